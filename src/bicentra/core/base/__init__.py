@@ -1,0 +1,1 @@
+"""Errors, findings, quantities, exact outlines: what every other room of the core stands on."""

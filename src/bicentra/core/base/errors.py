@@ -1,0 +1,41 @@
+"""One family of errors. A message names the field, what was found and what was expected."""
+
+
+class BicentraError(Exception):
+    """Root of every error the program raises on purpose."""
+
+
+class QuantityError(BicentraError, ValueError):
+    """A typed quantity that cannot be read. ``text`` is what was typed, ``expected`` what would be understood."""
+
+    def __init__(self, text: str, found: str, expected: str) -> None:
+        self.text, self.found, self.expected = text, found, expected
+        super().__init__(f"{found}; expected {expected}")
+
+
+class JobError(BicentraError, ValueError):
+    """A value in a job that cannot be: ``path`` is the key path, for example ``rotor.diameter_mm``."""
+
+    def __init__(self, path: str, found: str, expected: str) -> None:
+        self.path, self.found, self.expected = path, found, expected
+        super().__init__(f"{path}: found {found}; expected {expected}")
+
+
+class JobFileError(BicentraError, ValueError):
+    """A job file that cannot be used; the message is one line: file, key path, found, expected."""
+
+    def __init__(self, file: str, path: str, found: str, expected: str) -> None:
+        self.file, self.path, self.found, self.expected = file, path, found, expected
+        super().__init__(" ".join(f"{file}: {path}: found {found}; expected {expected}".split()))
+
+
+class OutlineError(BicentraError, ValueError):
+    """A plate outline that cannot be made; the message says where it fails and what would cure it."""
+
+
+class ExportError(BicentraError):
+    """A paper or file that cannot be written; the message says which, why, and what to do."""
+
+
+class StoreError(BicentraError, OSError):
+    """A job that could not be saved or read from disk; the job in memory is intact."""

@@ -1,0 +1,119 @@
+"""Findings: what was looked at, how much, against which limit, why it matters and what can be done."""
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass
+from enum import StrEnum
+
+from bicentra.core.base.numbers import is_known
+
+
+class Verdict(StrEnum):
+    """The four verdicts; the value is the word used in files, ``word`` the one used on screen and paper."""
+
+    OK = "ok"
+    CAUTION = "caution"
+    STOP = "stop"
+    UNKNOWN = "unknown"
+
+    @property
+    def word(self) -> str:
+        """The word shown to a person: met, watch, stop, not known."""
+        return {"ok": "met", "caution": "watch", "stop": "stop", "unknown": "not known"}[self.value]
+
+    @property
+    def rank(self) -> int:
+        """0 for the worst. A stop outranks what is not known, which outranks a watch."""
+        return [Verdict.STOP, Verdict.UNKNOWN, Verdict.CAUTION, Verdict.OK].index(self)
+
+
+Edit = tuple[str, object]
+
+
+@dataclass(frozen=True)
+class Remedy:
+    """One way to cure a finding. ``edits`` are (key path, new value) pairs that carry it out in the job."""
+
+    action: str
+    amount_mm: float | None
+    reversible: bool
+    edits: tuple[Edit, ...] = ()
+    side_effects: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Check:
+    """One comparison inside a finding: ``value`` against ``limit`` in ``unit``, in one plain sentence."""
+
+    label: str
+    verdict: Verdict
+    value: float
+    limit: float
+    unit: str
+    text: str
+
+
+@dataclass(frozen=True)
+class Finding:
+    """What one question about the fit came to. ``features`` are the drawing tags of the two things it speaks of."""
+
+    id: str
+    title: str
+    verdict: Verdict
+    value: float
+    limit: float
+    unit: str
+    why: str
+    remedies: tuple[Remedy, ...] = ()
+    features: tuple[str, ...] = ()
+    checks: tuple[Check, ...] = ()
+    source: str = "Common practice, no published source"
+    assumed: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Limit:
+    """Where *stop* and *watch* begin. ``at_least``: the value must not fall below, else it must not rise above.
+
+    A job that overrides the limit moves ``stop``; the width of the watch band stays as it was.
+    """
+
+    stop: float
+    watch: float
+    at_least: bool = True
+    unit: str = "mm"
+    source: str = "Common practice, no published source"
+
+    def moved_to(self, stop: float | None) -> "Limit":
+        """Return this limit with its stop at ``stop`` (``None``: unchanged), the watch band moved along."""
+        if stop is None:
+            return self
+        return Limit(stop, stop + (self.watch - self.stop), self.at_least, self.unit, "Set in this job")
+
+
+_SLACK = 1e-9
+
+
+def judge(value: float, limit: Limit) -> Verdict:
+    """Compare ``value`` with ``limit``; anything not a number is unknown, never met. Infinite room is met."""
+    if math.isnan(value) or not is_known(limit.stop, limit.watch):
+        return Verdict.UNKNOWN
+    sign = 1.0 if limit.at_least else -1.0
+    if sign * (value - limit.stop) < -_SLACK:
+        return Verdict.STOP
+    return Verdict.CAUTION if sign * (value - limit.watch) < -_SLACK else Verdict.OK
+
+
+def governing_limit(verdict: Verdict, limit: Limit) -> float:
+    """Return the number to print beside the value: the watch level when only that is missed, else the stop."""
+    return limit.watch if verdict is Verdict.CAUTION else limit.stop
+
+
+def worst(verdicts: Iterable[Verdict]) -> Verdict:
+    """Return the worst of ``verdicts``; unknown when there are none."""
+    return min(verdicts, key=lambda verdict: verdict.rank, default=Verdict.UNKNOWN)
+
+
+def worst_check(checks: Iterable[Check]) -> Check:
+    """Return the check that decides: worst verdict first, then the smallest margin in the order given."""
+    return min(checks, key=lambda check: check.verdict.rank)

@@ -1,0 +1,36 @@
+"""Unknown numbers. A measurement nobody has taken is ``None`` in the job and ``nan`` in the arithmetic.
+
+``nan`` runs through every sum, so a result is unknown when any input is, without a test at each step. Comparisons
+with ``nan`` are false both ways, therefore verdicts are only ever given by ``finding.judge``.
+"""
+
+import math
+
+UNKNOWN = math.nan
+
+
+def known(value: float | None) -> float:
+    """Return ``value`` for arithmetic: ``None`` becomes ``UNKNOWN``."""
+    return UNKNOWN if value is None else float(value)
+
+
+def is_known(*values: float | None) -> bool:
+    """Tell whether every one of ``values`` is a finite number."""
+    return all(value is not None and math.isfinite(value) for value in values)
+
+
+def or_none(value: float) -> float | None:
+    """Return ``value`` for a file: an unknown or infinite number becomes ``None``; minus zero becomes zero."""
+    return value + 0.0 if math.isfinite(value) else None
+
+
+def smallest(values: list[float]) -> float:
+    """Return the smallest of ``values``; unknown as soon as one is unknown, or when there are none."""
+    if not values or any(math.isnan(value) for value in values):
+        return UNKNOWN
+    return min(values)
+
+
+def first_known(value: float | None, default: float) -> float:
+    """Return ``value``, or ``default`` when nobody gave one."""
+    return default if value is None else value

@@ -1,0 +1,193 @@
+"""Closed outlines of exact lines and arcs.
+
+A vertex carries the *bulge* of the segment that leaves it: tan(sweep/4), positive for a counter-clockwise arc, zero
+for a straight line (the convention of the open DXF format). Nothing here approximates a circle by a polygon except
+``polygon``, which says by how much.
+"""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+Point = tuple[float, float]
+FloatArray = NDArray[np.float64]
+
+TOUCH_MM = 1e-7
+"""Two points closer than this are one point: far below anything that can be measured or cut."""
+
+
+@dataclass(frozen=True)
+class Segment:
+    """One piece of an outline: from ``start`` to ``end`` with ``bulge``; straight when the bulge is zero."""
+
+    start: Point
+    end: Point
+    bulge: float = 0.0
+
+    @property
+    def sweep(self) -> float:
+        """Angle swept by the arc [rad], positive counter-clockwise; 0 for a line."""
+        return 4.0 * math.atan(self.bulge)
+
+    @property
+    def radius(self) -> float:
+        """Radius of the arc [mm]; infinite for a line."""
+        if self.bulge == 0.0:
+            return math.inf
+        return math.dist(self.start, self.end) * (1 + self.bulge**2) / (4 * abs(self.bulge))
+
+    @property
+    def centre(self) -> Point:
+        """Centre of the arc [mm]. Only for arcs."""
+        (x0, y0), (x1, y1), b = self.start, self.end, self.bulge
+        k = (1 - b * b) / (4 * b)
+        return (x0 + x1) / 2 - k * (y1 - y0), (y0 + y1) / 2 + k * (x1 - x0)
+
+    @property
+    def length(self) -> float:
+        """Length along the segment [mm]."""
+        if self.bulge == 0.0:
+            return math.dist(self.start, self.end)
+        return self.radius * abs(self.sweep)
+
+    def points(self, chord_error: float) -> list[Point]:
+        """Return points along the segment without its end, so that chords stay within ``chord_error`` [mm]."""
+        if self.bulge == 0.0:
+            return [self.start]
+        radius, (cx, cy) = self.radius, self.centre
+        step = 2 * math.acos(max(-1.0, 1 - min(chord_error / radius, 1.0)))
+        count = max(2, math.ceil(abs(self.sweep) / max(step, 1e-3)))
+        first = math.atan2(self.start[1] - cy, self.start[0] - cx)
+        angles = [first + self.sweep * k / count for k in range(count)]
+        return [(cx + radius * math.cos(a), cy + radius * math.sin(a)) for a in angles]
+
+    def distance_to(self, point: Point) -> float:
+        """Return the exact distance [mm] from ``point`` to the nearest place on this segment."""
+        if self.bulge == 0.0:
+            return _line_distance(point, self.start, self.end)
+        centre = self.centre
+        angle = math.atan2(point[1] - centre[1], point[0] - centre[0])
+        if self._sweeps_over(angle):
+            return abs(math.dist(point, centre) - self.radius)
+        return min(math.dist(point, self.start), math.dist(point, self.end))
+
+    def _sweeps_over(self, angle: float) -> bool:
+        cx, cy = self.centre
+        first = math.atan2(self.start[1] - cy, self.start[0] - cx)
+        turned = (angle - first) * (1 if self.bulge > 0 else -1) % (2 * math.pi)
+        return turned <= abs(self.sweep) + 1e-12 or turned >= 2 * math.pi - 1e-12
+
+    def extremes(self) -> list[Point]:
+        """Return the points that bound this segment: its start and, for an arc, the quadrant points it passes."""
+        found = [self.start]
+        if self.bulge != 0.0:
+            (cx, cy), radius = self.centre, self.radius
+            for angle in (0.0, math.pi / 2, math.pi, 3 * math.pi / 2):
+                if self._sweeps_over(angle):
+                    found.append((cx + radius * math.cos(angle), cy + radius * math.sin(angle)))
+        return found
+
+
+@dataclass(frozen=True)
+class Outline:
+    """A closed outline, counter-clockwise: ``vertices`` are (x, y, bulge) in mm."""
+
+    vertices: tuple[tuple[float, float, float], ...]
+
+    @property
+    def segments(self) -> tuple[Segment, ...]:
+        """The segments in order; the last one closes the outline."""
+        here = self.vertices
+        after = here[1:] + here[:1]
+        return tuple(Segment((a[0], a[1]), (b[0], b[1]), a[2]) for a, b in zip(here, after))
+
+    @property
+    def area(self) -> float:
+        """Enclosed area [mm2], exact: the polygon of the vertices plus a circular segment for each bulge."""
+        return self._moments()[0]
+
+    @property
+    def centroid(self) -> Point:
+        """Centre of area [mm], exact."""
+        area, mx, my = self._moments()
+        return mx / area, my / area
+
+    def _moments(self) -> tuple[float, float, float]:
+        """Return area and first moments by Green's theorem, lines and circular segments apart."""
+        area = mx = my = 0.0
+        for seg in self.segments:
+            (x0, y0), (x1, y1) = seg.start, seg.end
+            cross = x0 * y1 - x1 * y0
+            area += cross / 2
+            mx += (x0 + x1) * cross / 6
+            my += (y0 + y1) * cross / 6
+            if seg.bulge != 0.0:
+                cap, (gx, gy) = _cap(seg)
+                area += cap
+                mx += cap * gx
+                my += cap * gy
+        return area, mx, my
+
+    @property
+    def perimeter(self) -> float:
+        """Length of the outline [mm]."""
+        return sum(seg.length for seg in self.segments)
+
+    @property
+    def bounds(self) -> tuple[float, float, float, float]:
+        """(x_min, y_min, x_max, y_max) [mm], arcs included exactly."""
+        points = [point for seg in self.segments for point in seg.extremes()]
+        xs, ys = [p[0] for p in points], [p[1] for p in points]
+        return min(xs), min(ys), max(xs), max(ys)
+
+    def distance_to(self, point: Point) -> float:
+        """Return the exact distance [mm] from ``point`` to the outline, whichever side it lies on."""
+        return min(seg.distance_to(point) for seg in self.segments)
+
+    def polygon(self, chord_error: float = 0.01) -> FloatArray:
+        """Return (n, 2) float, mm: points on the outline whose chords stay within ``chord_error`` of it."""
+        return np.array([point for seg in self.segments for point in seg.points(chord_error)])
+
+    def mirrored(self) -> "Outline":
+        """Return the mirror image in the y axis, still counter-clockwise."""
+        flipped = [Segment((-s.end[0], s.end[1]), (-s.start[0], s.start[1]), s.bulge) for s in self.segments]
+        return Outline(tuple((s.start[0], s.start[1], s.bulge) for s in reversed(flipped)))
+
+
+def circle_outline(centre: Point, radius: float) -> Outline:
+    """Return a full circle as two half arcs."""
+    cx, cy = centre
+    return Outline(((cx + radius, cy, 1.0), (cx - radius, cy, 1.0)))
+
+
+def bulge_between(start: Point, end: Point, centre: Point, counter_clockwise: bool) -> float:
+    """Return the bulge of the arc from ``start`` to ``end`` about ``centre`` in the direction asked for."""
+    a0 = math.atan2(start[1] - centre[1], start[0] - centre[0])
+    a1 = math.atan2(end[1] - centre[1], end[0] - centre[0])
+    sweep = (a1 - a0) % (2 * math.pi)
+    if not counter_clockwise:
+        sweep -= 2 * math.pi
+    return math.tan(sweep / 4)
+
+
+def _cap(seg: Segment) -> tuple[float, Point]:
+    """Return signed area and centroid of the circular segment between an arc and its chord."""
+    r, a = seg.radius, abs(seg.sweep)
+    area = r * r * (a - math.sin(a)) / 2
+    sign = 1.0 if seg.bulge > 0 else -1.0
+    reach = 4 * r * math.sin(a / 2) ** 3 / (3 * (a - math.sin(a))) if area > 1e-15 else r
+    (cx, cy), (x0, y0), (x1, y1) = seg.centre, seg.start, seg.end
+    chord = math.dist(seg.start, seg.end) or 1.0
+    nx, ny = sign * (y1 - y0) / chord, -sign * (x1 - x0) / chord
+    return sign * area, (cx + reach * nx, cy + reach * ny)
+
+
+def _line_distance(point: Point, start: Point, end: Point) -> float:
+    dx, dy = end[0] - start[0], end[1] - start[1]
+    square = dx * dx + dy * dy
+    if square == 0.0:
+        return math.dist(point, start)
+    t = max(0.0, min(1.0, ((point[0] - start[0]) * dx + (point[1] - start[1]) * dy) / square))
+    return math.dist(point, (start[0] + t * dx, start[1] + t * dy))

@@ -1,0 +1,159 @@
+"""Quantities as the shop writes them: ``12``, ``12.5 mm``, ``1 3/8 in``, ``3/8"``, ``80 thou``, ``5/64 in + 2 mm``, ``35 lbf ft``.
+
+Read with exact fractions and turned into a float once, at the end. Factors are the exact ones of the international
+inch and pound (25.4 mm, 0.45359237 kg, 9.80665 m/s2; NIST SP 811, from memory).
+"""
+
+import math
+import re
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import Literal
+
+from bicentra.core.base.errors import QuantityError
+
+Units = Literal["mm", "in"]
+
+INCH = Fraction(254, 10)
+POUND_FORCE = Fraction(45359237, 100000000) * Fraction(980665, 100000)
+
+LENGTH_MM: dict[str, Fraction] = {
+    "mm": Fraction(1), "cm": Fraction(10), "m": Fraction(1000), "µm": Fraction(1, 1000), "um": Fraction(1, 1000),
+    "in": INCH, "inch": INCH, "inches": INCH, '"': INCH, "″": INCH, "”": INCH, "''": INCH,
+    "thou": INCH / 1000, "mil": INCH / 1000, "ft": INCH * 12,
+}  # fmt: skip
+TORQUE_NM: dict[str, Fraction] = {
+    "n m": Fraction(1), "nm": Fraction(1), "kgf m": Fraction(980665, 100000),
+    "lbf ft": POUND_FORCE * INCH * 12 / 1000, "ft lbf": POUND_FORCE * INCH * 12 / 1000,
+    "lb ft": POUND_FORCE * INCH * 12 / 1000, "ft lb": POUND_FORCE * INCH * 12 / 1000,
+    "lbf in": POUND_FORCE * INCH / 1000, "in lbf": POUND_FORCE * INCH / 1000,
+    "lb in": POUND_FORCE * INCH / 1000, "in lb": POUND_FORCE * INCH / 1000,
+}  # fmt: skip
+ANGLE_DEG: dict[str, Fraction] = {"°": Fraction(1), "deg": Fraction(1), "degrees": Fraction(1), "'": Fraction(1, 60)}
+MASS_KG: dict[str, Fraction] = {
+    "kg": Fraction(1), "g": Fraction(1, 1000), "lb": Fraction(45359237, 100000000),
+    "oz": Fraction(45359237, 100000000) / 16,
+}  # fmt: skip
+PLAIN: dict[str, Fraction] = {}
+
+_NUMBER = r"(?:\d+\s+\d+/\d+|\d+/\d+|\d+(?:[.,]\d*)?|[.,]\d+)"
+_TERM = re.compile(rf"\s*(?P<sign>[+\-−])?\s*(?P<number>{_NUMBER})\s*(?P<unit>[^\d+\-−]*)")
+_LONGEST = 80
+
+
+@dataclass(frozen=True)
+class Kind:
+    """What a field holds: its units, and what to say when the text cannot be read."""
+
+    name: str
+    units: dict[str, Fraction]
+    example: str
+
+
+LENGTH = Kind("length", LENGTH_MM, 'a length such as 12, 12.5 mm, 1/2 in, 3/8", 80 thou or 5/64 in + 2 mm')
+TORQUE = Kind("torque", TORQUE_NM, "a torque such as 47 N·m or 35 lbf ft")
+ANGLE = Kind("angle", ANGLE_DEG, "an angle in degrees such as 182.5")
+MASS = Kind("mass", MASS_KG, "a mass such as 4.2 kg or 9 lb")
+NUMBER = Kind("number", PLAIN, "a plain number such as 5 or 0.25")
+
+
+def parse_quantity(text: str, kind: Kind, default_unit: str = "") -> float:
+    """Read ``text`` as a quantity of ``kind``.
+
+    Returns the value in mm, N·m, degrees, kg or as it stands. A number without a unit is in ``default_unit`` (mm,
+    N·m, degrees or kg when that is empty). Raises ``QuantityError`` for anything that could be read two ways:
+    ``1-3/8"`` (one and three eighths, or one minus three eighths?), ``5 in + 2`` (two of what?), ``1,250``.
+    """
+    if len(text) > _LONGEST:
+        raise QuantityError(text, f"a text of {len(text)} characters", kind.example)
+    if not text.strip():
+        raise QuantityError(text, "nothing", kind.example)
+    if re.search(r"\d-\d+\s*/", text):
+        raise QuantityError(text, f"“{text.strip()}”, which can be read two ways", "“1 3/8” or “1 - 3/8” with spaces")
+    terms = _terms(text, kind)
+    bare = [unit == "" for _, unit in terms]
+    if any(bare) and not all(bare):
+        raise QuantityError(text, f"“{text.strip()}”, where one number has no unit", "a unit on every number of a sum")
+    total = Fraction(0)
+    for number, unit in terms:
+        total += number * _factor(text, unit or default_unit, kind)
+    return float(total)
+
+
+def _terms(text: str, kind: Kind) -> list[tuple[Fraction, str]]:
+    """Split ``text`` into signed numbers with their unit's text, in order."""
+    terms: list[tuple[Fraction, str]] = []
+    place = 0
+    while place < len(text.rstrip()):
+        match = _TERM.match(text, place)
+        if match is None or (terms and not match["sign"]):
+            raise QuantityError(text, f"“{text.strip()}”", kind.example)
+        value = _fraction(match["number"], text, kind)
+        terms.append((-value if match["sign"] in ("-", "−") else value, _plain_unit(match["unit"])))
+        place = match.end()
+    return terms
+
+
+def _plain_unit(unit: str) -> str:
+    """Return ``unit`` in lower case with every kind of dot and gap turned into one space."""
+    return re.sub(r"[\s·.*⋅-]+", " ", unit.replace("μ", "µ")).strip().lower()
+
+
+def _fraction(number: str, text: str, kind: Kind) -> Fraction:
+    """Turn ``12``, ``1.5``, ``1,5``, ``3/8`` or ``1 3/8`` into an exact fraction."""
+    if re.fullmatch(r"\d*,\d{3}", number):
+        raise QuantityError(text, f"“{number}”, where the comma can mean two things", f"“{number.replace(',', '.')}”")
+    try:
+        return sum((Fraction(part.replace(",", ".")) for part in number.split()), Fraction(0))
+    except (ValueError, ZeroDivisionError):
+        raise QuantityError(text, f"“{number.strip()}”", kind.example) from None
+
+
+def _factor(text: str, unit: str, kind: Kind) -> Fraction:
+    """Return what one ``unit`` is worth in the inner unit of ``kind``."""
+    if unit == "":
+        return Fraction(1)
+    if unit not in kind.units:
+        raise QuantityError(text, f"the unit “{unit}”", kind.example)
+    return kind.units[unit]
+
+
+def show_length(value_mm: float | None, units: Units = "mm", gap: bool = False) -> str:
+    """Return a length for reading: ``12.50 mm``, ``0.492 in``, and ``91 thou`` for a gap in inch units.
+
+    ``gap`` marks the small distances that the trade speaks of in thousandths. Unknown values read ``not known``.
+    """
+    if value_mm is None or not math.isfinite(value_mm):
+        return "not known"
+    if units == "mm":
+        return f"{_no_minus_zero(value_mm, 2)} mm"
+    if gap and abs(value_mm) < 25.4:
+        return f"{_no_minus_zero(value_mm / 0.0254, 0)} thou"
+    return f"{_no_minus_zero(value_mm / 25.4, 3)} in"
+
+
+def show_plain(value: float | None, digits: int = 1, unit: str = "") -> str:
+    """Return any other number for reading, with ``digits`` decimals and its ``unit``; ``not known`` when unknown."""
+    if value is None or not math.isfinite(value):
+        return "not known"
+    return _no_minus_zero(value, digits) + (unit if unit.startswith("°") else f" {unit}" if unit else "")
+
+
+def edit_text(value: float | None, kind: Kind, units: Units = "mm") -> str:
+    """Return ``value`` as it stands in a field: short, exact to a ten-thousandth, with its unit; empty when unknown."""
+    if value is None or not math.isfinite(value):
+        return ""
+    if kind is LENGTH:
+        return f"{_short(value / 25.4, 5)} in" if units == "in" else f"{_short(value, 4)} mm"
+    unit = {"angle": "°", "torque": " N·m", "mass": " kg"}.get(kind.name, "")
+    return _short(value, 4) + unit
+
+
+def _short(value: float, digits: int) -> str:
+    text = f"{value:.{digits}f}"
+    return (text.rstrip("0").rstrip(".") or "0").replace("-0", "0") if float(text) == 0 else text.rstrip("0").rstrip(".")
+
+
+def _no_minus_zero(value: float, digits: int) -> str:
+    text = f"{value:.{digits}f}"
+    return text.lstrip("-") if float(text) == 0 else text

@@ -1,0 +1,77 @@
+"""Numbers in sentences, in the units the job is read in."""
+
+import math
+from dataclasses import dataclass
+
+from bicentra.core.base.finding import Check, Finding, Limit, Remedy, Verdict, governing_limit, judge
+from bicentra.core.base.quantities import Units, show_length
+
+
+@dataclass(frozen=True)
+class Words:
+    """Writes lengths for one job: ``gap`` for small distances (thou in inch units), ``size`` for the others."""
+
+    units: Units
+
+    def gap(self, value_mm: float) -> str:
+        """Return a small distance, unsigned: ``1.80 mm`` or ``71 thou``."""
+        return show_length(abs(value_mm), self.units, gap=True)
+
+    def size(self, value_mm: float) -> str:
+        """Return a length, signed as it is."""
+        return show_length(value_mm, self.units)
+
+
+def units_of(name: str) -> Units:
+    """Return the units called ``name`` in a job file."""
+    return "in" if name == "in" else "mm"
+
+
+def make_finding(
+    id: str,
+    title: str,
+    value: float,
+    limit: Limit,
+    why: str,
+    *,
+    features: tuple[str, ...] = (),
+    remedies: tuple[Remedy, ...] = (),
+    assumed: tuple[str, ...] = (),
+    missing: str = "",
+    checks: tuple[Check, ...] = (),
+) -> Finding:
+    """Judge ``value`` and return the finding. ``missing`` names what to measure when the value is unknown."""
+    verdict = judge(value, limit)
+    if verdict is Verdict.UNKNOWN:
+        why = f"Cannot be worked out yet: {missing or 'a measurement is missing'}."
+    return Finding(
+        id=id,
+        title=title,
+        verdict=verdict,
+        value=value,
+        limit=governing_limit(verdict, limit),
+        unit=limit.unit,
+        why=why,
+        remedies=remedies if verdict in (Verdict.STOP, Verdict.CAUTION) else (),
+        features=features,
+        checks=checks,
+        source=limit.source,
+        assumed=assumed,
+    )
+
+
+def make_check(label: str, value: float, limit: Limit, text: str) -> Check:
+    """Judge one comparison inside a finding."""
+    verdict = judge(value, limit)
+    shown = f"{label}: not known, a measurement is missing" if verdict is Verdict.UNKNOWN else text
+    return Check(label, verdict, value, governing_limit(verdict, limit), limit.unit, shown)
+
+
+def missing_names(**measured: float | int | str | None) -> str:
+    """Return ``needs a, b`` for those of ``measured`` that are not there; keywords are names with underscores."""
+    absent = [name.replace("_", " ") for name, value in measured.items() if _absent(value)]
+    return "needs " + ", ".join(absent) if absent else ""
+
+
+def _absent(value: float | int | str | None) -> bool:
+    return value is None or value == "" or (isinstance(value, float) and math.isnan(value))

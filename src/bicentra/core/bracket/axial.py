@@ -1,0 +1,175 @@
+"""The axial error and every place it can be corrected, each with its side effects, most reversible first."""
+
+from dataclasses import replace
+
+from bicentra.core.base.finding import Finding, Remedy, Verdict
+from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.wording import Words, make_finding, missing_names
+from bicentra.core.bracket.flat_plate import Assembly
+from bicentra.core.bracket.packing import shim_pieces, stock_below
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.limits import limit_for
+from bicentra.core.parts.materials import METRIC_STOCK_MM
+
+
+def side_word(error: float) -> str:
+    """Return outboard or inboard for the sign of an axial error."""
+    return "outboard" if error > 0 else "inboard"
+
+
+def axial_finding(assembly: Assembly, words: Words) -> Finding:
+    """How far the caliper sits from the rotor's middle along the axle."""
+    job, packing = assembly.job, assembly.packing
+    limit, error = limit_for(job, "axial-offset"), packing.worst_error
+    missing = _missing(job)
+    why = (
+        f"The caliper sits {words.gap(error)} too far {side_word(error)} of the rotor's middle; "
+        "off centre it wears one pad, and a fixed caliper can rub."
+    )
+    if abs(error) < 0.005:
+        why = "The caliper is centred on the rotor."
+    if is_known(error) and len({round(e, 2) for e in packing.errors}) > 1:
+        each = ", ".join(f"{lug.name} {words.gap(e)} {side_word(e)}" for lug, e in zip(job.knuckle.lugs, packing.errors))
+        why += f" The lugs differ ({each}): the caliper also leans."
+    return make_finding("axial-offset", "Caliper centred on the rotor", abs(error), limit, why,
+                        features=("rotor", "caliper"), missing=missing,
+                        remedies=axial_remedies(assembly, words) if is_known(error) else ())  # fmt: skip
+
+
+def _missing(job: Job) -> str:
+    rotor, caliper, hub = job.rotor, job.caliper, job.hub
+    names: dict[str, float | None] = {
+        "overall_height": rotor.overall_height_mm, "rotor_thickness": rotor.thickness_mm,
+        "ear_face_offset": caliper.ear_face_offset_mm,
+        "seat_face_of_every_lug": None if any(lug.z_mm is None for lug in job.knuckle.lugs) else 0.0,
+    }  # fmt: skip
+    if hub.mounting == "over-hub":
+        names["hat_thickness"] = rotor.hat_thickness_mm
+    else:
+        names["flange_thickness"] = hub.flange_thickness_mm
+    return missing_names(**names)
+
+
+def axial_remedies(assembly: Assembly, words: Words) -> tuple[Remedy, ...]:
+    """Return every way to bring the axial error to nothing, most reversible first."""
+    found = [
+        _shims(assembly, words), _rotor_plate(assembly, words), _other_plate(assembly, words),
+        _other_rotor(assembly, words), _machined_lugs(assembly, words),
+    ]  # fmt: skip
+    return tuple(remedy for remedy in found if remedy is not None)
+
+
+def _shims(assembly: Assembly, words: Words) -> Remedy | None:
+    """More or fewer shims at each lug."""
+    packing = assembly.packing
+    needed = tuple(shim - packing.sign * error for shim, error in zip(packing.shims, packing.errors))
+    if min(needed) < -1e-6:
+        return None
+    made = tuple(round(sum(shim_pieces(amount)), 3) for amount in needed)
+    more = packing.sign * packing.error < 0
+    change = abs(sum(made) - sum(packing.shims)) / len(made)
+    stack = limit_for(assembly.job, "shim-stack")
+    side = [f"shims of {_pieces(made[0], words)} at each lug" if len(set(made)) == 1 else "different shims at each lug"]
+    if max(made) > stack.watch:
+        side.append(f"a stack over {words.gap(stack.watch)} wants a thicker plate instead")
+    if len(set(made)) > 1:
+        side.append("unequal shims take out the lean")
+    edits = (("bracket.thickness_mm", packing.thickness), ("bracket.shims_mm", made))
+    text = f"{'Add' if more else 'Take out'} {words.gap(change)} of shims between lug and plate"
+    return Remedy(text, round(change, 4), True, edits, tuple(side))
+
+
+def _pieces(amount: float, words: Words) -> str:
+    return " + ".join(words.gap(piece) for piece in shim_pieces(amount)) or "nothing"
+
+
+def _rotor_plate(assembly: Assembly, words: Words) -> Remedy | None:
+    """A plate behind the rotor: moves the rotor outboard over the hub, inboard behind a flange."""
+    job, error = assembly.job, assembly.packing.error
+    over_hub = job.hub.mounting == "over-hub"
+    spacer = known(job.fit.rotor_spacer_mm)
+    target = spacer + (error if over_hub else -error)
+    if not is_known(target) or target < -1e-9:
+        return None
+    target = round(max(target, 0.0), 4)
+    verb = "Add" if target > spacer else "Take"
+    amount = words.gap(target - spacer)
+    text = f"Add {amount} plate behind the rotor" if verb == "Add" else f"Take {amount} off the plate behind the rotor"
+    sense = "less" if target > spacer else "more"
+    side = [f"{amount} {sense} engagement on the pilot"]
+    if over_hub:
+        wider = "wider" if target > spacer else "narrower"
+        side += [f"track {words.gap(2 * (target - spacer))} {wider} over the axle", f"{amount} {sense} stud for the wheel nuts"]
+    else:
+        side += ["track unchanged", f"{amount} {'more' if target > spacer else 'less'} rotor bolt needed"]
+    return Remedy(text, round(abs(target - spacer), 4), True, (("fit.rotor_spacer_mm", target),), tuple(side))
+
+
+def _other_plate(assembly: Assembly, words: Words) -> Remedy | None:
+    """Another plate thickness, from stock with the rest as shims."""
+    packing, stock = assembly.packing, assembly.job.bracket.stock_mm or METRIC_STOCK_MM
+    if not packing.ears_on_far_face:
+        return None
+    needs = [packing.thickness + shim - packing.sign * error for shim, error in zip(packing.shims, packing.errors)]
+    thickness = stock_below(min(needs), stock)
+    shims = tuple(round(sum(shim_pieces(need - thickness)), 3) for need in needs)
+    if min(needs) < thickness - 1e-6 or thickness == packing.thickness:
+        return None
+    rest = f" with {words.gap(max(shims))} of shims" if max(shims) > 0 else ""
+    text = f"Make the plate from {words.size(thickness)} stock instead of {words.size(packing.thickness)}{rest}"
+    side = ["a new plate, if one is cut already", "caliper bolts of another length: look at them again"]
+    edits = (("bracket.thickness_mm", thickness), ("bracket.shims_mm", shims))
+    return Remedy(text, round(abs(thickness - packing.thickness), 4), True, edits, tuple(side))
+
+
+def _other_rotor(assembly: Assembly, words: Words) -> Remedy | None:
+    """A rotor of another overall height."""
+    job, error = assembly.job, assembly.packing.error
+    height = round(known(job.rotor.overall_height_mm) - error, 4)
+    hat = known(job.rotor.hat_thickness_mm)
+    if not is_known(height) or height <= max(hat, 0.0):
+        return None
+    lower = "lower" if error > 0 else "higher"
+    text = f"Use a rotor {words.size(height)} high, {words.gap(error)} {lower}"
+    side = ("bore, swept band and hat may differ: check them again", "track unchanged if its hat is as thick")
+    return Remedy(text, round(abs(error), 4), True, (("rotor.overall_height_mm", height),), side)
+
+
+def _machined_lugs(assembly: Assembly, words: Words) -> Remedy | None:
+    """Metal taken off the lugs' seat faces: only ever towards the lug."""
+    job, packing = assembly.job, assembly.packing
+    cuts = [packing.sign * error for error in packing.errors]
+    if min(cuts) < -1e-9 or any(lug.z_mm is None for lug in job.knuckle.lugs):
+        return None
+    lugs = []
+    for lug, cut in zip(job.knuckle.lugs, cuts):
+        if lug.thickness_mm is not None and cut >= lug.thickness_mm:
+            return None
+        seated = lug.seat == job.bracket.side
+        thick = None if lug.thickness_mm is None else round(lug.thickness_mm - cut, 4)
+        z = round(known(lug.z_mm) - packing.sign * cut, 4) if seated else lug.z_mm
+        lugs.append(replace(lug, z_mm=z, thickness_mm=thick))
+    side = ("cannot be put back", "thinner lugs: less thread or clamp length", "have a cut knuckle checked by someone qualified")
+    text = f"Machine {words.gap(max(cuts))} off the lug faces"
+    return Remedy(text, round(max(cuts), 4), False, (("knuckle.lugs", tuple(lugs)),), side)
+
+
+def shim_finding(assembly: Assembly, words: Words) -> Finding:
+    """How much of the plate's place is made up by shims."""
+    packing, limit = assembly.packing, limit_for(assembly.job, "shim-stack")
+    value = max(packing.shims, default=float("nan")) if is_known(*packing.errors) else float("nan")
+    stock = assembly.job.bracket.stock_mm or METRIC_STOCK_MM
+    thicker = min((t for t in stock if t > packing.thickness), default=None)
+    why = f"{words.gap(value)} of shims ({_pieces(value, words)}) lie between lug and plate; a tall stack beds down and loosens."
+    cures = []
+    if thicker is not None and packing.ears_on_far_face:
+        to = packing.thickness + max(packing.shims)
+        cures.append(Remedy(f"Mill a {words.size(thicker)} plate to {words.size(to)}", round(to - packing.thickness, 4), True,
+                            (("bracket.thickness_mm", round(to, 3)), ("bracket.shims_mm", (0.0,) * len(packing.shims))),
+                            ("one more operation on the plate",)))  # fmt: skip
+    finding = make_finding("shim-stack", "Shims between lug and plate", value, limit, why, features=("bracket", "lug-0"),
+                           missing="the axial offset is not known", remedies=tuple(cures))  # fmt: skip
+    if finding.verdict is Verdict.OK and value == 0.0:
+        return replace(finding, why="No shims are needed between lug and plate.")
+    return finding
+

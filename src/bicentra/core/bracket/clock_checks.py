@@ -1,0 +1,175 @@
+"""Findings that change as the caliper is turned round the rotor."""
+
+from collections.abc import Callable
+
+import numpy as np
+
+from bicentra.core.base.finding import Finding, Limit, Remedy, Verdict, judge
+from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.outline import FloatArray
+from bicentra.core.base.wording import Words, make_finding, missing_names
+from bicentra.core.bracket.flat_plate import Assembly
+from bicentra.core.bracket.swing import (
+    bleeder_sweep,
+    bracket_caliper_sweep,
+    bracket_obstacle_sweep,
+    caliper_obstacle_sweep,
+    head_room_sweep,
+    ligament_sweep,
+    plate_hulls,
+)
+from bicentra.core.parts.limits import limit_for
+
+Sweep = Callable[[FloatArray], FloatArray]
+
+
+def clock_findings(assembly: Assembly, words: Words) -> tuple[Finding, ...]:
+    """Return the findings of the present clock angle."""
+    here = np.radians([assembly.line.clock])
+    hulls = plate_hulls(assembly, here)
+    return (
+        _obstacles(assembly, here, words),
+        _bracket_obstacles(assembly, here, hulls, words),
+        _bracket_caliper(assembly, here, hulls, words),
+        _head_room(assembly, here, words),
+        _bleeder(assembly, here),
+    )
+
+
+def with_turn_remedy(assembly: Assembly, finding: Finding) -> Finding:
+    """Return the ligament finding with the nearest clock angle that cures it."""
+    if finding.verdict not in (Verdict.STOP, Verdict.CAUTION):
+        return finding
+    limit = limit_for(assembly.job, "ligament")
+    cures = turn_remedies(assembly, lambda clock: ligament_sweep(assembly, clock).value, limit)
+    return _with(finding, cures)
+
+
+def _with(finding: Finding, remedies: tuple[Remedy, ...]) -> Finding:
+    from dataclasses import replace
+
+    return replace(finding, remedies=remedies + finding.remedies)
+
+
+def turn_remedies(assembly: Assembly, sweep: Sweep, limit: Limit) -> tuple[Remedy, ...]:
+    """Return the nearest turn, in whole degrees, after which ``sweep`` meets ``limit``; nothing when none does."""
+    clock = assembly.line.clock
+    if not is_known(clock):
+        return ()
+    turns = np.arange(-180.0, 180.0)
+    values = sweep(np.radians(clock + turns))
+    met = values >= limit.watch if limit.at_least else values <= limit.watch
+    if not met.any():
+        return ()
+    turn = float(turns[met][np.argmin(np.abs(turns[met]))])
+    target = round((clock + turn) % 360.0, 4)
+    way = "upward" if _rises(clock, turn) else "downward"
+    action = f"Turn the caliper {abs(turn):.0f}° {way} (clock {target:g}°)"
+    return (Remedy(action, None, True, (("fit.clock_deg", target),), ("ligaments, bleeder and obstacles change with it",)),)
+
+
+def _rises(clock: float, turn: float) -> bool:
+    """Tell whether the caliper's middle goes up when it is turned."""
+    return float(np.sin(np.radians(clock + turn)) - np.sin(np.radians(clock))) > 0
+
+
+def _obstacles(assembly: Assembly, here: FloatArray, words: Words) -> Finding:
+    job, limit = assembly.job, limit_for(assembly.job, "caliper-to-obstacle")
+    swept = caliper_obstacle_sweep(assembly, here)
+    value, pair = float(swept.value[0]), swept.pair()
+    other = name_of(assembly, pair[1])
+    what = "caliper's body" if pair[0] == "caliper" else name_of(assembly, pair[0])
+    why = _sentence(f"The {what}", other, value, words) + ", as far as obstacles were measured."
+    missing = missing_names(body_width=job.caliper.body_width_mm, body_inboard=job.caliper.body_inboard_mm,
+                            body_outboard=job.caliper.body_outboard_mm, body_outside_pad_top=job.caliper.body_outer_mm,
+                            pad_height=job.caliper.pad_height_mm, ear_boss=job.caliper.ear_boss_mm,
+                            ear_thickness=job.caliper.ear_thickness_mm, clock_angle=job.fit.clock_deg,
+                            boss_and_thickness_of_every_lug=_lugs_known(assembly)) or _obstacle_missing(assembly)  # fmt: skip
+    cures = _cures(assembly, value, limit, lambda clock: caliper_obstacle_sweep(assembly, clock).value)
+    return make_finding("caliper-to-obstacle", "Caliper clear of knuckle", value, limit, why, features=pair,
+                        missing=missing, remedies=cures, assumed=("only the obstacles in the job are looked at",))  # fmt: skip
+
+
+def _cures(assembly: Assembly, value: float, limit: Limit, sweep: Sweep) -> tuple[Remedy, ...]:
+    """Return the turn that cures a bad value; nothing is swept for a good one."""
+    return turn_remedies(assembly, sweep, limit) if judge(value, limit) in (Verdict.STOP, Verdict.CAUTION) else ()
+
+
+def _lugs_known(assembly: Assembly) -> float | None:
+    lugs = assembly.job.knuckle.lugs
+    return 0.0 if all(is_known(lug.boss_mm, lug.thickness_mm, lug.x_mm, lug.y_mm) for lug in lugs) else None
+
+
+def _obstacle_missing(assembly: Assembly) -> str:
+    for obstacle in assembly.job.knuckle.obstacles:
+        if not is_known(obstacle.z_min_mm, obstacle.z_max_mm):
+            return f"needs how far {obstacle.name} reaches along the axle"
+    return ""
+
+
+def name_of(assembly: Assembly, tag: str) -> str:
+    """Return what a drawing tag is called in a sentence."""
+    kind, _, index = tag.rpartition("-")
+    if kind == "obstacle":
+        return assembly.job.knuckle.obstacles[int(index)].name
+    if kind == "lug":
+        return f"the lug “{assembly.job.knuckle.lugs[int(index)].name}”"
+    if kind in ("ear", "ear-bolt", "lug-bolt"):
+        return {"ear": "ear", "ear-bolt": "bolt at ear", "lug-bolt": "bolt at lug"}[kind] + f" {int(index) + 1}"
+    return tag
+
+
+def _sentence(what: str, other: str, value: float, words: Words) -> str:
+    if value == np.inf:
+        return f"{what} has no obstacle recorded near it"
+    return f"{what} clears {other} by {words.gap(value)}" if value > 0 else f"{what} runs into {other}"
+
+
+def _bracket_obstacles(assembly: Assembly, here: FloatArray, hulls: FloatArray | None, words: Words) -> Finding:
+    limit = limit_for(assembly.job, "bracket-to-obstacle")
+    swept = bracket_obstacle_sweep(assembly, hulls, 1)
+    value, pair = float(swept.value[0]), swept.pair()
+    other = name_of(assembly, pair[1]) if swept.names else ""
+    why = _sentence("The plate", other, value, words) + "."
+
+    def sweep(clock: FloatArray) -> FloatArray:
+        return bracket_obstacle_sweep(assembly, plate_hulls(assembly, clock), len(clock)).value
+
+    return make_finding("bracket-to-obstacle", "Plate clear of knuckle", value, limit, why, features=pair,
+                        missing=_obstacle_missing(assembly) or "the plate is not known yet",
+                        remedies=_cures(assembly, value, limit, sweep), assumed=("only the obstacles in the job are looked at",))  # fmt: skip
+
+
+def _bracket_caliper(assembly: Assembly, here: FloatArray, hulls: FloatArray | None, words: Words) -> Finding:
+    limit = limit_for(assembly.job, "bracket-to-caliper")
+    value = float(bracket_caliper_sweep(assembly, hulls, here)[0])
+    why = _sentence("The plate", "the caliper's body", value, words) + "; only the ears' faces may touch the plate."
+    missing = missing_names(body_inboard=assembly.job.caliper.body_inboard_mm, body_width=assembly.job.caliper.body_width_mm)
+    return make_finding("bracket-to-caliper", "Plate clear of the caliper's body", value, limit, why,
+                        features=("bracket", "caliper"), missing=missing or "the plate is not known yet")  # fmt: skip
+
+
+def _head_room(assembly: Assembly, here: FloatArray, words: Words) -> Finding:
+    limit = limit_for(assembly.job, "bolt-head-room")
+    swept = head_room_sweep(assembly, here)
+    value, pair = float(swept.value[0]), swept.pair()
+    first, second = name_of(assembly, pair[0]), name_of(assembly, pair[1])
+    why = _sentence(f"The {first.removeprefix('the ')}", second, value, words) + "; heads, washers and ears need room to seat."
+    missing = missing_names(ear_boss=assembly.job.caliper.ear_boss_mm, ear_thickness=assembly.job.caliper.ear_thickness_mm,
+                            boss_and_thickness_of_every_lug=_lugs_known(assembly), lug_bolt=assembly.job.bracket.lug_bolt,
+                            caliper_bolt=assembly.job.bracket.caliper_bolt) or "a bolt length is not known"  # fmt: skip
+    cures = _cures(assembly, value, limit, lambda clock: head_room_sweep(assembly, clock).value)
+    return make_finding("bolt-head-room", "Bolts, lugs and ears clear of each other", value, limit, why, features=pair,
+                        missing=missing, remedies=cures)  # fmt: skip
+
+
+def _bleeder(assembly: Assembly, here: FloatArray) -> Finding:
+    limit = limit_for(assembly.job, "bleeder-up")
+    value = float(bleeder_sweep(assembly, here)[0])
+    clock = known(assembly.job.fit.clock_deg)
+    why = f"The highest bleeder points {value:.0f}° away from straight up at clock {clock:.1f}°; air stays trapped below a low one."
+    missing = missing_names(bleeder_directions=None if not assembly.job.caliper.bleeders_deg else 0.0,
+                            clock_angle=assembly.job.fit.clock_deg)  # fmt: skip
+    cures = _cures(assembly, value, limit, lambda clock: bleeder_sweep(assembly, clock))
+    return make_finding("bleeder-up", "A bleeder at the top", value, limit, why, features=("caliper", "bleeder"),
+                        missing=missing, remedies=cures)  # fmt: skip

@@ -1,0 +1,144 @@
+"""The flat plate: bosses round every hole joined by common tangents, room cut for hub and rotor, mass."""
+
+import math
+from dataclasses import dataclass
+from itertools import combinations
+
+from bicentra.core.base.errors import OutlineError
+from bicentra.core.base.numbers import UNKNOWN, is_known
+from bicentra.core.base.outline import Outline, Point
+from bicentra.core.bracket.holes import Hole, PlacedJoint, place_joints, plate_holes, spacing_of
+from bicentra.core.bracket.hull import Disc, convex_outline
+from bicentra.core.bracket.packing import Packing, pack
+from bicentra.core.bracket.relief import relieve
+from bicentra.core.lineup.solids import Body, Ring, caliper_body, hub_ring, rotor_rings
+from bicentra.core.lineup.solve import LineUp, line_up
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.limits import allowance
+from bicentra.core.parts.materials import find_material
+
+
+@dataclass(frozen=True)
+class Assembly:
+    """Everything placed: the line-up, the packing, the plate's holes, the bolts, and the solids round them."""
+
+    job: Job
+    line: LineUp
+    packing: Packing
+    holes: tuple[Hole, ...]
+    joints: tuple[PlacedJoint, ...]
+    body: Body
+    rotor: tuple[Ring, ...]
+    hub: Ring
+
+
+@dataclass(frozen=True)
+class FlatPlate:
+    """The plate, or why there is none. ``keep_out``: radius about the axis kept free for hub or rotor [mm]."""
+
+    outline: Outline | None
+    window: Outline | None
+    keep_out: float
+    area: float
+    mass_kg: float
+    reach: Ring
+    fault: str = ""
+
+
+def assemble(job: Job) -> Assembly:
+    """Place every part of ``job``."""
+    line = line_up(job)
+    packing = pack(job, line)
+    return Assembly(
+        job=job,
+        line=line,
+        packing=packing,
+        holes=plate_holes(job, line),
+        joints=place_joints(job, line, packing),
+        body=caliper_body(job, line, packing.error),
+        rotor=rotor_rings(job, line),
+        hub=hub_ring(job),
+    )
+
+
+def discs_of(holes: tuple[Hole, ...]) -> tuple[Disc, ...]:
+    """Return the boss round every hole."""
+    return tuple(Disc(hole.centre, hole.boss_radius) for hole in holes)
+
+
+def make_plate(assembly: Assembly) -> FlatPlate:
+    """Return the flat plate of ``assembly``; a plate that cannot be made comes back without outline and with the fault."""
+    room = keep_out_radius(assembly)
+    discs = discs_of(assembly.holes)
+    try:
+        whole = convex_outline(discs)
+        if room <= 0.0:
+            return _plate(assembly, whole, None, room)
+        cut = relieve(whole, room, allowance(assembly.job, "corner-radius"))
+        return _plate(assembly, cut.outline, cut.window, room)
+    except OutlineError as error:
+        nothing = Ring(UNKNOWN, UNKNOWN, *assembly.packing.z_range)
+        return FlatPlate(None, None, room, UNKNOWN, UNKNOWN, nothing, str(error))
+
+
+def keep_out_radius(assembly: Assembly) -> float:
+    """Return the radius [mm] about the axis that the plate must stay out of: 0 when nothing turns at its height."""
+    job, (z0, z1) = assembly.job, assembly.packing.z_range
+    if not is_known(z0, z1):
+        return 0.0
+    hub_room, rotor_room = allowance(job, "hub-clearance"), allowance(job, "rotor-clearance")
+    rooms = [(assembly.hub, hub_room), *((ring, rotor_room) for ring in assembly.rotor)]
+    radii = [
+        ring.r1 + room
+        for ring, room in rooms
+        if ring.is_known and z0 < ring.z1 + room and z1 > ring.z0 - room
+    ]  # fmt: skip
+    return max(radii, default=0.0)
+
+
+def _plate(assembly: Assembly, outline: Outline, window: Outline | None, room: float) -> FlatPlate:
+    job, packing = assembly.job, assembly.packing
+    holes = sum(math.pi / 4 * hole.drill**2 for hole in assembly.holes)
+    area = outline.area - holes - (window.area if window else 0.0)
+    material = find_material(job.bracket.material)
+    mass = area * packing.thickness * 1e-9 * material.density if material else UNKNOWN
+    z0, z1 = packing.z_range
+    discs = discs_of(assembly.holes)
+    farthest = max(math.hypot(*disc.centre) + disc.radius for disc in discs)
+    nearest = room if window else _nearest(outline)
+    return FlatPlate(outline, window, room, area, mass, Ring(nearest, farthest, z0, z1))
+
+
+def _nearest(outline: Outline) -> float:
+    """Return the plate's smallest radius: 0 when the axis lies inside it."""
+    from shapely.geometry import Polygon
+    from shapely.geometry import Point as ShapelyPoint
+
+    if Polygon(outline.polygon(0.05)).contains(ShapelyPoint(0.0, 0.0)):
+        return 0.0
+    return outline.distance_to((0.0, 0.0))
+
+
+@dataclass(frozen=True)
+class Ligament:
+    """The metal left between two holes [mm]: distance of centres less both radii."""
+
+    value: float
+    first: Hole
+    second: Hole
+
+
+def ligaments(holes: tuple[Hole, ...]) -> tuple[Ligament, ...]:
+    """Return the metal between every pair of holes, in the order of the holes."""
+    return tuple(
+        Ligament(spacing_of(a.centre, b.centre) - (a.diameter + b.diameter) / 2, a, b)
+        for a, b in combinations(holes, 2)
+    )  # fmt: skip
+
+
+def edge_distance(plate: FlatPlate, centre: Point) -> float:
+    """Return the distance [mm] from a hole's centre to the nearest edge of the plate."""
+    if plate.outline is None:
+        return UNKNOWN
+    near = plate.outline.distance_to(centre)
+    return min(near, plate.window.distance_to(centre)) if plate.window else near

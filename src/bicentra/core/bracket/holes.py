@@ -1,0 +1,166 @@
+"""The plate's holes and the bolts through them: which side a bolt enters from, what it is screwed into."""
+
+import math
+from dataclasses import dataclass, replace
+
+from bicentra.core.base.numbers import UNKNOWN, first_known, known
+from bicentra.core.base.outline import Point
+from bicentra.core.bracket.packing import Packing
+from bicentra.core.fasteners.joint import Joint, Stack, make_joint, nut_stack
+from bicentra.core.lineup.solve import LineUp
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.materials import SOFT_ENGAGEMENT, engagement_factor, find_material
+from bicentra.core.parts.threads import Thread, find_thread
+
+
+@dataclass(frozen=True)
+class Hole:
+    """One hole of the plate: centre in the hub frame, diameter at its widest, and how it is made [mm]."""
+
+    name: str
+    feature: str
+    centre: Point
+    diameter: float
+    kind: str
+    drill: float
+    thread: Thread | None
+    boss_radius: float
+
+    @property
+    def note(self) -> str:
+        """What the workshop does: ``drill Ø 13.5`` or ``tap M12x1.5 (drill Ø 10.5)``."""
+        if self.kind == "tapped" and self.thread is not None:
+            return f"tap {self.thread.name} (drill Ø {self.drill:.1f})"
+        return f"drill Ø {self.drill:.1f}"
+
+
+@dataclass(frozen=True)
+class PlacedJoint:
+    """A bolt where it sits: ``seat_z`` is the face its washers lie on, ``way`` +1 when it points outboard."""
+
+    name: str
+    feature: str
+    centre: Point
+    joint: Joint
+    seat_z: float
+    way: float
+
+    @property
+    def tip_z(self) -> float:
+        """z of the bolt's tip."""
+        return self.seat_z + self.way * self.joint.tip
+
+    @property
+    def head_z(self) -> float:
+        """z of the head's top."""
+        return self.seat_z - self.way * self.joint.head_top
+
+
+def hole_kind(asked: str, thread_behind: str | None) -> str:
+    """Return clearance or tapped: as asked, else clearance into a threaded part and tapped behind a plain one."""
+    return asked if asked != "auto" else ("clearance" if thread_behind else "tapped")
+
+
+def plate_holes(job: Job, line: LineUp) -> tuple[Hole, ...]:
+    """Return the holes: the lugs in the file's order, then the two ears."""
+    bracket, wall = job.bracket, known(job.bracket.wall_mm)
+    lug_thread, ear_thread = _thread(bracket.lug_bolt), _thread(bracket.caliper_bolt)
+    holes = [
+        _hole(lug.name or f"lug {k + 1}", f"lug-{k}", (known(lug.x_mm), known(lug.y_mm)), lug_thread,
+              hole_kind(bracket.lug_hole, lug.thread), wall)
+        for k, lug in enumerate(job.knuckle.lugs)
+    ]  # fmt: skip
+    kind = hole_kind(bracket.caliper_hole, job.caliper.ear_thread)
+    for k, (x, y, _) in enumerate(line.ears):
+        holes.append(_hole(f"ear {k + 1}", f"ear-{k}", (x, y), ear_thread, kind, wall))
+    return tuple(holes)
+
+
+def _thread(name: str | None) -> Thread | None:
+    return find_thread(name) if name else None
+
+
+def _hole(name: str, feature: str, centre: Point, thread: Thread | None, kind: str, wall: float) -> Hole:
+    if thread is None:
+        return Hole(name, feature, centre, UNKNOWN, kind, UNKNOWN, None, UNKNOWN)
+    tapped = kind == "tapped"
+    widest = thread.major if tapped else thread.hardware.clearance
+    drill = thread.tap_drill if tapped else thread.hardware.clearance
+    return Hole(name, feature, centre, widest, kind, drill, thread, widest / 2 + wall)
+
+
+def turned_to(holes: tuple[Hole, ...], ears: tuple[Point, Point]) -> tuple[Hole, ...]:
+    """Return the same holes with the ears' ones at other places."""
+    lugs, old = holes[:-2], holes[-2:]
+    return (*lugs, replace(old[0], centre=ears[0]), replace(old[1], centre=ears[1]))
+
+
+def place_joints(job: Job, line: LineUp, packing: Packing) -> tuple[PlacedJoint, ...]:
+    """Return every bolt in its place, lugs first; none for a bolt nobody has chosen."""
+    placed: list[PlacedJoint] = []
+    lug_thread, ear_thread = _thread(job.bracket.lug_bolt), _thread(job.bracket.caliper_bolt)
+    if lug_thread is not None:
+        placed += [_lug_joint(job, packing, lug_thread, k) for k in range(len(job.knuckle.lugs))]
+    if ear_thread is not None:
+        placed += [_ear_joint(job, line, packing, ear_thread, k) for k in range(2)]
+    return tuple(placed)
+
+
+def _lug_joint(job: Job, packing: Packing, thread: Thread, index: int) -> PlacedJoint:
+    """A bolt into a threaded lug or with a nut enters from the plate's far face, into a tapped plate from behind the lug."""
+    lug, bracket, sign = job.knuckle.lugs[index], job.bracket, packing.sign
+    depth, shim, plate = known(lug.thickness_mm), packing.shims[index], packing.thickness
+    kind = hole_kind(bracket.lug_hole, lug.thread)
+    face = packing.lug_faces[index]
+    washers = int(first_known(bracket.lug_washers, 0))
+    if kind == "tapped":
+        stack = _threaded_stack(thread, depth + shim, washers, plate, "plate", _plate_factor(job))
+        seat, way = face - sign * depth, sign
+    elif lug.thread:
+        stack = _threaded_stack(thread, plate + shim, washers, depth, "lug", engagement_factor(job.knuckle.material))
+        seat, way = face + sign * (shim + plate), -sign
+    else:
+        stack = nut_stack(thread, plate + shim + depth, washers)
+        seat, way = face + sign * (shim + plate), -sign
+    joint = make_joint(thread, stack, bracket.lug_bolt_length_mm)
+    centre = (known(lug.x_mm), known(lug.y_mm))
+    return PlacedJoint(f"bolt at {lug.name or f'lug {index + 1}'}", f"lug-bolt-{index}", centre, joint, seat, way)
+
+
+def _ear_joint(job: Job, line: LineUp, packing: Packing, thread: Thread, index: int) -> PlacedJoint:
+    """A bolt into a threaded ear or with a nut enters through the plate, into a tapped plate through the ear."""
+    caliper, bracket = job.caliper, job.bracket
+    outward = 1.0 if caliper.ear_seat == "inboard" else -1.0
+    depth, plate, z = known(caliper.ear_thickness_mm), packing.thickness, packing.ear_z
+    kind = hole_kind(bracket.caliper_hole, caliper.ear_thread)
+    washers = int(first_known(bracket.caliper_washers, 0))
+    if kind == "tapped":
+        stack = _threaded_stack(thread, depth, washers, plate, "plate", _plate_factor(job))
+        seat, way = z + outward * depth, -outward
+    elif caliper.ear_thread:
+        stack = _threaded_stack(thread, plate, washers, depth, "ear", engagement_factor(caliper.ear_material))
+        seat, way = z - outward * plate, outward
+    else:
+        stack = nut_stack(thread, plate + depth, washers)
+        seat, way = z - outward * plate, outward
+    joint = make_joint(thread, stack, bracket.caliper_bolt_length_mm)
+    x, y, _ = line.ears[index]
+    return PlacedJoint(f"bolt at ear {index + 1}", f"ear-bolt-{index}", (x, y), joint, seat, way)
+
+
+def _plate_factor(job: Job) -> float | None:
+    material = find_material(job.bracket.material)
+    return None if material is None else material.engagement
+
+
+def _threaded_stack(
+    thread: Thread, clamped: float, washers: int, depth: float, female: str, factor: float | None
+) -> Stack:
+    """Return the stack of a bolt in a tapped hole; where the material is not stated the soft one's need is taken."""
+    wanted = (SOFT_ENGAGEMENT if factor is None else factor) * thread.major
+    return Stack(clamped, washers, depth, female, least=thread.major, wanted=wanted)
+
+
+def spacing_of(one: Point, other: Point) -> float:
+    """Return the distance between two centres [mm]; unknown when either is."""
+    return math.hypot(one[0] - other[0], one[1] - other[1])

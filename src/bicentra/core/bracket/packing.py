@@ -1,0 +1,129 @@
+"""Thickness of the plate and the shims that make up the rest, from the axial offset of each lug.
+
+A plate on side ``sgn`` of the lug (+1 outboard, −1 inboard) whose ears seat on its far face makes up sgn·Δ = T + shims;
+when the ears seat on the same face as the lug, sgn·Δ = shims alone and T is free.
+"""
+
+import math
+from dataclasses import dataclass
+from functools import lru_cache
+from itertools import combinations_with_replacement
+
+from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.lineup.solve import LineUp
+from bicentra.core.parts.job import Job, Lug
+from bicentra.core.parts.materials import METRIC_STOCK_MM, SHIM_STOCK_MM
+
+USUAL_PLATE_MM = 10.0
+"""Thickness aimed at where the line-up leaves it free; common practice for small adapter plates."""
+MOST_SHIMS = 4
+
+
+@dataclass(frozen=True)
+class Packing:
+    """What lies between the lugs and the caliper's ears, and how far out the caliper ends up [mm].
+
+    ``errors``: axial error at each lug, positive outboard. ``near_z``/``far_z``: the plate's faces at the middle of
+    the lugs, near and far from them. ``ear_z``: where the ears really seat.
+    """
+
+    sign: float
+    ears_on_far_face: bool
+    thickness: float
+    chosen: bool
+    shims: tuple[float, ...]
+    lug_faces: tuple[float, ...]
+    errors: tuple[float, ...]
+    near_z: float
+    far_z: float
+    ear_z: float
+
+    @property
+    def error(self) -> float:
+        """Axial error at the caliper's middle [mm], positive outboard."""
+        return sum(self.errors) / len(self.errors) if self.errors else UNKNOWN
+
+    @property
+    def worst_error(self) -> float:
+        """The largest axial error at any lug, with its sign."""
+        return UNKNOWN if any(math.isnan(e) for e in self.errors) else max(self.errors, key=abs)
+
+    @property
+    def z_range(self) -> tuple[float, float]:
+        """The plate's lower and upper z."""
+        return min(self.near_z, self.far_z), max(self.near_z, self.far_z)
+
+
+def pack(job: Job, line: LineUp) -> Packing:
+    """Return thickness and shims: as the job gives them, or chosen from stock so that the caliper is centred."""
+    bracket = job.bracket
+    sign = 1.0 if bracket.side == "outboard" else -1.0
+    far = (bracket.side == "outboard") == (job.caliper.ear_seat == "inboard")
+    faces = tuple(seat_face(lug, bracket.side) for lug in job.knuckle.lugs)
+    reach = tuple(sign * (line.ear_face_z - face) for face in faces)
+    thickness, shims = _choose(job, reach, far)
+    carried = thickness if far else 0.0
+    errors = tuple(sign * (carried + shim - need) for shim, need in zip(shims, reach))
+    near = sum(face + sign * shim for face, shim in zip(faces, shims)) / len(faces) if faces else UNKNOWN
+    far_z = near + sign * thickness
+    return Packing(
+        sign=sign,
+        ears_on_far_face=far,
+        thickness=thickness,
+        chosen=bracket.thickness_mm is None,
+        shims=shims,
+        lug_faces=faces,
+        errors=errors,
+        near_z=near,
+        far_z=far_z,
+        ear_z=far_z if far else near,
+    )
+
+
+def seat_face(lug: Lug, side: str) -> float:
+    """Return z of the lug's face on the bracket's ``side``; across the lug's thickness when measured on the other."""
+    z = known(lug.z_mm)
+    if lug.seat == side:
+        return z
+    return z + (1.0 if side == "outboard" else -1.0) * known(lug.thickness_mm)
+
+
+def _choose(job: Job, reach: tuple[float, ...], far: bool) -> tuple[float, tuple[float, ...]]:
+    """Return plate thickness and shims per lug: the job's own, or from stock."""
+    stock, given = job.bracket.stock_mm or METRIC_STOCK_MM, job.bracket.thickness_mm
+    if given is not None:
+        shims = job.bracket.shims_mm or (0.0,) * len(reach)
+        return given, shims
+    if not is_known(*reach):
+        return UNKNOWN, job.bracket.shims_mm or (0.0,) * len(reach)
+    thickness = stock_below(min(reach), stock) if far else _nearest_up(USUAL_PLATE_MM, stock)
+    if job.bracket.shims_mm is not None:
+        return thickness, job.bracket.shims_mm
+    rest = [need - (thickness if far else 0.0) for need in reach]
+    return thickness, tuple(sum(shim_pieces(amount)) for amount in rest)
+
+
+def stock_below(reach: float, stock: tuple[float, ...]) -> float:
+    """Return the thickest stock plate that is not thicker than ``reach`` [mm]; the thinnest one when none is."""
+    return max((t for t in stock if t <= reach + 1e-6), default=min(stock))
+
+
+def _nearest_up(wanted: float, stock: tuple[float, ...]) -> float:
+    return min((t for t in stock if t >= wanted), default=max(stock))
+
+
+def shim_pieces(amount: float) -> tuple[float, ...]:
+    """Return the shims on sale, thickest first, whose sum comes nearest to ``amount`` [mm]; none for nothing or less.
+
+    Up to four pieces on top of whole millimetres; the fewest pieces among equals.
+    """
+    if not is_known(amount) or amount <= 0.0:
+        return ()
+    whole = max(math.floor(amount) - MOST_SHIMS, 0)
+    best = min(_stacks(), key=lambda stack: (round(abs(sum(stack) - (amount - whole)), 6), len(stack)))
+    return (1.0,) * whole + best
+
+
+@lru_cache(maxsize=1)
+def _stacks() -> tuple[tuple[float, ...], ...]:
+    return tuple(s for count in range(MOST_SHIMS + 2) for s in combinations_with_replacement(SHIM_STOCK_MM, count))

@@ -1,0 +1,1 @@
+"""Bolts in their stack: grip, engagement, protrusion, length from the stock list."""

@@ -1,0 +1,223 @@
+"""Findings of the line-up that need no bracket: tip gap, pad on the ring, slot, rotor on hub, wheel studs."""
+
+import math
+
+from bicentra.core.base.finding import Check, Finding, Limit, Remedy, Verdict, worst_check
+from bicentra.core.base.numbers import UNKNOWN, known
+from bicentra.core.base.wording import Words, make_check, make_finding, missing_names, units_of
+from bicentra.core.lineup.solids import stud_past_seat
+from bicentra.core.lineup.solve import LineUp
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.limits import allowance, limit_for, limit_in_mm
+from bicentra.core.parts.threads import find_thread
+
+LEAST_INSET_MM = 0.0
+ROUND_MM = 0.1
+
+
+def line_up_findings(job: Job, line: LineUp) -> tuple[Finding, ...]:
+    """Return the findings that follow from hub, rotor, caliper and fit alone."""
+    words = Words(units_of(job.display_units))
+    return (
+        tip_gap(job, line, words),
+        pad_overhang(job, line, words),
+        pad_inner_edge(job, line, words),
+        slot_gap(job, line, words),
+        rotor_on_hub(job, words),
+        wheel_studs(job, words),
+    )
+
+
+def tip_gap(job: Job, line: LineUp, words: Words) -> Finding:
+    """Rotor edge to the inside of the caliper's bridge, cold and at working heat; the worse of the two decides."""
+    cold, hot = limit_for(job, "tip-gap"), limit_for(job, "tip-gap-hot")
+    rise = allowance(job, "hot-rise-k")
+    checks = (
+        make_check("Cold", line.tip_gap, cold, f"Cold: {words.gap(line.tip_gap)} against {words.gap(cold.stop)}"),
+        make_check(
+            f"Hot, {rise:.0f} K above cold", line.tip_gap_hot, hot,
+            f"Hot, {rise:.0f} K above cold: {words.gap(line.tip_gap_hot)} against {words.gap(hot.stop)}",
+        ),
+    )  # fmt: skip
+    missing = missing_names(bridge_above_pad_top=job.caliper.bridge_to_pad_top_mm, pad_inset=job.fit.pad_inset_mm,
+                            rotor_diameter=job.rotor.diameter_mm)  # fmt: skip
+    short = max(cold.watch - line.tip_gap, hot.watch - line.tip_gap_hot)
+    why = (
+        f"The rotor's edge runs {words.gap(line.tip_gap)} from the inside of the bridge cold, "
+        f"{words.gap(line.tip_gap_hot)} hot; the rotor grows as it heats and must never touch."
+    )
+    finding = make_finding("tip-gap", "Tip gap, rotor edge to bridge", line.tip_gap, cold, why,
+                           features=("rotor", "caliper"), missing=missing, checks=checks,
+                           remedies=_inset_remedies(job, -short, words))  # fmt: skip
+    return _worst_of(finding, checks, _inset_remedies(job, -short, words))
+
+
+def _worst_of(finding: Finding, checks: tuple[Check, ...], remedies: tuple[Remedy, ...]) -> Finding:
+    """Return ``finding`` with the verdict of its worst check; value and limit stay those of the first check
+    unless another one decides the limit."""
+    decides = worst_check(checks)
+    if decides.verdict.rank >= finding.verdict.rank:
+        return finding
+    why = finding.why if decides.verdict is not Verdict.UNKNOWN else decides.text
+    return Finding(
+        id=finding.id, title=finding.title, verdict=decides.verdict, value=finding.value, limit=finding.limit,
+        unit=finding.unit, why=why, features=finding.features, checks=checks, source=finding.source,
+        remedies=remedies if decides.verdict in (Verdict.STOP, Verdict.CAUTION) else (), assumed=finding.assumed,
+    )  # fmt: skip
+
+
+def _inset_remedies(job: Job, change: float, words: Words) -> tuple[Remedy, ...]:
+    """Move the caliper along its radius by ``change`` in pad inset, rounded away from the fault to a tenth."""
+    inset = known(job.fit.pad_inset_mm)
+    if not abs(change) < 100:
+        return ()
+    rounded = math.copysign(math.ceil(abs(change) / ROUND_MM - 1e-9) * ROUND_MM, change)
+    target = round(inset + rounded, 3)
+    outward = rounded < 0
+    side = ["lug and ear ligaments change a little"]
+    if target < LEAST_INSET_MM:
+        side.append(f"the pad then hangs {words.gap(target)} over the rotor's edge and leaves a lip")
+    action = f"Move the caliper {words.gap(rounded)} {'outward' if outward else 'inward'} (pad inset {words.size(target)})"
+    return (Remedy(action, abs(rounded), True, (("fit.pad_inset_mm", target),), tuple(side)),)
+
+
+def pad_overhang(job: Job, line: LineUp, words: Words) -> Finding:
+    """The pad's outer edge against the rotor's edge: flush, or up to an eighth of an inch inside."""
+    over, deep = limit_for(job, "pad-overhang"), limit_for(job, "pad-inset-most")
+    value = line.pad.overhang
+    missing = missing_names(rotor_diameter=job.rotor.diameter_mm, pad_inset=job.fit.pad_inset_mm)
+    if -value > deep.stop:
+        why = f"The pad's outer edge runs {words.gap(value)} inside the rotor's edge; more than {words.gap(deep.stop)} wastes ring."
+        cure = _inset_remedies(job, deep.stop - (-value), words)
+        low = Limit(over.stop, -deep.stop, True, "mm", deep.source)
+        return Finding("pad-overhang", "Pad top against rotor edge", Verdict.CAUTION, value, low.watch, "mm", why, cure,
+                       ("rotor", "pad"), source=deep.source)  # fmt: skip
+    sense = f"{words.gap(value)} outside" if value > 0 else f"{words.gap(value)} inside" if value < 0 else "flush with"
+    why = f"The pad's outer edge is {sense} the rotor's edge; pad that hangs over does not wear and leaves a lip."
+    return make_finding("pad-overhang", "Pad top against rotor edge", value, over, why, features=("rotor", "pad"),
+                        missing=missing, remedies=_inset_remedies(job, value - over.stop, words))  # fmt: skip
+
+
+def pad_inner_edge(job: Job, line: LineUp, words: Words) -> Finding:
+    """The pad's inner edge against the inner edge of the flat friction face."""
+    limit, margin = limit_for(job, "pad-inner-edge"), line.pad.inner_margin
+    missing = missing_names(rotor_diameter=job.rotor.diameter_mm, swept_inner_diameter=job.rotor.swept_inner_diameter_mm,
+                            pad_height=job.caliper.pad_height_mm)  # fmt: skip
+    where = "outside" if margin >= 0 else "inside"
+    off = f"; {line.pad.off:.0f} mm² of pad touch nothing" if line.pad.off > 0.5 else ""
+    why = f"The pad's inner edge is {words.gap(margin)} {where} the inner edge of the friction face{off}."
+    return make_finding("pad-inner-edge", "Pad inner edge on the swept band", margin, limit, why, features=("rotor", "pad"),
+                        missing=missing, remedies=_inset_remedies(job, margin - limit.watch, words))  # fmt: skip
+
+
+def slot_gap(job: Job, line: LineUp, words: Words) -> Finding:
+    """Room between rotor face and caliper wall on each side when the caliper is centred."""
+    limit = limit_for(job, "slot-gap")
+    missing = missing_names(slot_width=job.caliper.slot_width_mm, rotor_thickness=job.rotor.thickness_mm)
+    why = f"A centred caliper leaves {words.gap(line.slot_gap)} between its walls and each rotor face; less lets warp or heat rub."
+    short = limit.watch - line.slot_gap
+    thinner = known(job.rotor.thickness_mm) - 2 * short
+    cures = (
+        Remedy(f"Use a rotor {words.size(thinner)} thick", 2 * short, True, (("rotor.thickness_mm", round(thinner, 3)),),
+               ("less heat capacity", "another overall height may come with it")),
+    ) if thinner > 0 else ()  # fmt: skip
+    return make_finding("slot-gap", "Slot gap at each rotor face", line.slot_gap, limit, why, features=("rotor", "caliper"),
+                        missing=missing, remedies=cures)  # fmt: skip
+
+
+def rotor_on_hub(job: Job, words: Words) -> Finding:
+    """Whether the rotor goes on the hub: bore on pilot, bolt circle, holes, studs in holes, hat over flange."""
+    checks = [c for c in (_pilot(job, words), _circle(job, words), _count(job), _stud_hole(job, words)) if c]
+    if job.hub.mounting == "over-hub":
+        checks.append(_hat(job, words))
+    decides = worst_check(checks)
+    calm = decides.verdict is Verdict.OK
+    why = "The rotor goes over the hub and is centred by its pilot." if calm else decides.text + "."
+    faults = tuple(c for c in checks if c.verdict is not Verdict.OK)
+    return Finding(
+        id="rotor-on-hub", title="Rotor on the hub", verdict=decides.verdict, value=decides.value, limit=decides.limit,
+        unit=decides.unit, why=why, remedies=tuple(r for c in faults for r in _hub_remedies(job, c, words)),
+        features=("rotor", "hub"), checks=tuple(checks), source="Common practice, no published source",
+    )  # fmt: skip
+
+
+def _pilot(job: Job, words: Words) -> Check:
+    play = known(job.rotor.centre_bore_mm) - known(job.hub.pilot_diameter_mm)
+    if play < 0:
+        tight = Limit(0.0, 0.0)
+        return make_check("Bore on pilot", play, tight, f"The bore is {words.gap(play)} smaller than the pilot: it will not go on")
+    text = f"The bore is {words.gap(play)} larger than the pilot; the studs alone do not centre a rotor" if play > 0.15 else (
+        f"The bore is {words.gap(play)} larger than the pilot")  # fmt: skip
+    return make_check("Bore on pilot", play, limit_for(job, "pilot-clearance"), text)
+
+
+def _circle(job: Job, words: Words) -> Check:
+    off = abs(known(job.rotor.bolt_circle_mm) - known(job.hub.bolt_circle_mm))
+    return make_check("Bolt circle", off, limit_for(job, "bolt-circle"), f"The bolt circles differ by {words.gap(off)}")
+
+
+def _count(job: Job) -> Check:
+    holes, studs = job.rotor.hole_count, job.hub.stud_count
+    off = float(holes % studs if holes >= studs else studs) if holes and studs else UNKNOWN
+    text = f"The rotor has {holes} holes for {studs} studs"
+    return make_check("Holes for studs", off, Limit(0.0, 0.0, False, "", "Geometry"), text)
+
+
+def _stud_hole(job: Job, words: Words) -> Check:
+    thread = find_thread(job.hub.stud_thread) if job.hub.stud_thread else None
+    room = known(job.rotor.hole_mm) - (thread.major if thread else UNKNOWN)
+    sense = "larger" if room >= 0 else "smaller"
+    return make_check("Studs in holes", room, limit_for(job, "stud-hole-clearance"),
+                      f"The rotor's holes are {words.gap(room)} {sense} than the studs")  # fmt: skip
+
+
+def _hat(job: Job, words: Words) -> Check:
+    room = (known(job.rotor.hat_inner_diameter_mm) - known(job.hub.flange_diameter_mm)) / 2
+    sense = "clears the flange by" if room >= 0 else "is too small for the flange by"
+    return make_check("Hat over flange", room, limit_for(job, "hat-over-flange"), f"The hat {sense} {words.gap(room)} all round")
+
+
+def _hub_remedies(job: Job, check: Check, words: Words) -> tuple[Remedy, ...]:
+    """Return the cures for one check of the rotor on the hub, most reversible first."""
+    if check.verdict is Verdict.UNKNOWN:
+        return ()
+    if check.label == "Bore on pilot" and check.value > 0:
+        ring = f"Fit a hub-centric ring {words.size(known(job.hub.pilot_diameter_mm))} to {words.size(known(job.rotor.centre_bore_mm))}"
+        return (Remedy(ring, check.value, True, (), ("the ring centres only; the nuts hold the rotor",)),)
+    if check.label == "Bore on pilot":
+        bore = known(job.hub.pilot_diameter_mm) + 0.05
+        return (Remedy(f"Bore the rotor to {words.size(bore)}", abs(check.value), False,
+                       (("rotor.centre_bore_mm", round(bore, 3)),), ("a machined rotor has to be checked for runout",)),)  # fmt: skip
+    if check.label == "Hat over flange":
+        flange = known(job.rotor.hat_inner_diameter_mm) - 2 * 0.5
+        return (Remedy(f"Turn the flange down to {words.size(flange)}", known(job.hub.flange_diameter_mm) - flange, False,
+                       (("hub.flange_diameter_mm", round(flange, 3)),), ("a turned flange is weaker: have it checked",)),)  # fmt: skip
+    return (Remedy("Choose a rotor made for this bolt pattern", None, True, (), ("redrilling needs its own check",)),)
+
+
+def wheel_studs(job: Job, words: Words) -> Finding:
+    """Thread of the wheel stud left for the nut, past rotor hat, plate behind the rotor and wheel centre."""
+    thread = find_thread(job.hub.stud_thread) if job.hub.stud_thread else None
+    major = thread.major if thread else UNKNOWN
+    limit = limit_in_mm(job, "wheel-stud-engagement", major)
+    bare = stud_past_seat(job)
+    wheel = known(job.wheel.centre_thickness_mm) if job.wheel else UNKNOWN
+    left = bare - wheel
+    missing = missing_names(stud_length=job.hub.stud_length_mm, stud_thread=job.hub.stud_thread,
+                            hat_thickness=job.rotor.hat_thickness_mm,
+                            wheel_centre_thickness=None if job.wheel is None else job.wheel.centre_thickness_mm)  # fmt: skip
+    why = f"{words.size(max(left, 0.0))} of stud is left for the nut past rotor and wheel; a nut needs one stud diameter."
+    if left != left and bare < limit.stop:  # even a wheel of no thickness could not be held
+        left, why = bare, f"Only {words.size(max(bare, 0.0))} of stud stands past the wheel's seat, before the wheel is on."
+    short = limit.watch - left
+    longer = known(job.hub.stud_length_mm) + short
+    spacer = known(job.fit.rotor_spacer_mm)
+    cures = []
+    if job.hub.mounting == "over-hub" and spacer >= short > 0:
+        cures.append(Remedy(f"Take {words.gap(short)} off the plate behind the rotor", short, True,
+                            (("fit.rotor_spacer_mm", round(spacer - short, 3)),), ("the rotor moves inboard by as much",)))  # fmt: skip
+    if short > 0:
+        cures.append(Remedy(f"Press in studs {words.size(longer)} long", short, True,
+                            (("hub.stud_length_mm", round(longer, 3)),), ("hub off the car; studs of the same knurl",)))  # fmt: skip
+    return make_finding("wheel-stud-engagement", "Wheel nuts on the studs", left, limit, why, features=("hub", "rotor"),
+                        missing=missing, remedies=tuple(cures))  # fmt: skip

@@ -1,0 +1,118 @@
+"""The solids that must not meet: rotor and hub as rings in the (r, z) half plane, the caliper's body as a box.
+
+Rings are exact for parts that turn with the wheel: whatever the clock angle, their distance to a part depends only
+on that part's range of radius and of z.
+"""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.outline import FloatArray
+from bicentra.core.lineup.solve import LineUp, hat_outer_z
+from bicentra.core.parts.job import Job
+
+HAT_WALL_MM = 7.0
+"""Wall of the hat's drum assumed where the job does not say: usual for cast rotors, common practice."""
+
+
+@dataclass(frozen=True)
+class Ring:
+    """A ring about the wheel axis: r from ``r0`` to ``r1``, z from ``z0`` to ``z1`` [mm]."""
+
+    r0: float
+    r1: float
+    z0: float
+    z1: float
+
+    @property
+    def is_known(self) -> bool:
+        """Whether all four bounds are known."""
+        return is_known(self.r0, self.r1, self.z0, self.z1)
+
+
+def ring_gap(one: Ring, other: Ring) -> float:
+    """Return the distance [mm] between two rings; negative by the smaller overlap when they run into each other."""
+    if not (one.is_known and other.is_known):
+        return UNKNOWN
+    dr = max(one.r0 - other.r1, other.r0 - one.r1)
+    dz = max(one.z0 - other.z1, other.z0 - one.z1)
+    if dr > 0 and dz > 0:
+        return math.hypot(dr, dz)
+    return max(dr, dz)
+
+
+def nearest_gap(one: Ring, others: tuple[Ring, ...]) -> float:
+    """Return the smallest distance [mm] from ``one`` to any of ``others``; unknown when any is unknown."""
+    gaps = [ring_gap(one, other) for other in others]
+    return UNKNOWN if not gaps or any(math.isnan(gap) for gap in gaps) else min(gaps)
+
+
+def rotor_rings(job: Job, line: LineUp) -> tuple[Ring, ...]:
+    """Return friction ring, hat wall and hat flange of the rotor, where it sits now."""
+    rotor = job.rotor
+    radius, half = known(rotor.diameter_mm) / 2, known(rotor.thickness_mm) / 2
+    mid, hat_z = line.rotor_midplane_z, line.hat_outer_z
+    hat_inner = known(rotor.hat_inner_diameter_mm) / 2
+    hat_outer = hat_inner + HAT_WALL_MM
+    flange_inner = hat_z - known(rotor.hat_thickness_mm)
+    return (
+        Ring(hat_inner, radius, mid - half, mid + half),
+        Ring(hat_inner, hat_outer, mid - half, hat_z),
+        Ring(known(rotor.centre_bore_mm) / 2, hat_outer, flange_inner, hat_z),
+    )
+
+
+def hub_ring(job: Job) -> Ring:
+    """Return the hub's flange, from the hub face inboard by its thickness."""
+    hub = job.hub
+    return Ring(0.0, known(hub.flange_diameter_mm) / 2, -known(hub.flange_thickness_mm), 0.0)
+
+
+@dataclass(frozen=True)
+class Body:
+    """The caliper's body: radial range on its centreline, half width, and range of z [mm]."""
+
+    inner: float
+    outer: float
+    half_width: float
+    z0: float
+    z1: float
+
+    @property
+    def is_known(self) -> bool:
+        """Whether every bound is known."""
+        return is_known(self.inner, self.outer, self.half_width, self.z0, self.z1)
+
+    def corners(self, clock_rad: FloatArray) -> FloatArray:
+        """Return (n, 4, 2) float, mm: the body's corners in (x, y) for each of n clock angles [rad]."""
+        radial = np.array([self.inner, self.outer, self.outer, self.inner])
+        across = np.array([-self.half_width, -self.half_width, self.half_width, self.half_width])
+        return in_plane(clock_rad, radial, across)
+
+
+def in_plane(clock_rad: FloatArray, radial: FloatArray, across: FloatArray) -> FloatArray:
+    """Return (n, k, 2) float, mm: k points of the caliper's frame (radial u, tangential w) at n clock angles [rad]."""
+    cos, sin = np.cos(clock_rad)[:, None], np.sin(clock_rad)[:, None]
+    return np.stack([radial * cos - across * sin, radial * sin + across * cos], axis=-1)
+
+
+def caliper_body(job: Job, line: LineUp, axial_error: float) -> Body:
+    """Return the body's box for a caliper that sits ``axial_error`` [mm] too far outboard."""
+    caliper = job.caliper
+    mid = line.rotor_midplane_z + axial_error
+    return Body(
+        inner=line.pad_top_radius - known(caliper.pad_height_mm),
+        outer=line.pad_top_radius + known(caliper.body_outer_mm),
+        half_width=known(caliper.body_width_mm) / 2,
+        z0=mid - known(caliper.body_inboard_mm),
+        z1=mid + known(caliper.body_outboard_mm),
+    )
+
+
+def stud_past_seat(job: Job) -> float:
+    """Return the stud [mm] that sticks out past the face the wheel seats on."""
+    stud = known(job.hub.stud_length_mm)
+    return stud - hat_outer_z(job) if job.hub.mounting == "over-hub" else stud

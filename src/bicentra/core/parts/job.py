@@ -1,0 +1,188 @@
+"""The job: everything one corner of a vehicle is known by. Frozen records, one per object of the job file.
+
+A measurement nobody has taken is ``None``. ``extra`` keeps the keys of a file that this version does not know.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from bicentra.core.parts import fields as f
+
+CORNERS = ("front-right", "front-left", "rear-right", "rear-left")
+Extra = Mapping[str, Any]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Hub:
+    """What the rotor and the wheel are bolted to. Origin of the frame: wheel axis at the hub face, z outboard."""
+
+    mounting: str = f.choice("Rotor mounting", ("over-hub", "behind-flange"), "over-hub")
+    pilot_diameter_mm: float | None = f.length("Pilot diameter", help="The register that centres the rotor")
+    flange_diameter_mm: float | None = f.length("Flange diameter")
+    flange_thickness_mm: float | None = f.length("Flange thickness")
+    bolt_circle_mm: float | None = f.length("Bolt circle")
+    stud_count: int | None = f.count("Studs", 3, 12)
+    stud_thread: str | None = f.thread("Stud thread")
+    stud_length_mm: float | None = f.length("Stud length", help="Sticking out of the hub face, thread end included")
+    extra: Extra = f.extra()
+
+
+@dataclass(frozen=True, kw_only=True)
+class Lug:
+    """One place on the knuckle that the bracket is bolted to; (x, y) of the hole, z of the seat face."""
+
+    name: str = f.text("Name", "lug")
+    x_mm: float | None = f.length("Forward of the axle", above=None, help="Negative: behind the axle")
+    y_mm: float | None = f.length("Above the axle", above=None, help="Negative: below the axle")
+    z_mm: float | None = f.length("Seat face, outboard of hub face", above=None, help="Negative: inboard of it")
+    hole_mm: float | None = f.length("Hole diameter")
+    thread: str | None = f.thread("Thread", help="Empty for a plain hole")
+    boss_mm: float | None = f.length("Boss diameter")
+    thickness_mm: float | None = f.length("Lug thickness")
+    seat: str = f.choice("Seat side", ("outboard", "inboard"), "outboard")
+    extra: Extra = f.extra()
+
+
+@dataclass(frozen=True, kw_only=True)
+class Obstacle:
+    """Something in the way: an outline in (x, y) with a range of z."""
+
+    name: str = f.text("Name", "obstacle")
+    outline_mm: tuple[tuple[float, float], ...] = ()
+    z_min_mm: float | None = f.length("Inboard end", above=None)
+    z_max_mm: float | None = f.length("Outboard end", above=None)
+    extra: Extra = f.extra()
+
+
+@dataclass(frozen=True, kw_only=True)
+class Knuckle:
+    """The upright with its lugs and what stands in the way."""
+
+    lugs: tuple[Lug, ...] = ()
+    obstacles: tuple[Obstacle, ...] = ()
+    material: str | None = f.choice("Knuckle material", ("steel", "iron", "aluminium"), None, "Decides thread engagement")
+    extra: Extra = f.extra()
+
+
+@dataclass(frozen=True, kw_only=True)
+class Rotor:
+    """The rotor; symbols of the trade: D, t, H (overall height), h (hat thickness), inner edge of the swept band."""
+
+    name: str = f.text("Name")
+    diameter_mm: float | None = f.length("Diameter")
+    thickness_mm: float | None = f.length("Thickness, new")
+    min_thickness_mm: float | None = f.length("Discard thickness")
+    overall_height_mm: float | None = f.length("Overall height", help="Hat outer face to inboard friction face")
+    hat_thickness_mm: float | None = f.length("Hat thickness")
+    swept_inner_diameter_mm: float | None = f.length("Swept band, inner diameter")
+    centre_bore_mm: float | None = f.length("Centre bore")
+    hat_inner_diameter_mm: float | None = f.length("Hat, inside diameter")
+    bolt_circle_mm: float | None = f.length("Bolt circle")
+    hole_count: int | None = f.count("Holes", 3, 12)
+    hole_mm: float | None = f.length("Hole diameter")
+    vanes: str = f.choice("Vanes", ("none", "straight", "left", "right"), "straight")
+    mass_kg: float | None = f.mass("Mass")
+    extra: Extra = f.extra()
+
+
+@dataclass(frozen=True, kw_only=True)
+class Caliper:
+    """The caliper in its own frame: radial away from the axle, tangential towards rising clock angle, axial."""
+
+    name: str = f.text("Name")
+    action: str = f.choice("Action", ("fixed", "floating"), "fixed")
+    mount: str = f.choice("Mount", ("axial", "radial"), "axial")
+    ear_spacing_mm: float | None = f.length("Ear hole spacing")
+    ear_hole_mm: float | None = f.length("Ear hole diameter")
+    ear_thread: str | None = f.thread("Ear thread", help="Empty for plain ears")
+    ear_thickness_mm: float | None = f.length("Ear thickness")
+    ear_boss_mm: float | None = f.length("Ear boss diameter")
+    ear_line_to_pad_top_mm: float | None = f.length(
+        "Ear line to pad top", above=None, help="How far the hole line lies inside the pad's outer edge"
+    )
+    ear_face_offset_mm: float | None = f.length(
+        "Ear face offset", above=None, help="From slot centre, outboard positive"
+    )
+    ear_seat: str = f.choice("Ear seat looks", ("inboard", "outboard"), "inboard")
+    ear_material: str | None = f.choice("Ear material", ("steel", "iron", "aluminium"), None, "Decides thread engagement")
+    slot_width_mm: float | None = f.length("Slot width")
+    bridge_to_pad_top_mm: float | None = f.length("Bridge above pad top", above=None)
+    pad_height_mm: float | None = f.length("Pad height")
+    pad_width_mm: float | None = f.length("Pad width")
+    body_inboard_mm: float | None = f.length("Body, inboard of slot centre")
+    body_outboard_mm: float | None = f.length("Body, outboard of slot centre")
+    body_outer_mm: float | None = f.length("Body, outside pad top")
+    body_width_mm: float | None = f.length("Body width")
+    pistons_inboard_mm: tuple[float, ...] = ()
+    pistons_outboard_mm: tuple[float, ...] = ()
+    bleeders_deg: tuple[float, ...] = ()
+    mass_kg: float | None = f.mass("Mass")
+    extra: Extra = f.extra()
+
+
+@dataclass(frozen=True, kw_only=True)
+class Wheel:
+    """The wheel, as far as this version asks: what its centre takes off the studs."""
+
+    name: str = f.text("Name")
+    centre_thickness_mm: float | None = f.length("Centre thickness at the studs")
+    extra: Extra = f.extra()
+
+
+@dataclass(frozen=True, kw_only=True)
+class Fit:
+    """How caliper and rotor are placed: the three things a fabricator turns, lifts and packs."""
+
+    clock_deg: float | None = f.angle("Clock angle", help="0 in front, 90 above, 180 behind the axle")
+    pad_inset_mm: float | None = f.length("Pad inset", above=None, help="Pad top inside the rotor's edge", default=0.0)
+    rotor_spacer_mm: float | None = f.thickness("Plate behind the rotor", default=0.0)
+    extra: Extra = f.extra()
+
+
+@dataclass(frozen=True, kw_only=True)
+class Bracket:
+    """The adapter plate and its bolts. ``None`` for thickness, shims or a bolt length: Bicentra chooses."""
+
+    family: str = f.text("Family", "flat-plate")
+    material: str | None = f.text("Material", "steel S355")
+    thickness_mm: float | None = f.length("Plate thickness", help="Empty: chosen from the stock list", most=200.0)
+    wall_mm: float | None = f.length("Wall round the holes", default=8.0, most=200.0)
+    side: str = f.choice("Side of the lugs", ("outboard", "inboard"), "outboard")
+    lug_bolt: str | None = f.thread("Lug bolt")
+    caliper_bolt: str | None = f.thread("Caliper bolt")
+    stock_mm: tuple[float, ...] | None = None
+    shims_mm: tuple[float, ...] | None = None
+    lug_bolt_length_mm: float | None = f.length("Lug bolt length", help="Empty: chosen from the stock lengths")
+    caliper_bolt_length_mm: float | None = f.length("Caliper bolt length", help="Empty: chosen from the stock lengths")
+    lug_washers: int = f.count("Washers under a lug bolt head", 0, 4, default=1)
+    caliper_washers: int = f.count("Washers under a caliper bolt head", 0, 4, default=1)
+    lug_hole: str = f.choice("Lug holes in the plate", ("auto", "clearance", "tapped"), "auto")
+    caliper_hole: str = f.choice("Caliper holes in the plate", ("auto", "clearance", "tapped"), "auto")
+    extra: Extra = f.extra()
+
+
+@dataclass(frozen=True, kw_only=True)
+class Job:
+    """One corner's job, as the file holds it."""
+
+    format: str = "bicentra.job"
+    version: int = 1
+    title: str = f.text("Title")
+    notes: str = f.text("Notes")
+    display_units: str = f.choice("Units", ("mm", "in"), "mm")
+    corner: str = f.choice("Corner", CORNERS, "front-right")
+    hub: Hub = field(default_factory=Hub)
+    knuckle: Knuckle = field(default_factory=Knuckle)
+    rotor: Rotor = field(default_factory=Rotor)
+    caliper: Caliper = field(default_factory=Caliper)
+    wheel: Wheel | None = None
+    fit: Fit = field(default_factory=Fit)
+    bracket: Bracket = field(default_factory=Bracket)
+    limits: Mapping[str, float] = field(default_factory=dict)
+    extra: Extra = f.extra()
+
+    @property
+    def is_left(self) -> bool:
+        """Whether this is a left-hand corner, the mirror image of a right-hand one."""
+        return self.corner.endswith("left")

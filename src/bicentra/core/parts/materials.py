@@ -1,0 +1,52 @@
+"""Plate materials: density, and how much thread a bolt needs in them.
+
+Densities are handbook values from memory (steel 7850, stainless 7900-8000, 6082 and 6061 2700, 7075 2810 kg/m3);
+tests compare the aluminium ones with an outside table. Engagement: one diameter in steel, one and a half in
+aluminium, common practice, no published source.
+"""
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Material:
+    """A plate material: density [kg/m3] and wanted thread engagement as a multiple of the bolt's diameter."""
+
+    name: str
+    density: float
+    engagement: float
+
+
+STEEL_ENGAGEMENT, SOFT_ENGAGEMENT = 1.0, 1.5
+
+MATERIALS: dict[str, Material] = {
+    m.name: m
+    for m in (
+        Material("steel S355", 7850.0, STEEL_ENGAGEMENT),
+        Material("steel S235", 7850.0, STEEL_ENGAGEMENT),
+        Material("steel 4130", 7850.0, STEEL_ENGAGEMENT),
+        Material("stainless 304", 7930.0, STEEL_ENGAGEMENT),
+        Material("aluminium 6061-T6", 2700.0, SOFT_ENGAGEMENT),
+        Material("aluminium 6082-T6", 2700.0, SOFT_ENGAGEMENT),
+        Material("aluminium 7075-T6", 2810.0, SOFT_ENGAGEMENT),
+    )
+}
+
+METRIC_STOCK_MM = (5.0, 6.0, 8.0, 10.0, 12.0, 15.0, 20.0, 25.0, 30.0)
+"""Plate on the shelf when a job names no list of its own: common metric flat stock."""
+
+SHIM_STOCK_MM = (1.0, 0.8, 0.5, 0.25, 0.2, 0.1)
+"""Shims on sale, thickest first: 0.5, 0.8 and 1.0 mm are common practice, the thin ones are shim-washer sizes."""
+
+ROTOR_EXPANSION = 11.5e-6
+"""Linear expansion of grey cast iron [1/K], handbook value from memory (10 to 12e-6)."""
+
+
+def find_material(name: str | None) -> Material | None:
+    """Return the material called ``name``, or ``None``."""
+    return MATERIALS.get(name or "")
+
+
+def engagement_factor(kind: str | None) -> float | None:
+    """Return the wanted engagement in diameters for a part of ``kind`` (steel, iron, aluminium); ``None`` when unstated."""
+    return {"steel": STEEL_ENGAGEMENT, "iron": STEEL_ENGAGEMENT, "aluminium": SOFT_ENGAGEMENT}.get(kind or "")

@@ -1,0 +1,110 @@
+"""Threads and what goes with them: stress area, hole, head, nut, washer, stock lengths.
+
+Sources, all from memory (no page was seen) and checked in tests against an outside package where it carries them:
+metric basic sizes ISO 261; stress area ISO 898-1, pi/4 (d - 0.93819 P)^2; clearance holes ISO 273 medium; heads
+ISO 4014/4017; nuts ISO 4032; washers ISO 7089. Inch: ASME B1.1, stress area pi/4 (D - 0.9743/n)^2; clearance holes
+ASME B18.2.8 normal; heads and nuts ASME B18.2.1/B18.2.2; washers ASME B18.21.1 type A narrow.
+"""
+
+import math
+import re
+from dataclasses import dataclass
+from functools import lru_cache
+
+INCH = 25.4
+
+
+@dataclass(frozen=True)
+class Hardware:
+    """What is common to one nominal diameter [mm]: clearance hole, head, nut and washer."""
+
+    clearance: float
+    head_height: float
+    across_flats: float
+    nut_height: float
+    washer_outer: float
+    washer_thickness: float
+
+
+@dataclass(frozen=True)
+class Thread:
+    """A thread by its name in the tables: major diameter and pitch [mm], and the hardware of its diameter."""
+
+    name: str
+    major: float
+    pitch: float
+    hardware: Hardware
+    stock_lengths: tuple[float, ...]
+
+    @property
+    def inch(self) -> bool:
+        """Whether this is an inch thread."""
+        return "/" in self.name
+
+    @property
+    def stress_area(self) -> float:
+        """Tensile stress area [mm2]; ISO 898-1 and ASME B1.1 (0.9382 P and 0.9743 P off the major diameter)."""
+        off = 0.9743 if self.inch else 0.93819
+        return math.pi / 4 * (self.major - off * self.pitch) ** 2
+
+    @property
+    def tap_drill(self) -> float:
+        """Drill before tapping [mm], major diameter less the pitch: about 77 % of full thread, common practice."""
+        return self.major - self.pitch
+
+    @property
+    def minor(self) -> float:
+        """Basic minor diameter of the nut thread D1 [mm]; ISO 724, d - 1.08253 P."""
+        return self.major - 1.0825317547305484 * self.pitch
+
+    @property
+    def head_across_corners(self) -> float:
+        """Width of the hexagon head across its corners [mm], the room a turning head needs."""
+        return self.hardware.across_flats * 2 / math.sqrt(3)
+
+
+_METRIC_LENGTHS = (16.0, 20.0, 25.0, 30.0, 35.0, 40.0, 45.0, 50.0, 55.0, 60.0, 65.0, 70.0, 80.0, 90.0, 100.0, 110.0, 120.0)
+_INCH_LENGTHS = tuple(INCH * eighths / 8 for eighths in (5, 6, 7, 8, 9, 10, 11, 12, 14, 16, 18, 20, 22, 24, 28, 32, 36, 40))
+
+_METRIC = {
+    8.0: Hardware(9.0, 5.3, 13.0, 6.8, 16.0, 1.6),
+    10.0: Hardware(11.0, 6.4, 16.0, 8.4, 20.0, 2.0),
+    12.0: Hardware(13.5, 7.5, 18.0, 10.8, 24.0, 2.5),
+    14.0: Hardware(15.5, 8.8, 21.0, 12.8, 28.0, 2.5),
+}
+_METRIC_PITCHES = {8.0: (1.25, 1.0), 10.0: (1.5, 1.25, 1.0), 12.0: (1.75, 1.5, 1.25), 14.0: (2.0, 1.5)}
+_INCH_SIZES = {
+    "5/16": (Hardware(INCH * 11 / 32, INCH * 13 / 64, INCH / 2, INCH * 17 / 64, INCH * 0.688, INCH * 0.065), (18, 24)),
+    "3/8": (Hardware(INCH * 13 / 32, INCH * 15 / 64, INCH * 9 / 16, INCH * 21 / 64, INCH * 0.812, INCH * 0.065), (16, 24)),
+    "7/16": (Hardware(INCH * 15 / 32, INCH * 9 / 32, INCH * 5 / 8, INCH * 3 / 8, INCH * 0.922, INCH * 0.065), (14, 20)),
+    "1/2": (Hardware(INCH * 9 / 16, INCH * 5 / 16, INCH * 3 / 4, INCH * 7 / 16, INCH * 1.062, INCH * 0.095), (13, 20)),
+}  # fmt: skip
+
+
+def _build() -> dict[str, Thread]:
+    table: dict[str, Thread] = {}
+    for major, pitches in _METRIC_PITCHES.items():
+        for pitch in pitches:
+            name = f"M{major:g}x{pitch:g}"
+            table[name] = Thread(name, major, pitch, _METRIC[major], _METRIC_LENGTHS)
+    for size, (hardware, counts) in _INCH_SIZES.items():
+        over, under = size.split("/")
+        for per_inch in counts:
+            name = f"{size}-{per_inch}"
+            table[name] = Thread(name, INCH * int(over) / int(under), INCH / per_inch, hardware, _INCH_LENGTHS)
+    return table
+
+
+THREADS: dict[str, Thread] = _build()
+_COARSE = {"M8": "M8x1.25", "M10": "M10x1.5", "M12": "M12x1.75", "M14": "M14x2"}
+
+
+@lru_cache(maxsize=256)
+def find_thread(name: str) -> Thread | None:
+    """Return the thread written ``M12x1.5``, ``M12 × 1.5``, ``M12`` (coarse), ``3/8-24`` or ``3/8-24 UNF``; else ``None``."""
+    plain = re.sub(r"\s+", "", name).replace("×", "x").replace("X", "x").removesuffix("UNF").removesuffix("UNC")
+    plain = re.sub(r"^m", "M", plain).replace('"', "")
+    if plain.startswith("M") and "x" in plain:
+        size, _, pitch = plain.partition("x")
+        plain = f"{size}x{pitch.rstrip('0').rstrip('.') if '.' in pitch else pitch}"
+    return THREADS.get(_COARSE.get(plain, plain))

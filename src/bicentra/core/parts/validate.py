@@ -1,0 +1,150 @@
+"""What a job must be before anything is computed from it: real numbers, possible parts, threads of the tables."""
+
+import math
+from collections.abc import Iterator
+from dataclasses import fields, is_dataclass
+
+from bicentra.core.base.errors import JobError
+from bicentra.core.parts.fields import Meaning, meaning
+from bicentra.core.parts.job import Job, Lug, Obstacle
+from bicentra.core.parts.threads import THREADS, find_thread
+
+COINCIDENT_MM = 1.0
+"""Lug centres closer than this are one hole measured twice: no two bolts fit."""
+MOST_LUGS, MOST_OBSTACLES, MOST_POINTS = 12, 200, 2000
+
+
+def validate(job: Job) -> None:
+    """Raise ``JobError`` with key path, what was found and what was expected for the first thing that cannot be."""
+    _check_header(job)
+    for path, of, value in _leaves(job, ""):
+        _check_value(path, of, value)
+    _check_lists(job)
+    _check_rotor_and_caliper(job)
+    _check_lugs(job.knuckle.lugs)
+    for index, obstacle in enumerate(job.knuckle.obstacles):
+        _check_obstacle(f"knuckle.obstacles[{index}]", obstacle)
+
+
+def _check_header(job: Job) -> None:
+    if job.format != "bicentra.job":
+        raise JobError("format", f"“{_short(job.format)}”", "“bicentra.job”")
+    if job.version != 1:
+        newer = isinstance(job.version, int) and job.version > 1
+        hint = "version 1 (the file was written by a newer Bicentra)" if newer else "version 1"
+        raise JobError("version", _short(job.version), hint)
+
+
+def _leaves(record: object, path: str) -> Iterator[tuple[str, Meaning, object]]:
+    """Walk every described field of ``record``: (key path, meaning, value)."""
+    for of in fields(record):  # type: ignore[arg-type]
+        if of.name == "extra":
+            continue
+        here = f"{path}.{of.name}" if path else of.name
+        value = getattr(record, of.name)
+        if is_dataclass(value):
+            yield from _leaves(value, here)
+        elif isinstance(value, tuple) and value and is_dataclass(value[0]):
+            for index, item in enumerate(value):
+                yield from _leaves(item, f"{here}[{index}]")
+        else:
+            yield here, meaning(of), value
+
+
+def _check_value(path: str, of: Meaning, value: object) -> None:
+    if value is None:
+        return
+    if isinstance(value, int | float) and not isinstance(value, bool):
+        _check_number(path, of, float(value))
+    elif of.choices and value not in of.choices:
+        raise JobError(path, f"“{_short(value)}”", "one of " + ", ".join(of.choices))
+    elif of.thread and find_thread(str(value)) is None:
+        raise JobError(path, f"the thread “{_short(value)}”", f"a thread of the tables, such as {', '.join(list(THREADS)[:3])}")
+    elif isinstance(value, str) and len(value) > 100_000:
+        raise JobError(path, f"a text of {len(value)} characters", "at most 100000")
+
+
+def _check_number(path: str, of: Meaning, value: float) -> None:
+    if not math.isfinite(value):
+        raise JobError(path, str(value), "a finite number")
+    if of.above is not None and value <= of.above:
+        raise JobError(path, f"{value:g}", f"a number above {of.above:g}")
+    if of.least is not None and value < of.least:
+        raise JobError(path, f"{value:g}", f"a number of at least {of.least:g}")
+    if of.most is not None and value > of.most:
+        raise JobError(path, f"{value:g}", f"a number of at most {of.most:g}")
+
+
+def _check_lists(job: Job) -> None:
+    lists: dict[str, tuple[tuple[float, ...] | None, float]] = {
+        "caliper.pistons_inboard_mm": (job.caliper.pistons_inboard_mm, 1.0),
+        "caliper.pistons_outboard_mm": (job.caliper.pistons_outboard_mm, 1.0),
+        "caliper.bleeders_deg": (job.caliper.bleeders_deg, -720.0),
+        "bracket.stock_mm": (job.bracket.stock_mm, 0.1),
+        "bracket.shims_mm": (job.bracket.shims_mm, 0.0),
+    }
+    for path, (values, least) in lists.items():
+        for index, value in enumerate(values or ()):
+            _check_number(f"{path}[{index}]", Meaning(path, least=least, most=1000.0), float(value))
+    if job.bracket.stock_mm is not None and not job.bracket.stock_mm:
+        raise JobError("bracket.stock_mm", "an empty list", "at least one thickness, or null for the usual stock")
+    shims, lugs = job.bracket.shims_mm, job.knuckle.lugs
+    if shims is not None and len(shims) != len(lugs):
+        raise JobError("bracket.shims_mm", f"{len(shims)} numbers", f"one for each of the {len(lugs)} lugs, in their order")
+    for name, number in job.limits.items():
+        _check_number(f"limits.{name}", Meaning(name, least=-1000.0, most=10000.0), float(number))
+
+
+def _check_rotor_and_caliper(job: Job) -> None:
+    rotor, caliper = job.rotor, job.caliper
+    _check_smaller("rotor.swept_inner_diameter_mm", rotor.swept_inner_diameter_mm, "the rotor diameter", rotor.diameter_mm)
+    _check_smaller("rotor.hat_inner_diameter_mm", rotor.hat_inner_diameter_mm, "the rotor diameter", rotor.diameter_mm)
+    _check_smaller("rotor.centre_bore_mm", rotor.centre_bore_mm, "the rotor diameter", rotor.diameter_mm)
+    _check_smaller("rotor.min_thickness_mm", rotor.min_thickness_mm, "the new thickness", rotor.thickness_mm)
+    _check_smaller("rotor.hat_thickness_mm", rotor.hat_thickness_mm, "the overall height", rotor.overall_height_mm)
+    _check_smaller("rotor.thickness_mm", rotor.thickness_mm, "the caliper's slot width", caliper.slot_width_mm)
+    pad_radius = None if rotor.diameter_mm is None else rotor.diameter_mm / 2 - (job.fit.pad_inset_mm or 0.0)
+    _check_smaller("caliper.pad_height_mm", caliper.pad_height_mm, "the radius of the pad's outer edge", pad_radius)
+    if caliper.pad_width_mm is not None and pad_radius is not None:
+        _check_smaller("caliper.pad_width_mm", caliper.pad_width_mm, "twice the radius of the pad's outer edge", 2 * pad_radius)
+
+
+def _check_smaller(path: str, value: float | None, than: str, bound: float | None) -> None:
+    if value is not None and bound is not None and value >= bound:
+        raise JobError(path, f"{value:g}", f"less than {than}, {bound:g}")
+
+
+def _check_lugs(lugs: tuple[Lug, ...]) -> None:
+    if not 2 <= len(lugs) <= MOST_LUGS:
+        raise JobError("knuckle.lugs", f"{len(lugs)} lug{'' if len(lugs) == 1 else 's'}", f"2 to {MOST_LUGS}")
+    for j, second in enumerate(lugs):
+        for i, first in enumerate(lugs[:j]):
+            if first.x_mm is None or first.y_mm is None or second.x_mm is None or second.y_mm is None:
+                continue
+            apart = math.hypot(first.x_mm - second.x_mm, first.y_mm - second.y_mm)
+            if apart < COINCIDENT_MM:
+                found = f"the same place as lugs[{i}] ({apart:.2f} mm apart)"
+                raise JobError(f"knuckle.lugs[{j}]", found, f"lugs at least {COINCIDENT_MM:g} mm apart")
+
+
+def _check_obstacle(path: str, obstacle: Obstacle) -> None:
+    from shapely.geometry import LinearRing
+
+    points = obstacle.outline_mm
+    for index, point in enumerate(points):
+        for value in point:
+            _check_number(f"{path}.outline_mm[{index}]", Meaning("point", least=-2000.0, most=2000.0), value)
+    if not 3 <= len(points) <= MOST_POINTS:
+        raise JobError(f"{path}.outline_mm", f"{len(points)} points", f"3 to {MOST_POINTS} points")
+    if len(set(points)) < 3:
+        raise JobError(f"{path}.outline_mm", "an outline without area", "at least three different points")
+    if not LinearRing(points).is_simple:
+        raise JobError(f"{path}.outline_mm", "an outline that crosses itself", "points in order round the obstacle")
+    low, high = obstacle.z_min_mm, obstacle.z_max_mm
+    if low is not None and high is not None and low > high:
+        raise JobError(f"{path}.z_min_mm", f"{low:g}", f"not more than z_max_mm, {high:g}")
+
+
+def _short(value: object) -> str:
+    shown = " ".join(str(value).split())
+    return shown if len(shown) <= 60 else shown[:57] + "..."

@@ -1,0 +1,93 @@
+"""The whole answer for one job: line-up, packing, plate, bolts and findings, from one call."""
+
+from dataclasses import dataclass
+
+from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.wording import Words, make_finding, units_of
+from bicentra.core.bracket.axial import axial_finding, shim_finding
+from bicentra.core.bracket.checks import bolt_findings, plate_findings
+from bicentra.core.bracket.clock_checks import clock_findings, with_turn_remedy
+from bicentra.core.bracket.flat_plate import Assembly, FlatPlate, assemble, make_plate
+from bicentra.core.lineup.checks import line_up_findings
+from bicentra.core.lineup.solve import LineUp
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.limits import PRACTICE, unknown_names
+
+HURTS_FIRST = (
+    "bolt-tip-to-rotor", "tip-gap", "caliper-to-obstacle", "bracket-to-rotor", "bracket-to-hub", "axial-offset",
+    "thread-engagement", "edge-distance", "ligament", "bolt-head-room", "bracket-to-caliper", "bracket-to-obstacle",
+    "rotor-on-hub", "slot-gap", "wheel-stud-engagement", "bleeder-up", "pad-inner-edge", "pad-overhang", "shim-stack",
+    "unsupported", "unused-limit",
+)  # fmt: skip
+"""Findings of equal verdict are listed in this order."""
+
+_PLATE_IDS = {"ligament", "edge-distance", "bracket-to-rotor", "bracket-to-hub", "bracket-to-caliper", "bracket-to-obstacle"}
+
+
+@dataclass(frozen=True)
+class Solution:
+    """Everything that follows from a job."""
+
+    job: Job
+    assembly: Assembly
+    plate: FlatPlate
+    findings: tuple[Finding, ...]
+
+    @property
+    def line(self) -> LineUp:
+        """The line-up."""
+        return self.assembly.line
+
+    @property
+    def verdicts(self) -> tuple[Verdict, ...]:
+        """The verdict of every finding."""
+        return tuple(finding.verdict for finding in self.findings)
+
+    @property
+    def feasible(self) -> bool:
+        """Whether the plate can be made: it has an outline, and nothing about it stops or is unknown."""
+        own = [f.verdict for f in self.findings if f.id in _PLATE_IDS or f.id == "unsupported"]
+        return self.plate.outline is not None and not any(v in (Verdict.STOP, Verdict.UNKNOWN) for v in own)
+
+    def finding(self, id: str) -> Finding:
+        """Return the finding called ``id``. Raises ``KeyError`` when there is none."""
+        for finding in self.findings:
+            if finding.id == id:
+                return finding
+        raise KeyError(id)
+
+
+def solve(job: Job) -> Solution:
+    """Return the whole answer for ``job``. Nothing raises for a validated job; what is missing comes out unknown."""
+    words = Words(units_of(job.display_units))
+    assembly = assemble(job)
+    plate = make_plate(assembly)
+    made = plate_findings(assembly, plate, words)
+    findings = (
+        *line_up_findings(job, assembly.line),
+        axial_finding(assembly, words),
+        shim_finding(assembly, words),
+        *(with_turn_remedy(assembly, f) if f.id == "ligament" else f for f in made),
+        *bolt_findings(assembly, words),
+        *clock_findings(assembly, words),
+        *_remarks(job),
+    )
+    order = {id: place for place, id in enumerate(HURTS_FIRST)}
+    ranked = sorted(findings, key=lambda f: (f.verdict.rank, order.get(f.id, len(order))))
+    return Solution(job, assembly, plate, tuple(ranked))
+
+
+def _remarks(job: Job) -> tuple[Finding, ...]:
+    """Return what the job asks for that this version does not know."""
+    remarks = []
+    if job.caliper.mount != "axial" or job.bracket.family != "flat-plate":
+        why = "This version makes flat plates for axial-mount calipers; the rest of the line-up still holds."
+        nan = float("nan")
+        remarks.append(Finding("unsupported", "Kind of bracket", Verdict.UNKNOWN, nan, nan, "", why, source="This version"))
+    for name in unknown_names(job):
+        from bicentra.core.base.finding import Limit
+
+        finding = make_finding("unused-limit", f"Limit “{name}”", 1.0, Limit(2.0, 0.0, False, "", PRACTICE),
+                               f"The job sets a limit called “{name}”, which nothing reads: check its spelling.")  # fmt: skip
+        remarks.append(finding)
+    return tuple(remarks)
