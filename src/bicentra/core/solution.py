@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.finding import Finding, Limit, Verdict
 from bicentra.core.base.wording import Words, make_finding, units_of
 from bicentra.core.bracket.axial import axial_finding, shim_finding
 from bicentra.core.bracket.checks import bolt_findings, plate_findings
@@ -21,7 +21,14 @@ HURTS_FIRST = (
 )  # fmt: skip
 """Findings of equal verdict are listed in this order."""
 
-_PLATE_IDS = {"ligament", "edge-distance", "bracket-to-rotor", "bracket-to-hub", "bracket-to-caliper", "bracket-to-obstacle"}
+_PLATE_IDS = {
+    "ligament",
+    "edge-distance",
+    "bracket-to-rotor",
+    "bracket-to-hub",
+    "bracket-to-caliper",
+    "bracket-to-obstacle",
+}
 
 
 @dataclass(frozen=True)
@@ -83,10 +90,10 @@ def _remarks(job: Job) -> tuple[Finding, ...]:
     if job.caliper.mount != "axial" or job.bracket.family != "flat-plate":
         why = "This version makes flat plates for axial-mount calipers; the rest of the line-up still holds."
         nan = float("nan")
-        remarks.append(Finding("unsupported", "Kind of bracket", Verdict.UNKNOWN, nan, nan, "", why, source="This version"))
+        remarks.append(
+            Finding("unsupported", "Kind of bracket", Verdict.UNKNOWN, nan, nan, "", why, source="This version")
+        )
     for name in unknown_names(job):
-        from bicentra.core.base.finding import Limit
-
         finding = make_finding("unused-limit", f"Limit “{name}”", 1.0, Limit(2.0, 0.0, False, "", PRACTICE),
                                f"The job sets a limit called “{name}”, which nothing reads: check its spelling.")  # fmt: skip
         remarks.append(finding)

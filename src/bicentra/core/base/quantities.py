@@ -29,7 +29,12 @@ TORQUE_NM: dict[str, Fraction] = {
     "lbf in": POUND_FORCE * INCH / 1000, "in lbf": POUND_FORCE * INCH / 1000,
     "lb in": POUND_FORCE * INCH / 1000, "in lb": POUND_FORCE * INCH / 1000,
 }  # fmt: skip
-ANGLE_DEG: dict[str, Fraction] = {"°": Fraction(1), "deg": Fraction(1), "degrees": Fraction(1), "'": Fraction(1, 60)}
+ANGLE_DEG: dict[str, Fraction] = {
+    "°": Fraction(1),
+    "deg": Fraction(1),
+    "degrees": Fraction(1),
+    "'": Fraction(1, 60),
+}
 MASS_KG: dict[str, Fraction] = {
     "kg": Fraction(1), "g": Fraction(1, 1000), "lb": Fraction(45359237, 100000000),
     "oz": Fraction(45359237, 100000000) / 16,
@@ -151,7 +156,9 @@ def edit_text(value: float | None, kind: Kind, units: Units = "mm") -> str:
 
 def _short(value: float, digits: int) -> str:
     text = f"{value:.{digits}f}"
-    return (text.rstrip("0").rstrip(".") or "0").replace("-0", "0") if float(text) == 0 else text.rstrip("0").rstrip(".")
+    return (
+        (text.rstrip("0").rstrip(".") or "0").replace("-0", "0") if float(text) == 0 else text.rstrip("0").rstrip(".")
+    )
 
 
 def _no_minus_zero(value: float, digits: int) -> str:

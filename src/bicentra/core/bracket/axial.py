@@ -29,20 +29,30 @@ def axial_finding(assembly: Assembly, words: Words) -> Finding:
     if abs(error) < 0.005:
         why = "The caliper is centred on the rotor."
     if is_known(error) and len({round(e, 2) for e in packing.errors}) > 1:
-        each = ", ".join(f"{lug.name} {words.gap(e)} {side_word(e)}" for lug, e in zip(job.knuckle.lugs, packing.errors))
+        each = ", ".join(
+            f"{lug.name} {words.gap(e)} {side_word(e)}" for lug, e in zip(job.knuckle.lugs, packing.errors)
+        )
         why += f" The lugs differ ({each}): the caliper also leans."
-    return make_finding("axial-offset", "Caliper centred on the rotor", abs(error), limit, why,
-                        features=("rotor", "caliper"), missing=missing,
-                        remedies=axial_remedies(assembly, words) if is_known(error) else ())  # fmt: skip
+    return make_finding(
+        "axial-offset",
+        "Caliper centred on the rotor",
+        abs(error),
+        limit,
+        why,
+        features=("rotor", "caliper"),
+        missing=missing,
+        remedies=axial_remedies(assembly, words) if is_known(error) else (),
+    )
 
 
 def _missing(job: Job) -> str:
     rotor, caliper, hub = job.rotor, job.caliper, job.hub
     names: dict[str, float | None] = {
-        "overall_height": rotor.overall_height_mm, "rotor_thickness": rotor.thickness_mm,
+        "overall_height": rotor.overall_height_mm,
+        "rotor_thickness": rotor.thickness_mm,
         "ear_face_offset": caliper.ear_face_offset_mm,
         "seat_face_of_every_lug": None if any(lug.z_mm is None for lug in job.knuckle.lugs) else 0.0,
-    }  # fmt: skip
+    }
     if hub.mounting == "over-hub":
         names["hat_thickness"] = rotor.hat_thickness_mm
     else:
@@ -53,9 +63,12 @@ def _missing(job: Job) -> str:
 def axial_remedies(assembly: Assembly, words: Words) -> tuple[Remedy, ...]:
     """Return every way to bring the axial error to nothing, most reversible first."""
     found = [
-        _shims(assembly, words), _rotor_plate(assembly, words), _other_plate(assembly, words),
-        _other_rotor(assembly, words), _machined_lugs(assembly, words),
-    ]  # fmt: skip
+        _shims(assembly, words),
+        _rotor_plate(assembly, words),
+        _other_plate(assembly, words),
+        _other_rotor(assembly, words),
+        _machined_lugs(assembly, words),
+    ]
     return tuple(remedy for remedy in found if remedy is not None)
 
 
@@ -99,7 +112,10 @@ def _rotor_plate(assembly: Assembly, words: Words) -> Remedy | None:
     side = [f"{amount} {sense} engagement on the pilot"]
     if over_hub:
         wider = "wider" if target > spacer else "narrower"
-        side += [f"track {words.gap(2 * (target - spacer))} {wider} over the axle", f"{amount} {sense} stud for the wheel nuts"]
+        side += [
+            f"track {words.gap(2 * (target - spacer))} {wider} over the axle",
+            f"{amount} {sense} stud for the wheel nuts",
+        ]
     else:
         side += ["track unchanged", f"{amount} {'more' if target > spacer else 'less'} rotor bolt needed"]
     return Remedy(text, round(abs(target - spacer), 4), True, (("fit.rotor_spacer_mm", target),), tuple(side))
@@ -149,7 +165,11 @@ def _machined_lugs(assembly: Assembly, words: Words) -> Remedy | None:
         thick = None if lug.thickness_mm is None else round(lug.thickness_mm - cut, 4)
         z = round(known(lug.z_mm) - packing.sign * cut, 4) if seated else lug.z_mm
         lugs.append(replace(lug, z_mm=z, thickness_mm=thick))
-    side = ("cannot be put back", "thinner lugs: less thread or clamp length", "have a cut knuckle checked by someone qualified")
+    side = (
+        "cannot be put back",
+        "thinner lugs: less thread or clamp length",
+        "have a cut knuckle checked by someone qualified",
+    )
     text = f"Machine {words.gap(max(cuts))} off the lug faces"
     return Remedy(text, round(max(cuts), 4), False, (("knuckle.lugs", tuple(lugs)),), side)
 
@@ -164,12 +184,25 @@ def shim_finding(assembly: Assembly, words: Words) -> Finding:
     cures = []
     if thicker is not None and packing.ears_on_far_face:
         to = packing.thickness + max(packing.shims)
-        cures.append(Remedy(f"Mill a {words.size(thicker)} plate to {words.size(to)}", round(to - packing.thickness, 4), True,
-                            (("bracket.thickness_mm", round(to, 3)), ("bracket.shims_mm", (0.0,) * len(packing.shims))),
-                            ("one more operation on the plate",)))  # fmt: skip
-    finding = make_finding("shim-stack", "Shims between lug and plate", value, limit, why, features=("bracket", "lug-0"),
-                           missing="the axial offset is not known", remedies=tuple(cures))  # fmt: skip
+        cures.append(
+            Remedy(
+                f"Mill a {words.size(thicker)} plate to {words.size(to)}",
+                round(to - packing.thickness, 4),
+                True,
+                (("bracket.thickness_mm", round(to, 3)), ("bracket.shims_mm", (0.0,) * len(packing.shims))),
+                ("one more operation on the plate",),
+            )
+        )
+    finding = make_finding(
+        "shim-stack",
+        "Shims between lug and plate",
+        value,
+        limit,
+        why,
+        features=("bracket", "lug-0"),
+        missing="the axial offset is not known",
+        remedies=tuple(cures),
+    )
     if finding.verdict is Verdict.OK and value == 0.0:
         return replace(finding, why="No shims are needed between lug and plate.")
     return finding
-

@@ -9,7 +9,7 @@ from bicentra.core.base.wording import Words, make_finding, missing_names
 from bicentra.core.bracket.flat_plate import Assembly, FlatPlate, edge_distance, ligaments
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.bracket.swing import bolt_posts
-from bicentra.core.lineup.solids import Ring, nearest_gap, ring_gap
+from bicentra.core.lineup.solids import Ring, nearest_gap
 from bicentra.core.parts.limits import limit_for, limit_in_mm
 
 
@@ -33,20 +33,31 @@ def ligament(assembly: Assembly, words: Words) -> Finding:
     if is_known(value):
         least = min(found, key=lambda x: x.value)
         features = (least.first.feature, least.second.feature)
-        left = f"{words.gap(value)} of metal is left" if value >= 0 else f"The holes run {words.gap(value)} into each other"
+        left = (
+            f"{words.gap(value)} of metal is left"
+            if value >= 0
+            else f"The holes run {words.gap(value)} into each other"
+        )
         why = f"{left} between {least.first.name} and {least.second.name}; a thin bridge cracks."
-    return make_finding("ligament", "Metal between holes", value, limit, why, features=features,
-                        missing=_holes_missing(assembly))  # fmt: skip
+    return make_finding(
+        "ligament", "Metal between holes", value, limit, why, features=features, missing=_holes_missing(assembly)
+    )
 
 
 def _holes_missing(assembly: Assembly) -> str:
     job = assembly.job
     placed = all(is_known(*h.centre) for h in assembly.holes[:-2])
-    return missing_names(lug_bolt=job.bracket.lug_bolt, caliper_bolt=job.bracket.caliper_bolt,
-                         ear_hole_spacing=job.caliper.ear_spacing_mm, ear_line_to_pad_top=job.caliper.ear_line_to_pad_top_mm,
-                         rotor_diameter=job.rotor.diameter_mm, clock_angle=job.fit.clock_deg,
-                         pad_inset=job.fit.pad_inset_mm, wall_round_the_holes=job.bracket.wall_mm,
-                         place_of_every_lug=0.0 if placed else None)  # fmt: skip
+    return missing_names(
+        lug_bolt=job.bracket.lug_bolt,
+        caliper_bolt=job.bracket.caliper_bolt,
+        ear_hole_spacing=job.caliper.ear_spacing_mm,
+        ear_line_to_pad_top=job.caliper.ear_line_to_pad_top_mm,
+        rotor_diameter=job.rotor.diameter_mm,
+        clock_angle=job.fit.clock_deg,
+        pad_inset=job.fit.pad_inset_mm,
+        wall_round_the_holes=job.bracket.wall_mm,
+        place_of_every_lug=0.0 if placed else None,
+    )
 
 
 def edge(assembly: Assembly, plate: FlatPlate, words: Words) -> Finding:
@@ -60,13 +71,30 @@ def edge(assembly: Assembly, plate: FlatPlate, words: Words) -> Finding:
     if cut:
         why += " The cut that clears hub or rotor comes this close."
     wall = known(assembly.job.bracket.wall_mm) + (limit.watch - value)
-    cures = () if cut or not is_known(wall) else (
-        Remedy(f"Widen the wall round the holes to {words.size(_up(wall))}", _up(wall) - known(assembly.job.bracket.wall_mm), True,
-               (("bracket.wall_mm", _up(wall)),), ("a larger, heavier plate",)),
-    )  # fmt: skip
+    cures = (
+        ()
+        if cut or not is_known(wall)
+        else (
+            Remedy(
+                f"Widen the wall round the holes to {words.size(_up(wall))}",
+                _up(wall) - known(assembly.job.bracket.wall_mm),
+                True,
+                (("bracket.wall_mm", _up(wall)),),
+                ("a larger, heavier plate",),
+            ),
+        )
+    )
     missing = plate.fault or _holes_missing(assembly)
-    return make_finding("edge-distance", "Hole to edge of plate", value, limit, why, features=("bracket", hole.feature),
-                        remedies=cures, missing=missing)  # fmt: skip
+    return make_finding(
+        "edge-distance",
+        "Hole to edge of plate",
+        value,
+        limit,
+        why,
+        features=("bracket", hole.feature),
+        remedies=cures,
+        missing=missing,
+    )
 
 
 def _up(value: float) -> float:
@@ -77,21 +105,40 @@ def _up(value: float) -> float:
 def bracket_to_rotor(assembly: Assembly, plate: FlatPlate, words: Words) -> Finding:
     """Room between plate and rotor."""
     value = nearest_gap(plate.reach, assembly.rotor)
-    why = _room("plate", "the rotor", value, words) + "; it must clear when the rotor is hot and its bearings have play."
+    why = (
+        _room("plate", "the rotor", value, words) + "; it must clear when the rotor is hot and its bearings have play."
+    )
     limit = limit_for(assembly.job, "bracket-to-rotor")
-    return make_finding("bracket-to-rotor", "Plate clear of the rotor", value, limit, why, features=("bracket", "rotor"),
-                        missing=plate.fault or _rotor_missing(assembly))  # fmt: skip
+    return make_finding(
+        "bracket-to-rotor",
+        "Plate clear of the rotor",
+        value,
+        limit,
+        why,
+        features=("bracket", "rotor"),
+        missing=plate.fault or _rotor_missing(assembly),
+    )
 
 
 def bracket_to_hub(assembly: Assembly, plate: FlatPlate, words: Words) -> Finding:
     """Room between plate and hub flange."""
-    value = ring_gap(plate.reach, assembly.hub)
-    why = _room("plate", "the hub's flange", value, words) + "; what turns must not meet what stands."
+    value = nearest_gap(plate.reach, assembly.hub)
+    why = _room("plate", "hub and axle", value, words) + "; what turns must not meet what stands."
     limit = limit_for(assembly.job, "bracket-to-hub")
-    missing = plate.fault or missing_names(flange_diameter=assembly.job.hub.flange_diameter_mm,
-                                           flange_thickness=assembly.job.hub.flange_thickness_mm)  # fmt: skip
-    return make_finding("bracket-to-hub", "Plate clear of the hub", value, limit, why, features=("bracket", "hub"),
-                        missing=missing or _holes_missing(assembly))  # fmt: skip
+    missing = plate.fault or missing_names(
+        pilot_diameter=assembly.job.hub.pilot_diameter_mm,
+        flange_diameter=assembly.job.hub.flange_diameter_mm,
+        flange_thickness=assembly.job.hub.flange_thickness_mm,
+    )
+    return make_finding(
+        "bracket-to-hub",
+        "Plate clear of the hub",
+        value,
+        limit,
+        why,
+        features=("bracket", "hub"),
+        missing=missing or _holes_missing(assembly),
+    )
 
 
 def _room(what: str, other: str, value: float, words: Words) -> str:
@@ -102,9 +149,14 @@ def _room(what: str, other: str, value: float, words: Words) -> str:
 
 def _rotor_missing(assembly: Assembly) -> str:
     rotor = assembly.job.rotor
-    return missing_names(hat_inside_diameter=rotor.hat_inner_diameter_mm, overall_height=rotor.overall_height_mm,
-                         hat_thickness=rotor.hat_thickness_mm, rotor_diameter=rotor.diameter_mm,
-                         rotor_thickness=rotor.thickness_mm, centre_bore=rotor.centre_bore_mm)  # fmt: skip
+    return missing_names(
+        hat_inside_diameter=rotor.hat_inner_diameter_mm,
+        overall_height=rotor.overall_height_mm,
+        hat_thickness=rotor.hat_thickness_mm,
+        rotor_diameter=rotor.diameter_mm,
+        rotor_thickness=rotor.thickness_mm,
+        centre_bore=rotor.centre_bore_mm,
+    )
 
 
 def bolt_findings(assembly: Assembly, words: Words) -> tuple[Finding, ...]:
@@ -119,23 +171,41 @@ def bolt_tips(assembly: Assembly, words: Words) -> Finding:
     both = {placed.feature.split("-")[0] for placed in assembly.joints} == {"lug", "ear"}
     if not both or any(math.isnan(gap) for *_, gap in rows):
         missing = _bolts_missing(assembly)
-        return make_finding("bolt-tip-to-rotor", "Bolt ends clear of the rotor", UNKNOWN, limit, "", missing=missing,
-                            features=("rotor", "bolts"))  # fmt: skip
+        return make_finding(
+            "bolt-tip-to-rotor",
+            "Bolt ends clear of the rotor",
+            UNKNOWN,
+            limit,
+            "",
+            missing=missing,
+            features=("rotor", "bolts"),
+        )
     placed, end, value = min(rows, key=lambda row: row[2])
     name = f"{end} of the {placed.name}"
     why = _room(name, "the rotor", value, words) + "; a bolt that touches saws through the rotor or itself."
     cures = _tip_remedies(assembly, placed, end, limit, words)
-    return make_finding("bolt-tip-to-rotor", "Bolt ends clear of the rotor", value, limit, why, remedies=cures,
-                        features=(placed.feature, "rotor"))  # fmt: skip
+    return make_finding(
+        "bolt-tip-to-rotor",
+        "Bolt ends clear of the rotor",
+        value,
+        limit,
+        why,
+        remedies=cures,
+        features=(placed.feature, "rotor"),
+    )
 
 
 def _bolts_missing(assembly: Assembly) -> str:
     job = assembly.job
     lengths = all(is_known(p.joint.length) for p in assembly.joints)
     thick = all(lug.thickness_mm is not None for lug in job.knuckle.lugs)
-    return missing_names(lug_bolt=job.bracket.lug_bolt, caliper_bolt=job.bracket.caliper_bolt,
-                         ear_thickness=job.caliper.ear_thickness_mm, thickness_of_every_lug=0.0 if thick else None,
-                         a_stock_length_long_enough=0.0 if lengths else None) or _rotor_missing(assembly)  # fmt: skip
+    return missing_names(
+        lug_bolt=job.bracket.lug_bolt,
+        caliper_bolt=job.bracket.caliper_bolt,
+        ear_thickness=job.caliper.ear_thickness_mm,
+        thickness_of_every_lug=0.0 if thick else None,
+        a_stock_length_long_enough=0.0 if lengths else None,
+    ) or _rotor_missing(assembly)
 
 
 def bolt_gap(assembly: Assembly, placed: PlacedJoint, end: str) -> float:
@@ -151,9 +221,7 @@ def bolt_gap(assembly: Assembly, placed: PlacedJoint, end: str) -> float:
     return nearest_gap(Ring(max(rho - radius, 0.0), rho + radius, placed.tip_z, placed.tip_z), assembly.rotor)
 
 
-def _tip_remedies(
-    assembly: Assembly, placed: PlacedJoint, end: str, limit: Limit, words: Words
-) -> tuple[Remedy, ...]:
+def _tip_remedies(assembly: Assembly, placed: PlacedJoint, end: str, limit: Limit, words: Words) -> tuple[Remedy, ...]:
     """Shorter bolts from stock, then more washers: each only if it clears and still holds."""
     group = "lug" if placed.feature.startswith("lug") else "caliper"
     if end == "head":
@@ -164,22 +232,39 @@ def _tip_remedies(
         if length < placed.joint.length and _holds(assembly, members, limit, length=length):
             change = placed.joint.length - length
             left = min(replace(p.joint, length=length).engagement for p in members)
-            found.append(Remedy(f"Use {placed.joint.thread.name} × {words.size(length)} bolts, {words.gap(change)} shorter", round(change, 4),
-                                True, ((f"bracket.{group}_bolt_length_mm", length),),
-                                (f"{words.size(left)} of thread engaged",)))  # fmt: skip
+            found.append(
+                Remedy(
+                    f"Use {placed.joint.thread.name} × {words.size(length)} bolts, {words.gap(change)} shorter",
+                    round(change, 4),
+                    True,
+                    ((f"bracket.{group}_bolt_length_mm", length),),
+                    (f"{words.size(left)} of thread engaged",),
+                )
+            )
             break
     washers = placed.joint.stack.washers
     for more in range(1, 5 - washers):
         if _holds(assembly, members, limit, washers=washers + more):
             thick = more * placed.joint.thread.hardware.washer_thickness
-            found.append(Remedy(f"Add {more} washer{'s' if more > 1 else ''} under each head", round(thick, 4), True,
-                                ((f"bracket.{group}_washers", washers + more),), (f"{words.gap(thick)} less thread engaged",)))  # fmt: skip
+            found.append(
+                Remedy(
+                    f"Add {more} washer{'s' if more > 1 else ''} under each head",
+                    round(thick, 4),
+                    True,
+                    ((f"bracket.{group}_washers", washers + more),),
+                    (f"{words.gap(thick)} less thread engaged",),
+                )
+            )
             break
     return tuple(found)
 
 
 def _holds(
-    assembly: Assembly, members: list[PlacedJoint], limit: Limit, length: float | None = None, washers: int | None = None
+    assembly: Assembly,
+    members: list[PlacedJoint],
+    limit: Limit,
+    length: float | None = None,
+    washers: int | None = None,
 ) -> bool:
     """Tell whether every bolt of a group would clear the rotor and keep its thread engagement after a change."""
     for placed in members:
@@ -199,21 +284,38 @@ def engagement(assembly: Assembly, words: Words) -> Finding:
     groups = {placed.feature.split("-")[0] for placed, *_ in rows}
     if groups != {"lug", "ear"} or any(math.isnan(value) for _, value, _ in rows):
         base = limit_in_mm(job, "thread-engagement", UNKNOWN)
-        return make_finding("thread-engagement", "Thread engagement of the bolts", UNKNOWN, base, "",
-                            missing=_bolts_missing(assembly), features=("bolts",))  # fmt: skip
+        return make_finding(
+            "thread-engagement",
+            "Thread engagement of the bolts",
+            UNKNOWN,
+            base,
+            "",
+            missing=_bolts_missing(assembly),
+            features=("bolts",),
+        )
     bad = worst(judge(value, limit) for _, value, limit in rows)
-    placed, value, limit = min((row for row in rows if judge(row[1], row[2]) is bad), key=lambda row: row[1] / row[2].watch)
+    placed, value, limit = min(
+        (row for row in rows if judge(row[1], row[2]) is bad), key=lambda row: row[1] / row[2].watch
+    )
     why = f"The {placed.name} has {words.size(value)} of thread in the {placed.joint.stack.female}; too little strips under braking."
-    return make_finding("thread-engagement", "Thread engagement of the bolts", value, limit, why,
-                        features=(placed.feature, _female_feature(placed)),
-                        remedies=_longer(assembly, placed, limit, words), assumed=_assumed(assembly, placed))  # fmt: skip
+    return make_finding(
+        "thread-engagement",
+        "Thread engagement of the bolts",
+        value,
+        limit,
+        why,
+        features=(placed.feature, _female_feature(placed)),
+        remedies=_longer(assembly, placed, limit, words),
+        assumed=_assumed(assembly, placed),
+    )
 
 
 def _engagement_limit(assembly: Assembly, placed: PlacedJoint) -> Limit:
     stack, major = placed.joint.stack, placed.joint.thread.major
     if stack.female == "nut":
         return Limit(stack.least, stack.wanted, source="A full nut, ISO 4032 or ASME B18.2.2").moved_to(
-            assembly.job.limits.get("thread-engagement"))  # fmt: skip
+            assembly.job.limits.get("thread-engagement")
+        )
     return limit_in_mm(assembly.job, "thread-engagement", major, watch=stack.wanted / major)
 
 
@@ -225,7 +327,8 @@ def _female_feature(placed: PlacedJoint) -> str:
 def _assumed(assembly: Assembly, placed: PlacedJoint) -> tuple[str, ...]:
     female = placed.joint.stack.female
     unstated = (female == "lug" and assembly.job.knuckle.material is None) or (
-        female == "ear" and assembly.job.caliper.ear_material is None)  # fmt: skip
+        female == "ear" and assembly.job.caliper.ear_material is None
+    )
     return (f"the {female}'s material is not stated: taken as aluminium",) if unstated else ()
 
 
@@ -239,15 +342,27 @@ def _longer(assembly: Assembly, placed: PlacedJoint, limit: Limit, words: Words)
     for length in joint.thread.stock_lengths:
         gained = replace(joint, length=length).engagement
         if length > joint.length and gained > joint.engagement and _holds(assembly, members, tip, length=length):
-            found.append(Remedy(f"Use {joint.thread.name} × {words.size(length)} bolts, {words.gap(length - joint.length)} longer",
-                                round(length - joint.length, 4), True, ((f"bracket.{group}_bolt_length_mm", length),),
-                                (f"{words.size(gained)} of thread engaged",)))  # fmt: skip
+            found.append(
+                Remedy(
+                    f"Use {joint.thread.name} × {words.size(length)} bolts, {words.gap(length - joint.length)} longer",
+                    round(length - joint.length, 4),
+                    True,
+                    ((f"bracket.{group}_bolt_length_mm", length),),
+                    (f"{words.size(gained)} of thread engaged",),
+                )
+            )
             if gained >= limit.watch:
                 break
     found = found[-1:]
     if joint.stack.washers and _holds(assembly, members, tip, washers=joint.stack.washers - 1):
         thick = joint.thread.hardware.washer_thickness
-        found.append(Remedy("Take one washer out from under each head", thick, True,
-                            ((f"bracket.{group}_washers", joint.stack.washers - 1),), ("a head without washer digs into soft metal",)))  # fmt: skip
+        found.append(
+            Remedy(
+                "Take one washer out from under each head",
+                thick,
+                True,
+                ((f"bracket.{group}_washers", joint.stack.washers - 1),),
+                ("a head without washer digs into soft metal",),
+            )
+        )
     return tuple(found)
-

@@ -65,7 +65,15 @@ def turn_remedies(assembly: Assembly, sweep: Sweep, limit: Limit) -> tuple[Remed
     target = round((clock + turn) % 360.0, 4)
     way = "upward" if _rises(clock, turn) else "downward"
     action = f"Turn the caliper {abs(turn):.0f}° {way} (clock {target:g}°)"
-    return (Remedy(action, None, True, (("fit.clock_deg", target),), ("ligaments, bleeder and obstacles change with it",)),)
+    return (
+        Remedy(
+            action,
+            None,
+            True,
+            (("fit.clock_deg", target),),
+            ("ligaments, bleeder and obstacles change with it",),
+        ),
+    )
 
 
 def _rises(clock: float, turn: float) -> bool:
@@ -80,14 +88,29 @@ def _obstacles(assembly: Assembly, here: FloatArray, words: Words) -> Finding:
     other = name_of(assembly, pair[1])
     what = "caliper's body" if pair[0] == "caliper" else name_of(assembly, pair[0])
     why = _sentence(f"The {what}", other, value, words) + ", as far as obstacles were measured."
-    missing = missing_names(body_width=job.caliper.body_width_mm, body_inboard=job.caliper.body_inboard_mm,
-                            body_outboard=job.caliper.body_outboard_mm, body_outside_pad_top=job.caliper.body_outer_mm,
-                            pad_height=job.caliper.pad_height_mm, ear_boss=job.caliper.ear_boss_mm,
-                            ear_thickness=job.caliper.ear_thickness_mm, clock_angle=job.fit.clock_deg,
-                            boss_and_thickness_of_every_lug=_lugs_known(assembly)) or _obstacle_missing(assembly)  # fmt: skip
+    missing = missing_names(
+        body_width=job.caliper.body_width_mm,
+        body_inboard=job.caliper.body_inboard_mm,
+        body_outboard=job.caliper.body_outboard_mm,
+        body_outside_pad_top=job.caliper.body_outer_mm,
+        pad_height=job.caliper.pad_height_mm,
+        ear_boss=job.caliper.ear_boss_mm,
+        ear_thickness=job.caliper.ear_thickness_mm,
+        clock_angle=job.fit.clock_deg,
+        boss_and_thickness_of_every_lug=_lugs_known(assembly),
+    ) or _obstacle_missing(assembly)
     cures = _cures(assembly, value, limit, lambda clock: caliper_obstacle_sweep(assembly, clock).value)
-    return make_finding("caliper-to-obstacle", "Caliper clear of knuckle", value, limit, why, features=pair,
-                        missing=missing, remedies=cures, assumed=("only the obstacles in the job are looked at",))  # fmt: skip
+    return make_finding(
+        "caliper-to-obstacle",
+        "Caliper clear of knuckle",
+        value,
+        limit,
+        why,
+        features=pair,
+        missing=missing,
+        remedies=cures,
+        assumed=("only the obstacles in the job are looked at",),
+    )
 
 
 def _cures(assembly: Assembly, value: float, limit: Limit, sweep: Sweep) -> tuple[Remedy, ...]:
@@ -135,18 +158,35 @@ def _bracket_obstacles(assembly: Assembly, here: FloatArray, hulls: FloatArray |
     def sweep(clock: FloatArray) -> FloatArray:
         return bracket_obstacle_sweep(assembly, plate_hulls(assembly, clock), len(clock)).value
 
-    return make_finding("bracket-to-obstacle", "Plate clear of knuckle", value, limit, why, features=pair,
-                        missing=_obstacle_missing(assembly) or "the plate is not known yet",
-                        remedies=_cures(assembly, value, limit, sweep), assumed=("only the obstacles in the job are looked at",))  # fmt: skip
+    return make_finding(
+        "bracket-to-obstacle",
+        "Plate clear of knuckle",
+        value,
+        limit,
+        why,
+        features=pair,
+        missing=_obstacle_missing(assembly) or "the plate is not known yet",
+        remedies=_cures(assembly, value, limit, sweep),
+        assumed=("only the obstacles in the job are looked at",),
+    )
 
 
 def _bracket_caliper(assembly: Assembly, here: FloatArray, hulls: FloatArray | None, words: Words) -> Finding:
     limit = limit_for(assembly.job, "bracket-to-caliper")
     value = float(bracket_caliper_sweep(assembly, hulls, here)[0])
     why = _sentence("The plate", "the caliper's body", value, words) + "; only the ears' faces may touch the plate."
-    missing = missing_names(body_inboard=assembly.job.caliper.body_inboard_mm, body_width=assembly.job.caliper.body_width_mm)
-    return make_finding("bracket-to-caliper", "Plate clear of the caliper's body", value, limit, why,
-                        features=("bracket", "caliper"), missing=missing or "the plate is not known yet")  # fmt: skip
+    missing = missing_names(
+        body_inboard=assembly.job.caliper.body_inboard_mm, body_width=assembly.job.caliper.body_width_mm
+    )
+    return make_finding(
+        "bracket-to-caliper",
+        "Plate clear of the caliper's body",
+        value,
+        limit,
+        why,
+        features=("bracket", "caliper"),
+        missing=missing or "the plate is not known yet",
+    )
 
 
 def _head_room(assembly: Assembly, here: FloatArray, words: Words) -> Finding:
@@ -154,13 +194,31 @@ def _head_room(assembly: Assembly, here: FloatArray, words: Words) -> Finding:
     swept = head_room_sweep(assembly, here)
     value, pair = float(swept.value[0]), swept.pair()
     first, second = name_of(assembly, pair[0]), name_of(assembly, pair[1])
-    why = _sentence(f"The {first.removeprefix('the ')}", second, value, words) + "; heads, washers and ears need room to seat."
-    missing = missing_names(ear_boss=assembly.job.caliper.ear_boss_mm, ear_thickness=assembly.job.caliper.ear_thickness_mm,
-                            boss_and_thickness_of_every_lug=_lugs_known(assembly), lug_bolt=assembly.job.bracket.lug_bolt,
-                            caliper_bolt=assembly.job.bracket.caliper_bolt) or "a bolt length is not known"  # fmt: skip
+    why = (
+        _sentence(f"The {first.removeprefix('the ')}", second, value, words)
+        + "; heads, washers and ears need room to seat."
+    )
+    missing = (
+        missing_names(
+            ear_boss=assembly.job.caliper.ear_boss_mm,
+            ear_thickness=assembly.job.caliper.ear_thickness_mm,
+            boss_and_thickness_of_every_lug=_lugs_known(assembly),
+            lug_bolt=assembly.job.bracket.lug_bolt,
+            caliper_bolt=assembly.job.bracket.caliper_bolt,
+        )
+        or "a bolt length is not known"
+    )
     cures = _cures(assembly, value, limit, lambda clock: head_room_sweep(assembly, clock).value)
-    return make_finding("bolt-head-room", "Bolts, lugs and ears clear of each other", value, limit, why, features=pair,
-                        missing=missing, remedies=cures)  # fmt: skip
+    return make_finding(
+        "bolt-head-room",
+        "Bolts, lugs and ears clear of each other",
+        value,
+        limit,
+        why,
+        features=pair,
+        missing=missing,
+        remedies=cures,
+    )
 
 
 def _bleeder(assembly: Assembly, here: FloatArray) -> Finding:
@@ -168,8 +226,18 @@ def _bleeder(assembly: Assembly, here: FloatArray) -> Finding:
     value = float(bleeder_sweep(assembly, here)[0])
     clock = known(assembly.job.fit.clock_deg)
     why = f"The highest bleeder points {value:.0f}° away from straight up at clock {clock:.1f}°; air stays trapped below a low one."
-    missing = missing_names(bleeder_directions=None if not assembly.job.caliper.bleeders_deg else 0.0,
-                            clock_angle=assembly.job.fit.clock_deg)  # fmt: skip
+    missing = missing_names(
+        bleeder_directions=None if not assembly.job.caliper.bleeders_deg else 0.0,
+        clock_angle=assembly.job.fit.clock_deg,
+    )
     cures = _cures(assembly, value, limit, lambda clock: bleeder_sweep(assembly, clock))
-    return make_finding("bleeder-up", "A bleeder at the top", value, limit, why, features=("caliper", "bleeder"),
-                        missing=missing, remedies=cures)  # fmt: skip
+    return make_finding(
+        "bleeder-up",
+        "A bleeder at the top",
+        value,
+        limit,
+        why,
+        features=("caliper", "bleeder"),
+        missing=missing,
+        remedies=cures,
+    )

@@ -4,7 +4,6 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
-import shapely
 from numpy.typing import NDArray
 
 from bicentra.core.base.finding import Limit
@@ -25,7 +24,14 @@ from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 
 STEP_DEG = 0.25
-CHECKS = ("ligament", "bolt-head-room", "caliper-to-obstacle", "bracket-to-obstacle", "bracket-to-caliper", "bleeder-up")
+CHECKS = (
+    "ligament",
+    "bolt-head-room",
+    "caliper-to-obstacle",
+    "bracket-to-obstacle",
+    "bracket-to-caliper",
+    "bleeder-up",
+)
 WEIGHTS = {"bleeder": 0.35, "ligament": 0.25, "size": 0.25, "room": 0.15}
 """What makes one feasible angle better than another: bleeder high, ligaments wide, plate small, obstacles far."""
 WIDE_LIGAMENT_MM, WIDE_ROOM_MM = 20.0, 10.0
@@ -81,7 +87,7 @@ def search_clock(
             return None
     values = {name: np.concatenate([part[name] for part in parts]) for name in parts[0]}
     stops = _stops(job, values)
-    feasible = ~stops.any(axis=0)
+    feasible = np.logical_not(np.any(stops, axis=0, keepdims=True))[0]
     score = np.where(feasible, _score(values), -1.0)
     return ClockSearch(angles, feasible, score, stops, values, _windows(angles, feasible, score))
 
@@ -107,18 +113,28 @@ def _spread(assembly: Assembly, clock: FloatArray) -> FloatArray:
     centres = ear_centres(assembly, clock)
     lugs = np.array([hole.centre for hole in assembly.holes[:-2]])
     gaps = np.linalg.norm(centres[:, :, None, :] - lugs[None, None, :, :], axis=-1)
-    return np.sum(gaps, axis=(1, 2))
+    return np.asarray(np.sum(gaps, axis=(1, 2)))
 
 
 def _pieces(assembly: Assembly, hulls: FloatArray | None, count: int) -> FloatArray:
-    """Return in how many pieces the cut for hub or rotor would leave the plate at each angle."""
+    """Return in how many pieces the cut for hub or rotor would leave the plate at each angle.
+
+    A convex outline that dips into the disc k times is left in k pieces (k ≥ 1); one wholly inside it in none.
+    """
     room = keep_out_radius(assembly)
     if hulls is None:
         return np.full(count, UNKNOWN)
     if room <= 0:
         return np.ones(count)
-    left = shapely.difference(hulls, shapely.Point(0.0, 0.0).buffer(room, quad_segs=64))
-    return np.where(shapely.is_empty(left), 0.0, shapely.get_num_geometries(left).astype(float))
+    ahead = np.roll(hulls, -1, axis=1)
+    inside = np.hypot(hulls[..., 0], hulls[..., 1]) < room
+    along = ahead - hulls
+    square = np.maximum(np.sum(along**2, axis=-1), 1e-12)
+    foot = np.clip(-np.sum(hulls * along, axis=-1) / square, 0.0, 1.0)
+    nearest = hulls + foot[..., None] * along
+    dips = (np.hypot(nearest[..., 0], nearest[..., 1]) < room) & ~inside & ~np.roll(inside, -1, axis=1)
+    cuts = np.sum(dips | (~inside & np.roll(inside, -1, axis=1)), axis=1)
+    return np.where(inside.all(axis=1), 0.0, np.maximum(cuts, 1).astype(float))
 
 
 def _stops(job: Job, values: dict[str, FloatArray]) -> NDArray[np.bool_]:
@@ -129,7 +145,7 @@ def _stops(job: Job, values: dict[str, FloatArray]) -> NDArray[np.bool_]:
 def _beyond(value: FloatArray, limit: Limit) -> NDArray[np.bool_]:
     """Tell where ``value`` misses the stop limit or is not known."""
     met = value >= limit.stop - 1e-9 if limit.at_least else value <= limit.stop + 1e-9
-    return ~met
+    return np.logical_not(met)
 
 
 def _score(values: dict[str, FloatArray]) -> FloatArray:

@@ -10,8 +10,8 @@ from bicentra.core.base.outline import Outline, Point
 from bicentra.core.bracket.holes import Hole, PlacedJoint, place_joints, plate_holes, spacing_of
 from bicentra.core.bracket.hull import Disc, convex_outline
 from bicentra.core.bracket.packing import Packing, pack
-from bicentra.core.bracket.relief import relieve
-from bicentra.core.lineup.solids import Body, Ring, caliper_body, hub_ring, rotor_rings
+from bicentra.core.bracket.relief import contains_axis, relieve
+from bicentra.core.lineup.solids import Body, Ring, caliper_body, hub_rings, rotor_rings
 from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import allowance
@@ -29,7 +29,7 @@ class Assembly:
     joints: tuple[PlacedJoint, ...]
     body: Body
     rotor: tuple[Ring, ...]
-    hub: Ring
+    hub: tuple[Ring, ...]
 
 
 @dataclass(frozen=True)
@@ -57,7 +57,7 @@ def assemble(job: Job) -> Assembly:
         joints=place_joints(job, line, packing),
         body=caliper_body(job, line, packing.error),
         rotor=rotor_rings(job, line),
-        hub=hub_ring(job),
+        hub=hub_rings(job),
     )
 
 
@@ -87,12 +87,8 @@ def keep_out_radius(assembly: Assembly) -> float:
     if not is_known(z0, z1):
         return 0.0
     hub_room, rotor_room = allowance(job, "hub-clearance"), allowance(job, "rotor-clearance")
-    rooms = [(assembly.hub, hub_room), *((ring, rotor_room) for ring in assembly.rotor)]
-    radii = [
-        ring.r1 + room
-        for ring, room in rooms
-        if ring.is_known and z0 < ring.z1 + room and z1 > ring.z0 - room
-    ]  # fmt: skip
+    rooms = [*((ring, hub_room) for ring in assembly.hub), *((ring, rotor_room) for ring in assembly.rotor)]
+    radii = [ring.r1 + room for ring, room in rooms if ring.is_known and z0 < ring.z1 + room and z1 > ring.z0 - room]
     return max(radii, default=0.0)
 
 
@@ -111,12 +107,7 @@ def _plate(assembly: Assembly, outline: Outline, window: Outline | None, room: f
 
 def _nearest(outline: Outline) -> float:
     """Return the plate's smallest radius: 0 when the axis lies inside it."""
-    from shapely.geometry import Polygon
-    from shapely.geometry import Point as ShapelyPoint
-
-    if Polygon(outline.polygon(0.05)).contains(ShapelyPoint(0.0, 0.0)):
-        return 0.0
-    return outline.distance_to((0.0, 0.0))
+    return 0.0 if contains_axis(outline) else outline.distance_to((0.0, 0.0))
 
 
 @dataclass(frozen=True)
@@ -133,7 +124,7 @@ def ligaments(holes: tuple[Hole, ...]) -> tuple[Ligament, ...]:
     return tuple(
         Ligament(spacing_of(a.centre, b.centre) - (a.diameter + b.diameter) / 2, a, b)
         for a, b in combinations(holes, 2)
-    )  # fmt: skip
+    )
 
 
 def edge_distance(plate: FlatPlate, centre: Point) -> float:

@@ -66,10 +66,16 @@ def plate_holes(job: Job, line: LineUp) -> tuple[Hole, ...]:
     bracket, wall = job.bracket, known(job.bracket.wall_mm)
     lug_thread, ear_thread = _thread(bracket.lug_bolt), _thread(bracket.caliper_bolt)
     holes = [
-        _hole(lug.name or f"lug {k + 1}", f"lug-{k}", (known(lug.x_mm), known(lug.y_mm)), lug_thread,
-              hole_kind(bracket.lug_hole, lug.thread), wall)
+        _hole(
+            lug.name or f"lug {k + 1}",
+            f"lug-{k}",
+            (known(lug.x_mm), known(lug.y_mm)),
+            lug_thread,
+            hole_kind(bracket.lug_hole, lug.thread),
+            wall,
+        )
         for k, lug in enumerate(job.knuckle.lugs)
-    ]  # fmt: skip
+    ]
     kind = hole_kind(bracket.caliper_hole, job.caliper.ear_thread)
     for k, (x, y, _) in enumerate(line.ears):
         holes.append(_hole(f"ear {k + 1}", f"ear-{k}", (x, y), ear_thread, kind, wall))

@@ -74,4 +74,6 @@ def _append_arc(vertices: list[tuple[float, float, float]], disc: Disc, first: f
 def _without_repeats(vertices: list[tuple[float, float, float]]) -> list[tuple[float, float, float]]:
     """Drop the lines of no length that stand between two arcs of one disc."""
     count = len(vertices)
-    return [v for k, v in enumerate(vertices) if v[2] != 0.0 or math.dist(v[:2], vertices[(k + 1) % count][:2]) > TOUCH_MM]
+    return [
+        v for k, v in enumerate(vertices) if v[2] != 0.0 or math.dist(v[:2], vertices[(k + 1) % count][:2]) > TOUCH_MM
+    ]

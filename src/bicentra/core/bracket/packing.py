@@ -5,6 +5,7 @@ when the ears seat on the same face as the lug, sgn·Δ = shims alone and T is f
 """
 
 import math
+from bisect import bisect_left
 from dataclasses import dataclass
 from functools import lru_cache
 from itertools import combinations_with_replacement
@@ -120,10 +121,19 @@ def shim_pieces(amount: float) -> tuple[float, ...]:
     if not is_known(amount) or amount <= 0.0:
         return ()
     whole = max(math.floor(amount) - MOST_SHIMS, 0)
-    best = min(_stacks(), key=lambda stack: (round(abs(sum(stack) - (amount - whole)), 6), len(stack)))
-    return (1.0,) * whole + best
+    sums, stacks = _stacks()
+    place = bisect_left(sums, amount - whole)
+    near = range(max(place - 1, 0), min(place + 1, len(sums)))
+    best = min(near, key=lambda k: (round(abs(sums[k] - (amount - whole)), 6), len(stacks[k])))
+    return (1.0,) * whole + stacks[best]
 
 
 @lru_cache(maxsize=1)
-def _stacks() -> tuple[tuple[float, ...], ...]:
-    return tuple(s for count in range(MOST_SHIMS + 2) for s in combinations_with_replacement(SHIM_STOCK_MM, count))
+def _stacks() -> tuple[list[float], list[tuple[float, ...]]]:
+    """Return every height that can be stacked, rising, and the fewest shims that reach it."""
+    best: dict[float, tuple[float, ...]] = {}
+    for count in range(MOST_SHIMS + 2):
+        for stack in combinations_with_replacement(SHIM_STOCK_MM, count):
+            best.setdefault(round(sum(stack), 6), stack)
+    heights = sorted(best)
+    return heights, [best[height] for height in heights]

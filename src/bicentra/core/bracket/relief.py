@@ -46,14 +46,14 @@ def _uncut(outline: Outline, radius: float) -> Relieved:
     vertex = outline.vertices[0]
     if math.hypot(vertex[0], vertex[1]) < radius:
         raise OutlineError(f"the whole plate lies inside the room of Ø {2 * radius:.1f} mm kept for hub or rotor")
-    if outline.distance_to((0.0, 0.0)) >= radius and not _contains_origin(outline):
+    if outline.distance_to((0.0, 0.0)) >= radius and not contains_axis(outline):
         return Relieved(outline)
     return Relieved(outline, circle_outline((0.0, 0.0), radius))
 
 
-def _contains_origin(outline: Outline) -> bool:
-    """Tell whether the axis lies inside a convex outline: it is then left of every tangent."""
-    points = outline.polygon(0.05)
+def contains_axis(outline: Outline) -> bool:
+    """Tell whether the wheel axis lies inside ``outline``: seen from there, one turn is made round it."""
+    points = outline.polygon(0.5).tolist()
     turned = sum(
         math.atan2(a[0] * b[1] - a[1] * b[0], a[0] * b[0] + a[1] * b[1])
         for a, b in zip(points, [*points[1:], points[0]])

@@ -35,20 +35,33 @@ def tip_gap(job: Job, line: LineUp, words: Words) -> Finding:
     checks = (
         make_check("Cold", line.tip_gap, cold, f"Cold: {words.gap(line.tip_gap)} against {words.gap(cold.stop)}"),
         make_check(
-            f"Hot, {rise:.0f} K above cold", line.tip_gap_hot, hot,
+            f"Hot, {rise:.0f} K above cold",
+            line.tip_gap_hot,
+            hot,
             f"Hot, {rise:.0f} K above cold: {words.gap(line.tip_gap_hot)} against {words.gap(hot.stop)}",
         ),
-    )  # fmt: skip
-    missing = missing_names(bridge_above_pad_top=job.caliper.bridge_to_pad_top_mm, pad_inset=job.fit.pad_inset_mm,
-                            rotor_diameter=job.rotor.diameter_mm)  # fmt: skip
+    )
+    missing = missing_names(
+        bridge_above_pad_top=job.caliper.bridge_to_pad_top_mm,
+        pad_inset=job.fit.pad_inset_mm,
+        rotor_diameter=job.rotor.diameter_mm,
+    )
     short = max(cold.watch - line.tip_gap, hot.watch - line.tip_gap_hot)
     why = (
         f"The rotor's edge runs {words.gap(line.tip_gap)} from the inside of the bridge cold, "
         f"{words.gap(line.tip_gap_hot)} hot; the rotor grows as it heats and must never touch."
     )
-    finding = make_finding("tip-gap", "Tip gap, rotor edge to bridge", line.tip_gap, cold, why,
-                           features=("rotor", "caliper"), missing=missing, checks=checks,
-                           remedies=_inset_remedies(job, -short, words))  # fmt: skip
+    finding = make_finding(
+        "tip-gap",
+        "Tip gap, rotor edge to bridge",
+        line.tip_gap,
+        cold,
+        why,
+        features=("rotor", "caliper"),
+        missing=missing,
+        checks=checks,
+        remedies=_inset_remedies(job, -short, words),
+    )
     return _worst_of(finding, checks, _inset_remedies(job, -short, words))
 
 
@@ -60,10 +73,19 @@ def _worst_of(finding: Finding, checks: tuple[Check, ...], remedies: tuple[Remed
         return finding
     why = finding.why if decides.verdict is not Verdict.UNKNOWN else decides.text
     return Finding(
-        id=finding.id, title=finding.title, verdict=decides.verdict, value=finding.value, limit=finding.limit,
-        unit=finding.unit, why=why, features=finding.features, checks=checks, source=finding.source,
-        remedies=remedies if decides.verdict in (Verdict.STOP, Verdict.CAUTION) else (), assumed=finding.assumed,
-    )  # fmt: skip
+        id=finding.id,
+        title=finding.title,
+        verdict=decides.verdict,
+        value=finding.value,
+        limit=finding.limit,
+        unit=finding.unit,
+        why=why,
+        features=finding.features,
+        checks=checks,
+        source=finding.source,
+        remedies=remedies if decides.verdict in (Verdict.STOP, Verdict.CAUTION) else (),
+        assumed=finding.assumed,
+    )
 
 
 def _inset_remedies(job: Job, change: float, words: Words) -> tuple[Remedy, ...]:
@@ -77,7 +99,9 @@ def _inset_remedies(job: Job, change: float, words: Words) -> tuple[Remedy, ...]
     side = ["lug and ear ligaments change a little"]
     if target < LEAST_INSET_MM:
         side.append(f"the pad then hangs {words.gap(target)} over the rotor's edge and leaves a lip")
-    action = f"Move the caliper {words.gap(rounded)} {'outward' if outward else 'inward'} (pad inset {words.size(target)})"
+    action = (
+        f"Move the caliper {words.gap(rounded)} {'outward' if outward else 'inward'} (pad inset {words.size(target)})"
+    )
     return (Remedy(action, abs(rounded), True, (("fit.pad_inset_mm", target),), tuple(side)),)
 
 
@@ -90,24 +114,53 @@ def pad_overhang(job: Job, line: LineUp, words: Words) -> Finding:
         why = f"The pad's outer edge runs {words.gap(value)} inside the rotor's edge; more than {words.gap(deep.stop)} wastes ring."
         cure = _inset_remedies(job, deep.stop - (-value), words)
         low = Limit(over.stop, -deep.stop, True, "mm", deep.source)
-        return Finding("pad-overhang", "Pad top against rotor edge", Verdict.CAUTION, value, low.watch, "mm", why, cure,
-                       ("rotor", "pad"), source=deep.source)  # fmt: skip
+        return Finding(
+            "pad-overhang",
+            "Pad top against rotor edge",
+            Verdict.CAUTION,
+            value,
+            low.watch,
+            "mm",
+            why,
+            cure,
+            ("rotor", "pad"),
+            source=deep.source,
+        )
     sense = f"{words.gap(value)} outside" if value > 0 else f"{words.gap(value)} inside" if value < 0 else "flush with"
     why = f"The pad's outer edge is {sense} the rotor's edge; pad that hangs over does not wear and leaves a lip."
-    return make_finding("pad-overhang", "Pad top against rotor edge", value, over, why, features=("rotor", "pad"),
-                        missing=missing, remedies=_inset_remedies(job, value - over.stop, words))  # fmt: skip
+    return make_finding(
+        "pad-overhang",
+        "Pad top against rotor edge",
+        value,
+        over,
+        why,
+        features=("rotor", "pad"),
+        missing=missing,
+        remedies=_inset_remedies(job, value - over.stop, words),
+    )
 
 
 def pad_inner_edge(job: Job, line: LineUp, words: Words) -> Finding:
     """The pad's inner edge against the inner edge of the flat friction face."""
     limit, margin = limit_for(job, "pad-inner-edge"), line.pad.inner_margin
-    missing = missing_names(rotor_diameter=job.rotor.diameter_mm, swept_inner_diameter=job.rotor.swept_inner_diameter_mm,
-                            pad_height=job.caliper.pad_height_mm)  # fmt: skip
+    missing = missing_names(
+        rotor_diameter=job.rotor.diameter_mm,
+        swept_inner_diameter=job.rotor.swept_inner_diameter_mm,
+        pad_height=job.caliper.pad_height_mm,
+    )
     where = "outside" if margin >= 0 else "inside"
     off = f"; {line.pad.off:.0f} mm² of pad touch nothing" if line.pad.off > 0.5 else ""
     why = f"The pad's inner edge is {words.gap(margin)} {where} the inner edge of the friction face{off}."
-    return make_finding("pad-inner-edge", "Pad inner edge on the swept band", margin, limit, why, features=("rotor", "pad"),
-                        missing=missing, remedies=_inset_remedies(job, margin - limit.watch, words))  # fmt: skip
+    return make_finding(
+        "pad-inner-edge",
+        "Pad inner edge on the swept band",
+        margin,
+        limit,
+        why,
+        features=("rotor", "pad"),
+        missing=missing,
+        remedies=_inset_remedies(job, margin - limit.watch, words),
+    )
 
 
 def slot_gap(job: Job, line: LineUp, words: Words) -> Finding:
@@ -118,11 +171,28 @@ def slot_gap(job: Job, line: LineUp, words: Words) -> Finding:
     short = limit.watch - line.slot_gap
     thinner = known(job.rotor.thickness_mm) - 2 * short
     cures = (
-        Remedy(f"Use a rotor {words.size(thinner)} thick", 2 * short, True, (("rotor.thickness_mm", round(thinner, 3)),),
-               ("less heat capacity", "another overall height may come with it")),
-    ) if thinner > 0 else ()  # fmt: skip
-    return make_finding("slot-gap", "Slot gap at each rotor face", line.slot_gap, limit, why, features=("rotor", "caliper"),
-                        missing=missing, remedies=cures)  # fmt: skip
+        (
+            Remedy(
+                f"Use a rotor {words.size(thinner)} thick",
+                2 * short,
+                True,
+                (("rotor.thickness_mm", round(thinner, 3)),),
+                ("less heat capacity", "another overall height may come with it"),
+            ),
+        )
+        if thinner > 0
+        else ()
+    )
+    return make_finding(
+        "slot-gap",
+        "Slot gap at each rotor face",
+        line.slot_gap,
+        limit,
+        why,
+        features=("rotor", "caliper"),
+        missing=missing,
+        remedies=cures,
+    )
 
 
 def rotor_on_hub(job: Job, words: Words) -> Finding:
@@ -135,19 +205,35 @@ def rotor_on_hub(job: Job, words: Words) -> Finding:
     why = "The rotor goes over the hub and is centred by its pilot." if calm else decides.text + "."
     faults = tuple(c for c in checks if c.verdict is not Verdict.OK)
     return Finding(
-        id="rotor-on-hub", title="Rotor on the hub", verdict=decides.verdict, value=decides.value, limit=decides.limit,
-        unit=decides.unit, why=why, remedies=tuple(r for c in faults for r in _hub_remedies(job, c, words)),
-        features=("rotor", "hub"), checks=tuple(checks), source="Common practice, no published source",
-    )  # fmt: skip
+        id="rotor-on-hub",
+        title="Rotor on the hub",
+        verdict=decides.verdict,
+        value=decides.value,
+        limit=decides.limit,
+        unit=decides.unit,
+        why=why,
+        remedies=tuple(r for c in faults for r in _hub_remedies(job, c, words)),
+        features=("rotor", "hub"),
+        checks=tuple(checks),
+        source="Common practice, no published source",
+    )
 
 
 def _pilot(job: Job, words: Words) -> Check:
     play = known(job.rotor.centre_bore_mm) - known(job.hub.pilot_diameter_mm)
     if play < 0:
         tight = Limit(0.0, 0.0)
-        return make_check("Bore on pilot", play, tight, f"The bore is {words.gap(play)} smaller than the pilot: it will not go on")
-    text = f"The bore is {words.gap(play)} larger than the pilot; the studs alone do not centre a rotor" if play > 0.15 else (
-        f"The bore is {words.gap(play)} larger than the pilot")  # fmt: skip
+        return make_check(
+            "Bore on pilot",
+            play,
+            tight,
+            f"The bore is {words.gap(play)} smaller than the pilot: it will not go on",
+        )
+    text = (
+        f"The bore is {words.gap(play)} larger than the pilot; the studs alone do not centre a rotor"
+        if play > 0.15
+        else (f"The bore is {words.gap(play)} larger than the pilot")
+    )
     return make_check("Bore on pilot", play, limit_for(job, "pilot-clearance"), text)
 
 
@@ -167,14 +253,23 @@ def _stud_hole(job: Job, words: Words) -> Check:
     thread = find_thread(job.hub.stud_thread) if job.hub.stud_thread else None
     room = known(job.rotor.hole_mm) - (thread.major if thread else UNKNOWN)
     sense = "larger" if room >= 0 else "smaller"
-    return make_check("Studs in holes", room, limit_for(job, "stud-hole-clearance"),
-                      f"The rotor's holes are {words.gap(room)} {sense} than the studs")  # fmt: skip
+    return make_check(
+        "Studs in holes",
+        room,
+        limit_for(job, "stud-hole-clearance"),
+        f"The rotor's holes are {words.gap(room)} {sense} than the studs",
+    )
 
 
 def _hat(job: Job, words: Words) -> Check:
     room = (known(job.rotor.hat_inner_diameter_mm) - known(job.hub.flange_diameter_mm)) / 2
     sense = "clears the flange by" if room >= 0 else "is too small for the flange by"
-    return make_check("Hat over flange", room, limit_for(job, "hat-over-flange"), f"The hat {sense} {words.gap(room)} all round")
+    return make_check(
+        "Hat over flange",
+        room,
+        limit_for(job, "hat-over-flange"),
+        f"The hat {sense} {words.gap(room)} all round",
+    )
 
 
 def _hub_remedies(job: Job, check: Check, words: Words) -> tuple[Remedy, ...]:
@@ -186,12 +281,26 @@ def _hub_remedies(job: Job, check: Check, words: Words) -> tuple[Remedy, ...]:
         return (Remedy(ring, check.value, True, (), ("the ring centres only; the nuts hold the rotor",)),)
     if check.label == "Bore on pilot":
         bore = known(job.hub.pilot_diameter_mm) + 0.05
-        return (Remedy(f"Bore the rotor to {words.size(bore)}", abs(check.value), False,
-                       (("rotor.centre_bore_mm", round(bore, 3)),), ("a machined rotor has to be checked for runout",)),)  # fmt: skip
+        return (
+            Remedy(
+                f"Bore the rotor to {words.size(bore)}",
+                abs(check.value),
+                False,
+                (("rotor.centre_bore_mm", round(bore, 3)),),
+                ("a machined rotor has to be checked for runout",),
+            ),
+        )
     if check.label == "Hat over flange":
         flange = known(job.rotor.hat_inner_diameter_mm) - 2 * 0.5
-        return (Remedy(f"Turn the flange down to {words.size(flange)}", known(job.hub.flange_diameter_mm) - flange, False,
-                       (("hub.flange_diameter_mm", round(flange, 3)),), ("a turned flange is weaker: have it checked",)),)  # fmt: skip
+        return (
+            Remedy(
+                f"Turn the flange down to {words.size(flange)}",
+                known(job.hub.flange_diameter_mm) - flange,
+                False,
+                (("hub.flange_diameter_mm", round(flange, 3)),),
+                ("a turned flange is weaker: have it checked",),
+            ),
+        )
     return (Remedy("Choose a rotor made for this bolt pattern", None, True, (), ("redrilling needs its own check",)),)
 
 
@@ -203,21 +312,51 @@ def wheel_studs(job: Job, words: Words) -> Finding:
     bare = stud_past_seat(job)
     wheel = known(job.wheel.centre_thickness_mm) if job.wheel else UNKNOWN
     left = bare - wheel
-    missing = missing_names(stud_length=job.hub.stud_length_mm, stud_thread=job.hub.stud_thread,
-                            hat_thickness=job.rotor.hat_thickness_mm,
-                            wheel_centre_thickness=None if job.wheel is None else job.wheel.centre_thickness_mm)  # fmt: skip
-    why = f"{words.size(max(left, 0.0))} of stud is left for the nut past rotor and wheel; a nut needs one stud diameter."
+    missing = missing_names(
+        stud_length=job.hub.stud_length_mm,
+        stud_thread=job.hub.stud_thread,
+        hat_thickness=job.rotor.hat_thickness_mm,
+        wheel_centre_thickness=None if job.wheel is None else job.wheel.centre_thickness_mm,
+    )
+    why = (
+        f"{words.size(max(left, 0.0))} of stud is left for the nut past rotor and wheel; a nut needs one stud diameter."
+    )
     if left != left and bare < limit.stop:  # even a wheel of no thickness could not be held
-        left, why = bare, f"Only {words.size(max(bare, 0.0))} of stud stands past the wheel's seat, before the wheel is on."
+        left, why = (
+            bare,
+            f"Only {words.size(max(bare, 0.0))} of stud stands past the wheel's seat, before the wheel is on.",
+        )
     short = limit.watch - left
     longer = known(job.hub.stud_length_mm) + short
     spacer = known(job.fit.rotor_spacer_mm)
     cures = []
     if job.hub.mounting == "over-hub" and spacer >= short > 0:
-        cures.append(Remedy(f"Take {words.gap(short)} off the plate behind the rotor", short, True,
-                            (("fit.rotor_spacer_mm", round(spacer - short, 3)),), ("the rotor moves inboard by as much",)))  # fmt: skip
+        cures.append(
+            Remedy(
+                f"Take {words.gap(short)} off the plate behind the rotor",
+                short,
+                True,
+                (("fit.rotor_spacer_mm", round(spacer - short, 3)),),
+                ("the rotor moves inboard by as much",),
+            )
+        )
     if short > 0:
-        cures.append(Remedy(f"Press in studs {words.size(longer)} long", short, True,
-                            (("hub.stud_length_mm", round(longer, 3)),), ("hub off the car; studs of the same knurl",)))  # fmt: skip
-    return make_finding("wheel-stud-engagement", "Wheel nuts on the studs", left, limit, why, features=("hub", "rotor"),
-                        missing=missing, remedies=tuple(cures))  # fmt: skip
+        cures.append(
+            Remedy(
+                f"Press in studs {words.size(longer)} long",
+                short,
+                True,
+                (("hub.stud_length_mm", round(longer, 3)),),
+                ("hub off the car; studs of the same knurl",),
+            )
+        )
+    return make_finding(
+        "wheel-stud-engagement",
+        "Wheel nuts on the studs",
+        left,
+        limit,
+        why,
+        features=("hub", "rotor"),
+        missing=missing,
+        remedies=tuple(cures),
+    )

@@ -17,6 +17,9 @@ from bicentra.core.parts.job import Job
 HAT_WALL_MM = 7.0
 """Wall of the hat's drum assumed where the job does not say: usual for cast rotors, common practice."""
 
+AXLE_REACH_MM = 1000.0
+"""How far inboard the axle is taken to reach: further than any plate."""
+
 
 @dataclass(frozen=True)
 class Ring:
@@ -65,10 +68,11 @@ def rotor_rings(job: Job, line: LineUp) -> tuple[Ring, ...]:
     )
 
 
-def hub_ring(job: Job) -> Ring:
-    """Return the hub's flange, from the hub face inboard by its thickness."""
+def hub_rings(job: Job) -> tuple[Ring, Ring]:
+    """Return the hub's flange, and what lies behind it about the axis: taken as wide as the pilot, however deep."""
     hub = job.hub
-    return Ring(0.0, known(hub.flange_diameter_mm) / 2, -known(hub.flange_thickness_mm), 0.0)
+    flange = Ring(0.0, known(hub.flange_diameter_mm) / 2, -known(hub.flange_thickness_mm), 0.0)
+    return flange, Ring(0.0, known(hub.pilot_diameter_mm) / 2, -AXLE_REACH_MM, 0.0)
 
 
 @dataclass(frozen=True)

@@ -61,7 +61,9 @@ class Knuckle:
 
     lugs: tuple[Lug, ...] = ()
     obstacles: tuple[Obstacle, ...] = ()
-    material: str | None = f.choice("Knuckle material", ("steel", "iron", "aluminium"), None, "Decides thread engagement")
+    material: str | None = f.choice(
+        "Knuckle material", ("steel", "iron", "aluminium"), None, "Decides thread engagement"
+    )
     extra: Extra = f.extra()
 
 
@@ -105,7 +107,9 @@ class Caliper:
         "Ear face offset", above=None, help="From slot centre, outboard positive"
     )
     ear_seat: str = f.choice("Ear seat looks", ("inboard", "outboard"), "inboard")
-    ear_material: str | None = f.choice("Ear material", ("steel", "iron", "aluminium"), None, "Decides thread engagement")
+    ear_material: str | None = f.choice(
+        "Ear material", ("steel", "iron", "aluminium"), None, "Decides thread engagement"
+    )
     slot_width_mm: float | None = f.length("Slot width")
     bridge_to_pad_top_mm: float | None = f.length("Bridge above pad top", above=None)
     pad_height_mm: float | None = f.length("Pad height")

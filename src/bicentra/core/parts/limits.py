@@ -33,7 +33,12 @@ LIMITS: dict[str, Limit] = {
     "wheel-stud-engagement": Limit(1.0, 1.25, unit="× d", source="Common practice: at least one stud diameter"),
 }
 
-ALLOWANCES: dict[str, float] = {"hot-rise-k": 400.0, "hub-clearance": 3.0, "rotor-clearance": 3.0, "corner-radius": 6.0}
+ALLOWANCES: dict[str, float] = {
+    "hot-rise-k": 400.0,
+    "hub-clearance": 3.0,
+    "rotor-clearance": 3.0,
+    "corner-radius": 6.0,
+}
 """Numbers that are not limits but go into one: heat of the rotor above cold [K], clearance cut into the plate [mm]."""
 
 

@@ -63,8 +63,28 @@ class Thread:
         return self.hardware.across_flats * 2 / math.sqrt(3)
 
 
-_METRIC_LENGTHS = (16.0, 20.0, 25.0, 30.0, 35.0, 40.0, 45.0, 50.0, 55.0, 60.0, 65.0, 70.0, 80.0, 90.0, 100.0, 110.0, 120.0)
-_INCH_LENGTHS = tuple(INCH * eighths / 8 for eighths in (5, 6, 7, 8, 9, 10, 11, 12, 14, 16, 18, 20, 22, 24, 28, 32, 36, 40))
+_METRIC_LENGTHS = (
+    16.0,
+    20.0,
+    25.0,
+    30.0,
+    35.0,
+    40.0,
+    45.0,
+    50.0,
+    55.0,
+    60.0,
+    65.0,
+    70.0,
+    80.0,
+    90.0,
+    100.0,
+    110.0,
+    120.0,
+)
+_INCH_LENGTHS = tuple(
+    INCH * eighths / 8 for eighths in (5, 6, 7, 8, 9, 10, 11, 12, 14, 16, 18, 20, 22, 24, 28, 32, 36, 40)
+)
 
 _METRIC = {
     8.0: Hardware(9.0, 5.3, 13.0, 6.8, 16.0, 1.6),

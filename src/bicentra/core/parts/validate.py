@@ -59,7 +59,11 @@ def _check_value(path: str, of: Meaning, value: object) -> None:
     elif of.choices and value not in of.choices:
         raise JobError(path, f"“{_short(value)}”", "one of " + ", ".join(of.choices))
     elif of.thread and find_thread(str(value)) is None:
-        raise JobError(path, f"the thread “{_short(value)}”", f"a thread of the tables, such as {', '.join(list(THREADS)[:3])}")
+        raise JobError(
+            path,
+            f"the thread “{_short(value)}”",
+            f"a thread of the tables, such as {', '.join(list(THREADS)[:3])}",
+        )
     elif isinstance(value, str) and len(value) > 100_000:
         raise JobError(path, f"a text of {len(value)} characters", "at most 100000")
 
@@ -90,14 +94,23 @@ def _check_lists(job: Job) -> None:
         raise JobError("bracket.stock_mm", "an empty list", "at least one thickness, or null for the usual stock")
     shims, lugs = job.bracket.shims_mm, job.knuckle.lugs
     if shims is not None and len(shims) != len(lugs):
-        raise JobError("bracket.shims_mm", f"{len(shims)} numbers", f"one for each of the {len(lugs)} lugs, in their order")
+        raise JobError(
+            "bracket.shims_mm",
+            f"{len(shims)} numbers",
+            f"one for each of the {len(lugs)} lugs, in their order",
+        )
     for name, number in job.limits.items():
         _check_number(f"limits.{name}", Meaning(name, least=-1000.0, most=10000.0), float(number))
 
 
 def _check_rotor_and_caliper(job: Job) -> None:
     rotor, caliper = job.rotor, job.caliper
-    _check_smaller("rotor.swept_inner_diameter_mm", rotor.swept_inner_diameter_mm, "the rotor diameter", rotor.diameter_mm)
+    _check_smaller(
+        "rotor.swept_inner_diameter_mm",
+        rotor.swept_inner_diameter_mm,
+        "the rotor diameter",
+        rotor.diameter_mm,
+    )
     _check_smaller("rotor.hat_inner_diameter_mm", rotor.hat_inner_diameter_mm, "the rotor diameter", rotor.diameter_mm)
     _check_smaller("rotor.centre_bore_mm", rotor.centre_bore_mm, "the rotor diameter", rotor.diameter_mm)
     _check_smaller("rotor.min_thickness_mm", rotor.min_thickness_mm, "the new thickness", rotor.thickness_mm)
@@ -106,7 +119,12 @@ def _check_rotor_and_caliper(job: Job) -> None:
     pad_radius = None if rotor.diameter_mm is None else rotor.diameter_mm / 2 - (job.fit.pad_inset_mm or 0.0)
     _check_smaller("caliper.pad_height_mm", caliper.pad_height_mm, "the radius of the pad's outer edge", pad_radius)
     if caliper.pad_width_mm is not None and pad_radius is not None:
-        _check_smaller("caliper.pad_width_mm", caliper.pad_width_mm, "twice the radius of the pad's outer edge", 2 * pad_radius)
+        _check_smaller(
+            "caliper.pad_width_mm",
+            caliper.pad_width_mm,
+            "twice the radius of the pad's outer edge",
+            2 * pad_radius,
+        )
 
 
 def _check_smaller(path: str, value: float | None, than: str, bound: float | None) -> None:

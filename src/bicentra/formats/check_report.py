@@ -1,0 +1,135 @@
+"""The answer of ``bicentra check``: one JSON object for programs, plain lines for people."""
+
+import math
+from typing import Any
+
+from bicentra.core.base.finding import Finding, Remedy
+from bicentra.core.base.numbers import or_none
+from bicentra.core.base.wording import Words, units_of
+from bicentra.core.bracket.flat_plate import ligaments
+from bicentra.core.solution import Solution
+
+
+def check_object(solution: Solution) -> dict[str, Any]:
+    """Return the object that ``check --json`` prints; what is not known is null."""
+    line, packing, plate = solution.line, solution.assembly.packing, solution.plate
+    return {
+        "lineup": {
+            "rotor_midplane_z_mm": or_none(line.rotor_midplane_z),
+            "hat_outer_z_mm": or_none(line.hat_outer_z),
+            "pad_top_radius_mm": or_none(line.pad_top_radius),
+            "ear_line_radius_mm": or_none(line.ear_line_radius),
+            "ear_face_z_mm": or_none(line.ear_face_z),
+            "axial_offset_mm": [or_none(value) for value in line.axial_offset],
+            "ears": [{"x_mm": or_none(x), "y_mm": or_none(y), "z_mm": or_none(z)} for x, y, z in line.ears],
+            "tip_gap_mm": or_none(line.tip_gap),
+            "tip_gap_hot_mm": or_none(line.tip_gap_hot),
+            "slot_gap_each_side_mm": or_none(line.slot_gap),
+            "min_ligament_mm": or_none(_least_ligament(solution)),
+            "effective_radius_mm": or_none(line.pad.effective_radius),
+            "track_change_mm": or_none(line.track_change),
+            "pad_area_off_rotor_mm2": or_none(line.pad.off),
+            "axial_error_mm": [or_none(value) for value in packing.errors],
+        },
+        "bracket": {
+            "feasible": solution.feasible,
+            "thickness_mm": or_none(packing.thickness),
+            "shims_mm": [or_none(value) for value in packing.shims],
+            "mass_kg": or_none(plate.mass_kg),
+            "fault": plate.fault or None,
+        },
+        "bolts": [
+            {
+                "name": placed.name,
+                "thread": placed.joint.thread.name,
+                "length_mm": or_none(placed.joint.length),
+                "grip_mm": or_none(placed.joint.grip),
+                "engagement_mm": or_none(placed.joint.engagement),
+                "protrusion_mm": or_none(placed.joint.protrusion),
+                "washers": placed.joint.stack.washers,
+            }
+            for placed in solution.assembly.joints
+        ],
+        "findings": [_finding(finding) for finding in solution.findings],
+    }
+
+
+def _least_ligament(solution: Solution) -> float:
+    values = [item.value for item in ligaments(solution.assembly.holes)]
+    return math.nan if any(math.isnan(value) for value in values) else min(values, default=math.nan)
+
+
+def _finding(finding: Finding) -> dict[str, Any]:
+    return {
+        "id": finding.id,
+        "verdict": finding.verdict.value,
+        "value": or_none(finding.value),
+        "limit": or_none(finding.limit),
+        "unit": finding.unit,
+        "why": finding.why,
+        "remedies": [_remedy(remedy) for remedy in finding.remedies],
+        "details": [
+            {
+                "label": c.label,
+                "verdict": c.verdict.value,
+                "value": or_none(c.value),
+                "limit": or_none(c.limit),
+                "unit": c.unit,
+            }
+            for c in finding.checks
+        ],
+        "source": finding.source,
+    }
+
+
+def _remedy(remedy: Remedy) -> dict[str, Any]:
+    return {
+        "action": remedy.action,
+        "amount_mm": remedy.amount_mm,
+        "reversible": remedy.reversible,
+        "side_effects": list(remedy.side_effects),
+    }
+
+
+def figures(solution: Solution) -> tuple[tuple[str, str], ...]:
+    """Return the line-up's figures as (name, value with unit) pairs for people, in the job's units."""
+    words, line, packing = (
+        Words(units_of(solution.job.display_units)),
+        solution.line,
+        solution.assembly.packing,
+    )
+    offsets = ", ".join(words.size(value) for value in line.axial_offset)
+    return (
+        ("Clock angle", f"{line.clock:.2f}°" if math.isfinite(line.clock) else "not known"),
+        ("Rotor mid-plane, from hub face", words.size(line.rotor_midplane_z)),
+        ("Pad top radius", words.size(line.pad_top_radius)),
+        ("Ear line radius", words.size(line.ear_line_radius)),
+        ("Ear face, from hub face", words.size(line.ear_face_z)),
+        ("Axial offset at each lug", offsets),
+        ("Tip gap cold / hot", f"{words.gap(line.tip_gap)} / {words.gap(line.tip_gap_hot)}"),
+        ("Slot gap at each face", words.gap(line.slot_gap)),
+        ("Effective radius", words.size(line.pad.effective_radius)),
+        ("Track change over the axle", words.gap(line.track_change)),
+        ("Plate thickness", words.size(packing.thickness)),
+        ("Shims at each lug", ", ".join(words.gap(value) for value in packing.shims)),
+        (
+            "Plate mass",
+            f"{solution.plate.mass_kg:.2f} kg" if math.isfinite(solution.plate.mass_kg) else "not known",
+        ),
+    )
+
+
+def check_text(solution: Solution) -> str:
+    """Return the line-up and every finding as plain lines, worst first."""
+    job = solution.job
+    lines = [
+        job.title or "Untitled job",
+        f"{job.corner}: {job.caliper.name or 'caliper'} on {job.rotor.name or 'rotor'}",
+        "",
+    ]
+    lines += [f"  {name:<32} {value}" for name, value in figures(solution)]
+    lines.append("")
+    for finding in solution.findings:
+        lines.append(f"  {finding.verdict.word:<10} {finding.title}: {finding.why}")
+        lines += [f"             can be cured: {remedy.action}" for remedy in finding.remedies]
+    return "\n".join(lines) + "\n"

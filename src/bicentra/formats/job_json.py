@@ -1,0 +1,176 @@
+"""The job file: UTF-8 JSON in, one record out, and back without losing a key."""
+
+import math
+import re
+from collections.abc import Mapping
+from dataclasses import fields, is_dataclass
+from functools import lru_cache
+from pathlib import Path
+from types import UnionType
+from typing import Any, Union, get_args, get_origin, get_type_hints
+
+import msgspec
+
+from bicentra.core.base.errors import JobError, JobFileError
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.validate import validate
+
+MOST_BYTES = 16 * 1024 * 1024
+MOST_DEPTH = 64
+_TOKEN = re.compile(rb'"(?:[^"\\]|\\.)*+"|[\[\]{}]', re.DOTALL)
+_AT = re.compile(r"^(?P<what>.*?)(?: - at `(?P<path>[^`]*)`)?$", re.DOTALL)
+_WORDS = {
+    "float": "a number",
+    "int": "a whole number",
+    "str": "a text",
+    "null": "null",
+    "array": "a list",
+    "object": "an object in braces",
+    "bool": "true or false",
+}
+
+
+def read_job(path: Path) -> Job:
+    """Return the job in the file at ``path``, validated.
+
+    Raises ``JobFileError`` with file, key path, what was found and what was expected. A file over 16 MiB or nested
+    over 64 deep is refused before it is parsed.
+    """
+    try:
+        size = path.stat().st_size
+        if size > MOST_BYTES:
+            raise JobFileError(str(path), "(file)", f"{size / 2**20:.1f} MiB", f"at most {MOST_BYTES // 2**20} MiB")
+        data = path.read_bytes()
+    except OSError as error:
+        raise JobFileError(str(path), "(file)", error.strerror or str(error), "a file that can be read") from error
+    return parse_job(data, str(path))
+
+
+def parse_job(data: bytes, name: str) -> Job:
+    """Return the job in ``data``; ``name`` stands for the file in messages. Raises ``JobFileError``."""
+    _check_depth(data, name)
+    try:
+        raw = msgspec.json.decode(data.removeprefix(b"\xef\xbb\xbf"))
+    except (msgspec.DecodeError, UnicodeDecodeError, RecursionError) as error:
+        raise JobFileError(name, "(file)", f"no JSON: {error}", "UTF-8 JSON") from error
+    if not isinstance(raw, dict):
+        raise JobFileError(name, "(file)", f"{_kind(raw)} at the top", "an object in braces")
+    if raw.get("format") != "bicentra.job":
+        raise JobFileError(name, "format", _shown(raw.get("format")), "“bicentra.job”")
+    if not isinstance(raw.get("version"), int) or raw["version"] != 1:
+        newer = isinstance(raw.get("version"), int) and raw["version"] > 1
+        hint = "1 (the file comes from a newer Bicentra: update, or export it there again)" if newer else "1"
+        raise JobFileError(name, "version", _shown(raw.get("version")), hint)
+    try:
+        job = msgspec.convert(_with_extra(raw, Job), Job)
+        validate(job)
+    except msgspec.ValidationError as error:
+        raise _as_file_error(error, raw, name) from error
+    except JobError as error:
+        raise JobFileError(name, error.path, error.found, error.expected) from error
+    except RecursionError as error:
+        raise JobFileError(name, "(file)", "nesting too deep to read", f"at most {MOST_DEPTH} levels") from error
+    return job
+
+
+def write_job(job: Job) -> bytes:
+    """Return the job as indented UTF-8 JSON with a final line end. Raises ``JobError`` for a number JSON cannot hold."""
+    plain = _plain(job)
+    _check_finite(plain, "")
+    return msgspec.json.format(msgspec.json.encode(plain), indent=2) + b"\n"
+
+
+def _check_depth(data: bytes, name: str) -> None:
+    """Refuse data nested deeper than ``MOST_DEPTH`` by its brackets, strings passed over."""
+    depth = 0
+    for match in _TOKEN.finditer(data):
+        token = match.group()
+        if token in (b"{", b"["):
+            depth += 1
+            if depth > MOST_DEPTH:
+                raise JobFileError(name, "(file)", f"nesting over {MOST_DEPTH} deep", f"at most {MOST_DEPTH} levels")
+        elif token in (b"}", b"]"):
+            depth -= 1
+
+
+@lru_cache(maxsize=64)
+def _records(record: type) -> dict[str, tuple[type, bool]]:
+    """Return the fields of ``record`` that hold records: name -> (record type, in a list)."""
+    found: dict[str, tuple[type, bool]] = {}
+    for name, hint in get_type_hints(record).items():
+        options = get_args(hint) if get_origin(hint) in (Union, UnionType) else (hint,)
+        for option in options:
+            if is_dataclass(option) and isinstance(option, type):
+                found[name] = (option, False)
+            elif get_origin(option) is tuple and is_dataclass(get_args(option)[0]):
+                found[name] = (get_args(option)[0], True)
+    return found
+
+
+def _with_extra(raw: Any, record: type) -> Any:
+    """Return ``raw`` with the keys that ``record`` does not know moved into its ``extra``."""
+    if not isinstance(raw, dict):
+        return raw
+    names = {field.name for field in fields(record)} - {"extra"}
+    known = {key: value for key, value in raw.items() if key in names}
+    for name, (inner, in_list) in _records(record).items():
+        value = known.get(name)
+        if in_list and isinstance(value, list):
+            known[name] = [_with_extra(item, inner) for item in value]
+        elif not in_list and value is not None:
+            known[name] = _with_extra(value, inner)
+    known["extra"] = {key: value for key, value in raw.items() if key not in names}
+    return known
+
+
+def _plain(value: Any) -> Any:
+    """Return records as dictionaries with their kept keys behind the known ones."""
+    if is_dataclass(value) and not isinstance(value, type):
+        known = {f.name: _plain(getattr(value, f.name)) for f in fields(value) if f.name != "extra"}
+        return {**known, **getattr(value, "extra", {})}
+    if isinstance(value, Mapping):
+        return {key: _plain(item) for key, item in value.items()}
+    return [_plain(item) for item in value] if isinstance(value, list | tuple) else value
+
+
+def _check_finite(value: Any, path: str) -> None:
+    if isinstance(value, float) and not math.isfinite(value):
+        raise JobError(path, str(value), "a finite number")
+    pairs = value.items() if isinstance(value, dict) else enumerate(value) if isinstance(value, list) else ()
+    for key, item in pairs:
+        _check_finite(item, f"{path}[{key}]" if isinstance(key, int) else f"{path}.{key}".lstrip("."))
+
+
+def _as_file_error(error: msgspec.ValidationError, raw: Any, name: str) -> JobFileError:
+    """Turn the reader's message into file, key path, found, expected."""
+    match = _AT.match(str(error))
+    where = (match["path"] if match else None) or "$"
+    path = where.removeprefix("$").lstrip(".") or "(file)"
+    wanted = re.match(r"Expected `([^`]*)`", match["what"] if match else "")
+    if wanted is None:
+        return JobFileError(name, path, str(error), "what the schema says")
+    words = [_WORDS.get(part.strip(), part.strip()) for part in wanted[1].split("|")]
+    return JobFileError(name, path, _shown(_dig(raw, path)), " or ".join(words))
+
+
+def _dig(raw: Any, path: str) -> Any:
+    """Return what lies at ``path`` in ``raw``; list places that the reader leaves open (``[...]``) show the list."""
+    here = raw
+    for step in re.findall(r"[^.\[\]]+|\[\d*\.*\]", path):
+        try:
+            here = here[int(step[1:-1])] if step.startswith("[") else here[step]
+        except (KeyError, IndexError, TypeError, ValueError):
+            return here
+    return here
+
+
+def _shown(value: Any) -> str:
+    if value is None or isinstance(value, dict | list):
+        return _kind(value)
+    text = " ".join(str(value).split())
+    text = text if len(text) <= 60 else text[:57] + "..."
+    return f"“{text}”" if isinstance(value, str) else text
+
+
+def _kind(value: Any) -> str:
+    return {type(None): "nothing", dict: "an object", list: "a list", str: "a text"}.get(type(value), "a number")

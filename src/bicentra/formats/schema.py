@@ -1,0 +1,49 @@
+"""The JSON Schema of the job file, from the same field descriptions that validate it."""
+
+from dataclasses import fields, is_dataclass
+from typing import Any
+
+import msgspec
+
+from bicentra.core.parts import job as records
+from bicentra.core.parts.fields import Meaning, meaning
+from bicentra.core.parts.threads import THREADS
+
+
+def job_schema() -> dict[str, Any]:
+    """Return the JSON Schema (2020-12) of the current job file; unknown keys are allowed and kept."""
+    schema = msgspec.json.schema(records.Job)
+    for name, described in schema.get("$defs", {}).items():
+        record = getattr(records, name, None)
+        if isinstance(record, type) and is_dataclass(record):
+            _describe(described, record)
+    job = schema["$defs"]["Job"]
+    job["properties"]["format"] = {"const": "bicentra.job"}
+    job["properties"]["version"] = {"const": 1}
+    job["required"] = ["format", "version", "knuckle"]
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": "Bicentra job, version 1",
+        **schema,
+    }
+
+
+def _describe(described: dict[str, Any], record: type) -> None:
+    properties = described["properties"]
+    properties.pop("extra", None)
+    described["additionalProperties"] = True
+    for of in fields(record):
+        if of.name in properties:
+            properties[of.name].update(_constraints(meaning(of)))
+
+
+def _constraints(of: Meaning) -> dict[str, Any]:
+    """Return what the schema says about one field beyond its type."""
+    said: dict[str, Any] = {"description": f"{of.label}. {of.help}".rstrip(". ")}
+    bounds = {"exclusiveMinimum": of.above, "minimum": of.least, "maximum": of.most}
+    said.update({key: value for key, value in bounds.items() if value is not None})
+    if of.choices:
+        said["enum"] = [*of.choices, None]
+    if of.thread:
+        said["examples"] = list(THREADS)
+    return said

@@ -1,0 +1,52 @@
+"""Changing one value of a job by its key path, giving a new job."""
+
+import re
+from dataclasses import is_dataclass, replace
+from typing import Any
+
+from bicentra.core.base.finding import Edit
+from bicentra.core.parts.job import Job
+
+_STEP = re.compile(r"([A-Za-z_]\w*)|\[(\d+)\]")
+
+
+def split_path(path: str) -> list[str | int]:
+    """Return the steps of ``knuckle.lugs[0].x_mm``: names and list places."""
+    return [name or int(place) for name, place in _STEP.findall(path)]
+
+
+def get_value(job: Job, path: str) -> Any:
+    """Return the value at ``path``. Raises ``KeyError`` when there is no such place."""
+    here: Any = job
+    for step in split_path(path):
+        try:
+            here = here[step] if isinstance(step, int) else getattr(here, step)
+        except (AttributeError, IndexError, TypeError):
+            raise KeyError(path) from None
+    return here
+
+
+def with_value(job: Job, path: str, value: object) -> Job:
+    """Return ``job`` with ``value`` at ``path``; everything else is shared. Raises ``KeyError`` for a wrong path."""
+    changed: Job = _changed(job, split_path(path), value, path)
+    return changed
+
+
+def with_edits(job: Job, edits: tuple[Edit, ...]) -> Job:
+    """Return ``job`` with every edit carried out in order."""
+    for path, value in edits:
+        job = with_value(job, path, value)
+    return job
+
+
+def _changed(here: Any, steps: list[str | int], value: object, path: str) -> Any:
+    if not steps:
+        return value
+    first, rest = steps[0], steps[1:]
+    if isinstance(first, int):
+        if not isinstance(here, tuple) or first >= len(here):
+            raise KeyError(path)
+        return (*here[:first], _changed(here[first], rest, value, path), *here[first + 1 :])
+    if not is_dataclass(here) or isinstance(here, type) or not hasattr(here, first):
+        raise KeyError(path)
+    return replace(here, **{first: _changed(getattr(here, first), rest, value, path)})

@@ -1,0 +1,131 @@
+"""The open job with its history. Every change is validated first, is one step to undo, and is solved at once."""
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from pathlib import Path
+
+from bicentra.core.base.errors import StoreError
+from bicentra.core.base.finding import Edit, Finding, Remedy
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.validate import validate
+from bicentra.core.solution import Solution, solve
+from bicentra.study import store
+from bicentra.study.edits import with_edits
+
+MOST_STEPS = 500
+
+
+@dataclass(frozen=True)
+class Step:
+    """One step of the history: what it is called, and the job before and after it."""
+
+    label: str
+    before: Job
+    after: Job
+    group: str
+
+
+class Study:
+    """A job being worked on. ``changed`` callables are called after every change with no arguments."""
+
+    def __init__(self, job: Job, path: Path | None = None) -> None:
+        validate(job)
+        self._job, self._saved = job, job
+        self.path = path
+        self._done: list[Step] = []
+        self._undone: list[Step] = []
+        self._solution = solve(job)
+        self.changed: list[Callable[[], None]] = []
+
+    @property
+    def job(self) -> Job:
+        """The job as it stands."""
+        return self._job
+
+    @property
+    def solution(self) -> Solution:
+        """What the job as it stands solves to."""
+        return self._solution
+
+    @property
+    def modified(self) -> bool:
+        """Whether the job differs from what was last saved or opened."""
+        return self._job != self._saved
+
+    @property
+    def undo_label(self) -> str:
+        """What undo would take back; empty when nothing."""
+        return self._done[-1].label if self._done else ""
+
+    @property
+    def redo_label(self) -> str:
+        """What redo would do again; empty when nothing."""
+        return self._undone[-1].label if self._undone else ""
+
+    @property
+    def history(self) -> tuple[str, ...]:
+        """The steps taken so far, oldest first, in words."""
+        return tuple(step.label for step in self._done)
+
+    def edit(self, label: str, edits: tuple[Edit, ...], group: str = "") -> None:
+        """Carry out ``edits`` as one step. Steps of one ``group`` (a drag, a row of key presses) grow together.
+
+        Raises ``JobError`` when the job that would come out cannot be; the job then stays as it was.
+        """
+        after = with_edits(self._job, edits)
+        if after == self._job:
+            return
+        validate(after)
+        grows = bool(group) and bool(self._done) and self._done[-1].group == group and not self._undone
+        before = self._done.pop().before if grows else self._job
+        self._done.append(Step(label, before, after, group))
+        del self._done[:-MOST_STEPS]
+        self._undone.clear()
+        self._become(after)
+
+    def end_group(self) -> None:
+        """Close the present group: the next edit is a step of its own."""
+        if self._done:
+            self._done[-1] = replace(self._done[-1], group="")
+
+    def cancel_group(self, group: str) -> None:
+        """Take back the steps of an unfinished ``group`` as if they had never been."""
+        if self._done and self._done[-1].group == group:
+            self._become(self._done.pop().before)
+
+    def try_remedy(self, finding: Finding, remedy: Remedy) -> None:
+        """Carry out a remedy as one step. Raises ``JobError`` when the job that would come out cannot be."""
+        del finding
+        self.edit(remedy.action, remedy.edits)
+
+    def undo(self) -> None:
+        """Take back the last step, if any."""
+        if self._done:
+            step = self._done.pop()
+            self._undone.append(step)
+            self._become(step.before)
+
+    def redo(self) -> None:
+        """Do the last undone step again, if any."""
+        if self._undone:
+            step = self._undone.pop()
+            self._done.append(step)
+            self._become(step.after)
+
+    def save(self, path: Path | None = None) -> None:
+        """Save to ``path``, or where the job came from. Raises ``StoreError``; nothing is lost then."""
+        target = path or self.path
+        if target is None:
+            raise StoreError("this job has no file yet; choose a name")
+        store.save(self._job, target)
+        store.drop_recovery(self.path)
+        self.path, self._saved = target, self._job
+        self._tell()
+
+    def _become(self, job: Job) -> None:
+        self._job, self._solution = job, solve(job)
+        self._tell()
+
+    def _tell(self) -> None:
+        for call in tuple(self.changed):
+            call()
