@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 
 from bicentra.core.base.errors import StoreError
-from bicentra.core.base.finding import Edit, Finding, Remedy
+from bicentra.core.base.finding import Edit
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.validate import validate
 from bicentra.core.solution import Solution, solve
@@ -93,10 +93,10 @@ class Study:
         if self._done and self._done[-1].group == group:
             self._become(self._done.pop().before)
 
-    def try_remedy(self, finding: Finding, remedy: Remedy) -> None:
-        """Carry out a remedy as one step. Raises ``JobError`` when the job that would come out cannot be."""
-        del finding
-        self.edit(remedy.action, remedy.edits)
+    def restore(self, job: Job) -> None:
+        """Take up recovered work as one step on top of what is saved."""
+        self._done.append(Step("Take up unsaved work", self._job, job, ""))
+        self._become(job)
 
     def undo(self) -> None:
         """Take back the last step, if any."""

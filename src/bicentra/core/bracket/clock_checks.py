@@ -29,7 +29,7 @@ def clock_findings(assembly: Assembly, words: Words) -> tuple[Finding, ...]:
     hulls = plate_hulls(assembly, here)
     return (
         _obstacles(assembly, here, words),
-        _bracket_obstacles(assembly, here, hulls, words),
+        _bracket_obstacles(assembly, hulls, words),
         _bracket_caliper(assembly, here, hulls, words),
         _head_room(assembly, here, words),
         _bleeder(assembly, here),
@@ -148,7 +148,7 @@ def _sentence(what: str, other: str, value: float, words: Words) -> str:
     return f"{what} clears {other} by {words.gap(value)}" if value > 0 else f"{what} runs into {other}"
 
 
-def _bracket_obstacles(assembly: Assembly, here: FloatArray, hulls: FloatArray | None, words: Words) -> Finding:
+def _bracket_obstacles(assembly: Assembly, hulls: FloatArray | None, words: Words) -> Finding:
     limit = limit_for(assembly.job, "bracket-to-obstacle")
     swept = bracket_obstacle_sweep(assembly, hulls, 1)
     value, pair = float(swept.value[0]), swept.pair()

@@ -165,7 +165,7 @@ def bolt_posts(placed: PlacedJoint) -> list[Post]:
         corner = joint.thread.head_across_corners / 2
         start = end - placed.way * joint.thread.hardware.nut_height
         posts.append(_post(placed.name, placed.feature, x, y, corner, start, placed.tip_z))
-    elif not joint.protrusion == 0.0:
+    elif joint.protrusion != 0.0:
         posts.append(_post(placed.name, placed.feature, x, y, joint.thread.major / 2, end, placed.tip_z))
     return posts
 

@@ -64,11 +64,6 @@ def text(label: str, default: str = "") -> Any:
     return field(default=default, metadata={KEY: Meaning(label)})
 
 
-def extra() -> Any:
-    """Return the field that keeps keys this version does not know, so that they are written back."""
-    return field(default_factory=dict, repr=False)
-
-
 def meaning(of: Field[Any]) -> Meaning:
     """Return what ``of`` means; a field without a description means its own name."""
     found = of.metadata.get(KEY)

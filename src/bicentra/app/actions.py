@@ -1,0 +1,76 @@
+"""Every action of the window: its words, its key, what it calls. Menus and the key sheet are made from this list."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from PySide6.QtGui import QAction, QKeySequence
+from PySide6.QtWidgets import QWidget
+
+
+@dataclass(frozen=True)
+class Deed:
+    """One thing the window can do."""
+
+    name: str
+    text: str
+    key: str
+    tip: str = ""
+
+
+DEEDS = (
+    Deed("new", "New job", "Ctrl+N"),
+    Deed("open", "Open a job…", "Ctrl+O"),
+    Deed("demo", "Open the demo", ""),
+    Deed("save", "Save", "Ctrl+S"),
+    Deed("save_as", "Save under another name…", "Ctrl+Shift+S"),
+    Deed("quit", "Quit", "Ctrl+Q"),
+    Deed("template", "Paper template and check list, 1:1 (PDF)…", "Ctrl+P", "For marking out and trying in card"),
+    Deed("dxf", "Cutting file (DXF)…", "Ctrl+D", "For a laser or water-jet shop"),
+    Deed("svg", "Drawing (SVG)…", ""),
+    Deed("csv", "Hole table (CSV)…", ""),
+    Deed("undo", "Undo", "Ctrl+Z"),
+    Deed("redo", "Redo", "Ctrl+Shift+Z"),
+    Deed("units", "Millimetres or inches", "Ctrl+U"),
+    Deed("look", "Light or dark", "Ctrl+L"),
+    Deed("fit", "Show everything", "F", "Both drawings whole"),
+    Deed("best_clock", "Turn to the best clock angle", "B"),
+    Deed("next", "Do the next thing", "Ctrl+Return"),
+    Deed("zoom_in", "Larger", "Ctrl++"),
+    Deed("zoom_out", "Smaller", "Ctrl+-"),
+    Deed("face", "Go to the view along the axle", "F2"),
+    Deed("section", "Go to the view across the rotor", "F3"),
+    Deed("findings", "Go to the findings", "F4"),
+    Deed("keys", "All keys", "?"),
+)
+POINTER = (
+    ("← →", "in the view along the axle: turn the caliper by 0.25°, with Shift by 2.5°"),
+    ("← →", "in the view across the rotor: plate behind the rotor by 0.1 mm, with Shift by 1 mm"),
+    ("↑ ↓", "in either view: move the caliper outward or inward by 0.1 mm, with Shift by 1 mm"),
+    ("Pull a round handle", "changes what it is on; Shift holds off snapping, Escape cancels"),
+    ("Click a dotted number", "types over it: 12, 1/2 in, 80 thou, 5/64 in + 2 mm"),
+    ("Wheel", "zooms both drawings; right button moves one; double click shows everything"),
+)
+
+
+def make_actions(window: QWidget, calls: dict[str, Callable[[], object]]) -> dict[str, QAction]:
+    """Return the actions by name, each with its key, added to ``window``."""
+    made = {}
+    for deed in DEEDS:
+        action = QAction(deed.text, window)
+        if deed.key:
+            action.setShortcut(QKeySequence(deed.key))
+        action.setToolTip(f"{deed.tip or deed.text}" + (f"  ({deed.key})" if deed.key else ""))
+        action.triggered.connect(lambda _checked=False, call=calls[deed.name]: call())
+        window.addAction(action)
+        made[deed.name] = action
+    return made
+
+
+def key_sheet() -> str:
+    """Return every key as rich text, made from the real actions."""
+    rows = [(deed.key, deed.text.rstrip("…")) for deed in DEEDS if deed.key]
+    cells = "".join(
+        f"<tr><td style='padding:3px 18px 3px 0'><b>{key}</b></td><td>{text}</td></tr>"
+        for key, text in (*rows, *POINTER)
+    )
+    return f"<table>{cells}</table>"

@@ -1,0 +1,1 @@
+"""The line-up bench: two sightlines, the findings beside them."""

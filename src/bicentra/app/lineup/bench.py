@@ -1,0 +1,344 @@
+"""The line-up bench: both sightlines in step, the findings beside them, the ring of feasible clock windows."""
+
+from dataclasses import replace
+
+from PySide6.QtCore import QEvent, QObject, QRectF, Qt, QTimer, Signal
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QListView, QScrollArea, QVBoxLayout, QWidget
+
+from bicentra.app import workers
+from bicentra.app.lineup.sight import Sight
+from bicentra.app.lineup.view import Nudge, SightlineView
+from bicentra.app.theme import Look
+from bicentra.app.widgets.finding_detail import FindingDetail
+from bicentra.app.widgets.findings_model import FindingsModel, FindingsPainter
+from bicentra.core.base.errors import BicentraError, QuantityError
+from bicentra.core.base.finding import Finding, Remedy
+from bicentra.core.base.numbers import known
+from bicentra.core.base.quantities import ANGLE, LENGTH, edit_text, parse_quantity
+from bicentra.core.base.wording import units_of
+from bicentra.core.bracket.clock_search import ClockSearch, search_clock
+from bicentra.core.drawing.face_view import face_view
+from bicentra.core.drawing.model import Handle
+from bicentra.core.drawing.section_view import section_view
+from bicentra.core.parts.job import Job
+from bicentra.study.edits import get_value
+from bicentra.study.study import Study
+
+ROOM_PX = (70.0, 110.0)
+SEARCH_DELAY_MS, DETAIL_DELAY_MS = 180, 70
+FACE_NUDGES = {
+    Qt.Key.Key_Left: Nudge("fit.clock_deg", -0.25, "Turn the caliper"),
+    Qt.Key.Key_Right: Nudge("fit.clock_deg", 0.25, "Turn the caliper"),
+    Qt.Key.Key_Up: Nudge("fit.pad_inset_mm", -0.1, "Move the caliper outward"),
+    Qt.Key.Key_Down: Nudge("fit.pad_inset_mm", 0.1, "Move the caliper inward"),
+}
+SECTION_NUDGES = {
+    Qt.Key.Key_Left: Nudge("fit.rotor_spacer_mm", -0.1, "Thin the plate behind the rotor"),
+    Qt.Key.Key_Right: Nudge("fit.rotor_spacer_mm", 0.1, "Thicken the plate behind the rotor"),
+    Qt.Key.Key_Up: Nudge("fit.pad_inset_mm", -0.1, "Move the caliper outward"),
+    Qt.Key.Key_Down: Nudge("fit.pad_inset_mm", 0.1, "Move the caliper inward"),
+}
+HANDLE_LABELS = {
+    "fit.clock_deg": "Turn the caliper", "fit.rotor_spacer_mm": "Change the plate behind the rotor",
+    "fit.pad_inset_mm": "Change the pad inset", "bracket.thickness_mm": "Change the plate's thickness",
+}  # fmt: skip
+
+
+class LineupBench(QWidget):
+    """Everything of the line-up. Changes go to the study; ``refused`` carries a message when one is not taken."""
+
+    refused = Signal(str, str)
+
+    def __init__(self, look: Look) -> None:
+        super().__init__()
+        self.setObjectName("desk")
+        self.study: Study | None = None
+        self.search: ClockSearch | None = None
+        self.sight = Sight()
+        self.sight.look = look
+        self._searched: Job | None = None
+        self._task: workers.Task | None = None
+        self._chosen = ""
+        self.face = SightlineView("Along the axle, seen from outboard", self.sight, FACE_NUDGES)
+        self.section = SightlineView("Across the rotor, cut at the caliper", self.sight, SECTION_NUDGES)
+        self._build_findings(look)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(6)
+        row.addWidget(self.face, 56)
+        row.addWidget(self.section, 44)
+        row.addWidget(self._side)
+        self._search_timer = self._timer(SEARCH_DELAY_MS, self._start_search)
+        self._detail_timer = self._timer(DETAIL_DELAY_MS, self._show_detail)
+        self._editor: QLineEdit | None = None
+        for view in (self.face, self.section):
+            view.dragged.connect(self._drag)
+            view.released.connect(self._release)
+            view.cancelled.connect(self._cancel)
+            view.nudged.connect(self._nudge)
+            view.typed_over.connect(self._type_over)
+            view.picked.connect(self._pick)
+            view.fit_wanted.connect(self.fit)
+
+    def _timer(self, delay: int, call: object) -> QTimer:
+        timer = QTimer(self)
+        timer.setSingleShot(True)
+        timer.setInterval(delay)
+        timer.timeout.connect(call)
+        return timer
+
+    def _build_findings(self, look: Look) -> None:
+        self._side = QWidget()
+        self._side.setObjectName("desk")
+        self._side.setFixedWidth(336)
+        column = QVBoxLayout(self._side)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        self.summary = QLabel()
+        self.summary.setObjectName("head")
+        self.model = FindingsModel()
+        self.list = QListView()
+        self.list.setModel(self.model)
+        self.painter = FindingsPainter(self.model, look)
+        self.list.setItemDelegate(self.painter)
+        self.list.setUniformItemSizes(True)
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.list.setAccessibleName("Findings, worst first")
+        self.list.selectionModel().currentChanged.connect(self._choose)
+        self.detail = FindingDetail()
+        self.detail.tried.connect(self._try)
+        self._scroll = QScrollArea()
+        self._scroll.setWidgetResizable(True)
+        self._scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self._scroll.setWidget(self.detail)
+        column.addWidget(self.summary)
+        column.addWidget(self.list, 5)
+        column.addWidget(self._scroll, 5)
+
+    # Showing -----------------------------------------------------------------------------------
+
+    def show_study(self, study: Study) -> None:
+        """Work on ``study`` from now on."""
+        self.study = study
+        self.search, self._searched = None, None
+        self._chosen = ""
+        self.sight.fitted = True
+        self.refresh()
+        self.fit()
+
+    def dress(self, look: Look) -> None:
+        """Show the bench in ``look``."""
+        self.painter.look = self.detail.scale.look = look
+        self.sight.dress(look)
+        self.list.viewport().update()
+
+    def refresh(self) -> None:
+        """Draw the study as it stands."""
+        if self.study is None:
+            return
+        solution, job = self.study.solution, self.study.job
+        values = {
+            path: known(get_value(job, path)) for path in ("fit.clock_deg", "fit.pad_inset_mm", "fit.rotor_spacer_mm")
+        }
+        values["bracket.thickness_mm"] = solution.assembly.packing.thickness
+        search = self.search if self._searched == without_clock(job) else None
+        flip = -1.0 if job.is_left else 1.0
+        self.face.show_drawing(face_view(solution, search), values, flip)
+        self.section.show_drawing(section_view(solution), values)
+        self.model.show(solution.findings, units_of(job.display_units))
+        self._keep_choice()
+        if search is None:
+            self._search_timer.start()
+        if not self._detail_timer.isActive():
+            self._detail_timer.start()
+
+    def fit(self) -> None:
+        """Show both drawings whole, at the largest scale that serves both."""
+        if self.face.drawing is not None:
+            for view in (self.face, self.section):
+                view.centre()
+            scale = min(self.face.fit_scale(ROOM_PX), self.section.fit_scale(ROOM_PX))
+            self.sight.set_scale(scale, fitted=True)
+
+    def _keep_choice(self) -> None:
+        """Keep the chosen finding chosen wherever it has moved to; the worst one at first."""
+        row = max(self.model.row_of(self._chosen), 0)
+        if self.list.currentIndex().row() != row:
+            self.list.selectionModel().blockSignals(True)
+            self.list.setCurrentIndex(self.model.index(row))
+            self.list.selectionModel().blockSignals(False)
+            self.list.viewport().update()
+
+    def current(self) -> Finding | None:
+        """Return the chosen finding."""
+        row = self.list.currentIndex().row()
+        return self.model.findings[row] if 0 <= row < len(self.model.findings) else None
+
+    def choose(self, id: str) -> None:
+        """Choose the finding called ``id``."""
+        row = self.model.row_of(id)
+        if row >= 0:
+            self.list.setCurrentIndex(self.model.index(row))
+
+    def _choose(self) -> None:
+        finding = self.current()
+        if finding is not None:
+            self._chosen = finding.id
+            self.sight.light(frozenset(finding.features))
+            self._show_detail()
+            self._scroll.verticalScrollBar().setValue(0)
+
+    def _show_detail(self) -> None:
+        finding, study = self.current(), self.study
+        if finding is None or study is None:
+            return
+        if not self._chosen:
+            self._chosen = finding.id
+        self.sight.light(frozenset(finding.features))
+        self.detail.show_finding(finding, units_of(study.job.display_units))
+        counts = [(sum(v.value == value for v in study.solution.verdicts), word)
+                  for value, word in (("stop", "stop"), ("unknown", "not known"), ("caution", "watch"), ("ok", "met"))]  # fmt: skip
+        self.summary.setText(" · ".join(f"{count} {word}" for count, word in counts if count))
+
+    # Changing ----------------------------------------------------------------------------------
+
+    def change(self, label: str, edits: tuple[tuple[str, object], ...], group: str = "") -> bool:
+        """Carry out ``edits``; a refusal is passed on with the key path it is about."""
+        if self.study is None:
+            return False
+        try:
+            self.study.edit(label, edits, group)
+        except BicentraError as error:
+            self.refused.emit(getattr(error, "path", ""), str(error))
+            return False
+        return True
+
+    def _drag(self, handle: Handle, value: float) -> None:
+        edits: list[tuple[str, object]] = [(handle.path, value)]
+        self.change(HANDLE_LABELS.get(handle.path, handle.name), tuple(edits), f"drag {handle.path}")
+
+    def _release(self) -> None:
+        if self.study is not None:
+            self.study.end_group()
+
+    def _cancel(self) -> None:
+        if self.study is not None:
+            for path in HANDLE_LABELS:
+                self.study.cancel_group(f"drag {path}")
+
+    def _nudge(self, nudge: Nudge, step: float) -> None:
+        if self.study is None:
+            return
+        value = get_value(self.study.job, nudge.path)
+        if value is not None:
+            turned = (value + step) % 360.0 if nudge.path == "fit.clock_deg" else value + step
+            self.change(nudge.label, ((nudge.path, round(turned, 4)),), f"nudge {nudge.path}")
+
+    def _try(self, remedy: Remedy) -> None:
+        self.change(remedy.action, remedy.edits)
+
+    def _pick(self, tag: str) -> None:
+        """Choose the worst finding that speaks of the feature that was clicked."""
+        found = next((f for f in self.model.findings if tag in f.features), None)
+        if found is not None:
+            self.choose(found.id)
+
+    # Typing on the drawing ---------------------------------------------------------------------
+
+    def _type_over(self, path: str, rect: QRectF) -> None:
+        """Open a field over a dimension."""
+        view = self.sender()
+        if self.study is None or not isinstance(view, SightlineView):
+            return
+        self._close_editor()
+        editor = QLineEdit(view)
+        value = get_value(self.study.job, path)
+        if path == "bracket.thickness_mm" and value is None:
+            value = self.study.solution.assembly.packing.thickness
+        kind = ANGLE if path.endswith("_deg") else LENGTH
+        editor.setText(edit_text(value, kind, units_of(self.study.job.display_units)))
+        editor.setAccessibleName(f"New value for {path}")
+        editor.selectAll()
+        wide = max(int(rect.width()) + 40, 130)
+        left = min(max(int(rect.center().x()) - wide // 2, 4), view.width() - wide - 4)
+        editor.setGeometry(left, int(rect.center().y()) - 16, wide, 32)
+        editor.returnPressed.connect(lambda: self._take_typed(path))
+        editor.installEventFilter(self)
+        editor.show()
+        editor.setFocus()
+        self._editor = editor
+
+    def _take_typed(self, path: str) -> None:
+        editor, study = self._editor, self.study
+        if editor is None or study is None:
+            return
+        kind = ANGLE if path.endswith("_deg") else LENGTH
+        try:
+            unit = study.job.display_units if kind is LENGTH else ""
+            value = parse_quantity(editor.text(), kind, unit)
+        except QuantityError as error:
+            editor.setProperty("wrong", "true")
+            editor.style().unpolish(editor)
+            editor.style().polish(editor)
+            self.refused.emit(path, str(error))
+            return
+        if self.change(
+            HANDLE_LABELS.get(path, f"Change {path.split('.')[-1].rsplit('_', 1)[0].replace('_', ' ')}"),
+            ((path, value),),
+        ):
+            self._close_editor()
+
+    def _close_editor(self) -> None:
+        if self._editor is not None:
+            editor, self._editor = self._editor, None
+            editor.removeEventFilter(self)
+            editor.hide()
+            editor.deleteLater()
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """Escape, or leaving with right text untouched, closes the field over a dimension."""
+        if watched is self._editor:
+            escape = event.type() == QEvent.Type.KeyPress and event.key() == Qt.Key.Key_Escape  # type: ignore[attr-defined]
+            if escape or event.type() == QEvent.Type.FocusOut:
+                view = self._editor.parentWidget() if self._editor else None
+                self._close_editor()
+                if escape and view is not None:
+                    view.setFocus()
+                return True
+        return super().eventFilter(watched, event)
+
+    # The ring of windows -----------------------------------------------------------------------
+
+    def _start_search(self) -> None:
+        """Search the clock in a thread; an older search that still runs is stopped."""
+        if self.study is None:
+            return
+        if self._task is not None:
+            self._task.cancel()
+        job = self.study.job
+        key = without_clock(job)
+        task = workers.Task("Clock search", lambda running: search_clock(job, progress=running.report))
+        task.signals.finished.connect(lambda found, key=key: self._searched_all(found, key))
+        task.signals.failed.connect(lambda message: self.refused.emit("", message))
+        self._task = task
+        workers.start(task)
+
+    def _searched_all(self, found: ClockSearch | None, key: Job) -> None:
+        if found is not None and self.study is not None and without_clock(self.study.job) == key:
+            self.search, self._searched = found, key
+            self.refresh()
+
+    def to_best_clock(self) -> None:
+        """Turn the caliper to the best angle of all windows."""
+        best = self.search.best if self.search is not None else None
+        if best is None:
+            self.refused.emit(
+                "", "No clock angle makes a feasible bracket with these parts: look at the findings, worst first"
+            )
+            return
+        self.change("Turn the caliper to the best clock angle", (("fit.clock_deg", best.best),))
+
+
+def without_clock(job: Job) -> Job:
+    """Return the job with its clock angle left out: what the search depends on."""
+    return replace(job, fit=replace(job.fit, clock_deg=0.0), title="", notes="", display_units="mm")

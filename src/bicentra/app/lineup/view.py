@@ -1,0 +1,355 @@
+"""One sightline on screen: a neutral drawing to scale, with labels that can be typed over and handles to pull."""
+
+import math
+from dataclasses import dataclass
+
+from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, QTimer, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QTransform, QWheelEvent
+from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
+
+from bicentra.app.lineup.drag import Drag
+from bicentra.app.lineup.sight import Sight
+from bicentra.app.paint import (
+    Lettering,
+    Painted,
+    label_rect,
+    paint_glow,
+    paint_labels,
+    paint_shapes,
+    painted,
+)
+from bicentra.app.theme import colour
+from bicentra.core.base.outline import Point
+from bicentra.core.drawing.layout import Box, Placed, lay_out
+from bicentra.core.drawing.model import Drawing, Handle
+
+HANDLE_PX = 11.0
+GRAB_PX = 20.0
+SCALE_BARS = (0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0, 500.0)
+
+
+@dataclass(frozen=True)
+class Nudge:
+    """What an arrow key does here: change ``path`` by ``step``, ten times as much with Shift."""
+
+    path: str
+    step: float
+    label: str
+
+
+class SightlineView(QWidget):
+    """Shows one drawing. Emits what the user wants changed; it never changes the job itself."""
+
+    dragged = Signal(object, float)
+    released = Signal()
+    cancelled = Signal()
+    typed_over = Signal(str, QRectF)
+    nudged = Signal(object, float)
+    picked = Signal(str)
+    fit_wanted = Signal()
+
+    def __init__(self, title: str, sight: Sight, nudges: dict[Qt.Key, Nudge]) -> None:
+        super().__init__()
+        self.title, self.sight, self._nudges = title, sight, nudges
+        self.drawing: Drawing | None = None
+        self.labels: tuple[Placed, ...] = ()
+        self.flip = 1.0
+        self._shapes: tuple[Painted, ...] = ()
+        self._pan = QPointF(0.0, 0.0)
+        self._drag: Drag | None = None
+        self._panning: QPointF | None = None
+        self._hover: Handle | None = None
+        self._values: dict[str, float] = {}
+        self._laid: tuple[object, ...] = ()
+        self._lettering = Lettering()
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setMinimumSize(150, 200)
+        self.setAccessibleName(title)
+        self._settle = QTimer(self)
+        self._settle.setSingleShot(True)
+        self._settle.timeout.connect(self.update)
+        sight.changed.connect(self.update)
+
+    # What is shown -----------------------------------------------------------------------------
+
+    def show_drawing(self, drawing: Drawing, values: dict[str, float], flip: float = 1.0) -> None:
+        """Show ``drawing``; ``values`` are the numbers behind its handles, ``flip`` −1 for a mirror image."""
+        self.drawing, self._values, self.flip = drawing, values, flip
+        self._shapes = painted(drawing)
+        self._laid = ()
+        self.setAccessibleDescription("; ".join(item.text for item in (*drawing.dimensions, *drawing.notes)))
+        self.update()
+
+    def fit_scale(self, room: tuple[float, float]) -> float:
+        """Return the scale at which the drawing leaves ``room`` pixels free across and down."""
+        if self.drawing is None:
+            return self.sight.scale
+        x0, y0, x1, y1 = self.drawing.bounds
+        wide, high = max(x1 - x0, 1.0), max(y1 - y0, 1.0)
+        return min((self.width() - room[0]) / wide, (self.height() - room[1]) / high)
+
+    def centre(self) -> None:
+        """Bring the drawing back to the middle."""
+        self._pan = QPointF(0.0, 0.0)
+        self.update()
+
+    def origin(self) -> QPointF:
+        """Return where (0, 0) of the drawing lies in the widget."""
+        bounds = self.drawing.bounds if self.drawing else (0.0, 0.0, 0.0, 0.0)
+        scale = self.sight.scale
+        x = self.width() / 2 - (bounds[0] + bounds[2]) / 2 * scale
+        y = self.height() / 2 + (bounds[1] + bounds[3]) / 2 * scale
+        return QPointF(round(x + self._pan.x()), round(y + self._pan.y()))
+
+    def to_mm(self, point: QPointF) -> Point:
+        """Return the place on the drawing under a point of the widget."""
+        origin, scale = self.origin(), self.sight.scale
+        return (point.x() - origin.x()) / scale, (origin.y() - point.y()) / scale
+
+    def to_px(self, point: Point) -> QPointF:
+        """Return where a place on the drawing lies in the widget."""
+        origin, scale = self.origin(), self.sight.scale
+        return QPointF(origin.x() + point[0] * scale, origin.y() - point[1] * scale)
+
+    # Painting ----------------------------------------------------------------------------------
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paint paper, parts, light, labels, handles, scale bar."""
+        del event
+        painter = QPainter(self)
+        look = self.sight.look
+        painter.fillRect(self.rect(), colour(look.paper))
+        if self.drawing is None:
+            return
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        origin, scale = self.origin(), self.sight.scale
+        paint_shapes(painter, self._shapes, QTransform(scale, 0, 0, -scale, origin.x(), origin.y()), look)
+        if self.sight.lit:
+            turn = QTransform(scale, 0, 0, -scale, origin.x(), origin.y())
+            paint_glow(painter, self._shapes, turn, look, self.sight.lit)
+        self._lay_out(origin, scale)
+        paint_labels(painter, self.labels, look, self._lettering, origin, self.sight.lit)
+        self._paint_handles(painter)
+        self._paint_frame(painter)
+        if self._drag is not None:
+            self._paint_value(painter)
+
+    def _lay_out(self, origin: QPointF, scale: float) -> None:
+        """Place the labels anew when the drawing, its scale or its place has changed."""
+        state = (self.drawing, scale, origin.x(), origin.y(), self.width(), self.height())
+        if state == self._laid or self.drawing is None:
+            return
+        self._laid = state
+        frame = Box(4 - origin.x(), origin.y() - self.height() + 30, self.width() - 4 - origin.x(), origin.y() - 28)
+        taken = [self._handle_box(handle, scale) for handle in self.drawing.handles]
+        self.labels = lay_out(self.drawing, scale, self._lettering.measure, frame, taken)
+
+    def _handle_box(self, handle: Handle, scale: float) -> Box:
+        x, y = handle.at[0] * scale, handle.at[1] * scale
+        return Box(x - HANDLE_PX, y - HANDLE_PX, x + HANDLE_PX, y + HANDLE_PX)
+
+    def _paint_handles(self, painter: QPainter) -> None:
+        look = self.sight.look
+        for handle in self.drawing.handles if self.drawing else ():
+            at = self.to_px(handle.at)
+            held = self._drag is not None and self._drag.handle.path == handle.path
+            hot = held or (self._hover is not None and self._hover.path == handle.path)
+            painter.setBrush(colour(look.glow if hot else look.accent))
+            painter.setPen(QPen(colour(look.paper), 2.0))
+            painter.drawEllipse(at, HANDLE_PX, HANDLE_PX)
+            self._paint_double_arrow(painter, at, handle)
+
+    def _paint_double_arrow(self, painter: QPainter, at: QPointF, handle: Handle) -> None:
+        """The two ways a handle can go."""
+        painter.setPen(QPen(colour(self.sight.look.accent_text), 2.0))
+        ux, uy = handle.along[0], -handle.along[1]
+        for way in (1.0, -1.0):
+            tip = QPointF(at.x() + ux * 7 * way, at.y() + uy * 7 * way)
+            for turn in (2.6, -2.6):
+                c, s = math.cos(turn), math.sin(turn)
+                vx, vy = (ux * c - uy * s) * way, (ux * s + uy * c) * way
+                painter.drawLine(tip, QPointF(tip.x() + vx * 4.5, tip.y() + vy * 4.5))
+
+    def _paint_frame(self, painter: QPainter) -> None:
+        """Title, scale bar, focus frame, what is not measured yet."""
+        look, drawing = self.sight.look, self.drawing
+        font = painter.font()
+        font.setBold(True)
+        painter.setFont(font)
+        painter.setPen(colour(look.faint))
+        title = QRectF(10, 6, self.width() - 20, 20)
+        shown = painter.fontMetrics().elidedText(self.title, Qt.TextElideMode.ElideRight, int(title.width()))
+        painter.drawText(title, Qt.AlignmentFlag.AlignLeft, shown)
+        font.setBold(False)
+        painter.setFont(font)
+        self._paint_scale_bar(painter)
+        for row, ghost in enumerate(drawing.ghosts[:6] if drawing else ()):
+            painter.setPen(colour(look.unknown))
+            painter.drawText(
+                QRectF(10, 30 + 18 * row, self.width() - 20, 18), Qt.AlignmentFlag.AlignLeft, f"◌ {ghost}"[:160]
+            )
+        if self.hasFocus():
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(QPen(colour(look.glow), 3.0))
+            painter.drawRect(self.rect().adjusted(1, 1, -2, -2))
+
+    def _paint_scale_bar(self, painter: QPainter) -> None:
+        look, scale = self.sight.look, self.sight.scale
+        long = next((bar for bar in SCALE_BARS if bar * scale >= 48), SCALE_BARS[-1])
+        y, x = self.height() - 14.0, 12.0
+        painter.setPen(QPen(colour(look.text), 1.6))
+        painter.drawLine(QPointF(x, y), QPointF(x + long * scale, y))
+        for end in (x, x + long * scale):
+            painter.drawLine(QPointF(end, y - 5), QPointF(end, y + 5))
+        painter.setPen(colour(look.faint))
+        painter.drawText(QPointF(x + long * scale + 8, y + 4), f"{long:g} mm, true to scale")
+
+    def _paint_value(self, painter: QPainter) -> None:
+        """The value being pulled, beside the handle in large figures."""
+        drag, look = self._drag, self.sight.look
+        if drag is None or self.drawing is None:
+            return
+        value = self._values.get(drag.handle.path, math.nan)
+        unit = "°" if drag.handle.turns else " mm"
+        text = f"{drag.handle.name}: {value:.2f}{unit}"
+        at = next((self.to_px(h.at) for h in self.drawing.handles if h.path == drag.handle.path), QPointF(20, 40))
+        metrics = painter.fontMetrics()
+        wide = metrics.horizontalAdvance(text) + 20
+        x = min(max(at.x() + 18, 6.0), self.width() - wide - 6.0)
+        rect = QRectF(x, min(max(at.y() - 44, 30.0), self.height() - 60.0), wide, 28)
+        painter.setPen(QPen(colour(look.accent), 1.0))
+        painter.setBrush(colour(look.accent))
+        painter.drawRoundedRect(rect, 6, 6)
+        painter.setPen(colour(look.accent_text))
+        painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, text)
+
+    # Pointer -----------------------------------------------------------------------------------
+
+    def handle_at(self, point: QPointF) -> Handle | None:
+        """Return the handle under ``point``, or the turning handle when the caliper itself is under it."""
+        handles = self.drawing.handles if self.drawing else ()
+        near = [(QPointF(self.to_px(h.at) - point), h) for h in handles]
+        close = [(math.hypot(off.x(), off.y()), h) for off, h in near]
+        if close and min(close, key=lambda row: row[0])[0] <= GRAB_PX:
+            return min(close, key=lambda row: row[0])[1]
+        turning = next((h for h in handles if h.turns), None)
+        return turning if turning and self.feature_at(point) in ("caliper", "pad") else None
+
+    def feature_at(self, point: QPointF) -> str:
+        """Return the tag of the topmost filled shape under ``point``; empty for paper."""
+        at = QPointF(*self.to_mm(point))
+        for item in reversed(self._shapes):
+            if item.shape.filled and item.shape.tag and item.path.contains(at):
+                return item.shape.tag
+        return ""
+
+    def label_at(self, point: QPointF) -> Placed | None:
+        """Return the label under ``point`` that may be typed over."""
+        origin = self.origin()
+        return next((label for label in self.labels if label.edits and label_rect(label, origin).contains(point)), None)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Take hold of a handle, type over a label, or begin to move the sheet."""
+        self.setFocus(Qt.FocusReason.MouseFocusReason)
+        point = event.position()
+        if event.button() != Qt.MouseButton.LeftButton:
+            self._panning = point
+            return
+        label = self.label_at(point)
+        if label is not None:
+            self.typed_over.emit(label.edits, label_rect(label, self.origin()))
+            return
+        handle = self.handle_at(point)
+        if handle is not None and math.isfinite(self._values.get(handle.path, math.nan)):
+            self._drag = Drag(handle, self.to_mm(point), self._values[handle.path], self.flip)
+            self.setCursor(Qt.CursorShape.ClosedHandCursor)
+            self.update()
+            return
+        tag = self.feature_at(point)
+        if tag:
+            self.picked.emit(tag)
+        else:
+            self._panning = point
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Pull the handle, move the sheet, or show what is under the pointer."""
+        point = event.position()
+        if self._drag is not None:
+            snap = not event.modifiers() & Qt.KeyboardModifier.ShiftModifier
+            self.dragged.emit(self._drag.handle, self._drag.value_at(self.to_mm(point), snap))
+        elif self._panning is not None:
+            self._pan += point - self._panning
+            self._panning = point
+            self.sight.fitted = False
+            self.update()
+        else:
+            self._point_at(point)
+
+    def _point_at(self, point: QPointF) -> None:
+        hover = self.handle_at(point)
+        label = self.label_at(point)
+        shape = (
+            Qt.CursorShape.IBeamCursor
+            if label
+            else Qt.CursorShape.OpenHandCursor
+            if hover
+            else Qt.CursorShape.ArrowCursor
+        )
+        self.setCursor(shape)
+        if hover != self._hover:
+            self._hover = hover
+            self.update()
+            if hover is not None:
+                hint = f"{hover.name}: pull. Shift holds off snapping, Escape cancels."
+                QToolTip.showText(self.mapToGlobal(point.toPoint()), hint, self)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        """Let go."""
+        del event
+        self._panning = None
+        if self._drag is not None:
+            self._drag = None
+            self.unsetCursor()
+            self.released.emit()
+            self.update()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        """Show everything again when the paper is double-clicked."""
+        if not self.feature_at(event.position()):
+            self.fit_wanted.emit()
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        """Zoom both drawings about the pointer."""
+        before = self.to_mm(event.position())
+        self.sight.set_scale(self.sight.scale * 1.0015 ** event.angleDelta().y())
+        self._pan += event.position() - self.to_px(before)
+        self.update()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Arrows nudge, Escape lets go without changing anything."""
+        key = Qt.Key(event.key())
+        if key == Qt.Key.Key_Escape and self._drag is not None:
+            self._drag = None
+            self.unsetCursor()
+            self.cancelled.emit()
+            self.update()
+        elif key in self._nudges and not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            nudge = self._nudges[key]
+            times = 10.0 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1.0
+            self.nudged.emit(nudge, nudge.step * times)
+        else:
+            super().keyPressEvent(event)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Keep showing everything while nothing else was asked for."""
+        super().resizeEvent(event)
+        if self.sight.fitted:
+            self.fit_wanted.emit()
+
+    def changeEvent(self, event: QEvent) -> None:
+        """Measure texts anew when the face changes."""
+        if event.type() == QEvent.Type.FontChange:
+            self._lettering = Lettering()
+        super().changeEvent(event)

@@ -1,0 +1,184 @@
+"""The screen's back end of a neutral drawing: shapes to paths, inks to pens and brushes."""
+
+import math
+from dataclasses import dataclass
+from functools import lru_cache
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QBrush, QFont, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF, QTransform
+
+from bicentra.app.theme import FAMILY, Look, Material, colour
+from bicentra.core.base.outline import Outline, Segment
+from bicentra.core.drawing.layout import Placed
+from bicentra.core.drawing.model import Drawing, Shape
+
+LINES = {
+    "solid": Qt.PenStyle.SolidLine,
+    "hidden": Qt.PenStyle.DashLine,
+    "centre": Qt.PenStyle.DashDotLine,
+}
+PLAIN = Material("#00000000", "#808080")
+
+
+@dataclass(frozen=True)
+class Painted:
+    """A shape ready to be painted, in mm."""
+
+    path: QPainterPath
+    shape: Shape
+
+
+def painted(drawing: Drawing) -> tuple[Painted, ...]:
+    """Return every shape of ``drawing`` as a painter's path in mm, y up."""
+    return tuple(Painted(path_of(shape), shape) for shape in drawing.shapes)
+
+
+def path_of(shape: Shape) -> QPainterPath:
+    """Return the lines and true arcs of ``shape``; several loops leave holes."""
+    path = QPainterPath()
+    path.setFillRule(Qt.FillRule.OddEvenFill)
+    for loop in shape.loops:
+        if len(loop) == 2 and loop[0][2] == 1.0 and loop[1][2] == 1.0:  # a full circle
+            radius = abs(loop[0][0] - loop[1][0]) / 2
+            path.addEllipse(QPointF((loop[0][0] + loop[1][0]) / 2, loop[0][1]), radius, radius)
+            continue
+        path.moveTo(loop[0][0], loop[0][1])
+        pieces = Outline(loop).segments if shape.closed else Outline(loop).segments[:-1]
+        for piece in pieces:
+            _append(path, piece)
+        if shape.closed:
+            path.closeSubpath()
+    return path
+
+
+def _append(path: QPainterPath, piece: Segment) -> None:
+    if piece.bulge == 0.0:
+        path.lineTo(*piece.end)
+        return
+    (cx, cy), r = piece.centre, piece.radius
+    first = math.degrees(math.atan2(piece.start[1] - cy, piece.start[0] - cx))
+    # Qt's arcs turn the other way in its y-down frame: y up here, so both angles change sign.
+    path.arcTo(QRectF(cx - r, cy - r, 2 * r, 2 * r), -first, -math.degrees(piece.sweep))
+
+
+@lru_cache(maxsize=512)
+def pen_of(look: Look, ink: str, line: str, wide: float) -> QPen:
+    """Return the pen of an ink; ``wide`` multiplies its width."""
+    material = look.inks.get(ink, PLAIN)
+    pen = QPen(colour(material.line), material.width * wide, LINES.get(line, Qt.PenStyle.SolidLine))
+    pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+    return pen
+
+
+@lru_cache(maxsize=256)
+def brushes_of(look: Look, ink: str) -> tuple[QBrush, QBrush | None]:
+    """Return fill and hatch of an ink."""
+    material = look.inks.get(ink, PLAIN)
+    hatch = None
+    if material.hatch != Qt.BrushStyle.NoBrush:
+        shade = colour(material.line)
+        shade.setAlpha(48)
+        hatch = QBrush(shade, material.hatch)
+    return QBrush(colour(material.fill)), hatch
+
+
+def paint_shapes(painter: QPainter, shapes: tuple[Painted, ...], view: QTransform, look: Look) -> None:
+    """Paint shapes in their order; hatches and pens stay the same size at every zoom."""
+    for item in shapes:
+        path, shape = view.map(item.path), item.shape
+        if shape.filled:
+            fill, hatch = brushes_of(look, shape.ink)
+            painter.fillPath(path, fill)
+            if hatch is not None:
+                painter.fillPath(path, hatch)
+        painter.strokePath(path, pen_of(look, shape.ink, shape.line, 1.0))
+
+
+def paint_glow(
+    painter: QPainter, shapes: tuple[Painted, ...], view: QTransform, look: Look, tags: frozenset[str]
+) -> None:
+    """Light the features called ``tags``: a broad bright line round each, over everything else."""
+    halo = colour(look.glow)
+    halo.setAlpha(110)
+    for item in shapes:
+        if item.shape.tag in tags and item.shape.ink not in ("centre", "hole"):
+            path = view.map(item.path)
+            painter.strokePath(
+                path, QPen(halo, 8.0, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap, Qt.PenJoinStyle.RoundJoin)
+            )
+            painter.strokePath(path, QPen(colour(look.glow), 2.2))
+
+
+class Lettering:
+    """The face of labels, and how much room a text takes; widths are kept, since the same texts come again."""
+
+    def __init__(self, pixels: int = 13) -> None:
+        self.font = QFont(FAMILY)
+        self.font.setPixelSize(pixels)
+        self._metrics = QFontMetricsF(self.font)
+        self._widths: dict[str, float] = {}
+
+    def measure(self, text: str) -> tuple[float, float]:
+        """Return width and height of a label in pixels, its margin included."""
+        if text not in self._widths:
+            if len(self._widths) > 4000:
+                self._widths.clear()
+            self._widths[text] = self._metrics.horizontalAdvance(text) + 8.0
+        return self._widths[text], self._metrics.height() + 2.0
+
+
+def paint_labels(
+    painter: QPainter,
+    labels: tuple[Placed, ...],
+    look: Look,
+    lettering: Lettering,
+    origin: QPointF,
+    lit: frozenset[str],
+) -> None:
+    """Paint dimensions and notes; ``origin`` is where (0, 0) of the drawing lies in the widget."""
+    painter.setFont(lettering.font)
+    for label in labels:
+        ink = colour(look.verdict(label.verdict)) if label.verdict not in ("", "ok") else colour(look.text)
+        thin = colour(look.faint)
+        painter.setPen(QPen(colour(look.glow) if label.tag in lit else thin, 1.6 if label.tag in lit else 1.0))
+        for start, end in label.lines:
+            painter.drawLine(_at(start, origin), _at(end, origin))
+        painter.setBrush(thin)
+        for tip, way in label.arrows:
+            painter.drawPolygon(_arrow(tip, way, origin))
+        paint_text(painter, label, look, ink, origin)
+
+
+def paint_text(painter: QPainter, label: Placed, look: Look, ink: object, origin: QPointF) -> None:
+    """Paint one label on a patch of paper, underlined with dots when it may be typed over."""
+    rect = label_rect(label, origin)
+    patch = colour(look.paper)
+    patch.setAlpha(225)
+    painter.fillRect(rect, patch)
+    painter.setPen(QPen(ink, 1.0))  # type: ignore[arg-type]
+    painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, label.text)
+    if label.edits:
+        painter.setPen(QPen(colour(look.accent), 1.4, Qt.PenStyle.DotLine))
+        painter.drawLine(rect.bottomLeft() + QPointF(4, -1), rect.bottomRight() + QPointF(-4, -1))
+
+
+def label_rect(label: Placed, origin: QPointF) -> QRectF:
+    """Return where a label lies in the widget."""
+    box = label.box
+    return QRectF(origin.x() + box.x0, origin.y() - box.y1, box.x1 - box.x0, box.y1 - box.y0)
+
+
+def _at(point: tuple[float, float], origin: QPointF) -> QPointF:
+    return QPointF(origin.x() + point[0], origin.y() - point[1])
+
+
+def _arrow(tip: tuple[float, float], way: tuple[float, float], origin: QPointF) -> QPolygonF:
+    """Return an arrowhead with its point at ``tip``, its body towards ``way``."""
+    (x, y), (ux, uy) = tip, way
+    back, half = 8.0, 2.6
+    points = [
+        tip,
+        (x + ux * back - uy * half, y + uy * back + ux * half),
+        (x + ux * back + uy * half, y + uy * back - ux * half),
+    ]
+    return QPolygonF([_at(point, origin) for point in points])

@@ -1,0 +1,1 @@
+"""Panels of figures: what was measured and chosen, part by part."""

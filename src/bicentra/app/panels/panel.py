@@ -1,0 +1,165 @@
+"""A panel made from the field descriptions of one part of the job."""
+
+from dataclasses import fields
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from bicentra.app.widgets.fields import ChoiceField, FieldBox, ListField, PointsField, QuantityField, TextField
+from bicentra.core.base.quantities import ANGLE, LENGTH, NUMBER, Units
+from bicentra.core.parts.fields import Meaning, meaning
+from bicentra.core.parts.job import CORNERS, Bracket, Caliper, Fit, Hub, Job, Lug, Obstacle, Rotor, Wheel
+from bicentra.core.parts.materials import MATERIALS
+from bicentra.core.parts.threads import THREADS
+from bicentra.study.edits import get_value
+
+LISTS = {
+    "pistons_inboard_mm": ("Pistons, inboard side", LENGTH, ()),
+    "pistons_outboard_mm": ("Pistons, outboard side", LENGTH, ()),
+    "bleeders_deg": ("Bleeders, turn from outward", ANGLE, ()),
+    "stock_mm": ("Plate on the shelf (empty: usual stock)", LENGTH, None),
+    "shims_mm": ("Shims at each lug (empty: chosen)", LENGTH, None),
+}
+HIDDEN = {"extra", "format", "version", "display_units", "notes", "family", "hub", "knuckle", "rotor", "caliper", "wheel",
+          "fit", "bracket", "limits", "vanes"}  # fmt: skip
+PANELS: dict[str, tuple[str, tuple[tuple[str, type], ...]]] = {
+    "hub": ("Hub and wheel", (("hub", Hub), ("wheel", Wheel))),
+    "knuckle": ("Lugs and obstacles", ()),
+    "rotor": ("Rotor", (("rotor", Rotor),)),
+    "caliper": ("Caliper", (("caliper", Caliper),)),
+    "bracket": ("Plate and bolts", (("bracket", Bracket), ("fit", Fit))),
+    "job": ("Job", (("", Job),)),
+}
+
+
+class Panel(QScrollArea):
+    """The fields of one part. ``committed`` carries a key path and a new value; ``structural`` a label and edits."""
+
+    committed = Signal(str, object)
+    structural = Signal(str, object)
+
+    def __init__(self, name: str) -> None:
+        super().__init__()
+        self.name = name
+        self.title, self._records = PANELS[name]
+        self.boxes: dict[str, FieldBox] = {}
+        self._shape: tuple[object, ...] = ()
+        self.setWidgetResizable(True)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+
+    def show_job(self, job: Job, units: Units) -> None:
+        """Show the values of ``job``; the fields are made anew only when there are others to show."""
+        shape = (len(job.knuckle.lugs), len(job.knuckle.obstacles), job.wheel is None)
+        if shape != self._shape:
+            self._shape = shape
+            self._build(job)
+        for path, box in self.boxes.items():
+            box.show_value(get_value(job, path), units)  # type: ignore[attr-defined]
+
+    def refuse(self, path: str, message: str) -> bool:
+        """Show ``message`` at the field of ``path``; False when this panel has no such field."""
+        box = self.boxes.get(path)
+        if box is not None:
+            box.refuse(message)
+        return box is not None
+
+    def _build(self, job: Job) -> None:
+        self.boxes.clear()
+        body = QWidget()
+        body.setObjectName("panelBody")
+        column = QVBoxLayout(body)
+        column.setContentsMargins(12, 10, 12, 16)
+        head = QLabel(self.title)
+        head.setObjectName("head")
+        column.addWidget(head)
+        if self.name == "knuckle":
+            self._build_knuckle(column, job)
+        for prefix, record in self._records:
+            if prefix == "wheel" and job.wheel is None:
+                self._button(
+                    column, "Add the wheel", lambda: self.structural.emit("Add the wheel", (("wheel", Wheel()),))
+                )
+                continue
+            self._add_record(column, prefix, record)
+        column.addStretch(1)
+        self.setWidget(body)
+
+    def _build_knuckle(self, column: QVBoxLayout, job: Job) -> None:
+        lugs, obstacles = job.knuckle.lugs, job.knuckle.obstacles
+        self._add(
+            column,
+            ChoiceField("knuckle.material", "Knuckle material", ("steel", "iron", "aluminium"), none="not stated"),
+        )
+        for k in range(len(lugs)):
+            self._group(column, f"Lug {k + 1}")
+            self._add_record(column, f"knuckle.lugs[{k}]", Lug)
+            if len(lugs) > 2:
+                self._remover(column, "Take out this lug", "knuckle.lugs", lugs, k)
+        self._adder(column, "Add a lug", "knuckle.lugs", lugs, Lug(name=f"lug {len(lugs) + 1}"))
+        for k in range(len(obstacles)):
+            self._group(column, f"Obstacle {k + 1}")
+            self._add_record(column, f"knuckle.obstacles[{k}]", Obstacle)
+            self._add(column, PointsField(f"knuckle.obstacles[{k}].outline_mm", "Outline, forward / up from the axle",
+                                          "Points in order round the obstacle"))  # fmt: skip
+            self._remover(column, "Take out this obstacle", "knuckle.obstacles", obstacles, k)
+        new = Obstacle(
+            name=f"obstacle {len(obstacles) + 1}", outline_mm=((-120.0, 80.0), (-100.0, 80.0), (-100.0, 100.0))
+        )
+        self._adder(column, "Add an obstacle", "knuckle.obstacles", obstacles, new)
+
+    def _group(self, column: QVBoxLayout, text: str) -> None:
+        label = QLabel(text)
+        label.setObjectName("group")
+        column.addSpacing(8)
+        column.addWidget(label)
+
+    def _button(self, column: QVBoxLayout, text: str, call: object) -> None:
+        button = QPushButton(text)
+        button.clicked.connect(call)
+        column.addWidget(button)
+
+    def _adder(self, column: QVBoxLayout, text: str, path: str, items: tuple[object, ...], new: object) -> None:
+        self._button(column, text, lambda: self.structural.emit(text, (*self._unshimmed(path), (path, (*items, new)))))
+
+    def _remover(self, column: QVBoxLayout, text: str, path: str, items: tuple[object, ...], k: int) -> None:
+        left = (*items[:k], *items[k + 1 :])
+        self._button(column, text, lambda: self.structural.emit(text, (*self._unshimmed(path), (path, left))))
+
+    def _unshimmed(self, path: str) -> tuple[tuple[str, object], ...]:
+        """Shims are listed per lug: with another number of lugs they are chosen anew."""
+        return (("bracket.shims_mm", None),) if path == "knuckle.lugs" else ()
+
+    def _add_record(self, column: QVBoxLayout, prefix: str, record: type) -> None:
+        if prefix in ("wheel", "fit"):
+            self._group(column, "Wheel" if prefix == "wheel" else "Fit")
+        for of in fields(record):
+            if of.name in HIDDEN or of.name == "outline_mm":
+                continue
+            path = f"{prefix}.{of.name}" if prefix else of.name
+            self._add(column, _field_for(path, of.name, meaning(of)))
+
+    def _add(self, column: QVBoxLayout, box: FieldBox) -> None:
+        self.boxes[box.path] = box
+        box.committed.connect(self.committed)
+        column.addWidget(box)
+
+
+def _field_for(path: str, name: str, of: Meaning) -> FieldBox:
+    """Return the field that fits a description."""
+    if name in LISTS:
+        label, kind, empty = LISTS[name]
+        return ListField(path, label, kind, of.help, empty)
+    if name == "corner":
+        return ChoiceField(path, of.label, CORNERS, of.help)
+    if name == "material":
+        return ChoiceField(path, of.label, tuple(MATERIALS), of.help, none="not stated")
+    if of.choices:
+        none = "not stated" if "material" in name else ""
+        return ChoiceField(path, of.label, of.choices, of.help, none)
+    if of.thread:
+        none = "plain hole" if name in ("thread", "ear_thread") else "not chosen"
+        return ChoiceField(path, of.label, tuple(THREADS), of.help, none)
+    if of.kind is None:
+        return TextField(path, of.label, of.help)
+    return QuantityField(path, of.label, of.kind, of.help, whole=of.kind is NUMBER)

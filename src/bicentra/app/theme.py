@@ -1,0 +1,180 @@
+"""Colours, pens and hatches of the two looks, and the style sheet made from them."""
+
+from dataclasses import dataclass
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
+from PySide6.QtWidgets import QApplication
+
+from bicentra.data import data_path
+
+FAMILY, MONO = "IBM Plex Sans", "IBM Plex Mono"
+HATCH = Qt.BrushStyle.BDiagPattern
+CROSS = Qt.BrushStyle.FDiagPattern
+DENSE = Qt.BrushStyle.Dense6Pattern
+NONE = Qt.BrushStyle.NoBrush
+
+
+@dataclass(frozen=True)
+class Material:
+    """How one ink looks: fill, line, hatch over the fill, and the line's width in pixels."""
+
+    fill: str
+    line: str
+    hatch: Qt.BrushStyle = NONE
+    width: float = 1.4
+
+
+@dataclass(frozen=True)
+class Look:
+    """One look of the whole window."""
+
+    name: str
+    paper: str
+    desk: str
+    card: str
+    text: str
+    faint: str
+    edge: str
+    accent: str
+    accent_text: str
+    glow: str
+    ok: str
+    caution: str
+    stop: str
+    unknown: str
+    inks: dict[str, Material]
+
+    def verdict(self, value: str) -> str:
+        """Return the colour of a verdict."""
+        return {"ok": self.ok, "caution": self.caution, "stop": self.stop, "unknown": self.unknown}.get(
+            value, self.text
+        )
+
+
+LIGHT = Look(
+    name="light", paper="#fbfaf5", desk="#e6e3d8", card="#f3f1e8", text="#1e2421", faint="#5c645f", edge="#b9b5a4",
+    accent="#0d6e66", accent_text="#ffffff", glow="#e08a00",
+    ok="#2d6a36", caution="#8f5a00", stop="#a8201a", unknown="#4a5a78",
+    inks={
+        "rotor": Material("#d9dee0", "#56646b", HATCH),
+        "hat": Material("#e7eaea", "#56646b"),
+        "hub": Material("#d2d6d2", "#636b66", CROSS),
+        "knuckle": Material("#cfc6b6", "#6f6350", CROSS),
+        "obstacle": Material("#dbcfbb", "#80694a", DENSE),
+        "caliper": Material("#f0d9b050", "#8a5f1f", HATCH, 1.6),
+        "pad": Material("#7d746890", "#4a443d"),
+        "made": Material("#12908570", "#075a53", NONE, 2.4),
+        "shim": Material("#e0a100", "#7a5700"),
+        "bolt": Material("#b9bec4", "#3f474e"),
+        "hole": Material("#fbfaf5", "#075a53", NONE, 1.2),
+        "bleeder": Material("#fbfaf5", "#8a5f1f", NONE, 2.0),
+        "wheel": Material("#00000000", "#8b8f94"),
+        "window": Material("#5aa56890", "#2d6a36", HATCH, 1.2),
+        "window-best": Material("#2d6a36", "#2d6a36"),
+        "construction": Material("#00000000", "#a6a293", NONE, 1.0),
+        "centre": Material("#00000000", "#9a4a3c", NONE, 0.9),
+        "way": Material("#5c645f", "#5c645f"),
+    },
+)  # fmt: skip
+
+DARK = Look(
+    name="dark", paper="#171b1d", desk="#0f1214", card="#20262a", text="#ece9df", faint="#a3aaa6", edge="#434b50",
+    accent="#3fb8ab", accent_text="#08211e", glow="#ffb84a",
+    ok="#7fcf8a", caution="#f0b95a", stop="#ff8277", unknown="#a9bbe0",
+    inks={
+        "rotor": Material("#323a3f", "#9fb0b8", HATCH),
+        "hat": Material("#2a3135", "#9fb0b8"),
+        "hub": Material("#363c3a", "#a2aba6", CROSS),
+        "knuckle": Material("#443d31", "#c4b493", CROSS),
+        "obstacle": Material("#4a4030", "#d0b182", DENSE),
+        "caliper": Material("#7a5a2450", "#e0b468", HATCH, 1.6),
+        "pad": Material("#8f867a90", "#d0c7bb"),
+        "made": Material("#2fb3a570", "#6fe3d6", NONE, 2.4),
+        "shim": Material("#e0a100", "#ffd572"),
+        "bolt": Material("#59626a", "#cdd5db"),
+        "hole": Material("#171b1d", "#6fe3d6", NONE, 1.2),
+        "bleeder": Material("#171b1d", "#e0b468", NONE, 2.0),
+        "wheel": Material("#00000000", "#7f878c"),
+        "window": Material("#4d9a5a80", "#7fcf8a", HATCH, 1.2),
+        "window-best": Material("#7fcf8a", "#7fcf8a"),
+        "construction": Material("#00000000", "#5c6469", NONE, 1.0),
+        "centre": Material("#00000000", "#c27a6a", NONE, 0.9),
+        "way": Material("#a3aaa6", "#a3aaa6"),
+    },
+)  # fmt: skip
+
+LOOKS = {"light": LIGHT, "dark": DARK}
+
+
+def colour(code: str) -> QColor:
+    """Return a colour from ``#rrggbb`` or ``#rrggbbaa``."""
+    if len(code) == 9:
+        made = QColor(code[:7])
+        made.setAlpha(int(code[7:], 16))
+        return made
+    return QColor(code)
+
+
+def load_fonts() -> None:
+    """Make the shipped faces known to Qt and use them."""
+    for name in ("IBMPlexSans-Regular.ttf", "IBMPlexSans-SemiBold.ttf", "IBMPlexMono-Regular.ttf"):
+        QFontDatabase.addApplicationFont(str(data_path("fonts", name)))
+    font = QFont(FAMILY)
+    font.setPixelSize(14)
+    QApplication.setFont(font)
+
+
+def apply_look(app: QApplication, look: Look) -> None:
+    """Dress the whole application in ``look``."""
+    palette = QPalette()
+    roles = {
+        QPalette.ColorRole.Window: look.desk, QPalette.ColorRole.WindowText: look.text, QPalette.ColorRole.Base: look.paper,
+        QPalette.ColorRole.AlternateBase: look.card, QPalette.ColorRole.Text: look.text, QPalette.ColorRole.Button: look.card,
+        QPalette.ColorRole.ButtonText: look.text, QPalette.ColorRole.Highlight: look.accent,
+        QPalette.ColorRole.HighlightedText: look.accent_text, QPalette.ColorRole.ToolTipBase: look.card,
+        QPalette.ColorRole.ToolTipText: look.text, QPalette.ColorRole.PlaceholderText: look.faint,
+    }  # fmt: skip
+    for role, code in roles.items():
+        palette.setColor(role, colour(code))
+    app.setPalette(palette)
+    app.setStyleSheet(style_sheet(look))
+
+
+def style_sheet(look: Look) -> str:
+    """Return the style sheet of ``look``: big targets, a clear focus frame, few lines."""
+    return f"""
+QWidget {{ color: {look.text}; }}
+QMainWindow, #desk {{ background: {look.desk}; }}
+#card, QMenu, QScrollArea, #panel {{ background: {look.card}; }}
+QScrollArea {{ border: none; }}
+#panelBody {{ background: {look.card}; }}
+QToolButton, QPushButton {{ background: {look.card}; border: 1px solid {look.edge}; border-radius: 6px;
+  padding: 5px 11px; min-height: 22px; }}
+QToolButton:hover, QPushButton:hover {{ border-color: {look.accent}; }}
+QToolButton:checked, QPushButton:checked, QPushButton#primary {{ background: {look.accent}; color: {look.accent_text};
+  border-color: {look.accent}; }}
+QToolButton:disabled, QPushButton:disabled {{ color: {look.edge}; }}
+QToolButton:focus, QPushButton:focus, QLineEdit:focus, QComboBox:focus, QListView:focus, QPlainTextEdit:focus
+  {{ border: 2px solid {look.glow}; }}
+QToolButton::menu-indicator {{ image: none; }}
+QLineEdit, QComboBox, QPlainTextEdit {{ background: {look.paper}; border: 1px solid {look.edge}; border-radius: 5px;
+  padding: 3px 6px; min-height: 22px; selection-background-color: {look.accent}; }}
+QLineEdit[wrong="true"] {{ border: 2px solid {look.stop}; }}
+QLabel#wrong {{ color: {look.stop}; font-size: 12px; }}
+QLabel#faint {{ color: {look.faint}; font-size: 12px; }}
+QLabel#head {{ font-weight: 600; font-size: 16px; }}
+QLabel#group {{ font-weight: 600; color: {look.accent}; }}
+QListView {{ background: {look.card}; border: 1px solid {look.edge}; border-radius: 6px; outline: none; }}
+QMenu {{ border: 1px solid {look.edge}; padding: 4px; }}
+QMenu::item {{ padding: 7px 22px; border-radius: 4px; }}
+QMenu::item:selected {{ background: {look.accent}; color: {look.accent_text}; }}
+QMenu::item:disabled {{ color: {look.edge}; }}
+QToolTip {{ background: {look.card}; color: {look.text}; border: 1px solid {look.edge}; padding: 4px; }}
+QProgressBar {{ border: 1px solid {look.edge}; border-radius: 5px; background: {look.paper}; text-align: center; }}
+QProgressBar::chunk {{ background: {look.accent}; }}
+QScrollBar:vertical {{ background: {look.card}; width: 13px; }}
+QScrollBar::handle:vertical {{ background: {look.edge}; border-radius: 5px; min-height: 30px; }}
+QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; }}
+QSplitter::handle {{ background: {look.desk}; }}
+"""

@@ -1,0 +1,1 @@
+"""Small widgets, one job each."""

@@ -1,0 +1,219 @@
+"""Fields of the panels. Each shows one value of the job and offers a new one; wrong text stays as it was typed."""
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QEvent, QObject, Qt, Signal
+from PySide6.QtGui import QWheelEvent
+from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QVBoxLayout, QWidget
+
+from bicentra.core.base.errors import BicentraError, QuantityError
+from bicentra.core.base.quantities import LENGTH, Kind, Units, edit_text, parse_quantity
+
+Commit = Callable[[str, object], None]
+
+
+class FieldBox(QWidget):
+    """A label, an editor and room for one line that says what is wrong."""
+
+    committed = Signal(str, object)
+
+    def __init__(self, path: str, label: str, help_text: str) -> None:
+        super().__init__()
+        self.path, self.label = path, label
+        self._column = QVBoxLayout(self)
+        self._column.setContentsMargins(0, 2, 0, 2)
+        self._column.setSpacing(1)
+        self.caption = QLabel(label)
+        self.caption.setObjectName("faint")
+        self.caption.setWordWrap(True)
+        self.wrong = QLabel()
+        self.wrong.setObjectName("wrong")
+        self.wrong.setWordWrap(True)
+        self.wrong.hide()
+        self._column.addWidget(self.caption)
+        self.setToolTip(help_text)
+
+    def _put(self, editor: QWidget) -> None:
+        editor.setAccessibleName(self.label)
+        self.caption.setBuddy(editor)
+        self._column.addWidget(editor)
+        self._column.addWidget(self.wrong)
+        self.setFocusProxy(editor)
+
+    def refuse(self, message: str) -> None:
+        """Say what is wrong below the field and leave its text as typed."""
+        self.wrong.setText(message)
+        self.wrong.setVisible(bool(message))
+
+
+class TextField(FieldBox):
+    """Free text, committed with Enter or on leaving."""
+
+    def __init__(self, path: str, label: str, help_text: str = "") -> None:
+        super().__init__(path, label, help_text)
+        self.editor = QLineEdit()
+        self._shown = ""
+        self._put(self.editor)
+        self.editor.editingFinished.connect(self._finish)
+        self.editor.textEdited.connect(lambda: self._mark(""))
+        self.editor.installEventFilter(self)
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """Escape puts back what the job holds."""
+        if event.type() == QEvent.Type.KeyPress and event.key() == Qt.Key.Key_Escape:  # type: ignore[attr-defined]
+            self.editor.setText(self._shown)
+            self._mark("")
+            return True
+        return super().eventFilter(watched, event)
+
+    def show_value(self, value: object, units: Units) -> None:
+        """Show the job's value, unless something wrong or unfinished stands in the field."""
+        text = self.format(value, units)
+        unfinished = self.editor.hasFocus() and self.editor.isModified()
+        if text == self._shown or unfinished:
+            self._shown = text if not unfinished else self._shown
+            return
+        self._shown = text
+        self.editor.setText(text)
+        self._mark("")
+
+    def format(self, value: object, units: Units) -> str:
+        """Return the text for ``value``."""
+        del units
+        return "" if value is None else str(value)
+
+    def read(self, text: str) -> object:
+        """Return the value that ``text`` means. Raises ``QuantityError``."""
+        return text
+
+    def _finish(self) -> None:
+        text = self.editor.text()
+        if text == self._shown:
+            return
+        try:
+            value = self.read(text)
+        except QuantityError as error:
+            self._mark(str(error))
+            return
+        self._shown = text
+        self.editor.setModified(False)
+        self.committed.emit(self.path, value)
+
+    def refuse(self, message: str) -> None:
+        """Mark the field, keep what was typed."""
+        self._mark(message)
+
+    def _mark(self, message: str) -> None:
+        super().refuse(message)
+        wrong = "true" if message else "false"
+        if self.editor.property("wrong") != wrong:
+            self.editor.setProperty("wrong", wrong)
+            self.editor.style().unpolish(self.editor)
+            self.editor.style().polish(self.editor)
+
+
+class QuantityField(TextField):
+    """A number with its unit: ``12``, ``1/2 in``, ``80 thou``. Empty means not measured, where that is allowed."""
+
+    def __init__(self, path: str, label: str, kind: Kind, help_text: str = "", whole: bool = False) -> None:
+        super().__init__(path, label, help_text)
+        self.kind, self.whole = kind, whole
+        self._units: Units = "mm"
+        self.editor.setPlaceholderText("not measured")
+
+    def format(self, value: object, units: Units) -> str:
+        """Return the value with its unit."""
+        self._units = units
+        if not isinstance(value, int | float):
+            return ""
+        return str(value) if self.whole else edit_text(float(value), self.kind, units)
+
+    def read(self, text: str) -> object:
+        """Return the number, ``None`` for an empty field."""
+        if not text.strip():
+            return None
+        value = parse_quantity(text, self.kind, self._units if self.kind is LENGTH else "")
+        if self.whole and value != int(value):
+            raise QuantityError(text, f"“{text.strip()}”", "a whole number")
+        return int(value) if self.whole else value
+
+
+class ListField(TextField):
+    """Several numbers, separated by semicolons."""
+
+    def __init__(self, path: str, label: str, kind: Kind, help_text: str = "", empty: object = ()) -> None:
+        super().__init__(path, label, help_text)
+        self.kind, self._empty = kind, empty
+        self._units: Units = "mm"
+        self.editor.setPlaceholderText("numbers with ; between them")
+
+    def format(self, value: object, units: Units) -> str:
+        """Return the numbers with their units, ``;`` between them."""
+        self._units = units
+        return "; ".join(edit_text(float(v), self.kind, units) for v in value) if isinstance(value, tuple) else ""
+
+    def read(self, text: str) -> object:
+        """Return the numbers in order."""
+        parts = [part for part in text.split(";") if part.strip()]
+        unit = self._units if self.kind is LENGTH else ""
+        return tuple(parse_quantity(part, self.kind, unit) for part in parts) if parts else self._empty
+
+
+class PointsField(TextField):
+    """An outline: points ``x, y`` in mm with semicolons between them, in order round the thing."""
+
+    def __init__(self, path: str, label: str, help_text: str = "") -> None:
+        super().__init__(path, label, help_text)
+        self.editor.setPlaceholderText("x / y; x / y; x / y in mm")
+
+    def format(self, value: object, units: Units) -> str:
+        """Return the points as ``x / y`` pairs."""
+        del units
+        return "; ".join(f"{x:g} / {y:g}" for x, y in value) if isinstance(value, tuple) else ""
+
+    def read(self, text: str) -> object:
+        """Return the points in order."""
+        points = []
+        for part in (p for p in text.split(";") if p.strip()):
+            pair = part.split("/")
+            if len(pair) != 2:
+                raise QuantityError(text, f"“{part.strip()}”", "points such as −40 / 60 with ; between them")
+            points.append((parse_quantity(pair[0], LENGTH), parse_quantity(pair[1], LENGTH)))
+        return tuple(points)
+
+
+class _CalmCombo(QComboBox):
+    """A choice that does not change when the page under it is scrolled."""
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        """Let the wheel through to the page unless the choice has been opened or focused."""
+        if self.hasFocus():
+            super().wheelEvent(event)
+        else:
+            event.ignore()
+
+
+class ChoiceField(FieldBox):
+    """One of a few words."""
+
+    def __init__(self, path: str, label: str, choices: tuple[str, ...], help_text: str = "", none: str = "") -> None:
+        super().__init__(path, label, help_text)
+        self.editor = _CalmCombo()
+        if none:
+            self.editor.addItem(none, None)
+        for word in choices:
+            self.editor.addItem(word.replace("-", " "), word)
+        self._put(self.editor)
+        self.editor.activated.connect(lambda: self.committed.emit(self.path, self.editor.currentData()))
+
+    def show_value(self, value: object, units: Units) -> None:
+        """Show the job's value."""
+        del units
+        self.editor.setCurrentIndex(max(self.editor.findData(value), 0))
+        self.refuse("")
+
+
+def message_of(error: BicentraError) -> str:
+    """Return what a field says about an error: found and expected, without the key path it stands at."""
+    found, expected = getattr(error, "found", ""), getattr(error, "expected", "")
+    return f"Found {found}; expected {expected}" if found else str(error)

@@ -1,0 +1,110 @@
+"""The findings as a list model and the painter of its rows: mark, title, value against limit."""
+
+import math
+
+from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt
+from PySide6.QtGui import QFont, QFontMetrics, QPainter
+from PySide6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem
+
+from bicentra.app.theme import Look, colour
+from bicentra.app.widgets.verdict_mark import paint_mark
+from bicentra.core.base.finding import Finding
+from bicentra.core.base.quantities import Units, show_length
+
+Index = QModelIndex | QPersistentModelIndex
+ROW_PX = 44
+
+
+def value_text(value: float, unit: str, units: Units) -> str:
+    """Return a finding's value in the units shown; a dash when it is not known or without bound."""
+    if not math.isfinite(value):
+        return "–"
+    if unit == "mm":
+        return show_length(value, units, gap=True)
+    return f"{value:.0f}{unit}" if unit in ("°", "") else f"{value:.2f} {unit}"
+
+
+class FindingsModel(QAbstractListModel):
+    """The findings, worst first, as the solution gives them."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.findings: tuple[Finding, ...] = ()
+        self.units: Units = "mm"
+
+    def show(self, findings: tuple[Finding, ...], units: Units) -> None:
+        """Show ``findings``; rows keep their places in the view when their number stays the same."""
+        if len(findings) != len(self.findings):
+            self.beginResetModel()
+            self.findings, self.units = findings, units
+            self.endResetModel()
+            return
+        changed = findings != self.findings or units != self.units
+        self.findings, self.units = findings, units
+        if changed:
+            self.dataChanged.emit(self.index(0), self.index(len(findings) - 1))
+
+    def rowCount(self, parent: Index | None = None) -> int:
+        """Return the number of findings."""
+        return 0 if parent is not None and parent.isValid() else len(self.findings)
+
+    def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> object:
+        """Return the finding's title for display, and all of it in words for a screen reader."""
+        finding = self.findings[index.row()]
+        if role == Qt.ItemDataRole.DisplayRole:
+            return finding.title
+        if role in (Qt.ItemDataRole.AccessibleTextRole, Qt.ItemDataRole.ToolTipRole):
+            return f"{finding.verdict.word}: {finding.title}. {finding.why}"
+        return None
+
+    def row_of(self, id: str) -> int:
+        """Return the row of the finding called ``id``; −1 when it is not there."""
+        return next((row for row, finding in enumerate(self.findings) if finding.id == id), -1)
+
+
+class FindingsPainter(QStyledItemDelegate):
+    """Paints one row: the verdict's mark and word, the title, the value and its limit."""
+
+    def __init__(self, model: FindingsModel, look: Look) -> None:
+        super().__init__()
+        self._model, self.look = model, look
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: Index) -> QSize:
+        """Return a row high enough for a thumb."""
+        del option, index
+        return QSize(200, ROW_PX)
+
+    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
+        """Paint the row at ``index``."""
+        finding, look = self._model.findings[index.row()], self.look
+        rect = QRectF(option.rect)  # type: ignore[attr-defined]
+        chosen = bool(option.state & QStyle.StateFlag.State_Selected)  # type: ignore[attr-defined]
+        painter.save()
+        if chosen:
+            painter.fillRect(rect, colour(look.accent))
+        ink = colour(look.accent_text if chosen else look.verdict(finding.verdict.value))
+        text = colour(look.accent_text if chosen else look.text)
+        paper = colour(look.accent if chosen else look.card)
+        paint_mark(painter, QRectF(rect.left() + 8, rect.top() + 9, 24, 24), finding.verdict.value, ink, paper)
+        font = QFont(option.font)  # type: ignore[attr-defined]
+        font.setBold(finding.verdict.value in ("stop", "caution"))
+        value = value_text(finding.value, finding.unit, self._model.units)
+        wide = QFontMetrics(font).horizontalAdvance(value) + 8
+        title = QRectF(rect.left() + 40, rect.top() + 4, rect.width() - 48 - wide, 20)
+        painter.setFont(font)
+        painter.setPen(text)
+        shown = QFontMetrics(font).elidedText(finding.title, Qt.TextElideMode.ElideRight, int(title.width()))
+        painter.drawText(title, Qt.AlignmentFlag.AlignVCenter, shown)
+        painter.drawText(QRectF(rect.right() - wide - 4, rect.top() + 4, wide, 20), Qt.AlignmentFlag.AlignCenter, value)
+        font.setBold(False)
+        font.setPixelSize(12)
+        painter.setFont(font)
+        painter.setPen(ink)
+        painter.drawText(QRectF(rect.left() + 40, rect.top() + 23, rect.width() - 48, 17), Qt.AlignmentFlag.AlignVCenter,
+                         _second_line(finding, self._model.units))  # fmt: skip
+        painter.restore()
+
+
+def _second_line(finding: Finding, units: Units) -> str:
+    limit = value_text(finding.limit, finding.unit, units)
+    return finding.verdict.word + (f" · limit {limit}" if limit != "–" else "")

@@ -1,0 +1,340 @@
+"""The main window: header, strip of panels, the line-up bench, the line that says what to do next."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QSettings, QTimer
+from PySide6.QtGui import QCloseEvent
+from PySide6.QtWidgets import (
+    QApplication,
+    QHBoxLayout,
+    QLabel,
+    QMainWindow,
+    QMenu,
+    QProgressBar,
+    QPushButton,
+    QSizePolicy,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bicentra.app import dialogs, workers
+from bicentra.app.actions import make_actions
+from bicentra.app.files import FileKeeper
+from bicentra.app.lineup.bench import LineupBench
+from bicentra.app.panels.panel import PANELS, Panel
+from bicentra.app.papers import PaperMaker
+from bicentra.app.theme import LOOKS, Look, apply_look
+from bicentra.core.base.wording import units_of
+from bicentra.study.next_step import NextStep, next_step
+from bicentra.study.study import Study
+
+MESSAGE_MS = 9000
+
+
+class MainWindow(QMainWindow):
+    """The one window. It owns the study and passes changes on; everything else shows or asks."""
+
+    def __init__(self, study: Study, settings: QSettings) -> None:
+        super().__init__()
+        self.settings = settings
+        self.look: Look = LOOKS.get(str(settings.value("look", "light")), LOOKS["light"])
+        self.study = study
+        self.bench = LineupBench(self.look)
+        self.files = FileKeeper(self)
+        self.papers = PaperMaker(self)
+        self.panels: dict[str, Panel] = {}
+        self._next = NextStep("")
+        self.actions_by_name = make_actions(self, self._calls())
+        self._build()
+        self.bench.refused.connect(self._refused)
+        self._message_timer = QTimer(self)
+        self._message_timer.setSingleShot(True)
+        self._message_timer.timeout.connect(lambda: self._say(""))
+        self.take(study)
+        self.resize(1280, 800)
+        self.setMinimumSize(900, 560)
+
+    def _calls(self) -> dict[str, Callable[[], object]]:
+        sight = self.bench.sight
+        return {
+            "new": self.files.new, "open": self.files.open, "demo": self.files.demo, "save": self.files.save,
+            "save_as": self.files.save_as, "quit": self.close, "template": lambda: self.papers.make("pdf"),
+            "dxf": lambda: self.papers.make("dxf"), "svg": lambda: self.papers.make("svg"),
+            "csv": lambda: self.papers.make("csv"), "undo": lambda: self.study.undo(), "redo": lambda: self.study.redo(),
+            "units": self.switch_units, "look": self.switch_look, "fit": self.bench.fit,
+            "best_clock": self.bench.to_best_clock, "next": self.do_next,
+            "zoom_in": lambda: sight.set_scale(sight.scale * 1.2), "zoom_out": lambda: sight.set_scale(sight.scale / 1.2),
+            "face": self.bench.face.setFocus, "section": self.bench.section.setFocus, "findings": self.bench.list.setFocus,
+            "keys": lambda: dialogs.show_keys(self),
+        }  # fmt: skip
+
+    # Building ----------------------------------------------------------------------------------
+
+    def _build(self) -> None:
+        desk = QWidget()
+        desk.setObjectName("desk")
+        column = QVBoxLayout(desk)
+        column.setContentsMargins(8, 6, 8, 6)
+        column.setSpacing(6)
+        column.addLayout(self._header())
+        middle = QHBoxLayout()
+        middle.setSpacing(6)
+        middle.addLayout(self._strip())
+        self._panel_host = QWidget()
+        self._panel_host.setFixedWidth(284)
+        self._panel_host.hide()
+        host = QVBoxLayout(self._panel_host)
+        host.setContentsMargins(0, 0, 0, 0)
+        middle.addWidget(self._panel_host)
+        middle.addWidget(self.bench, 1)
+        column.addLayout(middle, 1)
+        column.addLayout(self._footer())
+        self.setCentralWidget(desk)
+
+    def _header(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setSpacing(6)
+        row.addWidget(self._menu_button("Job", ("new", "open", "demo", "save", "save_as", "quit"), recent=True))
+        self.title = QLabel()
+        self.title.setObjectName("head")
+        self.title.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        row.addWidget(self.title, 1)
+        self._buttons: dict[str, QToolButton] = {}
+        for name, text in (
+            ("undo", "Undo"),
+            ("redo", "Redo"),
+            ("units", "mm"),
+            ("look", "Dark"),
+            ("fit", "Fit"),
+            ("best_clock", "Best clock"),
+        ):
+            button = QToolButton()
+            button.setText(text)
+            button.setToolTip(self.actions_by_name[name].toolTip())
+            button.setAccessibleName(self.actions_by_name[name].text())
+            button.clicked.connect(self.actions_by_name[name].trigger)
+            self._buttons[name] = button
+            row.addWidget(button)
+        row.addWidget(self._menu_button("Take away", ("template", "dxf", "svg", "csv"), recent=False))
+        keys = QToolButton()
+        keys.setText("?")
+        keys.setAccessibleName("All keys")
+        keys.setToolTip(self.actions_by_name["keys"].toolTip())
+        keys.clicked.connect(self.actions_by_name["keys"].trigger)
+        row.addWidget(keys)
+        return row
+
+    def _menu_button(self, text: str, names: tuple[str, ...], recent: bool) -> QToolButton:
+        button = QToolButton()
+        button.setText(f"{text}  ▾")
+        button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        menu = QMenu(button)
+        for name in names:
+            menu.addAction(self.actions_by_name[name])
+            if recent and name == "demo":
+                self._recent = menu.addMenu("Recent jobs")
+                self._recent.aboutToShow.connect(lambda: self.files.fill_recent(self._recent))
+        button.setMenu(menu)
+        return button
+
+    def _strip(self) -> QVBoxLayout:
+        column = QVBoxLayout()
+        column.setSpacing(6)
+        self._strip_buttons: dict[str, QToolButton] = {}
+        for name, (title, _) in PANELS.items():
+            button = QToolButton()
+            button.setText(
+                {
+                    "hub": "Hub",
+                    "knuckle": "Lugs",
+                    "rotor": "Rotor",
+                    "caliper": "Caliper",
+                    "bracket": "Plate",
+                    "job": "Job",
+                }[name]
+            )
+            button.setCheckable(True)
+            button.setToolTip(f"{title}: what was measured and chosen")
+            button.setAccessibleName(f"Panel {title}")
+            button.setFixedSize(74, 54)
+            button.clicked.connect(lambda _checked=False, name=name: self.show_panel(name))
+            self._strip_buttons[name] = button
+            column.addWidget(button)
+        column.addStretch(1)
+        return column
+
+    def _footer(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setSpacing(8)
+        self.message = QLabel()
+        self.message.setObjectName("wrong")
+        self.message.setWordWrap(True)
+        self.message.hide()
+        self.next_label = QLabel()
+        self.next_label.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self.next_label.setWordWrap(True)
+        self.next_label.setAccessibleName("What to do next")
+        self.next_button = QPushButton("Do it")
+        self.next_button.setObjectName("primary")
+        self.next_button.clicked.connect(self.do_next)
+        self.progress = QProgressBar()
+        self.progress.setFixedWidth(190)
+        self.progress.hide()
+        self.cancel_button = QPushButton("Cancel")
+        self.cancel_button.hide()
+        row.addWidget(self.next_label, 3)
+        row.addWidget(self.next_button)
+        row.addWidget(self.message, 2)
+        row.addWidget(self.progress)
+        row.addWidget(self.cancel_button)
+        return row
+
+    # Showing -----------------------------------------------------------------------------------
+
+    def take(self, study: Study) -> None:
+        """Work on ``study`` from now on."""
+        self.study = study
+        study.changed.append(self.refresh)
+        self.bench.show_study(study)
+        self.refresh()
+        self.bench.choose(study.solution.findings[0].id)
+
+    def refresh(self) -> None:
+        """Show the study as it stands."""
+        study = self.study
+        self.bench.refresh()
+        job = study.job
+        name = job.title or "Untitled job"
+        mark = "● " if study.modified else ""
+        where = f" · {study.path.name}" if study.path else " · not saved yet"
+        self.title.setText(f"{mark}{name} · {job.corner.replace('-', ' ')}{where}")
+        self.title.setToolTip(self.title.text() + ("" if not study.modified else "\n● unsaved changes"))
+        self.setWindowTitle(f"{mark}{name} – Bicentra")
+        for key, label in (("undo", study.undo_label), ("redo", study.redo_label)):
+            self._buttons[key].setEnabled(bool(label))
+            self._buttons[key].setToolTip(f"{key.capitalize()}: {label}" if label else f"Nothing to {key}")
+        self._buttons["units"].setText("mm" if job.display_units == "mm" else "inch")
+        self._buttons["look"].setText("Dark" if self.look.name == "light" else "Light")
+        self._show_next()
+        for panel in self.panels.values():
+            if panel.isVisible():
+                panel.show_job(job, units_of(job.display_units))
+        self.files.changed()
+
+    def _show_next(self) -> None:
+        self._next = next_step(self.study.solution)
+        self.next_label.setText(f"<b>Next:</b> {self._next.sentence}")
+        self.next_button.setText("Do it" if self._next.remedy else "Show" if self._next.finding else "Template…")
+
+    def show_panel(self, name: str) -> None:
+        """Open the panel called ``name``, or fold it away when it is open."""
+        opened = self.panels.get(name)
+        folding = opened is not None and opened.isVisible()
+        for panel in self.panels.values():
+            panel.hide()
+        for key, button in self._strip_buttons.items():
+            button.setChecked(key == name and not folding)
+        self._panel_host.setVisible(not folding)
+        if folding:
+            return
+        if opened is None:
+            opened = Panel(name)
+            opened.committed.connect(self._commit)
+            opened.structural.connect(lambda label, edits: self.bench.change(label, edits))
+            self.panels[name] = opened
+            self._panel_host.layout().addWidget(opened)
+        opened.show()
+        opened.show_job(self.study.job, units_of(self.study.job.display_units))
+
+    # Doing -------------------------------------------------------------------------------------
+
+    def _commit(self, path: str, value: object) -> None:
+        box = next((p.boxes[path] for p in self.panels.values() if path in p.boxes), None)
+        label = f"Change {box.label[0].lower()}{box.label[1:]}" if box else f"Change {path}"
+        if self.bench.change(label, ((path, value),)) and box is not None:
+            box.refuse("")
+
+    def _refused(self, path: str, message: str) -> None:
+        """Show a refusal at the field it is about, and in the footer."""
+        for panel in self.panels.values():
+            if panel.isVisible() and panel.refuse(path, message.removeprefix(f"{path}: ")):
+                break
+        self._say(f"Not taken: {message}")
+
+    def _say(self, message: str) -> None:
+        self.message.setText(message)
+        self.message.setVisible(bool(message))
+        if message:
+            self._message_timer.start(MESSAGE_MS)
+
+    def say(self, message: str) -> None:
+        """Show a message in the footer for a while."""
+        self._say(message)
+
+    def do_next(self) -> None:
+        """Do what the footer says."""
+        step = self._next
+        if step.remedy is not None:
+            self.bench.change(step.remedy.action, step.remedy.edits)
+        elif step.finding is not None:
+            self.bench.choose(step.finding.id)
+            self.bench.list.setFocus()
+        else:
+            self.papers.make("pdf")
+
+    def switch_units(self) -> None:
+        """Show millimetres or inches; what was measured stays as it is."""
+        units = "in" if self.study.job.display_units == "mm" else "mm"
+        self.bench.change(f"Show {'inches' if units == 'in' else 'millimetres'}", (("display_units", units),))
+
+    def switch_look(self) -> None:
+        """Change between light and dark."""
+        self.look = LOOKS["dark" if self.look.name == "light" else "light"]
+        self.settings.setValue("look", self.look.name)
+        app = QApplication.instance()
+        if isinstance(app, QApplication):
+            apply_look(app, self.look)
+        self.bench.dress(self.look)
+        self.refresh()
+
+    def watch(self, task: workers.Task) -> None:
+        """Show the progress of a task in the footer with a button to cancel it, and start it."""
+        self.progress.setRange(0, 100)
+        self.progress.setValue(0)
+        self.progress.setFormat(task.label)
+        self.progress.show()
+        self.cancel_button.show()
+        self.cancel_button.clicked.connect(task.cancel)
+        task.signals.progressed.connect(lambda part, text: self._progressed(part, text))
+        for over in (task.signals.finished, task.signals.failed, task.signals.stopped):
+            over.connect(self._over)
+        task.signals.failed.connect(self.say)
+        workers.start(task)
+
+    def _progressed(self, part: float, text: str) -> None:
+        self.progress.setValue(int(part * 100))
+        if text:
+            self.progress.setFormat(text)
+
+    def _over(self) -> None:
+        self.progress.hide()
+        self.cancel_button.hide()
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        """Ask about unsaved changes; close only when they are saved or given up."""
+        if not self.files.may_leave():
+            event.ignore()
+            return
+        self.files.closing()
+        workers.wait_for_all()
+        event.accept()
+
+
+def open_study(path: Path | None) -> Study:
+    """Return a study of the job at ``path``, or of an empty one. Raises ``JobFileError``."""
+    from bicentra.study.starting import empty_job
+    from bicentra.study.store import load
+
+    return Study(load(path), path) if path is not None else Study(empty_job())

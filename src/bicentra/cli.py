@@ -1,0 +1,116 @@
+"""The command line: open the window, check a job, export its papers, print the schema."""
+
+import argparse
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+
+from bicentra import __version__
+from bicentra.core.base.errors import BicentraError
+
+OK, STOPPED, UNUSABLE = 0, 1, 2
+COMMANDS = ("check", "export", "schema")
+
+
+def main(argv: Sequence[str] | None = None) -> int:
+    """Run the command in ``argv``; returns the exit code (0 fine, 1 a finding says stop, 2 unusable)."""
+    words = list(sys.argv[1:] if argv is None else argv)
+    arguments = (
+        _command_parser().parse_args(words)
+        if words[:1] and words[0] in COMMANDS
+        else _window_parser().parse_args(words)
+    )
+    try:
+        return int(arguments.run(arguments))
+    except BicentraError as error:
+        print(f"bicentra: {' '.join(str(error).split())}", file=sys.stderr)
+        return UNUSABLE
+    except BrokenPipeError:
+        sys.stderr.close()
+        return OK
+
+
+def _window_parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(
+        prog="bicentra",
+        description="Fit a brake caliper and rotor to a hub that was never meant for them.",
+        epilog="Also: bicentra check JOB [--json] · bicentra export JOB --pdf F … · bicentra schema. "
+        "Brakes can kill: have the work checked by someone qualified and follow local rules.",
+    )
+    parser.add_argument("job", nargs="?", metavar="JOB", help="the job file to open")
+    parser.add_argument("--demo", action="store_true", help="open a fresh copy of the demo job")
+    parser.add_argument("--picture", metavar="FILE", help="save a picture of the first view and close")
+    parser.add_argument("--version", action="version", version=f"Bicentra {__version__}")
+    parser.set_defaults(run=_window)
+    return parser
+
+
+def _command_parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="bicentra")
+    commands = parser.add_subparsers(required=True)
+    check = commands.add_parser("check", help="print the line-up and every finding")
+    check.add_argument("job", metavar="JOB")
+    check.add_argument("--json", action="store_true", help="as one JSON object")
+    check.set_defaults(run=_check)
+    export = commands.add_parser("export", help="write the plate and the job's papers")
+    export.add_argument("job", metavar="JOB")
+    for kind, what in (
+        ("dxf", "cutting file"),
+        ("svg", "drawing"),
+        ("pdf", "1:1 template and check list"),
+        ("csv", "hole table"),
+    ):
+        export.add_argument(f"--{kind}", metavar="F", help=what)
+    export.set_defaults(run=_export)
+    commands.add_parser("schema", help="print the JSON Schema of the job file").set_defaults(run=_schema)
+    return parser
+
+
+def _check(arguments: argparse.Namespace) -> int:
+    import msgspec
+
+    from bicentra.core.base.finding import Verdict
+    from bicentra.core.solution import solve
+    from bicentra.formats.check_report import check_object, check_text
+    from bicentra.study.store import load
+
+    solution = solve(load(Path(arguments.job)))
+    if arguments.json:
+        print(msgspec.json.format(msgspec.json.encode(check_object(solution)), indent=2).decode())
+    else:
+        print(check_text(solution), end="")
+    return STOPPED if Verdict.STOP in solution.verdicts else OK
+
+
+def _export(arguments: argparse.Namespace) -> int:
+    from bicentra.core.base.errors import ExportError
+    from bicentra.core.solution import solve
+    from bicentra.study.papers import PAPERS, write_paper
+    from bicentra.study.store import load
+
+    wanted = {kind: getattr(arguments, kind) for kind in PAPERS if getattr(arguments, kind)}
+    if not wanted:
+        raise ExportError("nothing to write was named; expected at least one of --dxf, --svg, --pdf, --csv with a file")
+    solution = solve(load(Path(arguments.job)))
+    for kind, name in wanted.items():
+        if name == "-":
+            raise ExportError(f"--{kind} -: found a terminal; expected a file name")
+        write_paper(kind, solution, Path(name))
+        print(f"written: {name}")
+    return OK
+
+
+def _schema(arguments: argparse.Namespace) -> int:
+    import msgspec
+
+    from bicentra.formats.schema import job_schema
+
+    del arguments
+    print(msgspec.json.format(msgspec.json.encode(job_schema()), indent=2).decode())
+    return OK
+
+
+def _window(arguments: argparse.Namespace) -> int:
+    from bicentra.app.main import run
+
+    return run(arguments.job, arguments.demo, arguments.picture)

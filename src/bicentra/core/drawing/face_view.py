@@ -1,0 +1,232 @@
+"""The first sightline: along the axle, at the outboard face. Made in the hub frame, turned over for a left corner."""
+
+import math
+
+import numpy as np
+
+from bicentra.core.base.finding import Finding
+from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.wording import Words, units_of
+from bicentra.core.bracket.clock_search import ClockSearch
+from bicentra.core.bracket.flat_plate import ligaments
+from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Shape, Sheet, mirrored
+from bicentra.core.drawing.shapes import arc_line, arrow_head, centre_mark, sector_loop
+from bicentra.core.parts.threads import find_thread
+from bicentra.core.solution import Solution
+
+RING_GAP_MM, RING_WIDTH_MM = 9.0, 6.0
+SPARE = (-150.0, -150.0, 150.0, 150.0)
+
+
+def face_view(solution: Solution, search: ClockSearch | None = None) -> Drawing:
+    """Return the view along the axle; ``search`` adds the ring of feasible clock windows."""
+    sheet = Sheet()
+    _knuckle(sheet, solution)
+    _rotor(sheet, solution)
+    _hub(sheet, solution)
+    _plate(sheet, solution)
+    _caliper(sheet, solution)
+    ring = ring_radius(solution)
+    if search is not None and is_known(ring):
+        _windows(sheet, search, ring)
+    _clock(sheet, solution, ring)
+    _dimensions(sheet, solution)
+    _ways(sheet, solution, ring)
+    drawing = sheet.finish(SPARE)
+    return mirrored(drawing) if solution.job.is_left else drawing
+
+
+def verdict_of(solution: Solution, id: str) -> str:
+    """Return the verdict word of a finding for a dimension that shows its value."""
+    try:
+        finding: Finding = solution.finding(id)
+    except KeyError:
+        return ""
+    return finding.verdict.value
+
+
+def ring_radius(solution: Solution) -> float:
+    """Return the radius of the clock ring: outside rotor and caliper."""
+    body = solution.assembly.body
+    reach = math.hypot(body.outer, body.half_width) if body.is_known else 0.0
+    return max(reach, known(solution.job.rotor.diameter_mm) / 2) + RING_GAP_MM
+
+
+def _knuckle(sheet: Sheet, solution: Solution) -> None:
+    for k, obstacle in enumerate(solution.job.knuckle.obstacles):
+        sheet.polygon(obstacle.outline_mm, "obstacle", f"obstacle-{k}")
+        middle = np.mean(np.array(obstacle.outline_mm), axis=0)
+        way = (float(np.sign(middle[0]) or 1.0), float(np.sign(middle[1]) or 1.0))
+        sheet.note(Note((float(middle[0]), float(middle[1])), obstacle.name, f"obstacle-{k}", 2, prefer=way))
+    for k, lug in enumerate(solution.job.knuckle.lugs):
+        centre = (known(lug.x_mm), known(lug.y_mm))
+        sheet.circle(centre, known(lug.boss_mm) / 2, "knuckle", f"lug-{k}")
+        sheet.note(Note(centre, lug.name, f"lug-{k}", 2, prefer=(1.0, 1.0 if centre[1] > 0 else -1.0)))
+        if lug.x_mm is None or lug.y_mm is None:
+            sheet.ghosts.append(f"lug {lug.name}: place not measured")
+
+
+def _rotor(sheet: Sheet, solution: Solution) -> None:
+    rotor = solution.job.rotor
+    outer, inner = known(rotor.diameter_mm) / 2, known(rotor.swept_inner_diameter_mm) / 2
+    if not is_known(outer):
+        sheet.ghosts.append("rotor: diameter not measured")
+    sheet.ring((0.0, 0.0), inner, outer, "rotor", "rotor")
+    sheet.ring((0.0, 0.0), known(rotor.centre_bore_mm) / 2, inner, "hat", "rotor")
+    if not is_known(inner):
+        sheet.circle((0.0, 0.0), outer, "rotor", "rotor", filled=False)
+    radius, holes = known(rotor.bolt_circle_mm) / 2, rotor.hole_count or 0
+    for k in range(holes):
+        angle = math.pi / 2 + 2 * math.pi * k / holes
+        sheet.circle((radius * math.cos(angle), radius * math.sin(angle)), known(rotor.hole_mm) / 2, "hole", "rotor")
+    centre_mark(sheet, (0.0, 0.0), 12.0)
+
+
+def _hub(sheet: Sheet, solution: Solution) -> None:
+    hub = solution.job.hub
+    sheet.circle((0.0, 0.0), known(hub.pilot_diameter_mm) / 2, "hub", "hub")
+    sheet.circle((0.0, 0.0), known(hub.flange_diameter_mm) / 2, "hub", "hub", filled=False, line="hidden")
+    thread = find_thread(hub.stud_thread) if hub.stud_thread else None
+    radius, count = known(hub.bolt_circle_mm) / 2, hub.stud_count or 0
+    for k in range(count if thread else 0):
+        angle = math.pi / 2 + 2 * math.pi * k / count
+        major = thread.major if thread else math.nan
+        sheet.circle((radius * math.cos(angle), radius * math.sin(angle)), major / 2, "bolt", "hub")
+
+
+def _plate(sheet: Sheet, solution: Solution) -> None:
+    plate = solution.plate
+    if plate.outline is not None:
+        loops = [plate.outline.vertices, *([plate.window.vertices] if plate.window else [])]
+        sheet.shape(Shape(tuple(loops), "made", "bracket"))
+    elif plate.fault:
+        sheet.ghosts.append(plate.fault)
+    for hole in solution.assembly.holes:
+        sheet.circle(hole.centre, hole.drill / 2, "hole", hole.feature)
+        centre_mark(sheet, hole.centre, hole.diameter * 0.8, hole.feature)
+    for placed in solution.assembly.joints:
+        seen = placed.way < 0
+        radius = placed.joint.thread.head_across_corners / 2 if seen else placed.joint.thread.major / 2
+        sheet.circle(placed.centre, radius, "bolt", placed.feature, filled=False, line="solid" if seen else "hidden")
+
+
+def _caliper(sheet: Sheet, solution: Solution) -> None:
+    line, body, caliper = solution.line, solution.assembly.body, solution.job.caliper
+    clock = math.radians(line.clock)
+    if body.is_known and is_known(clock):
+        corners = body.corners(np.array([clock]))[0]
+        sheet.polygon([(float(x), float(y)) for x, y in corners], "caliper", "caliper")
+    else:
+        sheet.ghosts.append("caliper: body, rotor diameter or clock angle not known")
+    pad = line.pad
+    if is_known(pad.half_angle, pad.inner_radius, pad.outer_radius, clock):
+        loop = sector_loop(pad.inner_radius, pad.outer_radius, clock - pad.half_angle, 2 * pad.half_angle)
+        sheet.shape(Shape((loop,), "pad", "pad", line="hidden"))
+    for k, (x, y, _) in enumerate(line.ears):
+        sheet.circle((x, y), known(caliper.ear_boss_mm) / 2, "caliper", f"ear-{k}")
+    _bleeders(sheet, solution, clock)
+
+
+def _bleeders(sheet: Sheet, solution: Solution, clock: float) -> None:
+    """Each bleeder as a small circle on the body's rim, in its direction from the caliper's middle."""
+    body = solution.assembly.body
+    if not (body.is_known and is_known(clock)):
+        return
+    middle = (body.inner + body.outer) / 2
+    high = (body.outer - body.inner) / 2
+    for turn in solution.job.caliper.bleeders_deg:
+        du, dw = math.cos(math.radians(turn)), math.sin(math.radians(turn))
+        reach = 1.0 / max(abs(du) / high, abs(dw) / body.half_width)
+        u, w = middle + du * reach, dw * reach
+        at = (u * math.cos(clock) - w * math.sin(clock), u * math.sin(clock) + w * math.cos(clock))
+        sheet.circle(at, 4.0, "bleeder", "bleeder")
+
+
+def _windows(sheet: Sheet, search: ClockSearch, ring: float) -> None:
+    """The ring round the rotor: a band where a bracket can be made, a thin line where not, a mark at the best."""
+    sheet.circle((0.0, 0.0), ring + RING_WIDTH_MM / 2, "construction", "clock", filled=False, line="hidden")
+    for window in search.windows:
+        sweep = math.radians(min(max(window.end - window.start, 0.5), 359.5))
+        loop = sector_loop(ring, ring + RING_WIDTH_MM, math.radians(window.start), sweep)
+        sheet.shape(Shape((loop,), "window", "clock"))
+    best = search.best
+    if best is not None:
+        angle = math.radians(best.best)
+        tip = ((ring + RING_WIDTH_MM) * math.cos(angle), (ring + RING_WIDTH_MM) * math.sin(angle))
+        sheet.shapes.append(arrow_head(tip, (-math.cos(angle), -math.sin(angle)), -8.0, "window-best", "clock"))
+        at = ((ring + RING_WIDTH_MM + 8.0) * math.cos(angle), (ring + RING_WIDTH_MM + 8.0) * math.sin(angle))
+        sheet.note(Note(at, f"best {best.best:.1f}°", "clock", 2, prefer=(math.cos(angle), math.sin(angle) + 0.6)))
+
+
+def _clock(sheet: Sheet, solution: Solution, ring: float) -> None:
+    clock = math.radians(solution.line.clock)
+    if not is_known(clock, ring):
+        return
+    u = (math.cos(clock), math.sin(clock))
+    sheet.line(
+        ((0.0, 0.0), (u[0] * (ring + RING_WIDTH_MM), u[1] * (ring + RING_WIDTH_MM))), "centre", "caliper", "centre"
+    )
+    at = ((ring + RING_WIDTH_MM / 2) * u[0], (ring + RING_WIDTH_MM / 2) * u[1])
+    sheet.handle(
+        Handle("Turn the caliper round the rotor", at, (-u[1], u[0]), "fit.clock_deg", 1.0, 0.25, True, "caliper")
+    )
+    text = f"clock {solution.line.clock % 360:.2f}°"
+    prefer = (u[0] * 0.5, -1.0)
+    sheet.note(Note(at, text, "caliper", 0, "fit.clock_deg", verdict_of(solution, "bleeder-up"), prefer))
+
+
+def _dimensions(sheet: Sheet, solution: Solution) -> None:
+    words, line, job = Words(units_of(solution.job.display_units)), solution.line, solution.job
+    clock, body = math.radians(line.clock), solution.assembly.body
+    u, w = (math.cos(clock), math.sin(clock)), (-math.sin(clock), math.cos(clock))
+    (x0, y0, _), (x1, y1, _) = line.ears
+    spacing = f"ears {words.size(known(job.caliper.ear_spacing_mm))}"
+    base = body.outer + RING_GAP_MM + RING_WIDTH_MM + 10.0
+    sheet.dimension(Dimension((x0, y0), (x1, y1), w, u, base, spacing, "ear-0", 0, 2, "caliper.ear_spacing_mm"))
+    radius = known(job.rotor.diameter_mm) / 2
+    spot = (radius * math.cos(clock + 2.4), radius * math.sin(clock + 2.4))
+    text = f"rotor Ø {words.size(2 * radius)}"
+    sheet.note(Note(spot, text, "rotor", 1, "rotor.diameter_mm", prefer=(spot[0], spot[1])))
+    found = [item for item in ligaments(solution.assembly.holes) if is_known(item.value)]
+    if found:
+        least = min(found, key=lambda item: item.value)
+        (ax, ay), (bx, by) = least.first.centre, least.second.centre
+        middle = ((ax + bx) / 2, (ay + by) / 2)
+        text = f"ligament {words.gap(least.value)}"
+        verdict = verdict_of(solution, "ligament")
+        sheet.note(Note(middle, text, "bracket", 1, "", verdict, prefer=(-middle[0], middle[1] * 0.2)))
+    _lug_spacing(sheet, solution, words)
+
+
+def _lug_spacing(sheet: Sheet, solution: Solution, words: Words) -> None:
+    """The distance between the first two lugs, dimensioned towards the axle."""
+    lugs = solution.job.knuckle.lugs
+    a, b = ((known(lug.x_mm), known(lug.y_mm)) for lug in lugs[:2])
+    apart = math.dist(a, b)
+    if not is_known(apart):
+        return
+    along = ((b[0] - a[0]) / apart, (b[1] - a[1]) / apart)
+    side = (-along[1], along[0])
+    middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
+    if side[0] * middle[0] + side[1] * middle[1] > 0:
+        side = (-side[0], -side[1])
+    base = a[0] * side[0] + a[1] * side[1] + 14.0
+    sheet.dimension(Dimension(a, b, along, side, base, f"lugs {words.size(apart)}", "lug-0", 0, 2))
+
+
+def _ways(sheet: Sheet, solution: Solution, ring: float) -> None:
+    """Which way is forward, and which way the rotor turns when driving forward (the top moves forward)."""
+    reach = ring if is_known(ring) else 120.0
+    start = math.radians(112.0)
+    radius = known(solution.job.rotor.diameter_mm) / 2 - 7.0
+    if is_known(radius):
+        sheet.shape(Shape((arc_line(radius, start, math.radians(-44.0)),), "way", "rotation", False, False))
+        end = math.radians(68.0)
+        tip = (radius * math.cos(end), radius * math.sin(end))
+        sheet.shapes.append(arrow_head(tip, (math.sin(end), -math.cos(end)), 7.0, "way", "rotation"))
+        sheet.note(Note((0.0, radius), "turns this way driving forward", "rotation", 3, prefer=(0.2, -1.0)))
+    y = -reach - 2.0
+    x = reach * 0.62
+    sheet.line(((x - 30.0, y), (x, y)), "way", "forward")
+    sheet.shapes.append(arrow_head((x + 6.0, y), (1.0, 0.0), 8.0, "way", "forward"))
+    sheet.note(Note((x - 12.0, y), "front of the vehicle", "forward", 1, prefer=(0.0, 1.0)))

@@ -1,0 +1,229 @@
+"""A drawing as plain records: shapes, texts, dimensions and handles, in mm on a flat sheet, y up.
+
+``tag`` names the feature an item belongs to (``rotor``, ``lug-0``, ``ear-bolt-1``), the same words findings use.
+``ink`` names a material or a kind of line, which each back end turns into colour, hatch and pen.
+"""
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass, field, replace
+from itertools import pairwise
+
+from bicentra.core.base.outline import Outline, Point, Segment
+
+Vertex = tuple[float, float, float]
+Loop = tuple[Vertex, ...]
+
+
+@dataclass(frozen=True)
+class Shape:
+    """Lines and arcs: one or more loops of (x, y, bulge). Several closed loops make an area with holes (even-odd)."""
+
+    loops: tuple[Loop, ...]
+    ink: str
+    tag: str = ""
+    closed: bool = True
+    filled: bool = True
+    line: str = "solid"
+
+    def segments(self) -> Iterable[Segment]:
+        """Return every segment of every loop."""
+        for loop in self.loops:
+            if self.closed:
+                yield from Outline(loop).segments
+            else:
+                for a, b in pairwise(loop):
+                    yield Segment((a[0], a[1]), (b[0], b[1]), a[2])
+
+
+@dataclass(frozen=True)
+class Text:
+    """A text standing at ``at``; ``size`` in points. ``anchor``: start, middle or end."""
+
+    at: Point
+    text: str
+    ink: str = "text"
+    tag: str = ""
+    size: float = 9.0
+    anchor: str = "middle"
+    bold: bool = False
+
+
+@dataclass(frozen=True)
+class Dimension:
+    """A distance between ``a`` and ``b`` measured along ``along``, drawn on the ``side`` of the parts.
+
+    ``base``: where, along ``side``, the lanes for dimension lines begin [mm]; ``lane`` counts outward. ``rank`` 0 is
+    shown first and 3 last. ``edits``: key path of the number this dimension shows, when it may be typed over.
+    """
+
+    a: Point
+    b: Point
+    along: Point
+    side: Point
+    base: float
+    text: str
+    tag: str = ""
+    lane: int = 0
+    rank: int = 1
+    edits: str = ""
+    verdict: str = ""
+
+
+@dataclass(frozen=True)
+class Note:
+    """A text with a leader to the place it speaks of; the layout finds room for it near ``at``."""
+
+    at: Point
+    text: str
+    tag: str = ""
+    rank: int = 1
+    edits: str = ""
+    verdict: str = ""
+    prefer: Point = (1.0, 1.0)
+
+
+@dataclass(frozen=True)
+class Handle:
+    """Something that can be taken hold of: moving along ``along`` by one mm changes ``path`` by ``gain``.
+
+    A turning handle has ``turns`` set: it follows the pointer's angle about the origin.
+    """
+
+    name: str
+    at: Point
+    along: Point
+    path: str
+    gain: float = 1.0
+    step: float = 0.1
+    turns: bool = False
+    tag: str = ""
+
+
+@dataclass(frozen=True)
+class Drawing:
+    """A sheet: what is drawn, and the rectangle (x_min, y_min, x_max, y_max) the parts fill [mm]."""
+
+    shapes: tuple[Shape, ...]
+    texts: tuple[Text, ...]
+    dimensions: tuple[Dimension, ...]
+    notes: tuple[Note, ...]
+    handles: tuple[Handle, ...]
+    bounds: tuple[float, float, float, float]
+    ghosts: tuple[str, ...] = ()
+
+
+@dataclass
+class Sheet:
+    """Collects items while a drawing is made. An item with a place that is not known is left out."""
+
+    shapes: list[Shape] = field(default_factory=list)
+    texts: list[Text] = field(default_factory=list)
+    dimensions: list[Dimension] = field(default_factory=list)
+    notes: list[Note] = field(default_factory=list)
+    handles: list[Handle] = field(default_factory=list)
+    ghosts: list[str] = field(default_factory=list)
+
+    def shape(self, shape: Shape) -> None:
+        """Add a shape, if every number of it is known."""
+        if all(map(math.isfinite, (n for loop in shape.loops for vertex in loop for n in vertex))):
+            self.shapes.append(shape)
+
+    def circle(
+        self, centre: Point, radius: float, ink: str, tag: str = "", filled: bool = True, line: str = "solid"
+    ) -> None:
+        """Add a full circle."""
+        self.shape(Shape((circle_loop(centre, radius),), ink, tag, True, filled, line))
+
+    def ring(self, centre: Point, inner: float, outer: float, ink: str, tag: str = "", line: str = "solid") -> None:
+        """Add the area between two circles."""
+        self.shape(Shape((circle_loop(centre, outer), circle_loop(centre, inner)), ink, tag, True, True, line))
+
+    def box(self, x0: float, y0: float, x1: float, y1: float, ink: str, tag: str = "", line: str = "solid") -> None:
+        """Add a rectangle."""
+        self.polygon(((x0, y0), (x1, y0), (x1, y1), (x0, y1)), ink, tag, line=line)
+
+    def polygon(
+        self, points: Iterable[Point], ink: str, tag: str = "", filled: bool = True, line: str = "solid"
+    ) -> None:
+        """Add a closed polygon."""
+        self.shape(Shape((tuple((x, y, 0.0) for x, y in points),), ink, tag, True, filled, line))
+
+    def line(self, points: Iterable[Point], ink: str, tag: str = "", line: str = "solid") -> None:
+        """Add an open line."""
+        self.shape(Shape((tuple((x, y, 0.0) for x, y in points),), ink, tag, False, False, line))
+
+    def outline(self, outline: Outline, ink: str, tag: str = "", filled: bool = True, line: str = "solid") -> None:
+        """Add a closed outline."""
+        self.shape(Shape((outline.vertices,), ink, tag, True, filled, line))
+
+    def dimension(self, dimension: Dimension) -> None:
+        """Add a dimension, if both its ends are known."""
+        if all(map(math.isfinite, (*dimension.a, *dimension.b, dimension.base))):
+            self.dimensions.append(dimension)
+
+    def note(self, note: Note) -> None:
+        """Add a note, if its place is known."""
+        if all(map(math.isfinite, note.at)):
+            self.notes.append(note)
+
+    def handle(self, handle: Handle) -> None:
+        """Add a handle, if its place is known."""
+        if all(map(math.isfinite, handle.at)):
+            self.handles.append(handle)
+
+    def finish(self, spare: tuple[float, float, float, float]) -> Drawing:
+        """Return the drawing; ``spare`` bounds are used while nothing is drawn."""
+        points = [
+            p for shape in self.shapes for segment in shape.segments() for p in (*segment.extremes(), segment.end)
+        ]
+        bounds = spare
+        if points:
+            xs, ys = [p[0] for p in points], [p[1] for p in points]
+            bounds = (min(xs), min(ys), max(xs), max(ys))
+        return Drawing(
+            tuple(self.shapes),
+            tuple(self.texts),
+            tuple(self.dimensions),
+            tuple(self.notes),
+            tuple(self.handles),
+            bounds,
+            tuple(self.ghosts),
+        )
+
+
+def circle_loop(centre: Point, radius: float) -> Loop:
+    """Return a full circle as two half arcs."""
+    cx, cy = centre
+    return (cx + radius, cy, 1.0), (cx - radius, cy, 1.0)
+
+
+def mirrored(drawing: Drawing) -> Drawing:
+    """Return the drawing seen from the other side: x turned round, texts still readable."""
+
+    def flip(p: Point) -> Point:
+        return -p[0], p[1]
+
+    def loop(vertices: Loop, closed: bool) -> Loop:
+        count = len(vertices)
+        turned = []
+        for k in range(count - 1, -1, -1):
+            bulge = vertices[(k - 1) % count][2] if closed or k > 0 else 0.0
+            turned.append((-vertices[k][0], vertices[k][1], bulge))
+        return tuple(turned)
+
+    x0, y0, x1, y1 = drawing.bounds
+    return replace(
+        drawing,
+        shapes=tuple(replace(s, loops=tuple(loop(v, s.closed) for v in s.loops)) for s in drawing.shapes),
+        texts=tuple(
+            replace(t, at=flip(t.at), anchor={"start": "end", "end": "start"}.get(t.anchor, t.anchor))
+            for t in drawing.texts
+        ),
+        dimensions=tuple(
+            replace(d, a=flip(d.a), b=flip(d.b), along=flip(d.along), side=flip(d.side)) for d in drawing.dimensions
+        ),
+        notes=tuple(replace(n, at=flip(n.at), prefer=flip(n.prefer)) for n in drawing.notes),
+        handles=tuple(replace(h, at=flip(h.at), along=flip(h.along)) for h in drawing.handles),
+        bounds=(-x1, y0, -x0, y1),
+    )

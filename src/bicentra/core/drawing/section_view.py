@@ -1,0 +1,237 @@
+"""The second sightline: across the rotor. A section through the axle and the caliper's middle.
+
+Across the sheet runs z (outboard to the right), upward the radius towards the caliper. Lugs, ears and bolts lie
+beside the plane and are drawn where they project on it.
+"""
+
+import math
+
+from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.outline import Point
+from bicentra.core.base.wording import Words, units_of
+from bicentra.core.bracket.axial import side_word
+from bicentra.core.bracket.checks import bolt_gap
+from bicentra.core.bracket.holes import PlacedJoint
+from bicentra.core.drawing.face_view import verdict_of
+from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Sheet
+from bicentra.core.lineup.solids import HAT_WALL_MM
+from bicentra.core.parts.threads import find_thread
+from bicentra.core.solution import Solution
+
+SPARE = (-110.0, -130.0, 50.0, 150.0)
+RIGHT, UP, DOWN = (1.0, 0.0), (0.0, 1.0), (0.0, -1.0)
+
+
+def section_view(solution: Solution) -> Drawing:
+    """Return the section through axle and caliper centre."""
+    sheet = Sheet()
+    _hub(sheet, solution)
+    _knuckle(sheet, solution)
+    _rotor(sheet, solution)
+    _plate(sheet, solution)
+    _caliper(sheet, solution)
+    _bolts(sheet, solution)
+    _gap_dimensions(sheet, solution)
+    _size_dimensions(sheet, solution)
+    _handles(sheet, solution)
+    return sheet.finish(SPARE)
+
+
+def _radial(solution: Solution, point: Point) -> float:
+    """Return how far out a point of the face lies along the caliper's direction."""
+    clock = math.radians(solution.line.clock)
+    return point[0] * math.cos(clock) + point[1] * math.sin(clock)
+
+
+def _hub(sheet: Sheet, solution: Solution) -> None:
+    hub = solution.job.hub
+    flange, pilot = known(hub.flange_diameter_mm) / 2, known(hub.pilot_diameter_mm) / 2
+    depth = known(hub.flange_thickness_mm)
+    sheet.box(-depth, -flange, 0.0, flange, "hub", "hub")
+    sheet.box(-depth - 30.0, -pilot, 12.0, pilot, "hub", "hub")
+    thread = find_thread(hub.stud_thread) if hub.stud_thread else None
+    if thread is not None:
+        for side in (1.0, -1.0):
+            r = side * known(hub.bolt_circle_mm) / 2
+            sheet.box(0.0, r - thread.major / 2, known(hub.stud_length_mm), r + thread.major / 2, "bolt", "hub")
+    sheet.line(((-110.0, 0.0), (40.0, 0.0)), "centre", "axle", "centre")
+    wheel = solution.job.wheel
+    if wheel is not None:
+        seat, thick = solution.line.wheel_seat_z, known(wheel.centre_thickness_mm)
+        for side in (1.0, -1.0):
+            sheet.box(
+                seat,
+                side * pilot,
+                seat + thick,
+                side * (known(hub.bolt_circle_mm) / 2 + 14),
+                "wheel",
+                "wheel",
+                "hidden",
+            )
+
+
+def _knuckle(sheet: Sheet, solution: Solution) -> None:
+    packing = solution.assembly.packing
+    for k, lug in enumerate(solution.job.knuckle.lugs):
+        r = _radial(solution, (known(lug.x_mm), known(lug.y_mm)))
+        half, face = known(lug.boss_mm) / 2, packing.lug_faces[k]
+        back = face - packing.sign * known(lug.thickness_mm)
+        sheet.box(min(face, back), r - half, max(face, back), r + half, "knuckle", f"lug-{k}")
+        shim = packing.shims[k]
+        if shim > 0:
+            sheet.box(face, r - half, face + packing.sign * shim, r + half, "shim", f"shim-{k}")
+
+
+def _rotor(sheet: Sheet, solution: Solution) -> None:
+    rotor, line = solution.job.rotor, solution.line
+    hat_in, outer = known(rotor.hat_inner_diameter_mm) / 2, known(rotor.diameter_mm) / 2
+    half, mid, hat_z = known(rotor.thickness_mm) / 2, line.rotor_midplane_z, line.hat_outer_z
+    hat_out, bore = hat_in + HAT_WALL_MM, known(rotor.centre_bore_mm) / 2
+    inside = hat_z - known(rotor.hat_thickness_mm)
+    for side in (1.0, -1.0):
+        points = (
+            (mid - half, hat_in), (mid - half, outer), (mid + half, outer), (mid + half, hat_out),
+            (hat_z, hat_out), (hat_z, bore), (inside, bore), (inside, hat_in),
+        )  # fmt: skip
+        sheet.polygon([(z, side * r) for z, r in points], "rotor", "rotor")
+        spacer = known(solution.job.fit.rotor_spacer_mm)
+        if spacer > 0:
+            start = 0.0 if solution.job.hub.mounting == "over-hub" else hat_z
+            sheet.box(start, side * bore, start + spacer, side * hat_in * 0.97, "made", "rotor-spacer")
+    sheet.line(((mid, hat_out), (mid, outer + 12.0)), "centre", "rotor", "centre")
+
+
+def _plate(sheet: Sheet, solution: Solution) -> None:
+    plate, (z0, z1) = solution.plate, solution.assembly.packing.z_range
+    if plate.outline is None or not is_known(solution.line.clock):
+        return
+    clock = math.radians(solution.line.clock)
+    cos, sin = math.cos(clock), math.sin(clock)
+    points = [(x * cos + y * sin, y * cos - x * sin) for x, y in plate.outline.polygon(0.05)]
+    radial = [u for u, _ in points]
+    sheet.box(z0, min(radial), z1, max(radial), "made", "bracket", "hidden")
+    cuts = sorted(
+        ua + (ub - ua) * wa / (wa - wb) for (ua, wa), (ub, wb) in zip(points, points[1:] + points[:1]) if wa * wb < 0
+    )
+    for low, high in zip(cuts[::2], cuts[1::2]):
+        sheet.box(z0, low, z1, high, "made", "bracket")
+
+
+def _caliper(sheet: Sheet, solution: Solution) -> None:
+    caliper, line, body = solution.job.caliper, solution.line, solution.assembly.body
+    mid = line.rotor_midplane_z + solution.assembly.packing.error
+    half_slot, bridge = known(caliper.slot_width_mm) / 2, line.pad_top_radius + known(caliper.bridge_to_pad_top_mm)
+    left, right = mid - half_slot, mid + half_slot
+    sheet.polygon(
+        ((body.z0, body.inner), (left, body.inner), (left, bridge), (right, bridge), (right, body.inner),
+         (body.z1, body.inner), (body.z1, body.outer), (body.z0, body.outer)),
+        "caliper", "caliper",
+    )  # fmt: skip
+    face = known(solution.job.rotor.thickness_mm) / 2
+    for wall, disc in ((left, line.rotor_midplane_z - face), (right, line.rotor_midplane_z + face)):
+        sheet.box(min(wall, disc), line.pad.inner_radius, max(wall, disc), line.pad.outer_radius, "pad", "pad")
+    out = 1.0 if caliper.ear_seat == "inboard" else -1.0
+    z, reach = solution.assembly.packing.ear_z, known(caliper.ear_boss_mm) / 2
+    end = z + out * known(caliper.ear_thickness_mm)
+    for k in range(2):
+        sheet.box(min(z, end), line.ear_line_radius - reach, max(z, end), line.ear_line_radius + reach, "caliper",
+                  f"ear-{k}", "hidden")  # fmt: skip
+    sheet.line(((mid, body.inner - 6.0), (mid, body.outer + 8.0)), "centre", "caliper", "centre")
+
+
+def _bolts(sheet: Sheet, solution: Solution) -> None:
+    for placed in solution.assembly.joints:
+        _bolt(sheet, placed, _radial(solution, placed.centre))
+
+
+def _bolt(sheet: Sheet, placed: PlacedJoint, r: float) -> None:
+    """One bolt: washers, head, shank."""
+    joint, way = placed.joint, placed.way
+    hardware, half = joint.thread.hardware, joint.thread.major / 2
+    under = placed.seat_z - way * joint.washer_thickness
+    if joint.washer_thickness > 0:
+        wide = hardware.washer_outer / 2
+        sheet.box(min(placed.seat_z, under), r - wide, max(placed.seat_z, under), r + wide, "bolt", placed.feature)
+    flat = hardware.across_flats / 2
+    sheet.box(min(under, placed.head_z), r - flat, max(under, placed.head_z), r + flat, "bolt", placed.feature)
+    sheet.box(min(under, placed.tip_z), r - half, max(under, placed.tip_z), r + half, "bolt", placed.feature)
+    sheet.line(((placed.head_z - way * 4, r), (placed.tip_z + way * 4, r)), "centre", placed.feature, "centre")
+
+
+def _gap_dimensions(sheet: Sheet, solution: Solution) -> None:
+    """The gaps where a feeler would go: tip, both walls of the slot, the axial error, the bolt tips."""
+    job, line, packing = solution.job, solution.line, solution.assembly.packing
+    words = Words(units_of(job.display_units))
+    body, mid = solution.assembly.body, line.rotor_midplane_z
+    rim, bridge = known(job.rotor.diameter_mm) / 2, line.pad_top_radius + known(job.caliper.bridge_to_pad_top_mm)
+    sheet.dimension(Dimension((mid, rim), (mid, bridge), UP, RIGHT, body.z1, f"tip gap {words.gap(line.tip_gap)}", "rotor",
+                              0, 0, "", verdict_of(solution, "tip-gap")))  # fmt: skip
+    sheet.dimension(Dimension((mid, line.pad_top_radius), (mid, rim), UP, RIGHT, body.z1,
+                              f"pad inset {words.gap(known(job.fit.pad_inset_mm))}", "pad", 2, 1, "fit.pad_inset_mm",
+                              verdict_of(solution, "pad-overhang")))  # fmt: skip
+    error = packing.error
+    centred = f"{words.gap(error)} too far {side_word(error)}" if abs(error) >= 0.005 else "centred"
+    sheet.dimension(Dimension((mid, body.outer), (mid + error, body.outer), RIGHT, UP, body.outer, centred, "caliper", 2, 0,
+                              "", verdict_of(solution, "axial-offset")))  # fmt: skip
+    half, wall = known(job.rotor.thickness_mm) / 2, known(job.caliper.slot_width_mm) / 2
+    for side, name in ((-1.0, "inboard"), (1.0, "outboard")):
+        gap = line.slot_gap + side * error
+        at = (mid + side * half, body.inner)
+        to = (mid + error + side * wall, body.inner)
+        sheet.dimension(Dimension(at, to, RIGHT, UP, body.outer, f"{name} {words.gap(gap)}", "rotor", 0 if side < 0 else 1, 1,
+                                  "", verdict_of(solution, "slot-gap")))  # fmt: skip
+    _tip_note(sheet, solution, words)
+
+
+def _tip_note(sheet: Sheet, solution: Solution, words: Words) -> None:
+    """The bolt end that comes nearest to the rotor."""
+    ends = [(bolt_gap(solution.assembly, placed, "tip"), placed) for placed in solution.assembly.joints]
+    known_ends = [(gap, placed) for gap, placed in ends if is_known(gap)]
+    if not known_ends:
+        return
+    gap, placed = min(known_ends, key=lambda row: row[0])
+    text = f"bolt tip {words.gap(gap)} {'from' if gap >= 0 else 'into'} rotor"
+    at = (placed.tip_z, _radial(solution, placed.centre))
+    sheet.note(Note(at, text, placed.feature, 0, "", verdict_of(solution, "bolt-tip-to-rotor"), (-0.6, -1.0)))
+
+
+def _size_dimensions(sheet: Sheet, solution: Solution) -> None:
+    """The sizes that decide where things come to lie: plate, plate behind the rotor, rotor height."""
+    job, line, packing = solution.job, solution.line, solution.assembly.packing
+    words = Words(units_of(job.display_units))
+    if solution.plate.outline is not None:
+        low = min(_radial(solution, (x, y)) for x, y in solution.plate.outline.polygon(0.5).tolist())
+        lugs = [
+            _radial(solution, (known(lug.x_mm), known(lug.y_mm))) - known(lug.boss_mm) / 2 for lug in job.knuckle.lugs
+        ]
+        base = -min([low, *(r for r in lugs if is_known(r))])
+        at, to = (packing.near_z, -base), (packing.far_z, -base)
+        text = f"plate {words.size(packing.thickness)}"
+        sheet.dimension(Dimension(at, to, RIGHT, DOWN, base, text, "bracket", 0, 1, "bracket.thickness_mm"))
+    rim = known(job.rotor.diameter_mm) / 2
+    half = known(job.rotor.thickness_mm) / 2
+    inboard = line.rotor_midplane_z - half
+    height = f"rotor height {words.size(known(job.rotor.overall_height_mm))}"
+    sheet.dimension(Dimension((inboard, -rim), (line.hat_outer_z, -known(job.rotor.centre_bore_mm) / 2), RIGHT, DOWN, rim, height,
+                              "rotor", 1, 2, "rotor.overall_height_mm"))  # fmt: skip
+    thick = f"rotor {words.size(2 * half)}"
+    sheet.dimension(Dimension((inboard, -rim), (inboard + 2 * half, -rim), RIGHT, DOWN, rim, thick, "rotor", 0, 2,
+                              "rotor.thickness_mm"))  # fmt: skip
+    spacer = known(job.fit.rotor_spacer_mm)
+    if is_known(spacer):
+        text = f"plate behind rotor {words.gap(spacer)}" if spacer > 0 else "no plate behind rotor"
+        at = (0.0, -known(job.rotor.hat_inner_diameter_mm) / 2)
+        sheet.note(Note(at, text, "rotor-spacer", 1, "fit.rotor_spacer_mm", prefer=(1.0, -0.5)))
+
+
+def _handles(sheet: Sheet, solution: Solution) -> None:
+    line, packing, body = solution.line, solution.assembly.packing, solution.assembly.body
+    hat = known(solution.job.rotor.hat_inner_diameter_mm) / 2 + HAT_WALL_MM
+    gain = 1.0 if solution.job.hub.mounting == "over-hub" else -1.0
+    sheet.handle(Handle("Plate behind the rotor", (line.hat_outer_z, -hat * 0.8), RIGHT, "fit.rotor_spacer_mm", gain, 0.1,
+                        tag="rotor-spacer"))  # fmt: skip
+    mid = line.rotor_midplane_z + packing.error
+    sheet.handle(Handle("Pad inset", (mid, body.outer), UP, "fit.pad_inset_mm", -1.0, 0.1, tag="pad"))
+    if solution.plate.outline is not None:
+        sheet.handle(Handle("Plate thickness", (packing.far_z, line.ear_line_radius - 24.0), (packing.sign, 0.0),
+                            "bracket.thickness_mm", 1.0, 0.5, tag="bracket"))  # fmt: skip

@@ -1,0 +1,212 @@
+"""The paper template at exactly 1 : 1, tiled when the plate is larger than a sheet, with the check list behind it."""
+
+import io
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from bicentra.core.base.errors import ExportError
+from bicentra.core.drawing.layout import Box, Placed
+from bicentra.core.drawing.model import Drawing, Shape
+from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM, content_box, headline, paper_labels, plate_sheet
+from bicentra.core.solution import Solution
+from bicentra.data import data_path
+from bicentra.formats.pdf_check_list import add_check_list
+from bicentra.formats.typeface import BOLD, REGULAR, text_width
+
+SHEETS = {"A4": (210.0, 297.0), "Letter": (215.9, 279.4)}
+MARGIN, FOOT, OVERLAP = 10.0, 36.0, 12.0
+"""Unprinted edge, strip for proof bars and texts, and how far neighbouring sheets show the same [mm]."""
+MOST_SHEETS = 60
+TEXT_PT = 9.0
+Report = Callable[[float, str], bool]
+
+
+@dataclass(frozen=True)
+class Tiling:
+    """How a drawing is laid over sheets: the sheet's size, how many, and the size of one window on it [mm]."""
+
+    sheet: tuple[float, float]
+    columns: int
+    rows: int
+    window: tuple[float, float]
+
+    @property
+    def count(self) -> int:
+        """Number of sheets."""
+        return self.columns * self.rows
+
+
+def tile(width: float, height: float, paper: str) -> Tiling:
+    """Return the upright or lying sheet that needs the fewest pieces for ``width`` by ``height`` [mm]."""
+    choices = []
+    for wide, high in (SHEETS[paper], SHEETS[paper][::-1]):
+        window = (wide - 2 * MARGIN, high - 2 * MARGIN - FOOT)
+        columns, rows = _pieces(width, window[0]), _pieces(height, window[1])
+        choices.append(Tiling((wide, high), columns, rows, window))
+    return min(choices, key=lambda choice: choice.count)
+
+
+def _pieces(length: float, window: float) -> int:
+    return 1 if length <= window else math.ceil((length - OVERLAP) / (window - OVERLAP) - 1e-9)
+
+
+def plate_pdf(solution: Solution, paper: str | None = None, report: Report | None = None) -> bytes:
+    """Return the template and check list as PDF on ``paper`` (A4 or Letter; by the job's units when not named).
+
+    Raises ``ExportError`` when there is no plate, or when it would need more than 60 sheets.
+    """
+    from reportlab.pdfbase import pdfmetrics
+    from reportlab.pdfbase.ttfonts import TTFont
+    from reportlab.pdfgen.canvas import Canvas
+
+    drawing = plate_sheet(solution)
+    labels = paper_labels(drawing, lambda text: (text_width(text, TEXT_PT) + 4.0, TEXT_PT + 3.0))
+    box = content_box(drawing, labels)
+    tiling = tile(box.x1 - box.x0, box.y1 - box.y0, paper or ("Letter" if solution.job.display_units == "in" else "A4"))
+    if tiling.count > MOST_SHEETS:
+        raise ExportError(f"the plate would need {tiling.count} sheets, more than {MOST_SHEETS}: check its sizes")
+    for name, file in (("Paper", REGULAR), ("PaperBold", BOLD)):
+        pdfmetrics.registerFont(TTFont(name, str(data_path("fonts", file))))
+    stream = io.BytesIO()
+    canvas = Canvas(stream, pagesize=_points(tiling.sheet), invariant=1)
+    canvas.setTitle(headline(solution)[0])
+    canvas.setCreator("Bicentra")
+    for place in range(tiling.count):
+        if report is not None and not report(place / (tiling.count + 1), f"Sheet {place + 1} of {tiling.count}"):
+            return b""
+        _template_page(canvas, solution, drawing, labels, box, tiling, place)
+        canvas.showPage()
+    add_check_list(canvas, solution, SHEETS[paper or ("Letter" if solution.job.display_units == "in" else "A4")])
+    canvas.save()
+    return stream.getvalue()
+
+
+def _points(sheet: tuple[float, float]) -> tuple[float, float]:
+    return sheet[0] * PT_PER_MM, sheet[1] * PT_PER_MM
+
+
+def _template_page(
+    canvas: Any, solution: Solution, drawing: Drawing, labels: tuple[Placed, ...], box: Box, tiling: Tiling, place: int
+) -> None:
+    """One sheet: its part of the drawing in a window, register marks, then the foot."""
+    column, row = place % tiling.columns, place // tiling.columns
+    wide, high = tiling.window
+    slack_x = max(wide - (box.x1 - box.x0), 0.0) / 2 if tiling.columns == 1 else 0.0
+    slack_y = max(high - (box.y1 - box.y0), 0.0) / 2 if tiling.rows == 1 else 0.0
+    left = box.x0 + column * (wide - OVERLAP) - slack_x
+    top = box.y1 - row * (high - OVERLAP) + slack_y
+    canvas.saveState()
+    window = canvas.beginPath()
+    window.rect(MARGIN * PT_PER_MM, (MARGIN + FOOT) * PT_PER_MM, wide * PT_PER_MM, high * PT_PER_MM)
+    canvas.clipPath(window, stroke=0, fill=0)
+    canvas.translate((MARGIN - left) * PT_PER_MM, (MARGIN + FOOT - (top - high)) * PT_PER_MM)
+    for shape in drawing.shapes:
+        _draw_shape(canvas, shape)
+    for label in labels:
+        _draw_label(canvas, label)
+    canvas.restoreState()
+    if tiling.count > 1:
+        _register_marks(canvas, tiling, column, row)
+    _foot(canvas, solution, tiling, place)
+
+
+def _draw_shape(canvas: Any, shape: Shape) -> None:
+    """Draw lines and arcs in points. Arcs are the PDF's own curves, true to better than a thousandth of the radius."""
+    width, dash = {"outline": (1.0, []), "hole": (0.8, []), "centre": (0.4, [8, 2, 2, 2])}.get(shape.ink, (0.7, []))
+    canvas.setLineWidth(width)
+    canvas.setDash(dash)
+    canvas.setStrokeColorRGB(*((0.6, 0.15, 0.1) if shape.ink == "centre" else (0, 0, 0)))
+    path = canvas.beginPath()
+    start = None
+    for piece in shape.segments():
+        x0, y0 = piece.start[0] * PT_PER_MM, piece.start[1] * PT_PER_MM
+        if start != piece.start:
+            path.moveTo(x0, y0)
+        if piece.bulge == 0.0:
+            path.lineTo(piece.end[0] * PT_PER_MM, piece.end[1] * PT_PER_MM)
+        else:
+            (cx, cy), r = piece.centre, piece.radius
+            first = math.degrees(math.atan2(piece.start[1] - cy, piece.start[0] - cx))
+            bounds = [v * PT_PER_MM for v in (cx - r, cy - r, cx + r, cy + r)]
+            path.arcTo(*bounds, startAng=first, extent=math.degrees(piece.sweep))
+        start = piece.end
+    canvas.drawPath(path, stroke=1, fill=0)
+
+
+def _draw_label(canvas: Any, label: Placed) -> None:
+    canvas.setDash([])
+    canvas.setLineWidth(0.4)
+    canvas.setStrokeColorRGB(0.35, 0.35, 0.35)
+    for (x0, y0), (x1, y1) in label.lines:
+        canvas.line(x0, y0, x1, y1)
+    canvas.setFont("Paper", TEXT_PT)
+    canvas.setFillColorRGB(0, 0, 0)
+    canvas.drawString(label.box.x0 + 2.0, label.box.y0 + 3.2, label.text)
+
+
+def _register_marks(canvas: Any, tiling: Tiling, column: int, row: int) -> None:
+    """Crosses in the middle of every overlap: they lie on each other when neighbouring sheets are laid right."""
+    wide, high = tiling.window
+    xs = [OVERLAP / 2] * (column > 0) + [wide - OVERLAP / 2] * (column < tiling.columns - 1) or [wide / 2]
+    ys = [OVERLAP / 2] * (row < tiling.rows - 1) + [high - OVERLAP / 2] * (row > 0) or [high / 2]
+    spots = [(x, y) for x in xs for y in (*ys, high / 4, 3 * high / 4) if tiling.columns > 1]
+    spots += [(x, y) for y in ys for x in (*xs, wide / 4, 3 * wide / 4) if tiling.rows > 1]
+    canvas.setDash([])
+    canvas.setLineWidth(0.5)
+    canvas.setStrokeColorRGB(0, 0, 0)
+    for x, y in dict.fromkeys(spots):
+        px, py, arm = (MARGIN + x) * PT_PER_MM, (MARGIN + FOOT + y) * PT_PER_MM, 4.0 * PT_PER_MM
+        canvas.line(px - arm, py, px + arm, py)
+        canvas.line(px, py - arm, px, py + arm)
+        canvas.circle(px, py, 2.0 * PT_PER_MM, stroke=1, fill=0)
+
+
+def _foot(canvas: Any, solution: Solution, tiling: Tiling, place: int) -> None:
+    """Proof bars, what plate this is, how to lay the sheets, the caution."""
+    title, seen = headline(solution)
+    x, y = MARGIN * PT_PER_MM, MARGIN * PT_PER_MM
+    room = (tiling.sheet[0] - 2 * MARGIN) * PT_PER_MM
+    canvas.setDash([])
+    _bar(canvas, 100.0, "100 mm", 31.0)
+    _bar(canvas, 101.6, "4 in", 25.0)
+    canvas.setFillColorRGB(0, 0, 0)
+    fitted(canvas, "PaperBold", 10, x, y + 16.5 * PT_PER_MM, title, room)
+    fitted(
+        canvas, "Paper", 9, x, y + 12.0 * PT_PER_MM, f"{seen} · print at 100 %, then measure both bars before use", room
+    )
+    if tiling.count > 1:
+        column, row = place % tiling.columns + 1, place // tiling.columns + 1
+        where = (
+            f"Sheet {place + 1} of {tiling.count}: row {row}, column {column}. Lay the ringed crosses on each other."
+        )
+        fitted(canvas, "PaperBold", 9, x, y + 7.6 * PT_PER_MM, where, room)
+    half = len(CAUTION[: len(CAUTION) // 2].rsplit(" ", 1)[0])
+    fitted(canvas, "Paper", 8, x, y + 3.6 * PT_PER_MM, CAUTION[:half], room)
+    fitted(canvas, "Paper", 8, x, y + 0.4 * PT_PER_MM, CAUTION[half:].strip(), room)
+
+
+def fitted(canvas: Any, font: str, size: float, x: float, y: float, text: str, room: float) -> None:
+    """Draw ``text`` no wider than ``room`` points: smaller down to 6 points, then cut with an ellipsis."""
+    face = BOLD if font.endswith("Bold") else REGULAR
+    while size > 6.0 and text_width(text, size, face) > room:
+        size -= 0.5
+    while len(text) > 1 and text_width(text, size, face) > room:
+        text = text[:-2].rstrip() + "…"
+    canvas.setFont(font, size)
+    canvas.drawString(x, y, text)
+
+
+def _bar(canvas: Any, length: float, text: str, height: float) -> None:
+    """A proof bar of ``length`` [mm] between two ticks."""
+    x0, y = MARGIN * PT_PER_MM, (MARGIN + height - 4.0) * PT_PER_MM
+    x1 = x0 + length * PT_PER_MM
+    canvas.setLineWidth(0.6)
+    canvas.setStrokeColorRGB(0, 0, 0)
+    canvas.line(x0, y, x1, y)
+    for x in (x0, x1):
+        canvas.line(x, y - 1.5 * PT_PER_MM, x, y + 1.5 * PT_PER_MM)
+    canvas.setFillColorRGB(0, 0, 0)
+    canvas.setFont("Paper", 8)
+    canvas.drawString(x1 + 3 * PT_PER_MM, y - 2.5, f"{text} between the ticks")

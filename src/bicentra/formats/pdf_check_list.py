@@ -1,0 +1,121 @@
+"""The check list behind the template: hole table, bolts, figures and every finding with a box to tick."""
+
+import textwrap
+from typing import Any
+
+from bicentra.core.base.wording import Words, units_of
+from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM, headline, hole_table
+from bicentra.core.solution import Solution
+from bicentra.formats.check_report import figures
+from bicentra.formats.typeface import BOLD, REGULAR, text_width
+
+MARGIN = 14.0
+LINE = 13.0
+
+
+class _Column:
+    """Writes lines down a page and turns to the next one at the bottom."""
+
+    def __init__(self, canvas: Any, sheet: tuple[float, float], title: str) -> None:
+        self.canvas, self.title = canvas, title
+        self.left, self.width = MARGIN * PT_PER_MM, (sheet[0] - 2 * MARGIN) * PT_PER_MM
+        self._top, self._size = (sheet[1] - MARGIN) * PT_PER_MM, (sheet[0] * PT_PER_MM, sheet[1] * PT_PER_MM)
+        self.page()
+
+    def page(self) -> None:
+        """Begin a page with its heading."""
+        self.canvas.setPageSize(self._size)
+        self.y = self._top
+        self.text(f"Check list · {self.title}", bold=True, size=12)
+        self.y -= 4
+
+    def room(self, lines: int) -> None:
+        """Turn the page unless ``lines`` more fit."""
+        if self.y - lines * LINE < MARGIN * PT_PER_MM:
+            self.canvas.showPage()
+            self.page()
+
+    def text(self, text: str, bold: bool = False, size: float = 9, indent: float = 0.0) -> None:
+        """Write a text, wrapped to the width."""
+        face = BOLD if bold else REGULAR
+        letter = text_width("n", size, face)
+        lines = textwrap.wrap(text, max(int((self.width - indent) / letter), 10)) or [""]
+        if hasattr(self, "y") and self.y < self._top:
+            self.room(len(lines))
+        for line in lines:
+            self.y -= LINE
+            self.canvas.setFont("PaperBold" if bold else "Paper", size)
+            self.canvas.setFillColorRGB(0, 0, 0)
+            self.canvas.drawString(self.left + indent, self.y, line)
+
+    def row(self, cells: tuple[str, ...], places: tuple[float, ...], bold: bool = False) -> None:
+        """Write one line of a table; ``places`` are parts of the width."""
+        self.room(1)
+        self.y -= LINE
+        face, font = (BOLD, "PaperBold") if bold else (REGULAR, "Paper")
+        ends = (*places[1:], 1.0)
+        for cell, place, end in zip(cells, places, ends):
+            size, room = 9.0, (end - place) * self.width - 4
+            while size > 5.5 and text_width(cell, size, face) > room:
+                size -= 0.5
+            while len(cell) > 1 and text_width(cell, size, face) > room:
+                cell = cell[:-2] + "…"
+            self.canvas.setFont(font, size)
+            self.canvas.drawString(self.left + place * self.width, self.y, cell)
+
+    def box(self) -> None:
+        """Draw a box to tick left of the next line."""
+        self.canvas.setLineWidth(0.7)
+        self.canvas.rect(self.left, self.y - LINE - 1, 8, 8, stroke=1, fill=0)
+
+
+def add_check_list(canvas: Any, solution: Solution, sheet: tuple[float, float]) -> None:
+    """Add the check list's pages to ``canvas``."""
+    column = _Column(canvas, sheet, headline(solution)[0])
+    column.text(CAUTION, size=8)
+    _holes(column, solution)
+    _bolts(column, solution)
+    column.y -= 6
+    column.text("Line-up", bold=True)
+    pairs = figures(solution)
+    for left, right in zip(pairs[::2], (*pairs[1::2], ("", ""))):
+        column.row((*left, *right), (0.0, 0.27, 0.52, 0.79))
+    _findings(column, solution)
+    canvas.showPage()
+
+
+def _holes(column: _Column, solution: Solution) -> None:
+    column.y -= 6
+    column.text("Holes, from the wheel axis: forward, up", bold=True)
+    places = (0.0, 0.06, 0.3, 0.46, 0.62)
+    column.row(("no.", "name", "forward", "up", "work"), places, bold=True)
+    words = Words(units_of(solution.job.display_units))
+    for row in hole_table(solution):
+        column.row((str(row.number), row.name, words.size(row.x), words.size(row.y), row.note), places)
+
+
+def _bolts(column: _Column, solution: Solution) -> None:
+    words = Words(units_of(solution.job.display_units))
+    column.y -= 6
+    column.text("Bolts", bold=True)
+    places = (0.0, 0.26, 0.5, 0.68, 0.84)
+    column.row(("where", "bolt", "grip", "engaged", "sticks out"), places, bold=True)
+    for placed in solution.assembly.joints:
+        joint = placed.joint
+        washers = (
+            f" + {joint.stack.washers} washer{'s' if joint.stack.washers != 1 else ''}" if joint.stack.washers else ""
+        )
+        name = f"{joint.thread.name} × {words.size(joint.length)}{washers}"
+        column.row(
+            (placed.name, name, words.size(joint.grip), words.size(joint.engagement), words.size(joint.protrusion)),
+            places,
+        )
+
+
+def _findings(column: _Column, solution: Solution) -> None:
+    column.y -= 6
+    column.text("Findings: tick each one when it has been measured on the car", bold=True)
+    for finding in solution.findings:
+        column.room(3)
+        column.box()
+        column.text(f"{finding.verdict.word.upper()}  {finding.title}: {finding.why}", indent=14)

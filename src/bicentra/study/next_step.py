@@ -1,0 +1,33 @@
+"""One sentence that always says the most useful next action."""
+
+from dataclasses import dataclass
+
+from bicentra.core.base.finding import Finding, Remedy, Verdict
+from bicentra.core.solution import Solution
+
+
+@dataclass(frozen=True)
+class NextStep:
+    """What to do next: the sentence, the finding it serves, and the remedy that does it when one is at hand."""
+
+    sentence: str
+    finding: Finding | None = None
+    remedy: Remedy | None = None
+
+
+def next_step(solution: Solution) -> NextStep:
+    """Return the next action: cure the worst stop, then measure what is missing, then look at what is close."""
+    for wanted in (Verdict.STOP, Verdict.UNKNOWN, Verdict.CAUTION):
+        found = next((f for f in solution.findings if f.verdict is wanted), None)
+        if found is not None:
+            return _for(found)
+    return NextStep("Everything clears on paper. Take away the 1:1 template, and try it in card before cutting metal.")
+
+
+def _for(finding: Finding) -> NextStep:
+    if finding.verdict is Verdict.UNKNOWN:
+        return NextStep(f"{finding.title}: {finding.why[0].lower()}{finding.why[1:]}", finding)
+    remedy = next((r for r in finding.remedies if r.edits and r.reversible), None)
+    if remedy is None:
+        return NextStep(f"{finding.title}: {finding.why}", finding)
+    return NextStep(f"{finding.title}: {remedy.action[0].lower()}{remedy.action[1:]}.", finding, remedy)

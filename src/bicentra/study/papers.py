@@ -1,0 +1,84 @@
+"""The papers of a job: what each is called, what makes it, and writing it to disk whole or not at all."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+
+from bicentra.core.drawing.plate_sheet import CAUTION
+from bicentra.core.solution import Solution
+from bicentra.study.store import write_atomic
+
+Report = Callable[[float, str], bool]
+
+
+@dataclass(frozen=True)
+class Paper:
+    """One kind of paper."""
+
+    title: str
+    make: Callable[[Solution, Report], bytes]
+
+
+def _pdf(solution: Solution, report: Report) -> bytes:
+    from bicentra.formats.pdf import plate_pdf
+
+    return plate_pdf(solution, report=report)
+
+
+def _dxf(solution: Solution, report: Report) -> bytes:
+    from bicentra.formats.dxf import plate_dxf
+
+    del report
+    return plate_dxf(solution)
+
+
+def _svg(solution: Solution, report: Report) -> bytes:
+    from bicentra.formats.svg import plate_svg
+
+    del report
+    return plate_svg(solution)
+
+
+def _csv(solution: Solution, report: Report) -> bytes:
+    from bicentra.formats.csv_table import plate_csv
+
+    del report
+    return plate_csv(solution)
+
+
+PAPERS = {
+    "pdf": Paper("Paper template and check list", _pdf),
+    "dxf": Paper("Cutting file", _dxf),
+    "svg": Paper("Drawing", _svg),
+    "csv": Paper("Hole table", _csv),
+}
+
+
+def ready_problem(solution: Solution) -> str:
+    """Return why no paper can be made yet; empty when one can."""
+    if solution.plate.outline is None:
+        return f"There is no plate to draw: {solution.plate.fault or 'something is not measured yet'}."
+    return ""
+
+
+def _go_on(part: float, text: str) -> bool:
+    del part, text
+    return True
+
+
+def write_paper(kind: str, solution: Solution, path: Path, report: Report = _go_on) -> bool:
+    """Write the paper of ``kind`` to ``path``, whole or not at all; False when it was cancelled.
+
+    Raises ``ExportError`` when the job has no plate yet and ``StoreError`` when the file cannot be written.
+    """
+    if not report(0.05, ""):
+        return False
+    data = PAPERS[kind].make(solution, report)
+    if not data or not report(0.95, ""):
+        return False
+    write_atomic(path, data)
+    report(1.0, "")
+    return True
+
+
+__all__ = ["CAUTION", "PAPERS", "Paper", "ready_problem", "write_paper"]
