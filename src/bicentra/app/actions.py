@@ -70,7 +70,7 @@ def key_sheet() -> str:
     """Return every key as rich text, made from the real actions."""
     rows = [(deed.key, deed.text.rstrip("…")) for deed in DEEDS if deed.key]
     cells = "".join(
-        f"<tr><td style='padding:3px 18px 3px 0'><b>{key}</b></td><td>{text}</td></tr>"
+        f"<tr><td style='padding:3px 18px 3px 0'><span style='font-weight:600'>{key}</span></td><td>{text}</td></tr>"
         for key, text in (*rows, *POINTER)
     )
     return f"<table>{cells}</table>"

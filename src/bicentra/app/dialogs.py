@@ -37,7 +37,8 @@ def ask_unsaved(parent: QWidget, title: str) -> str:
     box.setDefaultButton(save)
     box.setEscapeButton(stay)
     box.exec()
-    return {save: SAVE, leave: DISCARD}.get(box.clickedButton(), STAY)
+    clicked = box.clickedButton()
+    return SAVE if clicked is save else DISCARD if clicked is leave else STAY
 
 
 def ask_recover(parent: QWidget, title: str) -> bool:

@@ -8,6 +8,7 @@ from types import TracebackType
 from PySide6.QtCore import QSettings, QTimer
 from PySide6.QtWidgets import QApplication
 
+from bicentra.app import workers
 from bicentra.app.theme import LOOKS, apply_look, load_fonts
 from bicentra.app.window import MainWindow
 from bicentra.study.starting import demo_job, empty_job
@@ -36,7 +37,10 @@ def run(job: str | None, demo: bool, picture: str | None = None) -> int:
 def make_app() -> QApplication:
     """Return the application with its fonts and name, made once."""
     existing = QApplication.instance()
-    app = existing if isinstance(existing, QApplication) else QApplication(sys.argv[:1])
+    if isinstance(existing, QApplication):
+        return existing
+    app = QApplication(sys.argv[:1])
+    app.aboutToQuit.connect(workers.stop_all)
     app.setApplicationName("Bicentra")
     app.setStyle("Fusion")
     load_fonts()

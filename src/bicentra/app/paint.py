@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QFont, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF, QTransform
+from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
 from bicentra.app.theme import FAMILY, Look, Material, colour
 from bicentra.core.base.outline import Outline, Segment
@@ -99,14 +99,14 @@ def paint_glow(
 ) -> None:
     """Light the features called ``tags``: a broad bright line round each, over everything else."""
     halo = colour(look.glow)
-    halo.setAlpha(110)
+    halo.setAlpha(70)
     for item in shapes:
         if item.shape.tag in tags and item.shape.ink not in ("centre", "hole"):
             path = view.map(item.path)
             painter.strokePath(
-                path, QPen(halo, 8.0, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap, Qt.PenJoinStyle.RoundJoin)
+                path, QPen(halo, 6.0, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap, Qt.PenJoinStyle.RoundJoin)
             )
-            painter.strokePath(path, QPen(colour(look.glow), 2.2))
+            painter.strokePath(path, QPen(colour(look.glow), 1.8))
 
 
 class Lettering:
@@ -138,24 +138,26 @@ def paint_labels(
     """Paint dimensions and notes; ``origin`` is where (0, 0) of the drawing lies in the widget."""
     painter.setFont(lettering.font)
     for label in labels:
-        ink = colour(look.verdict(label.verdict)) if label.verdict not in ("", "ok") else colour(look.text)
         thin = colour(look.faint)
-        painter.setPen(QPen(colour(look.glow) if label.tag in lit else thin, 1.6 if label.tag in lit else 1.0))
+        shown = label.tag in lit and label.verdict not in ("", "ok")
+        painter.setPen(QPen(colour(look.glow) if shown else thin, 1.6 if shown else 1.0))
         for start, end in label.lines:
             painter.drawLine(_at(start, origin), _at(end, origin))
         painter.setBrush(thin)
         for tip, way in label.arrows:
             painter.drawPolygon(_arrow(tip, way, origin))
+    for label in labels:  # texts last: no line ever crosses one
+        ink = colour(look.verdict(label.verdict)) if label.verdict not in ("", "ok") else colour(look.text)
         paint_text(painter, label, look, ink, origin)
 
 
-def paint_text(painter: QPainter, label: Placed, look: Look, ink: object, origin: QPointF) -> None:
+def paint_text(painter: QPainter, label: Placed, look: Look, ink: QColor, origin: QPointF) -> None:
     """Paint one label on a patch of paper, underlined with dots when it may be typed over."""
     rect = label_rect(label, origin)
     patch = colour(look.paper)
     patch.setAlpha(225)
     painter.fillRect(rect, patch)
-    painter.setPen(QPen(ink, 1.0))  # type: ignore[arg-type]
+    painter.setPen(QPen(ink, 1.0))
     painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, label.text)
     if label.edits:
         painter.setPen(QPen(colour(look.accent), 1.4, Qt.PenStyle.DotLine))

@@ -19,6 +19,7 @@ class PaperMaker(QObject):
         super().__init__(window)
         self._window = window
         self._task: workers.Task | None = None
+        self._writing = (Path(), "")
 
     def make(self, kind: str) -> None:
         """Ask for a name and write the paper of ``kind``: pdf, dxf, svg or csv."""
@@ -41,12 +42,16 @@ class PaperMaker(QObject):
         solution = self._window.study.solution
         label = f"Writing {path.name}"
         task = workers.Task(label, lambda running: write_paper(kind, solution, path, running.report))
-        task.signals.finished.connect(lambda _result: self._written(path, kind))
+        self._writing = (path, kind)
+        task.signals.finished.connect(self._written)
         self._task = task
         self._window.watch(task)
         return task
 
-    def _written(self, path: Path, kind: str) -> None:
+    def _written(self, result: object) -> None:
+        if not result:
+            return
+        path, kind = self._writing
         stops = sum(v.value == "stop" for v in self._window.study.solution.verdicts)
         warning = f" {stops} finding{'s' if stops > 1 else ''} still say stop: do not cut on it yet." if stops else ""
         hint = " Print at 100 %, then measure the proof bars." if kind == "pdf" else ""

@@ -25,7 +25,7 @@ class Material:
     width: float = 1.4
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Look:
     """One look of the whole window."""
 
@@ -166,6 +166,9 @@ QLabel#faint {{ color: {look.faint}; font-size: 12px; }}
 QLabel#head {{ font-weight: 600; font-size: 16px; }}
 QLabel#group {{ font-weight: 600; color: {look.accent}; }}
 QListView {{ background: {look.card}; border: 1px solid {look.edge}; border-radius: 6px; outline: none; }}
+QComboBox::drop-down {{ border: none; width: 24px; }}
+QComboBox::down-arrow {{ image: url({data_path("icons", f"open-{look.name}.svg").as_posix()}); width: 12px; height: 12px; }}
+QComboBox QAbstractItemView {{ background: {look.paper}; border: 1px solid {look.edge}; }}
 QMenu {{ border: 1px solid {look.edge}; padding: 4px; }}
 QMenu::item {{ padding: 7px 22px; border-radius: 4px; }}
 QMenu::item:selected {{ background: {look.accent}; color: {look.accent_text}; }}

@@ -26,6 +26,7 @@ from bicentra.app.lineup.bench import LineupBench
 from bicentra.app.panels.panel import PANELS, Panel
 from bicentra.app.papers import PaperMaker
 from bicentra.app.theme import LOOKS, Look, apply_look
+from bicentra.app.widgets.elided_label import ElidedLabel
 from bicentra.core.base.wording import units_of
 from bicentra.study.next_step import NextStep, next_step
 from bicentra.study.study import Study
@@ -46,6 +47,7 @@ class MainWindow(QMainWindow):
         self.papers = PaperMaker(self)
         self.panels: dict[str, Panel] = {}
         self._next = NextStep("")
+        self._watched: workers.Task | None = None
         self.actions_by_name = make_actions(self, self._calls())
         self._build()
         self.bench.refused.connect(self._refused)
@@ -54,6 +56,7 @@ class MainWindow(QMainWindow):
         self._message_timer.timeout.connect(lambda: self._say(""))
         self.take(study)
         self.resize(1280, 800)
+        self.bench.face.setFocus()
         self.setMinimumSize(900, 560)
 
     def _calls(self) -> dict[str, Callable[[], object]]:
@@ -62,7 +65,7 @@ class MainWindow(QMainWindow):
             "new": self.files.new, "open": self.files.open, "demo": self.files.demo, "save": self.files.save,
             "save_as": self.files.save_as, "quit": self.close, "template": lambda: self.papers.make("pdf"),
             "dxf": lambda: self.papers.make("dxf"), "svg": lambda: self.papers.make("svg"),
-            "csv": lambda: self.papers.make("csv"), "undo": lambda: self.study.undo(), "redo": lambda: self.study.redo(),
+            "csv": lambda: self.papers.make("csv"), "undo": self._undo, "redo": self._redo,
             "units": self.switch_units, "look": self.switch_look, "fit": self.bench.fit,
             "best_clock": self.bench.to_best_clock, "next": self.do_next,
             "zoom_in": lambda: sight.set_scale(sight.scale * 1.2), "zoom_out": lambda: sight.set_scale(sight.scale / 1.2),
@@ -85,8 +88,8 @@ class MainWindow(QMainWindow):
         self._panel_host = QWidget()
         self._panel_host.setFixedWidth(284)
         self._panel_host.hide()
-        host = QVBoxLayout(self._panel_host)
-        host.setContentsMargins(0, 0, 0, 0)
+        self._panel_column = QVBoxLayout(self._panel_host)
+        self._panel_column.setContentsMargins(0, 0, 0, 0)
         middle.addWidget(self._panel_host)
         middle.addWidget(self.bench, 1)
         column.addLayout(middle, 1)
@@ -97,9 +100,8 @@ class MainWindow(QMainWindow):
         row = QHBoxLayout()
         row.setSpacing(6)
         row.addWidget(self._menu_button("Job", ("new", "open", "demo", "save", "save_as", "quit"), recent=True))
-        self.title = QLabel()
+        self.title = ElidedLabel()
         self.title.setObjectName("head")
-        self.title.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         row.addWidget(self.title, 1)
         self._buttons: dict[str, QToolButton] = {}
         for name, text in (
@@ -184,6 +186,7 @@ class MainWindow(QMainWindow):
         self.progress.hide()
         self.cancel_button = QPushButton("Cancel")
         self.cancel_button.hide()
+        self.cancel_button.clicked.connect(self._cancel_watched)
         row.addWidget(self.next_label, 3)
         row.addWidget(self.next_button)
         row.addWidget(self.message, 2)
@@ -225,7 +228,7 @@ class MainWindow(QMainWindow):
 
     def _show_next(self) -> None:
         self._next = next_step(self.study.solution)
-        self.next_label.setText(f"<b>Next:</b> {self._next.sentence}")
+        self.next_label.setText(f"<span style='font-weight:600'>Next:</span> {self._next.sentence}")
         self.next_button.setText("Do it" if self._next.remedy else "Show" if self._next.finding else "Template…")
 
     def show_panel(self, name: str) -> None:
@@ -242,9 +245,9 @@ class MainWindow(QMainWindow):
         if opened is None:
             opened = Panel(name)
             opened.committed.connect(self._commit)
-            opened.structural.connect(lambda label, edits: self.bench.change(label, edits))
+            opened.structural.connect(self.bench.change)
             self.panels[name] = opened
-            self._panel_host.layout().addWidget(opened)
+            self._panel_column.addWidget(opened)
         opened.show()
         opened.show_job(self.study.job, units_of(self.study.job.display_units))
 
@@ -284,6 +287,12 @@ class MainWindow(QMainWindow):
         else:
             self.papers.make("pdf")
 
+    def _undo(self) -> None:
+        self.study.undo()
+
+    def _redo(self) -> None:
+        self.study.redo()
+
     def switch_units(self) -> None:
         """Show millimetres or inches; what was measured stays as it is."""
         units = "in" if self.study.job.display_units == "mm" else "mm"
@@ -306,8 +315,8 @@ class MainWindow(QMainWindow):
         self.progress.setFormat(task.label)
         self.progress.show()
         self.cancel_button.show()
-        self.cancel_button.clicked.connect(task.cancel)
-        task.signals.progressed.connect(lambda part, text: self._progressed(part, text))
+        self._watched = task
+        task.signals.progressed.connect(self._progressed)
         for over in (task.signals.finished, task.signals.failed, task.signals.stopped):
             over.connect(self._over)
         task.signals.failed.connect(self.say)
@@ -317,6 +326,10 @@ class MainWindow(QMainWindow):
         self.progress.setValue(int(part * 100))
         if text:
             self.progress.setFormat(text)
+
+    def _cancel_watched(self) -> None:
+        if self._watched is not None:
+            self._watched.cancel()
 
     def _over(self) -> None:
         self.progress.hide()

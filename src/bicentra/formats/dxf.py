@@ -15,11 +15,11 @@ _LAYER_OF = {"outline": "OUTLINE", "hole": "HOLES", "centre": "CENTRE_MARKS", "m
 
 def plate_dxf(solution: Solution) -> bytes:
     """Return the plate as a DXF file. Raises ``ExportError`` when there is no plate."""
-    import ezdxf
     from ezdxf import units
+    from ezdxf.filemanagement import new
 
     drawing = plate_sheet(solution)
-    document = ezdxf.new("R2010", setup=False, units=units.MM)
+    document = new("R2010", setup=False, units=units.MM)
     for name, colour in LAYERS.items():
         document.layers.add(name, color=colour)
     document.styles.add("PAPER", font="IBMPlexSans-Regular.ttf")
@@ -30,8 +30,8 @@ def plate_dxf(solution: Solution) -> bytes:
         x, y = label.box.x0 / PT_PER_MM, (label.box.y0 + 2.0) / PT_PER_MM
         _add_text(space, label.text, x, y)
         for start, end in label.lines:
-            points = [(p[0] / PT_PER_MM, p[1] / PT_PER_MM) for p in (start, end)]
-            space.add_line(*points, dxfattribs={"layer": "TEXT"})
+            ends = [(p[0] / PT_PER_MM, p[1] / PT_PER_MM) for p in (start, end)]
+            space.add_line(ends[0], ends[1], dxfattribs={"layer": "TEXT"})
     x0, y0, _, _ = drawing.bounds
     for row, text in enumerate(headline(solution)):
         _add_text(space, text, x0, y0 - 42.0 - 5.0 * row)
@@ -62,13 +62,13 @@ def _add_text(space: Any, text: str, x: float, y: float) -> None:
 
 def _fixed_bytes(document: Any) -> bytes:
     """Write without clock and without chance: the same drawing gives the same bytes."""
-    import ezdxf
+    from ezdxf._options import options
 
-    before = ezdxf.options.write_fixed_meta_data_for_testing
-    ezdxf.options.write_fixed_meta_data_for_testing = True
+    before = options.write_fixed_meta_data_for_testing
+    options.write_fixed_meta_data_for_testing = True
     try:
         stream = io.StringIO()
         document.write(stream)
     finally:
-        ezdxf.options.write_fixed_meta_data_for_testing = before
+        options.write_fixed_meta_data_for_testing = before
     return stream.getvalue().encode(document.output_encoding)

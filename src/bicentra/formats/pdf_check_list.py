@@ -54,8 +54,8 @@ class _Column:
         self.y -= LINE
         face, font = (BOLD, "PaperBold") if bold else (REGULAR, "Paper")
         ends = (*places[1:], 1.0)
-        for cell, place, end in zip(cells, places, ends):
-            size, room = 9.0, (end - place) * self.width - 4
+        for text, place, end in zip(cells, places, ends):
+            cell, size, room = text, 9.0, (end - place) * self.width - 4
             while size > 5.5 and text_width(cell, size, face) > room:
                 size -= 0.5
             while len(cell) > 1 and text_width(cell, size, face) > room:

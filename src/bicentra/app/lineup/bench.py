@@ -24,7 +24,7 @@ from bicentra.core.parts.job import Job
 from bicentra.study.edits import get_value
 from bicentra.study.study import Study
 
-ROOM_PX = (70.0, 110.0)
+ROOM_PX = (36.0, 110.0)
 SEARCH_DELAY_MS, DETAIL_DELAY_MS = 180, 70
 FACE_NUDGES = {
     Qt.Key.Key_Left: Nudge("fit.clock_deg", -0.25, "Turn the caliper"),
@@ -57,6 +57,7 @@ class LineupBench(QWidget):
         self.sight = Sight()
         self.sight.look = look
         self._searched: Job | None = None
+        self._searching: Job | None = None
         self._task: workers.Task | None = None
         self._chosen = ""
         self.face = SightlineView("Along the axle, seen from outboard", self.sight, FACE_NUDGES)
@@ -65,8 +66,8 @@ class LineupBench(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(6)
-        row.addWidget(self.face, 56)
-        row.addWidget(self.section, 44)
+        row.addWidget(self.face, 61)
+        row.addWidget(self.section, 39)
         row.addWidget(self._side)
         self._search_timer = self._timer(SEARCH_DELAY_MS, self._start_search)
         self._detail_timer = self._timer(DETAIL_DELAY_MS, self._show_detail)
@@ -143,9 +144,10 @@ class LineupBench(QWidget):
         values["bracket.thickness_mm"] = solution.assembly.packing.thickness
         search = self.search if self._searched == without_clock(job) else None
         flip = -1.0 if job.is_left else 1.0
-        self.face.show_drawing(face_view(solution, search), values, flip)
-        self.section.show_drawing(section_view(solution), values)
-        self.model.show(solution.findings, units_of(job.display_units))
+        units = units_of(job.display_units)
+        self.face.show_drawing(face_view(solution, search), values, flip, units)
+        self.section.show_drawing(section_view(solution), values, 1.0, units)
+        self.model.show(solution.findings, units)
         self._keep_choice()
         if search is None:
             self._search_timer.start()
@@ -316,17 +318,21 @@ class LineupBench(QWidget):
         if self._task is not None:
             self._task.cancel()
         job = self.study.job
-        key = without_clock(job)
+        self._searching = without_clock(job)
         task = workers.Task("Clock search", lambda running: search_clock(job, progress=running.report))
-        task.signals.finished.connect(lambda found, key=key: self._searched_all(found, key))
-        task.signals.failed.connect(lambda message: self.refused.emit("", message))
+        task.signals.finished.connect(self._searched_all)
+        task.signals.failed.connect(self._search_failed)
         self._task = task
         workers.start(task)
 
-    def _searched_all(self, found: ClockSearch | None, key: Job) -> None:
-        if found is not None and self.study is not None and without_clock(self.study.job) == key:
-            self.search, self._searched = found, key
+    def _searched_all(self, found: ClockSearch | None) -> None:
+        """Show what was found; an answer about a job that has changed since is let go."""
+        if found is not None and self.study is not None and without_clock(self.study.job) == self._searching:
+            self.search, self._searched = found, self._searching
             self.refresh()
+
+    def _search_failed(self, message: str) -> None:
+        self.refused.emit("", message)
 
     def to_best_clock(self) -> None:
         """Turn the caliper to the best angle of all windows."""

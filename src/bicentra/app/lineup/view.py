@@ -4,7 +4,17 @@ import math
 from dataclasses import dataclass
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, QTimer, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QTransform, QWheelEvent
+from PySide6.QtGui import (
+    QFont,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QResizeEvent,
+    QTransform,
+    QWheelEvent,
+)
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from bicentra.app.lineup.drag import Drag
@@ -20,6 +30,7 @@ from bicentra.app.paint import (
 )
 from bicentra.app.theme import colour
 from bicentra.core.base.outline import Point
+from bicentra.core.base.quantities import Units, show_length
 from bicentra.core.drawing.layout import Box, Placed, lay_out
 from bicentra.core.drawing.model import Drawing, Handle
 
@@ -54,6 +65,7 @@ class SightlineView(QWidget):
         self.drawing: Drawing | None = None
         self.labels: tuple[Placed, ...] = ()
         self.flip = 1.0
+        self.units: Units = "mm"
         self._shapes: tuple[Painted, ...] = ()
         self._pan = QPointF(0.0, 0.0)
         self._drag: Drag | None = None
@@ -74,12 +86,12 @@ class SightlineView(QWidget):
 
     # What is shown -----------------------------------------------------------------------------
 
-    def show_drawing(self, drawing: Drawing, values: dict[str, float], flip: float = 1.0) -> None:
+    def show_drawing(self, drawing: Drawing, values: dict[str, float], flip: float = 1.0, units: Units = "mm") -> None:
         """Show ``drawing``; ``values`` are the numbers behind its handles, ``flip`` −1 for a mirror image."""
-        self.drawing, self._values, self.flip = drawing, values, flip
+        self.drawing, self._values, self.flip, self.units = drawing, values, flip, units
         self._shapes = painted(drawing)
         self._laid = ()
-        self.setAccessibleDescription("; ".join(item.text for item in (*drawing.dimensions, *drawing.notes)))
+        self.setAccessibleDescription("; ".join([d.text for d in drawing.dimensions] + [n.text for n in drawing.notes]))
         self.update()
 
     def fit_scale(self, room: tuple[float, float]) -> float:
@@ -176,13 +188,13 @@ class SightlineView(QWidget):
         """Title, scale bar, focus frame, what is not measured yet."""
         look, drawing = self.sight.look, self.drawing
         font = painter.font()
-        font.setBold(True)
+        font.setWeight(QFont.Weight.DemiBold)
         painter.setFont(font)
         painter.setPen(colour(look.faint))
         title = QRectF(10, 6, self.width() - 20, 20)
         shown = painter.fontMetrics().elidedText(self.title, Qt.TextElideMode.ElideRight, int(title.width()))
         painter.drawText(title, Qt.AlignmentFlag.AlignLeft, shown)
-        font.setBold(False)
+        font.setWeight(QFont.Weight.Normal)
         painter.setFont(font)
         self._paint_scale_bar(painter)
         for row, ghost in enumerate(drawing.ghosts[:6] if drawing else ()):
@@ -197,14 +209,19 @@ class SightlineView(QWidget):
 
     def _paint_scale_bar(self, painter: QPainter) -> None:
         look, scale = self.sight.look, self.sight.scale
-        long = next((bar for bar in SCALE_BARS if bar * scale >= 48), SCALE_BARS[-1])
+        one = 25.4 if self.units == "in" else 1.0
+        count = next((bar for bar in SCALE_BARS if bar * one * scale >= 48), SCALE_BARS[-1])
+        long = count * one
         y, x = self.height() - 14.0, 12.0
         painter.setPen(QPen(colour(look.text), 1.6))
         painter.drawLine(QPointF(x, y), QPointF(x + long * scale, y))
         for end in (x, x + long * scale):
             painter.drawLine(QPointF(end, y - 5), QPointF(end, y + 5))
         painter.setPen(colour(look.faint))
-        painter.drawText(QPointF(x + long * scale + 8, y + 4), f"{long:g} mm, true to scale")
+        text = f"{count:g} {self.units}"
+        if x + long * scale + 150 < self.width():
+            text += ", true to scale"
+        painter.drawText(QPointF(x + long * scale + 8, y + 4), text)
 
     def _paint_value(self, painter: QPainter) -> None:
         """The value being pulled, beside the handle in large figures."""
@@ -212,8 +229,8 @@ class SightlineView(QWidget):
         if drag is None or self.drawing is None:
             return
         value = self._values.get(drag.handle.path, math.nan)
-        unit = "°" if drag.handle.turns else " mm"
-        text = f"{drag.handle.name}: {value:.2f}{unit}"
+        shown = f"{value:.2f}°" if drag.handle.turns else show_length(value, self.units)
+        text = f"{drag.handle.name}: {shown}"
         at = next((self.to_px(h.at) for h in self.drawing.handles if h.path == drag.handle.path), QPointF(20, 40))
         metrics = painter.fontMetrics()
         wide = metrics.horizontalAdvance(text) + 20

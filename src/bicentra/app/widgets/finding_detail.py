@@ -139,5 +139,6 @@ class FindingDetail(QWidget):
 
     def buttons(self) -> list[QPushButton]:
         """Return the Try buttons in order."""
-        rows = [self._remedies.itemAt(k).widget() for k in range(self._remedies.count())]
-        return [button for row in rows if row for button in row.findChildren(QPushButton)]
+        items = [self._remedies.itemAt(k) for k in range(self._remedies.count())]
+        rows = [item.widget() for item in items if item is not None]
+        return [button for row in rows if row is not None for button in row.findChildren(QPushButton)]

@@ -20,7 +20,7 @@ def value_text(value: float, unit: str, units: Units) -> str:
     if not math.isfinite(value):
         return "–"
     if unit == "mm":
-        return show_length(value, units, gap=True)
+        return show_length(value, units, gap=True).replace("-", "−")
     return f"{value:.0f}{unit}" if unit in ("°", "") else f"{value:.2f} {unit}"
 
 
@@ -77,8 +77,8 @@ class FindingsPainter(QStyledItemDelegate):
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
         """Paint the row at ``index``."""
         finding, look = self._model.findings[index.row()], self.look
-        rect = QRectF(option.rect)  # type: ignore[attr-defined]
-        chosen = bool(option.state & QStyle.StateFlag.State_Selected)  # type: ignore[attr-defined]
+        rect = QRectF(option.rect)
+        chosen = bool(option.state & QStyle.StateFlag.State_Selected)
         painter.save()
         if chosen:
             painter.fillRect(rect, colour(look.accent))
@@ -86,8 +86,8 @@ class FindingsPainter(QStyledItemDelegate):
         text = colour(look.accent_text if chosen else look.text)
         paper = colour(look.accent if chosen else look.card)
         paint_mark(painter, QRectF(rect.left() + 8, rect.top() + 9, 24, 24), finding.verdict.value, ink, paper)
-        font = QFont(option.font)  # type: ignore[attr-defined]
-        font.setBold(finding.verdict.value in ("stop", "caution"))
+        font = QFont(option.font)
+        font.setWeight(QFont.Weight.DemiBold if finding.verdict.value in ("stop", "caution") else QFont.Weight.Normal)
         value = value_text(finding.value, finding.unit, self._model.units)
         wide = QFontMetrics(font).horizontalAdvance(value) + 8
         title = QRectF(rect.left() + 40, rect.top() + 4, rect.width() - 48 - wide, 20)
@@ -96,7 +96,7 @@ class FindingsPainter(QStyledItemDelegate):
         shown = QFontMetrics(font).elidedText(finding.title, Qt.TextElideMode.ElideRight, int(title.width()))
         painter.drawText(title, Qt.AlignmentFlag.AlignVCenter, shown)
         painter.drawText(QRectF(rect.right() - wide - 4, rect.top() + 4, wide, 20), Qt.AlignmentFlag.AlignCenter, value)
-        font.setBold(False)
+        font.setWeight(QFont.Weight.Normal)
         font.setPixelSize(12)
         painter.setFont(font)
         painter.setPen(ink)

@@ -123,18 +123,19 @@ def _factor(text: str, unit: str, kind: Kind) -> Fraction:
     return kind.units[unit]
 
 
-def show_length(value_mm: float | None, units: Units = "mm", gap: bool = False) -> str:
+def show_length(value_mm: float | None, units: Units = "mm", gap: bool = False, trim: bool = False) -> str:
     """Return a length for reading: ``12.50 mm``, ``0.492 in``, and ``91 thou`` for a gap in inch units.
 
-    ``gap`` marks the small distances that the trade speaks of in thousandths. Unknown values read ``not known``.
+    ``gap`` marks the small distances that the trade speaks of in thousandths, ``trim`` drops idle
+    zeros. Unknown values read ``not known``.
     """
     if value_mm is None or not math.isfinite(value_mm):
         return "not known"
     if units == "mm":
-        return f"{_no_minus_zero(value_mm, 2)} mm"
+        return f"{_short(value_mm, 2) if trim else _no_minus_zero(value_mm, 2)} mm"
     if gap and abs(value_mm) < 25.4:
         return f"{_no_minus_zero(value_mm / 0.0254, 0)} thou"
-    return f"{_no_minus_zero(value_mm / 25.4, 3)} in"
+    return f"{_short(value_mm / 25.4, 3) if trim else _no_minus_zero(value_mm / 25.4, 3)} in"
 
 
 def show_plain(value: float | None, digits: int = 1, unit: str = "") -> str:
@@ -155,10 +156,8 @@ def edit_text(value: float | None, kind: Kind, units: Units = "mm") -> str:
 
 
 def _short(value: float, digits: int) -> str:
-    text = f"{value:.{digits}f}"
-    return (
-        (text.rstrip("0").rstrip(".") or "0").replace("-0", "0") if float(text) == 0 else text.rstrip("0").rstrip(".")
-    )
+    text = _no_minus_zero(value, digits)
+    return text.rstrip("0").rstrip(".") if "." in text else text
 
 
 def _no_minus_zero(value: float, digits: int) -> str:

@@ -18,8 +18,8 @@ class Words:
         return show_length(abs(value_mm), self.units, gap=True)
 
     def size(self, value_mm: float) -> str:
-        """Return a length, signed as it is."""
-        return show_length(value_mm, self.units)
+        """Return a length, signed as it is, without idle zeros: ``12 mm``, ``12.5 mm``, ``0.472 in``."""
+        return show_length(value_mm, self.units, trim=True)
 
 
 def units_of(name: str) -> Units:

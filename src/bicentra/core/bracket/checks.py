@@ -66,7 +66,7 @@ def edge(assembly: Assembly, plate: FlatPlate, words: Words) -> Finding:
     limits = {id(hole): limit_in_mm(assembly.job, "edge-distance", hole.diameter) for hole in assembly.holes}
     hole, value = min(rows, key=lambda row: row[1] / row[0].diameter if is_known(row[1]) else -math.inf)
     limit = limits[id(hole)]
-    why = f"The edge runs {words.gap(value)} from the centre of {hole.name} (hole Ø {words.size(hole.diameter)}); a near edge tears."
+    why = f"The edge runs {words.gap(value)} from the centre of {hole.name} (Ø {words.size(hole.diameter)}); a near edge tears."
     cut = plate.keep_out > 0 and math.hypot(*hole.centre) - plate.keep_out < value + 0.01
     if cut:
         why += " The cut that clears hub or rotor comes this close."
@@ -297,7 +297,7 @@ def engagement(assembly: Assembly, words: Words) -> Finding:
     placed, value, limit = min(
         (row for row in rows if judge(row[1], row[2]) is bad), key=lambda row: row[1] / row[2].watch
     )
-    why = f"The {placed.name} has {words.size(value)} of thread in the {placed.joint.stack.female}; too little strips under braking."
+    why = f"The {placed.name} has {words.size(value)} of thread in the {placed.joint.stack.female}; too little strips."
     return make_finding(
         "thread-engagement",
         "Thread engagement of the bolts",

@@ -249,7 +249,11 @@ def bracket_obstacle_sweep(assembly: Assembly, hulls: FloatArray | None, count: 
         near = None if hulls is None else shapely.polygons(hulls) if height < FAR_MM else hulls
         columns.append(_shape_gap(near, obstacle_shape(obstacle), height, 0.0, count))
         names.append(("bracket", f"obstacle-{index}"))
-    return _least(columns, names) if columns else Swept(np.full(count, np.inf), np.zeros(count), ())
+    return (
+        _least(columns, names)
+        if columns
+        else Swept(np.full(count, UNKNOWN if hulls is None else np.inf), np.zeros(count), ())
+    )
 
 
 def bracket_caliper_sweep(assembly: Assembly, hulls: FloatArray | None, clock_rad: FloatArray) -> FloatArray:

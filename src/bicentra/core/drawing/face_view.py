@@ -14,7 +14,7 @@ from bicentra.core.drawing.shapes import arc_line, arrow_head, centre_mark, sect
 from bicentra.core.parts.threads import find_thread
 from bicentra.core.solution import Solution
 
-RING_GAP_MM, RING_WIDTH_MM = 9.0, 6.0
+RING_GAP_MM, RING_WIDTH_MM = 4.0, 6.0
 SPARE = (-150.0, -150.0, 150.0, 150.0)
 
 
@@ -46,10 +46,9 @@ def verdict_of(solution: Solution, id: str) -> str:
 
 
 def ring_radius(solution: Solution) -> float:
-    """Return the radius of the clock ring: outside rotor and caliper."""
+    """Return the radius of the clock ring: outside the rotor, and outside the caliper on its centreline."""
     body = solution.assembly.body
-    reach = math.hypot(body.outer, body.half_width) if body.is_known else 0.0
-    return max(reach, known(solution.job.rotor.diameter_mm) / 2) + RING_GAP_MM
+    return max(body.outer if body.is_known else 0.0, known(solution.job.rotor.diameter_mm) / 2) + RING_GAP_MM
 
 
 def _knuckle(sheet: Sheet, solution: Solution) -> None:
@@ -181,8 +180,10 @@ def _dimensions(sheet: Sheet, solution: Solution) -> None:
     u, w = (math.cos(clock), math.sin(clock)), (-math.sin(clock), math.cos(clock))
     (x0, y0, _), (x1, y1, _) = line.ears
     spacing = f"ears {words.size(known(job.caliper.ear_spacing_mm))}"
-    base = body.outer + RING_GAP_MM + RING_WIDTH_MM + 10.0
-    sheet.dimension(Dimension((x0, y0), (x1, y1), w, u, base, spacing, "ear-0", 0, 2, "caliper.ear_spacing_mm"))
+    base = body.inner - 60.0
+    sheet.dimension(
+        Dimension((x0, y0), (x1, y1), w, (-u[0], -u[1]), -base, spacing, "ear-0", 0, 2, "caliper.ear_spacing_mm")
+    )
     radius = known(job.rotor.diameter_mm) / 2
     spot = (radius * math.cos(clock + 2.4), radius * math.sin(clock + 2.4))
     text = f"rotor Ø {words.size(2 * radius)}"
@@ -216,7 +217,7 @@ def _lug_spacing(sheet: Sheet, solution: Solution, words: Words) -> None:
 
 def _ways(sheet: Sheet, solution: Solution, ring: float) -> None:
     """Which way is forward, and which way the rotor turns when driving forward (the top moves forward)."""
-    reach = ring if is_known(ring) else 120.0
+    reach = max(ring, 120.0) if is_known(ring) else 120.0
     start = math.radians(112.0)
     radius = known(solution.job.rotor.diameter_mm) / 2 - 7.0
     if is_known(radius):
@@ -225,8 +226,8 @@ def _ways(sheet: Sheet, solution: Solution, ring: float) -> None:
         tip = (radius * math.cos(end), radius * math.sin(end))
         sheet.shapes.append(arrow_head(tip, (math.sin(end), -math.cos(end)), 7.0, "way", "rotation"))
         sheet.note(Note((0.0, radius), "turns this way driving forward", "rotation", 3, prefer=(0.2, -1.0)))
-    y = -reach - 2.0
-    x = reach * 0.62
+    y = -reach + 4.0
+    x = reach - 8.0
     sheet.line(((x - 30.0, y), (x, y)), "way", "forward")
     sheet.shapes.append(arrow_head((x + 6.0, y), (1.0, 0.0), 8.0, "way", "forward"))
     sheet.note(Note((x - 12.0, y), "front of the vehicle", "forward", 1, prefer=(0.0, 1.0)))

@@ -6,7 +6,7 @@ out, least important first; nothing is ever drawn over another text.
 
 import math
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from bicentra.core.base.outline import Point
 from bicentra.core.drawing.model import Dimension, Drawing, Note
@@ -73,11 +73,23 @@ def lay_out(
             _dimension_tries(item, scale, measure) if isinstance(item, Dimension) else _note_tries(item, scale, measure)
         )
         for choice in tries:
-            if choice.box.inside(frame) and not any(choice.box.meets(box) for box in boxes):
-                placed.append(choice)
-                boxes.append(choice.box)
+            there = _into(choice, frame)
+            if there.box.inside(frame) and not any(there.box.meets(box) for box in boxes):
+                placed.append(there)
+                boxes.append(there.box)
                 break
     return tuple(placed)
+
+
+def _into(choice: Placed, frame: Box) -> Placed:
+    """Return ``choice`` with its text pushed into ``frame``, by no more than the text's own width."""
+    box = choice.box
+    if box.inside(frame):
+        return choice
+    wide = box.x1 - box.x0
+    dx = max(frame.x0 - box.x0, 0.0) - max(box.x1 - frame.x1, 0.0)
+    dx = max(-wide, min(wide, dx))
+    return replace(choice, box=Box(box.x0 + dx, box.y0, box.x1 + dx, box.y1))
 
 
 def _dimension_tries(dim: Dimension, scale: float, measure: Measure) -> Iterable[Placed]:
@@ -133,7 +145,7 @@ def _note_tries(note: Note, scale: float, measure: Measure) -> Iterable[Placed]:
     width, height = measure(note.text)
     at = (note.at[0] * scale, note.at[1] * scale)
     first = math.atan2(note.prefer[1], note.prefer[0])
-    for reach in _REACH:
+    for reach in _REACH[note.far :]:
         for turn in (0.0, 0.4, -0.4, 0.8, -0.8, 1.2, -1.2, 1.7, -1.7, 2.3, -2.3, math.pi):
             ux, uy = math.cos(first + turn), math.sin(first + turn)
             end = (at[0] + ux * reach, at[1] + uy * reach)

@@ -72,7 +72,10 @@ class Dimension:
 
 @dataclass(frozen=True)
 class Note:
-    """A text with a leader to the place it speaks of; the layout finds room for it near ``at``."""
+    """A text with a leader to the place it speaks of; the layout finds room for it near ``at``.
+
+    ``prefer`` is the direction tried first, ``far`` how many of the nearest distances are passed over.
+    """
 
     at: Point
     text: str
@@ -81,6 +84,7 @@ class Note:
     edits: str = ""
     verdict: str = ""
     prefer: Point = (1.0, 1.0)
+    far: int = 0
 
 
 @dataclass(frozen=True)

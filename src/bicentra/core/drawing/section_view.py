@@ -192,7 +192,7 @@ def _tip_note(sheet: Sheet, solution: Solution, words: Words) -> None:
     gap, placed = min(known_ends, key=lambda row: row[0])
     text = f"bolt tip {words.gap(gap)} {'from' if gap >= 0 else 'into'} rotor"
     at = (placed.tip_z, _radial(solution, placed.centre))
-    sheet.note(Note(at, text, placed.feature, 0, "", verdict_of(solution, "bolt-tip-to-rotor"), (-0.6, -1.0)))
+    sheet.note(Note(at, text, placed.feature, 0, "", verdict_of(solution, "bolt-tip-to-rotor"), (-0.5, -1.0), 3))
 
 
 def _size_dimensions(sheet: Sheet, solution: Solution) -> None:
@@ -233,5 +233,5 @@ def _handles(sheet: Sheet, solution: Solution) -> None:
     mid = line.rotor_midplane_z + packing.error
     sheet.handle(Handle("Pad inset", (mid, body.outer), UP, "fit.pad_inset_mm", -1.0, 0.1, tag="pad"))
     if solution.plate.outline is not None:
-        sheet.handle(Handle("Plate thickness", (packing.far_z, line.ear_line_radius - 24.0), (packing.sign, 0.0),
+        sheet.handle(Handle("Plate thickness", (packing.far_z, line.ear_line_radius + 24.0), (packing.sign, 0.0),
                             "bracket.thickness_mm", 1.0, 0.5, tag="bracket"))  # fmt: skip

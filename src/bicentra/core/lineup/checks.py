@@ -277,7 +277,8 @@ def _hub_remedies(job: Job, check: Check, words: Words) -> tuple[Remedy, ...]:
     if check.verdict is Verdict.UNKNOWN:
         return ()
     if check.label == "Bore on pilot" and check.value > 0:
-        ring = f"Fit a hub-centric ring {words.size(known(job.hub.pilot_diameter_mm))} to {words.size(known(job.rotor.centre_bore_mm))}"
+        inner, outer = words.size(known(job.hub.pilot_diameter_mm)), words.size(known(job.rotor.centre_bore_mm))
+        ring = f"Fit a hub-centric ring {inner} to {outer}"
         return (Remedy(ring, check.value, True, (), ("the ring centres only; the nuts hold the rotor",)),)
     if check.label == "Bore on pilot":
         bore = known(job.hub.pilot_diameter_mm) + 0.05

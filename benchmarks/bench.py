@@ -1,0 +1,157 @@
+"""Benches: medians and ratios, measured on this machine. Run with ``make bench``.
+
+Each line gives what was measured, the figure, the target and whether it is met. Ratios say more than milliseconds:
+they hold on another machine.
+"""
+
+import json
+import os
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+sys.path.insert(0, str(Path(__file__).resolve().parent))
+
+from bicentra.core.bracket.clock_search import search_clock
+from bicentra.core.parts.job import Job
+from bicentra.core.solution import solve
+from bicentra.study.starting import demo_job
+
+
+def timed(call: Callable[[], object], count: int) -> list[float]:
+    """Return the wall times of ``count`` calls [ms]."""
+    found = []
+    for _ in range(count):
+        start = time.perf_counter()
+        call()
+        found.append((time.perf_counter() - start) * 1e3)
+    return found
+
+
+def line(what: str, figure: float, unit: str, target: float, at_most: bool = True) -> dict[str, object]:
+    """Print one result and return it."""
+    met = figure <= target if at_most else figure >= target
+    print(f"{what:<58} {figure:9.2f} {unit:<3} target {'≤' if at_most else '≥'} {target:g}  {'met' if met else 'MISSED'}")
+    return {"what": what, "figure": figure, "unit": unit, "target": target, "met": met}
+
+
+def bench_solve(job: Job) -> dict[str, object]:
+    """One full solve with all findings, a different clock angle each time."""
+    jobs = [replace(job, fit=replace(job.fit, clock_deg=170.0 + k * 0.1)) for k in range(200)]
+    for warm in jobs[:20]:
+        solve(warm)
+    times = [timed(lambda one=one: solve(one), 1)[0] for one in jobs]
+    return line("full solve and findings, median", statistics.median(times), "ms", 3.0)
+
+
+def bench_drag() -> list[dict[str, object]]:
+    """Drag the caliper by pointer events, each painted at once into a picture of the window."""
+    from PySide6.QtCore import QEvent, QPointF, QSettings, Qt
+    from PySide6.QtGui import QMouseEvent
+
+    from bicentra.app.main import make_app, make_window
+    from bicentra.study.study import Study
+
+    app = make_app()
+    with tempfile.TemporaryDirectory() as folder:
+        os.environ["XDG_STATE_HOME"] = folder
+        window = make_window(Study(demo_job()), QSettings(f"{folder}/s.ini", QSettings.Format.IniFormat))
+        window.show()
+        app.processEvents()
+        view = window.bench.face
+        handle = next(h for h in view.drawing.handles if h.turns)
+        at = view.to_px(handle.at)
+
+        def send(kind: QEvent.Type, point: QPointF) -> None:
+            button = Qt.MouseButton.LeftButton
+            event = QMouseEvent(kind, point, view.mapToGlobal(point), button, button, Qt.KeyboardModifier.NoModifier)
+            app.sendEvent(view, event)
+
+        def frame(k: int) -> None:
+            send(QEvent.Type.MouseMove, QPointF(at.x(), at.y() + (k % 60) * 1.5 - 45))
+            view.repaint()
+            window.bench.section.repaint()
+
+        send(QEvent.Type.MouseButtonPress, at)
+        for k in range(60):
+            frame(k)
+        times = sorted(timed(lambda k=k: frame(k), 1)[0] for k in range(400))
+        send(QEvent.Type.MouseButtonRelease, at)
+        window.study.save(Path(folder) / "x.bicentra.json")
+        window.close()
+    return [
+        line("drag to painted frame, median", statistics.median(times), "ms", 12.0),
+        line("drag to painted frame, 95th percentile", times[int(len(times) * 0.95)], "ms", 16.0),
+    ]
+
+
+def bench_search(job: Job) -> dict[str, object]:
+    """The vectorised search against the plain loop of ``plain_search`` over the same 1,440 angles."""
+    from plain_search import plain_search
+
+    search_clock(job)
+    fast = statistics.median(timed(lambda: search_clock(job), 7))
+    share = 90  # the loop is timed on every sixteenth angle and scaled up
+    slow = timed(lambda: plain_search(job, [k * 4.0 for k in range(share)]), 1)[0] * 1440 / share
+    print(f"{'':<58} {fast:9.2f} ms vectorised, {slow:.0f} ms plain")
+    return line("clock search, times faster than a plain loop", slow / fast, "×", 50.0, at_most=False)
+
+
+_BARE = """
+import sys, time
+start = time.perf_counter()
+from PySide6.QtWidgets import QApplication, QWidget
+app = QApplication(sys.argv)
+window = QWidget(); window.resize(1280, 800); window.show(); app.processEvents(); window.repaint()
+print(time.perf_counter() - start)
+"""
+_OURS = """
+import sys, time
+start = time.perf_counter()
+from bicentra.app.main import make_app, make_window
+from bicentra.study.starting import demo_job
+from bicentra.study.study import Study
+from PySide6.QtCore import QSettings
+app = make_app()
+window = make_window(Study(demo_job()), QSettings(sys.argv[1], QSettings.Format.IniFormat))
+window.show(); app.processEvents(); window.repaint()
+print(time.perf_counter() - start)
+heavy = [name for name in ("ezdxf", "reportlab", "scipy", "fontTools") if name in sys.modules]
+print(heavy)
+import os; os._exit(0)
+"""
+
+
+def bench_start() -> dict[str, object]:
+    """Start to first painted window, against an empty window, each in a fresh process."""
+    with tempfile.TemporaryDirectory() as folder:
+        environment = {**os.environ, "XDG_STATE_HOME": folder}
+
+        def run(code: str) -> float:
+            done = subprocess.run([sys.executable, "-c", code, f"{folder}/s.ini"], capture_output=True, text=True, env=environment)
+            return float(done.stdout.split()[0])
+
+        for code in (_BARE, _OURS):
+            run(code)
+        bare, ours = (statistics.median(run(code) for _ in range(7)) for code in (_BARE, _OURS))
+    print(f"{'':<58} {bare * 1e3:9.0f} ms bare window, {ours * 1e3:.0f} ms Bicentra")
+    return line("start to first painted window, times a bare window", ours / bare, "×", 3.0)
+
+
+def main() -> int:
+    """Run every bench; ``--json FILE`` writes the results as well."""
+    job = demo_job()
+    results = [bench_solve(job), *bench_drag(), bench_search(job), bench_start()]
+    if "--json" in sys.argv:
+        Path(sys.argv[sys.argv.index("--json") + 1]).write_text(json.dumps(results, indent=2))
+    return 0
+
+
+if __name__ == "__main__":
+    main()
