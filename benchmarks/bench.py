@@ -37,7 +37,9 @@ def timed(call: Callable[[], object], count: int) -> list[float]:
 def line(what: str, figure: float, unit: str, target: float, at_most: bool = True) -> dict[str, object]:
     """Print one result and return it."""
     met = figure <= target if at_most else figure >= target
-    print(f"{what:<58} {figure:9.2f} {unit:<3} target {'≤' if at_most else '≥'} {target:g}  {'met' if met else 'MISSED'}")
+    print(
+        f"{what:<58} {figure:9.2f} {unit:<3} target {'≤' if at_most else '≥'} {target:g}  {'met' if met else 'MISSED'}"
+    )
     return {"what": what, "figure": figure, "unit": unit, "target": target, "met": met}
 
 
@@ -75,14 +77,45 @@ def bench_drag() -> list[dict[str, object]]:
 
         def frame(k: int) -> None:
             send(QEvent.Type.MouseMove, QPointF(at.x(), at.y() + (k % 60) * 1.5 - 45))
-            view.repaint()
-            window.bench.section.repaint()
+            app.processEvents()
 
         send(QEvent.Type.MouseButtonPress, at)
         for k in range(60):
             frame(k)
         times = sorted(timed(lambda k=k: frame(k), 1)[0] for k in range(400))
         send(QEvent.Type.MouseButtonRelease, at)
+        if "--split" in sys.argv:
+            send(QEvent.Type.MouseButtonPress, at)
+            study = window.study
+            print(
+                "move",
+                statistics.median(
+                    timed(
+                        lambda: send(QEvent.Type.MouseMove, QPointF(at.x(), at.y() + time.perf_counter_ns() % 40)), 50
+                    )
+                ),
+            )
+            print(
+                "face",
+                statistics.median(timed(view.repaint, 50)),
+                "section",
+                statistics.median(timed(window.bench.section.repaint, 50)),
+            )
+            print(
+                "solve",
+                statistics.median(timed(lambda: solve(study.job), 50)),
+                "refresh",
+                statistics.median(timed(window.refresh, 50)),
+            )
+            print("bench", statistics.median(timed(window.bench.refresh, 50)))
+            from bicentra.core.drawing.face_view import face_view
+            from bicentra.core.drawing.section_view import section_view
+
+            print(
+                "draw",
+                statistics.median(timed(lambda: face_view(study.solution, window.bench.search), 50)),
+                statistics.median(timed(lambda: section_view(study.solution), 50)),
+            )
         window.study.save(Path(folder) / "x.bicentra.json")
         window.close()
     return [
@@ -134,7 +167,13 @@ def bench_start() -> dict[str, object]:
         environment = {**os.environ, "XDG_STATE_HOME": folder}
 
         def run(code: str) -> float:
-            done = subprocess.run([sys.executable, "-c", code, f"{folder}/s.ini"], capture_output=True, text=True, env=environment)
+            done = subprocess.run(
+                [sys.executable, "-c", code, f"{folder}/s.ini"],
+                capture_output=True,
+                text=True,
+                check=True,
+                env=environment,
+            )
             return float(done.stdout.split()[0])
 
         for code in (_BARE, _OURS):

@@ -7,7 +7,7 @@ with the vectorised search.
 import math
 
 from bicentra.core.bracket.flat_plate import Assembly, assemble, keep_out_radius
-from bicentra.core.bracket.swing import Post, ear_posts, fixed_posts
+from bicentra.core.bracket.posts import Post
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 
@@ -32,7 +32,9 @@ def stops_at(assembly: Assembly, clock: float) -> set[str]:
         "bolt-head-room": _head_room(assembly, ears, box),
         "caliper-to-obstacle": _obstacles(assembly, ears, box),
         "bracket-to-obstacle": _plate_obstacles(assembly, plate),
-        "bracket-to-caliper": _stacked(_polygons(plate, box), _apart(assembly.packing.z_range, (assembly.body.z0, assembly.body.z1))),
+        "bracket-to-caliper": _stacked(
+            _polygons(plate, box), _apart(assembly.packing.z_range, (assembly.body.z0, assembly.body.z1))
+        ),
     }
     for name, value in values.items():
         if not value >= limit_for(job, name).stop - 1e-9:
@@ -73,8 +75,8 @@ def _ligament(assembly: Assembly, ears: list[Point]) -> float:
 def _head_room(assembly: Assembly, ears: list[Point], box: list[Point]) -> float:
     values = []
     body = (assembly.body.z0, assembly.body.z1)
-    for post in fixed_posts(assembly):
-        for ear, others in zip(ears, ear_posts(assembly)):
+    for post in assembly.fixed:
+        for ear, others in zip(ears, assembly.turning):
             values += [_posts(post, other, ear) for other in others]
         if "bolt" in post.feature:
             flat = _point_polygon((post.x, post.y), box) - post.radius
@@ -89,13 +91,13 @@ def _posts(post: Post, other: Post, at: Point) -> float:
 
 def _obstacles(assembly: Assembly, ears: list[Point], box: list[Point]) -> float:
     body, values = (assembly.body.z0, assembly.body.z1), []
-    for post in (p for p in fixed_posts(assembly) if "bolt" not in p.feature):
+    for post in (p for p in assembly.fixed if "bolt" not in p.feature):
         flat = _point_polygon((post.x, post.y), box) - post.radius
         values.append(_stacked(flat, _apart((post.z0, post.z1), body)))
     for obstacle in assembly.job.knuckle.obstacles:
         reach, shape = (obstacle.z_min_mm, obstacle.z_max_mm), list(obstacle.outline_mm)
         values.append(_stacked(_polygons(box, shape), _apart(reach, body)))
-        for ear, posts in zip(ears, ear_posts(assembly)):
+        for ear, posts in zip(ears, assembly.turning):
             flat = _point_polygon(ear, shape) - posts[0].radius
             values.append(_stacked(flat, _apart(reach, (posts[0].z0, posts[0].z1))))
     return min(values)
@@ -113,7 +115,9 @@ def _hull(assembly: Assembly, ears: list[Point]) -> list[Point]:
     """Convex outline of points on every boss, by the monotone chain (Andrew 1979, from memory)."""
     centres = [h.centre for h in assembly.holes[:-2]] + ears
     turns = [(math.cos(2 * math.pi * k / 128), math.sin(2 * math.pi * k / 128)) for k in range(128)]
-    points = sorted((c[0] + h.boss_radius * x, c[1] + h.boss_radius * y) for c, h in zip(centres, assembly.holes) for x, y in turns)
+    points = sorted(
+        (c[0] + h.boss_radius * x, c[1] + h.boss_radius * y) for c, h in zip(centres, assembly.holes) for x, y in turns
+    )
 
     def half(order: list[Point]) -> list[Point]:
         chain: list[Point] = []
@@ -160,10 +164,8 @@ def _polygons(one: list[Point], other: list[Point]) -> float:
                 return 0.0
     if _inside(one[0], other) or _inside(other[0], one):
         return 0.0
-    return min(
-        min(_point_edge(p, a, b) for p in one for a, b in _edges(other)),
-        min(_point_edge(p, a, b) for p in other for a, b in _edges(one)),
-    )
+    there = [_point_edge(p, a, b) for p in one for a, b in _edges(other)]
+    return min(there + [_point_edge(p, a, b) for p in other for a, b in _edges(one)])
 
 
 def _dips(plate: list[Point], room: float) -> int:

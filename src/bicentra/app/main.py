@@ -1,5 +1,6 @@
 """Starting the window."""
 
+import gc
 import sys
 import traceback
 from pathlib import Path
@@ -27,6 +28,7 @@ def run(job: str | None, demo: bool, picture: str | None = None) -> int:
     window = make_window(study, settings)
     window.show()
     _catch_faults(window)
+    QTimer.singleShot(2000, gc.freeze)  # what start-up made stays: later collections need not walk it
     if picture:
         QTimer.singleShot(PICTURE_DELAY_MS, lambda: _take_picture(window, picture, app))
     elif not demo and path is None:

@@ -4,13 +4,24 @@ import math
 from dataclasses import dataclass
 from functools import lru_cache
 
-from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF, QTransform
+from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
+from PySide6.QtGui import (
+    QBrush,
+    QColor,
+    QFont,
+    QFontMetricsF,
+    QPainter,
+    QPainterPath,
+    QPen,
+    QPolygonF,
+    QStaticText,
+    QTransform,
+)
 
 from bicentra.app.theme import FAMILY, Look, Material, colour
 from bicentra.core.base.outline import Outline, Segment
 from bicentra.core.drawing.layout import Placed
-from bicentra.core.drawing.model import Drawing, Shape
+from bicentra.core.drawing.model import Drawing, Shape, is_circle
 
 LINES = {
     "solid": Qt.PenStyle.SolidLine,
@@ -28,9 +39,21 @@ class Painted:
     shape: Shape
 
 
-def painted(drawing: Drawing) -> tuple[Painted, ...]:
-    """Return every shape of ``drawing`` as a painter's path in mm, y up."""
-    return tuple(Painted(path_of(shape), shape) for shape in drawing.shapes)
+def painted(drawing: Drawing, before: tuple[Painted, ...] = ()) -> tuple[Painted, ...]:
+    """Return every shape of ``drawing`` as a painter's path in mm, y up; paths of unchanged shapes are used again."""
+    made = []
+    for place, shape in enumerate(drawing.shapes):
+        old = before[place] if place < len(before) else None
+        made.append(old if old is not None and old.shape == shape else Painted(path_of(shape), shape))
+    return tuple(made)
+
+
+def unchanged(shapes: tuple[Painted, ...], before: tuple[Painted, ...]) -> int:
+    """Return how many shapes at the head of the list are the same as ``before``: they need not be painted anew."""
+    for place, (new, old) in enumerate(zip(shapes, before)):
+        if new is not old:
+            return place
+    return min(len(shapes), len(before))
 
 
 def path_of(shape: Shape) -> QPainterPath:
@@ -38,7 +61,7 @@ def path_of(shape: Shape) -> QPainterPath:
     path = QPainterPath()
     path.setFillRule(Qt.FillRule.OddEvenFill)
     for loop in shape.loops:
-        if len(loop) == 2 and loop[0][2] == 1.0 and loop[1][2] == 1.0:  # a full circle
+        if is_circle(loop):
             radius = abs(loop[0][0] - loop[1][0]) / 2
             path.addEllipse(QPointF((loop[0][0] + loop[1][0]) / 2, loop[0][1]), radius, radius)
             continue
@@ -90,8 +113,12 @@ def paint_shapes(painter: QPainter, shapes: tuple[Painted, ...], view: QTransfor
             fill, hatch = brushes_of(look, shape.ink)
             painter.fillPath(path, fill)
             if hatch is not None:
+                painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
                 painter.fillPath(path, hatch)
+        fine = shape.line == "centre"  # thin dashed lines need no smoothing, which makes them many times dearer
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, not fine)
         painter.strokePath(path, pen_of(look, shape.ink, shape.line, 1.0))
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing, True)
 
 
 def paint_glow(
@@ -117,14 +144,25 @@ class Lettering:
         self.font.setPixelSize(pixels)
         self._metrics = QFontMetricsF(self.font)
         self._widths: dict[str, float] = {}
+        self._texts: dict[str, QStaticText] = {}
 
     def measure(self, text: str) -> tuple[float, float]:
         """Return width and height of a label in pixels, its margin included."""
         if text not in self._widths:
             if len(self._widths) > 4000:
                 self._widths.clear()
+                self._texts.clear()
             self._widths[text] = self._metrics.horizontalAdvance(text) + 8.0
         return self._widths[text], self._metrics.height() + 2.0
+
+    def ready(self, text: str) -> QStaticText:
+        """Return ``text`` with its letters already set, for quick painting."""
+        if text not in self._texts:
+            made = QStaticText(text)
+            made.setTextFormat(Qt.TextFormat.PlainText)
+            made.prepare(font=self.font)
+            self._texts[text] = made
+        return self._texts[text]
 
 
 def paint_labels(
@@ -137,28 +175,31 @@ def paint_labels(
 ) -> None:
     """Paint dimensions and notes; ``origin`` is where (0, 0) of the drawing lies in the widget."""
     painter.setFont(lettering.font)
+    thin, bold = QPen(colour(look.faint), 1.0), QPen(colour(look.glow), 1.6)
+    arrows = QPainterPath()
     for label in labels:
-        thin = colour(look.faint)
         shown = label.tag in lit and label.verdict not in ("", "ok")
-        painter.setPen(QPen(colour(look.glow) if shown else thin, 1.6 if shown else 1.0))
-        for start, end in label.lines:
-            painter.drawLine(_at(start, origin), _at(end, origin))
-        painter.setBrush(thin)
+        painter.setPen(bold if shown else thin)
+        painter.drawLines([QLineF(_at(start, origin), _at(end, origin)) for start, end in label.lines])
         for tip, way in label.arrows:
-            painter.drawPolygon(_arrow(tip, way, origin))
+            arrows.addPolygon(_arrow(tip, way, origin))
+            arrows.closeSubpath()
+    painter.fillPath(arrows, colour(look.faint))
     for label in labels:  # texts last: no line ever crosses one
         ink = colour(look.verdict(label.verdict)) if label.verdict not in ("", "ok") else colour(look.text)
-        paint_text(painter, label, look, ink, origin)
+        paint_text(painter, label, look, ink, origin, lettering)
 
 
-def paint_text(painter: QPainter, label: Placed, look: Look, ink: QColor, origin: QPointF) -> None:
+def paint_text(
+    painter: QPainter, label: Placed, look: Look, ink: QColor, origin: QPointF, lettering: Lettering
+) -> None:
     """Paint one label on a patch of paper, underlined with dots when it may be typed over."""
     rect = label_rect(label, origin)
     patch = colour(look.paper)
     patch.setAlpha(225)
     painter.fillRect(rect, patch)
     painter.setPen(QPen(ink, 1.0))
-    painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, label.text)
+    painter.drawStaticText(rect.topLeft() + QPointF(4.0, 1.0), lettering.ready(label.text))
     if label.edits:
         painter.setPen(QPen(colour(look.accent), 1.4, Qt.PenStyle.DotLine))
         painter.drawLine(rect.bottomLeft() + QPointF(4, -1), rect.bottomRight() + QPointF(-4, -1))

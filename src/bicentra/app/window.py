@@ -212,9 +212,11 @@ class MainWindow(QMainWindow):
         name = job.title or "Untitled job"
         mark = "● " if study.modified else ""
         where = f" · {study.path.name}" if study.path else " · not saved yet"
-        self.title.setText(f"{mark}{name} · {job.corner.replace('-', ' ')}{where}")
-        self.title.setToolTip(self.title.text() + ("" if not study.modified else "\n● unsaved changes"))
-        self.setWindowTitle(f"{mark}{name} – Bicentra")
+        title = f"{mark}{name} · {job.corner.replace('-', ' ')}{where}"
+        if title != self.title.text():  # a label lays out the whole header again even for the same text
+            self.title.setText(title)
+            self.title.setToolTip(title + ("" if not study.modified else "\n● unsaved changes"))
+            self.setWindowTitle(f"{mark}{name} – Bicentra")
         for key, label in (("undo", study.undo_label), ("redo", study.redo_label)):
             self._buttons[key].setEnabled(bool(label))
             self._buttons[key].setToolTip(f"{key.capitalize()}: {label}" if label else f"Nothing to {key}")
@@ -227,7 +229,9 @@ class MainWindow(QMainWindow):
         self.files.changed()
 
     def _show_next(self) -> None:
-        self._next = next_step(self.study.solution)
+        before, self._next = self._next, next_step(self.study.solution)
+        if before.sentence == self._next.sentence:
+            return
         self.next_label.setText(f"<span style='font-weight:600'>Next:</span> {self._next.sentence}")
         self.next_button.setText("Do it" if self._next.remedy else "Show" if self._next.finding else "Template…")
 

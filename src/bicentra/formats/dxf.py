@@ -49,7 +49,7 @@ def _add_shape(space: Any, shape: Shape) -> None:
         if shape.ink == "hole":
             (x0, y0, _), (x1, _, _) = loop
             space.add_circle(((x0 + x1) / 2, y0), abs(x0 - x1) / 2, dxfattribs=layer)
-        elif len(loop) == 2 and not shape.closed:
+        elif len(loop) == 2 and not shape.closed and loop[0][2] == 0.0:
             space.add_line(loop[0][:2], loop[1][:2], dxfattribs=layer)
         else:
             space.add_lwpolyline(loop, format="xyb", close=shape.closed, dxfattribs=layer)

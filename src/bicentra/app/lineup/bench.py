@@ -60,6 +60,7 @@ class LineupBench(QWidget):
         self._searching: Job | None = None
         self._task: workers.Task | None = None
         self._chosen = ""
+        self._pulling = False
         self.face = SightlineView("Along the axle, seen from outboard", self.sight, FACE_NUDGES)
         self.section = SightlineView("Across the rotor, cut at the caliper", self.sight, SECTION_NUDGES)
         self._build_findings(look)
@@ -147,12 +148,18 @@ class LineupBench(QWidget):
         units = units_of(job.display_units)
         self.face.show_drawing(face_view(solution, search), values, flip, units)
         self.section.show_drawing(section_view(solution), values, 1.0, units)
-        self.model.show(solution.findings, units)
-        self._keep_choice()
+        if not self._pulling:
+            self._show_list()
         if search is None:
             self._search_timer.start()
         if not self._detail_timer.isActive():
             self._detail_timer.start()
+
+    def _show_list(self) -> None:
+        """Bring the list of findings up to date; while something is pulled, a few times a second are enough."""
+        if self.study is not None:
+            self.model.show(self.study.solution.findings, units_of(self.study.job.display_units))
+            self._keep_choice()
 
     def fit(self) -> None:
         """Show both drawings whole, at the largest scale that serves both."""
@@ -191,6 +198,7 @@ class LineupBench(QWidget):
             self._scroll.verticalScrollBar().setValue(0)
 
     def _show_detail(self) -> None:
+        self._show_list()
         finding, study = self.current(), self.study
         if finding is None or study is None:
             return
@@ -216,14 +224,18 @@ class LineupBench(QWidget):
         return True
 
     def _drag(self, handle: Handle, value: float) -> None:
+        self._pulling = True
         edits: list[tuple[str, object]] = [(handle.path, value)]
         self.change(HANDLE_LABELS.get(handle.path, handle.name), tuple(edits), f"drag {handle.path}")
 
     def _release(self) -> None:
+        self._pulling = False
         if self.study is not None:
             self.study.end_group()
+        self._show_detail()
 
     def _cancel(self) -> None:
+        self._pulling = False
         if self.study is not None:
             for path in HANDLE_LABELS:
                 self.study.cancel_group(f"drag {path}")

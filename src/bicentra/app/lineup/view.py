@@ -11,6 +11,7 @@ from PySide6.QtGui import (
     QPainter,
     QPaintEvent,
     QPen,
+    QPixmap,
     QResizeEvent,
     QTransform,
     QWheelEvent,
@@ -27,6 +28,7 @@ from bicentra.app.paint import (
     paint_labels,
     paint_shapes,
     painted,
+    unchanged,
 )
 from bicentra.app.theme import colour
 from bicentra.core.base.outline import Point
@@ -68,11 +70,15 @@ class SightlineView(QWidget):
         self.units: Units = "mm"
         self._shapes: tuple[Painted, ...] = ()
         self._pan = QPointF(0.0, 0.0)
+        self._middle: Point = (0.0, 0.0)
         self._drag: Drag | None = None
         self._panning: QPointF | None = None
         self._hover: Handle | None = None
         self._values: dict[str, float] = {}
         self._laid: tuple[object, ...] = ()
+        self._still = self._layered = 0
+        self._layer: QPixmap | None = None
+        self._layer_key: tuple[object, ...] = ()
         self._lettering = Lettering()
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -89,7 +95,8 @@ class SightlineView(QWidget):
     def show_drawing(self, drawing: Drawing, values: dict[str, float], flip: float = 1.0, units: Units = "mm") -> None:
         """Show ``drawing``; ``values`` are the numbers behind its handles, ``flip`` −1 for a mirror image."""
         self.drawing, self._values, self.flip, self.units = drawing, values, flip, units
-        self._shapes = painted(drawing)
+        before, self._shapes = self._shapes, painted(drawing, self._shapes)
+        self._still = min(self._still, unchanged(self._shapes, before))
         self._laid = ()
         self.setAccessibleDescription("; ".join([d.text for d in drawing.dimensions] + [n.text for n in drawing.notes]))
         self.update()
@@ -103,16 +110,18 @@ class SightlineView(QWidget):
         return min((self.width() - room[0]) / wide, (self.height() - room[1]) / high)
 
     def centre(self) -> None:
-        """Bring the drawing back to the middle."""
+        """Bring the drawing back to the middle. The middle then stays where it is while parts are moved about."""
         self._pan = QPointF(0.0, 0.0)
+        if self.drawing is not None:
+            x0, y0, x1, y1 = self.drawing.bounds
+            self._middle = ((x0 + x1) / 2, (y0 + y1) / 2)
         self.update()
 
     def origin(self) -> QPointF:
         """Return where (0, 0) of the drawing lies in the widget."""
-        bounds = self.drawing.bounds if self.drawing else (0.0, 0.0, 0.0, 0.0)
         scale = self.sight.scale
-        x = self.width() / 2 - (bounds[0] + bounds[2]) / 2 * scale
-        y = self.height() / 2 + (bounds[1] + bounds[3]) / 2 * scale
+        x = self.width() / 2 - self._middle[0] * scale
+        y = self.height() / 2 + self._middle[1] * scale
         return QPointF(round(x + self._pan.x()), round(y + self._pan.y()))
 
     def to_mm(self, point: QPointF) -> Point:
@@ -137,16 +146,42 @@ class SightlineView(QWidget):
             return
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         origin, scale = self.origin(), self.sight.scale
-        paint_shapes(painter, self._shapes, QTransform(scale, 0, 0, -scale, origin.x(), origin.y()), look)
+        turn = QTransform(scale, 0, 0, -scale, origin.x(), origin.y())
+        painter.drawPixmap(0, 0, self._backdrop(turn))
+        paint_shapes(painter, self._shapes[self._layered :], turn, look)
         if self.sight.lit:
-            turn = QTransform(scale, 0, 0, -scale, origin.x(), origin.y())
-            paint_glow(painter, self._shapes, turn, look, self.sight.lit)
+            paint_glow(painter, self._shapes[self._layered :], turn, look, self.sight.lit)
         self._lay_out(origin, scale)
         paint_labels(painter, self.labels, look, self._lettering, origin, self.sight.lit)
         self._paint_handles(painter)
-        self._paint_frame(painter)
+        self._paint_focus(painter)
         if self._drag is not None:
             self._paint_value(painter)
+
+    def _backdrop(self, turn: QTransform) -> QPixmap:
+        """Return the paper with the shapes that stood still since the last frame, painted once and kept.
+
+        While something is pulled only what moves is painted anew; what turns out to move is taken out of the layer.
+        """
+        look, ratio = self.sight.look, self.devicePixelRatioF()
+        ghosts = self.drawing.ghosts if self.drawing else ()
+        place = (turn.m11(), turn.dx(), turn.dy(), self.width(), self.height(), ratio)
+        key = (*place, look.name, self.units, self.sight.lit, ghosts)
+        layer, still = self._layer, self._still
+        self._still = len(self._shapes)
+        if layer is None or key != self._layer_key or self._layered > still:
+            self._layered = still
+            layer = QPixmap(int(self.width() * ratio), int(self.height() * ratio))
+            layer.setDevicePixelRatio(ratio)
+            layer.fill(colour(look.paper))
+            painter = QPainter(layer)
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            paint_shapes(painter, self._shapes[:still], turn, look)
+            paint_glow(painter, self._shapes[:still], turn, look, self.sight.lit)
+            self._paint_frame(painter)
+            painter.end()
+            self._layer, self._layer_key = layer, key
+        return layer
 
     def _lay_out(self, origin: QPointF, scale: float) -> None:
         """Place the labels anew when the drawing, its scale or its place has changed."""
@@ -185,7 +220,7 @@ class SightlineView(QWidget):
                 painter.drawLine(tip, QPointF(tip.x() + vx * 4.5, tip.y() + vy * 4.5))
 
     def _paint_frame(self, painter: QPainter) -> None:
-        """Title, scale bar, focus frame, what is not measured yet."""
+        """Title, scale bar, what is not measured yet."""
         look, drawing = self.sight.look, self.drawing
         font = painter.font()
         font.setWeight(QFont.Weight.DemiBold)
@@ -202,9 +237,11 @@ class SightlineView(QWidget):
             painter.drawText(
                 QRectF(10, 30 + 18 * row, self.width() - 20, 18), Qt.AlignmentFlag.AlignLeft, f"◌ {ghost}"[:160]
             )
+
+    def _paint_focus(self, painter: QPainter) -> None:
         if self.hasFocus():
             painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.setPen(QPen(colour(look.glow), 3.0))
+            painter.setPen(QPen(colour(self.sight.look.glow), 3.0))
             painter.drawRect(self.rect().adjusted(1, 1, -2, -2))
 
     def _paint_scale_bar(self, painter: QPainter) -> None:

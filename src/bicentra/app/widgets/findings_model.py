@@ -24,6 +24,11 @@ def value_text(value: float, unit: str, units: Units) -> str:
     return f"{value:.0f}{unit}" if unit in ("°", "") else f"{value:.2f} {unit}"
 
 
+def _reads_as(finding: Finding) -> tuple[object, ...]:
+    """Return what a row shows of a finding; values that round alike read alike."""
+    return finding.id, finding.verdict, f"{finding.value:.2f}", f"{finding.limit:.2f}"
+
+
 class FindingsModel(QAbstractListModel):
     """The findings, worst first, as the solution gives them."""
 
@@ -39,10 +44,11 @@ class FindingsModel(QAbstractListModel):
             self.findings, self.units = findings, units
             self.endResetModel()
             return
-        changed = findings != self.findings or units != self.units
+        before, same_units = self.findings, units == self.units
         self.findings, self.units = findings, units
-        if changed:
-            self.dataChanged.emit(self.index(0), self.index(len(findings) - 1))
+        for row, (old, new) in enumerate(zip(before, findings)):
+            if not (same_units and _reads_as(old) == _reads_as(new)):
+                self.dataChanged.emit(self.index(row), self.index(row))
 
     def rowCount(self, parent: Index | None = None) -> int:
         """Return the number of findings."""

@@ -7,6 +7,7 @@ for a straight line (the convention of the open DXF format). Nothing here approx
 
 import math
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -26,26 +27,26 @@ class Segment:
     end: Point
     bulge: float = 0.0
 
-    @property
+    @cached_property
     def sweep(self) -> float:
         """Angle swept by the arc [rad], positive counter-clockwise; 0 for a line."""
         return 4.0 * math.atan(self.bulge)
 
-    @property
+    @cached_property
     def radius(self) -> float:
         """Radius of the arc [mm]; infinite for a line."""
         if self.bulge == 0.0:
             return math.inf
         return math.dist(self.start, self.end) * (1 + self.bulge**2) / (4 * abs(self.bulge))
 
-    @property
+    @cached_property
     def centre(self) -> Point:
         """Centre of the arc [mm]. Only for arcs."""
         (x0, y0), (x1, y1), b = self.start, self.end, self.bulge
         k = (1 - b * b) / (4 * b)
         return (x0 + x1) / 2 - k * (y1 - y0), (y0 + y1) / 2 + k * (x1 - x0)
 
-    @property
+    @cached_property
     def length(self) -> float:
         """Length along the segment [mm]."""
         if self.bulge == 0.0:
@@ -96,7 +97,7 @@ class Outline:
 
     vertices: tuple[tuple[float, float, float], ...]
 
-    @property
+    @cached_property
     def segments(self) -> tuple[Segment, ...]:
         """The segments in order; the last one closes the outline."""
         here = self.vertices

@@ -3,12 +3,12 @@
 import math
 from dataclasses import replace
 
-from bicentra.core.base.finding import Finding, Limit, Remedy, judge, worst
+from bicentra.core.base.finding import Finding, Limit, Remedy, Verdict, judge, worst
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.wording import Words, make_finding, missing_names
 from bicentra.core.bracket.flat_plate import Assembly, FlatPlate, edge_distance, ligaments
 from bicentra.core.bracket.holes import PlacedJoint
-from bicentra.core.bracket.swing import bolt_posts
+from bicentra.core.bracket.posts import bolt_posts
 from bicentra.core.lineup.solids import Ring, nearest_gap
 from bicentra.core.parts.limits import limit_for, limit_in_mm
 
@@ -183,7 +183,7 @@ def bolt_tips(assembly: Assembly, words: Words) -> Finding:
     placed, end, value = min(rows, key=lambda row: row[2])
     name = f"{end} of the {placed.name}"
     why = _room(name, "the rotor", value, words) + "; a bolt that touches saws through the rotor or itself."
-    cures = _tip_remedies(assembly, placed, end, limit, words)
+    cures = _tip_remedies(assembly, placed, end, limit, words) if judge(value, limit) is not Verdict.OK else ()
     return make_finding(
         "bolt-tip-to-rotor",
         "Bolt ends clear of the rotor",
@@ -305,7 +305,7 @@ def engagement(assembly: Assembly, words: Words) -> Finding:
         limit,
         why,
         features=(placed.feature, _female_feature(placed)),
-        remedies=_longer(assembly, placed, limit, words),
+        remedies=_longer(assembly, placed, limit, words) if bad is not Verdict.OK else (),
         assumed=_assumed(assembly, placed),
     )
 

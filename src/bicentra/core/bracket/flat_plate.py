@@ -10,6 +10,7 @@ from bicentra.core.base.outline import Outline, Point
 from bicentra.core.bracket.holes import Hole, PlacedJoint, place_joints, plate_holes, spacing_of
 from bicentra.core.bracket.hull import Disc, convex_outline
 from bicentra.core.bracket.packing import Packing, pack
+from bicentra.core.bracket.posts import Post, ear_posts, fixed_posts
 from bicentra.core.bracket.relief import contains_axis, relieve
 from bicentra.core.lineup.solids import Body, Ring, caliper_body, hub_rings, rotor_rings
 from bicentra.core.lineup.solve import LineUp, line_up
@@ -20,7 +21,10 @@ from bicentra.core.parts.materials import find_material
 
 @dataclass(frozen=True)
 class Assembly:
-    """Everything placed: the line-up, the packing, the plate's holes, the bolts, and the solids round them."""
+    """Everything placed: the line-up, the packing, the plate's holes, the bolts, and the solids round them.
+
+    ``fixed`` stands at the lugs, ``turning`` goes round with each of the two ears.
+    """
 
     job: Job
     line: LineUp
@@ -30,6 +34,8 @@ class Assembly:
     body: Body
     rotor: tuple[Ring, ...]
     hub: tuple[Ring, ...]
+    fixed: tuple[Post, ...]
+    turning: tuple[tuple[Post, ...], tuple[Post, ...]]
 
 
 @dataclass(frozen=True)
@@ -49,15 +55,18 @@ def assemble(job: Job) -> Assembly:
     """Place every part of ``job``."""
     line = line_up(job)
     packing = pack(job, line)
+    joints = place_joints(job, line, packing)
     return Assembly(
         job=job,
         line=line,
         packing=packing,
         holes=plate_holes(job, line),
-        joints=place_joints(job, line, packing),
+        joints=joints,
         body=caliper_body(job, line, packing.error),
         rotor=rotor_rings(job, line),
         hub=hub_rings(job),
+        fixed=fixed_posts(job, packing, joints),
+        turning=ear_posts(job, line, packing, joints),
     )
 
 

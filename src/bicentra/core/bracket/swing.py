@@ -15,26 +15,14 @@ import shapely
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.outline import FloatArray
 from bicentra.core.bracket.flat_plate import Assembly
-from bicentra.core.bracket.holes import Hole, PlacedJoint
+from bicentra.core.bracket.holes import Hole
+from bicentra.core.bracket.posts import Post
 from bicentra.core.lineup.solids import in_plane
 from bicentra.core.parts.job import Obstacle
 
 FAR_MM = 10.0
 """Parts further apart than this along the axle are reported by that distance; their outlines are not compared."""
 _CORNERS = 128
-
-
-@dataclass(frozen=True)
-class Post:
-    """A round thing parallel to the axle: centre (x, y), radius, range of z [mm], and what to call it."""
-
-    name: str
-    feature: str
-    x: float
-    y: float
-    radius: float
-    z0: float
-    z1: float
 
 
 @dataclass(frozen=True)
@@ -93,7 +81,7 @@ def bleeder_sweep(assembly: Assembly, clock_rad: FloatArray) -> FloatArray:
 
 def head_room_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     """Return the room between what sits at the lugs (bosses, bolts) and what turns with the caliper (ears, bolts, body)."""
-    fixed, turning = fixed_posts(assembly), ear_posts(assembly)
+    fixed, turning = assembly.fixed, assembly.turning
     centres = ear_centres(assembly, clock_rad)
     standing = np.array([(p.x, p.y, p.radius, p.z0, p.z1) for p in fixed])
     moving = np.array([(p.radius, p.z0, p.z1) for posts in turning for p in posts])
@@ -126,62 +114,14 @@ def _with_height(flat: FloatArray, height: FloatArray | float) -> FloatArray:
     return np.where(both, np.hypot(flat, height), np.maximum(flat, height))
 
 
-def fixed_posts(assembly: Assembly) -> tuple[Post, ...]:
-    """Return what stands still round the lugs: the bosses, and head and tip of every lug bolt."""
-    posts: list[Post] = []
-    for k, lug in enumerate(assembly.job.knuckle.lugs):
-        face = assembly.packing.lug_faces[k]
-        back = face - assembly.packing.sign * known(lug.thickness_mm)
-        x, y = known(lug.x_mm), known(lug.y_mm)
-        posts.append(Post(lug.name, f"lug-{k}", x, y, known(lug.boss_mm) / 2, min(face, back), max(face, back)))
-    for placed in assembly.joints:
-        if placed.feature.startswith("lug-bolt"):
-            posts += bolt_posts(placed)
-    return tuple(posts)
-
-
-def ear_posts(assembly: Assembly) -> tuple[tuple[Post, ...], tuple[Post, ...]]:
-    """Return what turns with each ear: its boss, and head and tip of its bolt."""
-    caliper = assembly.job.caliper
-    outward = 1.0 if caliper.ear_seat == "inboard" else -1.0
-    z0 = assembly.packing.ear_z
-    z1 = z0 + outward * known(caliper.ear_thickness_mm)
-    both: list[tuple[Post, ...]] = []
-    for k, (x, y, _) in enumerate(assembly.line.ears):
-        boss = Post(f"ear {k + 1}", f"ear-{k}", x, y, known(caliper.ear_boss_mm) / 2, min(z0, z1), max(z0, z1))
-        bolts = [post for p in assembly.joints if p.feature == f"ear-bolt-{k}" for post in bolt_posts(p)]
-        both.append((boss, *bolts))
-    return both[0], both[1]
-
-
-def bolt_posts(placed: PlacedJoint) -> list[Post]:
-    """Return head (with washer) and sticking-out tip of a bolt; the tip only where it sticks out."""
-    joint, (x, y) = placed.joint, placed.centre
-    hardware = joint.thread.hardware
-    wide = max(joint.thread.head_across_corners, hardware.washer_outer if joint.stack.washers else 0.0) / 2
-    posts = [_post(placed.name, placed.feature, x, y, wide, placed.seat_z, placed.head_z)]
-    end = placed.tip_z - placed.way * (joint.protrusion if is_known(joint.protrusion) else UNKNOWN)
-    if joint.stack.female == "nut":
-        corner = joint.thread.head_across_corners / 2
-        start = end - placed.way * joint.thread.hardware.nut_height
-        posts.append(_post(placed.name, placed.feature, x, y, corner, start, placed.tip_z))
-    elif joint.protrusion != 0.0:
-        posts.append(_post(placed.name, placed.feature, x, y, joint.thread.major / 2, end, placed.tip_z))
-    return posts
-
-
-def _post(name: str, feature: str, x: float, y: float, radius: float, za: float, zb: float) -> Post:
-    return Post(name, feature, x, y, radius, min(za, zb), max(za, zb))
-
-
 def caliper_obstacle_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     """Return the room between the caliper (body and ears) and the nearest obstacle or lug boss at each angle."""
     body, count = assembly.body, len(clock_rad)
     boxes = shapely.polygons(body.corners(clock_rad)) if body.is_known else None
-    bosses = tuple(post for post in fixed_posts(assembly) if "bolt" not in post.feature)
+    bosses = tuple(post for post in assembly.fixed if "bolt" not in post.feature)
     columns = [np.full((count, len(bosses)), UNKNOWN) if boxes is None else _box_gaps(assembly, boxes, bosses)]
     names = [("caliper", post.feature) for post in bosses]
-    ears = [posts[0] for posts in ear_posts(assembly)]
+    ears = [posts[0] for posts in assembly.turning]
     centres = ear_centres(assembly, clock_rad)
     points = shapely.points(centres) if np.isfinite(centres).all() else None
     for index, obstacle in enumerate(assembly.job.knuckle.obstacles):

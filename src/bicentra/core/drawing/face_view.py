@@ -24,14 +24,14 @@ def face_view(solution: Solution, search: ClockSearch | None = None) -> Drawing:
     _knuckle(sheet, solution)
     _rotor(sheet, solution)
     _hub(sheet, solution)
-    _plate(sheet, solution)
-    _caliper(sheet, solution)
     ring = ring_radius(solution)
     if search is not None and is_known(ring):
         _windows(sheet, search, ring)
+    _ways(sheet, solution, ring)
+    _plate(sheet, solution)
+    _caliper(sheet, solution)
     _clock(sheet, solution, ring)
     _dimensions(sheet, solution)
-    _ways(sheet, solution, ring)
     drawing = sheet.finish(SPARE)
     return mirrored(drawing) if solution.job.is_left else drawing
 

@@ -178,13 +178,11 @@ class Sheet:
 
     def finish(self, spare: tuple[float, float, float, float]) -> Drawing:
         """Return the drawing; ``spare`` bounds are used while nothing is drawn."""
-        points = [
-            p for shape in self.shapes for segment in shape.segments() for p in (*segment.extremes(), segment.end)
-        ]
+        boxes = [shape_bounds(shape) for shape in self.shapes if shape.ink != "centre"]
         bounds = spare
-        if points:
-            xs, ys = [p[0] for p in points], [p[1] for p in points]
-            bounds = (min(xs), min(ys), max(xs), max(ys))
+        if boxes:
+            x0s, y0s, x1s, y1s = zip(*boxes)
+            bounds = (min(x0s), min(y0s), max(x1s), max(y1s))
         return Drawing(
             tuple(self.shapes),
             tuple(self.texts),
@@ -194,6 +192,30 @@ class Sheet:
             bounds,
             tuple(self.ghosts),
         )
+
+
+def shape_bounds(shape: Shape) -> tuple[float, float, float, float]:
+    """Return (x_min, y_min, x_max, y_max) of a shape [mm], arcs included exactly."""
+    xs: list[float] = []
+    ys: list[float] = []
+    for loop in shape.loops:
+        xs += [vertex[0] for vertex in loop]
+        ys += [vertex[1] for vertex in loop]
+        if is_circle(loop):
+            middle, radius = (loop[0][0] + loop[1][0]) / 2, abs(loop[0][0] - loop[1][0]) / 2
+            xs += [middle - radius, middle + radius]
+            ys += [loop[0][1] - radius, loop[0][1] + radius]
+        elif any(vertex[2] for vertex in loop):
+            bare = Shape((loop,), "", closed=shape.closed)
+            points = [p for seg in bare.segments() if seg.bulge for p in seg.extremes()]
+            xs += [p[0] for p in points]
+            ys += [p[1] for p in points]
+    return min(xs), min(ys), max(xs), max(ys)
+
+
+def is_circle(loop: Loop) -> bool:
+    """Tell whether ``loop`` is a full circle as ``circle_loop`` makes it."""
+    return len(loop) == 2 and loop[0][2] == 1.0 and loop[1][2] == 1.0
 
 
 def circle_loop(centre: Point, radius: float) -> Loop:

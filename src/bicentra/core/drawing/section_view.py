@@ -25,12 +25,14 @@ RIGHT, UP, DOWN = (1.0, 0.0), (0.0, 1.0), (0.0, -1.0)
 def section_view(solution: Solution) -> Drawing:
     """Return the section through axle and caliper centre."""
     sheet = Sheet()
+    # What does not move when the caliper is turned comes first: the screen keeps it from frame to frame.
     _hub(sheet, solution)
-    _knuckle(sheet, solution)
     _rotor(sheet, solution)
-    _plate(sheet, solution)
     _caliper(sheet, solution)
-    _bolts(sheet, solution)
+    _bolts(sheet, solution, "ear-bolt")
+    _knuckle(sheet, solution)
+    _plate(sheet, solution)
+    _bolts(sheet, solution, "lug-bolt")
     _gap_dimensions(sheet, solution)
     _size_dimensions(sheet, solution)
     _handles(sheet, solution)
@@ -139,9 +141,10 @@ def _caliper(sheet: Sheet, solution: Solution) -> None:
     sheet.line(((mid, body.inner - 6.0), (mid, body.outer + 8.0)), "centre", "caliper", "centre")
 
 
-def _bolts(sheet: Sheet, solution: Solution) -> None:
+def _bolts(sheet: Sheet, solution: Solution, kind: str) -> None:
     for placed in solution.assembly.joints:
-        _bolt(sheet, placed, _radial(solution, placed.centre))
+        if placed.feature.startswith(kind):
+            _bolt(sheet, placed, _radial(solution, placed.centre))
 
 
 def _bolt(sheet: Sheet, placed: PlacedJoint, r: float) -> None:

@@ -29,8 +29,9 @@ def arc_line(radius: float, start: float, sweep: float) -> Loop:
 def centre_mark(sheet: Sheet, at: Point, reach: float, tag: str = "") -> None:
     """Add a cross of two centre lines."""
     x, y = at
-    sheet.line(((x - reach, y), (x + reach, y)), "centre", tag, "centre")
-    sheet.line(((x, y - reach), (x, y + reach)), "centre", tag, "centre")
+    across = ((x - reach, y, 0.0), (x + reach, y, 0.0))
+    up = ((x, y - reach, 0.0), (x, y + reach, 0.0))
+    sheet.shape(Shape((across, up), "centre", tag, False, False, "centre"))
 
 
 def arrow_head(tip: Point, way: Point, size: float, ink: str, tag: str = "") -> Shape:

@@ -3,6 +3,8 @@
 import math
 from collections.abc import Iterator
 from dataclasses import fields, is_dataclass
+from functools import lru_cache
+from typing import Any
 
 from bicentra.core.base.errors import JobError
 from bicentra.core.parts.fields import Meaning, meaning
@@ -14,13 +16,18 @@ COINCIDENT_MM = 1.0
 MOST_LUGS, MOST_OBSTACLES, MOST_POINTS = 12, 200, 2000
 
 
-def validate(job: Job) -> None:
-    """Raise ``JobError`` with key path, what was found and what was expected for the first thing that cannot be."""
+def validate(job: Job, trusted: Job | None = None) -> None:
+    """Raise ``JobError`` with key path, what was found and what was expected for the first thing that cannot be.
+
+    Records that ``job`` shares with an already validated ``trusted`` job are not looked at again one by one.
+    """
     _check_header(job)
-    for path, of, value in _leaves(job, ""):
+    for path, of, value in _leaves(job, "", trusted):
         _check_value(path, of, value)
     _check_lists(job)
     _check_rotor_and_caliper(job)
+    if trusted is not None and trusted.knuckle is job.knuckle:
+        return
     _check_lugs(job.knuckle.lugs)
     for index, obstacle in enumerate(job.knuckle.obstacles):
         _check_obstacle(f"knuckle.obstacles[{index}]", obstacle)
@@ -35,20 +42,26 @@ def _check_header(job: Job) -> None:
         raise JobError("version", _short(job.version), hint)
 
 
-def _leaves(record: object, path: str) -> Iterator[tuple[str, Meaning, object]]:
+def _leaves(record: object, path: str, trusted: object = None) -> Iterator[tuple[str, Meaning, object]]:
     """Walk every described field of ``record``: (key path, meaning, value)."""
-    for of in fields(record):  # type: ignore[arg-type]
-        if of.name == "extra":
+    for name, of in _described(record.__class__):  # type: ignore[arg-type]
+        here = f"{path}.{name}" if path else name
+        value = getattr(record, name)
+        before = getattr(trusted, name, None)
+        if before is value and value is not None:
             continue
-        here = f"{path}.{of.name}" if path else of.name
-        value = getattr(record, of.name)
         if is_dataclass(value):
-            yield from _leaves(value, here)
+            yield from _leaves(value, here, before)
         elif isinstance(value, tuple) and value and is_dataclass(value[0]):
             for index, item in enumerate(value):
                 yield from _leaves(item, f"{here}[{index}]")
         else:
-            yield here, meaning(of), value
+            yield here, of, value
+
+
+@lru_cache(maxsize=64)
+def _described(record: Any) -> tuple[tuple[str, Meaning], ...]:
+    return tuple((of.name, meaning(of)) for of in fields(record) if of.name != "extra")
 
 
 def _check_value(path: str, of: Meaning, value: object) -> None:

@@ -1,0 +1,72 @@
+"""Round things parallel to the axle: bosses, ears, bolt heads and tips, each with its range of z."""
+
+from dataclasses import dataclass
+
+from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.bracket.holes import PlacedJoint
+from bicentra.core.bracket.packing import Packing
+from bicentra.core.lineup.solve import LineUp
+from bicentra.core.parts.job import Job
+
+
+@dataclass(frozen=True)
+class Post:
+    """A round thing parallel to the axle: centre (x, y), radius, range of z [mm], and what to call it."""
+
+    name: str
+    feature: str
+    x: float
+    y: float
+    radius: float
+    z0: float
+    z1: float
+
+
+def fixed_posts(job: Job, packing: Packing, joints: tuple[PlacedJoint, ...]) -> tuple[Post, ...]:
+    """Return what stands still round the lugs: the bosses, and head and tip of every lug bolt."""
+    posts: list[Post] = []
+    for k, lug in enumerate(job.knuckle.lugs):
+        face = packing.lug_faces[k]
+        back = face - packing.sign * known(lug.thickness_mm)
+        x, y = known(lug.x_mm), known(lug.y_mm)
+        posts.append(Post(lug.name, f"lug-{k}", x, y, known(lug.boss_mm) / 2, min(face, back), max(face, back)))
+    for placed in joints:
+        if placed.feature.startswith("lug-bolt"):
+            posts += bolt_posts(placed)
+    return tuple(posts)
+
+
+def ear_posts(
+    job: Job, line: LineUp, packing: Packing, joints: tuple[PlacedJoint, ...]
+) -> tuple[tuple[Post, ...], tuple[Post, ...]]:
+    """Return what turns with each ear: its boss, and head and tip of its bolt."""
+    caliper = job.caliper
+    outward = 1.0 if caliper.ear_seat == "inboard" else -1.0
+    z0 = packing.ear_z
+    z1 = z0 + outward * known(caliper.ear_thickness_mm)
+    both: list[tuple[Post, ...]] = []
+    for k, (x, y, _) in enumerate(line.ears):
+        boss = Post(f"ear {k + 1}", f"ear-{k}", x, y, known(caliper.ear_boss_mm) / 2, min(z0, z1), max(z0, z1))
+        bolts = [post for p in joints if p.feature == f"ear-bolt-{k}" for post in bolt_posts(p)]
+        both.append((boss, *bolts))
+    return both[0], both[1]
+
+
+def bolt_posts(placed: PlacedJoint) -> list[Post]:
+    """Return head (with washer) and sticking-out tip of a bolt; the tip only where it sticks out."""
+    joint, (x, y) = placed.joint, placed.centre
+    hardware = joint.thread.hardware
+    wide = max(joint.thread.head_across_corners, hardware.washer_outer if joint.stack.washers else 0.0) / 2
+    posts = [_post(placed.name, placed.feature, x, y, wide, placed.seat_z, placed.head_z)]
+    end = placed.tip_z - placed.way * (joint.protrusion if is_known(joint.protrusion) else UNKNOWN)
+    if joint.stack.female == "nut":
+        corner = joint.thread.head_across_corners / 2
+        start = end - placed.way * joint.thread.hardware.nut_height
+        posts.append(_post(placed.name, placed.feature, x, y, corner, start, placed.tip_z))
+    elif joint.protrusion != 0.0:
+        posts.append(_post(placed.name, placed.feature, x, y, joint.thread.major / 2, end, placed.tip_z))
+    return posts
+
+
+def _post(name: str, feature: str, x: float, y: float, radius: float, za: float, zb: float) -> Post:
+    return Post(name, feature, x, y, radius, min(za, zb), max(za, zb))
