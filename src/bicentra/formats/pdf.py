@@ -9,14 +9,22 @@ from typing import Any
 from bicentra.core.base.errors import ExportError
 from bicentra.core.drawing.layout import Box, Placed
 from bicentra.core.drawing.model import Drawing, Shape
-from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM, content_box, headline, paper_labels, plate_sheet
+from bicentra.core.drawing.plate_sheet import (
+    CAUTION,
+    PT_PER_MM,
+    content_box,
+    headline,
+    not_ready,
+    paper_labels,
+    plate_sheet,
+)
 from bicentra.core.solution import Solution
 from bicentra.data import data_path
 from bicentra.formats.pdf_check_list import add_check_list
 from bicentra.formats.typeface import BOLD, REGULAR, text_width
 
 SHEETS = {"A4": (210.0, 297.0), "Letter": (215.9, 279.4)}
-MARGIN, FOOT, OVERLAP = 10.0, 36.0, 12.0
+MARGIN, FOOT, OVERLAP = 10.0, 40.0, 12.0
 """Unprinted edge, strip for proof bars and texts, and how far neighbouring sheets show the same [mm]."""
 MOST_SHEETS = 60
 TEXT_PT = 9.0
@@ -169,22 +177,27 @@ def _foot(canvas: Any, solution: Solution, tiling: Tiling, place: int) -> None:
     x, y = MARGIN * PT_PER_MM, MARGIN * PT_PER_MM
     room = (tiling.sheet[0] - 2 * MARGIN) * PT_PER_MM
     canvas.setDash([])
-    _bar(canvas, 100.0, "100 mm", 31.0)
-    _bar(canvas, 101.6, "4 in", 25.0)
+    _bar(canvas, 100.0, "100 mm", 40.0)
+    _bar(canvas, 101.6, "4 in", 32.5)
     canvas.setFillColorRGB(0, 0, 0)
-    fitted(canvas, "PaperBold", 10, x, y + 16.5 * PT_PER_MM, title, room)
+    fitted(canvas, "PaperBold", 10, x, y + 19.5 * PT_PER_MM, title, room)
     fitted(
-        canvas, "Paper", 9, x, y + 12.0 * PT_PER_MM, f"{seen} · print at 100 %, then measure both bars before use", room
+        canvas, "Paper", 9, x, y + 14.8 * PT_PER_MM, f"{seen} · print at 100 %, then measure both bars before use", room
     )
+    warning = not_ready(solution)
+    if warning:
+        canvas.setFillColorRGB(0.7, 0.05, 0.05)
+        fitted(canvas, "PaperBold", 12, x, (tiling.sheet[1] - MARGIN - 4.5) * PT_PER_MM, warning, room)
+        canvas.setFillColorRGB(0, 0, 0)
     if tiling.count > 1:
         column, row = place % tiling.columns + 1, place // tiling.columns + 1
         where = (
             f"Sheet {place + 1} of {tiling.count}: row {row}, column {column}. Lay the ringed crosses on each other."
         )
-        fitted(canvas, "PaperBold", 9, x, y + 7.6 * PT_PER_MM, where, room)
+        fitted(canvas, "PaperBold", 9, x, y + 10.2 * PT_PER_MM, where, room)
     half = len(CAUTION[: len(CAUTION) // 2].rsplit(" ", 1)[0])
-    fitted(canvas, "Paper", 8, x, y + 3.6 * PT_PER_MM, CAUTION[:half], room)
-    fitted(canvas, "Paper", 8, x, y + 0.4 * PT_PER_MM, CAUTION[half:].strip(), room)
+    fitted(canvas, "Paper", 8, x, y + 4.6 * PT_PER_MM, CAUTION[:half], room)
+    fitted(canvas, "Paper", 8, x, y + 1.0 * PT_PER_MM, CAUTION[half:].strip(), room)
 
 
 def fitted(canvas: Any, font: str, size: float, x: float, y: float, text: str, room: float) -> None:

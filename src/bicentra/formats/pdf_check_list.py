@@ -1,10 +1,9 @@
 """The check list behind the template: hole table, bolts, figures and every finding with a box to tick."""
 
-import textwrap
 from typing import Any
 
 from bicentra.core.base.wording import Words, units_of
-from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM, headline, hole_table
+from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM, headline, hole_table, not_ready
 from bicentra.core.solution import Solution
 from bicentra.formats.check_report import figures
 from bicentra.formats.typeface import BOLD, REGULAR, text_width
@@ -38,8 +37,7 @@ class _Column:
     def text(self, text: str, bold: bool = False, size: float = 9, indent: float = 0.0) -> None:
         """Write a text, wrapped to the width."""
         face = BOLD if bold else REGULAR
-        letter = text_width("n", size, face)
-        lines = textwrap.wrap(text, max(int((self.width - indent) / letter), 10)) or [""]
+        lines = wrapped(text, size, face, self.width - indent)
         if hasattr(self, "y") and self.y < self._top:
             self.room(len(lines))
         for line in lines:
@@ -69,9 +67,24 @@ class _Column:
         self.canvas.rect(self.left, self.y - LINE - 1, 8, 8, stroke=1, fill=0)
 
 
+def wrapped(text: str, size: float, face: str, room: float) -> list[str]:
+    """Return ``text`` in lines no wider than ``room`` points; a single word wider than that stands alone."""
+    lines = [""]
+    for word in text.split():
+        longer = f"{lines[-1]} {word}".strip()
+        if text_width(longer, size, face) <= room or not lines[-1]:
+            lines[-1] = longer
+        else:
+            lines.append(word)
+    return lines
+
+
 def add_check_list(canvas: Any, solution: Solution, sheet: tuple[float, float]) -> None:
     """Add the check list's pages to ``canvas``."""
     column = _Column(canvas, sheet, headline(solution)[0])
+    warning = not_ready(solution)
+    if warning:
+        column.text(warning, bold=True)
     column.text(CAUTION, size=8)
     _holes(column, solution)
     _bolts(column, solution)

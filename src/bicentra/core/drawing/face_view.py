@@ -25,7 +25,8 @@ def face_view(solution: Solution, search: ClockSearch | None = None) -> Drawing:
     _rotor(sheet, solution)
     _hub(sheet, solution)
     ring = ring_radius(solution)
-    if search is not None and is_known(ring):
+    sheet.circle((0.0, 0.0), ring + RING_WIDTH_MM / 2, "construction", "clock", filled=False, line="hidden")
+    if search is not None:
         _windows(sheet, search, ring)
     _ways(sheet, solution, ring)
     _plate(sheet, solution)
@@ -142,8 +143,7 @@ def _bleeders(sheet: Sheet, solution: Solution, clock: float) -> None:
 
 
 def _windows(sheet: Sheet, search: ClockSearch, ring: float) -> None:
-    """The ring round the rotor: a band where a bracket can be made, a thin line where not, a mark at the best."""
-    sheet.circle((0.0, 0.0), ring + RING_WIDTH_MM / 2, "construction", "clock", filled=False, line="hidden")
+    """On the ring round the rotor: a band where a bracket can be made, and a mark at the best angle."""
     for window in search.windows:
         sweep = math.radians(min(max(window.end - window.start, 0.5), 359.5))
         loop = sector_loop(ring, ring + RING_WIDTH_MM, math.radians(window.start), sweep)

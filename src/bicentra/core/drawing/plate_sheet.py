@@ -120,6 +120,18 @@ def content_box(drawing: Drawing, labels: tuple[Placed, ...]) -> Box:
     )
 
 
+def not_ready(solution: Solution) -> str:
+    """Return the line that keeps a fabricator from cutting too early; empty when nothing stops and all is known."""
+    verdicts = [verdict.value for verdict in solution.verdicts]
+    stops, unknown = verdicts.count("stop"), verdicts.count("unknown")
+    said = [
+        f"{count} {'finding says' if count == 1 else 'findings say'} {word}"
+        for count, word in ((stops, "stop"), (unknown, "not known"))
+        if count
+    ]
+    return f"NOT TO CUT FROM YET: {' and '.join(said)}; see the check list" if said else ""
+
+
 def headline(solution: Solution) -> tuple[str, str]:
     """Return the title line and the line that says what plate this is and from where it is seen."""
     job, packing = solution.job, solution.assembly.packing

@@ -1,0 +1,46 @@
+# make demo         set up .venv and open the demo (on a virtual screen when there is no display)
+# make test         set up and run every test, format, lint and type check, without a monitor
+# make bench        medians and ratios of the speed targets
+# make screenshots  renew docs/screenshots from the demo job
+SHELL := /bin/bash
+PY := .venv/bin/python
+STAMP := .venv/.ready
+DEV := .venv/.ready-dev
+
+.PHONY: setup setup-dev demo test quick bench screenshots clean
+
+setup: $(STAMP)
+setup-dev: $(DEV)
+
+$(STAMP): pyproject.toml requirements.lock
+	./scripts/system-libraries.sh
+	test -x $(PY) || python3 -m venv .venv
+	$(PY) -m pip install --quiet --disable-pip-version-check -r requirements.lock
+	$(PY) -m pip install --quiet --disable-pip-version-check --no-deps -e .
+	touch $(STAMP)
+
+$(DEV): $(STAMP) requirements-dev.lock
+	$(PY) -m pip install --quiet --disable-pip-version-check -r requirements-dev.lock
+	$(PY) -m pip install --quiet --disable-pip-version-check --no-deps bd-warehouse==0.4.0
+	touch $(DEV)
+
+demo: $(STAMP)
+	./scripts/demo.sh
+
+test: $(DEV)
+	$(PY) -m ruff format --check src tests benchmarks
+	$(PY) -m ruff check src tests benchmarks
+	$(PY) -m mypy
+	QT_QPA_PLATFORM=offscreen $(PY) -m pytest -q -n 2 --dist loadfile
+
+quick: $(DEV)
+	QT_QPA_PLATFORM=offscreen $(PY) -m pytest -q -x tests/core tests/formats tests/study tests/validation
+
+bench: $(DEV)
+	QT_QPA_PLATFORM=offscreen $(PY) benchmarks/bench.py
+
+screenshots: $(DEV)
+	QT_QPA_PLATFORM=offscreen $(PY) scripts/screenshots.py docs/screenshots
+
+clean:
+	rm -rf .venv build src/*.egg-info .mypy_cache .ruff_cache .hypothesis

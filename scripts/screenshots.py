@@ -1,0 +1,62 @@
+"""Renew the pictures in docs/screenshots from the demo job: ``make screenshots``."""
+
+import os
+import sys
+import tempfile
+from dataclasses import replace
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+from PySide6.QtCore import QEventLoop, QSettings, QTimer
+
+from bicentra.app.main import make_app, make_window
+from bicentra.core.parts.job import Job
+from bicentra.study.starting import demo_job
+from bicentra.study.study import Study
+
+WAIT_MS = 1200
+
+
+def wait() -> None:
+    """Let the window work for a while: the clock search runs in a thread."""
+    loop = QEventLoop()
+    QTimer.singleShot(WAIT_MS, loop.quit)
+    loop.exec()
+
+
+def main() -> int:
+    """Take every picture."""
+    folder = Path(sys.argv[1])
+    folder.mkdir(parents=True, exist_ok=True)
+    make_app()
+    with tempfile.TemporaryDirectory() as state:
+        os.environ["XDG_STATE_HOME"] = state
+
+        def window_on(job: Job) -> object:
+            window = make_window(Study(job), QSettings(f"{state}/settings.ini", QSettings.Format.IniFormat))
+            window.show()
+            wait()
+            return window
+
+        first = window_on(demo_job())
+        first.grab().save(str(folder / "line-up.png"))
+        first.bench.choose("axial-offset")
+        first.show_panel("bracket")
+        wait()
+        first.grab().save(str(folder / "line-up-panel.png"))
+        first.show_panel("bracket")
+        first.do_next()
+        wait()
+        first.do_next()
+        first.switch_look()
+        wait()
+        first.grab().save(str(folder / "line-up-dark.png"))
+        first.switch_look()
+        left = window_on(replace(demo_job(), corner="front-left", display_units="in"))
+        left.grab().save(str(folder / "line-up-left-inch.png"))
+        os._exit(0)
+
+
+if __name__ == "__main__":
+    main()
