@@ -4,7 +4,7 @@ import io
 from typing import Any
 
 from bicentra.core.drawing.model import Shape
-from bicentra.core.drawing.plate_sheet import PT_PER_MM, headline, paper_labels, plate_sheet
+from bicentra.core.drawing.plate_sheet import PT_PER_MM, headline, not_ready, paper_labels, plate_sheet
 from bicentra.core.solution import Solution
 from bicentra.formats.typeface import text_width
 
@@ -33,8 +33,9 @@ def plate_dxf(solution: Solution) -> bytes:
             ends = [(p[0] / PT_PER_MM, p[1] / PT_PER_MM) for p in (start, end)]
             space.add_line(ends[0], ends[1], dxfattribs={"layer": "TEXT"})
     x0, y0, _, _ = drawing.bounds
-    for row, text in enumerate(headline(solution)):
-        _add_text(space, text, x0, y0 - 42.0 - 5.0 * row)
+    for row, text in enumerate((*headline(solution), not_ready(solution))):
+        if text:
+            _add_text(space, text, x0, y0 - 42.0 - 5.0 * row)
     return _fixed_bytes(document)
 
 

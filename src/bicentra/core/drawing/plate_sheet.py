@@ -64,7 +64,12 @@ def plate_sheet(solution: Solution) -> Drawing:
         centre_mark(sheet, hole.centre, hole.drill / 2 + 4.0, hole.feature)
         sheet.note(
             Note(
-                hole.centre, f"{row.number}  {hole.name}: {hole.note}", hole.feature, 0, prefer=_outward(solution, hole)
+                hole.centre,
+                f"{row.number}  {hole.name}: {hole.note}",
+                hole.feature,
+                0,
+                prefer=_outward(solution, hole),
+                far=3,
             )
         )
     _sizes(sheet, solution)
