@@ -34,6 +34,22 @@ def smallest(values: list[float]) -> float:
     return min(values)
 
 
+def ordered(one: float, other: float) -> tuple[float, float]:
+    """Return the two in rising order; both unknown as soon as one is, which ``min`` and ``max`` do not give."""
+    if math.isnan(one) or math.isnan(other):
+        return UNKNOWN, UNKNOWN
+    return (one, other) if one <= other else (other, one)
+
+
+def apart(low: float, high: float, other_low: float, other_high: float) -> float:
+    """Return the gap between two ranges, negative when they overlap; unknown as soon as one end is unknown.
+
+    The built-in ``max`` must not be used for this: it passes over ``nan`` or not, depending on the order.
+    """
+    one, other = low - other_high, other_low - high
+    return UNKNOWN if math.isnan(one) or math.isnan(other) else max(one, other)
+
+
 def first_known(value: float | None, default: float) -> float:
     """Return ``value``, or ``default`` when nobody gave one."""
     return default if value is None else value

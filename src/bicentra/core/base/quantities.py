@@ -42,7 +42,7 @@ MASS_KG: dict[str, Fraction] = {
 PLAIN: dict[str, Fraction] = {}
 
 _NUMBER = r"(?:\d+\s+\d+/\d+|\d+/\d+|\d+(?:[.,]\d*)?|[.,]\d+)"
-_TERM = re.compile(rf"\s*(?P<sign>[+\-−])?\s*(?P<number>{_NUMBER})\s*(?P<unit>[^\d+\-−]*)")
+_TERM = re.compile(rf"\s*(?P<sign>[+\-−])?\s*(?P<number>{_NUMBER})\s*(?P<unit>(?:[^\d+\-−]|-(?=[A-Za-z]))*)")
 _LONGEST = 80
 
 

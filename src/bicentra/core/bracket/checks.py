@@ -62,6 +62,10 @@ def _holes_missing(assembly: Assembly) -> str:
 
 def edge(assembly: Assembly, plate: FlatPlate, words: Words) -> Finding:
     """Hole centre to the plate's edge, in millimetres against a number of hole diameters."""
+    if plate.impossible:
+        limit = limit_in_mm(assembly.job, "edge-distance", assembly.holes[0].diameter)
+        why = f"There is no plate: {plate.fault}."
+        return make_finding("edge-distance", "Hole to edge of plate", 0.0, limit, why, features=("bracket", "hub"))
     rows = [(hole, edge_distance(plate, hole.centre)) for hole in assembly.holes]
     limits = {id(hole): limit_in_mm(assembly.job, "edge-distance", hole.diameter) for hole in assembly.holes}
     hole, value = min(rows, key=lambda row: row[1] / row[0].diameter if is_known(row[1]) else -math.inf)
@@ -116,7 +120,7 @@ def bracket_to_rotor(assembly: Assembly, plate: FlatPlate, words: Words) -> Find
         limit,
         why,
         features=("bracket", "rotor"),
-        missing=plate.fault or _rotor_missing(assembly),
+        missing=_rotor_missing(assembly) or plate.fault,
     )
 
 
@@ -125,7 +129,7 @@ def bracket_to_hub(assembly: Assembly, plate: FlatPlate, words: Words) -> Findin
     value = nearest_gap(plate.reach, assembly.hub)
     why = _room("plate", "hub and axle", value, words) + "; what turns must not meet what stands."
     limit = limit_for(assembly.job, "bracket-to-hub")
-    missing = plate.fault or missing_names(
+    missing = missing_names(
         pilot_diameter=assembly.job.hub.pilot_diameter_mm,
         flange_diameter=assembly.job.hub.flange_diameter_mm,
         flange_thickness=assembly.job.hub.flange_thickness_mm,
@@ -137,7 +141,7 @@ def bracket_to_hub(assembly: Assembly, plate: FlatPlate, words: Words) -> Findin
         limit,
         why,
         features=("bracket", "hub"),
-        missing=missing or _holes_missing(assembly),
+        missing=missing or _holes_missing(assembly) or plate.fault,
     )
 
 

@@ -11,7 +11,7 @@ from bicentra.core.bracket.holes import Hole, PlacedJoint, place_joints, plate_h
 from bicentra.core.bracket.hull import Disc, convex_outline
 from bicentra.core.bracket.packing import Packing, pack
 from bicentra.core.bracket.posts import Post, ear_posts, fixed_posts
-from bicentra.core.bracket.relief import contains_axis, relieve
+from bicentra.core.bracket.relief import Relieved, contains_axis, relieve
 from bicentra.core.lineup.solids import Body, Ring, caliper_body, hub_rings, rotor_rings
 from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Job
@@ -40,7 +40,10 @@ class Assembly:
 
 @dataclass(frozen=True)
 class FlatPlate:
-    """The plate, or why there is none. ``keep_out``: radius about the axis kept free for hub or rotor [mm]."""
+    """The plate, or why there is none. ``keep_out``: radius about the axis kept free for hub or rotor [mm].
+
+    ``impossible``: everything is known, and there still is no plate.
+    """
 
     outline: Outline | None
     window: Outline | None
@@ -49,6 +52,7 @@ class FlatPlate:
     mass_kg: float
     reach: Ring
     fault: str = ""
+    impossible: bool = False
 
 
 def assemble(job: Job) -> Assembly:
@@ -78,27 +82,32 @@ def discs_of(holes: tuple[Hole, ...]) -> tuple[Disc, ...]:
 def make_plate(assembly: Assembly) -> FlatPlate:
     """Return the flat plate of ``assembly``; a plate that cannot be made comes back without outline and with the fault."""
     room = keep_out_radius(assembly)
-    discs = discs_of(assembly.holes)
+    z0, z1 = assembly.packing.z_range
     try:
-        whole = convex_outline(discs)
-        if room <= 0.0:
-            return _plate(assembly, whole, None, room)
-        cut = relieve(whole, room, allowance(assembly.job, "corner-radius"))
-        return _plate(assembly, cut.outline, cut.window, room)
+        whole = convex_outline(discs_of(assembly.holes))
     except OutlineError as error:
-        nothing = Ring(UNKNOWN, UNKNOWN, *assembly.packing.z_range)
-        return FlatPlate(None, None, room, UNKNOWN, UNKNOWN, nothing, str(error))
+        return FlatPlate(None, None, room, UNKNOWN, UNKNOWN, Ring(UNKNOWN, UNKNOWN, z0, z1), str(error))
+    try:
+        cut = relieve(whole, room, allowance(assembly.job, "corner-radius")) if room > 0.0 else Relieved(whole)
+    except OutlineError as error:
+        reach = Ring(_nearest(whole), _farthest(assembly), z0, z1)
+        return FlatPlate(None, None, room, UNKNOWN, UNKNOWN, reach, str(error), impossible=True)
+    return _plate(assembly, cut.outline, cut.window, room)
 
 
 def keep_out_radius(assembly: Assembly) -> float:
-    """Return the radius [mm] about the axis that the plate must stay out of: 0 when nothing turns at its height."""
+    """Return the radius [mm] about the axis that is cut out of the plate: 0 when nothing turns at its height.
+
+    Room that a hole would lie in cannot be cut; then nothing is, and the findings say how far the parts clash.
+    """
     job, (z0, z1) = assembly.job, assembly.packing.z_range
     if not is_known(z0, z1):
         return 0.0
     hub_room, rotor_room = allowance(job, "hub-clearance"), allowance(job, "rotor-clearance")
     rooms = [*((ring, hub_room) for ring in assembly.hub), *((ring, rotor_room) for ring in assembly.rotor)]
     radii = [ring.r1 + room for ring, room in rooms if ring.is_known and z0 < ring.z1 + room and z1 > ring.z0 - room]
-    return max(radii, default=0.0)
+    nearest = min((math.hypot(*hole.centre) for hole in assembly.holes), default=UNKNOWN)
+    return max((radius for radius in radii if radius < nearest), default=0.0)
 
 
 def _plate(assembly: Assembly, outline: Outline, window: Outline | None, room: float) -> FlatPlate:
@@ -108,10 +117,13 @@ def _plate(assembly: Assembly, outline: Outline, window: Outline | None, room: f
     material = find_material(job.bracket.material)
     mass = area * packing.thickness * 1e-9 * material.density if material else UNKNOWN
     z0, z1 = packing.z_range
-    discs = discs_of(assembly.holes)
-    farthest = max(math.hypot(*disc.centre) + disc.radius for disc in discs)
     nearest = room if window else _nearest(outline)
-    return FlatPlate(outline, window, room, area, mass, Ring(nearest, farthest, z0, z1))
+    return FlatPlate(outline, window, room, area, mass, Ring(nearest, _farthest(assembly), z0, z1))
+
+
+def _farthest(assembly: Assembly) -> float:
+    """Return how far from the axis the plate reaches [mm]: the outermost boss, since the outline is convex."""
+    return max(math.hypot(*disc.centre) + disc.radius for disc in discs_of(assembly.holes))
 
 
 def _nearest(outline: Outline) -> float:

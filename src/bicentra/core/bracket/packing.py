@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from itertools import combinations_with_replacement
 
-from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.numbers import UNKNOWN, is_known, known, ordered
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job, Lug
 from bicentra.core.parts.materials import METRIC_STOCK_MM, SHIM_STOCK_MM
@@ -52,7 +52,7 @@ class Packing:
     @property
     def z_range(self) -> tuple[float, float]:
         """The plate's lower and upper z."""
-        return min(self.near_z, self.far_z), max(self.near_z, self.far_z)
+        return ordered(self.near_z, self.far_z)
 
 
 def pack(job: Job, line: LineUp) -> Packing:

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.numbers import UNKNOWN, is_known, known, ordered
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.bracket.packing import Packing
 from bicentra.core.lineup.solve import LineUp
@@ -29,7 +29,7 @@ def fixed_posts(job: Job, packing: Packing, joints: tuple[PlacedJoint, ...]) -> 
         face = packing.lug_faces[k]
         back = face - packing.sign * known(lug.thickness_mm)
         x, y = known(lug.x_mm), known(lug.y_mm)
-        posts.append(Post(lug.name, f"lug-{k}", x, y, known(lug.boss_mm) / 2, min(face, back), max(face, back)))
+        posts.append(Post(lug.name, f"lug-{k}", x, y, known(lug.boss_mm) / 2, *ordered(face, back)))
     for placed in joints:
         if placed.feature.startswith("lug-bolt"):
             posts += bolt_posts(placed)
@@ -46,7 +46,7 @@ def ear_posts(
     z1 = z0 + outward * known(caliper.ear_thickness_mm)
     both: list[tuple[Post, ...]] = []
     for k, (x, y, _) in enumerate(line.ears):
-        boss = Post(f"ear {k + 1}", f"ear-{k}", x, y, known(caliper.ear_boss_mm) / 2, min(z0, z1), max(z0, z1))
+        boss = Post(f"ear {k + 1}", f"ear-{k}", x, y, known(caliper.ear_boss_mm) / 2, *ordered(z0, z1))
         bolts = [post for p in joints if p.feature == f"ear-bolt-{k}" for post in bolt_posts(p)]
         both.append((boss, *bolts))
     return both[0], both[1]
@@ -69,4 +69,4 @@ def bolt_posts(placed: PlacedJoint) -> list[Post]:
 
 
 def _post(name: str, feature: str, x: float, y: float, radius: float, za: float, zb: float) -> Post:
-    return Post(name, feature, x, y, radius, min(za, zb), max(za, zb))
+    return Post(name, feature, x, y, radius, *ordered(za, zb))

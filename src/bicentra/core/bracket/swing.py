@@ -12,12 +12,12 @@ from functools import lru_cache
 import numpy as np
 import shapely
 
-from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.numbers import UNKNOWN, apart, is_known, known
 from bicentra.core.base.outline import FloatArray
 from bicentra.core.bracket.flat_plate import Assembly
 from bicentra.core.bracket.holes import Hole
 from bicentra.core.bracket.posts import Post
-from bicentra.core.lineup.solids import in_plane
+from bicentra.core.lineup.solids import Body, in_plane
 from bicentra.core.parts.job import Obstacle
 
 FAR_MM = 10.0
@@ -92,11 +92,16 @@ def head_room_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     count = len(clock_rad)
     rows = [_with_height(flat, height).reshape(count, -1)]
     names = [(p.feature, q.feature) for p in fixed for posts in turning for q in posts]
-    if assembly.body.is_known:
+    if _placed(assembly.body, clock_rad):
         bolts = tuple(p for p in fixed if "bolt" in p.feature)
         rows.append(_box_gaps(assembly, shapely.polygons(assembly.body.corners(clock_rad)), bolts))
         names += [(post.feature, "caliper") for post in bolts]
     return _least([np.concatenate(rows, axis=1)], names)
+
+
+def _placed(body: Body, clock_rad: FloatArray) -> bool:
+    """Tell whether the body can be drawn at every one of the angles."""
+    return body.is_known and bool(np.isfinite(clock_rad).all())
 
 
 def _box_gaps(assembly: Assembly, boxes: FloatArray, posts: tuple[Post, ...]) -> FloatArray:
@@ -117,7 +122,7 @@ def _with_height(flat: FloatArray, height: FloatArray | float) -> FloatArray:
 def caliper_obstacle_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     """Return the room between the caliper (body and ears) and the nearest obstacle or lug boss at each angle."""
     body, count = assembly.body, len(clock_rad)
-    boxes = shapely.polygons(body.corners(clock_rad)) if body.is_known else None
+    boxes = shapely.polygons(body.corners(clock_rad)) if _placed(body, clock_rad) else None
     bosses = tuple(post for post in assembly.fixed if "bolt" not in post.feature)
     columns = [np.full((count, len(bosses)), UNKNOWN) if boxes is None else _box_gaps(assembly, boxes, bosses)]
     names = [("caliper", post.feature) for post in bosses]
@@ -127,11 +132,11 @@ def caliper_obstacle_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     for index, obstacle in enumerate(assembly.job.knuckle.obstacles):
         shape, tag = obstacle_shape(obstacle), f"obstacle-{index}"
         low, high = known(obstacle.z_min_mm), known(obstacle.z_max_mm)
-        columns.append(_shape_gap(boxes, shape, max(low - body.z1, body.z0 - high), 0.0, count))
+        columns.append(_shape_gap(boxes, shape, apart(low, high, body.z0, body.z1), 0.0, count))
         names.append(("caliper", tag))
         for k, post in enumerate(ears):
             at = None if points is None else points[:, k]
-            columns.append(_shape_gap(at, shape, max(low - post.z1, post.z0 - high), post.radius, count))
+            columns.append(_shape_gap(at, shape, apart(low, high, post.z0, post.z1), post.radius, count))
             names.append((post.feature, tag))
     return _least(columns, names)
 
@@ -185,7 +190,7 @@ def bracket_obstacle_sweep(assembly: Assembly, hulls: FloatArray | None, count: 
     columns: list[FloatArray] = []
     names: list[tuple[str, str]] = []
     for index, obstacle in enumerate(assembly.job.knuckle.obstacles):
-        height = max(known(obstacle.z_min_mm) - z1, z0 - known(obstacle.z_max_mm))
+        height = apart(known(obstacle.z_min_mm), known(obstacle.z_max_mm), z0, z1)
         near = None if hulls is None else shapely.polygons(hulls) if height < FAR_MM else hulls
         columns.append(_shape_gap(near, obstacle_shape(obstacle), height, 0.0, count))
         names.append(("bracket", f"obstacle-{index}"))
@@ -199,8 +204,8 @@ def bracket_obstacle_sweep(assembly: Assembly, hulls: FloatArray | None, count: 
 def bracket_caliper_sweep(assembly: Assembly, hulls: FloatArray | None, clock_rad: FloatArray) -> FloatArray:
     """Return the room between the plate and the caliper's body at each angle (the ears' faces are meant to touch it)."""
     body, (z0, z1) = assembly.body, assembly.packing.z_range
-    height = max(z0 - body.z1, body.z0 - z1)
-    if hulls is None or not body.is_known or math.isnan(height):
+    height = apart(z0, z1, body.z0, body.z1)
+    if hulls is None or not _placed(body, clock_rad) or math.isnan(height):
         return np.full(len(clock_rad), UNKNOWN)
     if height >= FAR_MM:
         return np.full(len(clock_rad), height)

@@ -78,7 +78,7 @@ def _knuckle(sheet: Sheet, solution: Solution) -> None:
         r = _radial(solution, (known(lug.x_mm), known(lug.y_mm)))
         half, face = known(lug.boss_mm) / 2, packing.lug_faces[k]
         back = face - packing.sign * known(lug.thickness_mm)
-        sheet.box(min(face, back), r - half, max(face, back), r + half, "knuckle", f"lug-{k}")
+        sheet.box(face, r - half, back, r + half, "knuckle", f"lug-{k}")
         shim = packing.shims[k]
         if shim > 0:
             sheet.box(face, r - half, face + packing.sign * shim, r + half, "shim", f"shim-{k}")
@@ -131,12 +131,12 @@ def _caliper(sheet: Sheet, solution: Solution) -> None:
     )  # fmt: skip
     face = known(solution.job.rotor.thickness_mm) / 2
     for wall, disc in ((left, line.rotor_midplane_z - face), (right, line.rotor_midplane_z + face)):
-        sheet.box(min(wall, disc), line.pad.inner_radius, max(wall, disc), line.pad.outer_radius, "pad", "pad")
+        sheet.box(wall, line.pad.inner_radius, disc, line.pad.outer_radius, "pad", "pad")
     out = 1.0 if caliper.ear_seat == "inboard" else -1.0
     z, reach = solution.assembly.packing.ear_z, known(caliper.ear_boss_mm) / 2
     end = z + out * known(caliper.ear_thickness_mm)
     for k in range(2):
-        sheet.box(min(z, end), line.ear_line_radius - reach, max(z, end), line.ear_line_radius + reach, "caliper",
+        sheet.box(z, line.ear_line_radius - reach, end, line.ear_line_radius + reach, "caliper",
                   f"ear-{k}", "hidden")  # fmt: skip
     sheet.line(((mid, body.inner - 6.0), (mid, body.outer + 8.0)), "centre", "caliper", "centre")
 
@@ -154,10 +154,10 @@ def _bolt(sheet: Sheet, placed: PlacedJoint, r: float) -> None:
     under = placed.seat_z - way * joint.washer_thickness
     if joint.washer_thickness > 0:
         wide = hardware.washer_outer / 2
-        sheet.box(min(placed.seat_z, under), r - wide, max(placed.seat_z, under), r + wide, "bolt", placed.feature)
+        sheet.box(placed.seat_z, r - wide, under, r + wide, "bolt", placed.feature)
     flat = hardware.across_flats / 2
-    sheet.box(min(under, placed.head_z), r - flat, max(under, placed.head_z), r + flat, "bolt", placed.feature)
-    sheet.box(min(under, placed.tip_z), r - half, max(under, placed.tip_z), r + half, "bolt", placed.feature)
+    sheet.box(under, r - flat, placed.head_z, r + flat, "bolt", placed.feature)
+    sheet.box(under, r - half, placed.tip_z, r + half, "bolt", placed.feature)
     sheet.line(((placed.head_z - way * 4, r), (placed.tip_z + way * 4, r)), "centre", placed.feature, "centre")
 
 

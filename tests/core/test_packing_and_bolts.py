@@ -1,0 +1,98 @@
+"""Plate thickness from stock with the rest as shims; bolts in their stacks. Worked by hand."""
+
+from dataclasses import replace
+
+import pytest
+
+from bicentra.core.bracket.flat_plate import assemble
+from bicentra.core.bracket.packing import shim_pieces, stock_below
+from bicentra.core.fasteners.joint import Stack, make_joint, nut_stack
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.threads import THREADS
+
+
+@pytest.mark.parametrize(
+    ("amount", "pieces"),
+    [
+        (0.0, ()),
+        (-1.0, ()),
+        (0.2, (0.2,)),
+        (1.3, (0.8, 0.5)),
+        (2.0, (1.0, 1.0)),
+        (0.75, (0.5, 0.25)),
+        (0.04, ()),
+        (6.5, (1.0,) * 6 + (0.5,)),
+    ],
+)
+def test_shims_are_pieces_on_sale(amount: float, pieces: tuple[float, ...]) -> None:
+    """The nearest sum of shims on sale, with the fewest pieces."""
+    assert sorted(shim_pieces(amount)) == pytest.approx(sorted(pieces))
+
+
+def test_stock_is_never_thicker_than_the_room() -> None:
+    """The thickest plate that still goes in; the thinnest one when none does."""
+    assert stock_below(11.9, (8.0, 10.0, 12.0)) == 10.0
+    assert stock_below(12.0, (8.0, 10.0, 12.0)) == 12.0
+    assert stock_below(3.0, (8.0, 10.0, 12.0)) == 8.0
+
+
+def test_automatic_thickness_centres_the_caliper(good: Job) -> None:
+    """Δ = 10.2: a 10 mm plate and 0.2 mm of shims; nothing is left over."""
+    packing = assemble(good).packing
+    assert (packing.thickness, packing.shims) == (10.0, (0.2, 0.2))
+    assert packing.errors == pytest.approx((0.0, 0.0), abs=1e-9)
+
+
+def test_uneven_lugs_get_unlike_shims(good: Job) -> None:
+    """One lug 0.5 mm further in needs 0.5 mm more under the plate."""
+    lugs = (good.knuckle.lugs[0], replace(good.knuckle.lugs[1], z_mm=-74.2))
+    packing = assemble(replace(good, knuckle=replace(good.knuckle, lugs=lugs))).packing
+    assert packing.shims == pytest.approx((0.2, 0.7))
+
+
+def test_bolt_in_a_threaded_part() -> None:
+    """M12 × 40 through a 2.5 washer and 12 of plate into 18 of thread: grip 14.5, 18 engaged, 7.5 sticking out."""
+    joint = make_joint(THREADS["M12x1.5"], Stack(12.0, 1, 18.0, "ear", 12.0, 18.0), 40.0)
+    assert (joint.grip, joint.engagement, joint.protrusion) == (14.5, 18.0, 7.5)
+    assert joint.tip == 37.5
+
+
+def test_stock_length_is_the_shortest_that_holds() -> None:
+    """14.5 of grip and 18 wanted: 32.5, so M12 × 35 from the stock list."""
+    joint = make_joint(THREADS["M12x1.5"], Stack(12.0, 1, 18.0, "ear", 12.0, 18.0), None)
+    assert (joint.length, joint.chosen) == (35.0, True)
+
+
+def test_nut_wants_one_pitch_past_it() -> None:
+    """34 clamped, 2.5 washer, 10.8 nut and one pitch of 1.75: 49.05, so M12 × 50."""
+    thread = THREADS["M12x1.75"]
+    joint = make_joint(thread, nut_stack(thread, 34.0, 1), None)
+    assert joint.length == 50.0
+    assert joint.engagement == pytest.approx(10.8)
+
+
+def test_where_bolts_come_to_lie(demo: Job) -> None:
+    """Ear bolt of the demo: seat −73.7, washer 2.5, M12 × 45: head underside −76.2, tip −31.2, head top −83.7.
+
+    The rotor's inboard face lies at −37.5: the tip is 6.3 inside it.
+    """
+    placed = assemble(demo).joints[2]
+    assert placed.name == "bolt at ear 1"
+    assert placed.seat_z == pytest.approx(-73.7)
+    assert placed.tip_z == pytest.approx(-31.2)
+    assert placed.head_z == pytest.approx(-83.7)
+
+
+@pytest.mark.parametrize(
+    ("thread", "kind", "hole", "expected"),
+    [("M12x1.5", "auto", 13.5, "clearance"), (None, "auto", 10.5, "tapped"), (None, "clearance", 13.5, "clearance")],
+)
+def test_holes_follow_what_is_behind_them(good: Job, thread: str | None, kind: str, hole: float, expected: str) -> None:
+    """A threaded lug takes a clearance hole in the plate, a plain one a tapped hole, or a nut when asked."""
+    lugs = tuple(replace(lug, thread=thread) for lug in good.knuckle.lugs)
+    job = replace(good, knuckle=replace(good.knuckle, lugs=lugs), bracket=replace(good.bracket, lug_hole=kind))
+    made = assemble(job)
+    assert (made.holes[0].kind, made.holes[0].drill) == (expected, hole)
+    female = {"tapped": "plate", "clearance": "lug" if thread else "nut"}[expected]
+    assert made.joints[0].joint.stack.female == female
+    assert (made.joints[0].way > 0) == (expected == "tapped")
