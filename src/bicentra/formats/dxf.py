@@ -3,7 +3,7 @@
 import io
 from typing import Any
 
-from bicentra.core.drawing.model import Shape
+from bicentra.core.drawing.model import Drawing, Shape
 from bicentra.core.drawing.plate_sheet import PT_PER_MM, headline, not_ready, paper_labels, plate_sheet
 from bicentra.core.solution import Solution
 from bicentra.formats.typeface import text_width
@@ -14,11 +14,25 @@ _LAYER_OF = {"outline": "OUTLINE", "hole": "HOLES", "centre": "CENTRE_MARKS", "m
 
 
 def plate_dxf(solution: Solution) -> bytes:
-    """Return the plate as a DXF file. Raises ``ExportError`` when there is no plate."""
+    """Return the plate as a DXF file. Raises ``ExportError`` when there is no plate.
+
+    Written without clock and without chance: the same job gives the same bytes.
+    """
+    from ezdxf._options import options
+
+    drawing = plate_sheet(solution)
+    before = options.write_fixed_meta_data_for_testing
+    options.write_fixed_meta_data_for_testing = True
+    try:
+        return _written(solution, drawing)
+    finally:
+        options.write_fixed_meta_data_for_testing = before
+
+
+def _written(solution: Solution, drawing: Drawing) -> bytes:
     from ezdxf import units
     from ezdxf.filemanagement import new
 
-    drawing = plate_sheet(solution)
     document = new("R2010", setup=False, units=units.MM)
     for name, colour in LAYERS.items():
         document.layers.add(name, color=colour)
@@ -27,8 +41,7 @@ def plate_dxf(solution: Solution) -> bytes:
     for shape in drawing.shapes:
         _add_shape(space, shape)
     for label in paper_labels(drawing, _measure):
-        x, y = label.box.x0 / PT_PER_MM, (label.box.y0 + 2.0) / PT_PER_MM
-        _add_text(space, label.text, x, y)
+        _add_text(space, label.text, label.box.x0 / PT_PER_MM, (label.box.y0 + 2.0) / PT_PER_MM)
         for start, end in label.lines:
             ends = [(p[0] / PT_PER_MM, p[1] / PT_PER_MM) for p in (start, end)]
             space.add_line(ends[0], ends[1], dxfattribs={"layer": "TEXT"})
@@ -36,7 +49,9 @@ def plate_dxf(solution: Solution) -> bytes:
     for row, text in enumerate((*headline(solution), not_ready(solution))):
         if text:
             _add_text(space, text, x0, y0 - 42.0 - 5.0 * row)
-    return _fixed_bytes(document)
+    stream = io.StringIO()
+    document.write(stream)
+    return stream.getvalue().encode(document.output_encoding)
 
 
 def _measure(text: str) -> tuple[float, float]:
@@ -59,17 +74,3 @@ def _add_shape(space: Any, shape: Shape) -> None:
 def _add_text(space: Any, text: str, x: float, y: float) -> None:
     attributes = {"layer": "TEXT", "height": TEXT_MM, "style": "PAPER", "insert": (x, y)}
     space.add_text(text, dxfattribs=attributes)
-
-
-def _fixed_bytes(document: Any) -> bytes:
-    """Write without clock and without chance: the same drawing gives the same bytes."""
-    from ezdxf._options import options
-
-    before = options.write_fixed_meta_data_for_testing
-    options.write_fixed_meta_data_for_testing = True
-    try:
-        stream = io.StringIO()
-        document.write(stream)
-    finally:
-        options.write_fixed_meta_data_for_testing = before
-    return stream.getvalue().encode(document.output_encoding)

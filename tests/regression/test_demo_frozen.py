@@ -1,0 +1,21 @@
+"""Our own figures for the demo job, frozen. Not a proof of anything: a change here has to be meant."""
+
+import pytest
+
+from bicentra.core.bracket.clock_search import search_clock
+from bicentra.core.parts.job import Job
+from bicentra.core.solution import solve
+
+
+def test_plate_of_the_demo(demo: Job) -> None:
+    """Area and mass of the plate as first drawn."""
+    plate = solve(demo).plate
+    assert plate.area == pytest.approx(7932.87, abs=0.1)
+    assert plate.mass_kg == pytest.approx(0.25703, abs=0.0001)
+
+
+def test_window_of_the_demo(demo: Job) -> None:
+    """One feasible window behind the axle, best at 180°."""
+    found = search_clock(demo)
+    assert found is not None
+    assert [(w.start, w.end, w.best) for w in found.windows] == [(165.75, 197.25, 180.0)]

@@ -1,0 +1,137 @@
+"""The rules of the house, and that their alarms ring."""
+
+import ast
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+SOURCE = Path(__file__).parents[2] / "src" / "bicentra"
+
+ALLOWED: dict[str, set[str]] = {
+    "core.base": {"core.base"},
+    "core.parts": {"core.base", "core.parts"},
+    "core.lineup": {"core.base", "core.parts", "core.lineup"},
+    "core.fasteners": {"core.base", "core.parts", "core.fasteners"},
+    "core.bracket": {"core.base", "core.parts", "core.lineup", "core.fasteners", "core.bracket"},
+    "core.solution": {"core.base", "core.parts", "core.lineup", "core.fasteners", "core.bracket"},
+    "core.drawing": {
+        "core.base",
+        "core.parts",
+        "core.lineup",
+        "core.fasteners",
+        "core.bracket",
+        "core.solution",
+        "core.drawing",
+    },
+    "data": set(),
+    "formats": {"core", "data", "formats"},
+    "study": {"core", "data", "formats", "study"},
+    "cli": {"core", "study", "formats", "app.main", ""},
+    "app": {"core", "data", "study", "app"},
+}
+"""Which room may import which. The command line starts the window by name; the report of ``check`` is a format."""
+
+OUTSIDE: dict[str, set[str]] = {
+    "core": {"numpy", "shapely"},
+    "data": set(),
+    "formats": {"msgspec", "ezdxf", "reportlab", "fontTools"},
+    "study": {"msgspec", "platformdirs"},
+    "cli": {"msgspec"},
+    "app": {"PySide6", "shiboken6", "numpy"},
+}
+
+
+def room(module: str) -> str:
+    """The room a module belongs to."""
+    parts = module.split(".")
+    return ".".join(parts[:2]) if parts[0] == "core" and len(parts) > 1 else parts[0]
+
+
+def faults(module: str, text: str) -> list[str]:
+    """Every import in ``text`` that ``module`` may not make."""
+    found = []
+    here = room(module)
+    for node in ast.walk(ast.parse(text)):
+        names = [a.name for a in node.names] if isinstance(node, ast.Import) else []
+        if isinstance(node, ast.ImportFrom):
+            names = (
+                [f"{node.module}.{a.name}" for a in node.names] if node.module == "bicentra" else [node.module or ""]
+            )
+        for name in names:
+            top = name.split(".")[0]
+            if top == "bicentra":
+                target = name.removeprefix("bicentra").lstrip(".")
+                allowed = ALLOWED.get(here, set())
+                if (
+                    target
+                    and not any(target == a or target.startswith(f"{a}.") for a in allowed if a)
+                    and target != "__version__"
+                ):
+                    found.append(f"{module} -> {target}")
+            elif top not in sys.stdlib_module_names and top not in OUTSIDE.get(here.split(".")[0], set()):
+                found.append(f"{module} -> {top}")
+    return found
+
+
+def modules() -> dict[str, Path]:
+    """Every module of the package by its dotted name."""
+    names = {}
+    for path in SOURCE.rglob("*.py"):
+        dotted = ".".join(path.relative_to(SOURCE).with_suffix("").parts).removesuffix(".__init__")
+        if dotted not in ("__init__", "__main__", "core"):
+            names[dotted] = path
+    return names
+
+
+def test_arrows_point_one_way() -> None:
+    """No module imports what its room may not."""
+    assert [fault for name, path in modules().items() for fault in faults(name, path.read_text())] == []
+
+
+@pytest.mark.parametrize(
+    ("module", "line"),
+    [
+        ("core.lineup.x", "from PySide6.QtCore import QObject"),
+        ("core.lineup.x", "from bicentra.core.bracket.hull import Disc"),
+        ("core.parts.x", "import bicentra.core.lineup.solve"),
+        ("core.base.x", "import scipy"),
+        ("formats.x", "from bicentra.study import store"),
+        ("study.x", "def f():\n    from bicentra.app.window import MainWindow"),
+        ("app.x", "import ezdxf"),
+    ],
+)
+def test_the_alarm_rings(module: str, line: str) -> None:
+    """A forbidden import is caught, even inside a function."""
+    assert faults(module, line)
+
+
+def test_every_public_thing_tells_what_it_is() -> None:
+    """Modules, public classes and functions carry a docstring; no file holds more than 500 lines."""
+    for name, path in modules().items():
+        text = path.read_text()
+        tree = ast.parse(text)
+        assert ast.get_docstring(tree), name
+        assert text.count("\n") < 500, name
+        for node in ast.walk(tree):
+            if isinstance(node, ast.FunctionDef | ast.ClassDef) and not node.name.startswith("_"):
+                inner = any(
+                    node in ast.walk(f) and node is not f for f in ast.walk(tree) if isinstance(f, ast.FunctionDef)
+                )
+                assert inner or ast.get_docstring(node), f"{name}.{node.name}"
+
+
+def test_every_test_says_what_it_shows() -> None:
+    """One sentence a test."""
+    for path in (SOURCE.parents[1] / "tests").rglob("test_*.py"):
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.FunctionDef) and node.name.startswith("test_"):
+                assert ast.get_docstring(node), f"{path.name}: {node.name}"
+
+
+def test_nothing_heavy_is_loaded_for_the_first_window() -> None:
+    """Importing the window loads none of the libraries that only papers need."""
+    code = "import sys, bicentra.app.main; print([m for m in ('ezdxf','reportlab','fontTools','scipy','PIL') if m in sys.modules])"
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+    assert done.stdout.strip() == "[]"

@@ -1,0 +1,185 @@
+"""The open job: edits, undo, groups, saving, recovery, recent files, what to do next."""
+
+import os
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from bicentra.core.base.errors import JobError, StoreError
+from bicentra.core.parts.job import Job
+from bicentra.core.solution import solve
+from bicentra.study import store
+from bicentra.study.edits import get_value, with_value
+from bicentra.study.next_step import next_step
+from bicentra.study.starting import demo_job, empty_job
+from bicentra.study.study import Study
+
+
+def test_every_edit_is_one_step_to_undo(demo: Job) -> None:
+    """Edit, undo, redo: the very same jobs come back, each step has a name."""
+    study = Study(demo)
+    study.edit("Turn", (("fit.clock_deg", 190.0),))
+    study.edit("Lift", (("fit.pad_inset_mm", 0.5),))
+    assert study.history == ("Turn", "Lift") and study.modified
+    study.undo()
+    assert (study.job.fit.clock_deg, study.job.fit.pad_inset_mm, study.redo_label) == (190.0, 1.0, "Lift")
+    study.undo()
+    assert study.job == demo and not study.modified
+    study.redo()
+    study.redo()
+    assert study.job.fit.pad_inset_mm == 0.5 and study.solution.line.tip_gap == pytest.approx(3.0)
+
+
+def test_a_drag_is_one_step_and_can_be_called_off(demo: Job) -> None:
+    """Steps of one group grow together until it is closed; cancelling leaves no trace."""
+    study = Study(demo)
+    for clock in (181.0, 182.0, 183.0):
+        study.edit("Turn", (("fit.clock_deg", clock),), "drag")
+    study.end_group()
+    study.edit("Turn", (("fit.clock_deg", 150.0),), "drag")
+    study.cancel_group("drag")
+    assert study.history == ("Turn",) and study.job.fit.clock_deg == 183.0
+    study.undo()
+    assert study.job == demo
+
+
+def test_a_refused_edit_leaves_the_job_alone(demo: Job) -> None:
+    """A swept band wider than the rotor is refused with its path; nothing has changed."""
+    study = Study(demo)
+    calls: list[int] = []
+    study.changed.append(lambda: calls.append(1))
+    with pytest.raises(JobError, match="swept_inner"):
+        study.edit("x", (("rotor.swept_inner_diameter_mm", 300.0),))
+    with pytest.raises(KeyError):
+        study.edit("x", (("rotor.no_such_thing", 1.0),))
+    assert study.job is demo and not study.history and not calls
+
+
+def test_an_edit_that_changes_nothing_is_no_step(demo: Job) -> None:
+    """Setting a value to itself is not history."""
+    study = Study(demo)
+    study.edit("Turn", (("fit.clock_deg", 184.0),))
+    assert study.history == ()
+
+
+@given(
+    st.lists(
+        st.tuples(st.sampled_from(["fit.clock_deg", "fit.pad_inset_mm", "bracket.wall_mm"]), st.floats(1, 12)),
+        max_size=12,
+    )
+)
+def test_undoing_everything_gives_the_first_job(edits: list[tuple[str, float]]) -> None:
+    """Whatever was done, undo to the end is the beginning, redo to the end is the end."""
+    study = Study(demo_job())
+    for path, value in edits:
+        study.edit(path, ((path, value),))
+    last, steps = study.job, len(study.history)
+    for _ in range(steps):
+        study.undo()
+    assert study.job == demo_job()
+    for _ in range(steps):
+        study.redo()
+    assert study.job == last
+
+
+@pytest.mark.parametrize(
+    "path", ["rotor.diameter_mm", "knuckle.lugs[1].x_mm", "wheel.centre_thickness_mm", "bracket.stock_mm"]
+)
+def test_paths_reach_every_value(demo: Job, path: str) -> None:
+    """Set and get agree, and the original is untouched."""
+    value = (8.0, 9.0) if "stock" in path else 17.25
+    assert get_value(with_value(demo, path, value), path) == value
+    assert demo == demo_job()
+
+
+@pytest.mark.parametrize("path", ["knuckle.lugs[9].x_mm", "rotor.x", "title.y", "knuckle.lugs.x", "bracket[0]"])
+def test_wrong_paths_are_errors(demo: Job, path: str) -> None:
+    """A path that leads nowhere raises, for reading and for writing."""
+    with pytest.raises(KeyError):
+        get_value(demo, path)
+    with pytest.raises(KeyError):
+        with_value(demo, path, 1.0)
+
+
+def test_saving_is_whole_or_not_at_all(demo: Job, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """A failure at any point of the write leaves the old file and no litter."""
+    path = tmp_path / "a.bicentra.json"
+    store.save(demo, path)
+    before = path.read_bytes()
+    for name in ("fsync", "replace"):
+        with monkeypatch.context() as broken:
+            broken.setattr(os, name, lambda *_: (_ for _ in ()).throw(OSError(28, "No space left on device")))
+            with pytest.raises(StoreError, match="No space left"):
+                store.save(replace(demo, title="other"), path)
+        assert path.read_bytes() == before
+    assert [p.name for p in tmp_path.iterdir()] == ["a.bicentra.json"]
+
+
+def test_saving_follows_links_and_keeps_rights(demo: Job, tmp_path: Path) -> None:
+    """The file behind a link is renewed; its permissions stay."""
+    path, link = tmp_path / "a.bicentra.json", tmp_path / "link.bicentra.json"
+    store.save(demo, path)
+    path.chmod(0o640)
+    link.symlink_to(path)
+    store.save(replace(demo, title="new"), link)
+    assert link.is_symlink() and store.load(path).title == "new"
+    assert path.stat().st_mode & 0o777 == 0o640
+
+
+def test_a_folder_that_is_not_there(demo: Job, tmp_path: Path) -> None:
+    """The error says what to do; the study stays modified."""
+    study = Study(demo)
+    study.edit("x", (("fit.clock_deg", 1.0),))
+    with pytest.raises(StoreError, match="choose"):
+        study.save(tmp_path / "no" / "where.bicentra.json")
+    with pytest.raises(StoreError, match="no file yet"):
+        study.save()
+    assert study.modified and study.path is None
+    study.save(tmp_path / "here.bicentra.json")
+    assert not study.modified and study.path is not None
+
+
+def test_unsaved_work_is_found_again(demo: Job, tmp_path: Path) -> None:
+    """A recovery copy brings back job and file; saving forgets it; a broken copy is passed over."""
+    folder = tmp_path / "state"
+    folder.mkdir()
+    path = tmp_path / "a.bicentra.json"
+    changed = replace(demo, title="not saved")
+    store.keep_recovery(changed, path, folder)
+    (folder / "recovery-broken.json").write_text("{")
+    (found,) = store.find_recoveries(folder)
+    assert (found.job, found.path) == (changed, path)
+    store.drop_recovery(path, folder)
+    assert store.find_recoveries(folder) == ()
+
+
+def test_recent_files_are_newest_first_and_there(demo: Job, tmp_path: Path) -> None:
+    """Files that have gone are not listed; a broken list is an empty one."""
+    paths = [tmp_path / f"{k}.bicentra.json" for k in range(11)]
+    for path in paths:
+        store.save(demo, path)
+        store.remember_file(path, tmp_path)
+    paths[10].unlink()
+    assert store.recent_files(tmp_path)[0] == paths[9]
+    assert len(store.recent_files(tmp_path)) == store.MOST_RECENT - 1
+    (tmp_path / "recent.json").write_text("no")
+    assert store.recent_files(tmp_path) == ()
+
+
+def test_the_next_step_leads_to_a_clear_job(demo: Job) -> None:
+    """Doing what the program says, again and again, ends with everything met."""
+    study = Study(demo)
+    for _ in range(6):
+        step = next_step(study.solution)
+        if step.remedy is None:
+            break
+        study.edit(step.remedy.action, step.remedy.edits)
+    assert "template" in next_step(study.solution).sentence and {v.value for v in study.solution.verdicts} == {"ok"}
+
+
+def test_the_next_step_of_an_empty_job_asks_for_a_measurement() -> None:
+    """Nothing measured: the sentence names what is needed."""
+    assert "needs" in next_step(solve(empty_job())).sentence
