@@ -110,6 +110,7 @@ class LineupBench(QWidget):
         self.detail = FindingDetail()
         self.detail.tried.connect(self._try)
         self._scroll = QScrollArea()
+        self._scroll.setAccessibleName("The chosen finding: why, and what can be done")
         self._scroll.setWidgetResizable(True)
         self._scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self._scroll.setWidget(self.detail)

@@ -95,7 +95,6 @@ class TextField(FieldBox):
         except QuantityError as error:
             self._mark(str(error))
             return
-        self._shown = text
         self.editor.setModified(False)
         self.committed.emit(self.path, value)
 

@@ -1,0 +1,274 @@
+"""The window: panels, files, papers, looks, keyboard, and that nothing is lost."""
+
+import sys
+from pathlib import Path
+
+import ezdxf
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QAbstractButton, QComboBox, QLineEdit, QListView
+from pytestqt.qtbot import QtBot
+
+from bicentra.app import dialogs, workers
+from bicentra.app.actions import DEEDS, key_sheet
+from bicentra.app.files import recovered_study
+from bicentra.app.panels.panel import PANELS
+from bicentra.app.window import MainWindow
+from bicentra.study import store
+from bicentra.study.starting import demo_job
+from bicentra.study.study import Study
+from tests.app.conftest import Opener
+
+
+def field(window: MainWindow, panel: str, path: str) -> QLineEdit:
+    """The editor of one field, its panel opened."""
+    if panel not in window.panels or not window.panels[panel].isVisible():
+        window.show_panel(panel)
+    return window.panels[panel].boxes[path].editor
+
+
+def typed(qtbot: QtBot, editor: QLineEdit, text: str) -> None:
+    """Type a text as a person would and press Enter."""
+    editor.setFocus()
+    editor.selectAll()
+    qtbot.keyClicks(editor, text)
+    qtbot.keyClick(editor, Qt.Key.Key_Return)
+
+
+def test_the_whole_way_once(window: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Open the demo, do what it says, save, reopen, export: everything met and the plate in the file."""
+    window.do_next()
+    window.do_next()
+    assert {v.value for v in window.study.solution.verdicts} == {"ok"}
+    path = tmp_path / "float.bicentra.json"
+    monkeypatch.setattr(dialogs, "ask_save", lambda *_: path)
+    assert window.files.save() and not window.study.modified
+    saved = window.study.job
+    assert window.files.open_path(path) and window.study.job == saved
+    target = tmp_path / "plate.dxf"
+    monkeypatch.setattr(dialogs, "ask_save", lambda *_: target)
+    window.papers.make("dxf")
+    qtbot.waitUntil(target.exists, timeout=20000)
+    qtbot.waitUntil(lambda: "Written" in window.message.text(), timeout=5000)
+    assert len(ezdxf.readfile(target).modelspace().query("CIRCLE")) == 4
+
+
+@pytest.mark.parametrize("panel", list(PANELS))
+def test_every_panel_opens_and_names_its_fields(window: MainWindow, panel: str) -> None:
+    """Each panel shows fields, each with an accessible name, and folds away again."""
+    window.show_panel(panel)
+    opened = window.panels[panel]
+    assert opened.isVisible() and opened.boxes
+    for box in opened.boxes.values():
+        assert box.editor.accessibleName()
+    window.show_panel(panel)
+    assert not opened.isVisible()
+
+
+def test_a_field_takes_any_unit(window: MainWindow, qtbot: QtBot) -> None:
+    """Inches typed into a millimetre job are millimetres in the job, and one step to undo."""
+    editor = field(window, "rotor", "rotor.diameter_mm")
+    typed(qtbot, editor, "10 1/4 in")
+    assert window.study.job.rotor.diameter_mm == pytest.approx(260.35)
+    assert editor.text() == "260.35 mm"
+    window.study.undo()
+    assert editor.text() == "256 mm"
+
+
+@pytest.mark.parametrize(("text", "said"), [("wide", "expected a length"), ("150 mm", "less than"), ("-3", "above 0")])
+def test_wrong_text_is_refused_in_place(window: MainWindow, qtbot: QtBot, text: str, said: str) -> None:
+    """The field keeps what was typed, is marked, says why; the job is as it was; Escape puts the old value back."""
+    editor = field(window, "rotor", "rotor.diameter_mm")
+    typed(qtbot, editor, text)
+    box = window.panels["rotor"].boxes["rotor.diameter_mm"]
+    assert editor.text() == text and window.study.job == demo_job()
+    if said != "less than":
+        assert said in box.wrong.text() and editor.property("wrong") == "true"
+    else:
+        assert "swept" in window.message.text()
+    qtbot.keyClick(editor, Qt.Key.Key_Escape)
+    assert editor.text() == "256 mm"
+
+
+def test_an_empty_field_is_not_measured(window: MainWindow, qtbot: QtBot) -> None:
+    """Clearing a measurement makes findings not known, never met."""
+    typed_editor = field(window, "caliper", "caliper.slot_width_mm")
+    typed_editor.clear()
+    qtbot.keyClick(typed_editor, Qt.Key.Key_Return)
+    assert window.study.solution.finding("slot-gap").verdict.value == "unknown"
+
+
+def test_lugs_and_obstacles_come_and_go(window: MainWindow) -> None:
+    """Adding and taking out a lug changes the plate; the panel shows the new fields."""
+    window.show_panel("knuckle")
+    panel = window.panels["knuckle"]
+    buttons = {b.text(): b for b in panel.findChildren(QAbstractButton)}
+    buttons["Add a lug"].click()
+    assert len(window.study.job.knuckle.lugs) == 3 and "knuckle.lugs[2].x_mm" in panel.boxes
+    buttons = {b.text(): b for b in panel.findChildren(QAbstractButton)}
+    buttons["Take out this lug"].click()
+    assert len(window.study.job.knuckle.lugs) == 2
+    window.study.undo()
+    window.study.undo()
+    assert window.study.job == demo_job()
+
+
+def test_points_of_an_obstacle_are_edited(window: MainWindow, qtbot: QtBot) -> None:
+    """An outline is typed as points; one that crosses itself is refused."""
+    path = "knuckle.obstacles[0].outline_mm"
+    editor = field(window, "knuckle", path)
+    typed(qtbot, editor, "-90 / -90; -80 / -90; -80 / -100")
+    assert window.study.job.knuckle.obstacles[0].outline_mm == ((-90.0, -90.0), (-80.0, -90.0), (-80.0, -100.0))
+    typed(qtbot, editor, "0 / 0; 10 / 10; 10 / 0; 0 / 10")
+    assert "crosses itself" in window.message.text() and len(window.study.job.knuckle.obstacles[0].outline_mm) == 3
+
+
+def test_units_and_looks_switch(window: MainWindow) -> None:
+    """Inches and thou everywhere, nothing in the job but the units changes; the dark look is remembered."""
+    window.switch_units()
+    assert "thou" in " ".join(one.text for one in window.bench.section.drawing.dimensions)
+    assert window.study.job.rotor == demo_job().rotor
+    before = window.bench.face.grab().toImage().pixelColor(5, 300).lightness()
+    window.switch_look()
+    after = window.bench.face.grab().toImage().pixelColor(5, 300).lightness()
+    assert after < 80 < before and window.settings.value("look") == "dark"
+
+
+def test_a_bad_file_leaves_the_job(window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Opening nonsense shows one clear message; the present job and its changes stay."""
+    said: list[str] = []
+    monkeypatch.setattr(dialogs, "warn", lambda _p, _t, text: said.append(text))
+    window.do_next()
+    job = window.study.job
+    bad = tmp_path / "bad.bicentra.json"
+    bad.write_text('{"format": "bicentra.job", "version": 9}')
+    assert not window.files.open_path(bad)
+    assert "version" in said[0] and window.study.job is job and window.study.modified
+
+
+@pytest.mark.parametrize(("answer", "leaves"), [(dialogs.STAY, False), (dialogs.DISCARD, True), (dialogs.SAVE, True)])
+def test_unsaved_changes_are_guarded(
+    window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, answer: str, leaves: bool
+) -> None:
+    """Leaving asks; staying keeps everything, saving saves first."""
+    window.do_next()
+    monkeypatch.setattr(dialogs, "ask_unsaved", lambda *_: answer)
+    monkeypatch.setattr(dialogs, "ask_save", lambda *_: tmp_path / "kept.bicentra.json")
+    window.files.new()
+    assert (window.study.job.title == "") is leaves
+    assert (tmp_path / "kept.bicentra.json").exists() is (answer == dialogs.SAVE)
+
+
+def test_a_save_that_fails_keeps_the_job(window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """A folder that is gone: a message, and the changes are still there, still unsaved."""
+    said: list[str] = []
+    monkeypatch.setattr(dialogs, "warn", lambda _p, _t, text: said.append(text))
+    monkeypatch.setattr(dialogs, "ask_save", lambda *_: tmp_path / "gone" / "x.bicentra.json")
+    window.do_next()
+    assert not window.files.save() and window.study.modified and "still here" in said[0]
+
+
+def test_unsaved_work_survives_a_crash(window: MainWindow, qtbot: QtBot) -> None:
+    """A recovery copy is kept while there are changes, and taken up as unsaved work."""
+    window.do_next()
+    window.files._timer.setInterval(10)
+    window.files.changed()
+    qtbot.waitUntil(lambda: bool(store.find_recoveries()), timeout=5000)
+    (found,) = store.find_recoveries()
+    study = recovered_study(found)
+    assert study.job == window.study.job and study.modified
+
+
+def test_papers_need_a_plate(open_window: Opener, monkeypatch: pytest.MonkeyPatch) -> None:
+    """An unmeasured job offers no file name, it says what is missing."""
+    from bicentra.study.starting import empty_job
+
+    said: list[str] = []
+    monkeypatch.setattr(dialogs, "warn", lambda _p, _t, text: said.append(text))
+    open_window(empty_job()).papers.make("pdf")
+    assert "no plate" in said[0]
+
+
+def test_a_long_paper_can_be_cancelled(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    """Cancel before it is done: no file, no litter, the window goes on."""
+    task = window.papers.write("pdf", tmp_path / "x.pdf")
+    task.cancel()
+    qtbot.waitUntil(lambda: not window.progress.isVisible(), timeout=20000)
+    assert list(tmp_path.glob("*.pdf")) == [] and list(tmp_path.glob(".*tmp")) == []
+
+
+def test_a_fault_in_a_worker_is_said_not_thrown(window: MainWindow, qtbot: QtBot) -> None:
+    """An error inside long work ends as a message; the job is intact."""
+
+    def broken(_task: workers.Task) -> None:
+        raise ZeroDivisionError("planted")
+
+    window.watch(workers.Task("Planted", broken))
+    qtbot.waitUntil(lambda: "planted" in window.message.text(), timeout=5000)
+    assert "intact" in window.message.text() and window.study.job == demo_job()
+
+
+def test_recent_jobs_are_listed(window: MainWindow, tmp_path: Path) -> None:
+    """A saved job is in the menu of recent ones."""
+    window.study.save(tmp_path / "recent.bicentra.json")
+    store.remember_file(tmp_path / "recent.bicentra.json")
+    window.files.fill_recent(window._recent)
+    assert "recent.bicentra.json" in window._recent.actions()[0].text()
+
+
+def test_everything_is_reached_by_keyboard(window: MainWindow) -> None:
+    """Tab goes round all the views, lists and buttons; every action's key is on the sheet; every control has a name."""
+    window.activateWindow()
+    window.bench.face.setFocus()
+    seen = set()
+    for _ in range(60):
+        widget = window.focusWidget()
+        seen.add(widget)
+        assert widget.accessibleName() or getattr(widget, "text", lambda: "")(), widget
+        window.focusNextChild()
+    assert {window.bench.face, window.bench.section, window.bench.list, window.next_button} <= seen
+    assert all(deed.key in key_sheet() for deed in DEEDS if deed.key)
+    named = [w for kind in (QAbstractButton, QLineEdit, QComboBox, QListView) for w in window.bench.findChildren(kind)]
+    assert all(w.accessibleName() or getattr(w, "text", lambda: "x")() for w in named if w.isVisible())
+
+
+def test_twice_the_scale_still_fits(tmp_path: Path) -> None:
+    """At 200 % in a picture of twice as many pixels the window paints sharp: its drawing layer is twice as fine."""
+    import subprocess
+
+    code = (
+        "from PySide6.QtCore import QSettings; from bicentra.app.main import *; import sys, os;"
+        "app=make_app(); w=make_window(Study(demo_job()), QSettings(sys.argv[1], QSettings.Format.IniFormat)); w.show(); app.processEvents();"
+        "p=w.grab(); assert p.devicePixelRatio()==2 and p.width()==2560, p.width();"
+        "w.bench.face.grab(); assert w.bench.face._layer.width()==2*w.bench.face.width(); print('fine', flush=True); os._exit(0)"
+    )
+    import os
+
+    environment = {**os.environ, "QT_SCALE_FACTOR": "2", "QT_QPA_PLATFORM": "offscreen"}
+    done = subprocess.run(
+        [sys.executable, "-c", code, str(tmp_path / "s.ini")],
+        env=environment,
+        capture_output=True,
+        text=True,
+        check=False,
+    )
+    assert done.stdout.strip() == "fine", done.stderr
+
+
+def test_none_is_not_lost(window: MainWindow) -> None:
+    """Thousands of paints and edits: the reference count of None does not fall (a fault of some Qt bindings)."""
+    study, bench = window.study, window.bench
+    bench.face.grab()
+    before = sys.getrefcount(None)
+    for k in range(1000):
+        study.edit("Turn", (("fit.clock_deg", 170.0 + (k % 80) / 4),), "many")
+        bench.face.repaint()
+        bench.section.repaint()
+    assert sys.getrefcount(None) > before - 500
+
+
+def test_a_study_is_shown_by_a_second_window_too(open_window: Opener) -> None:
+    """Two windows, two jobs: changes in one leave the other alone."""
+    one, other = open_window(), open_window()
+    one.do_next()
+    assert other.study.job == demo_job() and isinstance(one.study, Study)
