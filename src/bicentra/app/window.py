@@ -1,6 +1,7 @@
 """The main window: header, strip of panels, the line-up bench, the line that says what to do next."""
 
 from collections.abc import Callable
+from html import escape
 from pathlib import Path
 
 from PySide6.QtCore import QSettings, QTimer
@@ -215,7 +216,7 @@ class MainWindow(QMainWindow):
         title = f"{mark}{name} · {job.corner.replace('-', ' ')}{where}"
         if title != self.title.text():  # a label lays out the whole header again even for the same text
             self.title.setText(title)
-            self.title.setToolTip(title + ("" if not study.modified else "\n● unsaved changes"))
+            self.title.setToolTip(escape(title) + ("" if not study.modified else "\n● unsaved changes"))
             self.setWindowTitle(f"{mark}{name} – Bicentra")
         for key, label in (("undo", study.undo_label), ("redo", study.redo_label)):
             self._buttons[key].setEnabled(bool(label))
@@ -232,7 +233,7 @@ class MainWindow(QMainWindow):
         before, self._next = self._next, next_step(self.study.solution)
         if before.sentence == self._next.sentence:
             return
-        self.next_label.setText(f"<span style='font-weight:600'>Next:</span> {self._next.sentence}")
+        self.next_label.setText(f"<span style='font-weight:600'>Next:</span> {escape(self._next.sentence)}")
         self.next_button.setText("Do it" if self._next.remedy else "Show" if self._next.finding else "Template…")
 
     def show_panel(self, name: str) -> None:

@@ -77,11 +77,12 @@ class Study:
             return
         validate(after, trusted=self._job)
         grows = bool(group) and bool(self._done) and self._done[-1].group == group and not self._undone
+        solution = solve(after)  # before anything is recorded: a fault in here leaves job and history as they were
         before = self._done.pop().before if grows else self._job
         self._done.append(Step(label, before, after, group))
         del self._done[:-MOST_STEPS]
         self._undone.clear()
-        self._become(after)
+        self._become(after, solution)
 
     def end_group(self) -> None:
         """Close the present group: the next edit is a step of its own."""
@@ -122,8 +123,8 @@ class Study:
         self.path, self._saved = target, self._job
         self._tell()
 
-    def _become(self, job: Job) -> None:
-        self._job, self._solution = job, solve(job)
+    def _become(self, job: Job, solution: Solution | None = None) -> None:
+        self._job, self._solution = job, solution or solve(job)
         self._tell()
 
     def _tell(self) -> None:

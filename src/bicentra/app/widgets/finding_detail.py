@@ -66,6 +66,7 @@ class RemedyRow(QFrame):
         words.setSpacing(1)
         action = QLabel(remedy.action)
         action.setWordWrap(True)
+        action.setTextFormat(Qt.TextFormat.PlainText)
         words.addWidget(action)
         notes = list(remedy.side_effects) + ([] if remedy.reversible else [CUT_CAUTION])
         if notes:
@@ -100,6 +101,7 @@ class FindingDetail(QWidget):
         column.setSpacing(4)
         for label in (self._title, self._why, self._more):
             label.setWordWrap(True)
+            label.setTextFormat(Qt.TextFormat.PlainText)
             label.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Minimum)
         column.addWidget(self._title)
         column.addWidget(self.scale)

@@ -1,6 +1,7 @@
 """The findings as a list model and the painter of its rows: mark, title, value against limit."""
 
 import math
+from html import escape
 
 from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt
 from PySide6.QtGui import QFont, QFontMetrics, QPainter
@@ -59,8 +60,11 @@ class FindingsModel(QAbstractListModel):
         finding = self.findings[index.row()]
         if role == Qt.ItemDataRole.DisplayRole:
             return finding.title
-        if role in (Qt.ItemDataRole.AccessibleTextRole, Qt.ItemDataRole.ToolTipRole):
-            return f"{finding.verdict.word}: {finding.title}. {finding.why}"
+        said = f"{finding.verdict.word}: {finding.title}. {finding.why}"
+        if role == Qt.ItemDataRole.AccessibleTextRole:
+            return said
+        if role == Qt.ItemDataRole.ToolTipRole:
+            return f"<p>{escape(said)}</p>"
         return None
 
     def row_of(self, id: str) -> int:

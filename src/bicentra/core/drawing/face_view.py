@@ -9,7 +9,7 @@ from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.wording import Words, units_of
 from bicentra.core.bracket.clock_search import ClockSearch
 from bicentra.core.bracket.flat_plate import ligaments
-from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Shape, Sheet, mirrored
+from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Shape, Sheet, mirrored, short
 from bicentra.core.drawing.shapes import arc_line, arrow_head, centre_mark, sector_loop
 from bicentra.core.parts.threads import find_thread
 from bicentra.core.solution import Solution
@@ -57,13 +57,13 @@ def _knuckle(sheet: Sheet, solution: Solution) -> None:
         sheet.polygon(obstacle.outline_mm, "obstacle", f"obstacle-{k}")
         middle = np.mean(np.array(obstacle.outline_mm), axis=0)
         way = (float(np.sign(middle[0]) or 1.0), float(np.sign(middle[1]) or 1.0))
-        sheet.note(Note((float(middle[0]), float(middle[1])), obstacle.name, f"obstacle-{k}", 2, prefer=way))
+        sheet.note(Note((float(middle[0]), float(middle[1])), short(obstacle.name), f"obstacle-{k}", 2, prefer=way))
     for k, lug in enumerate(solution.job.knuckle.lugs):
         centre = (known(lug.x_mm), known(lug.y_mm))
         sheet.circle(centre, known(lug.boss_mm) / 2, "knuckle", f"lug-{k}")
-        sheet.note(Note(centre, lug.name, f"lug-{k}", 2, prefer=(1.0, 1.0 if centre[1] > 0 else -1.0)))
+        sheet.note(Note(centre, short(lug.name), f"lug-{k}", 2, prefer=(1.0, 1.0 if centre[1] > 0 else -1.0)))
         if lug.x_mm is None or lug.y_mm is None:
-            sheet.ghosts.append(f"lug {lug.name}: place not measured")
+            sheet.ghosts.append(f"lug {short(lug.name)}: place not measured")
 
 
 def _rotor(sheet: Sheet, solution: Solution) -> None:

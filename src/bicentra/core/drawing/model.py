@@ -194,6 +194,16 @@ class Sheet:
         )
 
 
+LONGEST_NAME = 28
+"""A name in a drawing is cut after this many letters: a label without room is a label not shown."""
+
+
+def short(name: str) -> str:
+    """Return ``name`` on one line, cut with an ellipsis when it is long."""
+    plain = " ".join(name.split())
+    return plain if len(plain) <= LONGEST_NAME else plain[: LONGEST_NAME - 1].rstrip() + "…"
+
+
 def shape_bounds(shape: Shape) -> tuple[float, float, float, float]:
     """Return (x_min, y_min, x_max, y_max) of a shape [mm], arcs included exactly."""
     xs: list[float] = []

@@ -7,7 +7,7 @@ from bicentra.core.base.errors import ExportError
 from bicentra.core.base.wording import Words, units_of
 from bicentra.core.bracket.holes import Hole
 from bicentra.core.drawing.layout import Box, Measure, Placed, lay_out
-from bicentra.core.drawing.model import Dimension, Drawing, Note, Shape, Sheet, mirrored
+from bicentra.core.drawing.model import Dimension, Drawing, Note, Shape, Sheet, mirrored, short
 from bicentra.core.drawing.shapes import arrow_head, centre_mark
 from bicentra.core.solution import Solution
 
@@ -65,7 +65,7 @@ def plate_sheet(solution: Solution) -> Drawing:
         sheet.note(
             Note(
                 hole.centre,
-                f"{row.number}  {hole.name}: {hole.note}",
+                f"{row.number}  {short(hole.name)}: {hole.note}",
                 hole.feature,
                 0,
                 prefer=_outward(solution, hole),
