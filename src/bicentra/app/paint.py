@@ -109,14 +109,14 @@ def paint_shapes(painter: QPainter, shapes: tuple[Painted, ...], view: QTransfor
     """Paint shapes in their order; hatches and pens stay the same size at every zoom."""
     for item in shapes:
         path, shape = view.map(item.path), item.shape
+        # The smooth line covers the fill's edge, so only the line needs smoothing, which makes a fill many times dearer.
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
         if shape.filled:
             fill, hatch = brushes_of(look, shape.ink)
             painter.fillPath(path, fill)
             if hatch is not None:
-                painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
                 painter.fillPath(path, hatch)
-        fine = shape.line == "centre"  # thin dashed lines need no smoothing, which makes them many times dearer
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing, not fine)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, shape.line != "centre")
         painter.strokePath(path, pen_of(look, shape.ink, shape.line, 1.0))
     painter.setRenderHint(QPainter.RenderHint.Antialiasing, True)
 
@@ -185,9 +185,11 @@ def paint_labels(
             arrows.addPolygon(_arrow(tip, way, origin))
             arrows.closeSubpath()
     painter.fillPath(arrows, colour(look.faint))
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)  # patches and underlines lie straight; letters stay smooth
     for label in labels:  # texts last: no line ever crosses one
         ink = colour(look.verdict(label.verdict)) if label.verdict not in ("", "ok") else colour(look.text)
         paint_text(painter, label, look, ink, origin, lettering)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing, True)
 
 
 def paint_text(

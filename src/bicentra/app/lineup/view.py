@@ -3,7 +3,7 @@
 import math
 from dataclasses import dataclass
 
-from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, QTimer, Signal
+from PySide6.QtCore import QEvent, QLineF, QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QFont,
     QKeyEvent,
@@ -212,12 +212,14 @@ class SightlineView(QWidget):
         """The two ways a handle can go."""
         painter.setPen(QPen(colour(self.sight.look.accent_text), 2.0))
         ux, uy = handle.along[0], -handle.along[1]
+        lines = []
         for way in (1.0, -1.0):
             tip = QPointF(at.x() + ux * 7 * way, at.y() + uy * 7 * way)
             for turn in (2.6, -2.6):
                 c, s = math.cos(turn), math.sin(turn)
                 vx, vy = (ux * c - uy * s) * way, (ux * s + uy * c) * way
-                painter.drawLine(tip, QPointF(tip.x() + vx * 4.5, tip.y() + vy * 4.5))
+                lines.append(QLineF(tip, QPointF(tip.x() + vx * 4.5, tip.y() + vy * 4.5)))
+        painter.drawLines(lines)
 
     def _paint_frame(self, painter: QPainter) -> None:
         """Title, scale bar, what is not measured yet."""
