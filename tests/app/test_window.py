@@ -14,6 +14,7 @@ from bicentra.app import dialogs, workers
 from bicentra.app.actions import DEEDS, key_sheet
 from bicentra.app.files import recovered_study
 from bicentra.app.panels.panel import PANELS
+from bicentra.app.shell import Shell
 from bicentra.app.window import MainWindow
 from bicentra.study import store
 from bicentra.study.starting import demo_job
@@ -239,6 +240,7 @@ def test_twice_the_scale_still_fits(tmp_path: Path) -> None:
 
     code = (
         "from PySide6.QtCore import QSettings; from bicentra.app.main import *; import sys, os;"
+        "from bicentra.study.study import Study; from bicentra.study.starting import demo_job;"
         "app=make_app(); w=make_window(Study(demo_job()), QSettings(sys.argv[1], QSettings.Format.IniFormat)); w.show(); app.processEvents();"
         "p=w.grab(); assert p.devicePixelRatio()==2 and p.width()==2560, p.width();"
         "w.bench.face.grab(); assert w.bench.face._layer.width()==2*w.bench.face.width(); print('fine', flush=True); os._exit(0)"
@@ -277,3 +279,20 @@ def test_a_study_is_shown_by_a_second_window_too(open_window: Opener) -> None:
     one, other = open_window(), open_window()
     one.do_next()
     assert other.study.job == demo_job() and isinstance(one.study, Study)
+
+
+def test_the_frame_is_there_first_and_closes_only_when_it_may(
+    qtbot: QtBot, open_window: Opener, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """The shell paints, then is furnished; closing it asks about unsaved changes."""
+    shell = Shell("a job")
+    qtbot.addWidget(shell)
+    shell.furnish_with(open_window)
+    shell.show()
+    qtbot.waitUntil(lambda: shell.workshop is not None, timeout=10000)
+    assert "Parcel float" in shell.windowTitle()
+    shell.workshop.do_next()
+    monkeypatch.setattr(dialogs, "ask_unsaved", lambda *_: dialogs.STAY)
+    assert not shell.close() and shell.isVisible()
+    monkeypatch.setattr(dialogs, "ask_unsaved", lambda *_: dialogs.DISCARD)
+    assert shell.close()

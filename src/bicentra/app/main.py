@@ -5,35 +5,61 @@ import sys
 import traceback
 from pathlib import Path
 from types import TracebackType
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QSettings, QTimer
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QWidget
 
-from bicentra.app import workers
+from bicentra.app.shell import Shell
 from bicentra.app.theme import LOOKS, apply_look, load_fonts
-from bicentra.app.window import MainWindow
-from bicentra.study.starting import demo_job, empty_job
-from bicentra.study.store import load
-from bicentra.study.study import Study
+
+if TYPE_CHECKING:
+    from bicentra.app.window import MainWindow
+    from bicentra.core.parts.job import Job
+    from bicentra.study.study import Study
 
 PICTURE_DELAY_MS = 1500
 
 
 def run(job: str | None, demo: bool, picture: str | None = None) -> int:
-    """Open the window on a job, on the demo or empty; returns the exit code. Raises ``JobFileError``."""
+    """Open the window on a job, on the demo or empty; returns the exit code. Raises ``JobFileError``.
+
+    The frame is painted first; drawing, geometry and file libraries are loaded behind it.
+    """
     path = Path(job) if job else None
-    study = Study(demo_job()) if demo else Study(load(path), path) if path else Study(empty_job())
+    opened = _read(path)  # before any window: a file that cannot be used ends with one line and exit code 2
     app = make_app()
     settings = QSettings("bicentra", "bicentra")
-    window = make_window(study, settings)
-    window.show()
+    _dress(app, settings)
+    shell = Shell("the demo" if demo else path.name if path else "an empty job")
+    shell.show()
+    shell.furnish_with(lambda: _furniture(shell, opened, path, demo, settings, picture))
+    return int(app.exec())
+
+
+def _read(path: Path | None) -> "Job | None":
+    if path is None:
+        return None
+    from bicentra.study.store import load
+
+    return load(path)
+
+
+def _furniture(
+    shell: Shell, opened: "Job | None", path: Path | None, demo: bool, settings: QSettings, picture: str | None
+) -> QWidget:
+    """Load and build the workshop on the job asked for."""
+    from bicentra.study.starting import demo_job, empty_job
+    from bicentra.study.study import Study
+
+    window = make_window(Study(opened or (demo_job() if demo else empty_job()), path), settings)
     _catch_faults(window)
     QTimer.singleShot(2000, gc.freeze)  # what start-up made stays: later collections need not walk it
     if picture:
-        QTimer.singleShot(PICTURE_DELAY_MS, lambda: _take_picture(window, picture, app))
+        QTimer.singleShot(PICTURE_DELAY_MS, lambda: _take_picture(shell, picture))
     elif not demo and path is None:
         QTimer.singleShot(300, window.files.offer_recovery)
-    return int(app.exec())
+    return window
 
 
 def make_app() -> QApplication:
@@ -42,29 +68,41 @@ def make_app() -> QApplication:
     if isinstance(existing, QApplication):
         return existing
     app = QApplication(sys.argv[:1])
-    app.aboutToQuit.connect(workers.stop_all)
+    app.aboutToQuit.connect(_stop_work)
     app.setApplicationName("Bicentra")
     app.setStyle("Fusion")
     load_fonts()
     return app
 
 
-def make_window(study: Study, settings: QSettings) -> MainWindow:
-    """Return the main window on ``study``, dressed in the look last used."""
-    app = make_app()
-    apply_look(app, LOOKS.get(str(settings.value("look", "light")), LOOKS["light"]))
+def make_window(study: "Study", settings: QSettings) -> "MainWindow":
+    """Return the workshop on ``study``, dressed in the look last used."""
+    from bicentra.app.window import MainWindow
+
+    _dress(make_app(), settings)
     return MainWindow(study, settings)
 
 
-def _take_picture(window: MainWindow, name: str, app: QApplication) -> None:
+def _stop_work() -> None:
+    """The program is closing: no thread goes on behind its back."""
+    from bicentra.app import workers
+
+    workers.stop_all()
+
+
+def _dress(app: QApplication, settings: QSettings) -> None:
+    apply_look(app, LOOKS.get(str(settings.value("look", "light")), LOOKS["light"]))
+
+
+def _take_picture(window: QWidget, name: str) -> None:
     if window.grab().save(name):
         print(f"picture of the first view: {name}")
     else:
         print(f"the picture could not be written to {name}", file=sys.stderr)
-    app.quit()
+    QApplication.quit()
 
 
-def _catch_faults(window: MainWindow) -> None:
+def _catch_faults(window: "MainWindow") -> None:
     """Show an error inside the program in the window and keep the job: nothing typed is lost to a fault of ours."""
 
     def caught(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:

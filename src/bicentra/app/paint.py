@@ -185,7 +185,9 @@ def paint_labels(
             arrows.addPolygon(_arrow(tip, way, origin))
             arrows.closeSubpath()
     painter.fillPath(arrows, colour(look.faint))
-    painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)  # patches and underlines lie straight; letters stay smooth
+    painter.setRenderHint(
+        QPainter.RenderHint.Antialiasing, False
+    )  # patches and underlines lie straight; letters stay smooth
     for label in labels:  # texts last: no line ever crosses one
         ink = colour(look.verdict(label.verdict)) if label.verdict not in ("", "ok") else colour(look.text)
         paint_text(painter, label, look, ink, origin, lettering)

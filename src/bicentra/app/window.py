@@ -2,15 +2,13 @@
 
 from collections.abc import Callable
 from html import escape
-from pathlib import Path
 
-from PySide6.QtCore import QSettings, QTimer
+from PySide6.QtCore import QSettings, Qt, QTimer
 from PySide6.QtGui import QCloseEvent
 from PySide6.QtWidgets import (
     QApplication,
     QHBoxLayout,
     QLabel,
-    QMainWindow,
     QMenu,
     QProgressBar,
     QPushButton,
@@ -35,8 +33,8 @@ from bicentra.study.study import Study
 MESSAGE_MS = 9000
 
 
-class MainWindow(QMainWindow):
-    """The one window. It owns the study and passes changes on; everything else shows or asks."""
+class MainWindow(QWidget):
+    """The workshop in the window's frame. It owns the study and passes changes on; everything else shows or asks."""
 
     def __init__(self, study: Study, settings: QSettings) -> None:
         super().__init__()
@@ -77,9 +75,9 @@ class MainWindow(QMainWindow):
     # Building ----------------------------------------------------------------------------------
 
     def _build(self) -> None:
-        desk = QWidget()
-        desk.setObjectName("desk")
-        column = QVBoxLayout(desk)
+        self.setObjectName("desk")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        column = QVBoxLayout(self)
         column.setContentsMargins(8, 6, 8, 6)
         column.setSpacing(6)
         column.addLayout(self._header())
@@ -95,7 +93,6 @@ class MainWindow(QMainWindow):
         middle.addWidget(self.bench, 1)
         column.addLayout(middle, 1)
         column.addLayout(self._footer())
-        self.setCentralWidget(desk)
 
     def _header(self) -> QHBoxLayout:
         row = QHBoxLayout()
@@ -348,11 +345,3 @@ class MainWindow(QMainWindow):
         self.files.closing()
         workers.wait_for_all()
         event.accept()
-
-
-def open_study(path: Path | None) -> Study:
-    """Return a study of the job at ``path``, or of an empty one. Raises ``JobFileError``."""
-    from bicentra.study.starting import empty_job
-    from bicentra.study.store import load
-
-    return Study(load(path), path) if path is not None else Study(empty_job())
