@@ -6,13 +6,14 @@ from pathlib import Path
 
 import ezdxf
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QSettings, Qt
 from PySide6.QtWidgets import QAbstractButton, QComboBox, QLineEdit, QListView
 from pytestqt.qtbot import QtBot
 
 from bicentra.app import dialogs, workers
 from bicentra.app.actions import DEEDS, key_sheet
 from bicentra.app.files import recovered_study
+from bicentra.app.main import make_window
 from bicentra.app.panels.panel import PANELS
 from bicentra.app.shell import Shell
 from bicentra.app.window import MainWindow
@@ -282,12 +283,13 @@ def test_a_study_is_shown_by_a_second_window_too(open_window: Opener) -> None:
 
 
 def test_the_frame_is_there_first_and_closes_only_when_it_may(
-    qtbot: QtBot, open_window: Opener, monkeypatch: pytest.MonkeyPatch
+    qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """The shell paints, then is furnished; closing it asks about unsaved changes."""
     shell = Shell("a job")
     qtbot.addWidget(shell)
-    shell.furnish_with(open_window)
+    settings = QSettings(str(tmp_path / "s.ini"), QSettings.Format.IniFormat)
+    shell.furnish_with(lambda: make_window(Study(demo_job()), settings))
     shell.show()
     qtbot.waitUntil(lambda: shell.workshop is not None, timeout=10000)
     assert "Parcel float" in shell.windowTitle()

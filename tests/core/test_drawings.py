@@ -126,3 +126,19 @@ def test_long_names_and_many_lugs_fit_on_paper(good: Job) -> None:
     assert sum("drill" in label.text for label in labels) == 10
     box = content_box(drawing, labels)
     assert box.x0 < drawing.bounds[0] and box.y1 > drawing.bounds[3]
+
+
+def test_negative_gaps_are_said_as_what_they_are(good: Job) -> None:
+    """Parts that run into each other read so on the drawing, never as a gap without its sign."""
+    job = replace(good, bracket=replace(good.bracket, thickness_mm=15.0), fit=replace(good.fit, pad_inset_mm=-0.7))
+    job = replace(job, caliper=replace(job.caliper, bridge_to_pad_top_mm=-1.0))
+    texts = {d.text for d in section_view(solve(job)).dimensions}
+    # 15 − 10.2 = 4.8 too far out; inboard 1.5 − 4.8 = −3.3; bridge −1 + 0.7 = −0.3; overhang 0.7.
+    assert {
+        "4.80 mm too far outboard",
+        "inboard wall 3.30 mm into rotor",
+        "bridge 0.30 mm into rotor",
+        "pad overhang 0.70 mm",
+    } <= texts
+    near = with_value(with_value(good, "knuckle.lugs[0].x_mm", -90.0), "knuckle.lugs[0].y_mm", 60.0)
+    assert any("holes overlap" in note.text for note in face_view(solve(near)).notes)

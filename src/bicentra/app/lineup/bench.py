@@ -3,6 +3,7 @@
 from dataclasses import replace
 
 from PySide6.QtCore import QEvent, QObject, QRectF, Qt, QTimer, Signal
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QListView, QScrollArea, QVBoxLayout, QWidget
 
 from bicentra.app import workers
@@ -25,6 +26,7 @@ from bicentra.study.edits import get_value
 from bicentra.study.study import Study
 
 ROOM_PX = (36.0, 110.0)
+SIDE_PX = (236, 336)
 SEARCH_DELAY_MS, DETAIL_DELAY_MS = 180, 70
 FACE_NUDGES = {
     Qt.Key.Key_Left: Nudge("fit.clock_deg", -0.25, "Turn the caliper"),
@@ -92,7 +94,7 @@ class LineupBench(QWidget):
     def _build_findings(self, look: Look) -> None:
         self._side = QWidget()
         self._side.setObjectName("desk")
-        self._side.setFixedWidth(336)
+        self._side.setFixedWidth(SIDE_PX[1])
         column = QVBoxLayout(self._side)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
@@ -117,6 +119,11 @@ class LineupBench(QWidget):
         column.addWidget(self.summary)
         column.addWidget(self.list, 5)
         column.addWidget(self._scroll, 5)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Give the findings a third of the bench, within bounds."""
+        self._side.setFixedWidth(min(max(self.width() * 37 // 100, SIDE_PX[0]), SIDE_PX[1]))
+        super().resizeEvent(event)
 
     # Showing -----------------------------------------------------------------------------------
 

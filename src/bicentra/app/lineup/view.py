@@ -83,7 +83,7 @@ class SightlineView(QWidget):
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setMinimumSize(150, 200)
+        self.setMinimumSize(110, 200)
         self.setAccessibleName(title)
         self._settle = QTimer(self)
         self._settle.setSingleShot(True)

@@ -1,15 +1,11 @@
 """Fields of the panels. Each shows one value of the job and offers a new one; wrong text stays as it was typed."""
 
-from collections.abc import Callable
-
 from PySide6.QtCore import QEvent, QObject, Qt, Signal
 from PySide6.QtGui import QWheelEvent
 from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QVBoxLayout, QWidget
 
-from bicentra.core.base.errors import BicentraError, QuantityError
+from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.quantities import LENGTH, Kind, Units, edit_text, parse_quantity
-
-Commit = Callable[[str, object], None]
 
 
 class FieldBox(QWidget):
@@ -42,7 +38,7 @@ class FieldBox(QWidget):
 
     def refuse(self, message: str) -> None:
         """Say what is wrong below the field and leave its text as typed."""
-        self.wrong.setText(message)
+        self.wrong.setText(message[:1].upper() + message[1:])
         self.wrong.setVisible(bool(message))
 
 
@@ -210,9 +206,3 @@ class ChoiceField(FieldBox):
         del units
         self.editor.setCurrentIndex(max(self.editor.findData(value), 0))
         self.refuse("")
-
-
-def message_of(error: BicentraError) -> str:
-    """Return what a field says about an error: found and expected, without the key path it stands at."""
-    found, expected = getattr(error, "found", ""), getattr(error, "expected", "")
-    return f"Found {found}; expected {expected}" if found else str(error)

@@ -10,7 +10,7 @@ class QuantityError(BicentraError, ValueError):
 
     def __init__(self, text: str, found: str, expected: str) -> None:
         self.text, self.found, self.expected = text, found, expected
-        super().__init__(f"{found}; expected {expected}")
+        super().__init__(f"found {found}; expected {expected}")
 
 
 class JobError(BicentraError, ValueError):

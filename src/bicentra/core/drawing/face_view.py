@@ -193,7 +193,7 @@ def _dimensions(sheet: Sheet, solution: Solution) -> None:
         least = min(found, key=lambda item: item.value)
         (ax, ay), (bx, by) = least.first.centre, least.second.centre
         middle = ((ax + bx) / 2, (ay + by) / 2)
-        text = f"ligament {words.gap(least.value)}"
+        text = f"ligament {words.gap(least.value)}" if least.value >= 0 else f"holes overlap {words.gap(least.value)}"
         verdict = verdict_of(solution, "ligament")
         sheet.note(Note(middle, text, "bracket", 1, "", verdict, prefer=(-middle[0], middle[1] * 0.2)))
     _lug_spacing(sheet, solution, words)

@@ -163,27 +163,35 @@ def _bolt(sheet: Sheet, placed: PlacedJoint, r: float) -> None:
 
 def _gap_dimensions(sheet: Sheet, solution: Solution) -> None:
     """The gaps where a feeler would go: tip, both walls of the slot, the axial error, the bolt tips."""
-    job, line, packing = solution.job, solution.line, solution.assembly.packing
+    job, line, error = solution.job, solution.line, solution.assembly.packing.error
     words = Words(units_of(job.display_units))
     body, mid = solution.assembly.body, line.rotor_midplane_z
     rim, bridge = known(job.rotor.diameter_mm) / 2, line.pad_top_radius + known(job.caliper.bridge_to_pad_top_mm)
-    sheet.dimension(Dimension((mid, rim), (mid, bridge), UP, RIGHT, body.z1, f"tip gap {words.gap(line.tip_gap)}", "rotor",
-                              0, 0, "", verdict_of(solution, "tip-gap")))  # fmt: skip
-    sheet.dimension(Dimension((mid, line.pad_top_radius), (mid, rim), UP, RIGHT, body.z1,
-                              f"pad inset {words.gap(known(job.fit.pad_inset_mm))}", "pad", 2, 1, "fit.pad_inset_mm",
-                              verdict_of(solution, "pad-overhang")))  # fmt: skip
-    error = packing.error
+    tip = _gap_words(words, "tip gap", "bridge", line.tip_gap)
+    verdict = verdict_of(solution, "tip-gap")
+    sheet.dimension(Dimension((mid, rim), (mid, bridge), UP, RIGHT, body.z1, tip, "rotor", 0, 0, "", verdict))
+    inset = known(job.fit.pad_inset_mm)
+    pad = f"pad inset {words.gap(inset)}" if inset >= 0 else f"pad overhang {words.gap(inset)}"
+    verdict = verdict_of(solution, "pad-overhang")
+    ends = (mid, line.pad_top_radius), (mid, rim)
+    sheet.dimension(Dimension(*ends, UP, RIGHT, body.z1, pad, "pad", 2, 1, "fit.pad_inset_mm", verdict))
     centred = f"{words.gap(error)} too far {side_word(error)}" if abs(error) >= 0.005 else "centred"
-    sheet.dimension(Dimension((mid, body.outer), (mid + error, body.outer), RIGHT, UP, body.outer, centred, "caliper", 2, 0,
-                              "", verdict_of(solution, "axial-offset")))  # fmt: skip
+    verdict = verdict_of(solution, "axial-offset")
+    ends = (mid, body.outer), (mid + error, body.outer)
+    sheet.dimension(Dimension(*ends, RIGHT, UP, body.outer, centred, "caliper", 2, 0, "", verdict))
     half, wall = known(job.rotor.thickness_mm) / 2, known(job.caliper.slot_width_mm) / 2
-    for side, name in ((-1.0, "inboard"), (1.0, "outboard")):
+    for lane, (side, name) in enumerate(((-1.0, "inboard"), (1.0, "outboard"))):
         gap = line.slot_gap + side * error
-        at = (mid + side * half, body.inner)
-        to = (mid + error + side * wall, body.inner)
-        sheet.dimension(Dimension(at, to, RIGHT, UP, body.outer, f"{name} {words.gap(gap)}", "rotor", 0 if side < 0 else 1, 1,
-                                  "", verdict_of(solution, "slot-gap")))  # fmt: skip
+        ends = (mid + side * half, body.inner), (mid + error + side * wall, body.inner)
+        verdict = verdict_of(solution, "slot-gap") if gap >= 0 else "stop"
+        text = _gap_words(words, name, f"{name} wall", gap)
+        sheet.dimension(Dimension(*ends, RIGHT, UP, body.outer, text, "rotor", lane, 1, "", verdict))
     _tip_note(sheet, solution, words)
+
+
+def _gap_words(words: Words, name: str, what: str, gap: float) -> str:
+    """Return a gap in words: what is left, or how far ``what`` runs into the rotor."""
+    return f"{name} {words.gap(gap)}" if gap >= 0 else f"{what} {words.gap(gap)} into rotor"
 
 
 def _tip_note(sheet: Sheet, solution: Solution, words: Words) -> None:
