@@ -238,3 +238,11 @@ def test_judge_knows_three_answers_and_unknown() -> None:
     assert [judge(v, limit) for v in (1.99, 2.0, 2.99, 3.0, math.inf)] == ["stop", "caution", "caution", "ok", "ok"]
     assert judge(math.nan, limit) is Verdict.UNKNOWN
     assert judge(1.0, Limit(math.nan, math.nan)) is Verdict.UNKNOWN
+
+
+def test_bolts_are_named_as_they_are_bought(demo: Job) -> None:
+    """A metric bolt keeps its millimetres in a job read in inches; an inch bolt its inches in a metric one."""
+    inch = solve(replace(demo, display_units="in")).finding("bolt-tip-to-rotor").remedies[0].action
+    assert "M12x1.5 × 35 mm" in inch and "394 thou shorter" in inch
+    imperial = replace(demo, bracket=replace(demo.bracket, caliper_bolt="1/2-20", caliper_bolt_length_mm=50.8))
+    assert "1/2-20 × 1.375 in" in solve(imperial).finding("bolt-tip-to-rotor").remedies[0].action

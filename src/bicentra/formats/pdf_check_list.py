@@ -118,7 +118,7 @@ def _bolts(column: _Column, solution: Solution) -> None:
         washers = (
             f" + {joint.stack.washers} washer{'s' if joint.stack.washers != 1 else ''}" if joint.stack.washers else ""
         )
-        name = f"{joint.thread.name} × {words.size(joint.length)}{washers}"
+        name = f"{words.bolt(joint.thread.name, joint.length)}{washers}"
         column.row(
             (placed.name, name, words.size(joint.grip), words.size(joint.engagement), words.size(joint.protrusion)),
             places,

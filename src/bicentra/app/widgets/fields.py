@@ -114,7 +114,7 @@ class QuantityField(TextField):
         super().__init__(path, label, help_text)
         self.kind, self.whole = kind, whole
         self._units: Units = "mm"
-        self.editor.setPlaceholderText("not measured")
+        self.editor.setPlaceholderText("chosen for you" if help_text.startswith("Empty: chosen") else "not measured")
 
     def format(self, value: object, units: Units) -> str:
         """Return the value with its unit."""
@@ -197,7 +197,8 @@ class ChoiceField(FieldBox):
         if none:
             self.editor.addItem(none, None)
         for word in choices:
-            self.editor.addItem(word.replace("-", " "), word)
+            plain = word if any(c.isdigit() for c in word) else word.replace("-", " ")
+            self.editor.addItem(plain, word)
         self._put(self.editor)
         self.editor.activated.connect(lambda: self.committed.emit(self.path, self.editor.currentData()))
 

@@ -21,6 +21,10 @@ class Words:
         """Return a length, signed as it is, without idle zeros: ``12 mm``, ``12.5 mm``, ``0.472 in``."""
         return show_length(value_mm, self.units, trim=True)
 
+    def bolt(self, name: str, length_mm: float) -> str:
+        """Return a bolt as it is bought: ``M12x1.5 × 35 mm`` and ``3/8-24 × 1.5 in``, whatever the units shown."""
+        return f"{name} × {show_length(length_mm, 'in' if '/' in name else 'mm', trim=True)}"
+
 
 def units_of(name: str) -> Units:
     """Return the units called ``name`` in a job file."""

@@ -238,7 +238,7 @@ def _tip_remedies(assembly: Assembly, placed: PlacedJoint, end: str, limit: Limi
             left = min(replace(p.joint, length=length).engagement for p in members)
             found.append(
                 Remedy(
-                    f"Use {placed.joint.thread.name} × {words.size(length)} bolts, {words.gap(change)} shorter",
+                    f"Use {words.bolt(placed.joint.thread.name, length)} bolts, {words.gap(change)} shorter",
                     round(change, 4),
                     True,
                     ((f"bracket.{group}_bolt_length_mm", length),),
@@ -348,7 +348,7 @@ def _longer(assembly: Assembly, placed: PlacedJoint, limit: Limit, words: Words)
         if length > joint.length and gained > joint.engagement and _holds(assembly, members, tip, length=length):
             found.append(
                 Remedy(
-                    f"Use {joint.thread.name} × {words.size(length)} bolts, {words.gap(length - joint.length)} longer",
+                    f"Use {words.bolt(joint.thread.name, length)} bolts, {words.gap(length - joint.length)} longer",
                     round(length - joint.length, 4),
                     True,
                     ((f"bracket.{group}_bolt_length_mm", length),),
