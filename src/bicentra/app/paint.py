@@ -44,7 +44,8 @@ def painted(drawing: Drawing, before: tuple[Painted, ...] = ()) -> tuple[Painted
     made = []
     for place, shape in enumerate(drawing.shapes):
         old = before[place] if place < len(before) else None
-        made.append(old if old is not None and old.shape == shape else Painted(path_of(shape), shape))
+        same = old is not None and (old.shape is shape or old.shape == shape)
+        made.append(old if old is not None and same else Painted(path_of(shape), shape))
     return tuple(made)
 
 

@@ -80,6 +80,7 @@ class SightlineView(QWidget):
         self._layer: QPixmap | None = None
         self._layer_key: tuple[object, ...] = ()
         self._lettering = Lettering()
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)  # the sheet covers all: nothing is painted below it
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)

@@ -1,6 +1,7 @@
 """The first sightline: along the axle, at the outboard face. Made in the hub frame, turned over for a left corner."""
 
 import math
+from functools import lru_cache
 
 import numpy as np
 
@@ -11,6 +12,7 @@ from bicentra.core.bracket.clock_search import ClockSearch
 from bicentra.core.bracket.flat_plate import ligaments
 from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Shape, Sheet, mirrored, short
 from bicentra.core.drawing.shapes import arc_line, arrow_head, centre_mark, sector_loop
+from bicentra.core.parts.job import Hub, Knuckle, Rotor
 from bicentra.core.parts.threads import find_thread
 from bicentra.core.solution import Solution
 
@@ -21,9 +23,8 @@ SPARE = (-150.0, -150.0, 150.0, 150.0)
 def face_view(solution: Solution, search: ClockSearch | None = None) -> Drawing:
     """Return the view along the axle; ``search`` adds the ring of feasible clock windows."""
     sheet = Sheet()
-    _knuckle(sheet, solution)
-    _rotor(sheet, solution)
-    _hub(sheet, solution)
+    job = solution.job
+    sheet.take(_standing(job.knuckle, job.rotor, job.hub))
     ring = ring_radius(solution)
     sheet.circle((0.0, 0.0), ring + RING_WIDTH_MM / 2, "construction", "clock", filled=False, line="hidden")
     if search is not None:
@@ -52,13 +53,23 @@ def ring_radius(solution: Solution) -> float:
     return max(body.outer if body.is_known else 0.0, known(solution.job.rotor.diameter_mm) / 2) + RING_GAP_MM
 
 
-def _knuckle(sheet: Sheet, solution: Solution) -> None:
-    for k, obstacle in enumerate(solution.job.knuckle.obstacles):
+@lru_cache(maxsize=16)
+def _standing(knuckle: Knuckle, rotor: Rotor, hub: Hub) -> Sheet:
+    """What does not move when the caliper is turned; kept, so that a drag does not draw it again."""
+    sheet = Sheet()
+    _knuckle(sheet, knuckle)
+    _rotor(sheet, rotor)
+    _hub(sheet, hub)
+    return sheet
+
+
+def _knuckle(sheet: Sheet, knuckle: Knuckle) -> None:
+    for k, obstacle in enumerate(knuckle.obstacles):
         sheet.polygon(obstacle.outline_mm, "obstacle", f"obstacle-{k}")
         middle = np.mean(np.array(obstacle.outline_mm), axis=0)
         way = (float(np.sign(middle[0]) or 1.0), float(np.sign(middle[1]) or 1.0))
         sheet.note(Note((float(middle[0]), float(middle[1])), short(obstacle.name), f"obstacle-{k}", 2, prefer=way))
-    for k, lug in enumerate(solution.job.knuckle.lugs):
+    for k, lug in enumerate(knuckle.lugs):
         centre = (known(lug.x_mm), known(lug.y_mm))
         sheet.circle(centre, known(lug.boss_mm) / 2, "knuckle", f"lug-{k}")
         sheet.note(Note(centre, short(lug.name), f"lug-{k}", 2, prefer=(1.0, 1.0 if centre[1] > 0 else -1.0)))
@@ -66,8 +77,7 @@ def _knuckle(sheet: Sheet, solution: Solution) -> None:
             sheet.ghosts.append(f"lug {short(lug.name)}: place not measured")
 
 
-def _rotor(sheet: Sheet, solution: Solution) -> None:
-    rotor = solution.job.rotor
+def _rotor(sheet: Sheet, rotor: Rotor) -> None:
     outer, inner = known(rotor.diameter_mm) / 2, known(rotor.swept_inner_diameter_mm) / 2
     if not is_known(outer):
         sheet.ghosts.append("rotor: diameter not measured")
@@ -82,8 +92,7 @@ def _rotor(sheet: Sheet, solution: Solution) -> None:
     centre_mark(sheet, (0.0, 0.0), 12.0)
 
 
-def _hub(sheet: Sheet, solution: Solution) -> None:
-    hub = solution.job.hub
+def _hub(sheet: Sheet, hub: Hub) -> None:
     sheet.circle((0.0, 0.0), known(hub.pilot_diameter_mm) / 2, "hub", "hub")
     sheet.circle((0.0, 0.0), known(hub.flange_diameter_mm) / 2, "hub", "hub", filled=False, line="hidden")
     thread = find_thread(hub.stud_thread) if hub.stud_thread else None

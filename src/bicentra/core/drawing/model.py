@@ -7,6 +7,7 @@
 import math
 from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 from itertools import pairwise
 
 from bicentra.core.base.outline import Outline, Point, Segment
@@ -25,6 +26,24 @@ class Shape:
     closed: bool = True
     filled: bool = True
     line: str = "solid"
+
+    @cached_property
+    def bounds(self) -> tuple[float, float, float, float]:
+        """(x_min, y_min, x_max, y_max) [mm], arcs included exactly."""
+        xs: list[float] = []
+        ys: list[float] = []
+        for loop in self.loops:
+            xs += [vertex[0] for vertex in loop]
+            ys += [vertex[1] for vertex in loop]
+            if is_circle(loop):
+                middle, radius = (loop[0][0] + loop[1][0]) / 2, abs(loop[0][0] - loop[1][0]) / 2
+                xs += [middle - radius, middle + radius]
+                ys += [loop[0][1] - radius, loop[0][1] + radius]
+        if not all(is_circle(loop) for loop in self.loops):
+            points = [point for segment in self.segments() if segment.bulge for point in segment.extremes()]
+            xs += [p[0] for p in points]
+            ys += [p[1] for p in points]
+        return min(xs), min(ys), max(xs), max(ys)
 
     def segments(self) -> Iterable[Segment]:
         """Return every segment of every loop."""
@@ -128,6 +147,15 @@ class Sheet:
     handles: list[Handle] = field(default_factory=list)
     ghosts: list[str] = field(default_factory=list)
 
+    def take(self, other: "Sheet") -> None:
+        """Add everything that ``other`` holds; it may be kept and taken again."""
+        self.shapes += other.shapes
+        self.texts += other.texts
+        self.dimensions += other.dimensions
+        self.notes += other.notes
+        self.handles += other.handles
+        self.ghosts += other.ghosts
+
     def shape(self, shape: Shape) -> None:
         """Add a shape, if every number of it is known."""
         if all(map(math.isfinite, (n for loop in shape.loops for vertex in loop for n in vertex))):
@@ -178,7 +206,7 @@ class Sheet:
 
     def finish(self, spare: tuple[float, float, float, float]) -> Drawing:
         """Return the drawing; ``spare`` bounds are used while nothing is drawn."""
-        boxes = [shape_bounds(shape) for shape in self.shapes if shape.ink != "centre"]
+        boxes = [shape.bounds for shape in self.shapes if shape.ink != "centre"]
         bounds = spare
         if boxes:
             x0s, y0s, x1s, y1s = zip(*boxes)
@@ -202,25 +230,6 @@ def short(name: str) -> str:
     """Return ``name`` on one line, cut with an ellipsis when it is long."""
     plain = " ".join(name.split())
     return plain if len(plain) <= LONGEST_NAME else plain[: LONGEST_NAME - 1].rstrip() + "…"
-
-
-def shape_bounds(shape: Shape) -> tuple[float, float, float, float]:
-    """Return (x_min, y_min, x_max, y_max) of a shape [mm], arcs included exactly."""
-    xs: list[float] = []
-    ys: list[float] = []
-    for loop in shape.loops:
-        xs += [vertex[0] for vertex in loop]
-        ys += [vertex[1] for vertex in loop]
-        if is_circle(loop):
-            middle, radius = (loop[0][0] + loop[1][0]) / 2, abs(loop[0][0] - loop[1][0]) / 2
-            xs += [middle - radius, middle + radius]
-            ys += [loop[0][1] - radius, loop[0][1] + radius]
-        elif any(vertex[2] for vertex in loop):
-            bare = Shape((loop,), "", closed=shape.closed)
-            points = [p for seg in bare.segments() if seg.bulge for p in seg.extremes()]
-            xs += [p[0] for p in points]
-            ys += [p[1] for p in points]
-    return min(xs), min(ys), max(xs), max(ys)
 
 
 def is_circle(loop: Loop) -> bool:

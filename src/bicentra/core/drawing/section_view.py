@@ -5,6 +5,7 @@ beside the plane and are drawn where they project on it.
 """
 
 import math
+from functools import lru_cache
 
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import Point
@@ -15,6 +16,7 @@ from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.drawing.face_view import verdict_of
 from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Sheet
 from bicentra.core.lineup.solids import HAT_WALL_MM
+from bicentra.core.parts.job import Hub, Rotor, Wheel
 from bicentra.core.parts.threads import find_thread
 from bicentra.core.solution import Solution
 
@@ -26,8 +28,11 @@ def section_view(solution: Solution) -> Drawing:
     """Return the section through axle and caliper centre."""
     sheet = Sheet()
     # What does not move when the caliper is turned comes first: the screen keeps it from frame to frame.
-    _hub(sheet, solution)
-    _rotor(sheet, solution)
+    job, line = solution.job, solution.line
+    spacer = known(job.fit.rotor_spacer_mm)
+    sheet.take(
+        _turning(job.hub, job.wheel, job.rotor, (line.rotor_midplane_z, line.hat_outer_z, line.wheel_seat_z, spacer))
+    )
     _caliper(sheet, solution)
     _bolts(sheet, solution, "ear-bolt")
     _knuckle(sheet, solution)
@@ -45,8 +50,24 @@ def _radial(solution: Solution, point: Point) -> float:
     return point[0] * math.cos(clock) + point[1] * math.sin(clock)
 
 
-def _hub(sheet: Sheet, solution: Solution) -> None:
-    hub = solution.job.hub
+@lru_cache(maxsize=16)
+def _turning(hub: Hub, wheel: Wheel | None, rotor: Rotor, places: tuple[float, float, float, float]) -> Sheet:
+    """Hub, wheel and rotor for (rotor's middle, hat outer face, wheel seat, plate behind the rotor); kept for a drag."""
+    sheet = Sheet()
+    mid, hat_z, seat, spacer = places
+    _hub(sheet, hub)
+    if wheel is not None:
+        _wheel(sheet, hub, wheel, seat)
+    _rotor(sheet, rotor, mid, hat_z)
+    if spacer > 0:
+        bore, hat_in = known(rotor.centre_bore_mm) / 2, known(rotor.hat_inner_diameter_mm) / 2
+        start = 0.0 if hub.mounting == "over-hub" else hat_z
+        for side in (1.0, -1.0):
+            sheet.box(start, side * bore, start + spacer, side * hat_in * 0.97, "made", "rotor-spacer")
+    return sheet
+
+
+def _hub(sheet: Sheet, hub: Hub) -> None:
     flange, pilot = known(hub.flange_diameter_mm) / 2, known(hub.pilot_diameter_mm) / 2
     depth = known(hub.flange_thickness_mm)
     sheet.box(-depth, -flange, 0.0, flange, "hub", "hub")
@@ -57,19 +78,13 @@ def _hub(sheet: Sheet, solution: Solution) -> None:
             r = side * known(hub.bolt_circle_mm) / 2
             sheet.box(0.0, r - thread.major / 2, known(hub.stud_length_mm), r + thread.major / 2, "bolt", "hub")
     sheet.line(((-110.0, 0.0), (40.0, 0.0)), "centre", "axle", "centre")
-    wheel = solution.job.wheel
-    if wheel is not None:
-        seat, thick = solution.line.wheel_seat_z, known(wheel.centre_thickness_mm)
-        for side in (1.0, -1.0):
-            sheet.box(
-                seat,
-                side * pilot,
-                seat + thick,
-                side * (known(hub.bolt_circle_mm) / 2 + 14),
-                "wheel",
-                "wheel",
-                "hidden",
-            )
+
+
+def _wheel(sheet: Sheet, hub: Hub, wheel: Wheel, seat: float) -> None:
+    thick, pilot = known(wheel.centre_thickness_mm), known(hub.pilot_diameter_mm) / 2
+    reach = known(hub.bolt_circle_mm) / 2 + 14.0
+    for side in (1.0, -1.0):
+        sheet.box(seat, side * pilot, seat + thick, side * reach, "wheel", "wheel", "hidden")
 
 
 def _knuckle(sheet: Sheet, solution: Solution) -> None:
@@ -84,10 +99,9 @@ def _knuckle(sheet: Sheet, solution: Solution) -> None:
             sheet.box(face, r - half, face + packing.sign * shim, r + half, "shim", f"shim-{k}")
 
 
-def _rotor(sheet: Sheet, solution: Solution) -> None:
-    rotor, line = solution.job.rotor, solution.line
+def _rotor(sheet: Sheet, rotor: Rotor, mid: float, hat_z: float) -> None:
     hat_in, outer = known(rotor.hat_inner_diameter_mm) / 2, known(rotor.diameter_mm) / 2
-    half, mid, hat_z = known(rotor.thickness_mm) / 2, line.rotor_midplane_z, line.hat_outer_z
+    half = known(rotor.thickness_mm) / 2
     hat_out, bore = hat_in + HAT_WALL_MM, known(rotor.centre_bore_mm) / 2
     inside = hat_z - known(rotor.hat_thickness_mm)
     for side in (1.0, -1.0):
@@ -96,10 +110,6 @@ def _rotor(sheet: Sheet, solution: Solution) -> None:
             (hat_z, hat_out), (hat_z, bore), (inside, bore), (inside, hat_in),
         )  # fmt: skip
         sheet.polygon([(z, side * r) for z, r in points], "rotor", "rotor")
-        spacer = known(solution.job.fit.rotor_spacer_mm)
-        if spacer > 0:
-            start = 0.0 if solution.job.hub.mounting == "over-hub" else hat_z
-            sheet.box(start, side * bore, start + spacer, side * hat_in * 0.97, "made", "rotor-spacer")
     sheet.line(((mid, hat_out), (mid, outer + 12.0)), "centre", "rotor", "centre")
 
 

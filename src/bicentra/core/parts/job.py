@@ -25,7 +25,7 @@ class Hub:
     stud_count: int | None = f.count("Studs", 3, 12)
     stud_thread: str | None = f.thread("Stud thread")
     stud_length_mm: float | None = f.length("Stud length", help="Sticking out of the hub face, thread end included")
-    extra: Extra = field(default_factory=dict, repr=False)
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -41,7 +41,7 @@ class Lug:
     boss_mm: float | None = f.length("Boss diameter")
     thickness_mm: float | None = f.length("Lug thickness")
     seat: str = f.choice("Seat side", ("outboard", "inboard"), "outboard")
-    extra: Extra = field(default_factory=dict, repr=False)
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -52,7 +52,7 @@ class Obstacle:
     outline_mm: tuple[tuple[float, float], ...] = ()
     z_min_mm: float | None = f.length("Inboard end", above=None)
     z_max_mm: float | None = f.length("Outboard end", above=None)
-    extra: Extra = field(default_factory=dict, repr=False)
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -64,7 +64,7 @@ class Knuckle:
     material: str | None = f.choice(
         "Knuckle material", ("steel", "iron", "aluminium"), None, "Decides thread engagement"
     )
-    extra: Extra = field(default_factory=dict, repr=False)
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -85,7 +85,7 @@ class Rotor:
     hole_mm: float | None = f.length("Hole diameter")
     vanes: str = f.choice("Vanes", ("none", "straight", "left", "right"), "straight")
     mass_kg: float | None = f.mass("Mass")
-    extra: Extra = field(default_factory=dict, repr=False)
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -122,7 +122,7 @@ class Caliper:
     pistons_outboard_mm: tuple[float, ...] = ()
     bleeders_deg: tuple[float, ...] = ()
     mass_kg: float | None = f.mass("Mass")
-    extra: Extra = field(default_factory=dict, repr=False)
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -131,7 +131,7 @@ class Wheel:
 
     name: str = f.text("Name")
     centre_thickness_mm: float | None = f.length("Centre thickness at the studs")
-    extra: Extra = field(default_factory=dict, repr=False)
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -141,7 +141,7 @@ class Fit:
     clock_deg: float | None = f.angle("Clock angle", help="0 in front, 90 above, 180 behind the axle")
     pad_inset_mm: float | None = f.length("Pad inset", above=None, help="Pad top inside the rotor's edge", default=0.0)
     rotor_spacer_mm: float | None = f.thickness("Plate behind the rotor", default=0.0)
-    extra: Extra = field(default_factory=dict, repr=False)
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -163,7 +163,7 @@ class Bracket:
     caliper_washers: int = f.count("Washers under a caliper bolt head", 0, 4, default=1)
     lug_hole: str = f.choice("Lug holes in the plate", ("auto", "clearance", "tapped"), "auto")
     caliper_hole: str = f.choice("Caliper holes in the plate", ("auto", "clearance", "tapped"), "auto")
-    extra: Extra = field(default_factory=dict, repr=False)
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -183,8 +183,8 @@ class Job:
     wheel: Wheel | None = None
     fit: Fit = field(default_factory=Fit)
     bracket: Bracket = field(default_factory=Bracket)
-    limits: Mapping[str, float] = field(default_factory=dict)
-    extra: Extra = field(default_factory=dict, repr=False)
+    limits: Mapping[str, float] = field(default_factory=dict, hash=False)
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
     @property
     def is_left(self) -> bool:
