@@ -94,6 +94,7 @@ def add_check_list(canvas: Any, solution: Solution, sheet: tuple[float, float]) 
     for left, right in zip(pairs[::2], (*pairs[1::2], ("", ""))):
         column.row((*left, *right), (0.0, 0.27, 0.52, 0.79))
     _findings(column, solution)
+    _trial(column)
     canvas.showPage()
 
 
@@ -123,6 +124,27 @@ def _bolts(column: _Column, solution: Solution) -> None:
             (placed.name, name, words.size(joint.grip), words.size(joint.engagement), words.size(joint.protrusion)),
             places,
         )
+
+
+TRIAL = (
+    "Car on stands, never on a jack alone. Old drum dust may hold asbestos: do not blow it about.",
+    "Card or printed plate first; then dry, one corner, no threadlocker, hydraulics still closed.",
+    "Bolts fully tightened, wheel turned slowly by hand: tip gap, both rotor faces, bolt tips, knuckle, wheel weights.",
+    "Compressed air throws pistons out of a caliper: keep hands out.",
+    "Final assembly: one bolt at a time, cleaned, locked, torqued, marked.",
+    "Pump the pedal before moving. First test in an empty place. Bed the pads, then check every bolt again.",
+    "The other side is measured again: damage differs from side to side.",
+)
+"""The cautions of the trade that belong to a first fit; common practice."""
+
+
+def _trial(column: _Column) -> None:
+    column.y -= 6
+    column.text("Trial fit and first drive", bold=True)
+    for line in TRIAL:
+        column.room(2)
+        column.box()
+        column.text(line, indent=14)
 
 
 def _findings(column: _Column, solution: Solution) -> None:

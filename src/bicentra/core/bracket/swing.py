@@ -109,7 +109,8 @@ def _box_gaps(assembly: Assembly, boxes: FloatArray, posts: tuple[Post, ...]) ->
     body = assembly.body
     table = np.array([(p.x, p.y, p.radius, p.z0, p.z1) for p in posts]).reshape(-1, 5)
     height = np.maximum(table[:, 3] - body.z1, body.z0 - table[:, 4])
-    flat = shapely.distance(boxes[:, None], shapely.points(table[:, :2])[None, :]) - table[:, 2]
+    with np.errstate(invalid="ignore"):  # an unplaced lug is at nan, and so is its distance
+        flat = shapely.distance(boxes[:, None], shapely.points(table[:, :2])[None, :]) - table[:, 2]
     return _with_height(flat, height)
 
 

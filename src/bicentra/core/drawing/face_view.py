@@ -12,11 +12,12 @@ from bicentra.core.bracket.clock_search import ClockSearch
 from bicentra.core.bracket.flat_plate import ligaments
 from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Shape, Sheet, mirrored, short
 from bicentra.core.drawing.shapes import arc_line, arrow_head, centre_mark, sector_loop
+from bicentra.core.lineup.solids import Body
 from bicentra.core.parts.job import Hub, Knuckle, Rotor
 from bicentra.core.parts.threads import find_thread
 from bicentra.core.solution import Solution
 
-RING_GAP_MM, RING_WIDTH_MM = 4.0, 6.0
+RING_GAP_MM, RING_WIDTH_MM, BLEEDER_MM = 4.0, 6.0, 4.0
 SPARE = (-150.0, -150.0, 150.0, 150.0)
 
 
@@ -141,14 +142,18 @@ def _bleeders(sheet: Sheet, solution: Solution, clock: float) -> None:
     body = solution.assembly.body
     if not (body.is_known and is_known(clock)):
         return
-    middle = (body.inner + body.outer) / 2
-    high = (body.outer - body.inner) / 2
     for turn in solution.job.caliper.bleeders_deg:
-        du, dw = math.cos(math.radians(turn)), math.sin(math.radians(turn))
-        reach = 1.0 / max(abs(du) / high, abs(dw) / body.half_width)
-        u, w = middle + du * reach, dw * reach
+        u, w = bleeder_place(body, turn)
         at = (u * math.cos(clock) - w * math.sin(clock), u * math.sin(clock) + w * math.cos(clock))
-        sheet.circle(at, 4.0, "bleeder", "bleeder")
+        sheet.circle(at, BLEEDER_MM, "bleeder", "bleeder")
+
+
+def bleeder_place(body: Body, turn_deg: float) -> tuple[float, float]:
+    """Return where a bleeder sits on the body's rim, radial and tangential [mm], in its direction from the middle."""
+    middle, high = (body.inner + body.outer) / 2, (body.outer - body.inner) / 2
+    du, dw = math.cos(math.radians(turn_deg)), math.sin(math.radians(turn_deg))
+    reach = 1.0 / max(abs(du) / high, abs(dw) / body.half_width)
+    return middle + du * reach, dw * reach
 
 
 def _windows(sheet: Sheet, search: ClockSearch, ring: float) -> None:

@@ -7,19 +7,24 @@ beside the plane and are drawn where they project on it.
 import math
 from functools import lru_cache
 
+import numpy as np
+import shapely
+
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import Point
 from bicentra.core.base.wording import Words, units_of
 from bicentra.core.bracket.axial import side_word
 from bicentra.core.bracket.checks import bolt_gap
 from bicentra.core.bracket.holes import PlacedJoint
-from bicentra.core.drawing.face_view import verdict_of
+from bicentra.core.bracket.swing import obstacle_shape
+from bicentra.core.drawing.face_view import BLEEDER_MM, bleeder_place, verdict_of
 from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Sheet
-from bicentra.core.lineup.solids import HAT_WALL_MM
+from bicentra.core.lineup.solids import HAT_WALL_MM, in_plane
 from bicentra.core.parts.job import Hub, Rotor, Wheel
 from bicentra.core.parts.threads import find_thread
 from bicentra.core.solution import Solution
 
+REACH_MM = 1000.0
 SPARE = (-110.0, -130.0, 50.0, 150.0)
 RIGHT, UP, DOWN = (1.0, 0.0), (0.0, 1.0), (0.0, -1.0)
 
@@ -35,6 +40,7 @@ def section_view(solution: Solution) -> Drawing:
     )
     _caliper(sheet, solution)
     _bolts(sheet, solution, "ear-bolt")
+    _obstacles(sheet, solution)
     _knuckle(sheet, solution)
     _plate(sheet, solution)
     _bolts(sheet, solution, "lug-bolt")
@@ -85,6 +91,25 @@ def _wheel(sheet: Sheet, hub: Hub, wheel: Wheel, seat: float) -> None:
     reach = known(hub.bolt_circle_mm) / 2 + 14.0
     for side in (1.0, -1.0):
         sheet.box(seat, side * pilot, seat + thick, side * reach, "wheel", "wheel", "hidden")
+
+
+def _obstacles(sheet: Sheet, solution: Solution) -> None:
+    """What lies before or behind the caliper, as wide as the caliper is; what is beside it cannot be met here."""
+    body, clock = solution.assembly.body, math.radians(solution.line.clock)
+    if not body.is_known or not is_known(clock):
+        return
+    slab = in_plane(
+        np.array([clock]), np.array([0.0, REACH_MM, REACH_MM, 0.0]), body.half_width * np.array([-1, -1, 1, 1])
+    )
+    swath = shapely.Polygon(slab[0])
+    for k, obstacle in enumerate(solution.job.knuckle.obstacles):
+        met = shapely.intersection(obstacle_shape(obstacle), swath)
+        if not met.is_empty:
+            radial = shapely.get_coordinates(met) @ np.array([math.cos(clock), math.sin(clock)])
+            low, high = float(radial.min()), float(radial.max())
+            sheet.box(
+                known(obstacle.z_min_mm), low, known(obstacle.z_max_mm), high, "obstacle", f"obstacle-{k}", "hidden"
+            )
 
 
 def _knuckle(sheet: Sheet, solution: Solution) -> None:
@@ -149,6 +174,9 @@ def _caliper(sheet: Sheet, solution: Solution) -> None:
         sheet.box(z, line.ear_line_radius - reach, end, line.ear_line_radius + reach, "caliper",
                   f"ear-{k}", "hidden")  # fmt: skip
     sheet.line(((mid, body.inner - 6.0), (mid, body.outer + 8.0)), "centre", "caliper", "centre")
+    for turn in caliper.bleeders_deg:
+        u, _ = bleeder_place(body, turn)
+        sheet.circle((mid, u), BLEEDER_MM, "bleeder", "bleeder", line="hidden")
 
 
 def _bolts(sheet: Sheet, solution: Solution, kind: str) -> None:

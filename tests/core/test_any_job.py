@@ -1,0 +1,121 @@
+"""Whatever valid numbers a job holds, or lacks: it solves, is judged, drawn and reported without an error."""
+
+import json
+import math
+from dataclasses import fields, replace
+
+import msgspec
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+
+from bicentra.core.base.errors import JobError
+from bicentra.core.base.finding import Verdict
+from bicentra.core.base.quantities import NUMBER
+from bicentra.core.bracket.clock_search import search_clock
+from bicentra.core.drawing.face_view import face_view
+from bicentra.core.drawing.section_view import section_view
+from bicentra.core.parts.fields import Meaning, meaning
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.threads import THREADS
+from bicentra.core.parts.validate import validate
+from bicentra.core.solution import solve
+from bicentra.formats.check_report import check_object, check_text
+from bicentra.study.edits import with_edits, with_value
+from bicentra.study.starting import demo_job
+
+
+def _values(of: Meaning, now: object) -> st.SearchStrategy[object]:
+    """Values near what the demo holds, at the ends of the range, or missing."""
+    if of.choices:
+        return st.sampled_from(of.choices)
+    if of.thread:
+        return st.sampled_from([*THREADS, None])
+    if of.kind is NUMBER:
+        return st.integers(int(of.least or 0), int(of.most or 9))
+    near = float(now) if isinstance(now, int | float) else 20.0
+    return st.one_of(
+        st.none(),
+        st.floats(min(near * 0.3, near * 2.5), max(near * 0.3, near * 2.5, 1.0)),
+        st.sampled_from([0.0, 0.01, 1999.0, -50.0]),
+    )
+
+
+def _paths(job: Job) -> dict[str, st.SearchStrategy[object]]:
+    found: dict[str, st.SearchStrategy[object]] = {}
+    for prefix in (
+        "hub",
+        "rotor",
+        "caliper",
+        "fit",
+        "bracket",
+        "knuckle.lugs[0]",
+        "knuckle.lugs[1]",
+        "knuckle.obstacles[0]",
+        "wheel",
+    ):
+        record = eval(f"job.{prefix}", {"job": job})
+        for of in fields(record):
+            told = meaning(of)
+            if told.kind is not None or told.choices or told.thread:
+                found[f"{prefix}.{of.name}"] = _values(told, getattr(record, of.name))
+    return found
+
+
+PATHS = _paths(demo_job())
+CHANGES = st.lists(
+    st.sampled_from(sorted(PATHS)).flatmap(lambda path: st.tuples(st.just(path), PATHS[path])), max_size=6
+)
+
+
+def _no_nan(value: object) -> bool:
+    if isinstance(value, dict):
+        return all(map(_no_nan, value.values()))
+    if isinstance(value, list):
+        return all(map(_no_nan, value))
+    return not (isinstance(value, float) and not math.isfinite(value))
+
+
+@settings(max_examples=300)
+@given(CHANGES, st.sampled_from(["front-right", "rear-left"]), st.sampled_from(["mm", "in"]))
+def test_any_valid_job_goes_all_the_way(changes: list[tuple[str, object]], corner: str, units: str) -> None:
+    """Six changes at random: refused with a path, or solved, drawn and reported; remedies lead to jobs that solve too."""
+    job = replace(demo_job(), corner=corner, display_units=units)
+    for path, value in changes:
+        job = with_value(job, path, value)
+    try:
+        validate(job)
+    except JobError as error:
+        assert error.path and error.expected
+        assume(False)
+    solution = solve(job)
+    said = check_object(solution)
+    assert _no_nan(said) and json.loads(msgspec.json.encode(said))
+    assert check_text(solution)
+    for finding in solution.findings:
+        if math.isnan(finding.value):
+            assert finding.verdict in (Verdict.UNKNOWN, Verdict.STOP, Verdict.CAUTION)
+    for drawing in (face_view(solution), section_view(solution)):
+        assert all(map(math.isfinite, drawing.bounds))
+    for finding in solution.findings[:2]:
+        for remedy in finding.remedies:
+            try:
+                after = with_edits(job, remedy.edits)
+                validate(after)
+            except JobError:
+                continue
+            solve(after)
+
+
+@settings(max_examples=25)
+@given(CHANGES)
+def test_the_search_never_raises(changes: list[tuple[str, object]]) -> None:
+    """The clock search of any valid job comes to an end, with or without windows."""
+    job = demo_job()
+    for path, value in changes:
+        job = with_value(job, path, value)
+    try:
+        validate(job)
+    except JobError:
+        assume(False)
+    found = search_clock(job, step=5.0)
+    assert found is not None and len(found.feasible) == 72
