@@ -98,8 +98,9 @@ def _obstacles(assembly: Assembly, ears: list[Point], box: list[Point]) -> float
         reach, shape = (obstacle.z_min_mm, obstacle.z_max_mm), list(obstacle.outline_mm)
         values.append(_stacked(_polygons(box, shape), _apart(reach, body)))
         for ear, posts in zip(ears, assembly.turning):
-            flat = _point_polygon(ear, shape) - posts[0].radius
-            values.append(_stacked(flat, _apart(reach, (posts[0].z0, posts[0].z1))))
+            for post in posts:
+                flat = _point_polygon(ear, shape) - post.radius
+                values.append(_stacked(flat, _apart(reach, (post.z0, post.z1))))
     return min(values)
 
 

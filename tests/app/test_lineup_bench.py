@@ -134,7 +134,7 @@ def test_clicking_a_part_chooses_its_worst_finding(window: MainWindow) -> None:
     """The steering arm leads to the finding that speaks of it."""
     view = window.bench.face
     view.picked.emit("obstacle-0")
-    assert window.bench.current().id == "bracket-to-obstacle"
+    assert window.bench.current().id == "caliper-to-obstacle"
 
 
 def test_try_is_one_step_and_undo_takes_it_back(window: MainWindow, qtbot: QtBot) -> None:

@@ -246,3 +246,16 @@ def test_bolts_are_named_as_they_are_bought(demo: Job) -> None:
     assert "M12x1.5 × 35 mm" in inch and "394 thou shorter" in inch
     imperial = replace(demo, bracket=replace(demo.bracket, caliper_bolt="1/2-20", caliper_bolt_length_mm=50.8))
     assert "1/2-20 × 1.375 in" in solve(imperial).finding("bolt-tip-to-rotor").remedies[0].action
+
+
+def test_an_ear_bolt_that_meets_an_obstacle_is_seen(good: Job) -> None:
+    """The head of an ear bolt stands inboard of the plate: a block there is a stop though ear and body clear it."""
+    x, y, _ = solve(good).line.ears[0]
+    block = Obstacle(
+        name="block",
+        outline_mm=((x - 4, y - 4), (x + 4, y - 4), (x + 4, y + 4), (x - 4, y + 4)),
+        z_min_mm=-95,
+        z_max_mm=-80,
+    )
+    finding = solve(replace(good, knuckle=replace(good.knuckle, obstacles=(block,)))).finding("caliper-to-obstacle")
+    assert finding.verdict is Verdict.STOP and finding.features == ("ear-bolt-0", "obstacle-0")

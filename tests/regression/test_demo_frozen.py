@@ -18,4 +18,4 @@ def test_window_of_the_demo(demo: Job) -> None:
     """One feasible window behind the axle, best at 180°."""
     found = search_clock(demo)
     assert found is not None
-    assert [(w.start, w.end, w.best) for w in found.windows] == [(165.75, 197.25, 180.0)]
+    assert [(w.start, w.end, w.best) for w in found.windows] == [(165.75, 188.0, 180.0)]

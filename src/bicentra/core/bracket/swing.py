@@ -121,13 +121,13 @@ def _with_height(flat: FloatArray, height: FloatArray | float) -> FloatArray:
 
 
 def caliper_obstacle_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
-    """Return the room between the caliper (body and ears) and the nearest obstacle or lug boss at each angle."""
+    """Return the room between the caliper (body, ears and their bolts) and the nearest obstacle or lug boss at each angle."""
     body, count = assembly.body, len(clock_rad)
     boxes = shapely.polygons(body.corners(clock_rad)) if _placed(body, clock_rad) else None
     bosses = tuple(post for post in assembly.fixed if "bolt" not in post.feature)
     columns = [np.full((count, len(bosses)), UNKNOWN) if boxes is None else _box_gaps(assembly, boxes, bosses)]
     names = [("caliper", post.feature) for post in bosses]
-    ears = [posts[0] for posts in assembly.turning]
+    ears = [(k, post) for k, posts in enumerate(assembly.turning) for post in posts]
     centres = ear_centres(assembly, clock_rad)
     points = shapely.points(centres) if np.isfinite(centres).all() else None
     for index, obstacle in enumerate(assembly.job.knuckle.obstacles):
@@ -135,7 +135,7 @@ def caliper_obstacle_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
         low, high = known(obstacle.z_min_mm), known(obstacle.z_max_mm)
         columns.append(_shape_gap(boxes, shape, apart(low, high, body.z0, body.z1), 0.0, count))
         names.append(("caliper", tag))
-        for k, post in enumerate(ears):
+        for k, post in ears:
             at = None if points is None else points[:, k]
             columns.append(_shape_gap(at, shape, apart(low, high, post.z0, post.z1), post.radius, count))
             names.append((post.feature, tag))

@@ -107,9 +107,9 @@ def _obstacles(sheet: Sheet, solution: Solution) -> None:
         if not met.is_empty:
             radial = shapely.get_coordinates(met) @ np.array([math.cos(clock), math.sin(clock)])
             low, high = float(radial.min()), float(radial.max())
-            sheet.box(
-                known(obstacle.z_min_mm), low, known(obstacle.z_max_mm), high, "obstacle", f"obstacle-{k}", "hidden"
-            )
+            z0, z1 = known(obstacle.z_min_mm), known(obstacle.z_max_mm)
+            corners = ((z0, low), (z1, low), (z1, high), (z0, high))
+            sheet.polygon(corners, "obstacle", f"obstacle-{k}", filled=False, line="hidden")
 
 
 def _knuckle(sheet: Sheet, solution: Solution) -> None:
