@@ -183,3 +183,14 @@ def test_the_next_step_leads_to_a_clear_job(demo: Job) -> None:
 def test_the_next_step_of_an_empty_job_asks_for_a_measurement() -> None:
     """Nothing measured: the sentence names what is needed."""
     assert "needs" in next_step(solve(empty_job())).sentence
+
+
+def test_a_quick_drag_ends_with_the_full_answer(good: Job) -> None:
+    """While pulled, the turns that would cure a stop are left out; verdicts are the same; at the end all is there."""
+    study = Study(good)
+    study.edit("Turn", (("fit.clock_deg", 150.0),), "drag", quick=True)
+    pulled = study.solution.finding("bolt-head-room")
+    study.end_group()
+    settled = study.solution.finding("bolt-head-room")
+    assert (pulled.verdict, pulled.value) == (settled.verdict, settled.value) and pulled.verdict.value == "stop"
+    assert not pulled.remedies and settled.remedies

@@ -7,14 +7,13 @@ from functools import lru_cache
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import (
     QBrush,
-    QColor,
     QFont,
     QFontMetricsF,
     QPainter,
     QPainterPath,
     QPen,
+    QPixmap,
     QPolygonF,
-    QStaticText,
     QTransform,
 )
 
@@ -145,25 +144,41 @@ class Lettering:
         self.font.setPixelSize(pixels)
         self._metrics = QFontMetricsF(self.font)
         self._widths: dict[str, float] = {}
-        self._texts: dict[str, QStaticText] = {}
+        self._tags: dict[tuple[object, ...], QPixmap] = {}
 
     def measure(self, text: str) -> tuple[float, float]:
         """Return width and height of a label in pixels, its margin included."""
         if text not in self._widths:
             if len(self._widths) > 4000:
                 self._widths.clear()
-                self._texts.clear()
             self._widths[text] = self._metrics.horizontalAdvance(text) + 8.0
         return self._widths[text], self._metrics.height() + 2.0
 
-    def ready(self, text: str) -> QStaticText:
-        """Return ``text`` with its letters already set, for quick painting."""
-        if text not in self._texts:
-            made = QStaticText(text)
-            made.setTextFormat(Qt.TextFormat.PlainText)
-            made.prepare(font=self.font)
-            self._texts[text] = made
-        return self._texts[text]
+    def tag(self, text: str, ink: str, look: Look, typed_over: bool, ratio: float) -> QPixmap:
+        """Return ``text`` on a patch of paper, underlined with dots when it may be typed over; kept for the next frame."""
+        key = (text, ink, look.name, typed_over, ratio)
+        if key not in self._tags:
+            if len(self._tags) > 1500:
+                self._tags.clear()
+            self._tags[key] = self._painted_tag(text, ink, look, typed_over, ratio)
+        return self._tags[key]
+
+    def _painted_tag(self, text: str, ink: str, look: Look, typed_over: bool, ratio: float) -> QPixmap:
+        width, height = self.measure(text)
+        made = QPixmap(math.ceil(width * ratio), math.ceil(height * ratio))
+        made.setDevicePixelRatio(ratio)
+        patch = colour(look.paper)
+        patch.setAlpha(225)
+        made.fill(patch)
+        painter = QPainter(made)
+        painter.setFont(self.font)
+        painter.setPen(colour(ink))
+        painter.drawText(QRectF(0, 0, width, height), Qt.AlignmentFlag.AlignCenter, text)
+        if typed_over:
+            painter.setPen(QPen(colour(look.accent), 1.4, Qt.PenStyle.DotLine))
+            painter.drawLine(QPointF(4, height - 1), QPointF(width - 4, height - 1))
+        painter.end()
+        return made
 
 
 def paint_labels(
@@ -186,28 +201,11 @@ def paint_labels(
             arrows.addPolygon(_arrow(tip, way, origin))
             arrows.closeSubpath()
     painter.fillPath(arrows, colour(look.faint))
-    painter.setRenderHint(
-        QPainter.RenderHint.Antialiasing, False
-    )  # patches and underlines lie straight; letters stay smooth
+    ratio = painter.device().devicePixelRatio()
     for label in labels:  # texts last: no line ever crosses one
-        ink = colour(look.verdict(label.verdict)) if label.verdict not in ("", "ok") else colour(look.text)
-        paint_text(painter, label, look, ink, origin, lettering)
-    painter.setRenderHint(QPainter.RenderHint.Antialiasing, True)
-
-
-def paint_text(
-    painter: QPainter, label: Placed, look: Look, ink: QColor, origin: QPointF, lettering: Lettering
-) -> None:
-    """Paint one label on a patch of paper, underlined with dots when it may be typed over."""
-    rect = label_rect(label, origin)
-    patch = colour(look.paper)
-    patch.setAlpha(225)
-    painter.fillRect(rect, patch)
-    painter.setPen(QPen(ink, 1.0))
-    painter.drawStaticText(rect.topLeft() + QPointF(4.0, 1.0), lettering.ready(label.text))
-    if label.edits:
-        painter.setPen(QPen(colour(look.accent), 1.4, Qt.PenStyle.DotLine))
-        painter.drawLine(rect.bottomLeft() + QPointF(4, -1), rect.bottomRight() + QPointF(-4, -1))
+        ink = look.verdict(label.verdict) if label.verdict not in ("", "ok") else look.text
+        tag = lettering.tag(label.text, ink, look, bool(label.edits), ratio)
+        painter.drawPixmap(label_rect(label, origin).topLeft(), tag)
 
 
 def label_rect(label: Placed, origin: QPointF) -> QRectF:

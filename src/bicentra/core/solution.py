@@ -64,8 +64,12 @@ class Solution:
         raise KeyError(id)
 
 
-def solve(job: Job) -> Solution:
-    """Return the whole answer for ``job``. Nothing raises for a validated job; what is missing comes out unknown."""
+def solve(job: Job, turns: bool = True) -> Solution:
+    """Return the whole answer for ``job``. Nothing raises for a validated job; what is missing comes out unknown.
+
+    Without ``turns`` the remedies that turn the caliper are left out: finding them sweeps the whole circle, which a
+    drag need not wait for. Verdicts and figures are the same.
+    """
     words = Words(units_of(job.display_units))
     assembly = assemble(job)
     plate = make_plate(assembly)
@@ -74,9 +78,9 @@ def solve(job: Job) -> Solution:
         *line_up_findings(job, assembly.line),
         axial_finding(assembly, words),
         shim_finding(assembly, words),
-        *(with_turn_remedy(assembly, f) if f.id == "ligament" else f for f in made),
+        *(with_turn_remedy(assembly, f) if turns and f.id == "ligament" else f for f in made),
         *bolt_findings(assembly, words),
-        *clock_findings(assembly, words),
+        *clock_findings(assembly, words, turns),
         *_remarks(job),
     )
     order = {id: place for place, id in enumerate(HURTS_FIRST)}

@@ -35,6 +35,7 @@ class Study:
         self._done: list[Step] = []
         self._undone: list[Step] = []
         self._solution = solve(job)
+        self._quick = False
         self.changed: list[Callable[[], None]] = []
 
     @property
@@ -67,8 +68,10 @@ class Study:
         """The steps taken so far, oldest first, in words."""
         return tuple(step.label for step in self._done)
 
-    def edit(self, label: str, edits: tuple[Edit, ...], group: str = "") -> None:
+    def edit(self, label: str, edits: tuple[Edit, ...], group: str = "", quick: bool = False) -> None:
         """Carry out ``edits`` as one step. Steps of one ``group`` (a drag, a row of key presses) grow together.
+
+        With ``quick`` the answer leaves out what takes a sweep of the circle, until the group ends.
 
         Raises ``JobError`` when the job that would come out cannot be; the job then stays as it was.
         """
@@ -77,17 +80,23 @@ class Study:
             return
         validate(after, trusted=self._job)
         grows = bool(group) and bool(self._done) and self._done[-1].group == group and not self._undone
-        solution = solve(after)  # before anything is recorded: a fault in here leaves job and history as they were
+        solution = solve(
+            after, turns=not quick
+        )  # before anything is recorded: a fault in here leaves job and history as they were
         before = self._done.pop().before if grows else self._job
         self._done.append(Step(label, before, after, group))
         del self._done[:-MOST_STEPS]
         self._undone.clear()
+        self._quick = quick
         self._become(after, solution)
 
     def end_group(self) -> None:
         """Close the present group: the next edit is a step of its own."""
         if self._done:
             self._done[-1] = replace(self._done[-1], group="")
+        if self._quick:
+            self._quick = False
+            self._become(self._job)
 
     def cancel_group(self, group: str) -> None:
         """Take back the steps of an unfinished ``group`` as if they had never been."""

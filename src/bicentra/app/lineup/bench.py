@@ -220,12 +220,12 @@ class LineupBench(QWidget):
 
     # Changing ----------------------------------------------------------------------------------
 
-    def change(self, label: str, edits: tuple[tuple[str, object], ...], group: str = "") -> bool:
+    def change(self, label: str, edits: tuple[tuple[str, object], ...], group: str = "", quick: bool = False) -> bool:
         """Carry out ``edits``; a refusal is passed on with the key path it is about."""
         if self.study is None:
             return False
         try:
-            self.study.edit(label, edits, group)
+            self.study.edit(label, edits, group, quick)
         except BicentraError as error:
             self.refused.emit(getattr(error, "path", ""), str(error))
             return False
@@ -234,7 +234,7 @@ class LineupBench(QWidget):
     def _drag(self, handle: Handle, value: float) -> None:
         self._pulling = True
         edits: list[tuple[str, object]] = [(handle.path, value)]
-        self.change(HANDLE_LABELS.get(handle.path, handle.name), tuple(edits), f"drag {handle.path}")
+        self.change(HANDLE_LABELS.get(handle.path, handle.name), tuple(edits), f"drag {handle.path}", quick=True)
 
     def _release(self) -> None:
         self._pulling = False

@@ -23,16 +23,16 @@ from bicentra.core.parts.limits import limit_for
 Sweep = Callable[[FloatArray], FloatArray]
 
 
-def clock_findings(assembly: Assembly, words: Words) -> tuple[Finding, ...]:
-    """Return the findings of the present clock angle."""
+def clock_findings(assembly: Assembly, words: Words, turns: bool = True) -> tuple[Finding, ...]:
+    """Return the findings of the present clock angle; with ``turns``, the nearest turn that cures each is looked for."""
     here = np.radians([assembly.line.clock])
     hulls = plate_hulls(assembly, here)
     return (
-        _obstacles(assembly, here, words),
-        _bracket_obstacles(assembly, hulls, words),
+        _obstacles(assembly, here, words, turns),
+        _bracket_obstacles(assembly, hulls, words, turns),
         _bracket_caliper(assembly, here, hulls, words),
-        _head_room(assembly, here, words),
-        _bleeder(assembly, here),
+        _head_room(assembly, here, words, turns),
+        _bleeder(assembly, here, turns),
     )
 
 
@@ -81,7 +81,7 @@ def _rises(clock: float, turn: float) -> bool:
     return float(np.sin(np.radians(clock + turn)) - np.sin(np.radians(clock))) > 0
 
 
-def _obstacles(assembly: Assembly, here: FloatArray, words: Words) -> Finding:
+def _obstacles(assembly: Assembly, here: FloatArray, words: Words, turns: bool) -> Finding:
     job, limit = assembly.job, limit_for(assembly.job, "caliper-to-obstacle")
     swept = caliper_obstacle_sweep(assembly, here)
     value, pair = float(swept.value[0]), swept.pair()
@@ -99,7 +99,7 @@ def _obstacles(assembly: Assembly, here: FloatArray, words: Words) -> Finding:
         clock_angle=job.fit.clock_deg,
         boss_and_thickness_of_every_lug=_lugs_known(assembly),
     ) or _obstacle_missing(assembly)
-    cures = _cures(assembly, value, limit, lambda clock: caliper_obstacle_sweep(assembly, clock).value)
+    cures = _cures(turns, assembly, value, limit, lambda clock: caliper_obstacle_sweep(assembly, clock).value)
     return make_finding(
         "caliper-to-obstacle",
         "Caliper clear of knuckle",
@@ -113,9 +113,13 @@ def _obstacles(assembly: Assembly, here: FloatArray, words: Words) -> Finding:
     )
 
 
-def _cures(assembly: Assembly, value: float, limit: Limit, sweep: Sweep) -> tuple[Remedy, ...]:
+def _cures(turns: bool, assembly: Assembly, value: float, limit: Limit, sweep: Sweep) -> tuple[Remedy, ...]:
     """Return the turn that cures a bad value; nothing is swept for a good one."""
-    return turn_remedies(assembly, sweep, limit) if judge(value, limit) in (Verdict.STOP, Verdict.CAUTION) else ()
+    return (
+        turn_remedies(assembly, sweep, limit)
+        if turns and judge(value, limit) in (Verdict.STOP, Verdict.CAUTION)
+        else ()
+    )
 
 
 def _lugs_known(assembly: Assembly) -> float | None:
@@ -148,7 +152,7 @@ def _sentence(what: str, other: str, value: float, words: Words) -> str:
     return f"{what} clears {other} by {words.gap(value)}" if value > 0 else f"{what} runs into {other}"
 
 
-def _bracket_obstacles(assembly: Assembly, hulls: FloatArray | None, words: Words) -> Finding:
+def _bracket_obstacles(assembly: Assembly, hulls: FloatArray | None, words: Words, turns: bool) -> Finding:
     limit = limit_for(assembly.job, "bracket-to-obstacle")
     swept = bracket_obstacle_sweep(assembly, hulls, 1)
     value, pair = float(swept.value[0]), swept.pair()
@@ -166,7 +170,7 @@ def _bracket_obstacles(assembly: Assembly, hulls: FloatArray | None, words: Word
         why,
         features=pair,
         missing=_obstacle_missing(assembly) or "the plate is not known yet",
-        remedies=_cures(assembly, value, limit, sweep),
+        remedies=_cures(turns, assembly, value, limit, sweep),
         assumed=("only the obstacles in the job are looked at",),
     )
 
@@ -189,7 +193,7 @@ def _bracket_caliper(assembly: Assembly, here: FloatArray, hulls: FloatArray | N
     )
 
 
-def _head_room(assembly: Assembly, here: FloatArray, words: Words) -> Finding:
+def _head_room(assembly: Assembly, here: FloatArray, words: Words, turns: bool) -> Finding:
     limit = limit_for(assembly.job, "bolt-head-room")
     swept = head_room_sweep(assembly, here)
     value, pair = float(swept.value[0]), swept.pair()
@@ -208,7 +212,7 @@ def _head_room(assembly: Assembly, here: FloatArray, words: Words) -> Finding:
         )
         or "a bolt length is not known"
     )
-    cures = _cures(assembly, value, limit, lambda clock: head_room_sweep(assembly, clock).value)
+    cures = _cures(turns, assembly, value, limit, lambda clock: head_room_sweep(assembly, clock).value)
     return make_finding(
         "bolt-head-room",
         "Bolts, lugs and ears clear of each other",
@@ -221,7 +225,7 @@ def _head_room(assembly: Assembly, here: FloatArray, words: Words) -> Finding:
     )
 
 
-def _bleeder(assembly: Assembly, here: FloatArray) -> Finding:
+def _bleeder(assembly: Assembly, here: FloatArray, turns: bool) -> Finding:
     limit = limit_for(assembly.job, "bleeder-up")
     value = float(bleeder_sweep(assembly, here)[0])
     clock = known(assembly.job.fit.clock_deg)
@@ -230,7 +234,7 @@ def _bleeder(assembly: Assembly, here: FloatArray) -> Finding:
         bleeder_directions=None if not assembly.job.caliper.bleeders_deg else 0.0,
         clock_angle=assembly.job.fit.clock_deg,
     )
-    cures = _cures(assembly, value, limit, lambda clock: bleeder_sweep(assembly, clock))
+    cures = _cures(turns, assembly, value, limit, lambda clock: bleeder_sweep(assembly, clock))
     return make_finding(
         "bleeder-up",
         "A bleeder at the top",

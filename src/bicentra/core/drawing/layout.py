@@ -6,7 +6,8 @@ out, least important first; nothing is ever drawn over another text.
 
 import math
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
+from functools import partial
 
 from bicentra.core.base.outline import Point
 from bicentra.core.drawing.model import Dimension, Drawing, Note
@@ -15,6 +16,9 @@ Measure = Callable[[str], tuple[float, float]]
 LANE, FIRST_LANE, GAP, ARROW = 22.0, 16.0, 3.0, 7.0
 """Distance between dimension lines, of the first one from the part, round a text, and an arrow's length [units]."""
 _REACH = (34.0, 52.0, 76.0, 104.0, 140.0)
+_TURNS = tuple(
+    (math.cos(turn), math.sin(turn)) for turn in (0.0, 0.4, -0.4, 0.8, -0.8, 1.2, -1.2, 1.7, -1.7, 2.3, -2.3, math.pi)
+)
 
 
 @dataclass(frozen=True)
@@ -58,6 +62,10 @@ class Placed:
     verdict: str
 
 
+Try = tuple[Box, Callable[[Box], Placed]]
+"""A box that a text may take, and what finishes it there; lines are only worked out for the box that is taken."""
+
+
 def lay_out(
     drawing: Drawing, scale: float, measure: Measure, frame: Box, taken: Iterable[Box] = ()
 ) -> tuple[Placed, ...]:
@@ -72,61 +80,66 @@ def lay_out(
         tries = (
             _dimension_tries(item, scale, measure) if isinstance(item, Dimension) else _note_tries(item, scale, measure)
         )
-        for choice in tries:
-            there = _into(choice, frame)
-            if there.box.inside(frame) and not any(there.box.meets(box) for box in boxes):
-                placed.append(there)
-                boxes.append(there.box)
+        for box, finish in tries:
+            there = _into(box, frame)
+            if there.inside(frame) and not any(there.meets(other) for other in boxes):
+                placed.append(finish(there))
+                boxes.append(there)
                 break
     return tuple(placed)
 
 
-def _into(choice: Placed, frame: Box) -> Placed:
-    """Return ``choice`` with its text pushed into ``frame``, by no more than the text's own width."""
-    box = choice.box
+def _into(box: Box, frame: Box) -> Box:
+    """Return ``box`` pushed into ``frame`` sideways, by no more than its own width."""
     if box.inside(frame):
-        return choice
+        return box
     wide = box.x1 - box.x0
     dx = max(frame.x0 - box.x0, 0.0) - max(box.x1 - frame.x1, 0.0)
     dx = max(-wide, min(wide, dx))
-    return replace(choice, box=Box(box.x0 + dx, box.y0, box.x1 + dx, box.y1))
+    return Box(box.x0 + dx, box.y0, box.x1 + dx, box.y1)
 
 
-def _dimension_tries(dim: Dimension, scale: float, measure: Measure) -> Iterable[Placed]:
+def _dimension_tries(dim: Dimension, scale: float, measure: Measure) -> Iterable[Try]:
     """Yield the places a dimension may take: text in the middle, past either end, then one lane further out."""
     width, height = measure(dim.text)
-    (ux, uy), (sx, sy) = dim.along, dim.side
+    ux, uy = dim.along
     a, b = (dim.a[0] * scale, dim.a[1] * scale), (dim.b[0] * scale, dim.b[1] * scale)
     if (b[0] - a[0]) * ux + (b[1] - a[1]) * uy < 0:
         a, b = b, a
+    reach = abs(ux) * width + abs(uy) * height
+    past = reach / 2 + ARROW * 2
     for lane in range(dim.lane, dim.lane + 5):
         out = dim.base * scale + FIRST_LANE + lane * LANE
-        ends = [_on_lane(p, dim.side, out) for p in (a, b)]
-        span = math.dist(*ends)
-        reach = abs(ux) * width + abs(uy) * height
-        past = reach / 2 + ARROW * 2
-        middle = ((ends[0][0] + ends[1][0]) / 2, (ends[0][1] + ends[1][1]) / 2)
-        inside = span > reach + 4 * ARROW
-        spots = [middle] if inside else []
-        spots += [(ends[1][0] + ux * past, ends[1][1] + uy * past), (ends[0][0] - ux * past, ends[0][1] - uy * past)]
-        for place, spot in enumerate(spots):
-            box = Box(spot[0] - width / 2, spot[1] - height / 2, spot[0] + width / 2, spot[1] + height / 2)
-            lines = [_witness(p, end, (sx, sy)) for p, end in zip((a, b), ends)]
-            if inside and place == 0:
-                cut = reach / 2 + GAP
-                lines += [
-                    (ends[0], (middle[0] - ux * cut, middle[1] - uy * cut)),
-                    ((middle[0] + ux * cut, middle[1] + uy * cut), ends[1]),
-                ]
-                arrows = ((ends[0], (ux, uy)), (ends[1], (-ux, -uy)))
-            else:
-                tail = ARROW * 1.8
-                lines += [
-                    ((ends[0][0] - ux * tail, ends[0][1] - uy * tail), ends[0]),
-                    (ends[1], (ends[1][0] + ux * tail, ends[1][1] + uy * tail)),
-                ]
-                arrows = ((ends[0], (-ux, -uy)), (ends[1], (ux, uy)))
-            yield Placed(dim.text, box, tuple(lines), arrows, dim.tag, dim.edits, dim.verdict)
+        first, last = _on_lane(a, dim.side, out), _on_lane(b, dim.side, out)
+        spots = [(last[0] + ux * past, last[1] + uy * past), (first[0] - ux * past, first[1] - uy * past)]
+        if math.dist(first, last) > reach + 4 * ARROW:
+            cut = reach / 2 + GAP
+            middle = ((first[0] + last[0]) / 2, (first[1] + last[1]) / 2)
+            yield _round(middle, width, height), partial(_drawn, dim, (a, b), (first, last), cut)
+        for spot in spots:
+            yield _round(spot, width, height), partial(_drawn, dim, (a, b), (first, last), 0.0)
+
+
+def _round(spot: Point, width: float, height: float) -> Box:
+    return Box(spot[0] - width / 2, spot[1] - height / 2, spot[0] + width / 2, spot[1] + height / 2)
+
+
+def _drawn(dim: Dimension, points: tuple[Point, Point], ends: tuple[Point, Point], cut: float, box: Box) -> Placed:
+    """Return a dimension with its lines: arrows from within when the text stands between them, ``cut`` from its
+    middle, else from without."""
+    (ux, uy), (first, last) = dim.along, ends
+    lines = [_witness(point, end, dim.side) for point, end in zip(points, ends)]
+    if cut:
+        middle = ((first[0] + last[0]) / 2, (first[1] + last[1]) / 2)
+        lines.append((first, (middle[0] - ux * cut, middle[1] - uy * cut)))
+        lines.append(((middle[0] + ux * cut, middle[1] + uy * cut), last))
+        arrows = ((first, (ux, uy)), (last, (-ux, -uy)))
+    else:
+        tail = ARROW * 1.8
+        lines.append(((first[0] - ux * tail, first[1] - uy * tail), first))
+        lines.append((last, (last[0] + ux * tail, last[1] + uy * tail)))
+        arrows = ((first, (-ux, -uy)), (last, (ux, uy)))
+    return Placed(dim.text, box, tuple(lines), arrows, dim.tag, dim.edits, dim.verdict)
 
 
 def _on_lane(point: Point, side: Point, out: float) -> Point:
@@ -140,15 +153,20 @@ def _witness(point: Point, end: Point, side: Point) -> tuple[Point, Point]:
     return (point[0] + side[0] * 2, point[1] + side[1] * 2), (end[0] + side[0] * 4, end[1] + side[1] * 4)
 
 
-def _note_tries(note: Note, scale: float, measure: Measure) -> Iterable[Placed]:
+def _note_tries(note: Note, scale: float, measure: Measure) -> Iterable[Try]:
     """Yield places round a note's point, the preferred direction first, then ever further away."""
     width, height = measure(note.text)
     at = (note.at[0] * scale, note.at[1] * scale)
-    first = math.atan2(note.prefer[1], note.prefer[0])
+    long = math.hypot(*note.prefer) or 1.0
+    px, py = note.prefer[0] / long, note.prefer[1] / long
     for reach in _REACH[note.far :]:
-        for turn in (0.0, 0.4, -0.4, 0.8, -0.8, 1.2, -1.2, 1.7, -1.7, 2.3, -2.3, math.pi):
-            ux, uy = math.cos(first + turn), math.sin(first + turn)
+        for cos, sin in _TURNS:
+            ux, uy = px * cos - py * sin, px * sin + py * cos
             end = (at[0] + ux * reach, at[1] + uy * reach)
             left = end[0] if ux >= 0 else end[0] - width
             box = Box(left, end[1] - height / 2, left + width, end[1] + height / 2)
-            yield Placed(note.text, box, ((at, end),), ((at, (-ux, -uy)),), note.tag, note.edits, note.verdict)
+            yield box, partial(_noted, note, at, end, (-ux, -uy))
+
+
+def _noted(note: Note, at: Point, end: Point, way: Point, box: Box) -> Placed:
+    return Placed(note.text, box, ((at, end),), ((at, way),), note.tag, note.edits, note.verdict)

@@ -7,24 +7,19 @@ beside the plane and are drawn where they project on it.
 import math
 from functools import lru_cache
 
-import numpy as np
-import shapely
-
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import Point
 from bicentra.core.base.wording import Words, units_of
 from bicentra.core.bracket.axial import side_word
 from bicentra.core.bracket.checks import bolt_gap
 from bicentra.core.bracket.holes import PlacedJoint
-from bicentra.core.bracket.swing import obstacle_shape
 from bicentra.core.drawing.face_view import BLEEDER_MM, bleeder_place, verdict_of
 from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Sheet
-from bicentra.core.lineup.solids import HAT_WALL_MM, in_plane
+from bicentra.core.lineup.solids import HAT_WALL_MM
 from bicentra.core.parts.job import Hub, Rotor, Wheel
 from bicentra.core.parts.threads import find_thread
 from bicentra.core.solution import Solution
 
-REACH_MM = 1000.0
 SPARE = (-110.0, -130.0, 50.0, 150.0)
 RIGHT, UP, DOWN = (1.0, 0.0), (0.0, 1.0), (0.0, -1.0)
 
@@ -98,18 +93,30 @@ def _obstacles(sheet: Sheet, solution: Solution) -> None:
     body, clock = solution.assembly.body, math.radians(solution.line.clock)
     if not body.is_known or not is_known(clock):
         return
-    slab = in_plane(
-        np.array([clock]), np.array([0.0, REACH_MM, REACH_MM, 0.0]), body.half_width * np.array([-1, -1, 1, 1])
-    )
-    swath = shapely.Polygon(slab[0])
+    cos, sin = math.cos(clock), math.sin(clock)
     for k, obstacle in enumerate(solution.job.knuckle.obstacles):
-        met = shapely.intersection(obstacle_shape(obstacle), swath)
-        if not met.is_empty:
-            radial = shapely.get_coordinates(met) @ np.array([math.cos(clock), math.sin(clock)])
-            low, high = float(radial.min()), float(radial.max())
-            z0, z1 = known(obstacle.z_min_mm), known(obstacle.z_max_mm)
+        local = [(x * cos + y * sin, y * cos - x * sin) for x, y in obstacle.outline_mm]
+        radial = radial_range(local, body.half_width)
+        if radial is not None:
+            z0, z1, (low, high) = known(obstacle.z_min_mm), known(obstacle.z_max_mm), radial
             corners = ((z0, low), (z1, low), (z1, high), (z0, high))
             sheet.polygon(corners, "obstacle", f"obstacle-{k}", filled=False, line="hidden")
+
+
+def radial_range(points: list[Point], half_width: float) -> tuple[float, float] | None:
+    """Return from where to where, outward of the axis, an outline of (radial, tangential) points [mm] lies in the swath
+    of ``half_width`` to either side; ``None`` when it lies beside it or on the far side of the axis."""
+    found: list[float] = []
+    for (ua, wa), (ub, wb) in zip(points, points[1:] + points[:1]):
+        cuts = [0.0, 1.0]
+        if wa != wb:
+            cuts += [t for t in ((half_width - wa) / (wb - wa), (-half_width - wa) / (wb - wa)) if 0.0 < t < 1.0]
+        for t in cuts:
+            if abs(wa + t * (wb - wa)) <= half_width + 1e-9:
+                found.append(ua + t * (ub - ua))
+    if not found or max(found) <= 0.0:
+        return None
+    return max(min(found), 0.0), max(found)
 
 
 def _knuckle(sheet: Sheet, solution: Solution) -> None:
