@@ -28,8 +28,8 @@ demo: $(STAMP)
 	./scripts/demo.sh
 
 test: $(DEV)
-	$(PY) -m ruff format --check src tests benchmarks
-	$(PY) -m ruff check src tests benchmarks
+	$(PY) -m ruff format --check src tests benchmarks scripts
+	$(PY) -m ruff check src tests benchmarks scripts
 	$(PY) -m mypy
 	QT_QPA_PLATFORM=offscreen $(PY) -m pytest -q -n 2 --dist loadfile
 

@@ -27,7 +27,7 @@ from bicentra.study.study import Study
 
 ROOM_PX = (36.0, 110.0)
 SIDE_PX = (236, 336)
-SEARCH_DELAY_MS, DETAIL_DELAY_MS = 180, 70
+SEARCH_DELAY_MS, DETAIL_DELAY_MS = 180, 120
 FACE_NUDGES = {
     Qt.Key.Key_Left: Nudge("fit.clock_deg", -0.25, "Turn the caliper"),
     Qt.Key.Key_Right: Nudge("fit.clock_deg", 0.25, "Turn the caliper"),
