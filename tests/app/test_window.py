@@ -297,4 +297,5 @@ def test_the_frame_is_there_first_and_closes_only_when_it_may(
     monkeypatch.setattr(dialogs, "ask_unsaved", lambda *_: dialogs.STAY)
     assert not shell.close() and shell.isVisible()
     monkeypatch.setattr(dialogs, "ask_unsaved", lambda *_: dialogs.DISCARD)
-    assert shell.close()
+    shell.workshop.actions_by_name["quit"].trigger()
+    assert not shell.isVisible()

@@ -62,7 +62,7 @@ class MainWindow(QWidget):
         sight = self.bench.sight
         return {
             "new": self.files.new, "open": self.files.open, "demo": self.files.demo, "save": self.files.save,
-            "save_as": self.files.save_as, "quit": self.close, "template": lambda: self.papers.make("pdf"),
+            "save_as": self.files.save_as, "quit": self._quit, "template": lambda: self.papers.make("pdf"),
             "dxf": lambda: self.papers.make("dxf"), "svg": lambda: self.papers.make("svg"),
             "csv": lambda: self.papers.make("csv"), "undo": self._undo, "redo": self._redo,
             "units": self.switch_units, "look": self.switch_look, "fit": self.bench.fit,
@@ -288,6 +288,9 @@ class MainWindow(QWidget):
             self.bench.list.setFocus()
         else:
             self.papers.make("pdf")
+
+    def _quit(self) -> None:
+        self.window().close()
 
     def _undo(self) -> None:
         self.study.undo()
