@@ -101,3 +101,11 @@ def test_the_installed_command_runs(demo_path: Path) -> None:
     assert done.returncode == 1, done.stderr
     command = Path(sys.executable).with_name("bicentra")
     assert subprocess.run([str(command), "--version"], capture_output=True, check=False).returncode == 0
+
+
+def test_no_display_is_said_in_one_line(capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch) -> None:
+    """Without anything to show a window on the program says so instead of aborting."""
+    for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"):
+        monkeypatch.delenv(name, raising=False)
+    assert main(["--demo"]) == 2
+    assert "no display" in capsys.readouterr().err

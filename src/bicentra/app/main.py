@@ -1,6 +1,7 @@
 """Starting the window."""
 
 import gc
+import os
 import sys
 import traceback
 from pathlib import Path
@@ -12,6 +13,7 @@ from PySide6.QtWidgets import QApplication, QWidget
 
 from bicentra.app.shell import Shell
 from bicentra.app.theme import LOOKS, apply_look, load_fonts
+from bicentra.core.base.errors import BicentraError
 
 if TYPE_CHECKING:
     from bicentra.app.window import MainWindow
@@ -27,6 +29,7 @@ def run(job: str | None, demo: bool, picture: str | None = None) -> int:
     The frame is painted first; drawing, geometry and file libraries are loaded behind it.
     """
     path = Path(job) if job else None
+    _check_display()
     opened = _read(path)  # before any window: a file that cannot be used ends with one line and exit code 2
     app = make_app()
     settings = QSettings("bicentra", "bicentra")
@@ -35,6 +38,16 @@ def run(job: str | None, demo: bool, picture: str | None = None) -> int:
     shell.show()
     shell.furnish_with(lambda: _furniture(shell, opened, path, demo, settings, picture))
     return int(app.exec())
+
+
+def _check_display() -> None:
+    """Raise ``BicentraError`` where there is nothing to show a window on; Qt itself would abort."""
+    if sys.platform == "linux" and not any(
+        os.environ.get(n) for n in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")
+    ):
+        raise BicentraError(
+            "there is no display to open a window on; use “make demo”, which starts a virtual one, or “bicentra check JOB”"
+        )
 
 
 def _read(path: Path | None) -> "Job | None":
