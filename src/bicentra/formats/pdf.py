@@ -12,6 +12,7 @@ from bicentra.core.drawing.model import Drawing, Shape
 from bicentra.core.drawing.plate_sheet import (
     CAUTION,
     PT_PER_MM,
+    ROOM_MM,
     content_box,
     headline,
     not_ready,
@@ -24,9 +25,12 @@ from bicentra.formats.pdf_check_list import add_check_list
 from bicentra.formats.typeface import BOLD, REGULAR, text_width
 
 SHEETS = {"A4": (210.0, 297.0), "Letter": (215.9, 279.4)}
-MARGIN, FOOT, OVERLAP = 10.0, 40.0, 12.0
-"""Unprinted edge, strip for proof bars and texts, and how far neighbouring sheets show the same [mm]."""
+MARGIN, HEAD, FOOT, OVERLAP = 10.0, 8.0, 40.0, 12.0
+"""Unprinted edge, strips for a warning above and for proof bars and texts below, and how far neighbouring sheets
+show the same [mm]."""
 MOST_SHEETS = 60
+CLOSE_MM = 14.0
+"""How far from the plate a label may stand when the plate needs several sheets anyway."""
 TEXT_PT = 9.0
 Report = Callable[[float, str], bool]
 
@@ -50,7 +54,7 @@ def tile(width: float, height: float, paper: str) -> Tiling:
     """Return the upright or lying sheet that needs the fewest pieces for ``width`` by ``height`` [mm]."""
     choices = []
     for wide, high in (SHEETS[paper], SHEETS[paper][::-1]):
-        window = (wide - 2 * MARGIN, high - 2 * MARGIN - FOOT)
+        window = (wide - 2 * MARGIN, high - 2 * MARGIN - HEAD - FOOT)
         columns, rows = _pieces(width, window[0]), _pieces(height, window[1])
         choices.append(Tiling((wide, high), columns, rows, window))
     return min(choices, key=lambda choice: choice.count)
@@ -70,9 +74,8 @@ def plate_pdf(solution: Solution, paper: str | None = None, report: Report | Non
     from reportlab.pdfgen.canvas import Canvas
 
     drawing = plate_sheet(solution)
-    labels = paper_labels(drawing, lambda text: (text_width(text, TEXT_PT) + 4.0, TEXT_PT + 3.0))
-    box = content_box(drawing, labels)
-    tiling = tile(box.x1 - box.x0, box.y1 - box.y0, paper or ("Letter" if solution.job.display_units == "in" else "A4"))
+    sheet = paper or ("Letter" if solution.job.display_units == "in" else "A4")
+    labels, box, tiling = _laid_out(drawing, sheet)
     if tiling.count > MOST_SHEETS:
         raise ExportError(f"the plate would need {tiling.count} sheets, more than {MOST_SHEETS}: check its sizes")
     for name, file in (("Paper", REGULAR), ("PaperBold", BOLD)):
@@ -86,9 +89,24 @@ def plate_pdf(solution: Solution, paper: str | None = None, report: Report | Non
             return b""
         _template_page(canvas, solution, drawing, labels, box, tiling, place)
         canvas.showPage()
-    add_check_list(canvas, solution, SHEETS[paper or ("Letter" if solution.job.display_units == "in" else "A4")])
+    add_check_list(canvas, solution, SHEETS[sheet])
     canvas.save()
     return stream.getvalue()
+
+
+def _laid_out(drawing: Drawing, sheet: str) -> tuple[tuple[Placed, ...], Box, Tiling]:
+    """Return labels, the box they fill with the plate, and the sheets; on several sheets labels keep to the plate."""
+
+    def measure(text: str) -> tuple[float, float]:
+        return text_width(text, TEXT_PT) + 4.0, TEXT_PT + 3.0
+
+    for room in (3 * ROOM_MM, CLOSE_MM):
+        labels = paper_labels(drawing, measure, room)
+        box = content_box(drawing, labels)
+        tiling = tile(box.x1 - box.x0, box.y1 - box.y0, sheet)
+        if tiling.count == 1:
+            break
+    return labels, box, tiling
 
 
 def _points(sheet: tuple[float, float]) -> tuple[float, float]:

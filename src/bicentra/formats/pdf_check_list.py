@@ -139,6 +139,7 @@ TRIAL = (
 
 
 def _trial(column: _Column) -> None:
+    column.room(len(TRIAL) + 3)
     column.y -= 6
     column.text("Trial fit and first drive", bold=True)
     for line in TRIAL:
