@@ -6,11 +6,13 @@ difference is at most 0.02 mm on a boss of 17 mm radius.
 """
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 
 from bicentra.core.base.numbers import UNKNOWN, apart, is_known, known
 from bicentra.core.base.outline import FloatArray
@@ -127,19 +129,48 @@ def caliper_obstacle_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     bosses = tuple(post for post in assembly.fixed if "bolt" not in post.feature)
     columns = [np.full((count, len(bosses)), UNKNOWN) if boxes is None else _box_gaps(assembly, boxes, bosses)]
     names = [("caliper", post.feature) for post in bosses]
-    ears = [(k, post) for k, posts in enumerate(assembly.turning) for post in posts]
-    centres = ear_centres(assembly, clock_rad)
-    points = shapely.points(centres) if np.isfinite(centres).all() else None
-    for index, obstacle in enumerate(assembly.job.knuckle.obstacles):
-        shape, tag = obstacle_shape(obstacle), f"obstacle-{index}"
-        low, high = known(obstacle.z_min_mm), known(obstacle.z_max_mm)
-        columns.append(_shape_gap(boxes, shape, apart(low, high, body.z0, body.z1), 0.0, count))
-        names.append(("caliper", tag))
-        for k, post in ears:
-            at = None if points is None else points[:, k]
-            columns.append(_shape_gap(at, shape, apart(low, high, post.z0, post.z1), post.radius, count))
-            names.append((post.feature, tag))
+    obstacles = assembly.job.knuckle.obstacles
+    if obstacles:
+        tags = [f"obstacle-{index}" for index in range(len(obstacles))]
+        reach = np.array([(known(o.z_min_mm), known(o.z_max_mm)) for o in obstacles])
+        shapes = np.array([obstacle_shape(o) for o in obstacles])
+        columns.append(_body_gaps(body, boxes, shapes, reach, count))
+        names += [("caliper", tag) for tag in tags]
+        columns.append(_ear_gaps(assembly, clock_rad, shapes, reach))
+        names += [(post.feature, tag) for posts in assembly.turning for post in posts for tag in tags]
     return _least(columns, names)
+
+
+def _body_gaps(body: Body, boxes: FloatArray | None, shapes: FloatArray, reach: FloatArray, count: int) -> FloatArray:
+    """Return (n, m) float, mm: the room between the caliper's body and each of m obstacles at each angle."""
+    if boxes is None:
+        return np.full((count, len(shapes)), UNKNOWN)
+    height = np.maximum(reach[:, 0] - body.z1, body.z0 - reach[:, 1])
+    return _far_or_near(lambda near: shapely.distance(boxes[:, None], shapes[near][None, :]), height, count)
+
+
+def _ear_gaps(assembly: Assembly, clock_rad: FloatArray, shapes: FloatArray, reach: FloatArray) -> FloatArray:
+    """Return (n, p·m) float, mm: the room between each of p things at the ears and each of m obstacles."""
+    count = len(clock_rad)
+    posts = [(k, p.radius, p.z0, p.z1) for k, turning in enumerate(assembly.turning) for p in turning]
+    table = np.array(posts)
+    ear, radius = table[:, 0].astype(int), table[:, 1]
+    height = np.maximum(reach[None, :, 0] - table[:, 3:4], table[:, 2:3] - reach[None, :, 1])
+    centres = ear_centres(assembly, clock_rad)
+    if not np.isfinite(centres).all():
+        return np.full((count, height.size), UNKNOWN)
+    apart_by_ear = shapely.distance(shapely.points(centres)[:, :, None], shapes[None, None, :])
+    flat = apart_by_ear[:, ear, :] - radius[None, :, None]
+    return np.where(height >= FAR_MM, height, _with_height(flat, height)).reshape(count, -1)
+
+
+def _far_or_near(distance: Callable[[NDArray[np.bool_]], FloatArray], height: FloatArray, count: int) -> FloatArray:
+    """Return (n, m): the height where it alone is far, else height and the distance in plan together."""
+    out = np.broadcast_to(height, (count, len(height))).copy()
+    near = ~(height >= FAR_MM)
+    if near.any():
+        out[:, near] = _with_height(distance(near), height[near])
+    return out
 
 
 def obstacle_shape(obstacle: Obstacle) -> shapely.Polygon:
