@@ -259,3 +259,19 @@ def test_an_ear_bolt_that_meets_an_obstacle_is_seen(good: Job) -> None:
     )
     finding = solve(replace(good, knuckle=replace(good.knuckle, obstacles=(block,)))).finding("caliper-to-obstacle")
     assert finding.verdict is Verdict.STOP and finding.features == ("ear-bolt-0", "obstacle-0")
+
+
+def test_a_certain_clash_is_not_hidden_by_a_missing_number(demo: Job) -> None:
+    """One obstacle lies in the caliper, of another the depth is missing: stop. A bolt in the rotor stays a stop too."""
+    block = Obstacle(
+        name="block", outline_mm=((-120, 60), (-100, 60), (-100, 75), (-120, 75)), z_min_mm=-50, z_max_mm=-30
+    )
+    vague = Obstacle(name="vague", outline_mm=((100, 0), (110, 0), (110, 9)), z_min_mm=None, z_max_mm=None)
+    job = replace(demo, knuckle=replace(demo.knuckle, obstacles=(vague, block)))
+    assert solve(job).finding("caliper-to-obstacle").verdict is Verdict.STOP
+    only = replace(demo, knuckle=replace(demo.knuckle, obstacles=(vague,)))
+    assert solve(only).finding("caliper-to-obstacle").verdict is Verdict.UNKNOWN
+    assert (
+        solve(with_value(demo, "knuckle.lugs[0].thickness_mm", None)).finding("bolt-tip-to-rotor").verdict
+        is Verdict.STOP
+    )

@@ -173,7 +173,9 @@ def bolt_tips(assembly: Assembly, words: Words) -> Finding:
     limit = limit_for(assembly.job, "bolt-tip-to-rotor")
     rows = [(placed, end, bolt_gap(assembly, placed, end)) for placed in assembly.joints for end in ("tip", "head")]
     both = {placed.feature.split("-")[0] for placed in assembly.joints} == {"lug", "ear"}
-    if not both or any(math.isnan(gap) for *_, gap in rows):
+    certain = [row for row in rows if not math.isnan(row[2])]
+    clash = any(gap <= 0.0 for *_, gap in certain)  # is said whatever else is missing
+    if not clash and (not both or len(certain) < len(rows)):
         missing = _bolts_missing(assembly)
         return make_finding(
             "bolt-tip-to-rotor",
@@ -184,7 +186,7 @@ def bolt_tips(assembly: Assembly, words: Words) -> Finding:
             missing=missing,
             features=("rotor", "bolts"),
         )
-    placed, end, value = min(rows, key=lambda row: row[2])
+    placed, end, value = min(certain, key=lambda row: row[2])
     name = f"{end} of the {placed.name}"
     why = _room(name, "the rotor", value, words) + "; a bolt that touches saws through the rotor or itself."
     cures = _tip_remedies(assembly, placed, end, limit, words) if judge(value, limit) is not Verdict.OK else ()

@@ -41,10 +41,17 @@ class Swept:
 
 
 def _least(columns: list[FloatArray], names: list[tuple[str, str]]) -> Swept:
-    """Return the smallest of the columns at each angle; unknown wherever one is unknown."""
+    """Return the smallest of the columns at each angle.
+
+    Unknown where one is unknown, unless another is known to touch already: a certain clash is not hidden by a
+    measurement that is missing elsewhere.
+    """
     table = columns[0] if len(columns) == 1 else np.concatenate(columns, axis=1)
-    which = np.argmin(np.where(np.isnan(table), np.inf, table), axis=1)
-    return Swept(np.min(table, axis=1), which, tuple(names))
+    unknown = np.isnan(table)
+    known_part = np.where(unknown, np.inf, table)
+    least = np.min(known_part, axis=1)
+    value = np.where(unknown.any(axis=1) & (least > 0.0), UNKNOWN, least)
+    return Swept(value, np.argmin(known_part, axis=1), tuple(names))
 
 
 def ear_centres(assembly: Assembly, clock_rad: FloatArray) -> FloatArray:

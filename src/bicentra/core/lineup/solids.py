@@ -6,10 +6,11 @@ on that part's range of radius and of z.
 
 import math
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
-from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.numbers import UNKNOWN, is_known, known, smallest
 from bicentra.core.base.outline import FloatArray
 from bicentra.core.lineup.solve import LineUp, hat_outer_z
 from bicentra.core.parts.job import Job
@@ -30,7 +31,7 @@ class Ring:
     z0: float
     z1: float
 
-    @property
+    @cached_property
     def is_known(self) -> bool:
         """Whether all four bounds are known."""
         return is_known(self.r0, self.r1, self.z0, self.z1)
@@ -49,8 +50,7 @@ def ring_gap(one: Ring, other: Ring) -> float:
 
 def nearest_gap(one: Ring, others: tuple[Ring, ...]) -> float:
     """Return the smallest distance [mm] from ``one`` to any of ``others``; unknown when any is unknown."""
-    gaps = [ring_gap(one, other) for other in others]
-    return UNKNOWN if not gaps or any(math.isnan(gap) for gap in gaps) else min(gaps)
+    return smallest([ring_gap(one, other) for other in others])
 
 
 def rotor_rings(job: Job, line: LineUp) -> tuple[Ring, ...]:
@@ -85,7 +85,7 @@ class Body:
     z0: float
     z1: float
 
-    @property
+    @cached_property
     def is_known(self) -> bool:
         """Whether every bound is known."""
         return is_known(self.inner, self.outer, self.half_width, self.z0, self.z1)
