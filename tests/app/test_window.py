@@ -2,6 +2,7 @@
 
 import gc
 import sys
+from dataclasses import replace
 from pathlib import Path
 
 import ezdxf
@@ -17,6 +18,7 @@ from bicentra.app.main import make_window
 from bicentra.app.panels.panel import PANELS
 from bicentra.app.shell import Shell
 from bicentra.app.window import MainWindow
+from bicentra.core.parts.job import Job
 from bicentra.study import store
 from bicentra.study.starting import demo_job
 from bicentra.study.study import Study
@@ -299,3 +301,17 @@ def test_the_frame_is_there_first_and_closes_only_when_it_may(
     monkeypatch.setattr(dialogs, "ask_unsaved", lambda *_: dialogs.DISCARD)
     shell.workshop.actions_by_name["quit"].trigger()
     assert not shell.isVisible()
+
+
+def test_work_lost_on_a_file_is_offered_when_that_file_is_opened(
+    open_window: Opener, demo: Job, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Opening the file that crashed offers its unsaved work; opening another one does not."""
+    path = tmp_path / "a.bicentra.json"
+    store.save(demo, path)
+    store.keep_recovery(replace(demo, title="not saved"), path)
+    window = open_window(demo, path)
+    window.files.offer_recovery(tmp_path / "other.bicentra.json")  # a question here would fail the test
+    monkeypatch.setattr(dialogs, "ask_recover", lambda *_: True)
+    window.files.offer_recovery(path)
+    assert window.study.job.title == "not saved" and window.study.modified and window.study.path == path

@@ -275,3 +275,12 @@ def test_a_certain_clash_is_not_hidden_by_a_missing_number(demo: Job) -> None:
         solve(with_value(demo, "knuckle.lugs[0].thickness_mm", None)).finding("bolt-tip-to-rotor").verdict
         is Verdict.STOP
     )
+
+
+def test_the_hot_tip_gap_speaks_for_itself_when_it_decides(good: Job) -> None:
+    """Cold 2.5 is met; 2000 K above cold the rim grows 11.5e-6 · 2000 · 128 = 2.944: −0.444 hot is what is shown."""
+    finding = solve(replace(good, limits={"hot-rise-k": 2000.0})).finding("tip-gap")
+    assert (finding.verdict, finding.value, finding.limit) == (Verdict.STOP, pytest.approx(-0.444), 0.5)
+    assert "Hot" in finding.why and "no published source" in finding.source
+    cured = with_edits(replace(good, limits={"hot-rise-k": 2000.0}), finding.remedies[0].edits)
+    assert solve(cured).finding("tip-gap").verdict is Verdict.OK

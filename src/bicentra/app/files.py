@@ -39,7 +39,12 @@ class FileKeeper:
     def _keep_copy(self) -> None:
         study = self._window.study
         job, path = study.job, study.path
-        task = workers.Task("Recovery copy", lambda _task: store.keep_recovery(job, path))
+
+        def keep(_task: workers.Task) -> None:
+            if study.modified and study is self._window.study:  # not saved or left behind in the meantime
+                store.keep_recovery(job, path)
+
+        task = workers.Task("Recovery copy", keep)
         task.signals.failed.connect(self._window.say)
         self._task = task
         workers.start(task)
@@ -135,9 +140,11 @@ class FileKeeper:
         path = self._window.study.path
         return path.parent if path else Path.home()
 
-    def offer_recovery(self) -> None:
-        """Offer unsaved work that an earlier run left behind, newest first."""
+    def offer_recovery(self, path: Path | None = None) -> None:
+        """Offer unsaved work that an earlier run left behind, newest first; only that on ``path`` when one is named."""
         for found in store.find_recoveries():
+            if path is not None and found.path != path:
+                continue
             if dialogs.ask_recover(self._window, found.job.title):
                 study = recovered_study(found)
                 self._window.take(study)

@@ -28,7 +28,7 @@ def run(job: str | None, demo: bool, picture: str | None = None) -> int:
 
     The frame is painted first; drawing, geometry and file libraries are loaded behind it.
     """
-    path = Path(job) if job else None
+    path = Path(job).absolute() if job else None
     _check_display()
     opened = _read(path)  # before any window: a file that cannot be used ends with one line and exit code 2
     app = make_app()
@@ -70,8 +70,8 @@ def _furniture(
     QTimer.singleShot(2000, gc.freeze)  # what start-up made stays: later collections need not walk it
     if picture:
         QTimer.singleShot(PICTURE_DELAY_MS, lambda: _take_picture(shell, picture))
-    elif not demo and path is None:
-        QTimer.singleShot(300, window.files.offer_recovery)
+    elif not demo:
+        QTimer.singleShot(300, lambda: window.files.offer_recovery(path))
     return window
 
 

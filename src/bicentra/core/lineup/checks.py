@@ -1,6 +1,7 @@
 """Findings of the line-up that need no bracket: tip gap, pad on the ring, slot, rotor on hub, wheel studs."""
 
 import math
+from dataclasses import replace
 
 from bicentra.core.base.finding import Check, Finding, Limit, Remedy, Verdict, worst_check
 from bicentra.core.base.numbers import UNKNOWN, known
@@ -62,29 +63,25 @@ def tip_gap(job: Job, line: LineUp, words: Words) -> Finding:
         checks=checks,
         remedies=_inset_remedies(job, -short, words),
     )
-    return _worst_of(finding, checks, _inset_remedies(job, -short, words))
+    return _worst_of(finding, checks, hot, _inset_remedies(job, -short, words))
 
 
-def _worst_of(finding: Finding, checks: tuple[Check, ...], remedies: tuple[Remedy, ...]) -> Finding:
-    """Return ``finding`` with the verdict of its worst check; value and limit stay those of the first check
-    unless another one decides the limit."""
+def _worst_of(finding: Finding, checks: tuple[Check, ...], other: Limit, remedies: tuple[Remedy, ...]) -> Finding:
+    """Return ``finding`` as its worst check has it, judged by the ``other`` limit when that is not its own: verdict,
+    value and limit always belong together."""
     decides = worst_check(checks)
     if decides.verdict.rank >= finding.verdict.rank:
         return finding
-    why = finding.why if decides.verdict is not Verdict.UNKNOWN else decides.text
-    return Finding(
-        id=finding.id,
-        title=finding.title,
+    why = decides.text + "." if decides.verdict is Verdict.UNKNOWN else f"{decides.text}. {finding.why}"
+    cures = remedies if decides.verdict in (Verdict.STOP, Verdict.CAUTION) else ()
+    return replace(
+        finding,
         verdict=decides.verdict,
-        value=finding.value,
-        limit=finding.limit,
-        unit=finding.unit,
+        value=decides.value,
+        limit=decides.limit,
+        source=other.source,
         why=why,
-        features=finding.features,
-        checks=checks,
-        source=finding.source,
-        remedies=remedies if decides.verdict in (Verdict.STOP, Verdict.CAUTION) else (),
-        assumed=finding.assumed,
+        remedies=cures,
     )
 
 
