@@ -12,8 +12,8 @@ from bicentra.app.lineup.drag import Drag
 from bicentra.app.paint import label_rect
 from bicentra.app.window import MainWindow
 from bicentra.core.drawing.model import Handle
+from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.job import Job
-from bicentra.study.edits import with_value
 from bicentra.study.starting import empty_job
 from tests.app.conftest import Opener, drag, pointer
 

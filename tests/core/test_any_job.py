@@ -14,13 +14,13 @@ from bicentra.core.base.quantities import NUMBER
 from bicentra.core.bracket.clock_search import search_clock
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.section_view import section_view
+from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.fields import Meaning, meaning
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.threads import THREADS
 from bicentra.core.parts.validate import validate
 from bicentra.core.solution import solve
 from bicentra.formats.check_report import check_object, check_text
-from bicentra.study.edits import with_edits, with_value
 from bicentra.study.starting import demo_job
 
 

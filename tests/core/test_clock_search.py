@@ -9,9 +9,9 @@ import pytest
 
 from bicentra.core.base.finding import Verdict
 from bicentra.core.bracket.clock_search import CHECKS, search_clock
+from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import solve
-from bicentra.study.edits import with_value
 
 sys.path.insert(0, str(Path(__file__).parents[2] / "benchmarks"))
 from plain_search import plain_search

@@ -14,9 +14,9 @@ from bicentra.core.drawing.layout import Box, Placed, lay_out
 from bicentra.core.drawing.model import Drawing, Shape
 from bicentra.core.drawing.plate_sheet import content_box, paper_labels, plate_sheet
 from bicentra.core.drawing.section_view import section_view
+from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import solve
-from bicentra.study.edits import with_value
 from bicentra.study.starting import demo_job, empty_job
 
 

@@ -6,10 +6,10 @@ from dataclasses import replace
 import pytest
 
 from bicentra.core.base.finding import Limit, Verdict, judge
+from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import CORNERS, Job, Obstacle
 from bicentra.core.parts.validate import validate
 from bicentra.core.solution import solve
-from bicentra.study.edits import with_edits, with_value
 
 ASKED = (
     "tip-gap", "pad-overhang", "pad-inner-edge", "slot-gap", "axial-offset", "rotor-on-hub", "ligament", "edge-distance",

@@ -11,10 +11,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bicentra.core.base.errors import JobError, JobFileError
+from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.job import Job
 from bicentra.formats.job_json import parse_job, read_job, write_job
 from bicentra.formats.schema import job_schema
-from bicentra.study.edits import with_value
 from bicentra.study.starting import demo_job
 
 

@@ -14,13 +14,13 @@ import pytest
 from ezdxf import recover
 
 from bicentra.core.base.errors import ExportError
+from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import Solution, solve
 from bicentra.formats.csv_table import plate_csv
 from bicentra.formats.dxf import plate_dxf
 from bicentra.formats.pdf import MARGIN, OVERLAP, SHEETS, plate_pdf, tile
 from bicentra.formats.svg import plate_svg
-from bicentra.study.edits import with_value
 from bicentra.study.papers import PAPERS, _go_on
 from bicentra.study.starting import empty_job
 

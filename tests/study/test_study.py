@@ -9,10 +9,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bicentra.core.base.errors import JobError, StoreError
+from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import solve
 from bicentra.study import store
-from bicentra.study.edits import get_value, with_value
 from bicentra.study.next_step import next_step
 from bicentra.study.starting import demo_job, empty_job
 from bicentra.study.study import Study

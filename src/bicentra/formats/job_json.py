@@ -3,7 +3,7 @@
 import math
 import re
 from collections.abc import Mapping
-from dataclasses import fields, is_dataclass
+from dataclasses import MISSING, Field, fields, is_dataclass
 from functools import lru_cache
 from pathlib import Path
 from types import UnionType
@@ -13,12 +13,16 @@ import msgspec
 
 from bicentra.core.base.errors import JobError, JobFileError
 from bicentra.core.parts.job import Job
+from bicentra.core.parts.survey import Survey
 from bicentra.core.parts.validate import validate
 
 MOST_BYTES = 16 * 1024 * 1024
 MOST_DEPTH = 64
 _TOKEN = re.compile(rb'"(?:[^"\\]|\\.)*+"|[\[\]{}]', re.DOTALL)
 _AT = re.compile(r"^(?P<what>.*?)(?: - at `(?P<path>[^`]*)`)?$", re.DOTALL)
+ABSENT_UNTIL_USED = {"survey"}
+SPARING = Survey.__module__
+"""Records of this module are written without what stands at its default: a survey is hundreds of readings."""
 _WORDS = {
     "float": "a number",
     "int": "a whole number",
@@ -94,16 +98,18 @@ def _check_depth(data: bytes, name: str) -> None:
 
 
 @lru_cache(maxsize=64)
-def _records(record: type) -> dict[str, tuple[type, bool]]:
-    """Return the fields of ``record`` that hold records: name -> (record type, in a list)."""
-    found: dict[str, tuple[type, bool]] = {}
+def _records(record: type) -> dict[str, tuple[type, str]]:
+    """Return the fields of ``record`` that hold records: name -> (record type, alone or in a list or an object)."""
+    found: dict[str, tuple[type, str]] = {}
     for name, hint in get_type_hints(record).items():
         options = get_args(hint) if get_origin(hint) in (Union, UnionType) else (hint,)
         for option in options:
             if is_dataclass(option) and isinstance(option, type):
-                found[name] = (option, False)
+                found[name] = (option, "alone")
             elif get_origin(option) is tuple and is_dataclass(get_args(option)[0]):
-                found[name] = (get_args(option)[0], True)
+                found[name] = (get_args(option)[0], "list")
+            elif get_origin(option) is Mapping and is_dataclass(get_args(option)[1]):
+                found[name] = (get_args(option)[1], "object")
     return found
 
 
@@ -111,22 +117,42 @@ def _with_extra(raw: Any, record: type) -> Any:
     """Return ``raw`` with the keys that ``record`` does not know moved into its ``extra``."""
     if not isinstance(raw, dict):
         return raw
-    names = {field.name for field in fields(record)} - {"extra"}
-    known = {key: value for key, value in raw.items() if key in names}
-    for name, (inner, in_list) in _records(record).items():
+    names = {key_of(field.name): field.name for field in fields(record) if field.name != "extra"}
+    known = {names[key]: value for key, value in raw.items() if key in names}
+    for name, (inner, held) in _records(record).items():
         value = known.get(name)
-        if in_list and isinstance(value, list):
+        if held == "list" and isinstance(value, list):
             known[name] = [_with_extra(item, inner) for item in value]
-        elif not in_list and value is not None:
+        elif held == "object" and isinstance(value, dict):
+            known[name] = {key: _with_extra(item, inner) for key, item in value.items()}
+        elif held == "alone" and value is not None:
             known[name] = _with_extra(value, inner)
     known["extra"] = {key: value for key, value in raw.items() if key not in names}
     return known
 
 
+def key_of(name: str) -> str:
+    """Return the key in the file for a field's ``name``: words that Python keeps for itself end in a line there."""
+    return name.removesuffix("_")
+
+
+def _left_out(of: Field[Any], value: Any, short: bool) -> bool:
+    """Tell whether a field stays out of the file: in a survey what stands at its default, in a job an unused survey."""
+    if not short:
+        return of.name in ABSENT_UNTIL_USED and not value
+    default = of.default_factory() if of.default_factory is not MISSING else of.default
+    return bool(value == default)
+
+
 def _plain(value: Any) -> Any:
-    """Return records as dictionaries with their kept keys behind the known ones."""
+    """Return records as dictionaries with their kept keys behind the known ones; what is not used stays out."""
     if is_dataclass(value) and not isinstance(value, type):
-        known = {f.name: _plain(getattr(value, f.name)) for f in fields(value) if f.name != "extra"}
+        short = type(value).__module__ == SPARING
+        known = {
+            key_of(of.name): _plain(getattr(value, of.name))
+            for of in fields(value)
+            if of.name != "extra" and not _left_out(of, getattr(value, of.name), short)
+        }
         return {**known, **getattr(value, "extra", {})}
     if isinstance(value, Mapping):
         return {key: _plain(item) for key, item in value.items()}
@@ -145,7 +171,7 @@ def _as_file_error(error: msgspec.ValidationError, raw: Any, name: str) -> JobFi
     """Turn the reader's message into file, key path, found, expected."""
     match = _AT.match(str(error))
     where = (match["path"] if match else None) or "$"
-    path = where.removeprefix("$").lstrip(".") or "(file)"
+    path = where.removeprefix("$").lstrip(".").replace("from_", "from") or "(file)"
     wanted = re.match(r"Expected `([^`]*)`", match["what"] if match else "")
     if wanted is None:
         return JobFileError(name, path, str(error), "what the schema says")

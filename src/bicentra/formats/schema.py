@@ -5,22 +5,23 @@ from typing import Any
 
 import msgspec
 
-from bicentra.core.parts import job as records
+from bicentra.core.parts import job, survey
 from bicentra.core.parts.fields import Meaning, meaning
 from bicentra.core.parts.threads import THREADS
+from bicentra.formats.job_json import key_of
 
 
 def job_schema() -> dict[str, Any]:
     """Return the JSON Schema (2020-12) of the current job file; unknown keys are allowed and kept."""
-    schema = msgspec.json.schema(records.Job)
+    schema = msgspec.json.schema(job.Job)
     for name, described in schema.get("$defs", {}).items():
-        record = getattr(records, name, None)
+        record = getattr(job, name, None) or getattr(survey, name, None)
         if isinstance(record, type) and is_dataclass(record):
             _describe(described, record)
-    job = schema["$defs"]["Job"]
-    job["properties"]["format"] = {"const": "bicentra.job"}
-    job["properties"]["version"] = {"const": 1}
-    job["required"] = ["format", "version", "knuckle"]
+    whole = schema["$defs"]["Job"]
+    whole["properties"]["format"] = {"const": "bicentra.job"}
+    whole["properties"]["version"] = {"const": 1}
+    whole["required"] = ["format", "version", "knuckle"]
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",
         "title": "Bicentra job, version 1",
@@ -35,6 +36,9 @@ def _describe(described: dict[str, Any], record: type) -> None:
     for of in fields(record):
         if of.name in properties:
             properties[of.name].update(_constraints(meaning(of)))
+            properties[key_of(of.name)] = properties.pop(of.name)
+    if "required" in described:
+        described["required"] = [key_of(name) for name in described["required"]]
 
 
 def _constraints(of: Meaning) -> dict[str, Any]:

@@ -6,11 +6,11 @@ from pathlib import Path
 
 from bicentra.core.base.errors import StoreError
 from bicentra.core.base.finding import Edit
+from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.validate import validate
 from bicentra.core.solution import Solution, solve
 from bicentra.study import store
-from bicentra.study.edits import with_edits
 
 MOST_STEPS = 500
 

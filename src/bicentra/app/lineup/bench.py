@@ -21,8 +21,8 @@ from bicentra.core.bracket.clock_search import ClockSearch, search_clock
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.model import Handle
 from bicentra.core.drawing.section_view import section_view
+from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job
-from bicentra.study.edits import get_value
 from bicentra.study.study import Study
 
 ROOM_PX = (36.0, 110.0)

@@ -7,11 +7,11 @@ from PySide6.QtWidgets import QLabel, QPushButton, QScrollArea, QVBoxLayout, QWi
 
 from bicentra.app.widgets.fields import ChoiceField, FieldBox, ListField, PointsField, QuantityField, TextField
 from bicentra.core.base.quantities import ANGLE, LENGTH, NUMBER, Units
+from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.fields import Meaning, meaning
 from bicentra.core.parts.job import CORNERS, Bracket, Caliper, Fit, Hub, Job, Lug, Obstacle, Rotor, Wheel
 from bicentra.core.parts.materials import MATERIALS
 from bicentra.core.parts.threads import THREADS
-from bicentra.study.edits import get_value
 
 LISTS = {
     "pistons_inboard_mm": ("Pistons, inboard side", LENGTH, ()),

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from bicentra.core.parts import fields as f
+from bicentra.core.parts.survey import Survey
 
 CORNERS = ("front-right", "front-left", "rear-right", "rear-left")
 Extra = Mapping[str, Any]
@@ -184,6 +185,7 @@ class Job:
     fit: Fit = field(default_factory=Fit)
     bracket: Bracket = field(default_factory=Bracket)
     limits: Mapping[str, float] = field(default_factory=dict, hash=False)
+    survey: Mapping[str, Survey] = field(default_factory=dict, hash=False)
     extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
     @property

@@ -1,15 +1,16 @@
 """What a job must be before anything is computed from it: real numbers, possible parts, threads of the tables."""
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import fields, is_dataclass
 from functools import lru_cache
 from typing import Any
 
 from bicentra.core.base.errors import JobError
 from bicentra.core.parts.fields import Meaning, meaning
-from bicentra.core.parts.job import Job, Lug, Obstacle
+from bicentra.core.parts.job import CORNERS, Job, Lug, Obstacle
 from bicentra.core.parts.threads import THREADS, find_thread
+from bicentra.core.parts.validate_survey import check_survey
 
 COINCIDENT_MM = 1.0
 """Lug centres closer than this are one hole measured twice: no two bolts fit."""
@@ -26,11 +27,27 @@ def validate(job: Job, trusted: Job | None = None) -> None:
         _check_value(path, of, value)
     _check_lists(job)
     _check_rotor_and_caliper(job)
+    if trusted is None or trusted.survey is not job.survey:
+        _check_surveys(job, trusted)
     if trusted is not None and trusted.knuckle is job.knuckle:
         return
     _check_lugs(job.knuckle.lugs)
     for index, obstacle in enumerate(job.knuckle.obstacles):
         _check_obstacle(f"knuckle.obstacles[{index}]", obstacle)
+
+
+def _check_surveys(job: Job, trusted: Job | None) -> None:
+    """Check every corner's readings, and that they speak of features that are there."""
+    for corner, survey in job.survey.items():
+        path = f"survey.{corner}"
+        if corner not in CORNERS:
+            raise JobError("survey", f"the corner “{_short(corner)}”", "one of " + ", ".join(CORNERS))
+        before = trusted.survey.get(corner) if trusted is not None else None
+        if before is survey:
+            continue
+        for here, of, value in _leaves(survey, path, before):
+            _check_value(here, of, value)
+        check_survey(path, survey)
 
 
 def _check_header(job: Job) -> None:
@@ -55,6 +72,8 @@ def _leaves(record: object, path: str, trusted: object = None) -> Iterator[tuple
         elif isinstance(value, tuple) and value and is_dataclass(value[0]):
             for index, item in enumerate(value):
                 yield from _leaves(item, f"{here}[{index}]")
+        elif isinstance(value, Mapping):
+            yield from ((f"{here}.{key}", of, item) for key, item in value.items() if not is_dataclass(item))
         else:
             yield here, of, value
 

@@ -1,17 +1,18 @@
 """Changing one value of a job by its key path, giving a new job."""
 
 import re
+from collections.abc import Mapping
 from dataclasses import is_dataclass, replace
 from typing import Any
 
 from bicentra.core.base.finding import Edit
 from bicentra.core.parts.job import Job
 
-_STEP = re.compile(r"([A-Za-z_]\w*)|\[(\d+)\]")
+_STEP = re.compile(r"([A-Za-z_][\w-]*)|\[(\d+)\]")
 
 
 def split_path(path: str) -> list[str | int]:
-    """Return the steps of ``knuckle.lugs[0].x_mm``: names and list places."""
+    """Return the steps of ``survey.front-left.faces[0].sd_mm``: names, keys and list places."""
     return [name or int(place) for name, place in _STEP.findall(path)]
 
 
@@ -20,8 +21,8 @@ def get_value(job: Job, path: str) -> Any:
     here: Any = job
     for step in split_path(path):
         try:
-            here = here[step] if isinstance(step, int) else getattr(here, step)
-        except (AttributeError, IndexError, TypeError):
+            here = here[step] if isinstance(step, int) or isinstance(here, Mapping) else getattr(here, step)
+        except (AttributeError, IndexError, KeyError, TypeError):
             raise KeyError(path) from None
     return here
 
@@ -47,6 +48,10 @@ def _changed(here: Any, steps: list[str | int], value: object, path: str) -> Any
         if not isinstance(here, tuple) or first >= len(here):
             raise KeyError(path)
         return (*here[:first], _changed(here[first], rest, value, path), *here[first + 1 :])
+    if isinstance(here, Mapping):
+        if rest and first not in here:
+            raise KeyError(path)
+        return {**here, first: _changed(here.get(first), rest, value, path)}
     if not is_dataclass(here) or isinstance(here, type) or not hasattr(here, first):
         raise KeyError(path)
     return replace(here, **{first: _changed(getattr(here, first), rest, value, path)})

@@ -1,0 +1,190 @@
+"""What was measured on one corner of a vehicle: readings with the instrument, the hand and the time they came from.
+
+Angles are clock angles: 0 forward, 90 up. A reading is never overwritten: what it said before stays in ``was``.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from bicentra.core.parts import fields as f
+
+Extra = Mapping[str, Any]
+
+INSTRUMENTS: dict[str, float] = {
+    "digital-caliper": 0.03,
+    "vernier": 0.05,
+    "steel-rule": 0.4,
+    "tape": 0.8,
+    "depth-gauge": 0.03,
+    "dial-indicator": 0.003,
+    "angle-gauge": 0.2,
+}
+"""Standard uncertainty of one reading [mm], of the angle gauge [degrees]: common practice, editable in each survey."""
+
+SENSES = ("near-near", "far-far", "near-far", "centres")
+SENSE_WORDS = {
+    "near-near": "near edge to near edge",
+    "far-far": "far edge to far edge",
+    "near-far": "near edge to far edge",
+    "centres": "centre to centre",
+}
+KINDS = ("round", "point", "edge")
+SIDES = ("", "above", "below", "ahead", "behind")
+SWEPT = ("hub-face", "rotor-face")
+LENGTH_INSTRUMENTS = tuple(name for name in INSTRUMENTS if name != "angle-gauge")
+
+
+@dataclass(frozen=True, kw_only=True)
+class Former:
+    """What a reading said before it was corrected."""
+
+    value: float | None = None
+    by: str = f.text("By")
+    taken: str = f.text("When")
+    why: str = f.text("Why corrected")
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Feature:
+    """Something distances are measured to: a hole or a boss, a point, a straight edge. ``axis``: centred on the axle.
+
+    ``side`` settles which of two mirror images is meant; ``obstacle`` names the obstacle whose outline the point is of.
+    """
+
+    name: str = f.text("Name")
+    diameter_mm: float | None = f.thickness("Diameter")
+    axis: bool = False
+    kind: str = f.choice("Kind", KINDS, "round")
+    side: str = f.choice("Side of the axle", SIDES, "")
+    obstacle: str | None = None
+    instrument: str = f.choice("Instrument", LENGTH_INSTRUMENTS, "digital-caliper")
+    sd_mm: float | None = f.thickness("Standard uncertainty")
+    by: str = f.text("By")
+    taken: str = f.text("When")
+    was: tuple[Former, ...] = ()
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Distance:
+    """A distance between two features. ``set_aside`` tells why it is not counted; empty: it is."""
+
+    from_: str = f.text("From")
+    to: str = f.text("To")
+    sense: str = f.choice("Sense", SENSES, "near-near")
+    value_mm: float | None = f.thickness("Reading")
+    instrument: str = f.choice("Instrument", LENGTH_INSTRUMENTS, "digital-caliper")
+    sd_mm: float | None = f.thickness("Standard uncertainty")
+    by: str = f.text("By")
+    taken: str = f.text("When")
+    set_aside: str = f.text("Set aside because")
+    was: tuple[Former, ...] = ()
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Direction:
+    """The clock angle of the line from one feature to another; of an edge itself when both ends name it."""
+
+    from_: str = f.text("From")
+    to: str = f.text("To")
+    clock_deg: float | None = f.angle("Clock angle")
+    instrument: str = f.choice("Instrument", ("angle-gauge",), "angle-gauge")
+    sd_deg: float | None = f.angle("Standard uncertainty")
+    by: str = f.text("By")
+    taken: str = f.text("When")
+    set_aside: str = f.text("Set aside because")
+    was: tuple[Former, ...] = ()
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Spot:
+    """One depth: ``radius_mm`` from the feature's centre in direction ``at_deg``, read inboard from the straightedge."""
+
+    at_deg: float | None = f.angle("Direction from the centre")
+    radius_mm: float | None = f.thickness("Distance from the centre")
+    depth_mm: float | None = f.length("Depth", above=None)
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+
+@dataclass(frozen=True, kw_only=True)
+class FaceReadings:
+    """The depths read on one face. The feature on the axis stands for the hub face itself."""
+
+    feature: str = f.text("Face of")
+    spots: tuple[Spot, ...] = ()
+    instrument: str = f.choice("Instrument", LENGTH_INSTRUMENTS, "depth-gauge")
+    sd_mm: float | None = f.thickness("Standard uncertainty")
+    by: str = f.text("By")
+    taken: str = f.text("When")
+    was: tuple[Former, ...] = ()
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+
+@dataclass(frozen=True, kw_only=True)
+class SweepReading:
+    """One indicator reading, positive where the face stands further outboard; ``None``: dropped."""
+
+    at_deg: float = 0.0
+    value_mm: float | None = None
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Sweep:
+    """One turn under an indicator, on the hub face or on the rotor's face (that one on the bench)."""
+
+    on: str = f.choice("Face", SWEPT, "hub-face")
+    radius_mm: float | None = f.length("Radius")
+    readings: tuple[SweepReading, ...] = ()
+    instrument: str = f.choice("Instrument", LENGTH_INSTRUMENTS, "dial-indicator")
+    sd_mm: float | None = f.thickness("Standard uncertainty")
+    by: str = f.text("By")
+    taken: str = f.text("When")
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+
+@dataclass(frozen=True, kw_only=True)
+class PartMeasure:
+    """The readings one number of a donor part is worked out from; ``recipe`` names the arithmetic."""
+
+    recipe: str = f.text("What is worked out")
+    values_mm: Mapping[str, float | None] = field(default_factory=dict, hash=False)
+    points_mm: tuple[tuple[float, float], ...] = ()
+    instrument: str = f.choice("Instrument", LENGTH_INSTRUMENTS, "digital-caliper")
+    sd_mm: float | None = f.thickness("Standard uncertainty")
+    by: str = f.text("By")
+    taken: str = f.text("When")
+    was: tuple[Former, ...] = ()
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Survey:
+    """Every reading of one corner. ``instruments`` replaces the usual uncertainty of an instrument by its own."""
+
+    features: tuple[Feature, ...] = ()
+    distances: tuple[Distance, ...] = ()
+    directions: tuple[Direction, ...] = ()
+    straightedge_thickness_mm: float | None = f.thickness("Straightedge thickness")
+    faces: tuple[FaceReadings, ...] = ()
+    sweeps: tuple[Sweep, ...] = ()
+    parts: tuple[PartMeasure, ...] = ()
+    instruments: Mapping[str, float] = field(default_factory=dict, hash=False)
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+    @property
+    def axis(self) -> Feature | None:
+        """The feature centred on the wheel axis."""
+        return next((feature for feature in self.features if feature.axis), None)
+
+    def feature(self, name: str) -> Feature | None:
+        """Return the feature called ``name``."""
+        return next((feature for feature in self.features if feature.name == name), None)
+
+    def sd_of(self, instrument: str, own: float | None = None) -> float:
+        """Return the standard uncertainty of one reading [mm, or degrees for an angle gauge]."""
+        return own if own is not None else float(self.instruments.get(instrument, INSTRUMENTS[instrument]))
