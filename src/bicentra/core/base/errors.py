@@ -39,3 +39,11 @@ class ExportError(BicentraError):
 
 class StoreError(BicentraError, OSError):
     """A job that could not be saved or read from disk; the job in memory is intact."""
+
+
+class ConvergenceError(BicentraError, ArithmeticError):
+    """An iteration that did not settle: what it was, how far off it stood, and what to do next."""
+
+    def __init__(self, what: str, residual: float, next_step: str) -> None:
+        self.residual, self.next_step = residual, next_step
+        super().__init__(f"{what} (still off by {residual:.3g}); {next_step}")

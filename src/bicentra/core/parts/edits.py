@@ -10,10 +10,12 @@ from bicentra.core.parts.job import Job
 
 _STEP = re.compile(r"([A-Za-z_][\w-]*)|\[(\d+)\]")
 
+_RESERVED = {"from": "from_"}
+
 
 def split_path(path: str) -> list[str | int]:
     """Return the steps of ``survey.front-left.faces[0].sd_mm``: names, keys and list places."""
-    return [name or int(place) for name, place in _STEP.findall(path)]
+    return [_RESERVED.get(name, name) or int(place) for name, place in _STEP.findall(path)]
 
 
 def get_value(job: Job, path: str) -> Any:

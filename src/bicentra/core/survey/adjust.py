@@ -1,0 +1,301 @@
+"""Least-squares adjustment of the distance network, and what can be said of each reading afterwards.
+
+Method: weighted least squares by Levenberg-Marquardt (SciPy); redundancy numbers, normalised residuals and smallest
+detectable blunders after Baarda, "A testing procedure for use in geodetic networks", 1968 (from memory); separability
+of two readings by the correlation of their normalised residuals after Förstner, 1983 (from memory).
+"""
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from bicentra.core.base.errors import ConvergenceError
+from bicentra.core.parts.survey import Survey
+from bicentra.core.survey.network import Array, Network, Reading, make_network
+from bicentra.core.survey.start import MOST_MISFIT, Place, Way, diameters_at_start, starting_ways
+
+FALSE_ALARM = 0.02
+"""Chance that a clean network gets any reading named at all; shared out over its readings."""
+POWER = 0.8
+"""Chance that a blunder of the size stated as detectable is noticed."""
+CHI_SQUARE_LEVEL = 0.99
+UNCHECKED = 1e-4
+"""Redundancy below which a reading checks nothing and nothing checks it."""
+INSEPARABLE = 0.98
+"""Correlation from which two readings cannot be told apart: both are named."""
+NAMING = 0.98
+"""A blunder of twice the detectable size beats every other reading by this many standard deviations at least."""
+LOOSE = 1e-7
+LOOSE_SD_MM = 15.0
+MIRROR_MM, MIRROR_CHI = 1.0, 16.0
+WAYS_TRIED, HOPELESS_CHI = 4, 30.0
+WEAK = 1e-4
+"""Weight of the pull towards the start that keeps an undetermined unknown in its place [1/mm]: far below any reading."""
+MOST_STEPS = 200
+
+
+@dataclass(frozen=True)
+class Loose:
+    """A feature that the readings do not fix. ``way``: the direction [rad] it can move in, ``None`` for any."""
+
+    name: str
+    way: float | None
+
+
+@dataclass(frozen=True)
+class Adjusted:
+    """The adjusted network. Vectors follow the unknowns of ``network``; lengths in mm, angles in rad.
+
+    ``covariance`` is (unknowns, unknowns), ``gain`` (unknowns, n): change of the unknowns by one standard uncertainty
+    of each reading, so that covariance = gain·gainᵀ. ``residuals`` are measured minus adjusted.
+    """
+
+    network: Network
+    x: Array
+    covariance: Array
+    gain: Array
+    residuals: Array
+    redundancy: Array
+    correlation: Array
+    loose: tuple[Loose, ...]
+    mirrored: tuple[tuple[str, Place, Place], ...]
+    steps: int
+
+    @property
+    def readings(self) -> tuple[Reading, ...]:
+        """The readings, in the order of every vector over them."""
+        return self.network.readings
+
+    @property
+    def dof(self) -> int:
+        """Degrees of freedom: the sum of the redundancies."""
+        return round(float(self.redundancy.sum()))
+
+    @property
+    def chi_square(self) -> float:
+        """Sum of squared residuals over their standard uncertainties."""
+        return float(((self.residuals / self.network.sigmas) ** 2).sum())
+
+    @property
+    def passed(self) -> bool | None:
+        """Whether the readings agree as well as their instruments promise; ``None`` when nothing checks anything."""
+        from scipy.special import chdtri
+
+        return None if self.dof == 0 else self.chi_square <= float(chdtri(self.dof, 1 - CHI_SQUARE_LEVEL))
+
+    @cached_property
+    def normalised(self) -> Array:
+        """Residual over its own standard deviation, (n,); nan where nothing checks the reading."""
+        checked = self.redundancy > UNCHECKED
+        root = np.sqrt(np.where(checked, self.redundancy, 1.0))
+        return np.where(checked, self.residuals / (self.network.sigmas * root), math.nan)
+
+    @cached_property
+    def critical(self) -> float:
+        """The normalised residual from which a reading is suspect."""
+        from scipy.special import ndtri
+
+        return float(ndtri(1 - FALSE_ALARM / (2 * max(len(self.readings), 1))))
+
+    @cached_property
+    def detectable(self) -> Array:
+        """The smallest blunder of each reading that would be noticed and named [mm or rad], (n,); nan where none is."""
+        from scipy.special import ndtri
+
+        shift = self.critical + float(ndtri(POWER))
+        pairs = np.abs(self.correlation)
+        np.fill_diagonal(pairs, 0.0)
+        pairs[pairs > INSEPARABLE] = 0.0  # those are named together
+        closest = pairs.max(axis=1, initial=0.0)
+        needed = np.maximum(shift, NAMING / np.sqrt((1.0 - closest) / 2))
+        checked = self.redundancy > UNCHECKED
+        root = np.sqrt(np.where(checked, self.redundancy, 1.0))
+        return np.where(checked, self.network.sigmas * needed / root, math.nan)
+
+    @cached_property
+    def suspects(self) -> tuple[int, ...]:
+        """The one reading that is wrong, with those that cannot be told from it; empty when all agree."""
+        size = np.abs(self.normalised)
+        if not len(size) or np.all(np.isnan(size)):
+            return ()
+        worst = int(np.nanargmax(size))
+        if size[worst] <= self.critical:
+            return ()
+        twins = np.abs(self.correlation[worst]) > INSEPARABLE
+        twins[worst] = True
+        return tuple(int(k) for k in np.flatnonzero(twins & (self.redundancy > UNCHECKED)))
+
+    @property
+    def loose_names(self) -> frozenset[str]:
+        """Features without a known place: not fixed by the readings, or in one of two mirrored places."""
+        return frozenset(item.name for item in self.loose) | frozenset(name for name, *_ in self.mirrored)
+
+    def columns(self, name: str) -> tuple[int, int] | None:
+        """Return where a point or an edge stands among the unknowns."""
+        network = self.network
+        if name in network.points:
+            return 2 * network.points.index(name), 2 * network.points.index(name) + 1
+        if name in network.edges:
+            first = 2 * len(network.points) + 2 * network.edges.index(name)
+            return first, first + 1
+        return None
+
+    def place(self, name: str) -> Place:
+        """Return (x, y) of a point [mm] as adjusted, even where it is loose. The axle lies at 0, 0."""
+        columns = self.columns(name)
+        return (float(self.x[columns[0]]), float(self.x[columns[1]])) if columns else (0.0, 0.0)
+
+    def known(self, name: str) -> bool:
+        """Tell whether the place of ``name`` is known."""
+        return name not in self.loose_names
+
+    def spread(self, name: str) -> Array:
+        """Return the covariance of a feature's two unknowns, (2, 2)."""
+        columns = self.columns(name)
+        return self.covariance[np.ix_(columns, columns)] if columns else np.zeros((2, 2))
+
+    def diameter(self, name: str) -> float | None:
+        """Return the adjusted diameter of a feature [mm]."""
+        if name not in self.network.diameters:
+            return None
+        return float(self.x[self.size_column(name)])
+
+    def size_column(self, name: str) -> int:
+        """Return where the diameter of ``name`` stands among the unknowns."""
+        network = self.network
+        return 2 * len(network.points) + 2 * len(network.edges) + network.diameters.index(name)
+
+
+def adjust(survey: Survey, hints: Mapping[str, Place] | None = None, most_steps: int = MOST_STEPS) -> Adjusted:
+    """Return the adjusted network of ``survey``.
+
+    ``hints`` are places known from elsewhere [mm]; they only choose between mirrored places. Raises
+    ``ConvergenceError`` when the adjustment does not settle within ``most_steps`` evaluations.
+    """
+    network = make_network(survey)
+    ways = starting_ways(network, hints or {})
+    found: list[tuple[float, Array, int]] = []
+    failed: ConvergenceError | None = None
+    for place, way in enumerate(ways):
+        likely = place < WAYS_TRIED and way.misfit < ways[0].misfit + MOST_MISFIT
+        if not likely and found and min(row[0] for row in found) < HOPELESS_CHI * len(network.readings):
+            continue  # a way that fits is at hand: the unlikely ones need no look
+        try:
+            found.append(_settle(network, _vector(network, way), most_steps))
+        except ConvergenceError as error:
+            failed = error
+    if not found:
+        raise failed or ConvergenceError("there is nothing to adjust", math.nan, "take the first reading")
+    found.sort(key=lambda row: row[0])
+    _, x, steps = found[0]
+    made = _judge(network, x, steps)
+    return _with_mirrors(made, found)
+
+
+def _vector(network: Network, way: Way) -> Array:
+    sizes = diameters_at_start(network)
+    pairs = [way.places.get(name, (0.0, 0.0)) for name in (*network.points, *network.edges)]
+    return np.array([value for pair in pairs for value in pair] + [sizes[n] for n in network.diameters], float)
+
+
+def _settle(network: Network, start: Array, most_steps: int) -> tuple[float, Array, int]:
+    """Return (sum of squares, unknowns, evaluations) at the least-squares solution nearest ``start``."""
+    if network.count == 0:
+        return 0.0, start, 0
+    from scipy.optimize import least_squares
+
+    eye = WEAK * np.eye(network.count)
+    count = len(network.readings)
+    stacked = np.concatenate([np.zeros((count, network.count)), eye])
+
+    def deviations(x: Array) -> Array:
+        return np.concatenate([network.deviations(x), WEAK * (x - start)])
+
+    def slopes(x: Array) -> Array:
+        stacked[:count] = network.slopes(x)
+        return stacked
+
+    found = least_squares(
+        deviations,
+        start,
+        jac=slopes,
+        method="lm",
+        xtol=1e-13,
+        ftol=1e-13,
+        gtol=1e-11,
+        max_nfev=most_steps,
+    )
+    if found.status <= 0 or not np.all(np.isfinite(found.x)):
+        left = float(np.abs(found.grad).max())
+        raise ConvergenceError(
+            f"the adjustment of {len(network.readings)} readings did not settle in {found.nfev} steps",
+            left,
+            "look for two readings that are swapped, or state on which side of the axle each hole lies",
+        )
+    return float((network.deviations(found.x) ** 2).sum()), found.x, int(found.nfev)
+
+
+def _judge(network: Network, x: Array, steps: int) -> Adjusted:
+    """Return everything that follows from the readings' equations at the solution ``x``."""
+    slopes = network.slopes(x) if network.readings else np.zeros((0, network.count))
+    deviations = network.deviations(x) if network.readings else np.zeros(0)
+    u, s, vt = np.linalg.svd(slopes, full_matrices=True)
+    rank = int((s > LOOSE * max(float(s.max(initial=0.0)), 1.0)).sum())
+    gain = vt[:rank].T @ (u[:, :rank].T / s[:rank, None])
+    hat = u[:, :rank] @ u[:, :rank].T
+    redundancy = np.clip(1.0 - np.diag(hat), 0.0, 1.0)
+    root = np.sqrt(np.maximum(redundancy, 1e-12))
+    correlation = (np.eye(len(hat)) - hat) / np.outer(root, root)
+    covariance = gain @ gain.T
+    return Adjusted(
+        network=network,
+        x=x,
+        covariance=covariance,
+        gain=gain,
+        residuals=-deviations * network.sigmas,
+        redundancy=redundancy,
+        correlation=correlation,
+        loose=_loose(network, vt[rank:], covariance),
+        mirrored=(),
+        steps=steps,
+    )
+
+
+def _loose(network: Network, free: Array, covariance: Array) -> tuple[Loose, ...]:
+    """Return what moves in the directions ``free`` (k, unknowns) that no reading holds, and what is held too weakly."""
+    found = []
+    for k, name in enumerate((*network.points, *network.edges)):
+        at = (2 * k, 2 * k + 1)
+        block = free[:, at]
+        moves = np.linalg.svd(block, compute_uv=True) if len(block) else None
+        size = moves[1] if moves is not None else np.zeros(2)
+        if size.max(initial=0.0) > 1e-6:
+            one_way = len(size) < 2 or size[1] < 1e-6 * max(size[0], 1.0)
+            way = moves[2][0] if moves is not None else np.zeros(2)
+            angle = math.atan2(way[1], way[0]) if one_way and name in network.points else None
+            found.append(Loose(name, angle))
+            continue
+        own = np.linalg.eigh(covariance[np.ix_(at, at)])
+        if name in network.points and math.sqrt(max(own[0][-1], 0.0)) > LOOSE_SD_MM:
+            found.append(Loose(name, math.atan2(own[1][1, -1], own[1][0, -1])))
+    return tuple(found)
+
+
+def _with_mirrors(best: Adjusted, found: list[tuple[float, Array, int]]) -> Adjusted:
+    """Return ``best`` with the points that lie elsewhere in another solution which fits the readings as well."""
+    from dataclasses import replace
+
+    loose = frozenset(item.name for item in best.loose)
+    twins: dict[str, tuple[str, Place, Place]] = {}
+    for chi, x, _ in found[1:]:
+        if chi > found[0][0] + MIRROR_CHI:
+            continue
+        for k, name in enumerate(best.network.points):
+            here, there = best.x[2 * k : 2 * k + 2], x[2 * k : 2 * k + 2]
+            reach = 5 * math.sqrt(max(float(np.trace(best.spread(name))), 0.0))
+            if name not in loose and math.dist(here, there) > max(MIRROR_MM, reach):
+                twins.setdefault(name, (name, (float(here[0]), float(here[1])), (float(there[0]), float(there[1]))))
+    return replace(best, mirrored=tuple(twins.values()))
