@@ -9,7 +9,7 @@ from bicentra import __version__
 from bicentra.core.base.errors import BicentraError
 
 OK, STOPPED, UNUSABLE = 0, 1, 2
-COMMANDS = ("check", "export", "schema")
+COMMANDS = ("check", "export", "schema", "survey", "gauge-sim")
 
 
 def main(argv: Sequence[str] | None = None) -> int:
@@ -34,7 +34,8 @@ def _window_parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(
         prog="bicentra",
         description="Fit a brake caliper and rotor to a hub that was never meant for them.",
-        epilog="Also: bicentra check JOB [--json] · bicentra export JOB --pdf F … · bicentra schema. "
+        epilog="Also: bicentra check JOB [--json] · bicentra export JOB --pdf F … · "
+        "bicentra survey JOB [--json] · bicentra gauge-sim · bicentra schema. "
         "Brakes can kill: have the work checked by someone qualified and follow local rules.",
     )
     parser.add_argument("job", nargs="?", metavar="JOB", help="the job file to open")
@@ -62,6 +63,16 @@ def _command_parser() -> argparse.ArgumentParser:
     ):
         export.add_argument(f"--{kind}", metavar="F", help=what)
     export.set_defaults(run=_export)
+    survey = commands.add_parser("survey", help="adjust the readings of every corner and print what follows")
+    survey.add_argument("job", metavar="JOB")
+    survey.add_argument("--json", action="store_true", help="as one JSON object")
+    survey.set_defaults(run=_survey)
+    gauge = commands.add_parser("gauge-sim", help="a simulated line gauge that plays the demo corner's readings")
+    gauge.add_argument("--seed", type=int, default=1, help="of noise, drift and faults (default 1)")
+    gauge.add_argument("--tcp", type=int, metavar="PORT", help="serve on this local port instead of a pseudo-terminal")
+    gauge.add_argument("--every", type=float, default=1.0, metavar="S", help="seconds between readings (default 1)")
+    gauge.add_argument("--count", type=int, default=0, metavar="N", help="stop after N lines (default: play on)")
+    gauge.set_defaults(run=_gauge)
     commands.add_parser("schema", help="print the JSON Schema of the job file").set_defaults(run=_schema)
     return parser
 
@@ -70,13 +81,16 @@ def _check(arguments: argparse.Namespace) -> int:
     import msgspec
 
     from bicentra.core.base.finding import Verdict
+    from bicentra.core.certainty.assess import assess
     from bicentra.core.solution import solve
     from bicentra.formats.check_report import check_object, check_text
     from bicentra.study.store import load
 
-    solution = solve(load(Path(arguments.job)))
+    assessed = assess(solve(load(Path(arguments.job))))
+    solution, spread = assessed.solution, assessed.propagated
     if arguments.json:
-        print(msgspec.json.format(msgspec.json.encode(check_object(solution)), indent=2).decode())
+        sds = {name: figure.sd for name, figure in spread.figures.items()} if spread is not None else {}
+        print(msgspec.json.format(msgspec.json.encode(check_object(solution, sds)), indent=2).decode())
     else:
         print(check_text(solution), end="")
     return STOPPED if Verdict.STOP in solution.verdicts else OK
@@ -84,6 +98,7 @@ def _check(arguments: argparse.Namespace) -> int:
 
 def _export(arguments: argparse.Namespace) -> int:
     from bicentra.core.base.errors import ExportError
+    from bicentra.core.certainty.assess import assess
     from bicentra.core.solution import solve
     from bicentra.study.papers import PAPERS, write_paper
     from bicentra.study.store import load
@@ -91,13 +106,33 @@ def _export(arguments: argparse.Namespace) -> int:
     wanted = {kind: getattr(arguments, kind) for kind in PAPERS if getattr(arguments, kind)}
     if not wanted:
         raise ExportError("nothing to write was named; expected at least one of --dxf, --svg, --pdf, --csv with a file")
-    solution = solve(load(Path(arguments.job)))
+    solution = assess(solve(load(Path(arguments.job)))).solution
     for kind, name in wanted.items():
         if name == "-":
             raise ExportError(f"--{kind} -: found a terminal; expected a file name")
         write_paper(kind, solution, Path(name))
         print(f"written: {name}")
     return OK
+
+
+def _survey(arguments: argparse.Namespace) -> int:
+    import msgspec
+
+    from bicentra.formats.survey_report import survey_object, survey_text
+    from bicentra.study.store import load
+
+    job = load(Path(arguments.job))
+    if arguments.json:
+        print(msgspec.json.format(msgspec.json.encode(survey_object(job)), indent=2).decode())
+    else:
+        print(survey_text(job), end="")
+    return OK
+
+
+def _gauge(arguments: argparse.Namespace) -> int:
+    from bicentra.study.gauge_sim import play
+
+    return play(arguments.seed, arguments.tcp, arguments.every, arguments.count)
 
 
 def _schema(arguments: argparse.Namespace) -> int:

@@ -1,5 +1,6 @@
 """The whole answer for one job: line-up, packing, plate, bolts and findings, from one call."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from bicentra.core.base.finding import Finding, Limit, Verdict
@@ -17,7 +18,7 @@ HURTS_FIRST = (
     "bolt-tip-to-rotor", "tip-gap", "caliper-to-obstacle", "bracket-to-rotor", "bracket-to-hub", "axial-offset",
     "thread-engagement", "edge-distance", "ligament", "bolt-head-room", "bracket-to-caliper", "bracket-to-obstacle",
     "rotor-on-hub", "slot-gap", "wheel-stud-engagement", "bleeder-up", "pad-inner-edge", "pad-overhang", "shim-stack",
-    "unsupported", "unused-limit",
+    "survey-agreement", "lug-face-tilt", "corner-mismatch", "rotor-runout", "unsupported", "unused-limit",
 )  # fmt: skip
 """Findings of equal verdict are listed in this order."""
 
@@ -83,9 +84,13 @@ def solve(job: Job, turns: bool = True) -> Solution:
         *clock_findings(assembly, words, turns),
         *_remarks(job),
     )
+    return Solution(job, assembly, plate, ranked(findings))
+
+
+def ranked(findings: Iterable[Finding]) -> tuple[Finding, ...]:
+    """Return ``findings`` worst first, those of equal verdict in the order of ``HURTS_FIRST``."""
     order = {id: place for place, id in enumerate(HURTS_FIRST)}
-    ranked = sorted(findings, key=lambda f: (f.verdict.rank, order.get(f.id, len(order))))
-    return Solution(job, assembly, plate, tuple(ranked))
+    return tuple(sorted(findings, key=lambda f: (f.verdict.rank, order.get(f.id, len(order)))))
 
 
 def _remarks(job: Job) -> tuple[Finding, ...]:

@@ -1,6 +1,7 @@
 """The answer of ``bicentra check``: one JSON object for programs, plain lines for people."""
 
 import math
+from collections.abc import Mapping
 from typing import Any
 
 from bicentra.core.base.finding import Finding, Remedy
@@ -10,8 +11,11 @@ from bicentra.core.bracket.flat_plate import ligaments
 from bicentra.core.solution import Solution
 
 
-def check_object(solution: Solution) -> dict[str, Any]:
-    """Return the object that ``check --json`` prints; what is not known is null."""
+def check_object(solution: Solution, uncertainty: Mapping[str, float] | None = None) -> dict[str, Any]:
+    """Return the object that ``check --json`` prints; what is not known is null.
+
+    ``uncertainty`` is the standard uncertainty of each figure by its name, where a survey stands behind the job.
+    """
     line, packing, plate = solution.line, solution.assembly.packing, solution.plate
     return {
         "lineup": {
@@ -51,6 +55,7 @@ def check_object(solution: Solution) -> dict[str, Any]:
             for placed in solution.assembly.joints
         ],
         "findings": [_finding(finding) for finding in solution.findings],
+        "uncertainty": {name: or_none(sd) for name, sd in (uncertainty or {}).items()},
     }
 
 
@@ -79,6 +84,10 @@ def _finding(finding: Finding) -> dict[str, Any]:
             for c in finding.checks
         ],
         "source": finding.source,
+        "sd": or_none(finding.sd),
+        "probability": or_none(finding.probability),
+        "band": None if finding.band is None else list(finding.band),
+        "statement": finding.statement,
     }
 
 
@@ -131,5 +140,7 @@ def check_text(solution: Solution) -> str:
     lines.append("")
     for finding in solution.findings:
         lines.append(f"  {finding.verdict.word:<10} {finding.title}: {finding.why}")
+        if finding.statement:
+            lines.append(f"             {finding.statement}")
         lines += [f"             can be cured: {remedy.action}" for remedy in finding.remedies]
     return "\n".join(lines) + "\n"

@@ -47,3 +47,16 @@ class ConvergenceError(BicentraError, ArithmeticError):
     def __init__(self, what: str, residual: float, next_step: str) -> None:
         self.residual, self.next_step = residual, next_step
         super().__init__(f"{what} (still off by {residual:.3g}); {next_step}")
+
+
+class ReadingsError(BicentraError, ValueError):
+    """A table of readings that cannot be used; the message names file, row, column, what was found and expected."""
+
+    def __init__(self, file: str, row: int, column: str, found: str, expected: str) -> None:
+        self.file, self.row, self.column, self.found, self.expected = file, row, column, found, expected
+        where = f"row {row}, {column}" if column else f"row {row}" if row else "(file)"
+        super().__init__(" ".join(f"{file}: {where}: found {found}; expected {expected}".split()))
+
+
+class GaugeError(BicentraError, OSError):
+    """A gauge that cannot be used; the message says what is wrong and what to do."""

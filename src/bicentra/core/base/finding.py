@@ -55,7 +55,12 @@ class Check:
 
 @dataclass(frozen=True)
 class Finding:
-    """What one question about the fit came to. ``features`` are the drawing tags of the two things it speaks of."""
+    """What one question about the fit came to. ``features`` are the drawing tags of the two things it speaks of.
+
+    ``sd`` is the standard uncertainty of ``value`` and ``probability`` the chance that it lies on the right side of
+    ``limit``, both unknown where no survey stands behind the numbers. ``band``: lowest and highest value the play in
+    the bolt holes allows; it is not part of ``sd``. ``statement`` says all this in one sentence.
+    """
 
     id: str
     title: str
@@ -69,6 +74,11 @@ class Finding:
     checks: tuple[Check, ...] = ()
     source: str = "Common practice, no published source"
     assumed: tuple[str, ...] = ()
+    at_least: bool = True
+    sd: float = math.nan
+    probability: float = math.nan
+    band: tuple[float, float] | None = None
+    statement: str = ""
 
 
 @dataclass(frozen=True)

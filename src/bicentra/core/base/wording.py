@@ -61,6 +61,7 @@ def make_finding(
         checks=checks,
         source=limit.source,
         assumed=assumed,
+        at_least=limit.at_least,
     )
 
 

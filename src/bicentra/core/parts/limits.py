@@ -30,6 +30,11 @@ LIMITS: dict[str, Limit] = {
     "caliper-to-obstacle": Limit(2.0, 3.0, source=PRACTICE),
     "bolt-head-room": Limit(0.5, 1.0, source=PRACTICE),
     "bleeder-up": Limit(45.0, 30.0, at_least=False, unit="°", source=PRACTICE),
+    "lug-face-tilt": Limit(0.5, 0.2, at_least=False, unit="°", source=PRACTICE),
+    "corner-mismatch": Limit(2.0, 0.3, at_least=False, source=PRACTICE),
+    "rotor-runout": Limit(
+        0.38, 0.13, at_least=False, source="Common practice: 0.002-0.005 in wanted, 0.015 in rejected"
+    ),
     "wheel-stud-engagement": Limit(1.0, 1.25, unit="× d", source="Common practice: at least one stud diameter"),
 }
 

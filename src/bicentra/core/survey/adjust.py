@@ -50,7 +50,8 @@ class Adjusted:
     """The adjusted network. Vectors follow the unknowns of ``network``; lengths in mm, angles in rad.
 
     ``covariance`` is (unknowns, unknowns), ``gain`` (unknowns, n): change of the unknowns by one standard uncertainty
-    of each reading, so that covariance = gain·gainᵀ. ``residuals`` are measured minus adjusted.
+    of each reading, so that covariance = gain·gainᵀ. ``residuals`` are measured minus adjusted,
+    ``free`` counts the ways the unknowns can move that no reading holds.
     """
 
     network: Network
@@ -63,6 +64,7 @@ class Adjusted:
     loose: tuple[Loose, ...]
     mirrored: tuple[tuple[str, Place, Place], ...]
     steps: int
+    free: int = 0
 
     @property
     def readings(self) -> tuple[Reading, ...]:
@@ -261,6 +263,7 @@ def _judge(network: Network, x: Array, steps: int) -> Adjusted:
         loose=_loose(network, vt[rank:], covariance),
         mirrored=(),
         steps=steps,
+        free=network.count - rank,
     )
 
 

@@ -111,9 +111,7 @@ def _distance(survey: Survey, index: int, item: Distance, features: dict[str, Fe
 def _direction(survey: Survey, index: int, item: Direction) -> Reading:
     kind = "edge-direction" if item.from_ == item.to else "direction"
     sigma = math.radians(survey.sd_of(item.instrument, item.sd_deg))
-    return Reading(
-        "directions", index, kind, (item.from_, item.to), math.radians(float(item.clock_deg or 0.0)), sigma
-    )
+    return Reading("directions", index, kind, (item.from_, item.to), math.radians(float(item.clock_deg or 0.0)), sigma)
 
 
 def _radii_used(readings: list[Reading], features: dict[str, Feature]) -> set[str]:

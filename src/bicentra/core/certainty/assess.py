@@ -1,0 +1,118 @@
+"""The solution of a job with everything its survey says about it: findings with uncertainty, statement and play."""
+
+import math
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+from bicentra.core.base.chance import chance_met, percent
+from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.wording import Words, units_of
+from bicentra.core.certainty.inputs import Inputs, survey_inputs
+from bicentra.core.certainty.play import play_bands
+from bicentra.core.certainty.propagate import Propagated, propagate
+from bicentra.core.parts.job import Hub, Job, Knuckle, Rotor
+from bicentra.core.parts.survey import Survey
+from bicentra.core.solution import Solution, ranked
+from bicentra.core.survey.corner import Surveyed, survey_corner
+from bicentra.core.survey.findings import survey_findings
+
+ENOUGH = 0.95
+"""Chance below which a met finding is met only by luck."""
+NO_ONE_LIMIT = ("rotor-on-hub", "thread-engagement", "edge-distance")
+"""Findings that put the worst of several comparisons in front: their chance is not that of one limit."""
+SIZES = ("axial-offset",)
+"""Findings whose value is the size of something of either sign."""
+COVERAGE, NOTHING = 1.96, 5e-4
+"""Standard uncertainties for 95 %, and the one below which a finding counts as untouched by the readings."""
+
+
+@dataclass(frozen=True)
+class Assessment:
+    """A solution whose findings carry their uncertainty, with the surveys they rest on."""
+
+    solution: Solution
+    here: Surveyed | None
+    other: Surveyed | None
+    inputs: Inputs | None
+    propagated: Propagated | None
+
+
+def across(corner: str) -> str:
+    """Return the corner at the other end of the same axle."""
+    axle, side = corner.split("-")
+    return f"{axle}-{'left' if side == 'right' else 'right'}"
+
+
+def surveyed(job: Job, corner: str) -> Surveyed | None:
+    """Return the survey of ``corner`` worked out, kept while nothing it depends on changes; ``None`` without readings."""
+    survey = job.survey.get(corner)
+    if survey is None:
+        return None
+    studs = Hub(stud_count=job.hub.stud_count)
+    return _worked_out(corner, survey, job.knuckle, studs, Rotor(hole_count=job.rotor.hole_count))
+
+
+@lru_cache(maxsize=12)
+def _worked_out(corner: str, survey: Survey, knuckle: Knuckle, hub: Hub, rotor: Rotor) -> Surveyed:
+    return survey_corner(Job(corner=corner, knuckle=knuckle, hub=hub, rotor=rotor, survey={corner: survey}), corner)
+
+
+def assess(solution: Solution) -> Assessment:
+    """Return ``solution`` with what the job's surveys say about it. Nothing raises; without a survey only play is added."""
+    job = solution.job
+    words = Words(units_of(job.display_units))
+    here = surveyed(job, job.corner)
+    other = surveyed(job, across(job.corner))
+    bands = play_bands(solution)
+    inputs = survey_inputs(job, here) if here is not None else None
+    propagated = propagate(solution, inputs) if inputs is not None and inputs.paths else None
+    findings = [_with_certainty(f, propagated, bands.get(f.id), words) for f in solution.findings]
+    if here is not None:
+        findings += [_stated(f, words) for f in survey_findings(job, here, other, words)]
+    return Assessment(replace(solution, findings=ranked(findings)), here, other, inputs, propagated)
+
+
+def _with_certainty(
+    finding: Finding, propagated: Propagated | None, band: tuple[float, float] | None, words: Words
+) -> Finding:
+    """Return ``finding`` with uncertainty, chance and band; one met only by luck becomes a watch and says what would help."""
+    finding = replace(finding, band=band)
+    spread = propagated.findings.get(finding.id) if propagated is not None else None
+    if spread is None or propagated is None or not math.isfinite(spread.sd) or spread.sd < NOTHING:
+        return _stated(finding, words)
+    chance = math.nan
+    if finding.id not in NO_ONE_LIMIT:
+        chance = chance_met(finding.value, spread.sd, finding.limit, finding.at_least, finding.id in SIZES)
+    finding = replace(finding, sd=spread.sd, probability=chance)
+    if finding.verdict is Verdict.OK and chance < ENOUGH:
+        helps = propagated.helps_most(finding.id)
+        why = f"{finding.why} Met only with {percent(chance)}: take this reading once more, it helps most: {helps}."
+        finding = replace(finding, verdict=Verdict.CAUTION, why=why)
+    return _stated(finding, words)
+
+
+def _stated(finding: Finding, words: Words) -> Finding:
+    return replace(finding, statement=statement(finding, words))
+
+
+def statement(finding: Finding, words: Words) -> str:
+    """Return value, uncertainty, limit, chance and play in one sentence; empty when there is nothing to say.
+
+    For example “2.31 mm ± 0.12 mm (95 %), limit 1.80 mm: met with 99.9 %.”
+    """
+    told = []
+    if math.isfinite(finding.sd) and math.isfinite(finding.value):
+        value = f"{_shown(finding.value, finding.unit, words)} ± {_shown(COVERAGE * finding.sd, finding.unit, words)} (95 %)"
+        limit = f", limit {_shown(finding.limit, finding.unit, words)}" if math.isfinite(finding.limit) else ""
+        chance = f": met with {percent(finding.probability)}" if math.isfinite(finding.probability) else ""
+        told.append(f"{value}{limit}{chance}.")
+    if finding.band is not None:
+        low, high = (_shown(value, finding.unit, words) for value in finding.band)
+        told.append(f"Play in the bolt holes lets it be pushed from {low} to {high}.")
+    return " ".join(told)
+
+
+def _shown(value: float, unit: str, words: Words) -> str:
+    if unit == "mm":
+        return ("−" if value < -5e-3 else "") + words.gap(value)
+    return f"{value:.2f}{unit}" if unit == "°" else f"{value:.2f} {unit}".rstrip()

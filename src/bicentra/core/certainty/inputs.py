@@ -1,0 +1,112 @@
+"""Which numbers of the job a survey stands behind, and how their errors hang together."""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from bicentra.core.parts.edits import get_value
+from bicentra.core.parts.job import Job
+from bicentra.core.survey.corner import Surveyed, lug_of
+from bicentra.core.survey.network import Array
+from bicentra.core.survey.use import obstacle_points
+from bicentra.core.survey.words import reading_name
+
+AGREES_MM = 0.006
+"""A number of the job counts as the survey's own up to this: what rounding to a hundredth leaves."""
+
+
+@dataclass(frozen=True)
+class Inputs:
+    """``paths`` of the job's numbers that come from readings, and ``shares`` (paths, readings): change of each number
+    by one standard uncertainty of each reading [mm]. ``names`` tell the readings, ``leverage`` (readings,) how much of
+    itself each decides: 1 where nothing checks it.
+    """
+
+    paths: tuple[str, ...]
+    shares: Array
+    names: tuple[str, ...]
+    leverage: Array
+
+    @property
+    def covariance(self) -> Array:
+        """Covariance of the numbers, (paths, paths) [mm²]."""
+        return self.shares @ self.shares.T
+
+
+class _Builder:
+    """Collects rows over a growing list of readings."""
+
+    def __init__(self, job: Job) -> None:
+        self.job = job
+        self.names: list[str] = []
+        self.leverage: list[float] = []
+        self.rows: list[tuple[str, dict[int, float]]] = []
+
+    def readings(self, names: list[str], leverage: list[float]) -> int:
+        """Add readings; returns the place of the first."""
+        first = len(self.names)
+        self.names += names
+        self.leverage += leverage
+        return first
+
+    def number(self, path: str, value: float, first: int, shares: Array) -> None:
+        """Add a number of the job if it is the survey's own; ``shares`` start at the reading ``first``."""
+        try:
+            held = get_value(self.job, path)
+        except KeyError:
+            return
+        if isinstance(held, int | float) and abs(held - value) <= AGREES_MM:
+            self.rows.append((path, {first + k: float(share) for k, share in enumerate(shares) if share}))
+
+    def finish(self) -> Inputs:
+        """Return what was collected."""
+        shares = np.zeros((len(self.rows), len(self.names)))
+        for k, (_, row) in enumerate(self.rows):
+            for column, share in row.items():
+                shares[k, column] = share
+        return Inputs(tuple(path for path, _ in self.rows), shares, tuple(self.names), np.array(self.leverage))
+
+
+def survey_inputs(job: Job, here: Surveyed) -> Inputs:
+    """Return the numbers of ``job`` that ``here`` stands behind."""
+    builder = _Builder(job)
+    _network(builder, job, here)
+    for face in here.faces:
+        k = lug_of(job, face.feature)
+        if k is not None and not face.fault and here.face(face.feature) is face:
+            names = [f"depth {spot + 1} on the face of {face.feature}" for spot in face.spots]
+            first = builder.readings(names, list(face.leverage))
+            builder.number(f"knuckle.lugs[{k}].z_mm", face.z, first, face.gain[0])
+    for result in here.parts:
+        if math.isfinite(result.value):
+            names = [f"{label} ({result.recipe.title})" for label, _ in result.shares]
+            first = builder.readings(names, [1.0] * len(names))
+            builder.number(result.recipe.path, result.value, first, np.array([share for _, share in result.shares]))
+    return builder.finish()
+
+
+def _network(builder: _Builder, job: Job, here: Surveyed) -> None:
+    adjusted = here.adjusted
+    if adjusted is None:
+        return
+    names = [reading_name(reading) for reading in adjusted.readings]
+    first = builder.readings(names, [float(1.0 - r) for r in adjusted.redundancy])
+    wanted: list[tuple[str, int, float]] = []
+    for name in adjusted.network.points:
+        columns, place, k = adjusted.columns(name), here.place(name), lug_of(job, name)
+        if columns is not None and place is not None and k is not None:
+            wanted += [(f"knuckle.lugs[{k}].{axis}_mm", columns[i], place[i]) for i, axis in enumerate("xy")]
+    for obstacle, points in obstacle_points(here).items():
+        at = next((k for k, o in enumerate(job.knuckle.obstacles) if o.name == obstacle), None)
+        for corner, name in enumerate(points):
+            columns, place = adjusted.columns(name), here.place(name)
+            if at is not None and columns is not None and place is not None:
+                path = f"knuckle.obstacles[{at}].outline_mm[{corner}]"
+                wanted += [(f"{path}[{i}]", columns[i], place[i]) for i in (0, 1)]
+    axis = here.survey.axis
+    if axis is not None and axis.name in adjusted.network.diameters:
+        column = adjusted.size_column(axis.name)
+        wanted.append(("hub.pilot_diameter_mm", column, float(adjusted.x[column])))
+    for path, column, value in wanted:
+        builder.number(path, value, first, adjusted.gain[column])

@@ -1,0 +1,54 @@
+"""Bolt-hole play: how far the parts can be pushed before the bolts are tight. Uniform, kept apart from measurement."""
+
+import math
+
+from bicentra.core.base.finding import Finding
+from bicentra.core.lineup.checks import line_up_findings
+from bicentra.core.lineup.solve import line_up
+from bicentra.core.parts.edits import with_value
+from bicentra.core.parts.threads import find_thread
+from bicentra.core.solution import Solution
+
+PUSHED = ("tip-gap", "pad-overhang", "pad-inner-edge")
+"""Findings that move with the caliper along its radius."""
+
+
+def radial_play(solution: Solution) -> float:
+    """Return how far the caliper can be pushed either way [mm]: the play of the lug bolts and of the ear bolts added.
+
+    A bolt of major diameter d in a plain hole of diameter D leaves (D − d)/2; a threaded hole leaves none.
+    """
+    job, bracket = solution.job, solution.job.bracket
+    total = 0.0
+    for group, name in (("lug", bracket.lug_bolt), ("ear", bracket.caliper_bolt)):
+        thread = find_thread(name) if name else None
+        if thread is None:
+            return math.nan
+        holes = [hole for hole in solution.assembly.holes if hole.feature.startswith(group)]
+        plate = min(
+            ((h.diameter - thread.major) / 2 if h.kind == "clearance" else 0.0 for h in holes), default=math.nan
+        )
+        if group == "lug":
+            plain = [lug.hole_mm for lug in job.knuckle.lugs if not lug.thread]
+            bores = [math.nan if size is None else size for size in plain]
+        else:
+            own = job.caliper.ear_hole_mm
+            bores = [] if job.caliper.ear_thread else [math.nan if own is None else own]
+        behind = max((min(bores) - thread.major) / 2, 0.0) if bores else 0.0
+        total += plate + behind
+    return total
+
+
+def play_bands(solution: Solution) -> dict[str, tuple[float, float]]:
+    """Return, for each finding that moves with the caliper's radius, the lowest and highest value play allows."""
+    play, inset = radial_play(solution), solution.job.fit.pad_inset_mm
+    if not math.isfinite(play) or play <= 0 or inset is None:
+        return {}
+    rows: dict[str, list[float]] = {}
+    for way in (-play, play):
+        job = with_value(solution.job, "fit.pad_inset_mm", inset + way)
+        found: tuple[Finding, ...] = line_up_findings(job, line_up(job))
+        for finding in found:
+            if finding.id in PUSHED and math.isfinite(finding.value):
+                rows.setdefault(finding.id, []).append(finding.value)
+    return {id: (min(values), max(values)) for id, values in rows.items() if len(values) == 2}

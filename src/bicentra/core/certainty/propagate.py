@@ -1,0 +1,87 @@
+"""Linear propagation: how every finding and figure moves with the readings behind the job.
+
+Covariance of the results = J·C·Jᵀ with J the derivatives by the job's numbers, taken by small differences through the
+whole solution with what has been chosen (plate, shims, bolts) held fast (JCGM 100:2008, 5.1 and 5.2, from memory).
+"""
+
+import math
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from bicentra.core.certainty.figures import figure_values
+from bicentra.core.certainty.inputs import Inputs
+from bicentra.core.parts.edits import get_value, with_value
+from bicentra.core.parts.job import Job
+from bicentra.core.solution import Solution, solve
+from bicentra.core.survey.network import Array
+
+STEP_MM = 1e-3
+
+
+@dataclass(frozen=True)
+class Spread:
+    """What the readings do to one result: standard uncertainty, and its ``slopes`` (readings,) per reading."""
+
+    sd: float
+    slopes: Array
+
+
+@dataclass(frozen=True)
+class Propagated:
+    """Every finding by its id and every figure by its name. ``names`` and ``leverage`` follow the readings."""
+
+    findings: dict[str, Spread]
+    figures: dict[str, Spread]
+    names: tuple[str, ...]
+    leverage: Array
+
+    def helps_most(self, id: str) -> str:
+        """Return the reading which, taken once more, would sharpen the finding ``id`` most; empty when none would."""
+        spread = self.findings.get(id)
+        if spread is None or not len(spread.slopes) or not np.any(spread.slopes):
+            return ""
+        return self.names[int(np.argmax(spread.slopes**2 / (1.0 + self.leverage)))]
+
+
+def frozen_choices(solution: Solution) -> Job:
+    """Return the job with what was chosen for it written down, so that a small change of a number changes no choice."""
+    job, packing = solution.job, solution.assembly.packing
+    bracket = job.bracket
+    if math.isfinite(packing.thickness) and all(map(math.isfinite, packing.shims)):
+        bracket = replace(bracket, thickness_mm=packing.thickness, shims_mm=packing.shims)
+    for group, field in (("lug", "lug_bolt_length_mm"), ("ear", "caliper_bolt_length_mm")):
+        lengths = {p.joint.length for p in solution.assembly.joints if p.feature.startswith(group)}
+        if len(lengths) == 1 and math.isfinite(next(iter(lengths))):
+            bracket = replace(bracket, **{field: lengths.pop()})  # type: ignore[arg-type]
+    return replace(job, bracket=bracket)
+
+
+def propagate(solution: Solution, inputs: Inputs) -> Propagated:
+    """Return the spread of every finding and figure of ``solution`` under the errors of ``inputs``."""
+    job = frozen_choices(solution)
+    base = solve(job, turns=False)
+    ids = [finding.id for finding in base.findings]
+    figures = figure_values(base)
+    start = np.array([*_values(base, ids), *figures.values()])
+    slopes = np.zeros((len(start), len(inputs.paths)))
+    for k, path in enumerate(inputs.paths):
+        moved = solve(with_value(job, path, float(get_value(job, path)) + STEP_MM), turns=False)
+        slopes[:, k] = (np.array([*_values(moved, ids), *figure_values(moved).values()]) - start) / STEP_MM
+    by_reading = slopes @ inputs.shares
+    spreads = [Spread(_sd(row), row) for row in by_reading]
+    return Propagated(
+        dict(zip(ids, spreads)),
+        dict(zip(figures, spreads[len(ids) :])),
+        inputs.names,
+        inputs.leverage,
+    )
+
+
+def _sd(row: Array) -> float:
+    return float(np.sqrt((row**2).sum())) if np.all(np.isfinite(row)) else math.nan
+
+
+def _values(solution: Solution, ids: list[str]) -> list[float]:
+    found = {finding.id: finding.value for finding in solution.findings}
+    return [found.get(id, math.nan) for id in ids]

@@ -1,0 +1,243 @@
+"""Findings of the survey itself: do the readings agree, do the lug faces lean, is the other corner the same, runout."""
+
+import math
+from dataclasses import replace
+
+from bicentra.core.base.chance import chance_met
+from bicentra.core.base.finding import Check, Finding, Remedy, Verdict
+from bicentra.core.base.numbers import is_known
+from bicentra.core.base.wording import Words, make_check, make_finding
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.limits import limit_for
+from bicentra.core.survey.adjust import CHI_SQUARE_LEVEL
+from bicentra.core.survey.advice import unchecked_sentence
+from bicentra.core.survey.corner import Surveyed, boss_of, lug_of
+from bicentra.core.survey.faces import Face
+from bicentra.core.survey.runout import Runout, floor_tir
+from bicentra.core.survey.words import loose_sentences, suspect_sentence, way_word
+
+
+def survey_findings(job: Job, here: Surveyed, other: Surveyed | None, words: Words) -> tuple[Finding, ...]:
+    """Return the findings of the corner ``here``; ``other`` is the corner across the axle, when it was surveyed."""
+    if not here.survey.features and not here.survey.sweeps:
+        return ()
+    found = [agreement(job, here, words), face_tilt(job, here, words), runout(job, here, words)]
+    if other is not None and other.survey.features:
+        found.append(corner_mismatch(job, here, other, words))
+    return tuple(finding for finding in found if finding is not None)
+
+
+def agreement(job: Job, here: Surveyed, words: Words) -> Finding | None:
+    """Whether the readings of the network agree as well as their instruments promise."""
+    del job
+    title, features = "Readings agree with each other", ("knuckle",)
+    adjusted = here.adjusted
+    source = f"Chi-square test at {100 * CHI_SQUARE_LEVEL:.0f} %, blunder test after Baarda (from memory)"
+    nan = math.nan
+    if adjusted is None:
+        if not here.survey.features:
+            return None
+        return Finding(
+            "survey-agreement", title, Verdict.UNKNOWN, nan, nan, "", here.fault, features=features, source=source
+        )
+    if adjusted.loose or adjusted.mirrored:
+        why = " ".join(loose_sentences(adjusted, words)[:3])
+        return Finding("survey-agreement", title, Verdict.UNKNOWN, nan, nan, "", why, features=features, source=source)
+    if adjusted.dof == 0:
+        why = unchecked_sentence(adjusted) or "No reading has been taken yet."
+        return Finding("survey-agreement", title, Verdict.UNKNOWN, nan, nan, "", why, features=features, source=source)
+    from scipy.special import chdtri
+
+    value = math.sqrt(adjusted.chi_square / adjusted.dof)
+    limit = math.sqrt(float(chdtri(adjusted.dof, 1 - CHI_SQUARE_LEVEL)) / adjusted.dof)
+    calm = bool(adjusted.passed) and not adjusted.suspects
+    why = suspect_sentence(adjusted, words) or (
+        f"{len(adjusted.readings)} readings, {adjusted.dof} more than needed, agree within what their instruments promise."
+        if calm
+        else "The readings scatter more than their instruments promise; are the instruments' uncertainties right?"
+    )
+    verdict = Verdict.OK if calm else Verdict.CAUTION
+    return Finding(
+        "survey-agreement", title, verdict, value, limit, "× expected", why, features=features, source=source, at_least=False
+    )  # fmt: skip
+
+
+def _lug_faces(job: Job, here: Surveyed) -> list[Face]:
+    axis = here.survey.axis
+    faces = [face for face in here.faces if axis is None or face.feature != axis.name]
+    named = [face for face in faces if lug_of(job, face.feature) is not None]
+    return named or faces
+
+
+def face_tilt(job: Job, here: Surveyed, words: Words) -> Finding | None:
+    """The lean of the worst lug face, and what it does to the caliper's ends."""
+    limit = limit_for(job, "lug-face-tilt")
+    faces = _lug_faces(job, here)
+    if not faces:
+        return None
+    unread = [face for face in faces if face.fault]
+    worst = max((f for f in faces if not f.fault), key=lambda f: f.tilt_deg, default=None)
+    if worst is None or (unread and worst.tilt_deg <= limit.watch):
+        missing = "; ".join(f"{face.feature}: {face.fault}" for face in unread)
+        return make_finding("lug-face-tilt", "Lug faces square to the hub", math.nan, limit, "", missing=missing)
+    place = lug_of(job, worst.feature)
+    tag = "knuckle" if place is None else f"lug-{place}"
+    finding = make_finding(
+        "lug-face-tilt",
+        "Lug faces square to the hub",
+        worst.tilt_deg,
+        limit,
+        _tilt_why(job, here, worst, words),
+        features=(tag, "caliper"),
+        remedies=_tilt_cures(job, worst, words),
+    )
+    chance = chance_met(worst.tilt_deg, worst.sd_tilt_deg, finding.limit, at_least=False)
+    return replace(finding, sd=worst.sd_tilt_deg, probability=chance)
+
+
+def _rise(job: Job, face: Face) -> tuple[float, float]:
+    """Return the width the lean is told over [mm], the boss's where it is known, and the rise over it [mm]."""
+    wide = boss_of(job, face.feature)
+    wide = wide if is_known(wide) else 30.0
+    return wide, math.tan(math.radians(face.tilt_deg)) * wide
+
+
+def _tilt_why(job: Job, here: Surveyed, face: Face, words: Words) -> str:
+    wide, rise = _rise(job, face)
+    lean = f"{face.tilt_deg:.2f}° ± {1.96 * face.sd_tilt_deg:.2f}° (95 %)"
+    told = f"The face of {face.feature} leans {lean}, {words.gap(rise)} over {words.size(wide)}"
+    if face.tilt_deg > 1.96 * face.sd_tilt_deg:
+        told += f", high towards {way_word(face.high_toward_deg)}"
+    told += "."
+    clock, spread = job.fit.clock_deg, job.caliper.pad_width_mm or job.caliper.ear_spacing_mm
+    if clock is not None and spread is not None:
+        w = (-math.sin(math.radians(clock)), math.cos(math.radians(clock)))
+        ends = (face.slope_x * w[0] + face.slope_y * w[1]) * spread
+        which = "leading" if ends > 0 else "trailing"
+        told += f" Clamped to it alone, the caliper's {which} end would stand {words.gap(ends)} further outboard than the other."
+    hub = here.sweep("hub-face")
+    if hub is not None and not hub.fault and is_known(hub.radius):
+        off = math.degrees(abs(hub.tilt) / hub.radius)
+        told += f" The hub face itself stands {off:.2f}° off the axle."
+    return told
+
+
+def _tilt_cures(job: Job, face: Face, words: Words) -> tuple[Remedy, ...]:
+    _, rise = _rise(job, face)
+    high, low = way_word(face.high_toward_deg), way_word(face.high_toward_deg + 180)
+    return (
+        Remedy(f"Lay a tapered shim under the plate, {words.gap(rise)} thicker {low}", round(rise, 3), True, (),
+               ("measure the four gaps at the trial fit",)),
+        Remedy(f"Face {face.feature} square: up to {words.gap(rise)} off its {high} side", round(rise, 3), False, (),
+               ("moves its seat inboard: survey it again",)),
+    )  # fmt: skip
+
+
+def runout(job: Job, here: Surveyed, words: Words) -> Finding | None:
+    """The rotor's runout to expect at the index it is mounted in, or the floor the flange sets."""
+    limit, hub = limit_for(job, "rotor-runout"), here.sweep("hub-face")
+    if hub is None and here.sweep("rotor-face") is None:
+        return None
+    title, features = "Rotor runs true", ("rotor", "hub")
+    dirt = "".join(_bump_told(sweep, words) for sweep in here.sweeps if sweep.bump is not None)
+    if here.index:
+        now = here.index[job.fit.rotor_turn_studs % len(here.index)]
+        best = here.best_index or now
+        why = (
+            f"{_turned(now.turn)} on the hub the rotor will run out by {words.gap(now.tir)}; "
+            f"the flange alone gives {words.gap(_floor(job, here))}.{dirt}"
+        )
+        cure = () if best.turn == now.turn else (_turn_cure(best.turn, best.tir, words),)
+        finding = make_finding("rotor-runout", title, now.tir, limit, why, features=features, remedies=cure)
+        sd = _tir_sd(here)
+        return replace(finding, sd=sd, probability=chance_met(now.tir, sd, finding.limit, at_least=False))
+    floor = _floor(job, here)
+    why = f"Even a true rotor will run out by {words.gap(floor)}: no rotor can beat the flange it sits on.{dirt}"
+    missing = "a sweep of the hub face, its radius and the rotor's diameter" if not is_known(floor) else ""
+    return make_finding("rotor-runout", title, floor, limit, why, features=features, missing=missing)
+
+
+def _turn_cure(turn: int, tir: float, words: Words) -> Remedy:
+    action = f"Turn the rotor {_studs(turn)} from where it was swept: {words.gap(tir)}"
+    return Remedy(action, None, True, (("fit.rotor_turn_studs", turn),), ("mark rotor and stud",))
+
+
+def _studs(turn: int) -> str:
+    return f"by {turn} stud{'' if turn == 1 else 's'}" if turn else "back to"
+
+
+def _turned(turn: int) -> str:
+    return "As it was swept" if turn == 0 else f"Turned by {turn} stud{'' if turn == 1 else 's'}"
+
+
+def _bump_told(sweep: Runout, words: Words) -> str:
+    bump, where = sweep.bump, sweep.on.replace("-", " ")
+    if bump is None:
+        return ""
+    spot = f" One spot of the {where} at {bump.at_deg:.0f}° stands {words.gap(bump.height)} off"
+    return f"{spot}: look for dirt or a lip, clean and sweep again."
+
+
+def _floor(job: Job, here: Surveyed) -> float:
+    hub, rotor = here.sweep("hub-face"), here.sweep("rotor-face")
+    if hub is None or hub.fault:
+        return math.nan
+    radius = rotor.radius if rotor is not None and is_known(rotor.radius) else (job.rotor.diameter_mm or math.nan) / 2
+    return floor_tir(hub, radius)
+
+
+def _tir_sd(here: Surveyed) -> float:
+    hub, rotor = here.sweep("hub-face"), here.sweep("rotor-face")
+    if hub is None or rotor is None:
+        return math.nan
+    return 2 * math.hypot(hub.sd_tilt * rotor.radius / hub.radius, rotor.sd_tilt)
+
+
+def corner_mismatch(job: Job, here: Surveyed, other: Surveyed, words: Words) -> Finding:
+    """How far the lugs of the other corner lie from where this corner's do, faces included."""
+    limit, lean = limit_for(job, "corner-mismatch"), limit_for(job, "lug-face-tilt")
+    checks: list[Check] = []
+    spreads: list[float] = []
+    for feature in (f.name for f in here.survey.features if lug_of(job, f.name) is not None):
+        place, twin = here.place(feature), other.place(feature)
+        apart = math.dist(place, twin) if place and twin else math.nan
+        checks.append(make_check(feature, apart, limit, f"{feature}: {words.gap(apart)} apart along the face"))
+        spreads.append(_apart_sd(here, other, feature))
+        one, two = here.face(feature), other.face(feature)
+        if one is None or two is None:
+            continue
+        dz = abs(one.z - two.z)
+        checks.append(make_check(feature, dz, limit, f"{feature}: seats {words.gap(dz)} apart along the axle"))
+        spreads.append(math.hypot(one.sd_z, two.sd_z))
+        tilt = math.degrees(math.atan(math.hypot(one.slope_x - two.slope_x, one.slope_y - two.slope_y)))
+        checks.append(make_check(feature, tilt, lean, f"{feature}: faces lean {tilt:.2f}° apart"))
+        spreads.append(math.hypot(one.sd_tilt_deg, two.sd_tilt_deg))
+    title = "The other corner is the same"
+    if not checks:
+        missing = "lugs of the job's names in both surveys"
+        return make_finding("corner-mismatch", title, math.nan, limit, "", missing=missing, features=("knuckle",))
+    k = min(range(len(checks)), key=lambda i: (checks[i].verdict.rank, -checks[i].value / checks[i].limit))
+    decides = checks[k]
+    corner = other.corner.replace("-", " ")
+    # However far the other corner is off, it does not stop the work on this one.
+    verdict = Verdict.CAUTION if decides.verdict is Verdict.STOP else decides.verdict
+    why = {
+        Verdict.OK: f"The lugs of {corner} lie where these do; still measure the fit there.",
+        Verdict.UNKNOWN: f"Cannot be worked out yet: {decides.text}.",
+    }.get(
+        decides.verdict,
+        f"{decides.text} on {corner}: a bracket proven here is not proven there. Line that corner up by itself.",
+    )
+    return Finding(
+        "corner-mismatch", title, verdict, decides.value, decides.limit, decides.unit, why,
+        features=("knuckle", "bracket"), checks=tuple(checks), source=limit.source, at_least=False, sd=spreads[k],
+        probability=chance_met(decides.value, spreads[k], decides.limit, at_least=False),
+    )  # fmt: skip
+
+
+def _apart_sd(here: Surveyed, other: Surveyed, feature: str) -> float:
+    """Return the standard uncertainty of the distance between a feature's places in both corners [mm], along it."""
+    if here.adjusted is None or other.adjusted is None or not here.place(feature) or not other.place(feature):
+        return math.nan
+    spread = here.adjusted.spread(feature) + other.adjusted.spread(feature)
+    return math.sqrt(max(float(spread.trace()) / 2, 0.0))

@@ -1,0 +1,157 @@
+"""Writing readings down: every change gives a new survey, and what a reading said before stays with it."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Any
+
+from bicentra.core.base.finding import Edit
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.survey import (
+    Direction,
+    Distance,
+    FaceReadings,
+    Feature,
+    Former,
+    PartMeasure,
+    Spot,
+    Survey,
+    Sweep,
+    SweepReading,
+)
+
+VALUE_OF = {"features": "diameter_mm", "distances": "value_mm", "directions": "clock_deg"}
+
+
+@dataclass(frozen=True)
+class Stamp:
+    """Who took a reading, when, and with what; an empty instrument leaves the usual one of its kind."""
+
+    by: str = ""
+    taken: str = ""
+    instrument: str = ""
+
+    def fields(self) -> dict[str, Any]:
+        """Return what of this is said, as fields of a reading."""
+        return {name: value for name, value in vars(self).items() if value}
+
+
+def survey_edit(job: Job, corner: str, survey: Survey) -> tuple[Edit, ...]:
+    """Return the edit that gives ``corner`` this survey."""
+    return (("survey", {**job.survey, corner: survey}),)
+
+
+def with_feature(survey: Survey, feature: Feature) -> Survey:
+    """Return ``survey`` with one more feature."""
+    return replace(survey, features=(*survey.features, feature))
+
+
+def without_feature(survey: Survey, name: str) -> Survey:
+    """Return ``survey`` without a feature and without every reading that goes to it."""
+    return replace(
+        survey,
+        features=tuple(f for f in survey.features if f.name != name),
+        distances=tuple(d for d in survey.distances if name not in (d.from_, d.to)),
+        directions=tuple(d for d in survey.directions if name not in (d.from_, d.to)),
+        faces=tuple(f for f in survey.faces if f.feature != name),
+    )
+
+
+def renamed(survey: Survey, old: str, new: str) -> Survey:
+    """Return ``survey`` with a feature called ``new``, in every reading too."""
+
+    def told(name: str) -> str:
+        return new if name == old else name
+
+    return replace(
+        survey,
+        features=tuple(replace(f, name=told(f.name)) for f in survey.features),
+        distances=tuple(replace(d, from_=told(d.from_), to=told(d.to)) for d in survey.distances),
+        directions=tuple(replace(d, from_=told(d.from_), to=told(d.to)) for d in survey.directions),
+        faces=tuple(replace(f, feature=told(f.feature)) for f in survey.faces),
+    )
+
+
+def with_distance(survey: Survey, ends: tuple[str, str], sense: str, value: float, stamp: Stamp) -> Survey:
+    """Return ``survey`` with one more distance [mm]; a repeat stands beside the others, never over them."""
+    new = Distance(from_=ends[0], to=ends[1], sense=sense, value_mm=value, **stamp.fields())
+    return replace(survey, distances=(*survey.distances, new))
+
+
+def with_direction(survey: Survey, ends: tuple[str, str], clock_deg: float, stamp: Stamp) -> Survey:
+    """Return ``survey`` with one more angle [degrees]."""
+    told = {k: v for k, v in stamp.fields().items() if k != "instrument"}
+    new = Direction(from_=ends[0], to=ends[1], clock_deg=clock_deg, **told)
+    return replace(survey, directions=(*survey.directions, new))
+
+
+def corrected(survey: Survey, which: str, index: int, value: float | None, why: str, stamp: Stamp) -> Survey:
+    """Return ``survey`` with the reading ``index`` of the list ``which`` saying ``value``; its former self is kept."""
+    items = list(getattr(survey, which))
+    old, name = items[index], VALUE_OF[which]
+    before = getattr(old, name)
+    told = stamp.fields()
+    if which == "directions":
+        told.pop("instrument", None)
+    kept = old.was if before is None else (*old.was, Former(value=before, by=old.by, taken=old.taken, why=why))
+    items[index] = replace(old, **{name: value, "was": kept, **told})
+    if which != "features":
+        items[index] = replace(items[index], set_aside="")
+    changed: dict[str, Any] = {which: tuple(items)}
+    return replace(survey, **changed)
+
+
+def set_aside(survey: Survey, which: str, index: int, why: str) -> Survey:
+    """Return ``survey`` with a reading set aside (``why``), or taken up again (empty)."""
+    items = list(getattr(survey, which))
+    items[index] = replace(items[index], set_aside=why)
+    changed: dict[str, Any] = {which: tuple(items)}
+    return replace(survey, **changed)
+
+
+def with_spot(survey: Survey, feature: str, spot: Spot, stamp: Stamp) -> Survey:
+    """Return ``survey`` with one more depth on the face of ``feature``."""
+    told = stamp.fields()
+    faces = list(survey.faces)
+    k = next((k for k, face in enumerate(faces) if face.feature == feature), None)
+    if k is None:
+        return replace(survey, faces=(*faces, FaceReadings(feature=feature, spots=(spot,), **told)))
+    faces[k] = replace(faces[k], spots=(*faces[k].spots, spot))
+    return replace(survey, faces=tuple(faces))
+
+
+def with_spots(survey: Survey, feature: str, spots: tuple[Spot, ...], why: str, stamp: Stamp) -> Survey:
+    """Return ``survey`` with other depths on the face of ``feature``; what the former ones gave is kept in words."""
+    faces = list(survey.faces)
+    k = next((k for k, face in enumerate(faces) if face.feature == feature), None)
+    if k is None:
+        return replace(survey, faces=(*faces, FaceReadings(feature=feature, spots=spots, **stamp.fields())))
+    old = faces[k]
+    before = ", ".join(
+        f"{s.depth_mm:g} at {s.at_deg:g}°" for s in old.spots if s.depth_mm is not None and s.at_deg is not None
+    )
+    kept = (*old.was, Former(by=old.by, taken=old.taken, why=f"{why}: {before}")) if before else old.was
+    faces[k] = replace(old, spots=spots, was=kept, **stamp.fields())
+    return replace(survey, faces=tuple(faces))
+
+
+def with_sweep(
+    survey: Survey, on: str, radius: float | None, readings: Mapping[float, float | None], stamp: Stamp
+) -> Survey:
+    """Return ``survey`` with the sweep on the face ``on``: angle [degrees] to reading [mm]; an older one gives way.
+
+    Sweeps are taken whole: one turn replaces the one before it, as the history of the job remembers.
+    """
+    rows = tuple(SweepReading(at_deg=at, value_mm=value) for at, value in readings.items())
+    new = Sweep(on=on, radius_mm=radius, readings=rows, **stamp.fields())
+    return replace(survey, sweeps=(*(s for s in survey.sweeps if s.on != on), new))
+
+
+def with_part(survey: Survey, measure: PartMeasure) -> Survey:
+    """Return ``survey`` with what was read for one number of a part; the former readings of it are kept in words."""
+    old = next((m for m in survey.parts if m.recipe == measure.recipe), None)
+    if old is None:
+        return replace(survey, parts=(*survey.parts, measure))
+    told = ", ".join(f"{key} {value:g}" for key, value in old.values_mm.items() if value is not None)
+    changed = told and old.values_mm != measure.values_mm
+    kept = (*old.was, Former(by=old.by, taken=old.taken, why=told)) if changed else old.was
+    return replace(survey, parts=tuple(replace(measure, was=kept) if m is old else m for m in survey.parts))

@@ -1,0 +1,209 @@
+"""Runout: one turn under an indicator, taken apart into tilt, warp and dirt.
+
+r(φ) = mean + A₁cos(φ − φ₁) + A₂cos(2φ − φ₂) + rest, by least squares, so that readings may be dropped or unequally
+spaced; for equal spacing this is the discrete Fourier sum. TIR = largest reading − smallest reading.
+"""
+
+import cmath
+import math
+from dataclasses import dataclass
+from itertools import combinations
+
+import numpy as np
+
+from bicentra.core.base.numbers import UNKNOWN
+from bicentra.core.parts.survey import Survey, Sweep
+from bicentra.core.survey.network import Array, Whole
+
+LEAST_FOR_TILT, LEAST_FOR_WARP, LEAST_FOR_BUMP = 3, 5, 8
+BUMP_LEVEL = 1e-4
+"""Chance that a clean sweep is called bumpy at one given place."""
+LEAST_BUMP_MM = 0.01
+WIDEST_BUMP_DEG = 75.0
+FINE = np.radians(np.arange(0.0, 360.0, 0.25))
+
+
+@dataclass(frozen=True)
+class Bump:
+    """A place where the face stands off the smooth curve: direction [degrees], height [mm], readings it shows in."""
+
+    at_deg: float
+    height: float
+    readings: tuple[int, ...]
+
+
+@dataclass(frozen=True)
+class Runout:
+    """One sweep taken apart. ``tilt`` and ``warp`` are complex amplitudes [mm]; the angle of ``tilt`` is its high spot."""
+
+    on: str
+    radius: float
+    angles: Array
+    values: Array
+    mean: float
+    tilt: complex
+    warp: complex
+    sd_tilt: float
+    residuals: Array
+    bump: Bump | None
+    fault: str = ""
+
+    @property
+    def tir(self) -> float:
+        """Total indicator reading [mm]."""
+        return float(self.values.max() - self.values.min()) if len(self.values) else UNKNOWN
+
+    @property
+    def high_spot_deg(self) -> float:
+        """Direction of the tilt's high spot [degrees, 0 to 360)."""
+        return math.degrees(cmath.phase(self.tilt)) % 360.0
+
+    @property
+    def rest(self) -> float:
+        """Root mean square of what neither tilt nor warp explains [mm]."""
+        return float(np.sqrt((self.residuals**2).mean())) if len(self.residuals) else UNKNOWN
+
+    def curve(self, angles: Array) -> Array:
+        """Return mean, tilt and warp at ``angles`` [rad], (n,) [mm]."""
+        once, twice = self.tilt * np.exp(-1j * angles), self.warp * np.exp(-2j * angles)
+        return np.asarray(self.mean + once.real + twice.real, dtype=np.float64)
+
+
+@dataclass(frozen=True)
+class IndexPlace:
+    """The rotor turned by ``turn`` stud pitches towards rising clock angle: what it will run out by [mm]."""
+
+    turn: int
+    tilt: float
+    tir: float
+    high_spot_deg: float
+
+
+def analyse(survey: Survey, sweep: Sweep) -> Runout:
+    """Return ``sweep`` taken apart; below three readings everything is unknown."""
+    kept = [(math.radians(r.at_deg), r.value_mm) for r in sweep.readings if r.value_mm is not None]
+    angles = np.array([angle for angle, _ in kept], dtype=np.float64)
+    values = np.array([value for _, value in kept], dtype=np.float64)
+    radius = UNKNOWN if sweep.radius_mm is None else float(sweep.radius_mm)
+    sigma = survey.sd_of(sweep.instrument, sweep.sd_mm)
+    places = len(np.unique(np.round(np.mod(angles, 2 * np.pi), 6)))
+    if places < LEAST_FOR_TILT:
+        nothing = complex(UNKNOWN, UNKNOWN)
+        fault = f"{places} reading{'' if places == 1 else 's'}: three or more round the turn are needed"
+        return Runout(sweep.on, radius, angles, values, UNKNOWN, nothing, nothing, UNKNOWN, np.zeros(0), None, fault)
+    bump = _find_bump(angles, values, sigma) if places >= LEAST_FOR_BUMP else None
+    use = np.ones(len(angles), dtype=bool)
+    if bump is not None:
+        use[list(bump.readings)] = False
+    fit, cofactor = _fit(angles[use], values[use], places)
+    full = np.zeros(5)
+    full[: len(fit)] = fit
+    return Runout(
+        on=sweep.on,
+        radius=radius,
+        angles=angles,
+        values=values,
+        mean=float(full[0]),
+        tilt=complex(full[1], full[2]),
+        warp=complex(full[3], full[4]),
+        sd_tilt=sigma * math.sqrt(float(cofactor[1, 1] + cofactor[2, 2]) / 2),
+        residuals=values - _basis(angles, len(fit)) @ fit,
+        bump=bump,
+    )
+
+
+def _basis(angles: Array, terms: int) -> Array:
+    """Return 1, cos φ, sin φ, cos 2φ, sin 2φ at ``angles``, (n, terms)."""
+    columns = [np.ones_like(angles), np.cos(angles), np.sin(angles), np.cos(2 * angles), np.sin(2 * angles)]
+    return np.stack(columns[:terms], axis=1)
+
+
+def _fit(angles: Array, values: Array, places: int) -> tuple[Array, Array]:
+    """Return the coefficients and their cofactor matrix; the warp is left out where the readings cannot carry it."""
+    terms = 5 if places >= LEAST_FOR_WARP else 3
+    if terms == 5 and np.linalg.matrix_rank(_basis(angles, 5), tol=1e-6) < 5:
+        terms = 3
+    at = _basis(angles, terms)
+    pseudo = np.linalg.pinv(at)
+    return pseudo @ values, pseudo @ pseudo.T
+
+
+def _find_bump(angles: Array, values: Array, sigma: float) -> Bump | None:
+    """Return the one local fault that explains the sweep far better than tilt and warp alone, if there is one.
+
+    Windows of one to three neighbouring readings are left out in turn. A bump must stand off the curve through the rest
+    by more than chance allows, all to one side, and the rest must then fit.
+    """
+    order = np.argsort(np.mod(angles, 2 * np.pi))
+    n = len(order)
+    best: tuple[float, Bump] | None = None
+    for wide in (1, 2, 3):
+        if n - wide < LEAST_FOR_WARP + 2:
+            break
+        for k in range(n):
+            group = np.asarray(order[[(k + step) % n for step in range(wide)]], dtype=np.int64)
+            if wide > 1 and _span(angles[group]) > WIDEST_BUMP_DEG:
+                continue
+            found = _bump_of(angles, values, sigma, group)
+            if found is not None and (best is None or found[0] > best[0]):
+                best = found
+    return best[1] if best is not None else None
+
+
+def _span(angles: Array) -> float:
+    turns = np.exp(1j * angles)
+    return math.degrees(max(abs(float(np.angle(b / a))) for a, b in combinations(turns, 2)))
+
+
+def _bump_of(angles: Array, values: Array, sigma: float, group: Whole) -> tuple[float, Bump] | None:
+    from scipy.special import fdtrc
+
+    rest = np.ones(len(angles), dtype=bool)
+    rest[group] = False
+    places = len(np.unique(np.round(np.mod(angles[rest], 2 * np.pi), 6)))
+    if places < LEAST_FOR_WARP + 1:
+        return None
+    fit, cofactor = _fit(angles[rest], values[rest], places)
+    clean = values[rest] - _basis(angles[rest], len(fit)) @ fit
+    free = int(rest.sum()) - len(fit)
+    noise = max(float((clean**2).sum()) / free, sigma**2)
+    at = _basis(angles[group], len(fit))
+    off = values[group] - at @ fit
+    if not (np.all(off > 0) or np.all(off < 0)) or np.abs(off).max() < LEAST_BUMP_MM:
+        return None
+    spread = np.eye(len(group)) + at @ cofactor @ at.T
+    strength = float(off @ np.linalg.solve(spread, off)) / (len(group) * noise)
+    if float(fdtrc(len(group), free, strength)) > BUMP_LEVEL / len(angles):
+        return None
+    top = int(np.abs(off).argmax())
+    where = math.degrees(float(angles[group[top]])) % 360.0
+    # The narrowest window that explains it wins: each reading more must earn its place.
+    return strength, Bump(where, float(off[top]), tuple(int(g) for g in group))
+
+
+def floor_tir(hub: Runout, rotor_radius: float) -> float:
+    """Return the TIR [mm] that even a true rotor shows at ``rotor_radius`` on this flange: twice the scaled tilt."""
+    return 2 * abs(hub.tilt) * rotor_radius / hub.radius
+
+
+def index_places(hub: Runout, rotor: Runout, studs: int) -> tuple[IndexPlace, ...]:
+    """Return every way the rotor can be turned on its studs, with the runout to expect.
+
+    The hub's tilt is scaled to the rotor's radius, the rotor's own curve (read on the bench) turned by k pitches.
+    """
+    if hub.fault or rotor.fault or not math.isfinite(hub.radius) or not math.isfinite(rotor.radius):
+        return ()
+    scaled = hub.tilt * rotor.radius / hub.radius
+    found = []
+    for turn in range(studs):
+        step = cmath.exp(2j * math.pi * turn / studs)
+        tilt = scaled + rotor.tilt * step
+        profile = np.real(tilt * np.exp(-1j * FINE)) + np.real(rotor.warp * step**2 * np.exp(-2j * FINE))
+        tir = float(profile.max() - profile.min()) if abs(rotor.warp) > 1e-12 else 2 * abs(tilt)
+        found.append(IndexPlace(turn, abs(tilt), tir, math.degrees(cmath.phase(tilt)) % 360.0))
+    return tuple(found)
+
+
+def best_index(places: tuple[IndexPlace, ...]) -> IndexPlace | None:
+    """Return the place with the least runout, the smallest turn among equals."""
+    return min(places, key=lambda place: (round(place.tir, 6), place.turn), default=None)

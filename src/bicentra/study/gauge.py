@@ -1,0 +1,196 @@
+"""A line gauge: one reading a line as plain text, over a serial port, a pseudo-terminal or a local network port.
+
+The reader runs in its own thread and hands on events; whatever comes down the line, it neither blocks nor guesses. A
+line that is not a reading is told as such; a gauge that floods is not listened to until it has been quiet.
+"""
+
+import contextlib
+import re
+import threading
+import time
+from collections import deque
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from bicentra.core.base.errors import GaugeError, QuantityError
+
+PATTERN = r"(?P<value>[+\-−]?\s*(?:\d+(?:[.,]\d*)?|[.,]\d+))\s*(?P<unit>mm|in|inch|\")?"
+BAUD_RATES = (1200, 2400, 4800, 9600, 19200, 38400, 57600, 115200)
+LONGEST_LINE, MOST_MM = 120, 2000.0
+RETRY_S, WAIT_S, QUIET_S = 1.0, 0.1, 8.0
+FLOOD_LINES, FLOOD_S, LEAST_GAP_S = 8, 2.0, 0.06
+"""More lines than this in that time, or two closer together, and nobody is measuring: the gauge floods."""
+UNIT_MM = {"mm": 1.0, "in": 25.4, "inch": 25.4, '"': 25.4}
+
+
+@dataclass(frozen=True)
+class GaugeSettings:
+    """Where the gauge is and how it speaks. ``unit`` is taken where a line names none."""
+
+    port: str
+    baud: int = 9600
+    pattern: str = PATTERN
+    unit: str = "mm"
+
+
+@dataclass(frozen=True)
+class GaugeEvent:
+    """What the gauge did: ``kind`` is reading, garbled, connected, lost, quiet, flooding or calm."""
+
+    kind: str
+    text: str
+    value_mm: float = 0.0
+
+
+def compile_pattern(pattern: str) -> re.Pattern[str]:
+    """Return ``pattern`` ready for use. Raises ``GaugeError`` when it is no pattern or has no group called value."""
+    try:
+        made = re.compile(pattern)
+    except re.error as error:
+        raise GaugeError(f"the gauge's pattern cannot be read: {error}; expected a regular expression") from error
+    if "value" not in made.groupindex:
+        raise GaugeError("the gauge's pattern has no group called value; expected (?P<value>…) round the number")
+    return made
+
+
+def parse_line(line: str, pattern: re.Pattern[str], unit: str = "mm") -> float:
+    """Return the reading in ``line`` [mm]; ``unit`` is taken where it names none. The whole line has to fit.
+
+    Raises ``QuantityError`` for anything else: a part of a line is never taken for a reading.
+    """
+    text = line.strip()
+    match = pattern.fullmatch(text) if len(text) <= LONGEST_LINE else None
+    if match is None:
+        raise QuantityError(line, f"“{text[:40]}”", "one reading such as 12.34, 12.34 mm or +0.4863 in")
+    number = match["value"].replace("−", "-").replace(",", ".").replace(" ", "")
+    named = match.groupdict().get("unit") or unit
+    try:
+        value = float(number) * UNIT_MM[named]
+    except (ValueError, KeyError):
+        raise QuantityError(line, f"“{text[:40]}”", "a number with mm, in or no unit") from None
+    if not abs(value) <= MOST_MM:
+        raise QuantityError(line, f"“{text[:40]}”", f"a reading of at most {MOST_MM:.0f} mm")
+    return value
+
+
+class LineGauge:
+    """Reads a gauge in a thread until ``stop``. ``heard`` is called there with each event."""
+
+    def __init__(self, settings: GaugeSettings, heard: Callable[[GaugeEvent], None]) -> None:
+        self.settings, self._heard = settings, heard
+        self._pattern = compile_pattern(settings.pattern)
+        self._over = threading.Event()
+        self._recent: deque[float] = deque(maxlen=FLOOD_LINES)
+        self._flooding = False
+        self._thread = threading.Thread(target=self._run, name="gauge", daemon=True)
+
+    def start(self) -> None:
+        """Begin to listen."""
+        self._thread.start()
+
+    def stop(self) -> None:
+        """Stop listening and let go of the port."""
+        self._over.set()
+        if self._thread.is_alive() and self._thread is not threading.current_thread():
+            self._thread.join(timeout=2.0)
+
+    @property
+    def listening(self) -> bool:
+        """Whether the thread still runs."""
+        return self._thread.is_alive()
+
+    def _run(self) -> None:
+        """Open the port, read it, open it again when it is lost."""
+        told = ""
+        while not self._over.is_set():
+            try:
+                port = self._open()
+            except (OSError, ValueError) as error:
+                why = f"gauge not found at {self.settings.port}: {_plain(error)}; it is looked for again every second"
+                if why != told:
+                    self._tell("lost", why)
+                told = why
+                self._over.wait(RETRY_S)
+                continue
+            told = ""
+            self._tell("connected", f"gauge connected at {self.settings.port}")
+            with contextlib.suppress(OSError, TypeError), port:
+                self._listen(port)
+            if not self._over.is_set():
+                self._tell("lost", "the gauge was lost; it is looked for again every second")
+                self._over.wait(RETRY_S)
+
+    def _open(self) -> Any:
+        import serial
+
+        port = serial.serial_for_url(self.settings.port, baudrate=self.settings.baud, timeout=WAIT_S)
+        with contextlib.suppress(OSError, AttributeError):
+            port.reset_input_buffer()  # what was sent before anybody listened belongs to no question
+        return port
+
+    def _listen(self, port: Any) -> None:
+        buffer, last, quiet = b"", time.monotonic(), False
+        while not self._over.is_set():
+            data = port.read(max(1, min(int(getattr(port, "in_waiting", 1) or 1), 4096)))
+            now = time.monotonic()
+            if data:
+                last, quiet = now, False
+                buffer = self._take(buffer + data, now)
+            elif now - last > QUIET_S and not quiet:
+                quiet = True
+                self._tell("quiet", f"nothing from the gauge for {QUIET_S:.0f} seconds; it is still connected")
+            if self._flooding and now - last > FLOOD_S:
+                self._flooding = False
+                self._recent.clear()
+                self._tell("calm", "the gauge is quiet again: readings are taken from now on")
+
+    def _take(self, buffer: bytes, now: float) -> bytes:
+        """Hand on every whole line of ``buffer``; returns what is left of it."""
+        *lines, rest = re.split(rb"[\r\n]+", buffer)
+        for line in lines:
+            if line.strip():
+                self._line(line.decode("utf-8", "replace"), now)
+        if len(rest) > LONGEST_LINE:
+            self._line(rest[:LONGEST_LINE].decode("utf-8", "replace") + "…", now)
+            return b""
+        return rest
+
+    def _line(self, line: str, now: float) -> None:
+        flood = bool(self._recent) and now - self._recent[-1] < LEAST_GAP_S
+        self._recent.append(now)
+        flood = flood or (len(self._recent) == FLOOD_LINES and now - self._recent[0] < FLOOD_S)
+        if flood and not self._flooding:
+            self._flooding = True
+            self._tell(
+                "flooding", "the gauge sends more lines than anybody can measure: nothing is taken until it is quiet"
+            )
+        if self._flooding:
+            return
+        try:
+            value = parse_line(line, self._pattern, self.settings.unit)
+        except QuantityError as error:
+            self._tell("garbled", f"not a reading: {error}")
+            return
+        self._heard(GaugeEvent("reading", line.strip(), value))
+
+    def _tell(self, kind: str, text: str) -> None:
+        self._heard(GaugeEvent(kind, text))
+
+
+def _plain(error: Exception) -> str:
+    number = getattr(error, "errno", None)
+    known = {
+        2: "there is no such port",
+        13: "no permission to use it",
+        16: "another program uses it",
+        111: "nobody answers",
+    }
+    return known.get(number or 0, " ".join(str(error).split())[:80])
+
+
+def ports() -> tuple[str, ...]:
+    """Return the serial ports of this machine."""
+    from serial.tools import list_ports
+
+    return tuple(sorted(port.device for port in list_ports.comports()))
