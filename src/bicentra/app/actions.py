@@ -32,6 +32,8 @@ DEEDS = (
     Deed("redo", "Redo", "Ctrl+Shift+Z"),
     Deed("units", "Millimetres or inches", "Ctrl+U"),
     Deed("look", "Light or dark", "Ctrl+L"),
+    Deed("survey", "Survey bench", "F6", "Measure this corner"),
+    Deed("lineup", "Line-up bench", "F7"),
     Deed("fit", "Show everything", "F", "Both drawings whole"),
     Deed("best_clock", "Turn to the best clock angle", "B"),
     Deed("next", "Do the next thing", "Ctrl+Return"),
@@ -48,6 +50,8 @@ POINTER = (
     ("↑ ↓", "in either view: move the caliper outward or inward by 0.1 mm, with Shift by 1 mm"),
     ("Pull a round handle", "changes what it is on; Shift holds off snapping, Escape cancels"),
     ("Click a dotted number", "types over it: 12, 1/2 in, 80 thou, 5/64 in + 2 mm"),
+    ("Click two holes", "on the survey's sheet: asks for the distance between them; ← → and space do the same"),
+    ("Type, Enter", "on the survey bench: takes the reading asked for and asks for the next, from hand or gauge"),
     ("Wheel", "zooms both drawings; right button moves one; double click shows everything"),
 )
 

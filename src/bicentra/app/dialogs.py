@@ -69,6 +69,12 @@ def ask_open(parent: QWidget, folder: Path) -> Path | None:
     return Path(name) if name else None
 
 
+def ask_file(parent: QWidget, title: str, folder: Path, pattern: str) -> Path | None:
+    """Ask for a file to read."""
+    name, _ = QFileDialog.getOpenFileName(parent, title, str(folder), pattern)
+    return Path(name) if name else None
+
+
 def ask_save(parent: QWidget, suggestion: Path, title: str, pattern: str) -> Path | None:
     """Ask for a file to write."""
     name, _ = QFileDialog.getSaveFileName(parent, title, str(suggestion), pattern)

@@ -192,10 +192,11 @@ def paint_labels(
     """Paint dimensions and notes; ``origin`` is where (0, 0) of the drawing lies in the widget."""
     painter.setFont(lettering.font)
     thin, bold = QPen(colour(look.faint), 1.0), QPen(colour(look.glow), 1.6)
+    dashed = QPen(colour(look.accent), 1.2, Qt.PenStyle.DashLine)
     arrows = QPainterPath()
     for label in labels:
         shown = label.tag in lit and label.verdict not in ("", "ok")
-        painter.setPen(bold if shown else thin)
+        painter.setPen(bold if shown else dashed if label.ghost else thin)
         painter.drawLines([QLineF(_at(start, origin), _at(end, origin)) for start, end in label.lines])
         for tip, way in label.arrows:
             arrows.addPolygon(_arrow(tip, way, origin))
@@ -203,7 +204,8 @@ def paint_labels(
     painter.fillPath(arrows, colour(look.faint))
     ratio = painter.device().devicePixelRatio()
     for label in labels:  # texts last: no line ever crosses one
-        ink = look.verdict(label.verdict) if label.verdict not in ("", "ok") else look.text
+        plain = look.accent if label.ghost else look.text
+        ink = look.verdict(label.verdict) if label.verdict not in ("", "ok") else plain
         tag = lettering.tag(label.text, ink, look, bool(label.edits), ratio)
         painter.drawPixmap(label_rect(label, origin).topLeft(), tag)
 

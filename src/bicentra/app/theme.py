@@ -75,6 +75,11 @@ LIGHT = Look(
         "construction": Material("#00000000", "#a6a293", NONE, 1.0),
         "centre": Material("#00000000", "#9a4a3c", NONE, 0.9),
         "way": Material("#5c645f", "#5c645f"),
+        "ellipse": Material("#3a6fb030", "#2f5f9c", NONE, 1.4),
+        "trace": Material("#fbfaf5", "#2f5f9c", NONE, 1.6),
+        "fit": Material("#00000000", "#0d6e66", NONE, 2.0),
+        "picked": Material("#e08a0060", "#b06a00", NONE, 2.6),
+        "fault": Material("#a8201a", "#a8201a", NONE, 1.6),
     },
 )  # fmt: skip
 
@@ -101,6 +106,11 @@ DARK = Look(
         "construction": Material("#00000000", "#5c6469", NONE, 1.0),
         "centre": Material("#00000000", "#c27a6a", NONE, 0.9),
         "way": Material("#a3aaa6", "#a3aaa6"),
+        "ellipse": Material("#6ea2e040", "#8fbcf0", NONE, 1.4),
+        "trace": Material("#171b1d", "#8fbcf0", NONE, 1.6),
+        "fit": Material("#00000000", "#3fb8ab", NONE, 2.0),
+        "picked": Material("#ffb84a60", "#ffb84a", NONE, 2.6),
+        "fault": Material("#ff8277", "#ff8277", NONE, 1.6),
     },
 )  # fmt: skip
 
@@ -160,6 +170,8 @@ QToolButton:focus, QPushButton:focus, QLineEdit:focus, QComboBox:focus, QListVie
 QToolButton::menu-indicator {{ image: none; }}
 QLineEdit, QComboBox, QPlainTextEdit {{ background: {look.paper}; border: 1px solid {look.edge}; border-radius: 5px;
   padding: 3px 6px; min-height: 22px; selection-background-color: {look.accent}; }}
+QLineEdit#big {{ font-size: 22px; font-weight: 600; min-height: 32px; }}
+QPushButton#offer {{ text-align: left; }}
 QLineEdit[wrong="true"] {{ border: 2px solid {look.stop}; }}
 QLabel#wrong {{ color: {look.stop}; font-size: 12px; }}
 QLabel#faint {{ color: {look.faint}; font-size: 12px; }}

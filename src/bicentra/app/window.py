@@ -13,17 +13,20 @@ from PySide6.QtWidgets import (
     QProgressBar,
     QPushButton,
     QSizePolicy,
+    QStackedWidget,
     QToolButton,
     QVBoxLayout,
     QWidget,
 )
 
 from bicentra.app import dialogs, workers
-from bicentra.app.actions import make_actions
+from bicentra.app.actions import DEEDS, make_actions
+from bicentra.app.assessor import Assessor
 from bicentra.app.files import FileKeeper
 from bicentra.app.lineup.bench import LineupBench
 from bicentra.app.panels.panel import PANELS, Panel
 from bicentra.app.papers import PaperMaker
+from bicentra.app.survey.bench import SurveyBench
 from bicentra.app.theme import LOOKS, Look, apply_look
 from bicentra.app.widgets.elided_label import ElidedLabel
 from bicentra.core.base.wording import units_of
@@ -31,6 +34,10 @@ from bicentra.study.next_step import NextStep, next_step
 from bicentra.study.study import Study
 
 MESSAGE_MS = 9000
+BENCHES = (
+    ("survey", "Survey", "Measure this corner and check the readings against each other"),
+    ("lineup", "Line-up", "Place caliper and rotor, see what clears"),
+)
 
 
 class MainWindow(QWidget):
@@ -42,6 +49,8 @@ class MainWindow(QWidget):
         self.look: Look = LOOKS.get(str(settings.value("look", "light")), LOOKS["light"])
         self.study = study
         self.bench = LineupBench(self.look)
+        self._survey: SurveyBench | None = None
+        self.assessor = Assessor(self)
         self.files = FileKeeper(self)
         self.papers = PaperMaker(self)
         self.panels: dict[str, Panel] = {}
@@ -59,15 +68,15 @@ class MainWindow(QWidget):
         self.setMinimumSize(900, 560)
 
     def _calls(self) -> dict[str, Callable[[], object]]:
-        sight = self.bench.sight
         return {
             "new": self.files.new, "open": self.files.open, "demo": self.files.demo, "save": self.files.save,
             "save_as": self.files.save_as, "quit": self._quit, "template": lambda: self.papers.make("pdf"),
             "dxf": lambda: self.papers.make("dxf"), "svg": lambda: self.papers.make("svg"),
             "csv": lambda: self.papers.make("csv"), "undo": self._undo, "redo": self._redo,
-            "units": self.switch_units, "look": self.switch_look, "fit": self.bench.fit,
+            "units": self.switch_units, "look": self.switch_look, "fit": self.fit,
+            "survey": lambda: self.show_bench("survey"), "lineup": lambda: self.show_bench("lineup"),
             "best_clock": self.bench.to_best_clock, "next": self.do_next,
-            "zoom_in": lambda: sight.set_scale(sight.scale * 1.2), "zoom_out": lambda: sight.set_scale(sight.scale / 1.2),
+            "zoom_in": lambda: self.zoom(1.2), "zoom_out": lambda: self.zoom(1 / 1.2),
             "face": self.bench.face.setFocus, "section": self.bench.section.setFocus, "findings": self.bench.list.setFocus,
             "keys": lambda: dialogs.show_keys(self),
         }  # fmt: skip
@@ -90,7 +99,9 @@ class MainWindow(QWidget):
         self._panel_column = QVBoxLayout(self._panel_host)
         self._panel_column.setContentsMargins(0, 0, 0, 0)
         middle.addWidget(self._panel_host)
-        middle.addWidget(self.bench, 1)
+        self.benches = QStackedWidget()
+        self.benches.addWidget(self.bench)
+        middle.addWidget(self.benches, 1)
         column.addLayout(middle, 1)
         column.addLayout(self._footer())
 
@@ -142,6 +153,20 @@ class MainWindow(QWidget):
     def _strip(self) -> QVBoxLayout:
         column = QVBoxLayout()
         column.setSpacing(6)
+        self._bench_buttons: dict[str, QToolButton] = {}
+        for name, title, tip in BENCHES:
+            button = QToolButton()
+            button.setObjectName("bench")
+            button.setText(title)
+            button.setCheckable(True)
+            button.setToolTip(f"{tip}  ({next(d.key for d in DEEDS if d.name == name)})")
+            button.setAccessibleName(f"Bench {title}")
+            button.setFixedSize(74, 44)
+            button.clicked.connect(lambda _checked=False, name=name: self.show_bench(name))
+            self._bench_buttons[name] = button
+            column.addWidget(button)
+        self._bench_buttons["lineup"].setChecked(True)
+        column.addSpacing(14)
         self._strip_buttons: dict[str, QToolButton] = {}
         for name, (title, _) in PANELS.items():
             button = QToolButton()
@@ -194,18 +219,72 @@ class MainWindow(QWidget):
 
     # Showing -----------------------------------------------------------------------------------
 
+    @property
+    def survey(self) -> SurveyBench:
+        """The survey bench, built when it is first looked at."""
+        if self._survey is None:
+            made = SurveyBench(self.look, self.settings)
+            made.refused.connect(self._refused)
+            made.told.connect(self.say)
+            self.benches.addWidget(made)
+            self._survey = made
+            made.show_study(self.study)
+            if made.desk is not None:
+                made.desk.changed.append(self._show_next)
+        return self._survey
+
+    def show_bench(self, name: str) -> None:
+        """Show the survey or the line-up."""
+        bench = self.survey if name == "survey" else self.bench
+        self.benches.setCurrentWidget(bench)
+        for key, button in self._bench_buttons.items():
+            button.setChecked(key == name)
+        self._buttons["best_clock"].setVisible(bench is self.bench)
+        bench.refresh()
+        self._next = NextStep("")
+        self._show_next()
+        if isinstance(bench, SurveyBench):
+            bench.fit()
+            bench.entry.value.setFocus()
+        else:
+            bench.face.setFocus()
+
+    @property
+    def surveying(self) -> bool:
+        """Whether the survey bench is in front."""
+        return self._survey is not None and self.benches.currentWidget() is self._survey
+
+    def fit(self) -> None:
+        """Show everything on the bench in front."""
+        (self.survey if self.surveying else self.bench).fit()
+
+    def zoom(self, factor: float) -> None:
+        """Enlarge or shrink the drawing in front."""
+        sight = self.survey.sight if self.surveying else self.bench.sight
+        sight.set_scale(sight.scale * factor)
+
     def take(self, study: Study) -> None:
         """Work on ``study`` from now on."""
         self.study = study
         study.changed.append(self.refresh)
         self.bench.show_study(study)
+        if self._survey is not None:
+            self._survey.show_study(study)
+            if self._survey.desk is not None:
+                self._survey.desk.changed.append(self._show_next)
+        self.assessor.show_study(study)
         self.refresh()
         self.bench.choose(study.solution.findings[0].id)
 
     def refresh(self) -> None:
         """Show the study as it stands."""
         study = self.study
-        self.bench.refresh()
+        if self.surveying:
+            self.survey.refresh()
+        else:
+            self.bench.refresh()
+        if not self.bench.pulling:
+            self.assessor.changed()
         job = study.job
         name = job.title or "Untitled job"
         mark = "● " if study.modified else ""
@@ -227,11 +306,14 @@ class MainWindow(QWidget):
         self.files.changed()
 
     def _show_next(self) -> None:
-        before, self._next = self._next, next_step(self.study.solution)
+        asked = self.survey.next_sentence() if self.surveying else ""
+        before, self._next = self._next, NextStep(asked) if asked else next_step(self.study.solution)
         if before.sentence == self._next.sentence:
             return
         self.next_label.setText(f"<span style='font-weight:600'>Next:</span> {escape(self._next.sentence)}")
-        self.next_button.setText("Do it" if self._next.remedy else "Show" if self._next.finding else "Template…")
+        self.next_button.setText(
+            "Do it" if self._next.remedy else "Show" if self._next.finding or asked else "Template…"
+        )
 
     def show_panel(self, name: str) -> None:
         """Open the panel called ``name``, or fold it away when it is open."""
@@ -281,7 +363,9 @@ class MainWindow(QWidget):
     def do_next(self) -> None:
         """Do what the footer says."""
         step = self._next
-        if step.remedy is not None:
+        if self.surveying:
+            self.survey.do_next()
+        elif step.remedy is not None:
             self.bench.change(step.remedy.action, step.remedy.edits)
         elif step.finding is not None:
             self.bench.choose(step.finding.id)
@@ -311,6 +395,8 @@ class MainWindow(QWidget):
         if isinstance(app, QApplication):
             apply_look(app, self.look)
         self.bench.dress(self.look)
+        if self._survey is not None:
+            self._survey.dress(self.look)
         self.refresh()
 
     def watch(self, task: workers.Task) -> None:
@@ -345,6 +431,8 @@ class MainWindow(QWidget):
         if not self.files.may_leave():
             event.ignore()
             return
+        if self._survey is not None:
+            self._survey.close_gauge()
         self.files.closing()
         workers.wait_for_all()
         event.accept()

@@ -6,13 +6,15 @@ from pathlib import Path
 
 from bicentra.core.base.errors import StoreError
 from bicentra.core.base.finding import Edit
+from bicentra.core.certainty.assess import Assessment, assess
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.validate import validate
-from bicentra.core.solution import Solution, solve
+from bicentra.core.solution import Solution, ranked, solve
 from bicentra.study import store
 
 MOST_STEPS = 500
+SURVEY_IDS = ("survey-agreement", "lug-face-tilt", "corner-mismatch", "rotor-runout")
 
 
 @dataclass(frozen=True)
@@ -35,6 +37,7 @@ class Study:
         self._done: list[Step] = []
         self._undone: list[Step] = []
         self._solution = solve(job)
+        self._assessment: Assessment | None = None
         self._quick = False
         self.changed: list[Callable[[], None]] = []
 
@@ -45,8 +48,44 @@ class Study:
 
     @property
     def solution(self) -> Solution:
-        """What the job as it stands solves to."""
+        """What the job as it stands solves to, with its uncertainty as soon as that is worked out.
+
+        Until then the survey's own findings of a moment ago stand in, if no reading has changed.
+        """
+        known = self._assessment
+        if known is None:
+            return self._solution
+        if known.solution.job is self._job:
+            return known.solution
+        if known.solution.job.survey is not self._job.survey:
+            return self._solution
+        kept = tuple(f for f in known.solution.findings if f.id in SURVEY_IDS)
+        return replace(self._solution, findings=ranked((*self._solution.findings, *kept)))
+
+    @property
+    def plain_solution(self) -> Solution:
+        """What the job solves to without a look at its survey."""
         return self._solution
+
+    @property
+    def assessment(self) -> Assessment | None:
+        """What the survey says about the job as it stands; ``None`` until it is worked out."""
+        known = self._assessment
+        return known if known is not None and known.solution.job is self._job else None
+
+    def assess(self) -> Assessment:
+        """Work out what the survey says about the job as it stands, now, and take it up."""
+        made = assess(self._solution)
+        self.take_assessment(made)
+        return made
+
+    def take_assessment(self, made: Assessment) -> bool:
+        """Take up an assessment worked out elsewhere; one about a job that has changed since is let go."""
+        if made.solution.job is not self._job:
+            return False
+        self._assessment = made
+        self._tell()
+        return True
 
     @property
     def modified(self) -> bool:

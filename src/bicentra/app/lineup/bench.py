@@ -62,7 +62,7 @@ class LineupBench(QWidget):
         self._searching: Job | None = None
         self._task: workers.Task | None = None
         self._chosen = ""
-        self._pulling = False
+        self.pulling = False
         self.face = SightlineView("Along the axle, seen from outboard", self.sight, FACE_NUDGES)
         self.section = SightlineView("Across the rotor, cut at the caliper", self.sight, SECTION_NUDGES)
         self._build_findings(look)
@@ -156,7 +156,7 @@ class LineupBench(QWidget):
         units = units_of(job.display_units)
         self.face.show_drawing(face_view(solution, search), values, flip, units)
         self.section.show_drawing(section_view(solution), values, 1.0, units)
-        if not self._pulling:
+        if not self.pulling:
             self._show_list()
         if search is None:
             self._search_timer.start()
@@ -232,18 +232,18 @@ class LineupBench(QWidget):
         return True
 
     def _drag(self, handle: Handle, value: float) -> None:
-        self._pulling = True
+        self.pulling = True
         edits: list[tuple[str, object]] = [(handle.path, value)]
         self.change(HANDLE_LABELS.get(handle.path, handle.name), tuple(edits), f"drag {handle.path}", quick=True)
 
     def _release(self) -> None:
-        self._pulling = False
+        self.pulling = False
         if self.study is not None:
             self.study.end_group()
         self._show_detail()
 
     def _cancel(self) -> None:
-        self._pulling = False
+        self.pulling = False
         if self.study is not None:
             for path in HANDLE_LABELS:
                 self.study.cancel_group(f"drag {path}")

@@ -67,6 +67,7 @@ class SightlineView(QWidget):
         self.drawing: Drawing | None = None
         self.labels: tuple[Placed, ...] = ()
         self.flip = 1.0
+        self.exaggeration = ""
         self.units: Units = "mm"
         self._shapes: tuple[Painted, ...] = ()
         self._pan = QPointF(0.0, 0.0)
@@ -248,7 +249,12 @@ class SightlineView(QWidget):
             painter.drawRect(self.rect().adjusted(1, 1, -2, -2))
 
     def _paint_scale_bar(self, painter: QPainter) -> None:
+        """The bar that proves the scale; of an exaggerated drawing only the factor is told."""
         look, scale = self.sight.look, self.sight.scale
+        if self.exaggeration:
+            painter.setPen(colour(look.faint))
+            painter.drawText(QPointF(12, self.height() - 10.0), self.exaggeration)
+            return
         one = 25.4 if self.units == "in" else 1.0
         count = next((bar for bar in SCALE_BARS if bar * one * scale >= 48), SCALE_BARS[-1])
         long = count * one

@@ -177,7 +177,7 @@ class PointsField(TextField):
         return tuple(points)
 
 
-class _CalmCombo(QComboBox):
+class CalmCombo(QComboBox):
     """A choice that does not change when the page under it is scrolled."""
 
     def wheelEvent(self, event: QWheelEvent) -> None:
@@ -193,7 +193,7 @@ class ChoiceField(FieldBox):
 
     def __init__(self, path: str, label: str, choices: tuple[str, ...], help_text: str = "", none: str = "") -> None:
         super().__init__(path, label, help_text)
-        self.editor = _CalmCombo()
+        self.editor = CalmCombo()
         if none:
             self.editor.addItem(none, None)
         for word in choices:

@@ -3,17 +3,16 @@
 import math
 from html import escape
 
-from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt
-from PySide6.QtGui import QFont, QFontMetrics, QPainter
-from PySide6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem
+from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QSize, Qt
+from PySide6.QtGui import QPainter
+from PySide6.QtWidgets import QStyledItemDelegate, QStyleOptionViewItem
 
-from bicentra.app.theme import Look, colour
-from bicentra.app.widgets.verdict_mark import paint_mark
+from bicentra.app.theme import Look
+from bicentra.app.widgets.row import ROW_PX, Row, paint_row
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.quantities import Units, show_length
 
 Index = QModelIndex | QPersistentModelIndex
-ROW_PX = 44
 
 
 def value_text(value: float, unit: str, units: Units) -> str:
@@ -87,32 +86,13 @@ class FindingsPainter(QStyledItemDelegate):
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
         """Paint the row at ``index``."""
         finding, look = self._model.findings[index.row()], self.look
-        rect = QRectF(option.rect)
-        chosen = bool(option.state & QStyle.StateFlag.State_Selected)
-        painter.save()
-        if chosen:
-            painter.fillRect(rect, colour(look.accent))
-        ink = colour(look.accent_text if chosen else look.verdict(finding.verdict.value))
-        text = colour(look.accent_text if chosen else look.text)
-        paper = colour(look.accent if chosen else look.card)
-        paint_mark(painter, QRectF(rect.left() + 8, rect.top() + 9, 24, 24), finding.verdict.value, ink, paper)
-        font = QFont(option.font)
-        font.setWeight(QFont.Weight.DemiBold if finding.verdict.value in ("stop", "caution") else QFont.Weight.Normal)
-        value = value_text(finding.value, finding.unit, self._model.units)
-        wide = QFontMetrics(font).horizontalAdvance(value) + 8
-        title = QRectF(rect.left() + 40, rect.top() + 4, rect.width() - 48 - wide, 20)
-        painter.setFont(font)
-        painter.setPen(text)
-        shown = QFontMetrics(font).elidedText(finding.title, Qt.TextElideMode.ElideRight, int(title.width()))
-        painter.drawText(title, Qt.AlignmentFlag.AlignVCenter, shown)
-        painter.drawText(QRectF(rect.right() - wide - 4, rect.top() + 4, wide, 20), Qt.AlignmentFlag.AlignCenter, value)
-        font.setWeight(QFont.Weight.Normal)
-        font.setPixelSize(12)
-        painter.setFont(font)
-        painter.setPen(ink)
-        painter.drawText(QRectF(rect.left() + 40, rect.top() + 23, rect.width() - 48, 17), Qt.AlignmentFlag.AlignVCenter,
-                         _second_line(finding, self._model.units))  # fmt: skip
-        painter.restore()
+        row = Row(
+            finding.verdict.value,
+            finding.title,
+            value_text(finding.value, finding.unit, self._model.units),
+            _second_line(finding, self._model.units),
+        )
+        paint_row(painter, option, row, look)
 
 
 def _second_line(finding: Finding, units: Units) -> str:

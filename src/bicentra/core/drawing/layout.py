@@ -60,6 +60,7 @@ class Placed:
     tag: str
     edits: str
     verdict: str
+    ghost: bool = False
 
 
 Try = tuple[Box, Callable[[Box], Placed]]
@@ -139,7 +140,7 @@ def _drawn(dim: Dimension, points: tuple[Point, Point], ends: tuple[Point, Point
         lines.append(((first[0] - ux * tail, first[1] - uy * tail), first))
         lines.append((last, (last[0] + ux * tail, last[1] + uy * tail)))
         arrows = ((first, (-ux, -uy)), (last, (ux, uy)))
-    return Placed(dim.text, box, tuple(lines), arrows, dim.tag, dim.edits, dim.verdict)
+    return Placed(dim.text, box, tuple(lines), arrows, dim.tag, dim.edits, dim.verdict, dim.ghost)
 
 
 def _on_lane(point: Point, side: Point, out: float) -> Point:

@@ -74,6 +74,7 @@ class Dimension:
 
     ``base``: where, along ``side``, the lanes for dimension lines begin [mm]; ``lane`` counts outward. ``rank`` 0 is
     shown first and 3 last. ``edits``: key path of the number this dimension shows, when it may be typed over.
+    ``ghost``: nothing has been measured here yet.
     """
 
     a: Point
@@ -87,6 +88,7 @@ class Dimension:
     rank: int = 1
     edits: str = ""
     verdict: str = ""
+    ghost: bool = False
 
 
 @dataclass(frozen=True)

@@ -1,0 +1,51 @@
+"""Works out in a thread what the survey says about the job, a moment after each change."""
+
+from PySide6.QtCore import QObject, QTimer
+
+from bicentra.app import workers
+from bicentra.core.certainty.assess import Assessment, assess
+from bicentra.study.study import Study
+
+DELAY_MS = 60
+
+
+class Assessor(QObject):
+    """Keeps the assessment of the open study up to date; a job that changes meanwhile is looked at again."""
+
+    def __init__(self, parent: QObject) -> None:
+        super().__init__(parent)
+        self._study: Study | None = None
+        self._task: workers.Task | None = None
+        self._timer = QTimer(self)
+        self._timer.setSingleShot(True)
+        self._timer.setInterval(DELAY_MS)
+        self._timer.timeout.connect(self._start)
+
+    def show_study(self, study: Study) -> None:
+        """Work on ``study`` from now on."""
+        self._study = study
+        self.changed()
+
+    def changed(self) -> None:
+        """The job may have changed: look at it before long."""
+        if self._study is not None and self._study.assessment is None:
+            self._timer.start()
+
+    def hold(self) -> None:
+        """Something is being pulled: wait."""
+        self._timer.stop()
+
+    def _start(self) -> None:
+        study = self._study
+        if study is None or study.assessment is not None:
+            return
+        solution = study.plain_solution
+        task = workers.Task("Survey", lambda _running: assess(solution))
+        task.signals.finished.connect(self._finished)
+        self._task = task
+        workers.start(task)
+
+    def _finished(self, made: object) -> None:
+        study = self._study
+        if study is not None and isinstance(made, Assessment) and not study.take_assessment(made):
+            self.changed()

@@ -1,0 +1,452 @@
+"""The survey bench: what is asked, the sheet it is read on, and what follows from it, side by side."""
+
+from collections.abc import Callable
+from dataclasses import replace
+
+from PySide6.QtCore import QRectF, QSettings, Qt, Signal
+from PySide6.QtGui import QResizeEvent
+from PySide6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QMenu,
+    QPushButton,
+    QStackedWidget,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bicentra.app.lineup.sight import Sight
+from bicentra.app.survey.corner_plan import CornerPlan
+from bicentra.app.survey.entry import EntryBar
+from bicentra.app.survey.errands import Errands
+from bicentra.app.survey.gauge_box import STATES, GaugeBox, GaugeDialog
+from bicentra.app.survey.parts_side import PartsSide
+from bicentra.app.survey.readings import ReadingsSide
+from bicentra.app.survey.sheet import SurveySheet
+from bicentra.app.survey.sides import FacesSide, RunoutSide
+from bicentra.app.theme import Look
+from bicentra.core.base.errors import BicentraError
+from bicentra.core.drawing.survey_view import ellipse_factor, feature_places, survey_view
+from bicentra.core.parts.survey import PartMeasure
+from bicentra.core.survey import record
+from bicentra.core.survey.advice import Advice
+from bicentra.study.study import Study
+from bicentra.study.survey_desk import Ask, SurveyDesk
+
+ROOM_PX = (90.0, 120.0)
+SIDE_PX = (300, 372)
+SIDES = (("readings", "Readings"), ("faces", "Faces"), ("runout", "Runout"), ("parts", "Parts"))
+
+
+class SurveyBench(QWidget):
+    """Everything of the survey. Changes go to the study; ``refused`` carries a message when one is not taken."""
+
+    refused = Signal(str, str)
+    told = Signal(str)
+
+    def __init__(self, look: Look, settings: QSettings) -> None:
+        super().__init__()
+        self.setObjectName("desk")
+        self.settings = settings
+        self.desk: SurveyDesk | None = None
+        self.sight = Sight()
+        self.sight.look = look
+        self.sheet = SurveySheet(self.sight)
+        self.entry = EntryBar()
+        self.plan = CornerPlan()
+        self.gauge = GaugeBox(self, settings)
+        self.readings, self.faces, self.runout, self.parts = ReadingsSide(), FacesSide(), RunoutSide(), PartsSide()
+        self.errands = Errands(self)
+        self._offers: list[QPushButton] = []
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        column.addLayout(self._top())
+        middle = QHBoxLayout()
+        middle.setSpacing(6)
+        left = QVBoxLayout()
+        left.setSpacing(6)
+        left.addWidget(self.sheet, 1)
+        left.addWidget(self.entry)
+        middle.addLayout(left, 1)
+        middle.addWidget(self._side())
+        column.addLayout(middle, 1)
+        self._connect()
+        self.dress(look)
+
+    # Building -----------------------------------------------------------------------------------
+
+    def _top(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setSpacing(6)
+        row.addWidget(self.plan)
+        self.by = QLineEdit(str(self.settings.value("survey/by", "")))
+        self.by.setPlaceholderText("who measures")
+        self.by.setAccessibleName("Who measures")
+        self.by.setMaximumWidth(130)
+        self.by.editingFinished.connect(self._named)
+        row.addWidget(self.by)
+        self.gauge_button = QPushButton("Gauge…")
+        self.gauge_button.setToolTip(
+            "A gauge that sends lines of text; one that types like a keyboard needs no setting"
+        )
+        self.gauge_button.clicked.connect(self.choose_gauge)
+        row.addWidget(self.gauge_button)
+        self.gauge_state = QLabel("no gauge")
+        self.gauge_state.setObjectName("faint")
+        self.gauge_state.setWordWrap(True)
+        row.addWidget(self.gauge_state, 1)
+        self.more = QToolButton()
+        self.more.setText("Readings  ▾")
+        self.more.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        menu = QMenu(self.more)
+        for text, call in (("Add a feature…", self.errands.add_feature), ("Measure every distance once more", self.again_all),
+                           ("Take in a CSV table…", self.errands.take_csv), ("Write a CSV table…", self.errands.write_csv),
+                           ("Start the simulated gauge", self.simulate_gauge)):  # fmt: skip
+            menu.addAction(text).triggered.connect(call)
+        self.more.setMenu(menu)
+        row.addWidget(self.more)
+        self.use_button = QPushButton("Use in the job…")
+        self.use_button.setObjectName("primary")
+        self.use_button.setToolTip("Puts the survey's numbers into hub, lugs and parts, after showing before and after")
+        self.use_button.clicked.connect(self.errands.use)
+        row.addWidget(self.use_button)
+        return row
+
+    def _side(self) -> QWidget:
+        self._side_box = QWidget()
+        self._side_box.setObjectName("desk")
+        column = QVBoxLayout(self._side_box)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        tabs = QHBoxLayout()
+        self.stack = QStackedWidget()
+        self.tabs: dict[str, QToolButton] = {}
+        for name, title in SIDES:
+            button = QToolButton()
+            button.setText(title)
+            button.setCheckable(True)
+            button.clicked.connect(lambda _checked=False, name=name: self.show_side(name))
+            self.tabs[name] = button
+            tabs.addWidget(button)
+            self.stack.addWidget(getattr(self, name))
+        tabs.addStretch(1)
+        column.addLayout(tabs)
+        column.addWidget(self.stack, 1)
+        head = QLabel("What to measure next")
+        head.setObjectName("group")
+        column.addWidget(head)
+        self._next = QVBoxLayout()
+        self._next.setSpacing(4)
+        column.addLayout(self._next)
+        self.show_side("readings")
+        return self._side_box
+
+    def _connect(self) -> None:
+        self.sheet.feature_picked.connect(lambda name: self.with_desk(lambda desk: desk.pick(name)))
+        self.sheet.typed_over.connect(self._label_clicked)
+        self.sheet.fit_wanted.connect(self.fit)
+        self.sheet.escaped.connect(lambda: self.with_desk(lambda desk: desk.ask_next()))
+        self.entry.given.connect(self._given)
+        self.entry.skipped.connect(self._skip)
+        self.entry.sense_wanted.connect(lambda sense: self.with_desk(lambda desk: desk.with_sense(sense)))
+        self.entry.angle_wanted.connect(lambda: self.with_desk(lambda desk: desk.as_angle()))
+        self.entry.instrument_chosen.connect(self._instrument)
+        self.entry.spot_changed.connect(self._spot)
+        self.plan.chosen.connect(self.turn_to)
+        self.gauge.reading.connect(self._gauged)
+        self.gauge.state.connect(self._gauge_state)
+        self.readings.chosen.connect(self._light)
+        self.readings.again.connect(self._again)
+        self.readings.corrected.connect(self.errands.correct)
+        self.readings.aside.connect(self._aside)
+        self.faces.spot_wanted.connect(lambda name: self.with_desk(lambda desk: desk.ask(desk.spot_ask(name))))
+        self.faces.anew_wanted.connect(self._face_anew)
+        self.runout.sweep_wanted.connect(self._sweep)
+        self.runout.turn_chosen.connect(self._turn)
+        self.parts.measured.connect(self._part)
+        self.parts.used.connect(
+            lambda title, path, value: self._edit(f"Use the measured {title[0].lower()}{title[1:]}", path, value)
+        )
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Give the side about a third of the bench, within bounds."""
+        self._side_box.setFixedWidth(min(max(self.width() * 33 // 100, SIDE_PX[0]), SIDE_PX[1]))
+        super().resizeEvent(event)
+
+    # Showing ------------------------------------------------------------------------------------
+
+    def show_study(self, study: Study) -> None:
+        """Work on ``study`` from now on."""
+        self.desk = SurveyDesk(study)
+        self.desk.by = self.by.text()
+        self.desk.changed.append(self._show)
+        self.desk.ask_next()
+        self.fit()
+
+    def refresh(self) -> None:
+        """Show the study as it stands; what is asked for follows."""
+        if self.desk is not None:
+            self.desk.refresh()
+            self._show()
+
+    def dress(self, look: Look) -> None:
+        """Show the bench in ``look``."""
+        self.sight.dress(look)
+        self.plan.look = look
+        self.plan.update()
+        for side in (self.readings, self.faces, self.runout):
+            side.dress(look)
+
+    def show_side(self, name: str) -> None:
+        """Show readings, faces, runout or parts."""
+        self.stack.setCurrentWidget(getattr(self, name))
+        for key, button in self.tabs.items():
+            button.setChecked(key == name)
+        self._show_current_side()
+
+    def _show(self) -> None:
+        desk = self.desk
+        if desk is None:
+            return
+        job, done = desk.study.job, desk.done
+        drawing = survey_view(job, done, desk.wanted, desk.picked)
+        flip = -1.0 if desk.corner.endswith("left") else 1.0
+        self.sheet.title = f"Hub face, {desk.corner.replace('-', ' ')}, seen from outboard"
+        if done.adjusted is not None and any(done.adjusted.known(n) for n in done.adjusted.network.points):
+            self.sheet.title += f" · blue: 95 % error ellipses × {ellipse_factor(done):g}"
+        self.sheet.show_drawing(drawing, {}, flip, desk.words.units)
+        places = feature_places(job, done)
+        self.sheet.show_features({name: (flip * x, y) for name, (x, y) in places.items()})
+        self.entry.show_ask(desk.asked, desk.words.units)
+        self.plan.show_job(job, desk.corner)
+        self._show_current_side()
+        self._show_offers()
+
+    def _show_current_side(self) -> None:
+        desk = self.desk
+        if desk is None:
+            return
+        current = self.stack.currentWidget()
+        if current is self.readings:
+            self.readings.show_done(desk.done, desk.words)
+        elif isinstance(current, FacesSide | RunoutSide | PartsSide):
+            current.show_done(desk.study.job, desk.done, desk.words)
+
+    def _show_offers(self) -> None:
+        for button in self._offers:
+            button.hide()
+            button.deleteLater()
+        self._offers = []
+        for advice in (self.desk.advice if self.desk else ())[:3]:
+            button = QPushButton()
+            button.setObjectName("offer")
+            label = QLabel(advice.sentence)
+            label.setWordWrap(True)
+            label.setTextFormat(Qt.TextFormat.PlainText)
+            label.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+            inside = QVBoxLayout(button)
+            inside.setContentsMargins(10, 5, 10, 5)
+            inside.addWidget(label)
+            button.setMinimumHeight(label.heightForWidth(self._side_box.width() - 24) + 14)
+            button.setAccessibleName(advice.sentence)
+            button.clicked.connect(lambda _checked=False, advice=advice: self.follow(advice))
+            self._offers.append(button)
+            self._next.addWidget(button)
+
+    def fit(self) -> None:
+        """Show the whole sheet."""
+        if self.sheet.drawing is not None:
+            self.sheet.centre()
+            self.sight.set_scale(self.sheet.fit_scale(ROOM_PX), fitted=True)
+
+    def next_sentence(self) -> str:
+        """Return what to do next, in one sentence."""
+        offers = self.desk.advice if self.desk is not None else ()
+        return offers[0].sentence if offers else "The survey has all it needs: use it in the job."
+
+    def do_next(self) -> None:
+        """Do what the sentence says."""
+        offers = self.desk.advice if self.desk is not None else ()
+        if offers:
+            self.follow(offers[0])
+        else:
+            self.errands.use()
+
+    # Asking and taking --------------------------------------------------------------------------
+
+    def with_desk(self, call: Callable[[SurveyDesk], object]) -> None:
+        """Do something with the desk; the field is ready for the value then."""
+        if self.desk is not None:
+            call(self.desk)
+            self.entry.value.setFocus()
+
+    def attempt(self, call: Callable[[], object], path: str = "") -> bool:
+        """Do ``call``; what it refuses is shown at the entry and in the footer."""
+        try:
+            call()
+        except BicentraError as error:
+            self.entry.refuse(f"Not taken: {error}")
+            self.refused.emit(path or getattr(error, "path", ""), str(error))
+            return False
+        return True
+
+    def follow(self, advice: Advice) -> None:
+        """Do what ``advice`` says: ask for its reading, or the question it stands for."""
+        desk = self.desk
+        if desk is None or desk.ask_for(advice):
+            self.entry.value.setFocus()
+        elif advice.kind == "feature":
+            self.errands.add_feature()
+        elif advice.kind == "side":
+            self.errands.state_side(advice.ends[0])
+
+    def _given(self, value: float, plumb: bool) -> None:
+        desk = self.desk
+        if desk is not None and self.attempt(lambda: desk.take_lean(value) if plumb else desk.take(value)):
+            self.entry.value.setFocus()
+
+    def _skip(self) -> None:
+        desk = self.desk
+        if desk is not None:
+            self.attempt(desk.skip)
+            self.entry.value.setFocus()
+
+    def _gauged(self, value: float, text: str) -> None:
+        """A reading has come from the gauge: it answers what is asked for, as if it had been typed."""
+        desk = self.desk
+        if desk is None or not self.isVisible() or desk.asked is None:
+            self._gauge_state("garbled", f"{text}: let go, nothing is asked for")
+        elif desk.asked.is_angle:
+            self._gauge_state("garbled", f"{text}: let go, an angle is asked for")
+        elif self.attempt(lambda: desk.take(value)):
+            self.told.emit(f"Gauge: {text}")
+
+    def _instrument(self, name: str) -> None:
+        if self.desk is not None:
+            self.desk.instrument = name
+
+    def _spot(self, at: float, radius: float) -> None:
+        desk = self.desk
+        if desk is not None and desk.asked is not None and desk.asked.kind in ("depth", "sweep"):
+            desk.ask(replace(desk.asked, at_deg=at, radius_mm=radius))
+
+    def _named(self) -> None:
+        self.settings.setValue("survey/by", self.by.text())
+        if self.desk is not None:
+            self.desk.by = self.by.text().strip()
+
+    def turn_to(self, corner: str) -> None:
+        """Work on another corner."""
+        if self.desk is not None:
+            self.desk.turn_to(corner)
+            self.fit()
+
+    # The sheet and the list ---------------------------------------------------------------------
+
+    def _label_clicked(self, edits: str, _rect: QRectF) -> None:
+        """A dimension was clicked: a ghost asks for its reading, a reading is chosen and asked for again."""
+        kind, *rest = edits.split(":")
+        desk = self.desk
+        if desk is None:
+            return
+        if kind == "reading":
+            self.show_side("readings")
+            self.readings.choose(rest[0], int(rest[1]))
+        elif kind == "wanted":
+            desk.ask_for(desk.wanted[int(rest[0])])
+        self.entry.value.setFocus()
+
+    def _light(self, which: str, index: int) -> None:
+        self.sight.light(frozenset({f"reading:{which}:{index}"}))
+
+    def ask_of(self, which: str, index: int) -> Ask:
+        """Return the question that has a reading of the survey measured once more."""
+        item = getattr(self.desk.survey, which)[index]  # type: ignore[union-attr]
+        ends = (item.name,) if which == "features" else (item.from_, item.to)
+        return Ask("again", ends, getattr(item, "sense", "near-near"), which, index, why="as chosen in the list")
+
+    def _again(self, which: str, index: int) -> None:
+        self.with_desk(lambda desk: desk.ask(self.ask_of(which, index)))
+
+    def _aside(self, which: str, index: int, out: bool) -> None:
+        desk = self.desk
+        if desk is not None:
+            name = self.ask_of(which, index).name
+            label = f"{'Set aside' if out else 'Count again'} {name}"
+            why = "by hand" if out else ""
+            self.attempt(lambda: desk.write(label, record.set_aside(desk.survey, which, index, why)))
+
+    # Faces, sweeps, parts -----------------------------------------------------------------------
+
+    def _face_anew(self, name: str) -> None:
+        desk = self.desk
+        if desk is not None:
+            after = record.with_spots(desk.survey, name, (), "read anew", desk.stamp())
+            if self.attempt(lambda: desk.write(f"Read the face of {name} anew", after)):
+                self.with_desk(lambda d: d.ask(d.spot_ask(name)))
+
+    def _sweep(self, on: str) -> None:
+        """Ask for a sweep from its beginning; a finished one is taken anew."""
+        desk = self.desk
+        if desk is None:
+            return
+        old = next((s for s in desk.survey.sweeps if s.on == on), None)
+        if old is not None and old.readings:
+            anew = record.with_sweep(desk.survey, on, old.radius_mm, {}, desk.stamp())
+            if not self.attempt(lambda: desk.write(f"Sweep the {on.replace('-', ' ')} anew", anew)):
+                return
+        self.with_desk(lambda d: d.ask(d.sweep_ask(on)))
+
+    def _turn(self, turn: int) -> None:
+        self._edit(f"Turn the rotor by {turn} stud{'' if turn == 1 else 's'}", "fit.rotor_turn_studs", turn)
+
+    def _edit(self, label: str, path: str, value: object) -> None:
+        desk = self.desk
+        if desk is not None:
+            self.attempt(lambda: desk.study.edit(label, ((path, value),)), path)
+
+    def _part(self, measure: PartMeasure) -> None:
+        desk = self.desk
+        if desk is not None:
+            stamp = desk.stamp().fields()
+            full = replace(measure, **stamp)
+            self.attempt(lambda: desk.write("Measure a part", record.with_part(desk.survey, full)))
+
+    def again_all(self) -> None:
+        """Ask for every distance once more."""
+        self.with_desk(lambda desk: desk.ask_all_again())
+
+    # The gauge ----------------------------------------------------------------------------------
+
+    def choose_gauge(self) -> None:
+        """Connect a gauge, or let the connected one go."""
+        if self.gauge.connected:
+            self.gauge.stop()
+            return
+        dialog = GaugeDialog(self, self.gauge.last_settings())
+        if not dialog.exec():
+            return
+        if dialog.simulate:
+            self.simulate_gauge()
+        elif dialog.settings is not None:
+            settings = dialog.settings
+            self.attempt(lambda: self.gauge.connect_to(settings))
+
+    def simulate_gauge(self) -> None:
+        """Start the simulated gauge and listen to it."""
+        self.attempt(self.gauge.simulate)
+
+    def _gauge_state(self, kind: str, text: str) -> None:
+        self.gauge_button.setText("Let the gauge go" if self.gauge.connected else "Gauge…")
+        played = "simulated: " if self.gauge.simulated is not None else ""
+        self.gauge_state.setText(f"{STATES.get(kind, '')} {played}{text}".strip() if kind != "off" else "no gauge")
+        self.gauge_state.setObjectName("wrong" if kind in ("lost", "garbled", "flooding") else "faint")
+        self.gauge_state.style().unpolish(self.gauge_state)
+        self.gauge_state.style().polish(self.gauge_state)
+
+    def close_gauge(self) -> None:
+        """The window closes: no thread is left behind."""
+        self.gauge.stop()

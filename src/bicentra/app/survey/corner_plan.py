@@ -1,0 +1,71 @@
+"""The corners as the vehicle is seen from above: which one is worked on, and how far each survey is."""
+
+from PySide6.QtCore import QRectF, Qt, Signal
+from PySide6.QtGui import QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QGridLayout, QToolButton, QWidget
+
+from bicentra.app.theme import LIGHT, Look, colour
+from bicentra.core.certainty.assess import surveyed
+from bicentra.core.parts.job import CORNERS, Job
+
+SHORT = {"front-left": "front left", "front-right": "front right", "rear-left": "rear left", "rear-right": "rear right"}
+MARKS = {"none": "–", "open": "◌", "wrong": "✗", "good": "✓"}
+WORDS = {
+    "none": "nothing measured",
+    "open": "not finished",
+    "wrong": "a reading is named as wrong",
+    "good": "readings agree",
+}
+
+
+def corner_state(job: Job, corner: str) -> str:
+    """Return none, open, wrong or good for the survey of a corner."""
+    done = surveyed(job, corner)
+    if done is None or done.adjusted is None:
+        return "none"
+    if done.suspects:
+        return "wrong"
+    return "good" if done.adjusted.passed and not done.adjusted.loose_names else "open"
+
+
+class CornerPlan(QWidget):
+    """Four buttons on a drawn vehicle, nose up."""
+
+    chosen = Signal(str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.look: Look = LIGHT
+        self.buttons: dict[str, QToolButton] = {}
+        grid = QGridLayout(self)
+        grid.setContentsMargins(4, 6, 4, 6)
+        grid.setHorizontalSpacing(22)
+        grid.setVerticalSpacing(4)
+        for corner in CORNERS:
+            button = QToolButton()
+            button.setObjectName("corner")
+            button.setCheckable(True)
+            button.setMinimumSize(104, 26)
+            button.clicked.connect(lambda _checked=False, corner=corner: self.chosen.emit(corner))
+            self.buttons[corner] = button
+            grid.addWidget(button, 0 if "front" in corner else 1, 0 if "left" in corner else 1)
+        self.setToolTip("The vehicle from above, nose up")
+
+    def show_job(self, job: Job, corner: str) -> None:
+        """Mark ``corner`` as the one worked on, and how far each is."""
+        for name, button in self.buttons.items():
+            state = corner_state(job, name)
+            button.setText(f"{SHORT[name]}  {MARKS[state]}")
+            button.setToolTip(f"{SHORT[name]}: {WORDS[state]}")
+            button.setAccessibleName(f"Corner {SHORT[name]}, {WORDS[state]}")
+            button.setChecked(name == corner)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paint the vehicle's outline behind the corners."""
+        del event
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(colour(self.look.edge), 2.0))
+        wide, high = 58.0, self.height() - 4.0
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRoundedRect(QRectF((self.width() - wide) / 2, 2.0, wide, high), 16.0, 10.0)

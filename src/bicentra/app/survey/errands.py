@@ -1,0 +1,110 @@
+"""Errands of the survey bench that ask somebody something: a feature, a side, a corrected value, a table, the takeover."""
+
+from dataclasses import replace
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from bicentra.app import dialogs
+from bicentra.app.survey import questions
+from bicentra.app.survey.readings import LISTS
+from bicentra.core.base.quantities import ANGLE, LENGTH, edit_text, parse_quantity
+from bicentra.core.survey import record
+from bicentra.core.survey.use import takeover
+from bicentra.study.readings import export_readings, import_readings
+
+if TYPE_CHECKING:
+    from bicentra.app.survey.bench import SurveyBench
+
+
+class Errands:
+    """Each asks, and does what was answered as one step of the history."""
+
+    def __init__(self, bench: "SurveyBench") -> None:
+        self.bench = bench
+
+    def add_feature(self) -> None:
+        """Ask for a feature and add it."""
+        desk = self.bench.desk
+        if desk is None:
+            return
+        have = {f.name for f in desk.survey.features}
+        names = [
+            n for n in ("pilot", *(lug.name for lug in desk.study.job.knuckle.lugs), "helper hole") if n not in have
+        ]
+        feature = questions.ask_feature(self.bench, desk.survey.axis is not None, names, desk.words.units)
+        if feature is not None and self.bench.attempt(lambda: desk.add_feature(feature)):
+            self.bench.fit()
+            self.bench.entry.value.setFocus()
+
+    def state_side(self, name: str) -> None:
+        """Ask on which side a feature lies and note it."""
+        desk = self.bench.desk
+        side = questions.ask_side(self.bench, name) if desk is not None else ""
+        if desk is not None and side:
+            features = tuple(replace(f, side=side) if f.name == name else f for f in desk.survey.features)
+            self.bench.attempt(lambda: desk.write(f"{name} lies {side}", replace(desk.survey, features=features)))
+
+    def use(self) -> None:
+        """Show what the survey would change in the job, and take it over as one step."""
+        desk = self.bench.desk
+        if desk is None:
+            return
+        plan = takeover(desk.study.job, desk.done)
+        if questions.ask_takeover(self.bench, plan, desk.words):
+            label = f"Use the survey of {desk.corner.replace('-', ' ')}"
+            if self.bench.attempt(lambda: desk.study.edit(label, plan.edits)):
+                count = len(plan.changes)
+                self.bench.told.emit(
+                    f"{count} number{'' if count == 1 else 's'} of the survey are in the job. Undo takes them back."
+                )
+
+    def take_csv(self) -> None:
+        """Add the readings of a CSV table."""
+        desk = self.bench.desk
+        path = (
+            dialogs.ask_file(self.bench, "Take in readings", Path.home(), "Tables (*.csv);;All files (*)")
+            if desk
+            else None
+        )
+        if desk is None or path is None:
+            return
+
+        def take() -> None:
+            survey, added = import_readings(path, desk.survey)
+            if added:
+                desk.write(f"Take in {added} readings from {path.name}", survey)
+            self.bench.told.emit(f"{added} readings taken in from {path.name}; what was there already is passed over.")
+
+        self.bench.attempt(take)
+        self.bench.fit()
+
+    def write_csv(self) -> None:
+        """Write the readings of this corner as a CSV table."""
+        desk = self.bench.desk
+        if desk is None:
+            return
+        name = Path.home() / f"{desk.corner}-readings.csv"
+        path = dialogs.ask_save(self.bench, name, "Write readings", "Tables (*.csv)")
+        if path is not None and self.bench.attempt(lambda: export_readings(path, desk.survey)):
+            self.bench.told.emit(f"Written: {path}")
+
+    def correct(self, which: str, index: int) -> None:
+        """Ask what a reading should say, and keep what it said."""
+        desk = self.bench.desk
+        if desk is None:
+            return
+        kind = ANGLE if which == "directions" else LENGTH
+        item = getattr(desk.survey, which)[index]
+        now = edit_text(getattr(item, LISTS[which]), kind, desk.words.units)
+        text = questions.ask_value(self.bench, self.bench.ask_of(which, index).name, now)
+        if text is None or not text.strip() or text == now:
+            return
+
+        def write() -> None:
+            value = parse_quantity(text, kind, "" if kind is ANGLE else desk.words.units)
+            after = record.corrected(
+                desk.survey, which, index, value, "written down wrongly", desk.stamp(kind is ANGLE)
+            )
+            desk.write(f"Correct {self.bench.ask_of(which, index).name}", after)
+
+        self.bench.attempt(write)

@@ -1,0 +1,143 @@
+"""The gauge on the bench: connect, watch its state, let it go. What it sends is handed on as plain values."""
+
+from PySide6.QtCore import QObject, QSettings, Qt, Signal
+from PySide6.QtWidgets import (
+    QComboBox,
+    QDialog,
+    QFormLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bicentra.core.base.errors import GaugeError
+from bicentra.study.gauge import BAUD_RATES, PATTERN, GaugeEvent, GaugeSettings, LineGauge, compile_pattern, ports
+from bicentra.study.gauge_sim import SimulatedGauge
+
+SIMULATED_S, SEED = 2.0, 1
+STATES = {"connected": "●", "reading": "●", "calm": "●", "quiet": "○", "lost": "✗", "garbled": "▲", "flooding": "▲"}
+
+
+class GaugeBox(QObject):
+    """Owns the gauge and the simulated one. Events come from another thread; Qt brings them over."""
+
+    reading = Signal(float, str)
+    state = Signal(str, str)
+    _came = Signal(object)
+
+    def __init__(self, parent: QObject, settings: QSettings) -> None:
+        super().__init__(parent)
+        self._settings = settings
+        self._gauge: LineGauge | None = None
+        self.simulated: SimulatedGauge | None = None
+        self._came.connect(self._heard, Qt.ConnectionType.QueuedConnection)
+
+    @property
+    def connected(self) -> bool:
+        """Whether a gauge is listened to (or looked for)."""
+        return self._gauge is not None
+
+    def last_settings(self) -> GaugeSettings:
+        """Return the settings last used."""
+        value = self._settings.value
+        return GaugeSettings(
+            str(value("gauge/port", "")),
+            int(str(value("gauge/baud", 9600))),
+            str(value("gauge/pattern", PATTERN)),
+            str(value("gauge/unit", "mm")),
+        )
+
+    def connect_to(self, settings: GaugeSettings, keep: bool = True) -> None:
+        """Listen to the gauge of ``settings``. Raises ``GaugeError`` for a pattern that cannot be used."""
+        compile_pattern(settings.pattern)
+        self.stop()
+        if keep:
+            for name in ("port", "baud", "pattern", "unit"):
+                self._settings.setValue(f"gauge/{name}", getattr(settings, name))
+        self._gauge = LineGauge(settings, self._came.emit)
+        self._gauge.start()
+
+    def simulate(self, seed: int = SEED, every: float = SIMULATED_S) -> None:
+        """Start the simulated gauge and listen to it by the same way as to a real one. Raises ``GaugeError``."""
+        self.stop()
+        self.simulated = SimulatedGauge(seed, every)
+        self.connect_to(GaugeSettings(self.simulated.port), keep=False)
+
+    def stop(self) -> None:
+        """Let the gauge go."""
+        gauge, self._gauge = self._gauge, None
+        if gauge is not None:
+            gauge.stop()
+        if self.simulated is not None and gauge is not None:
+            self.simulated.stop()
+            self.simulated = None
+        self.state.emit("off", "")
+
+    def _heard(self, event: GaugeEvent) -> None:
+        if self._gauge is None:
+            return  # came after the gauge was let go
+        if event.kind == "reading":
+            self.reading.emit(event.value_mm, event.text)
+        self.state.emit(event.kind, event.text)
+
+
+class GaugeDialog(QDialog):
+    """Where the gauge is and how it speaks."""
+
+    def __init__(self, parent: QWidget, settings: GaugeSettings) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Gauge")
+        self.settings: GaugeSettings | None = None
+        self.simulate = False
+        column = QVBoxLayout(self)
+        form = QFormLayout()
+        self.port = QComboBox()
+        self.port.setEditable(True)
+        self.port.addItems(list(ports()))
+        self.port.setCurrentText(settings.port)
+        self.baud = QComboBox()
+        self.baud.addItems([str(rate) for rate in BAUD_RATES])
+        self.baud.setCurrentText(str(settings.baud))
+        self.unit = QComboBox()
+        self.unit.addItems(["mm", "in"])
+        self.unit.setCurrentText(settings.unit)
+        self.pattern = QLineEdit(settings.pattern)
+        self.pattern.setMinimumWidth(340)
+        for text, widget in (("Port, or socket://host:port", self.port), ("Baud rate", self.baud),
+                             ("Unit where a line names none", self.unit), ("Pattern of a line", self.pattern)):  # fmt: skip
+            form.addRow(text, widget)
+        column.addLayout(form)
+        self.wrong = QLabel(
+            "A gauge that types like a keyboard needs none of this: it fills the field and presses Enter."
+        )
+        self.wrong.setWordWrap(True)
+        column.addWidget(self.wrong)
+        row = QHBoxLayout()
+        for text, call in (("Connect", self._connect), ("Simulated gauge", self._simulate), ("Cancel", self.reject)):
+            button = QPushButton(text)
+            button.clicked.connect(call)
+            row.addWidget(button)
+        column.addLayout(row)
+
+    def _connect(self) -> None:
+        made = GaugeSettings(
+            self.port.currentText().strip(), int(self.baud.currentText()), self.pattern.text(), self.unit.currentText()
+        )
+        try:
+            compile_pattern(made.pattern)
+        except GaugeError as error:
+            self.wrong.setObjectName("wrong")
+            self.wrong.setText(str(error))
+            return
+        if not made.port:
+            self.wrong.setText("Name the port first, such as /dev/ttyUSB0 or socket://127.0.0.1:5000.")
+            return
+        self.settings = made
+        self.accept()
+
+    def _simulate(self) -> None:
+        self.simulate = True
+        self.accept()

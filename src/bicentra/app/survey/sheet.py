@@ -1,0 +1,61 @@
+"""The sheet of the survey: the hub face on screen. Two features picked ask for the distance between them."""
+
+from PySide6.QtCore import QPointF, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent
+
+from bicentra.app.lineup.sight import Sight
+from bicentra.app.lineup.view import SightlineView
+from bicentra.core.drawing.survey_view import feature_tag
+
+PICK_PX = 22.0
+PREFIX = feature_tag("")
+
+
+class SurveySheet(SightlineView):
+    """Shows the hub face. ``feature_picked`` carries a feature's name, by pointer or by keyboard."""
+
+    feature_picked = Signal(str)
+    escaped = Signal()
+
+    def __init__(self, sight: Sight) -> None:
+        super().__init__("Hub face, seen from outboard", sight, {})
+        self.names: tuple[str, ...] = ()
+        self.places: dict[str, tuple[float, float]] = {}
+        self._at = -1
+
+    def show_features(self, places: dict[str, tuple[float, float]]) -> None:
+        """Tell which features can be picked and where they lie on the drawing [mm]."""
+        self.places, self.names = places, tuple(places)
+        self._at = min(self._at, len(self.names) - 1)
+
+    def nearest(self, point: QPointF) -> str:
+        """Return the feature under ``point`` or close to it; empty when there is none."""
+        tag = self.feature_at(point)
+        if tag.startswith(PREFIX):
+            return tag.removeprefix(PREFIX)
+        close = [((self.to_px(place) - point).manhattanLength(), name) for name, place in self.places.items()]
+        distance, name = min(close, default=(PICK_PX + 1, ""))
+        return name if distance <= PICK_PX else ""
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Pick the feature under the pointer; everything else as on any sheet."""
+        name = self.nearest(event.position()) if event.button() == Qt.MouseButton.LeftButton else ""
+        if name and self.label_at(event.position()) is None:
+            self.setFocus(Qt.FocusReason.MouseFocusReason)
+            self.feature_picked.emit(name)
+        else:
+            super().mousePressEvent(event)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Left and right go from feature to feature, space or Enter picks, Escape lets go."""
+        key = event.key()
+        if key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and self.names:
+            self._at = (self._at + (1 if key == Qt.Key.Key_Right else -1)) % len(self.names)
+            self.sight.light(frozenset({feature_tag(self.names[self._at])}))
+            self.setAccessibleDescription(f"{self.names[self._at]}; space picks it")
+        elif key in (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter) and 0 <= self._at < len(self.names):
+            self.feature_picked.emit(self.names[self._at])
+        elif key == Qt.Key.Key_Escape:
+            self.escaped.emit()
+        else:
+            super().keyPressEvent(event)

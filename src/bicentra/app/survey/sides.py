@@ -1,0 +1,183 @@
+"""Beside the sheet: the lug faces as a relief, the runout as polar traces with the index places to choose from."""
+
+import math
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from bicentra.app.lineup.sight import Sight
+from bicentra.app.lineup.view import SightlineView
+from bicentra.app.theme import Look
+from bicentra.core.base.wording import Words
+from bicentra.core.drawing.model import Drawing
+from bicentra.core.drawing.relief_view import relief_factor, relief_view
+from bicentra.core.drawing.runout_view import runout_factor, runout_view
+from bicentra.core.parts.job import Job
+from bicentra.core.survey.corner import Surveyed, lug_features
+from bicentra.core.survey.runout import floor_tir
+from bicentra.core.survey.words import way_word
+
+ROOM_PX = (70.0, 96.0)
+
+
+class SmallView(SightlineView):
+    """A small exaggerated drawing that always shows everything."""
+
+    def __init__(self, title: str) -> None:
+        super().__init__(title, Sight(), {})
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setMinimumSize(150, 190)
+        self.fit_wanted.connect(self.fit)
+
+    def show_small(self, drawing: Drawing, exaggeration: str) -> None:
+        """Show ``drawing`` whole, with its factor told beside it."""
+        self.exaggeration = exaggeration
+        self.show_drawing(drawing, {})
+        self.fit()
+
+    def fit(self) -> None:
+        """Show everything."""
+        self.centre()
+        self.sight.set_scale(self.fit_scale(ROOM_PX), fitted=True)
+
+
+class _Side(QWidget):
+    """A small view with lines and buttons below it."""
+
+    def __init__(self, title: str) -> None:
+        super().__init__()
+        self.view = SmallView(title)
+        self._body = QWidget()
+        self._body.setObjectName("panelBody")
+        self._lines = QVBoxLayout(self._body)
+        self._lines.setContentsMargins(8, 6, 8, 6)
+        self._lines.setSpacing(5)
+        scroll = QScrollArea()
+        scroll.setWidgetResizable(True)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.setWidget(self._body)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(self.view, 5)
+        column.addWidget(scroll, 4)
+
+    def dress(self, look: Look) -> None:
+        """Show the view in ``look``."""
+        self.view.sight.dress(look)
+
+    def _clear(self) -> None:
+        while self._lines.count():
+            item = self._lines.takeAt(0)
+            widget = item.widget() if item else None
+            if widget is not None:
+                widget.hide()
+                widget.deleteLater()
+
+    def _line(self, text: str, faint: bool = False) -> None:
+        label = QLabel(text)
+        label.setWordWrap(True)
+        label.setTextFormat(Qt.TextFormat.PlainText)
+        if faint:
+            label.setObjectName("faint")
+        self._lines.addWidget(label)
+
+    def _button(self, text: str, call: object, tip: str = "", primary: bool = False) -> QPushButton:
+        button = QPushButton(text)
+        button.setToolTip(tip)
+        if primary:
+            button.setObjectName("primary")
+        button.clicked.connect(call)
+        self._lines.addWidget(button)
+        return button
+
+
+class FacesSide(_Side):
+    """The lug faces: relief, seat and lean of each, and what to read next."""
+
+    spot_wanted = Signal(str)
+    anew_wanted = Signal(str)
+
+    def __init__(self) -> None:
+        super().__init__("Lug faces")
+
+    def show_done(self, job: Job, done: Surveyed, words: Words) -> None:
+        """Show the faces of ``done``."""
+        self.view.show_small(relief_view(job, done), f"heights × {relief_factor(done):g}")
+        self._clear()
+        for name in lug_features(job, done.survey):
+            face = done.face(name)
+            if face is None or face.fault:
+                self._line(f"{name}: {face.fault if face else 'not read yet'}")
+            else:
+                lean = f"leans {face.tilt_deg:.2f}° ± {1.96 * face.sd_tilt_deg:.2f}° (95 %)"
+                if face.tilt_deg > 1.96 * face.sd_tilt_deg:
+                    lean += f", high towards {way_word(face.high_toward_deg)}"
+                seat = f"seat {words.size(round(face.z, 3)).replace('-', '−')} ± {words.gap(1.96 * face.sd_z)}"
+                self._line(f"{name}: {seat} from the hub face; {lean}.")
+            self._button(
+                f"Read a spot of {name}",
+                lambda _checked=False, name=name: self.spot_wanted.emit(name),
+                "Depth from the outer face of the straightedge lying on the hub face",
+            )
+            if face is not None and face.spots:
+                tip = "Takes the depths of this face away and asks for them again; the former ones stay in its history"
+                self._button(f"Read {name} anew", lambda _checked=False, name=name: self.anew_wanted.emit(name), tip)
+        self._line("z = straightedge thickness − depth; plane z₀ + a·x + b·y by least squares.", faint=True)
+        self._lines.addStretch(1)
+
+
+class RunoutSide(_Side):
+    """The sweeps: polar traces, what they mean, and the index places to choose from."""
+
+    sweep_wanted = Signal(str)
+    turn_chosen = Signal(int)
+
+    def __init__(self) -> None:
+        super().__init__("Runout")
+
+    def show_done(self, job: Job, done: Surveyed, words: Words) -> None:
+        """Show the sweeps of ``done``."""
+        self.view.show_small(runout_view(done), f"runout × {runout_factor(done):g}")
+        self._clear()
+        self._index(job, done, words)
+        hub = done.sweep("hub-face")
+        if hub is not None and not hub.fault:
+            rotor = done.sweep("rotor-face")
+            radius = rotor.radius if rotor else (job.rotor.diameter_mm or math.nan) / 2
+            floor = floor_tir(hub, radius)
+            if math.isfinite(floor):
+                self._line(
+                    f"The flange alone gives {words.gap(floor)} at the rotor's radius: no true rotor can beat it."
+                )
+        for sweep in done.sweeps:
+            if sweep.bump is not None:
+                where = sweep.on.replace("-", " ")
+                self._line(f"✗ {where}: one spot at {sweep.bump.at_deg:.0f}° stands {words.gap(sweep.bump.height)} off. "
+                           "Not tilt, not warp: look for dirt or a lip.")  # fmt: skip
+        for on, text in (("hub-face", "Sweep the hub face"), ("rotor-face", "Sweep the rotor's face (on the bench)")):
+            self._button(
+                text,
+                lambda _checked=False, on=on: self.sweep_wanted.emit(on),
+                "Twelve readings a turn, more if you like",
+            )
+        self._line("r = mean + A₁cos(φ − φ₁) + A₂cos(2φ − φ₂) + rest, by least squares.", faint=True)
+        self._lines.addStretch(1)
+
+    def _index(self, job: Job, done: Surveyed, words: Words) -> None:
+        if not done.index:
+            self._line("Sweep hub face and rotor's face: every index place is then worked out here.")
+            return
+        self._line("Rotor turned on its studs, towards up from the front, from where it was swept:")
+        now = job.fit.rotor_turn_studs % len(done.index)
+        best = done.best_index
+        for place in done.index:
+            marks = [m for m, on in (("as set", place.turn == now), ("best", place is best)) if on]
+            told = f"{place.turn} stud{'' if place.turn == 1 else 's'}: {words.gap(place.tir)} in all"
+            button = self._button(
+                told + (f"  ({', '.join(marks)})" if marks else ""),
+                lambda _checked=False, turn=place.turn: self.turn_chosen.emit(turn),
+                "Sets this index in the job",
+                primary=place is best and place.turn != now,
+            )
+            button.setCheckable(True)
+            button.setChecked(place.turn == now)

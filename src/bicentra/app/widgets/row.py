@@ -1,0 +1,52 @@
+"""One row of a list: a verdict's mark, a title with its value, and a second line. High enough for a thumb."""
+
+from dataclasses import dataclass
+
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QFont, QFontMetrics, QPainter
+from PySide6.QtWidgets import QStyle, QStyleOptionViewItem
+
+from bicentra.app.theme import Look, colour
+from bicentra.app.widgets.verdict_mark import paint_mark
+
+ROW_PX = 44
+
+
+@dataclass(frozen=True)
+class Row:
+    """What a row shows: verdict for the mark, title, value, second line."""
+
+    verdict: str
+    title: str
+    value: str
+    second: str
+
+
+def paint_row(painter: QPainter, option: QStyleOptionViewItem, row: Row, look: Look) -> None:
+    """Paint ``row`` where ``option`` says."""
+    rect = QRectF(option.rect)
+    chosen = bool(option.state & QStyle.StateFlag.State_Selected)
+    painter.save()
+    if chosen:
+        painter.fillRect(rect, colour(look.accent))
+    ink = colour(look.accent_text if chosen else look.verdict(row.verdict))
+    text = colour(look.accent_text if chosen else look.text)
+    paper = colour(look.accent if chosen else look.card)
+    paint_mark(painter, QRectF(rect.left() + 8, rect.top() + 9, 24, 24), row.verdict, ink, paper)
+    font = QFont(option.font)
+    font.setWeight(QFont.Weight.DemiBold if row.verdict in ("stop", "caution") else QFont.Weight.Normal)
+    wide = QFontMetrics(font).horizontalAdvance(row.value) + 8
+    title = QRectF(rect.left() + 40, rect.top() + 4, rect.width() - 48 - wide, 20)
+    painter.setFont(font)
+    painter.setPen(text)
+    shown = QFontMetrics(font).elidedText(row.title, Qt.TextElideMode.ElideRight, int(title.width()))
+    painter.drawText(title, Qt.AlignmentFlag.AlignVCenter, shown)
+    painter.drawText(QRectF(rect.right() - wide - 4, rect.top() + 4, wide, 20), Qt.AlignmentFlag.AlignCenter, row.value)
+    font.setWeight(QFont.Weight.Normal)
+    font.setPixelSize(12)
+    painter.setFont(font)
+    painter.setPen(ink)
+    below = QRectF(rect.left() + 40, rect.top() + 23, rect.width() - 48, 17)
+    second = QFontMetrics(font).elidedText(row.second, Qt.TextElideMode.ElideRight, int(below.width()))
+    painter.drawText(below, Qt.AlignmentFlag.AlignVCenter, second)
+    painter.restore()

@@ -1,0 +1,67 @@
+"""The lug faces as a small relief: each plane over its boss, heights exaggerated by a stated factor."""
+
+import math
+
+from bicentra.core.base.outline import Point
+from bicentra.core.base.wording import Words
+from bicentra.core.drawing.model import Drawing, Note, Sheet, mirrored
+from bicentra.core.parts.job import Job
+from bicentra.core.survey.corner import Surveyed, boss_of
+from bicentra.core.survey.faces import Face
+
+FACTORS = (1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0)
+SQUASH, ROW_MM, HIGHEST_MM, TURNS = 0.42, 46.0, 11.0, 48
+SPARE = (-30.0, -30.0, 30.0, 30.0)
+
+
+def relief_factor(done: Surveyed) -> float:
+    """Return how many times heights are drawn larger than they are."""
+    rise = max((abs(f.slope_x) * 14 + abs(f.slope_y) * 14 for f in done.faces if not f.fault), default=0.0)
+    return max((f for f in FACTORS if f * rise <= HIGHEST_MM), default=1.0) if rise > 0 else FACTORS[-1]
+
+
+def relief_view(job: Job, done: Surveyed) -> Drawing:
+    """Return every face below the other; forward is to the right (left on a left corner), up leads away."""
+    sheet, words = Sheet(), Words("in" if job.display_units == "in" else "mm")
+    factor = relief_factor(done)
+    axis = done.survey.axis
+    faces = [face for face in done.faces if axis is None or face.feature != axis.name]
+    for row, face in enumerate(faces):
+        _face(sheet, job, done, face, (0.0, -ROW_MM * row), factor, words)
+    if not faces:
+        sheet.ghosts.append("no face read yet: lay the straightedge on the hub face and read depths")
+    drawing = sheet.finish(SPARE)
+    return mirrored(drawing) if done.corner.endswith("left") else drawing
+
+
+def _face(sheet: Sheet, job: Job, done: Surveyed, face: Face, at: Point, factor: float, words: Words) -> None:
+    tag = f"face:{face.feature}"
+    if face.fault:
+        sheet.ghosts.append(f"{face.feature}: {face.fault}")
+        return
+    boss = boss_of(job, face.feature)
+    radius = boss / 2 if math.isfinite(boss) else 14.0
+
+    def seen(dx: float, dy: float, height: float) -> Point:
+        return at[0] + dx, at[1] + dy * SQUASH + height * factor
+
+    flat, tilted = [], []
+    for k in range(TURNS):
+        dx, dy = radius * math.cos(2 * math.pi * k / TURNS), radius * math.sin(2 * math.pi * k / TURNS)
+        flat.append(seen(dx, dy, 0.0))
+        tilted.append(seen(dx, dy, face.slope_x * dx + face.slope_y * dy))
+    sheet.polygon(flat, "construction", tag, filled=False, line="hidden")
+    sheet.polygon(tilted, "knuckle", tag)
+    readings = next((f for f in reversed(done.survey.faces) if f.feature == face.feature), None)
+    for k, off in zip(face.spots, face.residuals):
+        spot = readings.spots[k] if readings else None
+        if spot is None or spot.at_deg is None or spot.radius_mm is None:
+            continue
+        dx, dy = (spot.radius_mm * f(math.radians(spot.at_deg)) for f in (math.cos, math.sin))
+        plane = face.slope_x * dx + face.slope_y * dy
+        sheet.line((seen(dx, dy, 0.0), seen(dx, dy, plane + float(off))), "trace", tag)
+        sheet.circle(seen(dx, dy, plane + float(off)), 1.0, "trace", tag)
+    told = f"{face.feature}: {face.tilt_deg:.2f}° ± {1.96 * face.sd_tilt_deg:.2f}°"
+    sheet.note(Note((at[0], at[1] - radius * SQUASH), told, tag, 0, prefer=(0.0, -1.0)))
+    seat = f"seat {words.size(round(face.z, 2)).replace('-', '−')} ± {words.gap(1.96 * face.sd_z)}"
+    sheet.note(Note((at[0], at[1] - radius * SQUASH), seat, tag, 1, prefer=(0.0, -1.0), far=1))
