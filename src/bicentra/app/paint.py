@@ -20,7 +20,7 @@ from PySide6.QtGui import (
 from bicentra.app.theme import FAMILY, Look, Material, colour
 from bicentra.core.base.outline import Outline, Segment
 from bicentra.core.drawing.layout import Placed
-from bicentra.core.drawing.model import Drawing, Shape, is_circle
+from bicentra.core.drawing.model import Drawing, Shape, Text, is_circle
 
 LINES = {
     "solid": Qt.PenStyle.SolidLine,
@@ -195,7 +195,7 @@ def paint_labels(
     dashed = QPen(colour(look.accent), 1.2, Qt.PenStyle.DashLine)
     arrows = QPainterPath()
     for label in labels:
-        shown = label.tag in lit and label.verdict not in ("", "ok")
+        shown = label.tag in lit and (label.verdict not in ("", "ok") or label.tag.startswith("reading:"))
         painter.setPen(bold if shown else dashed if label.ghost else thin)
         painter.drawLines([QLineF(_at(start, origin), _at(end, origin)) for start, end in label.lines])
         for tip, way in label.arrows:
@@ -208,6 +208,21 @@ def paint_labels(
         ink = look.verdict(label.verdict) if label.verdict not in ("", "ok") else plain
         tag = lettering.tag(label.text, ink, look, bool(label.edits), ratio)
         painter.drawPixmap(label_rect(label, origin).topLeft(), tag)
+
+
+def paint_texts(painter: QPainter, texts: tuple[Text, ...], look: Look, origin: QPointF, scale: float) -> None:
+    """Paint texts that stand at a place of their own; their size stays the same at every zoom."""
+    font = QFont(FAMILY)
+    for text in texts:
+        font.setPixelSize(round(text.size * 4 / 3))
+        font.setWeight(QFont.Weight.DemiBold if text.bold else QFont.Weight.Normal)
+        painter.setFont(font)
+        painter.setPen(colour(look.text if text.ink == "text" else look.faint))
+        wide = QFontMetricsF(font).horizontalAdvance(text.text)
+        shift = {"start": 0.0, "middle": wide / 2, "end": wide}[text.anchor]
+        painter.drawText(
+            QPointF(origin.x() + text.at[0] * scale - shift, origin.y() - text.at[1] * scale + text.rise), text.text
+        )
 
 
 def label_rect(label: Placed, origin: QPointF) -> QRectF:

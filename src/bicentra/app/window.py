@@ -77,7 +77,8 @@ class MainWindow(QWidget):
             "survey": lambda: self.show_bench("survey"), "lineup": lambda: self.show_bench("lineup"),
             "best_clock": self.bench.to_best_clock, "next": self.do_next,
             "zoom_in": lambda: self.zoom(1.2), "zoom_out": lambda: self.zoom(1 / 1.2),
-            "face": self.bench.face.setFocus, "section": self.bench.section.setFocus, "findings": self.bench.list.setFocus,
+            "face": lambda: self._go_to(self.bench.face), "section": lambda: self._go_to(self.bench.section),
+            "findings": lambda: self._go_to(self.bench.list),
             "keys": lambda: dialogs.show_keys(self),
         }  # fmt: skip
 
@@ -225,7 +226,7 @@ class MainWindow(QWidget):
         if self._survey is None:
             made = SurveyBench(self.look, self.settings)
             made.refused.connect(self._refused)
-            made.told.connect(self.say)
+            made.told.connect(lambda text: self._say(text, wrong=False))
             self.benches.addWidget(made)
             self._survey = made
             made.show_study(self.study)
@@ -337,6 +338,11 @@ class MainWindow(QWidget):
 
     # Doing -------------------------------------------------------------------------------------
 
+    def _go_to(self, widget: QWidget) -> None:
+        if self.surveying:
+            self.show_bench("lineup")
+        widget.setFocus()
+
     def _commit(self, path: str, value: object) -> None:
         box = next((p.boxes[path] for p in self.panels.values() if path in p.boxes), None)
         label = f"Change {box.label[0].lower()}{box.label[1:]}" if box else f"Change {path}"
@@ -350,7 +356,12 @@ class MainWindow(QWidget):
                 break
         self._say(f"Not taken: {message}")
 
-    def _say(self, message: str) -> None:
+    def _say(self, message: str, wrong: bool = True) -> None:
+        name = "wrong" if wrong else "faint"
+        if self.message.objectName() != name:
+            self.message.setObjectName(name)
+            self.message.style().unpolish(self.message)
+            self.message.style().polish(self.message)
         self.message.setText(message)
         self.message.setVisible(bool(message))
         if message:

@@ -155,3 +155,5 @@ def _findings(column: _Column, solution: Solution) -> None:
         column.room(3)
         column.box()
         column.text(f"{finding.verdict.word.upper()}  {finding.title}: {finding.why}", indent=14)
+        if finding.statement:
+            column.text(finding.statement, size=8, indent=14)

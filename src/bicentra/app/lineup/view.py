@@ -27,6 +27,7 @@ from bicentra.app.paint import (
     paint_glow,
     paint_labels,
     paint_shapes,
+    paint_texts,
     painted,
     unchanged,
 )
@@ -155,6 +156,8 @@ class SightlineView(QWidget):
             paint_glow(painter, self._shapes[self._layered :], turn, look, self.sight.lit)
         self._lay_out(origin, scale)
         paint_labels(painter, self.labels, look, self._lettering, origin, self.sight.lit)
+        if self.drawing is not None and self.drawing.texts:
+            paint_texts(painter, self.drawing.texts, look, origin, self.sight.scale)
         self._paint_handles(painter)
         self._paint_focus(painter)
         if self._drag is not None:
@@ -249,12 +252,10 @@ class SightlineView(QWidget):
             painter.drawRect(self.rect().adjusted(1, 1, -2, -2))
 
     def _paint_scale_bar(self, painter: QPainter) -> None:
-        """The bar that proves the scale; of an exaggerated drawing only the factor is told."""
-        look, scale = self.sight.look, self.sight.scale
+        """The bar that proves the scale; an exaggerated drawing tells its factor in the title and has none."""
         if self.exaggeration:
-            painter.setPen(colour(look.faint))
-            painter.drawText(QPointF(12, self.height() - 10.0), self.exaggeration)
             return
+        look, scale = self.sight.look, self.sight.scale
         one = 25.4 if self.units == "in" else 1.0
         count = next((bar for bar in SCALE_BARS if bar * one * scale >= 48), SCALE_BARS[-1])
         long = count * one

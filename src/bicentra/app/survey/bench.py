@@ -11,6 +11,7 @@ from PySide6.QtWidgets import (
     QLineEdit,
     QMenu,
     QPushButton,
+    QSizePolicy,
     QStackedWidget,
     QToolButton,
     QVBoxLayout,
@@ -36,7 +37,7 @@ from bicentra.study.study import Study
 from bicentra.study.survey_desk import Ask, SurveyDesk
 
 ROOM_PX = (90.0, 120.0)
-SIDE_PX = (300, 372)
+SIDE_PX, MOST_OFFERS = (300, 372), 2
 SIDES = (("readings", "Readings"), ("faces", "Faces"), ("runout", "Runout"), ("parts", "Parts"))
 
 
@@ -240,17 +241,18 @@ class SurveyBench(QWidget):
             button.hide()
             button.deleteLater()
         self._offers = []
-        for advice in (self.desk.advice if self.desk else ())[:3]:
+        for advice in (self.desk.advice if self.desk else ())[:MOST_OFFERS]:
             button = QPushButton()
             button.setObjectName("offer")
+            button.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Expanding)
             label = QLabel(advice.sentence)
             label.setWordWrap(True)
             label.setTextFormat(Qt.TextFormat.PlainText)
             label.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
             inside = QVBoxLayout(button)
-            inside.setContentsMargins(10, 5, 10, 5)
+            inside.setContentsMargins(10, 4, 10, 4)
             inside.addWidget(label)
-            button.setMinimumHeight(label.heightForWidth(self._side_box.width() - 24) + 14)
+            button.setFixedHeight(label.heightForWidth(self._side_box.width() - 26) + 14)
             button.setAccessibleName(advice.sentence)
             button.clicked.connect(lambda _checked=False, advice=advice: self.follow(advice))
             self._offers.append(button)

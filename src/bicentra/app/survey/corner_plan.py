@@ -1,6 +1,6 @@
 """The corners as the vehicle is seen from above: which one is worked on, and how far each survey is."""
 
-from PySide6.QtCore import QRectF, Qt, Signal
+from PySide6.QtCore import QPointF, QRectF, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QGridLayout, QToolButton, QWidget
 
@@ -39,13 +39,13 @@ class CornerPlan(QWidget):
         self.buttons: dict[str, QToolButton] = {}
         grid = QGridLayout(self)
         grid.setContentsMargins(4, 6, 4, 6)
-        grid.setHorizontalSpacing(22)
+        grid.setHorizontalSpacing(46)
         grid.setVerticalSpacing(4)
         for corner in CORNERS:
             button = QToolButton()
             button.setObjectName("corner")
             button.setCheckable(True)
-            button.setMinimumSize(104, 26)
+            button.setFixedSize(112, 38)
             button.clicked.connect(lambda _checked=False, corner=corner: self.chosen.emit(corner))
             self.buttons[corner] = button
             grid.addWidget(button, 0 if "front" in corner else 1, 0 if "left" in corner else 1)
@@ -65,7 +65,13 @@ class CornerPlan(QWidget):
         del event
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setPen(QPen(colour(self.look.edge), 2.0))
-        wide, high = 58.0, self.height() - 4.0
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawRoundedRect(QRectF((self.width() - wide) / 2, 2.0, wide, high), 16.0, 10.0)
+        middle, high = self.width() / 2, float(self.height())
+        painter.setPen(QPen(colour(self.look.edge), 4.0))
+        for button in self.buttons.values():  # the axles
+            y = button.geometry().center().y()
+            painter.drawLine(QPointF(middle - 23.0, y), QPointF(middle + 23.0, y))
+        painter.setPen(QPen(colour(self.look.faint), 2.0))
+        painter.setBrush(colour(self.look.card))
+        painter.drawRoundedRect(QRectF(middle - 13.0, 3.0, 26.0, high - 6.0), 11.0, 11.0)
+        nose = [QPointF(middle - 5, 18.0), QPointF(middle, 11.0), QPointF(middle + 5, 18.0)]
+        painter.drawPolyline(nose)

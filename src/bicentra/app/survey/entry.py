@@ -40,6 +40,7 @@ class EntryBar(QFrame):
             label.setWordWrap(True)
             column.addWidget(label)
         self.wrong.hide()
+        column.addLayout(self._ways())
         column.addLayout(self._row())
 
     def _row(self) -> QHBoxLayout:
@@ -47,8 +48,8 @@ class EntryBar(QFrame):
         row.setSpacing(6)
         self.value = QLineEdit()
         self.value.setObjectName("big")
-        self.value.setMinimumWidth(120)
-        self.value.setMaximumWidth(220)
+        self.value.setMinimumWidth(150)
+        self.value.setMaximumWidth(240)
         self.value.setAccessibleName("Value of the reading asked for")
         self.value.returnPressed.connect(self._give)
         self.value.textEdited.connect(lambda: self.refuse(""))
@@ -58,7 +59,27 @@ class EntryBar(QFrame):
         self.take.setObjectName("primary")
         self.take.setToolTip("Writes the value down and asks for the next reading (Enter)")
         self.take.clicked.connect(self._give)
+        self.skip = QPushButton("Skip")
+        self.skip.setToolTip("Asks for the next reading; in a sweep the reading counts as dropped")
+        self.skip.clicked.connect(self.skipped)
         row.addWidget(self.take)
+        row.addWidget(self.skip)
+        row.addStretch(1)
+        self.instruments: QComboBox = CalmCombo()
+        self.instruments.addItem(USUAL, "")
+        for name, sd in INSTRUMENTS.items():
+            unit = "°" if name == "angle-gauge" else " mm"
+            self.instruments.addItem(f"{name.replace('-', ' ')}  ±{sd:g}{unit}", name)
+        self.instruments.setAccessibleName("Instrument")
+        self.instruments.setMinimumWidth(190)
+        self.instruments.activated.connect(lambda: self.instrument_chosen.emit(self.instruments.currentData()))
+        row.addWidget(self.instruments)
+        return row
+
+    def _ways(self) -> QHBoxLayout:
+        """How the reading asked for can be read: the senses of a distance, plumb for an angle, the place of a spot."""
+        row = QHBoxLayout()
+        row.setSpacing(6)
         self.senses: dict[str, QToolButton] = {}
         for sense, text in SHORT.items():
             button = QToolButton()
@@ -70,7 +91,7 @@ class EntryBar(QFrame):
             self.senses[sense] = button
             row.addWidget(button)
         self.angle = QToolButton()
-        self.angle.setText("angle")
+        self.angle.setText("angle instead")
         self.angle.setToolTip("Read the angle of the line between the two instead")
         self.angle.clicked.connect(self.angle_wanted)
         row.addWidget(self.angle)
@@ -83,19 +104,6 @@ class EntryBar(QFrame):
         row.addWidget(self.plumb)
         self.spot_at, self.spot_radius = self._spot("at", row), self._spot("out", row)
         row.addStretch(1)
-        self.instruments: QComboBox = CalmCombo()
-        self.instruments.addItem(USUAL, "")
-        for name, sd in INSTRUMENTS.items():
-            unit = "°" if name == "angle-gauge" else " mm"
-            self.instruments.addItem(f"{name.replace('-', ' ')}  ±{sd:g}{unit}", name)
-        self.instruments.setAccessibleName("Instrument")
-        self.instruments.setMaximumWidth(190)
-        self.instruments.activated.connect(lambda: self.instrument_chosen.emit(self.instruments.currentData()))
-        row.addWidget(self.instruments, 1)
-        self.skip = QPushButton("Skip")
-        self.skip.setToolTip("Asks for the next reading; in a sweep the reading counts as dropped")
-        self.skip.clicked.connect(self.skipped)
-        row.addWidget(self.skip)
         return row
 
     def _spot(self, name: str, row: QHBoxLayout) -> QLineEdit:
@@ -136,9 +144,7 @@ class EntryBar(QFrame):
         self.value.setEnabled(ask is not None)
         self.take.setEnabled(ask is not None)
         angle = ask is not None and ask.is_angle
-        self.value.setPlaceholderText(
-            "degrees" if angle else "12.34, 1/2 in, 80 thou" if units == "mm" else "0.486, 1/2"
-        )
+        self.value.setPlaceholderText("degrees" if angle else units)
         distance = ask is not None and ask.kind == "distance"
         for sense, button in self.senses.items():
             button.setVisible(distance)

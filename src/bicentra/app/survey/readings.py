@@ -69,9 +69,19 @@ def _row(adjusted: Adjusted, k: int, survey: Survey, words: Words) -> ReadingRow
     told += [
         group.told(words) for group in repeats(survey) if reading.list == "distances" and reading.index in group.indices
     ]
-    return ReadingRow(
-        reading.list, reading.index, Row(verdict, reading_name(reading), value, second), "\n".join(told), False
-    )
+    title, sense = _title(reading)
+    row = Row(verdict, title, value, f"{sense} · {second}" if sense else second)
+    return ReadingRow(reading.list, reading.index, row, "\n".join(told), False)
+
+
+def _title(reading: Reading) -> tuple[str, str]:
+    """Return the title of a reading and its sense, both short enough for a row."""
+    if reading.kind == "diameter":
+        return f"Ø {reading.ends[0]}", ""
+    pair = " – ".join(dict.fromkeys(reading.ends))
+    if "direction" in reading.kind:
+        return f"∠ {pair}", ""
+    return pair, reading.sense.replace("-", " – ")
 
 
 def _state(adjusted: Adjusted, k: int, reading: Reading, words: Words) -> tuple[str, str]:
@@ -83,6 +93,8 @@ def _state(adjusted: Adjusted, k: int, reading: Reading, words: Words) -> tuple[
         return "unknown", "nothing checks it"
     off = amount(reading, float(adjusted.residuals[k]), words)
     weight = abs(float(adjusted.normalised[k]))
+    if weight > 2.6 and adjusted.suspects:
+        return "caution", f"{off} off, pulled by the wrong one"
     if weight > 2.6:
         return "caution", f"{off} off, more than its instrument usually is"
     return "ok", f"{off} off the rest, agrees"

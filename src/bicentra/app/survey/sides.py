@@ -17,7 +17,7 @@ from bicentra.core.survey.corner import Surveyed, lug_features
 from bicentra.core.survey.runout import floor_tir
 from bicentra.core.survey.words import way_word
 
-ROOM_PX = (70.0, 96.0)
+ROOM_PX = (60.0, 52.0)
 
 
 class SmallView(SightlineView):
@@ -25,6 +25,7 @@ class SmallView(SightlineView):
 
     def __init__(self, title: str) -> None:
         super().__init__(title, Sight(), {})
+        self._plain_title = title
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setMinimumSize(150, 190)
         self.fit_wanted.connect(self.fit)
@@ -32,6 +33,7 @@ class SmallView(SightlineView):
     def show_small(self, drawing: Drawing, exaggeration: str) -> None:
         """Show ``drawing`` whole, with its factor told beside it."""
         self.exaggeration = exaggeration
+        self.title = f"{self._plain_title}, {exaggeration}"
         self.show_drawing(drawing, {})
         self.fit()
 
@@ -81,11 +83,9 @@ class _Side(QWidget):
             label.setObjectName("faint")
         self._lines.addWidget(label)
 
-    def _button(self, text: str, call: object, tip: str = "", primary: bool = False) -> QPushButton:
+    def _button(self, text: str, call: object, tip: str = "") -> QPushButton:
         button = QPushButton(text)
         button.setToolTip(tip)
-        if primary:
-            button.setObjectName("primary")
         button.clicked.connect(call)
         self._lines.addWidget(button)
         return button
@@ -171,13 +171,12 @@ class RunoutSide(_Side):
         now = job.fit.rotor_turn_studs % len(done.index)
         best = done.best_index
         for place in done.index:
-            marks = [m for m, on in (("as set", place.turn == now), ("best", place is best)) if on]
+            marks = [m for m, on in (("as set", place.turn == now), ("★ best", place is best)) if on]
             told = f"{place.turn} stud{'' if place.turn == 1 else 's'}: {words.gap(place.tir)} in all"
             button = self._button(
                 told + (f"  ({', '.join(marks)})" if marks else ""),
                 lambda _checked=False, turn=place.turn: self.turn_chosen.emit(turn),
                 "Sets this index in the job",
-                primary=place is best and place.turn != now,
             )
             button.setCheckable(True)
             button.setChecked(place.turn == now)

@@ -121,7 +121,8 @@ class FindingDetail(QWidget):
         against = f": {value} against a limit of {limit}" if limit != "–" and value != "–" else ""
         self._title.setText(f"{finding.verdict.word.capitalize()}{against}")
         self._why.setText(finding.why)
-        lines = [check.text for check in finding.checks]
+        lines = [finding.statement] if finding.statement else []
+        lines += [check.text for check in finding.checks]
         lines += [f"Assumed: {text}" for text in finding.assumed]
         self._more.setText("\n".join([*lines, f"Limit: {finding.source}"]))
         self.scale.show_finding(finding)

@@ -21,6 +21,8 @@ def value_text(value: float, unit: str, units: Units) -> str:
         return "–"
     if unit == "mm":
         return show_length(value, units, gap=True).replace("-", "−")
+    if unit == "°" and abs(value) < 10 and value != round(value):
+        return f"{value:.2f}°"  # a lean of a face, not a clock angle
     return f"{value:.0f}{unit}" if unit in ("°", "") else f"{value:.2f} {unit}"
 
 

@@ -110,13 +110,19 @@ def _dimension_tries(dim: Dimension, scale: float, measure: Measure) -> Iterable
     reach = abs(ux) * width + abs(uy) * height
     past = reach / 2 + ARROW * 2
     for lane in range(dim.lane, dim.lane + 5):
-        out = dim.base * scale + FIRST_LANE + lane * LANE
+        out = dim.base * scale + (lane * LANE if dim.inline else FIRST_LANE + lane * LANE)
         first, last = _on_lane(a, dim.side, out), _on_lane(b, dim.side, out)
         spots = [(last[0] + ux * past, last[1] + uy * past), (first[0] - ux * past, first[1] - uy * past)]
         if math.dist(first, last) > reach + 4 * ARROW:
             cut = reach / 2 + GAP
             middle = ((first[0] + last[0]) / 2, (first[1] + last[1]) / 2)
             yield _round(middle, width, height), partial(_drawn, dim, (a, b), (first, last), cut)
+        if dim.inline and math.dist(first, last) > 4 * ARROW:
+            middle = ((first[0] + last[0]) / 2, (first[1] + last[1]) / 2)
+            clear = (abs(dim.side[0]) * width + abs(dim.side[1]) * height) / 2 + GAP
+            for way in (clear, -clear):
+                beside = (middle[0] + dim.side[0] * way, middle[1] + dim.side[1] * way)
+                yield _round(beside, width, height), partial(_drawn, dim, (a, b), (first, last), 0.01)
         for spot in spots:
             yield _round(spot, width, height), partial(_drawn, dim, (a, b), (first, last), 0.0)
 
@@ -129,7 +135,7 @@ def _drawn(dim: Dimension, points: tuple[Point, Point], ends: tuple[Point, Point
     """Return a dimension with its lines: arrows from within when the text stands between them, ``cut`` from its
     middle, else from without."""
     (ux, uy), (first, last) = dim.along, ends
-    lines = [_witness(point, end, dim.side) for point, end in zip(points, ends)]
+    lines = [_witness(point, end, dim.side) for point, end in zip(points, ends) if math.dist(point, end) > 1.0]
     if cut:
         middle = ((first[0] + last[0]) / 2, (first[1] + last[1]) / 2)
         lines.append((first, (middle[0] - ux * cut, middle[1] - uy * cut)))

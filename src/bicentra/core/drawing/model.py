@@ -57,7 +57,7 @@ class Shape:
 
 @dataclass(frozen=True)
 class Text:
-    """A text standing at ``at``; ``size`` in points. ``anchor``: start, middle or end."""
+    """A text standing at ``at``; ``size`` in points. ``anchor``: start, middle or end; ``rise``: pixels below ``at``."""
 
     at: Point
     text: str
@@ -66,6 +66,7 @@ class Text:
     size: float = 9.0
     anchor: str = "middle"
     bold: bool = False
+    rise: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -74,7 +75,7 @@ class Dimension:
 
     ``base``: where, along ``side``, the lanes for dimension lines begin [mm]; ``lane`` counts outward. ``rank`` 0 is
     shown first and 3 last. ``edits``: key path of the number this dimension shows, when it may be typed over.
-    ``ghost``: nothing has been measured here yet.
+    ``ghost``: nothing has been measured here yet. ``inline``: the line runs straight from ``a`` to ``b``, no lane.
     """
 
     a: Point
@@ -89,6 +90,7 @@ class Dimension:
     edits: str = ""
     verdict: str = ""
     ghost: bool = False
+    inline: bool = False
 
 
 @dataclass(frozen=True)
@@ -222,6 +224,12 @@ class Sheet:
             bounds,
             tuple(self.ghosts),
         )
+
+
+def with_room(drawing: Drawing, below: float) -> Drawing:
+    """Return the drawing with ``below`` mm of room under its parts, for texts that stand there."""
+    x0, y0, x1, y1 = drawing.bounds
+    return replace(drawing, bounds=(x0, y0 - below, x1, y1))
 
 
 LONGEST_NAME = 28

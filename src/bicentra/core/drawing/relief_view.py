@@ -4,13 +4,13 @@ import math
 
 from bicentra.core.base.outline import Point
 from bicentra.core.base.wording import Words
-from bicentra.core.drawing.model import Drawing, Note, Sheet, mirrored
+from bicentra.core.drawing.model import Drawing, Sheet, Text, short, with_room
 from bicentra.core.parts.job import Job
 from bicentra.core.survey.corner import Surveyed, boss_of
 from bicentra.core.survey.faces import Face
 
-FACTORS = (1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0)
-SQUASH, ROW_MM, HIGHEST_MM, TURNS = 0.42, 46.0, 11.0, 48
+FACTORS = (1.0, 2.0, 5.0, 10.0, 20.0, 50.0)
+SQUASH, COLUMN_MM, ROW_MM, ROOM_MM, HIGHEST_MM, TURNS = 0.42, 56.0, 62.0, 24.0, 8.0, 48
 SPARE = (-30.0, -30.0, 30.0, 30.0)
 
 
@@ -27,11 +27,10 @@ def relief_view(job: Job, done: Surveyed) -> Drawing:
     axis = done.survey.axis
     faces = [face for face in done.faces if axis is None or face.feature != axis.name]
     for row, face in enumerate(faces):
-        _face(sheet, job, done, face, (0.0, -ROW_MM * row), factor, words)
+        _face(sheet, job, done, face, (COLUMN_MM * (row % 2), -ROW_MM * (row // 2)), factor, words)
     if not faces:
         sheet.ghosts.append("no face read yet: lay the straightedge on the hub face and read depths")
-    drawing = sheet.finish(SPARE)
-    return mirrored(drawing) if done.corner.endswith("left") else drawing
+    return with_room(sheet.finish(SPARE), ROOM_MM)
 
 
 def _face(sheet: Sheet, job: Job, done: Surveyed, face: Face, at: Point, factor: float, words: Words) -> None:
@@ -41,9 +40,10 @@ def _face(sheet: Sheet, job: Job, done: Surveyed, face: Face, at: Point, factor:
         return
     boss = boss_of(job, face.feature)
     radius = boss / 2 if math.isfinite(boss) else 14.0
+    flip = -1.0 if done.corner.endswith("left") else 1.0  # seen from outboard, forward lies to the left there
 
     def seen(dx: float, dy: float, height: float) -> Point:
-        return at[0] + dx, at[1] + dy * SQUASH + height * factor
+        return at[0] + flip * dx, at[1] + dy * SQUASH + height * factor
 
     flat, tilted = [], []
     for k in range(TURNS):
@@ -61,7 +61,8 @@ def _face(sheet: Sheet, job: Job, done: Surveyed, face: Face, at: Point, factor:
         plane = face.slope_x * dx + face.slope_y * dy
         sheet.line((seen(dx, dy, 0.0), seen(dx, dy, plane + float(off))), "trace", tag)
         sheet.circle(seen(dx, dy, plane + float(off)), 1.0, "trace", tag)
-    told = f"{face.feature}: {face.tilt_deg:.2f}° ± {1.96 * face.sd_tilt_deg:.2f}°"
-    sheet.note(Note((at[0], at[1] - radius * SQUASH), told, tag, 0, prefer=(0.0, -1.0)))
     seat = f"seat {words.size(round(face.z, 2)).replace('-', '−')} ± {words.gap(1.96 * face.sd_z)}"
-    sheet.note(Note((at[0], at[1] - radius * SQUASH), seat, tag, 1, prefer=(0.0, -1.0), far=1))
+    lean = f"leans {face.tilt_deg:.2f}° ± {1.96 * face.sd_tilt_deg:.2f}°"
+    below = (at[0], at[1] - radius * SQUASH - HIGHEST_MM)
+    for line, (text, ink) in enumerate(((short(face.feature), "text"), (lean, "text"), (seat, "faint"))):
+        sheet.texts.append(Text(below, text, ink, tag, bold=line == 0, rise=14.0 + 16.0 * line))

@@ -5,15 +5,15 @@ import math
 import numpy as np
 
 from bicentra.core.base.outline import Point
-from bicentra.core.drawing.model import Drawing, Note, Sheet, mirrored
+from bicentra.core.drawing.model import Drawing, Sheet, Text, with_room
 from bicentra.core.drawing.shapes import arrow_head
 from bicentra.core.survey.corner import Surveyed
 from bicentra.core.survey.runout import Runout
 
-RADIUS_MM, PITCH_MM, SWING_MM = 30.0, 104.0, 11.0
+RADIUS_MM, PITCH_MM, SWING_MM, ROOM_MM = 30.0, 94.0, 8.0, 34.0
 FACTORS = (10.0, 20.0, 50.0, 100.0, 200.0, 500.0, 1000.0, 2000.0)
 SPARE = (-45.0, -45.0, 45.0, 45.0)
-TITLES = {"hub-face": "hub face", "rotor-face": "rotor's face, on the bench"}
+TITLES = {"hub-face": "hub face", "rotor-face": "rotor, on the bench"}
 
 
 def runout_factor(done: Surveyed) -> float:
@@ -29,19 +29,18 @@ def runout_view(done: Surveyed) -> Drawing:
         if sweep.fault:
             sheet.ghosts.append(f"{TITLES[sweep.on]}: {sweep.fault}")
         else:
-            _trace(sheet, sweep, (PITCH_MM * k, 0.0), factor)
+            _trace(sheet, sweep, (PITCH_MM * k, 0.0), factor, -1.0 if done.corner.endswith("left") else 1.0)
     if not done.sweeps:
         sheet.ghosts.append("no sweep yet: eight readings or more round the hub face")
-    drawing = sheet.finish(SPARE)
-    return mirrored(drawing) if done.corner.endswith("left") else drawing
+    return with_room(sheet.finish(SPARE), ROOM_MM)
 
 
-def _trace(sheet: Sheet, sweep: Runout, at: Point, factor: float) -> None:
+def _trace(sheet: Sheet, sweep: Runout, at: Point, factor: float, flip: float) -> None:
     tag = f"sweep:{sweep.on}"
 
     def seen(angle: float, off: float) -> Point:
         reach = RADIUS_MM + off * factor
-        return at[0] + reach * math.cos(angle), at[1] + reach * math.sin(angle)
+        return at[0] + flip * reach * math.cos(angle), at[1] + reach * math.sin(angle)
 
     sheet.circle(at, RADIUS_MM, "construction", tag, filled=False, line="hidden")
     turn = np.linspace(0.0, 2 * np.pi, 121)
@@ -53,8 +52,11 @@ def _trace(sheet: Sheet, sweep: Runout, at: Point, factor: float) -> None:
     high = math.radians(sweep.high_spot_deg)
     tip = seen(high, abs(sweep.tilt))
     sheet.line((at, tip), "fit", tag)
-    sheet.shape(arrow_head(tip, (math.cos(high), math.sin(high)), 4.0, "fit", tag))
+    sheet.shape(arrow_head(tip, (flip * math.cos(high), math.sin(high)), 4.0, "fit", tag))
     below = (at[0], at[1] - RADIUS_MM - SWING_MM)
-    sheet.note(Note(below, f"{TITLES[sweep.on]}: {sweep.tir:.3f} mm in all", tag, 0, prefer=(0.0, -1.0)))
-    told = f"tilt {abs(sweep.tilt):.3f} high at {sweep.high_spot_deg:.0f}°, warp {abs(sweep.warp):.3f}"
-    sheet.note(Note(below, told, tag, 1, prefer=(0.0, -1.0), far=1))
+    told = (TITLES[sweep.on], f"{sweep.tir:.3f} mm in all", f"tilt {abs(sweep.tilt):.3f} high at {sweep.high_spot_deg:.0f}°",
+            f"warp {abs(sweep.warp):.3f}, rest {sweep.rest:.3f}")  # fmt: skip
+    for line, text in enumerate(told):
+        sheet.texts.append(
+            Text(below, text, "text" if line < 3 else "faint", tag, bold=line == 0, rise=12.0 + 16.0 * line)
+        )

@@ -19,7 +19,7 @@ from bicentra.core.survey.network import SENSE_SIGNS, Reading
 from bicentra.core.survey.words import blunder_of
 
 SPARE = (-110.0, -90.0, 110.0, 90.0)
-POINT_MM, EDGE_MM, UNSIZED_MM = 2.0, 55.0, 4.0
+POINT_MM, EDGE_MM, UNSIZED_MM, CLEAR_MM = 2.0, 55.0, 4.0, 16.0
 ELLIPSE = math.sqrt(5.991)
 """Semi-axes of the 95 % ellipse of a point over its standard deviations: chi-square with two degrees of freedom."""
 FACTORS = (1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0, 500.0, 1000.0)
@@ -160,7 +160,7 @@ def _readings(sheet: Sheet, adjusted: Adjusted, places: dict[str, Point], words:
         verdict = "stop" if worst in adjusted.suspects else ""
         tag = f"reading:{reading.list}:{reading.index}"
         if kind == "distance" and all(name in places for name in ends):
-            lane = lanes.get(ends, 0)
+            lane = 0 if reading.sense == "near-near" else lanes.get(ends, 0)
             lanes[ends] = lane + 1
             _dimension(sheet, reading, places, adjusted.network.features, text, tag, lane, 0 if verdict else 1, verdict)
         elif kind == "direction" and all(name in places for name in ends):
@@ -189,6 +189,7 @@ def _reading_text(adjusted: Adjusted, k: int, words: Words) -> str:
         return value
     off = math.degrees(adjusted.residuals[k]) if angle else float(adjusted.residuals[k])
     shown = f"{off:+.2f}°" if angle else f"{off / 0.0254:+.0f}" if words.units == "in" else f"{off:+.2f}"
+    shown = shown.replace("-0.00", "+0.00") if shown.startswith("-0.00") else shown
     return f"{value} ({shown.replace('-', '−')})"
 
 
@@ -214,12 +215,17 @@ def _dimension(
         _rim(places, features, reading.ends[1], unit, second),
     )
     side = (-unit[1], unit[0])
-    middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
-    if side[0] * middle[0] + side[1] * middle[1] < 0 or (reading.sense == "far-far" and lane == 0):
-        side = (-side[0], -side[1])
-    base = a[0] * side[0] + a[1] * side[1]
+    heart = np.mean(np.array(list(places.values())), axis=0)
+    off = side[0] * (a[0] - heart[0]) + side[1] * (a[1] - heart[1])
+    if off < -1e-6:
+        side = (-side[0], -side[1])  # away from the middle of everything, where there is room
+    inline = ghost or reading.sense == "near-near"
+    wide = 0.0 if inline else max((features[n].diameter_mm or 0.0) / 2 for n in reading.ends)
+    base = a[0] * side[0] + a[1] * side[1] + min(wide, CLEAR_MM)
     sheet.dimension(
-        Dimension(start, end, unit, side, base, text, tag, lane, rank, edits=tag, verdict=verdict, ghost=ghost)
+        Dimension(
+            start, end, unit, side, base, text, tag, lane, rank, edits=tag, verdict=verdict, ghost=ghost, inline=inline
+        )
     )
 
 
@@ -231,7 +237,7 @@ def _ghost(sheet: Sheet, done: Surveyed, advice: Advice, places: dict[str, Point
     tag = f"wanted:{rank}"
     if advice.kind == "distance":
         reading = Reading("distances", -1, "distance", advice.ends, 0.0, 1.0, advice.sense)
-        _dimension(sheet, reading, places, features, f"{rank + 1}. measure", tag, 1, 1, ghost=True)
+        _dimension(sheet, reading, places, features, f"{rank + 1}. measure", tag, 0, 1, ghost=True)
     elif advice.ends[0] != advice.ends[1]:
         one, other = places[advice.ends[0]], places[advice.ends[1]]
         sheet.line((one, other), "fit", tag, line="hidden")

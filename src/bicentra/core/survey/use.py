@@ -8,8 +8,8 @@ from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job, Obstacle
 from bicentra.core.survey.corner import Surveyed, lug_of
 
-ROUND = 3
-"""Digits kept of a millimetre: a micron, far below any instrument here."""
+ROUND, SAME_MM = 3, 0.005
+"""Digits kept of a millimetre, far below any instrument here; and up to where a number counts as unchanged."""
 
 
 @dataclass(frozen=True)
@@ -39,7 +39,7 @@ def takeover(job: Job, here: Surveyed) -> Takeover:
     changes = tuple(
         Change(what, path, _before(job, path), round(value, ROUND), sd)
         for what, path, value, sd in found
-        if math.isfinite(value) and _before(job, path) != round(value, ROUND)
+        if math.isfinite(value) and not _same(_before(job, path), value)
     )
     outlines = _obstacles(job, here)
     edits = (*added, *((change.path, change.after) for change in changes), *outlines)
@@ -53,6 +53,10 @@ def takeover(job: Job, here: Surveyed) -> Takeover:
         edits = (("corner", here.corner), *edits)
     cautions += [f"{name} is new to the job." for name in new]
     return Takeover(changes, edits, tuple(cautions))
+
+
+def _same(before: float | None, value: float) -> bool:
+    return before is not None and abs(before - value) < SAME_MM
 
 
 def _before(job: Job, path: str) -> float | None:
