@@ -7,8 +7,9 @@ of two readings by the correlation of their normalised residuals after Förstner
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
+from typing import Any
 
 import numpy as np
 
@@ -34,7 +35,8 @@ MIRROR_MM, MIRROR_CHI = 1.0, 16.0
 WAYS_TRIED, HOPELESS_CHI = 4, 30.0
 WEAK = 1e-4
 """Weight of the pull towards the start that keeps an undetermined unknown in its place [1/mm]: far below any reading."""
-MOST_STEPS = 200
+MOST_STEPS, SETTLED = 200, 1e-5
+"""Evaluations allowed, and the step [mm or rad] below which what is left to gain is below any instrument."""
 
 
 @dataclass(frozen=True)
@@ -189,12 +191,24 @@ def adjust(survey: Survey, hints: Mapping[str, Place] | None = None, most_steps:
             found.append(_settle(network, _vector(network, way), most_steps))
         except ConvergenceError as error:
             failed = error
+    guessed = ways[0].guessed if ways else frozenset()
+    if not found and guessed:  # what nothing places cannot settle: it is loose, the rest is adjusted without it
+        return adjust(_without(survey, guessed), hints, most_steps)
     if not found:
         raise failed or ConvergenceError("there is nothing to adjust", math.nan, "take the first reading")
     found.sort(key=lambda row: row[0])
     _, x, steps = found[0]
     made = _judge(network, x, steps)
     return _with_mirrors(made, found)
+
+
+def _without(survey: Survey, names: frozenset[str]) -> Survey:
+    """Return ``survey`` with the readings to ``names`` set aside; every reading keeps its place in its list."""
+
+    def aside(items: tuple[Any, ...]) -> tuple[Any, ...]:
+        return tuple(replace(d, set_aside="loose") if {d.from_, d.to} & names else d for d in items)
+
+    return replace(survey, distances=aside(survey.distances), directions=aside(survey.directions))
 
 
 def _vector(network: Network, way: Way) -> Array:
@@ -225,19 +239,26 @@ def _settle(network: Network, start: Array, most_steps: int) -> tuple[float, Arr
         start,
         jac=slopes,
         method="lm",
-        xtol=1e-13,
+        xtol=1e-12,
         ftol=1e-13,
         gtol=1e-11,
         max_nfev=most_steps,
     )
-    if found.status <= 0 or not np.all(np.isfinite(found.x)):
-        left = float(np.abs(found.grad).max())
+    if not np.all(np.isfinite(found.x)) or (found.status <= 0 and _next_step(found.jac, found.fun) > SETTLED):
+        left = _next_step(found.jac, found.fun)
         raise ConvergenceError(
             f"the adjustment of {len(network.readings)} readings did not settle in {found.nfev} steps",
             left,
             "look for two readings that are swapped, or state on which side of the axle each hole lies",
         )
     return float((network.deviations(found.x) ** 2).sum()), found.x, int(found.nfev)
+
+
+def _next_step(slopes: Array, deviations: Array) -> float:
+    """Return the largest change that one step more would make [mm or rad]."""
+    if not (np.all(np.isfinite(slopes)) and np.all(np.isfinite(deviations))):
+        return math.inf
+    return float(np.abs(np.linalg.lstsq(slopes, deviations, rcond=None)[0]).max())
 
 
 def _judge(network: Network, x: Array, steps: int) -> Adjusted:
@@ -289,8 +310,6 @@ def _loose(network: Network, free: Array, covariance: Array) -> tuple[Loose, ...
 
 def _with_mirrors(best: Adjusted, found: list[tuple[float, Array, int]]) -> Adjusted:
     """Return ``best`` with the points that lie elsewhere in another solution which fits the readings as well."""
-    from dataclasses import replace
-
     loose = frozenset(item.name for item in best.loose)
     twins: dict[str, tuple[str, Place, Place]] = {}
     for chi, x, _ in found[1:]:

@@ -16,8 +16,9 @@ from bicentra.core.parts.survey import Survey, Sweep
 from bicentra.core.survey.network import Array, Whole
 
 LEAST_FOR_TILT, LEAST_FOR_WARP, LEAST_FOR_BUMP = 3, 5, 8
-BUMP_LEVEL = 1e-4
-"""Chance that a clean sweep is called bumpy at one given place."""
+BUMP_LEVEL, PRIOR_FREE = 2e-3, 10
+"""Chance that a clean sweep is called bumpy, shared out over its places; and how many readings' worth of scatter the
+indicator's own uncertainty counts as, beside what this sweep shows."""
 LEAST_BUMP_MM = 0.01
 WIDEST_BUMP_DEG = 75.0
 FINE = np.radians(np.arange(0.0, 360.0, 0.25))
@@ -165,8 +166,8 @@ def _bump_of(angles: Array, values: Array, sigma: float, group: Whole) -> tuple[
         return None
     fit, cofactor = _fit(angles[rest], values[rest], places)
     clean = values[rest] - _basis(angles[rest], len(fit)) @ fit
-    free = int(rest.sum()) - len(fit)
-    noise = max(float((clean**2).sum()) / free, sigma**2)
+    free = int(rest.sum()) - len(fit) + PRIOR_FREE
+    noise = (float((clean**2).sum()) + PRIOR_FREE * sigma**2) / free
     at = _basis(angles[group], len(fit))
     off = values[group] - at @ fit
     if not (np.all(off > 0) or np.all(off < 0)) or np.abs(off).max() < LEAST_BUMP_MM:

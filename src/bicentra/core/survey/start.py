@@ -14,6 +14,7 @@ from bicentra.core.survey.network import SENSE_SIGNS, Network, Reading
 Place = tuple[float, float]
 """(x, y) of a point [mm], or (angle [rad], offset [mm]) of an edge."""
 
+SPINS = (1.1, 2.2, 3.3, 4.4, 5.5)
 MOST_WAYS, MOST_PAIRED, MOST_OPEN = 8, 5, 4
 ROUGH_MM, GOOD_MISFIT, MOST_MISFIT, HOPELESS = 1.0, 25.0, 400.0, 900.0
 SAME_MM, SIDE_MM, LEVER_MM = 4.0, 2.0, 60.0
@@ -45,18 +46,29 @@ class Way:
 
 
 def starting_ways(network: Network, hints: Mapping[str, Place]) -> tuple[Way, ...]:
-    """Return the ways the features of ``network`` may lie, best first; ``hints`` are places known from elsewhere."""
+    """Return the ways the features of ``network`` may lie, best first; ``hints`` are places known from elsewhere.
+
+    Where a feature had to be guessed (readings that only hold together, not one by one), several guesses are tried.
+    """
     ties = _ties(network, diameters_at_start(network))
+    ways = _ways(network, hints, ties, 0.0)
+    if any(way.guessed for way in ways):
+        ways += [way for spin in SPINS for way in _ways(network, hints, ties, spin)[:2]]
+    return tuple(sorted(ways, key=lambda way: way.misfit))
+
+
+def _ways(network: Network, hints: Mapping[str, Place], ties: dict[str, list[Tie]], spin: float) -> list[Way]:
+    """Return the ways that follow from guesses turned by ``spin`` [rad]."""
     first = network.origin or (network.points[0] if network.points else "")
     ways = [Way({first: (0.0, 0.0)}, 0.0)]
     left = [name for name in (*network.points, *network.edges) if name != first]
     while left:
         name = max(left, key=lambda n: (_strength(ties.get(n, []), ways[0].places), -left.index(n)))
         left.remove(name)
-        ways = [grown for way in ways for grown in _with(name, way, ties.get(name, []), network, hints)]
+        ways = [grown for way in ways for grown in _with(name, way, ties.get(name, []), network, hints, spin)]
         best = min(way.misfit for way in ways)
         ways = sorted((w for w in ways if w.misfit < best + HOPELESS), key=lambda way: way.misfit)[:MOST_WAYS]
-    return tuple(ways)
+    return ways
 
 
 def diameters_at_start(network: Network) -> dict[str, float]:
@@ -108,14 +120,14 @@ def _strength(ties: Iterable[Tie], placed: Mapping[str, Place]) -> int:
     return sum(1 for tie in ties if tie.other in placed or tie.kind == "lean")
 
 
-def _with(name: str, way: Way, ties: list[Tie], network: Network, hints: Mapping[str, Place]) -> list[Way]:
+def _with(name: str, way: Way, ties: list[Tie], network: Network, hints: Mapping[str, Place], spin: float) -> list[Way]:
     """Return ``way`` with ``name`` placed, in as many ways as the readings leave open."""
     usable = [tie for tie in ties if tie.other in way.places or tie.kind == "lean"]
     edge = name in network.edges
     found = _edge_places(usable, way.places) if edge else _point_places(usable, way.places)
     scored = _distinct([(_misfit(place, usable, way.places, edge), place) for place in found], edge)
     if not scored:
-        guess = _guess(name, usable, way, hints, edge)
+        guess = _guess(name, usable, way, hints, edge, spin)
         return [Way({**way.places, name: guess}, way.misfit, way.guessed | {name})]
     margin = GOOD_MISFIT if scored[0][0] < GOOD_MISFIT and len(usable) > 2 else MOST_MISFIT
     open_ = [row for row in scored if row[0] < scored[0][0] + margin][:MOST_OPEN]
@@ -296,9 +308,9 @@ def side_of(network: Network, name: str) -> str:
     return stated or said
 
 
-def _guess(name: str, ties: list[Tie], way: Way, hints: Mapping[str, Place], edge: bool) -> Place:
+def _guess(name: str, ties: list[Tie], way: Way, hints: Mapping[str, Place], edge: bool, spin: float) -> Place:
     """Return a place for a feature that the readings do not fix; it is reported as loose, never as known."""
-    turn = 2.6 + 0.7 * len(way.places)
+    turn = 2.6 + 0.7 * len(way.places) + spin
     lean = next((tie.value for tie in ties if tie.kind == "lean"), turn)
     if edge:
         return lean, 40.0
