@@ -1,0 +1,165 @@
+"""Uncertainty carried to the last finding: against Monte Carlo, by hand, and in words."""
+
+import math
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from bicentra.core.base.chance import chance_met, normal_below, percent
+from bicentra.core.base.finding import Verdict
+from bicentra.core.base.wording import Words
+from bicentra.core.certainty.assess import across, assess, statement
+from bicentra.core.certainty.figures import figure_values
+from bicentra.core.certainty.play import play_bands, radial_play
+from bicentra.core.certainty.propagate import frozen_choices, propagate
+from bicentra.core.parts.edits import get_value, with_edits, with_value
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.survey import PartMeasure
+from bicentra.core.solution import solve
+from bicentra.core.survey.corner import survey_corner
+from bicentra.core.survey.record import Stamp, corrected, survey_edit
+from bicentra.core.survey.use import takeover
+
+
+@pytest.fixture
+def used(demo: Job) -> Job:
+    """The demo with its wrong reading put right and its survey used."""
+    survey = corrected(demo.survey["front-right"], "distances", 2, 38.97, "measured again", Stamp())
+    job = with_edits(demo, survey_edit(demo, "front-right", survey))
+    return with_edits(job, takeover(job, survey_corner(job, "front-right")).edits)
+
+
+def test_every_finding_spreads_as_monte_carlo_says(used: Job) -> None:
+    """1500 draws of the job's numbers through the whole solution: each finding and figure scatters as propagated."""
+    made = assess(solve(used))
+    inputs, spread = made.inputs, made.propagated
+    assert {
+        "knuckle.lugs[0].x_mm",
+        "knuckle.lugs[1].z_mm",
+        "hub.pilot_diameter_mm",
+        "caliper.bridge_to_pad_top_mm",
+    } <= set(inputs.paths)
+    job = frozen_choices(made.solution)
+    rng = np.random.default_rng(5)
+    draws = rng.standard_normal((1500, inputs.shares.shape[1])) @ inputs.shares.T
+    start = [float(get_value(job, path)) for path in inputs.paths]
+    values: dict[str, list[float]] = {}
+    for draw in draws:
+        moved = job
+        for path, value, off in zip(inputs.paths, start, draw):
+            moved = with_value(moved, path, value + off)
+        solution = solve(moved, turns=False)
+        for name, value in [*((f.id, f.value) for f in solution.findings), *figure_values(solution).items()]:
+            values.setdefault(name, []).append(value)
+    compared = 0
+    for name, figure in {**spread.findings, **spread.figures}.items():
+        if math.isfinite(figure.sd) and figure.sd > 2e-3:
+            # 1500 draws know a scatter to 1.8 %; a least distance over many corners is bent, not straight
+            rel = 0.12 if "obstacle" in name else 0.055
+            assert np.std(values[name]) == pytest.approx(figure.sd, rel=rel), name
+            compared += 1
+    assert compared >= 15
+
+
+def test_the_tip_gap_by_hand(used: Job) -> None:
+    """Tip gap = bridge − pad reading − inset: two depths of ±0.03 mm give ±0.03·√2, whatever the network says."""
+    finding = assess(solve(used)).solution.finding("tip-gap")
+    assert finding.sd == pytest.approx(0.03 * math.sqrt(2), rel=1e-6)
+    assert finding.probability == pytest.approx(normal_below((finding.value - finding.limit) / finding.sd))
+    assert finding.statement.startswith("2.50 mm ± 0.08 mm (95 %), limit 1.78 mm: met with over 99.9 %.")
+
+
+def test_met_only_by_luck_is_a_watch_that_names_the_reading(used: Job) -> None:
+    """A gap just above its limit is met only with some chance: it becomes a watch and says what to read again."""
+    tight = with_edits(used, (("limits", {"tip-gap": 2.47}),))
+    plain = replace(solve(tight)).finding("tip-gap")
+    found = assess(solve(with_value(tight, "limits", {"tip-gap": 2.22}))).solution.finding("tip-gap")
+    assert found.verdict is Verdict.OK and found.probability > 0.99
+    lucky = assess(solve(replace(tight, limits={"tip-gap": 2.24, "tip-gap-hot": -5.0}))).solution.finding("tip-gap")
+    assert plain.verdict is not Verdict.STOP and lucky.probability > 0.95
+    survey = used.survey["front-right"]
+    rough = replace(
+        survey, parts=(*survey.parts, PartMeasure(recipe="bridge", values_mm={"bridge": 61.3, "pad": 57.8}, sd_mm=0.25))
+    )
+    rough = replace(rough, parts=tuple(p for p in rough.parts if not (p.recipe == "bridge" and p.sd_mm is None)))
+    job = replace(used, survey={**used.survey, "front-right": rough}, limits={"tip-gap": 2.1})
+    found = assess(solve(job)).solution.finding("tip-gap")
+    assert found.verdict is Verdict.CAUTION and 0.8 < found.probability < 0.95
+    assert "Met only with" in found.why and "Bridge above the pad top" in found.why
+
+
+def test_numbers_typed_over_lose_their_survey(used: Job) -> None:
+    """A lug moved by hand no longer stands on the survey; without a survey nothing has an uncertainty."""
+    moved = with_value(used, "knuckle.lugs[0].x_mm", -61.0)
+    assert "knuckle.lugs[0].x_mm" not in assess(solve(moved)).inputs.paths
+    bare = assess(solve(replace(used, survey={})))
+    assert bare.propagated is None and all(math.isnan(f.sd) for f in bare.solution.findings)
+    assert {f.verdict for f in bare.solution.findings} == {f.verdict for f in solve(replace(used, survey={})).findings}
+
+
+def test_play_is_a_band_of_its_own(used: Job) -> None:
+    """M12 bolts in 13.5 mm holes, twice: ±0.75 mm twice, and the tip gap can be pushed by just that."""
+    solution = solve(used)
+    assert radial_play(solution) == pytest.approx(1.5)
+    low, high = play_bands(solution)["tip-gap"]
+    value = solution.finding("tip-gap").value
+    assert (low, high) == pytest.approx((value - 1.5, value + 1.5))
+    tapped = with_edits(
+        used, (("bracket.caliper_hole", "tapped"), ("bracket.lug_hole", "tapped"), ("knuckle.lugs[0].hole_mm", 12.0))
+    )
+    assert radial_play(solve(tapped)) == pytest.approx(0.0)
+
+
+def test_the_bent_lug_and_the_other_corner(demo: Job) -> None:
+    """The demo's left lower lug leans by 0.6°: a stop there, a watch on the right, with both ends of the caliper named."""
+    right = assess(solve(demo)).solution
+    assert right.finding("lug-face-tilt").verdict is Verdict.OK
+    mismatch = right.finding("corner-mismatch")
+    assert mismatch.verdict is Verdict.CAUTION and "lower lug" in mismatch.why and "not proven there" in mismatch.why
+    left = assess(solve(replace(demo, corner="front-left"))).solution.finding("lug-face-tilt")
+    assert left.verdict is Verdict.STOP and left.value == pytest.approx(0.6, abs=0.1)
+    assert "high towards back" in left.why and "end would stand" in left.why and len(left.remedies) == 2
+    assert across("rear-left") == "rear-right"
+
+
+def test_survey_findings_of_the_demo(demo: Job) -> None:
+    """The wrong reading is named, and the better index is a remedy that sets it in the job."""
+    solution = assess(solve(demo)).solution
+    assert solution.finding("survey-agreement").verdict is Verdict.CAUTION
+    assert "pilot to lower lug" in solution.finding("survey-agreement").why.lower()
+    runout = solution.finding("rotor-runout")
+    assert runout.remedies[0].edits == (("fit.rotor_turn_studs", 2),)
+    turned = assess(solve(with_edits(demo, runout.remedies[0].edits))).solution.finding("rotor-runout")
+    assert turned.value < 0.5 * runout.value and turned.verdict is Verdict.OK and turned.remedies == ()
+
+
+def test_taking_over_shows_before_and_after(demo: Job) -> None:
+    """Every number the survey changes is listed; using it twice changes nothing; a wrong reading is warned of."""
+    here = survey_corner(demo, "front-right")
+    plan = takeover(demo, here)
+    assert any("named as wrong" in caution for caution in plan.cautions)
+    x = next(c for c in plan.changes if c.path == "knuckle.lugs[0].x_mm")
+    assert x.before == -62.0 and x.after == pytest.approx(here.place("upper lug")[0], abs=5e-4) and x.sd > 0
+    used = with_edits(demo, plan.edits)
+    assert takeover(used, survey_corner(used, "front-right")).edits == ()
+    left = takeover(demo, survey_corner(demo, "front-left"))
+    assert left.edits[0] == ("corner", "front-left")
+
+
+@pytest.mark.parametrize(
+    ("value", "sd", "limit", "at_least", "two", "chance"),
+    [(2.0, 1.0, 2.0, True, False, 0.5), (0.0, 1.0, 1.96, False, True, 0.95), (1.0, 0.0, 0.5, True, False, 1.0),
+     (1.645, 1.0, 0.0, True, False, 0.95), (0.4, 0.0, 0.5, True, False, 0.0)],
+)  # fmt: skip
+def test_chances(value: float, sd: float, limit: float, at_least: bool, two: bool, chance: float) -> None:
+    """Chances from the normal table: 1.96 and 1.645 as any table prints them."""
+    assert chance_met(value, sd, limit, at_least, two) == pytest.approx(chance, abs=5e-5)
+
+
+def test_words_of_chance_and_unknown(used: Job) -> None:
+    """No measurement is certain, and a value nobody knows has no statement."""
+    assert [percent(c) for c in (0.99999, 0.993, 0.5, 0.0)] == ["over 99.9 %", "99.3 %", "50 %", "under 0.1 %"]
+    finding = replace(solve(used).finding("tip-gap"), value=math.nan, sd=0.1)
+    assert statement(finding, Words("mm")) == ""
+    assert propagate(solve(used), assess(solve(used)).inputs).helps_most("nothing") == ""

@@ -1,0 +1,160 @@
+"""Gauges: lines read or refused, ports lost and found, floods held back, the simulated one talked to as to a real one."""
+
+import itertools
+import socket
+import threading
+import time
+from collections.abc import Callable
+
+import pytest
+
+from bicentra.core.base.errors import GaugeError, QuantityError
+from bicentra.study import gauge as module
+from bicentra.study.gauge import PATTERN, GaugeEvent, GaugeSettings, LineGauge, compile_pattern, parse_line
+from bicentra.study.gauge_sim import SimulatedGauge, demo_values, lines, play
+
+PLAIN = compile_pattern(PATTERN)
+
+
+@pytest.mark.parametrize(
+    ("line", "unit", "value"),
+    [("12.34", "mm", 12.34), ("12.34 mm", "in", 12.34), ("+0.4863 in", "mm", 12.35202), (" -0.05\r", "mm", -0.05), ("12,34mm", "mm", 12.34),
+     ("0.4863", "in", 12.35202), ('.5"', "mm", 12.7), ("+ 3.0 mm", "mm", 3.0), ("7", "mm", 7.0)],
+)  # fmt: skip
+def test_lines_that_are_readings(line: str, unit: str, value: float) -> None:
+    """Sign, decimals, unit or none: as gauges send them."""
+    assert parse_line(line, PLAIN, unit) == pytest.approx(value)
+
+
+@pytest.mark.parametrize(
+    "line",
+    ["12#", "", "mm", "1.2.3", "12.34 furlong", "1e5", "ERR", "12.34 56.78", "9" * 200, "99999 in", "nan", "12.3 m"],
+)
+def test_lines_that_are_none(line: str) -> None:
+    """Half a line, two numbers, another unit, an error word: refused whole, never guessed."""
+    with pytest.raises(QuantityError):
+        parse_line(line, PLAIN)
+
+
+def test_a_pattern_of_ones_own() -> None:
+    """A gauge with a heading in its lines needs another pattern; a pattern that is none is refused in words."""
+    own = compile_pattern(r"CH1:(?P<value>[+-]\d+\.\d+)(?P<unit>mm)?")
+    assert parse_line("CH1:+1.250mm", own) == 1.25
+    for wrong in ("(", r"\d+"):
+        with pytest.raises(GaugeError, match="pattern"):
+            compile_pattern(wrong)
+
+
+class Heard:
+    """Collects events and waits for them."""
+
+    def __init__(self) -> None:
+        self.events: list[GaugeEvent] = []
+
+    def __call__(self, event: GaugeEvent) -> None:
+        """Note one event."""
+        self.events.append(event)
+
+    def wait(self, right: Callable[[list[GaugeEvent]], bool], seconds: float = 6.0) -> None:
+        """Wait until ``right`` is so."""
+        end = time.monotonic() + seconds
+        while not right(self.events):
+            assert time.monotonic() < end, [(e.kind, e.text) for e in self.events]
+            time.sleep(0.01)
+
+    def kinds(self) -> list[str]:
+        """The kinds heard so far."""
+        return [e.kind for e in self.events]
+
+
+def test_the_simulated_gauge_is_talked_to_as_to_a_real_one() -> None:
+    """Readings over a pseudo-terminal, a garbled line told, a pulled plug noticed, and the thread gone at the end."""
+    heard = Heard()
+    sim = SimulatedGauge(every=30.0)
+    gauge = LineGauge(GaugeSettings(sim.port), heard)
+    gauge.start()
+    heard.wait(lambda e: any(x.kind == "connected" for x in e))
+    for text in ("12.34", "0.5 in", "12#"):
+        sim.send(text)
+        time.sleep(0.12)
+    heard.wait(lambda e: len(e) >= 4)
+    assert [(e.kind, round(e.value_mm, 3)) for e in heard.events[1:3]] == [("reading", 12.34), ("reading", 12.7)]
+    assert heard.events[3].kind == "garbled" and "12#" in heard.events[3].text
+    sim._over.set()
+    import os
+
+    os.close(sim._near)
+    heard.wait(lambda e: e[-1].kind == "lost")
+    gauge.stop()
+    assert not gauge.listening
+
+
+def test_a_flood_is_not_taken_and_ends(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Hundreds of lines at once give one reading at most, one clear state, and calm afterwards."""
+    monkeypatch.setattr(module, "FLOOD_S", 0.3)
+    heard = Heard()
+    sim = SimulatedGauge(every=30.0)
+    gauge = LineGauge(GaugeSettings(sim.port), heard)
+    gauge.start()
+    heard.wait(lambda e: len(e) == 1)
+    for _ in range(300):
+        sim.send("5.00")
+    heard.wait(lambda e: "calm" in [x.kind for x in e])
+    assert heard.kinds().count("reading") <= 1 and heard.kinds().count("flooding") == 1
+    time.sleep(0.1)
+    sim.send("6.00")
+    heard.wait(lambda e: e[-1].kind == "reading" and e[-1].value_mm == 6.0)
+    sim.send("x" * 5000)
+    heard.wait(lambda e: e[-1].kind in ("garbled", "flooding"))
+    gauge.stop()
+    sim.stop()
+
+
+def test_a_network_gauge_is_found_again_after_it_was_lost() -> None:
+    """Nobody answers, then somebody does, hangs up, and comes back."""
+    with socket.create_server(("127.0.0.1", 0)) as probe:
+        port = probe.getsockname()[1]
+    heard = Heard()
+    gauge = LineGauge(GaugeSettings(f"socket://127.0.0.1:{port}"), heard)
+    gauge.start()
+    heard.wait(lambda e: e and e[0].kind == "lost")
+    with socket.create_server(("127.0.0.1", port)) as server:
+        for value in (b"1.25\n", b"2.50 mm\n"):
+            connection, _ = server.accept()
+            time.sleep(0.3)  # what comes at once belongs to no question
+            connection.sendall(value)
+            heard.wait(lambda e, value=value: any(x.text.encode() == value.strip() for x in e))
+            connection.close()
+    gauge.stop()
+    assert [e.value_mm for e in heard.events if e.kind == "reading"] == [1.25, 2.5]
+
+
+def test_the_simulation_repeats_and_has_its_faults() -> None:
+    """The same seed plays the same lines: noise and drift about the demo's values, a dropped line, a wrong reading."""
+    values = demo_values()
+    first = list(itertools.islice(lines(7), 60))
+    assert first == list(itertools.islice(lines(7), 60)) != list(itertools.islice(lines(8), 60))
+    assert any("#" in line for line in first)
+    off = [parse_line(line, PLAIN) - values[k % len(values)] for k, line in enumerate(first) if "#" not in line]
+    wrong = [o for o in off if abs(o) > 0.5]
+    assert 1 <= len(wrong) <= 4 and max(abs(o) for o in off if o not in wrong) < 0.15
+    assert values[0] == pytest.approx(38.97, abs=0.1)  # the demo's doubtful reading comes first, put right
+
+
+def test_the_command_plays_on_a_port_and_on_a_terminal() -> None:
+    """``gauge-sim --tcp`` serves lines to whoever connects; without it it names a pseudo-terminal; both stop after N."""
+    said: list[str] = []
+    thread = threading.Thread(target=play, args=(1, 0, 0.01, 3, said.append))
+    thread.start()
+    while len(said) < 2:
+        time.sleep(0.01)
+    port = int(said[1].split(":")[-1].split()[0])
+    with socket.create_connection(("127.0.0.1", port)) as connection:
+        data = b""
+        while chunk := connection.recv(100):
+            data += chunk
+    thread.join(timeout=5)
+    assert data.count(b"\r\n") == 3
+    assert play(1, None, 0.01, 2, said.append) == 0 and "/dev/" in said[-1]
+    with socket.create_server(("127.0.0.1", 0)) as taken, pytest.raises(GaugeError, match="choose another"):
+        play(1, taken.getsockname()[1], 0.01, 1, said.append)
