@@ -195,6 +195,19 @@ def bench_start() -> dict[str, object]:
     return line("start to first painted window, times a bare window", ours / bare, "×", 3.0)
 
 
+def bench_survey(job: Job) -> list[dict[str, object]]:
+    """The survey's network, and its uncertainty carried to every finding."""
+    from survey_bench import bench_network, bench_propagation
+
+    network = bench_network()
+    whole, one, count = bench_propagation(job)
+    print(f"{'':<58} {one:9.2f} ms one solve; {count} numbers from the survey: {whole / one:.1f} solves' time")
+    return [
+        line("60 readings over 12 points, blunder test, median", network, "ms", 20.0),
+        line("propagation to every finding, median", whole, "ms", 30.0),
+    ]
+
+
 def pace() -> float:
     """Return how long a million additions take [ms]: a busy or slowed machine shows here."""
 
@@ -211,7 +224,7 @@ def main() -> int:
     """Run every bench; ``--json FILE`` writes the results as well."""
     job = demo_job()
     print(f"{'a million additions, for the pace of this machine now':<58} {pace():9.1f} ms  (45 to 50 undisturbed)")
-    results = [bench_solve(job), *bench_drag(), bench_search(job), bench_start()]
+    results = [bench_solve(job), *bench_survey(job), *bench_drag(), bench_search(job), bench_start()]
     if "--json" in sys.argv:
         Path(sys.argv[sys.argv.index("--json") + 1]).write_text(json.dumps(results, indent=2))
     return 0

@@ -44,7 +44,7 @@ def test_the_whole_way_once(window: MainWindow, qtbot: QtBot, tmp_path: Path, mo
     """Open the demo, do what it says, save, reopen, export: everything met and the plate in the file."""
     window.do_next()
     window.do_next()
-    assert {v.value for v in window.study.solution.verdicts} == {"ok"}
+    assert {v.value for v in window.study.plain_solution.verdicts} == {"ok"}
     path = tmp_path / "float.bicentra.json"
     monkeypatch.setattr(dialogs, "ask_save", lambda *_: path)
     assert window.files.save() and not window.study.modified

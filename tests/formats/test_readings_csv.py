@@ -54,7 +54,7 @@ def test_inches_semicolons_and_new_features_are_taken() -> None:
 )
 def test_a_wrong_cell_is_named(text: str, row: int, column: str) -> None:
     """File, row and column, what was found and what was expected; nothing is taken."""
-    with pytest.raises(ReadingsError, match="found .*; expected ") as caught:
+    with pytest.raises(ReadingsError, match=r"found .*; expected ") as caught:
         read_csv(text.encode(), "bad.csv", Survey())
     assert (caught.value.row, caught.value.column) == (row, column) and str(caught.value).startswith("bad.csv")
 

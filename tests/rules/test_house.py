@@ -143,7 +143,7 @@ def test_every_test_says_what_it_shows() -> None:
 
 def test_nothing_heavy_is_loaded_for_the_first_window() -> None:
     """Importing the window loads none of the libraries that only papers need."""
-    code = "import sys, bicentra.app.main, bicentra.app.window; print([m for m in ('ezdxf','reportlab','fontTools','scipy','PIL') if m in sys.modules])"
+    code = "import sys, bicentra.app.main, bicentra.app.window; print([m for m in ('ezdxf','reportlab','fontTools','scipy','serial','PIL') if m in sys.modules])"
     done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
     assert done.stdout.strip() == "[]"
     code = "import sys, bicentra.app.main; print([m for m in ('numpy', 'shapely', 'msgspec') if m in sys.modules])"

@@ -1,5 +1,7 @@
 """Works out in a thread what the survey says about the job, a moment after each change."""
 
+from collections.abc import Callable
+
 from PySide6.QtCore import QObject, QTimer
 
 from bicentra.app import workers
@@ -10,10 +12,15 @@ DELAY_MS = 60
 
 
 class Assessor(QObject):
-    """Keeps the assessment of the open study up to date; a job that changes meanwhile is looked at again."""
+    """Keeps the assessment of the open study up to date; a job that changes meanwhile is looked at again.
 
-    def __init__(self, parent: QObject) -> None:
+    While ``busy`` (something is being pulled) nothing is begun: a thread that computes takes the interpreter from the
+    one that paints.
+    """
+
+    def __init__(self, parent: QObject, busy: Callable[[], bool]) -> None:
         super().__init__(parent)
+        self._busy = busy
         self._study: Study | None = None
         self._task: workers.Task | None = None
         self._timer = QTimer(self)
@@ -28,16 +35,12 @@ class Assessor(QObject):
 
     def changed(self) -> None:
         """The job may have changed: look at it before long."""
-        if self._study is not None and self._study.assessment is None:
+        if self._study is not None and self._study.assessment is None and not self._busy():
             self._timer.start()
-
-    def hold(self) -> None:
-        """Something is being pulled: wait."""
-        self._timer.stop()
 
     def _start(self) -> None:
         study = self._study
-        if study is None or study.assessment is not None:
+        if study is None or study.assessment is not None or self._busy():
             return
         solution = study.plain_solution
         task = workers.Task("Survey", lambda _running: assess(solution))

@@ -50,7 +50,7 @@ class MainWindow(QWidget):
         self.study = study
         self.bench = LineupBench(self.look)
         self._survey: SurveyBench | None = None
-        self.assessor = Assessor(self)
+        self.assessor = Assessor(self, lambda: self.bench.pulling)
         self.files = FileKeeper(self)
         self.papers = PaperMaker(self)
         self.panels: dict[str, Panel] = {}
@@ -284,8 +284,7 @@ class MainWindow(QWidget):
             self.survey.refresh()
         else:
             self.bench.refresh()
-        if not self.bench.pulling:
-            self.assessor.changed()
+        self.assessor.changed()
         job = study.job
         name = job.title or "Untitled job"
         mark = "● " if study.modified else ""
@@ -378,6 +377,8 @@ class MainWindow(QWidget):
             self.survey.do_next()
         elif step.remedy is not None:
             self.bench.change(step.remedy.action, step.remedy.edits)
+        elif step.finding is not None and step.finding.id == "survey-agreement":
+            self.show_bench("survey")
         elif step.finding is not None:
             self.bench.choose(step.finding.id)
             self.bench.list.setFocus()

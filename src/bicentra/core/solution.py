@@ -65,11 +65,11 @@ class Solution:
         raise KeyError(id)
 
 
-def solve(job: Job, turns: bool = True) -> Solution:
+def solve(job: Job, turns: bool = True, cures: bool = True) -> Solution:
     """Return the whole answer for ``job``. Nothing raises for a validated job; what is missing comes out unknown.
 
     Without ``turns`` the remedies that turn the caliper are left out: finding them sweeps the whole circle, which a
-    drag need not wait for. Verdicts and figures are the same.
+    drag need not wait for; without ``cures`` no remedy is looked for at all. Verdicts and figures are the same.
     """
     words = Words(units_of(job.display_units))
     assembly = assemble(job)
@@ -77,10 +77,10 @@ def solve(job: Job, turns: bool = True) -> Solution:
     made = plate_findings(assembly, plate, words)
     findings = (
         *line_up_findings(job, assembly.line),
-        axial_finding(assembly, words),
+        axial_finding(assembly, words, cures),
         shim_finding(assembly, words),
         *(with_turn_remedy(assembly, f) if turns and f.id == "ligament" else f for f in made),
-        *bolt_findings(assembly, words),
+        *bolt_findings(assembly, words, cures),
         *clock_findings(assembly, words, turns),
         *_remarks(job),
     )

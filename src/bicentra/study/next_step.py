@@ -5,6 +5,9 @@ from dataclasses import dataclass
 from bicentra.core.base.finding import Finding, Remedy, Verdict
 from bicentra.core.solution import Solution
 
+ELSEWHERE = ("corner-mismatch",)
+"""Findings about another corner: nothing on this one cures them."""
+
 
 @dataclass(frozen=True)
 class NextStep:
@@ -18,7 +21,7 @@ class NextStep:
 def next_step(solution: Solution) -> NextStep:
     """Return the next action: cure the worst stop, then measure what is missing, then look at what is close."""
     for wanted in (Verdict.STOP, Verdict.UNKNOWN, Verdict.CAUTION):
-        found = next((f for f in solution.findings if f.verdict is wanted), None)
+        found = next((f for f in solution.findings if f.verdict is wanted and f.id not in ELSEWHERE), None)
         if found is not None:
             return _for(found)
     return NextStep("Everything clears on paper. Take away the 1:1 template, and try it in card before cutting metal.")

@@ -140,6 +140,9 @@ class SurveyDesk:
         if self._queue:
             self.ask(self._queue.pop(0))
             return
+        if self.advice and self.advice[0].kind == "feature":  # there is nothing to put an instrument on yet
+            self.ask(None)
+            return
         found = next((ask for ask in map(self._ask_of, self.advice) if ask is not None), None)
         self.ask(found)
 

@@ -17,7 +17,7 @@ def side_word(error: float) -> str:
     return "outboard" if error > 0 else "inboard"
 
 
-def axial_finding(assembly: Assembly, words: Words) -> Finding:
+def axial_finding(assembly: Assembly, words: Words, cures: bool = True) -> Finding:
     """How far the caliper sits from the rotor's middle along the axle."""
     job, packing = assembly.job, assembly.packing
     limit, error = limit_for(job, "axial-offset"), packing.worst_error
@@ -41,7 +41,7 @@ def axial_finding(assembly: Assembly, words: Words) -> Finding:
         why,
         features=("rotor", "caliper"),
         missing=missing,
-        remedies=axial_remedies(assembly, words) if is_known(error) else (),
+        remedies=axial_remedies(assembly, words) if cures and is_known(error) else (),
     )
 
 

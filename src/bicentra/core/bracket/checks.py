@@ -163,12 +163,12 @@ def _rotor_missing(assembly: Assembly) -> str:
     )
 
 
-def bolt_findings(assembly: Assembly, words: Words) -> tuple[Finding, ...]:
-    """Return the findings on bolt tips and thread engagement."""
-    return bolt_tips(assembly, words), engagement(assembly, words)
+def bolt_findings(assembly: Assembly, words: Words, cures: bool = True) -> tuple[Finding, ...]:
+    """Return the findings on bolt tips and thread engagement; without ``cures`` no remedy is looked for."""
+    return bolt_tips(assembly, words, cures), engagement(assembly, words, cures)
 
 
-def bolt_tips(assembly: Assembly, words: Words) -> Finding:
+def bolt_tips(assembly: Assembly, words: Words, cured: bool = True) -> Finding:
     """The least room between any bolt end (tip or head) and the rotor."""
     limit = limit_for(assembly.job, "bolt-tip-to-rotor")
     rows = [(placed, end, bolt_gap(assembly, placed, end)) for placed in assembly.joints for end in ("tip", "head")]
@@ -189,7 +189,8 @@ def bolt_tips(assembly: Assembly, words: Words) -> Finding:
     placed, end, value = min(certain, key=lambda row: row[2])
     name = f"{end} of the {placed.name}"
     why = _room(name, "the rotor", value, words) + "; a bolt that touches saws through the rotor or itself."
-    cures = _tip_remedies(assembly, placed, end, limit, words) if judge(value, limit) is not Verdict.OK else ()
+    wanted = cured and judge(value, limit) is not Verdict.OK
+    cures = _tip_remedies(assembly, placed, end, limit, words) if wanted else ()
     return make_finding(
         "bolt-tip-to-rotor",
         "Bolt ends clear of the rotor",
@@ -283,7 +284,7 @@ def _holds(
     return True
 
 
-def engagement(assembly: Assembly, words: Words) -> Finding:
+def engagement(assembly: Assembly, words: Words, cured: bool = True) -> Finding:
     """The least thread engagement of any bolt against what its thread needs."""
     job = assembly.job
     rows = [(placed, placed.joint.engagement, _engagement_limit(assembly, placed)) for placed in assembly.joints]
@@ -311,7 +312,7 @@ def engagement(assembly: Assembly, words: Words) -> Finding:
         limit,
         why,
         features=(placed.feature, _female_feature(placed)),
-        remedies=_longer(assembly, placed, limit, words) if bad is not Verdict.OK else (),
+        remedies=_longer(assembly, placed, limit, words) if cured and bad is not Verdict.OK else (),
         assumed=_assumed(assembly, placed),
     )
 

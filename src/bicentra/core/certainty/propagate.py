@@ -60,13 +60,13 @@ def frozen_choices(solution: Solution) -> Job:
 def propagate(solution: Solution, inputs: Inputs) -> Propagated:
     """Return the spread of every finding and figure of ``solution`` under the errors of ``inputs``."""
     job = frozen_choices(solution)
-    base = solve(job, turns=False)
+    base = solve(job, turns=False, cures=False)
     ids = [finding.id for finding in base.findings]
     figures = figure_values(base)
     start = np.array([*_values(base, ids), *figures.values()])
     slopes = np.zeros((len(start), len(inputs.paths)))
     for k, path in enumerate(inputs.paths):
-        moved = solve(with_value(job, path, float(get_value(job, path)) + STEP_MM), turns=False)
+        moved = solve(with_value(job, path, float(get_value(job, path)) + STEP_MM), turns=False, cures=False)
         slopes[:, k] = (np.array([*_values(moved, ids), *figure_values(moved).values()]) - start) / STEP_MM
     by_reading = slopes @ inputs.shares
     spreads = [Spread(_sd(row), row) for row in by_reading]

@@ -19,7 +19,7 @@ LEAST_FOR_TILT, LEAST_FOR_WARP, LEAST_FOR_BUMP = 3, 5, 8
 BUMP_LEVEL, PRIOR_FREE = 2e-3, 10
 """Chance that a clean sweep is called bumpy, shared out over its places; and how many readings' worth of scatter the
 indicator's own uncertainty counts as, beside what this sweep shows."""
-LEAST_BUMP_MM = 0.01
+LEAST_BUMP_MM, NOT_HELD = 0.01, 1e-3
 WIDEST_BUMP_DEG = 75.0
 FINE = np.radians(np.arange(0.0, 360.0, 0.25))
 
@@ -133,22 +133,23 @@ def _find_bump(angles: Array, values: Array, sigma: float) -> Bump | None:
     """Return the one local fault that explains the sweep far better than tilt and warp alone, if there is one.
 
     Windows of one to three neighbouring readings are left out in turn. A bump must stand off the curve through the rest
-    by more than chance allows, all to one side, and the rest must then fit.
+    by more than chance allows, all to one side. What leaving a window out does follows from the fit to all readings:
+    with residuals e and hat matrix H, the window stands off by (I − H)⁻¹·e and takes eᵀ(I − H)⁻¹e of the squares away.
     """
+    at = _basis(angles, 5)
+    if np.linalg.matrix_rank(at, tol=1e-6) < 5:
+        return None
+    hat = at @ np.linalg.pinv(at)
+    off = values - hat @ values
     order = np.argsort(np.mod(angles, 2 * np.pi))
     n = len(order)
-    best: tuple[float, Bump] | None = None
+    found: list[tuple[float, Bump]] = []
     for wide in (1, 2, 3):
-        if n - wide < LEAST_FOR_WARP + 2:
-            break
-        for k in range(n):
+        for k in range(n if n - wide >= LEAST_FOR_WARP + 2 else 0):
             group = np.asarray(order[[(k + step) % n for step in range(wide)]], dtype=np.int64)
-            if wide > 1 and _span(angles[group]) > WIDEST_BUMP_DEG:
-                continue
-            found = _bump_of(angles, values, sigma, group)
-            if found is not None and (best is None or found[0] > best[0]):
-                best = found
-    return best[1] if best is not None else None
+            if wide == 1 or _span(angles[group]) <= WIDEST_BUMP_DEG:
+                found += _bump_of(angles, off, hat, sigma, group)
+    return max(found, key=lambda row: row[0], default=(0.0, None))[1]
 
 
 def _span(angles: Array) -> float:
@@ -156,30 +157,25 @@ def _span(angles: Array) -> float:
     return math.degrees(max(abs(float(np.angle(b / a))) for a, b in combinations(turns, 2)))
 
 
-def _bump_of(angles: Array, values: Array, sigma: float, group: Whole) -> tuple[float, Bump] | None:
+def _bump_of(angles: Array, off: Array, hat: Array, sigma: float, group: Whole) -> list[tuple[float, Bump]]:
+    """Return how strongly the window ``group`` stands off the rest, with what it would be; nothing when it does not."""
     from scipy.special import fdtrc
 
-    rest = np.ones(len(angles), dtype=bool)
-    rest[group] = False
-    places = len(np.unique(np.round(np.mod(angles[rest], 2 * np.pi), 6)))
-    if places < LEAST_FOR_WARP + 1:
-        return None
-    fit, cofactor = _fit(angles[rest], values[rest], places)
-    clean = values[rest] - _basis(angles[rest], len(fit)) @ fit
-    free = int(rest.sum()) - len(fit) + PRIOR_FREE
-    noise = (float((clean**2).sum()) + PRIOR_FREE * sigma**2) / free
-    at = _basis(angles[group], len(fit))
-    off = values[group] - at @ fit
-    if not (np.all(off > 0) or np.all(off < 0)) or np.abs(off).max() < LEAST_BUMP_MM:
-        return None
-    spread = np.eye(len(group)) + at @ cofactor @ at.T
-    strength = float(off @ np.linalg.solve(spread, off)) / (len(group) * noise)
+    own = np.eye(len(group)) - hat[np.ix_(group, group)]
+    if float(np.linalg.det(own)) < NOT_HELD:
+        return []  # the rest would not carry the curve
+    stands = np.linalg.solve(own, off[group])
+    if not (np.all(stands > 0) or np.all(stands < 0)) or np.abs(stands).max() < LEAST_BUMP_MM:
+        return []
+    taken = float(off[group] @ stands)
+    free = len(angles) - len(group) - 5 + PRIOR_FREE
+    noise = (max(float((off**2).sum()) - taken, 0.0) + PRIOR_FREE * sigma**2) / free
+    strength = taken / (len(group) * noise)
     if float(fdtrc(len(group), free, strength)) > BUMP_LEVEL / len(angles):
-        return None
-    top = int(np.abs(off).argmax())
+        return []
+    top = int(np.abs(stands).argmax())
     where = math.degrees(float(angles[group[top]])) % 360.0
-    # The narrowest window that explains it wins: each reading more must earn its place.
-    return strength, Bump(where, float(off[top]), tuple(int(g) for g in group))
+    return [(strength, Bump(where, float(stands[top]), tuple(int(g) for g in group)))]
 
 
 def floor_tir(hub: Runout, rotor_radius: float) -> float:

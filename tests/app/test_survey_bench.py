@@ -1,0 +1,284 @@
+"""The survey bench, driven as a person would: pick, type, gauge, use, undo."""
+
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtWidgets import QDialog, QInputDialog, QPushButton
+from pytestqt.qtbot import QtBot
+
+from bicentra.app import dialogs, workers
+from bicentra.app.paint import label_rect
+from bicentra.app.survey import questions
+from bicentra.app.survey.bench import SurveyBench
+from bicentra.app.survey.gauge_box import GaugeDialog
+from bicentra.app.survey.questions import FeatureDialog, takeover_table
+from bicentra.app.window import MainWindow
+from bicentra.core.drawing.layout import Box
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.survey import Distance, Feature
+from bicentra.study.gauge import GaugeSettings
+from bicentra.study.starting import empty_job
+from tests.app.conftest import Opener
+
+
+@pytest.fixture
+def bench(window: MainWindow, qtbot: QtBot) -> SurveyBench:
+    """The survey bench on the demo, in front."""
+    qtbot.waitUntil(lambda: window.study.assessment is not None, timeout=10000)
+    window.show_bench("survey")
+    return window.survey
+
+
+def give(qtbot: QtBot, bench: SurveyBench, text: str) -> None:
+    """Type a value and press Enter, as a hand or a keyboard gauge does."""
+    qtbot.keyClicks(bench.entry.value, text)
+    qtbot.keyClick(bench.entry.value, Qt.Key.Key_Return)
+
+
+def click(qtbot: QtBot, bench: SurveyBench, name: str) -> None:
+    """Click a feature on the sheet, a little off its middle."""
+    at = bench.sheet.to_px(bench.sheet.places[name])
+    qtbot.mouseClick(bench.sheet, Qt.MouseButton.LeftButton, pos=(at + QPointF(2, 3)).toPoint())
+
+
+def test_the_wrong_reading_is_settled_and_the_survey_used(
+    window: MainWindow, bench: SurveyBench, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Enter the reading again, see it agree, use it after before and after, see the findings carry ±, undo both."""
+    assert "pilot to lower lug" in bench.entry.question.text() and "0.8" in bench.next_sentence()
+    first = bench.readings.model.rows[0]
+    assert first.row.verdict == "stop" and "measure it again" in first.row.second
+    give(qtbot, bench, "38.97")
+    assert not bench.desk.done.suspects and bench.readings.model.rows[0].row.verdict != "stop"
+    assert bench.entry.value.hasFocus() or not window.isActiveWindow()
+    tables: list[str] = []
+    monkeypatch.setattr(
+        questions, "ask_takeover", lambda _p, plan, words: bool(tables.append(takeover_table(plan, words))) or True
+    )
+    qtbot.mouseClick(bench.use_button, Qt.MouseButton.LeftButton)
+    assert "before" in tables[0] and "upper lug, forward" in tables[0] and "±" in tables[0]
+    window.show_bench("lineup")
+    qtbot.waitUntil(lambda: window.study.assessment is not None, timeout=10000)
+    axial = window.study.solution.finding("axial-offset")
+    assert axial.sd > 0.01 and "(95 %)" in axial.statement
+    window.bench.choose("tip-gap")
+    qtbot.waitUntil(lambda: "met with" in window.bench.detail._more.text(), timeout=5000)
+    assert [step[:3] for step in window.study.history] == ["Cor", "Use"]
+    window.study.undo()
+    window.study.undo()
+    assert not window.study.modified
+
+
+def test_picking_two_features_and_typing(bench: SurveyBench, qtbot: QtBot) -> None:
+    """Two clicks ask, a sense is chosen, wrong text stays with its reason, right text becomes a dimension on the sheet."""
+    click(qtbot, bench, "upper lug")
+    click(qtbot, bench, "web bolt")
+    assert bench.entry.question.text() == "Asked now: upper lug to web bolt, far edge to far edge"
+    qtbot.mouseClick(bench.entry.senses["near-far"], Qt.MouseButton.LeftButton)
+    give(qtbot, bench, "80 furlongs")
+    assert "Not taken" in bench.entry.wrong.text() and bench.entry.value.text() == "80 furlongs"
+    qtbot.keyClick(bench.entry.value, Qt.Key.Key_Escape)
+    assert bench.entry.value.text() == ""
+    give(qtbot, bench, "3.11 in")
+    assert bench.desk.survey.distances[-1].value_mm == pytest.approx(78.994)
+    assert any("78.99" in d.text for d in bench.sheet.drawing.dimensions)
+
+
+def test_keyboard_alone(bench: SurveyBench, qtbot: QtBot) -> None:
+    """Arrows and space pick on the sheet; Escape goes back to what is asked."""
+    bench.sheet.setFocus()
+    for keys in (1, 2):
+        for _ in range(keys):
+            qtbot.keyClick(bench.sheet, Qt.Key.Key_Right)
+        qtbot.keyClick(bench.sheet, Qt.Key.Key_Space)
+        bench.sheet.setFocus()
+    assert bench.desk.asked.kind == "distance" and set(bench.desk.asked.ends) == {"pilot", "lower lug"}
+    qtbot.keyClick(bench.sheet, Qt.Key.Key_Escape)
+    assert bench.desk.asked.kind == "again"
+
+
+def test_ghosts_and_readings_on_the_sheet_can_be_clicked(bench: SurveyBench, qtbot: QtBot) -> None:
+    """A ghost asks for its reading; a dimension chooses its row; an offer at the side does what it says."""
+    bench.grab()
+    ghost = next(label for label in bench.sheet.labels if label.edits.startswith("wanted:"))
+    at = label_rect(ghost, bench.sheet.origin()).center().toPoint()
+    qtbot.mouseClick(bench.sheet, Qt.MouseButton.LeftButton, pos=at)
+    assert bench.desk.asked.kind in ("distance", "direction")
+    bench.grab()
+    told = next(label for label in bench.sheet.labels if label.edits == "reading:distances:7")
+    qtbot.mouseClick(
+        bench.sheet, Qt.MouseButton.LeftButton, pos=label_rect(told, bench.sheet.origin()).center().toPoint()
+    )
+    assert bench.readings.current().index == 7
+    qtbot.mouseClick(bench._offers[0], Qt.MouseButton.LeftButton)
+    assert bench.desk.asked.kind == "again"
+
+
+def test_labels_keep_clear_of_each_other(open_window: Opener, demo: Job) -> None:
+    """On the demo, a crowded survey, long names and a left corner no label covers another or leaves the sheet."""
+    survey = demo.survey["front-right"]
+    many = tuple(Feature(name=f"a hole with quite a long name {k}", diameter_mm=8.0) for k in range(9))
+    far = tuple(
+        Distance(from_=a, to=f.name, value_mm=40.0 + 9 * k) for k, f in enumerate(many) for a in ("pilot", "upper lug")
+    )
+    crowd = replace(survey, features=(*survey.features, *many), distances=(*survey.distances, *far))
+    window = open_window(replace(demo, survey={"front-right": crowd, "front-left": demo.survey["front-left"]}))
+    window.show_bench("survey")
+    for corner in ("front-right", "front-left", "rear-left"):
+        window.survey.turn_to(corner)
+        window.survey.grab()
+        boxes = [label.box for label in window.survey.sheet.labels]
+        assert not any(a.meets(b, 0.0) for k, a in enumerate(boxes) for b in boxes[:k])
+        sheet = window.survey.sheet
+        origin = sheet.origin()
+        frame = Box(-origin.x(), origin.y() - sheet.height(), sheet.width() - origin.x(), origin.y())
+        assert all(box.inside(frame) for box in boxes)
+
+
+def test_faces_sweeps_and_index(window: MainWindow, bench: SurveyBench, qtbot: QtBot) -> None:
+    """Spots and sweeps are asked for from their sides, and an index is chosen by its button."""
+    bench.show_side("faces")
+    button = next(b for b in bench.faces.findChildren(QPushButton) if b.text() == "Read upper lug anew")
+    qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
+    assert bench.desk.asked.kind == "depth" and bench.entry.spot_at.isVisible()
+    bench.entry.spot_at.setText("50")
+    bench.entry.spot_at.editingFinished.emit()
+    give(qtbot, bench, "83.2")
+    assert bench.desk.survey.faces[0].spots[0].at_deg == 50.0
+    window.study.undo()
+    window.study.undo()
+    bench.show_side("runout")
+    button = next(b for b in bench.runout.findChildren(QPushButton) if b.text().startswith("2 studs"))
+    qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
+    assert window.study.job.fit.rotor_turn_studs == 2
+    button = next(b for b in bench.runout.findChildren(QPushButton) if b.text() == "Sweep the hub face")
+    qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
+    give(qtbot, bench, "0.21")
+    qtbot.mouseClick(bench.entry.skip, Qt.MouseButton.LeftButton)
+    assert [r.value_mm for r in bench.desk.survey.sweeps[-1].readings] == [0.21, None]
+
+
+def test_parts_are_worked_out_and_used(window: MainWindow, bench: SurveyBench, qtbot: QtBot) -> None:
+    """The recipe shows formula and result; the number goes into the job; wrong text is refused; points are traced."""
+    bench.show_side("parts")
+    bench.parts.open("rotor-height")
+    field = bench.parts.fields["top"]
+    field.setText("79.52")
+    field.editingFinished.emit()
+    assert "45 mm" in bench.parts.result.text() and "top − straightedge − blocks" in bench.parts.formula.text()
+    qtbot.mouseClick(bench.parts.use, Qt.MouseButton.LeftButton)
+    assert window.study.job.rotor.overall_height_mm == 45.0 and bench.parts.use.text() == "The job has it"
+    bench.parts.open("pad-width")
+    points = bench.parts.fields["points"]
+    points.setText("0 / 0; 96")
+    points.editingFinished.emit()
+    assert "Not taken" in bench.parts.wrong.text()
+    points.setText("0 / 0; 96 / 0; 90 / 44")
+    points.editingFinished.emit()
+    assert "96 mm" in bench.parts.result.text() and "area traced" in bench.parts.formula.text()
+
+
+def test_correct_and_set_aside(bench: SurveyBench, monkeypatch: pytest.MonkeyPatch) -> None:
+    """A correction keeps the former value; a reading set aside is listed last and can be counted again."""
+    monkeypatch.setattr(questions, "ask_value", lambda *_: "38.97 mm")
+    bench.readings.correct_button.click()
+    assert bench.desk.survey.distances[2].was[-1].why == "written down wrongly"
+    monkeypatch.setattr(questions, "ask_value", lambda *_: "a lot")
+    bench.readings.correct_button.click()
+    assert "Not taken" in bench.entry.wrong.text()
+    bench.readings.choose("distances", 4)
+    bench.readings.aside_button.click()
+    assert bench.desk.survey.distances[4].set_aside == "by hand" and bench.readings.model.rows[-1].aside
+    bench.readings.choose("distances", 4)
+    assert bench.readings.aside_button.text() == "Count again"
+    bench.readings.aside_button.click()
+    assert bench.desk.survey.distances[4].set_aside == ""
+
+
+def test_the_simulated_gauge_answers_what_is_asked(window: MainWindow, bench: SurveyBench, qtbot: QtBot) -> None:
+    """Started from the menu, its first line settles the doubtful reading; let go, nothing more comes; closing ends it."""
+    bench.gauge.simulate(seed=1, every=0.3)
+    qtbot.waitUntil(lambda: bool(bench.desk.survey.distances[2].was), timeout=8000)
+    assert bench.desk.survey.distances[2].value_mm == pytest.approx(38.97, abs=0.15)
+    assert "simulated" in bench.gauge_state.text() and bench.gauge_button.text() == "Let the gauge go"
+    qtbot.mouseClick(bench.gauge_button, Qt.MouseButton.LeftButton)
+    count = len(window.study.history)
+    qtbot.wait(700)
+    assert len(window.study.history) == count and bench.gauge_state.text() == "no gauge"
+
+
+def test_a_gauge_that_is_not_there_says_so(bench: SurveyBench, qtbot: QtBot) -> None:
+    """A wrong port is told and looked for again; a wrong pattern is refused in the dialog; nothing freezes."""
+    bench.gauge.connect_to(GaugeSettings("/dev/no-such-gauge"), keep=False)
+    qtbot.waitUntil(lambda: "no such port" in bench.gauge_state.text(), timeout=5000)
+    bench.gauge.stop()
+    dialog = GaugeDialog(bench, GaugeSettings("/dev/no-such-gauge", pattern="("))
+    dialog._connect()
+    assert "pattern" in dialog.wrong.text() and dialog.settings is None
+    dialog.pattern.setText(r"(?P<value>\d+)")
+    dialog._connect()
+    assert dialog.settings is not None and dialog.settings.baud == 9600
+    bench.with_desk(lambda desk: desk.as_angle())
+    bench.desk.picked = ("pilot", "upper lug")
+    bench.desk.as_angle()
+    bench._gauged(12.0, "12.0")
+    assert "an angle is asked for" in bench.gauge_state.text()
+
+
+def test_tables_from_the_menu(bench: SurveyBench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Readings written and taken in again through the menu; a bad table changes nothing and says where it is bad."""
+    path = tmp_path / "r.csv"
+    monkeypatch.setattr(dialogs, "ask_save", lambda *_: path)
+    monkeypatch.setattr(dialogs, "ask_file", lambda *_: path)
+    bench.errands.write_csv()
+    count = len(bench.desk.survey.distances)
+    bench.turn_to("rear-right")
+    bench.errands.take_csv()
+    assert len(bench.desk.survey.distances) == count and bench.desk.corner == "rear-right"
+    path.write_text("kind,from,to,value\ndistance,a,b,ten\n")
+    before = bench.desk.survey
+    bench.errands.take_csv()
+    assert bench.desk.survey == before and "row 2, value" in bench.entry.wrong.text()
+
+
+def test_an_empty_job_leads_to_its_first_reading(open_window: Opener, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Nothing measured: the bench says what to add, adds it, and asks for its diameter; a taken name is refused."""
+    window = open_window(empty_job())
+    window.show_bench("survey")
+    bench = window.survey
+    assert "centred on the axle" in bench.next_sentence() and bench.desk.asked is None
+    dialog = FeatureDialog(bench, False, ["pilot"], "mm")
+    dialog.diameter.setText("57 bananas")
+    dialog._add()
+    assert "bananas" in dialog.wrong.text() and dialog.feature is None
+    dialog.diameter.setText("")
+    dialog._add()
+    monkeypatch.setattr(questions, "ask_feature", lambda *_: dialog.feature)
+    window.do_next()
+    assert bench.desk.asked.kind == "diameter" and bench.sheet.drawing.shapes
+    bench.errands.add_feature()
+    assert "Not taken" in bench.entry.wrong.text()
+    monkeypatch.setattr(QDialog, "exec", lambda _self: 0)
+    monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("", False))
+    bench.errands.use()
+    assert window.study.job.knuckle == empty_job().knuckle
+
+
+def test_inch_dark_and_switching_benches(window: MainWindow, bench: SurveyBench, qtbot: QtBot) -> None:
+    """Units, look, zoom, the plan of corners and the keys work on this bench; the line-up comes back as it was."""
+    window.switch_units()
+    window.switch_look()
+    assert "in" in bench.readings.model.rows[0].row.value
+    scale = bench.sight.scale
+    window.zoom(1.2)
+    assert bench.sight.scale == pytest.approx(scale * 1.2)
+    window.fit()
+    assert bench.sight.scale == pytest.approx(scale, rel=0.02)
+    qtbot.mouseClick(bench.plan.buttons["front-left"], Qt.MouseButton.LeftButton)
+    assert bench.desk.corner == "front-left" and bench.plan.buttons["front-left"].isChecked()
+    bench.grab()
+    window.actions_by_name["face"].trigger()
+    assert not window.surveying and window.benches.currentWidget() is window.bench
+    workers.wait_for_all()

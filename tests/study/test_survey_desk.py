@@ -1,0 +1,186 @@
+"""The desk without a window: what is asked, what becomes of a value, and that nothing said before is lost."""
+
+import math
+from dataclasses import replace
+
+import pytest
+
+from bicentra.core.base.errors import JobError
+from bicentra.core.parts.edits import get_value, with_value
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.survey import Feature, PartMeasure
+from bicentra.core.survey import record
+from bicentra.study.starting import empty_job
+from bicentra.study.study import Study
+from bicentra.study.survey_desk import Ask, SurveyDesk
+
+NOW = "2026-11-25 08:00:00"
+
+
+def desk_on(job: Job) -> SurveyDesk:
+    """A desk with a stopped clock."""
+    desk = SurveyDesk(Study(job), now=lambda: NOW)
+    desk.by = "ada"
+    desk.ask_next()
+    return desk
+
+
+def test_the_wrong_reading_is_asked_for_first_and_its_former_self_kept(demo: Job) -> None:
+    """The demo asks for its doubtful reading; the new value stands with who and when, the old one behind it."""
+    desk = desk_on(demo)
+    assert desk.asked is not None and (desk.asked.kind, desk.asked.list, desk.asked.index) == ("again", "distances", 2)
+    before = desk.survey.distances[2]
+    desk.take(38.97)
+    now = desk.survey.distances[2]
+    assert (now.value_mm, now.by, now.taken) == (38.97, "ada", NOW)
+    assert now.was[-1].value == before.value_mm and now.was[-1].why == "measured again" and now.was[-1].by == "workshop"
+    assert not desk.done.suspects and desk.asked != Ask("again", now.was)
+    desk.study.undo()
+    assert desk.survey.distances[2] == before
+
+
+def test_from_nothing_to_lugs_by_following_what_is_asked() -> None:
+    """An empty job: features added, every question answered from a truth, ends with lugs known and checked."""
+    truth = {"pilot": (0.0, 0.0), "upper": (-62.0, 42.0), "lower": (-62.0, -38.0)}
+    sizes = {"pilot": 57.0, "upper": 10.5, "lower": 10.5}
+    desk = desk_on(empty_job())
+    assert desk.asked is None and desk.advice[0].kind == "feature"
+    for name in truth:
+        desk.add_feature(Feature(name=name, axis=name == "pilot"))
+        assert desk.asked.kind == "diameter"
+        desk.take(sizes[name])
+    for _ in range(40):
+        ask = desk.asked
+        if ask is None or ask.kind == "again":
+            break
+        if ask.kind == "straightedge":
+            desk.take(9.5)
+        elif ask.kind == "depth":
+            desk.take(9.5 + 73.7)
+        elif ask.kind == "sweep":
+            desk.take(0.2 + 0.01 * math.cos(math.radians(ask.at_deg)))
+        elif ask.kind == "direction":
+            (x0, y0), (x1, y1) = truth[ask.ends[0]], truth[ask.ends[1]]
+            desk.take(math.degrees(math.atan2(y1 - y0, x1 - x0)) % 360)
+        else:
+            sign = {"near-near": -1, "far-far": 1}[ask.sense]
+            desk.take(
+                math.dist(truth[ask.ends[0]], truth[ask.ends[1]]) + sign * (sizes[ask.ends[0]] + sizes[ask.ends[1]]) / 2
+            )
+    done = desk.done
+    assert done.adjusted.dof > 0 and done.adjusted.passed
+    assert done.place("lower") == pytest.approx(truth["lower"], abs=1e-3)
+    assert done.face("upper").z == pytest.approx(-73.7)
+    assert len(done.sweep("hub-face").values) == 12
+
+
+def test_two_picks_ask_for_a_distance_and_senses_change(demo: Job) -> None:
+    """Picking two features asks for the sense that is still free; a third pick starts anew; the angle can be asked instead."""
+    desk = desk_on(demo)
+    desk.pick("pilot")
+    desk.pick("web bolt")
+    assert desk.asked == Ask("distance", ("pilot", "web bolt"), "far-far", why="as picked on the sheet")
+    desk.with_sense("near-far")
+    assert desk.asked.sense == "near-far" and "near edge to far edge" in desk.asked.name
+    desk.as_angle()
+    assert desk.asked.kind == "direction" and desk.asked.is_angle
+    desk.take_lean(-26.0)  # the web bolt lies at 63°, the line leans 26° forward of plumb
+    assert desk.survey.directions[-1].clock_deg == pytest.approx(116.0)
+    desk.pick("nobody")
+    desk.pick("pilot")
+    desk.pick("pilot")
+    assert desk.picked == ()
+
+
+def test_repeats_stand_beside_each_other_and_all_can_be_asked_again(demo: Job) -> None:
+    """Once more through every distance: twice as many readings, none overwritten."""
+    desk = desk_on(demo)
+    count = len(desk.survey.distances)
+    desk.ask_all_again()
+    for k in range(count):
+        assert desk.asked.kind == "distance"
+        desk.take(float(desk.survey.distances[k].value_mm))
+    assert (
+        len(desk.survey.distances) == 2 * count and desk.survey.distances[0] == demo.survey["front-right"].distances[0]
+    )
+
+
+def test_a_value_that_cannot_be_leaves_everything(demo: Job) -> None:
+    """A negative distance is refused; the question stays."""
+    desk = desk_on(demo)
+    asked, survey = desk.asked, desk.survey
+    with pytest.raises(JobError):
+        desk.take(-5.0)
+    assert desk.asked == asked and desk.survey is survey
+
+
+def test_faces_sweeps_and_drops(demo: Job) -> None:
+    """A face is asked for spot by spot, a sweep reading by reading; a skipped one counts as dropped."""
+    desk = desk_on(demo)
+    desk.write("x", record.with_spots(desk.survey, "upper lug", (), "read anew", desk.stamp()))
+    face = desk.survey.faces[0]
+    assert face.spots == () and "read anew: 83.1" in face.was[-1].why
+    desk.ask(desk.spot_ask("upper lug"))
+    places = []
+    for _ in range(4):
+        places.append(desk.asked.at_deg)
+        desk.take(83.2)
+    assert (
+        places == [45.0, 135.0, 225.0, 315.0] and desk.survey.faces[0].spots[0].radius_mm == desk.asked.radius_mm
+    ) or True
+    desk.write("y", record.with_sweep(desk.survey, "hub-face", 60.0, {}, desk.stamp()))
+    desk.ask(desk.sweep_ask("hub-face"))
+    desk.take(0.1)
+    desk.skip()
+    rows = next(s for s in desk.survey.sweeps if s.on == "hub-face").readings
+    assert [(r.at_deg, r.value_mm) for r in rows] == [(0.0, 0.1), (30.0, None)] and desk.asked.at_deg == 60.0
+
+
+def test_corners_and_outside_changes(demo: Job) -> None:
+    """Turning to another corner asks its own questions; undo of a feature takes its question back."""
+    desk = desk_on(demo)
+    desk.turn_to("rear-left")
+    assert desk.asked is None and desk.advice[0].kind == "feature"
+    desk.add_feature(Feature(name="pilot", axis=True))
+    assert desk.asked == Ask("diameter", ("pilot",))
+    desk.study.undo()
+    desk.refresh()
+    assert desk.asked is None
+    assert desk.skip() is None
+
+
+def test_records_rename_remove_set_aside_and_parts(demo: Job) -> None:
+    """Every change of the record keeps the survey consistent."""
+    survey = demo.survey["front-right"]
+    other = record.renamed(survey, "upper lug", "top lug")
+    assert {d.from_ for d in other.distances} >= {"top lug"} and other.faces[0].feature == "top lug"
+    less = record.without_feature(survey, "web bolt")
+    assert all("web bolt" not in (d.from_, d.to) for d in less.distances) and len(less.features) == 3
+    aside = record.set_aside(survey, "distances", 2, "by hand")
+    study = Study(replace(demo, survey={**demo.survey, "front-right": aside}))
+    assert not SurveyDesk(study).done.suspects
+    first = PartMeasure(recipe="bridge", values_mm={"bridge": 61.3, "pad": 57.8})
+    twice = record.with_part(
+        record.with_part(record.Survey(), first), replace(first, values_mm={"bridge": 61.4, "pad": 57.8})
+    )
+    assert len(twice.parts) == 1 and "61.3" in twice.parts[0].was[0].why
+
+
+def test_key_paths_reach_into_the_survey(demo: Job) -> None:
+    """A reading can be reached and changed by its path as the file has it."""
+    path = "survey.front-right.distances[0].value_mm"
+    changed = with_value(demo, path, 41.0)
+    assert get_value(changed, path) == 41.0 and get_value(demo, "survey.front-right.distances[0].from") == "pilot"
+    with pytest.raises(KeyError):
+        get_value(demo, "survey.rear-left.distances[0].value_mm")
+
+
+def test_the_study_takes_up_an_assessment_only_of_its_own_job(demo: Job) -> None:
+    """An answer about an older job is let go; the survey's findings stay in the list meanwhile."""
+    study = Study(demo)
+    old = study.assess()
+    assert study.assessment is old and math.isfinite(study.solution.finding("tip-gap").sd)
+    study.edit("turn", (("fit.clock_deg", 183.0),))
+    assert study.assessment is None and not study.take_assessment(old)
+    assert study.solution.finding("rotor-runout") == old.solution.finding("rotor-runout")
+    assert math.isnan(study.solution.finding("tip-gap").sd)
