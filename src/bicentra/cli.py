@@ -86,11 +86,9 @@ def _check(arguments: argparse.Namespace) -> int:
     from bicentra.formats.check_report import check_object, check_text
     from bicentra.study.store import load
 
-    assessed = assess(solve(load(Path(arguments.job))))
-    solution, spread = assessed.solution, assessed.propagated
+    solution = assess(solve(load(Path(arguments.job)))).solution
     if arguments.json:
-        sds = {name: figure.sd for name, figure in spread.figures.items()} if spread is not None else {}
-        print(msgspec.json.format(msgspec.json.encode(check_object(solution, sds)), indent=2).decode())
+        print(msgspec.json.format(msgspec.json.encode(check_object(solution)), indent=2).decode())
     else:
         print(check_text(solution), end="")
     return STOPPED if Verdict.STOP in solution.verdicts else OK

@@ -165,6 +165,7 @@ QToolButton:hover, QPushButton:hover {{ border-color: {look.accent}; }}
 QToolButton:checked, QPushButton:checked, QPushButton#primary {{ background: {look.accent}; color: {look.accent_text};
   border-color: {look.accent}; }}
 QToolButton:disabled, QPushButton:disabled {{ color: {look.edge}; }}
+QPushButton#primary:disabled {{ background: {look.card}; color: {look.edge}; border-color: {look.edge}; }}
 QToolButton:focus, QPushButton:focus, QLineEdit:focus, QComboBox:focus, QListView:focus, QPlainTextEdit:focus
   {{ border: 2px solid {look.glow}; }}
 QToolButton::menu-indicator {{ image: none; }}

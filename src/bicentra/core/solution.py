@@ -1,7 +1,7 @@
 """The whole answer for one job: line-up, packing, plate, bolts and findings, from one call."""
 
-from collections.abc import Iterable
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
 
 from bicentra.core.base.finding import Finding, Limit, Verdict
 from bicentra.core.base.wording import Words, make_finding, units_of
@@ -34,12 +34,13 @@ _PLATE_IDS = {
 
 @dataclass(frozen=True)
 class Solution:
-    """Everything that follows from a job."""
+    """Everything that follows from a job. ``spread``: standard uncertainty of figures by name, where a survey gives it."""
 
     job: Job
     assembly: Assembly
     plate: FlatPlate
     findings: tuple[Finding, ...]
+    spread: Mapping[str, float] = field(default_factory=dict)
 
     @property
     def line(self) -> LineUp:

@@ -1,7 +1,6 @@
 """The answer of ``bicentra check``: one JSON object for programs, plain lines for people."""
 
 import math
-from collections.abc import Mapping
 from typing import Any
 
 from bicentra.core.base.finding import Finding, Remedy
@@ -11,11 +10,8 @@ from bicentra.core.bracket.flat_plate import ligaments
 from bicentra.core.solution import Solution
 
 
-def check_object(solution: Solution, uncertainty: Mapping[str, float] | None = None) -> dict[str, Any]:
-    """Return the object that ``check --json`` prints; what is not known is null.
-
-    ``uncertainty`` is the standard uncertainty of each figure by its name, where a survey stands behind the job.
-    """
+def check_object(solution: Solution) -> dict[str, Any]:
+    """Return the object that ``check --json`` prints; what is not known is null."""
     line, packing, plate = solution.line, solution.assembly.packing, solution.plate
     return {
         "lineup": {
@@ -55,7 +51,7 @@ def check_object(solution: Solution, uncertainty: Mapping[str, float] | None = N
             for placed in solution.assembly.joints
         ],
         "findings": [_finding(finding) for finding in solution.findings],
-        "uncertainty": {name: or_none(sd) for name, sd in (uncertainty or {}).items()},
+        "uncertainty": {name: or_none(sd) for name, sd in solution.spread.items()},
     }
 
 
@@ -101,23 +97,30 @@ def _remedy(remedy: Remedy) -> dict[str, Any]:
 
 
 def figures(solution: Solution) -> tuple[tuple[str, str], ...]:
-    """Return the line-up's figures as (name, value with unit) pairs for people, in the job's units."""
+    """Return the line-up's figures as (name, value with unit) pairs for people, in the job's units, ± for 95 %."""
     words, line, packing = (
         Words(units_of(solution.job.display_units)),
         solution.line,
         solution.assembly.packing,
     )
-    offsets = ", ".join(words.size(value) for value in line.axial_offset)
+
+    def told(value: str, name: str) -> str:
+        """Add the 95 % uncertainty of a figure, where a survey gives one that shows."""
+        sd = solution.spread.get(name, math.nan)
+        return f"{value} ± {words.gap(1.96 * sd)}" if sd > 5e-4 else value
+
+    offsets = ", ".join(told(words.size(v), f"axial_offset_mm[{k}]") for k, v in enumerate(line.axial_offset))
+    tip = f"{told(words.gap(line.tip_gap), 'tip_gap_mm')} / {words.gap(line.tip_gap_hot)}"
     return (
         ("Clock angle", f"{line.clock:.2f}°" if math.isfinite(line.clock) else "not known"),
-        ("Rotor mid-plane, from hub face", words.size(line.rotor_midplane_z)),
-        ("Pad top radius", words.size(line.pad_top_radius)),
-        ("Ear line radius", words.size(line.ear_line_radius)),
-        ("Ear face, from hub face", words.size(line.ear_face_z)),
+        ("Rotor mid-plane, from hub face", told(words.size(line.rotor_midplane_z), "rotor_midplane_z_mm")),
+        ("Pad top radius", told(words.size(line.pad_top_radius), "pad_top_radius_mm")),
+        ("Ear line radius", told(words.size(line.ear_line_radius), "ear_line_radius_mm")),
+        ("Ear face, from hub face", told(words.size(line.ear_face_z), "ear_face_z_mm")),
         ("Axial offset at each lug", offsets),
-        ("Tip gap cold / hot", f"{words.gap(line.tip_gap)} / {words.gap(line.tip_gap_hot)}"),
-        ("Slot gap at each face", words.gap(line.slot_gap)),
-        ("Effective radius", words.size(line.pad.effective_radius)),
+        ("Tip gap cold / hot", tip),
+        ("Slot gap at each face", told(words.gap(line.slot_gap), "slot_gap_each_side_mm")),
+        ("Effective radius", told(words.size(line.pad.effective_radius), "effective_radius_mm")),
         ("Track change over the axle", words.gap(line.track_change)),
         ("Plate thickness", words.size(packing.thickness)),
         ("Shims at each lug", ", ".join(words.gap(value) for value in packing.shims)),

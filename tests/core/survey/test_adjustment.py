@@ -201,3 +201,23 @@ def test_nothing_measured_is_no_fault() -> None:
     assert alone.dof == 0 and alone.loose == ()
     bare = adjust(Survey(features=(Feature(name="pilot", axis=True), Feature(name="upper"))))
     assert [item.way for item in bare.loose] == [None]
+
+
+def test_every_mirror_image_is_told_however_many() -> None:
+    """Nine points read from the pilot and one lug only: each has a twin behind that line, none is chosen silently."""
+    lug = {"pilot": (0.0, 0.0), "upper": (-62.0, 42.0)}
+    truth = lug | {f"p{k}": (-90.0 + 12 * k, -10.0 - 3 * k) for k in range(9)}
+    sizes = dict.fromkeys(truth, 10.0)
+    features = tuple(Feature(name=n, diameter_mm=10.0, axis=n == "pilot") for n in truth)
+    pairs = [("pilot", "upper"), *((a, n) for n in truth if n not in lug for a in lug)]
+    made = Survey(
+        features=features,
+        distances=tuple(read(truth, sizes, a, b) for a, b in pairs),
+        directions=(Direction(from_="pilot", to="upper", clock_deg=line_angle(truth, "pilot", "upper")),),
+    )
+    done = adjust(made)
+    assert {name for name, *_ in done.mirrored} == set(truth) - set(lug)
+    both = [(one, other) for _, one, other in done.mirrored]
+    assert all(min(math.dist(truth[n], p) for p in pair) < 1e-6 for (n, *_), pair in zip(done.mirrored, both))
+    hinted = adjust(made, hints={n: (x + 3.0, y - 3.0) for n, (x, y) in truth.items()})
+    assert hinted.mirrored == () and all(math.dist(hinted.place(n), truth[n]) < 1e-6 for n in truth)

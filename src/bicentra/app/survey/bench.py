@@ -3,8 +3,8 @@
 from collections.abc import Callable
 from dataclasses import replace
 
-from PySide6.QtCore import QRectF, QSettings, Qt, Signal
-from PySide6.QtGui import QResizeEvent
+from PySide6.QtCore import QEvent, QObject, QRectF, QSettings, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
@@ -146,6 +146,7 @@ class SurveyBench(QWidget):
         return self._side_box
 
     def _connect(self) -> None:
+        self.readings.list.installEventFilter(self)
         self.sheet.feature_picked.connect(lambda name: self.with_desk(lambda desk: desk.pick(name)))
         self.sheet.typed_over.connect(self._label_clicked)
         self.sheet.fit_wanted.connect(self.fit)
@@ -171,6 +172,25 @@ class SurveyBench(QWidget):
         self.parts.used.connect(
             lambda title, path, value: self._edit(f"Use the measured {title[0].lower()}{title[1:]}", path, value)
         )
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """A number typed anywhere on the bench goes where the reading asked for is written: hands and gauges are blind."""
+        if not self._to_entry(event):
+            super().keyPressEvent(event)
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """The list of readings would search for a digit; it belongs to the entry."""
+        if event.type() == QEvent.Type.KeyPress and isinstance(event, QKeyEvent) and self._to_entry(event):
+            return True
+        return super().eventFilter(watched, event)
+
+    def _to_entry(self, event: QKeyEvent) -> bool:
+        text = event.text()
+        if not text or text not in "0123456789+-−.," or not self.entry.value.isEnabled():
+            return False
+        self.entry.value.setFocus()
+        self.entry.value.insert(text)
+        return True
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Give the side about a third of the bench, within bounds."""

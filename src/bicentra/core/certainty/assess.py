@@ -69,7 +69,8 @@ def assess(solution: Solution) -> Assessment:
     findings = [_with_certainty(f, propagated, bands.get(f.id), words) for f in solution.findings]
     if here is not None:
         findings += [_stated(f, words) for f in survey_findings(job, here, other, words)]
-    return Assessment(replace(solution, findings=ranked(findings)), here, other, inputs, propagated)
+    spread = {name: figure.sd for name, figure in propagated.figures.items()} if propagated is not None else {}
+    return Assessment(replace(solution, findings=ranked(findings), spread=spread), here, other, inputs, propagated)
 
 
 def _with_certainty(

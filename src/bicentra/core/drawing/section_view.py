@@ -212,7 +212,7 @@ def _gap_dimensions(sheet: Sheet, solution: Solution) -> None:
     words = Words(units_of(job.display_units))
     body, mid = solution.assembly.body, line.rotor_midplane_z
     rim, bridge = known(job.rotor.diameter_mm) / 2, line.pad_top_radius + known(job.caliper.bridge_to_pad_top_mm)
-    tip = _gap_words(words, "tip gap", "bridge", line.tip_gap)
+    tip = _gap_words(words, "tip gap", "bridge", line.tip_gap) + _sure(solution, "tip_gap_mm", words)
     verdict = verdict_of(solution, "tip-gap")
     sheet.dimension(Dimension((mid, rim), (mid, bridge), UP, RIGHT, body.z1, tip, "rotor", 0, 0, "", verdict))
     inset = known(job.fit.pad_inset_mm)
@@ -221,6 +221,7 @@ def _gap_dimensions(sheet: Sheet, solution: Solution) -> None:
     ends = (mid, line.pad_top_radius), (mid, rim)
     sheet.dimension(Dimension(*ends, UP, RIGHT, body.z1, pad, "pad", 2, 1, "fit.pad_inset_mm", verdict))
     centred = f"{words.gap(error)} too far {side_word(error)}" if abs(error) >= 0.005 else "centred"
+    centred += _sure(solution, "axial_error_mm[0]", words)
     verdict = verdict_of(solution, "axial-offset")
     ends = (mid, body.outer), (mid + error, body.outer)
     sheet.dimension(Dimension(*ends, RIGHT, UP, body.outer, centred, "caliper", 2, 0, "", verdict))
@@ -232,6 +233,12 @@ def _gap_dimensions(sheet: Sheet, solution: Solution) -> None:
         text = _gap_words(words, name, f"{name} wall", gap)
         sheet.dimension(Dimension(*ends, RIGHT, UP, body.outer, text, "rotor", lane, 1, "", verdict))
     _tip_note(sheet, solution, words)
+
+
+def _sure(solution: Solution, name: str, words: Words) -> str:
+    """Return the 95 % uncertainty of a figure where a survey gives one that shows."""
+    sd = solution.spread.get(name, math.nan)
+    return f" ± {words.gap(1.96 * sd)}" if sd > 5e-4 else ""
 
 
 def _gap_words(words: Words, name: str, what: str, gap: float) -> str:

@@ -156,7 +156,9 @@ def _readings(sheet: Sheet, adjusted: Adjusted, places: dict[str, Point], words:
     for (kind, ends, _), members in groups.items():
         worst = next((k for k in members if k in adjusted.suspects), members[0])
         reading = adjusted.readings[worst]
-        text = _reading_text(adjusted, worst, words) + (f"  ×{len(members)}" if len(members) > 1 else "")
+        text = _reading_text(adjusted, worst, words)
+        if len(members) > 1 and worst not in adjusted.suspects:
+            text = _mean_text(adjusted, members, words)
         verdict = "stop" if worst in adjusted.suspects else ""
         tag = f"reading:{reading.list}:{reading.index}"
         if kind == "distance" and all(name in places for name in ends):
@@ -191,6 +193,14 @@ def _reading_text(adjusted: Adjusted, k: int, words: Words) -> str:
     shown = f"{off:+.2f}°" if angle else f"{off / 0.0254:+.0f}" if words.units == "in" else f"{off:+.2f}"
     shown = shown.replace("-0.00", "+0.00") if shown.startswith("-0.00") else shown
     return f"{value} ({shown.replace('-', '−')})"
+
+
+def _mean_text(adjusted: Adjusted, members: list[int], words: Words) -> str:
+    """Return the mean of repeat readings and how many there are."""
+    mean = sum(adjusted.readings[k].value for k in members) / len(members)
+    angle = "direction" in adjusted.readings[members[0]].kind
+    value = f"{math.degrees(mean) % 360.0:.1f}°" if angle else words.size(round(mean, 3))
+    return f"{value}, mean of {len(members)}"
 
 
 def _rim(places: dict[str, Point], features: dict[str, Feature], name: str, unit: Point, way: float) -> Point:

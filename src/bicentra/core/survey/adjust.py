@@ -15,6 +15,7 @@ import numpy as np
 
 from bicentra.core.base.errors import ConvergenceError
 from bicentra.core.parts.survey import Survey
+from bicentra.core.survey.mirrors import twins
 from bicentra.core.survey.network import Array, Network, Reading, make_network
 from bicentra.core.survey.start import MOST_MISFIT, Place, Way, diameters_at_start, starting_ways
 
@@ -198,8 +199,9 @@ def adjust(survey: Survey, hints: Mapping[str, Place] | None = None, most_steps:
         raise failed or ConvergenceError("there is nothing to adjust", math.nan, "take the first reading")
     found.sort(key=lambda row: row[0])
     _, x, steps = found[0]
-    made = _judge(network, x, steps)
-    return _with_mirrors(made, found)
+    made = _with_mirrors(_judge(network, x, steps), found)
+    told = made.loose_names
+    return replace(made, mirrored=(*made.mirrored, *twins(network, x, told, hints or {})))
 
 
 def _without(survey: Survey, names: frozenset[str]) -> Survey:

@@ -233,9 +233,9 @@ def _faces_and_sweeps(survey: Survey, lugs: Iterable[str] | None) -> list[Advice
         if count < 3:
             told = f"Read the depth from the straightedge at three spots of the face of {name}."
             found.append(Advice("face", told, (name,), gain="gives its seating height and shows a bent lug"))
-    for on, words in (("hub-face", "hub face, seated clean"), ("rotor-face", "rotor's face, on the bench")):
+    for on, words in (("hub-face", "hub face, wiped clean"), ("rotor-face", "rotor's face, on the bench")):
         if not any(sweep.on == on and sweep.readings for sweep in survey.sweeps):
-            told = f"Sweep the {words} with the indicator, eight readings or more."
+            told = f"Sweep the {words}: eight indicator readings or more."
             found.append(Advice("sweep", told, (on,), gain="shows the runout to expect and the best index"))
     return found
 

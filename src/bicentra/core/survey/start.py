@@ -300,6 +300,11 @@ def _settled(
     return rows
 
 
+def settled_by_word(name: str, one: Place, other: Place, network: Network, hints: Mapping[str, Place]) -> bool:
+    """Tell whether a stated side or a place known from elsewhere says which of two places of a point is meant."""
+    return len(_settled(name, [(0.0, one), (0.0, other)], network, hints, edge=False)) == 1
+
+
 def side_of(network: Network, name: str) -> str:
     """Return the side a feature is stated to lie on, else the one its name says: an upper lug lies above."""
     stated = network.features[name].side
