@@ -13,7 +13,7 @@ from bicentra.app.paint import label_rect
 from bicentra.app.survey import questions
 from bicentra.app.survey.bench import SurveyBench
 from bicentra.app.survey.gauge_box import GaugeDialog
-from bicentra.app.survey.questions import FeatureDialog, takeover_table
+from bicentra.app.survey.questions import FeatureDialog, InstrumentsDialog, takeover_table
 from bicentra.app.window import MainWindow
 from bicentra.core.drawing.layout import Box
 from bicentra.core.parts.job import Job
@@ -264,6 +264,28 @@ def test_an_empty_job_leads_to_its_first_reading(open_window: Opener, monkeypatc
     monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("", False))
     bench.errands.use()
     assert window.study.job.knuckle == empty_job().knuckle
+
+
+def test_instruments_are_told_how_well_they_read(bench: SurveyBench, monkeypatch: pytest.MonkeyPatch) -> None:
+    """A worn caliper is entered once and every reading with it weighs less; nonsense is refused in the dialog."""
+    dialog = InstrumentsDialog(bench, bench.desk.survey)
+    dialog.fields["digital-caliper"].setText("-1")
+    dialog._use()
+    assert "above 0" in dialog.wrong.text() and dialog.instruments is None
+    dialog.fields["digital-caliper"].setText("0.2")
+    dialog._use()
+    monkeypatch.setattr(questions, "ask_instruments", lambda *_: dialog.instruments)
+    bench.errands.set_instruments()
+    assert bench.desk.survey.sd_of("digital-caliper") == 0.2
+    assert not bench.desk.done.suspects  # 0.8 mm is no longer out of the ordinary for such an instrument
+
+
+def test_digits_go_to_the_entry_from_anywhere(bench: SurveyBench, qtbot: QtBot) -> None:
+    """A gauge that types like a keyboard hits the field even when the list or the sheet is in front."""
+    for widget in (bench.readings.list, bench.sheet):
+        bench.entry.value.clear()
+        qtbot.keyClick(widget, Qt.Key.Key_7)
+        assert bench.entry.value.text() == "7"
 
 
 def test_inch_dark_and_switching_benches(window: MainWindow, bench: SurveyBench, qtbot: QtBot) -> None:

@@ -12,10 +12,9 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from bicentra.core.drawing.survey_view import ELLIPSE
 from bicentra.core.parts.survey import Distance, FaceReadings, Feature, Spot, Survey
 from bicentra.core.survey import adjust as module
-from bicentra.core.survey.adjust import adjust
+from bicentra.core.survey.adjust import ELLIPSE, adjust, error_ellipse
 from bicentra.core.survey.faces import fit_face
 
 T = (21.521, 22.012, 22.512, 23.003, 23.507, 23.999, 24.513, 25.002, 25.503, 26.010, 26.511)
@@ -74,6 +73,10 @@ def test_chi_square_limit_and_ellipse() -> None:
     below = replace(done, residuals=done.residuals * 0 + math.sqrt(11.33 / 10) * 0.02)
     assert below.passed is True and beyond.passed is False
     assert pytest.approx(math.sqrt(5.991)) == ELLIPSE
+    turned = math.radians(30.0)
+    way = np.array([math.cos(turned), math.sin(turned)])
+    spread = 4.0 * np.outer(way, way) + 1.0 * (np.eye(2) - np.outer(way, way))
+    assert error_ellipse(spread) == pytest.approx((2 * ELLIPSE, ELLIPSE, 30.0))
 
 
 def test_smallest_detectable_blunder_is_baardas(monkeypatch: pytest.MonkeyPatch) -> None:

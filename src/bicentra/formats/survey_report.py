@@ -7,9 +7,10 @@ from bicentra.core.base.numbers import or_none
 from bicentra.core.base.wording import Words, units_of
 from bicentra.core.certainty.assess import surveyed
 from bicentra.core.parts.job import Job
-from bicentra.core.survey.adjust import Adjusted
+from bicentra.core.survey.adjust import Adjusted, error_ellipse
 from bicentra.core.survey.advice import advise, unchecked_sentence
 from bicentra.core.survey.corner import Surveyed, lug_features
+from bicentra.core.survey.faces import Face
 from bicentra.core.survey.recipes import PartResult
 from bicentra.core.survey.runout import Runout
 from bicentra.core.survey.words import loose_sentences, reading_name, suspect_sentence
@@ -34,6 +35,7 @@ def _corner(job: Job, done: Surveyed) -> dict[str, Any]:
                 "tilt_deg": or_none(face.tilt_deg),
                 "sd_tilt_deg": or_none(face.sd_tilt_deg),
                 "high_toward_deg": or_none(face.high_toward_deg),
+                **_against_axle(done, face),
                 "fault": face.fault or None,
             }
             for face in done.faces
@@ -50,6 +52,18 @@ def _corner(job: Job, done: Surveyed) -> dict[str, Any]:
     }  # fmt: skip
 
 
+def _against_axle(done: Surveyed, face: Face) -> dict[str, Any]:
+    """The face against the axle itself, where a sweep tells how the hub face stands; the hub as it stood at the sweep's 0."""
+    square = done.against_axle(face)
+    if square is None:
+        return {"z_to_axle_mm": None, "tilt_to_axle_deg": None, "high_toward_axle_deg": None}
+    return {
+        "z_to_axle_mm": or_none(square.z),
+        "tilt_to_axle_deg": or_none(square.tilt_deg),
+        "high_toward_axle_deg": or_none(square.high_toward_deg),
+    }
+
+
 def _network(adjusted: Adjusted | None) -> dict[str, Any]:
     if adjusted is None:
         empty: dict[str, Any] = {"points": [], "covariance_mm2": [], "edges": [], "diameters": [], "readings": []}
@@ -64,6 +78,7 @@ def _network(adjusted: Adjusted | None) -> dict[str, Any]:
         "covariance_mm2": covariance,
         "edges": [_edge(adjusted, name) for name in adjusted.network.edges],
         "diameters": [_diameter(adjusted, name) for name in adjusted.network.diameters],
+        "iterations": adjusted.steps,
         "chi_square": {
             "value": or_none(adjusted.chi_square),
             "dof": adjusted.dof,
@@ -82,14 +97,16 @@ def _network(adjusted: Adjusted | None) -> dict[str, Any]:
 
 def _point(adjusted: Adjusted, name: str) -> dict[str, Any]:
     if not adjusted.known(name):
-        return {"name": name, "x_mm": None, "y_mm": None, "sd_x_mm": None, "sd_y_mm": None}
+        return {"name": name, "x_mm": None, "y_mm": None, "sd_x_mm": None, "sd_y_mm": None, "ellipse_95": None}
     (x, y), spread = adjusted.place(name), adjusted.spread(name)
+    long, short, turn = error_ellipse(spread)
     return {
         "name": name,
         "x_mm": x,
         "y_mm": y,
         "sd_x_mm": math.sqrt(max(float(spread[0, 0]), 0.0)),
         "sd_y_mm": math.sqrt(max(float(spread[1, 1]), 0.0)),
+        "ellipse_95": {"long_mm": long, "short_mm": short, "toward_deg": turn},
     }
 
 

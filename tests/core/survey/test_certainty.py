@@ -163,3 +163,42 @@ def test_words_of_chance_and_unknown(used: Job) -> None:
     finding = replace(solve(used).finding("tip-gap"), value=math.nan, sd=0.1)
     assert statement(finding, Words("mm")) == ""
     assert propagate(solve(used), assess(solve(used)).inputs).helps_most("nothing") == ""
+
+
+def test_surveyed_obstacles_become_outlines_with_uncertainty(used: Job) -> None:
+    """Corners of a casting, measured as points, give an obstacle its outline, and their errors reach the findings."""
+    from bicentra.core.parts.survey import Distance, Feature
+
+    corners = {"c1": (-40.0, 30.0), "c2": (-34.0, -30.0), "c3": (30.0, -44.0)}
+    survey = used.survey["front-right"]
+    places = {n: survey_corner(used, "front-right").place(n) for n in ("upper lug", "lower lug")} | {
+        "pilot": (0.0, 0.0)
+    }
+    sizes = {"pilot": 57.0, "upper lug": 10.5, "lower lug": 10.5}
+    features = tuple(Feature(name=n, kind="point", obstacle="knuckle web") for n in corners)
+    distances = tuple(
+        Distance(from_=a, to=n, sense="centres", value_mm=math.dist(places[a], corners[n]))
+        for n in corners
+        for a in sizes
+    )
+    more = replace(survey, features=(*survey.features, *features), distances=(*survey.distances, *distances))
+    job = replace(used, survey={**used.survey, "front-right": more})
+    plan = takeover(job, survey_corner(job, "front-right"))
+    assert [path for path, _ in plan.edits][-1] == "knuckle.obstacles"
+    after = with_edits(job, plan.edits)
+    web = next(o for o in after.knuckle.obstacles if o.name == "knuckle web")
+    assert np.array(web.outline_mm) == pytest.approx(np.array(list(corners.values())), abs=0.3)
+    assert web.z_min_mm == -110.0
+    assert "knuckle.obstacles[2].outline_mm[1][0]" in assess(solve(after)).inputs.paths
+
+
+def test_a_face_against_the_axle_adds_the_hubs_own_lean(demo: Job) -> None:
+    """The hub face leans by A/R towards its high spot; so does what is measured from it."""
+    here = survey_corner(demo, "front-left")
+    face, hub = here.face("lower lug"), here.sweep("hub-face")
+    square = here.against_axle(face)
+    rise = abs(hub.tilt) / hub.radius
+    high = math.radians(hub.high_spot_deg)
+    assert square.slope_x - face.slope_x == pytest.approx(rise * math.cos(high))
+    x, y = here.place("lower lug")
+    assert square.z - face.z == pytest.approx(rise * (x * math.cos(high) + y * math.sin(high)))

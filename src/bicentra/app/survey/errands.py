@@ -44,6 +44,13 @@ class Errands:
             features = tuple(replace(f, side=side) if f.name == name else f for f in desk.survey.features)
             self.bench.attempt(lambda: desk.write(f"{name} lies {side}", replace(desk.survey, features=features)))
 
+    def set_instruments(self) -> None:
+        """Ask how well each instrument reads, and note it in this survey."""
+        desk = self.bench.desk
+        found = questions.ask_instruments(self.bench, desk.survey) if desk is not None else None
+        if desk is not None and found is not None and found != dict(desk.survey.instruments):
+            self.bench.attempt(lambda: desk.write("Set the instruments", replace(desk.survey, instruments=found)))
+
     def use(self) -> None:
         """Show what the survey would change in the job, and take it over as one step."""
         desk = self.bench.desk

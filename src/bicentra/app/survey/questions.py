@@ -15,9 +15,9 @@ from PySide6.QtWidgets import (
 )
 
 from bicentra.core.base.errors import QuantityError
-from bicentra.core.base.quantities import LENGTH, Units, parse_quantity
+from bicentra.core.base.quantities import ANGLE, LENGTH, Units, parse_quantity
 from bicentra.core.base.wording import Words
-from bicentra.core.parts.survey import SIDES, Feature
+from bicentra.core.parts.survey import INSTRUMENTS, SIDES, Feature, Survey
 from bicentra.core.survey.use import Takeover
 
 KINDS = {"round": "hole, boss or pilot", "point": "point", "edge": "straight edge or flat"}
@@ -141,3 +141,60 @@ def takeover_table(plan: Takeover, words: Words) -> str:
         else []
     )
     return f"<table><tr>{head}</tr>" + "".join(f"<tr>{row}</tr>" for row in rows) + "</table>"
+
+
+class InstrumentsDialog(QDialog):
+    """Asks how well each instrument really reads, in this survey."""
+
+    def __init__(self, parent: QWidget, survey: Survey) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Instruments")
+        self.instruments: dict[str, float] | None = None
+        column, form = QVBoxLayout(self), QFormLayout()
+        told = QLabel(
+            "Standard uncertainty of one reading: two of three readings lie within it. Empty takes the usual one."
+        )
+        told.setWordWrap(True)
+        column.addWidget(told)
+        self.fields: dict[str, QLineEdit] = {}
+        for name, usual in INSTRUMENTS.items():
+            unit, field = ("°" if name == "angle-gauge" else "mm"), QLineEdit()
+            field.setPlaceholderText(f"{usual:g} {unit}")
+            own = survey.instruments.get(name)
+            field.setText("" if own is None else f"{own:g}")
+            field.setAccessibleName(f"Uncertainty of {name}, {unit}")
+            self.fields[name] = field
+            form.addRow(f"{name.replace('-', ' ')}, {unit}", field)
+        column.addLayout(form)
+        self.wrong = QLabel()
+        self.wrong.setObjectName("wrong")
+        column.addWidget(self.wrong)
+        row = QHBoxLayout()
+        for text, call in (("Use these", self._use), ("Cancel", self.reject)):
+            button = QPushButton(text)
+            button.clicked.connect(call)
+            row.addWidget(button)
+        column.addLayout(row)
+
+    def _use(self) -> None:
+        found: dict[str, float] = {}
+        for name, field in self.fields.items():
+            text = field.text().strip()
+            try:
+                value = parse_quantity(text, ANGLE if name == "angle-gauge" else LENGTH) if text else None
+            except QuantityError as error:
+                self.wrong.setText(f"{name.replace('-', ' ')}: {error}")
+                return
+            if value is not None and value <= 0:
+                self.wrong.setText(f"{name.replace('-', ' ')}: found {text}; expected a number above 0")
+                return
+            if value is not None:
+                found[name] = value
+        self.instruments = found
+        self.accept()
+
+
+def ask_instruments(parent: QWidget, survey: Survey) -> dict[str, float] | None:
+    """Ask for the instruments' uncertainties; ``None`` when they stay as they are."""
+    dialog = InstrumentsDialog(parent, survey)
+    return dialog.instruments if dialog.exec() else None

@@ -12,7 +12,7 @@ from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet, mirrore
 from bicentra.core.drawing.shapes import centre_mark
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import Feature
-from bicentra.core.survey.adjust import Adjusted
+from bicentra.core.survey.adjust import Adjusted, error_ellipse
 from bicentra.core.survey.advice import Advice
 from bicentra.core.survey.corner import Surveyed, hints, lug_of
 from bicentra.core.survey.network import SENSE_SIGNS, Reading
@@ -20,8 +20,6 @@ from bicentra.core.survey.words import blunder_of
 
 SPARE = (-110.0, -90.0, 110.0, 90.0)
 POINT_MM, EDGE_MM, UNSIZED_MM, CLEAR_MM = 2.0, 55.0, 4.0, 16.0
-ELLIPSE = math.sqrt(5.991)
-"""Semi-axes of the 95 % ellipse of a point over its standard deviations: chi-square with two degrees of freedom."""
 FACTORS = (1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0, 500.0, 1000.0)
 LARGEST_ELLIPSE_MM, MOST_GHOSTS = 13.0, 3
 
@@ -68,8 +66,12 @@ def ellipse_factor(done: Surveyed) -> float:
     """Return how many times the error ellipses are drawn larger than they are."""
     if done.adjusted is None:
         return 1.0
-    spreads = [done.adjusted.spread(n) for n in done.adjusted.network.points if done.adjusted.known(n)]
-    largest = max((ELLIPSE * math.sqrt(float(np.linalg.eigvalsh(s)[-1])) for s in spreads), default=0.0)
+    return _factor(done.adjusted)
+
+
+def _factor(adjusted: Adjusted) -> float:
+    spreads = [adjusted.spread(n) for n in adjusted.network.points if adjusted.known(n)]
+    largest = max((error_ellipse(s)[0] for s in spreads), default=0.0)
     return max((f for f in FACTORS if f * largest <= LARGEST_ELLIPSE_MM), default=1.0) if largest > 0 else 1.0
 
 
@@ -135,16 +137,15 @@ def _edge(sheet: Sheet, done: Surveyed, feature: Feature) -> None:
 
 
 def _ellipses(sheet: Sheet, adjusted: Adjusted) -> None:
-    points = [name for name in adjusted.network.points if adjusted.known(name)]
-    spreads = [adjusted.spread(name) for name in points]
-    largest = max((ELLIPSE * math.sqrt(float(np.linalg.eigvalsh(s)[-1])) for s in spreads), default=0.0)
-    factor = max((f for f in FACTORS if f * largest <= LARGEST_ELLIPSE_MM), default=1.0)
+    factor = _factor(adjusted)
     turn = np.linspace(0.0, 2 * np.pi, 49)[:-1]
-    for name, spread in zip(points, spreads):
-        values, vectors = np.linalg.eigh(spread)
-        axes = vectors * (np.sqrt(np.maximum(values, 0.0)) * ELLIPSE * factor)
-        ring = np.array(adjusted.place(name)) + (axes @ np.array([np.cos(turn), np.sin(turn)])).T
-        sheet.polygon([(float(x), float(y)) for x, y in ring], "ellipse", "")
+    for name in (n for n in adjusted.network.points if adjusted.known(n)):
+        long, short, toward = error_ellipse(adjusted.spread(name))
+        cos, sin = math.cos(math.radians(toward)), math.sin(math.radians(toward))
+        x, y = adjusted.place(name)
+        along, across = factor * long * np.cos(turn), factor * short * np.sin(turn)
+        ring = zip(x + along * cos - across * sin, y + along * sin + across * cos)
+        sheet.polygon([(float(px), float(py)) for px, py in ring], "ellipse", "")
 
 
 def _readings(sheet: Sheet, adjusted: Adjusted, places: dict[str, Point], words: Words) -> None:

@@ -174,6 +174,18 @@ class Adjusted:
         return 2 * len(network.points) + 2 * len(network.edges) + network.diameters.index(name)
 
 
+ELLIPSE = math.sqrt(5.991)
+"""Semi-axes of the 95 % ellipse of a point over its standard deviations: chi-square with two degrees of freedom."""
+
+
+def error_ellipse(spread: Array) -> tuple[float, float, float]:
+    """Return the 95 % ellipse of a point with covariance ``spread`` (2, 2) [mm²]: semi-axes [mm], direction of the
+    longer one [degrees, 0 to 180)."""
+    values, vectors = np.linalg.eigh(spread)
+    short, long = (ELLIPSE * math.sqrt(max(float(v), 0.0)) for v in values)
+    return long, short, math.degrees(math.atan2(vectors[1, 1], vectors[0, 1])) % 180.0
+
+
 def adjust(survey: Survey, hints: Mapping[str, Place] | None = None, most_steps: int = MOST_STEPS) -> Adjusted:
     """Return the adjusted network of ``survey``.
 

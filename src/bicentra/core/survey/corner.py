@@ -1,7 +1,7 @@
 """Everything that follows from the readings of one corner."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 from bicentra.core.base.errors import ConvergenceError
@@ -34,6 +34,23 @@ class Surveyed:
     def sweep(self, on: str) -> Runout | None:
         """Return the last sweep on ``on``."""
         return next((sweep for sweep in reversed(self.sweeps) if sweep.on == on), None)
+
+    def against_axle(self, face: Face) -> Face | None:
+        """Return ``face`` against the axle instead of the hub face: the hub's own lean, from its sweep, is added.
+
+        It holds for the hub as it stood at the sweep's 0°. ``None`` without a sweep, for a face that is not known, or
+        where the feature's place is not.
+        """
+        hub, place = self.sweep("hub-face"), self.place(face.feature)
+        if hub is None or hub.fault or face.fault or place is None or not math.isfinite(hub.radius):
+            return None
+        lean = hub.tilt / hub.radius  # rise per mm, towards the high spot
+        return replace(
+            face,
+            z=face.z + lean.real * place[0] + lean.imag * place[1],
+            slope_x=face.slope_x + lean.real,
+            slope_y=face.slope_y + lean.imag,
+        )
 
     @property
     def best_index(self) -> IndexPlace | None:

@@ -115,10 +115,9 @@ def _tilt_why(job: Job, here: Surveyed, face: Face, words: Words) -> str:
         ends = (face.slope_x * w[0] + face.slope_y * w[1]) * spread
         which = "leading" if ends > 0 else "trailing"
         told += f" Clamped to it alone, the caliper's {which} end would stand {words.gap(ends)} further outboard than the other."
-    hub = here.sweep("hub-face")
-    if hub is not None and not hub.fault and is_known(hub.radius):
-        off = math.degrees(abs(hub.tilt) / hub.radius)
-        told += f" The hub face itself stands {off:.2f}° off the axle."
+    square = here.against_axle(face)
+    if square is not None:
+        told += f" Against the axle, as the hub stood at its sweep, {square.tilt_deg:.2f}°."
     return told
 
 
