@@ -25,6 +25,22 @@ def wait() -> None:
     loop.exec()
 
 
+def survey_pictures(window: object, folder: Path) -> None:
+    """The survey bench: the wrong reading, the runout, and the bent lug of the left corner in the dark look."""
+    window.show_bench("survey")
+    wait()
+    window.grab().save(str(folder / "survey.png"))
+    window.survey.show_side("runout")
+    wait()
+    window.grab().save(str(folder / "survey-runout.png"))
+    window.survey.turn_to("front-left")
+    window.survey.show_side("faces")
+    window.switch_look()
+    wait()
+    window.grab().save(str(folder / "survey-bent-lug-dark.png"))
+    window.switch_look()
+
+
 def main() -> int:
     """Take every picture."""
     folder = Path(sys.argv[1])
@@ -46,13 +62,14 @@ def main() -> int:
         wait()
         first.grab().save(str(folder / "line-up-panel.png"))
         first.show_panel("bracket")
-        first.do_next()
-        wait()
-        first.do_next()
+        for _ in range(2):
+            first.do_next()
+            wait()
         first.switch_look()
         wait()
         first.grab().save(str(folder / "line-up-dark.png"))
         first.switch_look()
+        survey_pictures(window_on(demo_job()), folder)
         left = window_on(replace(demo_job(), corner="front-left", display_units="in"))
         left.grab().save(str(folder / "line-up-left-inch.png"))
         os._exit(0)

@@ -103,9 +103,15 @@ class SurveyBench(QWidget):
         self.more.setText("Readings  ▾")
         self.more.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(self.more)
-        for text, call in (("Add a feature…", self.errands.add_feature), ("Measure every distance once more", self.again_all), ("Instruments…", self.errands.set_instruments),
-                           ("Take in a CSV table…", self.errands.take_csv), ("Write a CSV table…", self.errands.write_csv),
-                           ("Start the simulated gauge", self.simulate_gauge)):  # fmt: skip
+        errands = self.errands
+        for text, call in (
+            ("Add a feature…", errands.add_feature),
+            ("Measure every distance once more", self.again_all),
+            ("Instruments…", errands.set_instruments),
+            ("Take in a CSV table…", errands.take_csv),
+            ("Write a CSV table…", errands.write_csv),
+            ("Start the simulated gauge", self.simulate_gauge),
+        ):
             menu.addAction(text).triggered.connect(call)
         self.more.setMenu(menu)
         row.addWidget(self.more)

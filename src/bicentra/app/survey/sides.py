@@ -137,7 +137,7 @@ class RunoutSide(_Side):
 
     def show_done(self, job: Job, done: Surveyed, words: Words) -> None:
         """Show the sweeps of ``done``."""
-        self.view.show_small(runout_view(done), f"runout × {runout_factor(done):g}")
+        self.view.show_small(runout_view(done), f"drawn × {runout_factor(done):g}")
         self._clear()
         self._index(job, done, words)
         hub = done.sweep("hub-face")

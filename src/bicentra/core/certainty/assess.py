@@ -22,6 +22,7 @@ NO_ONE_LIMIT = ("rotor-on-hub", "thread-engagement", "edge-distance")
 """Findings that put the worst of several comparisons in front: their chance is not that of one limit."""
 SIZES = ("axial-offset",)
 """Findings whose value is the size of something of either sign."""
+TYPED = "what was typed and not surveyed counts as exact"
 COVERAGE, NOTHING = 1.96, 5e-4
 """Standard uncertainties for 95 %, and the one below which a finding counts as untouched by the readings."""
 
@@ -84,7 +85,7 @@ def _with_certainty(
     chance = math.nan
     if finding.id not in NO_ONE_LIMIT:
         chance = chance_met(finding.value, spread.sd, finding.limit, finding.at_least, finding.id in SIZES)
-    finding = replace(finding, sd=spread.sd, probability=chance)
+    finding = replace(finding, sd=spread.sd, probability=chance, assumed=(*finding.assumed, TYPED))
     if finding.verdict is Verdict.OK and chance < ENOUGH:
         helps = propagated.helps_most(finding.id)
         why = f"{finding.why} Met only with {percent(chance)}: take this reading once more, it helps most: {helps}."
