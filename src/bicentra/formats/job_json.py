@@ -22,7 +22,9 @@ _TOKEN = re.compile(rb'"(?:[^"\\]|\\.)*+"|[\[\]{}]', re.DOTALL)
 _AT = re.compile(r"^(?P<what>.*?)(?: - at `(?P<path>[^`]*)`)?$", re.DOTALL)
 ABSENT_UNTIL_USED = {"survey"}
 SPARING = Survey.__module__
-"""Records of this module are written without what stands at its default: a survey is hundreds of readings."""
+LAST = ("instrument", "sd_mm", "sd_deg", "by", "taken", "was")
+"""Records of this module are written without what stands at its default: a survey is hundreds of readings.
+What a reading says comes first, who took it how comes last."""
 _WORDS = {
     "float": "a number",
     "int": "a whole number",
@@ -150,7 +152,7 @@ def _plain(value: Any) -> Any:
         short = type(value).__module__ == SPARING
         known = {
             key_of(of.name): _plain(getattr(value, of.name))
-            for of in fields(value)
+            for of in sorted(fields(value), key=lambda of: of.name in LAST)
             if of.name != "extra" and not _left_out(of, getattr(value, of.name), short)
         }
         return {**known, **getattr(value, "extra", {})}

@@ -5,6 +5,7 @@ import math
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QLabel, QLineEdit, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
+from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.fields import CalmCombo
 from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.quantities import LENGTH, Units, edit_text, parse_quantity
@@ -64,11 +65,7 @@ class PartsSide(QWidget):
         self._fill()
 
     def _build(self) -> None:
-        while self._lines.count():
-            item = self._lines.takeAt(0)
-            widget = item.widget() if item else None
-            if widget is not None and widget not in (self.result, self.formula, self.wrong, self.all, self.use):
-                widget.deleteLater()
+        clear_layout(self._lines, (self.result, self.formula, self.wrong, self.all, self.use))
         self.fields.clear()
         entries = [(i.key, i.label) for i in self._recipe.inputs] or [
             ("points", "Points traced, along / out from the axle")

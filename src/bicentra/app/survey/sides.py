@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QLabel, QPushButton, QScrollArea, QVBoxLayout, QWi
 from bicentra.app.lineup.sight import Sight
 from bicentra.app.lineup.view import SightlineView
 from bicentra.app.theme import Look
+from bicentra.app.widgets.clearing import clear_layout
 from bicentra.core.base.wording import Words
 from bicentra.core.drawing.model import Drawing
 from bicentra.core.drawing.relief_view import relief_factor, relief_view
@@ -67,14 +68,6 @@ class _Side(QWidget):
         """Show the view in ``look``."""
         self.view.sight.dress(look)
 
-    def _clear(self) -> None:
-        while self._lines.count():
-            item = self._lines.takeAt(0)
-            widget = item.widget() if item else None
-            if widget is not None:
-                widget.hide()
-                widget.deleteLater()
-
     def _line(self, text: str, faint: bool = False) -> None:
         label = QLabel(text)
         label.setWordWrap(True)
@@ -103,7 +96,7 @@ class FacesSide(_Side):
     def show_done(self, job: Job, done: Surveyed, words: Words) -> None:
         """Show the faces of ``done``."""
         self.view.show_small(relief_view(job, done), f"heights × {relief_factor(done):g}")
-        self._clear()
+        clear_layout(self._lines)
         for name in lug_features(job, done.survey):
             face = done.face(name)
             if face is None or face.fault:
@@ -138,7 +131,7 @@ class RunoutSide(_Side):
     def show_done(self, job: Job, done: Surveyed, words: Words) -> None:
         """Show the sweeps of ``done``."""
         self.view.show_small(runout_view(done), f"drawn × {runout_factor(done):g}")
-        self._clear()
+        clear_layout(self._lines)
         self._index(job, done, words)
         hub = done.sweep("hub-face")
         if hub is not None and not hub.fault:

@@ -7,6 +7,7 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from bicentra.app.theme import LIGHT, Look, colour
+from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.findings_model import value_text
 from bicentra.core.base.finding import Finding, Remedy
 from bicentra.core.base.quantities import Units
@@ -129,12 +130,7 @@ class FindingDetail(QWidget):
         self._show_remedies(finding)
 
     def _show_remedies(self, finding: Finding) -> None:
-        while self._remedies.count():
-            item = self._remedies.takeAt(0)
-            widget = item.widget() if item else None
-            if widget is not None:
-                widget.hide()
-                widget.deleteLater()
+        clear_layout(self._remedies)
         for remedy in finding.remedies:
             row = RemedyRow(remedy)
             row.wanted.connect(self.tried)

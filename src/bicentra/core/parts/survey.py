@@ -47,7 +47,25 @@ class Former:
 
 
 @dataclass(frozen=True, kw_only=True)
-class Feature:
+class Taken:
+    """Who took a reading and when, what it said before, and the keys of its file that this version does not know."""
+
+    by: str = f.text("By")
+    taken: str = f.text("When")
+    was: tuple[Former, ...] = ()
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+
+@dataclass(frozen=True, kw_only=True)
+class TakenLength(Taken):
+    """A reading of a length, with its instrument; ``sd_mm`` replaces the instrument's own uncertainty."""
+
+    instrument: str = f.choice("Instrument", LENGTH_INSTRUMENTS, "digital-caliper")
+    sd_mm: float | None = f.thickness("Standard uncertainty")
+
+
+@dataclass(frozen=True, kw_only=True)
+class Feature(TakenLength):
     """Something distances are measured to: a hole or a boss, a point, a straight edge. ``axis``: centred on the axle.
 
     ``side`` settles which of two mirror images is meant; ``obstacle`` names the obstacle whose outline the point is of.
@@ -59,33 +77,21 @@ class Feature:
     kind: str = f.choice("Kind", KINDS, "round")
     side: str = f.choice("Side of the axle", SIDES, "")
     obstacle: str | None = None
-    instrument: str = f.choice("Instrument", LENGTH_INSTRUMENTS, "digital-caliper")
-    sd_mm: float | None = f.thickness("Standard uncertainty")
-    by: str = f.text("By")
-    taken: str = f.text("When")
-    was: tuple[Former, ...] = ()
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
 
 @dataclass(frozen=True, kw_only=True)
-class Distance:
+class Distance(TakenLength):
     """A distance between two features. ``set_aside`` tells why it is not counted; empty: it is."""
 
     from_: str = f.text("From")
     to: str = f.text("To")
     sense: str = f.choice("Sense", SENSES, "near-near")
     value_mm: float | None = f.thickness("Reading")
-    instrument: str = f.choice("Instrument", LENGTH_INSTRUMENTS, "digital-caliper")
-    sd_mm: float | None = f.thickness("Standard uncertainty")
-    by: str = f.text("By")
-    taken: str = f.text("When")
     set_aside: str = f.text("Set aside because")
-    was: tuple[Former, ...] = ()
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
 
 @dataclass(frozen=True, kw_only=True)
-class Direction:
+class Direction(Taken):
     """The clock angle of the line from one feature to another; of an edge itself when both ends name it."""
 
     from_: str = f.text("From")
@@ -93,11 +99,7 @@ class Direction:
     clock_deg: float | None = f.angle("Clock angle")
     instrument: str = f.choice("Instrument", ("angle-gauge",), "angle-gauge")
     sd_deg: float | None = f.angle("Standard uncertainty")
-    by: str = f.text("By")
-    taken: str = f.text("When")
     set_aside: str = f.text("Set aside because")
-    was: tuple[Former, ...] = ()
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -111,17 +113,12 @@ class Spot:
 
 
 @dataclass(frozen=True, kw_only=True)
-class FaceReadings:
+class FaceReadings(TakenLength):
     """The depths read on one face. The feature on the axis stands for the hub face itself."""
 
     feature: str = f.text("Face of")
     spots: tuple[Spot, ...] = ()
     instrument: str = f.choice("Instrument", LENGTH_INSTRUMENTS, "depth-gauge")
-    sd_mm: float | None = f.thickness("Standard uncertainty")
-    by: str = f.text("By")
-    taken: str = f.text("When")
-    was: tuple[Former, ...] = ()
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -134,32 +131,22 @@ class SweepReading:
 
 
 @dataclass(frozen=True, kw_only=True)
-class Sweep:
+class Sweep(TakenLength):
     """One turn under an indicator, on the hub face or on the rotor's face (that one on the bench)."""
 
     on: str = f.choice("Face", SWEPT, "hub-face")
     radius_mm: float | None = f.length("Radius")
     readings: tuple[SweepReading, ...] = ()
     instrument: str = f.choice("Instrument", LENGTH_INSTRUMENTS, "dial-indicator")
-    sd_mm: float | None = f.thickness("Standard uncertainty")
-    by: str = f.text("By")
-    taken: str = f.text("When")
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
 
 @dataclass(frozen=True, kw_only=True)
-class PartMeasure:
+class PartMeasure(TakenLength):
     """The readings one number of a donor part is worked out from; ``recipe`` names the arithmetic."""
 
     recipe: str = f.text("What is worked out")
     values_mm: Mapping[str, float | None] = field(default_factory=dict, hash=False)
     points_mm: tuple[tuple[float, float], ...] = ()
-    instrument: str = f.choice("Instrument", LENGTH_INSTRUMENTS, "digital-caliper")
-    sd_mm: float | None = f.thickness("Standard uncertainty")
-    by: str = f.text("By")
-    taken: str = f.text("When")
-    was: tuple[Former, ...] = ()
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
 
 @dataclass(frozen=True, kw_only=True)
