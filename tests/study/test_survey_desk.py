@@ -184,3 +184,46 @@ def test_the_study_takes_up_an_assessment_only_of_its_own_job(demo: Job) -> None
     assert study.assessment is None and not study.take_assessment(old)
     assert study.solution.finding("rotor-runout") == old.solution.finding("rotor-runout")
     assert math.isnan(study.solution.finding("tip-gap").sd)
+
+
+def test_an_edge_is_measured_to_and_its_lean_asked_for(demo: Job) -> None:
+    """An edge and a hole ask for their distance, an edge picked twice for its lean; from plumb, forward positive."""
+    desk = desk_on(demo)
+    desk.add_feature(Feature(name="flat", kind="edge"))
+    desk.pick("flat")
+    desk.pick("flat")
+    assert desk.asked.ends == ("flat", "flat") and desk.asked.name == "lean of flat"
+    desk.take_lean(5.0)
+    assert desk.survey.directions[-1].clock_deg == 85.0
+    desk.pick("flat")
+    desk.pick("pilot")
+    assert desk.asked.ends == ("flat", "pilot")
+    desk.take(12.0)
+    desk.pick("flat")
+    desk.pick("upper lug")
+    desk.take(10.0)
+    assert desk.done.adjusted.known("flat")
+    from bicentra.core.drawing.survey_view import pick_places, survey_view
+
+    assert "flat" in pick_places(demo, desk.done)
+    assert any(s.tag == "feature:flat" for s in survey_view(desk.study.job, desk.done).shapes)
+
+
+def test_a_lug_seated_inboard_is_taken_over_by_its_thickness(demo: Job) -> None:
+    """Depths reach the outboard face; the seat of a lug seated inboard lies its thickness further in, or is not known."""
+    from bicentra.core.certainty.assess import assess
+    from bicentra.core.parts.edits import with_edits
+    from bicentra.core.solution import solve
+    from bicentra.core.survey.corner import survey_corner
+    from bicentra.core.survey.use import takeover
+
+    inboard = with_edits(demo, (("knuckle.lugs[0].seat", "inboard"),))
+    here = survey_corner(inboard, "front-right")
+    plan = takeover(inboard, here)
+    z = next(c for c in plan.changes if c.path == "knuckle.lugs[0].z_mm")
+    assert z.after == pytest.approx(here.face("upper lug").z - 22.0, abs=1e-3) and "inboard seat" in z.what
+    assert "knuckle.lugs[0].z_mm" in assess(solve(with_edits(inboard, plan.edits))).inputs.paths
+    bare = with_edits(inboard, (("knuckle.lugs[0].thickness_mm", None),))
+    blind = takeover(bare, survey_corner(bare, "front-right"))
+    assert all(c.path != "knuckle.lugs[0].z_mm" for c in blind.changes)
+    assert any("thickness is needed" in caution for caution in blind.cautions)

@@ -154,12 +154,16 @@ class SurveyDesk:
         self.ask_next()
 
     def pick(self, name: str) -> None:
-        """Pick a feature on the sheet; two of them ask for the distance between them."""
-        if self.survey.feature(name) is None:
+        """Pick a feature on the sheet; two of them ask for the distance between them, an edge twice for its lean."""
+        feature = self.survey.feature(name)
+        if feature is None:
             return
         if name in self.picked and len(self.picked) == 1:
             self.picked = ()
-        elif len(self.picked) == 1:
+            if feature.kind == "edge":
+                self.ask(Ask("direction", (name, name), why="as picked on the sheet"))
+                return
+        elif len(self.picked) == 1 and not self._both_edges(self.picked[0], name):
             self.picked = (*self.picked, name)
             sense = self._free_sense(self.picked)
             self.ask(Ask("distance", self.picked, sense, why="as picked on the sheet"))
@@ -167,6 +171,9 @@ class SurveyDesk:
         else:
             self.picked = (name,)
         self._tell()
+
+    def _both_edges(self, one: str, other: str) -> bool:
+        return all(f.kind == "edge" for f in self.survey.features if f.name in (one, other))
 
     def _free_sense(self, ends: tuple[str, ...]) -> str:
         taken = {d.sense for d in self.survey.distances if {d.from_, d.to} == set(ends)}

@@ -29,7 +29,7 @@ from bicentra.app.survey.sheet import SurveySheet
 from bicentra.app.survey.sides import FacesSide, RunoutSide
 from bicentra.app.theme import Look
 from bicentra.core.base.errors import BicentraError
-from bicentra.core.drawing.survey_view import ellipse_factor, feature_places, survey_view
+from bicentra.core.drawing.survey_view import ellipse_factor, pick_places, survey_view
 from bicentra.core.parts.survey import PartMeasure
 from bicentra.core.survey import record
 from bicentra.core.survey.advice import Advice
@@ -245,7 +245,7 @@ class SurveyBench(QWidget):
         if done.adjusted is not None and any(done.adjusted.known(n) for n in done.adjusted.network.points):
             self.sheet.title += f" · blue: 95 % error ellipses × {ellipse_factor(done):g}"
         self.sheet.show_drawing(drawing, {}, flip, desk.words.units)
-        places = feature_places(job, done)
+        places = pick_places(job, done)
         self.sheet.show_features({name: (flip * x, y) for name, (x, y) in places.items()})
         self.entry.show_ask(desk.asked, desk.words.units)
         self.plan.show_job(job, desk.corner)

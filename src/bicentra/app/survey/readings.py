@@ -19,12 +19,14 @@ from PySide6.QtWidgets import (
 from bicentra.app.theme import LIGHT, Look
 from bicentra.app.widgets.row import ROW_PX, Row, paint_row
 from bicentra.core.base.wording import Words
+from bicentra.core.drawing.survey_view import STRAINED
 from bicentra.core.parts.survey import Survey
 from bicentra.core.survey.adjust import Adjusted
+from bicentra.core.survey.advice import unchecked_sentence
 from bicentra.core.survey.corner import Surveyed
 from bicentra.core.survey.network import Reading
 from bicentra.core.survey.repeats import repeats
-from bicentra.core.survey.words import amount, blunder_of, reading_name
+from bicentra.core.survey.words import amount, blunder_of, loose_sentences, reading_name
 
 Index = QModelIndex | QPersistentModelIndex
 LISTS = {"distances": "value_mm", "directions": "clock_deg", "features": "diameter_mm"}
@@ -93,9 +95,9 @@ def _state(adjusted: Adjusted, k: int, reading: Reading, words: Words) -> tuple[
         return "unknown", "nothing checks it"
     off = amount(reading, float(adjusted.residuals[k]), words)
     weight = abs(float(adjusted.normalised[k]))
-    if weight > 2.6 and adjusted.suspects:
+    if weight > STRAINED and adjusted.suspects:
         return "caution", f"{off} off, pulled by the wrong one"
-    if weight > 2.6:
+    if weight > STRAINED:
         return "caution", f"{off} off, more than its instrument usually is"
     return "ok", f"{off} off the rest, agrees"
 
@@ -121,6 +123,25 @@ def _set_aside(survey: Survey) -> list[ReadingRow]:
                 row = Row("unknown", name, shown, f"set aside: {item.set_aside}")
                 found.append(ReadingRow(which, index, row, f"{name}: {shown}. Not counted: {item.set_aside}.", True))
     return found
+
+
+def summary_of(done: Surveyed, words: Words) -> str:
+    """Return how the readings stand as a whole: how many, whether they agree, what is loose or cannot be checked."""
+    adjusted = done.adjusted
+    if adjusted is None:
+        return done.fault
+    if not adjusted.readings:
+        return ""
+    told = loose_sentences(adjusted, words)[:2]
+    unchecked = unchecked_sentence(adjusted)
+    if told or unchecked:
+        return " ".join((*told, unchecked)).strip()
+    agree = "agree" if adjusted.passed else "do not agree"
+    ratio = (adjusted.chi_square / adjusted.dof) ** 0.5
+    return (
+        f"{len(adjusted.readings)} readings, {adjusted.dof} more than needed, {agree}: "
+        f"scatter {ratio:.1f} × what the instruments promise (settled in {adjusted.steps} steps)."
+    )
 
 
 class ReadingsModel(QAbstractListModel):
@@ -191,6 +212,10 @@ class ReadingsSide(QWidget):
         self.told.setObjectName("faint")
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
+        self.summary = QLabel()
+        self.summary.setWordWrap(True)
+        self.summary.setTextFormat(Qt.TextFormat.PlainText)
+        column.addWidget(self.summary)
         column.addWidget(self.list, 1)
         column.addWidget(self.told)
         row = QGridLayout()
@@ -214,6 +239,7 @@ class ReadingsSide(QWidget):
 
     def show_done(self, done: Surveyed, words: Words) -> None:
         """Show the readings of ``done``; the chosen one stays chosen."""
+        self.summary.setText(summary_of(done, words))
         before = self.current()
         self.model.show(reading_rows(done, words))
         rows = self.model.rows

@@ -7,7 +7,7 @@ import numpy as np
 
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job
-from bicentra.core.survey.corner import Surveyed, lug_of
+from bicentra.core.survey.corner import Surveyed, lug_of, seat_height
 from bicentra.core.survey.network import Array
 from bicentra.core.survey.use import obstacle_points
 from bicentra.core.survey.words import reading_name
@@ -77,7 +77,7 @@ def survey_inputs(job: Job, here: Surveyed) -> Inputs:
         if k is not None and not face.fault and here.face(face.feature) is face:
             names = [f"depth {spot + 1} on the face of {face.feature}" for spot in face.spots]
             first = builder.readings(names, list(face.leverage))
-            builder.number(f"knuckle.lugs[{k}].z_mm", face.z, first, face.gain[0])
+            builder.number(f"knuckle.lugs[{k}].z_mm", seat_height(job, face), first, face.gain[0])
     for result in here.parts:
         if math.isfinite(result.value):
             names = [f"{label} ({result.recipe.title})" for label, _ in result.shares]

@@ -21,6 +21,8 @@ from bicentra.core.survey.words import blunder_of
 SPARE = (-110.0, -90.0, 110.0, 90.0)
 POINT_MM, EDGE_MM, UNSIZED_MM, CLEAR_MM = 2.0, 55.0, 4.0, 16.0
 FACTORS = (1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0, 500.0, 1000.0)
+STRAINED = 2.6
+"""Normalised residual from which a reading is shown as strained: one in a hundred of good ones is."""
 LARGEST_ELLIPSE_MM, MOST_GHOSTS = 13.0, 3
 
 
@@ -49,7 +51,7 @@ def survey_view(job: Job, done: Surveyed, wanted: Iterable[Advice] = (), picked:
 
 def feature_places(job: Job, done: Surveyed) -> dict[str, Point]:
     """Return where each point is drawn [mm]: its adjusted place; a guess, drawn as a ghost, while it is loose."""
-    typed = hints(job)
+    typed = hints(job, done.survey)
     found: dict[str, Point] = {}
     for k, feature in enumerate(done.survey.features):
         if feature.axis:
@@ -59,6 +61,19 @@ def feature_places(job: Job, done: Surveyed) -> dict[str, Point]:
             place = adjusted.place(feature.name) if adjusted is not None else typed.get(feature.name)
             turn = 2.6 + 0.7 * k
             found[feature.name] = place or (80.0 * math.cos(turn), 80.0 * math.sin(turn))
+    return found
+
+
+def pick_places(job: Job, done: Surveyed) -> dict[str, Point]:
+    """Return where each feature can be taken hold of, in the survey's order: a point's place, the middle of an edge."""
+    places = feature_places(job, done)
+    found: dict[str, Point] = {}
+    for feature in done.survey.features:
+        if feature.kind != "edge":
+            found[feature.name] = places[feature.name]
+        elif done.adjusted is not None:
+            alpha, offset = done.adjusted.place(feature.name)
+            found[feature.name] = (-math.sin(alpha) * offset, math.cos(alpha) * offset)
     return found
 
 
@@ -160,7 +175,8 @@ def _readings(sheet: Sheet, adjusted: Adjusted, places: dict[str, Point], words:
         text = _reading_text(adjusted, worst, words)
         if len(members) > 1 and worst not in adjusted.suspects:
             text = _mean_text(adjusted, members, words)
-        verdict = "stop" if worst in adjusted.suspects else ""
+        strained = not adjusted.suspects and abs(float(adjusted.normalised[worst])) > STRAINED
+        verdict = "stop" if worst in adjusted.suspects else "caution" if strained else ""
         tag = f"reading:{reading.list}:{reading.index}"
         if kind == "distance" and all(name in places for name in ends):
             lane = 0 if reading.sense == "near-near" else lanes.get(ends, 0)

@@ -75,7 +75,7 @@ def survey_corner(job: Job, corner: str) -> Surveyed:
     adjusted, fault = None, ""
     if survey.features:
         try:
-            adjusted = adjust(survey, hints(job))
+            adjusted = adjust(survey, hints(job, survey))
         except ConvergenceError as error:
             fault = str(error)
     raw = {face.feature: fit_face(survey, face) for face in survey.faces}
@@ -99,13 +99,30 @@ def _centre(adjusted: Adjusted | None, name: str) -> Place:
     return adjusted.place(name)
 
 
-def hints(job: Job) -> dict[str, Place]:
-    """Return the places of the job's lugs by name, for choosing between mirrored places."""
+def hints(job: Job, survey: Survey) -> dict[str, Place]:
+    """Return the places of the job's lugs by the features that stand for them, for choosing between mirrored places."""
     found = {}
-    for lug in job.knuckle.lugs:
-        if lug.x_mm is not None and lug.y_mm is not None:
-            found[lug.name] = (lug.x_mm, lug.y_mm)
+    for feature in survey.features:
+        k = lug_of(job, feature.name)
+        lug = job.knuckle.lugs[k] if k is not None else None
+        if lug is not None and lug.x_mm is not None and lug.y_mm is not None:
+            found[feature.name] = (lug.x_mm, lug.y_mm)
     return found
+
+
+def seat_height(job: Job, face: Face) -> float:
+    """Return z of the seat of the lug that ``face`` belongs to [mm]; nan when it stands for none.
+
+    Depths are read to the outboard face. A lug that is seated on its inboard side has its seat a thickness further in;
+    without that thickness it is unknown.
+    """
+    k = lug_of(job, face.feature)
+    if k is None or face.fault:
+        return math.nan
+    lug = job.knuckle.lugs[k]
+    if lug.seat == "outboard":
+        return face.z
+    return math.nan if lug.thickness_mm is None else face.z - lug.thickness_mm
 
 
 def lug_of(job: Job, feature: str) -> int | None:

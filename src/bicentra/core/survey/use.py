@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from bicentra.core.base.finding import Edit
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job, Obstacle
-from bicentra.core.survey.corner import Surveyed, lug_of
+from bicentra.core.survey.corner import Surveyed, lug_of, seat_height
 
 ROUND, SAME_MM = 3, 0.005
 """Digits kept of a millimetre, far below any instrument here; and up to where a number counts as unchanged."""
@@ -51,6 +51,11 @@ def takeover(job: Job, here: Surveyed) -> Takeover:
     if job.corner != here.corner:
         cautions.append(f"The job is set to {job.corner.replace('-', ' ')}: it will be turned to this corner.")
         edits = (("corner", here.corner), *edits)
+    cautions += [
+        f"{face.feature} is seated inboard: its thickness is needed to get from the face that was read to its seat."
+        for face in here.faces
+        if lug_of(job, face.feature) is not None and not face.fault and math.isnan(seat_height(job, face))
+    ]
     cautions += [f"{name} is new to the job." for name in new]
     return Takeover(changes, edits, tuple(cautions))
 
@@ -106,7 +111,8 @@ def _lugs(job: Job, here: Surveyed) -> list[Number]:
             found.append((f"{feature.name}, up", f"{at}.y_mm", place[1], math.sqrt(spread[1, 1])))
         face = here.face(feature.name)
         if face is not None and not face.fault:
-            found.append((f"{feature.name}, seat outboard", f"{at}.z_mm", face.z, face.sd_z))
+            side = job.knuckle.lugs[k].seat
+            found.append((f"{feature.name}, {side} seat", f"{at}.z_mm", seat_height(job, face), face.sd_z))
     return found
 
 
