@@ -199,9 +199,11 @@ def test_correct_and_set_aside(bench: SurveyBench, monkeypatch: pytest.MonkeyPat
 
 def test_the_simulated_gauge_answers_what_is_asked(window: MainWindow, bench: SurveyBench, qtbot: QtBot) -> None:
     """Started from the menu, its first line settles the doubtful reading; let go, nothing more comes; closing ends it."""
-    bench.gauge.simulate(seed=1, every=0.3)
+    bench.gauge.simulate(bench.asked, seed=1, every=0.3)
     qtbot.waitUntil(lambda: bool(bench.desk.survey.distances[2].was), timeout=8000)
     assert bench.desk.survey.distances[2].value_mm == pytest.approx(38.97, abs=0.15)
+    qtbot.waitUntil(lambda: len(bench.desk.survey.distances) > 9, timeout=8000)
+    assert not bench.desk.done.suspects  # it answers what is asked, not what comes next in some list
     assert "simulated" in bench.gauge_state.text() and bench.gauge_button.text() == "Let the gauge go"
     qtbot.mouseClick(bench.gauge_button, Qt.MouseButton.LeftButton)
     count = len(window.study.history)

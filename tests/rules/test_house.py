@@ -48,7 +48,7 @@ OUTSIDE: dict[str, set[str]] = {
     "core": {"numpy", "scipy", "shapely"},
     "data": set(),
     "formats": {"msgspec", "ezdxf", "reportlab", "fontTools"},
-    "study": {"msgspec", "platformdirs", "serial"},
+    "study": {"msgspec", "numpy", "platformdirs", "serial"},
     "cli": {"msgspec"},
     "app": {"PySide6", "shiboken6", "numpy"},
 }

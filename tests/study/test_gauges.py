@@ -11,7 +11,8 @@ import pytest
 from bicentra.core.base.errors import GaugeError, QuantityError
 from bicentra.study import gauge as module
 from bicentra.study.gauge import PATTERN, GaugeEvent, GaugeSettings, LineGauge, compile_pattern, parse_line
-from bicentra.study.gauge_sim import SimulatedGauge, demo_values, lines, play
+from bicentra.study.gauge_sim import DemoCorner, SimulatedGauge, asked_values, demo_values, lines, play
+from bicentra.study.survey_desk import Ask
 
 PLAIN = compile_pattern(PATTERN)
 
@@ -131,14 +132,30 @@ def test_a_network_gauge_is_found_again_after_it_was_lost() -> None:
 
 def test_the_simulation_repeats_and_has_its_faults() -> None:
     """The same seed plays the same lines: noise and drift about the demo's values, a dropped line, a wrong reading."""
-    values = demo_values()
+    values = [v for v, _ in itertools.islice(demo_values(), 60)]
     first = list(itertools.islice(lines(7), 60))
     assert first == list(itertools.islice(lines(7), 60)) != list(itertools.islice(lines(8), 60))
     assert any("#" in line for line in first)
-    off = [parse_line(line, PLAIN) - values[k % len(values)] for k, line in enumerate(first) if "#" not in line]
+    off = [parse_line(line, PLAIN) - value for line, value in zip(first, values) if "#" not in line]
     wrong = [o for o in off if abs(o) > 0.5]
     assert 1 <= len(wrong) <= 4 and max(abs(o) for o in off if o not in wrong) < 0.15
     assert values[0] == pytest.approx(38.97, abs=0.1)  # the demo's doubtful reading comes first, put right
+
+
+@pytest.mark.parametrize(
+    ("ask", "value"),
+    [(Ask("distance", ("upper lug", "lower lug"), "centres"), 80.07), (Ask("diameter", ("pilot",)), 57.0), (Ask("straightedge"), 9.52),
+     (Ask("depth", ("upper lug",), at_deg=45.0, radius_mm=10.5), 83.2), (Ask("again", ("pilot", "lower lug"), "near-near", "distances", 2), 38.97)],
+)  # fmt: skip
+def test_the_simulation_plays_what_is_asked(ask: Ask, value: float) -> None:
+    """Whatever is asked of the demo's corner is answered from its geometry; an angle or a stranger is not."""
+    corner = DemoCorner()
+    played = corner.value_of(ask)
+    assert played is not None and played[0] == pytest.approx(value, abs=0.15)
+    assert 0.2 < corner.value_of(Ask("sweep", ("hub-face",), at_deg=70.0))[0] < 0.3
+    assert corner.value_of(Ask("direction", ("pilot", "upper lug"))) is None
+    assert corner.value_of(Ask("distance", ("pilot", "a stranger"))) is None
+    assert list(itertools.islice(lines(1, asked_values(lambda: None)), 2)) == ["", ""]
 
 
 def test_the_command_plays_on_a_port_and_on_a_terminal() -> None:

@@ -4,52 +4,114 @@ It stands in for a gauge nobody has at hand; the program talks to it by the same
 """
 
 import contextlib
+import math
 import os
 import random
 import socket
 import threading
 import time
 from collections.abc import Callable, Iterator
+from dataclasses import replace
+
+import numpy as np
 
 from bicentra.core.base.errors import GaugeError
+from bicentra.core.survey.corner import survey_corner
+from bicentra.core.survey.network import SENSE_SIGNS
+from bicentra.core.survey.record import set_aside
+from bicentra.study.survey_desk import Ask
 
-NOISE_MM, DRIFT_MM, WRONG_MM, WRONG_EVERY, DROP_EVERY = 0.02, 0.0005, 0.8, 23, 17
-
-
-def demo_values() -> tuple[float, ...]:
-    """Return what a gauge would read on the demo's corner, in the order the bench asks: the doubtful reading first.
-
-    Each value is what all readings together make of it (the adjusted one), so the doubtful one comes out right.
-    """
-    from bicentra.core.survey.corner import survey_corner
-    from bicentra.study.starting import demo_job
-
-    job = demo_job()
-    adjusted = survey_corner(job, job.corner).adjusted
-    if adjusted is None:
-        return ()
-    order = sorted(
-        range(len(adjusted.readings)),
-        key=lambda k: (k not in adjusted.suspects, adjusted.readings[k].list != "features"),
-    )
-    wrong = {k: float(adjusted.residuals[k] / adjusted.redundancy[k]) for k in adjusted.suspects}
-    lengths = [k for k in order if "direction" not in adjusted.readings[k].kind]
-    return tuple(adjusted.readings[k].value - wrong.get(k, 0.0) for k in lengths)
+NOISE_MM, DRIFT_MM, WRONG_EVERY, DROP_EVERY = 0.02, 0.0005, 23, 17
+SWEEP_NOISE_MM, WRONG_TIMES = 0.003, 40.0
+"""Noise of an indicator, and how many times the noise a wrong reading is off: 0.8 mm for a caliper."""
+Played = tuple[float, float]
+"""A true value and the noise to play it with [mm]."""
 
 
-def lines(seed: int, values: tuple[float, ...] | None = None) -> Iterator[str]:
-    """Yield one line after another for ever: noise, a slow drift, now and then half a line or a wrong reading."""
+class DemoCorner:
+    """The demo's own corner as it truly is: what all its readings together make of it, the wrong one left out."""
+
+    def __init__(self) -> None:
+        from bicentra.study.starting import demo_job
+
+        job = demo_job()
+        survey = job.survey[job.corner]
+        first = survey_corner(job, job.corner).adjusted
+        self.doubtful = tuple(first.readings[k] for k in first.suspects) if first is not None else ()
+        for reading in self.doubtful:
+            survey = set_aside(survey, reading.list, reading.index, "wrong")
+        self.survey = survey
+        self._done = survey_corner(replace(job, survey={job.corner: survey}), job.corner)
+
+    def value_of(self, ask: Ask) -> Played | None:
+        """Return what a gauge would read for ``ask`` and its noise; ``None`` for what this corner has not."""
+        if ask.kind == "straightedge":
+            thick = self._done.survey.straightedge_thickness_mm
+            return None if thick is None else (thick, NOISE_MM)
+        if ask.kind == "depth":
+            return self._depth(ask)
+        if ask.kind == "sweep":
+            sweep = self._done.sweep(ask.ends[0])
+            angle = np.array([math.radians(ask.at_deg)])
+            return None if sweep is None or sweep.fault else (float(sweep.curve(angle)[0]), SWEEP_NOISE_MM)
+        return None if ask.is_angle else self._length(ask)
+
+    def _depth(self, ask: Ask) -> Played | None:
+        face, thick = self._done.face(ask.ends[0]), self._done.survey.straightedge_thickness_mm
+        if face is None or face.fault or thick is None or ask.radius_mm is None:
+            return None
+        at = math.radians(ask.at_deg)
+        return thick - face.height_at(ask.radius_mm * math.cos(at), ask.radius_mm * math.sin(at)), NOISE_MM
+
+    def _length(self, ask: Ask) -> Played | None:
+        adjusted = self._done.adjusted
+        if adjusted is None or any(name not in adjusted.network.features for name in ask.ends):
+            return None
+        sizes = [adjusted.diameter(name) or 0.0 for name in ask.ends]
+        if len(ask.ends) == 1:
+            return sizes[0], NOISE_MM
+        signs = SENSE_SIGNS[ask.sense]
+        apart = math.dist(adjusted.place(ask.ends[0]), adjusted.place(ask.ends[1]))
+        return apart + (signs[0] * sizes[0] + signs[1] * sizes[1]) / 2, NOISE_MM
+
+
+def demo_values() -> Iterator[Played | None]:
+    """Yield the demo corner's lengths for ever, in the order its bench asks: the doubtful reading first, put right."""
+    corner = DemoCorner()
+    survey = corner.survey
+    asks = [Ask("again", r.ends, r.sense, r.list, r.index) for r in corner.doubtful]
+    asks += [Ask("diameter", (feature.name,)) for feature in survey.features]
+    asks += [Ask("distance", (d.from_, d.to), d.sense) for d in survey.distances]
+    while True:
+        yield from (corner.value_of(ask) for ask in asks)
+
+
+def asked_values(asked: Callable[[], Ask | None]) -> Iterator[Played | None]:
+    """Yield for ever what the demo corner has for whatever ``asked`` returns at that moment, as a person measures."""
+    corner = DemoCorner()
+    while True:
+        ask = asked()
+        yield corner.value_of(ask) if ask is not None else None
+
+
+def lines(seed: int, values: Iterator[Played | None] | None = None) -> Iterator[str]:
+    """Yield one line after another: noise, a slow drift, now and then half a line or a wrong reading; empty for nothing."""
     chance = random.Random(seed)
-    played = demo_values() if values is None else values
     drop, wrong = chance.randrange(3, DROP_EVERY), chance.randrange(3, WRONG_EVERY)
-    for count, value in enumerate(v for _ in iter(int, 1) for v in played):
-        if count % DROP_EVERY == drop:
-            yield f"{value:.2f}"[:2] + "#"
+    count = 0
+    for played in values if values is not None else demo_values():
+        if played is None:
+            yield ""
             continue
-        read = value + chance.gauss(0, NOISE_MM) + DRIFT_MM * count
+        value, noise = played
+        read = value + chance.gauss(0, noise) + DRIFT_MM * count * noise / NOISE_MM
         if count % WRONG_EVERY == wrong:
-            read += chance.choice((-WRONG_MM, WRONG_MM))
-        yield f"{read:.2f} mm" if count % 3 else f"{read:.2f}"
+            read += chance.choice((-WRONG_TIMES, WRONG_TIMES)) * noise
+        digits = 3 if noise < NOISE_MM else 2
+        dropped = count % DROP_EVERY == drop
+        unit = " mm" if count % 3 else ""
+        yield f"{value:.2f}"[:2] + "#" if dropped else f"{read:.{digits}f}{unit}"
+        count += 1
 
 
 class SimulatedGauge:
@@ -74,11 +136,11 @@ class SimulatedGauge:
         for line in self._script:
             if self._over.wait(self.every):
                 return
-            with contextlib.suppress(BlockingIOError, OSError):  # nobody reads: a gauge does not care
-                os.write(self._near, f"{line}\r\n".encode())
+            if line:
+                self.send(line)
 
     def send(self, line: str) -> None:
-        """Send one line now."""
+        """Send one line now; nobody reads: a gauge does not care."""
         with contextlib.suppress(BlockingIOError, OSError):
             os.write(self._near, f"{line}\r\n".encode())
 

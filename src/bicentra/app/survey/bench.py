@@ -465,7 +465,11 @@ class SurveyBench(QWidget):
 
     def simulate_gauge(self) -> None:
         """Start the simulated gauge and listen to it."""
-        self.attempt(self.gauge.simulate)
+        self.attempt(lambda: self.gauge.simulate(self.asked))
+
+    def asked(self) -> Ask | None:
+        """Return the reading asked for now; the simulated gauge plays it."""
+        return self.desk.asked if self.desk is not None else None
 
     def _gauge_state(self, kind: str, text: str) -> None:
         self.gauge_button.setText("Let the gauge go" if self.gauge.connected else "Gauge…")

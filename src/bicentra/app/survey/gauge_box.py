@@ -1,5 +1,7 @@
 """The gauge on the bench: connect, watch its state, let it go. What it sends is handed on as plain values."""
 
+from collections.abc import Callable
+
 from PySide6.QtCore import QObject, QSettings, Qt, Signal
 from PySide6.QtWidgets import (
     QComboBox,
@@ -15,7 +17,8 @@ from PySide6.QtWidgets import (
 
 from bicentra.core.base.errors import GaugeError
 from bicentra.study.gauge import BAUD_RATES, PATTERN, GaugeEvent, GaugeSettings, LineGauge, compile_pattern, ports
-from bicentra.study.gauge_sim import SimulatedGauge
+from bicentra.study.gauge_sim import SimulatedGauge, asked_values, lines
+from bicentra.study.survey_desk import Ask
 
 SIMULATED_S, SEED = 2.0, 1
 STATES = {"connected": "●", "reading": "●", "calm": "●", "quiet": "○", "lost": "✗", "garbled": "▲", "flooding": "▲"}
@@ -60,10 +63,13 @@ class GaugeBox(QObject):
         self._gauge = LineGauge(settings, self._came.emit)
         self._gauge.start()
 
-    def simulate(self, seed: int = SEED, every: float = SIMULATED_S) -> None:
-        """Start the simulated gauge and listen to it by the same way as to a real one. Raises ``GaugeError``."""
+    def simulate(self, asked: Callable[[], Ask | None], seed: int = SEED, every: float = SIMULATED_S) -> None:
+        """Start the simulated gauge and listen to it by the same way as to a real one. Raises ``GaugeError``.
+
+        It plays what ``asked`` returns at that moment, as the demo's corner has it; silent for what it has not.
+        """
         self.stop()
-        self.simulated = SimulatedGauge(seed, every)
+        self.simulated = SimulatedGauge(seed, every, lines(seed, asked_values(asked)))
         self.connect_to(GaugeSettings(self.simulated.port), keep=False)
 
     def stop(self) -> None:
