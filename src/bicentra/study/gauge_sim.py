@@ -22,8 +22,9 @@ from bicentra.core.survey.record import set_aside
 from bicentra.study.survey_desk import Ask
 
 NOISE_MM, DRIFT_MM, WRONG_EVERY, DROP_EVERY = 0.02, 0.0005, 23, 17
-SWEEP_NOISE_MM, WRONG_TIMES = 0.003, 40.0
-"""Noise of an indicator, and how many times the noise a wrong reading is off: 0.8 mm for a caliper."""
+SWEEP_NOISE_MM, WRONG_TIMES, PATIENCE = 0.003, 40.0, 4
+"""Noise of an indicator, and how many times the noise a wrong reading is off: 0.8 mm for a caliper;
+turns before a question is answered once more."""
 Played = tuple[float, float]
 """A true value and the noise to play it with [mm]."""
 
@@ -87,11 +88,21 @@ def demo_values() -> Iterator[Played | None]:
 
 
 def asked_values(asked: Callable[[], Ask | None]) -> Iterator[Played | None]:
-    """Yield for ever what the demo corner has for whatever ``asked`` returns at that moment, as a person measures."""
+    """Yield for ever what the demo corner has for whatever ``asked`` returns at that moment, as a person measures.
+
+    A question that stands is answered again only after a few turns: its answer may still be on its way.
+    """
     corner = DemoCorner()
+    answered: Ask | None = None
+    waited = 0
     while True:
         ask = asked()
-        yield corner.value_of(ask) if ask is not None else None
+        waited = waited + 1 if ask == answered else PATIENCE
+        if ask is None or waited < PATIENCE:
+            yield None
+        else:
+            answered, waited = ask, 0
+            yield corner.value_of(ask)
 
 
 def lines(seed: int, values: Iterator[Played | None] | None = None) -> Iterator[str]:
