@@ -172,6 +172,7 @@ QToolButton::menu-indicator {{ image: none; }}
 QLineEdit, QComboBox, QPlainTextEdit {{ background: {look.paper}; border: 1px solid {look.edge}; border-radius: 5px;
   padding: 3px 6px; min-height: 22px; selection-background-color: {look.accent}; }}
 QLineEdit#big {{ font-size: 22px; font-weight: 600; min-height: 32px; }}
+QToolButton#tab {{ padding: 5px 7px; }}
 QPushButton#offer {{ padding: 0; min-height: 0; }}
 QLineEdit[wrong="true"] {{ border: 2px solid {look.stop}; }}
 QLabel#wrong {{ color: {look.stop}; font-size: 12px; }}

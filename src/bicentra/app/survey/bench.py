@@ -37,7 +37,7 @@ from bicentra.study.study import Study
 from bicentra.study.survey_desk import Ask, SurveyDesk
 
 ROOM_PX = (90.0, 120.0)
-SIDE_PX, MOST_OFFERS = (300, 372), 2
+SIDE_PX, MOST_OFFERS, ROOMY_PX = (300, 372), 2, 560
 SIDES = (("readings", "Readings"), ("faces", "Faces"), ("runout", "Runout"), ("parts", "Parts"))
 
 
@@ -134,6 +134,7 @@ class SurveyBench(QWidget):
         for name, title in SIDES:
             button = QToolButton()
             button.setText(title)
+            button.setObjectName("tab")
             button.setCheckable(True)
             button.clicked.connect(lambda _checked=False, name=name: self.show_side(name))
             self.tabs[name] = button
@@ -142,9 +143,9 @@ class SurveyBench(QWidget):
         tabs.addStretch(1)
         column.addLayout(tabs)
         column.addWidget(self.stack, 1)
-        head = QLabel("What to measure next")
-        head.setObjectName("group")
-        column.addWidget(head)
+        self._next_head = QLabel("What to measure next")
+        self._next_head.setObjectName("group")
+        column.addWidget(self._next_head)
         self._next = QVBoxLayout()
         self._next.setSpacing(4)
         column.addLayout(self._next)
@@ -202,6 +203,8 @@ class SurveyBench(QWidget):
         """Give the side about a third of the bench, within bounds."""
         self._side_box.setFixedWidth(min(max(self.width() * 33 // 100, SIDE_PX[0]), SIDE_PX[1]))
         super().resizeEvent(event)
+        if (event.oldSize().height() >= ROOMY_PX) != (self.height() >= ROOMY_PX):
+            self._show_offers()
 
     # Showing ------------------------------------------------------------------------------------
 
@@ -267,7 +270,9 @@ class SurveyBench(QWidget):
             button.hide()
             button.deleteLater()
         self._offers = []
-        for advice in (self.desk.advice if self.desk else ())[:MOST_OFFERS]:
+        roomy = self.height() >= ROOMY_PX  # on a low window the line at the bottom says the first of them
+        self._next_head.setVisible(roomy)
+        for advice in (self.desk.advice if self.desk and roomy else ())[:MOST_OFFERS]:
             button = QPushButton()
             button.setObjectName("offer")
             button.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Expanding)

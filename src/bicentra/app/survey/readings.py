@@ -10,6 +10,7 @@ from PySide6.QtWidgets import (
     QLabel,
     QListView,
     QPushButton,
+    QScrollArea,
     QStyledItemDelegate,
     QStyleOptionViewItem,
     QVBoxLayout,
@@ -29,6 +30,7 @@ from bicentra.core.survey.repeats import repeats
 from bicentra.core.survey.words import amount, blunder_of, loose_sentences, reading_name
 
 Index = QModelIndex | QPersistentModelIndex
+TOLD_PX = 118
 LISTS = {"distances": "value_mm", "directions": "clock_deg", "features": "diameter_mm"}
 
 
@@ -217,7 +219,20 @@ class ReadingsSide(QWidget):
         self.summary.setTextFormat(Qt.TextFormat.PlainText)
         column.addWidget(self.summary)
         column.addWidget(self.list, 1)
-        column.addWidget(self.told)
+        scroll = QScrollArea()
+        scroll.setWidgetResizable(True)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.setMinimumHeight(56)
+        scroll.setMaximumHeight(TOLD_PX)
+        scroll.setAccessibleName("The chosen reading: what is known about it")
+        holder = QWidget()
+        holder.setObjectName("panelBody")
+        inside = QVBoxLayout(holder)
+        inside.setContentsMargins(6, 4, 6, 4)
+        inside.addWidget(self.told)
+        inside.addStretch(1)
+        scroll.setWidget(holder)
+        column.addWidget(scroll)
         row = QGridLayout()
         self.again_button, self.correct_button, self.aside_button = (
             QPushButton(t) for t in ("Measure again", "Correct…", "Set aside")
