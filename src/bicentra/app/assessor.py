@@ -6,9 +6,21 @@ from PySide6.QtCore import QObject, QTimer
 
 from bicentra.app import workers
 from bicentra.core.certainty.assess import Assessment, assess
+from bicentra.core.parts.survey import Distance, Feature, Survey
+from bicentra.core.survey.adjust import adjust
 from bicentra.study.study import Study
 
 DELAY_MS = 60
+
+
+def load_solvers(_running: workers.Task) -> None:
+    """Load in a thread what the first adjustment will need, so that the first reading does not wait for it."""
+    adjust(
+        Survey(
+            features=(Feature(name="pilot", axis=True), Feature(name="a")),
+            distances=(Distance(from_="pilot", to="a", value_mm=1.0),),
+        )
+    )
 
 
 class Assessor(QObject):

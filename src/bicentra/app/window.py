@@ -21,7 +21,7 @@ from PySide6.QtWidgets import (
 
 from bicentra.app import dialogs, workers
 from bicentra.app.actions import DEEDS, make_actions
-from bicentra.app.assessor import Assessor
+from bicentra.app.assessor import Assessor, load_solvers
 from bicentra.app.files import FileKeeper
 from bicentra.app.lineup.bench import LineupBench
 from bicentra.app.panels.panel import PANELS, Panel
@@ -224,6 +224,7 @@ class MainWindow(QWidget):
     def survey(self) -> SurveyBench:
         """The survey bench, built when it is first looked at."""
         if self._survey is None:
+            workers.start(workers.Task("Loading", load_solvers))
             made = SurveyBench(self.look, self.settings)
             made.refused.connect(self._refused)
             made.told.connect(lambda text: self._say(text, wrong=False))

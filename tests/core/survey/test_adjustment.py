@@ -190,6 +190,8 @@ def test_two_mirrored_places_are_never_chosen_between_silently() -> None:
 def test_a_starved_solver_says_so(network: Maker) -> None:
     """Stopped after one step the adjustment raises, tells how far off it is and what to do."""
     made, _ = network(np.random.default_rng(5), 5, 12)
+    wrong = replace(made.distances[0], value_mm=made.distances[0].value_mm + 30.0)
+    made = replace(made, distances=(wrong, *made.distances[1:]))
     with pytest.raises(ConvergenceError, match="did not settle") as caught:
         adjust(made, most_steps=1)
     assert caught.value.residual > 0 and caught.value.next_step

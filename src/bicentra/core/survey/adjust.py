@@ -33,10 +33,12 @@ NAMING = 0.98
 LOOSE = 1e-7
 LOOSE_SD_MM = 15.0
 MIRROR_MM, MIRROR_CHI = 1.0, 16.0
-WAYS_TRIED, HOPELESS_CHI = 4, 30.0
+WAYS_TRIED, MOST_TRIED, FEW_STEPS, HOPELESS_CHI = 4, 6, 40, 30.0
+"""Ways that are always tried when they look likely, ways tried at most, steps for those after the first, and
+the mean square from which none found so far is believed."""
 WEAK = 1e-4
 """Weight of the pull towards the start that keeps an undetermined unknown in its place [1/mm]: far below any reading."""
-MOST_STEPS, SETTLED = 200, 1e-5
+MOST_STEPS, SETTLED = 120, 1e-3
 """Evaluations allowed, and the step [mm or rad] below which what is left to gain is below any instrument."""
 
 
@@ -196,12 +198,14 @@ def adjust(survey: Survey, hints: Mapping[str, Place] | None = None, most_steps:
     ways = starting_ways(network, hints or {})
     found: list[tuple[float, Array, int]] = []
     failed: ConvergenceError | None = None
-    for place, way in enumerate(ways):
+    for place, way in enumerate(ways[:MOST_TRIED]):
         likely = place < WAYS_TRIED and way.misfit < ways[0].misfit + MOST_MISFIT
         if not likely and found and min(row[0] for row in found) < HOPELESS_CHI * len(network.readings):
             continue  # a way that fits is at hand: the unlikely ones need no look
         try:
-            found.append(_settle(network, _vector(network, way), most_steps))
+            found.append(
+                _settle(network, _vector(network, way), most_steps if place == 0 else min(most_steps, FEW_STEPS))
+            )
         except ConvergenceError as error:
             failed = error
     guessed = ways[0].guessed if ways else frozenset()
@@ -253,8 +257,8 @@ def _settle(network: Network, start: Array, most_steps: int) -> tuple[float, Arr
         start,
         jac=slopes,
         method="lm",
-        xtol=1e-12,
-        ftol=1e-13,
+        xtol=1e-11,
+        ftol=1e-11,
         gtol=1e-11,
         max_nfev=most_steps,
     )

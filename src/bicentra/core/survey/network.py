@@ -129,6 +129,7 @@ class _Groups:
 
     def __init__(self, network: Network) -> None:
         self.network = network
+        self._last: tuple[bytes, Array, Array] | None = None
         n = len(network.points)
         self._at = {name: k for k, name in enumerate(network.points)}
         self._at[network.origin] = n  # a row of its own for the axle, never moved
@@ -181,7 +182,13 @@ class _Groups:
         return self.first_size + self._size[name] if name in self._size else self.width - 1
 
     def evaluate(self, x: Array) -> tuple[Array, Array]:
-        """Return deviations (n,) and their derivatives (n, unknowns) at ``x``."""
+        """Return deviations (n,) and their derivatives (n, unknowns) at ``x``; the last answer is kept for the next asker."""
+        key = x.tobytes()
+        if self._last is None or self._last[0] != key:
+            self._last = (key, *self._evaluated(x))
+        return self._last[1], self._last[2]
+
+    def _evaluated(self, x: Array) -> tuple[Array, Array]:
         network = self.network
         full = np.zeros(self.width)
         full[self.real] = x
