@@ -209,8 +209,9 @@ def adjust(survey: Survey, hints: Mapping[str, Place] | None = None, most_steps:
         except ConvergenceError as error:
             failed = error
     guessed = ways[0].guessed if ways else frozenset()
-    if not found and guessed:  # what nothing places cannot settle: it is loose, the rest is adjusted without it
-        return adjust(_without(survey, guessed), hints, most_steps)
+    fewer = _without(survey, guessed)
+    if not found and fewer != survey:  # what nothing places cannot settle: it is loose, the rest is adjusted without it
+        return adjust(fewer, hints, most_steps)
     if not found:
         raise failed or ConvergenceError("there is nothing to adjust", math.nan, "take the first reading")
     found.sort(key=lambda row: row[0])
