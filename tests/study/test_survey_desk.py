@@ -132,7 +132,9 @@ def test_faces_sweeps_and_drops(demo: Job) -> None:
     desk.ask(desk.sweep_ask("hub-face"))
     desk.take(0.1)
     desk.skip()
-    rows = next(s for s in desk.survey.sweeps if s.on == "hub-face").readings
+    sweep = next(s for s in desk.survey.sweeps if s.on == "hub-face")
+    rows = sweep.readings
+    assert len(sweep.was) == 1 and sweep.was[0].why.startswith("swept before: 0.2") and sweep.was[0].by == "workshop"
     assert [(r.at_deg, r.value_mm) for r in rows] == [(0.0, 0.1), (30.0, None)] and desk.asked.at_deg == 60.0
 
 

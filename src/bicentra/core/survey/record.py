@@ -137,12 +137,17 @@ def with_spots(survey: Survey, feature: str, spots: tuple[Spot, ...], why: str, 
 def with_sweep(
     survey: Survey, on: str, radius: float | None, readings: Mapping[float, float | None], stamp: Stamp
 ) -> Survey:
-    """Return ``survey`` with the sweep on the face ``on``: angle [degrees] to reading [mm]; an older one gives way.
+    """Return ``survey`` with the sweep on the face ``on``: angle [degrees] to reading [mm].
 
-    Sweeps are taken whole: one turn replaces the one before it, as the history of the job remembers.
+    A sweep is one turn: taken anew it takes the place of the one before, whose readings are kept in words.
     """
     rows = tuple(SweepReading(at_deg=at, value_mm=value) for at, value in readings.items())
-    new = Sweep(on=on, radius_mm=radius, readings=rows, **stamp.fields())
+    old = next((s for s in survey.sweeps if s.on == on), None)
+    kept = old.was if old is not None else ()
+    if old is not None and any(readings.get(r.at_deg, 0.0) != r.value_mm for r in old.readings):
+        before = ", ".join("–" if r.value_mm is None else f"{r.value_mm:g}" for r in old.readings)
+        kept = (*kept, Former(by=old.by, taken=old.taken, why=f"swept before: {before}"))
+    new = Sweep(on=on, radius_mm=radius, readings=rows, was=kept, **stamp.fields())
     return replace(survey, sweeps=(*(s for s in survey.sweeps if s.on != on), new))
 
 
