@@ -1,6 +1,7 @@
 """The command line: open the window, check a job, export its papers, print the schema."""
 
 import argparse
+import math
 import sys
 from collections.abc import Sequence
 from pathlib import Path
@@ -9,7 +10,7 @@ from bicentra import __version__
 from bicentra.core.base.errors import BicentraError
 
 OK, STOPPED, UNUSABLE = 0, 1, 2
-COMMANDS = ("check", "export", "schema", "survey", "gauge-sim")
+COMMANDS = ("check", "export", "schema", "survey", "gauge-sim", "redrill")
 
 
 def main(argv: Sequence[str] | None = None) -> int:
@@ -35,7 +36,8 @@ def _window_parser() -> argparse.ArgumentParser:
         prog="bicentra",
         description="Fit a brake caliper and rotor to a hub that was never meant for them.",
         epilog="Also: bicentra check JOB [--json] · bicentra export JOB --pdf F … · "
-        "bicentra survey JOB [--json] · bicentra gauge-sim · bicentra schema. "
+        "bicentra survey JOB [--json] · bicentra gauge-sim · bicentra redrill OLD NEW --hole-mm D · "
+        "bicentra schema. "
         "Brakes can kill: have the work checked by someone qualified and follow local rules.",
     )
     parser.add_argument("job", nargs="?", metavar="JOB", help="the job file to open")
@@ -73,6 +75,22 @@ def _command_parser() -> argparse.ArgumentParser:
     gauge.add_argument("--every", type=float, default=1.0, metavar="S", help="seconds between readings (default 1)")
     gauge.add_argument("--count", type=int, default=0, metavar="N", help="stop after N lines (default: play on)")
     gauge.set_defaults(run=_gauge)
+    redrill = commands.add_parser("redrill", help="the best clocking of a new bolt pattern against the old one")
+    redrill.add_argument("old", help="the pattern that is there, such as 5x108")
+    redrill.add_argument("new", help="the pattern that is wanted, such as 4x100")
+    redrill.add_argument("--hole-mm", type=float, required=True, metavar="D", help="diameter of the holes")
+    redrill.add_argument("--old-hole-mm", type=float, metavar="D", help="diameter of the old ones, when it differs")
+    redrill.add_argument(
+        "--bore-mm", type=float, default=math.nan, metavar="D", help="bore of the face that is drilled"
+    )
+    redrill.add_argument("--rim-mm", type=float, default=math.nan, metavar="D", help="outside diameter of that face")
+    redrill.add_argument(
+        "--thickness-mm", type=float, default=math.nan, metavar="T", help="its thickness, for the balance"
+    )
+    redrill.add_argument("--share", action="store_true", help="put one hole of each pattern on one radial line")
+    redrill.add_argument("--json", action="store_true", help="as one JSON object")
+    redrill.add_argument("--pdf", metavar="F", help="write the drilling template, 1:1")
+    redrill.set_defaults(run=_redrill)
     commands.add_parser("schema", help="print the JSON Schema of the job file").set_defaults(run=_schema)
     return parser
 
@@ -131,6 +149,37 @@ def _gauge(arguments: argparse.Namespace) -> int:
     from bicentra.study.gauge_sim import play
 
     return play(arguments.seed, arguments.tcp, arguments.every, arguments.count)
+
+
+def _redrill(arguments: argparse.Namespace) -> int:
+    import msgspec
+
+    from bicentra.core.base.errors import QuantityError
+    from bicentra.core.base.finding import Verdict
+    from bicentra.core.lineup.redrill import plan_redrill, told
+    from bicentra.core.parts.patterns import parse_pattern
+    from bicentra.formats.redrill_report import redrill_object
+
+    for name in ("hole_mm", "old_hole_mm", "bore_mm", "rim_mm", "thickness_mm"):
+        value = getattr(arguments, name)
+        if value is not None and not math.isnan(value) and not 0 < value < 1000:
+            raise QuantityError(
+                str(value), f"--{name.replace('_', '-')} {value:g}", "a length above 0 and below 1000 mm"
+            )
+    plan = plan_redrill(
+        parse_pattern(arguments.old), parse_pattern(arguments.new), arguments.hole_mm, old_hole_mm=arguments.old_hole_mm,
+        share=arguments.share, bore_mm=arguments.bore_mm, rim_mm=arguments.rim_mm, thickness_mm=arguments.thickness_mm,
+    )  # fmt: skip
+    if arguments.pdf:
+        from bicentra.formats.pdf_redrill import redrill_pdf
+        from bicentra.study.store import write_atomic
+
+        write_atomic(Path(arguments.pdf), redrill_pdf(plan, arguments.bore_mm, arguments.rim_mm))
+    if arguments.json:
+        print(msgspec.json.format(msgspec.json.encode(redrill_object(plan)), indent=2).decode())
+    else:
+        print(f"{plan.verdict.word}: {told(plan)}")
+    return STOPPED if plan.verdict is Verdict.STOP else OK
 
 
 def _schema(arguments: argparse.Namespace) -> int:

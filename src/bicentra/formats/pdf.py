@@ -129,20 +129,20 @@ def _template_page(
     canvas.clipPath(window, stroke=0, fill=0)
     canvas.translate((MARGIN - left) * PT_PER_MM, (MARGIN + FOOT - (top - high)) * PT_PER_MM)
     for shape in drawing.shapes:
-        _draw_shape(canvas, shape)
+        draw_shape(canvas, shape)
     for label in labels:
-        _draw_label(canvas, label)
+        draw_label(canvas, label)
     canvas.restoreState()
     if tiling.count > 1:
         _register_marks(canvas, tiling, column, row)
     _foot(canvas, solution, tiling, place)
 
 
-def _draw_shape(canvas: Any, shape: Shape) -> None:
+def draw_shape(canvas: Any, shape: Shape) -> None:
     """Draw lines and arcs in points. Arcs are the PDF's own curves, true to better than a thousandth of the radius."""
     width, dash = {"outline": (1.0, []), "hole": (0.8, []), "centre": (0.4, [8, 2, 2, 2])}.get(shape.ink, (0.7, []))
     canvas.setLineWidth(width)
-    canvas.setDash(dash)
+    canvas.setDash([3, 2] if shape.line == "hidden" else dash)
     canvas.setStrokeColorRGB(*((0.6, 0.15, 0.1) if shape.ink == "centre" else (0, 0, 0)))
     path = canvas.beginPath()
     start = None
@@ -161,12 +161,17 @@ def _draw_shape(canvas: Any, shape: Shape) -> None:
     canvas.drawPath(path, stroke=1, fill=0)
 
 
-def _draw_label(canvas: Any, label: Placed) -> None:
+def draw_label(canvas: Any, label: Placed, patch: bool = False) -> None:
+    """Draw a label with its leaders, in points; with ``patch`` on a piece of white, over lines that run below it."""
     canvas.setDash([])
     canvas.setLineWidth(0.4)
     canvas.setStrokeColorRGB(0.35, 0.35, 0.35)
     for (x0, y0), (x1, y1) in label.lines:
         canvas.line(x0, y0, x1, y1)
+    if patch:
+        canvas.setFillColorRGB(1, 1, 1)
+        box = label.box
+        canvas.rect(box.x0, box.y0, box.x1 - box.x0, box.y1 - box.y0, stroke=0, fill=1)
     canvas.setFont("Paper", TEXT_PT)
     canvas.setFillColorRGB(0, 0, 0)
     canvas.drawString(label.box.x0 + 2.0, label.box.y0 + 3.2, label.text)
@@ -195,8 +200,8 @@ def _foot(canvas: Any, solution: Solution, tiling: Tiling, place: int) -> None:
     x, y = MARGIN * PT_PER_MM, MARGIN * PT_PER_MM
     room = (tiling.sheet[0] - 2 * MARGIN) * PT_PER_MM
     canvas.setDash([])
-    _bar(canvas, 100.0, "100 mm", 40.0)
-    _bar(canvas, 101.6, "4 in", 32.5)
+    proof_bar(canvas, 100.0, "100 mm", 40.0)
+    proof_bar(canvas, 101.6, "4 in", 32.5)
     canvas.setFillColorRGB(0, 0, 0)
     fitted(canvas, "PaperBold", 10, x, y + 19.5 * PT_PER_MM, title, room)
     fitted(
@@ -229,7 +234,7 @@ def fitted(canvas: Any, font: str, size: float, x: float, y: float, text: str, r
     canvas.drawString(x, y, text)
 
 
-def _bar(canvas: Any, length: float, text: str, height: float) -> None:
+def proof_bar(canvas: Any, length: float, text: str, height: float) -> None:
     """A proof bar of ``length`` [mm] between two ticks."""
     x0, y = MARGIN * PT_PER_MM, (MARGIN + height - 4.0) * PT_PER_MM
     x1 = x0 + length * PT_PER_MM

@@ -9,7 +9,7 @@ from bicentra.core.certainty.assess import surveyed
 from bicentra.core.parts.job import CORNERS, Job
 
 SHORT = {"front-left": "front left", "front-right": "front right", "rear-left": "rear left", "rear-right": "rear right"}
-MARKS = {"none": "–", "open": "◌", "wrong": "✗", "good": "✓"}
+MARKS = {"none": "–", "open": "…", "wrong": "!", "good": "✓"}
 WORDS = {
     "none": "nothing measured",
     "open": "not finished",

@@ -21,7 +21,7 @@ from bicentra.study.gauge_sim import SimulatedGauge, asked_values, lines
 from bicentra.study.survey_desk import Ask
 
 SIMULATED_S, SEED = 2.0, 1
-STATES = {"connected": "●", "reading": "●", "calm": "●", "quiet": "○", "lost": "✗", "garbled": "▲", "flooding": "▲"}
+STATES = {"lost": "!", "garbled": "!", "flooding": "!"}
 
 
 class GaugeBox(QObject):

@@ -107,7 +107,7 @@ def ask_takeover(parent: QWidget, plan: Takeover, words: Words) -> bool:
     text.setTextFormat(Qt.TextFormat.RichText)
     column.addWidget(text)
     for caution in plan.cautions:
-        label = QLabel(f"▲ {caution}")
+        label = QLabel(f"! {caution}")
         label.setObjectName("wrong")
         label.setWordWrap(True)
         column.addWidget(label)

@@ -84,7 +84,7 @@ def _title(reading: Reading) -> tuple[str, str]:
         return f"Ø {reading.ends[0]}", ""
     pair = " – ".join(dict.fromkeys(reading.ends))
     if "direction" in reading.kind:
-        return f"∠ {pair}", ""
+        return f"angle {pair}", ""
     return pair, reading.sense.replace("-", " – ")
 
 

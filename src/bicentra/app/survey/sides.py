@@ -145,7 +145,7 @@ class RunoutSide(_Side):
         for sweep in done.sweeps:
             if sweep.bump is not None:
                 where = sweep.on.replace("-", " ")
-                self._line(f"✗ {where}: one spot at {sweep.bump.at_deg:.0f}° stands {words.gap(sweep.bump.height)} off. "
+                self._line(f"! {where}: one spot at {sweep.bump.at_deg:.0f}° stands {words.gap(sweep.bump.height)} off. "
                            "Not tilt, not warp: look for dirt or a lip.")  # fmt: skip
         for on, text in (("hub-face", "Sweep the hub face"), ("rotor-face", "Sweep the rotor's face (on the bench)")):
             self._button(
@@ -164,7 +164,7 @@ class RunoutSide(_Side):
         now = job.fit.rotor_turn_studs % len(done.index)
         best = done.best_index
         for place in done.index:
-            marks = [m for m, on in (("as set", place.turn == now), ("★ best", place is best)) if on]
+            marks = [m for m, on in (("as set", place.turn == now), ("best", place is best)) if on]
             told = f"{place.turn} stud{'' if place.turn == 1 else 's'}: {words.gap(place.tir)} in all"
             button = self._button(
                 told + (f"  ({', '.join(marks)})" if marks else ""),

@@ -186,7 +186,9 @@ def _readings(sheet: Sheet, adjusted: Adjusted, places: dict[str, Point], words:
             one, other = places[reading.ends[0]], places[reading.ends[1]]
             sheet.line((one, other), "centre", tag, line="centre")
             at = (one[0] + 0.62 * (other[0] - one[0]), one[1] + 0.62 * (other[1] - one[1]))
-            sheet.note(Note(at, f"∠ {text}", tag, 2, verdict=verdict, prefer=(other[1] - one[1], one[0] - other[0])))
+            sheet.note(
+                Note(at, f"angle {text}", tag, 2, verdict=verdict, prefer=(other[1] - one[1], one[0] - other[0]))
+            )
         elif kind == "edge-distance":
             point = next((places[name] for name in ends if name in places), None)
             if point is not None:
@@ -203,7 +205,7 @@ def _reading_text(adjusted: Adjusted, k: int, words: Words) -> str:
     if k in adjusted.suspects:
         wrong = blunder_of(adjusted, k)
         amount = f"{abs(math.degrees(wrong)):.1f}°" if angle else words.gap(wrong)
-        return f"{value}  ✗ {amount} {'long' if wrong > 0 else 'short'}?"
+        return f"{value} → {amount} {'long' if wrong > 0 else 'short'}?"
     if adjusted.redundancy[k] < 1e-3:
         return value
     off = math.degrees(adjusted.residuals[k]) if angle else float(adjusted.residuals[k])

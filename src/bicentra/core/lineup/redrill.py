@@ -1,0 +1,129 @@
+"""Redrilling one bolt pattern to another: how the new holes are turned against the old, and what metal is left.
+
+Two patterns of n₁ and n₂ holes repeat against each other every 360°/lcm(n₁, n₂). The distance between an old and a new
+hole grows with the angle between them, so the smallest ligament is largest where the nearest pair stands half of that
+apart: at 180°/lcm. The tests search every angle and find the same.
+"""
+
+import math
+from dataclasses import dataclass
+
+from bicentra.core.base.finding import Limit, Verdict, judge, worst
+from bicentra.core.parts.limits import PRACTICE
+from bicentra.core.parts.patterns import Pattern
+
+LIGAMENT = Limit(2.0, 5.0, source=PRACTICE)
+"""Metal left between two holes: below the first they count as run into each other."""
+EDGE = Limit(0.75, 1.0, unit="× d", source=PRACTICE)
+"""Hole centre to the nearest edge, in hole diameters."""
+SAME_MM = 0.3
+"""Centres closer than this are one hole that serves both patterns."""
+ALIGNED_DEG = 1e-6
+STEEL_G_MM3 = 7.85e-3
+WARNING = (
+    "A redrilled rotor or hub is a changed safety part: have it checked by someone qualified, and follow local rules. "
+    "Drill face down on a centring puck, all holes of one pattern in one clamping, then check the runout."
+)
+
+
+@dataclass(frozen=True)
+class Redrill:
+    """How to redrill ``old`` to ``new``. Pairs are (old hole, new hole), counted from 0 counter-clockwise from the top.
+
+    ``ligament`` is the least metal between unlike holes [mm], negative where they run into each other; ``shared`` are
+    pairs on one radial line with ``share`` or in one place; ``edge_inner`` and ``edge_outer`` are the least metal between a
+    new hole and bore or rim [mm] and ``imbalance`` what the new holes take off centre [g·mm], unknown where not asked.
+    """
+
+    old: Pattern
+    new: Pattern
+    old_hole: float
+    new_hole: float
+    clock_deg: float
+    ligament: float
+    shared: tuple[tuple[int, int], ...]
+    overlaps: tuple[tuple[int, int], ...]
+    edge_inner: float
+    edge_outer: float
+    imbalance: float
+
+    @property
+    def verdict(self) -> Verdict:
+        """Stop where holes run into each other or out at an edge; what was not asked does not count."""
+        found = [Verdict.STOP if self.overlaps else judge(self.ligament, LIGAMENT)]
+        for edge in (self.edge_inner, self.edge_outer):
+            if not math.isnan(edge):
+                found.append(judge((edge + self.new_hole / 2) / self.new_hole, EDGE))
+        return worst(found)
+
+
+def plan_redrill(
+    old: Pattern,
+    new: Pattern,
+    hole_mm: float,
+    *,
+    old_hole_mm: float | None = None,
+    share: bool = False,
+    bore_mm: float = math.nan,
+    rim_mm: float = math.nan,
+    thickness_mm: float = math.nan,
+) -> Redrill:
+    """Return the clocking of ``new`` against ``old`` whose smallest ligament is greatest.
+
+    ``hole_mm`` and ``old_hole_mm`` are the diameters (the same unless told), ``bore_mm`` and ``rim_mm`` those of the face
+    that is drilled. With ``share`` one hole of each pattern is put on one radial line instead.
+    """
+    wide = hole_mm if old_hole_mm is None else old_hole_mm
+    both = math.lcm(old.count, new.count)
+    clock = 0.0 if share else 180.0 / both
+    olds, news = old.centres(), new.centres(clock)
+    shared, overlaps, ligaments = [], [], []
+    for i, (a, turned) in enumerate(zip(olds, old.angles())):
+        for j, (b, towards) in enumerate(zip(news, new.angles(clock))):
+            apart = math.dist(a, b)
+            aligned = abs(math.remainder(turned - towards, 360.0)) < ALIGNED_DEG
+            one = apart < SAME_MM
+            if (share and aligned) or one:
+                shared.append((i, j))
+            else:
+                ligaments.append(apart - (wide + hole_mm) / 2)
+            if not one and apart - (wide + hole_mm) / 2 < 0:
+                overlaps.append((i, j))
+    made = [b for j, b in enumerate(news) if not any(j == k and math.dist(olds[i], b) < SAME_MM for i, k in shared)]
+    taken = math.hypot(sum(x for x, _ in made), sum(y for _, y in made))
+    return Redrill(
+        old=old,
+        new=new,
+        old_hole=wide,
+        new_hole=hole_mm,
+        clock_deg=clock,
+        ligament=min(ligaments, default=math.inf),
+        shared=tuple(shared),
+        overlaps=tuple(overlaps),
+        edge_inner=new.circle / 2 - hole_mm / 2 - bore_mm / 2,
+        edge_outer=rim_mm / 2 - new.circle / 2 - hole_mm / 2,
+        imbalance=taken * math.pi / 4 * hole_mm**2 * thickness_mm * STEEL_G_MM3,
+    )
+
+
+def told(plan: Redrill) -> str:
+    """Return the plan in plain words."""
+    said = [f"Turn the {plan.new.name} pattern {plan.clock_deg:g}° against the {plan.old.name} one."]
+    if plan.ligament < 0:
+        said.append(f"Holes run {-plan.ligament:.2f} mm into each other: {_pairs(plan.overlaps)}.")
+    elif math.isfinite(plan.ligament):
+        said.append(f"The least metal between an old and a new hole is {plan.ligament:.2f} mm.")
+    if plan.shared:
+        said.append(f"On one line: {_pairs(plan.shared)}.")
+    if plan.ligament >= 0 and plan.overlaps:
+        said.append(f"They run into each other without being one hole: {_pairs(plan.overlaps)}.")
+    for edge, what in ((plan.edge_inner, "bore"), (plan.edge_outer, "rim")):
+        if not math.isnan(edge):
+            said.append(f"{edge:.2f} mm is left to the {what}.")
+    if plan.imbalance > 1.0:
+        said.append(f"The new holes put it {plan.imbalance:.0f} g·mm out of balance.")
+    return " ".join(said)
+
+
+def _pairs(pairs: tuple[tuple[int, int], ...]) -> str:
+    return ", ".join(f"old hole {i + 1} with new hole {j + 1}" for i, j in pairs[:4]) + (" …" if len(pairs) > 4 else "")
