@@ -14,7 +14,10 @@ from bicentra.cli import main
 from bicentra.core.base.errors import ExportError, QuantityError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.lineup.redrill import plan_redrill, told
+from bicentra.core.parts.edits import with_edits
+from bicentra.core.parts.job import Job
 from bicentra.core.parts.patterns import Pattern, parse_pattern
+from bicentra.core.solution import solve
 from bicentra.formats.pdf_redrill import redrill_pdf
 
 PATTERNS = st.builds(Pattern, st.integers(3, 8), st.sampled_from([98.0, 100.0, 108.0, 112.0, 114.3, 120.0]))
@@ -111,3 +114,23 @@ def test_the_template_is_the_same_twice_and_fits_or_says_so() -> None:
     assert "DO NOT DRILL" in pypdfium2.PdfDocument(redrill_pdf(plan))[0].get_textpage().get_text_range()
     with pytest.raises(ExportError, match="more than a sheet"):
         redrill_pdf(plan, 57.0, 390.0)
+
+
+def test_a_rotor_of_another_pattern_can_be_redrilled(good: Job) -> None:
+    """The finding offers the redrilled rotor where the holes keep clear, with its warning; carried out, it is met."""
+    other = with_edits(good, (("rotor.bolt_circle_mm", 139.7), ("rotor.hole_count", 5), ("rotor.hole_mm", 14.0)))
+    finding = solve(other).finding("rotor-on-hub")
+    cure = next(r for r in finding.remedies if r.edits)
+    assert (
+        "from 5×139.7 to 4×100" in cure.action
+        and not cure.reversible
+        and any("qualified" in s for s in cure.side_effects)
+    )
+    assert solve(with_edits(other, cure.edits)).finding("rotor-on-hub").verdict is Verdict.OK
+    near = with_edits(good, (("rotor.bolt_circle_mm", 108.0), ("rotor.hole_count", 5)))
+    assert not any(r.edits for r in solve(near).finding("rotor-on-hub").remedies)
+    tight = with_edits(good, (("rotor.hat_inner_diameter_mm", 133.0),))
+    cures = solve(tight).finding("rotor-on-hub").remedies
+    assert [r.edits[0][0] for r in cures] == ["rotor.hat_inner_diameter_mm", "hub.flange_diameter_mm"]
+    for cure in cures:
+        assert solve(with_edits(tight, cure.edits)).finding("rotor-on-hub").verdict is Verdict.OK

@@ -6,6 +6,7 @@ from dataclasses import replace
 from bicentra.core.base.finding import Check, Finding, Limit, Remedy, Verdict, worst_check
 from bicentra.core.base.numbers import UNKNOWN, known
 from bicentra.core.base.wording import Words, make_check, make_finding, missing_names, units_of
+from bicentra.core.lineup.rotor_on_hub import rotor_on_hub
 from bicentra.core.lineup.solids import stud_past_seat
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
@@ -190,116 +191,6 @@ def slot_gap(job: Job, line: LineUp, words: Words) -> Finding:
         missing=missing,
         remedies=cures,
     )
-
-
-def rotor_on_hub(job: Job, words: Words) -> Finding:
-    """Whether the rotor goes on the hub: bore on pilot, bolt circle, holes, studs in holes, hat over flange."""
-    checks = [c for c in (_pilot(job, words), _circle(job, words), _count(job), _stud_hole(job, words)) if c]
-    if job.hub.mounting == "over-hub":
-        checks.append(_hat(job, words))
-    decides = worst_check(checks)
-    calm = decides.verdict is Verdict.OK
-    why = "The rotor goes over the hub and is centred by its pilot." if calm else decides.text + "."
-    faults = tuple(c for c in checks if c.verdict is not Verdict.OK)
-    return Finding(
-        id="rotor-on-hub",
-        title="Rotor on the hub",
-        verdict=decides.verdict,
-        value=decides.value,
-        limit=decides.limit,
-        unit=decides.unit,
-        why=why,
-        remedies=tuple(r for c in faults for r in _hub_remedies(job, c, words)),
-        features=("rotor", "hub"),
-        checks=tuple(checks),
-        source="Common practice, no published source",
-    )
-
-
-def _pilot(job: Job, words: Words) -> Check:
-    play = known(job.rotor.centre_bore_mm) - known(job.hub.pilot_diameter_mm)
-    if play < 0:
-        tight = Limit(0.0, 0.0)
-        return make_check(
-            "Bore on pilot",
-            play,
-            tight,
-            f"The bore is {words.gap(play)} smaller than the pilot: it will not go on",
-        )
-    text = (
-        f"The bore is {words.gap(play)} larger than the pilot; the studs alone do not centre a rotor"
-        if play > 0.15
-        else (f"The bore is {words.gap(play)} larger than the pilot")
-    )
-    return make_check("Bore on pilot", play, limit_for(job, "pilot-clearance"), text)
-
-
-def _circle(job: Job, words: Words) -> Check:
-    off = abs(known(job.rotor.bolt_circle_mm) - known(job.hub.bolt_circle_mm))
-    return make_check("Bolt circle", off, limit_for(job, "bolt-circle"), f"The bolt circles differ by {words.gap(off)}")
-
-
-def _count(job: Job) -> Check:
-    holes, studs = job.rotor.hole_count, job.hub.stud_count
-    off = float(holes % studs if holes >= studs else studs) if holes and studs else UNKNOWN
-    text = f"The rotor has {holes} holes for {studs} studs"
-    return make_check("Holes for studs", off, Limit(0.0, 0.0, False, "", "Geometry"), text)
-
-
-def _stud_hole(job: Job, words: Words) -> Check:
-    thread = find_thread(job.hub.stud_thread) if job.hub.stud_thread else None
-    room = known(job.rotor.hole_mm) - (thread.major if thread else UNKNOWN)
-    sense = "larger" if room >= 0 else "smaller"
-    return make_check(
-        "Studs in holes",
-        room,
-        limit_for(job, "stud-hole-clearance"),
-        f"The rotor's holes are {words.gap(room)} {sense} than the studs",
-    )
-
-
-def _hat(job: Job, words: Words) -> Check:
-    room = (known(job.rotor.hat_inner_diameter_mm) - known(job.hub.flange_diameter_mm)) / 2
-    sense = "clears the flange by" if room >= 0 else "is too small for the flange by"
-    return make_check(
-        "Hat over flange",
-        room,
-        limit_for(job, "hat-over-flange"),
-        f"The hat {sense} {words.gap(room)} all round",
-    )
-
-
-def _hub_remedies(job: Job, check: Check, words: Words) -> tuple[Remedy, ...]:
-    """Return the cures for one check of the rotor on the hub, most reversible first."""
-    if check.verdict is Verdict.UNKNOWN:
-        return ()
-    if check.label == "Bore on pilot" and check.value > 0:
-        inner, outer = words.size(known(job.hub.pilot_diameter_mm)), words.size(known(job.rotor.centre_bore_mm))
-        ring = f"Fit a hub-centric ring {inner} to {outer}"
-        return (Remedy(ring, check.value, True, (), ("the ring centres only; the nuts hold the rotor",)),)
-    if check.label == "Bore on pilot":
-        bore = known(job.hub.pilot_diameter_mm) + 0.05
-        return (
-            Remedy(
-                f"Bore the rotor to {words.size(bore)}",
-                abs(check.value),
-                False,
-                (("rotor.centre_bore_mm", round(bore, 3)),),
-                ("a machined rotor has to be checked for runout",),
-            ),
-        )
-    if check.label == "Hat over flange":
-        flange = known(job.rotor.hat_inner_diameter_mm) - 2 * 0.5
-        return (
-            Remedy(
-                f"Turn the flange down to {words.size(flange)}",
-                known(job.hub.flange_diameter_mm) - flange,
-                False,
-                (("hub.flange_diameter_mm", round(flange, 3)),),
-                ("a turned flange is weaker: have it checked",),
-            ),
-        )
-    return (Remedy("Choose a rotor made for this bolt pattern", None, True, (), ("redrilling needs its own check",)),)
 
 
 def wheel_studs(job: Job, words: Words) -> Finding:

@@ -1,0 +1,169 @@
+"""Whether the rotor goes on the hub and is centred there, and what cures it where it does not."""
+
+from bicentra.core.base.finding import Check, Finding, Limit, Remedy, Verdict, worst_check
+from bicentra.core.base.numbers import UNKNOWN, known
+from bicentra.core.base.wording import Words, make_check
+from bicentra.core.lineup.redrill import WARNING, plan_redrill, told
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.limits import limit_for
+from bicentra.core.parts.patterns import Pattern
+from bicentra.core.parts.threads import find_thread
+
+HAT_ROOM_MM, STUD_ROOM_MM = 0.5, 0.6
+"""Room left all round between flange and hat, and between a stud and its hole across [mm]: common practice."""
+
+
+def rotor_on_hub(job: Job, words: Words) -> Finding:
+    """Whether the rotor goes on the hub: bore on pilot, bolt circle, holes, studs in holes, hat over flange."""
+    checks = [c for c in (_pilot(job, words), _circle(job, words), _count(job), _stud_hole(job, words)) if c]
+    if job.hub.mounting == "over-hub":
+        checks.append(_hat(job, words))
+    decides = worst_check(checks)
+    calm = decides.verdict is Verdict.OK
+    why = "The rotor goes over the hub and is centred by its pilot." if calm else decides.text + "."
+    faults = tuple(c for c in checks if c.verdict is not Verdict.OK)
+    return Finding(
+        id="rotor-on-hub",
+        title="Rotor on the hub",
+        verdict=decides.verdict,
+        value=decides.value,
+        limit=decides.limit,
+        unit=decides.unit,
+        why=why,
+        remedies=tuple(r for c in faults for r in _hub_remedies(job, c, words)),
+        features=("rotor", "hub"),
+        checks=tuple(checks),
+        source="Common practice, no published source",
+    )
+
+
+def _pilot(job: Job, words: Words) -> Check:
+    play = known(job.rotor.centre_bore_mm) - known(job.hub.pilot_diameter_mm)
+    if play < 0:
+        tight = Limit(0.0, 0.0)
+        return make_check(
+            "Bore on pilot",
+            play,
+            tight,
+            f"The bore is {words.gap(play)} smaller than the pilot: it will not go on",
+        )
+    text = (
+        f"The bore is {words.gap(play)} larger than the pilot; the studs alone do not centre a rotor"
+        if play > 0.15
+        else (f"The bore is {words.gap(play)} larger than the pilot")
+    )
+    return make_check("Bore on pilot", play, limit_for(job, "pilot-clearance"), text)
+
+
+def _circle(job: Job, words: Words) -> Check:
+    off = abs(known(job.rotor.bolt_circle_mm) - known(job.hub.bolt_circle_mm))
+    return make_check("Bolt circle", off, limit_for(job, "bolt-circle"), f"The bolt circles differ by {words.gap(off)}")
+
+
+def _count(job: Job) -> Check:
+    holes, studs = job.rotor.hole_count, job.hub.stud_count
+    off = float(holes % studs if holes >= studs else studs) if holes and studs else UNKNOWN
+    text = f"The rotor has {holes} holes for {studs} studs"
+    return make_check("Holes for studs", off, Limit(0.0, 0.0, False, "", "Geometry"), text)
+
+
+def _stud_hole(job: Job, words: Words) -> Check:
+    thread = find_thread(job.hub.stud_thread) if job.hub.stud_thread else None
+    room = known(job.rotor.hole_mm) - (thread.major if thread else UNKNOWN)
+    sense = "larger" if room >= 0 else "smaller"
+    return make_check(
+        "Studs in holes",
+        room,
+        limit_for(job, "stud-hole-clearance"),
+        f"The rotor's holes are {words.gap(room)} {sense} than the studs",
+    )
+
+
+def _hat(job: Job, words: Words) -> Check:
+    room = (known(job.rotor.hat_inner_diameter_mm) - known(job.hub.flange_diameter_mm)) / 2
+    sense = "clears the flange by" if room >= 0 else "is too small for the flange by"
+    return make_check(
+        "Hat over flange",
+        room,
+        limit_for(job, "hat-over-flange"),
+        f"The hat {sense} {words.gap(room)} all round",
+    )
+
+
+def _hub_remedies(job: Job, check: Check, words: Words) -> tuple[Remedy, ...]:
+    """Return the cures for one check of the rotor on the hub, most reversible first."""
+    if check.verdict is Verdict.UNKNOWN:
+        return ()
+    if check.label == "Bore on pilot" and check.value > 0:
+        inner, outer = words.size(known(job.hub.pilot_diameter_mm)), words.size(known(job.rotor.centre_bore_mm))
+        ring = f"Fit a hub-centric ring {inner} to {outer}"
+        return (Remedy(ring, check.value, True, (), ("the ring centres only; the nuts hold the rotor",)),)
+    if check.label == "Bore on pilot":
+        bore = known(job.hub.pilot_diameter_mm) + 0.05
+        return (
+            Remedy(
+                f"Bore the rotor to {words.size(bore)}",
+                abs(check.value),
+                False,
+                (("rotor.centre_bore_mm", round(bore, 3)),),
+                ("a machined rotor has to be checked for runout",),
+            ),
+        )
+    if check.label == "Hat over flange":
+        flange = known(job.rotor.hat_inner_diameter_mm) - 2 * HAT_ROOM_MM
+        hat = known(job.hub.flange_diameter_mm) + 2 * HAT_ROOM_MM
+        return (
+            Remedy(
+                f"Relieve the hat inside to {words.size(hat)}",
+                hat - known(job.rotor.hat_inner_diameter_mm),
+                False,
+                (("rotor.hat_inner_diameter_mm", round(hat, 3)),),
+                ("a thinner hat wall is weaker: have it checked", "look for a lip left inside: it lifts the rotor"),
+            ),
+            Remedy(
+                f"Turn the flange down to {words.size(flange)}",
+                known(job.hub.flange_diameter_mm) - flange,
+                False,
+                (("hub.flange_diameter_mm", round(flange, 3)),),
+                ("a turned flange is weaker: have it checked",),
+            ),
+        )
+    other = Remedy("Choose a rotor made for this bolt pattern", None, True)
+    return (other, *_redrilled(job, words))
+
+
+def _redrilled(job: Job, words: Words) -> tuple[Remedy, ...]:
+    """Return the rotor redrilled to the hub's pattern, turned for most metal or with one hole shared; only what can be."""
+    rotor, hub = job.rotor, job.hub
+    thread = find_thread(hub.stud_thread) if hub.stud_thread else None
+    sizes = (rotor.bolt_circle_mm, rotor.hole_mm, rotor.hole_count, hub.bolt_circle_mm, hub.stud_count)
+    if thread is None or any(size is None for size in sizes):
+        return ()
+    old = Pattern(int(rotor.hole_count or 0), float(rotor.bolt_circle_mm or 0.0))
+    new = Pattern(int(hub.stud_count or 0), float(hub.bolt_circle_mm or 0.0))
+    hole = round(thread.major + STUD_ROOM_MM, 1)
+    bore = known(rotor.centre_bore_mm)
+    plans = [
+        plan_redrill(
+            old,
+            new,
+            hole,
+            old_hole_mm=rotor.hole_mm,
+            share=share,
+            bore_mm=bore,
+            thickness_mm=known(rotor.hat_thickness_mm),
+        )
+        for share in (False, True)
+    ]
+    usable = [plan for plan in plans if plan.verdict is not Verdict.STOP]
+    return tuple(
+        Remedy(
+            f"Redrill the rotor from {old.name} to {new.name}, Ø {words.size(hole)}, "
+            + ("one hole shared" if plan.shared else f"turned {plan.clock_deg:g}°"),
+            None,
+            False,
+            (("rotor.bolt_circle_mm", new.circle), ("rotor.hole_count", new.count), ("rotor.hole_mm", hole)),
+            (told(plan), WARNING),
+        )
+        for plan in usable[:1]
+    )
