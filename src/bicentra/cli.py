@@ -91,7 +91,9 @@ def _command_parser() -> argparse.ArgumentParser:
     redrill.add_argument("--json", action="store_true", help="as one JSON object")
     redrill.add_argument("--pdf", metavar="F", help="write the drilling template, 1:1")
     redrill.set_defaults(run=_redrill)
-    commands.add_parser("schema", help="print the JSON Schema of the job file").set_defaults(run=_schema)
+    schema = commands.add_parser("schema", help="print the JSON Schema of the job file")
+    schema.add_argument("--part", action="store_true", help="of a part file of the library instead")
+    schema.set_defaults(run=_schema)
     return parser
 
 
@@ -185,10 +187,10 @@ def _redrill(arguments: argparse.Namespace) -> int:
 def _schema(arguments: argparse.Namespace) -> int:
     import msgspec
 
-    from bicentra.formats.schema import job_schema
+    from bicentra.formats.schema import job_schema, part_schema
 
-    del arguments
-    print(msgspec.json.format(msgspec.json.encode(job_schema()), indent=2).decode())
+    schema = part_schema() if arguments.part else job_schema()
+    print(msgspec.json.format(msgspec.json.encode(schema), indent=2).decode())
     return OK
 
 

@@ -179,7 +179,8 @@ QLabel#wrong {{ color: {look.stop}; font-size: 12px; }}
 QLabel#faint {{ color: {look.faint}; font-size: 12px; }}
 QLabel#head {{ font-weight: 600; font-size: 16px; }}
 QLabel#group {{ font-weight: 600; color: {look.accent}; }}
-QListView {{ background: {look.card}; border: 1px solid {look.edge}; border-radius: 6px; outline: none; }}
+QListView, QListWidget {{ background: {look.card}; border: 1px solid {look.edge}; border-radius: 6px; outline: none; }}
+QListWidget::item {{ padding: 8px 6px; }}
 QComboBox::drop-down {{ border: none; width: 24px; }}
 QComboBox::down-arrow {{ image: url({data_path("icons", f"open-{look.name}.svg").as_posix()}); width: 12px; height: 12px; }}
 QComboBox QAbstractItemView {{ background: {look.paper}; border: 1px solid {look.edge}; }}

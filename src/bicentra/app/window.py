@@ -26,6 +26,7 @@ from bicentra.app.files import FileKeeper
 from bicentra.app.lineup.bench import LineupBench
 from bicentra.app.panels.panel import PANELS, Panel
 from bicentra.app.papers import PaperMaker
+from bicentra.app.shelf import ShelfKeeper
 from bicentra.app.survey.bench import SurveyBench
 from bicentra.app.theme import LOOKS, Look, apply_look
 from bicentra.app.widgets.elided_label import ElidedLabel
@@ -53,6 +54,7 @@ class MainWindow(QWidget):
         self.assessor = Assessor(self, lambda: self.bench.pulling)
         self.files = FileKeeper(self)
         self.papers = PaperMaker(self)
+        self.shelf = ShelfKeeper(self)
         self.panels: dict[str, Panel] = {}
         self._next = NextStep("")
         self._watched: workers.Task | None = None
@@ -331,6 +333,8 @@ class MainWindow(QWidget):
             opened = Panel(name)
             opened.committed.connect(self._commit)
             opened.structural.connect(self.bench.change)
+            opened.library_wanted.connect(self.shelf.take)
+            opened.keep_wanted.connect(self.shelf.keep)
             self.panels[name] = opened
             self._panel_column.addWidget(opened)
         opened.show()
@@ -367,9 +371,9 @@ class MainWindow(QWidget):
         if message:
             self._message_timer.start(MESSAGE_MS)
 
-    def say(self, message: str) -> None:
-        """Show a message in the footer for a while."""
-        self._say(message)
+    def say(self, message: str, wrong: bool = True) -> None:
+        """Show a message in the footer for a while; one that tells of nothing ``wrong`` is calm."""
+        self._say(message, wrong)
 
     def do_next(self) -> None:
         """Do what the footer says."""

@@ -20,7 +20,7 @@ MOST_BYTES = 16 * 1024 * 1024
 MOST_DEPTH = 64
 _TOKEN = re.compile(rb'"(?:[^"\\]|\\.)*+"|[\[\]{}]', re.DOTALL)
 _AT = re.compile(r"^(?P<what>.*?)(?: - at `(?P<path>[^`]*)`)?$", re.DOTALL)
-ABSENT_UNTIL_USED = {"survey"}
+ABSENT_UNTIL_USED = {"survey", "guessed"}
 SPARING = Survey.__module__
 LAST = ("instrument", "sd_mm", "sd_deg", "by", "taken", "was")
 """Records of this module are written without what stands at its default: a survey is hundreds of readings.
@@ -42,18 +42,22 @@ def read_job(path: Path) -> Job:
     Raises ``JobFileError`` with file, key path, what was found and what was expected. A file over 16 MiB or nested
     over 64 deep is refused before it is parsed.
     """
+    return parse_job(read_bytes(path), str(path))
+
+
+def read_bytes(path: Path) -> bytes:
+    """Return what is in the file at ``path``. Raises ``JobFileError`` when it cannot be read or is too large."""
     try:
         size = path.stat().st_size
         if size > MOST_BYTES:
             raise JobFileError(str(path), "(file)", f"{size / 2**20:.1f} MiB", f"at most {MOST_BYTES // 2**20} MiB")
-        data = path.read_bytes()
+        return path.read_bytes()
     except OSError as error:
         raise JobFileError(str(path), "(file)", error.strerror or str(error), "a file that can be read") from error
-    return parse_job(data, str(path))
 
 
-def parse_job(data: bytes, name: str) -> Job:
-    """Return the job in ``data``; ``name`` stands for the file in messages. Raises ``JobFileError``."""
+def decode_object(data: bytes, name: str) -> dict[str, Any]:
+    """Return the JSON object in ``data``; ``name`` stands for the file in messages. Raises ``JobFileError``."""
     _check_depth(data, name)
     try:
         raw = msgspec.json.decode(data.removeprefix(b"\xef\xbb\xbf"))
@@ -61,6 +65,12 @@ def parse_job(data: bytes, name: str) -> Job:
         raise JobFileError(name, "(file)", f"no JSON: {error}", "UTF-8 JSON") from error
     if not isinstance(raw, dict):
         raise JobFileError(name, "(file)", f"{_kind(raw)} at the top", "an object in braces")
+    return raw
+
+
+def parse_job(data: bytes, name: str) -> Job:
+    """Return the job in ``data``; ``name`` stands for the file in messages. Raises ``JobFileError``."""
+    raw = decode_object(data, name)
     if raw.get("format") != "bicentra.job":
         raise JobFileError(name, "format", _shown(raw.get("format")), "“bicentra.job”")
     if not isinstance(raw.get("version"), int) or raw["version"] != 1:
@@ -68,10 +78,10 @@ def parse_job(data: bytes, name: str) -> Job:
         hint = "1 (the file comes from a newer Bicentra: update, or export it there again)" if newer else "1"
         raise JobFileError(name, "version", _shown(raw.get("version")), hint)
     try:
-        job = msgspec.convert(_with_extra(raw, Job), Job)
+        job = msgspec.convert(with_extra(raw, Job), Job)
         validate(job)
     except msgspec.ValidationError as error:
-        raise _as_file_error(error, raw, name) from error
+        raise as_file_error(error, raw, name) from error
     except JobError as error:
         raise JobFileError(name, error.path, error.found, error.expected) from error
     except RecursionError as error:
@@ -81,7 +91,12 @@ def parse_job(data: bytes, name: str) -> Job:
 
 def write_job(job: Job) -> bytes:
     """Return the job as indented UTF-8 JSON with a final line end. Raises ``JobError`` for a number JSON cannot hold."""
-    plain = _plain(job)
+    return encode_record(job)
+
+
+def encode_record(record: Any) -> bytes:
+    """Return a record as indented UTF-8 JSON with a final line end. Raises ``JobError`` for a number JSON cannot hold."""
+    plain = _plain(record)
     _check_finite(plain, "")
     return msgspec.json.format(msgspec.json.encode(plain), indent=2) + b"\n"
 
@@ -115,7 +130,7 @@ def _records(record: type) -> dict[str, tuple[type, str]]:
     return found
 
 
-def _with_extra(raw: Any, record: type) -> Any:
+def with_extra(raw: Any, record: type) -> Any:
     """Return ``raw`` with the keys that ``record`` does not know moved into its ``extra``."""
     if not isinstance(raw, dict):
         return raw
@@ -124,11 +139,11 @@ def _with_extra(raw: Any, record: type) -> Any:
     for name, (inner, held) in _records(record).items():
         value = known.get(name)
         if held == "list" and isinstance(value, list):
-            known[name] = [_with_extra(item, inner) for item in value]
+            known[name] = [with_extra(item, inner) for item in value]
         elif held == "object" and isinstance(value, dict):
-            known[name] = {key: _with_extra(item, inner) for key, item in value.items()}
+            known[name] = {key: with_extra(item, inner) for key, item in value.items()}
         elif held == "alone" and value is not None:
-            known[name] = _with_extra(value, inner)
+            known[name] = with_extra(value, inner)
     known["extra"] = {key: value for key, value in raw.items() if key not in names}
     return known
 
@@ -169,7 +184,7 @@ def _check_finite(value: Any, path: str) -> None:
         _check_finite(item, f"{path}[{key}]" if isinstance(key, int) else f"{path}.{key}".lstrip("."))
 
 
-def _as_file_error(error: msgspec.ValidationError, raw: Any, name: str) -> JobFileError:
+def as_file_error(error: msgspec.ValidationError, raw: Any, name: str) -> JobFileError:
     """Turn the reader's message into file, key path, found, expected."""
     match = _AT.match(str(error))
     where = (match["path"] if match else None) or "$"

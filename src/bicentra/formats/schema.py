@@ -5,7 +5,7 @@ from typing import Any
 
 import msgspec
 
-from bicentra.core.parts import job, survey
+from bicentra.core.parts import job, library, survey
 from bicentra.core.parts.fields import Meaning, meaning
 from bicentra.core.parts.threads import THREADS
 from bicentra.formats.job_json import key_of
@@ -25,6 +25,24 @@ def job_schema() -> dict[str, Any]:
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",
         "title": "Bicentra job, version 1",
+        **schema,
+    }
+
+
+def part_schema() -> dict[str, Any]:
+    """Return the JSON Schema (2020-12) of a part file; unknown keys are allowed and kept."""
+    schema = msgspec.json.schema(library.Part)
+    for name, described in schema.get("$defs", {}).items():
+        record = getattr(job, name, None) or getattr(library, name, None)
+        if isinstance(record, type) and is_dataclass(record):
+            _describe(described, record)
+    whole = schema["$defs"]["Part"]
+    whole["properties"]["format"] = {"const": "bicentra.part"}
+    whole["properties"]["version"] = {"const": 1}
+    whole["required"] = ["format", "version"]
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": "Bicentra part, version 1",
         **schema,
     }
 

@@ -21,7 +21,7 @@ LISTS = {
     "shims_mm": ("Shims at each lug (empty: chosen)", LENGTH, None),
 }
 HIDDEN = {"extra", "format", "version", "display_units", "notes", "family", "hub", "knuckle", "rotor", "caliper", "wheel",
-          "fit", "bracket", "limits", "vanes"}  # fmt: skip
+          "fit", "bracket", "limits", "vanes", "guessed", "survey"}  # fmt: skip
 PANELS: dict[str, tuple[str, tuple[tuple[str, type], ...]]] = {
     "hub": ("Hub and wheel", (("hub", Hub), ("wheel", Wheel))),
     "knuckle": ("Lugs and obstacles", ()),
@@ -33,10 +33,15 @@ PANELS: dict[str, tuple[str, tuple[tuple[str, type], ...]]] = {
 
 
 class Panel(QScrollArea):
-    """The fields of one part. ``committed`` carries a key path and a new value; ``structural`` a label and edits."""
+    """The fields of one part. ``committed`` carries a key path and a new value; ``structural`` a label and edits.
+
+    ``library_wanted`` and ``keep_wanted`` name the part that is to come from the library, or to be put there.
+    """
 
     committed = Signal(str, object)
     structural = Signal(str, object)
+    library_wanted = Signal(str)
+    keep_wanted = Signal(str)
 
     def __init__(self, name: str) -> None:
         super().__init__()
@@ -75,6 +80,9 @@ class Panel(QScrollArea):
         column.addWidget(head)
         if self.name == "knuckle":
             self._build_knuckle(column, job)
+        if self.name in ("rotor", "caliper"):
+            self._button(column, "From the library…", lambda: self.library_wanted.emit(self.name))
+            self._button(column, "Keep in my library", lambda: self.keep_wanted.emit(self.name))
         for prefix, record in self._records:
             if prefix == "wheel" and job.wheel is None:
                 self._button(

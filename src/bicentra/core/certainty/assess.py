@@ -7,6 +7,7 @@ from functools import lru_cache
 from bicentra.core.base.chance import chance_met, percent
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.wording import Words, units_of
+from bicentra.core.certainty.guesses import guesses_behind, on_a_guess
 from bicentra.core.certainty.inputs import Inputs, survey_inputs
 from bicentra.core.certainty.play import play_bands
 from bicentra.core.certainty.propagate import Propagated, propagate
@@ -67,7 +68,11 @@ def assess(solution: Solution) -> Assessment:
     bands = play_bands(solution)
     inputs = survey_inputs(job, here) if here is not None else None
     propagated = propagate(solution, inputs) if inputs is not None and inputs.paths else None
-    findings = [_with_certainty(f, propagated, bands.get(f.id), words) for f in solution.findings]
+    guesses = guesses_behind(solution)
+    findings = [
+        on_a_guess(_with_certainty(f, propagated, bands.get(f.id), words), guesses.get(f.id, ()))
+        for f in solution.findings
+    ]
     if here is not None:
         findings += [_stated(f, words) for f in survey_findings(job, here, other, words)]
     spread = {name: figure.sd for name, figure in propagated.figures.items()} if propagated is not None else {}

@@ -1,6 +1,8 @@
 """The job: everything one corner of a vehicle is known by. Frozen records, one per object of the job file.
 
-A measurement nobody has taken is ``None``. ``extra`` keeps the keys of a file that this version does not know.
+A measurement nobody has taken is ``None``. ``guessed`` names the dimensions of a part that were neither measured nor
+found in a catalogue: what rests on them is never better than a watch. ``extra`` keeps the keys of a file that this
+version does not know.
 """
 
 from collections.abc import Mapping
@@ -86,6 +88,7 @@ class Rotor:
     hole_mm: float | None = f.length("Hole diameter")
     vanes: str = f.choice("Vanes", ("none", "straight", "left", "right"), "straight")
     mass_kg: float | None = f.mass("Mass")
+    guessed: tuple[str, ...] = ()
     extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
 
@@ -123,6 +126,7 @@ class Caliper:
     pistons_outboard_mm: tuple[float, ...] = ()
     bleeders_deg: tuple[float, ...] = ()
     mass_kg: float | None = f.mass("Mass")
+    guessed: tuple[str, ...] = ()
     extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
 

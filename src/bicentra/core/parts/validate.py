@@ -2,13 +2,13 @@
 
 import math
 from collections.abc import Iterator, Mapping
-from dataclasses import fields, is_dataclass
+from dataclasses import fields, is_dataclass, replace
 from functools import lru_cache
 from typing import Any
 
 from bicentra.core.base.errors import JobError
 from bicentra.core.parts.fields import Meaning, meaning
-from bicentra.core.parts.job import CORNERS, Job, Lug, Obstacle
+from bicentra.core.parts.job import CORNERS, Caliper, Job, Knuckle, Lug, Obstacle, Rotor
 from bicentra.core.parts.threads import THREADS, find_thread
 from bicentra.core.parts.validate_survey import check_survey
 
@@ -34,6 +34,17 @@ def validate(job: Job, trusted: Job | None = None) -> None:
     _check_lugs(job.knuckle.lugs)
     for index, obstacle in enumerate(job.knuckle.obstacles):
         _check_obstacle(f"knuckle.obstacles[{index}]", obstacle)
+
+
+def validate_part(kind: str, item: Rotor | Caliper) -> None:
+    """Raise ``JobError`` for a rotor or caliper that cannot be, as it would be refused in a job."""
+    for path, of, value in _leaves(item, kind):
+        _check_value(path, of, value)
+    lugs = (Lug(name="upper"), Lug(name="lower"))
+    job = Job(knuckle=Knuckle(lugs=lugs))
+    with_item = replace(job, rotor=item) if isinstance(item, Rotor) else replace(job, caliper=item)
+    _check_lists(with_item)
+    _check_rotor_and_caliper(with_item)
 
 
 def _check_surveys(job: Job, trusted: Job | None) -> None:
@@ -135,8 +146,18 @@ def _check_lists(job: Job) -> None:
         _check_number(f"limits.{name}", Meaning(name, least=-1000.0, most=10000.0), float(number))
 
 
+def _check_guessed(path: str, part: Rotor | Caliper) -> None:
+    """Raise ``JobError`` for a guess about something the part has not."""
+    names = {of.name for of in fields(part)}
+    for index, name in enumerate(part.guessed):
+        if name not in names:
+            raise JobError(f"{path}.guessed[{index}]", f"“{_short(name)}”", f"the name of a dimension of the {path}")
+
+
 def _check_rotor_and_caliper(job: Job) -> None:
     rotor, caliper = job.rotor, job.caliper
+    _check_guessed("rotor", rotor)
+    _check_guessed("caliper", caliper)
     _check_smaller(
         "rotor.swept_inner_diameter_mm",
         rotor.swept_inner_diameter_mm,

@@ -1,0 +1,141 @@
+"""Choosing a part from the library: what is on the shelf, and how it differs from what the job has."""
+
+from html import escape
+from typing import Any
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QDialog,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QListWidget,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bicentra.core.base.wording import Words
+from bicentra.core.parts.job import Caliper, Rotor
+from bicentra.core.parts.library import Difference, Part, differences
+from bicentra.study.library import Shelf
+
+ROOM_PX = (920, 560)
+
+
+class LibraryDialog(QDialog):
+    """The parts of one kind, found by any word of their name; the chosen one beside the job's own."""
+
+    def __init__(self, parent: QWidget, shelf: Shelf, now: Rotor | Caliper, words: Words) -> None:
+        super().__init__(parent)
+        self._kind = "rotor" if isinstance(now, Rotor) else "caliper"
+        self.setWindowTitle(f"Library: {self._kind}s")
+        self.resize(*ROOM_PX)
+        self._now, self._words = now, words
+        self._all = shelf.of_kind(self._kind)
+        self.shown: list[Part] = []
+        self.part: Part | None = None
+        self.search = QLineEdit()
+        self.search.setPlaceholderText(f"find among {len(self._all)} {self._kind}s: 256, 4×100 …")
+        self.search.setAccessibleName("Find in the library")
+        self.search.textChanged.connect(self._filter)
+        self.list = QListWidget()
+        self.list.setAccessibleName(f"{self._kind.capitalize()}s of the library")
+        self.list.currentRowChanged.connect(self._choose)
+        self.list.itemActivated.connect(self._use)
+        self.table = QLabel()
+        self.table.setTextFormat(Qt.TextFormat.RichText)
+        self.table.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.table.setWordWrap(True)
+        scroll = QScrollArea()
+        scroll.setWidgetResizable(True)
+        scroll.setWidget(self.table)
+        self.use = QPushButton(f"Use this {self._kind}")
+        self.use.setObjectName("primary")
+        self.use.clicked.connect(self._use)
+        keep = QPushButton("Leave the job as it is")
+        keep.clicked.connect(self.reject)
+        problems = QLabel("\n".join(shelf.problems[:3]))
+        problems.setObjectName("wrong")
+        problems.setWordWrap(True)
+        problems.setVisible(bool(shelf.problems))
+        left, middle, foot, column = QVBoxLayout(), QHBoxLayout(), QHBoxLayout(), QVBoxLayout(self)
+        left.addWidget(self.search)
+        left.addWidget(self.list)
+        middle.addLayout(left, 4)
+        middle.addWidget(scroll, 5)
+        foot.addStretch(1)
+        foot.addWidget(self.use)
+        foot.addWidget(keep)
+        column.addLayout(middle, 1)
+        column.addWidget(problems)
+        column.addLayout(foot)
+        self._filter("")
+
+    def _filter(self, text: str) -> None:
+        """Show the parts whose names hold every word of ``text``."""
+        words = text.lower().replace("x", "×").split()
+        self.shown = [part for part in self._all if all(word in part.name.lower().replace("x", "×") for word in words)]
+        self.list.clear()
+        self.list.addItems([part.name for part in self.shown])
+        self.list.setCurrentRow(0 if self.shown else -1)
+        self.use.setEnabled(bool(self.shown))
+        if not self.shown:
+            self.table.setText("Nothing on the shelf is called that.")
+
+    def _choose(self, row: int) -> None:
+        if 0 <= row < len(self.shown):
+            self.table.setText(part_table(self._now, self.shown[row], self._words))
+
+    def _use(self) -> None:
+        row = self.list.currentRow()
+        if 0 <= row < len(self.shown):
+            self.part = self.shown[row]
+            self.accept()
+
+
+def part_table(now: Rotor | Caliper, part: Part, words: Words) -> str:
+    """Return old and new side by side as rich text; guessed dimensions say so."""
+    rows = [_row(d, words) for d in differences(now, part.item)]
+    head = "".join(
+        f"<th align='left' style='padding-right:18px'>{t}</th>" for t in ("", "now", "this one", "difference")
+    )
+    price = f"<p>{part.price:g} {escape(part.currency)}</p>" if part.price is not None else ""
+    guessed = (
+        "<p>Guessed dimensions hold every finding that rests on them down to a watch.</p>" if part.item.guessed else ""
+    )
+    body = "".join(rows) or "<tr><td colspan=4>The same in every dimension.</td></tr>"
+    return f"<table><tr>{head}</tr>{body}</table>{price}{guessed}<p>{escape(part.source)}</p>"
+
+
+def _row(difference: Difference, words: Words) -> str:
+    before, after = (_shown(value, difference.path, words) for value in (difference.before, difference.after))
+    apart = ""
+    if difference.path.endswith("_mm") and all(
+        isinstance(v, int | float) for v in (difference.before, difference.after)
+    ):
+        change = difference.after - difference.before
+        apart = ("+" if change > 0 else "−") + words.size(abs(change))
+    if difference.guessed:
+        after += " (guessed)"
+    cells = (difference.label, before, after, apart)
+    return "<tr>" + "".join(f"<td style='padding:2px 18px 2px 0'>{escape(cell)}</td>" for cell in cells) + "</tr>"
+
+
+def _shown(value: Any, path: str, words: Words) -> str:
+    if value is None or value == () or value == "":
+        return "not known"
+    if isinstance(value, tuple):
+        return ", ".join(_shown(item, path, words) for item in value)
+    if isinstance(value, int | float) and path.endswith("_mm"):
+        return words.size(float(value)).replace("-", "−")
+    if isinstance(value, float):
+        return f"{value:g}" + {"_kg": " kg", "deg": "°"}.get(path[-3:], "")
+    return str(value)
+
+
+def ask_part(parent: QWidget, shelf: Shelf, now: Rotor | Caliper, words: Words) -> Part | None:
+    """Ask for a part of the kind of ``now``; ``None`` when the job keeps its own."""
+    dialog = LibraryDialog(parent, shelf, now, words)
+    return dialog.part if dialog.exec() else None

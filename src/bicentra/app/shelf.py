@@ -1,0 +1,41 @@
+"""Taking parts from the library into the job and putting them there, for the window."""
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QObject
+
+from bicentra.app import library
+from bicentra.core.base.errors import BicentraError
+from bicentra.core.base.wording import Words, units_of
+from bicentra.study.library import keep_part, whole_shelf
+
+if TYPE_CHECKING:
+    from bicentra.app.window import MainWindow
+
+
+class ShelfKeeper(QObject):
+    """Each errand is one step of the history, or none."""
+
+    def __init__(self, window: "MainWindow") -> None:
+        super().__init__(window)
+        self._window = window
+
+    def take(self, kind: str) -> None:
+        """Ask for a rotor or caliper of the library and put it in place of the job's."""
+        job = self._window.study.job
+        now = job.rotor if kind == "rotor" else job.caliper
+        part = library.ask_part(self._window, whole_shelf(), now, Words(units_of(job.display_units)))
+        if part is not None:
+            self._window.bench.change(f"Take {part.name} from the library", ((kind, part.item),))
+
+    def keep(self, kind: str) -> None:
+        """Put the job's rotor or caliper into the user's own library."""
+        job = self._window.study.job
+        try:
+            path = keep_part(
+                job.rotor if kind == "rotor" else job.caliper, f"Kept from “{job.title or 'an untitled job'}”"
+            )
+        except BicentraError as error:
+            self._window.say(str(error))
+        else:
+            self._window.say(f"Kept: {path}", wrong=False)

@@ -1,0 +1,54 @@
+"""What rests on a guess: a finding that moves with a guessed dimension is never better than a watch."""
+
+import math
+from dataclasses import replace
+
+from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.certainty.propagate import frozen_choices
+from bicentra.core.parts.edits import get_value, with_value
+from bicentra.core.parts.fields import field_of, meaning
+from bicentra.core.parts.job import Caliper, Job, Rotor
+from bicentra.core.solution import Solution, solve
+
+STEP_MM, MOVED = 0.01, 1e-6
+LABELS = {"rotor": Rotor, "caliper": Caliper}
+
+
+def guessed_paths(job: Job) -> tuple[str, ...]:
+    """Return the key paths of the job's guessed dimensions that are numbers."""
+    paths = [f"{part}.{name}" for part in LABELS for name in getattr(job, part).guessed]
+    return tuple(path for path in paths if isinstance(get_value(job, path), int | float))
+
+
+def guesses_behind(solution: Solution) -> dict[str, tuple[str, ...]]:
+    """Return, for each finding by its id, the guessed dimensions it moves with, in words."""
+    paths = guessed_paths(solution.job)
+    if not paths:
+        return {}
+    job = frozen_choices(solution)
+    before = {f.id: f.value for f in solve(job, turns=False, cures=False).findings}
+    found: dict[str, list[str]] = {}
+    for path in paths:
+        moved = with_value(job, path, float(get_value(job, path)) + STEP_MM)
+        for finding in solve(moved, turns=False, cures=False).findings:
+            old = before.get(finding.id, math.nan)
+            if math.isfinite(old) and not abs(finding.value - old) < MOVED:
+                found.setdefault(finding.id, []).append(label_of(path))
+    return {id: tuple(names) for id, names in found.items()}
+
+
+def label_of(path: str) -> str:
+    """Return what a dimension is called: ``rotor's overall height``."""
+    part, name = path.split(".")
+    label = meaning(field_of(LABELS[part], name)).label
+    return f"{part}'s {label[0].lower()}{label[1:]}"
+
+
+def on_a_guess(finding: Finding, names: tuple[str, ...]) -> Finding:
+    """Return ``finding`` held down to a watch, told which guesses it rests on."""
+    if not names or finding.verdict in (Verdict.STOP, Verdict.UNKNOWN):
+        return finding
+    told = f"{finding.why} It rests on a guess ({', '.join(names)}): measure it before metal is cut."
+    return replace(
+        finding, verdict=Verdict.CAUTION, why=told, assumed=(*finding.assumed, *(f"{n} is guessed" for n in names))
+    )

@@ -1,0 +1,75 @@
+"""The library: the parts that ship with the program, and the user's own beside them."""
+
+import re
+from dataclasses import dataclass
+from pathlib import Path
+
+from bicentra.core.base.errors import JobFileError, StoreError
+from bicentra.core.parts.job import Caliper, Rotor
+from bicentra.core.parts.library import Part
+from bicentra.data import data_path
+from bicentra.formats.parts_json import SUFFIX, read_part, write_part
+from bicentra.study.store import write_atomic
+
+MOST_FILES = 5000
+
+
+@dataclass(frozen=True)
+class Shelf:
+    """Parts with the files they came from, in the order of their names, and one line for each file that is no use."""
+
+    parts: tuple[tuple[Part, Path], ...]
+    problems: tuple[str, ...]
+
+    def of_kind(self, kind: str) -> tuple[Part, ...]:
+        """Return the rotors or the calipers."""
+        return tuple(part for part, _ in self.parts if part.kind == kind)
+
+
+def own_folder() -> Path:
+    """Return the folder of the user's own library, made if needed."""
+    from platformdirs import user_data_path
+
+    folder = user_data_path("bicentra", appauthor=False) / "library"
+    folder.mkdir(parents=True, exist_ok=True)
+    return folder
+
+
+def load_shelf(*folders: Path) -> Shelf:
+    """Return every part in ``folders``; a file that cannot be used is told and passed over."""
+    found: list[tuple[Part, Path]] = []
+    problems: list[str] = []
+    for folder in folders:
+        for path in sorted(folder.glob(f"*{SUFFIX}"))[:MOST_FILES]:
+            try:
+                found.append((read_part(path), path))
+            except JobFileError as error:
+                problems.append(str(error))
+    return Shelf(tuple(sorted(found, key=lambda row: (row[0].kind, row[0].name))), tuple(problems))
+
+
+def whole_shelf() -> Shelf:
+    """Return the parts that ship with the program and the user's own."""
+    return load_shelf(data_path("library"), own_folder())
+
+
+def keep_part(item: Rotor | Caliper, source: str, folder: Path | None = None) -> Path:
+    """Put a part of the job into the user's library; returns its file. Another part's file is never written over.
+
+    Raises ``StoreError`` when it cannot be written or has no name.
+    """
+    if not item.name.strip():
+        raise StoreError("the part has no name yet; name it, then keep it")
+    quality = dict.fromkeys(item.guessed, "guessed")
+    is_rotor = isinstance(item, Rotor)
+    part = Part(rotor=item if isinstance(item, Rotor) else None, caliper=None if isinstance(item, Rotor) else item,
+                source=source, quality=quality)  # fmt: skip
+    data = write_part(part)
+    stem = re.sub(r"[^a-z0-9]+", "-", item.name.lower()).strip("-") or ("rotor" if is_rotor else "caliper")
+    place = folder or own_folder()
+    for number in range(1, MOST_FILES):
+        path = place / f"{stem}{'' if number == 1 else f'-{number}'}{SUFFIX}"
+        if not path.exists() or path.read_bytes() == data:
+            write_atomic(path, data)
+            return path
+    raise StoreError(f"{place}: too many parts of that name; rename it")
