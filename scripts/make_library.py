@@ -14,7 +14,8 @@ from bicentra.core.parts.library import Part
 from bicentra.formats.parts_json import SUFFIX, write_part
 
 FOLDER = Path(__file__).parents[1] / "src/bicentra/data/library"
-SEED = 4
+SEED, FOR_THE_DEMO = 4, 6
+"""The first few rotors suit the demo's hub: its pattern, bore and a slot of 23 mm."""
 PATTERNS = ((4, 98.0), (4, 100.0), (4, 108.0), (5, 98.0), (5, 100.0), (5, 108.0), (5, 112.0), (5, 114.3))
 BORES = (54.1, 56.6, 57.1, 58.1, 60.1, 63.4, 64.1, 66.6)
 IRON = 7.2e-6
@@ -24,15 +25,16 @@ SOURCE = "Invented for the library that ships with Bicentra; no part is a real o
 
 def rotor(chance: random.Random, number: int) -> Part:
     """One rotor: vented from 240 mm up, taller hats on larger ones."""
-    diameter = float(chance.choice(range(220, 360, 4)))
-    vented = diameter > 240 and chance.random() < 0.85
-    thick = float(chance.choice((20, 22, 24, 26, 28, 30, 32) if vented else (9, 10, 11, 12)))
+    near = number <= FOR_THE_DEMO
+    diameter = float(chance.choice(range(244, 272, 4) if near else range(220, 360, 4)))
+    vented = near or (diameter > 240 and chance.random() < 0.85)
+    thick = 20.0 if near else float(chance.choice((20, 22, 24, 26, 28, 30, 32) if vented else (9, 10, 11, 12)))
     height = round(chance.uniform(30, 52) + (thick - 20) / 2, 1)
     hat = chance.choice((6.0, 6.5, 7.0, 8.0))
     band = round(chance.uniform(44, 56) + (diameter - 256) * 0.06, 0)
-    count, circle = chance.choice(PATTERNS)
-    bore = chance.choice(BORES)
-    hat_inside = round(min(circle + chance.uniform(28, 44), diameter - 2 * band - 12), 0)
+    count, circle = (4, 100.0) if near else chance.choice(PATTERNS)
+    bore = 57.1 if near else chance.choice(BORES)
+    hat_inside = round(min(circle + (40 if near else chance.uniform(28, 44)), diameter - 2 * band - 12), 0)
     ring = math.pi / 4 * (diameter**2 - (diameter - 2 * band) ** 2) * thick * (0.68 if vented else 1.0)
     cup = math.pi / 4 * (hat_inside + 14) ** 2 * hat + math.pi * (hat_inside + 7) * 7 * max(height - thick, 0)
     quality = {"hat_inner_diameter_mm": "guessed"} if chance.random() < 0.25 else {}
