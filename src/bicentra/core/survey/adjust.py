@@ -6,7 +6,7 @@ of two readings by the correlation of their normalised residuals after Förstner
 """
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
@@ -17,7 +17,7 @@ from bicentra.core.base.errors import ConvergenceError
 from bicentra.core.parts.survey import Survey
 from bicentra.core.survey.mirrors import twins
 from bicentra.core.survey.network import Array, Network, Reading, make_network
-from bicentra.core.survey.start import MOST_MISFIT, Place, Way, diameters_at_start, starting_ways
+from bicentra.core.survey.start import MOST_MISFIT, SPINS, Place, Way, diameters_at_start, starting_ways
 
 FALSE_ALARM = 0.02
 """Chance that a clean network gets any reading named at all; shared out over its readings."""
@@ -38,6 +38,8 @@ WAYS_TRIED, MOST_TRIED, FEW_STEPS, HOPELESS_CHI = 4, 6, 40, 30.0
 the mean square from which none found so far is believed."""
 WEAK = 1e-4
 """Weight of the pull towards the start that keeps an undetermined unknown in its place [1/mm]: far below any reading."""
+LARGE = 60
+"""Unknowns from which SciPy's trust-region solver is quicker than MINPACK's: it works in blocks."""
 MOST_STEPS, SETTLED = 120, 1e-3
 """Evaluations allowed, and the step [mm or rad] below which what is left to gain is below any instrument."""
 
@@ -196,18 +198,12 @@ def adjust(survey: Survey, hints: Mapping[str, Place] | None = None, most_steps:
     """
     network = make_network(survey)
     ways = starting_ways(network, hints or {})
-    found: list[tuple[float, Array, int]] = []
-    failed: ConvergenceError | None = None
-    for place, way in enumerate(ways[:MOST_TRIED]):
-        likely = place < WAYS_TRIED and way.misfit < ways[0].misfit + MOST_MISFIT
-        if not likely and found and min(row[0] for row in found) < HOPELESS_CHI * len(network.readings):
-            continue  # a way that fits is at hand: the unlikely ones need no look
-        try:
-            found.append(
-                _settle(network, _vector(network, way), most_steps if place == 0 else min(most_steps, FEW_STEPS))
-            )
-        except ConvergenceError as error:
-            failed = error
+    found, failed = _tried(network, ways, most_steps)
+    for spin in SPINS if ways and ways[0].guessed else ():
+        if found and min(row[0] for row in found) < HOPELESS_CHI * len(network.readings):
+            break
+        more, late = _tried(network, starting_ways(network, hints or {}, spin)[:2], min(most_steps, FEW_STEPS))
+        found, failed = found + more, failed or late
     guessed = ways[0].guessed if ways else frozenset()
     fewer = _without(survey, guessed)
     if not found and fewer != survey:  # what nothing places cannot settle: it is loose, the rest is adjusted without it
@@ -219,6 +215,27 @@ def adjust(survey: Survey, hints: Mapping[str, Place] | None = None, most_steps:
     made = _with_mirrors(_judge(network, x, steps), found)
     told = made.loose_names
     return replace(made, mirrored=(*made.mirrored, *twins(network, x, told, hints or {})))
+
+
+Settled = tuple[float, Array, int]
+"""Sum of squares, unknowns and evaluations of one solution."""
+
+
+def _tried(network: Network, ways: Sequence[Way], most_steps: int) -> tuple[list[Settled], ConvergenceError | None]:
+    """Return the solutions that come of ``ways``, the likely ones always, the others while none fits."""
+    found: list[Settled] = []
+    failed: ConvergenceError | None = None
+    for place, way in enumerate(ways[:MOST_TRIED]):
+        most = WAYS_TRIED if network.count <= LARGE else 1
+        likely = place < most and way.misfit < ways[0].misfit + MOST_MISFIT
+        if not likely and found and min(row[0] for row in found) < HOPELESS_CHI * len(network.readings):
+            continue  # a way that fits is at hand: the unlikely ones need no look
+        try:
+            steps = most_steps if place == 0 else min(most_steps, FEW_STEPS)
+            found.append(_settle(network, _vector(network, way), steps))
+        except ConvergenceError as error:
+            failed = error
+    return found, failed
 
 
 def _without(survey: Survey, names: frozenset[str]) -> Survey:
@@ -257,7 +274,7 @@ def _settle(network: Network, start: Array, most_steps: int) -> tuple[float, Arr
         deviations,
         start,
         jac=slopes,
-        method="lm",
+        method="lm" if network.count <= LARGE else "trf",
         xtol=1e-11,
         ftol=1e-11,
         gtol=1e-11,
@@ -284,7 +301,8 @@ def _judge(network: Network, x: Array, steps: int) -> Adjusted:
     """Return everything that follows from the readings' equations at the solution ``x``."""
     slopes = network.slopes(x) if network.readings else np.zeros((0, network.count))
     deviations = network.deviations(x) if network.readings else np.zeros(0)
-    u, s, vt = np.linalg.svd(slopes, full_matrices=True)
+    # all directions of the unknowns are wanted, those of the readings only where they are fewer
+    u, s, vt = np.linalg.svd(slopes, full_matrices=len(slopes) < network.count)
     rank = int((s > LOOSE * max(float(s.max(initial=0.0)), 1.0)).sum())
     gain = vt[:rank].T @ (u[:, :rank].T / s[:rank, None])
     hat = u[:, :rank] @ u[:, :rank].T

@@ -136,7 +136,8 @@ def _free_directions(adjusted: Adjusted) -> Array:
     network = adjusted.network
     if not network.readings:
         return np.eye(network.count)
-    _, s, vt = np.linalg.svd(network.slopes(adjusted.x), full_matrices=True)
+    slopes = network.slopes(adjusted.x)
+    _, s, vt = np.linalg.svd(slopes, full_matrices=len(slopes) < network.count)
     rank = int((s > 1e-7 * max(float(s.max(initial=0.0)), 1.0)).sum())
     return vt[rank:]
 

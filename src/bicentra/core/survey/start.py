@@ -15,6 +15,7 @@ Place = tuple[float, float]
 """(x, y) of a point [mm], or (angle [rad], offset [mm]) of an edge."""
 
 SPINS = (1.1, 2.2, 3.3, 4.4, 5.5)
+"""Turns of a guess that are tried [rad] when nothing that fits came of the first."""
 MOST_WAYS, MOST_PAIRED, MOST_OPEN = 8, 5, 4
 ROUGH_MM, GOOD_MISFIT, MOST_MISFIT, HOPELESS = 1.0, 25.0, 400.0, 900.0
 SAME_MM, SIDE_MM, LEVER_MM = 4.0, 2.0, 60.0
@@ -45,16 +46,13 @@ class Way:
     guessed: frozenset[str] = frozenset()
 
 
-def starting_ways(network: Network, hints: Mapping[str, Place]) -> tuple[Way, ...]:
+def starting_ways(network: Network, hints: Mapping[str, Place], spin: float = 0.0) -> tuple[Way, ...]:
     """Return the ways the features of ``network`` may lie, best first; ``hints`` are places known from elsewhere.
 
-    Where a feature had to be guessed (readings that only hold together, not one by one), several guesses are tried.
+    Where a feature has to be guessed (readings that only hold together, not one by one), ``spin`` turns the guess [rad].
     """
     ties = _ties(network, diameters_at_start(network))
-    ways = _ways(network, hints, ties, 0.0)
-    if any(way.guessed for way in ways):
-        ways += [way for spin in SPINS for way in _ways(network, hints, ties, spin)[:2]]
-    return tuple(sorted(ways, key=lambda way: way.misfit))
+    return tuple(sorted(_ways(network, hints, ties, spin), key=lambda way: way.misfit))
 
 
 def _ways(network: Network, hints: Mapping[str, Place], ties: dict[str, list[Tie]], spin: float) -> list[Way]:
