@@ -18,7 +18,7 @@ HURTS_FIRST = (
     "bolt-tip-to-rotor", "tip-gap", "caliper-to-obstacle", "bracket-to-rotor", "bracket-to-hub", "axial-offset",
     "thread-engagement", "edge-distance", "ligament", "bolt-head-room", "bracket-to-caliper", "bracket-to-obstacle",
     "rotor-on-hub", "slot-gap", "wheel-stud-engagement", "bleeder-up", "pad-inner-edge", "pad-overhang", "shim-stack",
-    "survey-agreement", "lug-face-tilt", "corner-mismatch", "rotor-runout", "unsupported", "unused-limit",
+    "survey-agreement", "survey-used", "lug-face-tilt", "corner-mismatch", "rotor-runout", "unsupported", "unused-limit",
 )  # fmt: skip
 """Findings of equal verdict are listed in this order."""
 

@@ -14,7 +14,7 @@ from bicentra.core.solution import Solution, ranked, solve
 from bicentra.study import store
 
 MOST_STEPS = 500
-SURVEY_IDS = ("survey-agreement", "lug-face-tilt", "corner-mismatch", "rotor-runout")
+SURVEY_IDS = ("survey-agreement", "survey-used", "lug-face-tilt", "corner-mismatch", "rotor-runout")
 
 
 @dataclass(frozen=True)

@@ -202,3 +202,17 @@ def test_a_face_against_the_axle_adds_the_hubs_own_lean(demo: Job) -> None:
     assert square.slope_x - face.slope_x == pytest.approx(rise * math.cos(high))
     x, y = here.place("lower lug")
     assert square.z - face.z == pytest.approx(rise * (x * math.cos(high) + y * math.sin(high)))
+
+
+def test_typed_numbers_that_the_survey_does_not_bear_out(demo: Job, used: Job) -> None:
+    """While a reading is wrong it only warns; settled, it offers the survey as one remedy; used, it is met."""
+    first = assess(solve(demo)).solution.finding("survey-used")
+    assert first.verdict is Verdict.CAUTION and first.remedies == () and "named as wrong" in first.why
+    survey = corrected(demo.survey["front-right"], "distances", 2, 38.97, "measured again", Stamp())
+    settled = with_edits(demo, survey_edit(demo, "front-right", survey))
+    offer = assess(solve(settled)).solution.finding("survey-used")
+    assert offer.value == pytest.approx(0.09, abs=0.01) and "upper lug, up differs by 0.09 mm" in offer.why
+    done = with_edits(settled, offer.remedies[0].edits)
+    assert done == used and assess(solve(done)).solution.finding("survey-used").verdict is Verdict.OK
+    bare = with_edits(settled, (("knuckle.lugs[0].z_mm", None),))
+    assert "is not in the job" in assess(solve(bare)).solution.finding("survey-used").why

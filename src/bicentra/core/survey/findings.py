@@ -8,20 +8,29 @@ from bicentra.core.base.finding import Check, Finding, Remedy, Verdict
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import Words, make_check, make_finding
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.limits import limit_for
+from bicentra.core.parts.limits import PRACTICE, limit_for
 from bicentra.core.survey.adjust import CHI_SQUARE_LEVEL
 from bicentra.core.survey.advice import unchecked_sentence
 from bicentra.core.survey.corner import Surveyed, boss_of, lug_of
 from bicentra.core.survey.faces import Face
 from bicentra.core.survey.runout import Runout, floor_tir
+from bicentra.core.survey.use import takeover
 from bicentra.core.survey.words import loose_sentences, suspect_sentence, way_word
+
+UNUSED_MM = 0.05
+"""A number of the job further than this from the survey's is not the survey's [mm]."""
 
 
 def survey_findings(job: Job, here: Surveyed, other: Surveyed | None, words: Words) -> tuple[Finding, ...]:
     """Return the findings of the corner ``here``; ``other`` is the corner across the axle, when it was surveyed."""
     if not here.survey.features and not here.survey.sweeps:
         return ()
-    found = [agreement(job, here, words), face_tilt(job, here, words), runout(job, here, words)]
+    found = [
+        agreement(job, here, words),
+        unused(job, here, words),
+        face_tilt(job, here, words),
+        runout(job, here, words),
+    ]
     if other is not None and other.survey.features:
         found.append(corner_mismatch(job, here, other, words))
     return tuple(finding for finding in found if finding is not None)
@@ -59,6 +68,39 @@ def agreement(job: Job, here: Surveyed, words: Words) -> Finding | None:
     verdict = Verdict.OK if calm else Verdict.CAUTION
     return Finding(
         "survey-agreement", title, verdict, value, limit, "× expected", why, features=features, source=source, at_least=False
+    )  # fmt: skip
+
+
+def unused(job: Job, here: Surveyed, words: Words) -> Finding | None:
+    """How far the job's numbers lie from what the survey found: lugs that were typed are not lugs that were measured."""
+    title = "The job has the survey's numbers"
+    plan = takeover(job, here)
+    missing = [change.what for change in plan.changes if change.before is None]
+    apart = [(abs(c.after - c.before), c.what) for c in plan.changes if c.before is not None]
+    value, what = max(apart, default=(0.0, ""))
+    if not plan.edits:
+        why = "Every number the survey gives stands in the job as it was found."
+        return Finding(
+            "survey-used", title, Verdict.OK, 0.0, UNUSED_MM, "mm", why, features=("knuckle",), at_least=False
+        )
+    told = [f"{what} differs by {words.gap(value)}"] if value > UNUSED_MM else []
+    told += [f"{name} is not in the job" for name in missing[:2]]
+    if not told and value <= UNUSED_MM and plan.changes:
+        why = f"The job's numbers lie within {words.gap(value)} of the survey's."
+        return Finding(
+            "survey-used", title, Verdict.OK, value, UNUSED_MM, "mm", why, features=("knuckle",), at_least=False
+        )
+    told = told or ["outlines of obstacles differ"]
+    why = f"The plate would be cut to numbers the survey does not bear out: {'; '.join(told)}."
+    if here.suspects:
+        why += " Settle the reading that is named as wrong first."
+    corner = here.corner.replace("-", " ")
+    changed = len(plan.changes)
+    cure = Remedy(f"Use the survey of {corner} in the job", value or None, True, plan.edits,
+                  (f"{changed} number{'' if changed == 1 else 's'} of hub, lugs and parts change",))  # fmt: skip
+    return Finding(
+        "survey-used", title, Verdict.CAUTION, value, UNUSED_MM, "mm", why, () if here.suspects else (cure,),
+        features=("knuckle", "bracket"), source=PRACTICE, at_least=False,
     )  # fmt: skip
 
 
