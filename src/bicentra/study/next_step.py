@@ -24,7 +24,11 @@ def next_step(solution: Solution) -> NextStep:
         found = next((f for f in solution.findings if f.verdict is wanted and f.id not in ELSEWHERE), None)
         if found is not None:
             return _for(found)
-    return NextStep("Everything clears on paper. Take away the 1:1 template, and try it in card before cutting metal.")
+    other = any(f.id in ELSEWHERE and f.verdict is not Verdict.OK for f in solution.findings)
+    beside = " The other corner is not the same: line it up by itself." if other else ""
+    return NextStep(
+        f"Everything clears on paper. Take away the 1:1 template, and try it in card before cutting metal.{beside}"
+    )
 
 
 def _for(finding: Finding) -> NextStep:

@@ -216,3 +216,21 @@ def test_typed_numbers_that_the_survey_does_not_bear_out(demo: Job, used: Job) -
     assert done == used and assess(solve(done)).solution.finding("survey-used").verdict is Verdict.OK
     bare = with_edits(settled, (("knuckle.lugs[0].z_mm", None),))
     assert "is not in the job" in assess(solve(bare)).solution.finding("survey-used").why
+
+
+def test_the_bottom_line_leads_from_the_wrong_reading_to_the_template(demo: Job, used: Job) -> None:
+    """Stops first, then the reading that is wrong, then the survey into the job, then the rotor's index, then paper."""
+    from bicentra.study.next_step import next_step
+
+    job, said = with_edits(demo, (("bracket.thickness_mm", None), ("bracket.caliper_bolt_length_mm", None))), []
+    for _ in range(6):
+        step = next_step(assess(solve(job)).solution)
+        said.append(step.finding.id if step.finding else step.sentence)
+        if step.remedy is not None:
+            job = with_edits(job, step.remedy.edits)
+        elif step.finding is not None and step.finding.id == "survey-agreement":
+            job = with_edits(job, survey_edit(job, "front-right", used.survey["front-right"]))
+        else:
+            break
+    assert said[0] == "survey-agreement" and said[1] == "survey-used" and "rotor-runout" in said
+    assert said[-1].startswith("Everything clears on paper") and said[-1].endswith("line it up by itself.")
