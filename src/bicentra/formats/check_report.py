@@ -109,7 +109,9 @@ def figures(solution: Solution) -> tuple[tuple[str, str], ...]:
         sd = solution.spread.get(name, math.nan)
         return f"{value} ± {words.gap(1.96 * sd)}" if sd > 5e-4 else value
 
-    offsets = ", ".join(told(words.size(v), f"axial_offset_mm[{k}]") for k, v in enumerate(line.axial_offset))
+    sds = [solution.spread.get(f"axial_offset_mm[{k}]", math.nan) for k in range(len(line.axial_offset))]
+    worst = max((k for k, sd in enumerate(sds) if sd == sd), key=lambda k: sds[k], default=0)
+    offsets = told(", ".join(words.size(value) for value in line.axial_offset), f"axial_offset_mm[{worst}]")
     tip = f"{told(words.gap(line.tip_gap), 'tip_gap_mm')} / {words.gap(line.tip_gap_hot)}"
     return (
         ("Clock angle", f"{line.clock:.2f}°" if math.isfinite(line.clock) else "not known"),
