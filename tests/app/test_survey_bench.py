@@ -200,24 +200,24 @@ def test_correct_and_set_aside(bench: SurveyBench, monkeypatch: pytest.MonkeyPat
 
 def test_the_simulated_gauge_answers_what_is_asked(window: MainWindow, bench: SurveyBench, qtbot: QtBot) -> None:
     """Started from the menu, its first line settles the doubtful reading; let go, nothing more comes; closing ends it."""
-    bench.gauge.simulate(bench.asked, seed=1, every=0.3)
+    bench.gauge.box.simulate(bench.asked, seed=1, every=0.3)
     qtbot.waitUntil(lambda: bool(bench.desk.survey.distances[2].was), timeout=8000)
     assert bench.desk.survey.distances[2].value_mm == pytest.approx(38.97, abs=0.15)
     qtbot.waitUntil(lambda: len(bench.desk.survey.distances) > 9, timeout=8000)
     adjusted = bench.desk.done.adjusted  # it answers what is asked: at most its own planted blunder is named
     assert all(abs(blunder_of(adjusted, k)) < 1.2 for k in adjusted.suspects)
-    assert "simulated" in bench.gauge_state.text() and bench.gauge_button.text() == "Let the gauge go"
-    qtbot.mouseClick(bench.gauge_button, Qt.MouseButton.LeftButton)
+    assert "simulated" in bench.gauge.state.text() and bench.gauge.button.text() == "Let the gauge go"
+    qtbot.mouseClick(bench.gauge.button, Qt.MouseButton.LeftButton)
     count = len(window.study.history)
     qtbot.wait(700)
-    assert len(window.study.history) == count and bench.gauge_state.text() == "no gauge"
+    assert len(window.study.history) == count and bench.gauge.state.text() == "no gauge"
 
 
 def test_a_gauge_that_is_not_there_says_so(bench: SurveyBench, qtbot: QtBot) -> None:
     """A wrong port is told and looked for again; a wrong pattern is refused in the dialog; nothing freezes."""
-    bench.gauge.connect_to(GaugeSettings("/dev/no-such-gauge"), keep=False)
-    qtbot.waitUntil(lambda: "no such port" in bench.gauge_state.text(), timeout=5000)
-    bench.gauge.stop()
+    bench.gauge.box.connect_to(GaugeSettings("/dev/no-such-gauge"), keep=False)
+    qtbot.waitUntil(lambda: "no such port" in bench.gauge.state.text(), timeout=5000)
+    bench.close_gauge()
     dialog = GaugeDialog(bench, GaugeSettings("/dev/no-such-gauge", pattern="("))
     dialog._connect()
     assert "pattern" in dialog.wrong.text() and dialog.settings is None
@@ -227,8 +227,8 @@ def test_a_gauge_that_is_not_there_says_so(bench: SurveyBench, qtbot: QtBot) -> 
     bench.with_desk(lambda desk: desk.as_angle())
     bench.desk.picked = ("pilot", "upper lug")
     bench.desk.as_angle()
-    bench._gauged(12.0, "12.0")
-    assert "an angle is asked for" in bench.gauge_state.text()
+    bench.gauged(12.0, "12.0")
+    assert "an angle is asked for" in bench.gauge.state.text()
 
 
 def test_tables_from_the_menu(bench: SurveyBench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -22,7 +22,7 @@ from bicentra.app.lineup.sight import Sight
 from bicentra.app.survey.corner_plan import CornerPlan
 from bicentra.app.survey.entry import EntryBar
 from bicentra.app.survey.errands import Errands
-from bicentra.app.survey.gauge_box import STATES, GaugeBox, GaugeDialog
+from bicentra.app.survey.gauge_strip import GaugeStrip
 from bicentra.app.survey.parts_side import PartsSide
 from bicentra.app.survey.readings import ReadingsSide
 from bicentra.app.survey.sheet import SurveySheet
@@ -57,7 +57,7 @@ class SurveyBench(QWidget):
         self.sheet = SurveySheet(self.sight)
         self.entry = EntryBar()
         self.plan = CornerPlan()
-        self.gauge = GaugeBox(self, settings)
+        self.gauge = GaugeStrip(settings, self.asked)
         self.readings, self.faces, self.runout, self.parts = ReadingsSide(), FacesSide(), RunoutSide(), PartsSide()
         self.errands = Errands(self)
         self._offers: list[QPushButton] = []
@@ -89,16 +89,7 @@ class SurveyBench(QWidget):
         self.by.setMaximumWidth(130)
         self.by.editingFinished.connect(self._named)
         row.addWidget(self.by)
-        self.gauge_button = QPushButton("Gauge…")
-        self.gauge_button.setToolTip(
-            "A gauge that sends lines of text; one that types like a keyboard needs no setting"
-        )
-        self.gauge_button.clicked.connect(self.choose_gauge)
-        row.addWidget(self.gauge_button)
-        self.gauge_state = QLabel("no gauge")
-        self.gauge_state.setObjectName("faint")
-        self.gauge_state.setWordWrap(True)
-        row.addWidget(self.gauge_state, 1)
+        row.addWidget(self.gauge, 1)
         self.more = QToolButton()
         self.more.setText("Readings  ▾")
         self.more.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
@@ -110,7 +101,7 @@ class SurveyBench(QWidget):
             ("Instruments…", errands.set_instruments),
             ("Take in a CSV table…", errands.take_csv),
             ("Write a CSV table…", errands.write_csv),
-            ("Start the simulated gauge", self.simulate_gauge),
+            ("Start the simulated gauge", self.gauge.simulate),
         ):
             menu.addAction(text).triggered.connect(call)
         self.more.setMenu(menu)
@@ -165,8 +156,7 @@ class SurveyBench(QWidget):
         self.entry.instrument_chosen.connect(self._instrument)
         self.entry.spot_changed.connect(self._spot)
         self.plan.chosen.connect(self.turn_to)
-        self.gauge.reading.connect(self._gauged)
-        self.gauge.state.connect(self._gauge_state)
+        self.gauge.reading.connect(self.gauged)
         self.readings.chosen.connect(self._light)
         self.readings.again.connect(self._again)
         self.readings.corrected.connect(self.errands.correct)
@@ -347,13 +337,13 @@ class SurveyBench(QWidget):
             self.attempt(desk.skip)
             self.entry.value.setFocus()
 
-    def _gauged(self, value: float, text: str) -> None:
+    def gauged(self, value: float, text: str) -> None:
         """A reading has come from the gauge: it answers what is asked for, as if it had been typed."""
         desk = self.desk
         if desk is None or not self.isVisible() or desk.asked is None:
-            self._gauge_state("garbled", f"{text}: let go, nothing is asked for")
+            self.gauge.tell("garbled", f"{text}: let go, nothing is asked for")
         elif desk.asked.is_angle:
-            self._gauge_state("garbled", f"{text}: let go, an angle is asked for")
+            self.gauge.tell("garbled", f"{text}: let go, an angle is asked for")
         elif self.attempt(lambda: desk.take(value)):
             self.told.emit(f"Gauge: {text}")
 
@@ -452,38 +442,10 @@ class SurveyBench(QWidget):
         """Ask for every distance once more."""
         self.with_desk(lambda desk: desk.ask_all_again())
 
-    # The gauge ----------------------------------------------------------------------------------
-
-    def choose_gauge(self) -> None:
-        """Connect a gauge, or let the connected one go."""
-        if self.gauge.connected:
-            self.gauge.stop()
-            return
-        dialog = GaugeDialog(self, self.gauge.last_settings())
-        if not dialog.exec():
-            return
-        if dialog.simulate:
-            self.simulate_gauge()
-        elif dialog.settings is not None:
-            settings = dialog.settings
-            self.attempt(lambda: self.gauge.connect_to(settings))
-
-    def simulate_gauge(self) -> None:
-        """Start the simulated gauge and listen to it."""
-        self.attempt(lambda: self.gauge.simulate(self.asked))
-
     def asked(self) -> Ask | None:
-        """Return the reading asked for now; the simulated gauge plays it."""
+        """Return the reading asked for now."""
         return self.desk.asked if self.desk is not None else None
-
-    def _gauge_state(self, kind: str, text: str) -> None:
-        self.gauge_button.setText("Let the gauge go" if self.gauge.connected else "Gauge…")
-        played = "simulated: " if self.gauge.simulated is not None else ""
-        self.gauge_state.setText(f"{STATES.get(kind, '')} {played}{text}".strip() if kind != "off" else "no gauge")
-        self.gauge_state.setObjectName("wrong" if kind in ("lost", "garbled", "flooding") else "faint")
-        self.gauge_state.style().unpolish(self.gauge_state)
-        self.gauge_state.style().polish(self.gauge_state)
 
     def close_gauge(self) -> None:
         """The window closes: no thread is left behind."""
-        self.gauge.stop()
+        self.gauge.close_gauge()
