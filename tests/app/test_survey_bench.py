@@ -164,6 +164,11 @@ def test_faces_sweeps_and_index(window: MainWindow, bench: SurveyBench, qtbot: Q
 def test_parts_are_worked_out_and_used(window: MainWindow, bench: SurveyBench, qtbot: QtBot) -> None:
     """The recipe shows formula and result; the number goes into the job; wrong text is refused; points are traced."""
     bench.show_side("parts")
+    bench.parts.recipes.setCurrentIndex(bench.parts.recipes.findData("rotor-height"))
+    bench.parts.recipes.activated.emit(bench.parts.recipes.currentIndex())
+    assert bench.parts.result.text().startswith("44 mm ±") and bench.parts.use.text() == "The job has it"
+    bench.parts.open("hat-thickness")
+    assert bench.parts.result.text() == "not known yet" and not bench.parts.use.isEnabled()
     bench.parts.open("rotor-height")
     field = bench.parts.fields["top"]
     field.setText("79.52")

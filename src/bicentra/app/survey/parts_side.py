@@ -55,6 +55,7 @@ class PartsSide(QWidget):
         column.addWidget(self.recipes)
         column.addWidget(scroll, 1)
         self._measures: tuple[PartMeasure, ...] = ()
+        self._last: tuple[Job, Surveyed, Words] | None = None
         self._build()
 
     def open(self, name: str) -> None:
@@ -62,7 +63,8 @@ class PartsSide(QWidget):
         self._recipe = BY_NAME[name]
         self.recipes.setCurrentIndex(self.recipes.findData(name))
         self._build()
-        self._fill()
+        if self._last is not None:
+            self.show_done(*self._last)  # result and formula belong to the recipe that is open, never to the one before
 
     def _build(self) -> None:
         clear_layout(self._lines, (self.result, self.formula, self.wrong, self.all, self.use))
@@ -86,6 +88,7 @@ class PartsSide(QWidget):
 
     def show_done(self, job: Job, done: Surveyed, words: Words) -> None:
         """Show what was read for the open recipe, and every number worked out so far."""
+        self._last = (job, done, words)
         self._units = words.units
         self._measures = done.survey.parts
         self._fill()
