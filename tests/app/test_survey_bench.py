@@ -87,6 +87,16 @@ def test_picking_two_features_and_typing(bench: SurveyBench, qtbot: QtBot) -> No
     assert any("78.99" in d.text for d in bench.sheet.drawing.dimensions)
 
 
+def test_a_left_corner_is_picked_where_it_is_seen(bench: SurveyBench, qtbot: QtBot) -> None:
+    """Seen from outboard a left corner is turned over: its lugs, behind the axle, lie to the right and are picked there."""
+    bench.turn_to("front-left")
+    assert bench.sheet.places["upper lug"][0] > 0 > bench.desk.done.place("upper lug")[0]
+    click(qtbot, bench, "upper lug")
+    assert bench.desk.picked == ("upper lug",)
+    click(qtbot, bench, "pilot")
+    assert bench.desk.asked.ends == ("upper lug", "pilot")
+
+
 def test_keyboard_alone(bench: SurveyBench, qtbot: QtBot) -> None:
     """Arrows and space pick on the sheet; Escape goes back to what is asked."""
     bench.sheet.setFocus()
