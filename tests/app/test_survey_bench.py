@@ -299,6 +299,17 @@ def test_instruments_are_told_how_well_they_read(bench: SurveyBench, monkeypatch
     assert not bench.desk.done.suspects  # 0.8 mm is no longer out of the ordinary for such an instrument
 
 
+def test_only_instruments_that_fit_are_offered(window: MainWindow, bench: SurveyBench) -> None:
+    """Lengths offer no angle gauge, angles nothing else; the best-clock key turns no caliper that nobody sees."""
+    bench.desk.picked = ("pilot", "upper lug")
+    names = [bench.entry.instruments.itemData(k) for k in range(bench.entry.instruments.count())]
+    assert "steel-rule" in names and "angle-gauge" not in names
+    bench.desk.as_angle()
+    assert [bench.entry.instruments.itemData(k) for k in range(bench.entry.instruments.count())] == ["", "angle-gauge"]
+    window.actions_by_name["best_clock"].trigger()
+    assert not window.study.modified and "line-up bench" in window.message.text()
+
+
 def test_digits_go_to_the_entry_from_anywhere(bench: SurveyBench, qtbot: QtBot) -> None:
     """A gauge that types like a keyboard hits the field even when the list or the sheet is in front."""
     for widget in (bench.readings.list, bench.sheet):

@@ -11,11 +11,11 @@ from PySide6.QtWidgets import (
     QLineEdit,
     QListWidget,
     QPushButton,
-    QScrollArea,
     QVBoxLayout,
     QWidget,
 )
 
+from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.wording import Words
 from bicentra.core.parts.job import Caliper, Rotor
 from bicentra.core.parts.library import Difference, Part, differences
@@ -48,9 +48,7 @@ class LibraryDialog(QDialog):
         self.table.setTextFormat(Qt.TextFormat.RichText)
         self.table.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.table.setWordWrap(True)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setWidget(self.table)
+        scroll = scrolled(self.table)
         self.use = QPushButton(f"Use this {self._kind}")
         self.use.setObjectName("primary")
         self.use.clicked.connect(self._use)

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from html import escape
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QSettings, Qt, QTimer
 from PySide6.QtGui import QCloseEvent
@@ -26,13 +27,15 @@ from bicentra.app.files import FileKeeper
 from bicentra.app.lineup.bench import LineupBench
 from bicentra.app.panels.panel import PANELS, Panel
 from bicentra.app.papers import PaperMaker
-from bicentra.app.shelf import ShelfKeeper
-from bicentra.app.survey.bench import SurveyBench
 from bicentra.app.theme import LOOKS, Look, apply_look
 from bicentra.app.widgets.elided_label import ElidedLabel
 from bicentra.core.base.wording import units_of
 from bicentra.study.next_step import NextStep, next_step
 from bicentra.study.study import Study
+
+if TYPE_CHECKING:
+    from bicentra.app.shelf import ShelfKeeper
+    from bicentra.app.survey.bench import SurveyBench
 
 MESSAGE_MS = 9000
 BENCHES = (
@@ -51,10 +54,10 @@ class MainWindow(QWidget):
         self.study = study
         self.bench = LineupBench(self.look)
         self._survey: SurveyBench | None = None
+        self._shelf: ShelfKeeper | None = None
         self.assessor = Assessor(self, lambda: self.bench.pulling)
         self.files = FileKeeper(self)
         self.papers = PaperMaker(self)
-        self.shelf = ShelfKeeper(self)
         self.panels: dict[str, Panel] = {}
         self._next = NextStep("")
         self._watched: workers.Task | None = None
@@ -77,7 +80,7 @@ class MainWindow(QWidget):
             "csv": lambda: self.papers.make("csv"), "undo": self._undo, "redo": self._redo,
             "units": self.switch_units, "look": self.switch_look, "fit": self.fit,
             "survey": lambda: self.show_bench("survey"), "lineup": lambda: self.show_bench("lineup"),
-            "best_clock": self.bench.to_best_clock, "next": self.do_next,
+            "best_clock": self.to_best_clock, "next": self.do_next,
             "zoom_in": lambda: self.zoom(1.2), "zoom_out": lambda: self.zoom(1 / 1.2),
             "face": lambda: self._go_to(self.bench.face), "section": lambda: self._go_to(self.bench.section),
             "findings": lambda: self._go_to(self.bench.list),
@@ -223,10 +226,12 @@ class MainWindow(QWidget):
     # Showing -----------------------------------------------------------------------------------
 
     @property
-    def survey(self) -> SurveyBench:
+    def survey(self) -> "SurveyBench":
         """The survey bench, built when it is first looked at."""
         if self._survey is None:
             workers.start(workers.Task("Loading", load_solvers))
+            from bicentra.app.survey.bench import SurveyBench
+
             made = SurveyBench(self.look, self.settings)
             made.refused.connect(self._refused)
             made.told.connect(lambda text: self._say(text, wrong=False))
@@ -239,7 +244,7 @@ class MainWindow(QWidget):
 
     def show_bench(self, name: str) -> None:
         """Show the survey or the line-up."""
-        bench = self.survey if name == "survey" else self.bench
+        bench: LineupBench | SurveyBench = self.survey if name == "survey" else self.bench
         self.benches.setCurrentWidget(bench)
         for key, button in self._bench_buttons.items():
             button.setChecked(key == name)
@@ -247,11 +252,20 @@ class MainWindow(QWidget):
         bench.refresh()
         self._next = NextStep("")
         self._show_next()
-        if isinstance(bench, SurveyBench):
-            bench.fit()
-            bench.entry.value.setFocus()
+        if bench is self.bench:
+            self.bench.face.setFocus()
         else:
-            bench.face.setFocus()
+            self.survey.fit()
+            self.survey.entry.value.setFocus()
+
+    @property
+    def shelf(self) -> "ShelfKeeper":
+        """What takes parts from the library, loaded when it is first asked for."""
+        if self._shelf is None:
+            from bicentra.app.shelf import ShelfKeeper
+
+            self._shelf = ShelfKeeper(self)
+        return self._shelf
 
     @property
     def surveying(self) -> bool:
@@ -261,6 +275,13 @@ class MainWindow(QWidget):
     def fit(self) -> None:
         """Show everything on the bench in front."""
         (self.survey if self.surveying else self.bench).fit()
+
+    def to_best_clock(self) -> None:
+        """Turn the caliper to the best angle, where it is in sight: on the survey bench the key does nothing unseen."""
+        if self.surveying:
+            self._say("The best clock angle is found on the line-up bench (F7)", wrong=False)
+        else:
+            self.bench.to_best_clock()
 
     def zoom(self, factor: float) -> None:
         """Enlarge or shrink the drawing in front."""

@@ -2,12 +2,12 @@
 
 import math
 import re
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import MISSING, Field, fields, is_dataclass
 from functools import lru_cache
 from pathlib import Path
 from types import UnionType
-from typing import Any, Union, get_args, get_origin, get_type_hints
+from typing import Any, TypeVar, Union, get_args, get_origin, get_type_hints
 
 import msgspec
 
@@ -16,6 +16,7 @@ from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import Survey
 from bicentra.core.parts.validate import validate
 
+Record = TypeVar("Record")
 MOST_BYTES = 16 * 1024 * 1024
 MOST_DEPTH = 64
 _TOKEN = re.compile(rb'"(?:[^"\\]|\\.)*+"|[\[\]{}]', re.DOTALL)
@@ -77,16 +78,21 @@ def parse_job(data: bytes, name: str) -> Job:
         newer = isinstance(raw.get("version"), int) and raw["version"] > 1
         hint = "1 (the file comes from a newer Bicentra: update, or export it there again)" if newer else "1"
         raise JobFileError(name, "version", _shown(raw.get("version")), hint)
+    return checked_record(raw, Job, validate, name)
+
+
+def checked_record(raw: dict[str, Any], record: type[Record], check: Callable[[Record], None], name: str) -> Record:
+    """Return ``raw`` as a ``record`` that ``check`` lets pass. Raises ``JobFileError`` for what it does not."""
     try:
-        job = msgspec.convert(with_extra(raw, Job), Job)
-        validate(job)
+        made = msgspec.convert(_with_extra(raw, record), record)
+        check(made)
     except msgspec.ValidationError as error:
-        raise as_file_error(error, raw, name) from error
+        raise _as_file_error(error, raw, name) from error
     except JobError as error:
         raise JobFileError(name, error.path, error.found, error.expected) from error
     except RecursionError as error:
         raise JobFileError(name, "(file)", "nesting too deep to read", f"at most {MOST_DEPTH} levels") from error
-    return job
+    return made
 
 
 def write_job(job: Job) -> bytes:
@@ -130,7 +136,7 @@ def _records(record: type) -> dict[str, tuple[type, str]]:
     return found
 
 
-def with_extra(raw: Any, record: type) -> Any:
+def _with_extra(raw: Any, record: type) -> Any:
     """Return ``raw`` with the keys that ``record`` does not know moved into its ``extra``."""
     if not isinstance(raw, dict):
         return raw
@@ -139,11 +145,11 @@ def with_extra(raw: Any, record: type) -> Any:
     for name, (inner, held) in _records(record).items():
         value = known.get(name)
         if held == "list" and isinstance(value, list):
-            known[name] = [with_extra(item, inner) for item in value]
+            known[name] = [_with_extra(item, inner) for item in value]
         elif held == "object" and isinstance(value, dict):
-            known[name] = {key: with_extra(item, inner) for key, item in value.items()}
+            known[name] = {key: _with_extra(item, inner) for key, item in value.items()}
         elif held == "alone" and value is not None:
-            known[name] = with_extra(value, inner)
+            known[name] = _with_extra(value, inner)
     known["extra"] = {key: value for key, value in raw.items() if key not in names}
     return known
 
@@ -184,7 +190,7 @@ def _check_finite(value: Any, path: str) -> None:
         _check_finite(item, f"{path}[{key}]" if isinstance(key, int) else f"{path}.{key}".lstrip("."))
 
 
-def as_file_error(error: msgspec.ValidationError, raw: Any, name: str) -> JobFileError:
+def _as_file_error(error: msgspec.ValidationError, raw: Any, name: str) -> JobFileError:
     """Turn the reader's message into file, key path, found, expected."""
     match = _AT.match(str(error))
     where = (match["path"] if match else None) or "$"

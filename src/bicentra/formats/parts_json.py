@@ -2,11 +2,9 @@
 
 from pathlib import Path
 
-import msgspec
-
-from bicentra.core.base.errors import JobError, JobFileError
+from bicentra.core.base.errors import JobFileError
 from bicentra.core.parts.library import Part, check_part
-from bicentra.formats.job_json import as_file_error, decode_object, encode_record, read_bytes, with_extra
+from bicentra.formats.job_json import checked_record, decode_object, encode_record, read_bytes
 
 SUFFIX = ".part.json"
 
@@ -21,14 +19,7 @@ def parse_part(data: bytes, name: str) -> Part:
     raw = decode_object(data, name)
     if raw.get("format") != "bicentra.part":
         raise JobFileError(name, "format", f"“{str(raw.get('format'))[:60]}”", "“bicentra.part”")
-    try:
-        part = msgspec.convert(with_extra(raw, Part), Part)
-        check_part(part)
-    except msgspec.ValidationError as error:
-        raise as_file_error(error, raw, name) from error
-    except JobError as error:
-        raise JobFileError(name, error.path, error.found, error.expected) from error
-    return part
+    return checked_record(raw, Part, check_part, name)
 
 
 def write_part(part: Part) -> bytes:

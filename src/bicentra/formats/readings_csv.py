@@ -1,6 +1,6 @@
 """Readings as a table: CSV out, and back in from another bench, a phone or a spreadsheet.
 
-One reading a row. Columns: kind (diameter, distance, direction, depth, sweep), from, to, sense, value, unit, at_deg,
+One reading a row. Columns: kind (diameter, distance, direction, straightedge, depth, sweep), from, to, sense, value, unit, at_deg,
 radius_mm, instrument, sd, by, taken, set_aside. Missing columns are taken as empty, unknown ones are passed over.
 """
 

@@ -37,6 +37,7 @@ class Study:
         self._done: list[Step] = []
         self._undone: list[Step] = []
         self._solution = solve(job)
+        self._shown = self._solution
         self._assessment: Assessment | None = None
         self._quick = False
         self.changed: list[Callable[[], None]] = []
@@ -52,6 +53,10 @@ class Study:
 
         Until then the survey's own findings of a moment ago stand in, if no reading has changed.
         """
+        return self._shown
+
+    def _merged(self) -> Solution:
+        """Return what ``solution`` shows; made once for each change, since a drag looks at it several times a frame."""
         known = self._assessment
         if known is None:
             return self._solution
@@ -83,7 +88,7 @@ class Study:
         """Take up an assessment worked out elsewhere; one about a job that has changed since is let go."""
         if made.solution.job is not self._job:
             return False
-        self._assessment = made
+        self._assessment, self._shown = made, made.solution
         self._tell()
         return True
 
@@ -173,6 +178,7 @@ class Study:
 
     def _become(self, job: Job, solution: Solution | None = None) -> None:
         self._job, self._solution = job, solution or solve(job)
+        self._shown = self._merged()
         self._tell()
 
     def _tell(self) -> None:

@@ -55,10 +55,11 @@ def test_networks_with_a_planted_blunder(network: Maker, tally: dict[str, int], 
             assert all(abs(found.correlation[worst, j]) > INSEPARABLE for j in found.suspects if j != worst)
 
 
-def test_blunders_are_named_and_clean_networks_left_alone(tally: dict[str, int]) -> None:
+def test_blunders_are_named_and_clean_networks_left_alone(network: Maker, tally: dict[str, int]) -> None:
     """Of 500 networks at least 95 % of the planted blunders are named; false alarms stay under 5 %."""
-    if tally["tried"] < CHUNKS * EACH:
-        pytest.skip("counts only after all chunks")
+    for chunk in range(CHUNKS - tally["tried"] // EACH):  # run by itself, it counts the networks itself
+        test_networks_with_a_planted_blunder(network, tally, chunk)
+    assert tally["tried"] == CHUNKS * EACH
     assert tally["named"] >= 0.95 * tally["tried"], tally
     assert tally["alarms"] <= 0.05 * tally["tried"], tally
 
@@ -102,8 +103,7 @@ def test_the_next_reading_advised_is_the_best_of_all(network: Maker) -> None:
     done = adjust(made)
     words = Words("mm")
     offers = [a for a in advise(made, done, words, lugs=[]) if a.kind == "distance"]
-    if not offers:
-        pytest.skip("no distance offered here")
+    assert len(offers) > 2
     sizes = {f.name: f.diameter_mm for f in made.features}
     spreads = {n: np.trace(done.spread(n)) for n in done.network.points}
     worst = max(spreads, key=lambda n: spreads[n])

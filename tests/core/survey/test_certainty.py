@@ -119,6 +119,13 @@ def test_the_bent_lug_and_the_other_corner(demo: Job) -> None:
     assert mismatch.verdict is Verdict.CAUTION and "lower lug" in mismatch.why and "not proven there" in mismatch.why
     left = assess(solve(replace(demo, corner="front-left"))).solution.finding("lug-face-tilt")
     assert left.verdict is Verdict.STOP and left.value == pytest.approx(0.6, abs=0.1)
+    shim, facing = (r.action for r in left.remedies)
+    assert shim.endswith("thicker forward") and facing.endswith("off its back side")
+    inboard = with_edits(
+        replace(demo, corner="front-left"), (("bracket.side", "inboard"), ("knuckle.lugs[1].seat", "inboard"))
+    )
+    turned = assess(solve(inboard)).solution.finding("lug-face-tilt")
+    assert turned.remedies[0].action.endswith("thicker back") and "parallel" in turned.assumed[0]
     assert "high towards back" in left.why and "end would stand" in left.why and len(left.remedies) == 2
     assert across("rear-left") == "rear-right"
 

@@ -66,15 +66,23 @@ class EntryBar(QFrame):
         row.addWidget(self.skip)
         row.addStretch(1)
         self.instruments: QComboBox = CalmCombo()
-        self.instruments.addItem(USUAL, "")
-        for name, sd in INSTRUMENTS.items():
-            unit = "°" if name == "angle-gauge" else " mm"
-            self.instruments.addItem(f"{name.replace('-', ' ')}  ±{sd:g}{unit}", name)
+        self._fill_instruments(angle=False)
         self.instruments.setAccessibleName("Instrument")
         self.instruments.setMinimumWidth(190)
         self.instruments.activated.connect(lambda: self.instrument_chosen.emit(self.instruments.currentData()))
         row.addWidget(self.instruments)
         return row
+
+    def _fill_instruments(self, angle: bool) -> None:
+        """Offer the instruments that can read what is asked for; a choice that still fits stays."""
+        kept = self.instruments.currentData()
+        self.instruments.clear()
+        self.instruments.addItem(USUAL, "")
+        for name, sd in INSTRUMENTS.items():
+            if (name == "angle-gauge") == angle:
+                self.instruments.addItem(f"{name.replace('-', ' ')}  ±{sd:g}{'°' if angle else ' mm'}", name)
+        self.instruments.setCurrentIndex(max(self.instruments.findData(kept), 0))
+        self._for_angles = angle
 
     def _ways(self) -> QHBoxLayout:
         """How the reading asked for can be read: the senses of a distance, plumb for an angle, the place of a spot."""
@@ -145,6 +153,10 @@ class EntryBar(QFrame):
         self.take.setEnabled(ask is not None)
         angle = ask is not None and ask.is_angle
         self.value.setPlaceholderText("degrees" if angle else units)
+        if angle != self._for_angles:
+            self._fill_instruments(angle)
+            self.instrument_chosen.emit(self.instruments.currentData())
+        self.skip.setEnabled(ask is not None)
         distance = ask is not None and ask.kind == "distance"
         for sense, button in self.senses.items():
             button.setVisible(distance)

@@ -3,10 +3,11 @@
 import math
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QLabel, QLineEdit, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.fields import CalmCombo
+from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.quantities import LENGTH, Units, edit_text, parse_quantity
 from bicentra.core.base.wording import Words
@@ -46,10 +47,7 @@ class PartsSide(QWidget):
             label.setTextFormat(Qt.TextFormat.PlainText)
         self.use = QPushButton("Use in the job")
         self.use.clicked.connect(lambda: self.used.emit(self._recipe.title, self._recipe.path, round(self._result, 3)))
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        scroll.setWidget(self._body)
+        scroll = scrolled(self._body)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(self.recipes)

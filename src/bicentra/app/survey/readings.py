@@ -10,7 +10,6 @@ from PySide6.QtWidgets import (
     QLabel,
     QListView,
     QPushButton,
-    QScrollArea,
     QStyledItemDelegate,
     QStyleOptionViewItem,
     QVBoxLayout,
@@ -19,6 +18,7 @@ from PySide6.QtWidgets import (
 
 from bicentra.app.theme import LIGHT, Look
 from bicentra.app.widgets.row import ROW_PX, Row, paint_row
+from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.wording import Words
 from bicentra.core.drawing.survey_view import STRAINED
 from bicentra.core.parts.survey import Survey
@@ -219,19 +219,16 @@ class ReadingsSide(QWidget):
         self.summary.setTextFormat(Qt.TextFormat.PlainText)
         column.addWidget(self.summary)
         column.addWidget(self.list, 1)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        scroll.setMinimumHeight(56)
-        scroll.setMaximumHeight(TOLD_PX)
-        scroll.setAccessibleName("The chosen reading: what is known about it")
         holder = QWidget()
         holder.setObjectName("panelBody")
         inside = QVBoxLayout(holder)
         inside.setContentsMargins(6, 4, 6, 4)
         inside.addWidget(self.told)
         inside.addStretch(1)
-        scroll.setWidget(holder)
+        scroll = scrolled(holder)
+        scroll.setMinimumHeight(56)
+        scroll.setMaximumHeight(TOLD_PX)
+        scroll.setAccessibleName("The chosen reading: what is known about it")
         column.addWidget(scroll)
         row = QGridLayout()
         self.again_button, self.correct_button, self.aside_button = (

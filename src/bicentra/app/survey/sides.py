@@ -3,12 +3,13 @@
 import math
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
 from bicentra.app.lineup.sight import Sight
 from bicentra.app.lineup.view import SightlineView
 from bicentra.app.theme import Look
 from bicentra.app.widgets.clearing import clear_layout
+from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.wording import Words
 from bicentra.core.drawing.model import Drawing
 from bicentra.core.drawing.relief_view import relief_factor, relief_view
@@ -55,10 +56,7 @@ class _Side(QWidget):
         self._lines = QVBoxLayout(self._body)
         self._lines.setContentsMargins(8, 6, 8, 6)
         self._lines.setSpacing(5)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        scroll.setWidget(self._body)
+        scroll = scrolled(self._body)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(self.view, 5)

@@ -29,7 +29,8 @@ UNCHECKED = 1e-4
 INSEPARABLE = 0.98
 """Correlation from which two readings cannot be told apart: both are named."""
 NAMING = 0.98
-"""A blunder of twice the detectable size beats every other reading by this many standard deviations at least."""
+"""A blunder of the detectable size beats every other reading by this many standard deviations, one of twice that size by
+1.96: it is then named in 97.5 % of cases."""
 LOOSE = 1e-7
 LOOSE_SD_MM = 15.0
 MIRROR_MM, MIRROR_CHI = 1.0, 16.0

@@ -132,9 +132,14 @@ def face_tilt(job: Job, here: Surveyed, words: Words) -> Finding | None:
         _tilt_why(job, here, worst, words),
         features=(tag, "caliper"),
         remedies=_tilt_cures(job, worst, words),
+        assumed=("the seat is parallel to the outboard face that was read",) if _seated_inboard(job, place) else (),
     )
     chance = chance_met(worst.tilt_deg, worst.sd_tilt_deg, finding.limit, at_least=False)
     return replace(finding, sd=worst.sd_tilt_deg, probability=chance)
+
+
+def _seated_inboard(job: Job, place: int | None) -> bool:
+    return place is not None and job.knuckle.lugs[place].seat == "inboard"
 
 
 def _rise(job: Job, face: Face) -> tuple[float, float]:
@@ -166,6 +171,8 @@ def _tilt_why(job: Job, here: Surveyed, face: Face, words: Words) -> str:
 def _tilt_cures(job: Job, face: Face, words: Words) -> tuple[Remedy, ...]:
     _, rise = _rise(job, face)
     high, low = way_word(face.high_toward_deg), way_word(face.high_toward_deg + 180)
+    if job.bracket.side == "inboard":  # the plate bears from the other side: what stands outboard stands away from it
+        high, low = low, high
     return (
         Remedy(f"Lay a tapered shim under the plate, {words.gap(rise)} thicker {low}", round(rise, 3), True, (),
                ("measure the four gaps at the trial fit",)),
