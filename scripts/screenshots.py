@@ -25,6 +25,20 @@ def wait() -> None:
     loop.exec()
 
 
+def library_picture(window: object, folder: Path) -> None:
+    """The library with a rotor beside the job's own."""
+    from bicentra.app.library import LibraryDialog
+    from bicentra.core.base.wording import Words
+    from bicentra.study.library import whole_shelf
+
+    dialog = LibraryDialog(window, whole_shelf(), window.study.job.rotor, Words("mm"))
+    dialog.search.setText("4x100")
+    dialog.show()
+    wait()
+    dialog.grab().save(str(folder / "library.png"))
+    dialog.close()
+
+
 def survey_pictures(window: object, folder: Path) -> None:
     """The survey bench: the wrong reading, the runout, and the bent lug of the left corner in the dark look."""
     window.show_bench("survey")
@@ -47,7 +61,7 @@ def main() -> int:
     folder.mkdir(parents=True, exist_ok=True)
     make_app()
     with tempfile.TemporaryDirectory() as state:
-        os.environ["XDG_STATE_HOME"] = state
+        os.environ["XDG_STATE_HOME"] = os.environ["XDG_DATA_HOME"] = state
 
         def window_on(job: Job) -> object:
             window = make_window(Study(job), QSettings(f"{state}/settings.ini", QSettings.Format.IniFormat))
@@ -69,6 +83,7 @@ def main() -> int:
         wait()
         first.grab().save(str(folder / "line-up-dark.png"))
         first.switch_look()
+        library_picture(first, folder)
         survey_pictures(window_on(demo_job()), folder)
         left = window_on(replace(demo_job(), corner="front-left", display_units="in"))
         left.grab().save(str(folder / "line-up-left-inch.png"))
