@@ -9,6 +9,8 @@ from bicentra.core.bracket.axial import axial_finding, shim_finding
 from bicentra.core.bracket.checks import bolt_findings, plate_findings
 from bicentra.core.bracket.clock_checks import clock_findings, with_turn_remedy
 from bicentra.core.bracket.flat_plate import Assembly, FlatPlate, assemble, make_plate
+from bicentra.core.bracket.travel import travel_findings
+from bicentra.core.bracket.wheel_room import wheel_room
 from bicentra.core.lineup.checks import line_up_findings
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
@@ -17,7 +19,9 @@ from bicentra.core.parts.limits import PRACTICE, unknown_names
 HURTS_FIRST = (
     "bolt-tip-to-rotor", "tip-gap", "caliper-to-obstacle", "bracket-to-rotor", "bracket-to-hub", "axial-offset",
     "thread-engagement", "edge-distance", "ligament", "bolt-head-room", "bracket-to-caliper", "bracket-to-obstacle",
-    "rotor-on-hub", "slot-gap", "wheel-stud-engagement", "bleeder-up", "pad-inner-edge", "pad-overhang", "shim-stack",
+    "handedness", "wheel-room", "float-travel", "rotor-on-hub", "ring-on-hat", "wheel-on-hub", "retainer-spacer",
+    "hose-room", "slot-gap", "caliper-removal", "wheel-stud-engagement", "bleeder-up",
+    "pad-inner-edge", "pad-overhang", "shim-stack",
     "survey-agreement", "survey-used", "lug-face-tilt", "corner-mismatch", "rotor-runout", "unsupported", "unused-limit",
 )  # fmt: skip
 """Findings of equal verdict are listed in this order."""
@@ -83,6 +87,8 @@ def solve(job: Job, turns: bool = True, cures: bool = True) -> Solution:
         *(with_turn_remedy(assembly, f) if turns and f.id == "ligament" else f for f in made),
         *bolt_findings(assembly, words, cures),
         *clock_findings(assembly, words, turns),
+        wheel_room(assembly, words, cures),
+        *travel_findings(assembly, words),
         *_remarks(job),
     )
     return Solution(job, assembly, plate, ranked(findings))

@@ -21,7 +21,14 @@ MOST_BYTES = 16 * 1024 * 1024
 MOST_DEPTH = 64
 _TOKEN = re.compile(rb'"(?:[^"\\]|\\.)*+"|[\[\]{}]', re.DOTALL)
 _AT = re.compile(r"^(?P<what>.*?)(?: - at `(?P<path>[^`]*)`)?$", re.DOTALL)
-ABSENT_UNTIL_USED = {"survey", "guessed"}
+ABSENT_UNTIL_USED = {
+    "survey", "guessed", "kind", "hand", "hub_ring", "rotor_way", "radial_shim_mm", "wheel_spacer_mm", "attitude_deg",
+    "other_side", "pilot_length_mm", "backing_plate_mm", "retainer_spacer_mm", "body_section_mm", "body_face_mm",
+    "pad_outline_mm", "pad_outer_radius_mm", "pad_thickness_mm", "slide_inboard_mm", "slide_outboard_mm", "hose_port_mm",
+    "ring_bolt_circle_mm", "ring_bolt_count", "ring_bolt_hole_mm", "ring_register_mm", "ring_seat_mm", "weights",
+    "barrel_mm", "spokes_mm",
+}  # fmt: skip
+"""Left out of a file while they stand at their default."""
 SPARING = Survey.__module__
 LAST = ("instrument", "sd_mm", "sd_deg", "by", "taken", "was")
 """Records of this module are written without what stands at its default: a survey is hundreds of readings.
@@ -160,9 +167,9 @@ def key_of(name: str) -> str:
 
 
 def _left_out(of: Field[Any], value: Any, short: bool) -> bool:
-    """Tell whether a field stays out of the file: in a survey what stands at its default, in a job an unused survey."""
-    if not short:
-        return of.name in ABSENT_UNTIL_USED and not value
+    """Tell whether a field stays out of the file: in a survey what stands at its default, in a job what is rarely used."""
+    if not short and of.name not in ABSENT_UNTIL_USED:
+        return False
     default = of.default_factory() if of.default_factory is not MISSING else of.default
     return bool(value == default)
 

@@ -5,7 +5,7 @@ from typing import Any
 
 import msgspec
 
-from bicentra.core.parts import job, library, survey
+from bicentra.core.parts import hat, job, library, master_cylinder, survey, wheel
 from bicentra.core.parts.fields import Meaning, meaning
 from bicentra.core.parts.threads import THREADS
 from bicentra.formats.job_json import key_of
@@ -15,7 +15,7 @@ def job_schema() -> dict[str, Any]:
     """Return the JSON Schema (2020-12) of the current job file; unknown keys are allowed and kept."""
     schema = msgspec.json.schema(job.Job)
     for name, described in schema.get("$defs", {}).items():
-        record = getattr(job, name, None) or getattr(survey, name, None)
+        record = _record(name)
         if isinstance(record, type) and is_dataclass(record):
             _describe(described, record)
     whole = schema["$defs"]["Job"]
@@ -33,7 +33,7 @@ def part_schema() -> dict[str, Any]:
     """Return the JSON Schema (2020-12) of a part file; unknown keys are allowed and kept."""
     schema = msgspec.json.schema(library.Part)
     for name, described in schema.get("$defs", {}).items():
-        record = getattr(job, name, None) or getattr(library, name, None)
+        record = _record(name)
         if isinstance(record, type) and is_dataclass(record):
             _describe(described, record)
     whole = schema["$defs"]["Part"]
@@ -45,6 +45,12 @@ def part_schema() -> dict[str, Any]:
         "title": "Bicentra part, version 1",
         **schema,
     }
+
+
+def _record(name: str) -> object:
+    """Return the record called ``name``, wherever it lives."""
+    homes = (job, survey, library, wheel, hat, master_cylinder)
+    return next((getattr(home, name) for home in homes if hasattr(home, name)), None)
 
 
 def _describe(described: dict[str, Any], record: type) -> None:

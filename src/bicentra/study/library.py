@@ -5,8 +5,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from bicentra.core.base.errors import JobFileError, StoreError
-from bicentra.core.parts.job import Caliper, Rotor
-from bicentra.core.parts.library import Part
+from bicentra.core.parts.library import Item, Part, kind_of, part_of
 from bicentra.data import data_path
 from bicentra.formats.parts_json import SUFFIX, read_part, write_part
 from bicentra.study.store import write_atomic
@@ -22,7 +21,7 @@ class Shelf:
     problems: tuple[str, ...]
 
     def of_kind(self, kind: str) -> tuple[Part, ...]:
-        """Return the rotors or the calipers."""
+        """Return the parts of one kind."""
         return tuple(part for part, _ in self.parts if part.kind == kind)
 
 
@@ -53,19 +52,15 @@ def whole_shelf() -> Shelf:
     return load_shelf(data_path("library"), own_folder())
 
 
-def keep_part(item: Rotor | Caliper, source: str, folder: Path | None = None) -> Path:
+def keep_part(item: Item, source: str, folder: Path | None = None) -> Path:
     """Put a part of the job into the user's library; returns its file. Another part's file is never written over.
 
     Raises ``StoreError`` when it cannot be written or has no name.
     """
     if not item.name.strip():
         raise StoreError("the part has no name yet; name it, then keep it")
-    quality = dict.fromkeys(item.guessed, "guessed")
-    is_rotor = isinstance(item, Rotor)
-    part = Part(rotor=item if isinstance(item, Rotor) else None, caliper=None if isinstance(item, Rotor) else item,
-                source=source, quality=quality)  # fmt: skip
-    data = write_part(part)
-    stem = re.sub(r"[^a-z0-9]+", "-", item.name.lower()).strip("-") or ("rotor" if is_rotor else "caliper")
+    data = write_part(part_of(item, source))
+    stem = re.sub(r"[^a-z0-9]+", "-", item.name.lower()).strip("-") or kind_of(item)
     place = folder or own_folder()
     for number in range(1, MOST_FILES):
         path = place / f"{stem}{'' if number == 1 else f'-{number}'}{SUFFIX}"

@@ -1,9 +1,9 @@
 """Numbers in sentences, in the units the job is read in."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from bicentra.core.base.finding import Check, Finding, Limit, Remedy, Verdict, governing_limit, judge
+from bicentra.core.base.finding import Check, Finding, Limit, Remedy, Verdict, governing_limit, judge, worst_check
 from bicentra.core.base.quantities import Units, show_length
 
 
@@ -62,6 +62,25 @@ def make_finding(
         source=limit.source,
         assumed=assumed,
         at_least=limit.at_least,
+    )
+
+
+def decided_by(finding: Finding, checks: tuple[Check, ...], other: Limit, remedies: tuple[Remedy, ...]) -> Finding:
+    """Return ``finding`` as its worst check has it, judged by the ``other`` limit when that is not its own: verdict,
+    value and limit always belong together."""
+    decides = worst_check(checks)
+    if decides.verdict.rank >= finding.verdict.rank:
+        return finding
+    why = decides.text + "." if decides.verdict is Verdict.UNKNOWN else f"{decides.text}. {finding.why}"
+    cures = remedies if decides.verdict in (Verdict.STOP, Verdict.CAUTION) else ()
+    return replace(
+        finding,
+        verdict=decides.verdict,
+        value=decides.value,
+        limit=decides.limit,
+        source=other.source,
+        why=why,
+        remedies=cures,
     )
 
 

@@ -16,6 +16,7 @@ from bicentra.core.bracket.swing import (
     caliper_obstacle_sweep,
     head_room_sweep,
     ligament_sweep,
+    name_of,
     plate_hulls,
 )
 from bicentra.core.parts.limits import limit_for
@@ -132,18 +133,6 @@ def _obstacle_missing(assembly: Assembly) -> str:
         if not is_known(obstacle.z_min_mm, obstacle.z_max_mm):
             return f"needs how far {obstacle.name} reaches along the axle"
     return ""
-
-
-def name_of(assembly: Assembly, tag: str) -> str:
-    """Return what a drawing tag is called in a sentence."""
-    kind, _, index = tag.rpartition("-")
-    if kind == "obstacle":
-        return assembly.job.knuckle.obstacles[int(index)].name
-    if kind == "lug":
-        return f"the lug “{assembly.job.knuckle.lugs[int(index)].name}”"
-    if kind in ("ear", "ear-bolt", "lug-bolt"):
-        return {"ear": "ear", "ear-bolt": "bolt at ear", "lug-bolt": "bolt at lug"}[kind] + f" {int(index) + 1}"
-    return tag
 
 
 def _sentence(what: str, other: str, value: float, words: Words) -> str:

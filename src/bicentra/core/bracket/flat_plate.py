@@ -90,7 +90,7 @@ def make_plate(assembly: Assembly) -> FlatPlate:
     try:
         cut = relieve(whole, room, allowance(assembly.job, "corner-radius")) if room > 0.0 else Relieved(whole)
     except OutlineError as error:
-        reach = Ring(_nearest(whole), _farthest(assembly), z0, z1)
+        reach = Ring(_nearest(whole), farthest(assembly), z0, z1)
         return FlatPlate(None, None, room, UNKNOWN, UNKNOWN, reach, str(error), impossible=True)
     return _plate(assembly, cut.outline, cut.window, room)
 
@@ -118,10 +118,10 @@ def _plate(assembly: Assembly, outline: Outline, window: Outline | None, room: f
     mass = area * packing.thickness * 1e-9 * material.density if material else UNKNOWN
     z0, z1 = packing.z_range
     nearest = room if window else _nearest(outline)
-    return FlatPlate(outline, window, room, area, mass, Ring(nearest, _farthest(assembly), z0, z1))
+    return FlatPlate(outline, window, room, area, mass, Ring(nearest, farthest(assembly), z0, z1))
 
 
-def _farthest(assembly: Assembly) -> float:
+def farthest(assembly: Assembly) -> float:
     """Return how far from the axis the plate reaches [mm]: the outermost boss, since the outline is convex."""
     return max(math.hypot(*disc.centre) + disc.radius for disc in discs_of(assembly.holes))
 

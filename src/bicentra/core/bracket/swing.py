@@ -40,17 +40,19 @@ class Swept:
         return self.names[int(self.which[index])] if self.names else ("caliper", "bracket")
 
 
-def _least(columns: list[FloatArray], names: list[tuple[str, str]]) -> Swept:
+def least(columns: list[FloatArray], names: list[tuple[str, str]], certain: float = 0.0) -> Swept:
     """Return the smallest of the columns at each angle.
 
     Unknown where one is unknown, unless another is known to touch already: a certain clash is not hidden by a
-    measurement that is missing elsewhere.
+    measurement that is missing elsewhere; ``certain`` is what counts as touching. Without columns there is room without end.
     """
+    if not columns:
+        return Swept(np.array([np.inf]), np.zeros(1), ())
     table = columns[0] if len(columns) == 1 else np.concatenate(columns, axis=1)
     unknown = np.isnan(table)
     known_part = np.where(unknown, np.inf, table)
-    least = np.min(known_part, axis=1)
-    value = np.where(unknown.any(axis=1) & (least > 0.0), UNKNOWN, least)
+    smallest = np.min(known_part, axis=1)
+    value = np.where(unknown.any(axis=1) & (smallest > certain), UNKNOWN, smallest)
     return Swept(value, np.argmin(known_part, axis=1), tuple(names))
 
 
@@ -72,7 +74,7 @@ def ligament_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     fixed = [*_pairs(lugs), (ears[0], ears[1])]
     still = [math.dist(a.centre, b.centre) - (a.diameter + b.diameter) / 2 for a, b in fixed]
     names = [(lug.feature, ear.feature) for lug in lugs for ear in ears] + [(a.feature, b.feature) for a, b in fixed]
-    return _least([moving, np.broadcast_to(still, (len(clock_rad), len(still)))], names)
+    return least([moving, np.broadcast_to(still, (len(clock_rad), len(still)))], names)
 
 
 def _pairs(holes: tuple[Hole, ...]) -> list[tuple[Hole, Hole]]:
@@ -84,7 +86,7 @@ def bleeder_sweep(assembly: Assembly, clock_rad: FloatArray) -> FloatArray:
     bleeders = np.array(assembly.job.caliper.bleeders_deg, dtype=float)
     if not len(bleeders):
         return np.full(len(clock_rad), UNKNOWN)
-    from_up = np.degrees(clock_rad)[:, None] + bleeders - 90.0
+    from_up = np.degrees(clock_rad)[:, None] + bleeders + known(assembly.job.fit.attitude_deg) - 90.0
     return np.asarray(np.min(np.abs((from_up + 180.0) % 360.0 - 180.0), axis=1))
 
 
@@ -99,13 +101,13 @@ def head_room_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     flat = apart - standing[:, None, 2] - moving[:, 0]
     height = np.maximum(standing[:, None, 3] - moving[:, 2], moving[:, 1] - standing[:, None, 4])
     count = len(clock_rad)
-    rows = [_with_height(flat, height).reshape(count, -1)]
+    rows = [with_height(flat, height).reshape(count, -1)]
     names = [(p.feature, q.feature) for p in fixed for posts in turning for q in posts]
     if _placed(assembly.body, clock_rad):
         bolts = tuple(p for p in fixed if "bolt" in p.feature)
         rows.append(_box_gaps(assembly, shapely.polygons(assembly.body.corners(clock_rad)), bolts))
         names += [(post.feature, "caliper") for post in bolts]
-    return _least([np.concatenate(rows, axis=1)], names)
+    return least([np.concatenate(rows, axis=1)], names)
 
 
 def _placed(body: Body, clock_rad: FloatArray) -> bool:
@@ -120,10 +122,10 @@ def _box_gaps(assembly: Assembly, boxes: FloatArray, posts: tuple[Post, ...]) ->
     height = np.maximum(table[:, 3] - body.z1, body.z0 - table[:, 4])
     with np.errstate(invalid="ignore"):  # an unplaced lug is at nan, and so is its distance
         flat = shapely.distance(boxes[:, None], shapely.points(table[:, :2])[None, :]) - table[:, 2]
-    return _with_height(flat, height)
+    return with_height(flat, height)
 
 
-def _with_height(flat: FloatArray, height: FloatArray | float) -> FloatArray:
+def with_height(flat: FloatArray, height: FloatArray | float) -> FloatArray:
     """Return the distance of upright bodies from their distance in plan and along z; negative when they overlap."""
     both = (flat > 0) & (np.asarray(height) > 0)
     return np.where(both, np.hypot(flat, height), np.maximum(flat, height))
@@ -145,7 +147,7 @@ def caliper_obstacle_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
         names += [("caliper", tag) for tag in tags]
         columns.append(_ear_gaps(assembly, clock_rad, shapes, reach))
         names += [(post.feature, tag) for posts in assembly.turning for post in posts for tag in tags]
-    return _least(columns, names)
+    return least(columns, names)
 
 
 def _body_gaps(body: Body, boxes: FloatArray | None, shapes: FloatArray, reach: FloatArray, count: int) -> FloatArray:
@@ -168,7 +170,7 @@ def _ear_gaps(assembly: Assembly, clock_rad: FloatArray, shapes: FloatArray, rea
         return np.full((count, height.size), UNKNOWN)
     apart_by_ear = shapely.distance(shapely.points(centres)[:, :, None], shapes[None, None, :])
     flat = apart_by_ear[:, ear, :] - radius[None, :, None]
-    return np.where(height >= FAR_MM, height, _with_height(flat, height)).reshape(count, -1)
+    return np.where(height >= FAR_MM, height, with_height(flat, height)).reshape(count, -1)
 
 
 def _far_or_near(distance: Callable[[NDArray[np.bool_]], FloatArray], height: FloatArray, count: int) -> FloatArray:
@@ -176,7 +178,7 @@ def _far_or_near(distance: Callable[[NDArray[np.bool_]], FloatArray], height: Fl
     out = np.broadcast_to(height, (count, len(height))).copy()
     near = ~(height >= FAR_MM)
     if near.any():
-        out[:, near] = _with_height(distance(near), height[near])
+        out[:, near] = with_height(distance(near), height[near])
     return out
 
 
@@ -200,7 +202,7 @@ def _shape_gap(
         return np.full((count, 1), UNKNOWN)
     if height >= FAR_MM:
         return np.full((count, 1), height)
-    return _with_height(shapely.distance(shapes, shape) - radius, height)[:, None]
+    return with_height(shapely.distance(shapes, shape) - radius, height)[:, None]
 
 
 def plate_hulls(assembly: Assembly, clock_rad: FloatArray) -> FloatArray | None:
@@ -234,7 +236,7 @@ def bracket_obstacle_sweep(assembly: Assembly, hulls: FloatArray | None, count: 
         columns.append(_shape_gap(near, obstacle_shape(obstacle), height, 0.0, count))
         names.append(("bracket", f"obstacle-{index}"))
     return (
-        _least(columns, names)
+        least(columns, names)
         if columns
         else Swept(np.full(count, UNKNOWN if hulls is None else np.inf), np.zeros(count), ())
     )
@@ -249,4 +251,16 @@ def bracket_caliper_sweep(assembly: Assembly, hulls: FloatArray | None, clock_ra
     if height >= FAR_MM:
         return np.full(len(clock_rad), height)
     flat = shapely.distance(shapely.polygons(hulls), shapely.polygons(body.corners(clock_rad)))
-    return _with_height(flat, height)
+    return with_height(flat, height)
+
+
+def name_of(assembly: Assembly, tag: str) -> str:
+    """Return what a drawing tag is called in a sentence."""
+    kind, _, index = tag.rpartition("-")
+    if kind == "obstacle":
+        return assembly.job.knuckle.obstacles[int(index)].name
+    if kind == "lug":
+        return f"the lug “{assembly.job.knuckle.lugs[int(index)].name}”"
+    if kind in ("ear", "ear-bolt", "lug-bolt"):
+        return {"ear": "ear", "ear-bolt": "bolt at ear", "lug-bolt": "bolt at lug"}[kind] + f" {int(index) + 1}"
+    return tag

@@ -12,8 +12,9 @@ from bicentra.core.bracket.clock_search import ClockSearch
 from bicentra.core.bracket.flat_plate import ligaments
 from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Shape, Sheet, mirrored, short
 from bicentra.core.drawing.shapes import arc_line, arrow_head, centre_mark, sector_loop
-from bicentra.core.lineup.solids import Body
-from bicentra.core.parts.job import Hub, Knuckle, Rotor
+from bicentra.core.lineup.solids import Body, in_plane
+from bicentra.core.lineup.wheel import wheel_inside
+from bicentra.core.parts.job import Hub, Knuckle, Rotor, Wheel
 from bicentra.core.parts.threads import find_thread
 from bicentra.core.solution import Solution
 
@@ -26,6 +27,7 @@ def face_view(solution: Solution, search: ClockSearch | None = None) -> Drawing:
     sheet = Sheet()
     job = solution.job
     sheet.take(_standing(job.knuckle, job.rotor, job.hub))
+    _wheel(sheet, job.wheel)
     ring = ring_radius(solution)
     sheet.circle((0.0, 0.0), ring + RING_WIDTH_MM / 2, "construction", "clock", filled=False, line="hidden")
     if search is not None:
@@ -62,6 +64,15 @@ def _standing(knuckle: Knuckle, rotor: Rotor, hub: Hub) -> Sheet:
     _rotor(sheet, rotor)
     _hub(sheet, hub)
     return sheet
+
+
+def _wheel(sheet: Sheet, wheel: Wheel | None) -> None:
+    """The narrowest circle of the wheel's barrel; dashed where it is only nominal."""
+    inside = wheel_inside(wheel) if wheel is not None else None
+    if inside is not None:
+        narrow = min(r for _, r in inside.barrel)
+        line = "hidden" if inside.guessed else "solid"
+        sheet.circle((0.0, 0.0), narrow, "wheel", "wheel", filled=False, line=line)
 
 
 def _knuckle(sheet: Sheet, knuckle: Knuckle) -> None:
@@ -129,7 +140,10 @@ def _caliper(sheet: Sheet, solution: Solution) -> None:
     else:
         sheet.ghosts.append("caliper: body, rotor diameter or clock angle not known")
     pad = line.pad
-    if is_known(pad.half_angle, pad.inner_radius, pad.outer_radius, clock):
+    if pad.outline and is_known(clock):
+        points = in_plane(np.array([clock]), *np.array(pad.outline).T)[0].tolist()
+        sheet.polygon([(x, y) for x, y in points], "pad", "pad", line="hidden")
+    elif is_known(pad.half_angle, pad.inner_radius, pad.outer_radius, clock):
         loop = sector_loop(pad.inner_radius, pad.outer_radius, clock - pad.half_angle, 2 * pad.half_angle)
         sheet.shape(Shape((loop,), "pad", "pad", line="hidden"))
     for k, (x, y, _) in enumerate(line.ears):

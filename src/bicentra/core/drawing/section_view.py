@@ -7,6 +7,8 @@ beside the plane and are drawn where they project on it.
 import math
 from functools import lru_cache
 
+import shapely
+
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import Point
 from bicentra.core.base.wording import Words, units_of
@@ -15,6 +17,7 @@ from bicentra.core.bracket.checks import bolt_gap
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.drawing.face_view import BLEEDER_MM, bleeder_place, verdict_of
 from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Sheet
+from bicentra.core.drawing.wheel_view import draw_float, draw_wheel, draw_wheel_room
 from bicentra.core.lineup.solids import HAT_WALL_MM
 from bicentra.core.parts.job import Hub, Rotor, Wheel
 from bicentra.core.parts.threads import find_thread
@@ -39,6 +42,8 @@ def section_view(solution: Solution) -> Drawing:
     _knuckle(sheet, solution)
     _plate(sheet, solution)
     _bolts(sheet, solution, "lug-bolt")
+    draw_float(sheet, solution)
+    draw_wheel_room(sheet, solution, verdict_of(solution, "wheel-room"))
     _gap_dimensions(sheet, solution)
     _size_dimensions(sheet, solution)
     _handles(sheet, solution)
@@ -86,6 +91,7 @@ def _wheel(sheet: Sheet, hub: Hub, wheel: Wheel, seat: float) -> None:
     reach = known(hub.bolt_circle_mm) / 2 + 14.0
     for side in (1.0, -1.0):
         sheet.box(seat, side * pilot, seat + thick, side * reach, "wheel", "wheel", "hidden")
+    draw_wheel(sheet, wheel, seat)
 
 
 def _obstacles(sheet: Sheet, solution: Solution) -> None:
@@ -166,11 +172,14 @@ def _caliper(sheet: Sheet, solution: Solution) -> None:
     mid = line.rotor_midplane_z + solution.assembly.packing.error
     half_slot, bridge = known(caliper.slot_width_mm) / 2, line.pad_top_radius + known(caliper.bridge_to_pad_top_mm)
     left, right = mid - half_slot, mid + half_slot
-    sheet.polygon(
-        ((body.z0, body.inner), (left, body.inner), (left, bridge), (right, bridge), (right, body.inner),
-         (body.z1, body.inner), (body.z1, body.outer), (body.z0, body.outer)),
-        "caliper", "caliper",
-    )  # fmt: skip
+    if caliper.body_section_mm:
+        _traced_section(sheet, solution, (left, right, bridge))
+    else:
+        sheet.polygon(
+            ((body.z0, body.inner), (left, body.inner), (left, bridge), (right, bridge), (right, body.inner),
+             (body.z1, body.inner), (body.z1, body.outer), (body.z0, body.outer)),
+            "caliper", "caliper",
+        )  # fmt: skip
     face = known(solution.job.rotor.thickness_mm) / 2
     for wall, disc in ((left, line.rotor_midplane_z - face), (right, line.rotor_midplane_z + face)):
         sheet.box(wall, line.pad.inner_radius, disc, line.pad.outer_radius, "pad", "pad")
@@ -184,6 +193,21 @@ def _caliper(sheet: Sheet, solution: Solution) -> None:
     for turn in caliper.bleeders_deg:
         u, _ = bleeder_place(body, turn)
         sheet.circle((mid, u), BLEEDER_MM, "bleeder", "bleeder", line="hidden")
+
+
+def _traced_section(sheet: Sheet, solution: Solution, slot: tuple[float, float, float]) -> None:
+    """Draw the body as it was traced, its slot cut out; ``slot``: left and right wall, inside of the bridge."""
+    left, right, bridge = slot
+    mid = solution.line.rotor_midplane_z + solution.assembly.packing.error
+    top = solution.line.pad_top_radius
+    points = [(z + mid, top + out) for z, out in solution.job.caliper.body_section_mm]
+    if not is_known(*slot, *(n for point in points for n in point)):
+        return
+    body = shapely.make_valid(shapely.Polygon(points))
+    cut = shapely.difference(body, shapely.box(left, min(r for _, r in points) - 1.0, right, bridge))
+    for part in getattr(cut, "geoms", (cut,)):
+        if part.geom_type == "Polygon" and not part.is_empty:
+            sheet.polygon(list(part.exterior.coords)[:-1], "caliper", "caliper")
 
 
 def _bolts(sheet: Sheet, solution: Solution, kind: str) -> None:

@@ -1,11 +1,11 @@
 """Findings of the line-up that need no bracket: tip gap, pad on the ring, slot, rotor on hub, wheel studs."""
 
 import math
-from dataclasses import replace
 
-from bicentra.core.base.finding import Check, Finding, Limit, Remedy, Verdict, worst_check
+from bicentra.core.base.finding import Finding, Limit, Remedy, Verdict
 from bicentra.core.base.numbers import UNKNOWN, known
-from bicentra.core.base.wording import Words, make_check, make_finding, missing_names, units_of
+from bicentra.core.base.wording import Words, decided_by, make_check, make_finding, missing_names, units_of
+from bicentra.core.lineup.more_checks import more_findings
 from bicentra.core.lineup.rotor_on_hub import rotor_on_hub
 from bicentra.core.lineup.solids import stud_past_seat
 from bicentra.core.lineup.solve import LineUp
@@ -15,6 +15,8 @@ from bicentra.core.parts.threads import find_thread
 
 LEAST_INSET_MM = 0.0
 ROUND_MM = 0.1
+STUD_STOCK_MM = range(30, 125, 5)
+"""Lengths wheel studs are sold in, measured past the hub face [mm]: common practice."""
 
 
 def line_up_findings(job: Job, line: LineUp) -> tuple[Finding, ...]:
@@ -27,6 +29,7 @@ def line_up_findings(job: Job, line: LineUp) -> tuple[Finding, ...]:
         slot_gap(job, line, words),
         rotor_on_hub(job, words),
         wheel_studs(job, words),
+        *more_findings(job, line, words),
     )
 
 
@@ -64,26 +67,7 @@ def tip_gap(job: Job, line: LineUp, words: Words) -> Finding:
         checks=checks,
         remedies=_inset_remedies(job, -short, words),
     )
-    return _worst_of(finding, checks, hot, _inset_remedies(job, -short, words))
-
-
-def _worst_of(finding: Finding, checks: tuple[Check, ...], other: Limit, remedies: tuple[Remedy, ...]) -> Finding:
-    """Return ``finding`` as its worst check has it, judged by the ``other`` limit when that is not its own: verdict,
-    value and limit always belong together."""
-    decides = worst_check(checks)
-    if decides.verdict.rank >= finding.verdict.rank:
-        return finding
-    why = decides.text + "." if decides.verdict is Verdict.UNKNOWN else f"{decides.text}. {finding.why}"
-    cures = remedies if decides.verdict in (Verdict.STOP, Verdict.CAUTION) else ()
-    return replace(
-        finding,
-        verdict=decides.verdict,
-        value=decides.value,
-        limit=decides.limit,
-        source=other.source,
-        why=why,
-        remedies=cures,
-    )
+    return decided_by(finding, checks, hot, _inset_remedies(job, -short, words))
 
 
 def _inset_remedies(job: Job, change: float, words: Words) -> tuple[Remedy, ...]:
@@ -230,12 +214,13 @@ def wheel_studs(job: Job, words: Words) -> Finding:
             )
         )
     if short > 0:
+        stock = next((float(size) for size in STUD_STOCK_MM if size >= longer), longer)
         cures.append(
             Remedy(
-                f"Press in studs {words.size(longer)} long",
-                short,
+                f"Press in studs {words.size(stock)} long",
+                stock - known(job.hub.stud_length_mm),
                 True,
-                (("hub.stud_length_mm", round(longer, 3)),),
+                (("hub.stud_length_mm", round(stock, 3)),),
                 ("hub off the car; studs of the same knurl",),
             )
         )

@@ -18,6 +18,7 @@ def rotor_on_hub(job: Job, words: Words) -> Finding:
     checks = [c for c in (_pilot(job, words), _circle(job, words), _count(job), _stud_hole(job, words)) if c]
     if job.hub.mounting == "over-hub":
         checks.append(_hat(job, words))
+        checks += _pilot_left(job, words)
     decides = worst_check(checks)
     calm = decides.verdict is Verdict.OK
     why = "The rotor goes over the hub and is centred by its pilot." if calm else decides.text + "."
@@ -39,6 +40,10 @@ def rotor_on_hub(job: Job, words: Words) -> Finding:
 
 def _pilot(job: Job, words: Words) -> Check:
     play = known(job.rotor.centre_bore_mm) - known(job.hub.pilot_diameter_mm)
+    if play > 0 and job.fit.hub_ring != "none":
+        ring = f"An {job.fit.hub_ring}" if job.fit.hub_ring == "aluminium" else f"A {job.fit.hub_ring}"
+        text = f"{ring} ring {words.gap(play)} across centres the rotor on the pilot; the nuts hold it"
+        return make_check("Bore on pilot", 0.0, limit_for(job, "pilot-clearance"), text)
     if play < 0:
         tight = Limit(0.0, 0.0)
         return make_check(
@@ -53,6 +58,15 @@ def _pilot(job: Job, words: Words) -> Check:
         else (f"The bore is {words.gap(play)} larger than the pilot")
     )
     return make_check("Bore on pilot", play, limit_for(job, "pilot-clearance"), text)
+
+
+def _pilot_left(job: Job, words: Words) -> list[Check]:
+    """What is left of the pilot for the rotor's bore past a plate behind the rotor, where the pilot was measured."""
+    if job.hub.pilot_length_mm is None:
+        return []
+    left = min(job.hub.pilot_length_mm - known(job.fit.rotor_spacer_mm), known(job.rotor.hat_thickness_mm))
+    text = f"{words.gap(max(left, 0.0))} of pilot is left in the rotor's bore"
+    return [make_check("Pilot left", left, limit_for(job, "pilot-left"), text)]
 
 
 def _circle(job: Job, words: Words) -> Check:
@@ -96,8 +110,16 @@ def _hub_remedies(job: Job, check: Check, words: Words) -> tuple[Remedy, ...]:
         return ()
     if check.label == "Bore on pilot" and check.value > 0:
         inner, outer = words.size(known(job.hub.pilot_diameter_mm)), words.size(known(job.rotor.centre_bore_mm))
-        ring = f"Fit a hub-centric ring {inner} to {outer}"
-        return (Remedy(ring, check.value, True, (), ("the ring centres only; the nuts hold the rotor",)),)
+        ring = f"Fit a hub-centric ring {inner} to {outer}, aluminium"
+        side = ("the ring centres only; the nuts hold the rotor", "plastic rings soften next to a hot rotor")
+        return (Remedy(ring, check.value, True, (("fit.hub_ring", "aluminium"),), side),)
+    if check.label == "Pilot left":
+        thinner = round(max(known(job.hub.pilot_length_mm) - limit_for(job, "pilot-left").watch, 0.0), 3)
+        if thinner >= known(job.fit.rotor_spacer_mm):
+            return ()
+        side = ("the rotor moves inboard by as much", "or turn a lip on the plate that carries the bore")
+        return (Remedy(f"Take the plate behind the rotor down to {words.size(thinner)}", known(job.fit.rotor_spacer_mm) - thinner,
+                       True, (("fit.rotor_spacer_mm", thinner),), side),)  # fmt: skip
     if check.label == "Bore on pilot":
         bore = known(job.hub.pilot_diameter_mm) + 0.05
         return (

@@ -61,9 +61,10 @@ def rotor_rings(job: Job, line: LineUp) -> tuple[Ring, ...]:
     hat_inner = known(rotor.hat_inner_diameter_mm) / 2
     hat_outer = hat_inner + HAT_WALL_MM
     flange_inner = hat_z - known(rotor.hat_thickness_mm)
+    wall = (flange_inner, mid + half) if job.fit.rotor_way == "flipped" else (mid - half, hat_z)
     return (
         Ring(hat_inner, radius, mid - half, mid + half),
-        Ring(hat_inner, hat_outer, mid - half, hat_z),
+        Ring(hat_inner, hat_outer, *wall),
         Ring(known(rotor.centre_bore_mm) / 2, hat_outer, flange_inner, hat_z),
     )
 
@@ -77,13 +78,18 @@ def hub_rings(job: Job) -> tuple[Ring, Ring]:
 
 @dataclass(frozen=True)
 class Body:
-    """The caliper's body: radial range on its centreline, half width, and range of z [mm]."""
+    """The caliper's body: radial range on its centreline, half width, and range of z [mm].
+
+    ``outline``: (radial, across) corners of a traced body seen along the axle; a rectangle without. Between z0 and z1
+    the body is taken as wide and high as it is anywhere, which errs towards a clash.
+    """
 
     inner: float
     outer: float
     half_width: float
     z0: float
     z1: float
+    outline: tuple[tuple[float, float], ...] = ()
 
     @cached_property
     def is_known(self) -> bool:
@@ -91,10 +97,15 @@ class Body:
         return is_known(self.inner, self.outer, self.half_width, self.z0, self.z1)
 
     def corners(self, clock_rad: FloatArray) -> FloatArray:
-        """Return (n, 4, 2) float, mm: the body's corners in (x, y) for each of n clock angles [rad]."""
-        radial = np.array([self.inner, self.outer, self.outer, self.inner])
-        across = np.array([-self.half_width, -self.half_width, self.half_width, self.half_width])
-        return in_plane(clock_rad, radial, across)
+        """Return (n, k, 2) float, mm: the body's k corners in (x, y) for each of n clock angles [rad]."""
+        return in_plane(clock_rad, *np.array(self.corner_list).T)
+
+    @property
+    def corner_list(self) -> tuple[tuple[float, float], ...]:
+        """The body's corners in the caliper's frame: (radial, across) [mm]."""
+        half = self.half_width
+        box = ((self.inner, -half), (self.outer, -half), (self.outer, half), (self.inner, half))
+        return self.outline or box
 
 
 def in_plane(clock_rad: FloatArray, radial: FloatArray, across: FloatArray) -> FloatArray:
@@ -105,18 +116,36 @@ def in_plane(clock_rad: FloatArray, radial: FloatArray, across: FloatArray) -> F
 
 def caliper_body(job: Job, line: LineUp, axial_error: float) -> Body:
     """Return the body's box for a caliper that sits ``axial_error`` [mm] too far outboard."""
-    caliper = job.caliper
+    caliper, top = job.caliper, line.pad_top_radius
     mid = line.rotor_midplane_z + axial_error
-    return Body(
-        inner=line.pad_top_radius - known(caliper.pad_height_mm),
-        outer=line.pad_top_radius + known(caliper.body_outer_mm),
-        half_width=known(caliper.body_width_mm) / 2,
-        z0=mid - known(caliper.body_inboard_mm),
-        z1=mid + known(caliper.body_outboard_mm),
-    )
+    z0, z1 = mid - known(caliper.body_inboard_mm), mid + known(caliper.body_outboard_mm)
+    inner, outer = top - known(caliper.pad_height_mm), top + known(caliper.body_outer_mm)
+    half = known(caliper.body_width_mm) / 2
+    outline = tuple((top + out, across) for across, out in caliper.body_face_mm)
+    if outline:
+        radial, sides = zip(*outline)
+        inner, outer, half = min(radial), max(radial), max(abs(side) for side in sides)
+    if caliper.body_section_mm:
+        depths = [z for z, _ in caliper.body_section_mm]
+        z0, z1 = mid + min(depths), mid + max(depths)
+    return Body(inner, outer, half, z0, z1, outline)
+
+
+def section_outline(job: Job) -> tuple[tuple[float, float], ...]:
+    """Return the body's section at the caliper's middle: (z from slot centre, out from pad top) [mm], as traced or a box.
+
+    Empty while something is not known.
+    """
+    caliper = job.caliper
+    if caliper.body_section_mm:
+        return caliper.body_section_mm
+    low, high = -known(caliper.pad_height_mm), known(caliper.body_outer_mm)
+    left, right = -known(caliper.body_inboard_mm), known(caliper.body_outboard_mm)
+    box = ((left, low), (left, high), (right, high), (right, low))
+    return box if is_known(low, high, left, right) else ()
 
 
 def stud_past_seat(job: Job) -> float:
     """Return the stud [mm] that sticks out past the face the wheel seats on."""
-    stud = known(job.hub.stud_length_mm)
+    stud = known(job.hub.stud_length_mm) - known(job.fit.wheel_spacer_mm)
     return stud - hat_outer_z(job) if job.hub.mounting == "over-hub" else stud

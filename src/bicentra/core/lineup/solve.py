@@ -40,7 +40,7 @@ def line_up(job: Job) -> LineUp:
     """Return the line-up of ``job``. Nothing raises: what a missing measurement decides comes out unknown."""
     rotor, caliper, fit = job.rotor, job.caliper, job.fit
     hat_z = hat_outer_z(job)
-    mid_z = hat_z - known(rotor.overall_height_mm) + known(rotor.thickness_mm) / 2
+    mid_z = _rotor_middle(job, hat_z)
     inset, radius = known(fit.pad_inset_mm), known(rotor.diameter_mm) / 2
     pad_top = radius - inset
     ear_line = pad_top - known(caliper.ear_line_to_pad_top_mm)
@@ -48,7 +48,7 @@ def line_up(job: Job) -> LineUp:
     tip = known(caliper.bridge_to_pad_top_mm) - inset
     growth = ROTOR_EXPANSION * allowance(job, "hot-rise-k") * radius
     over_hub = job.hub.mounting == "over-hub"
-    spacer = known(fit.rotor_spacer_mm)
+    spacer, under = known(fit.rotor_spacer_mm), known(fit.wheel_spacer_mm)
     return LineUp(
         hat_outer_z=hat_z,
         rotor_midplane_z=mid_z,
@@ -61,8 +61,8 @@ def line_up(job: Job) -> LineUp:
         tip_gap_hot=tip - growth,
         slot_gap=(known(caliper.slot_width_mm) - known(rotor.thickness_mm)) / 2,
         pad=pad_contact(job),
-        track_change=2 * spacer if over_hub else 0.0,
-        wheel_seat_z=hat_z if over_hub else 0.0,
+        track_change=2 * ((spacer if over_hub else 0.0) + under),
+        wheel_seat_z=(hat_z if over_hub else 0.0) + under,
         clock=known(fit.clock_deg),
     )
 
@@ -73,6 +73,16 @@ def hat_outer_z(job: Job) -> float:
     if job.hub.mounting == "over-hub":
         return spacer + known(job.rotor.hat_thickness_mm)
     return -known(job.hub.flange_thickness_mm) - spacer
+
+
+def _rotor_middle(job: Job, hat_z: float) -> float:
+    """Return z of the ring's middle [mm]: z_hat − H + t/2. Flipped on the hub, the face that looked outward seats and the
+    ring lies on its other side: (z_hat − h) + H − t/2 over a hub; behind a flange z_hat − h + H − t/2 likewise."""
+    rotor = job.rotor
+    reach = known(rotor.overall_height_mm) - known(rotor.thickness_mm) / 2
+    if job.fit.rotor_way == "flipped":
+        return hat_z - known(rotor.hat_thickness_mm) + reach
+    return hat_z - reach
 
 
 def _ears(ear_line: float, spacing: float, clock_deg: float, z: float) -> tuple[Point3, Point3]:

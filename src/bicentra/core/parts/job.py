@@ -10,7 +10,12 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from bicentra.core.parts import fields as f
+from bicentra.core.parts.caliper import Caliper
+from bicentra.core.parts.rotor import Rotor
 from bicentra.core.parts.survey import Survey
+from bicentra.core.parts.wheel import Wheel
+
+__all__ = ["CORNERS", "Bracket", "Caliper", "Fit", "Hub", "Job", "Knuckle", "Lug", "Obstacle", "Rotor", "Wheel"]
 
 CORNERS = ("front-right", "front-left", "rear-right", "rear-left")
 Extra = Mapping[str, Any]
@@ -28,6 +33,9 @@ class Hub:
     stud_count: int | None = f.count("Studs", 3, 12)
     stud_thread: str | None = f.thread("Stud thread")
     stud_length_mm: float | None = f.length("Stud length", help="Sticking out of the hub face, thread end included")
+    pilot_length_mm: float | None = f.length("Pilot length", help="How far the pilot stands out of the hub face")
+    backing_plate_mm: float | None = f.length("Drum backing plate taken out", help="Its thickness under the retainer")
+    retainer_spacer_mm: float | None = f.thickness("Put back under the retainer", "Bracket plate or spacer")
     extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
 
@@ -71,75 +79,6 @@ class Knuckle:
 
 
 @dataclass(frozen=True, kw_only=True)
-class Rotor:
-    """The rotor; symbols of the trade: D, t, H (overall height), h (hat thickness), inner edge of the swept band."""
-
-    name: str = f.text("Name")
-    diameter_mm: float | None = f.length("Diameter")
-    thickness_mm: float | None = f.length("Thickness, new")
-    min_thickness_mm: float | None = f.length("Discard thickness")
-    overall_height_mm: float | None = f.length("Overall height", help="Hat outer face to inboard friction face")
-    hat_thickness_mm: float | None = f.length("Hat thickness")
-    swept_inner_diameter_mm: float | None = f.length("Swept band, inner diameter")
-    centre_bore_mm: float | None = f.length("Centre bore")
-    hat_inner_diameter_mm: float | None = f.length("Hat, inside diameter")
-    bolt_circle_mm: float | None = f.length("Bolt circle")
-    hole_count: int | None = f.count("Holes", 3, 12)
-    hole_mm: float | None = f.length("Hole diameter")
-    vanes: str = f.choice("Vanes", ("none", "straight", "left", "right"), "straight")
-    mass_kg: float | None = f.mass("Mass")
-    guessed: tuple[str, ...] = ()
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
-
-
-@dataclass(frozen=True, kw_only=True)
-class Caliper:
-    """The caliper in its own frame: radial away from the axle, tangential towards rising clock angle, axial."""
-
-    name: str = f.text("Name")
-    action: str = f.choice("Action", ("fixed", "floating"), "fixed")
-    mount: str = f.choice("Mount", ("axial", "radial"), "axial")
-    ear_spacing_mm: float | None = f.length("Ear hole spacing")
-    ear_hole_mm: float | None = f.length("Ear hole diameter")
-    ear_thread: str | None = f.thread("Ear thread", help="Empty for plain ears")
-    ear_thickness_mm: float | None = f.length("Ear thickness")
-    ear_boss_mm: float | None = f.length("Ear boss diameter")
-    ear_line_to_pad_top_mm: float | None = f.length(
-        "Ear line to pad top", above=None, help="How far the hole line lies inside the pad's outer edge"
-    )
-    ear_face_offset_mm: float | None = f.length(
-        "Ear face offset", above=None, help="From slot centre, outboard positive"
-    )
-    ear_seat: str = f.choice("Ear seat looks", ("inboard", "outboard"), "inboard")
-    ear_material: str | None = f.choice(
-        "Ear material", ("steel", "iron", "aluminium"), None, "Decides thread engagement"
-    )
-    slot_width_mm: float | None = f.length("Slot width")
-    bridge_to_pad_top_mm: float | None = f.length("Bridge above pad top", above=None)
-    pad_height_mm: float | None = f.length("Pad height")
-    pad_width_mm: float | None = f.length("Pad width")
-    body_inboard_mm: float | None = f.length("Body, inboard of slot centre")
-    body_outboard_mm: float | None = f.length("Body, outboard of slot centre")
-    body_outer_mm: float | None = f.length("Body, outside pad top")
-    body_width_mm: float | None = f.length("Body width")
-    pistons_inboard_mm: tuple[float, ...] = ()
-    pistons_outboard_mm: tuple[float, ...] = ()
-    bleeders_deg: tuple[float, ...] = ()
-    mass_kg: float | None = f.mass("Mass")
-    guessed: tuple[str, ...] = ()
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
-
-
-@dataclass(frozen=True, kw_only=True)
-class Wheel:
-    """The wheel, as far as this version asks: what its centre takes off the studs."""
-
-    name: str = f.text("Name")
-    centre_thickness_mm: float | None = f.length("Centre thickness at the studs")
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
-
-
-@dataclass(frozen=True, kw_only=True)
 class Fit:
     """How caliper and rotor are placed: the three things a fabricator turns, lifts and packs."""
 
@@ -147,6 +86,18 @@ class Fit:
     pad_inset_mm: float | None = f.length("Pad inset", above=None, help="Pad top inside the rotor's edge", default=0.0)
     rotor_spacer_mm: float | None = f.thickness("Plate behind the rotor", default=0.0)
     rotor_turn_studs: int = f.count("Rotor turned on the hub, studs", 0, 11, default=0)
+    rotor_way: str = f.choice("Rotor on the hub", ("hat-outward", "flipped"), "hat-outward")
+    hub_ring: str = f.choice("Hub-centric ring", ("none", "aluminium", "steel", "plastic"), "none")
+    radial_shim_mm: float | None = f.thickness(
+        "Shims under a radial mount", "Between bracket and caliper: lifts it outward", 0.0
+    )
+    wheel_spacer_mm: float | None = f.thickness("Spacer under the wheel", default=0.0)
+    attitude_deg: float | None = f.angle(
+        "Axle turned against level", "How far the measured frame is turned upward when the vehicle stands level", 0.0
+    )
+    other_side: str = f.choice(
+        "Other side", ("mirrored", "staggered"), "mirrored", "Staggered: ahead here, behind there"
+    )
     extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
 

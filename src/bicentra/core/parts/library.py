@@ -1,4 +1,4 @@
-"""Parts on a shelf: rotors and calipers with where each number comes from. One part a file."""
+"""Parts on a shelf, with where each number comes from. One part a file."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, fields, replace
@@ -6,10 +6,13 @@ from typing import Any
 
 from bicentra.core.base.errors import JobError
 from bicentra.core.parts import fields as f
-from bicentra.core.parts.job import Caliper, Rotor
+from bicentra.core.parts.hat import Hat
+from bicentra.core.parts.job import Caliper, Rotor, Wheel
+from bicentra.core.parts.master_cylinder import MasterCylinder
 
 QUALITIES = ("measured", "catalogue", "guessed")
-KINDS = ("rotor", "caliper")
+KINDS = ("rotor", "caliper", "wheel", "hat", "master_cylinder")
+Item = Rotor | Caliper | Wheel | Hat | MasterCylinder
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -22,6 +25,9 @@ class Part:
     version: int = 1
     rotor: Rotor | None = None
     caliper: Caliper | None = None
+    wheel: Wheel | None = None
+    hat: Hat | None = None
+    master_cylinder: MasterCylinder | None = None
     source: str = f.text("Where the numbers come from")
     price: float | None = f.count("Price", 0, 1_000_000)
     currency: str = f.text("Currency")
@@ -31,15 +37,13 @@ class Part:
 
     @property
     def kind(self) -> str:
-        """Rotor or caliper."""
-        return "rotor" if self.rotor is not None else "caliper"
+        """What it is: the first of ``KINDS`` that is there."""
+        return next((kind for kind in KINDS if getattr(self, kind) is not None), "rotor")
 
     @property
-    def item(self) -> Rotor | Caliper:
+    def item(self) -> Item:
         """The part itself, its guessed dimensions marked."""
-        item = self.rotor if self.rotor is not None else self.caliper
-        if item is None:
-            return Rotor()
+        item: Item = getattr(self, self.kind) or Rotor()
         guessed = tuple(name for name, quality in self.quality.items() if quality == "guessed")
         return replace(item, guessed=guessed)
 
@@ -68,11 +72,11 @@ def check_part(part: Part) -> None:
         raise JobError("format", f"“{part.format[:60]}”", "“bicentra.part”")
     if part.version != 1:
         raise JobError("version", str(part.version), "version 1")
-    if (part.rotor is None) == (part.caliper is None):
-        found = "neither" if part.rotor is None else "both"
-        raise JobError("(part)", found, "either a rotor or a caliper")
-    item = part.rotor if part.rotor is not None else part.caliper
-    if not item or not item.name.strip():
+    there = [kind for kind in KINDS if getattr(part, kind) is not None]
+    if len(there) != 1:
+        raise JobError("(part)", " and ".join(there) or "no part", "exactly one of " + ", ".join(KINDS))
+    item: Item = getattr(part, part.kind)
+    if not item.name.strip():
         raise JobError(f"{part.kind}.name", "nothing", "a name")
     names = {of.name for of in fields(item)}
     for name, quality in part.quality.items():
@@ -83,7 +87,7 @@ def check_part(part: Part) -> None:
     validate_part(part.kind, item)
 
 
-def differences(before: Rotor | Caliper, after: Rotor | Caliper) -> tuple[Difference, ...]:
+def differences(before: Item, after: Item) -> tuple[Difference, ...]:
     """Return every described dimension in which two parts of one kind differ, or one is not known."""
     found = []
     for of in fields(after):
@@ -96,3 +100,19 @@ def differences(before: Rotor | Caliper, after: Rotor | Caliper) -> tuple[Differ
             label = told.label if f.KEY in of.metadata else plain
             found.append(Difference(label, of.name, one, other, of.name in after.guessed))
     return tuple(found)
+
+
+def part_of(item: Item, source: str) -> Part:
+    """Return ``item`` as a part file says it, its guesses kept."""
+    quality = dict.fromkeys(item.guessed, "guessed")
+    kind = kind_of(item)
+    blank = Part(source=source, quality=quality)
+    return replace(blank, **{kind: item})  # type: ignore[arg-type]
+
+
+def kind_of(item: Item) -> str:
+    """Return what ``item`` is, one of ``KINDS``."""
+    kinds: dict[type, str] = {
+        Rotor: "rotor", Caliper: "caliper", Wheel: "wheel", Hat: "hat", MasterCylinder: "master_cylinder",
+    }  # fmt: skip
+    return kinds[type(item)]

@@ -35,6 +35,13 @@ LIMITS: dict[str, Limit] = {
     "rotor-runout": Limit(
         0.38, 0.13, at_least=False, source="Common practice: 0.002-0.005 in wanted, 0.015 in rejected"
     ),
+    "wheel-room": Limit(2.0, 3.0, source="Common practice: 3 mm wanted between caliper and wheel"),
+    "wheel-room-hot": Limit(0.5, 1.0, source=PRACTICE),
+    "float-travel": Limit(0.0, 1.5, source="Common practice: pad wear, and 1/16 in to spare"),
+    "caliper-removal": Limit(1.0, 1.0, source="Common practice: pads are changed with the bracket on"),
+    "hose-room": Limit(10.0, 15.0, source="Common practice: a finger's width from anything that moves"),
+    "retainer-spacer": Limit(0.1, 0.05, at_least=False, source="Common practice: put back what was taken out"),
+    "pilot-left": Limit(2.0, 3.0, source=PRACTICE),
     "wheel-stud-engagement": Limit(1.0, 1.25, unit="× d", source="Common practice: at least one stud diameter"),
 }
 
@@ -43,6 +50,10 @@ ALLOWANCES: dict[str, float] = {
     "hub-clearance": 3.0,
     "rotor-clearance": 3.0,
     "corner-radius": 6.0,
+    "caliper-rise-k": 100.0,
+    "bearing-play": 0.5,
+    "worn-pad": 2.54,
+    "reach-room": 12.0,
 }
 """Numbers that are not limits but go into one: heat of the rotor above cold [K], clearance cut into the plate [mm]."""
 

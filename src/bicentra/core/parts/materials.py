@@ -42,6 +42,10 @@ ROTOR_EXPANSION = 11.5e-6
 """Linear expansion of grey cast iron [1/K], handbook value from memory (10 to 12e-6)."""
 
 
+CALIPER_EXPANSION = 23.6e-6
+"""Linear expansion of aluminium [1/K], handbook value from memory (6061: 23.6e-6); an iron body grows half as much."""
+
+
 def find_material(name: str | None) -> Material | None:
     """Return the material called ``name``, or ``None``."""
     return MATERIALS.get(name or "")

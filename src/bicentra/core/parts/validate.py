@@ -2,19 +2,21 @@
 
 import math
 from collections.abc import Iterator, Mapping
-from dataclasses import fields, is_dataclass, replace
+from dataclasses import fields, is_dataclass
 from functools import lru_cache
 from typing import Any
 
 from bicentra.core.base.errors import JobError
+from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.fields import Meaning, meaning
-from bicentra.core.parts.job import CORNERS, Caliper, Job, Knuckle, Lug, Obstacle, Rotor
+from bicentra.core.parts.job import CORNERS, Caliper, Job, Knuckle, Lug, Obstacle, Rotor, Wheel
 from bicentra.core.parts.threads import THREADS, find_thread
+from bicentra.core.parts.validate_shapes import MOST_POINTS, check_number, check_outline, check_shapes
 from bicentra.core.parts.validate_survey import check_survey
 
 COINCIDENT_MM = 1.0
 """Lug centres closer than this are one hole measured twice: no two bolts fit."""
-MOST_LUGS, MOST_OBSTACLES, MOST_POINTS = 12, 200, 2000
+MOST_LUGS, MOST_OBSTACLES = 12, 200
 
 
 def validate(job: Job, trusted: Job | None = None) -> None:
@@ -27,6 +29,7 @@ def validate(job: Job, trusted: Job | None = None) -> None:
         _check_value(path, of, value)
     _check_lists(job)
     _check_rotor_and_caliper(job)
+    check_shapes(job, trusted)
     if trusted is None or trusted.survey is not job.survey:
         _check_surveys(job, trusted)
     if trusted is not None and trusted.knuckle is job.knuckle:
@@ -36,15 +39,16 @@ def validate(job: Job, trusted: Job | None = None) -> None:
         _check_obstacle(f"knuckle.obstacles[{index}]", obstacle)
 
 
-def validate_part(kind: str, item: Rotor | Caliper) -> None:
-    """Raise ``JobError`` for a rotor or caliper that cannot be, as it would be refused in a job."""
+def validate_part(kind: str, item: object) -> None:
+    """Raise ``JobError`` for a part that cannot be, as it would be refused in a job."""
     for path, of, value in _leaves(item, kind):
         _check_value(path, of, value)
     lugs = (Lug(name="upper"), Lug(name="lower"))
     job = Job(knuckle=Knuckle(lugs=lugs))
-    with_item = replace(job, rotor=item) if isinstance(item, Rotor) else replace(job, caliper=item)
+    with_item = with_value(job, kind, item) if isinstance(item, Rotor | Caliper | Wheel) else job
     _check_lists(with_item)
     _check_rotor_and_caliper(with_item)
+    check_shapes(with_item)
 
 
 def _check_surveys(job: Job, trusted: Job | None) -> None:
@@ -98,7 +102,7 @@ def _check_value(path: str, of: Meaning, value: object) -> None:
     if value is None:
         return
     if isinstance(value, int | float) and not isinstance(value, bool):
-        _check_number(path, of, float(value))
+        check_number(path, of, float(value))
     elif of.choices and value not in of.choices:
         raise JobError(path, f"“{_short(value)}”", "one of " + ", ".join(of.choices))
     elif of.thread and find_thread(str(value)) is None:
@@ -111,17 +115,6 @@ def _check_value(path: str, of: Meaning, value: object) -> None:
         raise JobError(path, f"a text of {len(value)} characters", "at most 100000")
 
 
-def _check_number(path: str, of: Meaning, value: float) -> None:
-    if not math.isfinite(value):
-        raise JobError(path, str(value), "a finite number")
-    if of.above is not None and value <= of.above:
-        raise JobError(path, f"{value:g}", f"a number above {of.above:g}")
-    if of.least is not None and value < of.least:
-        raise JobError(path, f"{value:g}", f"a number of at least {of.least:g}")
-    if of.most is not None and value > of.most:
-        raise JobError(path, f"{value:g}", f"a number of at most {of.most:g}")
-
-
 def _check_lists(job: Job) -> None:
     lists: dict[str, tuple[tuple[float, ...] | None, float]] = {
         "caliper.pistons_inboard_mm": (job.caliper.pistons_inboard_mm, 1.0),
@@ -132,7 +125,7 @@ def _check_lists(job: Job) -> None:
     }
     for path, (values, least) in lists.items():
         for index, value in enumerate(values or ()):
-            _check_number(f"{path}[{index}]", Meaning(path, least=least, most=1000.0), float(value))
+            check_number(f"{path}[{index}]", Meaning(path, least=least, most=1000.0), float(value))
     if job.bracket.stock_mm is not None and not job.bracket.stock_mm:
         raise JobError("bracket.stock_mm", "an empty list", "at least one thickness, or null for the usual stock")
     shims, lugs = job.bracket.shims_mm, job.knuckle.lugs
@@ -143,10 +136,10 @@ def _check_lists(job: Job) -> None:
             f"one for each of the {len(lugs)} lugs, in their order",
         )
     for name, number in job.limits.items():
-        _check_number(f"limits.{name}", Meaning(name, least=-1000.0, most=10000.0), float(number))
+        check_number(f"limits.{name}", Meaning(name, least=-1000.0, most=10000.0), float(number))
 
 
-def _check_guessed(path: str, part: Rotor | Caliper) -> None:
+def _check_guessed(path: str, part: Rotor | Caliper | Wheel) -> None:
     """Raise ``JobError`` for a guess about something the part has not."""
     names = {of.name for of in fields(part)}
     for index, name in enumerate(part.guessed):
@@ -158,6 +151,8 @@ def _check_rotor_and_caliper(job: Job) -> None:
     rotor, caliper = job.rotor, job.caliper
     _check_guessed("rotor", rotor)
     _check_guessed("caliper", caliper)
+    if job.wheel is not None:
+        _check_guessed("wheel", job.wheel)
     _check_smaller(
         "rotor.swept_inner_diameter_mm",
         rotor.swept_inner_diameter_mm,
@@ -199,18 +194,9 @@ def _check_lugs(lugs: tuple[Lug, ...]) -> None:
 
 
 def _check_obstacle(path: str, obstacle: Obstacle) -> None:
-    from shapely.geometry import LinearRing
-
-    points = obstacle.outline_mm
-    for index, point in enumerate(points):
-        for value in point:
-            _check_number(f"{path}.outline_mm[{index}]", Meaning("point", least=-2000.0, most=2000.0), value)
-    if not 3 <= len(points) <= MOST_POINTS:
-        raise JobError(f"{path}.outline_mm", f"{len(points)} points", f"3 to {MOST_POINTS} points")
-    if len(set(points)) < 3:
-        raise JobError(f"{path}.outline_mm", "an outline without area", "at least three different points")
-    if not LinearRing(points).is_simple:
-        raise JobError(f"{path}.outline_mm", "an outline that crosses itself", "points in order round the obstacle")
+    if not obstacle.outline_mm:
+        raise JobError(f"{path}.outline_mm", "0 points", f"3 to {MOST_POINTS} points")
+    check_outline(f"{path}.outline_mm", obstacle.outline_mm)
     low, high = obstacle.z_min_mm, obstacle.z_max_mm
     if low is not None and high is not None and low > high:
         raise JobError(f"{path}.z_min_mm", f"{low:g}", f"not more than z_max_mm, {high:g}")

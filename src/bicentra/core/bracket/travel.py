@@ -1,0 +1,260 @@
+"""Ways the caliper has to move: a floating one along the axle as its pads wear, any one off the rotor for new pads,
+and the hose that hangs on it. For one clock angle or for many at once, like ``swing``.
+"""
+
+import math
+from dataclasses import replace
+
+import numpy as np
+import shapely
+
+from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.outline import FloatArray
+from bicentra.core.base.wording import Words, make_finding, missing_names
+from bicentra.core.bracket.flat_plate import Assembly
+from bicentra.core.bracket.swing import Swept, ear_centres, least, name_of, obstacle_shape, plate_hulls, with_height
+from bicentra.core.bracket.wheel_room import room_between, standing_parts
+from bicentra.core.lineup.solids import Ring, in_plane, nearest_gap
+from bicentra.core.lineup.wheel import wheel_inside
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.limits import allowance, limit_for
+
+REACH_MM = 60.0
+"""Travel looked for at most: more than any floating caliper has (about 1 in in all, common practice)."""
+
+
+def travel_findings(assembly: Assembly, words: Words) -> tuple[Finding, ...]:
+    """Return the findings on how the caliper can move; float only where it floats, hose only where its port is known."""
+    here = np.radians([assembly.line.clock])
+    found = [removal(assembly, here, words)]
+    if assembly.job.caliper.action == "floating":
+        found.append(float_travel(assembly, here, words))
+    if assembly.job.caliper.hose_port_mm:
+        found.append(hose_room(assembly, here, words))
+    return tuple(found)
+
+
+def pad_wear(job: Job) -> float:
+    """Return how far one pad and its rotor face wear together [mm]: new to 0.100 in of pad, and half of the rotor's loss."""
+    rotor = known(job.rotor.thickness_mm) - known(job.rotor.min_thickness_mm)
+    return max(known(job.caliper.pad_thickness_mm) - allowance(job, "worn-pad"), 0.0) + rotor / 2
+
+
+def travel_room(assembly: Assembly, clock_rad: FloatArray) -> tuple[Swept, Swept]:
+    """Return the free travel of a floating caliper's body inboard and outboard at each angle [mm], at most ``REACH_MM``.
+
+    Whatever the body would meet in plan stops it: obstacles, lugs and their bolts, the plate, the rotor in its slot,
+    the wheel outboard, and the slides' own ends where they were measured.
+    """
+    caliper, line, error = assembly.job.caliper, assembly.line, assembly.packing.error
+    count = len(clock_rad)
+    inboard, outboard = _met(assembly, clock_rad)
+    for way, slide, sense in ((inboard, caliper.slide_inboard_mm, 1.0), (outboard, caliper.slide_outboard_mm, -1.0)):
+        way.append((np.full(count, line.slot_gap + sense * error), ("caliper", "rotor")))
+        if slide is not None:
+            way.append((np.full(count, slide), ("caliper", "slides")))
+    outboard.append((np.full(count, _to_wheel(assembly)), ("caliper", "wheel")))
+    both = (least([c[:, None] for c, _ in way], [n for _, n in way], certain=-math.inf) for way in (inboard, outboard))
+    first, second = both
+    return first, second
+
+
+Column = tuple[FloatArray, tuple[str, str]]
+
+
+def _met(assembly: Assembly, clock_rad: FloatArray) -> tuple[list[Column], list[Column]]:
+    """Return how far the body can go inboard and outboard before each fixed thing that lies in its way."""
+    body, count = assembly.body, len(clock_rad)
+    inboard: list[Column] = []
+    outboard: list[Column] = []
+    if not (body.is_known and np.isfinite(clock_rad).all()):
+        unknown = np.full(count, UNKNOWN)
+        return [(unknown, ("caliper", "knuckle"))], [(unknown, ("caliper", "knuckle"))]
+    boxes = shapely.polygons(body.corners(clock_rad))
+    things = [
+        (f"obstacle-{k}", obstacle_shape(o), known(o.z_min_mm), known(o.z_max_mm))
+        for k, o in enumerate(assembly.job.knuckle.obstacles)
+    ]
+    things += [
+        (p.feature, shapely.Point(p.x, p.y).buffer(p.radius) if is_known(p.x, p.y, p.radius) else None, p.z0, p.z1)
+        for p in assembly.fixed
+    ]
+    hulls = plate_hulls(assembly, clock_rad)
+    things.append(("bracket", None if hulls is None else shapely.polygons(hulls), *assembly.packing.z_range))
+    for tag, shape, z0, z1 in things:
+        in_way = np.full(count, True) if shape is None else shapely.intersects(boxes, shape)
+        free_in = UNKNOWN if shape is None else max(body.z0 - z1, 0.0) if body.z0 + body.z1 > z0 + z1 else REACH_MM
+        free_out = UNKNOWN if shape is None else max(z0 - body.z1, 0.0) if body.z0 + body.z1 <= z0 + z1 else REACH_MM
+        if math.isnan(z0 + z1):
+            free_in = free_out = UNKNOWN
+        inboard.append((np.where(in_way, np.minimum(free_in, REACH_MM), REACH_MM), ("caliper", tag)))
+        outboard.append((np.where(in_way, np.minimum(free_out, REACH_MM), REACH_MM), ("caliper", tag)))
+    return inboard, outboard
+
+
+def _to_wheel(assembly: Assembly) -> float:
+    """Return how far the body can go outboard before the wheel, found by halving; all of it without a wheel."""
+    wheel, seat = assembly.job.wheel, assembly.line.wheel_seat_z
+    inside = wheel_inside(wheel) if wheel is not None else None
+    if inside is None or not is_known(seat):
+        return REACH_MM
+    parts = tuple(part for part in standing_parts(assembly) if part[0] == "caliper")
+    if not parts:
+        return UNKNOWN
+    free, met = 0.0, REACH_MM
+    if room_between(parts, inside.solids(seat - met)).value > 0:
+        return REACH_MM
+    while met - free > 0.05:
+        middle = (free + met) / 2
+        free, met = (middle, met) if room_between(parts, inside.solids(seat - middle)).value > 0 else (free, middle)
+    return free
+
+
+def float_sweep(assembly: Assembly, clock_rad: FloatArray) -> tuple[FloatArray, Swept, Swept]:
+    """Return the travel to spare at each angle [mm]: the lesser of both ways, less the wear of the pad across."""
+    inboard, outboard = travel_room(assembly, clock_rad)
+    wear = pad_wear(assembly.job)
+    return np.minimum(inboard.value, outboard.value) - wear, inboard, outboard
+
+
+def float_travel(assembly: Assembly, here: FloatArray, words: Words) -> Finding:
+    """Free travel of a floating caliper over the wear of its pads."""
+    job = assembly.job
+    spare, inboard, outboard = float_sweep(assembly, here)
+    wear = pad_wear(job)
+    tight = inboard if inboard.value[0] <= outboard.value[0] else outboard
+    other = _called(assembly, tight.pair()[1])
+    ways = [f"{words.gap(float(w.value[0]))} {n}" for w, n in ((inboard, "inboard"), (outboard, "outboard"))]
+    why = (
+        f"Free travel is {ways[0]} and {ways[1]}, up to {other}; worn pads and rotor ask {words.gap(wear)} each way. "
+        "A caliper that cannot float wears one pad."
+    )
+    missing = missing_names(
+        pad_material_new=job.caliper.pad_thickness_mm, rotor_thickness=job.rotor.thickness_mm,
+        discard_thickness=job.rotor.min_thickness_mm, body_width=job.caliper.body_width_mm,
+        body_inboard=job.caliper.body_inboard_mm, body_outboard=job.caliper.body_outboard_mm, clock_angle=job.fit.clock_deg,
+    )  # fmt: skip
+    untold = job.caliper.slide_inboard_mm is None or job.caliper.slide_outboard_mm is None
+    assumed = (
+        ("how far the slides themselves let it go was not measured: only what it would meet is looked at",)
+        if untold
+        else ()
+    )
+    return make_finding(
+        "float-travel", "Free travel of the floating caliper", float(spare[0]), limit_for(job, "float-travel"), why,
+        features=tight.pair(), missing=missing or "a measurement of what it would meet is missing", assumed=assumed,
+    )  # fmt: skip
+
+
+def _called(assembly: Assembly, tag: str) -> str:
+    plain = {"rotor": "the rotor", "slides": "the ends of its slides", "bracket": "the plate", "wheel": "the wheel"}
+    return plain.get(tag) or name_of(assembly, tag)
+
+
+def removal_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
+    """Return the room at each angle [mm] on the caliper's way off: outward until its pads clear the rotor's edge, its
+    bolts drawn out first; plate on, wheel off.
+    """
+    body, line, count = assembly.body, assembly.line, len(clock_rad)
+    out = known(assembly.job.rotor.diameter_mm) / 2 - line.pad.inner_radius
+    if not (body.is_known and is_known(out) and np.isfinite(clock_rad).all()):
+        return Swept(np.full(count, UNKNOWN), np.zeros(count), ())
+    corners = np.array(body.corner_list)
+    radial = np.concatenate([corners[:, 0], corners[:, 0] + out])
+    swept = shapely.convex_hull(shapely.multipoints(in_plane(clock_rad, radial, np.tile(corners[:, 1], 2))))
+    columns, names = [], []
+    for k, obstacle in enumerate(assembly.job.knuckle.obstacles):
+        height = max(known(obstacle.z_min_mm) - body.z1, body.z0 - known(obstacle.z_max_mm))
+        flat = shapely.distance(swept, obstacle_shape(obstacle))
+        columns.append(with_height(flat, height)[:, None])
+        names.append(("caliper", f"obstacle-{k}"))
+    rows, tags = _bolt_ways(assembly, clock_rad)
+    return least([*columns, *rows], [*names, *tags])
+
+
+def _bolt_ways(assembly: Assembly, clock_rad: FloatArray) -> tuple[list[FloatArray], list[tuple[str, str]]]:
+    """Return the room round each caliper bolt's way out: its own length behind its head, rotor on, obstacles standing."""
+    rows: list[FloatArray] = []
+    names: list[tuple[str, str]] = []
+    centres = ear_centres(assembly, clock_rad)
+    if not np.isfinite(centres).all():
+        return [np.full((len(clock_rad), 1), UNKNOWN)], [("ear-bolt-0", "rotor")]
+    for placed in assembly.joints:
+        if not placed.feature.startswith("ear-bolt") or not is_known(placed.head_z, placed.joint.length):
+            continue
+        ear = int(placed.feature.rsplit("-", 1)[1])
+        ends = sorted((placed.head_z, placed.head_z - placed.way * placed.joint.length))
+        radius = placed.joint.thread.head_across_corners / 2
+        rho = math.hypot(assembly.line.ear_line_radius, known(assembly.job.caliper.ear_spacing_mm) / 2)
+        ring = Ring(max(rho - radius, 0.0), rho + radius, ends[0], ends[1])
+        rows.append(np.full((len(clock_rad), 1), nearest_gap(ring, assembly.rotor)))
+        names.append((placed.feature, "rotor"))
+        for k, obstacle in enumerate(assembly.job.knuckle.obstacles):
+            height = max(known(obstacle.z_min_mm) - ends[1], ends[0] - known(obstacle.z_max_mm))
+            flat = shapely.distance(shapely.points(centres[:, ear]), obstacle_shape(obstacle)) - radius
+            rows.append(with_height(flat, height)[:, None])
+            names.append((placed.feature, f"obstacle-{k}"))
+    return rows, names
+
+
+def removal(assembly: Assembly, here: FloatArray, words: Words) -> Finding:
+    """Whether the caliper comes off for new pads with the plate on and the wheel off."""
+    job = assembly.job
+    swept = removal_sweep(assembly, here)
+    value, pair = float(swept.value[0]), swept.pair()
+    what = "caliper" if pair[0] == "caliper" else name_of(assembly, pair[0])
+    other = _called(assembly, pair[1])
+    clear = (
+        f"The {what} passes {other} by {words.gap(value)} on the way off"
+        if value > 0
+        else f"The {what} cannot pass {other} on the way off"
+    )
+    if value == math.inf:
+        clear = "Nothing recorded stands in the caliper's way off"
+    why = f"{clear}, plate on and wheel off; else the plate has to come off for every change of pads."
+    missing = missing_names(
+        body_width=job.caliper.body_width_mm, body_inboard=job.caliper.body_inboard_mm, pad_height=job.caliper.pad_height_mm,
+        rotor_diameter=job.rotor.diameter_mm, clock_angle=job.fit.clock_deg,
+    )  # fmt: skip
+    found = make_finding(
+        "caliper-removal", "Caliper comes off for pads", value, limit_for(job, "caliper-removal"), why,
+        features=pair, missing=missing or "a measurement of an obstacle is missing",
+        assumed=("only the obstacles in the job are looked at",),
+    )  # fmt: skip
+    return replace(found, verdict=Verdict.CAUTION) if found.verdict is Verdict.STOP else found
+
+
+def hose_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
+    """Return the room round the hose port at each angle [mm]: to obstacles, lugs and rotor."""
+    line, count = assembly.line, len(clock_rad)
+    across, out, depth = assembly.job.caliper.hose_port_mm[0]
+    radial = line.pad_top_radius + out
+    z = line.rotor_midplane_z + assembly.packing.error + depth
+    if not (is_known(radial, z) and np.isfinite(clock_rad).all()):
+        return Swept(np.full(count, UNKNOWN), np.zeros(count), ())
+    at = shapely.points(in_plane(clock_rad, np.array([radial]), np.array([across]))[:, 0])
+    rho = math.hypot(radial, across)
+    columns = [np.full((count, 1), nearest_gap(Ring(rho, rho, z, z), assembly.rotor))]
+    names = [("caliper", "rotor")]
+    for k, obstacle in enumerate(assembly.job.knuckle.obstacles):
+        height = max(known(obstacle.z_min_mm) - z, z - known(obstacle.z_max_mm))
+        columns.append(with_height(shapely.distance(at, obstacle_shape(obstacle)), height)[:, None])
+        names.append(("caliper", f"obstacle-{k}"))
+    for post in assembly.fixed:
+        flat = np.hypot(shapely.get_x(at) - post.x, shapely.get_y(at) - post.y) - post.radius
+        columns.append(with_height(flat, max(post.z0 - z, z - post.z1))[:, None])
+        names.append(("caliper", post.feature))
+    return least(columns, names)
+
+
+def hose_room(assembly: Assembly, here: FloatArray, words: Words) -> Finding:
+    """A finger's width round the hose where it leaves the caliper."""
+    swept = hose_sweep(assembly, here)
+    value, other = float(swept.value[0]), _called(assembly, swept.pair()[1])
+    sense = f"has {words.gap(value)} to {other}" if value > 0 else f"lies in {other}"
+    why = f"The hose port {sense}; a hose that rubs wears through. Look again at full lock, droop and bump."
+    return make_finding(
+        "hose-room", "Room round the hose port", value, limit_for(assembly.job, "hose-room"), why,
+        features=swept.pair(), missing="a measurement of what lies near it is missing",
+    )  # fmt: skip

@@ -1,0 +1,268 @@
+"""Wheel room: the caliper, its ears and bolts and the plate against the inside of the wheel over a full turn.
+
+The wheel turns, the caliper stands; in the (z, r) half plane the wheel's inside is one profile, and the caliper is swept
+by its own width: a point at radial u and across w lies at r = √(u² + w²), so each point (z, u) of the section becomes a line
+from r = u at its middle to r = √(u² + w²) at its widest.
+"""
+
+import math
+from dataclasses import dataclass, replace
+from functools import lru_cache
+from itertools import pairwise
+
+import numpy as np
+import shapely
+
+from bicentra.core.base.finding import Finding, Remedy, Verdict
+from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.outline import FloatArray
+from bicentra.core.base.wording import Words, decided_by, make_check, make_finding, missing_names
+from bicentra.core.bracket.flat_plate import Assembly, farthest
+from bicentra.core.lineup.solids import section_outline
+from bicentra.core.lineup.wheel import NOMINAL_IN, Points, WheelInside, nominal_wheel, wheel_inside
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.limits import allowance, limit_for
+from bicentra.core.parts.materials import CALIPER_EXPANSION
+
+Lines = tuple[Points, ...]
+Parts = tuple[tuple[str, Lines], ...]
+Solids = tuple[tuple[str, Points], ...]
+NOWHERE = (UNKNOWN, UNKNOWN)
+STEP_MM = 2.0
+MOST_SPACER_MM = 40
+STOCK_SPACERS_MM = (3.0, 5.0, 8.0, 10.0, 12.0, 15.0, 20.0, 25.0, 30.0)
+"""Wheel spacers on sale: common practice."""
+
+
+def swept_section(job: Job, top: float) -> Points:
+    """Return the outer bound of the caliper's section swept over its width: (z from slot centre, r) [mm].
+
+    Empty while something is not known.
+    """
+    outline = section_outline(job)
+    half = known(job.caliper.body_width_mm) / 2
+    if not outline or not is_known(top) or not (job.caliper.body_face_mm or is_known(half)):
+        return ()
+    return _swept(outline, job.caliper.body_face_mm, half, top)
+
+
+@lru_cache(maxsize=64)
+def _swept(outline: Points, face: Points, half: float, top: float) -> Points:
+    dense = _dense(outline)
+    out = dense[:, 1]
+    wide = _widest(face, out) if face else np.full(len(out), half)
+    return tuple(zip(dense[:, 0].tolist(), np.hypot(top + out, wide).tolist()))
+
+
+def _dense(outline: Points) -> FloatArray:
+    """Return (n, 2) float, mm: the closed outline with a point at least every ``STEP_MM``."""
+    ring = np.array((*outline, outline[0]))
+    parts = []
+    for a, b in pairwise(ring):
+        count = max(1, math.ceil(float(np.hypot(*(b - a))) / STEP_MM))
+        parts.append(a + (b - a) * np.arange(count)[:, None] / count)
+    return np.concatenate([*parts, ring[-1:]])
+
+
+def _widest(face: Points, out: FloatArray) -> FloatArray:
+    """Return how far across the body reaches at each height ``out`` above the pad's top [mm]."""
+    ring = np.array((*face, face[0]))
+    at = np.clip(out, ring[:, 1].min(), ring[:, 1].max())[:, None]
+    (w0, u0), (w1, u1) = ring[:-1].T, ring[1:].T
+    level = np.abs(u1 - u0) < 1e-12
+    t = (at - u0) / np.where(level, 1.0, u1 - u0)
+    across = np.where(level, np.maximum(np.abs(w0), np.abs(w1)), np.abs(w0 + t * (w1 - w0)))
+    hit = (at >= np.minimum(u0, u1) - 1e-9) & (at <= np.maximum(u0, u1) + 1e-9)
+    return np.asarray(np.max(np.where(hit, across, 0.0), axis=1))
+
+
+def standing_parts(assembly: Assembly) -> Parts:
+    """Return what stands inside the wheel as closed outlines in (z, r) of the hub frame, each with its drawing tag."""
+    job, line = assembly.job, assembly.line
+    middle = line.rotor_midplane_z + assembly.packing.error
+    parts: list[tuple[str, Lines]] = []
+    section = swept_section(job, line.pad_top_radius)
+    if section and is_known(middle):
+        parts.append(("caliper", _grid(section_outline(job), section, line.pad_top_radius, middle)))
+    ear = math.hypot(line.ear_line_radius, known(job.caliper.ear_spacing_mm) / 2)
+    posts = [(p, ear) for turning in assembly.turning for p in turning]
+    posts += [(p, math.hypot(p.x, p.y)) for p in assembly.fixed]
+    for post, radius in posts:
+        parts.append((post.feature, _box(post.z0, post.z1, radius - post.radius, radius + post.radius)))
+    z0, z1 = assembly.packing.z_range
+    parts.append(("bracket", _box(z0, z1, 0.0, farthest(assembly))))
+    return tuple((tag, lines) for tag, lines in parts if is_known(*(n for line in lines for p in line for n in p)))
+
+
+def _grid(outline: Points, section: Points, top: float, middle: float) -> Lines:
+    """Return the swept caliper as lines in (z, r): its section at the middle and at its widest, and rungs between them."""
+    dense = _dense(outline)
+    inner = tuple((z + middle, top + out) for z, out in dense.tolist())
+    outer = tuple((z + middle, r) for z, r in section)
+    return (inner, outer, *zip(inner, outer))
+
+
+def _box(z0: float, z1: float, r0: float, r1: float) -> Lines:
+    return (((z0, r0), (z1, r0), (z1, r1), (z0, r1), (z0, r0)),)
+
+
+@dataclass(frozen=True)
+class WheelGap:
+    """The least room [mm] between what stands (its drawing tag) and a part of the wheel, and its ends (z, r)."""
+
+    value: float
+    tag: str
+    name: str
+    at: tuple[float, float]
+    to: tuple[float, float]
+
+
+@lru_cache(maxsize=32)
+def room_between(parts: Parts, solids: Solids) -> WheelGap:
+    """Return the least room between standing parts and wheel; negative when they meet, unknown when one is not there.
+
+    How deep a clash goes is that of the deepest of the standing outline's points.
+    """
+    shapes = [(name, _solid(points)) for name, points in solids]
+    lines = [(tag, _lines(of)) for tag, of in parts]
+    gaps = [_gap(tag, line, name, solid) for tag, line in lines for name, solid in shapes]
+    return min(gaps, default=WheelGap(UNKNOWN, "caliper", "wheel", NOWHERE, NOWHERE), key=lambda gap: gap.value)
+
+
+@lru_cache(maxsize=64)
+def _lines(lines: Lines) -> shapely.MultiLineString:
+    return shapely.MultiLineString(lines)
+
+
+def _gap(tag: str, line: shapely.MultiLineString, name: str, solid: shapely.Polygon) -> WheelGap:
+    if shapely.intersects(line, solid):
+        points = shapely.get_coordinates(line)
+        inside = shapely.points(points)
+        depths = np.where(shapely.intersects(solid, inside), shapely.distance(inside, shapely.boundary(solid)), 0.0)
+        deepest = int(np.argmax(depths))
+        there = (float(points[deepest][0]), float(points[deepest][1]))
+        return WheelGap(-float(depths[deepest]), tag, name, there, there)
+    (x0, y0), (x1, y1) = shapely.get_coordinates(shapely.shortest_line(line, solid)).tolist()
+    return WheelGap(math.hypot(x1 - x0, y1 - y0), tag, name, (x0, y0), (x1, y1))
+
+
+@lru_cache(maxsize=64)
+def _solid(points: Points) -> shapely.Polygon:
+    shape = shapely.make_valid(shapely.Polygon(points))
+    shapely.prepare(shape)
+    return shape
+
+
+def wheel_room(assembly: Assembly, words: Words, cures: bool = True) -> Finding:
+    """Room between everything that stands and the turning wheel, cold, and hot with play in the bearings."""
+    job, line = assembly.job, assembly.line
+    limit, loose = limit_for(job, "wheel-room"), limit_for(job, "wheel-room-hot")
+    inside = wheel_inside(job.wheel) if job.wheel is not None else None
+    parts = standing_parts(assembly)
+    there = any(tag == "caliper" for tag, _ in parts)
+    usable = inside is not None and is_known(line.wheel_seat_z) and there
+    gap = room_between(parts, inside.solids(line.wheel_seat_z) if inside is not None and usable else ())
+    value, at, less = gap.value, gap.at, _closes(job, line.pad_top_radius)
+    place = f"{words.gap(at[1])} from the axle, {words.gap(at[0])} {'outboard' if at[0] >= 0 else 'inboard'} of the hub face"
+    what = {"caliper": "caliper", "bracket": "plate"}.get(gap.tag, gap.tag.replace("-", " "))
+    told = f"The {what} {_meets(value, words)} the {gap.name}"
+    why = f"{told}, {place}, over the whole turn; what touches once a turn wears through."
+    hot = f"Hot and with bearing play: {_meets(value - less, words)} the {gap.name}"
+    checks = (
+        make_check("Cold", value, limit, f"Cold: {_meets(value, words)} the {gap.name}"),
+        make_check("Hot, with bearing play", value - less, loose, hot),
+    )
+    wanted = max(limit.watch, loose.watch + less)
+    remedies = _remedies(assembly, parts, wanted, words) if cures and value < wanted else ()
+    finding = make_finding(
+        "wheel-room", "Wheel clear of the caliper", value, limit, why,
+        features=(gap.tag, "wheel"), missing=_missing(job, inside), checks=checks, remedies=remedies,
+    )  # fmt: skip
+    finding = decided_by(finding, checks, loose, remedies)
+    return _on_nominal(finding, inside)
+
+
+def _meets(value: float, words: Words) -> str:
+    return f"stands {words.gap(value)} from" if value >= 0 else f"runs {words.gap(value)} into"
+
+
+def _closes(job: Job, top: float) -> float:
+    """Return by how much heat and bearing play close the room [mm]."""
+    rise = allowance(job, "caliper-rise-k")
+    return CALIPER_EXPANSION * rise * (top if is_known(top) else 0.0) + allowance(job, "bearing-play")
+
+
+def _on_nominal(finding: Finding, inside: WheelInside | None) -> Finding:
+    """Hold a finding about a wheel that nobody traced down to a watch."""
+    if inside is None or not inside.guessed:
+        return finding
+    names = " and ".join(inside.guessed)
+    assumed = (*finding.assumed, f"the {names} is nominal, guessed from the wheel's size")
+    if finding.verdict is not Verdict.OK:
+        return replace(finding, assumed=assumed)
+    why = f"{finding.why} It rests on a guess (the {names}): trace the wheel, or hold the card template in it."
+    return replace(finding, verdict=Verdict.CAUTION, why=why, assumed=assumed)
+
+
+def _missing(job: Job, inside: WheelInside | None) -> str:
+    if job.wheel is None:
+        return "needs the wheel (take one from the library, or add its size)"
+    caliper = job.caliper
+    return missing_names(
+        inside_of_the_wheel_or_its_diameter_width_and_offset=None if inside is None else 0.0,
+        body_inboard=caliper.body_inboard_mm, body_outboard=caliper.body_outboard_mm, body_outside_pad_top=caliper.body_outer_mm,
+        body_width=caliper.body_width_mm, pad_height=caliper.pad_height_mm, rotor_diameter=job.rotor.diameter_mm,
+    )  # fmt: skip
+
+
+def _remedies(assembly: Assembly, parts: Parts, wanted: float, words: Words) -> tuple[Remedy, ...]:
+    """Return the wheel spacer that makes room, and the smallest nominal wheel that has it."""
+    job, seat = assembly.job, assembly.line.wheel_seat_z
+    found = [_spacer(job, parts, seat, wanted, words), _bigger(job, parts, seat, wanted)]
+    return tuple(remedy for remedy in found if remedy is not None)
+
+
+def _spacer(job: Job, parts: Parts, seat: float, wanted: float, words: Words) -> Remedy | None:
+    inside = wheel_inside(job.wheel) if job.wheel else None
+    if inside is None:
+        return None
+    now = known(job.fit.wheel_spacer_mm)
+    for thick in STOCK_SPACERS_MM:
+        if thick > now and room_between(parts, inside.solids(seat - now + thick)).value >= wanted:
+            side = (
+                f"{words.gap(thick - now)} less stud for the wheel nuts",
+                f"track {words.gap(2 * (thick - now))} wider over the axle",
+                "the tyre may meet the wing: turn to full lock and look",
+            )
+            return Remedy(
+                f"Put a {words.size(thick)} spacer under the wheel",
+                thick - now,
+                True,
+                (("fit.wheel_spacer_mm", thick),),
+                side,
+            )
+    return None
+
+
+def _bigger(job: Job, parts: Parts, seat: float, wanted: float) -> Remedy | None:
+    inches = smallest_wheel(job, parts, seat, wanted)
+    if job.wheel is None or inches is None or inches * 25.4 <= known(job.wheel.rim_diameter_mm):
+        return None
+    side = (
+        "nominal inside: hold the card template in the real wheel before ordering",
+        "spare wheel: check that it goes on too",
+    )
+    return Remedy(
+        f"Use a {inches} in wheel or larger", None, True, (("wheel", nominal_wheel(inches, job.wheel)),), side
+    )
+
+
+def smallest_wheel(job: Job, parts: Parts, seat: float, wanted: float) -> int | None:
+    """Return the smallest nominal wheel [inches] of the job's width and offset that leaves ``wanted`` mm; ``None`` if none."""
+    if job.wheel is None:
+        return None
+    for inches in NOMINAL_IN:
+        inside = wheel_inside(nominal_wheel(inches, job.wheel))
+        if inside is not None and room_between(parts, inside.solids(seat)).value >= wanted:
+            return inches
+    return None

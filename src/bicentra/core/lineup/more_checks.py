@@ -1,0 +1,197 @@
+"""Findings of the line-up beyond the first ones: which side the parts are made for, the wheel's seat, the retainer."""
+
+from bicentra.core.base.finding import Check, Finding, Limit, Remedy, Verdict, worst_check
+from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.wording import Words, make_check, make_finding, missing_names
+from bicentra.core.lineup.solve import LineUp
+from bicentra.core.parts.job import Caliper, Job
+from bicentra.core.parts.limits import limit_for
+
+CUES = Limit(0.0, 0.0, False, "", "Geometry of a turning rotor; the largest piston belongs at its exit end")
+SAME_PISTON_MM = 0.05
+
+
+def more_findings(job: Job, line: LineUp, words: Words) -> tuple[Finding, ...]:
+    """Return handedness always, and what the job gives cause for: wheel on hub, bearing retainer."""
+    found = [handedness(job, line)]
+    if job.wheel is not None and any(
+        v is not None for v in (job.wheel.centre_bore_mm, job.wheel.bolt_circle_mm, job.wheel.hole_count)
+    ):
+        found.append(wheel_on_hub(job, words))
+    if job.hub.backing_plate_mm is not None:
+        found.append(retainer_spacer(job, words))
+    return tuple(found)
+
+
+def pistons_from_entry(caliper: Caliper) -> tuple[tuple[float, ...], ...]:
+    """Return each side's pistons [mm] from the leading end, where the rotor comes in, to the trailing end."""
+    return tuple(side for side in (caliper.pistons_inboard_mm, caliper.pistons_outboard_mm) if side)
+
+
+def handedness(job: Job, line: LineUp) -> Finding:
+    """Whether caliper and rotor are those of this side; names the cue that decides.
+
+    Cues, strongest first: pistons of unlike size (the largest belongs where the rotor leaves, the trailing end), what
+    the caliper is marked for, the way the vanes are curved. Bleeders are a finding of their own: they tell the top.
+    """
+    right = not job.is_left
+    side = "right" if right else "left"
+    checks = [_pistons(job.caliper), _marked(job, line, side), _vanes(job, side)]
+    said = [check for check in checks if check is not None]
+    if not said:
+        return Finding(
+            "handedness", "Parts of the right hand", Verdict.OK, 0.0, 0.0, "",
+            f"Nothing about these parts belongs to one side: they go on either. {_across(job)}",
+            features=("caliper", "rotor"), source=CUES.source, at_least=False,
+        )  # fmt: skip
+    decides = worst_check(said)
+    wrong = [check for check in said if check.verdict is Verdict.STOP]
+    why = f"{decides.text}. {_across(job)}"
+    remedies = _other_hand(job, [check.label for check in wrong])
+    return Finding(
+        "handedness", "Parts of the right hand", decides.verdict, decides.value, 0.0, "", why, remedies, ("caliper", "rotor"),
+        tuple(said), CUES.source, at_least=False,
+    )  # fmt: skip
+
+
+def _pistons(caliper: Caliper) -> Check | None:
+    sides = pistons_from_entry(caliper)
+    if not sides:
+        return make_check("Pistons", float("nan"), CUES, "")
+    stepped = [side for side in sides if max(side) - min(side) > SAME_PISTON_MM]
+    if not stepped:
+        return None
+    bad = [side for side in stepped if side[-1] < max(side) - SAME_PISTON_MM]
+    first, last = stepped[0][0], stepped[0][-1]
+    text = f"the piston where the rotor comes in is {first:g} mm, where it leaves {last:g} mm"
+    told = f"Right by its pistons: {text}"
+    if bad:
+        told = f"Wrong side by its pistons: {text}; the largest belongs where the rotor leaves"
+    return make_check("Pistons", float(bool(bad)), CUES, told)
+
+
+def _marked(job: Job, line: LineUp, side: str) -> Check | None:
+    """A caliper marked for one side is meant for behind the axle there: ahead of it the other side's is right."""
+    if job.caliper.hand == "either":
+        return None
+    if not is_known(line.clock):
+        return make_check("Mark on the caliper", float("nan"), CUES, "")
+    behind = 90.0 < line.clock % 360.0 < 270.0
+    wanted = side if behind else {"right": "left", "left": "right"}[side]
+    where = "behind" if behind else "ahead of"
+    text = (
+        f"it is made for the {job.caliper.hand} side, and {where} the axle on the {side} the {wanted} side's is needed"
+    )
+    wrong = job.caliper.hand != wanted
+    return make_check(
+        "Mark on the caliper",
+        float(wrong),
+        CUES,
+        ("Wrong side by its mark: " if wrong else "Right by its mark: ") + text,
+    )
+
+
+def _vanes(job: Job, side: str) -> Check | None:
+    if job.rotor.vanes not in ("left", "right"):
+        return None
+    if job.fit.rotor_way == "flipped":
+        return make_check("Vanes", 1.0, CUES, "A rotor with handed vanes cannot be flipped: it would pump backwards")
+    wrong = job.rotor.vanes != side
+    text = f"the vanes are those of a {job.rotor.vanes}-hand rotor, this is the {side} side"
+    return make_check(
+        "Vanes", float(wrong), CUES, ("Wrong side by its vanes: " if wrong else "Right by its vanes: ") + text
+    )
+
+
+def _across(job: Job) -> str:
+    if job.fit.other_side == "staggered":
+        return "The other side is staggered: its caliper sits on the other side of the axle, so order this same hand twice."
+    return "The other side is this one's mirror image: order the other hand for it, where there are hands."
+
+
+def mirrored_caliper(caliper: Caliper) -> dict[str, object]:
+    """Return the fields of the same caliper made for the other side, by key."""
+    return {
+        "pistons_inboard_mm": caliper.pistons_inboard_mm[::-1],
+        "pistons_outboard_mm": caliper.pistons_outboard_mm[::-1],
+        "bleeders_deg": tuple(-turn for turn in caliper.bleeders_deg),
+        "body_face_mm": tuple((-across, out) for across, out in caliper.body_face_mm[::-1]),
+        "pad_outline_mm": tuple((-across, out) for across, out in caliper.pad_outline_mm[::-1]),
+        "hose_port_mm": tuple((-across, out, z) for across, out, z in caliper.hose_port_mm),
+        "hand": {"left": "right", "right": "left"}.get(caliper.hand, "either"),
+    }
+
+
+def _other_hand(job: Job, cues: list[str]) -> tuple[Remedy, ...]:
+    found = []
+    if "Pistons" in cues or "Mark on the caliper" in cues:
+        edits = tuple((f"caliper.{name}", value) for name, value in mirrored_caliper(job.caliper).items())
+        found.append(
+            Remedy(
+                "Use the other side's caliper", None, True, edits, ("bleeders change ends with it: look at them again",)
+            )
+        )
+    if "Vanes" in cues:
+        hand = "left" if job.is_left else "right"
+        found.append(
+            Remedy(
+                f"Use a rotor with {hand}-hand or straight vanes",
+                None,
+                True,
+                (("rotor.vanes", hand), ("fit.rotor_way", "hat-outward")),
+            )
+        )
+    return tuple(found)
+
+
+def wheel_on_hub(job: Job, words: Words) -> Finding:
+    """Whether the wheel goes on: its bore over the pilot, its bolt circle, its holes."""
+    wheel, hub = job.wheel, job.hub
+    assert wheel is not None
+    play = known(wheel.centre_bore_mm) - known(hub.pilot_diameter_mm)
+    off = abs(known(wheel.bolt_circle_mm) - known(hub.bolt_circle_mm))
+    count = float(wheel.hole_count != hub.stud_count) if wheel.hole_count and hub.stud_count else float("nan")
+    tight = Limit(0.0, 0.0)
+    bore_text = f"The wheel's bore is {words.gap(play)} {'larger' if play >= 0 else 'smaller'} than the pilot"
+    hole_text = f"The wheel has {wheel.hole_count} holes for {hub.stud_count} studs"
+    checks = (
+        make_check("Bore on pilot", play, tight, bore_text),
+        make_check("Bolt circle", off, limit_for(job, "bolt-circle"), f"The bolt circles differ by {words.gap(off)}"),
+        make_check("Holes", count, Limit(0.0, 0.0, False, "", "Geometry"), hole_text),
+    )
+    decides = worst_check(checks)
+    why = "The wheel goes over pilot and studs." if decides.verdict is Verdict.OK else decides.text + "."
+    bad = any(check.verdict is Verdict.STOP for check in checks)
+    cure = (Remedy("Choose a wheel of this bolt pattern and bore", None, True),) if bad else ()
+    return Finding(
+        "wheel-on-hub",
+        "Wheel on the hub",
+        decides.verdict,
+        decides.value,
+        decides.limit,
+        decides.unit,
+        why,
+        cure,
+        ("wheel", "hub"),
+        checks,
+    )
+
+
+def retainer_spacer(job: Job, words: Words) -> Finding:
+    """What is put back under a bearing retainer whose drum backing plate was taken out."""
+    taken, back = known(job.hub.backing_plate_mm), known(job.hub.retainer_spacer_mm)
+    off = abs(back - taken)
+    sense = "too thin: the retainer crushes the seal" if back < taken else "too thick: the bearing is not held"
+    why = f"{words.gap(taken)} of backing plate was taken out and {words.gap(back)} put back under the retainer"
+    why += f"; {words.gap(off)} {sense}." if off > 1e-9 else "; the bearing is held as before."
+    cure = Remedy(
+        f"Put {words.gap(taken)} back under the retainer",
+        off,
+        True,
+        (("hub.retainer_spacer_mm", job.hub.backing_plate_mm),),
+        ("a bracket plate of that thickness does it too",),
+    )
+    return make_finding(
+        "retainer-spacer", "Under the bearing retainer", off, limit_for(job, "retainer-spacer"), why, features=("hub", "bracket"),
+        missing=missing_names(thickness_put_back_under_the_retainer=job.hub.retainer_spacer_mm), remedies=(cure,),
+    )  # fmt: skip

@@ -1,0 +1,28 @@
+"""Hats for two-piece rotors: what carries a friction ring on the hub."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from bicentra.core.parts import fields as f
+
+
+@dataclass(frozen=True, kw_only=True)
+class Hat:
+    """A hat. ``height_mm``: from its outer (wheel-side) face to the face its ring seats on."""
+
+    name: str = f.text("Name")
+    height_mm: float | None = f.length("Outer face to ring seat", above=None)
+    hat_thickness_mm: float | None = f.length("Hat thickness")
+    centre_bore_mm: float | None = f.length("Centre bore")
+    hat_inner_diameter_mm: float | None = f.length("Hat, inside diameter")
+    bolt_circle_mm: float | None = f.length("Bolt circle")
+    hole_count: int | None = f.count("Holes", 3, 12)
+    hole_mm: float | None = f.length("Hole diameter")
+    ring_bolt_circle_mm: float | None = f.length("Bolt circle of its ring")
+    ring_bolt_count: int | None = f.count("Bolts of its ring", 3, 24)
+    ring_bolt_hole_mm: float | None = f.length("Bolt holes of its ring")
+    ring_register_mm: float | None = f.length("Register of its ring")
+    mass_kg: float | None = f.mass("Mass")
+    guessed: tuple[str, ...] = ()
+    extra: Mapping[str, Any] = field(default_factory=dict, repr=False, hash=False)

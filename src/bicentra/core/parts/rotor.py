@@ -1,0 +1,37 @@
+"""The rotor: one piece, or a friction ring and the hat that carries it."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from bicentra.core.parts import fields as f
+
+
+@dataclass(frozen=True, kw_only=True)
+class Rotor:
+    """The rotor; symbols of the trade: D, t, H (overall height), h (hat thickness), inner edge of the swept band."""
+
+    name: str = f.text("Name")
+    diameter_mm: float | None = f.length("Diameter")
+    thickness_mm: float | None = f.length("Thickness, new")
+    min_thickness_mm: float | None = f.length("Discard thickness")
+    overall_height_mm: float | None = f.length("Overall height", help="Hat outer face to inboard friction face")
+    hat_thickness_mm: float | None = f.length("Hat thickness")
+    swept_inner_diameter_mm: float | None = f.length("Swept band, inner diameter")
+    centre_bore_mm: float | None = f.length("Centre bore")
+    hat_inner_diameter_mm: float | None = f.length("Hat, inside diameter")
+    bolt_circle_mm: float | None = f.length("Bolt circle")
+    hole_count: int | None = f.count("Holes", 3, 12)
+    hole_mm: float | None = f.length("Hole diameter")
+    kind: str = f.choice("Kind", ("one-piece", "two-piece", "ring"), "one-piece", "Ring: a friction ring without a hat")
+    vanes: str = f.choice("Vanes", ("none", "straight", "left", "right"), "straight")
+    mass_kg: float | None = f.mass("Mass")
+    ring_bolt_circle_mm: float | None = f.length("Ring's own bolt circle", help="Two-piece or hat-less rotors")
+    ring_bolt_count: int | None = f.count("Ring's own bolts", 3, 24)
+    ring_bolt_hole_mm: float | None = f.length("Ring's own bolt holes")
+    ring_register_mm: float | None = f.length("Ring's register", help="Diameter that centres the ring on its hat")
+    ring_seat_mm: float | None = f.length(
+        "Ring's seat above inboard face", above=None, help="From the inboard friction face to where the ring seats"
+    )
+    guessed: tuple[str, ...] = ()
+    extra: Mapping[str, Any] = field(default_factory=dict, repr=False, hash=False)
