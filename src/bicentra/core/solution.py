@@ -19,7 +19,7 @@ from bicentra.core.parts.limits import PRACTICE, unknown_names
 HURTS_FIRST = (
     "bolt-tip-to-rotor", "tip-gap", "caliper-to-obstacle", "bracket-to-rotor", "bracket-to-hub", "axial-offset",
     "thread-engagement", "edge-distance", "ligament", "bolt-head-room", "bracket-to-caliper", "bracket-to-obstacle",
-    "handedness", "wheel-room", "float-travel", "rotor-on-hub", "ring-on-hat", "wheel-on-hub", "retainer-spacer",
+    "handedness", "wheel-room", "float-travel", "rotor-on-hub", "wheel-on-hub", "retainer-spacer",
     "hose-room", "slot-gap", "caliper-removal", "wheel-stud-engagement", "bleeder-up",
     "pad-inner-edge", "pad-overhang", "shim-stack",
     "survey-agreement", "survey-used", "lug-face-tilt", "corner-mismatch", "rotor-runout", "unsupported", "unused-limit",
@@ -81,7 +81,7 @@ def solve(job: Job, turns: bool = True, cures: bool = True) -> Solution:
     plate = make_plate(assembly)
     made = plate_findings(assembly, plate, words)
     findings = (
-        *line_up_findings(job, assembly.line),
+        *line_up_findings(job, assembly.line, cures),
         axial_finding(assembly, words, cures),
         shim_finding(assembly, words),
         *(with_turn_remedy(assembly, f) if turns and f.id == "ligament" else f for f in made),
@@ -89,7 +89,7 @@ def solve(job: Job, turns: bool = True, cures: bool = True) -> Solution:
         *clock_findings(assembly, words, turns),
         wheel_room(assembly, words, cures),
         *travel_findings(assembly, words),
-        *_remarks(job),
+        *remarks(job),
     )
     return Solution(job, assembly, plate, ranked(findings))
 
@@ -100,7 +100,7 @@ def ranked(findings: Iterable[Finding]) -> tuple[Finding, ...]:
     return tuple(sorted(findings, key=lambda f: (f.verdict.rank, order.get(f.id, len(order)))))
 
 
-def _remarks(job: Job) -> tuple[Finding, ...]:
+def remarks(job: Job) -> tuple[Finding, ...]:
     """Return what the job asks for that this version does not know."""
     remarks = []
     if job.caliper.mount != "axial" or job.bracket.family != "flat-plate":

@@ -101,7 +101,7 @@ class Limit:
         return Limit(stop, stop + (self.watch - self.stop), self.at_least, self.unit, "Set in this job")
 
 
-_SLACK = 1e-9
+SLACK = 1e-9
 
 
 def judge(value: float, limit: Limit) -> Verdict:
@@ -109,9 +109,9 @@ def judge(value: float, limit: Limit) -> Verdict:
     if math.isnan(value) or not is_known(limit.stop, limit.watch):
         return Verdict.UNKNOWN
     sign = 1.0 if limit.at_least else -1.0
-    if sign * (value - limit.stop) < -_SLACK:
+    if sign * (value - limit.stop) < -SLACK:
         return Verdict.STOP
-    return Verdict.CAUTION if sign * (value - limit.watch) < -_SLACK else Verdict.OK
+    return Verdict.CAUTION if sign * (value - limit.watch) < -SLACK else Verdict.OK
 
 
 def governing_limit(verdict: Verdict, limit: Limit) -> float:

@@ -48,13 +48,13 @@ def axial_finding(assembly: Assembly, words: Words, cures: bool = True) -> Findi
 def _missing(job: Job) -> str:
     rotor, caliper, hub = job.rotor, job.caliper, job.hub
     names: dict[str, float | None] = {
-        "overall_height": rotor.overall_height_mm,
+        "overall_height": rotor.height_mm,
         "rotor_thickness": rotor.thickness_mm,
         "ear_face_offset": caliper.ear_face_offset_mm,
         "seat_face_of_every_lug": None if any(lug.z_mm is None for lug in job.knuckle.lugs) else 0.0,
     }
     if hub.mounting == "over-hub":
-        names["hat_thickness"] = rotor.hat_thickness_mm
+        names["hat_thickness"] = rotor.flange_mm
     else:
         names["flange_thickness"] = hub.flange_thickness_mm
     return missing_names(**names)
@@ -141,8 +141,8 @@ def _other_plate(assembly: Assembly, words: Words) -> Remedy | None:
 def _other_rotor(assembly: Assembly, words: Words) -> Remedy | None:
     """A rotor of another overall height."""
     job, error = assembly.job, assembly.packing.error
-    height = round(known(job.rotor.overall_height_mm) - error, 4)
-    hat = known(job.rotor.hat_thickness_mm)
+    height = round(known(job.rotor.height_mm) - error, 4)
+    hat = known(job.rotor.flange_mm)
     if not is_known(height) or height <= max(hat, 0.0):
         return None
     lower = "lower" if error > 0 else "higher"

@@ -154,9 +154,9 @@ def _room(what: str, other: str, value: float, words: Words) -> str:
 def _rotor_missing(assembly: Assembly) -> str:
     rotor = assembly.job.rotor
     return missing_names(
-        hat_inside_diameter=rotor.hat_inner_diameter_mm,
-        overall_height=rotor.overall_height_mm,
-        hat_thickness=rotor.hat_thickness_mm,
+        hat_inside_diameter=rotor.hollow_mm,
+        overall_height=rotor.height_mm,
+        hat_thickness=rotor.flange_mm,
         rotor_diameter=rotor.diameter_mm,
         rotor_thickness=rotor.thickness_mm,
         centre_bore=rotor.centre_bore_mm,

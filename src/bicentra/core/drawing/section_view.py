@@ -66,7 +66,7 @@ def _turning(hub: Hub, wheel: Wheel | None, rotor: Rotor, places: tuple[float, f
         _wheel(sheet, hub, wheel, seat)
     _rotor(sheet, rotor, mid, hat_z)
     if spacer > 0:
-        bore, hat_in = known(rotor.centre_bore_mm) / 2, known(rotor.hat_inner_diameter_mm) / 2
+        bore, hat_in = known(rotor.centre_bore_mm) / 2, known(rotor.hollow_mm) / 2
         start = 0.0 if hub.mounting == "over-hub" else hat_z
         for side in (1.0, -1.0):
             sheet.box(start, side * bore, start + spacer, side * hat_in * 0.97, "made", "rotor-spacer")
@@ -138,10 +138,10 @@ def _knuckle(sheet: Sheet, solution: Solution) -> None:
 
 
 def _rotor(sheet: Sheet, rotor: Rotor, mid: float, hat_z: float) -> None:
-    hat_in, outer = known(rotor.hat_inner_diameter_mm) / 2, known(rotor.diameter_mm) / 2
+    hat_in, outer = known(rotor.hollow_mm) / 2, known(rotor.diameter_mm) / 2
     half = known(rotor.thickness_mm) / 2
     hat_out, bore = hat_in + HAT_WALL_MM, known(rotor.centre_bore_mm) / 2
-    inside = hat_z - known(rotor.hat_thickness_mm)
+    inside = hat_z - known(rotor.flange_mm)
     for side in (1.0, -1.0):
         points = (
             (mid - half, hat_in), (mid - half, outer), (mid + half, outer), (mid + half, hat_out),
@@ -298,7 +298,7 @@ def _size_dimensions(sheet: Sheet, solution: Solution) -> None:
     rim = known(job.rotor.diameter_mm) / 2
     half = known(job.rotor.thickness_mm) / 2
     inboard = line.rotor_midplane_z - half
-    height = f"rotor height {words.size(known(job.rotor.overall_height_mm))}"
+    height = f"rotor height {words.size(known(job.rotor.height_mm))}"
     sheet.dimension(Dimension((inboard, -rim), (line.hat_outer_z, -known(job.rotor.centre_bore_mm) / 2), RIGHT, DOWN, rim, height,
                               "rotor", 1, 2, "rotor.overall_height_mm"))  # fmt: skip
     thick = f"rotor {words.size(2 * half)}"
@@ -307,13 +307,13 @@ def _size_dimensions(sheet: Sheet, solution: Solution) -> None:
     spacer = known(job.fit.rotor_spacer_mm)
     if is_known(spacer):
         text = f"plate behind rotor {words.gap(spacer)}" if spacer > 0 else "no plate behind rotor"
-        at = (0.0, -known(job.rotor.hat_inner_diameter_mm) / 2)
+        at = (0.0, -known(job.rotor.hollow_mm) / 2)
         sheet.note(Note(at, text, "rotor-spacer", 1, "fit.rotor_spacer_mm", prefer=(1.0, -0.5)))
 
 
 def _handles(sheet: Sheet, solution: Solution) -> None:
     line, packing, body = solution.line, solution.assembly.packing, solution.assembly.body
-    hat = known(solution.job.rotor.hat_inner_diameter_mm) / 2 + HAT_WALL_MM
+    hat = known(solution.job.rotor.hollow_mm) / 2 + HAT_WALL_MM
     gain = 1.0 if solution.job.hub.mounting == "over-hub" else -1.0
     sheet.handle(Handle("Plate behind the rotor", (line.hat_outer_z, -hat * 0.8), RIGHT, "fit.rotor_spacer_mm", gain, 0.1,
                         tag="rotor-spacer"))  # fmt: skip

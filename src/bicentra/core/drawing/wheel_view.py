@@ -4,14 +4,13 @@ from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import Words, units_of
 from bicentra.core.bracket.travel import pad_wear
 from bicentra.core.bracket.wheel_room import room_between, standing_parts, swept_section
-from bicentra.core.drawing.model import Dimension, Sheet
+from bicentra.core.drawing.model import Note, Sheet
 from bicentra.core.lineup.solids import section_outline
 from bicentra.core.lineup.wheel import wheel_inside
 from bicentra.core.parts.wheel import Wheel
 from bicentra.core.solution import Solution
 
 RIM_MM, SPOKE_MM = 4.0, 7.0
-UP = (0.0, 1.0)
 
 
 def draw_wheel(sheet: Sheet, wheel: Wheel, seat: float) -> None:
@@ -40,14 +39,9 @@ def draw_wheel_room(sheet: Sheet, solution: Solution, verdict: str) -> None:
     sheet.line(outward, "construction", "caliper", "hidden")
     gap = room_between(standing_parts(assembly), inside.solids(line.wheel_seat_z))
     words = Words(units_of(job.display_units))
-    if gap.value >= 0:
-        text = f"wheel {words.gap(gap.value)}"
-        away = (gap.to[0] - gap.at[0], gap.to[1] - gap.at[1])
-        sheet.dimension(Dimension(gap.at, gap.to, away, UP, gap.to[1], text, "wheel", 0, 0, "", verdict, inline=True))
-    else:
-        text = f"{words.gap(gap.value)} into the wheel"
-        end = (gap.at[0], gap.at[1] + 0.01)
-        sheet.dimension(Dimension(gap.at, end, UP, UP, gap.at[1], text, "wheel", 0, 0, "", verdict, inline=True))
+    text = f"wheel {words.gap(gap.value)}" if gap.value >= 0 else f"{words.gap(gap.value)} into wheel"
+    sheet.line((gap.at, gap.to), "fit", "wheel")
+    sheet.note(Note(gap.to, text, "wheel", 0, "", verdict, (0.6, -1.0)))
 
 
 def draw_float(sheet: Sheet, solution: Solution) -> None:

@@ -19,15 +19,15 @@ STUD_STOCK_MM = range(30, 125, 5)
 """Lengths wheel studs are sold in, measured past the hub face [mm]: common practice."""
 
 
-def line_up_findings(job: Job, line: LineUp) -> tuple[Finding, ...]:
-    """Return the findings that follow from hub, rotor, caliper and fit alone."""
+def line_up_findings(job: Job, line: LineUp, cures: bool = True) -> tuple[Finding, ...]:
+    """Return the findings that follow from hub, rotor, caliper and fit alone; without ``cures`` no redrilling is planned."""
     words = Words(units_of(job.display_units))
     return (
         tip_gap(job, line, words),
         pad_overhang(job, line, words),
         pad_inner_edge(job, line, words),
         slot_gap(job, line, words),
-        rotor_on_hub(job, words),
+        rotor_on_hub(job, words, cures),
         wheel_studs(job, words),
         *more_findings(job, line, words),
     )
@@ -188,7 +188,7 @@ def wheel_studs(job: Job, words: Words) -> Finding:
     missing = missing_names(
         stud_length=job.hub.stud_length_mm,
         stud_thread=job.hub.stud_thread,
-        hat_thickness=job.rotor.hat_thickness_mm,
+        hat_thickness=job.rotor.flange_mm,
         wheel_centre_thickness=None if job.wheel is None else job.wheel.centre_thickness_mm,
     )
     why = (

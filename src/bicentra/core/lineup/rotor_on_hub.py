@@ -13,16 +13,19 @@ HAT_ROOM_MM, STUD_ROOM_MM = 0.5, 0.6
 """Room left all round between flange and hat, and between a stud and its hole across [mm]: common practice."""
 
 
-def rotor_on_hub(job: Job, words: Words) -> Finding:
-    """Whether the rotor goes on the hub: bore on pilot, bolt circle, holes, studs in holes, hat over flange."""
+def rotor_on_hub(job: Job, words: Words, cures: bool = True) -> Finding:
+    """Whether the rotor goes on the hub: bore on pilot, bolt circle, holes, studs in holes, hat over flange.
+
+    Without ``cures`` no remedy is looked for.
+    """
     checks = [c for c in (_pilot(job, words), _circle(job, words), _count(job), _stud_hole(job, words)) if c]
-    if job.hub.mounting == "over-hub":
+    if job.hub.mounting == "over-hub" and job.rotor.kind != "ring":
         checks.append(_hat(job, words))
         checks += _pilot_left(job, words)
     decides = worst_check(checks)
     calm = decides.verdict is Verdict.OK
     why = "The rotor goes over the hub and is centred by its pilot." if calm else decides.text + "."
-    faults = tuple(c for c in checks if c.verdict is not Verdict.OK)
+    faults = tuple(c for c in checks if cures and c.verdict is not Verdict.OK)
     return Finding(
         id="rotor-on-hub",
         title="Rotor on the hub",
@@ -64,7 +67,7 @@ def _pilot_left(job: Job, words: Words) -> list[Check]:
     """What is left of the pilot for the rotor's bore past a plate behind the rotor, where the pilot was measured."""
     if job.hub.pilot_length_mm is None:
         return []
-    left = min(job.hub.pilot_length_mm - known(job.fit.rotor_spacer_mm), known(job.rotor.hat_thickness_mm))
+    left = min(job.hub.pilot_length_mm - known(job.fit.rotor_spacer_mm), known(job.rotor.flange_mm))
     text = f"{words.gap(max(left, 0.0))} of pilot is left in the rotor's bore"
     return [make_check("Pilot left", left, limit_for(job, "pilot-left"), text)]
 
@@ -173,7 +176,7 @@ def _redrilled(job: Job, words: Words) -> tuple[Remedy, ...]:
             old_hole_mm=rotor.hole_mm,
             share=share,
             bore_mm=bore,
-            thickness_mm=known(rotor.hat_thickness_mm),
+            thickness_mm=known(rotor.flange_mm),
         )
         for share in (False, True)
     ]

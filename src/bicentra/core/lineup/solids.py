@@ -58,9 +58,9 @@ def rotor_rings(job: Job, line: LineUp) -> tuple[Ring, ...]:
     rotor = job.rotor
     radius, half = known(rotor.diameter_mm) / 2, known(rotor.thickness_mm) / 2
     mid, hat_z = line.rotor_midplane_z, line.hat_outer_z
-    hat_inner = known(rotor.hat_inner_diameter_mm) / 2
+    hat_inner = known(rotor.hollow_mm) / 2
     hat_outer = hat_inner + HAT_WALL_MM
-    flange_inner = hat_z - known(rotor.hat_thickness_mm)
+    flange_inner = hat_z - known(rotor.flange_mm)
     wall = (flange_inner, mid + half) if job.fit.rotor_way == "flipped" else (mid - half, hat_z)
     return (
         Ring(hat_inner, radius, mid - half, mid + half),

@@ -71,7 +71,7 @@ def hat_outer_z(job: Job) -> float:
     """Return z of the hat's outer face [mm]: s + h over the hub, −f − s behind a flange of thickness f."""
     spacer = known(job.fit.rotor_spacer_mm)
     if job.hub.mounting == "over-hub":
-        return spacer + known(job.rotor.hat_thickness_mm)
+        return spacer + known(job.rotor.flange_mm)
     return -known(job.hub.flange_thickness_mm) - spacer
 
 
@@ -79,9 +79,9 @@ def _rotor_middle(job: Job, hat_z: float) -> float:
     """Return z of the ring's middle [mm]: z_hat − H + t/2. Flipped on the hub, the face that looked outward seats and the
     ring lies on its other side: (z_hat − h) + H − t/2 over a hub; behind a flange z_hat − h + H − t/2 likewise."""
     rotor = job.rotor
-    reach = known(rotor.overall_height_mm) - known(rotor.thickness_mm) / 2
+    reach = known(rotor.height_mm) - known(rotor.thickness_mm) / 2
     if job.fit.rotor_way == "flipped":
-        return hat_z - known(rotor.hat_thickness_mm) + reach
+        return hat_z - known(rotor.flange_mm) + reach
     return hat_z - reach
 
 

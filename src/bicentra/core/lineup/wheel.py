@@ -71,7 +71,11 @@ def _nominal(wheel: Wheel) -> tuple[Points, Points] | None:
     dish = max(half - offset - SPOKE_DISH_MM, 0.0)
     if inside <= pad:
         return None
-    return ((-offset - half, inside), (half - offset, inside)), ((0.0, pad), (dish, pad + SPOKE_RISE_MM), (dish, inside))
+    return ((-offset - half, inside), (half - offset, inside)), (
+        (0.0, pad),
+        (dish, pad + SPOKE_RISE_MM),
+        (dish, inside),
+    )
 
 
 def _weights(wheel: Wheel, barrel: Points) -> tuple[tuple[str, Points], ...]:

@@ -35,3 +35,22 @@ class Rotor:
     )
     guessed: tuple[str, ...] = ()
     extra: Mapping[str, Any] = field(default_factory=dict, repr=False, hash=False)
+
+    @property
+    def height_mm(self) -> float | None:
+        """Overall height; that of a hat-less ring is its thickness."""
+        return self.thickness_mm if self._bare and self.overall_height_mm is None else self.overall_height_mm
+
+    @property
+    def flange_mm(self) -> float | None:
+        """What lies under the wheel or on the hub: the hat's thickness, of a hat-less ring its own."""
+        return self.thickness_mm if self._bare and self.hat_thickness_mm is None else self.hat_thickness_mm
+
+    @property
+    def hollow_mm(self) -> float | None:
+        """Inside diameter of the hat; of a hat-less ring its bore."""
+        return self.centre_bore_mm if self._bare and self.hat_inner_diameter_mm is None else self.hat_inner_diameter_mm
+
+    @property
+    def _bare(self) -> bool:
+        return self.kind == "ring"

@@ -1,0 +1,49 @@
+"""How good a set is among sets of one verdict: the weighted sum of what a fabricator wishes for, 0 to 1."""
+
+import numpy as np
+
+from bicentra.core.base.numbers import is_known
+from bicentra.core.base.outline import FloatArray
+from bicentra.core.bracket.swing import ear_centres
+from bicentra.core.parts.limits import limit_for
+from bicentra.core.search.sweep import Places, SweptSet
+
+WEIGHTS = {
+    "bleeder high": 0.20, "wide ligaments": 0.15, "small plate": 0.10, "far from the knuckle": 0.10, "room in the wheel": 0.15,
+    "few shims": 0.10, "centred": 0.10, "thin plate": 0.05, "nothing behind the rotor": 0.05,
+}  # fmt: skip
+WIDE_LIGAMENT_MM, FAR_MM, LARGE_PLATE_MM, THICK_MM = 20.0, 10.0, 800.0, 40.0
+"""Where each wish counts as wholly granted, or as not at all."""
+
+
+def wishes(swept: SweptSet, places: Places, clock_rad: FloatArray) -> dict[str, FloatArray]:
+    """Return how far each wish is granted, 0 to 1, at the angles at ``places``; what is not known is not granted."""
+    assembly, values = swept.assembly, swept.values
+    job, packing, count = assembly.job, assembly.packing, len(places)
+    room = np.minimum(values["caliper-to-obstacle"][places], values["bracket-to-obstacle"][places])
+    wheel = next((f.value for f in swept.still if f.id == "wheel-room"), np.nan)
+    lugs = np.array([hole.centre for hole in assembly.holes[:-2]])
+    centres = ear_centres(assembly, clock_rad)
+    size = np.linalg.norm(centres[:, :, None, :] - lugs[None, None, :, :], axis=-1).sum(axis=(1, 2))
+    limit = limit_for(job, "axial-offset").stop
+    shims = max(packing.shims, default=np.nan)
+    one = {
+        "room in the wheel": wheel / FAR_MM,
+        "few shims": 1 - shims / limit_for(job, "shim-stack").stop,
+        "centred": 1 - abs(packing.worst_error) / limit if limit > 0 else 0.0,
+        "thin plate": 1 - packing.thickness / THICK_MM,
+        "nothing behind the rotor": 1.0 if job.fit.rotor_spacer_mm == 0 else 0.0,
+    }
+    many = {
+        "bleeder high": 1 - values["bleeder-up"][places] / 90.0,
+        "wide ligaments": values["ligament"][places] / WIDE_LIGAMENT_MM,
+        "small plate": 1 - size / LARGE_PLATE_MM,
+        "far from the knuckle": room / FAR_MM,
+    }
+    spread = {name: np.full(count, value if is_known(value) else 0.0) for name, value in one.items()}
+    return {name: np.clip(np.nan_to_num(v, nan=0.0, posinf=1.0), 0.0, 1.0) for name, v in {**many, **spread}.items()}
+
+
+def scores(granted: dict[str, FloatArray]) -> FloatArray:
+    """Return the weighted sum of the wishes granted."""
+    return np.asarray(sum(WEIGHTS[name] * granted[name] for name in WEIGHTS))

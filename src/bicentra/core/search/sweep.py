@@ -1,0 +1,251 @@
+"""One set of parts at every clock angle: the verdict that the single-job path gives, without solving each angle.
+
+What does not depend on the clock is asked once, by the very functions of the single-job path. What does is swept for all
+angles that are still in play, cheap questions first; an angle that one finding stops is not asked further. The plate's own
+findings are answered in closed form while nothing is cut out of it, and by making the plate where something is.
+"""
+
+from dataclasses import dataclass, replace
+from itertools import combinations_with_replacement
+
+import numpy as np
+from numpy.typing import NDArray
+
+from bicentra.core.base.finding import Finding, judge
+from bicentra.core.base.judging import CAUTION, OK, STOP, UNKNOWN, Ranks, judge_all
+from bicentra.core.base.numbers import is_known
+from bicentra.core.base.outline import FloatArray
+from bicentra.core.base.wording import Words
+from bicentra.core.bracket.axial import axial_finding, shim_finding
+from bicentra.core.bracket.checks import bolt_findings, plate_findings
+from bicentra.core.bracket.flat_plate import Assembly, assemble, farthest, keep_out_radius, make_plate
+from bicentra.core.bracket.swing import (
+    bleeder_sweep,
+    bracket_caliper_sweep,
+    bracket_obstacle_sweep,
+    caliper_obstacle_sweep,
+    ear_centres,
+    head_room_sweep,
+    ligament_sweep,
+    plate_hulls,
+)
+from bicentra.core.bracket.travel import float_sweep, hose_sweep, removal_sweep
+from bicentra.core.bracket.wheel_room import wheel_room
+from bicentra.core.lineup.more_checks import handedness
+from bicentra.core.lineup.solids import Ring
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.limits import limit_for, limit_in_mm
+from bicentra.core.solution import remarks
+
+Places = NDArray[np.intp]
+Mask = NDArray[np.bool_]
+CLOSE_MM = 0.01
+"""A plate that keeps this far from what is cut out of it is not cut, however the last digit falls."""
+
+
+@dataclass(frozen=True)
+class SweptSet:
+    """One set at n clock angles: rank of its verdict (0 stop to 3 met) and the values its score is made of, (n,) each.
+
+    ``still`` are the findings that do not turn with the caliper, ``values`` those that do, nan where an angle was not
+    asked any more.
+    """
+
+    assembly: Assembly
+    ranks: Ranks
+    still: tuple[Finding, ...]
+    values: dict[str, FloatArray]
+
+
+def still_findings(assembly: Assembly, words: Words) -> tuple[Finding, ...]:
+    """Return the findings of plate, packing, bolts and wheel that do not depend on the clock angle, cheap ones first."""
+    found = [
+        axial_finding(assembly, words, cures=False),
+        shim_finding(assembly, words),
+        *bolt_findings(assembly, words, cures=False),
+    ]
+    if worst_rank(found) > STOP:
+        found.append(wheel_room(assembly, words, cures=False))
+    return (*found, *remarks(assembly.job))
+
+
+def worst_rank(findings: list[Finding] | tuple[Finding, ...]) -> int:
+    """Return the rank of the worst verdict, 3 when there is none."""
+    return min((finding.verdict.rank for finding in findings), default=OK)
+
+
+def sweep_set(job: Job, angles: FloatArray, words: Words, before: tuple[Finding, ...] = ()) -> SweptSet:
+    """Return the set of parts in ``job`` at each of ``angles`` [degrees].
+
+    ``before``: findings of the line-up that do not turn, already asked for this rotor and caliper.
+    """
+    assembly = assemble(replace(job, fit=replace(job.fit, clock_deg=float(angles[0]))))
+    still = (*before, *still_findings(assembly, words))
+    ranks = np.full(len(angles), worst_rank(still), dtype=np.int8)
+    turn = _Turn(assembly, np.radians(angles), ranks, {})
+    if ranks[0] > STOP:
+        _ask_all(turn, words, angles)
+    return SweptSet(assembly, turn.ranks, still, turn.values)
+
+
+@dataclass
+class _Turn:
+    """The angles [rad] of one set with their ranks so far."""
+
+    assembly: Assembly
+    clock: FloatArray
+    ranks: Ranks
+    values: dict[str, FloatArray]
+
+    @property
+    def left(self) -> Places:
+        """Places of the angles nothing stops yet."""
+        return np.flatnonzero(self.ranks > STOP)
+
+    def lower(self, places: Places, ranks: Ranks) -> None:
+        """Take up what a finding says about the angles at ``places``."""
+        self.ranks[places] = np.minimum(self.ranks[places], ranks)
+
+    def note(self, name: str, places: Places, values: FloatArray, least: int = STOP) -> None:
+        """Judge ``values`` of the finding ``name`` at ``places``; it is never worse than ``least``."""
+        kept = self.values.setdefault(name, np.full(len(self.clock), np.nan))
+        kept[places] = values
+        ranks = judge_all(values, limit_for(self.assembly.job, name))
+        self.lower(places, np.where(ranks == STOP, least, ranks).astype(np.int8))
+
+
+def _ask_all(turn: _Turn, words: Words, angles: FloatArray) -> None:
+    """Ask every finding that turns, until no angle is left."""
+    assembly = turn.assembly
+    turn.lower(turn.left, _hands(assembly, angles))
+    asked = (
+        ("bleeder-up", bleeder_sweep),
+        ("ligament", lambda a, c: ligament_sweep(a, c).value),
+        ("bolt-head-room", lambda a, c: head_room_sweep(a, c).value),
+        ("caliper-to-obstacle", lambda a, c: caliper_obstacle_sweep(a, c).value),
+    )
+    for name, sweep in asked:
+        places = turn.left
+        if len(places):
+            turn.note(name, places, sweep(assembly, turn.clock[places]))
+    places = turn.left
+    if len(places):
+        _ask_plate(turn, places, words, angles)
+    places = turn.left
+    if len(places):
+        turn.note("caliper-removal", places, _wide(removal_sweep(assembly, turn.clock[places]).value, places), CAUTION)
+        if assembly.job.caliper.action == "floating":
+            turn.note("float-travel", turn.left, float_sweep(assembly, turn.clock[turn.left])[0])
+        if assembly.job.caliper.hose_port_mm and len(turn.left):
+            turn.note("hose-room", turn.left, hose_sweep(assembly, turn.clock[turn.left]).value)
+
+
+def _wide(values: FloatArray, places: Places) -> FloatArray:
+    """Return ``values`` for every place, where nothing stands in the way at any of them."""
+    return np.broadcast_to(values, (len(places),)).astype(float)
+
+
+def _hands(assembly: Assembly, angles: FloatArray) -> Ranks:
+    """Return the rank of the handedness at each angle: it only asks whether the caliper is behind the axle or ahead."""
+    behind, ahead = (
+        handedness(assembly.job, replace(assembly.line, clock=clock)).verdict.rank for clock in (180.0, 0.0)
+    )
+    turned = angles % 360.0
+    return np.where((turned > 90.0) & (turned < 270.0), behind, ahead).astype(np.int8)
+
+
+def _ask_plate(turn: _Turn, places: Places, words: Words, angles: FloatArray) -> None:
+    """Ask about the plate at ``places``: obstacles, caliper, then edges, rotor and hub."""
+    assembly, clock = turn.assembly, turn.clock
+    hulls = plate_hulls(assembly, clock[places])
+    values = bracket_obstacle_sweep(assembly, hulls, len(places)).value
+    turn.note("bracket-to-obstacle", places, values)
+    kept = turn.ranks[places] > STOP
+    places, hulls = places[kept], None if hulls is None else hulls[kept]
+    if len(places):
+        turn.note("bracket-to-caliper", places, bracket_caliper_sweep(assembly, hulls, clock[places]))
+        kept = turn.ranks[places] > STOP
+        places, hulls = places[kept], None if hulls is None else hulls[kept]
+    if hulls is None:
+        turn.lower(places, np.full(len(places), UNKNOWN, dtype=np.int8))
+    elif len(places):
+        _ask_own(turn, places, hulls, words, angles)
+
+
+def _ask_own(turn: _Turn, places: Places, hulls: FloatArray, words: Words, angles: FloatArray) -> None:
+    """Ask edge distance and room to rotor and hub: at once while the plate is not cut, else by making the plate."""
+    assembly, job = turn.assembly, turn.assembly.job
+    nearest = hull_distance(assembly, turn.clock[places])
+    whole = ~_holds_axis(hulls) & (nearest >= keep_out_radius(assembly) + CLOSE_MM)
+    if not _edges_met(assembly):
+        whole[:] = False
+    rank = np.full(len(places), OK, dtype=np.int8)
+    for rings, name in ((assembly.rotor, "bracket-to-rotor"), (assembly.hub, "bracket-to-hub")):
+        rank = np.minimum(rank, judge_all(_ring_room(assembly, nearest, rings), limit_for(job, name)))
+    for k in np.flatnonzero(~whole):
+        here = assemble(replace(job, fit=replace(job.fit, clock_deg=float(angles[places[k]]))))
+        own = plate_findings(here, make_plate(here), words)
+        rank[k] = worst_rank(tuple(f for f in own if f.id != "ligament"))
+    turn.lower(places, rank)
+
+
+def _edges_met(assembly: Assembly) -> bool:
+    """Tell whether every hole's own wall is edge enough: a hole inside the plate has more, never less."""
+    limits = [limit_in_mm(assembly.job, "edge-distance", hole.diameter) for hole in assembly.holes]
+    return all(judge(h.boss_radius, limit).rank == OK for h, limit in zip(assembly.holes, limits))
+
+
+def _holds_axis(hulls: FloatArray) -> Mask:
+    """Tell (n,) whether the axis lies inside each of (n, k, 2) convex outlines, counter-clockwise."""
+    ahead = np.roll(hulls, -1, axis=1)
+    cross = hulls[..., 0] * ahead[..., 1] - hulls[..., 1] * ahead[..., 0]
+    return np.asarray((cross >= 0).all(axis=1))
+
+
+def hull_distance(assembly: Assembly, clock_rad: FloatArray) -> FloatArray:
+    """Return (n,) float, mm: the axis' distance from the plate's outline before any cut, for an axis outside it.
+
+    The hull of discs is the union of the hulls of its pairs, and the hull of two discs that of all discs between them: the
+    distance from a pair is the least of √((x − x₀)² + y²) − r − kx along it, with x₀ the foot of the axis, y its distance
+    and k = (r₂ − r₁)/length; the least lies at x₀ + y k/√(1 − k²).
+    """
+    lugs, ears = assembly.holes[:-2], assembly.holes[-2:]
+    centres = ear_centres(assembly, clock_rad)
+    fixed = np.broadcast_to(np.array([lug.centre for lug in lugs]), (len(clock_rad), len(lugs), 2))
+    middles = np.concatenate([fixed, centres], axis=1)
+    radii = [hole.boss_radius for hole in (*lugs, *ears)]
+    found = [
+        _pair_distance(middles[:, i], middles[:, j], radii[i], radii[j])
+        for i, j in combinations_with_replacement(range(len(radii)), 2)
+    ]
+    return np.asarray(np.min(found, axis=0))
+
+
+def _pair_distance(a: FloatArray, b: FloatArray, ra: float, rb: float) -> FloatArray:
+    """Return (n,) float, mm: the origin's distance from the hull of discs about (n, 2) ``a`` and ``b``."""
+    along = b - a
+    long = np.hypot(along[:, 0], along[:, 1])
+    apart = np.where(long > 0.0, long, 1.0)
+    foot = -np.sum(a * along, axis=1) / apart
+    off = np.abs(a[:, 0] * along[:, 1] - a[:, 1] * along[:, 0]) / apart
+    slope = (rb - ra) / apart
+    steep = np.abs(slope) >= 1.0
+    gentle = np.where(steep, 0.0, slope)
+    best = np.clip(foot + off * gentle / np.sqrt(1.0 - gentle**2), 0.0, long)
+    between = np.hypot(best - foot, off) - ra - gentle * best
+    ends = np.minimum(np.hypot(a[:, 0], a[:, 1]) - ra, np.hypot(b[:, 0], b[:, 1]) - rb)
+    return np.where(steep | (long == 0.0), ends, np.minimum(between, ends))
+
+
+def _ring_room(assembly: Assembly, nearest: FloatArray, rings: tuple[Ring, ...]) -> FloatArray:
+    """Return (n,) float, mm: the room between an uncut plate and ``rings``, as ``ring_gap`` has it."""
+    z0, z1 = assembly.packing.z_range
+    far = farthest(assembly)
+    rooms = []
+    for ring in rings:
+        if not (ring.is_known and is_known(z0, z1, far)):
+            return np.full(len(nearest), np.nan)
+        dr = np.maximum(nearest - ring.r1, ring.r0 - far)
+        dz = max(z0 - ring.z1, ring.z0 - z1)
+        rooms.append(np.where((dr > 0) & (dz > 0), np.hypot(dr, max(dz, 0.0)), np.maximum(dr, dz)))
+    return np.asarray(np.min(rooms, axis=0))

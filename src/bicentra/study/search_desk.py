@@ -1,0 +1,99 @@
+"""The search from a library's point of view: which parts are looked at, and the best sets kept as they come."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field, replace
+
+from bicentra.core.parts.hat import Hat
+from bicentra.core.parts.job import Caliper, Job, Rotor, Wheel
+from bicentra.core.parts.two_piece import misfits, on_hat
+from bicentra.core.search.run import PLATES_MM, SIDES, FoundSet, Space, Step, search
+from bicentra.study.library import Shelf
+
+DUTIES = {"any": 0.0, "light": 3.0, "loaded": 4.5, "hard": 6.0}
+"""Least mass of the rotor for a duty [kg]: more iron takes up more heat. Common practice, no published source."""
+
+
+@dataclass(frozen=True)
+class Wish:
+    """What is asked of the parts. ``wheel``: of the library, instead of the job's own.
+
+    With ``free_plate`` plate thickness, shims and bolt lengths are chosen anew for every set: a plate is made, parts are
+    bought. Without it those of the job hold.
+    """
+
+    plates: tuple[float, ...] = PLATES_MM
+    sides: tuple[str, ...] = SIDES
+    mount: str = "any"
+    action: str = "any"
+    duty: str = "any"
+    wheel: Wheel | None = None
+    free_plate: bool = True
+    angles: int = 360
+
+
+@dataclass
+class Harvest:
+    """The sets found so far, best first, and how many were looked at."""
+
+    combinations: int
+    done: float = 0.0
+    sets: list[FoundSet] = field(default_factory=list)
+
+    def take(self, step: Step) -> None:
+        """Put what one step found in its place."""
+        self.done = step.done
+        self.sets += step.sets
+        self.sets.sort(key=lambda found: found.key)
+
+
+def rotors_of(shelf: Shelf) -> tuple[Rotor, ...]:
+    """Return every rotor on the shelf that can go on a hub: those of one piece, and each ring on each hat that it fits.
+
+    A ring that no hat fits stays in as it is: it may be bolted to a hub by its own holes.
+    """
+    items = [part.item for part in shelf.of_kind("rotor")]
+    hats = [part.item for part in shelf.of_kind("hat")]
+    found: list[Rotor] = []
+    for rotor in (item for item in items if isinstance(item, Rotor)):
+        if rotor.kind != "ring":
+            found.append(rotor)
+            continue
+        pairs = [on_hat(rotor, hat) for hat in hats if isinstance(hat, Hat) and not misfits(rotor, hat)]
+        found += pairs or [rotor]
+    return tuple(found)
+
+
+def space_for(shelf: Shelf, wish: Wish) -> Space:
+    """Return what is searched: the parts on the shelf that ``wish`` lets pass."""
+    least = DUTIES[wish.duty]
+    rotors = tuple(r for r in rotors_of(shelf) if least == 0.0 or (r.mass_kg is not None and r.mass_kg >= least))
+    calipers = tuple(
+        item
+        for item in (part.item for part in shelf.of_kind("caliper"))
+        if isinstance(item, Caliper) and wish.mount in ("any", item.mount) and wish.action in ("any", item.action)
+    )
+    return Space(rotors, calipers, wish.plates, wish.sides, wish.angles)
+
+
+def job_for(job: Job, wish: Wish) -> Job:
+    """Return the job the parts are put into: with the wheel wished for, and with its plate left open if wished."""
+    if wish.wheel is not None:
+        job = replace(job, wheel=wish.wheel)
+    if wish.free_plate:
+        free = replace(
+            job.bracket, thickness_mm=None, shims_mm=None, lug_bolt_length_mm=None, caliper_bolt_length_mm=None
+        )
+        job = replace(job, bracket=free)
+    return job
+
+
+def look(job: Job, shelf: Shelf, wish: Wish) -> Iterator[Harvest]:
+    """Search and give the same harvest again after each step, fuller each time; stop by asking no further."""
+    space = space_for(shelf, wish)
+    harvest = Harvest(space.combinations)
+    if not space.combinations:
+        harvest.done = 1.0
+        yield harvest
+    for step in search(job_for(job, wish), space):
+        harvest.take(step)
+        yield harvest

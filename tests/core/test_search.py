@@ -1,0 +1,152 @@
+"""The search against the single-job path: the same verdicts, the same best sets, only sooner."""
+
+import random
+import time
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from bicentra.core.base.finding import Limit, Verdict, judge, worst
+from bicentra.core.base.judging import BY_RANK, judge_all
+from bicentra.core.base.wording import Words
+from bicentra.core.bracket.flat_plate import assemble, make_plate
+from bicentra.core.parts.edits import with_edits
+from bicentra.core.parts.job import Caliper, Job, Rotor
+from bicentra.core.search.run import FoundSet, Space, search, single_path, why_not
+from bicentra.core.search.sweep import hull_distance, sweep_set
+from bicentra.core.solution import solve
+from bicentra.data import data_path
+from bicentra.study.library import Shelf, load_shelf
+from bicentra.study.search_desk import Wish, job_for, look, rotors_of, space_for
+
+ANGLES = np.arange(360.0)
+
+
+@pytest.fixture(scope="module")
+def shelf() -> Shelf:
+    """The library that ships."""
+    return load_shelf(data_path("library"))
+
+
+def parts_of(shelf: Shelf) -> tuple[list[Rotor], list[Caliper]]:
+    """Rotors of the demo's pattern, and every caliper."""
+    rotors = [r for r in rotors_of(shelf) if r.bolt_circle_mm == 100.0 and r.hole_count == 4]
+    return rotors, [part.item for part in shelf.of_kind("caliper")]
+
+
+VARIANTS: dict[str, tuple[tuple[str, object], ...]] = {
+    "as it is": (),
+    "no obstacles": (("knuckle.obstacles", ()), ("wheel", None)),
+    "wall of 4": (("bracket.wall_mm", 4.0), ("knuckle.obstacles", ())),
+    "lugs near the axle": (("knuckle.lugs[0].x_mm", -40.0), ("knuckle.lugs[1].x_mm", -40.0), ("knuckle.obstacles", ())),
+    "hose and limits": (("caliper.hose_port_mm", ((40.0, 10.0, -40.0),)), ("limits", {"bleeder-up": 90.0, "ligament": 12.0})),
+    "a boss not measured": (("knuckle.lugs[1].boss_mm", None),),
+    "no bolt chosen": (("bracket.lug_bolt", None),),
+    "marked caliper": (("caliper.hand", "right"),),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("variant", VARIANTS)
+def test_every_angle_has_the_verdict_of_the_single_path(good: Job, shelf: Shelf, variant: str) -> None:
+    """Sets drawn by chance, a few angles of each solved the long way: stops, unknowns, watches and mets agree."""
+    chance = random.Random(variant)
+    rotors, calipers = parts_of(shelf)
+    words, met = Words("mm"), set()
+    for k in range(12):
+        parts = (("rotor", chance.choice(rotors)), ("caliper", chance.choice(calipers)), ("fit.rotor_spacer_mm", chance.choice((0.0, 3.0))),
+                 ("bracket.side", chance.choice(("outboard", "inboard"))))  # fmt: skip
+        job = with_edits(good, (*(parts if k > 2 else ()), *VARIANTS[variant]))
+        before = tuple(f for f in solve(job, turns=False, cures=False).findings if f.id in ("tip-gap", "pad-overhang", "pad-inner-edge",
+                       "slot-gap", "rotor-on-hub", "wheel-stud-engagement", "wheel-on-hub"))  # fmt: skip
+        ranks = sweep_set(job, ANGLES, words, before).ranks
+        alive = np.flatnonzero(ranks > 0)
+        asked = {*chance.sample(range(360), 3), *chance.sample(list(alive), min(len(alive), 4))}
+        for angle in asked:
+            turned = with_edits(job, (("fit.clock_deg", float(angle)),))
+            assert BY_RANK[ranks[angle]] is worst(solve(turned, turns=False, cures=False).verdicts), (k, angle)
+            met.add(int(ranks[angle]))
+    assert met
+
+
+def test_the_search_finds_what_brute_force_finds(good: Job, shelf: Shelf) -> None:
+    """Every set of a small library at every tenth degree, one at a time: the same verdict for each, the same ranking on top."""
+    rotors, calipers = parts_of(shelf)
+    space = Space(tuple(rotors[1:3]), tuple(calipers[3:7]), (0.0, 3.0), ("outboard",), angles=36)
+    found = {f.name.split(" at ")[0] + str(f.job.fit.rotor_spacer_mm): f for s in search(good, space) for f in s.sets}
+    assert len(found) == 16
+    best: dict[str, Verdict] = {}
+    for rotor in space.rotors:
+        for caliper in space.calipers:
+            for plate in space.plates:
+                job = with_edits(good, (("rotor", rotor), ("caliper", caliper), ("fit.rotor_spacer_mm", plate)))
+                verdicts = [single_path(with_edits(job, (("fit.clock_deg", 10.0 * k),)))[0] for k in range(36)]
+                best[f"{rotor.name} + {caliper.name}{plate}"] = max(verdicts, key=lambda v: v.rank)
+    assert {name: f.verdict for name, f in found.items()} == best
+    assert {Verdict.STOP, Verdict.CAUTION} <= set(best.values())
+
+
+def test_every_set_told_is_what_the_single_path_says(good: Job, shelf: Shelf) -> None:
+    """The whole library: the verdict of each of the best sets, and of some that stop, is that of one whole solution."""
+    wish = Wish()
+    harvest = list(look(good, shelf, wish))[-1]
+    space = space_for(shelf, wish)
+    assert harvest.done == 1.0 and harvest.combinations == space.combinations >= 40 * 25 * 360 * 3 * 2
+    ranks = [found.verdict.rank for found in harvest.sets]
+    assert ranks == sorted(ranks, reverse=True) and ranks[0] == Verdict.OK.rank
+    chosen = [*harvest.sets[:25], *random.Random(2).sample(harvest.sets, 15)]
+    for found in chosen:
+        assert single_path(found.job)[0] is found.verdict, found.name
+        if found.verdict is Verdict.STOP:
+            assert found.decides in {f.id for f in why_not(found.job)} or found.feasible == 0
+
+
+def test_guesses_hold_a_set_down(good: Job, shelf: Shelf) -> None:
+    """A set that is met, its bridge height declared a guess, is a watch: what rests on a guess is never better."""
+    best = list(look(good, shelf, Wish()))[-1].sets[0]
+    guessed = replace(best.job.caliper, guessed=("bridge_to_pad_top_mm",))
+    space = Space((best.job.rotor,), (guessed,), (best.job.fit.rotor_spacer_mm,), (best.job.bracket.side,))
+    found = next(search(good, space)).sets[0]
+    assert best.verdict is Verdict.OK and found.verdict is Verdict.CAUTION
+    assert single_path(found.job)[0] is Verdict.CAUTION
+
+
+def test_a_hundred_times_sooner_than_one_at_a_time(good: Job, shelf: Shelf) -> None:
+    """The whole search against the single path's pace on the same parts: at least a hundred times as many sets a second."""
+    space = space_for(shelf, Wish())
+    began = time.process_time()
+    for _ in search(job_for(good, Wish()), space):
+        pass
+    each = (time.process_time() - began) / space.combinations
+    began = time.process_time()
+    for angle in range(12):
+        single_path(with_edits(good, (("fit.clock_deg", 170.0 + angle),)))
+    assert (time.process_time() - began) / 12 >= 100 * each
+
+
+def test_the_axis_distance_of_a_plate_is_that_of_its_outline(good: Job) -> None:
+    """The closed form over pairs of bosses against the exact outline's own distance."""
+    job = with_edits(good, (("knuckle.obstacles", ()),))
+    for angle in range(120, 250, 13):
+        assembly = assemble(with_edits(job, (("fit.clock_deg", float(angle)),)))
+        plate = make_plate(assembly)
+        if plate.outline is not None and plate.window is None and plate.reach.r0 > 31.6:
+            assert hull_distance(assembly, np.radians([float(angle)]))[0] == pytest.approx(plate.reach.r0, abs=1e-6)
+
+
+def test_many_verdicts_at_once_are_the_single_ones() -> None:
+    """Values round both limits, infinite and not known, limits from below and from above."""
+    values = np.array([-np.inf, 0.9, 1.0 - 1e-10, 1.0, 1.5, 2.0, 2.0 + 1e-10, 9.0, np.inf, np.nan])
+    for limit in (Limit(1.0, 2.0), Limit(2.0, 1.0, at_least=False), Limit(np.nan, 1.0)):
+        assert [BY_RANK[k] for k in judge_all(values, limit)] == [judge(float(v), limit) for v in values]
+
+
+def test_filters_and_an_empty_library(good: Job, shelf: Shelf) -> None:
+    """Mount, action and duty let through what they name; with nothing left the search ends at once, with no set."""
+    assert all(c.mount == "radial" for c in space_for(shelf, Wish(mount="radial")).calipers)
+    assert all(c.action == "floating" for c in space_for(shelf, Wish(action="floating")).calipers)
+    assert all(r.mass_kg >= 6.0 for r in space_for(shelf, Wish(duty="hard")).rotors)
+    empty = list(look(good, Shelf((), ()), Wish()))
+    assert [h.combinations for h in empty][-1] == 0 and empty[-1].sets == []
+    radial = list(look(good, shelf, Wish(mount="radial")))[-1].sets
+    assert isinstance(radial[0], FoundSet) and all(f.verdict in (Verdict.STOP, Verdict.UNKNOWN) for f in radial)
