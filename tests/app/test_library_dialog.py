@@ -70,6 +70,6 @@ def test_a_broken_file_is_told_in_the_dialog(open_window: Opener) -> None:
     (own_folder() / "broken.part.json").write_text("{")
     window = open_window()
     dialog = LibraryDialog(window, whole_shelf(), window.study.job.rotor, Words("in"))
-    assert len(dialog.shown) == 40
+    assert len(dialog.shown) == 43
     dialog.show()
     dialog.grab()
