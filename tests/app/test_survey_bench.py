@@ -332,5 +332,5 @@ def test_inch_dark_and_switching_benches(window: MainWindow, bench: SurveyBench,
     assert bench.desk.corner == "front-left" and bench.plan.buttons["front-left"].isChecked()
     bench.grab()
     window.actions_by_name["face"].trigger()
-    assert not window.surveying and window.benches.currentWidget() is window.bench
+    assert window.benches.front == "lineup" and window.benches.currentWidget() is window.bench
     workers.wait_for_all()

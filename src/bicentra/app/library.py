@@ -17,8 +17,7 @@ from PySide6.QtWidgets import (
 
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.wording import Words
-from bicentra.core.parts.job import Caliper, Rotor
-from bicentra.core.parts.library import Difference, Part, differences
+from bicentra.core.parts.library import Difference, Item, Part, differences, kind_of
 from bicentra.study.library import Shelf
 
 ROOM_PX = (920, 560)
@@ -27,9 +26,9 @@ ROOM_PX = (920, 560)
 class LibraryDialog(QDialog):
     """The parts of one kind, found by any word of their name; the chosen one beside the job's own."""
 
-    def __init__(self, parent: QWidget, shelf: Shelf, now: Rotor | Caliper, words: Words) -> None:
+    def __init__(self, parent: QWidget, shelf: Shelf, now: Item, words: Words) -> None:
         super().__init__(parent)
-        self._kind = "rotor" if isinstance(now, Rotor) else "caliper"
+        self._kind = kind_of(now)
         self.setWindowTitle(f"Library: {self._kind}s")
         self.resize(*ROOM_PX)
         self._now, self._words = now, words
@@ -93,12 +92,10 @@ class LibraryDialog(QDialog):
             self.accept()
 
 
-def part_table(now: Rotor | Caliper, part: Part, words: Words) -> str:
+def part_table(now: Item, part: Part, words: Words) -> str:
     """Return old and new side by side as rich text; guessed dimensions say so."""
-    rows = [_row(d, words) for d in differences(now, part.item)]
-    head = "".join(
-        f"<th align='left' style='padding-right:18px'>{t}</th>" for t in ("", "now", "this one", "difference")
-    )
+    rows = [difference_row(d, words) for d in differences(now, part.item)]
+    head = heads("", "now", "this one", "difference")
     price = f"<p>{part.price:g} {escape(part.currency)}</p>" if part.price is not None else ""
     guessed = (
         "<p>Guessed dimensions hold every finding that rests on them down to a watch.</p>" if part.item.guessed else ""
@@ -107,7 +104,13 @@ def part_table(now: Rotor | Caliper, part: Part, words: Words) -> str:
     return f"<table><tr>{head}</tr>{body}</table>{price}{guessed}<p>{escape(part.source)}</p>"
 
 
-def _row(difference: Difference, words: Words) -> str:
+def heads(*titles: str) -> str:
+    """Return the head cells of a table."""
+    return "".join(f"<th align='left' style='padding-right:18px'>{escape(title)}</th>" for title in titles)
+
+
+def difference_row(difference: Difference, words: Words) -> str:
+    """Return one dimension of two parts as a row: name, before, after, how far apart."""
     before, after = (_shown(value, difference.path, words) for value in (difference.before, difference.after))
     apart = ""
     if difference.path.endswith("_mm") and all(
@@ -124,6 +127,8 @@ def _row(difference: Difference, words: Words) -> str:
 def _shown(value: Any, path: str, words: Words) -> str:
     if value is None or value == () or value == "":
         return "not known"
+    if isinstance(value, tuple) and not isinstance(value[0], int | float | str):
+        return f"{len(value)} traced"
     if isinstance(value, tuple):
         return ", ".join(_shown(item, path, words) for item in value)
     if isinstance(value, int | float) and path.endswith("_mm"):
@@ -133,7 +138,7 @@ def _shown(value: Any, path: str, words: Words) -> str:
     return str(value)
 
 
-def ask_part(parent: QWidget, shelf: Shelf, now: Rotor | Caliper, words: Words) -> Part | None:
+def ask_part(parent: QWidget, shelf: Shelf, now: Item, words: Words) -> Part | None:
     """Ask for a part of the kind of ``now``; ``None`` when the job keeps its own."""
     dialog = LibraryDialog(parent, shelf, now, words)
     return dialog.part if dialog.exec() else None

@@ -196,5 +196,8 @@ QProgressBar::chunk {{ background: {look.accent}; }}
 QScrollBar:vertical {{ background: {look.card}; width: 13px; }}
 QScrollBar::handle:vertical {{ background: {look.edge}; border-radius: 5px; min-height: 30px; }}
 QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; }}
+QCheckBox::indicator {{ width: 18px; height: 18px; border: 2px solid {look.faint}; border-radius: 4px; background: {look.paper}; }}
+QCheckBox::indicator:checked {{ background: {look.accent}; border-color: {look.accent}; }}
+QCheckBox:focus {{ color: {look.accent}; }}
 QSplitter::handle {{ background: {look.desk}; }}
 """

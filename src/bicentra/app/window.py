@@ -14,7 +14,6 @@ from PySide6.QtWidgets import (
     QProgressBar,
     QPushButton,
     QSizePolicy,
-    QStackedWidget,
     QToolButton,
     QVBoxLayout,
     QWidget,
@@ -22,7 +21,8 @@ from PySide6.QtWidgets import (
 
 from bicentra.app import dialogs, workers
 from bicentra.app.actions import DEEDS, make_actions
-from bicentra.app.assessor import Assessor, load_solvers
+from bicentra.app.assessor import Assessor
+from bicentra.app.benches import BENCHES, Bench, Benches
 from bicentra.app.files import FileKeeper
 from bicentra.app.lineup.bench import LineupBench
 from bicentra.app.panels.panel import PANELS, Panel
@@ -38,10 +38,6 @@ if TYPE_CHECKING:
     from bicentra.app.survey.bench import SurveyBench
 
 MESSAGE_MS = 9000
-BENCHES = (
-    ("survey", "Survey", "Measure this corner and check the readings against each other"),
-    ("lineup", "Line-up", "Place caliper and rotor, see what clears"),
-)
 
 
 class MainWindow(QWidget):
@@ -53,7 +49,6 @@ class MainWindow(QWidget):
         self.look: Look = LOOKS.get(str(settings.value("look", "light")), LOOKS["light"])
         self.study = study
         self.bench = LineupBench(self.look)
-        self._survey: SurveyBench | None = None
         self._shelf: ShelfKeeper | None = None
         self.assessor = Assessor(self, lambda: self.bench.pulling)
         self.files = FileKeeper(self)
@@ -63,7 +58,7 @@ class MainWindow(QWidget):
         self._watched: workers.Task | None = None
         self.actions_by_name = make_actions(self, self._calls())
         self._build()
-        self.bench.refused.connect(self._refused)
+        self.bench.refused.connect(self.refused)
         self._message_timer = QTimer(self)
         self._message_timer.setSingleShot(True)
         self._message_timer.timeout.connect(lambda: self._say(""))
@@ -80,6 +75,7 @@ class MainWindow(QWidget):
             "csv": lambda: self.papers.make("csv"), "undo": self._undo, "redo": self._redo,
             "units": self.switch_units, "look": self.switch_look, "fit": self.fit,
             "survey": lambda: self.show_bench("survey"), "lineup": lambda: self.show_bench("lineup"),
+            "parts": lambda: self.show_bench("parts"),
             "best_clock": self.to_best_clock, "next": self.do_next,
             "zoom_in": lambda: self.zoom(1.2), "zoom_out": lambda: self.zoom(1 / 1.2),
             "face": lambda: self._go_to(self.bench.face), "section": lambda: self._go_to(self.bench.section),
@@ -105,8 +101,7 @@ class MainWindow(QWidget):
         self._panel_column = QVBoxLayout(self._panel_host)
         self._panel_column.setContentsMargins(0, 0, 0, 0)
         middle.addWidget(self._panel_host)
-        self.benches = QStackedWidget()
-        self.benches.addWidget(self.bench)
+        self.benches = Benches(self, self.bench)
         middle.addWidget(self.benches, 1)
         column.addLayout(middle, 1)
         column.addLayout(self._footer())
@@ -228,35 +223,23 @@ class MainWindow(QWidget):
     @property
     def survey(self) -> "SurveyBench":
         """The survey bench, built when it is first looked at."""
-        if self._survey is None:
-            workers.start(workers.Task("Loading", load_solvers))
-            from bicentra.app.survey.bench import SurveyBench
+        return self.benches.survey
 
-            made = SurveyBench(self.look, self.settings)
-            made.refused.connect(self._refused)
-            made.told.connect(lambda text: self._say(text, wrong=False))
-            self.benches.addWidget(made)
-            self._survey = made
-            made.show_study(self.study)
-            if made.desk is not None:
-                made.desk.changed.append(self._show_next)
-        return self._survey
+    @property
+    def front(self) -> Bench:
+        """The bench in front."""
+        return self.benches.named(self.benches.front)
 
     def show_bench(self, name: str) -> None:
-        """Show the survey or the line-up."""
-        bench: LineupBench | SurveyBench = self.survey if name == "survey" else self.bench
-        self.benches.setCurrentWidget(bench)
+        """Bring a bench to the front: survey, parts or lineup."""
+        bench = self.benches.bring(name)
         for key, button in self._bench_buttons.items():
             button.setChecked(key == name)
-        self._buttons["best_clock"].setVisible(bench is self.bench)
+        self._buttons["best_clock"].setVisible(name == "lineup")
         bench.refresh()
         self._next = NextStep("")
-        self._show_next()
-        if bench is self.bench:
-            self.bench.face.setFocus()
-        else:
-            self.survey.fit()
-            self.survey.entry.value.setFocus()
+        self.show_next()
+        bench.take_focus()
 
     @property
     def shelf(self) -> "ShelfKeeper":
@@ -267,25 +250,20 @@ class MainWindow(QWidget):
             self._shelf = ShelfKeeper(self)
         return self._shelf
 
-    @property
-    def surveying(self) -> bool:
-        """Whether the survey bench is in front."""
-        return self._survey is not None and self.benches.currentWidget() is self._survey
-
     def fit(self) -> None:
         """Show everything on the bench in front."""
-        (self.survey if self.surveying else self.bench).fit()
+        self.front.fit()
 
     def to_best_clock(self) -> None:
-        """Turn the caliper to the best angle, where it is in sight: on the survey bench the key does nothing unseen."""
-        if self.surveying:
+        """Turn the caliper to the best angle, where it is in sight: on another bench the key does nothing unseen."""
+        if self.benches.front != "lineup":
             self._say("The best clock angle is found on the line-up bench (F7)", wrong=False)
         else:
             self.bench.to_best_clock()
 
     def zoom(self, factor: float) -> None:
         """Enlarge or shrink the drawing in front."""
-        sight = self.survey.sight if self.surveying else self.bench.sight
+        sight = self.front.sight
         sight.set_scale(sight.scale * factor)
 
     def take(self, study: Study) -> None:
@@ -293,10 +271,8 @@ class MainWindow(QWidget):
         self.study = study
         study.changed.append(self.refresh)
         self.bench.show_study(study)
-        if self._survey is not None:
-            self._survey.show_study(study)
-            if self._survey.desk is not None:
-                self._survey.desk.changed.append(self._show_next)
+        for bench in self.benches.others:
+            bench.show_study(study)
         self.assessor.show_study(study)
         self.refresh()
         self.bench.choose(study.solution.findings[0].id)
@@ -304,10 +280,7 @@ class MainWindow(QWidget):
     def refresh(self) -> None:
         """Show the study as it stands."""
         study = self.study
-        if self.surveying:
-            self.survey.refresh()
-        else:
-            self.bench.refresh()
+        self.front.refresh()
         self.assessor.changed()
         job = study.job
         name = job.title or "Untitled job"
@@ -323,20 +296,25 @@ class MainWindow(QWidget):
             self._buttons[key].setToolTip(f"{key.capitalize()}: {label}" if label else f"Nothing to {key}")
         self._buttons["units"].setText("mm" if job.display_units == "mm" else "inch")
         self._buttons["look"].setText("Dark" if self.look.name == "light" else "Light")
-        self._show_next()
+        self.show_next()
         for panel in self.panels.values():
             if panel.isVisible():
                 panel.show_job(job, units_of(job.display_units))
         self.files.changed()
 
-    def _show_next(self) -> None:
-        asked = self.survey.next_sentence() if self.surveying else ""
+    def show_next(self) -> None:
+        """Say what to do next: what the bench in front asks for, else what the findings do."""
+        asked = self.front.next_sentence()
         before, self._next = self._next, NextStep(asked) if asked else next_step(self.study.solution)
         if before.sentence == self._next.sentence:
             return
         self.next_label.setText(f"<span style='font-weight:600'>Next:</span> {escape(self._next.sentence)}")
         self.next_button.setText(
-            "Do it" if self._next.remedy else "Show" if self._next.finding or asked else "Template…"
+            "Do it"
+            if self._next.remedy or self.benches.front == "parts"
+            else "Show"
+            if self._next.finding or asked
+            else "Template…"
         )
 
     def show_panel(self, name: str) -> None:
@@ -364,7 +342,7 @@ class MainWindow(QWidget):
     # Doing -------------------------------------------------------------------------------------
 
     def _go_to(self, widget: QWidget) -> None:
-        if self.surveying:
+        if self.benches.front != "lineup":
             self.show_bench("lineup")
         widget.setFocus()
 
@@ -374,7 +352,7 @@ class MainWindow(QWidget):
         if self.bench.change(label, ((path, value),)) and box is not None:
             box.refuse("")
 
-    def _refused(self, path: str, message: str) -> None:
+    def refused(self, path: str, message: str) -> None:
         """Show a refusal at the field it is about, and in the footer."""
         for panel in self.panels.values():
             if panel.isVisible() and panel.refuse(path, message.removeprefix(f"{path}: ")):
@@ -399,8 +377,8 @@ class MainWindow(QWidget):
     def do_next(self) -> None:
         """Do what the footer says."""
         step = self._next
-        if self.surveying:
-            self.survey.do_next()
+        if self.front.next_sentence():
+            self.front.do_next()
         elif step.remedy is not None:
             self.bench.change(step.remedy.action, step.remedy.edits)
         elif step.finding is not None and step.finding.id == "survey-agreement":
@@ -433,8 +411,8 @@ class MainWindow(QWidget):
         if isinstance(app, QApplication):
             apply_look(app, self.look)
         self.bench.dress(self.look)
-        if self._survey is not None:
-            self._survey.dress(self.look)
+        for bench in self.benches.others:
+            bench.dress(self.look)
         self.refresh()
 
     def watch(self, task: workers.Task) -> None:
@@ -469,8 +447,7 @@ class MainWindow(QWidget):
         if not self.files.may_leave():
             event.ignore()
             return
-        if self._survey is not None:
-            self._survey.close_gauge()
+        self.benches.close_down()
         self.files.closing()
         workers.wait_for_all()
         event.accept()

@@ -4,9 +4,20 @@ from dataclasses import replace
 
 from PySide6.QtCore import QEvent, QObject, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QResizeEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QListView, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QListView,
+    QPushButton,
+    QScrollArea,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from bicentra.app import workers
+from bicentra.app.lineup.planner import PlannerPane
 from bicentra.app.lineup.sight import Sight
 from bicentra.app.lineup.view import Nudge, SightlineView
 from bicentra.app.theme import Look
@@ -23,6 +34,7 @@ from bicentra.core.drawing.model import Handle
 from bicentra.core.drawing.section_view import section_view
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job
+from bicentra.core.search.planner import Plan
 from bicentra.study.study import Study
 
 ROOM_PX = (36.0, 110.0)
@@ -61,7 +73,9 @@ class LineupBench(QWidget):
         self._searched: Job | None = None
         self._searching: Job | None = None
         self._task: workers.Task | None = None
+        self._planned_for: Job | None = None
         self._chosen = ""
+        self.preview: Plan | None = None
         self.pulling = False
         self.face = SightlineView("Along the axle, seen from outboard", self.sight, FACE_NUDGES)
         self.section = SightlineView("Across the rotor, cut at the caliper", self.sight, SECTION_NUDGES)
@@ -92,10 +106,18 @@ class LineupBench(QWidget):
         return timer
 
     def _build_findings(self, look: Look) -> None:
-        self._side = QWidget()
+        self._side = QStackedWidget()
         self._side.setObjectName("desk")
         self._side.setFixedWidth(SIDE_PX[1])
-        column = QVBoxLayout(self._side)
+        page = QWidget()
+        self.planner = PlannerPane()
+        self.planner.looked.connect(self._look_at)
+        self.planner.accepted.connect(self._accept)
+        self.planner.failed.connect(lambda message: self.refused.emit("", message))
+        self.planner.closed.connect(lambda: self._side.setCurrentIndex(0))
+        self._side.addWidget(page)
+        self._side.addWidget(self.planner)
+        column = QVBoxLayout(page)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
         self.summary = QLabel()
@@ -116,7 +138,15 @@ class LineupBench(QWidget):
         self._scroll.setWidgetResizable(True)
         self._scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self._scroll.setWidget(self.detail)
-        column.addWidget(self.summary)
+        self.plan_button = QPushButton("Plan remedies")
+        self.plan_button.setToolTip(
+            "Puts remedies together until everything is cleared, to be looked at in the drawings first"
+        )
+        self.plan_button.clicked.connect(self.plan_remedies)
+        head = QHBoxLayout()
+        head.addWidget(self.summary, 1)
+        head.addWidget(self.plan_button)
+        column.addLayout(head)
         column.addWidget(self.list, 5)
         column.addWidget(self._scroll, 5)
 
@@ -131,6 +161,8 @@ class LineupBench(QWidget):
         """Work on ``study`` from now on."""
         self.study = study
         self.search, self._searched = None, None
+        self.planner.stop()
+        self._side.setCurrentIndex(0)
         self._chosen = ""
         self.sight.fitted = True
         self.refresh()
@@ -146,19 +178,24 @@ class LineupBench(QWidget):
         """Draw the study as it stands."""
         if self.study is None:
             return
-        solution, job = self.study.solution, self.study.job
+        if self.preview is not None and self._planned_for is not self.study.job:
+            self.preview = None
+        solution = self.study.solution if self.preview is None else self.preview.solution
+        job = solution.job
         values = {
             path: known(get_value(job, path)) for path in ("fit.clock_deg", "fit.pad_inset_mm", "fit.rotor_spacer_mm")
         }
         values["bracket.thickness_mm"] = solution.assembly.packing.thickness
         search = self.search if self._searched == without_clock(job) else None
+        for view in (self.face, self.section):
+            view.told = "Preview, not taken yet" if self.preview is not None else ""
         flip = -1.0 if job.is_left else 1.0
         units = units_of(job.display_units)
         self.face.show_drawing(face_view(solution, search), values, flip, units)
         self.section.show_drawing(section_view(solution), values, 1.0, units)
         if not self.pulling:
             self._show_list()
-        if search is None:
+        if search is None and self.preview is None:
             self._search_timer.start()
         if not self._detail_timer.isActive():
             self._detail_timer.start()
@@ -176,6 +213,17 @@ class LineupBench(QWidget):
                 view.centre()
             scale = min(self.face.fit_scale(ROOM_PX), self.section.fit_scale(ROOM_PX))
             self.sight.set_scale(scale, fitted=True)
+
+    def next_sentence(self) -> str:
+        """Return nothing: what to do next on this bench is said by the findings."""
+        return ""
+
+    def do_next(self) -> None:
+        """Do nothing of its own: see ``next_sentence``."""
+
+    def take_focus(self) -> None:
+        """Give the keyboard to the view along the axle."""
+        self.face.setFocus()
 
     def _keep_choice(self) -> None:
         """Keep the chosen finding chosen wherever it has moved to; the worst one at first."""
@@ -218,12 +266,36 @@ class LineupBench(QWidget):
                   for value, word in (("stop", "stop"), ("unknown", "not known"), ("caution", "watch"), ("ok", "met"))]  # fmt: skip
         self.summary.setText(" · ".join(f"{count} {word}" for count, word in counts if count))
 
+    # Planning ----------------------------------------------------------------------------------
+
+    def plan_remedies(self) -> None:
+        """Look for combinations of remedies for the job as it stands."""
+        if self.study is not None:
+            self._side.setCurrentWidget(self.planner)
+            self.planner.open_for(self.study.job)
+
+    def _look_at(self, plan: Plan | None) -> None:
+        """Show the drawings as a plan would have them; the job stays as it is."""
+        self.preview = plan
+        if self.study is not None:
+            self._planned_for = self.study.job
+            self.refresh()
+
+    def _accept(self, plan: Plan) -> None:
+        """Take a plan into the job, as one step."""
+        self.preview = None
+        self._side.setCurrentIndex(0)
+        actions = "; ".join(step.action for step in plan.steps)
+        if not self.change(actions if len(actions) <= 120 else actions[:117] + "…", plan.edits):
+            self.refresh()
+
     # Changing ----------------------------------------------------------------------------------
 
     def change(self, label: str, edits: tuple[tuple[str, object], ...], group: str = "", quick: bool = False) -> bool:
         """Carry out ``edits``; a refusal is passed on with the key path it is about."""
         if self.study is None:
             return False
+        self.preview = None
         try:
             self.study.edit(label, edits, group, quick)
         except BicentraError as error:

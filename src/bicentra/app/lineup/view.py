@@ -68,7 +68,7 @@ class SightlineView(QWidget):
         self.drawing: Drawing | None = None
         self.labels: tuple[Placed, ...] = ()
         self.flip = 1.0
-        self.exaggeration = ""
+        self.exaggeration = self.told = ""
         self.units: Units = "mm"
         self._shapes: tuple[Painted, ...] = ()
         self._pan = QPointF(0.0, 0.0)
@@ -171,7 +171,7 @@ class SightlineView(QWidget):
         look, ratio = self.sight.look, self.devicePixelRatioF()
         ghosts = self.drawing.ghosts if self.drawing else ()
         place = (turn.m11(), turn.dx(), turn.dy(), self.width(), self.height(), ratio)
-        key = (*place, look.name, self.units, self.sight.lit, ghosts)
+        key = (*place, look.name, self.units, self.sight.lit, ghosts, self.told)
         layer, still = self._layer, self._still
         self._still = len(self._shapes)
         if layer is None or key != self._layer_key or self._layered > still:
@@ -236,6 +236,9 @@ class SightlineView(QWidget):
         title = QRectF(10, 6, self.width() - 20, 20)
         shown = painter.fontMetrics().elidedText(self.title, Qt.TextElideMode.ElideRight, int(title.width()))
         painter.drawText(title, Qt.AlignmentFlag.AlignLeft, shown)
+        if self.told:
+            painter.setPen(colour(look.glow))
+            painter.drawText(QRectF(10, 24, self.width() - 20, 20), Qt.AlignmentFlag.AlignLeft, self.told)
         font.setWeight(QFont.Weight.Normal)
         painter.setFont(font)
         self._paint_scale_bar(painter)

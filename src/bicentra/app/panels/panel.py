@@ -1,6 +1,6 @@
 """A panel made from the field descriptions of one part of the job."""
 
-from dataclasses import fields
+from dataclasses import fields, replace
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
@@ -9,9 +9,10 @@ from bicentra.app.widgets.fields import ChoiceField, FieldBox, ListField, Points
 from bicentra.core.base.quantities import ANGLE, LENGTH, NUMBER, Units
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.fields import Meaning, meaning
-from bicentra.core.parts.job import CORNERS, Bracket, Caliper, Fit, Hub, Job, Lug, Obstacle, Rotor, Wheel
+from bicentra.core.parts.job import CORNERS, Before, Bracket, Caliper, Fit, Hub, Job, Lug, Obstacle, Rotor, Wheel
 from bicentra.core.parts.materials import MATERIALS
 from bicentra.core.parts.threads import THREADS
+from bicentra.core.parts.wheel import WeightBand
 
 LISTS = {
     "pistons_inboard_mm": ("Pistons, inboard side", LENGTH, ()),
@@ -20,15 +21,31 @@ LISTS = {
     "stock_mm": ("Plate on the shelf (empty: usual stock)", LENGTH, None),
     "shims_mm": ("Shims at each lug (empty: chosen)", LENGTH, None),
 }
+POINTS = {
+    "body_section_mm": ("Body traced, section: z / out from pad top", "z from slot centre, outboard positive, in order"),
+    "body_face_mm": ("Body traced, seen along the axle: across / out from pad top", "Across: towards rising clock angles"),
+    "pad_outline_mm": ("Pad traced: across / out from pad top", "In order round the friction material"),
+    "barrel_mm": ("Barrel traced, inboard to outboard: z / radius", "z from the face that seats on the hub, outboard positive"),
+    "spokes_mm": ("Spokes traced, hub outward: z / radius", "z from the face that seats on the hub, outboard positive"),
+    "hose_port_mm": ("Hose port: across / out from pad top / z", "Where the hose leaves the caliper; it needs a finger's room"),
+}  # fmt: skip
+"""Traced points of a record: label and help; each point has as many numbers as its label has slashes, and one more."""
+GROUPS = {
+    "ring_bolt_circle_mm": "Ring and hat", "slot_width_mm": "Slot and bridge", "pad_height_mm": "Pad", "body_inboard_mm": "Body",
+    "slide_inboard_mm": "Slides and hose", "hand": "Hand, pistons, bleeders", "barrel_mm": "Inside profile",
+    "lug_bolt": "Bolts",
+}  # fmt: skip
+"""Fields that begin a group of their own within a panel."""
+SHELVED = {"rotor": "rotor", "caliper": "caliper", "wheel": "wheel"}
 HIDDEN = {"extra", "format", "version", "display_units", "notes", "family", "hub", "knuckle", "rotor", "caliper", "wheel",
-          "fit", "bracket", "limits", "vanes", "guessed", "survey"}  # fmt: skip
+          "fit", "bracket", "limits", "guessed", "survey", "weights", "before"}  # fmt: skip
 PANELS: dict[str, tuple[str, tuple[tuple[str, type], ...]]] = {
     "hub": ("Hub and wheel", (("hub", Hub), ("wheel", Wheel))),
     "knuckle": ("Lugs and obstacles", ()),
     "rotor": ("Rotor", (("rotor", Rotor),)),
     "caliper": ("Caliper", (("caliper", Caliper),)),
     "bracket": ("Plate and bolts", (("bracket", Bracket), ("fit", Fit))),
-    "job": ("Job", (("", Job),)),
+    "job": ("Job", (("", Job), ("before", Before))),
 }
 
 
@@ -55,7 +72,8 @@ class Panel(QScrollArea):
 
     def show_job(self, job: Job, units: Units) -> None:
         """Show the values of ``job``; the fields are made anew only when there are others to show."""
-        shape = (len(job.knuckle.lugs), len(job.knuckle.obstacles), job.wheel is None)
+        bands = len(job.wheel.weights) if job.wheel is not None else -1
+        shape = (len(job.knuckle.lugs), len(job.knuckle.obstacles), bands, job.before is None)
         if shape != self._shape:
             self._shape = shape
             self._build(job)
@@ -80,18 +98,56 @@ class Panel(QScrollArea):
         column.addWidget(head)
         if self.name == "knuckle":
             self._build_knuckle(column, job)
-        if self.name in ("rotor", "caliper"):
-            self._button(column, "From the library…", lambda: self.library_wanted.emit(self.name))
-            self._button(column, "Keep in my library", lambda: self.keep_wanted.emit(self.name))
+        if self.name in SHELVED:
+            self._shelf_buttons(column, self.name)
         for prefix, record in self._records:
+            if prefix == "before":
+                self._build_before(column, job)
+                continue
             if prefix == "wheel" and job.wheel is None:
+                self._group(column, "Wheel")
                 self._button(
                     column, "Add the wheel", lambda: self.structural.emit("Add the wheel", (("wheel", Wheel()),))
                 )
+                self._button(column, "Wheel from the library…", lambda: self.library_wanted.emit("wheel"))
                 continue
             self._add_record(column, prefix, record)
+            if prefix == "wheel" and job.wheel is not None:
+                self._build_weights(column, job.wheel)
         column.addStretch(1)
         self.setWidget(body)
+
+    def _shelf_buttons(self, column: QVBoxLayout, kind: str) -> None:
+        self._button(column, "From the library…", lambda: self.library_wanted.emit(kind))
+        self._button(column, "Keep in my library", lambda: self.keep_wanted.emit(kind))
+
+    def _build_before(self, column: QVBoxLayout, job: Job) -> None:
+        self._group(column, "What came off the vehicle")
+        parts = Before(rotor=job.rotor, caliper=job.caliper, wheel=job.wheel)
+        if job.before is None:
+            self._button(
+                column,
+                "Note what came off",
+                lambda: self.structural.emit("Note what came off", (("before", Before()),)),
+            )
+        else:
+            parts = replace(job.before, rotor=job.rotor, caliper=job.caliper, wheel=job.wheel)
+            self._add_record(column, "before", Before)
+        self._button(
+            column,
+            "The parts in the job came off",
+            lambda: self.structural.emit("Keep the parts that came off", (("before", parts),)),
+        )
+
+    def _build_weights(self, column: QVBoxLayout, wheel: Wheel) -> None:
+        for k in range(len(wheel.weights)):
+            self._group(column, f"Balance weights {k + 1}")
+            self._add_record(column, f"wheel.weights[{k}]", WeightBand)
+            self._remover(column, "Take out these weights", "wheel.weights", wheel.weights, k)
+        self._adder(column, "Add balance weights", "wheel.weights", wheel.weights, WeightBand())
+        self._button(
+            column, "Take the wheel off the job", lambda: self.structural.emit("Take the wheel off", (("wheel", None),))
+        )
 
     def _build_knuckle(self, column: QVBoxLayout, job: Job) -> None:
         lugs, obstacles = job.knuckle.lugs, job.knuckle.obstacles
@@ -141,9 +197,13 @@ class Panel(QScrollArea):
     def _add_record(self, column: QVBoxLayout, prefix: str, record: type) -> None:
         if prefix in ("wheel", "fit"):
             self._group(column, "Wheel" if prefix == "wheel" else "Fit")
+        if prefix == "wheel":
+            self._shelf_buttons(column, "wheel")
         for of in fields(record):
             if of.name in HIDDEN or of.name == "outline_mm":
                 continue
+            if of.name in GROUPS:
+                self._group(column, GROUPS[of.name])
             path = f"{prefix}.{of.name}" if prefix else of.name
             self._add(column, _field_for(path, of.name, meaning(of)))
 
@@ -155,6 +215,9 @@ class Panel(QScrollArea):
 
 def _field_for(path: str, name: str, of: Meaning) -> FieldBox:
     """Return the field that fits a description."""
+    if name in POINTS:
+        label, help_text = POINTS[name]
+        return PointsField(path, label, help_text, label.rpartition(":")[2].count("/") + 1)
     if name in LISTS:
         label, kind, empty = LISTS[name]
         return ListField(path, label, kind, of.help, empty)

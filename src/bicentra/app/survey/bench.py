@@ -46,6 +46,7 @@ class SurveyBench(QWidget):
 
     refused = Signal(str, str)
     told = Signal(str)
+    desk_changed = Signal()
 
     def __init__(self, look: Look, settings: QSettings) -> None:
         super().__init__()
@@ -202,7 +203,7 @@ class SurveyBench(QWidget):
         """Work on ``study`` from now on."""
         self.desk = SurveyDesk(study)
         self.desk.by = self.by.text()
-        self.desk.changed.append(self._show)
+        self.desk.changed += [self._show, self.desk_changed.emit]
         self.desk.ask_next()
         self.fit()
 
@@ -284,6 +285,11 @@ class SurveyBench(QWidget):
         if self.sheet.drawing is not None:
             self.sheet.centre()
             self.sight.set_scale(self.sheet.fit_scale(ROOM_PX), fitted=True)
+
+    def take_focus(self) -> None:
+        """Show the whole sheet, and wait for a reading."""
+        self.fit()
+        self.entry.value.setFocus()
 
     def next_sentence(self) -> str:
         """Return what to do next, in one sentence."""

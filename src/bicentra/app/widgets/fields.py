@@ -155,25 +155,29 @@ class ListField(TextField):
 
 
 class PointsField(TextField):
-    """An outline: points ``x, y`` in mm with semicolons between them, in order round the thing."""
+    """Points of two or three numbers in mm, ``x / y``, with semicolons between them, in order round the thing."""
 
-    def __init__(self, path: str, label: str, help_text: str = "") -> None:
+    def __init__(self, path: str, label: str, help_text: str = "", numbers: int = 2) -> None:
         super().__init__(path, label, help_text)
-        self.editor.setPlaceholderText("x / y; x / y; x / y in mm")
+        self._numbers = numbers
+        one = " / ".join("xyz"[:numbers])
+        self.editor.setPlaceholderText(f"{one}; {one} in mm")
 
     def format(self, value: object, units: Units) -> str:
-        """Return the points as ``x / y`` pairs."""
+        """Return the points as ``x / y``."""
         del units
-        return "; ".join(f"{x:g} / {y:g}" for x, y in value) if isinstance(value, tuple) else ""
+        points = value if isinstance(value, tuple) else ()
+        return "; ".join(" / ".join(f"{number:g}" for number in point) for point in points)
 
     def read(self, text: str) -> object:
         """Return the points in order."""
         points = []
         for part in (p for p in text.split(";") if p.strip()):
-            pair = part.split("/")
-            if len(pair) != 2:
-                raise QuantityError(text, f"“{part.strip()}”", "points such as −40 / 60 with ; between them")
-            points.append((parse_quantity(pair[0], LENGTH), parse_quantity(pair[1], LENGTH)))
+            numbers = part.split("/")
+            if len(numbers) != self._numbers:
+                example = " / ".join(("−40", "60", "12")[: self._numbers])
+                raise QuantityError(text, f"“{part.strip()}”", f"points such as {example} with ; between them")
+            points.append(tuple(parse_quantity(number, LENGTH) for number in numbers))
         return tuple(points)
 
 

@@ -7,16 +7,17 @@ from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.certainty.propagate import frozen_choices
 from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.fields import field_of, meaning
-from bicentra.core.parts.job import Caliper, Job, Rotor
+from bicentra.core.parts.job import Caliper, Job, Rotor, Wheel
 from bicentra.core.solution import Solution, solve
 
 STEP_MM, MOVED = 0.01, 1e-6
-LABELS = {"rotor": Rotor, "caliper": Caliper}
+LABELS = {"rotor": Rotor, "caliper": Caliper, "wheel": Wheel}
 
 
 def guessed_paths(job: Job) -> tuple[str, ...]:
     """Return the key paths of the job's guessed dimensions that are numbers."""
-    paths = [f"{part}.{name}" for part in LABELS for name in getattr(job, part).guessed]
+    parts = [part for part in LABELS if getattr(job, part) is not None]
+    paths = [f"{part}.{name}" for part in parts for name in getattr(job, part).guessed]
     return tuple(path for path in paths if isinstance(get_value(job, path), int | float))
 
 

@@ -18,8 +18,8 @@ from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.drawing.face_view import BLEEDER_MM, bleeder_place, verdict_of
 from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Sheet
 from bicentra.core.drawing.wheel_view import draw_float, draw_wheel, draw_wheel_room
-from bicentra.core.lineup.solids import HAT_WALL_MM
 from bicentra.core.parts.job import Hub, Rotor, Wheel
+from bicentra.core.parts.rotor import HAT_WALL_MM
 from bicentra.core.parts.threads import find_thread
 from bicentra.core.solution import Solution
 

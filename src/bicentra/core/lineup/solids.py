@@ -14,9 +14,7 @@ from bicentra.core.base.numbers import UNKNOWN, is_known, known, smallest
 from bicentra.core.base.outline import FloatArray
 from bicentra.core.lineup.solve import LineUp, hat_outer_z
 from bicentra.core.parts.job import Job
-
-HAT_WALL_MM = 7.0
-"""Wall of the hat's drum assumed where the job does not say: usual for cast rotors, common practice."""
+from bicentra.core.parts.rotor import HAT_WALL_MM
 
 AXLE_REACH_MM = 1000.0
 """How far inboard the axle is taken to reach: further than any plate."""

@@ -10,12 +10,26 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from bicentra.core.parts import fields as f
+from bicentra.core.parts.before import Before
 from bicentra.core.parts.caliper import Caliper
 from bicentra.core.parts.rotor import Rotor
 from bicentra.core.parts.survey import Survey
 from bicentra.core.parts.wheel import Wheel
 
-__all__ = ["CORNERS", "Bracket", "Caliper", "Fit", "Hub", "Job", "Knuckle", "Lug", "Obstacle", "Rotor", "Wheel"]
+__all__ = [
+    "CORNERS",
+    "Before",
+    "Bracket",
+    "Caliper",
+    "Fit",
+    "Hub",
+    "Job",
+    "Knuckle",
+    "Lug",
+    "Obstacle",
+    "Rotor",
+    "Wheel",
+]
 
 CORNERS = ("front-right", "front-left", "rear-right", "rear-left")
 Extra = Mapping[str, Any]
@@ -142,6 +156,7 @@ class Job:
     bracket: Bracket = field(default_factory=Bracket)
     limits: Mapping[str, float] = field(default_factory=dict, hash=False)
     survey: Mapping[str, Survey] = field(default_factory=dict, hash=False)
+    before: Before | None = None
     extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
     @property

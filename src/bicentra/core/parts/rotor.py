@@ -6,6 +6,9 @@ from typing import Any
 
 from bicentra.core.parts import fields as f
 
+HAT_WALL_MM = 7.0
+"""Wall of the hat's drum assumed where nothing says otherwise: usual for cast rotors, common practice."""
+
 
 @dataclass(frozen=True, kw_only=True)
 class Rotor:

@@ -1,7 +1,7 @@
 """The search: every rotor with every caliper, plate behind the rotor and side, at every clock angle; results as they come."""
 
-from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
@@ -46,6 +46,7 @@ class FoundSet:
     """The best clock angle of one rotor, caliper, plate and side. ``decides``: id of the finding its verdict comes from.
 
     ``verdict`` is that of ``check`` on ``job`` without its survey; lengths in mm, unknown where the set was stopped before.
+    ``axial_offset``: what the plate has to make up at the first lug. ``granted``: the wishes behind the score, 0 to 1 each.
     """
 
     job: Job
@@ -56,6 +57,8 @@ class FoundSet:
     axial_error: float
     thickness: float
     feasible: int
+    axial_offset: float = UNKNOWN
+    granted: Mapping[str, float] = field(default_factory=dict)
 
     @property
     def key(self) -> tuple[int, float]:
@@ -114,7 +117,7 @@ def _pair_findings(job: Job) -> tuple[Finding, ...]:
 def _stopped(job: Job, still: tuple[Finding, ...]) -> FoundSet:
     worst_one = min(still, key=lambda f: f.verdict.rank)
     line = line_up(job)
-    return FoundSet(job, Verdict.STOP, 0.0, worst_one.id, line.tip_gap, UNKNOWN, UNKNOWN, 0)
+    return FoundSet(job, Verdict.STOP, 0.0, worst_one.id, line.tip_gap, UNKNOWN, UNKNOWN, 0, line.axial_offset[0])
 
 
 def _swept(job: Job, angles: FloatArray, words: Words, before: tuple[Finding, ...]) -> FoundSet:
@@ -123,14 +126,16 @@ def _swept(job: Job, angles: FloatArray, words: Words, before: tuple[Finding, ..
     sizes = (line.tip_gap, packing.worst_error, packing.thickness)
     places = np.flatnonzero(swept.ranks > STOP)
     if not len(places):
-        return FoundSet(job, Verdict.STOP, 0.0, _why_stopped(swept), *sizes, 0)
-    score = scores(wishes(swept, places, np.radians(angles[places])))
+        return FoundSet(job, Verdict.STOP, 0.0, _why_stopped(swept), *sizes, 0, line.axial_offset[0])
+    granted = wishes(swept, places, np.radians(angles[places]))
+    score = scores(granted)
     best = int(np.lexsort((-score, -swept.ranks[places]))[0])
     chosen = replace(job, fit=replace(job.fit, clock_deg=float(angles[places[best]])))
     verdict = BY_RANK[swept.ranks[places[best]]]
     worst_one = min(swept.still, key=lambda f: f.verdict.rank)
     decides = worst_one.id if worst_one.verdict is verdict is not Verdict.OK else ""
-    found = FoundSet(chosen, verdict, float(score[best]), decides, *sizes, len(places))
+    told = {name: float(values[best]) for name, values in granted.items()}
+    found = FoundSet(chosen, verdict, float(score[best]), decides, *sizes, len(places), line.axial_offset[0], told)
     return _on_guesses(found) if verdict.rank == OK and guessed_paths(chosen) else found
 
 

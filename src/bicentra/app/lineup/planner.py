@@ -1,0 +1,180 @@
+"""Plans that put remedies together: looked at in the drawings first, then accepted or left."""
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import QCheckBox, QFrame, QHBoxLayout, QLabel, QProgressBar, QPushButton, QVBoxLayout, QWidget
+
+from bicentra.app import workers
+from bicentra.app.widgets.clearing import clear_layout
+from bicentra.app.widgets.finding_detail import CUT_CAUTION
+from bicentra.app.widgets.scrolled import scrolled
+from bicentra.core.base.finding import Verdict
+from bicentra.core.parts.job import Job
+from bicentra.core.search.planner import Plan, plan_remedies
+
+
+class PlanCard(QFrame):
+    """One plan: its steps, what it costs, what is left."""
+
+    looked = Signal(object)
+    accepted = Signal(object)
+
+    def __init__(self, number: int, plan: Plan) -> None:
+        super().__init__()
+        self.plan = plan
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 6, 0, 6)
+        column.setSpacing(2)
+        head = QLabel(f"{number}. {summary(plan)}")
+        head.setObjectName("group")
+        column.addWidget(head)
+        for text in (*(f"• {step.action}" for step in plan.steps), *notes(plan)):
+            line = QLabel(text)
+            line.setTextFormat(Qt.TextFormat.PlainText)
+            line.setObjectName("" if text.startswith("•") else "faint")
+            column.addWidget(line)
+        for label in self.findChildren(QLabel):
+            label.setWordWrap(True)
+        row = QHBoxLayout()
+        self.look = QPushButton("Look at it")
+        self.look.setToolTip("Shows the drawings as they would be; nothing is taken yet")
+        self.look.setCheckable(True)
+        self.look.clicked.connect(lambda: self.looked.emit(plan))
+        accept = QPushButton("Accept")
+        accept.setObjectName("primary")
+        accept.setAccessibleName(f"Accept plan {number}")
+        accept.clicked.connect(lambda: self.accepted.emit(plan))
+        row.addWidget(self.look)
+        row.addWidget(accept)
+        row.addStretch(1)
+        column.addLayout(row)
+
+
+def summary(plan: Plan) -> str:
+    """Return what a plan asks for in a few words."""
+    told = ["can be undone" if plan.reversible else "cuts metal for good"]
+    for number, word in ((plan.made, "made"), (plan.bought, "bought")):
+        if number:
+            told.append(f"{number} part{'s' if number > 1 else ''} {word}")
+    told.append(f"{len(plan.steps)} step{'s' if len(plan.steps) > 1 else ''}")
+    return ", ".join(told)
+
+
+def notes(plan: Plan) -> tuple[str, ...]:
+    """Return the side effects of a plan, what turns to a watch with it, and what it leaves."""
+    side = dict.fromkeys(effect for step in plan.steps for effect in step.side_effects)
+    found = plan.solution.findings
+    counts = [(sum(f.verdict is v for f in found), v.word) for v in (Verdict.STOP, Verdict.UNKNOWN, Verdict.CAUTION)]
+    left = ", ".join(f"{count} {word}" for count, word in counts if count) or "everything met"
+    told = ["Brings with it: " + "; ".join(side)] if side else []
+    told += [f"Turns to a watch: {', '.join(plan.worse)}"] if plan.worse else []
+    told += ["By hand, then measure again: " + ", ".join(plan.by_hand)] if plan.by_hand else []
+    told += [] if plan.reversible else [CUT_CAUTION]
+    return (*told, f"Leaves: {left}")
+
+
+class PlannerPane(QWidget):
+    """Finds plans in a thread and offers them. ``looked`` carries a plan or nothing, ``accepted`` a plan."""
+
+    looked = Signal(object)
+    accepted = Signal(object)
+    closed = Signal()
+    failed = Signal(str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._task: workers.Task | None = None
+        self._job: Job | None = None
+        self.cards: list[PlanCard] = []
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        row = QHBoxLayout()
+        head = QLabel("Plans")
+        head.setObjectName("head")
+        back = QPushButton("Back to the findings")
+        back.clicked.connect(self.close_it)
+        row.addWidget(head, 1)
+        row.addWidget(back)
+        column.addLayout(row)
+        self.everything = QCheckBox("clear what is to be watched, too")
+        self.everything.toggled.connect(self.find_plans)
+        column.addWidget(self.everything)
+        self.bar = QProgressBar()
+        self.bar.setRange(0, 100)
+        column.addWidget(self.bar)
+        self.state = QLabel()
+        self.state.setObjectName("faint")
+        self.state.setWordWrap(True)
+        column.addWidget(self.state)
+        body = QWidget()
+        body.setObjectName("panelBody")
+        self._list = QVBoxLayout(body)
+        self._list.setContentsMargins(10, 4, 10, 8)
+        area = scrolled(body)
+        area.setAccessibleName("Plans, cheapest first")
+        column.addWidget(area, 1)
+
+    def open_for(self, job: Job) -> None:
+        """Find plans for ``job``."""
+        self._job = job
+        self.find_plans()
+
+    def find_plans(self) -> None:
+        """Look for combinations of remedies that clear everything asked for."""
+        job, everything = self._job, self.everything.isChecked()
+        if job is None:
+            return
+        self.stop()
+        self.looked.emit(None)
+        self._show(())
+        self.state.setText("Putting remedies together, each combination solved …")
+        self.bar.setValue(0)
+        self.bar.show()
+        task = workers.Task("Plans", lambda running: (job, plan_remedies(job, everything, running.report)))
+        task.signals.progressed.connect(lambda done, _text: self.bar.setValue(int(done * 100)))
+        task.signals.finished.connect(self._found)
+        task.signals.failed.connect(self.failed)
+        self._task = task
+        workers.start(task)
+
+    def stop(self) -> None:
+        """Stop looking."""
+        if self._task is not None:
+            self._task.cancel()
+            self._task = None
+
+    def close_it(self) -> None:
+        """Leave the plans; nothing is taken."""
+        self.stop()
+        self.looked.emit(None)
+        self.closed.emit()
+
+    def _found(self, answer: tuple[Job, tuple[Plan, ...]]) -> None:
+        job, plans = answer
+        if job is not self._job or self._task is None:
+            return
+        self._task = None
+        self.bar.hide()
+        self._show(plans)
+        self.state.setText(
+            "Cheapest first: what can be undone, then fewest parts, then fewest side effects." if plans
+            else "No combination of the remedies known here clears all of it: other parts are needed (see the parts bench), "
+            "or there is nothing to clear."
+        )  # fmt: skip
+
+    def _show(self, plans: tuple[Plan, ...]) -> None:
+        clear_layout(self._list)
+        self.cards = [PlanCard(number, plan) for number, plan in enumerate(plans, 1)]
+        for card in self.cards:
+            card.looked.connect(self._look)
+            card.accepted.connect(self.accepted)
+            self._list.addWidget(card)
+        self._list.addStretch(1)
+
+    def _look(self, plan: Plan) -> None:
+        """Show the plan that was pressed, or nothing when it is pressed again."""
+        shown = next((card for card in self.cards if card.plan is plan), None)
+        for card in self.cards:
+            if card is not shown:
+                card.look.setChecked(False)
+        self.looked.emit(plan if shown is not None and shown.look.isChecked() else None)

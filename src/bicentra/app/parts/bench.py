@@ -1,0 +1,140 @@
+"""The parts bench: compare parts laid side by side, or find the set that fits."""
+
+from PySide6.QtCore import QSettings, Signal
+from PySide6.QtWidgets import QHBoxLayout, QStackedWidget, QToolButton, QVBoxLayout, QWidget
+
+from bicentra.app.lineup.sight import Sight
+from bicentra.app.parts.compare import ComparePage
+from bicentra.app.parts.find import FindPage
+from bicentra.app.theme import Look
+from bicentra.core.base.errors import BicentraError
+from bicentra.core.search.run import FoundSet
+from bicentra.study.bench_kits import set_edits
+from bicentra.study.study import Study
+
+PAGES = (("compare", "Compare on the bench"), ("find", "Find a set that fits"))
+
+
+class PartsBench(QWidget):
+    """Two pages. Changes go to the study; ``refused`` carries a message when one is not taken."""
+
+    refused = Signal(str, str)
+    told = Signal(str)
+    lineup_wanted = Signal()
+    changed = Signal()
+
+    def __init__(self, look: Look, settings: QSettings) -> None:
+        super().__init__()
+        self.setObjectName("desk")
+        self.settings = settings
+        self.study: Study | None = None
+        self.sight = Sight()
+        self.sight.look = look
+        self.compare, self.finder = ComparePage(self.sight), FindPage(look)
+        self.pages = QStackedWidget()
+        self.pages.addWidget(self.compare)
+        self.pages.addWidget(self.finder)
+        column, self._top = QVBoxLayout(self), QHBoxLayout()
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        self._top.setSpacing(6)
+        self.tabs: dict[str, QToolButton] = {}
+        for name, title in PAGES:
+            button = QToolButton()
+            button.setObjectName("tab")
+            button.setText(title)
+            button.setCheckable(True)
+            button.clicked.connect(lambda _checked=False, name=name: self.show_page(name))
+            self.tabs[name] = button
+            self._top.addWidget(button)
+        self._top.addStretch(1)
+        column.addLayout(self._top)
+        column.addWidget(self.pages, 1)
+        self.compare.wanted.connect(self.change)
+        self.finder.refused.connect(self.refused)
+        self.finder.changed.connect(self.changed)
+        self.finder.taken.connect(self._take)
+        self.finder.laid.connect(self._lay)
+        self.show_page("compare")
+
+    def show_page(self, name: str) -> None:
+        """Show the page called ``name``: compare or find."""
+        self.pages.setCurrentWidget(self.finder if name == "find" else self.compare)
+        for key, button in self.tabs.items():
+            button.setChecked(key == name)
+        self.refresh()
+        self.changed.emit()
+
+    @property
+    def finding(self) -> bool:
+        """Whether the search is in front."""
+        return self.pages.currentWidget() is self.finder
+
+    def show_study(self, study: Study) -> None:
+        """Work on ``study`` from now on."""
+        self.study = study
+        self.compare.show_study(study)
+        self.finder.show_study(study, self.compare.shelf)
+
+    def refresh(self) -> None:
+        """Show the study as it stands."""
+        if not self.finding:
+            self.compare.refresh()
+
+    def fit(self) -> None:
+        """Show the whole bench."""
+        self.compare.fit()
+
+    def dress(self, look: Look) -> None:
+        """Show the bench in ``look``."""
+        self.sight.dress(look)
+        self.finder.dress(look)
+
+    def next_sentence(self) -> str:
+        """Return what to do next here."""
+        if not self.finding:
+            return "Look through the library for sets that fit this hub and knuckle."
+        if self.finder.running:
+            return "The search is on its way: stop it when what you want has come in."
+        if self.finder.chosen is None:
+            return "Say what you ask of the parts, then look through the library."
+        return f"Open the line-up of {self.finder.chosen.name}."
+
+    def do_next(self) -> None:
+        """Do what the sentence says."""
+        if not self.finding:
+            self.show_page("find")
+        elif self.finder.running:
+            self.finder.stop()
+        elif self.finder.chosen is None:
+            self.finder.start()
+        else:
+            self._take(self.finder.chosen)
+
+    def take_focus(self) -> None:
+        """Give the keyboard to what is used first on the page in front."""
+        self.fit()
+        (self.finder.go if self.finding else self.compare.view).setFocus()
+
+    def change(self, label: str, edits: tuple[tuple[str, object], ...]) -> bool:
+        """Carry out ``edits`` as one step; a refusal is passed on."""
+        if self.study is None:
+            return False
+        try:
+            self.study.edit(label, edits)
+        except BicentraError as error:
+            self.refused.emit(getattr(error, "path", ""), str(error))
+            return False
+        self.compare.lay(None)
+        return True
+
+    def _take(self, found: FoundSet) -> None:
+        if self.study is None:
+            return
+        edits = set_edits(self.study.job, found.job)
+        if not edits or self.change(f"Take the set {found.job.rotor.name} + {found.job.caliper.name}", edits):
+            self.lineup_wanted.emit()
+
+    def _lay(self, found: FoundSet) -> None:
+        self.show_page("compare")
+        self.compare.lay(found.job)

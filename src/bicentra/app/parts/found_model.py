@@ -1,0 +1,89 @@
+"""The sets found, best first, as a list model and the painter of its rows."""
+
+from PySide6.QtCore import QAbstractListModel, QSize, Qt
+from PySide6.QtGui import QPainter
+from PySide6.QtWidgets import QStyledItemDelegate, QStyleOptionViewItem
+
+from bicentra.app.theme import Look
+from bicentra.app.widgets.findings_model import Index
+from bicentra.app.widgets.row import ROW_PX, Row, paint_row
+from bicentra.core.base.numbers import is_known
+from bicentra.core.base.wording import Words
+from bicentra.core.search.run import FoundSet
+
+MOST_ROWS = 400
+
+
+class FoundModel(QAbstractListModel):
+    """The best sets, or those whose names hold every word looked for."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.sets: tuple[FoundSet, ...] = ()
+        self.words = Words("mm")
+
+    def show(self, sets: tuple[FoundSet, ...], words: Words) -> None:
+        """Show ``sets``."""
+        self.beginResetModel()
+        self.sets, self.words = sets[:MOST_ROWS], words
+        self.endResetModel()
+
+    def rowCount(self, parent: Index | None = None) -> int:
+        """Return the number of sets shown."""
+        return 0 if parent is not None and parent.isValid() else len(self.sets)
+
+    def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> object:
+        """Return a set in words."""
+        found = self.sets[index.row()]
+        if role == Qt.ItemDataRole.DisplayRole:
+            return found.name
+        if role == Qt.ItemDataRole.AccessibleTextRole:
+            return f"{found.verdict.word}: {found.name}. {second_line(found, self.words)}"
+        if role == Qt.ItemDataRole.ToolTipRole:
+            return found.name
+        return None
+
+    def row_of(self, found: FoundSet | None) -> int:
+        """Return the row of ``found``; −1 when it is not there."""
+        return next((row for row, here in enumerate(self.sets) if here is found), -1)
+
+
+def second_line(found: FoundSet, words: Words) -> str:
+    """Return what a set comes to in one line."""
+    fit, bracket = found.job.fit, found.job.bracket
+    told = [f"{fit.clock_deg or 0:g}°"] if found.feasible else [f"stopped by {found.decides}"]
+    if fit.rotor_spacer_mm:
+        told.append(f"{words.size(fit.rotor_spacer_mm)} behind the rotor")
+    told.append(f"plate {bracket.side}")
+    if is_known(found.thickness):
+        told.append(f"{words.size(found.thickness)} thick")
+    if is_known(found.tip_gap):
+        told.append(f"tip gap {words.gap(found.tip_gap)}" if found.tip_gap >= 0 else "no tip gap")
+    if found.feasible and found.decides:
+        told.append(found.decides)
+    return " · ".join(told)
+
+
+class FoundPainter(QStyledItemDelegate):
+    """Paints one set: its verdict's mark, rotor and caliper, score."""
+
+    def __init__(self, model: FoundModel, look: Look) -> None:
+        super().__init__()
+        self._model, self.look = model, look
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: Index) -> QSize:
+        """Return a row high enough for a thumb."""
+        del option, index
+        return QSize(200, ROW_PX)
+
+    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
+        """Paint the row at ``index``."""
+        found = self._model.sets[index.row()]
+        told = second_line(found, self._model.words)
+        score = f"{found.score:.2f}" if found.feasible else ""
+        paint_row(
+            painter,
+            option,
+            Row(found.verdict.value, found.job.rotor.name, score, f"+ {found.job.caliper.name} · {told}"),
+            self.look,
+        )

@@ -1,0 +1,155 @@
+"""The map of sets: tip gap against what the plate has to make up; a bigger mark is a thicker plate."""
+
+import math
+
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from bicentra.app.theme import Look, colour
+from bicentra.app.widgets.verdict_mark import paint_mark
+from bicentra.core.base.quantities import show_length
+from bicentra.core.base.wording import Words
+from bicentra.core.search.run import FoundSet
+
+EDGE_PX = (54.0, 26.0, 14.0, 40.0)
+"""Room left, above, right, below the field [px]."""
+REACH_PX, MOST_MARKS = 14.0, 2500
+STEPS = (0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0)
+
+
+class SetMap(QWidget):
+    """Every set a mark of its verdict's shape. ``picked`` carries the set that was clicked."""
+
+    picked = Signal(object)
+
+    def __init__(self, look: Look) -> None:
+        super().__init__()
+        self.look = look
+        self.words = Words("mm")
+        self.empty = "Nothing found yet"
+        self._sets: tuple[FoundSet, ...] = ()
+        self._chosen: FoundSet | None = None
+        self._bounds = (0.0, 0.0, 1.0, 1.0)
+        self.setMinimumSize(240, 180)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setAccessibleName("Map of the sets: tip gap against axial offset, marks grow with the plate's thickness")
+
+    def show_sets(self, sets: tuple[FoundSet, ...], chosen: FoundSet | None, words: Words) -> None:
+        """Show ``sets``, best last so that they lie on top; ``chosen`` is ringed."""
+        known = [s for s in sets if math.isfinite(s.axial_offset) and math.isfinite(s.tip_gap)]
+        fit = [s for s in known if s.feasible]
+        self._sets, self._chosen, self.words = tuple(known[:MOST_MARKS]), chosen, words
+        shown = fit or known
+        if shown:
+            xs, ys = [s.axial_offset for s in shown], [s.tip_gap for s in shown]
+            pad_x, pad_y = (max(xs) - min(xs)) * 0.15 + 2.0, (max(ys) - min(ys)) * 0.15 + 0.5
+            self._bounds = (min(xs) - pad_x, min(min(ys) - pad_y, 0.0), max(xs) + pad_x, max(ys) + pad_y)
+        self.update()
+
+    def choose(self, chosen: FoundSet | None) -> None:
+        """Ring another set."""
+        self._chosen = chosen
+        self.update()
+
+    def place(self, found: FoundSet) -> QPointF:
+        """Return where ``found`` lies in the widget."""
+        x0, y0, x1, y1 = self._bounds
+        field = self._field()
+        x = field.left() + (found.axial_offset - x0) / (x1 - x0) * field.width()
+        y = field.bottom() - (found.tip_gap - y0) / (y1 - y0) * field.height()
+        return QPointF(x, y)
+
+    def _field(self) -> QRectF:
+        left, above, right, below = EDGE_PX
+        return QRectF(left, above, self.width() - left - right, self.height() - above - below)
+
+    def set_at(self, point: QPointF) -> FoundSet | None:
+        """Return the best set near ``point``: sets come best first, so the first of the nearest is it."""
+        near = [
+            (math.hypot((self.place(s) - point).x(), (self.place(s) - point).y()), k) for k, s in enumerate(self._sets)
+        ]
+        close = [(round(apart / 3.0), k) for apart, k in near if apart <= REACH_PX]
+        return self._sets[min(close)[1]] if close else None
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Pick the set under the pointer."""
+        found = self.set_at(event.position())
+        if found is not None:
+            self.picked.emit(found)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paint axes, stopped sets as dots, the others as their verdict's mark."""
+        del event
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        look, field = self.look, self._field()
+        painter.fillRect(self.rect(), colour(look.paper))
+        self._paint_axes(painter, field)
+        painter.setClipRect(field.adjusted(-8, -8, 8, 8))
+        for found in reversed(self._sets):
+            self._paint_set(painter, found)
+        painter.setClipping(False)
+        if not self._sets:
+            painter.setPen(colour(look.faint))
+            painter.drawText(field, Qt.AlignmentFlag.AlignCenter, self.empty)
+
+    def _paint_set(self, painter: QPainter, found: FoundSet) -> None:
+        look, at = self.look, self.place(found)
+        if not found.feasible:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(faint(look.stop))
+            painter.drawRect(QRectF(at.x() - 1.5, at.y() - 1.5, 3, 3))
+            return
+        thick = found.thickness if math.isfinite(found.thickness) else 10.0
+        size = min(max(10.0 + thick * 0.3, 11.0), 24.0)
+        box = QRectF(at.x() - size / 2, at.y() - size / 2, size, size)
+        paint_mark(painter, box, found.verdict.value, colour(look.verdict(found.verdict.value)), colour(look.paper))
+        if found is self._chosen:
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(QPen(colour(look.glow), 3.0))
+            painter.drawEllipse(box.adjusted(-5, -5, 5, 5))
+
+    def _paint_axes(self, painter: QPainter, field: QRectF) -> None:
+        look, (x0, y0, x1, y1) = self.look, self._bounds
+        font = painter.font()
+        font.setPixelSize(12)
+        painter.setFont(font)
+        painter.setPen(QPen(colour(look.edge), 1.0))
+        painter.drawRect(field)
+        one = 25.4 if self.words.units == "in" else 1.0
+        for low, high, across in ((x0, x1, True), (y0, y1, False)):
+            step = next((s for s in STEPS if (high - low) / (s * one) <= 6), STEPS[-1]) * one
+            value = math.ceil(low / step) * step
+            while value <= high:
+                self._paint_tick(painter, field, (value - low) / (high - low), value, across)
+                value += step
+        painter.setPen(colour(look.faint))
+        below = QRectF(field.left(), field.bottom() + 20, field.width(), 18)
+        painter.drawText(below, Qt.AlignmentFlag.AlignCenter, "axial offset the plate makes up, outboard positive")
+        above = QRectF(6, 4, self.width() - 12, 18)
+        painter.drawText(
+            above, Qt.AlignmentFlag.AlignLeft, "tip gap, cold · bigger mark: thicker plate · dots: stopped"
+        )
+
+    def _paint_tick(self, painter: QPainter, field: QRectF, part: float, value: float, across: bool) -> None:
+        look = self.look
+        text = show_length(value, self.words.units, trim=True).replace("-", "−")
+        painter.setPen(QPen(colour(look.edge), 1.0, Qt.PenStyle.DotLine))
+        if across:
+            x = field.left() + part * field.width()
+            painter.drawLine(QPointF(x, field.top()), QPointF(x, field.bottom()))
+            box, how = QRectF(x - 40, field.bottom() + 3, 80, 16), Qt.AlignmentFlag.AlignHCenter
+        else:
+            y = field.bottom() - part * field.height()
+            painter.drawLine(QPointF(field.left(), y), QPointF(field.right(), y))
+            box, how = QRectF(2, y - 8, EDGE_PX[0] - 6, 16), Qt.AlignmentFlag.AlignRight
+        painter.setPen(colour(look.faint))
+        painter.drawText(box, how | Qt.AlignmentFlag.AlignVCenter, text)
+
+
+def faint(code: str) -> QColor:
+    """Return a colour that stands back."""
+    made = colour(code)
+    made.setAlpha(120)
+    return made

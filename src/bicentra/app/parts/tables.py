@@ -1,0 +1,80 @@
+"""The tables of the parts bench as rich text."""
+
+import math
+from html import escape
+
+from bicentra.app.library import difference_row, heads
+from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.wording import Words
+from bicentra.core.drawing.parts_view import Kit
+from bicentra.core.parts.weights import Weights
+from bicentra.study.bench_kits import Trial, kit_differences
+
+WORDS = {
+    "rotor": "Rotor",
+    "caliper": "Caliper",
+    "wheel": "Wheel",
+    "other": "Plate, or what else came off",
+    "total": "Corner",
+}
+CELL = "<td style='padding:2px 14px 2px 0'>"
+
+
+def kilograms(value: float, signed: bool = False) -> str:
+    """Return a mass for reading."""
+    if not math.isfinite(value):
+        return "not known"
+    sign = ("+" if value > 0 else "−" if value < 0 else "") if signed else ""
+    return f"{sign}{abs(value):.2f} kg"
+
+
+def row(*cells: str) -> str:
+    """Return one row of a table."""
+    return "<tr>" + "".join(f"{CELL}{escape(cell)}</td>" for cell in cells) + "</tr>"
+
+
+def weights_table(left: Weights, right: Weights) -> str:
+    """Return both corners' masses, what changes unsprung, and what is left to spin up."""
+    rows = []
+    for name, word in WORDS.items():
+        one, other = getattr(left, name), getattr(right, name)
+        rows.append(row(word, kilograms(one), kilograms(other), kilograms(other - one, True)))
+    spin = [f"{value * 1e3:.1f} g·m²" if math.isfinite(value) else "not known" for value in (left.spin, right.spin)]
+    change = ""
+    if math.isfinite(left.spin) and left.spin > 0 and math.isfinite(right.spin):
+        change = f"{(right.spin / left.spin - 1) * 100:+.0f} %".replace("-", "−")
+    rows.append(row("Rotor to spin up", *spin, change))
+    return f"<table><tr>{heads('Weights', 'above', 'below', 'change')}</tr>{''.join(rows)}</table>"
+
+
+def differences_table(left: Kit, right: Kit, words: Words) -> str:
+    """Return what differs, part by part."""
+    told = []
+    for kind, found in kit_differences(left, right):
+        rows = "".join(difference_row(d, words) for d in found) or row("the same", "", "", "")
+        told.append(f"<table><tr>{heads(WORDS[kind], 'above', 'below', 'difference')}</tr>{rows}</table>")
+    return "".join(told) or "<p>Nothing to compare: one side has no parts noted.</p>"
+
+
+def price_line(prices: tuple[tuple[str, float, str], ...]) -> str:
+    """Return what the parts cost, summed where the currency is one."""
+    if not prices:
+        return ""
+    listed = ", ".join(f"{WORDS[kind].lower()} {price:g}" for kind, price, _ in prices)
+    units = {unit for _, _, unit in prices}
+    total = f": {sum(price for _, price, _ in prices):g} {escape(next(iter(units)))} in all" if len(units) == 1 else ""
+    return f"<p>On the shelf{total} ({escape(listed)}).</p>"
+
+
+def verdict_lines(trial: Trial) -> str:
+    """Return how the parts fit where they stand, and what speaks against them."""
+    against = [f for f in trial.findings if f.verdict is not Verdict.OK]
+    head = f"<p><b>At {trial.job.fit.clock_deg or 0:g}°: {trial.verdict.word}.</b></p>"
+    return head + against_list(tuple(against[:6]))
+
+
+def against_list(findings: tuple[Finding, ...]) -> str:
+    """Return findings as a list, worst first, each with its why."""
+    return "".join(
+        f"<p style='margin:4px 0'><b>{f.verdict.word}</b> · {escape(f.title)}: {escape(f.why)}</p>" for f in findings
+    )

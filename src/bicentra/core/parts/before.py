@@ -1,0 +1,22 @@
+"""What came off the vehicle: kept beside the job, to lay old and new side by side and to weigh them."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from bicentra.core.parts import fields as f
+from bicentra.core.parts.caliper import Caliper
+from bicentra.core.parts.rotor import Rotor
+from bicentra.core.parts.wheel import Wheel
+
+
+@dataclass(frozen=True, kw_only=True)
+class Before:
+    """The corner as it was: its rotor, caliper and wheel where it had them, and what else came off it."""
+
+    rotor: Rotor | None = None
+    caliper: Caliper | None = None
+    wheel: Wheel | None = None
+    other_mass_kg: float | None = f.mass("Other things taken off")
+    what: str = f.text("What they were")
+    extra: Mapping[str, Any] = field(default_factory=dict, repr=False, hash=False)
