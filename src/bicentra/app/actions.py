@@ -28,6 +28,9 @@ DEEDS = (
     Deed("dxf", "Cutting file (DXF)…", "Ctrl+D", "For a laser or water-jet shop"),
     Deed("svg", "Drawing (SVG)…", ""),
     Deed("csv", "Hole table (CSV)…", ""),
+    Deed(
+        "card", "Caliper card to hold in a wheel, 1:1 (PDF)…", "", "Cut from card, turned once round inside the wheel"
+    ),
     Deed("undo", "Undo", "Ctrl+Z"),
     Deed("redo", "Redo", "Ctrl+Shift+Z"),
     Deed("units", "Millimetres or inches", "Ctrl+U"),

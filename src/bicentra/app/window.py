@@ -72,7 +72,8 @@ class MainWindow(QWidget):
             "new": self.files.new, "open": self.files.open, "demo": self.files.demo, "save": self.files.save,
             "save_as": self.files.save_as, "quit": self._quit, "template": lambda: self.papers.make("pdf"),
             "dxf": lambda: self.papers.make("dxf"), "svg": lambda: self.papers.make("svg"),
-            "csv": lambda: self.papers.make("csv"), "undo": self._undo, "redo": self._redo,
+            "csv": lambda: self.papers.make("csv"), "card": lambda: self.papers.make("card"),
+            "undo": self._undo, "redo": self._redo,
             "units": self.switch_units, "look": self.switch_look, "fit": self.fit,
             "survey": lambda: self.show_bench("survey"), "lineup": lambda: self.show_bench("lineup"),
             "parts": lambda: self.show_bench("parts"),
@@ -129,7 +130,7 @@ class MainWindow(QWidget):
             button.clicked.connect(self.actions_by_name[name].trigger)
             self._buttons[name] = button
             row.addWidget(button)
-        row.addWidget(self._menu_button("Take away", ("template", "dxf", "svg", "csv"), recent=False))
+        row.addWidget(self._menu_button("Take away", ("template", "dxf", "svg", "csv", "card"), recent=False))
         keys = QToolButton()
         keys.setText("?")
         keys.setAccessibleName("All keys")

@@ -13,10 +13,12 @@ Report = Callable[[float, str], bool]
 
 @dataclass(frozen=True)
 class Paper:
-    """One kind of paper."""
+    """One kind of paper: what it is called, what makes it, the end of its file's name, whether it shows the plate."""
 
     title: str
     make: Callable[[Solution, Report], bytes]
+    ending: str
+    of_plate: bool = True
 
 
 def _pdf(solution: Solution, report: Report) -> bytes:
@@ -46,17 +48,25 @@ def _csv(solution: Solution, report: Report) -> bytes:
     return plate_csv(solution)
 
 
+def _card(solution: Solution, report: Report) -> bytes:
+    from bicentra.formats.pdf_card import card_pdf
+
+    del report
+    return card_pdf(solution)
+
+
 PAPERS = {
-    "pdf": Paper("Paper template and check list", _pdf),
-    "dxf": Paper("Cutting file", _dxf),
-    "svg": Paper("Drawing", _svg),
-    "csv": Paper("Hole table", _csv),
+    "pdf": Paper("Paper template and check list", _pdf, "-plate.pdf"),
+    "dxf": Paper("Cutting file", _dxf, "-plate.dxf"),
+    "svg": Paper("Drawing", _svg, "-plate.svg"),
+    "csv": Paper("Hole table", _csv, "-plate.csv"),
+    "card": Paper("Caliper card for the wheel", _card, "-caliper-card.pdf", of_plate=False),
 }
 
 
-def ready_problem(solution: Solution) -> str:
-    """Return why no paper can be made yet; empty when one can."""
-    if solution.plate.outline is None:
+def ready_problem(solution: Solution, kind: str) -> str:
+    """Return why the paper of ``kind`` cannot be made yet; empty when it can, as far as can be told beforehand."""
+    if PAPERS[kind].of_plate and solution.plate.outline is None:
         return f"There is no plate to draw: {solution.plate.fault or 'something is not measured yet'}."
     return ""
 

@@ -11,6 +11,7 @@ from bicentra.core.base.wording import Words, make_finding, missing_names
 from bicentra.core.bracket.flat_plate import Assembly
 from bicentra.core.bracket.swing import (
     bleeder_sweep,
+    bleeder_windows,
     bracket_caliper_sweep,
     bracket_obstacle_sweep,
     caliper_obstacle_sweep,
@@ -214,11 +215,24 @@ def _head_room(assembly: Assembly, here: FloatArray, words: Words, turns: bool) 
     )
 
 
+def _high_ones(assembly: Assembly, limit: Limit) -> str:
+    """Return between which clock angles each bleeder is the high one, in words."""
+    if not is_known(assembly.job.fit.attitude_deg):
+        return ""
+    told = [
+        f"bleeder {k} is the high one from {window[0] % 360.0:.0f}° to {window[1] % 360.0:.0f}°"
+        for k, window in enumerate(bleeder_windows(assembly, limit.stop), 1)
+        if window is not None
+    ]
+    return f" On this caliper {', '.join(told)}." if told else ""
+
+
 def _bleeder(assembly: Assembly, here: FloatArray, turns: bool) -> Finding:
     limit = limit_for(assembly.job, "bleeder-up")
     value = float(bleeder_sweep(assembly, here)[0])
     clock = known(assembly.job.fit.clock_deg)
     why = f"The highest bleeder points {value:.0f}° away from straight up at clock {clock:.1f}°; air stays trapped below a low one."
+    why += _high_ones(assembly, limit)
     missing = missing_names(
         bleeder_directions=None if not assembly.job.caliper.bleeders_deg else 0.0,
         clock_angle=assembly.job.fit.clock_deg,

@@ -90,6 +90,26 @@ def bleeder_sweep(assembly: Assembly, clock_rad: FloatArray) -> FloatArray:
     return np.asarray(np.min(np.abs((from_up + 180.0) % 360.0 - 180.0), axis=1))
 
 
+def bleeder_windows(assembly: Assembly, within: float) -> tuple[tuple[float, float] | None, ...]:
+    """Return, for each bleeder, from which to which clock angle [degrees] it is the high one and within ``within`` of up.
+
+    A bleeder at b in the caliper's frame stands straight up at 90 − b − attitude; half way to its neighbour the neighbour
+    is as high. ``None`` for one that never is the high one.
+    """
+    job = assembly.job
+    tops = [(90.0 - turn - known(job.fit.attitude_deg)) % 360.0 for turn in job.caliper.bleeders_deg]
+    found: list[tuple[float, float] | None] = []
+    for k, top in enumerate(tops):
+        others = [(other - top) % 360.0 for j, other in enumerate(tops) if j != k]
+        if any(gap == 0.0 for gap in others[:k]):
+            found.append(None)
+            continue
+        ahead = min([gap / 2 for gap in others if gap > 0], default=180.0)
+        behind = min([(360.0 - gap) / 2 for gap in others if gap > 0], default=180.0)
+        found.append((top - min(behind, within), top + min(ahead, within)))
+    return tuple(found)
+
+
 def head_room_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     """Return the room between what sits at the lugs (bosses, bolts) and what turns with the caliper (ears, bolts, body)."""
     fixed, turning = assembly.fixed, assembly.turning

@@ -1,0 +1,132 @@
+"""The caliper card: what stands inside the wheel as a flat shape, to be cut from card and held in a wheel before ordering.
+
+Frame: z outboard from the face that the wheel seats on, r from the axle. The card is the caliper swept over its width and
+the ears and bolts beside it, on a foot that reaches to the wheel's mounting face and down to the axle.
+"""
+
+import math
+from dataclasses import dataclass
+
+import shapely
+from shapely.geometry.base import BaseGeometry
+
+from bicentra.core.base.errors import ExportError
+from bicentra.core.base.numbers import is_known
+from bicentra.core.base.wording import Words, units_of
+from bicentra.core.bracket.travel import pad_wear
+from bicentra.core.bracket.wheel_room import standing_parts, swept_section
+from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet
+from bicentra.core.parts.limits import limit_for
+from bicentra.core.solution import Solution
+
+FOOT_OVERLAP_MM, STEP_MM = 6.0, 25.0
+"""How far the foot reaches into the caliper's section, and the steps in which it starts above the axle [mm]."""
+SPARE = (-120.0, 0.0, 60.0, 200.0)
+
+
+@dataclass(frozen=True)
+class Card:
+    """The card's shapes in (z from the wheel's seat, r) [mm]. ``base``: radius at which its foot begins."""
+
+    outline: BaseGeometry
+    keep_out: BaseGeometry
+    reach: float
+    base: float
+
+
+def caliper_card(solution: Solution, tallest: float = math.inf) -> Card:
+    """Return the card, its foot cut off above the axle where it would be more than ``tallest`` mm high.
+
+    A floating caliper is taken at both ends of its float. Raises ``ExportError`` while the section is not known.
+    """
+    job, line, assembly = solution.job, solution.line, solution.assembly
+    section, seat = swept_section(job, line.pad_top_radius), line.wheel_seat_z
+    middle = line.rotor_midplane_z + assembly.packing.error
+    if not section or not is_known(seat, middle):
+        raise ExportError("the caliper's section is not known yet: measure its body, the rotor and the plate first")
+    wear = pad_wear(job) if job.caliper.action == "floating" else 0.0
+    shifts = (-wear, wear) if is_known(wear) and wear > 0 else (0.0,)
+    bodies = [shapely.make_valid(shapely.Polygon([(z + middle - seat + by, r) for z, r in section])) for by in shifts]
+    boxes = [
+        shapely.box(min(z for z, _ in points) - seat, min(r for _, r in points), max(z for z, _ in points) - seat,
+                    max(r for _, r in points))
+        for tag, lines in standing_parts(assembly) if tag not in ("caliper", "bracket") for points in lines
+    ]  # fmt: skip
+    swept = shapely.union_all(
+        [shapely.convex_hull(shapely.union_all(bodies)) if len(bodies) > 1 else bodies[0], *boxes]
+    )
+    _, low, _, top = swept.bounds
+    base = max(0.0, math.ceil((top - tallest) / STEP_MM) * STEP_MM)
+    if base >= low:
+        raise ExportError(f"the caliper is {top - low:.0f} mm high in section, more than the sheet shows at 1 : 1")
+    left = min(swept.bounds[0], -10.0)
+    foot = shapely.union_all([shapely.box(left, base, 0.0, low + FOOT_OVERLAP_MM), *_stems([*bodies, *boxes], base)])
+    outline = shapely.union_all([swept, foot])
+    keep_out = shapely.union_all([swept.buffer(limit_for(job, "wheel-room").stop), outline])
+    return Card(outline, keep_out, top, base)
+
+
+def _stems(parts: list[BaseGeometry], base: float) -> list[BaseGeometry]:
+    """Return what joins each part to the foot, inboard of the wheel's mounting face: a card is one piece."""
+    bounds = [part.bounds for part in parts]
+    return [shapely.box(z0, base, min(z1, 0.0), (r0 + r1) / 2) for z0, r0, z1, r1 in bounds if z0 < 0.0]
+
+
+def card_sheet(solution: Solution, tallest: float = math.inf) -> Drawing:
+    """Return the card with what has to be kept free about it, seen with outboard to the right."""
+    card = caliper_card(solution, tallest)
+    words, sheet = Words(units_of(solution.job.display_units)), Sheet()
+    _polygons(sheet, card.keep_out, "mark", "keep-out", "hidden")
+    _polygons(sheet, card.outline, "outline", "card", "solid")
+    left, _, right, top = card.outline.bounds
+    sheet.line(((0.0, card.base), (0.0, top + 6.0)), "centre", "seat", "centre")
+    sheet.note(
+        Note((0.0, card.base + 12.0), "this edge on the wheel's mounting face", "seat", 0, prefer=(1.0, 0.0), far=1)
+    )
+    foot = "on the axle's centre" if card.base == 0 else f"{words.size(card.base)} above the axle's centre"
+    sheet.note(Note((left / 2, card.base), f"bottom edge {foot}", "axle", 0, prefer=(0.2, -1.0)))
+    limit = limit_for(solution.job, "wheel-room").stop
+    high = min(card.keep_out.bounds[3], top + limit)
+    sheet.note(
+        Note(
+            ((left + right) / 2, high),
+            f"dashed: {words.gap(limit)} that must stay free",
+            "keep-out",
+            1,
+            prefer=(0.2, 1.0),
+        )
+    )
+    sheet.dimension(
+        Dimension(
+            (left, card.base), (left, top), (0.0, 1.0), (-1.0, 0.0), -left, words.size(top - card.base), "card", 0, 0
+        )
+    )
+    sheet.dimension(
+        Dimension(
+            (left, top), (0.0, top), (1.0, 0.0), (0.0, 1.0), card.keep_out.bounds[3], words.size(-left), "card", 0, 1
+        )
+    )
+    return sheet.finish(SPARE)
+
+
+def _polygons(sheet: Sheet, shape: BaseGeometry, ink: str, tag: str, line: str) -> None:
+    for part in shapely.get_parts(shape):
+        if part.geom_type == "Polygon":
+            points = [(float(x), float(y)) for x, y in part.exterior.coords[:-1]]
+            sheet.polygon(points, ink, tag, False, line)
+
+
+def card_title(solution: Solution) -> str:
+    """Return what the sheet is called."""
+    return f"Caliper card: {solution.job.caliper.name or 'caliper without a name'}"
+
+
+def card_told(solution: Solution) -> str:
+    """Return how the card is used."""
+    ends = "; drawn from one end of its float to the other" if solution.job.caliper.action == "floating" else ""
+    return (
+        f"On {solution.job.rotor.name or 'the rotor'}, {solution.job.corner.replace('-', ' ')}{ends}. Print at 100 %, measure both "
+        "bars, glue to stiff card and cut along the solid line. Lay the upright edge on the wheel's mounting face and the foot's "
+        "corner on the axle's centre, turn the card once round inside the wheel: spokes, barrel and balance weights must stay "
+        "outside the dashed line everywhere."
+    )
