@@ -7,11 +7,12 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from bicentra import __version__
+from bicentra.cli_parts import add_parts
 from bicentra.cli_search import add_search
 from bicentra.core.base.errors import BicentraError
 
 OK, STOPPED, UNUSABLE = 0, 1, 2
-COMMANDS = ("check", "export", "schema", "survey", "gauge-sim", "redrill", "search")
+COMMANDS = ("check", "export", "schema", "survey", "gauge-sim", "redrill", "search", "parts")
 
 
 def main(argv: Sequence[str] | None = None) -> int:
@@ -38,7 +39,7 @@ def _window_parser() -> argparse.ArgumentParser:
         description="Fit a brake caliper and rotor to a hub that was never meant for them.",
         epilog="Also: bicentra check JOB [--json] · bicentra export JOB --pdf F … · "
         "bicentra survey JOB [--json] · bicentra search JOB [--library DIR] · bicentra redrill OLD NEW --hole-mm D · "
-        "bicentra gauge-sim · "
+        "bicentra parts KIND [--write F | --take F] · bicentra gauge-sim · "
         "bicentra schema. "
         "Brakes can kill: have the work checked by someone qualified and follow local rules.",
     )
@@ -95,6 +96,7 @@ def _command_parser() -> argparse.ArgumentParser:
     redrill.add_argument("--pdf", metavar="F", help="write the drilling template, 1:1")
     redrill.set_defaults(run=_redrill)
     add_search(commands)
+    add_parts(commands)
     schema = commands.add_parser("schema", help="print the JSON Schema of the job file")
     schema.add_argument("--part", action="store_true", help="of a part file of the library instead")
     schema.set_defaults(run=_schema)

@@ -48,8 +48,9 @@ ALLOWED: dict[str, set[str]] = {
     "data": set(),
     "formats": {"core", "data", "formats"},
     "study": {"core", "data", "formats", "study"},
-    "cli": {"core", "study", "formats", "app.main", "cli_search", ""},
+    "cli": {"core", "study", "formats", "app.main", "cli_search", "cli_parts", ""},
     "cli_search": {"core", "study", "formats"},
+    "cli_parts": {"core", "study", "formats"},
     "app": {"core", "data", "study", "app"},
 }
 """Which room may import which. The command line starts the window by name; the report of ``check`` is a format."""

@@ -10,6 +10,7 @@ import pytest
 
 from bicentra.cli import main
 from bicentra.core.parts.job import Job
+from bicentra.data import data_path
 from bicentra.study.store import save
 
 LINEUP_KEYS = {
@@ -109,3 +110,39 @@ def test_no_display_is_said_in_one_line(capsys: pytest.CaptureFixture[str], monk
         monkeypatch.delenv(name, raising=False)
     assert main(["--demo"]) == 2
     assert "no display" in capsys.readouterr().err
+
+
+def test_search_prints_the_object_of_the_contract(
+    demo_path: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    """Best sets first, each as the contract has it; a set that is met is met by check too, once it is in the job."""
+    shelf = data_path("library")
+    for name in ("rotor-02", "rotor-03", "caliper-02", "caliper-04", "caliper-09"):
+        (tmp_path / f"{name}.part.json").write_bytes((shelf / f"{name}.part.json").read_bytes())
+    assert main(["search", str(demo_path), "--library", str(tmp_path), "--json", "--top", "5"]) == 0
+    said = json.loads(capsys.readouterr().out)
+    assert said["combinations"] == 2 * 3 * 3 * 2 * 360 and said["seconds"] > 0 and len(said["sets"]) == 5
+    ranks = [["ok", "caution", "unknown", "stop"].index(s["verdict"]) for s in said["sets"]]
+    assert ranks == sorted(ranks)
+    keys = {"rotor", "caliper", "clock_deg", "rotor_spacer_mm", "side", "verdict", "score"}
+    assert all(set(s) >= keys for s in said["sets"])
+    assert (
+        main(
+            ["search", str(demo_path), "--library", str(tmp_path), "--top", "2", "--plates", "0", "--sides", "outboard"]
+        )
+        == 0
+    )
+    assert "combinations looked at" in capsys.readouterr().out
+
+
+@pytest.mark.parametrize(
+    "words",
+    [["--library", "/nowhere"], ["--top", "0"], ["--plates", "3,thick"], ["--plates", "-1"], ["--wheel", "None such"]],
+)
+def test_a_search_that_cannot_be_gets_one_line(
+    demo_path: Path, capsys: pytest.CaptureFixture[str], words: list[str]
+) -> None:
+    """Folder, number, plate or wheel that is no use: one line with found and expected, exit 2, nothing searched."""
+    assert main(["search", str(demo_path), *words]) == 2
+    said = capsys.readouterr()
+    assert said.out == "" and said.err.count("\n") == 1 and words[0] in said.err

@@ -199,5 +199,8 @@ QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; }}
 QCheckBox::indicator {{ width: 18px; height: 18px; border: 2px solid {look.faint}; border-radius: 4px; background: {look.paper}; }}
 QCheckBox::indicator:checked {{ background: {look.accent}; border-color: {look.accent}; }}
 QCheckBox:focus {{ color: {look.accent}; }}
+QHeaderView::section {{ background: {look.card}; color: {look.text}; border: none; padding: 5px;
+  border-bottom: 1px solid {look.edge}; }}
+QTableWidget {{ background: {look.paper}; gridline-color: {look.edge}; }}
 QSplitter::handle {{ background: {look.desk}; }}
 """

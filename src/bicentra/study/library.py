@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from bicentra.core.base.errors import JobFileError, StoreError
-from bicentra.core.parts.library import Item, Part, kind_of, part_of
+from bicentra.core.parts.library import Item, Part, part_of
 from bicentra.data import data_path
 from bicentra.formats.parts_json import SUFFIX, read_part, write_part
 from bicentra.study.store import write_atomic
@@ -59,12 +59,21 @@ def keep_part(item: Item, source: str, folder: Path | None = None) -> Path:
     """
     if not item.name.strip():
         raise StoreError("the part has no name yet; name it, then keep it")
-    data = write_part(part_of(item, source))
-    stem = re.sub(r"[^a-z0-9]+", "-", item.name.lower()).strip("-") or kind_of(item)
-    place = folder or own_folder()
+    part = part_of(item, source)
+    place = part_file(part, folder or own_folder())
+    write_atomic(place, write_part(part))
+    return place
+
+
+def part_file(part: Part, folder: Path) -> Path:
+    """Return a file for ``part`` in ``folder``: one of its name that is free, or holds the same already.
+
+    Raises ``StoreError`` when there are too many of its name.
+    """
+    data = write_part(part)
+    stem = re.sub(r"[^a-z0-9]+", "-", part.name.lower()).strip("-") or part.kind
     for number in range(1, MOST_FILES):
-        path = place / f"{stem}{'' if number == 1 else f'-{number}'}{SUFFIX}"
+        path = folder / f"{stem}{'' if number == 1 else f'-{number}'}{SUFFIX}"
         if not path.exists() or path.read_bytes() == data:
-            write_atomic(path, data)
             return path
-    raise StoreError(f"{place}: too many parts of that name; rename it")
+    raise StoreError(f"{folder}: too many parts of that name; rename it")

@@ -1,15 +1,21 @@
 """The parts bench: compare parts laid side by side, or find the set that fits."""
 
-from PySide6.QtCore import QSettings, Signal
-from PySide6.QtWidgets import QHBoxLayout, QStackedWidget, QToolButton, QVBoxLayout, QWidget
+from pathlib import Path
 
+from PySide6.QtCore import QSettings, Signal
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QStackedWidget, QToolButton, QVBoxLayout, QWidget
+
+from bicentra.app import dialogs
 from bicentra.app.lineup.sight import Sight
+from bicentra.app.parts import table_dialog
 from bicentra.app.parts.compare import ComparePage
 from bicentra.app.parts.find import FindPage
 from bicentra.app.theme import Look
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.search.run import FoundSet
 from bicentra.study.bench_kits import set_edits
+from bicentra.study.library import own_folder, whole_shelf
+from bicentra.study.parts_tables import KINDS, open_table, write_table
 from bicentra.study.study import Study
 
 PAGES = (("compare", "Compare on the bench"), ("find", "Find a set that fits"))
@@ -48,6 +54,7 @@ class PartsBench(QWidget):
             self.tabs[name] = button
             self._top.addWidget(button)
         self._top.addStretch(1)
+        self._top.addWidget(self._library_menu())
         column.addLayout(self._top)
         column.addWidget(self.pages, 1)
         self.compare.wanted.connect(self.change)
@@ -56,6 +63,51 @@ class PartsBench(QWidget):
         self.finder.taken.connect(self._take)
         self.finder.laid.connect(self._lay)
         self.show_page("compare")
+
+    def _library_menu(self) -> QToolButton:
+        button = QToolButton()
+        button.setText("Library…")
+        button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        menu = QMenu(button)
+        menu.addAction("Take in a table of parts (CSV)…").triggered.connect(self.take_table)
+        write = menu.addMenu("Write a table of parts (CSV)")
+        for kind in KINDS:
+            words = kind.replace("_", " ")
+            write.addAction(f"Every {words}…").triggered.connect(
+                lambda _checked=False, kind=kind: self.write_table(kind)
+            )
+        button.setMenu(menu)
+        return button
+
+    def take_table(self) -> None:
+        """Ask for a table of parts and take it into the user's library."""
+        path = dialogs.ask_file(self, "Take in a table of parts", Path.home(), "Tables (*.csv);;All files (*)")
+        if path is None:
+            return
+        try:
+            table = open_table(path)
+            written = table_dialog.ask_take_in(self, table, whole_shelf(), own_folder(), self.compare.words())
+        except BicentraError as error:
+            self.refused.emit("", str(error))
+            return
+        if written:
+            self.compare.forget_shelf()
+            if self.study is not None:
+                self.finder.show_study(self.study, self.compare.shelf)
+            self.told.emit(f"Taken into your library: {len(written)} parts")
+
+    def write_table(self, kind: str) -> None:
+        """Ask for a name and write every part of ``kind`` to a table, in the units shown."""
+        units = self.compare.words().units
+        path = dialogs.ask_save(self, Path.home() / f"{kind}s.csv", "Write a table of parts", "Tables (*.csv)")
+        if path is None:
+            return
+        try:
+            count = write_table(self.compare.shelf, kind, units, path)
+        except BicentraError as error:
+            self.refused.emit("", str(error))
+        else:
+            self.told.emit(f"Written: {path}, {count} parts")
 
     def show_page(self, name: str) -> None:
         """Show the page called ``name``: compare or find."""

@@ -125,7 +125,7 @@ class ComparePage(QWidget):
             return
         job = self.candidate or self.study.job
         now: Item = getattr(job, kind) or Wheel()
-        part = library.ask_part(self, self.shelf, now, self._words())
+        part = library.ask_part(self, self.shelf, now, self.words())
         if part is not None:
             self.lay(with_value(job, kind, part.item))
 
@@ -137,14 +137,15 @@ class ComparePage(QWidget):
                 names = ", ".join(path for path, _ in edits if path in ("rotor", "caliper", "wheel")) or "place"
                 self.wanted.emit(f"Use the {names} from the bench", edits)
 
-    def _words(self) -> Words:
+    def words(self) -> Words:
+        """Return how lengths are written now."""
         return Words(units_of(self.study.job.display_units if self.study is not None else "mm"))
 
     def refresh(self) -> None:
         """Show both kits as they stand."""
         if self.study is None:
             return
-        job, words = self.study.job, self._words()
+        job, words = self.study.job, self.words()
         above, over = self.above.currentText(), self.over.isChecked()
         looked_at = self.candidate or job
         state = (job, looked_at, above, over, words)

@@ -48,19 +48,29 @@ def swept_section(job: Job, top: float) -> Points:
 
 @lru_cache(maxsize=64)
 def _swept(outline: Points, face: Points, half: float, top: float) -> Points:
-    dense = _dense(outline)
+    dense = _dense(outline, tuple(out for _, out in face))
     out = dense[:, 1]
     wide = _widest(face, out) if face else np.full(len(out), half)
-    return tuple(zip(dense[:, 0].tolist(), np.hypot(top + out, wide).tolist()))
+    order = np.argsort(out, kind="stable")
+    far = np.empty(len(out))
+    far[order] = np.maximum.accumulate(np.hypot(top + out, wide)[order])  # what lies below may reach out further
+    return tuple(zip(dense[:, 0].tolist(), far.tolist()))
 
 
-def _dense(outline: Points) -> FloatArray:
-    """Return (n, 2) float, mm: the closed outline with a point at least every ``STEP_MM``."""
+def _dense(outline: Points, levels: tuple[float, ...]) -> FloatArray:
+    """Return (n, 2) float, mm: the closed outline with a point at least every ``STEP_MM``, and one at each of ``levels``.
+
+    ``levels``: heights of the face's corners, where its width turns: a corner between two points would be missed. Between
+    them the width is linear and √(u² + w²) convex, so that a straight line errs towards a clash.
+    """
     ring = np.array((*outline, outline[0]))
     parts = []
     for a, b in pairwise(ring):
         count = max(1, math.ceil(float(np.hypot(*(b - a))) / STEP_MM))
-        parts.append(a + (b - a) * np.arange(count)[:, None] / count)
+        steps = {k / count for k in range(count)}
+        rise = float(b[1] - a[1])
+        steps |= {t for t in ((level - float(a[1])) / rise for level in levels if rise) if 0.0 < t < 1.0}
+        parts.append(a + (b - a) * np.array(sorted(steps))[:, None])
     return np.concatenate([*parts, ring[-1:]])
 
 
@@ -83,7 +93,9 @@ def standing_parts(assembly: Assembly) -> Parts:
     parts: list[tuple[str, Lines]] = []
     section = swept_section(job, line.pad_top_radius)
     if section and is_known(middle):
-        parts.append(("caliper", _grid(section_outline(job), section, line.pad_top_radius, middle)))
+        parts.append(
+            ("caliper", _grid(section_outline(job), job.caliper.body_face_mm, section, line.pad_top_radius, middle))
+        )
     ear = math.hypot(line.ear_line_radius, known(job.caliper.ear_spacing_mm) / 2)
     posts = [(p, ear) for turning in assembly.turning for p in turning]
     posts += [(p, math.hypot(p.x, p.y)) for p in assembly.fixed]
@@ -94,9 +106,9 @@ def standing_parts(assembly: Assembly) -> Parts:
     return tuple((tag, lines) for tag, lines in parts if is_known(*(n for line in lines for p in line for n in p)))
 
 
-def _grid(outline: Points, section: Points, top: float, middle: float) -> Lines:
+def _grid(outline: Points, face: Points, section: Points, top: float, middle: float) -> Lines:
     """Return the swept caliper as lines in (z, r): its section at the middle and at its widest, and rungs between them."""
-    dense = _dense(outline)
+    dense = _dense(outline, tuple(out for _, out in face))
     inner = tuple((z + middle, top + out) for z, out in dense.tolist())
     outer = tuple((z + middle, r) for z, r in section)
     return (inner, outer, *zip(inner, outer))

@@ -6,7 +6,9 @@ the ears and bolts beside it, on a foot that reaches to the wheel's mounting fac
 
 import math
 from dataclasses import dataclass
+from itertools import pairwise
 
+import numpy as np
 import shapely
 from shapely.geometry.base import BaseGeometry
 
@@ -16,6 +18,7 @@ from bicentra.core.base.wording import Words, units_of
 from bicentra.core.bracket.travel import pad_wear
 from bicentra.core.bracket.wheel_room import standing_parts, swept_section
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet
+from bicentra.core.lineup.solids import section_outline
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.solution import Solution
 
@@ -45,25 +48,40 @@ def caliper_card(solution: Solution, tallest: float = math.inf) -> Card:
     if not section or not is_known(seat, middle):
         raise ExportError("the caliper's section is not known yet: measure its body, the rotor and the plate first")
     wear = pad_wear(job) if job.caliper.action == "floating" else 0.0
-    shifts = (-wear, wear) if is_known(wear) and wear > 0 else (0.0,)
-    bodies = [shapely.make_valid(shapely.Polygon([(z + middle - seat + by, r) for z, r in section])) for by in shifts]
+    inner = tuple((z, line.pad_top_radius + out) for z, out in section_outline(job))
+    body = shapely.union_all([_area(points, middle - seat) for points in (section, inner)])
+    body = slid(body, wear) if is_known(wear) and wear > 0 else body
     boxes = [
         shapely.box(min(z for z, _ in points) - seat, min(r for _, r in points), max(z for z, _ in points) - seat,
                     max(r for _, r in points))
         for tag, lines in standing_parts(assembly) if tag not in ("caliper", "bracket") for points in lines
     ]  # fmt: skip
-    swept = shapely.union_all(
-        [shapely.convex_hull(shapely.union_all(bodies)) if len(bodies) > 1 else bodies[0], *boxes]
-    )
+    swept = shapely.union_all([body, *boxes])
     _, low, _, top = swept.bounds
-    base = max(0.0, math.ceil((top - tallest) / STEP_MM) * STEP_MM)
+    base = max(0.0, math.ceil((top - tallest) / STEP_MM) * STEP_MM) if math.isfinite(tallest) else 0.0
     if base >= low:
         raise ExportError(f"the caliper is {top - low:.0f} mm high in section, more than the sheet shows at 1 : 1")
     left = min(swept.bounds[0], -10.0)
-    foot = shapely.union_all([shapely.box(left, base, 0.0, low + FOOT_OVERLAP_MM), *_stems([*bodies, *boxes], base)])
+    foot = shapely.union_all([shapely.box(left, base, 0.0, low + FOOT_OVERLAP_MM), *_stems([body, *boxes], base)])
     outline = shapely.union_all([swept, foot])
     keep_out = shapely.union_all([swept.buffer(limit_for(job, "wheel-room").stop), outline])
     return Card(outline, keep_out, top, base)
+
+
+def _area(points: tuple[tuple[float, float], ...], by: float) -> BaseGeometry:
+    """Return what an outline in (z, r) holds, moved by ``by`` along z; one that crosses itself is taken apart."""
+    parts = shapely.get_parts(shapely.make_valid(shapely.Polygon([(z + by, r) for z, r in points])))
+    return shapely.union_all([part for part in parts if part.area > 0])
+
+
+def slid(shape: BaseGeometry, by: float) -> BaseGeometry:
+    """Return all that ``shape`` passes over when it slides ``by`` mm either way along z: both ends, and every edge's track."""
+    ends = [shapely.transform(shape, lambda points, step=step: np.add(points, (step, 0.0))) for step in (-by, by)]
+    edges = [pair for part in shapely.get_parts(shape) for pair in pairwise(part.exterior.coords)]
+    tracks = [
+        shapely.Polygon([(a[0] - by, a[1]), (b[0] - by, b[1]), (b[0] + by, b[1]), (a[0] + by, a[1])]) for a, b in edges
+    ]
+    return shapely.union_all([*ends, *(track for track in tracks if track.area > 0)])
 
 
 def _stems(parts: list[BaseGeometry], base: float) -> list[BaseGeometry]:

@@ -40,9 +40,11 @@ class _Place:
     tag: str
 
     def points(self, points: Iterable[Point]) -> tuple[Point, ...]:
+        """Return points of the part's own frame where they lie on the sheet."""
         return tuple((self.x + x, self.y + y) for x, y in points)
 
     def ink(self, ink: str) -> str:
+        """Return ``ink``, or that of a part that is only laid over."""
         return "ghost" if self.over else ink
 
 

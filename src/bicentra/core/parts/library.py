@@ -9,6 +9,7 @@ from bicentra.core.parts import fields as f
 from bicentra.core.parts.hat import Hat
 from bicentra.core.parts.job import Caliper, Rotor, Wheel
 from bicentra.core.parts.master_cylinder import MasterCylinder
+from bicentra.core.parts.wheel import WeightBand
 
 QUALITIES = ("measured", "catalogue", "guessed")
 KINDS = ("rotor", "caliper", "wheel", "hat", "master_cylinder")
@@ -92,14 +93,25 @@ def differences(before: Item, after: Item) -> tuple[Difference, ...]:
     found = []
     for of in fields(after):
         told = f.meaning(of)
-        if of.name in ("extra", "guessed") or (f.KEY not in of.metadata and not of.name.endswith(("_mm", "_deg"))):
+        if of.name in ("extra", "guessed") or (
+            f.KEY not in of.metadata and not of.name.endswith(("_mm", "_deg", "weights"))
+        ):
             continue
         one, other = getattr(before, of.name), getattr(after, of.name)
-        if one != other:
+        if rounded(one) != rounded(other):
             plain = of.name.rsplit("_", 1)[0].replace("_", " ").capitalize()
             label = told.label if f.KEY in of.metadata else plain
             found.append(Difference(label, of.name, one, other, of.name in after.guessed))
     return tuple(found)
+
+
+def rounded(value: Any) -> Any:
+    """Return ``value`` with its numbers to a ten-thousandth: what lies closer is the same, whatever units it came in."""
+    if isinstance(value, WeightBand):
+        return rounded((value.z_min_mm, value.z_max_mm, value.height_mm))
+    if isinstance(value, tuple):
+        return tuple(rounded(one) for one in value)
+    return round(float(value), 4) if isinstance(value, int | float) else value
 
 
 def part_of(item: Item, source: str) -> Part:

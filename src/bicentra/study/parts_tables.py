@@ -1,0 +1,24 @@
+"""Tables of parts on disk: read for taking in, written from the library."""
+
+from pathlib import Path
+
+from bicentra.core.base.quantities import Units
+from bicentra.core.parts.library import KINDS
+from bicentra.formats.job_json import read_bytes
+from bicentra.formats.parts_csv import UNITS, Column, Table, parts_csv, parts_of, read_table, targets
+from bicentra.study.library import Shelf
+from bicentra.study.store import write_atomic
+
+__all__ = ["KINDS", "UNITS", "Column", "Table", "open_table", "parts_of", "targets", "write_table"]
+
+
+def open_table(path: Path) -> Table:
+    """Return the table in the file at ``path``. Raises ``JobFileError`` or ``ReadingsError`` for one that is none."""
+    return read_table(read_bytes(path), path.name)
+
+
+def write_table(shelf: Shelf, kind: str, units: Units, path: Path) -> int:
+    """Write every part of ``kind`` on ``shelf`` to ``path``; returns how many. Raises ``StoreError``."""
+    parts = shelf.of_kind(kind)
+    write_atomic(path, parts_csv(parts, kind, units))
+    return len(parts)
