@@ -84,6 +84,7 @@ class PlannerPane(QWidget):
         super().__init__()
         self._task: workers.Task | None = None
         self._job: Job | None = None
+        self._asked = 0
         self.cards: list[PlanCard] = []
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -130,8 +131,10 @@ class PlannerPane(QWidget):
         self.state.setText("Putting remedies together, each combination solved …")
         self.bar.setValue(0)
         self.bar.show()
-        task = workers.Task("Plans", lambda running: (job, plan_remedies(job, everything, running.report)))
-        task.signals.progressed.connect(lambda done, _text: self.bar.setValue(int(done * 100)))
+        self._asked += 1
+        number = self._asked
+        task = workers.Task("Plans", lambda running: (number, plan_remedies(job, everything, running.report)))
+        task.signals.progressed.connect(self._progressed)
         task.signals.finished.connect(self._found)
         task.signals.failed.connect(self.failed)
         self._task = task
@@ -142,6 +145,7 @@ class PlannerPane(QWidget):
         if self._task is not None:
             self._task.cancel()
             self._task = None
+            self._asked += 1
 
     def close_it(self) -> None:
         """Leave the plans; nothing is taken."""
@@ -149,9 +153,12 @@ class PlannerPane(QWidget):
         self.looked.emit(None)
         self.closed.emit()
 
-    def _found(self, answer: tuple[Job, tuple[Plan, ...]]) -> None:
-        job, plans = answer
-        if job is not self._job or self._task is None:
+    def _progressed(self, done: float, _text: str) -> None:
+        self.bar.setValue(int(done * 100))
+
+    def _found(self, answer: tuple[int, tuple[Plan, ...]]) -> None:
+        number, plans = answer
+        if number != self._asked:  # an answer to an older question
             return
         self._task = None
         self.bar.hide()

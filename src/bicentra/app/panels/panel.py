@@ -1,5 +1,6 @@
 """A panel made from the field descriptions of one part of the job."""
 
+from collections.abc import Callable
 from dataclasses import fields, replace
 
 from PySide6.QtCore import Qt, Signal
@@ -66,12 +67,14 @@ class Panel(QScrollArea):
         self.title, self._records = PANELS[name]
         self.boxes: dict[str, FieldBox] = {}
         self._shape: tuple[object, ...] = ()
+        self._job = Job()
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
 
     def show_job(self, job: Job, units: Units) -> None:
         """Show the values of ``job``; the fields are made anew only when there are others to show."""
+        self._job = job
         bands = len(job.wheel.weights) if job.wheel is not None else -1
         shape = (len(job.knuckle.lugs), len(job.knuckle.obstacles), bands, job.before is None)
         if shape != self._shape:
@@ -123,7 +126,6 @@ class Panel(QScrollArea):
 
     def _build_before(self, column: QVBoxLayout, job: Job) -> None:
         self._group(column, "What came off the vehicle")
-        parts = Before(rotor=job.rotor, caliper=job.caliper, wheel=job.wheel)
         if job.before is None:
             self._button(
                 column,
@@ -131,20 +133,20 @@ class Panel(QScrollArea):
                 lambda: self.structural.emit("Note what came off", (("before", Before()),)),
             )
         else:
-            parts = replace(job.before, rotor=job.rotor, caliper=job.caliper, wheel=job.wheel)
             self._add_record(column, "before", Before)
-        self._button(
-            column,
-            "The parts in the job came off",
-            lambda: self.structural.emit("Keep the parts that came off", (("before", parts),)),
-        )
+        self._button(column, "The parts in the job came off", self._came_off)
+
+    def _came_off(self) -> None:
+        job = self._job
+        parts = replace(job.before or Before(), rotor=job.rotor, caliper=job.caliper, wheel=job.wheel)
+        self.structural.emit("Keep the parts that came off", (("before", parts),))
 
     def _build_weights(self, column: QVBoxLayout, wheel: Wheel) -> None:
         for k in range(len(wheel.weights)):
             self._group(column, f"Balance weights {k + 1}")
             self._add_record(column, f"wheel.weights[{k}]", WeightBand)
-            self._remover(column, "Take out these weights", "wheel.weights", wheel.weights, k)
-        self._adder(column, "Add balance weights", "wheel.weights", wheel.weights, WeightBand())
+            self._remover(column, "Take out these weights", "wheel.weights", k)
+        self._adder(column, "Add balance weights", "wheel.weights", WeightBand())
         self._button(
             column, "Take the wheel off the job", lambda: self.structural.emit("Take the wheel off", (("wheel", None),))
         )
@@ -159,18 +161,18 @@ class Panel(QScrollArea):
             self._group(column, f"Lug {k + 1}")
             self._add_record(column, f"knuckle.lugs[{k}]", Lug)
             if len(lugs) > 2:
-                self._remover(column, "Take out this lug", "knuckle.lugs", lugs, k)
-        self._adder(column, "Add a lug", "knuckle.lugs", lugs, Lug(name=f"lug {len(lugs) + 1}"))
+                self._remover(column, "Take out this lug", "knuckle.lugs", k)
+        self._adder(column, "Add a lug", "knuckle.lugs", Lug(name=f"lug {len(lugs) + 1}"))
         for k in range(len(obstacles)):
             self._group(column, f"Obstacle {k + 1}")
             self._add_record(column, f"knuckle.obstacles[{k}]", Obstacle)
             self._add(column, PointsField(f"knuckle.obstacles[{k}].outline_mm", "Outline, forward / up from the axle",
                                           "Points in order round the obstacle"))  # fmt: skip
-            self._remover(column, "Take out this obstacle", "knuckle.obstacles", obstacles, k)
+            self._remover(column, "Take out this obstacle", "knuckle.obstacles", k)
         new = Obstacle(
             name=f"obstacle {len(obstacles) + 1}", outline_mm=((-120.0, 80.0), (-100.0, 80.0), (-100.0, 100.0))
         )
-        self._adder(column, "Add an obstacle", "knuckle.obstacles", obstacles, new)
+        self._adder(column, "Add an obstacle", "knuckle.obstacles", new)
 
     def _group(self, column: QVBoxLayout, text: str) -> None:
         label = QLabel(text)
@@ -183,12 +185,15 @@ class Panel(QScrollArea):
         button.clicked.connect(call)
         column.addWidget(button)
 
-    def _adder(self, column: QVBoxLayout, text: str, path: str, items: tuple[object, ...], new: object) -> None:
-        self._button(column, text, lambda: self.structural.emit(text, (*self._unshimmed(path), (path, (*items, new)))))
+    def _adder(self, column: QVBoxLayout, text: str, path: str, new: object) -> None:
+        self._button(column, text, lambda: self._relist(text, path, lambda items: (*items, new)))
 
-    def _remover(self, column: QVBoxLayout, text: str, path: str, items: tuple[object, ...], k: int) -> None:
-        left = (*items[:k], *items[k + 1 :])
-        self._button(column, text, lambda: self.structural.emit(text, (*self._unshimmed(path), (path, left))))
+    def _remover(self, column: QVBoxLayout, text: str, path: str, k: int) -> None:
+        self._button(column, text, lambda: self._relist(text, path, lambda items: (*items[:k], *items[k + 1 :])))
+
+    def _relist(self, text: str, path: str, change: Callable[[tuple[object, ...]], tuple[object, ...]]) -> None:
+        """Offer another list at ``path``, made from the one that stands there now."""
+        self.structural.emit(text, (*self._unshimmed(path), (path, change(get_value(self._job, path)))))
 
     def _unshimmed(self, path: str) -> tuple[tuple[str, object], ...]:
         """Shims are listed per lug: with another number of lugs they are chosen anew."""

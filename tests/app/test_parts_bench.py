@@ -1,0 +1,267 @@
+"""The parts bench and the planner, driven as a person would: lay out, search, pick on the map, take, undo, preview."""
+
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtWidgets import QDialog, QPushButton
+from pytestqt.qtbot import QtBot
+
+from bicentra.app import dialogs, library
+from bicentra.app.parts.bench import PartsBench
+from bicentra.app.parts.table_dialog import TableDialog
+from bicentra.app.window import MainWindow
+from bicentra.core.base.finding import Verdict
+from bicentra.core.parts.before import Before
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.library import Part
+from bicentra.study.library import load_shelf, own_folder, whole_shelf
+from tests.app.conftest import Opener
+
+
+@pytest.fixture
+def bench(window: MainWindow) -> PartsBench:
+    """The parts bench on the demo, in front."""
+    window.show_bench("parts")
+    return window.benches.parts
+
+
+def few(monkeypatch: pytest.MonkeyPatch, bench: PartsBench) -> None:
+    """Search among a few parts only."""
+    shelf = whole_shelf()
+    names = {p.name for kind, count in (("rotor", 6), ("caliper", 5)) for p in fits(kind)[:count]}
+    small = replace(shelf, parts=tuple(row for row in shelf.parts if row[0].kind == "wheel" or row[0].name in names))
+    monkeypatch.setattr(bench.compare, "_shelf", small)
+    assert bench.study is not None
+    bench.finder.show_study(bench.study, small)
+
+
+def fits(kind: str) -> list[Part]:
+    """Parts of the demo's pattern, or axial calipers."""
+    parts = whole_shelf().of_kind(kind)
+    if kind == "rotor":
+        return [
+            p
+            for p in parts
+            if p.rotor.bolt_circle_mm == 100.0 and p.rotor.hole_count == 4 and p.rotor.diameter_mm < 270
+        ]
+    return [p for p in parts if p.caliper.mount == "axial"]
+
+
+def test_parts_are_laid_out_compared_and_used(
+    window: MainWindow, bench: PartsBench, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """A rotor from the library lies below the job's own, its differences and weights are told; Use is one step."""
+    part = fits("rotor")[0]
+    monkeypatch.setattr(library, "ask_part", lambda *_: part)
+    assert not bench.compare.use.isEnabled()
+    qtbot.mouseClick(
+        next(b for b in bench.compare.findChildren(QPushButton) if b.text() == "Rotor…"), Qt.MouseButton.LeftButton
+    )
+    assert window.study.job.rotor != part.item and bench.compare.candidate.rotor == part.item
+    told = bench.compare.table.text()
+    assert "Rotor to spin up" in told and "On the shelf: " in told and ("stop" in told or "met" in told)
+    rings = [s for s in bench.compare.view.drawing.shapes if s.ink == "rotor" and len(s.loops) == 2]
+    assert len(rings) == 2
+    qtbot.mouseClick(bench.compare.over, Qt.MouseButton.LeftButton)
+    assert any(s.ink == "ghost" for s in bench.compare.view.drawing.shapes)
+    qtbot.mouseClick(bench.compare.use, Qt.MouseButton.LeftButton)
+    assert window.study.job.rotor == part.item and window.study.history == ("Use the rotor from the bench",)
+    window.study.undo()
+    assert (not window.study.modified and "rotor" in bench.next_sentence()) or bench.next_sentence()
+
+
+def test_what_came_off_is_noted_and_weighed(window: MainWindow, bench: PartsBench, qtbot: QtBot) -> None:
+    """The Job panel notes what came off; the bench weighs it against the new corner."""
+    window.study.edit("none", (("before", None),))
+    bench.compare.above.setCurrentText("came off the vehicle")
+    assert "Nothing is noted" in bench.compare.table.text()
+    window.show_panel("job")
+    panel = window.panels["job"]
+    qtbot.mouseClick(
+        next(b for b in panel.findChildren(QPushButton) if b.text() == "Note what came off"), Qt.MouseButton.LeftButton
+    )
+    assert window.study.job.before == Before()
+    box = panel.boxes["before.other_mass_kg"]
+    box.editor.setText("11 kg")
+    box.editor.editingFinished.emit()
+    assert window.study.job.before.other_mass_kg == 11.0 and "11.00 kg" in bench.compare.table.text()
+    keep = next(b for b in panel.findChildren(QPushButton) if b.text() == "The parts in the job came off")
+    qtbot.mouseClick(keep, Qt.MouseButton.LeftButton)
+    assert window.study.job.before.rotor == window.study.job.rotor and window.study.job.before.other_mass_kg == 11.0
+
+
+def test_a_set_is_found_understood_and_taken(
+    window: MainWindow, bench: PartsBench, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Sets come in, the best is chosen and told; another is picked on the map; its line-up opens with the same verdict."""
+    few(monkeypatch, bench)
+    window.do_next()
+    assert bench.finding and "look through" in bench.next_sentence()
+    window.do_next()
+    assert bench.finder.running and bench.finder.go.text() == "Stop here"
+    qtbot.waitUntil(lambda: not bench.finder.running, timeout=60000)
+    finder = bench.finder
+    assert finder.model.sets and finder.chosen is finder.model.sets[0] and "score" in finder.why.text()
+    other = next(s for s in finder.sets if s.feasible and s is not finder.chosen)
+    finder.map.resize(600, 400)
+    spot = finder.map.place(other)
+    qtbot.mouseClick(finder.map, Qt.MouseButton.LeftButton, pos=spot.toPoint())
+    picked = finder.chosen
+    assert (finder.map.place(picked) - finder.map.place(other)).manhattanLength() < 20
+    assert finder.list.currentIndex().row() == finder.model.row_of(picked)
+    finder.grab()
+    qtbot.mouseClick(finder.bench, Qt.MouseButton.LeftButton)
+    assert not bench.finding and bench.compare.candidate == picked.job
+    bench.show_page("find")
+    qtbot.mouseClick(finder.open, Qt.MouseButton.LeftButton)
+    assert window.benches.front == "lineup" and window.study.job.rotor == picked.job.rotor
+    plain = window.study.plain_solution
+    assert min(plain.verdicts, key=lambda v: v.rank) is picked.verdict or picked.verdict is Verdict.CAUTION
+    assert len(window.study.history) == 1
+    window.study.undo()
+    assert not window.study.modified
+
+
+def test_why_not_this_one(bench: PartsBench, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Words narrow the sets to one that is stopped; it says by what; words nobody is called find nothing, and say so."""
+    few(monkeypatch, bench)
+    bench.show_page("find")
+    bench.finder.start()
+    qtbot.waitUntil(lambda: not bench.finder.running, timeout=60000)
+    finder = bench.finder
+    stopped = next(s for s in finder.sets if not s.feasible)
+    qtbot.keyClicks(finder.filter, stopped.job.rotor.name)
+    assert all(stopped.job.rotor.name in s.name for s in finder.model.sets)
+    finder.choose(stopped)
+    assert "Stopped at every clock angle" in finder.why.text() and "<b>" in finder.why.text()
+    finder.filter.setText("no such part")
+    assert finder.model.rowCount() == 0 and "No set" in finder.map.empty
+    finder.grab()
+
+
+def test_a_search_is_stopped_and_a_wrong_wish_refused(window: MainWindow, bench: PartsBench, qtbot: QtBot) -> None:
+    """Stop keeps what has come in; plates that cannot be read are refused in words and nothing is begun."""
+    bench.show_page("find")
+    bench.finder.wishes.plates.setText("thick")
+    bench.finder.start()
+    assert not bench.finder.running and "thick" in window.message.text()
+    bench.finder.wishes.plates.setText("0; 1/8 in")
+    bench.finder.wishes.wheel.setCurrentIndex(2)
+    wish = bench.finder.wishes.wish("mm")
+    assert wish.plates == (0.0, 3.175) and wish.wheel is not None and wish.sides == ("outboard", "inboard")
+    bench.finder.start()
+    qtbot.waitUntil(lambda: bool(bench.finder.sets), timeout=30000)
+    window.do_next()
+    qtbot.waitUntil(lambda: not bench.finder.running, timeout=30000)
+    assert bench.finder.sets and "stopped at" in bench.finder.state.text()
+
+
+def test_a_table_is_taken_in_by_hand(
+    window: MainWindow, bench: PartsBench, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    """A column is told, a differing part is settled, the library grows; what is no table is refused."""
+    path = tmp_path / "shop.csv"
+    path.write_text("name,Outside,overall_height_mm\nShop rotor,250,44\nMine,260,45\n")
+    monkeypatch.setattr(dialogs, "ask_file", lambda *_: path)
+    shown: list[str] = []
+
+    def person(dialog: TableDialog) -> int:
+        dialog.show()
+        means = dialog.grid.cellWidget(1, 2)
+        means.setCurrentIndex(means.findData("diameter_mm"))
+        means.activated.emit(means.currentIndex())
+        shown.append(dialog.take.text())
+        for box in dialog.choices.values():
+            box.setCurrentText("take theirs")
+        dialog.grab()
+        qtbot.mouseClick(dialog.take, Qt.MouseButton.LeftButton)
+        return int(dialog.result())
+
+    monkeypatch.setattr(QDialog, "exec", person)
+    bench.take_table()
+    path.write_text("name,Outside,overall_height_mm\nShop rotor,250,44\nMine,261,45\n")
+    bench.take_table()
+    assert shown == ["Take in 2 new", "Take in 0 new, settle 1"] and "1 parts" in window.message.text()
+    rotors = {p.name: p.rotor.diameter_mm for p in load_shelf(own_folder()).of_kind("rotor")}
+    assert rotors == {"Shop rotor": 250.0, "Mine": 261.0}
+    path.write_text("name\n")
+    bench.take_table()
+    assert "heading row" in window.message.text()
+    monkeypatch.setattr(dialogs, "ask_save", lambda *_: tmp_path / "out.csv")
+    bench.write_table("rotor")
+    assert "Shop rotor" in (tmp_path / "out.csv").read_text()
+
+
+def test_a_plan_is_previewed_then_taken(window: MainWindow, qtbot: QtBot) -> None:
+    """Plans are found; looking at one changes the drawings and not the job; Accept is one step; undo takes it back."""
+    lineup = window.bench
+    qtbot.mouseClick(lineup.plan_button, Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: bool(lineup.planner.cards), timeout=30000)
+    before, drawn = window.study.job, lineup.section.drawing
+    card = lineup.planner.cards[0]
+    qtbot.mouseClick(card.look, Qt.MouseButton.LeftButton)
+    assert window.study.job is before and lineup.preview is card.plan and lineup.section.drawing != drawn
+    assert lineup.face.told == "Preview, not taken yet"
+    lineup.grab()
+    qtbot.mouseClick(card.look, Qt.MouseButton.LeftButton)
+    assert lineup.preview is None and lineup.section.drawing == drawn and lineup.face.told == ""
+    accept = next(b for b in card.findChildren(QPushButton) if b.text() == "Accept")
+    qtbot.mouseClick(accept, Qt.MouseButton.LeftButton)
+    assert window.study.job == card.plan.solution.job and len(window.study.history) == 1
+    assert Verdict.STOP not in window.study.plain_solution.verdicts
+    window.study.undo()
+    assert window.study.job == before
+
+
+def test_plans_for_what_cannot_be_cleared(open_window: Opener, good: Job, qtbot: QtBot) -> None:
+    """With nothing to clear the pane says so; leaving it brings the findings back; a change while previewing ends it."""
+    window = open_window(good)
+    lineup = window.bench
+    lineup.plan_remedies()
+    qtbot.waitUntil(lambda: "nothing to clear" in lineup.planner.state.text(), timeout=30000)
+    lineup.planner.close_it()
+    assert lineup.list.isVisible()
+    window.study.edit("deeper", (("fit.pad_inset_mm", 1.6),))
+    lineup.plan_remedies()
+    qtbot.mouseClick(lineup.planner.everything, Qt.MouseButton.LeftButton, pos=QPointF(8, 8).toPoint())
+    lineup.planner.everything.setChecked(True)
+    qtbot.waitUntil(lambda: bool(lineup.planner.cards), timeout=30000)
+    lineup.planner.cards[0].look.click()
+    assert lineup.preview is not None
+    window.study.edit("back", (("fit.pad_inset_mm", 1.0),))
+    assert lineup.preview is None
+
+
+def test_traced_points_and_wheels_in_the_panels(
+    window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Points are typed with slashes, three for a port; wrong ones are refused at the field; a wheel comes off and back."""
+    window.show_panel("caliper")
+    box = window.panels["caliper"].boxes["caliper.hose_port_mm"]
+    box.editor.setText("20 / 10")
+    box.editor.editingFinished.emit()
+    assert box.wrong.text() and window.study.job.caliper.hose_port_mm == ()
+    box.editor.setText("20 / 10 / -40")
+    box.editor.editingFinished.emit()
+    assert window.study.job.caliper.hose_port_mm == ((20.0, 10.0, -40.0),)
+    window.show_panel("hub")
+    panel = window.panels["hub"]
+
+    def press(text: str) -> None:
+        qtbot.mouseClick(
+            next(b for b in panel.findChildren(QPushButton) if b.text() == text), Qt.MouseButton.LeftButton
+        )
+
+    height = panel.boxes["wheel.weights[0].height_mm"]
+    height.editor.setText("5.5")
+    height.editor.editingFinished.emit()
+    press("Add balance weights")
+    assert window.study.job.wheel.weights[0].height_mm == 5.5  # what was typed since the panel was made stays
+    assert len(window.study.job.wheel.weights) == 2 and "wheel.weights[1].height_mm" in panel.boxes
+    press("Take the wheel off the job")
+    assert window.study.job.wheel is None
+    monkeypatch.setattr(library, "ask_part", lambda *_: whole_shelf().of_kind("wheel")[0])
+    press("Wheel from the library…")
+    assert window.study.job.wheel.name == whole_shelf().of_kind("wheel")[0].name
