@@ -39,6 +39,30 @@ def library_picture(window: object, folder: Path) -> None:
     dialog.close()
 
 
+def parts_pictures(window: object, folder: Path) -> None:
+    """Plans of remedies previewed, parts side by side, a search with its map."""
+    window.bench.plan_remedies()
+    wait()
+    window.bench.planner.cards[1].look.click()
+    wait()
+    window.grab().save(str(folder / "line-up-plans.png"))
+    window.bench.planner.close_it()
+    window.show_bench("parts")
+    bench = window.benches.parts
+    parts = {kind: bench.compare.shelf.of_kind(kind) for kind in ("rotor", "caliper")}
+    rotor = next(p.item for p in parts["rotor"] if "260/20" in p.name)
+    caliper = next(p.item for p in parts["caliper"] if "slot 24" in p.name)
+    bench.compare.lay(replace(window.study.job, rotor=rotor, caliper=caliper))
+    wait()
+    window.grab().save(str(folder / "parts.png"))
+    bench.show_page("find")
+    bench.finder.start()
+    while bench.finder.running:
+        wait()
+    wait()
+    window.grab().save(str(folder / "parts-search.png"))
+
+
 def survey_pictures(window: object, folder: Path) -> None:
     """The survey bench: the wrong reading, the runout, and the bent lug of the left corner in the dark look."""
     window.show_bench("survey")
@@ -85,6 +109,7 @@ def main() -> int:
         first.switch_look()
         library_picture(first, folder)
         survey_pictures(window_on(demo_job()), folder)
+        parts_pictures(window_on(demo_job()), folder)
         left = window_on(replace(demo_job(), corner="front-left", display_units="in"))
         left.grab().save(str(folder / "line-up-left-inch.png"))
         os._exit(0)

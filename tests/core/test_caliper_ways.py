@@ -8,6 +8,7 @@ import pytest
 from bicentra.core.base.finding import Verdict
 from bicentra.core.bracket.flat_plate import assemble
 from bicentra.core.bracket.travel import float_sweep, hose_sweep, pad_wear, removal_sweep, travel_room
+from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import solve
@@ -139,3 +140,28 @@ def test_attitude_turns_what_is_up(good: Job) -> None:
     assert solve(changed(good, fit__clock_deg=180.0, fit__attitude_deg=30.0)).finding(
         "bleeder-up"
     ).value == pytest.approx(abs(plain) + 30.0)
+
+
+def test_a_radial_mount_has_two_places_for_shims(good: Job) -> None:
+    """Seat radius = ear line less the shims under the feet; a cure by shims leaves the bracket as it is, none left is said."""
+    radial = (("caliper.mount", "radial"), ("fit.radial_shim_mm", 1.5))
+    job = with_edits(good, radial)
+    line = line_up(job)
+    assert line.radial_seat == pytest.approx(line.ear_line_radius - 1.5)
+    solution = solve(job)
+    assert solution.finding("radial-seat").verdict is Verdict.OK and "87.5 mm" in solution.finding("radial-seat").why
+    tight = with_edits(job, (("fit.pad_inset_mm", 2.6),))
+    cure = solve(tight).finding("tip-gap").remedies[0]
+    lifted = with_edits(tight, cure.edits)
+    assert cure.reversible and line_up(lifted).radial_seat == pytest.approx(line_up(tight).radial_seat)
+    assert lifted.fit.radial_shim_mm > 1.5 and solve(lifted).finding("tip-gap").verdict is not Verdict.STOP
+    over = with_edits(job, (("fit.pad_inset_mm", -4.0),))
+    cure = solve(over).finding("pad-overhang").remedies[0]
+    assert not cure.reversible and "no shims are left" in cure.action
+    high = solve(with_edits(job, (("fit.radial_shim_mm", 4.5),))).finding("radial-seat")
+    assert (
+        high.verdict is Verdict.STOP
+        and solve(with_edits(job, high.remedies[0].edits)).finding("radial-seat").verdict is Verdict.OK
+    )
+    assert solve(with_edits(job, (("fit.radial_shim_mm", None),))).finding("radial-seat").verdict is Verdict.UNKNOWN
+    assert "radial-seat" not in {f.id for f in solve(good).findings}

@@ -17,6 +17,7 @@ def check_object(solution: Solution) -> dict[str, Any]:
         "lineup": {
             "rotor_midplane_z_mm": or_none(line.rotor_midplane_z),
             "hat_outer_z_mm": or_none(line.hat_outer_z),
+            **({"radial_seat_radius_mm": or_none(line.radial_seat)} if solution.job.caliper.mount == "radial" else {}),
             "pad_top_radius_mm": or_none(line.pad_top_radius),
             "ear_line_radius_mm": or_none(line.ear_line_radius),
             "ear_face_z_mm": or_none(line.ear_face_z),

@@ -2,7 +2,7 @@
 
 import math
 
-from bicentra.core.base.finding import Finding, Limit, Remedy, Verdict
+from bicentra.core.base.finding import Edit, Finding, Limit, Remedy, Verdict
 from bicentra.core.base.numbers import UNKNOWN, known
 from bicentra.core.base.wording import Words, decided_by, make_check, make_finding, missing_names, units_of
 from bicentra.core.lineup.more_checks import more_findings
@@ -84,7 +84,16 @@ def _inset_remedies(job: Job, change: float, words: Words) -> tuple[Remedy, ...]
     action = (
         f"Move the caliper {words.gap(rounded)} {'outward' if outward else 'inward'} (pad inset {words.size(target)})"
     )
-    return (Remedy(action, abs(rounded), True, (("fit.pad_inset_mm", target),), tuple(side)),)
+    edits: tuple[Edit, ...] = (("fit.pad_inset_mm", target),)
+    if job.caliper.mount == "radial":
+        shims = round(known(job.fit.radial_shim_mm) - rounded, 3)
+        if shims < 0:
+            return (Remedy(f"Lower the bracket's seat {words.gap(shims)}: no shims are left to take out. {action}", abs(rounded),
+                           False, (*edits, ("fit.radial_shim_mm", 0.0)), tuple(side)),)  # fmt: skip
+        before = words.gap(shims + rounded)
+        action = f"Put {words.gap(shims)} of shims under the caliper's feet instead of {before}: {action.lower()}"
+        edits = (*edits, ("fit.radial_shim_mm", shims))
+    return (Remedy(action, abs(rounded), True, edits, tuple(side)),)
 
 
 def pad_overhang(job: Job, line: LineUp, words: Words) -> Finding:

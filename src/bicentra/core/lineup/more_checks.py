@@ -1,7 +1,7 @@
 """Findings of the line-up beyond the first ones: which side the parts are made for, the wheel's seat, the retainer."""
 
 from bicentra.core.base.finding import Check, Finding, Limit, Remedy, Verdict, worst_check
-from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.wording import Words, make_check, make_finding, missing_names
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Caliper, Job
@@ -20,6 +20,8 @@ def more_findings(job: Job, line: LineUp, words: Words) -> tuple[Finding, ...]:
         found.append(wheel_on_hub(job, words))
     if job.hub.backing_plate_mm is not None:
         found.append(retainer_spacer(job, words))
+    if job.caliper.mount == "radial":
+        found.append(radial_seat(job, line, words))
     return tuple(found)
 
 
@@ -175,6 +177,29 @@ def wheel_on_hub(job: Job, words: Words) -> Finding:
         ("wheel", "hub"),
         checks,
     )
+
+
+def radial_seat(job: Job, line: LineUp, words: Words) -> Finding:
+    """The two places for shims of a radial mount: under the caliper's feet (outward), under the bracket (along the axle)."""
+    shim, limit = known(job.fit.radial_shim_mm), limit_for(job, "radial-seat")
+    why = (
+        f"The bracket holds the caliper's feet at radius {words.size(line.radial_seat)}, its studs "
+        f"{words.size(line.ear_face_z)} from the hub face; {words.gap(shim)} of shims under the feet lift the caliper outward, "
+        "shims between lug and bracket move it along the axle: they never cure each other's fault. A tall stack bends the studs."
+    )
+    lower = round(line.ear_line_radius - limit.watch, 3)
+    cure = Remedy(
+        f"Make the bracket's seat at radius {words.size(lower)} and leave {words.gap(limit.watch)} of shims", None, False,
+        (("fit.radial_shim_mm", limit.watch),), ("another bracket, or its seat built up",),
+    )  # fmt: skip
+    value = shim if is_known(line.radial_seat) else UNKNOWN
+    return make_finding(
+        "radial-seat", "Shims under the caliper's feet", value, limit, why, features=("caliper", "bracket"), remedies=(cure,),
+        missing=missing_names(
+            rotor_diameter=job.rotor.diameter_mm, pad_inset=job.fit.pad_inset_mm, shims_under_the_feet=job.fit.radial_shim_mm,
+            ear_line_to_pad_top=job.caliper.ear_line_to_pad_top_mm,
+        ),
+    )  # fmt: skip
 
 
 def retainer_spacer(job: Job, words: Words) -> Finding:

@@ -18,7 +18,10 @@ Point3 = tuple[float, float, float]
 
 @dataclass(frozen=True)
 class LineUp:
-    """Every quantity of the line-up for a caliper that is centred on the rotor (axial error zero). Unknown is nan."""
+    """Every quantity of the line-up for a caliper that is centred on the rotor (axial error zero). Unknown is nan.
+
+    ``radial_seat``: radius at which the bracket holds a radial-mount caliper: the feet less the shims under them.
+    """
 
     hat_outer_z: float
     rotor_midplane_z: float
@@ -34,6 +37,7 @@ class LineUp:
     track_change: float
     wheel_seat_z: float
     clock: float
+    radial_seat: float = UNKNOWN
 
 
 def line_up(job: Job) -> LineUp:
@@ -64,6 +68,7 @@ def line_up(job: Job) -> LineUp:
         track_change=2 * ((spacer if over_hub else 0.0) + under),
         wheel_seat_z=(hat_z if over_hub else 0.0) + under,
         clock=known(fit.clock_deg),
+        radial_seat=ear_line - known(fit.radial_shim_mm) if caliper.mount == "radial" else UNKNOWN,
     )
 
 
