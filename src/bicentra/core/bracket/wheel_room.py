@@ -29,6 +29,8 @@ Parts = tuple[tuple[str, Lines], ...]
 Solids = tuple[tuple[str, Points], ...]
 NOWHERE = (UNKNOWN, UNKNOWN)
 STEP_MM = 2.0
+SAME_DIGITS = 9
+"""Digits to which radii are the same at every clock angle: what was worked out for one is then found again."""
 MOST_SPACER_MM = 40
 STOCK_SPACERS_MM = (3.0, 5.0, 8.0, 10.0, 12.0, 15.0, 20.0, 25.0, 30.0)
 """Wheel spacers on sale: common practice."""
@@ -91,6 +93,7 @@ def standing_parts(assembly: Assembly) -> Parts:
     job, line = assembly.job, assembly.line
     middle = line.rotor_midplane_z + assembly.packing.error
     parts: list[tuple[str, Lines]] = []
+    boxes: list[tuple[str, tuple[float, float, float, float]]] = []
     section = swept_section(job, line.pad_top_radius)
     if section and is_known(middle):
         parts.append(
@@ -100,12 +103,12 @@ def standing_parts(assembly: Assembly) -> Parts:
     posts = [(p, ear) for turning in assembly.turning for p in turning]
     posts += [(p, math.hypot(p.x, p.y)) for p in assembly.fixed]
     for post, radius in posts:
-        parts.append((post.feature, _box(post.z0, post.z1, radius - post.radius, radius + post.radius)))
-    z0, z1 = assembly.packing.z_range
-    parts.append(("bracket", _box(z0, z1, 0.0, farthest(assembly))))
-    return tuple((tag, lines) for tag, lines in parts if is_known(*(n for line in lines for p in line for n in p)))
+        boxes.append((post.feature, (post.z0, post.z1, radius - post.radius, radius + post.radius)))
+    boxes.append(("bracket", (*assembly.packing.z_range, 0.0, round(farthest(assembly), SAME_DIGITS))))
+    return (*parts, *((tag, _box(*bounds)) for tag, bounds in boxes if is_known(*bounds)))
 
 
+@lru_cache(maxsize=64)
 def _grid(outline: Points, face: Points, section: Points, top: float, middle: float) -> Lines:
     """Return the swept caliper as lines in (z, r): its section at the middle and at its widest, and rungs between them."""
     dense = _dense(outline, tuple(out for _, out in face))
