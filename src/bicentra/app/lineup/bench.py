@@ -8,7 +8,6 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QLineEdit,
-    QListView,
     QPushButton,
     QScrollArea,
     QStackedWidget,
@@ -22,7 +21,8 @@ from bicentra.app.lineup.sight import Sight
 from bicentra.app.lineup.view import Nudge, SightlineView
 from bicentra.app.theme import Look
 from bicentra.app.widgets.finding_detail import FindingDetail
-from bicentra.app.widgets.findings_model import FindingsModel, FindingsPainter
+from bicentra.app.widgets.findings_model import FindingsModel
+from bicentra.app.widgets.row import RowPainter, row_list
 from bicentra.core.base.errors import BicentraError, QuantityError
 from bicentra.core.base.finding import Finding, Remedy
 from bicentra.core.base.numbers import known
@@ -123,13 +123,8 @@ class LineupBench(QWidget):
         self.summary = QLabel()
         self.summary.setObjectName("head")
         self.model = FindingsModel()
-        self.list = QListView()
-        self.list.setModel(self.model)
-        self.painter = FindingsPainter(self.model, look)
-        self.list.setItemDelegate(self.painter)
-        self.list.setUniformItemSizes(True)
-        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.list.setAccessibleName("Findings, worst first")
+        self.painter = RowPainter(self.model.row_at, look)
+        self.list = row_list(self.model, self.painter, "Findings, worst first")
         self.list.selectionModel().currentChanged.connect(self._choose)
         self.detail = FindingDetail()
         self.detail.tried.connect(self._try)

@@ -1,19 +1,22 @@
 """Finding the set that fits: what is asked, what comes in, the map, and why a set is good or not."""
 
 import time
+from collections import Counter
 from html import escape
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QListView, QProgressBar, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QProgressBar, QPushButton, QVBoxLayout, QWidget
 
 from bicentra.app import workers
 from bicentra.app.parts import tables
-from bicentra.app.parts.found_model import FoundModel, FoundPainter
+from bicentra.app.parts.found_model import FoundModel
 from bicentra.app.parts.set_map import SetMap
 from bicentra.app.parts.wishes import WishRow
 from bicentra.app.theme import Look
+from bicentra.app.widgets.row import RowPainter, row_list
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.errors import BicentraError
+from bicentra.core.base.finding import Verdict
 from bicentra.core.base.wording import Words, units_of
 from bicentra.core.search.run import FoundSet, why_not
 from bicentra.study.library import Shelf
@@ -44,13 +47,8 @@ class FindPage(QWidget):
         self._task: workers.Task | None = None
         self.wishes = WishRow()
         self.model = FoundModel()
-        self.list = QListView()
-        self.list.setModel(self.model)
-        self.painter = FoundPainter(self.model, look_)
-        self.list.setItemDelegate(self.painter)
-        self.list.setUniformItemSizes(True)
-        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.list.setAccessibleName("Sets found, best first")
+        self.painter = RowPainter(self.model.row_at, look_)
+        self.list = row_list(self.model, self.painter, "Sets found, best first")
         self.list.selectionModel().currentChanged.connect(self._row_chosen)
         self.list.activated.connect(self._take)
         self.map = SetMap(look_)
@@ -199,8 +197,10 @@ class FindPage(QWidget):
 
     def _take_in(self) -> None:
         self.sets = self._fresh
-        fit = sum(1 for found in self.sets if found.feasible)
-        self.state.setText(f"{len(self.sets)} sets looked at, {fit} that nothing stops")
+        counts = Counter(found.verdict for found in self.sets)
+        order = (Verdict.OK, Verdict.CAUTION, Verdict.UNKNOWN, Verdict.STOP)
+        told = ", ".join(f"{counts[verdict]} {verdict.word}" for verdict in order if counts[verdict])
+        self.state.setText(f"{len(self.sets)} sets looked at: {told}")
         self._show()
 
     def _ended(self) -> None:
@@ -232,7 +232,11 @@ class FindPage(QWidget):
         row = self.model.row_of(self.chosen)
         if row >= 0:
             self._put_row(row)
-        self.map.empty = "No set has all these words in its names" if asked and self.sets else "Nothing found yet"
+        self.map.empty = "Nothing found yet"
+        if self.sets:
+            self.map.empty = (
+                "No set has all these words in its names" if asked and not shown else "Needs the lugs' places"
+            )
         self.map.show_sets(shown, self.chosen, words)
         self._tell()
 

@@ -1,12 +1,8 @@
-"""The sets found, best first, as a list model and the painter of its rows."""
+"""The sets found, best first, as a list model."""
 
-from PySide6.QtCore import QAbstractListModel, QSize, Qt
-from PySide6.QtGui import QPainter
-from PySide6.QtWidgets import QStyledItemDelegate, QStyleOptionViewItem
+from PySide6.QtCore import QAbstractListModel, Qt
 
-from bicentra.app.theme import Look
-from bicentra.app.widgets.findings_model import Index
-from bicentra.app.widgets.row import ROW_PX, Row, paint_row
+from bicentra.app.widgets.row import Index, Row
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import Words
 from bicentra.core.search.run import FoundSet
@@ -43,6 +39,13 @@ class FoundModel(QAbstractListModel):
             return found.name
         return None
 
+    def row_at(self, row: int) -> Row:
+        """Return what stands in a row: the verdict's mark, the rotor, the score, the rest below."""
+        found = self.sets[row]
+        score = f"{found.score:.2f}" if found.feasible else ""
+        told = f"+ {found.job.caliper.name} · {second_line(found, self.words)}"
+        return Row(found.verdict.value, found.job.rotor.name, score, told)
+
     def row_of(self, found: FoundSet | None) -> int:
         """Return the row of ``found``; −1 when it is not there."""
         return next((row for row, here in enumerate(self.sets) if here is found), -1)
@@ -62,28 +65,3 @@ def second_line(found: FoundSet, words: Words) -> str:
     if found.feasible and found.decides:
         told.append(found.decides)
     return " · ".join(told)
-
-
-class FoundPainter(QStyledItemDelegate):
-    """Paints one set: its verdict's mark, rotor and caliper, score."""
-
-    def __init__(self, model: FoundModel, look: Look) -> None:
-        super().__init__()
-        self._model, self.look = model, look
-
-    def sizeHint(self, option: QStyleOptionViewItem, index: Index) -> QSize:
-        """Return a row high enough for a thumb."""
-        del option, index
-        return QSize(200, ROW_PX)
-
-    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
-        """Paint the row at ``index``."""
-        found = self._model.sets[index.row()]
-        told = second_line(found, self._model.words)
-        score = f"{found.score:.2f}" if found.feasible else ""
-        paint_row(
-            painter,
-            option,
-            Row(found.verdict.value, found.job.rotor.name, score, f"+ {found.job.caliper.name} · {told}"),
-            self.look,
-        )

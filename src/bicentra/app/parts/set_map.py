@@ -15,7 +15,7 @@ from bicentra.core.search.run import FoundSet
 EDGE_PX = (54.0, 26.0, 14.0, 40.0)
 """Room left, above, right, below the field [px]."""
 REACH_PX, MOST_MARKS = 14.0, 2500
-STEPS = (0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0)
+STEPS = (0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0)
 
 
 class SetMap(QWidget):

@@ -51,8 +51,10 @@ def differences_table(left: Kit, right: Kit, words: Words) -> str:
     """Return what differs, part by part."""
     told = []
     for kind, found in kit_differences(left, right):
-        rows = "".join(difference_row(d, words) for d in found) or row("the same", "", "", "")
-        told.append(f"<table><tr>{heads(WORDS[kind], 'above', 'below', 'difference')}</tr>{rows}</table>")
+        rows = "".join(difference_row(d, words) for d in found if d.path != "name") or row("the same", "", "", "")
+        names = " → ".join(dict.fromkeys(getattr(kit, kind).name or "no name" for kit in (left, right)))
+        head = heads(WORDS[kind], "above", "below", "difference")
+        told.append(f"<p style='margin:10px 0 2px 0'>{escape(names)}</p><table><tr>{head}</tr>{rows}</table>")
     return "".join(told) or "<p>Nothing to compare: one side has no parts noted.</p>"
 
 
@@ -69,7 +71,7 @@ def price_line(prices: tuple[tuple[str, float, str], ...]) -> str:
 def verdict_lines(trial: Trial) -> str:
     """Return how the parts fit where they stand, and what speaks against them."""
     against = [f for f in trial.findings if f.verdict is not Verdict.OK]
-    head = f"<p><b>At {trial.job.fit.clock_deg or 0:g}°: {trial.verdict.word}.</b></p>"
+    head = f"<p><b>At {trial.job.fit.clock_deg or 0:g}°, with the plate and bolts of the job: {trial.verdict.word}.</b></p>"
     return head + against_list(tuple(against[:6]))
 
 

@@ -3,21 +3,17 @@
 import math
 from dataclasses import dataclass
 
-from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QSize, Qt, Signal
-from PySide6.QtGui import QPainter
+from PySide6.QtCore import QAbstractListModel, Qt, Signal
 from PySide6.QtWidgets import (
     QGridLayout,
     QLabel,
-    QListView,
     QPushButton,
-    QStyledItemDelegate,
-    QStyleOptionViewItem,
     QVBoxLayout,
     QWidget,
 )
 
-from bicentra.app.theme import LIGHT, Look
-from bicentra.app.widgets.row import ROW_PX, Row, paint_row
+from bicentra.app.theme import Look
+from bicentra.app.widgets.row import Index, Row, RowPainter, row_list
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.wording import Words
 from bicentra.core.drawing.survey_view import STRAINED
@@ -29,7 +25,6 @@ from bicentra.core.survey.network import Reading
 from bicentra.core.survey.repeats import repeats
 from bicentra.core.survey.words import amount, blunder_of, loose_sentences, reading_name
 
-Index = QModelIndex | QPersistentModelIndex
 TOLD_PX = 118
 LISTS = {"distances": "value_mm", "directions": "clock_deg", "features": "diameter_mm"}
 
@@ -174,21 +169,6 @@ class ReadingsModel(QAbstractListModel):
         return None
 
 
-class _Painter(QStyledItemDelegate):
-    def __init__(self, model: ReadingsModel) -> None:
-        super().__init__()
-        self._model, self.look = model, LIGHT
-
-    def sizeHint(self, option: QStyleOptionViewItem, index: Index) -> QSize:
-        """Return a row high enough for a thumb."""
-        del option, index
-        return QSize(200, ROW_PX)
-
-    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
-        """Paint the row at ``index``."""
-        paint_row(painter, option, self._model.rows[index.row()].row, self.look)
-
-
 class ReadingsSide(QWidget):
     """The list, the chosen reading in words, and what can be done with it."""
 
@@ -200,13 +180,8 @@ class ReadingsSide(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.model = ReadingsModel()
-        self.list = QListView()
-        self.list.setModel(self.model)
-        self._painter = _Painter(self.model)
-        self.list.setItemDelegate(self._painter)
-        self.list.setUniformItemSizes(True)
-        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.list.setAccessibleName("Readings, the doubtful ones first")
+        self._painter = RowPainter(lambda row: self.model.rows[row].row)
+        self.list = row_list(self.model, self._painter, "Readings, the doubtful ones first")
         self.list.selectionModel().currentChanged.connect(self._choose)
         self.told = QLabel()
         self.told.setWordWrap(True)

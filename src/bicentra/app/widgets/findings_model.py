@@ -1,18 +1,13 @@
-"""The findings as a list model and the painter of its rows: mark, title, value against limit."""
+"""The findings as a list model: mark, title, value against limit."""
 
 import math
 from html import escape
 
-from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QSize, Qt
-from PySide6.QtGui import QPainter
-from PySide6.QtWidgets import QStyledItemDelegate, QStyleOptionViewItem
+from PySide6.QtCore import QAbstractListModel, Qt
 
-from bicentra.app.theme import Look
-from bicentra.app.widgets.row import ROW_PX, Row, paint_row
+from bicentra.app.widgets.row import Index, Row
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.quantities import Units, show_length
-
-Index = QModelIndex | QPersistentModelIndex
 
 
 def value_text(value: float, unit: str, units: Units) -> str:
@@ -68,33 +63,15 @@ class FindingsModel(QAbstractListModel):
             return f"<p>{escape(said)}</p>"
         return None
 
+    def row_at(self, row: int) -> Row:
+        """Return what stands in a row: the verdict's mark, the title, the value and its limit."""
+        finding = self.findings[row]
+        value = value_text(finding.value, finding.unit, self.units)
+        return Row(finding.verdict.value, finding.title, value, _second_line(finding, self.units))
+
     def row_of(self, id: str) -> int:
         """Return the row of the finding called ``id``; −1 when it is not there."""
         return next((row for row, finding in enumerate(self.findings) if finding.id == id), -1)
-
-
-class FindingsPainter(QStyledItemDelegate):
-    """Paints one row: the verdict's mark and word, the title, the value and its limit."""
-
-    def __init__(self, model: FindingsModel, look: Look) -> None:
-        super().__init__()
-        self._model, self.look = model, look
-
-    def sizeHint(self, option: QStyleOptionViewItem, index: Index) -> QSize:
-        """Return a row high enough for a thumb."""
-        del option, index
-        return QSize(200, ROW_PX)
-
-    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
-        """Paint the row at ``index``."""
-        finding, look = self._model.findings[index.row()], self.look
-        row = Row(
-            finding.verdict.value,
-            finding.title,
-            value_text(finding.value, finding.unit, self._model.units),
-            _second_line(finding, self._model.units),
-        )
-        paint_row(painter, option, row, look)
 
 
 def _second_line(finding: Finding, units: Units) -> str:

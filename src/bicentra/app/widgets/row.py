@@ -1,15 +1,17 @@
 """One row of a list: a verdict's mark, a title with its value, and a second line. High enough for a thumb."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
-from PySide6.QtCore import QRectF, Qt
+from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt
 from PySide6.QtGui import QFont, QFontMetrics, QPainter
-from PySide6.QtWidgets import QStyle, QStyleOptionViewItem
+from PySide6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
-from bicentra.app.theme import Look, colour
+from bicentra.app.theme import LIGHT, Look, colour
 from bicentra.app.widgets.verdict_mark import paint_mark
 
 ROW_PX = 44
+Index = QModelIndex | QPersistentModelIndex
 
 
 @dataclass(frozen=True)
@@ -50,3 +52,31 @@ def paint_row(painter: QPainter, option: QStyleOptionViewItem, row: Row, look: L
     second = QFontMetrics(font).elidedText(row.second, Qt.TextElideMode.ElideRight, int(below.width()))
     painter.drawText(below, Qt.AlignmentFlag.AlignVCenter, second)
     painter.restore()
+
+
+class RowPainter(QStyledItemDelegate):
+    """Paints the rows of a list; ``row_at`` gives what stands in one."""
+
+    def __init__(self, row_at: Callable[[int], Row], look: Look = LIGHT) -> None:
+        super().__init__()
+        self._row_at, self.look = row_at, look
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: Index) -> QSize:
+        """Return a row high enough for a thumb."""
+        del option, index
+        return QSize(200, ROW_PX)
+
+    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
+        """Paint the row at ``index``."""
+        paint_row(painter, option, self._row_at(index.row()), self.look)
+
+
+def row_list(model: QAbstractListModel, painter: RowPainter, name: str) -> QListView:
+    """Return a list of such rows, called ``name`` for a screen reader."""
+    made = QListView()
+    made.setModel(model)
+    made.setItemDelegate(painter)
+    made.setUniformItemSizes(True)
+    made.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    made.setAccessibleName(name)
+    return made
