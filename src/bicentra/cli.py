@@ -66,6 +66,7 @@ def _command_parser() -> argparse.ArgumentParser:
         ("pdf", "1:1 template and check list"),
         ("csv", "hole table"),
         ("card", "1:1 card of the caliper's section, to hold in a wheel (PDF)"),
+        ("drilling", "1:1 drilling template for a rotor of another pattern (PDF)"),
     ):
         export.add_argument(f"--{kind}", metavar="F", help=what)
     export.set_defaults(run=_export)
@@ -130,7 +131,7 @@ def _export(arguments: argparse.Namespace) -> int:
     wanted = {kind: getattr(arguments, kind) for kind in PAPERS if getattr(arguments, kind)}
     if not wanted:
         raise ExportError(
-            "nothing to write was named; expected at least one of --dxf, --svg, --pdf, --csv, --card with a file"
+            "nothing to write was named; expected at least one of --dxf, --svg, --pdf, --csv, --card, --drilling with a file"
         )
     solution = assess(solve(load(Path(arguments.job)))).solution
     for kind, name in wanted.items():

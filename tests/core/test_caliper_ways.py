@@ -165,3 +165,47 @@ def test_a_radial_mount_has_two_places_for_shims(good: Job) -> None:
     )
     assert solve(with_edits(job, (("fit.radial_shim_mm", None),))).finding("radial-seat").verdict is Verdict.UNKNOWN
     assert "radial-seat" not in {f.id for f in solve(good).findings}
+
+
+def test_a_lip_inside_the_hat(good: Job) -> None:
+    """Narrower than the flange the rotor rides on it; ground out it clears; none felt, nothing is asked."""
+    lip = with_edits(good, (("rotor.hat_lip_mm", good.hub.flange_diameter_mm - 1.0),))
+    finding = solve(lip).finding("rotor-on-hub")
+    assert finding.verdict is Verdict.STOP and "0.50 mm over the flange's edge" in finding.why
+    assert solve(with_edits(lip, finding.remedies[0].edits)).finding("rotor-on-hub").verdict is Verdict.OK
+    assert all(check.label != "Lip in the hat" for check in solve(good).finding("rotor-on-hub").checks)
+
+
+def test_a_tight_hat_can_go_behind_the_flange(good: Job) -> None:
+    """By hand: the ring moves inboard by flange and hat together, and the hat is asked about no more."""
+    tight = with_edits(good, (("rotor.hat_inner_diameter_mm", good.hub.flange_diameter_mm - 2.0),))
+    finding = solve(tight).finding("rotor-on-hub")
+    cure = next(r for r in finding.remedies if "behind the flange" in r.action)
+    assert cure.amount_mm == pytest.approx(good.hub.flange_thickness_mm + good.rotor.hat_thickness_mm)
+    behind = with_edits(tight, cure.edits)
+    assert line_up(tight).rotor_midplane_z - line_up(behind).rotor_midplane_z == pytest.approx(cure.amount_mm)
+    assert "Hat over flange" not in {c.label for c in solve(behind).finding("rotor-on-hub").checks}
+
+
+def test_retainer_bolts_behind_the_plate(good: Job) -> None:
+    """A bolt in the middle of the plate is covered: a watch that says the plate comes off first; far from it is met."""
+    solution = solve(good)
+    x, y = solution.plate.outline.centroid
+    ring = (
+        ("hub.retainer_circle_mm", 2 * float(np.hypot(x, y))),
+        ("hub.retainer_count", 4),
+        ("hub.retainer_socket_mm", 18.0),
+    )
+    job = with_edits(good, (*ring, ("hub.retainer_first_deg", float(np.degrees(np.arctan2(y, x))))))
+    finding = solve(job).finding("retainer-reach")
+    near = solution.plate.outline.distance_to((x, y))
+    assert (
+        finding.verdict is Verdict.CAUTION
+        and finding.value == pytest.approx(-near - 9.0)
+        and "come off before" in finding.why
+    )
+    small = with_edits(job, (("hub.retainer_circle_mm", 20.0),))
+    assert solve(small).finding("retainer-reach").verdict is Verdict.OK
+    blank = with_edits(job, (("hub.retainer_first_deg", None),))
+    assert solve(blank).finding("retainer-reach").verdict is Verdict.UNKNOWN
+    assert "retainer-reach" not in {f.id for f in solution.findings}

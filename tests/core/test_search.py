@@ -43,6 +43,8 @@ VARIANTS: dict[str, tuple[tuple[str, object], ...]] = {
     "hose and limits": (("caliper.hose_port_mm", ((40.0, 10.0, -40.0),)), ("limits", {"bleeder-up": 90.0, "ligament": 12.0})),
     "a boss not measured": (("knuckle.lugs[1].boss_mm", None),),
     "no bolt chosen": (("bracket.lug_bolt", None),),
+    "retainer bolts": (("hub.retainer_circle_mm", 120.0), ("hub.retainer_count", 4), ("hub.retainer_first_deg", 45.0),
+                       ("hub.retainer_socket_mm", 18.0), ("knuckle.obstacles", ())),
     "marked caliper": (("caliper.hand", "right"),),
 }  # fmt: skip
 

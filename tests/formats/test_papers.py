@@ -14,7 +14,7 @@ import pytest
 from ezdxf import recover
 
 from bicentra.core.base.errors import ExportError
-from bicentra.core.parts.edits import with_value
+from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import Solution, solve
 from bicentra.formats.csv_table import plate_csv
@@ -34,6 +34,8 @@ def solution(good: Job) -> Solution:
 @pytest.mark.parametrize("kind", list(PAPERS))
 def test_the_same_job_gives_the_same_bytes(solution: Solution, kind: str) -> None:
     """No clock and no chance in any paper."""
+    if kind == "drilling":
+        solution = solve(with_edits(solution.job, (("rotor.bolt_circle_mm", 108.0),)))
     first = PAPERS[kind].make(solution, _go_on)
     assert first == PAPERS[kind].make(solution, _go_on) and len(first) > 100
 
@@ -41,8 +43,14 @@ def test_the_same_job_gives_the_same_bytes(solution: Solution, kind: str) -> Non
 @pytest.mark.parametrize("kind", list(PAPERS))
 def test_no_plate_no_paper(kind: str) -> None:
     """An unmeasured job is refused with a reason."""
-    with pytest.raises(ExportError, match=r"plate|hole"):
+    with pytest.raises(ExportError, match=r"plate|hole|studs"):
         PAPERS[kind].make(solve(empty_job()), _go_on)
+
+
+def test_nothing_to_drill_is_said(solution: Solution) -> None:
+    """A rotor of the hub's own pattern has nothing to drill: the paper is refused in words."""
+    with pytest.raises(ExportError, match="both have 4×100"):
+        PAPERS["drilling"].make(solution, _go_on)
 
 
 def test_dxf_opens_without_a_fault_and_holds_the_plate(solution: Solution) -> None:

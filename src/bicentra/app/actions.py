@@ -31,6 +31,7 @@ DEEDS = (
     Deed(
         "card", "Caliper card to hold in a wheel, 1:1 (PDF)…", "", "Cut from card, turned once round inside the wheel"
     ),
+    Deed("drilling", "Drilling template for the rotor, 1:1 (PDF)…", "", "Where rotor and hub have different patterns"),
     Deed("undo", "Undo", "Ctrl+Z"),
     Deed("redo", "Redo", "Ctrl+Shift+Z"),
     Deed("units", "Millimetres or inches", "Ctrl+U"),

@@ -73,6 +73,7 @@ class MainWindow(QWidget):
             "save_as": self.files.save_as, "quit": self._quit, "template": lambda: self.papers.make("pdf"),
             "dxf": lambda: self.papers.make("dxf"), "svg": lambda: self.papers.make("svg"),
             "csv": lambda: self.papers.make("csv"), "card": lambda: self.papers.make("card"),
+            "drilling": lambda: self.papers.make("drilling"),
             "undo": self._undo, "redo": self._redo,
             "units": self.switch_units, "look": self.switch_look, "fit": self.fit,
             "survey": lambda: self.show_bench("survey"), "lineup": lambda: self.show_bench("lineup"),
@@ -130,7 +131,9 @@ class MainWindow(QWidget):
             button.clicked.connect(self.actions_by_name[name].trigger)
             self._buttons[name] = button
             row.addWidget(button)
-        row.addWidget(self._menu_button("Take away", ("template", "dxf", "svg", "csv", "card"), recent=False))
+        row.addWidget(
+            self._menu_button("Take away", ("template", "dxf", "svg", "csv", "card", "drilling"), recent=False)
+        )
         keys = QToolButton()
         keys.setText("?")
         keys.setAccessibleName("All keys")

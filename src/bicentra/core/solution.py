@@ -19,7 +19,7 @@ from bicentra.core.parts.limits import PRACTICE, unknown_names
 HURTS_FIRST = (
     "bolt-tip-to-rotor", "tip-gap", "caliper-to-obstacle", "bracket-to-rotor", "bracket-to-hub", "axial-offset",
     "thread-engagement", "edge-distance", "ligament", "bolt-head-room", "bracket-to-caliper", "bracket-to-obstacle",
-    "handedness", "wheel-room", "float-travel", "rotor-on-hub", "wheel-on-hub", "retainer-spacer", "radial-seat",
+    "handedness", "wheel-room", "float-travel", "rotor-on-hub", "wheel-on-hub", "retainer-spacer", "radial-seat", "retainer-reach",
     "hose-room", "slot-gap", "caliper-removal", "wheel-stud-engagement", "bleeder-up",
     "pad-inner-edge", "pad-overhang", "shim-stack",
     "survey-agreement", "survey-used", "lug-face-tilt", "corner-mismatch", "rotor-runout", "unsupported", "unused-limit",

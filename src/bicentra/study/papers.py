@@ -55,12 +55,20 @@ def _card(solution: Solution, report: Report) -> bytes:
     return card_pdf(solution)
 
 
+def _drilling(solution: Solution, report: Report) -> bytes:
+    from bicentra.formats.pdf_redrill import rotor_drilling_pdf
+
+    del report
+    return rotor_drilling_pdf(solution.job)
+
+
 PAPERS = {
     "pdf": Paper("Paper template and check list", _pdf, "-plate.pdf"),
     "dxf": Paper("Cutting file", _dxf, "-plate.dxf"),
     "svg": Paper("Drawing", _svg, "-plate.svg"),
     "csv": Paper("Hole table", _csv, "-plate.csv"),
     "card": Paper("Caliper card for the wheel", _card, "-caliper-card.pdf", of_plate=False),
+    "drilling": Paper("Drilling template for the rotor", _drilling, "-drilling.pdf", of_plate=False),
 }
 
 

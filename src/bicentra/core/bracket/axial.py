@@ -146,7 +146,8 @@ def _other_rotor(assembly: Assembly, words: Words) -> Remedy | None:
     if not is_known(height) or height <= max(hat, 0.0):
         return None
     lower = "lower" if error > 0 else "higher"
-    text = f"Use a rotor {words.size(height)} high, {words.gap(error)} {lower}"
+    what = "Put the ring on a hat that makes it" if job.rotor.kind == "two-piece" else "Use a rotor"
+    text = f"{what} {words.size(height)} high, {words.gap(error)} {lower}"
     side = ("bore, swept band and hat may differ: check them again", "track unchanged if its hat is as thick")
     return Remedy(text, round(abs(error), 4), True, (("rotor.overall_height_mm", height),), side)
 

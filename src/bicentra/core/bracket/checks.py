@@ -9,6 +9,7 @@ from bicentra.core.base.wording import Words, make_finding, missing_names
 from bicentra.core.bracket.flat_plate import Assembly, FlatPlate, edge_distance, ligaments
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.bracket.posts import bolt_posts
+from bicentra.core.bracket.reach import retainer_reach
 from bicentra.core.lineup.solids import Ring, nearest_gap
 from bicentra.core.parts.limits import limit_for, limit_in_mm
 
@@ -20,6 +21,7 @@ def plate_findings(assembly: Assembly, plate: FlatPlate, words: Words) -> tuple[
         edge(assembly, plate, words),
         bracket_to_rotor(assembly, plate, words),
         bracket_to_hub(assembly, plate, words),
+        *((retainer_reach(assembly.job, plate, words),) if assembly.job.hub.retainer_circle_mm is not None else ()),
     )
 
 

@@ -1,9 +1,9 @@
 """Whether the rotor goes on the hub and is centred there, and what cures it where it does not."""
 
 from bicentra.core.base.finding import Check, Finding, Limit, Remedy, Verdict, worst_check
-from bicentra.core.base.numbers import UNKNOWN, known
+from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.wording import Words, make_check
-from bicentra.core.lineup.redrill import WARNING, plan_redrill, told
+from bicentra.core.lineup.redrill import WARNING, Redrill, plan_redrill, told
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.parts.patterns import Pattern
@@ -21,6 +21,7 @@ def rotor_on_hub(job: Job, words: Words, cures: bool = True) -> Finding:
     checks = [c for c in (_pilot(job, words), _circle(job, words), _count(job), _stud_hole(job, words)) if c]
     if job.hub.mounting == "over-hub" and job.rotor.kind != "ring":
         checks.append(_hat(job, words))
+        checks += _lip(job, words)
         checks += _pilot_left(job, words)
     decides = worst_check(checks)
     calm = decides.verdict is Verdict.OK
@@ -107,6 +108,32 @@ def _hat(job: Job, words: Words) -> Check:
     )
 
 
+def _lip(job: Job, words: Words) -> list[Check]:
+    """A lip inside the hat that the flange would meet before the rotor seats, where one was felt."""
+    if job.rotor.hat_lip_mm is None:
+        return []
+    room = (job.rotor.hat_lip_mm - known(job.hub.flange_diameter_mm)) / 2
+    text = (
+        f"The lip inside the hat clears the flange by {words.gap(room)} all round" if room >= 0
+        else f"A lip inside the hat stands {words.gap(room)} over the flange's edge: the rotor rides on it and cannot run true"
+    )  # fmt: skip
+    return [make_check("Lip in the hat", room, limit_for(job, "hat-over-flange"), text)]
+
+
+def _behind(job: Job, words: Words) -> tuple[Remedy, ...]:
+    """The rotor bolted behind the flange instead of over it, on longer studs."""
+    thick, flange = known(job.hub.flange_thickness_mm), known(job.rotor.flange_mm)
+    if not is_known(thick, flange):
+        return ()
+    side = (
+        f"the rotor moves {words.size(thick + flange)} inboard and the wheel {words.size(flange)}",
+        f"studs {words.size(flange)} longer under their heads, hub off the car to fit it", "the bearing side must let the hat pass",
+    )  # fmt: skip
+    return (
+        Remedy("Bolt the rotor behind the flange", thick + flange, True, (("hub.mounting", "behind-flange"),), side),
+    )
+
+
 def _hub_remedies(job: Job, check: Check, words: Words) -> tuple[Remedy, ...]:
     """Return the cures for one check of the rotor on the hub, most reversible first."""
     if check.verdict is Verdict.UNKNOWN:
@@ -134,10 +161,16 @@ def _hub_remedies(job: Job, check: Check, words: Words) -> tuple[Remedy, ...]:
                 ("a machined rotor has to be checked for runout",),
             ),
         )
+    if check.label == "Lip in the hat":
+        ground = known(job.hub.flange_diameter_mm) + 2 * HAT_ROOM_MM
+        side = ("only the lip: the wall stays as thick as it is", "check the runout before and after")
+        return (Remedy(f"Grind the lip out to {words.size(ground)}", ground - known(job.rotor.hat_lip_mm), False,
+                       (("rotor.hat_lip_mm", round(ground, 3)),), side),)  # fmt: skip
     if check.label == "Hat over flange":
         flange = known(job.rotor.hat_inner_diameter_mm) - 2 * HAT_ROOM_MM
         hat = known(job.hub.flange_diameter_mm) + 2 * HAT_ROOM_MM
         return (
+            *_behind(job, words),
             Remedy(
                 f"Relieve the hat inside to {words.size(hat)}",
                 hat - known(job.rotor.hat_inner_diameter_mm),
@@ -157,8 +190,11 @@ def _hub_remedies(job: Job, check: Check, words: Words) -> tuple[Remedy, ...]:
     return (other, *_redrilled(job, words))
 
 
-def _redrilled(job: Job, words: Words) -> tuple[Remedy, ...]:
-    """Return the rotor redrilled to the hub's pattern, turned for most metal or with one hole shared; only what can be."""
+def redrill_plans(job: Job) -> tuple[Redrill, ...]:
+    """Return how the rotor would be redrilled to the hub's pattern: turned for most metal, and with one hole shared.
+
+    Nothing while a size is not known.
+    """
     rotor, hub = job.rotor, job.hub
     thread = find_thread(hub.stud_thread) if hub.stud_thread else None
     sizes = (rotor.bolt_circle_mm, rotor.hole_mm, rotor.hole_count, hub.bolt_circle_mm, hub.stud_count)
@@ -166,29 +202,27 @@ def _redrilled(job: Job, words: Words) -> tuple[Remedy, ...]:
         return ()
     old = Pattern(int(rotor.hole_count or 0), float(rotor.bolt_circle_mm or 0.0))
     new = Pattern(int(hub.stud_count or 0), float(hub.bolt_circle_mm or 0.0))
-    hole = round(thread.major + STUD_ROOM_MM, 1)
-    bore = known(rotor.centre_bore_mm)
-    plans = [
-        plan_redrill(
-            old,
-            new,
-            hole,
-            old_hole_mm=rotor.hole_mm,
-            share=share,
-            bore_mm=bore,
-            thickness_mm=known(rotor.flange_mm),
-        )
+    return tuple(
+        plan_redrill(old, new, round(thread.major + STUD_ROOM_MM, 1), old_hole_mm=rotor.hole_mm, share=share,
+                     bore_mm=known(rotor.centre_bore_mm), thickness_mm=known(rotor.flange_mm))
         for share in (False, True)
-    ]
-    usable = [plan for plan in plans if plan.verdict is not Verdict.STOP]
+    )  # fmt: skip
+
+
+def _redrilled(job: Job, words: Words) -> tuple[Remedy, ...]:
+    """Return the rotor redrilled to the hub's pattern, the better way of two; nothing where it cannot be."""
     return tuple(
         Remedy(
-            f"Redrill the rotor from {old.name} to {new.name}, Ø {words.size(hole)}, "
+            f"Redrill the rotor from {plan.old.name} to {plan.new.name}, Ø {words.size(plan.new_hole)}, "
             + ("one hole shared" if plan.shared else f"turned {plan.clock_deg:g}°"),
             None,
             False,
-            (("rotor.bolt_circle_mm", new.circle), ("rotor.hole_count", new.count), ("rotor.hole_mm", hole)),
+            (
+                ("rotor.bolt_circle_mm", plan.new.circle),
+                ("rotor.hole_count", plan.new.count),
+                ("rotor.hole_mm", plan.new_hole),
+            ),
             (told(plan), WARNING),
         )
-        for plan in usable[:1]
+        for plan in [plan for plan in redrill_plans(job) if plan.verdict is not Verdict.STOP][:1]
     )

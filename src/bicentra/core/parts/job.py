@@ -50,6 +50,12 @@ class Hub:
     pilot_length_mm: float | None = f.length("Pilot length", help="How far the pilot stands out of the hub face")
     backing_plate_mm: float | None = f.length("Drum backing plate taken out", help="Its thickness under the retainer")
     retainer_spacer_mm: float | None = f.thickness("Put back under the retainer", "Bracket plate or spacer")
+    retainer_circle_mm: float | None = f.length("Retainer's bolt circle", help="Bolts of the bearing retainer")
+    retainer_count: int | None = f.count("Retainer bolts", 2, 12)
+    retainer_first_deg: float | None = f.angle(
+        "First retainer bolt stands at", help="Clock angle: 0 in front, 90 above"
+    )
+    retainer_socket_mm: float | None = f.length("Socket on a retainer bolt, outside", most=100.0)
     extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
 

@@ -41,6 +41,7 @@ LIMITS: dict[str, Limit] = {
     "caliper-removal": Limit(1.0, 1.0, source="Common practice: pads are changed with the bracket on"),
     "hose-room": Limit(10.0, 15.0, source="Common practice: a finger's width from anything that moves"),
     "radial-seat": Limit(4.0, 3.0, at_least=False, source="Common practice: a few shims, then a taller seat"),
+    "retainer-reach": Limit(0.5, 1.0, source="Common practice: a socket has to go on straight"),
     "retainer-spacer": Limit(0.1, 0.05, at_least=False, source="Common practice: put back what was taken out"),
     "pilot-left": Limit(2.0, 3.0, source=PRACTICE),
     "wheel-stud-engagement": Limit(1.0, 1.25, unit="× d", source="Common practice: at least one stud diameter"),

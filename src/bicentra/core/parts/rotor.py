@@ -23,6 +23,7 @@ class Rotor:
     swept_inner_diameter_mm: float | None = f.length("Swept band, inner diameter")
     centre_bore_mm: float | None = f.length("Centre bore")
     hat_inner_diameter_mm: float | None = f.length("Hat, inside diameter")
+    hat_lip_mm: float | None = f.length("Narrowest inside the hat", help="A lip near its bottom; empty: none felt")
     bolt_circle_mm: float | None = f.length("Bolt circle")
     hole_count: int | None = f.count("Holes", 3, 12)
     hole_mm: float | None = f.length("Hole diameter")

@@ -1,0 +1,63 @@
+"""Whether the bolts of the bearing retainer can be reached with the plate on."""
+
+import math
+from dataclasses import replace
+
+import shapely
+
+from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.outline import Point
+from bicentra.core.base.wording import Words, make_finding, missing_names
+from bicentra.core.bracket.flat_plate import FlatPlate
+from bicentra.core.parts.job import Hub, Job
+from bicentra.core.parts.limits import limit_for
+
+
+def retainer_places(hub: Hub) -> tuple[Point, ...]:
+    """Return the retainer's bolts in (x, y) [mm]; nothing while circle, count or first angle is not known."""
+    radius, first, count = known(hub.retainer_circle_mm) / 2, known(hub.retainer_first_deg), hub.retainer_count or 0
+    turns = [math.radians(first + 360.0 * k / count) for k in range(count)] if is_known(radius, first) else []
+    return tuple((radius * math.cos(turn), radius * math.sin(turn)) for turn in turns)
+
+
+def socket_room(plate: FlatPlate, at: Point, socket: float) -> float:
+    """Return the room [mm] between a socket of diameter ``socket`` at ``at`` and the plate; negative when it is covered."""
+    if plate.outline is None:
+        return UNKNOWN
+    loops = [plate.outline, *([plate.window] if plate.window is not None else [])]
+    apart = min(loop.distance_to(at) for loop in loops)
+    metal = [shapely.Polygon(loop.polygon()).covers(shapely.Point(at)) for loop in loops]
+    covered = metal[0] and not any(metal[1:])
+    return (-apart if covered else apart) - socket / 2
+
+
+def retainer_reach(job: Job, plate: FlatPlate, words: Words) -> Finding:
+    """The least room for a socket on the retainer's bolts past the plate: a watch at worst, for the plate can come off."""
+    hub, limit = job.hub, limit_for(job, "retainer-reach")
+    places, socket = retainer_places(hub), known(hub.retainer_socket_mm)
+    rooms = [socket_room(plate, at, socket) for at in places]
+    value = min(rooms) if rooms and is_known(*rooms) else UNKNOWN
+    why = missing = ""
+    if is_known(value):
+        number = rooms.index(value) + 1
+        why = (
+            f"A socket on retainer bolt {number} stands {words.gap(value)} from the plate." if value >= 0
+            else f"Retainer bolt {number} is covered by the plate, {words.gap(value)} too far for a socket: the plate has to "
+            "come off before the hub can, and goes on after it."
+        )  # fmt: skip
+    else:
+        missing = missing_names(
+            retainer_bolt_circle=hub.retainer_circle_mm, number_of_retainer_bolts=hub.retainer_count,
+            direction_of_the_first=hub.retainer_first_deg, socket_diameter=hub.retainer_socket_mm,
+        ) or "the plate is not known yet"  # fmt: skip
+    finding = make_finding(
+        "retainer-reach",
+        "Retainer bolts behind the plate",
+        value,
+        limit,
+        why,
+        features=("bracket", "hub"),
+        missing=missing,
+    )
+    return replace(finding, verdict=Verdict.CAUTION) if finding.verdict is Verdict.STOP else finding
