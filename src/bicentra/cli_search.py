@@ -31,9 +31,9 @@ def add_search(commands: Any) -> None:
     )
     search.add_argument("--wheel", metavar="NAME", help="a wheel of the library instead of the job's own")
     search.add_argument(
-        "--keep-plate",
+        "--free-plate",
         action="store_true",
-        help="hold to the job's plate, shims and bolt lengths (default: chosen for each set)",
+        help="choose plate thickness, shims and bolt lengths anew for each set (default: as the job says, null is chosen)",
     )
     search.set_defaults(run=run_search)
 
@@ -60,6 +60,9 @@ def run_search(arguments: argparse.Namespace) -> int:
         print(msgspec.json.format(msgspec.json.encode(said), indent=2).decode())
     else:
         print(search_text(harvest.combinations, seconds, best, job.display_units), end="")
+        held = [job.bracket.thickness_mm, job.bracket.lug_bolt_length_mm, job.bracket.caliper_bolt_length_mm]
+        if any(held) and not arguments.free_plate and all(found.feasible == 0 for found in best):
+            print("The plate thickness or bolt lengths of the job stop these: --free-plate chooses them for each set.")
     return 0
 
 
@@ -94,6 +97,6 @@ def _asked(arguments: argparse.Namespace) -> tuple[Any, Any]:
     wheel = wheels.get(arguments.wheel)
     wish = Wish(
         tuple(dict.fromkeys(plates)), sides, arguments.mount, arguments.action, arguments.duty,
-        wheel if isinstance(wheel, Wheel) else None, not arguments.keep_plate,
+        wheel if isinstance(wheel, Wheel) else None, arguments.free_plate,
     )  # fmt: skip
     return shelf, wish
