@@ -39,7 +39,12 @@ class Thread:
     @property
     def inch(self) -> bool:
         """Whether this is an inch thread."""
-        return "/" in self.name
+        return not self.name.startswith("M")
+
+    @property
+    def size(self) -> str:
+        """The nominal size alone: M12, 3/8."""
+        return re.split("[x-]", self.name)[0]
 
     @property
     def stress_area(self) -> float:
@@ -87,18 +92,38 @@ _INCH_LENGTHS = tuple(
 )
 
 _METRIC = {
+    5.0: Hardware(5.5, 3.5, 8.0, 4.7, 10.0, 1.0),
+    6.0: Hardware(6.6, 4.0, 10.0, 5.2, 12.0, 1.6),
     8.0: Hardware(9.0, 5.3, 13.0, 6.8, 16.0, 1.6),
     10.0: Hardware(11.0, 6.4, 16.0, 8.4, 20.0, 2.0),
     12.0: Hardware(13.5, 7.5, 18.0, 10.8, 24.0, 2.5),
     14.0: Hardware(15.5, 8.8, 21.0, 12.8, 28.0, 2.5),
+    16.0: Hardware(17.5, 10.0, 24.0, 14.8, 30.0, 3.0),
 }
-_METRIC_PITCHES = {8.0: (1.25, 1.0), 10.0: (1.5, 1.25, 1.0), 12.0: (1.75, 1.5, 1.25), 14.0: (2.0, 1.5)}
+_METRIC_PITCHES = {
+    5.0: (0.8,), 6.0: (1.0, 0.75), 8.0: (1.25, 1.0), 10.0: (1.5, 1.25, 1.0), 12.0: (1.75, 1.5, 1.25), 14.0: (2.0, 1.5),
+    16.0: (2.0, 1.5),
+}  # fmt: skip
 _INCH_SIZES = {
+    "#10": (Hardware(INCH * 0.221, INCH * 0.120, INCH * 5 / 16, INCH / 8, INCH * 0.500, INCH * 0.049), (24, 32)),
+    "1/4": (Hardware(INCH * 9 / 32, INCH * 5 / 32, INCH * 7 / 16, INCH * 7 / 32, INCH * 0.625, INCH * 0.065), (20, 28)),
     "5/16": (Hardware(INCH * 11 / 32, INCH * 13 / 64, INCH / 2, INCH * 17 / 64, INCH * 0.688, INCH * 0.065), (18, 24)),
     "3/8": (Hardware(INCH * 13 / 32, INCH * 15 / 64, INCH * 9 / 16, INCH * 21 / 64, INCH * 0.812, INCH * 0.065), (16, 24)),
     "7/16": (Hardware(INCH * 15 / 32, INCH * 9 / 32, INCH * 5 / 8, INCH * 3 / 8, INCH * 0.922, INCH * 0.065), (14, 20)),
     "1/2": (Hardware(INCH * 9 / 16, INCH * 5 / 16, INCH * 3 / 4, INCH * 7 / 16, INCH * 1.062, INCH * 0.095), (13, 20)),
+    "9/16": (Hardware(INCH * 5 / 8, INCH * 23 / 64, INCH * 13 / 16, INCH * 31 / 64, INCH * 1.156, INCH * 0.095), (12, 18)),
+    "5/8": (Hardware(INCH * 11 / 16, INCH * 25 / 64, INCH * 15 / 16, INCH * 35 / 64, INCH * 1.312, INCH * 0.095), (11, 18)),
 }  # fmt: skip
+NUMBER_TEN_MM = 0.190 * INCH
+CLEARANCES: dict[str, tuple[float, float, float]] = {
+    "M5": (5.3, 5.5, 5.8), "M6": (6.4, 6.6, 7.0), "M8": (8.4, 9.0, 10.0), "M10": (10.5, 11.0, 12.0), "M12": (13.0, 13.5, 14.5),
+    "M14": (15.0, 15.5, 16.5), "M16": (17.0, 17.5, 18.5),
+    "#10": (INCH * 0.206, INCH * 0.221, INCH * 0.238), "1/4": (INCH * 17 / 64, INCH * 9 / 32, INCH * 19 / 64),
+    "5/16": (INCH * 21 / 64, INCH * 11 / 32, INCH * 23 / 64), "3/8": (INCH * 25 / 64, INCH * 13 / 32, INCH * 27 / 64),
+    "7/16": (INCH * 29 / 64, INCH * 15 / 32, INCH * 31 / 64), "1/2": (INCH * 17 / 32, INCH * 9 / 16, INCH * 39 / 64),
+    "9/16": (INCH * 19 / 32, INCH * 5 / 8, INCH * 43 / 64), "5/8": (INCH * 21 / 32, INCH * 11 / 16, INCH * 47 / 64),
+}  # fmt: skip
+"""Clearance holes by size, close, normal, loose [mm]: ISO 273 fine, medium, coarse; ASME B18.2.8, from memory."""
 
 
 def _build() -> dict[str, Thread]:
@@ -108,15 +133,18 @@ def _build() -> dict[str, Thread]:
             name = f"M{major:g}x{pitch:g}"
             table[name] = Thread(name, major, pitch, _METRIC[major], _METRIC_LENGTHS)
     for size, (hardware, counts) in _INCH_SIZES.items():
-        over, under = size.split("/")
+        over, _, under = size.partition("/")
+        major = NUMBER_TEN_MM if size == "#10" else INCH * int(over) / int(under)
         for per_inch in counts:
             name = f"{size}-{per_inch}"
-            table[name] = Thread(name, INCH * int(over) / int(under), INCH / per_inch, hardware, _INCH_LENGTHS)
+            table[name] = Thread(name, major, INCH / per_inch, hardware, _INCH_LENGTHS)
     return table
 
 
 THREADS: dict[str, Thread] = _build()
-_COARSE = {"M8": "M8x1.25", "M10": "M10x1.5", "M12": "M12x1.75", "M14": "M14x2"}
+_COARSE = {
+    "M5": "M5x0.8", "M6": "M6x1", "M8": "M8x1.25", "M10": "M10x1.5", "M12": "M12x1.75", "M14": "M14x2", "M16": "M16x2",
+}  # fmt: skip
 
 
 @lru_cache(maxsize=256)
