@@ -12,7 +12,7 @@ from bicentra.cli_search import add_search
 from bicentra.core.base.errors import BicentraError
 
 OK, STOPPED, UNUSABLE = 0, 1, 2
-COMMANDS = ("check", "export", "schema", "survey", "gauge-sim", "redrill", "search", "parts")
+COMMANDS = ("check", "export", "schema", "survey", "gauge-sim", "redrill", "search", "parts", "bracket")
 
 
 def main(argv: Sequence[str] | None = None) -> int:
@@ -39,7 +39,7 @@ def _window_parser() -> argparse.ArgumentParser:
         description="Fit a brake caliper and rotor to a hub that was never meant for them.",
         epilog="Also: bicentra check JOB [--json] · bicentra export JOB --pdf F … · "
         "bicentra survey JOB [--json] · bicentra search JOB [--library DIR] · bicentra redrill OLD NEW --hole-mm D · "
-        "bicentra parts KIND [--write F | --take F] · bicentra gauge-sim · "
+        "bicentra bracket JOB [--families] [--json] · bicentra parts KIND [--write F | --take F] · bicentra gauge-sim · "
         "bicentra schema. "
         "Brakes can kill: have the work checked by someone qualified and follow local rules.",
     )
@@ -98,6 +98,11 @@ def _command_parser() -> argparse.ArgumentParser:
     redrill.set_defaults(run=_redrill)
     add_search(commands)
     add_parts(commands)
+    bracket = commands.add_parser("bracket", help="every bracket family solved for a job, suited ones first")
+    bracket.add_argument("job", metavar="JOB")
+    bracket.add_argument("--families", action="store_true", help="list the families (the only thing it does yet)")
+    bracket.add_argument("--json", action="store_true", help="as one JSON object")
+    bracket.set_defaults(run=_bracket)
     schema = commands.add_parser("schema", help="print the JSON Schema of the job file")
     schema.add_argument("--part", action="store_true", help="of a part file of the library instead")
     schema.set_defaults(run=_schema)
@@ -191,6 +196,22 @@ def _redrill(arguments: argparse.Namespace) -> int:
     else:
         print(f"{plan.verdict.word}: {told(plan)}")
     return STOPPED if plan.verdict is Verdict.STOP else OK
+
+
+def _bracket(arguments: argparse.Namespace) -> int:
+    import msgspec
+
+    from bicentra.core.bracket.families.propose import propose
+    from bicentra.formats.family_report import families_object, families_text
+    from bicentra.study.store import load
+
+    job = load(Path(arguments.job))
+    found = propose(job)
+    if arguments.json:
+        print(msgspec.json.format(msgspec.json.encode(families_object(found)), indent=2).decode())
+    else:
+        print(families_text(found, job.display_units), end="")
+    return OK
 
 
 def _schema(arguments: argparse.Namespace) -> int:

@@ -27,6 +27,7 @@ __all__ = [
     "Knuckle",
     "Lug",
     "Obstacle",
+    "Parking",
     "Rotor",
     "Wheel",
 ]
@@ -55,6 +56,10 @@ class Hub:
     retainer_first_deg: float | None = f.angle(
         "First retainer bolt stands at", help="Clock angle: 0 in front, 90 above"
     )
+    retainer_face_z_mm: float | None = f.length(
+        "Retainer's face", above=None, help="Outboard of the hub face; negative: inboard"
+    )
+    tube_diameter_mm: float | None = f.length("Axle tube, outside diameter")
     retainer_socket_mm: float | None = f.length("Socket on a retainer bolt, outside", most=100.0)
     extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
@@ -144,6 +149,16 @@ class Bracket:
 
 
 @dataclass(frozen=True, kw_only=True)
+class Parking:
+    """A second caliper on the same rotor for the parking brake, and where it goes."""
+
+    caliper: Caliper = field(default_factory=Caliper)
+    clock_deg: float | None = f.angle("Clock angle of the parking caliper")
+    pad_inset_mm: float | None = f.length("Its pad inset", above=None, default=0.0)
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+
+@dataclass(frozen=True, kw_only=True)
 class Job:
     """One corner's job, as the file holds it."""
 
@@ -163,6 +178,7 @@ class Job:
     limits: Mapping[str, float] = field(default_factory=dict, hash=False)
     survey: Mapping[str, Survey] = field(default_factory=dict, hash=False)
     before: Before | None = None
+    parking: Parking | None = None
     extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
     @property

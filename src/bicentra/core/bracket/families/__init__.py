@@ -1,0 +1,1 @@
+"""Bracket families: each a small file that solves its geometry from the line-up and says whether it suits the job."""

@@ -1,0 +1,145 @@
+"""One description for what every family makes: parts with outlines, bores, pockets and bends, and a candidate for the job."""
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+
+from bicentra.core.base.finding import Finding, Verdict, worst
+from bicentra.core.base.numbers import UNKNOWN, is_known
+from bicentra.core.base.outline import Outline, Point
+from bicentra.core.parts.materials import find_material
+
+
+@dataclass(frozen=True)
+class Bore:
+    """A hole through a made part along the axle: centre, drill [mm], what is done, thread where it is tapped."""
+
+    name: str
+    centre: Point
+    drill: float
+    note: str = ""
+    thread: str = ""
+
+
+@dataclass(frozen=True)
+class Pocket:
+    """Metal milled out of one face: within ``outline``, ``depth`` [mm] from the outboard (+1) or inboard (−1) face."""
+
+    outline: Outline
+    depth: float
+    face: float
+
+
+@dataclass(frozen=True)
+class Bend:
+    """A bend line between two points of the flat pattern: angle [degrees], inside radius [mm], which way it goes up."""
+
+    a: Point
+    b: Point
+    angle: float
+    radius: float
+    up: bool
+
+
+@dataclass(frozen=True)
+class MadePart:
+    """One kind of part. ``shape``: plate (outline, thickness) or round (outer, inner diameter, thickness = length).
+
+    ``z0``: its inboard face in the hub frame, unknown for parts that lie elsewhere; ``volume`` in mm3, bores taken off.
+    """
+
+    name: str
+    shape: str
+    material: str
+    thickness: float
+    volume: float
+    outline: Outline | None = None
+    window: Outline | None = None
+    outer: float = UNKNOWN
+    inner: float = UNKNOWN
+    offset: float = 0.0
+    centres: tuple[Point, ...] = ()
+    z0: float = UNKNOWN
+    bores: tuple[Bore, ...] = ()
+    pockets: tuple[Pocket, ...] = ()
+    bends: tuple[Bend, ...] = ()
+    count: int = 1
+    processes: tuple[str, ...] = ()
+
+    @property
+    def mass_kg(self) -> float:
+        """Mass of one [kg]; unknown when the material is."""
+        material = find_material(self.material)
+        return self.volume * 1e-9 * material.density if material is not None else UNKNOWN
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """A family solved for one job. ``solved``: its numbers by name with their unit, as the command prints them.
+
+    ``suited`` is the worst of its own findings; ``why`` says in one sentence what decides.
+    """
+
+    family: str
+    title: str
+    parts: tuple[MadePart, ...]
+    findings: tuple[Finding, ...]
+    why: str
+    reversible: bool = True
+    solved: Mapping[str, float] = field(default_factory=dict)
+    needs: tuple[str, ...] = ()
+
+    @property
+    def suited(self) -> Verdict:
+        """Whether it can be made for this job."""
+        return Verdict.UNKNOWN if self.needs else worst(f.verdict for f in self.findings)
+
+    @property
+    def mass_kg(self) -> float:
+        """Mass of everything that is made [kg]."""
+        return math.fsum(part.mass_kg * part.count for part in self.parts) if self.parts else UNKNOWN
+
+    @property
+    def made(self) -> int:
+        """How many pieces are made."""
+        return sum(part.count for part in self.parts)
+
+    @property
+    def thickness(self) -> float:
+        """Thickness of the main part [mm]."""
+        return self.parts[0].thickness if self.parts else UNKNOWN
+
+    @property
+    def processes(self) -> tuple[str, ...]:
+        """Every process needed, in the order they come."""
+        return tuple(dict.fromkeys(process for part in self.parts for process in part.processes))
+
+    @property
+    def margin(self) -> tuple[str, float]:
+        """The finding with least room to its limit, and that room in its own unit; nothing known is unknown."""
+        rooms = [
+            (f.id, (f.value - f.limit) * (1.0 if f.at_least else -1.0))
+            for f in self.findings if is_known(f.value, f.limit) and f.unit == "mm"
+        ]  # fmt: skip
+        return min(rooms, key=lambda row: row[1], default=("", UNKNOWN))
+
+
+def unsuited(family: str, title: str, why: str, needs: tuple[str, ...] = ()) -> Candidate:
+    """Return a family that does not suit the job: what is missing, or why it cannot be."""
+    nan = float("nan")
+    verdict = Verdict.UNKNOWN if needs else Verdict.STOP
+    finding = Finding(f"{family}-suits", title, verdict, nan, nan, "", why, source="Geometry of the line-up")
+    return Candidate(family, title, (), (finding,), why, needs=needs)
+
+
+def decided(candidate: Candidate) -> Candidate:
+    """Return ``candidate`` with its why said by the finding that decides."""
+    bad = min(candidate.findings, key=lambda f: f.verdict.rank, default=None)
+    if bad is None or bad.verdict is Verdict.OK:
+        return candidate
+    return replace(candidate, why=f"{candidate.why} {bad.why}")
+
+
+def ring_volume(outer: float, inner: float, length: float) -> float:
+    """Return the volume [mm3] of a hollow cylinder."""
+    return math.pi / 4 * (outer**2 - inner**2) * length

@@ -1,0 +1,87 @@
+"""Radial mount: a plate on the lugs whose edge carries the caliper's feet on studs that stand along the radius."""
+
+import math
+
+from bicentra.core.base.errors import OutlineError
+from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.outline import Point
+from bicentra.core.base.wording import Words
+from bicentra.core.bracket.families.common import bore_of, room
+from bicentra.core.bracket.families.model import Candidate, MadePart, decided, unsuited
+from bicentra.core.bracket.families.plates import CUT, NOT_KNOWN
+from bicentra.core.bracket.flat_plate import assemble
+from bicentra.core.bracket.hull import Disc, convex_outline
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.materials import METRIC_STOCK_MM, engagement_factor
+from bicentra.core.parts.threads import find_thread
+
+EDGE_SHARE, STUD_DEPTH_SPARE_MM = 2.2, 3.0
+"""Thickness of the plate over the stud's diameter, and what a blind hole is deeper than its thread [mm]: common practice."""
+
+
+def radial_mount(job: Job, words: Words) -> Candidate:
+    """Studs tapped into the plate's outer edge; shims under the feet move the caliper outward, at the lugs along the axle."""
+    title = "Radial mount with studs"
+    if job.caliper.mount != "radial":
+        return unsuited(
+            "radial-mount", title, "The caliper's bolts lie along the axle: it is not made for a radial mount."
+        )
+    base = assemble(job)
+    line, sign = base.line, base.packing.sign
+    stud = find_thread(job.bracket.caliper_bolt) if job.bracket.caliper_bolt else None
+    if (
+        stud is None
+        or not is_known(line.radial_seat, line.ear_face_z, line.clock)
+        or not is_known(*base.packing.lug_faces)
+    ):
+        return unsuited("radial-mount", title, NOT_KNOWN, ("line-up", "caliper bolt"))
+    stock = sorted(job.bracket.stock_mm or METRIC_STOCK_MM)
+    thick = next((t for t in stock if t >= EDGE_SHARE * stud.major), stock[-1])
+    spacers = [sign * (line.ear_face_z - face) - thick / 2 for face in base.packing.lug_faces]
+    turn, half = math.radians(line.clock), known(job.caliper.ear_spacing_mm) / 2
+    u, w = (math.cos(turn), math.sin(turn)), (-math.sin(turn), math.cos(turn))
+    factor = engagement_factor("aluminium" if "alu" in (job.bracket.material or "") else "steel") or 1.5
+    depth = factor * stud.major + STUD_DEPTH_SPARE_MM
+    radius = stud.major / 2 + known(job.bracket.wall_mm)
+    feet: list[Point] = [
+        ((line.radial_seat - depth) * u[0] + side * half * w[0], (line.radial_seat - depth) * u[1] + side * half * w[1])
+        for side in (1.0, -1.0)
+    ]
+    corners = [(x + depth * u[0], y + depth * u[1]) for x, y in feet]
+    discs = [Disc(hole.centre, hole.boss_radius) for hole in base.holes[:-2]] + [Disc(foot, radius) for foot in feet]
+    discs += [Disc((x - u[0] * 0.5, y - u[1] * 0.5), 0.5) for x, y in corners]
+    try:
+        outline = convex_outline(tuple(discs))
+    except OutlineError as error:
+        return unsuited("radial-mount", title, str(error))
+    bores = tuple(bore_of(hole) for hole in base.holes[:-2])
+    holes = math.fsum(math.pi / 4 * bore.drill**2 for bore in bores) * thick
+    taps = 2 * math.pi / 4 * stud.tap_drill**2 * depth
+    material = job.bracket.material or ""
+    part = MadePart(
+        "radial bracket", "plate", material, thick, outline.area * thick - holes - taps, outline, bores=bores,
+        z0=line.ear_face_z - thick / 2, processes=(*CUT, "mill the seat", "drill and tap the edge"),
+    )  # fmt: skip
+    near = min(
+        math.dist(foot, hole.centre) - hole.diameter / 2 for foot in (*feet, *corners) for hole in base.holes[:-2]
+    )
+    least = min(spacers)
+    seat, apart = words.size(line.radial_seat), words.gap(least)
+    why = f"{words.size(thick)} plate, its seat at radius {seat}, {stud.name} studs {words.size(depth)} deep in its edge, "
+    why += f"{words.size(max(least, 0.0))} of spacer at the lugs."
+    plane = f"The studs' plane lies {apart} {'outside' if least >= 0 else 'inside'} where a plate lying on the lugs has its middle"
+    plane += (
+        ": that is spacer." if least >= 0 else ", which no spacer cures: put the plate on the other side of the lugs."
+    )
+    findings = (
+        room("radial-plane", "Studs in the plate's middle", least, 0.0, 0.0, plane),
+        room("radial-edge", "Metal beside the studs", (thick - stud.major) / 2, stud.major / 2, 0.6 * stud.major,
+             f"{words.gap((thick - stud.major) / 2)} of metal is left beside each stud in the plate's edge."),
+        room("radial-ligament", "Metal between studs and lug holes", near - stud.major / 2, 5.0, 8.0,
+             f"{words.gap(near - stud.major / 2)} is left between a stud's hole and a lug's."),
+    )  # fmt: skip
+    solved = {
+        "thickness_mm": thick, "seat_radius_mm": line.radial_seat, "stud_plane_mm": line.ear_face_z, "stud_depth_mm": depth,
+        "spacer_mm": max(least, 0.0), "shims_under_feet_mm": known(job.fit.radial_shim_mm),
+    }  # fmt: skip
+    return decided(Candidate("radial-mount", title, (part,), findings, why, True, solved))

@@ -1,0 +1,79 @@
+"""The answer of ``bicentra bracket --families``: one JSON object for programs, lines for people."""
+
+import math
+from typing import Any
+
+from bicentra.core.base.finding import Finding
+from bicentra.core.base.numbers import or_none
+from bicentra.core.base.wording import Words, units_of
+from bicentra.core.bracket.families.model import Bore, Candidate, MadePart
+
+
+def families_object(candidates: tuple[Candidate, ...]) -> dict[str, Any]:
+    """Return every family with its solved numbers, suited ones first."""
+    return {"families": [_family(candidate) for candidate in candidates]}
+
+
+def _family(candidate: Candidate) -> dict[str, Any]:
+    id, room = candidate.margin
+    return {
+        "family": candidate.family,
+        "title": candidate.title,
+        "suited": candidate.suited.value,
+        "why": candidate.why,
+        "needs": list(candidate.needs),
+        "thickness_mm": or_none(candidate.thickness),
+        "mass_kg": or_none(candidate.mass_kg),
+        "made_parts": candidate.made,
+        "processes": list(candidate.processes),
+        "reversible": candidate.reversible,
+        "smallest_margin": {"id": id or None, "room": or_none(room)},
+        "solved": {name: or_none(value) for name, value in candidate.solved.items()},
+        "parts": [_part(part) for part in candidate.parts],
+        "findings": [_finding(finding) for finding in candidate.findings],
+    }  # fmt: skip
+
+
+def _finding(finding: Finding) -> dict[str, Any]:
+    value, limit, verdict = or_none(finding.value), or_none(finding.limit), finding.verdict.value
+    return {
+        "id": finding.id, "verdict": verdict, "value": value, "limit": limit, "unit": finding.unit, "why": finding.why,
+    }  # fmt: skip
+
+
+def _bore(bore: Bore) -> dict[str, Any]:
+    return {
+        "name": bore.name,
+        "x_mm": bore.centre[0],
+        "y_mm": bore.centre[1],
+        "drill_mm": bore.drill,
+        "work": bore.note,
+    }
+
+
+def _part(part: MadePart) -> dict[str, Any]:
+    return {
+        "name": part.name, "shape": part.shape, "count": part.count, "material": part.material or None,
+        "thickness_mm": or_none(part.thickness), "volume_mm3": or_none(part.volume), "mass_kg": or_none(part.mass_kg),
+        "outer_mm": or_none(part.outer), "inner_mm": or_none(part.inner), "eccentricity_mm": part.offset or None,
+        "bores": [_bore(bore) for bore in part.bores],
+        "bends": [{"angle_deg": bend.angle, "radius_mm": bend.radius, "up": bend.up} for bend in part.bends],
+        "pockets": [{"depth_mm": pocket.depth, "face": "outboard" if pocket.face > 0 else "inboard"} for pocket in part.pockets],
+    }  # fmt: skip
+
+
+def families_text(candidates: tuple[Candidate, ...], units: str) -> str:
+    """Return the same in lines."""
+    words = Words(units_of(units))
+    lines = []
+    for candidate in candidates:
+        head = f"{candidate.suited.word:9s} {candidate.title}"
+        if candidate.parts:
+            mass = f"{candidate.mass_kg:.2f} kg" if math.isfinite(candidate.mass_kg) else "mass not known"
+            head += (
+                f": {words.size(candidate.thickness)}, {mass}, {candidate.made} made, {', '.join(candidate.processes)}"
+            )
+            head += "" if candidate.reversible else "; cuts or welds for good"
+        lines += [head, f"          {candidate.why}"]
+    lines.append("Brakes can kill: have the design and the finished work checked by someone qualified.")
+    return "\n".join(lines) + "\n"

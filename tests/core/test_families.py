@@ -1,0 +1,216 @@
+"""Bracket families: each on a made-up job that it suits, its numbers by hand or a second way, and when it does not suit."""
+
+import math
+import random
+from dataclasses import replace
+
+import numpy as np
+import pytest
+import shapely
+from shapely.geometry import Point
+
+from bicentra.core.base.finding import Verdict
+from bicentra.core.bracket.families.bushings import hot_interference, lens_area, press_fit
+from bicentra.core.bracket.families.jogged import bend_allowance, jog_of, neutral_factor
+from bicentra.core.bracket.families.propose import FAMILIES, find_family, propose
+from bicentra.core.parts.before import Before
+from bicentra.core.parts.edits import with_edits
+from bicentra.core.parts.job import Job, Parking
+from bicentra.core.solution import solve
+from bicentra.study.starting import empty_job
+
+
+def moved(job: Job, by: float) -> Job:
+    """The job with both lugs' faces ``by`` mm further inboard."""
+    lugs = tuple(replace(lug, z_mm=lug.z_mm - by) for lug in job.knuckle.lugs)
+    return with_edits(job, (("knuckle.lugs", lugs),))
+
+
+def test_the_demo_offers_at_least_four(demo: Job) -> None:
+    """Suited ones first, each with parts, processes and mass; what is missing is named, what cannot be says why."""
+    found = propose(demo)
+    assert {c.family for c in found} == set(FAMILIES)
+    suited = [c for c in found if c.suited is Verdict.OK]
+    assert len(suited) >= 4 and found[: len(suited)] == tuple(suited)
+    for candidate in suited:
+        assert candidate.parts and candidate.processes and candidate.mass_kg > 0 and math.isfinite(candidate.margin[1])
+    for candidate in found:
+        assert candidate.why and (candidate.suited is not Verdict.UNKNOWN or candidate.needs or candidate.findings)
+    assert all(c.suited is not Verdict.OK for c in propose(empty_job()))
+
+
+def test_the_flat_one_is_the_plate_of_the_line_up(good: Job) -> None:
+    """Thickness, mass and holes are those of the line-up's own plate."""
+    solution, candidate = solve(good), find_family(good, "flat-plate")
+    part = candidate.parts[0]
+    assert part.mass_kg == pytest.approx(solution.plate.mass_kg) and part.outline == solution.plate.outline
+    assert [b.drill for b in part.bores] == [h.drill for h in solution.assembly.holes]
+    assert part.z0 == pytest.approx(solution.assembly.packing.z_range[0])
+
+
+def test_a_step_is_exact(good: Job) -> None:
+    """By hand: 10.2 mm to make up, 12 mm stock, 1.8 mm milled; the volume against points thrown at the part."""
+    candidate = find_family(good, "stepped-plate")
+    part = candidate.parts[0]
+    assert candidate.solved == pytest.approx({"thickness_mm": 12.0, "step_mm": 1.8, "left_mm": 10.2, "offset_mm": 10.2})
+    rng = np.random.default_rng(5)
+    x0, y0, x1, y1 = part.outline.bounds
+    spots = rng.uniform((x0, y0), (x1, y1), (60_000, 2))
+    solid = shapely.contains_xy(shapely.Polygon(part.outline.polygon()), *spots.T)
+    for bore in part.bores:
+        solid &= np.hypot(*(spots - bore.centre).T) > bore.drill / 2
+    floor = np.zeros(len(spots), dtype=bool)
+    for pocket in part.pockets:
+        floor |= shapely.contains_xy(shapely.Polygon(pocket.outline.polygon()), *spots.T)
+    thrown = np.where(solid, np.where(floor, 10.2, 12.0), 0.0).mean() * (x1 - x0) * (y1 - y0)
+    assert part.volume == pytest.approx(thrown, rel=0.015)
+    same = with_edits(moved(good, -7.2), (("caliper.ear_seat", "outboard"),))  # ears on the lugs' own face, 3 mm off it
+    other = find_family(same, "stepped-plate")
+    assert other.solved["thickness_mm"] - other.solved["step_mm"] >= 6.0
+
+
+def test_spacers_carry_a_far_offset(good: Job) -> None:
+    """By hand: 40.2 mm less a plate of 8 mm leaves 32.2 mm of spacer at either lug, whole volume a hollow cylinder's."""
+    candidate = find_family(moved(good, 30.0), "two-part")
+    spacer = candidate.parts[1]
+    assert candidate.solved["spacer_mm"] == pytest.approx(32.2) and candidate.made == 3
+    assert spacer.volume == pytest.approx(math.pi / 4 * (spacer.outer**2 - spacer.inner**2) * 32.2)
+    thin = with_edits(good, (("bracket.stock_mm", (12.0,)),))
+    assert find_family(thin, "two-part").suited is Verdict.STOP
+
+
+def test_bends() -> None:
+    """K of DIN 6935 from memory: ½ · 0.65 at R = t, ½ from R = 5t on; a 90° bend, R = t = 10: π/2 · 13.25 = 20.81 mm (own numbers)."""
+    assert neutral_factor(10.0, 10.0) == pytest.approx(0.325) and neutral_factor(60.0, 10.0) == 0.5
+    assert bend_allowance(90.0, 10.0, 10.0) == pytest.approx(math.pi / 2 * 13.25)
+    for angle in (30.0, 60.0, 90.0):
+        jog = jog_of(40.0, 8.0, angle, 12.0)
+        steps = 20_000
+        turn = np.concatenate([np.linspace(0, math.radians(angle), steps), np.linspace(math.radians(angle), 0, steps)])
+        arc = np.diff(turn[:steps], prepend=0.0) * 16.0
+        rise = 2 * np.sum(np.sin(turn[:steps]) * arc) + jog.web * math.sin(math.radians(angle))
+        run = 2 * np.sum(np.cos(turn[:steps]) * arc) + jog.web * math.cos(math.radians(angle))
+        assert rise == pytest.approx(40.0, rel=1e-3) and run == pytest.approx(jog.run, rel=1e-3)
+        assert jog.flat == pytest.approx(jog.web + 2 * jog.allowance)
+    assert jog_of(4.0, 8.0, 90.0, 12.0) is None
+
+
+def test_a_jogged_plate_unfolds(good: Job) -> None:
+    """Ears far out leave room for the bends: the flat pattern is longer by what the bends take, holes moved with it."""
+    far = with_edits(moved(good, 20.0), (("caliper.ear_line_to_pad_top_mm", -60.0), ("bracket.wall_mm", 6.0)))
+    candidate = find_family(far, "jogged-plate")
+    part, solved = candidate.parts[0], candidate.solved
+    plain = find_family(far, "flat-plate").parts[0]
+    turn = math.radians(far.fit.clock_deg)
+    u = (math.cos(turn), math.sin(turn))
+    before, after = (max(b.centre[0] * u[0] + b.centre[1] * u[1] for b in p.bores) for p in (plain, part))
+    assert after - before == pytest.approx(solved["flat_longer_mm"])
+    assert solved["jog_mm"] + solved["thickness_mm"] == pytest.approx(solved["offset_mm"])
+    assert len(part.bends) == 2 and part.bends[0].up is not part.bends[1].up
+    assert next(f for f in candidate.findings if f.id == "bend-room").verdict is Verdict.OK
+    polygon = shapely.Polygon(part.outline.polygon(0.0005)).area - sum(math.pi / 4 * b.drill**2 for b in part.bores)
+    assert part.volume == pytest.approx(polygon * solved["thickness_mm"], rel=1e-5)
+
+
+def test_a_radial_mount(good: Job) -> None:
+    """Seat = ear line less shims; studs in the plate's middle: spacers = offset − half the plate; axial families are not asked."""
+    job = with_edits(moved(good, 20.0), (("caliper.mount", "radial"), ("fit.radial_shim_mm", 1.0)))
+    found = {c.family: c for c in propose(job)}
+    assert "flat-plate" not in found
+    solved = found["radial-mount"].solved
+    assert solved["seat_radius_mm"] == pytest.approx(89.0 - 1.0) and solved["spacer_mm"] == pytest.approx(
+        30.2 - solved["thickness_mm"] / 2
+    )
+    assert find_family(good, "radial-mount").suited is Verdict.STOP
+
+
+def test_an_axle_end_plate_is_as_thick_as_what_it_replaces(good: Job) -> None:
+    """10 mm of backing plate, 10 mm of plate; another thickness would crush the seal; nothing known of it is not known."""
+    candidate = find_family(good, "axle-end-plate")
+    assert candidate.suited is Verdict.OK and candidate.thickness == 10.0 and len(candidate.parts[0].bores) == 6
+    assert candidate.solved["step_mm"] == pytest.approx(0.2)
+    blank = with_edits(good, (("hub.backing_plate_mm", None),))
+    assert find_family(blank, "axle-end-plate").suited is Verdict.UNKNOWN
+
+
+def test_a_weld_on_tab(good: Job) -> None:
+    """Ears 89 mm from the axle, tube Ø 70: 54 mm above it; irreversible, and kept away from the bearing seat."""
+    job = with_edits(good, (("hub.tube_diameter_mm", 70.0), ("hub.retainer_face_z_mm", -20.0)))
+    candidate = find_family(job, "weld-on")
+    assert candidate.solved["ear_height_mm"] == pytest.approx(54.0) and candidate.solved[
+        "pad_height_mm"
+    ] == pytest.approx(92.0)
+    assert (
+        not candidate.reversible and candidate.suited is Verdict.OK and "Welding by someone qualified" in candidate.why
+    )
+    near = with_edits(job, (("hub.retainer_face_z_mm", -70.0),))
+    assert find_family(near, "weld-on").suited is Verdict.CAUTION
+
+
+def test_stacked_on_the_original_bracket(good: Job) -> None:
+    """The original caliper's ears become the lugs; without the original parts it says what is missing."""
+    old = replace(good.caliper, name="old", ear_spacing_mm=100.0, ear_hole_mm=12.5, ear_face_offset_mm=-44.0)
+    small = replace(good.rotor, diameter_mm=226.0, swept_inner_diameter_mm=150.0)
+    job = with_edits(good, (("before", Before(rotor=small, caliper=old)),))
+    candidate = find_family(job, "on-original-bracket")
+    apart = math.dist(candidate.parts[0].bores[0].centre, candidate.parts[0].bores[1].centre)
+    assert apart == pytest.approx(100.0) and candidate.solved["offset_mm"] == pytest.approx(8.0)
+    assert find_family(good, "on-original-bracket").needs
+
+
+def test_a_parking_caliper_gets_its_own_plate(good: Job) -> None:
+    """At its own clock angle; none in the job is said."""
+    job = with_edits(good, (("parking", Parking(caliper=good.caliper, clock_deg=170.0)),))
+    there = find_family(job, "parking-adapter")
+    turned = find_family(with_edits(good, (("fit.clock_deg", 170.0), ("fit.pad_inset_mm", 0.0))), "flat-plate")
+    assert there.parts == turned.parts
+    assert find_family(good, "parking-adapter").needs
+
+
+def test_press_fit_of_same_material_is_shigleys() -> None:
+    """d = 40, solid inside, D = 70, δ = 0.059 mm, E = 205 GPa: 101.82 N/mm2, torque 921 N·m, 46.06 kN over 30 mm at μ = 0.12
+    (Shigley 9e eq. 3-57 from memory, own numbers)."""
+    press = press_fit(40.0, 0.0, 70.0, 30.0, 0.059, "steel")
+    assert press.pressure == pytest.approx(101.82, rel=1e-4)
+    assert press.torque == pytest.approx(921.25, rel=1e-3) and press.force == pytest.approx(46062.0, rel=1e-3)
+    assert press.hoop == pytest.approx(101.82 * (70**2 + 40**2) / (70**2 - 40**2), rel=1e-4)
+    assert hot_interference(40.0, 0.05, 100.0, "aluminium") == pytest.approx(0.05 - 40.0 * 100.0 * 12.1e-6)
+    assert press_fit(40.0, 20.0, 70.0, 30.0, -0.01, "aluminium").torque == 0.0
+
+
+def test_the_relief_lens_against_shapely() -> None:
+    """What a bolt hole cuts outside a larger hole, fifty drawn by chance."""
+    chance = random.Random(4)
+    for _ in range(50):
+        hole, bolt, offset = chance.uniform(8, 16), chance.uniform(6, 14), chance.uniform(0, 8)
+        outside = Point(offset, 0).buffer(bolt / 2, 400).difference(Point(0, 0).buffer(hole / 2, 400)).area
+        assert lens_area(hole, bolt, offset) == pytest.approx(outside, abs=0.02)
+
+
+def test_bushings_spread_the_ears_a_little(good: Job) -> None:
+    """Ears 3 mm closer than the lugs: 1.5 mm of eccentricity; they do not move the plane, and hot they hold less."""
+    spot = with_edits(
+        good, (("caliper.ear_spacing_mm", 77.0), ("caliper.ear_boss_mm", 34.0), ("caliper.ear_hole_mm", 14.0))
+    )
+    lugs = tuple(replace(lug, z_mm=solve(spot).line.ear_face_z) for lug in spot.knuckle.lugs)
+    job = with_edits(spot, (("knuckle.lugs", lugs), ("caliper.ear_material", "aluminium")))
+    candidate = find_family(job, "eccentric-bushings")
+    solved = candidate.solved
+    assert solved["eccentricity_mm"] == pytest.approx(1.5) and solved["wall_mm"] >= 1.5
+    assert solved["hot_torque_nm"] < solved["holding_torque_nm"] and not candidate.reversible and candidate.made == 2
+    assert solved["pad_height_per_degree_mm"] == pytest.approx(1.5 * math.pi / 180)
+    assert find_family(good, "eccentric-bushings").suited is Verdict.STOP
+
+
+def test_a_sleeve_takes_the_play(good: Job) -> None:
+    """M10 in a 14 mm hole: 1.95 mm of wall; a bolt that fills its hole needs none."""
+    lugs = tuple(replace(lug, thread=None, hole_mm=14.0) for lug in good.knuckle.lugs)
+    job = with_edits(good, (("knuckle.lugs", lugs), ("bracket.lug_bolt", "M10x1.5")))
+    candidate = find_family(job, "sleeve")
+    assert (
+        candidate.solved["wall_mm"] == pytest.approx(1.95)
+        and candidate.parts[0].count == 2
+        and candidate.suited is Verdict.OK
+    )
+    tight = with_edits(job, (("bracket.lug_bolt", "M14x2"),))
+    assert find_family(tight, "sleeve").suited is Verdict.STOP
