@@ -66,6 +66,9 @@ def _command_parser() -> argparse.ArgumentParser:
         ("pdf", "1:1 template and check list"),
         ("csv", "hole table"),
         ("card", "1:1 card of the caliper's section, to hold in a wheel (PDF)"),
+        ("step", "solids of the bracket family's parts"),
+        ("stl", "trial piece for a printer"),
+        ("3mf", "the same with names"),
         ("drilling", "1:1 drilling template for a rotor of another pattern (PDF)"),
     ):
         export.add_argument(f"--{kind}", metavar="F", help=what)
@@ -136,7 +139,7 @@ def _export(arguments: argparse.Namespace) -> int:
     wanted = {kind: getattr(arguments, kind) for kind in PAPERS if getattr(arguments, kind)}
     if not wanted:
         raise ExportError(
-            "nothing to write was named; expected at least one of --dxf, --svg, --pdf, --csv, --card, --drilling with a file"
+            "nothing to write was named; expected one of " + ", ".join(f"--{kind}" for kind in PAPERS) + " with a file"
         )
     solution = assess(solve(load(Path(arguments.job)))).solution
     for kind, name in wanted.items():

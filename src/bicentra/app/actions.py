@@ -32,6 +32,9 @@ DEEDS = (
         "card", "Caliper card to hold in a wheel, 1:1 (PDF)…", "", "Cut from card, turned once round inside the wheel"
     ),
     Deed("drilling", "Drilling template for the rotor, 1:1 (PDF)…", "", "Where rotor and hub have different patterns"),
+    Deed("step", "Solids of the bracket (STEP)…", "", "For a mill or another program"),
+    Deed("stl", "Trial piece (STL)…", "", "For a printer"),
+    Deed("3mf", "Trial piece (3MF)…", ""),
     Deed("undo", "Undo", "Ctrl+Z"),
     Deed("redo", "Redo", "Ctrl+Shift+Z"),
     Deed("units", "Millimetres or inches", "Ctrl+U"),

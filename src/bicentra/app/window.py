@@ -1,6 +1,7 @@
 """The main window: header, strip of panels, the line-up bench, the line that says what to do next."""
 
 from collections.abc import Callable
+from functools import partial
 from html import escape
 from typing import TYPE_CHECKING
 
@@ -73,7 +74,7 @@ class MainWindow(QWidget):
             "save_as": self.files.save_as, "quit": self._quit, "template": lambda: self.papers.make("pdf"),
             "dxf": lambda: self.papers.make("dxf"), "svg": lambda: self.papers.make("svg"),
             "csv": lambda: self.papers.make("csv"), "card": lambda: self.papers.make("card"),
-            "drilling": lambda: self.papers.make("drilling"),
+            **{kind: partial(self.papers.make, kind) for kind in ("drilling", "step", "stl", "3mf")},
             "undo": self._undo, "redo": self._redo,
             "units": self.switch_units, "look": self.switch_look, "fit": self.fit,
             "survey": lambda: self.show_bench("survey"), "lineup": lambda: self.show_bench("lineup"),
@@ -132,7 +133,9 @@ class MainWindow(QWidget):
             self._buttons[name] = button
             row.addWidget(button)
         row.addWidget(
-            self._menu_button("Take away", ("template", "dxf", "svg", "csv", "card", "drilling"), recent=False)
+            self._menu_button(
+                "Take away", ("template", "dxf", "svg", "csv", "card", "drilling", "step", "stl", "3mf"), recent=False
+            )
         )
         keys = QToolButton()
         keys.setText("?")

@@ -62,6 +62,24 @@ def _drilling(solution: Solution, report: Report) -> bytes:
     return rotor_drilling_pdf(solution.job)
 
 
+def _step(solution: Solution, report: Report) -> bytes:
+    from bicentra.study.solids import solid_file
+
+    return solid_file(solution.job, "step", report)
+
+
+def _stl(solution: Solution, report: Report) -> bytes:
+    from bicentra.study.solids import solid_file
+
+    return solid_file(solution.job, "stl", report)
+
+
+def _threemf(solution: Solution, report: Report) -> bytes:
+    from bicentra.study.solids import solid_file
+
+    return solid_file(solution.job, "3mf", report)
+
+
 PAPERS = {
     "pdf": Paper("Paper template and check list", _pdf, "-plate.pdf"),
     "dxf": Paper("Cutting file", _dxf, "-plate.dxf"),
@@ -69,6 +87,9 @@ PAPERS = {
     "csv": Paper("Hole table", _csv, "-plate.csv"),
     "card": Paper("Caliper card for the wheel", _card, "-caliper-card.pdf", of_plate=False),
     "drilling": Paper("Drilling template for the rotor", _drilling, "-drilling.pdf", of_plate=False),
+    "step": Paper("Solids (STEP)", _step, "-bracket.step", of_plate=False),
+    "stl": Paper("Trial piece (STL)", _stl, "-bracket.stl", of_plate=False),
+    "3mf": Paper("Trial piece (3MF)", _threemf, "-bracket.3mf", of_plate=False),
 }
 
 

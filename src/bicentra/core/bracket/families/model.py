@@ -22,6 +22,17 @@ class Bore:
 
 
 @dataclass(frozen=True)
+class EdgeBore:
+    """A blind hole into the part's edge: where it starts [mm], the way it goes in the plane, drill and depth [mm], thread."""
+
+    at: tuple[float, float, float]
+    way: Point
+    drill: float
+    depth: float
+    thread: str = ""
+
+
+@dataclass(frozen=True)
 class Pocket:
     """Metal milled out of one face: within ``outline``, ``depth`` [mm] from the outboard (+1) or inboard (−1) face."""
 
@@ -61,6 +72,7 @@ class MadePart:
     centres: tuple[Point, ...] = ()
     z0: float = UNKNOWN
     bores: tuple[Bore, ...] = ()
+    edge_bores: tuple[EdgeBore, ...] = ()
     pockets: tuple[Pocket, ...] = ()
     bends: tuple[Bend, ...] = ()
     count: int = 1

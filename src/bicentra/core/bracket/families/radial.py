@@ -7,7 +7,7 @@ from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import Point
 from bicentra.core.base.wording import Words
 from bicentra.core.bracket.families.common import bore_of, room
-from bicentra.core.bracket.families.model import Candidate, MadePart, decided, unsuited
+from bicentra.core.bracket.families.model import Candidate, EdgeBore, MadePart, decided, unsuited
 from bicentra.core.bracket.families.plates import CUT, NOT_KNOWN
 from bicentra.core.bracket.flat_plate import assemble
 from bicentra.core.bracket.hull import Disc, convex_outline
@@ -15,6 +15,7 @@ from bicentra.core.parts.job import Job
 from bicentra.core.parts.materials import METRIC_STOCK_MM, engagement_factor
 from bicentra.core.parts.threads import find_thread
 
+CORNER_MM = 0.5
 EDGE_SHARE, STUD_DEPTH_SPARE_MM = 2.2, 3.0
 """Thickness of the plate over the stud's diameter, and what a blind hole is deeper than its thread [mm]: common practice."""
 
@@ -49,7 +50,8 @@ def radial_mount(job: Job, words: Words) -> Candidate:
     ]
     corners = [(x + depth * u[0], y + depth * u[1]) for x, y in feet]
     discs = [Disc(hole.centre, hole.boss_radius) for hole in base.holes[:-2]] + [Disc(foot, radius) for foot in feet]
-    discs += [Disc((x - u[0] * 0.5, y - u[1] * 0.5), 0.5) for x, y in corners]
+    reach, rim = half + radius - CORNER_MM, line.radial_seat - CORNER_MM  # the seat is flat past the studs
+    discs += [Disc((rim * u[0] + by * w[0], rim * u[1] + by * w[1]), CORNER_MM) for by in (reach, -reach)]
     try:
         outline = convex_outline(tuple(discs))
     except OutlineError as error:
@@ -58,9 +60,12 @@ def radial_mount(job: Job, words: Words) -> Candidate:
     holes = math.fsum(math.pi / 4 * bore.drill**2 for bore in bores) * thick
     taps = 2 * math.pi / 4 * stud.tap_drill**2 * depth
     material = job.bracket.material or ""
+    edge = tuple(
+        EdgeBore((x, y, line.ear_face_z), (-u[0], -u[1]), stud.tap_drill, depth, stud.name) for x, y in corners
+    )
     part = MadePart(
         "radial bracket", "plate", material, thick, outline.area * thick - holes - taps, outline, bores=bores,
-        z0=line.ear_face_z - thick / 2, processes=(*CUT, "mill the seat", "drill and tap the edge"),
+        z0=line.ear_face_z - thick / 2, edge_bores=edge, processes=(*CUT, "mill the seat", "drill and tap the edge"),
     )  # fmt: skip
     near = min(
         math.dist(foot, hole.centre) - hole.diameter / 2 for foot in (*feet, *corners) for hole in base.holes[:-2]

@@ -1,0 +1,134 @@
+"""Solids of made parts: volume and centroid against the 2-D core, files read back, the same bytes twice, never in this program."""
+
+import io
+import math
+import struct
+import subprocess
+import sys
+import zipfile
+from dataclasses import replace
+from pathlib import Path
+from xml.etree import ElementTree
+
+import numpy as np
+import pytest
+
+from bicentra.core.base.errors import ExportError
+from bicentra.core.bracket.families.model import MadePart
+from bicentra.core.bracket.families.propose import find_family, propose
+from bicentra.core.parts.edits import with_edits
+from bicentra.core.parts.job import Job
+from bicentra.formats.mesh_files import threemf_bytes
+from bicentra.formats.solids import solid_of, step_bytes, triangles, volume_and_centroid
+from bicentra.study.papers import PAPERS
+from bicentra.study.solids import solid_file
+from bicentra.study.starting import empty_job
+
+
+def parts_of_many(good: Job) -> list[MadePart]:
+    """Parts of every shape: plates whole, stepped, windowed and drilled from the edge, spacers, eccentric bushings."""
+    radial = with_edits(good, (("caliper.mount", "radial"), ("fit.radial_shim_mm", 1.0)))
+    far = replace(
+        good, knuckle=replace(good.knuckle, lugs=tuple(replace(lug, z_mm=-95.0) for lug in good.knuckle.lugs))
+    )
+    bushed = with_edits(
+        good, (("caliper.ear_spacing_mm", 77.0), ("caliper.ear_boss_mm", 34.0), ("caliper.ear_hole_mm", 14.0))
+    )
+    found = [
+        part for candidate in propose(good) for part in candidate.parts if candidate.family != "eccentric-bushings"
+    ]
+    found += [*find_family(radial, "radial-mount").parts, *find_family(far, "two-part").parts]
+    return [*found, *find_family(bushed, "eccentric-bushings").parts]
+
+
+def test_every_parts_volume_is_the_cores(good: Job) -> None:
+    """Exact faces against areas in closed form; pockets and edge bores to a thousandth."""
+    parts = parts_of_many(good)
+    assert (
+        {part.shape for part in parts} == {"plate", "round"}
+        and any(p.pockets for p in parts)
+        and any(p.edge_bores for p in parts)
+    )
+    for part in parts:
+        volume, _ = volume_and_centroid(solid_of(part))
+        assert volume == pytest.approx(part.volume, rel=1e-3 if part.pockets or part.edge_bores else 1e-9), part.name
+
+
+def test_the_centroid_is_where_the_plate_is(good: Job) -> None:
+    """Centre of the outline less its holes, half way through the thickness; the left corner's is the mirror image."""
+    part = find_family(good, "flat-plate").parts[0]
+    (cx, cy), area = part.outline.centroid, part.outline.area
+    holes = [(math.pi / 4 * b.drill**2, b.centre) for b in part.bores]
+    net = area - sum(a for a, _ in holes)
+    x = (area * cx - sum(a * c[0] for a, c in holes)) / net
+    y = (area * cy - sum(a * c[1] for a, c in holes)) / net
+    _, middle = volume_and_centroid(solid_of(part))
+    assert middle == pytest.approx((x, y, part.z0 + part.thickness / 2))
+    _, left = volume_and_centroid(solid_of(part, mirrored=True))
+    assert left == pytest.approx((-x, y, part.z0 + part.thickness / 2))
+
+
+def test_a_step_file_read_back(good: Job, tmp_path: Path) -> None:
+    """Millimetres, every part under its name, the same volume; the same job gives the same bytes."""
+    from OCP.STEPControl import STEPControl_Reader
+
+    parts = find_family(good, "two-part").parts
+    data = step_bytes(parts)
+    assert data == step_bytes(parts) and b"1970-01-01" in data
+    text = data.decode()
+    assert all(f"'{part.name}'" in text.replace("\n", "") for part in parts) and ".MILLI." in text
+    path = tmp_path / "o.step"
+    path.write_bytes(data)
+    reader = STEPControl_Reader()
+    assert int(reader.ReadFile(str(path))) == 1
+    reader.TransferRoots()
+    volume, _ = volume_and_centroid(reader.OneShape())
+    assert volume == pytest.approx(sum(part.volume for part in parts), rel=1e-6)
+
+
+def closed_volume(corners: np.ndarray, faces: np.ndarray) -> float:
+    """Volume inside a mesh, by the divergence theorem; every edge must be walked once each way."""
+    edges = {tuple(edge) for face in faces for edge in ((face[0], face[1]), (face[1], face[2]), (face[2], face[0]))}
+    assert len(edges) == 3 * len(faces) and all((b, a) in edges for a, b in edges)
+    a, b, c = (corners[faces[:, k]] for k in range(3))
+    return float(np.einsum("ij,ij->i", a, np.cross(b, c)).sum() / 6)
+
+
+def test_meshes_are_closed_and_true(good: Job) -> None:
+    """Watertight, outward, within two thousandths of the part's volume."""
+    for part in parts_of_many(good):
+        ((_, corners, faces),) = triangles((part,))
+        assert closed_volume(np.array(corners), np.array(faces)) == pytest.approx(part.volume, rel=2e-3), part.name
+
+
+def test_the_commands_files(good: Job) -> None:
+    """Made by the worker process: nothing of the kernel is in a program that only asks; STL and 3MF hold the same triangles."""
+    files = {kind: solid_file(good, kind, lambda *_: True) for kind in ("step", "stl", "3mf")}
+    count = struct.unpack("<I", files["stl"][80:84])[0]
+    assert len(files["stl"]) == 84 + 50 * count
+    with zipfile.ZipFile(io.BytesIO(files["3mf"])) as package:
+        model = ElementTree.fromstring(package.read("3D/3dmodel.model"))
+    space = "{http://schemas.microsoft.com/3dmanufacturing/core/2015/02}"
+    assert model.get("unit") == "millimeter" and len(list(model.iter(f"{space}triangle"))) == count
+    assert next(model.iter(f"{space}object")).get("name") == "adapter plate"
+    assert files["step"] == solid_file(good, "step", lambda *_: True)
+    asked = "import sys, bicentra.study.solids, bicentra.study.papers; print('OCP' in sys.modules)"
+    done = subprocess.run([sys.executable, "-c", asked], capture_output=True, text=True, check=True)
+    assert done.stdout.strip() == "False"
+
+
+def test_a_stretched_trial_piece_says_so(good: Job) -> None:
+    """A thickness scale is for a trial only: the name in the file tells it."""
+    meshes = triangles(find_family(good, "flat-plate").parts)
+    with zipfile.ZipFile(io.BytesIO(threemf_bytes(meshes, 0.5))) as package:
+        assert b"trial, thickness times 0.5" in package.read("3D/3dmodel.model")
+
+
+def test_cancel_and_refusal(good: Job) -> None:
+    """Cancelled there is no file; without a part there is a reason; a worker's fault comes back as one line."""
+    assert solid_file(good, "step", lambda *_: False) == b""
+    with pytest.raises(ExportError, match="no part"):
+        solid_file(empty_job(), "step", lambda *_: True)
+    with pytest.raises(ExportError, match="thickness"):
+        solid_of(MadePart("x", "plate", "", float("nan"), 0.0))
+    assert PAPERS["step"].ending.endswith(".step")
