@@ -117,7 +117,7 @@ def test_flipped_rotor_by_hand(good: Job) -> None:
 
 def test_what_was_taken_out_goes_back_under_the_retainer(good: Job) -> None:
     """Common practice (no source): a backing plate of 3 mm taken out, 2 put back crushes the seal; 3 is right."""
-    job = changed(good, hub__backing_plate_mm=3.0)
+    job = changed(good, hub__backing_plate_mm=3.0, hub__retainer_spacer_mm=None)
     assert solve(job).finding("retainer-spacer").verdict is Verdict.UNKNOWN
     thin = solve(changed(job, hub__retainer_spacer_mm=2.0)).finding("retainer-spacer")
     assert thin.verdict is Verdict.STOP and "crushes the seal" in thin.why
@@ -208,4 +208,5 @@ def test_retainer_bolts_behind_the_plate(good: Job) -> None:
     assert solve(small).finding("retainer-reach").verdict is Verdict.OK
     blank = with_edits(job, (("hub.retainer_first_deg", None),))
     assert solve(blank).finding("retainer-reach").verdict is Verdict.UNKNOWN
-    assert "retainer-reach" not in {f.id for f in solution.findings}
+    none = changed(good, hub__retainer_circle_mm=None)
+    assert "retainer-reach" not in {f.id for f in solve(none).findings}

@@ -214,3 +214,20 @@ def test_a_sleeve_takes_the_play(good: Job) -> None:
     )
     tight = with_edits(job, (("bracket.lug_bolt", "M14x2"),))
     assert find_family(tight, "sleeve").suited is Verdict.STOP
+
+
+def test_a_chosen_family_is_what_the_findings_speak_of(good: Job) -> None:
+    """Spacers carry 32 mm without a word about shims; a welded tab has no plate findings; an unknown family is not known."""
+    far = with_edits(moved(good, 30.0), (("bracket.family", "two-part"),))
+    solution = solve(far)
+    ids = {f.id for f in solution.findings}
+    assert solution.feasible and "shim-stack" not in ids and "spacer-width" in ids
+    assert solution.finding("axial-offset").verdict is Verdict.OK and solution.assembly.packing.thickness == 8.0
+    stepped = solve(with_edits(good, (("bracket.family", "stepped-plate"),)))
+    assert stepped.finding("axial-offset").value == pytest.approx(0.0) and "metal-under-step" in {
+        f.id for f in stepped.findings
+    }
+    tab = solve(with_edits(good, (("bracket.family", "weld-on"), ("hub.tube_diameter_mm", 70.0))))
+    assert "axial-offset" not in {f.id for f in tab.findings} and tab.finding("weld-height").verdict is Verdict.OK
+    odd = solve(with_edits(good, (("bracket.family", "crochet"),)))
+    assert odd.finding("unsupported").verdict is Verdict.UNKNOWN and not odd.feasible

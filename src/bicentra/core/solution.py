@@ -8,6 +8,9 @@ from bicentra.core.base.wording import Words, make_finding, units_of
 from bicentra.core.bracket.axial import axial_finding, shim_finding
 from bicentra.core.bracket.checks import bolt_findings, plate_findings
 from bicentra.core.bracket.clock_checks import clock_findings, with_turn_remedy
+from bicentra.core.bracket.families.model import Candidate
+from bicentra.core.bracket.families.propose import FAMILIES
+from bicentra.core.bracket.families.taken import PLATES, flat_job, merged, taken_family
 from bicentra.core.bracket.flat_plate import Assembly, FlatPlate, assemble, make_plate
 from bicentra.core.bracket.travel import travel_findings
 from bicentra.core.bracket.wheel_room import wheel_room
@@ -16,6 +19,8 @@ from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import PRACTICE, unknown_names
 
+STANDS_AS_FLAT = PLATES
+"""Families that are a flat plate in the line-up, on what lies under it."""
 HURTS_FIRST = (
     "bolt-tip-to-rotor", "tip-gap", "caliper-to-obstacle", "bracket-to-rotor", "bracket-to-hub", "axial-offset",
     "thread-engagement", "edge-distance", "ligament", "bolt-head-room", "bracket-to-caliper", "bracket-to-obstacle",
@@ -38,13 +43,17 @@ _PLATE_IDS = {
 
 @dataclass(frozen=True)
 class Solution:
-    """Everything that follows from a job. ``spread``: standard uncertainty of figures by name, where a survey gives it."""
+    """Everything that follows from a job. ``spread``: standard uncertainty of figures by name, where a survey gives it.
+
+    ``bracket``: the chosen family, ``None`` for the flat plate, which ``plate`` is.
+    """
 
     job: Job
     assembly: Assembly
     plate: FlatPlate
     findings: tuple[Finding, ...]
     spread: Mapping[str, float] = field(default_factory=dict)
+    bracket: Candidate | None = None
 
     @property
     def line(self) -> LineUp:
@@ -59,6 +68,8 @@ class Solution:
     @property
     def feasible(self) -> bool:
         """Whether the plate can be made: it has an outline, and nothing about it stops or is unknown."""
+        if self.bracket is not None and self.bracket.family not in PLATES:
+            return self.bracket.suited in (Verdict.OK, Verdict.CAUTION)
         own = [f.verdict for f in self.findings if f.id in _PLATE_IDS or f.id == "unsupported"]
         return self.plate.outline is not None and not any(v in (Verdict.STOP, Verdict.UNKNOWN) for v in own)
 
@@ -77,7 +88,8 @@ def solve(job: Job, turns: bool = True, cures: bool = True) -> Solution:
     drag need not wait for; without ``cures`` no remedy is looked for at all. Verdicts and figures are the same.
     """
     words = Words(units_of(job.display_units))
-    assembly = assemble(job)
+    taken = taken_family(job)
+    assembly = assemble(flat_job(job, taken))
     plate = make_plate(assembly)
     made = plate_findings(assembly, plate, words)
     findings = (
@@ -91,7 +103,7 @@ def solve(job: Job, turns: bool = True, cures: bool = True) -> Solution:
         *travel_findings(assembly, words),
         *remarks(job),
     )
-    return Solution(job, assembly, plate, ranked(findings))
+    return Solution(job, assembly, plate, ranked(merged(findings, taken)), bracket=taken)
 
 
 def ranked(findings: Iterable[Finding]) -> tuple[Finding, ...]:
@@ -103,8 +115,11 @@ def ranked(findings: Iterable[Finding]) -> tuple[Finding, ...]:
 def remarks(job: Job) -> tuple[Finding, ...]:
     """Return what the job asks for that this version does not know."""
     remarks = []
-    if job.caliper.mount != "axial" or job.bracket.family != "flat-plate":
-        why = "This version makes flat plates for axial-mount calipers; the rest of the line-up still holds."
+    radial = job.caliper.mount == "radial" and job.bracket.family == "flat-plate"
+    if radial or job.bracket.family not in FAMILIES:
+        why = "A flat plate does not hold a radial-mount caliper: choose the radial mount on the bracket bench."
+        if not radial:
+            why = f"This version does not know the bracket family “{job.bracket.family[:40]}”; the rest of the line-up still holds."
         nan = float("nan")
         remarks.append(
             Finding("unsupported", "Kind of bracket", Verdict.UNKNOWN, nan, nan, "", why, source="This version")

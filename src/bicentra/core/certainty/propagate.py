@@ -13,7 +13,7 @@ from bicentra.core.certainty.figures import figure_values
 from bicentra.core.certainty.inputs import Inputs
 from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.job import Job
-from bicentra.core.solution import Solution, solve
+from bicentra.core.solution import STANDS_AS_FLAT, Solution, solve
 from bicentra.core.survey.network import Array
 
 STEP_MM = 1e-3
@@ -50,6 +50,8 @@ def frozen_choices(solution: Solution) -> Job:
     bracket = job.bracket
     if math.isfinite(packing.thickness) and all(map(math.isfinite, packing.shims)):
         bracket = replace(bracket, thickness_mm=packing.thickness, shims_mm=packing.shims)
+        if bracket.family in STANDS_AS_FLAT:  # made as it stands now: a flat plate on what lies under it
+            bracket = replace(bracket, family="flat-plate")
     for group, field in (("lug", "lug_bolt_length_mm"), ("ear", "caliper_bolt_length_mm")):
         lengths = {p.joint.length for p in solution.assembly.joints if p.feature.startswith(group)}
         if len(lengths) == 1 and math.isfinite(next(iter(lengths))):
