@@ -12,6 +12,7 @@ from bicentra.app.theme import Look
 from bicentra.study.study import Study
 
 if TYPE_CHECKING:
+    from bicentra.app.bracket.bench import BracketBench
     from bicentra.app.parts.bench import PartsBench
     from bicentra.app.survey.bench import SurveyBench
     from bicentra.app.window import MainWindow
@@ -20,6 +21,7 @@ BENCHES = (
     ("survey", "Survey", "Measure this corner and check the readings against each other"),
     ("parts", "Parts", "Lay old and new side by side, find the set that fits"),
     ("lineup", "Line-up", "Place caliper and rotor, see what clears"),
+    ("bracket", "Bracket", "Every kind of bracket side by side, drawn and solved"),
 )
 
 
@@ -60,6 +62,7 @@ class Benches(QStackedWidget):
         self.addWidget(lineup)
         self._survey: SurveyBench | None = None
         self._parts: PartsBench | None = None
+        self._bracket: BracketBench | None = None
 
     @property
     def front(self) -> str:
@@ -70,12 +73,14 @@ class Benches(QStackedWidget):
         """Return the bench called ``name``, built if it is not yet."""
         if name == "survey":
             return self.survey
+        if name == "bracket":
+            return self.bracket
         return self.parts if name == "parts" else self._window.bench
 
     @property
     def others(self) -> "tuple[Bench, ...]":
         """The benches that are built, the line-up left out."""
-        return tuple(bench for bench in (self._survey, self._parts) if bench is not None)
+        return tuple(bench for bench in (self._survey, self._parts, self._bracket) if bench is not None)
 
     def bring(self, name: str) -> "Bench":
         """Bring the bench called ``name`` to the front."""
@@ -111,7 +116,20 @@ class Benches(QStackedWidget):
             made.show_study(self._window.study)
         return self._parts
 
-    def _put(self, name: str, bench: "SurveyBench | PartsBench") -> None:
+    @property
+    def bracket(self) -> "BracketBench":
+        """The bracket bench."""
+        if self._bracket is None:
+            from bicentra.app.bracket.bench import BracketBench
+
+            made = BracketBench(self._window.look)
+            made.changed.connect(self._window.show_next)
+            self._bracket = made
+            self._put("bracket", made)
+            made.show_study(self._window.study)
+        return self._bracket
+
+    def _put(self, name: str, bench: "SurveyBench | PartsBench | BracketBench") -> None:
         bench.refused.connect(self._window.refused)
         bench.told.connect(lambda text: self._window.say(text, wrong=False))
         self._built[name] = bench

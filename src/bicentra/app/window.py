@@ -78,7 +78,7 @@ class MainWindow(QWidget):
             "undo": self._undo, "redo": self._redo,
             "units": self.switch_units, "look": self.switch_look, "fit": self.fit,
             "survey": lambda: self.show_bench("survey"), "lineup": lambda: self.show_bench("lineup"),
-            "parts": lambda: self.show_bench("parts"),
+            "parts": lambda: self.show_bench("parts"), "bracket": lambda: self.show_bench("bracket"),
             "best_clock": self.to_best_clock, "next": self.do_next,
             "zoom_in": lambda: self.zoom(1.2), "zoom_out": lambda: self.zoom(1 / 1.2),
             "face": lambda: self._go_to(self.bench.face), "section": lambda: self._go_to(self.bench.section),
@@ -318,7 +318,7 @@ class MainWindow(QWidget):
         self.next_label.setText(f"<span style='font-weight:600'>Next:</span> {escape(self._next.sentence)}")
         self.next_button.setText(
             "Do it"
-            if self._next.remedy or self.benches.front == "parts"
+            if self._next.remedy or self.benches.front in ("parts", "bracket")
             else "Show"
             if self._next.finding or asked
             else "Template…"

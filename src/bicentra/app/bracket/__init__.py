@@ -1,0 +1,1 @@
+"""The bracket bench: every family side by side, the chosen part drawn, the bolts in their stacks."""

@@ -1,0 +1,287 @@
+"""The bracket bench: families side by side above; below, the chosen one drawn with its work, or the bolts in their stacks."""
+
+from html import escape
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QToolButton, QVBoxLayout, QWidget
+
+from bicentra.app.bracket.cards import CARD_PX, FamilyCard, common_scale
+from bicentra.app.lineup.sight import Sight
+from bicentra.app.lineup.view import SightlineView
+from bicentra.app.parts.tables import against_list, row
+from bicentra.app.theme import Look
+from bicentra.app.widgets.clearing import clear_layout
+from bicentra.app.widgets.scrolled import scrolled
+from bicentra.core.base.errors import BicentraError
+from bicentra.core.base.finding import Verdict
+from bicentra.core.base.wording import Words, units_of
+from bicentra.core.bracket.families.model import Candidate
+from bicentra.core.bracket.families.propose import propose
+from bicentra.core.drawing.joint_view import joint_view
+from bicentra.core.drawing.made_view import made_view
+from bicentra.core.fasteners.grades import usual_grade
+from bicentra.core.fasteners.torque import LUBRICATIONS, usual_torque
+from bicentra.core.parts.job import Job
+from bicentra.study.study import Study
+
+ROOM_PX, SIDE_PX = (70.0, 130.0), 330
+UNITS = {"_mm": "mm", "_mm2": "mm²", "_deg": "°", "_n": "N", "_nm": "N·m", "_mpa": "N/mm²"}
+
+
+class BracketBench(QWidget):
+    """Changes go to the study; ``refused`` carries a message when one is not taken."""
+
+    refused = Signal(str, str)
+    told = Signal(str)
+    changed = Signal()
+
+    def __init__(self, look: Look) -> None:
+        super().__init__()
+        self.setObjectName("desk")
+        self.study: Study | None = None
+        self.sight = Sight()
+        self.sight.look = look
+        self.candidates: tuple[Candidate, ...] = ()
+        self.chosen: Candidate | None = None
+        self.cards: list[FamilyCard] = []
+        self._shown: Job | None = None
+        self._host = QWidget()
+        self._host.setObjectName("panelBody")
+        self._row = QHBoxLayout(self._host)
+        self._row.setContentsMargins(6, 6, 6, 6)
+        shelf = scrolled(self._host)
+        shelf.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAsNeeded)
+        shelf.setWidgetResizable(True)
+        shelf.setFixedHeight(CARD_PX.height() + 34)
+        shelf.setAccessibleName("Bracket families, suited ones first")
+        self.view = SightlineView("The part to be made", self.sight, {})
+        self.view.fit_wanted.connect(self.fit)
+        self.text = QLabel()
+        self.text.setTextFormat(Qt.TextFormat.RichText)
+        self.text.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.text.setWordWrap(True)
+        self.text.setMargin(10)
+        self.text.setObjectName("panelBody")
+        side = scrolled(self.text)
+        side.setFixedWidth(SIDE_PX)
+        side.setAccessibleName("What speaks for and against it")
+        column, below = QVBoxLayout(self), QHBoxLayout()
+        column.setContentsMargins(0, 0, 0, 0)
+        for layout in (column, below):
+            layout.setSpacing(6)
+        below.addWidget(self.view, 1)
+        below.addWidget(side)
+        column.addWidget(shelf)
+        column.addLayout(self._tools())
+        column.addLayout(below, 1)
+
+    def _tools(self) -> QHBoxLayout:
+        line = QHBoxLayout()
+        line.setSpacing(6)
+        self.tabs: dict[str, QToolButton] = {}
+        for name, title in (("part", "The part"), ("bolts", "Its bolts")):
+            button = QToolButton()
+            button.setObjectName("tab")
+            button.setText(title)
+            button.setCheckable(True)
+            button.clicked.connect(lambda _checked=False, name=name: self.show_page(name))
+            self.tabs[name] = button
+            line.addWidget(button)
+        self.tabs["part"].setChecked(True)
+        self.state = QComboBox()
+        self.state.addItems(list(LUBRICATIONS))
+        self.state.setAccessibleName("State of the threads")
+        self.state.setToolTip(
+            "The same torque clamps harder on a slippery thread: torques of unlike states are never compared"
+        )
+        self.state.currentTextChanged.connect(self._show)
+        self._state_label = QLabel("threads")
+        line.addWidget(self._state_label)
+        line.addWidget(self.state)
+        line.addStretch(1)
+        self.take_button = QPushButton("Take this family")
+        self.take_button.setObjectName("primary")
+        self.take_button.clicked.connect(self.take)
+        line.addWidget(self.take_button)
+        return line
+
+    @property
+    def bolting(self) -> bool:
+        """Whether the bolts are shown."""
+        return self.tabs["bolts"].isChecked()
+
+    def show_page(self, name: str) -> None:
+        """Show the part or its bolts."""
+        for key, button in self.tabs.items():
+            button.setChecked(key == name)
+        self._show()
+        self.fit()
+
+    def show_study(self, study: Study) -> None:
+        """Work on ``study`` from now on."""
+        self.study, self._shown, self.chosen = study, None, None
+        if self.isVisible():
+            self.refresh()
+
+    def dress(self, look: Look) -> None:
+        """Show the bench in ``look``."""
+        self.sight.dress(look)
+        for card in self.cards:
+            card.look = look
+            card.update()
+
+    def refresh(self) -> None:
+        """Propose every family for the study as it stands."""
+        if self.study is None or self._shown is self.study.job:
+            return
+        job = self._shown = self.study.job
+        self.candidates = propose(job)
+        wanted = self.chosen.family if self.chosen is not None else job.bracket.family
+        self.chosen = next((c for c in self.candidates if c.family == wanted), self.candidates[0])
+        self._deal(job)
+        self._show()
+        self.fit()
+        self.changed.emit()
+
+    def _deal(self, job: Job) -> None:
+        clear_layout(self._row)
+        words, drawn = Words(units_of(job.display_units)), tuple(c for c in self.candidates if c.parts)
+        scale = common_scale(tuple(c for c in drawn if c.suited is not Verdict.STOP) or drawn)
+        self.cards = []
+        for candidate in drawn:
+            card = FamilyCard(
+                candidate, self.sight.look, words, job.is_left, scale, candidate.family == job.bracket.family
+            )
+            card.picked.connect(self.choose)
+            self.cards.append(card)
+            self._row.addWidget(card)
+        told_off = [(c.title, c.suited.word, c.why) for c in self.candidates if not c.parts]
+        rest = "".join(
+            f"<p style='margin:2px 0'><b>{escape(title)}</b> ({word}): {escape(why)}</p>"
+            for title, word, why in told_off
+        )
+        if rest:
+            label = QLabel(f"<p><b>Not drawn:</b></p>{rest}")
+            label.setWordWrap(True)
+            label.setMinimumWidth(430)
+            label.setObjectName("faint")
+            label.setAlignment(Qt.AlignmentFlag.AlignTop)
+            self._row.addWidget(label)
+        self._row.addStretch(1)
+
+    def choose(self, candidate: Candidate) -> None:
+        """Show a family; nothing is taken yet."""
+        self.chosen = candidate
+        self._show()
+        self.fit()
+        self.changed.emit()
+
+    def _show(self) -> None:
+        study, one = self.study, self.chosen
+        if study is None or one is None:
+            return
+        job, words = study.job, Words(units_of(study.job.display_units))
+        for card in self.cards:
+            card.chosen = card.candidate is one
+            card.update()
+        for widget in (self.state, self._state_label):
+            widget.setVisible(self.bolting)
+        if self.bolting:
+            self.view.title = "Bolts in their stacks, from head to tip"
+            self.view.show_drawing(joint_view(study.solution.assembly.joints, words), {}, 1.0, words.units)
+            self.text.setText(self._bolts_told(words))
+        else:
+            self.view.title = f"{one.title}: seen from outboard, and from its edge"
+            self.view.show_drawing(made_view(one, words, job.is_left), {}, 1.0, words.units)
+            self.text.setText(told(one))
+        self.take_button.setEnabled(one.family != job.bracket.family and bool(one.parts))
+        self.take_button.setText(
+            "Taken" if one.family == job.bracket.family else f"Take the {one.title[0].lower()}{one.title[1:]}"
+        )
+
+    def _bolts_told(self, words: Words) -> str:
+        if self.study is None:
+            return ""
+        state, lines, seen = LUBRICATIONS[self.state.currentText()], [], set()
+        for placed in self.study.solution.assembly.joints:
+            thread = placed.joint.thread
+            if thread.name in seen:
+                continue
+            seen.add(thread.name)
+            grade = usual_grade(thread)
+            torque = usual_torque(thread, grade, state)
+            lines.append(f"<p><b>{escape(thread.name)}, {grade.name}</b>: {escape(torque.text)}.</p>")
+        del words
+        note = (
+            "<p>Aimed at three quarters of the proof load; the band is what the friction of this state gives. The maker's torque "
+            "goes first. One bolt at a time, marked, and checked again after the first drive.</p>"
+        )
+        plate = self.study.job.bracket.family
+        other = (
+            ""
+            if plate in ("flat-plate", "two-part", "stepped-plate")
+            else "<p>Shown for the flat plate of the line-up.</p>"
+        )
+        return "".join(lines) + note + other
+
+    def take(self) -> None:
+        """Take the family shown into the job, as one step."""
+        one, study = self.chosen, self.study
+        if one is None or study is None:
+            return
+        edits: list[tuple[str, object]] = [("bracket.family", one.family)]
+        if one.family in ("flat-plate", "two-part", "stepped-plate"):
+            edits += [("bracket.thickness_mm", None), ("bracket.shims_mm", None)]
+            edits += [("bracket.lug_bolt_length_mm", None), ("bracket.caliper_bolt_length_mm", None)]
+        try:
+            study.edit(f"Take the {one.title[0].lower()}{one.title[1:]}", tuple(edits))
+        except BicentraError as error:
+            self.refused.emit(getattr(error, "path", ""), str(error))
+            return
+        self.told.emit(f"Taken: {one.title}. The findings on the line-up bench speak of it now.")
+
+    def fit(self) -> None:
+        """Show the whole drawing."""
+        if self.view.drawing is not None:
+            self.view.centre()
+            self.sight.set_scale(self.view.fit_scale(ROOM_PX), fitted=True)
+
+    def next_sentence(self) -> str:
+        """Return what to do next here."""
+        best = next((c for c in self.candidates if c.suited in (Verdict.OK, Verdict.CAUTION)), None)
+        if best is None or self.study is None:
+            return "No family suits yet: the findings on the line-up bench name what to measure or change."
+        if self.chosen is not None and self.chosen.family != self.study.job.bracket.family and self.chosen.parts:
+            return f"Take the {self.chosen.title[0].lower()}{self.chosen.title[1:]}, or look at another family."
+        return "Take the papers away: template, cutting file, solids."
+
+    def do_next(self) -> None:
+        """Do what the sentence says."""
+        if self.take_button.isEnabled():
+            self.take()
+        else:
+            self.told.emit("Take away, at the top right: template (Ctrl+P), cutting file (Ctrl+D), solids")
+
+    def take_focus(self) -> None:
+        """Give the keyboard to the first card."""
+        if self.cards:
+            self.cards[0].setFocus()
+
+
+def told(one: Candidate) -> str:
+    """Return a family in words: why, its solved numbers, its findings, its parts."""
+    numbers = "".join(row(*_number(name, value)) for name, value in one.solved.items())
+    parts = "".join(
+        row(f"{part.count} × {part.name}", f"{part.mass_kg:.2f} kg", part.material or "material not stated")
+        for part in one.parts
+    )
+    against = against_list(tuple(f for f in one.findings if f.verdict is not Verdict.OK))
+    return f"<p>{escape(one.why)}</p>{against}<table>{numbers}</table><p><b>To be made</b></p><table>{parts}</table>"
+
+
+def _number(name: str, value: float) -> tuple[str, str]:
+    ending = next((end for end in sorted(UNITS, key=len, reverse=True) if name.endswith(end)), "")
+    unit = UNITS.get(ending, "")
+    plain = name.removesuffix(ending).replace("_", " ")
+    shown = f"{value:.3g}" if abs(value) < 1 else f"{value:.2f}".rstrip("0").rstrip(".")
+    return plain, shown + (unit if unit == "°" else f" {unit}")

@@ -1,0 +1,66 @@
+"""Bolts in their stacks, to scale: head, washers, clamped parts and thread from head to tip, one below the other."""
+
+from bicentra.core.base.numbers import is_known
+from bicentra.core.base.wording import Words
+from bicentra.core.bracket.holes import PlacedJoint
+from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet, Text
+from bicentra.core.fasteners.joint import Joint
+
+ROW_MM, HALF_MM = 62.0, 17.0
+SPARE = (-20.0, -60.0, 60.0, 20.0)
+
+
+def joint_view(placed: tuple[PlacedJoint, ...], words: Words) -> Drawing:
+    """Return one row for every joint that is not like one above it; a joint that is not known is named and left out."""
+    sheet = Sheet()
+    rows: dict[tuple[object, ...], list[str]] = {}
+    joints: dict[tuple[object, ...], Joint] = {}
+    for one in placed:
+        key: tuple[object, ...] = (one.joint.thread.name, one.joint.length, one.joint.stack)
+        rows.setdefault(key, []).append(one.name)
+        joints[key] = one.joint
+    for row, (key, names) in enumerate(rows.items()):
+        _joint(sheet, joints[key], " and ".join(names), -row * ROW_MM, words)
+    return sheet.finish(SPARE)
+
+
+def _joint(sheet: Sheet, joint: Joint, name: str, y: float, words: Words) -> None:
+    thread, stack = joint.thread, joint.stack
+    if not is_known(joint.length, stack.clamped, stack.depth):
+        sheet.ghosts.append(f"{name}: not known yet")
+        return
+    washers, head, half = joint.washer_thickness, thread.hardware.head_height, thread.major / 2
+    end = stack.clamped + stack.depth
+    sheet.box(0.0, y - HALF_MM, stack.clamped, y + HALF_MM, "made", "clamped")
+    sheet.box(stack.clamped, y - HALF_MM, end, y + HALF_MM, "knuckle", "female")
+    sheet.box(0.0, y - half, joint.tip, y + half, "bolt", "bolt")
+    start = max(joint.tip - joint.engagement - joint.protrusion, 0.0)
+    for side in (-1.0, 1.0):
+        root = y + side * (half - 0.6 * thread.pitch)
+        sheet.line(((start, root), (joint.tip, root)), "construction", "bolt")
+    if stack.washers:
+        wide = thread.hardware.washer_outer / 2
+        sheet.box(-washers, y - wide, 0.0, y + wide, "shim", "washer")
+    corner = thread.head_across_corners / 2
+    sheet.box(-washers - head, y - corner, -washers, y + corner, "bolt", "bolt")
+    top, low = y + HALF_MM, -(y - HALF_MM)
+    told = words.bolt(thread.name, joint.length)
+    sheet.texts.append(Text((-washers - head, top + 7.0), f"{told}: {name}", "text", "", 9.0, "start", True))
+    a, b = (-washers, y - HALF_MM), (stack.clamped, y - HALF_MM)
+    sheet.dimension(Dimension(a, b, (1, 0), (0, -1), low, f"grip {words.size(joint.grip)}", "clamped", 0, 0))
+    if joint.engagement > 0:
+        turns = joint.engagement / thread.pitch
+        text = f"engaged {words.size(joint.engagement)}, {turns:.1f} turns"
+        place = (stack.clamped + joint.engagement / 2, y)
+        sheet.note(Note(place, text, "female", 0, prefer=(1.0, 0.6), far=2))
+    if joint.protrusion > 0:
+        sheet.note(
+            Note(
+                (joint.tip, y),
+                f"tip {words.gap(joint.protrusion)} past the thread",
+                "bolt",
+                0,
+                prefer=(1.0, -0.6),
+                far=1,
+            )
+        )

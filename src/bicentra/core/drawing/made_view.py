@@ -1,0 +1,174 @@
+"""A made part as a drawing: plan seen from outboard, and the side view beside it, with its sizes and its work."""
+
+import math
+
+from bicentra.core.base.numbers import is_known
+from bicentra.core.base.outline import Point
+from bicentra.core.base.wording import Words
+from bicentra.core.bracket.families.model import Candidate, MadePart
+from bicentra.core.drawing.model import Dimension, Drawing, Note, Shape, Sheet, Text, mirrored, short
+from bicentra.core.drawing.shapes import centre_mark
+
+GAP_MM, SIDE_GAP_MM = 30.0, 78.0
+SPARE = (0.0, 0.0, 100.0, 60.0)
+
+
+def made_view(candidate: Candidate, words: Words, left: bool = False) -> Drawing:
+    """Return every part of ``candidate`` in a row, each with its side view; a left corner's are mirror images."""
+    sheet, x = Sheet(), 0.0
+    for number, part in enumerate(candidate.parts):
+        if part.shape == "round" and number > 1 and part.name.startswith("spacer"):
+            continue  # spacers of one plate look alike
+        x += _part(sheet, part, x, words, left) + 2 * GAP_MM
+    return sheet.finish(SPARE)
+
+
+def thumb_view(candidate: Candidate, left: bool = False) -> Drawing:
+    """Return the outlines alone, for a small picture."""
+    sheet = Sheet()
+    for part in candidate.parts[:1]:
+        if part.shape == "plate":
+            _plan(sheet, part, (0.0, 0.0))
+        else:
+            _rings(sheet, part, (0.0, 0.0))
+    drawing = sheet.finish(SPARE)
+    return mirrored(drawing) if left else drawing
+
+
+def _part(sheet: Sheet, part: MadePart, x: float, words: Words, left: bool) -> float:
+    """Draw one part with its left edge at ``x``; returns how wide plan and side view are together."""
+    own = Sheet()
+    if part.shape == "plate" and part.outline is not None:
+        _plan(own, part, (0.0, 0.0))
+        _plan_notes(own, part, words)
+    else:
+        _rings(own, part, (0.0, 0.0))
+        _ring_notes(own, part, words)
+    flat = own.finish(SPARE)
+    flat = mirrored(flat) if left else flat
+    x0, y0, x1, y1 = flat.bounds
+    by = (x - x0, -(y0 + y1) / 2)
+    sheet.take(_moved(flat, by))
+    side = x + (x1 - x0) + SIDE_GAP_MM
+    _side(sheet, part, side, (y1 - y0) / 2, words)
+    head = f"{part.name}, {part.count} off" if part.count > 1 else part.name
+    sheet.texts.append(Text((x, (y1 - y0) / 2 + 26.0), short(head), "text", "", 10.0, "start", True))
+    return x1 - x0 + SIDE_GAP_MM + part.thickness
+
+
+def _plan(sheet: Sheet, part: MadePart, at: Point) -> None:
+    if part.outline is None:
+        return
+    loops = [part.outline.vertices, *([part.window.vertices] if part.window is not None else [])]
+    sheet.shape(Shape(tuple(loops), "made", "bracket"))
+    for pocket in part.pockets:
+        sheet.outline(pocket.outline, "shim", "pocket", False, "solid" if pocket.face > 0 else "hidden")
+    for bend in part.bends:
+        sheet.line((bend.a, bend.b), "centre", "bend", "centre")
+    for bore in part.bores:
+        centre = (bore.centre[0] + at[0], bore.centre[1] + at[1])
+        sheet.circle(centre, bore.drill / 2, "hole", bore.name)
+        centre_mark(sheet, centre, bore.drill / 2 + 4.0, bore.name)
+    for stud in part.edge_bores:
+        (x, y, _), (dx, dy), r = stud.at, stud.way, stud.drill / 2
+        ends = [(x - dy * r, y + dx * r), (x - dy * r + dx * stud.depth, y + dx * r + dy * stud.depth),
+                (x + dy * r + dx * stud.depth, y - dx * r + dy * stud.depth), (x + dy * r, y - dx * r)]  # fmt: skip
+        sheet.polygon(ends, "hole", "stud", False, "hidden")
+
+
+def _plan_notes(sheet: Sheet, part: MadePart, words: Words) -> None:
+    cx, cy = part.outline.centroid if part.outline is not None else (0.0, 0.0)
+    for bore in part.bores:
+        away = (bore.centre[0] - cx, bore.centre[1] - cy)
+        sheet.note(Note(bore.centre, f"{short(bore.name)}: {bore.note}", bore.name, 1, prefer=away, far=1))
+    for bend in part.bends:
+        way = "up" if bend.up else "down"
+        told = f"bend {way} {bend.angle:g}°, inside radius {words.size(bend.radius)}"
+        sheet.note(Note(bend.b, told, "bend", 1, prefer=(1.0, 0.4)))
+    for pocket in part.pockets[:1]:
+        _, y0, x1, y1 = pocket.outline.bounds
+        told = f"mill {words.gap(pocket.depth)} deep from {'this' if pocket.face > 0 else 'the far'} face"
+        sheet.note(Note((x1, (y0 + y1) / 2), told, "pocket", 1, prefer=(1.0, 0.0)))
+    for stud in part.edge_bores[:1]:
+        told = f"tap {stud.thread}, {words.size(stud.depth)} deep"
+        sheet.note(Note(stud.at[:2], told, "stud", 1, prefer=(-stud.way[0], -stud.way[1])))
+    if part.outline is not None:
+        x0, y0, x1, y1 = part.outline.bounds
+        sheet.dimension(Dimension((x0, y0), (x1, y0), (1, 0), (0, -1), -y0, words.size(x1 - x0), "bracket", 0, 2))
+        sheet.dimension(Dimension((x0, y0), (x0, y1), (0, 1), (-1, 0), -x0, words.size(y1 - y0), "bracket", 0, 2))
+
+
+def _rings(sheet: Sheet, part: MadePart, at: Point) -> None:
+    x, y = at
+    outer = tuple((vx + x, vy + y, b) for vx, vy, b in _circle(part.outer))
+    inner = tuple((vx + x + part.offset, vy + y, b) for vx, vy, b in _circle(part.inner))
+    sheet.shape(Shape((outer, inner), "made", "bracket"))
+    centre_mark(sheet, at, part.outer / 2 + 4.0, "bracket")
+
+
+def _circle(diameter: float) -> tuple[tuple[float, float, float], ...]:
+    return (diameter / 2, 0.0, 1.0), (-diameter / 2, 0.0, 1.0)
+
+
+def _ring_notes(sheet: Sheet, part: MadePart, words: Words) -> None:
+    r = part.outer / 2
+    sheet.note(Note((r * 0.7, r * 0.7), f"Ø {words.size(part.outer)}", "bracket", 0, prefer=(1.0, 1.0)))
+    sheet.note(
+        Note((part.offset, -part.inner / 2), f"bore Ø {words.size(part.inner)}", "bracket", 0, prefer=(0.4, -1.0))
+    )
+    if part.offset:
+        sheet.note(Note((part.offset, 0.0), f"{words.gap(part.offset)} eccentric", "bracket", 0, prefer=(1.0, 0.2)))
+
+
+def _side(sheet: Sheet, part: MadePart, x: float, half: float, words: Words) -> None:
+    """The part seen from its edge, outboard face to the right; a jogged plate bent as it will be."""
+    thick = part.thickness
+    if not is_known(thick, half):
+        return
+    if part.bends:
+        _bent(sheet, part, x, half)
+    else:
+        sheet.box(x, -half, x + thick, half, "made", "bracket")
+    for pocket in part.pockets:
+        _, y0, _, y1 = pocket.outline.bounds
+        if part.outline is None:
+            continue
+        _, low, _, high = part.outline.bounds
+        middle = (low + high) / 2
+        z0 = x + thick - pocket.depth if pocket.face > 0 else x
+        sheet.box(z0, max(y0 - middle, -half), z0 + pocket.depth, min(y1 - middle, half), "hole", "pocket", "hidden")
+    sheet.dimension(
+        Dimension((x, -half), (x + thick, -half), (1, 0), (0, -1), half, words.size(thick), "bracket", 0, 0)
+    )
+
+
+def _bent(sheet: Sheet, part: MadePart, x: float, half: float) -> None:
+    """Two bends as a slanting web: drawn sharp, the radius is in the note."""
+    height = math.inf
+    for bend in part.bends:
+        height = min(height, bend.radius * 2 + part.thickness)
+    thick, third = part.thickness, half / 3
+    points = ((x, -half), (x + thick, -half), (x + thick, -third), (x + thick + height, third), (x + thick + height, half),
+              (x + height, half), (x + height, third), (x, -third))  # fmt: skip
+    sheet.polygon(points, "made", "bracket")
+
+
+def _moved(drawing: Drawing, by: Point) -> Sheet:
+    """Return a drawing's items moved by ``by`` [mm]."""
+    dx, dy = by
+    out = Sheet()
+
+    def at(p: Point) -> Point:
+        return p[0] + dx, p[1] + dy
+
+    for shape in drawing.shapes:
+        loops = tuple(tuple((vx + dx, vy + dy, b) for vx, vy, b in loop) for loop in shape.loops)
+        out.shapes.append(Shape(loops, shape.ink, shape.tag, shape.closed, shape.filled, shape.line))
+    for note in drawing.notes:
+        out.notes.append(
+            Note(at(note.at), note.text, note.tag, note.rank, note.edits, note.verdict, note.prefer, note.far)
+        )
+    for d in drawing.dimensions:
+        base = d.base + d.side[0] * dx + d.side[1] * dy
+        out.dimensions.append(Dimension(at(d.a), at(d.b), d.along, d.side, base, d.text, d.tag, d.lane, d.rank))
+    return out

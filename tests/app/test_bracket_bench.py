@@ -1,0 +1,108 @@
+"""The bracket bench in the real window: look at families, take one, see its bolts, take its solid away."""
+
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import Qt
+from pytestqt.qtbot import QtBot
+
+from bicentra.app.bracket.bench import BracketBench
+from bicentra.app.window import MainWindow
+from bicentra.core.base.finding import Verdict
+from bicentra.core.bracket.families.propose import FAMILIES
+from bicentra.core.parts.before import Before
+from bicentra.core.parts.edits import with_edits
+from bicentra.core.parts.job import Job, Parking
+from bicentra.study.starting import empty_job
+from tests.app.conftest import Opener
+
+
+@pytest.fixture
+def bench(window: MainWindow) -> BracketBench:
+    """The bracket bench on the demo, in front."""
+    window.show_bench("bracket")
+    return window.benches.bracket
+
+
+def test_families_stand_side_by_side_and_one_is_taken(window: MainWindow, bench: BracketBench, qtbot: QtBot) -> None:
+    """At least four suited on the demo; a click shows one, Take is one step, the findings speak of it, undo takes it back."""
+    suited = [card for card in bench.cards if card.candidate.suited is Verdict.OK]
+    assert len(suited) >= 4 and "kg" in suited[0].lines()[0]
+    spacers = next(card for card in bench.cards if card.candidate.family == "two-part")
+    qtbot.mouseClick(spacers, Qt.MouseButton.LeftButton)
+    assert bench.chosen.family == "two-part" and "spacer" in bench.text.text() and bench.take_button.isEnabled()
+    assert "Take the plate on spacers" in bench.next_sentence()
+    bench.grab()
+    window.do_next()
+    assert window.study.job.bracket.family == "two-part" and len(window.study.history) == 1
+    assert "spacer-width" in {f.id for f in window.study.plain_solution.findings}
+    assert bench.take_button.text() == "Taken" and "Take the papers away" in bench.next_sentence()
+    window.study.undo()
+    assert window.study.job.bracket.family == "flat-plate" and bench.chosen.family == "two-part"
+
+
+def test_bolts_in_their_stacks(window: MainWindow, bench: BracketBench, qtbot: QtBot) -> None:
+    """Each kind of bolt once, with grip and engagement; another state of the threads is another torque."""
+    qtbot.mouseClick(bench.tabs["bolts"], Qt.MouseButton.LeftButton)
+    texts = [d.text for d in bench.view.drawing.dimensions] + [n.text for n in bench.view.drawing.notes]
+    assert any(text.startswith("grip") for text in texts) and any("turns" in text for text in texts)
+    dry = bench.text.text()
+    bench.state.setCurrentText("oiled")
+    assert "N·m oiled" in bench.text.text() and bench.text.text() != dry
+    grips = next(text for text in texts if text.startswith("grip"))
+    window.study.edit("one more washer", (("bracket.lug_washers", 2),))
+    assert grips not in [d.text for d in bench.view.drawing.dimensions][:1]
+    bench.grab()
+
+
+def test_every_family_is_drawn_in_the_window(open_window: Opener, good: Job) -> None:
+    """Made-up jobs on which each family has parts: each is chosen, drawn with its notes, and taken."""
+    plain = tuple(replace(lug, thread=None, hole_mm=14.0) for lug in good.knuckle.lugs)
+    jobs = {
+        "weld-on": with_edits(good, (("hub.tube_diameter_mm", 70.0),)),
+        "radial-mount": with_edits(good, (("caliper.mount", "radial"),)),
+        "sleeve": with_edits(good, (("knuckle.lugs", plain), ("bracket.lug_bolt", "M10x1.5"))),
+        "parking-adapter": with_edits(good, (("parking", Parking(caliper=good.caliper, clock_deg=170.0)),)),
+        "on-original-bracket": with_edits(good, (("before", Before(rotor=good.rotor, caliper=replace(
+            good.caliper, ear_spacing_mm=100.0, ear_face_offset_mm=-44.0))),)),
+        "jogged-plate": with_edits(good, (("caliper.ear_line_to_pad_top_mm", -60.0), ("knuckle.lugs", tuple(
+            replace(lug, z_mm=lug.z_mm - 20.0) for lug in good.knuckle.lugs)))),
+    }  # fmt: skip
+    jobs |= {family: good for family in FAMILIES if family not in jobs}
+    window = open_window(good)
+    window.show_bench("bracket")
+    bench = window.benches.bracket
+    for family, job in jobs.items():
+        window.study.edit(
+            family,
+            tuple((name, getattr(job, name)) for name in ("hub", "knuckle", "caliper", "bracket", "before", "parking")),
+        )
+        candidate = next(c for c in bench.candidates if c.family == family)
+        bench.choose(candidate)
+        assert candidate.parts and bench.view.drawing.shapes, family
+        boxes = [label.box for label in bench.view.labels]
+        assert not any(a.meets(b, 0.0) for k, a in enumerate(boxes) for b in boxes[:k])
+        bench.take()
+        assert window.study.job.bracket.family == family
+        bench.grab()
+
+
+def test_an_unmeasured_job_names_what_is_missing(open_window: Opener) -> None:
+    """No card, no crash; the sentence leads back to the findings."""
+    window = open_window(empty_job())
+    window.show_bench("bracket")
+    bench = window.benches.bracket
+    assert not bench.cards and "No family suits yet" in bench.next_sentence()
+    bench.take_focus()
+    window.switch_look()
+    bench.grab()
+
+
+def test_a_solid_is_taken_away(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    """STEP from the window, made beside it: the file is whole, the kernel is not in this program's memory of the window."""
+    task = window.papers.write("step", tmp_path / "b.step")
+    with qtbot.waitSignal(task.signals.finished, timeout=60000):
+        pass
+    assert (tmp_path / "b.step").read_bytes().startswith(b"ISO-10303-21")
+    assert "Written" in window.message.text()
