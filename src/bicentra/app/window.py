@@ -39,6 +39,9 @@ if TYPE_CHECKING:
     from bicentra.app.survey.bench import SurveyBench
 
 MESSAGE_MS = 9000
+TAKE_AWAY = (
+    "template", "workshop", "dxf", "cut", "svg", "csv", "parts_list", "card", "drilling", "step", "stl", "3mf",
+)  # fmt: skip
 
 
 class MainWindow(QWidget):
@@ -74,7 +77,8 @@ class MainWindow(QWidget):
             "save_as": self.files.save_as, "quit": self._quit, "template": lambda: self.papers.make("pdf"),
             "dxf": lambda: self.papers.make("dxf"), "svg": lambda: self.papers.make("svg"),
             "csv": lambda: self.papers.make("csv"), "card": lambda: self.papers.make("card"),
-            **{kind: partial(self.papers.make, kind) for kind in ("drilling", "step", "stl", "3mf")},
+            **{kind: partial(self.papers.make, kind) for kind in ("drilling", "step", "stl", "3mf", "workshop", "cut")},
+            "parts_list": lambda: self.papers.make("parts"),
             "undo": self._undo, "redo": self._redo,
             "units": self.switch_units, "look": self.switch_look, "fit": self.fit,
             "survey": lambda: self.show_bench("survey"), "lineup": lambda: self.show_bench("lineup"),
@@ -132,11 +136,7 @@ class MainWindow(QWidget):
             button.clicked.connect(self.actions_by_name[name].trigger)
             self._buttons[name] = button
             row.addWidget(button)
-        row.addWidget(
-            self._menu_button(
-                "Take away", ("template", "dxf", "svg", "csv", "card", "drilling", "step", "stl", "3mf"), recent=False
-            )
-        )
+        row.addWidget(self._menu_button("Take away", TAKE_AWAY, recent=False))
         keys = QToolButton()
         keys.setText("?")
         keys.setAccessibleName("All keys")

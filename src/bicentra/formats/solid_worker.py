@@ -14,7 +14,7 @@ from bicentra.core.bracket.families.model import MadePart
 
 @dataclass(frozen=True)
 class Order:
-    """What is to be made: kind (step, stl, 3mf), parts, whether they are a left corner's, where it is written."""
+    """What is to be made: kind (step, stl, 3mf, views), parts, whether they are a left corner's, where it is written."""
 
     kind: str
     parts: tuple[MadePart, ...]
@@ -29,6 +29,11 @@ def carry_out(order: Order) -> bytes:
 
     if order.kind == "step":
         return step_bytes(order.parts, order.mirrored)
+    if order.kind == "views":
+        from bicentra.formats.hidden_lines import views_of
+        from bicentra.formats.solids import solid_of
+
+        return pickle.dumps([views_of(solid_of(part, order.mirrored)) for part in order.parts])
     meshes = triangles(order.parts, order.mirrored)
     return stl_bytes(meshes) if order.kind == "stl" else threemf_bytes(meshes)
 

@@ -80,6 +80,29 @@ def _threemf(solution: Solution, report: Report) -> bytes:
     return solid_file(solution.job, "3mf", report)
 
 
+def _workshop(solution: Solution, report: Report) -> bytes:
+    from bicentra.study.solids import workshop_file
+
+    return workshop_file(solution.job, report)
+
+
+def _cut(solution: Solution, report: Report) -> bytes:
+    from bicentra.formats.dxf_cutting import cutting_dxf
+    from bicentra.study.solids import chosen_family
+
+    del report
+    return cutting_dxf(chosen_family(solution.job).parts, solution.job.is_left)
+
+
+def _parts(solution: Solution, report: Report) -> bytes:
+    from bicentra.formats.parts_list_csv import parts_list_csv
+    from bicentra.study.solids import chosen_family
+
+    del report
+    chosen_family(solution.job)
+    return parts_list_csv(solution)
+
+
 PAPERS = {
     "pdf": Paper("Paper template and check list", _pdf, "-plate.pdf"),
     "dxf": Paper("Cutting file", _dxf, "-plate.dxf"),
@@ -88,6 +111,9 @@ PAPERS = {
     "card": Paper("Caliper card for the wheel", _card, "-caliper-card.pdf", of_plate=False),
     "drilling": Paper("Drilling template for the rotor", _drilling, "-drilling.pdf", of_plate=False),
     "step": Paper("Solids (STEP)", _step, "-bracket.step", of_plate=False),
+    "workshop": Paper("Workshop drawings", _workshop, "-workshop.pdf", of_plate=False),
+    "cut": Paper("Cutting file, one layer an operation", _cut, "-cut.dxf", of_plate=False),
+    "parts": Paper("Parts list", _parts, "-parts.csv", of_plate=False),
     "stl": Paper("Trial piece (STL)", _stl, "-bracket.stl", of_plate=False),
     "3mf": Paper("Trial piece (3MF)", _threemf, "-bracket.3mf", of_plate=False),
 }

@@ -8,6 +8,8 @@ from collections.abc import Callable
 from pathlib import Path
 
 from bicentra.core.base.errors import ExportError
+from bicentra.core.base.wording import Words, units_of
+from bicentra.core.bracket.families.model import Candidate, MadePart
 from bicentra.core.bracket.families.propose import FAMILIES, find_family
 from bicentra.core.parts.job import Job
 from bicentra.formats.solid_worker import Order
@@ -17,18 +19,39 @@ LOOK_S, MOST_S = 0.1, 120.0
 """How often a running worker is looked at, and when it is given up [s]."""
 
 
+def chosen_family(job: Job) -> Candidate:
+    """Return the job's bracket family, solved. Raises ``ExportError`` when it has no parts for this job."""
+    family = job.bracket.family if job.bracket.family in FAMILIES else "flat-plate"
+    candidate = find_family(job, family)
+    if not candidate.parts:
+        raise ExportError(f"{candidate.title}: there is no part to draw or to make. {candidate.why}")
+    return candidate
+
+
 def solid_file(job: Job, kind: str, report: Report) -> bytes:
     """Return the file of ``kind`` (step, stl, 3mf) with the parts of the job's bracket family; nothing when cancelled.
 
     Raises ``ExportError`` when the family has no parts for this job, or the worker fails.
     """
-    family = job.bracket.family if job.bracket.family in FAMILIES else "flat-plate"
-    candidate = find_family(job, family)
-    if not candidate.parts:
-        raise ExportError(f"{candidate.title}: there is no part to make a solid of. {candidate.why}")
+    return _asked(kind, chosen_family(job).parts, job.is_left, report)
+
+
+def workshop_file(job: Job, report: Report) -> bytes:
+    """Return the workshop drawings of the job's bracket family as PDF; nothing when cancelled. Raises ``ExportError``."""
+    from bicentra.formats.pdf_workshop import Heading, workshop_pdf
+
+    candidate = chosen_family(job)
+    found = _asked("views", candidate.parts, job.is_left, report)
+    if not found:
+        return b""
+    views = pickle.loads(found)
+    heading = Heading(job.title or "Untitled job", job.corner.replace("-", " "), candidate.title, "A")
+    return workshop_pdf(candidate.parts, views, heading, Words(units_of(job.display_units)))
+
+
+def _asked(kind: str, parts: tuple[MadePart, ...], mirrored: bool, report: Report) -> bytes:
     with tempfile.TemporaryDirectory() as folder:
-        order = Order(kind, candidate.parts, job.is_left, str(Path(folder) / f"solid.{kind}"))
-        return _worked(order, report)
+        return _worked(Order(kind, parts, mirrored, str(Path(folder) / f"solid.{kind}")), report)
 
 
 def _worked(order: Order, report: Report) -> bytes:

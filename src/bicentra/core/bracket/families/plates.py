@@ -94,7 +94,7 @@ def stepped(job: Job, words: Words) -> Candidate:
     assembly, plate = plate_of(job, left if far else thick, tuple(0.0 for _ in job.knuckle.lugs))
     if plate.outline is None:
         return unsuited("stepped-plate", title, plate.fault)
-    boss = max(known(job.caliper.ear_boss_mm) / 2 + 2.0, *(h.boss_radius for h in assembly.holes[-2:]))
+    boss = max(known(job.caliper.ear_boss_mm) / 2 + 2.0, *(h.boss_radius + 2.0 for h in assembly.holes[-2:]))
     floors = assembly.holes[-2:] if is_known(boss) else ()
     pockets = tuple(Pocket(circle_outline(hole.centre, boss), depth, sign if far else -sign) for hole in floors)
     why = f"{words.size(thick)} plate, milled {words.gap(depth)} deep under the ears to {words.size(left)}; no shim is needed."

@@ -1,0 +1,70 @@
+"""What a workshop drawing says beside its views: scale, hole table, tolerances and the gap each protects, notes."""
+
+from dataclasses import dataclass
+
+from bicentra.core.bracket.families.model import MadePart
+
+SCALES = (2.0, 1.0, 0.5, 0.4, 0.2, 0.1)
+
+
+@dataclass(frozen=True)
+class Tolerance:
+    """One tolerance: what it is on, how much, and what it protects."""
+
+    on: str
+    amount: str
+    protects: str
+
+
+def scale_for(wide: float, high: float, room: tuple[float, float]) -> float:
+    """Return the largest usual scale at which ``wide`` by ``high`` [mm] fits ``room`` [mm]; the smallest when none does."""
+    return next((s for s in SCALES if wide * s <= room[0] and high * s <= room[1]), SCALES[-1])
+
+
+def scale_text(scale: float) -> str:
+    """Return ``2 : 1``, ``1 : 2.5``."""
+    return f"{scale:g} : 1" if scale > 1 else f"1 : {1 / scale:g}"
+
+
+def hole_rows(part: MadePart) -> tuple[tuple[str, str, str, str, str], ...]:
+    """Return (number, forward, up, drill, work) of every bore, measured from the wheel's axis."""
+    return tuple(
+        (
+            str(k),
+            f"{bore.centre[0] + 0.0:.2f}",
+            f"{bore.centre[1] + 0.0:.2f}",
+            f"{bore.drill:.1f}",
+            f"{bore.name}: {bore.note}",
+        )
+        for k, bore in enumerate(part.bores, 1)
+    )
+
+
+def tolerances(part: MadePart) -> tuple[Tolerance, ...]:
+    """Return the tolerances a part of this kind is made to; usual shop tolerances, common practice."""
+    if part.shape == "round":
+        found = [Tolerance("length", "±0.05", "the caliper's place along the axle: slot gap"),
+                 Tolerance("both ends", "square 0.05", "the bolt is not bent when it is tightened"),
+                 Tolerance("bore", "+0.2 / 0", "the bolt goes through")]  # fmt: skip
+        if part.offset:
+            found = [Tolerance("outside", "s6", "the press, hot as well as cold"),
+                     Tolerance("eccentricity", "±0.02", "ears meet the lugs without strain")]  # fmt: skip
+        return tuple(found)
+    found = [Tolerance("holes, place", "±0.1", "tip gap and pad height; metal between holes"),
+             Tolerance("thickness", "±0.1", "the caliper's place along the axle: slot gap"),
+             Tolerance("both faces", "flat 0.05", "taper of the pads"),
+             Tolerance("outline", "±0.5", "room to rotor, hub and caliper")]  # fmt: skip
+    if part.pockets:
+        found.insert(2, Tolerance("step", "±0.05", "no shim makes up for it"))
+    if part.bends:
+        found.insert(2, Tolerance("jog", "±0.3, ends parallel 0.1", "slot gap and taper; shims take the rest"))
+    return tuple(found)
+
+
+def notes(part: MadePart) -> tuple[str, ...]:
+    """Return the notes every drawing carries."""
+    told = [
+        f"Material: {part.material or 'not stated'}", f"Work: {', '.join(part.processes) or 'as drawn'}",
+        "Break all edges 0.3; no scratches across a bend or beside holes", "Paint or plate bare steel; keep seat faces bare",
+    ]  # fmt: skip
+    return tuple(told)

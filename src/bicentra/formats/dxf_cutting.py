@@ -1,0 +1,72 @@
+"""Cutting file of the chosen family's plates: DXF R2010 in mm, closed outlines, one layer per operation, nothing else."""
+
+import io
+from typing import Any
+
+from bicentra.core.base.errors import ExportError
+from bicentra.core.base.outline import Outline
+from bicentra.core.bracket.families.model import MadePart
+
+LAYERS = {"CUT": 7, "DRILL": 1, "TAP": 2, "MILL": 6, "BEND": 4, "MARK": 3}
+GAP_MM = 20.0
+
+
+def cutting_dxf(parts: tuple[MadePart, ...], mirrored: bool = False) -> bytes:
+    """Return every plate side by side as it is cut, seen from outboard; the flat pattern where it is bent afterwards.
+
+    Raises ``ExportError`` when nothing is cut from plate.
+    """
+    from ezdxf._options import options
+
+    plates = [part for part in parts if part.shape == "plate" and part.outline is not None]
+    if not plates:
+        raise ExportError("nothing of this family is cut from plate")
+    before = options.write_fixed_meta_data_for_testing
+    options.write_fixed_meta_data_for_testing = True
+    try:
+        return _written(plates, -1.0 if mirrored else 1.0)
+    finally:
+        options.write_fixed_meta_data_for_testing = before
+
+
+def _written(plates: list[MadePart], sign: float) -> bytes:
+    from ezdxf import units
+    from ezdxf.filemanagement import new
+
+    document = new("R2010", setup=False, units=units.MM)
+    for name, colour in LAYERS.items():
+        document.layers.add(name, color=colour)
+    space, x = document.modelspace(), 0.0
+    for part in plates:
+        outline = _seen(part.outline, sign)
+        x0, _, x1, _ = outline.bounds
+        _plate(space, part, outline, x - x0, sign)
+        x += x1 - x0 + GAP_MM
+    stream = io.StringIO()
+    document.write(stream)
+    return stream.getvalue().encode(document.output_encoding)
+
+
+def _seen(outline: Outline | None, sign: float) -> Outline:
+    if outline is None:
+        raise ExportError("a plate without an outline cannot be cut")
+    return outline if sign > 0 else outline.mirrored()
+
+
+def _plate(space: Any, part: MadePart, outline: Outline, dx: float, sign: float) -> None:
+    def loop(of: Outline, layer: str) -> None:
+        points = [(x + dx, y, bulge) for x, y, bulge in of.vertices]
+        space.add_lwpolyline(points, format="xyb", close=True, dxfattribs={"layer": layer})
+
+    loop(outline, "CUT")
+    if part.window is not None:
+        loop(_seen(part.window, sign), "CUT")
+    for pocket in part.pockets:
+        loop(_seen(pocket.outline, sign), "MILL")
+    for bore in part.bores:
+        centre = (sign * bore.centre[0] + dx, bore.centre[1])
+        space.add_circle(centre, bore.drill / 2, dxfattribs={"layer": "TAP" if bore.thread else "DRILL"})
+        space.add_point(centre, dxfattribs={"layer": "MARK"})
+    for bend in part.bends:
+        a, b = ((sign * p[0] + dx, p[1]) for p in (bend.a, bend.b))
+        space.add_line(a, b, dxfattribs={"layer": "BEND"})

@@ -1,0 +1,23 @@
+"""The parts list as CSV."""
+
+import csv
+import io
+
+from bicentra.core.bracket.families.propose import FAMILIES, find_family
+from bicentra.core.drawing.parts_list import parts_list
+from bicentra.core.solution import Solution
+
+HEADING = ("kind", "count", "part", "size", "mass_kg", "note")
+
+
+def parts_list_csv(solution: Solution) -> bytes:
+    """Return the parts list of the job's bracket family and everything beside it."""
+    family = solution.job.bracket.family
+    candidate = find_family(solution.job, family if family in FAMILIES else "flat-plate")
+    stream = io.StringIO()
+    writer = csv.writer(stream, lineterminator="\r\n")
+    writer.writerow(HEADING)
+    for item in parts_list(solution, candidate):
+        mass = "" if item.mass_kg is None else f"{item.mass_kg:g}"
+        writer.writerow((item.kind, item.count, item.name, item.size, mass, item.note))
+    return stream.getvalue().encode()
