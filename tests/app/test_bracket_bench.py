@@ -3,17 +3,22 @@
 from dataclasses import replace
 from pathlib import Path
 
+import numpy as np
 import pytest
+import shapely
 from PySide6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
 from bicentra.app.bracket.bench import BracketBench
+from bicentra.app.bracket.raster import Eye, render
 from bicentra.app.window import MainWindow
 from bicentra.core.base.finding import Verdict
 from bicentra.core.bracket.families.propose import FAMILIES
+from bicentra.core.drawing.solid_scene import Body, Scene, _prism, solid_scene
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Parking
+from bicentra.core.solution import solve
 from bicentra.study.starting import empty_job
 from tests.app.conftest import Opener
 
@@ -106,3 +111,71 @@ def test_a_solid_is_taken_away(window: MainWindow, qtbot: QtBot, tmp_path: Path)
         pass
     assert (tmp_path / "b.step").read_bytes().startswith(b"ISO-10303-21")
     assert "Written" in window.message.text()
+
+
+def test_in_space(bench: BracketBench, qtbot: QtBot) -> None:
+    """Turned by keys, pulled apart by the slider, cut by the box: each gives another picture; turning back gives the first."""
+    qtbot.mouseClick(bench.tabs["space"], Qt.MouseButton.LeftButton)
+    space = bench.space
+    first = space.picture()
+    paper = first[0, 0]
+    assert (first != paper).any(axis=2).mean() > 0.05
+    qtbot.keyClick(space, Qt.Key.Key_Right)
+    assert space._coarse
+    qtbot.waitUntil(lambda: not space._coarse, timeout=3000)
+    assert (space.picture() != first).any()
+    qtbot.keyClick(space, Qt.Key.Key_Left)
+    qtbot.waitUntil(lambda: not space._coarse, timeout=3000)
+    assert (space.picture() == first).all()
+    bench.pull.setValue(50)
+    apart = space.picture()
+    bench.cut.setChecked(True)
+    assert (apart != first).any() and (space.picture() != apart).any()
+    space.zoom(2.0)
+    space.mouseDoubleClickEvent(None)
+    bench.grab()
+
+
+def cube(size: float, z: float, ink: str, veil: bool = False) -> Body:
+    """A cube about the axis, its middle at ``z``."""
+    return _prism(
+        shapely.box(-size / 2, -size / 2, size / 2, size / 2), z - size / 2, z + size / 2, ink, ink, 0.0, veil
+    )
+
+
+def test_the_depth_buffer_is_right() -> None:
+    """By hand: a cube of 40 at 2 px/mm is 80 × 80 from the front and √2 as wide turned by 45°; the nearer one hides the farther,
+    a veil lets half of it through, a cut lays the inside open."""
+    inks = {"near": (200, 0, 0), "far": (0, 200, 0)}
+    front = Eye(0.0, 0.0, 2.0)
+
+    def picture(bodies: tuple[Body, ...], eye: Eye) -> np.ndarray:
+        return render(Scene(bodies, ((1.0, 0.0, 0.0), 0.0)), inks, (255, 255, 255), eye, (200, 200), (0.0, 0.0, 0.0))
+
+    alone = (picture((cube(40.0, 0.0, "near"),), front) != 255).any(axis=2)
+    assert alone.sum() == pytest.approx(80 * 80, rel=0.03)
+    turned = (picture((cube(40.0, 0.0, "near"),), replace(front, yaw=np.pi / 4)) != 255).any(axis=2)
+    assert turned.any(axis=0).sum() == pytest.approx(80 * 2**0.5, abs=2)
+    both = (cube(40.0, 0.0, "far"), cube(20.0, 60.0, "near"))
+    for order in (both, both[::-1]):
+        middle = picture(order, front)[100, 100]
+        assert middle[0] > 0 and middle[1] == 0
+    veiled = picture((both[0], cube(20.0, 60.0, "near", veil=True)), front)[90:110, 90:110]
+    assert 0.4 < (veiled[..., 0] > 0).mean() < 0.6
+    cut = (picture((cube(40.0, 0.0, "near"),), replace(front, cut=True)) != 255).any(axis=2)
+    assert cut.sum() == pytest.approx(80 * 40, rel=0.05)
+
+
+def test_meshes_of_the_scene_are_closed(good: Job) -> None:
+    """Every body's volume is inside its skin (divergence theorem), the plate's that of the core; the left one is mirrored."""
+    scene = solid_scene(solve(good))
+    for body in scene.bodies:
+        a, b, c = (body.corners[body.triangles[:, k]] for k in range(3))
+        volume = np.einsum("ij,ij->i", a, np.cross(b, c)).sum() / 6
+        assert volume > 0
+        if body.tag == "bracket":
+            plate = solve(good).plate
+            assert volume == pytest.approx(plate.area * solve(good).assembly.packing.thickness, rel=3e-3)
+    left = solid_scene(solve(replace(good, corner="front-left")))
+    assert left.bodies[0].corners[:, 0].min() == pytest.approx(-scene.bodies[0].corners[:, 0].max())
+    assert all(body.tag != "bracket" for body in solid_scene(solve(empty_job())).bodies)

@@ -3,9 +3,20 @@
 from html import escape
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QToolButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QSlider,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 from bicentra.app.bracket.cards import CARD_PX, FamilyCard, common_scale
+from bicentra.app.bracket.scene_view import SceneView
 from bicentra.app.lineup.sight import Sight
 from bicentra.app.lineup.view import SightlineView
 from bicentra.app.parts.tables import against_list, row
@@ -19,6 +30,7 @@ from bicentra.core.bracket.families.model import Candidate
 from bicentra.core.bracket.families.propose import propose
 from bicentra.core.drawing.joint_view import joint_view
 from bicentra.core.drawing.made_view import made_view
+from bicentra.core.drawing.solid_scene import solid_scene
 from bicentra.core.fasteners.grades import usual_grade
 from bicentra.core.fasteners.torque import LUBRICATIONS, usual_torque
 from bicentra.core.parts.job import Job
@@ -69,7 +81,10 @@ class BracketBench(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         for layout in (column, below):
             layout.setSpacing(6)
+        self.space = SceneView(look)
+        self.space.hide()
         below.addWidget(self.view, 1)
+        below.addWidget(self.space, 1)
         below.addWidget(side)
         column.addWidget(shelf)
         column.addLayout(self._tools())
@@ -79,7 +94,7 @@ class BracketBench(QWidget):
         line = QHBoxLayout()
         line.setSpacing(6)
         self.tabs: dict[str, QToolButton] = {}
-        for name, title in (("part", "The part"), ("bolts", "Its bolts")):
+        for name, title in (("part", "The part"), ("bolts", "Its bolts"), ("space", "In space")):
             button = QToolButton()
             button.setObjectName("tab")
             button.setText(title)
@@ -98,6 +113,17 @@ class BracketBench(QWidget):
         self._state_label = QLabel("threads")
         line.addWidget(self._state_label)
         line.addWidget(self.state)
+        self.pull = QSlider(Qt.Orientation.Horizontal)
+        self.pull.setRange(0, 100)
+        self.pull.setFixedWidth(160)
+        self.pull.setAccessibleName("Pull apart")
+        self.pull.setToolTip("Pulls the parts apart along the axle")
+        self.pull.valueChanged.connect(lambda value: self.space.pull(float(value)))
+        self.cut = QCheckBox("cut through the ear bolts")
+        self.cut.toggled.connect(self.space.cut)
+        for widget in (self.pull, self.cut):
+            widget.hide()
+            line.addWidget(widget)
         line.addStretch(1)
         self.take_button = QPushButton("Take this family")
         self.take_button.setObjectName("primary")
@@ -126,6 +152,8 @@ class BracketBench(QWidget):
     def dress(self, look: Look) -> None:
         """Show the bench in ``look``."""
         self.sight.dress(look)
+        self.space.look = look
+        self.space.fit()
         for card in self.cards:
             card.look = look
             card.update()
@@ -184,8 +212,14 @@ class BracketBench(QWidget):
         for card in self.cards:
             card.chosen = card.candidate is one
             card.update()
-        for widget in (self.state, self._state_label):
-            widget.setVisible(self.bolting)
+        spaced = self.tabs["space"].isChecked()
+        shown: list[tuple[QWidget, bool]] = [(self.state, self.bolting), (self._state_label, self.bolting)]
+        shown += [(widget, spaced) for widget in (self.pull, self.cut, self.space)]
+        for widget, there in shown:
+            widget.setVisible(there)
+        self.view.setVisible(not spaced)
+        if spaced:
+            self.space.show_scene(solid_scene(study.solution))
         if self.bolting:
             self.view.title = "Bolts in their stacks, from head to tip"
             self.view.show_drawing(joint_view(study.solution.assembly.joints, words), {}, 1.0, words.units)
@@ -245,6 +279,7 @@ class BracketBench(QWidget):
         if self.view.drawing is not None:
             self.view.centre()
             self.sight.set_scale(self.view.fit_scale(ROOM_PX), fitted=True)
+        self.space.fit()
 
     def next_sentence(self) -> str:
         """Return what to do next here."""

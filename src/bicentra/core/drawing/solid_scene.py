@@ -1,0 +1,184 @@
+"""Bracket, caliper, rotor, hub and bolts as closed meshes for a look in three dimensions; made without the solid kernel."""
+
+import math
+from dataclasses import dataclass
+from itertools import pairwise
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from bicentra.core.base.numbers import is_known, ordered
+from bicentra.core.base.outline import FloatArray
+from bicentra.core.bracket.families.model import MadePart
+from bicentra.core.bracket.families.propose import FAMILIES, find_family
+from bicentra.core.bracket.holes import PlacedJoint
+from bicentra.core.bracket.posts import Post
+from bicentra.core.lineup.solids import Ring
+from bicentra.core.solution import Solution
+
+Indices = NDArray[np.intp]
+CHORD_MM, SEGMENTS = 0.08, 56
+APART = {"hub": 0.0, "rotor": 1.6, "lug": -0.6, "bracket": 0.0, "caliper": 0.9, "bolt": -1.5}
+"""How far each kind of body moves along the axle when the scene is pulled apart, as a share of the pull."""
+
+
+@dataclass(frozen=True)
+class Body:
+    """One closed mesh: corners (n, 3) float, mm in the hub frame; triangles (m, 3) of corner numbers, seen from outside
+    counter-clockwise. ``apart``: its share of the pull along z. ``veil``: drawn half through."""
+
+    tag: str
+    ink: str
+    corners: FloatArray
+    triangles: Indices
+    apart: float
+    veil: bool = False
+
+
+@dataclass(frozen=True)
+class Scene:
+    """Everything to look at. ``cut``: (normal, distance) of the plane through the ear bolts along the axle."""
+
+    bodies: tuple[Body, ...]
+    cut: tuple[tuple[float, float, float], float]
+
+
+def solid_scene(solution: Solution) -> Scene:
+    """Return what is known of ``solution`` as meshes; a left corner's is the mirror image."""
+    assembly, job = solution.assembly, solution.job
+    bodies: list[Body] = []
+    for ring in (r for r in assembly.hub if r.is_known):
+        short = Ring(ring.r0, ring.r1, max(ring.z0, -70.0), ring.z1)
+        bodies.append(_turned(short, "hub", "hub", APART["hub"]))
+    bodies += [_turned(ring, "rotor", "rotor", APART["rotor"]) for ring in assembly.rotor if ring.is_known]
+    bodies += _bracket(solution)
+    bodies += [
+        _lug(post)
+        for post in assembly.fixed
+        if post.feature[:4] == "lug-" and post.feature[4:].isdigit() and _known(post)
+    ]
+    bodies += [body for placed in assembly.joints for body in _bolt(placed)]
+    body = assembly.body
+    if body.is_known and is_known(solution.line.clock):
+        corners = body.corners(np.array([math.radians(solution.line.clock)]))[0]
+        bodies.append(
+            _prism(shapely.Polygon(corners), body.z0, body.z1, "caliper", "caliper", APART["caliper"], veil=True)
+        )
+    turn = math.radians(solution.line.clock)
+    normal = (math.cos(turn), math.sin(turn), 0.0) if is_known(turn) else (1.0, 0.0, 0.0)
+    scene = Scene(tuple(bodies), (normal, solution.line.ear_line_radius))
+    return mirrored_scene(scene) if job.is_left else scene
+
+
+def _known(post: Post) -> bool:
+    return is_known(post.x, post.y, post.radius, post.z0, post.z1)
+
+
+def _lug(post: Post) -> Body:
+    disc = shapely.Point(post.x, post.y).buffer(post.radius, 12)
+    return _prism(disc, post.z0, post.z1, post.feature, "knuckle", APART["lug"])
+
+
+def mirrored_scene(scene: Scene) -> Scene:
+    """Return the mirror image in the plane x = 0, faces turned so that they still look outward."""
+    bodies = tuple(
+        Body(b.tag, b.ink, b.corners * np.array([-1.0, 1.0, 1.0]), b.triangles[:, ::-1], b.apart, b.veil)
+        for b in scene.bodies
+    )
+    (x, y, z), distance = scene.cut
+    return Scene(bodies, ((-x, y, z), distance))
+
+
+def _bracket(solution: Solution) -> list[Body]:
+    family = solution.job.bracket.family
+    candidate = find_family(solution.job, family if family in FAMILIES else "flat-plate")
+    return [body for part in candidate.parts for body in part_bodies(part)]
+
+
+def part_bodies(part: MadePart) -> list[Body]:
+    """Return a made part as meshes where it sits; pockets are left out, a bent plate is shown flat."""
+    z0 = part.z0 if is_known(part.z0) else 0.0
+    if part.shape == "plate" and part.outline is not None:
+        holes = [shapely.Point(bore.centre).buffer(bore.drill / 2, 10) for bore in part.bores]
+        if part.window is not None:
+            holes.append(shapely.Polygon(part.window.polygon(CHORD_MM)))
+        shape = shapely.Polygon(part.outline.polygon(CHORD_MM)).difference(shapely.union_all(holes))
+        return [_prism(shape, z0, z0 + part.thickness, "bracket", "made", APART["bracket"])]
+    spots = part.centres or ((0.0, 0.0),)
+    made = []
+    for x, y in spots:
+        bore = shapely.Point(x + part.offset, y).buffer(part.inner / 2, 14)
+        ring = shapely.Point(x, y).buffer(part.outer / 2, 14).difference(bore)
+        made.append(_prism(ring, z0, z0 + part.thickness, "bracket", "made", APART["bracket"]))
+    return made
+
+
+def _turned(ring: Ring, tag: str, ink: str, apart: float) -> Body:
+    shape = shapely.Point(0, 0).buffer(ring.r1, SEGMENTS // 4)
+    if ring.r0 > 0:
+        shape = shape.difference(shapely.Point(0, 0).buffer(ring.r0, SEGMENTS // 4))
+    return _prism(shape, ring.z0, ring.z1, tag, ink, apart)
+
+
+def _bolt(placed: PlacedJoint) -> list[Body]:
+    """Hexagon head and shank of one bolt."""
+    joint, (x, y) = placed.joint, placed.centre
+    if not is_known(x, y, placed.seat_z, placed.tip_z, placed.head_z):
+        return []
+    corner = joint.thread.head_across_corners / 2
+    turns = [math.pi / 3 * k for k in range(6)]
+    head = shapely.Polygon([(x + corner * math.cos(t), y + corner * math.sin(t)) for t in turns])
+    shank = shapely.Point(x, y).buffer(joint.thread.major / 2, 5)
+    apart = APART["bolt"] * placed.way
+    spans = (head, ordered(placed.seat_z, placed.head_z)), (shank, ordered(placed.seat_z, placed.tip_z))
+    return [_prism(shape, low, high, placed.feature, "bolt", apart) for shape, (low, high) in spans]
+
+
+def _prism(shape: shapely.Geometry, z0: float, z1: float, tag: str, ink: str, apart: float, veil: bool = False) -> Body:
+    """Return ``shape`` between two heights: caps triangulated within the outline, walls along every ring."""
+    corners: list[tuple[float, float, float]] = []
+    faces: list[tuple[int, int, int]] = []
+    for part in shapely.get_parts(shape):
+        _caps(shapely.orient_polygons(part), z0, z1, corners, faces)
+        _walls(shapely.orient_polygons(part), z0, z1, corners, faces)
+    return Body(
+        tag,
+        ink,
+        np.array(corners, dtype=float).reshape(-1, 3),
+        np.array(faces, dtype=np.intp).reshape(-1, 3),
+        apart,
+        veil,
+    )
+
+
+def _caps(
+    part: shapely.Polygon,
+    z0: float,
+    z1: float,
+    corners: list[tuple[float, float, float]],
+    faces: list[tuple[int, int, int]],
+) -> None:
+    for triangle in shapely.get_parts(shapely.constrained_delaunay_triangles(part)):
+        (ax, ay), (bx, by), (cx, cy) = triangle.exterior.coords[:3]
+        if (bx - ax) * (cy - ay) - (by - ay) * (cx - ax) < 0:
+            (bx, by), (cx, cy) = (cx, cy), (bx, by)
+        start = len(corners)
+        corners += [(ax, ay, z1), (bx, by, z1), (cx, cy, z1), (ax, ay, z0), (cx, cy, z0), (bx, by, z0)]
+        faces += [(start, start + 1, start + 2), (start + 3, start + 4, start + 5)]
+
+
+def _walls(
+    part: shapely.Polygon,
+    z0: float,
+    z1: float,
+    corners: list[tuple[float, float, float]],
+    faces: list[tuple[int, int, int]],
+) -> None:
+    """Walls of a polygon whose shell runs counter-clockwise and whose holes run clockwise: metal is always to the left."""
+    for ring in (part.exterior, *part.interiors):
+        points = list(ring.coords)
+        for (ax, ay), (bx, by) in pairwise(points):
+            start = len(corners)
+            corners += [(ax, ay, z0), (bx, by, z0), (bx, by, z1), (ax, ay, z1)]
+            faces += [(start, start + 1, start + 2), (start, start + 2, start + 3)]
