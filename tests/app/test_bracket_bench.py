@@ -117,6 +117,7 @@ def test_in_space(bench: BracketBench, qtbot: QtBot) -> None:
     """Turned by keys, pulled apart by the slider, cut by the box: each gives another picture; turning back gives the first."""
     qtbot.mouseClick(bench.tabs["space"], Qt.MouseButton.LeftButton)
     space = bench.space
+    qtbot.waitUntil(lambda: space.width() > bench.width() // 2, timeout=3000)
     first = space.picture()
     paper = first[0, 0]
     assert (first != paper).any(axis=2).mean() > 0.05
