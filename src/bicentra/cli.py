@@ -68,6 +68,8 @@ def _command_parser() -> argparse.ArgumentParser:
         ("card", "1:1 card of the caliper's section, to hold in a wheel (PDF)"),
         ("step", "solids of the bracket family's parts"),
         ("workshop", "workshop drawings of the made parts (PDF)"),
+        ("assembly", "the corner pulled apart, with its parts list (PDF)"),
+        ("chart", "marking chart of eccentric bushings (PDF)"),
         ("cut", "cutting file of the made plates, one layer an operation (DXF)"),
         ("parts", "parts list (CSV)"),
         ("stl", "trial piece for a printer"),

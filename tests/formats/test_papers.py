@@ -36,6 +36,9 @@ def test_the_same_job_gives_the_same_bytes(solution: Solution, kind: str) -> Non
     """No clock and no chance in any paper."""
     if kind == "drilling":
         solution = solve(with_edits(solution.job, (("rotor.bolt_circle_mm", 108.0),)))
+    if kind == "chart":
+        ears = (("caliper.ear_spacing_mm", 77.0), ("caliper.ear_boss_mm", 34.0), ("caliper.ear_hole_mm", 14.0))
+        solution = solve(with_edits(solution.job, ears))
     first = PAPERS[kind].make(solution, _go_on)
     assert first == PAPERS[kind].make(solution, _go_on) and len(first) > 100
 
@@ -43,7 +46,7 @@ def test_the_same_job_gives_the_same_bytes(solution: Solution, kind: str) -> Non
 @pytest.mark.parametrize("kind", list(PAPERS))
 def test_no_plate_no_paper(kind: str) -> None:
     """An unmeasured job is refused with a reason."""
-    with pytest.raises(ExportError, match=r"plate|hole|studs|part|section"):
+    with pytest.raises(ExportError, match=r"plate|hole|studs|part|section|bushings"):
         PAPERS[kind].make(solve(empty_job()), _go_on)
 
 

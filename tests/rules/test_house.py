@@ -58,7 +58,7 @@ ALLOWED: dict[str, set[str]] = {
 OUTSIDE: dict[str, set[str]] = {
     "core": {"numpy", "scipy", "shapely"},
     "data": set(),
-    "formats": {"msgspec", "ezdxf", "reportlab", "fontTools", "OCP"},
+    "formats": {"msgspec", "ezdxf", "reportlab", "fontTools", "OCP", "numpy"},
     "study": {"msgspec", "numpy", "platformdirs", "serial"},
     "cli": {"msgspec"},
     "cli_search": {"msgspec"},

@@ -34,6 +34,8 @@ DEEDS = (
     Deed("drilling", "Drilling template for the rotor, 1:1 (PDF)…", "", "Where rotor and hub have different patterns"),
     Deed("step", "Solids of the bracket (STEP)…", "", "For a mill or another program"),
     Deed("workshop", "Workshop drawings (PDF)…", "Ctrl+W", "Each made part on its sheet"),
+    Deed("assembly", "Assembly, pulled apart, with its parts list (PDF)…", ""),
+    Deed("chart", "Marking chart of the bushings, 1:1 (PDF)…", "", "Where eccentric bushings are pressed in"),
     Deed("cut", "Cutting file of the bracket, a layer an operation (DXF)…", ""),
     Deed("parts_list", "Parts list (CSV)…", "", "Made, bought, used again, missing"),
     Deed("stl", "Trial piece (STL)…", "", "For a printer"),

@@ -39,8 +39,9 @@ if TYPE_CHECKING:
     from bicentra.app.survey.bench import SurveyBench
 
 MESSAGE_MS = 9000
+PLAIN_PAPERS = ("drilling", "step", "stl", "3mf", "workshop", "cut", "assembly", "chart")
 TAKE_AWAY = (
-    "template", "workshop", "dxf", "cut", "svg", "csv", "parts_list", "card", "drilling", "step", "stl", "3mf",
+    "template", "workshop", "assembly", "dxf", "cut", "svg", "csv", "parts_list", "card", "drilling", "chart", "step", "stl", "3mf",
 )  # fmt: skip
 
 
@@ -77,7 +78,7 @@ class MainWindow(QWidget):
             "save_as": self.files.save_as, "quit": self._quit, "template": lambda: self.papers.make("pdf"),
             "dxf": lambda: self.papers.make("dxf"), "svg": lambda: self.papers.make("svg"),
             "csv": lambda: self.papers.make("csv"), "card": lambda: self.papers.make("card"),
-            **{kind: partial(self.papers.make, kind) for kind in ("drilling", "step", "stl", "3mf", "workshop", "cut")},
+            **{kind: partial(self.papers.make, kind) for kind in PLAIN_PAPERS},
             "parts_list": lambda: self.papers.make("parts"),
             "undo": self._undo, "redo": self._redo,
             "units": self.switch_units, "look": self.switch_look, "fit": self.fit,

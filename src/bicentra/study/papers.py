@@ -103,6 +103,24 @@ def _parts(solution: Solution, report: Report) -> bytes:
     return parts_list_csv(solution)
 
 
+def _assembly(solution: Solution, report: Report) -> bytes:
+    from bicentra.core.drawing.parts_list import parts_list
+    from bicentra.core.drawing.solid_scene import solid_scene
+    from bicentra.formats.pdf_assembly import assembly_pdf
+    from bicentra.study.solids import chosen_family
+
+    del report
+    items = parts_list(solution, chosen_family(solution.job))
+    return assembly_pdf(solid_scene(solution), items, solution.job.title or "Untitled job")
+
+
+def _chart(solution: Solution, report: Report) -> bytes:
+    from bicentra.formats.pdf_chart import chart_pdf
+
+    del report
+    return chart_pdf(solution.job)
+
+
 PAPERS = {
     "pdf": Paper("Paper template and check list", _pdf, "-plate.pdf"),
     "dxf": Paper("Cutting file", _dxf, "-plate.dxf"),
@@ -112,6 +130,8 @@ PAPERS = {
     "drilling": Paper("Drilling template for the rotor", _drilling, "-drilling.pdf", of_plate=False),
     "step": Paper("Solids (STEP)", _step, "-bracket.step", of_plate=False),
     "workshop": Paper("Workshop drawings", _workshop, "-workshop.pdf", of_plate=False),
+    "assembly": Paper("Assembly, pulled apart, with its parts list", _assembly, "-assembly.pdf", of_plate=False),
+    "chart": Paper("Marking chart of the bushings", _chart, "-bushings.pdf", of_plate=False),
     "cut": Paper("Cutting file, one layer an operation", _cut, "-cut.dxf", of_plate=False),
     "parts": Paper("Parts list", _parts, "-parts.csv", of_plate=False),
     "stl": Paper("Trial piece (STL)", _stl, "-bracket.stl", of_plate=False),

@@ -19,7 +19,7 @@ from bicentra.core.solution import Solution
 
 Indices = NDArray[np.intp]
 CHORD_MM, SEGMENTS = 0.08, 56
-APART = {"hub": 0.0, "rotor": 1.6, "lug": -0.6, "bracket": 0.0, "caliper": 0.9, "bolt": -1.5}
+APART = {"hub": 0.0, "rotor": 2.4, "lug": -0.6, "bracket": 0.0, "caliper": 1.6, "bolt": -1.5, "bolt from outboard": 0.8}
 """How far each kind of body moves along the axle when the scene is pulled apart, as a share of the pull."""
 
 
@@ -130,7 +130,7 @@ def _bolt(placed: PlacedJoint) -> list[Body]:
     turns = [math.pi / 3 * k for k in range(6)]
     head = shapely.Polygon([(x + corner * math.cos(t), y + corner * math.sin(t)) for t in turns])
     shank = shapely.Point(x, y).buffer(joint.thread.major / 2, 5)
-    apart = APART["bolt"] * placed.way
+    apart = APART["bolt" if placed.way > 0 else "bolt from outboard"]
     spans = (head, ordered(placed.seat_z, placed.head_z)), (shank, ordered(placed.seat_z, placed.tip_z))
     return [_prism(shape, low, high, placed.feature, "bolt", apart) for shape, (low, high) in spans]
 

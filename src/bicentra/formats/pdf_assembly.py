@@ -1,0 +1,139 @@
+"""The assembly as PDF: the corner pulled apart with balloons, and the parts list they number."""
+
+import io
+import math
+import re
+from typing import Any
+
+import numpy as np
+
+from bicentra.core.drawing.parts_list import Item
+from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM
+from bicentra.core.drawing.solid_scene import Body, Scene
+from bicentra.data import data_path
+from bicentra.formats.pdf import fitted
+from bicentra.formats.pdf_check_list import wrapped
+from bicentra.formats.typeface import BOLD, REGULAR
+
+SHEET, EDGE = (297.0, 210.0), 8.0
+ROOM = (14.0, 84.0, 269.0, 108.0)
+YAW, PITCH, PULL_MM = math.radians(58.0), math.radians(16.0), 95.0
+WORDS = {
+    "bracket": "bracket", "rotor": "rotor", "caliper": "caliper", "hub": "hub", "lug": "knuckle lugs", "ear-bolt": "caliper bolts",
+    "lug-bolt": "lug bolts",
+}  # fmt: skip
+"""What is numbered, by the beginning of its tag."""
+
+
+def assembly_pdf(scene: Scene, items: tuple[Item, ...], title: str) -> bytes:
+    """Return one A4 sheet: exploded view with balloons above, parts list below."""
+    from reportlab.pdfbase import pdfmetrics
+    from reportlab.pdfbase.ttfonts import TTFont
+    from reportlab.pdfgen.canvas import Canvas
+
+    for name, file in (("Paper", REGULAR), ("PaperBold", BOLD)):
+        pdfmetrics.registerFont(TTFont(name, str(data_path("fonts", file))))
+    stream = io.BytesIO()
+    canvas = Canvas(stream, pagesize=(SHEET[0] * PT_PER_MM, SHEET[1] * PT_PER_MM), invariant=1)
+    canvas.setTitle(title)
+    canvas.setCreator("Bicentra")
+    canvas.setLineWidth(0.8)
+    canvas.rect(
+        EDGE * PT_PER_MM, EDGE * PT_PER_MM, (SHEET[0] - 2 * EDGE) * PT_PER_MM, (SHEET[1] - 2 * EDGE) * PT_PER_MM
+    )
+    fitted(
+        canvas,
+        "PaperBold",
+        13,
+        14.0 * PT_PER_MM,
+        194.0 * PT_PER_MM,
+        f"{title}: pulled apart along the axle",
+        260.0 * PT_PER_MM,
+    )
+    if scene.bodies:
+        _exploded(canvas, scene)
+    _list(canvas, items)
+    for row, text in enumerate(wrapped(CAUTION, 6.5, REGULAR, 265.0 * PT_PER_MM)[:2]):
+        fitted(canvas, "Paper", 6.5, 14.0 * PT_PER_MM, (14.0 - 3.2 * row) * PT_PER_MM, text, 265.0 * PT_PER_MM)
+    canvas.showPage()
+    canvas.save()
+    return stream.getvalue()
+
+
+def _turned(body: Body, yaw: float) -> Any:
+    """Return the body's corners (n, 3) as the eye sees them: right, up, near; pulled apart."""
+    cy, sy, cp, sp = math.cos(yaw), math.sin(yaw), math.cos(PITCH), math.sin(PITCH)
+    turn = np.array([[cy, 0.0, -sy], [-sy * sp, cp, -cy * sp], [sy * cp, sp, cy * cp]])
+    return (body.corners + np.array([0.0, 0.0, body.apart * PULL_MM])) @ turn.T
+
+
+def _exploded(canvas: Any, scene: Scene) -> None:
+    """Faces that look at the eye, farthest first, in grey with thin edges; a balloon at each kind of thing."""
+    yaw = YAW if scene.cut[0][0] > 0 else -YAW  # from the side the caliper is on
+    seen = [(body, _turned(body, yaw)) for body in scene.bodies]
+    every = np.concatenate([corners for _, corners in seen])
+    low, high = every.min(axis=0), every.max(axis=0)
+    scale = min(ROOM[2] / (high[0] - low[0]), ROOM[3] / (high[1] - low[1])) * 0.9
+    middle = (low + high) / 2
+
+    def place(point: Any) -> tuple[float, float]:
+        x = ROOM[0] + ROOM[2] / 2 + (point[0] - middle[0]) * scale
+        return x * PT_PER_MM, (ROOM[1] + ROOM[3] / 2 + (point[1] - middle[1]) * scale) * PT_PER_MM
+
+    faces = []
+    for body, corners in sorted(seen, key=lambda row: float(row[1][:, 2].mean())):
+        triangles = corners[body.triangles]
+        a, b, c = triangles[:, 0], triangles[:, 1], triangles[:, 2]
+        looks = (b[:, 0] - a[:, 0]) * (c[:, 1] - a[:, 1]) - (b[:, 1] - a[:, 1]) * (c[:, 0] - a[:, 0]) > 1e-9
+        normal = np.cross(b - a, c - a)
+        bright = 0.62 + 0.36 * normal[:, 1] / np.maximum(np.linalg.norm(normal, axis=1), 1e-9)
+        order = np.argsort(triangles[:, :, 2].mean(axis=1))
+        faces += [(triangles[k], float(np.clip(bright[k], 0.3, 0.95))) for k in order if looks[k]]
+    canvas.setLineWidth(0.2)
+    for corners, shade in faces:
+        canvas.setFillGray(shade)
+        canvas.setStrokeGray(shade)
+        path = canvas.beginPath()
+        path.moveTo(*place(corners[0]))
+        path.lineTo(*place(corners[1]))
+        path.lineTo(*place(corners[2]))
+        path.close()
+        canvas.drawPath(path, stroke=1, fill=1)
+    _balloons(canvas, seen, place)
+
+
+def _balloons(canvas: Any, seen: list[tuple[Body, Any]], place: Any) -> None:
+    canvas.setFillGray(0.0)
+    canvas.setStrokeGray(0.0)
+    canvas.setLineWidth(0.5)
+    spots = []
+    for kind in WORDS:
+        found = [corners[body.triangles] for body, corners in seen if re.sub(r"-?\d+$", "", body.tag) == kind]
+        if found:
+            faces = np.concatenate(found).mean(axis=1)
+            spots.append((place(faces[int(np.argmax(faces[:, 2]))]), kind))
+    for count, ((x, y), kind) in enumerate(sorted(spots), 1):
+        at = (ROOM[0] + 12.0 + (count - 1) * 38.0) * PT_PER_MM, (ROOM[1] + 3.0) * PT_PER_MM
+        canvas.line(x, y, at[0], at[1] + 9.0)
+        canvas.circle(x, y, 1.2, stroke=0, fill=1)
+        canvas.setFillGray(1.0)
+        canvas.circle(*at, 9.0, stroke=1, fill=1)
+        canvas.setFillGray(0.0)
+        fitted(canvas, "PaperBold", 9, at[0] - 2.6, at[1] - 3.0, str(count), 20.0)
+        fitted(canvas, "Paper", 7.5, at[0] + 12.0, at[1] - 2.6, WORDS[kind], 26.0 * PT_PER_MM)
+
+
+def _list(canvas: Any, items: tuple[Item, ...]) -> None:
+    rows = [
+        ("kind", "no.", "part", "size", "note"),
+        *((i.kind, str(i.count), i.name, i.size, i.note) for i in items[:13]),
+    ]
+    for number, cells in enumerate(rows):
+        x = 14.0
+        for cell, wide in zip(cells, (22.0, 12.0, 52.0, 72.0, 108.0)):
+            font = "PaperBold" if number == 0 else "Paper"
+            fitted(canvas, font, 7.5, x * PT_PER_MM, (78.0 - 4.4 * number) * PT_PER_MM, cell, (wide - 2.0) * PT_PER_MM)
+            x += wide
+    if len(items) > 13:
+        more = f"and {len(items) - 13} more in the parts list (CSV)"
+        fitted(canvas, "Paper", 7.5, 14.0 * PT_PER_MM, 17.5 * PT_PER_MM, more, 300.0)
