@@ -6,7 +6,8 @@ from pathlib import Path
 import numpy as np
 import pytest
 import shapely
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtWidgets import QInputDialog
 from pytestqt.qtbot import QtBot
 
 from bicentra.app.bracket.bench import BracketBench
@@ -20,7 +21,7 @@ from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Parking
 from bicentra.core.solution import solve
 from bicentra.study.starting import empty_job
-from tests.app.conftest import Opener
+from tests.app.conftest import Opener, drag
 
 
 @pytest.fixture
@@ -180,3 +181,25 @@ def test_meshes_of_the_scene_are_closed(good: Job) -> None:
     left = solid_scene(solve(replace(good, corner="front-left")))
     assert left.bodies[0].corners[:, 0].min() == pytest.approx(-scene.bodies[0].corners[:, 0].max())
     assert all(body.tag != "bracket" for body in solid_scene(solve(empty_job())).bodies)
+
+
+def test_the_plate_is_lightened_and_shaped(
+    window: MainWindow, bench: BracketBench, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Lighten asks for a mass and is one step; a cutout is pulled, held at its metal with the reason, and put back whole."""
+    window.study.edit("10 mm", (("bracket.thickness_mm", None),))
+    before = window.study.plain_solution.plate.mass_kg
+    monkeypatch.setattr(QInputDialog, "getDouble", lambda *_: (before * 0.85, True))
+    qtbot.mouseClick(bench.lighten_button, Qt.MouseButton.LeftButton)
+    assert window.study.plain_solution.plate.mass_kg < before and "weighs" in window.message.text()
+    handle = next(h for h in bench.view.drawing.handles if h.path.endswith("x_mm"))
+    at = bench.view.to_px(handle.at)
+    drag(bench.view, at, at + QPointF(400.0, 0.0))
+    assert "has to stay" in window.message.text()
+    assert window.study.plain_solution.finding("cutout-metal").value == pytest.approx(5.0, abs=0.05)
+    assert len(window.study.history) == 3
+    qtbot.mouseClick(bench.whole_button, Qt.MouseButton.LeftButton)
+    assert window.study.job.bracket.cutouts == () and window.study.plain_solution.plate.mass_kg == pytest.approx(before)
+    monkeypatch.setattr(QInputDialog, "getDouble", lambda *_: (50.0, True))
+    bench.lighten()
+    assert "already" in window.message.text()

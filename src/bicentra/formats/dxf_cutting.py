@@ -61,6 +61,8 @@ def _plate(space: Any, part: MadePart, outline: Outline, dx: float, sign: float)
     loop(outline, "CUT")
     if part.window is not None:
         loop(_seen(part.window, sign), "CUT")
+    for cutout in part.cutouts:
+        loop(_seen(cutout, sign), "CUT")
     for pocket in part.pockets:
         loop(_seen(pocket.outline, sign), "MILL")
     for bore in part.bores:

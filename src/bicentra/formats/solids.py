@@ -37,6 +37,7 @@ def _plate(part: MadePart) -> Any:
     holes = [_circle(*bore.centre, bore.drill / 2, z0) for bore in part.bores]
     if part.window is not None:
         holes.append(_wire(part.window, z0))
+    holes += [_wire(cutout, z0) for cutout in part.cutouts]
     made = _prism(_wire(part.outline, z0), holes, part.thickness)
     for pocket in part.pockets:
         start = z0 + part.thickness - pocket.depth if pocket.face > 0 else z0

@@ -85,7 +85,12 @@ def job_for(job: Job, wish: Wish) -> Job:
     job = replace(job, bracket=replace(job.bracket, family="flat-plate"))
     if wish.free_plate:
         free = replace(
-            job.bracket, thickness_mm=None, shims_mm=None, lug_bolt_length_mm=None, caliper_bolt_length_mm=None
+            job.bracket,
+            thickness_mm=None,
+            shims_mm=None,
+            cutouts=(),
+            lug_bolt_length_mm=None,
+            caliper_bolt_length_mm=None,
         )
         job = replace(job, bracket=free)
     return job

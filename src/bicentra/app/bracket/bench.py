@@ -7,6 +7,7 @@ from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
     QHBoxLayout,
+    QInputDialog,
     QLabel,
     QPushButton,
     QSlider,
@@ -25,17 +26,23 @@ from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.finding import Verdict
+from bicentra.core.base.numbers import known
 from bicentra.core.base.wording import Words, units_of
 from bicentra.core.bracket.families.model import Candidate
 from bicentra.core.bracket.families.propose import propose
 from bicentra.core.drawing.joint_view import joint_view
 from bicentra.core.drawing.made_view import made_view
+from bicentra.core.drawing.model import Handle
 from bicentra.core.drawing.solid_scene import solid_scene
 from bicentra.core.fasteners.grades import usual_grade
 from bicentra.core.fasteners.torque import LUBRICATIONS, usual_torque
+from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job
+from bicentra.study.shaping import allowed, lighten
 from bicentra.study.study import Study
 
+SHAPED = ("flat-plate", "two-part")
+"""Families whose plate can be shaped by hand."""
 ROOM_PX, SIDE_PX = (70.0, 130.0), 330
 UNITS = {"_mm": "mm", "_mm2": "mm²", "_deg": "°", "_n": "N", "_nm": "N·m", "_mpa": "N/mm²"}
 
@@ -68,6 +75,9 @@ class BracketBench(QWidget):
         shelf.setAccessibleName("Bracket families, suited ones first")
         self.view = SightlineView("The part to be made", self.sight, {})
         self.view.fit_wanted.connect(self.fit)
+        self.view.dragged.connect(self._drag)
+        self.view.released.connect(self._release)
+        self.view.cancelled.connect(self._cancel)
         self.text = QLabel()
         self.text.setTextFormat(Qt.TextFormat.RichText)
         self.text.setAlignment(Qt.AlignmentFlag.AlignTop)
@@ -124,6 +134,16 @@ class BracketBench(QWidget):
         for widget in (self.pull, self.cut):
             widget.hide()
             line.addWidget(widget)
+        self.lighten_button = QPushButton("Lighten…")
+        self.lighten_button.setToolTip(
+            "Cuts round holes until the plate weighs what you ask, with metal to spare beside each"
+        )
+        self.lighten_button.clicked.connect(self.lighten)
+        self.whole_button = QPushButton("No cutouts")
+        self.whole_button.setToolTip("Takes every cutout away")
+        self.whole_button.clicked.connect(lambda: self._change("Take the cutouts away", (("bracket.cutouts", ()),)))
+        line.addWidget(self.lighten_button)
+        line.addWidget(self.whole_button)
         line.addStretch(1)
         self.take_button = QPushButton("Take this family")
         self.take_button.setObjectName("primary")
@@ -214,6 +234,8 @@ class BracketBench(QWidget):
             card.update()
         spaced = self.tabs["space"].isChecked()
         shown: list[tuple[QWidget, bool]] = [(self.state, self.bolting), (self._state_label, self.bolting)]
+        shaped = not self.bolting and not spaced and one.family in SHAPED and one.family == job.bracket.family
+        shown += [(self.lighten_button, shaped), (self.whole_button, shaped and bool(job.bracket.cutouts))]
         shown += [(widget, spaced) for widget in (self.pull, self.cut, self.space)]
         for widget, there in shown:
             widget.setVisible(there)
@@ -226,7 +248,12 @@ class BracketBench(QWidget):
             self.text.setText(self._bolts_told(words))
         else:
             self.view.title = f"{one.title}: seen from outboard, and from its edge"
-            self.view.show_drawing(made_view(one, words, job.is_left), {}, 1.0, words.units)
+            cutouts = job.bracket.cutouts if shaped else ()
+            names = ("x_mm", "y_mm", "diameter_mm")
+            paths = [f"bracket.cutouts[{k}].{name}" for k in range(len(cutouts)) for name in names]
+            values = {path: known(get_value(job, path)) for path in paths}
+            drawing = made_view(one, words, job.is_left, cutouts)
+            self.view.show_drawing(drawing, values, -1.0 if job.is_left else 1.0, words.units)
             self.text.setText(told(one))
         self.take_button.setEnabled(one.family != job.bracket.family and bool(one.parts))
         self.take_button.setText(
@@ -258,6 +285,67 @@ class BracketBench(QWidget):
         )
         return "".join(lines) + note + other
 
+    # Shaping -----------------------------------------------------------------------------------
+
+    def lighten(self) -> None:
+        """Ask for a mass and cut holes until the plate weighs it."""
+        if self.study is None:
+            return
+        now = self.study.plain_solution.plate.mass_kg
+        asked, given = QInputDialog.getDouble(
+            self,
+            "Lighten the plate",
+            f"It weighs {now:.3f} kg. Lighten it to, kg:",
+            round(now * 0.85, 3),
+            0.001,
+            100.0,
+            3,
+        )
+        if given:
+            self.lighten_to(asked)
+
+    def lighten_to(self, target_kg: float) -> None:
+        """Cut holes until the plate weighs ``target_kg``, or there is no more room."""
+        if self.study is None:
+            return
+        try:
+            edits = lighten(self.study.plain_solution, target_kg)
+        except BicentraError as error:
+            self.refused.emit("", str(error))
+            return
+        if self._change(f"Lighten the plate towards {target_kg:g} kg", edits):
+            mass = self.study.plain_solution.plate.mass_kg
+            self.told.emit(f"The plate weighs {mass:.3f} kg now; nothing is computed of its strength yet")
+
+    def _drag(self, handle: Handle, value: float) -> None:
+        """Move a cutout as far as its metal allows; what is held back says why."""
+        if self.study is None:
+            return
+        reached, why = allowed(self.study.plain_solution, handle.path, value)
+        if why:
+            self.refused.emit(handle.path, why)
+        self._change(handle.name, ((handle.path, reached),), f"drag {handle.path}")
+
+    def _release(self) -> None:
+        if self.study is not None:
+            self.study.end_group()
+
+    def _cancel(self) -> None:
+        if self.study is not None:
+            for k in range(len(self.study.job.bracket.cutouts)):
+                for name in ("x_mm", "y_mm", "diameter_mm"):
+                    self.study.cancel_group(f"drag bracket.cutouts[{k}].{name}")
+
+    def _change(self, label: str, edits: tuple[tuple[str, object], ...], group: str = "") -> bool:
+        if self.study is None:
+            return False
+        try:
+            self.study.edit(label, edits, group)
+        except BicentraError as error:
+            self.refused.emit(getattr(error, "path", ""), str(error))
+            return False
+        return True
+
     def take(self) -> None:
         """Take the family shown into the job, as one step."""
         one, study = self.chosen, self.study
@@ -267,12 +355,8 @@ class BracketBench(QWidget):
         if one.family in ("flat-plate", "two-part", "stepped-plate"):
             edits += [("bracket.thickness_mm", None), ("bracket.shims_mm", None)]
             edits += [("bracket.lug_bolt_length_mm", None), ("bracket.caliper_bolt_length_mm", None)]
-        try:
-            study.edit(f"Take the {one.title[0].lower()}{one.title[1:]}", tuple(edits))
-        except BicentraError as error:
-            self.refused.emit(getattr(error, "path", ""), str(error))
-            return
-        self.told.emit(f"Taken: {one.title}. The findings on the line-up bench speak of it now.")
+        if self._change(f"Take the {one.title[0].lower()}{one.title[1:]}", tuple(edits)):
+            self.told.emit(f"Taken: {one.title}. The findings on the line-up bench speak of it now.")
 
     def fit(self) -> None:
         """Show the whole drawing."""

@@ -39,7 +39,7 @@ GROUPS = {
 """Fields that begin a group of their own within a panel."""
 SHELVED = {"rotor": "rotor", "caliper": "caliper", "wheel": "wheel"}
 HIDDEN = {"extra", "format", "version", "display_units", "notes", "family", "hub", "knuckle", "rotor", "caliper", "wheel",
-          "fit", "bracket", "limits", "guessed", "survey", "weights", "before", "parking"}  # fmt: skip
+          "fit", "bracket", "limits", "guessed", "survey", "weights", "before", "parking", "cutouts"}  # fmt: skip
 PANELS: dict[str, tuple[str, tuple[tuple[str, type], ...]]] = {
     "hub": ("Hub and wheel", (("hub", Hub), ("wheel", Wheel))),
     "knuckle": ("Lugs and obstacles", ()),

@@ -6,6 +6,7 @@ from dataclasses import replace
 from bicentra.core.base.finding import Finding, Limit, Remedy, Verdict, judge, worst
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.wording import Words, make_finding, missing_names
+from bicentra.core.bracket.cutouts import Metal, cutout_finding, metal_beside
 from bicentra.core.bracket.flat_plate import Assembly, FlatPlate, edge_distance, ligaments
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.bracket.posts import bolt_posts
@@ -21,8 +22,17 @@ def plate_findings(assembly: Assembly, plate: FlatPlate, words: Words) -> tuple[
         edge(assembly, plate, words),
         bracket_to_rotor(assembly, plate, words),
         bracket_to_hub(assembly, plate, words),
+        *((_cutouts(assembly, plate, words),) if assembly.job.bracket.cutouts else ()),
         *((retainer_reach(assembly.job, plate, words),) if assembly.job.hub.retainer_circle_mm is not None else ()),
     )
+
+
+def _cutouts(assembly: Assembly, plate: FlatPlate, words: Words) -> Finding:
+    """The least metal beside the cutouts of the plate."""
+    metal = Metal(UNKNOWN, 0, "")
+    if plate.outline is not None:
+        metal = metal_beside(assembly.job.bracket.cutouts, plate.outline, plate.window, assembly.holes)
+    return cutout_finding(assembly.job, metal, words)
 
 
 def ligament(assembly: Assembly, words: Words) -> Finding:

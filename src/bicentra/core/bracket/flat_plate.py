@@ -7,6 +7,7 @@ from itertools import combinations
 from bicentra.core.base.errors import OutlineError
 from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.outline import Outline, Point
+from bicentra.core.bracket.cutouts import are_known, cutout_outline
 from bicentra.core.bracket.holes import Hole, PlacedJoint, place_joints, plate_holes, spacing_of
 from bicentra.core.bracket.hull import Disc, convex_outline
 from bicentra.core.bracket.packing import Packing, pack
@@ -53,6 +54,7 @@ class FlatPlate:
     reach: Ring
     fault: str = ""
     impossible: bool = False
+    cutouts: tuple[Outline, ...] = ()
 
 
 def assemble(job: Job) -> Assembly:
@@ -113,12 +115,13 @@ def keep_out_radius(assembly: Assembly) -> float:
 def _plate(assembly: Assembly, outline: Outline, window: Outline | None, room: float) -> FlatPlate:
     job, packing = assembly.job, assembly.packing
     holes = sum(math.pi / 4 * hole.drill**2 for hole in assembly.holes)
-    area = outline.area - holes - (window.area if window else 0.0)
+    cut = tuple(cutout_outline(c) for c in job.bracket.cutouts) if are_known(job.bracket.cutouts) else ()
+    area = outline.area - holes - (window.area if window else 0.0) - sum(one.area for one in cut)
     material = find_material(job.bracket.material)
     mass = area * packing.thickness * 1e-9 * material.density if material else UNKNOWN
     z0, z1 = packing.z_range
     nearest = room if window else _nearest(outline)
-    return FlatPlate(outline, window, room, area, mass, Ring(nearest, farthest(assembly), z0, z1))
+    return FlatPlate(outline, window, room, area, mass, Ring(nearest, farthest(assembly), z0, z1), cutouts=cut)
 
 
 def farthest(assembly: Assembly) -> float:

@@ -118,7 +118,11 @@ def _hub(sheet: Sheet, hub: Hub) -> None:
 def _plate(sheet: Sheet, solution: Solution) -> None:
     plate = solution.plate
     if plate.outline is not None:
-        loops = [plate.outline.vertices, *([plate.window.vertices] if plate.window else [])]
+        loops = [
+            plate.outline.vertices,
+            *([plate.window.vertices] if plate.window else []),
+            *(c.vertices for c in plate.cutouts),
+        ]
         sheet.shape(Shape(tuple(loops), "made", "bracket"))
     elif plate.fault:
         sheet.ghosts.append(plate.fault)

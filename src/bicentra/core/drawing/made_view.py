@@ -2,24 +2,31 @@
 
 import math
 
-from bicentra.core.base.numbers import is_known
+from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import Point
 from bicentra.core.base.wording import Words
 from bicentra.core.bracket.families.model import Candidate, MadePart
-from bicentra.core.drawing.model import Dimension, Drawing, Note, Shape, Sheet, Text, mirrored, short
+from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Shape, Sheet, Text, mirrored, short
 from bicentra.core.drawing.shapes import centre_mark
+from bicentra.core.parts.job import Cutout
 
 GAP_MM, SIDE_GAP_MM = 30.0, 78.0
 SPARE = (0.0, 0.0, 100.0, 60.0)
 
 
-def made_view(candidate: Candidate, words: Words, left: bool = False) -> Drawing:
-    """Return every part of ``candidate`` in a row, each with its side view; a left corner's are mirror images."""
+def made_view(candidate: Candidate, words: Words, left: bool = False, cutouts: tuple[Cutout, ...] = ()) -> Drawing:
+    """Return every part of ``candidate`` in a row, each with its side view; a left corner's are mirror images.
+
+    ``cutouts`` of the first part get handles: pull them sideways, up, or wider.
+    """
     sheet, x = Sheet(), 0.0
     for number, part in enumerate(candidate.parts):
         if part.shape == "round" and number > 1 and part.name.startswith("spacer"):
             continue  # spacers of one plate look alike
-        x += _part(sheet, part, x, words, left) + 2 * GAP_MM
+        wide = _part(sheet, part, x, words, left, cutouts if number == 0 and part.cutouts else ())
+        if len(candidate.parts) > 1:
+            _heading(sheet, part, x)
+        x += wide + 2 * GAP_MM
     return sheet.finish(SPARE)
 
 
@@ -35,12 +42,14 @@ def thumb_view(candidate: Candidate, left: bool = False) -> Drawing:
     return mirrored(drawing) if left else drawing
 
 
-def _part(sheet: Sheet, part: MadePart, x: float, words: Words, left: bool) -> float:
+def _part(sheet: Sheet, part: MadePart, x: float, words: Words, left: bool, cutouts: tuple[Cutout, ...]) -> float:
     """Draw one part with its left edge at ``x``; returns how wide plan and side view are together."""
     own = Sheet()
     if part.shape == "plate" and part.outline is not None:
         _plan(own, part, (0.0, 0.0))
         _plan_notes(own, part, words)
+        for number, cutout in enumerate(cutouts):
+            _cutout_handles(own, cutout, number, words)
     else:
         _rings(own, part, (0.0, 0.0))
         _ring_notes(own, part, words)
@@ -51,15 +60,21 @@ def _part(sheet: Sheet, part: MadePart, x: float, words: Words, left: bool) -> f
     sheet.take(_moved(flat, by))
     side = x + (x1 - x0) + SIDE_GAP_MM
     _side(sheet, part, side, (y1 - y0) / 2, words)
-    head = f"{part.name}, {part.count} off" if part.count > 1 else part.name
-    sheet.texts.append(Text((x, (y1 - y0) / 2 + 26.0), short(head), "text", "", 10.0, "start", True))
     return x1 - x0 + SIDE_GAP_MM + part.thickness
+
+
+def _heading(sheet: Sheet, part: MadePart, x: float) -> None:
+    """What a part is called, below it: only where there are several."""
+    high = part.outer if part.outline is None else part.outline.bounds[3] - part.outline.bounds[1]
+    head = f"{part.name}, {part.count} off" if part.count > 1 else part.name
+    sheet.texts.append(Text((x, -high / 2 - 24.0), short(head), "text", "", 10.0, "start", True))
 
 
 def _plan(sheet: Sheet, part: MadePart, at: Point) -> None:
     if part.outline is None:
         return
-    loops = [part.outline.vertices, *([part.window.vertices] if part.window is not None else [])]
+    inner = (*([part.window] if part.window is not None else []), *part.cutouts)
+    loops = [part.outline.vertices, *(outline.vertices for outline in inner)]
     sheet.shape(Shape(tuple(loops), "made", "bracket"))
     for pocket in part.pockets:
         sheet.outline(pocket.outline, "shim", "pocket", False, "solid" if pocket.face > 0 else "hidden")
@@ -74,6 +89,16 @@ def _plan(sheet: Sheet, part: MadePart, at: Point) -> None:
         ends = [(x - dy * r, y + dx * r), (x - dy * r + dx * stud.depth, y + dx * r + dy * stud.depth),
                 (x + dy * r + dx * stud.depth, y - dx * r + dy * stud.depth), (x + dy * r, y - dx * r)]  # fmt: skip
         sheet.polygon(ends, "hole", "stud", False, "hidden")
+
+
+def _cutout_handles(sheet: Sheet, cutout: Cutout, number: int, words: Words) -> None:
+    x, y, r = known(cutout.x_mm), known(cutout.y_mm), known(cutout.diameter_mm) / 2
+    path, slant = f"bracket.cutouts[{number}]", math.sqrt(0.5)
+    sheet.handle(Handle("Move the cutout sideways", (x, y), (1.0, 0.0), f"{path}.x_mm", 1.0, 0.5, tag="cutout"))
+    sheet.handle(Handle("Move the cutout up and down", (x, y + r), (0.0, 1.0), f"{path}.y_mm", 1.0, 0.5, tag="cutout"))
+    at = (x + r * slant, y - r * slant)
+    sheet.handle(Handle("Widen the cutout", at, (slant, -slant), f"{path}.diameter_mm", 2.0, 0.5, tag="cutout"))
+    sheet.note(Note((x - r * slant, y - r * slant), f"cut Ø {words.size(2 * r)}", "cutout", 2, prefer=(-1.0, -1.0)))
 
 
 def _plan_notes(sheet: Sheet, part: MadePart, words: Words) -> None:
@@ -164,6 +189,8 @@ def _moved(drawing: Drawing, by: Point) -> Sheet:
     for shape in drawing.shapes:
         loops = tuple(tuple((vx + dx, vy + dy, b) for vx, vy, b in loop) for loop in shape.loops)
         out.shapes.append(Shape(loops, shape.ink, shape.tag, shape.closed, shape.filled, shape.line))
+    for h in drawing.handles:
+        out.handles.append(Handle(h.name, at(h.at), h.along, h.path, h.gain, h.step, h.turns, h.tag))
     for note in drawing.notes:
         out.notes.append(
             Note(at(note.at), note.text, note.tag, note.rank, note.edits, note.verdict, note.prefer, note.far)

@@ -59,6 +59,8 @@ def plate_sheet(solution: Solution) -> Drawing:
     sheet.outline(plate.outline, "outline", "bracket", filled=False)
     if plate.window is not None:
         sheet.outline(plate.window, "outline", "bracket", filled=False)
+    for cutout in plate.cutouts:
+        sheet.outline(cutout, "outline", "cutout", filled=False)
     for row, hole in zip(hole_table(solution), solution.assembly.holes):
         sheet.circle(hole.centre, hole.drill / 2, "hole", hole.feature, filled=False)
         centre_mark(sheet, hole.centre, hole.drill / 2 + 4.0, hole.feature)

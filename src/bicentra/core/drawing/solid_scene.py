@@ -103,6 +103,7 @@ def part_bodies(part: MadePart) -> list[Body]:
         holes = [shapely.Point(bore.centre).buffer(bore.drill / 2, 10) for bore in part.bores]
         if part.window is not None:
             holes.append(shapely.Polygon(part.window.polygon(CHORD_MM)))
+        holes += [shapely.Polygon(cutout.polygon(CHORD_MM)) for cutout in part.cutouts]
         shape = shapely.Polygon(part.outline.polygon(CHORD_MM)).difference(shapely.union_all(holes))
         return [_prism(shape, z0, z0 + part.thickness, "bracket", "made", APART["bracket"])]
     spots = part.centres or ((0.0, 0.0),)

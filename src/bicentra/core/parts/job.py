@@ -21,6 +21,7 @@ __all__ = [
     "Before",
     "Bracket",
     "Caliper",
+    "Cutout",
     "Fit",
     "Hub",
     "Job",
@@ -127,6 +128,18 @@ class Fit:
 
 
 @dataclass(frozen=True, kw_only=True)
+class Cutout:
+    """A hole or slot that lightens the plate: its middle in the hub frame, width, length between the slot's half circles."""
+
+    x_mm: float | None = f.length("Forward of the axle", above=None)
+    y_mm: float | None = f.length("Above the axle", above=None)
+    diameter_mm: float | None = f.length("Diameter, or width of the slot", most=500.0)
+    length_mm: float | None = f.thickness("Slot length between its ends' middles", "0: a round hole", 0.0)
+    angle_deg: float | None = f.angle("Slot's direction", default=0.0)
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+
+@dataclass(frozen=True, kw_only=True)
 class Bracket:
     """The adapter plate and its bolts. ``None`` for thickness, shims or a bolt length: Bicentra chooses."""
 
@@ -144,6 +157,7 @@ class Bracket:
     lug_washers: int = f.count("Washers under a lug bolt head", 0, 4, default=1)
     caliper_washers: int = f.count("Washers under a caliper bolt head", 0, 4, default=1)
     lug_hole: str = f.choice("Lug holes in the plate", ("auto", "clearance", "tapped"), "auto")
+    cutouts: tuple[Cutout, ...] = ()
     caliper_hole: str = f.choice("Caliper holes in the plate", ("auto", "clearance", "tapped"), "auto")
     extra: Extra = field(default_factory=dict, repr=False, hash=False)
 

@@ -37,7 +37,8 @@ def plate_part(assembly: Assembly, plate: FlatPlate, name: str, processes: tuple
     packing = assembly.packing
     return MadePart(
         name, "plate", assembly.job.bracket.material or "", packing.thickness, plate.area * packing.thickness, plate.outline,
-        plate.window, z0=packing.z_range[0], bores=tuple(bore_of(hole) for hole in assembly.holes), processes=processes,
+        plate.window, z0=packing.z_range[0], bores=tuple(bore_of(hole) for hole in assembly.holes), cutouts=plate.cutouts,
+        processes=processes,
     )  # fmt: skip
 
 

@@ -72,6 +72,7 @@ class MadePart:
     centres: tuple[Point, ...] = ()
     z0: float = UNKNOWN
     bores: tuple[Bore, ...] = ()
+    cutouts: tuple[Outline, ...] = ()
     edge_bores: tuple[EdgeBore, ...] = ()
     pockets: tuple[Pocket, ...] = ()
     bends: tuple[Bend, ...] = ()

@@ -32,7 +32,7 @@ def on_original(job: Job, words: Words) -> Candidate:
         for k, (x, y, _) in enumerate(was.ears)
     )  # fmt: skip
     stacked = replace(
-        job, knuckle=replace(job.knuckle, lugs=lugs), bracket=replace(job.bracket, side=side, shims_mm=None)
+        job, knuckle=replace(job.knuckle, lugs=lugs), bracket=replace(job.bracket, side=side, shims_mm=None, cutouts=())
     )
     return _renamed(
         flat(stacked, words), "on-original-bracket", title, "Keep the original bracket: it is part of the stack. "
@@ -46,7 +46,8 @@ def parking_adapter(job: Job, words: Words) -> Candidate:
     if parking is None or parking.clock_deg is None:
         return unsuited("parking-adapter", title, "No parking-brake caliper is in the job.", ("parking caliper",))
     fit = replace(job.fit, clock_deg=parking.clock_deg, pad_inset_mm=parking.pad_inset_mm)
-    return _renamed(flat(replace(job, caliper=parking.caliper, fit=fit), words), "parking-adapter", title, "")
+    there = replace(job, caliper=parking.caliper, fit=fit, bracket=replace(job.bracket, cutouts=()))
+    return _renamed(flat(there, words), "parking-adapter", title, "")
 
 
 def _renamed(candidate: Candidate, family: str, title: str, note: str) -> Candidate:

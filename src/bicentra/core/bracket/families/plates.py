@@ -107,7 +107,8 @@ def stepped(job: Job, words: Words) -> Candidate:
     near = assembly.packing.near_z
     part = MadePart(
         "stepped plate", "plate", job.bracket.material or "", thick, plate.area * thick - milled * depth, plate.outline,
-        plate.window, z0=min(near, near + sign * thick), bores=bores, pockets=pockets, processes=(*CUT, "mill"),
+        plate.window, z0=min(near, near + sign * thick), bores=bores, cutouts=plate.cutouts,
+        pockets=pockets, processes=(*CUT, "mill"),
     )  # fmt: skip
     solved = {"thickness_mm": thick, "step_mm": depth, "left_mm": left, "offset_mm": reach}
     return decided(Candidate("stepped-plate", title, (part,), findings, why, True, solved))

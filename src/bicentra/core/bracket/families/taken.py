@@ -10,8 +10,9 @@ from bicentra.core.parts.job import Job
 PLATES = ("two-part", "stepped-plate")
 """Families that are a flat plate in the line-up, of another thickness or on other heights."""
 OF_THE_PLATE = frozenset({
-    "axial-offset", "shim-stack", "ligament", "edge-distance", "bracket-to-rotor", "bracket-to-hub", "bracket-to-caliper",
-    "bracket-to-obstacle", "bolt-tip-to-rotor", "thread-engagement", "bolt-head-room", "retainer-reach", "unsupported",
+    "axial-offset", "shim-stack", "ligament", "cutout-metal", "edge-distance", "bracket-to-rotor", "bracket-to-hub",
+    "bracket-to-caliper", "bracket-to-obstacle", "bolt-tip-to-rotor", "thread-engagement", "bolt-head-room", "retainer-reach",
+    "unsupported",
 })  # fmt: skip
 """Findings of the flat plate: they say nothing about a bracket of another kind."""
 

@@ -1,0 +1,132 @@
+"""Holes and slots cut to lighten the plate: their outlines, the metal left beside them, and finding room for them."""
+
+import math
+from dataclasses import dataclass
+
+import shapely
+
+from bicentra.core.base.finding import Finding
+from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.outline import Outline, Point, circle_outline
+from bicentra.core.base.wording import Words, make_finding
+from bicentra.core.bracket.holes import Hole
+from bicentra.core.parts.job import Cutout, Job
+from bicentra.core.parts.limits import limit_for
+
+CHORD_MM, STEP_MM = 0.005, 0.5
+LEAST_HOLE_MM, MOST_HOLES = 10.0, 16
+
+
+@dataclass(frozen=True)
+class Metal:
+    """The least metal [mm] beside a cutout, which cutout it is, and beside what."""
+
+    value: float
+    number: int
+    beside: str
+
+
+def cutout_outline(cutout: Cutout) -> Outline:
+    """Return a round hole, or a slot of two half circles; ``length_mm`` is from one half circle's middle to the other's."""
+    x, y, r = known(cutout.x_mm), known(cutout.y_mm), known(cutout.diameter_mm) / 2
+    half = known(cutout.length_mm) / 2
+    if half == 0.0:
+        return circle_outline((x, y), r)
+    turn = math.radians(known(cutout.angle_deg))
+    u, n = (math.cos(turn), math.sin(turn)), (-math.sin(turn), math.cos(turn))
+    a, b = (x + half * u[0], y + half * u[1]), (x - half * u[0], y - half * u[1])
+    return Outline(
+        ((a[0] - r * n[0], a[1] - r * n[1], 1.0), (a[0] + r * n[0], a[1] + r * n[1], 0.0),
+         (b[0] + r * n[0], b[1] + r * n[1], 1.0), (b[0] - r * n[0], b[1] - r * n[1], 0.0))
+    )  # fmt: skip
+
+
+def spine(cutout: Cutout) -> tuple[shapely.LineString | shapely.Point, float]:
+    """Return a cutout as the line of its middles and its radius: distances to it are exact."""
+    x, y, half = known(cutout.x_mm), known(cutout.y_mm), known(cutout.length_mm) / 2
+    radius, turn = known(cutout.diameter_mm) / 2, math.radians(known(cutout.angle_deg))
+    if half == 0.0:
+        return shapely.Point(x, y), radius
+    dx, dy = half * math.cos(turn), half * math.sin(turn)
+    return shapely.LineString([(x - dx, y - dy), (x + dx, y + dy)]), radius
+
+
+def are_known(cutouts: tuple[Cutout, ...]) -> bool:
+    """Tell whether every cutout has its place and size."""
+    return all(
+        is_known(*(known(v) for v in (c.x_mm, c.y_mm, c.diameter_mm, c.length_mm, c.angle_deg))) for c in cutouts
+    )
+
+
+def metal_beside(
+    cutouts: tuple[Cutout, ...], outline: Outline, window: Outline | None, holes: tuple[Hole, ...]
+) -> Metal:
+    """Return the least metal between any cutout and the edge, the window, a hole or another cutout; negative when they meet."""
+    if not are_known(cutouts):
+        return Metal(UNKNOWN, 0, "")
+    whole = shapely.Polygon(outline.polygon(CHORD_MM))
+    inner = shapely.Polygon(window.polygon(CHORD_MM)) if window is not None else None
+    found = []
+    spines = [spine(cutout) for cutout in cutouts]
+    for k, (line, radius) in enumerate(spines):
+        inside = 1.0 if whole.covers(line) else -1.0
+        found.append(Metal(inside * line.distance(whole.exterior) - radius, k, "the edge"))
+        if inner is not None:
+            outside = -1.0 if inner.intersects(line) else 1.0
+            found.append(Metal(outside * line.distance(inner.exterior) - radius, k, "the hub's room"))
+        for hole in (h for h in holes if is_known(*h.centre)):
+            apart = line.distance(shapely.Point(hole.centre)) - radius - hole.diameter / 2
+            found.append(Metal(apart, k, hole.name))
+        found += [
+            Metal(line.distance(o) - radius - r, k, f"cutout {j + 1}") for j, (o, r) in enumerate(spines) if j < k
+        ]
+    return min(found, key=lambda metal: metal.value, default=Metal(UNKNOWN, 0, ""))
+
+
+def cutout_finding(job: Job, metal: Metal, words: Words) -> Finding:
+    """The least metal left beside what was cut out of the plate."""
+    limit = limit_for(job, "cutout-metal")
+    amount = words.gap(metal.value)
+    left = f"{amount} of metal is left" if metal.value >= 0 else f"it runs {amount} too far"
+    why = f"Cutout {metal.number + 1}: {left} towards {metal.beside}; no strength is computed yet, so keep it broad."
+    return make_finding("cutout-metal", "Metal beside the cutouts", metal.value, limit, why, features=("bracket",),
+                        missing="place and size of every cutout, and the plate's outline")  # fmt: skip
+
+
+def lightened(
+    job: Job, outline: Outline, window: Outline | None, holes: tuple[Hole, ...], area_to_go: float
+) -> tuple[Cutout, ...]:
+    """Return round holes that take ``area_to_go`` [mm2] off the plate, largest first, the watch limit of metal beside each.
+
+    Fewer when there is no room: the largest circle inscribed in what is left (GEOS), made half a millimetre round.
+    """
+    keep = limit_for(job, "cutout-metal").watch
+    room: shapely.Geometry = shapely.Polygon(outline.polygon(CHORD_MM)).buffer(-keep)
+    taken = [shapely.Point(h.centre).buffer(h.diameter / 2 + keep, 64) for h in holes]
+    taken += [spine(cutout)[0].buffer(spine(cutout)[1] + keep, 64) for cutout in job.bracket.cutouts]
+    if window is not None:
+        taken.append(shapely.Polygon(window.polygon(CHORD_MM)).buffer(keep))
+    room = room.difference(shapely.union_all(taken))
+    found: list[Cutout] = []
+    while area_to_go > 0 and len(found) < MOST_HOLES and not room.is_empty:
+        centre, radius = _largest(room)
+        wanted = math.sqrt(area_to_go / math.pi)
+        size = math.floor(2 * min(radius, max(wanted, LEAST_HOLE_MM / 2)) / STEP_MM) * STEP_MM
+        if size < LEAST_HOLE_MM:
+            break
+        found.append(Cutout(x_mm=round(centre[0], 2), y_mm=round(centre[1], 2), diameter_mm=size))
+        area_to_go -= math.pi / 4 * size**2
+        room = room.difference(shapely.Point(centre).buffer(size / 2 + keep, 64))
+    return tuple(found)
+
+
+def _largest(room: shapely.Geometry) -> tuple[Point, float]:
+    """Return centre and radius of the largest circle inside ``room``."""
+    best = max(
+        (shapely.maximum_inscribed_circle(part, tolerance=0.05) for part in shapely.get_parts(room) if part.area > 1.0),
+        key=lambda line: line.length, default=None,
+    )  # fmt: skip
+    if best is None:
+        return (0.0, 0.0), 0.0
+    (x, y), radius = best.coords[0], best.length
+    return (float(x), float(y)), float(radius) - 0.05
