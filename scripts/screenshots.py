@@ -63,6 +63,23 @@ def parts_pictures(window: object, folder: Path) -> None:
     window.grab().save(str(folder / "parts-search.png"))
 
 
+def bracket_pictures(window: object, folder: Path) -> None:
+    """The families with one drawn, the bolts, the corner pulled apart."""
+    window.show_bench("bracket")
+    bench = window.benches.bracket
+    bench.choose(next(c for c in bench.candidates if c.family == "stepped-plate"))
+    wait()
+    window.grab().save(str(folder / "bracket.png"))
+    bench.show_page("bolts")
+    wait()
+    window.grab().save(str(folder / "bracket-bolts.png"))
+    bench.show_page("space")
+    bench.pull.setValue(45)
+    bench.space.turn(0.0, 0.0)
+    wait()
+    window.grab().save(str(folder / "bracket-space.png"))
+
+
 def survey_pictures(window: object, folder: Path) -> None:
     """The survey bench: the wrong reading, the runout, and the bent lug of the left corner in the dark look."""
     window.show_bench("survey")
@@ -110,6 +127,7 @@ def main() -> int:
         library_picture(first, folder)
         survey_pictures(window_on(demo_job()), folder)
         parts_pictures(window_on(demo_job()), folder)
+        bracket_pictures(window_on(demo_job()), folder)
         left = window_on(replace(demo_job(), corner="front-left", display_units="in"))
         left.grab().save(str(folder / "line-up-left-inch.png"))
         os._exit(0)

@@ -48,14 +48,24 @@ def test_families_stand_side_by_side_and_one_is_taken(window: MainWindow, bench:
     assert window.study.job.bracket.family == "flat-plate" and bench.chosen.family == "two-part"
 
 
-def test_bolts_in_their_stacks(window: MainWindow, bench: BracketBench, qtbot: QtBot) -> None:
+def test_bolts_in_their_stacks(
+    window: MainWindow, bench: BracketBench, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
     """Each kind of bolt once, with grip and engagement; another state of the threads is another torque."""
     qtbot.mouseClick(bench.tabs["bolts"], Qt.MouseButton.LeftButton)
     texts = [d.text for d in bench.view.drawing.dimensions] + [n.text for n in bench.view.drawing.notes]
+    bench.grab()
     assert any(text.startswith("grip") for text in texts) and any("turns" in text for text in texts)
     dry = bench.text.text()
     bench.state.setCurrentText("oiled")
     assert "N·m oiled" in bench.text.text() and bench.text.text() != dry
+    label = next(label for label in bench.view.labels if label.edits == "bracket.caliper_bolt_length_mm")
+    monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("35", True))
+    bench.view.typed_over.emit(label.edits, None)
+    assert window.study.job.bracket.caliper_bolt_length_mm == 35.0
+    monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("two", True))
+    bench.view.typed_over.emit("bracket.lug_washers", None)
+    assert window.study.job.bracket.lug_washers == 1 and "two" in window.message.text()
     grips = next(text for text in texts if text.startswith("grip"))
     window.study.edit("one more washer", (("bracket.lug_washers", 2),))
     assert grips not in [d.text for d in bench.view.drawing.dimensions][:1]

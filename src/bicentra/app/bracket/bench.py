@@ -27,6 +27,7 @@ from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.numbers import known
+from bicentra.core.base.quantities import LENGTH, NUMBER, edit_text, parse_quantity
 from bicentra.core.base.wording import Words, units_of
 from bicentra.core.bracket.families.model import Candidate
 from bicentra.core.bracket.families.propose import propose
@@ -77,6 +78,7 @@ class BracketBench(QWidget):
         self.view.fit_wanted.connect(self.fit)
         self.view.dragged.connect(self._drag)
         self.view.released.connect(self._release)
+        self.view.typed_over.connect(self._type_over)
         self.view.cancelled.connect(self._cancel)
         self.text = QLabel()
         self.text.setTextFormat(Qt.TextFormat.RichText)
@@ -329,6 +331,29 @@ class BracketBench(QWidget):
     def _release(self) -> None:
         if self.study is not None:
             self.study.end_group()
+
+    def _type_over(self, path: str, _rect: object) -> None:
+        """Ask for another bolt length, another number of washers; empty lets Bicentra choose."""
+        study = self.study
+        if study is None:
+            return
+        counted = path.endswith("_washers")
+        units = units_of(study.job.display_units)
+        now = get_value(study.job, path)
+        shown = str(now) if counted else edit_text(now, LENGTH, units)
+        what = "Washers under each head" if counted else "Bolt length, under the head; empty: chosen from stock"
+        text, given = QInputDialog.getText(self, "The stack", what, text=shown)
+        if not given:
+            return
+        try:
+            kind, unit = (NUMBER, "") if counted else (LENGTH, units)
+            value: object = parse_quantity(text, kind, unit) if text.strip() else None
+        except BicentraError as error:
+            self.refused.emit(path, str(error))
+            return
+        if counted and isinstance(value, float) and value == int(value):
+            value = int(value)
+        self._change(f"Change {what.split(',')[0].lower()}", ((path, value),))
 
     def _cancel(self) -> None:
         if self.study is not None:

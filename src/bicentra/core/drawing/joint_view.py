@@ -11,20 +11,24 @@ SPARE = (-20.0, -60.0, 60.0, 20.0)
 
 
 def joint_view(placed: tuple[PlacedJoint, ...], words: Words) -> Drawing:
-    """Return one row for every joint that is not like one above it; a joint that is not known is named and left out."""
+    """Return one row for every joint that is not like one above it; a joint that is not known is named and left out.
+
+    Length and washers may be typed over: they change every bolt of the group.
+    """
     sheet = Sheet()
     rows: dict[tuple[object, ...], list[str]] = {}
-    joints: dict[tuple[object, ...], Joint] = {}
+    joints: dict[tuple[object, ...], PlacedJoint] = {}
     for one in placed:
-        key: tuple[object, ...] = (one.joint.thread.name, one.joint.length, one.joint.stack)
+        key: tuple[object, ...] = (one.feature.split("-")[0], one.joint.thread.name, one.joint.length, one.joint.stack)
         rows.setdefault(key, []).append(one.name)
-        joints[key] = one.joint
+        joints[key] = one
     for row, (key, names) in enumerate(rows.items()):
-        _joint(sheet, joints[key], " and ".join(names), -row * ROW_MM, words)
+        one = joints[key]
+        _joint(sheet, one.joint, " and ".join(names), one.feature, -row * ROW_MM, words)
     return sheet.finish(SPARE)
 
 
-def _joint(sheet: Sheet, joint: Joint, name: str, y: float, words: Words) -> None:
+def _joint(sheet: Sheet, joint: Joint, name: str, feature: str, y: float, words: Words) -> None:
     thread, stack = joint.thread, joint.stack
     if not is_known(joint.length, stack.clamped, stack.depth):
         sheet.ghosts.append(f"{name}: not known yet")
@@ -46,6 +50,13 @@ def _joint(sheet: Sheet, joint: Joint, name: str, y: float, words: Words) -> Non
     top, low = y + HALF_MM, -(y - HALF_MM)
     told = words.bolt(thread.name, joint.length)
     sheet.texts.append(Text((-washers - head, top + 7.0), f"{told}: {name}", "text", "", 9.0, "start", True))
+    group = "lug" if "lug" in feature else "caliper"
+    length, count = f"bracket.{group}_bolt_length_mm", f"bracket.{group}_washers"
+    sheet.note(
+        Note((joint.tip, y + half), f"length {words.size(joint.length)}", "bolt", 0, length, prefer=(1.0, 0.8), far=3)
+    )
+    many = f"{stack.washers} washer{'' if stack.washers == 1 else 's'}"
+    sheet.note(Note((-washers / 2, y + HALF_MM * 0.7), many, "washer", 0, count, prefer=(-1.0, 0.6)))
     a, b = (-washers, y - HALF_MM), (stack.clamped, y - HALF_MM)
     sheet.dimension(Dimension(a, b, (1, 0), (0, -1), low, f"grip {words.size(joint.grip)}", "clamped", 0, 0))
     if joint.engagement > 0:
