@@ -1,14 +1,17 @@
 """Plate thickness from stock with the rest as shims; bolts in their stacks. Worked by hand."""
 
+import math
 from dataclasses import replace
 
 import pytest
 
 from bicentra.core.bracket.flat_plate import assemble
 from bicentra.core.bracket.packing import shim_pieces, stock_below
+from bicentra.core.bracket.withdrawal import ways_out
 from bicentra.core.fasteners.joint import Stack, make_joint, nut_stack
-from bicentra.core.parts.job import Job
+from bicentra.core.parts.job import Job, Obstacle
 from bicentra.core.parts.threads import THREADS
+from bicentra.core.solution import solve
 
 
 @pytest.mark.parametrize(
@@ -96,3 +99,21 @@ def test_holes_follow_what_is_behind_them(good: Job, thread: str | None, kind: s
     female = {"tapped": "plate", "clearance": "lug" if thread else "nut"}[expected]
     assert made.joints[0].joint.stack.female == female
     assert (made.joints[0].way > 0) == (expected == "tapped")
+
+
+def test_the_way_out_of_a_bolt(good: Job) -> None:
+    """By hand: an arm 25 mm behind the ear bolts' heads is too near for a 35 mm bolt and a socket; beside it nothing stands."""
+    solution = solve(good)
+    ear = next(p for p in solution.assembly.joints if p.feature == "ear-bolt-0")
+    x, y = ear.centre
+    back = ear.head_z - 25.0
+    square = ((x - 5.0, y - 5.0), (x + 5.0, y - 5.0), (x + 5.0, y + 5.0), (x - 5.0, y + 5.0))
+    arm = Obstacle(name="arm", outline_mm=square, z_min_mm=back - 20.0, z_max_mm=back)
+    job = replace(good, knuckle=replace(good.knuckle, obstacles=(arm,)))
+    way = next(w for w in ways_out(solve(job).assembly) if w.name == ear.name)
+    assert way.free == pytest.approx(25.0) and "too little for the bolt and the socket" in way.text
+    before = replace(arm, z_min_mm=ear.head_z + 60.0, z_max_mm=ear.head_z + 80.0)
+    clear = replace(good, knuckle=replace(good.knuckle, obstacles=(before,)))
+    assert math.isinf(next(w for w in ways_out(solve(clear).assembly) if w.name == ear.name).free)
+    blank = replace(good, knuckle=replace(good.knuckle, obstacles=(replace(arm, z_max_mm=None),)))
+    assert "not known" in next(w for w in ways_out(solve(blank).assembly) if w.name == ear.name).text

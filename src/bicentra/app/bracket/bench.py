@@ -31,6 +31,7 @@ from bicentra.core.base.quantities import LENGTH, NUMBER, edit_text, parse_quant
 from bicentra.core.base.wording import Words, units_of
 from bicentra.core.bracket.families.model import Candidate
 from bicentra.core.bracket.families.propose import propose
+from bicentra.core.bracket.withdrawal import ways_out
 from bicentra.core.drawing.joint_view import joint_view
 from bicentra.core.drawing.made_view import made_view
 from bicentra.core.drawing.model import Handle
@@ -275,6 +276,9 @@ class BracketBench(QWidget):
             torque = usual_torque(thread, grade, state)
             lines.append(f"<p><b>{escape(thread.name)}, {grade.name}</b>: {escape(torque.text)}.</p>")
         del words
+        ways = "".join(
+            f"<p style='margin:3px 0'>{escape(way.text)}</p>" for way in ways_out(self.study.solution.assembly)
+        )
         note = (
             "<p>Aimed at three quarters of the proof load; the band is what the friction of this state gives. The maker's torque "
             "goes first. One bolt at a time, marked, and checked again after the first drive.</p>"
@@ -285,7 +289,7 @@ class BracketBench(QWidget):
             if plate in ("flat-plate", "two-part", "stepped-plate")
             else "<p>Shown for the flat plate of the line-up.</p>"
         )
-        return "".join(lines) + note + other
+        return "".join(lines) + note + "<p><b>Behind the heads</b></p>" + ways + other
 
     # Shaping -----------------------------------------------------------------------------------
 

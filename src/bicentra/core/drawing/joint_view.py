@@ -53,7 +53,7 @@ def _joint(sheet: Sheet, joint: Joint, name: str, feature: str, y: float, words:
     group = "lug" if "lug" in feature else "caliper"
     length, count = f"bracket.{group}_bolt_length_mm", f"bracket.{group}_washers"
     sheet.note(
-        Note((joint.tip, y + half), f"length {words.size(joint.length)}", "bolt", 0, length, prefer=(1.0, 0.8), far=3)
+        Note((joint.tip, y + half), f"length {words.size(joint.length)}", "bolt", 0, length, prefer=(1.0, 0.25), far=2)
     )
     many = f"{stack.washers} washer{'' if stack.washers == 1 else 's'}"
     sheet.note(Note((-washers / 2, y + HALF_MM * 0.7), many, "washer", 0, count, prefer=(-1.0, 0.6)))
@@ -63,7 +63,7 @@ def _joint(sheet: Sheet, joint: Joint, name: str, feature: str, y: float, words:
         turns = joint.engagement / thread.pitch
         text = f"engaged {words.size(joint.engagement)}, {turns:.1f} turns"
         place = (stack.clamped + joint.engagement / 2, y)
-        sheet.note(Note(place, text, "female", 0, prefer=(1.0, 0.6), far=2))
+        sheet.note(Note(place, text, "female", 0, prefer=(1.0, 1.0), far=1))
     if joint.protrusion > 0:
         sheet.note(
             Note(
@@ -71,7 +71,7 @@ def _joint(sheet: Sheet, joint: Joint, name: str, feature: str, y: float, words:
                 f"tip {words.gap(joint.protrusion)} past the thread",
                 "bolt",
                 0,
-                prefer=(1.0, -0.6),
+                prefer=(1.0, -0.8),
                 far=1,
             )
         )

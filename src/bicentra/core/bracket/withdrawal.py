@@ -1,0 +1,75 @@
+"""Whether a bolt can be drawn out, and a socket put on its head, past what stands behind the head: obstacles and lugs.
+
+Rotor and caliper are not counted: the bracket is bolted on before them. A bolt needs its own length, a socket its height.
+"""
+
+import math
+from dataclasses import dataclass
+
+import shapely
+
+from bicentra.core.base.numbers import UNKNOWN, is_known, ordered
+from bicentra.core.bracket.flat_plate import Assembly
+from bicentra.core.bracket.holes import PlacedJoint
+
+SOCKET_WALL_MM, SOCKET_HIGH_MM = 4.0, 40.0
+"""A socket's wall outside the hexagon's corners, and how high it is with its drive: common practice."""
+
+
+@dataclass(frozen=True)
+class Way:
+    """The free way behind a bolt's head [mm], what ends it, and what bolt and socket need. Endless where nothing stands."""
+
+    name: str
+    free: float
+    ends_at: str
+    bolt: float
+    socket: float
+
+    @property
+    def text(self) -> str:
+        """The way in one sentence."""
+        if math.isnan(self.free):
+            return f"{self.name}: not known yet"
+        if math.isinf(self.free):
+            return f"{self.name}: nothing recorded stands behind its head"
+        short = [what for what, need in (("bolt", self.bolt), ("socket", self.socket)) if self.free < need]
+        told = f"{self.name}: {self.free:.0f} mm free to {self.ends_at}"
+        return told + (
+            f"; too little for the {' and the '.join(short)}: put it in before, or from the other side" if short else ""
+        )
+
+
+def ways_out(assembly: Assembly) -> tuple[Way, ...]:
+    """Return the way behind every bolt's head."""
+    return tuple(_way(assembly, placed) for placed in assembly.joints)
+
+
+def _way(assembly: Assembly, placed: PlacedJoint) -> Way:
+    thread, (x, y) = placed.joint.thread, placed.centre
+    radius = thread.head_across_corners / 2 + SOCKET_WALL_MM
+    if not is_known(x, y, placed.head_z, placed.joint.length):
+        return Way(placed.name, UNKNOWN, "", UNKNOWN, UNKNOWN)
+    disc = shapely.Point(x, y).buffer(radius, 32)
+    found: list[tuple[float, str]] = []
+    for obstacle in assembly.job.knuckle.obstacles:
+        if shapely.Polygon(obstacle.outline_mm).intersects(disc):
+            found += _apart(placed, obstacle.z_min_mm, obstacle.z_max_mm, obstacle.name)
+    own = placed.feature.replace("bolt-", "")
+    for post in assembly.fixed:
+        lug = post.feature.startswith("lug-") and post.feature[4:].isdigit()
+        if lug and post.feature != own and math.hypot(post.x - x, post.y - y) < post.radius + radius:
+            found += _apart(placed, post.z0, post.z1, post.name)
+    free, ends_at = min(found, default=(math.inf, ""))
+    return Way(placed.name, free, ends_at, placed.joint.length, SOCKET_HIGH_MM)
+
+
+def _apart(placed: PlacedJoint, z0: float | None, z1: float | None, name: str) -> list[tuple[float, str]]:
+    """Return how far behind the head something begins; nothing when it lies wholly before it."""
+    if z0 is None or z1 is None:
+        return [(UNKNOWN, name)]
+    low, high = ordered(z0, z1)
+    begins, ends = (
+        (placed.head_z - high, placed.head_z - low) if placed.way > 0 else (low - placed.head_z, high - placed.head_z)
+    )
+    return [(max(begins, 0.0), name)] if ends > 0 else []
