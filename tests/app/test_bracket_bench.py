@@ -210,6 +210,11 @@ def test_the_plate_is_lightened_and_shaped(
     assert len(window.study.history) == 3
     qtbot.mouseClick(bench.whole_button, Qt.MouseButton.LeftButton)
     assert window.study.job.bracket.cutouts == () and window.study.plain_solution.plate.mass_kg == pytest.approx(before)
+    rim = next(h for h in bench.view.drawing.handles if h.name.startswith("Wall round ear 1"))
+    at = bench.view.to_px(rim.at)
+    drag(bench.view, at, at + QPointF(rim.along[0] * 30.0, -rim.along[1] * 30.0))
+    walls = window.study.job.bracket.boss_walls_mm
+    assert len(walls) == 4 and walls[2] > 10.0 and walls[0] == 10.0
     monkeypatch.setattr(QInputDialog, "getDouble", lambda *_: (50.0, True))
     bench.lighten()
     assert "already" in window.message.text()

@@ -6,12 +6,13 @@ from dataclasses import replace
 import pytest
 import shapely
 
-from bicentra.core.base.errors import ExportError
+from bicentra.core.base.errors import ExportError, JobError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.bracket.cutouts import cutout_outline
 from bicentra.core.bracket.families.propose import find_family
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import Cutout, Job
+from bicentra.core.parts.validate import validate
 from bicentra.core.solution import solve
 from bicentra.formats.solids import solid_of, volume_and_centroid
 from bicentra.study.shaping import allowed, lighten
@@ -77,3 +78,13 @@ def test_cutouts_are_in_every_made_thing(good: Job) -> None:
         before, part = find_family(good, family).parts[0], find_family(job, family).parts[0]
         assert before.volume - part.volume == pytest.approx(gone * part.thickness)
         assert volume_and_centroid(solid_of(part))[0] == pytest.approx(part.volume, rel=1e-3)
+
+
+def test_each_boss_has_its_own_wall(good: Job) -> None:
+    """One number a hole, lugs first; the outline grows there only; a wrong count is refused by its path."""
+    job = with_edits(good, (("bracket.boss_walls_mm", (10.0, 10.0, 10.0, 16.0)),))
+    before, after = solve(good).assembly.holes, solve(job).assembly.holes
+    assert [b.boss_radius - a.boss_radius for a, b in zip(before, after)] == pytest.approx([0.0, 0.0, 0.0, 6.0])
+    assert solve(job).plate.outline.distance_to(after[3].centre) == pytest.approx(after[3].drill / 2 + 16.0)
+    with pytest.raises(JobError, match=r"bracket.boss_walls_mm: found 2 numbers"):
+        validate(with_edits(good, (("bracket.boss_walls_mm", (8.0, 8.0)),)))

@@ -27,7 +27,8 @@ ABSENT_UNTIL_USED = {
     "pad_outline_mm", "pad_outer_radius_mm", "pad_thickness_mm", "slide_inboard_mm", "slide_outboard_mm", "hose_port_mm",
     "ring_bolt_circle_mm", "ring_bolt_count", "ring_bolt_hole_mm", "ring_register_mm", "ring_seat_mm", "weights",
     "barrel_mm", "spokes_mm", "before", "hat_lip_mm",
-    "retainer_circle_mm", "retainer_count", "retainer_first_deg", "retainer_face_z_mm", "tube_diameter_mm", "parking", "cutouts",
+    "retainer_circle_mm", "retainer_count", "retainer_first_deg", "retainer_face_z_mm", "tube_diameter_mm",
+    "parking", "cutouts", "boss_walls_mm",
     "retainer_socket_mm",
 }  # fmt: skip
 """Left out of a file while they stand at their default."""

@@ -12,6 +12,14 @@ from bicentra.core.parts.materials import find_material
 from bicentra.core.solution import Solution
 
 HALVINGS = 14
+LEAST_WALL_MM, MOST_WALL_MM = 3.0, 60.0
+"""How far a boss can be pulled [mm]; whether it then holds is for the findings."""
+
+
+def bosses(job: Job) -> tuple[float, ...]:
+    """Return the wall round every hole, lugs first, as it stands; nothing while no wall is chosen."""
+    wall = job.bracket.wall_mm
+    return job.bracket.boss_walls_mm or (() if wall is None else (wall,) * (len(job.knuckle.lugs) + 2))
 
 
 def lighten(solution: Solution, target_kg: float) -> tuple[Edit, ...]:

@@ -40,7 +40,7 @@ from bicentra.core.fasteners.grades import usual_grade
 from bicentra.core.fasteners.torque import LUBRICATIONS, usual_torque
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job
-from bicentra.study.shaping import allowed, lighten
+from bicentra.study.shaping import LEAST_WALL_MM, MOST_WALL_MM, allowed, bosses, lighten
 from bicentra.study.study import Study
 
 SHAPED = ("flat-plate", "two-part")
@@ -255,7 +255,9 @@ class BracketBench(QWidget):
             names = ("x_mm", "y_mm", "diameter_mm")
             paths = [f"bracket.cutouts[{k}].{name}" for k in range(len(cutouts)) for name in names]
             values = {path: known(get_value(job, path)) for path in paths}
-            drawing = made_view(one, words, job.is_left, cutouts)
+            walls = bosses(job) if shaped else ()
+            values |= {f"bracket.boss_walls_mm[{k}]": wall for k, wall in enumerate(walls)}
+            drawing = made_view(one, words, job.is_left, cutouts, walls)
             self.view.show_drawing(drawing, values, -1.0 if job.is_left else 1.0, words.units)
             self.text.setText(told(one))
         self.take_button.setEnabled(one.family != job.bracket.family and bool(one.parts))
@@ -327,6 +329,11 @@ class BracketBench(QWidget):
         """Move a cutout as far as its metal allows; what is held back says why."""
         if self.study is None:
             return
+        if handle.path.startswith("bracket.boss_walls_mm"):
+            walls = list(bosses(self.study.job))
+            walls[int(handle.path[:-1].rpartition("[")[2])] = min(max(value, LEAST_WALL_MM), MOST_WALL_MM)
+            self._change(handle.name, (("bracket.boss_walls_mm", tuple(walls)),), f"drag {handle.path}")
+            return
         reached, why = allowed(self.study.plain_solution, handle.path, value)
         if why:
             self.refused.emit(handle.path, why)
@@ -361,6 +368,8 @@ class BracketBench(QWidget):
 
     def _cancel(self) -> None:
         if self.study is not None:
+            for k in range(len(self.study.job.knuckle.lugs) + 2):
+                self.study.cancel_group(f"drag bracket.boss_walls_mm[{k}]")
             for k in range(len(self.study.job.bracket.cutouts)):
                 for name in ("x_mm", "y_mm", "diameter_mm"):
                     self.study.cancel_group(f"drag bracket.cutouts[{k}].{name}")

@@ -20,6 +20,7 @@ LISTS = {
     "pistons_outboard_mm": ("Pistons, outboard side", LENGTH, ()),
     "bleeders_deg": ("Bleeders, turn from outward", ANGLE, ()),
     "stock_mm": ("Plate on the shelf (empty: usual stock)", LENGTH, None),
+    "boss_walls_mm": ("Wall round each hole (empty: the same)", LENGTH, ()),
     "shims_mm": ("Shims at each lug (empty: chosen)", LENGTH, None),
 }
 POINTS = {
@@ -196,8 +197,8 @@ class Panel(QScrollArea):
         self.structural.emit(text, (*self._unshimmed(path), (path, change(get_value(self._job, path)))))
 
     def _unshimmed(self, path: str) -> tuple[tuple[str, object], ...]:
-        """Shims are listed per lug: with another number of lugs they are chosen anew."""
-        return (("bracket.shims_mm", None),) if path == "knuckle.lugs" else ()
+        """Shims and walls are listed per lug: with another number of lugs they are chosen anew."""
+        return (("bracket.shims_mm", None), ("bracket.boss_walls_mm", ())) if path == "knuckle.lugs" else ()
 
     def _add_record(self, column: QVBoxLayout, prefix: str, record: type) -> None:
         if prefix in ("wheel", "fit"):

@@ -63,7 +63,8 @@ def hole_kind(asked: str, thread_behind: str | None) -> str:
 
 def plate_holes(job: Job, line: LineUp) -> tuple[Hole, ...]:
     """Return the holes: the lugs in the file's order, then the two ears."""
-    bracket, wall = job.bracket, known(job.bracket.wall_mm)
+    bracket = job.bracket
+    walls = bracket.boss_walls_mm or (known(bracket.wall_mm),) * (len(job.knuckle.lugs) + 2)
     lug_thread, ear_thread = _thread(bracket.lug_bolt), _thread(bracket.caliper_bolt)
     holes = [
         _hole(
@@ -72,13 +73,13 @@ def plate_holes(job: Job, line: LineUp) -> tuple[Hole, ...]:
             (known(lug.x_mm), known(lug.y_mm)),
             lug_thread,
             hole_kind(bracket.lug_hole, lug.thread),
-            wall,
+            walls[k],
         )
         for k, lug in enumerate(job.knuckle.lugs)
     ]
     kind = hole_kind(bracket.caliper_hole, job.caliper.ear_thread)
     for k, (x, y, _) in enumerate(line.ears):
-        holes.append(_hole(f"ear {k + 1}", f"ear-{k}", (x, y), ear_thread, kind, wall))
+        holes.append(_hole(f"ear {k + 1}", f"ear-{k}", (x, y), ear_thread, kind, walls[k - 2]))
     return tuple(holes)
 
 

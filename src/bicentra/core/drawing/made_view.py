@@ -14,16 +14,24 @@ GAP_MM, SIDE_GAP_MM = 30.0, 78.0
 SPARE = (0.0, 0.0, 100.0, 60.0)
 
 
-def made_view(candidate: Candidate, words: Words, left: bool = False, cutouts: tuple[Cutout, ...] = ()) -> Drawing:
+def made_view(
+    candidate: Candidate,
+    words: Words,
+    left: bool = False,
+    cutouts: tuple[Cutout, ...] = (),
+    walls: tuple[float, ...] = (),
+) -> Drawing:
     """Return every part of ``candidate`` in a row, each with its side view; a left corner's are mirror images.
 
-    ``cutouts`` of the first part get handles: pull them sideways, up, or wider.
+    ``cutouts`` of the first part get handles: pull them sideways, up, or wider; ``walls``: so do the bosses of its holes.
     """
     sheet, x = Sheet(), 0.0
     for number, part in enumerate(candidate.parts):
         if part.shape == "round" and number > 1 and part.name.startswith("spacer"):
             continue  # spacers of one plate look alike
-        wide = _part(sheet, part, x, words, left, cutouts if number == 0 and part.cutouts else ())
+        wide = _part(
+            sheet, part, x, words, left, cutouts if number == 0 and part.cutouts else (), walls if number == 0 else ()
+        )
         if len(candidate.parts) > 1:
             _heading(sheet, part, x)
         x += wide + 2 * GAP_MM
@@ -42,7 +50,15 @@ def thumb_view(candidate: Candidate, left: bool = False) -> Drawing:
     return mirrored(drawing) if left else drawing
 
 
-def _part(sheet: Sheet, part: MadePart, x: float, words: Words, left: bool, cutouts: tuple[Cutout, ...]) -> float:
+def _part(
+    sheet: Sheet,
+    part: MadePart,
+    x: float,
+    words: Words,
+    left: bool,
+    cutouts: tuple[Cutout, ...],
+    walls: tuple[float, ...],
+) -> float:
     """Draw one part with its left edge at ``x``; returns how wide plan and side view are together."""
     own = Sheet()
     if part.shape == "plate" and part.outline is not None:
@@ -50,6 +66,8 @@ def _part(sheet: Sheet, part: MadePart, x: float, words: Words, left: bool, cuto
         _plan_notes(own, part, words)
         for number, cutout in enumerate(cutouts):
             _cutout_handles(own, cutout, number, words)
+        for number, wall in enumerate(walls):
+            _boss_handle(own, part, number, wall)
     else:
         _rings(own, part, (0.0, 0.0))
         _ring_notes(own, part, words)
@@ -89,6 +107,16 @@ def _plan(sheet: Sheet, part: MadePart, at: Point) -> None:
         ends = [(x - dy * r, y + dx * r), (x - dy * r + dx * stud.depth, y + dx * r + dy * stud.depth),
                 (x + dy * r + dx * stud.depth, y - dx * r + dy * stud.depth), (x + dy * r, y - dx * r)]  # fmt: skip
         sheet.polygon(ends, "hole", "stud", False, "hidden")
+
+
+def _boss_handle(sheet: Sheet, part: MadePart, number: int, wall: float) -> None:
+    """A handle on the boss's rim, away from the plate's middle."""
+    bore, (cx, cy) = part.bores[number], part.outline.centroid if part.outline is not None else (0.0, 0.0)
+    away = (bore.centre[0] - cx, bore.centre[1] - cy)
+    long = math.hypot(*away) or 1.0
+    u, reach = (away[0] / long, away[1] / long), bore.drill / 2 + wall
+    at = (bore.centre[0] + u[0] * reach, bore.centre[1] + u[1] * reach)
+    sheet.handle(Handle(f"Wall round {bore.name}", at, u, f"bracket.boss_walls_mm[{number}]", 1.0, 0.5, tag=bore.name))
 
 
 def _cutout_handles(sheet: Sheet, cutout: Cutout, number: int, words: Words) -> None:

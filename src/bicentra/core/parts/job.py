@@ -141,7 +141,10 @@ class Cutout:
 
 @dataclass(frozen=True, kw_only=True)
 class Bracket:
-    """The adapter plate and its bolts. ``None`` for thickness, shims or a bolt length: Bicentra chooses."""
+    """The adapter plate and its bolts. ``None`` for thickness, shims or a bolt length: Bicentra chooses.
+
+    ``boss_walls_mm``: wall round each hole, lugs first, then the two ears; empty: ``wall_mm`` everywhere.
+    """
 
     family: str = f.text("Family", "flat-plate")
     material: str | None = f.text("Material", "steel S355")
@@ -157,6 +160,7 @@ class Bracket:
     lug_washers: int = f.count("Washers under a lug bolt head", 0, 4, default=1)
     caliper_washers: int = f.count("Washers under a caliper bolt head", 0, 4, default=1)
     lug_hole: str = f.choice("Lug holes in the plate", ("auto", "clearance", "tapped"), "auto")
+    boss_walls_mm: tuple[float, ...] = ()
     cutouts: tuple[Cutout, ...] = ()
     caliper_hole: str = f.choice("Caliper holes in the plate", ("auto", "clearance", "tapped"), "auto")
     extra: Extra = field(default_factory=dict, repr=False, hash=False)

@@ -128,7 +128,13 @@ def _check_lists(job: Job) -> None:
             check_number(f"{path}[{index}]", Meaning(path, least=least, most=1000.0), float(value))
     if job.bracket.stock_mm is not None and not job.bracket.stock_mm:
         raise JobError("bracket.stock_mm", "an empty list", "at least one thickness, or null for the usual stock")
-    shims, lugs = job.bracket.shims_mm, job.knuckle.lugs
+    shims, lugs, walls = job.bracket.shims_mm, job.knuckle.lugs, job.bracket.boss_walls_mm
+    if walls and len(walls) != len(lugs) + 2:
+        raise JobError(
+            "bracket.boss_walls_mm", f"{len(walls)} numbers", f"one for each of {len(lugs)} lugs and 2 ears, or none"
+        )
+    for index, wall in enumerate(walls):
+        check_number(f"bracket.boss_walls_mm[{index}]", Meaning("wall", least=1.0, most=200.0), float(wall))
     if shims is not None and len(shims) != len(lugs):
         raise JobError(
             "bracket.shims_mm",

@@ -31,9 +31,8 @@ def on_original(job: Job, words: Words) -> Candidate:
             thickness_mm=10.0, seat=side)
         for k, (x, y, _) in enumerate(was.ears)
     )  # fmt: skip
-    stacked = replace(
-        job, knuckle=replace(job.knuckle, lugs=lugs), bracket=replace(job.bracket, side=side, shims_mm=None, cutouts=())
-    )
+    plain = replace(job.bracket, side=side, shims_mm=None, cutouts=(), boss_walls_mm=())
+    stacked = replace(job, knuckle=replace(job.knuckle, lugs=lugs), bracket=plain)
     return _renamed(
         flat(stacked, words), "on-original-bracket", title, "Keep the original bracket: it is part of the stack. "
     )
