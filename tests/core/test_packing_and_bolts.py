@@ -5,13 +5,17 @@ from dataclasses import replace
 
 import pytest
 
+from bicentra.core.base.finding import Verdict
+from bicentra.core.bracket.families.propose import find_family
 from bicentra.core.bracket.flat_plate import assemble
 from bicentra.core.bracket.packing import shim_pieces, stock_below
 from bicentra.core.bracket.withdrawal import ways_out
 from bicentra.core.fasteners.joint import Stack, make_joint, nut_stack
+from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Obstacle
 from bicentra.core.parts.threads import THREADS
 from bicentra.core.solution import solve
+from bicentra.formats.solids import solid_of, volume_and_centroid
 
 
 @pytest.mark.parametrize(
@@ -117,3 +121,30 @@ def test_the_way_out_of_a_bolt(good: Job) -> None:
     assert math.isinf(next(w for w in ways_out(solve(clear).assembly) if w.name == ear.name).free)
     blank = replace(good, knuckle=replace(good.knuckle, obstacles=(replace(arm, z_max_mm=None),)))
     assert "not known" in next(w for w in ways_out(solve(blank).assembly) if w.name == ear.name).text
+
+
+def test_a_counterbore_takes_the_head(good: Job) -> None:
+    """By hand: M12 head 7.5 and one washer 2.5 sink 10 mm: flush; the grip is as much shorter, the floor of a 12 mm plate too thin."""
+    plain = with_edits(good, (("bracket.thickness_mm", 20.0), ("bracket.shims_mm", (0.0, 0.0))))
+    sunk = with_edits(plain, (("bracket.lug_hole", "counterbore"),))
+    before, after = (next(p for p in solve(job).assembly.joints if p.feature == "lug-bolt-0") for job in (plain, sunk))
+    face = solve(plain).assembly.packing.far_z
+    assert after.head_z == pytest.approx(face) and before.head_z == pytest.approx(face + 10.0)
+    assert before.joint.grip - after.joint.grip == pytest.approx(10.0)
+    finding = solve(sunk).finding("counterbore-floor")
+    assert finding.value == pytest.approx(10.0) and finding.verdict is Verdict.OK
+    thin = with_edits(sunk, (("bracket.thickness_mm", 12.0),))
+    assert solve(thin).finding("counterbore-floor").verdict is Verdict.STOP
+    hole = solve(sunk).assembly.holes[0]
+    part = find_family(with_edits(sunk, (("bracket.thickness_mm", None),)), "flat-plate").parts[0]
+    assert "counterbore" in hole.note and len(part.pockets) == 2 and part.pockets[0].face == 1.0
+    assert volume_and_centroid(solid_of(part))[0] == pytest.approx(part.volume, rel=1e-4)
+
+
+def test_clearance_classes_of_the_plates_holes(good: Job) -> None:
+    """M12: 13, 13.5 and 14.5 mm (ISO 273, from memory); play follows."""
+    sizes = [
+        solve(with_edits(good, (("bracket.hole_class", c),))).assembly.holes[0].drill
+        for c in ("close", "normal", "loose")
+    ]
+    assert sizes == [13.0, 13.5, 14.5]

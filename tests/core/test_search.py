@@ -12,7 +12,7 @@ from bicentra.core.base.judging import BY_RANK, judge_all
 from bicentra.core.base.wording import Words
 from bicentra.core.bracket.flat_plate import assemble, make_plate
 from bicentra.core.parts.edits import with_edits
-from bicentra.core.parts.job import Caliper, Job, Rotor
+from bicentra.core.parts.job import Caliper, Cutout, Job, Rotor
 from bicentra.core.search.run import FoundSet, Space, search, single_path, why_not
 from bicentra.core.search.sweep import hull_distance, sweep_set
 from bicentra.core.solution import solve
@@ -45,6 +45,8 @@ VARIANTS: dict[str, tuple[tuple[str, object], ...]] = {
     "no bolt chosen": (("bracket.lug_bolt", None),),
     "retainer bolts": (("hub.retainer_circle_mm", 120.0), ("hub.retainer_count", 4), ("hub.retainer_first_deg", 45.0),
                        ("hub.retainer_socket_mm", 18.0), ("knuckle.obstacles", ())),
+    "counterbores and cutouts": (("bracket.lug_hole", "counterbore"), ("bracket.hole_class", "close"), ("knuckle.obstacles", ()),
+                                 ("bracket.cutouts", (Cutout(x_mm=-76.0, y_mm=5.0, diameter_mm=20.0),))),
     "marked caliper": (("caliper.hand", "right"),),
 }  # fmt: skip
 

@@ -23,7 +23,8 @@ STANDS_AS_FLAT = PLATES
 """Families that are a flat plate in the line-up, on what lies under it."""
 HURTS_FIRST = (
     "bolt-tip-to-rotor", "tip-gap", "caliper-to-obstacle", "bracket-to-rotor", "bracket-to-hub", "axial-offset",
-    "thread-engagement", "edge-distance", "ligament", "cutout-metal", "bolt-head-room", "bracket-to-caliper", "bracket-to-obstacle",
+    "thread-engagement", "edge-distance", "ligament", "cutout-metal", "counterbore-floor",
+    "bolt-head-room", "bracket-to-caliper", "bracket-to-obstacle",
     "handedness", "wheel-room", "float-travel", "rotor-on-hub", "wheel-on-hub", "retainer-spacer", "radial-seat", "retainer-reach",
     "hose-room", "slot-gap", "caliper-removal", "wheel-stud-engagement", "bleeder-up",
     "pad-inner-edge", "pad-overhang", "shim-stack",
@@ -34,6 +35,7 @@ HURTS_FIRST = (
 _PLATE_IDS = {
     "ligament",
     "cutout-metal",
+    "counterbore-floor",
     "edge-distance",
     "bracket-to-rotor",
     "bracket-to-hub",

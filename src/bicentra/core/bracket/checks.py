@@ -22,9 +22,22 @@ def plate_findings(assembly: Assembly, plate: FlatPlate, words: Words) -> tuple[
         edge(assembly, plate, words),
         bracket_to_rotor(assembly, plate, words),
         bracket_to_hub(assembly, plate, words),
+        *((_floor(assembly, words),) if any(hole.recess for hole in assembly.holes) else ()),
         *((_cutouts(assembly, plate, words),) if assembly.job.bracket.cutouts else ()),
         *((retainer_reach(assembly.job, plate, words),) if assembly.job.hub.retainer_circle_mm is not None else ()),
     )
+
+
+def _floor(assembly: Assembly, words: Words) -> Finding:
+    """What is left of the plate under a counterbore."""
+    hole = max((h for h in assembly.holes if h.recess), key=lambda h: h.recess)
+    left = assembly.packing.thickness - hole.recess
+    why = (
+        f"{words.gap(left)} of plate is left under the counterbore at {hole.name}; the bolt pulls through a thin floor."
+    )
+    limit = limit_for(assembly.job, "counterbore-floor")
+    return make_finding("counterbore-floor", "Metal under the counterbores", left, limit, why,
+                        features=(hole.feature, "bracket"), missing="the plate's thickness is not known yet")  # fmt: skip
 
 
 def _cutouts(assembly: Assembly, plate: FlatPlate, words: Words) -> Finding:

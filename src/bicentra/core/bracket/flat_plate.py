@@ -118,7 +118,8 @@ def _plate(assembly: Assembly, outline: Outline, window: Outline | None, room: f
     cut = tuple(cutout_outline(c) for c in job.bracket.cutouts) if are_known(job.bracket.cutouts) else ()
     area = outline.area - holes - (window.area if window else 0.0) - sum(one.area for one in cut)
     material = find_material(job.bracket.material)
-    mass = area * packing.thickness * 1e-9 * material.density if material else UNKNOWN
+    sunk = sum(math.pi / 4 * (h.recess_diameter**2 - h.drill**2) * h.recess for h in assembly.holes if h.recess)
+    mass = (area * packing.thickness - sunk) * 1e-9 * material.density if material else UNKNOWN
     z0, z1 = packing.z_range
     nearest = room if window else _nearest(outline)
     return FlatPlate(outline, window, room, area, mass, Ring(nearest, farthest(assembly), z0, z1), cutouts=cut)

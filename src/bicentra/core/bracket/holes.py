@@ -10,12 +10,19 @@ from bicentra.core.fasteners.joint import Joint, Stack, make_joint, nut_stack
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.materials import SOFT_ENGAGEMENT, engagement_factor, find_material
-from bicentra.core.parts.threads import Thread, find_thread
+from bicentra.core.parts.threads import CLEARANCES, Thread, find_thread
+
+CLASSES = ("close", "normal", "loose")
+RECESS_ROOM_MM, RECESS_WALL_MM = 2.0, 3.0
+"""Room across for a socket in a counterbore, and the least wall round one [mm]: common practice."""
 
 
 @dataclass(frozen=True)
 class Hole:
-    """One hole of the plate: centre in the hub frame, diameter at its widest, and how it is made [mm]."""
+    """One hole of the plate: centre in the hub frame, diameter at its widest, and how it is made [mm].
+
+    ``recess``: depth of the counterbore that takes the bolt's head and washers, flush with the face they enter from.
+    """
 
     name: str
     feature: str
@@ -25,13 +32,16 @@ class Hole:
     drill: float
     thread: Thread | None
     boss_radius: float
+    recess: float = 0.0
+    recess_diameter: float = 0.0
 
     @property
     def note(self) -> str:
         """What the workshop does: ``drill Ø 13.5`` or ``tap M12x1.5 (drill Ø 10.5)``."""
         if self.kind == "tapped" and self.thread is not None:
             return f"tap {self.thread.name} (drill Ø {self.drill:.1f})"
-        return f"drill Ø {self.drill:.1f}"
+        sunk = f", counterbore Ø {self.recess_diameter:.0f} × {self.recess:.1f}" if self.recess else ""
+        return f"drill Ø {self.drill:.1f}{sunk}"
 
 
 @dataclass(frozen=True)
@@ -74,12 +84,17 @@ def plate_holes(job: Job, line: LineUp) -> tuple[Hole, ...]:
             lug_thread,
             hole_kind(bracket.lug_hole, lug.thread),
             walls[k],
+            bracket.hole_class,
+            bracket.lug_washers,
         )
         for k, lug in enumerate(job.knuckle.lugs)
     ]
     kind = hole_kind(bracket.caliper_hole, job.caliper.ear_thread)
     for k, (x, y, _) in enumerate(line.ears):
-        holes.append(_hole(f"ear {k + 1}", f"ear-{k}", (x, y), ear_thread, kind, walls[k - 2]))
+        place, washers = (x, y), bracket.caliper_washers
+        holes.append(
+            _hole(f"ear {k + 1}", f"ear-{k}", place, ear_thread, kind, walls[k - 2], bracket.hole_class, washers)
+        )
     return tuple(holes)
 
 
@@ -87,13 +102,23 @@ def _thread(name: str | None) -> Thread | None:
     return find_thread(name) if name else None
 
 
-def _hole(name: str, feature: str, centre: Point, thread: Thread | None, kind: str, wall: float) -> Hole:
+def _hole(
+    name: str, feature: str, centre: Point, thread: Thread | None, kind: str, wall: float, wide: str, washers: int
+) -> Hole:
     if thread is None:
         return Hole(name, feature, centre, UNKNOWN, kind, UNKNOWN, None, UNKNOWN)
     tapped = kind == "tapped"
-    widest = thread.major if tapped else thread.hardware.clearance
-    drill = thread.tap_drill if tapped else thread.hardware.clearance
-    return Hole(name, feature, centre, widest, kind, drill, thread, widest / 2 + wall)
+    clear = CLEARANCES[thread.size][CLASSES.index(wide)]
+    widest, drill = (thread.major, thread.tap_drill) if tapped else (clear, clear)
+    sunk = recess_depth(thread, kind, washers)
+    across = max(thread.head_across_corners, thread.hardware.washer_outer if washers else 0.0) + RECESS_ROOM_MM
+    boss = max(widest / 2 + wall, across / 2 + RECESS_WALL_MM if sunk else 0.0)
+    return Hole(name, feature, centre, widest, kind, drill, thread, boss, sunk, across if sunk else 0.0)
+
+
+def recess_depth(thread: Thread, kind: str, washers: int) -> float:
+    """Return how deep a counterbore is [mm]: head and washers flush with the plate; 0 for other holes."""
+    return thread.hardware.head_height + washers * thread.hardware.washer_thickness if kind == "counterbore" else 0.0
 
 
 def turned_to(holes: tuple[Hole, ...], ears: tuple[Point, Point]) -> tuple[Hole, ...]:
@@ -120,15 +145,18 @@ def _lug_joint(job: Job, packing: Packing, thread: Thread, index: int) -> Placed
     kind = hole_kind(bracket.lug_hole, lug.thread)
     face = packing.lug_faces[index]
     washers = int(first_known(bracket.lug_washers, 0))
+    sunk = recess_depth(thread, kind, washers)
     if kind == "tapped":
         stack = _threaded_stack(thread, depth + shim, washers, plate, "plate", _plate_factor(job))
         seat, way = face - sign * depth, sign
     elif lug.thread:
-        stack = _threaded_stack(thread, plate + shim, washers, depth, "lug", engagement_factor(job.knuckle.material))
-        seat, way = face + sign * (shim + plate), -sign
+        stack = _threaded_stack(
+            thread, plate - sunk + shim, washers, depth, "lug", engagement_factor(job.knuckle.material)
+        )
+        seat, way = face + sign * (shim + plate - sunk), -sign
     else:
-        stack = nut_stack(thread, plate + shim + depth, washers)
-        seat, way = face + sign * (shim + plate), -sign
+        stack = nut_stack(thread, plate - sunk + shim + depth, washers)
+        seat, way = face + sign * (shim + plate - sunk), -sign
     joint = make_joint(thread, stack, bracket.lug_bolt_length_mm)
     centre = (known(lug.x_mm), known(lug.y_mm))
     return PlacedJoint(f"bolt at {lug.name or f'lug {index + 1}'}", f"lug-bolt-{index}", centre, joint, seat, way)
@@ -141,15 +169,16 @@ def _ear_joint(job: Job, line: LineUp, packing: Packing, thread: Thread, index: 
     depth, plate, z = known(caliper.ear_thickness_mm), packing.thickness, packing.ear_z
     kind = hole_kind(bracket.caliper_hole, caliper.ear_thread)
     washers = int(first_known(bracket.caliper_washers, 0))
+    sunk = recess_depth(thread, kind, washers)
     if kind == "tapped":
         stack = _threaded_stack(thread, depth, washers, plate, "plate", _plate_factor(job))
         seat, way = z + outward * depth, -outward
     elif caliper.ear_thread:
-        stack = _threaded_stack(thread, plate, washers, depth, "ear", engagement_factor(caliper.ear_material))
-        seat, way = z - outward * plate, outward
+        stack = _threaded_stack(thread, plate - sunk, washers, depth, "ear", engagement_factor(caliper.ear_material))
+        seat, way = z - outward * (plate - sunk), outward
     else:
-        stack = nut_stack(thread, plate + depth, washers)
-        seat, way = z - outward * plate, outward
+        stack = nut_stack(thread, plate - sunk + depth, washers)
+        seat, way = z - outward * (plate - sunk), outward
     joint = make_joint(thread, stack, bracket.caliper_bolt_length_mm)
     x, y, _ = line.ears[index]
     return PlacedJoint(f"bolt at ear {index + 1}", f"ear-bolt-{index}", (x, y), joint, seat, way)

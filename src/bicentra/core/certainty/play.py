@@ -25,9 +25,7 @@ def radial_play(solution: Solution) -> float:
         if thread is None:
             return math.nan
         holes = [hole for hole in solution.assembly.holes if hole.feature.startswith(group)]
-        plate = min(
-            ((h.diameter - thread.major) / 2 if h.kind == "clearance" else 0.0 for h in holes), default=math.nan
-        )
+        plate = min(((h.diameter - thread.major) / 2 if h.kind != "tapped" else 0.0 for h in holes), default=math.nan)
         if group == "lug":
             plain = [lug.hole_mm for lug in job.knuckle.lugs if not lug.thread]
             bores = [math.nan if size is None else size for size in plain]

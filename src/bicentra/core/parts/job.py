@@ -159,10 +159,13 @@ class Bracket:
     caliper_bolt_length_mm: float | None = f.length("Caliper bolt length", help="Empty: chosen from the stock lengths")
     lug_washers: int = f.count("Washers under a lug bolt head", 0, 4, default=1)
     caliper_washers: int = f.count("Washers under a caliper bolt head", 0, 4, default=1)
-    lug_hole: str = f.choice("Lug holes in the plate", ("auto", "clearance", "tapped"), "auto")
+    lug_hole: str = f.choice("Lug holes in the plate", ("auto", "clearance", "counterbore", "tapped"), "auto")
     boss_walls_mm: tuple[float, ...] = ()
     cutouts: tuple[Cutout, ...] = ()
-    caliper_hole: str = f.choice("Caliper holes in the plate", ("auto", "clearance", "tapped"), "auto")
+    caliper_hole: str = f.choice("Caliper holes in the plate", ("auto", "clearance", "counterbore", "tapped"), "auto")
+    hole_class: str = f.choice(
+        "Plain holes", ("close", "normal", "loose"), "normal", "Clearance class of the plate's holes"
+    )
     extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
 

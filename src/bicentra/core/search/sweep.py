@@ -177,7 +177,8 @@ def _ask_own(turn: _Turn, places: Places, hulls: FloatArray, words: Words, angle
     assembly, job = turn.assembly, turn.assembly.job
     nearest = hull_distance(assembly, turn.clock[places])
     whole = ~_holds_axis(hulls) & (nearest >= keep_out_radius(assembly) + CLOSE_MM)
-    if not _edges_met(assembly) or job.hub.retainer_circle_mm is not None or job.bracket.cutouts:
+    more = job.hub.retainer_circle_mm is not None or job.bracket.cutouts or any(hole.recess for hole in assembly.holes)
+    if more or not _edges_met(assembly):
         whole[:] = False
     rank = np.full(len(places), OK, dtype=np.int8)
     for rings, name in ((assembly.rotor, "bracket-to-rotor"), (assembly.hub, "bracket-to-hub")):

@@ -1,13 +1,15 @@
 """What several families ask: how far the plate has to reach, which of the common findings hold, bores of a plate."""
 
+import math
 from dataclasses import replace
 
 from bicentra.core.base.finding import Finding, Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known
+from bicentra.core.base.outline import circle_outline
 from bicentra.core.base.wording import Words, make_finding
 from bicentra.core.bracket.axial import axial_finding
 from bicentra.core.bracket.checks import bolt_findings, bracket_to_hub, bracket_to_rotor, edge, ligament
-from bicentra.core.bracket.families.model import Bore, MadePart
+from bicentra.core.bracket.families.model import Bore, MadePart, Pocket
 from bicentra.core.bracket.flat_plate import Assembly, FlatPlate, assemble, make_plate
 from bicentra.core.bracket.holes import Hole
 from bicentra.core.parts.job import Job
@@ -34,10 +36,18 @@ def fitted(job: Job, thickness: float | None, shims: tuple[float, ...] | None) -
 
 def plate_part(assembly: Assembly, plate: FlatPlate, name: str, processes: tuple[str, ...]) -> MadePart:
     """Return the flat plate as a made part."""
-    packing = assembly.packing
+    packing, job = assembly.packing, assembly.job
+    heads = {"lug": packing.sign, "ear": -1.0 if job.caliper.ear_seat == "inboard" else 1.0}
+    sunk = [hole for hole in assembly.holes if hole.recess]
+    pockets = tuple(
+        Pocket(circle_outline(hole.centre, hole.recess_diameter / 2), hole.recess, heads[hole.feature[:3]])
+        for hole in sunk
+    )
+    gone = sum(math.pi / 4 * (hole.recess_diameter**2 - hole.drill**2) * hole.recess for hole in sunk)
+    bores = tuple(bore_of(hole) for hole in assembly.holes)
     return MadePart(
-        name, "plate", assembly.job.bracket.material or "", packing.thickness, plate.area * packing.thickness, plate.outline,
-        plate.window, z0=packing.z_range[0], bores=tuple(bore_of(hole) for hole in assembly.holes), cutouts=plate.cutouts,
+        name, "plate", assembly.job.bracket.material or "", packing.thickness, plate.area * packing.thickness - gone,
+        plate.outline, plate.window, z0=packing.z_range[0], bores=bores, cutouts=plate.cutouts, pockets=pockets,
         processes=processes,
     )  # fmt: skip
 

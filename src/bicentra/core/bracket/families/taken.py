@@ -12,7 +12,7 @@ PLATES = ("two-part", "stepped-plate")
 OF_THE_PLATE = frozenset({
     "axial-offset", "shim-stack", "ligament", "cutout-metal", "edge-distance", "bracket-to-rotor", "bracket-to-hub",
     "bracket-to-caliper", "bracket-to-obstacle", "bolt-tip-to-rotor", "thread-engagement", "bolt-head-room", "retainer-reach",
-    "unsupported",
+    "unsupported", "counterbore-floor",
 })  # fmt: skip
 """Findings of the flat plate: they say nothing about a bracket of another kind."""
 
