@@ -6,9 +6,11 @@ from dataclasses import replace
 import pytest
 
 from bicentra.core.base.finding import Verdict
+from bicentra.core.base.wording import Words
 from bicentra.core.bracket.families.propose import find_family
 from bicentra.core.bracket.flat_plate import assemble
 from bicentra.core.bracket.packing import shim_pieces, stock_below
+from bicentra.core.bracket.thread_hold import thread_holds
 from bicentra.core.bracket.withdrawal import ways_out
 from bicentra.core.fasteners.joint import Stack, make_joint, nut_stack
 from bicentra.core.parts.edits import with_edits
@@ -133,8 +135,12 @@ def test_a_counterbore_takes_the_head(good: Job) -> None:
     assert before.joint.grip - after.joint.grip == pytest.approx(10.0)
     finding = solve(sunk).finding("counterbore-floor")
     assert finding.value == pytest.approx(10.0) and finding.verdict is Verdict.OK
-    thin = with_edits(sunk, (("bracket.thickness_mm", 12.0),))
-    assert solve(thin).finding("counterbore-floor").verdict is Verdict.STOP
+    thin = with_edits(sunk, (("bracket.thickness_mm", 12.0), ("bracket.stock_mm", (12.0, 20.0))))
+    bad = solve(thin).finding("counterbore-floor")
+    assert bad.verdict is Verdict.STOP
+    proud, thicker = (solve(with_edits(thin, remedy.edits)) for remedy in bad.remedies)
+    assert all(f.id != "counterbore-floor" for f in proud.findings)
+    assert thicker.finding("counterbore-floor").verdict is Verdict.OK
     hole = solve(sunk).assembly.holes[0]
     part = find_family(with_edits(sunk, (("bracket.thickness_mm", None),)), "flat-plate").parts[0]
     assert "counterbore" in hole.note and len(part.pockets) == 2 and part.pockets[0].face == 1.0
@@ -148,3 +154,14 @@ def test_clearance_classes_of_the_plates_holes(good: Job) -> None:
         for c in ("close", "normal", "loose")
     ]
     assert sizes == [13.0, 13.5, 14.5]
+
+
+def test_a_thread_that_strips_before_the_bolt_breaks_is_told(good: Job) -> None:
+    """By hand: M12x1.5 8.8 (A_s 88.1 mm2) in 230 N/mm2: 800 × 88.1 / (0.577 × 230 × 0.875 π 12) = 16.1 mm."""
+    soft = with_edits(good, (("knuckle.material", "aluminium"),))
+    hold = thread_holds(solve(soft).assembly)[0]
+    assert hold.needed == pytest.approx(16.1, abs=0.05) and hold.female == "lug"
+    short = with_edits(soft, (("bracket.lug_bolt_length_mm", 25.0),))
+    assert "strips first" in thread_holds(solve(short).assembly)[0].told(Words("mm"))
+    blank = with_edits(good, (("knuckle.material", None),))
+    assert "not known" in thread_holds(solve(blank).assembly)[0].told(Words("mm"))

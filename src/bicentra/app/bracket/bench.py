@@ -31,6 +31,7 @@ from bicentra.core.base.quantities import LENGTH, NUMBER, edit_text, parse_quant
 from bicentra.core.base.wording import Words, units_of
 from bicentra.core.bracket.families.model import Candidate
 from bicentra.core.bracket.families.propose import propose
+from bicentra.core.bracket.thread_hold import thread_holds
 from bicentra.core.bracket.withdrawal import ways_out
 from bicentra.core.drawing.joint_view import joint_view
 from bicentra.core.drawing.made_view import made_view
@@ -277,7 +278,10 @@ class BracketBench(QWidget):
             grade = usual_grade(thread)
             torque = usual_torque(thread, grade, state)
             lines.append(f"<p><b>{escape(thread.name)}, {grade.name}</b>: {escape(torque.text)}.</p>")
-        del words
+        holds = "".join(
+            f"<p style='margin:3px 0'>{escape(hold.told(words))}</p>"
+            for hold in thread_holds(self.study.solution.assembly)
+        )
         ways = "".join(
             f"<p style='margin:3px 0'>{escape(way.text)}</p>" for way in ways_out(self.study.solution.assembly)
         )
@@ -291,7 +295,8 @@ class BracketBench(QWidget):
             if plate in ("flat-plate", "two-part", "stepped-plate")
             else "<p>Shown for the flat plate of the line-up.</p>"
         )
-        return "".join(lines) + note + "<p><b>Behind the heads</b></p>" + ways + other
+        threads = f"<p><b>Against stripping</b></p>{holds}" if holds else ""
+        return "".join(lines) + note + threads + "<p><b>Behind the heads</b></p>" + ways + other
 
     # Shaping -----------------------------------------------------------------------------------
 

@@ -8,11 +8,12 @@ from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.wording import Words, make_finding, missing_names
 from bicentra.core.bracket.cutouts import Metal, cutout_finding, metal_beside
 from bicentra.core.bracket.flat_plate import Assembly, FlatPlate, edge_distance, ligaments
-from bicentra.core.bracket.holes import PlacedJoint
+from bicentra.core.bracket.holes import Hole, PlacedJoint
 from bicentra.core.bracket.posts import bolt_posts
 from bicentra.core.bracket.reach import retainer_reach
 from bicentra.core.lineup.solids import Ring, nearest_gap
 from bicentra.core.parts.limits import limit_for, limit_in_mm
+from bicentra.core.parts.materials import METRIC_STOCK_MM
 
 
 def plate_findings(assembly: Assembly, plate: FlatPlate, words: Words) -> tuple[Finding, ...]:
@@ -36,8 +37,29 @@ def _floor(assembly: Assembly, words: Words) -> Finding:
         f"{words.gap(left)} of plate is left under the counterbore at {hole.name}; the bolt pulls through a thin floor."
     )
     limit = limit_for(assembly.job, "counterbore-floor")
-    return make_finding("counterbore-floor", "Metal under the counterbores", left, limit, why,
-                        features=(hole.feature, "bracket"), missing="the plate's thickness is not known yet")  # fmt: skip
+    return make_finding("counterbore-floor", "Metal under the counterbores", left, limit, why, features=(hole.feature, "bracket"),
+                        remedies=_floor_remedies(assembly, hole, limit, words),
+                        missing="the plate's thickness is not known yet")  # fmt: skip
+
+
+def _floor_remedies(assembly: Assembly, hole: Hole, limit: Limit, words: Words) -> tuple[Remedy, ...]:
+    """Drill plain holes, or take the thinnest stock that leaves the floor."""
+    group = "lug" if hole.feature.startswith("lug") else "caliper"
+    plain = Remedy("Drill plain holes and let the heads stand proud", None, True,
+                   ((f"bracket.{group}_hole", "clearance"),), ("needs room in front of the heads",))  # fmt: skip
+    wanted, stock = hole.recess + limit.watch, assembly.job.bracket.stock_mm or METRIC_STOCK_MM
+    thick = min((t for t in stock if t >= wanted > assembly.packing.thickness), default=None)
+    if thick is None:
+        return (plain,)
+    change = thick - assembly.packing.thickness
+    thicker = Remedy(
+        f"Make the plate from {words.size(thick)} stock",
+        round(change, 4),
+        True,
+        (("bracket.thickness_mm", thick),),
+        (f"{words.gap(change)} thicker: the caliper moves unless shims go",),
+    )
+    return plain, thicker
 
 
 def _cutouts(assembly: Assembly, plate: FlatPlate, words: Words) -> Finding:

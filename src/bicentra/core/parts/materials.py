@@ -1,8 +1,9 @@
-"""Plate materials: density, and how much thread a bolt needs in them.
+"""Plate materials: density, strength, and how much thread a bolt needs in them.
 
 Densities are handbook values from memory (steel 7850, stainless 7900-8000, 6082 and 6061 2700, 7075 2810 kg/m3);
 tests compare the aluminium ones with an outside table. Engagement: one diameter in steel, one and a half in
-aluminium, common practice, no published source.
+aluminium, common practice, no published source. Tensile strengths are the least ones of EN 10025-2 (S235, S355), ASTM A240 (304),
+ASTM B209 (6061-T6, 7075-T6 plate), EN 485-2 (6082-T6 plate) and normalised 4130, from memory.
 """
 
 from dataclasses import dataclass
@@ -10,11 +11,12 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True)
 class Material:
-    """A plate material: density [kg/m3] and wanted thread engagement as a multiple of the bolt's diameter."""
+    """A plate material: density [kg/m3], wanted engagement in bolt diameters, least tensile strength [N/mm2]."""
 
     name: str
     density: float
     engagement: float
+    tensile: float
 
 
 STEEL_ENGAGEMENT, SOFT_ENGAGEMENT = 1.0, 1.5
@@ -22,15 +24,18 @@ STEEL_ENGAGEMENT, SOFT_ENGAGEMENT = 1.0, 1.5
 MATERIALS: dict[str, Material] = {
     m.name: m
     for m in (
-        Material("steel S355", 7850.0, STEEL_ENGAGEMENT),
-        Material("steel S235", 7850.0, STEEL_ENGAGEMENT),
-        Material("steel 4130", 7850.0, STEEL_ENGAGEMENT),
-        Material("stainless 304", 7930.0, STEEL_ENGAGEMENT),
-        Material("aluminium 6061-T6", 2700.0, SOFT_ENGAGEMENT),
-        Material("aluminium 6082-T6", 2700.0, SOFT_ENGAGEMENT),
-        Material("aluminium 7075-T6", 2810.0, SOFT_ENGAGEMENT),
+        Material("steel S355", 7850.0, STEEL_ENGAGEMENT, 470.0),
+        Material("steel S235", 7850.0, STEEL_ENGAGEMENT, 360.0),
+        Material("steel 4130", 7850.0, STEEL_ENGAGEMENT, 655.0),
+        Material("stainless 304", 7930.0, STEEL_ENGAGEMENT, 515.0),
+        Material("aluminium 6061-T6", 2700.0, SOFT_ENGAGEMENT, 290.0),
+        Material("aluminium 6082-T6", 2700.0, SOFT_ENGAGEMENT, 295.0),
+        Material("aluminium 7075-T6", 2810.0, SOFT_ENGAGEMENT, 530.0),
     )
 }
+
+WEAK_TENSILE = {"steel": 360.0, "iron": 400.0, "aluminium": 230.0}
+"""Least tensile strength [N/mm2] a part of unnamed alloy is taken for: plain steel, ductile iron, cast aluminium; from memory."""
 
 METRIC_STOCK_MM = (5.0, 6.0, 8.0, 10.0, 12.0, 15.0, 20.0, 25.0, 30.0)
 """Plate on the shelf when a job names no list of its own: common metric flat stock."""
