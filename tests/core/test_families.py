@@ -11,7 +11,8 @@ from shapely.geometry import Point
 
 from bicentra.core.base.finding import Verdict
 from bicentra.core.bracket.families.bushings import hot_interference, lens_area, press_fit
-from bicentra.core.bracket.families.jogged import bend_allowance, jog_of, neutral_factor
+from bicentra.core.bracket.families.fold import bend_allowance, fold_of, folded_plan, neutral_factor
+from bicentra.core.bracket.families.jogged import jog_of
 from bicentra.core.bracket.families.propose import FAMILIES, find_family, propose
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.edits import with_edits
@@ -108,6 +109,23 @@ def test_a_jogged_plate_unfolds(good: Job) -> None:
     assert solved["jog_mm"] + solved["thickness_mm"] == pytest.approx(solved["offset_mm"])
     assert len(part.bends) == 2 and part.bends[0].up is not part.bends[1].up
     assert next(f for f in candidate.findings if f.id == "bend-room").verdict is Verdict.OK
+    steel = find_family(with_edits(far, (("bracket.material", "steel S355"),)), "jogged-plate").solved
+    assert (solved["bend_radius_mm"], steel["bend_radius_mm"]) == (40.0, 12.0), (
+        "hardened aluminium cracks in a tight bend"
+    )
+    fold = fold_of(part)
+    assert fold.height == pytest.approx(solved["jog_mm"]) and fold.run == pytest.approx(solved["run_mm"])
+    for bore, true in zip(part.bores, (hole.centre for hole in solve(far).assembly.holes)):
+        spot = fold.lifted(np.array([[*bore.centre, part.z0], [*bore.centre, part.z0 + part.thickness]]))
+        assert spot[0, :2] == pytest.approx(true) and spot[1, 2] - spot[0, 2] == pytest.approx(part.thickness)
+    seat = solve(far).assembly.line.ear_face_z
+    face = spot[1, 2] if solve(far).assembly.packing.ears_on_far_face else spot[0, 2]
+    assert face == pytest.approx(seat), "the ears' part comes to lie on the caliper's seat"
+    assert folded_plan(part, fold)[1] == tuple(pytest.approx(hole.centre) for hole in solve(far).assembly.holes)
+    low, high = -200.0, 200.0
+    section = fold.profile(low, high)
+    arcs = 2 * fold.angle * (fold.radius + fold.thickness / 2) + fold.web + (high - low) - fold.run
+    assert section.area == pytest.approx(arcs * part.thickness), "by Pappus: middle line × thickness"
     polygon = shapely.Polygon(part.outline.polygon(0.0005)).area - sum(math.pi / 4 * b.drill**2 for b in part.bores)
     assert part.volume == pytest.approx(polygon * solved["thickness_mm"], rel=1e-5)
 

@@ -14,8 +14,10 @@ import numpy as np
 import pytest
 
 from bicentra.core.base.errors import ExportError
+from bicentra.core.bracket.families.fold import fold_of, neutral_factor
 from bicentra.core.bracket.families.model import MadePart
 from bicentra.core.bracket.families.propose import find_family, propose
+from bicentra.core.drawing.solid_scene import part_bodies
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.formats.mesh_files import threemf_bytes
@@ -54,6 +56,38 @@ def test_every_parts_volume_is_the_cores(good: Job) -> None:
         assert volume == pytest.approx(part.volume, rel=1e-3 if part.pockets or part.edge_bores else 1e-9), part.name
 
 
+def _inside(corners: np.ndarray) -> float:
+    """Volume inside triangles (n, 3, 3), by the divergence theorem."""
+    return float(np.einsum("ij,ij->i", corners[:, 0], np.cross(corners[:, 1], corners[:, 2])).sum() / 6)
+
+
+def test_a_jogged_plate_is_bent(good: Job) -> None:
+    """Against the blank: only the bends gain, θ w t (½ − K) t each; its ears' holes end where the line-up wants them."""
+    far = with_edits(
+        good, (("caliper.ear_line_to_pad_top_mm", -60.0), ("bracket.wall_mm", 6.0), ("bracket.material", "steel S355"))
+    )
+    far = with_edits(far, (("knuckle.lugs", tuple(replace(lug, z_mm=lug.z_mm - 20.0) for lug in far.knuckle.lugs)),))
+    part = find_family(far, "jogged-plate").parts[0]
+    fold, (x0, y0, x1, y1) = fold_of(part), part.outline.bounds
+    volume, middle = volume_and_centroid(solid_of(part))
+    assert volume_and_centroid(solid_of(part, flat=True))[0] == pytest.approx(part.volume)
+    gain = 2 * fold.angle * (0.5 - neutral_factor(fold.radius, fold.thickness)) * fold.thickness**2
+    assert 0 < volume - part.volume < gain * max(x1 - x0, y1 - y0)
+    bodies = part_bodies(part)
+    meshed = sum(_inside(body.corners[body.triangles]) for body in bodies)
+    assert meshed == pytest.approx(volume, rel=0.01), "the picture in space shows the same"
+    heights = np.concatenate([body.corners[:, 2] for body in bodies])
+    assert heights.max() - heights.min() == pytest.approx(fold.height + fold.thickness)
+    assert fold.z0 - fold.height < middle[2] < fold.z0 + fold.height + fold.thickness
+
+
+def test_a_pocket_is_seen_in_space(good: Job) -> None:
+    """The layers of the picture weigh what the stepped plate does."""
+    part = find_family(good, "stepped-plate").parts[0]
+    meshed = sum(_inside(body.corners[body.triangles]) for body in part_bodies(part))
+    assert part.pockets and meshed == pytest.approx(part.volume, rel=5e-3)
+
+
 def test_the_centroid_is_where_the_plate_is(good: Job) -> None:
     """Centre of the outline less its holes, half way through the thickness; the left corner's is the mirror image."""
     part = find_family(good, "flat-plate").parts[0]
@@ -90,8 +124,7 @@ def closed_volume(corners: np.ndarray, faces: np.ndarray) -> float:
     """Volume inside a mesh, by the divergence theorem; every edge must be walked once each way."""
     edges = {tuple(edge) for face in faces for edge in ((face[0], face[1]), (face[1], face[2]), (face[2], face[0]))}
     assert len(edges) == 3 * len(faces) and all((b, a) in edges for a, b in edges)
-    a, b, c = (corners[faces[:, k]] for k in range(3))
-    return float(np.einsum("ij,ij->i", a, np.cross(b, c)).sum() / 6)
+    return _inside(corners[faces])
 
 
 def test_meshes_are_closed_and_true(good: Job) -> None:

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from bicentra.core.base.wording import Words
+from bicentra.core.bracket.families.fold import fold_of
 from bicentra.core.bracket.families.model import MadePart
 from bicentra.core.drawing.layout import Box, lay_out
 from bicentra.core.drawing.model import Dimension, Note, Sheet
@@ -73,7 +74,7 @@ def _sheet(canvas: Any, part: MadePart, views: dict[str, View], heading: Heading
     )
     _labels(canvas, part, views, scale, words)
     for place, text in (
-        (FRONT, "seen from outboard"),
+        (FRONT, "flat pattern from outboard, bend lines dashed" if part.bends else "seen from outboard"),
         (SIDE, "seen from the front"),
         (PICTURE, "pictorial, not to scale"),
     ):
@@ -118,7 +119,9 @@ def _labels(canvas: Any, part: MadePart, views: dict[str, View], scale: float, w
     _placed(canvas, sheet, FRONT, middle, scale)
     sx0, sy0, sx1, sy1 = views["side"].bounds
     side = Sheet()
-    side.dimension(Dimension((sx0, sy0), (sx1, sy0), (1, 0), (0, -1), -sy0, words.size(part.thickness), "part", 0, 0))
+    fold = fold_of(part)
+    deep = part.thickness + (fold.height if fold is not None else 0.0)
+    side.dimension(Dimension((sx0, sy0), (sx1, sy0), (1, 0), (0, -1), -sy0, words.size(deep), "part", 0, 0))
     _placed(canvas, side, SIDE, ((sx0 + sx1) / 2, (sy0 + sy1) / 2), scale)
 
 

@@ -8,6 +8,7 @@ import pickle
 import sys
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 from bicentra.core.bracket.families.model import MadePart
 
@@ -30,12 +31,23 @@ def carry_out(order: Order) -> bytes:
     if order.kind == "step":
         return step_bytes(order.parts, order.mirrored)
     if order.kind == "views":
-        from bicentra.formats.hidden_lines import views_of
-        from bicentra.formats.solids import solid_of
-
-        return pickle.dumps([views_of(solid_of(part, order.mirrored)) for part in order.parts])
+        return pickle.dumps([_views(part, order.mirrored) for part in order.parts])
     meshes = triangles(order.parts, order.mirrored)
     return stl_bytes(meshes) if order.kind == "stl" else threemf_bytes(meshes)
+
+
+def _views(part: MadePart, mirrored: bool) -> dict[str, Any]:
+    """Return the views of one part; from outboard a bent plate is seen as its flat pattern, with its bend lines."""
+    from bicentra.core.bracket.families.fold import bend_lines
+    from bicentra.formats.hidden_lines import View, views_of
+    from bicentra.formats.solids import solid_of
+
+    views = views_of(solid_of(part, mirrored))
+    if part.bends:
+        sign, front = -1.0 if mirrored else 1.0, views_of(solid_of(part, mirrored, flat=True))["front"]
+        lines = tuple(tuple((sign * x, y) for x, y in line) for line in bend_lines(part))
+        views["front"] = View(front.visible, (*front.hidden, *lines))
+    return views
 
 
 def main() -> int:

@@ -11,8 +11,10 @@ from typing import Any
 
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.numbers import is_known
-from bicentra.core.base.outline import Outline, Segment
+from bicentra.core.base.outline import Outline, Point, Segment
+from bicentra.core.bracket.families.fold import fold_of
 from bicentra.core.bracket.families.model import MadePart
+from bicentra.formats.bent_solid import bent_solid
 
 STAMP = "1970-01-01T00:00:00"
 """Written instead of the hour: the same job gives the same bytes."""
@@ -20,12 +22,24 @@ MESH_MM, MESH_RAD = 0.02, 0.15
 """How far a chord of a mesh may lie from the true face, and how far its facets may turn."""
 
 
-def solid_of(part: MadePart, mirrored: bool = False) -> Any:
-    """Return the kernel's solid of one part where it sits. Raises ``ExportError`` for a part that is not known."""
+def solid_of(part: MadePart, mirrored: bool = False, flat: bool = False) -> Any:
+    """Return the kernel's solid of one part where it sits; ``flat``: before it is bent.
+
+    Raises ``ExportError`` for a part that is not known.
+    """
     if not is_known(part.thickness) or part.thickness <= 0:
         raise ExportError(f"{part.name}: its thickness is not known")
-    made = _plate(part) if part.shape == "plate" else _round(part)
+    fold = fold_of(part)
+    if fold is not None and not flat:
+        made = bent_solid(part, fold, lambda outline, centres, z0, height: _drilled(part, outline, centres, z0, height))
+    else:
+        made = _plate(part) if part.shape == "plate" else _round(part)
     return _mirror(made) if mirrored else made
+
+
+def _drilled(part: MadePart, outline: Outline, centres: tuple[Point, ...], z0: float, height: float) -> Any:
+    holes = [_circle(*centre, bore.drill / 2, z0) for centre, bore in zip(centres, part.bores)]
+    return _prism(_wire(outline, z0), holes, height)
 
 
 def _plate(part: MadePart) -> Any:

@@ -2,9 +2,12 @@
 
 import math
 
+import numpy as np
+
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import Point
 from bicentra.core.base.wording import Words
+from bicentra.core.bracket.families.fold import Fold, fold_of
 from bicentra.core.bracket.families.model import Candidate, MadePart
 from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Shape, Sheet, Text, mirrored, short
 from bicentra.core.drawing.shapes import centre_mark
@@ -78,7 +81,7 @@ def _part(
     sheet.take(_moved(flat, by))
     side = x + (x1 - x0) + SIDE_GAP_MM
     _side(sheet, part, side, (y1 - y0) / 2, words)
-    return x1 - x0 + SIDE_GAP_MM + part.thickness
+    return x1 - x0 + SIDE_GAP_MM + part.thickness + _jog_height(part)
 
 
 def _heading(sheet: Sheet, part: MadePart, x: float) -> None:
@@ -178,8 +181,10 @@ def _side(sheet: Sheet, part: MadePart, x: float, half: float, words: Words) -> 
     thick = part.thickness
     if not is_known(thick, half):
         return
-    if part.bends:
-        _bent(sheet, part, x, half)
+    fold = fold_of(part)
+    if fold is not None:
+        x += max(-fold.up * fold.height, 0.0)
+        _bent(sheet, part, fold, x)
     else:
         sheet.box(x, -half, x + thick, half, "made", "bracket")
     for pocket in part.pockets:
@@ -195,15 +200,20 @@ def _side(sheet: Sheet, part: MadePart, x: float, half: float, words: Words) -> 
     )
 
 
-def _bent(sheet: Sheet, part: MadePart, x: float, half: float) -> None:
-    """Two bends as a slanting web: drawn sharp, the radius is in the note."""
-    height = math.inf
-    for bend in part.bends:
-        height = min(height, bend.radius * 2 + part.thickness)
-    thick, third = part.thickness, half / 3
-    points = ((x, -half), (x + thick, -half), (x + thick, -third), (x + thick + height, third), (x + thick + height, half),
-              (x + height, half), (x + height, third), (x, -third))  # fmt: skip
-    sheet.polygon(points, "made", "bracket")
+def _jog_height(part: MadePart) -> float:
+    fold = fold_of(part)
+    return fold.height if fold is not None else 0.0
+
+
+def _bent(sheet: Sheet, part: MadePart, fold: Fold, x: float) -> None:
+    """The section along the bends, true to scale, what stays as it is at ``x``."""
+    if part.outline is None:
+        return
+    along = part.outline.polygon(0.1) @ np.array(fold.u)
+    low, high = float(along.min()), float(along.max()) - fold.flat + fold.run
+    middle = (low + high) / 2
+    loop = tuple((x + z - fold.z0, s - middle, -bulge) for s, z, bulge in fold.profile(low, high).vertices)
+    sheet.shape(Shape((loop,), "made", "bracket"))
 
 
 def _moved(drawing: Drawing, by: Point) -> Sheet:

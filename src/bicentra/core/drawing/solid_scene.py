@@ -1,7 +1,7 @@
 """Bracket, caliper, rotor, hub and bolts as closed meshes for a look in three dimensions; made without the solid kernel."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from bicentra.core.base.numbers import is_known, ordered
 from bicentra.core.base.outline import FloatArray
+from bicentra.core.bracket.families.fold import Fold, fold_of
 from bicentra.core.bracket.families.model import MadePart
 from bicentra.core.bracket.families.propose import FAMILIES, find_family
 from bicentra.core.bracket.holes import PlacedJoint
@@ -97,7 +98,7 @@ def _bracket(solution: Solution) -> list[Body]:
 
 
 def part_bodies(part: MadePart) -> list[Body]:
-    """Return a made part as meshes where it sits; pockets are left out, a bent plate is shown flat."""
+    """Return a made part as meshes where it sits; a bent plate bent, pockets cut out."""
     z0 = part.z0 if is_known(part.z0) else 0.0
     if part.shape == "plate" and part.outline is not None:
         holes = [shapely.Point(bore.centre).buffer(bore.drill / 2, 10) for bore in part.bores]
@@ -105,7 +106,12 @@ def part_bodies(part: MadePart) -> list[Body]:
             holes.append(shapely.Polygon(part.window.polygon(CHORD_MM)))
         holes += [shapely.Polygon(cutout.polygon(CHORD_MM)) for cutout in part.cutouts]
         shape = shapely.Polygon(part.outline.polygon(CHORD_MM)).difference(shapely.union_all(holes))
-        return [_prism(shape, z0, z0 + part.thickness, "bracket", "made", APART["bracket"])]
+        fold = fold_of(part)
+        if fold is not None:
+            return [_bent(strip, fold) for strip in _strips(shape, fold)]
+        return [
+            _prism(of, low, high, "bracket", "made", APART["bracket"]) for of, low, high in _layers(part, shape, z0)
+        ]
     spots = part.centres or ((0.0, 0.0),)
     made = []
     for x, y in spots:
@@ -113,6 +119,36 @@ def part_bodies(part: MadePart) -> list[Body]:
         ring = shapely.Point(x, y).buffer(part.outer / 2, 14).difference(bore)
         made.append(_prism(ring, z0, z0 + part.thickness, "bracket", "made", APART["bracket"]))
     return made
+
+
+def _layers(part: MadePart, shape: shapely.Geometry, z0: float) -> list[tuple[shapely.Geometry, float, float]]:
+    """Return the plate as layers (shape, z0, z1): whole as deep as no pocket goes, less the pockets above and below."""
+    z1, found = z0 + part.thickness, []
+    for outboard in (True, False):
+        pockets = [p for p in part.pockets if (p.face > 0) is outboard]
+        if pockets:
+            depth = max(p.depth for p in pockets)
+            left = shape.difference(shapely.union_all([shapely.Polygon(p.outline.polygon(CHORD_MM)) for p in pockets]))
+            found.append((left, z1 - depth, z1) if outboard else (left, z0, z0 + depth))
+            z0, z1 = (z0, z1 - depth) if outboard else (z0 + depth, z1)
+    return [*found, (shape, z0, z1)]
+
+
+def _strips(shape: shapely.Geometry, fold: Fold) -> list[shapely.Geometry]:
+    """Return ``shape`` cut across ``u`` so that every piece is bent hardly at all."""
+    reach = 1e4
+    (ux, uy), ends = fold.u, (-reach, *fold.breaks(), reach)
+
+    def at(s: float, w: float) -> tuple[float, float]:
+        return s * ux - w * uy, s * uy + w * ux
+
+    boxes = [shapely.Polygon([at(a, -reach), at(b, -reach), at(b, reach), at(a, reach)]) for a, b in pairwise(ends)]
+    return [piece for piece in (shape.intersection(box) for box in boxes) if piece.area > 1e-9]
+
+
+def _bent(strip: shapely.Geometry, fold: Fold) -> Body:
+    flat = _prism(strip, fold.z0, fold.z0 + fold.thickness, "bracket", "made", APART["bracket"])
+    return replace(flat, corners=fold.lifted(flat.corners))
 
 
 def _turned(ring: Ring, tag: str, ink: str, apart: float) -> Body:

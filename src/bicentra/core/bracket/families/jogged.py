@@ -1,9 +1,4 @@
-"""A jogged plate: bent twice, so that the ears' part lies beside the lugs' part. Bend allowance and flat pattern.
-
-Two equal bends of angle θ about an inside radius R on plate t: the neutral line runs at R + K t, so each bend takes
-BA = θ (R + K t) of the flat pattern. On the middle surface the jog is J = 2 (R + t/2)(1 − cos θ) + w sin θ and its run
-X = 2 (R + t/2) sin θ + w cos θ, with w the straight web between the bends (plane geometry).
-"""
+"""A jogged plate: bent twice, so that the ears' part lies beside the lugs' part. Its flat pattern and its bend lines."""
 
 import math
 from dataclasses import dataclass, replace
@@ -13,15 +8,16 @@ from bicentra.core.base.outline import Outline, Point
 from bicentra.core.base.wording import Words
 from bicentra.core.bracket.checks import edge, ligament
 from bicentra.core.bracket.families.common import LEAST_METAL_MM, plate_of, plate_part, reach_of, room
+from bicentra.core.bracket.families.fold import bend_allowance
 from bicentra.core.bracket.families.model import Bend, Bore, Candidate, MadePart, decided, unsuited
 from bicentra.core.bracket.flat_plate import assemble
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.materials import METRIC_STOCK_MM
 
-Lines = tuple[tuple[Point, Point], tuple[Point, Point]]
 ANGLES_DEG = (90.0, 75.0, 60.0, 45.0, 30.0)
-RADIUS_SHARE = 1.5
-"""Inside radius over thickness: common practice for steel bent cold across the grain."""
+RADIUS_SHARES = (("4130", 3.0), ("steel", 1.5), ("stainless", 1.5), ("", 5.0))
+"""Inside radius over thickness below which a cold bend cracks, by a word of its name: normalised 4130, plain and
+stainless steel (common practice); hardened aluminium (EN 485-2 asks 4 to 5 t of 6082-T6 plate, from memory) and unnamed metal."""
 
 
 @dataclass(frozen=True)
@@ -34,17 +30,6 @@ class Jog:
     run: float
     flat: float
     allowance: float
-
-
-def neutral_factor(radius: float, thickness: float) -> float:
-    """Return K, the neutral line's place over the thickness: ½ (0.65 + ½ log₁₀(R/t)), ½ at most (DIN 6935, from memory)."""
-    ratio = radius / thickness
-    return 0.5 if ratio >= 5.0 else 0.5 * (0.65 + 0.5 * math.log10(ratio))
-
-
-def bend_allowance(angle_deg: float, radius: float, thickness: float) -> float:
-    """Return the length [mm] that a bend takes of the flat pattern: θ (R + K t)."""
-    return math.radians(angle_deg) * (radius + neutral_factor(radius, thickness) * thickness)
 
 
 def jog_of(height: float, thickness: float, angle_deg: float, radius: float) -> Jog | None:
@@ -75,13 +60,17 @@ def jogged(job: Job, words: Words) -> Candidate:
         return unsuited(
             "jogged-plate", title, f"There is nothing to bend: a plate makes up the {words.size(reach)} as it is."
         )
-    space, lines = _space(base.line.clock, [h.centre for h in base.holes], [h.boss_radius for h in base.holes])
-    radius = RADIUS_SHARE * thick
+    space = _space(base.line.clock, [h.centre for h in base.holes], [h.boss_radius for h in base.holes])
+    radius = thick * next(share for word, share in RADIUS_SHARES if word in (job.bracket.material or ""))
     jogs = [jog for jog in (jog_of(height, thick, angle, radius) for angle in ANGLES_DEG) if jog is not None]
     if not jogs:
-        why = f"A jog of {words.size(height)} is lower than two bends of radius {words.size(radius)}."
+        metal = job.bracket.material or "an unnamed metal"
+        why = (
+            f"A jog of {words.size(height)} is lower than two bends of radius {words.size(radius)}; "
+            f"{metal} cracks in a tighter one."
+        )
         return unsuited("jogged-plate", title, why)
-    jog = next((jog for jog in jogs if jog.run <= space), jogs[0])
+    jog = next((jog for jog in jogs if jog.run <= space.free), jogs[0])
     assembly, plate = plate_of(job, thick, tuple(0.0 for _ in job.knuckle.lugs))
     if plate.outline is None:
         return unsuited("jogged-plate", title, plate.fault)
@@ -91,15 +80,19 @@ def jogged(job: Job, words: Words) -> Candidate:
     )
     findings = (
         ligament(assembly, words), edge(assembly, plate, words),
-        room("bend-room", "Room for the bends between lugs and ears", space - jog.run, 0.0, 2.0,
-             f"The bends need {words.size(jog.run)} of run and find {words.size(max(space, 0.0))} between the bosses."),
+        room("bend-room", "Room for the bends between lugs and ears", space.free - jog.run, 0.0, 2.0,
+             f"The bends need {words.size(jog.run)} of run and find {words.size(max(space.free, 0.0))} between the bosses."),
     )  # fmt: skip
     flat = plate_part(assembly, plate, "jogged plate", ("saw or laser", "drill", "bend"))
     grown = jog.flat - jog.run
-    outline, bores, area = unfolded(flat, lines, grown)
-    bends = tuple(Bend(a, b, jog.angle, radius, up) for (a, b), up in zip(lines, (True, False)))
+    begin = space.inner + max(space.free - jog.run, 0.0) / 2
+    outline, bores, area = unfolded(flat, space.u, begin + jog.run / 2, grown)
+    at = begin + jog.allowance / 2, begin + jog.flat - jog.allowance / 2
+    rises = (base.packing.sign > 0) is space.lugs_first
+    bends = tuple(Bend(*space.line(s), jog.angle, radius, up) for s, up in zip(at, (rises, not rises)))
+    z0 = flat.z0 if space.lugs_first else flat.z0 + base.packing.sign * height
     part = MadePart(
-        flat.name, "plate", flat.material, thick, area * thick, outline, None, z0=flat.z0, bores=bores, bends=bends,
+        flat.name, "plate", flat.material, thick, area * thick, outline, None, z0=z0, bores=bores, bends=bends,
         processes=flat.processes,
     )  # fmt: skip
     solved = {
@@ -109,37 +102,42 @@ def jogged(job: Job, words: Words) -> Candidate:
     return decided(Candidate("jogged-plate", title, (part,), findings, why, True, solved))
 
 
-def _space(
-    clock: float, centres: list[Point], radii: list[float]
-) -> tuple[float, tuple[tuple[Point, Point], tuple[Point, Point]]]:
-    """Return the run free between the lugs' bosses and the ears' along the radius, and the two bend lines across it."""
+@dataclass(frozen=True)
+class Space:
+    """Where the bends can lie: ``free`` run from ``inner`` on along ``u`` [mm]; ``across``: extent along ``w``."""
+
+    u: Point
+    w: Point
+    inner: float
+    free: float
+    across: tuple[float, float]
+    lugs_first: bool
+
+    def line(self, at: float) -> tuple[Point, Point]:
+        """Return the ends of the line across the plate at ``at`` along ``u``."""
+        (ux, uy), (wx, wy), (low, high) = self.u, self.w, self.across
+        return (at * ux + low * wx, at * uy + low * wy), (at * ux + high * wx, at * uy + high * wy)
+
+
+def _space(clock: float, centres: list[Point], radii: list[float]) -> Space:
+    """Return the room between the lugs' bosses and the ears' along the radius."""
     turn = math.radians(known(clock))
     u, w = (math.cos(turn), math.sin(turn)), (-math.sin(turn), math.cos(turn))
     along = [x * u[0] + y * u[1] for x, y in centres]
     lugs, ears = list(zip(along, radii))[:-2], list(zip(along, radii))[-2:]
-    inner, outer = max(at + r for at, r in lugs), min(at - r for at, r in ears)
-    if outer < inner and min(at - r for at, r in lugs) > max(at + r for at, r in ears):
-        inner, outer = max(at + r for at, r in ears), min(at - r for at, r in lugs)
+    lugs_first = sum(at for at, _ in lugs) / len(lugs) <= sum(at for at, _ in ears) / 2
+    first, second = (lugs, ears) if lugs_first else (ears, lugs)
+    inner, outer = max(at + r for at, r in first), min(at - r for at, r in second)
     across = [x * w[0] + y * w[1] for x, y in centres]
-    low, high = min(c - r for c, r in zip(across, radii)), max(c + r for c, r in zip(across, radii))
-
-    def line(at: float) -> tuple[Point, Point]:
-        return (at * u[0] + low * w[0], at * u[1] + low * w[1]), (at * u[0] + high * w[0], at * u[1] + high * w[1])
-
-    return outer - inner, (line(inner), line(outer))
+    wide = min(c - r for c, r in zip(across, radii)), max(c + r for c, r in zip(across, radii))
+    return Space(u, w, inner, outer - inner, wide, lugs_first)
 
 
-def unfolded(part: MadePart, lines: Lines, grown: float) -> tuple[Outline, tuple[Bore, ...], float]:
-    """Return outline, bores and net area of the flat pattern: what lies beyond the bends is moved out by ``grown``.
+def unfolded(part: MadePart, u: Point, middle: float, grown: float) -> tuple[Outline, tuple[Bore, ...], float]:
+    """Return outline, bores and net area of the flat pattern: what lies beyond ``middle`` along ``u`` is moved out by ``grown``.
 
-    Between the bosses only straight edges run, so moving the corners beyond the bend zone lengthens just those.
+    Between the bosses only straight edges run, so moving the corners beyond the bends lengthens just those.
     """
-    (a, b), (c, _) = lines
-    way = ((c[0] - a[0]), (c[1] - a[1]))
-    long = math.hypot(*way) or 1.0
-    u = (way[0] / long, way[1] / long)
-    middle = (a[0] + way[0] / 2) * u[0] + (a[1] + way[1] / 2) * u[1]
-    del b
 
     def moved(point: Point) -> Point:
         beyond = point[0] * u[0] + point[1] * u[1] > middle
