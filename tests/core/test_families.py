@@ -249,3 +249,24 @@ def test_a_chosen_family_is_what_the_findings_speak_of(good: Job) -> None:
     assert "axial-offset" not in {f.id for f in tab.findings} and tab.finding("weld-height").verdict is Verdict.OK
     odd = solve(with_edits(good, (("bracket.family", "crochet"),)))
     assert odd.finding("unsupported").verdict is Verdict.UNKNOWN and not odd.feasible
+
+
+@pytest.mark.parametrize("seat", ["inboard", "outboard"])
+@pytest.mark.parametrize(
+    ("side", "by"), [("outboard", -30.0), ("outboard", -60.0), ("inboard", 60.0), ("inboard", 90.0)]
+)
+@pytest.mark.parametrize("top", [-60.0, 140.0])
+def test_a_jogged_plate_lands_on_its_seats(good: Job, side: str, by: float, top: float, seat: str) -> None:
+    """Lugs inside or outside of the ears, either side of the lugs, either seat: folded, every hole and face is where the line-up asks."""
+    lugs = tuple(replace(lug, z_mm=lug.z_mm + by) for lug in good.knuckle.lugs)
+    job = with_edits(good, (("bracket.side", side), ("caliper.ear_line_to_pad_top_mm", top), ("caliper.ear_seat", seat),
+                            ("bracket.material", "steel S355"), ("knuckle.lugs", lugs)))  # fmt: skip
+    part, assembly = find_family(job, "jogged-plate").parts[0], solve(job).assembly
+    fold, packing = fold_of(part), assembly.packing
+    for number, (bore, hole) in enumerate(zip(part.bores, assembly.holes)):
+        spots = fold.lifted(np.array([[*bore.centre, part.z0], [*bore.centre, part.z0 + part.thickness]]))
+        ear = number >= len(job.knuckle.lugs)
+        outer = (packing.sign > 0) is (ear and packing.ears_on_far_face)
+        wanted = assembly.line.ear_face_z if ear else packing.lug_faces[number]
+        assert spots[0, :2] == pytest.approx(hole.centre)
+        assert (max if outer else min)(spots[:, 2]) == pytest.approx(wanted)
