@@ -215,7 +215,7 @@ class BracketBench(QWidget):
         if rest:
             label = QLabel(f"<p><b>Not drawn:</b></p>{rest}")
             label.setWordWrap(True)
-            label.setMinimumWidth(430)
+            label.setMinimumWidth(600)
             label.setObjectName("faint")
             label.setAlignment(Qt.AlignmentFlag.AlignTop)
             self._row.addWidget(label)

@@ -142,9 +142,9 @@ def _plan_notes(sheet: Sheet, part: MadePart, words: Words) -> None:
         told = f"bend {way} {bend.angle:g}°, inside radius {words.size(bend.radius)}"
         sheet.note(Note(bend.b, told, "bend", 1, prefer=(1.0, 0.4)))
     for pocket in part.pockets[:1]:
-        _, y0, x1, y1 = pocket.outline.bounds
+        x0, y0, _, y1 = pocket.outline.bounds
         told = f"mill {words.gap(pocket.depth)} deep from {'this' if pocket.face > 0 else 'the far'} face"
-        sheet.note(Note((x1, (y0 + y1) / 2), told, "pocket", 1, prefer=(1.0, 0.0)))
+        sheet.note(Note((x0, (y0 + y1) / 2), told, "pocket", 1, prefer=(-1.0, 0.2)))
     for stud in part.edge_bores[:1]:
         told = f"tap {stud.thread}, {words.size(stud.depth)} deep"
         sheet.note(Note(stud.at[:2], told, "stud", 1, prefer=(-stud.way[0], -stud.way[1])))
