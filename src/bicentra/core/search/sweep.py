@@ -13,12 +13,13 @@ from numpy.typing import NDArray
 
 from bicentra.core.base.finding import Finding, judge
 from bicentra.core.base.judging import CAUTION, OK, STOP, UNKNOWN, Ranks, judge_all
-from bicentra.core.base.numbers import is_known
-from bicentra.core.base.outline import FloatArray
+from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.outline import FloatArray, Point
 from bicentra.core.base.wording import Words
 from bicentra.core.bracket.axial import axial_finding, shim_finding
 from bicentra.core.bracket.checks import bolt_findings, plate_findings
 from bicentra.core.bracket.flat_plate import Assembly, assemble, farthest, keep_out_radius, make_plate
+from bicentra.core.bracket.reach import retainer_places
 from bicentra.core.bracket.swing import (
     bleeder_sweep,
     bracket_caliper_sweep,
@@ -177,8 +178,9 @@ def _ask_own(turn: _Turn, places: Places, hulls: FloatArray, words: Words, angle
     assembly, job = turn.assembly, turn.assembly.job
     nearest = hull_distance(assembly, turn.clock[places])
     whole = ~_holds_axis(hulls) & (nearest >= keep_out_radius(assembly) + CLOSE_MM)
-    more = job.hub.retainer_circle_mm is not None or job.bracket.cutouts or any(hole.recess for hole in assembly.holes)
-    if more or not _edges_met(assembly):
+    if job.hub.retainer_circle_mm is not None:
+        whole &= _retainer_met(turn, places, hulls)
+    if job.bracket.cutouts or any(hole.recess for hole in assembly.holes) or not _edges_met(assembly):
         whole[:] = False
     rank = np.full(len(places), OK, dtype=np.int8)
     for rings, name in ((assembly.rotor, "bracket-to-rotor"), (assembly.hub, "bracket-to-hub")):
@@ -188,6 +190,17 @@ def _ask_own(turn: _Turn, places: Places, hulls: FloatArray, words: Words, angle
         own = plate_findings(here, make_plate(here), words)
         rank[k] = worst_rank(tuple(f for f in own if f.id != "ligament"))
     turn.lower(places, rank)
+
+
+def _retainer_met(turn: _Turn, places: Places, hulls: FloatArray) -> Mask:
+    """Tell (n,) where a socket has room on every retainer bolt beside the uncut plate."""
+    job, limit = turn.assembly.job, limit_for(turn.assembly.job, "retainer-reach")
+    bolts, half = retainer_places(job.hub), known(job.hub.retainer_socket_mm) / 2
+    met = np.full(len(places), bool(bolts))
+    for at in bolts:
+        room = hull_distance(turn.assembly, turn.clock[places], at) - half
+        met &= ~_holds_axis(hulls - np.array(at)) & (judge_all(room, limit) == OK)
+    return met
 
 
 def _edges_met(assembly: Assembly) -> bool:
@@ -203,8 +216,8 @@ def _holds_axis(hulls: FloatArray) -> Mask:
     return np.asarray((cross >= 0).all(axis=1))
 
 
-def hull_distance(assembly: Assembly, clock_rad: FloatArray) -> FloatArray:
-    """Return (n,) float, mm: the axis' distance from the plate's outline before any cut, for an axis outside it.
+def hull_distance(assembly: Assembly, clock_rad: FloatArray, at: Point = (0.0, 0.0)) -> FloatArray:
+    """Return (n,) float, mm: the distance of ``at`` (the axis) from the plate's outline before any cut, when outside it.
 
     The hull of discs is the union of the hulls of its pairs, and the hull of two discs that of all discs between them: the
     distance from a pair is the least of √((x − x₀)² + y²) − r − kx along it, with x₀ the foot of the axis, y its distance
@@ -213,7 +226,7 @@ def hull_distance(assembly: Assembly, clock_rad: FloatArray) -> FloatArray:
     lugs, ears = assembly.holes[:-2], assembly.holes[-2:]
     centres = ear_centres(assembly, clock_rad)
     fixed = np.broadcast_to(np.array([lug.centre for lug in lugs]), (len(clock_rad), len(lugs), 2))
-    middles = np.concatenate([fixed, centres], axis=1)
+    middles = np.concatenate([fixed, centres], axis=1) - np.array(at)
     radii = [hole.boss_radius for hole in (*lugs, *ears)]
     found = [
         _pair_distance(middles[:, i], middles[:, j], radii[i], radii[j])
