@@ -2,7 +2,8 @@
 
 from dataclasses import replace
 
-from bicentra.core.base.finding import Finding
+from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.bracket.families.model import Candidate
 from bicentra.core.bracket.families.propose import FAMILIES, find_family
 from bicentra.core.parts.job import Job
@@ -15,6 +16,11 @@ OF_THE_PLATE = frozenset({
     "unsupported", "counterbore-floor",
 })  # fmt: skip
 """Findings of the flat plate: they say nothing about a bracket of another kind."""
+METAL = frozenset(
+    {"jogged-plate", "axle-end-plate", "radial-mount", "weld-on", "on-original-bracket", "parking-adapter"}
+)
+ROOMS = frozenset({"bracket-to-rotor", "bracket-to-hub", "bracket-to-obstacle", "bolt-tip-to-rotor"})
+"""Brackets of another shape than a flat plate, and what can touch on any of them: unknown until a family asks it itself."""
 
 
 def taken_family(job: Job) -> Candidate | None:
@@ -44,4 +50,17 @@ def merged(findings: tuple[Finding, ...], taken: Candidate | None) -> tuple[Find
         kept = tuple(f for f in findings if f.id not in ("shim-stack", "unsupported"))
         there = {finding.id for finding in kept}
         return (*kept, *(f for f in taken.findings if f.id not in there))
-    return (*(f for f in findings if f.id not in OF_THE_PLATE and f.id not in own), *taken.findings)
+    unasked = tuple(_not_asked(f) for f in findings if taken.parts and taken.family in METAL and f.id in ROOMS - own)
+    return (*(f for f in findings if f.id not in OF_THE_PLATE and f.id not in own), *taken.findings, *unasked)
+
+
+def _not_asked(finding: Finding) -> Finding:
+    """Return ``finding`` as unknown: it was worked out for a flat plate, which the taken bracket is not."""
+    why = (
+        "This is not worked out for a bracket of this kind: look at it in space, cut through the bolts, and try it in card "
+        "before any metal."
+    )
+    return replace(
+        finding, verdict=Verdict.UNKNOWN, value=UNKNOWN, why=why, remedies=(), checks=(), sd=UNKNOWN, probability=UNKNOWN,
+        band=None, statement="",
+    )  # fmt: skip
