@@ -126,6 +126,13 @@ def test_a_jogged_plate_unfolds(good: Job) -> None:
     section = fold.profile(low, high)
     arcs = 2 * fold.angle * (fold.radius + fold.thickness / 2) + fold.web + (high - low) - fold.run
     assert section.area == pytest.approx(arcs * part.thickness), "by Pappus: middle line × thickness"
+    crossing = with_edits(
+        moved(good, 60.0), (("caliper.ear_line_to_pad_top_mm", 140.0), ("bracket.material", "steel S355"))
+    )
+    assert (
+        "cut round the hub" in find_family(crossing, "jogged-plate").why
+        and not find_family(crossing, "jogged-plate").parts
+    )
     polygon = shapely.Polygon(part.outline.polygon(0.0005)).area - sum(math.pi / 4 * b.drill**2 for b in part.bores)
     assert part.volume == pytest.approx(polygon * solved["thickness_mm"], rel=1e-5)
 
@@ -255,14 +262,15 @@ def test_a_chosen_family_is_what_the_findings_speak_of(good: Job) -> None:
 @pytest.mark.parametrize(
     ("side", "by"), [("outboard", -30.0), ("outboard", -60.0), ("inboard", 60.0), ("inboard", 90.0)]
 )
-@pytest.mark.parametrize("top", [-60.0, 140.0])
-def test_a_jogged_plate_lands_on_its_seats(good: Job, side: str, by: float, top: float, seat: str) -> None:
+@pytest.mark.parametrize(("top", "out"), [(-60.0, 0.0), (40.0, 160.0)])
+def test_a_jogged_plate_lands_on_its_seats(good: Job, side: str, by: float, top: float, out: float, seat: str) -> None:
     """Lugs inside or outside of the ears, either side of the lugs, either seat: folded, every hole and face is where the line-up asks."""
-    lugs = tuple(replace(lug, z_mm=lug.z_mm + by) for lug in good.knuckle.lugs)
+    lugs = tuple(replace(lug, z_mm=lug.z_mm + by, x_mm=lug.x_mm - out) for lug in good.knuckle.lugs)
     job = with_edits(good, (("bracket.side", side), ("caliper.ear_line_to_pad_top_mm", top), ("caliper.ear_seat", seat),
                             ("bracket.material", "steel S355"), ("knuckle.lugs", lugs)))  # fmt: skip
     part, assembly = find_family(job, "jogged-plate").parts[0], solve(job).assembly
     fold, packing = fold_of(part), assembly.packing
+    assert (fold.up == packing.sign) is (out == 0.0), "from the ears to the lugs it goes the other way"
     for number, (bore, hole) in enumerate(zip(part.bores, assembly.holes)):
         spots = fold.lifted(np.array([[*bore.centre, part.z0], [*bore.centre, part.z0 + part.thickness]]))
         ear = number >= len(job.knuckle.lugs)

@@ -9,6 +9,7 @@ from bicentra.core.base.finding import Verdict
 from bicentra.core.base.wording import Words
 from bicentra.core.bracket.families.propose import find_family
 from bicentra.core.bracket.flat_plate import assemble
+from bicentra.core.bracket.holes import Hole
 from bicentra.core.bracket.packing import shim_pieces, stock_below
 from bicentra.core.bracket.thread_hold import thread_holds
 from bicentra.core.bracket.withdrawal import ways_out
@@ -125,6 +126,11 @@ def test_the_way_out_of_a_bolt(good: Job) -> None:
     assert "not known" in next(w for w in ways_out(solve(blank).assembly) if w.name == ear.name).text
 
 
+def hole_of(job: Job) -> Hole:
+    """The first lug's hole."""
+    return solve(job).assembly.holes[0]
+
+
 def test_a_counterbore_takes_the_head(good: Job) -> None:
     """By hand: M12 head 7.5 and one washer 2.5 sink 10 mm: flush; the grip is as much shorter, the floor of a 12 mm plate too thin."""
     plain = with_edits(good, (("bracket.thickness_mm", 20.0), ("bracket.shims_mm", (0.0, 0.0))))
@@ -135,13 +141,17 @@ def test_a_counterbore_takes_the_head(good: Job) -> None:
     assert before.joint.grip - after.joint.grip == pytest.approx(10.0)
     finding = solve(sunk).finding("counterbore-floor")
     assert finding.value == pytest.approx(10.0) and finding.verdict is Verdict.OK
+    narrow, wide = (solve(job).finding("ligament").value for job in (sunk, plain))
+    assert wide - narrow == pytest.approx((hole_of(sunk).recess_diameter - hole_of(sunk).drill) / 2), (
+        "counterbores keep apart too"
+    )
     thin = with_edits(sunk, (("bracket.thickness_mm", 12.0), ("bracket.stock_mm", (12.0, 20.0))))
     bad = solve(thin).finding("counterbore-floor")
     assert bad.verdict is Verdict.STOP
     proud, thicker = (solve(with_edits(thin, remedy.edits)) for remedy in bad.remedies)
     assert all(f.id != "counterbore-floor" for f in proud.findings)
     assert thicker.finding("counterbore-floor").verdict is Verdict.OK
-    hole = solve(sunk).assembly.holes[0]
+    hole = hole_of(sunk)
     part = find_family(with_edits(sunk, (("bracket.thickness_mm", None),)), "flat-plate").parts[0]
     assert "counterbore" in hole.note and len(part.pockets) == 2 and part.pockets[0].face == 1.0
     assert volume_and_centroid(solid_of(part))[0] == pytest.approx(part.volume, rel=1e-4)

@@ -61,12 +61,16 @@ def _inside(corners: np.ndarray) -> float:
     return float(np.einsum("ij,ij->i", corners[:, 0], np.cross(corners[:, 1], corners[:, 2])).sum() / 6)
 
 
-def test_a_jogged_plate_is_bent(good: Job) -> None:
+@pytest.mark.parametrize(("top", "out"), [(-60.0, 0.0), (40.0, 160.0)])
+def test_a_jogged_plate_is_bent(good: Job, top: float, out: float) -> None:
     """Against the blank: only the bends gain, θ w t (½ − K) t each; its ears' holes end where the line-up wants them."""
     far = with_edits(
-        good, (("caliper.ear_line_to_pad_top_mm", -60.0), ("bracket.wall_mm", 6.0), ("bracket.material", "steel S355"))
+        good, (("caliper.ear_line_to_pad_top_mm", top), ("bracket.wall_mm", 6.0), ("bracket.material", "steel S355"))
     )
-    far = with_edits(far, (("knuckle.lugs", tuple(replace(lug, z_mm=lug.z_mm - 20.0) for lug in far.knuckle.lugs)),))
+    far = with_edits(
+        far,
+        (("knuckle.lugs", tuple(replace(lug, z_mm=lug.z_mm - 20.0, x_mm=lug.x_mm - out) for lug in far.knuckle.lugs)),),
+    )
     part = find_family(far, "jogged-plate").parts[0]
     fold, (x0, y0, x1, y1) = fold_of(part), part.outline.bounds
     volume, middle = volume_and_centroid(solid_of(part))

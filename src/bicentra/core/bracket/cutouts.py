@@ -75,7 +75,7 @@ def metal_beside(
             outside = -1.0 if inner.intersects(line) else 1.0
             found.append(Metal(outside * line.distance(inner.exterior) - radius, k, "the hub's room"))
         for hole in (h for h in holes if is_known(*h.centre)):
-            apart = line.distance(shapely.Point(hole.centre)) - radius - hole.diameter / 2
+            apart = line.distance(shapely.Point(hole.centre)) - radius - hole.widest / 2
             found.append(Metal(apart, k, hole.name))
         found += [
             Metal(line.distance(o) - radius - r, k, f"cutout {j + 1}") for j, (o, r) in enumerate(spines) if j < k
@@ -102,7 +102,7 @@ def lightened(
     """
     keep = limit_for(job, "cutout-metal").watch
     room: shapely.Geometry = shapely.Polygon(outline.polygon(CHORD_MM)).buffer(-keep)
-    taken = [shapely.Point(h.centre).buffer(h.diameter / 2 + keep, 64) for h in holes]
+    taken = [shapely.Point(h.centre).buffer(h.widest / 2 + keep, 64) for h in holes]
     taken += [spine(cutout)[0].buffer(spine(cutout)[1] + keep, 64) for cutout in job.bracket.cutouts]
     if window is not None:
         taken.append(shapely.Polygon(window.polygon(CHORD_MM)).buffer(keep))

@@ -147,8 +147,7 @@ class Ligament:
 def ligaments(holes: tuple[Hole, ...]) -> tuple[Ligament, ...]:
     """Return the metal between every pair of holes, in the order of the holes."""
     return tuple(
-        Ligament(spacing_of(a.centre, b.centre) - (a.diameter + b.diameter) / 2, a, b)
-        for a, b in combinations(holes, 2)
+        Ligament(spacing_of(a.centre, b.centre) - (a.widest + b.widest) / 2, a, b) for a, b in combinations(holes, 2)
     )
 
 

@@ -19,7 +19,7 @@ RECESS_ROOM_MM, RECESS_WALL_MM = 2.0, 3.0
 
 @dataclass(frozen=True)
 class Hole:
-    """One hole of the plate: centre in the hub frame, diameter at its widest, and how it is made [mm].
+    """One hole of the plate: centre in the hub frame, diameter of what goes right through, and how it is made [mm].
 
     ``recess``: depth of the counterbore that takes the bolt's head and washers, flush with the face they enter from.
     """
@@ -34,6 +34,11 @@ class Hole:
     boss_radius: float
     recess: float = 0.0
     recess_diameter: float = 0.0
+
+    @property
+    def widest(self) -> float:
+        """Diameter at the widest, its counterbore included [mm]: what has to keep off its neighbours."""
+        return max(self.diameter, self.recess_diameter) if self.recess else self.diameter
 
     @property
     def note(self) -> str:

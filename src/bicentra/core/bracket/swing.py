@@ -67,12 +67,12 @@ def ligament_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     """Return the smallest metal left between any two holes at each angle."""
     lugs, ears = assembly.holes[:-2], assembly.holes[-2:]
     centres = ear_centres(assembly, clock_rad)
-    lug_rows = np.array([(*lug.centre, lug.diameter) for lug in lugs])
-    ear_wide = np.array([ear.diameter for ear in ears])
+    lug_rows = np.array([(*lug.centre, lug.widest) for lug in lugs])
+    ear_wide = np.array([ear.widest for ear in ears])
     apart = np.hypot(*np.moveaxis(centres[:, None, :, :] - lug_rows[None, :, None, :2], -1, 0))
     moving = (apart - (lug_rows[:, None, 2] + ear_wide) / 2).reshape(len(clock_rad), -1)
     fixed = [*_pairs(lugs), (ears[0], ears[1])]
-    still = [math.dist(a.centre, b.centre) - (a.diameter + b.diameter) / 2 for a, b in fixed]
+    still = [math.dist(a.centre, b.centre) - (a.widest + b.widest) / 2 for a, b in fixed]
     names = [(lug.feature, ear.feature) for lug in lugs for ear in ears] + [(a.feature, b.feature) for a, b in fixed]
     return least([moving, np.broadcast_to(still, (len(clock_rad), len(still)))], names)
 

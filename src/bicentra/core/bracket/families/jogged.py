@@ -74,6 +74,11 @@ def jogged(job: Job, words: Words) -> Candidate:
     assembly, plate = plate_of(job, thick, tuple(0.0 for _ in job.knuckle.lugs))
     if plate.outline is None:
         return unsuited("jogged-plate", title, plate.fault)
+    begin = space.inner + max(space.free - jog.run, 0.0) / 2
+    if plate.window is not None or _curved(plate.outline, space.u, begin, begin + jog.run):
+        return unsuited("jogged-plate", title, "The plate is cut round the hub where it would have to be bent.")
+    if any(hole.recess for hole in assembly.holes):
+        return unsuited("jogged-plate", title, "Counterbores are not worked out for a bent plate: ask for plain holes.")
     why = (
         f"{words.size(thick)} plate bent twice by {jog.angle:g}° about {words.size(radius)} makes a jog of {words.size(height)}; "
         f"its bends take {words.size(jog.flat)} of flat plate for {words.size(jog.run)} of run."
@@ -85,7 +90,6 @@ def jogged(job: Job, words: Words) -> Candidate:
     )  # fmt: skip
     flat = plate_part(assembly, plate, "jogged plate", ("saw or laser", "drill", "bend"))
     grown = jog.flat - jog.run
-    begin = space.inner + max(space.free - jog.run, 0.0) / 2
     outline, bores, area = unfolded(flat, space.u, begin + jog.run / 2, grown)
     at = begin + jog.allowance / 2, begin + jog.flat - jog.allowance / 2
     rises = (base.packing.sign > 0) is space.lugs_first
@@ -131,6 +135,15 @@ def _space(clock: float, centres: list[Point], radii: list[float]) -> Space:
     across = [x * w[0] + y * w[1] for x, y in centres]
     wide = min(c - r for c, r in zip(across, radii)), max(c + r for c, r in zip(across, radii))
     return Space(u, w, inner, outer - inner, wide, lugs_first)
+
+
+def _curved(outline: Outline, u: Point, low: float, high: float) -> bool:
+    """Tell whether anything but straight edges lies between ``low`` and ``high`` along ``u``: there the flat is not just longer."""
+    for piece in (piece for piece in outline.segments if piece.bulge):
+        along = [x * u[0] + y * u[1] for x, y in (*piece.points(0.01), piece.end)]
+        if max(along) > low + 0.01 and min(along) < high - 0.01:
+            return True
+    return False
 
 
 def unfolded(part: MadePart, u: Point, middle: float, grown: float) -> tuple[Outline, tuple[Bore, ...], float]:
