@@ -209,16 +209,16 @@ def _redrill(arguments: argparse.Namespace) -> int:
 def _bracket(arguments: argparse.Namespace) -> int:
     import msgspec
 
-    from bicentra.core.bracket.families.propose import propose
+    from bicentra.core.bracket.families.propose import find_family, own_family, propose
     from bicentra.formats.family_report import families_object, families_text
     from bicentra.study.store import load
 
     job = load(Path(arguments.job))
-    found = propose(job)
+    found, own = propose(job), find_family(job, own_family(job))
     if arguments.json:
-        print(msgspec.json.format(msgspec.json.encode(families_object(found)), indent=2).decode())
+        print(msgspec.json.format(msgspec.json.encode(families_object(found, own)), indent=2).decode())
     else:
-        print(families_text(found, job.display_units), end="")
+        print(families_text(found, own, job.display_units), end="")
     return OK
 
 

@@ -216,5 +216,5 @@ def test_the_plate_is_lightened_and_shaped(
     walls = window.study.job.bracket.boss_walls_mm
     assert len(walls) == 4 and walls[2] > 10.0 and walls[0] == 10.0
     monkeypatch.setattr(QInputDialog, "getDouble", lambda *_: (50.0, True))
-    bench.lighten()
+    bench.shaper.lighten()
     assert "already" in window.message.text()

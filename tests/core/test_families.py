@@ -18,6 +18,7 @@ from bicentra.core.parts.before import Before
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Parking
 from bicentra.core.solution import solve
+from bicentra.study.solids import chosen_family
 from bicentra.study.starting import empty_job
 
 
@@ -62,7 +63,10 @@ def test_a_step_is_exact(good: Job) -> None:
         solid &= np.hypot(*(spots - bore.centre).T) > bore.drill / 2
     floor = np.zeros(len(spots), dtype=bool)
     for pocket in part.pockets:
-        floor |= shapely.contains_xy(shapely.Polygon(pocket.outline.polygon()), *spots.T)
+        milled = shapely.Polygon(pocket.outline.polygon())
+        for pad in pocket.kept:
+            milled = milled.difference(shapely.Polygon(pad.polygon()))
+        floor |= shapely.contains_xy(milled, *spots.T)
     thrown = np.where(solid, np.where(floor, 10.2, 12.0), 0.0).mean() * (x1 - x0) * (y1 - y0)
     assert part.volume == pytest.approx(thrown, rel=0.015)
     same = with_edits(moved(good, -7.2), (("caliper.ear_seat", "outboard"),))  # ears on the lugs' own face, 3 mm off it
@@ -160,7 +164,12 @@ def test_an_axle_end_plate_is_as_thick_as_what_it_replaces(good: Job) -> None:
 
 def test_a_weld_on_tab(good: Job) -> None:
     """Ears 89 mm from the axle, tube Ø 70: 54 mm above it; irreversible, and kept away from the bearing seat."""
-    job = with_edits(good, (("hub.tube_diameter_mm", 70.0), ("hub.retainer_face_z_mm", -20.0)))
+    job = with_edits(
+        good, (("hub.tube_diameter_mm", 70.0), ("hub.retainer_face_z_mm", -20.0), ("knuckle.obstacles", ()))
+    )
+    job = with_edits(job, (("hub.retainer_circle_mm", None),))
+    assert find_family(job, "weld-on").suited is Verdict.STOP, "aluminium is not welded to a steel tube"
+    job = with_edits(job, (("bracket.material", "steel S355"),))
     candidate = find_family(job, "weld-on")
     assert candidate.solved["ear_height_mm"] == pytest.approx(54.0) and candidate.solved[
         "pad_height_mm"
@@ -169,6 +178,8 @@ def test_a_weld_on_tab(good: Job) -> None:
         not candidate.reversible and candidate.suited is Verdict.OK and "Welding by someone qualified" in candidate.why
     )
     near = with_edits(job, (("hub.retainer_face_z_mm", -70.0),))
+    covered = find_family(with_edits(job, (("hub.retainer_circle_mm", 110.0),)), "weld-on")
+    assert next(f for f in covered.findings if f.id == "retainer-reach").verdict is Verdict.STOP, "a weld stays"
     assert find_family(near, "weld-on").suited is Verdict.CAUTION
 
 
@@ -188,8 +199,12 @@ def test_a_parking_caliper_gets_its_own_plate(good: Job) -> None:
     job = with_edits(good, (("parking", Parking(caliper=good.caliper, clock_deg=170.0)),))
     there = find_family(job, "parking-adapter")
     turned = find_family(with_edits(good, (("fit.clock_deg", 170.0), ("fit.pad_inset_mm", 0.0))), "flat-plate")
-    assert there.parts == turned.parts
+    assert replace(there.parts[0], name="") == replace(turned.parts[0], name="")
     assert find_family(good, "parking-adapter").needs
+    clash, apart = solve(job).finding("parking-apart"), with_edits(job, (("parking.clock_deg", 20.0),))
+    assert clash.verdict is Verdict.STOP and solve(apart).finding("parking-apart").verdict is Verdict.OK
+    assert solve(job).finding("axial-offset") == solve(good).finding("axial-offset"), "the main caliper's own stay"
+    assert [p.name for p in chosen_family(job).parts] == ["adapter plate", "parking adapter plate"]
 
 
 def test_press_fit_of_same_material_is_shigleys() -> None:
@@ -230,11 +245,13 @@ def test_bushings_spread_the_ears_a_little(good: Job) -> None:
 def test_a_sleeve_takes_the_play(good: Job) -> None:
     """M10 in a 14 mm hole: 1.95 mm of wall; a bolt that fills its hole needs none."""
     lugs = tuple(replace(lug, thread=None, hole_mm=14.0) for lug in good.knuckle.lugs)
-    job = with_edits(good, (("knuckle.lugs", lugs), ("bracket.lug_bolt", "M10x1.5")))
+    job = with_edits(
+        good, (("knuckle.lugs", lugs), ("bracket.lug_bolt", "M10x1.5"), ("bracket.material", "steel S355"))
+    )
     candidate = find_family(job, "sleeve")
     assert (
         candidate.solved["wall_mm"] == pytest.approx(1.95)
-        and candidate.parts[0].count == 2
+        and [part.shape for part in candidate.parts] == ["plate", "round", "round"]
         and candidate.suited is Verdict.OK
     )
     tight = with_edits(job, (("bracket.lug_bolt", "M14x2"),))
@@ -253,7 +270,8 @@ def test_a_chosen_family_is_what_the_findings_speak_of(good: Job) -> None:
         f.id for f in stepped.findings
     }
     tab = solve(with_edits(good, (("bracket.family", "weld-on"), ("hub.tube_diameter_mm", 70.0))))
-    assert "axial-offset" not in {f.id for f in tab.findings} and tab.finding("weld-height").verdict is Verdict.OK
+    assert tab.finding("axial-offset").verdict is Verdict.OK and tab.assembly.bolted == ("ear",)
+    assert "ligament" not in {f.id for f in tab.findings} and tab.finding("weld-height").verdict is Verdict.OK
     odd = solve(with_edits(good, (("bracket.family", "crochet"),)))
     assert odd.finding("unsupported").verdict is Verdict.UNKNOWN and not odd.feasible
 

@@ -8,9 +8,12 @@ from bicentra.core.base.wording import Words, make_finding, units_of
 from bicentra.core.bracket.axial import axial_finding, shim_finding
 from bicentra.core.bracket.checks import bolt_findings, plate_findings
 from bicentra.core.bracket.clock_checks import clock_findings, with_turn_remedy
-from bicentra.core.bracket.families.model import Candidate
+from bicentra.core.bracket.families.common import plate_part
+from bicentra.core.bracket.families.model import Candidate, MadePart
+from bicentra.core.bracket.families.others import beside
+from bicentra.core.bracket.families.plates import CUT
 from bicentra.core.bracket.families.propose import FAMILIES
-from bicentra.core.bracket.families.taken import PLATES, flat_job, merged, taken_family
+from bicentra.core.bracket.families.taken import merged, taken_family
 from bicentra.core.bracket.flat_plate import Assembly, FlatPlate, assemble, make_plate
 from bicentra.core.bracket.travel import travel_findings
 from bicentra.core.bracket.wheel_room import wheel_room
@@ -19,8 +22,6 @@ from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import PRACTICE, unknown_names
 
-STANDS_AS_FLAT = PLATES
-"""Families that are a flat plate in the line-up, on what lies under it."""
 HURTS_FIRST = (
     "bolt-tip-to-rotor", "tip-gap", "caliper-to-obstacle", "bracket-to-rotor", "bracket-to-hub", "axial-offset",
     "thread-engagement", "edge-distance", "ligament", "cutout-metal", "counterbore-floor",
@@ -48,7 +49,7 @@ _PLATE_IDS = {
 class Solution:
     """Everything that follows from a job. ``spread``: standard uncertainty of figures by name, where a survey gives it.
 
-    ``bracket``: the chosen family, ``None`` for the flat plate, which ``plate`` is.
+    ``bracket``: the chosen family, ``None`` for the flat plate, which ``plate`` is; ``beside``: what is made as well.
     """
 
     job: Job
@@ -57,6 +58,21 @@ class Solution:
     findings: tuple[Finding, ...]
     spread: Mapping[str, float] = field(default_factory=dict)
     bracket: Candidate | None = None
+    beside: Candidate | None = None
+
+    @property
+    def part(self) -> MadePart | None:
+        """The plate that is cut, of whatever family; ``None`` where there is none or it is not known yet."""
+        if self.bracket is not None:
+            return next((part for part in self.bracket.parts if part.outline is not None), None)
+        if self.plate.outline is None:
+            return None
+        return plate_part(self.assembly, self.plate, "adapter plate", CUT)
+
+    @property
+    def mass_kg(self) -> float:
+        """What the whole bracket weighs [kg]."""
+        return self.plate.mass_kg if self.bracket is None else self.bracket.mass_kg
 
     @property
     def line(self) -> LineUp:
@@ -71,7 +87,7 @@ class Solution:
     @property
     def feasible(self) -> bool:
         """Whether the plate can be made: it has an outline, and nothing about it stops or is unknown."""
-        if self.bracket is not None and self.bracket.family not in PLATES:
+        if self.bracket is not None:
             return self.bracket.suited in (Verdict.OK, Verdict.CAUTION)
         own = [f.verdict for f in self.findings if f.id in _PLATE_IDS or f.id == "unsupported"]
         return self.plate.outline is not None and not any(v in (Verdict.STOP, Verdict.UNKNOWN) for v in own)
@@ -92,7 +108,7 @@ def solve(job: Job, turns: bool = True, cures: bool = True) -> Solution:
     """
     words = Words(units_of(job.display_units))
     taken = taken_family(job)
-    assembly = assemble(flat_job(job, taken))
+    assembly = assemble(job) if taken is None or taken.stands is None else taken.stands
     plate = make_plate(assembly)
     made = plate_findings(assembly, plate, words)
     findings = (
@@ -106,7 +122,9 @@ def solve(job: Job, turns: bool = True, cures: bool = True) -> Solution:
         *travel_findings(assembly, words),
         *remarks(job),
     )
-    return Solution(job, assembly, plate, ranked(merged(findings, taken)), bracket=taken)
+    more = beside(job, words)
+    found = (*merged(findings, taken), *(more.findings if more is not None else ()))
+    return Solution(job, assembly, plate, ranked(found), bracket=taken, beside=more)
 
 
 def ranked(findings: Iterable[Finding]) -> tuple[Finding, ...]:

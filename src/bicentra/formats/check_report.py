@@ -6,8 +6,11 @@ from typing import Any
 from bicentra.core.base.finding import Finding, Remedy
 from bicentra.core.base.numbers import or_none
 from bicentra.core.base.wording import Words, units_of
+from bicentra.core.bracket.families.propose import own_family
 from bicentra.core.bracket.flat_plate import ligaments
 from bicentra.core.solution import Solution
+
+LIGAMENTS = ("ligament", "axle-end-ligament", "radial-ligament")
 
 
 def check_object(solution: Solution) -> dict[str, Any]:
@@ -33,10 +36,11 @@ def check_object(solution: Solution) -> dict[str, Any]:
             "axial_error_mm": [or_none(value) for value in packing.errors],
         },
         "bracket": {
+            "family": own_family(solution.job),
             "feasible": solution.feasible,
             "thickness_mm": or_none(packing.thickness),
             "shims_mm": [or_none(value) for value in packing.shims],
-            "mass_kg": or_none(plate.mass_kg),
+            "mass_kg": or_none(solution.mass_kg),
             "fault": plate.fault or None,
         },
         "bolts": [
@@ -57,6 +61,9 @@ def check_object(solution: Solution) -> dict[str, Any]:
 
 
 def _least_ligament(solution: Solution) -> float:
+    if solution.bracket is not None:
+        own = {f.id: f.value for f in solution.findings}
+        return next((own[id] for id in LIGAMENTS if id in own), math.nan)
     values = [item.value for item in ligaments(solution.assembly.holes)]
     return math.nan if any(math.isnan(value) for value in values) else min(values, default=math.nan)
 
@@ -129,7 +136,7 @@ def figures(solution: Solution) -> tuple[tuple[str, str], ...]:
         ("Shims at each lug", ", ".join(words.gap(value) for value in packing.shims)),
         (
             "Plate mass",
-            f"{solution.plate.mass_kg:.2f} kg" if math.isfinite(solution.plate.mass_kg) else "not known",
+            f"{solution.mass_kg:.2f} kg" if math.isfinite(solution.mass_kg) else "not known",
         ),
     )
 

@@ -64,7 +64,8 @@ def _plate(space: Any, part: MadePart, outline: Outline, dx: float, sign: float)
     for cutout in part.cutouts:
         loop(_seen(cutout, sign), "CUT")
     for pocket in part.pockets:
-        loop(_seen(pocket.outline, sign), "MILL")
+        for edge in pocket.kept or (pocket.outline,):
+            loop(_seen(edge, sign), "MILL")
     for bore in part.bores:
         centre = (sign * bore.centre[0] + dx, bore.centre[1])
         space.add_circle(centre, bore.drill / 2, dxfattribs={"layer": "TAP" if bore.thread else "DRILL"})

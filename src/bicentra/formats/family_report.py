@@ -9,9 +9,9 @@ from bicentra.core.base.wording import Words, units_of
 from bicentra.core.bracket.families.model import Bore, Candidate, MadePart
 
 
-def families_object(candidates: tuple[Candidate, ...]) -> dict[str, Any]:
-    """Return every family with its solved numbers, suited ones first."""
-    return {"families": [_family(candidate) for candidate in candidates]}
+def families_object(candidates: tuple[Candidate, ...], own: Candidate) -> dict[str, Any]:
+    """Return every family with its solved numbers, suited ones first, and the job's ``own`` bracket as it stands."""
+    return {"families": [_family(candidate) for candidate in candidates], "taken": _family(own)}
 
 
 def _family(candidate: Candidate) -> dict[str, Any]:
@@ -62,10 +62,10 @@ def _part(part: MadePart) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def families_text(candidates: tuple[Candidate, ...], units: str) -> str:
+def families_text(candidates: tuple[Candidate, ...], own: Candidate, units: str) -> str:
     """Return the same in lines."""
     words = Words(units_of(units))
-    lines = []
+    lines = [f"The job's own: {own.title}, {own.suited.word}", ""]
     for candidate in candidates:
         head = f"{candidate.suited.word:9s} {candidate.title}"
         if candidate.parts:

@@ -29,7 +29,7 @@ ABSENT_UNTIL_USED = {
     "barrel_mm", "spokes_mm", "before", "hat_lip_mm",
     "retainer_circle_mm", "retainer_count", "retainer_first_deg", "retainer_face_z_mm", "tube_diameter_mm",
     "parking", "cutouts", "boss_walls_mm", "hole_class",
-    "retainer_socket_mm",
+    "bracket_ear_mm", "retainer_socket_mm", "retainer_bolt", "retainer_bolt_end_z_mm",
 }  # fmt: skip
 """Left out of a file while they stand at their default."""
 SPARING = Survey.__module__

@@ -2,8 +2,9 @@
 
 import csv
 import io
+from dataclasses import replace
 
-from bicentra.core.bracket.families.propose import FAMILIES, find_family
+from bicentra.core.bracket.families.propose import find_family, own_family
 from bicentra.core.drawing.parts_list import parts_list
 from bicentra.core.solution import Solution
 
@@ -12,8 +13,9 @@ HEADING = ("kind", "count", "part", "size", "mass_kg", "note")
 
 def parts_list_csv(solution: Solution) -> bytes:
     """Return the parts list of the job's bracket family and everything beside it."""
-    family = solution.job.bracket.family
-    candidate = find_family(solution.job, family if family in FAMILIES else "flat-plate")
+    candidate = solution.bracket or find_family(solution.job, own_family(solution.job))
+    if solution.beside is not None:
+        candidate = replace(candidate, parts=(*candidate.parts, *solution.beside.parts))
     stream = io.StringIO()
     writer = csv.writer(stream, lineterminator="\r\n")
     writer.writerow(HEADING)

@@ -55,7 +55,7 @@ def _plate(part: MadePart) -> Any:
     made = _prism(_wire(part.outline, z0), holes, part.thickness)
     for pocket in part.pockets:
         start = z0 + part.thickness - pocket.depth if pocket.face > 0 else z0
-        made = _cut(made, _prism(_wire(pocket.outline, start), [], pocket.depth))
+        made = _cut(made, _prism(_wire(pocket.outline, start), [_wire(k, start) for k in pocket.kept], pocket.depth))
     for bore in part.edge_bores:
         axis = gp_Ax2(gp_Pnt(*bore.at), gp_Dir(*bore.way, 0.0))
         made = _cut(made, _cylinder(axis, bore.drill / 2, bore.depth))

@@ -30,7 +30,7 @@ class Trial:
 def try_out(job: Job) -> Trial:
     """Return what the parts in ``job`` come to where they stand."""
     verdict, findings = single_path(job)
-    return Trial(job, verdict, findings, solve(job, turns=False, cures=False).plate.mass_kg)
+    return Trial(job, verdict, findings, solve(job, turns=False, cures=False).mass_kg)
 
 
 def kit_of(job: Job, label: str) -> Kit:

@@ -141,8 +141,9 @@ PAPERS = {
 
 def ready_problem(solution: Solution, kind: str) -> str:
     """Return why the paper of ``kind`` cannot be made yet; empty when it can, as far as can be told beforehand."""
-    if PAPERS[kind].of_plate and solution.plate.outline is None:
-        return f"There is no plate to draw: {solution.plate.fault or 'something is not measured yet'}."
+    if PAPERS[kind].of_plate and solution.part is None:
+        none = solution.bracket.title if solution.bracket is not None else solution.plate.fault
+        return f"There is no plate to draw: {none or 'something is not measured yet'}."
     return ""
 
 

@@ -5,12 +5,14 @@ import subprocess
 import sys
 import tempfile
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.wording import Words, units_of
 from bicentra.core.bracket.families.model import Candidate, MadePart
-from bicentra.core.bracket.families.propose import FAMILIES, find_family
+from bicentra.core.bracket.families.others import beside
+from bicentra.core.bracket.families.propose import find_family, own_family
 from bicentra.core.parts.job import Job
 from bicentra.formats.solid_worker import Order
 
@@ -21,11 +23,11 @@ LOOK_S, MOST_S = 0.1, 120.0
 
 def chosen_family(job: Job) -> Candidate:
     """Return the job's bracket family, solved. Raises ``ExportError`` when it has no parts for this job."""
-    family = job.bracket.family if job.bracket.family in FAMILIES else "flat-plate"
-    candidate = find_family(job, family)
+    candidate = find_family(job, own_family(job))
     if not candidate.parts:
         raise ExportError(f"{candidate.title}: there is no part to draw or to make. {candidate.why}")
-    return candidate
+    more = beside(job, Words(units_of(job.display_units)))
+    return replace(candidate, parts=(*candidate.parts, *more.parts)) if more is not None else candidate
 
 
 def solid_file(job: Job, kind: str, report: Report) -> bytes:

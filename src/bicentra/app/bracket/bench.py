@@ -1,5 +1,6 @@
 """The bracket bench: families side by side above; below, the chosen one drawn with its work, or the bolts in their stacks."""
 
+from dataclasses import replace
 from html import escape
 
 from PySide6.QtCore import Qt, Signal
@@ -7,41 +8,39 @@ from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
     QHBoxLayout,
-    QInputDialog,
     QLabel,
     QPushButton,
     QSlider,
-    QToolButton,
     QVBoxLayout,
     QWidget,
 )
 
 from bicentra.app.bracket.cards import CARD_PX, FamilyCard, common_scale
 from bicentra.app.bracket.scene_view import SceneView
+from bicentra.app.bracket.shaper import Shaper
 from bicentra.app.lineup.sight import Sight
 from bicentra.app.lineup.view import SightlineView
 from bicentra.app.parts.tables import against_list, row
 from bicentra.app.theme import Look
 from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.scrolled import scrolled
-from bicentra.core.base.errors import BicentraError
+from bicentra.app.widgets.tabs import press, tab_row
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.numbers import known
-from bicentra.core.base.quantities import LENGTH, NUMBER, edit_text, parse_quantity
 from bicentra.core.base.wording import Words, units_of
 from bicentra.core.bracket.families.model import Candidate
-from bicentra.core.bracket.families.propose import propose
+from bicentra.core.bracket.families.propose import CHOSEN, on_the_bench
 from bicentra.core.bracket.thread_hold import thread_holds
 from bicentra.core.bracket.withdrawal import ways_out
 from bicentra.core.drawing.joint_view import joint_view
 from bicentra.core.drawing.made_view import made_view
-from bicentra.core.drawing.model import Handle
 from bicentra.core.drawing.solid_scene import solid_scene
 from bicentra.core.fasteners.grades import usual_grade
 from bicentra.core.fasteners.torque import LUBRICATIONS, usual_torque
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job
-from bicentra.study.shaping import LEAST_WALL_MM, MOST_WALL_MM, allowed, bosses, lighten
+from bicentra.core.solution import Solution
+from bicentra.study.shaping import bosses
 from bicentra.study.study import Study
 
 SHAPED = ("flat-plate", "two-part")
@@ -65,6 +64,7 @@ class BracketBench(QWidget):
         self.sight.look = look
         self.candidates: tuple[Candidate, ...] = ()
         self.chosen: Candidate | None = None
+        self.own: Candidate | None = None
         self.cards: list[FamilyCard] = []
         self._shown: Job | None = None
         self._host = QWidget()
@@ -78,10 +78,13 @@ class BracketBench(QWidget):
         shelf.setAccessibleName("Bracket families, suited ones first")
         self.view = SightlineView("The part to be made", self.sight, {})
         self.view.fit_wanted.connect(self.fit)
-        self.view.dragged.connect(self._drag)
-        self.view.released.connect(self._release)
-        self.view.typed_over.connect(self._type_over)
-        self.view.cancelled.connect(self._cancel)
+        self.shaper = Shaper(self)
+        self.shaper.refused.connect(self.refused)
+        self.shaper.told.connect(self.told)
+        self.view.dragged.connect(self.shaper.drag)
+        self.view.released.connect(self.shaper.release)
+        self.view.typed_over.connect(self.shaper.type_over)
+        self.view.cancelled.connect(self.shaper.cancel)
         self.text = QLabel()
         self.text.setTextFormat(Qt.TextFormat.RichText)
         self.text.setAlignment(Qt.AlignmentFlag.AlignTop)
@@ -107,16 +110,8 @@ class BracketBench(QWidget):
     def _tools(self) -> QHBoxLayout:
         line = QHBoxLayout()
         line.setSpacing(6)
-        self.tabs: dict[str, QToolButton] = {}
-        for name, title in (("part", "The part"), ("bolts", "Its bolts"), ("space", "In space")):
-            button = QToolButton()
-            button.setObjectName("tab")
-            button.setText(title)
-            button.setCheckable(True)
-            button.clicked.connect(lambda _checked=False, name=name: self.show_page(name))
-            self.tabs[name] = button
-            line.addWidget(button)
-        self.tabs["part"].setChecked(True)
+        self.tabs = tab_row(line, (("part", "The part"), ("bolts", "Its bolts"), ("space", "In space")), self.show_page)
+        press(self.tabs, "part")
         self.state = QComboBox()
         self.state.addItems(list(LUBRICATIONS))
         self.state.setAccessibleName("State of the threads")
@@ -142,10 +137,12 @@ class BracketBench(QWidget):
         self.lighten_button.setToolTip(
             "Cuts round holes until the plate weighs what you ask, with metal to spare beside each"
         )
-        self.lighten_button.clicked.connect(self.lighten)
+        self.lighten_button.clicked.connect(self.shaper.lighten)
         self.whole_button = QPushButton("No cutouts")
         self.whole_button.setToolTip("Takes every cutout away")
-        self.whole_button.clicked.connect(lambda: self._change("Take the cutouts away", (("bracket.cutouts", ()),)))
+        self.whole_button.clicked.connect(
+            lambda: self.shaper.change("Take the cutouts away", (("bracket.cutouts", ()),))
+        )
         line.addWidget(self.lighten_button)
         line.addWidget(self.whole_button)
         line.addStretch(1)
@@ -162,14 +159,13 @@ class BracketBench(QWidget):
 
     def show_page(self, name: str) -> None:
         """Show the part or its bolts."""
-        for key, button in self.tabs.items():
-            button.setChecked(key == name)
+        press(self.tabs, name)
         self._show()
         self.fit()
 
     def show_study(self, study: Study) -> None:
         """Work on ``study`` from now on."""
-        self.study, self._shown, self.chosen = study, None, None
+        self.study, self.shaper.study, self._shown, self.chosen = study, study, None, None
         if self.isVisible():
             self.refresh()
 
@@ -187,8 +183,8 @@ class BracketBench(QWidget):
         if self.study is None or self._shown is self.study.job:
             return
         job = self._shown = self.study.job
-        self.candidates = propose(job)
-        wanted = self.chosen.family if self.chosen is not None else job.bracket.family
+        self.own, self.candidates = on_the_bench(job)
+        wanted = self.chosen.family if self.chosen is not None else self.own.family
         self.chosen = next((c for c in self.candidates if c.family == wanted), self.candidates[0])
         self._deal(job)
         self._show()
@@ -201,9 +197,7 @@ class BracketBench(QWidget):
         scale = common_scale(tuple(c for c in drawn if c.suited is not Verdict.STOP) or drawn)
         self.cards = []
         for candidate in drawn:
-            card = FamilyCard(
-                candidate, self.sight.look, words, job.is_left, scale, candidate.family == job.bracket.family
-            )
+            card = FamilyCard(candidate, self.sight.look, words, job.is_left, scale, candidate is self.own)
             card.picked.connect(self.choose)
             self.cards.append(card)
             self._row.addWidget(card)
@@ -238,17 +232,22 @@ class BracketBench(QWidget):
             card.update()
         spaced = self.tabs["space"].isChecked()
         shown: list[tuple[QWidget, bool]] = [(self.state, self.bolting), (self._state_label, self.bolting)]
-        shaped = not self.bolting and not spaced and one.family in SHAPED and one.family == job.bracket.family
+        shaped = not self.bolting and not spaced and one.family in SHAPED and one is self.own
         shown += [(self.lighten_button, shaped), (self.whole_button, shaped and bool(job.bracket.cutouts))]
         shown += [(widget, spaced) for widget in (self.pull, self.cut, self.space)]
         for widget, there in shown:
             widget.setVisible(there)
         self.view.setVisible(not spaced)
         if spaced:
-            self.space.show_scene(solid_scene(study.solution))
+            self.space.show_scene(solid_scene(self._looked_at(study.solution)))
         if self.bolting:
             self.view.title = "Bolts in their stacks, from head to tip"
-            self.view.show_drawing(joint_view(study.solution.assembly.joints, words), {}, 1.0, words.units)
+            self.view.show_drawing(
+                joint_view(self._looked_at(study.solution).assembly.joints, words, one is self.own),
+                {},
+                1.0,
+                words.units,
+            )
             self.text.setText(self._bolts_told(words))
         else:
             self.view.title = f"{one.title}: seen from outboard, and from its edge"
@@ -261,16 +260,22 @@ class BracketBench(QWidget):
             drawing = made_view(one, words, job.is_left, cutouts, walls)
             self.view.show_drawing(drawing, values, -1.0 if job.is_left else 1.0, words.units)
             self.text.setText(told(one))
-        self.take_button.setEnabled(one.family != job.bracket.family and bool(one.parts))
-        self.take_button.setText(
-            "Taken" if one.family == job.bracket.family else f"Take the {one.title[0].lower()}{one.title[1:]}"
-        )
+        self.take_button.setEnabled(one is not self.own and bool(one.parts))
+        self.take_button.setText("Taken" if one is self.own else f"Take the {one.title[0].lower()}{one.title[1:]}")
+
+    def _looked_at(self, solution: Solution) -> Solution:
+        """Return ``solution`` as it would be with the family looked at."""
+        one = self.chosen
+        if one is None or one is self.own or one.stands is None:
+            return solution
+        return replace(solution, assembly=one.stands, bracket=one)
 
     def _bolts_told(self, words: Words) -> str:
         if self.study is None:
             return ""
         state, lines, seen = LUBRICATIONS[self.state.currentText()], [], set()
-        for placed in self.study.solution.assembly.joints:
+        assembly = self._looked_at(self.study.solution).assembly
+        for placed in assembly.joints:
             thread = placed.joint.thread
             if thread.name in seen:
                 continue
@@ -278,116 +283,14 @@ class BracketBench(QWidget):
             grade = usual_grade(thread)
             torque = usual_torque(thread, grade, state)
             lines.append(f"<p><b>{escape(thread.name)}, {grade.name}</b>: {escape(torque.text)}.</p>")
-        holds = "".join(
-            f"<p style='margin:3px 0'>{escape(hold.told(words))}</p>"
-            for hold in thread_holds(self.study.solution.assembly)
-        )
-        ways = "".join(
-            f"<p style='margin:3px 0'>{escape(way.text)}</p>" for way in ways_out(self.study.solution.assembly)
-        )
+        holds = "".join(f"<p style='margin:3px 0'>{escape(hold.told(words))}</p>" for hold in thread_holds(assembly))
+        ways = "".join(f"<p style='margin:3px 0'>{escape(way.text)}</p>" for way in ways_out(assembly))
         note = (
             "<p>Aimed at three quarters of the proof load; the band is what the friction of this state gives. The maker's torque "
             "goes first. One bolt at a time, marked, and checked again after the first drive.</p>"
         )
-        plate = self.study.job.bracket.family
-        other = (
-            ""
-            if plate in ("flat-plate", "two-part", "stepped-plate")
-            else "<p>Shown for the flat plate of the line-up.</p>"
-        )
         threads = f"<p><b>Against stripping</b></p>{holds}" if holds else ""
-        return "".join(lines) + note + threads + "<p><b>Behind the heads</b></p>" + ways + other
-
-    # Shaping -----------------------------------------------------------------------------------
-
-    def lighten(self) -> None:
-        """Ask for a mass and cut holes until the plate weighs it."""
-        if self.study is None:
-            return
-        now = self.study.plain_solution.plate.mass_kg
-        asked, given = QInputDialog.getDouble(
-            self,
-            "Lighten the plate",
-            f"It weighs {now:.3f} kg. Lighten it to, kg:",
-            round(now * 0.85, 3),
-            0.001,
-            100.0,
-            3,
-        )
-        if given:
-            self.lighten_to(asked)
-
-    def lighten_to(self, target_kg: float) -> None:
-        """Cut holes until the plate weighs ``target_kg``, or there is no more room."""
-        if self.study is None:
-            return
-        try:
-            edits = lighten(self.study.plain_solution, target_kg)
-        except BicentraError as error:
-            self.refused.emit("", str(error))
-            return
-        if self._change(f"Lighten the plate towards {target_kg:g} kg", edits):
-            mass = self.study.plain_solution.plate.mass_kg
-            self.told.emit(f"The plate weighs {mass:.3f} kg now; nothing is computed of its strength yet")
-
-    def _drag(self, handle: Handle, value: float) -> None:
-        """Move a cutout as far as its metal allows; what is held back says why."""
-        if self.study is None:
-            return
-        if handle.path.startswith("bracket.boss_walls_mm"):
-            walls = list(bosses(self.study.job))
-            walls[int(handle.path[:-1].rpartition("[")[2])] = min(max(value, LEAST_WALL_MM), MOST_WALL_MM)
-            self._change(handle.name, (("bracket.boss_walls_mm", tuple(walls)),), f"drag {handle.path}")
-            return
-        reached, why = allowed(self.study.plain_solution, handle.path, value)
-        if why:
-            self.refused.emit(handle.path, why)
-        self._change(handle.name, ((handle.path, reached),), f"drag {handle.path}")
-
-    def _release(self) -> None:
-        if self.study is not None:
-            self.study.end_group()
-
-    def _type_over(self, path: str, _rect: object) -> None:
-        """Ask for another bolt length, another number of washers; empty lets Bicentra choose."""
-        study = self.study
-        if study is None:
-            return
-        counted = path.endswith("_washers")
-        units = units_of(study.job.display_units)
-        now = get_value(study.job, path)
-        shown = str(now) if counted else edit_text(now, LENGTH, units)
-        what = "Washers under each head" if counted else "Bolt length, under the head; empty: chosen from stock"
-        text, given = QInputDialog.getText(self, "The stack", what, text=shown)
-        if not given:
-            return
-        try:
-            kind, unit = (NUMBER, "") if counted else (LENGTH, units)
-            value: object = parse_quantity(text, kind, unit) if text.strip() else None
-        except BicentraError as error:
-            self.refused.emit(path, str(error))
-            return
-        if counted and isinstance(value, float) and value == int(value):
-            value = int(value)
-        self._change(f"Change {what.split(',')[0].lower()}", ((path, value),))
-
-    def _cancel(self) -> None:
-        if self.study is not None:
-            for k in range(len(self.study.job.knuckle.lugs) + 2):
-                self.study.cancel_group(f"drag bracket.boss_walls_mm[{k}]")
-            for k in range(len(self.study.job.bracket.cutouts)):
-                for name in ("x_mm", "y_mm", "diameter_mm"):
-                    self.study.cancel_group(f"drag bracket.cutouts[{k}].{name}")
-
-    def _change(self, label: str, edits: tuple[tuple[str, object], ...], group: str = "") -> bool:
-        if self.study is None:
-            return False
-        try:
-            self.study.edit(label, edits, group)
-        except BicentraError as error:
-            self.refused.emit(getattr(error, "path", ""), str(error))
-            return False
-        return True
+        return "".join(lines) + note + threads + "<p><b>Behind the heads</b></p>" + ways
 
     def take(self) -> None:
         """Take the family shown into the job, as one step."""
@@ -395,10 +298,8 @@ class BracketBench(QWidget):
         if one is None or study is None:
             return
         edits: list[tuple[str, object]] = [("bracket.family", one.family)]
-        if one.family in ("flat-plate", "two-part", "stepped-plate"):
-            edits += [("bracket.thickness_mm", None), ("bracket.shims_mm", None)]
-            edits += [("bracket.lug_bolt_length_mm", None), ("bracket.caliper_bolt_length_mm", None)]
-        if self._change(f"Take the {one.title[0].lower()}{one.title[1:]}", tuple(edits)):
+        edits += [(f"bracket.{name}", None) for name in CHOSEN]
+        if self.shaper.change(f"Take the {one.title[0].lower()}{one.title[1:]}", tuple(edits)):
             self.told.emit(f"Taken: {one.title}. The findings on the line-up bench speak of it now.")
 
     def fit(self) -> None:
@@ -413,7 +314,7 @@ class BracketBench(QWidget):
         best = next((c for c in self.candidates if c.suited in (Verdict.OK, Verdict.CAUTION)), None)
         if best is None or self.study is None:
             return "No family suits yet: the findings on the line-up bench name what to measure or change."
-        if self.chosen is not None and self.chosen.family != self.study.job.bracket.family and self.chosen.parts:
+        if self.chosen is not None and self.chosen is not self.own and self.chosen.parts:
             return f"Take the {self.chosen.title[0].lower()}{self.chosen.title[1:]}, or look at another family."
         return "Take the papers away: template, cutting file, solids."
 

@@ -11,6 +11,7 @@ from bicentra.app.parts import table_dialog
 from bicentra.app.parts.compare import ComparePage
 from bicentra.app.parts.find import FindPage
 from bicentra.app.theme import Look
+from bicentra.app.widgets.tabs import press, tab_row
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.search.run import FoundSet
 from bicentra.study.bench_kits import set_edits
@@ -44,15 +45,7 @@ class PartsBench(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
         self._top.setSpacing(6)
-        self.tabs: dict[str, QToolButton] = {}
-        for name, title in PAGES:
-            button = QToolButton()
-            button.setObjectName("tab")
-            button.setText(title)
-            button.setCheckable(True)
-            button.clicked.connect(lambda _checked=False, name=name: self.show_page(name))
-            self.tabs[name] = button
-            self._top.addWidget(button)
+        self.tabs = tab_row(self._top, PAGES, self.show_page)
         self._top.addStretch(1)
         self._top.addWidget(self._library_menu())
         column.addLayout(self._top)
@@ -112,8 +105,7 @@ class PartsBench(QWidget):
     def show_page(self, name: str) -> None:
         """Show the page called ``name``: compare or find."""
         self.pages.setCurrentWidget(self.finder if name == "find" else self.compare)
-        for key, button in self.tabs.items():
-            button.setChecked(key == name)
+        press(self.tabs, name)
         self.refresh()
         self.changed.emit()
 

@@ -28,6 +28,7 @@ from bicentra.app.survey.readings import ReadingsSide
 from bicentra.app.survey.sheet import SurveySheet
 from bicentra.app.survey.sides import FacesSide, RunoutSide
 from bicentra.app.theme import Look
+from bicentra.app.widgets.tabs import press, tab_row
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.drawing.survey_view import ellipse_factor, pick_places, survey_view
 from bicentra.core.parts.survey import PartMeasure
@@ -122,15 +123,8 @@ class SurveyBench(QWidget):
         column.setSpacing(6)
         tabs = QHBoxLayout()
         self.stack = QStackedWidget()
-        self.tabs: dict[str, QToolButton] = {}
-        for name, title in SIDES:
-            button = QToolButton()
-            button.setText(title)
-            button.setObjectName("tab")
-            button.setCheckable(True)
-            button.clicked.connect(lambda _checked=False, name=name: self.show_side(name))
-            self.tabs[name] = button
-            tabs.addWidget(button)
+        self.tabs = tab_row(tabs, SIDES, self.show_side)
+        for name in self.tabs:
             self.stack.addWidget(getattr(self, name))
         tabs.addStretch(1)
         column.addLayout(tabs)
@@ -224,8 +218,7 @@ class SurveyBench(QWidget):
     def show_side(self, name: str) -> None:
         """Show readings, faces, runout or parts."""
         self.stack.setCurrentWidget(getattr(self, name))
-        for key, button in self.tabs.items():
-            button.setChecked(key == name)
+        press(self.tabs, name)
         self._show_current_side()
 
     def _show(self) -> None:

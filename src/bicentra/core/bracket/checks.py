@@ -23,16 +23,17 @@ def plate_findings(assembly: Assembly, plate: FlatPlate, words: Words) -> tuple[
         edge(assembly, plate, words),
         bracket_to_rotor(assembly, plate, words),
         bracket_to_hub(assembly, plate, words),
-        *((_floor(assembly, words),) if any(hole.recess for hole in assembly.holes) else ()),
+        *((floor_left(assembly, words),) if any(hole.recess for hole in assembly.holes) else ()),
         *((_cutouts(assembly, plate, words),) if assembly.job.bracket.cutouts else ()),
         *((retainer_reach(assembly.job, plate, words),) if assembly.job.hub.retainer_circle_mm is not None else ()),
     )
 
 
-def _floor(assembly: Assembly, words: Words) -> Finding:
-    """What is left of the plate under a counterbore."""
-    hole = max((h for h in assembly.holes if h.recess), key=lambda h: h.recess)
-    left = assembly.packing.thickness - hole.recess
+def floor_left(assembly: Assembly, words: Words) -> Finding:
+    """What is left of the plate under the deepest counterbore."""
+    metal = {"lug": assembly.packing.thickness, "ear": assembly.packing.metal_at_ears}
+    hole = min((h for h in assembly.holes if h.recess), key=lambda h: metal[h.feature[:3]] - h.recess)
+    left = metal[hole.feature[:3]] - hole.recess
     why = (
         f"{words.gap(left)} of plate is left under the counterbore at {hole.name}; the bolt pulls through a thin floor."
     )
@@ -157,7 +158,8 @@ def bracket_to_rotor(assembly: Assembly, plate: FlatPlate, words: Words) -> Find
     """Room between plate and rotor."""
     value = nearest_gap(plate.reach, assembly.rotor)
     why = (
-        _room("plate", "the rotor", value, words) + "; it must clear when the rotor is hot and its bearings have play."
+        room_told("plate", "the rotor", value, words)
+        + "; it must clear when the rotor is hot and its bearings have play."
     )
     limit = limit_for(assembly.job, "bracket-to-rotor")
     return make_finding(
@@ -167,20 +169,16 @@ def bracket_to_rotor(assembly: Assembly, plate: FlatPlate, words: Words) -> Find
         limit,
         why,
         features=("bracket", "rotor"),
-        missing=_rotor_missing(assembly) or plate.fault,
+        missing=rotor_missing(assembly) or plate.fault,
     )
 
 
 def bracket_to_hub(assembly: Assembly, plate: FlatPlate, words: Words) -> Finding:
     """Room between plate and hub flange."""
     value = nearest_gap(plate.reach, assembly.hub)
-    why = _room("plate", "hub and axle", value, words) + "; what turns must not meet what stands."
+    why = room_told("plate", "hub and axle", value, words) + "; what turns must not meet what stands."
     limit = limit_for(assembly.job, "bracket-to-hub")
-    missing = missing_names(
-        pilot_diameter=assembly.job.hub.pilot_diameter_mm,
-        flange_diameter=assembly.job.hub.flange_diameter_mm,
-        flange_thickness=assembly.job.hub.flange_thickness_mm,
-    )
+    missing = hub_missing(assembly)
     return make_finding(
         "bracket-to-hub",
         "Plate clear of the hub",
@@ -192,13 +190,23 @@ def bracket_to_hub(assembly: Assembly, plate: FlatPlate, words: Words) -> Findin
     )
 
 
-def _room(what: str, other: str, value: float, words: Words) -> str:
+def hub_missing(assembly: Assembly) -> str:
+    """Return which sizes of the hub are missing, in words."""
+    hub = assembly.job.hub
+    return missing_names(
+        pilot_diameter=hub.pilot_diameter_mm, flange_diameter=hub.flange_diameter_mm, flange_thickness=hub.flange_thickness_mm,
+    )  # fmt: skip
+
+
+def room_told(what: str, other: str, value: float, words: Words) -> str:
+    """Return a gap as the beginning of a sentence: what clears the other, or runs into it."""
     if value < 0:
         return f"The {what} runs {words.gap(value)} into {other}"
     return f"The {what} clears {other} by {words.gap(value)}"
 
 
-def _rotor_missing(assembly: Assembly) -> str:
+def rotor_missing(assembly: Assembly) -> str:
+    """Return which sizes of the rotor are missing, in words."""
     rotor = assembly.job.rotor
     return missing_names(
         hat_inside_diameter=rotor.hollow_mm,
@@ -219,7 +227,7 @@ def bolt_tips(assembly: Assembly, words: Words, cured: bool = True) -> Finding:
     """The least room between any bolt end (tip or head) and the rotor."""
     limit = limit_for(assembly.job, "bolt-tip-to-rotor")
     rows = [(placed, end, bolt_gap(assembly, placed, end)) for placed in assembly.joints for end in ("tip", "head")]
-    both = {placed.feature.split("-")[0] for placed in assembly.joints} == {"lug", "ear"}
+    both = {placed.feature.split("-")[0] for placed in assembly.joints} == set(assembly.bolted)
     certain = [row for row in rows if not math.isnan(row[2])]
     clash = any(gap <= 0.0 for *_, gap in certain)  # is said whatever else is missing
     if not clash and (not both or len(certain) < len(rows)):
@@ -235,7 +243,7 @@ def bolt_tips(assembly: Assembly, words: Words, cured: bool = True) -> Finding:
         )
     placed, end, value = min(certain, key=lambda row: row[2])
     name = f"{end} of the {placed.name}"
-    why = _room(name, "the rotor", value, words) + "; a bolt that touches saws through the rotor or itself."
+    why = room_told(name, "the rotor", value, words) + "; a bolt that touches saws through the rotor or itself."
     wanted = cured and judge(value, limit) is not Verdict.OK
     cures = _tip_remedies(assembly, placed, end, limit, words) if wanted else ()
     return make_finding(
@@ -259,7 +267,7 @@ def _bolts_missing(assembly: Assembly) -> str:
         ear_thickness=job.caliper.ear_thickness_mm,
         thickness_of_every_lug=0.0 if thick else None,
         a_stock_length_long_enough=0.0 if lengths else None,
-    ) or _rotor_missing(assembly)
+    ) or rotor_missing(assembly)
 
 
 def bolt_gap(assembly: Assembly, placed: PlacedJoint, end: str) -> float:
@@ -336,7 +344,7 @@ def engagement(assembly: Assembly, words: Words, cured: bool = True) -> Finding:
     job = assembly.job
     rows = [(placed, placed.joint.engagement, _engagement_limit(assembly, placed)) for placed in assembly.joints]
     groups = {placed.feature.split("-")[0] for placed, *_ in rows}
-    if groups != {"lug", "ear"} or any(math.isnan(value) for _, value, _ in rows):
+    if groups != set(assembly.bolted) or any(math.isnan(value) for _, value, _ in rows):
         base = limit_in_mm(job, "thread-engagement", UNKNOWN)
         return make_finding(
             "thread-engagement",

@@ -33,7 +33,7 @@ def clock_findings(assembly: Assembly, words: Words, turns: bool = True) -> tupl
         _obstacles(assembly, here, words, turns),
         _bracket_obstacles(assembly, hulls, words, turns),
         _bracket_caliper(assembly, here, hulls, words),
-        _head_room(assembly, here, words, turns),
+        head_room(assembly, here, words, turns),
         _bleeder(assembly, here, turns),
     )
 
@@ -183,7 +183,8 @@ def _bracket_caliper(assembly: Assembly, here: FloatArray, hulls: FloatArray | N
     )
 
 
-def _head_room(assembly: Assembly, here: FloatArray, words: Words, turns: bool) -> Finding:
+def head_room(assembly: Assembly, here: FloatArray, words: Words, turns: bool) -> Finding:
+    """The room round heads, washers, lugs and ears; with ``turns``, the nearest turn that cures it."""
     limit = limit_for(assembly.job, "bolt-head-room")
     swept = head_room_sweep(assembly, here)
     value, pair = float(swept.value[0]), swept.pair()

@@ -13,6 +13,7 @@ from bicentra.core.bracket.hull import Disc, convex_outline
 from bicentra.core.bracket.packing import Packing, pack
 from bicentra.core.bracket.posts import Post, ear_posts, fixed_posts
 from bicentra.core.bracket.relief import Relieved, contains_axis, relieve
+from bicentra.core.bracket.slab import Slab
 from bicentra.core.lineup.solids import Body, Ring, caliper_body, hub_rings, rotor_rings
 from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Job
@@ -24,7 +25,8 @@ from bicentra.core.parts.materials import find_material
 class Assembly:
     """Everything placed: the line-up, the packing, the plate's holes, the bolts, and the solids round them.
 
-    ``fixed`` stands at the lugs, ``turning`` goes round with each of the two ears.
+    ``fixed`` stands at the lugs, ``turning`` goes round with each of the two ears. ``bolted``: where the bracket has bolts.
+    ``metal``: the bracket of another family as slabs; empty for the flat plate.
     """
 
     job: Job
@@ -37,6 +39,8 @@ class Assembly:
     hub: tuple[Ring, ...]
     fixed: tuple[Post, ...]
     turning: tuple[tuple[Post, ...], tuple[Post, ...]]
+    bolted: tuple[str, ...] = ("lug", "ear")
+    metal: tuple[Slab, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -60,8 +64,12 @@ class FlatPlate:
 def assemble(job: Job) -> Assembly:
     """Place every part of ``job``."""
     line = line_up(job)
-    packing = pack(job, line)
-    joints = place_joints(job, line, packing)
+    return placed_with(job, line, pack(job, line))
+
+
+def placed_with(job: Job, line: LineUp, packing: Packing, bolted: tuple[str, ...] = ("lug", "ear")) -> Assembly:
+    """Place every part round a bracket that stands as ``packing`` says, with bolts where it is ``bolted``."""
+    joints = tuple(joint for joint in place_joints(job, line, packing) if joint.feature.split("-")[0] in bolted)
     return Assembly(
         job=job,
         line=line,
@@ -73,6 +81,7 @@ def assemble(job: Job) -> Assembly:
         hub=hub_rings(job),
         fixed=fixed_posts(job, packing, joints),
         turning=ear_posts(job, line, packing, joints),
+        bolted=bolted,
     )
 
 

@@ -171,19 +171,20 @@ def _ear_joint(job: Job, line: LineUp, packing: Packing, thread: Thread, index: 
     """A bolt into a threaded ear or with a nut enters through the plate, into a tapped plate through the ear."""
     caliper, bracket = job.caliper, job.bracket
     outward = 1.0 if caliper.ear_seat == "inboard" else -1.0
-    depth, plate, z = known(caliper.ear_thickness_mm), packing.thickness, packing.ear_z
-    kind = hole_kind(bracket.caliper_hole, caliper.ear_thread)
+    depth, plate, z = known(caliper.ear_thickness_mm), packing.metal_at_ears, packing.ear_z
+    kind, loose = hole_kind(bracket.caliper_hole, caliper.ear_thread), packing.ear_spacer
     washers = int(first_known(bracket.caliper_washers, 0))
     sunk = recess_depth(thread, kind, washers)
     if kind == "tapped":
-        stack = _threaded_stack(thread, depth, washers, plate, "plate", _plate_factor(job))
+        stack = _threaded_stack(thread, depth + loose, washers, plate, "plate", _plate_factor(job))
         seat, way = z + outward * depth, -outward
     elif caliper.ear_thread:
-        stack = _threaded_stack(thread, plate - sunk, washers, depth, "ear", engagement_factor(caliper.ear_material))
-        seat, way = z - outward * (plate - sunk), outward
+        factor = engagement_factor(caliper.ear_material)
+        stack = _threaded_stack(thread, plate - sunk + loose, washers, depth, "ear", factor)
+        seat, way = z - outward * (plate - sunk + loose), outward
     else:
-        stack = nut_stack(thread, plate - sunk + depth, washers)
-        seat, way = z - outward * (plate - sunk), outward
+        stack = nut_stack(thread, plate - sunk + loose + depth, washers)
+        seat, way = z - outward * (plate - sunk + loose), outward
     joint = make_joint(thread, stack, bracket.caliper_bolt_length_mm)
     x, y, _ = line.ears[index]
     return PlacedJoint(f"bolt at ear {index + 1}", f"ear-bolt-{index}", (x, y), joint, seat, way)

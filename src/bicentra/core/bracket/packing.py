@@ -25,7 +25,8 @@ class Packing:
     """What lies between the lugs and the caliper's ears, and how far out the caliper ends up [mm].
 
     ``errors``: axial error at each lug, positive outboard. ``near_z``/``far_z``: the plate's faces at the middle of
-    the lugs, near and far from them. ``ear_z``: where the ears really seat.
+    the lugs, near and far from them. ``ear_z``: where the ears really seat. ``ear_metal``: bracket there, where it is not
+    the plate; ``ear_spacer``: what lies loose between it and the ears.
     """
 
     sign: float
@@ -38,6 +39,19 @@ class Packing:
     near_z: float
     far_z: float
     ear_z: float
+    ear_metal: float | None = None
+    ear_spacer: float = 0.0
+
+    @property
+    def metal_at_ears(self) -> float:
+        """What a bolt at the ears passes through [mm]: the plate, unless a step or a bend leaves something else there."""
+        return self.thickness if self.ear_metal is None else self.ear_metal
+
+    @property
+    def as_flat(self) -> tuple[float, ...]:
+        """The shims on which a flat plate would hold the caliper where this bracket does, whatever its shape [mm]."""
+        carried = self.thickness if self.ears_on_far_face else 0.0
+        return tuple(self.sign * (self.ear_z - face) - carried for face in self.lug_faces)
 
     @property
     def error(self) -> float:

@@ -1,6 +1,7 @@
 """Whether the bolts of the bearing retainer can be reached with the plate on."""
 
 import math
+from collections.abc import Callable
 from dataclasses import replace
 
 import shapely
@@ -33,18 +34,31 @@ def socket_room(plate: FlatPlate, at: Point, socket: float) -> float:
 
 
 def retainer_reach(job: Job, plate: FlatPlate, words: Words) -> Finding:
-    """The least room for a socket on the retainer's bolts past the plate: a watch at worst, for the plate can come off."""
+    """The least room for a socket on the retainer's bolts past the plate."""
+    return reach_finding(job, lambda at, socket: socket_room(plate, at, socket), words)
+
+
+def room_past(plan: shapely.Geometry, at: Point, socket: float) -> float:
+    """Return the room [mm] between a socket at ``at`` and metal seen along the axle; negative when it is covered."""
+    spot = shapely.Point(at)
+    apart = -spot.distance(plan.boundary) if plan.covers(spot) else spot.distance(plan)
+    return UNKNOWN if plan.is_empty else float(apart) - socket / 2
+
+
+def reach_finding(job: Job, room: Callable[[Point, float], float], words: Words, comes_off: bool = True) -> Finding:
+    """The least ``room`` (place, socket) past a bracket: a watch at worst where the bracket ``comes_off``."""
     hub, limit = job.hub, limit_for(job, "retainer-reach")
     places, socket = retainer_places(hub), known(hub.retainer_socket_mm)
-    rooms = [socket_room(plate, at, socket) for at in places]
+    rooms = [room(at, socket) for at in places]
     value = min(rooms) if rooms and is_known(*rooms) else UNKNOWN
     why = missing = ""
     if is_known(value):
         number = rooms.index(value) + 1
         why = (
             f"A socket on retainer bolt {number} stands {words.gap(value)} from the plate." if value >= 0
-            else f"Retainer bolt {number} is covered by the plate, {words.gap(value)} too far for a socket: the plate has to "
-            "come off before the hub can, and goes on after it."
+            else f"Retainer bolt {number} is covered by the plate, {words.gap(value)} too far for a socket: "
+            + ("the plate has to come off before the hub can, and goes on after it." if comes_off
+               else "what is welded on does not come off, and the bearing behind it never again.")
         )  # fmt: skip
     else:
         missing = missing_names(
@@ -60,4 +74,4 @@ def retainer_reach(job: Job, plate: FlatPlate, words: Words) -> Finding:
         features=("bracket", "hub"),
         missing=missing,
     )
-    return replace(finding, verdict=Verdict.CAUTION) if finding.verdict is Verdict.STOP else finding
+    return replace(finding, verdict=Verdict.CAUTION) if comes_off and finding.verdict is Verdict.STOP else finding

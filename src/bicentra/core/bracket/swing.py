@@ -19,11 +19,10 @@ from bicentra.core.base.outline import FloatArray
 from bicentra.core.bracket.flat_plate import Assembly
 from bicentra.core.bracket.holes import Hole
 from bicentra.core.bracket.posts import Post
+from bicentra.core.bracket.slab import FAR_MM
 from bicentra.core.lineup.solids import Body, in_plane
 from bicentra.core.parts.job import Obstacle
 
-FAR_MM = 10.0
-"""Parts further apart than this along the axle are reported by that distance; their outlines are not compared."""
 _CORNERS = 128
 
 

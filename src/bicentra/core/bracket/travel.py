@@ -80,8 +80,11 @@ def _met(assembly: Assembly, clock_rad: FloatArray) -> tuple[list[Column], list[
         (p.feature, shapely.Point(p.x, p.y).buffer(p.radius) if is_known(p.x, p.y, p.radius) else None, p.z0, p.z1)
         for p in assembly.fixed
     ]
-    hulls = plate_hulls(assembly, clock_rad)
-    things.append(("bracket", None if hulls is None else shapely.polygons(hulls), *assembly.packing.z_range))
+    if assembly.metal:
+        things += [("bracket", slab.shape, slab.z0, slab.z1) for slab in assembly.metal]
+    else:
+        hulls = plate_hulls(assembly, clock_rad)
+        things.append(("bracket", None if hulls is None else shapely.polygons(hulls), *assembly.packing.z_range))
     for tag, shape, z0, z1 in things:
         in_way = np.full(count, True) if shape is None else shapely.intersects(boxes, shape)
         free_in = UNKNOWN if shape is None else max(body.z0 - z1, 0.0) if body.z0 + body.z1 > z0 + z1 else REACH_MM

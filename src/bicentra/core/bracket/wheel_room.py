@@ -104,7 +104,9 @@ def standing_parts(assembly: Assembly) -> Parts:
     posts += [(p, math.hypot(p.x, p.y)) for p in assembly.fixed]
     for post, radius in posts:
         boxes.append((post.feature, (post.z0, post.z1, radius - post.radius, radius + post.radius)))
-    boxes.append(("bracket", (*assembly.packing.z_range, 0.0, round(farthest(assembly), SAME_DIGITS))))
+    plate = ((*assembly.packing.z_range, 0.0, round(farthest(assembly), SAME_DIGITS)),)
+    rings = [slab.ring for slab in assembly.metal]
+    boxes += [("bracket", box) for box in [(r.z0, r.z1, r.r0, round(r.r1, SAME_DIGITS)) for r in rings] or plate]
     return (*parts, *((tag, _box(*bounds)) for tag, bounds in boxes if is_known(*bounds)))
 
 

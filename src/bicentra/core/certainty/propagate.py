@@ -13,7 +13,7 @@ from bicentra.core.certainty.figures import figure_values
 from bicentra.core.certainty.inputs import Inputs
 from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.job import Job
-from bicentra.core.solution import STANDS_AS_FLAT, Solution, solve
+from bicentra.core.solution import Solution, solve
 from bicentra.core.survey.network import Array
 
 STEP_MM = 1e-3
@@ -46,12 +46,12 @@ class Propagated:
 
 def frozen_choices(solution: Solution) -> Job:
     """Return the job with what was chosen for it written down, so that a small change of a number changes no choice."""
-    job, packing = solution.job, solution.assembly.packing
-    bracket = job.bracket
+    job, stands = solution.job, solution.assembly
+    packing, bracket = stands.packing, job.bracket
     if math.isfinite(packing.thickness) and all(map(math.isfinite, packing.shims)):
         bracket = replace(bracket, thickness_mm=packing.thickness, shims_mm=packing.shims)
-        if bracket.family in STANDS_AS_FLAT:  # made as it stands now: a flat plate on what lies under it
-            bracket = replace(bracket, family="flat-plate")
+        if solution.bracket is not None and "lug" in stands.bolted and stands.job.knuckle is job.knuckle:
+            bracket = replace(bracket, family="flat-plate", shims_mm=packing.as_flat)
     for group, field in (("lug", "lug_bolt_length_mm"), ("ear", "caliper_bolt_length_mm")):
         lengths = {p.joint.length for p in solution.assembly.joints if p.feature.startswith(group)}
         if len(lengths) == 1 and math.isfinite(next(iter(lengths))):

@@ -10,6 +10,7 @@ from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.wording import Words, units_of
 from bicentra.core.bracket.clock_search import ClockSearch
 from bicentra.core.bracket.flat_plate import ligaments
+from bicentra.core.drawing.bracket_view import bracket_face, parking_face
 from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Shape, Sheet, mirrored, short
 from bicentra.core.drawing.shapes import arc_line, arrow_head, centre_mark, sector_loop
 from bicentra.core.lineup.solids import Body, in_plane
@@ -35,6 +36,7 @@ def face_view(solution: Solution, search: ClockSearch | None = None) -> Drawing:
     _ways(sheet, solution, ring)
     _plate(sheet, solution)
     _caliper(sheet, solution)
+    parking_face(sheet, solution)
     _clock(sheet, solution, ring)
     _dimensions(sheet, solution)
     drawing = sheet.finish(SPARE)
@@ -116,8 +118,10 @@ def _hub(sheet: Sheet, hub: Hub) -> None:
 
 
 def _plate(sheet: Sheet, solution: Solution) -> None:
-    plate = solution.plate
-    if plate.outline is not None:
+    plate, of_its_own = solution.plate, solution.bracket is not None
+    if solution.bracket is not None:
+        bracket_face(sheet, solution.bracket)
+    elif plate.outline is not None:
         loops = [
             plate.outline.vertices,
             *([plate.window.vertices] if plate.window else []),
@@ -126,7 +130,7 @@ def _plate(sheet: Sheet, solution: Solution) -> None:
         sheet.shape(Shape(tuple(loops), "made", "bracket"))
     elif plate.fault:
         sheet.ghosts.append(plate.fault)
-    for hole in solution.assembly.holes:
+    for hole in () if of_its_own else solution.assembly.holes:
         sheet.circle(hole.centre, hole.drill / 2, "hole", hole.feature)
         centre_mark(sheet, hole.centre, hole.diameter * 0.8, hole.feature)
     for placed in solution.assembly.joints:
@@ -220,7 +224,8 @@ def _dimensions(sheet: Sheet, solution: Solution) -> None:
     spot = (radius * math.cos(clock + 2.4), radius * math.sin(clock + 2.4))
     text = f"rotor Ø {words.size(2 * radius)}"
     sheet.note(Note(spot, text, "rotor", 1, "rotor.diameter_mm", prefer=(spot[0], spot[1])))
-    found = [item for item in ligaments(solution.assembly.holes) if is_known(item.value)]
+    holes = solution.assembly.holes if solution.assembly.bolted == ("lug", "ear") else ()
+    found = [item for item in ligaments(holes) if is_known(item.value)]
     if found:
         least = min(found, key=lambda item: item.value)
         (ax, ay), (bx, by) = least.first.centre, least.second.centre

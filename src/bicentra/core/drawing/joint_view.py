@@ -1,5 +1,7 @@
 """Bolts in their stacks, to scale: head, washers, clamped parts and thread from head to tip, one below the other."""
 
+from dataclasses import replace
+
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import Words
 from bicentra.core.bracket.holes import PlacedJoint
@@ -10,10 +12,10 @@ ROW_MM, HALF_MM = 62.0, 17.0
 SPARE = (-20.0, -60.0, 60.0, 20.0)
 
 
-def joint_view(placed: tuple[PlacedJoint, ...], words: Words) -> Drawing:
+def joint_view(placed: tuple[PlacedJoint, ...], words: Words, own: bool = True) -> Drawing:
     """Return one row for every joint that is not like one above it; a joint that is not known is named and left out.
 
-    Length and washers may be typed over: they change every bolt of the group.
+    Length and washers of the job's ``own`` bracket may be typed over: they change every bolt of the group.
     """
     sheet = Sheet()
     rows: dict[tuple[object, ...], list[str]] = {}
@@ -25,6 +27,8 @@ def joint_view(placed: tuple[PlacedJoint, ...], words: Words) -> Drawing:
     for row, (key, names) in enumerate(rows.items()):
         one = joints[key]
         _joint(sheet, one.joint, " and ".join(names), one.feature, -row * ROW_MM, words)
+    if not own:
+        sheet.notes = [replace(note, edits="") for note in sheet.notes]
     return sheet.finish(SPARE)
 
 

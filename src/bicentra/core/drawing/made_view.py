@@ -98,7 +98,8 @@ def _plan(sheet: Sheet, part: MadePart, at: Point) -> None:
     loops = [part.outline.vertices, *(outline.vertices for outline in inner)]
     sheet.shape(Shape(tuple(loops), "made", "bracket"))
     for pocket in part.pockets:
-        sheet.outline(pocket.outline, "shim", "pocket", False, "solid" if pocket.face > 0 else "hidden")
+        for edge in pocket.kept or (pocket.outline,):
+            sheet.outline(edge, "shim", "pocket", False, "solid" if pocket.face > 0 else "hidden")
     for bend in part.bends:
         sheet.line((bend.a, bend.b), "centre", "bend", "centre")
     for bore in part.bores:
@@ -106,10 +107,7 @@ def _plan(sheet: Sheet, part: MadePart, at: Point) -> None:
         sheet.circle(centre, bore.drill / 2, "hole", bore.name)
         centre_mark(sheet, centre, bore.drill / 2 + 4.0, bore.name)
     for stud in part.edge_bores:
-        (x, y, _), (dx, dy), r = stud.at, stud.way, stud.drill / 2
-        ends = [(x - dy * r, y + dx * r), (x - dy * r + dx * stud.depth, y + dx * r + dy * stud.depth),
-                (x + dy * r + dx * stud.depth, y - dx * r + dy * stud.depth), (x + dy * r, y - dx * r)]  # fmt: skip
-        sheet.polygon(ends, "hole", "stud", False, "hidden")
+        sheet.polygon(stud.corners, "hole", "stud", False, "hidden")
 
 
 def _boss_handle(sheet: Sheet, part: MadePart, number: int, wall: float) -> None:
@@ -144,6 +142,7 @@ def _plan_notes(sheet: Sheet, part: MadePart, words: Words) -> None:
     for pocket in part.pockets[:1]:
         x0, y0, _, y1 = pocket.outline.bounds
         told = f"mill {words.gap(pocket.depth)} deep from {'this' if pocket.face > 0 else 'the far'} face"
+        told += ", all but the pads" if pocket.kept else ""
         sheet.note(Note((x0, (y0 + y1) / 2), told, "pocket", 1, prefer=(-1.0, 0.2)))
     for stud in part.edge_bores[:1]:
         told = f"tap {stud.thread}, {words.size(stud.depth)} deep"

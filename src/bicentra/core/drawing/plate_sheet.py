@@ -4,8 +4,10 @@ import math
 from dataclasses import dataclass
 
 from bicentra.core.base.errors import ExportError
+from bicentra.core.base.outline import Outline, Point
 from bicentra.core.base.wording import Words, units_of
-from bicentra.core.bracket.holes import Hole
+from bicentra.core.bracket.families.fold import bend_lines
+from bicentra.core.bracket.families.model import MadePart
 from bicentra.core.drawing.layout import Box, Measure, Placed, lay_out
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Shape, Sheet, mirrored, short
 from bicentra.core.drawing.shapes import arrow_head, centre_mark
@@ -31,67 +33,78 @@ class HoleRow:
     note: str
 
 
+def sheet_part(solution: Solution) -> MadePart:
+    """Return the plate that is cut. Raises ``ExportError`` when there is none."""
+    part = solution.part
+    if part is None and solution.bracket is not None:
+        raise ExportError(f"there is no plate to draw: {solution.bracket.title}. {solution.bracket.why}")
+    if part is None:
+        raise ExportError(f"there is no plate to draw: {solution.plate.fault or 'something is not measured yet'}")
+    return part
+
+
 def hole_table(solution: Solution) -> tuple[HoleRow, ...]:
-    """Return the holes in the order lugs, ears. Raises ``ExportError`` when a hole is not known."""
+    """Return the plate's holes, lugs first, then ears. Raises ``ExportError`` when there is no plate or a hole is not known."""
     rows = []
-    for number, hole in enumerate(solution.assembly.holes, start=1):
-        _known_hole(hole)
-        rows.append(HoleRow(number, hole.name, hole.centre[0] + 0.0, hole.centre[1] + 0.0, hole.drill, hole.note))
+    for number, bore in enumerate(sheet_part(solution).bores, start=1):
+        if not all(map(math.isfinite, (*bore.centre, bore.drill))):
+            raise ExportError(
+                f"the hole at {bore.name} is not known yet: measure what the findings name, then export again"
+            )
+        rows.append(HoleRow(number, bore.name, bore.centre[0] + 0.0, bore.centre[1] + 0.0, bore.drill, bore.note))
     return tuple(rows)
 
 
-def _known_hole(hole: Hole) -> None:
-    if not all(map(math.isfinite, (*hole.centre, hole.drill))):
-        raise ExportError(
-            f"the hole at {hole.name} is not known yet: measure what the findings name, then export again"
-        )
-
-
 def plate_sheet(solution: Solution) -> Drawing:
-    """Return the plate in the hub frame, seen from outboard; a left corner's is the mirror image.
+    """Return the plate in the hub frame, seen from outboard; the flat pattern where it is bent; a left one mirrored.
 
     Raises ``ExportError`` when there is no plate.
     """
-    plate = solution.plate
-    if plate.outline is None:
-        raise ExportError(f"there is no plate to draw: {plate.fault or 'something is not measured yet'}")
-    sheet = Sheet()
-    sheet.outline(plate.outline, "outline", "bracket", filled=False)
-    if plate.window is not None:
-        sheet.outline(plate.window, "outline", "bracket", filled=False)
-    for cutout in plate.cutouts:
+    part = sheet_part(solution)
+    assert part.outline is not None
+    sheet, words = Sheet(), Words(units_of(solution.job.display_units))
+    for edge in (part.outline, *([part.window] if part.window is not None else [])):
+        sheet.outline(edge, "outline", "bracket", filled=False)
+    for cutout in part.cutouts:
         sheet.outline(cutout, "outline", "cutout", filled=False)
-    for row, hole in zip(hole_table(solution), solution.assembly.holes):
-        sheet.circle(hole.centre, hole.drill / 2, "hole", hole.feature, filled=False)
-        centre_mark(sheet, hole.centre, hole.drill / 2 + 4.0, hole.feature)
-        sheet.note(
-            Note(
-                hole.centre,
-                f"{row.number}  {short(hole.name)}: {hole.note}",
-                hole.feature,
-                0,
-                prefer=_outward(solution, hole),
-                far=3,
-            )
-        )
-    _sizes(sheet, solution)
-    _forward(sheet, plate.outline.bounds)
-    drawing = sheet.finish(plate.outline.bounds)
+    for row in hole_table(solution):
+        sheet.circle((row.x, row.y), row.drill / 2, "hole", row.name, filled=False)
+        centre_mark(sheet, (row.x, row.y), row.drill / 2 + 4.0, row.name)
+        text = f"{row.number}  {short(row.name)}: {row.note}"
+        sheet.note(Note((row.x, row.y), text, row.name, 0, prefer=_outward(part.outline, (row.x, row.y)), far=3))
+    _more_work(sheet, part, words)
+    _sizes(sheet, part.outline, words)
+    _forward(sheet, part.outline.bounds)
+    drawing = sheet.finish(part.outline.bounds)
     return mirrored(drawing) if solution.job.is_left else drawing
 
 
-def _outward(solution: Solution, hole: Hole) -> tuple[float, float]:
+def _more_work(sheet: Sheet, part: MadePart, words: Words) -> None:
+    """Where the plate is milled and bent."""
+    for number, pocket in enumerate(part.pockets):
+        for edge in pocket.kept or (pocket.outline,):
+            sheet.outline(edge, "mark", "pocket", filled=False)
+        x0, y0, x1, _ = (pocket.kept or (pocket.outline,))[0].bounds
+        face = "this face" if pocket.face > 0 else "the far face"
+        all_but = ", all but the pads" if pocket.kept else ""
+        told = f"mill {words.gap(pocket.depth)} deep from {face}{all_but}"
+        if told not in {note.text for note in sheet.notes}:
+            sheet.note(Note(((x0 + x1) / 2, y0), told, f"pocket-{number}", 1, prefer=(0.3, -1.0)))
+    for ends, bend in zip(bend_lines(part), part.bends):
+        if len(ends) == 2:
+            sheet.line(ends, "mark", "bend")
+            told = f"bend {'up' if bend.up else 'down'} {bend.angle:g}°, inside radius {words.size(bend.radius)}"
+            sheet.note(Note(ends[1], told, "bend", 1, prefer=(1.0, 0.4)))
+
+
+def _outward(outline: Outline, at: Point) -> tuple[float, float]:
     """Return the direction from the plate's middle to a hole, where its label is clear of the others."""
-    cx, cy = solution.plate.outline.centroid if solution.plate.outline else (0.0, 0.0)
-    return hole.centre[0] - cx, hole.centre[1] - cy
+    cx, cy = outline.centroid
+    return at[0] - cx, at[1] - cy
 
 
-def _sizes(sheet: Sheet, solution: Solution) -> None:
-    """Overall width and height, and the spacing of the ears."""
-    words = Words(units_of(solution.job.display_units))
-    outline = solution.plate.outline
-    if outline is None:
-        return
+def _sizes(sheet: Sheet, outline: Outline, words: Words) -> None:
+    """Overall width and height."""
     x0, y0, x1, y1 = outline.bounds
     sheet.dimension(Dimension((x0, y0), (x1, y0), (1.0, 0.0), (0.0, -1.0), -y0, words.size(x1 - x0), "bracket", 0, 1))
     sheet.dimension(Dimension((x0, y0), (x0, y1), (0.0, 1.0), (-1.0, 0.0), -x0, words.size(y1 - y0), "bracket", 1, 1))
@@ -144,10 +157,9 @@ def not_ready(solution: Solution) -> str:
 
 def headline(solution: Solution) -> tuple[str, str]:
     """Return the title line and the line that says what plate this is and from where it is seen."""
-    job, packing = solution.job, solution.assembly.packing
+    job, part = solution.job, sheet_part(solution)
     words = Words(units_of(job.display_units))
-    title = f"{job.title or 'Untitled job'} · adapter plate · {job.corner.replace('-', ' ')}"
-    seen = (
-        f"{words.size(packing.thickness)} {job.bracket.material or 'material not stated'} · seen from outboard · 1 : 1"
-    )
+    title = f"{job.title or 'Untitled job'} · {part.name} · {job.corner.replace('-', ' ')}"
+    flat = " · flat pattern" if part.bends else ""
+    seen = f"{words.size(part.thickness)} {part.material or 'material not stated'} · seen from outboard{flat} · 1 : 1"
     return title, seen

@@ -15,6 +15,7 @@ from bicentra.core.base.wording import Words, units_of
 from bicentra.core.bracket.axial import side_word
 from bicentra.core.bracket.checks import bolt_gap
 from bicentra.core.bracket.holes import PlacedJoint
+from bicentra.core.drawing.bracket_view import bracket_section
 from bicentra.core.drawing.face_view import BLEEDER_MM, bleeder_place, verdict_of
 from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Sheet
 from bicentra.core.drawing.wheel_view import draw_float, draw_wheel, draw_wheel_room
@@ -152,6 +153,9 @@ def _rotor(sheet: Sheet, rotor: Rotor, mid: float, hat_z: float) -> None:
 
 
 def _plate(sheet: Sheet, solution: Solution) -> None:
+    if solution.bracket is not None:
+        bracket_section(sheet, solution.bracket, solution.line.clock)
+        return
     plate, (z0, z1) = solution.plate, solution.assembly.packing.z_range
     if plate.outline is None or not is_known(solution.line.clock):
         return

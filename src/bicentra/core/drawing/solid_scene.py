@@ -12,7 +12,8 @@ from bicentra.core.base.numbers import is_known, ordered
 from bicentra.core.base.outline import FloatArray
 from bicentra.core.bracket.families.fold import Fold, fold_of
 from bicentra.core.bracket.families.model import MadePart
-from bicentra.core.bracket.families.propose import FAMILIES, find_family
+from bicentra.core.bracket.families.propose import find_family, own_family
+from bicentra.core.bracket.families.slabs import layers, plate_shape, strips
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.bracket.posts import Post
 from bicentra.core.lineup.solids import Ring
@@ -92,26 +93,20 @@ def mirrored_scene(scene: Scene) -> Scene:
 
 
 def _bracket(solution: Solution) -> list[Body]:
-    family = solution.job.bracket.family
-    candidate = find_family(solution.job, family if family in FAMILIES else "flat-plate")
-    return [body for part in candidate.parts for body in part_bodies(part)]
+    candidate = solution.bracket or find_family(solution.job, own_family(solution.job))
+    more = solution.beside.parts if solution.beside is not None else ()
+    return [body for part in (*candidate.parts, *more) for body in part_bodies(part)]
 
 
 def part_bodies(part: MadePart) -> list[Body]:
     """Return a made part as meshes where it sits; a bent plate bent, pockets cut out."""
     z0 = part.z0 if is_known(part.z0) else 0.0
     if part.shape == "plate" and part.outline is not None:
-        holes = [shapely.Point(bore.centre).buffer(bore.drill / 2, 10) for bore in part.bores]
-        if part.window is not None:
-            holes.append(shapely.Polygon(part.window.polygon(CHORD_MM)))
-        holes += [shapely.Polygon(cutout.polygon(CHORD_MM)) for cutout in part.cutouts]
-        shape = shapely.Polygon(part.outline.polygon(CHORD_MM)).difference(shapely.union_all(holes))
-        fold = fold_of(part)
+        shape, fold = plate_shape(part, CHORD_MM), fold_of(part)
         if fold is not None:
-            return [_bent(strip, fold) for strip in _strips(shape, fold)]
-        return [
-            _prism(of, low, high, "bracket", "made", APART["bracket"]) for of, low, high in _layers(part, shape, z0)
-        ]
+            return [_bent(strip, fold) for strip in strips(shape, fold, fold.breaks())]
+        levels = layers(part, shape, z0, CHORD_MM)
+        return [_prism(of, low, high, "bracket", "made", APART["bracket"]) for of, low, high in levels]
     spots = part.centres or ((0.0, 0.0),)
     made = []
     for x, y in spots:
@@ -119,31 +114,6 @@ def part_bodies(part: MadePart) -> list[Body]:
         ring = shapely.Point(x, y).buffer(part.outer / 2, 14).difference(bore)
         made.append(_prism(ring, z0, z0 + part.thickness, "bracket", "made", APART["bracket"]))
     return made
-
-
-def _layers(part: MadePart, shape: shapely.Geometry, z0: float) -> list[tuple[shapely.Geometry, float, float]]:
-    """Return the plate as layers (shape, z0, z1): whole as deep as no pocket goes, less the pockets above and below."""
-    z1, found = z0 + part.thickness, []
-    for outboard in (True, False):
-        pockets = [p for p in part.pockets if (p.face > 0) is outboard]
-        if pockets:
-            depth = max(p.depth for p in pockets)
-            left = shape.difference(shapely.union_all([shapely.Polygon(p.outline.polygon(CHORD_MM)) for p in pockets]))
-            found.append((left, z1 - depth, z1) if outboard else (left, z0, z0 + depth))
-            z0, z1 = (z0, z1 - depth) if outboard else (z0 + depth, z1)
-    return [*found, (shape, z0, z1)]
-
-
-def _strips(shape: shapely.Geometry, fold: Fold) -> list[shapely.Geometry]:
-    """Return ``shape`` cut across ``u`` so that every piece is bent hardly at all."""
-    reach = 1e4
-    (ux, uy), ends = fold.u, (-reach, *fold.breaks(), reach)
-
-    def at(s: float, w: float) -> tuple[float, float]:
-        return s * ux - w * uy, s * uy + w * ux
-
-    boxes = [shapely.Polygon([at(a, -reach), at(b, -reach), at(b, reach), at(a, reach)]) for a, b in pairwise(ends)]
-    return [piece for piece in (shape.intersection(box) for box in boxes) if piece.area > 1e-9]
 
 
 def _bent(strip: shapely.Geometry, fold: Fold) -> Body:

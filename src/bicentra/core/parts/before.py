@@ -17,6 +17,7 @@ class Before:
     rotor: Rotor | None = None
     caliper: Caliper | None = None
     wheel: Wheel | None = None
+    bracket_ear_mm: float | None = f.length("Ears of the original caliper bracket, thickness", most=100.0)
     other_mass_kg: float | None = f.mass("Other things taken off")
     what: str = f.text("What they were")
     extra: Mapping[str, Any] = field(default_factory=dict, repr=False, hash=False)

@@ -62,6 +62,10 @@ class Hub:
     )
     tube_diameter_mm: float | None = f.length("Axle tube, outside diameter")
     retainer_socket_mm: float | None = f.length("Socket on a retainer bolt, outside", most=100.0)
+    retainer_bolt: str | None = f.thread("Retainer bolts' thread")
+    retainer_bolt_end_z_mm: float | None = f.length(
+        "Retainer bolts' ends", above=None, help="Outboard of the hub face; negative: inboard"
+    )
     extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
 

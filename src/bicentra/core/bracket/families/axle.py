@@ -1,26 +1,34 @@
 """Families of the axle's end and tube: a plate behind the axle-end flange, and a bracket welded to the tube."""
 
 import math
+from dataclasses import replace
 
 from bicentra.core.base.errors import OutlineError
-from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.finding import Finding
+from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.outline import circle_outline
 from bicentra.core.base.wording import Words
-from bicentra.core.bracket.families.common import bore_of, room
-from bicentra.core.bracket.families.model import Bore, Candidate, MadePart, decided, unsuited
+from bicentra.core.bracket.checks import room_told
+from bicentra.core.bracket.families.common import LEAST_METAL_MM, bore_of, completed, room, standing, stock_plate
+from bicentra.core.bracket.families.model import Bore, Candidate, MadePart, Pocket, ring_volume, unsuited
 from bicentra.core.bracket.families.plates import CUT
+from bicentra.core.bracket.families.slabs import milled_volume
 from bicentra.core.bracket.flat_plate import Assembly, assemble
+from bicentra.core.bracket.holes import CLASSES, Hole
 from bicentra.core.bracket.hull import Disc, convex_outline
 from bicentra.core.bracket.reach import retainer_places
 from bicentra.core.bracket.swing import bleeder_windows
+from bicentra.core.lineup.solids import Ring, nearest_gap
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
-from bicentra.core.parts.materials import METRIC_STOCK_MM
+from bicentra.core.parts.threads import CLEARANCES, find_thread
 
-SOCKET_OVER_THREAD, BOLT_ROOM_MM, PILOT_ROOM_MM = 1.8, 1.0, 0.1
-"""A socket's outside over its bolt's thread, room round a retainer bolt, play of the pilot bore [mm]: common practice."""
+PILOT_ROOM_MM = 0.1
+"""Play of the pilot bore [mm]: common practice."""
 TACK_PLAY_MM = 1.6
 """Side play packed in beside a floating caliper before tacking: 1/16 in, common practice."""
+WELDABLE = ("steel",)
+"""Words in a material's name that say it is welded to a steel tube; stainless and aluminium are not, without a special filler."""
 SEAT_ROOM_MM = 25.0
 """How far a weld stays away from a bearing seat: common practice; the weld's own procedure decides."""
 
@@ -30,14 +38,18 @@ def axle_end_plate(job: Job, words: Words) -> Candidate:
     family, title = "axle-end-plate", "Axle-end plate"
     hub, base = job.hub, assemble(job)
     places, face = retainer_places(hub), known(hub.retainer_face_z_mm)
-    socket, ears = known(hub.retainer_socket_mm), base.holes[-2:]
-    if not places or not is_known(face, socket) or not all(is_known(*hole.centre, hole.drill) for hole in ears):
-        why = "The retainer's bolts, their socket and the flange's face decide this one."
+    thread, ears = find_thread(hub.retainer_bolt) if hub.retainer_bolt else None, base.holes[-2:]
+    if (
+        not places
+        or thread is None
+        or not is_known(face)
+        or not all(is_known(*hole.centre, hole.drill) for hole in ears)
+    ):
+        why = "The retainer's bolts, their thread and the flange's face decide this one."
         return unsuited(family, title, why, ("retainer bolts", "retainer face"))
-    stock = sorted(job.bracket.stock_mm or METRIC_STOCK_MM)
     lost, wall = hub.backing_plate_mm, known(job.bracket.wall_mm)
-    thick = lost if lost is not None else next((t for t in stock if t >= 10.0), stock[-1])
-    drill = round(socket / SOCKET_OVER_THREAD + BOLT_ROOM_MM, 1)
+    thick = stock_plate(job, 10.0) if lost is None or job.bracket.thickness_mm else lost
+    drill = CLEARANCES[thread.size][CLASSES.index(job.bracket.hole_class)]
     circle, tube = 2 * math.hypot(*places[0]), known(hub.tube_diameter_mm)
     bore = tube + PILOT_ROOM_MM if is_known(tube) else circle - drill - 2 * wall
     discs = [Disc(place, drill / 2 + wall) for place in places] + [Disc(hole.centre, hole.boss_radius) for hole in ears]
@@ -46,19 +58,19 @@ def axle_end_plate(job: Job, words: Words) -> Candidate:
     except OutlineError as error:
         return unsuited(family, title, str(error))
     window = circle_outline((0.0, 0.0), bore / 2)
-    step = base.line.ear_face_z - face - thick
+    out = 1.0 if job.caliper.ear_seat == "inboard" else -1.0
+    step = out * (base.line.ear_face_z - (face + thick if out > 0 else face))
     own = [Bore(f"retainer {k + 1}", place, drill, f"drill Ø {drill:.1f}") for k, place in enumerate(places)]
     bores = (*own, *(bore_of(hole) for hole in ears))
     ligament = min(math.dist(place, hole.centre) - (drill + hole.diameter) / 2 for place in places for hole in ears)
     back = "takes the backing plate's place" if lost is not None else "lifts the retainer by as much"
     why = f"{words.size(thick)} plate on {len(places)} retainer bolts, bore {words.size(bore)}; it {back}."
-    way, limit = "outboard" if step > 0 else "inboard", limit_for(job, "ligament")
-    off = f"The ears' face lies {words.gap(step)} {way} of the plate's: a step or spacers make it up."
+    limit = limit_for(job, "ligament")
     between = f"{words.gap(ligament)} is left between a retainer bolt's hole and an ear's."
     rim = (circle - bore - drill) / 2
     apart = abs(thick - known(lost))
     seal = f"The plate is {words.gap(apart)} off the backing plate it replaces; the retainer crushes the seal or holds nothing."
-    findings = (
+    findings: tuple[Finding, ...] = (
         room(
             "axle-end-retainer",
             "Bearing held as before",
@@ -68,7 +80,7 @@ def axle_end_plate(job: Job, words: Words) -> Candidate:
             seal,
             "needs the backing plate's thickness",
         ),
-        room("axle-end-offset", "Ears in the plate's plane", 1.0 - abs(step), 0.0, 0.75, off),
+        _made_up(step, thick, ears, words),
         room("axle-end-ligament", "Metal between holes", ligament, limit.stop, limit.watch, between),
         room(
             "axle-end-pilot",
@@ -80,13 +92,58 @@ def axle_end_plate(job: Job, words: Words) -> Candidate:
         ),
     )
     area = outline.area - window.area - math.fsum(math.pi / 4 * b.drill**2 for b in bores)
+    pockets = _milled(step, ears, out)
     part = MadePart(
         "axle-end plate", "plate", job.bracket.material or "", thick, area * thick, outline, window, z0=face, bores=bores,
-        processes=CUT,
+        pockets=pockets, processes=(*CUT, "mill") if pockets else CUT,
     )  # fmt: skip
+    part = replace(part, volume=part.volume - milled_volume(part))
+    spacers = _spacers(step, ears, out, base.line.ear_face_z, job)
+    metal = min(thick, thick + step), max(step, 0.0)
+    stands = standing(base, thick, (0.0,) * len(job.knuckle.lugs), metal, ("ear",), face)
+    ends = Ring((circle - thread.major) / 2, (circle + thread.major) / 2, face, known(hub.retainer_bolt_end_z_mm))
+    findings = (*findings, _retainer_ends(job, ends, stands, words))
     turn = known(hub.retainer_first_deg)
     solved = {"thickness_mm": thick, "bore_mm": bore, "bolts": float(len(places)), "clock_deg": turn, "step_mm": step}
-    return decided(Candidate(family, title, (part,), findings, why, True, solved))
+    return completed(Candidate(family, title, (part, *spacers), findings, why, True, solved), stands, words)
+
+
+def _made_up(step: float, thick: float, ears: tuple[Hole, ...], words: Words) -> Finding:
+    """How the ears' face off the plate's is made up: by spacers that are stout, or by milling that leaves a floor."""
+    if step >= 0.0:
+        wide = min(hole.thread.hardware.washer_outer for hole in ears if hole.thread is not None)
+        told = f"Spacers {words.gap(step)} long stand between plate and ears; slender ones rock."
+        return room("axle-end-offset", "Ears on the plate's face", wide, step / 2, step, told)
+    told = f"The plate is milled {words.gap(step)} deep under the ears; {words.gap(thick + step)} is left."
+    return room("axle-end-offset", "Ears on the plate's face", thick + step, 4.0, LEAST_METAL_MM, told)
+
+
+def _retainer_ends(job: Job, ends: Ring, stands: Assembly, words: Words) -> Finding:
+    """The room between the retainer bolts' ends and the rotor."""
+    limit, gap = limit_for(job, "bolt-tip-to-rotor"), nearest_gap(ends, stands.rotor)
+    why = room_told("end of the retainer bolts", "the rotor", gap, words) + "; what turns must not meet it."
+    missing = "needs how far out the retainer bolts' ends reach"
+    return room("axle-end-bolts", "Retainer bolts clear of the rotor", gap, limit.stop, limit.watch, why, missing)
+
+
+def _milled(step: float, ears: tuple[Hole, ...], out: float) -> tuple[Pocket, ...]:
+    """Return the pockets under the ears where the plate is too thick there."""
+    wide = [hole.boss_radius + 2.0 for hole in ears] if step < -0.005 else []
+    return tuple(Pocket(circle_outline(hole.centre, radius), -step, out) for hole, radius in zip(ears, wide))
+
+
+def _spacers(step: float, ears: tuple[Hole, ...], out: float, seat: float, job: Job) -> tuple[MadePart, ...]:
+    """Return the round spacers between plate and ears where the plate is too thin to reach them."""
+    if step < 0.005:
+        return ()
+    found = []
+    for hole in ears:
+        outer = hole.thread.hardware.washer_outer if hole.thread is not None else UNKNOWN
+        found.append(MadePart(
+            f"spacer at {hole.name}", "round", job.bracket.material or "", step, ring_volume(outer, hole.drill, step), outer=outer,
+            inner=hole.drill, centres=(hole.centre,), z0=min(seat, seat - out * step), processes=("lathe",),
+        ))  # fmt: skip
+    return tuple(found)
 
 
 def weld_on(job: Job, words: Words) -> Candidate:
@@ -98,8 +155,7 @@ def weld_on(job: Job, words: Words) -> Candidate:
         return unsuited(
             family, title, "The axle tube's diameter and the line-up decide this one.", ("axle tube", "line-up")
         )
-    stock = sorted(job.bracket.stock_mm or METRIC_STOCK_MM)
-    thick = next((t for t in stock if t >= 10.0), stock[-1])
+    thick = stock_plate(job, 10.0)
     saddle, turn = tube / 2, math.radians(line.clock)
     height, top = line.ear_line_radius - saddle, line.pad_top_radius - saddle
     half = min(max(saddle * 0.8, known(job.caliper.ear_spacing_mm) / 3), saddle * 0.95)
@@ -125,7 +181,17 @@ def weld_on(job: Job, words: Words) -> Candidate:
     if is_known(away):
         heat = f"The weld lies {words.size(away)} from the retainer's face; heat draws a bearing seat out of round."
     along = f"Each side has {words.size(2 * half)} to weld on; no strength is computed."
+    metal = job.bracket.material or ""
+    steel = 1.0 if any(word in metal for word in WELDABLE) else UNKNOWN if not metal else -1.0
+    told = (
+        f"{metal[:1].upper()}{metal[1:]} is welded to a steel tube."
+        if steel > 0
+        else f"{metal} does not weld to a steel tube."
+    )
     findings = (
+        room(
+            "weld-metal", "Metal that welds to the tube", steel, 0.0, 0.0, told, "the bracket's material is not stated"
+        ),
         room(
             "weld-height",
             "Height of the tab",
@@ -154,7 +220,8 @@ def weld_on(job: Job, words: Words) -> Candidate:
         "thickness_mm": thick, "tube_mm": tube, "ear_height_mm": height, "pad_height_mm": top, "weld_mm": 2 * half,
         "packing_mm": TACK_PLAY_MM,
     }  # fmt: skip
-    return decided(Candidate(family, title, (part,), findings, why, False, solved))
+    stands = standing(base, thick, (0.0,) * len(job.knuckle.lugs), (thick, 0.0), ("ear",), z0)
+    return completed(Candidate(family, title, (part,), findings, why, False, solved), stands, words)
 
 
 def _high(base: Assembly) -> str:

@@ -5,14 +5,16 @@ p = δ / (d [ (1/Eₒ) ((D²+d²)/(D²−d²) + νₒ) + (1/Eᵢ) ((d²+b²)/(d�
 """
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.wording import Words
-from bicentra.core.bracket.families.common import room
-from bicentra.core.bracket.families.model import Candidate, MadePart, decided, ring_volume, unsuited
+from bicentra.core.bracket.families.common import completed, room
+from bicentra.core.bracket.families.model import Candidate, MadePart, ring_volume, unsuited
+from bicentra.core.bracket.families.plates import flat
+from bicentra.core.bracket.flat_plate import Assembly, assemble, placed_with
 from bicentra.core.lineup.solve import line_up
-from bicentra.core.parts.job import Job
+from bicentra.core.parts.job import Job, Lug
 from bicentra.core.parts.threads import find_thread
 
 STEEL_E, STEEL_NU, STEEL_ALPHA = 205e3, 0.3, 11.5e-6
@@ -125,29 +127,59 @@ def eccentric_bushings(job: Job, words: Words) -> Candidate:
         "press_force_n": cold.force, "holding_torque_nm": cold.torque, "hot_interference_mm": left, "hot_torque_nm": hot.torque,
         "hoop_mpa": cold.hoop, "pad_height_per_degree_mm": eccentric * math.radians(1.0), "axial_offset_mm": off,
     }  # fmt: skip
-    return decided(Candidate("eccentric-bushings", title, (part,), findings, why, False, solved))
+    candidate = Candidate("eccentric-bushings", title, (part,), findings, why, False, solved)
+    return completed(candidate, _on_lugs(job), words)
+
+
+def _on_lugs(job: Job) -> Assembly:
+    """Return the caliper's ears bolted right to the lugs: what a lug bolt clamps is the ear, and how far it is off centre."""
+    side = "outboard" if job.caliper.ear_seat == "inboard" else "inboard"
+    base = assemble(
+        replace(job, bracket=replace(job.bracket, side=side, lug_hole="clearance", thickness_mm=None, shims_mm=None))
+    )
+    thick, packing = known(job.caliper.ear_thickness_mm), base.packing
+    errors = tuple(face - base.line.ear_face_z for face in packing.lug_faces)
+    near = math.fsum(packing.lug_faces) / len(packing.lug_faces)
+    stands = replace(
+        packing, thickness=thick, shims=(0.0,) * len(errors), errors=errors, near_z=near, far_z=near + packing.sign * thick,
+        ear_z=near,
+    )  # fmt: skip
+    return placed_with(base.job, base.line, stands, ("lug",))
 
 
 def sleeves(job: Job, words: Words) -> Candidate:
     """The flat plate with a smaller bolt: a sleeve in each lug hole centres it."""
-    title = "Sleeves in the lug holes"
+    title = "Flat plate with sleeves in the lug holes"
     bolt = find_thread(job.bracket.lug_bolt) if job.bracket.lug_bolt else None
-    holes = [lug.hole_mm for lug in job.knuckle.lugs if lug.thread is None and lug.hole_mm is not None]
-    if bolt is None or not holes:
+    plain = [lug for lug in job.knuckle.lugs if lug.thread is None and lug.hole_mm is not None]
+    if bolt is None or not plain:
         return unsuited("sleeve", title, "A plain lug hole and a lug bolt decide this one.", ("lug hole", "lug bolt"))
-    hole, depth = min(holes), known(job.knuckle.lugs[0].thickness_mm)
-    inner = bolt.major + 0.1
+    inner, hole = bolt.major + 0.1, min(known(lug.hole_mm) for lug in plain)
     wall = (hole - inner) / 2
-    why = f"A sleeve {words.size(inner)} by {words.size(hole)} takes the play of an {bolt.name} bolt in a {words.size(hole)} hole."
-    told = f"{words.gap(max(wall, 0.0))} of wall; a thinner sleeve cracks when it is pressed in"
     if wall <= 0.2:
         return unsuited(
             "sleeve", title, f"The {bolt.name} bolt fills the {words.size(hole)} hole: there is no play to take."
         )
-    findings = (room("sleeve-wall", "Wall of the sleeve", wall, 0.75, 1.0, f"{told}."),)
-    part = MadePart(
-        "sleeve", "round", "steel S355", depth, ring_volume(hole, inner, depth), outer=hole, inner=inner, count=len(holes),
-        centres=tuple((known(lug.x_mm), known(lug.y_mm)) for lug in job.knuckle.lugs), processes=("lathe", "press"),
+    plate = flat(job, words)
+    if plate.stands is None:
+        return replace(plate, family="sleeve", title=title)
+    why = f"A sleeve {words.size(inner)} by {words.size(hole)} takes the play of an {bolt.name} bolt in a {words.size(hole)} hole. "
+    told = f"{words.gap(wall)} of wall; a thinner sleeve cracks when it is pressed in."
+    own = room("sleeve-wall", "Wall of the sleeve", wall, 0.75, 1.0, told)
+    parts = tuple(_sleeve(lug, inner, plate.stands) for lug in plain)
+    solved = {**plate.solved, "outer_mm": hole, "inner_mm": inner, "wall_mm": wall, "play_mm": hole - bolt.major}
+    return replace(
+        plate, family="sleeve", title=title, parts=(*plate.parts, *parts), findings=(own, *plate.findings),
+        why=why + plate.why, solved=solved,
     )  # fmt: skip
-    solved = {"outer_mm": hole, "inner_mm": inner, "wall_mm": wall, "play_mm": hole - bolt.major}
-    return decided(Candidate("sleeve", title, (part,), findings, why, True, solved))
+
+
+def _sleeve(lug: Lug, inner: float, stands: Assembly) -> MadePart:
+    """Return the sleeve of one lug, as long as the lug is thick."""
+    outer, depth = known(lug.hole_mm), known(lug.thickness_mm)
+    packing, k = stands.packing, stands.job.knuckle.lugs.index(lug)
+    back = packing.lug_faces[k] - packing.sign * depth
+    return MadePart(
+        f"sleeve at {lug.name}", "round", "steel S355", depth, ring_volume(outer, inner, depth), outer=outer, inner=inner,
+        centres=((known(lug.x_mm), known(lug.y_mm)),), z0=min(back, packing.lug_faces[k]), processes=("lathe", "press"),
+    )  # fmt: skip

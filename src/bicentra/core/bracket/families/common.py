@@ -3,35 +3,98 @@
 import math
 from dataclasses import replace
 
+import numpy as np
+
 from bicentra.core.base.finding import Finding, Limit
-from bicentra.core.base.numbers import UNKNOWN, is_known
+from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.outline import circle_outline
 from bicentra.core.base.wording import Words, make_finding
 from bicentra.core.bracket.axial import axial_finding
-from bicentra.core.bracket.checks import bolt_findings, bracket_to_hub, bracket_to_rotor, edge, ligament
-from bicentra.core.bracket.families.model import Bore, MadePart, Pocket
-from bicentra.core.bracket.flat_plate import Assembly, FlatPlate, assemble, make_plate
+from bicentra.core.bracket.checks import bolt_findings, floor_left, plate_findings
+from bicentra.core.bracket.clock_checks import head_room
+from bicentra.core.bracket.families.model import Bore, Candidate, MadePart, Pocket, decided
+from bicentra.core.bracket.families.rooms import room_findings
+from bicentra.core.bracket.families.slabs import part_slabs
+from bicentra.core.bracket.flat_plate import Assembly, FlatPlate, assemble, make_plate, placed_with
 from bicentra.core.bracket.holes import Hole
 from bicentra.core.parts.job import Job
+from bicentra.core.parts.materials import METRIC_STOCK_MM
 
+OF_THE_METAL = ("ligament", "edge-distance", "counterbore-floor", "cutout-metal")
 LEAST_METAL_MM = 6.0
 """Thinnest metal left under an ear or a lug: common practice for steel plates, no strength is computed yet."""
 
 
 def reach_of(assembly: Assembly) -> float:
     """Return what the bracket has to make up on its own side [mm], the least over the lugs: sgn·Δ."""
-    packing = assembly.packing
-    reaches = [packing.sign * (assembly.line.ear_face_z - face) for face in packing.lug_faces]
+    reaches = reaches_of(assembly)
     return min(reaches) if reaches and is_known(*reaches) else UNKNOWN
 
 
 def fitted(job: Job, thickness: float | None, shims: tuple[float, ...] | None) -> Assembly:
-    """Return the assembly with another plate: thickness and what lies under it at each lug, bolt lengths chosen anew."""
-    bracket = replace(
-        job.bracket, thickness_mm=thickness, shims_mm=shims, lug_bolt_length_mm=None, caliper_bolt_length_mm=None,
-        family="flat-plate",
+    """Return the assembly with another plate: thickness and what lies under it at each lug."""
+    return assemble(
+        replace(job, bracket=replace(job.bracket, thickness_mm=thickness, shims_mm=shims, family="flat-plate"))
+    )
+
+
+def stock_plate(job: Job, least: float) -> float:
+    """Return the plate's thickness [mm]: as the job asks, else the thinnest stock of at least ``least``, else the thickest."""
+    stock = sorted(job.bracket.stock_mm or METRIC_STOCK_MM)
+    return (
+        known(job.bracket.thickness_mm)
+        if job.bracket.thickness_mm
+        else next((t for t in stock if t >= least - 1e-9), stock[-1])
+    )
+
+
+def evened(reaches: list[float]) -> tuple[float, ...]:
+    """Return what evens out lugs that stand unlike [mm]: a shim at each but the one that leaves least."""
+    return tuple(round(reach - min(reaches), 6) for reach in reaches)
+
+
+def reaches_of(assembly: Assembly) -> list[float]:
+    """Return sgn·Δ at every lug [mm]: what a bracket on that side has to make up there."""
+    packing = assembly.packing
+    return [packing.sign * (assembly.line.ear_face_z - face) for face in packing.lug_faces]
+
+
+def standing(
+    base: Assembly,
+    thickness: float,
+    shims: tuple[float, ...],
+    at_ears: tuple[float, float],
+    bolted: tuple[str, ...] = ("lug", "ear"),
+    z0: float | None = None,
+) -> Assembly:
+    """Return ``base`` with a bracket that puts the caliper dead on its place: plate on ``shims`` at the lugs.
+
+    ``at_ears``: metal there and loose spacer between it and the ears [mm]. ``z0``: inboard face of a plate off the lugs [mm].
+    """  # fmt: skip
+    packing, line = base.packing, base.line
+    near = [face + packing.sign * shim for face, shim in zip(packing.lug_faces, shims)]
+    low = math.fsum(near) / len(near) if near else UNKNOWN
+    if z0 is not None:
+        low = z0 if packing.sign > 0 else z0 + thickness
+    stands = replace(
+        packing, thickness=thickness, shims=shims, errors=(0.0,) * max(len(shims), 1), near_z=low,
+        far_z=low + packing.sign * thickness, ear_z=line.ear_face_z, ear_metal=at_ears[0], ear_spacer=at_ears[1],
     )  # fmt: skip
-    return assemble(replace(job, bracket=bracket))
+    return placed_with(base.job, line, stands, bolted)
+
+
+def completed(candidate: Candidate, stands: Assembly, words: Words) -> Candidate:
+    """Return ``candidate`` where it stands, with what is asked of every bracket: rooms, bolts, heads; its own ask first."""
+    stands = replace(stands, metal=tuple(slab for part in candidate.parts for slab in part_slabs(part)))
+    asked = [axial_finding(stands, words, cures=False), *bolt_findings(stands, words, cures=False)]
+    if any(hole.recess for hole in stands.holes if hole.feature[:3] in stands.bolted):
+        asked.append(floor_left(stands, words))
+    if any(part.shape == "plate" for part in candidate.parts):
+        asked += room_findings(candidate.family, stands, words)
+        asked.append(head_room(stands, np.radians([stands.line.clock]), words, turns=False))
+    own = {finding.id for finding in candidate.findings}
+    findings = (*candidate.findings, *(finding for finding in asked if finding.id not in own))
+    return decided(replace(candidate, findings=findings, stands=stands))
 
 
 def plate_part(assembly: Assembly, plate: FlatPlate, name: str, processes: tuple[str, ...]) -> MadePart:
@@ -59,15 +122,9 @@ def bore_of(hole: Hole) -> Bore:
 
 
 def shared_findings(assembly: Assembly, plate: FlatPlate, words: Words) -> tuple[Finding, ...]:
-    """Return the findings that hold for every plate with bolts: axial, metal between holes, edges, rotor, hub, bolts."""
-    return (
-        axial_finding(assembly, words, cures=False),
-        ligament(assembly, words),
-        edge(assembly, plate, words),
-        bracket_to_rotor(assembly, plate, words),
-        bracket_to_hub(assembly, plate, words),
-        *bolt_findings(assembly, words, cures=False),
-    )
+    """Return what is asked of the plate alone: caliper centred, metal between holes, edges, floors of counterbores."""
+    floors = tuple(f for f in plate_findings(assembly, plate, words) if f.id in OF_THE_METAL)
+    return axial_finding(assembly, words, cures=False), *floors
 
 
 def plate_of(job: Job, thickness: float | None, shims: tuple[float, ...] | None) -> tuple[Assembly, FlatPlate]:

@@ -3,16 +3,28 @@
 import math
 from dataclasses import dataclass, replace
 
+from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import Outline, Point
 from bicentra.core.base.wording import Words
+from bicentra.core.bracket.axial import shim_finding
 from bicentra.core.bracket.checks import edge, ligament
-from bicentra.core.bracket.families.common import LEAST_METAL_MM, plate_of, plate_part, reach_of, room
+from bicentra.core.bracket.families.common import (
+    LEAST_METAL_MM,
+    completed,
+    evened,
+    plate_of,
+    plate_part,
+    reach_of,
+    reaches_of,
+    room,
+    standing,
+    stock_plate,
+)
 from bicentra.core.bracket.families.fold import bend_allowance
-from bicentra.core.bracket.families.model import Bend, Bore, Candidate, MadePart, decided, unsuited
+from bicentra.core.bracket.families.model import Bend, Bore, Candidate, MadePart, unsuited
 from bicentra.core.bracket.flat_plate import assemble
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.materials import METRIC_STOCK_MM
 
 ANGLES_DEG = (90.0, 75.0, 60.0, 45.0, 30.0)
 RADIUS_SHARES = (("4130", 3.0), ("steel", 1.5), ("stainless", 1.5), ("", 5.0))
@@ -53,8 +65,7 @@ def jogged(job: Job, words: Words) -> Candidate:
         return unsuited(
             "jogged-plate", title, "The line-up is not known yet: the findings name what to measure.", ("line-up",)
         )
-    stock = job.bracket.stock_mm or METRIC_STOCK_MM
-    thick = min((t for t in stock if t >= LEAST_METAL_MM), default=max(stock))
+    thick = stock_plate(job, LEAST_METAL_MM)
     height = reach - thick if far else reach
     if height <= 1.0:
         return unsuited(
@@ -71,7 +82,8 @@ def jogged(job: Job, words: Words) -> Candidate:
         )
         return unsuited("jogged-plate", title, why)
     jog = next((jog for jog in jogs if jog.run <= space.free), jogs[0])
-    assembly, plate = plate_of(job, thick, tuple(0.0 for _ in job.knuckle.lugs))
+    shims = evened(reaches_of(base))
+    assembly, plate = plate_of(job, thick, shims)
     if plate.outline is None:
         return unsuited("jogged-plate", title, plate.fault)
     begin = space.inner + max(space.free - jog.run, 0.0) / 2
@@ -83,7 +95,7 @@ def jogged(job: Job, words: Words) -> Candidate:
         f"{words.size(thick)} plate bent twice by {jog.angle:g}° about {words.size(radius)} makes a jog of {words.size(height)}; "
         f"its bends take {words.size(jog.flat)} of flat plate for {words.size(jog.run)} of run."
     )
-    findings = (
+    findings: tuple[Finding, ...] = (
         ligament(assembly, words), edge(assembly, plate, words),
         room("bend-room", "Room for the bends between lugs and ears", space.free - jog.run, 0.0, 2.0,
              f"The bends need {words.size(jog.run)} of run and find {words.size(max(space.free, 0.0))} between the bosses."),
@@ -103,7 +115,10 @@ def jogged(job: Job, words: Words) -> Candidate:
         "thickness_mm": thick, "jog_mm": height, "bend_deg": jog.angle, "bend_radius_mm": radius, "web_mm": jog.web,
         "run_mm": jog.run, "allowance_mm": jog.allowance, "flat_longer_mm": grown, "offset_mm": reach,
     }  # fmt: skip
-    return decided(Candidate("jogged-plate", title, (part,), findings, why, True, solved))
+    stands = standing(assembly, thick, shims, (thick, 0.0))
+    if max(shims) > 0:
+        findings = (*findings, shim_finding(stands, words))
+    return completed(Candidate("jogged-plate", title, (part,), findings, why, True, solved), stands, words)
 
 
 @dataclass(frozen=True)

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field, replace
 from bicentra.core.base.finding import Finding, Verdict, worst
 from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.outline import Outline, Point
+from bicentra.core.bracket.flat_plate import Assembly
 from bicentra.core.parts.materials import find_material
 
 
@@ -31,14 +32,27 @@ class EdgeBore:
     depth: float
     thread: str = ""
 
+    @property
+    def corners(self) -> tuple[Point, ...]:
+        """Its outline seen along the axle."""
+        (x, y, _), (dx, dy), r, long = self.at, self.way, self.drill / 2, self.depth
+        return (
+            (x - dy * r, y + dx * r), (x - dy * r + dx * long, y + dx * r + dy * long),
+            (x + dy * r + dx * long, y - dx * r + dy * long), (x + dy * r, y - dx * r),
+        )  # fmt: skip
+
 
 @dataclass(frozen=True)
 class Pocket:
-    """Metal milled out of one face: within ``outline``, ``depth`` [mm] from the outboard (+1) or inboard (−1) face."""
+    """Metal milled out of one face: within ``outline``, ``depth`` [mm] from the outboard (+1) or inboard (−1) face.
+
+    ``kept``: islands inside it that stay.
+    """
 
     outline: Outline
     depth: float
     face: float
+    kept: tuple[Outline, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -90,7 +104,8 @@ class MadePart:
 class Candidate:
     """A family solved for one job. ``solved``: its numbers by name with their unit, as the command prints them.
 
-    ``suited`` is the worst of its own findings; ``why`` says in one sentence what decides.
+    ``suited`` is the worst of its own findings; ``why`` says in one sentence what decides. ``stands``: where caliper, bolts and
+    metal lie with it; ``None`` for what is no bracket of its own.
     """
 
     family: str
@@ -101,6 +116,7 @@ class Candidate:
     reversible: bool = True
     solved: Mapping[str, float] = field(default_factory=dict)
     needs: tuple[str, ...] = ()
+    stands: Assembly | None = field(default=None, repr=False)
 
     @property
     def suited(self) -> Verdict:

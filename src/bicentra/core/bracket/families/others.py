@@ -2,12 +2,20 @@
 
 from dataclasses import replace
 
-from bicentra.core.base.numbers import is_known, known
-from bicentra.core.base.wording import Words
+import numpy as np
+import shapely
+
+from bicentra.core.base.finding import Finding
+from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.wording import Words, make_finding
 from bicentra.core.bracket.families.model import Candidate, unsuited
 from bicentra.core.bracket.families.plates import flat
+from bicentra.core.bracket.flat_plate import assemble
+from bicentra.core.bracket.slab import Slab, slab_gap
+from bicentra.core.lineup.solids import Body
 from bicentra.core.lineup.solve import line_up
-from bicentra.core.parts.job import Job, Lug
+from bicentra.core.parts.job import Bracket, Job, Lug, Parking
+from bicentra.core.parts.limits import limit_for
 
 
 def on_original(job: Job, words: Words) -> Candidate:
@@ -28,14 +36,14 @@ def on_original(job: Job, words: Words) -> Candidate:
     side = "outboard" if old.ear_seat == "inboard" else "inboard"
     lugs = tuple(
         Lug(name=f"original ear {k + 1}", x_mm=x, y_mm=y, z_mm=was.ear_face_z, hole_mm=old.ear_hole_mm, boss_mm=old.ear_boss_mm,
-            thickness_mm=10.0, seat=side)
+            thickness_mm=before.bracket_ear_mm, seat=side)
         for k, (x, y, _) in enumerate(was.ears)
     )  # fmt: skip
     plain = replace(job.bracket, side=side, shims_mm=None, cutouts=(), boss_walls_mm=())
     stacked = replace(job, knuckle=replace(job.knuckle, lugs=lugs), bracket=plain)
-    return _renamed(
-        flat(stacked, words), "on-original-bracket", title, "Keep the original bracket: it is part of the stack. "
-    )
+    plate = flat(stacked, words)
+    why = "Keep the original bracket: it is part of the stack. " + plate.why
+    return replace(plate, family="on-original-bracket", title=title, why=why)
 
 
 def parking_adapter(job: Job, words: Words) -> Candidate:
@@ -44,10 +52,56 @@ def parking_adapter(job: Job, words: Words) -> Candidate:
     parking = job.parking
     if parking is None or parking.clock_deg is None:
         return unsuited("parking-adapter", title, "No parking-brake caliper is in the job.", ("parking caliper",))
+    plate = flat(parking_job(job, parking), words)
+    findings = tuple(_of_parking(finding) for finding in plate.findings)
+    if plate.stands is not None:
+        findings = (*findings, _calipers_apart(job, plate.stands.body, words))
+    parts = tuple(replace(part, name=f"parking {part.name}") for part in plate.parts)
+    return replace(plate, family="parking-adapter", title=title, findings=findings, parts=parts)
+
+
+def beside(job: Job, words: Words) -> Candidate | None:
+    """Return the adapter that is made beside the job's own bracket: for a parking-brake caliper, where the job has one."""
+    if job.parking is None or job.parking.clock_deg is None or job.bracket.family == "parking-adapter":
+        return None
+    return parking_adapter(replace(job, bracket=chosen_anew(job.bracket)), words)
+
+
+def parking_job(job: Job, parking: Parking) -> Job:
+    """Return the job as if the parking-brake caliper were its caliper, on a flat plate of its own."""
     fit = replace(job.fit, clock_deg=parking.clock_deg, pad_inset_mm=parking.pad_inset_mm)
-    there = replace(job, caliper=parking.caliper, fit=fit, bracket=replace(job.bracket, cutouts=()))
-    return _renamed(flat(there, words), "parking-adapter", title, "")
+    bracket = replace(chosen_anew(job.bracket), family="flat-plate", cutouts=(), boss_walls_mm=())
+    return replace(job, caliper=parking.caliper, fit=fit, bracket=bracket)
 
 
-def _renamed(candidate: Candidate, family: str, title: str, note: str) -> Candidate:
-    return replace(candidate, family=family, title=title, why=note + candidate.why)
+def chosen_anew(bracket: Bracket) -> Bracket:
+    """Return the bracket without what was chosen for one kind of it: thickness, shims and bolt lengths."""
+    return replace(bracket, thickness_mm=None, shims_mm=None, lug_bolt_length_mm=None, caliper_bolt_length_mm=None)
+
+
+def _of_parking(finding: Finding) -> Finding:
+    return replace(
+        finding, id=f"parking-{finding.id}", title=f"Parking caliper: {finding.title[0].lower()}{finding.title[1:]}",
+        features=("parking",), remedies=(),
+    )  # fmt: skip
+
+
+def _calipers_apart(job: Job, there: Body, words: Words) -> Finding:
+    """The room between the two calipers on one rotor."""
+    base = assemble(job)
+    here, clocks = base.body, np.radians([base.line.clock, known(job.parking.clock_deg if job.parking else None)])
+    value = UNKNOWN
+    if here.is_known and there.is_known and is_known(*clocks):
+        one, other = (shapely.Polygon(b.corners(clocks[k : k + 1])[0]) for k, b in enumerate((here, there)))
+        value = slab_gap(Slab(one, here.z0, here.z1), other, there.z0, there.z1)
+    why = f"The two calipers are {words.gap(value)} apart." if value > 0 else "The two calipers run into each other."
+    limit, missing = limit_for(job, "caliper-to-obstacle"), "needs both bodies and both clock angles"
+    return make_finding(
+        "parking-apart",
+        "Parking caliper: clear of the caliper",
+        value,
+        limit,
+        why,
+        features=("parking", "caliper"),
+        missing=missing,
+    )

@@ -1,29 +1,49 @@
 """Families that stay flat: one plate, a plate with a milled step, a plate on spacers."""
 
 import math
+from collections.abc import Iterator
+from dataclasses import replace
+from itertools import combinations
 
-import shapely
-
+from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import Outline, circle_outline
 from bicentra.core.base.wording import Words
 from bicentra.core.bracket.axial import shim_finding
-from bicentra.core.bracket.families.common import LEAST_METAL_MM, plate_of, plate_part, reach_of, room, shared_findings
+from bicentra.core.bracket.checks import bolt_findings, bracket_to_hub, bracket_to_rotor
+from bicentra.core.bracket.clock_checks import clock_findings
+from bicentra.core.bracket.families.common import (
+    LEAST_METAL_MM,
+    completed,
+    evened,
+    plate_of,
+    plate_part,
+    reach_of,
+    reaches_of,
+    room,
+    shared_findings,
+    standing,
+    stock_plate,
+)
 from bicentra.core.bracket.families.model import Candidate, MadePart, Pocket, decided, ring_volume, unsuited
-from bicentra.core.bracket.flat_plate import assemble
+from bicentra.core.bracket.families.slabs import milled_volume
+from bicentra.core.bracket.flat_plate import Assembly, assemble
+from bicentra.core.bracket.packing import Packing
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.materials import METRIC_STOCK_MM
-from bicentra.core.parts.threads import find_thread
+from bicentra.core.parts.threads import Thread, find_thread
 
 NOT_KNOWN = "The line-up is not known yet: the findings name what to measure."
-CHORD_MM = 0.001
+AT_THE_EARS = ("bracket-to-obstacle", "bracket-to-caliper", "bolt-head-room")
+OVERRUN_MM, PAD_OVER_MM = 5.0, 1.0
+"""How far a cutter runs past the plate's edge, and how much wider than its boss a pad is left [mm]."""
 CUT = ("saw or laser", "drill")
 
 
 def flat(job: Job, words: Words) -> Candidate:
-    """One flat plate of stock thickness, the rest made up by shims."""
+    """One flat plate of stock thickness, the rest made up by shims; as the job has it where it is the job's own."""
     title = "Flat plate"
-    assembly, plate = plate_of(job, None, None)
+    assembly, plate = plate_of(job, job.bracket.thickness_mm, job.bracket.shims_mm)
     reach = reach_of(assembly)
     if not is_known(reach):
         return unsuited("flat-plate", title, NOT_KNOWN, ("line-up",))
@@ -31,10 +51,14 @@ def flat(job: Job, words: Words) -> Candidate:
         return unsuited("flat-plate", title, plate.fault)
     thick, shims = assembly.packing.thickness, max(assembly.packing.shims, default=0.0)
     why = f"{words.size(thick)} plate and {words.gap(shims)} of shims make up {words.size(reach)}."
-    findings = (*shared_findings(assembly, plate, words), shim_finding(assembly, words))
+    turning = tuple(f for f in clock_findings(assembly, words, turns=False) if f.id in AT_THE_EARS)
+    findings = (
+        *shared_findings(assembly, plate, words), *bolt_findings(assembly, words, cures=False), *turning,
+        bracket_to_rotor(assembly, plate, words), bracket_to_hub(assembly, plate, words), shim_finding(assembly, words),
+    )  # fmt: skip
     solved = {"thickness_mm": thick, "shims_mm": shims, "offset_mm": reach}
     part = plate_part(assembly, plate, "adapter plate", CUT)
-    return decided(Candidate("flat-plate", title, (part,), findings, why, True, solved))
+    return decided(Candidate("flat-plate", title, (part,), findings, why, True, solved, stands=assembly))
 
 
 def two_part(job: Job, words: Words) -> Candidate:
@@ -45,36 +69,25 @@ def two_part(job: Job, words: Words) -> Candidate:
     thread = find_thread(job.bracket.lug_bolt) if job.bracket.lug_bolt else None
     if not is_known(reach) or thread is None:
         return unsuited("two-part", title, NOT_KNOWN, ("line-up", "lug bolt"))
-    stock = job.bracket.stock_mm or METRIC_STOCK_MM
-    thick = min((t for t in stock if t >= LEAST_METAL_MM), default=max(stock))
+    thick = stock_plate(job, LEAST_METAL_MM)
     carried = thick if packing.ears_on_far_face else 0.0
-    longs = [round(packing.sign * (base.line.ear_face_z - face) - carried, 4) for face in packing.lug_faces]
+    longs = [round(reach - carried, 4) for reach in reaches_of(base)]
     if min(longs) <= 0:
         why = f"{words.size(thick)} of plate alone makes up the {words.size(reach)}: no spacer has room."
         return unsuited("two-part", title, why)
     assembly, plate = plate_of(job, thick, tuple(longs))
     if plate.outline is None:
         return unsuited("two-part", title, plate.fault)
-    inner, washer = thread.hardware.clearance, thread.hardware.washer_outer
-    boss = known(job.knuckle.lugs[0].boss_mm)
-    outer = max(washer, boss) if is_known(boss) else washer
-    stout = outer / max(longs)
     told = ", ".join(words.size(long) for long in longs)
     why = f"{words.size(thick)} plate on spacers {told} long makes up {words.size(reach)}."
-    slender = f"The spacers are {stout:.1f} times as wide as long; slender ones rock and bend the bolts."
-    own = room("spacer-width", "Spacers stout enough", outer, max(longs) / 2, max(longs), slender)
-    spacers = tuple(
-        MadePart(f"spacer {k + 1}", "round", job.bracket.material or "", long, ring_volume(outer, inner, long), outer=outer,
-                 inner=inner, centres=((known(lug.x_mm), known(lug.y_mm)),), z0=min(face, face + packing.sign * long),
-                 processes=("lathe",))
-        for k, (lug, long, face) in enumerate(zip(job.knuckle.lugs, longs, packing.lug_faces))
-    )  # fmt: skip
+    spacers, own = round_spacers(job, packing, longs, thread)
     part = plate_part(assembly, plate, "adapter plate", CUT)
     solved = {
-        "thickness_mm": thick, "spacer_mm": max(longs), "spacer_outer_mm": outer, "spacer_inner_mm": inner, "offset_mm": reach,
+        "thickness_mm": thick, "spacer_mm": max(longs), "spacer_outer_mm": spacers[0].outer, "spacer_inner_mm": spacers[0].inner,
+        "offset_mm": reach,
     }  # fmt: skip
     findings = (*shared_findings(assembly, plate, words), own)
-    return decided(Candidate("two-part", title, (part, *spacers), findings, why, True, solved))
+    return completed(Candidate("two-part", title, (part, *spacers), findings, why, True, solved), assembly, words)
 
 
 def stepped(job: Job, words: Words) -> Candidate:
@@ -85,37 +98,65 @@ def stepped(job: Job, words: Words) -> Candidate:
     if not is_known(reach):
         return unsuited("stepped-plate", title, NOT_KNOWN, ("line-up",))
     wanted = reach if far else reach + LEAST_METAL_MM
-    stock = sorted(job.bracket.stock_mm or METRIC_STOCK_MM)
+    stock = [job.bracket.thickness_mm] if job.bracket.thickness_mm else sorted(job.bracket.stock_mm or METRIC_STOCK_MM)
     thick = next((t for t in stock if t > wanted + 1e-9), None)
     if reach <= 0 or thick is None:
         return unsuited("stepped-plate", title, f"No stock plate is a step thicker than {words.size(wanted)}.")
     left = reach if far else thick - reach
-    depth = thick - left
-    assembly, plate = plate_of(job, left if far else thick, tuple(0.0 for _ in job.knuckle.lugs))
+    depth, shims = thick - left, evened(reaches_of(base))
+    assembly, plate = plate_of(job, thick, shims)
     if plate.outline is None:
         return unsuited("stepped-plate", title, plate.fault)
-    boss = max(known(job.caliper.ear_boss_mm) / 2 + 2.0, *(h.boss_radius + 2.0 for h in assembly.holes[-2:]))
-    floors = assembly.holes[-2:] if is_known(boss) else ()
-    pockets = tuple(Pocket(circle_outline(hole.centre, boss), depth, sign if far else -sign) for hole in floors)
+    assembly = standing(assembly, thick, shims, (left, 0.0))
     why = f"{words.size(thick)} plate, milled {words.gap(depth)} deep under the ears to {words.size(left)}; no shim is needed."
     floor = f"{words.gap(left)} is left under the ears; a thin floor bends."
     own = room("metal-under-step", "Metal left under the step", left, 4.0, LEAST_METAL_MM, floor)
-    kept = ("ligament", "edge-distance")
-    findings = (*(f for f in shared_findings(assembly, plate, words) if far or f.id in kept), own)
-    bores = plate_part(assembly, plate, "", ()).bores
-    milled = pocket_area(plate.outline, pockets) - math.fsum(math.pi / 4 * hole.drill**2 for hole in floors)
-    near = assembly.packing.near_z
-    part = MadePart(
-        "stepped plate", "plate", job.bracket.material or "", thick, plate.area * thick - milled * depth, plate.outline,
-        plate.window, z0=min(near, near + sign * thick), bores=bores, cutouts=plate.cutouts,
-        pockets=pockets, processes=(*CUT, "mill"),
-    )  # fmt: skip
+    findings = (*shared_findings(assembly, plate, words), own)
+    whole = plate_part(assembly, plate, "stepped plate", (*CUT, "mill"))
     solved = {"thickness_mm": thick, "step_mm": depth, "left_mm": left, "offset_mm": reach}
-    return decided(Candidate("stepped-plate", title, (part,), findings, why, True, solved))
+    tried = []
+    for pockets in _ways_to_step(assembly, plate.outline, depth, sign if far else -sign):
+        part = replace(whole, pockets=(*pockets, *whole.pockets))
+        part = replace(part, volume=plate.area * thick - milled_volume(part))
+        one = Candidate("stepped-plate", title, (part,), findings, why, True, solved)
+        tried.append(completed(one, assembly, words))
+        if tried[-1].suited is Verdict.OK:
+            break
+    return max(tried, key=lambda one: one.suited.rank)
 
 
-def pocket_area(outline: Outline, pockets: tuple[Pocket, ...]) -> float:
-    """Return the area [mm2] of ``outline`` that lies in any of ``pockets``, chords within a thousandth of a mm."""
-    whole = shapely.Polygon(outline.polygon(CHORD_MM))
-    floors = shapely.union_all([shapely.Polygon(pocket.outline.polygon(CHORD_MM)) for pocket in pockets])
-    return float(shapely.intersection(whole, floors).area)
+def _ways_to_step(assembly: Assembly, outline: Outline, depth: float, face: float) -> Iterator[tuple[Pocket, ...]]:
+    """Yield what may be milled: round the ears; all but pads at the lugs, which clears the caliper's body too."""
+    ears, lugs = assembly.holes[-2:], assembly.holes[:-2]
+    boss = known(assembly.job.caliper.ear_boss_mm) / 2 + 2.0
+    wide = max(h.boss_radius + 2.0 for h in ears)
+    wide = max(wide, boss) if is_known(boss) else wide
+    yield tuple(Pocket(circle_outline(hole.centre, wide), depth, face) for hole in ears)
+    pads = tuple(circle_outline(hole.centre, hole.boss_radius + PAD_OVER_MM) for hole in lugs)
+    free = all(
+        math.dist(a.centre, b.centre) > a.boss_radius + b.boss_radius + 2 * OVERRUN_MM for a, b in combinations(lugs, 2)
+    )
+    if free:
+        x0, y0, x1, y1 = outline.bounds
+        x0, y0, x1, y1 = x0 - OVERRUN_MM, y0 - OVERRUN_MM, x1 + OVERRUN_MM, y1 + OVERRUN_MM
+        over = Outline(((x0, y0, 0.0), (x1, y0, 0.0), (x1, y1, 0.0), (x0, y1, 0.0)))
+        yield (Pocket(over, depth, face, pads),)
+
+
+def round_spacers(
+    job: Job, packing: Packing, longs: list[float], thread: Thread
+) -> tuple[tuple[MadePart, ...], Finding]:
+    """Return a round spacer of the length wanted on every lug's face, and whether they are stout enough."""
+    inner, washer = thread.hardware.clearance, thread.hardware.washer_outer
+    boss = known(job.knuckle.lugs[0].boss_mm)
+    outer = max(washer, boss) if is_known(boss) else washer
+    stout = outer / max(longs)
+    slender = f"The spacers are {stout:.1f} times as wide as long; slender ones rock and bend the bolts."
+    own = room("spacer-width", "Spacers stout enough", outer, max(longs) / 2, max(longs), slender)
+    spacers = tuple(
+        MadePart(f"spacer {k + 1}", "round", job.bracket.material or "", long, ring_volume(outer, inner, long), outer=outer,
+                 inner=inner, centres=((known(lug.x_mm), known(lug.y_mm)),), z0=min(face, face + packing.sign * long),
+                 processes=("lathe",))
+        for k, (lug, long, face) in enumerate(zip(job.knuckle.lugs, longs, packing.lug_faces))
+    )  # fmt: skip
+    return spacers, own

@@ -1,18 +1,20 @@
 """Radial mount: a plate on the lugs whose edge carries the caliper's feet on studs that stand along the radius."""
 
 import math
+from dataclasses import replace
 
 from bicentra.core.base.errors import OutlineError
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import Point
 from bicentra.core.base.wording import Words
-from bicentra.core.bracket.families.common import bore_of, room
-from bicentra.core.bracket.families.model import Candidate, EdgeBore, MadePart, decided, unsuited
+from bicentra.core.bracket.families.common import bore_of, completed, room, standing, stock_plate
+from bicentra.core.bracket.families.model import Candidate, EdgeBore, MadePart, unsuited
 from bicentra.core.bracket.families.plates import CUT, NOT_KNOWN
-from bicentra.core.bracket.flat_plate import assemble
+from bicentra.core.bracket.flat_plate import Assembly, assemble
 from bicentra.core.bracket.hull import Disc, convex_outline
+from bicentra.core.bracket.posts import Post
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.materials import METRIC_STOCK_MM, engagement_factor
+from bicentra.core.parts.materials import engagement_factor
 from bicentra.core.parts.threads import find_thread
 
 CORNER_MM = 0.5
@@ -36,8 +38,7 @@ def radial_mount(job: Job, words: Words) -> Candidate:
         or not is_known(*base.packing.lug_faces)
     ):
         return unsuited("radial-mount", title, NOT_KNOWN, ("line-up", "caliper bolt"))
-    stock = sorted(job.bracket.stock_mm or METRIC_STOCK_MM)
-    thick = next((t for t in stock if t >= EDGE_SHARE * stud.major), stock[-1])
+    thick = stock_plate(job, EDGE_SHARE * stud.major)
     spacers = [sign * (line.ear_face_z - face) - thick / 2 for face in base.packing.lug_faces]
     turn, half = math.radians(line.clock), known(job.caliper.ear_spacing_mm) / 2
     u, w = (math.cos(turn), math.sin(turn)), (-math.sin(turn), math.cos(turn))
@@ -89,4 +90,16 @@ def radial_mount(job: Job, words: Words) -> Candidate:
         "thickness_mm": thick, "seat_radius_mm": line.radial_seat, "stud_plane_mm": line.ear_face_z, "stud_depth_mm": depth,
         "spacer_mm": max(least, 0.0), "shims_under_feet_mm": known(job.fit.radial_shim_mm),
     }  # fmt: skip
-    return decided(Candidate("radial-mount", title, (part,), findings, why, True, solved))
+    under = tuple(max(spacer, 0.0) for spacer in spacers)
+    stands = _on_studs(standing(base, thick, under, (thick, 0.0), ("lug",)))
+    return completed(Candidate("radial-mount", title, (part,), findings, why, True, solved), stands, words)
+
+
+def _on_studs(stands: Assembly) -> Assembly:
+    """Return where the caliper's feet are: round their bolts, half a boss to either side of the studs' plane."""
+    foot, z = known(stands.job.caliper.ear_boss_mm) / 2, stands.line.ear_face_z
+    one, other = (
+        (Post(f"ear {k + 1}", f"ear-{k}", x, y, foot, z - foot, z + foot),)
+        for k, (x, y, _) in enumerate(stands.line.ears)
+    )
+    return replace(stands, turning=(one, other))

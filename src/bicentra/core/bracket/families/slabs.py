@@ -1,0 +1,105 @@
+"""A made part as slabs where it sits: an outline in (x, y) between two heights, for whatever asks what it can touch.
+
+A flat plate is one slab, a pocket splits it, a bend is cut into slices so thin that the box round each hardly errs, and then
+towards a clash. Arcs are chords within a hundredth of a millimetre.
+"""
+
+import math
+from functools import lru_cache
+from itertools import pairwise
+
+import numpy as np
+import shapely
+
+from bicentra.core.base.numbers import is_known
+from bicentra.core.base.outline import circle_outline
+from bicentra.core.bracket.families.fold import Fold, fold_of
+from bicentra.core.bracket.families.model import MadePart, Pocket
+from bicentra.core.bracket.slab import Slab
+
+CHORD_MM, FINE_MM, WEB_STEP_MM, AWAY_MM = 0.01, 0.001, 1.0, 1e4
+
+
+@lru_cache(maxsize=64)
+def part_slabs(part: MadePart) -> tuple[Slab, ...]:
+    """Return a made part as it sits; nothing for one whose place is not known or that lies elsewhere (a bushing)."""
+    if not is_known(part.z0):
+        return ()
+    if part.outline is None:
+        rings = [shapely.Polygon(circle_outline(spot, part.outer / 2).polygon(CHORD_MM)) for spot in part.centres]
+        return tuple(Slab(ring, part.z0, part.z0 + part.thickness) for ring in rings)
+    shape, fold = plate_shape(part, CHORD_MM), fold_of(part)
+    if fold is None:
+        return tuple(Slab(of, z0, z1) for of, z0, z1 in layers(part, shape, part.z0, CHORD_MM) if not of.is_empty)
+    cuts = (
+        *fold.breaks(),
+        *np.arange(fold.start + fold.allowance, fold.start + fold.allowance + fold.web, WEB_STEP_MM),
+    )
+    return tuple(_lifted(strip, fold) for strip in strips(shape, fold, tuple(sorted(cuts))))
+
+
+def plate_shape(part: MadePart, chord: float) -> shapely.Geometry:
+    """Return the plate seen along the axle, its holes taken out; a bent one's is its flat pattern."""
+    if part.outline is None:
+        return shapely.Polygon()
+    holes = [shapely.Polygon(circle_outline(bore.centre, bore.drill / 2).polygon(chord)) for bore in part.bores]
+    holes += [shapely.Polygon(c.polygon(chord)) for c in (*part.cutouts, *([part.window] if part.window else []))]
+    return shapely.Polygon(part.outline.polygon(chord)).difference(shapely.union_all(holes))
+
+
+def layers(
+    part: MadePart, shape: shapely.Geometry, z0: float, chord: float
+) -> list[tuple[shapely.Geometry, float, float]]:
+    """Return the plate as layers (shape, z0, z1): whole as deep as no pocket goes, less the pockets above and below."""
+    z1, found = z0 + part.thickness, []
+    for outboard in (True, False):
+        pockets = [p for p in part.pockets if (p.face > 0) is outboard]
+        floors = [0.0, *sorted({p.depth for p in pockets})]
+        for over, under in pairwise(floors):
+            gone = shapely.union_all([_milled(p, chord) for p in pockets if p.depth > over])
+            left = shape.difference(gone)
+            found.append((left, z1 - under, z1 - over) if outboard else (left, z0 + over, z0 + under))
+        z0, z1 = (z0, z1 - floors[-1]) if outboard else (z0 + floors[-1], z1)
+    return [*found, (shape, z0, z1)]
+
+
+def _milled(pocket: Pocket, chord: float) -> shapely.Geometry:
+    stays = shapely.union_all([shapely.Polygon(island.polygon(chord)) for island in pocket.kept])
+    return shapely.Polygon(pocket.outline.polygon(chord)).difference(stays)
+
+
+def milled_volume(part: MadePart) -> float:
+    """Return what its pockets take of the plate [mm3]: where two lie over each other on one face, the deeper counts once."""
+    shape = plate_shape(part, FINE_MM)
+    left = math.fsum(of.area * (z1 - z0) for of, z0, z1 in layers(part, shape, 0.0, FINE_MM))
+    return float(shape.area * part.thickness - left)
+
+
+def strips(shape: shapely.Geometry, fold: Fold, cuts: tuple[float, ...]) -> list[shapely.Geometry]:
+    """Return the flat pattern ``shape`` cut across at the places ``cuts`` along ``fold.u``."""
+    (ux, uy), ends = fold.u, (-AWAY_MM, *cuts, AWAY_MM)
+
+    def at(s: float, w: float) -> tuple[float, float]:
+        return s * ux - w * uy, s * uy + w * ux
+
+    boxes = [
+        shapely.Polygon([at(a, -AWAY_MM), at(b, -AWAY_MM), at(b, AWAY_MM), at(a, AWAY_MM)])
+        for a, b in pairwise(ends) if b - a > 1e-9
+    ]  # fmt: skip
+    return [piece for piece in (shape.intersection(box) for box in boxes) if piece.area > 1e-9]
+
+
+def _lifted(strip: shapely.Geometry, fold: Fold) -> Slab:
+    """Return the box of heights round a strip once it is bent; its outline both faces' together."""
+    flat = shapely.get_coordinates(strip)
+    along = flat @ np.array(fold.u)
+    low, high = (np.column_stack([flat, np.full(len(flat), z)]) for z in (fold.z0, fold.z0 + fold.thickness))
+    faces = fold.lifted(low), fold.lifted(high)
+    z = np.concatenate(faces)[:, 2]
+    whole = along.max() <= fold.start + 1e-9 or along.min() >= fold.start + fold.flat - 1e-9
+    if whole:  # beside the bends the plate is only moved
+        moved = shapely.transform(
+            strip, lambda xy: fold.lifted(np.column_stack([xy, np.full(len(xy), fold.z0)]))[:, :2]
+        )
+        return Slab(moved, float(z.min()), float(z.max()))
+    return Slab(shapely.MultiPoint(np.concatenate(faces)[:, :2]).convex_hull, float(z.min()), float(z.max()))
