@@ -8,12 +8,13 @@ that it has no fine-pitch hexagon heads.
 
 import csv
 import importlib.util
+import math
 from fractions import Fraction
 from pathlib import Path
 
 import pytest
 
-from bicentra.core.parts.threads import THREADS, find_thread
+from bicentra.core.parts.threads import SUNK_HEADS, THREADS, find_thread
 
 ISO_898_1 = [
     ("M8x1.25", 36.6), ("M10x1.5", 58.0), ("M12x1.75", 84.3), ("M14x2", 115.0), ("M8x1", 39.2), ("M10x1", 64.5),
@@ -75,6 +76,23 @@ def test_washers(size: str) -> None:
     ours = next(t for name, t in THREADS.items() if name.startswith(f"{size}x"))
     assert ours.hardware.washer_outer == float(row["iso7089:d2"])
     assert 0.15 <= float(row["iso7089:h"]) - ours.hardware.washer_thickness <= 0.35
+
+
+@pytest.mark.parametrize("size", ["M5", "M6", "M8", "M10", "M12", "M14", "M16"])
+def test_countersunk_heads(size: str) -> None:
+    """Diameter and height agree with the outside table, which gives the sizes of DIN 7991 under the newer standard's name."""
+    rows = [row for row in _table("countersunk_head_parameters.csv") if row["iso10642:k"]]
+    row = _row(rows, "Size", size)
+    wide, high, _ = SUNK_HEADS[size]
+    assert (wide, high) == (float(row["iso10642:dk "]), float(row["iso10642:k"]))
+
+
+@pytest.mark.parametrize("size", ["#10", "1/4", "5/16", "3/8", "7/16", "1/2", "5/8"])
+def test_inch_countersunk_heads(size: str) -> None:
+    """A second way: an 82° cone from the sharp edge to the thread is as high as ASME B18.3's table has it (from memory)."""
+    wide, high, angle = SUNK_HEADS[size]
+    major = next(t for name, t in THREADS.items() if name.startswith(f"{size}-")).major
+    assert high == pytest.approx((wide - major) / 2 / math.tan(math.radians(angle / 2)), abs=0.03)
 
 
 @pytest.mark.parametrize("size", ["M8", "M10", "M12", "M14"])

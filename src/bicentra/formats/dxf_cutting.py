@@ -7,7 +7,7 @@ from bicentra.core.base.errors import ExportError
 from bicentra.core.base.outline import Outline
 from bicentra.core.bracket.families.model import MadePart
 
-LAYERS = {"CUT": 7, "DRILL": 1, "TAP": 2, "MILL": 6, "BEND": 4, "MARK": 3}
+LAYERS = {"CUT": 7, "DRILL": 1, "TAP": 2, "MILL": 6, "SINK": 30, "BEND": 4, "MARK": 3}
 GAP_MM = 20.0
 
 
@@ -67,9 +67,14 @@ def _plate(space: Any, part: MadePart, outline: Outline, dx: float, sign: float)
         for edge in pocket.kept or (pocket.outline,):
             loop(_seen(edge, sign), "MILL")
     for bore in part.bores:
+        if bore.slot:
+            loop(_seen(bore.outline, sign), "CUT")
+            continue
         centre = (sign * bore.centre[0] + dx, bore.centre[1])
         space.add_circle(centre, bore.drill / 2, dxfattribs={"layer": "TAP" if bore.thread else "DRILL"})
         space.add_point(centre, dxfattribs={"layer": "MARK"})
+        if bore.sink is not None:
+            space.add_circle(centre, bore.sink.wide / 2, dxfattribs={"layer": "SINK"})
     for bend in part.bends:
         a, b = ((sign * p[0] + dx, p[1]) for p in (bend.a, bend.b))
         space.add_line(a, b, dxfattribs={"layer": "BEND"})

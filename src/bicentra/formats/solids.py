@@ -13,7 +13,7 @@ from bicentra.core.base.errors import ExportError
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.outline import Outline, Point, Segment
 from bicentra.core.bracket.families.fold import fold_of
-from bicentra.core.bracket.families.model import MadePart
+from bicentra.core.bracket.families.model import Bore, MadePart
 from bicentra.formats.bent_solid import bent_solid
 
 STAMP = "1970-01-01T00:00:00"
@@ -38,17 +38,18 @@ def solid_of(part: MadePart, mirrored: bool = False, flat: bool = False) -> Any:
 
 
 def _drilled(part: MadePart, outline: Outline, centres: tuple[Point, ...], z0: float, height: float) -> Any:
-    holes = [_circle(*centre, bore.drill / 2, z0) for centre, bore in zip(centres, part.bores)]
+    holes = [_rim(bore, centre, z0) for centre, bore in zip(centres, part.bores)]
     return _prism(_wire(outline, z0), holes, height)
 
 
 def _plate(part: MadePart) -> Any:
+    from OCP.BRepPrimAPI import BRepPrimAPI_MakeCone
     from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
 
     if part.outline is None:
         raise ExportError(f"{part.name}: there is no outline")
     z0 = part.z0 if is_known(part.z0) else 0.0
-    holes = [_circle(*bore.centre, bore.drill / 2, z0) for bore in part.bores]
+    holes = [_rim(bore, bore.centre, z0) for bore in part.bores]
     if part.window is not None:
         holes.append(_wire(part.window, z0))
     holes += [_wire(cutout, z0) for cutout in part.cutouts]
@@ -56,10 +57,19 @@ def _plate(part: MadePart) -> Any:
     for pocket in part.pockets:
         start = z0 + part.thickness - pocket.depth if pocket.face > 0 else z0
         made = _cut(made, _prism(_wire(pocket.outline, start), [_wire(k, start) for k in pocket.kept], pocket.depth))
-    for bore in part.edge_bores:
-        axis = gp_Ax2(gp_Pnt(*bore.at), gp_Dir(*bore.way, 0.0))
-        made = _cut(made, _cylinder(axis, bore.drill / 2, bore.depth))
+    for bore in part.bores:
+        if bore.sink is not None:
+            start = z0 + part.thickness if bore.sink.face > 0 else z0
+            axis = gp_Ax2(gp_Pnt(*bore.centre, start), gp_Dir(0.0, 0.0, -bore.sink.face))
+            made = _cut(made, BRepPrimAPI_MakeCone(axis, bore.sink.wide / 2, bore.drill / 2, bore.depth).Shape())
+    for stud in part.edge_bores:
+        axis = gp_Ax2(gp_Pnt(*stud.at), gp_Dir(*stud.way, 0.0))
+        made = _cut(made, _cylinder(axis, stud.drill / 2, stud.depth))
     return made
+
+
+def _rim(bore: Bore, centre: Point, z: float) -> Any:
+    return _wire(bore.outline_at(centre), z) if bore.slot else _circle(*centre, bore.drill / 2, z)
 
 
 def _round(part: MadePart) -> Any:

@@ -7,7 +7,7 @@ for a straight line (the convention of the open DXF format). Nothing here approx
 
 import math
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -149,7 +149,7 @@ class Outline:
 
     def polygon(self, chord_error: float = 0.01) -> FloatArray:
         """Return (n, 2) float, mm: points on the outline whose chords stay within ``chord_error`` of it."""
-        return np.array([point for seg in self.segments for point in seg.points(chord_error)])
+        return _polygon(self, chord_error)
 
     def mirrored(self) -> "Outline":
         """Return the mirror image in the y axis, still counter-clockwise."""
@@ -157,10 +157,28 @@ class Outline:
         return Outline(tuple((s.start[0], s.start[1], s.bulge) for s in reversed(flipped)))
 
 
+@lru_cache(maxsize=512)
+def _polygon(outline: Outline, chord_error: float) -> FloatArray:
+    """Kept, for the same outline is asked for by every finding of a solve; nobody may write into it."""
+    points = np.array([point for seg in outline.segments for point in seg.points(chord_error)])
+    points.setflags(write=False)
+    return points
+
+
 def circle_outline(centre: Point, radius: float) -> Outline:
     """Return a full circle as two half arcs."""
     cx, cy = centre
     return Outline(((cx + radius, cy, 1.0), (cx - radius, cy, 1.0)))
+
+
+def slot_outline(ends: tuple[Point, ...], radius: float) -> Outline:
+    """Return the outline of a slot round the line between its ``ends``; a circle where they are one."""
+    (ax, ay), (bx, by) = ends[0], ends[-1]
+    long = math.dist(ends[0], ends[-1])
+    if long == 0.0:
+        return circle_outline(ends[0], radius)
+    nx, ny = -(ay - by) / long * radius, (ax - bx) / long * radius
+    return Outline(((ax - nx, ay - ny, 1.0), (ax + nx, ay + ny, 0.0), (bx + nx, by + ny, 1.0), (bx - nx, by - ny, 0.0)))
 
 
 def bulge_between(start: Point, end: Point, centre: Point, counter_clockwise: bool) -> float:

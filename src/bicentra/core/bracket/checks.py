@@ -12,6 +12,7 @@ from bicentra.core.bracket.holes import Hole, PlacedJoint
 from bicentra.core.bracket.posts import bolt_posts
 from bicentra.core.bracket.reach import retainer_reach
 from bicentra.core.lineup.solids import Ring, nearest_gap
+from bicentra.core.parts.job import Cutout
 from bicentra.core.parts.limits import limit_for, limit_in_mm
 from bicentra.core.parts.materials import METRIC_STOCK_MM
 
@@ -25,8 +26,31 @@ def plate_findings(assembly: Assembly, plate: FlatPlate, words: Words) -> tuple[
         bracket_to_hub(assembly, plate, words),
         *((floor_left(assembly, words),) if any(hole.recess for hole in assembly.holes) else ()),
         *((_cutouts(assembly, plate, words),) if assembly.job.bracket.cutouts else ()),
+        *((slot_hold(assembly, words),) if any(hole.slot for hole in assembly.holes) else ()),
+        *((dowel_metal(assembly, plate, words),) if assembly.job.bracket.dowels else ()),
         *((retainer_reach(assembly.job, plate, words),) if assembly.job.hub.retainer_circle_mm is not None else ()),
     )
+
+
+def slot_hold(assembly: Assembly, words: Words) -> Finding:
+    """What holds the plate where it was set: clamped slots alone slip, dowels do not. A watch at worst."""
+    travel, pins = known(assembly.job.bracket.slot_mm), len(assembly.job.bracket.dowels)
+    holds = f"{pins} dowel{'s hold' if pins != 1 else ' holds'} it there" if pins else "only friction holds it there"
+    why = f"The slots let the plate be set over {words.gap(travel)}; {holds}. Set it on the dry fit, then ream for two dowels."
+    return make_finding("slot-hold", "Plate held where it was set", float(pins), limit_for(assembly.job, "slot-hold"), why,
+                        features=("bracket",))  # fmt: skip
+
+
+def dowel_metal(assembly: Assembly, plate: FlatPlate, words: Words) -> Finding:
+    """The least metal between a dowel and an edge, a hole or another dowel."""
+    pins = tuple(Cutout(x_mm=p.x_mm, y_mm=p.y_mm, diameter_mm=p.diameter_mm) for p in assembly.job.bracket.dowels)
+    metal = Metal(UNKNOWN, 0, "")
+    if plate.outline is not None:
+        metal = metal_beside(pins, plate.outline, plate.window, assembly.holes)
+    beside = metal.beside.replace("cutout", "dowel")
+    why = f"Dowel {metal.number + 1}: {words.gap(metal.value)} of metal is left towards {beside}; a thin wall gives under the pin."
+    return make_finding("dowel-metal", "Metal beside the dowels", metal.value, limit_for(assembly.job, "dowel-metal"), why,
+                        features=("bracket",), missing="place and size of every dowel, and the plate's outline")  # fmt: skip
 
 
 def floor_left(assembly: Assembly, words: Words) -> Finding:
@@ -104,6 +128,7 @@ def _holes_missing(assembly: Assembly) -> str:
         clock_angle=job.fit.clock_deg,
         pad_inset=job.fit.pad_inset_mm,
         wall_round_the_holes=job.bracket.wall_mm,
+        travel_of_the_slots=job.bracket.slot_mm if "slot" in {hole.kind for hole in assembly.holes} else 0.0,
         place_of_every_lug=0.0 if placed else None,
     )
 
@@ -114,7 +139,7 @@ def edge(assembly: Assembly, plate: FlatPlate, words: Words) -> Finding:
         limit = limit_in_mm(assembly.job, "edge-distance", assembly.holes[0].diameter)
         why = f"There is no plate: {plate.fault}."
         return make_finding("edge-distance", "Hole to edge of plate", 0.0, limit, why, features=("bracket", "hub"))
-    rows = [(hole, edge_distance(plate, hole.centre)) for hole in assembly.holes]
+    rows = [(hole, edge_distance(plate, hole)) for hole in assembly.holes]
     limits = {id(hole): limit_in_mm(assembly.job, "edge-distance", hole.diameter) for hole in assembly.holes}
     hole, value = min(rows, key=lambda row: row[1] / row[0].diameter if is_known(row[1]) else -math.inf)
     limit = limits[id(hole)]

@@ -7,9 +7,9 @@ import shapely
 
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
-from bicentra.core.base.outline import Outline, Point, circle_outline
+from bicentra.core.base.outline import Outline, Point, slot_outline
 from bicentra.core.base.wording import Words, make_finding
-from bicentra.core.bracket.holes import Hole
+from bicentra.core.bracket.holes import Hole, spine_of
 from bicentra.core.parts.job import Cutout, Job
 from bicentra.core.parts.limits import limit_for
 
@@ -28,17 +28,10 @@ class Metal:
 
 def cutout_outline(cutout: Cutout) -> Outline:
     """Return a round hole, or a slot of two half circles; ``length_mm`` is from one half circle's middle to the other's."""
-    x, y, r = known(cutout.x_mm), known(cutout.y_mm), known(cutout.diameter_mm) / 2
-    half = known(cutout.length_mm) / 2
-    if half == 0.0:
-        return circle_outline((x, y), r)
+    x, y, half = known(cutout.x_mm), known(cutout.y_mm), known(cutout.length_mm) / 2
     turn = math.radians(known(cutout.angle_deg))
-    u, n = (math.cos(turn), math.sin(turn)), (-math.sin(turn), math.cos(turn))
-    a, b = (x + half * u[0], y + half * u[1]), (x - half * u[0], y - half * u[1])
-    return Outline(
-        ((a[0] - r * n[0], a[1] - r * n[1], 1.0), (a[0] + r * n[0], a[1] + r * n[1], 0.0),
-         (b[0] + r * n[0], b[1] + r * n[1], 1.0), (b[0] - r * n[0], b[1] - r * n[1], 0.0))
-    )  # fmt: skip
+    dx, dy = half * math.cos(turn), half * math.sin(turn)
+    return slot_outline(((x + dx, y + dy), (x - dx, y - dy)), known(cutout.diameter_mm) / 2)
 
 
 def spine(cutout: Cutout) -> tuple[shapely.LineString | shapely.Point, float]:
@@ -75,7 +68,7 @@ def metal_beside(
             outside = -1.0 if inner.intersects(line) else 1.0
             found.append(Metal(outside * line.distance(inner.exterior) - radius, k, "the hub's room"))
         for hole in (h for h in holes if is_known(*h.centre)):
-            apart = line.distance(shapely.Point(hole.centre)) - radius - hole.widest / 2
+            apart = line.distance(spine_of(hole)) - radius - hole.widest / 2
             found.append(Metal(apart, k, hole.name))
         found += [
             Metal(line.distance(o) - radius - r, k, f"cutout {j + 1}") for j, (o, r) in enumerate(spines) if j < k
@@ -102,7 +95,9 @@ def lightened(
     """
     keep = limit_for(job, "cutout-metal").watch
     room: shapely.Geometry = shapely.Polygon(outline.polygon(CHORD_MM)).buffer(-keep)
-    taken = [shapely.Point(h.centre).buffer(h.widest / 2 + keep, 64) for h in holes]
+    taken = [spine_of(h).buffer(h.widest / 2 + keep, 64) for h in holes]
+    pins = [(known(p.x_mm), known(p.y_mm), known(p.diameter_mm) / 2) for p in job.bracket.dowels]
+    taken += [shapely.Point(x, y).buffer(r + keep, 64) for x, y, r in pins if is_known(x, y, r)]
     taken += [spine(cutout)[0].buffer(spine(cutout)[1] + keep, 64) for cutout in job.bracket.cutouts]
     if window is not None:
         taken.append(shapely.Polygon(window.polygon(CHORD_MM)).buffer(keep))

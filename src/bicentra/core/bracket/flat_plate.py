@@ -5,10 +5,10 @@ from dataclasses import dataclass
 from itertools import combinations
 
 from bicentra.core.base.errors import OutlineError
-from bicentra.core.base.numbers import UNKNOWN, is_known
-from bicentra.core.base.outline import Outline, Point
+from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.outline import Outline
 from bicentra.core.bracket.cutouts import are_known, cutout_outline
-from bicentra.core.bracket.holes import Hole, PlacedJoint, place_joints, plate_holes, spacing_of
+from bicentra.core.bracket.holes import Hole, PlacedJoint, place_joints, plate_holes, spacing_of, spine_of
 from bicentra.core.bracket.hull import Disc, convex_outline
 from bicentra.core.bracket.packing import Packing, pack
 from bicentra.core.bracket.posts import Post, ear_posts, fixed_posts
@@ -19,6 +19,9 @@ from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import allowance
 from bicentra.core.parts.materials import find_material
+
+SLOT_STEPS = 8
+"""Parts into which a slot is divided to look for its nearest edge."""
 
 
 @dataclass(frozen=True)
@@ -86,8 +89,8 @@ def placed_with(job: Job, line: LineUp, packing: Packing, bolted: tuple[str, ...
 
 
 def discs_of(holes: tuple[Hole, ...]) -> tuple[Disc, ...]:
-    """Return the boss round every hole."""
-    return tuple(Disc(hole.centre, hole.boss_radius) for hole in holes)
+    """Return the boss round every hole, round both ends of a slot."""
+    return tuple(Disc(end, hole.boss_radius) for hole in holes for end in hole.ends)
 
 
 def make_plate(assembly: Assembly) -> FlatPlate:
@@ -123,11 +126,12 @@ def keep_out_radius(assembly: Assembly) -> float:
 
 def _plate(assembly: Assembly, outline: Outline, window: Outline | None, room: float) -> FlatPlate:
     job, packing = assembly.job, assembly.packing
-    holes = sum(math.pi / 4 * hole.drill**2 for hole in assembly.holes)
+    holes = sum(hole.area for hole in assembly.holes)
+    pins = sum(math.pi / 4 * known(pin.diameter_mm) ** 2 for pin in job.bracket.dowels)
     cut = tuple(cutout_outline(c) for c in job.bracket.cutouts) if are_known(job.bracket.cutouts) else ()
-    area = outline.area - holes - (window.area if window else 0.0) - sum(one.area for one in cut)
+    area = outline.area - holes - pins - (window.area if window else 0.0) - sum(one.area for one in cut)
     material = find_material(job.bracket.material)
-    sunk = sum(math.pi / 4 * (h.recess_diameter**2 - h.drill**2) * h.recess for h in assembly.holes if h.recess)
+    sunk = sum(hole.sunk_volume for hole in assembly.holes)
     mass = (area * packing.thickness - sunk) * 1e-9 * material.density if material else UNKNOWN
     z0, z1 = packing.z_range
     nearest = room if window else _nearest(outline)
@@ -155,14 +159,22 @@ class Ligament:
 
 def ligaments(holes: tuple[Hole, ...]) -> tuple[Ligament, ...]:
     """Return the metal between every pair of holes, in the order of the holes."""
-    return tuple(
-        Ligament(spacing_of(a.centre, b.centre) - (a.widest + b.widest) / 2, a, b) for a, b in combinations(holes, 2)
-    )
+    return tuple(Ligament(middles_apart(a, b) - (a.widest + b.widest) / 2, a, b) for a, b in combinations(holes, 2))
 
 
-def edge_distance(plate: FlatPlate, centre: Point) -> float:
-    """Return the distance [mm] from a hole's centre to the nearest edge of the plate."""
+def middles_apart(one: Hole, other: Hole) -> float:
+    """Return the least distance between the middles of two holes, along their slots [mm]; unknown when either is."""
+    if not (one.slot or other.slot) or not is_known(*(v for end in (*one.ends, *other.ends) for v in end)):
+        return spacing_of(one.centre, other.centre) if not (one.slot or other.slot) else UNKNOWN
+    return float(spine_of(one).distance(spine_of(other)))
+
+
+def edge_distance(plate: FlatPlate, hole: Hole) -> float:
+    """Return the distance [mm] from a hole's centre, or from where it comes nearest along its slot, to the plate's edge."""
     if plate.outline is None:
         return UNKNOWN
-    near = plate.outline.distance_to(centre)
-    return min(near, plate.window.distance_to(centre)) if plate.window else near
+    (ax, ay), (bx, by) = hole.ends[0], hole.ends[-1]
+    along = range(SLOT_STEPS + 1) if hole.slot else range(1)
+    spots = [(ax + (bx - ax) * k / SLOT_STEPS, ay + (by - ay) * k / SLOT_STEPS) for k in along]
+    edges = [plate.outline, *([plate.window] if plate.window else [])]
+    return min(edge.distance_to(spot) for edge in edges for spot in spots)

@@ -3,25 +3,28 @@
 import math
 from dataclasses import dataclass, replace
 
-from bicentra.core.base.numbers import UNKNOWN, first_known, known
+import shapely
+
+from bicentra.core.base.numbers import UNKNOWN, first_known, is_known, known
 from bicentra.core.base.outline import Point
 from bicentra.core.bracket.packing import Packing
 from bicentra.core.fasteners.joint import Joint, Stack, make_joint, nut_stack
 from bicentra.core.lineup.solve import LineUp
-from bicentra.core.parts.job import Job
+from bicentra.core.parts.job import Bracket, Job
 from bicentra.core.parts.materials import SOFT_ENGAGEMENT, engagement_factor, find_material
-from bicentra.core.parts.threads import CLEARANCES, Thread, find_thread
+from bicentra.core.parts.threads import CLEARANCES, SUNK_HEADS, Thread, find_thread
 
 CLASSES = ("close", "normal", "loose")
-RECESS_ROOM_MM, RECESS_WALL_MM = 2.0, 3.0
-"""Room across for a socket in a counterbore, and the least wall round one [mm]: common practice."""
+RECESS_ROOM_MM, RECESS_WALL_MM, SINK_ROOM_MM = 2.0, 3.0, 0.5
+"""Room across for a socket in a counterbore, the least wall round one, a countersink wider than its head [mm]: common practice."""
 
 
 @dataclass(frozen=True)
 class Hole:
     """One hole of the plate: centre in the hub frame, diameter of what goes right through, and how it is made [mm].
 
-    ``recess``: depth of the counterbore that takes the bolt's head and washers, flush with the face they enter from.
+    ``recess``: depth of the counterbore or countersink that takes the bolt's head, flush with the face it enters from;
+    ``sink``: the countersink's angle [degrees], 0 for a counterbore. ``slot``: how far a bolt can be moved along ``way``.
     """
 
     name: str
@@ -34,6 +37,9 @@ class Hole:
     boss_radius: float
     recess: float = 0.0
     recess_diameter: float = 0.0
+    sink: float = 0.0
+    slot: float = 0.0
+    way: Point = (1.0, 0.0)
 
     @property
     def widest(self) -> float:
@@ -41,11 +47,37 @@ class Hole:
         return max(self.diameter, self.recess_diameter) if self.recess else self.diameter
 
     @property
+    def ends(self) -> tuple[Point, ...]:
+        """The middles between which the hole runs: both ends of a slot, else its centre."""
+        if not self.slot:
+            return (self.centre,)
+        (x, y), (u, v), half = self.centre, self.way, self.slot / 2
+        return (x + half * u, y + half * v), (x - half * u, y - half * v)
+
+    @property
+    def area(self) -> float:
+        """What it takes of the plate's face [mm2]."""
+        return math.pi / 4 * self.drill**2 + self.drill * self.slot
+
+    @property
+    def sunk_volume(self) -> float:
+        """What counterbore or countersink takes besides the hole right through [mm3]: a ring, or a cone less its middle."""
+        if not self.recess:
+            return 0.0
+        if not self.sink:
+            return math.pi / 4 * (self.recess_diameter**2 - self.drill**2) * self.recess
+        return sink_volume(self.recess_diameter, self.drill, self.sink)
+
+    @property
     def note(self) -> str:
         """What the workshop does: ``drill Ø 13.5`` or ``tap M12x1.5 (drill Ø 10.5)``."""
         if self.kind == "tapped" and self.thread is not None:
             return f"tap {self.thread.name} (drill Ø {self.drill:.1f})"
+        if self.slot:
+            return f"slot {self.drill:.1f} wide, {self.drill + self.slot:.1f} long"
         sunk = f", counterbore Ø {self.recess_diameter:.0f} × {self.recess:.1f}" if self.recess else ""
+        if self.sink:
+            sunk = f", countersink {self.sink:g}° to Ø {self.recess_diameter:.1f}"
         return f"drill Ø {self.drill:.1f}{sunk}"
 
 
@@ -80,26 +112,15 @@ def plate_holes(job: Job, line: LineUp) -> tuple[Hole, ...]:
     """Return the holes: the lugs in the file's order, then the two ears."""
     bracket = job.bracket
     walls = bracket.boss_walls_mm or (known(bracket.wall_mm),) * (len(job.knuckle.lugs) + 2)
-    lug_thread, ear_thread = _thread(bracket.lug_bolt), _thread(bracket.caliper_bolt)
-    holes = [
-        _hole(
-            lug.name or f"lug {k + 1}",
-            f"lug-{k}",
-            (known(lug.x_mm), known(lug.y_mm)),
-            lug_thread,
-            hole_kind(bracket.lug_hole, lug.thread),
-            walls[k],
-            bracket.hole_class,
-            bracket.lug_washers,
-        )
-        for k, lug in enumerate(job.knuckle.lugs)
-    ]
-    kind = hole_kind(bracket.caliper_hole, job.caliper.ear_thread)
+    turn = math.radians(line.clock if bracket.slot_deg is None else bracket.slot_deg)
+    way = (math.cos(turn), math.sin(turn)) if is_known(turn) else (UNKNOWN, UNKNOWN)
+    thread, holes = _thread(bracket.lug_bolt), []
+    for k, lug in enumerate(job.knuckle.lugs):
+        kind, centre = hole_kind(bracket.lug_hole, lug.thread), (known(lug.x_mm), known(lug.y_mm))
+        holes.append(_hole(lug.name or f"lug {k + 1}", f"lug-{k}", centre, thread, kind, walls[k], bracket, way))
+    thread, kind = _thread(bracket.caliper_bolt), hole_kind(bracket.caliper_hole, job.caliper.ear_thread)
     for k, (x, y, _) in enumerate(line.ears):
-        place, washers = (x, y), bracket.caliper_washers
-        holes.append(
-            _hole(f"ear {k + 1}", f"ear-{k}", place, ear_thread, kind, walls[k - 2], bracket.hole_class, washers)
-        )
+        holes.append(_hole(f"ear {k + 1}", f"ear-{k}", (x, y), thread, kind, walls[k - 2], bracket, way))
     return tuple(holes)
 
 
@@ -108,28 +129,48 @@ def _thread(name: str | None) -> Thread | None:
 
 
 def _hole(
-    name: str, feature: str, centre: Point, thread: Thread | None, kind: str, wall: float, wide: str, washers: int
+    name: str, feature: str, centre: Point, thread: Thread | None, kind: str, wall: float, bracket: Bracket, way: Point
 ) -> Hole:
+    """``way``: along which a slot runs."""
     if thread is None:
         return Hole(name, feature, centre, UNKNOWN, kind, UNKNOWN, None, UNKNOWN)
     tapped = kind == "tapped"
-    clear = CLEARANCES[thread.size][CLASSES.index(wide)]
+    clear = CLEARANCES[thread.size][CLASSES.index(bracket.hole_class)]
     widest, drill = (thread.major, thread.tap_drill) if tapped else (clear, clear)
+    washers = bracket.lug_washers if feature.startswith("lug") else bracket.caliper_washers
     sunk = recess_depth(thread, kind, washers)
-    across = max(thread.head_across_corners, thread.hardware.washer_outer if washers else 0.0) + RECESS_ROOM_MM
+    across, angle = 0.0, 0.0
+    if kind == "counterbore":
+        across = max(thread.head_across_corners, thread.hardware.washer_outer if washers else 0.0) + RECESS_ROOM_MM
+    elif sunk:
+        head, _, angle = SUNK_HEADS[thread.size]
+        across = head + SINK_ROOM_MM
     boss = max(widest / 2 + wall, across / 2 + RECESS_WALL_MM if sunk else 0.0)
-    return Hole(name, feature, centre, widest, kind, drill, thread, boss, sunk, across if sunk else 0.0)
+    slot = known(bracket.slot_mm) if kind == "slot" else 0.0
+    return Hole(name, feature, centre, widest, kind, drill, thread, boss, sunk, across, angle, slot, way)
 
 
 def recess_depth(thread: Thread, kind: str, washers: int) -> float:
-    """Return how deep a counterbore is [mm]: head and washers flush with the plate; 0 for other holes."""
+    """Return how deep a head goes into the plate [mm]: with its washers in a counterbore, alone in a countersink; else 0."""
+    if kind == "countersink":
+        return SUNK_HEADS[thread.size][1] if thread.size in SUNK_HEADS else 0.0
     return thread.hardware.head_height + washers * thread.hardware.washer_thickness if kind == "counterbore" else 0.0
 
 
-def turned_to(holes: tuple[Hole, ...], ears: tuple[Point, Point]) -> tuple[Hole, ...]:
-    """Return the same holes with the ears' ones at other places."""
-    lugs, old = holes[:-2], holes[-2:]
-    return (*lugs, replace(old[0], centre=ears[0]), replace(old[1], centre=ears[1]))
+def spine_of(hole: Hole) -> shapely.Geometry:
+    """Return the line of a hole's middles: a point where it is no slot."""
+    return shapely.LineString(hole.ends) if hole.slot else shapely.Point(hole.centre)
+
+
+def sink_volume(wide: float, drill: float, angle: float) -> float:
+    """Return the volume [mm3] of a countersink beyond its hole: a cone's frustum less the cylinder in it (plane geometry)."""
+    high = sink_depth(wide, drill, angle)
+    return math.pi / 12 * high * (wide**2 + wide * drill + drill**2) - math.pi / 4 * drill**2 * high
+
+
+def sink_depth(wide: float, drill: float, angle: float) -> float:
+    """Return how deep a countersink of ``angle`` [degrees] goes from ``wide`` to ``drill`` [mm]."""
+    return (wide - drill) / 2 / math.tan(math.radians(angle / 2))
 
 
 def place_joints(job: Job, line: LineUp, packing: Packing) -> tuple[PlacedJoint, ...]:
@@ -162,6 +203,8 @@ def _lug_joint(job: Job, packing: Packing, thread: Thread, index: int) -> Placed
     else:
         stack = nut_stack(thread, plate - sunk + shim + depth, washers)
         seat, way = face + sign * (shim + plate - sunk), -sign
+    if kind == "countersink":
+        stack, seat = flush(stack, sunk), seat + sign * sunk
     joint = make_joint(thread, stack, bracket.lug_bolt_length_mm)
     centre = (known(lug.x_mm), known(lug.y_mm))
     return PlacedJoint(f"bolt at {lug.name or f'lug {index + 1}'}", f"lug-bolt-{index}", centre, joint, seat, way)
@@ -185,9 +228,16 @@ def _ear_joint(job: Job, line: LineUp, packing: Packing, thread: Thread, index: 
     else:
         stack = nut_stack(thread, plate - sunk + loose + depth, washers)
         seat, way = z - outward * (plate - sunk + loose), outward
+    if kind == "countersink":
+        stack, seat = flush(stack, sunk), seat - outward * sunk
     joint = make_joint(thread, stack, bracket.caliper_bolt_length_mm)
     x, y, _ = line.ears[index]
     return PlacedJoint(f"bolt at ear {index + 1}", f"ear-bolt-{index}", (x, y), joint, seat, way)
+
+
+def flush(stack: Stack, sunk: float) -> Stack:
+    """Return the stack of a countersunk bolt: no washer, its length counts from its head's top, flush with the plate."""
+    return replace(stack, clamped=stack.clamped + sunk, washers=0, sunk=True)
 
 
 def _plate_factor(job: Job) -> float | None:

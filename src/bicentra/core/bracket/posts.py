@@ -7,6 +7,7 @@ from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.bracket.packing import Packing
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
+from bicentra.core.parts.threads import SUNK_HEADS
 
 
 @dataclass(frozen=True)
@@ -57,6 +58,8 @@ def bolt_posts(placed: PlacedJoint) -> list[Post]:
     joint, (x, y) = placed.joint, placed.centre
     hardware = joint.thread.hardware
     wide = max(joint.thread.head_across_corners, hardware.washer_outer if joint.stack.washers else 0.0) / 2
+    if joint.stack.sunk:
+        wide = SUNK_HEADS[joint.thread.size][0] / 2
     posts = [_post(placed.name, placed.feature, x, y, wide, placed.seat_z, placed.head_z)]
     end = placed.tip_z - placed.way * (joint.protrusion if is_known(joint.protrusion) else UNKNOWN)
     if joint.stack.female == "nut":

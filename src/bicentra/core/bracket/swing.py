@@ -9,6 +9,7 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import lru_cache
+from itertools import combinations
 
 import numpy as np
 import shapely
@@ -65,6 +66,8 @@ def ear_centres(assembly: Assembly, clock_rad: FloatArray) -> FloatArray:
 def ligament_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     """Return the smallest metal left between any two holes at each angle."""
     lugs, ears = assembly.holes[:-2], assembly.holes[-2:]
+    if any(hole.slot for hole in assembly.holes):
+        return _slotted_ligaments(assembly, clock_rad)
     centres = ear_centres(assembly, clock_rad)
     lug_rows = np.array([(*lug.centre, lug.widest) for lug in lugs])
     ear_wide = np.array([ear.widest for ear in ears])
@@ -74,6 +77,33 @@ def ligament_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     still = [math.dist(a.centre, b.centre) - (a.widest + b.widest) / 2 for a, b in fixed]
     names = [(lug.feature, ear.feature) for lug in lugs for ear in ears] + [(a.feature, b.feature) for a, b in fixed]
     return least([moving, np.broadcast_to(still, (len(clock_rad), len(still)))], names)
+
+
+def hole_ends(assembly: Assembly, clock_rad: FloatArray) -> FloatArray:
+    """Return (n, h, 2, 2) float, mm: both ends of every hole's middle line at n clock angles; the same point but for slots.
+
+    A slot of the lugs' stands still only where its direction is given; else it lies along the caliper's radius.
+    """
+    count, lugs = len(clock_rad), assembly.holes[:-2]
+    fixed = np.broadcast_to(np.array([lug.centre for lug in lugs]).reshape(-1, 2), (count, len(lugs), 2))
+    middles = np.concatenate([fixed, ear_centres(assembly, clock_rad)], axis=1)
+    half = np.array([hole.slot / 2 for hole in assembly.holes])
+    given = assembly.job.bracket.slot_deg
+    turn = clock_rad if given is None else np.full(count, math.radians(given))
+    way = np.stack([np.cos(turn), np.sin(turn)], axis=-1)[:, None, :] * half[None, :, None]
+    return np.stack([middles + way, middles - way], axis=2)
+
+
+def _slotted_ligaments(assembly: Assembly, clock_rad: FloatArray) -> Swept:
+    """The same with slots: the distance between the lines of their middles."""
+    ends, holes = hole_ends(assembly, clock_rad), assembly.holes
+    pairs = list(combinations(range(len(holes)), 2))
+    names = [(holes[i].feature, holes[j].feature) for i, j in pairs]
+    if not np.isfinite(ends).all():
+        return least([np.full((len(clock_rad), len(pairs)), UNKNOWN)], names)
+    lines = shapely.linestrings(ends)
+    columns = [shapely.distance(lines[:, i], lines[:, j]) - (holes[i].widest + holes[j].widest) / 2 for i, j in pairs]
+    return least([np.stack(columns, axis=1)], names)
 
 
 def _pairs(holes: tuple[Hole, ...]) -> list[tuple[Hole, Hole]]:
@@ -236,9 +266,10 @@ def plate_hulls(assembly: Assembly, clock_rad: FloatArray) -> FloatArray | None:
         return None
     turn = np.arange(_CORNERS) * 2 * np.pi / _CORNERS
     way = np.stack([np.cos(turn), np.sin(turn)], axis=-1)
-    fixed = np.broadcast_to(np.array([lug.centre for lug in lugs]), (len(clock_rad), len(lugs), 2))
-    middles = np.concatenate([fixed, centres], axis=1)
-    radii = np.array([hole.boss_radius for hole in lugs + ears]) / math.cos(2 * math.pi / _CORNERS)
+    middles = hole_ends(assembly, clock_rad).reshape(len(clock_rad), -1, 2)
+    if not np.isfinite(middles).all():
+        return None
+    radii = np.array([r for hole in lugs + ears for r in (hole.boss_radius,) * 2]) / math.cos(2 * math.pi / _CORNERS)
     lead = np.argmax(middles @ way.T + radii[:, None], axis=1)
     chosen = np.take_along_axis(middles, lead[:, :, None], axis=1)
     return np.asarray(chosen + radii[lead][:, :, None] * way)

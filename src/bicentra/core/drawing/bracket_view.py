@@ -39,7 +39,7 @@ def _plate_face(sheet: Sheet, part: MadePart, tag: str) -> None:
         for edge in pocket.kept or (pocket.outline,):
             sheet.outline(edge, "shim", tag, False, "solid" if pocket.face > 0 else "hidden")
     for centre, bore in zip(centres, part.bores):
-        sheet.circle(centre, bore.drill / 2, "hole", tag)
+        sheet.outline(bore.outline_at(centre), "hole", tag)
         centre_mark(sheet, centre, bore.drill * 0.8, tag)
     for stud in part.edge_bores:
         sheet.polygon(stud.corners, "hole", tag, False, "hidden")

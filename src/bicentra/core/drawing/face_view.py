@@ -7,6 +7,7 @@ import numpy as np
 
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.outline import slot_outline
 from bicentra.core.base.wording import Words, units_of
 from bicentra.core.bracket.clock_search import ClockSearch
 from bicentra.core.bracket.flat_plate import ligaments
@@ -16,7 +17,7 @@ from bicentra.core.drawing.shapes import arc_line, arrow_head, centre_mark, sect
 from bicentra.core.lineup.solids import Body, in_plane
 from bicentra.core.lineup.wheel import wheel_inside
 from bicentra.core.parts.job import Hub, Knuckle, Rotor, Wheel
-from bicentra.core.parts.threads import find_thread
+from bicentra.core.parts.threads import SUNK_HEADS, find_thread
 from bicentra.core.solution import Solution
 
 RING_GAP_MM, RING_WIDTH_MM, BLEEDER_MM = 4.0, 6.0, 4.0
@@ -131,11 +132,16 @@ def _plate(sheet: Sheet, solution: Solution) -> None:
     elif plate.fault:
         sheet.ghosts.append(plate.fault)
     for hole in () if of_its_own else solution.assembly.holes:
-        sheet.circle(hole.centre, hole.drill / 2, "hole", hole.feature)
+        sheet.outline(slot_outline(hole.ends, hole.drill / 2), "hole", hole.feature)
         centre_mark(sheet, hole.centre, hole.diameter * 0.8, hole.feature)
     for placed in solution.assembly.joints:
         seen = placed.way < 0
-        radius = placed.joint.thread.head_across_corners / 2 if seen else placed.joint.thread.major / 2
+        head = (
+            SUNK_HEADS[placed.joint.thread.size][0]
+            if placed.joint.stack.sunk
+            else placed.joint.thread.head_across_corners
+        )
+        radius = head / 2 if seen else placed.joint.thread.major / 2
         sheet.circle(placed.centre, radius, "bolt", placed.feature, filled=False, line="solid" if seen else "hidden")
 
 

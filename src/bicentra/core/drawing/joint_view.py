@@ -7,6 +7,7 @@ from bicentra.core.base.wording import Words
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet, Text
 from bicentra.core.fasteners.joint import Joint
+from bicentra.core.parts.threads import SUNK_HEADS
 
 ROW_MM, HALF_MM = 62.0, 17.0
 SPARE = (-20.0, -60.0, 60.0, 20.0)
@@ -49,8 +50,14 @@ def _joint(sheet: Sheet, joint: Joint, name: str, feature: str, y: float, words:
     if stack.washers:
         wide = thread.hardware.washer_outer / 2
         sheet.box(-washers, y - wide, 0.0, y + wide, "shim", "washer")
-    corner = thread.head_across_corners / 2
-    sheet.box(-washers - head, y - corner, -washers, y + corner, "bolt", "bolt")
+    if stack.sunk:
+        size, high, _ = SUNK_HEADS[thread.size]
+        head = 0.0
+        cone = ((0.0, y - size / 2), (0.0, y + size / 2), (high, y + half), (high, y - half))
+        sheet.polygon(cone, "bolt", "bolt")
+    else:
+        corner = thread.head_across_corners / 2
+        sheet.box(-washers - head, y - corner, -washers, y + corner, "bolt", "bolt")
     top, low = y + HALF_MM, -(y - HALF_MM)
     told = words.bolt(thread.name, joint.length)
     sheet.texts.append(Text((-washers - head, top + 7.0), f"{told}: {name}", "text", "", 9.0, "start", True))
@@ -59,7 +66,9 @@ def _joint(sheet: Sheet, joint: Joint, name: str, feature: str, y: float, words:
     sheet.note(
         Note((joint.tip, y + half), f"length {words.size(joint.length)}", "bolt", 0, length, prefer=(1.0, 0.25), far=2)
     )
-    many = f"{stack.washers} washer{'' if stack.washers == 1 else 's'}"
+    if stack.sunk:
+        count = ""
+    many = "flush, no washer" if stack.sunk else f"{stack.washers} washer{'' if stack.washers == 1 else 's'}"
     sheet.note(Note((-washers / 2, y + HALF_MM * 0.7), many, "washer", 0, count, prefer=(-1.0, 0.6)))
     a, b = (-washers, y - HALF_MM), (stack.clamped, y - HALF_MM)
     sheet.dimension(Dimension(a, b, (1, 0), (0, -1), low, f"grip {words.size(joint.grip)}", "clamped", 0, 0))

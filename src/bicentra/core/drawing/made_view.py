@@ -104,7 +104,11 @@ def _plan(sheet: Sheet, part: MadePart, at: Point) -> None:
         sheet.line((bend.a, bend.b), "centre", "bend", "centre")
     for bore in part.bores:
         centre = (bore.centre[0] + at[0], bore.centre[1] + at[1])
-        sheet.circle(centre, bore.drill / 2, "hole", bore.name)
+        sheet.outline(bore.outline, "hole", bore.name)
+        if bore.sink is not None:
+            sheet.circle(
+                centre, bore.sink.wide / 2, "hole", bore.name, False, "solid" if bore.sink.face > 0 else "hidden"
+            )
         centre_mark(sheet, centre, bore.drill / 2 + 4.0, bore.name)
     for stud in part.edge_bores:
         sheet.polygon(stud.corners, "hole", "stud", False, "hidden")

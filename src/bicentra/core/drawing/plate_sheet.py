@@ -67,8 +67,11 @@ def plate_sheet(solution: Solution) -> Drawing:
         sheet.outline(edge, "outline", "bracket", filled=False)
     for cutout in part.cutouts:
         sheet.outline(cutout, "outline", "cutout", filled=False)
-    for row in hole_table(solution):
-        sheet.circle((row.x, row.y), row.drill / 2, "hole", row.name, filled=False)
+    for row, bore in zip(hole_table(solution), part.bores):
+        if bore.slot:
+            sheet.outline(bore.outline, "outline", row.name, filled=False)
+        else:
+            sheet.circle((row.x, row.y), row.drill / 2, "hole", row.name, filled=False)
         centre_mark(sheet, (row.x, row.y), row.drill / 2 + 4.0, row.name)
         text = f"{row.number}  {short(row.name)}: {row.note}"
         sheet.note(Note((row.x, row.y), text, row.name, 0, prefer=_outward(part.outline, (row.x, row.y)), far=3))

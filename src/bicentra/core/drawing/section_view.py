@@ -21,7 +21,7 @@ from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Sheet
 from bicentra.core.drawing.wheel_view import draw_float, draw_wheel, draw_wheel_room
 from bicentra.core.parts.job import Hub, Rotor, Wheel
 from bicentra.core.parts.rotor import HAT_WALL_MM
-from bicentra.core.parts.threads import find_thread
+from bicentra.core.parts.threads import SUNK_HEADS, find_thread
 from bicentra.core.solution import Solution
 
 SPARE = (-110.0, -130.0, 50.0, 150.0)
@@ -228,8 +228,14 @@ def _bolt(sheet: Sheet, placed: PlacedJoint, r: float) -> None:
     if joint.washer_thickness > 0:
         wide = hardware.washer_outer / 2
         sheet.box(placed.seat_z, r - wide, under, r + wide, "bolt", placed.feature)
-    flat = hardware.across_flats / 2
-    sheet.box(under, r - flat, placed.head_z, r + flat, "bolt", placed.feature)
+    if joint.stack.sunk:
+        size, high, _ = SUNK_HEADS[joint.thread.size]
+        neck = placed.seat_z + way * high
+        cone = ((placed.seat_z, r - size / 2), (placed.seat_z, r + size / 2), (neck, r + half), (neck, r - half))
+        sheet.polygon(cone, "bolt", placed.feature)
+    else:
+        flat = hardware.across_flats / 2
+        sheet.box(under, r - flat, placed.head_z, r + flat, "bolt", placed.feature)
     sheet.box(under, r - half, placed.tip_z, r + half, "bolt", placed.feature)
     sheet.line(((placed.head_z - way * 4, r), (placed.tip_z + way * 4, r)), "centre", placed.feature, "centre")
 

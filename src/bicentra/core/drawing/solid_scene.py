@@ -17,6 +17,7 @@ from bicentra.core.bracket.families.slabs import layers, plate_shape, strips
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.bracket.posts import Post
 from bicentra.core.lineup.solids import Ring
+from bicentra.core.parts.threads import SUNK_HEADS
 from bicentra.core.solution import Solution
 
 Indices = NDArray[np.intp]
@@ -105,7 +106,7 @@ def part_bodies(part: MadePart) -> list[Body]:
         shape, fold = plate_shape(part, CHORD_MM), fold_of(part)
         if fold is not None:
             return [_bent(strip, fold) for strip in strips(shape, fold, fold.breaks())]
-        levels = layers(part, shape, z0, CHORD_MM)
+        levels = layers(part, shape, z0, CHORD_MM, sinks=True)
         return [_prism(of, low, high, "bracket", "made", APART["bracket"]) for of, low, high in levels]
     spots = part.centres or ((0.0, 0.0),)
     made = []
@@ -138,6 +139,11 @@ def _bolt(placed: PlacedJoint) -> list[Body]:
     head = shapely.Polygon([(x + corner * math.cos(t), y + corner * math.sin(t)) for t in turns])
     shank = shapely.Point(x, y).buffer(joint.thread.major / 2, 5)
     apart = APART["bolt" if placed.way > 0 else "bolt from outboard"]
+    if joint.stack.sunk:
+        size, high, _ = SUNK_HEADS[joint.thread.size]
+        head = shapely.Point(x, y).buffer(size / 2, 8)
+        return [_prism(head, *ordered(placed.seat_z, placed.seat_z + placed.way * high / 2), placed.feature, "bolt", apart),
+                _prism(shank, *ordered(placed.seat_z, placed.tip_z), placed.feature, "bolt", apart)]  # fmt: skip
     spans = (head, ordered(placed.seat_z, placed.head_z)), (shank, ordered(placed.seat_z, placed.tip_z))
     return [_prism(shape, low, high, placed.feature, "bolt", apart) for shape, (low, high) in spans]
 

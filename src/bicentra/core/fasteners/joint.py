@@ -15,7 +15,7 @@ class Stack:
     """What a bolt has to hold: parts clamped [mm] (washers apart), and the female thread behind them.
 
     ``least`` and ``wanted``: thread engagement [mm] below which it is a stop, and that is aimed at. ``past``: thread
-    wanted beyond the female one (a pitch past a nut).
+    wanted beyond the female one (a pitch past a nut). ``sunk``: a countersunk head, flush: positions count from its top.
     """
 
     clamped: float
@@ -25,6 +25,7 @@ class Stack:
     least: float
     wanted: float
     past: float = 0.0
+    sunk: bool = False
 
 
 @dataclass(frozen=True)
@@ -66,7 +67,7 @@ class Joint:
     @property
     def head_top(self) -> float:
         """Height of the head's top above the face the washers lie on."""
-        return self.washer_thickness + self.thread.hardware.head_height
+        return 0.0 if self.stack.sunk else self.washer_thickness + self.thread.hardware.head_height
 
 
 def make_joint(thread: Thread, stack: Stack, length: float | None) -> Joint:

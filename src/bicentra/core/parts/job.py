@@ -22,6 +22,7 @@ __all__ = [
     "Bracket",
     "Caliper",
     "Cutout",
+    "Dowel",
     "Fit",
     "Hub",
     "Job",
@@ -33,6 +34,7 @@ __all__ = [
     "Wheel",
 ]
 
+HOLE_KINDS = ("auto", "clearance", "counterbore", "countersink", "slot", "tapped")
 CORNERS = ("front-right", "front-left", "rear-right", "rear-left")
 Extra = Mapping[str, Any]
 
@@ -144,6 +146,16 @@ class Cutout:
 
 
 @dataclass(frozen=True, kw_only=True)
+class Dowel:
+    """A dowel pin that holds the plate where it has been set: its place in the hub frame, and its diameter."""
+
+    x_mm: float | None = f.length("Forward of the axle", above=None)
+    y_mm: float | None = f.length("Above the axle", above=None)
+    diameter_mm: float | None = f.length("Dowel's diameter", most=50.0, default=6.0)
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+
+@dataclass(frozen=True, kw_only=True)
 class Bracket:
     """The adapter plate and its bolts. ``None`` for thickness, shims or a bolt length: Bicentra chooses.
 
@@ -163,13 +175,16 @@ class Bracket:
     caliper_bolt_length_mm: float | None = f.length("Caliper bolt length", help="Empty: chosen from the stock lengths")
     lug_washers: int = f.count("Washers under a lug bolt head", 0, 4, default=1)
     caliper_washers: int = f.count("Washers under a caliper bolt head", 0, 4, default=1)
-    lug_hole: str = f.choice("Lug holes in the plate", ("auto", "clearance", "counterbore", "tapped"), "auto")
+    lug_hole: str = f.choice("Lug holes in the plate", HOLE_KINDS, "auto")
     boss_walls_mm: tuple[float, ...] = ()
     cutouts: tuple[Cutout, ...] = ()
-    caliper_hole: str = f.choice("Caliper holes in the plate", ("auto", "clearance", "counterbore", "tapped"), "auto")
+    caliper_hole: str = f.choice("Caliper holes in the plate", HOLE_KINDS, "auto")
     hole_class: str = f.choice(
         "Plain holes", ("close", "normal", "loose"), "normal", "Clearance class of the plate's holes"
     )
+    slot_mm: float | None = f.length("Slots: how far a bolt can be moved in one", most=100.0)
+    slot_deg: float | None = f.angle("Slots' direction", help="Clock angle; empty: along the caliper's radius")
+    dowels: tuple[Dowel, ...] = ()
     extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
 

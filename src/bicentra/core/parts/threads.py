@@ -126,6 +126,18 @@ CLEARANCES: dict[str, tuple[float, float, float]] = {
 """Clearance holes by size, close, normal, loose [mm]: ISO 273 fine, medium, coarse; ASME B18.2.8, from memory."""
 
 
+SUNK_HEADS: dict[str, tuple[float, float, float]] = {
+    "M5": (10.0, 2.8, 90.0), "M6": (12.0, 3.3, 90.0), "M8": (16.0, 4.4, 90.0), "M10": (20.0, 5.5, 90.0), "M12": (24.0, 6.5, 90.0),
+    "M14": (27.0, 7.0, 90.0), "M16": (30.0, 7.5, 90.0),
+    "#10": (INCH * 0.411, INCH * 0.127, 82.0), "1/4": (INCH * 0.531, INCH * 0.161, 82.0),
+    "5/16": (INCH * 0.656, INCH * 0.198, 82.0), "3/8": (INCH * 0.781, INCH * 0.234, 82.0),
+    "7/16": (INCH * 0.844, INCH * 0.234, 82.0), "1/2": (INCH * 0.938, INCH * 0.251, 82.0),
+    "5/8": (INCH * 1.188, INCH * 0.324, 82.0),
+}  # fmt: skip
+"""Countersunk heads by size: diameter and height [mm], angle [degrees]: socket screws of DIN 7991 and of ASME B18.3 (sharp
+edge), from memory; none are made in 9/16."""
+
+
 def _build() -> dict[str, Thread]:
     table: dict[str, Thread] = {}
     for major, pitches in _METRIC_PITCHES.items():

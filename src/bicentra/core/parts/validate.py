@@ -10,7 +10,7 @@ from bicentra.core.base.errors import JobError
 from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.fields import Meaning, meaning
 from bicentra.core.parts.job import CORNERS, Caliper, Job, Knuckle, Lug, Obstacle, Rotor, Wheel
-from bicentra.core.parts.threads import THREADS, find_thread
+from bicentra.core.parts.threads import SUNK_HEADS, THREADS, find_thread
 from bicentra.core.parts.validate_shapes import MOST_POINTS, check_number, check_outline, check_shapes
 from bicentra.core.parts.validate_survey import check_survey
 
@@ -135,6 +135,15 @@ def _check_lists(job: Job) -> None:
         )
     for index, wall in enumerate(walls):
         check_number(f"bracket.boss_walls_mm[{index}]", Meaning("wall", least=1.0, most=200.0), float(wall))
+    for kind, bolt, path in (
+        (job.bracket.lug_hole, job.bracket.lug_bolt, "bracket.lug_hole"),
+        (job.bracket.caliper_hole, job.bracket.caliper_bolt, "bracket.caliper_hole"),
+    ):
+        thread = find_thread(bolt) if bolt else None
+        if kind == "countersink" and thread is not None and thread.size not in SUNK_HEADS:
+            raise JobError(
+                path, f"a countersink for {bolt}", "another kind of hole: no countersunk screws are made in this size"
+            )
     if shims is not None and len(shims) != len(lugs):
         raise JobError(
             "bracket.shims_mm",

@@ -61,7 +61,7 @@ def axle_end_plate(job: Job, words: Words) -> Candidate:
     out = 1.0 if job.caliper.ear_seat == "inboard" else -1.0
     step = out * (base.line.ear_face_z - (face + thick if out > 0 else face))
     own = [Bore(f"retainer {k + 1}", place, drill, f"drill Ø {drill:.1f}") for k, place in enumerate(places)]
-    bores = (*own, *(bore_of(hole) for hole in ears))
+    bores = (*own, *(bore_of(hole, -out) for hole in ears))
     ligament = min(math.dist(place, hole.centre) - (drill + hole.diameter) / 2 for place in places for hole in ears)
     back = "takes the backing plate's place" if lost is not None else "lifts the retainer by as much"
     why = f"{words.size(thick)} plate on {len(places)} retainer bolts, bore {words.size(bore)}; it {back}."
@@ -91,7 +91,7 @@ def axle_end_plate(job: Job, words: Words) -> Candidate:
             f"{words.gap(rim)} from the bore to the holes.",
         ),
     )
-    area = outline.area - window.area - math.fsum(math.pi / 4 * b.drill**2 for b in bores)
+    area = outline.area - window.area - math.fsum(b.area for b in bores)
     pockets = _milled(step, ears, out)
     part = MadePart(
         "axle-end plate", "plate", job.bracket.material or "", thick, area * thick, outline, window, z0=face, bores=bores,
@@ -167,8 +167,8 @@ def weld_on(job: Job, words: Words) -> Candidate:
         outline = convex_outline(tuple(discs))
     except OutlineError as error:
         return unsuited(family, title, str(error))
-    bores = tuple(bore_of(hole) for hole in ears)
     outward = -1.0 if job.caliper.ear_seat == "inboard" else 1.0
+    bores = tuple(bore_of(hole, outward) for hole in ears)
     z0 = min(line.ear_face_z, line.ear_face_z + outward * thick)
     ears_up, top_up = words.size(height), words.size(top)
     why = f"{words.size(thick)} tab from the {words.size(tube)} tube: ears {ears_up} above it, pad top {top_up}. "
@@ -211,7 +211,7 @@ def weld_on(job: Job, words: Words) -> Candidate:
             "needs the retainer's face",
         ),
     )
-    area = outline.area - math.fsum(math.pi / 4 * b.drill**2 for b in bores)
+    area = outline.area - math.fsum(b.area for b in bores)
     part = MadePart(
         "weld-on tab", "plate", job.bracket.material or "", thick, area * thick, outline, z0=z0, bores=bores,
         processes=(*CUT, "file the saddle", "weld"),

@@ -12,7 +12,7 @@ from bicentra.core.base.wording import Words, make_finding
 from bicentra.core.bracket.axial import axial_finding
 from bicentra.core.bracket.checks import bolt_findings, floor_left, plate_findings
 from bicentra.core.bracket.clock_checks import head_room
-from bicentra.core.bracket.families.model import Bore, Candidate, MadePart, Pocket, decided
+from bicentra.core.bracket.families.model import Bore, Candidate, MadePart, Pocket, Sink, decided
 from bicentra.core.bracket.families.rooms import room_findings
 from bicentra.core.bracket.families.slabs import part_slabs
 from bicentra.core.bracket.flat_plate import Assembly, FlatPlate, assemble, make_plate, placed_with
@@ -20,7 +20,7 @@ from bicentra.core.bracket.holes import Hole
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.materials import METRIC_STOCK_MM
 
-OF_THE_METAL = ("ligament", "edge-distance", "counterbore-floor", "cutout-metal")
+OF_THE_METAL = ("ligament", "edge-distance", "counterbore-floor", "cutout-metal", "slot-hold", "dowel-metal")
 LEAST_METAL_MM = 6.0
 """Thinnest metal left under an ear or a lug: common practice for steel plates, no strength is computed yet."""
 
@@ -101,13 +101,13 @@ def plate_part(assembly: Assembly, plate: FlatPlate, name: str, processes: tuple
     """Return the flat plate as a made part."""
     packing, job = assembly.packing, assembly.job
     heads = {"lug": packing.sign, "ear": -1.0 if job.caliper.ear_seat == "inboard" else 1.0}
-    sunk = [hole for hole in assembly.holes if hole.recess]
+    sunk = [hole for hole in assembly.holes if hole.recess and not hole.sink]
     pockets = tuple(
         Pocket(circle_outline(hole.centre, hole.recess_diameter / 2), hole.recess, heads[hole.feature[:3]])
         for hole in sunk
     )
-    gone = sum(math.pi / 4 * (hole.recess_diameter**2 - hole.drill**2) * hole.recess for hole in sunk)
-    bores = tuple(bore_of(hole) for hole in assembly.holes)
+    gone = math.fsum(hole.sunk_volume for hole in assembly.holes)
+    bores = (*(bore_of(hole, heads[hole.feature[:3]]) for hole in assembly.holes), *dowels_of(job))
     return MadePart(
         name, "plate", assembly.job.bracket.material or "", packing.thickness, plate.area * packing.thickness - gone,
         plate.outline, plate.window, z0=packing.z_range[0], bores=bores, cutouts=plate.cutouts, pockets=pockets,
@@ -115,10 +115,20 @@ def plate_part(assembly: Assembly, plate: FlatPlate, name: str, processes: tuple
     )  # fmt: skip
 
 
-def bore_of(hole: Hole) -> Bore:
-    """Return a hole of the plate as a bore."""
+def bore_of(hole: Hole, face: float) -> Bore:
+    """Return a hole of the plate as a bore; ``face``: from which its bolt's head enters."""
     tapped = hole.thread.name if hole.kind == "tapped" and hole.thread is not None else ""
-    return Bore(hole.name, hole.centre, hole.drill, hole.note, tapped)
+    sink = Sink(hole.recess_diameter, hole.sink, face) if hole.sink else None
+    return Bore(hole.name, hole.centre, hole.drill, hole.note, tapped, hole.slot, hole.way, sink)
+
+
+def dowels_of(job: Job) -> tuple[Bore, ...]:
+    """Return the dowels' holes."""
+    return tuple(
+        Bore(f"dowel {k}", (known(pin.x_mm), known(pin.y_mm)), known(pin.diameter_mm),
+             f"ream Ø {known(pin.diameter_mm):g} H7 together with the knuckle, plate set")
+        for k, pin in enumerate(job.bracket.dowels, 1)
+    )  # fmt: skip
 
 
 def shared_findings(assembly: Assembly, plate: FlatPlate, words: Words) -> tuple[Finding, ...]:

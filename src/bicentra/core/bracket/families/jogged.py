@@ -90,7 +90,11 @@ def jogged(job: Job, words: Words) -> Candidate:
     if plate.window is not None or _curved(plate.outline, space.u, begin, begin + jog.run):
         return unsuited("jogged-plate", title, "The plate is cut round the hub where it would have to be bent.")
     if any(hole.recess for hole in assembly.holes):
-        return unsuited("jogged-plate", title, "Counterbores are not worked out for a bent plate: ask for plain holes.")
+        return unsuited(
+            "jogged-plate",
+            title,
+            "Counterbores and countersinks are not worked out for a bent plate: ask for plain holes.",
+        )
     why = (
         f"{words.size(thick)} plate bent twice by {jog.angle:g}° about {words.size(radius)} makes a jog of {words.size(height)}; "
         f"its bends take {words.size(jog.flat)} of flat plate for {words.size(jog.run)} of run."
@@ -174,4 +178,4 @@ def unfolded(part: MadePart, u: Point, middle: float, grown: float) -> tuple[Out
     vertices = part.outline.vertices if part.outline is not None else ()
     outline = Outline(tuple((*moved((x, y)), bulge) for x, y, bulge in vertices))
     bores = tuple(replace(bore, centre=moved(bore.centre)) for bore in part.bores)
-    return outline, bores, outline.area - math.fsum(math.pi / 4 * bore.drill**2 for bore in bores)
+    return outline, bores, outline.area - math.fsum(bore.area for bore in bores)

@@ -6,20 +6,57 @@ from dataclasses import dataclass, field, replace
 
 from bicentra.core.base.finding import Finding, Verdict, worst
 from bicentra.core.base.numbers import UNKNOWN, is_known
-from bicentra.core.base.outline import Outline, Point
+from bicentra.core.base.outline import Outline, Point, slot_outline
 from bicentra.core.bracket.flat_plate import Assembly
+from bicentra.core.bracket.holes import sink_depth
 from bicentra.core.parts.materials import find_material
 
 
 @dataclass(frozen=True)
+class Sink:
+    """A countersink: its diameter at the face [mm], its angle [degrees], from the outboard (+1) or inboard (−1) face."""
+
+    wide: float
+    angle: float
+    face: float
+
+
+@dataclass(frozen=True)
 class Bore:
-    """A hole through a made part along the axle: centre, drill [mm], what is done, thread where it is tapped."""
+    """A hole through a made part along the axle: centre, drill [mm], what is done, thread where it is tapped.
+
+    ``slot``: how far its middle runs along ``way``.
+    """
 
     name: str
     centre: Point
     drill: float
     note: str = ""
     thread: str = ""
+    slot: float = 0.0
+    way: Point = (1.0, 0.0)
+    sink: Sink | None = None
+
+    @property
+    def area(self) -> float:
+        """What it takes of the face [mm2]."""
+        return math.pi / 4 * self.drill**2 + self.drill * self.slot
+
+    @property
+    def depth(self) -> float:
+        """How deep its countersink goes [mm]; 0 without one."""
+        return sink_depth(self.sink.wide, self.drill, self.sink.angle) if self.sink is not None else 0.0
+
+    def outline_at(self, centre: Point) -> Outline:
+        """Return its rim, its middle moved to ``centre`` (where a bent plate has it)."""
+        half = self.slot / 2
+        dx, dy = half * self.way[0], half * self.way[1]
+        return slot_outline(((centre[0] + dx, centre[1] + dy), (centre[0] - dx, centre[1] - dy)), self.drill / 2)
+
+    @property
+    def outline(self) -> Outline:
+        """Its rim."""
+        return self.outline_at(self.centre)
 
 
 @dataclass(frozen=True)

@@ -117,12 +117,14 @@ def stepped(job: Job, words: Words) -> Candidate:
     tried = []
     for pockets in _ways_to_step(assembly, plate.outline, depth, sign if far else -sign):
         part = replace(whole, pockets=(*pockets, *whole.pockets))
-        part = replace(part, volume=plate.area * thick - milled_volume(part))
         one = Candidate("stepped-plate", title, (part,), findings, why, True, solved)
         tried.append(completed(one, assembly, words))
         if tried[-1].suited is Verdict.OK:
             break
-    return max(tried, key=lambda one: one.suited.rank)
+    best = max(tried, key=lambda one: one.suited.rank)
+    (part,) = best.parts
+    cones = math.fsum(hole.sunk_volume for hole in assembly.holes if hole.sink)
+    return replace(best, parts=(replace(part, volume=plate.area * thick - milled_volume(part) - cones),))
 
 
 def _ways_to_step(assembly: Assembly, outline: Outline, depth: float, face: float) -> Iterator[tuple[Pocket, ...]]:

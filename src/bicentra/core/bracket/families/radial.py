@@ -57,8 +57,8 @@ def radial_mount(job: Job, words: Words) -> Candidate:
         outline = convex_outline(tuple(discs))
     except OutlineError as error:
         return unsuited("radial-mount", title, str(error))
-    bores = tuple(bore_of(hole) for hole in base.holes[:-2])
-    holes = math.fsum(math.pi / 4 * bore.drill**2 for bore in bores) * thick
+    bores = tuple(bore_of(hole, sign) for hole in base.holes[:-2])
+    holes = math.fsum(bore.area for bore in bores) * thick
     taps = 2 * math.pi / 4 * stud.tap_drill**2 * depth
     material = job.bracket.material or ""
     edge = tuple(

@@ -17,7 +17,7 @@ from bicentra.core.bracket.families.fold import Fold, fold_of
 from bicentra.core.bracket.families.model import MadePart, Pocket
 from bicentra.core.bracket.slab import Slab
 
-CHORD_MM, FINE_MM, WEB_STEP_MM, AWAY_MM = 0.01, 0.001, 1.0, 1e4
+CHORD_MM, FINE_MM, WEB_STEP_MM, AWAY_MM, SINK_STEPS = 0.01, 0.002, 1.0, 1e4, 6
 
 
 @lru_cache(maxsize=64)
@@ -42,18 +42,22 @@ def plate_shape(part: MadePart, chord: float) -> shapely.Geometry:
     """Return the plate seen along the axle, its holes taken out; a bent one's is its flat pattern."""
     if part.outline is None:
         return shapely.Polygon()
-    holes = [shapely.Polygon(circle_outline(bore.centre, bore.drill / 2).polygon(chord)) for bore in part.bores]
+    holes = [shapely.Polygon(bore.outline.polygon(chord)) for bore in part.bores]
     holes += [shapely.Polygon(c.polygon(chord)) for c in (*part.cutouts, *([part.window] if part.window else []))]
     return shapely.Polygon(part.outline.polygon(chord)).difference(shapely.union_all(holes))
 
 
 def layers(
-    part: MadePart, shape: shapely.Geometry, z0: float, chord: float
+    part: MadePart, shape: shapely.Geometry, z0: float, chord: float, sinks: bool = False
 ) -> list[tuple[shapely.Geometry, float, float]]:
-    """Return the plate as layers (shape, z0, z1): whole as deep as no pocket goes, less the pockets above and below."""
+    """Return the plate as layers (shape, z0, z1): whole as deep as no pocket goes, less the pockets above and below.
+
+    With ``sinks`` countersinks are cut out too, in steps; else they count as metal.
+    """
     z1, found = z0 + part.thickness, []
+    milled = (*part.pockets, *(_sink_steps(part) if sinks else ()))
     for outboard in (True, False):
-        pockets = [p for p in part.pockets if (p.face > 0) is outboard]
+        pockets = [p for p in milled if (p.face > 0) is outboard]
         floors = [0.0, *sorted({p.depth for p in pockets})]
         for over, under in pairwise(floors):
             gone = shapely.union_all([_milled(p, chord) for p in pockets if p.depth > over])
@@ -61,6 +65,20 @@ def layers(
             found.append((left, z1 - under, z1 - over) if outboard else (left, z0 + over, z0 + under))
         z0, z1 = (z0, z1 - floors[-1]) if outboard else (z0 + floors[-1], z1)
     return [*found, (shape, z0, z1)]
+
+
+def _sink_steps(part: MadePart) -> tuple[Pocket, ...]:
+    """Return every countersink as a stair of round pockets whose middles lie on its cone."""
+    found = []
+    for bore in part.bores:
+        if bore.sink is not None:
+            rise = (bore.sink.wide - bore.drill) / 2 / SINK_STEPS
+            found += [
+                Pocket(circle_outline(bore.centre, bore.sink.wide / 2 - rise * (k + 0.5)), bore.depth * (k + 1) / SINK_STEPS,
+                       bore.sink.face)
+                for k in range(SINK_STEPS)
+            ]  # fmt: skip
+    return tuple(found)
 
 
 def _milled(pocket: Pocket, chord: float) -> shapely.Geometry:
