@@ -6,8 +6,8 @@ from pathlib import Path
 import numpy as np
 import pytest
 import shapely
-from PySide6.QtCore import QPointF, Qt
-from PySide6.QtWidgets import QInputDialog
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtWidgets import QInputDialog, QToolButton
 from pytestqt.qtbot import QtBot
 
 from bicentra.app.bracket.bench import BracketBench
@@ -48,9 +48,21 @@ def test_families_stand_side_by_side_and_one_is_taken(window: MainWindow, bench:
     assert window.study.job.bracket.family == "flat-plate" and bench.chosen.family == "two-part"
 
 
-def test_bolts_in_their_stacks(
-    window: MainWindow, bench: BracketBench, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def choose(button: QToolButton, text: str) -> None:
+    """Open a button's menu and take what is called ``text``."""
+    button.menu().aboutToShow.emit()
+    next(action for action in button.menu().actions() if action.text() == text).trigger()
+
+
+def type_over(bench: BracketBench, path: str, text: str, qtbot: QtBot) -> None:
+    """Type over a number of the drawing and press Enter."""
+    bench.view.typed_over.emit(path, QRectF(100.0, 100.0, 60.0, 20.0))
+    bench.shaper.field.editor.clear()
+    qtbot.keyClicks(bench.shaper.field.editor, text)
+    qtbot.keyClick(bench.shaper.field.editor, Qt.Key.Key_Return)
+
+
+def test_bolts_in_their_stacks(window: MainWindow, bench: BracketBench, qtbot: QtBot) -> None:
     """Each kind of bolt once, with grip and engagement; another state of the threads is another torque."""
     qtbot.mouseClick(bench.tabs["bolts"], Qt.MouseButton.LeftButton)
     texts = [d.text for d in bench.view.drawing.dimensions] + [n.text for n in bench.view.drawing.notes]
@@ -60,12 +72,12 @@ def test_bolts_in_their_stacks(
     bench.state.setCurrentText("oiled")
     assert "N·m oiled" in bench.text.text() and bench.text.text() != dry
     label = next(label for label in bench.view.labels if label.edits == "bracket.caliper_bolt_length_mm")
-    monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("35", True))
-    bench.view.typed_over.emit(label.edits, None)
-    assert window.study.job.bracket.caliper_bolt_length_mm == 35.0
-    monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("two", True))
-    bench.view.typed_over.emit("bracket.lug_washers", None)
+    type_over(bench, label.edits, "35", qtbot)
+    assert window.study.job.bracket.caliper_bolt_length_mm == 35.0 and bench.shaper.field.editor is None
+    type_over(bench, "bracket.lug_washers", "two", qtbot)
     assert window.study.job.bracket.lug_washers == 1 and "two" in window.message.text()
+    qtbot.keyClick(bench.shaper.field.editor, Qt.Key.Key_Escape)
+    assert bench.shaper.field.editor is None
     grips = next(text for text in texts if text.startswith("grip"))
     window.study.edit("one more washer", (("bracket.lug_washers", 2),))
     assert grips not in [d.text for d in bench.view.drawing.dimensions][:1]
@@ -205,10 +217,10 @@ def test_the_plate_is_lightened_and_shaped(
     handle = next(h for h in bench.view.drawing.handles if h.path.endswith("x_mm"))
     at = bench.view.to_px(handle.at)
     drag(bench.view, at, at + QPointF(400.0, 0.0))
-    assert "has to stay" in window.message.text()
+    assert "nearest that can be" in window.message.text()
     assert window.study.plain_solution.finding("cutout-metal").value == pytest.approx(5.0, abs=0.05)
     assert len(window.study.history) == 3
-    qtbot.mouseClick(bench.whole_button, Qt.MouseButton.LeftButton)
+    choose(bench.away_button, "Remove everything")
     assert window.study.job.bracket.cutouts == () and window.study.plain_solution.plate.mass_kg == pytest.approx(before)
     rim = next(h for h in bench.view.drawing.handles if h.name.startswith("Wall round ear 1"))
     at = bench.view.to_px(rim.at)
@@ -218,3 +230,28 @@ def test_the_plate_is_lightened_and_shaped(
     monkeypatch.setattr(QInputDialog, "getDouble", lambda *_: (50.0, True))
     bench.shaper.lighten()
     assert "already" in window.message.text()
+
+
+def test_edges_holes_and_dowels_where_they_are_drawn(
+    window: MainWindow, bench: BracketBench, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """An edge is pulled in until the ears' edge distance holds it, Escape lets it be; things are added and removed by name."""
+    window.study.edit("10 mm", (("bracket.thickness_mm", None), ("bracket.caliper_bolt_length_mm", None)))
+    handle = next(h for h in bench.view.drawing.handles if h.path == "bracket.pulls[3-2]")
+    at = bench.view.to_px(handle.at)
+    drag(bench.view, at, at + QPointF(20.0, 0.0))
+    assert -40.0 < window.study.job.bracket.pulls[0].out_mm < -2.0 and "waist" not in window.message.text()
+    drag(bench.view, at + QPointF(20.0, 0.0), at + QPointF(400.0, 0.0))
+    assert "nearest that can be" in window.message.text() and window.study.plain_solution.plate.outline is not None
+    for what in ("round hole", "dowel"):
+        choose(bench.add_button, f"Add a {what}")
+    monkeypatch.setattr(QInputDialog, "getDouble", lambda *_: (1.5, True))
+    choose(bench.add_button, "Chamfer all round…")
+    bracket = window.study.job.bracket
+    assert len(bracket.cutouts) == len(bracket.dowels) == 1 and bracket.chamfer_mm == 1.5
+    labels = [label.box for label in bench.view.labels]
+    assert not any(a.meets(b, 0.0) for k, a in enumerate(labels) for b in labels[:k])
+    choose(bench.away_button, "Remove dowel 1")
+    choose(bench.away_button, "Remove the pull between ear 2 and ear 1")
+    assert window.study.job.bracket.dowels == window.study.job.bracket.pulls == ()
+    bench.grab()

@@ -24,7 +24,8 @@ from bicentra.core.parts.limits import PRACTICE, unknown_names
 
 HURTS_FIRST = (
     "bolt-tip-to-rotor", "tip-gap", "caliper-to-obstacle", "bracket-to-rotor", "bracket-to-hub", "axial-offset",
-    "thread-engagement", "edge-distance", "ligament", "cutout-metal", "counterbore-floor",
+    "thread-engagement", "edge-distance", "ligament", "cutout-metal", "dowel-metal", "chamfer-land", "slot-hold",
+    "counterbore-floor",
     "bolt-head-room", "bracket-to-caliper", "bracket-to-obstacle",
     "handedness", "wheel-room", "float-travel", "rotor-on-hub", "wheel-on-hub", "retainer-spacer", "radial-seat", "retainer-reach",
     "hose-room", "slot-gap", "caliper-removal", "wheel-stud-engagement", "bleeder-up",

@@ -3,6 +3,8 @@
 from dataclasses import dataclass
 from typing import Any
 
+from bicentra.formats.solids import cast
+
 Line = tuple[tuple[float, float], ...]
 CHORD_MM = 0.05
 VIEWS: dict[str, tuple[tuple[float, float, float], tuple[float, float, float]]] = {
@@ -55,7 +57,6 @@ def _lines(compound: Any) -> list[Line]:
     from OCP.GCPnts import GCPnts_QuasiUniformDeflection
     from OCP.TopAbs import TopAbs_EDGE
     from OCP.TopExp import TopExp_Explorer
-    from OCP.TopoDS import TopoDS
 
     if compound is None or compound.IsNull():
         return []
@@ -63,7 +64,7 @@ def _lines(compound: Any) -> list[Line]:
     found: list[Line] = []
     walk = TopExp_Explorer(compound, TopAbs_EDGE)
     while walk.More():
-        edge = TopoDS.Edge_s(walk.Current()) if hasattr(TopoDS, "Edge_s") else TopoDS.Edge(walk.Current())
+        edge = cast("Edge", walk.Current())
         spots = GCPnts_QuasiUniformDeflection(BRepAdaptor_Curve(edge), CHORD_MM)
         places = [spots.Value(k) for k in range(1, spots.NbPoints() + 1)]
         found.append(tuple((round(p.X(), 5), round(p.Y(), 5)) for p in places))

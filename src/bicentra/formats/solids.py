@@ -54,6 +54,8 @@ def _plate(part: MadePart) -> Any:
         holes.append(_wire(part.window, z0))
     holes += [_wire(cutout, z0) for cutout in part.cutouts]
     made = _prism(_wire(part.outline, z0), holes, part.thickness)
+    if part.chamfer:
+        made = _chamfered(made, part, z0)
     for pocket in part.pockets:
         start = z0 + part.thickness - pocket.depth if pocket.face > 0 else z0
         made = _cut(made, _prism(_wire(pocket.outline, start), [_wire(k, start) for k in pocket.kept], pocket.depth))
@@ -66,6 +68,41 @@ def _plate(part: MadePart) -> Any:
         axis = gp_Ax2(gp_Pnt(*stud.at), gp_Dir(*stud.way, 0.0))
         made = _cut(made, _cylinder(axis, stud.drill / 2, stud.depth))
     return made
+
+
+def _chamfered(made: Any, part: MadePart, z0: float) -> Any:
+    """Chamfer both rims of the outline. Raises ``ExportError`` where the kernel cannot."""
+    from OCP.BRepFilletAPI import BRepFilletAPI_MakeChamfer
+    from OCP.BRepGProp import BRepGProp
+    from OCP.BRepTools import BRepTools
+    from OCP.GProp import GProp_GProps
+    from OCP.TopAbs import TopAbs_ShapeEnum
+    from OCP.TopExp import TopExp_Explorer
+
+    maker, faces = BRepFilletAPI_MakeChamfer(made), TopExp_Explorer(made, TopAbs_ShapeEnum.TopAbs_FACE)
+    while faces.More():
+        face, sizes = cast("Face", faces.Current()), GProp_GProps()
+        BRepGProp.SurfaceProperties_s(face, sizes)
+        z = sizes.CentreOfMass().Z()
+        if min(abs(z - z0), abs(z - z0 - part.thickness)) < 1e-6:
+            edges = TopExp_Explorer(BRepTools.OuterWire_s(face), TopAbs_ShapeEnum.TopAbs_EDGE)
+            while edges.More():
+                maker.Add(part.chamfer, cast("Edge", edges.Current()))
+                edges.Next()
+        faces.Next()
+    try:
+        return maker.Shape()
+    except Exception:
+        raise ExportError(
+            f"{part.name}: a chamfer of {part.chamfer:g} mm does not fit its outline; ask for a smaller one"
+        ) from None
+
+
+def cast(kind: str, shape: Any) -> Any:
+    """Return ``shape`` as the kind (Face, Edge) it is; the kernel's bindings call it by one of two names."""
+    from OCP.TopoDS import TopoDS
+
+    return (getattr(TopoDS, f"{kind}_s", None) or getattr(TopoDS, kind))(shape)
 
 
 def _rim(bore: Bore, centre: Point, z: float) -> Any:
@@ -209,7 +246,6 @@ def _mesh(shape: Any) -> tuple[list[tuple[float, float, float]], list[tuple[int,
     from OCP.TopAbs import TopAbs_FACE, TopAbs_REVERSED
     from OCP.TopExp import TopExp_Explorer
     from OCP.TopLoc import TopLoc_Location
-    from OCP.TopoDS import TopoDS
 
     BRepMesh_IncrementalMesh(shape, MESH_MM, False, MESH_RAD, False)
     places: dict[tuple[float, float, float], int] = {}
@@ -217,7 +253,7 @@ def _mesh(shape: Any) -> tuple[list[tuple[float, float, float]], list[tuple[int,
     faces: list[tuple[int, int, int]] = []
     walk = TopExp_Explorer(shape, TopAbs_FACE)
     while walk.More():
-        face = TopoDS.Face_s(walk.Current()) if hasattr(TopoDS, "Face_s") else TopoDS.Face(walk.Current())
+        face = cast("Face", walk.Current())
         where = TopLoc_Location()
         mesh = BRep_Tool.Triangulation_s(face, where)
         turn = where.Transformation()

@@ -1,12 +1,15 @@
-"""Shaping the plate: cutouts added, moved and taken out, each only as far as its metal allows; lightening to a mass."""
+"""Shaping the plate where it is drawn: what can be pulled, added and taken away, each only as far as its findings allow."""
 
-from bicentra.core.base.errors import ExportError
-from bicentra.core.base.finding import Edit
-from bicentra.core.base.numbers import is_known
-from bicentra.core.bracket.cutouts import lightened, metal_beside
-from bicentra.core.bracket.flat_plate import Assembly, FlatPlate, make_plate
-from bicentra.core.parts.edits import get_value, with_value
-from bicentra.core.parts.job import Job
+from collections.abc import Callable
+
+from bicentra.core.base.errors import ExportError, OutlineError
+from bicentra.core.base.finding import Edit, Verdict
+from bicentra.core.base.numbers import is_known, known
+from bicentra.core.bracket.cutouts import lightened, open_spot
+from bicentra.core.bracket.edges import PlateEdge, plate_edges
+from bicentra.core.bracket.families.propose import find_family, own_family
+from bicentra.core.parts.edits import get_value, with_edits
+from bicentra.core.parts.job import Cutout, Dowel, Job, Pull
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.parts.materials import find_material
 from bicentra.core.solution import Solution
@@ -14,12 +17,91 @@ from bicentra.core.solution import Solution
 HALVINGS = 14
 LEAST_WALL_MM, MOST_WALL_MM = 3.0, 60.0
 """How far a boss can be pulled [mm]; whether it then holds is for the findings."""
+LEAST_EDGE_MM, LEAST_CUTOUT_MM, DOWEL_MM = 12.0, 8.0, 6.0
+"""Shortest edge that is offered to be pulled, smallest cutout and usual dowel [mm]."""
+HELD = frozenset({
+    "edge-distance", "ligament", "cutout-metal", "dowel-metal", "bracket-to-rotor", "bracket-to-hub", "bracket-to-obstacle",
+    "bracket-to-caliper",
+})  # fmt: skip
+"""Findings that hold back what is pulled: none of them may come to say stop by it."""
 
 
 def bosses(job: Job) -> tuple[float, ...]:
     """Return the wall round every hole, lugs first, as it stands; nothing while no wall is chosen."""
     wall = job.bracket.wall_mm
     return job.bracket.boss_walls_mm or (() if wall is None else (wall,) * (len(job.knuckle.lugs) + 2))
+
+
+def pulled_edges(solution: Solution) -> tuple[tuple[PlateEdge, float], ...]:
+    """Return the straight edges that can be pulled, each with how far out it is [mm]; nothing while a hole is not known."""
+    out = {(pull.from_hole, pull.to_hole): known(pull.out_mm) for pull in solution.job.bracket.pulls}
+    try:
+        edges = plate_edges(solution.assembly.holes)
+    except OutlineError:
+        return ()
+    return tuple((edge, out.get((edge.first, edge.second), 0.0)) for edge in edges if edge.length >= LEAST_EDGE_MM)
+
+
+def edits_for(job: Job, path: str, value: float) -> tuple[Edit, ...]:
+    """Return the edit that gives what ``path`` names a ``value``: a wall, an edge (``bracket.pulls[0-3]``), or a number."""
+    name, _, index = path.removesuffix("]").partition("[")
+    if name == "bracket.boss_walls_mm":
+        walls = list(bosses(job))
+        walls[int(index)] = min(max(value, LEAST_WALL_MM), MOST_WALL_MM)
+        return ((name, tuple(walls)),)
+    if name == "bracket.pulls":
+        first, _, second = index.partition("-")
+        pair = int(first), int(second)
+        rest = tuple(pull for pull in job.bracket.pulls if (pull.from_hole, pull.to_hole) != pair)
+        own = (Pull(from_hole=pair[0], to_hole=pair[1], out_mm=value),) if abs(value) >= 0.05 else ()
+        return ((name, (*rest, *own)),)
+    return ((path, value),)
+
+
+def standing_at(job: Job, path: str) -> float:
+    """Return the value that ``path`` (see ``edits_for``) has now."""
+    name, _, index = path.removesuffix("]").partition("[")
+    if name == "bracket.boss_walls_mm":
+        return bosses(job)[int(index)]
+    if name == "bracket.pulls":
+        pairs = {f"{pull.from_hole}-{pull.to_hole}": known(pull.out_mm) for pull in job.bracket.pulls}
+        return pairs.get(index, 0.0)
+    return float(get_value(job, path))
+
+
+def allowed(solution: Solution, path: str, value: float) -> tuple[float, str]:
+    """Return the value nearest to ``value`` that the plate's findings allow, and why it is not ``value`` itself.
+
+    What says stop already holds nothing back, so that it can be put right.
+    """
+    job = solution.job
+    here, bad_now = standing_at(job, path), set(_stops(job))
+    why = _worse(job, path, value, bad_now)
+    if not why:
+        return value, ""
+    good, bad = here, value
+    for _ in range(HALVINGS):
+        middle = (good + bad) / 2
+        told = _worse(job, path, middle, bad_now)
+        if told:
+            bad, why = middle, told
+        else:
+            good = middle
+    return round(good, 2), f"{why} {good:.1f} mm is the nearest that can be"
+
+
+def _worse(job: Job, path: str, value: float, bad_now: set[str]) -> str:
+    """Return why ``value`` is worse than what stands now; empty when it is not."""
+    found = _stops(with_edits(job, edits_for(job, path, value)))
+    return next((why for id, why in found.items() if id not in bad_now), "")
+
+
+def _stops(job: Job) -> dict[str, str]:
+    """Return what stops the plate, each with its reason."""
+    one = find_family(job, own_family(job))
+    if not one.parts:
+        return {"no-plate": f"{one.why[:1].upper()}{one.why[1:]}."}
+    return {f.id: f.why for f in one.findings if f.id in HELD and f.verdict is Verdict.STOP}
 
 
 def lighten(solution: Solution, target_kg: float) -> tuple[Edit, ...]:
@@ -33,38 +115,71 @@ def lighten(solution: Solution, target_kg: float) -> tuple[Edit, ...]:
         raise ExportError(f"the plate weighs {plate.mass_kg:.3f} kg already: ask for less")
     found = lightened(job, plate.outline, plate.window, solution.assembly.holes, to_go)
     if not found:
-        keep = limit_for(job, "cutout-metal").watch
-        raise ExportError(
-            f"there is no room for a hole with {keep:g} mm of metal all round; widen the wall round the holes"
-        )
+        raise ExportError(_no_room(limit_for(job, "cutout-metal").watch))
     return (("bracket.cutouts", (*job.bracket.cutouts, *found)),)
 
 
-def allowed(solution: Solution, path: str, value: float) -> tuple[float, str]:
-    """Return the value nearest to ``value`` that the metal beside the cutouts allows, and why it is not ``value`` itself.
-
-    ``path`` is a number of a cutout. What is too close already may be moved freely, so that it can be put right.
-    """
-    job, plate, assembly = solution.job, solution.plate, solution.assembly
-    here, stop = float(get_value(job, path)), limit_for(job, "cutout-metal").stop
-    if plate.outline is None or _least(job, plate, assembly)[0] < stop:
-        return value, ""
-    least, beside = _least(with_value(job, path, value), plate, assembly)
-    if least >= stop:
-        return value, ""
-    good, bad = here, value
-    for _ in range(HALVINGS):
-        middle = (good + bad) / 2
-        if _least(with_value(job, path, middle), plate, assembly)[0] >= stop:
-            good = middle
-        else:
-            bad = middle
-    return round(good, 2), f"{stop:g} mm of metal has to stay towards {beside}; {good:.1f} mm is the nearest that does"
+def _no_room(keep: float) -> str:
+    return f"there is no room for a hole with {keep:g} mm of metal all round; widen the wall round the holes"
 
 
-def _least(job: Job, plate: FlatPlate, assembly: Assembly) -> tuple[float, str]:
-    outline = plate.outline or make_plate(assembly).outline
-    if outline is None:
-        return float("nan"), ""
-    metal = metal_beside(job.bracket.cutouts, outline, plate.window, assembly.holes)
-    return metal.value, metal.beside
+def _spot(solution: Solution, finding: str, least: float) -> tuple[float, float, float]:
+    """Return the middle and radius of the widest free place that leaves what ``finding`` wants. Raises ``ExportError``."""
+    job, plate = solution.job, solution.plate
+    if plate.outline is None:
+        raise ExportError("the plate's outline has to be known before anything can be cut into it")
+    keep = limit_for(job, finding).watch
+    (x, y), radius = open_spot(job, plate.outline, plate.window, solution.assembly.holes, keep)
+    if 2 * radius < least:
+        raise ExportError(_no_room(keep))
+    return x, y, radius
+
+
+def add_hole(solution: Solution) -> tuple[Edit, ...]:
+    """Return the edit that cuts a round hole where most room is. Raises ``ExportError``."""
+    x, y, radius = _spot(solution, "cutout-metal", LEAST_CUTOUT_MM)
+    new = Cutout(x_mm=round(x, 2), y_mm=round(y, 2), diameter_mm=float(int(2 * radius)))
+    return (("bracket.cutouts", (*solution.job.bracket.cutouts, new)),)
+
+
+def add_slot(solution: Solution) -> tuple[Edit, ...]:
+    """Return the edit that cuts a slot, half as wide as long, where most room is. Raises ``ExportError``."""
+    x, y, radius = _spot(solution, "cutout-metal", 2 * LEAST_CUTOUT_MM)
+    new = Cutout(
+        x_mm=round(x, 2), y_mm=round(y, 2), diameter_mm=float(int(radius)), length_mm=float(int(radius)), angle_deg=90.0
+    )
+    return (("bracket.cutouts", (*solution.job.bracket.cutouts, new)),)
+
+
+def add_dowel(solution: Solution) -> tuple[Edit, ...]:
+    """Return the edit that puts a dowel where most room is. Raises ``ExportError``."""
+    x, y, _ = _spot(solution, "dowel-metal", DOWEL_MM)
+    new = Dowel(x_mm=round(x, 2), y_mm=round(y, 2), diameter_mm=DOWEL_MM)
+    return (("bracket.dowels", (*solution.job.bracket.dowels, new)),)
+
+
+ADDED: dict[str, Callable[[Solution], tuple[Edit, ...]]] = {
+    "round hole": add_hole, "slot": add_slot, "dowel": add_dowel,
+}  # fmt: skip
+
+
+def taken_away(solution: Solution) -> tuple[tuple[str, tuple[Edit, ...]], ...]:
+    """Return (what it is, the edit that takes it away) for everything that shapes the plate."""
+    bracket, holes = solution.job.bracket, solution.assembly.holes
+    found: list[tuple[str, tuple[Edit, ...]]] = []
+    for name, what in (("cutouts", "cutout"), ("dowels", "dowel")):
+        items = getattr(bracket, name)
+        found += [(f"{what} {k + 1}", ((f"bracket.{name}", (*items[:k], *items[k + 1 :])),)) for k in range(len(items))]
+    for k, pull in enumerate(bracket.pulls):
+        names = [holes[n].name if n < len(holes) else str(n) for n in (pull.from_hole, pull.to_hole)]
+        rest = (*bracket.pulls[:k], *bracket.pulls[k + 1 :])
+        found.append((f"the pull between {names[0]} and {names[1]}", (("bracket.pulls", rest),)))
+    if bracket.chamfer_mm:
+        found.append(("the chamfer", (("bracket.chamfer_mm", 0.0),)))
+    if bracket.boss_walls_mm:
+        found.append(("the bosses' own walls", (("bracket.boss_walls_mm", ()),)))
+    everything: tuple[Edit, ...] = (
+        ("bracket.cutouts", ()), ("bracket.dowels", ()), ("bracket.pulls", ()), ("bracket.chamfer_mm", 0.0),
+        ("bracket.boss_walls_mm", ()),
+    )  # fmt: skip
+    return (*found, ("everything", everything)) if found else ()

@@ -23,27 +23,26 @@ from bicentra.app.lineup.view import SightlineView
 from bicentra.app.parts.tables import against_list, row
 from bicentra.app.theme import Look
 from bicentra.app.widgets.clearing import clear_layout
+from bicentra.app.widgets.menus import menu_button
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.app.widgets.tabs import press, tab_row
 from bicentra.core.base.finding import Verdict
-from bicentra.core.base.numbers import known
 from bicentra.core.base.wording import Words, units_of
 from bicentra.core.bracket.families.model import Candidate
 from bicentra.core.bracket.families.propose import CHOSEN, on_the_bench
 from bicentra.core.bracket.thread_hold import thread_holds
 from bicentra.core.bracket.withdrawal import ways_out
 from bicentra.core.drawing.joint_view import joint_view
-from bicentra.core.drawing.made_view import made_view
+from bicentra.core.drawing.made_view import NOTHING, Work, made_view
 from bicentra.core.drawing.solid_scene import solid_scene
 from bicentra.core.fasteners.grades import usual_grade
 from bicentra.core.fasteners.torque import LUBRICATIONS, usual_torque
-from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import Solution
-from bicentra.study.shaping import bosses
+from bicentra.study.shaping import bosses, pulled_edges, standing_at
 from bicentra.study.study import Study
 
-SHAPED = ("flat-plate", "two-part")
+SHAPED = ("flat-plate", "two-part", "stepped-plate")
 """Families whose plate can be shaped by hand."""
 ROOM_PX, SIDE_PX = (70.0, 130.0), 330
 UNITS = {"_mm": "mm", "_mm2": "mm²", "_deg": "°", "_n": "N", "_nm": "N·m", "_mpa": "N/mm²"}
@@ -138,13 +137,12 @@ class BracketBench(QWidget):
             "Cuts round holes until the plate weighs what you ask, with metal to spare beside each"
         )
         self.lighten_button.clicked.connect(self.shaper.lighten)
-        self.whole_button = QPushButton("No cutouts")
-        self.whole_button.setToolTip("Takes every cutout away")
-        self.whole_button.clicked.connect(
-            lambda: self.shaper.change("Take the cutouts away", (("bracket.cutouts", ()),))
+        self.add_button = menu_button(
+            "Add", "Cuts a hole or a slot, sets a dowel, chamfers the edges", self.shaper.fill_adding
         )
-        line.addWidget(self.lighten_button)
-        line.addWidget(self.whole_button)
+        self.away_button = menu_button("Remove", "Removes what shapes the plate", self.shaper.fill_taking)
+        for button in (self.lighten_button, self.add_button, self.away_button):
+            line.addWidget(button)
         line.addStretch(1)
         self.take_button = QPushButton("Take this family")
         self.take_button.setObjectName("primary")
@@ -233,7 +231,7 @@ class BracketBench(QWidget):
         spaced = self.tabs["space"].isChecked()
         shown: list[tuple[QWidget, bool]] = [(self.state, self.bolting), (self._state_label, self.bolting)]
         shaped = not self.bolting and not spaced and one.family in SHAPED and one is self.own
-        shown += [(self.lighten_button, shaped), (self.whole_button, shaped and bool(job.bracket.cutouts))]
+        shown += [(button, shaped) for button in (self.lighten_button, self.add_button, self.away_button)]
         shown += [(widget, spaced) for widget in (self.pull, self.cut, self.space)]
         for widget, there in shown:
             widget.setVisible(there)
@@ -251,17 +249,19 @@ class BracketBench(QWidget):
             self.text.setText(self._bolts_told(words))
         else:
             self.view.title = f"{one.title}: seen from outboard, and from its edge"
-            cutouts = job.bracket.cutouts if shaped else ()
-            names = ("x_mm", "y_mm", "diameter_mm")
-            paths = [f"bracket.cutouts[{k}].{name}" for k in range(len(cutouts)) for name in names]
-            values = {path: known(get_value(job, path)) for path in paths}
-            walls = bosses(job) if shaped else ()
-            values |= {f"bracket.boss_walls_mm[{k}]": wall for k, wall in enumerate(walls)}
-            drawing = made_view(one, words, job.is_left, cutouts, walls)
+            work = self._work(study.plain_solution) if shaped else NOTHING
+            drawing = made_view(one, words, job.is_left, work)
+            values = {handle.path: standing_at(job, handle.path) for handle in drawing.handles}
+            self.shaper.paths = tuple(values)
             self.view.show_drawing(drawing, values, -1.0 if job.is_left else 1.0, words.units)
             self.text.setText(told(one))
         self.take_button.setEnabled(one is not self.own and bool(one.parts))
         self.take_button.setText("Taken" if one is self.own else f"Take the {one.title[0].lower()}{one.title[1:]}")
+
+    def _work(self, solution: Solution) -> Work:
+        """Return what of the plate can be pulled where it is drawn."""
+        bracket = solution.job.bracket
+        return Work(bracket.cutouts, bosses(solution.job), bracket.dowels, pulled_edges(solution))
 
     def _looked_at(self, solution: Solution) -> Solution:
         """Return ``solution`` as it would be with the family looked at."""
@@ -316,12 +316,17 @@ class BracketBench(QWidget):
             return "No family suits yet: the findings on the line-up bench name what to measure or change."
         if self.chosen is not None and self.chosen is not self.own and self.chosen.parts:
             return f"Take the {self.chosen.title[0].lower()}{self.chosen.title[1:]}, or look at another family."
+        if self.own is not None and self.own.suited is Verdict.STOP and self.own is not best:
+            return f"Your own bracket says stop; {best.title[0].lower()}{best.title[1:]} does not: look at it."
         return "Take the papers away: template, cutting file, solids."
 
     def do_next(self) -> None:
         """Do what the sentence says."""
+        better = next((c for c in self.candidates if c.suited in (Verdict.OK, Verdict.CAUTION)), None)
         if self.take_button.isEnabled():
             self.take()
+        elif self.own is not None and self.own.suited is Verdict.STOP and better is not None:
+            self.choose(better)
         else:
             self.told.emit("Take away, at the top right: template (Ctrl+P), cutting file (Ctrl+D), solids")
 

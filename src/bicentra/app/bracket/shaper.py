@@ -1,14 +1,20 @@
 """Working on the plate where it is drawn: pulled, typed over, lightened; every change goes to the study, or says why not."""
 
-from PySide6.QtCore import QObject, Signal
-from PySide6.QtWidgets import QInputDialog, QWidget
+from collections.abc import Callable
+from functools import partial
 
+from PySide6.QtCore import QObject, QRectF, Signal
+from PySide6.QtWidgets import QInputDialog, QMenu, QWidget
+
+from bicentra.app.widgets.field_over import FieldOver
 from bicentra.core.base.errors import BicentraError
+from bicentra.core.base.finding import Edit
 from bicentra.core.base.quantities import LENGTH, NUMBER, edit_text, parse_quantity
 from bicentra.core.base.wording import units_of
 from bicentra.core.drawing.model import Handle
 from bicentra.core.parts.edits import get_value
-from bicentra.study.shaping import LEAST_WALL_MM, MOST_WALL_MM, allowed, bosses, lighten
+from bicentra.core.solution import Solution
+from bicentra.study.shaping import ADDED, allowed, edits_for, lighten, taken_away
 from bicentra.study.study import Study
 
 
@@ -22,6 +28,8 @@ class Shaper(QObject):
         super().__init__(owner)
         self.owner = owner
         self.study: Study | None = None
+        self.field = FieldOver(self)
+        self.paths: tuple[str, ...] = ()
 
     def lighten(self) -> None:
         """Ask for a mass and cut holes until the plate weighs it."""
@@ -53,56 +61,84 @@ class Shaper(QObject):
             mass = self.study.plain_solution.plate.mass_kg
             self.told.emit(f"The plate weighs {mass:.3f} kg now; nothing is computed of its strength yet")
 
-    def drag(self, handle: Handle, value: float) -> None:
-        """Move a cutout as far as its metal allows; what is held back says why."""
+    def fill_adding(self, menu: QMenu) -> None:
+        """Offer what can be added to the plate."""
+        for what, made in ADDED.items():
+            menu.addAction(f"Add a {what}", partial(self._add, what, made))
+        menu.addAction("Chamfer all round…", self._chamfer)
+
+    def fill_taking(self, menu: QMenu) -> None:
+        """Offer to remove whatever shapes the plate."""
+        found = taken_away(self.study.plain_solution) if self.study is not None else ()
+        for what, edits in found:
+            menu.addAction(f"Remove {what}", partial(self.change, f"Remove {what}", edits))
+        if not found:
+            menu.addAction("Nothing shapes the plate yet").setEnabled(False)
+
+    def _add(self, what: str, made: Callable[[Solution], tuple[Edit, ...]]) -> None:
         if self.study is None:
             return
-        if handle.path.startswith("bracket.boss_walls_mm"):
-            walls = list(bosses(self.study.job))
-            walls[int(handle.path[:-1].rpartition("[")[2])] = min(max(value, LEAST_WALL_MM), MOST_WALL_MM)
-            self.change(handle.name, (("bracket.boss_walls_mm", tuple(walls)),), f"drag {handle.path}")
+        try:
+            edits = made(self.study.plain_solution)
+        except BicentraError as error:
+            self.refused.emit("", str(error))
+            return
+        if self.change(f"Add a {what}", edits):
+            self.told.emit(f"Added a {what} where most room is: pull it where you want it")
+
+    def _chamfer(self) -> None:
+        if self.study is None:
+            return
+        now = self.study.job.bracket.chamfer_mm or 1.0
+        asked, given = QInputDialog.getDouble(
+            self.owner, "Chamfer", "Size of the chamfer, mm; 0: none", now, 0.0, 20.0, 1
+        )
+        if given:
+            self.change("Chamfer the edges", (("bracket.chamfer_mm", asked),))
+
+    def drag(self, handle: Handle, value: float) -> None:
+        """Pull a boss, an edge, a cutout or a dowel as far as the findings allow; what is held back says why."""
+        if self.study is None:
             return
         reached, why = allowed(self.study.plain_solution, handle.path, value)
         if why:
             self.refused.emit(handle.path, why)
-        self.change(handle.name, ((handle.path, reached),), f"drag {handle.path}")
+        self.change(handle.name, edits_for(self.study.job, handle.path, reached), f"drag {handle.path}")
 
     def release(self) -> None:
         """A pull has ended: what it changed is one step."""
         if self.study is not None:
             self.study.end_group()
 
-    def type_over(self, path: str, _rect: object) -> None:
-        """Ask for another bolt length, another number of washers; empty lets Bicentra choose."""
-        study = self.study
-        if study is None:
+    def type_over(self, path: str, rect: QRectF) -> None:
+        """Open a field over a bolt's length or the number of washers; empty lets Bicentra choose."""
+        view = self.sender()
+        if self.study is None or not isinstance(view, QWidget):
             return
+        now, counted = get_value(self.study.job, path), path.endswith("_washers")
+        shown = str(now) if counted else edit_text(now, LENGTH, units_of(self.study.job.display_units))
+        name = "Washers under each head" if counted else "Bolt length under the head, empty: chosen from stock"
+        self.field.open(view, rect, shown, name, lambda text: self._take_typed(path, text))
+
+    def _take_typed(self, path: str, text: str) -> bool:
+        if self.study is None:
+            return True
         counted = path.endswith("_washers")
-        units = units_of(study.job.display_units)
-        now = get_value(study.job, path)
-        shown = str(now) if counted else edit_text(now, LENGTH, units)
-        what = "Washers under each head" if counted else "Bolt length, under the head; empty: chosen from stock"
-        text, given = QInputDialog.getText(self.owner, "The stack", what, text=shown)
-        if not given:
-            return
+        kind, unit = (NUMBER, "") if counted else (LENGTH, units_of(self.study.job.display_units))
         try:
-            kind, unit = (NUMBER, "") if counted else (LENGTH, units)
             value: object = parse_quantity(text, kind, unit) if text.strip() else None
         except BicentraError as error:
             self.refused.emit(path, str(error))
-            return
+            return False
         if counted and isinstance(value, float) and value == int(value):
             value = int(value)
-        self.change(f"Change {what.split(',')[0].lower()}", ((path, value),))
+        return self.change("Change washers under each head" if counted else "Change bolt length", ((path, value),))
 
     def cancel(self) -> None:
         """Take back what the present pull has changed."""
         if self.study is not None:
-            for k in range(len(self.study.job.knuckle.lugs) + 2):
-                self.study.cancel_group(f"drag bracket.boss_walls_mm[{k}]")
-            for k in range(len(self.study.job.bracket.cutouts)):
-                for name in ("x_mm", "y_mm", "diameter_mm"):
-                    self.study.cancel_group(f"drag bracket.cutouts[{k}].{name}")
+            for path in self.paths:
+                self.study.cancel_group(f"drag {path}")
 
     def change(self, label: str, edits: tuple[tuple[str, object], ...], group: str = "") -> bool:
         """Take ``edits`` as one step, or say why not; ``group``: steps of one pull become one."""

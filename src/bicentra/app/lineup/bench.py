@@ -2,12 +2,11 @@
 
 from dataclasses import replace
 
-from PySide6.QtCore import QEvent, QObject, QRectF, Qt, QTimer, Signal
+from PySide6.QtCore import QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
-    QLineEdit,
     QPushButton,
     QScrollArea,
     QStackedWidget,
@@ -20,6 +19,7 @@ from bicentra.app.lineup.planner import PlannerPane
 from bicentra.app.lineup.sight import Sight
 from bicentra.app.lineup.view import Nudge, SightlineView
 from bicentra.app.theme import Look
+from bicentra.app.widgets.field_over import FieldOver
 from bicentra.app.widgets.finding_detail import FindingDetail
 from bicentra.app.widgets.findings_model import FindingsModel
 from bicentra.app.widgets.row import RowPainter, row_list
@@ -88,7 +88,7 @@ class LineupBench(QWidget):
         row.addWidget(self._side)
         self._search_timer = self._timer(SEARCH_DELAY_MS, self._start_search)
         self._detail_timer = self._timer(DETAIL_DELAY_MS, self._show_detail)
-        self._editor: QLineEdit | None = None
+        self._field = FieldOver(self)
         for view in (self.face, self.section):
             view.dragged.connect(self._drag)
             view.released.connect(self._release)
@@ -339,62 +339,26 @@ class LineupBench(QWidget):
         view = self.sender()
         if self.study is None or not isinstance(view, SightlineView):
             return
-        self._close_editor()
-        editor = QLineEdit(view)
         value = get_value(self.study.job, path)
         if path == "bracket.thickness_mm" and value is None:
             value = self.study.solution.assembly.packing.thickness
         kind = ANGLE if path.endswith("_deg") else LENGTH
-        editor.setText(edit_text(value, kind, units_of(self.study.job.display_units)))
-        editor.setAccessibleName(f"New value for {path}")
-        editor.selectAll()
-        wide = max(int(rect.width()) + 40, 130)
-        left = min(max(int(rect.center().x()) - wide // 2, 4), view.width() - wide - 4)
-        editor.setGeometry(left, int(rect.center().y()) - 16, wide, 32)
-        editor.returnPressed.connect(lambda: self._take_typed(path))
-        editor.installEventFilter(self)
-        editor.show()
-        editor.setFocus()
-        self._editor = editor
+        shown = edit_text(value, kind, units_of(self.study.job.display_units))
+        self._field.open(view, rect, shown, f"New value for {path}", lambda text: self._take_typed(path, text))
 
-    def _take_typed(self, path: str) -> None:
-        editor, study = self._editor, self.study
-        if editor is None or study is None:
-            return
+    def _take_typed(self, path: str, text: str) -> bool:
+        study = self.study
+        if study is None:
+            return True
         kind = ANGLE if path.endswith("_deg") else LENGTH
         try:
             unit = study.job.display_units if kind is LENGTH else ""
-            value = parse_quantity(editor.text(), kind, unit)
+            value = parse_quantity(text, kind, unit)
         except QuantityError as error:
-            editor.setProperty("wrong", "true")
-            editor.style().unpolish(editor)
-            editor.style().polish(editor)
             self.refused.emit(path, str(error))
-            return
-        if self.change(
-            HANDLE_LABELS.get(path, f"Change {path.split('.')[-1].rsplit('_', 1)[0].replace('_', ' ')}"),
-            ((path, value),),
-        ):
-            self._close_editor()
-
-    def _close_editor(self) -> None:
-        if self._editor is not None:
-            editor, self._editor = self._editor, None
-            editor.removeEventFilter(self)
-            editor.hide()
-            editor.deleteLater()
-
-    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
-        """Escape, or leaving with right text untouched, closes the field over a dimension."""
-        if watched is self._editor:
-            escape = event.type() == QEvent.Type.KeyPress and event.key() == Qt.Key.Key_Escape  # type: ignore[attr-defined]
-            if escape or event.type() == QEvent.Type.FocusOut:
-                view = self._editor.parentWidget() if self._editor else None
-                self._close_editor()
-                if escape and view is not None:
-                    view.setFocus()
-                return True
-        return super().eventFilter(watched, event)
+            return False
+        plain = path.split(".")[-1].rsplit("_", 1)[0].replace("_", " ")
+        return self.change(HANDLE_LABELS.get(path, f"Change {plain}"), ((path, value),))
 
     # The ring of windows -----------------------------------------------------------------------
 

@@ -27,6 +27,7 @@ def plate_findings(assembly: Assembly, plate: FlatPlate, words: Words) -> tuple[
         *((floor_left(assembly, words),) if any(hole.recess for hole in assembly.holes) else ()),
         *((_cutouts(assembly, plate, words),) if assembly.job.bracket.cutouts else ()),
         *((slot_hold(assembly, words),) if any(hole.slot for hole in assembly.holes) else ()),
+        *((_chamfer_land(assembly, words),) if assembly.job.bracket.chamfer_mm else ()),
         *((dowel_metal(assembly, plate, words),) if assembly.job.bracket.dowels else ()),
         *((retainer_reach(assembly.job, plate, words),) if assembly.job.hub.retainer_circle_mm is not None else ()),
     )
@@ -39,6 +40,14 @@ def slot_hold(assembly: Assembly, words: Words) -> Finding:
     why = f"The slots let the plate be set over {words.gap(travel)}; {holds}. Set it on the dry fit, then ream for two dowels."
     return make_finding("slot-hold", "Plate held where it was set", float(pins), limit_for(assembly.job, "slot-hold"), why,
                         features=("bracket",))  # fmt: skip
+
+
+def _chamfer_land(assembly: Assembly, words: Words) -> Finding:
+    """What is left of the plate's edge between its two chamfers."""
+    left = assembly.packing.thickness - 2 * known(assembly.job.bracket.chamfer_mm)
+    why = f"{words.gap(left)} of straight edge is left between the chamfers; a knife edge chips and cuts hands."
+    return make_finding("chamfer-land", "Edge between the chamfers", left, limit_for(assembly.job, "chamfer-land"), why,
+                        features=("bracket",), missing="the plate's thickness is not known yet")  # fmt: skip
 
 
 def dowel_metal(assembly: Assembly, plate: FlatPlate, words: Words) -> Finding:

@@ -94,14 +94,7 @@ def lightened(
     Fewer when there is no room: the largest circle inscribed in what is left (GEOS), made half a millimetre round.
     """
     keep = limit_for(job, "cutout-metal").watch
-    room: shapely.Geometry = shapely.Polygon(outline.polygon(CHORD_MM)).buffer(-keep)
-    taken = [spine_of(h).buffer(h.widest / 2 + keep, 64) for h in holes]
-    pins = [(known(p.x_mm), known(p.y_mm), known(p.diameter_mm) / 2) for p in job.bracket.dowels]
-    taken += [shapely.Point(x, y).buffer(r + keep, 64) for x, y, r in pins if is_known(x, y, r)]
-    taken += [spine(cutout)[0].buffer(spine(cutout)[1] + keep, 64) for cutout in job.bracket.cutouts]
-    if window is not None:
-        taken.append(shapely.Polygon(window.polygon(CHORD_MM)).buffer(keep))
-    room = room.difference(shapely.union_all(taken))
+    room = _room(job, outline, window, holes, keep)
     found: list[Cutout] = []
     while area_to_go > 0 and len(found) < MOST_HOLES and not room.is_empty:
         centre, radius = _largest(room)
@@ -113,6 +106,24 @@ def lightened(
         area_to_go -= math.pi / 4 * size**2
         room = room.difference(shapely.Point(centre).buffer(size / 2 + keep, 64))
     return tuple(found)
+
+
+def open_spot(
+    job: Job, outline: Outline, window: Outline | None, holes: tuple[Hole, ...], keep: float
+) -> tuple[Point, float]:
+    """Return middle and radius [mm] of the largest round hole that leaves ``keep`` of metal all round; radius 0 for none."""
+    return _largest(_room(job, outline, window, holes, keep))
+
+
+def _room(job: Job, outline: Outline, window: Outline | None, holes: tuple[Hole, ...], keep: float) -> shapely.Geometry:
+    """Return where metal may be cut: ``keep`` off the edge, the window and whatever is cut already."""
+    taken = [spine_of(h).buffer(h.widest / 2 + keep, 64) for h in holes]
+    pins = [(known(p.x_mm), known(p.y_mm), known(p.diameter_mm) / 2) for p in job.bracket.dowels]
+    taken += [shapely.Point(x, y).buffer(r + keep, 64) for x, y, r in pins if is_known(x, y, r)]
+    taken += [spine(cutout)[0].buffer(spine(cutout)[1] + keep, 64) for cutout in job.bracket.cutouts]
+    if window is not None:
+        taken.append(shapely.Polygon(window.polygon(CHORD_MM)).buffer(keep))
+    return shapely.Polygon(outline.polygon(CHORD_MM)).buffer(-keep).difference(shapely.union_all(taken))
 
 
 def _largest(room: shapely.Geometry) -> tuple[Point, float]:

@@ -8,8 +8,9 @@ from bicentra.core.base.errors import OutlineError
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.outline import Outline
 from bicentra.core.bracket.cutouts import are_known, cutout_outline
+from bicentra.core.bracket.edges import bosses, plate_discs, waisted
 from bicentra.core.bracket.holes import Hole, PlacedJoint, place_joints, plate_holes, spacing_of, spine_of
-from bicentra.core.bracket.hull import Disc, convex_outline
+from bicentra.core.bracket.hull import convex_outline
 from bicentra.core.bracket.packing import Packing, pack
 from bicentra.core.bracket.posts import Post, ear_posts, fixed_posts
 from bicentra.core.bracket.relief import Relieved, contains_axis, relieve
@@ -88,25 +89,22 @@ def placed_with(job: Job, line: LineUp, packing: Packing, bolted: tuple[str, ...
     )
 
 
-def discs_of(holes: tuple[Hole, ...]) -> tuple[Disc, ...]:
-    """Return the boss round every hole, round both ends of a slot."""
-    return tuple(Disc(end, hole.boss_radius) for hole in holes for end in hole.ends)
-
-
 def make_plate(assembly: Assembly) -> FlatPlate:
     """Return the flat plate of ``assembly``; a plate that cannot be made comes back without outline and with the fault."""
-    room = keep_out_radius(assembly)
+    room, pulls = keep_out_radius(assembly), assembly.job.bracket.pulls
     z0, z1 = assembly.packing.z_range
     try:
-        whole = convex_outline(discs_of(assembly.holes))
+        whole = convex_outline(plate_discs(assembly.holes, pulls))
     except OutlineError as error:
         return FlatPlate(None, None, room, UNKNOWN, UNKNOWN, Ring(UNKNOWN, UNKNOWN, z0, z1), str(error))
     try:
-        cut = relieve(whole, room, allowance(assembly.job, "corner-radius")) if room > 0.0 else Relieved(whole)
+        corner = allowance(assembly.job, "corner-radius")
+        cut = relieve(whole, room, corner) if room > 0.0 else Relieved(whole)
+        outline = waisted(cut.outline, assembly.holes, pulls, corner)
     except OutlineError as error:
         reach = Ring(_nearest(whole), farthest(assembly), z0, z1)
         return FlatPlate(None, None, room, UNKNOWN, UNKNOWN, reach, str(error), impossible=True)
-    return _plate(assembly, cut.outline, cut.window, room)
+    return _plate(assembly, outline, cut.window, room)
 
 
 def keep_out_radius(assembly: Assembly) -> float:
@@ -132,15 +130,30 @@ def _plate(assembly: Assembly, outline: Outline, window: Outline | None, room: f
     area = outline.area - holes - pins - (window.area if window else 0.0) - sum(one.area for one in cut)
     material = find_material(job.bracket.material)
     sunk = sum(hole.sunk_volume for hole in assembly.holes)
+    sunk += chamfer_volume(outline, known(job.bracket.chamfer_mm)) if job.bracket.chamfer_mm else 0.0
     mass = (area * packing.thickness - sunk) * 1e-9 * material.density if material else UNKNOWN
     z0, z1 = packing.z_range
     nearest = room if window else _nearest(outline)
     return FlatPlate(outline, window, room, area, mass, Ring(nearest, farthest(assembly), z0, z1), cutouts=cut)
 
 
+def chamfer_volume(outline: Outline, size: float) -> float:
+    """Return what a chamfer of ``size`` [mm] at 45° takes off both faces along ``outline`` [mm3].
+
+    A triangle of ½c² swept along the outline, its centroid a third of c inside it (Pappus).
+    """
+    arcs = (seg for seg in outline.segments if seg.bulge)
+    bent = math.fsum(-seg.sweep * size / 3 for seg in arcs)
+    return size**2 * (math.fsum(seg.length for seg in outline.segments) + bent)
+
+
 def farthest(assembly: Assembly) -> float:
-    """Return how far from the axis the plate reaches [mm]: the outermost boss, since the outline is convex."""
-    return max(math.hypot(*disc.centre) + disc.radius for disc in discs_of(assembly.holes))
+    """Return how far from the axis the plate reaches [mm]: the outermost boss or corner, since a waist only takes away."""
+    try:
+        discs = plate_discs(assembly.holes, assembly.job.bracket.pulls)
+    except OutlineError:
+        discs = bosses(assembly.holes)
+    return max(math.hypot(*disc.centre) + disc.radius for disc in discs)
 
 
 def _nearest(outline: Outline) -> float:

@@ -74,7 +74,7 @@ class Hole:
         if self.kind == "tapped" and self.thread is not None:
             return f"tap {self.thread.name} (drill Ø {self.drill:.1f})"
         if self.slot:
-            return f"slot {self.drill:.1f} wide, {self.drill + self.slot:.1f} long"
+            return f"slot {self.drill:.1f} × {self.drill + self.slot:.1f}"
         sunk = f", counterbore Ø {self.recess_diameter:.0f} × {self.recess:.1f}" if self.recess else ""
         if self.sink:
             sunk = f", countersink {self.sink:g}° to Ø {self.recess_diameter:.1f}"

@@ -7,7 +7,7 @@ difference is at most 0.02 mm on a boss of 17 mm radius.
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from itertools import combinations
 
@@ -15,8 +15,10 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
+from bicentra.core.base.errors import OutlineError
 from bicentra.core.base.numbers import UNKNOWN, apart, is_known, known
-from bicentra.core.base.outline import FloatArray
+from bicentra.core.base.outline import FloatArray, Point
+from bicentra.core.bracket.edges import plate_discs
 from bicentra.core.bracket.flat_plate import Assembly
 from bicentra.core.bracket.holes import Hole
 from bicentra.core.bracket.posts import Post
@@ -266,6 +268,8 @@ def plate_hulls(assembly: Assembly, clock_rad: FloatArray) -> FloatArray | None:
         return None
     turn = np.arange(_CORNERS) * 2 * np.pi / _CORNERS
     way = np.stack([np.cos(turn), np.sin(turn)], axis=-1)
+    if any(not known(pull.out_mm) <= 0.0 for pull in assembly.job.bracket.pulls):
+        return _pulled_hulls(assembly, clock_rad, way)
     middles = hole_ends(assembly, clock_rad).reshape(len(clock_rad), -1, 2)
     if not np.isfinite(middles).all():
         return None
@@ -273,6 +277,29 @@ def plate_hulls(assembly: Assembly, clock_rad: FloatArray) -> FloatArray | None:
     lead = np.argmax(middles @ way.T + radii[:, None], axis=1)
     chosen = np.take_along_axis(middles, lead[:, :, None], axis=1)
     return np.asarray(chosen + radii[lead][:, :, None] * way)
+
+
+def _between(hole: Hole, a: Point, b: Point) -> Hole:
+    """Return ``hole`` with its ends at ``a`` and ``b``."""
+    centre = (a[0] + b[0]) / 2, (a[1] + b[1]) / 2
+    way = ((a[0] - b[0]) / hole.slot, (a[1] - b[1]) / hole.slot) if hole.slot else hole.way
+    return replace(hole, centre=centre, way=way)
+
+
+def _pulled_hulls(assembly: Assembly, clock_rad: FloatArray, way: FloatArray) -> FloatArray | None:
+    """The same where edges are pulled out: which edge lies between which bosses is asked at every angle."""
+    found, ends = [], hole_ends(assembly, clock_rad)
+    for row in ends:
+        holes = tuple(_between(hole, *pair.tolist()) for hole, pair in zip(assembly.holes, row))
+        try:
+            discs = plate_discs(holes, assembly.job.bracket.pulls)
+        except OutlineError:
+            return None
+        middles, radii = np.array([d.centre for d in discs]), np.array([d.radius for d in discs])
+        radii = radii / math.cos(2 * math.pi / _CORNERS)
+        lead = np.argmax(middles @ way.T + radii[:, None], axis=0)
+        found.append(middles[lead] + radii[lead][:, None] * way)
+    return np.array(found)
 
 
 def bracket_obstacle_sweep(assembly: Assembly, hulls: FloatArray | None, count: int) -> Swept:

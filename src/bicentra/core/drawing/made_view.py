@@ -1,40 +1,48 @@
 """A made part as a drawing: plan seen from outboard, and the side view beside it, with its sizes and its work."""
 
 import math
+from dataclasses import dataclass
 
 import numpy as np
 
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import Point
 from bicentra.core.base.wording import Words
+from bicentra.core.bracket.edges import PlateEdge
 from bicentra.core.bracket.families.fold import Fold, fold_of
 from bicentra.core.bracket.families.model import Candidate, MadePart
 from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Shape, Sheet, Text, mirrored, short
 from bicentra.core.drawing.shapes import centre_mark
-from bicentra.core.parts.job import Cutout
+from bicentra.core.parts.job import Cutout, Dowel
 
-GAP_MM, SIDE_GAP_MM = 30.0, 78.0
+GAP_MM, SIDE_GAP_MM, LETTER_MM, HANDLE_MM = 30.0, 78.0, 4.6, 16.0
+"""Room between parts, between plan and side view, what a letter of a long note takes, and a handle [mm]."""
 SPARE = (0.0, 0.0, 100.0, 60.0)
 
 
-def made_view(
-    candidate: Candidate,
-    words: Words,
-    left: bool = False,
-    cutouts: tuple[Cutout, ...] = (),
-    walls: tuple[float, ...] = (),
-) -> Drawing:
+@dataclass(frozen=True)
+class Work:
+    """What of the first part can be pulled: its cutouts, the walls round its holes, dowels, and edges as far out as they are."""
+
+    cutouts: tuple[Cutout, ...] = ()
+    walls: tuple[float, ...] = ()
+    dowels: tuple[Dowel, ...] = ()
+    edges: tuple[tuple[PlateEdge, float], ...] = ()
+
+
+NOTHING = Work()
+
+
+def made_view(candidate: Candidate, words: Words, left: bool = False, work: Work = NOTHING) -> Drawing:
     """Return every part of ``candidate`` in a row, each with its side view; a left corner's are mirror images.
 
-    ``cutouts`` of the first part get handles: pull them sideways, up, or wider; ``walls``: so do the bosses of its holes.
+    What ``work`` names of the first part gets handles.
     """
     sheet, x = Sheet(), 0.0
     for number, part in enumerate(candidate.parts):
         if part.shape == "round" and number > 1 and part.name.startswith("spacer"):
             continue  # spacers of one plate look alike
-        wide = _part(
-            sheet, part, x, words, left, cutouts if number == 0 and part.cutouts else (), walls if number == 0 else ()
-        )
+        wide = _part(sheet, part, x, words, left, work if number == 0 else NOTHING)
         if len(candidate.parts) > 1:
             _heading(sheet, part, x)
         x += wide + 2 * GAP_MM
@@ -59,18 +67,14 @@ def _part(
     x: float,
     words: Words,
     left: bool,
-    cutouts: tuple[Cutout, ...],
-    walls: tuple[float, ...],
+    work: Work,
 ) -> float:
     """Draw one part with its left edge at ``x``; returns how wide plan and side view are together."""
     own = Sheet()
     if part.shape == "plate" and part.outline is not None:
         _plan(own, part, (0.0, 0.0))
         _plan_notes(own, part, words)
-        for number, cutout in enumerate(cutouts):
-            _cutout_handles(own, cutout, number, words)
-        for number, wall in enumerate(walls):
-            _boss_handle(own, part, number, wall)
+        _work_handles(own, part, work, words)
     else:
         _rings(own, part, (0.0, 0.0))
         _ring_notes(own, part, words)
@@ -79,9 +83,11 @@ def _part(
     x0, y0, x1, y1 = flat.bounds
     by = (x - x0, -(y0 + y1) / 2)
     sheet.take(_moved(flat, by))
-    side = x + (x1 - x0) + SIDE_GAP_MM
+    longest = max((len(note.text) for note in own.notes), default=0)
+    gap = SIDE_GAP_MM + LETTER_MM * max(longest - 22, 0)
+    side = x + (x1 - x0) + gap
     _side(sheet, part, side, (y1 - y0) / 2, words)
-    return x1 - x0 + SIDE_GAP_MM + part.thickness + _jog_height(part)
+    return x1 - x0 + gap + part.thickness + _jog_height(part)
 
 
 def _heading(sheet: Sheet, part: MadePart, x: float) -> None:
@@ -112,6 +118,37 @@ def _plan(sheet: Sheet, part: MadePart, at: Point) -> None:
         centre_mark(sheet, centre, bore.drill / 2 + 4.0, bore.name)
     for stud in part.edge_bores:
         sheet.polygon(stud.corners, "hole", "stud", False, "hidden")
+
+
+def _work_handles(sheet: Sheet, part: MadePart, work: Work, words: Words) -> None:
+    for number, cutout in enumerate(work.cutouts if part.cutouts else ()):
+        _cutout_handles(sheet, cutout, number, words)
+    for number, wall in enumerate(work.walls):
+        _boss_handle(sheet, part, number, wall)
+    for number, pin in enumerate(work.dowels):
+        at, path, r = (known(pin.x_mm), known(pin.y_mm)), f"bracket.dowels[{number}]", known(pin.diameter_mm)
+        if is_known(*at, r):
+            sheet.handle(Handle("Move the dowel sideways", at, (1.0, 0.0), f"{path}.x_mm", 1.0, 0.5, tag="dowel"))
+            above = (at[0], at[1] + 14.0)
+            sheet.handle(Handle("Move the dowel up and down", above, (0.0, 1.0), f"{path}.y_mm", 1.0, 0.5, tag="dowel"))
+    for edge, out in work.edges:
+        name = f"Edge between {part.bores[edge.first].name} and {part.bores[edge.second].name}"
+        path = f"bracket.pulls[{edge.first}-{edge.second}]"
+        sheet.handle(Handle(name, _clear_of(sheet, edge, out), edge.out, path, 1.0, 0.5, tag="bracket"))
+        if abs(out) >= 0.05:
+            told = f"pulled {'out' if out > 0 else 'in'} {words.gap(out)}"
+            sheet.note(Note(edge.beyond(out), told, "bracket", 2, prefer=edge.out))
+
+
+def _clear_of(sheet: Sheet, edge: PlateEdge, out: float) -> Point:
+    """Return the place on a pulled edge, in its middle or beside, that keeps its handle off the others."""
+    (x, y), (u, v) = edge.beyond(out), edge.out
+    spots = [(x - v * by * edge.length, y + u * by * edge.length) for by in (0.0, -0.2, 0.2)]
+
+    def room(spot: Point) -> float:
+        return min((math.dist(spot, handle.at) for handle in sheet.handles), default=math.inf)
+
+    return spots[0] if room(spots[0]) > HANDLE_MM else max(spots, key=room)
 
 
 def _boss_handle(sheet: Sheet, part: MadePart, number: int, wall: float) -> None:
@@ -148,6 +185,11 @@ def _plan_notes(sheet: Sheet, part: MadePart, words: Words) -> None:
         told = f"mill {words.gap(pocket.depth)} deep from {'this' if pocket.face > 0 else 'the far'} face"
         told += ", all but the pads" if pocket.kept else ""
         sheet.note(Note((x0, (y0 + y1) / 2), told, "pocket", 1, prefer=(-1.0, 0.2)))
+    if part.chamfer and part.outline is not None:
+        x, y, _ = part.outline.vertices[0]
+        sheet.note(
+            Note((x, y), f"chamfer {words.size(part.chamfer)} × 45° all round", "bracket", 2, prefer=(1.0, -0.6))
+        )
     for stud in part.edge_bores[:1]:
         told = f"tap {stud.thread}, {words.size(stud.depth)} deep"
         sheet.note(Note(stud.at[:2], told, "stud", 1, prefer=(-stud.way[0], -stud.way[1])))

@@ -93,6 +93,11 @@ def _more_work(sheet: Sheet, part: MadePart, words: Words) -> None:
         told = f"mill {words.gap(pocket.depth)} deep from {face}{all_but}"
         if told not in {note.text for note in sheet.notes}:
             sheet.note(Note(((x0 + x1) / 2, y0), told, f"pocket-{number}", 1, prefer=(0.3, -1.0)))
+    if part.chamfer and part.outline is not None:
+        x, y, _ = part.outline.vertices[0]
+        sheet.note(
+            Note((x, y), f"chamfer {part.chamfer:g} × 45° all round, both faces", "bracket", 1, prefer=(1.0, -1.0))
+        )
     for ends, bend in zip(bend_lines(part), part.bends):
         if len(ends) == 2:
             sheet.line(ends, "mark", "bend")

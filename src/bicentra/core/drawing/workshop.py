@@ -67,6 +67,8 @@ def notes(part: MadePart) -> tuple[str, ...]:
         f"Material: {part.material or 'not stated'}", f"Work: {', '.join(part.processes) or 'as drawn'}",
         "Break all edges 0.3; no scratches across a bend or beside holes", "Paint or plate bare steel; keep seat faces bare",
     ]  # fmt: skip
+    if part.chamfer:
+        told.append(f"Chamfer {part.chamfer:g} × 45° all round, both faces")
     if part.bends and part.bores:
         x, y = part.bores[0].centre
         near = min(part.bends, key=lambda b: abs((b.b[0] - b.a[0]) * (y - b.a[1]) - (b.b[1] - b.a[1]) * (x - b.a[0])))

@@ -30,6 +30,7 @@ __all__ = [
     "Lug",
     "Obstacle",
     "Parking",
+    "Pull",
     "Rotor",
     "Wheel",
 ]
@@ -146,6 +147,19 @@ class Cutout:
 
 
 @dataclass(frozen=True, kw_only=True)
+class Pull:
+    """A straight edge of the plate that is pulled out or in.
+
+    It runs counter-clockwise from the boss of one hole to that of another; lugs are counted first, then the ears.
+    """
+
+    from_hole: int = f.count("From the boss of hole", 0, 99, default=0)
+    to_hole: int = f.count("To the boss of hole", 0, 99, default=0)
+    out_mm: float | None = f.length("Pulled out", above=None, most=200.0, help="Negative: in", default=0.0)
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+
+@dataclass(frozen=True, kw_only=True)
 class Dowel:
     """A dowel pin that holds the plate where it has been set: its place in the hub frame, and its diameter."""
 
@@ -185,6 +199,8 @@ class Bracket:
     slot_mm: float | None = f.length("Slots: how far a bolt can be moved in one", most=100.0)
     slot_deg: float | None = f.angle("Slots' direction", help="Clock angle; empty: along the caliper's radius")
     dowels: tuple[Dowel, ...] = ()
+    pulls: tuple[Pull, ...] = ()
+    chamfer_mm: float | None = f.thickness("Chamfer all round, both faces", "0: edges broken only", 0.0)
     extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
 

@@ -22,6 +22,7 @@ LIMITS: dict[str, Limit] = {
     "ligament": Limit(5.0, 8.0, source=PRACTICE),
     "counterbore-floor": Limit(4.0, 6.0, source=PRACTICE),
     "slot-hold": Limit(0.0, 2.0, unit="", source="Common practice: two dowels, or a plate that cannot slip"),
+    "chamfer-land": Limit(1.0, 2.0, source=PRACTICE),
     "dowel-metal": Limit(3.0, 5.0, source=PRACTICE),
     "cutout-metal": Limit(5.0, 8.0, source=PRACTICE),
     "edge-distance": Limit(1.0, 1.2, unit="× d", source="Common practice; EN 1993-1-8 asks 1.2 hole diameters"),

@@ -180,7 +180,8 @@ def _ask_own(turn: _Turn, places: Places, hulls: FloatArray, words: Words, angle
     whole = ~_holds_axis(hulls) & (nearest >= keep_out_radius(assembly) + CLOSE_MM)
     if job.hub.retainer_circle_mm is not None:
         whole &= _retainer_met(turn, places, hulls)
-    if job.bracket.cutouts or any(hole.recess or hole.slot for hole in assembly.holes) or not _edges_met(assembly):
+    shaped = job.bracket.cutouts or job.bracket.pulls or job.bracket.dowels
+    if shaped or any(hole.recess or hole.slot for hole in assembly.holes) or not _edges_met(assembly):
         whole[:] = False
     rank = np.full(len(places), OK, dtype=np.int8)
     for rings, name in ((assembly.rotor, "bracket-to-rotor"), (assembly.hub, "bracket-to-hub")):

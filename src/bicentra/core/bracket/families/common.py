@@ -15,12 +15,20 @@ from bicentra.core.bracket.clock_checks import head_room
 from bicentra.core.bracket.families.model import Bore, Candidate, MadePart, Pocket, Sink, decided
 from bicentra.core.bracket.families.rooms import room_findings
 from bicentra.core.bracket.families.slabs import part_slabs
-from bicentra.core.bracket.flat_plate import Assembly, FlatPlate, assemble, make_plate, placed_with
+from bicentra.core.bracket.flat_plate import Assembly, FlatPlate, assemble, chamfer_volume, make_plate, placed_with
 from bicentra.core.bracket.holes import Hole
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.materials import METRIC_STOCK_MM
 
-OF_THE_METAL = ("ligament", "edge-distance", "counterbore-floor", "cutout-metal", "slot-hold", "dowel-metal")
+OF_THE_METAL = (
+    "ligament",
+    "edge-distance",
+    "counterbore-floor",
+    "cutout-metal",
+    "slot-hold",
+    "dowel-metal",
+    "chamfer-land",
+)
 LEAST_METAL_MM = 6.0
 """Thinnest metal left under an ear or a lug: common practice for steel plates, no strength is computed yet."""
 
@@ -106,12 +114,14 @@ def plate_part(assembly: Assembly, plate: FlatPlate, name: str, processes: tuple
         Pocket(circle_outline(hole.centre, hole.recess_diameter / 2), hole.recess, heads[hole.feature[:3]])
         for hole in sunk
     )
+    size = known(job.bracket.chamfer_mm) if job.bracket.chamfer_mm else 0.0
     gone = math.fsum(hole.sunk_volume for hole in assembly.holes)
+    gone += chamfer_volume(plate.outline, size) if plate.outline is not None else 0.0
     bores = (*(bore_of(hole, heads[hole.feature[:3]]) for hole in assembly.holes), *dowels_of(job))
     return MadePart(
         name, "plate", assembly.job.bracket.material or "", packing.thickness, plate.area * packing.thickness - gone,
         plate.outline, plate.window, z0=packing.z_range[0], bores=bores, cutouts=plate.cutouts, pockets=pockets,
-        processes=processes,
+        chamfer=size, processes=(*processes, "chamfer") if size else processes,
     )  # fmt: skip
 
 
@@ -126,7 +136,7 @@ def dowels_of(job: Job) -> tuple[Bore, ...]:
     """Return the dowels' holes."""
     return tuple(
         Bore(f"dowel {k}", (known(pin.x_mm), known(pin.y_mm)), known(pin.diameter_mm),
-             f"ream Ø {known(pin.diameter_mm):g} H7 together with the knuckle, plate set")
+             f"ream Ø {known(pin.diameter_mm):g} H7 when set")
         for k, pin in enumerate(job.bracket.dowels, 1)
     )  # fmt: skip
 

@@ -89,11 +89,11 @@ def jogged(job: Job, words: Words) -> Candidate:
     begin = space.inner + max(space.free - jog.run, 0.0) / 2
     if plate.window is not None or _curved(plate.outline, space.u, begin, begin + jog.run):
         return unsuited("jogged-plate", title, "The plate is cut round the hub where it would have to be bent.")
-    if any(hole.recess for hole in assembly.holes):
+    if any(hole.recess for hole in assembly.holes) or job.bracket.chamfer_mm:
         return unsuited(
             "jogged-plate",
             title,
-            "Counterbores and countersinks are not worked out for a bent plate: ask for plain holes.",
+            "Counterbores, countersinks and chamfers are not worked out for a bent plate: ask for plain holes and edges.",
         )
     why = (
         f"{words.size(thick)} plate bent twice by {jog.angle:g}° about {words.size(radius)} makes a jog of {words.size(height)}; "

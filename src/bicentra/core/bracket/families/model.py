@@ -107,7 +107,8 @@ class Bend:
 class MadePart:
     """One kind of part. ``shape``: plate (outline, thickness) or round (outer, inner diameter, thickness = length).
 
-    ``z0``: its inboard face in the hub frame, unknown for parts that lie elsewhere; ``volume`` in mm3, bores taken off.
+    ``chamfer``: at 45° along both rims of the outline [mm]. ``z0``: its inboard face in the hub frame, unknown for parts that
+    lie elsewhere; ``volume`` in mm3, bores taken off.
     """
 
     name: str
@@ -127,6 +128,7 @@ class MadePart:
     edge_bores: tuple[EdgeBore, ...] = ()
     pockets: tuple[Pocket, ...] = ()
     bends: tuple[Bend, ...] = ()
+    chamfer: float = 0.0
     count: int = 1
     processes: tuple[str, ...] = ()
 

@@ -26,8 +26,8 @@ from bicentra.core.bracket.families.common import (
     stock_plate,
 )
 from bicentra.core.bracket.families.model import Candidate, MadePart, Pocket, decided, ring_volume, unsuited
-from bicentra.core.bracket.families.slabs import milled_volume
-from bicentra.core.bracket.flat_plate import Assembly, assemble
+from bicentra.core.bracket.families.slabs import chamfer_milled, milled_volume
+from bicentra.core.bracket.flat_plate import Assembly, assemble, chamfer_volume
 from bicentra.core.bracket.packing import Packing
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.materials import METRIC_STOCK_MM
@@ -124,7 +124,8 @@ def stepped(job: Job, words: Words) -> Candidate:
     best = max(tried, key=lambda one: one.suited.rank)
     (part,) = best.parts
     cones = math.fsum(hole.sunk_volume for hole in assembly.holes if hole.sink)
-    return replace(best, parts=(replace(part, volume=plate.area * thick - milled_volume(part) - cones),))
+    edges = chamfer_volume(plate.outline, part.chamfer) - chamfer_milled(part)
+    return replace(best, parts=(replace(part, volume=plate.area * thick - milled_volume(part) - cones - edges),))
 
 
 def _ways_to_step(assembly: Assembly, outline: Outline, depth: float, face: float) -> Iterator[tuple[Pocket, ...]]:

@@ -52,15 +52,16 @@ def layers(
 ) -> list[tuple[shapely.Geometry, float, float]]:
     """Return the plate as layers (shape, z0, z1): whole as deep as no pocket goes, less the pockets above and below.
 
-    With ``sinks`` countersinks are cut out too, in steps; else they count as metal.
+    With ``sinks`` countersinks and chamfers are cut out too, in steps; else they count as metal.
     """
     z1, found = z0 + part.thickness, []
-    milled = (*part.pockets, *(_sink_steps(part) if sinks else ()))
+    milled = [(_milled(p, chord), p.depth, p.face) for p in (*part.pockets, *(_sink_steps(part) if sinks else ()))]
+    milled += _chamfer_steps(part, chord) if sinks and part.chamfer else []
     for outboard in (True, False):
-        pockets = [p for p in milled if (p.face > 0) is outboard]
-        floors = [0.0, *sorted({p.depth for p in pockets})]
+        pockets = [(of, depth) for of, depth, face in milled if (face > 0) is outboard]
+        floors = [0.0, *sorted({depth for _, depth in pockets})]
         for over, under in pairwise(floors):
-            gone = shapely.union_all([_milled(p, chord) for p in pockets if p.depth > over])
+            gone = shapely.union_all([of for of, depth in pockets if depth > over])
             left = shape.difference(gone)
             found.append((left, z1 - under, z1 - over) if outboard else (left, z0 + over, z0 + under))
         z0, z1 = (z0, z1 - floors[-1]) if outboard else (z0 + floors[-1], z1)
@@ -81,6 +82,17 @@ def _sink_steps(part: MadePart) -> tuple[Pocket, ...]:
     return tuple(found)
 
 
+def _chamfer_steps(part: MadePart, chord: float) -> list[tuple[shapely.Geometry, float, float]]:
+    """Return the chamfer as a stair round the outline: (shape, depth, face)."""
+    if part.outline is None:
+        return []
+    whole, step = shapely.Polygon(part.outline.polygon(chord)), part.chamfer / SINK_STEPS
+    return [
+        (whole.difference(whole.buffer(-part.chamfer + step * (k + 0.5), quad_segs=16)), step * (k + 1), face)
+        for face in (1.0, -1.0) for k in range(SINK_STEPS)
+    ]  # fmt: skip
+
+
 def _milled(pocket: Pocket, chord: float) -> shapely.Geometry:
     stays = shapely.union_all([shapely.Polygon(island.polygon(chord)) for island in pocket.kept])
     return shapely.Polygon(pocket.outline.polygon(chord)).difference(stays)
@@ -91,6 +103,19 @@ def milled_volume(part: MadePart) -> float:
     shape = plate_shape(part, FINE_MM)
     left = math.fsum(of.area * (z1 - z0) for of, z0, z1 in layers(part, shape, 0.0, FINE_MM))
     return float(shape.area * part.thickness - left)
+
+
+def chamfer_milled(part: MadePart) -> float:
+    """Return how much of the chamfer lies where a pocket takes the rim away anyway [mm3]; Simpson's rule down to its foot."""
+    if not part.chamfer or part.outline is None:
+        return 0.0
+    whole, total = shapely.Polygon(part.outline.polygon(FINE_MM)), 0.0
+    for pocket in part.pockets:
+        gone, deep = _milled(pocket, FINE_MM), min(part.chamfer, pocket.depth)
+        rims = [whole.difference(whole.buffer(deep * k / 2 - part.chamfer, quad_segs=64)) for k in range(3)]
+        first, middle, last = (rim.intersection(gone).area for rim in rims)
+        total += deep / 6 * (first + 4 * middle + last)
+    return float(total)
 
 
 def strips(shape: shapely.Geometry, fold: Fold, cuts: tuple[float, ...]) -> list[shapely.Geometry]:
