@@ -71,7 +71,12 @@ def _command_parser() -> argparse.ArgumentParser:
         ("assembly", "the corner pulled apart, with its parts list (PDF)"),
         ("chart", "marking chart of eccentric bushings (PDF)"),
         ("cut", "cutting file of the made plates, one layer an operation (DXF)"),
+        ("step-both", "solids for both corners of the axle: mirror images, or two parts where the surveys differ"),
+        ("workshop-both", "workshop drawings of both (PDF)"),
+        ("cut-both", "cutting file of both (DXF)"),
         ("parts", "parts list (CSV)"),
+        ("trial", "trial piece with the holes' numbers and what it is raised on it (3MF)"),
+        ("trial-thin", "the same a third as thick, quickly printed"),
         ("stl", "trial piece for a printer"),
         ("3mf", "the same with names"),
         ("drilling", "1:1 drilling template for a rotor of another pattern (PDF)"),
@@ -141,7 +146,8 @@ def _export(arguments: argparse.Namespace) -> int:
     from bicentra.study.papers import PAPERS, write_paper
     from bicentra.study.store import load
 
-    wanted = {kind: getattr(arguments, kind) for kind in PAPERS if getattr(arguments, kind)}
+    named = {kind: getattr(arguments, kind.replace("-", "_")) for kind in PAPERS}
+    wanted = {kind: name for kind, name in named.items() if name}
     if not wanted:
         raise ExportError(
             "nothing to write was named; expected one of " + ", ".join(f"--{kind}" for kind in PAPERS) + " with a file"

@@ -15,7 +15,7 @@ from bicentra.app.bracket.raster import Eye, render
 from bicentra.app.window import MainWindow
 from bicentra.core.base.finding import Verdict
 from bicentra.core.bracket.families.propose import FAMILIES
-from bicentra.core.drawing.solid_scene import Body, Scene, _prism, solid_scene
+from bicentra.core.drawing.solid_scene import Body, Scene, prism, solid_scene
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Parking
@@ -162,9 +162,7 @@ def test_in_space(bench: BracketBench, qtbot: QtBot) -> None:
 
 def cube(size: float, z: float, ink: str, veil: bool = False) -> Body:
     """A cube about the axis, its middle at ``z``."""
-    return _prism(
-        shapely.box(-size / 2, -size / 2, size / 2, size / 2), z - size / 2, z + size / 2, ink, ink, 0.0, veil
-    )
+    return prism(shapely.box(-size / 2, -size / 2, size / 2, size / 2), z - size / 2, z + size / 2, ink, ink, 0.0, veil)
 
 
 def test_the_depth_buffer_is_right() -> None:

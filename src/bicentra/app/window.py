@@ -39,10 +39,16 @@ if TYPE_CHECKING:
     from bicentra.app.survey.bench import SurveyBench
 
 MESSAGE_MS = 9000
-PLAIN_PAPERS = ("drilling", "step", "stl", "3mf", "workshop", "cut", "assembly", "chart")
-TAKE_AWAY = (
-    "template", "workshop", "assembly", "dxf", "cut", "svg", "csv", "parts_list", "card", "drilling", "chart", "step", "stl", "3mf",
+PLAIN_PAPERS = (
+    "drilling", "step", "stl", "3mf", "workshop", "cut", "assembly", "chart", "step-both", "workshop-both", "cut-both", "trial",
+    "trial-thin",
 )  # fmt: skip
+TAKE_AWAY: tuple[str | tuple[str, ...], ...] = (
+    "template", "workshop", "assembly", "dxf", "cut", "svg", "csv", "parts_list", "card", "drilling", "chart", "step",
+    ("Trial piece for a printer", "trial", "trial-thin", "stl", "3mf"),
+    ("Both sides of the axle", "workshop-both", "cut-both", "step-both"),
+)  # fmt: skip
+"""Papers in their order; a tuple is a menu of its own, its title first."""
 
 
 class MainWindow(QWidget):
@@ -146,12 +152,16 @@ class MainWindow(QWidget):
         row.addWidget(keys)
         return row
 
-    def _menu_button(self, text: str, names: tuple[str, ...], recent: bool) -> QToolButton:
+    def _menu_button(self, text: str, names: tuple[str | tuple[str, ...], ...], recent: bool) -> QToolButton:
         button = QToolButton()
         button.setText(f"{text}  ▾")
         button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(button)
         for name in names:
+            if isinstance(name, tuple):
+                below = menu.addMenu(name[0])
+                below.addActions([self.actions_by_name[one] for one in name[1:]])
+                continue
             menu.addAction(self.actions_by_name[name])
             if recent and name == "demo":
                 self._recent = menu.addMenu("Recent jobs")

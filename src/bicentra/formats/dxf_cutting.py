@@ -24,12 +24,12 @@ def cutting_dxf(parts: tuple[MadePart, ...], mirrored: bool = False) -> bytes:
     before = options.write_fixed_meta_data_for_testing
     options.write_fixed_meta_data_for_testing = True
     try:
-        return _written(plates, -1.0 if mirrored else 1.0)
+        return _written(plates, mirrored)
     finally:
         options.write_fixed_meta_data_for_testing = before
 
 
-def _written(plates: list[MadePart], sign: float) -> bytes:
+def _written(plates: list[MadePart], mirrored: bool) -> bytes:
     from ezdxf import units
     from ezdxf.filemanagement import new
 
@@ -38,6 +38,7 @@ def _written(plates: list[MadePart], sign: float) -> bytes:
         document.layers.add(name, color=colour)
     space, x = document.modelspace(), 0.0
     for part in plates:
+        sign = -1.0 if mirrored or part.mirrored else 1.0
         outline = _seen(part.outline, sign)
         x0, _, x1, _ = outline.bounds
         _plate(space, part, outline, x - x0, sign)

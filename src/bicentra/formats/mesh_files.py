@@ -18,6 +18,15 @@ _RELS = (
 )
 
 
+def welded(
+    corners: list[list[float]], faces: list[list[int]]
+) -> tuple[list[tuple[float, float, float]], list[tuple[int, int, int]]]:
+    """Return corners and triangles with corners that lie on each other made one."""
+    places: dict[tuple[float, float, float], int] = {}
+    number = [places.setdefault((round(x, 6), round(y, 6), round(z, 6)), len(places)) for x, y, z in corners]
+    return list(places), [(number[a], number[b], number[c]) for a, b, c in faces]
+
+
 def stl_bytes(meshes: list[Mesh]) -> bytes:
     """Return every mesh in one binary STL [mm]; the kind of file that has no names."""
     out = io.BytesIO()

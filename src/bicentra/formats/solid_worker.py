@@ -11,16 +11,21 @@ from pathlib import Path
 from typing import Any
 
 from bicentra.core.bracket.families.model import MadePart
+from bicentra.formats.mesh_files import Mesh, welded
 
 
 @dataclass(frozen=True)
 class Order:
-    """What is to be made: kind (step, stl, 3mf, views), parts, whether they are a left corner's, where it is written."""
+    """What is to be made: kind (step, stl, 3mf, views, trial), parts, whether they are a left corner's, where it is written.
+
+    ``thickness``: by how much a trial piece is stretched along its thickness; words are raised from it.
+    """
 
     kind: str
     parts: tuple[MadePart, ...]
     mirrored: bool
     path: str
+    thickness: float = 1.0
 
 
 def carry_out(order: Order) -> bytes:
@@ -33,7 +38,25 @@ def carry_out(order: Order) -> bytes:
     if order.kind == "views":
         return pickle.dumps([_views(part, order.mirrored) for part in order.parts])
     meshes = triangles(order.parts, order.mirrored)
+    if order.kind == "trial":
+        return threemf_bytes([_worded(part, mesh, order) for part, mesh in zip(order.parts, meshes)], order.thickness)
     return stl_bytes(meshes) if order.kind == "stl" else threemf_bytes(meshes)
+
+
+def _worded(part: MadePart, mesh: Mesh, order: Order) -> Mesh:
+    """Return a trial piece's mesh with its words on it; letters keep their height however thin the piece is made."""
+    from bicentra.core.drawing.trial_words import word_bodies
+    from bicentra.formats.typeface import BOLD, text_loops
+
+    name, corners, faces = mesh
+    words = word_bodies(part, lambda text, size: text_loops(text, size, BOLD), order.mirrored or part.mirrored)
+    top = part.z0 + part.thickness
+    for body in words:
+        start = len(corners)
+        own, shared = welded(body.corners.tolist(), body.triangles.tolist())
+        corners = [*corners, *((x, y, top + (z - top) / order.thickness) for x, y, z in own)]
+        faces = [*faces, *((a + start, b + start, c + start) for a, b, c in shared)]
+    return name, corners, faces
 
 
 def _views(part: MadePart, mirrored: bool) -> dict[str, Any]:
@@ -44,7 +67,7 @@ def _views(part: MadePart, mirrored: bool) -> dict[str, Any]:
 
     views = views_of(solid_of(part, mirrored))
     if part.bends:
-        sign, front = -1.0 if mirrored else 1.0, views_of(solid_of(part, mirrored, flat=True))["front"]
+        sign, front = -1.0 if mirrored or part.mirrored else 1.0, views_of(solid_of(part, mirrored, flat=True))["front"]
         lines = tuple(tuple((sign * x, y) for x, y in line) for line in bend_lines(part))
         views["front"] = View(front.visible, (*front.hidden, *lines))
     return views

@@ -34,7 +34,7 @@ def solid_of(part: MadePart, mirrored: bool = False, flat: bool = False) -> Any:
         made = bent_solid(part, fold, lambda outline, centres, z0, height: _drilled(part, outline, centres, z0, height))
     else:
         made = _plate(part) if part.shape == "plate" else _round(part)
-    return _mirror(made) if mirrored else made
+    return _mirror(made) if mirrored or part.mirrored else made
 
 
 def _drilled(part: MadePart, outline: Outline, centres: tuple[Point, ...], z0: float, height: float) -> Any:

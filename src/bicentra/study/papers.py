@@ -8,6 +8,8 @@ from bicentra.core.drawing.plate_sheet import CAUTION
 from bicentra.core.solution import Solution
 from bicentra.study.store import write_atomic
 
+THIN = 1 / 3
+"""How thick a quick trial piece is, as a share of the part: for outline and holes, not for the stack."""
 Report = Callable[[float, str], bool]
 
 
@@ -94,6 +96,38 @@ def _cut(solution: Solution, report: Report) -> bytes:
     return cutting_dxf(chosen_family(solution.job).parts, solution.job.is_left)
 
 
+def _trial(solution: Solution, report: Report) -> bytes:
+    from bicentra.study.solids import trial_file
+
+    return trial_file(solution.job, report)
+
+
+def _trial_thin(solution: Solution, report: Report) -> bytes:
+    from bicentra.study.solids import trial_file
+
+    return trial_file(solution.job, report, THIN)
+
+
+def _step_both(solution: Solution, report: Report) -> bytes:
+    from bicentra.study.solids import step_of_both
+
+    return step_of_both(solution.job, report)
+
+
+def _workshop_both(solution: Solution, report: Report) -> bytes:
+    from bicentra.study.solids import workshop_file
+
+    return workshop_file(solution.job, report, both=True)
+
+
+def _cut_both(solution: Solution, report: Report) -> bytes:
+    from bicentra.formats.dxf_cutting import cutting_dxf
+    from bicentra.study.solids import both_parts
+
+    del report
+    return cutting_dxf(both_parts(solution.job))
+
+
 def _parts(solution: Solution, report: Report) -> bytes:
     from bicentra.formats.parts_list_csv import parts_list_csv
     from bicentra.study.solids import chosen_family
@@ -134,6 +168,11 @@ PAPERS = {
     "chart": Paper("Marking chart of the bushings", _chart, "-bushings.pdf", of_plate=False),
     "cut": Paper("Cutting file, one layer an operation", _cut, "-cut.dxf", of_plate=False),
     "parts": Paper("Parts list", _parts, "-parts.csv", of_plate=False),
+    "step-both": Paper("Solids of both sides (STEP)", _step_both, "-both-sides.step", of_plate=False),
+    "workshop-both": Paper("Workshop drawings of both sides", _workshop_both, "-both-sides.pdf", of_plate=False),
+    "cut-both": Paper("Cutting file of both sides", _cut_both, "-both-sides.dxf", of_plate=False),
+    "trial": Paper("Trial piece with its words on it (3MF)", _trial, "-trial.3mf", of_plate=False),
+    "trial-thin": Paper("The same, a third as thick (3MF)", _trial_thin, "-trial-thin.3mf", of_plate=False),
     "stl": Paper("Trial piece (STL)", _stl, "-bracket.stl", of_plate=False),
     "3mf": Paper("Trial piece (3MF)", _threemf, "-bracket.3mf", of_plate=False),
 }

@@ -13,6 +13,7 @@ from bicentra.core.base.wording import Words, units_of
 from bicentra.core.bracket.families.model import Candidate, MadePart
 from bicentra.core.bracket.families.others import beside
 from bicentra.core.bracket.families.propose import find_family, own_family
+from bicentra.core.certainty.both_sides import parts_of_both
 from bicentra.core.parts.job import Job
 from bicentra.formats.solid_worker import Order
 
@@ -38,22 +39,43 @@ def solid_file(job: Job, kind: str, report: Report) -> bytes:
     return _asked(kind, chosen_family(job).parts, job.is_left, report)
 
 
-def workshop_file(job: Job, report: Report) -> bytes:
-    """Return the workshop drawings of the job's bracket family as PDF; nothing when cancelled. Raises ``ExportError``."""
+def trial_file(job: Job, report: Report, thickness: float = 1.0) -> bytes:
+    """Return the parts as a 3MF trial piece with words raised on it, ``thickness`` times as thick. Raises ``ExportError``."""
+    return _asked("trial", chosen_family(job).parts, job.is_left, report, thickness)
+
+
+def step_of_both(job: Job, report: Report) -> bytes:
+    """Return the STEP file with the parts of both corners of the axle, each under its side's name. Raises ``ExportError``."""
+    return _asked("step", both_parts(job), False, report)
+
+
+def both_parts(job: Job) -> tuple[MadePart, ...]:
+    """Return the parts of both corners of the axle. Raises ``ExportError`` where this one has none."""
+    chosen_family(job)
+    return parts_of_both(job)
+
+
+def workshop_file(job: Job, report: Report, both: bool = False) -> bytes:
+    """Return the workshop drawings of the job's bracket family, or of ``both`` corners', as PDF; nothing when cancelled.
+
+    Raises ``ExportError``.
+    """
     from bicentra.formats.pdf_workshop import Heading, workshop_pdf
 
     candidate = chosen_family(job)
-    found = _asked("views", candidate.parts, job.is_left, report)
+    parts = both_parts(job) if both else candidate.parts
+    found = _asked("views", parts, job.is_left and not both, report)
     if not found:
         return b""
     views = pickle.loads(found)
-    heading = Heading(job.title or "Untitled job", job.corner.replace("-", " "), candidate.title, "A")
-    return workshop_pdf(candidate.parts, views, heading, Words(units_of(job.display_units)))
+    corner = f"both corners, {job.corner.split('-')[0]}" if both else job.corner.replace("-", " ")
+    heading = Heading(job.title or "Untitled job", corner, candidate.title, "A")
+    return workshop_pdf(parts, views, heading, Words(units_of(job.display_units)))
 
 
-def _asked(kind: str, parts: tuple[MadePart, ...], mirrored: bool, report: Report) -> bytes:
+def _asked(kind: str, parts: tuple[MadePart, ...], mirrored: bool, report: Report, thickness: float = 1.0) -> bytes:
     with tempfile.TemporaryDirectory() as folder:
-        return _worked(Order(kind, parts, mirrored, str(Path(folder) / f"solid.{kind}")), report)
+        return _worked(Order(kind, parts, mirrored, str(Path(folder) / f"solid.{kind}"), thickness), report)
 
 
 def _worked(order: Order, report: Report) -> bytes:

@@ -32,6 +32,7 @@ from bicentra.core.bracket.families.model import Candidate
 from bicentra.core.bracket.families.propose import CHOSEN, on_the_bench
 from bicentra.core.bracket.thread_hold import thread_holds
 from bicentra.core.bracket.withdrawal import ways_out
+from bicentra.core.certainty.both_sides import told_of_both
 from bicentra.core.drawing.joint_view import joint_view
 from bicentra.core.drawing.made_view import NOTHING, Work, made_view
 from bicentra.core.drawing.solid_scene import solid_scene
@@ -254,7 +255,7 @@ class BracketBench(QWidget):
             values = {handle.path: standing_at(job, handle.path) for handle in drawing.handles}
             self.shaper.paths = tuple(values)
             self.view.show_drawing(drawing, values, -1.0 if job.is_left else 1.0, words.units)
-            self.text.setText(told(one))
+            self.text.setText(told(one) + (self._other_side() if one is self.own else ""))
         self.take_button.setEnabled(one is not self.own and bool(one.parts))
         self.take_button.setText("Taken" if one is self.own else f"Take the {one.title[0].lower()}{one.title[1:]}")
 
@@ -262,6 +263,11 @@ class BracketBench(QWidget):
         """Return what of the plate can be pulled where it is drawn."""
         bracket = solution.job.bracket
         return Work(bracket.cutouts, bosses(solution.job), bracket.dowels, pulled_edges(solution))
+
+    def _other_side(self) -> str:
+        """Return what the other corner of the axle gets."""
+        text = told_of_both(self.study.job) if self.study is not None else ""
+        return f"<p><b>The other side</b></p><p>{escape(text)}</p>" if text else ""
 
     def _looked_at(self, solution: Solution) -> Solution:
         """Return ``solution`` as it would be with the family looked at."""

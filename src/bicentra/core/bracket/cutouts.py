@@ -97,7 +97,7 @@ def lightened(
     room = _room(job, outline, window, holes, keep)
     found: list[Cutout] = []
     while area_to_go > 0 and len(found) < MOST_HOLES and not room.is_empty:
-        centre, radius = _largest(room)
+        centre, radius = largest_circle(room)
         wanted = math.sqrt(area_to_go / math.pi)
         size = math.floor(2 * min(radius, max(wanted, LEAST_HOLE_MM / 2)) / STEP_MM) * STEP_MM
         if size < LEAST_HOLE_MM:
@@ -112,7 +112,7 @@ def open_spot(
     job: Job, outline: Outline, window: Outline | None, holes: tuple[Hole, ...], keep: float
 ) -> tuple[Point, float]:
     """Return middle and radius [mm] of the largest round hole that leaves ``keep`` of metal all round; radius 0 for none."""
-    return _largest(_room(job, outline, window, holes, keep))
+    return largest_circle(_room(job, outline, window, holes, keep))
 
 
 def _room(job: Job, outline: Outline, window: Outline | None, holes: tuple[Hole, ...], keep: float) -> shapely.Geometry:
@@ -126,7 +126,7 @@ def _room(job: Job, outline: Outline, window: Outline | None, holes: tuple[Hole,
     return shapely.Polygon(outline.polygon(CHORD_MM)).buffer(-keep).difference(shapely.union_all(taken))
 
 
-def _largest(room: shapely.Geometry) -> tuple[Point, float]:
+def largest_circle(room: shapely.Geometry) -> tuple[Point, float]:
     """Return centre and radius of the largest circle inside ``room``."""
     best = max(
         (shapely.maximum_inscribed_circle(part, tolerance=0.05) for part in shapely.get_parts(room) if part.area > 1.0),

@@ -66,7 +66,7 @@ def solid_scene(solution: Solution) -> Scene:
     if body.is_known and is_known(solution.line.clock):
         corners = body.corners(np.array([math.radians(solution.line.clock)]))[0]
         bodies.append(
-            _prism(shapely.Polygon(corners), body.z0, body.z1, "caliper", "caliper", APART["caliper"], veil=True)
+            prism(shapely.Polygon(corners), body.z0, body.z1, "caliper", "caliper", APART["caliper"], veil=True)
         )
     turn = math.radians(solution.line.clock)
     normal = (math.cos(turn), math.sin(turn), 0.0) if is_known(turn) else (1.0, 0.0, 0.0)
@@ -80,7 +80,7 @@ def _known(post: Post) -> bool:
 
 def _lug(post: Post) -> Body:
     disc = shapely.Point(post.x, post.y).buffer(post.radius, 12)
-    return _prism(disc, post.z0, post.z1, post.feature, "knuckle", APART["lug"])
+    return prism(disc, post.z0, post.z1, post.feature, "knuckle", APART["lug"])
 
 
 def mirrored_scene(scene: Scene) -> Scene:
@@ -107,18 +107,18 @@ def part_bodies(part: MadePart) -> list[Body]:
         if fold is not None:
             return [_bent(strip, fold) for strip in strips(shape, fold, fold.breaks())]
         levels = layers(part, shape, z0, CHORD_MM, sinks=True)
-        return [_prism(of, low, high, "bracket", "made", APART["bracket"]) for of, low, high in levels]
+        return [prism(of, low, high, "bracket", "made", APART["bracket"]) for of, low, high in levels]
     spots = part.centres or ((0.0, 0.0),)
     made = []
     for x, y in spots:
         bore = shapely.Point(x + part.offset, y).buffer(part.inner / 2, 14)
         ring = shapely.Point(x, y).buffer(part.outer / 2, 14).difference(bore)
-        made.append(_prism(ring, z0, z0 + part.thickness, "bracket", "made", APART["bracket"]))
+        made.append(prism(ring, z0, z0 + part.thickness, "bracket", "made", APART["bracket"]))
     return made
 
 
 def _bent(strip: shapely.Geometry, fold: Fold) -> Body:
-    flat = _prism(strip, fold.z0, fold.z0 + fold.thickness, "bracket", "made", APART["bracket"])
+    flat = prism(strip, fold.z0, fold.z0 + fold.thickness, "bracket", "made", APART["bracket"])
     return replace(flat, corners=fold.lifted(flat.corners))
 
 
@@ -126,7 +126,7 @@ def _turned(ring: Ring, tag: str, ink: str, apart: float) -> Body:
     shape = shapely.Point(0, 0).buffer(ring.r1, SEGMENTS // 4)
     if ring.r0 > 0:
         shape = shape.difference(shapely.Point(0, 0).buffer(ring.r0, SEGMENTS // 4))
-    return _prism(shape, ring.z0, ring.z1, tag, ink, apart)
+    return prism(shape, ring.z0, ring.z1, tag, ink, apart)
 
 
 def _bolt(placed: PlacedJoint) -> list[Body]:
@@ -142,13 +142,13 @@ def _bolt(placed: PlacedJoint) -> list[Body]:
     if joint.stack.sunk:
         size, high, _ = SUNK_HEADS[joint.thread.size]
         head = shapely.Point(x, y).buffer(size / 2, 8)
-        return [_prism(head, *ordered(placed.seat_z, placed.seat_z + placed.way * high / 2), placed.feature, "bolt", apart),
-                _prism(shank, *ordered(placed.seat_z, placed.tip_z), placed.feature, "bolt", apart)]  # fmt: skip
+        return [prism(head, *ordered(placed.seat_z, placed.seat_z + placed.way * high / 2), placed.feature, "bolt", apart),
+                prism(shank, *ordered(placed.seat_z, placed.tip_z), placed.feature, "bolt", apart)]  # fmt: skip
     spans = (head, ordered(placed.seat_z, placed.head_z)), (shank, ordered(placed.seat_z, placed.tip_z))
-    return [_prism(shape, low, high, placed.feature, "bolt", apart) for shape, (low, high) in spans]
+    return [prism(shape, low, high, placed.feature, "bolt", apart) for shape, (low, high) in spans]
 
 
-def _prism(shape: shapely.Geometry, z0: float, z1: float, tag: str, ink: str, apart: float, veil: bool = False) -> Body:
+def prism(shape: shapely.Geometry, z0: float, z1: float, tag: str, ink: str, apart: float, veil: bool = False) -> Body:
     """Return ``shape`` between two heights: caps triangulated within the outline, walls along every ring."""
     corners: list[tuple[float, float, float]] = []
     faces: list[tuple[int, int, int]] = []

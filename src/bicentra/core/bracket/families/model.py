@@ -107,8 +107,8 @@ class Bend:
 class MadePart:
     """One kind of part. ``shape``: plate (outline, thickness) or round (outer, inner diameter, thickness = length).
 
-    ``chamfer``: at 45° along both rims of the outline [mm]. ``z0``: its inboard face in the hub frame, unknown for parts that
-    lie elsewhere; ``volume`` in mm3, bores taken off.
+    ``mirrored``: what is made is the mirror image of what is described. ``chamfer``: at 45° along both rims of the outline
+    [mm]. ``z0``: its inboard face in the hub frame, unknown for parts that lie elsewhere; ``volume`` in mm3, bores taken off.
     """
 
     name: str
@@ -129,6 +129,7 @@ class MadePart:
     pockets: tuple[Pocket, ...] = ()
     bends: tuple[Bend, ...] = ()
     chamfer: float = 0.0
+    mirrored: bool = False
     count: int = 1
     processes: tuple[str, ...] = ()
 

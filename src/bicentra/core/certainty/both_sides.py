@@ -1,0 +1,101 @@
+"""The bracket for the other side: the mirror image, unless the surveys of both corners differ; then a part of its own."""
+
+import math
+from dataclasses import dataclass, replace
+
+from bicentra.core.base.finding import Verdict
+from bicentra.core.base.wording import Words, units_of
+from bicentra.core.bracket.families.model import Candidate, MadePart
+from bicentra.core.bracket.families.propose import CHOSEN, find_family, own_family
+from bicentra.core.certainty.assess import across, surveyed
+from bicentra.core.parts.edits import with_edits
+from bicentra.core.parts.job import Job
+from bicentra.core.survey.findings import corner_mismatch
+from bicentra.core.survey.use import takeover
+
+SAME_MM = 0.01
+
+
+@dataclass(frozen=True)
+class BothSides:
+    """The job's own bracket and that of the other corner of its axle.
+
+    ``differ``: what differs between the corners' surveys, in words; nothing when one is the other's mirror image.
+    ``measured``: whether the other corner has been surveyed.
+    """
+
+    here: Candidate
+    there: Candidate
+    corner: str
+    differ: tuple[str, ...]
+    measured: bool
+
+    @property
+    def turned_over(self) -> bool:
+        """Whether one and the same plate serves both sides, turned over: no work from one face only, and no bend."""
+        return not self.differ and all(
+            part.outline is None
+            or not (part.bends or part.pockets or part.edge_bores or any(b.sink for b in part.bores))
+            for part in self.here.parts
+        )
+
+
+def both_sides(job: Job) -> BothSides:
+    """Return the brackets of both corners of the job's axle, of the same family."""
+    here, corner = find_family(job, own_family(job)), across(job.corner)
+    twin = replace(job, corner=corner)
+    own, other = surveyed(job, job.corner), surveyed(job, corner)
+    if own is None or other is None:
+        return BothSides(here, find_family(twin, own_family(job)), corner, (), other is not None)
+    found = corner_mismatch(job, own, other, Words(units_of(job.display_units)))
+    differ = tuple(check.text for check in found.checks if check.verdict in (Verdict.STOP, Verdict.CAUTION))
+    if differ:
+        anew: tuple[tuple[str, object], ...] = tuple((f"bracket.{name}", None) for name in CHOSEN)
+        twin = with_edits(twin, (*takeover(twin, other).edits, *anew))
+    return BothSides(here, find_family(twin, own_family(job)), corner, differ, True)
+
+
+def parts_of_both(job: Job) -> tuple[MadePart, ...]:
+    """Return the parts of either side under their side's name, those of the left one to be made as mirror images."""
+    sides = both_sides(job)
+    named = ((sides.here, job.corner), (sides.there, sides.corner))
+    return tuple(
+        replace(part, name=f"{part.name}, {corner.replace('-', ' ')}", mirrored=corner.endswith("left"))
+        for candidate, corner in named for part in candidate.parts
+    )  # fmt: skip
+
+
+def told_of_both(job: Job) -> str:
+    """Return in sentences what the other side gets, and why."""
+    sides, words = both_sides(job), Words(units_of(job.display_units))
+    name = sides.corner.replace("-", " ")
+    if not sides.here.parts:
+        return ""
+    if not sides.measured:
+        return f"For {name} the mirror image is taken; nobody has measured that corner yet, and damage differs from side to side."
+    if not sides.differ:
+        over = "one and the same plate, turned over" if sides.turned_over else "the mirror image"
+        return f"The survey of {name} agrees with this one: {over} serves there."
+    own = _difference(sides, words)
+    return f"The bracket for {name} is a part of its own ({'; '.join(sides.differ)}). {own}"
+
+
+def _difference(sides: BothSides, words: Words) -> str:
+    """Return how the two brackets differ: what there is of thickness, what lies under it, and the holes' places."""
+    if not sides.there.parts:
+        return f"There none of this kind suits: {sides.there.why}"
+    told = []
+    for title, one, two in (("thickness", sides.here.thickness, sides.there.thickness),):
+        if abs(one - two) > SAME_MM:
+            told.append(f"{title} {words.size(two)} instead of {words.size(one)}")
+    for key, what in (("shims_mm", "shims"), ("step_mm", "step"), ("spacer_mm", "spacers"), ("jog_mm", "jog")):
+        one, two = (side.solved.get(key, math.nan) for side in (sides.here, sides.there))
+        if abs(one - two) > SAME_MM:
+            told.append(f"{what} {words.gap(two)} instead of {words.gap(one)}")
+    pairs = zip(
+        *(next((p.bores for p in side.parts if p.outline is not None), ()) for side in (sides.here, sides.there))
+    )
+    moved = max((math.dist(a.centre, b.centre) for a, b in pairs), default=0.0)
+    if moved > SAME_MM:
+        told.append(f"a hole {words.gap(moved)} elsewhere")
+    return f"There: {', '.join(told)}." if told else "The brackets come out alike all the same."
