@@ -72,6 +72,12 @@ def test_bolts_in_their_stacks(window: MainWindow, bench: BracketBench, qtbot: Q
     bench.state.setCurrentText("oiled")
     assert "N·m oiled" in bench.text.text() and bench.text.text() != dry
     label = next(label for label in bench.view.labels if label.edits == "bracket.caliper_bolt_length_mm")
+    assert "Wet threadlocker is slippery" in bench.text.text()
+    bench.state.setCurrentText("threadlocker")
+    assert "slippery" not in bench.text.text() and "Locked by removable threadlocker" in bench.text.text()
+    type_over(bench, "bracket.shims_mm[0]", "0.5", qtbot)
+    assert window.study.job.bracket.shims_mm[0] == 0.5 and window.study.job.bracket.thickness_mm == 12.0
+    window.study.undo()
     type_over(bench, label.edits, "35", qtbot)
     assert window.study.job.bracket.caliper_bolt_length_mm == 35.0 and bench.shaper.field.editor is None
     type_over(bench, "bracket.lug_washers", "two", qtbot)

@@ -315,3 +315,24 @@ def test_work_lost_on_a_file_is_offered_when_that_file_is_opened(
     monkeypatch.setattr(dialogs, "ask_recover", lambda *_: True)
     window.files.offer_recovery(path)
     assert window.study.job.title == "not saved" and window.study.modified and window.study.path == path
+
+
+def test_a_parking_caliper_is_added_and_measured(window: MainWindow, qtbot: QtBot) -> None:
+    """Added in the caliper's panel, its place typed; its adapter is told of and drawn beside; taken off it leaves nothing."""
+
+    def press(text: str) -> None:
+        buttons = window.panels["caliper"].findChildren(QAbstractButton)
+        qtbot.mouseClick(next(b for b in buttons if b.text() == text), Qt.MouseButton.LeftButton)
+
+    window.show_panel("caliper")
+    press("Add a parking-brake caliper")
+    assert window.study.job.parking is not None and "parking.caliper.ear_spacing_mm" in window.panels["caliper"].boxes
+    typed(qtbot, field(window, "caliper", "parking.caliper.ear_spacing_mm"), "60")
+    typed(qtbot, field(window, "caliper", "parking.clock_deg"), "20")
+    parking = window.study.job.parking
+    assert (parking.caliper.ear_spacing_mm, parking.clock_deg) == (60.0, 20.0)
+    told = {f.id: f.verdict.value for f in window.study.plain_solution.findings if f.id.startswith("parking-")}
+    assert "unknown" in told.values() and "ok" not in told.values()
+    window.grab()
+    press("Take the parking-brake caliper off")
+    assert window.study.job.parking is None

@@ -203,6 +203,12 @@ def test_a_parking_caliper_gets_its_own_plate(good: Job) -> None:
     assert find_family(good, "parking-adapter").needs
     clash, apart = solve(job).finding("parking-apart"), with_edits(job, (("parking.clock_deg", 20.0),))
     assert clash.verdict is Verdict.STOP and solve(apart).finding("parking-apart").verdict is Verdict.OK
+    both = solve(with_edits(apart, (("parking.side", "outboard"),)))
+    assert both.finding("parking-bracket").verdict is Verdict.STOP, "both lie on the lugs' outboard faces"
+    lugs = both.assembly.packing.lug_faces[0] - good.knuckle.lugs[0].thickness_mm
+    other = solve(with_edits(apart, (("parking.side", "inboard"),)))
+    assert other.finding("parking-bracket").verdict is Verdict.OK
+    assert other.beside.parts[0].z0 + other.beside.parts[0].thickness == pytest.approx(lugs)
     assert solve(job).finding("axial-offset") == solve(good).finding("axial-offset"), "the main caliper's own stay"
     assert [p.name for p in chosen_family(job).parts] == ["adapter plate", "parking adapter plate"]
 

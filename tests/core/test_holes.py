@@ -130,5 +130,5 @@ def test_slots_slip_until_they_are_dowelled(slotted: Job) -> None:
     assert solve(near).finding("dowel-metal").verdict is Verdict.STOP
     blank = with_edits(slotted, (("bracket.slot_mm", None),))
     assert "travel of the slots" in solve(blank).finding("ligament").why
-    for drawing in (face_view(solution), section_view(solution), joint_view(solution.assembly.joints, Words("mm"))):
+    for drawing in (face_view(solution), section_view(solution), joint_view(solution.assembly, Words("mm"))):
         assert drawing.shapes

@@ -22,6 +22,7 @@ ALLOWED: dict[str, set[str]] = {
         "core.parts",
         "core.survey",
         "core.lineup",
+        "core.bracket",
         "core.solution",
         "core.certainty",
     },

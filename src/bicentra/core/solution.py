@@ -1,7 +1,7 @@
 """The whole answer for one job: line-up, packing, plate, bolts and findings, from one call."""
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from bicentra.core.base.finding import Finding, Limit, Verdict
 from bicentra.core.base.wording import Words, make_finding, units_of
@@ -10,7 +10,7 @@ from bicentra.core.bracket.checks import bolt_findings, plate_findings
 from bicentra.core.bracket.clock_checks import clock_findings, with_turn_remedy
 from bicentra.core.bracket.families.common import plate_part
 from bicentra.core.bracket.families.model import Candidate, MadePart
-from bicentra.core.bracket.families.others import beside
+from bicentra.core.bracket.families.others import beside, brackets_apart
 from bicentra.core.bracket.families.plates import CUT
 from bicentra.core.bracket.families.propose import FAMILIES
 from bicentra.core.bracket.families.taken import merged, taken_family
@@ -124,8 +124,12 @@ def solve(job: Job, turns: bool = True, cures: bool = True) -> Solution:
         *remarks(job),
     )
     more = beside(job, words)
-    found = (*merged(findings, taken), *(more.findings if more is not None else ()))
-    return Solution(job, assembly, plate, ranked(found), bracket=taken, beside=more)
+    whole = Solution(job, assembly, plate, ranked(merged(findings, taken)), bracket=taken, beside=more)
+    if more is None:
+        return whole
+    mine = taken.parts if taken is not None else (whole.part,) if whole.part is not None else ()
+    found = (*whole.findings, *more.findings, brackets_apart(job, mine, more, words))
+    return replace(whole, findings=ranked(found))
 
 
 def ranked(findings: Iterable[Finding]) -> tuple[Finding, ...]:

@@ -28,7 +28,7 @@ ABSENT_UNTIL_USED = {
     "ring_bolt_circle_mm", "ring_bolt_count", "ring_bolt_hole_mm", "ring_register_mm", "ring_seat_mm", "weights",
     "barrel_mm", "spokes_mm", "before", "hat_lip_mm",
     "retainer_circle_mm", "retainer_count", "retainer_first_deg", "retainer_face_z_mm", "tube_diameter_mm",
-    "parking", "cutouts", "boss_walls_mm", "hole_class", "slot_mm", "slot_deg", "dowels", "pulls", "chamfer_mm",
+    "parking", "cutouts", "boss_walls_mm", "hole_class", "slot_mm", "slot_deg", "dowels", "pulls", "chamfer_mm", "shelf", "lock",
     "bracket_ear_mm", "retainer_socket_mm", "retainer_bolt", "retainer_bolt_end_z_mm",
 }  # fmt: skip
 """Left out of a file while they stand at their default."""

@@ -69,6 +69,27 @@ def standing_at(job: Job, path: str) -> float:
     return float(get_value(job, path))
 
 
+def standing_value(solution: Solution, path: str) -> float | int | None:
+    """Return what is typed over at ``path`` as it stands; a thickness or a shim that was chosen as it was chosen."""
+    packing = solution.assembly.packing
+    if path.startswith("bracket.shims_mm["):
+        return packing.shims[int(path.removesuffix("]").partition("[")[2])]
+    value: float | int | None = get_value(solution.job, path)
+    return packing.thickness if path == "bracket.thickness_mm" and value is None else value
+
+
+def typed_edits(solution: Solution, path: str, value: object) -> tuple[Edit, ...]:
+    """Return the edits for a value typed at ``path``; a shim goes with the plate and the other shims as they stand."""
+    packing = solution.assembly.packing
+    if not path.startswith("bracket.shims_mm["):
+        return ((path, value),)
+    if value is None:
+        return (("bracket.shims_mm", None),)
+    shims = list(packing.shims)
+    shims[int(path.removesuffix("]").partition("[")[2])] = float(str(value))
+    return (("bracket.thickness_mm", packing.thickness), ("bracket.shims_mm", tuple(shims)))
+
+
 def allowed(solution: Solution, path: str, value: float) -> tuple[float, str]:
     """Return the value nearest to ``value`` that the plate's findings allow, and why it is not ``value`` itself.
 

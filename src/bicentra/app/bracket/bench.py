@@ -39,6 +39,7 @@ from bicentra.core.drawing.solid_scene import solid_scene
 from bicentra.core.fasteners.grades import usual_grade
 from bicentra.core.fasteners.torque import LUBRICATIONS, usual_torque
 from bicentra.core.parts.job import Job
+from bicentra.core.parts.materials import find_material
 from bicentra.core.solution import Solution
 from bicentra.study.shaping import bosses, pulled_edges, standing_at
 from bicentra.study.study import Study
@@ -242,7 +243,7 @@ class BracketBench(QWidget):
         if self.bolting:
             self.view.title = "Bolts in their stacks, from head to tip"
             self.view.show_drawing(
-                joint_view(self._looked_at(study.solution).assembly.joints, words, one is self.own),
+                joint_view(self._looked_at(study.solution).assembly, words, one is self.own),
                 {},
                 1.0,
                 words.units,
@@ -295,6 +296,7 @@ class BracketBench(QWidget):
             "<p>Aimed at three quarters of the proof load; the band is what the friction of this state gives. The maker's torque "
             "goes first. One bolt at a time, marked, and checked again after the first drive.</p>"
         )
+        note += f"<p>{escape(lock_told(self.study.job.bracket.lock, self.state.currentText()))}</p>"
         threads = f"<p><b>Against stripping</b></p>{holds}" if holds else ""
         return "".join(lines) + note + threads + "<p><b>Behind the heads</b></p>" + ways
 
@@ -342,6 +344,16 @@ class BracketBench(QWidget):
             self.cards[0].setFocus()
 
 
+def lock_told(lock: str, state: str) -> str:
+    """Return how the bolts are locked, and whether the torque shown is that of their threads."""
+    if lock == "nothing":
+        return "Nothing locks these bolts yet: removable threadlocker with a mark and a re-check is the usual way."
+    text = f"Locked by {'a ' if lock.startswith('lock') else ''}{lock}; mark each bolt, and check it again after the first drive."
+    if "threadlocker" in lock and state != "threadlocker":
+        text += f" Wet threadlocker is slippery: the torque shown is for {state} threads, choose threadlocker above."
+    return text
+
+
 def told(one: Candidate) -> str:
     """Return a family in words: why, its solved numbers, its findings, its parts."""
     numbers = "".join(row(*_number(name, value)) for name, value in one.solved.items())
@@ -350,7 +362,14 @@ def told(one: Candidate) -> str:
         for part in one.parts
     )
     against = against_list(tuple(f for f in one.findings if f.verdict is not Verdict.OK))
-    return f"<p>{escape(one.why)}</p>{against}<table>{numbers}</table><p><b>To be made</b></p><table>{parts}</table>"
+    return f"<p>{escape(one.why)}</p>{against}<table>{numbers}</table><p><b>To be made</b></p><table>{parts}</table>{_metal(one)}"
+
+
+def _metal(one: Candidate) -> str:
+    """Return what is known of the metals, and where from."""
+    names = dict.fromkeys(part.material for part in one.parts)
+    found = [material for material in map(find_material, names) if material is not None]
+    return "".join(f"<p>{escape(material.told)}</p>" for material in found)
 
 
 def _number(name: str, value: float) -> tuple[str, str]:

@@ -49,7 +49,7 @@ class FamilyCard(QWidget):
         """Return what the card says below its title."""
         one = self.candidate
         mass = f"{one.mass_kg:.2f} kg" if math.isfinite(one.mass_kg) else "mass not known"
-        thick = self._words.size(one.thickness)
+        thick = self._words.stock(one.thickness)
         id, room = one.margin
         title = next((f.title for f in one.findings if f.id == id), "")
         least = f"{'least room' if room >= 0 else 'short by'} {self._words.gap(room)}: {title}" if id else ""

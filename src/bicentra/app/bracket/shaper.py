@@ -12,10 +12,16 @@ from bicentra.core.base.finding import Edit
 from bicentra.core.base.quantities import LENGTH, NUMBER, edit_text, parse_quantity
 from bicentra.core.base.wording import units_of
 from bicentra.core.drawing.model import Handle
-from bicentra.core.parts.edits import get_value
 from bicentra.core.solution import Solution
-from bicentra.study.shaping import ADDED, allowed, edits_for, lighten, taken_away
+from bicentra.study.shaping import ADDED, allowed, edits_for, lighten, standing_value, taken_away, typed_edits
 from bicentra.study.study import Study
+
+TYPED = {
+    "bracket.lug_washers": "washers under each head at the lugs", "bracket.caliper_washers": "washers under each head at the ears",
+    "bracket.lug_bolt_length_mm": "lug bolts' length", "bracket.caliper_bolt_length_mm": "caliper bolts' length",
+    "bracket.thickness_mm": "plate thickness", "bracket.shims_mm": "shims at the lug",
+}  # fmt: skip
+"""What can be typed over on a drawing of this bench, in words."""
 
 
 class Shaper(QObject):
@@ -115,9 +121,9 @@ class Shaper(QObject):
         view = self.sender()
         if self.study is None or not isinstance(view, QWidget):
             return
-        now, counted = get_value(self.study.job, path), path.endswith("_washers")
+        now, counted = standing_value(self.study.plain_solution, path), path.endswith("_washers")
         shown = str(now) if counted else edit_text(now, LENGTH, units_of(self.study.job.display_units))
-        name = "Washers under each head" if counted else "Bolt length under the head, empty: chosen from stock"
+        name = f"{TYPED.get(path.partition('[')[0], path)}; empty: Bicentra chooses"
         self.field.open(view, rect, shown, name, lambda text: self._take_typed(path, text))
 
     def _take_typed(self, path: str, text: str) -> bool:
@@ -132,7 +138,8 @@ class Shaper(QObject):
             return False
         if counted and isinstance(value, float) and value == int(value):
             value = int(value)
-        return self.change("Change washers under each head" if counted else "Change bolt length", ((path, value),))
+        edits = typed_edits(self.study.plain_solution, path, value)
+        return self.change(f"Change {TYPED.get(path.partition('[')[0], path)}", edits)
 
     def cancel(self) -> None:
         """Take back what the present pull has changed."""

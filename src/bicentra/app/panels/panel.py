@@ -10,7 +10,20 @@ from bicentra.app.widgets.fields import ChoiceField, FieldBox, ListField, Points
 from bicentra.core.base.quantities import ANGLE, LENGTH, NUMBER, Units
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.fields import Meaning, meaning
-from bicentra.core.parts.job import CORNERS, Before, Bracket, Caliper, Fit, Hub, Job, Lug, Obstacle, Rotor, Wheel
+from bicentra.core.parts.job import (
+    CORNERS,
+    Before,
+    Bracket,
+    Caliper,
+    Fit,
+    Hub,
+    Job,
+    Lug,
+    Obstacle,
+    Parking,
+    Rotor,
+    Wheel,
+)
 from bicentra.core.parts.materials import MATERIALS
 from bicentra.core.parts.threads import THREADS
 from bicentra.core.parts.wheel import WeightBand
@@ -35,17 +48,18 @@ POINTS = {
 GROUPS = {
     "ring_bolt_circle_mm": "Ring and hat", "slot_width_mm": "Slot and bridge", "pad_height_mm": "Pad", "body_inboard_mm": "Body",
     "slide_inboard_mm": "Slides and hose", "hand": "Hand, pistons, bleeders", "barrel_mm": "Inside profile",
-    "lug_bolt": "Bolts", "retainer_circle_mm": "Bearing retainer",
+    "lug_bolt": "Bolts", "slot_mm": "Slots and edges", "retainer_circle_mm": "Bearing retainer",
 }  # fmt: skip
 """Fields that begin a group of their own within a panel."""
 SHELVED = {"rotor": "rotor", "caliper": "caliper", "wheel": "wheel"}
 HIDDEN = {"extra", "format", "version", "display_units", "notes", "family", "hub", "knuckle", "rotor", "caliper", "wheel",
-          "fit", "bracket", "limits", "guessed", "survey", "weights", "before", "parking", "cutouts"}  # fmt: skip
+          "fit", "bracket", "limits", "guessed", "survey", "weights", "before", "parking", "cutouts", "dowels",
+          "pulls"}  # fmt: skip
 PANELS: dict[str, tuple[str, tuple[tuple[str, type], ...]]] = {
     "hub": ("Hub and wheel", (("hub", Hub), ("wheel", Wheel))),
     "knuckle": ("Lugs and obstacles", ()),
     "rotor": ("Rotor", (("rotor", Rotor),)),
-    "caliper": ("Caliper", (("caliper", Caliper),)),
+    "caliper": ("Caliper", (("caliper", Caliper), ("parking", Parking))),
     "bracket": ("Plate and bolts", (("bracket", Bracket), ("fit", Fit))),
     "job": ("Job", (("", Job), ("before", Before))),
 }
@@ -77,7 +91,7 @@ class Panel(QScrollArea):
         """Show the values of ``job``; the fields are made anew only when there are others to show."""
         self._job = job
         bands = len(job.wheel.weights) if job.wheel is not None else -1
-        shape = (len(job.knuckle.lugs), len(job.knuckle.obstacles), bands, job.before is None)
+        shape = (len(job.knuckle.lugs), len(job.knuckle.obstacles), bands, job.before is None, job.parking is None)
         if shape != self._shape:
             self._shape = shape
             self._build(job)
@@ -105,8 +119,9 @@ class Panel(QScrollArea):
         if self.name in SHELVED:
             self._shelf_buttons(column, self.name)
         for prefix, record in self._records:
-            if prefix == "before":
-                self._build_before(column, job)
+            own = {"before": self._build_before, "parking": self._build_parking}.get(prefix)
+            if own is not None:
+                own(column, job)
                 continue
             if prefix == "wheel" and job.wheel is None:
                 self._group(column, "Wheel")
@@ -136,6 +151,19 @@ class Panel(QScrollArea):
         else:
             self._add_record(column, "before", Before)
         self._button(column, "The parts in the job came off", self._came_off)
+
+    def _build_parking(self, column: QVBoxLayout, job: Job) -> None:
+        """The second caliper: where it goes, and its own sizes."""
+        self._group(column, "Parking-brake caliper")
+        if job.parking is None:
+            new = Parking(caliper=Caliper(name="parking-brake caliper"))
+            text = "Add a parking-brake caliper"
+            self._button(column, text, lambda: self.structural.emit(text, (("parking", new),)))
+            return
+        self._add_record(column, "parking", Parking)
+        self._add_record(column, "parking.caliper", Caliper)
+        text = "Take the parking-brake caliper off"
+        self._button(column, text, lambda: self.structural.emit(text, (("parking", None),)))
 
     def _came_off(self) -> None:
         job = self._job

@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass, replace
+from fractions import Fraction
 
 from bicentra.core.base.finding import Check, Finding, Limit, Remedy, Verdict, governing_limit, judge, worst_check
 from bicentra.core.base.quantities import Units, show_length
@@ -21,9 +22,28 @@ class Words:
         """Return a length, signed as it is, without idle zeros: ``12 mm``, ``12.5 mm``, ``0.472 in``."""
         return show_length(value_mm, self.units, trim=True)
 
+    def stock(self, value_mm: float) -> str:
+        """Return a plate's thickness with the name it is bought under: ``10 mm``, ``9.53 mm (3/8 in)``, ``0.394 in (10 mm)``."""
+        shown, inches = self.size(value_mm), inch_name(value_mm)
+        if inches:
+            return f"{inches} in" if self.units == "in" else f"{shown} ({inches} in)"
+        metric = abs(value_mm * 2 - round(value_mm * 2)) < 2e-3
+        return f"{shown} ({value_mm:g} mm)" if self.units == "in" and metric else shown
+
     def bolt(self, name: str, length_mm: float) -> str:
         """Return a bolt as it is bought: ``M12x1.5 × 35 mm`` and ``3/8-24 × 1.5 in``, whatever the units shown."""
         return f"{name} × {show_length(length_mm, 'in' if '/' in name else 'mm', trim=True)}"
+
+
+def inch_name(value_mm: float) -> str:
+    """Return ``3/8`` or ``1 1/4`` for a length that is so many sixteenths of an inch; empty for any other."""
+    if not math.isfinite(value_mm) or value_mm <= 0:
+        return ""
+    sixteenths = round(value_mm / 25.4 * 16)
+    if abs(value_mm - sixteenths * 25.4 / 16) > 5e-3 or not sixteenths:
+        return ""
+    whole, part = divmod(Fraction(sixteenths, 16), 1)
+    return " ".join(str(piece) for piece in (whole, part) if piece)
 
 
 def units_of(name: str) -> Units:

@@ -9,7 +9,6 @@ from bicentra.core.bracket.flat_plate import Assembly
 from bicentra.core.bracket.packing import shim_pieces, stock_below
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
-from bicentra.core.parts.materials import METRIC_STOCK_MM
 
 
 def side_word(error: float) -> str:
@@ -123,7 +122,7 @@ def _rotor_plate(assembly: Assembly, words: Words) -> Remedy | None:
 
 def _other_plate(assembly: Assembly, words: Words) -> Remedy | None:
     """Another plate thickness, from stock with the rest as shims."""
-    packing, stock = assembly.packing, assembly.job.bracket.stock_mm or METRIC_STOCK_MM
+    packing, stock = assembly.packing, assembly.job.bracket.stock
     if not packing.ears_on_far_face:
         return None
     needs = [packing.thickness + shim - packing.sign * error for shim, error in zip(packing.shims, packing.errors)]
@@ -179,7 +178,7 @@ def shim_finding(assembly: Assembly, words: Words) -> Finding:
     """How much of the plate's place is made up by shims."""
     packing, limit = assembly.packing, limit_for(assembly.job, "shim-stack")
     value = max(packing.shims, default=float("nan")) if is_known(*packing.errors) else float("nan")
-    stock = assembly.job.bracket.stock_mm or METRIC_STOCK_MM
+    stock = assembly.job.bracket.stock
     thicker = min((t for t in stock if t > packing.thickness), default=None)
     why = f"{words.gap(value)} of shims ({_pieces(value, words)}) lie between lug and plate; a tall stack beds down and loosens."
     cures = []
@@ -187,7 +186,7 @@ def shim_finding(assembly: Assembly, words: Words) -> Finding:
         to = packing.thickness + max(packing.shims)
         cures.append(
             Remedy(
-                f"Mill a {words.size(thicker)} plate to {words.size(to)}",
+                f"Mill a {words.stock(thicker)} plate to {words.size(to)}",
                 round(to - packing.thickness, 4),
                 True,
                 (("bracket.thickness_mm", round(to, 3)), ("bracket.shims_mm", (0.0,) * len(packing.shims))),

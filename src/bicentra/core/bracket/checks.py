@@ -14,7 +14,6 @@ from bicentra.core.bracket.reach import retainer_reach
 from bicentra.core.lineup.solids import Ring, nearest_gap
 from bicentra.core.parts.job import Cutout
 from bicentra.core.parts.limits import limit_for, limit_in_mm
-from bicentra.core.parts.materials import METRIC_STOCK_MM
 
 
 def plate_findings(assembly: Assembly, plate: FlatPlate, words: Words) -> tuple[Finding, ...]:
@@ -81,13 +80,13 @@ def _floor_remedies(assembly: Assembly, hole: Hole, limit: Limit, words: Words) 
     group = "lug" if hole.feature.startswith("lug") else "caliper"
     plain = Remedy("Drill plain holes and let the heads stand proud", None, True,
                    ((f"bracket.{group}_hole", "clearance"),), ("needs room in front of the heads",))  # fmt: skip
-    wanted, stock = hole.recess + limit.watch, assembly.job.bracket.stock_mm or METRIC_STOCK_MM
+    wanted, stock = hole.recess + limit.watch, assembly.job.bracket.stock
     thick = min((t for t in stock if t >= wanted > assembly.packing.thickness), default=None)
-    if thick is None:
+    if thick is None or assembly.bolted != ("lug", "ear"):  # a plate on the axle's end is as thick as what it replaces
         return (plain,)
     change = thick - assembly.packing.thickness
     thicker = Remedy(
-        f"Make the plate from {words.size(thick)} stock",
+        f"Make the plate from {words.stock(thick)} stock",
         round(change, 4),
         True,
         (("bracket.thickness_mm", thick),),

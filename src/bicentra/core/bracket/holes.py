@@ -187,6 +187,7 @@ def place_joints(job: Job, line: LineUp, packing: Packing) -> tuple[PlacedJoint,
 def _lug_joint(job: Job, packing: Packing, thread: Thread, index: int) -> PlacedJoint:
     """A bolt into a threaded lug or with a nut enters from the plate's far face, into a tapped plate from behind the lug."""
     lug, bracket, sign = job.knuckle.lugs[index], job.bracket, packing.sign
+    layers: tuple[tuple[str, float], ...]
     depth, shim, plate = known(lug.thickness_mm), packing.shims[index], packing.thickness
     kind = hole_kind(bracket.lug_hole, lug.thread)
     face = packing.lug_faces[index]
@@ -194,15 +195,17 @@ def _lug_joint(job: Job, packing: Packing, thread: Thread, index: int) -> Placed
     sunk = recess_depth(thread, kind, washers)
     if kind == "tapped":
         stack = _threaded_stack(thread, depth + shim, washers, plate, "plate", _plate_factor(job))
-        seat, way = face - sign * depth, sign
+        seat, way, layers = face - sign * depth, sign, (("lug", depth), ("shim", shim))
     elif lug.thread:
         stack = _threaded_stack(
             thread, plate - sunk + shim, washers, depth, "lug", engagement_factor(job.knuckle.material)
         )
-        seat, way = face + sign * (shim + plate - sunk), -sign
+        seat, way, layers = face + sign * (shim + plate - sunk), -sign, (("plate", plate - sunk), ("shim", shim))
     else:
         stack = nut_stack(thread, plate - sunk + shim + depth, washers)
         seat, way = face + sign * (shim + plate - sunk), -sign
+        layers = (("plate", plate - sunk), ("shim", shim), ("lug", depth))
+    stack = replace(stack, layers=layers)
     if kind == "countersink":
         stack, seat = flush(stack, sunk), seat + sign * sunk
     joint = make_joint(thread, stack, bracket.lug_bolt_length_mm)
@@ -213,6 +216,7 @@ def _lug_joint(job: Job, packing: Packing, thread: Thread, index: int) -> Placed
 def _ear_joint(job: Job, line: LineUp, packing: Packing, thread: Thread, index: int) -> PlacedJoint:
     """A bolt into a threaded ear or with a nut enters through the plate, into a tapped plate through the ear."""
     caliper, bracket = job.caliper, job.bracket
+    layers: tuple[tuple[str, float], ...]
     outward = 1.0 if caliper.ear_seat == "inboard" else -1.0
     depth, plate, z = known(caliper.ear_thickness_mm), packing.metal_at_ears, packing.ear_z
     kind, loose = hole_kind(bracket.caliper_hole, caliper.ear_thread), packing.ear_spacer
@@ -220,14 +224,16 @@ def _ear_joint(job: Job, line: LineUp, packing: Packing, thread: Thread, index: 
     sunk = recess_depth(thread, kind, washers)
     if kind == "tapped":
         stack = _threaded_stack(thread, depth + loose, washers, plate, "plate", _plate_factor(job))
-        seat, way = z + outward * depth, -outward
+        seat, way, layers = z + outward * depth, -outward, (("ear", depth), ("spacer", loose))
     elif caliper.ear_thread:
         factor = engagement_factor(caliper.ear_material)
         stack = _threaded_stack(thread, plate - sunk + loose, washers, depth, "ear", factor)
-        seat, way = z - outward * (plate - sunk + loose), outward
+        seat, way, layers = z - outward * (plate - sunk + loose), outward, (("plate", plate - sunk), ("spacer", loose))
     else:
         stack = nut_stack(thread, plate - sunk + loose + depth, washers)
         seat, way = z - outward * (plate - sunk + loose), outward
+        layers = (("plate", plate - sunk), ("spacer", loose), ("ear", depth))
+    stack = replace(stack, layers=layers)
     if kind == "countersink":
         stack, seat = flush(stack, sunk), seat - outward * sunk
     joint = make_joint(thread, stack, bracket.caliper_bolt_length_mm)
@@ -237,7 +243,8 @@ def _ear_joint(job: Job, line: LineUp, packing: Packing, thread: Thread, index: 
 
 def flush(stack: Stack, sunk: float) -> Stack:
     """Return the stack of a countersunk bolt: no washer, its length counts from its head's top, flush with the plate."""
-    return replace(stack, clamped=stack.clamped + sunk, washers=0, sunk=True)
+    (what, thick), *rest = stack.layers
+    return replace(stack, clamped=stack.clamped + sunk, washers=0, sunk=True, layers=((what, thick + sunk), *rest))
 
 
 def _plate_factor(job: Job) -> float | None:

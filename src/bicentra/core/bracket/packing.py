@@ -13,7 +13,7 @@ from itertools import combinations_with_replacement
 from bicentra.core.base.numbers import UNKNOWN, is_known, known, ordered
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job, Lug
-from bicentra.core.parts.materials import METRIC_STOCK_MM, SHIM_STOCK_MM
+from bicentra.core.parts.materials import SHIM_STOCK_MM
 
 USUAL_PLATE_MM = 10.0
 """Thickness aimed at where the line-up leaves it free; common practice for small adapter plates."""
@@ -105,7 +105,7 @@ def seat_face(lug: Lug, side: str) -> float:
 
 def _choose(job: Job, reach: tuple[float, ...], far: bool) -> tuple[float, tuple[float, ...]]:
     """Return plate thickness and shims per lug: the job's own, or from stock."""
-    stock, given = job.bracket.stock_mm or METRIC_STOCK_MM, job.bracket.thickness_mm
+    stock, given = job.bracket.stock, job.bracket.thickness_mm
     if given is not None:
         shims = job.bracket.shims_mm or (0.0,) * len(reach)
         return given, shims

@@ -1,90 +1,133 @@
-"""Bolts in their stacks, to scale: head, washers, clamped parts and thread from head to tip, one below the other."""
+"""Bolts in their stacks, to scale: head, washers, every clamped layer and the thread from head to tip, one below the other."""
 
 from dataclasses import replace
 
+from bicentra.core.base.finding import judge
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import Words
+from bicentra.core.bracket.checks import bolt_gap
+from bicentra.core.bracket.flat_plate import Assembly
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet, Text
 from bicentra.core.fasteners.joint import Joint
+from bicentra.core.parts.limits import limit_for
 from bicentra.core.parts.threads import SUNK_HEADS
 
-ROW_MM, HALF_MM = 62.0, 17.0
-SPARE = (-20.0, -60.0, 60.0, 20.0)
+ROW_MM, HALF_MM, TITLE_MM = 84.0, 17.0, 26.0
+SPARE = (-20.0, -60.0, 60.0, 30.0)
+INKS = {"plate": "made", "spacer": "made", "shim": "shim", "lug": "knuckle", "ear": "caliper", "nut": "bolt"}
+SHIM_MOST_MM = 3.0
+"""What is thicker than this between lug and plate is called a spacer."""
 
 
-def joint_view(placed: tuple[PlacedJoint, ...], words: Words, own: bool = True) -> Drawing:
+def joint_view(assembly: Assembly, words: Words, own: bool = True) -> Drawing:
     """Return one row for every joint that is not like one above it; a joint that is not known is named and left out.
 
-    Length and washers of the job's ``own`` bracket may be typed over: they change every bolt of the group.
+    Of the job's ``own`` bracket length, washers, plate and shims may be typed over: every bolt through them follows.
     """
     sheet = Sheet()
-    rows: dict[tuple[object, ...], list[str]] = {}
-    joints: dict[tuple[object, ...], PlacedJoint] = {}
-    for one in placed:
+    rows: dict[tuple[object, ...], list[PlacedJoint]] = {}
+    for one in assembly.joints:
         key: tuple[object, ...] = (one.feature.split("-")[0], one.joint.thread.name, one.joint.length, one.joint.stack)
-        rows.setdefault(key, []).append(one.name)
-        joints[key] = one
-    for row, (key, names) in enumerate(rows.items()):
-        one = joints[key]
-        _joint(sheet, one.joint, " and ".join(names), one.feature, -row * ROW_MM, words)
+        rows.setdefault(key, []).append(one)
+    for row, alike in enumerate(rows.values()):
+        _joint(sheet, assembly, alike, -row * ROW_MM, words)
     if not own:
         sheet.notes = [replace(note, edits="") for note in sheet.notes]
     return sheet.finish(SPARE)
 
 
-def _joint(sheet: Sheet, joint: Joint, name: str, feature: str, y: float, words: Words) -> None:
+def _joint(sheet: Sheet, assembly: Assembly, alike: list[PlacedJoint], y: float, words: Words) -> None:
+    joint, name = alike[0].joint, " and ".join(one.name for one in alike)
     thread, stack = joint.thread, joint.stack
     if not is_known(joint.length, stack.clamped, stack.depth):
         sheet.ghosts.append(f"{name}: not known yet")
         return
-    washers, head, half = joint.washer_thickness, thread.hardware.head_height, thread.major / 2
-    end = stack.clamped + stack.depth
-    sheet.box(0.0, y - HALF_MM, stack.clamped, y + HALF_MM, "made", "clamped")
-    sheet.box(stack.clamped, y - HALF_MM, end, y + HALF_MM, "knuckle", "female")
+    _layers(sheet, alike[0], y, words)
+    half = thread.major / 2
     sheet.box(0.0, y - half, joint.tip, y + half, "bolt", "bolt")
     start = max(joint.tip - joint.engagement - joint.protrusion, 0.0)
     for side in (-1.0, 1.0):
         root = y + side * (half - 0.6 * thread.pitch)
         sheet.line(((start, root), (joint.tip, root)), "construction", "bolt")
-    if stack.washers:
-        wide = thread.hardware.washer_outer / 2
-        sheet.box(-washers, y - wide, 0.0, y + wide, "shim", "washer")
-    if stack.sunk:
-        size, high, _ = SUNK_HEADS[thread.size]
-        head = 0.0
-        cone = ((0.0, y - size / 2), (0.0, y + size / 2), (high, y + half), (high, y - half))
-        sheet.polygon(cone, "bolt", "bolt")
-    else:
-        corner = thread.head_across_corners / 2
-        sheet.box(-washers - head, y - corner, -washers, y + corner, "bolt", "bolt")
-    top, low = y + HALF_MM, -(y - HALF_MM)
+    head = _head(sheet, joint, y)
     told = words.bolt(thread.name, joint.length)
-    sheet.texts.append(Text((-washers - head, top + 7.0), f"{told}: {name}", "text", "", 9.0, "start", True))
-    group = "lug" if "lug" in feature else "caliper"
-    length, count = f"bracket.{group}_bolt_length_mm", f"bracket.{group}_washers"
-    sheet.note(
-        Note((joint.tip, y + half), f"length {words.size(joint.length)}", "bolt", 0, length, prefer=(1.0, 0.25), far=2)
-    )
-    if stack.sunk:
-        count = ""
-    many = "flush, no washer" if stack.sunk else f"{stack.washers} washer{'' if stack.washers == 1 else 's'}"
-    sheet.note(Note((-washers / 2, y + HALF_MM * 0.7), many, "washer", 0, count, prefer=(-1.0, 0.6)))
-    a, b = (-washers, y - HALF_MM), (stack.clamped, y - HALF_MM)
-    sheet.dimension(Dimension(a, b, (1, 0), (0, -1), low, f"grip {words.size(joint.grip)}", "clamped", 0, 0))
-    if joint.engagement > 0:
-        turns = joint.engagement / thread.pitch
-        text = f"engaged {words.size(joint.engagement)}, {turns:.1f} turns"
-        place = (stack.clamped + joint.engagement / 2, y)
-        sheet.note(Note(place, text, "female", 0, prefer=(1.0, 1.0), far=1))
-    if joint.protrusion > 0:
+    left, title = -joint.washer_thickness - head, y + HALF_MM + TITLE_MM
+    sheet.texts.append(Text((left, title), f"{told}: {name}", "text", "", 9.0, "start", True))
+    sheet.line(((left, title + 6.0), (left + 80.0, title + 6.0)), "construction", "bolt")
+    _sizes(sheet, alike[0], y, words)
+    _tip(sheet, assembly, alike, y, words)
+
+
+def _layers(sheet: Sheet, placed: PlacedJoint, y: float, words: Words) -> None:
+    """Every clamped part and the threaded one behind them, each named with its thickness."""
+    stack, x, number = placed.joint.stack, 0.0, placed.feature.rsplit("-", 1)[1]
+    for what, thick in stack.layers:
+        if not thick > 0:
+            continue
+        kind = "spacer" if what == "shim" and thick > SHIM_MOST_MM else what
+        sheet.box(x, y - HALF_MM, x + thick, y + HALF_MM, INKS[kind], kind)
+        path = {"plate": "bracket.thickness_mm", "shim": f"bracket.shims_mm[{number}]"}.get(kind, "")
         sheet.note(
             Note(
-                (joint.tip, y),
-                f"tip {words.gap(joint.protrusion)} past the thread",
-                "bolt",
-                0,
-                prefer=(1.0, -0.8),
+                (x + thick / 2, y + HALF_MM * 0.75),
+                f"{kind} {words.size(thick)}",
+                kind,
+                1,
+                path,
+                prefer=(-0.6, 1.0),
                 far=1,
             )
         )
+        x += thick
+    sheet.box(x, y - HALF_MM, x + stack.depth, y + HALF_MM, INKS[stack.female], "female")
+    sheet.note(Note((x + stack.depth * 0.8, y + HALF_MM * 0.75), f"{stack.female} {words.size(stack.depth)}", "female", 1,
+                    prefer=(0.6, 1.0), far=1))  # fmt: skip
+
+
+def _head(sheet: Sheet, joint: Joint, y: float) -> float:
+    """Draw the head and its washers; returns how far the head stands above what it lies on."""
+    thread, stack, washers, half = joint.thread, joint.stack, joint.washer_thickness, joint.thread.major / 2
+    if stack.sunk:
+        size, high, _ = SUNK_HEADS[thread.size]
+        sheet.polygon(((0.0, y - size / 2), (0.0, y + size / 2), (high, y + half), (high, y - half)), "bolt", "bolt")
+        return 0.0
+    if stack.washers:
+        wide = thread.hardware.washer_outer / 2
+        sheet.box(-washers, y - wide, 0.0, y + wide, "shim", "washer")
+    corner, head = thread.head_across_corners / 2, thread.hardware.head_height
+    sheet.box(-washers - head, y - corner, -washers, y + corner, "bolt", "bolt")
+    return head
+
+
+def _sizes(sheet: Sheet, placed: PlacedJoint, y: float, words: Words) -> None:
+    joint, stack, half = placed.joint, placed.joint.stack, placed.joint.thread.major / 2
+    washers, low = joint.washer_thickness, -(y - HALF_MM)
+    group = "lug" if "lug" in placed.feature else "caliper"
+    length, count = f"bracket.{group}_bolt_length_mm", "" if stack.sunk else f"bracket.{group}_washers"
+    sheet.note(
+        Note((joint.tip, y + half), f"length {words.size(joint.length)}", "bolt", 0, length, prefer=(1.0, 0.25), far=2)
+    )
+    many = "flush, no washer" if stack.sunk else f"{stack.washers} washer{'' if stack.washers == 1 else 's'}"
+    sheet.note(Note((-washers / 2, y - HALF_MM * 0.5), many, "washer", 0, count, prefer=(-1.0, -0.4)))
+    a, b = (-washers, y - HALF_MM), (stack.clamped, y - HALF_MM)
+    sheet.dimension(Dimension(a, b, (1, 0), (0, -1), low, f"grip {words.size(joint.grip)}", "clamped", 0, 0))
+    if joint.engagement > 0:
+        turns = joint.engagement / joint.thread.pitch
+        text = f"engaged {words.size(joint.engagement)}, {turns:.1f} turns"
+        place = (stack.clamped + joint.engagement / 2, y)
+        sheet.note(Note(place, text, "female", 0, prefer=(1.0, 0.1), far=1))
+
+
+def _tip(sheet: Sheet, assembly: Assembly, alike: list[PlacedJoint], y: float, words: Words) -> None:
+    """How far the tips stand past their thread, and the nearest of them off the rotor."""
+    joint, told, verdict = alike[0].joint, [], ""
+    if joint.protrusion > 0:
+        told.append(f"{words.gap(joint.protrusion)} past the thread")
+    gaps = [gap for gap in (bolt_gap(assembly, one, "tip") for one in alike) if is_known(gap)]
+    if gaps:
+        gap = min(gaps)
+        told.append(f"{words.gap(gap)} {'from' if gap >= 0 else 'into'} the rotor")
+        verdict = judge(gap, limit_for(assembly.job, "bolt-tip-to-rotor")).value
+    if told:
+        sheet.note(Note((joint.tip, y), f"tip {', '.join(told)}", "rotor", 0, "", verdict, (1.0, -0.9), 1))

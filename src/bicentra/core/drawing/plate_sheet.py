@@ -169,5 +169,5 @@ def headline(solution: Solution) -> tuple[str, str]:
     words = Words(units_of(job.display_units))
     title = f"{job.title or 'Untitled job'} · {part.name} · {job.corner.replace('-', ' ')}"
     flat = " · flat pattern" if part.bends else ""
-    seen = f"{words.size(part.thickness)} {part.material or 'material not stated'} · seen from outboard{flat} · 1 : 1"
+    seen = f"{words.stock(part.thickness)} {part.material or 'material not stated'} · seen from outboard{flat} · 1 : 1"
     return title, seen

@@ -16,6 +16,7 @@ class Stack:
 
     ``least`` and ``wanted``: thread engagement [mm] below which it is a stop, and that is aimed at. ``past``: thread
     wanted beyond the female one (a pitch past a nut). ``sunk``: a countersunk head, flush: positions count from its top.
+    ``layers``: what is clamped, from the head on: its name and thickness [mm].
     """
 
     clamped: float
@@ -26,6 +27,7 @@ class Stack:
     wanted: float
     past: float = 0.0
     sunk: bool = False
+    layers: tuple[tuple[str, float], ...] = ()
 
 
 @dataclass(frozen=True)

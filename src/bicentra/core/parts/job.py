@@ -12,6 +12,7 @@ from typing import Any
 from bicentra.core.parts import fields as f
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.caliper import Caliper
+from bicentra.core.parts.materials import SHELVES
 from bicentra.core.parts.rotor import Rotor
 from bicentra.core.parts.survey import Survey
 from bicentra.core.parts.wheel import Wheel
@@ -35,6 +36,7 @@ __all__ = [
     "Wheel",
 ]
 
+LOCKS = ("removable threadlocker", "permanent threadlocker", "locking nut", "lock wire", "lock plate", "nothing")
 HOLE_KINDS = ("auto", "clearance", "counterbore", "countersink", "slot", "tapped")
 CORNERS = ("front-right", "front-left", "rear-right", "rear-left")
 Extra = Mapping[str, Any]
@@ -183,6 +185,9 @@ class Bracket:
     side: str = f.choice("Side of the lugs", ("outboard", "inboard"), "outboard")
     lug_bolt: str | None = f.thread("Lug bolt")
     caliper_bolt: str | None = f.thread("Caliper bolt")
+    shelf: str = f.choice(
+        "Usual plate stock", ("metric", "inch", "both"), "metric", "Where no list of its own is given"
+    )
     stock_mm: tuple[float, ...] | None = None
     shims_mm: tuple[float, ...] | None = None
     lug_bolt_length_mm: float | None = f.length("Lug bolt length", help="Empty: chosen from the stock lengths")
@@ -196,12 +201,20 @@ class Bracket:
     hole_class: str = f.choice(
         "Plain holes", ("close", "normal", "loose"), "normal", "Clearance class of the plate's holes"
     )
+    lock: str = f.choice(
+        "Bolts locked by", LOCKS, "removable threadlocker", "Removable, marked and re-checked is the usual way"
+    )
     slot_mm: float | None = f.length("Slots: how far a bolt can be moved in one", most=100.0)
     slot_deg: float | None = f.angle("Slots' direction", help="Clock angle; empty: along the caliper's radius")
     dowels: tuple[Dowel, ...] = ()
     pulls: tuple[Pull, ...] = ()
     chamfer_mm: float | None = f.thickness("Chamfer all round, both faces", "0: edges broken only", 0.0)
     extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+    @property
+    def stock(self) -> tuple[float, ...]:
+        """The plate thicknesses to choose from [mm]: the job's own list, or what is usual."""
+        return self.stock_mm or SHELVES[self.shelf]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -211,6 +224,7 @@ class Parking:
     caliper: Caliper = field(default_factory=Caliper)
     clock_deg: float | None = f.angle("Clock angle of the parking caliper")
     pad_inset_mm: float | None = f.length("Its pad inset", above=None, default=0.0)
+    side: str = f.choice("Side of the lugs for its adapter", ("outboard", "inboard"), "outboard")
     extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
 

@@ -11,12 +11,18 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True)
 class Material:
-    """A plate material: density [kg/m3], wanted engagement in bolt diameters, least tensile strength [N/mm2]."""
+    """A plate material: density [kg/m3], wanted engagement in bolt diameters, least tensile strength [N/mm2] and its source."""
 
     name: str
     density: float
     engagement: float
     tensile: float
+    source: str
+
+    @property
+    def told(self) -> str:
+        """What is taken of it, in one sentence."""
+        return f"{self.name}: {self.density:g} kg/m³, at least {self.tensile:g} N/mm² ({self.source}, from memory)"
 
 
 STEEL_ENGAGEMENT, SOFT_ENGAGEMENT = 1.0, 1.5
@@ -24,13 +30,13 @@ STEEL_ENGAGEMENT, SOFT_ENGAGEMENT = 1.0, 1.5
 MATERIALS: dict[str, Material] = {
     m.name: m
     for m in (
-        Material("steel S355", 7850.0, STEEL_ENGAGEMENT, 470.0),
-        Material("steel S235", 7850.0, STEEL_ENGAGEMENT, 360.0),
-        Material("steel 4130", 7850.0, STEEL_ENGAGEMENT, 655.0),
-        Material("stainless 304", 7930.0, STEEL_ENGAGEMENT, 515.0),
-        Material("aluminium 6061-T6", 2700.0, SOFT_ENGAGEMENT, 290.0),
-        Material("aluminium 6082-T6", 2700.0, SOFT_ENGAGEMENT, 295.0),
-        Material("aluminium 7075-T6", 2810.0, SOFT_ENGAGEMENT, 530.0),
+        Material("steel S355", 7850.0, STEEL_ENGAGEMENT, 470.0, "EN 10025-2"),
+        Material("steel S235", 7850.0, STEEL_ENGAGEMENT, 360.0, "EN 10025-2"),
+        Material("steel 4130", 7850.0, STEEL_ENGAGEMENT, 655.0, "normalised, a handbook value"),
+        Material("stainless 304", 7930.0, STEEL_ENGAGEMENT, 515.0, "ASTM A240"),
+        Material("aluminium 6061-T6", 2700.0, SOFT_ENGAGEMENT, 290.0, "ASTM B209"),
+        Material("aluminium 6082-T6", 2700.0, SOFT_ENGAGEMENT, 295.0, "EN 485-2"),
+        Material("aluminium 7075-T6", 2810.0, SOFT_ENGAGEMENT, 530.0, "ASTM B209"),
     )
 }
 
@@ -39,6 +45,11 @@ WEAK_TENSILE = {"steel": 360.0, "iron": 400.0, "aluminium": 230.0}
 
 METRIC_STOCK_MM = (5.0, 6.0, 8.0, 10.0, 12.0, 15.0, 20.0, 25.0, 30.0)
 """Plate on the shelf when a job names no list of its own: common metric flat stock."""
+
+INCH_STOCK_MM = tuple(round(25.4 * sixteenths / 16, 4) for sixteenths in (3, 4, 5, 6, 8, 10, 12, 16))
+"""Inch plate: 3/16 to 1 in, common flat stock."""
+SHELVES = {"metric": METRIC_STOCK_MM, "inch": INCH_STOCK_MM, "both": tuple(sorted((*METRIC_STOCK_MM, *INCH_STOCK_MM)))}
+"""Plate on the shelf by what it is bought in."""
 
 SHIM_STOCK_MM = (1.0, 0.8, 0.5, 0.25, 0.2, 0.1)
 """Shims on sale, thickest first: 0.5, 0.8 and 1.0 mm are common practice, the thin ones are shim-washer sizes."""

@@ -64,7 +64,7 @@ def axle_end_plate(job: Job, words: Words) -> Candidate:
     bores = (*own, *(bore_of(hole, -out) for hole in ears))
     ligament = min(math.dist(place, hole.centre) - (drill + hole.diameter) / 2 for place in places for hole in ears)
     back = "takes the backing plate's place" if lost is not None else "lifts the retainer by as much"
-    why = f"{words.size(thick)} plate on {len(places)} retainer bolts, bore {words.size(bore)}; it {back}."
+    why = f"{words.stock(thick)} plate on {len(places)} retainer bolts, bore {words.size(bore)}; it {back}."
     limit = limit_for(job, "ligament")
     between = f"{words.gap(ligament)} is left between a retainer bolt's hole and an ear's."
     rim = (circle - bore - drill) / 2
@@ -171,7 +171,7 @@ def weld_on(job: Job, words: Words) -> Candidate:
     bores = tuple(bore_of(hole, outward) for hole in ears)
     z0 = min(line.ear_face_z, line.ear_face_z + outward * thick)
     ears_up, top_up = words.size(height), words.size(top)
-    why = f"{words.size(thick)} tab from the {words.size(tube)} tube: ears {ears_up} above it, pad top {top_up}. "
+    why = f"{words.stock(thick)} tab from the {words.size(tube)} tube: ears {ears_up} above it, pad top {top_up}. "
     why += (
         f"Pack {words.size(TACK_PLAY_MM)} beside the caliper before tacking; a bleeder is high at clock {_high(base)}. "
     )

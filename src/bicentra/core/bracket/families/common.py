@@ -18,7 +18,6 @@ from bicentra.core.bracket.families.slabs import part_slabs
 from bicentra.core.bracket.flat_plate import Assembly, FlatPlate, assemble, chamfer_volume, make_plate, placed_with
 from bicentra.core.bracket.holes import Hole
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.materials import METRIC_STOCK_MM
 
 OF_THE_METAL = (
     "ligament",
@@ -48,7 +47,7 @@ def fitted(job: Job, thickness: float | None, shims: tuple[float, ...] | None) -
 
 def stock_plate(job: Job, least: float) -> float:
     """Return the plate's thickness [mm]: as the job asks, else the thinnest stock of at least ``least``, else the thickest."""
-    stock = sorted(job.bracket.stock_mm or METRIC_STOCK_MM)
+    stock = sorted(job.bracket.stock)
     return (
         known(job.bracket.thickness_mm)
         if job.bracket.thickness_mm

@@ -96,7 +96,7 @@ def jogged(job: Job, words: Words) -> Candidate:
             "Counterbores, countersinks and chamfers are not worked out for a bent plate: ask for plain holes and edges.",
         )
     why = (
-        f"{words.size(thick)} plate bent twice by {jog.angle:g}° about {words.size(radius)} makes a jog of {words.size(height)}; "
+        f"{words.stock(thick)} plate bent twice by {jog.angle:g}° about {words.size(radius)} makes a jog of {words.size(height)}; "
         f"its bends take {words.size(jog.flat)} of flat plate for {words.size(jog.run)} of run."
     )
     findings: tuple[Finding, ...] = (

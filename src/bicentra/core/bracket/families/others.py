@@ -8,8 +8,9 @@ import shapely
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.wording import Words, make_finding
-from bicentra.core.bracket.families.model import Candidate, unsuited
+from bicentra.core.bracket.families.model import Candidate, MadePart, unsuited
 from bicentra.core.bracket.families.plates import flat
+from bicentra.core.bracket.families.slabs import part_slabs
 from bicentra.core.bracket.flat_plate import assemble
 from bicentra.core.bracket.slab import Slab, slab_gap
 from bicentra.core.lineup.solids import Body
@@ -70,7 +71,15 @@ def beside(job: Job, words: Words) -> Candidate | None:
 def parking_job(job: Job, parking: Parking) -> Job:
     """Return the job as if the parking-brake caliper were its caliper, on a flat plate of its own."""
     fit = replace(job.fit, clock_deg=parking.clock_deg, pad_inset_mm=parking.pad_inset_mm)
-    bracket = replace(chosen_anew(job.bracket), family="flat-plate", cutouts=(), boss_walls_mm=())
+    bracket = replace(
+        chosen_anew(job.bracket),
+        family="flat-plate",
+        side=parking.side,
+        cutouts=(),
+        boss_walls_mm=(),
+        dowels=(),
+        pulls=(),
+    )
     return replace(job, caliper=parking.caliper, fit=fit, bracket=bracket)
 
 
@@ -84,6 +93,18 @@ def _of_parking(finding: Finding) -> Finding:
         finding, id=f"parking-{finding.id}", title=f"Parking caliper: {finding.title[0].lower()}{finding.title[1:]}",
         features=("parking",), remedies=(),
     )  # fmt: skip
+
+
+def brackets_apart(job: Job, mine: tuple[MadePart, ...], adapter: Candidate, words: Words) -> Finding:
+    """The room between the caliper's own bracket and the adapter beside it: both may want the same place on the lugs."""
+    one, other = (tuple(slab for part in parts for slab in part_slabs(part)) for parts in (mine, adapter.parts))
+    value = min((slab_gap(a, b.shape, b.z0, b.z1) for a in one for b in other), default=UNKNOWN)
+    why = f"The caliper's bracket and the adapter are {words.gap(value)} apart."
+    if value <= 0:
+        why = "The caliper's bracket and the adapter want the same place: put one on the lugs' other side, or make them one."
+    limit, missing = limit_for(job, "bracket-to-caliper"), "needs both brackets"
+    return make_finding("parking-bracket", "Parking caliper: adapter clear of the bracket", value, limit, why,
+                        features=("parking", "bracket"), missing=missing)  # fmt: skip
 
 
 def _calipers_apart(job: Job, there: Body, words: Words) -> Finding:

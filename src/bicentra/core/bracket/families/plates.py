@@ -30,7 +30,6 @@ from bicentra.core.bracket.families.slabs import chamfer_milled, milled_volume
 from bicentra.core.bracket.flat_plate import Assembly, assemble, chamfer_volume
 from bicentra.core.bracket.packing import Packing
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.materials import METRIC_STOCK_MM
 from bicentra.core.parts.threads import Thread, find_thread
 
 NOT_KNOWN = "The line-up is not known yet: the findings name what to measure."
@@ -50,7 +49,7 @@ def flat(job: Job, words: Words) -> Candidate:
     if plate.outline is None:
         return unsuited("flat-plate", title, plate.fault)
     thick, shims = assembly.packing.thickness, max(assembly.packing.shims, default=0.0)
-    why = f"{words.size(thick)} plate and {words.gap(shims)} of shims make up {words.size(reach)}."
+    why = f"{words.stock(thick)} plate and {words.gap(shims)} of shims make up {words.size(reach)}."
     turning = tuple(f for f in clock_findings(assembly, words, turns=False) if f.id in AT_THE_EARS)
     findings = (
         *shared_findings(assembly, plate, words), *bolt_findings(assembly, words, cures=False), *turning,
@@ -73,13 +72,13 @@ def two_part(job: Job, words: Words) -> Candidate:
     carried = thick if packing.ears_on_far_face else 0.0
     longs = [round(reach - carried, 4) for reach in reaches_of(base)]
     if min(longs) <= 0:
-        why = f"{words.size(thick)} of plate alone makes up the {words.size(reach)}: no spacer has room."
+        why = f"{words.stock(thick)} of plate alone makes up the {words.size(reach)}: no spacer has room."
         return unsuited("two-part", title, why)
     assembly, plate = plate_of(job, thick, tuple(longs))
     if plate.outline is None:
         return unsuited("two-part", title, plate.fault)
     told = ", ".join(words.size(long) for long in longs)
-    why = f"{words.size(thick)} plate on spacers {told} long makes up {words.size(reach)}."
+    why = f"{words.stock(thick)} plate on spacers {told} long makes up {words.size(reach)}."
     spacers, own = round_spacers(job, packing, longs, thread)
     part = plate_part(assembly, plate, "adapter plate", CUT)
     solved = {
@@ -98,7 +97,7 @@ def stepped(job: Job, words: Words) -> Candidate:
     if not is_known(reach):
         return unsuited("stepped-plate", title, NOT_KNOWN, ("line-up",))
     wanted = reach if far else reach + LEAST_METAL_MM
-    stock = [job.bracket.thickness_mm] if job.bracket.thickness_mm else sorted(job.bracket.stock_mm or METRIC_STOCK_MM)
+    stock = [job.bracket.thickness_mm] if job.bracket.thickness_mm else sorted(job.bracket.stock)
     thick = next((t for t in stock if t > wanted + 1e-9), None)
     if reach <= 0 or thick is None:
         return unsuited("stepped-plate", title, f"No stock plate is a step thicker than {words.size(wanted)}.")
@@ -108,7 +107,7 @@ def stepped(job: Job, words: Words) -> Candidate:
     if plate.outline is None:
         return unsuited("stepped-plate", title, plate.fault)
     assembly = standing(assembly, thick, shims, (left, 0.0))
-    why = f"{words.size(thick)} plate, milled {words.gap(depth)} deep under the ears to {words.size(left)}; no shim is needed."
+    why = f"{words.stock(thick)} plate, milled {words.gap(depth)} deep under the ears to {words.size(left)}; no shim is needed."
     floor = f"{words.gap(left)} is left under the ears; a thin floor bends."
     own = room("metal-under-step", "Metal left under the step", left, 4.0, LEAST_METAL_MM, floor)
     findings = (*shared_findings(assembly, plate, words), own)

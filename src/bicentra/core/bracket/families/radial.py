@@ -73,7 +73,7 @@ def radial_mount(job: Job, words: Words) -> Candidate:
     )
     least = min(spacers)
     seat, apart = words.size(line.radial_seat), words.gap(least)
-    why = f"{words.size(thick)} plate, its seat at radius {seat}, {stud.name} studs {words.size(depth)} deep in its edge, "
+    why = f"{words.stock(thick)} plate, its seat at radius {seat}, {stud.name} studs {words.size(depth)} deep in its edge, "
     why += f"{words.size(max(least, 0.0))} of spacer at the lugs."
     plane = f"The studs' plane lies {apart} {'outside' if least >= 0 else 'inside'} where a plate lying on the lugs has its middle"
     plane += (
