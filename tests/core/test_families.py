@@ -10,10 +10,11 @@ import shapely
 from shapely.geometry import Point
 
 from bicentra.core.base.finding import Verdict
-from bicentra.core.bracket.families.bushings import hot_interference, lens_area, press_fit
+from bicentra.core.bracket.families.bushings import bolts_in_ears, hot_interference, lens_area, press_fit
 from bicentra.core.bracket.families.fold import bend_allowance, fold_of, folded_plan, neutral_factor
 from bicentra.core.bracket.families.jogged import jog_of
 from bicentra.core.bracket.families.propose import FAMILIES, find_family, propose
+from bicentra.core.drawing.bushing_chart import bushing_chart
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Parking
@@ -233,19 +234,62 @@ def test_the_relief_lens_against_shapely() -> None:
         assert lens_area(hole, bolt, offset) == pytest.approx(outside, abs=0.02)
 
 
+def bushed(good: Job) -> Job:
+    """Ears of 77 mm on lugs 80 mm apart, 62 mm behind the axle where the ears' line is; the faces meet."""
+    spot = with_edits(
+        good,
+        (("caliper.ear_spacing_mm", 77.0), ("caliper.ear_boss_mm", 34.0), ("caliper.ear_hole_mm", 14.0),
+         ("caliper.ear_line_to_pad_top_mm", 65.0), ("caliper.ear_material", "aluminium"), ("fit.clock_deg", 180.0)),
+    )  # fmt: skip
+    z = solve(spot).line.ear_face_z
+    lugs = tuple(replace(lug, y_mm=y, z_mm=z) for lug, y in zip(spot.knuckle.lugs, (40.0, -40.0)))
+    return with_edits(spot, (("knuckle.lugs", lugs),))
+
+
 def test_bushings_spread_the_ears_a_little(good: Job) -> None:
     """Ears 3 mm closer than the lugs: 1.5 mm of eccentricity; they do not move the plane, and hot they hold less."""
-    spot = with_edits(
-        good, (("caliper.ear_spacing_mm", 77.0), ("caliper.ear_boss_mm", 34.0), ("caliper.ear_hole_mm", 14.0))
-    )
-    lugs = tuple(replace(lug, z_mm=solve(spot).line.ear_face_z) for lug in spot.knuckle.lugs)
-    job = with_edits(spot, (("knuckle.lugs", lugs), ("caliper.ear_material", "aluminium")))
+    job = bushed(good)
     candidate = find_family(job, "eccentric-bushings")
     solved = candidate.solved
-    assert solved["eccentricity_mm"] == pytest.approx(1.5) and solved["wall_mm"] >= 1.5
+    assert (
+        solved["eccentricity_mm"] == pytest.approx(1.5)
+        and solved["wall_mm"] >= 1.5
+        and solved["radial_shift_mm"] == 0.0
+    )
     assert solved["hot_torque_nm"] < solved["holding_torque_nm"] and not candidate.reversible and candidate.made == 2
     assert solved["pad_height_per_degree_mm"] == pytest.approx(1.5 * math.pi / 180)
+    assert (solved["clock_deg"], solved["first_turned_deg"], solved["second_turned_deg"]) == pytest.approx(
+        (180.0, 90.0, 270.0)
+    )
+    turned = next(f for f in find_family(with_edits(job, (("fit.clock_deg", 175.0),)), "eccentric-bushings").findings
+                  if f.id == "bushing-clock")  # fmt: skip
+    assert turned.verdict is Verdict.STOP and turned.value == pytest.approx(5.0)
     assert find_family(good, "eccentric-bushings").suited is Verdict.STOP
+
+
+def test_bushings_shift_outward_as_well(good: Job) -> None:
+    """A second way, backwards: lugs set where known offsets from the ears put the bolts, all turned to 205°; they come out again."""
+    job, turn = bushed(good), math.radians(205.0)
+    u, w = np.array([math.cos(turn), math.sin(turn)]), np.array([-math.sin(turn), math.cos(turn)])
+    wanted = ((1.2, 2.0), (1.2, -0.6))
+    ears = (62.0 * u + 38.5 * w, 62.0 * u - 38.5 * w)
+    spots = [ear + out * u + across * w for ear, (out, across) in zip(ears, wanted)]
+    for order in (spots, spots[::-1]):
+        lugs = tuple(replace(lug, x_mm=float(x), y_mm=float(y)) for lug, (x, y) in zip(job.knuckle.lugs, order))
+        there = with_edits(job, (("knuckle.lugs", lugs), ("fit.clock_deg", 200.0)))
+        sits = bolts_in_ears(there, solve(there).line)
+        assert sits.clock == pytest.approx(205.0)
+        assert sits.offsets[0] == pytest.approx(wanted[0]) and sits.offsets[1] == pytest.approx(wanted[1])
+        found = find_family(there, "eccentric-bushings")
+        assert [p.offset for p in found.parts] == pytest.approx([math.hypot(*one) for one in wanted])
+        assert found.solved["pad_height_per_degree_mm"] == pytest.approx(2.0 * math.pi / 180), (
+            "d(e cos φ) = −e sin φ dφ"
+        )
+        drawn = bushing_chart(there)
+        centres = [shape.loops[0] for shape in drawn.shapes if shape.tag == "bolt"]
+        for loop, side, (out, across) in zip(centres, (1.0, -1.0), wanted):
+            x, y = (loop[0][0] + loop[1][0]) / 2, loop[0][1]
+            assert (x, y) == pytest.approx((out, side * 38.5 + across))
 
 
 def test_a_sleeve_takes_the_play(good: Job) -> None:

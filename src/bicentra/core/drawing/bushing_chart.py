@@ -5,9 +5,11 @@ import math
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.numbers import known
 from bicentra.core.base.wording import Words, units_of
+from bicentra.core.bracket.families.bushings import bolts_in_ears
 from bicentra.core.bracket.families.propose import find_family
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet, mirrored
 from bicentra.core.drawing.shapes import arrow_head, centre_mark
+from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.job import Job
 
 SPARE = (-60.0, -60.0, 60.0, 60.0)
@@ -18,29 +20,33 @@ def bushing_chart(job: Job) -> Drawing:
     candidate = find_family(job, "eccentric-bushings")
     if not candidate.parts or not math.isfinite(candidate.solved.get("eccentricity_mm", math.nan)):
         raise ExportError(f"there are no bushings to mark: {candidate.why}")
-    part, eccentric = candidate.parts[0], candidate.solved["eccentricity_mm"]
     words, sheet = Words(units_of(job.display_units)), Sheet()
-    spacing = math.dist(*[(known(lug.x_mm), known(lug.y_mm)) for lug in job.knuckle.lugs[:2]])
-    ears = known(job.caliper.ear_spacing_mm)
-    outward = 1.0 if spacing > ears else -1.0
-    for side in (1.0, -1.0):
-        centre, bolt = (0.0, side * ears / 2), (0.0, side * spacing / 2)
+    sits, ears = bolts_in_ears(job, line_up(job)), known(job.caliper.ear_spacing_mm)
+    parts = candidate.parts * 2 if len(candidate.parts) == 1 else candidate.parts
+    for number, (part, side, (out, across), turned) in enumerate(zip(parts, (1.0, -1.0), sits.offsets, sits.turned), 1):
+        centre, far = (0.0, side * ears / 2), part.outer / 2
         sheet.circle(centre, known(job.caliper.ear_boss_mm) / 2, "mark", "ear", False, "hidden")
-        sheet.circle(centre, part.outer / 2, "outline", "bushing", False)
-        sheet.circle(bolt, part.inner / 2, "hole", "bolt", False)
-        centre_mark(sheet, centre, part.outer / 2 + 4.0, "ear")
-        thick = (0.0, centre[1] - side * outward * (part.outer / 2 + 9.0))
-        sheet.shape(
-            arrow_head((0.0, centre[1] - side * outward * part.outer / 2), (0.0, side * outward), 7.0, "mark", "thick")
-        )
-        sheet.note(Note(thick, "mark: thick side here", "thick", 0, prefer=(1.0, 0.0)))
-    base = part.outer / 2 + 6.0
-    for lane, (long, name) in enumerate(((ears, "ears"), (spacing, "bolts"))):
-        a, b = (0.0, -long / 2), (0.0, long / 2)
-        sheet.dimension(Dimension(a, b, (0, 1), (-1, 0), base, f"{name} {words.size(long)}", name, lane, 0))
-    sheet.note(
-        Note((0.0, spacing / 2), f"{words.gap(eccentric)} eccentric, both alike", "bushing", 1, prefer=(1.0, 1.0))
+        sheet.circle(centre, far, "outline", "bushing", False)
+        sheet.circle((out, centre[1] + across), part.inner / 2, "hole", "bolt", False)
+        centre_mark(sheet, centre, far + 4.0, "ear")
+        away = math.hypot(out, across)
+        way = (-out / away, -across / away) if away > 0 else (0.0, side)
+        rim = (centre[0] + way[0] * far, centre[1] + way[1] * far)
+        sheet.shape(arrow_head(rim, (-way[0], -way[1]), 7.0, "mark", "thick"))
+        spot = (centre[0] + way[0] * (far + 9.0), centre[1] + way[1] * (far + 9.0))
+        sheet.note(Note(spot, f"ear {number}: thick side here", "thick", 0, prefer=(1.0, way[1])))
+        told = f"{words.gap(away)} eccentric, bolt {turned:.1f}° from outward"
+        sheet.note(Note((out, centre[1] + across), told, "bushing", 1, prefer=(1.0, -way[1])))
+    sheet.line(((0.0, 0.0), (30.0, 0.0)), "mark", "outward")
+    sheet.shape(arrow_head((36.0, 0.0), (1.0, 0.0), 6.0, "mark", "outward"))
+    sheet.note(Note((30.0, 0.0), "outward, away from the axle", "outward", 1, prefer=(1.0, 0.3)))
+    base, apart = parts[0].outer / 2 + 6.0, (-ears / 2, ears / 2)
+    sheet.dimension(
+        Dimension((0.0, apart[0]), (0.0, apart[1]), (0, 1), (-1, 0), base, f"ears {words.size(ears)}", "ears", 0, 0)
     )
+    first, second = (side * ears / 2 + across for side, (_, across) in zip((1.0, -1.0), sits.offsets))
+    text = f"bolts {words.size(first - second)}"
+    sheet.dimension(Dimension((0.0, second), (0.0, first), (0, 1), (-1, 0), base, text, "bolts", 1, 0))
     drawing = sheet.finish(SPARE)
     return mirrored(drawing) if job.is_left else drawing
 

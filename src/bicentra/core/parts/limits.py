@@ -21,6 +21,7 @@ LIMITS: dict[str, Limit] = {
     "hat-over-flange": Limit(0.25, 0.5, source=PRACTICE),
     "ligament": Limit(5.0, 8.0, source=PRACTICE),
     "counterbore-floor": Limit(4.0, 6.0, source=PRACTICE),
+    "bushing-clock": Limit(1.0, 0.25, at_least=False, unit="°", source=PRACTICE),
     "slot-hold": Limit(0.0, 2.0, unit="", source="Common practice: two dowels, or a plate that cannot slip"),
     "chamfer-land": Limit(1.0, 2.0, source=PRACTICE),
     "dowel-metal": Limit(3.0, 5.0, source=PRACTICE),

@@ -7,14 +7,17 @@ p = δ / (d [ (1/Eₒ) ((D²+d²)/(D²−d²) + νₒ) + (1/Eᵢ) ((d²+b²)/(d�
 import math
 from dataclasses import dataclass, replace
 
+from bicentra.core.base.finding import Finding, Remedy
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
-from bicentra.core.base.wording import Words
+from bicentra.core.base.outline import Point
+from bicentra.core.base.wording import Words, make_finding
 from bicentra.core.bracket.families.common import completed, room
 from bicentra.core.bracket.families.model import Candidate, MadePart, ring_volume, unsuited
 from bicentra.core.bracket.families.plates import flat
 from bicentra.core.bracket.flat_plate import Assembly, assemble, placed_with
-from bicentra.core.lineup.solve import line_up
+from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Job, Lug
+from bicentra.core.parts.limits import limit_for
 from bicentra.core.parts.threads import find_thread
 
 STEEL_E, STEEL_NU, STEEL_ALPHA = 205e3, 0.3, 11.5e-6
@@ -22,9 +25,9 @@ EAR = {"aluminium": (70e3, 0.33, 23.6e-6), "iron": (110e3, 0.27, 11.0e-6), "stee
 """Young's modulus [N/mm2], Poisson's ratio, expansion [1/K]: handbook values from memory."""
 FRICTION = 0.12
 """Steel pressed dry in aluminium or iron: usual handbook value, from memory."""
-WALL_MM, INTERFERENCE_SHARE, HOT_K = 2.0, 0.0015, 100.0
-"""Least wall of a bushing, interference over diameter (about H7/s6), and how much hotter an ear gets than it was pressed:
-common practice, no published source."""
+WALL_MM, INTERFERENCE_SHARE, HOT_K, ALIKE_MM = 2.0, 0.0015, 100.0, 0.01
+"""Least wall of a bushing, interference over diameter (about H7/s6), how much hotter an ear gets than it was pressed, and up to
+where two are alike: common practice, no published source."""
 
 
 @dataclass(frozen=True)
@@ -73,62 +76,129 @@ def lens_area(hole: float, bolt: float, offset: float) -> float:
     return math.pi * b * b - shared
 
 
+@dataclass(frozen=True)
+class InEars:
+    """Where the lugs' bolts come to sit in the caliper's ears: its clock angle [degrees] as the lugs give it, and for each ear
+    how far outward and how far towards rising clock angles the bolt stands off the ear's own middle [mm]."""
+
+    clock: float
+    offsets: tuple[Point, Point]
+
+    @property
+    def eccentricity(self) -> tuple[float, float]:
+        """How far each bolt is off its ear's middle [mm]."""
+        one, other = self.offsets
+        return math.hypot(*one), math.hypot(*other)
+
+    @property
+    def turned(self) -> tuple[float, float]:
+        """Which way, from outward towards rising clock angles [degrees]."""
+        one, other = (math.degrees(math.atan2(across, out)) % 360.0 for out, across in self.offsets)
+        return one, other
+
+
+def bolts_in_ears(job: Job, line: LineUp) -> InEars:
+    """Return where the bolts of the first two lugs sit in the ears of a caliper at its height, its ears' line along theirs.
+
+    With t from the second ear's lug to the first's, the caliper's w is t, so tan θ = −tₓ/t_y; in that frame the middle of the
+    lugs less the ears' middle (b outward) is what both bushings shift, half the difference of spacings what they spread by.
+    """
+    lugs = [(known(lug.x_mm), known(lug.y_mm)) for lug in job.knuckle.lugs[:2]]
+    spacing = math.dist(*lugs)
+    ways = []
+    for (ax, ay), (bx, by) in (lugs, lugs[::-1]):
+        clock = math.degrees(math.atan2(-(ax - bx), ay - by)) % 360.0
+        ways.append((abs(turn_apart(clock, known(job.fit.clock_deg))), clock))
+    clock = min(ways)[1] if is_known(*(way[0] for way in ways)) else ways[0][1]
+    turn, (mx, my) = math.radians(clock), ((lugs[0][0] + lugs[1][0]) / 2, (lugs[0][1] + lugs[1][1]) / 2)
+    out = mx * math.cos(turn) + my * math.sin(turn) - line.ear_line_radius
+    across = my * math.cos(turn) - mx * math.sin(turn)
+    spread = (spacing - known(job.caliper.ear_spacing_mm)) / 2
+    return InEars(clock, ((out, across + spread), (out, across - spread)))
+
+
+def turn_apart(one: float, other: float) -> float:
+    """Return the turn from ``other`` to ``one`` [degrees], within half a turn."""
+    return (one - other + 180.0) % 360.0 - 180.0
+
+
 def eccentric_bushings(job: Job, words: Words) -> Candidate:
-    """The caliper bolted straight to the lugs: a bushing in each ear makes up the difference of spacing, clocked to fit."""
+    """The caliper bolted straight to the lugs: a bushing in each ear takes its bolt to the lug, clocked to fit."""
     title = "Eccentric bushings in the ears"
-    lugs, caliper, line = job.knuckle.lugs, job.caliper, line_up(job)
+    caliper, line = job.caliper, line_up(job)
     bolt = find_thread(job.bracket.lug_bolt) if job.bracket.lug_bolt else None
     sizes = (caliper.ear_spacing_mm, caliper.ear_hole_mm, caliper.ear_boss_mm, caliper.ear_thickness_mm)
-    if bolt is None or any(size is None for size in sizes) or not is_known(*line.axial_offset):
+    placed = len(job.knuckle.lugs) >= 2 and is_known(*line.axial_offset, line.ear_line_radius)
+    if bolt is None or any(size is None for size in sizes) or not placed:
         return unsuited(
             "eccentric-bushings", title, "Ear sizes, lugs and a lug bolt decide this one.", ("ear sizes", "lug bolt")
         )
-    spacing = math.dist(*[(known(lug.x_mm), known(lug.y_mm)) for lug in lugs[:2]])
+    sits, stands = bolts_in_ears(job, line), _on_lugs(job)
+    if not is_known(*sits.eccentricity):
+        return unsuited("eccentric-bushings", title, "The lugs are not placed yet.", ("lugs",))
     ear, boss, thick = known(caliper.ear_hole_mm), known(caliper.ear_boss_mm), known(caliper.ear_thickness_mm)
-    eccentric = abs(spacing - known(caliper.ear_spacing_mm)) / 2
-    off = max(abs(offset) for offset in line.axial_offset)
-    hole = bolt.hardware.clearance
+    eccentric, hole = max(sits.eccentricity), bolt.hardware.clearance
+    off = max(abs(error) for error in stands.packing.errors)
     bore = max(ear, hole + 2 * (eccentric + WALL_MM))
-    wall = (bore - hole) / 2 - eccentric
-    ring = (boss - bore) / 2
+    wall, ring = (bore - hole) / 2 - eccentric, (boss - bore) / 2
     material = caliper.ear_material if caliper.ear_material in EAR else "aluminium"
     interference = INTERFERENCE_SHARE * bore
-    fits = ring > 0.5
-    cold = (
-        press_fit(bore, hole, boss, thick, interference, material)
-        if fits
-        else Press(UNKNOWN, UNKNOWN, UNKNOWN, UNKNOWN)
-    )
     left = hot_interference(bore, interference, HOT_K, material)
-    hot = press_fit(bore, hole, boss, thick, left, material) if fits else cold
+    loose = Press(UNKNOWN, UNKNOWN, UNKNOWN, UNKNOWN)
+    cold, hot = (
+        press_fit(bore, hole, boss, thick, amount, material) if ring > 0.5 else loose for amount in (interference, left)
+    )
     lens = lens_area(ear, hole, eccentric)
-    had = words.size(known(caliper.ear_spacing_mm))
-    off_centre, there = words.gap(eccentric), words.size(spacing)
-    why = f"Bushings Ø {words.size(bore)}, {off_centre} eccentric, take {had} to the lugs' {there}; "
+    why = f"Bushings Ø {words.size(bore)}, {words.gap(eccentric)} eccentric, take ears {words.size(known(caliper.ear_spacing_mm))} "
+    why += f"apart to the lugs, {words.gap(sits.offsets[0][0])} {'outward' if sits.offsets[0][0] >= 0 else 'inward'}; "
     why += f"file {lens:.1f} mm² out of each ear's far lip before pressing home." if lens else "nothing to file."
+    findings = _findings(job, words, sits, (off, wall, ring, bore), (left, cold, hot))
+    solved = {
+        "eccentricity_mm": eccentric, "bushing_mm": bore, "bolt_hole_mm": hole, "wall_mm": wall, "lens_mm2": lens,
+        "lens_depth_mm": max(eccentric + hole / 2 - ear / 2, 0.0), "interference_mm": interference, "pressure_mpa": cold.pressure,
+        "press_force_n": cold.force, "holding_torque_nm": cold.torque, "hot_interference_mm": left, "hot_torque_nm": hot.torque,
+        "hoop_mpa": cold.hoop, "axial_offset_mm": off, "clock_deg": sits.clock, "radial_shift_mm": sits.offsets[0][0],
+        "first_turned_deg": sits.turned[0], "second_turned_deg": sits.turned[1],
+        "pad_height_per_degree_mm": max(abs(across) for _, across in sits.offsets) * math.radians(1.0),
+    }  # fmt: skip
+    candidate = Candidate("eccentric-bushings", title, _made(sits, thick, bore, hole), findings, why, False, solved)
+    return completed(candidate, stands, words)
+
+
+def _made(sits: InEars, thick: float, bore: float, hole: float) -> tuple[MadePart, ...]:
+    """Return both bushings: of one kind where they are as eccentric, else one for each ear."""
+    one, other = sits.eccentricity
+    alike = abs(one - other) < ALIKE_MM
+    kinds = (("eccentric bushing", one, 2),) if alike else (("bushing, ear 1", one, 1), ("bushing, ear 2", other, 1))
+    return tuple(
+        MadePart(name, "round", "steel S355", thick, ring_volume(bore, hole, thick), outer=bore, inner=hole, offset=offset,
+                 count=count, processes=("lathe", "press"))
+        for name, offset, count in kinds
+    )  # fmt: skip
+
+
+def _findings(
+    job: Job, words: Words, sits: InEars, sizes: tuple[float, float, float, float], presses: tuple[float, Press, Press]
+) -> tuple[Finding, ...]:
+    """Return what speaks for and against; ``sizes``: off the plane, wall, ring of ear, bore [mm]; press left hot, cold, hot."""
+    (off, wall, ring, bore), (left, cold, hot), fits = sizes, presses, sizes[2] > 0.5
     warm = f"{left * 1000:.0f} µm of press and {hot.torque:.0f} N·m of holding torque are left {HOT_K:.0f} K hotter; "
     warm += "a bushing that turns lets the pads wander: add a roll pin."
-    findings = (
+    boss = known(job.caliper.ear_boss_mm)
+    turn = turn_apart(sits.clock, known(job.fit.clock_deg))
+    where = f"The lugs set the caliper at clock {sits.clock:.2f}°, {abs(turn):.2f}° off the job's: no bushing turns it."
+    cure = Remedy(f"Set the clock angle to {sits.clock:.2f}°", None, True, (("fit.clock_deg", round(sits.clock, 4)),))
+    return (
         room("bushing-axial", "Ears meet the lugs' faces", 1.0 - off, 0.0, 0.5,
              f"The ears' faces stand {words.gap(off)} off the lugs': bushings shift the spacing, not the plane."),
+        make_finding("bushing-clock", "Clock angle as the lugs give it", abs(turn), limit_for(job, "bushing-clock"), where,
+                     features=("caliper",), remedies=(cure,), missing="needs the clock angle"),
         room("bushing-wall", "Wall of the bushing", wall, 1.5, WALL_MM, f"{words.gap(wall)} of wall is left at its thin side."),
         room("bushing-ear", "Metal round the bushing", ring, 3.0, 4.0,
              f"{words.gap(ring)} of ear is left round a bore of {words.size(bore)}; hoop stress {cold.hoop:.0f} N/mm² when pressed."
              if fits else f"The ear's boss of {words.size(boss)} leaves no metal round a bore of {words.size(bore)}."),
         room("bushing-hot", "Press left when hot", left if fits else UNKNOWN, 0.0, 0.01, warm),
     )  # fmt: skip
-    part = MadePart(
-        "eccentric bushing", "round", "steel S355", thick, ring_volume(bore, hole, thick), outer=bore, inner=hole, offset=eccentric,
-        count=2, processes=("lathe", "press"),
-    )  # fmt: skip
-    solved = {
-        "eccentricity_mm": eccentric, "bushing_mm": bore, "bolt_hole_mm": hole, "wall_mm": wall, "lens_mm2": lens,
-        "lens_depth_mm": max(eccentric + hole / 2 - ear / 2, 0.0), "interference_mm": interference, "pressure_mpa": cold.pressure,
-        "press_force_n": cold.force, "holding_torque_nm": cold.torque, "hot_interference_mm": left, "hot_torque_nm": hot.torque,
-        "hoop_mpa": cold.hoop, "pad_height_per_degree_mm": eccentric * math.radians(1.0), "axial_offset_mm": off,
-    }  # fmt: skip
-    candidate = Candidate("eccentric-bushings", title, (part,), findings, why, False, solved)
-    return completed(candidate, _on_lugs(job), words)
 
 
 def _on_lugs(job: Job) -> Assembly:
