@@ -11,7 +11,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from PySide6.QtCore import QEventLoop, QSettings, QTimer
 
 from bicentra.app.main import make_app, make_window
-from bicentra.core.parts.job import Job
+from bicentra.core.parts.job import Dowel, Job, Pull
 from bicentra.study.starting import demo_job
 from bicentra.study.study import Study
 
@@ -67,9 +67,17 @@ def bracket_pictures(window: object, folder: Path) -> None:
     """The families with one drawn, the bolts, the corner pulled apart."""
     window.show_bench("bracket")
     bench = window.benches.bracket
-    bench.choose(next(c for c in bench.candidates if c.family == "stepped-plate"))
+    plain = window.study.job
+    edits = (("thickness_mm", None), ("caliper_bolt_length_mm", None), ("lug_hole", "slot"), ("slot_mm", 6.0))
+    shape = (("pulls", (Pull(from_hole=3, to_hole=2, out_mm=-12.0),)), ("chamfer_mm", 1.0))
+    pins = tuple(Dowel(x_mm=-56.0, y_mm=y) for y in (19.0, -13.0))
+    named = tuple((f"bracket.{name}", value) for name, value in (*edits, *shape, ("dowels", pins)))
+    window.study.edit("A shaped plate", named)
     wait()
     window.grab().save(str(folder / "bracket.png"))
+    window.study.undo()
+    assert window.study.job == plain
+    bench.choose(next(c for c in bench.candidates if c.family == "stepped-plate"))
     bench.show_page("bolts")
     wait()
     window.grab().save(str(folder / "bracket-bolts.png"))

@@ -15,7 +15,7 @@ from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Shape,
 from bicentra.core.drawing.shapes import centre_mark
 from bicentra.core.parts.job import Cutout, Dowel
 
-GAP_MM, SIDE_GAP_MM, LETTER_MM, HANDLE_MM = 30.0, 78.0, 4.6, 16.0
+GAP_MM, SIDE_GAP_MM, LETTER_MM, HANDLE_MM = 30.0, 78.0, 6.0, 16.0
 """Room between parts, between plan and side view, what a letter of a long note takes, and a handle [mm]."""
 SPARE = (0.0, 0.0, 100.0, 60.0)
 
