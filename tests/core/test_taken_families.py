@@ -105,7 +105,14 @@ def test_an_axle_end_plate_is_spaced_or_milled(good: Job) -> None:
     solution = solve(spaced)
     ear = next(p for p in solution.assembly.joints if p.feature == "ear-bolt-0").joint
     assert ear.stack.female == "plate" and ear.stack.depth == pytest.approx(10.0), "the spacer has no thread"
-    assert solution.bracket.parts[1].thickness == pytest.approx(0.2) and solution.assembly.bolted == ("ear",)
+    assert (
+        len(solution.bracket.parts) == 1
+        and "0.20 mm of shims" in solution.bracket.why
+        and solution.assembly.bolted == ("ear",)
+    )
+    far = solve(with_edits(spaced, (("hub.retainer_face_z_mm", -76.0),))).bracket
+    assert [p.name for p in far.parts] == ["axle-end plate", "spacer at ear 1", "spacer at ear 2"]
+    assert far.parts[1].thickness == pytest.approx(2.5) and far.parts[1].z0 == pytest.approx(-66.0)
     deep = with_edits(spaced, (("hub.retainer_face_z_mm", -70.5), ("hub.retainer_bolt_end_z_mm", None)))
     milled = solve(deep).bracket
     assert milled.parts[0].pockets[0].depth == pytest.approx(3.0) and len(milled.parts) == 1

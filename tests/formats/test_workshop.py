@@ -11,9 +11,9 @@ from ezdxf import recover
 from bicentra.core.base.outline import Outline
 from bicentra.core.bracket.families.propose import find_family
 from bicentra.core.drawing.parts_list import parts_list
-from bicentra.core.drawing.workshop import scale_for, scale_text
+from bicentra.core.drawing.workshop import hole_rows, notes, scale_for, scale_text
 from bicentra.core.parts.edits import with_edits
-from bicentra.core.parts.job import Job
+from bicentra.core.parts.job import Cutout, Job
 from bicentra.core.solution import solve
 from bicentra.formats.dxf_cutting import LAYERS, cutting_dxf
 from bicentra.formats.hidden_lines import views_of
@@ -97,3 +97,19 @@ def test_the_parts_list_counts_everything(good: Job) -> None:
         item.name for item in parts_list(solve(nameless), find_family(nameless, "flat-plate")) if item.kind == "missing"
     }
     assert "caliper" in missing
+
+
+def test_cutouts_and_steps_are_written_out(good: Job) -> None:
+    """Each round hole and slot has its row with place and size, by hand; the step its depth and pads; many rows say how many more."""
+    cut = (Cutout(x_mm=-78.0, y_mm=0.0, diameter_mm=12.0),
+           Cutout(x_mm=-80.0, y_mm=-22.0, diameter_mm=8.0, length_mm=6.0, angle_deg=30.0))  # fmt: skip
+    job = with_edits(good, (("bracket.cutouts", cut), ("bracket.family", "stepped-plate")))
+    part = find_family(job, "stepped-plate").parts[0]
+    rows = hole_rows(part)
+    assert rows[4] == ("5", "-78.00", "0.00", "12.0", "cutout: Ø 12.0")
+    assert rows[5][:4] == ("6", "-80.00", "-22.00", "8.0") and rows[5][4] == "cutout: slot 8.0 × 14.0, at 30.0°"
+    assert any(note.startswith("Mill 1.80 off the outboard face") for note in notes(part))
+    many = tuple(Cutout(x_mm=-70.0 - k, y_mm=0.0, diameter_mm=2.0) for k in range(30))
+    crowded = with_edits(good, (("bracket.cutouts", many),))
+    page = texts(workshop_file(crowded, lambda *_: True))[0]
+    assert "and 14 more: see the cutting file" in page and "no." in page

@@ -53,11 +53,21 @@ class Tiling:
 def tile(width: float, height: float, paper: str) -> Tiling:
     """Return the upright or lying sheet that needs the fewest pieces for ``width`` by ``height`` [mm]."""
     choices = []
-    for wide, high in (SHEETS[paper], SHEETS[paper][::-1]):
-        window = (wide - 2 * MARGIN, high - 2 * MARGIN - HEAD - FOOT)
+    for wide, high in _ways(paper):
+        window = _window((wide, high))
         columns, rows = _pieces(width, window[0]), _pieces(height, window[1])
         choices.append(Tiling((wide, high), columns, rows, window))
     return min(choices, key=lambda choice: choice.count)
+
+
+def _ways(paper: str) -> tuple[tuple[float, float], tuple[float, float]]:
+    """Return the sheet upright and lying [mm]."""
+    wide, high = SHEETS[paper]
+    return (wide, high), (high, wide)
+
+
+def _window(sheet: tuple[float, float]) -> tuple[float, float]:
+    return sheet[0] - 2 * MARGIN, sheet[1] - 2 * MARGIN - HEAD - FOOT
 
 
 def _pieces(length: float, window: float) -> int:
@@ -95,13 +105,23 @@ def plate_pdf(solution: Solution, paper: str | None = None, report: Report | Non
 
 
 def _laid_out(drawing: Drawing, sheet: str) -> tuple[tuple[Placed, ...], Box, Tiling]:
-    """Return labels, the box they fill with the plate, and the sheets; on several sheets labels keep to the plate."""
+    """Return labels, the box they fill with the plate, and the sheets.
+
+    A plate that goes on one sheet has its labels in what room that leaves; on several sheets labels keep to the plate.
+    """
 
     def measure(text: str) -> tuple[float, float]:
         return text_width(text, TEXT_PT) + 4.0, TEXT_PT + 3.0
 
-    for room in (3 * ROOM_MM, CLOSE_MM):
-        labels = paper_labels(drawing, measure, room)
+    x0, y0, x1, y1 = drawing.bounds
+    spare = [(window[0] - (x1 - x0), window[1] - (y1 - y0)) for window in map(_window, _ways(sheet))]
+    rooms = [
+        (3 * ROOM_MM, 3 * ROOM_MM),
+        *((w / 2 - 2.0, h / 2 - 2.0) for w, h in spare if min(w, h) > 4.0),
+        (CLOSE_MM, CLOSE_MM),
+    ]
+    for beside, above in rooms:
+        labels = paper_labels(drawing, measure, beside, above)
         box = content_box(drawing, labels)
         tiling = tile(box.x1 - box.x0, box.y1 - box.y0, sheet)
         if tiling.count == 1:

@@ -22,7 +22,8 @@ SHEET = (297.0, 210.0)
 EDGE = 8.0
 FRONT, SIDE, PICTURE = (14.0, 74.0, 128.0, 124.0), (150.0, 74.0, 40.0, 124.0), (204.0, 126.0, 80.0, 72.0)
 """Where the views stand: left, bottom, width, height [mm on the sheet]."""
-LABEL_ROOM = 16.0
+LABEL_ROOM, ROW_MM, ROOM_MM, MOST_ROWS = 16.0, 4.6, 50.0, 22
+"""Room for labels round a view, pitch of the tables and the room for one [mm], most rows of the hole table."""
 
 
 @dataclass(frozen=True)
@@ -113,9 +114,10 @@ def _labels(canvas: Any, part: MadePart, views: dict[str, View], scale: float, w
     sheet.dimension(Dimension((x0, y0), (x1, y0), (1, 0), (0, -1), -y0, words.size(wide), "part", 0, 0))
     sheet.dimension(Dimension((x0, y0), (x0, y1), (0, 1), (-1, 0), -x0, words.size(high), "part", 0, 0))
     middle = ((x0 + x1) / 2, (y0 + y1) / 2)
-    for number, bore in enumerate(part.bores, 1):
-        at = (-bore.centre[0] if mirrored else bore.centre[0], bore.centre[1])
-        sheet.note(Note(at, str(number), bore.name, 0, prefer=(at[0] - middle[0], at[1] - middle[1])))
+    spots = [*(bore.centre for bore in part.bores), *(cutout.centroid for cutout in part.cutouts)]
+    for number, (x, y) in enumerate(spots, 1):
+        at = (-x if mirrored else x, y)
+        sheet.note(Note(at, str(number), str(number), 0, prefer=(at[0] - middle[0], at[1] - middle[1])))
     _placed(canvas, sheet, FRONT, middle, scale)
     sx0, sy0, sx1, sy1 = views["side"].bounds
     side = Sheet()
@@ -149,10 +151,10 @@ def _placed(
 
 
 def _rows(
-    canvas: Any, x: float, top: float, widths: tuple[float, ...], rows: Sequence[tuple[str, ...]], size: float = 7.5
+    canvas: Any, x: float, top: float, widths: tuple[float, ...], rows: Sequence[tuple[str, ...]], step: float = 4.6
 ) -> float:
-    """Draw rows of cells from ``top`` downward, the first one bold; returns where they end [mm]."""
-    step = 4.6
+    """Draw rows of cells from ``top`` downward, ``step`` [mm] apart, the first one bold; returns where they end [mm]."""
+    size = min(7.5, step * PT_PER_MM * 0.85)
     for number, cells in enumerate(rows):
         at = x
         for cell, wide in zip(cells, widths):
@@ -168,14 +170,24 @@ def _holes(canvas: Any, part: MadePart) -> None:
     rows: list[tuple[str, ...]] = [("no.", "forward", "up", "Ø", "work"), *hole_rows(part)]
     if len(rows) == 1:
         rows = [("", "", "", "", f"outside Ø {part.outer:g}, bore Ø {part.inner:g}, eccentric by {part.offset:g}")]
-    _rows(canvas, 14.0, 66.0, (9.0, 19.0, 19.0, 13.0, 60.0), rows[:12])
+    if len(rows) > MOST_ROWS:
+        rows = [
+            *rows[: MOST_ROWS - 1],
+            ("", "", "", "", f"and {len(rows) - MOST_ROWS + 1} more: see the cutting file (DXF)"),
+        ]
+    _rows(canvas, 14.0, 66.0, (9.0, 19.0, 19.0, 13.0, 60.0), rows, min(ROW_MM, ROOM_MM / len(rows)))
 
 
 def _tolerances(canvas: Any, part: MadePart) -> None:
     rows = [("on", "tolerance", "protects"), *((t.on, t.amount, t.protects) for t in tolerances(part))]
     end = _rows(canvas, 138.0, 66.0, (24.0, 26.0, 62.0), rows)
-    for row, text in enumerate(notes(part)):
-        fitted(canvas, "Paper", 7.5, 138.0 * PT_PER_MM, (end - 2.0 - 4.4 * row) * PT_PER_MM, text, 112.0 * PT_PER_MM)
+    told = notes(part)
+    half = len(told) if len(told) < 5 else (len(told) + 1) // 2
+    wide = 145.0 if half == len(told) else 71.0
+    for k, text in enumerate(told):
+        column, row = divmod(k, half)
+        at = (138.0 + 74.0 * column) * PT_PER_MM, (end - 2.0 - ROW_MM * row) * PT_PER_MM
+        fitted(canvas, "Paper", 7.5, *at, text, wide * PT_PER_MM)
 
 
 def _title(canvas: Any, part: MadePart, heading: Heading, scale: float, number: str) -> None:

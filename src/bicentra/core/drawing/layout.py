@@ -68,10 +68,11 @@ Try = tuple[Box, Callable[[Box], Placed]]
 
 
 def lay_out(
-    drawing: Drawing, scale: float, measure: Measure, frame: Box, taken: Iterable[Box] = ()
+    drawing: Drawing, scale: float, measure: Measure, frame: Box, taken: Iterable[Box] = (), on_line: bool = False
 ) -> tuple[Placed, ...]:
     """Return the dimensions and notes of ``drawing`` in places where they meet nothing already placed.
 
+    ``on_line``: an upright dimension that would have to leave its line is left out, instead of standing beside it.
     ``frame`` is the visible rectangle and ``taken`` what must stay free, both in units with the drawing's origin at 0.
     """
     boxes = list(taken)
@@ -82,7 +83,8 @@ def lay_out(
             _dimension_tries(item, scale, measure) if isinstance(item, Dimension) else _note_tries(item, scale, measure)
         )
         for box, finish in tries:
-            there = _into(box, frame)
+            upright = isinstance(item, Dimension) and abs(item.along[0]) < abs(item.along[1])
+            there = box if on_line and upright else _into(box, frame)
             if there.inside(frame) and not any(there.meets(other) for other in boxes):
                 placed.append(finish(there))
                 boxes.append(there)
@@ -176,4 +178,6 @@ def _note_tries(note: Note, scale: float, measure: Measure) -> Iterable[Try]:
 
 
 def _noted(note: Note, at: Point, end: Point, way: Point, box: Box) -> Placed:
+    if box.x0 < end[0] < box.x1:  # pushed sideways over its leader: that ends at the text's edge then
+        end = (end[0], box.y0 if at[1] < box.y0 else box.y1 if at[1] > box.y1 else end[1])
     return Placed(note.text, box, ((at, end),), ((at, way),), note.tag, note.edits, note.verdict)

@@ -29,12 +29,13 @@ def parts_list(solution: Solution, candidate: Candidate) -> tuple[Item, ...]:
         for part in candidate.parts
     ]
     found += _bolts(solution)
-    if candidate.family == "flat-plate":
-        shims = Counter(piece for shim in solution.assembly.packing.shims for piece in shim_pieces(shim))
-        found += [
-            Item("bought", n, "shim", f"{piece:g} mm", "under the plate, at the lugs")
-            for piece, n in sorted(shims.items())
-        ]
+    packing, under = solution.assembly.packing, "spacer" not in " ".join(part.name for part in candidate.parts)
+    stacks = [
+        (shim, "under the plate, at the lugs") for shim in packing.shims if under and "lug" in solution.assembly.bolted
+    ]
+    stacks += [(packing.ear_spacer, "between plate and ears")] * (2 if under else 0)
+    shims = Counter((piece, where) for shim, where in stacks for piece in shim_pieces(shim))
+    found += [Item("bought", n, "shim", f"{piece:g} mm", where) for (piece, where), n in sorted(shims.items())]
     for name, part in (("rotor", job.rotor), ("caliper", job.caliper), ("wheel", job.wheel)):
         if part is not None and part.name:
             found.append(Item("bought", 1, name, part.name, "", part.mass_kg))
@@ -50,20 +51,24 @@ def parts_list(solution: Solution, candidate: Candidate) -> tuple[Item, ...]:
 
 
 def _bolts(solution: Solution) -> list[Item]:
-    bolts: Counter[tuple[str, float]] = Counter()
+    bolts: Counter[tuple[str, float, bool]] = Counter()
     washers: Counter[str] = Counter()
     nuts: Counter[str] = Counter()
     unknown = 0
-    for placed in solution.assembly.joints:
+    beside = solution.beside.stands if solution.beside is not None else None
+    for placed in (*solution.assembly.joints, *(beside.joints if beside is not None else ())):
         joint = placed.joint
         if not is_known(joint.length):
             unknown += 1
             continue
-        bolts[(joint.thread.name, joint.length)] += 1
+        bolts[(joint.thread.name, joint.length, joint.stack.sunk)] += 1
         washers[joint.thread.size] += joint.stack.washers
         nuts[joint.thread.name] += joint.stack.female == "nut"
-    head = "hexagon head, 8.8 or grade 5 at least"
-    found = [Item("bought", n, "bolt", f"{name} × {length:g} mm", head) for (name, length), n in sorted(bolts.items())]
+    heads = {False: "hexagon head, 8.8 or grade 5 at least", True: "countersunk socket screw, length with its head"}
+    found = [
+        Item("bought", n, "bolt", f"{name} × {length:g} mm", heads[sunk])
+        for (name, length, sunk), n in sorted(bolts.items())
+    ]
     found += [Item("bought", count, "washer", size, "hardened") for size, count in sorted(washers.items()) if count]
     found += [Item("bought", count, "nut", name, "with its own lock") for name, count in sorted(nuts.items()) if count]
     return found + ([Item("missing", unknown, "bolt", "", "its length is not known yet")] if unknown else [])

@@ -128,15 +128,17 @@ def _forward(sheet: Sheet, bounds: tuple[float, float, float, float]) -> None:
     sheet.note(Note((middle, y), "front of the vehicle", "forward", 0, prefer=(0.0, 1.0)))
 
 
-def paper_labels(drawing: Drawing, measure: Measure, room: float = 3 * ROOM_MM) -> tuple[Placed, ...]:
-    """Return the sheet's texts in their places, in points, no further than ``room`` [mm] from the plate.
+def paper_labels(
+    drawing: Drawing, measure: Measure, room: float = 3 * ROOM_MM, above: float | None = None
+) -> tuple[Placed, ...]:
+    """Return the sheet's texts in their places, in points, no further than ``room`` [mm] beside and ``above`` the plate.
 
     ``measure`` gives a text's size in points.
     """
     x0, y0, x1, y1 = drawing.bounds
-    reach = room * PT_PER_MM
-    frame = Box(x0 * PT_PER_MM - reach, y0 * PT_PER_MM - reach, x1 * PT_PER_MM + reach, y1 * PT_PER_MM + reach)
-    return lay_out(drawing, PT_PER_MM, measure, frame)
+    wide, high = room * PT_PER_MM, (room if above is None else above) * PT_PER_MM
+    frame = Box(x0 * PT_PER_MM - wide, y0 * PT_PER_MM - high, x1 * PT_PER_MM + wide, y1 * PT_PER_MM + high)
+    return lay_out(drawing, PT_PER_MM, measure, frame, on_line=True)
 
 
 def content_box(drawing: Drawing, labels: tuple[Placed, ...]) -> Box:

@@ -1,7 +1,9 @@
 """What a workshop drawing says beside its views: scale, hole table, tolerances and the gap each protects, notes."""
 
+import math
 from dataclasses import dataclass
 
+from bicentra.core.base.outline import Outline
 from bicentra.core.bracket.families.model import MadePart
 
 SCALES = (2.0, 1.0, 0.5, 0.4, 0.2, 0.1)
@@ -27,8 +29,8 @@ def scale_text(scale: float) -> str:
 
 
 def hole_rows(part: MadePart) -> tuple[tuple[str, str, str, str, str], ...]:
-    """Return (number, forward, up, drill, work) of every bore, measured from the wheel's axis."""
-    return tuple(
+    """Return (number, forward, up, drill, work) of every bore and cutout, measured from the wheel's axis."""
+    bores = tuple(
         (
             str(k),
             f"{bore.centre[0] + 0.0:.2f}",
@@ -38,6 +40,23 @@ def hole_rows(part: MadePart) -> tuple[tuple[str, str, str, str, str], ...]:
         )
         for k, bore in enumerate(part.bores, 1)
     )
+    return (*bores, *(_cutout_row(outline, len(bores) + k) for k, outline in enumerate(part.cutouts, 1)))
+
+
+def _cutout_row(outline: Outline, number: int) -> tuple[str, str, str, str, str]:
+    """Return the row of a round hole or a slot that lightens the plate; its width is that of its round ends."""
+    (x, y), wide = outline.centroid, 2 * outline.segments[0].radius
+    long = max(math.dist(a, b) for a in outline.polygon(0.5) for b in outline.polygon(0.5))
+    slot = long > wide * 1.01
+    way = outline.segments[1]
+    turn = math.degrees(math.atan2(way.end[1] - way.start[1], way.end[0] - way.start[0])) % 180.0
+    told = f"cutout: slot {wide:.1f} × {long:.1f}, at {turn:.1f}°" if slot else f"cutout: Ø {wide:.1f}"
+    return str(number), f"{x + 0.0:.2f}", f"{y + 0.0:.2f}", f"{wide:.1f}", told
+
+
+def _across(outline: Outline) -> str:
+    x0, _, x1, _ = outline.bounds
+    return f"Ø {x1 - x0:.1f}"
 
 
 def tolerances(part: MadePart) -> tuple[Tolerance, ...]:
@@ -67,6 +86,14 @@ def notes(part: MadePart) -> tuple[str, ...]:
         f"Material: {part.material or 'not stated'}", f"Work: {', '.join(part.processes) or 'as drawn'}",
         "Break all edges 0.3; no scratches across a bend or beside holes", "Paint or plate bare steel; keep seat faces bare",
     ]  # fmt: skip
+    for depth, face in dict.fromkeys((pocket.depth, pocket.face) for pocket in part.pockets):
+        pads = next(pocket.kept for pocket in part.pockets if (pocket.depth, pocket.face) == (depth, face))
+        of = [pocket for pocket in part.pockets if (pocket.depth, pocket.face) == (depth, face)]
+        sizes = " and ".join(dict.fromkeys(_across(edge) for edge in pads or [pocket.outline for pocket in of]))
+        where = f"all but pads {sizes}" if pads else f"{sizes} round holes"
+        told.append(f"Mill {depth:.2f} off the {'outboard' if face > 0 else 'inboard'} face, {where}")
+    if part.outline is not None and len(part.outline.segments) > 2:
+        told.append("Outline: from the cutting file or the 1 : 1 template")
     if part.chamfer:
         told.append(f"Chamfer {part.chamfer:g} × 45° all round, both faces")
     if part.bends and part.bores:

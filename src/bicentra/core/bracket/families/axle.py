@@ -23,8 +23,8 @@ from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.parts.threads import CLEARANCES, find_thread
 
-PILOT_ROOM_MM = 0.1
-"""Play of the pilot bore [mm]: common practice."""
+PILOT_ROOM_MM, LEAST_SPACER_MM = 0.1, 1.0
+"""Play of the pilot bore, and what is less than a spacer that can be turned [mm]: common practice."""
 TACK_PLAY_MM = 1.6
 """Side play packed in beside a floating caliper before tacking: 1/16 in, common practice."""
 WELDABLE = ("steel",)
@@ -65,6 +65,8 @@ def axle_end_plate(job: Job, words: Words) -> Candidate:
     ligament = min(math.dist(place, hole.centre) - (drill + hole.diameter) / 2 for place in places for hole in ears)
     back = "takes the backing plate's place" if lost is not None else "lifts the retainer by as much"
     why = f"{words.stock(thick)} plate on {len(places)} retainer bolts, bore {words.size(bore)}; it {back}."
+    if 0.005 <= step < LEAST_SPACER_MM:
+        why += f" {words.gap(step)} of shims lie under each ear."
     limit = limit_for(job, "ligament")
     between = f"{words.gap(ligament)} is left between a retainer bolt's hole and an ear's."
     rim = (circle - bore - drill) / 2
@@ -134,7 +136,7 @@ def _milled(step: float, ears: tuple[Hole, ...], out: float) -> tuple[Pocket, ..
 
 def _spacers(step: float, ears: tuple[Hole, ...], out: float, seat: float, job: Job) -> tuple[MadePart, ...]:
     """Return the round spacers between plate and ears where the plate is too thin to reach them."""
-    if step < 0.005:
+    if step < LEAST_SPACER_MM:  # shims from stock
         return ()
     found = []
     for hole in ears:

@@ -66,7 +66,8 @@ def jogged(job: Job, words: Words) -> Candidate:
             "jogged-plate", title, "The line-up is not known yet: the findings name what to measure.", ("line-up",)
         )
     thick = stock_plate(job, LEAST_METAL_MM)
-    height = reach - thick if far else reach
+    rise = reach - thick if far else reach  # negative: back towards the other side of the lugs
+    height = abs(rise)
     if height <= 1.0:
         return unsuited(
             "jogged-plate", title, f"There is nothing to bend: a plate makes up the {words.size(reach)} as it is."
@@ -108,9 +109,9 @@ def jogged(job: Job, words: Words) -> Candidate:
     grown = jog.flat - jog.run
     outline, bores, area = unfolded(flat, space.u, begin + jog.run / 2, grown)
     at = begin + jog.allowance / 2, begin + jog.flat - jog.allowance / 2
-    rises = (base.packing.sign > 0) is space.lugs_first
+    rises = ((base.packing.sign > 0) is space.lugs_first) is (rise > 0)
     bends = tuple(Bend(*space.line(s), jog.angle, radius, up) for s, up in zip(at, (rises, not rises)))
-    z0 = flat.z0 if space.lugs_first else flat.z0 + base.packing.sign * height
+    z0 = flat.z0 if space.lugs_first else flat.z0 + base.packing.sign * rise
     part = MadePart(
         flat.name, "plate", flat.material, thick, area * thick, outline, None, z0=z0, bores=bores, bends=bends,
         processes=flat.processes,
