@@ -15,6 +15,7 @@ from bicentra.core.bracket.clock_search import search_clock
 from bicentra.core.bracket.families.propose import find_family
 from bicentra.core.bracket.holes import sink_volume
 from bicentra.core.bracket.swing import ligament_sweep
+from bicentra.core.certainty.play import radial_play
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.joint_view import joint_view
 from bicentra.core.drawing.plate_sheet import hole_table, plate_sheet
@@ -112,6 +113,14 @@ def test_the_clock_search_knows_slots(slotted: Job) -> None:
     for window in found.windows:
         at = solve(with_edits(slotted, (("fit.clock_deg", window.best),)))
         assert at.feasible
+
+
+def test_slots_are_play_until_they_are_dowelled(slotted: Job) -> None:
+    """Half their travel either way; with two dowels only the drill's play is left."""
+    round_ones = with_edits(slotted, (("bracket.lug_hole", "clearance"),))
+    pinned = with_edits(slotted, (("bracket.dowels", PINS),))
+    loose, plain, held = (radial_play(solve(job)) for job in (slotted, round_ones, pinned))
+    assert loose - plain == pytest.approx(3.0) and held == pytest.approx(plain)
 
 
 def test_slots_slip_until_they_are_dowelled(slotted: Job) -> None:

@@ -4,6 +4,7 @@ from dataclasses import replace
 from html import escape
 
 from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -15,7 +16,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from bicentra.app.bracket.cards import CARD_PX, FamilyCard, common_scale
+from bicentra.app.bracket.cards import CARD_PX, PICTURE_PX, FamilyCard, common_scale
 from bicentra.app.bracket.scene_view import SceneView
 from bicentra.app.bracket.shaper import Shaper
 from bicentra.app.lineup.sight import Sight
@@ -46,7 +47,7 @@ from bicentra.study.study import Study
 
 SHAPED = ("flat-plate", "two-part", "stepped-plate")
 """Families whose plate can be shaped by hand."""
-ROOM_PX, SIDE_PX = (70.0, 130.0), 330
+ROOM_PX, SIDE_PX, LOW_PX = (70.0, 130.0), 330, 560
 UNITS = {"_mm": "mm", "_mm2": "mm²", "_deg": "°", "_n": "N", "_nm": "N·m", "_mpa": "N/mm²"}
 
 
@@ -75,7 +76,7 @@ class BracketBench(QWidget):
         shelf = scrolled(self._host)
         shelf.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAsNeeded)
         shelf.setWidgetResizable(True)
-        shelf.setFixedHeight(CARD_PX.height() + 34)
+        self._shelf = shelf
         shelf.setAccessibleName("Bracket families, suited ones first")
         self.view = SightlineView("The part to be made", self.sight, {})
         self.view.fit_wanted.connect(self.fit)
@@ -157,6 +158,17 @@ class BracketBench(QWidget):
         """Whether the bolts are shown."""
         return self.tabs["bolts"].isChecked()
 
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """In a low window the cards go without their pictures, so that the drawing keeps its room."""
+        self._fit_shelf()
+        super().resizeEvent(event)
+
+    def _fit_shelf(self) -> None:
+        low = self.height() < LOW_PX
+        for card in self.cards:
+            card.show_picture(not low)
+        self._shelf.setFixedHeight(CARD_PX.height() - (PICTURE_PX if low else 0) + 34)
+
     def show_page(self, name: str) -> None:
         """Show the part or its bolts."""
         press(self.tabs, name)
@@ -200,7 +212,7 @@ class BracketBench(QWidget):
             card = FamilyCard(candidate, self.sight.look, words, job.is_left, scale, candidate is self.own)
             card.picked.connect(self.choose)
             self.cards.append(card)
-            self._row.addWidget(card)
+            self._row.addWidget(card, 0, Qt.AlignmentFlag.AlignTop)
         told_off = [(c.title, c.suited.word, c.why) for c in self.candidates if not c.parts]
         rest = "".join(
             f"<p style='margin:2px 0'><b>{escape(title)}</b> ({word}): {escape(why)}</p>"
@@ -214,6 +226,7 @@ class BracketBench(QWidget):
             label.setAlignment(Qt.AlignmentFlag.AlignTop)
             self._row.addWidget(label)
         self._row.addStretch(1)
+        self._fit_shelf()
 
     def choose(self, candidate: Candidate) -> None:
         """Show a family; nothing is taken yet."""
@@ -256,7 +269,7 @@ class BracketBench(QWidget):
             values = {handle.path: standing_at(job, handle.path) for handle in drawing.handles}
             self.shaper.paths = tuple(values)
             self.view.show_drawing(drawing, values, -1.0 if job.is_left else 1.0, words.units)
-            self.text.setText(told(one) + (self._other_side() if one is self.own else ""))
+            self.text.setText(told(one, words) + (self._other_side() if one is self.own else ""))
         self.take_button.setEnabled(one is not self.own and bool(one.parts))
         self.take_button.setText("Taken" if one is self.own else f"Take the {one.title[0].lower()}{one.title[1:]}")
 
@@ -354,9 +367,9 @@ def lock_told(lock: str, state: str) -> str:
     return text
 
 
-def told(one: Candidate) -> str:
+def told(one: Candidate, words: Words) -> str:
     """Return a family in words: why, its solved numbers, its findings, its parts."""
-    numbers = "".join(row(*_number(name, value)) for name, value in one.solved.items())
+    numbers = "".join(row(*_number(name, value, words)) for name, value in one.solved.items())
     parts = "".join(
         row(f"{part.count} × {part.name}", f"{part.mass_kg:.2f} kg", part.material or "material not stated")
         for part in one.parts
@@ -372,9 +385,11 @@ def _metal(one: Candidate) -> str:
     return "".join(f"<p>{escape(material.told)}</p>" for material in found)
 
 
-def _number(name: str, value: float) -> tuple[str, str]:
+def _number(name: str, value: float, words: Words) -> tuple[str, str]:
     ending = next((end for end in sorted(UNITS, key=len, reverse=True) if name.endswith(end)), "")
     unit = UNITS.get(ending, "")
     plain = name.removesuffix(ending).replace("_", " ")
+    if ending == "_mm" and abs(value) >= 0.1:
+        return plain, words.size(value)
     shown = f"{value:.3g}" if abs(value) < 1 else f"{value:.2f}".rstrip("0").rstrip(".")
     return plain, shown + (unit if unit == "°" else f" {unit}")

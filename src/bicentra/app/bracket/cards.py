@@ -14,7 +14,7 @@ from bicentra.core.bracket.families.model import Candidate
 from bicentra.core.drawing.made_view import thumb_view
 
 CARD_PX = QSize(206, 208)
-PICTURE_PX = 96.0
+PICTURE_PX = 96
 
 
 class FamilyCard(QWidget):
@@ -25,6 +25,7 @@ class FamilyCard(QWidget):
     def __init__(self, candidate: Candidate, look: Look, words: Words, left: bool, scale: float, taken: bool) -> None:
         super().__init__()
         self.candidate, self.look, self.chosen, self.taken = candidate, look, False, taken
+        self._pictured = True
         self._words, self._scale = words, scale
         self._drawing = thumb_view(candidate, left)
         self.setFixedSize(CARD_PX)
@@ -32,6 +33,11 @@ class FamilyCard(QWidget):
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setAccessibleName(f"{candidate.title}: {candidate.suited.word}. {candidate.why}")
         self.setToolTip(candidate.why)
+
+    def show_picture(self, there: bool) -> None:
+        """Show the card with or without its picture."""
+        self._pictured = there
+        self.setFixedSize(CARD_PX.width(), CARD_PX.height() - (0 if there else PICTURE_PX))
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Choose this family."""
@@ -66,15 +72,19 @@ class FamilyCard(QWidget):
         painter.setPen(QPen(colour(edge), 3.0 if self.chosen or self.hasFocus() else 1.0))
         painter.setBrush(colour(look.paper))
         painter.drawRoundedRect(frame, 6, 6)
+        if self._pictured:
+            self._paint_picture(painter, frame)
+        self._paint_words(painter, frame)
+
+    def _paint_picture(self, painter: QPainter, frame: QRectF) -> None:
         x0, y0, x1, y1 = self._drawing.bounds
         centre = QPointF(frame.center().x(), frame.top() + 6 + PICTURE_PX / 2)
         scale = self._scale
         view = QTransform(scale, 0, 0, -scale, centre.x() - (x0 + x1) / 2 * scale, centre.y() + (y0 + y1) / 2 * scale)
-        paint_shapes(painter, painted(self._drawing), view, look)
-        self._paint_words(painter, frame)
+        paint_shapes(painter, painted(self._drawing), view, self.look)
 
     def _paint_words(self, painter: QPainter, frame: QRectF) -> None:
-        look, y = self.look, frame.top() + PICTURE_PX + 12
+        look, y = self.look, frame.top() + (PICTURE_PX if self._pictured else 0) + 12
         verdict = self.candidate.suited.value
         paint_mark(
             painter, QRectF(frame.left() + 8, y, 18, 18), verdict, colour(look.verdict(verdict)), colour(look.paper)

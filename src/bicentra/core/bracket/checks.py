@@ -4,12 +4,12 @@ import math
 from dataclasses import replace
 
 from bicentra.core.base.finding import Finding, Limit, Remedy, Verdict, judge, worst
-from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.numbers import UNKNOWN, is_known, known, ordered
 from bicentra.core.base.wording import Words, make_finding, missing_names
 from bicentra.core.bracket.cutouts import Metal, cutout_finding, metal_beside
 from bicentra.core.bracket.flat_plate import Assembly, FlatPlate, edge_distance, ligaments
 from bicentra.core.bracket.holes import Hole, PlacedJoint
-from bicentra.core.bracket.posts import bolt_posts
+from bicentra.core.bracket.posts import head_radius, tip_radius
 from bicentra.core.bracket.reach import retainer_reach
 from bicentra.core.lineup.solids import Ring, nearest_gap
 from bicentra.core.parts.job import Cutout
@@ -307,13 +307,12 @@ def bolt_gap(assembly: Assembly, placed: PlacedJoint, end: str) -> float:
     """Return the room between one end of a bolt and the rotor [mm]."""
     if not is_known(placed.tip_z, placed.head_z):
         return UNKNOWN
-    rho = math.hypot(*placed.centre)
-    posts = bolt_posts(placed)
+    rho, joint = math.hypot(*placed.centre), placed.joint
     if end == "head":
-        post = posts[0]
-        return nearest_gap(Ring(max(rho - post.radius, 0.0), rho + post.radius, post.z0, post.z1), assembly.rotor)
-    radius = posts[1].radius if len(posts) > 1 else placed.joint.thread.major / 2
-    return nearest_gap(Ring(max(rho - radius, 0.0), rho + radius, placed.tip_z, placed.tip_z), assembly.rotor)
+        radius, span = head_radius(joint), ordered(placed.seat_z, placed.head_z)
+    else:
+        radius, span = tip_radius(joint), (placed.tip_z, placed.tip_z)
+    return nearest_gap(Ring(max(rho - radius, 0.0), rho + radius, *span), assembly.rotor)
 
 
 def _tip_remedies(assembly: Assembly, placed: PlacedJoint, end: str, limit: Limit, words: Words) -> tuple[Remedy, ...]:

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from bicentra.core.base.numbers import UNKNOWN, is_known, known, ordered
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.bracket.packing import Packing
+from bicentra.core.fasteners.joint import Joint
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.threads import SUNK_HEADS
@@ -53,14 +54,23 @@ def ear_posts(
     return both[0], both[1]
 
 
+def head_radius(joint: Joint) -> float:
+    """Return how far the head, or the washer under it, reaches round the bolt [mm]."""
+    if joint.stack.sunk:
+        return SUNK_HEADS[joint.thread.size][0] / 2
+    washer = joint.thread.hardware.washer_outer if joint.stack.washers else 0.0
+    return max(joint.thread.head_across_corners, washer) / 2
+
+
+def tip_radius(joint: Joint) -> float:
+    """Return how far what stands at the tip reaches round the bolt [mm]: its nut, or the bolt itself."""
+    return (joint.thread.head_across_corners if joint.stack.female == "nut" else joint.thread.major) / 2
+
+
 def bolt_posts(placed: PlacedJoint) -> list[Post]:
     """Return head (with washer) and sticking-out tip of a bolt; the tip only where it sticks out."""
     joint, (x, y) = placed.joint, placed.centre
-    hardware = joint.thread.hardware
-    wide = max(joint.thread.head_across_corners, hardware.washer_outer if joint.stack.washers else 0.0) / 2
-    if joint.stack.sunk:
-        wide = SUNK_HEADS[joint.thread.size][0] / 2
-    posts = [_post(placed.name, placed.feature, x, y, wide, placed.seat_z, placed.head_z)]
+    posts = [_post(placed.name, placed.feature, x, y, head_radius(joint), placed.seat_z, placed.head_z)]
     end = placed.tip_z - placed.way * (joint.protrusion if is_known(joint.protrusion) else UNKNOWN)
     if joint.stack.female == "nut":
         corner = joint.thread.head_across_corners / 2

@@ -14,6 +14,8 @@ from bicentra.core.bracket.flat_plate import FlatPlate
 from bicentra.core.parts.job import Hub, Job
 from bicentra.core.parts.limits import limit_for
 
+CHORD_MM = 0.002
+
 
 def retainer_places(hub: Hub) -> tuple[Point, ...]:
     """Return the retainer's bolts in (x, y) [mm]; nothing while circle, count or first angle is not known."""
@@ -22,20 +24,13 @@ def retainer_places(hub: Hub) -> tuple[Point, ...]:
     return tuple((radius * math.cos(turn), radius * math.sin(turn)) for turn in turns)
 
 
-def socket_room(plate: FlatPlate, at: Point, socket: float) -> float:
-    """Return the room [mm] between a socket of diameter ``socket`` at ``at`` and the plate; negative when it is covered."""
-    if plate.outline is None:
-        return UNKNOWN
-    loops = [plate.outline, *([plate.window] if plate.window is not None else [])]
-    apart = min(loop.distance_to(at) for loop in loops)
-    metal = [shapely.Polygon(loop.polygon()).covers(shapely.Point(at)) for loop in loops]
-    covered = metal[0] and not any(metal[1:])
-    return (-apart if covered else apart) - socket / 2
-
-
 def retainer_reach(job: Job, plate: FlatPlate, words: Words) -> Finding:
-    """The least room for a socket on the retainer's bolts past the plate."""
-    return reach_finding(job, lambda at, socket: socket_room(plate, at, socket), words)
+    """The least room for a socket on the retainer's bolts past the plate; arcs as chords within two thousandths of a mm."""
+    plan = shapely.Polygon()
+    if plate.outline is not None:
+        inner = [plate.window.polygon(CHORD_MM)] if plate.window is not None else []
+        plan = shapely.Polygon(plate.outline.polygon(CHORD_MM), inner)
+    return reach_finding(job, lambda at, socket: room_past(plan, at, socket), words)
 
 
 def room_past(plan: shapely.Geometry, at: Point, socket: float) -> float:

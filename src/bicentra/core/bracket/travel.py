@@ -9,7 +9,7 @@ import numpy as np
 import shapely
 
 from bicentra.core.base.finding import Finding, Verdict
-from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.numbers import UNKNOWN, is_known, known, ordered
 from bicentra.core.base.outline import FloatArray
 from bicentra.core.base.wording import Words, make_finding, missing_names
 from bicentra.core.bracket.flat_plate import Assembly
@@ -183,21 +183,25 @@ def _bolt_ways(assembly: Assembly, clock_rad: FloatArray) -> tuple[list[FloatArr
     centres = ear_centres(assembly, clock_rad)
     if not np.isfinite(centres).all():
         return [np.full((len(clock_rad), 1), UNKNOWN)], [("ear-bolt-0", "rotor")]
+    obstacles = assembly.job.knuckle.obstacles
+    shapes = np.array([obstacle_shape(obstacle) for obstacle in obstacles])
+    apart = (
+        shapely.distance(shapely.points(centres)[:, :, None], shapes)
+        if len(shapes)
+        else np.zeros((len(clock_rad), 2, 0))
+    )
+    reach = np.array([(known(o.z_min_mm), known(o.z_max_mm)) for o in obstacles]).reshape(-1, 2)
+    rho = math.hypot(assembly.line.ear_line_radius, known(assembly.job.caliper.ear_spacing_mm) / 2)
     for placed in assembly.joints:
         if not placed.feature.startswith("ear-bolt") or not is_known(placed.head_z, placed.joint.length):
             continue
         ear = int(placed.feature.rsplit("-", 1)[1])
-        ends = sorted((placed.head_z, placed.head_z - placed.way * placed.joint.length))
+        low, high = ordered(placed.head_z, placed.head_z - placed.way * placed.joint.length)
         radius = placed.joint.thread.head_across_corners / 2
-        rho = math.hypot(assembly.line.ear_line_radius, known(assembly.job.caliper.ear_spacing_mm) / 2)
-        ring = Ring(max(rho - radius, 0.0), rho + radius, ends[0], ends[1])
+        ring = Ring(max(rho - radius, 0.0), rho + radius, low, high)
         rows.append(np.full((len(clock_rad), 1), nearest_gap(ring, assembly.rotor)))
-        names.append((placed.feature, "rotor"))
-        for k, obstacle in enumerate(assembly.job.knuckle.obstacles):
-            height = max(known(obstacle.z_min_mm) - ends[1], ends[0] - known(obstacle.z_max_mm))
-            flat = shapely.distance(shapely.points(centres[:, ear]), obstacle_shape(obstacle)) - radius
-            rows.append(with_height(flat, height)[:, None])
-            names.append((placed.feature, f"obstacle-{k}"))
+        rows.append(with_height(apart[:, ear] - radius, np.maximum(reach[:, 0] - high, low - reach[:, 1])))
+        names += [(placed.feature, "rotor"), *((placed.feature, f"obstacle-{k}") for k in range(len(obstacles)))]
     return rows, names
 
 

@@ -16,7 +16,8 @@ PUSHED = ("tip-gap", "pad-overhang", "pad-inner-edge")
 def radial_play(solution: Solution) -> float:
     """Return how far the caliper can be pushed either way [mm]: the play of the lug bolts and of the ear bolts added.
 
-    A bolt of major diameter d in a plain hole of diameter D leaves (D − d)/2; a threaded hole leaves none.
+    A bolt of major diameter d in a plain hole of diameter D leaves (D − d)/2, a slot half its travel until it is dowelled; a
+    threaded hole leaves none.
     """
     job, bracket = solution.job, solution.job.bracket
     total = 0.0
@@ -33,7 +34,8 @@ def radial_play(solution: Solution) -> float:
             own = job.caliper.ear_hole_mm
             bores = [] if job.caliper.ear_thread else [math.nan if own is None else own]
         behind = max((min(bores) - thread.major) / 2, 0.0) if bores else 0.0
-        total += plate + behind
+        slots = min((h.slot for h in holes), default=0.0) / 2 if len(bracket.dowels) < 2 else 0.0
+        total += plate + behind + slots
     return total
 
 

@@ -33,16 +33,19 @@ class Shape:
         xs: list[float] = []
         ys: list[float] = []
         for loop in self.loops:
-            xs += [vertex[0] for vertex in loop]
-            ys += [vertex[1] for vertex in loop]
             if is_circle(loop):
                 middle, radius = (loop[0][0] + loop[1][0]) / 2, abs(loop[0][0] - loop[1][0]) / 2
-                xs += [middle - radius, middle + radius]
-                ys += [loop[0][1] - radius, loop[0][1] + radius]
-        if not all(is_circle(loop) for loop in self.loops):
-            points = [point for segment in self.segments() if segment.bulge for point in segment.extremes()]
-            xs += [p[0] for p in points]
-            ys += [p[1] for p in points]
+                xs += (middle - radius, middle + radius)
+                ys += (loop[0][1] - radius, loop[0][1] + radius)
+                continue
+            xs += [vertex[0] for vertex in loop]
+            ys += [vertex[1] for vertex in loop]
+            after = loop[1:] + (loop[:1] if self.closed else ())
+            for a, b in zip(loop, after):
+                if a[2]:
+                    points = Segment((a[0], a[1]), (b[0], b[1]), a[2]).extremes()
+                    xs += [p[0] for p in points]
+                    ys += [p[1] for p in points]
         return min(xs), min(ys), max(xs), max(ys)
 
     def segments(self) -> Iterable[Segment]:

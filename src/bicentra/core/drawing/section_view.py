@@ -204,14 +204,20 @@ def _traced_section(sheet: Sheet, solution: Solution, slot: tuple[float, float, 
     left, right, bridge = slot
     mid = solution.line.rotor_midplane_z + solution.assembly.packing.error
     top = solution.line.pad_top_radius
-    points = [(z + mid, top + out) for z, out in solution.job.caliper.body_section_mm]
-    if not is_known(*slot, *(n for point in points for n in point)):
-        return
+    if is_known(*slot, mid, top):
+        for loop in _traced(solution.job.caliper.body_section_mm, (mid, top), (left, right, bridge)):
+            sheet.polygon(loop, "caliper", "caliper")
+
+
+@lru_cache(maxsize=16)
+def _traced(section: tuple[Point, ...], at: Point, slot: tuple[float, float, float]) -> tuple[tuple[Point, ...], ...]:
+    """Return the outlines of a traced section moved to ``at``, its slot cut out; kept, for turning the caliper leaves it be."""
+    left, right, bridge = slot
+    points = [(z + at[0], at[1] + out) for z, out in section]
     body = shapely.make_valid(shapely.Polygon(points))
     cut = shapely.difference(body, shapely.box(left, min(r for _, r in points) - 1.0, right, bridge))
-    for part in getattr(cut, "geoms", (cut,)):
-        if part.geom_type == "Polygon" and not part.is_empty:
-            sheet.polygon(list(part.exterior.coords)[:-1], "caliper", "caliper")
+    whole = (part for part in shapely.get_parts(cut) if part.geom_type == "Polygon" and not part.is_empty)
+    return tuple(tuple((float(z), float(r)) for z, r in part.exterior.coords[:-1]) for part in whole)
 
 
 def _bolts(sheet: Sheet, solution: Solution, kind: str) -> None:

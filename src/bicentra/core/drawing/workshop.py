@@ -92,6 +92,12 @@ def notes(part: MadePart) -> tuple[str, ...]:
         sizes = " and ".join(dict.fromkeys(_across(edge) for edge in pads or [pocket.outline for pocket in of]))
         where = f"all but pads {sizes}" if pads else f"{sizes} round holes"
         told.append(f"Mill {depth:.2f} off the {'outboard' if face > 0 else 'inboard'} face, {where}")
+    for stud in part.edge_bores:
+        (x, y, z), turn = stud.at, math.degrees(math.atan2(-stud.way[1], -stud.way[0])) % 360.0
+        place = f"{x:.2f} forward, {y:.2f} up, {z - part.z0:.2f} from the inboard face"
+        told.append(
+            f"Tap {stud.thread} {stud.depth:.1f} deep (drill Ø {stud.drill:.1f}) into the edge that looks {turn:.2f}°: {place}"
+        )
     if part.outline is not None and len(part.outline.segments) > 2:
         told.append("Outline: from the cutting file or the 1 : 1 template")
     if part.chamfer:
