@@ -236,6 +236,29 @@ def test_the_plate_is_lightened_and_shaped(
     assert "already" in window.message.text()
 
 
+def test_a_plate_is_shaped_by_keys_alone(window: MainWindow, bench: BracketBench, qtbot: QtBot) -> None:
+    """N goes from handle to handle; arrows pull the one chosen, those across it do nothing; on the bolts Enter types over."""
+    window.study.edit("10 mm", (("bracket.thickness_mm", None), ("bracket.caliper_bolt_length_mm", None)))
+    for _ in range(20):
+        qtbot.keyClick(bench.view, Qt.Key.Key_N)
+        if bench.view.walk.chosen == "bracket.pulls[3-2]":
+            break
+    before = len(window.study.history)
+    qtbot.keyClick(bench.view, Qt.Key.Key_Right)
+    qtbot.keyClick(bench.view, Qt.Key.Key_Up)
+    qtbot.keyClick(bench.view, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
+    assert window.study.job.bracket.pulls[0].out_mm == -5.5 and len(window.study.history) == before + 2
+    bench.grab()
+    qtbot.keyClick(bench.view, Qt.Key.Key_Escape)
+    assert bench.view.walk.chosen == ""
+    bench.show_page("bolts")
+    bench.grab()
+    qtbot.keyClick(bench.view, Qt.Key.Key_N, Qt.KeyboardModifier.ShiftModifier)
+    assert bench.view.walk.typed
+    qtbot.keyClick(bench.view, Qt.Key.Key_Return)
+    assert bench.shaper.field.editor is not None
+
+
 def test_edges_holes_and_dowels_where_they_are_drawn(
     window: MainWindow, bench: BracketBench, monkeypatch: pytest.MonkeyPatch
 ) -> None:

@@ -72,6 +72,10 @@ POINTER = (
     ("← →", "in the view along the axle: turn the caliper by 0.25°, with Shift by 2.5°"),
     ("← →", "in the view across the rotor: plate behind the rotor by 0.1 mm, with Shift by 1 mm"),
     ("↑ ↓", "in either view: move the caliper outward or inward by 0.1 mm, with Shift by 1 mm"),
+    (
+        "N",
+        "on a drawing: the next handle or dotted number, Shift+N the one before; ← → ↑ ↓ pull it, Enter types over it",
+    ),
     ("Pull a round handle", "changes what it is on; Shift holds off snapping, Escape cancels"),
     ("Click a dotted number", "types over it: 12, 1/2 in, 80 thou, 5/64 in + 2 mm"),
     ("Click two holes", "on the survey's sheet: asks for the distance between them; ← → and space do the same"),

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QInputDialog, QMenu, QWidget
 from bicentra.app.widgets.field_over import FieldOver
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.finding import Edit
-from bicentra.core.base.quantities import LENGTH, NUMBER, edit_text, parse_quantity
+from bicentra.core.base.quantities import ANGLE, LENGTH, NUMBER, edit_text, parse_quantity
 from bicentra.core.base.wording import units_of
 from bicentra.core.drawing.model import Handle
 from bicentra.core.solution import Solution
@@ -19,7 +19,7 @@ from bicentra.study.study import Study
 TYPED = {
     "bracket.lug_washers": "washers under each head at the lugs", "bracket.caliper_washers": "washers under each head at the ears",
     "bracket.lug_bolt_length_mm": "lug bolts' length", "bracket.caliper_bolt_length_mm": "caliper bolts' length",
-    "bracket.thickness_mm": "plate thickness", "bracket.shims_mm": "shims at the lug",
+    "bracket.thickness_mm": "plate thickness", "bracket.shims_mm": "shims at the lug", "bracket.cutouts": "the cutout",
 }  # fmt: skip
 """What can be typed over on a drawing of this bench, in words."""
 
@@ -122,7 +122,8 @@ class Shaper(QObject):
         if self.study is None or not isinstance(view, QWidget):
             return
         now, counted = standing_value(self.study.plain_solution, path), path.endswith("_washers")
-        shown = str(now) if counted else edit_text(now, LENGTH, units_of(self.study.job.display_units))
+        kind = ANGLE if path.endswith("_deg") else LENGTH
+        shown = str(now) if counted else edit_text(now, kind, units_of(self.study.job.display_units))
         name = f"{TYPED.get(path.partition('[')[0], path)}; empty: Bicentra chooses"
         self.field.open(view, rect, shown, name, lambda text: self._take_typed(path, text))
 
@@ -131,6 +132,8 @@ class Shaper(QObject):
             return True
         counted = path.endswith("_washers")
         kind, unit = (NUMBER, "") if counted else (LENGTH, units_of(self.study.job.display_units))
+        if path.endswith("_deg"):
+            kind, unit = ANGLE, ""
         try:
             value: object = parse_quantity(text, kind, unit) if text.strip() else None
         except BicentraError as error:

@@ -20,6 +20,7 @@ from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from bicentra.app.lineup.drag import Drag
 from bicentra.app.lineup.sight import Sight
+from bicentra.app.lineup.walk import ARROWS, Walk
 from bicentra.app.paint import (
     Lettering,
     Painted,
@@ -76,6 +77,7 @@ class SightlineView(QWidget):
         self._drag: Drag | None = None
         self._panning: QPointF | None = None
         self._hover: Handle | None = None
+        self.walk = Walk()
         self._values: dict[str, float] = {}
         self._laid: tuple[object, ...] = ()
         self._still = self._layered = 0
@@ -160,7 +162,7 @@ class SightlineView(QWidget):
             paint_texts(painter, self.drawing.texts, look, origin, self.sight.scale)
         self._paint_handles(painter)
         self._paint_focus(painter)
-        if self._drag is not None:
+        if self._drag is not None or self.walk.chosen:
             self._paint_value(painter)
 
     def _backdrop(self, turn: QTransform) -> QPixmap:
@@ -207,7 +209,7 @@ class SightlineView(QWidget):
         for handle in self.drawing.handles if self.drawing else ():
             at = self.to_px(handle.at)
             held = self._drag is not None and self._drag.handle.path == handle.path
-            hot = held or (self._hover is not None and self._hover.path == handle.path)
+            hot = held or handle is self._pulled or (self._hover is not None and self._hover.path == handle.path)
             painter.setBrush(colour(look.glow if hot else look.accent))
             painter.setPen(QPen(colour(look.paper), 2.0))
             painter.drawEllipse(at, HANDLE_PX, HANDLE_PX)
@@ -274,14 +276,19 @@ class SightlineView(QWidget):
         painter.drawText(QPointF(x + long * scale + 8, y + 4), text)
 
     def _paint_value(self, painter: QPainter) -> None:
-        """The value being pulled, beside the handle in large figures."""
-        drag, look = self._drag, self.sight.look
-        if drag is None or self.drawing is None:
+        """The value being pulled, or the one chosen by keys, beside its handle in large figures."""
+        handle, look = self._drag.handle if self._drag is not None else self._pulled, self.sight.look
+        label = self.walk.label(self.labels)
+        if label is not None:
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(QPen(colour(look.glow), 3.0))
+            painter.drawRect(label_rect(label, self.origin()).adjusted(-3, -2, 3, 3))
+        if handle is None or self.drawing is None:
             return
-        value = self._values.get(drag.handle.path, math.nan)
-        shown = f"{value:.2f}°" if drag.handle.turns else show_length(value, self.units)
-        text = f"{drag.handle.name}: {shown}"
-        at = next((self.to_px(h.at) for h in self.drawing.handles if h.path == drag.handle.path), QPointF(20, 40))
+        value = self._values.get(handle.path, math.nan)
+        shown = f"{value:.2f}°" if handle.turns else show_length(value, self.units)
+        text = f"{handle.name}: {shown}"
+        at = next((self.to_px(h.at) for h in self.drawing.handles if h.path == handle.path), QPointF(20, 40))
         metrics = painter.fontMetrics()
         wide = metrics.horizontalAdvance(text) + 20
         x = min(max(at.x() + 18, 6.0), self.width() - wide - 6.0)
@@ -291,6 +298,11 @@ class SightlineView(QWidget):
         painter.drawRoundedRect(rect, 6, 6)
         painter.setPen(colour(look.accent_text))
         painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, text)
+
+    @property
+    def _pulled(self) -> Handle | None:
+        """The handle that is chosen by keys."""
+        return self.walk.handle(self.drawing.handles) if self.drawing is not None else None
 
     # Pointer -----------------------------------------------------------------------------------
 
@@ -395,9 +407,11 @@ class SightlineView(QWidget):
         self.update()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Arrows nudge, Escape lets go without changing anything."""
+        """Arrows nudge, N goes round handles and dotted numbers, Escape lets go without changing anything."""
         key = Qt.Key(event.key())
-        if key == Qt.Key.Key_Escape and self._drag is not None:
+        if self._walk_on(key, bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)):
+            self.update()
+        elif key == Qt.Key.Key_Escape and self._drag is not None:
             self._drag = None
             self.unsetCursor()
             self.cancelled.emit()
@@ -408,6 +422,25 @@ class SightlineView(QWidget):
             self.nudged.emit(nudge, nudge.step * times)
         else:
             super().keyPressEvent(event)
+
+    def _walk_on(self, key: Qt.Key, shift: bool) -> bool:
+        """Go round by keys, pull or type over what is chosen; False for a key that means nothing here."""
+        handles = self.drawing.handles if self.drawing is not None else ()
+        handle, label = self._pulled, self.walk.label(self.labels)
+        if key == Qt.Key.Key_N:
+            self.walk.step(handles, self.labels, back=shift)
+        elif key == Qt.Key.Key_Escape and self._drag is None and (handle is not None or label is not None):
+            self.walk.chosen = ""
+        elif label is not None and key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.typed_over.emit(label.edits, label_rect(label, self.origin()))
+        elif handle is not None and key in ARROWS and math.isfinite(self._values.get(handle.path, math.nan)):
+            value = self.walk.nudged(handle, self._values[handle.path], key, 10.0 if shift else 1.0)
+            if value is not None:
+                self.dragged.emit(handle, value)
+                self.released.emit()
+        else:
+            return False
+        return True
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Keep showing everything while nothing else was asked for."""

@@ -165,10 +165,22 @@ def _cutout_handles(sheet: Sheet, cutout: Cutout, number: int, words: Words) -> 
     x, y, r = known(cutout.x_mm), known(cutout.y_mm), known(cutout.diameter_mm) / 2
     path, slant = f"bracket.cutouts[{number}]", math.sqrt(0.5)
     sheet.handle(Handle("Move the cutout sideways", (x, y), (1.0, 0.0), f"{path}.x_mm", 1.0, 0.5, tag="cutout"))
-    sheet.handle(Handle("Move the cutout up and down", (x, y + r), (0.0, 1.0), f"{path}.y_mm", 1.0, 0.5, tag="cutout"))
-    at = (x + r * slant, y - r * slant)
+    off = max(r, HANDLE_MM)
+    sheet.handle(
+        Handle("Move the cutout up and down", (x, y + off), (0.0, 1.0), f"{path}.y_mm", 1.0, 0.5, tag="cutout")
+    )
+    at = (x + off * slant, y - off * slant)
     sheet.handle(Handle("Widen the cutout", at, (slant, -slant), f"{path}.diameter_mm", 2.0, 0.5, tag="cutout"))
-    sheet.note(Note((x - r * slant, y - r * slant), f"cut Ø {words.size(2 * r)}", "cutout", 2, prefer=(-1.0, -1.0)))
+    low = (x - r * slant, y - r * slant)
+    sheet.note(Note(low, f"cut Ø {words.size(2 * r)}", "cutout", 2, f"{path}.diameter_mm", prefer=(-1.0, -1.0)))
+    long = known(cutout.length_mm)
+    if long > 0:
+        sheet.note(
+            Note(low, f"slot, ends {words.size(long)} apart", "cutout", 2, f"{path}.length_mm", prefer=(-1.0, -0.6))
+        )
+        sheet.note(
+            Note(low, f"turned {known(cutout.angle_deg):g}°", "cutout", 2, f"{path}.angle_deg", prefer=(-1.0, -0.2))
+        )
 
 
 def _plan_notes(sheet: Sheet, part: MadePart, words: Words) -> None:
