@@ -51,6 +51,30 @@ def _window_parser() -> argparse.ArgumentParser:
     return parser
 
 
+EXPORTS = (
+    ("dxf", "cutting file"),
+    ("svg", "drawing"),
+    ("pdf", "1:1 template and check list"),
+    ("csv", "hole table"),
+    ("card", "1:1 card of the caliper's section, to hold in a wheel (PDF)"),
+    ("step", "solids of the bracket family's parts"),
+    ("workshop", "workshop drawings of the made parts (PDF)"),
+    ("assembly", "the corner pulled apart, with its parts list (PDF)"),
+    ("chart", "marking chart of eccentric bushings (PDF)"),
+    ("cut", "cutting file of the made plates, one layer an operation (DXF)"),
+    ("step-both", "solids for both corners of the axle: mirror images, or two parts where the surveys differ"),
+    ("workshop-both", "workshop drawings of both (PDF)"),
+    ("cut-both", "cutting file of both (DXF)"),
+    ("parts", "parts list (CSV)"),
+    ("trial", "trial piece with the holes' numbers and what it is raised on it (3MF)"),
+    ("trial-thin", "the same a third as thick, quickly printed"),
+    ("stl", "trial piece for a printer"),
+    ("3mf", "the same with names"),
+    ("drilling", "1:1 drilling template for a rotor of another pattern (PDF)"),
+)
+"""What ``export`` writes: the flag's name and what it is."""
+
+
 def _command_parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="bicentra")
     commands = parser.add_subparsers(required=True)
@@ -60,27 +84,7 @@ def _command_parser() -> argparse.ArgumentParser:
     check.set_defaults(run=_check)
     export = commands.add_parser("export", help="write the plate and the job's papers")
     export.add_argument("job", metavar="JOB")
-    for kind, what in (
-        ("dxf", "cutting file"),
-        ("svg", "drawing"),
-        ("pdf", "1:1 template and check list"),
-        ("csv", "hole table"),
-        ("card", "1:1 card of the caliper's section, to hold in a wheel (PDF)"),
-        ("step", "solids of the bracket family's parts"),
-        ("workshop", "workshop drawings of the made parts (PDF)"),
-        ("assembly", "the corner pulled apart, with its parts list (PDF)"),
-        ("chart", "marking chart of eccentric bushings (PDF)"),
-        ("cut", "cutting file of the made plates, one layer an operation (DXF)"),
-        ("step-both", "solids for both corners of the axle: mirror images, or two parts where the surveys differ"),
-        ("workshop-both", "workshop drawings of both (PDF)"),
-        ("cut-both", "cutting file of both (DXF)"),
-        ("parts", "parts list (CSV)"),
-        ("trial", "trial piece with the holes' numbers and what it is raised on it (3MF)"),
-        ("trial-thin", "the same a third as thick, quickly printed"),
-        ("stl", "trial piece for a printer"),
-        ("3mf", "the same with names"),
-        ("drilling", "1:1 drilling template for a rotor of another pattern (PDF)"),
-    ):
+    for kind, what in EXPORTS:
         export.add_argument(f"--{kind}", metavar="F", help=what)
     export.set_defaults(run=_export)
     survey = commands.add_parser("survey", help="adjust the readings of every corner and print what follows")

@@ -6,7 +6,8 @@ from dataclasses import dataclass, field, replace
 from bicentra.core.base.finding import Finding, Limit, Verdict
 from bicentra.core.base.wording import Words, make_finding, units_of
 from bicentra.core.bracket.axial import axial_finding, shim_finding
-from bicentra.core.bracket.checks import bolt_findings, plate_findings
+from bicentra.core.bracket.bolt_checks import bolt_findings
+from bicentra.core.bracket.checks import plate_findings
 from bicentra.core.bracket.clock_checks import clock_findings, with_turn_remedy
 from bicentra.core.bracket.families.common import plate_part
 from bicentra.core.bracket.families.model import Candidate, MadePart

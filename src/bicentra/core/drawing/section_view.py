@@ -13,7 +13,7 @@ from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import Point
 from bicentra.core.base.wording import Words, units_of
 from bicentra.core.bracket.axial import side_word
-from bicentra.core.bracket.checks import bolt_gap
+from bicentra.core.bracket.bolt_checks import bolt_gap
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.drawing.bracket_view import bracket_section
 from bicentra.core.drawing.face_view import BLEEDER_MM, bleeder_place, verdict_of

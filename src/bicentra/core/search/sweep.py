@@ -17,7 +17,8 @@ from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import FloatArray, Point
 from bicentra.core.base.wording import Words
 from bicentra.core.bracket.axial import axial_finding, shim_finding
-from bicentra.core.bracket.checks import bolt_findings, plate_findings
+from bicentra.core.bracket.bolt_checks import bolt_findings
+from bicentra.core.bracket.checks import plate_findings
 from bicentra.core.bracket.flat_plate import Assembly, assemble, farthest, keep_out_radius, make_plate
 from bicentra.core.bracket.reach import retainer_places
 from bicentra.core.bracket.swing import (

@@ -1,4 +1,4 @@
-"""Families of the axle's end and tube: a plate behind the axle-end flange, and a bracket welded to the tube."""
+"""A plate on the axle-end flange, in place of a drum's backing plate."""
 
 import math
 from dataclasses import replace
@@ -17,7 +17,6 @@ from bicentra.core.bracket.flat_plate import Assembly, assemble
 from bicentra.core.bracket.holes import CLASSES, Hole
 from bicentra.core.bracket.hull import Disc, convex_outline
 from bicentra.core.bracket.reach import retainer_places
-from bicentra.core.bracket.swing import bleeder_windows
 from bicentra.core.lineup.solids import Ring, nearest_gap
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
@@ -25,12 +24,6 @@ from bicentra.core.parts.threads import CLEARANCES, find_thread
 
 PILOT_ROOM_MM, LEAST_SPACER_MM = 0.1, 1.0
 """Play of the pilot bore, and what is less than a spacer that can be turned [mm]: common practice."""
-TACK_PLAY_MM = 1.6
-"""Side play packed in beside a floating caliper before tacking: 1/16 in, common practice."""
-WELDABLE = ("steel",)
-"""Words in a material's name that say it is welded to a steel tube; stainless and aluminium are not, without a special filler."""
-SEAT_ROOM_MM = 25.0
-"""How far a weld stays away from a bearing seat: common practice; the weld's own procedure decides."""
 
 
 def axle_end_plate(job: Job, words: Words) -> Candidate:
@@ -62,37 +55,12 @@ def axle_end_plate(job: Job, words: Words) -> Candidate:
     step = out * (base.line.ear_face_z - (face + thick if out > 0 else face))
     own = [Bore(f"retainer {k + 1}", place, drill, f"drill Ø {drill:.1f}") for k, place in enumerate(places)]
     bores = (*own, *(bore_of(hole, -out) for hole in ears))
-    ligament = min(math.dist(place, hole.centre) - (drill + hole.diameter) / 2 for place in places for hole in ears)
     back = "takes the backing plate's place" if lost is not None else "lifts the retainer by as much"
     why = f"{words.stock(thick)} plate on {len(places)} retainer bolts, bore {words.size(bore)}; it {back}."
     if 0.005 <= step < LEAST_SPACER_MM:
         why += f" {words.gap(step)} of shims lie under each ear."
-    limit = limit_for(job, "ligament")
-    between = f"{words.gap(ligament)} is left between a retainer bolt's hole and an ear's."
-    rim = (circle - bore - drill) / 2
-    apart = abs(thick - known(lost))
-    seal = f"The plate is {words.gap(apart)} off the backing plate it replaces; the retainer crushes the seal or holds nothing."
-    findings: tuple[Finding, ...] = (
-        room(
-            "axle-end-retainer",
-            "Bearing held as before",
-            0.1 - apart,
-            0.0,
-            0.05,
-            seal,
-            "needs the backing plate's thickness",
-        ),
-        _made_up(step, thick, ears, words),
-        room("axle-end-ligament", "Metal between holes", ligament, limit.stop, limit.watch, between),
-        room(
-            "axle-end-pilot",
-            "Metal round the pilot bore",
-            rim,
-            4.0,
-            6.0,
-            f"{words.gap(rim)} from the bore to the holes.",
-        ),
-    )
+    apart = min(math.dist(place, hole.centre) - (drill + hole.diameter) / 2 for place in places for hole in ears)
+    findings = _plate_findings(job, words, (thick, step, apart, (circle - bore - drill) / 2), ears)
     area = outline.area - window.area - math.fsum(b.area for b in bores)
     pockets = _milled(step, ears, out)
     part = MadePart(
@@ -108,6 +76,24 @@ def axle_end_plate(job: Job, words: Words) -> Candidate:
     turn = known(hub.retainer_first_deg)
     solved = {"thickness_mm": thick, "bore_mm": bore, "bolts": float(len(places)), "clock_deg": turn, "step_mm": step}
     return completed(Candidate(family, title, (part, *spacers), findings, why, True, solved), stands, words)
+
+
+def _plate_findings(
+    job: Job, words: Words, sizes: tuple[float, float, float, float], ears: tuple[Hole, ...]
+) -> tuple[Finding, ...]:
+    """Return what is asked of the plate; ``sizes``: thickness, step to the ears, metal between holes, round the bore [mm]."""
+    (thick, step, apart, rim), limit = sizes, limit_for(job, "ligament")
+    off = abs(thick - known(job.hub.backing_plate_mm))
+    seal = f"The plate is {words.gap(off)} off the backing plate it replaces; the retainer crushes the seal or holds nothing."
+    between = f"{words.gap(apart)} is left between a retainer bolt's hole and an ear's."
+    bore = f"{words.gap(rim)} from the bore to the holes."
+    missing = "needs the backing plate's thickness"
+    return (
+        room("axle-end-retainer", "Bearing held as before", 0.1 - off, 0.0, 0.05, seal, missing),
+        _made_up(step, thick, ears, words),
+        room("axle-end-ligament", "Metal between holes", apart, limit.stop, limit.watch, between),
+        room("axle-end-pilot", "Metal round the pilot bore", rim, 4.0, 6.0, bore),
+    )
 
 
 def _made_up(step: float, thick: float, ears: tuple[Hole, ...], words: Words) -> Finding:
@@ -146,88 +132,3 @@ def _spacers(step: float, ears: tuple[Hole, ...], out: float, seat: float, job: 
             inner=hole.drill, centres=(hole.centre,), z0=min(seat, seat - out * step), processes=("lathe",),
         ))  # fmt: skip
     return tuple(found)
-
-
-def weld_on(job: Job, words: Words) -> Candidate:
-    """A tab welded to the axle tube: its height from the tube to the ears, what is packed in for tacking, the clock window."""
-    family, title = "weld-on", "Weld-on tube bracket"
-    tube, base = known(job.hub.tube_diameter_mm), assemble(job)
-    line, ears = base.line, base.holes[-2:]
-    if not is_known(tube, line.ear_line_radius, line.clock, line.ear_face_z, *(h.boss_radius for h in ears)):
-        return unsuited(
-            family, title, "The axle tube's diameter and the line-up decide this one.", ("axle tube", "line-up")
-        )
-    thick = stock_plate(job, 10.0)
-    saddle, turn = tube / 2, math.radians(line.clock)
-    height, top = line.ear_line_radius - saddle, line.pad_top_radius - saddle
-    half = min(max(saddle * 0.8, known(job.caliper.ear_spacing_mm) / 3), saddle * 0.95)
-    foot = math.sqrt(saddle**2 - half**2)
-    u, w = (math.cos(turn), math.sin(turn)), (-math.sin(turn), math.cos(turn))
-    discs = [Disc(hole.centre, hole.boss_radius) for hole in ears]
-    discs += [Disc((foot * u[0] + by * w[0], foot * u[1] + by * w[1]), 1.0) for by in (half, -half)]
-    try:
-        outline = convex_outline(tuple(discs))
-    except OutlineError as error:
-        return unsuited(family, title, str(error))
-    outward = -1.0 if job.caliper.ear_seat == "inboard" else 1.0
-    bores = tuple(bore_of(hole, outward) for hole in ears)
-    z0 = min(line.ear_face_z, line.ear_face_z + outward * thick)
-    ears_up, top_up = words.size(height), words.size(top)
-    why = f"{words.stock(thick)} tab from the {words.size(tube)} tube: ears {ears_up} above it, pad top {top_up}. "
-    why += (
-        f"Pack {words.size(TACK_PLAY_MM)} beside the caliper before tacking; a bleeder is high at clock {_high(base)}. "
-    )
-    why += "Welding by someone qualified, away from seals and bearing seats."
-    away = abs(z0 - known(job.hub.retainer_face_z_mm))
-    heat = ""
-    if is_known(away):
-        heat = f"The weld lies {words.size(away)} from the retainer's face; heat draws a bearing seat out of round."
-    along = f"Each side has {words.size(2 * half)} to weld on; no strength is computed."
-    metal = job.bracket.material or ""
-    steel = 1.0 if any(word in metal for word in WELDABLE) else UNKNOWN if not metal else -1.0
-    told = (
-        f"{metal[:1].upper()}{metal[1:]} is welded to a steel tube."
-        if steel > 0
-        else f"{metal} does not weld to a steel tube."
-    )
-    findings = (
-        room(
-            "weld-metal", "Metal that welds to the tube", steel, 0.0, 0.0, told, "the bracket's material is not stated"
-        ),
-        room(
-            "weld-height",
-            "Height of the tab",
-            height,
-            10.0,
-            15.0,
-            f"The ears stand {words.size(height)} above the tube.",
-        ),
-        room("weld-length", "Length of the welds", 2 * half, 40.0, 60.0, along),
-        room(
-            "weld-bearing-seat",
-            "Weld away from the bearing seat",
-            away,
-            0.0,
-            SEAT_ROOM_MM,
-            heat,
-            "needs the retainer's face",
-        ),
-    )
-    area = outline.area - math.fsum(b.area for b in bores)
-    part = MadePart(
-        "weld-on tab", "plate", job.bracket.material or "", thick, area * thick, outline, z0=z0, bores=bores,
-        processes=(*CUT, "file the saddle", "weld"),
-    )  # fmt: skip
-    solved = {
-        "thickness_mm": thick, "tube_mm": tube, "ear_height_mm": height, "pad_height_mm": top, "weld_mm": 2 * half,
-        "packing_mm": TACK_PLAY_MM,
-    }  # fmt: skip
-    stands = standing(base, thick, (0.0,) * len(job.knuckle.lugs), (thick, 0.0), ("ear",), z0)
-    return completed(Candidate(family, title, (part,), findings, why, False, solved), stands, words)
-
-
-def _high(base: Assembly) -> str:
-    """Return the clock windows in which a bleeder is the high one, in words."""
-    found = bleeder_windows(base, limit_for(base.job, "bleeder-up").stop)
-    told = [f"{window[0] % 360:.0f}° to {window[1] % 360:.0f}°" for window in found if window is not None]
-    return " or ".join(told) or "not known"

@@ -10,13 +10,15 @@ from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.outline import circle_outline
 from bicentra.core.base.wording import Words, make_finding
 from bicentra.core.bracket.axial import axial_finding
-from bicentra.core.bracket.checks import bolt_findings, floor_left, plate_findings
+from bicentra.core.bracket.bolt_checks import bolt_findings
+from bicentra.core.bracket.checks import plate_findings
 from bicentra.core.bracket.clock_checks import head_room
 from bicentra.core.bracket.families.model import Bore, Candidate, MadePart, Pocket, Sink, decided
 from bicentra.core.bracket.families.rooms import room_findings
 from bicentra.core.bracket.families.slabs import part_slabs
 from bicentra.core.bracket.flat_plate import Assembly, FlatPlate, assemble, chamfer_volume, make_plate, placed_with
 from bicentra.core.bracket.holes import Hole
+from bicentra.core.bracket.work_checks import floor_left
 from bicentra.core.parts.job import Job
 
 OF_THE_METAL = (

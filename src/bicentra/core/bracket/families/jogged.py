@@ -23,7 +23,7 @@ from bicentra.core.bracket.families.common import (
 )
 from bicentra.core.bracket.families.fold import bend_allowance
 from bicentra.core.bracket.families.model import Bend, Bore, Candidate, MadePart, unsuited
-from bicentra.core.bracket.flat_plate import assemble
+from bicentra.core.bracket.flat_plate import Assembly, FlatPlate, assemble
 from bicentra.core.parts.job import Job
 
 ANGLES_DEG = (90.0, 75.0, 60.0, 45.0, 30.0)
@@ -88,14 +88,9 @@ def jogged(job: Job, words: Words) -> Candidate:
     if plate.outline is None:
         return unsuited("jogged-plate", title, plate.fault)
     begin = space.inner + max(space.free - jog.run, 0.0) / 2
-    if plate.window is not None or _curved(plate.outline, space.u, begin, begin + jog.run):
-        return unsuited("jogged-plate", title, "The plate is cut round the hub where it would have to be bent.")
-    if any(hole.recess for hole in assembly.holes) or job.bracket.chamfer_mm:
-        return unsuited(
-            "jogged-plate",
-            title,
-            "Counterbores, countersinks and chamfers are not worked out for a bent plate: ask for plain holes and edges.",
-        )
+    refused = _not_bent(assembly, plate, space.u, (begin, begin + jog.run))
+    if refused:
+        return unsuited("jogged-plate", title, refused)
     why = (
         f"{words.stock(thick)} plate bent twice by {jog.angle:g}° about {words.size(radius)} makes a jog of {words.size(height)}; "
         f"its bends take {words.size(jog.flat)} of flat plate for {words.size(jog.run)} of run."
@@ -106,16 +101,7 @@ def jogged(job: Job, words: Words) -> Candidate:
              f"The bends need {words.size(jog.run)} of run and find {words.size(max(space.free, 0.0))} between the bosses."),
     )  # fmt: skip
     flat = plate_part(assembly, plate, "jogged plate", ("saw or laser", "drill", "bend"))
-    grown = jog.flat - jog.run
-    outline, bores, area = unfolded(flat, space.u, begin + jog.run / 2, grown)
-    at = begin + jog.allowance / 2, begin + jog.flat - jog.allowance / 2
-    rises = ((base.packing.sign > 0) is space.lugs_first) is (rise > 0)
-    bends = tuple(Bend(*space.line(s), jog.angle, radius, up) for s, up in zip(at, (rises, not rises)))
-    z0 = flat.z0 if space.lugs_first else flat.z0 + base.packing.sign * rise
-    part = MadePart(
-        flat.name, "plate", flat.material, thick, area * thick, outline, None, z0=z0, bores=bores, bends=bends,
-        processes=flat.processes,
-    )  # fmt: skip
+    part, grown = _blank(flat, jog, space, begin, base.packing.sign * rise), jog.flat - jog.run
     solved = {
         "thickness_mm": thick, "jog_mm": height, "bend_deg": jog.angle, "bend_radius_mm": radius, "web_mm": jog.web,
         "run_mm": jog.run, "allowance_mm": jog.allowance, "flat_longer_mm": grown, "offset_mm": reach,
@@ -124,6 +110,29 @@ def jogged(job: Job, words: Words) -> Candidate:
     if max(shims) > 0:
         findings = (*findings, shim_finding(stands, words))
     return completed(Candidate("jogged-plate", title, (part,), findings, why, True, solved), stands, words)
+
+
+def _not_bent(assembly: Assembly, plate: FlatPlate, u: Point, between: tuple[float, float]) -> str:
+    """Return why this plate cannot be bent ``between`` two places along ``u`` [mm]; empty when it can."""
+    bracket = assembly.job.bracket
+    if plate.window is not None or (plate.outline is not None and _curved(plate.outline, u, *between)):
+        return "The plate is cut round the hub where it would have to be bent."
+    if any(hole.recess for hole in assembly.holes) or bracket.chamfer_mm or bracket.cutouts:
+        worked = "Counterbores, countersinks, chamfers and cutouts"
+        return f"{worked} are not worked out for a bent plate: ask for plain holes and edges."
+    return ""
+
+
+def _blank(flat: MadePart, jog: Jog, space: "Space", begin: float, rise: float) -> MadePart:
+    """Return the flat pattern with its bend lines; ``rise``: how far outboard the ears' part lies of the lugs' [mm]."""
+    outline, bores, area = unfolded(flat, space.u, begin + jog.run / 2, jog.flat - jog.run)
+    at = begin + jog.allowance / 2, begin + jog.flat - jog.allowance / 2
+    rises = (rise > 0) is space.lugs_first
+    bends = tuple(Bend(*space.line(s), jog.angle, jog.radius, up) for s, up in zip(at, (rises, not rises)))
+    return MadePart(
+        flat.name, "plate", flat.material, flat.thickness, area * flat.thickness, outline, None,
+        z0=flat.z0 if space.lugs_first else flat.z0 + rise, bores=bores, bends=bends, processes=flat.processes,
+    )  # fmt: skip
 
 
 @dataclass(frozen=True)

@@ -10,7 +10,8 @@ from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import Outline, circle_outline
 from bicentra.core.base.wording import Words
 from bicentra.core.bracket.axial import shim_finding
-from bicentra.core.bracket.checks import bolt_findings, bracket_to_hub, bracket_to_rotor
+from bicentra.core.bracket.bolt_checks import bolt_findings
+from bicentra.core.bracket.checks import bracket_to_hub, bracket_to_rotor
 from bicentra.core.bracket.clock_checks import clock_findings
 from bicentra.core.bracket.families.common import (
     LEAST_METAL_MM,

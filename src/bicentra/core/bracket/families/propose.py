@@ -5,13 +5,14 @@ from dataclasses import replace
 
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import Words, units_of
-from bicentra.core.bracket.families.axle import axle_end_plate, weld_on
+from bicentra.core.bracket.families.axle import axle_end_plate
 from bicentra.core.bracket.families.bushings import eccentric_bushings, sleeves
 from bicentra.core.bracket.families.jogged import jogged
 from bicentra.core.bracket.families.model import Candidate
 from bicentra.core.bracket.families.others import chosen_anew, on_original, parking_adapter
 from bicentra.core.bracket.families.plates import flat, stepped, two_part
 from bicentra.core.bracket.families.radial import radial_mount
+from bicentra.core.bracket.families.weld import weld_on
 from bicentra.core.parts.job import Job
 
 CHOSEN = ("thickness_mm", "shims_mm", "lug_bolt_length_mm", "caliper_bolt_length_mm")

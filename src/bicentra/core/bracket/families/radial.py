@@ -4,6 +4,7 @@ import math
 from dataclasses import replace
 
 from bicentra.core.base.errors import OutlineError
+from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import Point
 from bicentra.core.base.wording import Words
@@ -51,8 +52,7 @@ def radial_mount(job: Job, words: Words) -> Candidate:
     ]
     corners = [(x + depth * u[0], y + depth * u[1]) for x, y in feet]
     discs = [Disc(hole.centre, hole.boss_radius) for hole in base.holes[:-2]] + [Disc(foot, radius) for foot in feet]
-    reach, rim = half + radius - CORNER_MM, line.radial_seat - CORNER_MM  # the seat is flat past the studs
-    discs += [Disc((rim * u[0] + by * w[0], rim * u[1] + by * w[1]), CORNER_MM) for by in (reach, -reach)]
+    discs += _seat(u, w, line.radial_seat, half + radius)
     try:
         outline = convex_outline(tuple(discs))
     except OutlineError as error:
@@ -72,20 +72,10 @@ def radial_mount(job: Job, words: Words) -> Candidate:
         math.dist(foot, hole.centre) - hole.diameter / 2 for foot in (*feet, *corners) for hole in base.holes[:-2]
     )
     least = min(spacers)
-    seat, apart = words.size(line.radial_seat), words.gap(least)
+    seat = words.size(line.radial_seat)
     why = f"{words.stock(thick)} plate, its seat at radius {seat}, {stud.name} studs {words.size(depth)} deep in its edge, "
     why += f"{words.size(max(least, 0.0))} of spacer at the lugs."
-    plane = f"The studs' plane lies {apart} {'outside' if least >= 0 else 'inside'} where a plate lying on the lugs has its middle"
-    plane += (
-        ": that is spacer." if least >= 0 else ", which no spacer cures: put the plate on the other side of the lugs."
-    )
-    findings = (
-        room("radial-plane", "Studs in the plate's middle", least, 0.0, 0.0, plane),
-        room("radial-edge", "Metal beside the studs", (thick - stud.major) / 2, stud.major / 2, 0.6 * stud.major,
-             f"{words.gap((thick - stud.major) / 2)} of metal is left beside each stud in the plate's edge."),
-        room("radial-ligament", "Metal between studs and lug holes", near - stud.major / 2, 5.0, 8.0,
-             f"{words.gap(near - stud.major / 2)} is left between a stud's hole and a lug's."),
-    )  # fmt: skip
+    findings = _findings(words, least, (thick - stud.major) / 2, stud.major, near - stud.major / 2)
     solved = {
         "thickness_mm": thick, "seat_radius_mm": line.radial_seat, "stud_plane_mm": line.ear_face_z, "stud_depth_mm": depth,
         "spacer_mm": max(least, 0.0), "shims_under_feet_mm": known(job.fit.radial_shim_mm),
@@ -93,6 +83,29 @@ def radial_mount(job: Job, words: Words) -> Candidate:
     under = tuple(max(spacer, 0.0) for spacer in spacers)
     stands = _on_studs(standing(base, thick, under, (thick, 0.0), ("lug",)))
     return completed(Candidate("radial-mount", title, (part,), findings, why, True, solved), stands, words)
+
+
+def _seat(u: Point, w: Point, radius: float, reach: float) -> list[Disc]:
+    """Return the corners of the flat seat at ``radius`` along ``u``, as far as ``reach`` to either side [mm]."""
+    rim, by = radius - CORNER_MM, reach - CORNER_MM
+    return [Disc((rim * u[0] + way * by * w[0], rim * u[1] + way * by * w[1]), CORNER_MM) for way in (1.0, -1.0)]
+
+
+def _findings(words: Words, least: float, beside: float, major: float, between: float) -> tuple[Finding, ...]:
+    """Return what is asked of the plate: spacer left, metal beside a stud of ``major`` diameter and to the lugs' holes [mm]."""
+    plane = (
+        f"The studs' plane lies {words.gap(least)} {'outside' if least >= 0 else 'inside'} where a plate's middle is"
+    )
+    plane += (
+        ": that is spacer." if least >= 0 else ", which no spacer cures: put the plate on the other side of the lugs."
+    )
+    edge = f"{words.gap(beside)} of metal is left beside each stud in the plate's edge."
+    holes = f"{words.gap(between)} is left between a stud's hole and a lug's."
+    return (
+        room("radial-plane", "Studs in the plate's middle", least, 0.0, 0.0, plane),
+        room("radial-edge", "Metal beside the studs", beside, major / 2, 0.6 * major, edge),
+        room("radial-ligament", "Metal between studs and lug holes", between, 5.0, 8.0, holes),
+    )
 
 
 def _on_studs(stands: Assembly) -> Assembly:

@@ -1,0 +1,225 @@
+"""Findings of the bolts: their ends clear of the rotor, their thread engaged."""
+
+import math
+from dataclasses import replace
+
+from bicentra.core.base.finding import Finding, Limit, Remedy, Verdict, judge, worst
+from bicentra.core.base.numbers import UNKNOWN, is_known, ordered
+from bicentra.core.base.wording import Words, make_finding, missing_names
+from bicentra.core.bracket.checks import room_told, rotor_missing
+from bicentra.core.bracket.flat_plate import Assembly
+from bicentra.core.bracket.holes import PlacedJoint
+from bicentra.core.bracket.posts import head_radius, tip_radius
+from bicentra.core.lineup.solids import Ring, nearest_gap
+from bicentra.core.parts.limits import limit_for, limit_in_mm
+
+
+def bolt_findings(assembly: Assembly, words: Words, cures: bool = True) -> tuple[Finding, ...]:
+    """Return the findings on bolt tips and thread engagement; without ``cures`` no remedy is looked for."""
+    return bolt_tips(assembly, words, cures), engagement(assembly, words, cures)
+
+
+def bolt_tips(assembly: Assembly, words: Words, cured: bool = True) -> Finding:
+    """The least room between any bolt end (tip or head) and the rotor."""
+    limit = limit_for(assembly.job, "bolt-tip-to-rotor")
+    rows = [(placed, end, bolt_gap(assembly, placed, end)) for placed in assembly.joints for end in ("tip", "head")]
+    both = {placed.feature.split("-")[0] for placed in assembly.joints} == set(assembly.bolted)
+    certain = [row for row in rows if not math.isnan(row[2])]
+    clash = any(gap <= 0.0 for *_, gap in certain)  # is said whatever else is missing
+    if not clash and (not both or len(certain) < len(rows)):
+        missing = _bolts_missing(assembly)
+        return make_finding(
+            "bolt-tip-to-rotor",
+            "Bolt ends clear of the rotor",
+            UNKNOWN,
+            limit,
+            "",
+            missing=missing,
+            features=("rotor", "bolts"),
+        )
+    placed, end, value = min(certain, key=lambda row: row[2])
+    name = f"{end} of the {placed.name}"
+    why = room_told(name, "the rotor", value, words) + "; a bolt that touches saws through the rotor or itself."
+    wanted = cured and judge(value, limit) is not Verdict.OK
+    cures = _tip_remedies(assembly, placed, end, limit, words) if wanted else ()
+    return make_finding(
+        "bolt-tip-to-rotor",
+        "Bolt ends clear of the rotor",
+        value,
+        limit,
+        why,
+        remedies=cures,
+        features=(placed.feature, "rotor"),
+    )
+
+
+def _bolts_missing(assembly: Assembly) -> str:
+    job = assembly.job
+    lengths = all(is_known(p.joint.length) for p in assembly.joints)
+    thick = all(lug.thickness_mm is not None for lug in job.knuckle.lugs)
+    return missing_names(
+        lug_bolt=job.bracket.lug_bolt,
+        caliper_bolt=job.bracket.caliper_bolt,
+        ear_thickness=job.caliper.ear_thickness_mm,
+        thickness_of_every_lug=0.0 if thick else None,
+        a_stock_length_long_enough=0.0 if lengths else None,
+    ) or rotor_missing(assembly)
+
+
+def bolt_gap(assembly: Assembly, placed: PlacedJoint, end: str) -> float:
+    """Return the room between one end of a bolt and the rotor [mm]."""
+    if not is_known(placed.tip_z, placed.head_z):
+        return UNKNOWN
+    rho, joint = math.hypot(*placed.centre), placed.joint
+    if end == "head":
+        radius, span = head_radius(joint), ordered(placed.seat_z, placed.head_z)
+    else:
+        radius, span = tip_radius(joint), (placed.tip_z, placed.tip_z)
+    return nearest_gap(Ring(max(rho - radius, 0.0), rho + radius, *span), assembly.rotor)
+
+
+def _tip_remedies(assembly: Assembly, placed: PlacedJoint, end: str, limit: Limit, words: Words) -> tuple[Remedy, ...]:
+    """Shorter bolts from stock, then more washers: each only if it clears and still holds."""
+    group = "lug" if placed.feature.startswith("lug") else "caliper"
+    if end == "head":
+        return (Remedy("Use bolts with a lower head, or enter them from the other side", None, True),)
+    members = [p for p in assembly.joints if p.feature.split("-")[0] == placed.feature.split("-")[0]]
+    found: list[Remedy] = []
+    for length in reversed(placed.joint.thread.stock_lengths):
+        if length < placed.joint.length and _holds(assembly, members, limit, length=length):
+            change = placed.joint.length - length
+            left = min(replace(p.joint, length=length).engagement for p in members)
+            found.append(
+                Remedy(
+                    f"Use {words.bolt(placed.joint.thread.name, length)} bolts, {words.gap(change)} shorter",
+                    round(change, 4),
+                    True,
+                    ((f"bracket.{group}_bolt_length_mm", length),),
+                    (f"{words.size(left)} of thread engaged",),
+                )
+            )
+            break
+    washers = placed.joint.stack.washers
+    for more in range(1, 5 - washers):
+        if _holds(assembly, members, limit, washers=washers + more):
+            thick = more * placed.joint.thread.hardware.washer_thickness
+            found.append(
+                Remedy(
+                    f"Add {more} washer{'s' if more > 1 else ''} under each head",
+                    round(thick, 4),
+                    True,
+                    ((f"bracket.{group}_washers", washers + more),),
+                    (f"{words.gap(thick)} less thread engaged",),
+                )
+            )
+            break
+    return tuple(found)
+
+
+def _holds(
+    assembly: Assembly,
+    members: list[PlacedJoint],
+    limit: Limit,
+    length: float | None = None,
+    washers: int | None = None,
+) -> bool:
+    """Tell whether every bolt of a group would clear the rotor and keep its thread engagement after a change."""
+    for placed in members:
+        joint = placed.joint
+        stack = joint.stack if washers is None else replace(joint.stack, washers=washers)
+        changed = replace(placed, joint=replace(joint, stack=stack, length=joint.length if length is None else length))
+        gap = bolt_gap(assembly, changed, "tip")
+        if not gap >= limit.stop or not changed.joint.engagement >= joint.stack.least:
+            return False
+    return True
+
+
+def engagement(assembly: Assembly, words: Words, cured: bool = True) -> Finding:
+    """The least thread engagement of any bolt against what its thread needs."""
+    job = assembly.job
+    rows = [(placed, placed.joint.engagement, _engagement_limit(assembly, placed)) for placed in assembly.joints]
+    groups = {placed.feature.split("-")[0] for placed, *_ in rows}
+    if groups != set(assembly.bolted) or any(math.isnan(value) for _, value, _ in rows):
+        base = limit_in_mm(job, "thread-engagement", UNKNOWN)
+        return make_finding(
+            "thread-engagement",
+            "Thread engagement of the bolts",
+            UNKNOWN,
+            base,
+            "",
+            missing=_bolts_missing(assembly),
+            features=("bolts",),
+        )
+    bad = worst(judge(value, limit) for _, value, limit in rows)
+    placed, value, limit = min(
+        (row for row in rows if judge(row[1], row[2]) is bad), key=lambda row: row[1] / row[2].watch
+    )
+    why = f"The {placed.name} has {words.size(value)} of thread in the {placed.joint.stack.female}; too little strips."
+    return make_finding(
+        "thread-engagement",
+        "Thread engagement of the bolts",
+        value,
+        limit,
+        why,
+        features=(placed.feature, _female_feature(placed)),
+        remedies=_longer(assembly, placed, limit, words) if cured and bad is not Verdict.OK else (),
+        assumed=_assumed(assembly, placed),
+    )
+
+
+def _engagement_limit(assembly: Assembly, placed: PlacedJoint) -> Limit:
+    stack, major = placed.joint.stack, placed.joint.thread.major
+    if stack.female == "nut":
+        return Limit(stack.least, stack.wanted, source="A full nut, ISO 4032 or ASME B18.2.2").moved_to(
+            assembly.job.limits.get("thread-engagement")
+        )
+    return limit_in_mm(assembly.job, "thread-engagement", major, watch=stack.wanted / major)
+
+
+def _female_feature(placed: PlacedJoint) -> str:
+    index = placed.feature.rsplit("-", 1)[1]
+    return {"plate": "bracket", "ear": f"ear-{index}"}.get(placed.joint.stack.female, f"lug-{index}")
+
+
+def _assumed(assembly: Assembly, placed: PlacedJoint) -> tuple[str, ...]:
+    female = placed.joint.stack.female
+    unstated = (female == "lug" and assembly.job.knuckle.material is None) or (
+        female == "ear" and assembly.job.caliper.ear_material is None
+    )
+    return (f"the {female}'s material is not stated: taken as aluminium",) if unstated else ()
+
+
+def _longer(assembly: Assembly, placed: PlacedJoint, limit: Limit, words: Words) -> tuple[Remedy, ...]:
+    """Longer bolts from stock that clear the rotor, then fewer washers."""
+    group = "lug" if placed.feature.startswith("lug") else "caliper"
+    members = [p for p in assembly.joints if p.feature.split("-")[0] == placed.feature.split("-")[0]]
+    tip = limit_for(assembly.job, "bolt-tip-to-rotor")
+    found: list[Remedy] = []
+    joint = placed.joint
+    for length in joint.thread.stock_lengths:
+        gained = replace(joint, length=length).engagement
+        if length > joint.length and gained > joint.engagement and _holds(assembly, members, tip, length=length):
+            found.append(
+                Remedy(
+                    f"Use {words.bolt(joint.thread.name, length)} bolts, {words.gap(length - joint.length)} longer",
+                    round(length - joint.length, 4),
+                    True,
+                    ((f"bracket.{group}_bolt_length_mm", length),),
+                    (f"{words.size(gained)} of thread engaged",),
+                )
+            )
+            if gained >= limit.watch:
+                break
+    found = found[-1:]
+    if joint.stack.washers and _holds(assembly, members, tip, washers=joint.stack.washers - 1):
+        thick = joint.thread.hardware.washer_thickness
+        found.append(
+            Remedy(
+                "Take one washer out from under each head",
+                thick,
+                True,
+                ((f"bracket.{group}_washers", joint.stack.washers - 1),),
+                ("a head without washer digs into soft metal",),
+            )
+        )
+    return tuple(found)
