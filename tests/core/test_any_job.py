@@ -11,16 +11,23 @@ from hypothesis import strategies as st
 from bicentra.core.base.errors import JobError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.quantities import NUMBER
+from bicentra.core.base.wording import Words
 from bicentra.core.bracket.clock_search import search_clock
+from bicentra.core.bracket.families.propose import FAMILIES, on_the_bench
+from bicentra.core.certainty.both_sides import told_of_both
 from bicentra.core.drawing.face_view import face_view
+from bicentra.core.drawing.joint_view import joint_view
+from bicentra.core.drawing.made_view import made_view
+from bicentra.core.drawing.plate_sheet import plate_sheet
 from bicentra.core.drawing.section_view import section_view
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.fields import Meaning, meaning
-from bicentra.core.parts.job import Job
+from bicentra.core.parts.job import Cutout, Dowel, Job, Parking, Pull
 from bicentra.core.parts.threads import THREADS
 from bicentra.core.parts.validate import validate
 from bicentra.core.solution import solve
 from bicentra.formats.check_report import check_object, check_text
+from bicentra.study.shaping import taken_away
 from bicentra.study.starting import demo_job
 
 
@@ -75,11 +82,33 @@ def _no_nan(value: object) -> bool:
     return not (isinstance(value, float) and not math.isfinite(value))
 
 
+SHAPES = st.fixed_dictionaries({}, optional={
+    "bracket.pulls": st.builds(lambda a, b, out: (Pull(from_hole=a, to_hole=b, out_mm=out),), st.integers(0, 3), st.integers(0, 3),
+                               st.floats(-60.0, 60.0)),
+    "bracket.dowels": st.builds(lambda x, y: (Dowel(x_mm=x, y_mm=y),), st.floats(-120.0, 0.0), st.floats(-90.0, 90.0)),
+    "bracket.cutouts": st.builds(lambda x, d, long: (Cutout(x_mm=x, y_mm=0.0, diameter_mm=d, length_mm=long),),
+                                 st.floats(-110.0, -50.0), st.floats(1.0, 40.0), st.floats(0.0, 30.0)),
+    "bracket.material": st.sampled_from(["steel S355", "aluminium 6082-T6", "brass", None]),
+    "parking": st.builds(lambda c: Parking(caliper=demo_job().caliper, clock_deg=c, side="inboard"), st.floats(0.0, 360.0)),
+    "caliper.mount": st.just("radial"),
+})  # fmt: skip
+
+
 @settings(max_examples=300)
-@given(CHANGES, st.sampled_from(["front-right", "rear-left"]), st.sampled_from(["mm", "in"]))
-def test_any_valid_job_goes_all_the_way(changes: list[tuple[str, object]], corner: str, units: str) -> None:
-    """Six changes at random: refused with a path, or solved, drawn and reported; remedies lead to jobs that solve too."""
+@given(
+    CHANGES,
+    st.sampled_from(["front-right", "rear-left"]),
+    st.sampled_from(["mm", "in"]),
+    st.sampled_from(list(FAMILIES)),
+    SHAPES,
+)
+def test_any_valid_job_goes_all_the_way(
+    changes: list[tuple[str, object]], corner: str, units: str, family: str, shapes: dict[str, object]
+) -> None:
+    """Changes at random on any kind of bracket, shaped or not: refused with a path, or solved, drawn, reported and proposed;
+    remedies lead to jobs that solve too."""
     job = replace(demo_job(), corner=corner, display_units=units)
+    job = with_edits(job, (("bracket.family", family), *shapes.items()))
     for path, value in changes:
         job = with_value(job, path, value)
     try:
@@ -94,8 +123,14 @@ def test_any_valid_job_goes_all_the_way(changes: list[tuple[str, object]], corne
     for finding in solution.findings:
         if math.isnan(finding.value):
             assert finding.verdict in (Verdict.UNKNOWN, Verdict.STOP, Verdict.CAUTION)
-    for drawing in (face_view(solution), section_view(solution)):
+    own, shown = on_the_bench(job)
+    views = [face_view(solution), section_view(solution), joint_view(solution.assembly, Words("mm"))]
+    views += [made_view(one, Words("in")) for one in shown[:3]]
+    if solution.part is not None:
+        views.append(plate_sheet(solution))
+    for drawing in views:
         assert all(map(math.isfinite, drawing.bounds))
+    assert own.family == family and told_of_both(job) is not None and taken_away(solution) is not None
     for finding in solution.findings[:2]:
         for remedy in finding.remedies:
             try:

@@ -6,7 +6,7 @@ from bicentra.core.base.errors import ExportError, OutlineError
 from bicentra.core.base.finding import Edit, Verdict
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.bracket.cutouts import lightened, open_spot
-from bicentra.core.bracket.edges import PlateEdge, plate_edges
+from bicentra.core.bracket.edges import LEAST_PULL_MM, PlateEdge, plate_edges
 from bicentra.core.bracket.families.propose import find_family, own_family
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.job import Cutout, Dowel, Job, Pull
@@ -53,7 +53,7 @@ def edits_for(job: Job, path: str, value: float) -> tuple[Edit, ...]:
         first, _, second = index.partition("-")
         pair = int(first), int(second)
         rest = tuple(pull for pull in job.bracket.pulls if (pull.from_hole, pull.to_hole) != pair)
-        own = (Pull(from_hole=pair[0], to_hole=pair[1], out_mm=value),) if abs(value) >= 0.05 else ()
+        own = (Pull(from_hole=pair[0], to_hole=pair[1], out_mm=value),) if abs(value) >= LEAST_PULL_MM else ()
         return ((name, (*rest, *own)),)
     return ((path, value),)
 

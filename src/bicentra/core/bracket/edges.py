@@ -16,8 +16,8 @@ from bicentra.core.bracket.hull import Disc, convex_outline
 from bicentra.core.bracket.relief import relieve
 from bicentra.core.parts.job import Pull
 
-CHORD_SHARE = 0.8
-"""How much of an edge a waist takes."""
+CHORD_SHARE, LEAST_PULL_MM = 0.8, 0.05
+"""How much of an edge a waist takes; a pull smaller than this is none [mm]."""
 
 
 @dataclass(frozen=True)
@@ -69,7 +69,7 @@ def plate_edges(holes: tuple[Hole, ...]) -> tuple[PlateEdge, ...]:
 
 def plate_discs(holes: tuple[Hole, ...], pulls: tuple[Pull, ...]) -> tuple[Disc, ...]:
     """Return the discs that the plate's outline runs round: bosses, and what is pulled out. Raises ``OutlineError``."""
-    outward = {(p.from_hole, p.to_hole): known(p.out_mm) for p in pulls if not known(p.out_mm) <= 0.0}
+    outward = {(p.from_hole, p.to_hole): known(p.out_mm) for p in pulls if not known(p.out_mm) < LEAST_PULL_MM}
     if not outward:
         return bosses(holes)
     found = []
@@ -83,7 +83,7 @@ def plate_discs(holes: tuple[Hole, ...], pulls: tuple[Pull, ...]) -> tuple[Disc,
 
 def waisted(outline: Outline, holes: tuple[Hole, ...], pulls: tuple[Pull, ...], corner: float) -> Outline:
     """Return ``outline`` with the waists of what is pulled in. Raises ``OutlineError`` where one does not fit its edge."""
-    inward = {(p.from_hole, p.to_hole): -known(p.out_mm) for p in pulls if known(p.out_mm) < 0.0}
+    inward = {(p.from_hole, p.to_hole): -known(p.out_mm) for p in pulls if known(p.out_mm) <= -LEAST_PULL_MM}
     for edge in plate_edges(holes) if inward else ():
         deep = inward.get((edge.first, edge.second))
         if deep is not None and is_known(deep):
