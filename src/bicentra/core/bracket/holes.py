@@ -55,6 +55,11 @@ class Hole:
         return (x + half * u, y + half * v), (x - half * u, y - half * v)
 
     @property
+    def is_known(self) -> bool:
+        """Whether place and every size are known."""
+        return is_known(*(value for end in self.ends for value in end), self.drill, self.boss_radius)
+
+    @property
     def area(self) -> float:
         """What it takes of the plate's face [mm2]."""
         return math.pi / 4 * self.drill**2 + self.drill * self.slot

@@ -3,18 +3,21 @@
 import math
 from dataclasses import replace
 
+import shapely
+
 from bicentra.core.base.errors import OutlineError
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.outline import circle_outline
 from bicentra.core.base.wording import Words
 from bicentra.core.bracket.checks import room_told
+from bicentra.core.bracket.edges import bosses
 from bicentra.core.bracket.families.common import LEAST_METAL_MM, bore_of, completed, room, standing, stock_plate
 from bicentra.core.bracket.families.model import Bore, Candidate, MadePart, Pocket, ring_volume, unsuited
 from bicentra.core.bracket.families.plates import CUT
 from bicentra.core.bracket.families.slabs import milled_volume
 from bicentra.core.bracket.flat_plate import Assembly, assemble
-from bicentra.core.bracket.holes import CLASSES, Hole
+from bicentra.core.bracket.holes import CLASSES, Hole, spine_of
 from bicentra.core.bracket.hull import Disc, convex_outline
 from bicentra.core.bracket.reach import retainer_places
 from bicentra.core.lineup.solids import Ring, nearest_gap
@@ -32,12 +35,7 @@ def axle_end_plate(job: Job, words: Words) -> Candidate:
     hub, base = job.hub, assemble(job)
     places, face = retainer_places(hub), known(hub.retainer_face_z_mm)
     thread, ears = find_thread(hub.retainer_bolt) if hub.retainer_bolt else None, base.holes[-2:]
-    if (
-        not places
-        or thread is None
-        or not is_known(face)
-        or not all(is_known(*hole.centre, hole.drill) for hole in ears)
-    ):
+    if not places or thread is None or not is_known(face) or not all(hole.is_known for hole in ears):
         why = "The retainer's bolts, their thread and the flange's face decide this one."
         return unsuited(family, title, why, ("retainer bolts", "retainer face"))
     lost, wall = hub.backing_plate_mm, known(job.bracket.wall_mm)
@@ -45,7 +43,7 @@ def axle_end_plate(job: Job, words: Words) -> Candidate:
     drill = CLEARANCES[thread.size][CLASSES.index(job.bracket.hole_class)]
     circle, tube = 2 * math.hypot(*places[0]), known(hub.tube_diameter_mm)
     bore = tube + PILOT_ROOM_MM if is_known(tube) else circle - drill - 2 * wall
-    discs = [Disc(place, drill / 2 + wall) for place in places] + [Disc(hole.centre, hole.boss_radius) for hole in ears]
+    discs = [*(Disc(place, drill / 2 + wall) for place in places), *bosses(ears)]
     try:
         outline = convex_outline(tuple(discs))
     except OutlineError as error:
@@ -59,7 +57,8 @@ def axle_end_plate(job: Job, words: Words) -> Candidate:
     why = f"{words.stock(thick)} plate on {len(places)} retainer bolts, bore {words.size(bore)}; it {back}."
     if 0.005 <= step < LEAST_SPACER_MM:
         why += f" {words.gap(step)} of shims lie under each ear."
-    apart = min(math.dist(place, hole.centre) - (drill + hole.diameter) / 2 for place in places for hole in ears)
+    pairs = ((shapely.Point(place), hole) for place in places for hole in ears)
+    apart = min(float(at.distance(spine_of(hole))) - (drill + hole.widest) / 2 for at, hole in pairs)
     findings = _plate_findings(job, words, (thick, step, apart, (circle - bore - drill) / 2), ears)
     area = outline.area - window.area - math.fsum(b.area for b in bores)
     pockets = _milled(step, ears, out)

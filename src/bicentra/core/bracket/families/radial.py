@@ -8,6 +8,7 @@ from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import Point
 from bicentra.core.base.wording import Words
+from bicentra.core.bracket.edges import bosses
 from bicentra.core.bracket.families.common import bore_of, completed, room, standing, stock_plate
 from bicentra.core.bracket.families.model import Candidate, EdgeBore, MadePart, unsuited
 from bicentra.core.bracket.families.plates import CUT, NOT_KNOWN
@@ -37,6 +38,7 @@ def radial_mount(job: Job, words: Words) -> Candidate:
         stud is None
         or not is_known(line.radial_seat, line.ear_face_z, line.clock)
         or not is_known(*base.packing.lug_faces)
+        or not all(hole.is_known for hole in base.holes[:-2])
     ):
         return unsuited("radial-mount", title, NOT_KNOWN, ("line-up", "caliper bolt"))
     thick = stock_plate(job, EDGE_SHARE * stud.major)
@@ -51,7 +53,7 @@ def radial_mount(job: Job, words: Words) -> Candidate:
         for side in (1.0, -1.0)
     ]
     corners = [(x + depth * u[0], y + depth * u[1]) for x, y in feet]
-    discs = [Disc(hole.centre, hole.boss_radius) for hole in base.holes[:-2]] + [Disc(foot, radius) for foot in feet]
+    discs = [*bosses(base.holes[:-2]), *(Disc(foot, radius) for foot in feet)]
     discs += _seat(u, w, line.radial_seat, half + radius)
     try:
         outline = convex_outline(tuple(discs))

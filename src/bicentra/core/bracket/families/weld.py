@@ -6,6 +6,7 @@ from bicentra.core.base.errors import OutlineError
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.wording import Words
+from bicentra.core.bracket.edges import bosses
 from bicentra.core.bracket.families.common import bore_of, completed, room, standing, stock_plate
 from bicentra.core.bracket.families.model import Candidate, MadePart, unsuited
 from bicentra.core.bracket.families.plates import CUT
@@ -28,7 +29,9 @@ def weld_on(job: Job, words: Words) -> Candidate:
     family, title = "weld-on", "Weld-on tube bracket"
     tube, base = known(job.hub.tube_diameter_mm), assemble(job)
     line, ears = base.line, base.holes[-2:]
-    if not is_known(tube, line.ear_line_radius, line.clock, line.ear_face_z, *(h.boss_radius for h in ears)):
+    if not is_known(tube, line.ear_line_radius, line.clock, line.ear_face_z, *(h.boss_radius for h in ears)) or not all(
+        hole.is_known for hole in ears
+    ):
         return unsuited(
             family, title, "The axle tube's diameter and the line-up decide this one.", ("axle tube", "line-up")
         )
@@ -38,7 +41,7 @@ def weld_on(job: Job, words: Words) -> Candidate:
     half = min(max(saddle * 0.8, known(job.caliper.ear_spacing_mm) / 3), saddle * 0.95)
     foot = math.sqrt(saddle**2 - half**2)
     u, w = (math.cos(turn), math.sin(turn)), (-math.sin(turn), math.cos(turn))
-    discs = [Disc(hole.centre, hole.boss_radius) for hole in ears]
+    discs = [*bosses(ears)]
     discs += [Disc((foot * u[0] + by * w[0], foot * u[1] + by * w[1]), 1.0) for by in (half, -half)]
     try:
         outline = convex_outline(tuple(discs))
