@@ -86,14 +86,19 @@ def hole_ends(assembly: Assembly, clock_rad: FloatArray) -> FloatArray:
 
     A slot of the lugs' stands still only where its direction is given; else it lies along the caliper's radius.
     """
-    count, lugs = len(clock_rad), assembly.holes[:-2]
-    fixed = np.broadcast_to(np.array([lug.centre for lug in lugs]).reshape(-1, 2), (count, len(lugs), 2))
-    middles = np.concatenate([fixed, ear_centres(assembly, clock_rad)], axis=1)
+    count, middles = len(clock_rad), _hole_middles(assembly, clock_rad)
     half = np.array([hole.slot / 2 for hole in assembly.holes])
     given = assembly.job.bracket.slot_deg
     turn = clock_rad if given is None else np.full(count, math.radians(given))
     way = np.stack([np.cos(turn), np.sin(turn)], axis=-1)[:, None, :] * half[None, :, None]
     return np.stack([middles + way, middles - way], axis=2)
+
+
+def _hole_middles(assembly: Assembly, clock_rad: FloatArray) -> FloatArray:
+    """Return (n, h, 2) float, mm: every hole's middle at n clock angles."""
+    lugs = np.array([lug.centre for lug in assembly.holes[:-2]]).reshape(-1, 2)
+    fixed = np.broadcast_to(lugs, (len(clock_rad), *lugs.shape))
+    return np.concatenate([fixed, ear_centres(assembly, clock_rad)], axis=1)
 
 
 def _slotted_ligaments(assembly: Assembly, clock_rad: FloatArray) -> Swept:
@@ -270,10 +275,14 @@ def plate_hulls(assembly: Assembly, clock_rad: FloatArray) -> FloatArray | None:
     way = np.stack([np.cos(turn), np.sin(turn)], axis=-1)
     if any(not known(pull.out_mm) <= 0.0 for pull in assembly.job.bracket.pulls):
         return _pulled_hulls(assembly, clock_rad, way)
-    middles = hole_ends(assembly, clock_rad).reshape(len(clock_rad), -1, 2)
+    slotted = any(hole.slot for hole in assembly.holes)
+    ends = hole_ends(assembly, clock_rad) if slotted else _hole_middles(assembly, clock_rad)
+    middles = ends.reshape(len(clock_rad), -1, 2)
     if not np.isfinite(middles).all():
         return None
-    radii = np.array([r for hole in lugs + ears for r in (hole.boss_radius,) * 2]) / math.cos(2 * math.pi / _CORNERS)
+    radii = np.repeat([hole.boss_radius for hole in assembly.holes], 2 if slotted else 1) / math.cos(
+        2 * math.pi / _CORNERS
+    )
     lead = np.argmax(middles @ way.T + radii[:, None], axis=1)
     chosen = np.take_along_axis(middles, lead[:, :, None], axis=1)
     return np.asarray(chosen + radii[lead][:, :, None] * way)

@@ -13,7 +13,7 @@ from bicentra.core.base.wording import Words, units_of
 from bicentra.core.certainty.guesses import guessed_paths, guesses_behind, on_a_guess
 from bicentra.core.lineup.checks import line_up_findings
 from bicentra.core.lineup.rotor_on_hub import rotor_on_hub
-from bicentra.core.lineup.solve import line_up
+from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Caliper, Job, Rotor
 from bicentra.core.search.score import scores, wishes
 from bicentra.core.search.sweep import SweptSet, sweep_set, worst_rank
@@ -94,29 +94,28 @@ def search(job: Job, space: Space) -> Iterator[Step]:
 
 
 def _with_rotor(job: Job, space: Space, angles: FloatArray, words: Words) -> Iterator[FoundSet]:
-    on_hub = {plate: rotor_on_hub(_behind(job, plate), words, cures=False) for plate in space.plates}
+    """Yield every set with this rotor; what does not change from set to set is made once."""
+    fits = {plate: replace(job.fit, rotor_spacer_mm=plate) for plate in space.plates}
+    brackets = [replace(job.bracket, side=side) for side in space.sides]
+    on_hub = {plate: rotor_on_hub(replace(job, fit=fit), words, cures=False) for plate, fit in fits.items()}
     for caliper in space.calipers:
-        paired = replace(job, caliper=caliper)
-        for plate in space.plates:
-            here = _behind(paired, plate)
-            still = (on_hub[plate],) if on_hub[plate].verdict is Verdict.STOP else _pair_findings(here)
-            for side in space.sides:
-                chosen = replace(here, bracket=replace(here.bracket, side=side))
-                yield _stopped(chosen, still) if worst_rank(still) == STOP else _swept(chosen, angles, words, still)
+        for plate, fit in fits.items():
+            here = replace(job, caliper=caliper, fit=fit)
+            line = line_up(here)
+            still = (on_hub[plate],) if on_hub[plate].verdict is Verdict.STOP else _pair_findings(here, line)
+            stopped = worst_rank(still) == STOP
+            for bracket in brackets:
+                chosen = replace(here, bracket=bracket)
+                yield _stopped(chosen, line, still) if stopped else _swept(chosen, angles, words, still)
 
 
-def _behind(job: Job, plate: float) -> Job:
-    return replace(job, fit=replace(job.fit, rotor_spacer_mm=plate))
-
-
-def _pair_findings(job: Job) -> tuple[Finding, ...]:
+def _pair_findings(job: Job, line: LineUp) -> tuple[Finding, ...]:
     """Return the findings of the line-up that do not turn with the caliper."""
-    return tuple(f for f in line_up_findings(job, line_up(job), cures=False) if f.id != "handedness")
+    return tuple(f for f in line_up_findings(job, line, cures=False) if f.id != "handedness")
 
 
-def _stopped(job: Job, still: tuple[Finding, ...]) -> FoundSet:
+def _stopped(job: Job, line: LineUp, still: tuple[Finding, ...]) -> FoundSet:
     worst_one = min(still, key=lambda f: f.verdict.rank)
-    line = line_up(job)
     return FoundSet(job, Verdict.STOP, 0.0, worst_one.id, line.tip_gap, UNKNOWN, UNKNOWN, 0, line.axial_offset[0])
 
 
