@@ -154,7 +154,7 @@ class MainWindow(QWidget):
 
     def _menu_button(self, text: str, names: tuple[str | tuple[str, ...], ...], recent: bool) -> QToolButton:
         button = QToolButton()
-        button.setText(f"{text}  ▾")
+        button.setText(f"{text}  ↓")
         button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(button)
         for name in names:
@@ -302,12 +302,12 @@ class MainWindow(QWidget):
         self.assessor.changed()
         job = study.job
         name = job.title or "Untitled job"
-        mark = "● " if study.modified else ""
+        mark = "• " if study.modified else ""
         where = f" · {study.path.name}" if study.path else " · not saved yet"
         title = f"{mark}{name} · {job.corner.replace('-', ' ')}{where}"
         if title != self.title.text():  # a label lays out the whole header again even for the same text
             self.title.setText(title)
-            self.title.setToolTip(escape(title) + ("" if not study.modified else "\n● unsaved changes"))
+            self.title.setToolTip(escape(title) + ("" if not study.modified else "\n• unsaved changes"))
             self.setWindowTitle(f"{mark}{name} – Bicentra")
         for key, label in (("undo", study.undo_label), ("redo", study.redo_label)):
             self._buttons[key].setEnabled(bool(label))

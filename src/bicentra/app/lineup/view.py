@@ -247,7 +247,7 @@ class SightlineView(QWidget):
         for row, ghost in enumerate(drawing.ghosts[:6] if drawing else ()):
             painter.setPen(colour(look.unknown))
             painter.drawText(
-                QRectF(10, 30 + 18 * row, self.width() - 20, 18), Qt.AlignmentFlag.AlignLeft, f"◌ {ghost}"[:160]
+                QRectF(10, 30 + 18 * row, self.width() - 20, 18), Qt.AlignmentFlag.AlignLeft, f"◊ {ghost}"[:160]
             )
 
     def _paint_focus(self, painter: QPainter) -> None:

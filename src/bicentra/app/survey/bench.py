@@ -93,7 +93,7 @@ class SurveyBench(QWidget):
         row.addWidget(self.by)
         row.addWidget(self.gauge, 1)
         self.more = QToolButton()
-        self.more.setText("Readings  ▾")
+        self.more.setText("Readings  ↓")
         self.more.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(self.more)
         errands = self.errands
