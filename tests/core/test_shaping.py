@@ -12,6 +12,7 @@ from bicentra.core.base.finding import Verdict
 from bicentra.core.base.outline import Outline
 from bicentra.core.base.wording import Words, inch_name
 from bicentra.core.bracket.edges import plate_edges
+from bicentra.core.bracket.families.propose import find_family
 from bicentra.core.bracket.flat_plate import chamfer_volume
 from bicentra.core.bracket.swing import bracket_obstacle_sweep, plate_hulls
 from bicentra.core.drawing.solid_scene import part_bodies
@@ -102,6 +103,12 @@ def test_chamfers(good: Job) -> None:
         part = solve(job).part
         assert part.chamfer == 1.5 and "chamfer" in part.processes
         assert volume_and_centroid(solid_of(part))[0] == pytest.approx(part.volume, rel=2e-5)
+    tube = with_edits(good, (("hub.tube_diameter_mm", 70.0), ("bracket.chamfer_mm", 1.0)))
+    for family, size in (("axle-end-plate", 1.0), ("weld-on", 0.0)):
+        other = find_family(tube, family).parts[0]
+        assert other.chamfer == size and volume_and_centroid(solid_of(other))[0] == pytest.approx(
+            other.volume, rel=1e-3
+        )
     meshed = sum(
         float(np.einsum("ij,ij->i", c[:, 0], np.cross(c[:, 1], c[:, 2])).sum() / 6)
         for c in (body.corners[body.triangles] for body in part_bodies(part))

@@ -15,7 +15,7 @@ from bicentra.core.bracket.checks import plate_findings
 from bicentra.core.bracket.clock_checks import head_room
 from bicentra.core.bracket.families.model import Bore, Candidate, MadePart, Pocket, Sink, decided
 from bicentra.core.bracket.families.rooms import room_findings
-from bicentra.core.bracket.families.slabs import part_slabs
+from bicentra.core.bracket.families.slabs import chamfer_milled, part_slabs
 from bicentra.core.bracket.flat_plate import Assembly, FlatPlate, assemble, chamfer_volume, make_plate, placed_with
 from bicentra.core.bracket.holes import Hole
 from bicentra.core.bracket.work_checks import floor_left
@@ -30,6 +30,8 @@ OF_THE_METAL = (
     "dowel-metal",
     "chamfer-land",
 )
+SHARP = ("weld-on", "radial-mount")
+"""Families whose edges stay as they are: a saddle that is welded, a seat that carries feet."""
 LEAST_METAL_MM = 6.0
 """Thinnest metal left under an ear or a lug: common practice for steel plates, no strength is computed yet."""
 
@@ -94,6 +96,9 @@ def standing(
 
 def completed(candidate: Candidate, stands: Assembly, words: Words) -> Candidate:
     """Return ``candidate`` where it stands, with what is asked of every bracket: rooms, bolts, heads; its own ask first."""
+    size = known(stands.job.bracket.chamfer_mm) if stands.job.bracket.chamfer_mm else 0.0
+    if size and candidate.family not in SHARP:
+        candidate = replace(candidate, parts=tuple(_chamfered(part, size) for part in candidate.parts))
     stands = replace(stands, metal=tuple(slab for part in candidate.parts for slab in part_slabs(part)))
     asked = [axial_finding(stands, words, cures=False), *bolt_findings(stands, words, cures=False)]
     if any(hole.recess for hole in stands.holes if hole.feature[:3] in stands.bolted):
@@ -104,6 +109,14 @@ def completed(candidate: Candidate, stands: Assembly, words: Words) -> Candidate
     own = {finding.id for finding in candidate.findings}
     findings = (*candidate.findings, *(finding for finding in asked if finding.id not in own))
     return decided(replace(candidate, findings=findings, stands=stands))
+
+
+def _chamfered(part: MadePart, size: float) -> MadePart:
+    """Return a plate with its rims chamfered, unless it is already, is bent, or is no plate."""
+    if part.outline is None or part.bends or part.chamfer:
+        return part
+    done = replace(part, chamfer=size, processes=(*part.processes, "chamfer"))
+    return replace(done, volume=part.volume - chamfer_volume(part.outline, size) + chamfer_milled(done))
 
 
 def plate_part(assembly: Assembly, plate: FlatPlate, name: str, processes: tuple[str, ...]) -> MadePart:
