@@ -103,6 +103,9 @@ def test_chamfers(good: Job) -> None:
         part = solve(job).part
         assert part.chamfer == 1.5 and "chamfer" in part.processes
         assert volume_and_centroid(solid_of(part))[0] == pytest.approx(part.volume, rel=2e-5)
+    other = find_family(pulled(good, -12.0), "axle-end-plate").findings
+    told = next(f for f in other if f.id == "not-shaped")
+    assert told.verdict is Verdict.CAUTION and "pulled edges" in told.why, "what it does not carry is said"
     tube = with_edits(good, (("hub.tube_diameter_mm", 70.0), ("bracket.chamfer_mm", 1.0)))
     for family, size in (("axle-end-plate", 1.0), ("weld-on", 0.0)):
         other = find_family(tube, family).parts[0]

@@ -5,7 +5,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from bicentra.core.base.finding import Finding, Limit
+from bicentra.core.base.finding import Finding, Limit, Verdict
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.outline import circle_outline
 from bicentra.core.base.wording import Words, make_finding
@@ -32,6 +32,8 @@ OF_THE_METAL = (
 )
 SHARP = ("weld-on", "radial-mount")
 """Families whose edges stay as they are: a saddle that is welded, a seat that carries feet."""
+UNSHAPED = ("axle-end-plate", "radial-mount", "weld-on")
+"""Families whose outline is their own: cutouts, dowels and pulled edges are not cut into them."""
 LEAST_METAL_MM = 6.0
 """Thinnest metal left under an ear or a lug: common practice for steel plates, no strength is computed yet."""
 
@@ -106,9 +108,35 @@ def completed(candidate: Candidate, stands: Assembly, words: Words) -> Candidate
     if any(part.shape == "plate" for part in candidate.parts):
         asked += room_findings(candidate.family, stands, words)
         asked.append(head_room(stands, np.radians([stands.line.clock]), words, turns=False))
+    if candidate.family in UNSHAPED:
+        asked += _not_shaped(stands.job)
     own = {finding.id for finding in candidate.findings}
     findings = (*candidate.findings, *(finding for finding in asked if finding.id not in own))
     return decided(replace(candidate, findings=findings, stands=stands))
+
+
+def _not_shaped(job: Job) -> list[Finding]:
+    """Say what of the job's shaping this bracket does not carry; nothing where there is none."""
+    bracket = job.bracket
+    kinds = (("cutouts", bracket.cutouts), ("dowels", bracket.dowels), ("pulled edges", bracket.pulls))
+    left = [what for what, there in kinds if there]
+    if not left:
+        return []
+    why = f"The {' and '.join(left)} of the job are not on a bracket of this kind: remove them, or shape it by hand."
+    nan = float("nan")
+    return [
+        Finding(
+            "not-shaped",
+            "Shaped as asked",
+            Verdict.CAUTION,
+            nan,
+            nan,
+            "",
+            why,
+            features=("bracket",),
+            source="This version",
+        )
+    ]
 
 
 def _chamfered(part: MadePart, size: float) -> MadePart:
