@@ -6,7 +6,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 import shapely
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QEvent, QPointF, QRectF, Qt
 from PySide6.QtWidgets import QInputDialog, QToolButton
 from pytestqt.qtbot import QtBot
 
@@ -21,7 +21,7 @@ from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Parking
 from bicentra.core.solution import solve
 from bicentra.study.starting import empty_job
-from tests.app.conftest import Opener, drag
+from tests.app.conftest import Opener, drag, pointer
 
 
 @pytest.fixture
@@ -266,7 +266,12 @@ def test_edges_holes_and_dowels_where_they_are_drawn(
     window.study.edit("10 mm", (("bracket.thickness_mm", None), ("bracket.caliper_bolt_length_mm", None)))
     handle = next(h for h in bench.view.drawing.handles if h.path == "bracket.pulls[3-2]")
     at = bench.view.to_px(handle.at)
-    drag(bench.view, at, at + QPointF(20.0, 0.0))
+    others, scale = [c for c in bench.candidates if c is not bench.own], bench.sight.scale
+    drag(bench.view, at, at + QPointF(20.0, 0.0), release=False)
+    assert [c for c in bench.candidates if c is not bench.own] == others and bench.sight.scale == scale
+    assert bench.own.parts[0] == window.study.plain_solution.part, "the part follows the pointer, the proposals wait"
+    pointer(bench.view, QEvent.Type.MouseButtonRelease, at + QPointF(20.0, 0.0))
+    assert all(a is not b for a, b in zip([c for c in bench.candidates if c is not bench.own], others))
     assert -40.0 < window.study.job.bracket.pulls[0].out_mm < -2.0 and "waist" not in window.message.text()
     drag(bench.view, at + QPointF(20.0, 0.0), at + QPointF(400.0, 0.0))
     assert "nearest that can be" in window.message.text() and window.study.plain_solution.plate.outline is not None

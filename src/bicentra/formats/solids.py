@@ -90,12 +90,12 @@ def _chamfered(made: Any, part: MadePart, z0: float) -> Any:
                 maker.Add(part.chamfer, cast("Edge", edges.Current()))
                 edges.Next()
         faces.Next()
-    try:
-        return maker.Shape()
-    except Exception:
+    maker.Build()
+    if not maker.IsDone():
         raise ExportError(
             f"{part.name}: a chamfer of {part.chamfer:g} mm does not fit its outline; ask for a smaller one"
-        ) from None
+        )
+    return maker.Shape()
 
 
 def cast(kind: str, shape: Any) -> Any:

@@ -30,7 +30,7 @@ from bicentra.app.widgets.tabs import press, tab_row
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.wording import Words, units_of
 from bicentra.core.bracket.families.model import Candidate
-from bicentra.core.bracket.families.propose import CHOSEN, on_the_bench
+from bicentra.core.bracket.families.propose import CHOSEN, find_family, on_the_bench, own_family
 from bicentra.core.bracket.thread_hold import thread_holds
 from bicentra.core.bracket.withdrawal import ways_out
 from bicentra.core.certainty.both_sides import told_of_both
@@ -85,6 +85,7 @@ class BracketBench(QWidget):
         self.shaper.told.connect(self.told)
         self.view.dragged.connect(self.shaper.drag)
         self.view.released.connect(self.shaper.release)
+        self.view.released.connect(self.refresh)
         self.view.typed_over.connect(self.shaper.type_over)
         self.view.cancelled.connect(self.shaper.cancel)
         self.text = QLabel()
@@ -191,8 +192,11 @@ class BracketBench(QWidget):
             card.update()
 
     def refresh(self) -> None:
-        """Propose every family for the study as it stands."""
+        """Propose every family for the study as it stands; while something is pulled, follow that alone."""
         if self.study is None or self._shown is self.study.job:
+            return
+        if self.view.pulling:
+            self._follow(self.study.job)
             return
         job = self._shown = self.study.job
         self.own, self.candidates = on_the_bench(job)
@@ -200,8 +204,18 @@ class BracketBench(QWidget):
         self.chosen = next((c for c in self.candidates if c.family == wanted), self.candidates[0])
         self._deal(job)
         self._show()
-        self.fit()
+        if self.sight.fitted:
+            self.fit()
         self.changed.emit()
+
+    def _follow(self, job: Job) -> None:
+        """Solve and draw the job's own bracket again; proposals, cards and scale wait until it is let go."""
+        before, self._shown = self.own, None
+        self.own = find_family(job, own_family(job))
+        self.candidates = tuple(self.own if one is before else one for one in self.candidates)
+        if self.chosen is before:
+            self.chosen = self.own
+        self._show()
 
     def _deal(self, job: Job) -> None:
         clear_layout(self._row)
@@ -269,7 +283,9 @@ class BracketBench(QWidget):
             values = {handle.path: standing_at(job, handle.path) for handle in drawing.handles}
             self.shaper.paths = tuple(values)
             self.view.show_drawing(drawing, values, -1.0 if job.is_left else 1.0, words.units)
-            self.text.setText(told(one, words) + (self._other_side() if one is self.own else ""))
+            self.text.setText(
+                told(one, words) + (self._other_side() if one is self.own and not self.view.pulling else "")
+            )
         self.take_button.setEnabled(one is not self.own and bool(one.parts))
         self.take_button.setText("Taken" if one is self.own else f"Take the {one.title[0].lower()}{one.title[1:]}")
 

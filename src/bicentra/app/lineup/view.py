@@ -300,6 +300,11 @@ class SightlineView(QWidget):
         painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, text)
 
     @property
+    def pulling(self) -> bool:
+        """Whether a handle is held by the pointer."""
+        return self._drag is not None
+
+    @property
     def _pulled(self) -> Handle | None:
         """The handle that is chosen by keys."""
         return self.walk.handle(self.drawing.handles) if self.drawing is not None else None

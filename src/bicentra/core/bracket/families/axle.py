@@ -7,7 +7,7 @@ import shapely
 
 from bicentra.core.base.errors import OutlineError
 from bicentra.core.base.finding import Finding
-from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.numbers import UNKNOWN, is_known, known, ordered
 from bicentra.core.base.outline import circle_outline
 from bicentra.core.base.wording import Words
 from bicentra.core.bracket.checks import room_told
@@ -70,7 +70,8 @@ def axle_end_plate(job: Job, words: Words) -> Candidate:
     spacers = _spacers(step, ears, out, base.line.ear_face_z, job)
     metal = min(thick, thick + step), max(step, 0.0)
     stands = standing(base, thick, (0.0,) * len(job.knuckle.lugs), metal, ("ear",), face)
-    ends = Ring((circle - thread.major) / 2, (circle + thread.major) / 2, face, known(hub.retainer_bolt_end_z_mm))
+    span = ordered(face, known(hub.retainer_bolt_end_z_mm))
+    ends = Ring((circle - thread.major) / 2, (circle + thread.major) / 2, *span)
     findings = (*findings, _retainer_ends(job, ends, stands, words))
     turn = known(hub.retainer_first_deg)
     solved = {"thickness_mm": thick, "bore_mm": bore, "bolts": float(len(places)), "clock_deg": turn, "step_mm": step}
