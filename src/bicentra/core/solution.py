@@ -15,7 +15,7 @@ from bicentra.core.bracket.families.others import beside, brackets_apart
 from bicentra.core.bracket.families.plates import CUT
 from bicentra.core.bracket.families.propose import FAMILIES
 from bicentra.core.bracket.families.taken import merged, taken_family
-from bicentra.core.bracket.flat_plate import Assembly, FlatPlate, assemble, make_plate
+from bicentra.core.bracket.flat_plate import Assembly, FlatPlate, assemble, make_plate, without_bracket
 from bicentra.core.bracket.travel import travel_findings
 from bicentra.core.bracket.wheel_room import wheel_room
 from bicentra.core.lineup.checks import line_up_findings
@@ -110,7 +110,7 @@ def solve(job: Job, turns: bool = True, cures: bool = True) -> Solution:
     """
     words = Words(units_of(job.display_units))
     taken = taken_family(job)
-    assembly = assemble(job) if taken is None or taken.stands is None else taken.stands
+    assembly = assemble(job) if taken is None else taken.stands or without_bracket(job)
     plate = make_plate(assembly)
     made = plate_findings(assembly, plate, words)
     findings = (

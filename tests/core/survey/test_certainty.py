@@ -49,7 +49,7 @@ def test_every_finding_spreads_as_monte_carlo_says(used: Job) -> None:
         moved = job
         for path, value, off in zip(inputs.paths, start, draw):
             moved = with_value(moved, path, value + off)
-        solution = solve(moved, turns=False)
+        solution = solve(moved, turns=False, cures=False)
         for name, value in [*((f.id, f.value) for f in solution.findings), *figure_values(solution).items()]:
             values.setdefault(name, []).append(value)
     compared = 0

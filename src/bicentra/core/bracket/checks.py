@@ -2,7 +2,7 @@
 
 import math
 
-from bicentra.core.base.finding import Finding, Remedy
+from bicentra.core.base.finding import Finding, Remedy, Verdict, judge
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.wording import Words, make_finding, missing_names
 from bicentra.core.bracket.flat_plate import Assembly, FlatPlate, edge_distance, ligaments
@@ -95,7 +95,9 @@ def edge(assembly: Assembly, plate: FlatPlate, words: Words) -> Finding:
             ),
         )
     )
-    missing = plate.fault or holes_missing(assembly)
+    missing = plate.fault or plate.open or holes_missing(assembly)
+    if plate.open and judge(value, limit) is not Verdict.STOP:
+        value = UNKNOWN
     return make_finding(
         "edge-distance",
         "Hole to edge of plate",

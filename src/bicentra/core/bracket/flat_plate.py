@@ -1,7 +1,7 @@
 """The flat plate: bosses round every hole joined by common tangents, room cut for hub and rotor, mass."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import combinations
 
 from bicentra.core.base.errors import OutlineError
@@ -15,7 +15,8 @@ from bicentra.core.bracket.packing import Packing, pack
 from bicentra.core.bracket.posts import Post, ear_posts, fixed_posts
 from bicentra.core.bracket.relief import Relieved, contains_axis, relieve
 from bicentra.core.bracket.slab import Slab
-from bicentra.core.lineup.solids import Body, Ring, caliper_body, hub_rings, rotor_rings
+from bicentra.core.lineup.body import Body, caliper_body
+from bicentra.core.lineup.solids import Ring, hub_rings, rotor_rings
 from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import allowance
@@ -30,7 +31,8 @@ class Assembly:
     """Everything placed: the line-up, the packing, the plate's holes, the bolts, and the solids round them.
 
     ``fixed`` stands at the lugs, ``turning`` goes round with each of the two ears. ``bolted``: where the bracket has bolts.
-    ``metal``: the bracket of another family as slabs; empty for the flat plate.
+    ``metal``: the bracket of another family as slabs; empty for the flat plate. ``solved``: whether the bracket that the job has
+    taken is known at all; where it is not, nothing is said of its metal and bolts.
     """
 
     job: Job
@@ -45,13 +47,20 @@ class Assembly:
     turning: tuple[tuple[Post, ...], tuple[Post, ...]]
     bolted: tuple[str, ...] = ("lug", "ear")
     metal: tuple[Slab, ...] = ()
+    solved: bool = True
+
+    @property
+    def unchosen(self) -> tuple[str, ...]:
+        """Where the bracket has bolts that nobody has chosen yet: their place and length are not known."""
+        there = {joint.feature.split("-")[0] for joint in self.joints}
+        return tuple(group for group in self.bolted if group not in there)
 
 
 @dataclass(frozen=True)
 class FlatPlate:
     """The plate, or why there is none. ``keep_out``: radius about the axis kept free for hub or rotor [mm].
 
-    ``impossible``: everything is known, and there still is no plate.
+    ``impossible``: everything is known, and there still is no plate. ``open``: what is not known and may still cut into it.
     """
 
     outline: Outline | None
@@ -63,6 +72,7 @@ class FlatPlate:
     fault: str = ""
     impossible: bool = False
     cutouts: tuple[Outline, ...] = ()
+    open: str = ""
 
 
 def assemble(job: Job) -> Assembly:
@@ -87,6 +97,14 @@ def placed_with(job: Job, line: LineUp, packing: Packing, bolted: tuple[str, ...
         turning=ear_posts(job, line, packing, joints),
         bolted=bolted,
     )
+
+
+def without_bracket(job: Job) -> Assembly:
+    """Return everything but the bracket placed: of a kind that is taken and cannot be solved yet nothing is known."""
+    line = line_up(job)
+    packing = pack(job, line)
+    nowhere = replace(packing, errors=(UNKNOWN,) * max(len(packing.errors), 1), ear_z=UNKNOWN)
+    return replace(placed_with(job, line, nowhere, ()), bolted=("lug", "ear"), solved=False)
 
 
 def make_plate(assembly: Assembly) -> FlatPlate:
@@ -122,6 +140,20 @@ def keep_out_radius(assembly: Assembly) -> float:
     return max((radius for radius in radii if radius < nearest), default=0.0)
 
 
+def room_not_known(assembly: Assembly) -> str:
+    """Return what keeps the room cut out of the plate from being known, in words; empty when it is."""
+    z0, z1 = assembly.packing.z_range
+    if not is_known(z0, z1):
+        return "the plate's place along the axle is not known"
+    hub_room, rotor_room = allowance(assembly.job, "hub-clearance"), allowance(assembly.job, "rotor-clearance")
+    for name, rings, room in (("hub", assembly.hub, hub_room), ("rotor", assembly.rotor, rotor_room)):
+        for ring in rings:
+            beside = is_known(ring.z0, ring.z1) and not (z0 < ring.z1 + room and z1 > ring.z0 - room)
+            if not ring.is_known and not beside:
+                return f"the {name}'s sizes decide how much is cut out of the plate"
+    return ""
+
+
 def _plate(assembly: Assembly, outline: Outline, window: Outline | None, room: float) -> FlatPlate:
     job, packing = assembly.job, assembly.packing
     holes = sum(hole.area for hole in assembly.holes)
@@ -134,7 +166,8 @@ def _plate(assembly: Assembly, outline: Outline, window: Outline | None, room: f
     mass = (area * packing.thickness - sunk) * 1e-9 * material.density if material else UNKNOWN
     z0, z1 = packing.z_range
     nearest = room if window else _nearest(outline)
-    return FlatPlate(outline, window, room, area, mass, Ring(nearest, farthest(assembly), z0, z1), cutouts=cut)
+    reach = Ring(nearest, farthest(assembly), z0, z1)
+    return FlatPlate(outline, window, room, area, mass, reach, cutouts=cut, open=room_not_known(assembly))
 
 
 def chamfer_volume(outline: Outline, size: float) -> float:
@@ -153,7 +186,8 @@ def farthest(assembly: Assembly) -> float:
         discs = plate_discs(assembly.holes, assembly.job.bracket.pulls)
     except OutlineError:
         discs = bosses(assembly.holes)
-    return max(math.hypot(*disc.centre) + disc.radius for disc in discs)
+    reaches = [math.hypot(*disc.centre) + disc.radius for disc in discs]
+    return max(reaches) if reaches and is_known(*reaches) else UNKNOWN
 
 
 def _nearest(outline: Outline) -> float:

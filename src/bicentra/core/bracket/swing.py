@@ -6,56 +6,27 @@ difference is at most 0.02 mm on a boss of 17 mm radius.
 """
 
 import math
-from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import lru_cache
 from itertools import combinations
 
 import numpy as np
 import shapely
-from numpy.typing import NDArray
 
+from bicentra.core.base.clearance import Swept, distance, least, with_height
 from bicentra.core.base.errors import OutlineError
 from bicentra.core.base.numbers import UNKNOWN, apart, is_known, known
 from bicentra.core.base.outline import FloatArray, Point
+from bicentra.core.bracket.body_gaps import body_gaps
 from bicentra.core.bracket.edges import plate_discs
 from bicentra.core.bracket.flat_plate import Assembly
 from bicentra.core.bracket.holes import Hole
 from bicentra.core.bracket.posts import Post
 from bicentra.core.bracket.slab import FAR_MM
-from bicentra.core.lineup.solids import Body, in_plane
+from bicentra.core.lineup.body import in_plane
 from bicentra.core.parts.job import Obstacle
 
 _CORNERS = 128
-
-
-@dataclass(frozen=True)
-class Swept:
-    """One clearance for each of n clock angles [mm] (or [degrees] for bleeders) and whose it is at each."""
-
-    value: FloatArray
-    which: FloatArray
-    names: tuple[tuple[str, str], ...]
-
-    def pair(self, index: int = 0) -> tuple[str, str]:
-        """Return the two drawing tags that the smallest value at ``index`` belongs to."""
-        return self.names[int(self.which[index])] if self.names else ("caliper", "bracket")
-
-
-def least(columns: list[FloatArray], names: list[tuple[str, str]], certain: float = 0.0) -> Swept:
-    """Return the smallest of the columns at each angle.
-
-    Unknown where one is unknown, unless another is known to touch already: a certain clash is not hidden by a
-    measurement that is missing elsewhere; ``certain`` is what counts as touching. Without columns there is room without end.
-    """
-    if not columns:
-        return Swept(np.array([np.inf]), np.zeros(1), ())
-    table = columns[0] if len(columns) == 1 else np.concatenate(columns, axis=1)
-    unknown = np.isnan(table)
-    known_part = np.where(unknown, np.inf, table)
-    smallest = np.min(known_part, axis=1)
-    value = np.where(unknown.any(axis=1) & (smallest > certain), UNKNOWN, smallest)
-    return Swept(value, np.argmin(known_part, axis=1), tuple(names))
 
 
 def ear_centres(assembly: Assembly, clock_rad: FloatArray) -> FloatArray:
@@ -78,7 +49,7 @@ def ligament_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     fixed = [*_pairs(lugs), (ears[0], ears[1])]
     still = [math.dist(a.centre, b.centre) - (a.widest + b.widest) / 2 for a, b in fixed]
     names = [(lug.feature, ear.feature) for lug in lugs for ear in ears] + [(a.feature, b.feature) for a, b in fixed]
-    return least([moving, np.broadcast_to(still, (len(clock_rad), len(still)))], names)
+    return least([moving, np.broadcast_to(still, (len(clock_rad), len(still)))], names, len(clock_rad))
 
 
 def hole_ends(assembly: Assembly, clock_rad: FloatArray) -> FloatArray:
@@ -107,10 +78,10 @@ def _slotted_ligaments(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     pairs = list(combinations(range(len(holes)), 2))
     names = [(holes[i].feature, holes[j].feature) for i, j in pairs]
     if not np.isfinite(ends).all():
-        return least([np.full((len(clock_rad), len(pairs)), UNKNOWN)], names)
+        return least([np.full((len(clock_rad), len(pairs)), UNKNOWN)], names, len(clock_rad))
     lines = shapely.linestrings(ends)
-    columns = [shapely.distance(lines[:, i], lines[:, j]) - (holes[i].widest + holes[j].widest) / 2 for i, j in pairs]
-    return least([np.stack(columns, axis=1)], names)
+    columns = [distance(lines[:, i], lines[:, j]) - (holes[i].widest + holes[j].widest) / 2 for i, j in pairs]
+    return least([np.stack(columns, axis=1)], names, len(clock_rad))
 
 
 def _pairs(holes: tuple[Hole, ...]) -> list[tuple[Hole, Hole]]:
@@ -147,71 +118,72 @@ def bleeder_windows(assembly: Assembly, within: float) -> tuple[tuple[float, flo
 
 
 def head_room_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
-    """Return the room between what sits at the lugs (bosses, bolts) and what turns with the caliper (ears, bolts, body)."""
-    fixed, turning = assembly.fixed, assembly.turning
+    """Return the room between what sits at the lugs (bosses, bolts) and what turns with the caliper (ears, bolts, body), and
+    between the lugs' bolts and the obstacles. A bolt nobody has chosen is not known, and neither is its room.
+    """
+    fixed, turning, count = assembly.fixed, assembly.turning, len(clock_rad)
     centres = ear_centres(assembly, clock_rad)
-    standing = np.array([(p.x, p.y, p.radius, p.z0, p.z1) for p in fixed])
+    standing = np.array([(p.x, p.y, p.radius, p.z0, p.z1) for p in fixed]).reshape(-1, 5)
     moving = np.array([(p.radius, p.z0, p.z1) for posts in turning for p in posts])
     where = np.repeat(centres, [len(posts) for posts in turning], axis=1)
     apart = np.hypot(*np.moveaxis(where[:, None, :, :] - standing[None, :, None, :2], -1, 0))
     flat = apart - standing[:, None, 2] - moving[:, 0]
     height = np.maximum(standing[:, None, 3] - moving[:, 2], moving[:, 1] - standing[:, None, 4])
-    count = len(clock_rad)
     rows = [with_height(flat, height).reshape(count, -1)]
     names = [(p.feature, q.feature) for p in fixed for posts in turning for q in posts]
-    if _placed(assembly.body, clock_rad):
-        bolts = tuple(p for p in fixed if "bolt" in p.feature)
-        rows.append(_box_gaps(assembly, shapely.polygons(assembly.body.corners(clock_rad)), bolts))
-        names += [(post.feature, "caliper") for post in bolts]
-    return least([np.concatenate(rows, axis=1)], names)
+    bolts = tuple(p for p in fixed if "bolt" in p.feature)
+    rows.append(_post_gaps(assembly, clock_rad, bolts))
+    names += [(post.feature, "caliper") for post in bolts]
+    if assembly.job.knuckle.obstacles:
+        rows.append(
+            np.broadcast_to(
+                bolts_to_obstacles(assembly, bolts), (count, len(bolts) * len(assembly.job.knuckle.obstacles))
+            )
+        )
+        names += [(b.feature, f"obstacle-{k}") for b in bolts for k in range(len(assembly.job.knuckle.obstacles))]
+    for group in assembly.unchosen:
+        rows.append(np.full((count, 1), UNKNOWN))
+        names.append((f"{group}-bolt-0", "caliper"))
+    return least(rows, names, count)
 
 
-def _placed(body: Body, clock_rad: FloatArray) -> bool:
-    """Tell whether the body can be drawn at every one of the angles."""
-    return body.is_known and bool(np.isfinite(clock_rad).all())
-
-
-def _box_gaps(assembly: Assembly, boxes: FloatArray, posts: tuple[Post, ...]) -> FloatArray:
+def _post_gaps(assembly: Assembly, clock_rad: FloatArray, posts: tuple[Post, ...]) -> FloatArray:
     """Return (n, posts) float, mm: the room between the caliper's body and each post at each angle."""
-    body = assembly.body
     table = np.array([(p.x, p.y, p.radius, p.z0, p.z1) for p in posts]).reshape(-1, 5)
-    height = np.maximum(table[:, 3] - body.z1, body.z0 - table[:, 4])
-    with np.errstate(invalid="ignore"):  # an unplaced lug is at nan, and so is its distance
-        flat = shapely.distance(boxes[:, None], shapely.points(table[:, :2])[None, :]) - table[:, 2]
-    return with_height(flat, height)
+    points = shapely.points(table[:, :2])[None, :]
+    return body_gaps(assembly.body, clock_rad, points, table[:, 3], table[:, 4], table[:, 2])
 
 
-def with_height(flat: FloatArray, height: FloatArray | float) -> FloatArray:
-    """Return the distance of upright bodies from their distance in plan and along z; negative when they overlap."""
-    both = (flat > 0) & (np.asarray(height) > 0)
-    return np.where(both, np.hypot(flat, height), np.maximum(flat, height))
+def bolts_to_obstacles(assembly: Assembly, bolts: tuple[Post, ...]) -> FloatArray:
+    """Return (bolts · obstacles,) float, mm: the room between head or end of each lug bolt and each obstacle."""
+    rows = []
+    for post in bolts:
+        for obstacle in assembly.job.knuckle.obstacles:
+            flat = distance(shapely.Point(post.x, post.y), obstacle_shape(obstacle)) - post.radius
+            height = apart(post.z0, post.z1, known(obstacle.z_min_mm), known(obstacle.z_max_mm))
+            rows.append(with_height(flat, height))
+    return np.array(rows, dtype=float)
 
 
 def caliper_obstacle_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     """Return the room between the caliper (body, ears and their bolts) and the nearest obstacle or lug boss at each angle."""
-    body, count = assembly.body, len(clock_rad)
-    boxes = shapely.polygons(body.corners(clock_rad)) if _placed(body, clock_rad) else None
+    count = len(clock_rad)
     bosses = tuple(post for post in assembly.fixed if "bolt" not in post.feature)
-    columns = [np.full((count, len(bosses)), UNKNOWN) if boxes is None else _box_gaps(assembly, boxes, bosses)]
+    columns = [_post_gaps(assembly, clock_rad, bosses)]
     names = [("caliper", post.feature) for post in bosses]
     obstacles = assembly.job.knuckle.obstacles
     if obstacles:
         tags = [f"obstacle-{index}" for index in range(len(obstacles))]
         reach = np.array([(known(o.z_min_mm), known(o.z_max_mm)) for o in obstacles])
         shapes = np.array([obstacle_shape(o) for o in obstacles])
-        columns.append(_body_gaps(body, boxes, shapes, reach, count))
+        columns.append(body_gaps(assembly.body, clock_rad, shapes[None, :], reach[:, 0], reach[:, 1]))
         names += [("caliper", tag) for tag in tags]
         columns.append(_ear_gaps(assembly, clock_rad, shapes, reach))
         names += [(post.feature, tag) for posts in assembly.turning for post in posts for tag in tags]
-    return least(columns, names)
-
-
-def _body_gaps(body: Body, boxes: FloatArray | None, shapes: FloatArray, reach: FloatArray, count: int) -> FloatArray:
-    """Return (n, m) float, mm: the room between the caliper's body and each of m obstacles at each angle."""
-    if boxes is None:
-        return np.full((count, len(shapes)), UNKNOWN)
-    height = np.maximum(reach[:, 0] - body.z1, body.z0 - reach[:, 1])
-    return _far_or_near(lambda near: shapely.distance(boxes[:, None], shapes[near][None, :]), height, count)
+        if "ear" in assembly.unchosen:
+            columns.append(np.full((count, 1), UNKNOWN))
+            names.append(("ear-bolt-0", tags[0]))
+    return least(columns, names, count)
 
 
 def _ear_gaps(assembly: Assembly, clock_rad: FloatArray, shapes: FloatArray, reach: FloatArray) -> FloatArray:
@@ -224,18 +196,9 @@ def _ear_gaps(assembly: Assembly, clock_rad: FloatArray, shapes: FloatArray, rea
     centres = ear_centres(assembly, clock_rad)
     if not np.isfinite(centres).all():
         return np.full((count, height.size), UNKNOWN)
-    apart_by_ear = shapely.distance(shapely.points(centres)[:, :, None], shapes[None, None, :])
+    apart_by_ear = distance(shapely.points(centres)[:, :, None], shapes[None, None, :])
     flat = apart_by_ear[:, ear, :] - radius[None, :, None]
     return np.where(height >= FAR_MM, height, with_height(flat, height)).reshape(count, -1)
-
-
-def _far_or_near(distance: Callable[[NDArray[np.bool_]], FloatArray], height: FloatArray, count: int) -> FloatArray:
-    """Return (n, m): the height where it alone is far, else height and the distance in plan together."""
-    out = np.broadcast_to(height, (count, len(height))).copy()
-    near = ~(height >= FAR_MM)
-    if near.any():
-        out[:, near] = with_height(distance(near), height[near])
-    return out
 
 
 def obstacle_shape(obstacle: Obstacle) -> shapely.Polygon:
@@ -258,7 +221,7 @@ def _shape_gap(
         return np.full((count, 1), UNKNOWN)
     if height >= FAR_MM:
         return np.full((count, 1), height)
-    return with_height(shapely.distance(shapes, shape) - radius, height)[:, None]
+    return with_height(distance(shapes, shape) - radius, height)[:, None]
 
 
 def plate_hulls(assembly: Assembly, clock_rad: FloatArray) -> FloatArray | None:
@@ -312,7 +275,7 @@ def _pulled_hulls(assembly: Assembly, clock_rad: FloatArray, way: FloatArray) ->
 
 
 def bracket_obstacle_sweep(assembly: Assembly, hulls: FloatArray | None, count: int) -> Swept:
-    """Return the room between the plate and the nearest obstacle at each angle; far away when there are none."""
+    """Return the room between the plate and the nearest obstacle at each angle; no such pair when there are none."""
     z0, z1 = assembly.packing.z_range
     columns: list[FloatArray] = []
     names: list[tuple[str, str]] = []
@@ -321,23 +284,17 @@ def bracket_obstacle_sweep(assembly: Assembly, hulls: FloatArray | None, count: 
         near = None if hulls is None else shapely.polygons(hulls) if height < FAR_MM else hulls
         columns.append(_shape_gap(near, obstacle_shape(obstacle), height, 0.0, count))
         names.append(("bracket", f"obstacle-{index}"))
-    return (
-        least(columns, names)
-        if columns
-        else Swept(np.full(count, UNKNOWN if hulls is None else np.inf), np.zeros(count), ())
-    )
+    if not columns and hulls is None:
+        columns, names = [np.full((count, 1), UNKNOWN)], [("bracket", "bracket")]
+    return least(columns, names, count)
 
 
 def bracket_caliper_sweep(assembly: Assembly, hulls: FloatArray | None, clock_rad: FloatArray) -> FloatArray:
     """Return the room between the plate and the caliper's body at each angle (the ears' faces are meant to touch it)."""
-    body, (z0, z1) = assembly.body, assembly.packing.z_range
-    height = apart(z0, z1, body.z0, body.z1)
-    if hulls is None or not _placed(body, clock_rad) or math.isnan(height):
+    low, high = np.array([assembly.packing.z_range]).T
+    if hulls is None:
         return np.full(len(clock_rad), UNKNOWN)
-    if height >= FAR_MM:
-        return np.full(len(clock_rad), height)
-    flat = shapely.distance(shapely.polygons(hulls), shapely.polygons(body.corners(clock_rad)))
-    return with_height(flat, height)
+    return np.asarray(body_gaps(assembly.body, clock_rad, shapely.polygons(hulls)[:, None], low, high)[:, 0])
 
 
 def name_of(assembly: Assembly, tag: str) -> str:

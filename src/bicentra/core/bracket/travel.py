@@ -7,15 +7,19 @@ from dataclasses import replace
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 
+from bicentra.core.base.clearance import Swept, distance, least, with_height
 from bicentra.core.base.finding import Finding, Verdict
-from bicentra.core.base.numbers import UNKNOWN, is_known, known, ordered
+from bicentra.core.base.numbers import UNKNOWN, apart, is_known, known, ordered
 from bicentra.core.base.outline import FloatArray
 from bicentra.core.base.wording import Words, make_finding, missing_names
+from bicentra.core.bracket.body_gaps import body_gaps, prism_shapes
 from bicentra.core.bracket.flat_plate import Assembly
-from bicentra.core.bracket.swing import Swept, ear_centres, least, name_of, obstacle_shape, plate_hulls, with_height
+from bicentra.core.bracket.swing import ear_centres, name_of, obstacle_shape, plate_hulls
 from bicentra.core.bracket.wheel_room import room_between, standing_parts
-from bicentra.core.lineup.solids import Ring, in_plane, nearest_gap
+from bicentra.core.lineup.body import Body, in_plane
+from bicentra.core.lineup.solids import Ring, nearest_gap
 from bicentra.core.lineup.wheel import wheel_inside
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import allowance, limit_for
@@ -38,7 +42,8 @@ def travel_findings(assembly: Assembly, words: Words) -> tuple[Finding, ...]:
 def pad_wear(job: Job) -> float:
     """Return how far one pad and its rotor face wear together [mm]: new to 0.100 in of pad, and half of the rotor's loss."""
     rotor = known(job.rotor.thickness_mm) - known(job.rotor.min_thickness_mm)
-    return max(known(job.caliper.pad_thickness_mm) - allowance(job, "worn-pad"), 0.0) + rotor / 2
+    pad = known(job.caliper.pad_thickness_mm) - allowance(job, "worn-pad")
+    return (max(pad, 0.0) if is_known(pad) else UNKNOWN) + rotor / 2
 
 
 def travel_room(assembly: Assembly, clock_rad: FloatArray) -> tuple[Swept, Swept]:
@@ -55,7 +60,10 @@ def travel_room(assembly: Assembly, clock_rad: FloatArray) -> tuple[Swept, Swept
         if slide is not None:
             way.append((np.full(count, slide), ("caliper", "slides")))
     outboard.append((np.full(count, _to_wheel(assembly)), ("caliper", "wheel")))
-    both = (least([c[:, None] for c, _ in way], [n for _, n in way], certain=-math.inf) for way in (inboard, outboard))
+    both = (
+        least([c[:, None] for c, _ in way], [n for _, n in way], count, certain=-math.inf)
+        for way in (inboard, outboard)
+    )
     first, second = both
     return first, second
 
@@ -71,8 +79,22 @@ def _met(assembly: Assembly, clock_rad: FloatArray) -> tuple[list[Column], list[
     if not (body.is_known and np.isfinite(clock_rad).all()):
         unknown = np.full(count, UNKNOWN)
         return [(unknown, ("caliper", "knuckle"))], [(unknown, ("caliper", "knuckle"))]
-    boxes = shapely.polygons(body.corners(clock_rad))
-    things = [
+    prisms = prism_shapes(body.prisms, clock_rad)
+    for tag, shape, z0, z1 in _in_the_way(assembly, clock_rad):
+        for found, free in zip((inboard, outboard), _free(body, prisms, shape, z0, z1)):
+            found.append((free, ("caliper", tag)))
+    for group in assembly.unchosen:
+        for found in (inboard, outboard):
+            found.append((np.full(count, UNKNOWN), ("caliper", f"{group}-bolt-0")))
+    return inboard, outboard
+
+
+Thing = tuple[str, NDArray[np.object_] | shapely.Geometry | None, float, float]
+
+
+def _in_the_way(assembly: Assembly, clock_rad: FloatArray) -> list[Thing]:
+    """Return what stands still beside the body: tag, shape in (x, y) (``None``: not known), range of z [mm]."""
+    things: list[Thing] = [
         (f"obstacle-{k}", obstacle_shape(o), known(o.z_min_mm), known(o.z_max_mm))
         for k, o in enumerate(assembly.job.knuckle.obstacles)
     ]
@@ -81,27 +103,32 @@ def _met(assembly: Assembly, clock_rad: FloatArray) -> tuple[list[Column], list[
         for p in assembly.fixed
     ]
     if assembly.metal:
-        things += [("bracket", slab.shape, slab.z0, slab.z1) for slab in assembly.metal]
-    else:
-        hulls = plate_hulls(assembly, clock_rad)
-        things.append(("bracket", None if hulls is None else shapely.polygons(hulls), *assembly.packing.z_range))
-    for tag, shape, z0, z1 in things:
-        in_way = np.full(count, True) if shape is None else shapely.intersects(boxes, shape)
-        free_in = UNKNOWN if shape is None else max(body.z0 - z1, 0.0) if body.z0 + body.z1 > z0 + z1 else REACH_MM
-        free_out = UNKNOWN if shape is None else max(z0 - body.z1, 0.0) if body.z0 + body.z1 <= z0 + z1 else REACH_MM
-        if math.isnan(z0 + z1):
-            free_in = free_out = UNKNOWN
-        inboard.append((np.where(in_way, np.minimum(free_in, REACH_MM), REACH_MM), ("caliper", tag)))
-        outboard.append((np.where(in_way, np.minimum(free_out, REACH_MM), REACH_MM), ("caliper", tag)))
-    return inboard, outboard
+        return [*things, *(("bracket", slab.shape, slab.z0, slab.z1) for slab in assembly.metal)]
+    hulls = plate_hulls(assembly, clock_rad) if assembly.solved else None
+    return [*things, ("bracket", None if hulls is None else shapely.polygons(hulls), *assembly.packing.z_range)]
+
+
+def _free(
+    body: Body, prisms: NDArray[np.object_], shape: NDArray[np.object_] | shapely.Geometry | None, z0: float, z1: float
+) -> tuple[FloatArray, FloatArray]:
+    """Return (n,) float, mm each: how far the body, drawn as (n, k) ``prisms``, can go inboard and outboard before ``shape``."""
+    if shape is None or math.isnan(z0 + z1):
+        return np.full(len(prisms), UNKNOWN), np.full(len(prisms), UNKNOWN)
+    low, high = body.heights
+    in_way = shapely.intersects(prisms, np.asarray(shape)[..., None])
+    inward = low + high > z0 + z1
+    free_in = np.where(inward, np.clip(low - z1, 0.0, REACH_MM), REACH_MM)
+    free_out = np.where(inward, REACH_MM, np.clip(z0 - high, 0.0, REACH_MM))
+    one, other = (np.min(np.where(in_way, free, REACH_MM), axis=1) for free in (free_in, free_out))
+    return one, other
 
 
 def _to_wheel(assembly: Assembly) -> float:
-    """Return how far the body can go outboard before the wheel, found by halving; all of it without a wheel."""
+    """Return how far the body can go outboard before the wheel, found by halving; unknown without a wheel."""
     wheel, seat = assembly.job.wheel, assembly.line.wheel_seat_z
     inside = wheel_inside(wheel) if wheel is not None else None
-    if inside is None or not is_known(seat):
-        return REACH_MM
+    if inside is None or not is_known(seat) or inside.unmeasured:
+        return UNKNOWN
     parts = tuple(part for part in standing_parts(assembly) if part[0] == "caliper")
     if not parts:
         return UNKNOWN
@@ -163,44 +190,40 @@ def removal_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     out = known(assembly.job.rotor.diameter_mm) / 2 - line.pad.inner_radius
     if not (body.is_known and is_known(out) and np.isfinite(clock_rad).all()):
         return Swept(np.full(count, UNKNOWN), np.zeros(count), ())
-    corners = np.array(body.corner_list)
-    radial = np.concatenate([corners[:, 0], corners[:, 0] + out])
-    swept = shapely.convex_hull(shapely.multipoints(in_plane(clock_rad, radial, np.tile(corners[:, 1], 2))))
-    columns, names = [], []
-    for k, obstacle in enumerate(assembly.job.knuckle.obstacles):
-        height = max(known(obstacle.z_min_mm) - body.z1, body.z0 - known(obstacle.z_max_mm))
-        flat = shapely.distance(swept, obstacle_shape(obstacle))
-        columns.append(with_height(flat, height)[:, None])
-        names.append(("caliper", f"obstacle-{k}"))
-    rows, tags = _bolt_ways(assembly, clock_rad)
-    return least([*columns, *rows], [*names, *tags])
+    obstacles = assembly.job.knuckle.obstacles
+    shapes = np.array([*(obstacle_shape(o) for o in obstacles), *(shapely.Point(p.x, p.y) for p in assembly.fixed)])
+    reach = [*((known(o.z_min_mm), known(o.z_max_mm)) for o in obstacles), *((p.z0, p.z1) for p in assembly.fixed)]
+    low, high = np.array(reach).reshape(-1, 2).T
+    grow = np.array([*(0.0 for _ in obstacles), *(p.radius for p in assembly.fixed)])
+    columns = [body_gaps(body, clock_rad, shapes[None, :], low, high, grow, pulled=out)]
+    tags = [*(f"obstacle-{k}" for k in range(len(obstacles))), *(p.feature for p in assembly.fixed)]
+    rows, names = _bolt_ways(assembly, clock_rad)
+    return least([*columns, *rows], [*(("caliper", tag) for tag in tags), *names], count)
 
 
 def _bolt_ways(assembly: Assembly, clock_rad: FloatArray) -> tuple[list[FloatArray], list[tuple[str, str]]]:
-    """Return the room round each caliper bolt's way out: its own length behind its head, rotor on, obstacles standing."""
+    """Return the room round each caliper bolt's way out: its own length behind its head, rotor on, obstacles standing.
+
+    A bolt that is not chosen, or whose place or length is not known, has a way that is not known.
+    """
     rows: list[FloatArray] = []
     names: list[tuple[str, str]] = []
-    centres = ear_centres(assembly, clock_rad)
-    if not np.isfinite(centres).all():
-        return [np.full((len(clock_rad), 1), UNKNOWN)], [("ear-bolt-0", "rotor")]
+    centres, count = ear_centres(assembly, clock_rad), len(clock_rad)
+    bolts = [placed for placed in assembly.joints if placed.feature.startswith("ear-bolt")]
+    if not np.isfinite(centres).all() or "ear" in assembly.unchosen:
+        return [np.full((count, 1), UNKNOWN)], [("ear-bolt-0", "rotor")]
     obstacles = assembly.job.knuckle.obstacles
     shapes = np.array([obstacle_shape(obstacle) for obstacle in obstacles])
-    apart = (
-        shapely.distance(shapely.points(centres)[:, :, None], shapes)
-        if len(shapes)
-        else np.zeros((len(clock_rad), 2, 0))
-    )
+    flat = distance(shapely.points(centres)[:, :, None], shapes) if len(shapes) else np.zeros((count, 2, 0))
     reach = np.array([(known(o.z_min_mm), known(o.z_max_mm)) for o in obstacles]).reshape(-1, 2)
     rho = math.hypot(assembly.line.ear_line_radius, known(assembly.job.caliper.ear_spacing_mm) / 2)
-    for placed in assembly.joints:
-        if not placed.feature.startswith("ear-bolt") or not is_known(placed.head_z, placed.joint.length):
-            continue
+    for placed in bolts:
         ear = int(placed.feature.rsplit("-", 1)[1])
         low, high = ordered(placed.head_z, placed.head_z - placed.way * placed.joint.length)
         radius = placed.joint.thread.head_across_corners / 2
         ring = Ring(max(rho - radius, 0.0), rho + radius, low, high)
-        rows.append(np.full((len(clock_rad), 1), nearest_gap(ring, assembly.rotor)))
-        rows.append(with_height(apart[:, ear] - radius, np.maximum(reach[:, 0] - high, low - reach[:, 1])))
+        rows.append(np.full((count, 1), nearest_gap(ring, assembly.rotor)))
+        rows.append(with_height(flat[:, ear] - radius, np.maximum(reach[:, 0] - high, low - reach[:, 1])))
         names += [(placed.feature, "rotor"), *((placed.feature, f"obstacle-{k}") for k in range(len(obstacles)))]
     return rows, names
 
@@ -245,14 +268,14 @@ def hose_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     columns = [np.full((count, 1), nearest_gap(Ring(rho, rho, z, z), assembly.rotor))]
     names = [("caliper", "rotor")]
     for k, obstacle in enumerate(assembly.job.knuckle.obstacles):
-        height = max(known(obstacle.z_min_mm) - z, z - known(obstacle.z_max_mm))
-        columns.append(with_height(shapely.distance(at, obstacle_shape(obstacle)), height)[:, None])
+        height = apart(known(obstacle.z_min_mm), known(obstacle.z_max_mm), z, z)
+        columns.append(with_height(distance(at, obstacle_shape(obstacle)), height)[:, None])
         names.append(("caliper", f"obstacle-{k}"))
     for post in assembly.fixed:
         flat = np.hypot(shapely.get_x(at) - post.x, shapely.get_y(at) - post.y) - post.radius
-        columns.append(with_height(flat, max(post.z0 - z, z - post.z1))[:, None])
+        columns.append(with_height(flat, apart(post.z0, post.z1, z, z))[:, None])
         names.append(("caliper", post.feature))
-    return least(columns, names)
+    return least(columns, names, count)
 
 
 def hose_room(assembly: Assembly, here: FloatArray, words: Words) -> Finding:

@@ -18,17 +18,20 @@ from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.outline import FloatArray
 from bicentra.core.base.wording import Words, decided_by, make_check, make_finding, missing_names
 from bicentra.core.bracket.flat_plate import Assembly, farthest
+from bicentra.core.bracket.swing import name_of, obstacle_shape
 from bicentra.core.lineup.solids import section_outline
 from bicentra.core.lineup.wheel import NOMINAL_IN, Points, WheelInside, nominal_wheel, wheel_inside
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import allowance, limit_for
 from bicentra.core.parts.materials import CALIPER_EXPANSION
+from bicentra.core.parts.wheel import Wheel
 
 Lines = tuple[Points, ...]
 Parts = tuple[tuple[str, Lines], ...]
 Solids = tuple[tuple[str, Points], ...]
 NOWHERE = (UNKNOWN, UNKNOWN)
-STEP_MM = 2.0
+STEP_MM, TRACED_MM = 2.0, 5.0
+"""Points along the caliper's section, and how far a trace may end short of the caliper [mm]."""
 SAME_DIGITS = 9
 """Digits to which radii are the same at every clock angle: what was worked out for one is then found again."""
 MOST_SPACER_MM = 40
@@ -89,25 +92,36 @@ def _widest(face: Points, out: FloatArray) -> FloatArray:
 
 
 def standing_parts(assembly: Assembly) -> Parts:
-    """Return what stands inside the wheel as closed outlines in (z, r) of the hub frame, each with its drawing tag."""
+    """Return what is known to stand inside the wheel as closed outlines in (z, r) of the hub frame, each with its tag."""
+    return tuple((tag, lines) for tag, lines in everything_standing(assembly) if lines)
+
+
+def everything_standing(assembly: Assembly) -> Parts:
+    """Return the same with what is not known yet, without lines: it could stand anywhere."""
     job, line = assembly.job, assembly.line
     middle = line.rotor_midplane_z + assembly.packing.error
     parts: list[tuple[str, Lines]] = []
     boxes: list[tuple[str, tuple[float, float, float, float]]] = []
     section = swept_section(job, line.pad_top_radius)
+    grid: Lines = ()
     if section and is_known(middle):
-        parts.append(
-            ("caliper", _grid(section_outline(job), job.caliper.body_face_mm, section, line.pad_top_radius, middle))
-        )
+        grid = _grid(section_outline(job), job.caliper.body_face_mm, section, line.pad_top_radius, middle)
+    parts.append(("caliper", grid))
     ear = math.hypot(line.ear_line_radius, known(job.caliper.ear_spacing_mm) / 2)
     posts = [(p, ear) for turning in assembly.turning for p in turning]
     posts += [(p, math.hypot(p.x, p.y)) for p in assembly.fixed]
     for post, radius in posts:
         boxes.append((post.feature, (post.z0, post.z1, radius - post.radius, radius + post.radius)))
+    boxes += [(f"{group}-bolt-0", (UNKNOWN,) * 4) for group in assembly.unchosen]
+    for k, obstacle in enumerate(job.knuckle.obstacles):
+        shape = obstacle_shape(obstacle)
+        near, z = float(shape.distance(shapely.Point(0.0, 0.0))), (known(obstacle.z_min_mm), known(obstacle.z_max_mm))
+        boxes.append((f"obstacle-{k}", (*z, near, max(math.hypot(*point) for point in obstacle.outline_mm))))
     plate = ((*assembly.packing.z_range, 0.0, round(farthest(assembly), SAME_DIGITS)),)
     rings = [slab.ring for slab in assembly.metal]
-    boxes += [("bracket", box) for box in [(r.z0, r.z1, r.r0, round(r.r1, SAME_DIGITS)) for r in rings] or plate]
-    return (*parts, *((tag, _box(*bounds)) for tag, bounds in boxes if is_known(*bounds)))
+    metal = [(r.z0, r.z1, r.r0, round(r.r1, SAME_DIGITS)) for r in rings] or plate
+    boxes += [("bracket", box) for box in (metal if assembly.solved else ((UNKNOWN,) * 4,))]
+    return (*parts, *((tag, _box(*bounds) if is_known(*bounds) else ()) for tag, bounds in boxes))
 
 
 @lru_cache(maxsize=64)
@@ -134,6 +148,10 @@ class WheelGap:
     to: tuple[float, float]
 
 
+NO_GAP = WheelGap(UNKNOWN, "caliper", "wheel", NOWHERE, NOWHERE)
+"""What is said while something that decides is not known."""
+
+
 @lru_cache(maxsize=32)
 def room_between(parts: Parts, solids: Solids) -> WheelGap:
     """Return the least room between standing parts and wheel; negative when they meet, unknown when one is not there.
@@ -143,7 +161,7 @@ def room_between(parts: Parts, solids: Solids) -> WheelGap:
     shapes = [(name, _solid(points)) for name, points in solids]
     lines = [(tag, _lines(of)) for tag, of in parts]
     gaps = [_gap(tag, line, name, solid) for tag, line in lines for name, solid in shapes]
-    return min(gaps, default=WheelGap(UNKNOWN, "caliper", "wheel", NOWHERE, NOWHERE), key=lambda gap: gap.value)
+    return min(gaps, default=NO_GAP, key=lambda gap: gap.value)
 
 
 @lru_cache(maxsize=64)
@@ -175,13 +193,20 @@ def wheel_room(assembly: Assembly, words: Words, cures: bool = True) -> Finding:
     job, line = assembly.job, assembly.line
     limit, loose = limit_for(job, "wheel-room"), limit_for(job, "wheel-room-hot")
     inside = wheel_inside(job.wheel) if job.wheel is not None else None
-    parts = standing_parts(assembly)
-    there = any(tag == "caliper" for tag, _ in parts)
-    usable = inside is not None and is_known(line.wheel_seat_z) and there
-    gap = room_between(parts, inside.solids(line.wheel_seat_z) if inside is not None and usable else ())
+    everything = everything_standing(assembly)
+    parts = tuple((tag, lines) for tag, lines in everything if lines)
+    seated = inside is not None and is_known(line.wheel_seat_z)
+    gap = room_between(parts, inside.solids(line.wheel_seat_z) if inside is not None and seated else ())
+    missing = (
+        _missing(job, inside)
+        or _untraced(parts, inside, line.wheel_seat_z, job.wheel)
+        or _unplaced(assembly, everything)
+    )
+    if missing and not gap.value <= 0.0:  # a certain clash is said whatever else is missing
+        gap = NO_GAP
     value, at, less = gap.value, gap.at, _closes(job, line.pad_top_radius)
     place = f"{words.gap(at[1])} from the axle, {words.gap(at[0])} {'outboard' if at[0] >= 0 else 'inboard'} of the hub face"
-    what = {"caliper": "caliper", "bracket": "plate"}.get(gap.tag, gap.tag.replace("-", " "))
+    what = {"caliper": "caliper", "bracket": "plate"}.get(gap.tag) or name_of(assembly, gap.tag).removeprefix("the ")
     told = f"The {what} {_meets(value, words)} the {gap.name}"
     why = f"{told}, {place}, over the whole turn; what touches once a turn wears through."
     hot = f"Hot and with bearing play: {_meets(value - less, words)} the {gap.name}"
@@ -193,7 +218,7 @@ def wheel_room(assembly: Assembly, words: Words, cures: bool = True) -> Finding:
     remedies = _remedies(assembly, parts, wanted, words) if cures and value < wanted else ()
     finding = make_finding(
         "wheel-room", "Wheel clear of the caliper", value, limit, why,
-        features=(gap.tag, "wheel"), missing=_missing(job, inside), checks=checks, remedies=remedies,
+        features=(gap.tag, "wheel"), missing=missing, checks=checks, remedies=remedies,
     )  # fmt: skip
     finding = decided_by(finding, checks, loose, remedies)
     return _on_nominal(finding, inside)
@@ -225,11 +250,44 @@ def _missing(job: Job, inside: WheelInside | None) -> str:
     if job.wheel is None:
         return "needs the wheel (take one from the library, or add its size)"
     caliper = job.caliper
-    return missing_names(
-        inside_of_the_wheel_or_its_diameter_width_and_offset=None if inside is None else 0.0,
-        body_inboard=caliper.body_inboard_mm, body_outboard=caliper.body_outboard_mm, body_outside_pad_top=caliper.body_outer_mm,
-        body_width=caliper.body_width_mm, pad_height=caliper.pad_height_mm, rotor_diameter=job.rotor.diameter_mm,
-    )  # fmt: skip
+    names: dict[str, float | None] = {
+        "inside_of_the_wheel_or_its_diameter_width_and_offset": None if inside is None else 0.0,
+        "rotor_diameter": job.rotor.diameter_mm,
+    }
+    if not caliper.body_section_mm:
+        names["body_inboard"], names["body_outboard"] = caliper.body_inboard_mm, caliper.body_outboard_mm
+        names["body_outside_pad_top"], names["pad_height"] = caliper.body_outer_mm, caliper.pad_height_mm
+    if not caliper.body_face_mm:
+        names["body_width"] = caliper.body_width_mm
+    return missing_names(**names)
+
+
+def _unplaced(assembly: Assembly, everything: Parts) -> str:
+    """Return what inside the wheel is not known yet, in words."""
+    tags = [tag for tag, lines in everything if not lines]
+    names = dict.fromkeys("the bracket" if tag == "bracket" else name_of(assembly, tag) for tag in tags)
+    return f"needs place and size of {', '.join(names)}" if names else ""
+
+
+def _untraced(parts: Parts, inside: WheelInside | None, seat: float, wheel: Wheel | None) -> str:
+    """Return where a traced wheel was not traced although the caliper lies there, in words; empty where it was.
+
+    Inboard of the rim's own edge, where its width and offset are known, there is no wheel to trace.
+    """
+    points = [point for tag, lines in parts if tag == "caliper" for line in lines for point in line]
+    if inside is None or inside.unmeasured or not points or not is_known(seat):
+        return f"needs size and place of the {inside.unmeasured[0]}" if inside is not None and inside.unmeasured else ""
+    z, r = [point[0] - seat for point in points], [point[1] for point in points]
+    half, offset = (known(wheel.rim_width_mm) / 2, known(wheel.offset_mm)) if wheel is not None else (UNKNOWN, UNKNOWN)
+    edge = -offset - half if is_known(half, offset) else min(z)
+    barrel, spokes = inside.barrel, inside.spokes
+    begins, ends = max(min(z), edge), max(at for at, _ in (barrel[-1], *spokes))
+    if wheel is not None and wheel.barrel_mm and (barrel[0][0] > begins + TRACED_MM or ends < max(z) - TRACED_MM):
+        return "needs the inside of the barrel traced over the whole depth of the caliper"
+    out = min(max(r), *(radius for _, radius in barrel))
+    if wheel is not None and wheel.spokes_mm and (spokes[0][1] > min(r) + TRACED_MM or spokes[-1][1] < out - TRACED_MM):
+        return "needs the inside of the spokes traced over the whole height of the caliper"
+    return ""
 
 
 def _remedies(assembly: Assembly, parts: Parts, wanted: float, words: Words) -> tuple[Remedy, ...]:

@@ -32,11 +32,16 @@ def dowel_metal(assembly: Assembly, plate: FlatPlate, words: Words) -> Finding:
     pins = tuple(Cutout(x_mm=p.x_mm, y_mm=p.y_mm, diameter_mm=p.diameter_mm) for p in assembly.job.bracket.dowels)
     metal = Metal(UNKNOWN, 0, "")
     if plate.outline is not None:
-        metal = metal_beside(pins, plate.outline, plate.window, assembly.holes)
+        metal = _while_open(metal_beside(pins, plate.outline, plate.window, assembly.holes), plate)
     beside = metal.beside.replace("cutout", "dowel")
     why = f"Dowel {metal.number + 1}: {words.gap(metal.value)} of metal is left towards {beside}; a thin wall gives under the pin."
     return make_finding("dowel-metal", "Metal beside the dowels", metal.value, limit_for(assembly.job, "dowel-metal"), why,
                         features=("bracket",), missing="place and size of every dowel, and the plate's outline")  # fmt: skip
+
+
+def _while_open(metal: Metal, plate: FlatPlate) -> Metal:
+    """Return ``metal``, not known where the room for hub or rotor may still take some of it."""
+    return Metal(UNKNOWN, metal.number, metal.beside) if plate.open and metal.value > 0.0 else metal
 
 
 def floor_left(assembly: Assembly, words: Words) -> Finding:
@@ -77,5 +82,7 @@ def cutouts_metal(assembly: Assembly, plate: FlatPlate, words: Words) -> Finding
     """The least metal beside the cutouts of the plate."""
     metal = Metal(UNKNOWN, 0, "")
     if plate.outline is not None:
-        metal = metal_beside(assembly.job.bracket.cutouts, plate.outline, plate.window, assembly.holes)
+        metal = _while_open(
+            metal_beside(assembly.job.bracket.cutouts, plate.outline, plate.window, assembly.holes), plate
+        )
     return cutout_finding(assembly.job, metal, words)

@@ -54,7 +54,7 @@ def caliper_card(solution: Solution, tallest: float = math.inf) -> Card:
     boxes = [
         shapely.box(min(z for z, _ in points) - seat, min(r for _, r in points), max(z for z, _ in points) - seat,
                     max(r for _, r in points))
-        for tag, lines in standing_parts(assembly) if tag not in ("caliper", "bracket") for points in lines
+        for tag, lines in standing_parts(assembly) if not tag.startswith(("caliper", "bracket", "obstacle")) for points in lines
     ]  # fmt: skip
     swept = shapely.union_all([body, *boxes])
     _, low, _, top = swept.bounds

@@ -14,7 +14,7 @@ from bicentra.core.bracket.flat_plate import ligaments
 from bicentra.core.drawing.bracket_view import bracket_face, parking_face
 from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Shape, Sheet, mirrored, short
 from bicentra.core.drawing.shapes import arc_line, arrow_head, centre_mark, sector_loop
-from bicentra.core.lineup.solids import Body, in_plane
+from bicentra.core.lineup.body import Body, in_plane
 from bicentra.core.lineup.wheel import wheel_inside
 from bicentra.core.parts.job import Hub, Knuckle, Rotor, Wheel
 from bicentra.core.parts.threads import SUNK_HEADS, find_thread

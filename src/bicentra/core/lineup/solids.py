@@ -8,10 +8,7 @@ import math
 from dataclasses import dataclass
 from functools import cached_property
 
-import numpy as np
-
 from bicentra.core.base.numbers import UNKNOWN, is_known, known, smallest
-from bicentra.core.base.outline import FloatArray
 from bicentra.core.lineup.solve import LineUp, hat_outer_z
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.rotor import HAT_WALL_MM
@@ -72,61 +69,6 @@ def hub_rings(job: Job) -> tuple[Ring, Ring]:
     hub = job.hub
     flange = Ring(0.0, known(hub.flange_diameter_mm) / 2, -known(hub.flange_thickness_mm), 0.0)
     return flange, Ring(0.0, known(hub.pilot_diameter_mm) / 2, -AXLE_REACH_MM, 0.0)
-
-
-@dataclass(frozen=True)
-class Body:
-    """The caliper's body: radial range on its centreline, half width, and range of z [mm].
-
-    ``outline``: (radial, across) corners of a traced body seen along the axle; a rectangle without. Between z0 and z1
-    the body is taken as wide and high as it is anywhere, which errs towards a clash.
-    """
-
-    inner: float
-    outer: float
-    half_width: float
-    z0: float
-    z1: float
-    outline: tuple[tuple[float, float], ...] = ()
-
-    @cached_property
-    def is_known(self) -> bool:
-        """Whether every bound is known."""
-        return is_known(self.inner, self.outer, self.half_width, self.z0, self.z1)
-
-    def corners(self, clock_rad: FloatArray) -> FloatArray:
-        """Return (n, k, 2) float, mm: the body's k corners in (x, y) for each of n clock angles [rad]."""
-        return in_plane(clock_rad, *np.array(self.corner_list).T)
-
-    @property
-    def corner_list(self) -> tuple[tuple[float, float], ...]:
-        """The body's corners in the caliper's frame: (radial, across) [mm]."""
-        half = self.half_width
-        box = ((self.inner, -half), (self.outer, -half), (self.outer, half), (self.inner, half))
-        return self.outline or box
-
-
-def in_plane(clock_rad: FloatArray, radial: FloatArray, across: FloatArray) -> FloatArray:
-    """Return (n, k, 2) float, mm: k points of the caliper's frame (radial u, tangential w) at n clock angles [rad]."""
-    cos, sin = np.cos(clock_rad)[:, None], np.sin(clock_rad)[:, None]
-    return np.stack([radial * cos - across * sin, radial * sin + across * cos], axis=-1)
-
-
-def caliper_body(job: Job, line: LineUp, axial_error: float) -> Body:
-    """Return the body's box for a caliper that sits ``axial_error`` [mm] too far outboard."""
-    caliper, top = job.caliper, line.pad_top_radius
-    mid = line.rotor_midplane_z + axial_error
-    z0, z1 = mid - known(caliper.body_inboard_mm), mid + known(caliper.body_outboard_mm)
-    inner, outer = top - known(caliper.pad_height_mm), top + known(caliper.body_outer_mm)
-    half = known(caliper.body_width_mm) / 2
-    outline = tuple((top + out, across) for across, out in caliper.body_face_mm)
-    if outline:
-        radial, sides = zip(*outline)
-        inner, outer, half = min(radial), max(radial), max(abs(side) for side in sides)
-    if caliper.body_section_mm:
-        depths = [z for z, _ in caliper.body_section_mm]
-        z0, z1 = mid + min(depths), mid + max(depths)
-    return Body(inner, outer, half, z0, z1, outline)
 
 
 def section_outline(job: Job) -> tuple[tuple[float, float], ...]:

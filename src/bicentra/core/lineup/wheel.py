@@ -25,12 +25,14 @@ NOMINAL_IN = (12, 13, 14, 15, 16, 17, 18, 19, 20, 21, 22)
 
 @dataclass(frozen=True)
 class WheelInside:
-    """Inside faces in (z, r) [mm] from the seat face. ``guessed``: which of them nobody traced."""
+    """Inside faces in (z, r) [mm] from the seat face. ``guessed``: which of them nobody traced; ``unmeasured``: bands of
+    weights whose size or place is not known."""
 
     barrel: Points
     spokes: Points
     weights: tuple[tuple[str, Points], ...]
     guessed: tuple[str, ...]
+    unmeasured: tuple[str, ...] = ()
 
     def solids(self, seat_z: float) -> tuple[tuple[str, Points], ...]:
         """Return what must not be met, as closed outlines in (z, r) of the hub frame with the wheel's seat at ``seat_z``."""
@@ -54,7 +56,11 @@ def wheel_inside(wheel: Wheel) -> WheelInside | None:
         return None
     names = (("inside of the barrel", wheel.barrel_mm), ("inside of the spokes", wheel.spokes_mm))
     guessed = tuple(name for name, traced in names if not traced)
-    return WheelInside(barrel, spokes, _weights(wheel, barrel), guessed)
+    unmeasured = tuple(
+        band.name or "balance weights"
+        for band in wheel.weights if not is_known(band.z_min_mm, band.z_max_mm, band.height_mm)
+    )  # fmt: skip
+    return WheelInside(barrel, spokes, _weights(wheel, barrel), guessed, unmeasured)
 
 
 def _nominal(wheel: Wheel) -> tuple[Points, Points] | None:

@@ -35,9 +35,10 @@ def axle_end_plate(job: Job, words: Words) -> Candidate:
     hub, base = job.hub, assemble(job)
     places, face = retainer_places(hub), known(hub.retainer_face_z_mm)
     thread, ears = find_thread(hub.retainer_bolt) if hub.retainer_bolt else None, base.holes[-2:]
-    if not places or thread is None or not is_known(face) or not all(hole.is_known for hole in ears):
-        why = "The retainer's bolts, their thread and the flange's face decide this one."
-        return unsuited(family, title, why, ("retainer bolts", "retainer face"))
+    lined_up = is_known(base.line.ear_face_z) and all(hole.is_known for hole in ears)
+    if not places or thread is None or not is_known(face) or not lined_up:
+        why = "The retainer's bolts, their thread, the flange's face and the line-up decide this one."
+        return unsuited(family, title, why, ("retainer bolts", "retainer face", "line-up"))
     lost, wall = hub.backing_plate_mm, known(job.bracket.wall_mm)
     thick = stock_plate(job, 10.0) if lost is None or job.bracket.thickness_mm else lost
     drill = CLEARANCES[thread.size][CLASSES.index(job.bracket.hole_class)]
@@ -59,7 +60,8 @@ def axle_end_plate(job: Job, words: Words) -> Candidate:
         why += f" {words.gap(step)} of shims lie under each ear."
     pairs = ((shapely.Point(place), hole) for place in places for hole in ears)
     apart = min(float(at.distance(spine_of(hole))) - (drill + hole.widest) / 2 for at, hole in pairs)
-    findings = _plate_findings(job, words, (thick, step, apart, (circle - bore - drill) / 2), ears)
+    rim = (circle - bore - drill) / 2 if is_known(tube) else UNKNOWN
+    findings = _plate_findings(job, words, (thick, step, apart, rim), ears)
     area = outline.area - window.area - math.fsum(b.area for b in bores)
     pockets = _milled(step, ears, out)
     part = MadePart(
@@ -92,7 +94,7 @@ def _plate_findings(
         room("axle-end-retainer", "Bearing held as before", 0.1 - off, 0.0, 0.05, seal, missing),
         _made_up(step, thick, ears, words),
         room("axle-end-ligament", "Metal between holes", apart, limit.stop, limit.watch, between),
-        room("axle-end-pilot", "Metal round the pilot bore", rim, 4.0, 6.0, bore),
+        room("axle-end-pilot", "Metal round the pilot bore", rim, 4.0, 6.0, bore, "needs the axle tube's diameter"),
     )
 
 

@@ -13,7 +13,7 @@ from bicentra.core.bracket.families.plates import flat
 from bicentra.core.bracket.families.slabs import part_slabs
 from bicentra.core.bracket.flat_plate import assemble
 from bicentra.core.bracket.slab import Slab, slab_gap
-from bicentra.core.lineup.solids import Body
+from bicentra.core.lineup.body import Body
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.job import Bracket, Job, Lug, Parking
 from bicentra.core.parts.limits import limit_for

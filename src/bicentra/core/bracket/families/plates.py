@@ -35,8 +35,9 @@ from bicentra.core.parts.threads import Thread, find_thread
 
 NOT_KNOWN = "The line-up is not known yet: the findings name what to measure."
 AT_THE_EARS = ("bracket-to-obstacle", "bracket-to-caliper", "bolt-head-room")
-OVERRUN_MM, PAD_OVER_MM = 5.0, 1.0
-"""How far a cutter runs past the plate's edge, and how much wider than its boss a pad is left [mm]."""
+OVERRUN_MM, PAD_OVER_MM, SPACER_SHARE = 5.0, 1.0, 1.5
+"""How far a cutter runs past the plate's edge, how much wider than its boss a pad is left [mm], and a spacer's greatest width
+over that of its washer."""
 CUT = ("saw or laser", "drill")
 
 
@@ -119,13 +120,22 @@ def stepped(job: Job, words: Words) -> Candidate:
         part = replace(whole, pockets=(*pockets, *whole.pockets))
         one = Candidate("stepped-plate", title, (part,), findings, why, True, solved)
         tried.append(completed(one, assembly, words))
-        if tried[-1].suited is Verdict.OK:
+        if _stepped_clear(tried[-1]) == Verdict.OK.rank:
             break
-    best = max(tried, key=lambda one: one.suited.rank)
+    best = max(tried, key=_stepped_clear)
     (part,) = best.parts
     cones = math.fsum(hole.sunk_volume for hole in assembly.holes if hole.sink)
     edges = chamfer_volume(plate.outline, part.chamfer) - chamfer_milled(part)
     return replace(best, parts=(replace(part, volume=plate.area * thick - milled_volume(part) - cones - edges),))
+
+
+def _stepped_clear(one: Candidate) -> int:
+    """Return the rank of the worst verdict on what a way of milling changes: how the plate clears caliper and knuckle."""
+    return min(
+        f.verdict.rank
+        for f in one.findings
+        if f.id in ("bracket-to-caliper", "bracket-to-obstacle", "bracket-to-rotor")
+    )
 
 
 def _ways_to_step(assembly: Assembly, outline: Outline, depth: float, face: float) -> Iterator[tuple[Pocket, ...]]:
@@ -151,8 +161,8 @@ def round_spacers(
 ) -> tuple[tuple[MadePart, ...], Finding]:
     """Return a round spacer of the length wanted on every lug's face, and whether they are stout enough."""
     inner, washer = thread.hardware.clearance, thread.hardware.washer_outer
-    boss = known(job.knuckle.lugs[0].boss_mm)
-    outer = max(washer, boss) if is_known(boss) else washer
+    bosses = [known(lug.boss_mm) for lug in job.knuckle.lugs]
+    outer = max(washer, min(*bosses, SPACER_SHARE * washer)) if is_known(*bosses) else washer
     stout = outer / max(longs)
     slender = f"The spacers are {stout:.1f} times as wide as long; slender ones rock and bend the bolts."
     own = room("spacer-width", "Spacers stout enough", outer, max(longs) / 2, max(longs), slender)

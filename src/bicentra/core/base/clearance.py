@@ -1,0 +1,70 @@
+"""Clearances of many pairs at many clock angles, and the one rule that tells *not known* from *no such pair*.
+
+``nan``: a measurement is missing. ``NO_PAIR`` (infinity): the two things that could meet are not both there, which only a list
+without any pair can say. The geometry library gives infinity for points it was never given a place for: ``distance`` and
+``least`` turn that into *not known*, so that a missing measurement never looks like endless room.
+"""
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+
+from bicentra.core.base.numbers import UNKNOWN
+from bicentra.core.base.outline import FloatArray
+
+NO_PAIR = math.inf
+"""The clearance of two things of which one does not exist."""
+
+
+@dataclass(frozen=True)
+class Swept:
+    """One clearance for each of n clock angles [mm] (or [degrees] for bleeders) and whose it is at each."""
+
+    value: FloatArray
+    which: FloatArray
+    names: tuple[tuple[str, str], ...]
+
+    def pair(self, index: int = 0) -> tuple[str, str]:
+        """Return the two drawing tags that the smallest value at ``index`` belongs to."""
+        return self.names[int(self.which[index])] if self.names else ("caliper", "bracket")
+
+
+def least(columns: list[FloatArray], names: list[tuple[str, str]], count: int, certain: float = 0.0) -> Swept:
+    """Return the smallest of the columns, (count, k) float [mm] each, at each of ``count`` angles.
+
+    Unknown where one is unknown, unless another is known to touch already: a certain clash is not hidden by a
+    measurement that is missing elsewhere; ``certain`` is what counts as touching. Without columns no pair exists.
+    """
+    if not columns or not sum(column.shape[1] for column in columns):
+        return Swept(np.full(count, NO_PAIR), np.zeros(count), ())
+    table = columns[0] if len(columns) == 1 else np.concatenate(columns, axis=1)
+    unknown = ~np.isfinite(table)
+    known_part = np.where(unknown, np.inf, table)
+    smallest = np.min(known_part, axis=1)
+    value = np.where(unknown.any(axis=1) & ~(smallest <= certain), UNKNOWN, smallest)
+    return Swept(value, np.argmin(known_part, axis=1), tuple(names))
+
+
+def least_of(values: Iterable[float], certain: float = 0.0) -> float:
+    """Return the smallest of ``values`` [mm] by the rule of ``least``; ``NO_PAIR`` for none at all."""
+    rows = list(values)
+    if not rows:
+        return NO_PAIR
+    finite = min((value for value in rows if math.isfinite(value)), default=math.inf)
+    return finite if finite <= certain or all(map(math.isfinite, rows)) else UNKNOWN
+
+
+def distance(one: FloatArray | shapely.Geometry, other: FloatArray | shapely.Geometry) -> FloatArray:
+    """Return the distances in plan [mm] of two geometries or arrays of them; unknown where a place is not known."""
+    with np.errstate(invalid="ignore"):
+        found = np.asarray(shapely.distance(one, other), dtype=float)
+    return np.where(np.isfinite(found), found, UNKNOWN)
+
+
+def with_height(flat: FloatArray, height: FloatArray | float) -> FloatArray:
+    """Return the distance of upright bodies from their distance in plan and along z; negative when they overlap."""
+    both = (flat > 0) & (np.asarray(height) > 0)
+    return np.where(both, np.hypot(flat, height), np.maximum(flat, height))

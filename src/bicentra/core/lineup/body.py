@@ -1,0 +1,156 @@
+"""The caliper's body as upright prisms: its traced section swept over its traced face, slice by slice along the axle.
+
+A point of the body at (z, out, across) lies inside the section in (z, out) and inside the face in (across, out). Cut across
+the axle at the section's corners, and at least every ``STEP_MM`` where the section leans, each slice is the face between the
+least and the greatest ``out`` that the section has there: it holds the body and errs towards a clash, by no more than the
+section rises within one slice. Without a trace the body is one box.
+"""
+
+from dataclasses import dataclass, replace
+from functools import cached_property, lru_cache
+from itertools import pairwise
+
+import numpy as np
+import shapely
+
+from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.outline import FloatArray
+from bicentra.core.lineup.solve import LineUp
+from bicentra.core.parts.job import Job
+
+STEP_MM, SLIVER_MM2 = 2.0, 1e-6
+"""Thickness of a slice where the section leans [mm]; pieces of a slice smaller than this are nothing [mm2]."""
+Points = tuple[tuple[float, float], ...]
+
+
+@dataclass(frozen=True)
+class Prism:
+    """One slice: its corners (radial, across) in the caliper's frame, its range of radial and of z [mm].
+
+    ``whole``: it is all of the face between ``low`` and ``high``, not one of several pieces.
+    """
+
+    corners: Points
+    low: float
+    high: float
+    z0: float
+    z1: float
+    whole: bool = True
+
+
+@dataclass(frozen=True)
+class Body:
+    """The caliper's body: radial range on its centreline, half width, and range of z [mm].
+
+    ``outline``: (radial, across) corners of a traced body seen along the axle; a rectangle without. ``prisms``: what it is made
+    of, for whatever asks how near something comes.
+    """
+
+    inner: float
+    outer: float
+    half_width: float
+    z0: float
+    z1: float
+    outline: Points = ()
+    section: Points = ()
+
+    @cached_property
+    def is_known(self) -> bool:
+        """Whether every bound is known."""
+        return is_known(self.inner, self.outer, self.half_width, self.z0, self.z1)
+
+    def corners(self, clock_rad: FloatArray) -> FloatArray:
+        """Return (n, k, 2) float, mm: the body's k corners in (x, y) for each of n clock angles [rad]."""
+        return in_plane(clock_rad, *np.array(self.corner_list).T)
+
+    @property
+    def corner_list(self) -> Points:
+        """The body's corners in the caliper's frame: (radial, across) [mm]."""
+        half = self.half_width
+        box = ((self.inner, -half), (self.outer, -half), (self.outer, half), (self.inner, half))
+        return self.outline or box
+
+    @cached_property
+    def heights(self) -> tuple[FloatArray, FloatArray]:
+        """Lower and upper z of every prism, (k,) float each [mm]."""
+        return np.array([p.z0 for p in self.prisms]), np.array([p.z1 for p in self.prisms])
+
+    @cached_property
+    def prisms(self) -> tuple[Prism, ...]:
+        """The body cut into prisms; nothing while it is not known."""
+        if not self.is_known:
+            return ()
+        if not self.section:
+            return (Prism(self.corner_list, self.inner, self.outer, self.z0, self.z1),)
+        return _sliced(self.section, self.corner_list)
+
+
+def caliper_body(job: Job, line: LineUp, axial_error: float) -> Body:
+    """Return the body of a caliper that sits ``axial_error`` [mm] too far outboard."""
+    caliper, top = job.caliper, line.pad_top_radius
+    mid = line.rotor_midplane_z + axial_error
+    z0, z1 = mid - known(caliper.body_inboard_mm), mid + known(caliper.body_outboard_mm)
+    inner, outer = top - known(caliper.pad_height_mm), top + known(caliper.body_outer_mm)
+    half = known(caliper.body_width_mm) / 2
+    outline = tuple((top + out, across) for across, out in caliper.body_face_mm)
+    if outline:
+        radial, sides = zip(*outline)
+        inner, outer, half = min(radial), max(radial), max(abs(side) for side in sides)
+    section: Points = ()
+    if caliper.body_section_mm:
+        depths, outs = zip(*caliper.body_section_mm)
+        z0, z1 = mid + min(depths), mid + max(depths)
+        if not outline:
+            inner, outer = top + min(outs), top + max(outs)
+        section = tuple((z + mid, top + out) for z, out in caliper.body_section_mm) if is_known(mid, top) else ()
+    return Body(inner, outer, half, z0, z1, outline, section)
+
+
+def in_plane(clock_rad: FloatArray, radial: FloatArray, across: FloatArray) -> FloatArray:
+    """Return (n, k, 2) float, mm: k points of the caliper's frame (radial u, tangential w) at n clock angles [rad]."""
+    cos, sin = np.cos(clock_rad)[:, None], np.sin(clock_rad)[:, None]
+    return np.stack([radial * cos - across * sin, radial * sin + across * cos], axis=-1)
+
+
+@lru_cache(maxsize=64)
+def _sliced(section: Points, face: Points) -> tuple[Prism, ...]:
+    """Return the prisms of ``section`` (z, radial) over ``face`` (radial, across)."""
+    ring, plan = shapely.make_valid(shapely.Polygon(section)), shapely.make_valid(shapely.Polygon(face))
+    _, low, _, high = ring.bounds
+    found: list[Prism] = []
+    for z0, z1 in _cuts(section):
+        piece = ring.intersection(shapely.box(z0, low - 1.0, z1, high + 1.0))
+        if piece.is_empty:
+            continue
+        _, r0, _, r1 = piece.bounds
+        x0, y0, x1, y1 = plan.bounds
+        cut = plan.intersection(shapely.box(max(r0, x0 - 1.0), y0 - 1.0, min(r1, x1 + 1.0), y1 + 1.0))
+        parts = [part for part in shapely.get_parts(cut) if part.area > SLIVER_MM2]
+        for part in parts:
+            corners, whole = tuple(part.exterior.coords[:-1]), len(parts) == 1
+            found.append(Prism(corners, part.bounds[0], part.bounds[2], z0, z1, whole))
+    return tuple(_joined(found))
+
+
+def _cuts(section: Points) -> list[tuple[float, float]]:
+    """Return the slices [mm]: between the section's corners, thinner where an edge leans."""
+    levels = sorted({z for z, _ in section})
+    edges = list(zip(section, (*section[1:], section[0])))
+    found = []
+    for low, high in pairwise(levels):
+        leans = any(
+            min(a[0], b[0]) < high and max(a[0], b[0]) > low and a[1] != b[1] and a[0] != b[0] for a, b in edges
+        )
+        count = max(1, int(np.ceil((high - low) / STEP_MM))) if leans else 1
+        ends = [low + (high - low) * k / count for k in range(count + 1)]
+        found += list(pairwise(ends))
+    return found
+
+
+def _joined(prisms: list[Prism]) -> list[Prism]:
+    """Return ``prisms`` with neighbours of one and the same plan made one."""
+    found: list[Prism] = []
+    for prism in prisms:
+        same = bool(found) and found[-1].corners == prism.corners and found[-1].z1 == prism.z0
+        found.append(replace(prism, z0=found.pop().z0) if same else prism)
+    return found
