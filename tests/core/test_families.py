@@ -188,8 +188,13 @@ def test_stacked_on_the_original_bracket(good: Job) -> None:
     """The original caliper's ears become the lugs; without the original parts it says what is missing."""
     old = replace(good.caliper, name="old", ear_spacing_mm=100.0, ear_hole_mm=12.5, ear_face_offset_mm=-44.0)
     small = replace(good.rotor, diameter_mm=226.0, swept_inner_diameter_mm=150.0)
-    job = with_edits(good, (("before", Before(rotor=small, caliper=old)),))
+    before = Before(rotor=small, caliper=old, clock_deg=180.0, bracket_ear_hole_mm=12.5, bracket_ear_mm=12.0)
+    job = with_edits(good, (("before", before),))
     candidate = find_family(job, "on-original-bracket")
+    turned = find_family(with_edits(job, (("fit.clock_deg", 170.0),)), "on-original-bracket")
+    assert turned.parts[0].bores[0].centre == candidate.parts[0].bores[0].centre, "the old bracket stays where it is"
+    unmeasured = with_edits(job, (("before.clock_deg", None),))
+    assert find_family(unmeasured, "on-original-bracket").needs
     apart = math.dist(candidate.parts[0].bores[0].centre, candidate.parts[0].bores[1].centre)
     assert apart == pytest.approx(100.0) and candidate.solved["offset_mm"] == pytest.approx(8.0)
     assert find_family(good, "on-original-bracket").needs

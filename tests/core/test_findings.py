@@ -44,7 +44,7 @@ def test_all_findings_are_there_once(good: Job) -> None:
 
 STOPPED = [
     ("tip-gap", {"caliper.bridge_to_pad_top_mm": 2.0}, 1.0),
-    ("pad-overhang", {"fit.pad_inset_mm": -0.8}, 0.8),
+    ("pad-overhang", {"fit.pad_inset_mm": -1.8}, 1.8),
     ("pad-inner-edge", {"rotor.swept_inner_diameter_mm": 170.0}, -2.0),
     ("slot-gap", {"caliper.slot_width_mm": 20.6}, 0.3),
     ("axial-offset", {"bracket.thickness_mm": 8.0}, 2.2),
@@ -96,8 +96,8 @@ def test_plate_against_rotor_by_subtraction(good: Job) -> None:
 
 
 def test_plate_against_hub_by_subtraction(good: Job) -> None:
-    """A pilot of Ø 100 takes 50 mm about the axle; the plate is cut back to 50 plus the clearance asked for."""
-    job = replace(good, hub=replace(good.hub, pilot_diameter_mm=100.0), limits={"hub-clearance": 1.0})
+    """A hub barrel of Ø 100 takes 50 mm about the axle; the plate is cut back to 50 plus the clearance asked for."""
+    job = replace(good, hub=replace(good.hub, barrel_diameter_mm=100.0), limits={"hub-clearance": 1.0})
     finding = solve(job).finding("bracket-to-hub")
     assert (finding.verdict, finding.value) == (Verdict.STOP, pytest.approx(1.0, abs=1e-6))
     assert solve(replace(job, limits={})).finding("bracket-to-hub").value == pytest.approx(3.0, abs=1e-6)
@@ -105,7 +105,7 @@ def test_plate_against_hub_by_subtraction(good: Job) -> None:
 
 def test_a_plate_cut_in_two_is_a_stop(good: Job) -> None:
     """Ears in front of the axle, lugs behind it, a wide hub between: no plate, said as a stop with what to do."""
-    job = replace(good, fit=replace(good.fit, clock_deg=0.0), hub=replace(good.hub, pilot_diameter_mm=136.0))
+    job = replace(good, fit=replace(good.fit, clock_deg=0.0), hub=replace(good.hub, barrel_diameter_mm=136.0))
     solution = solve(job)
     finding = solution.finding("edge-distance")
     assert finding.verdict is Verdict.STOP and "pieces" in finding.why

@@ -12,7 +12,8 @@ from hypothesis import strategies as st
 from bicentra.core.base.errors import JobError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.bracket.flat_plate import assemble
-from bicentra.core.bracket.wheel_room import room_between, smallest_wheel, standing_parts, swept_section
+from bicentra.core.bracket.half_plane import room_between, swept_section
+from bicentra.core.bracket.wheel_room import smallest_wheel, standing_parts
 from bicentra.core.lineup.wheel import INCH, RIM_WALL_MM, WELL_MM, nominal_wheel, wheel_inside
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import Job, Wheel

@@ -17,6 +17,7 @@ from bicentra.core.bracket.families.propose import FAMILIES
 from bicentra.core.bracket.families.taken import merged, taken_family
 from bicentra.core.bracket.flat_plate import Assembly, FlatPlate, assemble, make_plate, without_bracket
 from bicentra.core.bracket.travel import travel_findings
+from bicentra.core.bracket.turning import turning_findings
 from bicentra.core.bracket.wheel_room import wheel_room
 from bicentra.core.lineup.checks import line_up_findings
 from bicentra.core.lineup.solve import LineUp
@@ -24,9 +25,10 @@ from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import PRACTICE, unknown_names
 
 HURTS_FIRST = (
-    "bolt-tip-to-rotor", "tip-gap", "caliper-to-obstacle", "bracket-to-rotor", "bracket-to-hub", "axial-offset",
+    "bolt-tip-to-rotor", "tip-gap", "thread-fit", "caliper-to-rotor", "knuckle-to-rotor",
+    "caliper-to-obstacle", "bracket-to-rotor", "bracket-to-hub", "axial-offset",
     "thread-engagement", "edge-distance", "ligament", "cutout-metal", "dowel-metal", "chamfer-land", "slot-hold",
-    "counterbore-floor",
+    "counterbore-floor", "least-sizes",
     "bolt-head-room", "bracket-to-caliper", "bracket-to-obstacle",
     "handedness", "wheel-room", "float-travel", "rotor-on-hub", "wheel-on-hub", "retainer-spacer", "radial-seat", "retainer-reach",
     "hose-room", "slot-gap", "caliper-removal", "wheel-stud-engagement", "bleeder-up",
@@ -44,6 +46,9 @@ _PLATE_IDS = {
     "bracket-to-hub",
     "bracket-to-caliper",
     "bracket-to-obstacle",
+    "dowel-metal",
+    "chamfer-land",
+    "least-sizes",
 }
 
 
@@ -121,6 +126,7 @@ def solve(job: Job, turns: bool = True, cures: bool = True) -> Solution:
         *bolt_findings(assembly, words, cures),
         *clock_findings(assembly, words, turns),
         wheel_room(assembly, words, cures),
+        *turning_findings(assembly, words),
         *travel_findings(assembly, words),
         *remarks(job),
     )
@@ -129,7 +135,7 @@ def solve(job: Job, turns: bool = True, cures: bool = True) -> Solution:
     if more is None:
         return whole
     mine = taken.parts if taken is not None else (whole.part,) if whole.part is not None else ()
-    found = (*whole.findings, *more.findings, brackets_apart(job, mine, more, words))
+    found = (*whole.findings, *more.findings, *brackets_apart(whole.assembly, mine, more, words))
     return replace(whole, findings=ranked(found))
 
 

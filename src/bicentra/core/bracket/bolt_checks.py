@@ -9,14 +9,19 @@ from bicentra.core.base.wording import Words, make_finding, missing_names
 from bicentra.core.bracket.checks import room_told, rotor_missing
 from bicentra.core.bracket.flat_plate import Assembly
 from bicentra.core.bracket.holes import PlacedJoint
+from bicentra.core.bracket.least_sizes import least_sizes
 from bicentra.core.bracket.posts import head_radius, tip_radius
+from bicentra.core.bracket.thread_fit import thread_fit
 from bicentra.core.lineup.solids import Ring, nearest_gap
 from bicentra.core.parts.limits import limit_for, limit_in_mm
 
 
 def bolt_findings(assembly: Assembly, words: Words, cures: bool = True) -> tuple[Finding, ...]:
-    """Return the findings on bolt tips and thread engagement; without ``cures`` no remedy is looked for."""
-    return bolt_tips(assembly, words, cures), engagement(assembly, words, cures)
+    """Return the findings on bolt tips, engagement, threads and holes, least sizes; without ``cures`` no remedy is looked for."""
+    return (
+        bolt_tips(assembly, words, cures), engagement(assembly, words, cures), thread_fit(assembly, words),
+        least_sizes(assembly, words),
+    )  # fmt: skip
 
 
 def bolt_tips(assembly: Assembly, words: Words, cured: bool = True) -> Finding:
@@ -67,7 +72,7 @@ def _bolts_missing(assembly: Assembly) -> str:
 
 
 def bolt_gap(assembly: Assembly, placed: PlacedJoint, end: str) -> float:
-    """Return the room between one end of a bolt and the rotor [mm]."""
+    """Return the room between one end of a bolt and the rotor [mm]; a hat that is only bounded has to leave what is wanted."""
     if not is_known(placed.tip_z, placed.head_z):
         return UNKNOWN
     rho, joint = math.hypot(*placed.centre), placed.joint
@@ -75,7 +80,8 @@ def bolt_gap(assembly: Assembly, placed: PlacedJoint, end: str) -> float:
         radius, span = head_radius(joint), ordered(placed.seat_z, placed.head_z)
     else:
         radius, span = tip_radius(joint), (placed.tip_z, placed.tip_z)
-    return nearest_gap(Ring(max(rho - radius, 0.0), rho + radius, *span), assembly.rotor)
+    enough = limit_for(assembly.job, "bolt-tip-to-rotor").watch
+    return nearest_gap(Ring(max(rho - radius, 0.0), rho + radius, *span), assembly.rotor, enough)
 
 
 def _tip_remedies(assembly: Assembly, placed: PlacedJoint, end: str, limit: Limit, words: Words) -> tuple[Remedy, ...]:

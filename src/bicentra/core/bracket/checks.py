@@ -8,7 +8,7 @@ from bicentra.core.base.wording import Words, make_finding, missing_names
 from bicentra.core.bracket.flat_plate import Assembly, FlatPlate, edge_distance, ligaments
 from bicentra.core.bracket.reach import retainer_reach
 from bicentra.core.bracket.work_checks import chamfer_land, cutouts_metal, dowel_metal, floor_left, slot_hold
-from bicentra.core.lineup.solids import nearest_gap
+from bicentra.core.lineup.solids import first_known_of, nearest_gap
 from bicentra.core.parts.limits import limit_for, limit_in_mm
 
 
@@ -117,12 +117,12 @@ def _up(value: float) -> float:
 
 def bracket_to_rotor(assembly: Assembly, plate: FlatPlate, words: Words) -> Finding:
     """Room between plate and rotor."""
-    value = nearest_gap(plate.reach, assembly.rotor)
+    limit = limit_for(assembly.job, "bracket-to-rotor")
+    value = nearest_gap(plate.reach, assembly.rotor, limit.watch)
     why = (
         room_told("plate", "the rotor", value, words)
         + "; it must clear when the rotor is hot and its bearings have play."
     )
-    limit = limit_for(assembly.job, "bracket-to-rotor")
     return make_finding(
         "bracket-to-rotor",
         "Plate clear of the rotor",
@@ -136,9 +136,9 @@ def bracket_to_rotor(assembly: Assembly, plate: FlatPlate, words: Words) -> Find
 
 def bracket_to_hub(assembly: Assembly, plate: FlatPlate, words: Words) -> Finding:
     """Room between plate and hub flange."""
-    value = nearest_gap(plate.reach, assembly.hub)
-    why = room_told("plate", "hub and axle", value, words) + "; what turns must not meet what stands."
     limit = limit_for(assembly.job, "bracket-to-hub")
+    value = nearest_gap(plate.reach, assembly.hub, limit.watch)
+    why = room_told("plate", "hub and axle", value, words) + "; what turns must not meet what stands."
     missing = hub_missing(assembly)
     return make_finding(
         "bracket-to-hub",
@@ -155,7 +155,10 @@ def hub_missing(assembly: Assembly) -> str:
     """Return which sizes of the hub are missing, in words."""
     hub = assembly.job.hub
     return missing_names(
-        pilot_diameter=hub.pilot_diameter_mm, flange_diameter=hub.flange_diameter_mm, flange_thickness=hub.flange_thickness_mm,
+        flange_diameter=hub.flange_diameter_mm, flange_thickness=hub.flange_thickness_mm,
+    ) or missing_names(
+        widest_part_that_turns_behind_the_flange=first_known_of(hub.barrel_diameter_mm, hub.tube_diameter_mm),
+        height_of_the_studs_heads=hub.stud_back_mm,
     )  # fmt: skip
 
 
@@ -176,4 +179,4 @@ def rotor_missing(assembly: Assembly) -> str:
         rotor_diameter=rotor.diameter_mm,
         rotor_thickness=rotor.thickness_mm,
         centre_bore=rotor.centre_bore_mm,
-    )
+    ) or missing_names(hat_outside_diameter=rotor.hat_outer_diameter_mm)

@@ -90,17 +90,21 @@ def _obstacles(assembly: Assembly, here: FloatArray, words: Words, turns: bool) 
     other = name_of(assembly, pair[1])
     what = "caliper's body" if pair[0] == "caliper" else name_of(assembly, pair[0])
     why = _sentence(f"The {what}", other, value, words) + ", as far as obstacles were measured."
-    missing = missing_names(
-        body_width=job.caliper.body_width_mm,
-        body_inboard=job.caliper.body_inboard_mm,
-        body_outboard=job.caliper.body_outboard_mm,
-        body_outside_pad_top=job.caliper.body_outer_mm,
-        pad_height=job.caliper.pad_height_mm,
-        ear_boss=job.caliper.ear_boss_mm,
-        ear_thickness=job.caliper.ear_thickness_mm,
-        clock_angle=job.fit.clock_deg,
-        boss_and_thickness_of_every_lug=_lugs_known(assembly),
-    ) or _obstacle_missing(assembly)
+    missing = (
+        assembly.unsolved
+        or missing_names(
+            body_width=job.caliper.body_width_mm,
+            body_inboard=job.caliper.body_inboard_mm,
+            body_outboard=job.caliper.body_outboard_mm,
+            body_outside_pad_top=job.caliper.body_outer_mm,
+            pad_height=job.caliper.pad_height_mm,
+            ear_boss=job.caliper.ear_boss_mm,
+            ear_thickness=job.caliper.ear_thickness_mm,
+            clock_angle=job.fit.clock_deg,
+            boss_and_thickness_of_every_lug=_lugs_known(assembly),
+        )
+        or _obstacle_missing(assembly)
+    )
     cures = _cures(turns, assembly, value, limit, lambda clock: caliper_obstacle_sweep(assembly, clock).value)
     return make_finding(
         "caliper-to-obstacle",

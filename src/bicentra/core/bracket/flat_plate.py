@@ -16,7 +16,7 @@ from bicentra.core.bracket.posts import Post, ear_posts, fixed_posts
 from bicentra.core.bracket.relief import Relieved, contains_axis, relieve
 from bicentra.core.bracket.slab import Slab
 from bicentra.core.lineup.body import Body, caliper_body
-from bicentra.core.lineup.solids import Ring, hub_rings, rotor_rings
+from bicentra.core.lineup.solids import Ring, cut_for, hub_rings, rotor_rings
 from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import allowance
@@ -48,6 +48,15 @@ class Assembly:
     bolted: tuple[str, ...] = ("lug", "ear")
     metal: tuple[Slab, ...] = ()
     solved: bool = True
+
+    @property
+    def unsolved(self) -> str:
+        """What is missing where the bracket that is taken cannot be solved, in words; empty where it is."""
+        return (
+            ""
+            if self.solved
+            else "the bracket that is taken cannot be made yet, so where the caliper sits is not known"
+        )
 
     @property
     def unchosen(self) -> tuple[str, ...]:
@@ -134,7 +143,7 @@ def keep_out_radius(assembly: Assembly) -> float:
     if not is_known(z0, z1):
         return 0.0
     hub_room, rotor_room = allowance(job, "hub-clearance"), allowance(job, "rotor-clearance")
-    rooms = [*((ring, hub_room) for ring in assembly.hub), *((ring, rotor_room) for ring in assembly.rotor)]
+    rooms = [*((ring, hub_room) for ring in cut_for(job)), *((ring, rotor_room) for ring in assembly.rotor)]
     radii = [ring.r1 + room for ring, room in rooms if ring.is_known and z0 < ring.z1 + room and z1 > ring.z0 - room]
     nearest = min((math.hypot(*hole.centre) for hole in assembly.holes), default=UNKNOWN)
     return max((radius for radius in radii if radius < nearest), default=0.0)
@@ -149,8 +158,8 @@ def room_not_known(assembly: Assembly) -> str:
     for name, rings, room in (("hub", assembly.hub, hub_room), ("rotor", assembly.rotor, rotor_room)):
         for ring in rings:
             beside = is_known(ring.z0, ring.z1) and not (z0 < ring.z1 + room and z1 > ring.z0 - room)
-            if not ring.is_known and not beside:
-                return f"the {name}'s sizes decide how much is cut out of the plate"
+            if not (ring.is_known and ring.sure) and not beside:
+                return f"needs the {name}'s sizes at the plate's height: they decide how much is cut out of it"
     return ""
 
 

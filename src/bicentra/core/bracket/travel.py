@@ -16,8 +16,9 @@ from bicentra.core.base.outline import FloatArray
 from bicentra.core.base.wording import Words, make_finding, missing_names
 from bicentra.core.bracket.body_gaps import body_gaps, prism_shapes
 from bicentra.core.bracket.flat_plate import Assembly
+from bicentra.core.bracket.half_plane import room_between
 from bicentra.core.bracket.swing import ear_centres, name_of, obstacle_shape, plate_hulls
-from bicentra.core.bracket.wheel_room import room_between, standing_parts
+from bicentra.core.bracket.wheel_room import standing_parts
 from bicentra.core.lineup.body import Body, in_plane
 from bicentra.core.lineup.solids import Ring, nearest_gap
 from bicentra.core.lineup.wheel import wheel_inside
@@ -160,7 +161,7 @@ def float_travel(assembly: Assembly, here: FloatArray, words: Words) -> Finding:
         f"Free travel is {ways[0]} and {ways[1]}, up to {other}; worn pads and rotor ask {words.gap(wear)} each way. "
         "A caliper that cannot float wears one pad."
     )
-    missing = missing_names(
+    missing = assembly.unsolved or missing_names(
         pad_material_new=job.caliper.pad_thickness_mm, rotor_thickness=job.rotor.thickness_mm,
         discard_thickness=job.rotor.min_thickness_mm, body_width=job.caliper.body_width_mm,
         body_inboard=job.caliper.body_inboard_mm, body_outboard=job.caliper.body_outboard_mm, clock_angle=job.fit.clock_deg,
@@ -222,7 +223,8 @@ def _bolt_ways(assembly: Assembly, clock_rad: FloatArray) -> tuple[list[FloatArr
         low, high = ordered(placed.head_z, placed.head_z - placed.way * placed.joint.length)
         radius = placed.joint.thread.head_across_corners / 2
         ring = Ring(max(rho - radius, 0.0), rho + radius, low, high)
-        rows.append(np.full((count, 1), nearest_gap(ring, assembly.rotor)))
+        enough = limit_for(assembly.job, "caliper-removal").watch
+        rows.append(np.full((count, 1), nearest_gap(ring, assembly.rotor, enough)))
         rows.append(with_height(flat[:, ear] - radius, np.maximum(reach[:, 0] - high, low - reach[:, 1])))
         names += [(placed.feature, "rotor"), *((placed.feature, f"obstacle-{k}") for k in range(len(obstacles)))]
     return rows, names
@@ -243,7 +245,7 @@ def removal(assembly: Assembly, here: FloatArray, words: Words) -> Finding:
     if value == math.inf:
         clear = "Nothing recorded stands in the caliper's way off"
     why = f"{clear}, plate on and wheel off; else the plate has to come off for every change of pads."
-    missing = missing_names(
+    missing = assembly.unsolved or missing_names(
         body_width=job.caliper.body_width_mm, body_inboard=job.caliper.body_inboard_mm, pad_height=job.caliper.pad_height_mm,
         rotor_diameter=job.rotor.diameter_mm, clock_angle=job.fit.clock_deg,
     )  # fmt: skip
@@ -265,7 +267,11 @@ def hose_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
         return Swept(np.full(count, UNKNOWN), np.zeros(count), ())
     at = shapely.points(in_plane(clock_rad, np.array([radial]), np.array([across]))[:, 0])
     rho = math.hypot(radial, across)
-    columns = [np.full((count, 1), nearest_gap(Ring(rho, rho, z, z), assembly.rotor))]
+    columns = [
+        np.full(
+            (count, 1), nearest_gap(Ring(rho, rho, z, z), assembly.rotor, limit_for(assembly.job, "hose-room").watch)
+        )
+    ]
     names = [("caliper", "rotor")]
     for k, obstacle in enumerate(assembly.job.knuckle.obstacles):
         height = apart(known(obstacle.z_min_mm), known(obstacle.z_max_mm), z, z)

@@ -1,94 +1,33 @@
 """Wheel room: the caliper, its ears and bolts and the plate against the inside of the wheel over a full turn.
 
-The wheel turns, the caliper stands; in the (z, r) half plane the wheel's inside is one profile, and the caliper is swept
-by its own width: a point at radial u and across w lies at r = √(u² + w²), so each point (z, u) of the section becomes a line
-from r = u at its middle to r = √(u² + w²) at its widest.
+The wheel turns, the caliper stands: their room is that in the half plane through the axle (``half_plane``).
 """
 
 import math
-from dataclasses import dataclass, replace
-from functools import lru_cache
-from itertools import pairwise
+from dataclasses import replace
 
-import numpy as np
 import shapely
 
 from bicentra.core.base.finding import Finding, Remedy, Verdict
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
-from bicentra.core.base.outline import FloatArray
 from bicentra.core.base.wording import Words, decided_by, make_check, make_finding, missing_names
 from bicentra.core.bracket.flat_plate import Assembly, farthest
+from bicentra.core.bracket.half_plane import NO_GAP, Lines, Parts, box_lines, room_between, swept_lines, swept_section
 from bicentra.core.bracket.swing import name_of, obstacle_shape
 from bicentra.core.lineup.solids import section_outline
-from bicentra.core.lineup.wheel import NOMINAL_IN, Points, WheelInside, nominal_wheel, wheel_inside
+from bicentra.core.lineup.wheel import NOMINAL_IN, WheelInside, nominal_wheel, wheel_inside
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import allowance, limit_for
 from bicentra.core.parts.materials import CALIPER_EXPANSION
 from bicentra.core.parts.wheel import Wheel
 
-Lines = tuple[Points, ...]
-Parts = tuple[tuple[str, Lines], ...]
-Solids = tuple[tuple[str, Points], ...]
-NOWHERE = (UNKNOWN, UNKNOWN)
-STEP_MM, TRACED_MM = 2.0, 5.0
-"""Points along the caliper's section, and how far a trace may end short of the caliper [mm]."""
+TRACED_MM = 5.0
+"""How far a trace may end short of the caliper [mm]."""
 SAME_DIGITS = 9
 """Digits to which radii are the same at every clock angle: what was worked out for one is then found again."""
 MOST_SPACER_MM = 40
 STOCK_SPACERS_MM = (3.0, 5.0, 8.0, 10.0, 12.0, 15.0, 20.0, 25.0, 30.0)
 """Wheel spacers on sale: common practice."""
-
-
-def swept_section(job: Job, top: float) -> Points:
-    """Return the outer bound of the caliper's section swept over its width: (z from slot centre, r) [mm].
-
-    Empty while something is not known.
-    """
-    outline = section_outline(job)
-    half = known(job.caliper.body_width_mm) / 2
-    if not outline or not is_known(top) or not (job.caliper.body_face_mm or is_known(half)):
-        return ()
-    return _swept(outline, job.caliper.body_face_mm, half, top)
-
-
-@lru_cache(maxsize=64)
-def _swept(outline: Points, face: Points, half: float, top: float) -> Points:
-    dense = _dense(outline, tuple(out for _, out in face))
-    out = dense[:, 1]
-    wide = _widest(face, out) if face else np.full(len(out), half)
-    order = np.argsort(out, kind="stable")
-    far = np.empty(len(out))
-    far[order] = np.maximum.accumulate(np.hypot(top + out, wide)[order])  # what lies below may reach out further
-    return tuple(zip(dense[:, 0].tolist(), far.tolist()))
-
-
-def _dense(outline: Points, levels: tuple[float, ...]) -> FloatArray:
-    """Return (n, 2) float, mm: the closed outline with a point at least every ``STEP_MM``, and one at each of ``levels``.
-
-    ``levels``: heights of the face's corners, where its width turns: a corner between two points would be missed. Between
-    them the width is linear and √(u² + w²) convex, so that a straight line errs towards a clash.
-    """
-    ring = np.array((*outline, outline[0]))
-    parts = []
-    for a, b in pairwise(ring):
-        count = max(1, math.ceil(float(np.hypot(*(b - a))) / STEP_MM))
-        steps = {k / count for k in range(count)}
-        rise = float(b[1] - a[1])
-        steps |= {t for t in ((level - float(a[1])) / rise for level in levels if rise) if 0.0 < t < 1.0}
-        parts.append(a + (b - a) * np.array(sorted(steps))[:, None])
-    return np.concatenate([*parts, ring[-1:]])
-
-
-def _widest(face: Points, out: FloatArray) -> FloatArray:
-    """Return how far across the body reaches at each height ``out`` above the pad's top [mm]."""
-    ring = np.array((*face, face[0]))
-    at = np.clip(out, ring[:, 1].min(), ring[:, 1].max())[:, None]
-    (w0, u0), (w1, u1) = ring[:-1].T, ring[1:].T
-    level = np.abs(u1 - u0) < 1e-12
-    t = (at - u0) / np.where(level, 1.0, u1 - u0)
-    across = np.where(level, np.maximum(np.abs(w0), np.abs(w1)), np.abs(w0 + t * (w1 - w0)))
-    hit = (at >= np.minimum(u0, u1) - 1e-9) & (at <= np.maximum(u0, u1) + 1e-9)
-    return np.asarray(np.max(np.where(hit, across, 0.0), axis=1))
 
 
 def standing_parts(assembly: Assembly) -> Parts:
@@ -105,7 +44,7 @@ def everything_standing(assembly: Assembly) -> Parts:
     section = swept_section(job, line.pad_top_radius)
     grid: Lines = ()
     if section and is_known(middle):
-        grid = _grid(section_outline(job), job.caliper.body_face_mm, section, line.pad_top_radius, middle)
+        grid = swept_lines(section_outline(job), job.caliper.body_face_mm, section, line.pad_top_radius, middle)
     parts.append(("caliper", grid))
     ear = math.hypot(line.ear_line_radius, known(job.caliper.ear_spacing_mm) / 2)
     posts = [(p, ear) for turning in assembly.turning for p in turning]
@@ -121,71 +60,7 @@ def everything_standing(assembly: Assembly) -> Parts:
     rings = [slab.ring for slab in assembly.metal]
     metal = [(r.z0, r.z1, r.r0, round(r.r1, SAME_DIGITS)) for r in rings] or plate
     boxes += [("bracket", box) for box in (metal if assembly.solved else ((UNKNOWN,) * 4,))]
-    return (*parts, *((tag, _box(*bounds) if is_known(*bounds) else ()) for tag, bounds in boxes))
-
-
-@lru_cache(maxsize=64)
-def _grid(outline: Points, face: Points, section: Points, top: float, middle: float) -> Lines:
-    """Return the swept caliper as lines in (z, r): its section at the middle and at its widest, and rungs between them."""
-    dense = _dense(outline, tuple(out for _, out in face))
-    inner = tuple((z + middle, top + out) for z, out in dense.tolist())
-    outer = tuple((z + middle, r) for z, r in section)
-    return (inner, outer, *zip(inner, outer))
-
-
-def _box(z0: float, z1: float, r0: float, r1: float) -> Lines:
-    return (((z0, r0), (z1, r0), (z1, r1), (z0, r1), (z0, r0)),)
-
-
-@dataclass(frozen=True)
-class WheelGap:
-    """The least room [mm] between what stands (its drawing tag) and a part of the wheel, and its ends (z, r)."""
-
-    value: float
-    tag: str
-    name: str
-    at: tuple[float, float]
-    to: tuple[float, float]
-
-
-NO_GAP = WheelGap(UNKNOWN, "caliper", "wheel", NOWHERE, NOWHERE)
-"""What is said while something that decides is not known."""
-
-
-@lru_cache(maxsize=32)
-def room_between(parts: Parts, solids: Solids) -> WheelGap:
-    """Return the least room between standing parts and wheel; negative when they meet, unknown when one is not there.
-
-    How deep a clash goes is that of the deepest of the standing outline's points.
-    """
-    shapes = [(name, _solid(points)) for name, points in solids]
-    lines = [(tag, _lines(of)) for tag, of in parts]
-    gaps = [_gap(tag, line, name, solid) for tag, line in lines for name, solid in shapes]
-    return min(gaps, default=NO_GAP, key=lambda gap: gap.value)
-
-
-@lru_cache(maxsize=64)
-def _lines(lines: Lines) -> shapely.MultiLineString:
-    return shapely.MultiLineString(lines)
-
-
-def _gap(tag: str, line: shapely.MultiLineString, name: str, solid: shapely.Polygon) -> WheelGap:
-    if shapely.intersects(line, solid):
-        points = shapely.get_coordinates(line)
-        inside = shapely.points(points)
-        depths = np.where(shapely.intersects(solid, inside), shapely.distance(inside, shapely.boundary(solid)), 0.0)
-        deepest = int(np.argmax(depths))
-        there = (float(points[deepest][0]), float(points[deepest][1]))
-        return WheelGap(-float(depths[deepest]), tag, name, there, there)
-    (x0, y0), (x1, y1) = shapely.get_coordinates(shapely.shortest_line(line, solid)).tolist()
-    return WheelGap(math.hypot(x1 - x0, y1 - y0), tag, name, (x0, y0), (x1, y1))
-
-
-@lru_cache(maxsize=64)
-def _solid(points: Points) -> shapely.Polygon:
-    shape = shapely.make_valid(shapely.Polygon(points))
-    shapely.prepare(shape)
-    return shape
+    return (*parts, *((tag, box_lines(*bounds) if is_known(*bounds) else ()) for tag, bounds in boxes))
 
 
 def wheel_room(assembly: Assembly, words: Words, cures: bool = True) -> Finding:
@@ -199,6 +74,7 @@ def wheel_room(assembly: Assembly, words: Words, cures: bool = True) -> Finding:
     gap = room_between(parts, inside.solids(line.wheel_seat_z) if inside is not None and seated else ())
     missing = (
         _missing(job, inside)
+        or assembly.unsolved
         or _untraced(parts, inside, line.wheel_seat_z, job.wheel)
         or _unplaced(assembly, everything)
     )
@@ -281,8 +157,12 @@ def _untraced(parts: Parts, inside: WheelInside | None, seat: float, wheel: Whee
     half, offset = (known(wheel.rim_width_mm) / 2, known(wheel.offset_mm)) if wheel is not None else (UNKNOWN, UNKNOWN)
     edge = -offset - half if is_known(half, offset) else min(z)
     barrel, spokes = inside.barrel, inside.spokes
-    begins, ends = max(min(z), edge), max(at for at, _ in (barrel[-1], *spokes))
-    if wheel is not None and wheel.barrel_mm and (barrel[0][0] > begins + TRACED_MM or ends < max(z) - TRACED_MM):
+    begins, ends = max(min(z), edge), min(max(z), spokes[-1][0])
+    if (
+        wheel is not None
+        and wheel.barrel_mm
+        and (barrel[0][0] > begins + TRACED_MM or barrel[-1][0] < ends - TRACED_MM)
+    ):
         return "needs the inside of the barrel traced over the whole depth of the caliper"
     out = min(max(r), *(radius for _, radius in barrel))
     if wheel is not None and wheel.spokes_mm and (spokes[0][1] > min(r) + TRACED_MM or spokes[-1][1] < out - TRACED_MM):

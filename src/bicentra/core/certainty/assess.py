@@ -19,7 +19,7 @@ from bicentra.core.survey.findings import survey_findings
 
 ENOUGH = 0.95
 """Chance below which a met finding is met only by luck."""
-NO_ONE_LIMIT = ("rotor-on-hub", "thread-engagement", "edge-distance")
+NO_ONE_LIMIT = ("rotor-on-hub", "thread-engagement", "edge-distance", "thread-fit", "least-sizes")
 """Findings that put the worst of several comparisons in front: their chance is not that of one limit."""
 SIZES = ("axial-offset",)
 """Findings whose value is the size of something of either sign."""

@@ -15,8 +15,9 @@ from shapely.geometry.base import BaseGeometry
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import Words, units_of
+from bicentra.core.bracket.half_plane import swept_section
 from bicentra.core.bracket.travel import pad_wear
-from bicentra.core.bracket.wheel_room import standing_parts, swept_section
+from bicentra.core.bracket.wheel_room import standing_parts
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet
 from bicentra.core.lineup.solids import section_outline
 from bicentra.core.parts.limits import limit_for

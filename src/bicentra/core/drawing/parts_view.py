@@ -13,7 +13,7 @@ from bicentra.core.lineup.pad import pad_contact
 from bicentra.core.lineup.solids import section_outline
 from bicentra.core.parts.caliper import Caliper
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.rotor import HAT_WALL_MM, Rotor
+from bicentra.core.parts.rotor import Rotor
 from bicentra.core.parts.wheel import Wheel
 
 GAP_MM, ROW_GAP_MM, HEAD_MM = 34.0, 62.0, 14.0
@@ -115,11 +115,12 @@ def _rotor_section(sheet: Sheet, rotor: Rotor, place: _Place, words: Words) -> N
     )
     high, flange = known(rotor.height_mm), known(rotor.flange_mm)
     hollow, bore = known(rotor.hollow_mm) / 2, known(rotor.centre_bore_mm) / 2
+    wall = known(rotor.hat_outer_mm) / 2
     pieces = [(inner, outer, 0.0, thick, "rotor")]
     if rotor.kind != "ring":
         pieces += [
-            (hollow, hollow + HAT_WALL_MM, 0.0 if hollow >= inner else thick / 2, high, "hat"),
-            (bore, hollow + HAT_WALL_MM, high - flange, high, "hat"),
+            (hollow, wall, 0.0 if hollow >= inner else thick / 2, high, "hat"),
+            (bore, wall, high - flange, high, "hat"),
             (hollow, inner, 0.0, thick * 0.5, "hat"),
         ]
     for low, top, z0, z1, ink in pieces:

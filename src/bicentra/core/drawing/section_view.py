@@ -20,7 +20,6 @@ from bicentra.core.drawing.face_view import BLEEDER_MM, bleeder_place, verdict_o
 from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Sheet
 from bicentra.core.drawing.wheel_view import draw_float, draw_wheel, draw_wheel_room
 from bicentra.core.parts.job import Hub, Rotor, Wheel
-from bicentra.core.parts.rotor import HAT_WALL_MM
 from bicentra.core.parts.threads import SUNK_HEADS, find_thread
 from bicentra.core.solution import Solution
 
@@ -141,7 +140,7 @@ def _knuckle(sheet: Sheet, solution: Solution) -> None:
 def _rotor(sheet: Sheet, rotor: Rotor, mid: float, hat_z: float) -> None:
     hat_in, outer = known(rotor.hollow_mm) / 2, known(rotor.diameter_mm) / 2
     half = known(rotor.thickness_mm) / 2
-    hat_out, bore = hat_in + HAT_WALL_MM, known(rotor.centre_bore_mm) / 2
+    hat_out, bore = known(rotor.hat_outer_mm) / 2, known(rotor.centre_bore_mm) / 2
     inside = hat_z - known(rotor.flange_mm)
     for side in (1.0, -1.0):
         points = (
@@ -329,12 +328,12 @@ def _size_dimensions(sheet: Sheet, solution: Solution) -> None:
 
 def _handles(sheet: Sheet, solution: Solution) -> None:
     line, packing, body = solution.line, solution.assembly.packing, solution.assembly.body
-    hat = known(solution.job.rotor.hollow_mm) / 2 + HAT_WALL_MM
+    hat = known(solution.job.rotor.hat_outer_mm) / 2
     gain = 1.0 if solution.job.hub.mounting == "over-hub" else -1.0
     sheet.handle(Handle("Plate behind the rotor", (line.hat_outer_z, -hat * 0.8), RIGHT, "fit.rotor_spacer_mm", gain, 0.1,
                         tag="rotor-spacer"))  # fmt: skip
     mid = line.rotor_midplane_z + packing.error
     sheet.handle(Handle("Pad inset", (mid, body.outer), UP, "fit.pad_inset_mm", -1.0, 0.1, tag="pad"))
-    if solution.plate.outline is not None:
+    if solution.part is not None:
         sheet.handle(Handle("Plate thickness", (packing.far_z, line.ear_line_radius + 24.0), (packing.sign, 0.0),
                             "bracket.thickness_mm", 1.0, 0.5, tag="bracket"))  # fmt: skip

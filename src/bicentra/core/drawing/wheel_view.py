@@ -2,8 +2,9 @@
 
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import Words, units_of
+from bicentra.core.bracket.half_plane import room_between, swept_section
 from bicentra.core.bracket.travel import pad_wear
-from bicentra.core.bracket.wheel_room import room_between, standing_parts, swept_section
+from bicentra.core.bracket.wheel_room import standing_parts
 from bicentra.core.drawing.model import Note, Sheet
 from bicentra.core.lineup.solids import section_outline
 from bicentra.core.lineup.wheel import wheel_inside

@@ -146,13 +146,20 @@ def _other_hand(job: Job, cues: list[str]) -> tuple[Remedy, ...]:
     return tuple(found)
 
 
+def holes_off(holes: int | None, studs: int | None) -> float:
+    """Return how many holes are wrong for ``studs`` equally spaced studs: none when a multiple of them is drilled."""
+    if not holes or not studs:
+        return UNKNOWN
+    return float(holes % studs if holes >= studs else studs)
+
+
 def wheel_on_hub(job: Job, words: Words) -> Finding:
     """Whether the wheel goes on: its bore over the pilot, its bolt circle, its holes."""
     wheel, hub = job.wheel, job.hub
     assert wheel is not None
     play = known(wheel.centre_bore_mm) - known(hub.pilot_diameter_mm)
     off = abs(known(wheel.bolt_circle_mm) - known(hub.bolt_circle_mm))
-    count = float(wheel.hole_count != hub.stud_count) if wheel.hole_count and hub.stud_count else float("nan")
+    count = holes_off(wheel.hole_count, hub.stud_count)
     tight = Limit(0.0, 0.0)
     bore_text = f"The wheel's bore is {words.gap(play)} {'larger' if play >= 0 else 'smaller'} than the pilot"
     hole_text = f"The wheel has {wheel.hole_count} holes for {hub.stud_count} studs"

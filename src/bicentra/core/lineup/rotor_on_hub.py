@@ -3,6 +3,7 @@
 from bicentra.core.base.finding import Check, Finding, Limit, Remedy, Verdict, worst_check
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.wording import Words, make_check
+from bicentra.core.lineup.more_checks import holes_off
 from bicentra.core.lineup.redrill import WARNING, Redrill, plan_redrill, told
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
@@ -80,7 +81,7 @@ def _circle(job: Job, words: Words) -> Check:
 
 def _count(job: Job) -> Check:
     holes, studs = job.rotor.hole_count, job.hub.stud_count
-    off = float(holes % studs if holes >= studs else studs) if holes and studs else UNKNOWN
+    off = holes_off(holes, studs)
     text = f"The rotor has {holes} holes for {studs} studs"
     return make_check("Holes for studs", off, Limit(0.0, 0.0, False, "", "Geometry"), text)
 

@@ -1,4 +1,4 @@
-"""The solids that must not meet: rotor and hub as rings in the (r, z) half plane, the caliper's body as a box.
+"""The solids that must not meet: rotor and hub as rings in the (r, z) half plane.
 
 Rings are exact for parts that turn with the wheel: whatever the clock angle, their distance to a part depends only
 on that part's range of radius and of z.
@@ -8,10 +8,10 @@ import math
 from dataclasses import dataclass
 from functools import cached_property
 
-from bicentra.core.base.numbers import UNKNOWN, is_known, known, smallest
+from bicentra.core.base.numbers import UNKNOWN, is_known, known, ordered, smallest
 from bicentra.core.lineup.solve import LineUp, hat_outer_z
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.rotor import HAT_WALL_MM
+from bicentra.core.parts.threads import find_thread
 
 AXLE_REACH_MM = 1000.0
 """How far inboard the axle is taken to reach: further than any plate."""
@@ -19,12 +19,16 @@ AXLE_REACH_MM = 1000.0
 
 @dataclass(frozen=True)
 class Ring:
-    """A ring about the wheel axis: r from ``r0`` to ``r1``, z from ``z0`` to ``z1`` [mm]."""
+    """A ring about the wheel axis: r from ``r0`` to ``r1``, z from ``z0`` to ``z1`` [mm].
+
+    ``sure``: measured; else it bounds a thing of which only the greatest size is known.
+    """
 
     r0: float
     r1: float
     z0: float
     z1: float
+    sure: bool = True
 
     @cached_property
     def is_known(self) -> bool:
@@ -43,32 +47,104 @@ def ring_gap(one: Ring, other: Ring) -> float:
     return max(dr, dz)
 
 
-def nearest_gap(one: Ring, others: tuple[Ring, ...]) -> float:
-    """Return the smallest distance [mm] from ``one`` to any of ``others``; unknown when any is unknown."""
-    return smallest([ring_gap(one, other) for other in others])
+def nearest_gap(one: Ring, others: tuple[Ring, ...], enough: float = math.inf) -> float:
+    """Return the smallest distance [mm] from ``one`` to any of ``others``; unknown when any is unknown.
+
+    One that is only bounded counts where even its bound leaves ``enough`` [mm], or where it cannot be the nearest; else the
+    distance is not known, unless a measured one is already met.
+    """
+    return bounded_least(
+        [ring_gap(one, other) for other in others if other.sure],
+        [ring_gap(one, other) for other in others if not other.sure],
+        enough,
+    )
+
+
+def bounded_least(measured: list[float], bounded: list[float], enough: float) -> float:
+    """Return the least of ``measured`` distances and of ``bounded`` ones, which may really be larger, as ``nearest_gap`` says."""
+    sure = smallest(measured) if measured else math.inf
+    if not bounded or math.isnan(sure):
+        return sure if measured else UNKNOWN
+    bound = smallest(bounded)
+    if bound >= min(sure, enough):
+        return min(sure, bound)
+    certain = [value for value in measured if value <= 0.0]
+    return min(certain) if certain else UNKNOWN
 
 
 def rotor_rings(job: Job, line: LineUp) -> tuple[Ring, ...]:
-    """Return friction ring, hat wall and hat flange of the rotor, where it sits now."""
+    """Return friction ring, hat wall and hat flange of the rotor, where it sits now.
+
+    A hat whose outside was not measured is bounded by the inner edge of the swept band, or by the whole ring.
+    """
     rotor = job.rotor
     radius, half = known(rotor.diameter_mm) / 2, known(rotor.thickness_mm) / 2
     mid, hat_z = line.rotor_midplane_z, line.hat_outer_z
-    hat_inner = known(rotor.hollow_mm) / 2
-    hat_outer = hat_inner + HAT_WALL_MM
+    hat_inner, sure = known(rotor.hollow_mm) / 2, rotor.hat_outer_diameter_mm is not None
+    hat_outer = known(first_known_of(rotor.hat_outer_diameter_mm, rotor.swept_inner_diameter_mm, rotor.diameter_mm)) / 2
     flange_inner = hat_z - known(rotor.flange_mm)
     wall = (flange_inner, mid + half) if job.fit.rotor_way == "flipped" else (mid - half, hat_z)
     return (
         Ring(hat_inner, radius, mid - half, mid + half),
-        Ring(hat_inner, hat_outer, *wall),
-        Ring(known(rotor.centre_bore_mm) / 2, hat_outer, flange_inner, hat_z),
+        Ring(hat_inner, hat_outer, *wall, sure),
+        Ring(known(rotor.centre_bore_mm) / 2, hat_outer, flange_inner, hat_z, sure),
     )
 
 
-def hub_rings(job: Job) -> tuple[Ring, Ring]:
-    """Return the hub's flange, and what lies behind it about the axis: taken as wide as the pilot, however deep."""
+def hub_rings(job: Job) -> tuple[Ring, ...]:
+    """Return the hub's flange, what turns behind it about the axis, and the studs' heads at its back.
+
+    What turns behind the flange was measured, or lies inside the axle's tube; else it is bounded by the flange. A stud's head
+    is no higher than the stud is thick, and stands no further out from its middle: common practice.
+    """
     hub = job.hub
-    flange = Ring(0.0, known(hub.flange_diameter_mm) / 2, -known(hub.flange_thickness_mm), 0.0)
-    return flange, Ring(0.0, known(hub.pilot_diameter_mm) / 2, -AXLE_REACH_MM, 0.0)
+    flange, thick = known(hub.flange_diameter_mm) / 2, known(hub.flange_thickness_mm)
+    barrel = first_known_of(hub.barrel_diameter_mm, hub.tube_diameter_mm)
+    found = [
+        Ring(0.0, flange, -thick, 0.0),
+        Ring(0.0, known(first_known_of(barrel, hub.flange_diameter_mm)) / 2, -AXLE_REACH_MM, 0.0, barrel is not None),
+    ]
+    thread = find_thread(hub.stud_thread) if hub.stud_thread else None
+    if hub.bolt_circle_mm is not None and thread is not None:
+        circle, high = hub.bolt_circle_mm / 2, hub.stud_back_mm
+        back = -thick - (thread.major if high is None else high)
+        found.append(Ring(max(circle - thread.major, 0.0), circle + thread.major, back, -thick, high is not None))
+    return tuple(found)
+
+
+def cut_for(job: Job) -> tuple[Ring, ...]:
+    """Return what a plate round the hub is cut for: the flange, and behind it what was measured, else as wide as the pilot."""
+    hub = job.hub
+    width = first_known_of(hub.barrel_diameter_mm, hub.tube_diameter_mm, hub.pilot_diameter_mm)
+    return hub_rings(job)[0], Ring(0.0, known(width) / 2, -AXLE_REACH_MM, 0.0)
+
+
+def retainer_ring(job: Job) -> Ring | None:
+    """Return the room of the bearing retainer's bolts, whatever their angles; ``None`` where the job has none.
+
+    Where their ends were not measured they are bounded by the hub's flange.
+    """
+    hub = job.hub
+    if hub.retainer_circle_mm is None:
+        return None
+    thread, circle = find_thread(hub.retainer_bolt) if hub.retainer_bolt else None, hub.retainer_circle_mm / 2
+    out, end = thread.major if thread is not None else UNKNOWN, hub.retainer_bolt_end_z_mm
+    bound = -known(hub.flange_thickness_mm) if end is None else end
+    return Ring(circle - out, circle + out, *ordered(known(hub.retainer_face_z_mm), bound), end is not None)
+
+
+def first_known_of(*values: float | None) -> float | None:
+    """Return the first of ``values`` that somebody gave."""
+    return next((value for value in values if value is not None), None)
+
+
+def wheel_studs_ring(job: Job, line: LineUp) -> Ring:
+    """Return the room of studs and nuts outboard of the hat: as far out as a nut's corners, as long as the studs."""
+    thread = find_thread(job.hub.stud_thread) if job.hub.stud_thread else None
+    circle, end = known(job.hub.bolt_circle_mm) / 2, known(job.hub.stud_length_mm)
+    out = thread.head_across_corners / 2 if thread is not None else UNKNOWN
+    seat = line.hat_outer_z if job.hub.mounting == "over-hub" else 0.0
+    return Ring(circle - out, circle + out, *ordered(seat, max(end, seat) if is_known(end, seat) else UNKNOWN))
 
 
 def section_outline(job: Job) -> tuple[tuple[float, float], ...]:

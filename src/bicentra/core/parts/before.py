@@ -18,6 +18,9 @@ class Before:
     caliper: Caliper | None = None
     wheel: Wheel | None = None
     bracket_ear_mm: float | None = f.length("Ears of the original caliper bracket, thickness", most=100.0)
+    bracket_ear_hole_mm: float | None = f.length("Holes in the original caliper bracket", most=100.0)
+    bracket_ear_thread: str | None = f.thread("Thread in the original caliper bracket", help="Empty for plain holes")
+    clock_deg: float | None = f.angle("Clock angle of the original caliper")
     other_mass_kg: float | None = f.mass("Other things taken off")
     what: str = f.text("What they were")
     extra: Mapping[str, Any] = field(default_factory=dict, repr=False, hash=False)

@@ -55,6 +55,10 @@ class Hub:
     stud_thread: str | None = f.thread("Stud thread")
     stud_length_mm: float | None = f.length("Stud length", help="Sticking out of the hub face, thread end included")
     pilot_length_mm: float | None = f.length("Pilot length", help="How far the pilot stands out of the hub face")
+    barrel_diameter_mm: float | None = f.length(
+        "Widest part that turns behind the flange", help="Hub barrel or axle shaft; empty: the axle tube bounds it"
+    )
+    stud_back_mm: float | None = f.length("Studs' heads behind the flange, height", most=100.0)
     backing_plate_mm: float | None = f.length("Drum backing plate taken out", help="Its thickness under the retainer")
     retainer_spacer_mm: float | None = f.thickness("Put back under the retainer", "Bracket plate or spacer")
     retainer_circle_mm: float | None = f.length("Retainer's bolt circle", help="Bolts of the bearing retainer")
@@ -225,6 +229,7 @@ class Parking:
     clock_deg: float | None = f.angle("Clock angle of the parking caliper")
     pad_inset_mm: float | None = f.length("Its pad inset", above=None, default=0.0)
     side: str = f.choice("Side of the lugs for its adapter", ("outboard", "inboard"), "outboard")
+    bolt: str | None = f.thread("Its bolts", help="Empty: the thread of its ears, else the caliper's bolts")
     extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
 

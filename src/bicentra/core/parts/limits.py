@@ -8,7 +8,9 @@ PRACTICE = "Common practice, no published source"
 LIMITS: dict[str, Limit] = {
     "tip-gap": Limit(1.78, 2.03, source="Common practice: 0.080-0.100 in wanted, 0.070 in has survived"),
     "tip-gap-hot": Limit(0.5, 1.0, source=PRACTICE),
-    "pad-overhang": Limit(0.0, 0.0, at_least=False, source="Common practice: flush to 1/8 in inside"),
+    "pad-overhang": Limit(
+        1.6, 0.0, at_least=False, source="Common practice: flush to 1/8 in inside; some accept 1/16 in over"
+    ),
     "pad-inset-most": Limit(3.175, 3.175, at_least=False, source="Common practice: flush to 1/8 in inside"),
     "pad-inner-edge": Limit(0.0, 1.0, source=PRACTICE),
     "slot-gap": Limit(0.5, 1.0, source=PRACTICE),
@@ -28,6 +30,12 @@ LIMITS: dict[str, Limit] = {
     "cutout-metal": Limit(5.0, 8.0, source=PRACTICE),
     "edge-distance": Limit(1.0, 1.2, unit="× d", source="Common practice; EN 1993-1-8 asks 1.2 hole diameters"),
     "bolt-tip-to-rotor": Limit(2.0, 3.0, source=PRACTICE),
+    "bolt-in-hole": Limit(0.1, 0.2, source=PRACTICE),
+    "bolt-size": Limit(7.9, 9.5, source="Common practice: 3/8 in or M10, 5/16 in or M8 on the lightest"),
+    "plate-thickness": Limit(0.5, 0.6, unit="× d", source=PRACTICE),
+    "boss-metal": Limit(0.2, 0.4, unit="× d", source=PRACTICE),
+    "caliper-to-rotor": Limit(1.0, 2.0, source=PRACTICE),
+    "knuckle-to-rotor": Limit(2.0, 3.0, source=PRACTICE),
     "thread-engagement": Limit(1.0, 1.5, unit="× d", source="Common practice: 1 d in steel, 1.5 d in aluminium"),
     "bracket-to-rotor": Limit(2.0, 3.0, source=PRACTICE),
     "bracket-to-hub": Limit(2.0, 3.0, source=PRACTICE),

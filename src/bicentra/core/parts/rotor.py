@@ -23,6 +23,7 @@ class Rotor:
     swept_inner_diameter_mm: float | None = f.length("Swept band, inner diameter")
     centre_bore_mm: float | None = f.length("Centre bore")
     hat_inner_diameter_mm: float | None = f.length("Hat, inside diameter")
+    hat_outer_diameter_mm: float | None = f.length("Hat, outside diameter", help="Empty: bounded by the swept band")
     hat_lip_mm: float | None = f.length("Narrowest inside the hat", help="A lip near its bottom; empty: none felt")
     bolt_circle_mm: float | None = f.length("Bolt circle")
     hole_count: int | None = f.count("Holes", 3, 12)
@@ -54,6 +55,13 @@ class Rotor:
     def hollow_mm(self) -> float | None:
         """Inside diameter of the hat; of a hat-less ring its bore."""
         return self.centre_bore_mm if self._bare and self.hat_inner_diameter_mm is None else self.hat_inner_diameter_mm
+
+    @property
+    def hat_outer_mm(self) -> float | None:
+        """Outside diameter of the hat as drawn: measured, else its inside and a usual wall."""
+        if self.hat_outer_diameter_mm is not None or self.hollow_mm is None:
+            return self.hat_outer_diameter_mm
+        return self.hollow_mm + 2 * HAT_WALL_MM
 
     @property
     def _bare(self) -> bool:

@@ -16,6 +16,8 @@ from bicentra.core.parts.validate_survey import check_survey
 
 COINCIDENT_MM = 1.0
 """Lug centres closer than this are one hole measured twice: no two bolts fit."""
+HAT_SLACK_MM = 0.01
+"""A hat as wide as the swept band's inner edge is one; wider it cannot be."""
 MOST_LUGS, MOST_OBSTACLES = 12, 200
 
 
@@ -174,7 +176,15 @@ def _check_rotor_and_caliper(job: Job) -> None:
         "the rotor diameter",
         rotor.diameter_mm,
     )
-    _check_smaller("rotor.hat_inner_diameter_mm", rotor.hat_inner_diameter_mm, "the rotor diameter", rotor.diameter_mm)
+    inner = rotor.swept_inner_diameter_mm
+    for name in ("hat_inner_diameter_mm", "hat_outer_diameter_mm"):
+        _check_smaller(f"rotor.{name}", getattr(rotor, name), "the rotor diameter", rotor.diameter_mm)
+        beyond = None if inner is None else inner + HAT_SLACK_MM
+        _check_smaller(f"rotor.{name}", getattr(rotor, name), "the swept band's inner diameter", beyond)
+    _check_smaller(
+        "rotor.hat_inner_diameter_mm", rotor.hat_inner_diameter_mm, "the hat's outside", rotor.hat_outer_diameter_mm
+    )
+    _check_smaller("rotor.bolt_circle_mm", rotor.bolt_circle_mm, "the rotor diameter", rotor.diameter_mm)
     _check_smaller("rotor.centre_bore_mm", rotor.centre_bore_mm, "the rotor diameter", rotor.diameter_mm)
     _check_smaller("rotor.min_thickness_mm", rotor.min_thickness_mm, "the new thickness", rotor.thickness_mm)
     _check_smaller("rotor.hat_thickness_mm", rotor.hat_thickness_mm, "the overall height", rotor.overall_height_mm)

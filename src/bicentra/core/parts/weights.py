@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.parts.caliper import Caliper
-from bicentra.core.parts.rotor import HAT_WALL_MM, Rotor
+from bicentra.core.parts.rotor import Rotor
 from bicentra.core.parts.wheel import Wheel
 
 VENTED_FILL = 0.62
@@ -64,7 +64,7 @@ def _pieces(rotor: Rotor) -> list[tuple[float, float, float]]:
         return [ring] if is_known(*ring) else []
     hollow, bore = known(rotor.hollow_mm) / 2, known(rotor.centre_bore_mm) / 2
     tall, flange = known(rotor.height_mm) - thick, known(rotor.flange_mm)
-    wall = hollow + HAT_WALL_MM
+    wall = known(rotor.hat_outer_mm) / 2
     found = [
         ring,
         (math.pi * (wall**2 - hollow**2) * tall, hollow, wall),

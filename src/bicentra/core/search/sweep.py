@@ -32,6 +32,7 @@ from bicentra.core.bracket.swing import (
     plate_hulls,
 )
 from bicentra.core.bracket.travel import float_sweep, hose_sweep, removal_sweep
+from bicentra.core.bracket.turning import turning_findings
 from bicentra.core.bracket.wheel_room import wheel_room
 from bicentra.core.lineup.more_checks import handedness
 from bicentra.core.lineup.solids import Ring
@@ -66,6 +67,8 @@ def still_findings(assembly: Assembly, words: Words) -> tuple[Finding, ...]:
         shim_finding(assembly, words),
         *bolt_findings(assembly, words, cures=False),
     ]
+    if worst_rank(found) > STOP:
+        found += turning_findings(assembly, words)
     if worst_rank(found) > STOP:
         found.append(wheel_room(assembly, words, cures=False))
     return (*found, *remarks(assembly.job))
@@ -186,7 +189,8 @@ def _ask_own(turn: _Turn, places: Places, hulls: FloatArray, words: Words, angle
         whole[:] = False
     rank = np.full(len(places), OK, dtype=np.int8)
     for rings, name in ((assembly.rotor, "bracket-to-rotor"), (assembly.hub, "bracket-to-hub")):
-        rank = np.minimum(rank, judge_all(_ring_room(assembly, nearest, rings), limit_for(job, name)))
+        limit = limit_for(job, name)
+        rank = np.minimum(rank, judge_all(_ring_room(assembly, nearest, rings, limit.watch), limit))
     for k in np.flatnonzero(~whole):
         here = assemble(replace(job, fit=replace(job.fit, clock_deg=float(angles[places[k]]))))
         own = plate_findings(here, make_plate(here), words)
@@ -253,15 +257,20 @@ def _pair_distance(a: FloatArray, b: FloatArray, ra: float, rb: float) -> FloatA
     return np.where(steep | (long == 0.0), ends, np.minimum(between, ends))
 
 
-def _ring_room(assembly: Assembly, nearest: FloatArray, rings: tuple[Ring, ...]) -> FloatArray:
-    """Return (n,) float, mm: the room between an uncut plate and ``rings``, as ``ring_gap`` has it."""
+def _ring_room(assembly: Assembly, nearest: FloatArray, rings: tuple[Ring, ...], enough: float) -> FloatArray:
+    """Return (n,) float, mm: the room between an uncut plate and ``rings``, as ``nearest_gap`` has it."""
     z0, z1 = assembly.packing.z_range
     far = farthest(assembly)
-    rooms = []
+    rooms: dict[bool, list[FloatArray]] = {True: [], False: []}
     for ring in rings:
         if not (ring.is_known and is_known(z0, z1, far)):
             return np.full(len(nearest), np.nan)
         dr = np.maximum(nearest - ring.r1, ring.r0 - far)
         dz = max(z0 - ring.z1, ring.z0 - z1)
-        rooms.append(np.where((dr > 0) & (dz > 0), np.hypot(dr, max(dz, 0.0)), np.maximum(dr, dz)))
-    return np.asarray(np.min(rooms, axis=0))
+        rooms[ring.sure].append(np.where((dr > 0) & (dz > 0), np.hypot(dr, max(dz, 0.0)), np.maximum(dr, dz)))
+    sure = np.min(rooms[True], axis=0)
+    if not rooms[False]:
+        return np.asarray(sure)
+    bound = np.min(rooms[False], axis=0)
+    told = bound >= np.minimum(sure, enough)
+    return np.where(told, np.minimum(sure, bound), np.where(sure <= 0.0, sure, np.nan))

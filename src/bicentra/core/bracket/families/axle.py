@@ -110,7 +110,10 @@ def _made_up(step: float, thick: float, ears: tuple[Hole, ...], words: Words) ->
 
 def _retainer_ends(job: Job, ends: Ring, stands: Assembly, words: Words) -> Finding:
     """The room between the retainer bolts' ends and the rotor."""
-    limit, gap = limit_for(job, "bolt-tip-to-rotor"), nearest_gap(ends, stands.rotor)
+    limit, gap = (
+        limit_for(job, "bolt-tip-to-rotor"),
+        nearest_gap(ends, stands.rotor, limit_for(job, "bolt-tip-to-rotor").watch),
+    )
     why = room_told("end of the retainer bolts", "the rotor", gap, words) + "; what turns must not meet it."
     missing = "needs how far out the retainer bolts' ends reach"
     return room("axle-end-bolts", "Retainer bolts clear of the rotor", gap, limit.stop, limit.watch, why, missing)

@@ -15,6 +15,7 @@ from bicentra.core.bracket.families.common import completed, room
 from bicentra.core.bracket.families.model import Candidate, MadePart, ring_volume, unsuited
 from bicentra.core.bracket.families.plates import flat
 from bicentra.core.bracket.flat_plate import Assembly, assemble, placed_with
+from bicentra.core.bracket.thread_fit import thread_fit
 from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Job, Lug
 from bicentra.core.parts.limits import limit_for
@@ -237,9 +238,11 @@ def sleeves(job: Job, words: Words) -> Candidate:
     told = f"{words.gap(wall)} of wall; a thinner sleeve cracks when it is pressed in."
     own = room("sleeve-wall", "Wall of the sleeve", wall, 0.75, 1.0, told)
     parts = tuple(_sleeve(lug, inner, plate.stands) for lug in plain)
+    fit = thread_fit(plate.stands, words, sleeved=True)
+    findings = (own, *(fit if finding.id == fit.id else finding for finding in plate.findings))
     solved = {**plate.solved, "outer_mm": hole, "inner_mm": inner, "wall_mm": wall, "play_mm": hole - bolt.major}
     return replace(
-        plate, family="sleeve", title=title, parts=(*plate.parts, *parts), findings=(own, *plate.findings),
+        plate, family="sleeve", title=title, parts=(*plate.parts, *parts), findings=findings,
         why=why + plate.why, solved=solved,
     )  # fmt: skip
 

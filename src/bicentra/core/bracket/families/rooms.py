@@ -2,11 +2,14 @@
 
 import math
 
+import numpy as np
 import shapely
 
+from bicentra.core.base.clearance import least_of
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import UNKNOWN, is_known, known, smallest
 from bicentra.core.base.wording import Words, make_finding
+from bicentra.core.bracket.body_gaps import body_gaps
 from bicentra.core.bracket.checks import hub_missing, room_told, rotor_missing
 from bicentra.core.bracket.flat_plate import Assembly
 from bicentra.core.bracket.reach import reach_finding, room_past
@@ -55,13 +58,14 @@ def _to_rings(
     words: Words,
 ) -> Finding:
     """The room to what turns with the wheel."""
-    value = smallest([nearest_gap(slab.ring, rings) for slab in slabs]) if slabs else UNKNOWN
+    limit = limit_for(assembly.job, f"bracket-to-{id}")
+    value = smallest([nearest_gap(slab.ring, rings, limit.watch) for slab in slabs]) if slabs else UNKNOWN
     why = (
         room_told("bracket", other, value, words)
         + "; what turns must not meet what stands, hot and with play in its bearings."
     )
     return make_finding(
-        f"bracket-to-{id}", f"Bracket clear of the {id}", value, limit_for(assembly.job, f"bracket-to-{id}"), why,
+        f"bracket-to-{id}", f"Bracket clear of the {id}", value, limit, why,
         features=("bracket", id), missing=missing or "the bracket is not known yet",
     )  # fmt: skip
 
@@ -93,11 +97,11 @@ def _to_obstacles(assembly: Assembly, slabs: tuple[Slab, ...], words: Words) -> 
 
 def _to_caliper(assembly: Assembly, slabs: tuple[Slab, ...], words: Words) -> Finding:
     """The room to the caliper's body; only the ears' faces may touch the bracket."""
-    body, clock, value = assembly.body, math.radians(assembly.line.clock), UNKNOWN
-    if slabs and body.is_known and is_known(clock):
-        cos, sin = math.cos(clock), math.sin(clock)
-        corners = [(r * cos - w * sin, r * sin + w * cos) for r, w in body.corner_list]
-        value = min(slab_gap(slab, shapely.Polygon(corners), body.z0, body.z1) for slab in slabs)
+    value = UNKNOWN
+    if slabs:
+        shapes = np.array([slab.shape for slab in slabs], dtype=object)[None, :]
+        low, high = np.array([(slab.z0, slab.z1) for slab in slabs]).T
+        value = least_of(body_gaps(assembly.body, np.radians([assembly.line.clock]), shapes, low, high)[0].tolist())
     why = f"The bracket {_passes('the caliper’s body', value, words)}; only the ears' faces may touch it."
     return make_finding(
         "bracket-to-caliper", "Bracket clear of the caliper's body", value, limit_for(assembly.job, "bracket-to-caliper"), why,

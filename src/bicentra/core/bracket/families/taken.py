@@ -8,7 +8,7 @@ from bicentra.core.parts.job import Job
 OF_THE_PLATE = frozenset({
     "axial-offset", "shim-stack", "ligament", "cutout-metal", "edge-distance", "bracket-to-rotor", "bracket-to-hub",
     "bracket-to-caliper", "bracket-to-obstacle", "bolt-tip-to-rotor", "thread-engagement", "bolt-head-room", "retainer-reach",
-    "unsupported", "counterbore-floor",
+    "unsupported", "counterbore-floor", "thread-fit", "least-sizes", "dowel-metal", "chamfer-land", "slot-hold",
 })  # fmt: skip
 """Findings of the flat plate: they say nothing about a bracket of another kind."""
 WHERE_IT_STANDS = frozenset(

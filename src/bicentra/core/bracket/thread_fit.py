@@ -1,0 +1,152 @@
+"""Whether each bolt goes where it is meant to: its thread that of the hole it is screwed into, its shank through the others.
+
+Threads that look alike are told apart by diameter and pitch together: two of one diameter and unlike pitch start by hand and
+jam, two of nearly one pitch and unlike diameter go all the way in and hold by a fraction of their flanks.
+"""
+
+from dataclasses import dataclass
+
+from bicentra.core.base.finding import Check, Finding, Limit, Remedy, Verdict, worst_check
+from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.wording import Words, make_check, missing_names
+from bicentra.core.bracket.flat_plate import Assembly
+from bicentra.core.bracket.holes import PlacedJoint
+from bicentra.core.parts.limits import limit_for
+from bicentra.core.parts.threads import CLEARANCES, Thread, find_thread
+
+SAME_THREAD = Limit(0.0, 0.0, False, "", "Geometry of the threads: ISO 261, ASME B1.1")
+ALIKE_MM, ALIKE_PITCH_MM = 1.0, 0.1
+"""How near two threads of unlike diameter and pitch come to be taken for each other in the hand: common practice."""
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where a bolt goes: what it is called, its thread where it has one, its plain or drilled hole [mm]."""
+
+    name: str
+    thread: str | None
+    hole: float
+
+
+def thread_fit(assembly: Assembly, words: Words, sleeved: bool = False) -> Finding:
+    """Compare every bolt with lug and ear; ``sleeved``: a sleeve takes the play of the lugs' plain holes."""
+    checks = tuple(check for placed in assembly.joints for check in _checks(assembly, placed, words, sleeved))
+    checks += tuple(make_check(f"Bolts at the {group}s", UNKNOWN, SAME_THREAD, "") for group in assembly.unchosen)
+    if not checks:
+        checks = (make_check("Bolts", UNKNOWN, SAME_THREAD, ""),)
+    decides = worst_check(checks)
+    why = "Every bolt has the thread of its hole, or passes through it."
+    if decides.verdict in (Verdict.STOP, Verdict.CAUTION):
+        why = f"{decides.text}."
+    if decides.verdict is Verdict.UNKNOWN:
+        why = f"Cannot be worked out yet: {_missing(assembly)}."
+    cures = _remedies(assembly) if decides.verdict is Verdict.STOP else ()
+    return Finding(
+        "thread-fit", "Bolts fit their threads and holes", decides.verdict, decides.value, decides.limit, decides.unit, why, cures,
+        ("bolts",), checks, SAME_THREAD.source, at_least=decides.unit == "mm",
+    )  # fmt: skip
+
+
+def _remedies(assembly: Assembly) -> tuple[Remedy, ...]:
+    """Return the bolts whose thread the holes have, for each group whose holes have one."""
+    found = []
+    lugs, bracket = assembly.job.knuckle.lugs, assembly.job.bracket
+    own = {"lug": {lug.thread for lug in lugs}, "caliper": {assembly.job.caliper.ear_thread}}
+    for group, threads in own.items():
+        name = next(iter(threads)) if len(threads) == 1 else None
+        thread, now = find_thread(name) if name else None, find_thread(getattr(bracket, f"{group}_bolt") or "")
+        if thread is not None and now is not None and thread.name != now.name:
+            edits = ((f"bracket.{group}_bolt", thread.name), (f"bracket.{group}_bolt_length_mm", None))
+            side = ("holes and bosses of the bracket change with it",)
+            found.append(
+                Remedy(
+                    f"Use {thread.name} bolts at the {'lugs' if group == 'lug' else 'ears'}", None, True, edits, side
+                )
+            )
+    return tuple(found)
+
+
+def _missing(assembly: Assembly) -> str:
+    job = assembly.job
+    return (
+        missing_names(
+            lug_bolt=job.bracket.lug_bolt if "lug" in assembly.bolted else "none",
+            caliper_bolt=job.bracket.caliper_bolt if "ear" in assembly.bolted else "none",
+        )
+        or "needs the thread, or the diameter of the plain hole, of every lug and of the ears"
+    )
+
+
+def _checks(assembly: Assembly, placed: PlacedJoint, words: Words, sleeved: bool) -> tuple[Check, ...]:
+    group, index = placed.feature.split("-")[0], int(placed.feature.rsplit("-", 1)[1])
+    bolt, female = placed.joint.thread, placed.joint.stack.female
+    place = _place(assembly, group, index)
+    label = f"{placed.name[0].upper()}{placed.name[1:]}"
+    if female == group:
+        return _screwed(label, bolt, place, words)
+    return (_through(label, bolt, place, assembly, words, sleeved and group == "lug"),)
+
+
+def _place(assembly: Assembly, group: str, index: int) -> Place:
+    job = assembly.job
+    if group == "ear":
+        return Place(f"ear {index + 1}", job.caliper.ear_thread, known(job.caliper.ear_hole_mm))
+    lug = job.knuckle.lugs[index]
+    return Place(f"the lug “{lug.name}”" if lug.name else f"lug {index + 1}", lug.thread, known(lug.hole_mm))
+
+
+def _screwed(label: str, bolt: Thread, place: Place, words: Words) -> tuple[Check, ...]:
+    """A bolt in a threaded hole: one thread, and a hole that leaves some of it."""
+    own = find_thread(place.thread) if place.thread else None
+    if own is None:
+        return (make_check(label, UNKNOWN, SAME_THREAD, ""),)
+    wrong = own.name != bolt.name
+    text = f"{label}: {bolt.name} in {place.name}, {own.name}"
+    checks = [
+        make_check(
+            label, float(wrong), SAME_THREAD, f"{text}: {told_apart(bolt, own)}" if wrong else f"{text}, the same"
+        )
+    ]
+    if is_known(place.hole):
+        left = own.major - place.hole
+        torn = f"{label}: a hole of {words.size(place.hole)} leaves no thread of {own.name} in {place.name}"
+        checks.append(make_check(f"{label}, thread left", left, Limit(0.1 * own.pitch, 0.5 * own.pitch), torn))
+    return tuple(checks)
+
+
+def _through(label: str, bolt: Thread, place: Place, assembly: Assembly, words: Words, sleeved: bool) -> Check:
+    """A bolt that passes a hole: room for its shank, and not so much that nothing centres it."""
+    limit = limit_for(assembly.job, "bolt-in-hole")
+    room = place.hole - bolt.major
+    text = f"{label}: {bolt.name} ({words.size(bolt.major)}) does not pass the {words.size(place.hole)} hole of {place.name}"
+    if place.thread and room < limit.stop:
+        text += f", which is threaded {place.thread}"
+    if room >= limit.stop:
+        text = f"{label}: {bolt.name} passes {place.name} with {words.gap(room)} of room"
+    most = CLEARANCES[bolt.size][2] - bolt.major
+    if is_known(room) and room > most + 1e-6 and not sleeved:
+        told = f"{text}, more than a loose hole has ({words.gap(most)}): the joint can shift, a sleeve would centre it"
+        return Check(label, Verdict.CAUTION, room, most, "mm", told)
+    return make_check(label, room, limit, text)
+
+
+def told_apart(bolt: Thread, hole: Thread) -> str:
+    """Return what happens when ``bolt`` is screwed into ``hole``, another thread, in one clause."""
+    apart, turn = bolt.major - hole.major, abs(bolt.pitch - hole.pitch)
+    if abs(apart) < 1e-6:
+        return (
+            f"one diameter, but {_pitch(bolt)} against {_pitch(hole)}: it starts by hand and jams after a few turns; "
+            "look alike by eye, a thread gauge tells them apart"
+        )
+    if abs(apart) <= ALIKE_MM and turn <= ALIKE_PITCH_MM:
+        if apart < 0:
+            return (
+                f"nearly one pitch, {-apart:.2f} mm thinner: it screws in all the way, holds by the tips of its flanks and "
+                "pulls out; count threads and measure the diameter"
+            )
+        return f"nearly one pitch, {apart:.2f} mm thicker: it starts, binds and tears the thread; measure the diameter"
+    return "thinner than its hole: it holds nothing" if apart < 0 else "thicker than its hole: it does not go in"
+
+
+def _pitch(thread: Thread) -> str:
+    return f"{25.4 / thread.pitch:.0f} threads an inch" if thread.inch else f"{thread.pitch:g} mm pitch"
