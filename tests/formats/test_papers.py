@@ -37,7 +37,8 @@ def test_the_same_job_gives_the_same_bytes(solution: Solution, kind: str) -> Non
     if kind == "drilling":
         solution = solve(with_edits(solution.job, (("rotor.bolt_circle_mm", 108.0),)))
     if kind == "chart":
-        ears = (("caliper.ear_spacing_mm", 77.0), ("caliper.ear_boss_mm", 34.0), ("caliper.ear_hole_mm", 14.0))
+        ears = (("caliper.ear_spacing_mm", 77.0), ("caliper.ear_boss_mm", 34.0), ("caliper.ear_hole_mm", 14.0),
+                ("caliper.ear_line_to_pad_top_mm", 65.0), ("fit.clock_deg", 180.0))  # fmt: skip
         solution = solve(with_edits(solution.job, ears))
     first = PAPERS[kind].make(solution, _go_on)
     assert first == PAPERS[kind].make(solution, _go_on) and len(first) > 100

@@ -131,12 +131,24 @@ def solve(job: Job, turns: bool = True, cures: bool = True) -> Solution:
         *remarks(job),
     )
     more = beside(job, words)
-    whole = Solution(job, assembly, plate, ranked(merged(findings, taken)), bracket=taken, beside=more)
+    own = tuple(_of_what_is_there(finding, assembly, taken) for finding in merged(findings, taken))
+    whole = Solution(job, assembly, plate, ranked(own), bracket=taken, beside=more)
     if more is None:
         return whole
     mine = taken.parts if taken is not None else (whole.part,) if whole.part is not None else ()
     found = (*whole.findings, *more.findings, *brackets_apart(whole.assembly, mine, more, words))
     return replace(whole, findings=ranked(found))
+
+
+def _of_what_is_there(finding: Finding, assembly: Assembly, taken: Candidate | None) -> Finding:
+    """Return ``finding`` without remedies that change what this bracket has not: a plate's thickness, shims at the lugs."""
+    if taken is None:
+        return finding
+    gone: tuple[str, ...] = ()
+    gone = () if any(part.outline is not None for part in taken.parts) else ("bracket.thickness_mm", "bracket.shims_mm")
+    gone = gone if "lug" in assembly.bolted else ("bracket.thickness_mm", "bracket.shims_mm", "knuckle.lugs")
+    kept = tuple(r for r in finding.remedies if not any(path in gone for path, _ in r.edits))
+    return finding if len(kept) == len(finding.remedies) else replace(finding, remedies=kept)
 
 
 def ranked(findings: Iterable[Finding]) -> tuple[Finding, ...]:

@@ -30,6 +30,7 @@ ABSENT_UNTIL_USED = {
     "retainer_circle_mm", "retainer_count", "retainer_first_deg", "retainer_face_z_mm", "tube_diameter_mm",
     "parking", "cutouts", "boss_walls_mm", "hole_class", "slot_mm", "slot_deg", "dowels", "pulls", "chamfer_mm", "shelf", "lock",
     "bracket_ear_mm", "retainer_socket_mm", "retainer_bolt", "retainer_bolt_end_z_mm",
+    "exact", "barrel_diameter_mm", "stud_back_mm", "hat_outer_diameter_mm", "bracket_ear_hole_mm", "bracket_ear_thread", "bolt",
 }  # fmt: skip
 """Left out of a file while they stand at their default."""
 SPARING = Survey.__module__

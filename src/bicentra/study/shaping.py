@@ -7,6 +7,7 @@ from bicentra.core.base.finding import Edit, Verdict
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.bracket.cutouts import lightened, open_spot
 from bicentra.core.bracket.edges import LEAST_PULL_MM, PlateEdge, plate_edges
+from bicentra.core.bracket.families.common import UNSHAPED
 from bicentra.core.bracket.families.propose import find_family, own_family
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.job import Cutout, Dowel, Job, Pull
@@ -14,7 +15,7 @@ from bicentra.core.parts.limits import limit_for
 from bicentra.core.parts.materials import find_material
 from bicentra.core.solution import Solution
 
-HALVINGS = 14
+HALVINGS, LIGHTEN_TRIES = 14, 4
 LEAST_WALL_MM, MOST_WALL_MM = 3.0, 60.0
 """How far a boss can be pulled [mm]; whether it then holds is for the findings."""
 LEAST_EDGE_MM, LEAST_CUTOUT_MM, DOWEL_MM = 12.0, 8.0, 6.0
@@ -127,17 +128,35 @@ def _stops(job: Job) -> dict[str, str]:
 
 def lighten(solution: Solution, target_kg: float) -> tuple[Edit, ...]:
     """Return the edit that lightens the plate to ``target_kg``, or as near as its metal allows. Raises ``ExportError``."""
-    job, plate = solution.job, solution.plate
+    job, part = solution.job, solution.part
+    if solution.bracket is not None and (solution.bracket.family in UNSHAPED or part is None):
+        raise ExportError(f"a bracket of this kind ({solution.bracket.title.lower()}) is not lightened by holes")
     material = find_material(job.bracket.material)
-    if plate.outline is None or material is None or not is_known(plate.mass_kg):
+    if part is None or part.outline is None or material is None or not is_known(part.mass_kg):
         raise ExportError("the plate's outline, thickness and material have to be known before it can be lightened")
-    to_go = (plate.mass_kg - target_kg) / (material.density * 1e-9 * solution.assembly.packing.thickness)
-    if to_go <= 0:
-        raise ExportError(f"the plate weighs {plate.mass_kg:.3f} kg already: ask for less")
-    found = lightened(job, plate.outline, plate.window, solution.assembly.holes, to_go)
+    if part.mass_kg <= target_kg:
+        raise ExportError(f"the plate weighs {part.mass_kg:.3f} kg already: ask for less")
+    area, found = 0.0, tuple[Cutout, ...]()
+    for _ in range(LIGHTEN_TRIES):  # a milled plate loses less by a hole where it is thin
+        now = _weighed(job, found, part.mass_kg)
+        if now <= target_kg:
+            break
+        area += (now - target_kg) / (material.density * 1e-9 * part.thickness)
+        more = lightened(job, part.outline, part.window, solution.assembly.holes, area)
+        if more == found:
+            break
+        found = more
     if not found:
         raise ExportError(_no_room(limit_for(job, "cutout-metal").watch))
     return (("bracket.cutouts", (*job.bracket.cutouts, *found)),)
+
+
+def _weighed(job: Job, found: tuple[Cutout, ...], before: float) -> float:
+    """Return what the plate weighs with ``found`` cut out of it as well [kg]."""
+    if not found:
+        return before
+    cut = find_family(with_edits(job, (("bracket.cutouts", (*job.bracket.cutouts, *found)),)), own_family(job))
+    return next((part.mass_kg for part in cut.parts if part.outline is not None), before)
 
 
 def _no_room(keep: float) -> str:

@@ -32,7 +32,8 @@ class Words:
 
     def bolt(self, name: str, length_mm: float) -> str:
         """Return a bolt as it is bought: ``M12x1.5 × 35 mm`` and ``3/8-24 × 1.5 in``, whatever the units shown."""
-        return f"{name} × {show_length(length_mm, 'in' if '/' in name else 'mm', trim=True)}"
+        units: Units = "mm" if name.startswith("M") else "in"
+        return f"{name} × {show_length(length_mm, units, trim=True)}"
 
 
 def inch_name(value_mm: float) -> str:

@@ -23,7 +23,7 @@ NO_ONE_LIMIT = ("rotor-on-hub", "thread-engagement", "edge-distance", "thread-fi
 """Findings that put the worst of several comparisons in front: their chance is not that of one limit."""
 SIZES = ("axial-offset",)
 """Findings whose value is the size of something of either sign."""
-TYPED = "what was typed and not surveyed counts as exact"
+TYPED = "what was typed and never surveyed counts as exact"
 COVERAGE, NOTHING = 1.96, 5e-4
 """Standard uncertainties for 95 %, and the one below which a finding counts as untouched by the readings."""
 
@@ -86,7 +86,7 @@ def _with_certainty(
     finding = replace(finding, band=band)
     spread = propagated.findings.get(finding.id) if propagated is not None else None
     if spread is None or propagated is None or not math.isfinite(spread.sd) or spread.sd < NOTHING:
-        return _stated(finding, words)
+        return _stated(_pushed(finding, words), words)
     chance = math.nan
     if finding.id not in NO_ONE_LIMIT:
         chance = chance_met(finding.value, spread.sd, finding.limit, finding.at_least, finding.id in SIZES)
@@ -95,7 +95,20 @@ def _with_certainty(
         helps = propagated.helps_most(finding.id)
         why = f"{finding.why} Met only with {percent(chance)}: take this reading once more, it helps most: {helps}."
         finding = replace(finding, verdict=Verdict.CAUTION, why=why)
-    return _stated(finding, words)
+    return _stated(_pushed(finding, words), words)
+
+
+def _pushed(finding: Finding, words: Words) -> Finding:
+    """Return ``finding``, a watch where play in the bolt holes can push what is met past its stop."""
+    if finding.band is None or finding.verdict is not Verdict.OK:
+        return finding
+    low, high = finding.band
+    if not (low < finding.limit if finding.at_least else high > finding.limit):
+        return finding
+    end = _shown(low if finding.at_least else high, finding.unit, words)
+    why = f"{finding.why} Play in the bolt holes can push it to {end}, past its limit: hold the parts in place while the bolts are "
+    why += "tightened, measure again after, or drill the holes close."
+    return replace(finding, verdict=Verdict.CAUTION, why=why, by_play=True)
 
 
 def _stated(finding: Finding, words: Words) -> Finding:

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from bicentra.core.parts.edits import get_value
-from bicentra.core.parts.job import Job
+from bicentra.core.parts.fields import field_of, meaning
+from bicentra.core.parts.job import Caliper, Hub, Job, Lug, Rotor
 from bicentra.core.survey.corner import Surveyed, lug_of, seat_height
 from bicentra.core.survey.network import Array
 from bicentra.core.survey.use import obstacle_points
@@ -50,14 +51,28 @@ class _Builder:
         self.leverage += leverage
         return first
 
-    def number(self, path: str, value: float, first: int, shares: Array) -> None:
-        """Add a number of the job if it is the survey's own; ``shares`` start at the reading ``first``."""
+    def number(
+        self, path: str, value: float, first: int, shares: Array, flange: int = 0, common: Array | None = None
+    ) -> None:
+        """Add a number of the job that was surveyed; ``shares`` start at the reading ``first``, what it has in ``common`` with
+        others at ``flange``.
+
+        One typed beside the survey keeps the survey's uncertainty, and its difference from it counts as one more, unless the
+        job says that it is exact.
+        """
         try:
             held = get_value(self.job, path)
         except KeyError:
             return
-        if isinstance(held, int | float) and abs(held - value) <= AGREES_MM:
-            self.rows.append((path, {first + k: float(share) for k, share in enumerate(shares) if share}))
+        if not isinstance(held, int | float) or path in self.job.exact:
+            return
+        row = {first + k: float(share) for k, share in enumerate(shares) if share}
+        row |= {flange + k: float(share) for k, share in enumerate(common if common is not None else ()) if share}
+        if abs(held - value) > AGREES_MM:
+            row[self.readings([f"{told_of(path)} in the job, {abs(held - value):.2f} mm off the survey"], [1.0])] = (
+                held - value
+            )
+        self.rows.append((path, row))
 
     def finish(self) -> Inputs:
         """Return what was collected."""
@@ -68,16 +83,28 @@ class _Builder:
         return Inputs(tuple(path for path, _ in self.rows), shares, tuple(self.names), np.array(self.leverage))
 
 
+def told_of(path: str) -> str:
+    """Return what a key path is called: ``seat face, outboard of hub face (lug 1)``."""
+    owner, _, name = path.rpartition(".")
+    kind, _, place = owner.removeprefix("knuckle.").removesuffix("]").partition("[")
+    record = {"hub": Hub, "rotor": Rotor, "caliper": Caliper, "lugs": Lug}.get(kind)
+    label = meaning(field_of(record, name)).label if record is not None else name
+    return f"{label[0].lower()}{label[1:]}" + (f" (lug {int(place) + 1})" if place.isdigit() and kind == "lugs" else "")
+
+
 def survey_inputs(job: Job, here: Surveyed) -> Inputs:
     """Return the numbers of ``job`` that ``here`` stands behind."""
     builder = _Builder(job)
     _network(builder, job, here)
+    hub = next((face.hub for face in here.faces if face.hub is not None), None)
+    flange = builder.readings([f"depth {k + 1} on the hub face" for k in hub.spots], list(hub.leverage)) if hub else 0
     for face in here.faces:
         k = lug_of(job, face.feature)
         if k is not None and not face.fault and here.face(face.feature) is face:
             names = [f"depth {spot + 1} on the face of {face.feature}" for spot in face.spots]
             first = builder.readings(names, list(face.leverage))
-            builder.number(f"knuckle.lugs[{k}].z_mm", seat_height(job, face), first, face.gain[0])
+            path = f"knuckle.lugs[{k}].z_mm"
+            builder.number(path, seat_height(job, face), first, face.gain[0], flange, face.flange_gain)
     for result in here.parts:
         if math.isfinite(result.value):
             names = [f"{label} ({result.recipe.title})" for label, _ in result.shares]

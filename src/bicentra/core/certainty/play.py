@@ -21,7 +21,8 @@ def radial_play(solution: Solution) -> float:
     """
     job, bracket = solution.job, solution.job.bracket
     total = 0.0
-    for group, name in (("lug", bracket.lug_bolt), ("ear", bracket.caliper_bolt)):
+    groups = (("lug", bracket.lug_bolt), ("ear", bracket.caliper_bolt))
+    for group, name in (pair for pair in groups if pair[0] in solution.assembly.bolted):
         thread = find_thread(name) if name else None
         if thread is None:
             return math.nan
@@ -35,7 +36,8 @@ def radial_play(solution: Solution) -> float:
             bores = [] if job.caliper.ear_thread else [math.nan if own is None else own]
         behind = max((min(bores) - thread.major) / 2, 0.0) if bores else 0.0
         slots = min((h.slot for h in holes), default=0.0) / 2 if len(bracket.dowels) < 2 else 0.0
-        total += plate + behind + slots
+        pinned = group == "lug" and len(bracket.dowels) >= 2  # dowels place it on its lugs, whatever the bolts allow
+        total += 0.0 if pinned else plate + behind + slots
     return total
 
 

@@ -4,8 +4,12 @@ from collections import Counter
 from dataclasses import dataclass
 
 from bicentra.core.base.numbers import is_known, or_none
+from bicentra.core.base.wording import Words, units_of
 from bicentra.core.bracket.families.model import Candidate
+from bicentra.core.bracket.flat_plate import Assembly
 from bicentra.core.bracket.packing import shim_pieces
+from bicentra.core.parts.job import Caliper, Rotor, Wheel
+from bicentra.core.parts.threads import find_thread
 from bicentra.core.solution import Solution
 
 
@@ -22,42 +26,53 @@ class Item:
 
 
 def parts_list(solution: Solution, candidate: Candidate) -> tuple[Item, ...]:
-    """Return every line for one corner."""
-    job = solution.job
+    """Return every line for one corner: all that is made, bolted, shimmed and welded, and nothing that is not there."""
+    job, stands = solution.job, solution.assembly
+    words = Words(units_of(job.display_units))
     found = [
         Item("made", part.count, part.name, f"{part.thickness:g} mm", part.material, or_none(round(part.mass_kg, 4)))
         for part in candidate.parts
     ]
-    found += _bolts(solution)
-    packing, under = solution.assembly.packing, "spacer" not in " ".join(part.name for part in candidate.parts)
-    stacks = [
-        (shim, "under the plate, at the lugs") for shim in packing.shims if under and "lug" in solution.assembly.bolted
+    placed = [
+        stands,
+        *([solution.beside.stands] if solution.beside is not None and solution.beside.stands is not None else []),
     ]
-    stacks += [(packing.ear_spacer, "between plate and ears")] * (2 if under else 0)
-    shims = Counter((piece, where) for shim, where in stacks for piece in shim_pieces(shim))
-    found += [Item("bought", n, "shim", f"{piece:g} mm", where) for (piece, where), n in sorted(shims.items())]
-    for name, part in (("rotor", job.rotor), ("caliper", job.caliper), ("wheel", job.wheel)):
+    found += _bolts(placed, words)
+    found += _studs(candidate)
+    found += _shims(placed, candidate)
+    if candidate.family == "weld-on":
+        found.append(Item("bought", 1, "filler and weld", f"{candidate.solved.get('weld_mm', 0.0):.0f} mm a side",
+                          "by a qualified welder, away from seals and bearing seats"))  # fmt: skip
+    parts: list[tuple[str, Rotor | Caliper | Wheel | None]] = [
+        ("rotor", job.rotor),
+        ("caliper", job.caliper),
+        ("wheel", job.wheel),
+    ]
+    parts += [("parking caliper", job.parking.caliper)] if job.parking is not None else []
+    for name, part in parts:
         if part is not None and part.name:
             found.append(Item("bought", 1, name, part.name, "", part.mass_kg))
         elif part is not None:
             found.append(Item("missing", 1, name, "", "has no name yet: which one is it?"))
-    found.append(
-        Item("re-used", len(job.knuckle.lugs), "original lug bolts", "", "do not throw away before the new ones are in")
-    )
+    if "lug" in stands.bolted and job.knuckle.lugs:
+        note = "do not throw away before the new ones are in"
+        found.append(Item("re-used", len(job.knuckle.lugs), "original lug bolts", "", note))
+    if candidate.family == "axle-end-plate" and job.hub.retainer_count:
+        note = "longer by the plate where it lifts the retainer"
+        found.append(Item("re-used", job.hub.retainer_count, "retainer bolts", job.hub.retainer_bolt or "", note))
     if candidate.family == "on-original-bracket":
         found.append(Item("re-used", 1, "original caliper bracket", "", "do not throw away: the plate is bolted to it"))
     found += [Item("missing", 1, need, "", f"{candidate.title} needs it") for need in candidate.needs]
     return tuple(found)
 
 
-def _bolts(solution: Solution) -> list[Item]:
+def _bolts(placed: list[Assembly], words: Words) -> list[Item]:
+    """Return every bolt, washer and nut, each in its own system of sizes."""
     bolts: Counter[tuple[str, float, bool]] = Counter()
     washers: Counter[str] = Counter()
     nuts: Counter[str] = Counter()
     unknown = 0
-    beside = solution.beside.stands if solution.beside is not None else None
-    for placed in (*solution.assembly.joints, *(beside.joints if beside is not None else ())):
-        joint = placed.joint
+    for joint in (one.joint for stands in placed for one in stands.joints):
         if not is_known(joint.length):
             unknown += 1
             continue
@@ -66,9 +81,45 @@ def _bolts(solution: Solution) -> list[Item]:
         nuts[joint.thread.name] += joint.stack.female == "nut"
     heads = {False: "hexagon head, 8.8 or grade 5 at least", True: "countersunk socket screw, length with its head"}
     found = [
-        Item("bought", n, "bolt", f"{name} × {length:g} mm", heads[sunk])
-        for (name, length, sunk), n in sorted(bolts.items())
+        Item("bought", n, "bolt", words.bolt(name, long), heads[sunk])
+        for (name, long, sunk), n in sorted(bolts.items())
     ]
     found += [Item("bought", count, "washer", size, "hardened") for size, count in sorted(washers.items()) if count]
     found += [Item("bought", count, "nut", name, "with its own lock") for name, count in sorted(nuts.items()) if count]
-    return found + ([Item("missing", unknown, "bolt", "", "its length is not known yet")] if unknown else [])
+    unknown += sum(len(stands.unchosen) for stands in placed)
+    return found + (
+        [Item("missing", unknown, "bolt", "", "it is not chosen, or its length is not known yet")] if unknown else []
+    )
+
+
+def _studs(candidate: Candidate) -> list[Item]:
+    """Return the studs in a bracket's edge with a washer and a nut each, and the shims under the feet they carry."""
+    studs = Counter(bore.thread for part in candidate.parts for bore in part.edge_bores if bore.thread)
+    found = []
+    for name, count in sorted(studs.items()):
+        thread = find_thread(name)
+        size = thread.size if thread is not None else name
+        found.append(Item("bought", count, "stud", name, "as long as its thread, the foot, a washer and a nut need"))
+        found.append(Item("bought", count, "washer", size, "hardened"))
+        found.append(Item("bought", count, "nut", name, "with its own lock"))
+    under = candidate.solved.get("shims_under_feet_mm", 0.0)
+    pieces = Counter(shim_pieces(under)) if studs else Counter[float]()
+    return found + [
+        Item("bought", 2 * n, "shim", f"{piece:g} mm", "under the caliper's feet")
+        for piece, n in sorted(pieces.items())
+    ]
+
+
+def _shims(placed: list[Assembly], candidate: Candidate) -> list[Item]:
+    """Return the shims at the lugs and between plate and ears; what is a made spacer is no shim."""
+    stacks: list[tuple[float, str]] = []
+    for k, stands in enumerate(placed):
+        packing, made = stands.packing, candidate.parts if k == 0 else ()
+        spaced = any("spacer" in part.name for part in made)
+        plate = "the plate" if k == 0 else "the parking adapter"
+        if not spaced and "lug" in stands.bolted:
+            stacks += [(shim, f"under {plate}, at the lugs") for shim in packing.shims]
+        if not spaced:
+            stacks += [(packing.ear_spacer, f"between {plate} and ears")] * 2
+    shims = Counter((piece, where) for shim, where in stacks for piece in shim_pieces(shim))
+    return [Item("bought", n, "shim", f"{piece:g} mm", where) for (piece, where), n in sorted(shims.items())]

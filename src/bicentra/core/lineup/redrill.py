@@ -31,7 +31,8 @@ class Redrill:
     """How to redrill ``old`` to ``new``. Pairs are (old hole, new hole), counted from 0 counter-clockwise from the top.
 
     ``ligament`` is the least metal between unlike holes [mm], negative where they run into each other; ``shared`` are
-    pairs on one radial line with ``share`` or in one place; ``edge_inner`` and ``edge_outer`` are the least metal between a
+    pairs on one radial line with ``share`` or in one place; ``between`` is the metal between neighbours of the new pattern;
+    ``edge_inner`` and ``edge_outer`` are the least metal between a
     new hole and bore or rim [mm] and ``imbalance`` what the new holes take off centre [g·mm], unknown where not asked.
     """
 
@@ -46,11 +47,12 @@ class Redrill:
     edge_inner: float
     edge_outer: float
     imbalance: float
+    between: float = math.inf
 
     @property
     def verdict(self) -> Verdict:
         """Stop where holes run into each other or out at an edge; what was not asked does not count."""
-        found = [Verdict.STOP if self.overlaps else judge(self.ligament, LIGAMENT)]
+        found = [Verdict.STOP if self.overlaps else judge(self.ligament, LIGAMENT), judge(self.between, LIGAMENT)]
         for edge in (self.edge_inner, self.edge_outer):
             if not math.isnan(edge):
                 found.append(judge((edge + self.new_hole / 2) / self.new_hole, EDGE))
@@ -103,6 +105,7 @@ def plan_redrill(
         edge_inner=new.circle / 2 - hole_mm / 2 - bore_mm / 2,
         edge_outer=rim_mm / 2 - new.circle / 2 - hole_mm / 2,
         imbalance=taken * math.pi / 4 * hole_mm**2 * thickness_mm * STEEL_G_MM3,
+        between=new.chord - hole_mm,
     )
 
 
@@ -113,6 +116,8 @@ def told(plan: Redrill) -> str:
         said.append(f"Holes run {-plan.ligament:.2f} mm into each other: {_pairs(plan.overlaps)}.")
     elif math.isfinite(plan.ligament):
         said.append(f"The least metal between an old and a new hole is {plan.ligament:.2f} mm.")
+    if plan.between < 0:
+        said.append(f"The new holes run {-plan.between:.2f} mm into each other.")
     if plan.shared:
         said.append(f"On one line: {_pairs(plan.shared)}.")
     if plan.ligament >= 0 and plan.overlaps:

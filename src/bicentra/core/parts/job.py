@@ -235,7 +235,7 @@ class Parking:
 
 @dataclass(frozen=True, kw_only=True)
 class Job:
-    """One corner's job, as the file holds it."""
+    """One corner's job, as the file holds it. ``exact``: key paths of numbers that count as exact beside a survey."""
 
     format: str = "bicentra.job"
     version: int = 1
@@ -254,6 +254,7 @@ class Job:
     survey: Mapping[str, Survey] = field(default_factory=dict, hash=False)
     before: Before | None = None
     parking: Parking | None = None
+    exact: tuple[str, ...] = ()
     extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
     @property

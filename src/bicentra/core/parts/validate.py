@@ -7,7 +7,7 @@ from functools import lru_cache
 from typing import Any
 
 from bicentra.core.base.errors import JobError
-from bicentra.core.parts.edits import with_value
+from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.fields import Meaning, meaning
 from bicentra.core.parts.job import CORNERS, Caliper, Job, Knuckle, Lug, Obstacle, Rotor, Wheel
 from bicentra.core.parts.threads import SUNK_HEADS, THREADS, find_thread
@@ -152,6 +152,11 @@ def _check_lists(job: Job) -> None:
             f"{len(shims)} numbers",
             f"one for each of the {len(lugs)} lugs, in their order",
         )
+    for index, path in enumerate(job.exact):
+        try:
+            get_value(job, path)
+        except KeyError:
+            raise JobError(f"exact[{index}]", f"“{_short(path)}”", "the key path of a number of the job") from None
     for name, number in job.limits.items():
         check_number(f"limits.{name}", Meaning(name, least=-1000.0, most=10000.0), float(number))
 

@@ -184,7 +184,7 @@ def _ask_own(turn: _Turn, places: Places, hulls: FloatArray, words: Words, angle
     whole = ~_holds_axis(hulls) & (nearest >= keep_out_radius(assembly) + CLOSE_MM)
     if job.hub.retainer_circle_mm is not None:
         whole &= _retainer_met(turn, places, hulls)
-    shaped = job.bracket.cutouts or job.bracket.pulls or job.bracket.dowels
+    shaped = job.bracket.cutouts or job.bracket.pulls or job.bracket.dowels or job.bracket.chamfer_mm
     if shaped or any(hole.recess or hole.slot for hole in assembly.holes) or not _edges_met(assembly):
         whole[:] = False
     rank = np.full(len(places), OK, dtype=np.int8)

@@ -36,11 +36,14 @@ class Face:
     sigma: float
     leverage: tuple[float, ...] = ()
     fault: str = ""
+    hub: "Face | None" = None
+    flange_gain: Array | None = None
 
     @property
     def sd_z(self) -> float:
-        """Standard uncertainty of the seating height [mm]."""
-        return float(np.sqrt((self.gain[0] ** 2).sum())) if self.gain.size else UNKNOWN
+        """Standard uncertainty of the seating height [mm], the hub face's own included where it was read."""
+        flange = float((self.flange_gain**2).sum()) if self.flange_gain is not None else 0.0
+        return float(np.sqrt((self.gain[0] ** 2).sum() + flange)) if self.gain.size else UNKNOWN
 
     @property
     def tilt_deg(self) -> float:
@@ -108,8 +111,8 @@ def _unknown(face: FaceReadings, sigma: float, fault: str) -> Face:
 def against_hub(face: Face, hub: Face | None, centre: tuple[float, float]) -> Face:
     """Return ``face`` against the plane of the hub face itself, where that has its own readings.
 
-    ``centre`` is the feature's place [mm]. The hub plane's own uncertainty is not added: its spots lie far apart, and
-    what it would add is a tenth of a lug spot's. Not done while either is unknown.
+    ``centre`` is the feature's place [mm]. The hub plane's own uncertainty goes with it: one error of the flange moves every lug
+    together. Not done while either is unknown.
     """
     from dataclasses import replace
 
@@ -120,4 +123,6 @@ def against_hub(face: Face, hub: Face | None, centre: tuple[float, float]) -> Fa
         z=face.z - hub.height_at(*centre),
         slope_x=face.slope_x - hub.slope_x,
         slope_y=face.slope_y - hub.slope_y,
+        hub=hub,
+        flange_gain=-(np.array([1.0, *centre]) @ hub.gain),
     )

@@ -98,8 +98,12 @@ def unused(job: Job, here: Surveyed, words: Words) -> Finding | None:
     changed = len(plan.changes)
     cure = Remedy(f"Use the survey of {corner} in the job", value or None, True, plan.edits,
                   (f"{changed} number{'' if changed == 1 else 's'} of hub, lugs and parts change",))  # fmt: skip
+    own = tuple(change.path for change in plan.changes if change.before is not None and change.path not in job.exact)
+    keep = Remedy("Keep the job's own numbers, as exact", None, True, (("exact", (*job.exact, *own)),),
+                  ("the survey's errors then no longer count for them",))  # fmt: skip
+    cures = () if here.suspects else (cure, keep) if own else (cure,)
     return Finding(
-        "survey-used", title, Verdict.CAUTION, value, UNUSED_MM, "mm", why, () if here.suspects else (cure,),
+        "survey-used", title, Verdict.CAUTION, value, UNUSED_MM, "mm", why, cures,
         features=("knuckle", "bracket"), source=PRACTICE, at_least=False,
     )  # fmt: skip
 

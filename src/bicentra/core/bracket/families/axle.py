@@ -25,8 +25,9 @@ from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.parts.threads import CLEARANCES, find_thread
 
-PILOT_ROOM_MM, LEAST_SPACER_MM = 0.1, 1.0
-"""Play of the pilot bore, and what is less than a spacer that can be turned [mm]: common practice."""
+PILOT_ROOM_MM, LEAST_SPACER_MM, LEAST_FLOOR_MM = 0.1, 1.0, 1.0
+"""Play of the pilot bore, what is less than a spacer that can be turned, and a floor thinner than which there is none [mm]:
+common practice."""
 
 
 def axle_end_plate(job: Job, words: Words) -> Candidate:
@@ -52,6 +53,9 @@ def axle_end_plate(job: Job, words: Words) -> Candidate:
     window = circle_outline((0.0, 0.0), bore / 2)
     out = 1.0 if job.caliper.ear_seat == "inboard" else -1.0
     step = out * (base.line.ear_face_z - (face + thick if out > 0 else face))
+    if thick + step < LEAST_FLOOR_MM:
+        why = f"The ears lie {words.gap(step)} inside the face of a plate {words.size(thick)} thick: milling leaves no floor."
+        return unsuited(family, title, why)
     own = [Bore(f"retainer {k + 1}", place, drill, f"drill Ø {drill:.1f}") for k, place in enumerate(places)]
     bores = (*own, *(bore_of(hole, -out) for hole in ears))
     back = "takes the backing plate's place" if lost is not None else "lifts the retainer by as much"

@@ -26,6 +26,8 @@ EAR = {"aluminium": (70e3, 0.33, 23.6e-6), "iron": (110e3, 0.27, 11.0e-6), "stee
 """Young's modulus [N/mm2], Poisson's ratio, expansion [1/K]: handbook values from memory."""
 FRICTION = 0.12
 """Steel pressed dry in aluminium or iron: usual handbook value, from memory."""
+LEAST_ECCENTRIC_MM, MOST_ECCENTRIC_MM = 0.1, 10.0
+"""Below the first there is nothing to make up; beyond the second no ear has the metal: common practice."""
 WALL_MM, INTERFERENCE_SHARE, HOT_K, ALIKE_MM = 2.0, 0.0015, 100.0, 0.01
 """Least wall of a bushing, interference over diameter (about H7/s6), how much hotter an ear gets than it was pressed, and up to
 where two are alike: common practice, no published source."""
@@ -139,6 +141,12 @@ def eccentric_bushings(job: Job, words: Words) -> Candidate:
         return unsuited("eccentric-bushings", title, "The lugs are not placed yet.", ("lugs",))
     ear, boss, thick = known(caliper.ear_hole_mm), known(caliper.ear_boss_mm), known(caliper.ear_thickness_mm)
     eccentric, hole = max(sits.eccentricity), bolt.hardware.clearance
+    if not LEAST_ECCENTRIC_MM <= eccentric <= MOST_ECCENTRIC_MM:
+        why = f"The ears stand {words.gap(eccentric)} off the lugs' bolts: "
+        why += (
+            "bolt the caliper on as it is." if eccentric < LEAST_ECCENTRIC_MM else "no bushing in an ear makes that up."
+        )
+        return unsuited("eccentric-bushings", title, why)
     off = max(abs(error) for error in stands.packing.errors)
     bore = max(ear, hole + 2 * (eccentric + WALL_MM))
     wall, ring = (bore - hole) / 2 - eccentric, (boss - bore) / 2

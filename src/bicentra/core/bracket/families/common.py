@@ -9,7 +9,7 @@ from bicentra.core.base.finding import Finding, Limit, Verdict
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.outline import circle_outline
 from bicentra.core.base.wording import Words, make_finding
-from bicentra.core.bracket.axial import axial_finding
+from bicentra.core.bracket.axial import axial_finding, shim_finding
 from bicentra.core.bracket.bolt_checks import bolt_findings
 from bicentra.core.bracket.checks import plate_findings
 from bicentra.core.bracket.clock_checks import head_room
@@ -96,13 +96,18 @@ def standing(
     return placed_with(base.job, line, stands, bolted)
 
 
-def completed(candidate: Candidate, stands: Assembly, words: Words) -> Candidate:
-    """Return ``candidate`` where it stands, with what is asked of every bracket: rooms, bolts, heads; its own ask first."""
+def completed(candidate: Candidate, stands: Assembly, words: Words, spaced: bool = False) -> Candidate:
+    """Return ``candidate`` where it stands, with what is asked of every bracket: rooms, bolts, heads, shims; its own ask first.
+
+    ``spaced``: what lies under it at the lugs is made spacers, not shims.
+    """
     size = known(stands.job.bracket.chamfer_mm) if stands.job.bracket.chamfer_mm else 0.0
     if size and candidate.family not in SHARP:
         candidate = replace(candidate, parts=tuple(_chamfered(part, size) for part in candidate.parts))
     stands = replace(stands, metal=tuple(slab for part in candidate.parts for slab in part_slabs(part)))
     asked = [axial_finding(stands, words, cures=False), *bolt_findings(stands, words, cures=False)]
+    if "lug" in stands.bolted and max(stands.packing.shims, default=0.0) > 0.0 and not spaced:
+        asked.append(shim_finding(stands, words))
     if any(hole.recess for hole in stands.holes if hole.feature[:3] in stands.bolted):
         asked.append(floor_left(stands, words))
     if any(part.shape == "plate" for part in candidate.parts):

@@ -7,7 +7,6 @@ from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import Outline, Point
 from bicentra.core.base.wording import Words
-from bicentra.core.bracket.axial import shim_finding
 from bicentra.core.bracket.checks import edge, ligament
 from bicentra.core.bracket.families.common import (
     LEAST_METAL_MM,
@@ -107,8 +106,6 @@ def jogged(job: Job, words: Words) -> Candidate:
         "run_mm": jog.run, "allowance_mm": jog.allowance, "flat_longer_mm": grown, "offset_mm": reach,
     }  # fmt: skip
     stands = standing(assembly, thick, shims, (thick, 0.0))
-    if max(shims) > 0:
-        findings = (*findings, shim_finding(stands, words))
     return completed(Candidate("jogged-plate", title, (part,), findings, why, True, solved), stands, words)
 
 

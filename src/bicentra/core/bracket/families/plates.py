@@ -88,7 +88,8 @@ def two_part(job: Job, words: Words) -> Candidate:
         "offset_mm": reach,
     }  # fmt: skip
     findings = (*shared_findings(assembly, plate, words), own)
-    return completed(Candidate("two-part", title, (part, *spacers), findings, why, True, solved), assembly, words)
+    made = Candidate("two-part", title, (part, *spacers), findings, why, True, solved)
+    return completed(made, assembly, words, spaced=True)
 
 
 def stepped(job: Job, words: Words) -> Candidate:
@@ -109,7 +110,12 @@ def stepped(job: Job, words: Words) -> Candidate:
     if plate.outline is None:
         return unsuited("stepped-plate", title, plate.fault)
     assembly = standing(assembly, thick, shims, (left, 0.0))
-    why = f"{words.stock(thick)} plate, milled {words.gap(depth)} deep under the ears to {words.size(left)}; no shim is needed."
+    why = f"{words.stock(thick)} plate, milled {words.gap(depth)} deep under the ears to {words.size(left)}"
+    why += (
+        "; no shim is needed."
+        if max(shims) == 0.0
+        else f"; {words.gap(max(shims))} of shims even out lugs that stand unlike."
+    )
     floor = f"{words.gap(left)} is left under the ears; a thin floor bends."
     own = room("metal-under-step", "Metal left under the step", left, 4.0, LEAST_METAL_MM, floor)
     findings = (*shared_findings(assembly, plate, words), own)

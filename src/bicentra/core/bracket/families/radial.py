@@ -7,19 +7,22 @@ from bicentra.core.base.errors import OutlineError
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import Point
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import Words, make_finding
 from bicentra.core.bracket.edges import bosses
 from bicentra.core.bracket.families.common import bore_of, completed, room, standing, stock_plate
 from bicentra.core.bracket.families.model import Candidate, EdgeBore, MadePart, unsuited
-from bicentra.core.bracket.families.plates import CUT, NOT_KNOWN
+from bicentra.core.bracket.families.plates import CUT, NOT_KNOWN, round_spacers
 from bicentra.core.bracket.flat_plate import Assembly, assemble
 from bicentra.core.bracket.hull import Disc, convex_outline
 from bicentra.core.bracket.posts import Post
+from bicentra.core.fasteners.grades import usual_grade
+from bicentra.core.fasteners.stripping import engagement_against_stripping
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.materials import engagement_factor
-from bicentra.core.parts.threads import find_thread
+from bicentra.core.parts.limits import limit_for
+from bicentra.core.parts.materials import Material, find_material
+from bicentra.core.parts.threads import Thread, find_thread
 
-CORNER_MM = 0.5
+CORNER_MM, LEAST_SPACER_MM = 0.5, 1.0
 EDGE_SHARE, STUD_DEPTH_SPARE_MM = 2.2, 3.0
 """Thickness of the plate over the stud's diameter, and what a blind hole is deeper than its thread [mm]: common practice."""
 
@@ -45,8 +48,11 @@ def radial_mount(job: Job, words: Words) -> Candidate:
     spacers = [sign * (line.ear_face_z - face) - thick / 2 for face in base.packing.lug_faces]
     turn, half = math.radians(line.clock), known(job.caliper.ear_spacing_mm) / 2
     u, w = (math.cos(turn), math.sin(turn)), (-math.sin(turn), math.cos(turn))
-    factor = engagement_factor("aluminium" if "alu" in (job.bracket.material or "") else "steel") or 1.5
-    depth = factor * stud.major + STUD_DEPTH_SPARE_MM
+    metal = find_material(job.bracket.material)
+    if metal is None:
+        why = "The bracket's material decides how deep its studs are screwed in."
+        return unsuited("radial-mount", title, why, ("material of the tables",))
+    depth = metal.engagement * stud.major + STUD_DEPTH_SPARE_MM
     radius = stud.major / 2 + known(job.bracket.wall_mm)
     feet: list[Point] = [
         ((line.radial_seat - depth) * u[0] + side * half * w[0], (line.radial_seat - depth) * u[1] + side * half * w[1])
@@ -77,14 +83,27 @@ def radial_mount(job: Job, words: Words) -> Candidate:
     seat = words.size(line.radial_seat)
     why = f"{words.stock(thick)} plate, its seat at radius {seat}, {stud.name} studs {words.size(depth)} deep in its edge, "
     why += f"{words.size(max(least, 0.0))} of spacer at the lugs."
-    findings = _findings(words, least, (thick - stud.major) / 2, stud.major, near - stud.major / 2)
+    findings = (
+        *_findings(words, least, (thick - stud.major) / 2, stud.major, near - stud.major / 2),
+        *_studs(job, words, stud, depth - STUD_DEPTH_SPARE_MM, metal),
+    )
+    packing = replace(base.packing, ears_on_far_face=True)
+    bolt = find_thread(job.bracket.lug_bolt or "")
+    tall = [max(spacer, 0.0) for spacer in spacers]
+    spaced = max(tall) >= LEAST_SPACER_MM and bolt is not None
+    pieces: tuple[MadePart, ...] = ()
+    if spaced and bolt is not None:
+        pieces, stout = round_spacers(job, packing, tall, bolt)
+        pieces, findings = tuple(piece for piece in pieces if piece.thickness > 0.0), (*findings, stout)
     solved = {
         "thickness_mm": thick, "seat_radius_mm": line.radial_seat, "stud_plane_mm": line.ear_face_z, "stud_depth_mm": depth,
         "spacer_mm": max(least, 0.0), "shims_under_feet_mm": known(job.fit.radial_shim_mm),
     }  # fmt: skip
     under = tuple(max(spacer, 0.0) for spacer in spacers)
     stands = _on_studs(standing(base, thick, under, (thick, 0.0), ("lug",)))
-    return completed(Candidate("radial-mount", title, (part,), findings, why, True, solved), stands, words)
+    return completed(
+        Candidate("radial-mount", title, (part, *pieces), findings, why, True, solved), stands, words, spaced
+    )
 
 
 def _seat(u: Point, w: Point, radius: float, reach: float) -> list[Disc]:
@@ -108,6 +127,23 @@ def _findings(words: Words, least: float, beside: float, major: float, between: 
         room("radial-edge", "Metal beside the studs", beside, major / 2, 0.6 * major, edge),
         room("radial-ligament", "Metal between studs and lug holes", between, 5.0, 8.0, holes),
     )
+
+
+def _studs(job: Job, words: Words, stud: Thread, engaged: float, metal: Material) -> tuple[Finding, ...]:
+    """Return what is asked of the studs: their size, the feet's holes, and that the stud breaks before its thread strips."""
+    size, hole = limit_for(job, "bolt-size"), limit_for(job, "bolt-in-hole")
+    room_left = known(job.caliper.ear_hole_mm) - stud.major
+    needed = engagement_against_stripping(stud, usual_grade(stud).tensile, metal.tensile)
+    return (
+        make_finding("radial-stud-size", "Studs thick enough", stud.major, size, f"{stud.name} studs; no strength is computed.",
+                     features=("bracket",)),
+        make_finding("radial-stud-hole", "Feet pass over the studs", room_left, hole,
+                     f"The feet's holes leave {words.gap(room_left)} round a {stud.name} stud." if room_left >= hole.stop
+                     else f"The feet's holes of {words.size(known(job.caliper.ear_hole_mm))} do not pass over {stud.name} studs.",
+                     features=("caliper", "bracket"), missing="needs the diameter of the feet's holes"),
+        room("radial-stud-thread", "Thread of the studs in the edge", engaged, needed, needed,
+             f"{words.size(engaged)} of thread in {metal.name}, {words.size(needed)} needed so that the stud breaks first."),
+    )  # fmt: skip
 
 
 def _on_studs(stands: Assembly) -> Assembly:

@@ -4,7 +4,8 @@ import math
 
 from bicentra.core.base.errors import OutlineError
 from bicentra.core.base.finding import Finding
-from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.numbers import UNKNOWN, apart, is_known, known
+from bicentra.core.base.outline import Outline
 from bicentra.core.base.wording import Words
 from bicentra.core.bracket.edges import bosses
 from bicentra.core.bracket.families.common import bore_of, completed, room, standing, stock_plate
@@ -12,16 +13,20 @@ from bicentra.core.bracket.families.model import Candidate, MadePart, unsuited
 from bicentra.core.bracket.families.plates import CUT
 from bicentra.core.bracket.flat_plate import Assembly, assemble
 from bicentra.core.bracket.hull import Disc, convex_outline
+from bicentra.core.bracket.relief import relieve
 from bicentra.core.bracket.swing import bleeder_windows
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
+from bicentra.core.parts.materials import find_material
 
 TACK_PLAY_MM = 1.6
 """Side play packed in beside a floating caliper before tacking: 1/16 in, common practice."""
-WELDABLE = ("steel",)
-"""Words in a material's name that say it is welded to a steel tube; stainless and aluminium are not, without a special filler."""
+WELDABLE = ("steel S355", "steel S235", "steel 4130")
+"""Metals that are welded to a steel tube; stainless and aluminium are not, without a special filler."""
 SEAT_ROOM_MM = 25.0
 """How far a weld stays away from a bearing seat: common practice; the weld's own procedure decides."""
+WELD_LEG_MM, SADDLE_CORNER_MM = 6.0, 0.1
+"""Usual leg of the fillet on either side of the tab, and what is left of the points at the saddle's ends [mm]."""
 
 
 def weld_on(job: Job, words: Words) -> Candidate:
@@ -44,9 +49,10 @@ def weld_on(job: Job, words: Words) -> Candidate:
     discs = [*bosses(ears)]
     discs += [Disc((foot * u[0] + by * w[0], foot * u[1] + by * w[1]), 1.0) for by in (half, -half)]
     try:
-        outline = convex_outline(tuple(discs))
+        outline = relieve(convex_outline(tuple(discs)), saddle, SADDLE_CORNER_MM).outline
     except OutlineError as error:
         return unsuited(family, title, str(error))
+    along = saddle_length(outline, saddle)
     outward = -1.0 if job.caliper.ear_seat == "inboard" else 1.0
     bores = tuple(bore_of(hole, outward) for hole in ears)
     z0 = min(line.ear_face_z, line.ear_face_z + outward * thick)
@@ -56,36 +62,43 @@ def weld_on(job: Job, words: Words) -> Candidate:
         f"Pack {words.size(TACK_PLAY_MM)} beside the caliper before tacking; a bleeder is high at clock {_high(base)}. "
     )
     why += "Welding by someone qualified, away from seals and bearing seats."
-    away = abs(z0 - known(job.hub.retainer_face_z_mm))
-    findings = _findings(job.bracket.material or "", words, height, half, away)
+    leg, seat = min(thick, WELD_LEG_MM), known(job.hub.retainer_face_z_mm)
+    away = max(apart(z0 - leg, z0 + thick + leg, seat, seat), 0.0) if is_known(seat) else UNKNOWN
+    findings = _findings(job.bracket.material or "", words, height, along, away)
     area = outline.area - math.fsum(b.area for b in bores)
     part = MadePart(
         "weld-on tab", "plate", job.bracket.material or "", thick, area * thick, outline, z0=z0, bores=bores,
         processes=(*CUT, "file the saddle", "weld"),
     )  # fmt: skip
     solved = {
-        "thickness_mm": thick, "tube_mm": tube, "ear_height_mm": height, "pad_height_mm": top, "weld_mm": 2 * half,
+        "thickness_mm": thick, "tube_mm": tube, "ear_height_mm": height, "pad_height_mm": top, "weld_mm": along,
         "packing_mm": TACK_PLAY_MM,
     }  # fmt: skip
     stands = standing(base, thick, (0.0,) * len(job.knuckle.lugs), (thick, 0.0), ("ear",), z0)
     return completed(Candidate(family, title, (part,), findings, why, False, solved), stands, words)
 
 
-def _findings(metal: str, words: Words, height: float, half: float, away: float) -> tuple[Finding, ...]:
-    """Return what is asked of the tab: its metal, its height, half a weld's length, how far off a bearing seat [mm]."""
-    steel = 1.0 if any(word in metal for word in WELDABLE) else UNKNOWN if not metal else -1.0
+def saddle_length(outline: Outline, radius: float) -> float:
+    """Return how much of ``outline`` lies on a tube of ``radius`` about the axle [mm]: what there is to weld along, one side."""
+    return math.fsum(
+        piece.length for piece in outline.segments
+        if piece.bulge < 0.0 and abs(piece.radius - radius) < 1e-6 and math.hypot(*piece.centre) < 1e-6
+    )  # fmt: skip
+
+
+def _findings(metal: str, words: Words, height: float, along: float, away: float) -> tuple[Finding, ...]:
+    """Return what is asked of the tab: its metal, its height, a weld's length, how far its edge is off a bearing seat [mm]."""
+    steel = 1.0 if metal in WELDABLE else UNKNOWN if find_material(metal) is None else -1.0
     told = f"{metal[:1].upper()}{metal[1:]} {'is welded' if steel > 0 else 'does not weld'} to a steel tube."
-    along = f"Each side has {words.size(2 * half)} to weld on; no strength is computed."
+    told_along = f"Each side has {words.size(along)} of saddle to weld on; no strength is computed."
     stand, heat = f"The ears stand {words.size(height)} above the tube.", ""
     if is_known(away):
-        heat = f"The weld lies {words.size(away)} from the retainer's face; heat draws a bearing seat out of round."
+        heat = f"The weld's nearer edge lies {words.size(away)} from the retainer's face; heat draws a bearing seat out of round."
     seat = "Weld away from the bearing seat"
     return (
-        room(
-            "weld-metal", "Metal that welds to the tube", steel, 0.0, 0.0, told, "the bracket's material is not stated"
-        ),
+        room("weld-metal", "Metal that welds to the tube", steel, 0.0, 0.0, told, "needs a material of the tables"),
         room("weld-height", "Height of the tab", height, 10.0, 15.0, stand),
-        room("weld-length", "Length of the welds", 2 * half, 40.0, 60.0, along),
+        room("weld-length", "Length of the welds", along, 40.0, 60.0, told_along),
         room("weld-bearing-seat", seat, away, 0.0, SEAT_ROOM_MM, heat, "needs the retainer's face"),
     )
 
