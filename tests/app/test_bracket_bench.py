@@ -99,7 +99,7 @@ def test_every_family_is_drawn_in_the_window(open_window: Opener, good: Job) -> 
         "sleeve": with_edits(good, (("knuckle.lugs", plain), ("bracket.lug_bolt", "M10x1.5"))),
         "parking-adapter": with_edits(good, (("parking", Parking(caliper=good.caliper, clock_deg=170.0)),)),
         "on-original-bracket": with_edits(good, (("before", Before(rotor=good.rotor, caliper=replace(
-            good.caliper, ear_spacing_mm=100.0, ear_face_offset_mm=-44.0))),)),
+            good.caliper, ear_spacing_mm=100.0, ear_face_offset_mm=-44.0), clock_deg=180.0, bracket_ear_hole_mm=12.5)),)),
         "jogged-plate": with_edits(good, (("caliper.ear_line_to_pad_top_mm", -60.0), ("knuckle.lugs", tuple(
             replace(lug, z_mm=lug.z_mm - 20.0) for lug in good.knuckle.lugs)))),
     }  # fmt: skip

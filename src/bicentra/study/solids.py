@@ -9,7 +9,9 @@ from dataclasses import replace
 from pathlib import Path
 
 from bicentra.core.base.errors import ExportError
+from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import Words, units_of
+from bicentra.core.bracket.cutouts import unplaced
 from bicentra.core.bracket.families.model import Candidate, MadePart
 from bicentra.core.bracket.families.others import beside
 from bicentra.core.bracket.families.propose import find_family, own_family
@@ -23,10 +25,20 @@ LOOK_S, MOST_S = 0.1, 120.0
 
 
 def chosen_family(job: Job) -> Candidate:
-    """Return the job's bracket family, solved. Raises ``ExportError`` when it has no parts for this job."""
+    """Return the job's bracket family, solved. Raises ``ExportError`` when it has no parts for this job, or one is not whole."""
     candidate = find_family(job, own_family(job))
     if not candidate.parts:
         raise ExportError(f"{candidate.title}: there is no part to draw or to make. {candidate.why}")
+    missing = unplaced(job)
+    if missing:
+        raise ExportError(
+            f"{', '.join(missing)}: not placed yet. Give place and size, or remove it, before metal is cut"
+        )
+    open_parts = [part.name for part in candidate.parts if not is_known(part.thickness, part.volume)]
+    if open_parts:
+        raise ExportError(
+            f"{', '.join(open_parts)}: a size is not known yet; measure what the findings name, then export again"
+        )
     more = beside(job, Words(units_of(job.display_units)))
     return replace(candidate, parts=(*candidate.parts, *more.parts)) if more is not None else candidate
 

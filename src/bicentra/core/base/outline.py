@@ -57,6 +57,8 @@ class Segment:
         """Return points along the segment without its end, so that chords stay within ``chord_error`` [mm]."""
         if self.bulge == 0.0:
             return [self.start]
+        if math.dist(self.start, self.end) < TOUCH_MM:
+            return [self.start]
         radius, (cx, cy) = self.radius, self.centre
         step = 2 * math.acos(max(-1.0, 1 - min(chord_error / radius, 1.0)))
         count = max(2, math.ceil(abs(self.sweep) / max(step, 1e-3)))
@@ -66,7 +68,7 @@ class Segment:
 
     def distance_to(self, point: Point) -> float:
         """Return the exact distance [mm] from ``point`` to the nearest place on this segment."""
-        if self.bulge == 0.0:
+        if self.bulge == 0.0 or math.dist(self.start, self.end) < TOUCH_MM:
             return _line_distance(point, self.start, self.end)
         centre = self.centre
         angle = math.atan2(point[1] - centre[1], point[0] - centre[0])

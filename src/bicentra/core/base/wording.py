@@ -24,6 +24,8 @@ class Words:
 
     def stock(self, value_mm: float) -> str:
         """Return a plate's thickness with the name it is bought under: ``10 mm``, ``9.53 mm (3/8 in)``, ``0.394 in (10 mm)``."""
+        if not math.isfinite(value_mm):
+            return "____ thick"
         shown, inches = self.size(value_mm), inch_name(value_mm)
         if inches:
             return f"{inches} in" if self.units == "in" else f"{shown} ({inches} in)"

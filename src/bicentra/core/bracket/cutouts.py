@@ -44,6 +44,14 @@ def spine(cutout: Cutout) -> tuple[shapely.LineString | shapely.Point, float]:
     return shapely.LineString([(x - dx, y - dy), (x + dx, y + dy)]), radius
 
 
+def unplaced(job: Job) -> tuple[str, ...]:
+    """Return what is to be cut or drilled but has no place or size yet: nothing is made before it has."""
+    pins = [f"dowel {k}" for k, p in enumerate(job.bracket.dowels, 1) if not is_known(p.x_mm, p.y_mm, p.diameter_mm)]
+    cut = [f"cutout {k}" for k, cutout in enumerate(job.bracket.cutouts, 1) if not are_known((cutout,))]
+    pulls = [f"pulled edge {k}" for k, pull in enumerate(job.bracket.pulls, 1) if pull.out_mm is None]
+    return (*pins, *cut, *pulls)
+
+
 def are_known(cutouts: tuple[Cutout, ...]) -> bool:
     """Tell whether every cutout has its place and size."""
     return all(

@@ -166,8 +166,9 @@ def room_not_known(assembly: Assembly) -> str:
 def _plate(assembly: Assembly, outline: Outline, window: Outline | None, room: float) -> FlatPlate:
     job, packing = assembly.job, assembly.packing
     holes = sum(hole.area for hole in assembly.holes)
-    pins = sum(math.pi / 4 * known(pin.diameter_mm) ** 2 for pin in job.bracket.dowels)
-    cut = tuple(cutout_outline(c) for c in job.bracket.cutouts) if are_known(job.bracket.cutouts) else ()
+    placed = (p for p in job.bracket.dowels if is_known(p.x_mm, p.y_mm, p.diameter_mm))
+    pins = sum(math.pi / 4 * known(pin.diameter_mm) ** 2 for pin in placed)
+    cut = tuple(cutout_outline(c) for c in job.bracket.cutouts if are_known((c,)))
     area = outline.area - holes - pins - (window.area if window else 0.0) - sum(one.area for one in cut)
     material = find_material(job.bracket.material)
     sunk = sum(hole.sunk_volume for hole in assembly.holes)

@@ -104,6 +104,8 @@ def bleeder_windows(assembly: Assembly, within: float) -> tuple[tuple[float, flo
     is as high. ``None`` for one that never is the high one.
     """
     job = assembly.job
+    if not is_known(job.fit.attitude_deg):
+        return ()
     tops = [(90.0 - turn - known(job.fit.attitude_deg)) % 360.0 for turn in job.caliper.bleeders_deg]
     found: list[tuple[float, float] | None] = []
     for k, top in enumerate(tops):

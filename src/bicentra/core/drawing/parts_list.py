@@ -4,6 +4,7 @@ from collections import Counter
 from dataclasses import dataclass
 
 from bicentra.core.base.numbers import is_known, or_none
+from bicentra.core.base.quantities import show_length
 from bicentra.core.base.wording import Words, units_of
 from bicentra.core.bracket.families.model import Candidate
 from bicentra.core.bracket.flat_plate import Assembly
@@ -30,7 +31,14 @@ def parts_list(solution: Solution, candidate: Candidate) -> tuple[Item, ...]:
     job, stands = solution.job, solution.assembly
     words = Words(units_of(job.display_units))
     found = [
-        Item("made", part.count, part.name, f"{part.thickness:g} mm", part.material, or_none(round(part.mass_kg, 4)))
+        Item(
+            "made",
+            part.count,
+            part.name,
+            show_length(part.thickness, trim=True),
+            part.material,
+            or_none(round(part.mass_kg, 4)),
+        )
         for part in candidate.parts
     ]
     placed = [

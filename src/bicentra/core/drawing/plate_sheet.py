@@ -4,8 +4,10 @@ import math
 from dataclasses import dataclass
 
 from bicentra.core.base.errors import ExportError
+from bicentra.core.base.numbers import is_known
 from bicentra.core.base.outline import Outline, Point
 from bicentra.core.base.wording import Words, units_of
+from bicentra.core.bracket.cutouts import unplaced
 from bicentra.core.bracket.families.fold import bend_lines
 from bicentra.core.bracket.families.model import MadePart
 from bicentra.core.drawing.layout import Box, Measure, Placed, lay_out
@@ -154,7 +156,15 @@ def content_box(drawing: Drawing, labels: tuple[Placed, ...]) -> Box:
 
 
 def not_ready(solution: Solution) -> str:
-    """Return the line that keeps a fabricator from cutting too early; empty when nothing stops and all is known."""
+    """Return the line that keeps a fabricator from cutting too early; empty when nothing stops and all is known.
+
+    A plate of which something is not known yet is drawn with a blank there, and is for a trial in card only.
+    """
+    part, missing = solution.part, unplaced(solution.job)
+    unsized = part is not None and not is_known(part.thickness)
+    if unsized or missing or (solution.bracket is None and solution.plate.open):
+        what = ", ".join(missing) or ("its thickness" if unsized else "the room for hub and rotor")
+        return f"TRIAL ONLY, in card: {what} {'are' if len(missing) > 1 else 'is'} not known yet"
     verdicts = [verdict.value for verdict in solution.verdicts]
     stops, unknown = verdicts.count("stop"), verdicts.count("unknown")
     said = [

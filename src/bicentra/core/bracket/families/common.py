@@ -180,11 +180,12 @@ def bore_of(hole: Hole, face: float) -> Bore:
 
 
 def dowels_of(job: Job) -> tuple[Bore, ...]:
-    """Return the dowels' holes."""
+    """Return the holes of the dowels that are placed."""
     return tuple(
         Bore(f"dowel {k}", (known(pin.x_mm), known(pin.y_mm)), known(pin.diameter_mm),
              f"ream Ø {known(pin.diameter_mm):g} H7 when set")
         for k, pin in enumerate(job.bracket.dowels, 1)
+        if is_known(pin.x_mm, pin.y_mm, pin.diameter_mm)
     )  # fmt: skip
 
 

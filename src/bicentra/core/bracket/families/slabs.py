@@ -23,7 +23,7 @@ CHORD_MM, FINE_MM, WEB_STEP_MM, AWAY_MM, SINK_STEPS = 0.01, 0.002, 1.0, 1e4, 6
 @lru_cache(maxsize=64)
 def part_slabs(part: MadePart) -> tuple[Slab, ...]:
     """Return a made part as it sits; nothing for one whose place is not known or that lies elsewhere (a bushing)."""
-    if not is_known(part.z0):
+    if not is_known(part.z0, part.thickness):
         return ()
     if part.outline is None:
         rings = [shapely.Polygon(circle_outline(spot, part.outer / 2).polygon(CHORD_MM)) for spot in part.centres]
@@ -42,7 +42,8 @@ def plate_shape(part: MadePart, chord: float) -> shapely.Geometry:
     """Return the plate seen along the axle, its holes taken out; a bent one's is its flat pattern."""
     if part.outline is None:
         return shapely.Polygon()
-    holes = [shapely.Polygon(bore.outline.polygon(chord)) for bore in part.bores]
+    placed = (bore for bore in part.bores if is_known(*bore.centre, bore.drill))
+    holes = [shapely.Polygon(bore.outline.polygon(chord)) for bore in placed]
     holes += [shapely.Polygon(c.polygon(chord)) for c in (*part.cutouts, *([part.window] if part.window else []))]
     return shapely.Polygon(part.outline.polygon(chord)).difference(shapely.union_all(holes))
 
