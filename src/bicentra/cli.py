@@ -1,7 +1,9 @@
 """The command line: open the window, check a job, export its papers, print the schema."""
 
 import argparse
+import io
 import math
+import os
 import sys
 from collections.abc import Sequence
 from pathlib import Path
@@ -24,13 +26,27 @@ def main(argv: Sequence[str] | None = None) -> int:
         else _window_parser().parse_args(words)
     )
     try:
+        _any_terminal()
         return int(arguments.run(arguments))
     except BicentraError as error:
-        print(f"bicentra: {' '.join(str(error).split())}", file=sys.stderr)
+        say(f"bicentra: {' '.join(str(error).split())}", error=True)
         return UNUSABLE
     except BrokenPipeError:
         sys.stderr.close()
         return OK
+
+
+def _any_terminal() -> None:
+    """Let a terminal without Unicode show what it can: signs it has not come out as question marks, not as a traceback."""
+    for stream in (sys.stdout, sys.stderr):
+        if isinstance(stream, io.TextIOWrapper):
+            stream.reconfigure(errors="replace")
+
+
+def say(text: str, error: bool = False) -> None:
+    """Print one line; control characters and bytes that are no text come out as question marks."""
+    told = "".join(c if c.isprintable() else "?" for c in os.fsencode(text).decode("utf-8", "replace"))
+    print(told, file=sys.stderr if error else sys.stdout)
 
 
 def _window_parser() -> argparse.ArgumentParser:
@@ -148,7 +164,7 @@ def _export(arguments: argparse.Namespace) -> int:
     from bicentra.core.certainty.assess import assess
     from bicentra.core.solution import solve
     from bicentra.study.papers import PAPERS, write_paper
-    from bicentra.study.store import load
+    from bicentra.study.store import load, shown
 
     named = {kind: getattr(arguments, kind.replace("-", "_")) for kind in PAPERS}
     wanted = {kind: name for kind, name in named.items() if name}
@@ -156,13 +172,20 @@ def _export(arguments: argparse.Namespace) -> int:
         raise ExportError(
             "nothing to write was named; expected one of " + ", ".join(f"--{kind}" for kind in PAPERS) + " with a file"
         )
-    solution = assess(solve(load(Path(arguments.job)))).solution
+    source = Path(arguments.job)
+    solution = assess(solve(load(source))).solution
     for kind, name in wanted.items():
         if name == "-":
             raise ExportError(f"--{kind} -: found a terminal; expected a file name")
-        write_paper(kind, solution, Path(name))
-        print(f"written: {name}")
-    return OK
+    left = 0
+    for kind, name in wanted.items():
+        try:
+            write_paper(kind, solution, Path(name), job_file=source)
+            say(f"written: {shown(name)}")
+        except ExportError as reason:
+            left += 1
+            say(f"left out: --{kind}: {' '.join(str(reason).split())}", error=True)
+    return UNUSABLE if left else OK
 
 
 def _survey(arguments: argparse.Namespace) -> int:

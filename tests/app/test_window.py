@@ -19,7 +19,7 @@ from bicentra.app.panels.panel import PANELS
 from bicentra.app.shell import Shell
 from bicentra.app.window import MainWindow
 from bicentra.core.parts.job import Job
-from bicentra.study import store
+from bicentra.study import recovery, store
 from bicentra.study.starting import demo_job
 from bicentra.study.study import Study
 from tests.app.conftest import Opener
@@ -178,8 +178,13 @@ def test_unsaved_work_survives_a_crash(window: MainWindow, qtbot: QtBot) -> None
     window.do_next()
     window.files._timer.setInterval(10)
     window.files.changed()
-    qtbot.waitUntil(lambda: bool(store.find_recoveries()), timeout=5000)
-    (found,) = store.find_recoveries()
+    window.files._timer.stop()
+    window.files.changed()
+    copies = store.state_folder()
+    qtbot.waitUntil(lambda: bool(list(copies.glob("recovery-*.json"))), timeout=5000)
+    assert recovery.find_recoveries() == (), "this window is still open"
+    window.study.keeper.close()
+    (found,) = recovery.find_recoveries()
     study = recovered_study(found)
     assert study.job == window.study.job and study.modified
 
@@ -309,10 +314,15 @@ def test_work_lost_on_a_file_is_offered_when_that_file_is_opened(
     """Opening the file that crashed offers its unsaved work; opening another one does not."""
     path = tmp_path / "a.bicentra.json"
     store.save(demo, path)
-    store.keep_recovery(replace(demo, title="not saved"), path)
+    left = recovery.Keeper()
+    left.keep(replace(demo, title="not saved"), path)
+    left.close()
     window = open_window(demo, path)
     window.files.offer_recovery(tmp_path / "other.bicentra.json")  # a question here would fail the test
-    monkeypatch.setattr(dialogs, "ask_recover", lambda *_: True)
+    monkeypatch.setattr(dialogs, "ask_recover", lambda *_: dialogs.LATER)
+    window.files.offer_recovery(path)
+    assert window.study.job.title == demo.title and len(recovery.find_recoveries()) == 1
+    monkeypatch.setattr(dialogs, "ask_recover", lambda *_: dialogs.TAKE)
     window.files.offer_recovery(path)
     assert window.study.job.title == "not saved" and window.study.modified and window.study.path == path
 

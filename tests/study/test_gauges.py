@@ -10,11 +10,11 @@ import pytest
 
 from bicentra.core.base.errors import GaugeError, QuantityError
 from bicentra.study import gauge as module
-from bicentra.study.gauge import PATTERN, GaugeEvent, GaugeSettings, LineGauge, compile_pattern, parse_line
+from bicentra.study.gauge import STYLES, GaugeEvent, GaugeSettings, LineGauge, parse_line
 from bicentra.study.gauge_sim import DemoCorner, SimulatedGauge, asked_values, demo_values, lines, play
 from bicentra.study.survey_desk import Ask
 
-PLAIN = compile_pattern(PATTERN)
+PLAIN = STYLES["number"][1]
 
 
 @pytest.mark.parametrize(
@@ -37,13 +37,35 @@ def test_lines_that_are_none(line: str) -> None:
         parse_line(line, PLAIN)
 
 
-def test_a_pattern_of_ones_own() -> None:
-    """A gauge with a heading in its lines needs another pattern; a pattern that is none is refused in words."""
-    own = compile_pattern(r"CH1:(?P<value>[+-]\d+\.\d+)(?P<unit>mm)?")
-    assert parse_line("CH1:+1.250mm", own) == 1.25
-    for wrong in ("(", r"\d+"):
-        with pytest.raises(GaugeError, match="pattern"):
-            compile_pattern(wrong)
+def test_how_lines_look_is_chosen_from_a_few() -> None:
+    """A pattern of one's own froze the window for minutes on thirty digits; each of the choices answers at once."""
+    rows = (("label", "CH1:+1.250mm", 1.25), ("label", "D 12.5 mm", 12.5), ("last field", "7;OK;12.34", 12.34))
+    for style, line, value in rows:
+        assert parse_line(line, STYLES[style][1]) == pytest.approx(value)
+    for _, pattern in STYLES.values():
+        for line in ("1" * 120, "a" * 120, "1;" * 60, " " * 120, "+" * 120):
+            assert pattern.fullmatch(line + "!") is None
+
+
+def test_the_tail_of_a_long_line_is_no_reading() -> None:
+    """What came after the first 120 bytes of a line was taken for a line of its own."""
+    heard: list[GaugeEvent] = []
+    gauge = LineGauge(GaugeSettings("loop://"), heard.append)
+    rest = gauge._take(b"9" * 130, 1.0)
+    rest = gauge._take(rest + b"8" * 130, 2.0)
+    rest = gauge._take(rest + b" 12.5\n", 3.0)
+    assert [e.kind for e in heard] == ["garbled"] and rest == b""
+    gauge._take(b"12.5\n", 9.0)
+    assert heard[-1].kind == "reading" and heard[-1].value_mm == 12.5
+
+
+def test_a_reader_that_dies_says_so(monkeypatch: pytest.MonkeyPatch) -> None:
+    """An error nobody thought of ended the thread without a word."""
+    heard: list[GaugeEvent] = []
+    gauge = LineGauge(GaugeSettings("loop://"), heard.append)
+    monkeypatch.setattr(gauge, "_open", lambda: 1 / 0)
+    gauge._run()
+    assert heard[-1].kind == "lost" and "the reader has stopped" in heard[-1].text
 
 
 class Heard:

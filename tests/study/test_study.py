@@ -1,6 +1,7 @@
 """The open job: edits, undo, groups, saving, recovery, recent files, what to do next."""
 
 import os
+import stat
 from dataclasses import replace
 from pathlib import Path
 
@@ -8,11 +9,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bicentra.core.base.errors import JobError, StoreError
+from bicentra.core.base.errors import ChangedOnDiskError, JobError, JobFileError, StoreError
 from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import solve
-from bicentra.study import store
+from bicentra.study import recovery, store
 from bicentra.study.next_step import next_step
 from bicentra.study.starting import demo_job, empty_job
 from bicentra.study.study import Study
@@ -133,7 +134,7 @@ def test_a_folder_that_is_not_there(demo: Job, tmp_path: Path) -> None:
     """The error says what to do; the study stays modified."""
     study = Study(demo)
     study.edit("x", (("fit.clock_deg", 1.0),))
-    with pytest.raises(StoreError, match="choose"):
+    with pytest.raises(StoreError, match="save it under another name"):
         study.save(tmp_path / "no" / "where.bicentra.json")
     with pytest.raises(StoreError, match="no file yet"):
         study.save()
@@ -143,17 +144,117 @@ def test_a_folder_that_is_not_there(demo: Job, tmp_path: Path) -> None:
 
 
 def test_unsaved_work_is_found_again(demo: Job, tmp_path: Path) -> None:
-    """A recovery copy brings back job and file; saving forgets it; a broken copy is passed over."""
-    folder = tmp_path / "state"
+    """A copy left behind brings back job, file and date; one of a window that is still open is nobody else's to offer."""
+    folder, path = tmp_path / "state", tmp_path / "a\udcff.bicentra.json"
     folder.mkdir()
-    path = tmp_path / "a.bicentra.json"
-    changed = replace(demo, title="not saved")
-    store.keep_recovery(changed, path, folder)
+    changed, keeper = replace(demo, title="not saved"), recovery.Keeper(folder)
+    keeper.keep(changed, path)
     (folder / "recovery-broken.json").write_text("{")
-    (found,) = store.find_recoveries(folder)
-    assert (found.job, found.path) == (changed, path)
-    store.drop_recovery(path, folder)
-    assert store.find_recoveries(folder) == ()
+    assert recovery.find_recoveries(folder) == (), "its window is still open"
+    keeper.close()
+    (found,) = recovery.find_recoveries(folder)
+    assert (found.job, found.path) == (changed, path) and found.kept.startswith("20")
+    again = recovery.Keeper(folder)
+    again.take_up(found)
+    again.keep(changed, path)
+    assert found.copy.exists(), "until a save holds it"
+    again.saved()
+    again.close()
+    assert recovery.find_recoveries(folder) == () and not found.copy.exists()
+
+
+def test_only_what_is_named_is_given_up(demo: Job, tmp_path: Path) -> None:
+    """Leaving one job deleted the copies of every untitled one; *Give up* deleted that of a living window."""
+    one, other = recovery.Keeper(tmp_path), recovery.Keeper(tmp_path)
+    one.keep(replace(demo, title="one"), None)
+    other.keep(replace(demo, title="other"), None)
+    one.given_up()
+    one.close()
+    other.close()
+    (left,) = recovery.find_recoveries(tmp_path)
+    assert left.job.title == "other"
+    recovery.give_up(left)
+    assert recovery.find_recoveries(tmp_path) == ()
+
+
+def test_a_file_changed_by_somebody_else_is_not_written_over(demo: Job, tmp_path: Path) -> None:
+    """It was overwritten without a word; now only when that is said. A file opened twice is told of."""
+    path = tmp_path / "a.bicentra.json"
+    store.save(demo, path)
+    study, second = Study(store.load(path), path), Study(store.load(path), path)
+    assert second.shared and not study.shared
+    study.edit("x", (("title", "here"),))
+    store.save(replace(demo, title="there"), path)
+    with pytest.raises(ChangedOnDiskError):
+        study.save()
+    assert store.load(path).title == "there" and study.modified
+    study.save(over=True)
+    assert store.load(path).title == "here" and not study.modified
+    study.edit("y", (("title", "again"),))
+    study.save()
+    study.close()
+    assert not Study(store.load(path), path).shared
+
+
+@pytest.mark.parametrize("name", ["x" * 236 + ".bicentra.json", "caf\udce9.bicentra.json", "a\nb.bicentra.json"])
+def test_names_of_any_kind_can_be_saved_to(demo: Job, tmp_path: Path, name: str) -> None:
+    """A name of 250 bytes, one that is no UTF-8, one with a line in it: saved, remembered or let go, never a traceback."""
+    store.save(demo, tmp_path / name)
+    assert store.load(tmp_path / name).title == demo.title
+    store.remember_file(tmp_path / name, tmp_path)
+    study = Study(demo, tmp_path / name)
+    study.edit("x", (("title", "y"),))
+    study.keeper.keep(study.job, study.path)
+    study.save()
+    assert store.shown(tmp_path / name)
+
+
+def test_what_is_no_file_is_never_written_over(demo: Job, tmp_path: Path) -> None:
+    """A pipe, a device, a folder: one clear line. A file name that is too long: the same."""
+    os.mkfifo(tmp_path / "pipe")
+    for path in (tmp_path / "pipe", Path("/dev/null"), tmp_path):
+        with pytest.raises(StoreError, match="no ordinary file"):
+            store.save(demo, path)
+    with pytest.raises(StoreError):
+        store.save(demo, tmp_path / ("x" * 300))
+    with pytest.raises(JobFileError):
+        store.load(tmp_path / "pipe")
+    assert stat.S_ISFIFO((tmp_path / "pipe").stat().st_mode)
+
+
+def test_a_state_folder_that_cannot_be_used(demo: Job, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """A file in its place: copies say so in one line, the job opens and saves all the same."""
+    (tmp_path / "state").write_text("")
+    monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path / "state"))
+    assert recovery.find_recoveries() == () and store.recent_files() == ()
+    study = Study(demo)
+    study.edit("x", (("title", "y"),))
+    with pytest.raises(StoreError, match="unsaved work"):
+        study.keeper.keep(study.job, None)
+    study.save(tmp_path / "a.bicentra.json")
+    store.remember_file(tmp_path / "a.bicentra.json")
+
+
+def test_half_written_files_are_swept(tmp_path: Path) -> None:
+    """What a writer that was killed left behind goes after an hour; what may still be written stays."""
+    old, new = tmp_path / ".bicentra-old.tmp", tmp_path / ".bicentra-new.tmp"
+    for path in (old, new):
+        path.write_text("half")
+    os.utime(old, (1.0, 1.0))
+    store.sweep_temporaries(tmp_path)
+    assert not old.exists() and new.exists()
+
+
+def test_a_drag_that_comes_back_leaves_no_step_and_keeps_redo(demo: Job) -> None:
+    """Escape in a drag lost what could be done again; a pull to and fro left a step that did nothing."""
+    study = Study(demo)
+    study.edit("x", (("title", "y"),))
+    study.undo()
+    for finish in (lambda: study.cancel_group("drag"), study.end_group):
+        study.edit("Turn", (("fit.clock_deg", 150.0),), "drag", quick=True)
+        study.edit("Turn", (("fit.clock_deg", demo.fit.clock_deg),), "drag", quick=True)
+        finish()
+        assert study.history == () and study.redo_label == "x" and study.job == demo
 
 
 def test_recent_files_are_newest_first_and_there(demo: Job, tmp_path: Path) -> None:

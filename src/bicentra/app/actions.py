@@ -4,7 +4,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from PySide6.QtGui import QAction, QKeySequence
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QLineEdit, QWidget
+from shiboken6 import isValid
 
 
 @dataclass(frozen=True)
@@ -92,10 +93,26 @@ def make_actions(window: QWidget, calls: dict[str, Callable[[], object]]) -> dic
         if deed.key:
             action.setShortcut(QKeySequence(deed.key))
         action.setToolTip(f"{deed.tip or deed.text}" + (f"  ({deed.key})" if deed.key else ""))
-        action.triggered.connect(lambda _checked=False, call=calls[deed.name]: call())
+        action.triggered.connect(lambda _checked=False, name=deed.name: carry_out(window, name, calls))
         window.addAction(action)
         made[deed.name] = action
     return made
+
+
+def carry_out(window: QWidget, name: str, calls: dict[str, Callable[[], object]]) -> None:
+    """Carry out the deed called ``name``; what is being typed in ``window`` is taken first, but for undoing it."""
+    if name not in ("undo", "redo"):
+        take_typing(window)
+    calls[name]()
+
+
+def take_typing(window: QWidget) -> None:
+    """Take what is being typed, as Enter would; what cannot be taken stays in its field and says why."""
+    typed = window.window().focusWidget()
+    if isinstance(typed, QLineEdit) and typed.isModified():
+        typed.returnPressed.emit()
+        if isValid(typed):
+            typed.editingFinished.emit()
 
 
 def key_sheet() -> str:

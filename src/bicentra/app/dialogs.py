@@ -6,9 +6,12 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QDialog, QFileDialog, QLabel, QMessageBox, QPushButton, QVBoxLayout, QWidget
 
 from bicentra.app.actions import key_sheet
+from bicentra.study.recovery import Recovery
+from bicentra.study.store import shown
 
 JOB_FILTER = "Bicentra jobs (*.bicentra.json);;All files (*)"
 SAVE, DISCARD, STAY = "save", "discard", "stay"
+TAKE, LATER, OVER, OTHER_NAME = "take", "later", "over", "other name"
 
 
 def show_keys(parent: QWidget) -> None:
@@ -27,9 +30,7 @@ def show_keys(parent: QWidget) -> None:
 
 def ask_unsaved(parent: QWidget, title: str) -> str:
     """Ask what to do with unsaved changes; returns ``SAVE``, ``DISCARD`` or ``STAY``."""
-    box = QMessageBox(parent)
-    box.setIcon(QMessageBox.Icon.Question)
-    box.setWindowTitle("Unsaved changes")
+    box = _box(parent, "Unsaved changes")
     box.setText(f"“{title}” has changes that are not saved.")
     save = box.addButton("Save them", QMessageBox.ButtonRole.AcceptRole)
     leave = box.addButton("Give them up", QMessageBox.ButtonRole.DestructiveRole)
@@ -41,26 +42,71 @@ def ask_unsaved(parent: QWidget, title: str) -> str:
     return SAVE if clicked is save else DISCARD if clicked is leave else STAY
 
 
-def ask_recover(parent: QWidget, title: str) -> bool:
-    """Ask whether to take up unsaved work that was left behind."""
-    box = QMessageBox(parent)
-    box.setWindowTitle("Unsaved work found")
-    box.setText(f"Bicentra stopped while “{title or 'an untitled job'}” had changes that were not saved.")
+def ask_recover(parent: QWidget, found: Recovery) -> str:
+    """Ask what to do with unsaved work that was left behind; returns ``TAKE``, ``DISCARD`` or ``LATER``."""
+    box = _box(parent, "Unsaved work found")
+    where = shown(found.path) if found.path else "never saved to a file"
+    box.setText(
+        f"Bicentra stopped while “{found.job.title or 'an untitled job'}” had changes that were not saved.\n\n"
+        f"Kept {found.kept or 'at an unknown time'} · {where}"
+    )
     take = box.addButton("Take them up again", QMessageBox.ButtonRole.AcceptRole)
-    box.addButton("Give them up", QMessageBox.ButtonRole.DestructiveRole)
+    leave = box.addButton("Give them up", QMessageBox.ButtonRole.DestructiveRole)
+    later = box.addButton("Later", QMessageBox.ButtonRole.RejectRole)
     box.setDefaultButton(take)
+    box.setEscapeButton(later)
     box.exec()
-    return box.clickedButton() is take
+    clicked = box.clickedButton()
+    return TAKE if clicked is take else DISCARD if clicked is leave else LATER
+
+
+def ask_changed(parent: QWidget, told: str) -> str:
+    """Ask what to do when a job's file has been changed by somebody else; returns ``OVER``, ``OTHER_NAME`` or ``STAY``."""
+    box = _box(parent, "The file has changed")
+    box.setText(f"{told}. Writing over it loses what was changed there.")
+    other = box.addButton("Save under another name…", QMessageBox.ButtonRole.AcceptRole)
+    over = box.addButton("Write over it", QMessageBox.ButtonRole.DestructiveRole)
+    stay = box.addButton("Stay here", QMessageBox.ButtonRole.RejectRole)
+    box.setDefaultButton(other)
+    box.setEscapeButton(stay)
+    box.exec()
+    clicked = box.clickedButton()
+    return OTHER_NAME if clicked is other else OVER if clicked is over else STAY
+
+
+def ask_over(parent: QWidget, path: Path) -> bool:
+    """Ask whether a file that is there already may be written over."""
+    box = _box(parent, "There is such a file")
+    box.setText(f"{shown(path)} is there already.")
+    over = box.addButton("Write over it", QMessageBox.ButtonRole.DestructiveRole)
+    stay = box.addButton("Choose another name", QMessageBox.ButtonRole.RejectRole)
+    box.setDefaultButton(stay)
+    box.setEscapeButton(stay)
+    box.exec()
+    return box.clickedButton() is over
 
 
 def tell(parent: QWidget, title: str, text: str) -> None:
     """Show a message that has to be read."""
-    QMessageBox.information(parent, title, text)
+    box = _box(parent, title, QMessageBox.Icon.Information)
+    box.setText(text)
+    box.exec()
 
 
 def warn(parent: QWidget, title: str, text: str) -> None:
     """Show a fault that has to be read."""
-    QMessageBox.warning(parent, title, text)
+    box = _box(parent, title, QMessageBox.Icon.Warning)
+    box.setText(text)
+    box.exec()
+
+
+def _box(parent: QWidget, title: str, icon: QMessageBox.Icon = QMessageBox.Icon.Question) -> QMessageBox:
+    """Return a box whose text is plain: a job's title or a file's name is never markup."""
+    box = QMessageBox(parent)
+    box.setTextFormat(Qt.TextFormat.PlainText)
+    box.setIcon(icon)
+    box.setWindowTitle(title)
+    return box
 
 
 def ask_open(parent: QWidget, folder: Path) -> Path | None:

@@ -21,7 +21,7 @@ from PySide6.QtWidgets import (
 )
 
 from bicentra.app import dialogs, workers
-from bicentra.app.actions import DEEDS, make_actions
+from bicentra.app.actions import DEEDS, make_actions, take_typing
 from bicentra.app.assessor import Assessor
 from bicentra.app.benches import BENCHES, Bench, Benches
 from bicentra.app.files import FileKeeper
@@ -38,7 +38,7 @@ if TYPE_CHECKING:
     from bicentra.app.shelf import ShelfKeeper
     from bicentra.app.survey.bench import SurveyBench
 
-MESSAGE_MS = 9000
+MESSAGE_MS, CLOSING_MS = 9000, 1500
 PLAIN_PAPERS = (
     "drilling", "step", "stl", "3mf", "workshop", "cut", "assembly", "chart", "step-both", "workshop-both", "cut-both", "trial",
     "trial-thin",
@@ -461,11 +461,15 @@ class MainWindow(QWidget):
         self.cancel_button.hide()
 
     def closeEvent(self, event: QCloseEvent) -> None:
-        """Ask about unsaved changes; close only when they are saved or given up."""
+        """Take what is being typed, ask about unsaved changes; close only when they are saved or given up.
+
+        Papers still being written are told to stop: a window that closes does not wait for them.
+        """
+        take_typing(self)
         if not self.files.may_leave():
             event.ignore()
             return
         self.benches.close_down()
         self.files.closing()
-        workers.wait_for_all()
+        workers.stop_all(CLOSING_MS)
         event.accept()

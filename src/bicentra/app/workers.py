@@ -80,18 +80,18 @@ class Task(QRunnable):
             self._tell("over")
 
 
-def start(task: Task) -> None:
-    """Run ``task`` in the shared pool."""
+def start(task: Task, pool: QThreadPool | None = None) -> None:
+    """Run ``task`` in ``pool``, or in the shared one."""
     _running.add(task)
-    QThreadPool.globalInstance().start(task)
+    (pool or QThreadPool.globalInstance()).start(task)
 
 
-def stop_all() -> None:
-    """Ask every task to stop and wait for them: the program is closing."""
+def stop_all(milliseconds: int = 5000) -> None:
+    """Ask every task to stop and wait for them, not for ever: the program is closing."""
     for task in tuple(_running):
         if task is not None:
             task.cancel()
-    wait_for_all()
+    wait_for_all(milliseconds)
 
 
 def wait_for_all(milliseconds: int = 5000) -> bool:

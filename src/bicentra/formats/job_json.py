@@ -1,7 +1,9 @@
 """The job file: UTF-8 JSON in, one record out, and back without losing a key."""
 
 import math
+import os
 import re
+import stat
 from collections.abc import Callable, Mapping
 from dataclasses import MISSING, Field, fields, is_dataclass
 from functools import lru_cache
@@ -30,7 +32,8 @@ ABSENT_UNTIL_USED = {
     "retainer_circle_mm", "retainer_count", "retainer_first_deg", "retainer_face_z_mm", "tube_diameter_mm",
     "parking", "cutouts", "boss_walls_mm", "hole_class", "slot_mm", "slot_deg", "dowels", "pulls", "chamfer_mm", "shelf", "lock",
     "bracket_ear_mm", "retainer_socket_mm", "retainer_bolt", "retainer_bolt_end_z_mm",
-    "exact", "barrel_diameter_mm", "stud_back_mm", "hat_outer_diameter_mm", "bracket_ear_hole_mm", "bracket_ear_thread", "bolt",
+    "exact", "practice", "straightedge_by",
+    "barrel_diameter_mm", "stud_back_mm", "hat_outer_diameter_mm", "bracket_ear_hole_mm", "bracket_ear_thread", "bolt",
 }  # fmt: skip
 """Left out of a file while they stand at their default."""
 SPARING = Survey.__module__
@@ -54,18 +57,27 @@ def read_job(path: Path) -> Job:
     Raises ``JobFileError`` with file, key path, what was found and what was expected. A file over 16 MiB or nested
     over 64 deep is refused before it is parsed.
     """
-    return parse_job(read_bytes(path), str(path))
+    return parse_job(read_bytes(path), _named(path))
 
 
 def read_bytes(path: Path) -> bytes:
     """Return what is in the file at ``path``. Raises ``JobFileError`` when it cannot be read or is too large."""
     try:
-        size = path.stat().st_size
+        found = path.stat()
+        size = found.st_size
+        if not stat.S_ISREG(found.st_mode):
+            raise JobFileError(_named(path), "(file)", "no ordinary file", "a file that can be read")
         if size > MOST_BYTES:
-            raise JobFileError(str(path), "(file)", f"{size / 2**20:.1f} MiB", f"at most {MOST_BYTES // 2**20} MiB")
+            raise JobFileError(_named(path), "(file)", f"{size / 2**20:.1f} MiB", f"at most {MOST_BYTES // 2**20} MiB")
         return path.read_bytes()
-    except OSError as error:
-        raise JobFileError(str(path), "(file)", error.strerror or str(error), "a file that can be read") from error
+    except (OSError, ValueError) as error:
+        told = getattr(error, "strerror", None) or str(error)
+        raise JobFileError(_named(path), "(file)", told, "a file that can be read") from error
+
+
+def _named(path: Path) -> str:
+    """Return a path for a message, whatever bytes it is made of."""
+    return os.fsencode(path).decode("utf-8", "replace")
 
 
 def decode_object(data: bytes, name: str) -> dict[str, Any]:

@@ -13,9 +13,21 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from bicentra.core.base.errors import GaugeError, QuantityError
+from bicentra.core.base.errors import QuantityError
 
-PATTERN = r"(?P<value>[+\-−]?\s*(?:\d+(?:[.,]\d*)?|[.,]\d+))\s*(?P<unit>mm|in|inch|\")?"
+_NUMBER = r"(?P<value>[+\-−]?\s*(?:\d+(?:[.,]\d*)?|[.,]\d+))\s*(?P<unit>mm|in|inch|\")?"
+STYLES: dict[str, tuple[str, re.Pattern[str]]] = {
+    "number": ("a number, with or without its unit: 12.34 mm", re.compile(_NUMBER)),
+    "label": (
+        "a name before the number: CH1:+12.34 mm",
+        re.compile(rf"[A-Za-z][A-Za-z0-9]{{0,15}}\s?[:=+\- ]\s?{_NUMBER}"),
+    ),
+    "last field": (
+        "several fields, the reading last: 7;OK;12.34",
+        re.compile(rf"(?:[^,;]{{0,40}}[;,]){{1,8}}\s?{_NUMBER}"),
+    ),
+}
+"""How a gauge's lines look, by name: words and a pattern that takes time in proportion to a line's length."""
 BAUD_RATES = (1200, 2400, 4800, 9600, 19200, 38400, 57600, 115200)
 LONGEST_LINE, MOST_MM = 120, 2000.0
 RETRY_S, WAIT_S, QUIET_S = 1.0, 0.1, 8.0
@@ -30,7 +42,7 @@ class GaugeSettings:
 
     port: str
     baud: int = 9600
-    pattern: str = PATTERN
+    style: str = "number"
     unit: str = "mm"
 
 
@@ -41,17 +53,6 @@ class GaugeEvent:
     kind: str
     text: str
     value_mm: float = 0.0
-
-
-def compile_pattern(pattern: str) -> re.Pattern[str]:
-    """Return ``pattern`` ready for use. Raises ``GaugeError`` when it is no pattern or has no group called value."""
-    try:
-        made = re.compile(pattern)
-    except re.error as error:
-        raise GaugeError(f"the gauge's pattern cannot be read: {error}; expected a regular expression") from error
-    if "value" not in made.groupindex:
-        raise GaugeError("the gauge's pattern has no group called value; expected (?P<value>…) round the number")
-    return made
 
 
 def parse_line(line: str, pattern: re.Pattern[str], unit: str = "mm") -> float:
@@ -79,7 +80,8 @@ class LineGauge:
 
     def __init__(self, settings: GaugeSettings, heard: Callable[[GaugeEvent], None]) -> None:
         self.settings, self._heard = settings, heard
-        self._pattern = compile_pattern(settings.pattern)
+        self._pattern = STYLES.get(settings.style, STYLES["number"])[1]
+        self._overlong = False
         self._over = threading.Event()
         self._recent: deque[float] = deque(maxlen=FLOOD_LINES)
         self._flooding = False
@@ -101,6 +103,13 @@ class LineGauge:
         return self._thread.is_alive()
 
     def _run(self) -> None:
+        """Listen until told to stop; a reader that dies says so."""
+        try:
+            self._read_on()
+        except Exception as error:
+            self._tell("lost", f"the reader has stopped ({_plain(error)}): let the gauge go and connect it again")
+
+    def _read_on(self) -> None:
         """Open the port, read it, open it again when it is lost."""
         told = ""
         while not self._over.is_set():
@@ -149,10 +158,13 @@ class LineGauge:
         """Hand on every whole line of ``buffer``; returns what is left of it."""
         *lines, rest = re.split(rb"[\r\n]+", buffer)
         for line in lines:
-            if line.strip():
+            tail, self._overlong = self._overlong, False
+            if line.strip() and not tail:  # the tail of a line that was too long is no reading
                 self._line(line.decode("utf-8", "replace"), now)
         if len(rest) > LONGEST_LINE:
-            self._line(rest[:LONGEST_LINE].decode("utf-8", "replace") + "…", now)
+            if not self._overlong:
+                self._line(rest[:LONGEST_LINE].decode("utf-8", "replace") + "…", now)
+            self._overlong = True
             return b""
         return rest
 

@@ -4,12 +4,14 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 
+from bicentra.core.base.errors import ExportError
 from bicentra.core.drawing.plate_sheet import CAUTION
 from bicentra.core.solution import Solution
-from bicentra.study.store import write_atomic
+from bicentra.study.store import shown, write_atomic
 
 THIN = 1 / 3
 """How thick a quick trial piece is, as a share of the part: for outline and holes, not for the stack."""
+JOB_SUFFIX = ".bicentra.json"
 Report = Callable[[float, str], bool]
 
 
@@ -191,11 +193,16 @@ def _go_on(part: float, text: str) -> bool:
     return True
 
 
-def write_paper(kind: str, solution: Solution, path: Path, report: Report = _go_on) -> bool:
+def write_paper(
+    kind: str, solution: Solution, path: Path, report: Report = _go_on, job_file: Path | None = None
+) -> bool:
     """Write the paper of ``kind`` to ``path``, whole or not at all; False when it was cancelled.
 
-    Raises ``ExportError`` when the job has no plate yet and ``StoreError`` when the file cannot be written.
+    Raises ``ExportError`` when the job has no plate yet, or ``path`` is a job's own file, and ``StoreError`` when the file
+    cannot be written.
     """
+    if path.name.endswith(JOB_SUFFIX) or (job_file is not None and _same_file(path, job_file)):
+        raise ExportError(f"{shown(path)}: that is a job's own file; choose another name for the paper")
     if not report(0.05, ""):
         return False
     data = PAPERS[kind].make(solution, report)
@@ -204,6 +211,13 @@ def write_paper(kind: str, solution: Solution, path: Path, report: Report = _go_
     write_atomic(path, data)
     report(1.0, "")
     return True
+
+
+def _same_file(one: Path, other: Path) -> bool:
+    try:
+        return one.exists() and other.exists() and one.samefile(other)
+    except (OSError, ValueError):
+        return False
 
 
 __all__ = ["CAUTION", "PAPERS", "Paper", "ready_problem", "write_paper"]

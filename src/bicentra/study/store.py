@@ -1,19 +1,29 @@
-"""Where jobs are kept: atomic saves, the recovery copy of unsaved work, the list of recent files."""
+"""Where jobs are kept: atomic saves, what a file was when it was opened, the list of recent files."""
 
 import contextlib
-import hashlib
 import os
+import stat
 import tempfile
+import time
 from dataclasses import dataclass
 from pathlib import Path
 
 import msgspec
 
-from bicentra.core.base.errors import BicentraError, StoreError
+from bicentra.core.base.errors import BicentraError, ChangedOnDiskError, StoreError
 from bicentra.core.parts.job import Job
-from bicentra.formats.job_json import parse_job, read_job, write_job
+from bicentra.formats.job_json import read_job, write_job
 
 MOST_RECENT = 8
+TEMPORARY, STALE_S = ".bicentra-", 3600.0
+"""How the names of half-written files begin, and how old one is when nobody is writing it any more [s]."""
+
+
+@dataclass(frozen=True)
+class FileStamp:
+    """What a file was when it was last read or written: its time, size and number on the disk; ``None``: it is not there."""
+
+    seen: tuple[int, int, int] | None
 
 
 def load(path: Path) -> Job:
@@ -21,22 +31,43 @@ def load(path: Path) -> Job:
     return read_job(path)
 
 
-def save(job: Job, path: Path) -> None:
-    """Write ``job`` to ``path`` so that the file is never seen half-written. Raises ``StoreError`` or ``JobError``."""
+def stamp_of(path: Path) -> FileStamp:
+    """Return what the file at ``path`` is now."""
+    try:
+        found = path.stat()
+    except (OSError, ValueError):
+        return FileStamp(None)
+    return FileStamp((found.st_mtime_ns, found.st_size, found.st_ino))
+
+
+def save(job: Job, path: Path, known: FileStamp | None = None) -> FileStamp:
+    """Write ``job`` to ``path`` so that the file is never seen half-written; return what it is then.
+
+    Raises ``StoreError`` or ``JobError``, and ``ChangedOnDiskError`` when the file is no longer what was ``known`` of it.
+    """
+    if known is not None and known != stamp_of(path):
+        raise ChangedOnDiskError(f"{shown(path)}: the file has been changed since it was opened here")
     write_atomic(path, write_job(job))
+    return stamp_of(path)
+
+
+def shown(path: Path | str) -> str:
+    """Return a path for reading, whatever bytes its name is made of."""
+    return os.fsencode(str(path)).decode("utf-8", "replace")
 
 
 def write_atomic(path: Path, data: bytes) -> None:
     """Write ``data`` to a temporary file in the same folder, flush and sync it, then rename it over ``path``.
 
-    A link is followed, so that the file it points to is renewed. Raises ``StoreError``; the old file is then as it was.
+    A link is followed, so that the file it points to is renewed. Raises ``StoreError``; the old file is then as it was. What
+    is no ordinary file (a device, a pipe, a folder) is never written over.
     """
-    target = Path(os.path.realpath(path))
+    temporary = ""
     try:
-        handle, temporary = tempfile.mkstemp(prefix=f".{target.name}.", suffix=".tmp", dir=target.parent)
-    except OSError as error:
-        raise StoreError(f"{path}: {error.strerror or error}; choose a folder that can be written to") from error
-    try:
+        target = Path(os.path.realpath(path))
+        if target.exists() and not stat.S_ISREG(target.stat().st_mode):
+            raise StoreError(f"{shown(path)}: this is no ordinary file; choose another name")
+        handle, temporary = tempfile.mkstemp(prefix=TEMPORARY, suffix=".tmp", dir=target.parent)
         with os.fdopen(handle, "wb") as stream:
             stream.write(data)
             stream.flush()
@@ -47,10 +78,29 @@ def write_atomic(path: Path, data: bytes) -> None:
         os.chmod(temporary, mode)
         os.replace(temporary, target)
         _sync_folder(target.parent)
-    except OSError as error:
+    except StoreError:
+        raise
+    except (OSError, ValueError) as error:
         with contextlib.suppress(OSError):
-            os.unlink(temporary)
-        raise StoreError(f"{path}: {error.strerror or error}; save it under another name") from error
+            if temporary:
+                os.unlink(temporary)
+        told = getattr(error, "strerror", None) or str(error)
+        raise StoreError(
+            f"{shown(path)}: {told}; save it under another name, in a folder that can be written to"
+        ) from error
+
+
+def sweep_temporaries(folder: Path) -> None:
+    """Remove what a writer that died left half-written in ``folder``; what is younger than an hour may still be written."""
+    with contextlib.suppress(OSError):
+        for left in (
+            *folder.glob(f"{TEMPORARY}*.tmp"),
+            *folder.glob(".recovery-*.tmp"),
+            *folder.glob(".recent.json.*.tmp"),
+        ):
+            with contextlib.suppress(OSError):
+                if time.time() - left.stat().st_mtime > STALE_S:
+                    left.unlink()
 
 
 def _umask() -> int:
@@ -70,67 +120,32 @@ def _sync_folder(folder: Path) -> None:
 
 
 def state_folder() -> Path:
-    """Return the folder for recovery copies and the recent list, made if needed."""
+    """Return the folder for recovery copies and the recent list, made if needed. Raises ``StoreError`` when it cannot be."""
     from platformdirs import user_state_path
 
     folder = user_state_path("bicentra", appauthor=False)
-    folder.mkdir(parents=True, exist_ok=True)
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        told = error.strerror or str(error)
+        raise StoreError(
+            f"{shown(folder)}: {told}; unsaved work cannot be kept safe until this folder can be used"
+        ) from error
     return folder
-
-
-@dataclass(frozen=True)
-class Recovery:
-    """Unsaved work found after a crash: the job, and the file it belongs to (``None``: never saved)."""
-
-    copy: Path
-    job: Job
-    path: Path | None
-
-
-def recovery_path(path: Path | None, folder: Path | None = None) -> Path:
-    """Return where the unsaved work on ``path`` is kept."""
-    name = hashlib.sha256(str(path or "untitled").encode()).hexdigest()[:16]
-    return (folder or state_folder()) / f"recovery-{name}.json"
-
-
-def keep_recovery(job: Job, path: Path | None, folder: Path | None = None) -> None:
-    """Keep a copy of unsaved work, with the file it belongs to. Raises ``StoreError``."""
-    note = {"path": str(path) if path else None, "job": write_job(job).decode()}
-    write_atomic(recovery_path(path, folder), msgspec.json.encode(note))
-
-
-def drop_recovery(path: Path | None, folder: Path | None = None) -> None:
-    """Forget the copy kept for ``path``: its work is saved or given up."""
-    with contextlib.suppress(OSError):
-        recovery_path(path, folder).unlink()
-
-
-def find_recoveries(folder: Path | None = None) -> tuple[Recovery, ...]:
-    """Return unsaved work left behind, newest first; copies that cannot be read are left where they are."""
-    found = []
-    copies = (folder or state_folder()).glob("recovery-*.json")
-    for copy in sorted(copies, key=lambda p: p.stat().st_mtime, reverse=True):
-        try:
-            note = msgspec.json.decode(copy.read_bytes())
-            job = parse_job(note["job"].encode(), str(copy))
-            found.append(Recovery(copy, job, Path(note["path"]) if note["path"] else None))
-        except (OSError, KeyError, TypeError, AttributeError, msgspec.DecodeError, BicentraError):
-            continue
-    return tuple(found)
 
 
 def recent_files(folder: Path | None = None) -> tuple[Path, ...]:
     """Return the recent files that are still there, newest first."""
     try:
         listed = msgspec.json.decode(((folder or state_folder()) / "recent.json").read_bytes(), type=list[str])
-    except (OSError, msgspec.DecodeError, msgspec.ValidationError):
+        return tuple(path for path in map(Path, listed) if path.exists())
+    except (OSError, ValueError, BicentraError, msgspec.DecodeError, msgspec.ValidationError):
         return ()
-    return tuple(path for path in map(Path, listed) if path.exists())
 
 
 def remember_file(path: Path, folder: Path | None = None) -> None:
-    """Put ``path`` at the head of the recent list; a list that cannot be written is let go."""
+    """Put ``path`` at the head of the recent list; a list or a name that cannot be written is let go."""
     others = [str(p) for p in recent_files(folder) if p != path.absolute()]
     names = [str(path.absolute()), *others][:MOST_RECENT]
-    with contextlib.suppress(StoreError):
+    with contextlib.suppress(BicentraError, UnicodeEncodeError):
         write_atomic((folder or state_folder()) / "recent.json", msgspec.json.encode(names))

@@ -12,6 +12,7 @@ from bicentra.core.parts.job import Job
 from bicentra.core.parts.validate import validate
 from bicentra.core.solution import Solution, ranked, solve
 from bicentra.study import store
+from bicentra.study.recovery import FileLock, Keeper
 
 MOST_STEPS = 500
 SURVEY_IDS = ("survey-agreement", "survey-used", "lug-face-tilt", "corner-mismatch", "rotor-runout")
@@ -34,6 +35,10 @@ class Study:
         validate(job)
         self._job, self._saved = job, job
         self.path = path
+        self._stamp = store.stamp_of(path) if path is not None else None
+        self.keeper = Keeper()
+        self._lock = FileLock(path) if path is not None else None
+        self._held: list[Step] = []
         self._done: list[Step] = []
         self._undone: list[Step] = []
         self._solution = solve(job)
@@ -124,6 +129,8 @@ class Study:
             return
         validate(after, trusted=self._job)
         grows = bool(group) and bool(self._done) and self._done[-1].group == group and not self._undone
+        if not grows:
+            self._held = list(self._undone)
         solution = solve(
             after, turns=not quick
         )  # before anything is recorded: a fault in here leaves job and history as they were
@@ -135,17 +142,22 @@ class Study:
         self._become(after, solution)
 
     def end_group(self) -> None:
-        """Close the present group: the next edit is a step of its own."""
-        if self._done:
+        """Close the present group: the next edit is a step of its own. One that came back to where it began leaves no step."""
+        if self._done and self._done[-1].group and self._done[-1].before == self._done[-1].after:
+            self._done.pop()
+            self._undone, self._held = self._held, []
+        elif self._done:
             self._done[-1] = replace(self._done[-1], group="")
         if self._quick:
             self._quick = False
             self._become(self._job)
 
     def cancel_group(self, group: str) -> None:
-        """Take back the steps of an unfinished ``group`` as if they had never been."""
+        """Take back the steps of an unfinished ``group`` as if they had never been: what could be done again still can."""
         if self._done and self._done[-1].group == group:
-            self._become(self._done.pop().before)
+            before = self._done.pop().before
+            self._undone, self._held = self._held, []
+            self._become(before)
 
     def restore(self, job: Job) -> None:
         """Take up recovered work as one step on top of what is saved."""
@@ -166,15 +178,39 @@ class Study:
             self._done.append(step)
             self._become(step.after)
 
-    def save(self, path: Path | None = None) -> None:
-        """Save to ``path``, or where the job came from. Raises ``StoreError``; nothing is lost then."""
+    @property
+    def shared(self) -> bool:
+        """Whether another window has this job's file open."""
+        return self._lock is not None and not self._lock.free
+
+    def save(self, path: Path | None = None, over: bool = False) -> None:
+        """Save to ``path``, or where the job came from. Raises ``StoreError``; nothing is lost then.
+
+        A file that was changed since it was opened raises ``ChangedOnDiskError`` unless it may be written ``over``.
+        """
         target = path or self.path
         if target is None:
             raise StoreError("this job has no file yet; choose a name")
-        store.save(self._job, target)
-        store.drop_recovery(self.path)
+        known = self._stamp if target == self.path and not over else None
+        self._stamp = store.save(self._job, target, known)
+        self.keeper.saved()
+        if target != self.path:
+            self._take_lock(target)
         self.path, self._saved = target, self._job
         self._tell()
+
+    def _take_lock(self, path: Path) -> None:
+        if self._lock is not None:
+            self._lock.release()
+        self._lock = FileLock(path)
+
+    def close(self, given_up: bool = False) -> None:
+        """Leave the job: its lock goes, and with ``given_up`` what was kept of unsaved work."""
+        if given_up:
+            self.keeper.given_up()
+        self.keeper.close()
+        if self._lock is not None:
+            self._lock.release()
 
     def _become(self, job: Job, solution: Solution | None = None) -> None:
         self._job, self._solution = job, solution or solve(job)

@@ -13,7 +13,7 @@ from bicentra.core.base.quantities import show_length
 from bicentra.core.base.wording import Words, units_of
 from bicentra.core.certainty.assess import surveyed
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.survey import INSTRUMENTS, SENSE_WORDS, Feature, Spot, Survey
+from bicentra.core.parts.survey import INSTRUMENTS, SENSE_WORDS, SIMULATED, Feature, Spot, Survey
 from bicentra.core.survey import record
 from bicentra.core.survey.advice import Advice, advise
 from bicentra.core.survey.corner import Surveyed, boss_of, lug_features, survey_corner
@@ -65,6 +65,7 @@ class SurveyDesk:
         self.study = study
         self.corner = study.job.corner
         self.by = ""
+        self.played = False
         self.instrument = ""
         self.asked: Ask | None = None
         self.picked: tuple[str, ...] = ()
@@ -233,7 +234,15 @@ class SurveyDesk:
     def stamp(self, angle: bool = False) -> record.Stamp:
         """Return who, when and with what, for a reading taken now."""
         fits = self.instrument in INSTRUMENTS and (self.instrument == "angle-gauge") == angle
-        return record.Stamp(self.by, self._now(), self.instrument if fits else "")
+        return record.Stamp(SIMULATED if self.played else self.by, self._now(), self.instrument if fits else "")
+
+    def take_played(self, value: float) -> str:
+        """The same as ``take`` for a reading that the simulated gauge played: it is marked as such wherever it goes."""
+        self.played = True
+        try:
+            return self.take(value)
+        finally:
+            self.played = False
 
     def take(self, value: float) -> str:
         """Write down ``value`` [mm or degrees] for the reading asked for and ask for the next; returns what was done.
@@ -298,7 +307,7 @@ class SurveyDesk:
             index = [f.name for f in survey.features].index(ask.ends[0])
             return record.corrected(survey, "features", index, value, "measured again", stamp)
         if ask.kind == "straightedge":
-            return replace(survey, straightedge_thickness_mm=value)
+            return replace(survey, straightedge_thickness_mm=value, straightedge_by=stamp.by)
         if ask.kind == "depth":
             return record.with_spot(
                 survey, ask.ends[0], Spot(at_deg=ask.at_deg, radius_mm=ask.radius_mm, depth_mm=value), stamp

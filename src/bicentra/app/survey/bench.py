@@ -343,7 +343,7 @@ class SurveyBench(QWidget):
             self.gauge.tell("garbled", f"{text}: let go, nothing is asked for")
         elif desk.asked.is_angle:
             self.gauge.tell("garbled", f"{text}: let go, an angle is asked for")
-        elif self.attempt(lambda: desk.take(value)):
+        elif self.attempt(lambda: (desk.take_played if self.gauge.box.simulated is not None else desk.take)(value)):
             self.told.emit(f"Gauge: {text}")
 
     def _instrument(self, name: str) -> None:

@@ -132,7 +132,7 @@ class EntryBar(QFrame):
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         """Escape empties the field."""
         if event.type() == QEvent.Type.KeyPress and event.key() == Qt.Key.Key_Escape:  # type: ignore[attr-defined]
-            self.value.clear()
+            self.value.setText("")  # unlike clear(), undo does not bring an old reading back
             self.refuse("")
             return True
         return super().eventFilter(watched, event)
@@ -147,7 +147,7 @@ class EntryBar(QFrame):
         self.reason.setText((ask.why[:1].upper() + ask.why[1:]) if ask else "")
         self.reason.setVisible(bool(ask and ask.why))
         if fresh:
-            self.value.clear()
+            self.value.setText("")
             self.refuse("")
         self.value.setEnabled(ask is not None)
         self.take.setEnabled(ask is not None)

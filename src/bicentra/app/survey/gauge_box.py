@@ -9,14 +9,12 @@ from PySide6.QtWidgets import (
     QFormLayout,
     QHBoxLayout,
     QLabel,
-    QLineEdit,
     QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
-from bicentra.core.base.errors import GaugeError
-from bicentra.study.gauge import BAUD_RATES, PATTERN, GaugeEvent, GaugeSettings, LineGauge, compile_pattern, ports
+from bicentra.study.gauge import BAUD_RATES, STYLES, GaugeEvent, GaugeSettings, LineGauge, ports
 from bicentra.study.gauge_sim import SimulatedGauge, asked_values, lines
 from bicentra.study.survey_desk import Ask
 
@@ -49,16 +47,15 @@ class GaugeBox(QObject):
         return GaugeSettings(
             str(value("gauge/port", "")),
             int(str(value("gauge/baud", 9600))),
-            str(value("gauge/pattern", PATTERN)),
+            str(value("gauge/style", "number")),
             str(value("gauge/unit", "mm")),
         )
 
     def connect_to(self, settings: GaugeSettings, keep: bool = True) -> None:
-        """Listen to the gauge of ``settings``. Raises ``GaugeError`` for a pattern that cannot be used."""
-        compile_pattern(settings.pattern)
+        """Listen to the gauge of ``settings``."""
         self.stop()
         if keep:
-            for name in ("port", "baud", "pattern", "unit"):
+            for name in ("port", "baud", "style", "unit"):
                 self._settings.setValue(f"gauge/{name}", getattr(settings, name))
         self._gauge = LineGauge(settings, self._came.emit)
         self._gauge.start()
@@ -110,10 +107,12 @@ class GaugeDialog(QDialog):
         self.unit = QComboBox()
         self.unit.addItems(["mm", "in"])
         self.unit.setCurrentText(settings.unit)
-        self.pattern = QLineEdit(settings.pattern)
-        self.pattern.setMinimumWidth(340)
+        self.style_of_line = QComboBox()
+        for name, (told, _) in STYLES.items():
+            self.style_of_line.addItem(told, name)
+        self.style_of_line.setCurrentIndex(max(self.style_of_line.findData(settings.style), 0))
         for text, widget in (("Port, or socket://host:port", self.port), ("Baud rate", self.baud),
-                             ("Unit where a line names none", self.unit), ("Pattern of a line", self.pattern)):  # fmt: skip
+                             ("Unit where a line names none", self.unit), ("Its lines look like", self.style_of_line)):  # fmt: skip
             form.addRow(text, widget)
         column.addLayout(form)
         self.wrong = QLabel(
@@ -130,14 +129,9 @@ class GaugeDialog(QDialog):
 
     def _connect(self) -> None:
         made = GaugeSettings(
-            self.port.currentText().strip(), int(self.baud.currentText()), self.pattern.text(), self.unit.currentText()
-        )
-        try:
-            compile_pattern(made.pattern)
-        except GaugeError as error:
-            self.wrong.setObjectName("wrong")
-            self.wrong.setText(str(error))
-            return
+            self.port.currentText().strip(), int(self.baud.currentText()), self.style_of_line.currentData(),
+            self.unit.currentText(),
+        )  # fmt: skip
         if not made.port:
             self.wrong.setText("Name the port first, such as /dev/ttyUSB0 or socket://127.0.0.1:5000.")
             return

@@ -1,5 +1,7 @@
 """The questions of the survey bench: a new feature, a corrected value, what taking the survey over would change."""
 
+from html import escape
+
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QComboBox,
@@ -14,6 +16,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.quantities import ANGLE, LENGTH, Units, parse_quantity
 from bicentra.core.base.wording import Words
@@ -107,7 +110,7 @@ def ask_takeover(parent: QWidget, plan: Takeover, words: Words) -> bool:
     text.setTextFormat(Qt.TextFormat.RichText)
     column.addWidget(text)
     for caution in plan.cautions:
-        label = QLabel(f"! {caution}")
+        label = plain_label(f"! {caution}")
         label.setObjectName("wrong")
         label.setWordWrap(True)
         column.addWidget(label)
@@ -128,12 +131,12 @@ def ask_takeover(parent: QWidget, plan: Takeover, words: Words) -> bool:
 def takeover_table(plan: Takeover, words: Words) -> str:
     """Return before and after as rich text."""
     if not plan.edits:
-        return "Nothing would change: the job has every number of this survey."
+        return "Nothing is used." if plan.cautions else "Nothing would change: the job has every number of this survey."
     head = "".join(f"<th align='left' style='padding-right:22px'>{t}</th>" for t in ("", "before", "after", "95 %"))
     rows = []
     for change in plan.changes:
         before = "not known" if change.before is None else words.size(change.before)
-        cells = (change.what, before, words.size(change.after), f"± {words.gap(1.96 * change.sd)}")
+        cells = (escape(change.what), before, words.size(change.after), f"± {words.gap(1.96 * change.sd)}")
         rows.append("".join(f"<td style='padding:3px 22px 3px 0'>{cell.replace('-', '−')}</td>" for cell in cells))
     rows += (
         ["<td colspan=4>outlines of surveyed obstacles</td>"]

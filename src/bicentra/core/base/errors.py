@@ -41,6 +41,10 @@ class StoreError(BicentraError, OSError):
     """A job that could not be saved or read from disk; the job in memory is intact."""
 
 
+class ChangedOnDiskError(StoreError):
+    """A job's file that somebody else has changed since it was opened; it is only written over when that is said."""
+
+
 class ConvergenceError(BicentraError, ArithmeticError):
     """An iteration that did not settle: what it was, how far off it stood, and what to do next."""
 

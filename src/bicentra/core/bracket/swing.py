@@ -273,7 +273,8 @@ def _pulled_hulls(assembly: Assembly, clock_rad: FloatArray, way: FloatArray) ->
         radii = radii / math.cos(2 * math.pi / _CORNERS)
         lead = np.argmax(middles @ way.T + radii[:, None], axis=0)
         found.append(middles[lead] + radii[lead][:, None] * way)
-    return np.array(found)
+    made = np.array(found)
+    return made if np.isfinite(made).all() else None
 
 
 def bracket_obstacle_sweep(assembly: Assembly, hulls: FloatArray | None, count: int) -> Swept:

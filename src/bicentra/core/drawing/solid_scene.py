@@ -8,7 +8,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from bicentra.core.base.numbers import is_known, ordered
+from bicentra.core.base.numbers import is_known, known, ordered
 from bicentra.core.base.outline import FloatArray
 from bicentra.core.bracket.families.fold import Fold, fold_of
 from bicentra.core.bracket.families.model import MadePart
@@ -16,7 +16,7 @@ from bicentra.core.bracket.families.propose import find_family, own_family
 from bicentra.core.bracket.families.slabs import layers, plate_shape, strips
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.bracket.posts import Post
-from bicentra.core.lineup.solids import Ring
+from bicentra.core.lineup.solids import Ring, cut_for
 from bicentra.core.parts.threads import SUNK_HEADS
 from bicentra.core.solution import Solution
 
@@ -51,10 +51,12 @@ def solid_scene(solution: Solution) -> Scene:
     """Return what is known of ``solution`` as meshes; a left corner's is the mirror image."""
     assembly, job = solution.assembly, solution.job
     bodies: list[Body] = []
-    for ring in (r for r in assembly.hub if r.is_known):
+    for ring in (r for r in cut_for(job) if r.is_known):
         short = Ring(ring.r0, ring.r1, max(ring.z0, -70.0), ring.z1)
         bodies.append(_turned(short, "hub", "hub", APART["hub"]))
-    bodies += [_turned(ring, "rotor", "rotor", APART["rotor"]) for ring in assembly.rotor if ring.is_known]
+    hat = known(job.rotor.hat_outer_mm) / 2  # as it is drawn, where the findings take the most it can be
+    rings = [assembly.rotor[0], *(replace(ring, r1=hat) for ring in assembly.rotor[1:])]
+    bodies += [_turned(ring, "rotor", "rotor", APART["rotor"]) for ring in rings if ring.is_known]
     bodies += _bracket(solution)
     bodies += [
         _lug(post)
@@ -70,6 +72,7 @@ def solid_scene(solution: Solution) -> Scene:
         )
     turn = math.radians(solution.line.clock)
     normal = (math.cos(turn), math.sin(turn), 0.0) if is_known(turn) else (1.0, 0.0, 0.0)
+    bodies = [body for body in bodies if len(body.corners)]
     scene = Scene(tuple(bodies), (normal, solution.line.ear_line_radius))
     return mirrored_scene(scene) if job.is_left else scene
 

@@ -235,7 +235,10 @@ class Parking:
 
 @dataclass(frozen=True, kw_only=True)
 class Job:
-    """One corner's job, as the file holds it. ``exact``: key paths of numbers that count as exact beside a survey."""
+    """One corner's job, as the file holds it. ``exact``: key paths of numbers that count as exact beside a survey.
+
+    ``practice``: invented, to try things out on; what the simulated gauge plays may be used in it.
+    """
 
     format: str = "bicentra.job"
     version: int = 1
@@ -255,6 +258,7 @@ class Job:
     before: Before | None = None
     parking: Parking | None = None
     exact: tuple[str, ...] = ()
+    practice: bool = False
     extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
     @property

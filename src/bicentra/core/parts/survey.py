@@ -22,6 +22,8 @@ INSTRUMENTS: dict[str, float] = {
 }
 """Standard uncertainty of one reading [mm], of the angle gauge [degrees]: common practice, editable in each survey."""
 
+SIMULATED = "simulated gauge"
+"""Who took a reading that the simulated gauge played: it stands in the file and in every row, and is never used in a job."""
 SENSES = ("near-near", "far-far", "near-far", "centres")
 SENSE_WORDS = {
     "near-near": "near edge to near edge",
@@ -157,11 +159,18 @@ class Survey:
     distances: tuple[Distance, ...] = ()
     directions: tuple[Direction, ...] = ()
     straightedge_thickness_mm: float | None = f.thickness("Straightedge thickness")
+    straightedge_by: str = f.text("Straightedge measured by")
     faces: tuple[FaceReadings, ...] = ()
     sweeps: tuple[Sweep, ...] = ()
     parts: tuple[PartMeasure, ...] = ()
     instruments: Mapping[str, float] = field(default_factory=dict, hash=False)
     extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+    @property
+    def simulated(self) -> int:
+        """How many readings (or rows of them) the simulated gauge has played."""
+        taken = (*self.features, *self.distances, *self.directions, *self.faces, *self.sweeps, *self.parts)
+        return sum(item.by == SIMULATED for item in taken) + (self.straightedge_by == SIMULATED)
 
     @property
     def axis(self) -> Feature | None:

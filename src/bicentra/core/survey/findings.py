@@ -75,6 +75,9 @@ def unused(job: Job, here: Surveyed, words: Words) -> Finding | None:
     """How far the job's numbers lie from what the survey found: lugs that were typed are not lugs that were measured."""
     title = "The job has the survey's numbers"
     plan = takeover(job, here)
+    if here.survey.simulated and not job.practice:
+        nan, why = math.nan, " ".join(plan.cautions)
+        return Finding("survey-used", title, Verdict.CAUTION, nan, nan, "", why, features=("knuckle",), source=PRACTICE)
     missing = [change.what for change in plan.changes if change.before is None]
     apart = [(abs(c.after - c.before), c.what) for c in plan.changes if c.before is not None]
     value, what = max(apart, default=(0.0, ""))

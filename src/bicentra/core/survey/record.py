@@ -7,6 +7,7 @@ from typing import Any
 from bicentra.core.base.finding import Edit
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import (
+    SIMULATED,
     Direction,
     Distance,
     FaceReadings,
@@ -115,7 +116,8 @@ def with_spot(survey: Survey, feature: str, spot: Spot, stamp: Stamp) -> Survey:
     k = next((k for k, face in enumerate(faces) if face.feature == feature), None)
     if k is None:
         return replace(survey, faces=(*faces, FaceReadings(feature=feature, spots=(spot,), **told)))
-    faces[k] = replace(faces[k], spots=(*faces[k].spots, spot))
+    played = told if SIMULATED in (told.get("by"), faces[k].by) and faces[k].by != SIMULATED else {}
+    faces[k] = replace(faces[k], spots=(*faces[k].spots, spot), **played)
     return replace(survey, faces=tuple(faces))
 
 
@@ -147,7 +149,13 @@ def with_sweep(
     if old is not None and any(readings.get(r.at_deg, 0.0) != r.value_mm for r in old.readings):
         before = ", ".join("–" if r.value_mm is None else f"{r.value_mm:g}" for r in old.readings)
         kept = (*kept, Former(by=old.by, taken=old.taken, why=f"swept before: {before}"))
-    new = Sweep(on=on, radius_mm=radius, readings=rows, was=kept, **stamp.fields())
+    told = stamp.fields()
+    still = old is not None and any(
+        r.value_mm is not None and readings.get(r.at_deg) == r.value_mm for r in old.readings
+    )
+    if old is not None and old.by == SIMULATED and still:
+        told["by"] = SIMULATED  # some of it was played, whoever reads the rest
+    new = Sweep(on=on, radius_mm=radius, readings=rows, was=kept, **told)
     return replace(survey, sweeps=(*(s for s in survey.sweeps if s.on != on), new))
 
 

@@ -8,6 +8,10 @@ from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job, Obstacle
 from bicentra.core.survey.corner import Surveyed, lug_of, seat_height
 
+SIMULATED_TOLD = (
+    "{} of the readings come from the simulated gauge: they are invented, and are used in no real job. "
+    "Take them out, or measure."
+)
 ROUND, SAME_MM = 3, 0.005
 """Digits kept of a millimetre, far below any instrument here; and up to where a number counts as unchanged."""
 
@@ -34,6 +38,8 @@ class Takeover:
 
 def takeover(job: Job, here: Surveyed) -> Takeover:
     """Return what using ``here`` in ``job`` changes; numbers that would stay as they are are left out."""
+    if here.survey.simulated and not job.practice:
+        return Takeover((), (), (SIMULATED_TOLD.format(here.survey.simulated),))
     job, added, new = _with_new_lugs(job, here)
     found = [*_lugs(job, here), *_hub(here), *_parts(here)]
     changes = tuple(

@@ -1,0 +1,36 @@
+"""Plain text in places that would take it for markup or for a key: one helper for each.
+
+Titles, notes, names of lugs and files are somebody's words. A label that shows them is set to plain text, a tip is escaped and
+given as one paragraph, and an ampersand in a menu stays an ampersand.
+"""
+
+from html import escape
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QLabel, QWidget
+
+MOST_TIP = 600
+"""Characters of a tip that are shown."""
+
+
+def plain_label(text: str = "") -> QLabel:
+    """Return a label that shows ``text`` as it is, whatever it looks like."""
+    label = QLabel(text)
+    label.setTextFormat(Qt.TextFormat.PlainText)
+    return label
+
+
+def plain_tip(widget: QWidget, text: str) -> None:
+    """Give ``widget`` a tip that shows ``text`` as it is."""
+    widget.setToolTip(tip(text))
+
+
+def tip(text: str) -> str:
+    """Return ``text`` for a tip: escaped, its lines kept, the end of a very long one left out."""
+    short = text if len(text) <= MOST_TIP else f"{text[:MOST_TIP]} …"
+    return f"<p>{escape(short)}</p>".replace("\n", "<br>") if any(c in short for c in "<&") else short
+
+
+def plain_menu(text: str) -> str:
+    """Return ``text`` for a menu or a button: an ampersand there would mark a key."""
+    return text.replace("&", "&&")
