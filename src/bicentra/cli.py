@@ -12,6 +12,7 @@ from bicentra import __version__
 from bicentra.cli_parts import add_parts
 from bicentra.cli_search import add_search
 from bicentra.core.base.errors import BicentraError
+from bicentra.core.base.wording import printable
 
 OK, STOPPED, UNUSABLE = 0, 1, 2
 COMMANDS = ("check", "export", "schema", "survey", "gauge-sim", "redrill", "search", "parts", "bracket")
@@ -27,13 +28,18 @@ def main(argv: Sequence[str] | None = None) -> int:
     )
     try:
         _any_terminal()
-        return int(arguments.run(arguments))
+        code = int(arguments.run(arguments))
+        sys.stdout.flush()
+        return code
     except BicentraError as error:
         say(f"bicentra: {' '.join(str(error).split())}", error=True)
         return UNUSABLE
     except BrokenPipeError:
         sys.stderr.close()
         return OK
+    except OSError as error:  # a full disk at the other end of the output, a folder that went away
+        say(f"bicentra: {error.strerror or error}", error=True)
+        return UNUSABLE
 
 
 def _any_terminal() -> None:
@@ -109,21 +115,23 @@ def _command_parser() -> argparse.ArgumentParser:
     survey.set_defaults(run=_survey)
     gauge = commands.add_parser("gauge-sim", help="a simulated line gauge that plays the demo corner's readings")
     gauge.add_argument("--seed", type=int, default=1, help="of noise, drift and faults (default 1)")
-    gauge.add_argument("--tcp", type=int, metavar="PORT", help="serve on this local port instead of a pseudo-terminal")
-    gauge.add_argument("--every", type=float, default=1.0, metavar="S", help="seconds between readings (default 1)")
-    gauge.add_argument("--count", type=int, default=0, metavar="N", help="stop after N lines (default: play on)")
+    gauge.add_argument(
+        "--tcp", type=_port, metavar="PORT", help="serve on this local port instead of a pseudo-terminal"
+    )
+    gauge.add_argument("--every", type=_seconds, default=1.0, metavar="S", help="seconds between readings (default 1)")
+    gauge.add_argument("--count", type=_whole, default=0, metavar="N", help="stop after N lines (default: play on)")
     gauge.set_defaults(run=_gauge)
     redrill = commands.add_parser("redrill", help="the best clocking of a new bolt pattern against the old one")
     redrill.add_argument("old", help="the pattern that is there, such as 5x108")
     redrill.add_argument("new", help="the pattern that is wanted, such as 4x100")
-    redrill.add_argument("--hole-mm", type=float, required=True, metavar="D", help="diameter of the holes")
-    redrill.add_argument("--old-hole-mm", type=float, metavar="D", help="diameter of the old ones, when it differs")
+    redrill.add_argument("--hole-mm", type=_finite, required=True, metavar="D", help="diameter of the holes")
+    redrill.add_argument("--old-hole-mm", type=_finite, metavar="D", help="diameter of the old ones, when it differs")
     redrill.add_argument(
-        "--bore-mm", type=float, default=math.nan, metavar="D", help="bore of the face that is drilled"
+        "--bore-mm", type=_finite, default=math.nan, metavar="D", help="bore of the face that is drilled"
     )
-    redrill.add_argument("--rim-mm", type=float, default=math.nan, metavar="D", help="outside diameter of that face")
+    redrill.add_argument("--rim-mm", type=_finite, default=math.nan, metavar="D", help="outside diameter of that face")
     redrill.add_argument(
-        "--thickness-mm", type=float, default=math.nan, metavar="T", help="its thickness, for the balance"
+        "--thickness-mm", type=_finite, default=math.nan, metavar="T", help="its thickness, for the balance"
     )
     redrill.add_argument("--share", action="store_true", help="put one hole of each pattern on one radial line")
     redrill.add_argument("--json", action="store_true", help="as one JSON object")
@@ -142,6 +150,48 @@ def _command_parser() -> argparse.ArgumentParser:
     return parser
 
 
+def _port(word: str) -> int:
+    """Return a port's number. Raises ``ArgumentTypeError``."""
+    return _number(word, 0, 65535, "a port from 0 to 65535")
+
+
+def _finite(word: str) -> float:
+    """Return a number that is one. Raises ``ArgumentTypeError``."""
+    try:
+        value = float(word)
+    except ValueError:
+        value = math.nan
+    if not math.isfinite(value):
+        raise argparse.ArgumentTypeError(f"found {word[:40]}; expected a number of millimetres")
+    return value
+
+
+def _whole(word: str) -> int:
+    """Return a count. Raises ``ArgumentTypeError``."""
+    return _number(word, 0, 10**9, "a whole number, 0 or more")
+
+
+def _number(word: str, least: int, most: int, expected: str) -> int:
+    try:
+        value = int(word)
+    except ValueError:
+        value = least - 1
+    if not least <= value <= most:
+        raise argparse.ArgumentTypeError(f"found {word[:40]}; expected {expected}")
+    return value
+
+
+def _seconds(word: str) -> float:
+    """Return a time between readings [s]. Raises ``ArgumentTypeError``."""
+    try:
+        value = float(word)
+    except ValueError:
+        value = math.nan
+    if not 0.001 <= value <= 3600.0:
+        raise argparse.ArgumentTypeError(f"found {word[:40]}; expected seconds, 0.001 to 3600")
+    return value
+
+
 def _check(arguments: argparse.Namespace) -> int:
     import msgspec
 
@@ -155,7 +205,7 @@ def _check(arguments: argparse.Namespace) -> int:
     if arguments.json:
         print(msgspec.json.format(msgspec.json.encode(check_object(solution)), indent=2).decode())
     else:
-        print(check_text(solution), end="")
+        print(printable(check_text(solution), "\n"), end="")
     return STOPPED if Verdict.STOP in solution.verdicts else OK
 
 
@@ -198,7 +248,7 @@ def _survey(arguments: argparse.Namespace) -> int:
     if arguments.json:
         print(msgspec.json.format(msgspec.json.encode(survey_object(job)), indent=2).decode())
     else:
-        print(survey_text(job), end="")
+        print(printable(survey_text(job), "\n"), end="")
     return OK
 
 
@@ -251,7 +301,7 @@ def _bracket(arguments: argparse.Namespace) -> int:
     if arguments.json:
         print(msgspec.json.format(msgspec.json.encode(families_object(found, own)), indent=2).decode())
     else:
-        print(families_text(found, own, job.display_units), end="")
+        print(printable(families_text(found, own, job.display_units), "\n"), end="")
     return OK
 
 

@@ -4,6 +4,8 @@ import argparse
 from pathlib import Path
 from typing import Any
 
+from bicentra.core.base.wording import printable
+
 KINDS = ("rotor", "caliper", "wheel", "hat", "master_cylinder")
 
 
@@ -45,7 +47,7 @@ def run_parts(arguments: argparse.Namespace) -> int:
         _take(arguments, shelf)
     else:
         for part in shelf.of_kind(arguments.kind):
-            print(part.name)
+            print(printable(part.name))
     return 0
 
 
@@ -63,7 +65,7 @@ def _take(arguments: argparse.Namespace, shelf: Any) -> None:
     written = take_in(found, {a.part.name: choice for a in found}, own)
     remember(columns, arguments.kind)
     for line in (*written, *(f"passed over: {problem}" for problem in problems)):
-        print(line)
+        print(printable(line))
     for arrival in found:
         other = arrival.other.name if arrival.other is not None else ""
         if arrival.state == "same":

@@ -6,6 +6,8 @@ import time
 from pathlib import Path
 from typing import Any
 
+from bicentra.core.base.wording import printable
+
 
 def add_search(commands: Any) -> None:
     """Add the command to the parser's ``commands``."""
@@ -59,7 +61,7 @@ def run_search(arguments: argparse.Namespace) -> int:
         said = search_object(harvest.combinations, seconds, best)
         print(msgspec.json.format(msgspec.json.encode(said), indent=2).decode())
     else:
-        print(search_text(harvest.combinations, seconds, best, job.display_units), end="")
+        print(printable(search_text(harvest.combinations, seconds, best, job.display_units), "\n"), end="")
         held = [job.bracket.thickness_mm, job.bracket.lug_bolt_length_mm, job.bracket.caliper_bolt_length_mm]
         if any(held) and not arguments.free_plate and all(found.feasible == 0 for found in best):
             print("The plate thickness or bolt lengths of the job stop these: --free-plate chooses them for each set.")

@@ -3,9 +3,10 @@
 from pathlib import Path
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QDialog, QFileDialog, QLabel, QMessageBox, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QFileDialog, QMessageBox, QPushButton, QVBoxLayout, QWidget
 
 from bicentra.app.actions import key_sheet
+from bicentra.app.widgets.plain import plain_label
 from bicentra.study.recovery import Recovery
 from bicentra.study.store import shown
 
@@ -19,7 +20,7 @@ def show_keys(parent: QWidget) -> None:
     dialog = QDialog(parent)
     dialog.setWindowTitle("All keys")
     column = QVBoxLayout(dialog)
-    label = QLabel(key_sheet())
+    label = plain_label(key_sheet())
     label.setTextFormat(Qt.TextFormat.RichText)
     column.addWidget(label)
     close = QPushButton("Close")

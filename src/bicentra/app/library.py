@@ -7,7 +7,6 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QDialog,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QListWidget,
     QPushButton,
@@ -15,6 +14,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.wording import Words
 from bicentra.core.parts.library import Difference, Item, Part, differences, kind_of
@@ -43,7 +43,7 @@ class LibraryDialog(QDialog):
         self.list.setAccessibleName(f"{self._kind.capitalize()}s of the library")
         self.list.currentRowChanged.connect(self._choose)
         self.list.itemActivated.connect(self._use)
-        self.table = QLabel()
+        self.table = plain_label()
         self.table.setTextFormat(Qt.TextFormat.RichText)
         self.table.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.table.setWordWrap(True)
@@ -53,7 +53,7 @@ class LibraryDialog(QDialog):
         self.use.clicked.connect(self._use)
         keep = QPushButton("Leave the job as it is")
         keep.clicked.connect(self.reject)
-        problems = QLabel("\n".join(shelf.problems[:3]))
+        problems = plain_label("\n".join(shelf.problems[:3]))
         problems.setObjectName("wrong")
         problems.setWordWrap(True)
         problems.setVisible(bool(shelf.problems))

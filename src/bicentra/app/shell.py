@@ -4,7 +4,9 @@ from collections.abc import Callable
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QPaintEvent
-from PySide6.QtWidgets import QLabel, QMainWindow, QWidget
+from PySide6.QtWidgets import QMainWindow, QWidget
+
+from bicentra.app.widgets.plain import plain_label
 
 
 class Shell(QMainWindow):
@@ -15,7 +17,7 @@ class Shell(QMainWindow):
         self.setWindowTitle("Bicentra")
         self.resize(1280, 800)
         self.setMinimumSize(900, 560)
-        waiting = QLabel(f"Opening {opening} …")
+        waiting = plain_label(f"Opening {opening} …")
         waiting.setObjectName("head")
         waiting.setTextFormat(Qt.TextFormat.PlainText)
         waiting.setAlignment(Qt.AlignmentFlag.AlignCenter)

@@ -10,7 +10,6 @@ from PySide6.QtGui import QCloseEvent
 from PySide6.QtWidgets import (
     QApplication,
     QHBoxLayout,
-    QLabel,
     QMenu,
     QProgressBar,
     QPushButton,
@@ -30,6 +29,7 @@ from bicentra.app.panels.panel import PANELS, Panel
 from bicentra.app.papers import PaperMaker
 from bicentra.app.theme import LOOKS, Look, apply_look
 from bicentra.app.widgets.elided_label import ElidedLabel
+from bicentra.app.widgets.plain import plain_label, rich_label, tip
 from bicentra.core.base.wording import units_of
 from bicentra.study.next_step import NextStep, next_step
 from bicentra.study.study import Study
@@ -173,12 +173,12 @@ class MainWindow(QWidget):
         column = QVBoxLayout()
         column.setSpacing(6)
         self._bench_buttons: dict[str, QToolButton] = {}
-        for name, title, tip in BENCHES:
+        for name, title, help_text in BENCHES:
             button = QToolButton()
             button.setObjectName("bench")
             button.setText(title)
             button.setCheckable(True)
-            button.setToolTip(f"{tip}  ({next(d.key for d in DEEDS if d.name == name)})")
+            button.setToolTip(f"{help_text}  ({next(d.key for d in DEEDS if d.name == name)})")
             button.setAccessibleName(f"Bench {title}")
             button.setFixedSize(74, 44)
             button.clicked.connect(lambda _checked=False, name=name: self.show_bench(name))
@@ -212,11 +212,11 @@ class MainWindow(QWidget):
     def _footer(self) -> QHBoxLayout:
         row = QHBoxLayout()
         row.setSpacing(8)
-        self.message = QLabel()
+        self.message = plain_label()
         self.message.setObjectName("wrong")
         self.message.setWordWrap(True)
         self.message.hide()
-        self.next_label = QLabel()
+        self.next_label = rich_label()
         self.next_label.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         self.next_label.setWordWrap(True)
         self.next_label.setAccessibleName("What to do next")
@@ -307,11 +307,11 @@ class MainWindow(QWidget):
         title = f"{mark}{name} · {job.corner.replace('-', ' ')}{where}"
         if title != self.title.text():  # a label lays out the whole header again even for the same text
             self.title.setText(title)
-            self.title.setToolTip(escape(title) + ("" if not study.modified else "\n• unsaved changes"))
+            self.title.setToolTip(tip(title + ("" if not study.modified else "\n• unsaved changes")))
             self.setWindowTitle(f"{mark}{name} – Bicentra")
         for key, label in (("undo", study.undo_label), ("redo", study.redo_label)):
             self._buttons[key].setEnabled(bool(label))
-            self._buttons[key].setToolTip(f"{key.capitalize()}: {label}" if label else f"Nothing to {key}")
+            self._buttons[key].setToolTip(tip(f"{key.capitalize()}: {label}") if label else f"Nothing to {key}")
         self._buttons["units"].setText("mm" if job.display_units == "mm" else "inch")
         self._buttons["look"].setText("Dark" if self.look.name == "light" else "Light")
         self.show_next()

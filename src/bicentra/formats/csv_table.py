@@ -5,6 +5,7 @@ import io
 
 from bicentra.core.drawing.plate_sheet import hole_table
 from bicentra.core.solution import Solution
+from bicentra.formats.cells import safe_cell
 
 HEADING = ("number", "name", "forward_mm", "up_mm", "drill_mm", "work")
 
@@ -16,6 +17,13 @@ def plate_csv(solution: Solution) -> bytes:
     writer.writerow(HEADING)
     for row in hole_table(solution):
         writer.writerow(
-            (row.number, row.name, f"{row.x + 0.0:.3f}", f"{row.y + 0.0:.3f}", f"{row.drill:.2f}", row.note)
+            (
+                row.number,
+                safe_cell(row.name),
+                f"{row.x + 0.0:.3f}",
+                f"{row.y + 0.0:.3f}",
+                f"{row.drill:.2f}",
+                safe_cell(row.note),
+            )
         )
     return stream.getvalue().encode("utf-8")

@@ -21,7 +21,8 @@ from bicentra.core.parts.validate import validate
 Record = TypeVar("Record")
 MOST_BYTES = 16 * 1024 * 1024
 MOST_DEPTH = 64
-_TOKEN = re.compile(rb'"(?:[^"\\]|\\.)*+"|[\[\]{}]', re.DOTALL)
+_TOKEN = re.compile(rb'"(?:[^"\\]|\\.)*+(?:"|\\?\Z)|[\[\]{}]', re.DOTALL)
+"""A string, to the end of the file where it is not closed (else every quote in it would be tried anew), or a bracket."""
 _AT = re.compile(r"^(?P<what>.*?)(?: - at `(?P<path>[^`]*)`)?$", re.DOTALL)
 ABSENT_UNTIL_USED = {
     "survey", "guessed", "kind", "hand", "hub_ring", "rotor_way", "radial_shim_mm", "wheel_spacer_mm", "attitude_deg",
@@ -110,7 +111,7 @@ def checked_record(raw: dict[str, Any], record: type[Record], check: Callable[[R
         made = msgspec.convert(_with_extra(raw, record), record)
         check(made)
     except msgspec.ValidationError as error:
-        raise _as_file_error(error, raw, name) from error
+        raise _as_file_error(error, raw, name, record) from error
     except JobError as error:
         raise JobFileError(name, error.path, error.found, error.expected) from error
     except RecursionError as error:
@@ -213,16 +214,53 @@ def _check_finite(value: Any, path: str) -> None:
         _check_finite(item, f"{path}[{key}]" if isinstance(key, int) else f"{path}.{key}".lstrip("."))
 
 
-def _as_file_error(error: msgspec.ValidationError, raw: Any, name: str) -> JobFileError:
+def _as_file_error(error: msgspec.ValidationError, raw: Any, name: str, record: type) -> JobFileError:
     """Turn the reader's message into file, key path, found, expected."""
     match = _AT.match(str(error))
-    where = (match["path"] if match else None) or "$"
+    where = _with_keys((match["path"] if match else None) or "$", raw, record)
     path = where.removeprefix("$").lstrip(".").replace("from_", "from") or "(file)"
     wanted = re.match(r"Expected `([^`]*)`", match["what"] if match else "")
     if wanted is None:
         return JobFileError(name, path, str(error), "what the schema says")
     words = [_WORDS.get(part.strip(), part.strip()) for part in wanted[1].split("|")]
     return JobFileError(name, path, _shown(_dig(raw, path)), " or ".join(words))
+
+
+def _with_keys(where: str, raw: Any, record: type) -> str:
+    """Return a path whose open places (``[...]``) are filled in: the first item of each list or map that is refused alone."""
+    while "[...]" in where:
+        before = where.partition("[...]")[0]
+        held = _dig(raw, before.removeprefix("$").lstrip("."))
+        names: list[Any] = (
+            list(held) if isinstance(held, dict) else list(range(len(held))) if isinstance(held, list) else []
+        )
+        bad = next((n for n in names if _refused_alone(raw, record, before, n)), None)
+        if bad is None:
+            return where.replace("[...]", "")
+        shown = f".{bad}" if isinstance(held, dict) else f"[{bad}]"
+        where = where.replace("[...]", shown, 1)
+    return where
+
+
+def _refused_alone(raw: Any, record: type, before: str, item: Any) -> bool:
+    """Tell whether the reader still refuses the list or map at ``before`` when nothing but ``item`` is left in it."""
+
+    def kept(here: Any, steps: list[str]) -> Any:
+        if not steps:
+            return {item: here[item]} if isinstance(here, dict) else [here[item]]
+        step, *rest = steps
+        if step.startswith("["):
+            return [kept(one, rest) if k == int(step[1:-1]) else one for k, one in enumerate(here)]
+        return {key: kept(one, rest) if key == step else one for key, one in here.items()}
+
+    try:
+        steps = re.findall(r"[^.\[\]$]+|\[\d+\]", before)
+        msgspec.convert(_with_extra(kept(raw, steps), record), record)
+    except msgspec.ValidationError as error:
+        return before in str(error)
+    except (KeyError, IndexError, TypeError, AttributeError, ValueError):
+        return False
+    return False
 
 
 def _dig(raw: Any, path: str) -> Any:

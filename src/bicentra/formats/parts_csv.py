@@ -19,6 +19,7 @@ from bicentra.core.parts.hat import Hat
 from bicentra.core.parts.job import Caliper, Rotor, Wheel
 from bicentra.core.parts.library import Part, check_part
 from bicentra.core.parts.master_cylinder import MasterCylinder
+from bicentra.formats.cells import plain_cell, safe_cell
 from bicentra.formats.job_json import checked_record
 
 RECORDS: dict[str, type] = {
@@ -96,7 +97,7 @@ def _cell(part: Part, key: str, of: Kind | None, unit: str) -> str:
         value = tuple(tuple(known(getattr(band, name)) for name in BAND) for band in value)
     if isinstance(value, tuple):
         return ";".join("/".join(_number(v, scale) for v in (p if isinstance(p, tuple) else (p,))) for p in value)
-    return _number(value, scale) if isinstance(value, int | float) else str(value or "")
+    return _number(value, scale) if isinstance(value, int | float) else safe_cell(str(value or ""))
 
 
 def _number(value: float, scale: float) -> str:
@@ -111,9 +112,11 @@ def read_table(data: bytes, name: str) -> Table:
         raise ReadingsError(name, 0, "", "bytes that are no UTF-8", "a CSV file in UTF-8") from error
     first = text.split("\n", 1)[0]
     delimiter = max(",;\t", key=first.count)
-    rows = [
-        row for row in csv.reader(io.StringIO(text, newline=""), delimiter=delimiter) if any(c.strip() for c in row)
-    ]
+    try:
+        every = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter)
+        rows = [[plain_cell(c) for c in row] for row in every if any(c.strip() for c in row)]
+    except csv.Error as error:
+        raise ReadingsError(name, 0, "", str(error), "cells of a usual length, quotes closed") from error
     if len(rows) < 2:
         raise ReadingsError(name, 0, "", f"{len(rows)} rows", "a heading row and at least one part")
     if len(rows) > MOST_ROWS or len(rows[0]) > MOST_COLUMNS:

@@ -7,6 +7,7 @@ from dataclasses import replace
 from bicentra.core.bracket.families.propose import find_family, own_family
 from bicentra.core.drawing.parts_list import parts_list
 from bicentra.core.solution import Solution
+from bicentra.formats.cells import safe_cell
 
 HEADING = ("kind", "count", "part", "size", "mass_kg", "note")
 
@@ -21,5 +22,5 @@ def parts_list_csv(solution: Solution) -> bytes:
     writer.writerow(HEADING)
     for item in parts_list(solution, candidate):
         mass = "" if item.mass_kg is None else f"{item.mass_kg:g}"
-        writer.writerow((item.kind, item.count, item.name, item.size, mass, item.note))
+        writer.writerow((item.kind, item.count, safe_cell(item.name), safe_cell(item.size), mass, safe_cell(item.note)))
     return stream.getvalue().encode()

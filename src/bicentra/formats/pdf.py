@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from bicentra.core.base.errors import ExportError
+from bicentra.core.base.wording import printable
 from bicentra.core.drawing.layout import Box, Placed
 from bicentra.core.drawing.model import Drawing, Shape
 from bicentra.core.drawing.plate_sheet import (
@@ -245,7 +246,7 @@ def _foot(canvas: Any, solution: Solution, tiling: Tiling, place: int) -> None:
 
 def fitted(canvas: Any, font: str, size: float, x: float, y: float, text: str, room: float) -> None:
     """Draw ``text`` no wider than ``room`` points: smaller down to 6 points, then cut with an ellipsis."""
-    face = BOLD if font.endswith("Bold") else REGULAR
+    face, text = BOLD if font.endswith("Bold") else REGULAR, printable(text)
     while size > 6.0 and text_width(text, size, face) > room:
         size -= 0.5
     while len(text) > 1 and text_width(text, size, face) > room:

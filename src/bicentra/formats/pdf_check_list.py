@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from bicentra.core.base.wording import Words, units_of
+from bicentra.core.base.wording import Words, printable, units_of
 from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM, headline, hole_table, not_ready
 from bicentra.core.solution import Solution
 from bicentra.formats.check_report import figures
@@ -53,7 +53,7 @@ class _Column:
         face, font = (BOLD, "PaperBold") if bold else (REGULAR, "Paper")
         ends = (*places[1:], 1.0)
         for text, place, end in zip(cells, places, ends):
-            cell, size, room = text, 9.0, (end - place) * self.width - 4
+            cell, size, room = printable(text), 9.0, (end - place) * self.width - 4
             while size > 5.5 and text_width(cell, size, face) > room:
                 size -= 0.5
             while len(cell) > 1 and text_width(cell, size, face) > room:
@@ -70,7 +70,7 @@ class _Column:
 def wrapped(text: str, size: float, face: str, room: float) -> list[str]:
     """Return ``text`` in lines no wider than ``room`` points; a single word wider than that stands alone."""
     lines = [""]
-    for word in text.split():
+    for word in printable(text).split():
         longer = f"{lines[-1]} {word}".strip()
         if text_width(longer, size, face) <= room or not lines[-1]:
             lines[-1] = longer

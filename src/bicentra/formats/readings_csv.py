@@ -6,7 +6,7 @@ radius_mm, instrument, sd, by, taken, set_aside. Missing columns are taken as em
 
 import csv
 import io
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import replace
 from typing import Any
 
@@ -24,6 +24,7 @@ from bicentra.core.parts.survey import (
     Sweep,
     SweepReading,
 )
+from bicentra.formats.cells import plain_cell, safe_cell
 
 COLUMNS = ("kind", "from", "to", "sense", "value", "unit", "at_deg", "radius_mm", "instrument", "sd", "by", "taken",
            "set_aside")  # fmt: skip
@@ -37,6 +38,7 @@ def readings_csv(survey: Survey) -> bytes:
     out = io.StringIO(newline="")
     table = csv.DictWriter(out, COLUMNS, restval="", lineterminator="\r\n")
     table.writeheader()
+    safe = _Safe(table)
 
     def told(item: Feature | Distance | Direction | FaceReadings | Sweep, sd: float | None) -> Row:
         return {
@@ -49,29 +51,29 @@ def readings_csv(survey: Survey) -> bytes:
     for f in survey.features:
         value = "" if f.diameter_mm is None else f"{f.diameter_mm:.12g}"
         sense = "axis" if f.axis else f.kind
-        table.writerow(
+        safe.writerow(
             {"kind": "diameter", "from": f.name, "sense": sense, "value": value, "unit": "mm", **told(f, f.sd_mm)}
         )
     for d in survey.distances:
         value = "" if d.value_mm is None else f"{d.value_mm:.12g}"
-        table.writerow({"kind": "distance", "from": d.from_, "to": d.to, "sense": d.sense, "value": value, "unit": "mm",
+        safe.writerow({"kind": "distance", "from": d.from_, "to": d.to, "sense": d.sense, "value": value, "unit": "mm",
                         "set_aside": d.set_aside, **told(d, d.sd_mm)})  # fmt: skip
     for a in survey.directions:
         value = "" if a.clock_deg is None else f"{a.clock_deg:.12g}"
-        table.writerow({"kind": "direction", "from": a.from_, "to": a.to, "value": value, "unit": "deg",
+        safe.writerow({"kind": "direction", "from": a.from_, "to": a.to, "value": value, "unit": "deg",
                         "set_aside": a.set_aside, **told(a, a.sd_deg)})  # fmt: skip
     if survey.straightedge_thickness_mm is not None:
-        table.writerow({"kind": "straightedge", "value": f"{survey.straightedge_thickness_mm:.12g}", "unit": "mm"})
+        safe.writerow({"kind": "straightedge", "value": f"{survey.straightedge_thickness_mm:.12g}", "unit": "mm"})
     for face in survey.faces:
         for s in face.spots:
             value = "" if s.depth_mm is None else f"{s.depth_mm:.12g}"
-            table.writerow({"kind": "depth", "from": face.feature, "value": value, "unit": "mm", **_at(s.at_deg),
+            safe.writerow({"kind": "depth", "from": face.feature, "value": value, "unit": "mm", **_at(s.at_deg),
                             "radius_mm": "" if s.radius_mm is None else f"{s.radius_mm:g}", **told(face, face.sd_mm)})  # fmt: skip
     for sweep in survey.sweeps:
         for r in sweep.readings:
             value = "" if r.value_mm is None else f"{r.value_mm:.12g}"
             radius = "" if sweep.radius_mm is None else f"{sweep.radius_mm:g}"
-            table.writerow({"kind": "sweep", "from": sweep.on, "value": value, "unit": "mm", **_at(r.at_deg),
+            safe.writerow({"kind": "sweep", "from": sweep.on, "value": value, "unit": "mm", **_at(r.at_deg),
                             "radius_mm": radius, **told(sweep, sweep.sd_mm)})  # fmt: skip
     return out.getvalue().encode()
 
@@ -92,10 +94,10 @@ def read_csv(data: bytes, name: str, survey: Survey) -> tuple[Survey, int]:
         raise ReadingsError(name, 0, "", "bytes that are no UTF-8", "a CSV file in UTF-8") from error
     delimiter = ";" if text[:2000].split("\n", 1)[0].count(";") > text[:2000].split("\n", 1)[0].count(",") else ","
     rows = csv.DictReader(io.StringIO(text, newline=""), delimiter=delimiter)
-    if "kind" not in (rows.fieldnames or ()):
+    if "kind" not in _headings(rows, name):
         raise ReadingsError(name, 1, "kind", "a heading without it", "a heading row with kind, from, to, value …")
     added = 0
-    for number, raw in enumerate(rows, start=2):
+    for number, raw in enumerate(_rows(rows, name), start=2):
         if number > MOST_ROWS:
             raise ReadingsError(name, number, "", f"more than {MOST_ROWS} rows", "fewer")
         row = {
@@ -103,11 +105,39 @@ def read_csv(data: bytes, name: str, survey: Survey) -> tuple[Survey, int]:
             for key, value in raw.items()
             if isinstance(key, str) and not isinstance(value, list)
         }
+        row = {key: plain_cell(value) for key, value in row.items()}
         if any(row.values()):
             grown = _take(survey, row, name, number)
             added += grown is not survey
             survey = grown
     return survey, added
+
+
+def _headings(rows: "csv.DictReader[str]", name: str) -> list[str]:
+    try:
+        return list(rows.fieldnames or ())
+    except csv.Error as error:
+        raise ReadingsError(name, 1, "", str(error), "cells of a usual length") from error
+
+
+def _rows(rows: "csv.DictReader[str]", name: str) -> Iterator[dict[str | Any, str | Any]]:
+    """Yield the rows; a cell that no reader takes is refused by its row."""
+    try:
+        yield from rows
+    except csv.Error as error:
+        raise ReadingsError(name, rows.line_num, "", str(error), "cells of a usual length, quotes closed") from error
+
+
+class _Safe:
+    """Writes rows whose words cannot be taken for formulas."""
+
+    def __init__(self, table: "csv.DictWriter[str]") -> None:
+        self._table = table
+
+    def writerow(self, row: Row) -> None:
+        """Write one row."""
+        words = {"from", "to", "by", "taken", "set_aside"}
+        self._table.writerow({key: safe_cell(value) if key in words else value for key, value in row.items()})
 
 
 def _take(survey: Survey, row: Row, name: str, number: int) -> Survey:

@@ -96,7 +96,9 @@ def _maps() -> dict[str, dict[str, list[str]]]:
         kept = json.loads(maps_file().read_text("utf-8"))
     except (OSError, ValueError):
         return {}
-    return kept if isinstance(kept, dict) else {}
+    if not isinstance(kept, dict):
+        return {}
+    return {kind: columns for kind, columns in kept.items() if isinstance(columns, dict)}
 
 
 def remembered(headings: tuple[str, ...], kind: str) -> tuple[Column, ...]:
@@ -106,7 +108,8 @@ def remembered(headings: tuple[str, ...], kind: str) -> tuple[Column, ...]:
     columns = []
     for column in guess_columns(headings, kind):
         told = kept.get(column.heading)
-        if isinstance(told, list) and len(told) == 2 and (not told[0] or told[0] in known):
+        right = isinstance(told, list) and len(told) == 2 and all(isinstance(word, str) for word in told)
+        if told is not None and right and (not told[0] or told[0] in known):
             columns.append(Column(column.heading, str(told[0]), str(told[1])))
         else:
             columns.append(column)

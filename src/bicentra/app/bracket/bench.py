@@ -9,7 +9,6 @@ from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
     QHBoxLayout,
-    QLabel,
     QPushButton,
     QSlider,
     QVBoxLayout,
@@ -25,6 +24,7 @@ from bicentra.app.parts.tables import against_list, row
 from bicentra.app.theme import Look
 from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.menus import menu_button
+from bicentra.app.widgets.plain import plain_label, rich_label
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.app.widgets.tabs import press, tab_row
 from bicentra.core.base.finding import Verdict
@@ -88,7 +88,7 @@ class BracketBench(QWidget):
         self.view.released.connect(self.refresh)
         self.view.typed_over.connect(self.shaper.type_over)
         self.view.cancelled.connect(self.shaper.cancel)
-        self.text = QLabel()
+        self.text = plain_label()
         self.text.setTextFormat(Qt.TextFormat.RichText)
         self.text.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.text.setWordWrap(True)
@@ -122,7 +122,7 @@ class BracketBench(QWidget):
             "The same torque clamps harder on a slippery thread: torques of unlike states are never compared"
         )
         self.state.currentTextChanged.connect(self._show)
-        self._state_label = QLabel("threads")
+        self._state_label = plain_label("threads")
         line.addWidget(self._state_label)
         line.addWidget(self.state)
         self.pull = QSlider(Qt.Orientation.Horizontal)
@@ -233,7 +233,7 @@ class BracketBench(QWidget):
             for title, word, why in told_off
         )
         if rest:
-            label = QLabel(f"<p><b>Not drawn:</b></p>{rest}")
+            label = rich_label(f"<p><b>Not drawn:</b></p>{rest}")
             label.setWordWrap(True)
             label.setMinimumWidth(600)
             label.setObjectName("faint")

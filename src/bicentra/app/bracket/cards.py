@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QWidget
 
 from bicentra.app.paint import paint_shapes, painted
 from bicentra.app.theme import Look, colour
+from bicentra.app.widgets.plain import tip
 from bicentra.app.widgets.verdict_mark import paint_mark
 from bicentra.core.base.wording import Words
 from bicentra.core.bracket.families.model import Candidate
@@ -32,7 +33,7 @@ class FamilyCard(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setAccessibleName(f"{candidate.title}: {candidate.suited.word}. {candidate.why}")
-        self.setToolTip(candidate.why)
+        self.setToolTip(tip(candidate.why))
 
     def show_picture(self, there: bool) -> None:
         """Show the card with or without its picture."""

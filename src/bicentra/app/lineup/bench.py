@@ -6,7 +6,6 @@ from PySide6.QtCore import QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
     QHBoxLayout,
-    QLabel,
     QPushButton,
     QScrollArea,
     QStackedWidget,
@@ -22,6 +21,7 @@ from bicentra.app.theme import Look
 from bicentra.app.widgets.field_over import FieldOver
 from bicentra.app.widgets.finding_detail import FindingDetail
 from bicentra.app.widgets.findings_model import FindingsModel
+from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.row import RowPainter, row_list
 from bicentra.core.base.errors import BicentraError, QuantityError
 from bicentra.core.base.finding import Finding, Remedy
@@ -120,7 +120,7 @@ class LineupBench(QWidget):
         column = QVBoxLayout(page)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
-        self.summary = QLabel()
+        self.summary = plain_label()
         self.summary.setObjectName("head")
         self.model = FindingsModel()
         self.painter = RowPainter(self.model.row_at, look)

@@ -6,6 +6,7 @@ from PySide6.QtWidgets import QCheckBox, QFrame, QHBoxLayout, QLabel, QProgressB
 from bicentra.app import workers
 from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.finding_detail import CUT_CAUTION
+from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.finding import Verdict
 from bicentra.core.parts.job import Job
@@ -24,11 +25,11 @@ class PlanCard(QFrame):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 6, 0, 6)
         column.setSpacing(2)
-        head = QLabel(f"{number}. {summary(plan)}")
+        head = plain_label(f"{number}. {summary(plan)}")
         head.setObjectName("group")
         column.addWidget(head)
         for text in (*(f"• {step.action}" for step in plan.steps), *notes(plan)):
-            line = QLabel(text)
+            line = plain_label(text)
             line.setTextFormat(Qt.TextFormat.PlainText)
             line.setObjectName("" if text.startswith("•") else "faint")
             column.addWidget(line)
@@ -90,7 +91,7 @@ class PlannerPane(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
         row = QHBoxLayout()
-        head = QLabel("Plans")
+        head = plain_label("Plans")
         head.setObjectName("head")
         back = QPushButton("Back to the findings")
         back.clicked.connect(self.close_it)
@@ -103,7 +104,7 @@ class PlannerPane(QWidget):
         self.bar = QProgressBar()
         self.bar.setRange(0, 100)
         column.addWidget(self.bar)
-        self.state = QLabel()
+        self.state = plain_label()
         self.state.setObjectName("faint")
         self.state.setWordWrap(True)
         column.addWidget(self.state)

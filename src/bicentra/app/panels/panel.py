@@ -4,9 +4,10 @@ from collections.abc import Callable
 from dataclasses import fields, replace
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from bicentra.app.widgets.fields import ChoiceField, FieldBox, ListField, PointsField, QuantityField, TextField
+from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.quantities import ANGLE, LENGTH, NUMBER, Units
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.fields import Meaning, meaning
@@ -111,7 +112,7 @@ class Panel(QScrollArea):
         body.setObjectName("panelBody")
         column = QVBoxLayout(body)
         column.setContentsMargins(12, 10, 12, 16)
-        head = QLabel(self.title)
+        head = plain_label(self.title)
         head.setObjectName("head")
         column.addWidget(head)
         if self.name == "knuckle":
@@ -204,7 +205,7 @@ class Panel(QScrollArea):
         self._adder(column, "Add an obstacle", "knuckle.obstacles", new)
 
     def _group(self, column: QVBoxLayout, text: str) -> None:
-        label = QLabel(text)
+        label = plain_label(text)
         label.setObjectName("group")
         column.addSpacing(8)
         column.addWidget(label)

@@ -1,12 +1,13 @@
 """Old and new laid side by side, to scale, with what differs, what it weighs and whether it fits."""
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QToolButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QToolButton, QVBoxLayout, QWidget
 
 from bicentra.app import library
 from bicentra.app.lineup.sight import Sight
 from bicentra.app.lineup.view import SightlineView
 from bicentra.app.parts import tables
+from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.wording import Words, units_of
 from bicentra.core.drawing.parts_view import Kit, parts_view
@@ -45,7 +46,7 @@ class ComparePage(QWidget):
         self._laid: tuple[object, ...] = ()
         self.view = SightlineView("On the bench: above what is compared with, below the parts looked at", sight, {})
         self.view.fit_wanted.connect(self.fit)
-        self.table = QLabel()
+        self.table = plain_label()
         self.table.setTextFormat(Qt.TextFormat.RichText)
         self.table.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.table.setWordWrap(True)
@@ -66,13 +67,13 @@ class ComparePage(QWidget):
     def _tools(self) -> QHBoxLayout:
         row = QHBoxLayout()
         row.setSpacing(6)
-        row.addWidget(QLabel("Above:"))
+        row.addWidget(plain_label("Above:"))
         self.above = QComboBox()
         self.above.addItems([IN_JOB, CAME_OFF])
         self.above.setAccessibleName("What is compared with")
         self.above.currentTextChanged.connect(self.refresh)
         row.addWidget(self.above)
-        row.addWidget(QLabel("Below:"))
+        row.addWidget(plain_label("Below:"))
         for kind in ("rotor", "caliper", "wheel"):
             button = QPushButton(f"{kind.capitalize()}…")
             button.setToolTip(f"Take a {kind} from the library and lay it on the bench; the job stays as it is")

@@ -5,7 +5,7 @@ from collections import Counter
 from html import escape
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QProgressBar, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QProgressBar, QPushButton, QVBoxLayout, QWidget
 
 from bicentra.app import workers
 from bicentra.app.parts import tables
@@ -13,6 +13,7 @@ from bicentra.app.parts.found_model import FoundModel
 from bicentra.app.parts.set_map import SetMap
 from bicentra.app.parts.wishes import WishRow
 from bicentra.app.theme import Look
+from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.row import RowPainter, row_list
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.errors import BicentraError
@@ -65,7 +66,7 @@ class FindPage(QWidget):
         self.filter.setPlaceholderText("why not this one? Find any set by words of its names")
         self.filter.setAccessibleName("Find a set")
         self.filter.textChanged.connect(self._show)
-        self.why = QLabel()
+        self.why = plain_label()
         self.why.setTextFormat(Qt.TextFormat.RichText)
         self.why.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.why.setWordWrap(True)
@@ -94,7 +95,7 @@ class FindPage(QWidget):
         self.bar.setRange(0, 100)
         self.bar.setFixedWidth(180)
         self.bar.hide()
-        self.state = QLabel()
+        self.state = plain_label()
         self.state.setWordWrap(True)
         row.addWidget(self.go)
         row.addWidget(self.bar)

@@ -9,7 +9,6 @@ from PySide6.QtWidgets import (
     QComboBox,
     QDialog,
     QHBoxLayout,
-    QLabel,
     QPushButton,
     QTableWidget,
     QTableWidgetItem,
@@ -20,6 +19,7 @@ from PySide6.QtWidgets import (
 from bicentra.app.library import difference_row, heads
 from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.fields import CalmCombo
+from bicentra.app.widgets.plain import plain_label, rich_label, tip
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.wording import Words
 from bicentra.study.library import Shelf
@@ -54,7 +54,7 @@ class TableDialog(QDialog):
         for place, wide in enumerate((140, 130, 190, 80)):
             self.grid.setColumnWidth(place, wide)
         self.grid.horizontalHeader().setStretchLastSection(True)
-        self.told = QLabel()
+        self.told = plain_label()
         self.told.setTextFormat(Qt.TextFormat.RichText)
         self.told.setWordWrap(True)
         self.take = QPushButton()
@@ -68,7 +68,7 @@ class TableDialog(QDialog):
         leave = QPushButton("Leave the library as it is")
         leave.clicked.connect(self.reject)
         top, middle, foot, column = QHBoxLayout(), QHBoxLayout(), QHBoxLayout(), QVBoxLayout(self)
-        top.addWidget(QLabel("Each row is a"))
+        top.addWidget(plain_label("Each row is a"))
         top.addWidget(self.kind)
         top.addStretch(1)
         page = QWidget()
@@ -97,7 +97,7 @@ class TableDialog(QDialog):
             for place, text in enumerate((column.heading, cells)):
                 item = QTableWidgetItem(text)
                 item.setFlags(Qt.ItemFlag.ItemIsEnabled)
-                item.setToolTip(text)
+                item.setToolTip(tip(text))
                 self.grid.setItem(row, place, item)
             self._row_choices(row, column, kind)
         self._look()
@@ -156,7 +156,7 @@ class TableDialog(QDialog):
         column = QVBoxLayout(box)
         column.setContentsMargins(0, 8, 0, 0)
         rows = "".join(difference_row(d, self._words) for d in arrival.apart)
-        table = QLabel(
+        table = rich_label(
             f"<b>{escape(arrival.part.name)}</b><table><tr>{heads('', 'mine', 'theirs', 'apart')}</tr>{rows}</table>"
         )
         table.setWordWrap(True)

@@ -1,8 +1,9 @@
 """What the search is asked for, in one row of choices."""
 
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from bicentra.app.widgets.fields import CalmCombo
+from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.quantities import LENGTH, Units, parse_quantity
 from bicentra.core.parts.wheel import Wheel
@@ -49,7 +50,7 @@ class WishRow(QWidget):
     def _put(self, caption: str, editor: QWidget) -> None:
         column = QVBoxLayout()
         column.setSpacing(1)
-        label = QLabel(caption)
+        label = plain_label(caption)
         label.setObjectName("faint")
         label.setBuddy(editor)
         if caption.strip():

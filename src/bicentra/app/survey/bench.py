@@ -7,7 +7,6 @@ from PySide6.QtCore import QEvent, QObject, QRectF, QSettings, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import (
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QMenu,
     QPushButton,
@@ -28,6 +27,7 @@ from bicentra.app.survey.readings import ReadingsSide
 from bicentra.app.survey.sheet import SurveySheet
 from bicentra.app.survey.sides import FacesSide, RunoutSide
 from bicentra.app.theme import Look
+from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.tabs import press, tab_row
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.drawing.survey_view import ellipse_factor, pick_places, survey_view
@@ -129,7 +129,7 @@ class SurveyBench(QWidget):
         tabs.addStretch(1)
         column.addLayout(tabs)
         column.addWidget(self.stack, 1)
-        self._next_head = QLabel("What to measure next")
+        self._next_head = plain_label("What to measure next")
         self._next_head.setObjectName("group")
         column.addWidget(self._next_head)
         self._next = QVBoxLayout()
@@ -260,7 +260,7 @@ class SurveyBench(QWidget):
             button = QPushButton()
             button.setObjectName("offer")
             button.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Expanding)
-            label = QLabel(advice.sentence)
+            label = plain_label(advice.sentence)
             label.setWordWrap(True)
             label.setTextFormat(Qt.TextFormat.PlainText)
             label.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)

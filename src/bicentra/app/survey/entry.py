@@ -1,9 +1,10 @@
 """The entry bar: says which reading is asked for, takes the value, and goes on to the next."""
 
 from PySide6.QtCore import QEvent, QObject, Qt, Signal
-from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton, QToolButton, QVBoxLayout
+from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLineEdit, QPushButton, QToolButton, QVBoxLayout
 
 from bicentra.app.widgets.fields import CalmCombo
+from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.quantities import ANGLE, LENGTH, Units, edit_text, parse_quantity
 from bicentra.core.parts.survey import INSTRUMENTS, SENSE_WORDS
@@ -31,7 +32,7 @@ class EntryBar(QFrame):
         column = QVBoxLayout(self)
         column.setContentsMargins(10, 6, 10, 8)
         column.setSpacing(4)
-        self.question, self.reason, self.wrong = QLabel(), QLabel(), QLabel()
+        self.question, self.reason, self.wrong = plain_label(), plain_label(), plain_label()
         self.question.setObjectName("head")
         self.reason.setObjectName("faint")
         self.wrong.setObjectName("wrong")

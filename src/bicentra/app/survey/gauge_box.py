@@ -8,12 +8,12 @@ from PySide6.QtWidgets import (
     QDialog,
     QFormLayout,
     QHBoxLayout,
-    QLabel,
     QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
+from bicentra.app.widgets.plain import plain_label
 from bicentra.study.gauge import BAUD_RATES, STYLES, GaugeEvent, GaugeSettings, LineGauge, ports
 from bicentra.study.gauge_sim import SimulatedGauge, asked_values, lines
 from bicentra.study.survey_desk import Ask
@@ -115,7 +115,7 @@ class GaugeDialog(QDialog):
                              ("Unit where a line names none", self.unit), ("Its lines look like", self.style_of_line)):  # fmt: skip
             form.addRow(text, widget)
         column.addLayout(form)
-        self.wrong = QLabel(
+        self.wrong = plain_label(
             "A gauge that types like a keyboard needs none of this: it fills the field and presses Enter."
         )
         self.wrong.setWordWrap(True)

@@ -3,9 +3,10 @@
 from collections.abc import Callable
 
 from PySide6.QtCore import QSettings, Signal
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from bicentra.app.survey.gauge_box import STATES, GaugeBox, GaugeDialog
+from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.errors import GaugeError
 from bicentra.study.survey_desk import Ask
 
@@ -26,7 +27,7 @@ class GaugeStrip(QWidget):
         self.button = QPushButton("Gauge…")
         self.button.setToolTip("A gauge that sends lines of text; one that types like a keyboard needs no setting")
         self.button.clicked.connect(self.choose)
-        self.state = QLabel("no gauge")
+        self.state = plain_label("no gauge")
         self.state.setObjectName("faint")
         self.state.setWordWrap(True)
         row = QHBoxLayout(self)

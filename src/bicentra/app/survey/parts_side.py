@@ -3,10 +3,11 @@
 import math
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.fields import CalmCombo
+from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.quantities import LENGTH, Units, edit_text, parse_quantity
@@ -38,7 +39,7 @@ class PartsSide(QWidget):
         self._body = QWidget()
         self._body.setObjectName("panelBody")
         self._lines = QVBoxLayout(self._body)
-        self.result, self.formula, self.wrong, self.all = QLabel(), QLabel(), QLabel(), QLabel()
+        self.result, self.formula, self.wrong, self.all = plain_label(), plain_label(), plain_label(), plain_label()
         self.result.setObjectName("head")
         self.formula.setObjectName("faint")
         self.wrong.setObjectName("wrong")
@@ -71,7 +72,7 @@ class PartsSide(QWidget):
             ("points", "Points traced, along / out from the axle")
         ]
         for key, label in entries:
-            caption, field = QLabel(label), QLineEdit()
+            caption, field = plain_label(label), QLineEdit()
             caption.setObjectName("faint")
             caption.setWordWrap(True)
             field.setAccessibleName(label)

@@ -9,7 +9,6 @@ from PySide6.QtWidgets import (
     QFormLayout,
     QHBoxLayout,
     QInputDialog,
-    QLabel,
     QLineEdit,
     QPushButton,
     QVBoxLayout,
@@ -55,7 +54,7 @@ class FeatureDialog(QDialog):
                              ("Diameter", self.diameter), ("Side of the axle", self.side),
                              ("Corner of the obstacle", self.obstacle)):  # fmt: skip
             form.addRow(text, widget)
-        self.wrong = QLabel()
+        self.wrong = plain_label()
         self.wrong.setObjectName("wrong")
         column = QVBoxLayout(self)
         column.addLayout(form)
@@ -106,7 +105,7 @@ def ask_takeover(parent: QWidget, plan: Takeover, words: Words) -> bool:
     dialog = QDialog(parent)
     dialog.setWindowTitle("Use the survey in the job")
     column = QVBoxLayout(dialog)
-    text = QLabel(takeover_table(plan, words))
+    text = plain_label(takeover_table(plan, words))
     text.setTextFormat(Qt.TextFormat.RichText)
     column.addWidget(text)
     for caution in plan.cautions:
@@ -154,7 +153,7 @@ class InstrumentsDialog(QDialog):
         self.setWindowTitle("Instruments")
         self.instruments: dict[str, float] | None = None
         column, form = QVBoxLayout(self), QFormLayout()
-        told = QLabel(
+        told = plain_label(
             "Standard uncertainty of one reading: two of three readings lie within it. Empty takes the usual one."
         )
         told.setWordWrap(True)
@@ -169,7 +168,7 @@ class InstrumentsDialog(QDialog):
             self.fields[name] = field
             form.addRow(f"{name.replace('-', ' ')}, {unit}", field)
         column.addLayout(form)
-        self.wrong = QLabel()
+        self.wrong = plain_label()
         self.wrong.setObjectName("wrong")
         column.addWidget(self.wrong)
         row = QHBoxLayout()

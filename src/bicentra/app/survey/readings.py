@@ -6,13 +6,13 @@ from dataclasses import dataclass
 from PySide6.QtCore import QAbstractListModel, Qt, Signal
 from PySide6.QtWidgets import (
     QGridLayout,
-    QLabel,
     QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
 from bicentra.app.theme import Look
+from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.row import Index, Row, RowPainter, row_list
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.wording import Words
@@ -183,13 +183,13 @@ class ReadingsSide(QWidget):
         self._painter = RowPainter(lambda row: self.model.rows[row].row)
         self.list = row_list(self.model, self._painter, "Readings, the doubtful ones first")
         self.list.selectionModel().currentChanged.connect(self._choose)
-        self.told = QLabel()
+        self.told = plain_label()
         self.told.setWordWrap(True)
         self.told.setTextFormat(Qt.TextFormat.PlainText)
         self.told.setObjectName("faint")
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
-        self.summary = QLabel()
+        self.summary = plain_label()
         self.summary.setWordWrap(True)
         self.summary.setTextFormat(Qt.TextFormat.PlainText)
         column.addWidget(self.summary)

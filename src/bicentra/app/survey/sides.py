@@ -3,12 +3,13 @@
 import math
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from bicentra.app.lineup.sight import Sight
 from bicentra.app.lineup.view import SightlineView
 from bicentra.app.theme import Look
 from bicentra.app.widgets.clearing import clear_layout
+from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.wording import Words
 from bicentra.core.drawing.model import Drawing
@@ -67,7 +68,7 @@ class _Side(QWidget):
         self.view.sight.dress(look)
 
     def _line(self, text: str, faint: bool = False) -> None:
-        label = QLabel(text)
+        label = plain_label(text)
         label.setWordWrap(True)
         label.setTextFormat(Qt.TextFormat.PlainText)
         if faint:

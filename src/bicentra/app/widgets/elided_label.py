@@ -10,6 +10,7 @@ class ElidedLabel(QLabel):
 
     def __init__(self) -> None:
         super().__init__()
+        self.setTextFormat(Qt.TextFormat.PlainText)
         self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
 
     def minimumSizeHint(self) -> QSize:

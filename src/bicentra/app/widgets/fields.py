@@ -2,8 +2,9 @@
 
 from PySide6.QtCore import QEvent, QObject, Qt, Signal
 from PySide6.QtGui import QWheelEvent
-from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QLineEdit, QVBoxLayout, QWidget
 
+from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.quantities import LENGTH, Kind, Units, edit_text, parse_quantity
 
@@ -19,10 +20,10 @@ class FieldBox(QWidget):
         self._column = QVBoxLayout(self)
         self._column.setContentsMargins(0, 2, 0, 2)
         self._column.setSpacing(1)
-        self.caption = QLabel(label)
+        self.caption = plain_label(label)
         self.caption.setObjectName("faint")
         self.caption.setWordWrap(True)
-        self.wrong = QLabel()
+        self.wrong = plain_label()
         self.wrong.setObjectName("wrong")
         self.wrong.setWordWrap(True)
         self.wrong.hide()

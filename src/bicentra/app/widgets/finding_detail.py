@@ -4,11 +4,12 @@ import math
 
 from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from bicentra.app.theme import LIGHT, Look, colour
 from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.findings_model import value_text
+from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.finding import Finding, Remedy
 from bicentra.core.base.quantities import Units
 
@@ -65,13 +66,13 @@ class RemedyRow(QFrame):
         row.setContentsMargins(0, 4, 0, 4)
         words = QVBoxLayout()
         words.setSpacing(1)
-        action = QLabel(remedy.action)
+        action = plain_label(remedy.action)
         action.setWordWrap(True)
         action.setTextFormat(Qt.TextFormat.PlainText)
         words.addWidget(action)
         notes = list(remedy.side_effects) + ([] if remedy.reversible else [CUT_CAUTION])
         if notes:
-            side = QLabel("; ".join(notes))
+            side = plain_label("; ".join(notes))
             side.setObjectName("faint")
             side.setWordWrap(True)
             words.addWidget(side)
@@ -94,7 +95,7 @@ class FindingDetail(QWidget):
         self.setObjectName("panelBody")
         self._shown: tuple[object, ...] = ()
         self.scale = LimitScale()
-        self._title, self._why, self._more = QLabel(), QLabel(), QLabel()
+        self._title, self._why, self._more = plain_label(), plain_label(), plain_label()
         self._title.setObjectName("group")
         self._more.setObjectName("faint")
         column = QVBoxLayout(self)

@@ -20,6 +20,13 @@ def plain_label(text: str = "") -> QLabel:
     return label
 
 
+def rich_label(html: str = "") -> QLabel:
+    """Return a label that shows ``html``; every word in it that is somebody's own has been escaped."""
+    label = QLabel(html)
+    label.setTextFormat(Qt.TextFormat.RichText)
+    return label
+
+
 def plain_tip(widget: QWidget, text: str) -> None:
     """Give ``widget`` a tip that shows ``text`` as it is."""
     widget.setToolTip(tip(text))

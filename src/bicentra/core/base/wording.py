@@ -38,6 +38,13 @@ class Words:
         return f"{name} × {show_length(length_mm, units, trim=True)}"
 
 
+def printable(text: str, keep: str = "") -> str:
+    """Return ``text`` without control characters and half characters: each shows as a blank; those in ``keep`` stay."""
+    if text.isprintable():
+        return text
+    return "".join(c if c.isprintable() or c in keep else " " for c in text)
+
+
 def inch_name(value_mm: float) -> str:
     """Return ``3/8`` or ``1 1/4`` for a length that is so many sixteenths of an inch; empty for any other."""
     if not math.isfinite(value_mm) or value_mm <= 0:

@@ -14,6 +14,7 @@ import shapely
 
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.outline import FloatArray
+from bicentra.core.base.tracing import few
 from bicentra.core.lineup.solids import section_outline
 from bicentra.core.lineup.wheel import Points
 from bicentra.core.parts.job import Job
@@ -35,7 +36,7 @@ def swept_section(job: Job, top: float) -> Points:
     half = known(job.caliper.body_width_mm) / 2
     if not outline or not is_known(top) or not (job.caliper.body_face_mm or is_known(half)):
         return ()
-    return swept_outline(outline, job.caliper.body_face_mm, half, top)
+    return swept_outline(outline, few(job.caliper.body_face_mm), half, top)
 
 
 @lru_cache(maxsize=64)

@@ -17,6 +17,7 @@ from bicentra.core.base.clearance import Swept, distance, least, with_height
 from bicentra.core.base.errors import OutlineError
 from bicentra.core.base.numbers import UNKNOWN, apart, is_known, known
 from bicentra.core.base.outline import FloatArray, Point
+from bicentra.core.base.tracing import few_points
 from bicentra.core.bracket.body_gaps import body_gaps
 from bicentra.core.bracket.edges import plate_discs
 from bicentra.core.bracket.flat_plate import Assembly
@@ -210,7 +211,7 @@ def obstacle_shape(obstacle: Obstacle) -> shapely.Polygon:
 
 @lru_cache(maxsize=256)
 def _shape_of(points: tuple[tuple[float, float], ...]) -> shapely.Polygon:
-    shape = shapely.Polygon(points)
+    shape = few_points(shapely.Polygon(points))
     shapely.prepare(shape)
     return shape
 

@@ -13,6 +13,7 @@ import shapely
 from bicentra.core.base.clearance import least_of
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.tracing import few
 from bicentra.core.base.wording import Words, make_finding, missing_names
 from bicentra.core.bracket.checks import hub_missing, rotor_missing
 from bicentra.core.bracket.flat_plate import Assembly
@@ -160,7 +161,7 @@ def _legs(assembly: Assembly, turning: Turning, enough: float) -> list[Meeting]:
     swept = []
     for part in shapely.get_parts(legs):
         outline = tuple(part.exterior.coords[:-1])
-        face = job.caliper.body_face_mm
+        face = few(job.caliper.body_face_mm)
         lines = swept_lines(outline, face, swept_outline(outline, face, width, top), top, middle)
         swept += [shapely.Polygon(lines[0]), shapely.MultiLineString(lines)]
     body, found = shapely.GeometryCollection(swept), []

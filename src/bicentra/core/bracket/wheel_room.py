@@ -10,6 +10,7 @@ import shapely
 
 from bicentra.core.base.finding import Finding, Remedy, Verdict
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.tracing import few
 from bicentra.core.base.wording import Words, decided_by, make_check, make_finding, missing_names
 from bicentra.core.bracket.flat_plate import Assembly, farthest
 from bicentra.core.bracket.half_plane import NO_GAP, Lines, Parts, box_lines, room_between, swept_lines, swept_section
@@ -44,7 +45,7 @@ def everything_standing(assembly: Assembly) -> Parts:
     section = swept_section(job, line.pad_top_radius)
     grid: Lines = ()
     if section and is_known(middle):
-        grid = swept_lines(section_outline(job), job.caliper.body_face_mm, section, line.pad_top_radius, middle)
+        grid = swept_lines(section_outline(job), few(job.caliper.body_face_mm), section, line.pad_top_radius, middle)
     parts.append(("caliper", grid))
     ear = math.hypot(line.ear_line_radius, known(job.caliper.ear_spacing_mm) / 2)
     posts = [(p, ear) for turning in assembly.turning for p in turning]

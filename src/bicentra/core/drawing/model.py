@@ -11,6 +11,7 @@ from functools import cached_property
 from itertools import pairwise
 
 from bicentra.core.base.outline import Outline, Point, Segment
+from bicentra.core.base.wording import printable
 
 Vertex = tuple[float, float, float]
 Loop = tuple[Vertex, ...]
@@ -204,7 +205,8 @@ class Sheet:
     def note(self, note: Note) -> None:
         """Add a note, if its place is known."""
         if all(map(math.isfinite, note.at)):
-            self.notes.append(note)
+            shown = printable(note.text)
+            self.notes.append(note if shown == note.text else replace(note, text=shown))
 
     def handle(self, handle: Handle) -> None:
         """Add a handle, if its place is known."""

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.outline import Outline, Point
-from bicentra.core.base.wording import Words, units_of
+from bicentra.core.base.wording import Words, printable, units_of
 from bicentra.core.bracket.cutouts import unplaced
 from bicentra.core.bracket.families.fold import bend_lines
 from bicentra.core.bracket.families.model import MadePart
@@ -179,7 +179,7 @@ def headline(solution: Solution) -> tuple[str, str]:
     """Return the title line and the line that says what plate this is and from where it is seen."""
     job, part = solution.job, sheet_part(solution)
     words = Words(units_of(job.display_units))
-    title = f"{job.title or 'Untitled job'} · {part.name} · {job.corner.replace('-', ' ')}"
+    title = f"{printable(job.title)[:120] or 'Untitled job'} · {part.name} · {job.corner.replace('-', ' ')}"
     flat = " · flat pattern" if part.bends else ""
-    seen = f"{words.stock(part.thickness)} {part.material or 'material not stated'} · seen from outboard{flat} · 1 : 1"
+    seen = f"{words.stock(part.thickness)} {printable(part.material) or 'material not stated'} · seen from outboard{flat} · 1 : 1"
     return title, seen

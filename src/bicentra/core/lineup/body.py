@@ -15,11 +15,12 @@ import shapely
 
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import FloatArray
+from bicentra.core.base.tracing import few
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 
-STEP_MM, SLIVER_MM2 = 2.0, 1e-6
-"""Thickness of a slice where the section leans [mm]; pieces of a slice smaller than this are nothing [mm2]."""
+STEP_MM, SLIVER_MM2, MOST_SLICES = 2.0, 1e-6, 120
+"""Thickness of a slice where the section leans [mm]; the least piece of a slice [mm2]; most slices of a body."""
 Points = tuple[tuple[float, float], ...]
 
 
@@ -92,17 +93,18 @@ def caliper_body(job: Job, line: LineUp, axial_error: float) -> Body:
     z0, z1 = mid - known(caliper.body_inboard_mm), mid + known(caliper.body_outboard_mm)
     inner, outer = top - known(caliper.pad_height_mm), top + known(caliper.body_outer_mm)
     half = known(caliper.body_width_mm) / 2
-    outline = tuple((top + out, across) for across, out in caliper.body_face_mm)
+    outline = tuple((top + out, across) for across, out in few(caliper.body_face_mm))
     if outline:
         radial, sides = zip(*outline)
         inner, outer, half = min(radial), max(radial), max(abs(side) for side in sides)
     section: Points = ()
     if caliper.body_section_mm:
-        depths, outs = zip(*caliper.body_section_mm)
+        traced = few(caliper.body_section_mm)
+        depths, outs = zip(*traced)
         z0, z1 = mid + min(depths), mid + max(depths)
         if not outline:
             inner, outer = top + min(outs), top + max(outs)
-        section = tuple((z + mid, top + out) for z, out in caliper.body_section_mm) if is_known(mid, top) else ()
+        section = tuple((z + mid, top + out) for z, out in traced) if is_known(mid, top) else ()
     return Body(inner, outer, half, z0, z1, outline, section)
 
 
@@ -134,14 +136,19 @@ def _sliced(section: Points, face: Points) -> tuple[Prism, ...]:
 
 def _cuts(section: Points) -> list[tuple[float, float]]:
     """Return the slices [mm]: between the section's corners, thinner where an edge leans."""
-    levels = sorted({z for z, _ in section})
+    every = sorted({z for z, _ in section})
+    least = max((every[-1] - every[0]) / MOST_SLICES, 1e-6)
+    levels = [every[0]]
+    for level in every[1:]:
+        if level - levels[-1] >= least or level == every[-1]:
+            levels.append(level)
     edges = list(zip(section, (*section[1:], section[0])))
     found = []
     for low, high in pairwise(levels):
         leans = any(
             min(a[0], b[0]) < high and max(a[0], b[0]) > low and a[1] != b[1] and a[0] != b[0] for a, b in edges
         )
-        count = max(1, int(np.ceil((high - low) / STEP_MM))) if leans else 1
+        count = max(1, int(np.ceil((high - low) / max(STEP_MM, least)))) if leans else 1
         ends = [low + (high - low) * k / count for k in range(count + 1)]
         found += list(pairwise(ends))
     return found

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from bicentra.core.base.numbers import UNKNOWN, is_known, known, ordered, smallest
+from bicentra.core.base.tracing import few
 from bicentra.core.lineup.solve import LineUp, hat_outer_z
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.threads import find_thread
@@ -154,7 +155,7 @@ def section_outline(job: Job) -> tuple[tuple[float, float], ...]:
     """
     caliper = job.caliper
     if caliper.body_section_mm:
-        return caliper.body_section_mm
+        return few(caliper.body_section_mm)
     low, high = -known(caliper.pad_height_mm), known(caliper.body_outer_mm)
     left, right = -known(caliper.body_inboard_mm), known(caliper.body_outboard_mm)
     box = ((left, low), (left, high), (right, high), (right, low))

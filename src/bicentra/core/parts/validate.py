@@ -10,6 +10,7 @@ from bicentra.core.base.errors import JobError
 from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.fields import Meaning, meaning
 from bicentra.core.parts.job import CORNERS, Caliper, Job, Knuckle, Lug, Obstacle, Rotor, Wheel
+from bicentra.core.parts.sizes import MOST_OBSTACLE_POINTS, check_size
 from bicentra.core.parts.threads import SUNK_HEADS, THREADS, find_thread
 from bicentra.core.parts.validate_shapes import MOST_POINTS, check_number, check_outline, check_shapes
 from bicentra.core.parts.validate_survey import check_survey
@@ -37,6 +38,9 @@ def validate(job: Job, trusted: Job | None = None) -> None:
     if trusted is not None and trusted.knuckle is job.knuckle:
         return
     _check_lugs(job.knuckle.lugs)
+    points = sum(len(obstacle.outline_mm) for obstacle in job.knuckle.obstacles)
+    if points > MOST_OBSTACLE_POINTS:
+        raise JobError("knuckle.obstacles", f"{points} points in all outlines", f"at most {MOST_OBSTACLE_POINTS}")
     for index, obstacle in enumerate(job.knuckle.obstacles):
         _check_obstacle(f"knuckle.obstacles[{index}]", obstacle)
 
@@ -84,6 +88,7 @@ def _leaves(record: object, path: str, trusted: object = None) -> Iterator[tuple
         before = getattr(trusted, name, None)
         if before is value and value is not None:
             continue
+        check_size(here, name, value)
         if is_dataclass(value):
             yield from _leaves(value, here, before)
         elif isinstance(value, tuple) and value and is_dataclass(value[0]):
@@ -113,8 +118,6 @@ def _check_value(path: str, of: Meaning, value: object) -> None:
             f"the thread “{_short(value)}”",
             f"a thread of the tables, such as {', '.join(list(THREADS)[:3])}",
         )
-    elif isinstance(value, str) and len(value) > 100_000:
-        raise JobError(path, f"a text of {len(value)} characters", "at most 100000")
 
 
 def _check_lists(job: Job) -> None:

@@ -5,7 +5,7 @@ import math
 from bicentra.core.base.errors import JobError
 from bicentra.core.parts.survey import INSTRUMENTS, Direction, Distance, Feature, Survey
 
-MOST_READINGS, MOST_FEATURES = 2000, 200
+MOST_READINGS, MOST_FEATURES, MOST_MM = 2000, 200, 5000.0
 
 
 def check_survey(path: str, survey: Survey) -> None:
@@ -19,15 +19,15 @@ def check_survey(path: str, survey: Survey) -> None:
         _known(f"{path}.faces[{index}].feature", face.feature, features)
     for name, sd in survey.instruments.items():
         if name not in INSTRUMENTS:
-            raise JobError(f"{path}.instruments", f"“{name}”", "one of " + ", ".join(INSTRUMENTS))
+            raise JobError(f"{path}.instruments.{name[:40]}", f"“{name[:40]}”", "one of " + ", ".join(INSTRUMENTS))
         _check_sd(f"{path}.instruments.{name}", sd)
     counted = len(survey.distances) + len(survey.directions)
     if counted > MOST_READINGS:
         raise JobError(f"{path}.distances", f"{counted} readings", f"at most {MOST_READINGS}")
     for index, part in enumerate(survey.parts):
         for name, value in part.values_mm.items():
-            if value is not None and not math.isfinite(value):
-                raise JobError(f"{path}.parts[{index}].values_mm.{name}", str(value), "a finite number")
+            if value is not None and not abs(value) <= MOST_MM:
+                raise JobError(f"{path}.parts[{index}].values_mm.{name}", str(value), f"a number within ±{MOST_MM:g}")
 
 
 def _check_features(path: str, features: tuple[Feature, ...]) -> dict[str, Feature]:
