@@ -1,13 +1,16 @@
 # make demo         set up .venv and open the demo (on a virtual screen when there is no display)
 # make test         set up and run every test, format, lint and type check, without a monitor
+# make soak         5000 random jobs of every kind through every paper (JOBS=n SEED=s)
 # make bench        medians and ratios of the speed targets
 # make screenshots  renew docs/screenshots from the demo job
 SHELL := /bin/bash
 PY := .venv/bin/python
 STAMP := .venv/.ready
 DEV := .venv/.ready-dev
+# Seconds after which the tests are ended, green or red, so that a run never hangs; a machine a fifth as fast needs half of it.
+LONGEST := 4500
 
-.PHONY: setup setup-dev demo test quick bench screenshots clean
+.PHONY: setup setup-dev demo test quick soak bench screenshots clean
 
 setup: $(STAMP)
 setup-dev: $(DEV)
@@ -31,10 +34,13 @@ test: $(DEV)
 	$(PY) -m ruff format --check src tests benchmarks scripts
 	$(PY) -m ruff check src tests benchmarks scripts
 	$(PY) -m mypy
-	QT_QPA_PLATFORM=offscreen $(PY) -m pytest -q -n 2 --dist loadfile
+	QT_QPA_PLATFORM=offscreen timeout --kill-after=60 $(LONGEST) $(PY) -m pytest -q -n 2 --dist load
 
 quick: $(DEV)
 	QT_QPA_PLATFORM=offscreen $(PY) -m pytest -q -x tests/core tests/formats tests/study tests/validation
+
+soak: $(DEV)
+	QT_QPA_PLATFORM=offscreen $(PY) scripts/soak.py $(or $(JOBS),5000) $(or $(SEED),1)
 
 bench: $(DEV)
 	QT_QPA_PLATFORM=offscreen $(PY) benchmarks/bench.py

@@ -22,6 +22,7 @@ from bicentra.core.parts.job import Job, Parking
 from bicentra.core.solution import solve
 from bicentra.study.starting import empty_job
 from tests.app.conftest import Opener, drag, pointer
+from tests.jobs import meeting
 
 
 @pytest.fixture
@@ -100,6 +101,7 @@ def test_every_family_is_drawn_in_the_window(open_window: Opener, good: Job) -> 
         "parking-adapter": with_edits(good, (("parking", Parking(caliper=good.caliper, clock_deg=170.0)),)),
         "on-original-bracket": with_edits(good, (("before", Before(rotor=good.rotor, caliper=replace(
             good.caliper, ear_spacing_mm=100.0, ear_face_offset_mm=-44.0), clock_deg=180.0, bracket_ear_hole_mm=12.5)),)),
+        "eccentric-bushings": meeting(good, 77.0),
         "jogged-plate": with_edits(good, (("caliper.ear_line_to_pad_top_mm", -60.0), ("knuckle.lugs", tuple(
             replace(lug, z_mm=lug.z_mm - 20.0) for lug in good.knuckle.lugs)))),
     }  # fmt: skip
@@ -110,7 +112,10 @@ def test_every_family_is_drawn_in_the_window(open_window: Opener, good: Job) -> 
     for family, job in jobs.items():
         window.study.edit(
             family,
-            tuple((name, getattr(job, name)) for name in ("hub", "knuckle", "caliper", "bracket", "before", "parking")),
+            tuple(
+                (name, getattr(job, name))
+                for name in ("hub", "knuckle", "caliper", "fit", "bracket", "before", "parking")
+            ),
         )
         candidate = next(c for c in bench.candidates if c.family == family)
         bench.choose(candidate)

@@ -18,6 +18,7 @@ from bicentra.core.parts.survey import FaceReadings, Spot
 from bicentra.core.search.sweep import sweep_set
 from bicentra.core.solution import solve
 from bicentra.study.shaping import lighten
+from tests.jobs import meeting
 
 
 def taken(job: Job, family: str, *edits: tuple[str, object]) -> Job:
@@ -92,24 +93,13 @@ def test_an_axle_end_plate_is_not_milled_through(good: Job) -> None:
 
 def test_bushings_make_up_what_bushings_can(good: Job) -> None:
     """Bushings of 0.00 mm and of Ø 229 mm were drawn; and what is not there got a plate's remedies."""
-    assert "bolt the caliper on as it is" in find_family(_meeting(good, 80.0), "eccentric-bushings").why
-    assert "no bushing" in find_family(_meeting(good, 300.0), "eccentric-bushings").why
-    off = taken(_meeting(good, 77.0), "eccentric-bushings", ("rotor.overall_height_mm", 46.0))
+    assert "bolt the caliper on as it is" in find_family(meeting(good, 80.0), "eccentric-bushings").why
+    assert "no bushing" in find_family(meeting(good, 300.0), "eccentric-bushings").why
+    off = taken(meeting(good, 77.0), "eccentric-bushings", ("rotor.overall_height_mm", 46.0))
     axial = solve(off).finding("axial-offset")
     paths = {path for remedy in axial.remedies for path, _ in remedy.edits}
     assert axial.verdict is Verdict.STOP and paths and not paths & {"bracket.thickness_mm", "bracket.shims_mm"}
     assert solve(off).part is None, "no plate, no handle on one"
-
-
-def _meeting(good: Job, spacing: float) -> Job:
-    """Ears ``spacing`` mm apart whose line and faces are those of lugs 80 mm apart."""
-    spot = with_edits(good, (
-        ("caliper.ear_spacing_mm", spacing), ("caliper.ear_boss_mm", 34.0), ("caliper.ear_hole_mm", 14.0),
-        ("caliper.ear_line_to_pad_top_mm", 65.0), ("fit.clock_deg", 180.0), ("caliper.ear_material", "aluminium"),
-    ))  # fmt: skip
-    z = solve(spot).line.ear_face_z
-    lugs = tuple(replace(lug, y_mm=y, z_mm=z) for lug, y in zip(spot.knuckle.lugs, (40.0, -40.0)))
-    return with_edits(spot, (("knuckle.lugs", lugs),))
 
 
 @pytest.mark.parametrize("family", ["weld-on", "axle-end-plate", "eccentric-bushings"])

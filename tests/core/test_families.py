@@ -21,6 +21,7 @@ from bicentra.core.parts.job import Job, Parking
 from bicentra.core.solution import solve
 from bicentra.study.solids import chosen_family
 from bicentra.study.starting import empty_job
+from tests.jobs import meeting
 
 
 def moved(job: Job, by: float) -> Job:
@@ -239,21 +240,9 @@ def test_the_relief_lens_against_shapely() -> None:
         assert lens_area(hole, bolt, offset) == pytest.approx(outside, abs=0.02)
 
 
-def bushed(good: Job) -> Job:
-    """Ears of 77 mm on lugs 80 mm apart, 62 mm behind the axle where the ears' line is; the faces meet."""
-    spot = with_edits(
-        good,
-        (("caliper.ear_spacing_mm", 77.0), ("caliper.ear_boss_mm", 34.0), ("caliper.ear_hole_mm", 14.0),
-         ("caliper.ear_line_to_pad_top_mm", 65.0), ("caliper.ear_material", "aluminium"), ("fit.clock_deg", 180.0)),
-    )  # fmt: skip
-    z = solve(spot).line.ear_face_z
-    lugs = tuple(replace(lug, y_mm=y, z_mm=z) for lug, y in zip(spot.knuckle.lugs, (40.0, -40.0)))
-    return with_edits(spot, (("knuckle.lugs", lugs),))
-
-
 def test_bushings_spread_the_ears_a_little(good: Job) -> None:
     """Ears 3 mm closer than the lugs: 1.5 mm of eccentricity; they do not move the plane, and hot they hold less."""
-    job = bushed(good)
+    job = meeting(good, 77.0)
     candidate = find_family(job, "eccentric-bushings")
     solved = candidate.solved
     assert (
@@ -274,7 +263,7 @@ def test_bushings_spread_the_ears_a_little(good: Job) -> None:
 
 def test_bushings_shift_outward_as_well(good: Job) -> None:
     """A second way, backwards: lugs set where known offsets from the ears put the bolts, all turned to 205°; they come out again."""
-    job, turn = bushed(good), math.radians(205.0)
+    job, turn = meeting(good, 77.0), math.radians(205.0)
     u, w = np.array([math.cos(turn), math.sin(turn)]), np.array([-math.sin(turn), math.cos(turn)])
     wanted = ((1.2, 2.0), (1.2, -0.6))
     ears = (62.0 * u + 38.5 * w, 62.0 * u - 38.5 * w)

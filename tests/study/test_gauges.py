@@ -78,7 +78,7 @@ class Heard:
         """Note one event."""
         self.events.append(event)
 
-    def wait(self, right: Callable[[list[GaugeEvent]], bool], seconds: float = 6.0) -> None:
+    def wait(self, right: Callable[[list[GaugeEvent]], bool], seconds: float = 60.0) -> None:
         """Wait until ``right`` is so."""
         end = time.monotonic() + seconds
         while not right(self.events):

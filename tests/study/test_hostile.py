@@ -188,6 +188,16 @@ def test_any_terminal_and_any_disk(demo_path: Path, tmp_path: Path) -> None:
     assert odd.returncode == 2 and odd.stderr.count(b"\n") == 1
 
 
+def test_the_same_bytes_whatever_the_order_of_sets(demo_path: Path, tmp_path: Path) -> None:
+    """The classes of a DXF file moved with the hash seed of the run."""
+    kinds, made = ("dxf", "svg", "csv", "cut", "cut-both", "parts", "card", "assembly", "pdf"), []
+    for seed in ("0", "3"):
+        words = [w for kind in kinds for w in (f"--{kind}", str(tmp_path / f"{seed}.{kind}"))]
+        assert run("export", str(demo_path), *words, env={**os.environ, "PYTHONHASHSEED": seed}).returncode == 0
+        made.append({kind: (tmp_path / f"{seed}.{kind}").read_bytes() for kind in kinds})
+    assert [kind for kind in kinds if made[0][kind] != made[1][kind]] == []
+
+
 def test_export_writes_what_it_can_and_says_what_it_leaves_out(demo_path: Path, tmp_path: Path) -> None:
     """One paper that does not apply kept the others from being written; no paper is written over a job or a device."""
     names = {kind: tmp_path / f"x.{kind}" for kind in ("svg", "chart", "csv")}

@@ -1,11 +1,11 @@
 """The plate as DXF R2010 in millimetres: true arcs, one layer per kind of thing, the same bytes for the same job."""
 
-import io
 from typing import Any
 
 from bicentra.core.drawing.model import Drawing, Shape
 from bicentra.core.drawing.plate_sheet import PT_PER_MM, headline, not_ready, paper_labels, plate_sheet
 from bicentra.core.solution import Solution
+from bicentra.formats.dxf_file import dxf_bytes
 from bicentra.formats.typeface import text_width
 
 LAYERS = {"OUTLINE": 7, "HOLES": 1, "CENTRE_MARKS": 3, "TEXT": 5}
@@ -18,24 +18,11 @@ def plate_dxf(solution: Solution) -> bytes:
 
     Written without clock and without chance: the same job gives the same bytes.
     """
-    from ezdxf._options import options
-
     drawing = plate_sheet(solution)
-    before = options.write_fixed_meta_data_for_testing
-    options.write_fixed_meta_data_for_testing = True
-    try:
-        return _written(solution, drawing)
-    finally:
-        options.write_fixed_meta_data_for_testing = before
+    return dxf_bytes(lambda document: _written(document, solution, drawing), LAYERS)
 
 
-def _written(solution: Solution, drawing: Drawing) -> bytes:
-    from ezdxf import units
-    from ezdxf.filemanagement import new
-
-    document = new("R2010", setup=False, units=units.MM)
-    for name, colour in LAYERS.items():
-        document.layers.add(name, color=colour)
+def _written(document: Any, solution: Solution, drawing: Drawing) -> None:
     document.styles.add("PAPER", font="IBMPlexSans-Regular.ttf")
     space = document.modelspace()
     for shape in drawing.shapes:
@@ -49,9 +36,6 @@ def _written(solution: Solution, drawing: Drawing) -> bytes:
     for row, text in enumerate((*headline(solution), not_ready(solution))):
         if text:
             _add_text(space, text, x0, y0 - 42.0 - 5.0 * row)
-    stream = io.StringIO()
-    document.write(stream)
-    return stream.getvalue().encode(document.output_encoding)
 
 
 def _measure(text: str) -> tuple[float, float]:

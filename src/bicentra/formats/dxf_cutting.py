@@ -1,11 +1,11 @@
 """Cutting file of the chosen family's plates: DXF R2010 in mm, closed outlines, one layer per operation, nothing else."""
 
-import io
 from typing import Any
 
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.outline import Outline
 from bicentra.core.bracket.families.model import MadePart
+from bicentra.formats.dxf_file import dxf_bytes
 
 LAYERS = {"CUT": 7, "DRILL": 1, "TAP": 2, "MILL": 6, "SINK": 30, "BEND": 4, "MARK": 3}
 GAP_MM = 20.0
@@ -16,26 +16,13 @@ def cutting_dxf(parts: tuple[MadePart, ...], mirrored: bool = False) -> bytes:
 
     Raises ``ExportError`` when nothing is cut from plate.
     """
-    from ezdxf._options import options
-
     plates = [part for part in parts if part.shape == "plate" and part.outline is not None]
     if not plates:
         raise ExportError("nothing of this family is cut from plate")
-    before = options.write_fixed_meta_data_for_testing
-    options.write_fixed_meta_data_for_testing = True
-    try:
-        return _written(plates, mirrored)
-    finally:
-        options.write_fixed_meta_data_for_testing = before
+    return dxf_bytes(lambda document: _written(document, plates, mirrored), LAYERS)
 
 
-def _written(plates: list[MadePart], mirrored: bool) -> bytes:
-    from ezdxf import units
-    from ezdxf.filemanagement import new
-
-    document = new("R2010", setup=False, units=units.MM)
-    for name, colour in LAYERS.items():
-        document.layers.add(name, color=colour)
+def _written(document: Any, plates: list[MadePart], mirrored: bool) -> None:
     space, x = document.modelspace(), 0.0
     for part in plates:
         sign = -1.0 if mirrored or part.mirrored else 1.0
@@ -43,9 +30,6 @@ def _written(plates: list[MadePart], mirrored: bool) -> bytes:
         x0, _, x1, _ = outline.bounds
         _plate(space, part, outline, x - x0, sign)
         x += x1 - x0 + GAP_MM
-    stream = io.StringIO()
-    document.write(stream)
-    return stream.getvalue().encode(document.output_encoding)
 
 
 def _seen(outline: Outline | None, sign: float) -> Outline:

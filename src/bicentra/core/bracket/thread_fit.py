@@ -30,7 +30,7 @@ class Place:
 
 def thread_fit(assembly: Assembly, words: Words, sleeved: bool = False) -> Finding:
     """Compare every bolt with lug and ear; ``sleeved``: a sleeve takes the play of the lugs' plain holes."""
-    checks = tuple(check for placed in assembly.joints for check in _checks(assembly, placed, words, sleeved))
+    checks = tuple(_check(assembly, placed, words, sleeved) for placed in assembly.joints)
     checks += tuple(make_check(f"Bolts at the {group}s", UNKNOWN, SAME_THREAD, "") for group in assembly.unchosen)
     if not checks:
         checks = (make_check("Bolts", UNKNOWN, SAME_THREAD, ""),)
@@ -77,14 +77,14 @@ def _missing(assembly: Assembly) -> str:
     )
 
 
-def _checks(assembly: Assembly, placed: PlacedJoint, words: Words, sleeved: bool) -> tuple[Check, ...]:
+def _check(assembly: Assembly, placed: PlacedJoint, words: Words, sleeved: bool) -> Check:
     group, index = placed.feature.split("-")[0], int(placed.feature.rsplit("-", 1)[1])
     bolt, female = placed.joint.thread, placed.joint.stack.female
     place = _place(assembly, group, index)
     label = f"{placed.name[0].upper()}{placed.name[1:]}"
     if female == group:
-        return _screwed(label, bolt, place, words)
-    return (_through(label, bolt, place, assembly, words, sleeved and group == "lug"),)
+        return _screwed(label, bolt, place)
+    return _through(label, bolt, place, assembly, words, sleeved and group == "lug")
 
 
 def _place(assembly: Assembly, group: str, index: int) -> Place:
@@ -95,23 +95,16 @@ def _place(assembly: Assembly, group: str, index: int) -> Place:
     return Place(f"the lug “{lug.name}”" if lug.name else f"lug {index + 1}", lug.thread, known(lug.hole_mm))
 
 
-def _screwed(label: str, bolt: Thread, place: Place, words: Words) -> tuple[Check, ...]:
-    """A bolt in a threaded hole: one thread, and a hole that leaves some of it."""
+def _screwed(label: str, bolt: Thread, place: Place) -> Check:
+    """A bolt in a threaded hole: the thread of both has to be one."""
     own = find_thread(place.thread) if place.thread else None
     if own is None:
-        return (make_check(label, UNKNOWN, SAME_THREAD, ""),)
+        return make_check(label, UNKNOWN, SAME_THREAD, "")
     wrong = own.name != bolt.name
     text = f"{label}: {bolt.name} in {place.name}, {own.name}"
-    checks = [
-        make_check(
-            label, float(wrong), SAME_THREAD, f"{text}: {told_apart(bolt, own)}" if wrong else f"{text}, the same"
-        )
-    ]
-    if is_known(place.hole):
-        left = own.major - place.hole
-        torn = f"{label}: a hole of {words.size(place.hole)} leaves no thread of {own.name} in {place.name}"
-        checks.append(make_check(f"{label}, thread left", left, Limit(0.1 * own.pitch, 0.5 * own.pitch), torn))
-    return tuple(checks)
+    return make_check(
+        label, float(wrong), SAME_THREAD, f"{text}: {told_apart(bolt, own)}" if wrong else f"{text}, the same"
+    )
 
 
 def _through(label: str, bolt: Thread, place: Place, assembly: Assembly, words: Words, sleeved: bool) -> Check:
