@@ -240,7 +240,7 @@ def test_a_gauge_that_is_not_there_says_so(bench: SurveyBench, qtbot: QtBot) -> 
     bench.with_desk(lambda desk: desk.as_angle())
     bench.desk.picked = ("pilot", "upper lug")
     bench.desk.as_angle()
-    bench.gauged(12.0, "12.0")
+    bench.gauged(12.0, "12.0", False)
     assert "an angle is asked for" in bench.gauge.state.text()
 
 

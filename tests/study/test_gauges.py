@@ -101,7 +101,8 @@ def test_the_simulated_gauge_is_talked_to_as_to_a_real_one() -> None:
         sim.send(text)
         time.sleep(0.12)
     heard.wait(lambda e: len(e) >= 4)
-    assert [(e.kind, round(e.value_mm, 3)) for e in heard.events[1:3]] == [("reading", 12.34), ("reading", 12.7)]
+    assert [(e.kind, round(e.value_mm, 3), e.simulated) for e in heard.events[1:3]] == [
+        ("reading", 12.34, True), ("reading", 12.7, True)]  # fmt: skip
     assert heard.events[3].kind == "garbled" and "12#" in heard.events[3].text
     sim._over.set()
     import os
@@ -193,7 +194,7 @@ def test_the_command_plays_on_a_port_and_on_a_terminal() -> None:
         while chunk := connection.recv(100):
             data += chunk
     thread.join(timeout=5)
-    assert data.count(b"\r\n") == 3
+    assert data.count(b" simulated\r\n") == 3
     assert play(1, None, 0.01, 2, said.append) == 0 and "/dev/" in said[-1]
     with socket.create_server(("127.0.0.1", 0)) as taken, pytest.raises(GaugeError, match="choose another"):
         play(1, taken.getsockname()[1], 0.01, 1, said.append)

@@ -66,7 +66,7 @@ class MainWindow(QWidget):
         self.papers = PaperMaker(self)
         self.panels: dict[str, Panel] = {}
         self._next = NextStep("")
-        self._watched: workers.Task | None = None
+        self._watched: list[workers.Task] = []
         self.actions_by_name = make_actions(self, self._calls())
         self._build()
         self.bench.refused.connect(self.refused)
@@ -440,10 +440,10 @@ class MainWindow(QWidget):
         self.progress.setFormat(task.label)
         self.progress.show()
         self.cancel_button.show()
-        self._watched = task
+        self._watched.append(task)
         task.signals.progressed.connect(self._progressed)
         for over in (task.signals.finished, task.signals.failed, task.signals.stopped):
-            over.connect(self._over)
+            over.connect(partial(self._over, task))
         task.signals.failed.connect(self.say)
         workers.start(task)
 
@@ -453,12 +453,13 @@ class MainWindow(QWidget):
             self.progress.setFormat(text)
 
     def _cancel_watched(self) -> None:
-        if self._watched is not None:
-            self._watched.cancel()
+        for task in self._watched:
+            task.cancel()
 
-    def _over(self) -> None:
-        self.progress.hide()
-        self.cancel_button.hide()
+    def _over(self, task: workers.Task, *_: object) -> None:
+        self._watched = [one for one in self._watched if one is not task]
+        self.progress.setVisible(bool(self._watched))
+        self.cancel_button.setVisible(bool(self._watched))
 
     def closeEvent(self, event: QCloseEvent) -> None:
         """Take what is being typed, ask about unsaved changes; close only when they are saved or given up.

@@ -1,6 +1,5 @@
 """The paper template at exactly 1 : 1, tiled when the plate is larger than a sheet, with the check list behind it."""
 
-import io
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -21,8 +20,8 @@ from bicentra.core.drawing.plate_sheet import (
     plate_sheet,
 )
 from bicentra.core.solution import Solution
-from bicentra.data import data_path
 from bicentra.formats.pdf_check_list import add_check_list
+from bicentra.formats.press import press
 from bicentra.formats.typeface import BOLD, REGULAR, text_width
 
 SHEETS = {"A4": (210.0, 297.0), "Letter": (215.9, 279.4)}
@@ -80,29 +79,19 @@ def plate_pdf(solution: Solution, paper: str | None = None, report: Report | Non
 
     Raises ``ExportError`` when there is no plate, or when it would need more than 60 sheets.
     """
-    from reportlab.pdfbase import pdfmetrics
-    from reportlab.pdfbase.ttfonts import TTFont
-    from reportlab.pdfgen.canvas import Canvas
-
     drawing = plate_sheet(solution)
     sheet = paper or ("Letter" if solution.job.display_units == "in" else "A4")
     labels, box, tiling = _laid_out(drawing, sheet)
     if tiling.count > MOST_SHEETS:
         raise ExportError(f"the plate would need {tiling.count} sheets, more than {MOST_SHEETS}: check its sizes")
-    for name, file in (("Paper", REGULAR), ("PaperBold", BOLD)):
-        pdfmetrics.registerFont(TTFont(name, str(data_path("fonts", file))))
-    stream = io.BytesIO()
-    canvas = Canvas(stream, pagesize=_points(tiling.sheet), invariant=1)
-    canvas.setTitle(headline(solution)[0])
-    canvas.setCreator("Bicentra")
-    for place in range(tiling.count):
-        if report is not None and not report(place / (tiling.count + 1), f"Sheet {place + 1} of {tiling.count}"):
-            return b""
-        _template_page(canvas, solution, drawing, labels, box, tiling, place)
-        canvas.showPage()
-    add_check_list(canvas, solution, SHEETS[sheet])
-    canvas.save()
-    return stream.getvalue()
+    with press(tiling.sheet, headline(solution)[0]) as canvas:
+        for place in range(tiling.count):
+            if report is not None and not report(place / (tiling.count + 1), f"Sheet {place + 1} of {tiling.count}"):
+                return b""
+            _template_page(canvas, solution, drawing, labels, box, tiling, place)
+            canvas.showPage()
+        add_check_list(canvas, solution, SHEETS[sheet])
+        return bytes(canvas.getpdfdata())
 
 
 def _laid_out(drawing: Drawing, sheet: str) -> tuple[tuple[Placed, ...], Box, Tiling]:

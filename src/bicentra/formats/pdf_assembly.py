@@ -1,6 +1,5 @@
 """The assembly as PDF: the corner pulled apart with balloons, and the parts list they number."""
 
-import io
 import math
 import re
 from typing import Any
@@ -10,10 +9,10 @@ import numpy as np
 from bicentra.core.drawing.parts_list import Item
 from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM
 from bicentra.core.drawing.solid_scene import Body, Scene
-from bicentra.data import data_path
 from bicentra.formats.pdf import fitted
 from bicentra.formats.pdf_check_list import wrapped
-from bicentra.formats.typeface import BOLD, REGULAR
+from bicentra.formats.press import press
+from bicentra.formats.typeface import REGULAR
 
 SHEET, EDGE = (297.0, 210.0), 8.0
 ROOM = (14.0, 84.0, 269.0, 108.0)
@@ -27,37 +26,27 @@ WORDS = {
 
 def assembly_pdf(scene: Scene, items: tuple[Item, ...], title: str) -> bytes:
     """Return one A4 sheet: exploded view with balloons above, parts list below."""
-    from reportlab.pdfbase import pdfmetrics
-    from reportlab.pdfbase.ttfonts import TTFont
-    from reportlab.pdfgen.canvas import Canvas
-
-    for name, file in (("Paper", REGULAR), ("PaperBold", BOLD)):
-        pdfmetrics.registerFont(TTFont(name, str(data_path("fonts", file))))
-    stream = io.BytesIO()
-    canvas = Canvas(stream, pagesize=(SHEET[0] * PT_PER_MM, SHEET[1] * PT_PER_MM), invariant=1)
-    canvas.setTitle(title)
-    canvas.setCreator("Bicentra")
-    canvas.setLineWidth(0.8)
-    canvas.rect(
-        EDGE * PT_PER_MM, EDGE * PT_PER_MM, (SHEET[0] - 2 * EDGE) * PT_PER_MM, (SHEET[1] - 2 * EDGE) * PT_PER_MM
-    )
-    fitted(
-        canvas,
-        "PaperBold",
-        13,
-        14.0 * PT_PER_MM,
-        194.0 * PT_PER_MM,
-        f"{title}: pulled apart along the axle",
-        260.0 * PT_PER_MM,
-    )
-    if scene.bodies:
-        _exploded(canvas, scene)
-    _list(canvas, items)
-    for row, text in enumerate(wrapped(CAUTION, 6.5, REGULAR, 265.0 * PT_PER_MM)[:2]):
-        fitted(canvas, "Paper", 6.5, 14.0 * PT_PER_MM, (14.0 - 3.2 * row) * PT_PER_MM, text, 265.0 * PT_PER_MM)
-    canvas.showPage()
-    canvas.save()
-    return stream.getvalue()
+    with press(SHEET, title) as canvas:
+        canvas.setLineWidth(0.8)
+        canvas.rect(
+            EDGE * PT_PER_MM, EDGE * PT_PER_MM, (SHEET[0] - 2 * EDGE) * PT_PER_MM, (SHEET[1] - 2 * EDGE) * PT_PER_MM
+        )
+        fitted(
+            canvas,
+            "PaperBold",
+            13,
+            14.0 * PT_PER_MM,
+            194.0 * PT_PER_MM,
+            f"{title}: pulled apart along the axle",
+            260.0 * PT_PER_MM,
+        )
+        if scene.bodies:
+            _exploded(canvas, scene)
+        _list(canvas, items)
+        for row, text in enumerate(wrapped(CAUTION, 6.5, REGULAR, 265.0 * PT_PER_MM)[:2]):
+            fitted(canvas, "Paper", 6.5, 14.0 * PT_PER_MM, (14.0 - 3.2 * row) * PT_PER_MM, text, 265.0 * PT_PER_MM)
+        canvas.showPage()
+        return bytes(canvas.getpdfdata())
 
 
 def _turned(body: Body, yaw: float) -> Any:

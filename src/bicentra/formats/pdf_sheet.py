@@ -1,14 +1,12 @@
 """One drawing at 1 : 1 on one sheet, with a title, a few lines, proof bars and the caution."""
 
-import io
-
 from bicentra.core.base.errors import ExportError
 from bicentra.core.drawing.model import Drawing
 from bicentra.core.drawing.plate_sheet import PT_PER_MM, paper_labels
-from bicentra.data import data_path
 from bicentra.formats.pdf import FOOT, MARGIN, SHEETS, TEXT_PT, draw_label, draw_shape, fitted, proof_bar
 from bicentra.formats.pdf_check_list import wrapped
-from bicentra.formats.typeface import BOLD, REGULAR, text_width
+from bicentra.formats.press import press
+from bicentra.formats.typeface import REGULAR, text_width
 
 MOST_LABELS_MM = 40.0
 """How far beside the drawing labels may stand, where the sheet has room."""
@@ -23,10 +21,6 @@ def room_on(paper: str) -> tuple[float, float]:
 
 def one_sheet(drawing: Drawing, title: str, told: str, caution: str, paper: str) -> bytes:
     """Return ``drawing`` in the middle of one sheet. Raises ``ExportError`` when it is larger than that."""
-    from reportlab.pdfbase import pdfmetrics
-    from reportlab.pdfbase.ttfonts import TTFont
-    from reportlab.pdfgen.canvas import Canvas
-
     wide, high = SHEETS[paper]
     x0, y0, x1, y1 = drawing.bounds
     room = room_on(paper)
@@ -34,28 +28,24 @@ def one_sheet(drawing: Drawing, title: str, told: str, caution: str, paper: str)
         raise ExportError(
             f"{title}: {max(x1 - x0, y1 - y0):.0f} mm across, more than a sheet of {paper} shows at 1 : 1"
         )
-    for name, file in (("Paper", REGULAR), ("PaperBold", BOLD)):
-        pdfmetrics.registerFont(TTFont(name, str(data_path("fonts", file))))
-    stream = io.BytesIO()
-    canvas = Canvas(stream, pagesize=(wide * PT_PER_MM, high * PT_PER_MM), invariant=1)
-    canvas.setTitle(title)
-    canvas.setCreator("Bicentra")
-    canvas.saveState()
-    canvas.translate((wide / 2 - (x0 + x1) / 2) * PT_PER_MM, (MARGIN + FOOT + room[1] / 2 - (y0 + y1) / 2) * PT_PER_MM)
-    for shape in drawing.shapes:
-        draw_shape(canvas, shape)
-    beside = min((room[0] - (x1 - x0)) / 2, MOST_LABELS_MM)
-    for label in paper_labels(drawing, lambda text: (text_width(text, TEXT_PT) + 4.0, TEXT_PT + 3.0), beside):
-        draw_label(canvas, label, patch=True)
-    canvas.restoreState()
-    left, across = MARGIN * PT_PER_MM, (wide - 2 * MARGIN) * PT_PER_MM
-    fitted(canvas, "PaperBold", 13, left, (high - MARGIN - 5) * PT_PER_MM, title, across)
-    for row, line in enumerate(wrapped(told, 9, REGULAR, across)[:4]):
-        fitted(canvas, "Paper", 9, left, (high - MARGIN - 11 - 4.5 * row) * PT_PER_MM, line, across)
-    proof_bar(canvas, 100.0, "100 mm", 40.0)
-    proof_bar(canvas, 101.6, "4 in", 32.5)
-    for row, line in enumerate(wrapped(caution, 8, REGULAR, across)[:4]):
-        fitted(canvas, "Paper", 8, left, (MARGIN + 16.0 - 4.0 * row) * PT_PER_MM, line, across)
-    canvas.showPage()
-    canvas.save()
-    return stream.getvalue()
+    with press(SHEETS[paper], title) as canvas:
+        canvas.saveState()
+        canvas.translate(
+            (wide / 2 - (x0 + x1) / 2) * PT_PER_MM, (MARGIN + FOOT + room[1] / 2 - (y0 + y1) / 2) * PT_PER_MM
+        )
+        for shape in drawing.shapes:
+            draw_shape(canvas, shape)
+        beside = min((room[0] - (x1 - x0)) / 2, MOST_LABELS_MM)
+        for label in paper_labels(drawing, lambda text: (text_width(text, TEXT_PT) + 4.0, TEXT_PT + 3.0), beside):
+            draw_label(canvas, label, patch=True)
+        canvas.restoreState()
+        left, across = MARGIN * PT_PER_MM, (wide - 2 * MARGIN) * PT_PER_MM
+        fitted(canvas, "PaperBold", 13, left, (high - MARGIN - 5) * PT_PER_MM, title, across)
+        for row, line in enumerate(wrapped(told, 9, REGULAR, across)[:4]):
+            fitted(canvas, "Paper", 9, left, (high - MARGIN - 11 - 4.5 * row) * PT_PER_MM, line, across)
+        proof_bar(canvas, 100.0, "100 mm", 40.0)
+        proof_bar(canvas, 101.6, "4 in", 32.5)
+        for row, line in enumerate(wrapped(caution, 8, REGULAR, across)[:4]):
+            fitted(canvas, "Paper", 8, left, (MARGIN + 16.0 - 4.0 * row) * PT_PER_MM, line, across)
+        canvas.showPage()
+        return bytes(canvas.getpdfdata())

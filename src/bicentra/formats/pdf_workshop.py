@@ -1,6 +1,5 @@
 """Workshop drawings as PDF: one A4 sheet a part with three views, hole table, tolerances, title block and cautions."""
 
-import io
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
@@ -12,11 +11,11 @@ from bicentra.core.drawing.layout import Box, lay_out
 from bicentra.core.drawing.model import Dimension, Note, Sheet
 from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM
 from bicentra.core.drawing.workshop import hole_rows, notes, scale_for, scale_text, tolerances
-from bicentra.data import data_path
 from bicentra.formats.hidden_lines import View
 from bicentra.formats.pdf import TEXT_PT, draw_label, fitted
 from bicentra.formats.pdf_check_list import wrapped
-from bicentra.formats.typeface import BOLD, REGULAR, text_width
+from bicentra.formats.press import press
+from bicentra.formats.typeface import REGULAR, text_width
 
 SHEET = (297.0, 210.0)
 EDGE = 8.0
@@ -38,21 +37,11 @@ class Heading:
 
 def workshop_pdf(parts: tuple[MadePart, ...], views: list[dict[str, View]], heading: Heading, words: Words) -> bytes:
     """Return a sheet for each part; ``views`` in their order, already mirrored for a left corner."""
-    from reportlab.pdfbase import pdfmetrics
-    from reportlab.pdfbase.ttfonts import TTFont
-    from reportlab.pdfgen.canvas import Canvas
-
-    for name, file in (("Paper", REGULAR), ("PaperBold", BOLD)):
-        pdfmetrics.registerFont(TTFont(name, str(data_path("fonts", file))))
-    stream = io.BytesIO()
-    canvas = Canvas(stream, pagesize=(SHEET[0] * PT_PER_MM, SHEET[1] * PT_PER_MM), invariant=1)
-    canvas.setTitle(f"{heading.job}: {heading.family}")
-    canvas.setCreator("Bicentra")
-    for number, (part, of) in enumerate(zip(parts, views), 1):
-        _sheet(canvas, part, of, heading, words, f"{number} of {len(parts)}")
-        canvas.showPage()
-    canvas.save()
-    return stream.getvalue()
+    with press(SHEET, f"{heading.job}: {heading.family}") as canvas:
+        for number, (part, of) in enumerate(zip(parts, views), 1):
+            _sheet(canvas, part, of, heading, words, f"{number} of {len(parts)}")
+            canvas.showPage()
+        return bytes(canvas.getpdfdata())
 
 
 def _sheet(canvas: Any, part: MadePart, views: dict[str, View], heading: Heading, words: Words, number: str) -> None:

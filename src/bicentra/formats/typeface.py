@@ -1,6 +1,7 @@
 """The shipped face for papers: widths and outlines of its letters."""
 
-from functools import lru_cache
+import threading
+from io import BytesIO
 from typing import Any
 
 from bicentra.data import data_path
@@ -10,12 +11,23 @@ CHORDS = 5
 """Chords to a curve of a letter cut in plastic."""
 
 
-@lru_cache(maxsize=4)
+class _Opened(threading.local):
+    """The faces opened in one thread: their tables are unpacked as they are used, which two threads must not do at once."""
+
+    def __init__(self) -> None:
+        self.faces: dict[str, tuple[Any, Any, dict[int, str]]] = {}
+
+
+_opened = _Opened()
+
+
 def _font(name: str) -> tuple[Any, Any, dict[int, str]]:
     from fontTools.ttLib import TTFont
 
-    font = TTFont(data_path("fonts", name), lazy=True)
-    return font, font.getGlyphSet(), font.getBestCmap()
+    if name not in _opened.faces:
+        font = TTFont(BytesIO(data_path("fonts", name).read_bytes()), lazy=True)
+        _opened.faces[name] = font, font.getGlyphSet(), font.getBestCmap()
+    return _opened.faces[name]
 
 
 def text_width(text: str, size: float, name: str = REGULAR) -> float:

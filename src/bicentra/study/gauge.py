@@ -29,6 +29,8 @@ STYLES: dict[str, tuple[str, re.Pattern[str]]] = {
 }
 """How a gauge's lines look, by name: words and a pattern that takes time in proportion to a line's length."""
 BAUD_RATES = (1200, 2400, 4800, 9600, 19200, 38400, 57600, 115200)
+PLAYED = " simulated"
+"""How every line of the simulated gauge ends: what it plays is known for what it is at the other end of any wire."""
 LONGEST_LINE, MOST_MM = 120, 2000.0
 RETRY_S, WAIT_S, QUIET_S = 1.0, 0.1, 8.0
 FLOOD_LINES, FLOOD_S, LEAST_GAP_S = 8, 2.0, 0.06
@@ -48,11 +50,15 @@ class GaugeSettings:
 
 @dataclass(frozen=True)
 class GaugeEvent:
-    """What the gauge did: ``kind`` is reading, garbled, connected, lost, quiet, flooding or calm."""
+    """What the gauge did: ``kind`` is reading, garbled, connected, lost, quiet, flooding or calm.
+
+    ``simulated`` readings were played by the simulated gauge, whatever port they came in by.
+    """
 
     kind: str
     text: str
     value_mm: float = 0.0
+    simulated: bool = False
 
 
 def parse_line(line: str, pattern: re.Pattern[str], unit: str = "mm") -> float:
@@ -180,11 +186,11 @@ class LineGauge:
         if self._flooding:
             return
         try:
-            value = parse_line(line, self._pattern, self.settings.unit)
+            value = parse_line(line.rstrip().removesuffix(PLAYED), self._pattern, self.settings.unit)
         except QuantityError as error:
             self._tell("garbled", f"not a reading: {error}")
             return
-        self._heard(GaugeEvent("reading", line.strip(), value))
+        self._heard(GaugeEvent("reading", line.strip(), value, line.rstrip().endswith(PLAYED)))
 
     def _tell(self, kind: str, text: str) -> None:
         self._heard(GaugeEvent(kind, text))

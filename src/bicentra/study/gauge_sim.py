@@ -19,6 +19,7 @@ from bicentra.core.base.errors import GaugeError
 from bicentra.core.survey.corner import survey_corner
 from bicentra.core.survey.network import SENSE_SIGNS
 from bicentra.core.survey.record import set_aside
+from bicentra.study.gauge import PLAYED
 from bicentra.study.survey_desk import Ask
 
 NOISE_MM, DRIFT_MM, WRONG_EVERY, DROP_EVERY = 0.02, 0.0005, 23, 17
@@ -153,7 +154,7 @@ class SimulatedGauge:
     def send(self, line: str) -> None:
         """Send one line now; nobody reads: a gauge does not care."""
         with contextlib.suppress(BlockingIOError, OSError):
-            os.write(self._near, f"{line}\r\n".encode())
+            os.write(self._near, f"{line}{PLAYED}\r\n".encode())
 
     def stop(self) -> None:
         """Stop sending and take the pseudo-terminal away, as when a plug is pulled."""
@@ -199,7 +200,7 @@ def _serve(seed: int, port: int, every: float, count: int, say: Callable[[str], 
             connection, _ = server.accept()
             with connection, contextlib.suppress(OSError):
                 for line in script:
-                    connection.sendall(f"{line}\r\n".encode())
+                    connection.sendall(f"{line}{PLAYED}\r\n".encode())
                     sent += 1
                     if count and sent >= count:
                         return

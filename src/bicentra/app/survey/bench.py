@@ -336,14 +336,14 @@ class SurveyBench(QWidget):
             self.attempt(desk.skip)
             self.entry.value.setFocus()
 
-    def gauged(self, value: float, text: str) -> None:
-        """A reading has come from the gauge: it answers what is asked for, as if it had been typed."""
+    def gauged(self, value: float, text: str, played: bool) -> None:
+        """A reading has come from the gauge: it answers what is asked for as if typed, marked when it was only ``played``."""
         desk = self.desk
         if desk is None or not self.isVisible() or desk.asked is None:
             self.gauge.tell("garbled", f"{text}: let go, nothing is asked for")
         elif desk.asked.is_angle:
             self.gauge.tell("garbled", f"{text}: let go, an angle is asked for")
-        elif self.attempt(lambda: (desk.take_played if self.gauge.box.simulated is not None else desk.take)(value)):
+        elif self.attempt(lambda: (desk.take_played if played else desk.take)(value)):
             self.told.emit(f"Gauge: {text}")
 
     def _instrument(self, name: str) -> None:

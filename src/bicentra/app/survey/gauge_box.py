@@ -25,7 +25,7 @@ STATES = {"lost": "!", "garbled": "!", "flooding": "!"}
 class GaugeBox(QObject):
     """Owns the gauge and the simulated one. Events come from another thread; Qt brings them over."""
 
-    reading = Signal(float, str)
+    reading = Signal(float, str, bool)
     state = Signal(str, str)
     _came = Signal(object)
 
@@ -83,7 +83,7 @@ class GaugeBox(QObject):
         if self._gauge is None:
             return  # came after the gauge was let go
         if event.kind == "reading":
-            self.reading.emit(event.value_mm, event.text)
+            self.reading.emit(event.value_mm, event.text, event.simulated)
         self.state.emit(event.kind, event.text)
 
 

@@ -14,9 +14,9 @@ WRONG = ("lost", "garbled", "flooding")
 
 
 class GaugeStrip(QWidget):
-    """``reading`` carries a value [mm] and the line it came in. ``asked`` tells the simulated gauge what to play."""
+    """``reading`` carries a value [mm], its line and whether it was simulated. ``asked`` tells the simulated gauge what to play."""
 
-    reading = Signal(float, str)
+    reading = Signal(float, str, bool)
 
     def __init__(self, settings: QSettings, asked: Callable[[], Ask | None]) -> None:
         super().__init__()

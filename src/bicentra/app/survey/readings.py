@@ -17,7 +17,7 @@ from bicentra.app.widgets.row import Index, Row, RowPainter, row_list
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.wording import Words
 from bicentra.core.drawing.survey_view import STRAINED
-from bicentra.core.parts.survey import Survey
+from bicentra.core.parts.survey import SIMULATED, Survey
 from bicentra.core.survey.adjust import Adjusted
 from bicentra.core.survey.advice import unchecked_sentence
 from bicentra.core.survey.corner import Surveyed
@@ -26,6 +26,8 @@ from bicentra.core.survey.repeats import repeats
 from bicentra.core.survey.words import amount, blunder_of, loose_sentences, reading_name
 
 TOLD_PX = 118
+PLAYED = "simulated"
+"""What the row of a reading says that the simulated gauge has played."""
 LISTS = {"distances": "value_mm", "directions": "clock_deg", "features": "diameter_mm"}
 
 
@@ -69,7 +71,8 @@ def _row(adjusted: Adjusted, k: int, survey: Survey, words: Words) -> ReadingRow
         group.told(words) for group in repeats(survey) if reading.list == "distances" and reading.index in group.indices
     ]
     title, sense = _title(reading)
-    row = Row(verdict, title, value, f"{sense} · {second}" if sense else second)
+    played = PLAYED if getattr(survey, reading.list)[reading.index].by == SIMULATED else ""
+    row = Row(verdict, title, value, " · ".join(part for part in (played, sense, second) if part))
     return ReadingRow(reading.list, reading.index, row, "\n".join(told), False)
 
 
@@ -117,7 +120,8 @@ def _set_aside(survey: Survey) -> list[ReadingRow]:
             if item.set_aside and value is not None:
                 name = f"{item.from_} to {item.to}"
                 shown = f"{value:g}{'°' if which == 'directions' else ' mm'}"
-                row = Row("unknown", name, shown, f"set aside: {item.set_aside}")
+                played = f"{PLAYED} · " if item.by == SIMULATED else ""
+                row = Row("unknown", name, shown, f"{played}set aside: {item.set_aside}")
                 found.append(ReadingRow(which, index, row, f"{name}: {shown}. Not counted: {item.set_aside}.", True))
     return found
 

@@ -16,11 +16,13 @@ from bicentra.core.drawing.model import Drawing
 from bicentra.core.drawing.relief_view import relief_factor, relief_view
 from bicentra.core.drawing.runout_view import runout_factor, runout_view
 from bicentra.core.parts.job import Job
+from bicentra.core.parts.survey import SIMULATED
 from bicentra.core.survey.corner import Surveyed, lug_features
 from bicentra.core.survey.runout import floor_tir
 from bicentra.core.survey.words import way_word
 
 ROOM_PX = (60.0, 52.0)
+PLAYED = "simulated, not measured"
 
 
 class SmallView(SightlineView):
@@ -106,6 +108,8 @@ class FacesSide(_Side):
                     lean += f", high towards {way_word(face.high_toward_deg)}"
                 seat = f"seat {words.size(round(face.z, 3)).replace('-', '−')} ± {words.gap(1.96 * face.sd_z)}"
                 self._line(f"{name}: {seat} from the hub face; {lean}.")
+            if any(read.feature == name and read.by == SIMULATED for read in done.survey.faces):
+                self._line(f"! {name}: {PLAYED}")
             self._button(
                 f"Read a spot of {name}",
                 lambda _checked=False, name=name: self.spot_wanted.emit(name),
@@ -141,6 +145,9 @@ class RunoutSide(_Side):
                 self._line(
                     f"The flange alone gives {words.gap(floor)} at the rotor's radius: no true rotor can beat it."
                 )
+        for taken in done.survey.sweeps:
+            if taken.by == SIMULATED:
+                self._line(f"! {taken.on.replace('-', ' ')}: {PLAYED}")
         for sweep in done.sweeps:
             if sweep.bump is not None:
                 where = sweep.on.replace("-", " ")

@@ -4,9 +4,10 @@ from bicentra.core.base.finding import Limit
 from bicentra.core.parts.job import Job
 
 PRACTICE = "Common practice, no published source"
+ONE_SHOP = "Rule of thumb of one shop"
 
 LIMITS: dict[str, Limit] = {
-    "tip-gap": Limit(1.78, 2.03, source="Common practice: 0.080-0.100 in wanted, 0.070 in has survived"),
+    "tip-gap": Limit(1.78, 2.03, source=f"{ONE_SHOP}: 0.080-0.100 in wanted, 0.070 in has survived"),
     "tip-gap-hot": Limit(0.5, 1.0, source=PRACTICE),
     "pad-overhang": Limit(
         1.6, 0.0, at_least=False, source="Common practice: flush to 1/8 in inside; some accept 1/16 in over"
@@ -46,12 +47,10 @@ LIMITS: dict[str, Limit] = {
     "bleeder-up": Limit(45.0, 30.0, at_least=False, unit="°", source=PRACTICE),
     "lug-face-tilt": Limit(0.5, 0.2, at_least=False, unit="°", source=PRACTICE),
     "corner-mismatch": Limit(2.0, 0.3, at_least=False, source=PRACTICE),
-    "rotor-runout": Limit(
-        0.38, 0.13, at_least=False, source="Common practice: 0.002-0.005 in wanted, 0.015 in rejected"
-    ),
+    "rotor-runout": Limit(0.38, 0.13, at_least=False, source=f"{ONE_SHOP}: 0.002-0.005 in wanted, 0.015 in rejected"),
     "wheel-room": Limit(2.0, 3.0, source="Common practice: 3 mm wanted between caliper and wheel"),
     "wheel-room-hot": Limit(0.5, 1.0, source=PRACTICE),
-    "float-travel": Limit(0.0, 1.5, source="Common practice: pad wear, and 1/16 in to spare"),
+    "float-travel": Limit(0.0, 1.5, source=f"{ONE_SHOP}: a pad is worn at 0.100 in, and 1/16 in to spare"),
     "caliper-removal": Limit(1.0, 1.0, source="Common practice: pads are changed with the bracket on"),
     "hose-room": Limit(10.0, 15.0, source="Common practice: a finger's width from anything that moves"),
     "radial-seat": Limit(4.0, 3.0, at_least=False, source="Common practice: a few shims, then a taller seat"),
