@@ -143,7 +143,7 @@ def test_try_is_one_step_and_undo_takes_it_back(window: MainWindow, qtbot: QtBot
         window.bench.choose(id)
         qtbot.mouseClick(window.bench.detail.buttons()[0], Qt.MouseButton.LeftButton)
     assert {v.value for v in window.study.plain_solution.verdicts} == {"ok"}
-    assert "19 met" in window.bench.summary.text() or not window.bench.summary.text().startswith("2 stop")
+    assert "19\u00a0met" in window.bench.summary.text() or not window.bench.summary.text().startswith("2 stop")
     window.actions_by_name["undo"].trigger()
     window.actions_by_name["undo"].trigger()
     assert sum(v.value == "stop" for v in window.study.solution.verdicts) == 2

@@ -5,7 +5,7 @@ from pathlib import Path
 
 import pytest
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QPushButton
 from pytestqt.qtbot import QtBot
 
 from bicentra.app import dialogs, workers
@@ -144,3 +144,15 @@ def test_what_the_simulated_gauge_plays_is_used_in_no_real_job(
     monkeypatch.setattr(questions, "ask_takeover", lambda _p, plan, _w: bool(plans.append(plan)))
     qtbot.mouseClick(bench.use_button, Qt.MouseButton.LeftButton)
     assert not plans[0].changes and not plans[0].edits and "invented" in plans[0].cautions[0]
+
+
+def test_practice_and_exact_numbers_are_declared_in_words(window: MainWindow) -> None:
+    """The Job panel showed “exact: ()” and “practice: True”, to be typed over."""
+    window.study.edit("own numbers", (("exact", ("hub.pilot_diameter_mm",)),))
+    window.show_panel("job")
+    panel = window.panels["job"]
+    assert not {"exact", "practice"} & set(panel.boxes)
+    for text in ("Make it a real job", "No longer exact: 1 number"):
+        next(b for b in panel.findChildren(QPushButton) if b.text() == text and b.isVisible()).click()
+    assert window.study.job.exact == () and not window.study.job.practice
+    assert any(b.text() == "Make it a practice job" for b in panel.findChildren(QPushButton))

@@ -122,6 +122,7 @@ class LineupBench(QWidget):
         column.setSpacing(6)
         self.summary = plain_label()
         self.summary.setObjectName("head")
+        self.summary.setWordWrap(True)
         self.model = FindingsModel()
         self.painter = RowPainter(self.model.row_at, look)
         self.list = row_list(self.model, self.painter, "Findings, worst first")
@@ -259,7 +260,7 @@ class LineupBench(QWidget):
         self.detail.show_finding(finding, units_of(study.job.display_units))
         counts = [(sum(v.value == value for v in study.solution.verdicts), word)
                   for value, word in (("stop", "stop"), ("unknown", "not known"), ("caution", "watch"), ("ok", "met"))]  # fmt: skip
-        self.summary.setText(" · ".join(f"{count} {word}" for count, word in counts if count))
+        self.summary.setText(" · ".join(f"{count}\u00a0{word}" for count, word in counts if count))
 
     # Planning ----------------------------------------------------------------------------------
 

@@ -55,7 +55,7 @@ GROUPS = {
 SHELVED = {"rotor": "rotor", "caliper": "caliper", "wheel": "wheel"}
 HIDDEN = {"extra", "format", "version", "display_units", "notes", "family", "hub", "knuckle", "rotor", "caliper", "wheel",
           "fit", "bracket", "limits", "guessed", "survey", "weights", "before", "parking", "cutouts", "dowels",
-          "pulls"}  # fmt: skip
+          "pulls", "exact", "practice"}  # fmt: skip
 PANELS: dict[str, tuple[str, tuple[tuple[str, type], ...]]] = {
     "hub": ("Hub and wheel", (("hub", Hub), ("wheel", Wheel))),
     "knuckle": ("Lugs and obstacles", ()),
@@ -92,7 +92,8 @@ class Panel(QScrollArea):
         """Show the values of ``job``; the fields are made anew only when there are others to show."""
         self._job = job
         bands = len(job.wheel.weights) if job.wheel is not None else -1
-        shape = (len(job.knuckle.lugs), len(job.knuckle.obstacles), bands, job.before is None, job.parking is None)
+        shape = (len(job.knuckle.lugs), len(job.knuckle.obstacles), bands, job.before is None, job.parking is None,
+                 job.practice, len(job.exact))  # fmt: skip
         if shape != self._shape:
             self._shape = shape
             self._build(job)
@@ -134,12 +135,28 @@ class Panel(QScrollArea):
             self._add_record(column, prefix, record)
             if prefix == "wheel" and job.wheel is not None:
                 self._build_weights(column, job.wheel)
+            if record is Job:
+                self._build_standing(column, job)
         column.addStretch(1)
         self.setWidget(body)
 
     def _shelf_buttons(self, column: QVBoxLayout, kind: str) -> None:
         self._button(column, "From the library…", lambda: self.library_wanted.emit(kind))
         self._button(column, "Keep in my library", lambda: self.keep_wanted.emit(kind))
+
+    def _build_standing(self, column: QVBoxLayout, job: Job) -> None:
+        """Whether the job is for practice, and the numbers that were declared exact beside a survey."""
+        text = "Make it a real job" if job.practice else "Make it a practice job"
+        self._button(column, text, lambda: self.structural.emit(text, (("practice", not job.practice),)))
+        told = "For practice: what the simulated gauge plays may be used, and nothing is built from it." if job.practice else (
+            "A real job: what the simulated gauge plays is not used in it.")  # fmt: skip
+        label = plain_label(told)
+        label.setWordWrap(True)
+        label.setObjectName("faint")
+        column.addWidget(label)
+        if job.exact:
+            again = f"No longer exact: {len(job.exact)} number{'' if len(job.exact) == 1 else 's'}"
+            self._button(column, again, lambda: self.structural.emit(again, (("exact", ()),)))
 
     def _build_before(self, column: QVBoxLayout, job: Job) -> None:
         self._group(column, "What came off the vehicle")

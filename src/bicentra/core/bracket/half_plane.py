@@ -51,6 +51,7 @@ def swept_outline(outline: Points, face: Points, half: float, top: float) -> Poi
     return tuple(zip(dense[:, 0].tolist(), far.tolist()))
 
 
+@lru_cache(maxsize=64)
 def _dense(outline: Points, levels: tuple[float, ...]) -> FloatArray:
     """Return (n, 2) float, mm: the closed outline with a point at least every ``STEP_MM``, and one at each of ``levels``.
 
@@ -65,7 +66,9 @@ def _dense(outline: Points, levels: tuple[float, ...]) -> FloatArray:
         rise = float(b[1] - a[1])
         steps |= {t for t in ((level - float(a[1])) / rise for level in levels if rise) if 0.0 < t < 1.0}
         parts.append(a + (b - a) * np.array(sorted(steps))[:, None])
-    return np.concatenate([*parts, ring[-1:]])
+    dense = np.concatenate([*parts, ring[-1:]])
+    dense.flags.writeable = False  # kept for the next call
+    return dense
 
 
 def _widest(face: Points, out: FloatArray) -> FloatArray:
@@ -116,14 +119,17 @@ def room_between(parts: Parts, solids: Solids) -> WheelGap:
     How deep a clash goes is that of the deepest of the standing outline's points.
     """
     shapes = [(name, _solid(points)) for name, points in solids]
-    lines = [(tag, _lines(of)) for tag, of in parts]
+    lines = [(tag, lines_shape(of)) for tag, of in parts]
     gaps = [_gap(tag, line, name, solid) for tag, line in lines for name, solid in shapes]
     return min(gaps, default=NO_GAP, key=lambda gap: gap.value)
 
 
 @lru_cache(maxsize=64)
-def _lines(lines: Lines) -> shapely.MultiLineString:
-    return shapely.MultiLineString(lines)
+def lines_shape(lines: Lines) -> shapely.MultiLineString:
+    """Return ``lines`` as one shape, the last few kept."""
+    coordinates = np.array([point for line in lines for point in line], dtype=float)
+    belongs = np.repeat(np.arange(len(lines)), [len(line) for line in lines])
+    return shapely.multilinestrings(shapely.linestrings(coordinates, indices=belongs))
 
 
 def _gap(tag: str, line: shapely.MultiLineString, name: str, solid: shapely.Polygon) -> WheelGap:

@@ -7,6 +7,7 @@ body by its section swept over its width. The friction faces inside the caliper'
 
 import math
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import shapely
 
@@ -17,7 +18,7 @@ from bicentra.core.base.tracing import few
 from bicentra.core.base.wording import Words, make_finding, missing_names
 from bicentra.core.bracket.checks import hub_missing, rotor_missing
 from bicentra.core.bracket.flat_plate import Assembly
-from bicentra.core.bracket.half_plane import swept_lines, swept_outline
+from bicentra.core.bracket.half_plane import lines_shape, swept_lines, swept_outline
 from bicentra.core.bracket.posts import Post
 from bicentra.core.bracket.swing import name_of, obstacle_shape
 from bicentra.core.lineup.solids import (
@@ -28,6 +29,7 @@ from bicentra.core.lineup.solids import (
     section_outline,
     wheel_studs_ring,
 )
+from bicentra.core.lineup.wheel import Points
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 
@@ -158,24 +160,29 @@ def _legs(assembly: Assembly, turning: Turning, enough: float) -> list[Meeting]:
     wide = bool(job.caliper.body_face_mm) or is_known(width)
     if legs.is_empty or not wide or not is_known(top, middle):
         return [Meeting(UNKNOWN, "The caliper's body", "caliper", other) for other, _ in turning]
-    swept = []
-    for part in shapely.get_parts(legs):
-        outline = tuple(part.exterior.coords[:-1])
-        face = few(job.caliper.body_face_mm)
-        lines = swept_lines(outline, face, swept_outline(outline, face, width, top), top, middle)
-        swept += [shapely.Polygon(lines[0]), shapely.MultiLineString(lines)]
-    body, found = shapely.GeometryCollection(swept), []
+    outlines = tuple(tuple(part.exterior.coords[:-1]) for part in shapely.get_parts(legs))
+    body, found = _swept_legs(outlines, few(job.caliper.body_face_mm), width, top), []
     for other, rings in turning:
         gaps: dict[bool, list[float]] = {True: [], False: []}
         for ring in rings:
-            gaps[ring.sure].append(float(body.distance(_box(ring))) if ring.is_known else UNKNOWN)
+            gaps[ring.sure].append(float(body.distance(_box(ring, middle))) if ring.is_known else UNKNOWN)
         value = bounded_least(gaps[True], gaps[False], enough)
         found.append(Meeting(value, "The caliper's body", "caliper", other))
     return found
 
 
-def _box(ring: Ring) -> shapely.Geometry:
-    return shapely.box(ring.z0, ring.r0, ring.z1, ring.r1)
+@lru_cache(maxsize=16)
+def _swept_legs(outlines: tuple[Points, ...], face: Points, width: float, top: float) -> shapely.Geometry:
+    """Return the caliper beside its slot, swept over its width: (z from slot centre, r) [mm]."""
+    swept = []
+    for outline in outlines:
+        lines = swept_lines(outline, face, swept_outline(outline, face, width, top), top, 0.0)
+        swept += [shapely.Polygon(lines[0]), lines_shape(lines)]
+    return shapely.GeometryCollection(swept)
+
+
+def _box(ring: Ring, middle: float) -> shapely.Geometry:
+    return shapely.box(ring.z0 - middle, ring.r0, ring.z1 - middle, ring.r1)
 
 
 def _caliper_missing(assembly: Assembly) -> str:

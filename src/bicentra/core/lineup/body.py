@@ -38,13 +38,19 @@ class Prism:
     z1: float
     whole: bool = True
 
+    def moved(self, along: float, outward: float) -> "Prism":
+        """Return the same slice further outboard and outward by so much [mm]."""
+        corners = tuple((out + outward, across) for out, across in self.corners)
+        return Prism(corners, self.low + outward, self.high + outward, self.z0 + along, self.z1 + along, self.whole)
+
 
 @dataclass(frozen=True)
 class Body:
     """The caliper's body: radial range on its centreline, half width, and range of z [mm].
 
     ``outline``: (radial, across) corners of a traced body seen along the axle; a rectangle without. ``prisms``: what it is made
-    of, for whatever asks how near something comes.
+    of, for whatever asks how near something comes. ``section`` (z, out) and ``plan`` (out, across) are the caliper's own, from
+    slot centre and pad top, which lie ``at`` (z, radial): its slices are the same wherever it is put.
     """
 
     inner: float
@@ -54,6 +60,8 @@ class Body:
     z1: float
     outline: Points = ()
     section: Points = ()
+    plan: Points = ()
+    at: tuple[float, float] = (0.0, 0.0)
 
     @cached_property
     def is_known(self) -> bool:
@@ -83,7 +91,7 @@ class Body:
             return ()
         if not self.section:
             return (Prism(self.corner_list, self.inner, self.outer, self.z0, self.z1),)
-        return _sliced(self.section, self.corner_list)
+        return tuple(prism.moved(*self.at) for prism in _sliced(self.section, self.plan))
 
 
 def caliper_body(job: Job, line: LineUp, axial_error: float) -> Body:
@@ -98,14 +106,16 @@ def caliper_body(job: Job, line: LineUp, axial_error: float) -> Body:
         radial, sides = zip(*outline)
         inner, outer, half = min(radial), max(radial), max(abs(side) for side in sides)
     section: Points = ()
+    plan = tuple((out, across) for across, out in few(caliper.body_face_mm))
     if caliper.body_section_mm:
         traced = few(caliper.body_section_mm)
         depths, outs = zip(*traced)
         z0, z1 = mid + min(depths), mid + max(depths)
         if not outline:
             inner, outer = top + min(outs), top + max(outs)
-        section = tuple((z + mid, top + out) for z, out in traced) if is_known(mid, top) else ()
-    return Body(inner, outer, half, z0, z1, outline, section)
+            plan = ((min(outs), -half), (max(outs), -half), (max(outs), half), (min(outs), half))
+        section = traced if is_known(mid, top) else ()
+    return Body(inner, outer, half, z0, z1, outline, section, plan, (mid, top))
 
 
 def in_plane(clock_rad: FloatArray, radial: FloatArray, across: FloatArray) -> FloatArray:
@@ -116,7 +126,7 @@ def in_plane(clock_rad: FloatArray, radial: FloatArray, across: FloatArray) -> F
 
 @lru_cache(maxsize=64)
 def _sliced(section: Points, face: Points) -> tuple[Prism, ...]:
-    """Return the prisms of ``section`` (z, radial) over ``face`` (radial, across)."""
+    """Return the prisms of ``section`` (z, out) over ``face`` (out, across)."""
     ring, plan = shapely.make_valid(shapely.Polygon(section)), shapely.make_valid(shapely.Polygon(face))
     _, low, _, high = ring.bounds
     found: list[Prism] = []
