@@ -5,6 +5,7 @@ import io
 import math
 import re
 import xml.etree.ElementTree as ElementTree
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 
 import ezdxf
@@ -192,3 +193,13 @@ def test_a_plate_beyond_reason_is_refused(good: Job) -> None:
     job = with_value(with_value(job, "knuckle.lugs[1].x_mm", 1999.0), "hub.pilot_diameter_mm", 1.0)
     with pytest.raises(ExportError, match=r"sheets|plate"):
         plate_pdf(solve(with_value(job, "bracket.wall_mm", 190.0)))
+
+
+def test_papers_made_at_once_keep_their_own_letters(good: Job) -> None:
+    """Faces are the PDF library's for the whole process: two papers made in two threads mixed their letters."""
+    kinds = ("pdf", "workshop", "assembly", "card")
+    solution = solve(good)
+    alone = [PAPERS[kind].make(solution, _go_on) for kind in kinds]
+    with ThreadPoolExecutor(4) as pool:
+        together = list(pool.map(lambda kind: PAPERS[kind].make(solution, _go_on), kinds * 3))
+    assert together == alone * 3
