@@ -196,7 +196,7 @@ def test_a_plate_beyond_reason_is_refused(good: Job) -> None:
 
 
 def test_papers_made_at_once_keep_their_own_letters(good: Job) -> None:
-    """Faces are the PDF library's for the whole process: two papers made in two threads mixed their letters."""
+    """Four papers in four threads are those made one by one; the face that letters come from was open in two threads at once."""
     kinds = ("pdf", "workshop", "assembly", "card")
     solution = solve(good)
     alone = [PAPERS[kind].make(solution, _go_on) for kind in kinds]
