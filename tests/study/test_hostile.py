@@ -14,7 +14,7 @@ from typing import Any
 
 import pytest
 
-from bicentra.core.base.errors import JobFileError, ReadingsError
+from bicentra.core.base.errors import BicentraError, JobFileError, ReadingsError
 from bicentra.core.base.tracing import MOST_POINTS, few, few_points
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
@@ -23,11 +23,12 @@ from bicentra.formats.cells import plain_cell, safe_cell
 from bicentra.formats.check_report import check_text
 from bicentra.formats.csv_table import plate_csv
 from bicentra.formats.dxf import plate_dxf
-from bicentra.formats.job_json import parse_job, write_job
+from bicentra.formats.job_json import parse_job, read_job, write_job
 from bicentra.formats.parts_csv import read_table
 from bicentra.formats.readings_csv import read_csv, readings_csv
 from bicentra.formats.svg import plate_svg
 from bicentra.study.parts_merge import maps_file, remembered
+from bicentra.study.readings import import_readings
 
 ESCAPES = "\x1b[31m\x00\x07lug\r\n0\nEOF"
 
@@ -212,3 +213,13 @@ def test_export_writes_what_it_can_and_says_what_it_leaves_out(demo_path: Path, 
     assert job.read_bytes() == demo_path.read_bytes()
     device = run("export", str(job), "--svg", "/dev/null")
     assert device.returncode == 2 and b"no ordinary file" in device.stderr
+
+
+def test_what_is_no_file_is_refused_once_and_hangs_nothing(tmp_path: Path, demo: Job) -> None:
+    """A pipe hung the survey's table, and the refusal of a device was told inside itself."""
+    pipe = tmp_path / "pipe.csv"
+    os.mkfifo(pipe)
+    for read in (read_job, lambda path: import_readings(path, demo.survey["front-right"])):
+        with pytest.raises(BicentraError) as refused:
+            read(pipe)
+        assert str(refused.value).count("no ordinary file") == 1 and str(refused.value).count("expected") == 1

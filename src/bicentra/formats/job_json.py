@@ -63,17 +63,16 @@ def read_job(path: Path) -> Job:
 
 def read_bytes(path: Path) -> bytes:
     """Return what is in the file at ``path``. Raises ``JobFileError`` when it cannot be read or is too large."""
+    told, expected = "no ordinary file", "a file that can be read"
     try:
         found = path.stat()
-        size = found.st_size
-        if not stat.S_ISREG(found.st_mode):
-            raise JobFileError(_named(path), "(file)", "no ordinary file", "a file that can be read")
-        if size > MOST_BYTES:
-            raise JobFileError(_named(path), "(file)", f"{size / 2**20:.1f} MiB", f"at most {MOST_BYTES // 2**20} MiB")
-        return path.read_bytes()
+        if stat.S_ISREG(found.st_mode) and found.st_size <= MOST_BYTES:
+            return path.read_bytes()
+        if stat.S_ISREG(found.st_mode):
+            told, expected = f"{found.st_size / 2**20:.1f} MiB", f"at most {MOST_BYTES // 2**20} MiB"
     except (OSError, ValueError) as error:
         told = getattr(error, "strerror", None) or str(error)
-        raise JobFileError(_named(path), "(file)", told, "a file that can be read") from error
+    raise JobFileError(_named(path), "(file)", told, expected)
 
 
 def _named(path: Path) -> str:

@@ -2,8 +2,9 @@
 
 from pathlib import Path
 
-from bicentra.core.base.errors import ReadingsError
+from bicentra.core.base.errors import JobFileError, ReadingsError
 from bicentra.core.parts.survey import Survey
+from bicentra.formats.job_json import read_bytes
 from bicentra.formats.readings_csv import read_csv, readings_csv
 from bicentra.study.store import write_atomic
 
@@ -18,9 +19,9 @@ def export_readings(path: Path, survey: Survey) -> None:
 def import_readings(path: Path, survey: Survey) -> tuple[Survey, int]:
     """Return ``survey`` with the readings of the table at ``path``, and how many were new. Raises ``ReadingsError``."""
     try:
-        if path.stat().st_size > MOST_BYTES:
-            raise ReadingsError(str(path), 0, "", "a very large file", f"at most {MOST_BYTES // 2**20} MiB")
-        data = path.read_bytes()
-    except OSError as error:
-        raise ReadingsError(str(path), 0, "", error.strerror or str(error), "a file that can be read") from error
+        data = read_bytes(path)
+    except JobFileError as error:
+        raise ReadingsError(error.file, 0, "", error.found, error.expected) from error
+    if len(data) > MOST_BYTES:
+        raise ReadingsError(str(path), 0, "", "a very large file", f"at most {MOST_BYTES // 2**20} MiB")
     return read_csv(data, path.name, survey)
