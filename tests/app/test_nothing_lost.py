@@ -5,7 +5,7 @@ from pathlib import Path
 
 import pytest
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QApplication, QPushButton
+from PySide6.QtWidgets import QApplication, QMessageBox, QPushButton
 from pytestqt.qtbot import QtBot
 
 from bicentra.app import dialogs, workers
@@ -16,7 +16,7 @@ from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import SIMULATED
 from bicentra.core.survey.use import Takeover
-from bicentra.study import store
+from bicentra.study import recovery, store
 from tests.app.conftest import Opener, drag
 from tests.app.test_lineup_bench import handle_px
 from tests.app.test_window import field
@@ -156,3 +156,23 @@ def test_practice_and_exact_numbers_are_declared_in_words(window: MainWindow) ->
         next(b for b in panel.findChildren(QPushButton) if b.text() == text and b.isVisible()).click()
     assert window.study.job.exact == () and not window.study.job.practice
     assert any(b.text() == "Make it a practice job" for b in panel.findChildren(QPushButton))
+
+
+@pytest.mark.parametrize(
+    ("wanted", "answer"), [("Later", dialogs.LATER), ("Give them up", dialogs.DISCARD), ("", dialogs.LATER)]
+)
+def test_a_question_answers_by_its_button(
+    window: MainWindow, monkeypatch: pytest.MonkeyPatch, wanted: str, answer: str
+) -> None:
+    """The button that is pressed is the answer; Escape is the one that changes nothing."""
+    monkeypatch.undo()
+
+    def pressed(box: QMessageBox) -> int:
+        button = next((b for b in box.buttons() if b.text() == wanted), box.escapeButton())
+        box.show()
+        button.click()
+        return 0
+
+    monkeypatch.setattr(QMessageBox, "exec", pressed)
+    found = recovery.Recovery(window.files._folder() / "copy", window.study.job, None, "today")
+    assert dialogs.ask_recover(window, found) == answer

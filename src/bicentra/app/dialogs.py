@@ -31,60 +31,47 @@ def show_keys(parent: QWidget) -> None:
 
 def ask_unsaved(parent: QWidget, title: str) -> str:
     """Ask what to do with unsaved changes; returns ``SAVE``, ``DISCARD`` or ``STAY``."""
-    box = _box(parent, "Unsaved changes")
-    box.setText(f"“{title}” has changes that are not saved.")
-    save = box.addButton("Save them", QMessageBox.ButtonRole.AcceptRole)
-    leave = box.addButton("Give them up", QMessageBox.ButtonRole.DestructiveRole)
-    stay = box.addButton("Stay here", QMessageBox.ButtonRole.RejectRole)
-    box.setDefaultButton(save)
-    box.setEscapeButton(stay)
-    box.exec()
-    clicked = box.clickedButton()
-    return SAVE if clicked is save else DISCARD if clicked is leave else STAY
+    told = f"“{title}” has changes that are not saved."
+    answers = ((SAVE, "Save them"), (DISCARD, "Give them up"), (STAY, "Stay here"))
+    return _ask(parent, "Unsaved changes", told, answers, SAVE)
 
 
 def ask_recover(parent: QWidget, found: Recovery) -> str:
     """Ask what to do with unsaved work that was left behind; returns ``TAKE``, ``DISCARD`` or ``LATER``."""
-    box = _box(parent, "Unsaved work found")
     where = shown(found.path) if found.path else "never saved to a file"
-    box.setText(
+    told = (
         f"Bicentra stopped while “{found.job.title or 'an untitled job'}” had changes that were not saved.\n\n"
         f"Kept {found.kept or 'at an unknown time'} · {where}"
     )
-    take = box.addButton("Take them up again", QMessageBox.ButtonRole.AcceptRole)
-    leave = box.addButton("Give them up", QMessageBox.ButtonRole.DestructiveRole)
-    later = box.addButton("Later", QMessageBox.ButtonRole.RejectRole)
-    box.setDefaultButton(take)
-    box.setEscapeButton(later)
-    box.exec()
-    clicked = box.clickedButton()
-    return TAKE if clicked is take else DISCARD if clicked is leave else LATER
+    answers = ((TAKE, "Take them up again"), (DISCARD, "Give them up"), (LATER, "Later"))
+    return _ask(parent, "Unsaved work found", told, answers, TAKE)
 
 
 def ask_changed(parent: QWidget, told: str) -> str:
     """Ask what to do when a job's file has been changed by somebody else; returns ``OVER``, ``OTHER_NAME`` or ``STAY``."""
-    box = _box(parent, "The file has changed")
-    box.setText(f"{told}. Writing over it loses what was changed there.")
-    other = box.addButton("Save under another name…", QMessageBox.ButtonRole.AcceptRole)
-    over = box.addButton("Write over it", QMessageBox.ButtonRole.DestructiveRole)
-    stay = box.addButton("Stay here", QMessageBox.ButtonRole.RejectRole)
-    box.setDefaultButton(other)
-    box.setEscapeButton(stay)
-    box.exec()
-    clicked = box.clickedButton()
-    return OTHER_NAME if clicked is other else OVER if clicked is over else STAY
+    told = f"{told}. Writing over it loses what was changed there."
+    answers = ((OTHER_NAME, "Save under another name…"), (OVER, "Write over it"), (STAY, "Stay here"))
+    return _ask(parent, "The file has changed", told, answers, OTHER_NAME)
 
 
 def ask_over(parent: QWidget, path: Path) -> bool:
     """Ask whether a file that is there already may be written over."""
-    box = _box(parent, "There is such a file")
-    box.setText(f"{shown(path)} is there already.")
-    over = box.addButton("Write over it", QMessageBox.ButtonRole.DestructiveRole)
-    stay = box.addButton("Choose another name", QMessageBox.ButtonRole.RejectRole)
-    box.setDefaultButton(stay)
-    box.setEscapeButton(stay)
+    answers = ((OVER, "Write over it"), (STAY, "Choose another name"))
+    return _ask(parent, "There is such a file", f"{shown(path)} is there already.", answers, STAY) == OVER
+
+
+def _ask(parent: QWidget, title: str, told: str, answers: tuple[tuple[str, str], ...], usual: str) -> str:
+    """Show ``told`` with a button an answer; Enter gives the ``usual`` one, Escape the last, which changes nothing."""
+    box = _box(parent, title)
+    box.setText(told)
+    buttons = {}
+    for answer, text in answers:
+        role = QMessageBox.ButtonRole.RejectRole if answer == answers[-1][0] else QMessageBox.ButtonRole.ActionRole
+        buttons[answer] = box.addButton(text, role)
+    box.setDefaultButton(buttons[usual])
+    box.setEscapeButton(buttons[answers[-1][0]])
     box.exec()
-    return box.clickedButton() is over
+    return next((answer for answer, button in buttons.items() if box.clickedButton() is button), answers[-1][0])
 
 
 def tell(parent: QWidget, title: str, text: str) -> None:
