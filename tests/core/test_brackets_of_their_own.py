@@ -167,3 +167,20 @@ def test_a_new_pattern_keeps_off_itself() -> None:
     """Ten holes of 30 mm on a 60 mm circle run into each other, whatever the old pattern is."""
     plan = plan_redrill(Pattern(3, 200.0), Pattern(10, 60.0), 30.0, old_hole_mm=10.0)
     assert plan.between == pytest.approx(60.0 * math.sin(math.pi / 10) - 30.0) and plan.verdict is Verdict.STOP
+
+
+def test_what_is_packed_is_on_the_list(good: Job) -> None:
+    """The demo's own cure, a plate behind the rotor, was on no list; nor was what goes back under the bearing retainer."""
+    job = with_edits(good, (
+        ("fit.rotor_spacer_mm", 1.8), ("fit.wheel_spacer_mm", 5.0), ("fit.hub_ring", "aluminium"), ("hub.retainer_spacer_mm", 10.0),
+        ("rotor.ring_bolt_count", 8), ("rotor.ring_bolt_hole_mm", 6.4),
+    ))  # fmt: skip
+    for family, under_retainer in (("flat-plate", 1), ("axle-end-plate", 0)):
+        listed = {item.name: (item.count, item.size) for item in parts_list(solve(job), find_family(job, family))}
+        assert listed["plate behind the rotor"] == (1, "1.8 mm") and listed["spacer under the wheel"] == (1, "5 mm")
+        assert listed["hub-centric ring"] == (1, "aluminium")
+        assert listed["bolt of the ring on its hat"] == (8, "for Ø 6.4 mm holes")
+        assert ("spacer under the bearing retainer" in listed) is bool(under_retainer)
+    bare = with_edits(good, (("hub.retainer_spacer_mm", None), ("fit.rotor_spacer_mm", None)))
+    names = [item.name for item in parts_list(solve(bare), find_family(bare, "flat-plate"))]
+    assert not any("spacer" in name or "behind" in name for name in names)

@@ -9,7 +9,7 @@ from bicentra.core.base.wording import Words, units_of
 from bicentra.core.bracket.families.model import Candidate
 from bicentra.core.bracket.flat_plate import Assembly
 from bicentra.core.bracket.packing import shim_pieces
-from bicentra.core.parts.job import Caliper, Rotor, Wheel
+from bicentra.core.parts.job import Caliper, Job, Rotor, Wheel
 from bicentra.core.parts.threads import find_thread
 from bicentra.core.solution import Solution
 
@@ -48,6 +48,7 @@ def parts_list(solution: Solution, candidate: Candidate) -> tuple[Item, ...]:
     found += _bolts(placed, words)
     found += _studs(candidate)
     found += _shims(placed, candidate)
+    found += _packed(job, candidate.family)
     if candidate.family == "weld-on":
         found.append(Item("bought", 1, "filler and weld", f"{candidate.solved.get('weld_mm', 0.0):.0f} mm a side",
                           "by a qualified welder, away from seals and bearing seats"))  # fmt: skip
@@ -116,6 +117,26 @@ def _studs(candidate: Candidate) -> list[Item]:
         Item("bought", 2 * n, "shim", f"{piece:g} mm", "under the caliper's feet")
         for piece, n in sorted(pieces.items())
     ]
+
+
+def _packed(job: Job, family: str) -> list[Item]:
+    """Return what is packed behind rotor, wheel and bearing retainer, and the bolts of a rotor in two pieces."""
+    plates = [
+        (job.fit.rotor_spacer_mm, "plate behind the rotor", "flat and of one thickness; holes of rotor and pilot"),
+        (job.fit.wheel_spacer_mm, "spacer under the wheel", "flat and of one thickness; holes of wheel and pilot"),
+        (0.0 if family == "axle-end-plate" else job.hub.retainer_spacer_mm, "spacer under the bearing retainer",
+         "in place of the drum's backing plate: without it the seal is crushed"),
+    ]  # fmt: skip
+    found = [Item("made", 1, name, f"{thick:g} mm", note) for thick, name, note in plates if thick]
+    if job.fit.hub_ring != "none":
+        found.append(Item("bought", 1, "hub-centric ring", job.fit.hub_ring, "takes up the play on the pilot"))
+    rotor = job.rotor
+    if rotor.ring_bolt_count:
+        hole = f"for Ø {rotor.ring_bolt_hole_mm:g} mm holes" if rotor.ring_bolt_hole_mm else ""
+        found.append(
+            Item("bought", rotor.ring_bolt_count, "bolt of the ring on its hat", hole, "the maker's, with their lock")
+        )
+    return found
 
 
 def _shims(placed: list[Assembly], candidate: Candidate) -> list[Item]:
