@@ -10,13 +10,15 @@ from ezdxf import recover
 
 from bicentra.core.base.outline import Outline
 from bicentra.core.bracket.families.propose import find_family
-from bicentra.core.drawing.parts_list import parts_list
+from bicentra.core.drawing.parts_list import Item, parts_list
+from bicentra.core.drawing.solid_scene import solid_scene
 from bicentra.core.drawing.workshop import hole_rows, notes, scale_for, scale_text
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Cutout, Job
 from bicentra.core.solution import solve
 from bicentra.formats.dxf_cutting import LAYERS, cutting_dxf
 from bicentra.formats.hidden_lines import views_of
+from bicentra.formats.pdf_assembly import assembly_pdf
 from bicentra.formats.solids import solid_of
 from bicentra.study.solids import workshop_file
 
@@ -113,3 +115,12 @@ def test_cutouts_and_steps_are_written_out(good: Job) -> None:
     crowded = with_edits(good, (("bracket.cutouts", many),))
     page = texts(workshop_file(crowded, lambda *_: True))[0]
     assert "and 14 more: see the cutting file" in page and "no." in page
+
+
+def test_a_long_parts_list_goes_on_another_sheet(good: Job) -> None:
+    """Lines past the thirteenth were left off the paper: every one of sixty stands on it, and so does the caution."""
+    items = tuple(Item("bought", 1, f"thing {k}", "", "") for k in range(60))
+    pages = texts(assembly_pdf(solid_scene(solve(good)), items, "List"))
+    assert len(pages) == 3 and all("Brakes can kill" in page for page in pages)
+    words = " ".join(pages).split()
+    assert all(words[words.index("thing") :].count(str(k)) for k in range(60))

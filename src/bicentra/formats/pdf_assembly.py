@@ -15,6 +15,8 @@ from bicentra.formats.press import press
 from bicentra.formats.typeface import REGULAR
 
 SHEET, EDGE = (297.0, 210.0), 8.0
+FIRST_ROWS, MORE_ROWS = 13, 36
+"""Lines of the parts list below the picture, and on a sheet of their own."""
 ROOM = (14.0, 84.0, 269.0, 108.0)
 YAW, PITCH, PULL_MM = math.radians(58.0), math.radians(16.0), 95.0
 WORDS = {
@@ -25,28 +27,29 @@ WORDS = {
 
 
 def assembly_pdf(scene: Scene, items: tuple[Item, ...], title: str) -> bytes:
-    """Return one A4 sheet: exploded view with balloons above, parts list below."""
+    """Return an A4 sheet, exploded view with balloons above and parts list below; what does not fit there goes on another."""
     with press(SHEET, title) as canvas:
-        canvas.setLineWidth(0.8)
-        canvas.rect(
-            EDGE * PT_PER_MM, EDGE * PT_PER_MM, (SHEET[0] - 2 * EDGE) * PT_PER_MM, (SHEET[1] - 2 * EDGE) * PT_PER_MM
-        )
-        fitted(
-            canvas,
-            "PaperBold",
-            13,
-            14.0 * PT_PER_MM,
-            194.0 * PT_PER_MM,
-            f"{title}: pulled apart along the axle",
-            260.0 * PT_PER_MM,
-        )
+        _frame(canvas, f"{title}: pulled apart along the axle")
         if scene.bodies:
             _exploded(canvas, scene)
-        _list(canvas, items)
-        for row, text in enumerate(wrapped(CAUTION, 6.5, REGULAR, 265.0 * PT_PER_MM)[:2]):
-            fitted(canvas, "Paper", 6.5, 14.0 * PT_PER_MM, (14.0 - 3.2 * row) * PT_PER_MM, text, 265.0 * PT_PER_MM)
+        _list(canvas, items[:FIRST_ROWS], 78.0)
         canvas.showPage()
+        for start in range(FIRST_ROWS, len(items), MORE_ROWS):
+            _frame(canvas, f"{title}: parts list, from line {start + 1}")
+            _list(canvas, items[start : start + MORE_ROWS], 182.0)
+            canvas.showPage()
         return bytes(canvas.getpdfdata())
+
+
+def _frame(canvas: Any, head: str) -> None:
+    """Draw what every sheet has: frame, heading, caution."""
+    canvas.setLineWidth(0.8)
+    canvas.rect(
+        EDGE * PT_PER_MM, EDGE * PT_PER_MM, (SHEET[0] - 2 * EDGE) * PT_PER_MM, (SHEET[1] - 2 * EDGE) * PT_PER_MM
+    )
+    fitted(canvas, "PaperBold", 13, 14.0 * PT_PER_MM, 194.0 * PT_PER_MM, head, 260.0 * PT_PER_MM)
+    for row, text in enumerate(wrapped(CAUTION, 6.5, REGULAR, 265.0 * PT_PER_MM)[:2]):
+        fitted(canvas, "Paper", 6.5, 14.0 * PT_PER_MM, (14.0 - 3.2 * row) * PT_PER_MM, text, 265.0 * PT_PER_MM)
 
 
 def _turned(body: Body, yaw: float) -> Any:
@@ -112,17 +115,12 @@ def _balloons(canvas: Any, seen: list[tuple[Body, Any]], place: Any) -> None:
         fitted(canvas, "Paper", 7.5, at[0] + 12.0, at[1] - 2.6, WORDS[kind], 26.0 * PT_PER_MM)
 
 
-def _list(canvas: Any, items: tuple[Item, ...]) -> None:
-    rows = [
-        ("kind", "no.", "part", "size", "note"),
-        *((i.kind, str(i.count), i.name, i.size, i.note) for i in items[:13]),
-    ]
+def _list(canvas: Any, items: tuple[Item, ...], top: float) -> None:
+    """Write the lines of ``items`` below their heads, which stand ``top`` mm above the sheet's foot."""
+    rows = [("kind", "no.", "part", "size", "note"), *((i.kind, str(i.count), i.name, i.size, i.note) for i in items)]
     for number, cells in enumerate(rows):
         x = 14.0
         for cell, wide in zip(cells, (22.0, 12.0, 52.0, 72.0, 108.0)):
             font = "PaperBold" if number == 0 else "Paper"
-            fitted(canvas, font, 7.5, x * PT_PER_MM, (78.0 - 4.4 * number) * PT_PER_MM, cell, (wide - 2.0) * PT_PER_MM)
+            fitted(canvas, font, 7.5, x * PT_PER_MM, (top - 4.4 * number) * PT_PER_MM, cell, (wide - 2.0) * PT_PER_MM)
             x += wide
-    if len(items) > 13:
-        more = f"and {len(items) - 13} more in the parts list (CSV)"
-        fitted(canvas, "Paper", 7.5, 14.0 * PT_PER_MM, 17.5 * PT_PER_MM, more, 300.0)
