@@ -49,6 +49,15 @@ def ligament(assembly: Assembly, words: Words) -> Finding:
     )
 
 
+def chosen_bolts(assembly: Assembly) -> dict[str, str | None]:
+    """Return the bolts that this bracket takes by the names they are missed by; one that it does not take is not missed."""
+    bracket = assembly.job.bracket
+    return {
+        "lug_bolt": bracket.lug_bolt if "lug" in assembly.bolted else "none",
+        "caliper_bolt": bracket.caliper_bolt if "ear" in assembly.bolted else "none",
+    }
+
+
 def holes_missing(assembly: Assembly) -> str:
     """Return what keeps a hole from being known, in words."""
     job = assembly.job

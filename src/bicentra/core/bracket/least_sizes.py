@@ -6,6 +6,7 @@ The limits count in diameters of the bolt. They are common practice, no strength
 from bicentra.core.base.finding import Check, Finding, Verdict, worst_check
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.wording import Words, make_check, missing_names
+from bicentra.core.bracket.checks import chosen_bolts
 from bicentra.core.bracket.flat_plate import Assembly
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.parts.limits import limit_for, limit_in_mm
@@ -36,8 +37,7 @@ def _missing(assembly: Assembly) -> str:
     job = assembly.job
     return (
         missing_names(
-            lug_bolt=job.bracket.lug_bolt if "lug" in assembly.bolted else "none",
-            caliper_bolt=job.bracket.caliper_bolt if "ear" in assembly.bolted else "none",
+            **chosen_bolts(assembly),
             boss_of_every_lug=0.0 if all(lug.boss_mm is not None for lug in job.knuckle.lugs) else None,
             ear_boss=job.caliper.ear_boss_mm,
         )

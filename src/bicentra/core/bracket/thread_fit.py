@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from bicentra.core.base.finding import Check, Finding, Limit, Remedy, Verdict, worst_check
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.wording import Words, make_check, missing_names
+from bicentra.core.bracket.checks import chosen_bolts
 from bicentra.core.bracket.flat_plate import Assembly
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.parts.limits import limit_for
@@ -67,14 +68,8 @@ def _remedies(assembly: Assembly) -> tuple[Remedy, ...]:
 
 
 def _missing(assembly: Assembly) -> str:
-    job = assembly.job
-    return (
-        missing_names(
-            lug_bolt=job.bracket.lug_bolt if "lug" in assembly.bolted else "none",
-            caliper_bolt=job.bracket.caliper_bolt if "ear" in assembly.bolted else "none",
-        )
-        or "needs the thread, or the diameter of the plain hole, of every lug and of the ears"
-    )
+    needs = "needs the thread, or the diameter of the plain hole, of every lug and of the ears"
+    return missing_names(**chosen_bolts(assembly)) or needs
 
 
 def _check(assembly: Assembly, placed: PlacedJoint, words: Words, sleeved: bool) -> Check:
