@@ -5,7 +5,8 @@ from dataclasses import replace
 
 import pytest
 
-from bicentra.core.base.finding import Limit, Verdict, judge
+from bicentra.core.base.finding import Verdict, judge
+from bicentra.core.base.limit import Limit
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import CORNERS, Job, Obstacle
 from bicentra.core.parts.validate import validate

@@ -7,8 +7,9 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from bicentra.core.base.finding import Limit, Verdict, judge, worst
+from bicentra.core.base.finding import Verdict, judge, worst
 from bicentra.core.base.judging import BY_RANK, judge_all
+from bicentra.core.base.limit import Limit
 from bicentra.core.base.wording import Words
 from bicentra.core.bracket.flat_plate import assemble, make_plate
 from bicentra.core.parts.edits import with_edits

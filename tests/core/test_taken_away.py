@@ -110,7 +110,7 @@ def test_nothing_gets_better_by_not_knowing(name: str) -> None:
         if not valid(gone):
             continue
         after = judged(gone)
-        unsuited = any(id.endswith("-suits") and f.verdict is not Verdict.OK for id, f in after.items())
+        unsuited = any(id == "bracket-suits" and f.verdict is not Verdict.OK for id, f in after.items())
         for id, finding in before.items():
             assert id in after or unsuited, (path, id)
             now = after.get(id, finding).verdict

@@ -3,7 +3,9 @@
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 
-from bicentra.core.base.finding import Finding, Limit, Verdict
+from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.limit import Limit
+from bicentra.core.base.registry import PRACTICE, kind_of, place_of
 from bicentra.core.base.wording import Words, make_finding, units_of
 from bicentra.core.bracket.axial import axial_finding, shim_finding
 from bicentra.core.bracket.bolt_checks import bolt_findings
@@ -22,34 +24,7 @@ from bicentra.core.bracket.wheel_room import wheel_room
 from bicentra.core.lineup.checks import line_up_findings
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.limits import PRACTICE, unknown_names
-
-HURTS_FIRST = (
-    "bolt-tip-to-rotor", "tip-gap", "thread-fit", "caliper-to-rotor", "knuckle-to-rotor",
-    "caliper-to-obstacle", "bracket-to-rotor", "bracket-to-hub", "axial-offset",
-    "thread-engagement", "edge-distance", "ligament", "cutout-metal", "dowel-metal", "chamfer-land", "slot-hold",
-    "counterbore-floor", "least-sizes",
-    "bolt-head-room", "bracket-to-caliper", "bracket-to-obstacle",
-    "handedness", "wheel-room", "float-travel", "rotor-on-hub", "wheel-on-hub", "retainer-spacer", "radial-seat", "retainer-reach",
-    "hose-room", "slot-gap", "caliper-removal", "wheel-stud-engagement", "bleeder-up",
-    "pad-inner-edge", "pad-overhang", "shim-stack",
-    "survey-agreement", "survey-used", "lug-face-tilt", "corner-mismatch", "rotor-runout", "unsupported", "unused-limit",
-)  # fmt: skip
-"""Findings of equal verdict are listed in this order."""
-
-_PLATE_IDS = {
-    "ligament",
-    "cutout-metal",
-    "counterbore-floor",
-    "edge-distance",
-    "bracket-to-rotor",
-    "bracket-to-hub",
-    "bracket-to-caliper",
-    "bracket-to-obstacle",
-    "dowel-metal",
-    "chamfer-land",
-    "least-sizes",
-}
+from bicentra.core.parts.limits import unknown_names
 
 
 @dataclass(frozen=True)
@@ -96,7 +71,7 @@ class Solution:
         """Whether the plate can be made: it has an outline, and nothing about it stops or is unknown."""
         if self.bracket is not None:
             return self.bracket.suited in (Verdict.OK, Verdict.CAUTION)
-        own = [f.verdict for f in self.findings if f.id in _PLATE_IDS or f.id == "unsupported"]
+        own = [f.verdict for f in self.findings if kind_of(f.id).made]
         return self.plate.outline is not None and not any(v in (Verdict.STOP, Verdict.UNKNOWN) for v in own)
 
     def finding(self, id: str) -> Finding:
@@ -152,9 +127,8 @@ def _of_what_is_there(finding: Finding, assembly: Assembly, taken: Candidate | N
 
 
 def ranked(findings: Iterable[Finding]) -> tuple[Finding, ...]:
-    """Return ``findings`` worst first, those of equal verdict in the order of ``HURTS_FIRST``."""
-    order = {id: place for place, id in enumerate(HURTS_FIRST)}
-    return tuple(sorted(findings, key=lambda f: (f.verdict.rank, order.get(f.id, len(order)))))
+    """Return ``findings`` worst first, those of equal verdict in the order they are declared in."""
+    return tuple(sorted(findings, key=lambda f: (f.verdict.rank, place_of(f.id))))
 
 
 def remarks(job: Job) -> tuple[Finding, ...]:
@@ -166,11 +140,9 @@ def remarks(job: Job) -> tuple[Finding, ...]:
         if not radial:
             why = f"This version does not know the bracket family “{job.bracket.family[:40]}”; the rest of the line-up still holds."
         nan = float("nan")
-        remarks.append(
-            Finding("unsupported", "Kind of bracket", Verdict.UNKNOWN, nan, nan, "", why, source="This version")
-        )
+        remarks.append(Finding("unsupported", Verdict.UNKNOWN, nan, nan, "", why, source="This version"))
     for name in unknown_names(job):
-        finding = make_finding("unused-limit", f"Limit “{name}”", 1.0, Limit(2.0, 0.0, False, "", PRACTICE),
+        finding = make_finding("unused-limit", 1.0, Limit(2.0, 0.0, False, "", PRACTICE),
                                f"The job sets a limit called “{name}”, which nothing reads: check its spelling.")  # fmt: skip
         remarks.append(finding)
     return tuple(remarks)

@@ -5,12 +5,11 @@ from typing import Any
 
 from bicentra.core.base.finding import Finding, Remedy
 from bicentra.core.base.numbers import or_none
+from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import Words, units_of
 from bicentra.core.bracket.families.propose import own_family
 from bicentra.core.bracket.flat_plate import ligaments
 from bicentra.core.solution import Solution
-
-LIGAMENTS = ("ligament", "axle-end-ligament", "radial-ligament")
 
 
 def check_object(solution: Solution) -> dict[str, Any]:
@@ -62,8 +61,7 @@ def check_object(solution: Solution) -> dict[str, Any]:
 
 def _least_ligament(solution: Solution) -> float:
     if solution.bracket is not None:
-        own = {f.id: f.value for f in solution.findings}
-        return next((own[id] for id in LIGAMENTS if id in own), math.nan)
+        return next((f.value for f in solution.findings if kind_of(f.id).ligament), math.nan)
     values = [item.value for item in ligaments(solution.assembly.holes)]
     return math.nan if any(math.isnan(value) for value in values) else min(values, default=math.nan)
 

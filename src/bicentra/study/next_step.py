@@ -3,12 +3,8 @@
 from dataclasses import dataclass
 
 from bicentra.core.base.finding import Finding, Remedy, Verdict
+from bicentra.core.base.registry import kind_of
 from bicentra.core.solution import Solution
-
-UPSTREAM = ("survey-agreement", "survey-used")
-"""Watches that others rest on: settled first."""
-ELSEWHERE = ("corner-mismatch",)
-"""Findings about another corner: nothing on this one cures them."""
 
 
 @dataclass(frozen=True)
@@ -23,12 +19,12 @@ class NextStep:
 def next_step(solution: Solution) -> NextStep:
     """Return the next action: cure the worst stop, then measure what is missing, then look at what is close."""
     for wanted in (Verdict.STOP, Verdict.UNKNOWN, Verdict.CAUTION):
-        asked = (f for f in solution.findings if f.verdict is wanted and f.id not in ELSEWHERE)
+        asked = (f for f in solution.findings if f.verdict is wanted and not kind_of(f.id).elsewhere)
         left = [f for f in asked if not (f.by_play and f.verdict is Verdict.CAUTION)]
-        found = min(left, key=lambda f: f.id not in UPSTREAM, default=None)
+        found = min(left, key=lambda f: not kind_of(f.id).upstream, default=None)
         if found is not None:
             return _for(found)
-    other = any(f.id in ELSEWHERE and f.verdict is not Verdict.OK for f in solution.findings)
+    other = any(kind_of(f.id).elsewhere and f.verdict is not Verdict.OK for f in solution.findings)
     beside = " The other corner is not the same: line it up by itself." if other else ""
     if any(f.by_play for f in solution.findings):
         beside += " Bolt holes let the caliper move: hold it in place while its bolts are tightened, and measure again."

@@ -5,6 +5,7 @@ from collections.abc import Callable
 from bicentra.core.base.errors import ExportError, OutlineError
 from bicentra.core.base.finding import Edit, Verdict
 from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.registry import kind_of
 from bicentra.core.bracket.cutouts import lightened, open_spot
 from bicentra.core.bracket.edges import LEAST_PULL_MM, PlateEdge, plate_edges
 from bicentra.core.bracket.families.common import UNSHAPED
@@ -20,11 +21,6 @@ LEAST_WALL_MM, MOST_WALL_MM = 3.0, 60.0
 """How far a boss can be pulled [mm]; whether it then holds is for the findings."""
 LEAST_EDGE_MM, LEAST_CUTOUT_MM, DOWEL_MM = 12.0, 8.0, 6.0
 """Shortest edge that is offered to be pulled, smallest cutout and usual dowel [mm]."""
-HELD = frozenset({
-    "edge-distance", "ligament", "cutout-metal", "dowel-metal", "bracket-to-rotor", "bracket-to-hub", "bracket-to-obstacle",
-    "bracket-to-caliper",
-})  # fmt: skip
-"""Findings that hold back what is pulled: none of them may come to say stop by it."""
 
 
 def bosses(job: Job) -> tuple[float, ...]:
@@ -123,7 +119,7 @@ def _stops(job: Job) -> dict[str, str]:
     one = find_family(job, own_family(job))
     if not one.parts:
         return {"no-plate": f"{one.why[:1].upper()}{one.why[1:]}."}
-    return {f.id: f.why for f in one.findings if f.id in HELD and f.verdict is Verdict.STOP}
+    return {f.id: f.why for f in one.findings if kind_of(f.id).shaped and f.verdict is Verdict.STOP}
 
 
 def lighten(solution: Solution, target_kg: float) -> tuple[Edit, ...]:

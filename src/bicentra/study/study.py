@@ -6,6 +6,7 @@ from pathlib import Path
 
 from bicentra.core.base.errors import StoreError
 from bicentra.core.base.finding import Edit
+from bicentra.core.base.registry import kind_of
 from bicentra.core.certainty.assess import Assessment, assess
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
@@ -15,7 +16,6 @@ from bicentra.study import store
 from bicentra.study.recovery import FileLock, Keeper
 
 MOST_STEPS = 500
-SURVEY_IDS = ("survey-agreement", "survey-used", "lug-face-tilt", "corner-mismatch", "rotor-runout")
 
 
 @dataclass(frozen=True)
@@ -69,7 +69,7 @@ class Study:
             return known.solution
         if known.solution.job.survey is not self._job.survey:
             return self._solution
-        kept = tuple(f for f in known.solution.findings if f.id in SURVEY_IDS)
+        kept = tuple(f for f in known.solution.findings if kind_of(f.id).room == "survey")
         return replace(self._solution, findings=ranked((*self._solution.findings, *kept)))
 
     @property

@@ -5,7 +5,9 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from enum import StrEnum
 
+from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import is_known
+from bicentra.core.base.registry import kind_of
 
 
 class Verdict(StrEnum):
@@ -64,7 +66,6 @@ class Finding:
     """
 
     id: str
-    title: str
     verdict: Verdict
     value: float
     limit: float
@@ -82,25 +83,10 @@ class Finding:
     statement: str = ""
     by_play: bool = False
 
-
-@dataclass(frozen=True)
-class Limit:
-    """Where *stop* and *watch* begin. ``at_least``: the value must not fall below, else it must not rise above.
-
-    A job that overrides the limit moves ``stop``; the width of the watch band stays as it was.
-    """
-
-    stop: float
-    watch: float
-    at_least: bool = True
-    unit: str = "mm"
-    source: str = "Common practice, no published source"
-
-    def moved_to(self, stop: float | None) -> "Limit":
-        """Return this limit with its stop at ``stop`` (``None``: unchanged), the watch band moved along."""
-        if stop is None:
-            return self
-        return Limit(stop, stop + (self.watch - self.stop), self.at_least, self.unit, "Set in this job")
+    @property
+    def title(self) -> str:
+        """What it is called."""
+        return kind_of(self.id).title
 
 
 SLACK = 1e-9

@@ -3,7 +3,8 @@
 import numpy as np
 from numpy.typing import NDArray
 
-from bicentra.core.base.finding import SLACK, Limit, Verdict
+from bicentra.core.base.finding import SLACK, Verdict
+from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.outline import FloatArray
 

@@ -4,7 +4,8 @@ import math
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
-from bicentra.core.base.finding import Check, Finding, Limit, Remedy, Verdict, governing_limit, judge, worst_check
+from bicentra.core.base.finding import Check, Finding, Remedy, Verdict, governing_limit, judge, worst_check
+from bicentra.core.base.limit import Limit
 from bicentra.core.base.quantities import Units, show_length
 
 
@@ -63,7 +64,6 @@ def units_of(name: str) -> Units:
 
 def make_finding(
     id: str,
-    title: str,
     value: float,
     limit: Limit,
     why: str,
@@ -80,7 +80,6 @@ def make_finding(
         why = f"Cannot be worked out yet: {missing or 'a measurement is missing'}."
     return Finding(
         id=id,
-        title=title,
         verdict=verdict,
         value=value,
         limit=governing_limit(verdict, limit),

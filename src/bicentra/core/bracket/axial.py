@@ -34,7 +34,6 @@ def axial_finding(assembly: Assembly, words: Words, cures: bool = True) -> Findi
         why += f" The lugs differ ({each}): the caliper also leans."
     return make_finding(
         "axial-offset",
-        "Caliper centred on the rotor",
         abs(error),
         limit,
         why,
@@ -195,7 +194,6 @@ def shim_finding(assembly: Assembly, words: Words) -> Finding:
         )
     finding = make_finding(
         "shim-stack",
-        "Shims between lug and plate",
         value,
         limit,
         why,

@@ -3,7 +3,8 @@
 import math
 from dataclasses import replace
 
-from bicentra.core.base.finding import Finding, Limit, Remedy, Verdict, judge, worst
+from bicentra.core.base.finding import Finding, Remedy, Verdict, judge, worst
+from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, ordered
 from bicentra.core.base.wording import Words, make_finding, missing_names
 from bicentra.core.bracket.checks import room_told, rotor_missing
@@ -35,7 +36,6 @@ def bolt_tips(assembly: Assembly, words: Words, cured: bool = True) -> Finding:
         missing = _bolts_missing(assembly)
         return make_finding(
             "bolt-tip-to-rotor",
-            "Bolt ends clear of the rotor",
             UNKNOWN,
             limit,
             "",
@@ -49,7 +49,6 @@ def bolt_tips(assembly: Assembly, words: Words, cured: bool = True) -> Finding:
     cures = _tip_remedies(assembly, placed, end, limit, words) if wanted else ()
     return make_finding(
         "bolt-tip-to-rotor",
-        "Bolt ends clear of the rotor",
         value,
         limit,
         why,
@@ -149,7 +148,6 @@ def engagement(assembly: Assembly, words: Words, cured: bool = True) -> Finding:
         base = limit_in_mm(job, "thread-engagement", UNKNOWN)
         return make_finding(
             "thread-engagement",
-            "Thread engagement of the bolts",
             UNKNOWN,
             base,
             "",
@@ -163,7 +161,6 @@ def engagement(assembly: Assembly, words: Words, cured: bool = True) -> Finding:
     why = f"The {placed.name} has {words.size(value)} of thread in the {placed.joint.stack.female}; too little strips."
     return make_finding(
         "thread-engagement",
-        "Thread engagement of the bolts",
         value,
         limit,
         why,

@@ -44,9 +44,7 @@ def ligament(assembly: Assembly, words: Words) -> Finding:
             else f"The holes run {words.gap(value)} into each other"
         )
         why = f"{left} between {least.first.name} and {least.second.name}; a thin bridge cracks."
-    return make_finding(
-        "ligament", "Metal between holes", value, limit, why, features=features, missing=holes_missing(assembly)
-    )
+    return make_finding("ligament", value, limit, why, features=features, missing=holes_missing(assembly))
 
 
 def chosen_bolts(assembly: Assembly) -> dict[str, str | None]:
@@ -81,7 +79,7 @@ def edge(assembly: Assembly, plate: FlatPlate, words: Words) -> Finding:
     if plate.impossible:
         limit = limit_in_mm(assembly.job, "edge-distance", assembly.holes[0].diameter)
         why = f"There is no plate: {plate.fault}."
-        return make_finding("edge-distance", "Hole to edge of plate", 0.0, limit, why, features=("bracket", "hub"))
+        return make_finding("edge-distance", 0.0, limit, why, features=("bracket", "hub"))
     rows = [(hole, edge_distance(plate, hole)) for hole in assembly.holes]
     limits = {id(hole): limit_in_mm(assembly.job, "edge-distance", hole.diameter) for hole in assembly.holes}
     hole, value = min(rows, key=lambda row: row[1] / row[0].diameter if is_known(row[1]) else -math.inf)
@@ -109,7 +107,6 @@ def edge(assembly: Assembly, plate: FlatPlate, words: Words) -> Finding:
         value = UNKNOWN
     return make_finding(
         "edge-distance",
-        "Hole to edge of plate",
         value,
         limit,
         why,
@@ -134,7 +131,6 @@ def bracket_to_rotor(assembly: Assembly, plate: FlatPlate, words: Words) -> Find
     )
     return make_finding(
         "bracket-to-rotor",
-        "Plate clear of the rotor",
         value,
         limit,
         why,
@@ -151,7 +147,6 @@ def bracket_to_hub(assembly: Assembly, plate: FlatPlate, words: Words) -> Findin
     missing = hub_missing(assembly)
     return make_finding(
         "bracket-to-hub",
-        "Plate clear of the hub",
         value,
         limit,
         why,

@@ -4,7 +4,8 @@ from collections.abc import Callable
 
 import numpy as np
 
-from bicentra.core.base.finding import Finding, Limit, Remedy, Verdict, judge
+from bicentra.core.base.finding import Finding, Remedy, Verdict, judge
+from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import FloatArray
 from bicentra.core.base.wording import Words, make_finding, missing_names
@@ -108,7 +109,6 @@ def _obstacles(assembly: Assembly, here: FloatArray, words: Words, turns: bool) 
     cures = _cures(turns, assembly, value, limit, lambda clock: caliper_obstacle_sweep(assembly, clock).value)
     return make_finding(
         "caliper-to-obstacle",
-        "Caliper clear of knuckle",
         value,
         limit,
         why,
@@ -158,7 +158,6 @@ def _bracket_obstacles(assembly: Assembly, hulls: FloatArray | None, words: Word
 
     return make_finding(
         "bracket-to-obstacle",
-        "Plate clear of knuckle",
         value,
         limit,
         why,
@@ -178,7 +177,6 @@ def _bracket_caliper(assembly: Assembly, here: FloatArray, hulls: FloatArray | N
     )
     return make_finding(
         "bracket-to-caliper",
-        "Plate clear of the caliper's body",
         value,
         limit,
         why,
@@ -210,7 +208,6 @@ def head_room(assembly: Assembly, here: FloatArray, words: Words, turns: bool) -
     cures = _cures(turns, assembly, value, limit, lambda clock: head_room_sweep(assembly, clock).value)
     return make_finding(
         "bolt-head-room",
-        "Bolts, lugs and ears clear of each other",
         value,
         limit,
         why,
@@ -245,7 +242,6 @@ def _bleeder(assembly: Assembly, here: FloatArray, turns: bool) -> Finding:
     cures = _cures(turns, assembly, value, limit, lambda clock: bleeder_sweep(assembly, clock))
     return make_finding(
         "bleeder-up",
-        "A bleeder at the top",
         value,
         limit,
         why,

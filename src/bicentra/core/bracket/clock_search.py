@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from bicentra.core.base.finding import Limit
+from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.base.outline import FloatArray
 from bicentra.core.bracket.flat_plate import Assembly, assemble, keep_out_radius

@@ -90,7 +90,7 @@ def cutout_finding(job: Job, metal: Metal, words: Words) -> Finding:
     amount = words.gap(metal.value)
     left = f"{amount} of metal is left" if metal.value >= 0 else f"it runs {amount} too far"
     why = f"Cutout {metal.number + 1}: {left} towards {metal.beside}; no strength is computed yet, so keep it broad."
-    return make_finding("cutout-metal", "Metal beside the cutouts", metal.value, limit, why, features=("bracket",),
+    return make_finding("cutout-metal", metal.value, limit, why, features=("bracket",),
                         missing="place and size of every cutout, and the plate's outline")  # fmt: skip
 
 

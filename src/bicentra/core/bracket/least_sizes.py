@@ -28,7 +28,7 @@ def least_sizes(assembly: Assembly, words: Words) -> Finding:
     if decides.verdict is Verdict.UNKNOWN:
         why = f"Cannot be worked out yet: {_missing(assembly)}."
     return Finding(
-        "least-sizes", "Sizes that are built", decides.verdict, decides.value, decides.limit, decides.unit, why,
+        "least-sizes", decides.verdict, decides.value, decides.limit, decides.unit, why,
         features=("bracket", "bolts"), checks=checks, source=limit_for(assembly.job, "bolt-size").source,
     )  # fmt: skip
 

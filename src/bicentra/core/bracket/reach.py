@@ -62,7 +62,6 @@ def reach_finding(job: Job, room: Callable[[Point, float], float], words: Words,
         ) or "the plate is not known yet"  # fmt: skip
     finding = make_finding(
         "retainer-reach",
-        "Retainer bolts behind the plate",
         value,
         limit,
         why,

@@ -6,7 +6,8 @@ jam, two of nearly one pitch and unlike diameter go all the way in and hold by a
 
 from dataclasses import dataclass
 
-from bicentra.core.base.finding import Check, Finding, Limit, Remedy, Verdict, worst_check
+from bicentra.core.base.finding import Check, Finding, Remedy, Verdict, worst_check
+from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.wording import Words, make_check, missing_names
 from bicentra.core.bracket.checks import chosen_bolts
@@ -43,7 +44,7 @@ def thread_fit(assembly: Assembly, words: Words, sleeved: bool = False) -> Findi
         why = f"Cannot be worked out yet: {_missing(assembly)}."
     cures = _remedies(assembly) if decides.verdict is Verdict.STOP else ()
     return Finding(
-        "thread-fit", "Bolts fit their threads and holes", decides.verdict, decides.value, decides.limit, decides.unit, why, cures,
+        "thread-fit", decides.verdict, decides.value, decides.limit, decides.unit, why, cures,
         ("bolts",), checks, SAME_THREAD.source, at_least=decides.unit == "mm",
     )  # fmt: skip
 

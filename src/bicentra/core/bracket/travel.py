@@ -173,7 +173,7 @@ def float_travel(assembly: Assembly, here: FloatArray, words: Words) -> Finding:
         else ()
     )
     return make_finding(
-        "float-travel", "Free travel of the floating caliper", float(spare[0]), limit_for(job, "float-travel"), why,
+        "float-travel", float(spare[0]), limit_for(job, "float-travel"), why,
         features=tight.pair(), missing=missing or "a measurement of what it would meet is missing", assumed=assumed,
     )  # fmt: skip
 
@@ -250,7 +250,7 @@ def removal(assembly: Assembly, here: FloatArray, words: Words) -> Finding:
         rotor_diameter=job.rotor.diameter_mm, clock_angle=job.fit.clock_deg,
     )  # fmt: skip
     found = make_finding(
-        "caliper-removal", "Caliper comes off for pads", value, limit_for(job, "caliper-removal"), why,
+        "caliper-removal", value, limit_for(job, "caliper-removal"), why,
         features=pair, missing=missing or "a measurement of an obstacle is missing",
         assumed=("only the obstacles in the job are looked at",),
     )  # fmt: skip
@@ -291,6 +291,6 @@ def hose_room(assembly: Assembly, here: FloatArray, words: Words) -> Finding:
     sense = f"has {words.gap(value)} to {other}" if value > 0 else f"lies in {other}"
     why = f"The hose port {sense}; a hose that rubs wears through. Look again at full lock, droop and bump."
     return make_finding(
-        "hose-room", "Room round the hose port", value, limit_for(assembly.job, "hose-room"), why,
+        "hose-room", value, limit_for(assembly.job, "hose-room"), why,
         features=swept.pair(), missing="a measurement of what lies near it is missing",
     )  # fmt: skip

@@ -93,7 +93,7 @@ def caliper_to_turning(assembly: Assembly, words: Words) -> Finding:
                 for group in (*turning[2:], *behind)
             ]
     return _told(
-        "caliper-to-rotor", "Caliper clear of hat and hub", assembly, found, words, _caliper_missing(assembly),
+        "caliper-to-rotor", assembly, found, words, _caliper_missing(assembly),
         "what turns with the wheel must not meet the caliper, hot, worn and with play in its bearings",
     )  # fmt: skip
 
@@ -118,7 +118,7 @@ def knuckle_to_rotor(assembly: Assembly, words: Words) -> Finding:
         rotor_missing(assembly) or "needs place, boss and thickness of every lug, and how far every obstacle reaches"
     )
     return _told(
-        "knuckle-to-rotor", "Knuckle clear of the rotor", assembly, found, words, missing,
+        "knuckle-to-rotor", assembly, found, words, missing,
         "a larger rotor, or one that sits further inboard, meets what the old one cleared",
     )  # fmt: skip
 
@@ -200,9 +200,7 @@ def _caliper_missing(assembly: Assembly) -> str:
     return assembly.unsolved or missing_names(**names) or rotor_missing(assembly) or hub_missing(assembly)
 
 
-def _told(
-    id: str, title: str, assembly: Assembly, found: list[Meeting], words: Words, missing: str, because: str
-) -> Finding:
+def _told(id: str, assembly: Assembly, found: list[Meeting], words: Words, missing: str, because: str) -> Finding:
     """Return the finding of the nearest meeting; unknown while one is not known, unless two things meet for certain."""
     limit = limit_for(assembly.job, id)
     value = least_of(meeting.value for meeting in found)
@@ -212,7 +210,7 @@ def _told(
         clears = f"clears {nearest.other} by {words.gap(value)}" if value > 0 else f"runs into {nearest.other}"
         why, tag = f"{nearest.what} {clears}; {because}.", nearest.tag
         other = "hub" if nearest.other in (HUB, STUDS, RETAINER) else "rotor"
-    finding = make_finding(id, title, value, limit, why, features=(tag, other), missing=missing)
+    finding = make_finding(id, value, limit, why, features=(tag, other), missing=missing)
     unseen = (
         ("the hat's outside is bounded by the swept band",) if assembly.job.rotor.hat_outer_diameter_mm is None else ()
     )

@@ -94,7 +94,7 @@ def wheel_room(assembly: Assembly, words: Words, cures: bool = True) -> Finding:
     wanted = max(limit.watch, loose.watch + less)
     remedies = _remedies(assembly, parts, wanted, words) if cures and value < wanted else ()
     finding = make_finding(
-        "wheel-room", "Wheel clear of the caliper", value, limit, why,
+        "wheel-room", value, limit, why,
         features=(gap.tag, "wheel"), missing=missing, checks=checks, remedies=remedies,
     )  # fmt: skip
     finding = decided_by(finding, checks, loose, remedies)

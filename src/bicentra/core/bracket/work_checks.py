@@ -1,6 +1,7 @@
 """Findings of what is worked into the plate: counterbores, slots, dowels, cutouts, chamfers."""
 
-from bicentra.core.base.finding import Finding, Limit, Remedy
+from bicentra.core.base.finding import Finding, Remedy
+from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, known
 from bicentra.core.base.wording import Words, make_finding
 from bicentra.core.bracket.cutouts import Metal, cutout_finding, metal_beside
@@ -15,7 +16,7 @@ def slot_hold(assembly: Assembly, words: Words) -> Finding:
     travel, pins = known(assembly.job.bracket.slot_mm), len(assembly.job.bracket.dowels)
     holds = f"{pins} dowel{'s hold' if pins != 1 else ' holds'} it there" if pins else "only friction holds it there"
     why = f"The slots let the plate be set over {words.gap(travel)}; {holds}. Set it on the dry fit, then ream for two dowels."
-    return make_finding("slot-hold", "Plate held where it was set", float(pins), limit_for(assembly.job, "slot-hold"), why,
+    return make_finding("slot-hold", float(pins), limit_for(assembly.job, "slot-hold"), why,
                         features=("bracket",))  # fmt: skip
 
 
@@ -23,7 +24,7 @@ def chamfer_land(assembly: Assembly, words: Words) -> Finding:
     """What is left of the plate's edge between its two chamfers."""
     left = assembly.packing.thickness - 2 * known(assembly.job.bracket.chamfer_mm)
     why = f"{words.gap(left)} of straight edge is left between the chamfers; a knife edge chips and cuts hands."
-    return make_finding("chamfer-land", "Edge between the chamfers", left, limit_for(assembly.job, "chamfer-land"), why,
+    return make_finding("chamfer-land", left, limit_for(assembly.job, "chamfer-land"), why,
                         features=("bracket",), missing="the plate's thickness is not known yet")  # fmt: skip
 
 
@@ -35,7 +36,7 @@ def dowel_metal(assembly: Assembly, plate: FlatPlate, words: Words) -> Finding:
         metal = _while_open(metal_beside(pins, plate.outline, plate.window, assembly.holes), plate)
     beside = metal.beside.replace("cutout", "dowel")
     why = f"Dowel {metal.number + 1}: {words.gap(metal.value)} of metal is left towards {beside}; a thin wall gives under the pin."
-    return make_finding("dowel-metal", "Metal beside the dowels", metal.value, limit_for(assembly.job, "dowel-metal"), why,
+    return make_finding("dowel-metal", metal.value, limit_for(assembly.job, "dowel-metal"), why,
                         features=("bracket",), missing="place and size of every dowel, and the plate's outline")  # fmt: skip
 
 
@@ -53,7 +54,7 @@ def floor_left(assembly: Assembly, words: Words) -> Finding:
         f"{words.gap(left)} of plate is left under the counterbore at {hole.name}; the bolt pulls through a thin floor."
     )
     limit = limit_for(assembly.job, "counterbore-floor")
-    return make_finding("counterbore-floor", "Metal under the counterbores", left, limit, why, features=(hole.feature, "bracket"),
+    return make_finding("counterbore-floor", left, limit, why, features=(hole.feature, "bracket"),
                         remedies=_floor_remedies(assembly, hole, limit, words),
                         missing="the plate's thickness is not known yet")  # fmt: skip
 

@@ -6,6 +6,7 @@ from functools import lru_cache
 
 from bicentra.core.base.chance import chance_met, percent
 from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import Words, units_of
 from bicentra.core.certainty.guesses import guesses_behind, on_a_guess
 from bicentra.core.certainty.inputs import Inputs, survey_inputs
@@ -19,10 +20,6 @@ from bicentra.core.survey.findings import survey_findings
 
 ENOUGH = 0.95
 """Chance below which a met finding is met only by luck."""
-NO_ONE_LIMIT = ("rotor-on-hub", "thread-engagement", "edge-distance", "thread-fit", "least-sizes")
-"""Findings that put the worst of several comparisons in front: their chance is not that of one limit."""
-SIZES = ("axial-offset",)
-"""Findings whose value is the size of something of either sign."""
 TYPED = "what was typed and never surveyed counts as exact"
 COVERAGE, NOTHING = 1.96, 5e-4
 """Standard uncertainties for 95 %, and the one below which a finding counts as untouched by the readings."""
@@ -88,8 +85,8 @@ def _with_certainty(
     if spread is None or propagated is None or not math.isfinite(spread.sd) or spread.sd < NOTHING:
         return _stated(_pushed(finding, words), words)
     chance = math.nan
-    if finding.id not in NO_ONE_LIMIT:
-        chance = chance_met(finding.value, spread.sd, finding.limit, finding.at_least, finding.id in SIZES)
+    if not kind_of(finding.id).worst_of:
+        chance = chance_met(finding.value, spread.sd, finding.limit, finding.at_least, kind_of(finding.id).unsigned)
     finding = replace(finding, sd=spread.sd, probability=chance, assumed=(*finding.assumed, TYPED))
     if finding.verdict is Verdict.OK and chance < ENOUGH:
         helps = propagated.helps_most(finding.id)

@@ -3,14 +3,12 @@
 import math
 
 from bicentra.core.base.finding import Finding
+from bicentra.core.base.registry import kind_of
 from bicentra.core.lineup.checks import line_up_findings
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.threads import find_thread
 from bicentra.core.solution import Solution
-
-PUSHED = ("tip-gap", "pad-overhang", "pad-inner-edge")
-"""Findings that move with the caliper along its radius."""
 
 
 def radial_play(solution: Solution) -> float:
@@ -51,6 +49,6 @@ def play_bands(solution: Solution) -> dict[str, tuple[float, float]]:
         job = with_value(solution.job, "fit.pad_inset_mm", inset + way)
         found: tuple[Finding, ...] = line_up_findings(job, line_up(job))
         for finding in found:
-            if finding.id in PUSHED and math.isfinite(finding.value):
+            if kind_of(finding.id).pushed and math.isfinite(finding.value):
                 rows.setdefault(finding.id, []).append(finding.value)
     return {id: (min(values), max(values)) for id, values in rows.items() if len(values) == 2}

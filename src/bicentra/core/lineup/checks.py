@@ -2,7 +2,8 @@
 
 import math
 
-from bicentra.core.base.finding import Edit, Finding, Limit, Remedy, Verdict
+from bicentra.core.base.finding import Edit, Finding, Remedy, Verdict
+from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, known
 from bicentra.core.base.wording import Words, decided_by, make_check, make_finding, missing_names, units_of
 from bicentra.core.lineup.more_checks import more_findings
@@ -58,7 +59,6 @@ def tip_gap(job: Job, line: LineUp, words: Words) -> Finding:
     )
     finding = make_finding(
         "tip-gap",
-        "Tip gap, rotor edge to bridge",
         line.tip_gap,
         cold,
         why,
@@ -107,7 +107,6 @@ def pad_overhang(job: Job, line: LineUp, words: Words) -> Finding:
         low = Limit(over.stop, -deep.stop, True, "mm", deep.source)
         return Finding(
             "pad-overhang",
-            "Pad top against rotor edge",
             Verdict.CAUTION,
             value,
             low.watch,
@@ -121,7 +120,6 @@ def pad_overhang(job: Job, line: LineUp, words: Words) -> Finding:
     why = f"The pad's outer edge is {sense} the rotor's edge; pad that hangs over does not wear and leaves a lip."
     return make_finding(
         "pad-overhang",
-        "Pad top against rotor edge",
         value,
         over,
         why,
@@ -144,7 +142,6 @@ def pad_inner_edge(job: Job, line: LineUp, words: Words) -> Finding:
     why = f"The pad's inner edge is {words.gap(margin)} {where} the inner edge of the friction face{off}."
     return make_finding(
         "pad-inner-edge",
-        "Pad inner edge on the swept band",
         margin,
         limit,
         why,
@@ -176,7 +173,6 @@ def slot_gap(job: Job, line: LineUp, words: Words) -> Finding:
     )
     return make_finding(
         "slot-gap",
-        "Slot gap at each rotor face",
         line.slot_gap,
         limit,
         why,
@@ -235,7 +231,6 @@ def wheel_studs(job: Job, words: Words) -> Finding:
         )
     return make_finding(
         "wheel-stud-engagement",
-        "Wheel nuts on the studs",
         left,
         limit,
         why,

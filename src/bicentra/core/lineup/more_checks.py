@@ -1,6 +1,7 @@
 """Findings of the line-up beyond the first ones: which side the parts are made for, the wheel's seat, the retainer."""
 
-from bicentra.core.base.finding import Check, Finding, Limit, Remedy, Verdict, worst_check
+from bicentra.core.base.finding import Check, Finding, Remedy, Verdict, worst_check
+from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.wording import Words, make_check, make_finding, missing_names
 from bicentra.core.lineup.solve import LineUp
@@ -42,7 +43,7 @@ def handedness(job: Job, line: LineUp) -> Finding:
     said = [check for check in checks if check is not None]
     if not said:
         return Finding(
-            "handedness", "Parts of the right hand", Verdict.OK, 0.0, 0.0, "",
+            "handedness", Verdict.OK, 0.0, 0.0, "",
             f"Nothing about these parts belongs to one side: they go on either. {_across(job)}",
             features=("caliper", "rotor"), source=CUES.source, at_least=False,
         )  # fmt: skip
@@ -51,7 +52,7 @@ def handedness(job: Job, line: LineUp) -> Finding:
     why = f"{decides.text}. {_across(job)}"
     remedies = _other_hand(job, [check.label for check in wrong])
     return Finding(
-        "handedness", "Parts of the right hand", decides.verdict, decides.value, 0.0, "", why, remedies, ("caliper", "rotor"),
+        "handedness", decides.verdict, decides.value, 0.0, "", why, remedies, ("caliper", "rotor"),
         tuple(said), CUES.source, at_least=False,
     )  # fmt: skip
 
@@ -174,7 +175,6 @@ def wheel_on_hub(job: Job, words: Words) -> Finding:
     cure = (Remedy("Choose a wheel of this bolt pattern and bore", None, True),) if bad else ()
     return Finding(
         "wheel-on-hub",
-        "Wheel on the hub",
         decides.verdict,
         decides.value,
         decides.limit,
@@ -201,7 +201,7 @@ def radial_seat(job: Job, line: LineUp, words: Words) -> Finding:
     )  # fmt: skip
     value = shim if is_known(line.radial_seat) else UNKNOWN
     return make_finding(
-        "radial-seat", "Shims under the caliper's feet", value, limit, why, features=("caliper", "bracket"), remedies=(cure,),
+        "radial-seat", value, limit, why, features=("caliper", "bracket"), remedies=(cure,),
         missing=missing_names(
             rotor_diameter=job.rotor.diameter_mm, pad_inset=job.fit.pad_inset_mm, shims_under_the_feet=job.fit.radial_shim_mm,
             ear_line_to_pad_top=job.caliper.ear_line_to_pad_top_mm,
@@ -224,6 +224,6 @@ def retainer_spacer(job: Job, words: Words) -> Finding:
         ("a bracket plate of that thickness does it too",),
     )
     return make_finding(
-        "retainer-spacer", "Under the bearing retainer", off, limit_for(job, "retainer-spacer"), why, features=("hub", "bracket"),
+        "retainer-spacer", off, limit_for(job, "retainer-spacer"), why, features=("hub", "bracket"),
         missing=missing_names(thickness_put_back_under_the_retainer=job.hub.retainer_spacer_mm), remedies=(cure,),
     )  # fmt: skip

@@ -8,8 +8,9 @@ apart: at 180°/lcm. The tests search every angle and find the same.
 import math
 from dataclasses import dataclass
 
-from bicentra.core.base.finding import Limit, Verdict, judge, worst
-from bicentra.core.parts.limits import PRACTICE
+from bicentra.core.base.finding import Verdict, judge, worst
+from bicentra.core.base.limit import Limit
+from bicentra.core.base.registry import PRACTICE
 from bicentra.core.parts.patterns import Pattern
 
 LIGAMENT = Limit(2.0, 5.0, source=PRACTICE)

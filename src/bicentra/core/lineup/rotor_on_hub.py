@@ -1,6 +1,7 @@
 """Whether the rotor goes on the hub and is centred there, and what cures it where it does not."""
 
-from bicentra.core.base.finding import Check, Finding, Limit, Remedy, Verdict, worst_check
+from bicentra.core.base.finding import Check, Finding, Remedy, Verdict, worst_check
+from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.wording import Words, make_check
 from bicentra.core.lineup.more_checks import holes_off
@@ -30,7 +31,6 @@ def rotor_on_hub(job: Job, words: Words, cures: bool = True) -> Finding:
     faults = tuple(c for c in checks if cures and c.verdict is not Verdict.OK)
     return Finding(
         id="rotor-on-hub",
-        title="Rotor on the hub",
         verdict=decides.verdict,
         value=decides.value,
         limit=decides.limit,

@@ -9,6 +9,7 @@ from bicentra.core.base.finding import Finding, Verdict, worst
 from bicentra.core.base.judging import BY_RANK, OK, STOP
 from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.base.outline import FloatArray
+from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import Words, units_of
 from bicentra.core.certainty.guesses import guessed_paths, guesses_behind, on_a_guess
 from bicentra.core.lineup.checks import line_up_findings
@@ -111,7 +112,7 @@ def _with_rotor(job: Job, space: Space, angles: FloatArray, words: Words) -> Ite
 
 def _pair_findings(job: Job, line: LineUp) -> tuple[Finding, ...]:
     """Return the findings of the line-up that do not turn with the caliper."""
-    return tuple(f for f in line_up_findings(job, line, cures=False) if f.id != "handedness")
+    return tuple(f for f in line_up_findings(job, line, cures=False) if not kind_of(f.id).turns)
 
 
 def _stopped(job: Job, line: LineUp, still: tuple[Finding, ...]) -> FoundSet:

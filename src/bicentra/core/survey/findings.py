@@ -6,9 +6,10 @@ from dataclasses import replace
 from bicentra.core.base.chance import chance_met
 from bicentra.core.base.finding import Check, Finding, Remedy, Verdict
 from bicentra.core.base.numbers import is_known
+from bicentra.core.base.registry import PRACTICE
 from bicentra.core.base.wording import Words, make_check, make_finding
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.limits import PRACTICE, limit_for
+from bicentra.core.parts.limits import limit_for
 from bicentra.core.survey.adjust import CHI_SQUARE_LEVEL
 from bicentra.core.survey.advice import unchecked_sentence
 from bicentra.core.survey.corner import Surveyed, boss_of, lug_of
@@ -39,22 +40,20 @@ def survey_findings(job: Job, here: Surveyed, other: Surveyed | None, words: Wor
 def agreement(job: Job, here: Surveyed, words: Words) -> Finding | None:
     """Whether the readings of the network agree as well as their instruments promise."""
     del job
-    title, features = "Readings agree with each other", ("knuckle",)
+    features = ("knuckle",)
     adjusted = here.adjusted
     source = f"Chi-square test at {100 * CHI_SQUARE_LEVEL:.0f} %, blunder test after Baarda (from memory)"
     nan = math.nan
     if adjusted is None:
         if not here.survey.features:
             return None
-        return Finding(
-            "survey-agreement", title, Verdict.UNKNOWN, nan, nan, "", here.fault, features=features, source=source
-        )
+        return Finding("survey-agreement", Verdict.UNKNOWN, nan, nan, "", here.fault, features=features, source=source)
     if adjusted.loose or adjusted.mirrored:
         why = " ".join(loose_sentences(adjusted, words)[:3])
-        return Finding("survey-agreement", title, Verdict.UNKNOWN, nan, nan, "", why, features=features, source=source)
+        return Finding("survey-agreement", Verdict.UNKNOWN, nan, nan, "", why, features=features, source=source)
     if adjusted.dof == 0:
         why = unchecked_sentence(adjusted) or "No reading has been taken yet."
-        return Finding("survey-agreement", title, Verdict.UNKNOWN, nan, nan, "", why, features=features, source=source)
+        return Finding("survey-agreement", Verdict.UNKNOWN, nan, nan, "", why, features=features, source=source)
     from scipy.special import chdtri
 
     value = math.sqrt(adjusted.chi_square / adjusted.dof)
@@ -67,32 +66,27 @@ def agreement(job: Job, here: Surveyed, words: Words) -> Finding | None:
     )
     verdict = Verdict.OK if calm else Verdict.CAUTION
     return Finding(
-        "survey-agreement", title, verdict, value, limit, "× expected", why, features=features, source=source, at_least=False
+        "survey-agreement", verdict, value, limit, "× expected", why, features=features, source=source, at_least=False
     )  # fmt: skip
 
 
 def unused(job: Job, here: Surveyed, words: Words) -> Finding | None:
     """How far the job's numbers lie from what the survey found: lugs that were typed are not lugs that were measured."""
-    title = "The job has the survey's numbers"
     plan = takeover(job, here)
     if here.survey.simulated and not job.practice:
         nan, why = math.nan, " ".join(plan.cautions)
-        return Finding("survey-used", title, Verdict.CAUTION, nan, nan, "", why, features=("knuckle",), source=PRACTICE)
+        return Finding("survey-used", Verdict.CAUTION, nan, nan, "", why, features=("knuckle",), source=PRACTICE)
     missing = [change.what for change in plan.changes if change.before is None]
     apart = [(abs(c.after - c.before), c.what) for c in plan.changes if c.before is not None]
     value, what = max(apart, default=(0.0, ""))
     if not plan.edits:
         why = "Every number the survey gives stands in the job as it was found."
-        return Finding(
-            "survey-used", title, Verdict.OK, 0.0, UNUSED_MM, "mm", why, features=("knuckle",), at_least=False
-        )
+        return Finding("survey-used", Verdict.OK, 0.0, UNUSED_MM, "mm", why, features=("knuckle",), at_least=False)
     told = [f"{what} differs by {words.gap(value)}"] if value > UNUSED_MM else []
     told += [f"{name} is not in the job" for name in missing[:2]]
     if not told and value <= UNUSED_MM and plan.changes:
         why = f"The job's numbers lie within {words.gap(value)} of the survey's."
-        return Finding(
-            "survey-used", title, Verdict.OK, value, UNUSED_MM, "mm", why, features=("knuckle",), at_least=False
-        )
+        return Finding("survey-used", Verdict.OK, value, UNUSED_MM, "mm", why, features=("knuckle",), at_least=False)
     told = told or ["outlines of obstacles differ"]
     why = f"The plate would be cut to numbers the survey does not bear out: {'; '.join(told)}."
     if here.suspects:
@@ -106,7 +100,7 @@ def unused(job: Job, here: Surveyed, words: Words) -> Finding | None:
                   ("the survey's errors then no longer count for them",))  # fmt: skip
     cures = () if here.suspects else (cure, keep) if own else (cure,)
     return Finding(
-        "survey-used", title, Verdict.CAUTION, value, UNUSED_MM, "mm", why, cures,
+        "survey-used", Verdict.CAUTION, value, UNUSED_MM, "mm", why, cures,
         features=("knuckle", "bracket"), source=PRACTICE, at_least=False,
     )  # fmt: skip
 
@@ -128,12 +122,11 @@ def face_tilt(job: Job, here: Surveyed, words: Words) -> Finding | None:
     worst = max((f for f in faces if not f.fault), key=lambda f: f.tilt_deg, default=None)
     if worst is None or (unread and worst.tilt_deg <= limit.watch):
         missing = "; ".join(f"{face.feature}: {face.fault}" for face in unread)
-        return make_finding("lug-face-tilt", "Lug faces square to the hub", math.nan, limit, "", missing=missing)
+        return make_finding("lug-face-tilt", math.nan, limit, "", missing=missing)
     place = lug_of(job, worst.feature)
     tag = "knuckle" if place is None else f"lug-{place}"
     finding = make_finding(
         "lug-face-tilt",
-        "Lug faces square to the hub",
         worst.tilt_deg,
         limit,
         _tilt_why(job, here, worst, words),
@@ -193,7 +186,7 @@ def runout(job: Job, here: Surveyed, words: Words) -> Finding | None:
     limit, hub = limit_for(job, "rotor-runout"), here.sweep("hub-face")
     if hub is None and here.sweep("rotor-face") is None:
         return None
-    title, features = "Rotor runs true", ("rotor", "hub")
+    features = ("rotor", "hub")
     dirt = "".join(_bump_told(sweep, words) for sweep in here.sweeps if sweep.bump is not None)
     if here.index:
         now = here.index[job.fit.rotor_turn_studs % len(here.index)]
@@ -203,13 +196,13 @@ def runout(job: Job, here: Surveyed, words: Words) -> Finding | None:
             f"the flange alone gives {words.gap(_floor(job, here))}.{dirt}"
         )
         cure = () if best.turn == now.turn else (_turn_cure(best.turn, best.tir, words),)
-        finding = make_finding("rotor-runout", title, now.tir, limit, why, features=features, remedies=cure)
+        finding = make_finding("rotor-runout", now.tir, limit, why, features=features, remedies=cure)
         sd = _tir_sd(here)
         return replace(finding, sd=sd, probability=chance_met(now.tir, sd, finding.limit, at_least=False))
     floor = _floor(job, here)
     why = f"Even a true rotor will run out by {words.gap(floor)}: no rotor can beat the flange it sits on.{dirt}"
     missing = "a sweep of the hub face, its radius and the rotor's diameter" if not is_known(floor) else ""
-    return make_finding("rotor-runout", title, floor, limit, why, features=features, missing=missing)
+    return make_finding("rotor-runout", floor, limit, why, features=features, missing=missing)
 
 
 def _turn_cure(turn: int, tir: float, words: Words) -> Remedy:
@@ -267,10 +260,9 @@ def corner_mismatch(job: Job, here: Surveyed, other: Surveyed, words: Words) -> 
         tilt = math.degrees(math.atan(math.hypot(one.slope_x - two.slope_x, one.slope_y - two.slope_y)))
         checks.append(make_check(feature, tilt, lean, f"{feature}: faces lean {tilt:.2f}° apart"))
         spreads.append(math.hypot(one.sd_tilt_deg, two.sd_tilt_deg))
-    title = "The other corner is the same"
     if not checks:
         missing = "lugs of the job's names in both surveys"
-        return make_finding("corner-mismatch", title, math.nan, limit, "", missing=missing, features=("knuckle",))
+        return make_finding("corner-mismatch", math.nan, limit, "", missing=missing, features=("knuckle",))
     k = min(range(len(checks)), key=lambda i: (checks[i].verdict.rank, -checks[i].value / checks[i].limit))
     decides = checks[k]
     corner = other.corner.replace("-", " ")
@@ -284,7 +276,7 @@ def corner_mismatch(job: Job, here: Surveyed, other: Surveyed, words: Words) -> 
         f"{decides.text} on {corner}: a bracket proven here is not proven there. Line that corner up by itself.",
     )
     return Finding(
-        "corner-mismatch", title, verdict, decides.value, decides.limit, decides.unit, why,
+        "corner-mismatch", verdict, decides.value, decides.limit, decides.unit, why,
         features=("knuckle", "bracket"), checks=tuple(checks), source=limit.source, at_least=False, sd=spreads[k],
         probability=chance_met(decides.value, spreads[k], decides.limit, at_least=False),
     )  # fmt: skip

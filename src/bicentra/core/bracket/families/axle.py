@@ -95,10 +95,10 @@ def _plate_findings(
     bore = f"{words.gap(rim)} from the bore to the holes."
     missing = "needs the backing plate's thickness"
     return (
-        room("axle-end-retainer", "Bearing held as before", 0.1 - off, 0.0, 0.05, seal, missing),
+        room("axle-end-retainer", 0.1 - off, 0.0, 0.05, seal, missing),
         _made_up(step, thick, ears, words),
-        room("axle-end-ligament", "Metal between holes", apart, limit.stop, limit.watch, between),
-        room("axle-end-pilot", "Metal round the pilot bore", rim, 4.0, 6.0, bore, "needs the axle tube's diameter"),
+        room("axle-end-ligament", apart, limit.stop, limit.watch, between),
+        room("axle-end-pilot", rim, 4.0, 6.0, bore, "needs the axle tube's diameter"),
     )
 
 
@@ -107,9 +107,9 @@ def _made_up(step: float, thick: float, ears: tuple[Hole, ...], words: Words) ->
     if step >= 0.0:
         wide = min(hole.thread.hardware.washer_outer for hole in ears if hole.thread is not None)
         told = f"Spacers {words.gap(step)} long stand between plate and ears; slender ones rock."
-        return room("axle-end-offset", "Ears on the plate's face", wide, step / 2, step, told)
+        return room("axle-end-offset", wide, step / 2, step, told)
     told = f"The plate is milled {words.gap(step)} deep under the ears; {words.gap(thick + step)} is left."
-    return room("axle-end-offset", "Ears on the plate's face", thick + step, 4.0, LEAST_METAL_MM, told)
+    return room("axle-end-offset", thick + step, 4.0, LEAST_METAL_MM, told)
 
 
 def _retainer_ends(job: Job, ends: Ring, stands: Assembly, words: Words) -> Finding:
@@ -120,7 +120,7 @@ def _retainer_ends(job: Job, ends: Ring, stands: Assembly, words: Words) -> Find
     )
     why = room_told("end of the retainer bolts", "the rotor", gap, words) + "; what turns must not meet it."
     missing = "needs how far out the retainer bolts' ends reach"
-    return room("axle-end-bolts", "Retainer bolts clear of the rotor", gap, limit.stop, limit.watch, why, missing)
+    return room("axle-end-bolts", gap, limit.stop, limit.watch, why, missing)
 
 
 def _milled(step: float, ears: tuple[Hole, ...], out: float) -> tuple[Pocket, ...]:

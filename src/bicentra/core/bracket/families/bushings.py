@@ -198,15 +198,15 @@ def _findings(
     where = f"The lugs set the caliper at clock {sits.clock:.2f}°, {abs(turn):.2f}° off the job's: no bushing turns it."
     cure = Remedy(f"Set the clock angle to {sits.clock:.2f}°", None, True, (("fit.clock_deg", round(sits.clock, 4)),))
     return (
-        room("bushing-axial", "Ears meet the lugs' faces", 1.0 - off, 0.0, 0.5,
+        room("bushing-axial", 1.0 - off, 0.0, 0.5,
              f"The ears' faces stand {words.gap(off)} off the lugs': bushings shift the spacing, not the plane."),
-        make_finding("bushing-clock", "Clock angle as the lugs give it", abs(turn), limit_for(job, "bushing-clock"), where,
+        make_finding("bushing-clock", abs(turn), limit_for(job, "bushing-clock"), where,
                      features=("caliper",), remedies=(cure,), missing="needs the clock angle"),
-        room("bushing-wall", "Wall of the bushing", wall, 1.5, WALL_MM, f"{words.gap(wall)} of wall is left at its thin side."),
-        room("bushing-ear", "Metal round the bushing", ring, 3.0, 4.0,
+        room("bushing-wall", wall, 1.5, WALL_MM, f"{words.gap(wall)} of wall is left at its thin side."),
+        room("bushing-ear", ring, 3.0, 4.0,
              f"{words.gap(ring)} of ear is left round a bore of {words.size(bore)}; hoop stress {cold.hoop:.0f} N/mm² when pressed."
              if fits else f"The ear's boss of {words.size(boss)} leaves no metal round a bore of {words.size(bore)}."),
-        room("bushing-hot", "Press left when hot", left if fits else UNKNOWN, 0.0, 0.01, warm),
+        room("bushing-hot", left if fits else UNKNOWN, 0.0, 0.01, warm),
     )  # fmt: skip
 
 
@@ -244,7 +244,7 @@ def sleeves(job: Job, words: Words) -> Candidate:
         return replace(plate, family="sleeve", title=title)
     why = f"A sleeve {words.size(inner)} by {words.size(hole)} takes the play of an {bolt.name} bolt in a {words.size(hole)} hole. "
     told = f"{words.gap(wall)} of wall; a thinner sleeve cracks when it is pressed in."
-    own = room("sleeve-wall", "Wall of the sleeve", wall, 0.75, 1.0, told)
+    own = room("sleeve-wall", wall, 0.75, 1.0, told)
     parts = tuple(_sleeve(lug, inner, plate.stands) for lug in plain)
     fit = thread_fit(plate.stands, words, sleeved=True)
     findings = (own, *(fit if finding.id == fit.id else finding for finding in plate.findings))

@@ -5,7 +5,8 @@ from dataclasses import replace
 
 import numpy as np
 
-from bicentra.core.base.finding import Finding, Limit, Verdict
+from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.outline import circle_outline
 from bicentra.core.base.wording import Words, make_finding
@@ -132,7 +133,6 @@ def _not_shaped(job: Job) -> list[Finding]:
     return [
         Finding(
             "not-shaped",
-            "Shaped as asked",
             Verdict.CAUTION,
             nan,
             nan,
@@ -201,6 +201,6 @@ def plate_of(job: Job, thickness: float | None, shims: tuple[float, ...] | None)
     return assembly, make_plate(assembly)
 
 
-def room(id: str, title: str, value: float, least: float, watch: float, why: str, missing: str = "") -> Finding:
+def room(id: str, value: float, least: float, watch: float, why: str, missing: str = "") -> Finding:
     """Return a finding of a family's own: ``value`` [mm] must be at least ``least``; common practice."""
-    return make_finding(id, title, value, Limit(least, watch), why, features=("bracket",), missing=missing)
+    return make_finding(id, value, Limit(least, watch), why, features=("bracket",), missing=missing)

@@ -96,7 +96,7 @@ def jogged(job: Job, words: Words) -> Candidate:
     )
     findings: tuple[Finding, ...] = (
         ligament(assembly, words), edge(assembly, plate, words),
-        room("bend-room", "Room for the bends between lugs and ears", space.free - jog.run, 0.0, 2.0,
+        room("bend-room", space.free - jog.run, 0.0, 2.0,
              f"The bends need {words.size(jog.run)} of run and find {words.size(max(space.free, 0.0))} between the bosses."),
     )  # fmt: skip
     flat = plate_part(assembly, plate, "jogged plate", ("saw or laser", "drill", "bend"))

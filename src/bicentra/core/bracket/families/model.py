@@ -197,7 +197,7 @@ def unsuited(family: str, title: str, why: str, needs: tuple[str, ...] = ()) -> 
     """Return a family that does not suit the job: what is missing, or why it cannot be."""
     nan = float("nan")
     verdict = Verdict.UNKNOWN if needs else Verdict.STOP
-    finding = Finding(f"{family}-suits", title, verdict, nan, nan, "", why, source="Geometry of the line-up")
+    finding = Finding("bracket-suits", verdict, nan, nan, "", why, source="Geometry of the line-up")
     return Candidate(family, title, (), (finding,), why, needs=needs)
 
 

@@ -6,8 +6,10 @@ import numpy as np
 import shapely
 
 from bicentra.core.base.clearance import least_of
-from bicentra.core.base.finding import Finding, Limit
+from bicentra.core.base.finding import Finding
+from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.registry import BESIDE
 from bicentra.core.base.wording import Words, make_finding
 from bicentra.core.bracket.body_gaps import body_gaps
 from bicentra.core.bracket.clock_checks import clock_findings
@@ -112,7 +114,7 @@ def chosen_anew(bracket: Bracket) -> Bracket:
 
 def _of_parking(finding: Finding) -> Finding:
     return replace(
-        finding, id=f"parking-{finding.id}", title=f"Parking caliper: {finding.title[0].lower()}{finding.title[1:]}",
+        finding, id=f"{BESIDE}{finding.id}",
         features=("parking",), remedies=(),
     )  # fmt: skip
 
@@ -128,25 +130,25 @@ def brackets_apart(
     if value <= 0:
         why = "The caliper's bracket and the adapter want the same place: put one on the lugs' other side, or make them one."
     limit, missing = limit_for(job, "bracket-to-caliper"), "needs both brackets"
-    apart = make_finding("parking-bracket", "Parking caliper: adapter clear of the bracket", value, limit, why,
+    apart = make_finding("parking-bracket", value, limit, why,
                          features=("parking", "bracket"), missing=missing)  # fmt: skip
     if adapter.stands is None:
         return (apart,)
     return (
         apart,
-        _clear("parking-adapter-to-caliper", "adapter clear of the caliper", assembly, other, words, limit),
-        _clear("parking-clear-of-bracket", "clear of the bracket", adapter.stands, one, words, limit),
+        _clear("parking-adapter-to-caliper", assembly, other, words, limit),
+        _clear("parking-clear-of-bracket", adapter.stands, one, words, limit),
     )
 
 
-def _clear(id: str, title: str, stands: Assembly, slabs: tuple[Slab, ...], words: Words, limit: Limit) -> Finding:
+def _clear(id: str, stands: Assembly, slabs: tuple[Slab, ...], words: Words, limit: Limit) -> Finding:
     """The room between a caliper's body and the other one's metal."""
     clock = np.radians([stands.line.clock])
     shapes = np.array([slab.shape for slab in slabs], dtype=object)[None, :]
     low, high = np.array([(slab.z0, slab.z1) for slab in slabs]).reshape(-1, 2).T
     value = least_of(body_gaps(stands.body, clock, shapes, low, high)[0].tolist()) if slabs else UNKNOWN
     why = f"They are {words.gap(value)} apart." if value > 0 else "They run into each other."
-    return make_finding(id, f"Parking caliper: {title}", value, limit, why, features=("parking", "caliper"),
+    return make_finding(id, value, limit, why, features=("parking", "caliper"),
                         missing="needs both brackets and both bodies")  # fmt: skip
 
 
@@ -162,7 +164,6 @@ def _calipers_apart(job: Job, there: Body, words: Words) -> Finding:
     limit, missing = limit_for(job, "caliper-to-obstacle"), "needs both bodies and both clock angles"
     return make_finding(
         "parking-apart",
-        "Parking caliper: clear of the caliper",
         value,
         limit,
         why,

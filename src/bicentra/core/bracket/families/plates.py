@@ -117,7 +117,7 @@ def stepped(job: Job, words: Words) -> Candidate:
         else f"; {words.gap(max(shims))} of shims even out lugs that stand unlike."
     )
     floor = f"{words.gap(left)} is left under the ears; a thin floor bends."
-    own = room("metal-under-step", "Metal left under the step", left, 4.0, LEAST_METAL_MM, floor)
+    own = room("metal-under-step", left, 4.0, LEAST_METAL_MM, floor)
     findings = (*shared_findings(assembly, plate, words), own)
     whole = plate_part(assembly, plate, "stepped plate", (*CUT, "mill"))
     solved = {"thickness_mm": thick, "step_mm": depth, "left_mm": left, "offset_mm": reach}
@@ -171,7 +171,7 @@ def round_spacers(
     outer = max(washer, min(*bosses, SPACER_SHARE * washer)) if is_known(*bosses) else washer
     stout = outer / max(longs)
     slender = f"The spacers are {stout:.1f} times as wide as long; slender ones rock and bend the bolts."
-    own = room("spacer-width", "Spacers stout enough", outer, max(longs) / 2, max(longs), slender)
+    own = room("spacer-width", outer, max(longs) / 2, max(longs), slender)
     spacers = tuple(
         MadePart(f"spacer {k + 1}", "round", job.bracket.material or "", long, ring_volume(outer, inner, long), outer=outer,
                  inner=inner, centres=((known(lug.x_mm), known(lug.y_mm)),), z0=min(face, face + packing.sign * long),

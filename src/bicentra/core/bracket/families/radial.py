@@ -123,9 +123,9 @@ def _findings(words: Words, least: float, beside: float, major: float, between: 
     edge = f"{words.gap(beside)} of metal is left beside each stud in the plate's edge."
     holes = f"{words.gap(between)} is left between a stud's hole and a lug's."
     return (
-        room("radial-plane", "Studs in the plate's middle", least, 0.0, 0.0, plane),
-        room("radial-edge", "Metal beside the studs", beside, major / 2, 0.6 * major, edge),
-        room("radial-ligament", "Metal between studs and lug holes", between, 5.0, 8.0, holes),
+        room("radial-plane", least, 0.0, 0.0, plane),
+        room("radial-edge", beside, major / 2, 0.6 * major, edge),
+        room("radial-ligament", between, 5.0, 8.0, holes),
     )
 
 
@@ -135,13 +135,13 @@ def _studs(job: Job, words: Words, stud: Thread, engaged: float, metal: Material
     room_left = known(job.caliper.ear_hole_mm) - stud.major
     needed = engagement_against_stripping(stud, usual_grade(stud).tensile, metal.tensile)
     return (
-        make_finding("radial-stud-size", "Studs thick enough", stud.major, size, f"{stud.name} studs; no strength is computed.",
+        make_finding("radial-stud-size", stud.major, size, f"{stud.name} studs; no strength is computed.",
                      features=("bracket",)),
-        make_finding("radial-stud-hole", "Feet pass over the studs", room_left, hole,
+        make_finding("radial-stud-hole", room_left, hole,
                      f"The feet's holes leave {words.gap(room_left)} round a {stud.name} stud." if room_left >= hole.stop
                      else f"The feet's holes of {words.size(known(job.caliper.ear_hole_mm))} do not pass over {stud.name} studs.",
                      features=("caliper", "bracket"), missing="needs the diameter of the feet's holes"),
-        room("radial-stud-thread", "Thread of the studs in the edge", engaged, needed, needed,
+        room("radial-stud-thread", engaged, needed, needed,
              f"{words.size(engaged)} of thread in {metal.name}, {words.size(needed)} needed so that the stud breaks first."),
     )  # fmt: skip
 

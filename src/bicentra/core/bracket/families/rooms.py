@@ -65,7 +65,7 @@ def _to_rings(
         + "; what turns must not meet what stands, hot and with play in its bearings."
     )
     return make_finding(
-        f"bracket-to-{id}", f"Bracket clear of the {id}", value, limit, why,
+        f"bracket-to-{id}", value, limit, why,
         features=("bracket", id), missing=missing or "the bracket is not known yet",
     )  # fmt: skip
 
@@ -89,7 +89,7 @@ def _to_obstacles(assembly: Assembly, slabs: tuple[Slab, ...], words: Words) -> 
         else "No obstacle is recorded near it."
     )
     return make_finding(
-        "bracket-to-obstacle", "Bracket clear of knuckle", value, limit_for(assembly.job, "bracket-to-obstacle"), why,
+        "bracket-to-obstacle", value, limit_for(assembly.job, "bracket-to-obstacle"), why,
         features=("bracket", f"obstacle-{which}"), missing=missing or "the bracket is not known yet",
         assumed=("only the obstacles in the job are looked at",),
     )  # fmt: skip
@@ -104,7 +104,7 @@ def _to_caliper(assembly: Assembly, slabs: tuple[Slab, ...], words: Words) -> Fi
         value = least_of(body_gaps(assembly.body, np.radians([assembly.line.clock]), shapes, low, high)[0].tolist())
     why = f"The bracket {_passes('the caliper’s body', value, words)}; only the ears' faces may touch it."
     return make_finding(
-        "bracket-to-caliper", "Bracket clear of the caliper's body", value, limit_for(assembly.job, "bracket-to-caliper"), why,
+        "bracket-to-caliper", value, limit_for(assembly.job, "bracket-to-caliper"), why,
         features=("bracket", "caliper"), missing="needs the body's width, its depths and the clock angle",
     )  # fmt: skip
 

@@ -94,12 +94,11 @@ def _findings(metal: str, words: Words, height: float, along: float, away: float
     stand, heat = f"The ears stand {words.size(height)} above the tube.", ""
     if is_known(away):
         heat = f"The weld's nearer edge lies {words.size(away)} from the retainer's face; heat draws a bearing seat out of round."
-    seat = "Weld away from the bearing seat"
     return (
-        room("weld-metal", "Metal that welds to the tube", steel, 0.0, 0.0, told, "needs a material of the tables"),
-        room("weld-height", "Height of the tab", height, 10.0, 15.0, stand),
-        room("weld-length", "Length of the welds", along, 40.0, 60.0, told_along),
-        room("weld-bearing-seat", seat, away, 0.0, SEAT_ROOM_MM, heat, "needs the retainer's face"),
+        room("weld-metal", steel, 0.0, 0.0, told, "needs a material of the tables"),
+        room("weld-height", height, 10.0, 15.0, stand),
+        room("weld-length", along, 40.0, 60.0, told_along),
+        room("weld-bearing-seat", away, 0.0, SEAT_ROOM_MM, heat, "needs the retainer's face"),
     )
 
 
