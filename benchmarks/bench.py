@@ -18,8 +18,8 @@ from pathlib import Path
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 sys.path.insert(0, str(Path(__file__).resolve().parent))
 
-from bicentra.core.bracket.clock_search import search_clock
 from bicentra.core.parts.job import Job
+from bicentra.core.search.clock import search_clock
 from bicentra.core.solution import solve
 from bicentra.study.starting import demo_job
 
@@ -164,10 +164,10 @@ def bench_sets(job: Job) -> list[dict[str, object]]:
 
 _SOLID = """
 import time
-from bicentra.core.bracket.families.propose import find_family
+from bicentra.core.proposals import find_bracket
 from bicentra.formats.solids import step_bytes
 from bicentra.study.starting import demo_job
-parts = find_family(demo_job(), "stepped-plate").parts
+parts = find_bracket(demo_job(), "stepped-plate").bracket.parts
 step_bytes(parts)
 start = time.perf_counter()
 step_bytes(parts)
@@ -177,13 +177,14 @@ print(time.perf_counter() - start)
 
 def bench_bracket(job: Job) -> list[dict[str, object]]:
     """Plate, families, solid and workshop drawing."""
-    from bicentra.core.bracket.families.propose import propose
-    from bicentra.core.bracket.flat_plate import assemble, make_plate
+    from bicentra.core.bracket.assembly import assemble
+    from bicentra.core.bracket.plate import shape_plate
     from bicentra.core.parts.edits import with_edits
+    from bicentra.core.proposals import propose
     from bicentra.study.solids import solid_file, workshop_file
 
     stepped = with_edits(job, (("bracket.family", "stepped-plate"),))
-    plate = statistics.median(timed(lambda: make_plate(assemble(job)), 40))
+    plate = statistics.median(timed(lambda: shape_plate(assemble(job)), 40))
     families = statistics.median(timed(lambda: propose(job), 15))
     kernel = float(subprocess.run([sys.executable, "-c", _SOLID], capture_output=True, text=True, check=True).stdout)
     whole = timed(lambda: solid_file(stepped, "step", lambda *_: True), 1)[0] / 1e3

@@ -6,7 +6,8 @@ with the vectorised search.
 
 import math
 
-from bicentra.core.bracket.flat_plate import Assembly, assemble, keep_out_radius
+from bicentra.core.bracket.assembly import Assembly, assemble
+from bicentra.core.bracket.plate import keep_out_radius
 from bicentra.core.bracket.posts import Post
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
@@ -33,7 +34,7 @@ def stops_at(assembly: Assembly, clock: float) -> set[str]:
         "caliper-to-obstacle": _obstacles(assembly, ears, box),
         "bracket-to-obstacle": _plate_obstacles(assembly, plate),
         "bracket-to-caliper": _stacked(
-            _polygons(plate, box), _apart(assembly.packing.z_range, (assembly.body.z0, assembly.body.z1))
+            _polygons(plate, box), _apart(assembly.stack_up.z_range, (assembly.body.z0, assembly.body.z1))
         ),
     }
     for name, value in values.items():
@@ -105,7 +106,7 @@ def _obstacles(assembly: Assembly, ears: list[Point], box: list[Point]) -> float
 
 
 def _plate_obstacles(assembly: Assembly, plate: list[Point]) -> float:
-    z, values = assembly.packing.z_range, [math.inf]
+    z, values = assembly.stack_up.z_range, [math.inf]
     for obstacle in assembly.job.knuckle.obstacles:
         height = _apart((obstacle.z_min_mm, obstacle.z_max_mm), z)
         values.append(_stacked(_polygons(plate, list(obstacle.outline_mm)), height))

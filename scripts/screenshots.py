@@ -77,7 +77,7 @@ def bracket_pictures(window: object, folder: Path) -> None:
     window.grab().save(str(folder / "bracket.png"))
     window.study.undo()
     assert window.study.job == plain
-    bench.choose(next(c for c in bench.candidates if c.family == "stepped-plate"))
+    bench.choose(next(c for c in bench.proposals if c.family == "stepped-plate"))
     bench.show_page("bolts")
     wait()
     window.grab().save(str(folder / "bracket-bolts.png"))

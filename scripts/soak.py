@@ -16,7 +16,7 @@ from dataclasses import fields
 
 from bicentra.core.base.errors import BicentraError, ExportError, JobError
 from bicentra.core.base.quantities import NUMBER
-from bicentra.core.bracket.families.propose import FAMILIES
+from bicentra.core.proposals import FAMILIES
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.edits import get_value, with_edits, with_value
 from bicentra.core.parts.fields import meaning

@@ -2,9 +2,10 @@
 
 from dataclasses import replace
 
+from bicentra.core.bracket.families.common import net_area
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
-from bicentra.core.solution import solve
+from bicentra.core.solution import Solution, solve
 
 
 def meeting(good: Job, spacing: float) -> Job:
@@ -16,3 +17,8 @@ def meeting(good: Job, spacing: float) -> Job:
     z = solve(spot).line.ear_face_z
     lugs = tuple(replace(lug, y_mm=y, z_mm=z) for lug, y in zip(spot.knuckle.lugs, (40.0, -40.0)))
     return with_edits(spot, (("knuckle.lugs", lugs),))
+
+
+def net(solution: Solution) -> float:
+    """The face of the plate less everything cut out of it [mm2]."""
+    return net_area(solution.job, solution.assembly.holes, solution.bracket.shape)

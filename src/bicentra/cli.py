@@ -292,12 +292,12 @@ def _redrill(arguments: argparse.Namespace) -> int:
 def _bracket(arguments: argparse.Namespace) -> int:
     import msgspec
 
-    from bicentra.core.bracket.families.propose import find_family, own_family, propose
+    from bicentra.core.proposals import own_bracket, propose
     from bicentra.formats.family_report import families_object, families_text
     from bicentra.study.store import load
 
     job = load(Path(arguments.job))
-    found, own = propose(job), find_family(job, own_family(job))
+    found, own = propose(job), own_bracket(job)
     if arguments.json:
         print(msgspec.json.format(msgspec.json.encode(families_object(found, own)), indent=2).decode())
     else:

@@ -14,15 +14,15 @@ from bicentra.app.bracket.bench import BracketBench
 from bicentra.app.bracket.raster import Eye, render
 from bicentra.app.window import MainWindow
 from bicentra.core.base.finding import Verdict
-from bicentra.core.bracket.families.propose import FAMILIES
+from bicentra.core.bracket.families.table import FAMILIES
 from bicentra.core.drawing.solid_scene import Body, Scene, prism, solid_scene
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.edits import with_edits
-from bicentra.core.parts.job import Job, Parking
+from bicentra.core.parts.job import Job
 from bicentra.core.solution import solve
 from bicentra.study.starting import empty_job
 from tests.app.conftest import Opener, drag, pointer
-from tests.jobs import meeting
+from tests.jobs import meeting, net
 
 
 @pytest.fixture
@@ -34,11 +34,11 @@ def bench(window: MainWindow) -> BracketBench:
 
 def test_families_stand_side_by_side_and_one_is_taken(window: MainWindow, bench: BracketBench, qtbot: QtBot) -> None:
     """At least four suited on the demo; a click shows one, Take is one step, the findings speak of it, undo takes it back."""
-    suited = [card for card in bench.cards if card.candidate.suited is Verdict.OK]
+    suited = [card for card in bench.cards if card.proposal.suited is Verdict.OK]
     assert len(suited) >= 4 and "kg" in suited[0].lines()[0]
-    spacers = next(card for card in bench.cards if card.candidate.family == "two-part")
+    spacers = next(card for card in bench.cards if card.proposal.bracket.family == "two-part")
     qtbot.mouseClick(spacers, Qt.MouseButton.LeftButton)
-    assert bench.chosen.family == "two-part" and "spacer" in bench.text.text() and bench.take_button.isEnabled()
+    assert bench.chosen.bracket.family == "two-part" and "spacer" in bench.text.text() and bench.take_button.isEnabled()
     assert "Take the plate on spacers" in bench.next_sentence()
     bench.grab()
     window.do_next()
@@ -46,7 +46,7 @@ def test_families_stand_side_by_side_and_one_is_taken(window: MainWindow, bench:
     assert "spacer-width" in {f.id for f in window.study.plain_solution.findings}
     assert bench.take_button.text() == "Taken" and "Take the papers away" in bench.next_sentence()
     window.study.undo()
-    assert window.study.job.bracket.family == "flat-plate" and bench.chosen.family == "two-part"
+    assert window.study.job.bracket.family == "flat-plate" and bench.chosen.bracket.family == "two-part"
 
 
 def choose(button: QToolButton, text: str) -> None:
@@ -98,7 +98,6 @@ def test_every_family_is_drawn_in_the_window(open_window: Opener, good: Job) -> 
         "weld-on": with_edits(good, (("hub.tube_diameter_mm", 70.0),)),
         "radial-mount": with_edits(good, (("caliper.mount", "radial"),)),
         "sleeve": with_edits(good, (("knuckle.lugs", plain), ("bracket.lug_bolt", "M10x1.5"))),
-        "parking-adapter": with_edits(good, (("parking", Parking(caliper=good.caliper, clock_deg=170.0)),)),
         "on-original-bracket": with_edits(good, (("before", Before(rotor=good.rotor, caliper=replace(
             good.caliper, ear_spacing_mm=100.0, ear_face_offset_mm=-44.0), clock_deg=180.0, bracket_ear_hole_mm=12.5)),)),
         "eccentric-bushings": meeting(good, 77.0),
@@ -117,9 +116,9 @@ def test_every_family_is_drawn_in_the_window(open_window: Opener, good: Job) -> 
                 for name in ("hub", "knuckle", "caliper", "fit", "bracket", "before", "parking")
             ),
         )
-        candidate = next(c for c in bench.candidates if c.family == family)
-        bench.choose(candidate)
-        assert candidate.parts and bench.view.drawing.shapes, family
+        proposal = next(c for c in bench.proposals if c.bracket.family == family)
+        bench.choose(proposal)
+        assert proposal.bracket.parts and bench.view.drawing.shapes, family
         boxes = [label.box for label in bench.view.labels]
         assert not any(a.meets(b, 0.0) for k, a in enumerate(boxes) for b in boxes[:k])
         bench.take()
@@ -207,8 +206,7 @@ def test_meshes_of_the_scene_are_closed(good: Job) -> None:
         volume = np.einsum("ij,ij->i", a, np.cross(b, c)).sum() / 6
         assert volume > 0
         if body.tag == "bracket":
-            plate = solve(good).plate
-            assert volume == pytest.approx(plate.area * solve(good).assembly.packing.thickness, rel=3e-3)
+            assert volume == pytest.approx(net(solve(good)) * solve(good).assembly.stack_up.thickness, rel=3e-3)
     left = solid_scene(solve(replace(good, corner="front-left")))
     assert left.bodies[0].corners[:, 0].min() == pytest.approx(-scene.bodies[0].corners[:, 0].max())
     assert all(body.tag != "bracket" for body in solid_scene(solve(empty_job())).bodies)
@@ -219,10 +217,10 @@ def test_the_plate_is_lightened_and_shaped(
 ) -> None:
     """Lighten asks for a mass and is one step; a cutout is pulled, held at its metal with the reason, and put back whole."""
     window.study.edit("10 mm", (("bracket.thickness_mm", None),))
-    before = window.study.plain_solution.plate.mass_kg
+    before = window.study.plain_solution.mass_kg
     monkeypatch.setattr(QInputDialog, "getDouble", lambda *_: (before * 0.85, True))
     qtbot.mouseClick(bench.lighten_button, Qt.MouseButton.LeftButton)
-    assert window.study.plain_solution.plate.mass_kg < before and "weighs" in window.message.text()
+    assert window.study.plain_solution.mass_kg < before and "weighs" in window.message.text()
     handle = next(h for h in bench.view.drawing.handles if h.path.endswith("x_mm"))
     at = bench.view.to_px(handle.at)
     drag(bench.view, at, at + QPointF(400.0, 0.0))
@@ -230,7 +228,7 @@ def test_the_plate_is_lightened_and_shaped(
     assert window.study.plain_solution.finding("cutout-metal").value == pytest.approx(5.0, abs=0.05)
     assert len(window.study.history) == 3
     choose(bench.away_button, "Remove everything")
-    assert window.study.job.bracket.cutouts == () and window.study.plain_solution.plate.mass_kg == pytest.approx(before)
+    assert window.study.job.bracket.cutouts == () and window.study.plain_solution.mass_kg == pytest.approx(before)
     rim = next(h for h in bench.view.drawing.handles if h.name.startswith("Wall round ear 1"))
     at = bench.view.to_px(rim.at)
     drag(bench.view, at, at + QPointF(rim.along[0] * 30.0, -rim.along[1] * 30.0))
@@ -271,15 +269,19 @@ def test_edges_holes_and_dowels_where_they_are_drawn(
     window.study.edit("10 mm", (("bracket.thickness_mm", None), ("bracket.caliper_bolt_length_mm", None)))
     handle = next(h for h in bench.view.drawing.handles if h.path == "bracket.pulls[3-2]")
     at = bench.view.to_px(handle.at)
-    others, scale = [c for c in bench.candidates if c is not bench.own], bench.sight.scale
+    others, scale = [c for c in bench.proposals if c is not bench.own], bench.sight.scale
     drag(bench.view, at, at + QPointF(20.0, 0.0), release=False)
-    assert [c for c in bench.candidates if c is not bench.own] == others and bench.sight.scale == scale
-    assert bench.own.parts[0] == window.study.plain_solution.part, "the part follows the pointer, the proposals wait"
+    assert [c for c in bench.proposals if c is not bench.own] == others and bench.sight.scale == scale
+    assert bench.own.bracket.parts[0] == window.study.plain_solution.part, (
+        "the part follows the pointer, the proposals wait"
+    )
     pointer(bench.view, QEvent.Type.MouseButtonRelease, at + QPointF(20.0, 0.0))
-    assert all(a is not b for a, b in zip([c for c in bench.candidates if c is not bench.own], others))
+    assert all(a is not b for a, b in zip([c for c in bench.proposals if c is not bench.own], others))
     assert -40.0 < window.study.job.bracket.pulls[0].out_mm < -2.0 and "waist" not in window.message.text()
     drag(bench.view, at + QPointF(20.0, 0.0), at + QPointF(400.0, 0.0))
-    assert "nearest that can be" in window.message.text() and window.study.plain_solution.plate.outline is not None
+    assert (
+        "nearest that can be" in window.message.text() and window.study.plain_solution.bracket.shape.outline is not None
+    )
     for what in ("round hole", "dowel"):
         choose(bench.add_button, f"Add a {what}")
     monkeypatch.setattr(QInputDialog, "getDouble", lambda *_: (1.5, True))

@@ -59,7 +59,7 @@ def test_parts_are_laid_out_compared_and_used(
     qtbot.mouseClick(
         next(b for b in bench.compare.findChildren(QPushButton) if b.text() == "Rotor…"), Qt.MouseButton.LeftButton
     )
-    assert window.study.job.rotor != part.item and bench.compare.candidate.rotor == part.item
+    assert window.study.job.rotor != part.item and bench.compare.proposal.rotor == part.item
     told = bench.compare.table.text()
     assert "Rotor to spin up" in told and "On the shelf: " in told and ("stop" in told or "met" in told)
     rings = [s for s in bench.compare.view.drawing.shapes if s.ink == "rotor" and len(s.loops) == 2]
@@ -113,7 +113,7 @@ def test_a_set_is_found_understood_and_taken(
     assert finder.list.currentIndex().row() == finder.model.row_of(picked)
     finder.grab()
     qtbot.mouseClick(finder.bench, Qt.MouseButton.LeftButton)
-    assert not bench.finding and bench.compare.candidate == picked.job
+    assert not bench.finding and bench.compare.proposal == picked.job
     bench.show_page("find")
     qtbot.mouseClick(finder.open, Qt.MouseButton.LeftButton)
     assert window.benches.front == "lineup" and window.study.job.rotor == picked.job.rotor

@@ -13,8 +13,7 @@ from bicentra.core.base.errors import JobError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.quantities import NUMBER
 from bicentra.core.base.wording import Words
-from bicentra.core.bracket.clock_search import search_clock
-from bicentra.core.bracket.families.propose import FAMILIES, on_the_bench
+from bicentra.core.bracket.families.table import FAMILIES
 from bicentra.core.certainty.both_sides import told_of_both
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.joint_view import joint_view
@@ -26,6 +25,8 @@ from bicentra.core.parts.fields import Meaning, meaning
 from bicentra.core.parts.job import Cutout, Dowel, Job, Parking, Pull
 from bicentra.core.parts.threads import THREADS
 from bicentra.core.parts.validate import validate
+from bicentra.core.proposals import on_the_bench
+from bicentra.core.search.clock import search_clock
 from bicentra.core.solution import solve
 from bicentra.formats.check_report import check_object, check_text
 from bicentra.study.shaping import taken_away
@@ -121,12 +122,12 @@ def test_any_valid_job_goes_all_the_way(
             assert finding.verdict in (Verdict.UNKNOWN, Verdict.STOP, Verdict.CAUTION)
     own, shown = on_the_bench(job)
     views = [face_view(solution), section_view(solution), joint_view(solution.assembly, Words("mm"))]
-    views += [made_view(one, Words("in")) for one in shown[:3]]
+    views += [made_view(one.bracket, Words("in")) for one in shown[:3]]
     if solution.part is not None:
         views.append(plate_sheet(solution))
     for drawing in views:
         assert all(map(math.isfinite, drawing.bounds))
-    assert own.family == family and told_of_both(job) is not None and taken_away(solution) is not None
+    assert own.bracket.family == family and told_of_both(job) is not None and taken_away(solution) is not None
     for finding in solution.findings[:2]:
         for remedy in finding.remedies:
             try:

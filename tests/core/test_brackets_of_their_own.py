@@ -6,8 +6,7 @@ from dataclasses import replace
 import pytest
 
 from bicentra.core.base.finding import Verdict
-from bicentra.core.bracket.families.propose import find_family, own_family
-from bicentra.core.bracket.families.slabs import part_slabs
+from bicentra.core.bracket.slabs import part_slabs
 from bicentra.core.certainty.assess import assess
 from bicentra.core.drawing.parts_list import parts_list
 from bicentra.core.lineup.redrill import plan_redrill
@@ -15,6 +14,7 @@ from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Dowel, Job
 from bicentra.core.parts.patterns import Pattern
 from bicentra.core.parts.survey import FaceReadings, Spot
+from bicentra.core.proposals import find_bracket
 from bicentra.core.search.sweep import sweep_set
 from bicentra.core.solution import solve
 from bicentra.study.shaping import lighten
@@ -56,26 +56,28 @@ def test_a_radial_mount_stands_on_spacers_and_asks_about_its_studs(good: Job) ->
     assert ids["radial-stud-hole"].verdict is ids["radial-stud-size"].verdict is Verdict.OK
     narrow = solve(radial(good, ("caliper.ear_hole_mm", 11.0)))
     assert narrow.finding("radial-stud-hole").verdict is Verdict.STOP
-    assert find_family(radial(good, ("bracket.material", "brass")), "radial-mount").needs == ("material of the tables",)
-    listed = {(item.name, item.size): item.count for item in parts_list(solution, solution.bracket)}
+    assert find_bracket(radial(good, ("bracket.material", "brass")), "radial-mount").bracket.needs == (
+        "material of the tables",
+    )
+    listed = {(item.name, item.size): item.count for item in parts_list(solution)}
     assert listed["stud", "M12x1.5"] == 2 and listed["nut", "M12x1.5"] == 2 and listed["shim", "1 mm"] == 2
 
 
 def test_a_weld_on_tab_has_its_saddle(good: Job) -> None:
     """Its metal ran into the tube; mass, weld and distance to the bearing seat followed. Against the circle of the tube."""
     job = taken(good, "weld-on", ("bracket.material", "steel S355"), ("hub.retainer_face_z_mm", -110.0))
-    candidate = find_family(job, "weld-on")
-    (part,) = candidate.parts
+    proposal = find_bracket(job, "weld-on")
+    (part,) = proposal.bracket.parts
     inside = sum(s.shape.intersection(s.shape.centroid.buffer(0)).area for s in part_slabs(part))
     assert inside == 0.0 and part.outline.distance_to((0.0, 0.0)) == pytest.approx(29.0)
     assert part.mass_kg == pytest.approx(
         sum(s.shape.area * (s.z1 - s.z0) for s in part_slabs(part)) * 7.85e-6, rel=2e-3
     )
-    chord = 2 * 29.0 * math.sin(candidate.solved["weld_mm"] / 2 / 29.0)  # an arc's chord
+    chord = 2 * 29.0 * math.sin(proposal.bracket.solved["weld_mm"] / 2 / 29.0)  # an arc's chord
     assert chord == pytest.approx(math.dist(*_saddle_ends(part.outline)), rel=1e-6)
     near = min(abs(part.z0 + 110.0), abs(part.z0 + part.thickness + 110.0)) - 6.0
-    assert next(f for f in candidate.findings if f.id == "weld-bearing-seat").value == pytest.approx(near)
-    names = [item.name for item in parts_list(solve(job), candidate)]
+    assert next(f for f in proposal.findings if f.id == "weld-bearing-seat").value == pytest.approx(near)
+    names = [item.name for item in parts_list(solve(job))]
     assert "original lug bolts" not in names and "filler and weld" in names
 
 
@@ -87,14 +89,14 @@ def _saddle_ends(outline: object) -> tuple[tuple[float, float], tuple[float, flo
 def test_an_axle_end_plate_is_not_milled_through(good: Job) -> None:
     """17 mm were milled out of a 4 mm plate, and −13 mm of thread left."""
     thin = taken(good, "axle-end-plate", ("hub.backing_plate_mm", 4.0), ("hub.retainer_face_z_mm", -50.0))
-    refused = find_family(thin, "axle-end-plate")
+    refused = find_bracket(thin, "axle-end-plate")
     assert refused.suited is Verdict.STOP and "milling leaves no floor" in refused.why
 
 
 def test_bushings_make_up_what_bushings_can(good: Job) -> None:
     """Bushings of 0.00 mm and of Ø 229 mm were drawn; and what is not there got a plate's remedies."""
-    assert "bolt the caliper on as it is" in find_family(meeting(good, 80.0), "eccentric-bushings").why
-    assert "no bushing" in find_family(meeting(good, 300.0), "eccentric-bushings").why
+    assert "bolt the caliper on as it is" in find_bracket(meeting(good, 80.0), "eccentric-bushings").why
+    assert "no bushing" in find_bracket(meeting(good, 300.0), "eccentric-bushings").why
     off = taken(meeting(good, 77.0), "eccentric-bushings", ("rotor.overall_height_mm", 46.0))
     axial = solve(off).finding("axial-offset")
     paths = {path for remedy in axial.remedies for path, _ in remedy.edits}
@@ -131,7 +133,7 @@ def test_lightening_weighs_the_bracket_that_is_taken(good: Job) -> None:
     solution = solve(job)
     target = solution.part.mass_kg - 0.03
     lit = solve(with_edits(job, lighten(solution, target)))
-    assert own_family(lit.job) == "stepped-plate" and lit.part.mass_kg == pytest.approx(target, abs=0.008)
+    assert lit.bracket.family == "stepped-plate" and lit.part.mass_kg == pytest.approx(target, abs=0.008)
 
 
 def test_play_that_can_push_a_gap_past_its_stop_is_a_watch(good: Job) -> None:
@@ -159,7 +161,7 @@ def test_lugs_share_the_error_of_the_flange(demo: Job) -> None:
 def test_lists_name_sizes_in_the_bolts_own_system(good: Job) -> None:
     """An inch screw was bought by the millimetre: #10-24 × 19.05 mm."""
     job = with_edits(good, (("bracket.lug_bolt", "#10-24"), ("bracket.lug_bolt_length_mm", 19.05)))
-    sizes = [item.size for item in parts_list(solve(job), find_family(job, "flat-plate")) if item.name == "bolt"]
+    sizes = [item.size for item in parts_list(solve(job)) if item.name == "bolt"]
     assert any(size.startswith("#10-24 × 0.75 in") for size in sizes), sizes
 
 
@@ -176,11 +178,11 @@ def test_what_is_packed_is_on_the_list(good: Job) -> None:
         ("rotor.ring_bolt_count", 8), ("rotor.ring_bolt_hole_mm", 6.4),
     ))  # fmt: skip
     for family, under_retainer in (("flat-plate", 1), ("axle-end-plate", 0)):
-        listed = {item.name: (item.count, item.size) for item in parts_list(solve(job), find_family(job, family))}
+        listed = {item.name: (item.count, item.size) for item in parts_list(solve(taken(job, family)))}
         assert listed["plate behind the rotor"] == (1, "1.8 mm") and listed["spacer under the wheel"] == (1, "5 mm")
         assert listed["hub-centric ring"] == (1, "aluminium")
         assert listed["bolt of the ring on its hat"] == (8, "for Ø 6.4 mm holes")
         assert ("spacer under the bearing retainer" in listed) is bool(under_retainer)
     bare = with_edits(good, (("hub.retainer_spacer_mm", None), ("fit.rotor_spacer_mm", None)))
-    names = [item.name for item in parts_list(solve(bare), find_family(bare, "flat-plate"))]
+    names = [item.name for item in parts_list(solve(bare))]
     assert not any("spacer" in name or "behind" in name for name in names)

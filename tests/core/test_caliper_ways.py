@@ -6,8 +6,8 @@ import numpy as np
 import pytest
 
 from bicentra.core.base.finding import Verdict
-from bicentra.core.bracket.flat_plate import assemble
-from bicentra.core.bracket.travel import float_sweep, hose_sweep, pad_wear, removal_sweep, travel_room
+from bicentra.core.bracket.assembly import assemble
+from bicentra.core.clearance.travel import float_sweep, hose_sweep, pad_wear, removal_sweep, travel_room
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import Job
@@ -67,9 +67,9 @@ def test_float_by_hand(good: Job) -> None:
     """Wear 6 − 2.54 + (20 − 18)/2 = 4.46; the tightest way is what the plate leaves behind the body."""
     job = floating(good)
     assert pad_wear(job) == pytest.approx(4.46)
-    assembly = assemble(job)
+    assembly = solve(job).assembly
     inboard, outboard = travel_room(assembly, np.radians([job.fit.clock_deg]))
-    plate_top = assembly.packing.z_range[1]
+    plate_top = assembly.stack_up.z_range[1]
     assert inboard.value[0] == pytest.approx(min(12.0, assembly.body.z0 - plate_top))
     assert outboard.value[0] <= 11.0
     finding = solve(job).finding("float-travel")
@@ -190,7 +190,7 @@ def test_a_tight_hat_can_go_behind_the_flange(good: Job) -> None:
 def test_retainer_bolts_behind_the_plate(good: Job) -> None:
     """A bolt in the middle of the plate is covered: a watch that says the plate comes off first; far from it is met."""
     solution = solve(good)
-    x, y = solution.plate.outline.centroid
+    x, y = solution.bracket.shape.outline.centroid
     ring = (
         ("hub.retainer_circle_mm", 2 * float(np.hypot(x, y))),
         ("hub.retainer_count", 4),
@@ -198,7 +198,7 @@ def test_retainer_bolts_behind_the_plate(good: Job) -> None:
     )
     job = with_edits(good, (*ring, ("hub.retainer_first_deg", float(np.degrees(np.arctan2(y, x))))))
     finding = solve(job).finding("retainer-reach")
-    near = solution.plate.outline.distance_to((x, y))
+    near = solution.bracket.shape.outline.distance_to((x, y))
     assert (
         finding.verdict is Verdict.CAUTION
         and finding.value == pytest.approx(-near - 9.0)

@@ -9,10 +9,10 @@ import shapely
 
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.wording import Words
-from bicentra.core.bracket.flat_plate import assemble
-from bicentra.core.bracket.swing import bleeder_sweep, bleeder_windows
+from bicentra.core.bracket.assembly import assemble
 from bicentra.core.drawing.card_sheet import caliper_card, card_sheet
 from bicentra.core.drawing.parts_view import Kit, parts_view
+from bicentra.core.lineup.bleeders import bleeder_sweep, bleeder_windows
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import solve
@@ -24,7 +24,7 @@ def test_the_card_is_what_sweeps_the_wheel(good: Job) -> None:
     solution = solve(good)
     card = caliper_card(solution)
     assert card.base == 0.0 and card.outline.geom_type == "Polygon" and card.outline.is_valid
-    middle = solution.line.rotor_midplane_z + solution.assembly.packing.error - solution.line.wheel_seat_z
+    middle = solution.line.rotor_midplane_z + solution.assembly.stack_up.error - solution.line.wheel_seat_z
     face = np.array(good.caliper.body_face_mm)
     section = shapely.Polygon(good.caliper.body_section_mm)
     grown = card.outline.buffer(1e-6)
@@ -69,16 +69,16 @@ def test_each_bleeders_window_against_every_angle(good: Job) -> None:
     """Which bleeder is highest at each tenth of a degree, counted, agrees with the windows in closed form."""
     job = with_edits(good, (("caliper.bleeders_deg", (60.0, -75.0, 170.0)), ("fit.attitude_deg", 7.0)))
     assembly = assemble(job)
-    windows = bleeder_windows(assembly, 45.0)
+    windows = bleeder_windows(assembly.job, 45.0)
     for clock in np.arange(0.05, 360.0, 0.1):
         up = (clock + np.array(job.caliper.bleeders_deg) + 7.0 - 90.0 + 180.0) % 360.0 - 180.0
         high = int(np.argmin(np.abs(up)))
         inside = [k for k, (a, b) in enumerate(windows) if (clock - a) % 360.0 < (b - a)]
         assert inside == ([high] if abs(up[high]) < 45.0 else [])
-        assert bleeder_sweep(assembly, np.radians([clock]))[0] == pytest.approx(abs(up[high]))
+        assert bleeder_sweep(assembly.job, np.radians([clock]))[0] == pytest.approx(abs(up[high]))
     assert "bleeder 1 is the high one from" in solve(job).finding("bleeder-up").why
     same = assemble(with_edits(job, (("caliper.bleeders_deg", (60.0, 60.0)),)))
-    assert bleeder_windows(same, 45.0)[1] is None
+    assert bleeder_windows(same.job, 45.0)[1] is None
 
 
 def test_parts_on_the_bench_are_true_to_size(good: Job) -> None:

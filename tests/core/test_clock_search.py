@@ -8,9 +8,9 @@ import numpy as np
 import pytest
 
 from bicentra.core.base.finding import Verdict
-from bicentra.core.bracket.clock_search import CHECKS, search_clock
 from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.job import Job
+from bicentra.core.search.clock import search_clock
 from bicentra.core.solution import solve
 
 sys.path.insert(0, str(Path(__file__).parents[2] / "benchmarks"))
@@ -32,9 +32,9 @@ def test_search_and_single_solve_give_one_verdict(good: Job, clock: float) -> No
     found = search_clock(good)
     assert found is not None
     solution = solve(with_value(good, "fit.clock_deg", clock))
-    stopped = {f.id for f in solution.findings if f.id in CHECKS and f.verdict is Verdict.STOP}
+    stopped = {f.id for f in solution.findings if f.id in found.values and f.verdict is Verdict.STOP}
     assert stopped == set(found.reasons(clock)) - {"bracket-to-hub"}
-    for name in CHECKS:
+    for name in found.values.keys() - {"size", "pieces"}:
         assert found.values[name][round(clock * 4)] == pytest.approx(solution.finding(name).value, abs=1e-6)
 
 

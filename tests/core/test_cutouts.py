@@ -9,13 +9,14 @@ import shapely
 from bicentra.core.base.errors import ExportError, JobError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.bracket.cutouts import cutout_outline
-from bicentra.core.bracket.families.propose import find_family
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import Cutout, Job
 from bicentra.core.parts.validate import validate
+from bicentra.core.proposals import find_bracket
 from bicentra.core.solution import solve
 from bicentra.formats.solids import solid_of, volume_and_centroid
 from bicentra.study.shaping import allowed, lighten
+from tests.jobs import net
 
 
 def test_a_slot_is_two_half_circles() -> None:
@@ -29,14 +30,14 @@ def test_a_slot_is_two_half_circles() -> None:
 def test_lightening_keeps_its_metal(good: Job) -> None:
     """Towards the mass asked for; every hole, measured by dense outlines, keeps 8 mm to edge, holes and each other."""
     solution = solve(good)
-    target = solution.plate.mass_kg * 0.8
+    target = solution.mass_kg * 0.8
     lit = with_edits(good, lighten(solution, target))
     after = solve(lit)
-    assert lit.bracket.cutouts and target - 0.01 <= after.plate.mass_kg <= target + 0.004
+    assert lit.bracket.cutouts and target - 0.01 <= after.mass_kg <= target + 0.004
     finding = after.finding("cutout-metal")
     assert finding.verdict is Verdict.OK
-    plate = shapely.Polygon(after.plate.outline.polygon(0.002))
-    discs = [shapely.Polygon(outline.polygon(0.002)) for outline in after.plate.cutouts]
+    plate = shapely.Polygon(after.bracket.shape.outline.polygon(0.002))
+    discs = [shapely.Polygon(outline.polygon(0.002)) for outline in after.bracket.shape.cutouts]
     holes = [shapely.Point(h.centre).buffer(h.diameter / 2, 256) for h in after.assembly.holes]
     rooms = [disc.distance(plate.exterior) for disc in discs] + [
         disc.distance(hole) for disc in discs for hole in holes
@@ -73,9 +74,9 @@ def test_cutouts_are_in_every_made_thing(good: Job) -> None:
     slot = Cutout(x_mm=-78.0, y_mm=0.0, diameter_mm=14.0, length_mm=20.0, angle_deg=90.0)
     job = with_edits(good, (("bracket.cutouts", (slot,)),))
     gone = math.pi * 49 + 14 * 20
-    assert solve(good).plate.area - solve(job).plate.area == pytest.approx(gone)
+    assert net(solve(good)) - net(solve(job)) == pytest.approx(gone)
     for family in ("flat-plate", "stepped-plate", "two-part"):
-        before, part = find_family(good, family).parts[0], find_family(job, family).parts[0]
+        before, part = find_bracket(good, family).bracket.parts[0], find_bracket(job, family).bracket.parts[0]
         deep = part.thickness - (part.pockets[0].depth if part.pockets else 0.0)  # the step is milled round it
         assert before.volume - part.volume == pytest.approx(gone * deep, rel=1e-4)
         assert volume_and_centroid(solid_of(part))[0] == pytest.approx(part.volume, rel=1e-3)
@@ -86,6 +87,6 @@ def test_each_boss_has_its_own_wall(good: Job) -> None:
     job = with_edits(good, (("bracket.boss_walls_mm", (10.0, 10.0, 10.0, 16.0)),))
     before, after = solve(good).assembly.holes, solve(job).assembly.holes
     assert [b.boss_radius - a.boss_radius for a, b in zip(before, after)] == pytest.approx([0.0, 0.0, 0.0, 6.0])
-    assert solve(job).plate.outline.distance_to(after[3].centre) == pytest.approx(after[3].drill / 2 + 16.0)
+    assert solve(job).bracket.shape.outline.distance_to(after[3].centre) == pytest.approx(after[3].drill / 2 + 16.0)
     with pytest.raises(JobError, match=r"bracket.boss_walls_mm: found 2 numbers"):
         validate(with_edits(good, (("bracket.boss_walls_mm", (8.0, 8.0)),)))

@@ -8,7 +8,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bicentra.core.base.outline import Outline
-from bicentra.core.bracket.clock_search import search_clock
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.layout import Box, Placed, lay_out
 from bicentra.core.drawing.model import Drawing, Shape
@@ -16,6 +15,7 @@ from bicentra.core.drawing.plate_sheet import content_box, paper_labels, plate_s
 from bicentra.core.drawing.section_view import section_view
 from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.job import Job
+from bicentra.core.search.clock import search_clock
 from bicentra.core.solution import solve
 from bicentra.study.starting import demo_job, empty_job
 
@@ -37,7 +37,7 @@ def test_face_view_draws_the_solution(good: Job) -> None:
     rim = max(abs(v[0]) for s in shapes(drawing, "rotor", "rotor") for loop in s.loops for v in loop)
     assert rim == pytest.approx(128.0)
     plate = shapes(drawing, "bracket", "made")[0]
-    assert Outline(plate.loops[0]).area == pytest.approx(solution.plate.outline.area)
+    assert Outline(plate.loops[0]).area == pytest.approx(solution.bracket.shape.outline.area)
     hole = shapes(drawing, "ear-0", "hole")[0].loops[0]
     assert ((hole[0][0] + hole[1][0]) / 2, hole[0][1]) == pytest.approx(solution.line.ears[0][:2])
     assert len(shapes(drawing, "clock", "window")) == 1

@@ -11,15 +11,16 @@ from shapely.geometry import Point
 
 from bicentra.core.base.finding import Verdict
 from bicentra.core.bracket.families.bushings import bolts_in_ears, hot_interference, lens_area, press_fit
-from bicentra.core.bracket.families.fold import bend_allowance, fold_of, folded_plan, neutral_factor
 from bicentra.core.bracket.families.jogged import jog_of
-from bicentra.core.bracket.families.propose import FAMILIES, find_family, propose
+from bicentra.core.bracket.families.table import FAMILIES
+from bicentra.core.bracket.fold import bend_allowance, fold_of, folded_plan, neutral_factor
 from bicentra.core.drawing.bushing_chart import bushing_chart
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Parking
+from bicentra.core.proposals import find_bracket, propose
 from bicentra.core.solution import solve
-from bicentra.study.solids import chosen_family
+from bicentra.study.solids import parts_to_make
 from bicentra.study.starting import empty_job
 from tests.jobs import meeting
 
@@ -33,30 +34,37 @@ def moved(job: Job, by: float) -> Job:
 def test_the_demo_offers_at_least_four(demo: Job) -> None:
     """Suited ones first, each with parts, processes and mass; what is missing is named, what cannot be says why."""
     found = propose(demo)
-    assert {c.family for c in found} == set(FAMILIES)
+    assert {c.bracket.family for c in found} == set(FAMILIES)
     suited = [c for c in found if c.suited is Verdict.OK]
     assert len(suited) >= 4 and found[: len(suited)] == tuple(suited)
-    for candidate in suited:
-        assert candidate.parts and candidate.processes and candidate.mass_kg > 0 and math.isfinite(candidate.margin[1])
-    for candidate in found:
-        assert candidate.why and (candidate.suited is not Verdict.UNKNOWN or candidate.needs or candidate.findings)
+    for proposal in suited:
+        assert (
+            proposal.bracket.parts
+            and proposal.bracket.processes
+            and proposal.bracket.mass_kg > 0
+            and math.isfinite(proposal.margin[1])
+        )
+    for proposal in found:
+        assert proposal.why and (proposal.suited is not Verdict.UNKNOWN or proposal.bracket.needs or proposal.findings)
     assert all(c.suited is not Verdict.OK for c in propose(empty_job()))
 
 
 def test_the_flat_one_is_the_plate_of_the_line_up(good: Job) -> None:
     """Thickness, mass and holes are those of the line-up's own plate."""
-    solution, candidate = solve(good), find_family(good, "flat-plate")
-    part = candidate.parts[0]
-    assert part.mass_kg == pytest.approx(solution.plate.mass_kg) and part.outline == solution.plate.outline
+    solution, proposal = solve(good), find_bracket(good, "flat-plate")
+    part = proposal.bracket.parts[0]
+    assert part.mass_kg == pytest.approx(solution.mass_kg) and part.outline == solution.bracket.shape.outline
     assert [b.drill for b in part.bores] == [h.drill for h in solution.assembly.holes]
-    assert part.z0 == pytest.approx(solution.assembly.packing.z_range[0])
+    assert part.z0 == pytest.approx(solution.assembly.stack_up.z_range[0])
 
 
 def test_a_step_is_exact(good: Job) -> None:
     """By hand: 10.2 mm to make up, 12 mm stock, 1.8 mm milled; the volume against points thrown at the part."""
-    candidate = find_family(good, "stepped-plate")
-    part = candidate.parts[0]
-    assert candidate.solved == pytest.approx({"thickness_mm": 12.0, "step_mm": 1.8, "left_mm": 10.2, "offset_mm": 10.2})
+    proposal = find_bracket(good, "stepped-plate")
+    part = proposal.bracket.parts[0]
+    assert proposal.bracket.solved == pytest.approx(
+        {"thickness_mm": 12.0, "step_mm": 1.8, "left_mm": 10.2, "offset_mm": 10.2}
+    )
     rng = np.random.default_rng(5)
     x0, y0, x1, y1 = part.outline.bounds
     spots = rng.uniform((x0, y0), (x1, y1), (60_000, 2))
@@ -72,18 +80,18 @@ def test_a_step_is_exact(good: Job) -> None:
     thrown = np.where(solid, np.where(floor, 10.2, 12.0), 0.0).mean() * (x1 - x0) * (y1 - y0)
     assert part.volume == pytest.approx(thrown, rel=0.015)
     same = with_edits(moved(good, -7.2), (("caliper.ear_seat", "outboard"),))  # ears on the lugs' own face, 3 mm off it
-    other = find_family(same, "stepped-plate")
-    assert other.solved["thickness_mm"] - other.solved["step_mm"] >= 6.0
+    other = find_bracket(same, "stepped-plate")
+    assert other.bracket.solved["thickness_mm"] - other.bracket.solved["step_mm"] >= 6.0
 
 
 def test_spacers_carry_a_far_offset(good: Job) -> None:
     """By hand: 40.2 mm less a plate of 8 mm leaves 32.2 mm of spacer at either lug, whole volume a hollow cylinder's."""
-    candidate = find_family(moved(good, 30.0), "two-part")
-    spacer = candidate.parts[1]
-    assert candidate.solved["spacer_mm"] == pytest.approx(32.2) and candidate.made == 3
+    proposal = find_bracket(moved(good, 30.0), "two-part")
+    spacer = proposal.bracket.parts[1]
+    assert proposal.bracket.solved["spacer_mm"] == pytest.approx(32.2) and proposal.bracket.made == 3
     assert spacer.volume == pytest.approx(math.pi / 4 * (spacer.outer**2 - spacer.inner**2) * 32.2)
     thin = with_edits(good, (("bracket.stock_mm", (12.0,)),))
-    assert find_family(thin, "two-part").suited is Verdict.STOP
+    assert find_bracket(thin, "two-part").suited is Verdict.STOP
 
 
 def test_bends() -> None:
@@ -105,17 +113,17 @@ def test_bends() -> None:
 def test_a_jogged_plate_unfolds(good: Job) -> None:
     """Ears far out leave room for the bends: the flat pattern is longer by what the bends take, holes moved with it."""
     far = with_edits(moved(good, 20.0), (("caliper.ear_line_to_pad_top_mm", -60.0), ("bracket.wall_mm", 6.0)))
-    candidate = find_family(far, "jogged-plate")
-    part, solved = candidate.parts[0], candidate.solved
-    plain = find_family(far, "flat-plate").parts[0]
+    proposal = find_bracket(far, "jogged-plate")
+    part, solved = proposal.bracket.parts[0], proposal.bracket.solved
+    plain = find_bracket(far, "flat-plate").bracket.parts[0]
     turn = math.radians(far.fit.clock_deg)
     u = (math.cos(turn), math.sin(turn))
     before, after = (max(b.centre[0] * u[0] + b.centre[1] * u[1] for b in p.bores) for p in (plain, part))
     assert after - before == pytest.approx(solved["flat_longer_mm"])
     assert solved["jog_mm"] + solved["thickness_mm"] == pytest.approx(solved["offset_mm"])
     assert len(part.bends) == 2 and part.bends[0].up is not part.bends[1].up
-    assert next(f for f in candidate.findings if f.id == "bend-room").verdict is Verdict.OK
-    steel = find_family(with_edits(far, (("bracket.material", "steel S355"),)), "jogged-plate").solved
+    assert next(f for f in proposal.findings if f.id == "bend-room").verdict is Verdict.OK
+    steel = find_bracket(with_edits(far, (("bracket.material", "steel S355"),)), "jogged-plate").bracket.solved
     assert (solved["bend_radius_mm"], steel["bend_radius_mm"]) == (40.0, 12.0), (
         "hardened aluminium cracks in a tight bend"
     )
@@ -125,7 +133,7 @@ def test_a_jogged_plate_unfolds(good: Job) -> None:
         spot = fold.lifted(np.array([[*bore.centre, part.z0], [*bore.centre, part.z0 + part.thickness]]))
         assert spot[0, :2] == pytest.approx(true) and spot[1, 2] - spot[0, 2] == pytest.approx(part.thickness)
     seat = solve(far).assembly.line.ear_face_z
-    face = spot[1, 2] if solve(far).assembly.packing.ears_on_far_face else spot[0, 2]
+    face = spot[1, 2] if solve(far).assembly.stack_up.ears_on_far_face else spot[0, 2]
     assert face == pytest.approx(seat), "the ears' part comes to lie on the caliper's seat"
     assert folded_plan(part, fold)[1] == tuple(pytest.approx(hole.centre) for hole in solve(far).assembly.holes)
     low, high = -200.0, 200.0
@@ -136,8 +144,8 @@ def test_a_jogged_plate_unfolds(good: Job) -> None:
         moved(good, 60.0), (("caliper.ear_line_to_pad_top_mm", 140.0), ("bracket.material", "steel S355"))
     )
     assert (
-        "cut round the hub" in find_family(crossing, "jogged-plate").why
-        and not find_family(crossing, "jogged-plate").parts
+        "cut round the hub" in find_bracket(crossing, "jogged-plate").why
+        and not find_bracket(crossing, "jogged-plate").bracket.parts
     )
     polygon = shapely.Polygon(part.outline.polygon(0.0005)).area - sum(math.pi / 4 * b.drill**2 for b in part.bores)
     assert part.volume == pytest.approx(polygon * solved["thickness_mm"], rel=1e-5)
@@ -146,22 +154,26 @@ def test_a_jogged_plate_unfolds(good: Job) -> None:
 def test_a_radial_mount(good: Job) -> None:
     """Seat = ear line less shims; studs in the plate's middle: spacers = offset − half the plate; axial families are not asked."""
     job = with_edits(moved(good, 20.0), (("caliper.mount", "radial"), ("fit.radial_shim_mm", 1.0)))
-    found = {c.family: c for c in propose(job)}
+    found = {c.bracket.family: c for c in propose(job)}
     assert "flat-plate" not in found
-    solved = found["radial-mount"].solved
+    solved = found["radial-mount"].bracket.solved
     assert solved["seat_radius_mm"] == pytest.approx(89.0 - 1.0) and solved["spacer_mm"] == pytest.approx(
         30.2 - solved["thickness_mm"] / 2
     )
-    assert find_family(good, "radial-mount").suited is Verdict.STOP
+    assert find_bracket(good, "radial-mount").suited is Verdict.STOP
 
 
 def test_an_axle_end_plate_is_as_thick_as_what_it_replaces(good: Job) -> None:
     """10 mm of backing plate, 10 mm of plate; another thickness would crush the seal; nothing known of it is not known."""
-    candidate = find_family(good, "axle-end-plate")
-    assert candidate.suited is Verdict.OK and candidate.thickness == 10.0 and len(candidate.parts[0].bores) == 6
-    assert candidate.solved["step_mm"] == pytest.approx(0.2)
+    proposal = find_bracket(good, "axle-end-plate")
+    assert (
+        proposal.suited is Verdict.OK
+        and proposal.bracket.thickness == 10.0
+        and len(proposal.bracket.parts[0].bores) == 6
+    )
+    assert proposal.bracket.solved["step_mm"] == pytest.approx(0.2)
     blank = with_edits(good, (("hub.backing_plate_mm", None),))
-    assert find_family(blank, "axle-end-plate").suited is Verdict.UNKNOWN
+    assert find_bracket(blank, "axle-end-plate").suited is Verdict.UNKNOWN
 
 
 def test_a_weld_on_tab(good: Job) -> None:
@@ -170,19 +182,21 @@ def test_a_weld_on_tab(good: Job) -> None:
         good, (("hub.tube_diameter_mm", 70.0), ("hub.retainer_face_z_mm", -20.0), ("knuckle.obstacles", ()))
     )
     job = with_edits(job, (("hub.retainer_circle_mm", None),))
-    assert find_family(job, "weld-on").suited is Verdict.STOP, "aluminium is not welded to a steel tube"
+    assert find_bracket(job, "weld-on").suited is Verdict.STOP, "aluminium is not welded to a steel tube"
     job = with_edits(job, (("bracket.material", "steel S355"),))
-    candidate = find_family(job, "weld-on")
-    assert candidate.solved["ear_height_mm"] == pytest.approx(54.0) and candidate.solved[
+    proposal = find_bracket(job, "weld-on")
+    assert proposal.bracket.solved["ear_height_mm"] == pytest.approx(54.0) and proposal.bracket.solved[
         "pad_height_mm"
     ] == pytest.approx(92.0)
     assert (
-        not candidate.reversible and candidate.suited is Verdict.OK and "Welding by someone qualified" in candidate.why
+        not proposal.bracket.reversible
+        and proposal.suited is Verdict.OK
+        and "Welding by someone qualified" in proposal.why
     )
     near = with_edits(job, (("hub.retainer_face_z_mm", -70.0),))
-    covered = find_family(with_edits(job, (("hub.retainer_circle_mm", 110.0),)), "weld-on")
+    covered = find_bracket(with_edits(job, (("hub.retainer_circle_mm", 110.0),)), "weld-on")
     assert next(f for f in covered.findings if f.id == "retainer-reach").verdict is Verdict.STOP, "a weld stays"
-    assert find_family(near, "weld-on").suited is Verdict.CAUTION
+    assert find_bracket(near, "weld-on").suited is Verdict.CAUTION
 
 
 def test_stacked_on_the_original_bracket(good: Job) -> None:
@@ -191,33 +205,35 @@ def test_stacked_on_the_original_bracket(good: Job) -> None:
     small = replace(good.rotor, diameter_mm=226.0, swept_inner_diameter_mm=150.0)
     before = Before(rotor=small, caliper=old, clock_deg=180.0, bracket_ear_hole_mm=12.5, bracket_ear_mm=12.0)
     job = with_edits(good, (("before", before),))
-    candidate = find_family(job, "on-original-bracket")
-    turned = find_family(with_edits(job, (("fit.clock_deg", 170.0),)), "on-original-bracket")
-    assert turned.parts[0].bores[0].centre == candidate.parts[0].bores[0].centre, "the old bracket stays where it is"
+    proposal = find_bracket(job, "on-original-bracket")
+    turned = find_bracket(with_edits(job, (("fit.clock_deg", 170.0),)), "on-original-bracket")
+    assert turned.bracket.parts[0].bores[0].centre == proposal.bracket.parts[0].bores[0].centre, (
+        "the old bracket stays where it is"
+    )
     unmeasured = with_edits(job, (("before.clock_deg", None),))
-    assert find_family(unmeasured, "on-original-bracket").needs
-    apart = math.dist(candidate.parts[0].bores[0].centre, candidate.parts[0].bores[1].centre)
-    assert apart == pytest.approx(100.0) and candidate.solved["offset_mm"] == pytest.approx(8.0)
-    assert find_family(good, "on-original-bracket").needs
+    assert find_bracket(unmeasured, "on-original-bracket").bracket.needs
+    apart = math.dist(proposal.bracket.parts[0].bores[0].centre, proposal.bracket.parts[0].bores[1].centre)
+    assert apart == pytest.approx(100.0) and proposal.bracket.solved["offset_mm"] == pytest.approx(8.0)
+    assert find_bracket(good, "on-original-bracket").bracket.needs
 
 
 def test_a_parking_caliper_gets_its_own_plate(good: Job) -> None:
     """At its own clock angle; none in the job is said."""
     job = with_edits(good, (("parking", Parking(caliper=good.caliper, clock_deg=170.0)),))
-    there = find_family(job, "parking-adapter")
-    turned = find_family(with_edits(good, (("fit.clock_deg", 170.0), ("fit.pad_inset_mm", 0.0))), "flat-plate")
-    assert replace(there.parts[0], name="") == replace(turned.parts[0], name="")
-    assert find_family(good, "parking-adapter").needs
+    there = solve(job).beside.bracket
+    turned = find_bracket(with_edits(good, (("fit.clock_deg", 170.0), ("fit.pad_inset_mm", 0.0))), "flat-plate")
+    assert replace(there.parts[0], name="") == replace(turned.bracket.parts[0], name="")
+    assert solve(good).beside is None
     clash, apart = solve(job).finding("parking-apart"), with_edits(job, (("parking.clock_deg", 20.0),))
     assert clash.verdict is Verdict.STOP and solve(apart).finding("parking-apart").verdict is Verdict.OK
     both = solve(with_edits(apart, (("parking.side", "outboard"),)))
     assert both.finding("parking-bracket").verdict is Verdict.STOP, "both lie on the lugs' outboard faces"
-    lugs = both.assembly.packing.lug_faces[0] - good.knuckle.lugs[0].thickness_mm
+    lugs = both.assembly.stack_up.lug_faces[0] - good.knuckle.lugs[0].thickness_mm
     other = solve(with_edits(apart, (("parking.side", "inboard"),)))
     assert other.finding("parking-bracket").verdict is Verdict.OK
-    assert other.beside.parts[0].z0 + other.beside.parts[0].thickness == pytest.approx(lugs)
+    assert other.beside.bracket.parts[0].z0 + other.beside.bracket.parts[0].thickness == pytest.approx(lugs)
     assert solve(job).finding("axial-offset") == solve(good).finding("axial-offset"), "the main caliper's own stay"
-    assert [p.name for p in chosen_family(job).parts] == ["adapter plate", "parking adapter plate"]
+    assert [p.name for p in parts_to_make(job)] == ["adapter plate", "parking adapter plate"]
 
 
 def test_press_fit_of_same_material_is_shigleys() -> None:
@@ -243,22 +259,26 @@ def test_the_relief_lens_against_shapely() -> None:
 def test_bushings_spread_the_ears_a_little(good: Job) -> None:
     """Ears 3 mm closer than the lugs: 1.5 mm of eccentricity; they do not move the plane, and hot they hold less."""
     job = meeting(good, 77.0)
-    candidate = find_family(job, "eccentric-bushings")
-    solved = candidate.solved
+    proposal = find_bracket(job, "eccentric-bushings")
+    solved = proposal.bracket.solved
     assert (
         solved["eccentricity_mm"] == pytest.approx(1.5)
         and solved["wall_mm"] >= 1.5
         and solved["radial_shift_mm"] == 0.0
     )
-    assert solved["hot_torque_nm"] < solved["holding_torque_nm"] and not candidate.reversible and candidate.made == 2
+    assert (
+        solved["hot_torque_nm"] < solved["holding_torque_nm"]
+        and not proposal.bracket.reversible
+        and proposal.bracket.made == 2
+    )
     assert solved["pad_height_per_degree_mm"] == pytest.approx(1.5 * math.pi / 180)
     assert (solved["clock_deg"], solved["first_turned_deg"], solved["second_turned_deg"]) == pytest.approx(
         (180.0, 90.0, 270.0)
     )
-    turned = next(f for f in find_family(with_edits(job, (("fit.clock_deg", 175.0),)), "eccentric-bushings").findings
+    turned = next(f for f in find_bracket(with_edits(job, (("fit.clock_deg", 175.0),)), "eccentric-bushings").findings
                   if f.id == "bushing-clock")  # fmt: skip
     assert turned.verdict is Verdict.STOP and turned.value == pytest.approx(5.0)
-    assert find_family(good, "eccentric-bushings").suited is Verdict.STOP
+    assert find_bracket(good, "eccentric-bushings").suited is Verdict.STOP
 
 
 def test_bushings_shift_outward_as_well(good: Job) -> None:
@@ -274,9 +294,9 @@ def test_bushings_shift_outward_as_well(good: Job) -> None:
         sits = bolts_in_ears(there, solve(there).line)
         assert sits.clock == pytest.approx(205.0)
         assert sits.offsets[0] == pytest.approx(wanted[0]) and sits.offsets[1] == pytest.approx(wanted[1])
-        found = find_family(there, "eccentric-bushings")
-        assert [p.offset for p in found.parts] == pytest.approx([math.hypot(*one) for one in wanted])
-        assert found.solved["pad_height_per_degree_mm"] == pytest.approx(2.0 * math.pi / 180), (
+        found = find_bracket(there, "eccentric-bushings")
+        assert [p.offset for p in found.bracket.parts] == pytest.approx([math.hypot(*one) for one in wanted])
+        assert found.bracket.solved["pad_height_per_degree_mm"] == pytest.approx(2.0 * math.pi / 180), (
             "d(e cos φ) = −e sin φ dφ"
         )
         drawn = bushing_chart(there)
@@ -292,14 +312,14 @@ def test_a_sleeve_takes_the_play(good: Job) -> None:
     job = with_edits(
         good, (("knuckle.lugs", lugs), ("bracket.lug_bolt", "M10x1.5"), ("bracket.material", "steel S355"))
     )
-    candidate = find_family(job, "sleeve")
+    proposal = find_bracket(job, "sleeve")
     assert (
-        candidate.solved["wall_mm"] == pytest.approx(1.95)
-        and [part.shape for part in candidate.parts] == ["plate", "round", "round"]
-        and candidate.suited is Verdict.OK
+        proposal.bracket.solved["wall_mm"] == pytest.approx(1.95)
+        and [part.shape for part in proposal.bracket.parts] == ["plate", "round", "round"]
+        and proposal.suited is Verdict.OK
     )
     tight = with_edits(job, (("bracket.lug_bolt", "M14x2"),))
-    assert find_family(tight, "sleeve").suited is Verdict.STOP
+    assert find_bracket(tight, "sleeve").suited is Verdict.STOP
 
 
 def test_a_chosen_family_is_what_the_findings_speak_of(good: Job) -> None:
@@ -308,7 +328,7 @@ def test_a_chosen_family_is_what_the_findings_speak_of(good: Job) -> None:
     solution = solve(far)
     ids = {f.id for f in solution.findings}
     assert solution.feasible and "shim-stack" not in ids and "spacer-width" in ids
-    assert solution.finding("axial-offset").verdict is Verdict.OK and solution.assembly.packing.thickness == 8.0
+    assert solution.finding("axial-offset").verdict is Verdict.OK and solution.assembly.stack_up.thickness == 8.0
     stepped = solve(with_edits(good, (("bracket.family", "stepped-plate"),)))
     assert stepped.finding("axial-offset").value == pytest.approx(0.0) and "metal-under-step" in {
         f.id for f in stepped.findings
@@ -338,14 +358,14 @@ def test_a_jogged_plate_lands_on_its_seats(good: Job, side: str, by: float, top:
     lugs = tuple(replace(lug, z_mm=lug.z_mm + by, x_mm=lug.x_mm - out) for lug in good.knuckle.lugs)
     job = with_edits(good, (("bracket.side", side), ("caliper.ear_line_to_pad_top_mm", top), ("caliper.ear_seat", seat),
                             ("bracket.material", "steel S355"), ("knuckle.lugs", lugs)))  # fmt: skip
-    part, assembly = find_family(job, "jogged-plate").parts[0], solve(job).assembly
-    fold, packing = fold_of(part), assembly.packing
-    back = solve(job).assembly.packing.sign * by > 0  # the ears lie on the lugs' other side: it is bent back
-    assert (fold.up == packing.sign) is ((out == 0.0) is not back), "from the ears to the lugs it goes the other way"
+    part, assembly = find_bracket(job, "jogged-plate").bracket.parts[0], solve(job).assembly
+    fold, stack_up = fold_of(part), assembly.stack_up
+    back = solve(job).assembly.stack_up.sign * by > 0  # the ears lie on the lugs' other side: it is bent back
+    assert (fold.up == stack_up.sign) is ((out == 0.0) is not back), "from the ears to the lugs it goes the other way"
     for number, (bore, hole) in enumerate(zip(part.bores, assembly.holes)):
         spots = fold.lifted(np.array([[*bore.centre, part.z0], [*bore.centre, part.z0 + part.thickness]]))
         ear = number >= len(job.knuckle.lugs)
-        outer = (packing.sign > 0) is (ear and packing.ears_on_far_face)
-        wanted = assembly.line.ear_face_z if ear else packing.lug_faces[number]
+        outer = (stack_up.sign > 0) is (ear and stack_up.ears_on_far_face)
+        wanted = assembly.line.ear_face_z if ear else stack_up.lug_faces[number]
         assert spots[0, :2] == pytest.approx(hole.centre)
         assert (max if outer else min)(spots[:, 2]) == pytest.approx(wanted)

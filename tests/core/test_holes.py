@@ -11,11 +11,9 @@ import shapely
 from bicentra.core.base.errors import JobError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.wording import Words
-from bicentra.core.bracket.clock_search import search_clock
-from bicentra.core.bracket.families.propose import find_family
 from bicentra.core.bracket.holes import sink_volume
-from bicentra.core.bracket.swing import ligament_sweep
 from bicentra.core.certainty.play import radial_play
+from bicentra.core.clearance.clock_sweep import ligament_sweep
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.joint_view import joint_view
 from bicentra.core.drawing.plate_sheet import hole_table, plate_sheet
@@ -24,9 +22,12 @@ from bicentra.core.drawing.solid_scene import part_bodies
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Dowel, Job
 from bicentra.core.parts.validate import validate
+from bicentra.core.proposals import find_bracket
+from bicentra.core.search.clock import search_clock
 from bicentra.core.solution import solve
 from bicentra.formats.dxf_cutting import cutting_dxf
 from bicentra.formats.solids import solid_of, volume_and_centroid
+from tests.jobs import net
 
 PINS = (Dowel(x_mm=-75.0, y_mm=20.0, diameter_mm=6.0), Dowel(x_mm=-75.0, y_mm=-20.0, diameter_mm=6.0))
 
@@ -47,8 +48,10 @@ def test_a_countersunk_bolt_is_flush(sunk: Job) -> None:
     """By hand: M12 of DIN 7991, head Ø 24 and 6.5 high: head flush, its length counted from there; 5.5 mm of floor: a watch."""
     solution = solve(sunk)
     bolt = next(p for p in solution.assembly.joints if p.feature == "lug-bolt-0")
-    assert bolt.head_z == bolt.seat_z == pytest.approx(solution.assembly.packing.far_z)
-    assert bolt.joint.grip == pytest.approx(12.0 + solution.assembly.packing.shims[0]) and bolt.joint.stack.washers == 0
+    assert bolt.head_z == bolt.seat_z == pytest.approx(solution.assembly.stack_up.far_z)
+    assert (
+        bolt.joint.grip == pytest.approx(12.0 + solution.assembly.stack_up.shims[0]) and bolt.joint.stack.washers == 0
+    )
     floor = solution.finding("counterbore-floor")
     assert floor.value == pytest.approx(5.5) and floor.verdict is Verdict.CAUTION
     assert bolt.tip_z == pytest.approx(bolt.head_z - bolt.joint.length)
@@ -63,14 +66,14 @@ def test_a_countersink_in_every_made_thing(sunk: Job) -> None:
     disc = [math.pi / 4 * (d**2 - 13.5**2) for d in (24.5, 19.0, 13.5)]
     assert sink_volume(24.5, 13.5, 90.0) == pytest.approx(high / 6 * (disc[0] + 4 * disc[1] + disc[2]))
     for family in ("flat-plate", "stepped-plate"):
-        part = find_family(with_edits(sunk, (("bracket.family", family),)), family).parts[0]
+        part = find_bracket(with_edits(sunk, (("bracket.family", family),)), family).bracket.parts[0]
         assert part.bores[0].sink is not None and "countersink 90° to Ø 24.5" in part.bores[0].note
         assert volume_and_centroid(solid_of(part))[0] == pytest.approx(part.volume, rel=1e-4)
         document = ezdxf.read(io.StringIO(cutting_dxf((part,)).decode()))
         assert len(document.modelspace().query('CIRCLE[layer=="SINK"]')) == 2
-    plain = solve(with_edits(sunk, (("bracket.lug_hole", "clearance"),))).plate.mass_kg
+    plain = solve(with_edits(sunk, (("bracket.lug_hole", "clearance"),))).mass_kg
     gone = 2 * sink_volume(24.5, 13.5, 90.0) * 2700e-9
-    assert plain - solve(sunk).plate.mass_kg == pytest.approx(gone, rel=1e-6)
+    assert plain - solve(sunk).mass_kg == pytest.approx(gone, rel=1e-6)
 
 
 def test_slots_reach_everywhere(slotted: Job) -> None:
@@ -95,7 +98,7 @@ def test_slots_reach_everywhere(slotted: Job) -> None:
         assert there.finding("ligament").value == pytest.approx(value)
     part, plain = after.part, before.part
     stadium = math.pi / 4 * 13.5**2 + 13.5 * 6.0
-    assert part.outline.area - after.plate.area == pytest.approx(2 * stadium + plain.bores[2].area * 2)
+    assert part.outline.area - net(after) == pytest.approx(2 * stadium + plain.bores[2].area * 2)
     assert part.outline.distance_to(a) >= 6.75 + 10.0 - 1e-9, "a wall round both ends"
     assert volume_and_centroid(solid_of(part))[0] == pytest.approx(part.volume)
     bodies = part_bodies(part)
@@ -132,7 +135,7 @@ def test_slots_slip_until_they_are_dowelled(slotted: Job) -> None:
     assert [b.name for b in solution.part.bores[-2:]] == ["dowel 1", "dowel 2"] and "ream" in solution.part.bores[
         -1
     ].note
-    assert solve(slotted).plate.area - solution.plate.area == pytest.approx(2 * math.pi / 4 * 36.0)
+    assert net(solve(slotted)) - net(solution) == pytest.approx(2 * math.pi / 4 * 36.0)
     assert volume_and_centroid(solid_of(solution.part))[0] == pytest.approx(solution.part.volume)
     x = solution.part.outline.bounds[0]
     near = with_edits(pinned, (("bracket.dowels", (Dowel(x_mm=x + 4.0, y_mm=0.0),)),))

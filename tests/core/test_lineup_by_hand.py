@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bicentra.core.bracket.packing import pack
+from bicentra.core.bracket.stack_up import pack
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.job import Job
 from bicentra.study.starting import demo_job
@@ -83,9 +83,9 @@ def test_axial_error_for_both_sides_and_both_seats(
         caliper=replace(good.caliper, ear_seat=ear_seat),
         bracket=replace(good.bracket, side=side, thickness_mm=thickness),
     )
-    packing = pack(job, line_up(job))
-    assert packing.errors == pytest.approx((error, error))
-    assert packing.ear_z == pytest.approx(-63.5 + error)
+    stack_up = pack(job, line_up(job))
+    assert stack_up.errors == pytest.approx((error, error))
+    assert stack_up.ear_z == pytest.approx(-63.5 + error)
 
 
 def test_a_seat_measured_on_the_other_side_is_carried_across_the_lug(good: Job) -> None:

@@ -7,16 +7,16 @@ import pytest
 
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.wording import Words
-from bicentra.core.bracket.families.propose import find_family
-from bicentra.core.bracket.flat_plate import assemble
+from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.holes import Hole
-from bicentra.core.bracket.packing import shim_pieces, stock_below
+from bicentra.core.bracket.stack_up import shim_pieces, stock_below
 from bicentra.core.bracket.thread_hold import thread_holds
-from bicentra.core.bracket.withdrawal import ways_out
+from bicentra.core.clearance.withdrawal import ways_out
 from bicentra.core.fasteners.joint import Stack, make_joint, nut_stack
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Obstacle
 from bicentra.core.parts.threads import THREADS
+from bicentra.core.proposals import find_bracket
 from bicentra.core.solution import solve
 from bicentra.formats.solids import solid_of, volume_and_centroid
 
@@ -48,16 +48,16 @@ def test_stock_is_never_thicker_than_the_room() -> None:
 
 def test_automatic_thickness_centres_the_caliper(good: Job) -> None:
     """Δ = 10.2: a 10 mm plate and 0.2 mm of shims; nothing is left over."""
-    packing = assemble(good).packing
-    assert (packing.thickness, packing.shims) == (10.0, (0.2, 0.2))
-    assert packing.errors == pytest.approx((0.0, 0.0), abs=1e-9)
+    stack_up = assemble(good).stack_up
+    assert (stack_up.thickness, stack_up.shims) == (10.0, (0.2, 0.2))
+    assert stack_up.errors == pytest.approx((0.0, 0.0), abs=1e-9)
 
 
 def test_uneven_lugs_get_unlike_shims(good: Job) -> None:
     """One lug 0.5 mm further in needs 0.5 mm more under the plate."""
     lugs = (good.knuckle.lugs[0], replace(good.knuckle.lugs[1], z_mm=-74.2))
-    packing = assemble(replace(good, knuckle=replace(good.knuckle, lugs=lugs))).packing
-    assert packing.shims == pytest.approx((0.2, 0.7))
+    stack_up = assemble(replace(good, knuckle=replace(good.knuckle, lugs=lugs))).stack_up
+    assert stack_up.shims == pytest.approx((0.2, 0.7))
 
 
 def test_bolt_in_a_threaded_part() -> None:
@@ -136,7 +136,7 @@ def test_a_counterbore_takes_the_head(good: Job) -> None:
     plain = with_edits(good, (("bracket.thickness_mm", 20.0), ("bracket.shims_mm", (0.0, 0.0))))
     sunk = with_edits(plain, (("bracket.lug_hole", "counterbore"),))
     before, after = (next(p for p in solve(job).assembly.joints if p.feature == "lug-bolt-0") for job in (plain, sunk))
-    face = solve(plain).assembly.packing.far_z
+    face = solve(plain).assembly.stack_up.far_z
     assert after.head_z == pytest.approx(face) and before.head_z == pytest.approx(face + 10.0)
     assert before.joint.grip - after.joint.grip == pytest.approx(10.0)
     finding = solve(sunk).finding("counterbore-floor")
@@ -152,7 +152,7 @@ def test_a_counterbore_takes_the_head(good: Job) -> None:
     assert all(f.id != "counterbore-floor" for f in proud.findings)
     assert thicker.finding("counterbore-floor").verdict is Verdict.OK
     hole = hole_of(sunk)
-    part = find_family(with_edits(sunk, (("bracket.thickness_mm", None),)), "flat-plate").parts[0]
+    part = find_bracket(with_edits(sunk, (("bracket.thickness_mm", None),)), "flat-plate").bracket.parts[0]
     assert "counterbore" in hole.note and len(part.pockets) == 2 and part.pockets[0].face == 1.0
     assert volume_and_centroid(solid_of(part))[0] == pytest.approx(part.volume, rel=1e-4)
 

@@ -7,8 +7,8 @@ import pytest
 
 from bicentra.core.base.errors import JobError
 from bicentra.core.base.finding import Finding, Verdict
-from bicentra.core.bracket.families.propose import FAMILIES
-from bicentra.core.bracket.pairs import BODIES, MOTIONS, PAIRS, owners
+from bicentra.core.bracket.families.table import FAMILIES
+from bicentra.core.clearance.pairs import BODIES, MOTIONS, PAIRS, owners
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Obstacle, Parking
 from bicentra.core.parts.validate import validate

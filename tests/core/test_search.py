@@ -11,7 +11,10 @@ from bicentra.core.base.finding import Verdict, judge, worst
 from bicentra.core.base.judging import BY_RANK, judge_all
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.wording import Words
-from bicentra.core.bracket.flat_plate import assemble, make_plate
+from bicentra.core.bracket.assembly import assemble
+from bicentra.core.bracket.model import PlateShape
+from bicentra.core.bracket.plate import shape_plate
+from bicentra.core.bracket.relief import contains_axis
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Caliper, Cutout, Job, Rotor
 from bicentra.core.search.run import FoundSet, Space, search, single_path, why_not
@@ -129,14 +132,19 @@ def test_a_hundred_times_sooner_than_one_at_a_time(good: Job, shelf: Shelf) -> N
     assert (time.process_time() - began) / 12 >= 100 * each
 
 
+def near(plate: PlateShape) -> float:
+    """How near the plate comes to the axis [mm]."""
+    return 0.0 if contains_axis(plate.outline) else plate.outline.distance_to((0.0, 0.0))
+
+
 def test_the_axis_distance_of_a_plate_is_that_of_its_outline(good: Job) -> None:
     """The closed form over pairs of bosses against the exact outline's own distance."""
     job = with_edits(good, (("knuckle.obstacles", ()),))
     for angle in range(120, 250, 13):
         assembly = assemble(with_edits(job, (("fit.clock_deg", float(angle)),)))
-        plate = make_plate(assembly)
-        if plate.outline is not None and plate.window is None and plate.reach.r0 > 32.1:
-            assert hull_distance(assembly, np.radians([float(angle)]))[0] == pytest.approx(plate.reach.r0, abs=1e-6)
+        plate = shape_plate(assembly)
+        if plate.outline is not None and plate.window is None and near(plate) > 32.1:
+            assert hull_distance(assembly, np.radians([float(angle)]))[0] == pytest.approx(near(plate), abs=1e-6)
 
 
 def test_many_verdicts_at_once_are_the_single_ones() -> None:

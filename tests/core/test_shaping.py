@@ -12,15 +12,17 @@ from bicentra.core.base.finding import Verdict
 from bicentra.core.base.outline import Outline
 from bicentra.core.base.wording import Words, inch_name
 from bicentra.core.bracket.edges import plate_edges
-from bicentra.core.bracket.families.propose import find_family
-from bicentra.core.bracket.flat_plate import chamfer_volume
-from bicentra.core.bracket.swing import bracket_obstacle_sweep, plate_hulls
+from bicentra.core.bracket.metal import metal_at
+from bicentra.core.bracket.plate import chamfer_volume
+from bicentra.core.clearance.clock_sweep import bracket_obstacle_sweep
 from bicentra.core.drawing.solid_scene import part_bodies
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Obstacle, Pull
+from bicentra.core.proposals import find_bracket
 from bicentra.core.solution import solve
 from bicentra.formats.solids import solid_of, volume_and_centroid
 from bicentra.study.shaping import ADDED, allowed, edits_for, pulled_edges, standing_at, taken_away
+from tests.jobs import net
 
 LONG = "bracket.pulls[3-2]"
 
@@ -48,22 +50,26 @@ def test_a_pulled_edge(good: Job, out: float) -> None:
     """The outline passes through the middle pulled by so much; area against shapely; solid and core agree to the last digit."""
     before, after = solve(good), solve(pulled(good, out))
     edge = next(e for e in plate_edges(before.assembly.holes) if (e.first, e.second) == (3, 2))
-    assert after.plate.outline.distance_to(edge.beyond(out)) < 1e-6
-    assert (after.plate.area > before.plate.area) is (out > 0)
-    polygon = shapely.Polygon(after.plate.outline.polygon(0.001))
-    assert polygon.is_valid and polygon.area == pytest.approx(after.plate.outline.area, rel=1e-5)
+    assert after.bracket.shape.outline.distance_to(edge.beyond(out)) < 1e-6
+    assert (net(after) > net(before)) is (out > 0)
+    polygon = shapely.Polygon(after.bracket.shape.outline.polygon(0.001))
+    assert polygon.is_valid and polygon.area == pytest.approx(after.bracket.shape.outline.area, rel=1e-5)
     assert volume_and_centroid(solid_of(after.part))[0] == pytest.approx(after.part.volume)
     if out < 0:  # a circle through both ends of the chord and the point pulled in
         half, deep = 0.4 * edge.length, -out
         radius = (half**2 + deep**2) / (2 * deep)
-        arcs = [s.radius for s in after.plate.outline.segments if s.bulge < 0]
+        arcs = [s.radius for s in after.bracket.shape.outline.segments if s.bulge < 0]
         assert arcs == [pytest.approx(radius)]
 
 
 def test_an_edge_that_cannot_be_pulled_in(good: Job) -> None:
     """Through the whole plate there is none left: impossible, with the edge named; and no pull reaches that far."""
     gone = solve(pulled(good, -70.0))
-    assert gone.plate.outline is None and gone.plate.impossible and "ear 2 and ear 1" in gone.plate.fault
+    assert (
+        gone.bracket.shape.outline is None
+        and gone.bracket.shape.impossible
+        and "ear 2 and ear 1" in gone.bracket.shape.fault
+    )
     reached, why = allowed(solve(good), LONG, -70.0)
     assert -70.0 < reached < -5.0 and why.endswith(f"{reached:.1f} mm is the nearest that can be")
     held = solve(with_edits(good, edits_for(good, LONG, reached)))
@@ -77,7 +83,7 @@ def test_a_pull_is_held_by_an_obstacle(good: Job) -> None:
     """A post 12 mm outside the edge: with 1 mm to keep, 11 mm are allowed; the sweep of all angles sees the bump as well."""
     solution = solve(good)
     edge = next(e for e in plate_edges(solution.assembly.holes) if (e.first, e.second) == (3, 2))
-    (x, y), z = edge.beyond(32.0), solution.assembly.packing.z_range
+    (x, y), z = edge.beyond(32.0), solution.assembly.stack_up.z_range
     ring = tuple((x + 20 * math.cos(k / 64 * math.tau), y + 20 * math.sin(k / 64 * math.tau)) for k in range(64))
     job = with_edits(
         good, (("knuckle.obstacles", (Obstacle(name="post", outline_mm=ring, z_min_mm=z[0], z_max_mm=z[1]),)),)
@@ -86,7 +92,7 @@ def test_a_pull_is_held_by_an_obstacle(good: Job) -> None:
     assert reached == pytest.approx(11.0, abs=0.1) and "post" in why
     bumped = solve(pulled(job, reached)).assembly
     here = np.radians([bumped.line.clock, bumped.line.clock + 5.0])
-    swept = bracket_obstacle_sweep(bumped, plate_hulls(bumped, here), 2).value
+    swept = bracket_obstacle_sweep(bumped, metal_at(bumped, here), 2).value
     assert swept[0] == pytest.approx(1.0, abs=0.15)
     assert allowed(solve(pulled(job, 30.0)), LONG, 28.0)[0] == 28.0, "what is bad already may be put right"
 
@@ -103,12 +109,12 @@ def test_chamfers(good: Job) -> None:
         part = solve(job).part
         assert part.chamfer == 1.5 and "chamfer" in part.processes
         assert volume_and_centroid(solid_of(part))[0] == pytest.approx(part.volume, rel=2e-5)
-    other = find_family(pulled(good, -12.0), "axle-end-plate").findings
+    other = find_bracket(pulled(good, -12.0), "axle-end-plate").findings
     told = next(f for f in other if f.id == "not-shaped")
     assert told.verdict is Verdict.CAUTION and "pulled edges" in told.why, "what it does not carry is said"
     tube = with_edits(good, (("hub.tube_diameter_mm", 70.0), ("bracket.chamfer_mm", 1.0)))
     for family, size in (("axle-end-plate", 1.0), ("weld-on", 0.0)):
-        other = find_family(tube, family).parts[0]
+        other = find_bracket(tube, family).bracket.parts[0]
         assert other.chamfer == size and volume_and_centroid(solid_of(other))[0] == pytest.approx(
             other.volume, rel=1e-3
         )
@@ -148,10 +154,10 @@ def test_what_is_added_keeps_its_metal_and_can_be_taken_away(good: Job) -> None:
 def test_plate_on_the_shelf(good: Job) -> None:
     """Inch stock is chosen from and called by its fraction, in either unit; a job's own list goes first."""
     inch = with_edits(good, (("bracket.shelf", "inch"), ("bracket.stock_mm", None)))
-    assert solve(inch).assembly.packing.thickness == pytest.approx(9.525)
+    assert solve(inch).assembly.stack_up.thickness == pytest.approx(9.525)
     assert [Words("mm").stock(v) for v in (9.525, 10.0, 25.4, 12.7)] == [
         "9.53 mm (3/8 in)", "10 mm", "25.4 mm (1 in)", "12.7 mm (1/2 in)"
     ]  # fmt: skip
     assert [Words("in").stock(v) for v in (9.525, 10.0, 31.75)] == ["3/8 in", "0.394 in (10 mm)", "1 1/4 in"]
     assert inch_name(math.nan) == inch_name(9.6) == inch_name(0.1) == ""
-    assert solve(with_edits(inch, (("bracket.stock_mm", (8.0,)),))).assembly.packing.thickness == 8.0
+    assert solve(with_edits(inch, (("bracket.stock_mm", (8.0,)),))).assembly.stack_up.thickness == 8.0

@@ -8,9 +8,8 @@ import pytest
 import shapely
 
 from bicentra.core.base.finding import Verdict
-from bicentra.core.bracket.families.fold import bend_lines
-from bicentra.core.bracket.families.propose import find_family, on_the_bench
-from bicentra.core.bracket.families.slabs import part_slabs
+from bicentra.core.bracket.fold import bend_lines
+from bicentra.core.bracket.slabs import part_slabs
 from bicentra.core.certainty.assess import assess
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.plate_sheet import hole_table, plate_sheet
@@ -18,8 +17,9 @@ from bicentra.core.drawing.section_view import section_view
 from bicentra.core.drawing.solid_scene import part_bodies
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Obstacle
+from bicentra.core.proposals import find_bracket, on_the_bench
 from bicentra.core.solution import solve
-from bicentra.study.solids import chosen_family
+from bicentra.study.solids import parts_to_make
 
 
 def with_family(job: Job, family: str, *edits: tuple[str, object]) -> Job:
@@ -38,10 +38,10 @@ def bent(good: Job) -> Job:
 def test_what_is_typed_is_what_is_made(good: Job) -> None:
     """A plate thickness and shims typed into the job are those of solids, template and card; another family's are chosen anew."""
     typed = with_edits(good, (("bracket.thickness_mm", 8.0), ("bracket.shims_mm", (2.2, 2.2))))
-    part = chosen_family(typed).parts[0]
-    assert part.thickness == 8.0 and part.z0 == pytest.approx(solve(typed).assembly.packing.z_range[0])
-    assert part.mass_kg == pytest.approx(solve(typed).plate.mass_kg) and solve(typed).part == part
-    assert find_family(typed, "two-part").solved["spacer_mm"] == pytest.approx(2.2)
+    part = parts_to_make(typed)[0]
+    assert part.thickness == 8.0 and part.z0 == pytest.approx(solve(typed).assembly.stack_up.z_range[0])
+    assert part.mass_kg == pytest.approx(solve(typed).mass_kg) and solve(typed).part == part
+    assert find_bracket(typed, "two-part").bracket.solved["spacer_mm"] == pytest.approx(2.2)
     wrong = with_edits(good, (("bracket.thickness_mm", 12.0),))
     own, shown = on_the_bench(wrong)
     assert own.suited is Verdict.STOP and own is shown[0] and shown[1].title == "Flat plate, chosen anew"
@@ -76,7 +76,7 @@ def test_room_round_a_bent_plate(bent: Job) -> None:
 def test_slabs_are_the_part(good: Job, bent: Job) -> None:
     """Their volume is that of a flat or milled part; those of a bent one hold it."""
     for family in ("flat-plate", "stepped-plate", "two-part", "axle-end-plate"):
-        for part in find_family(good, family).parts:
+        for part in find_bracket(good, family).bracket.parts:
             full = math.fsum(slab.shape.area * (slab.z1 - slab.z0) for slab in part_slabs(part))
             solid = part.volume if part.outline else math.pi / 4 * part.outer**2 * part.thickness
             assert full == pytest.approx(solid, rel=2e-3), part.name
@@ -89,14 +89,14 @@ def test_slabs_are_the_part(good: Job, bent: Job) -> None:
 
 def test_bolts_of_a_step_and_of_a_bend(good: Job, bent: Job) -> None:
     """By hand: 12 mm at the lugs and 10.2 mm under the ears of the stepped plate; the sheet at both of a bent one; caliper dead on."""
-    sheet = find_family(bent, "jogged-plate").solved["thickness_mm"]
+    sheet = find_bracket(bent, "jogged-plate").bracket.solved["thickness_mm"]
     for job, at_lug, at_ear in ((with_family(good, "stepped-plate"), 12.0, 10.2), (bent, sheet, sheet)):
         solution = solve(job)
         washer = solution.assembly.joints[0].joint.washer_thickness
         grips = {p.feature: p.joint.grip - washer for p in solution.assembly.joints}
         assert grips["lug-bolt-0"] == pytest.approx(at_lug) and grips["ear-bolt-0"] == pytest.approx(at_ear)
         assert solution.finding("axial-offset").value == pytest.approx(0.0, abs=1e-9)
-        assert solution.assembly.packing.ear_z == pytest.approx(solution.line.ear_face_z)
+        assert solution.assembly.stack_up.ear_z == pytest.approx(solution.line.ear_face_z)
 
 
 def test_an_axle_end_plate_is_spaced_or_milled(good: Job) -> None:
@@ -116,8 +116,8 @@ def test_an_axle_end_plate_is_spaced_or_milled(good: Job) -> None:
     deep = with_edits(spaced, (("hub.retainer_face_z_mm", -70.5), ("hub.retainer_bolt_end_z_mm", None)))
     milled = solve(deep).bracket
     assert milled.parts[0].pockets[0].depth == pytest.approx(3.0) and len(milled.parts) == 1
-    assert next(f for f in milled.findings if f.id == "axle-end-bolts").verdict is Verdict.UNKNOWN
-    assert find_family(with_edits(good, (("hub.retainer_bolt", None),)), "axle-end-plate").needs
+    assert solve(deep).finding("axle-end-bolts").verdict is Verdict.UNKNOWN
+    assert find_bracket(with_edits(good, (("hub.retainer_bolt", None),)), "axle-end-plate").bracket.needs
 
 
 @pytest.mark.parametrize("family", ["stepped-plate", "two-part", "axle-end-plate", "jogged-plate", "weld-on"])

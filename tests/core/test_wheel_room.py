@@ -11,9 +11,9 @@ from hypothesis import strategies as st
 
 from bicentra.core.base.errors import JobError
 from bicentra.core.base.finding import Verdict
-from bicentra.core.bracket.flat_plate import assemble
-from bicentra.core.bracket.half_plane import room_between, swept_section
-from bicentra.core.bracket.wheel_room import smallest_wheel, standing_parts
+from bicentra.core.bracket.assembly import assemble
+from bicentra.core.clearance.half_plane import room_between, swept_section
+from bicentra.core.clearance.wheel_room import smallest_wheel, standing_parts
 from bicentra.core.lineup.wheel import INCH, RIM_WALL_MM, WELL_MM, nominal_wheel, wheel_inside
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import Job, Wheel
@@ -33,7 +33,7 @@ def test_a_box_swept_by_its_width_reaches_its_corner(good: Job) -> None:
 def test_room_is_that_of_a_body_sampled_in_three_dimensions(good: Job) -> None:
     """Points of the body as a solid, turned into (z, r), come as near to the barrel as the swept section says."""
     line = solve(good).line
-    middle = line.rotor_midplane_z + assemble(good).packing.error
+    middle = line.rotor_midplane_z + assemble(good).stack_up.error
     section = shapely.Polygon(good.caliper.body_section_mm)
     face = shapely.Polygon(good.caliper.body_face_mm)
     rng = np.random.default_rng(5)

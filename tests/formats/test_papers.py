@@ -70,7 +70,7 @@ def test_dxf_opens_without_a_fault_and_holds_the_plate(solution: Solution) -> No
     from bicentra.core.base.outline import Outline
 
     read = Outline(tuple(outline.get_points("xyb")))
-    assert read.area == pytest.approx(solution.plate.outline.area, rel=1e-9)
+    assert read.area == pytest.approx(solution.bracket.shape.outline.area, rel=1e-9)
     circles = sorted(
         (round(c.dxf.center.x, 6), round(c.dxf.center.y, 6), c.dxf.radius)
         for c in space.query('CIRCLE[layer=="HOLES"]')
@@ -106,7 +106,7 @@ def test_svg_is_true_to_size(solution: Solution) -> None:
     groups = {g.attrib["id"]: g for g in root.iter(f"{space}g")}
     path = groups["outline"].find(f"{space}path").attrib["d"]
     ends = [(float(x), -float(y)) for x, y in re.findall(r"(?:M|L|1 |0 )(-?[\d.]+) (-?[\d.]+)(?=[LAZ])", path)]
-    x0, y0, x1, y1 = solution.plate.outline.bounds
+    x0, y0, x1, y1 = solution.bracket.shape.outline.bounds
     assert all(x0 - 1e-3 <= x <= x1 + 1e-3 and y0 - 1e-3 <= y <= y1 + 1e-3 for x, y in ends)
     assert not list(root.iter(f"{space}text"))
 

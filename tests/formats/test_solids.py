@@ -14,12 +14,12 @@ import numpy as np
 import pytest
 
 from bicentra.core.base.errors import ExportError
-from bicentra.core.bracket.families.fold import fold_of, neutral_factor
-from bicentra.core.bracket.families.model import MadePart
-from bicentra.core.bracket.families.propose import find_family, propose
+from bicentra.core.bracket.fold import fold_of, neutral_factor
+from bicentra.core.bracket.model import MadePart
 from bicentra.core.drawing.solid_scene import part_bodies
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
+from bicentra.core.proposals import find_bracket, propose
 from bicentra.formats.mesh_files import threemf_bytes
 from bicentra.formats.solids import solid_of, step_bytes, triangles, volume_and_centroid
 from bicentra.study.papers import PAPERS
@@ -37,10 +37,13 @@ def parts_of_many(good: Job) -> list[MadePart]:
         good, (("caliper.ear_spacing_mm", 77.0), ("caliper.ear_boss_mm", 34.0), ("caliper.ear_hole_mm", 14.0))
     )
     found = [
-        part for candidate in propose(good) for part in candidate.parts if candidate.family != "eccentric-bushings"
+        part
+        for proposal in propose(good)
+        for part in proposal.bracket.parts
+        if proposal.bracket.family != "eccentric-bushings"
     ]
-    found += [*find_family(radial, "radial-mount").parts, *find_family(far, "two-part").parts]
-    return [*found, *find_family(bushed, "eccentric-bushings").parts]
+    found += [*find_bracket(radial, "radial-mount").bracket.parts, *find_bracket(far, "two-part").bracket.parts]
+    return [*found, *find_bracket(bushed, "eccentric-bushings").bracket.parts]
 
 
 def test_every_parts_volume_is_the_cores(good: Job) -> None:
@@ -71,7 +74,7 @@ def test_a_jogged_plate_is_bent(good: Job, top: float, out: float) -> None:
         far,
         (("knuckle.lugs", tuple(replace(lug, z_mm=lug.z_mm - 20.0, x_mm=lug.x_mm - out) for lug in far.knuckle.lugs)),),
     )
-    part = find_family(far, "jogged-plate").parts[0]
+    part = find_bracket(far, "jogged-plate").bracket.parts[0]
     fold, (x0, y0, x1, y1) = fold_of(part), part.outline.bounds
     volume, middle = volume_and_centroid(solid_of(part))
     assert volume_and_centroid(solid_of(part, flat=True))[0] == pytest.approx(part.volume)
@@ -87,14 +90,14 @@ def test_a_jogged_plate_is_bent(good: Job, top: float, out: float) -> None:
 
 def test_a_pocket_is_seen_in_space(good: Job) -> None:
     """The layers of the picture weigh what the stepped plate does."""
-    part = find_family(good, "stepped-plate").parts[0]
+    part = find_bracket(good, "stepped-plate").bracket.parts[0]
     meshed = sum(_inside(body.corners[body.triangles]) for body in part_bodies(part))
     assert part.pockets and meshed == pytest.approx(part.volume, rel=5e-3)
 
 
 def test_the_centroid_is_where_the_plate_is(good: Job) -> None:
     """Centre of the outline less its holes, half way through the thickness; the left corner's is the mirror image."""
-    part = find_family(good, "flat-plate").parts[0]
+    part = find_bracket(good, "flat-plate").bracket.parts[0]
     (cx, cy), area = part.outline.centroid, part.outline.area
     holes = [(math.pi / 4 * b.drill**2, b.centre) for b in part.bores]
     net = area - sum(a for a, _ in holes)
@@ -110,7 +113,7 @@ def test_a_step_file_read_back(good: Job, tmp_path: Path) -> None:
     """Millimetres, every part under its name, the same volume; the same job gives the same bytes."""
     from OCP.STEPControl import STEPControl_Reader
 
-    parts = find_family(good, "two-part").parts
+    parts = find_bracket(good, "two-part").bracket.parts
     data = step_bytes(parts)
     assert data == step_bytes(parts) and b"1970-01-01" in data
     text = data.decode()
@@ -156,7 +159,7 @@ def test_the_commands_files(good: Job) -> None:
 
 def test_a_stretched_trial_piece_says_so(good: Job) -> None:
     """A thickness scale is for a trial only: the name in the file tells it."""
-    meshes = triangles(find_family(good, "flat-plate").parts)
+    meshes = triangles(find_bracket(good, "flat-plate").bracket.parts)
     with zipfile.ZipFile(io.BytesIO(threemf_bytes(meshes, 0.5))) as package:
         assert b"trial, thickness times 0.5" in package.read("3D/3dmodel.model")
 

@@ -9,12 +9,12 @@ import pytest
 from ezdxf import recover
 
 from bicentra.core.base.outline import Outline
-from bicentra.core.bracket.families.propose import find_family
 from bicentra.core.drawing.parts_list import Item, parts_list
 from bicentra.core.drawing.solid_scene import solid_scene
 from bicentra.core.drawing.workshop import hole_rows, notes, scale_for, scale_text
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Cutout, Job
+from bicentra.core.proposals import find_bracket
 from bicentra.core.solution import solve
 from bicentra.formats.dxf_cutting import LAYERS, cutting_dxf
 from bicentra.formats.hidden_lines import views_of
@@ -35,7 +35,7 @@ def test_a_sheet_for_every_part(good: Job, family: str) -> None:
     job = with_edits(good, (("bracket.family", family),))
     data = workshop_file(job, lambda *_: True)
     assert data == workshop_file(job, lambda *_: True)
-    parts, pages = find_family(job, family).parts, texts(data)
+    parts, pages = find_bracket(job, family).bracket.parts, texts(data)
     assert len(pages) == len(parts)
     for part, page in zip(parts, pages):
         assert part.name in page and "slot gap" in page and "Brakes can kill" in page and "revision A" in page
@@ -48,7 +48,7 @@ def test_a_sheet_for_every_part(good: Job, family: str) -> None:
 
 def test_hidden_lines_are_told_from_visible(good: Job) -> None:
     """From the edge the holes are hidden; from outboard nothing of a plain plate is; views are as large as the part."""
-    part = find_family(good, "flat-plate").parts[0]
+    part = find_bracket(good, "flat-plate").bracket.parts[0]
     views = views_of(solid_of(part))
     x0, y0, x1, y1 = part.outline.bounds
     assert views["front"].bounds == pytest.approx((x0, y0, x1, y1), abs=0.06)
@@ -65,7 +65,7 @@ def test_a_cutting_file_has_a_layer_an_operation(good: Job) -> None:
     far = with_edits(good, (("caliper.ear_line_to_pad_top_mm", -60.0), ("bracket.wall_mm", 6.0)))
     far = with_edits(far, (("knuckle.lugs", tuple(replace(lug, z_mm=lug.z_mm - 20.0) for lug in far.knuckle.lugs)),))
     for job, family in ((good, "stepped-plate"), (good, "axle-end-plate"), (far, "jogged-plate")):
-        parts = find_family(job, family).parts
+        parts = find_bracket(job, family).bracket.parts
         data = cutting_dxf(parts)
         assert data == cutting_dxf(parts)
         document, audit = recover.read(io.BytesIO(data))
@@ -79,25 +79,23 @@ def test_a_cutting_file_has_a_layer_an_operation(good: Job) -> None:
         )
         seen = {tuple(round(v, 6) for p in line.get_points("xyb") for v in p) for line in space.query("LWPOLYLINE")}
         assert len(seen) == len(space.query("LWPOLYLINE"))
-    mirrored, _ = recover.read(io.BytesIO(cutting_dxf(find_family(good, "flat-plate").parts, mirrored=True)))
-    plain, _ = recover.read(io.BytesIO(cutting_dxf(find_family(good, "flat-plate").parts)))
-    x0, _, x1, _ = find_family(good, "flat-plate").parts[0].outline.bounds
+    mirrored, _ = recover.read(io.BytesIO(cutting_dxf(find_bracket(good, "flat-plate").bracket.parts, mirrored=True)))
+    plain, _ = recover.read(io.BytesIO(cutting_dxf(find_bracket(good, "flat-plate").bracket.parts)))
+    x0, _, x1, _ = find_bracket(good, "flat-plate").bracket.parts[0].outline.bounds
     centres = [sorted(c.dxf.center.x for c in d.modelspace().query("CIRCLE")) for d in (mirrored, plain)]
     assert centres[0] == pytest.approx(sorted(x1 - x0 - x for x in centres[1])) and plain.units == ezdxf.units.MM
 
 
 def test_the_parts_list_counts_everything(good: Job) -> None:
     """Four bolts in two lengths, four washers, the shims of both lugs; what has no name is missing; originals are kept."""
-    items = parts_list(solve(good), find_family(good, "flat-plate"))
+    items = parts_list(solve(good))
     bolts = [item for item in items if item.name == "bolt"]
     assert sum(item.count for item in bolts) == 4 and all(item.kind == "bought" for item in bolts)
     assert next(item for item in items if item.name == "washer").count == 4
     assert sum(item.count * float(item.size.split()[0]) for item in items if item.name == "shim") == pytest.approx(0.4)
     assert any(item.kind == "re-used" and "throw away" in item.note for item in items)
     nameless = with_edits(good, (("caliper.name", ""), ("bracket.caliper_bolt", None)))
-    missing = {
-        item.name for item in parts_list(solve(nameless), find_family(nameless, "flat-plate")) if item.kind == "missing"
-    }
+    missing = {item.name for item in parts_list(solve(nameless)) if item.kind == "missing"}
     assert "caliper" in missing
 
 
@@ -106,7 +104,7 @@ def test_cutouts_and_steps_are_written_out(good: Job) -> None:
     cut = (Cutout(x_mm=-78.0, y_mm=0.0, diameter_mm=12.0),
            Cutout(x_mm=-80.0, y_mm=-22.0, diameter_mm=8.0, length_mm=6.0, angle_deg=30.0))  # fmt: skip
     job = with_edits(good, (("bracket.cutouts", cut), ("bracket.family", "stepped-plate")))
-    part = find_family(job, "stepped-plate").parts[0]
+    part = find_bracket(job, "stepped-plate").bracket.parts[0]
     rows = hole_rows(part)
     assert rows[4] == ("5", "-78.00", "0.00", "12.0", "cutout: Ø 12.0")
     assert rows[5][:4] == ("6", "-80.00", "-22.00", "8.0") and rows[5][4] == "cutout: slot 8.0 × 14.0, at 30.0°"

@@ -2,16 +2,17 @@
 
 import pytest
 
-from bicentra.core.bracket.clock_search import search_clock
 from bicentra.core.parts.job import Job
+from bicentra.core.search.clock import search_clock
 from bicentra.core.solution import solve
+from tests.jobs import net
 
 
 def test_plate_of_the_demo(demo: Job) -> None:
     """Area and mass of the plate as first drawn."""
-    plate = solve(demo).plate
-    assert plate.area == pytest.approx(7932.87, abs=0.1)
-    assert plate.mass_kg == pytest.approx(0.25703, abs=0.0001)
+    solution = solve(demo)
+    assert net(solution) == pytest.approx(7932.87, abs=0.1)
+    assert solution.mass_kg == pytest.approx(0.25703, abs=0.0001)
 
 
 def test_window_of_the_demo(demo: Job) -> None:

@@ -3,9 +3,13 @@
 import ast
 import subprocess
 import sys
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
+
+from bicentra.core.base.registry import KINDS
+from bicentra.core.bracket.families.table import FAMILIES
 
 SOURCE = Path(__file__).parents[2] / "src" / "bicentra"
 
@@ -16,7 +20,19 @@ ALLOWED: dict[str, set[str]] = {
     "core.lineup": {"core.base", "core.parts", "core.lineup"},
     "core.fasteners": {"core.base", "core.parts", "core.fasteners"},
     "core.bracket": {"core.base", "core.parts", "core.lineup", "core.fasteners", "core.bracket"},
-    "core.solution": {"core.base", "core.parts", "core.lineup", "core.fasteners", "core.bracket"},
+    "core.clearance": {"core.base", "core.parts", "core.lineup", "core.bracket", "core.clearance"},
+    "core.judged": {"core.base", "core.parts", "core.lineup", "core.bracket", "core.clearance"},
+    "core.beside": {"core.base", "core.parts", "core.lineup", "core.bracket", "core.clearance", "core.judged"},
+    "core.solution": {
+        "core.base",
+        "core.parts",
+        "core.lineup",
+        "core.bracket",
+        "core.clearance",
+        "core.judged",
+        "core.beside",
+    },
+    "core.proposals": {"core.base", "core.parts", "core.lineup", "core.bracket", "core.judged", "core.beside"},
     "core.certainty": {
         "core.base",
         "core.parts",
@@ -24,6 +40,7 @@ ALLOWED: dict[str, set[str]] = {
         "core.lineup",
         "core.bracket",
         "core.solution",
+        "core.proposals",
         "core.certainty",
     },
     "core.search": {
@@ -31,6 +48,8 @@ ALLOWED: dict[str, set[str]] = {
         "core.parts",
         "core.lineup",
         "core.bracket",
+        "core.clearance",
+        "core.judged",
         "core.solution",
         "core.certainty",
         "core.search",
@@ -41,9 +60,12 @@ ALLOWED: dict[str, set[str]] = {
         "core.lineup",
         "core.fasteners",
         "core.bracket",
+        "core.clearance",
         "core.solution",
+        "core.proposals",
         "core.survey",
         "core.certainty",
+        "core.search",
         "core.drawing",
     },
     "data": set(),
@@ -162,3 +184,78 @@ def test_nothing_heavy_is_loaded_for_the_first_window() -> None:
     code = "import sys, bicentra.app.main; print([m for m in ('numpy', 'shapely', 'msgspec') if m in sys.modules])"
     done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
     assert done.stdout.strip() == "[]"
+
+
+def strings(tree: ast.AST) -> Iterator[ast.Constant]:
+    """Every plain string of a module that is no docstring."""
+    told = {
+        id(node.body[0].value)
+        for node in ast.walk(tree)
+        if isinstance(node, ast.Module | ast.ClassDef | ast.FunctionDef)
+        and node.body
+        and isinstance(node.body[0], ast.Expr)
+    }
+    for node in ast.walk(tree):
+        if isinstance(node, ast.Constant) and isinstance(node.value, str) and id(node) not in told:
+            yield node
+
+
+def names_of_families(text: str) -> list[str]:
+    """Every kind of bracket that ``text`` names."""
+    return [node.value for node in strings(ast.parse(text)) if node.value in FAMILIES]
+
+
+def test_nothing_outside_the_families_names_one() -> None:
+    """A kind of bracket is known by its traits; only its own file says what it is called."""
+    outside = {name: path for name, path in modules().items() if not name.startswith("core.bracket.families")}
+    assert {name: found for name, path in outside.items() if (found := names_of_families(path.read_text()))} == {}
+    assert names_of_families('x = "weld-on" if y else "plain"') == ["weld-on"], "the alarm rings"
+
+
+def lists_of_findings(text: str) -> list[str]:
+    """Every tuple, list or set that keeps two or more findings' ids by hand."""
+    ids, found = {kind.id for kind in KINDS}, []
+    for node in ast.walk(ast.parse(text)):
+        if isinstance(node, ast.Tuple | ast.List | ast.Set):
+            named = [e.value for e in node.elts if isinstance(e, ast.Constant) and e.value in ids]
+            if len(named) > 1:
+                found.append(", ".join(named))
+    return found
+
+
+def test_findings_are_declared_once() -> None:
+    """Each id is declared in the registry and asked somewhere; lists of ids are derived from it, none is kept by hand."""
+    texts = {name: path.read_text() for name, path in modules().items() if name != "core.base.registry"}
+    kept = {name: found for name, text in texts.items() if (found := lists_of_findings(text))}
+    assert kept == {}
+    assert lists_of_findings('X = ("ligament", "tip-gap")') == ["ligament, tip-gap"], "the alarm rings"
+    asked = {node.value for text in texts.values() for node in strings(ast.parse(text))}
+    made = {"bracket-to-rotor", "bracket-to-hub"}  # of one function that is given which
+    assert {kind.id for kind in KINDS} - asked - made == set()
+    assert len({kind.id for kind in KINDS}) == len(KINDS)
+
+
+def test_no_import_goes_round() -> None:
+    """No module imports, over however many others, itself; what is only imported for types does not count."""
+    arrows = {name: set(imports_of(path)) for name, path in modules().items()}
+    done: set[str] = set()
+
+    def walk(name: str, trail: tuple[str, ...]) -> list[str]:
+        if name in trail:
+            return [" -> ".join((*trail[trail.index(name) :], name))]
+        if name in done:
+            return []
+        found = [circle for other in sorted(arrows.get(name, ())) for circle in walk(other, (*trail, name))]
+        done.add(name)
+        return found
+
+    assert [circle for name in sorted(arrows) for circle in walk(name, ())] == []
+
+
+def imports_of(path: Path) -> Iterator[str]:
+    """The project's modules that a module imports when it is loaded."""
+    for node in ast.parse(path.read_text()).body:
+        if isinstance(node, ast.ImportFrom) and (node.module or "").startswith("bicentra"):
+            base = (node.module or "").removeprefix("bicentra").lstrip(".")
+            yield base
+            yield from (f"{base}.{alias.name}" for alias in node.names)

@@ -7,14 +7,12 @@ from bicentra.core.base.finding import Finding, Remedy
 from bicentra.core.base.numbers import or_none
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import Words, units_of
-from bicentra.core.bracket.families.propose import own_family
-from bicentra.core.bracket.flat_plate import ligaments
 from bicentra.core.solution import Solution
 
 
 def check_object(solution: Solution) -> dict[str, Any]:
     """Return the object that ``check --json`` prints; what is not known is null."""
-    line, packing, plate = solution.line, solution.assembly.packing, solution.plate
+    line, stack_up = solution.line, solution.assembly.stack_up
     return {
         "lineup": {
             "rotor_midplane_z_mm": or_none(line.rotor_midplane_z),
@@ -32,15 +30,15 @@ def check_object(solution: Solution) -> dict[str, Any]:
             "effective_radius_mm": or_none(line.pad.effective_radius),
             "track_change_mm": or_none(line.track_change),
             "pad_area_off_rotor_mm2": or_none(line.pad.off),
-            "axial_error_mm": [or_none(value) for value in packing.errors],
+            "axial_error_mm": [or_none(value) for value in stack_up.errors],
         },
         "bracket": {
-            "family": own_family(solution.job),
+            "family": solution.bracket.family,
             "feasible": solution.feasible,
-            "thickness_mm": or_none(packing.thickness),
-            "shims_mm": [or_none(value) for value in packing.shims],
+            "thickness_mm": or_none(stack_up.thickness),
+            "shims_mm": [or_none(value) for value in stack_up.shims],
             "mass_kg": or_none(solution.mass_kg),
-            "fault": plate.fault or None,
+            "fault": solution.bracket.fault or None,
         },
         "bolts": [
             {
@@ -60,10 +58,7 @@ def check_object(solution: Solution) -> dict[str, Any]:
 
 
 def _least_ligament(solution: Solution) -> float:
-    if solution.bracket is not None:
-        return next((f.value for f in solution.findings if kind_of(f.id).ligament), math.nan)
-    values = [item.value for item in ligaments(solution.assembly.holes)]
-    return math.nan if any(math.isnan(value) for value in values) else min(values, default=math.nan)
+    return next((f.value for f in solution.findings if kind_of(f.id).ligament), math.nan)
 
 
 def _finding(finding: Finding) -> dict[str, Any]:
@@ -104,10 +99,10 @@ def _remedy(remedy: Remedy) -> dict[str, Any]:
 
 def figures(solution: Solution) -> tuple[tuple[str, str], ...]:
     """Return the line-up's figures as (name, value with unit) pairs for people, in the job's units, ± for 95 %."""
-    words, line, packing = (
+    words, line, stack_up = (
         Words(units_of(solution.job.display_units)),
         solution.line,
-        solution.assembly.packing,
+        solution.assembly.stack_up,
     )
 
     def told(value: str, name: str) -> str:
@@ -130,8 +125,8 @@ def figures(solution: Solution) -> tuple[tuple[str, str], ...]:
         ("Slot gap at each face", told(words.gap(line.slot_gap), "slot_gap_each_side_mm")),
         ("Effective radius", told(words.size(line.pad.effective_radius), "effective_radius_mm")),
         ("Track change over the axle", words.gap(line.track_change)),
-        ("Plate thickness", words.size(packing.thickness)),
-        ("Shims at each lug", ", ".join(words.gap(value) for value in packing.shims)),
+        ("Plate thickness", words.size(stack_up.thickness)),
+        ("Shims at each lug", ", ".join(words.gap(value) for value in stack_up.shims)),
         (
             "Plate mass",
             f"{solution.mass_kg:.2f} kg" if math.isfinite(solution.mass_kg) else "not known",

@@ -6,31 +6,32 @@ from typing import Any
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import or_none
 from bicentra.core.base.wording import Words, units_of
-from bicentra.core.bracket.families.model import Bore, Candidate, MadePart
+from bicentra.core.bracket.model import Bore, MadePart
+from bicentra.core.judged import Judged
 
 
-def families_object(candidates: tuple[Candidate, ...], own: Candidate) -> dict[str, Any]:
+def families_object(proposals: tuple[Judged, ...], own: Judged) -> dict[str, Any]:
     """Return every family with its solved numbers, suited ones first, and the job's ``own`` bracket as it stands."""
-    return {"families": [_family(candidate) for candidate in candidates], "taken": _family(own)}
+    return {"families": [_family(proposal) for proposal in proposals], "taken": _family(own)}
 
 
-def _family(candidate: Candidate) -> dict[str, Any]:
-    id, room = candidate.margin
+def _family(proposal: Judged) -> dict[str, Any]:
+    (id, room), bracket = proposal.margin, proposal.bracket
     return {
-        "family": candidate.family,
-        "title": candidate.title,
-        "suited": candidate.suited.value,
-        "why": candidate.why,
-        "needs": list(candidate.needs),
-        "thickness_mm": or_none(candidate.thickness),
-        "mass_kg": or_none(candidate.mass_kg),
-        "made_parts": candidate.made,
-        "processes": list(candidate.processes),
-        "reversible": candidate.reversible,
+        "family": bracket.family,
+        "title": proposal.title,
+        "suited": proposal.suited.value,
+        "why": proposal.why,
+        "needs": list(bracket.needs),
+        "thickness_mm": or_none(bracket.thickness),
+        "mass_kg": or_none(bracket.mass_kg),
+        "made_parts": bracket.made,
+        "processes": list(bracket.processes),
+        "reversible": bracket.reversible,
         "smallest_margin": {"id": id or None, "room": or_none(room)},
-        "solved": {name: or_none(value) for name, value in candidate.solved.items()},
-        "parts": [_part(part) for part in candidate.parts],
-        "findings": [_finding(finding) for finding in candidate.findings],
+        "solved": {name: or_none(value) for name, value in bracket.solved.items()},
+        "parts": [_part(part) for part in bracket.parts],
+        "findings": [_finding(finding) for finding in proposal.findings],
     }  # fmt: skip
 
 
@@ -62,18 +63,17 @@ def _part(part: MadePart) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def families_text(candidates: tuple[Candidate, ...], own: Candidate, units: str) -> str:
+def families_text(proposals: tuple[Judged, ...], own: Judged, units: str) -> str:
     """Return the same in lines."""
     words = Words(units_of(units))
     lines = [f"The job's own: {own.title}, {own.suited.word}", ""]
-    for candidate in candidates:
-        head = f"{candidate.suited.word:9s} {candidate.title}"
-        if candidate.parts:
-            mass = f"{candidate.mass_kg:.2f} kg" if math.isfinite(candidate.mass_kg) else "mass not known"
-            head += (
-                f": {words.size(candidate.thickness)}, {mass}, {candidate.made} made, {', '.join(candidate.processes)}"
-            )
-            head += "" if candidate.reversible else "; cuts or welds for good"
-        lines += [head, f"          {candidate.why}"]
+    for proposal in proposals:
+        head = f"{proposal.suited.word:9s} {proposal.title}"
+        bracket = proposal.bracket
+        if bracket.parts:
+            mass = f"{bracket.mass_kg:.2f} kg" if math.isfinite(bracket.mass_kg) else "mass not known"
+            head += f": {words.size(bracket.thickness)}, {mass}, {bracket.made} made, {', '.join(bracket.processes)}"
+            head += "" if bracket.reversible else "; cuts or welds for good"
+        lines += [head, f"          {proposal.why}"]
     lines.append("Brakes can kill: have the design and the finished work checked by someone qualified.")
     return "\n".join(lines) + "\n"

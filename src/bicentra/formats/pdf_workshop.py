@@ -5,8 +5,8 @@ from dataclasses import dataclass
 from typing import Any
 
 from bicentra.core.base.wording import Words
-from bicentra.core.bracket.families.fold import fold_of
-from bicentra.core.bracket.families.model import MadePart
+from bicentra.core.bracket.fold import fold_of
+from bicentra.core.bracket.model import MadePart
 from bicentra.core.drawing.layout import Box, lay_out
 from bicentra.core.drawing.model import Dimension, Note, Sheet
 from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM

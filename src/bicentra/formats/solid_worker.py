@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from bicentra.core.bracket.families.model import MadePart
+from bicentra.core.bracket.model import MadePart
 from bicentra.formats.mesh_files import Mesh, welded
 
 
@@ -61,7 +61,7 @@ def _worded(part: MadePart, mesh: Mesh, order: Order) -> Mesh:
 
 def _views(part: MadePart, mirrored: bool) -> dict[str, Any]:
     """Return the views of one part; from outboard a bent plate is seen as its flat pattern, with its bend lines."""
-    from bicentra.core.bracket.families.fold import bend_lines
+    from bicentra.core.bracket.fold import bend_lines
     from bicentra.formats.hidden_lines import View, views_of
     from bicentra.formats.solids import solid_of
 

@@ -92,10 +92,10 @@ def _workshop(solution: Solution, report: Report) -> bytes:
 
 def _cut(solution: Solution, report: Report) -> bytes:
     from bicentra.formats.dxf_cutting import cutting_dxf
-    from bicentra.study.solids import chosen_family
+    from bicentra.study.solids import parts_to_make
 
     del report
-    return cutting_dxf(chosen_family(solution.job).parts, solution.job.is_left)
+    return cutting_dxf(parts_to_make(solution.job), solution.job.is_left)
 
 
 def _trial(solution: Solution, report: Report) -> bytes:
@@ -132,10 +132,10 @@ def _cut_both(solution: Solution, report: Report) -> bytes:
 
 def _parts(solution: Solution, report: Report) -> bytes:
     from bicentra.formats.parts_list_csv import parts_list_csv
-    from bicentra.study.solids import chosen_family
+    from bicentra.study.solids import parts_to_make
 
     del report
-    chosen_family(solution.job)
+    parts_to_make(solution.job)
     return parts_list_csv(solution)
 
 
@@ -143,10 +143,11 @@ def _assembly(solution: Solution, report: Report) -> bytes:
     from bicentra.core.drawing.parts_list import parts_list
     from bicentra.core.drawing.solid_scene import solid_scene
     from bicentra.formats.pdf_assembly import assembly_pdf
-    from bicentra.study.solids import chosen_family
+    from bicentra.study.solids import parts_to_make
 
     del report
-    items = parts_list(solution, chosen_family(solution.job))
+    parts_to_make(solution.job)
+    items = parts_list(solution)
     return assembly_pdf(solid_scene(solution), items, solution.job.title or "Untitled job")
 
 
@@ -183,8 +184,7 @@ PAPERS = {
 def ready_problem(solution: Solution, kind: str) -> str:
     """Return why the paper of ``kind`` cannot be made yet; empty when it can, as far as can be told beforehand."""
     if PAPERS[kind].of_plate and solution.part is None:
-        none = solution.bracket.title if solution.bracket is not None else solution.plate.fault
-        return f"There is no plate to draw: {none or 'something is not measured yet'}."
+        return f"There is no plate to draw: {solution.bracket.fault or solution.bracket.title}."
     return ""
 
 

@@ -76,13 +76,9 @@ def space_for(shelf: Shelf, wish: Wish) -> Space:
 
 
 def job_for(job: Job, wish: Wish) -> Job:
-    """Return the job the parts are put into: with the wheel wished for, and with its plate left open if wished.
-
-    Sets are judged on a flat plate, whatever family the job has chosen.
-    """
+    """Return the job the parts are put into: with the wheel wished for, and with its plate left open if wished."""
     if wish.wheel is not None:
         job = replace(job, wheel=wish.wheel)
-    job = replace(job, bracket=replace(job.bracket, family="flat-plate"))
     if wish.free_plate:
         free = replace(
             job.bracket,

@@ -8,12 +8,11 @@ from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.registry import kind_of
 from bicentra.core.bracket.cutouts import lightened, open_spot
 from bicentra.core.bracket.edges import LEAST_PULL_MM, PlateEdge, plate_edges
-from bicentra.core.bracket.families.common import UNSHAPED
-from bicentra.core.bracket.families.propose import find_family, own_family
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.job import Cutout, Dowel, Job, Pull
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.parts.materials import find_material
+from bicentra.core.proposals import own_bracket
 from bicentra.core.solution import Solution
 
 HALVINGS, LIGHTEN_TRIES = 14, 4
@@ -68,23 +67,23 @@ def standing_at(job: Job, path: str) -> float:
 
 def standing_value(solution: Solution, path: str) -> float | int | None:
     """Return what is typed over at ``path`` as it stands; a thickness or a shim that was chosen as it was chosen."""
-    packing = solution.assembly.packing
+    stack_up = solution.assembly.stack_up
     if path.startswith("bracket.shims_mm["):
-        return packing.shims[int(path.removesuffix("]").partition("[")[2])]
+        return stack_up.shims[int(path.removesuffix("]").partition("[")[2])]
     value: float | int | None = get_value(solution.job, path)
-    return packing.thickness if path == "bracket.thickness_mm" and value is None else value
+    return stack_up.thickness if path == "bracket.thickness_mm" and value is None else value
 
 
 def typed_edits(solution: Solution, path: str, value: object) -> tuple[Edit, ...]:
     """Return the edits for a value typed at ``path``; a shim goes with the plate and the other shims as they stand."""
-    packing = solution.assembly.packing
+    stack_up = solution.assembly.stack_up
     if not path.startswith("bracket.shims_mm["):
         return ((path, value),)
     if value is None:
         return (("bracket.shims_mm", None),)
-    shims = list(packing.shims)
+    shims = list(stack_up.shims)
     shims[int(path.removesuffix("]").partition("[")[2])] = float(str(value))
-    return (("bracket.thickness_mm", packing.thickness), ("bracket.shims_mm", tuple(shims)))
+    return (("bracket.thickness_mm", stack_up.thickness), ("bracket.shims_mm", tuple(shims)))
 
 
 def allowed(solution: Solution, path: str, value: float) -> tuple[float, str]:
@@ -116,16 +115,16 @@ def _worse(job: Job, path: str, value: float, bad_now: set[str]) -> str:
 
 def _stops(job: Job) -> dict[str, str]:
     """Return what stops the plate, each with its reason."""
-    one = find_family(job, own_family(job))
-    if not one.parts:
-        return {"no-plate": f"{one.why[:1].upper()}{one.why[1:]}."}
+    one = own_bracket(job)
+    if not one.bracket.parts:
+        return {"no-plate": f"{one.bracket.why[:1].upper()}{one.bracket.why[1:]}."}
     return {f.id: f.why for f in one.findings if kind_of(f.id).shaped and f.verdict is Verdict.STOP}
 
 
 def lighten(solution: Solution, target_kg: float) -> tuple[Edit, ...]:
     """Return the edit that lightens the plate to ``target_kg``, or as near as its metal allows. Raises ``ExportError``."""
     job, part = solution.job, solution.part
-    if solution.bracket is not None and (solution.bracket.family in UNSHAPED or part is None):
+    if solution.bracket.kind.shaping == "left out":
         raise ExportError(f"a bracket of this kind ({solution.bracket.title.lower()}) is not lightened by holes")
     material = find_material(job.bracket.material)
     if part is None or part.outline is None or material is None or not is_known(part.mass_kg):
@@ -151,8 +150,8 @@ def _weighed(job: Job, found: tuple[Cutout, ...], before: float) -> float:
     """Return what the plate weighs with ``found`` cut out of it as well [kg]."""
     if not found:
         return before
-    cut = find_family(with_edits(job, (("bracket.cutouts", (*job.bracket.cutouts, *found)),)), own_family(job))
-    return next((part.mass_kg for part in cut.parts if part.outline is not None), before)
+    plate = own_bracket(with_edits(job, (("bracket.cutouts", (*job.bracket.cutouts, *found)),))).bracket.plate
+    return plate.mass_kg if plate is not None else before
 
 
 def _no_room(keep: float) -> str:
@@ -161,8 +160,8 @@ def _no_room(keep: float) -> str:
 
 def _spot(solution: Solution, finding: str, least: float) -> tuple[float, float, float]:
     """Return the middle and radius of the widest free place that leaves what ``finding`` wants. Raises ``ExportError``."""
-    job, plate = solution.job, solution.plate
-    if plate.outline is None:
+    job, plate = solution.job, solution.bracket.shape
+    if plate is None or plate.outline is None:
         raise ExportError("the plate's outline has to be known before anything can be cut into it")
     keep = limit_for(job, finding).watch
     (x, y), radius = open_spot(job, plate.outline, plate.window, solution.assembly.holes, keep)

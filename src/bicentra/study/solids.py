@@ -5,18 +5,18 @@ import subprocess
 import sys
 import tempfile
 from collections.abc import Callable
-from dataclasses import replace
 from pathlib import Path
 
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import Words, units_of
+from bicentra.core.beside import beside
 from bicentra.core.bracket.cutouts import unplaced
-from bicentra.core.bracket.families.model import Candidate, MadePart
-from bicentra.core.bracket.families.others import beside
-from bicentra.core.bracket.families.propose import find_family, own_family
+from bicentra.core.bracket.families.table import family_of
+from bicentra.core.bracket.model import MadePart
 from bicentra.core.certainty.both_sides import parts_of_both
 from bicentra.core.parts.job import Job
+from bicentra.core.proposals import own_bracket
 from bicentra.formats.solid_worker import Order
 
 Report = Callable[[float, str], bool]
@@ -24,23 +24,23 @@ LOOK_S, MOST_S = 0.1, 120.0
 """How often a running worker is looked at, and when it is given up [s]."""
 
 
-def chosen_family(job: Job) -> Candidate:
-    """Return the job's bracket family, solved. Raises ``ExportError`` when it has no parts for this job, or one is not whole."""
-    candidate = find_family(job, own_family(job))
-    if not candidate.parts:
-        raise ExportError(f"{candidate.title}: there is no part to draw or to make. {candidate.why}")
+def parts_to_make(job: Job) -> tuple[MadePart, ...]:
+    """Return everything that is made for ``job``. Raises ``ExportError`` when there is nothing to make, or a part is not whole."""
+    own = own_bracket(job)
+    if not own.bracket.parts:
+        raise ExportError(f"{own.title}: there is no part to draw or to make. {own.why}")
     missing = unplaced(job)
     if missing:
         raise ExportError(
             f"{', '.join(missing)}: not placed yet. Give place and size, or remove it, before metal is cut"
         )
-    open_parts = [part.name for part in candidate.parts if not is_known(part.thickness, part.volume)]
+    open_parts = [part.name for part in own.bracket.parts if not is_known(part.thickness, part.volume)]
     if open_parts:
         raise ExportError(
             f"{', '.join(open_parts)}: a size is not known yet; measure what the findings name, then export again"
         )
     more = beside(job, Words(units_of(job.display_units)))
-    return replace(candidate, parts=(*candidate.parts, *more.parts)) if more is not None else candidate
+    return (*own.bracket.parts, *(more.bracket.parts if more is not None else ()))
 
 
 def solid_file(job: Job, kind: str, report: Report) -> bytes:
@@ -48,12 +48,12 @@ def solid_file(job: Job, kind: str, report: Report) -> bytes:
 
     Raises ``ExportError`` when the family has no parts for this job, or the worker fails.
     """
-    return _asked(kind, chosen_family(job).parts, job.is_left, report)
+    return _asked(kind, parts_to_make(job), job.is_left, report)
 
 
 def trial_file(job: Job, report: Report, thickness: float = 1.0) -> bytes:
     """Return the parts as a 3MF trial piece with words raised on it, ``thickness`` times as thick. Raises ``ExportError``."""
-    return _asked("trial", chosen_family(job).parts, job.is_left, report, thickness)
+    return _asked("trial", parts_to_make(job), job.is_left, report, thickness)
 
 
 def step_of_both(job: Job, report: Report) -> bytes:
@@ -63,7 +63,7 @@ def step_of_both(job: Job, report: Report) -> bytes:
 
 def both_parts(job: Job) -> tuple[MadePart, ...]:
     """Return the parts of both corners of the axle. Raises ``ExportError`` where this one has none."""
-    chosen_family(job)
+    parts_to_make(job)
     return parts_of_both(job)
 
 
@@ -74,14 +74,14 @@ def workshop_file(job: Job, report: Report, both: bool = False) -> bytes:
     """
     from bicentra.formats.pdf_workshop import Heading, workshop_pdf
 
-    candidate = chosen_family(job)
-    parts = both_parts(job) if both else candidate.parts
+    own = parts_to_make(job)
+    parts = both_parts(job) if both else own
     found = _asked("views", parts, job.is_left and not both, report)
     if not found:
         return b""
     views = pickle.loads(found)
     corner = f"both corners, {job.corner.split('-')[0]}" if both else job.corner.replace("-", " ")
-    heading = Heading(job.title or "Untitled job", corner, candidate.title, "A")
+    heading = Heading(job.title or "Untitled job", corner, family_of(job).title, "A")
     return workshop_pdf(parts, views, heading, Words(units_of(job.display_units)))
 
 

@@ -40,7 +40,8 @@ def test_every_finding_spreads_as_monte_carlo_says(used: Job) -> None:
         "hub.pilot_diameter_mm",
         "caliper.bridge_to_pad_top_mm",
     } <= set(inputs.paths)
-    job = frozen_choices(made.solution)
+    frozen = frozen_choices(made.solution)
+    job = frozen.job
     rng = np.random.default_rng(5)
     draws = rng.standard_normal((1500, inputs.shares.shape[1])) @ inputs.shares.T
     start = [float(get_value(job, path)) for path in inputs.paths]
@@ -49,7 +50,7 @@ def test_every_finding_spreads_as_monte_carlo_says(used: Job) -> None:
         moved = job
         for path, value, off in zip(inputs.paths, start, draw):
             moved = with_value(moved, path, value + off)
-        solution = solve(moved, turns=False, cures=False)
+        solution = solve(moved, turns=False, cures=False, as_cut=frozen.as_cut)
         for name, value in [*((f.id, f.value) for f in solution.findings), *figure_values(solution).items()]:
             values.setdefault(name, []).append(value)
     compared = 0

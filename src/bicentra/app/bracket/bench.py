@@ -29,24 +29,23 @@ from bicentra.app.widgets.scrolled import scrolled
 from bicentra.app.widgets.tabs import press, tab_row
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.wording import Words, units_of
-from bicentra.core.bracket.families.model import Candidate
-from bicentra.core.bracket.families.propose import CHOSEN, find_family, on_the_bench, own_family
+from bicentra.core.beside import TITLE as BESIDE_TITLE
 from bicentra.core.bracket.thread_hold import thread_holds
-from bicentra.core.bracket.withdrawal import ways_out
 from bicentra.core.certainty.both_sides import told_of_both
+from bicentra.core.clearance.withdrawal import ways_out
 from bicentra.core.drawing.joint_view import joint_view
 from bicentra.core.drawing.made_view import NOTHING, Work, made_view
 from bicentra.core.drawing.solid_scene import solid_scene
 from bicentra.core.fasteners.grades import usual_grade
 from bicentra.core.fasteners.torque import LUBRICATIONS, usual_torque
+from bicentra.core.judged import Judged
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.materials import find_material
+from bicentra.core.proposals import CHOSEN, on_the_bench, own_bracket
 from bicentra.core.solution import Solution
 from bicentra.study.shaping import bosses, pulled_edges, standing_at
 from bicentra.study.study import Study
 
-SHAPED = ("flat-plate", "two-part", "stepped-plate")
-"""Families whose plate can be shaped by hand."""
 ROOM_PX, SIDE_PX, LOW_PX = (70.0, 130.0), 330, 560
 UNITS = {"_mm": "mm", "_mm2": "mm²", "_deg": "°", "_n": "N", "_nm": "N·m", "_mpa": "N/mm²"}
 
@@ -64,9 +63,9 @@ class BracketBench(QWidget):
         self.study: Study | None = None
         self.sight = Sight()
         self.sight.look = look
-        self.candidates: tuple[Candidate, ...] = ()
-        self.chosen: Candidate | None = None
-        self.own: Candidate | None = None
+        self.proposals: tuple[Judged, ...] = ()
+        self.chosen: Judged | None = None
+        self.own: Judged | None = None
         self.cards: list[FamilyCard] = []
         self._shown: Job | None = None
         self._host = QWidget()
@@ -199,9 +198,9 @@ class BracketBench(QWidget):
             self._follow(self.study.job)
             return
         job = self._shown = self.study.job
-        self.own, self.candidates = on_the_bench(job)
-        wanted = self.chosen.family if self.chosen is not None else self.own.family
-        self.chosen = next((c for c in self.candidates if c.family == wanted), self.candidates[0])
+        self.own, self.proposals = on_the_bench(job)
+        wanted = self.chosen.bracket.family if self.chosen is not None else self.own.bracket.family
+        self.chosen = next((c for c in self.proposals if c.bracket.family == wanted), self.proposals[0])
         self._deal(job)
         self._show()
         if self.sight.fitted:
@@ -211,23 +210,23 @@ class BracketBench(QWidget):
     def _follow(self, job: Job) -> None:
         """Solve and draw the job's own bracket again; proposals, cards and scale wait until it is let go."""
         before, self._shown = self.own, None
-        self.own = find_family(job, own_family(job))
-        self.candidates = tuple(self.own if one is before else one for one in self.candidates)
+        self.own = own_bracket(job)
+        self.proposals = tuple(self.own if one is before else one for one in self.proposals)
         if self.chosen is before:
             self.chosen = self.own
         self._show()
 
     def _deal(self, job: Job) -> None:
         clear_layout(self._row)
-        words, drawn = Words(units_of(job.display_units)), tuple(c for c in self.candidates if c.parts)
+        words, drawn = Words(units_of(job.display_units)), tuple(c for c in self.proposals if c.bracket.parts)
         scale = common_scale(tuple(c for c in drawn if c.suited is not Verdict.STOP) or drawn)
         self.cards = []
-        for candidate in drawn:
-            card = FamilyCard(candidate, self.sight.look, words, job.is_left, scale, candidate is self.own)
+        for proposal in drawn:
+            card = FamilyCard(proposal, self.sight.look, words, job.is_left, scale, proposal is self.own)
             card.picked.connect(self.choose)
             self.cards.append(card)
             self._row.addWidget(card, 0, Qt.AlignmentFlag.AlignTop)
-        told_off = [(c.title, c.suited.word, c.why) for c in self.candidates if not c.parts]
+        told_off = [(c.title, c.suited.word, c.why) for c in self.proposals if not c.bracket.parts]
         rest = "".join(
             f"<p style='margin:2px 0'><b>{escape(title)}</b> ({word}): {escape(why)}</p>"
             for title, word, why in told_off
@@ -242,9 +241,9 @@ class BracketBench(QWidget):
         self._row.addStretch(1)
         self._fit_shelf()
 
-    def choose(self, candidate: Candidate) -> None:
+    def choose(self, proposal: Judged) -> None:
         """Show a family; nothing is taken yet."""
-        self.chosen = candidate
+        self.chosen = proposal
         self._show()
         self.fit()
         self.changed.emit()
@@ -255,11 +254,11 @@ class BracketBench(QWidget):
             return
         job, words = study.job, Words(units_of(study.job.display_units))
         for card in self.cards:
-            card.chosen = card.candidate is one
+            card.chosen = card.proposal is one
             card.update()
         spaced = self.tabs["space"].isChecked()
         shown: list[tuple[QWidget, bool]] = [(self.state, self.bolting), (self._state_label, self.bolting)]
-        shaped = not self.bolting and not spaced and one.family in SHAPED and one is self.own
+        shaped = not self.bolting and not spaced and one.bracket.kind.shaping == "by hand" and one is self.own
         shown += [(button, shaped) for button in (self.lighten_button, self.add_button, self.away_button)]
         shown += [(widget, spaced) for widget in (self.pull, self.cut, self.space)]
         for widget, there in shown:
@@ -279,14 +278,14 @@ class BracketBench(QWidget):
         else:
             self.view.title = f"{one.title}: seen from outboard, and from its edge"
             work = self._work(study.plain_solution) if shaped else NOTHING
-            drawing = made_view(one, words, job.is_left, work)
+            drawing = made_view(one.bracket, words, job.is_left, work)
             values = {handle.path: standing_at(job, handle.path) for handle in drawing.handles}
             self.shaper.paths = tuple(values)
             self.view.show_drawing(drawing, values, -1.0 if job.is_left else 1.0, words.units)
             self.text.setText(
                 told(one, words) + (self._other_side() if one is self.own and not self.view.pulling else "")
             )
-        self.take_button.setEnabled(one is not self.own and bool(one.parts))
+        self.take_button.setEnabled(one is not self.own and bool(one.bracket.parts) and one.title != BESIDE_TITLE)
         self.take_button.setText("Taken" if one is self.own else f"Take the {one.title[0].lower()}{one.title[1:]}")
 
     def _work(self, solution: Solution) -> Work:
@@ -302,9 +301,9 @@ class BracketBench(QWidget):
     def _looked_at(self, solution: Solution) -> Solution:
         """Return ``solution`` as it would be with the family looked at."""
         one = self.chosen
-        if one is None or one is self.own or one.stands is None:
+        if one is None or one is self.own or not one.bracket.stands:
             return solution
-        return replace(solution, assembly=one.stands, bracket=one)
+        return replace(solution, assembly=one.assembly)
 
     def _bolts_told(self, words: Words) -> str:
         if self.study is None:
@@ -334,7 +333,7 @@ class BracketBench(QWidget):
         one, study = self.chosen, self.study
         if one is None or study is None:
             return
-        edits: list[tuple[str, object]] = [("bracket.family", one.family)]
+        edits: list[tuple[str, object]] = [("bracket.family", one.bracket.family)]
         edits += [(f"bracket.{name}", None) for name in CHOSEN]
         if self.shaper.change(f"Take the {one.title[0].lower()}{one.title[1:]}", tuple(edits)):
             self.told.emit(f"Taken: {one.title}. The findings on the line-up bench speak of it now.")
@@ -348,10 +347,10 @@ class BracketBench(QWidget):
 
     def next_sentence(self) -> str:
         """Return what to do next here."""
-        best = next((c for c in self.candidates if c.suited in (Verdict.OK, Verdict.CAUTION)), None)
+        best = next((c for c in self.proposals if c.suited in (Verdict.OK, Verdict.CAUTION)), None)
         if best is None or self.study is None:
             return "No family suits yet: the findings on the line-up bench name what to measure or change."
-        if self.chosen is not None and self.chosen is not self.own and self.chosen.parts:
+        if self.chosen is not None and self.chosen is not self.own and self.chosen.bracket.parts:
             return f"Take the {self.chosen.title[0].lower()}{self.chosen.title[1:]}, or look at another family."
         if self.own is not None and self.own.suited is Verdict.STOP and self.own is not best:
             return f"Your own bracket says stop; {best.title[0].lower()}{best.title[1:]} does not: look at it."
@@ -359,7 +358,7 @@ class BracketBench(QWidget):
 
     def do_next(self) -> None:
         """Do what the sentence says."""
-        better = next((c for c in self.candidates if c.suited in (Verdict.OK, Verdict.CAUTION)), None)
+        better = next((c for c in self.proposals if c.suited in (Verdict.OK, Verdict.CAUTION)), None)
         if self.take_button.isEnabled():
             self.take()
         elif self.own is not None and self.own.suited is Verdict.STOP and better is not None:
@@ -383,20 +382,20 @@ def lock_told(lock: str, state: str) -> str:
     return text
 
 
-def told(one: Candidate, words: Words) -> str:
+def told(one: Judged, words: Words) -> str:
     """Return a family in words: why, its solved numbers, its findings, its parts."""
-    numbers = "".join(row(*_number(name, value, words)) for name, value in one.solved.items())
+    numbers = "".join(row(*_number(name, value, words)) for name, value in one.bracket.solved.items())
     parts = "".join(
         row(f"{part.count} × {part.name}", f"{part.mass_kg:.2f} kg", part.material or "material not stated")
-        for part in one.parts
+        for part in one.bracket.parts
     )
     against = against_list(tuple(f for f in one.findings if f.verdict is not Verdict.OK))
     return f"<p>{escape(one.why)}</p>{against}<table>{numbers}</table><p><b>To be made</b></p><table>{parts}</table>{_metal(one)}"
 
 
-def _metal(one: Candidate) -> str:
+def _metal(one: Judged) -> str:
     """Return what is known of the metals, and where from."""
-    names = dict.fromkeys(part.material for part in one.parts)
+    names = dict.fromkeys(part.material for part in one.bracket.parts)
     found = [material for material in map(find_material, names) if material is not None]
     return "".join(f"<p>{escape(material.told)}</p>" for material in found)
 

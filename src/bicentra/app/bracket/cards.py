@@ -11,8 +11,8 @@ from bicentra.app.theme import Look, colour
 from bicentra.app.widgets.plain import tip
 from bicentra.app.widgets.verdict_mark import paint_mark
 from bicentra.core.base.wording import Words
-from bicentra.core.bracket.families.model import Candidate
 from bicentra.core.drawing.made_view import thumb_view
+from bicentra.core.judged import Judged
 
 CARD_PX = QSize(206, 208)
 PICTURE_PX = 96
@@ -23,17 +23,17 @@ class FamilyCard(QWidget):
 
     picked = Signal(object)
 
-    def __init__(self, candidate: Candidate, look: Look, words: Words, left: bool, scale: float, taken: bool) -> None:
+    def __init__(self, proposal: Judged, look: Look, words: Words, left: bool, scale: float, taken: bool) -> None:
         super().__init__()
-        self.candidate, self.look, self.chosen, self.taken = candidate, look, False, taken
+        self.proposal, self.look, self.chosen, self.taken = proposal, look, False, taken
         self._pictured = True
         self._words, self._scale = words, scale
-        self._drawing = thumb_view(candidate, left)
+        self._drawing = thumb_view(proposal.bracket, left)
         self.setFixedSize(CARD_PX)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
-        self.setAccessibleName(f"{candidate.title}: {candidate.suited.word}. {candidate.why}")
-        self.setToolTip(tip(candidate.why))
+        self.setAccessibleName(f"{proposal.title}: {proposal.suited.word}. {proposal.why}")
+        self.setToolTip(tip(proposal.why))
 
     def show_picture(self, there: bool) -> None:
         """Show the card with or without its picture."""
@@ -43,25 +43,26 @@ class FamilyCard(QWidget):
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Choose this family."""
         del event
-        self.picked.emit(self.candidate)
+        self.picked.emit(self.proposal)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Choose this family by Enter or space."""
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
-            self.picked.emit(self.candidate)
+            self.picked.emit(self.proposal)
         else:
             super().keyPressEvent(event)
 
     def lines(self) -> tuple[str, ...]:
         """Return what the card says below its title."""
-        one = self.candidate
-        mass = f"{one.mass_kg:.2f} kg" if math.isfinite(one.mass_kg) else "mass not known"
-        thick = self._words.stock(one.thickness)
+        one = self.proposal
+        mass = f"{one.bracket.mass_kg:.2f} kg" if math.isfinite(one.bracket.mass_kg) else "mass not known"
+        thick = self._words.stock(one.bracket.thickness)
         id, room = one.margin
         title = next((f.title for f in one.findings if f.id == id), "")
         least = f"{'least room' if room >= 0 else 'short by'} {self._words.gap(room)}: {title}" if id else ""
-        pieces = f"{one.made} piece{'s' if one.made > 1 else ''}, {'can be undone' if one.reversible else 'for good'}"
-        return (f"{thick}, {mass}", pieces, ", ".join(one.processes), least)
+        many = "s" if one.bracket.made > 1 else ""
+        pieces = f"{one.bracket.made} piece{many}, {'can be undone' if one.bracket.reversible else 'for good'}"
+        return (f"{thick}, {mass}", pieces, ", ".join(one.bracket.processes), least)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Paint picture, title with the verdict's mark, and the numbers."""
@@ -86,7 +87,7 @@ class FamilyCard(QWidget):
 
     def _paint_words(self, painter: QPainter, frame: QRectF) -> None:
         look, y = self.look, frame.top() + (PICTURE_PX if self._pictured else 0) + 12
-        verdict = self.candidate.suited.value
+        verdict = self.proposal.suited.value
         paint_mark(
             painter, QRectF(frame.left() + 8, y, 18, 18), verdict, colour(look.verdict(verdict)), colour(look.paper)
         )
@@ -94,7 +95,7 @@ class FamilyCard(QWidget):
         font.setWeight(QFont.Weight.DemiBold)
         painter.setFont(font)
         painter.setPen(colour(look.text))
-        title = self.candidate.title + (" · taken" if self.taken else "")
+        title = self.proposal.title + (" · taken" if self.taken else "")
         self._line(painter, QRectF(frame.left() + 32, y - 1, frame.width() - 38, 20), title)
         font.setWeight(QFont.Weight.Normal)
         font.setPixelSize(12)
@@ -108,8 +109,8 @@ class FamilyCard(QWidget):
         painter.drawText(place, Qt.AlignmentFlag.AlignVCenter, shown)
 
 
-def common_scale(candidates: tuple[Candidate, ...]) -> float:
+def common_scale(proposals: tuple[Judged, ...]) -> float:
     """Return pixels per mm at which the largest of the pictures fits its place."""
-    sizes = [thumb_view(one).bounds for one in candidates] or [(0.0, 0.0, 1.0, 1.0)]
+    sizes = [thumb_view(one.bracket).bounds for one in proposals] or [(0.0, 0.0, 1.0, 1.0)]
     wide, high = max(x1 - x0 for x0, _, x1, _ in sizes), max(y1 - y0 for _, y0, _, y1 in sizes)
     return min((CARD_PX.width() - 24) / wide, PICTURE_PX / high)

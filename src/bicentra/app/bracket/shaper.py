@@ -41,7 +41,7 @@ class Shaper(QObject):
         """Ask for a mass and cut holes until the plate weighs it."""
         if self.study is None:
             return
-        now = self.study.plain_solution.plate.mass_kg
+        now = self.study.plain_solution.mass_kg
         asked, given = QInputDialog.getDouble(
             self.owner,
             "Lighten the plate",
@@ -64,7 +64,7 @@ class Shaper(QObject):
             self.refused.emit("", str(error))
             return
         if self.change(f"Lighten the plate towards {target_kg:g} kg", edits):
-            mass = self.study.plain_solution.plate.mass_kg
+            mass = self.study.plain_solution.mass_kg
             self.told.emit(f"The plate weighs {mass:.3f} kg now; nothing is computed of its strength yet")
 
     def fill_adding(self, menu: QMenu) -> None:

@@ -28,12 +28,12 @@ from bicentra.core.base.finding import Finding, Remedy
 from bicentra.core.base.numbers import known
 from bicentra.core.base.quantities import ANGLE, LENGTH, edit_text, parse_quantity
 from bicentra.core.base.wording import units_of
-from bicentra.core.bracket.clock_search import ClockSearch, search_clock
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.model import Handle
 from bicentra.core.drawing.section_view import section_view
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job
+from bicentra.core.search.clock import ClockSearch, search_clock
 from bicentra.core.search.planner import Plan
 from bicentra.study.study import Study
 
@@ -181,7 +181,7 @@ class LineupBench(QWidget):
         values = {
             path: known(get_value(job, path)) for path in ("fit.clock_deg", "fit.pad_inset_mm", "fit.rotor_spacer_mm")
         }
-        values["bracket.thickness_mm"] = solution.assembly.packing.thickness
+        values["bracket.thickness_mm"] = solution.assembly.stack_up.thickness
         search = self.search if self._searched == without_clock(job) else None
         for view in (self.face, self.section):
             view.told = "Preview, not taken yet" if self.preview is not None else ""
@@ -342,7 +342,7 @@ class LineupBench(QWidget):
             return
         value = get_value(self.study.job, path)
         if path == "bracket.thickness_mm" and value is None:
-            value = self.study.solution.assembly.packing.thickness
+            value = self.study.solution.assembly.stack_up.thickness
         kind = ANGLE if path.endswith("_deg") else LENGTH
         shown = edit_text(value, kind, units_of(self.study.job.display_units))
         self._field.open(view, rect, shown, f"New value for {path}", lambda text: self._take_typed(path, text))

@@ -14,7 +14,7 @@ from bicentra.core.parts.fields import Meaning, meaning
 from bicentra.core.parts.job import (
     CORNERS,
     Before,
-    Bracket,
+    BracketDesign,
     Caliper,
     Fit,
     Hub,
@@ -61,7 +61,7 @@ PANELS: dict[str, tuple[str, tuple[tuple[str, type], ...]]] = {
     "knuckle": ("Lugs and obstacles", ()),
     "rotor": ("Rotor", (("rotor", Rotor),)),
     "caliper": ("Caliper", (("caliper", Caliper), ("parking", Parking))),
-    "bracket": ("Plate and bolts", (("bracket", Bracket), ("fit", Fit))),
+    "bracket": ("Plate and bolts", (("bracket", BracketDesign), ("fit", Fit))),
     "job": ("Job", (("", Job), ("before", Before))),
 }
 

@@ -41,7 +41,7 @@ class ComparePage(QWidget):
         super().__init__()
         self.study: Study | None = None
         self.sight = sight
-        self.candidate: Job | None = None
+        self.proposal: Job | None = None
         self._shelf: Shelf | None = None
         self._laid: tuple[object, ...] = ()
         self.view = SightlineView("On the bench: above what is compared with, below the parts looked at", sight, {})
@@ -110,13 +110,13 @@ class ComparePage(QWidget):
 
     def show_study(self, study: Study) -> None:
         """Work on ``study`` from now on, with its own parts on the bench."""
-        self.study, self.candidate = study, None
+        self.study, self.proposal = study, None
         self.refresh()
         self.fit()
 
-    def lay(self, candidate: Job | None) -> None:
+    def lay(self, proposal: Job | None) -> None:
         """Lay the parts of ``candidate`` on the bench; ``None`` for the job's own."""
-        self.candidate = candidate
+        self.proposal = proposal
         self.refresh()
         self.fit()
 
@@ -124,7 +124,7 @@ class ComparePage(QWidget):
         """Ask for a part of the library and lay it on the bench."""
         if self.study is None:
             return
-        job = self.candidate or self.study.job
+        job = self.proposal or self.study.job
         now: Item = getattr(job, kind) or Wheel()
         part = library.ask_part(self, self.shelf, now, self.words())
         if part is not None:
@@ -132,8 +132,8 @@ class ComparePage(QWidget):
 
     def use_them(self) -> None:
         """Put the parts on the bench into the job, as one step."""
-        if self.study is not None and self.candidate is not None:
-            edits = set_edits(self.study.job, self.candidate)
+        if self.study is not None and self.proposal is not None:
+            edits = set_edits(self.study.job, self.proposal)
             if edits:
                 names = ", ".join(path for path, _ in edits if path in ("rotor", "caliper", "wheel")) or "place"
                 self.wanted.emit(f"Use the {names} from the bench", edits)
@@ -148,16 +148,16 @@ class ComparePage(QWidget):
             return
         job, words = self.study.job, self.words()
         above, over = self.above.currentText(), self.over.isChecked()
-        looked_at = self.candidate or job
+        looked_at = self.proposal or job
         state = (job, looked_at, above, over, words)
         if state == self._laid:
             return
         self._laid = state
         first = kit_before(job.before) if above == CAME_OFF else kit_of(job, f"Above: {IN_JOB}")
-        second = kit_of(looked_at, "Below: " + ("looked at" if self.candidate is not None else IN_JOB))
+        second = kit_of(looked_at, "Below: " + ("looked at" if self.proposal is not None else IN_JOB))
         self.view.show_drawing(parts_view((first, second), words, over), {}, 1.0, words.units)
         self._show_table(first, second, try_out(looked_at), words)
-        self.use.setEnabled(self.candidate is not None and bool(set_edits(job, self.candidate)))
+        self.use.setEnabled(self.proposal is not None and bool(set_edits(job, self.proposal)))
 
     def _show_table(self, first: Kit, second: Kit, trial: Trial, words: Words) -> None:
         if self.study is None:

@@ -76,6 +76,15 @@ class Segment:
             return abs(math.dist(point, centre) - self.radius)
         return min(math.dist(point, self.start), math.dist(point, self.end))
 
+    @property
+    def farthest(self) -> float:
+        """How far from the origin it reaches [mm]."""
+        ends = max(math.hypot(*self.start), math.hypot(*self.end))
+        if self.bulge == 0.0 or math.dist(self.start, self.end) < TOUCH_MM:
+            return ends
+        (cx, cy), away = self.centre, math.hypot(*self.centre)
+        return max(ends, away + self.radius) if self._sweeps_over(math.atan2(cy, cx)) else ends
+
     def _sweeps_over(self, angle: float) -> bool:
         cx, cy = self.centre
         first = math.atan2(self.start[1] - cy, self.start[0] - cx)
@@ -148,6 +157,11 @@ class Outline:
     def distance_to(self, point: Point) -> float:
         """Return the exact distance [mm] from ``point`` to the outline, whichever side it lies on."""
         return min(seg.distance_to(point) for seg in self.segments)
+
+    @property
+    def farthest(self) -> float:
+        """How far from the origin it reaches [mm], arcs included exactly."""
+        return max(seg.farthest for seg in self.segments)
 
     def polygon(self, chord_error: float = 0.01) -> FloatArray:
         """Return (n, 2) float, mm: points on the outline whose chords stay within ``chord_error`` of it."""

@@ -5,8 +5,8 @@ from dataclasses import replace
 from bicentra.core.base.finding import Finding, Remedy, Verdict
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.wording import Words, make_finding, missing_names
-from bicentra.core.bracket.flat_plate import Assembly
-from bicentra.core.bracket.packing import shim_pieces, stock_below
+from bicentra.core.bracket.assembly import Assembly
+from bicentra.core.bracket.stack_up import shim_pieces, stock_below
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 
@@ -18,8 +18,8 @@ def side_word(error: float) -> str:
 
 def axial_finding(assembly: Assembly, words: Words, cures: bool = True) -> Finding:
     """How far the caliper sits from the rotor's middle along the axle."""
-    job, packing = assembly.job, assembly.packing
-    limit, error = limit_for(job, "axial-offset"), packing.worst_error
+    job, stack_up = assembly.job, assembly.stack_up
+    limit, error = limit_for(job, "axial-offset"), stack_up.worst_error
     missing = _missing(job)
     why = (
         f"The caliper sits {words.gap(error)} too far {side_word(error)} of the rotor's middle; "
@@ -27,9 +27,9 @@ def axial_finding(assembly: Assembly, words: Words, cures: bool = True) -> Findi
     )
     if abs(error) < 0.005:
         why = "The caliper is centred on the rotor."
-    if is_known(error) and len({round(e, 2) for e in packing.errors}) > 1:
+    if is_known(error) and len({round(e, 2) for e in stack_up.errors}) > 1:
         each = ", ".join(
-            f"{lug.name} {words.gap(e)} {side_word(e)}" for lug, e in zip(job.knuckle.lugs, packing.errors)
+            f"{lug.name} {words.gap(e)} {side_word(e)}" for lug, e in zip(job.knuckle.lugs, stack_up.errors)
         )
         why += f" The lugs differ ({each}): the caliper also leans."
     return make_finding(
@@ -72,20 +72,20 @@ def axial_remedies(assembly: Assembly, words: Words) -> tuple[Remedy, ...]:
 
 def _shims(assembly: Assembly, words: Words) -> Remedy | None:
     """More or fewer shims at each lug."""
-    packing = assembly.packing
-    needed = tuple(shim - packing.sign * error for shim, error in zip(packing.shims, packing.errors))
+    stack_up = assembly.stack_up
+    needed = tuple(shim - stack_up.sign * error for shim, error in zip(stack_up.shims, stack_up.errors))
     if min(needed) < -1e-6:
         return None
     made = tuple(round(sum(shim_pieces(amount)), 3) for amount in needed)
-    more = packing.sign * packing.error < 0
-    change = abs(sum(made) - sum(packing.shims)) / len(made)
+    more = stack_up.sign * stack_up.error < 0
+    change = abs(sum(made) - sum(stack_up.shims)) / len(made)
     stack = limit_for(assembly.job, "shim-stack")
     side = [f"shims of {_pieces(made[0], words)} at each lug" if len(set(made)) == 1 else "different shims at each lug"]
     if max(made) > stack.watch:
         side.append(f"a stack over {words.gap(stack.watch)} wants a thicker plate instead")
     if len(set(made)) > 1:
         side.append("unequal shims take out the lean")
-    edits = (("bracket.thickness_mm", packing.thickness), ("bracket.shims_mm", made))
+    edits = (("bracket.thickness_mm", stack_up.thickness), ("bracket.shims_mm", made))
     text = f"{'Add' if more else 'Take out'} {words.gap(change)} of shims between lug and plate"
     return Remedy(text, round(change, 4), True, edits, tuple(side))
 
@@ -96,7 +96,7 @@ def _pieces(amount: float, words: Words) -> str:
 
 def _rotor_plate(assembly: Assembly, words: Words) -> Remedy | None:
     """A plate behind the rotor: moves the rotor outboard over the hub, inboard behind a flange."""
-    job, error = assembly.job, assembly.packing.error
+    job, error = assembly.job, assembly.stack_up.error
     over_hub = job.hub.mounting == "over-hub"
     spacer = known(job.fit.rotor_spacer_mm)
     target = spacer + (error if over_hub else -error)
@@ -121,24 +121,24 @@ def _rotor_plate(assembly: Assembly, words: Words) -> Remedy | None:
 
 def _other_plate(assembly: Assembly, words: Words) -> Remedy | None:
     """Another plate thickness, from stock with the rest as shims."""
-    packing, stock = assembly.packing, assembly.job.bracket.stock
-    if not packing.ears_on_far_face:
+    stack_up, stock = assembly.stack_up, assembly.job.bracket.stock
+    if not stack_up.ears_on_far_face:
         return None
-    needs = [packing.thickness + shim - packing.sign * error for shim, error in zip(packing.shims, packing.errors)]
+    needs = [stack_up.thickness + shim - stack_up.sign * error for shim, error in zip(stack_up.shims, stack_up.errors)]
     thickness = stock_below(min(needs), stock)
     shims = tuple(round(sum(shim_pieces(need - thickness)), 3) for need in needs)
-    if min(needs) < thickness - 1e-6 or thickness == packing.thickness:
+    if min(needs) < thickness - 1e-6 or thickness == stack_up.thickness:
         return None
     rest = f" with {words.gap(max(shims))} of shims" if max(shims) > 0 else ""
-    text = f"Make the plate from {words.size(thickness)} stock instead of {words.size(packing.thickness)}{rest}"
+    text = f"Make the plate from {words.size(thickness)} stock instead of {words.size(stack_up.thickness)}{rest}"
     side = ["a new plate, if one is cut already", "caliper bolts of another length: look at them again"]
     edits = (("bracket.thickness_mm", thickness), ("bracket.shims_mm", shims))
-    return Remedy(text, round(abs(thickness - packing.thickness), 4), True, edits, tuple(side))
+    return Remedy(text, round(abs(thickness - stack_up.thickness), 4), True, edits, tuple(side))
 
 
 def _other_rotor(assembly: Assembly, words: Words) -> Remedy | None:
     """A rotor of another overall height."""
-    job, error = assembly.job, assembly.packing.error
+    job, error = assembly.job, assembly.stack_up.error
     height = round(known(job.rotor.height_mm) - error, 4)
     hat = known(job.rotor.flange_mm)
     if not is_known(height) or height <= max(hat, 0.0):
@@ -152,8 +152,8 @@ def _other_rotor(assembly: Assembly, words: Words) -> Remedy | None:
 
 def _machined_lugs(assembly: Assembly, words: Words) -> Remedy | None:
     """Metal taken off the lugs' seat faces: only ever towards the lug."""
-    job, packing = assembly.job, assembly.packing
-    cuts = [packing.sign * error for error in packing.errors]
+    job, stack_up = assembly.job, assembly.stack_up
+    cuts = [stack_up.sign * error for error in stack_up.errors]
     if min(cuts) < -1e-9 or any(lug.z_mm is None for lug in job.knuckle.lugs):
         return None
     lugs = []
@@ -162,7 +162,7 @@ def _machined_lugs(assembly: Assembly, words: Words) -> Remedy | None:
             return None
         seated = lug.seat == job.bracket.side
         thick = None if lug.thickness_mm is None else round(lug.thickness_mm - cut, 4)
-        z = round(known(lug.z_mm) - packing.sign * cut, 4) if seated else lug.z_mm
+        z = round(known(lug.z_mm) - stack_up.sign * cut, 4) if seated else lug.z_mm
         lugs.append(replace(lug, z_mm=z, thickness_mm=thick))
     side = (
         "cannot be put back",
@@ -175,20 +175,20 @@ def _machined_lugs(assembly: Assembly, words: Words) -> Remedy | None:
 
 def shim_finding(assembly: Assembly, words: Words) -> Finding:
     """How much of the plate's place is made up by shims."""
-    packing, limit = assembly.packing, limit_for(assembly.job, "shim-stack")
-    value = max(packing.shims, default=float("nan")) if is_known(*packing.errors) else float("nan")
+    stack_up, limit = assembly.stack_up, limit_for(assembly.job, "shim-stack")
+    value = max(stack_up.shims, default=float("nan")) if is_known(*stack_up.errors) else float("nan")
     stock = assembly.job.bracket.stock
-    thicker = min((t for t in stock if t > packing.thickness), default=None)
+    thicker = min((t for t in stock if t > stack_up.thickness), default=None)
     why = f"{words.gap(value)} of shims ({_pieces(value, words)}) lie between lug and plate; a tall stack beds down and loosens."
     cures = []
-    if thicker is not None and packing.ears_on_far_face:
-        to = packing.thickness + max(packing.shims)
+    if thicker is not None and stack_up.ears_on_far_face:
+        to = stack_up.thickness + max(stack_up.shims)
         cures.append(
             Remedy(
                 f"Mill a {words.stock(thicker)} plate to {words.size(to)}",
-                round(to - packing.thickness, 4),
+                round(to - stack_up.thickness, 4),
                 True,
-                (("bracket.thickness_mm", round(to, 3)), ("bracket.shims_mm", (0.0,) * len(packing.shims))),
+                (("bracket.thickness_mm", round(to, 3)), ("bracket.shims_mm", (0.0,) * len(stack_up.shims))),
                 ("one more operation on the plate",),
             )
         )

@@ -7,10 +7,10 @@ from bicentra.core.base.finding import Finding, Remedy, Verdict, judge, worst
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, ordered
 from bicentra.core.base.wording import Words, make_finding, missing_names
-from bicentra.core.bracket.checks import room_told, rotor_missing
-from bicentra.core.bracket.flat_plate import Assembly
+from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.bracket.least_sizes import least_sizes
+from bicentra.core.bracket.metal_checks import room_told, rotor_missing
 from bicentra.core.bracket.posts import head_radius, tip_radius
 from bicentra.core.bracket.thread_fit import thread_fit
 from bicentra.core.lineup.solids import Ring, nearest_gap

@@ -7,10 +7,10 @@ import shapely
 
 from bicentra.core.base.numbers import UNKNOWN, first_known, is_known, known
 from bicentra.core.base.outline import Point
-from bicentra.core.bracket.packing import Packing
+from bicentra.core.bracket.stack_up import StackUp
 from bicentra.core.fasteners.joint import Joint, Stack, make_joint, nut_stack
 from bicentra.core.lineup.solve import LineUp
-from bicentra.core.parts.job import Bracket, Job
+from bicentra.core.parts.job import BracketDesign, Job
 from bicentra.core.parts.materials import SOFT_ENGAGEMENT, engagement_factor, find_material
 from bicentra.core.parts.threads import CLEARANCES, SUNK_HEADS, Thread, find_thread
 
@@ -134,7 +134,14 @@ def _thread(name: str | None) -> Thread | None:
 
 
 def _hole(
-    name: str, feature: str, centre: Point, thread: Thread | None, kind: str, wall: float, bracket: Bracket, way: Point
+    name: str,
+    feature: str,
+    centre: Point,
+    thread: Thread | None,
+    kind: str,
+    wall: float,
+    bracket: BracketDesign,
+    way: Point,
 ) -> Hole:
     """``way``: along which a slot runs."""
     if thread is None:
@@ -178,24 +185,24 @@ def sink_depth(wide: float, drill: float, angle: float) -> float:
     return (wide - drill) / 2 / math.tan(math.radians(angle / 2))
 
 
-def place_joints(job: Job, line: LineUp, packing: Packing) -> tuple[PlacedJoint, ...]:
+def place_joints(job: Job, line: LineUp, stack_up: StackUp) -> tuple[PlacedJoint, ...]:
     """Return every bolt in its place, lugs first; none for a bolt nobody has chosen."""
     placed: list[PlacedJoint] = []
     lug_thread, ear_thread = _thread(job.bracket.lug_bolt), _thread(job.bracket.caliper_bolt)
     if lug_thread is not None:
-        placed += [_lug_joint(job, packing, lug_thread, k) for k in range(len(job.knuckle.lugs))]
+        placed += [_lug_joint(job, stack_up, lug_thread, k) for k in range(len(job.knuckle.lugs))]
     if ear_thread is not None:
-        placed += [_ear_joint(job, line, packing, ear_thread, k) for k in range(2)]
+        placed += [_ear_joint(job, line, stack_up, ear_thread, k) for k in range(2)]
     return tuple(placed)
 
 
-def _lug_joint(job: Job, packing: Packing, thread: Thread, index: int) -> PlacedJoint:
+def _lug_joint(job: Job, stack_up: StackUp, thread: Thread, index: int) -> PlacedJoint:
     """A bolt into a threaded lug or with a nut enters from the plate's far face, into a tapped plate from behind the lug."""
-    lug, bracket, sign = job.knuckle.lugs[index], job.bracket, packing.sign
+    lug, bracket, sign = job.knuckle.lugs[index], job.bracket, stack_up.sign
     layers: tuple[tuple[str, float], ...]
-    depth, shim, plate = known(lug.thickness_mm), packing.shims[index], packing.thickness
+    depth, shim, plate = known(lug.thickness_mm), stack_up.shims[index], stack_up.thickness
     kind = hole_kind(bracket.lug_hole, lug.thread)
-    face = packing.lug_faces[index]
+    face = stack_up.lug_faces[index]
     washers = int(first_known(bracket.lug_washers, 0))
     sunk = recess_depth(thread, kind, washers)
     if kind == "tapped":
@@ -218,13 +225,13 @@ def _lug_joint(job: Job, packing: Packing, thread: Thread, index: int) -> Placed
     return PlacedJoint(f"bolt at {lug.name or f'lug {index + 1}'}", f"lug-bolt-{index}", centre, joint, seat, way)
 
 
-def _ear_joint(job: Job, line: LineUp, packing: Packing, thread: Thread, index: int) -> PlacedJoint:
+def _ear_joint(job: Job, line: LineUp, stack_up: StackUp, thread: Thread, index: int) -> PlacedJoint:
     """A bolt into a threaded ear or with a nut enters through the plate, into a tapped plate through the ear."""
     caliper, bracket = job.caliper, job.bracket
     layers: tuple[tuple[str, float], ...]
     outward = 1.0 if caliper.ear_seat == "inboard" else -1.0
-    depth, plate, z = known(caliper.ear_thickness_mm), packing.metal_at_ears, packing.ear_z
-    kind, loose = hole_kind(bracket.caliper_hole, caliper.ear_thread), packing.ear_spacer
+    depth, plate, z = known(caliper.ear_thickness_mm), stack_up.metal_at_ears, stack_up.ear_z
+    kind, loose = hole_kind(bracket.caliper_hole, caliper.ear_thread), stack_up.ear_spacer
     washers = int(first_known(bracket.caliper_washers, 0))
     sunk = recess_depth(thread, kind, washers)
     if kind == "tapped":

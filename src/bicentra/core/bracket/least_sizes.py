@@ -6,9 +6,9 @@ The limits count in diameters of the bolt. They are common practice, no strength
 from bicentra.core.base.finding import Check, Finding, Verdict, worst_check
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.wording import Words, make_check, missing_names
-from bicentra.core.bracket.checks import chosen_bolts
-from bicentra.core.bracket.flat_plate import Assembly
+from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.holes import PlacedJoint
+from bicentra.core.bracket.metal_checks import chosen_bolts
 from bicentra.core.parts.limits import limit_for, limit_in_mm
 
 
@@ -50,7 +50,7 @@ def _checks(assembly: Assembly, placed: PlacedJoint, words: Words) -> tuple[Chec
     group, index = placed.feature.split("-")[0], int(placed.feature.rsplit("-", 1)[1])
     name = f"{placed.name[0].upper()}{placed.name[1:]}"
     boss = known(job.caliper.ear_boss_mm if group == "ear" else job.knuckle.lugs[index].boss_mm)
-    metal = assembly.packing.metal_at_ears if group == "ear" else assembly.packing.thickness
+    metal = assembly.stack_up.metal_at_ears if group == "ear" else assembly.stack_up.thickness
     wall = (boss - major) / 2
     part = "an ear" if group == "ear" else "a lug"
     return (

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from bicentra.core.base.numbers import UNKNOWN, is_known, known, ordered
 from bicentra.core.bracket.holes import PlacedJoint
-from bicentra.core.bracket.packing import Packing
+from bicentra.core.bracket.stack_up import StackUp
 from bicentra.core.fasteners.joint import Joint
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
@@ -24,12 +24,12 @@ class Post:
     z1: float
 
 
-def fixed_posts(job: Job, packing: Packing, joints: tuple[PlacedJoint, ...]) -> tuple[Post, ...]:
+def fixed_posts(job: Job, stack_up: StackUp, joints: tuple[PlacedJoint, ...]) -> tuple[Post, ...]:
     """Return what stands still round the lugs: the bosses, and head and tip of every lug bolt."""
     posts: list[Post] = []
     for k, lug in enumerate(job.knuckle.lugs):
-        face = packing.lug_faces[k]
-        back = face - packing.sign * known(lug.thickness_mm)
+        face = stack_up.lug_faces[k]
+        back = face - stack_up.sign * known(lug.thickness_mm)
         x, y = known(lug.x_mm), known(lug.y_mm)
         posts.append(Post(lug.name, f"lug-{k}", x, y, known(lug.boss_mm) / 2, *ordered(face, back)))
     for placed in joints:
@@ -39,12 +39,12 @@ def fixed_posts(job: Job, packing: Packing, joints: tuple[PlacedJoint, ...]) -> 
 
 
 def ear_posts(
-    job: Job, line: LineUp, packing: Packing, joints: tuple[PlacedJoint, ...]
+    job: Job, line: LineUp, stack_up: StackUp, joints: tuple[PlacedJoint, ...]
 ) -> tuple[tuple[Post, ...], tuple[Post, ...]]:
     """Return what turns with each ear: its boss, and head and tip of its bolt."""
     caliper = job.caliper
     outward = 1.0 if caliper.ear_seat == "inboard" else -1.0
-    z0 = packing.ear_z
+    z0 = stack_up.ear_z
     z1 = z0 + outward * known(caliper.ear_thickness_mm)
     both: list[tuple[Post, ...]] = []
     for k, (x, y, _) in enumerate(line.ears):

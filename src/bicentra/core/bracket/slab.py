@@ -20,10 +20,13 @@ class Slab:
     shape: shapely.Geometry
     z0: float
     z1: float
+    exact: Ring | None = None
 
     @property
     def ring(self) -> Ring:
-        """The ring about the axle that it just fits in."""
+        """The ring about the axle that it just fits in: ``exact`` where that is known."""
+        if self.exact is not None:
+            return self.exact
         points = shapely.get_coordinates(self.shape)
         near = self.shape.distance(shapely.Point(0.0, 0.0))
         return Ring(near, float(np.hypot(points[:, 0], points[:, 1]).max()), self.z0, self.z1)

@@ -10,9 +10,9 @@ from bicentra.core.base.finding import Check, Finding, Remedy, Verdict, worst_ch
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.wording import Words, make_check, missing_names
-from bicentra.core.bracket.checks import chosen_bolts
-from bicentra.core.bracket.flat_plate import Assembly
+from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.holes import PlacedJoint
+from bicentra.core.bracket.metal_checks import chosen_bolts
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.parts.threads import CLEARANCES, Thread, find_thread
 
@@ -30,8 +30,9 @@ class Place:
     hole: float
 
 
-def thread_fit(assembly: Assembly, words: Words, sleeved: bool = False) -> Finding:
-    """Compare every bolt with lug and ear; ``sleeved``: a sleeve takes the play of the lugs' plain holes."""
+def thread_fit(assembly: Assembly, words: Words) -> Finding:
+    """Compare every bolt with lug and ear; where the bracket is sleeved a sleeve takes the play of the lugs' plain holes."""
+    sleeved = assembly.bracket.sleeved
     checks = tuple(_check(assembly, placed, words, sleeved) for placed in assembly.joints)
     checks += tuple(make_check(f"Bolts at the {group}s", UNKNOWN, SAME_THREAD, "") for group in assembly.unchosen)
     if not checks:

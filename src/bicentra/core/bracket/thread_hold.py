@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.wording import Words
-from bicentra.core.bracket.flat_plate import Assembly
+from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.fasteners.grades import usual_grade
 from bicentra.core.fasteners.stripping import engagement_against_stripping

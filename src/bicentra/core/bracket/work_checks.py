@@ -4,9 +4,10 @@ from bicentra.core.base.finding import Finding, Remedy
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, known
 from bicentra.core.base.wording import Words, make_finding
+from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.cutouts import Metal, cutout_finding, metal_beside
-from bicentra.core.bracket.flat_plate import Assembly, FlatPlate
 from bicentra.core.bracket.holes import Hole
+from bicentra.core.bracket.model import PlateShape
 from bicentra.core.parts.job import Cutout
 from bicentra.core.parts.limits import limit_for
 
@@ -22,13 +23,13 @@ def slot_hold(assembly: Assembly, words: Words) -> Finding:
 
 def chamfer_land(assembly: Assembly, words: Words) -> Finding:
     """What is left of the plate's edge between its two chamfers."""
-    left = assembly.packing.thickness - 2 * known(assembly.job.bracket.chamfer_mm)
+    left = assembly.stack_up.thickness - 2 * known(assembly.job.bracket.chamfer_mm)
     why = f"{words.gap(left)} of straight edge is left between the chamfers; a knife edge chips and cuts hands."
     return make_finding("chamfer-land", left, limit_for(assembly.job, "chamfer-land"), why,
                         features=("bracket",), missing="the plate's thickness is not known yet")  # fmt: skip
 
 
-def dowel_metal(assembly: Assembly, plate: FlatPlate, words: Words) -> Finding:
+def dowel_metal(assembly: Assembly, plate: PlateShape, words: Words) -> Finding:
     """The least metal between a dowel and an edge, a hole or another dowel."""
     pins = tuple(Cutout(x_mm=p.x_mm, y_mm=p.y_mm, diameter_mm=p.diameter_mm) for p in assembly.job.bracket.dowels)
     metal = Metal(UNKNOWN, 0, "")
@@ -40,15 +41,15 @@ def dowel_metal(assembly: Assembly, plate: FlatPlate, words: Words) -> Finding:
                         features=("bracket",), missing="place and size of every dowel, and the plate's outline")  # fmt: skip
 
 
-def _while_open(metal: Metal, plate: FlatPlate) -> Metal:
+def _while_open(metal: Metal, plate: PlateShape) -> Metal:
     """Return ``metal``, not known where the room for hub or rotor may still take some of it."""
     return Metal(UNKNOWN, metal.number, metal.beside) if plate.open and metal.value > 0.0 else metal
 
 
-def floor_left(assembly: Assembly, words: Words) -> Finding:
-    """What is left of the plate under the deepest counterbore."""
-    metal = {"lug": assembly.packing.thickness, "ear": assembly.packing.metal_at_ears}
-    hole = min((h for h in assembly.holes if h.recess), key=lambda h: metal[h.feature[:3]] - h.recess)
+def floor_left(assembly: Assembly, holes: tuple[Hole, ...], words: Words) -> Finding:
+    """What is left of the plate under the deepest counterbore of ``holes``."""
+    metal = {"lug": assembly.stack_up.thickness, "ear": assembly.stack_up.metal_at_ears}
+    hole = min((h for h in holes if h.recess), key=lambda h: metal[h.feature[:3]] - h.recess)
     left = metal[hole.feature[:3]] - hole.recess
     why = (
         f"{words.gap(left)} of plate is left under the counterbore at {hole.name}; the bolt pulls through a thin floor."
@@ -65,10 +66,10 @@ def _floor_remedies(assembly: Assembly, hole: Hole, limit: Limit, words: Words) 
     plain = Remedy("Drill plain holes and let the heads stand proud", None, True,
                    ((f"bracket.{group}_hole", "clearance"),), ("needs room in front of the heads",))  # fmt: skip
     wanted, stock = hole.recess + limit.watch, assembly.job.bracket.stock
-    thick = min((t for t in stock if t >= wanted > assembly.packing.thickness), default=None)
+    thick = min((t for t in stock if t >= wanted > assembly.stack_up.thickness), default=None)
     if thick is None or assembly.bolted != ("lug", "ear"):  # a plate on the axle's end is as thick as what it replaces
         return (plain,)
-    change = thick - assembly.packing.thickness
+    change = thick - assembly.stack_up.thickness
     thicker = Remedy(
         f"Make the plate from {words.stock(thick)} stock",
         round(change, 4),
@@ -79,7 +80,7 @@ def _floor_remedies(assembly: Assembly, hole: Hole, limit: Limit, words: Words) 
     return plain, thicker
 
 
-def cutouts_metal(assembly: Assembly, plate: FlatPlate, words: Words) -> Finding:
+def cutouts_metal(assembly: Assembly, plate: PlateShape, words: Words) -> Finding:
     """The least metal beside the cutouts of the plate."""
     metal = Metal(UNKNOWN, 0, "")
     if plate.outline is not None:

@@ -5,11 +5,11 @@ from dataclasses import dataclass, replace
 
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.wording import Words, units_of
-from bicentra.core.bracket.families.model import Candidate, MadePart
-from bicentra.core.bracket.families.propose import CHOSEN, find_family, own_family
+from bicentra.core.bracket.model import Bracket, MadePart
 from bicentra.core.certainty.assess import across, surveyed
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
+from bicentra.core.proposals import CHOSEN, own_bracket
 from bicentra.core.survey.findings import corner_mismatch
 from bicentra.core.survey.use import takeover
 
@@ -24,8 +24,8 @@ class BothSides:
     ``measured``: whether the other corner has been surveyed.
     """
 
-    here: Candidate
-    there: Candidate
+    here: Bracket
+    there: Bracket
     corner: str
     differ: tuple[str, ...]
     measured: bool
@@ -42,17 +42,17 @@ class BothSides:
 
 def both_sides(job: Job) -> BothSides:
     """Return the brackets of both corners of the job's axle, of the same family."""
-    here, corner = find_family(job, own_family(job)), across(job.corner)
+    here, corner = own_bracket(job).bracket, across(job.corner)
     twin = replace(job, corner=corner)
     own, other = surveyed(job, job.corner), surveyed(job, corner)
     if own is None or other is None:
-        return BothSides(here, find_family(twin, own_family(job)), corner, (), other is not None)
+        return BothSides(here, own_bracket(twin).bracket, corner, (), other is not None)
     found = corner_mismatch(job, own, other, Words(units_of(job.display_units)))
     differ = tuple(check.text for check in found.checks if check.verdict in (Verdict.STOP, Verdict.CAUTION))
     if differ:
         anew: tuple[tuple[str, object], ...] = tuple((f"bracket.{name}", None) for name in CHOSEN)
         twin = with_edits(twin, (*takeover(twin, other).edits, *anew))
-    return BothSides(here, find_family(twin, own_family(job)), corner, differ, True)
+    return BothSides(here, own_bracket(twin).bracket, corner, differ, True)
 
 
 def parts_of_both(job: Job) -> tuple[MadePart, ...]:
@@ -61,7 +61,7 @@ def parts_of_both(job: Job) -> tuple[MadePart, ...]:
     named = ((sides.here, job.corner), (sides.there, sides.corner))
     return tuple(
         replace(part, name=f"{part.name}, {corner.replace('-', ' ')}", mirrored=corner.endswith("left"))
-        for candidate, corner in named for part in candidate.parts
+        for bracket, corner in named for part in bracket.parts
     )  # fmt: skip
 
 
@@ -92,9 +92,7 @@ def _difference(sides: BothSides, words: Words) -> str:
         one, two = (side.solved.get(key, math.nan) for side in (sides.here, sides.there))
         if abs(one - two) > SAME_MM:
             told.append(f"{what} {words.gap(two)} instead of {words.gap(one)}")
-    pairs = zip(
-        *(next((p.bores for p in side.parts if p.outline is not None), ()) for side in (sides.here, sides.there))
-    )
+    pairs = zip(*(side.plate.bores if side.plate is not None else () for side in (sides.here, sides.there)))
     moved = max((math.dist(a.centre, b.centre) for a, b in pairs), default=0.0)
     if moved > SAME_MM:
         told.append(f"a hole {words.gap(moved)} elsewhere")

@@ -19,7 +19,7 @@ def figure_values(solution: Solution) -> dict[str, float]:
         "pad_area_off_rotor_mm2": line.pad.off,
     }
     found.update({f"axial_offset_mm[{k}]": value for k, value in enumerate(line.axial_offset)})
-    found.update({f"axial_error_mm[{k}]": value for k, value in enumerate(solution.assembly.packing.errors)})
+    found.update({f"axial_error_mm[{k}]": value for k, value in enumerate(solution.assembly.stack_up.errors)})
     for k, ear in enumerate(line.ears):
         found.update({f"ears[{k}].{axis}_mm": value for axis, value in zip("xyz", ear)})
     return found

@@ -5,10 +5,10 @@ from dataclasses import replace
 
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.certainty.propagate import frozen_choices
-from bicentra.core.parts.edits import get_value, with_value
+from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.fields import field_of, meaning
 from bicentra.core.parts.job import Caliper, Job, Rotor, Wheel
-from bicentra.core.solution import Solution, solve
+from bicentra.core.solution import Solution
 
 STEP_MM, MOVED = 0.01, 1e-6
 LABELS = {"rotor": Rotor, "caliper": Caliper, "wheel": Wheel}
@@ -26,12 +26,11 @@ def guesses_behind(solution: Solution) -> dict[str, tuple[str, ...]]:
     paths = guessed_paths(solution.job)
     if not paths:
         return {}
-    job = frozen_choices(solution)
-    before = {f.id: f.value for f in solve(job, turns=False, cures=False).findings}
+    frozen = frozen_choices(solution)
+    before = {f.id: f.value for f in frozen.solved().findings}
     found: dict[str, list[str]] = {}
     for path in paths:
-        moved = with_value(job, path, float(get_value(job, path)) + STEP_MM)
-        for finding in solve(moved, turns=False, cures=False).findings:
+        for finding in frozen.solved(path, STEP_MM).findings:
             old = before.get(finding.id, math.nan)
             if math.isfinite(old) and not abs(finding.value - old) < MOVED:
                 found.setdefault(finding.id, []).append(label_of(path))

@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from bicentra.core.bracket.stack_up import StackUp
 from bicentra.core.certainty.figures import figure_values
 from bicentra.core.certainty.inputs import Inputs
 from bicentra.core.parts.edits import get_value, with_value
@@ -44,31 +45,45 @@ class Propagated:
         return self.names[int(np.argmax(spread.slopes**2 / (1.0 + self.leverage)))]
 
 
-def frozen_choices(solution: Solution) -> Job:
-    """Return the job with what was chosen for it written down, so that a small change of a number changes no choice."""
-    job, stands = solution.job, solution.assembly
-    packing, bracket = stands.packing, job.bracket
-    if math.isfinite(packing.thickness) and all(map(math.isfinite, packing.shims)):
-        bracket = replace(bracket, thickness_mm=packing.thickness, shims_mm=packing.shims)
-        if solution.bracket is not None and "lug" in stands.bolted and stands.job.knuckle is job.knuckle:
-            bracket = replace(bracket, family="flat-plate", shims_mm=packing.as_flat)
+@dataclass(frozen=True)
+class Frozen:
+    """A job with what was chosen for it written down, and the bracket as it is cut, so that a small change changes no choice."""
+
+    job: Job
+    as_cut: StackUp | None
+
+    def solved(self, path: str = "", step: float = 0.0) -> Solution:
+        """Return the job solved, the number at ``path`` moved by ``step``."""
+        job = with_value(self.job, path, float(get_value(self.job, path)) + step) if path else self.job
+        return solve(job, turns=False, cures=False, as_cut=self.as_cut)
+
+
+def frozen_choices(solution: Solution) -> Frozen:
+    """Return the job of ``solution`` with its choices held fast; a bracket on the knuckle's own lugs is held as it is cut."""
+    job, assembly = solution.job, solution.assembly
+    stack_up, bracket = assembly.stack_up, job.bracket
+    as_cut = None
+    if math.isfinite(stack_up.thickness) and all(map(math.isfinite, stack_up.shims)):
+        bracket = replace(bracket, thickness_mm=stack_up.thickness, shims_mm=stack_up.shims)
+        if "lug" in assembly.bolted and assembly.job.knuckle is job.knuckle:
+            as_cut = stack_up
     for group, field in (("lug", "lug_bolt_length_mm"), ("ear", "caliper_bolt_length_mm")):
         lengths = {p.joint.length for p in solution.assembly.joints if p.feature.startswith(group)}
         if len(lengths) == 1 and math.isfinite(next(iter(lengths))):
             bracket = replace(bracket, **{field: lengths.pop()})  # type: ignore[arg-type]
-    return replace(job, bracket=bracket)
+    return Frozen(replace(job, bracket=bracket), as_cut)
 
 
 def propagate(solution: Solution, inputs: Inputs) -> Propagated:
     """Return the spread of every finding and figure of ``solution`` under the errors of ``inputs``."""
-    job = frozen_choices(solution)
-    base = solve(job, turns=False, cures=False)
+    frozen = frozen_choices(solution)
+    base = frozen.solved()
     ids = [finding.id for finding in base.findings]
     figures = figure_values(base)
     start = np.array([*_values(base, ids), *figures.values()])
     slopes = np.zeros((len(start), len(inputs.paths)))
     for k, path in enumerate(inputs.paths):
-        moved = solve(with_value(job, path, float(get_value(job, path)) + STEP_MM), turns=False, cures=False)
+        moved = frozen.solved(path, STEP_MM)
         slopes[:, k] = (np.array([*_values(moved, ids), *figure_values(moved).values()]) - start) / STEP_MM
     by_reading = slopes @ inputs.shares
     spreads = [Spread(_sd(row), row) for row in by_reading]

@@ -3,29 +3,29 @@
 import math
 
 from bicentra.core.base.errors import ExportError
-from bicentra.core.base.numbers import known
 from bicentra.core.base.wording import Words, units_of
-from bicentra.core.bracket.families.bushings import bolts_in_ears
-from bicentra.core.bracket.families.propose import find_family
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet, mirrored
 from bicentra.core.drawing.shapes import arrow_head, centre_mark
-from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.job import Job
+from bicentra.core.proposals import best_charted
 
 SPARE = (-60.0, -60.0, 60.0, 60.0)
 
 
 def bushing_chart(job: Job) -> Drawing:
     """Return both bushings where they sit in the ears, seen from outboard, the thick side marked. Raises ``ExportError``."""
-    candidate = find_family(job, "eccentric-bushings")
-    if not candidate.parts or not math.isfinite(candidate.solved.get("eccentricity_mm", math.nan)):
-        raise ExportError(f"there are no bushings to mark: {candidate.why}")
+    found = best_charted(job)
+    chart = found.bracket.chart if found is not None else None
+    if found is None or chart is None:
+        raise ExportError(f"there are no bushings to mark: {found.why if found is not None else 'none are known'}")
     words, sheet = Words(units_of(job.display_units)), Sheet()
-    sits, ears = bolts_in_ears(job, line_up(job)), known(job.caliper.ear_spacing_mm)
-    parts = candidate.parts * 2 if len(candidate.parts) == 1 else candidate.parts
-    for number, (part, side, (out, across), turned) in enumerate(zip(parts, (1.0, -1.0), sits.offsets, sits.turned), 1):
+    ears = chart.spacing
+    parts = found.bracket.parts * 2 if len(found.bracket.parts) == 1 else found.bracket.parts
+    for number, (part, side, (out, across), turned) in enumerate(
+        zip(parts, (1.0, -1.0), chart.offsets, chart.turned), 1
+    ):
         centre, far = (0.0, side * ears / 2), part.outer / 2
-        sheet.circle(centre, known(job.caliper.ear_boss_mm) / 2, "mark", "ear", False, "hidden")
+        sheet.circle(centre, chart.boss / 2, "mark", "ear", False, "hidden")
         sheet.circle(centre, far, "outline", "bushing", False)
         sheet.circle((out, centre[1] + across), part.inner / 2, "hole", "bolt", False)
         centre_mark(sheet, centre, far + 4.0, "ear")
@@ -44,7 +44,7 @@ def bushing_chart(job: Job) -> Drawing:
     sheet.dimension(
         Dimension((0.0, apart[0]), (0.0, apart[1]), (0, 1), (-1, 0), base, f"ears {words.size(ears)}", "ears", 0, 0)
     )
-    first, second = (side * ears / 2 + across for side, (_, across) in zip((1.0, -1.0), sits.offsets))
+    first, second = (side * ears / 2 + across for side, (_, across) in zip((1.0, -1.0), chart.offsets))
     text = f"bolts {words.size(first - second)}"
     sheet.dimension(Dimension((0.0, second), (0.0, first), (0, 1), (-1, 0), base, text, "bolts", 1, 0))
     drawing = sheet.finish(SPARE)

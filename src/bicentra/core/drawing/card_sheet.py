@@ -15,9 +15,9 @@ from shapely.geometry.base import BaseGeometry
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import Words, units_of
-from bicentra.core.bracket.half_plane import swept_section
-from bicentra.core.bracket.travel import pad_wear
-from bicentra.core.bracket.wheel_room import standing_parts
+from bicentra.core.clearance.half_plane import swept_section
+from bicentra.core.clearance.travel import pad_wear
+from bicentra.core.clearance.wheel_room import standing_parts
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet
 from bicentra.core.lineup.solids import section_outline
 from bicentra.core.parts.limits import limit_for
@@ -45,7 +45,7 @@ def caliper_card(solution: Solution, tallest: float = math.inf) -> Card:
     """
     job, line, assembly = solution.job, solution.line, solution.assembly
     section, seat = swept_section(job, line.pad_top_radius), line.wheel_seat_z
-    middle = line.rotor_midplane_z + assembly.packing.error
+    middle = line.rotor_midplane_z + assembly.stack_up.error
     if not section or not is_known(seat, middle):
         raise ExportError("the caliper's section is not known yet: measure its body, the rotor and the plate first")
     wear = pad_wear(job) if job.caliper.action == "floating" else 0.0

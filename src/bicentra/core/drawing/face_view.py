@@ -7,10 +7,8 @@ import numpy as np
 
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import is_known, known
-from bicentra.core.base.outline import slot_outline
 from bicentra.core.base.wording import Words, units_of
-from bicentra.core.bracket.clock_search import ClockSearch
-from bicentra.core.bracket.flat_plate import ligaments
+from bicentra.core.bracket.plate import ligaments
 from bicentra.core.drawing.bracket_view import bracket_face, parking_face
 from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Shape, Sheet, mirrored, short
 from bicentra.core.drawing.shapes import arc_line, arrow_head, centre_mark, sector_loop
@@ -18,6 +16,7 @@ from bicentra.core.lineup.body import Body, in_plane
 from bicentra.core.lineup.wheel import wheel_inside
 from bicentra.core.parts.job import Hub, Knuckle, Rotor, Wheel
 from bicentra.core.parts.threads import SUNK_HEADS, find_thread
+from bicentra.core.search.clock import ClockSearch
 from bicentra.core.solution import Solution
 
 RING_GAP_MM, RING_WIDTH_MM, BLEEDER_MM = 4.0, 6.0, 4.0
@@ -35,7 +34,7 @@ def face_view(solution: Solution, search: ClockSearch | None = None) -> Drawing:
     if search is not None:
         _windows(sheet, search, ring)
     _ways(sheet, solution, ring)
-    _plate(sheet, solution)
+    _bracket(sheet, solution)
     _caliper(sheet, solution)
     parking_face(sheet, solution)
     _clock(sheet, solution, ring)
@@ -118,22 +117,9 @@ def _hub(sheet: Sheet, hub: Hub) -> None:
         sheet.circle((radius * math.cos(angle), radius * math.sin(angle)), major / 2, "bolt", "hub")
 
 
-def _plate(sheet: Sheet, solution: Solution) -> None:
-    plate, of_its_own = solution.plate, solution.bracket is not None
-    if solution.bracket is not None:
-        bracket_face(sheet, solution.bracket)
-    elif plate.outline is not None:
-        loops = [
-            plate.outline.vertices,
-            *([plate.window.vertices] if plate.window else []),
-            *(c.vertices for c in plate.cutouts),
-        ]
-        sheet.shape(Shape(tuple(loops), "made", "bracket"))
-    elif plate.fault:
-        sheet.ghosts.append(plate.fault)
-    for hole in () if of_its_own else solution.assembly.holes:
-        sheet.outline(slot_outline(hole.ends, hole.drill / 2), "hole", hole.feature)
-        centre_mark(sheet, hole.centre, hole.diameter * 0.8, hole.feature)
+def _bracket(sheet: Sheet, solution: Solution) -> None:
+    """The bracket, and the bolts through it."""
+    bracket_face(sheet, solution.bracket)
     for placed in solution.assembly.joints:
         seen = placed.way < 0
         head = (
@@ -230,7 +216,7 @@ def _dimensions(sheet: Sheet, solution: Solution) -> None:
     spot = (radius * math.cos(clock + 2.4), radius * math.sin(clock + 2.4))
     text = f"rotor Ø {words.size(2 * radius)}"
     sheet.note(Note(spot, text, "rotor", 1, "rotor.diameter_mm", prefer=(spot[0], spot[1])))
-    holes = solution.assembly.holes if solution.assembly.bolted == ("lug", "ear") else ()
+    holes = solution.assembly.holes if solution.bracket.shape is not None else ()
     found = [item for item in ligaments(holes) if is_known(item.value)]
     if found:
         least = min(found, key=lambda item: item.value)

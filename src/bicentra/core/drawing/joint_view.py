@@ -5,8 +5,8 @@ from dataclasses import replace
 from bicentra.core.base.finding import judge
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import Words
+from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.bolt_checks import bolt_gap
-from bicentra.core.bracket.flat_plate import Assembly
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet, Text
 from bicentra.core.fasteners.joint import Joint

@@ -9,8 +9,8 @@ from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import Point
 from bicentra.core.base.wording import Words
 from bicentra.core.bracket.edges import PlateEdge
-from bicentra.core.bracket.families.fold import Fold, fold_of
-from bicentra.core.bracket.families.model import Candidate, MadePart
+from bicentra.core.bracket.fold import Fold, fold_of
+from bicentra.core.bracket.model import Bracket, MadePart
 from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Shape, Sheet, Text, mirrored, short
 from bicentra.core.drawing.shapes import centre_mark
 from bicentra.core.parts.job import Cutout, Dowel
@@ -33,26 +33,26 @@ class Work:
 NOTHING = Work()
 
 
-def made_view(candidate: Candidate, words: Words, left: bool = False, work: Work = NOTHING) -> Drawing:
-    """Return every part of ``candidate`` in a row, each with its side view; a left corner's are mirror images.
+def made_view(bracket: Bracket, words: Words, left: bool = False, work: Work = NOTHING) -> Drawing:
+    """Return every part of ``bracket`` in a row, each with its side view; a left corner's are mirror images.
 
     What ``work`` names of the first part gets handles.
     """
     sheet, x = Sheet(), 0.0
-    for number, part in enumerate(candidate.parts):
+    for number, part in enumerate(bracket.parts):
         if part.shape == "round" and number > 1 and part.name.startswith("spacer"):
             continue  # spacers of one plate look alike
         wide = _part(sheet, part, x, words, left, work if number == 0 else NOTHING)
-        if len(candidate.parts) > 1:
+        if len(bracket.parts) > 1:
             _heading(sheet, part, x)
         x += wide + 2 * GAP_MM
     return sheet.finish(SPARE)
 
 
-def thumb_view(candidate: Candidate, left: bool = False) -> Drawing:
+def thumb_view(bracket: Bracket, left: bool = False) -> Drawing:
     """Return the outlines alone, for a small picture."""
     sheet = Sheet()
-    for part in candidate.parts[:1]:
+    for part in bracket.parts[:1]:
         if part.shape == "plate":
             _plan(sheet, part, (0.0, 0.0))
         else:

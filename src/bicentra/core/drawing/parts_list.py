@@ -6,9 +6,9 @@ from dataclasses import dataclass
 from bicentra.core.base.numbers import is_known, or_none
 from bicentra.core.base.quantities import show_length
 from bicentra.core.base.wording import Words, units_of
-from bicentra.core.bracket.families.model import Candidate
-from bicentra.core.bracket.flat_plate import Assembly
-from bicentra.core.bracket.packing import shim_pieces
+from bicentra.core.bracket.assembly import Assembly
+from bicentra.core.bracket.model import Bracket
+from bicentra.core.bracket.stack_up import shim_pieces
 from bicentra.core.parts.job import Caliper, Job, Rotor, Wheel
 from bicentra.core.parts.threads import find_thread
 from bicentra.core.solution import Solution
@@ -26,9 +26,9 @@ class Item:
     mass_kg: float | None = None
 
 
-def parts_list(solution: Solution, candidate: Candidate) -> tuple[Item, ...]:
+def parts_list(solution: Solution) -> tuple[Item, ...]:
     """Return every line for one corner: all that is made, bolted, shimmed and welded, and nothing that is not there."""
-    job, stands = solution.job, solution.assembly
+    job, assembly, bracket = solution.job, solution.assembly, solution.bracket
     words = Words(units_of(job.display_units))
     found = [
         Item(
@@ -39,19 +39,15 @@ def parts_list(solution: Solution, candidate: Candidate) -> tuple[Item, ...]:
             part.material,
             or_none(round(part.mass_kg, 4)),
         )
-        for part in candidate.parts
+        for part in solution.parts
     ]
-    placed = [
-        stands,
-        *([solution.beside.stands] if solution.beside is not None and solution.beside.stands is not None else []),
-    ]
+    placed = [assembly, *([solution.beside.assembly] if solution.beside is not None else [])]
     found += _bolts(placed, words)
-    found += _studs(candidate)
-    found += _shims(placed, candidate)
-    found += _packed(job, candidate.family)
-    if candidate.family == "weld-on":
-        found.append(Item("bought", 1, "filler and weld", f"{candidate.solved.get('weld_mm', 0.0):.0f} mm a side",
-                          "by a qualified welder, away from seals and bearing seats"))  # fmt: skip
+    found += _studs(bracket)
+    found += _shims(placed)
+    found += _packed(job, bracket.kind.at_retainer)
+    own = [Item(line.kind, line.count, line.name, line.size, line.note) for line in bracket.listed]
+    found += [item for item in own if item.kind == "bought"]
     parts: list[tuple[str, Rotor | Caliper | Wheel | None]] = [
         ("rotor", job.rotor),
         ("caliper", job.caliper),
@@ -63,15 +59,11 @@ def parts_list(solution: Solution, candidate: Candidate) -> tuple[Item, ...]:
             found.append(Item("bought", 1, name, part.name, "", part.mass_kg))
         elif part is not None:
             found.append(Item("missing", 1, name, "", "has no name yet: which one is it?"))
-    if "lug" in stands.bolted and job.knuckle.lugs:
+    if "lug" in assembly.bolted and job.knuckle.lugs:
         note = "do not throw away before the new ones are in"
         found.append(Item("re-used", len(job.knuckle.lugs), "original lug bolts", "", note))
-    if candidate.family == "axle-end-plate" and job.hub.retainer_count:
-        note = "longer by the plate where it lifts the retainer"
-        found.append(Item("re-used", job.hub.retainer_count, "retainer bolts", job.hub.retainer_bolt or "", note))
-    if candidate.family == "on-original-bracket":
-        found.append(Item("re-used", 1, "original caliper bracket", "", "do not throw away: the plate is bolted to it"))
-    found += [Item("missing", 1, need, "", f"{candidate.title} needs it") for need in candidate.needs]
+    found += [item for item in own if item.kind != "bought"]
+    found += [Item("missing", 1, need, "", f"{bracket.title} needs it") for need in bracket.needs]
     return tuple(found)
 
 
@@ -101,9 +93,9 @@ def _bolts(placed: list[Assembly], words: Words) -> list[Item]:
     )
 
 
-def _studs(candidate: Candidate) -> list[Item]:
+def _studs(bracket: Bracket) -> list[Item]:
     """Return the studs in a bracket's edge with a washer and a nut each, and the shims under the feet they carry."""
-    studs = Counter(bore.thread for part in candidate.parts for bore in part.edge_bores if bore.thread)
+    studs = Counter(bore.thread for part in bracket.parts for bore in part.edge_bores if bore.thread)
     found = []
     for name, count in sorted(studs.items()):
         thread = find_thread(name)
@@ -111,7 +103,7 @@ def _studs(candidate: Candidate) -> list[Item]:
         found.append(Item("bought", count, "stud", name, "as long as its thread, the foot, a washer and a nut need"))
         found.append(Item("bought", count, "washer", size, "hardened"))
         found.append(Item("bought", count, "nut", name, "with its own lock"))
-    under = candidate.solved.get("shims_under_feet_mm", 0.0)
+    under = bracket.solved.get("shims_under_feet_mm", 0.0)
     pieces = Counter(shim_pieces(under)) if studs else Counter[float]()
     return found + [
         Item("bought", 2 * n, "shim", f"{piece:g} mm", "under the caliper's feet")
@@ -119,12 +111,12 @@ def _studs(candidate: Candidate) -> list[Item]:
     ]
 
 
-def _packed(job: Job, family: str) -> list[Item]:
+def _packed(job: Job, at_retainer: bool) -> list[Item]:
     """Return what is packed behind rotor, wheel and bearing retainer, and the bolts of a rotor in two pieces."""
     plates = [
         (job.fit.rotor_spacer_mm, "plate behind the rotor", "flat and of one thickness; holes of rotor and pilot"),
         (job.fit.wheel_spacer_mm, "spacer under the wheel", "flat and of one thickness; holes of wheel and pilot"),
-        (0.0 if family == "axle-end-plate" else job.hub.retainer_spacer_mm, "spacer under the bearing retainer",
+        (0.0 if at_retainer else job.hub.retainer_spacer_mm, "spacer under the bearing retainer",
          "in place of the drum's backing plate: without it the seal is crushed"),
     ]  # fmt: skip
     found = [Item("made", 1, name, f"{thick:g} mm", note) for thick, name, note in plates if thick]
@@ -139,16 +131,16 @@ def _packed(job: Job, family: str) -> list[Item]:
     return found
 
 
-def _shims(placed: list[Assembly], candidate: Candidate) -> list[Item]:
+def _shims(placed: list[Assembly]) -> list[Item]:
     """Return the shims at the lugs and between plate and ears; what is a made spacer is no shim."""
     stacks: list[tuple[float, str]] = []
-    for k, stands in enumerate(placed):
-        packing, made = stands.packing, candidate.parts if k == 0 else ()
-        spaced = any("spacer" in part.name for part in made)
+    for k, assembly in enumerate(placed):
+        stack_up, bracket = assembly.stack_up, assembly.bracket
         plate = "the plate" if k == 0 else "the parking adapter"
-        if not spaced and "lug" in stands.bolted:
-            stacks += [(shim, f"under {plate}, at the lugs") for shim in packing.shims]
+        spaced = any("spacer" in part.name for part in bracket.parts)
+        if bracket.packed and not spaced and "lug" in assembly.bolted:
+            stacks += [(shim, f"under {plate}, at the lugs") for shim in stack_up.shims]
         if not spaced:
-            stacks += [(packing.ear_spacer, f"between {plate} and ears")] * 2
+            stacks += [(stack_up.ear_spacer, f"between {plate} and ears")] * 2
     shims = Counter((piece, where) for shim, where in stacks for piece in shim_pieces(shim))
     return [Item("bought", n, "shim", f"{piece:g} mm", where) for (piece, where), n in sorted(shims.items())]

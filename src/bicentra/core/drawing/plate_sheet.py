@@ -8,8 +8,8 @@ from bicentra.core.base.numbers import is_known
 from bicentra.core.base.outline import Outline, Point
 from bicentra.core.base.wording import Words, printable, units_of
 from bicentra.core.bracket.cutouts import unplaced
-from bicentra.core.bracket.families.fold import bend_lines
-from bicentra.core.bracket.families.model import MadePart
+from bicentra.core.bracket.fold import bend_lines
+from bicentra.core.bracket.model import MadePart
 from bicentra.core.drawing.layout import Box, Measure, Placed, lay_out
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Shape, Sheet, mirrored, short
 from bicentra.core.drawing.shapes import arrow_head, centre_mark
@@ -38,10 +38,8 @@ class HoleRow:
 def sheet_part(solution: Solution) -> MadePart:
     """Return the plate that is cut. Raises ``ExportError`` when there is none."""
     part = solution.part
-    if part is None and solution.bracket is not None:
-        raise ExportError(f"there is no plate to draw: {solution.bracket.title}. {solution.bracket.why}")
     if part is None:
-        raise ExportError(f"there is no plate to draw: {solution.plate.fault or 'something is not measured yet'}")
+        raise ExportError(f"there is no plate to draw: {solution.bracket.fault or 'something is not measured yet'}")
     return part
 
 
@@ -162,7 +160,7 @@ def not_ready(solution: Solution) -> str:
     """
     part, missing = solution.part, unplaced(solution.job)
     unsized = part is not None and not is_known(part.thickness)
-    if unsized or missing or (solution.bracket is None and solution.plate.open):
+    if unsized or missing or (solution.bracket.shape is not None and solution.bracket.shape.open):
         what = ", ".join(missing) or ("its thickness" if unsized else "the room for hub and rotor")
         return f"TRIAL ONLY, in card: {what} {'are' if len(missing) > 1 else 'is'} not known yet"
     verdicts = [verdict.value for verdict in solution.verdicts]

@@ -40,7 +40,7 @@ def section_view(solution: Solution) -> Drawing:
     _bolts(sheet, solution, "ear-bolt")
     _obstacles(sheet, solution)
     _knuckle(sheet, solution)
-    _plate(sheet, solution)
+    bracket_section(sheet, solution.bracket, solution.line.clock)
     _bolts(sheet, solution, "lug-bolt")
     draw_float(sheet, solution)
     draw_wheel_room(sheet, solution, verdict_of(solution, "wheel-room"))
@@ -126,15 +126,15 @@ def radial_range(points: list[Point], half_width: float) -> tuple[float, float] 
 
 
 def _knuckle(sheet: Sheet, solution: Solution) -> None:
-    packing = solution.assembly.packing
+    stack_up = solution.assembly.stack_up
     for k, lug in enumerate(solution.job.knuckle.lugs):
         r = _radial(solution, (known(lug.x_mm), known(lug.y_mm)))
-        half, face = known(lug.boss_mm) / 2, packing.lug_faces[k]
-        back = face - packing.sign * known(lug.thickness_mm)
+        half, face = known(lug.boss_mm) / 2, stack_up.lug_faces[k]
+        back = face - stack_up.sign * known(lug.thickness_mm)
         sheet.box(face, r - half, back, r + half, "knuckle", f"lug-{k}")
-        shim = packing.shims[k]
+        shim = stack_up.shims[k]
         if shim > 0:
-            sheet.box(face, r - half, face + packing.sign * shim, r + half, "shim", f"shim-{k}")
+            sheet.box(face, r - half, face + stack_up.sign * shim, r + half, "shim", f"shim-{k}")
 
 
 def _rotor(sheet: Sheet, rotor: Rotor, mid: float, hat_z: float) -> None:
@@ -151,28 +151,9 @@ def _rotor(sheet: Sheet, rotor: Rotor, mid: float, hat_z: float) -> None:
     sheet.line(((mid, hat_out), (mid, outer + 12.0)), "centre", "rotor", "centre")
 
 
-def _plate(sheet: Sheet, solution: Solution) -> None:
-    if solution.bracket is not None:
-        bracket_section(sheet, solution.bracket, solution.line.clock)
-        return
-    plate, (z0, z1) = solution.plate, solution.assembly.packing.z_range
-    if plate.outline is None or not is_known(solution.line.clock):
-        return
-    clock = math.radians(solution.line.clock)
-    cos, sin = math.cos(clock), math.sin(clock)
-    points = [(x * cos + y * sin, y * cos - x * sin) for x, y in plate.outline.polygon(0.05)]
-    radial = [u for u, _ in points]
-    sheet.box(z0, min(radial), z1, max(radial), "made", "bracket", "hidden")
-    cuts = sorted(
-        ua + (ub - ua) * wa / (wa - wb) for (ua, wa), (ub, wb) in zip(points, points[1:] + points[:1]) if wa * wb < 0
-    )
-    for low, high in zip(cuts[::2], cuts[1::2]):
-        sheet.box(z0, low, z1, high, "made", "bracket")
-
-
 def _caliper(sheet: Sheet, solution: Solution) -> None:
     caliper, line, body = solution.job.caliper, solution.line, solution.assembly.body
-    mid = line.rotor_midplane_z + solution.assembly.packing.error
+    mid = line.rotor_midplane_z + solution.assembly.stack_up.error
     half_slot, bridge = known(caliper.slot_width_mm) / 2, line.pad_top_radius + known(caliper.bridge_to_pad_top_mm)
     left, right = mid - half_slot, mid + half_slot
     if caliper.body_section_mm:
@@ -187,7 +168,7 @@ def _caliper(sheet: Sheet, solution: Solution) -> None:
     for wall, disc in ((left, line.rotor_midplane_z - face), (right, line.rotor_midplane_z + face)):
         sheet.box(wall, line.pad.inner_radius, disc, line.pad.outer_radius, "pad", "pad")
     out = 1.0 if caliper.ear_seat == "inboard" else -1.0
-    z, reach = solution.assembly.packing.ear_z, known(caliper.ear_boss_mm) / 2
+    z, reach = solution.assembly.stack_up.ear_z, known(caliper.ear_boss_mm) / 2
     end = z + out * known(caliper.ear_thickness_mm)
     for k in range(2):
         sheet.box(z, line.ear_line_radius - reach, end, line.ear_line_radius + reach, "caliper",
@@ -201,7 +182,7 @@ def _caliper(sheet: Sheet, solution: Solution) -> None:
 def _traced_section(sheet: Sheet, solution: Solution, slot: tuple[float, float, float]) -> None:
     """Draw the body as it was traced, its slot cut out; ``slot``: left and right wall, inside of the bridge."""
     left, right, bridge = slot
-    mid = solution.line.rotor_midplane_z + solution.assembly.packing.error
+    mid = solution.line.rotor_midplane_z + solution.assembly.stack_up.error
     top = solution.line.pad_top_radius
     if is_known(*slot, mid, top):
         for loop in _traced(solution.job.caliper.body_section_mm, (mid, top), (left, right, bridge)):
@@ -247,7 +228,7 @@ def _bolt(sheet: Sheet, placed: PlacedJoint, r: float) -> None:
 
 def _gap_dimensions(sheet: Sheet, solution: Solution) -> None:
     """The gaps where a feeler would go: tip, both walls of the slot, the axial error, the bolt tips."""
-    job, line, error = solution.job, solution.line, solution.assembly.packing.error
+    job, line, error = solution.job, solution.line, solution.assembly.stack_up.error
     words = Words(units_of(job.display_units))
     body, mid = solution.assembly.body, line.rotor_midplane_z
     rim, bridge = known(job.rotor.diameter_mm) / 2, line.pad_top_radius + known(job.caliper.bridge_to_pad_top_mm)
@@ -299,16 +280,17 @@ def _tip_note(sheet: Sheet, solution: Solution, words: Words) -> None:
 
 def _size_dimensions(sheet: Sheet, solution: Solution) -> None:
     """The sizes that decide where things come to lie: plate, plate behind the rotor, rotor height."""
-    job, line, packing = solution.job, solution.line, solution.assembly.packing
+    job, line, stack_up = solution.job, solution.line, solution.assembly.stack_up
     words = Words(units_of(job.display_units))
-    if solution.plate.outline is not None:
-        low = min(_radial(solution, (x, y)) for x, y in solution.plate.outline.polygon(0.5).tolist())
+    part = solution.part
+    if part is not None and part.outline is not None and not part.bends:
+        low = min(_radial(solution, (x, y)) for x, y in part.outline.polygon(0.5).tolist())
         lugs = [
             _radial(solution, (known(lug.x_mm), known(lug.y_mm))) - known(lug.boss_mm) / 2 for lug in job.knuckle.lugs
         ]
         base = -min([low, *(r for r in lugs if is_known(r))])
-        at, to = (packing.near_z, -base), (packing.far_z, -base)
-        text = f"plate {words.size(packing.thickness)}"
+        at, to = (stack_up.near_z, -base), (stack_up.far_z, -base)
+        text = f"plate {words.size(stack_up.thickness)}"
         sheet.dimension(Dimension(at, to, RIGHT, DOWN, base, text, "bracket", 0, 1, "bracket.thickness_mm"))
     rim = known(job.rotor.diameter_mm) / 2
     half = known(job.rotor.thickness_mm) / 2
@@ -327,13 +309,13 @@ def _size_dimensions(sheet: Sheet, solution: Solution) -> None:
 
 
 def _handles(sheet: Sheet, solution: Solution) -> None:
-    line, packing, body = solution.line, solution.assembly.packing, solution.assembly.body
+    line, stack_up, body = solution.line, solution.assembly.stack_up, solution.assembly.body
     hat = known(solution.job.rotor.hat_outer_mm) / 2
     gain = 1.0 if solution.job.hub.mounting == "over-hub" else -1.0
     sheet.handle(Handle("Plate behind the rotor", (line.hat_outer_z, -hat * 0.8), RIGHT, "fit.rotor_spacer_mm", gain, 0.1,
                         tag="rotor-spacer"))  # fmt: skip
-    mid = line.rotor_midplane_z + packing.error
+    mid = line.rotor_midplane_z + stack_up.error
     sheet.handle(Handle("Pad inset", (mid, body.outer), UP, "fit.pad_inset_mm", -1.0, 0.1, tag="pad"))
     if solution.part is not None:
-        sheet.handle(Handle("Plate thickness", (packing.far_z, line.ear_line_radius + 24.0), (packing.sign, 0.0),
+        sheet.handle(Handle("Plate thickness", (stack_up.far_z, line.ear_line_radius + 24.0), (stack_up.sign, 0.0),
                             "bracket.thickness_mm", 1.0, 0.5, tag="bracket"))  # fmt: skip

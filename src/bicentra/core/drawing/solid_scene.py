@@ -10,12 +10,11 @@ from numpy.typing import NDArray
 
 from bicentra.core.base.numbers import is_known, known, ordered
 from bicentra.core.base.outline import FloatArray
-from bicentra.core.bracket.families.fold import Fold, fold_of
-from bicentra.core.bracket.families.model import MadePart
-from bicentra.core.bracket.families.propose import find_family, own_family
-from bicentra.core.bracket.families.slabs import layers, plate_shape, strips
+from bicentra.core.bracket.fold import Fold, fold_of
 from bicentra.core.bracket.holes import PlacedJoint
+from bicentra.core.bracket.model import MadePart
 from bicentra.core.bracket.posts import Post
+from bicentra.core.bracket.slabs import layers, plate_shape, strips
 from bicentra.core.lineup.solids import Ring, cut_for
 from bicentra.core.parts.threads import SUNK_HEADS
 from bicentra.core.solution import Solution
@@ -97,9 +96,7 @@ def mirrored_scene(scene: Scene) -> Scene:
 
 
 def _bracket(solution: Solution) -> list[Body]:
-    candidate = solution.bracket or find_family(solution.job, own_family(solution.job))
-    more = solution.beside.parts if solution.beside is not None else ()
-    return [body for part in (*candidate.parts, *more) for body in part_bodies(part)]
+    return [body for part in solution.parts for body in part_bodies(part)]
 
 
 def part_bodies(part: MadePart) -> list[Body]:

@@ -2,9 +2,9 @@
 
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import Words, units_of
-from bicentra.core.bracket.half_plane import room_between, swept_section
-from bicentra.core.bracket.travel import pad_wear
-from bicentra.core.bracket.wheel_room import standing_parts
+from bicentra.core.clearance.half_plane import room_between, swept_section
+from bicentra.core.clearance.travel import pad_wear
+from bicentra.core.clearance.wheel_room import standing_parts
 from bicentra.core.drawing.model import Note, Sheet
 from bicentra.core.lineup.solids import section_outline
 from bicentra.core.lineup.wheel import wheel_inside
@@ -32,7 +32,7 @@ def draw_wheel_room(sheet: Sheet, solution: Solution, verdict: str) -> None:
     """Draw the caliper swept over its width and the least room between it and the wheel."""
     job, line, assembly = solution.job, solution.line, solution.assembly
     inside = wheel_inside(job.wheel) if job.wheel is not None else None
-    middle = line.rotor_midplane_z + assembly.packing.error
+    middle = line.rotor_midplane_z + assembly.stack_up.error
     swept = swept_section(job, line.pad_top_radius)
     if inside is None or not swept or not is_known(middle, line.wheel_seat_z):
         return
@@ -51,6 +51,6 @@ def draw_float(sheet: Sheet, solution: Solution) -> None:
     wear, body, outline = pad_wear(job), assembly.body, section_outline(job)
     if job.caliper.action != "floating" or not outline or not is_known(wear, body.z0):
         return
-    middle, top = solution.line.rotor_midplane_z + assembly.packing.error, solution.line.pad_top_radius
+    middle, top = solution.line.rotor_midplane_z + assembly.stack_up.error, solution.line.pad_top_radius
     for shift in (-wear, wear):
         sheet.polygon(tuple((z + middle + shift, top + out) for z, out in outline), "ghost", "caliper", False, "hidden")

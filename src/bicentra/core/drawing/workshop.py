@@ -4,7 +4,7 @@ import math
 from dataclasses import dataclass
 
 from bicentra.core.base.outline import Outline
-from bicentra.core.bracket.families.model import MadePart
+from bicentra.core.bracket.model import MadePart
 
 SCALES = (2.0, 1.0, 0.5, 0.4, 0.2, 0.1)
 

@@ -11,7 +11,7 @@ from functools import cached_property
 from bicentra.core.base.numbers import UNKNOWN, is_known, known, ordered, smallest
 from bicentra.core.base.tracing import few
 from bicentra.core.lineup.solve import LineUp, hat_outer_z
-from bicentra.core.parts.job import Job
+from bicentra.core.parts.job import Hub, Job
 from bicentra.core.parts.threads import find_thread
 
 AXLE_REACH_MM = 1000.0
@@ -132,6 +132,13 @@ def retainer_ring(job: Job) -> Ring | None:
     out, end = thread.major if thread is not None else UNKNOWN, hub.retainer_bolt_end_z_mm
     bound = -known(hub.flange_thickness_mm) if end is None else end
     return Ring(circle - out, circle + out, *ordered(known(hub.retainer_face_z_mm), bound), end is not None)
+
+
+def retainer_places(hub: Hub) -> tuple[tuple[float, float], ...]:
+    """Return the retainer's bolts in (x, y) [mm]; nothing while circle, count or first angle is not known."""
+    radius, first, count = known(hub.retainer_circle_mm) / 2, known(hub.retainer_first_deg), hub.retainer_count or 0
+    turns = [math.radians(first + 360.0 * k / count) for k in range(count)] if is_known(radius, first) else []
+    return tuple((radius * math.cos(turn), radius * math.sin(turn)) for turn in turns)
 
 
 def first_known_of(*values: float | None) -> float | None:

@@ -72,7 +72,7 @@ def meaning(of: Field[Any]) -> Meaning:
 
 def field_of(record: type, name: str) -> Field[Any]:
     """Return the field ``name`` of the dataclass ``record``. Raises ``KeyError`` when there is none."""
-    for candidate in fields(record):
-        if candidate.name == name:
-            return candidate
+    for proposal in fields(record):
+        if proposal.name == name:
+            return proposal
     raise KeyError(name)

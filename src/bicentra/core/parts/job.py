@@ -20,7 +20,7 @@ from bicentra.core.parts.wheel import Wheel
 __all__ = [
     "CORNERS",
     "Before",
-    "Bracket",
+    "BracketDesign",
     "Caliper",
     "Cutout",
     "Dowel",
@@ -176,13 +176,13 @@ class Dowel:
 
 
 @dataclass(frozen=True, kw_only=True)
-class Bracket:
+class BracketDesign:
     """The adapter plate and its bolts. ``None`` for thickness, shims or a bolt length: Bicentra chooses.
 
     ``boss_walls_mm``: wall round each hole, lugs first, then the two ears; empty: ``wall_mm`` everywhere.
     """
 
-    family: str = f.text("Family", "flat-plate")
+    family: str = f.text("Family, empty: a flat plate")
     material: str | None = f.text("Material", "steel S355")
     thickness_mm: float | None = f.length("Plate thickness", help="Empty: chosen from the stock list", most=200.0)
     wall_mm: float | None = f.length("Wall round the holes", default=8.0, most=200.0)
@@ -252,7 +252,7 @@ class Job:
     caliper: Caliper = field(default_factory=Caliper)
     wheel: Wheel | None = None
     fit: Fit = field(default_factory=Fit)
-    bracket: Bracket = field(default_factory=Bracket)
+    bracket: BracketDesign = field(default_factory=BracketDesign)
     limits: Mapping[str, float] = field(default_factory=dict, hash=False)
     survey: Mapping[str, Survey] = field(default_factory=dict, hash=False)
     before: Before | None = None

@@ -122,8 +122,8 @@ def _stopped(job: Job, line: LineUp, still: tuple[Finding, ...]) -> FoundSet:
 
 def _swept(job: Job, angles: FloatArray, words: Words, before: tuple[Finding, ...]) -> FoundSet:
     swept = sweep_set(job, angles, words, before)
-    packing, line = swept.assembly.packing, swept.assembly.line
-    sizes = (line.tip_gap, packing.worst_error, packing.thickness)
+    stack_up, line = swept.assembly.stack_up, swept.assembly.line
+    sizes = (line.tip_gap, stack_up.worst_error, stack_up.thickness)
     places = np.flatnonzero(swept.ranks > STOP)
     if not len(places):
         return FoundSet(job, Verdict.STOP, 0.0, _why_stopped(swept), *sizes, 0, line.axial_offset[0])

@@ -4,7 +4,7 @@ import numpy as np
 
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.outline import FloatArray
-from bicentra.core.bracket.swing import ear_centres
+from bicentra.core.bracket.turned import ear_centres
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.search.sweep import Places, SweptSet
 
@@ -19,24 +19,26 @@ WIDE_LIGAMENT_MM, FAR_MM, LARGE_PLATE_MM, THICK_MM = 20.0, 10.0, 800.0, 40.0
 def wishes(swept: SweptSet, places: Places, clock_rad: FloatArray) -> dict[str, FloatArray]:
     """Return how far each wish is granted, 0 to 1, at the angles at ``places``; what is not known is not granted."""
     assembly, values = swept.assembly, swept.values
-    job, packing, count = assembly.job, assembly.packing, len(places)
-    room = np.minimum(values["caliper-to-obstacle"][places], values["bracket-to-obstacle"][places])
+    job, stack_up, count = assembly.job, assembly.stack_up, len(places)
+    nothing = np.full(len(swept.ranks), np.nan)
+    knuckle, bracket = values.get("caliper-to-obstacle", nothing), values.get("bracket-to-obstacle", nothing)
+    room = np.minimum(knuckle[places], bracket[places])
     wheel = next((f.value for f in swept.still if f.id == "wheel-room"), np.nan)
     lugs = np.array([hole.centre for hole in assembly.holes[:-2]])
     centres = ear_centres(assembly, clock_rad)
     size = np.linalg.norm(centres[:, :, None, :] - lugs[None, None, :, :], axis=-1).sum(axis=(1, 2))
     limit = limit_for(job, "axial-offset").stop
-    shims = max(packing.shims, default=np.nan)
+    shims = max(stack_up.shims, default=np.nan)
     one = {
         "room in the wheel": wheel / FAR_MM,
         "few shims": 1 - shims / limit_for(job, "shim-stack").stop,
-        "centred": 1 - abs(packing.worst_error) / limit if limit > 0 else 0.0,
-        "thin plate": 1 - packing.thickness / THICK_MM,
+        "centred": 1 - abs(stack_up.worst_error) / limit if limit > 0 else 0.0,
+        "thin plate": 1 - stack_up.thickness / THICK_MM,
         "nothing behind the rotor": 1.0 if job.fit.rotor_spacer_mm == 0 else 0.0,
     }
     many = {
-        "bleeder high": 1 - values["bleeder-up"][places] / 90.0,
-        "wide ligaments": values["ligament"][places] / WIDE_LIGAMENT_MM,
+        "bleeder high": 1 - values.get("bleeder-up", nothing)[places] / 90.0,
+        "wide ligaments": values.get("ligament", nothing)[places] / WIDE_LIGAMENT_MM,
         "small plate": 1 - size / LARGE_PLATE_MM,
         "far from the knuckle": room / FAR_MM,
     }

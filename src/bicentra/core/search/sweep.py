@@ -5,6 +5,7 @@ angles that are still in play, cheap questions first; an angle that one finding 
 findings are answered in closed form while nothing is cut out of it, and by making the plate where something is.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from itertools import combinations_with_replacement
 
@@ -15,30 +16,34 @@ from bicentra.core.base.finding import Finding, judge
 from bicentra.core.base.judging import CAUTION, OK, STOP, UNKNOWN, Ranks, judge_all
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import FloatArray, Point
+from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import Words
+from bicentra.core.bracket.assembly import Assembly, place
 from bicentra.core.bracket.axial import axial_finding, shim_finding
 from bicentra.core.bracket.bolt_checks import bolt_findings
-from bicentra.core.bracket.checks import plate_findings
-from bicentra.core.bracket.flat_plate import Assembly, assemble, farthest, keep_out_radius, make_plate
-from bicentra.core.bracket.reach import retainer_places
-from bicentra.core.bracket.swing import (
-    bleeder_sweep,
+from bicentra.core.bracket.families.table import family_of, make
+from bicentra.core.bracket.metal import Metal, Piece, metal_at
+from bicentra.core.bracket.plate import farthest, keep_out_radius
+from bicentra.core.bracket.slabs import part_slabs
+from bicentra.core.bracket.turned import boss_hulls, ear_centres
+from bicentra.core.clearance.clock_sweep import (
     bracket_caliper_sweep,
     bracket_obstacle_sweep,
     caliper_obstacle_sweep,
-    ear_centres,
     head_room_sweep,
     ligament_sweep,
-    plate_hulls,
 )
-from bicentra.core.bracket.travel import float_sweep, hose_sweep, removal_sweep
-from bicentra.core.bracket.turning import turning_findings
-from bicentra.core.bracket.wheel_room import wheel_room
+from bicentra.core.clearance.travel import float_sweep, hose_sweep, removal_sweep
+from bicentra.core.clearance.turning import turning_findings
+from bicentra.core.clearance.wheel_room import wheel_room
+from bicentra.core.judged import asked, bracket_findings, judge_bracket, placed_metal
+from bicentra.core.lineup.bleeders import bleeder_sweep
 from bicentra.core.lineup.more_checks import handedness
-from bicentra.core.lineup.solids import Ring
+from bicentra.core.lineup.solids import Ring, nearest_gap, retainer_places
+from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for, limit_in_mm
-from bicentra.core.solution import remarks
+from bicentra.core.solution import remarks, solve
 
 Places = NDArray[np.intp]
 Mask = NDArray[np.bool_]
@@ -61,17 +66,20 @@ class SweptSet:
 
 
 def still_findings(assembly: Assembly, words: Words) -> tuple[Finding, ...]:
-    """Return the findings of plate, packing, bolts and wheel that do not depend on the clock angle, cheap ones first."""
+    """Return the findings of bracket, bolts and wheel that do not depend on the clock angle, cheap ones first."""
+    job, bracket = assembly.job, assembly.bracket
+    own = [asked(job, ask) for ask in bracket.asks]
     found = [
+        *(finding for finding in own if not kind_of(finding.id).turns),
         axial_finding(assembly, words, cures=False),
-        shim_finding(assembly, words),
+        *((shim_finding(assembly, words),) if bracket.packed else ()),
         *bolt_findings(assembly, words, cures=False),
     ]
     if worst_rank(found) > STOP:
         found += turning_findings(assembly, words)
     if worst_rank(found) > STOP:
         found.append(wheel_room(assembly, words, cures=False))
-    return (*found, *remarks(assembly.job))
+    return (*found, *remarks(job))
 
 
 def worst_rank(findings: list[Finding] | tuple[Finding, ...]) -> int:
@@ -84,13 +92,42 @@ def sweep_set(job: Job, angles: FloatArray, words: Words, before: tuple[Finding,
 
     ``before``: findings of the line-up that do not turn, already asked for this rotor and caliper.
     """
-    assembly = assemble(replace(job, fit=replace(job.fit, clock_deg=float(angles[0]))))
+    job = replace(job, fit=replace(job.fit, clock_deg=float(angles[0])))
+    line = line_up(job)
+    kind = family_of(job)
+    if kind.cut is None:
+        return _one_by_one(job, angles, words, before)
+    (bracket,) = make(kind, job, line, words)
+    if not bracket.stands:
+        still = (*before, *bracket_findings(place(bracket), words, turns=False, cures=False))
+        return SweptSet(place(bracket), np.full(len(angles), worst_rank(still), dtype=np.int8), still, {})
+    assembly = place(bracket, line if bracket.job is job else None)
     still = (*before, *still_findings(assembly, words))
     ranks = np.full(len(angles), worst_rank(still), dtype=np.int8)
     turn = _Turn(assembly, np.radians(angles), ranks, {})
     if ranks[0] > STOP:
         _ask_all(turn, words, angles)
     return SweptSet(assembly, turn.ranks, still, turn.values)
+
+
+def _one_by_one(job: Job, angles: FloatArray, words: Words, before: tuple[Finding, ...]) -> SweptSet:
+    """The same for a bracket that has to be made anew at every angle: whatever turns is asked of all angles at once first."""
+    first = judge_bracket(family_of(job), job, line_up(job), words).assembly
+    if first.bracket.stands and worst_rank(before) > STOP:
+        turn = _Turn(first, np.radians(angles), np.full(len(angles), OK, dtype=np.int8), {})
+        _ask_caliper(turn, angles)
+        alive = turn.left
+    else:
+        turn = _Turn(first, np.radians(angles), np.full(len(angles), STOP, dtype=np.int8), {})
+        alive = np.arange(len(angles) if worst_rank(before) > STOP else 0)
+    still, told = before, dict[str, FloatArray]()
+    for place_ in alive:
+        solution = solve(replace(job, fit=replace(job.fit, clock_deg=float(angles[place_]))), turns=False, cures=False)
+        turn.ranks[place_] = worst_rank(solution.findings)
+        for finding in solution.findings:
+            told.setdefault(finding.id, np.full(len(angles), np.nan))[place_] = finding.value
+        still = tuple(f for f in solution.findings if not kind_of(f.id).turns) if place_ == alive[0] else still
+    return SweptSet(first, turn.ranks, still, {**turn.values, **told})
 
 
 @dataclass
@@ -122,17 +159,7 @@ class _Turn:
 def _ask_all(turn: _Turn, words: Words, angles: FloatArray) -> None:
     """Ask every finding that turns, until no angle is left."""
     assembly = turn.assembly
-    turn.lower(turn.left, _hands(assembly, angles))
-    asked = (
-        ("bleeder-up", bleeder_sweep),
-        ("ligament", lambda a, c: ligament_sweep(a, c).value),
-        ("bolt-head-room", lambda a, c: head_room_sweep(a, c).value),
-        ("caliper-to-obstacle", lambda a, c: caliper_obstacle_sweep(a, c).value),
-    )
-    for name, sweep in asked:
-        places = turn.left
-        if len(places):
-            turn.note(name, places, sweep(assembly, turn.clock[places]))
+    _ask_caliper(turn, angles)
     places = turn.left
     if len(places):
         _ask_plate(turn, places, words, angles)
@@ -143,6 +170,22 @@ def _ask_all(turn: _Turn, words: Words, angles: FloatArray) -> None:
             turn.note("float-travel", turn.left, float_sweep(assembly, turn.clock[turn.left])[0])
         if assembly.job.caliper.hose_port_mm and len(turn.left):
             turn.note("hose-room", turn.left, hose_sweep(assembly, turn.clock[turn.left]).value)
+
+
+def _ask_caliper(turn: _Turn, angles: FloatArray) -> None:
+    """Ask what needs no bracket made: handedness, bleeders, holes, heads and ears, obstacles."""
+    turn.lower(turn.left, _hands(turn.assembly, angles))
+    swept: tuple[tuple[str, Callable[[Assembly, FloatArray], FloatArray]], ...] = (
+        ("bleeder-up", lambda a, c: bleeder_sweep(a.job, c)),
+        ("ligament", lambda a, c: ligament_sweep(a, c).value),
+        ("bolt-head-room", lambda a, c: head_room_sweep(a, c).value),
+        ("caliper-to-obstacle", lambda a, c: caliper_obstacle_sweep(a, c).value),
+    )
+    at_once = turn.assembly.bracket.kind.cut is not None
+    for name, sweep in swept:
+        places = turn.left
+        if len(places) and (at_once or not kind_of(name).of_bracket):
+            turn.note(name, places, sweep(turn.assembly, turn.clock[places]))
 
 
 def _wide(values: FloatArray, places: Places) -> FloatArray:
@@ -162,19 +205,26 @@ def _hands(assembly: Assembly, angles: FloatArray) -> Ranks:
 def _ask_plate(turn: _Turn, places: Places, words: Words, angles: FloatArray) -> None:
     """Ask about the plate at ``places``: obstacles, caliper, then edges, rotor and hub."""
     assembly, clock = turn.assembly, turn.clock
-    hulls = plate_hulls(assembly, clock[places])
-    values = bracket_obstacle_sweep(assembly, hulls, len(places)).value
-    turn.note("bracket-to-obstacle", places, values)
-    kept = turn.ranks[places] > STOP
-    places, hulls = places[kept], None if hulls is None else hulls[kept]
-    if len(places):
-        turn.note("bracket-to-caliper", places, bracket_caliper_sweep(assembly, hulls, clock[places]))
-        kept = turn.ranks[places] > STOP
-        places, hulls = places[kept], None if hulls is None else hulls[kept]
-    if hulls is None:
+    metal = metal_at(assembly, clock[places])
+    if not metal:
         turn.lower(places, np.full(len(places), UNKNOWN, dtype=np.int8))
-    elif len(places):
-        _ask_own(turn, places, hulls, words, angles)
+        return
+    turn.note("bracket-to-obstacle", places, bracket_obstacle_sweep(assembly, metal, len(places)).value)
+    kept = turn.ranks[places] > STOP
+    places, metal = places[kept], _those(metal, kept)
+    if len(places):
+        turn.note("bracket-to-caliper", places, bracket_caliper_sweep(assembly, metal, clock[places]))
+        places = places[turn.ranks[places] > STOP]
+    if len(places):
+        hulls = boss_hulls(assembly, clock[places])
+        if hulls is not None:
+            _ask_own(turn, places, hulls, words, angles)
+
+
+def _those(metal: Metal, kept: Mask) -> Metal:
+    return tuple(
+        Piece(piece.shapes[kept] if len(piece.shapes) > 1 else piece.shapes, piece.z0, piece.z1) for piece in metal
+    )
 
 
 def _ask_own(turn: _Turn, places: Places, hulls: FloatArray, words: Words, angles: FloatArray) -> None:
@@ -191,11 +241,23 @@ def _ask_own(turn: _Turn, places: Places, hulls: FloatArray, words: Words, angle
     for rings, name in ((assembly.rotor, "bracket-to-rotor"), (assembly.hub, "bracket-to-hub")):
         limit = limit_for(job, name)
         rank = np.minimum(rank, judge_all(_ring_room(assembly, nearest, rings, limit.watch), limit))
+        for slab in (slab for part in assembly.bracket.parts for slab in part_slabs(part)):
+            rank = np.minimum(rank, judge(nearest_gap(slab.ring, rings, limit.watch), limit).rank).astype(np.int8)
     for k in np.flatnonzero(~whole):
-        here = assemble(replace(job, fit=replace(job.fit, clock_deg=float(angles[places[k]]))))
-        own = plate_findings(here, make_plate(here), words)
-        rank[k] = worst_rank(tuple(f for f in own if f.id != "ligament"))
+        here = _made_at(assembly, float(angles[places[k]]), words)
+        own = bracket_findings(here, words, turns=False, cures=False)
+        rank[k] = worst_rank(tuple(f for f in own if kind_of(f.id).turns and f.id not in turn.values))
+        rank[k] = min(
+            rank[k], worst_rank(tuple(f for f in own if kind_of(f.id).room == "metal" and f.id not in turn.values))
+        )
     turn.lower(places, rank)
+
+
+def _made_at(assembly: Assembly, clock_deg: float, words: Words) -> Assembly:
+    """Return the bracket made and placed at another clock angle [degrees]."""
+    job = assembly.bracket.job
+    turned = replace(job, fit=replace(job.fit, clock_deg=clock_deg))
+    return placed_metal(replace(assembly.bracket, job=turned), line_up(turned), words)
 
 
 def _retainer_met(turn: _Turn, places: Places, hulls: FloatArray) -> Mask:
@@ -259,7 +321,7 @@ def _pair_distance(a: FloatArray, b: FloatArray, ra: float, rb: float) -> FloatA
 
 def _ring_room(assembly: Assembly, nearest: FloatArray, rings: tuple[Ring, ...], enough: float) -> FloatArray:
     """Return (n,) float, mm: the room between an uncut plate and ``rings``, as ``nearest_gap`` has it."""
-    z0, z1 = assembly.packing.z_range
+    z0, z1 = assembly.stack_up.z_range
     far = farthest(assembly)
     rooms: dict[bool, list[FloatArray]] = {True: [], False: []}
     for ring in rings:

@@ -83,17 +83,17 @@ def _network_advice(adjusted: Adjusted, words: Words) -> list[Advice]:
         Advice("side", f"Say on which side {name} lies: above, below, ahead or behind.", (name,), gain="settles a mirror image")
         for name, *_ in adjusted.mirrored
     ]  # fmt: skip
-    candidates = _candidates(adjusted)
-    if not candidates:
+    proposals = _candidates(adjusted)
+    if not proposals:
         return sides
-    rows = replace(network, readings=tuple(candidates)).slopes(adjusted.x)
+    rows = replace(network, readings=tuple(proposals)).slopes(adjusted.x)
     free = _free_directions(adjusted)
     if adjusted.loose:
-        return sides + _fixing(adjusted, candidates, rows, free)
+        return sides + _fixing(adjusted, proposals, rows, free)
     unchecked = int((adjusted.redundancy < CHECKED).sum()) if len(adjusted.redundancy) else 0
     if unchecked:
-        return sides + _checking(adjusted, candidates, rows)
-    return sides + _sharpening(adjusted, candidates, rows, words)
+        return sides + _checking(adjusted, proposals, rows)
+    return sides + _sharpening(adjusted, proposals, rows, words)
 
 
 def _candidates(adjusted: Adjusted) -> list[Reading]:
@@ -142,11 +142,11 @@ def _free_directions(adjusted: Adjusted) -> Array:
     return vt[rank:]
 
 
-def _fixing(adjusted: Adjusted, candidates: list[Reading], rows: Array, free: Array) -> list[Advice]:
+def _fixing(adjusted: Adjusted, proposals: list[Reading], rows: Array, free: Array) -> list[Advice]:
     """Readings that hold what is loose, those that hold it hardest first; an easy distance before an angle."""
     if len(free):
-        holds = np.linalg.norm(rows @ free.T, axis=1) * np.array([r.sigma for r in candidates])
-        scale = np.where([r.kind.endswith("direction") for r in candidates], 40.0, 1.0)  # mm per rad, as on a lug
+        holds = np.linalg.norm(rows @ free.T, axis=1) * np.array([r.sigma for r in proposals])
+        scale = np.where([r.kind.endswith("direction") for r in proposals], 40.0, 1.0)  # mm per rad, as on a lug
         holds = holds * scale
     else:
         holds = np.einsum("ij,jk,ik->i", rows, adjusted.covariance, rows)
@@ -154,8 +154,8 @@ def _fixing(adjusted: Adjusted, candidates: list[Reading], rows: Array, free: Ar
     found = []
     loose = adjusted.loose_names
     for k in order[:MOST_OFFERED]:
-        held = [name for name in candidates[k].ends if name in loose] or ["the whole corner"]
-        found.append(_offer(candidates[k], f"it fixes {held[-1]}"))
+        held = [name for name in proposals[k].ends if name in loose] or ["the whole corner"]
+        found.append(_offer(proposals[k], f"it fixes {held[-1]}"))
     return found
 
 
@@ -176,14 +176,14 @@ def _spreading(adjusted: Adjusted, rows: Array) -> tuple[Array, Array]:
     return reach, 1.0 + np.einsum("ij,ji->i", rows, reach)
 
 
-def _checking(adjusted: Adjusted, candidates: list[Reading], rows: Array) -> list[Advice]:
+def _checking(adjusted: Adjusted, proposals: list[Reading], rows: Array) -> list[Advice]:
     """Readings that let the most others be checked."""
     slopes = adjusted.network.slopes(adjusted.x)
     reach, weight = _spreading(adjusted, rows)
     grown = adjusted.redundancy[:, None] + (slopes @ reach) ** 2 / weight
     newly = ((grown >= CHECKED) & (adjusted.redundancy[:, None] < CHECKED)).sum(axis=0)
     raised = np.minimum(grown, 0.5).sum(axis=0) - np.minimum(adjusted.redundancy, 0.5).sum()
-    order = sorted(range(len(candidates)), key=lambda k: (-int(newly[k]), -round(float(raised[k]), 4)))
+    order = sorted(range(len(proposals)), key=lambda k: (-int(newly[k]), -round(float(raised[k]), 4)))
     found = []
     for k in order[:MOST_OFFERED]:
         if raised[k] < 1e-3:
@@ -194,11 +194,11 @@ def _checking(adjusted: Adjusted, candidates: list[Reading], rows: Array) -> lis
             if count
             else "it makes the checks surer"
         )
-        found.append(_offer(candidates[k], gain))
+        found.append(_offer(proposals[k], gain))
     return found
 
 
-def _sharpening(adjusted: Adjusted, candidates: list[Reading], rows: Array, words: Words) -> list[Advice]:
+def _sharpening(adjusted: Adjusted, proposals: list[Reading], rows: Array, words: Words) -> list[Advice]:
     """Readings that sharpen the place known worst."""
     spreads = {name: math.sqrt(float(np.trace(adjusted.spread(name)))) for name in adjusted.network.points}
     if not spreads:
@@ -213,7 +213,7 @@ def _sharpening(adjusted: Adjusted, candidates: list[Reading], rows: Array, word
         if spreads[worst] - after < 0.02 * spreads[worst]:
             break
         gain = f"{worst} from ±{words.gap(2 * spreads[worst])} to ±{words.gap(2 * after)} (95 %)"
-        found.append(_offer(candidates[int(k)], gain))
+        found.append(_offer(proposals[int(k)], gain))
     return found
 
 

@@ -7,18 +7,15 @@ p = δ / (d [ (1/Eₒ) ((D²+d²)/(D²−d²) + νₒ) + (1/Eᵢ) ((d²+b²)/(d�
 import math
 from dataclasses import dataclass, replace
 
-from bicentra.core.base.finding import Finding, Remedy
+from bicentra.core.base.finding import Remedy
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.outline import Point
-from bicentra.core.base.wording import Words, make_finding
-from bicentra.core.bracket.families.common import completed, room
-from bicentra.core.bracket.families.model import Candidate, MadePart, ring_volume, unsuited
-from bicentra.core.bracket.families.plates import flat
-from bicentra.core.bracket.flat_plate import Assembly, assemble, placed_with
-from bicentra.core.bracket.thread_fit import thread_fit
-from bicentra.core.lineup.solve import LineUp, line_up
-from bicentra.core.parts.job import Job, Lug
-from bicentra.core.parts.limits import limit_for
+from bicentra.core.base.wording import Words
+from bicentra.core.bracket.assembly import assemble
+from bicentra.core.bracket.model import Ask, Bracket, Family, MadePart, TurnedChart, refused, ring_volume
+from bicentra.core.bracket.stack_up import StackUp
+from bicentra.core.lineup.solve import LineUp
+from bicentra.core.parts.job import Job
 from bicentra.core.parts.threads import find_thread
 
 STEEL_E, STEEL_NU, STEEL_ALPHA = 205e3, 0.3, 11.5e-6
@@ -125,20 +122,17 @@ def turn_apart(one: float, other: float) -> float:
     return (one - other + 180.0) % 360.0 - 180.0
 
 
-def eccentric_bushings(job: Job, words: Words) -> Candidate:
+def eccentric_bushings(job: Job, line: LineUp, words: Words) -> tuple[Bracket, ...]:
     """The caliper bolted straight to the lugs: a bushing in each ear takes its bolt to the lug, clocked to fit."""
-    title = "Eccentric bushings in the ears"
-    caliper, line = job.caliper, line_up(job)
+    caliper = job.caliper
     bolt = find_thread(job.bracket.lug_bolt) if job.bracket.lug_bolt else None
     sizes = (caliper.ear_spacing_mm, caliper.ear_hole_mm, caliper.ear_boss_mm, caliper.ear_thickness_mm)
     placed = len(job.knuckle.lugs) >= 2 and is_known(*line.axial_offset, line.ear_line_radius)
     if bolt is None or any(size is None for size in sizes) or not placed:
-        return unsuited(
-            "eccentric-bushings", title, "Ear sizes, lugs and a lug bolt decide this one.", ("ear sizes", "lug bolt")
-        )
-    sits, stands = bolts_in_ears(job, line), _on_lugs(job)
+        return (refused(BUSHINGS, job, "Ear sizes, lugs and a lug bolt decide this one.", ("ear sizes", "lug bolt")),)
+    sits, on_lugs = bolts_in_ears(job, line), _on_lugs(job, line)
     if not is_known(*sits.eccentricity):
-        return unsuited("eccentric-bushings", title, "The lugs are not placed yet.", ("lugs",))
+        return (refused(BUSHINGS, job, "The lugs are not placed yet.", ("lugs",)),)
     ear, boss, thick = known(caliper.ear_hole_mm), known(caliper.ear_boss_mm), known(caliper.ear_thickness_mm)
     eccentric, hole = max(sits.eccentricity), bolt.hardware.clearance
     if not LEAST_ECCENTRIC_MM <= eccentric <= MOST_ECCENTRIC_MM:
@@ -146,8 +140,8 @@ def eccentric_bushings(job: Job, words: Words) -> Candidate:
         why += (
             "bolt the caliper on as it is." if eccentric < LEAST_ECCENTRIC_MM else "no bushing in an ear makes that up."
         )
-        return unsuited("eccentric-bushings", title, why)
-    off = max(abs(error) for error in stands.packing.errors)
+        return (refused(BUSHINGS, job, why),)
+    off = max(abs(error) for error in on_lugs.stack_up.errors)
     bore = max(ear, hole + 2 * (eccentric + WALL_MM))
     wall, ring = (bore - hole) / 2 - eccentric, (boss - bore) / 2
     material = caliper.ear_material if caliper.ear_material in EAR else "aluminium"
@@ -161,7 +155,7 @@ def eccentric_bushings(job: Job, words: Words) -> Candidate:
     why = f"Bushings Ø {words.size(bore)}, {words.gap(eccentric)} eccentric, take ears {words.size(known(caliper.ear_spacing_mm))} "
     why += f"apart to the lugs, {words.gap(sits.offsets[0][0])} {'outward' if sits.offsets[0][0] >= 0 else 'inward'}; "
     why += f"file {lens:.1f} mm² out of each ear's far lip before pressing home." if lens else "nothing to file."
-    findings = _findings(job, words, sits, (off, wall, ring, bore), (left, cold, hot))
+    asks = _asks(job, words, sits, (off, wall, ring, bore), (left, cold, hot))
     solved = {
         "eccentricity_mm": eccentric, "bushing_mm": bore, "bolt_hole_mm": hole, "wall_mm": wall, "lens_mm2": lens,
         "lens_depth_mm": max(eccentric + hole / 2 - ear / 2, 0.0), "interference_mm": interference, "pressure_mpa": cold.pressure,
@@ -170,8 +164,9 @@ def eccentric_bushings(job: Job, words: Words) -> Candidate:
         "first_turned_deg": sits.turned[0], "second_turned_deg": sits.turned[1],
         "pad_height_per_degree_mm": max(abs(across) for _, across in sits.offsets) * math.radians(1.0),
     }  # fmt: skip
-    candidate = Candidate("eccentric-bushings", title, _made(sits, thick, bore, hole), findings, why, False, solved)
-    return completed(candidate, stands, words)
+    chart = TurnedChart(known(caliper.ear_spacing_mm), boss, sits.offsets, sits.turned)
+    made = replace(on_lugs, parts=_made(sits, thick, bore, hole), asks=asks, why=why, solved=solved, chart=chart)
+    return (made,)
 
 
 def _made(sits: InEars, thick: float, bore: float, hole: float) -> tuple[MadePart, ...]:
@@ -186,9 +181,9 @@ def _made(sits: InEars, thick: float, bore: float, hole: float) -> tuple[MadePar
     )  # fmt: skip
 
 
-def _findings(
+def _asks(
     job: Job, words: Words, sits: InEars, sizes: tuple[float, float, float, float], presses: tuple[float, Press, Press]
-) -> tuple[Finding, ...]:
+) -> tuple[Ask, ...]:
     """Return what speaks for and against; ``sizes``: off the plane, wall, ring of ear, bore [mm]; press left hot, cold, hot."""
     (off, wall, ring, bore), (left, cold, hot), fits = sizes, presses, sizes[2] > 0.5
     warm = f"{left * 1000:.0f} µm of press and {hot.torque:.0f} N·m of holding torque are left {HOT_K:.0f} K hotter; "
@@ -197,70 +192,35 @@ def _findings(
     turn = turn_apart(sits.clock, known(job.fit.clock_deg))
     where = f"The lugs set the caliper at clock {sits.clock:.2f}°, {abs(turn):.2f}° off the job's: no bushing turns it."
     cure = Remedy(f"Set the clock angle to {sits.clock:.2f}°", None, True, (("fit.clock_deg", round(sits.clock, 4)),))
+    lip = (
+        f"{words.gap(ring)} of ear is left round a bore of {words.size(bore)}; hoop stress {cold.hoop:.0f} N/mm² when pressed."
+        if fits
+        else f"The ear's boss of {words.size(boss)} leaves no metal round a bore of {words.size(bore)}."
+    )
+    plane = f"The ears' faces stand {words.gap(off)} off the lugs': bushings shift the spacing, not the plane."
     return (
-        room("bushing-axial", 1.0 - off, 0.0, 0.5,
-             f"The ears' faces stand {words.gap(off)} off the lugs': bushings shift the spacing, not the plane."),
-        make_finding("bushing-clock", abs(turn), limit_for(job, "bushing-clock"), where,
-                     features=("caliper",), remedies=(cure,), missing="needs the clock angle"),
-        room("bushing-wall", wall, 1.5, WALL_MM, f"{words.gap(wall)} of wall is left at its thin side."),
-        room("bushing-ear", ring, 3.0, 4.0,
-             f"{words.gap(ring)} of ear is left round a bore of {words.size(bore)}; hoop stress {cold.hoop:.0f} N/mm² when pressed."
-             if fits else f"The ear's boss of {words.size(boss)} leaves no metal round a bore of {words.size(bore)}."),
-        room("bushing-hot", left if fits else UNKNOWN, 0.0, 0.01, warm),
-    )  # fmt: skip
+        Ask("bushing-axial", 1.0 - off, plane),
+        Ask("bushing-clock", abs(turn), where, "needs the clock angle", features=("caliper",), remedies=(cure,)),
+        Ask("bushing-wall", wall, f"{words.gap(wall)} of wall is left at its thin side."),
+        Ask("bushing-ear", ring, lip),
+        Ask("bushing-hot", left if fits else UNKNOWN, warm),
+    )
 
 
-def _on_lugs(job: Job) -> Assembly:
+def _on_lugs(job: Job, line: LineUp) -> Bracket:
     """Return the caliper's ears bolted right to the lugs: what a lug bolt clamps is the ear, and how far it is off centre."""
     side = "outboard" if job.caliper.ear_seat == "inboard" else "inboard"
-    base = assemble(
-        replace(job, bracket=replace(job.bracket, side=side, lug_hole="clearance", thickness_mm=None, shims_mm=None))
+    there = replace(
+        job, bracket=replace(job.bracket, side=side, lug_hole="clearance", thickness_mm=None, shims_mm=None)
     )
-    thick, packing = known(job.caliper.ear_thickness_mm), base.packing
-    errors = tuple(face - base.line.ear_face_z for face in packing.lug_faces)
-    near = math.fsum(packing.lug_faces) / len(packing.lug_faces)
-    stands = replace(
-        packing, thickness=thick, shims=(0.0,) * len(errors), errors=errors, near_z=near, far_z=near + packing.sign * thick,
-        ear_z=near,
+    thick, stack_up = known(job.caliper.ear_thickness_mm), assemble(there, line).stack_up
+    errors = tuple(face - line.ear_face_z for face in stack_up.lug_faces)
+    near = math.fsum(stack_up.lug_faces) / len(stack_up.lug_faces)
+    stands: StackUp = replace(
+        stack_up, thickness=thick, shims=(0.0,) * len(errors), errors=errors, near_z=near,
+        far_z=near + stack_up.sign * thick, ear_z=near,
     )  # fmt: skip
-    return placed_with(base.job, base.line, stands, ("lug",))
+    return Bracket(BUSHINGS, there, stands, reversible=False, bolted=("lug",), packed=False)
 
 
-def sleeves(job: Job, words: Words) -> Candidate:
-    """The flat plate with a smaller bolt: a sleeve in each lug hole centres it."""
-    title = "Flat plate with sleeves in the lug holes"
-    bolt = find_thread(job.bracket.lug_bolt) if job.bracket.lug_bolt else None
-    plain = [lug for lug in job.knuckle.lugs if lug.thread is None and lug.hole_mm is not None]
-    if bolt is None or not plain:
-        return unsuited("sleeve", title, "A plain lug hole and a lug bolt decide this one.", ("lug hole", "lug bolt"))
-    inner, hole = bolt.major + 0.1, min(known(lug.hole_mm) for lug in plain)
-    wall = (hole - inner) / 2
-    if wall <= 0.2:
-        return unsuited(
-            "sleeve", title, f"The {bolt.name} bolt fills the {words.size(hole)} hole: there is no play to take."
-        )
-    plate = flat(job, words)
-    if plate.stands is None:
-        return replace(plate, family="sleeve", title=title)
-    why = f"A sleeve {words.size(inner)} by {words.size(hole)} takes the play of an {bolt.name} bolt in a {words.size(hole)} hole. "
-    told = f"{words.gap(wall)} of wall; a thinner sleeve cracks when it is pressed in."
-    own = room("sleeve-wall", wall, 0.75, 1.0, told)
-    parts = tuple(_sleeve(lug, inner, plate.stands) for lug in plain)
-    fit = thread_fit(plate.stands, words, sleeved=True)
-    findings = (own, *(fit if finding.id == fit.id else finding for finding in plate.findings))
-    solved = {**plate.solved, "outer_mm": hole, "inner_mm": inner, "wall_mm": wall, "play_mm": hole - bolt.major}
-    return replace(
-        plate, family="sleeve", title=title, parts=(*plate.parts, *parts), findings=findings,
-        why=why + plate.why, solved=solved,
-    )  # fmt: skip
-
-
-def _sleeve(lug: Lug, inner: float, stands: Assembly) -> MadePart:
-    """Return the sleeve of one lug, as long as the lug is thick."""
-    outer, depth = known(lug.hole_mm), known(lug.thickness_mm)
-    packing, k = stands.packing, stands.job.knuckle.lugs.index(lug)
-    back = packing.lug_faces[k] - packing.sign * depth
-    return MadePart(
-        f"sleeve at {lug.name}", "round", "steel S355", depth, ring_volume(outer, inner, depth), outer=outer, inner=inner,
-        centres=((known(lug.x_mm), known(lug.y_mm)),), z0=min(back, packing.lug_faces[k]), processes=("lathe", "press"),
-    )  # fmt: skip
+BUSHINGS = Family("eccentric-bushings", "Eccentric bushings in the ears", eccentric_bushings, charted=True)

@@ -3,28 +3,28 @@
 import math
 from dataclasses import dataclass, replace
 
-from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import Outline, Point
 from bicentra.core.base.wording import Words
-from bicentra.core.bracket.checks import edge, ligament
+from bicentra.core.bracket.assembly import Assembly, assemble, place
 from bicentra.core.bracket.families.common import (
     LEAST_METAL_MM,
-    completed,
+    NOT_KNOWN,
+    carrying,
     evened,
-    plate_of,
+    fitted,
     plate_part,
     reach_of,
     reaches_of,
-    room,
-    standing,
     stock_plate,
 )
-from bicentra.core.bracket.families.fold import bend_allowance
-from bicentra.core.bracket.families.model import Bend, Bore, Candidate, MadePart, unsuited
-from bicentra.core.bracket.flat_plate import Assembly, FlatPlate, assemble
+from bicentra.core.bracket.fold import bend_allowance
+from bicentra.core.bracket.model import Ask, Bend, Bore, Bracket, Family, MadePart, PlateShape, refused
+from bicentra.core.bracket.plate import shape_plate
+from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 
+PROCESSES = ("saw or laser", "drill", "bend")
 ANGLES_DEG = (90.0, 75.0, 60.0, 45.0, 30.0)
 RADIUS_SHARES = (("4130", 3.0), ("steel", 1.5), ("stainless", 1.5), ("", 5.0))
 """Inside radius over thickness below which a cold bend cracks, by a word of its name: normalised 4130, plain and
@@ -55,61 +55,59 @@ def jog_of(height: float, thickness: float, angle_deg: float, radius: float) -> 
     return Jog(angle_deg, radius, web, run, 2 * allowance + web, allowance)
 
 
-def jogged(job: Job, words: Words) -> Candidate:
+def jogged(job: Job, line: LineUp, words: Words) -> tuple[Bracket, ...]:
     """Bent so that lugs and ears lie in planes of their own; the bend lines run along the ears."""
-    title = "Jogged plate"
-    base = assemble(job)
-    reach, far = reach_of(base), base.packing.ears_on_far_face
+    base = assemble(job, line)
+    reach, far = reach_of(base.stack_up, line), base.stack_up.ears_on_far_face
     if not is_known(reach) or not all(is_known(*hole.centre) for hole in base.holes):
-        return unsuited(
-            "jogged-plate", title, "The line-up is not known yet: the findings name what to measure.", ("line-up",)
-        )
+        return (refused(JOGGED, job, NOT_KNOWN, ("line-up",)),)
     thick = stock_plate(job, LEAST_METAL_MM)
     rise = reach - thick if far else reach  # negative: back towards the other side of the lugs
     height = abs(rise)
     if height <= 1.0:
-        return unsuited(
-            "jogged-plate", title, f"There is nothing to bend: a plate makes up the {words.size(reach)} as it is."
-        )
+        why = f"There is nothing to bend: a plate makes up the {words.size(reach)} as it is."
+        return (refused(JOGGED, job, why),)
     space = _space(base.line.clock, [h.centre for h in base.holes], [h.boss_radius for h in base.holes])
     radius = thick * next(share for word, share in RADIUS_SHARES if word in (job.bracket.material or ""))
     jogs = [jog for jog in (jog_of(height, thick, angle, radius) for angle in ANGLES_DEG) if jog is not None]
     if not jogs:
         metal = job.bracket.material or "an unnamed metal"
-        why = (
-            f"A jog of {words.size(height)} is lower than two bends of radius {words.size(radius)}; "
-            f"{metal} cracks in a tighter one."
-        )
-        return unsuited("jogged-plate", title, why)
-    jog = next((jog for jog in jogs if jog.run <= space.free), jogs[0])
-    shims = evened(reaches_of(base))
-    assembly, plate = plate_of(job, thick, shims)
-    if plate.outline is None:
-        return unsuited("jogged-plate", title, plate.fault)
-    begin = space.inner + max(space.free - jog.run, 0.0) / 2
-    refused = _not_bent(assembly, plate, space.u, (begin, begin + jog.run))
-    if refused:
-        return unsuited("jogged-plate", title, refused)
+        why = f"A jog of {words.size(height)} is lower than two bends of radius {words.size(radius)}; "
+        why += f"{metal} cracks in a tighter one."
+        return (refused(JOGGED, job, why),)
+    jog, shims = next((jog for jog in jogs if jog.run <= space.free), jogs[0]), evened(reaches_of(base.stack_up, line))
+    stack_up = carrying(fitted(job, line, thick, shims), line, thick, shims, (thick, 0.0))
     why = (
         f"{words.stock(thick)} plate bent twice by {jog.angle:g}° about {words.size(radius)} makes a jog of {words.size(height)}; "
         f"its bends take {words.size(jog.flat)} of flat plate for {words.size(jog.run)} of run."
     )
-    findings: tuple[Finding, ...] = (
-        ligament(assembly, words), edge(assembly, plate, words),
-        room("bend-room", space.free - jog.run, 0.0, 2.0,
-             f"The bends need {words.size(jog.run)} of run and find {words.size(max(space.free, 0.0))} between the bosses."),
-    )  # fmt: skip
-    flat = plate_part(assembly, plate, "jogged plate", ("saw or laser", "drill", "bend"))
-    part, grown = _blank(flat, jog, space, begin, base.packing.sign * rise), jog.flat - jog.run
     solved = {
-        "thickness_mm": thick, "jog_mm": height, "bend_deg": jog.angle, "bend_radius_mm": radius, "web_mm": jog.web,
-        "run_mm": jog.run, "allowance_mm": jog.allowance, "flat_longer_mm": grown, "offset_mm": reach,
+        "thickness_mm": thick, "jog_mm": height, "bend_deg": jog.angle, "bend_radius_mm": jog.radius, "web_mm": jog.web,
+        "run_mm": jog.run, "allowance_mm": jog.allowance, "flat_longer_mm": jog.flat - jog.run, "offset_mm": reach,
     }  # fmt: skip
-    stands = standing(assembly, thick, shims, (thick, 0.0))
-    return completed(Candidate("jogged-plate", title, (part,), findings, why, True, solved), stands, words)
+    room = (
+        f"The bends need {words.size(jog.run)} of run and find {words.size(max(space.free, 0.0))} between the bosses."
+    )
+    asks = (Ask("bend-room", space.free - jog.run, room),)
+    return (_bent(Bracket(JOGGED, job, stack_up, asks=asks, why=why, solved=solved), jog, space, base, rise),)
 
 
-def _not_bent(assembly: Assembly, plate: FlatPlate, u: Point, between: tuple[float, float]) -> str:
+def _bent(bracket: Bracket, jog: Jog, space: "Space", base: Assembly, rise: float) -> Bracket:
+    """Return the bracket with its flat pattern, or why it cannot be bent. ``rise``: how far the bends have to lead [mm]."""
+    lying = fitted(bracket.job, base.line, bracket.stack_up.thickness, bracket.stack_up.shims)
+    flat = place(replace(bracket, stack_up=lying), base.line)
+    shape = shape_plate(flat)
+    if shape.outline is None:
+        return replace(bracket, shape=shape, why=shape.fault)
+    begin = space.inner + max(space.free - jog.run, 0.0) / 2
+    why = _not_bent(base, shape, space.u, (begin, begin + jog.run))
+    if why:
+        return refused(JOGGED, bracket.job, why)
+    whole = plate_part(flat, shape, "jogged plate", PROCESSES)
+    return replace(bracket, shape=shape, parts=(_blank(whole, jog, space, begin, base.stack_up.sign * rise),))
+
+
+def _not_bent(assembly: Assembly, plate: PlateShape, u: Point, between: tuple[float, float]) -> str:
     """Return why this plate cannot be bent ``between`` two places along ``u`` [mm]; empty when it can."""
     bracket = assembly.job.bracket
     if plate.window is not None or (plate.outline is not None and _curved(plate.outline, u, *between)):
@@ -186,3 +184,6 @@ def unfolded(part: MadePart, u: Point, middle: float, grown: float) -> tuple[Out
     outline = Outline(tuple((*moved((x, y)), bulge) for x, y, bulge in vertices))
     bores = tuple(replace(bore, centre=moved(bore.centre)) for bore in part.bores)
     return outline, bores, outline.area - math.fsum(bore.area for bore in bores)
+
+
+JOGGED = Family("jogged-plate", "Jogged plate", jogged, shaping="carried")

@@ -1,22 +1,21 @@
 """Radial mount: a plate on the lugs whose edge carries the caliper's feet on studs that stand along the radius."""
 
 import math
-from dataclasses import replace
 
 from bicentra.core.base.errors import OutlineError
-from bicentra.core.base.finding import Finding
+from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import Point
-from bicentra.core.base.wording import Words, make_finding
+from bicentra.core.base.wording import Words
+from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.edges import bosses
-from bicentra.core.bracket.families.common import bore_of, completed, room, standing, stock_plate
-from bicentra.core.bracket.families.model import Candidate, EdgeBore, MadePart, unsuited
-from bicentra.core.bracket.families.plates import CUT, NOT_KNOWN, round_spacers
-from bicentra.core.bracket.flat_plate import Assembly, assemble
+from bicentra.core.bracket.families.common import CUT, NOT_KNOWN, bore_of, carrying, stock_plate
+from bicentra.core.bracket.families.plates import round_spacers
 from bicentra.core.bracket.hull import Disc, convex_outline
-from bicentra.core.bracket.posts import Post
+from bicentra.core.bracket.model import Ask, Bracket, EdgeBore, Family, MadePart, refused
 from bicentra.core.fasteners.grades import usual_grade
 from bicentra.core.fasteners.stripping import engagement_against_stripping
+from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.parts.materials import Material, find_material
@@ -27,31 +26,29 @@ EDGE_SHARE, STUD_DEPTH_SPARE_MM = 2.2, 3.0
 """Thickness of the plate over the stud's diameter, and what a blind hole is deeper than its thread [mm]: common practice."""
 
 
-def radial_mount(job: Job, words: Words) -> Candidate:
+def radial_mount(job: Job, line: LineUp, words: Words) -> tuple[Bracket, ...]:
     """Studs tapped into the plate's outer edge; shims under the feet move the caliper outward, at the lugs along the axle."""
-    title = "Radial mount with studs"
     if job.caliper.mount != "radial":
-        return unsuited(
-            "radial-mount", title, "The caliper's bolts lie along the axle: it is not made for a radial mount."
-        )
-    base = assemble(job)
-    line, sign = base.line, base.packing.sign
+        why = "The caliper's bolts lie along the axle: it is not made for a radial mount."
+        return (refused(RADIAL, job, why),)
+    base = assemble(job, line)
+    sign = base.stack_up.sign
     stud = find_thread(job.bracket.caliper_bolt) if job.bracket.caliper_bolt else None
     if (
         stud is None
         or not is_known(line.radial_seat, line.ear_face_z, line.clock)
-        or not is_known(*base.packing.lug_faces)
+        or not is_known(*base.stack_up.lug_faces)
         or not all(hole.is_known for hole in base.holes[:-2])
     ):
-        return unsuited("radial-mount", title, NOT_KNOWN, ("line-up", "caliper bolt"))
+        return (refused(RADIAL, job, NOT_KNOWN, ("line-up", "caliper bolt")),)
     thick = stock_plate(job, EDGE_SHARE * stud.major)
-    spacers = [sign * (line.ear_face_z - face) - thick / 2 for face in base.packing.lug_faces]
+    spacers = [sign * (line.ear_face_z - face) - thick / 2 for face in base.stack_up.lug_faces]
     turn, half = math.radians(line.clock), known(job.caliper.ear_spacing_mm) / 2
     u, w = (math.cos(turn), math.sin(turn)), (-math.sin(turn), math.cos(turn))
     metal = find_material(job.bracket.material)
     if metal is None:
         why = "The bracket's material decides how deep its studs are screwed in."
-        return unsuited("radial-mount", title, why, ("material of the tables",))
+        return (refused(RADIAL, job, why, ("material of the tables",)),)
     depth = metal.engagement * stud.major + STUD_DEPTH_SPARE_MM
     radius = stud.major / 2 + known(job.bracket.wall_mm)
     feet: list[Point] = [
@@ -64,7 +61,7 @@ def radial_mount(job: Job, words: Words) -> Candidate:
     try:
         outline = convex_outline(tuple(discs))
     except OutlineError as error:
-        return unsuited("radial-mount", title, str(error))
+        return (refused(RADIAL, job, str(error)),)
     bores = tuple(bore_of(hole, sign) for hole in base.holes[:-2])
     holes = math.fsum(bore.area for bore in bores) * thick
     taps = 2 * math.pi / 4 * stud.tap_drill**2 * depth
@@ -83,27 +80,28 @@ def radial_mount(job: Job, words: Words) -> Candidate:
     seat = words.size(line.radial_seat)
     why = f"{words.stock(thick)} plate, its seat at radius {seat}, {stud.name} studs {words.size(depth)} deep in its edge, "
     why += f"{words.size(max(least, 0.0))} of spacer at the lugs."
-    findings = (
-        *_findings(words, least, (thick - stud.major) / 2, stud.major, near - stud.major / 2),
+    asks = (
+        *_asks(words, least, (thick - stud.major) / 2, stud.major, near - stud.major / 2),
         *_studs(job, words, stud, depth - STUD_DEPTH_SPARE_MM, metal),
     )
-    packing = replace(base.packing, ears_on_far_face=True)
-    bolt = find_thread(job.bracket.lug_bolt or "")
     tall = [max(spacer, 0.0) for spacer in spacers]
+    bolt = find_thread(job.bracket.lug_bolt or "")
     spaced = max(tall) >= LEAST_SPACER_MM and bolt is not None
     pieces: tuple[MadePart, ...] = ()
     if spaced and bolt is not None:
-        pieces, stout = round_spacers(job, packing, tall, bolt)
-        pieces, findings = tuple(piece for piece in pieces if piece.thickness > 0.0), (*findings, stout)
+        pieces, stout = round_spacers(job, base.stack_up, tall, bolt)
+        pieces, asks = tuple(piece for piece in pieces if piece.thickness > 0.0), (*asks, stout)
     solved = {
         "thickness_mm": thick, "seat_radius_mm": line.radial_seat, "stud_plane_mm": line.ear_face_z, "stud_depth_mm": depth,
         "spacer_mm": max(least, 0.0), "shims_under_feet_mm": known(job.fit.radial_shim_mm),
     }  # fmt: skip
-    under = tuple(max(spacer, 0.0) for spacer in spacers)
-    stands = _on_studs(standing(base, thick, under, (thick, 0.0), ("lug",)))
-    return completed(
-        Candidate("radial-mount", title, (part, *pieces), findings, why, True, solved), stands, words, spaced
-    )
+    stack_up = carrying(base.stack_up, line, thick, tuple(tall), (thick, 0.0))
+    return (
+        Bracket(
+            RADIAL, job, stack_up, (part, *pieces), asks, why, solved=solved, bolted=("lug",), packed=not spaced,
+            feet=known(job.caliper.ear_boss_mm) / 2,
+        ),
+    )  # fmt: skip
 
 
 def _seat(u: Point, w: Point, radius: float, reach: float) -> list[Disc]:
@@ -112,7 +110,7 @@ def _seat(u: Point, w: Point, radius: float, reach: float) -> list[Disc]:
     return [Disc((rim * u[0] + way * by * w[0], rim * u[1] + way * by * w[1]), CORNER_MM) for way in (1.0, -1.0)]
 
 
-def _findings(words: Words, least: float, beside: float, major: float, between: float) -> tuple[Finding, ...]:
+def _asks(words: Words, least: float, beside: float, major: float, between: float) -> tuple[Ask, ...]:
     """Return what is asked of the plate: spacer left, metal beside a stud of ``major`` diameter and to the lugs' holes [mm]."""
     plane = (
         f"The studs' plane lies {words.gap(least)} {'outside' if least >= 0 else 'inside'} where a plate's middle is"
@@ -123,34 +121,37 @@ def _findings(words: Words, least: float, beside: float, major: float, between: 
     edge = f"{words.gap(beside)} of metal is left beside each stud in the plate's edge."
     holes = f"{words.gap(between)} is left between a stud's hole and a lug's."
     return (
-        room("radial-plane", least, 0.0, 0.0, plane),
-        room("radial-edge", beside, major / 2, 0.6 * major, edge),
-        room("radial-ligament", between, 5.0, 8.0, holes),
+        Ask("radial-plane", least, plane),
+        Ask("radial-edge", beside, edge, limit=Limit(major / 2, 0.6 * major)),
+        Ask("radial-ligament", between, holes),
     )
 
 
-def _studs(job: Job, words: Words, stud: Thread, engaged: float, metal: Material) -> tuple[Finding, ...]:
+def _studs(job: Job, words: Words, stud: Thread, engaged: float, metal: Material) -> tuple[Ask, ...]:
     """Return what is asked of the studs: their size, the feet's holes, and that the stud breaks before its thread strips."""
     size, hole = limit_for(job, "bolt-size"), limit_for(job, "bolt-in-hole")
     room_left = known(job.caliper.ear_hole_mm) - stud.major
     needed = engagement_against_stripping(stud, usual_grade(stud).tensile, metal.tensile)
-    return (
-        make_finding("radial-stud-size", stud.major, size, f"{stud.name} studs; no strength is computed.",
-                     features=("bracket",)),
-        make_finding("radial-stud-hole", room_left, hole,
-                     f"The feet's holes leave {words.gap(room_left)} round a {stud.name} stud." if room_left >= hole.stop
-                     else f"The feet's holes of {words.size(known(job.caliper.ear_hole_mm))} do not pass over {stud.name} studs.",
-                     features=("caliper", "bracket"), missing="needs the diameter of the feet's holes"),
-        room("radial-stud-thread", engaged, needed, needed,
-             f"{words.size(engaged)} of thread in {metal.name}, {words.size(needed)} needed so that the stud breaks first."),
-    )  # fmt: skip
-
-
-def _on_studs(stands: Assembly) -> Assembly:
-    """Return where the caliper's feet are: round their bolts, half a boss to either side of the studs' plane."""
-    foot, z = known(stands.job.caliper.ear_boss_mm) / 2, stands.line.ear_face_z
-    one, other = (
-        (Post(f"ear {k + 1}", f"ear-{k}", x, y, foot, z - foot, z + foot),)
-        for k, (x, y, _) in enumerate(stands.line.ears)
+    passes = (
+        f"The feet's holes leave {words.gap(room_left)} round a {stud.name} stud."
+        if room_left >= hole.stop
+        else f"The feet's holes of {words.size(known(job.caliper.ear_hole_mm))} do not pass over {stud.name} studs."
     )
-    return replace(stands, turning=(one, other))
+    held = (
+        f"{words.size(engaged)} of thread in {metal.name}, {words.size(needed)} needed so that the stud breaks first."
+    )
+    return (
+        Ask("radial-stud-size", stud.major, f"{stud.name} studs; no strength is computed.", limit=size),
+        Ask(
+            "radial-stud-hole",
+            room_left,
+            passes,
+            "needs the diameter of the feet's holes",
+            hole,
+            ("caliper", "bracket"),
+        ),
+        Ask("radial-stud-thread", engaged, held, limit=Limit(needed, needed)),
+    )
+
+
+RADIAL = Family("radial-mount", "Radial mount with studs", radial_mount, axial=False, chamfered=False)

@@ -6,7 +6,7 @@ when the ears seat on the same face as the lug, sgn·Δ = shims alone and T is f
 
 import math
 from bisect import bisect_left
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from itertools import combinations_with_replacement
 
@@ -21,7 +21,7 @@ MOST_SHIMS = 4
 
 
 @dataclass(frozen=True)
-class Packing:
+class StackUp:
     """What lies between the lugs and the caliper's ears, and how far out the caliper ends up [mm].
 
     ``errors``: axial error at each lug, positive outboard. ``near_z``/``far_z``: the plate's faces at the middle of
@@ -48,10 +48,9 @@ class Packing:
         return self.thickness if self.ear_metal is None else self.ear_metal
 
     @property
-    def as_flat(self) -> tuple[float, ...]:
-        """The shims on which a flat plate would hold the caliper where this bracket does, whatever its shape [mm]."""
-        carried = self.thickness if self.ears_on_far_face else 0.0
-        return tuple(self.sign * (self.ear_z - face) - carried for face in self.lug_faces)
+    def carried(self) -> tuple[float, ...]:
+        """How far off each lug's face the ears seat [mm], whatever the bracket's shape."""
+        return tuple(self.sign * (self.ear_z - face) for face in self.lug_faces)
 
     @property
     def error(self) -> float:
@@ -69,7 +68,7 @@ class Packing:
         return ordered(self.near_z, self.far_z)
 
 
-def pack(job: Job, line: LineUp) -> Packing:
+def pack(job: Job, line: LineUp) -> StackUp:
     """Return thickness and shims: as the job gives them, or chosen from stock so that the caliper is centred."""
     bracket = job.bracket
     sign = 1.0 if bracket.side == "outboard" else -1.0
@@ -81,7 +80,7 @@ def pack(job: Job, line: LineUp) -> Packing:
     errors = tuple(sign * (carried + shim - need) for shim, need in zip(shims, reach))
     near = sum(face + sign * shim for face, shim in zip(faces, shims)) / len(faces) if faces else UNKNOWN
     far_z = near + sign * thickness
-    return Packing(
+    return StackUp(
         sign=sign,
         ears_on_far_face=far,
         thickness=thickness,
@@ -93,6 +92,20 @@ def pack(job: Job, line: LineUp) -> Packing:
         far_z=far_z,
         ear_z=far_z if far else near,
     )
+
+
+def held(stack_up: StackUp, job: Job, line: LineUp) -> StackUp:
+    """Return ``stack_up`` as it is cut, on lugs and under a caliper that lie a little otherwise than it was made for."""
+    if not stack_up.lug_faces or len(stack_up.lug_faces) != len(job.knuckle.lugs):
+        return stack_up
+    sign, carried = stack_up.sign, stack_up.carried
+    faces = tuple(seat_face(lug, job.bracket.side) for lug in job.knuckle.lugs)
+    errors = tuple(sign * (high - sign * (line.ear_face_z - face)) for high, face in zip(carried, faces))
+    near = sum(face + sign * shim for face, shim in zip(faces, stack_up.shims)) / len(faces)
+    return replace(
+        stack_up, lug_faces=faces, errors=errors, near_z=near, far_z=near + sign * stack_up.thickness,
+        ear_z=sum(face + sign * high for face, high in zip(faces, carried)) / len(faces),
+    )  # fmt: skip
 
 
 def seat_face(lug: Lug, side: str) -> float:

@@ -5,26 +5,30 @@ import math
 from bicentra.core.base.finding import Finding, Remedy, Verdict, judge
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.wording import Words, make_finding, missing_names
-from bicentra.core.bracket.flat_plate import Assembly, FlatPlate, edge_distance, ligaments
-from bicentra.core.bracket.reach import retainer_reach
+from bicentra.core.bracket.assembly import Assembly
+from bicentra.core.bracket.model import PlateShape
+from bicentra.core.bracket.plate import edge_distance, ligaments
 from bicentra.core.bracket.work_checks import chamfer_land, cutouts_metal, dowel_metal, floor_left, slot_hold
-from bicentra.core.lineup.solids import first_known_of, nearest_gap
+from bicentra.core.lineup.solids import first_known_of
 from bicentra.core.parts.limits import limit_for, limit_in_mm
 
 
-def plate_findings(assembly: Assembly, plate: FlatPlate, words: Words) -> tuple[Finding, ...]:
-    """Return the findings on holes, edges and the room round the plate."""
+def metal_findings(assembly: Assembly, words: Words) -> tuple[Finding, ...]:
+    """Return the findings on the metal round the holes of lugs and ears, and on what is worked into it."""
+    asked = tuple(hole for hole in assembly.holes if hole.feature[:3] in assembly.bolted)
+    floors = (floor_left(assembly, asked, words),) if any(hole.recess for hole in asked) else ()
+    shape = assembly.bracket.shape
+    if shape is None:
+        return floors
+    bracket = assembly.job.bracket
     return (
         ligament(assembly, words),
-        edge(assembly, plate, words),
-        bracket_to_rotor(assembly, plate, words),
-        bracket_to_hub(assembly, plate, words),
-        *((floor_left(assembly, words),) if any(hole.recess for hole in assembly.holes) else ()),
-        *((cutouts_metal(assembly, plate, words),) if assembly.job.bracket.cutouts else ()),
+        edge(assembly, shape, words),
+        *floors,
+        *((cutouts_metal(assembly, shape, words),) if bracket.cutouts else ()),
         *((slot_hold(assembly, words),) if any(hole.slot for hole in assembly.holes) else ()),
-        *((chamfer_land(assembly, words),) if assembly.job.bracket.chamfer_mm else ()),
-        *((dowel_metal(assembly, plate, words),) if assembly.job.bracket.dowels else ()),
-        *((retainer_reach(assembly.job, plate, words),) if assembly.job.hub.retainer_circle_mm is not None else ()),
+        *((chamfer_land(assembly, words),) if bracket.chamfer_mm else ()),
+        *((dowel_metal(assembly, shape, words),) if bracket.dowels else ()),
     )
 
 
@@ -74,7 +78,7 @@ def holes_missing(assembly: Assembly) -> str:
     )
 
 
-def edge(assembly: Assembly, plate: FlatPlate, words: Words) -> Finding:
+def edge(assembly: Assembly, plate: PlateShape, words: Words) -> Finding:
     """Hole centre to the plate's edge, in millimetres against a number of hole diameters."""
     if plate.impossible:
         limit = limit_in_mm(assembly.job, "edge-distance", assembly.holes[0].diameter)
@@ -119,40 +123,6 @@ def edge(assembly: Assembly, plate: FlatPlate, words: Words) -> Finding:
 def _up(value: float) -> float:
     """Return ``value`` rounded up to half a millimetre."""
     return math.ceil(value * 2 - 1e-9) / 2
-
-
-def bracket_to_rotor(assembly: Assembly, plate: FlatPlate, words: Words) -> Finding:
-    """Room between plate and rotor."""
-    limit = limit_for(assembly.job, "bracket-to-rotor")
-    value = nearest_gap(plate.reach, assembly.rotor, limit.watch)
-    why = (
-        room_told("plate", "the rotor", value, words)
-        + "; it must clear when the rotor is hot and its bearings have play."
-    )
-    return make_finding(
-        "bracket-to-rotor",
-        value,
-        limit,
-        why,
-        features=("bracket", "rotor"),
-        missing=rotor_missing(assembly) or plate.fault,
-    )
-
-
-def bracket_to_hub(assembly: Assembly, plate: FlatPlate, words: Words) -> Finding:
-    """Room between plate and hub flange."""
-    limit = limit_for(assembly.job, "bracket-to-hub")
-    value = nearest_gap(plate.reach, assembly.hub, limit.watch)
-    why = room_told("plate", "hub and axle", value, words) + "; what turns must not meet what stands."
-    missing = hub_missing(assembly)
-    return make_finding(
-        "bracket-to-hub",
-        value,
-        limit,
-        why,
-        features=("bracket", "hub"),
-        missing=missing or holes_missing(assembly) or plate.fault,
-    )
 
 
 def hub_missing(assembly: Assembly) -> str:

@@ -13,8 +13,8 @@ import shapely
 
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.outline import circle_outline
-from bicentra.core.bracket.families.fold import Fold, fold_of
-from bicentra.core.bracket.families.model import MadePart, Pocket
+from bicentra.core.bracket.fold import Fold, fold_of
+from bicentra.core.bracket.model import MadePart, Pocket
 from bicentra.core.bracket.slab import Slab
 
 CHORD_MM, FINE_MM, WEB_STEP_MM, AWAY_MM, SINK_STEPS = 0.01, 0.002, 1.0, 1e4, 6

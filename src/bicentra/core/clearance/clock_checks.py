@@ -1,6 +1,7 @@
 """Findings that change as the caliper is turned round the rotor."""
 
 from collections.abc import Callable
+from dataclasses import replace
 
 import numpy as np
 
@@ -9,34 +10,19 @@ from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import FloatArray
 from bicentra.core.base.wording import Words, make_finding, missing_names
-from bicentra.core.bracket.flat_plate import Assembly
-from bicentra.core.bracket.swing import (
-    bleeder_sweep,
-    bleeder_windows,
-    bracket_caliper_sweep,
-    bracket_obstacle_sweep,
-    caliper_obstacle_sweep,
-    head_room_sweep,
-    ligament_sweep,
-    name_of,
-    plate_hulls,
-)
+from bicentra.core.bracket.assembly import Assembly
+from bicentra.core.bracket.metal_checks import chosen_bolts
+from bicentra.core.clearance.clock_sweep import caliper_obstacle_sweep, head_room_sweep, ligament_sweep, name_of
+from bicentra.core.lineup.bleeders import bleeder_sweep, bleeder_windows
 from bicentra.core.parts.limits import limit_for
 
 Sweep = Callable[[FloatArray], FloatArray]
 
 
-def clock_findings(assembly: Assembly, words: Words, turns: bool = True) -> tuple[Finding, ...]:
-    """Return the findings of the present clock angle; with ``turns``, the nearest turn that cures each is looked for."""
+def caliper_findings(assembly: Assembly, words: Words, turns: bool = True) -> tuple[Finding, ...]:
+    """Return what a caliper is asked at its clock angle; with ``turns``, the nearest turn that cures each is looked for."""
     here = np.radians([assembly.line.clock])
-    hulls = plate_hulls(assembly, here)
-    return (
-        _obstacles(assembly, here, words, turns),
-        _bracket_obstacles(assembly, hulls, words, turns),
-        _bracket_caliper(assembly, here, hulls, words),
-        head_room(assembly, here, words, turns),
-        _bleeder(assembly, here, turns),
-    )
+    return obstacle_room(assembly, here, words, turns), _bleeder(assembly, here, turns)
 
 
 def with_turn_remedy(assembly: Assembly, finding: Finding) -> Finding:
@@ -49,8 +35,6 @@ def with_turn_remedy(assembly: Assembly, finding: Finding) -> Finding:
 
 
 def _with(finding: Finding, remedies: tuple[Remedy, ...]) -> Finding:
-    from dataclasses import replace
-
     return replace(finding, remedies=remedies + finding.remedies)
 
 
@@ -84,7 +68,8 @@ def _rises(clock: float, turn: float) -> bool:
     return float(np.sin(np.radians(clock + turn)) - np.sin(np.radians(clock))) > 0
 
 
-def _obstacles(assembly: Assembly, here: FloatArray, words: Words, turns: bool) -> Finding:
+def obstacle_room(assembly: Assembly, here: FloatArray, words: Words, turns: bool = True) -> Finding:
+    """The room between the caliper (body, ears, bolts) and knuckle."""
     job, limit = assembly.job, limit_for(assembly.job, "caliper-to-obstacle")
     swept = caliper_obstacle_sweep(assembly, here)
     value, pair = float(swept.value[0]), swept.pair()
@@ -104,7 +89,7 @@ def _obstacles(assembly: Assembly, here: FloatArray, words: Words, turns: bool) 
             clock_angle=job.fit.clock_deg,
             boss_and_thickness_of_every_lug=_lugs_known(assembly),
         )
-        or _obstacle_missing(assembly)
+        or obstacle_missing(assembly)
     )
     cures = _cures(turns, assembly, value, limit, lambda clock: caliper_obstacle_sweep(assembly, clock).value)
     return make_finding(
@@ -133,7 +118,8 @@ def _lugs_known(assembly: Assembly) -> float | None:
     return 0.0 if all(is_known(lug.boss_mm, lug.thickness_mm, lug.x_mm, lug.y_mm) for lug in lugs) else None
 
 
-def _obstacle_missing(assembly: Assembly) -> str:
+def obstacle_missing(assembly: Assembly) -> str:
+    """Return which obstacle's reach was not measured, in words."""
     for obstacle in assembly.job.knuckle.obstacles:
         if not is_known(obstacle.z_min_mm, obstacle.z_max_mm):
             return f"needs how far {obstacle.name} reaches along the axle"
@@ -144,45 +130,6 @@ def _sentence(what: str, other: str, value: float, words: Words) -> str:
     if value == np.inf:
         return f"{what} has no obstacle recorded near it"
     return f"{what} clears {other} by {words.gap(value)}" if value > 0 else f"{what} runs into {other}"
-
-
-def _bracket_obstacles(assembly: Assembly, hulls: FloatArray | None, words: Words, turns: bool) -> Finding:
-    limit = limit_for(assembly.job, "bracket-to-obstacle")
-    swept = bracket_obstacle_sweep(assembly, hulls, 1)
-    value, pair = float(swept.value[0]), swept.pair()
-    other = name_of(assembly, pair[1]) if swept.names else ""
-    why = _sentence("The plate", other, value, words) + "."
-
-    def sweep(clock: FloatArray) -> FloatArray:
-        return bracket_obstacle_sweep(assembly, plate_hulls(assembly, clock), len(clock)).value
-
-    return make_finding(
-        "bracket-to-obstacle",
-        value,
-        limit,
-        why,
-        features=pair,
-        missing=_obstacle_missing(assembly) or "the plate is not known yet",
-        remedies=_cures(turns, assembly, value, limit, sweep),
-        assumed=("only the obstacles in the job are looked at",),
-    )
-
-
-def _bracket_caliper(assembly: Assembly, here: FloatArray, hulls: FloatArray | None, words: Words) -> Finding:
-    limit = limit_for(assembly.job, "bracket-to-caliper")
-    value = float(bracket_caliper_sweep(assembly, hulls, here)[0])
-    why = _sentence("The plate", "the caliper's body", value, words) + "; only the ears' faces may touch the plate."
-    missing = missing_names(
-        body_inboard=assembly.job.caliper.body_inboard_mm, body_width=assembly.job.caliper.body_width_mm
-    )
-    return make_finding(
-        "bracket-to-caliper",
-        value,
-        limit,
-        why,
-        features=("bracket", "caliper"),
-        missing=missing or "the plate is not known yet",
-    )
 
 
 def head_room(assembly: Assembly, here: FloatArray, words: Words, turns: bool) -> Finding:
@@ -200,8 +147,7 @@ def head_room(assembly: Assembly, here: FloatArray, words: Words, turns: bool) -
             ear_boss=assembly.job.caliper.ear_boss_mm,
             ear_thickness=assembly.job.caliper.ear_thickness_mm,
             boss_and_thickness_of_every_lug=_lugs_known(assembly),
-            lug_bolt=assembly.job.bracket.lug_bolt,
-            caliper_bolt=assembly.job.bracket.caliper_bolt,
+            **chosen_bolts(assembly),
         )
         or "a bolt length is not known"
     )
@@ -223,7 +169,7 @@ def _high_ones(assembly: Assembly, limit: Limit) -> str:
         return ""
     told = [
         f"bleeder {k} is the high one from {window[0] % 360.0:.0f}° to {window[1] % 360.0:.0f}°"
-        for k, window in enumerate(bleeder_windows(assembly, limit.stop), 1)
+        for k, window in enumerate(bleeder_windows(assembly.job, limit.stop), 1)
         if window is not None
     ]
     return f" On this caliper {', '.join(told)}." if told else ""
@@ -231,7 +177,7 @@ def _high_ones(assembly: Assembly, limit: Limit) -> str:
 
 def _bleeder(assembly: Assembly, here: FloatArray, turns: bool) -> Finding:
     limit = limit_for(assembly.job, "bleeder-up")
-    value = float(bleeder_sweep(assembly, here)[0])
+    value = float(bleeder_sweep(assembly.job, here)[0])
     clock = known(assembly.job.fit.clock_deg)
     why = f"The highest bleeder points {value:.0f}° away from straight up at clock {clock:.1f}°; air stays trapped below a low one."
     why += _high_ones(assembly, limit)
@@ -239,7 +185,7 @@ def _bleeder(assembly: Assembly, here: FloatArray, turns: bool) -> Finding:
         bleeder_directions=None if not assembly.job.caliper.bleeders_deg else 0.0,
         clock_angle=assembly.job.fit.clock_deg,
     )
-    cures = _cures(turns, assembly, value, limit, lambda clock: bleeder_sweep(assembly, clock))
+    cures = _cures(turns, assembly, value, limit, lambda clock: bleeder_sweep(assembly.job, clock))
     return make_finding(
         "bleeder-up",
         value,

@@ -6,21 +6,20 @@ from dataclasses import replace
 import shapely
 
 from bicentra.core.base.errors import OutlineError
-from bicentra.core.base.finding import Finding
+from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known, ordered
 from bicentra.core.base.outline import circle_outline
 from bicentra.core.base.wording import Words
-from bicentra.core.bracket.checks import room_told
+from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.edges import bosses
-from bicentra.core.bracket.families.common import LEAST_METAL_MM, bore_of, completed, room, standing, stock_plate
-from bicentra.core.bracket.families.model import Bore, Candidate, MadePart, Pocket, ring_volume, unsuited
-from bicentra.core.bracket.families.plates import CUT
-from bicentra.core.bracket.families.slabs import milled_volume
-from bicentra.core.bracket.flat_plate import Assembly, assemble
+from bicentra.core.bracket.families.common import CUT, LEAST_METAL_MM, bore_of, carrying, stock_plate
 from bicentra.core.bracket.holes import CLASSES, Hole, spine_of
 from bicentra.core.bracket.hull import Disc, convex_outline
-from bicentra.core.bracket.reach import retainer_places
-from bicentra.core.lineup.solids import Ring, nearest_gap
+from bicentra.core.bracket.metal_checks import room_told
+from bicentra.core.bracket.model import Ask, Bore, Bracket, Family, Listed, MadePart, Pocket, refused, ring_volume
+from bicentra.core.bracket.slabs import milled_volume
+from bicentra.core.lineup.solids import Ring, nearest_gap, retainer_places, rotor_rings
+from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.parts.threads import CLEARANCES, find_thread
@@ -30,16 +29,15 @@ PILOT_ROOM_MM, LEAST_SPACER_MM, LEAST_FLOOR_MM = 0.1, 1.0, 1.0
 common practice."""
 
 
-def axle_end_plate(job: Job, words: Words) -> Candidate:
+def axle_end_plate(job: Job, line: LineUp, words: Words) -> tuple[Bracket, ...]:
     """A plate on the axle-end flange in place of the drum's backing plate: its thickness is what the retainer has lost."""
-    family, title = "axle-end-plate", "Axle-end plate"
-    hub, base = job.hub, assemble(job)
+    hub, base = job.hub, assemble(job, line)
     places, face = retainer_places(hub), known(hub.retainer_face_z_mm)
     thread, ears = find_thread(hub.retainer_bolt) if hub.retainer_bolt else None, base.holes[-2:]
     lined_up = is_known(base.line.ear_face_z) and all(hole.is_known for hole in ears)
     if not places or thread is None or not is_known(face) or not lined_up:
         why = "The retainer's bolts, their thread, the flange's face and the line-up decide this one."
-        return unsuited(family, title, why, ("retainer bolts", "retainer face", "line-up"))
+        return (refused(AXLE_END, job, why, ("retainer bolts", "retainer face", "line-up")),)
     lost, wall = hub.backing_plate_mm, known(job.bracket.wall_mm)
     thick = stock_plate(job, 10.0) if lost is None or job.bracket.thickness_mm else lost
     drill = CLEARANCES[thread.size][CLASSES.index(job.bracket.hole_class)]
@@ -49,13 +47,13 @@ def axle_end_plate(job: Job, words: Words) -> Candidate:
     try:
         outline = convex_outline(tuple(discs))
     except OutlineError as error:
-        return unsuited(family, title, str(error))
+        return (refused(AXLE_END, job, str(error)),)
     window = circle_outline((0.0, 0.0), bore / 2)
     out = 1.0 if job.caliper.ear_seat == "inboard" else -1.0
     step = out * (base.line.ear_face_z - (face + thick if out > 0 else face))
     if thick + step < LEAST_FLOOR_MM:
         why = f"The ears lie {words.gap(step)} inside the face of a plate {words.size(thick)} thick: milling leaves no floor."
-        return unsuited(family, title, why)
+        return (refused(AXLE_END, job, why),)
     own = [Bore(f"retainer {k + 1}", place, drill, f"drill Ø {drill:.1f}") for k, place in enumerate(places)]
     bores = (*own, *(bore_of(hole, -out) for hole in ears))
     back = "takes the backing plate's place" if lost is not None else "lifts the retainer by as much"
@@ -65,7 +63,7 @@ def axle_end_plate(job: Job, words: Words) -> Candidate:
     pairs = ((shapely.Point(place), hole) for place in places for hole in ears)
     apart = min(float(at.distance(spine_of(hole))) - (drill + hole.widest) / 2 for at, hole in pairs)
     rim = (circle - bore - drill) / 2 if is_known(tube) else UNKNOWN
-    findings = _plate_findings(job, words, (thick, step, apart, rim), ears)
+    asks = _asks(job, words, (thick, step, apart, rim), ears)
     area = outline.area - window.area - math.fsum(b.area for b in bores)
     pockets = _milled(step, ears, out)
     part = MadePart(
@@ -74,19 +72,22 @@ def axle_end_plate(job: Job, words: Words) -> Candidate:
     )  # fmt: skip
     part = replace(part, volume=part.volume - milled_volume(part))
     spacers = _spacers(step, ears, out, base.line.ear_face_z, job)
-    metal = min(thick, thick + step), max(step, 0.0)
-    stands = standing(base, thick, (0.0,) * len(job.knuckle.lugs), metal, ("ear",), face)
+    stack_up = carrying(
+        base.stack_up, line, thick, (0.0,) * len(job.knuckle.lugs), (min(thick, thick + step), max(step, 0.0)), face
+    )
     span = ordered(face, known(hub.retainer_bolt_end_z_mm))
     ends = Ring((circle - thread.major) / 2, (circle + thread.major) / 2, *span)
-    findings = (*findings, _retainer_ends(job, ends, stands, words))
+    asks = (*asks, _retainer_ends(job, ends, line, words))
     turn = known(hub.retainer_first_deg)
     solved = {"thickness_mm": thick, "bore_mm": bore, "bolts": float(len(places)), "clock_deg": turn, "step_mm": step}
-    return completed(Candidate(family, title, (part, *spacers), findings, why, True, solved), stands, words)
+    note = "longer by the plate where it lifts the retainer"
+    again = Listed("re-used", hub.retainer_count or 0, "retainer bolts", hub.retainer_bolt or "", note)
+    return (
+        Bracket(AXLE_END, job, stack_up, (part, *spacers), asks, why, solved=solved, bolted=("ear",), listed=(again,)),
+    )
 
 
-def _plate_findings(
-    job: Job, words: Words, sizes: tuple[float, float, float, float], ears: tuple[Hole, ...]
-) -> tuple[Finding, ...]:
+def _asks(job: Job, words: Words, sizes: tuple[float, float, float, float], ears: tuple[Hole, ...]) -> tuple[Ask, ...]:
     """Return what is asked of the plate; ``sizes``: thickness, step to the ears, metal between holes, round the bore [mm]."""
     (thick, step, apart, rim), limit = sizes, limit_for(job, "ligament")
     off = abs(thick - known(job.hub.backing_plate_mm))
@@ -95,32 +96,29 @@ def _plate_findings(
     bore = f"{words.gap(rim)} from the bore to the holes."
     missing = "needs the backing plate's thickness"
     return (
-        room("axle-end-retainer", 0.1 - off, 0.0, 0.05, seal, missing),
+        Ask("axle-end-retainer", 0.1 - off, seal, missing),
         _made_up(step, thick, ears, words),
-        room("axle-end-ligament", apart, limit.stop, limit.watch, between),
-        room("axle-end-pilot", rim, 4.0, 6.0, bore, "needs the axle tube's diameter"),
+        Ask("axle-end-ligament", apart, between, limit=limit),
+        Ask("axle-end-pilot", rim, bore, "needs the axle tube's diameter"),
     )
 
 
-def _made_up(step: float, thick: float, ears: tuple[Hole, ...], words: Words) -> Finding:
+def _made_up(step: float, thick: float, ears: tuple[Hole, ...], words: Words) -> Ask:
     """How the ears' face off the plate's is made up: by spacers that are stout, or by milling that leaves a floor."""
     if step >= 0.0:
         wide = min(hole.thread.hardware.washer_outer for hole in ears if hole.thread is not None)
         told = f"Spacers {words.gap(step)} long stand between plate and ears; slender ones rock."
-        return room("axle-end-offset", wide, step / 2, step, told)
+        return Ask("axle-end-offset", wide, told, limit=Limit(step / 2, step))
     told = f"The plate is milled {words.gap(step)} deep under the ears; {words.gap(thick + step)} is left."
-    return room("axle-end-offset", thick + step, 4.0, LEAST_METAL_MM, told)
+    return Ask("axle-end-offset", thick + step, told, limit=Limit(4.0, LEAST_METAL_MM))
 
 
-def _retainer_ends(job: Job, ends: Ring, stands: Assembly, words: Words) -> Finding:
+def _retainer_ends(job: Job, ends: Ring, line: LineUp, words: Words) -> Ask:
     """The room between the retainer bolts' ends and the rotor."""
-    limit, gap = (
-        limit_for(job, "bolt-tip-to-rotor"),
-        nearest_gap(ends, stands.rotor, limit_for(job, "bolt-tip-to-rotor").watch),
-    )
+    limit = limit_for(job, "bolt-tip-to-rotor")
+    gap = nearest_gap(ends, rotor_rings(job, line), limit.watch)
     why = room_told("end of the retainer bolts", "the rotor", gap, words) + "; what turns must not meet it."
-    missing = "needs how far out the retainer bolts' ends reach"
-    return room("axle-end-bolts", gap, limit.stop, limit.watch, why, missing)
+    return Ask("axle-end-bolts", gap, why, "needs how far out the retainer bolts' ends reach", limit)
 
 
 def _milled(step: float, ears: tuple[Hole, ...], out: float) -> tuple[Pocket, ...]:
@@ -141,3 +139,6 @@ def _spacers(step: float, ears: tuple[Hole, ...], out: float, seat: float, job: 
             inner=hole.drill, centres=(hole.centre,), z0=min(seat, seat - out * step), processes=("lathe",),
         ))  # fmt: skip
     return tuple(found)
+
+
+AXLE_END = Family("axle-end-plate", "Axle-end plate", axle_end_plate, on_tube=True, at_retainer=True)

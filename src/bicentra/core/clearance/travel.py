@@ -14,11 +14,14 @@ from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.numbers import UNKNOWN, apart, is_known, known, ordered
 from bicentra.core.base.outline import FloatArray
 from bicentra.core.base.wording import Words, make_finding, missing_names
-from bicentra.core.bracket.body_gaps import body_gaps, prism_shapes
-from bicentra.core.bracket.flat_plate import Assembly
-from bicentra.core.bracket.half_plane import room_between
-from bicentra.core.bracket.swing import ear_centres, name_of, obstacle_shape, plate_hulls
-from bicentra.core.bracket.wheel_room import standing_parts
+from bicentra.core.bracket.assembly import Assembly
+from bicentra.core.bracket.metal import metal_at
+from bicentra.core.bracket.obstacles import obstacle_shape
+from bicentra.core.bracket.turned import ear_centres
+from bicentra.core.clearance.body_gaps import body_gaps, prism_shapes
+from bicentra.core.clearance.clock_sweep import name_of
+from bicentra.core.clearance.half_plane import room_between
+from bicentra.core.clearance.wheel_room import standing_parts
 from bicentra.core.lineup.body import Body, in_plane
 from bicentra.core.lineup.solids import Ring, nearest_gap
 from bicentra.core.lineup.wheel import wheel_inside
@@ -53,7 +56,7 @@ def travel_room(assembly: Assembly, clock_rad: FloatArray) -> tuple[Swept, Swept
     Whatever the body would meet in plan stops it: obstacles, lugs and their bolts, the plate, the rotor in its slot,
     the wheel outboard, and the slides' own ends where they were measured.
     """
-    caliper, line, error = assembly.job.caliper, assembly.line, assembly.packing.error
+    caliper, line, error = assembly.job.caliper, assembly.line, assembly.stack_up.error
     count = len(clock_rad)
     inboard, outboard = _met(assembly, clock_rad)
     for way, slide, sense in ((inboard, caliper.slide_inboard_mm, 1.0), (outboard, caliper.slide_outboard_mm, -1.0)):
@@ -103,10 +106,8 @@ def _in_the_way(assembly: Assembly, clock_rad: FloatArray) -> list[Thing]:
         (p.feature, shapely.Point(p.x, p.y).buffer(p.radius) if is_known(p.x, p.y, p.radius) else None, p.z0, p.z1)
         for p in assembly.fixed
     ]
-    if assembly.metal:
-        return [*things, *(("bracket", slab.shape, slab.z0, slab.z1) for slab in assembly.metal)]
-    hulls = plate_hulls(assembly, clock_rad) if assembly.solved else None
-    return [*things, ("bracket", None if hulls is None else shapely.polygons(hulls), *assembly.packing.z_range)]
+    things += [("bracket", piece.shapes, piece.z0, piece.z1) for piece in metal_at(assembly, clock_rad)]
+    return [*things, ("bracket", None, *assembly.stack_up.z_range)] if assembly.bracket.unmade else things
 
 
 def _free(
@@ -262,7 +263,7 @@ def hose_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     line, count = assembly.line, len(clock_rad)
     across, out, depth = assembly.job.caliper.hose_port_mm[0]
     radial = line.pad_top_radius + out
-    z = line.rotor_midplane_z + assembly.packing.error + depth
+    z = line.rotor_midplane_z + assembly.stack_up.error + depth
     if not (is_known(radial, z) and np.isfinite(clock_rad).all()):
         return Swept(np.full(count, UNKNOWN), np.zeros(count), ())
     at = shapely.points(in_plane(clock_rad, np.array([radial]), np.array([across]))[:, 0])

@@ -16,11 +16,12 @@ from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.tracing import few
 from bicentra.core.base.wording import Words, make_finding, missing_names
-from bicentra.core.bracket.checks import hub_missing, rotor_missing
-from bicentra.core.bracket.flat_plate import Assembly
-from bicentra.core.bracket.half_plane import lines_shape, swept_lines, swept_outline
+from bicentra.core.bracket.assembly import Assembly
+from bicentra.core.bracket.metal_checks import hub_missing, rotor_missing
+from bicentra.core.bracket.obstacles import obstacle_shape
 from bicentra.core.bracket.posts import Post
-from bicentra.core.bracket.swing import name_of, obstacle_shape
+from bicentra.core.clearance.clock_sweep import name_of
+from bicentra.core.clearance.half_plane import lines_shape, swept_lines, swept_outline
 from bicentra.core.lineup.solids import (
     Ring,
     bounded_least,
@@ -134,7 +135,7 @@ def _met(ring: Ring, what: str, tag: str, group: tuple[str, tuple[Ring, ...]], e
 
 def _pad(assembly: Assembly) -> Ring:
     """Return the ring the pads lie in, from wall to wall of the slot."""
-    pad, middle = assembly.line.pad, assembly.line.rotor_midplane_z + assembly.packing.error
+    pad, middle = assembly.line.pad, assembly.line.rotor_midplane_z + assembly.stack_up.error
     half = known(assembly.job.caliper.slot_width_mm) / 2
     return Ring(pad.inner_radius, pad.outer_radius, middle - half, middle + half)
 
@@ -155,7 +156,7 @@ def legs_outline(job: Job) -> shapely.Geometry:
 def _legs(assembly: Assembly, turning: Turning, enough: float) -> list[Meeting]:
     """Return the room between the body beside the slot and each group: exact in the half plane."""
     job, top = assembly.job, assembly.line.pad_top_radius
-    middle = assembly.line.rotor_midplane_z + assembly.packing.error
+    middle = assembly.line.rotor_midplane_z + assembly.stack_up.error
     legs, width = legs_outline(job), known(job.caliper.body_width_mm) / 2
     wide = bool(job.caliper.body_face_mm) or is_known(width)
     if legs.is_empty or not wide or not is_known(top, middle):

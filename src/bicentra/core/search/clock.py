@@ -1,37 +1,36 @@
 """The clock search: at which angles a bracket can be made, why not at the others, and which angle is best."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
+from bicentra.core.base.finding import Verdict
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.base.outline import FloatArray
-from bicentra.core.bracket.flat_plate import Assembly, assemble, keep_out_radius
-from bicentra.core.bracket.swing import (
-    bleeder_sweep,
+from bicentra.core.base.registry import kind_of
+from bicentra.core.base.wording import Words, units_of
+from bicentra.core.bracket.assembly import Assembly
+from bicentra.core.bracket.families.table import family_of
+from bicentra.core.bracket.metal import metal_at
+from bicentra.core.bracket.plate import keep_out_radius
+from bicentra.core.bracket.turned import boss_hulls, ear_centres
+from bicentra.core.clearance.clock_sweep import (
     bracket_caliper_sweep,
     bracket_obstacle_sweep,
     caliper_obstacle_sweep,
-    ear_centres,
     head_room_sweep,
     ligament_sweep,
-    plate_hulls,
 )
+from bicentra.core.judged import judge_bracket
+from bicentra.core.lineup.bleeders import bleeder_sweep
+from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 
-STEP_DEG = 0.25
-CHECKS = (
-    "ligament",
-    "bolt-head-room",
-    "caliper-to-obstacle",
-    "bracket-to-obstacle",
-    "bracket-to-caliper",
-    "bleeder-up",
-)
+STEP_DEG, LOOK_DEG = 0.25, 15
 WEIGHTS = {"bleeder": 0.35, "ligament": 0.25, "size": 0.25, "room": 0.15}
 """What makes one feasible angle better than another: bleeder high, ligaments wide, plate small, obstacles far."""
 WIDE_LIGAMENT_MM, WIDE_ROOM_MM = 20.0, 10.0
@@ -50,12 +49,12 @@ class Window:
 
 @dataclass(frozen=True)
 class ClockSearch:
-    """What was found at each angle. ``stops``: (checks, n) bool, True where that check stops the bracket."""
+    """What was found at each angle. ``stops``: (n,) bool for each finding by its id, True where it stops the bracket."""
 
     angles: FloatArray
     feasible: NDArray[np.bool_]
     score: FloatArray
-    stops: NDArray[np.bool_]
+    stops: dict[str, NDArray[np.bool_]]
     values: dict[str, FloatArray]
     windows: tuple[Window, ...]
 
@@ -65,9 +64,9 @@ class ClockSearch:
         return max(self.windows, key=lambda window: window.score, default=None)
 
     def reasons(self, clock_deg: float) -> tuple[str, ...]:
-        """Return the ids of the checks that stop the bracket nearest to ``clock_deg``; empty when feasible."""
+        """Return the ids of the findings that stop the bracket nearest to ``clock_deg``; empty when feasible."""
         index = round(clock_deg / STEP_DEG) % len(self.angles)
-        return tuple(name for name, row in zip((*CHECKS, "bracket-to-hub"), self.stops) if row[index])
+        return tuple(name for name, row in self.stops.items() if row[index])
 
 
 def search_clock(
@@ -78,34 +77,81 @@ def search_clock(
     ``progress`` is called with the part done (0 to 1) and stops the search by returning False; then ``None`` comes
     back. An angle at which something is not known counts as not feasible.
     """
-    assembly = assemble(job)
+    line, words = line_up(job), Words(units_of(job.display_units))
+    assembly = _standing(job, line, words)
     angles = np.arange(0.0, 360.0, step)
-    parts = []
+    at_once = assembly.bracket.kind.cut is not None
+    parts, found = [], list[dict[str, NDArray[np.bool_]]]()
     for first in range(0, len(angles), _PART):
-        parts.append(_look(assembly, angles[first : first + _PART]))
+        some = angles[first : first + _PART]
+        values = _look(assembly, some)
+        stops = _stops(assembly.job, values) if at_once else _made_each(job, assembly, some, values, words)
+        parts.append(values)
+        found.append(stops)
         if progress is not None and not progress(min(1.0, (first + _PART) / len(angles))):
             return None
-    values = {name: np.concatenate([part[name] for part in parts]) for name in parts[0]}
-    stops = _stops(job, values)
-    feasible = np.logical_not(np.any(stops, axis=0, keepdims=True))[0]
-    score = np.where(feasible, _score(values), -1.0)
-    return ClockSearch(angles, feasible, score, stops, values, _windows(angles, feasible, score))
+    names = dict.fromkeys(name for part in parts for name in part)
+    whole = {
+        name: np.concatenate([part.get(name, np.full(len(part["size"]), UNKNOWN)) for part in parts]) for name in names
+    }
+    stops = {
+        name: np.concatenate([part.get(name, np.zeros(_length(part), dtype=bool)) for part in found])
+        for name in dict.fromkeys(name for part in found for name in part)
+    }
+    feasible = np.logical_not(np.any(np.array(list(stops.values())), axis=0))
+    score = np.where(feasible, _score(whole), -1.0)
+    return ClockSearch(angles, feasible, score, stops, whole, _windows(angles, feasible, score))
+
+
+def _standing(job: Job, line: LineUp, words: Words) -> Assembly:
+    """Return the bracket where it is, or where it can be made when that is not here: bolts and caliper sit alike all round."""
+    kind, here = family_of(job), judge_bracket(family_of(job), job, line, words).assembly
+    for clock in range(0, 360, LOOK_DEG) if kind.cut is None and not here.bracket.stands else ():
+        turned = replace(job, fit=replace(job.fit, clock_deg=float(clock)))
+        there = judge_bracket(kind, turned, line_up(turned), words).assembly
+        if there.bracket.stands:
+            return there
+    return here
+
+
+def _length(part: dict[str, NDArray[np.bool_]]) -> int:
+    return len(next(iter(part.values())))
 
 
 def _look(assembly: Assembly, angles: FloatArray) -> dict[str, FloatArray]:
-    """Return every figure that depends on the clock, at each of ``angles`` [degrees]."""
+    """Return every figure that depends on the clock and needs no bracket made anew, at each of ``angles`` [degrees]."""
     clock = np.radians(angles)
-    hulls = plate_hulls(assembly, clock)
-    return {
+    found = {
+        "caliper-to-obstacle": caliper_obstacle_sweep(assembly, clock).value,
+        "bleeder-up": bleeder_sweep(assembly.job, clock),
+        "size": _spread(assembly, clock),
+    }
+    if assembly.bracket.kind.cut is None:
+        return found
+    metal = metal_at(assembly, clock)
+    return found | {
         "ligament": ligament_sweep(assembly, clock).value,
         "bolt-head-room": head_room_sweep(assembly, clock).value,
-        "caliper-to-obstacle": caliper_obstacle_sweep(assembly, clock).value,
-        "bracket-to-obstacle": bracket_obstacle_sweep(assembly, hulls, len(clock)).value,
-        "bracket-to-caliper": bracket_caliper_sweep(assembly, hulls, clock),
-        "bleeder-up": bleeder_sweep(assembly, clock),
-        "size": _spread(assembly, clock),
-        "pieces": _pieces(assembly, hulls, len(clock)),
+        "bracket-to-obstacle": bracket_obstacle_sweep(assembly, metal, len(clock)).value,
+        "bracket-to-caliper": bracket_caliper_sweep(assembly, metal, clock),
+        "pieces": _pieces(assembly, boss_hulls(assembly, clock), len(clock)),
     }
+
+
+def _made_each(
+    job: Job, assembly: Assembly, angles: FloatArray, values: dict[str, FloatArray], words: Words
+) -> dict[str, NDArray[np.bool_]]:
+    """Return what stops a bracket that is made anew at every angle which nothing else stops; its figures go to ``values``."""
+    stops = _stops(assembly.job, values)
+    left = np.flatnonzero(np.logical_not(np.any(np.array(list(stops.values())), axis=0)))
+    for k in left:
+        turned = replace(job, fit=replace(job.fit, clock_deg=float(angles[k])))
+        for finding in judge_bracket(family_of(job), turned, line_up(turned), words).findings:
+            if kind_of(finding.id).turns:
+                values.setdefault(finding.id, np.full(len(angles), UNKNOWN))[k] = finding.value
+                row = stops.setdefault(finding.id, np.zeros(len(angles), dtype=bool))
+                row[k] = finding.verdict in (Verdict.STOP, Verdict.UNKNOWN)
+    return stops
 
 
 def _spread(assembly: Assembly, clock: FloatArray) -> FloatArray:
@@ -137,9 +183,11 @@ def _pieces(assembly: Assembly, hulls: FloatArray | None, count: int) -> FloatAr
     return np.where(inside.all(axis=1), 0.0, np.maximum(cuts, 1).astype(float))
 
 
-def _stops(job: Job, values: dict[str, FloatArray]) -> NDArray[np.bool_]:
-    rows = [_beyond(values[name], limit_for(job, name)) for name in CHECKS]
-    return np.array([*rows, values["pieces"] != 1.0])
+def _stops(job: Job, values: dict[str, FloatArray]) -> dict[str, NDArray[np.bool_]]:
+    found = {name: _beyond(row, limit_for(job, name)) for name, row in values.items() if name not in ("size", "pieces")}
+    if "pieces" in values:
+        found["bracket-to-hub"] = values["pieces"] != 1.0
+    return found
 
 
 def _beyond(value: FloatArray, limit: Limit) -> NDArray[np.bool_]:
@@ -151,14 +199,17 @@ def _beyond(value: FloatArray, limit: Limit) -> NDArray[np.bool_]:
 def _score(values: dict[str, FloatArray]) -> FloatArray:
     """Return 0 to 1 for each angle: the weighted sum of how good each of the four wishes is met."""
     size = values["size"]
+    nothing = np.full(len(size), UNKNOWN)
     smallest = np.nanmin(size) if np.isfinite(size).any() else 1.0
-    room = np.minimum(values["caliper-to-obstacle"], values["bracket-to-obstacle"])
+    room = np.minimum(values["caliper-to-obstacle"], values.get("bracket-to-obstacle", nothing))
     good = {
         "bleeder": 1.0 - np.clip(values["bleeder-up"] / 90.0, 0.0, 1.0),
-        "ligament": np.clip(values["ligament"] / WIDE_LIGAMENT_MM, 0.0, 1.0),
+        "ligament": np.clip(values.get("ligament", nothing) / WIDE_LIGAMENT_MM, 0.0, 1.0),
         "size": np.clip(smallest / size, 0.0, 1.0),
         "room": np.clip(room / WIDE_ROOM_MM, 0.0, 1.0),
     }
+    if "pieces" not in values:  # what this kind of bracket is not asked counts as nothing, not as not known
+        good = {name: np.nan_to_num(row) for name, row in good.items()}
     return np.asarray(sum(WEIGHTS[name] * good[name] for name in WEIGHTS))
 
 

@@ -12,7 +12,7 @@ import numpy as np
 import shapely
 
 from bicentra.core.base.outline import FloatArray, Outline, Point
-from bicentra.core.bracket.families.model import MadePart
+from bicentra.core.bracket.model import MadePart
 
 
 def neutral_factor(radius: float, thickness: float) -> float:

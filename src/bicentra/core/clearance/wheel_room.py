@@ -12,9 +12,11 @@ from bicentra.core.base.finding import Finding, Remedy, Verdict
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.tracing import few
 from bicentra.core.base.wording import Words, decided_by, make_check, make_finding, missing_names
-from bicentra.core.bracket.flat_plate import Assembly, farthest
-from bicentra.core.bracket.half_plane import NO_GAP, Lines, Parts, box_lines, room_between, swept_lines, swept_section
-from bicentra.core.bracket.swing import name_of, obstacle_shape
+from bicentra.core.bracket.assembly import Assembly
+from bicentra.core.bracket.obstacles import obstacle_shape
+from bicentra.core.bracket.plate import farthest
+from bicentra.core.clearance.clock_sweep import name_of
+from bicentra.core.clearance.half_plane import NO_GAP, Lines, Parts, box_lines, room_between, swept_lines, swept_section
 from bicentra.core.lineup.solids import section_outline
 from bicentra.core.lineup.wheel import NOMINAL_IN, WheelInside, nominal_wheel, wheel_inside
 from bicentra.core.parts.job import Job
@@ -39,7 +41,7 @@ def standing_parts(assembly: Assembly) -> Parts:
 def everything_standing(assembly: Assembly) -> Parts:
     """Return the same with what is not known yet, without lines: it could stand anywhere."""
     job, line = assembly.job, assembly.line
-    middle = line.rotor_midplane_z + assembly.packing.error
+    middle = line.rotor_midplane_z + assembly.stack_up.error
     parts: list[tuple[str, Lines]] = []
     boxes: list[tuple[str, tuple[float, float, float, float]]] = []
     section = swept_section(job, line.pad_top_radius)
@@ -57,11 +59,18 @@ def everything_standing(assembly: Assembly) -> Parts:
         shape = obstacle_shape(obstacle)
         near, z = float(shape.distance(shapely.Point(0.0, 0.0))), (known(obstacle.z_min_mm), known(obstacle.z_max_mm))
         boxes.append((f"obstacle-{k}", (*z, near, max(math.hypot(*point) for point in obstacle.outline_mm))))
-    plate = ((*assembly.packing.z_range, 0.0, round(farthest(assembly), SAME_DIGITS)),)
-    rings = [slab.ring for slab in assembly.metal]
-    metal = [(r.z0, r.z1, r.r0, round(r.r1, SAME_DIGITS)) for r in rings] or plate
-    boxes += [("bracket", box) for box in (metal if assembly.solved else ((UNKNOWN,) * 4,))]
+    boxes += [("bracket", box) for box in _bracket_boxes(assembly)]
     return (*parts, *((tag, box_lines(*bounds) if is_known(*bounds) else ()) for tag, bounds in boxes))
+
+
+def _bracket_boxes(assembly: Assembly) -> tuple[tuple[float, float, float, float], ...]:
+    """Return the bracket as boxes of the half plane (z0, z1, r0, r1) [mm], from the axle out: the same at every clock angle."""
+    if assembly.bracket.stands and assembly.bracket.kind.cut is not None:
+        return ((*assembly.stack_up.z_range, 0.0, round(farthest(assembly), SAME_DIGITS)),)
+    if assembly.bracket.unmade:
+        return ((UNKNOWN,) * 4,)
+    rings = (slab.ring for slab in assembly.metal)
+    return tuple((ring.z0, ring.z1, ring.r0, round(ring.r1, SAME_DIGITS)) for ring in rings)
 
 
 def wheel_room(assembly: Assembly, words: Words, cures: bool = True) -> Finding:

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import shapely
 
 from bicentra.core.base.numbers import UNKNOWN, is_known, ordered
-from bicentra.core.bracket.flat_plate import Assembly
+from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.holes import PlacedJoint
 
 SOCKET_WALL_MM, SOCKET_HIGH_MM = 4.0, 40.0

@@ -1,0 +1,134 @@
+"""The adapter that holds a parking-brake caliper on the same rotor, from the same lugs, beside the job's own bracket."""
+
+from dataclasses import replace
+
+import numpy as np
+import shapely
+
+from bicentra.core.base.clearance import least_of
+from bicentra.core.base.finding import Finding
+from bicentra.core.base.limit import Limit
+from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.registry import BESIDE
+from bicentra.core.base.wording import Words, make_finding
+from bicentra.core.bracket.assembly import Assembly, assemble
+from bicentra.core.bracket.families.table import PLAIN
+from bicentra.core.bracket.slab import Slab, slab_gap
+from bicentra.core.clearance.body_gaps import body_gaps
+from bicentra.core.clearance.clock_checks import obstacle_room
+from bicentra.core.clearance.turning import caliper_to_turning
+from bicentra.core.clearance.wheel_room import wheel_room
+from bicentra.core.judged import Judged, judge_bracket
+from bicentra.core.lineup.body import Body
+from bicentra.core.lineup.checks import pad_inner_edge, pad_overhang, slot_gap, tip_gap
+from bicentra.core.lineup.solve import line_up
+from bicentra.core.parts.job import BracketDesign, Job, Parking
+from bicentra.core.parts.limits import limit_for
+
+TITLE = "Adapter for a parking-brake caliper"
+
+
+def beside(job: Job, words: Words) -> Judged | None:
+    """Return the adapter that is made beside the job's own bracket: for a parking-brake caliper, where the job has one."""
+    parking = job.parking
+    if parking is None or parking.clock_deg is None:
+        return None
+    there = parking_job(job, parking)
+    judged = judge_bracket(PLAIN, there, line_up(there), words)
+    assembly = judged.assembly
+    findings = (
+        *(_of_parking(finding) for finding in (*judged.findings, *_asked_of_a_caliper(assembly, words))),
+        _calipers_apart(job, assembly.body, words),
+    )
+    parts = tuple(replace(part, name=f"parking {part.name}") for part in judged.bracket.parts)
+    return Judged(replace(assembly, bracket=replace(judged.bracket, parts=parts)), findings, TITLE)
+
+
+def _asked_of_a_caliper(assembly: Assembly, words: Words) -> tuple[Finding, ...]:
+    """Return what any caliper is asked that a plate is not: its place on the ring, its room to what turns and what stands."""
+    job, line = assembly.job, assembly.line
+    return (
+        tip_gap(job, line, words),
+        slot_gap(job, line, words),
+        pad_overhang(job, line, words),
+        pad_inner_edge(job, line, words),
+        caliper_to_turning(assembly, words),
+        wheel_room(assembly, words, cures=False),
+        obstacle_room(assembly, np.radians([line.clock]), words, turns=False),
+    )
+
+
+def parking_job(job: Job, parking: Parking) -> Job:
+    """Return the job as if the parking-brake caliper were its caliper, on a flat plate of its own."""
+    fit = replace(job.fit, clock_deg=parking.clock_deg, pad_inset_mm=parking.pad_inset_mm)
+    bracket = replace(
+        chosen_anew(job.bracket),
+        family=PLAIN.name,
+        side=parking.side,
+        caliper_bolt=parking.bolt or parking.caliper.ear_thread or job.bracket.caliper_bolt,
+        cutouts=(),
+        boss_walls_mm=(),
+        dowels=(),
+        pulls=(),
+    )
+    return replace(job, caliper=parking.caliper, fit=fit, bracket=bracket)
+
+
+def chosen_anew(bracket: BracketDesign) -> BracketDesign:
+    """Return the bracket without what was chosen for one kind of it: thickness, shims and bolt lengths."""
+    return replace(bracket, thickness_mm=None, shims_mm=None, lug_bolt_length_mm=None, caliper_bolt_length_mm=None)
+
+
+def _of_parking(finding: Finding) -> Finding:
+    return replace(
+        finding, id=f"{BESIDE}{finding.id}",
+        features=("parking",), remedies=(),
+    )  # fmt: skip
+
+
+def brackets_apart(assembly: Assembly, adapter: Judged, words: Words) -> tuple[Finding, ...]:
+    """Return the room between bracket and adapter, and of each to the other's caliper: all want the same place on the lugs."""
+    limit, one, other = limit_for(assembly.job, "bracket-to-caliper"), assembly.metal, adapter.assembly.metal
+    value = least_of(slab_gap(a, b.shape, b.z0, b.z1) for a in one for b in other) if one and other else UNKNOWN
+    why = f"The caliper's bracket and the adapter are {words.gap(value)} apart."
+    if value <= 0:
+        why = "The caliper's bracket and the adapter want the same place: put one on the lugs' other side, or make them one."
+    apart = make_finding(
+        "parking-bracket", value, limit, why, features=("parking", "bracket"), missing="needs both brackets"
+    )
+    return (
+        apart,
+        _clear("parking-adapter-to-caliper", assembly, other, words, limit),
+        _clear("parking-clear-of-bracket", adapter.assembly, one, words, limit),
+    )
+
+
+def _clear(id: str, assembly: Assembly, slabs: tuple[Slab, ...], words: Words, limit: Limit) -> Finding:
+    """The room between a caliper's body and the other one's metal."""
+    clock = np.radians([assembly.line.clock])
+    shapes = np.array([slab.shape for slab in slabs], dtype=object)[None, :]
+    low, high = np.array([(slab.z0, slab.z1) for slab in slabs]).reshape(-1, 2).T
+    value = least_of(body_gaps(assembly.body, clock, shapes, low, high)[0].tolist()) if slabs else UNKNOWN
+    why = f"They are {words.gap(value)} apart." if value > 0 else "They run into each other."
+    return make_finding(id, value, limit, why, features=("parking", "caliper"),
+                        missing="needs both brackets and both bodies")  # fmt: skip
+
+
+def _calipers_apart(job: Job, there: Body, words: Words) -> Finding:
+    """The room between the two calipers on one rotor."""
+    base = assemble(job)
+    here, clocks = base.body, np.radians([base.line.clock, known(job.parking.clock_deg if job.parking else None)])
+    value = UNKNOWN
+    if here.is_known and there.is_known and is_known(*clocks):
+        one, other = (shapely.Polygon(b.corners(clocks[k : k + 1])[0]) for k, b in enumerate((here, there)))
+        value = slab_gap(Slab(one, here.z0, here.z1), other, there.z0, there.z1)
+    why = f"The two calipers are {words.gap(value)} apart." if value > 0 else "The two calipers run into each other."
+    limit, missing = limit_for(job, "caliper-to-obstacle"), "needs both bodies and both clock angles"
+    return make_finding(
+        "parking-apart",
+        value,
+        limit,
+        why,
+        features=("parking", "caliper"),
+        missing=missing,
+    )

@@ -1,0 +1,98 @@
+"""Everything placed round one bracket: line-up, holes, bolts, and the solids that can meet."""
+
+from dataclasses import dataclass, replace
+
+from bicentra.core.bracket.holes import Hole, PlacedJoint, place_joints, plate_holes
+from bicentra.core.bracket.model import Bracket, Family
+from bicentra.core.bracket.posts import Post, ear_posts, fixed_posts
+from bicentra.core.bracket.slab import Slab
+from bicentra.core.bracket.stack_up import StackUp, pack
+from bicentra.core.lineup.body import Body, caliper_body
+from bicentra.core.lineup.solids import Ring, hub_rings, rotor_rings
+from bicentra.core.lineup.solve import LineUp, line_up
+from bicentra.core.parts.job import Job
+
+
+@dataclass(frozen=True)
+class Assembly:
+    """Everything placed: the line-up, the bracket, its holes, the bolts, and the solids round them.
+
+    ``fixed`` stands at the lugs, ``turning`` goes round with each of the two ears. ``metal``: the bracket's parts as slabs, once
+    they are made.
+    """
+
+    job: Job
+    line: LineUp
+    bracket: Bracket
+    holes: tuple[Hole, ...]
+    joints: tuple[PlacedJoint, ...]
+    body: Body
+    rotor: tuple[Ring, ...]
+    hub: tuple[Ring, ...]
+    fixed: tuple[Post, ...]
+    turning: tuple[tuple[Post, ...], tuple[Post, ...]]
+    metal: tuple[Slab, ...] = ()
+
+    @property
+    def stack_up(self) -> StackUp:
+        """What lies between lugs and ears."""
+        return self.bracket.stack_up
+
+    @property
+    def bolted(self) -> tuple[str, ...]:
+        """Where the bracket has bolts: at the lugs, at the ears."""
+        return self.bracket.bolted
+
+    @property
+    def unsolved(self) -> str:
+        """What is missing where the bracket that is taken cannot be made yet, in words; empty where it can."""
+        return (
+            ""
+            if self.bracket.stands
+            else "the bracket that is taken cannot be made yet, so where the caliper sits is not known"
+        )
+
+    @property
+    def unchosen(self) -> tuple[str, ...]:
+        """Where the bracket has bolts that nobody has chosen yet: their place and length are not known."""
+        there = {joint.feature.split("-")[0] for joint in self.joints}
+        return tuple(group for group in self.bolted if group not in there)
+
+
+def place(bracket: Bracket, line: LineUp | None = None) -> Assembly:
+    """Place every part round ``bracket``; ``line``: the line-up of its job, where that is worked out already."""
+    job, stack_up = bracket.job, bracket.stack_up
+    line = line if line is not None else line_up(job)
+    placed = place_joints(job, line, stack_up) if bracket.stands else ()
+    joints = tuple(joint for joint in placed if joint.feature.split("-")[0] in bracket.bolted)
+    turning = ear_posts(job, line, stack_up, joints)
+    return Assembly(
+        job=job,
+        line=line,
+        bracket=bracket,
+        holes=plate_holes(job, line),
+        joints=joints,
+        body=caliper_body(job, line, stack_up.error),
+        rotor=rotor_rings(job, line),
+        hub=hub_rings(job),
+        fixed=fixed_posts(job, stack_up, joints),
+        turning=turning if bracket.feet is None else _on_studs(line, turning, bracket.feet),
+    )
+
+
+def _on_studs(
+    line: LineUp, turning: tuple[tuple[Post, ...], tuple[Post, ...]], half: float
+) -> tuple[tuple[Post, ...], tuple[Post, ...]]:
+    """Return where the caliper's feet are: round their studs, ``half`` [mm] to either side of the studs' plane."""
+    z = line.ear_face_z
+    one, other = ((replace(posts[0], radius=half, z0=z - half, z1=z + half),) for posts in turning)
+    return one, other
+
+
+NO_FAMILY = Family("", "Where the lugs are", lambda *_: ())
+
+
+def assemble(job: Job, line: LineUp | None = None) -> Assembly:
+    """Place every part of ``job`` as if its lugs carried the caliper by thickness and shims alone."""
+    line = line if line is not None else line_up(job)
+    return place(Bracket(NO_FAMILY, job, pack(job, line)), line)

@@ -1,0 +1,106 @@
+"""The bracket as metal between heights, at one clock angle or at many: whatever asks what it can touch asks this.
+
+One whose outline runs round the bosses of lugs and ears at its full thickness is the hull of those bosses, less the disc that
+is cut out of it for hub or rotor, at every angle at once. Any other is its parts as slabs at the angle it was made for.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from bicentra.core.base.errors import OutlineError
+from bicentra.core.base.outline import FloatArray, Outline, circle_outline
+from bicentra.core.bracket.assembly import Assembly
+from bicentra.core.bracket.edges import plate_discs
+from bicentra.core.bracket.hull import convex_outline
+from bicentra.core.bracket.model import Bracket
+from bicentra.core.bracket.plate import keep_out_radius
+from bicentra.core.bracket.relief import contains_axis
+from bicentra.core.bracket.slab import Slab
+from bicentra.core.bracket.slabs import part_slabs
+from bicentra.core.bracket.turned import boss_hulls
+from bicentra.core.lineup.solids import Ring
+
+AXIS = shapely.Point(0.0, 0.0)
+CUT_CHORD_MM = 0.002
+"""How far inside its circle the polygon runs that is cut out of a plate: the metal is never shown smaller than it is."""
+
+
+Shapes = NDArray[np.object_]
+
+
+@dataclass(frozen=True)
+class Piece:
+    """Metal between two heights [mm] at n clock angles: (n,) or (1,) polygons in (x, y)."""
+
+    shapes: Shapes
+    z0: float
+    z1: float
+
+
+Metal = tuple[Piece, ...]
+
+
+def bracket_metal(assembly: Assembly) -> tuple[Slab, ...]:
+    """Return the bracket's parts as slabs where they sit; nothing while they are not known."""
+    bracket = assembly.bracket
+    if bracket.kind.cut is None or bracket.shape is None:
+        return tuple(slab for part in bracket.parts for slab in part_slabs(part))
+    pieces = metal_at(assembly, np.radians([assembly.line.clock]))
+    rings = _plate_ring(assembly)
+    return tuple(
+        Slab(piece.shapes[0], piece.z0, piece.z1, rings if number == 0 else None) for number, piece in enumerate(pieces)
+    )
+
+
+def metal_at(assembly: Assembly, clock_rad: FloatArray) -> Metal:
+    """Return the bracket's metal at n clock angles [rad]; nothing while it is not known.
+
+    One that is not swept is told as it was made, whatever the angle.
+    """
+    bracket = assembly.bracket
+    if not bracket.stands:
+        return ()
+    if bracket.kind.cut is None:
+        return tuple(Piece(np.array([slab.shape]), slab.z0, slab.z1) for slab in assembly.metal)
+    hulls, (z0, z1) = boss_hulls(assembly, clock_rad), assembly.stack_up.z_range
+    if hulls is None:
+        return ()
+    return (Piece(_cut(assembly, hulls), z0, z1), *_standing(bracket))
+
+
+def _cut(assembly: Assembly, hulls: FloatArray) -> Shapes:
+    """Return (n, k, 2) ``hulls`` as polygons, the room for hub or rotor cut out of them where that leaves a plate."""
+    shapes, room = shapely.polygons(hulls), keep_out_radius(assembly)
+    shape = assembly.bracket.shape
+    if room <= 0.0 or (shape is not None and shape.impossible):
+        return np.asarray(shapes, dtype=object)
+    found: Shapes = np.array(shapes, dtype=object)
+    near = np.flatnonzero(shapely.distance(shapes, AXIS) < room)
+    if len(near):
+        cut = shapely.difference(found[near], shapely.Polygon(circle_outline((0.0, 0.0), room).polygon(CUT_CHORD_MM)))
+        found[near] = np.where(shapely.is_empty(cut), found[near], cut)
+    return found
+
+
+def _standing(bracket: Bracket) -> list[Piece]:
+    """Return what the bracket has besides its plate: spacers and sleeves at the lugs."""
+    slabs = [slab for part in bracket.parts if part.outline is None for slab in part_slabs(part)]
+    return [Piece(np.array([slab.shape]), slab.z0, slab.z1) for slab in slabs]
+
+
+def _plate_ring(assembly: Assembly) -> Ring | None:
+    """Return the ring about the axle that the plate just fits in, exact."""
+    shape, (z0, z1) = assembly.bracket.shape, assembly.stack_up.z_range
+    if shape is None:
+        return None
+    outline: Outline | None = shape.outline
+    if outline is None:
+        try:
+            outline = convex_outline(plate_discs(assembly.holes, assembly.job.bracket.pulls))
+        except OutlineError:
+            return None
+    inside = 0.0 if contains_axis(outline) else outline.distance_to((0.0, 0.0))
+    return Ring(shape.keep_out if shape.window is not None else inside, outline.farthest, z0, z1)

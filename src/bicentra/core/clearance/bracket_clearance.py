@@ -1,0 +1,119 @@
+"""Whether the bracket meets rotor, hub, obstacles or the caliper's body: its metal against each, whatever its kind."""
+
+import numpy as np
+import shapely
+
+from bicentra.core.base.finding import Finding, Remedy, Verdict, judge
+from bicentra.core.base.limit import Limit
+from bicentra.core.base.numbers import UNKNOWN, is_known, known, smallest
+from bicentra.core.base.outline import FloatArray
+from bicentra.core.base.wording import Words, make_finding, missing_names
+from bicentra.core.bracket.assembly import Assembly
+from bicentra.core.bracket.metal import CUT_CHORD_MM, Metal, Piece, metal_at
+from bicentra.core.bracket.metal_checks import holes_missing, hub_missing, room_told, rotor_missing
+from bicentra.core.clearance.clock_checks import Sweep, head_room, obstacle_missing, turn_remedies
+from bicentra.core.clearance.clock_sweep import bracket_caliper_sweep, bracket_obstacle_sweep, name_of
+from bicentra.core.clearance.reach import retainer_reach
+from bicentra.core.lineup.solids import Ring, nearest_gap
+from bicentra.core.parts.limits import limit_for
+
+
+def clearance_findings(assembly: Assembly, words: Words, turns: bool = True) -> tuple[Finding, ...]:
+    """Return the room round the bracket's metal and its bolts' heads; nothing for one without a plate.
+
+    With ``turns`` the nearest turn is looked for that cures what does not clear.
+    """
+    bracket, job = assembly.bracket, assembly.job
+    if bracket.plate is None and bracket.shape is None:
+        return ()
+    pieces = tuple(Piece(np.array([slab.shape]), slab.z0, slab.z1) for slab in assembly.metal)
+    asked = [
+        _to_rings("rotor", "the rotor", assembly, assembly.rotor, rotor_missing(assembly), words),
+        _to_rings("hub", "hub and axle", assembly, _turning_hub(assembly), hub_missing(assembly), words),
+        _to_obstacles(assembly, pieces, words, turns),
+        head_room(assembly, np.radians([assembly.line.clock]), words, turns),
+    ]
+    if bracket.feet is None:  # a caliper on studs stands on the bracket with its body all round
+        asked.append(_to_caliper(assembly, pieces, words))
+    if job.hub.retainer_circle_mm is not None and not bracket.kind.at_retainer:
+        asked.append(retainer_reach(job, _plan(assembly), words, bracket.kind.comes_off))
+    return tuple(asked)
+
+
+def _plan(assembly: Assembly) -> shapely.Geometry:
+    """Return the bracket seen along the axle: a plate of one thickness by its outline, chords within ``CUT_CHORD_MM``."""
+    shape = assembly.bracket.shape
+    if assembly.bracket.kind.cut is None or shape is None:
+        return shapely.union_all([slab.shape for slab in assembly.metal])
+    if shape.outline is None:
+        return shapely.Polygon()
+    inner = [shape.window.polygon(CUT_CHORD_MM)] if shape.window is not None else []
+    return shapely.Polygon(shape.outline.polygon(CUT_CHORD_MM), inner)
+
+
+def _unmade(assembly: Assembly) -> str:
+    """Return why there is no metal to ask, in words."""
+    return assembly.bracket.fault or holes_missing(assembly) or "the bracket is not known yet"
+
+
+def _turning_hub(assembly: Assembly) -> tuple[Ring, ...]:
+    """Return what turns about the axle: for a bracket on the tube only what is wider than the tube it turns in."""
+    tube = known(assembly.job.hub.tube_diameter_mm)
+    if not assembly.bracket.kind.on_tube or not is_known(tube):
+        return assembly.hub
+    return tuple(ring for ring in assembly.hub if not ring.r1 <= tube / 2)
+
+
+def _to_rings(id: str, other: str, assembly: Assembly, rings: tuple[Ring, ...], missing: str, words: Words) -> Finding:
+    """The room to what turns with the wheel."""
+    limit, slabs = limit_for(assembly.job, f"bracket-to-{id}"), assembly.metal
+    value = smallest([nearest_gap(slab.ring, rings, limit.watch) for slab in slabs]) if slabs else UNKNOWN
+    why = (
+        room_told("bracket", other, value, words)
+        + "; what turns must not meet what stands, hot and with play in its bearings."
+    )
+    return make_finding(
+        f"bracket-to-{id}", value, limit, why, features=("bracket", id), missing=missing or _unmade(assembly)
+    )
+
+
+def _to_obstacles(assembly: Assembly, pieces: Metal, words: Words, turns: bool) -> Finding:
+    """The room to the nearest obstacle of the knuckle."""
+    obstacles, limit = assembly.job.knuckle.obstacles, limit_for(assembly.job, "bracket-to-obstacle")
+    swept = bracket_obstacle_sweep(assembly, pieces, 1)
+    value, pair = float(swept.value[0]), swept.pair()
+    why = "No obstacle is recorded near the bracket."
+    if obstacles:
+        why = f"The bracket {_passes(name_of(assembly, pair[1]), value, words)}."
+
+    def sweep(clock: FloatArray) -> FloatArray:
+        return bracket_obstacle_sweep(assembly, metal_at(assembly, clock), len(clock)).value
+
+    return make_finding(
+        "bracket-to-obstacle", value, limit, why,
+        features=pair, missing=obstacle_missing(assembly) or _unmade(assembly),
+        remedies=_turned(assembly, value, limit, sweep) if turns and assembly.bracket.kind.cut is not None else (),
+        assumed=("only the obstacles in the job are looked at",),
+    )  # fmt: skip
+
+
+def _turned(assembly: Assembly, value: float, limit: Limit, sweep: Sweep) -> tuple[Remedy, ...]:
+    return turn_remedies(assembly, sweep, limit) if judge(value, limit) in (Verdict.STOP, Verdict.CAUTION) else ()
+
+
+def _to_caliper(assembly: Assembly, pieces: Metal, words: Words) -> Finding:
+    """The room to the caliper's body; only the ears' faces may touch the bracket."""
+    caliper, clock = assembly.job.caliper, np.radians([assembly.line.clock])
+    value = float(bracket_caliper_sweep(assembly, pieces, clock)[0])
+    why = f"The bracket {_passes('the caliper’s body', value, words)}; only the ears' faces may touch it."
+    missing = missing_names(
+        body_inboard=caliper.body_inboard_mm, body_width=caliper.body_width_mm, clock_angle=assembly.job.fit.clock_deg
+    )
+    return make_finding(
+        "bracket-to-caliper", value, limit_for(assembly.job, "bracket-to-caliper"), why,
+        features=("bracket", "caliper"), missing=missing or _unmade(assembly),
+    )  # fmt: skip
+
+
+def _passes(other: str, value: float, words: Words) -> str:
+    return f"clears {other} by {words.gap(value)}" if value > 0 else f"runs into {other}"

@@ -1,0 +1,143 @@
+"""A bracket made, placed and judged: line-up, bracket, everything placed, and what is asked of the bracket."""
+
+from dataclasses import dataclass, replace
+
+from bicentra.core.base.finding import Finding, Verdict, worst
+from bicentra.core.base.numbers import UNKNOWN, is_known
+from bicentra.core.base.registry import kind_of
+from bicentra.core.base.wording import Words, make_finding
+from bicentra.core.bracket.assembly import Assembly, place
+from bicentra.core.bracket.axial import axial_finding, shim_finding
+from bicentra.core.bracket.bolt_checks import bolt_findings
+from bicentra.core.bracket.families.table import make
+from bicentra.core.bracket.metal import bracket_metal
+from bicentra.core.bracket.metal_checks import metal_findings
+from bicentra.core.bracket.model import Ask, Bracket, Family
+from bicentra.core.bracket.stack_up import StackUp, held
+from bicentra.core.clearance.bracket_clearance import clearance_findings
+from bicentra.core.clearance.clock_checks import with_turn_remedy
+from bicentra.core.lineup.solve import LineUp
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.limits import limit_for
+
+GEOMETRY = "Geometry of the line-up"
+
+
+@dataclass(frozen=True)
+class Judged:
+    """One bracket in its place with the findings that are asked of it. ``title``: its name, with what sets it apart."""
+
+    assembly: Assembly
+    findings: tuple[Finding, ...]
+    title: str
+
+    @property
+    def bracket(self) -> Bracket:
+        """The bracket."""
+        return self.assembly.bracket
+
+    @property
+    def suited(self) -> Verdict:
+        """Whether it can be made for this job: the worst of what is asked of it."""
+        return Verdict.UNKNOWN if self.bracket.needs else worst(f.verdict for f in self.findings)
+
+    @property
+    def why(self) -> str:
+        """What it comes to in one sentence, and the finding that decides against it."""
+        bad = min(self.findings, key=lambda f: f.verdict.rank, default=None)
+        told = self.bracket.why
+        return told if bad is None or bad.verdict is Verdict.OK or bad.why in told else f"{told} {bad.why}"
+
+    @property
+    def margin(self) -> tuple[str, float]:
+        """The finding with least room to its limit, and that room [mm]; nothing known is unknown."""
+        rooms = [
+            (f.id, (f.value - f.limit) * (1.0 if f.at_least else -1.0))
+            for f in self.findings if is_known(f.value, f.limit) and f.unit == "mm"
+        ]  # fmt: skip
+        return min(rooms, key=lambda row: row[1], default=("", UNKNOWN))
+
+
+def judge_bracket(
+    kind: Family,
+    job: Job,
+    line: LineUp,
+    words: Words,
+    turns: bool = False,
+    cures: bool = False,
+    as_cut: StackUp | None = None,
+) -> Judged:
+    """Return ``kind`` made for ``job`` and judged: of several ways the first that clears everything, else the one that clears most.
+
+    ``turns`` and ``cures``: whether turns and other remedies are looked for. ``as_cut``: a stack-up that is held as it is, for a
+    bracket that is cut already.
+    """  # fmt: skip
+    tried: list[Assembly] = []
+    for made in make(kind, job, line, words):
+        held_fast = as_cut is not None and made.stands
+        bracket = replace(made, stack_up=held(as_cut, made.job, line)) if as_cut is not None and held_fast else made
+        tried.append(placed_metal(bracket, line if bracket.job is job else None, words))
+    best = tried[0] if len(tried) == 1 else _clearest(tried, words)
+    return Judged(best, bracket_findings(best, words, turns, cures), kind.title)
+
+
+def placed_metal(bracket: Bracket, line: LineUp | None, words: Words) -> Assembly:
+    """Return ``bracket`` in its place, its plate cut and its metal known."""
+    assembly = place(bracket, line)
+    if bracket.kind.cut is not None and bracket.stands:
+        assembly = replace(assembly, bracket=bracket.kind.cut(assembly, words))
+    return replace(assembly, metal=bracket_metal(assembly))
+
+
+def _clearest(tried: list[Assembly], words: Words) -> Assembly:
+    """Return the first way that clears everything round it, else the one whose worst clearance is best."""
+    ranks = [
+        min(f.verdict.rank for f in clearance_findings(one, words, turns=False) if kind_of(f.id).shaped)
+        for one in tried
+    ]
+    return tried[max(range(len(tried)), key=lambda k: (ranks[k], -k))]
+
+
+def bracket_findings(assembly: Assembly, words: Words, turns: bool = True, cures: bool = True) -> tuple[Finding, ...]:
+    """Return everything that is asked of a bracket: its own questions, metal, joints, and the clearance round it."""
+    bracket = assembly.bracket
+    if not bracket.stands:
+        return (_refusal(bracket),)
+    shims = (shim_finding(assembly, words),) if bracket.packed and "lug" in bracket.bolted else ()
+    metal = metal_findings(assembly, words)
+    found = (
+        *(asked(bracket.job, ask) for ask in bracket.asks),
+        axial_finding(assembly, words, cures),
+        *shims,
+        *(with_turn_remedy(assembly, f) if turns and f.id == "ligament" else f for f in metal),
+        *bolt_findings(assembly, words, cures),
+        *clearance_findings(assembly, words, turns),
+    )
+    return tuple(_of_what_is_there(finding, bracket) for finding in found)
+
+
+def asked(job: Job, ask: Ask) -> Finding:
+    """Return what a bracket asks of itself as a finding."""
+    if ask.remark:
+        nan = UNKNOWN
+        return Finding(ask.id, Verdict.CAUTION, nan, nan, "", ask.why, features=ask.features, source="This version")
+    limit = ask.limit if ask.limit is not None else limit_for(job, ask.id)
+    return make_finding(
+        ask.id, ask.value, limit, ask.why, features=ask.features, remedies=ask.remedies, missing=ask.missing
+    )
+
+
+def _refusal(bracket: Bracket) -> Finding:
+    verdict = Verdict.UNKNOWN if bracket.needs else Verdict.STOP
+    why = f"{bracket.title}: {bracket.why[:1].lower()}{bracket.why[1:]}"
+    return Finding("bracket-suits", verdict, UNKNOWN, UNKNOWN, "", why, source=GEOMETRY)
+
+
+def _of_what_is_there(finding: Finding, bracket: Bracket) -> Finding:
+    """Return ``finding`` without remedies that change what this bracket has not: a plate's thickness, shims at the lugs."""
+    gone: tuple[str, ...] = (
+        () if bracket.plate is not None or bracket.shape is not None else ("bracket.thickness_mm", "bracket.shims_mm")
+    )
+    gone = gone if "lug" in bracket.bolted else ("bracket.thickness_mm", "bracket.shims_mm", "knuckle.lugs")
+    kept = tuple(r for r in finding.remedies if not any(path in gone for path, _ in r.edits))
+    return finding if len(kept) == len(finding.remedies) else replace(finding, remedies=kept)
