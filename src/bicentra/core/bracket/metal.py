@@ -11,7 +11,7 @@ import shapely
 from numpy.typing import NDArray
 
 from bicentra.core.base.errors import OutlineError
-from bicentra.core.base.outline import FloatArray, Outline, circle_outline
+from bicentra.core.base.outline import FloatArray, Outline
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.edges import plate_discs
 from bicentra.core.bracket.hull import convex_outline
@@ -23,9 +23,9 @@ from bicentra.core.bracket.slabs import part_slabs
 from bicentra.core.bracket.turned import boss_hulls
 from bicentra.core.lineup.solids import Ring
 
-AXIS = shapely.Point(0.0, 0.0)
-CUT_CHORD_MM = 0.002
-"""How far inside its circle the polygon runs that is cut out of a plate: the metal is never shown smaller than it is."""
+AXIS, DISC_CORNERS = shapely.Point(0.0, 0.0), 128
+PLAN_CHORD_MM = 0.002
+"""How far the chords of a plate seen along the axle run off its arcs [mm]."""
 
 
 Shapes = NDArray[np.object_]
@@ -55,20 +55,20 @@ def bracket_metal(assembly: Assembly) -> tuple[Slab, ...]:
     )
 
 
-def metal_at(assembly: Assembly, clock_rad: FloatArray) -> Metal:
+def metal_at(assembly: Assembly, clock_rad: FloatArray, hulls: FloatArray | None = None) -> Metal:
     """Return the bracket's metal at n clock angles [rad]; nothing while it is not known.
 
-    One that is not swept is told as it was made, whatever the angle.
+    One that is not swept is told as it was made, whatever the angle. ``hulls``: its boss hulls, where they are at hand.
     """
     bracket = assembly.bracket
     if not bracket.stands:
         return ()
     if bracket.kind.cut is None:
         return tuple(Piece(np.array([slab.shape]), slab.z0, slab.z1) for slab in assembly.metal)
-    hulls, (z0, z1) = boss_hulls(assembly, clock_rad), assembly.stack_up.z_range
-    if hulls is None:
+    around, (z0, z1) = boss_hulls(assembly, clock_rad) if hulls is None else hulls, assembly.stack_up.z_range
+    if around is None:
         return ()
-    return (Piece(_cut(assembly, hulls), z0, z1), *_standing(bracket))
+    return (Piece(_cut(assembly, around), z0, z1), *_standing(bracket))
 
 
 def _cut(assembly: Assembly, hulls: FloatArray) -> Shapes:
@@ -80,9 +80,15 @@ def _cut(assembly: Assembly, hulls: FloatArray) -> Shapes:
     found: Shapes = np.array(shapes, dtype=object)
     near = np.flatnonzero(shapely.distance(shapes, AXIS) < room)
     if len(near):
-        cut = shapely.difference(found[near], shapely.Polygon(circle_outline((0.0, 0.0), room).polygon(CUT_CHORD_MM)))
+        cut = shapely.difference(found[near], _disc(room))
         found[near] = np.where(shapely.is_empty(cut), found[near], cut)
     return found
+
+
+def _disc(radius: float) -> shapely.Polygon:
+    """Return what is cut out of a plate, as a polygon *inside* the circle: the metal is never shown smaller than it is."""
+    turn = np.arange(DISC_CORNERS) * 2 * np.pi / DISC_CORNERS
+    return shapely.Polygon(radius * np.column_stack([np.cos(turn), np.sin(turn)]))
 
 
 def _standing(bracket: Bracket) -> list[Piece]:

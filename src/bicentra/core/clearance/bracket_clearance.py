@@ -9,7 +9,7 @@ from bicentra.core.base.numbers import UNKNOWN, is_known, known, smallest
 from bicentra.core.base.outline import FloatArray
 from bicentra.core.base.wording import Words, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
-from bicentra.core.bracket.metal import CUT_CHORD_MM, Metal, Piece, metal_at
+from bicentra.core.bracket.metal import PLAN_CHORD_MM, Metal, Piece, metal_at
 from bicentra.core.bracket.metal_checks import holes_missing, hub_missing, room_told, rotor_missing
 from bicentra.core.clearance.clock_checks import Sweep, head_room, obstacle_missing, turn_remedies
 from bicentra.core.clearance.clock_sweep import bracket_caliper_sweep, bracket_obstacle_sweep, name_of
@@ -41,14 +41,14 @@ def clearance_findings(assembly: Assembly, words: Words, turns: bool = True) -> 
 
 
 def _plan(assembly: Assembly) -> shapely.Geometry:
-    """Return the bracket seen along the axle: a plate of one thickness by its outline, chords within ``CUT_CHORD_MM``."""
+    """Return the bracket seen along the axle: a plate of one thickness by its outline, chords within ``PLAN_CHORD_MM``."""
     shape = assembly.bracket.shape
     if assembly.bracket.kind.cut is None or shape is None:
         return shapely.union_all([slab.shape for slab in assembly.metal])
     if shape.outline is None:
         return shapely.Polygon()
-    inner = [shape.window.polygon(CUT_CHORD_MM)] if shape.window is not None else []
-    return shapely.Polygon(shape.outline.polygon(CUT_CHORD_MM), inner)
+    inner = [shape.window.polygon(PLAN_CHORD_MM)] if shape.window is not None else []
+    return shapely.Polygon(shape.outline.polygon(PLAN_CHORD_MM), inner)
 
 
 def _unmade(assembly: Assembly) -> str:

@@ -128,13 +128,14 @@ def _look(assembly: Assembly, angles: FloatArray) -> dict[str, FloatArray]:
     }
     if assembly.bracket.kind.cut is None:
         return found
-    metal = metal_at(assembly, clock)
+    hulls = boss_hulls(assembly, clock)
+    metal = metal_at(assembly, clock, hulls)
     return found | {
         "ligament": ligament_sweep(assembly, clock).value,
         "bolt-head-room": head_room_sweep(assembly, clock).value,
         "bracket-to-obstacle": bracket_obstacle_sweep(assembly, metal, len(clock)).value,
         "bracket-to-caliper": bracket_caliper_sweep(assembly, metal, clock),
-        "pieces": _pieces(assembly, boss_hulls(assembly, clock), len(clock)),
+        "pieces": _pieces(assembly, hulls, len(clock)),
     }
 
 
