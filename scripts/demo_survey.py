@@ -12,7 +12,7 @@ from pathlib import Path
 import numpy as np
 
 SEED = 11
-FILE = Path(__file__).parents[1] / "src/bicentra/data/demo/float-front-right.bicentra.json"
+FILE = Path(__file__).parents[1] / "src/bicentra/data/demo/float.bicentra.json"
 THICK = 9.52
 SENSES = {"near-near": (-1, -1), "far-far": (1, 1), "near-far": (-1, 1)}
 POINTS = {"right": {"upper lug": (-62.04, 42.03, -73.68), "lower lug": (-61.97, -38.05, -73.74)},
@@ -126,14 +126,19 @@ def parts(who: dict[str, str]) -> list[dict[str, object]]:
 
 
 def main() -> int:
-    """Write the survey into the demo job."""
+    """Write the surveys into the demo vehicle."""
     rng = np.random.default_rng(SEED)
-    job = json.loads(FILE.read_text())
-    job["survey"] = {f"front-{side}": corner(side, rng) for side in ("right", "left")}
-    FILE.write_text(json.dumps(job))
-    from bicentra.formats.job_json import read_job, write_job
+    vehicle = json.loads(FILE.read_text())
+    for side in ("right", "left"):
+        readings = corner(side, rng)
+        parts = readings.pop("parts", None)
+        vehicle["corners"][f"front-{side}"]["survey"] = readings
+        if parts is not None:
+            vehicle["axles"]["front"]["readings"] = parts
+    FILE.write_text(json.dumps(vehicle))
+    from bicentra.formats.job_json import read_vehicle, write_vehicle
 
-    FILE.write_bytes(write_job(read_job(FILE)))
+    FILE.write_bytes(write_vehicle(read_vehicle(FILE)))
     print(f"written: {FILE}")
     return 0
 

@@ -16,13 +16,13 @@ from dataclasses import fields
 
 from bicentra.core.base.errors import BicentraError, ExportError, JobError
 from bicentra.core.base.quantities import NUMBER
-from bicentra.core.proposals import FAMILIES
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.edits import get_value, with_edits, with_value
 from bicentra.core.parts.fields import meaning
 from bicentra.core.parts.job import Cutout, Dowel, Job, Parking, Pull
 from bicentra.core.parts.threads import THREADS
 from bicentra.core.parts.validate import validate
+from bicentra.core.proposals import FAMILIES
 from bicentra.core.solution import Solution, solve
 from bicentra.formats.check_report import check_object, check_text
 from bicentra.formats.job_json import parse_job, write_job

@@ -37,8 +37,14 @@ def good(demo: Job) -> Job:
 
 @pytest.fixture
 def demo_path() -> Path:
-    """The file of the demo job."""
+    """The file of the demo vehicle."""
     from bicentra.data import data_path
     from bicentra.study.starting import DEMO
 
     return data_path("demo", DEMO)
+
+
+@pytest.fixture
+def old_path() -> Path:
+    """The demo as it shipped in version 1 of the file: one corner, everything at the top."""
+    return Path(__file__).parent / "data" / "old" / "float-front-right.v1.bicentra.json"

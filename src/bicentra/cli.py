@@ -6,6 +6,7 @@ import math
 import os
 import sys
 from collections.abc import Sequence
+from dataclasses import replace
 from pathlib import Path
 
 from bicentra import __version__
@@ -103,15 +104,19 @@ def _command_parser() -> argparse.ArgumentParser:
     check = commands.add_parser("check", help="print the line-up and every finding")
     check.add_argument("job", metavar="JOB")
     check.add_argument("--json", action="store_true", help="as one JSON object")
+    check.add_argument("--all", action="store_true", help="every corner of the vehicle, one after the other")
+    _add_corner(check)
     check.set_defaults(run=_check)
     export = commands.add_parser("export", help="write the plate and the job's papers")
     export.add_argument("job", metavar="JOB")
+    _add_corner(export)
     for kind, what in EXPORTS:
         export.add_argument(f"--{kind}", metavar="F", help=what)
     export.set_defaults(run=_export)
     survey = commands.add_parser("survey", help="adjust the readings of every corner and print what follows")
     survey.add_argument("job", metavar="JOB")
     survey.add_argument("--json", action="store_true", help="as one JSON object")
+    _add_corner(survey, "one corner alone (default: every one)")
     survey.set_defaults(run=_survey)
     gauge = commands.add_parser("gauge-sim", help="a simulated line gauge that plays the demo corner's readings")
     gauge.add_argument("--seed", type=int, default=1, help="of noise, drift and faults (default 1)")
@@ -143,11 +148,20 @@ def _command_parser() -> argparse.ArgumentParser:
     bracket.add_argument("job", metavar="JOB")
     bracket.add_argument("--families", action="store_true", help="list the families (the only thing it does yet)")
     bracket.add_argument("--json", action="store_true", help="as one JSON object")
+    _add_corner(bracket)
     bracket.set_defaults(run=_bracket)
     schema = commands.add_parser("schema", help="print the JSON Schema of the job file")
     schema.add_argument("--part", action="store_true", help="of a part file of the library instead")
     schema.set_defaults(run=_schema)
     return parser
+
+
+def _add_corner(
+    parser: argparse.ArgumentParser, meant: str = "the corner meant (default: the one it was left at)"
+) -> None:
+    from bicentra.core.parts.job import CORNERS
+
+    parser.add_argument("--corner", choices=CORNERS, default="", metavar="NAME", help=meant)
 
 
 def _port(word: str) -> int:
@@ -197,16 +211,27 @@ def _check(arguments: argparse.Namespace) -> int:
 
     from bicentra.core.base.finding import Verdict
     from bicentra.core.certainty.assess import assess
+    from bicentra.core.parts.corners import job_of
     from bicentra.core.solution import solve
     from bicentra.formats.check_report import check_object, check_text
-    from bicentra.study.store import load
+    from bicentra.formats.job_json import known_corners
+    from bicentra.study.store import load, load_vehicle
 
-    solution = assess(solve(load(Path(arguments.job)))).solution
-    if arguments.json:
-        print(msgspec.json.format(msgspec.json.encode(check_object(solution)), indent=2).decode())
+    path = Path(arguments.job)
+    if arguments.all:
+        vehicle = load_vehicle(path)
+        jobs = {name: job_of(vehicle, name) for name in known_corners(vehicle)}
     else:
-        print(printable(check_text(solution), "\n"), end="")
-    return STOPPED if Verdict.STOP in solution.verdicts else OK
+        one = load(path, arguments.corner)
+        jobs = {one.corner: one}
+    solved = {name: assess(solve(job)).solution for name, job in jobs.items()}
+    if arguments.json:
+        said = {name: check_object(solution) for name, solution in solved.items()}
+        whole = said if arguments.all else next(iter(said.values()))
+        print(msgspec.json.format(msgspec.json.encode(whole), indent=2).decode())
+    else:
+        print(printable("\n".join(check_text(solution) for solution in solved.values()), "\n"), end="")
+    return STOPPED if any(Verdict.STOP in solution.verdicts for solution in solved.values()) else OK
 
 
 def _export(arguments: argparse.Namespace) -> int:
@@ -223,7 +248,7 @@ def _export(arguments: argparse.Namespace) -> int:
             "nothing to write was named; expected one of " + ", ".join(f"--{kind}" for kind in PAPERS) + " with a file"
         )
     source = Path(arguments.job)
-    solution = assess(solve(load(source))).solution
+    solution = assess(solve(load(source, arguments.corner))).solution
     for kind, name in wanted.items():
         if name == "-":
             raise ExportError(f"--{kind} -: found a terminal; expected a file name")
@@ -244,7 +269,9 @@ def _survey(arguments: argparse.Namespace) -> int:
     from bicentra.formats.survey_report import survey_object, survey_text
     from bicentra.study.store import load
 
-    job = load(Path(arguments.job))
+    job = load(Path(arguments.job), arguments.corner)
+    if arguments.corner:
+        job = replace(job, survey={name: one for name, one in job.survey.items() if name == arguments.corner})
     if arguments.json:
         print(msgspec.json.format(msgspec.json.encode(survey_object(job)), indent=2).decode())
     else:
@@ -296,7 +323,7 @@ def _bracket(arguments: argparse.Namespace) -> int:
     from bicentra.formats.family_report import families_object, families_text
     from bicentra.study.store import load
 
-    job = load(Path(arguments.job))
+    job = load(Path(arguments.job), arguments.corner)
     found, own = propose(job), own_bracket(job)
     if arguments.json:
         print(msgspec.json.format(msgspec.json.encode(families_object(found, own)), indent=2).decode())

@@ -37,6 +37,9 @@ def add_search(commands: Any) -> None:
         action="store_true",
         help="choose plate thickness, shims and bolt lengths anew for each set (default: as the job says, null is chosen)",
     )
+    search.add_argument(
+        "--corner", default="", metavar="NAME", help="the corner meant (default: the one it was left at)"
+    )
     search.set_defaults(run=run_search)
 
 
@@ -48,7 +51,7 @@ def run_search(arguments: argparse.Namespace) -> int:
     from bicentra.study.search_desk import Harvest, look
     from bicentra.study.store import load
 
-    job = load(Path(arguments.job))
+    job = load(Path(arguments.job), arguments.corner)
     shelf, wish = _asked(arguments)
     began = time.perf_counter()
     harvest = Harvest(0)

@@ -12,6 +12,7 @@ from bicentra.app import dialogs, workers
 from bicentra.app.survey import questions
 from bicentra.app.survey.readings import PLAYED
 from bicentra.app.window import MainWindow
+from bicentra.core.parts.corners import vehicle_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import SIMULATED
@@ -26,7 +27,7 @@ from tests.app.test_window import field
 def active(open_window: Opener, demo: Job, tmp_path: Path, qtbot: QtBot) -> MainWindow:
     """A window with the keyboard, on a job that has a file."""
     path = tmp_path / "a.bicentra.json"
-    store.save(demo, path)
+    store.save(vehicle_of(demo), path)
     window = open_window(demo, path)
     window.activateWindow()
     qtbot.waitUntil(lambda: QApplication.activeWindow() is window.window(), timeout=5000)
@@ -92,7 +93,7 @@ def test_a_file_changed_by_somebody_else_is_asked_about(
 ) -> None:
     """Save wrote over another's work without a word."""
     path, other = active.study.path, tmp_path / "mine.bicentra.json"
-    store.save(replace(demo, title="somebody else's work"), path)
+    store.save(vehicle_of(replace(demo, title="somebody else's work")), path)
     active.do_next()
     monkeypatch.setattr(dialogs, "ask_changed", lambda *_: answer)
     monkeypatch.setattr(dialogs, "ask_save", lambda *_: other)
@@ -106,7 +107,7 @@ def test_a_name_that_gets_an_ending_is_asked_about_again(
 ) -> None:
     """“job” became job.bicentra.json, which nobody had been asked about."""
     there = tmp_path / "job.bicentra.json"
-    store.save(replace(demo, title="kept"), there)
+    store.save(vehicle_of(replace(demo, title="kept")), there)
     monkeypatch.setattr(dialogs, "ask_save", lambda *_: tmp_path / "job")
     monkeypatch.setattr(dialogs, "ask_over", lambda *_: False)
     assert not window.files.save_as() and store.load(there).title == "kept"

@@ -18,6 +18,7 @@ from bicentra.app.main import make_window
 from bicentra.app.panels.panel import PANELS
 from bicentra.app.shell import Shell
 from bicentra.app.window import MainWindow
+from bicentra.core.parts.corners import vehicle_of
 from bicentra.core.parts.job import Job
 from bicentra.study import recovery, store
 from bicentra.study.starting import demo_job
@@ -313,9 +314,9 @@ def test_work_lost_on_a_file_is_offered_when_that_file_is_opened(
 ) -> None:
     """Opening the file that crashed offers its unsaved work; opening another one does not."""
     path = tmp_path / "a.bicentra.json"
-    store.save(demo, path)
+    store.save(vehicle_of(demo), path)
     left = recovery.Keeper()
-    left.keep(replace(demo, title="not saved"), path)
+    left.keep(vehicle_of(replace(demo, title="not saved")), path)
     left.close()
     window = open_window(demo, path)
     window.files.offer_recovery(tmp_path / "other.bicentra.json")  # a question here would fail the test

@@ -11,11 +11,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bicentra.core.base.errors import JobError, JobFileError
-from bicentra.core.parts.edits import with_value
+from bicentra.core.parts.corners import job_of, with_job
 from bicentra.core.parts.job import Job
-from bicentra.formats.job_json import parse_job, read_job, write_job
+from bicentra.formats.job_json import parse_job, parse_vehicle, read_job, write_job, write_vehicle
 from bicentra.formats.schema import job_schema
-from bicentra.study.starting import demo_job
+from bicentra.study.starting import demo_job, demo_vehicle
+from bicentra.study.study import Study
 
 
 def raw(path: Path) -> dict:
@@ -42,7 +43,6 @@ BAD = [
     ("rotor.thickness_mm", 23, "rotor.thickness_mm", "slot width"),
     ("rotor.min_thickness_mm", 21, "rotor.min_thickness_mm", "new thickness"),
     ("caliper.pad_height_mm", 130, "caliper.pad_height_mm", "radius"),
-    ("knuckle.lugs", [], "knuckle.lugs", "2 to 12"),
     ("knuckle.lugs", "two", "knuckle.lugs", "a list"),
     ("knuckle.lugs.1", {"x_mm": -62.0, "y_mm": 42.3}, "knuckle.lugs[1]", "mm apart"),
     ("knuckle.lugs.0.thread", "M13x1", "knuckle.lugs[0].thread", "a thread"),
@@ -58,10 +58,10 @@ BAD = [
     ("knuckle.obstacles.0.outline_mm", [[0, 0], [1, 1], [0]], "knuckle.obstacles[0].outline_mm[2]", ""),
     ("knuckle.obstacles.0.z_min_mm", 50, "knuckle.obstacles[0].z_min_mm", "z_max_mm"),
     ("corner", "middle", "corner", "front-right"),
-    ("hub", None, "hub", "an object"),
+    ("hub", 3, "hub", "an object"),
     ("hub.stud_count", 4.5, "hub.stud_count", "whole number"),
     ("hub.mounting", "glued", "hub.mounting", "over-hub"),
-    ("version", 2, "version", "newer"),
+    ("version", 99, "version", "newer"),
     ("version", "1", "version", "1"),
     ("format", "other", "format", "bicentra.job"),
     ("limits", {"tip-gap": "big"}, "limits", "a number"),
@@ -73,11 +73,11 @@ BAD = [
 
 @pytest.mark.parametrize(("path", "value", "where", "expected"), BAD, ids=lambda v: str(v)[:30])
 def test_bad_values_are_refused(
-    demo_path: Path, tmp_path: Path, path: str, value: object, where: str, expected: str
+    old_path: Path, tmp_path: Path, path: str, value: object, where: str, expected: str
 ) -> None:
     """The message is one line: file, key path, what was found, what was expected."""
     file = tmp_path / "bad.bicentra.json"
-    file.write_text(json.dumps(put(raw(demo_path), path, value)))
+    file.write_text(json.dumps(put(raw(old_path), path, value)))
     with pytest.raises(JobFileError) as caught:
         read_job(file)
     message = str(caught.value)
@@ -95,7 +95,7 @@ def test_bad_values_are_refused(
         b"\xff\xfe{}",
         b'{"format": NaN}',
         b"null",
-        b'{"format": "bicentra.job", "version": 1}',
+        b'{"format": "bicentra.job", "version": 0}',
         b"{" * 5000,
         b'{"a": "' + b"\\" * 9,
         b"[" * 70 + b"]" * 70,
@@ -137,24 +137,27 @@ def test_files_that_cannot_be_read(tmp_path: Path, kind: str) -> None:
         read_job(path)
 
 
-def test_unknown_keys_survive(demo_path: Path) -> None:
-    """Keys of another time are kept at every level, through a change of something else."""
-    data = raw(demo_path)
+def test_unknown_keys_survive(old_path: Path) -> None:
+    """Keys of another time are kept at every level, through a change of something else and from one version to the next."""
+    data = raw(old_path)
     data["survey"] = {"front-right": {"features": [{"name": "pilot", "odd": [1, None, {"deep": True}]}]}}
     data["rotor"]["colour"] = "grey"
     data["rotor"]["extra"] = {"kept": 1}
     data["knuckle"]["lugs"][1]["photo"] = "p.png"
-    job = parse_job(json.dumps(data).encode(), "x")
-    again = json.loads(write_job(with_value(job, "fit.clock_deg", 12.5)))
-    assert again["survey"] == data["survey"]
-    assert (again["rotor"]["colour"], again["rotor"]["extra"]) == ("grey", {"kept": 1})
-    assert again["knuckle"]["lugs"][1]["photo"] == "p.png"
-    assert again["fit"]["clock_deg"] == 12.5
+    data["weather"] = "rain"
+    study = Study(parse_vehicle(json.dumps(data).encode(), "x"))
+    study.edit("turn", (("fit.clock_deg", 12.5),))
+    again = json.loads(write_vehicle(study.vehicle))
+    corner, axle = again["corners"]["front-right"], again["axles"]["front"]
+    assert corner["survey"] == data["survey"]["front-right"] and again["weather"] == "rain"
+    assert (axle["rotor"]["colour"], axle["rotor"]["extra"]) == ("grey", {"kept": 1})
+    assert corner["knuckle"]["lugs"][1]["photo"] == "p.png"
+    assert axle["fit"]["clock_deg"] == 12.5
 
 
 def test_a_byte_order_mark_is_passed_over(demo_path: Path) -> None:
     """Some editors put one in front."""
-    assert parse_job(b"\xef\xbb\xbf" + demo_path.read_bytes(), "x") == demo_job()
+    assert parse_vehicle(b"\xef\xbb\xbf" + demo_path.read_bytes(), "x") == demo_vehicle()
 
 
 @given(st.floats(0, 360), st.floats(-3, 3), st.text(max_size=40), st.sampled_from(["mm", "in"]))
@@ -163,9 +166,10 @@ def test_files_round_trip(clock: float, inset: float, title: str, units: str) ->
     job = replace(
         demo_job(), title=title, display_units=units, fit=replace(demo_job().fit, clock_deg=clock, pad_inset_mm=inset)
     )
-    data = write_job(job)
-    assert parse_job(data, "x") == job
-    assert write_job(parse_job(data, "x")) == data
+    vehicle = with_job(demo_vehicle(), demo_job(), job)
+    data = write_vehicle(vehicle)
+    assert parse_vehicle(data, "x") == vehicle and job_of(vehicle) == job
+    assert write_vehicle(parse_vehicle(data, "x")) == data
 
 
 def test_not_a_number_is_never_written(demo: Job) -> None:
@@ -181,4 +185,4 @@ def test_schema_tells_what_the_reader_checks() -> None:
     assert rotor["diameter_mm"]["exclusiveMinimum"] == 0.0
     assert set(schema["$defs"]["Hub"]["properties"]["mounting"]["enum"]) >= {"over-hub", "behind-flange"}
     assert all("extra" not in d.get("properties", {}) for d in schema["$defs"].values())
-    assert set(msgspec.json.decode(write_job(demo_job()))) <= set(schema["$defs"]["Job"]["properties"])
+    assert set(msgspec.json.decode(write_vehicle(demo_vehicle()))) <= set(schema["$defs"]["Vehicle"]["properties"])

@@ -160,10 +160,10 @@ def test_a_survey_that_cannot_be_is_refused(change: dict[str, object], path: str
 def test_the_file_stays_short_and_whole(demo: Job) -> None:
     """Defaults are left out, unknown keys of a reading are kept, the schema knows the readings by their file names."""
     data = json.loads(write_job(demo))
-    reading = data["survey"]["front-right"]["distances"][0]
+    reading = data["corners"]["front-right"]["survey"]["distances"][0]
     assert set(reading) == {"from", "to", "value_mm", "by", "taken"}
     reading["mood"] = "cold hands"
     again = json.loads(write_job(parse_job(json.dumps(data).encode(), "x")))
-    assert again["survey"]["front-right"]["distances"][0]["mood"] == "cold hands"
+    assert again["corners"]["front-right"]["survey"]["distances"][0]["mood"] == "cold hands"
     properties = job_schema()["$defs"]["Distance"]["properties"]
     assert "from" in properties and "from_" not in properties and properties["sense"]["enum"][0] == "near-near"

@@ -9,6 +9,7 @@ from pathlib import Path
 import pytest
 
 from bicentra.cli import main
+from bicentra.core.parts.corners import vehicle_of
 from bicentra.core.parts.job import Job
 from bicentra.data import data_path
 from bicentra.study.store import save
@@ -35,7 +36,7 @@ def test_check_prints_the_object_of_the_contract(demo_path: Path, capsys: pytest
 
 def test_check_of_a_good_job_exits_zero(good: Job, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     """No stop: exit 0, and plain lines for people."""
-    save(good, tmp_path / "g.bicentra.json")
+    save(vehicle_of(good), tmp_path / "g.bicentra.json")
     assert main(["check", str(tmp_path / "g.bicentra.json")]) == 0
     assert "met" in capsys.readouterr().out
 
@@ -44,7 +45,7 @@ def test_unknown_is_null_not_nan(good: Job, tmp_path: Path, capsys: pytest.Captu
     """What is not known is null in the object, and the finding says unknown."""
     from bicentra.core.parts.edits import with_value
 
-    save(with_value(good, "rotor.overall_height_mm", None), tmp_path / "u.bicentra.json")
+    save(vehicle_of(with_value(good, "rotor.overall_height_mm", None)), tmp_path / "u.bicentra.json")
     main(["check", str(tmp_path / "u.bicentra.json"), "--json"])
     text = capsys.readouterr().out
     said = json.loads(text)
@@ -81,7 +82,7 @@ def test_export_without_a_plate_is_refused(tmp_path: Path, capsys: pytest.Captur
     """An unmeasured job has nothing to cut: exit 2 and a reason."""
     from bicentra.study.starting import empty_job
 
-    save(empty_job(), tmp_path / "e.bicentra.json")
+    save(vehicle_of(empty_job()), tmp_path / "e.bicentra.json")
     assert main(["export", str(tmp_path / "e.bicentra.json"), "--dxf", str(tmp_path / "e.dxf")]) == 2
     assert "plate" in capsys.readouterr().err
     assert not (tmp_path / "e.dxf").exists()

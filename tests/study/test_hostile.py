@@ -24,6 +24,7 @@ from bicentra.formats.check_report import check_text
 from bicentra.formats.csv_table import plate_csv
 from bicentra.formats.dxf import plate_dxf
 from bicentra.formats.job_json import parse_job, read_job, write_job
+from bicentra.formats.migrations import as_of
 from bicentra.formats.parts_csv import read_table
 from bicentra.formats.readings_csv import read_csv, readings_csv
 from bicentra.formats.svg import plate_svg
@@ -34,9 +35,21 @@ ESCAPES = "\x1b[31m\x00\x07lug\r\n0\nEOF"
 
 
 def edited(job: Job, change: Callable[[dict[str, Any]], None]) -> bytes:
-    """The job's file with something changed in it."""
+    """The job's file with something changed in its corner or its axle, which lie side by side for ``change``."""
     raw = json.loads(write_job(job))
-    change(raw)
+    corner, axle = raw["corners"]["front-right"], raw["axles"]["front"]
+    both = {
+        **axle,
+        **corner,
+        "survey": {name: own["survey"] for name, own in raw["corners"].items() if "survey" in own},
+    }
+    both = {**raw, **both}
+    change(both)
+    raw |= {key: both[key] for key in ("title", "limits") if key in both}
+    raw["axles"]["front"] = {key: both[key] for key in axle}
+    raw["corners"]["front-right"] = {key: both[key] for key in corner if key != "survey"} | {
+        "survey": both["survey"]["front-right"]
+    }
     return json.dumps(raw).encode()
 
 
@@ -62,7 +75,7 @@ def test_every_list_and_text_has_its_limit(demo: Job, path: str, change: Callabl
     """Lists that took minutes and gigabytes are refused by their key, entries of a map and of a list by theirs."""
     with pytest.raises(JobFileError) as refused:
         parse_job(edited(demo, change), "job")
-    assert refused.value.path == path and "\n" not in str(refused.value)
+    assert as_of(refused.value.path, 1) == path and "\n" not in str(refused.value)
 
 
 def test_quotes_are_read_once() -> None:

@@ -101,8 +101,8 @@ def test_a_guess_holds_findings_down_to_a_watch(good: Job) -> None:
     assert axial.verdict is Verdict.CAUTION and "It rests on a guess (rotor's overall height)" in axial.why
     assert "rests on a guess" not in solution.finding("tip-gap").why
     data = json.loads(write_job(good))
-    assert "guessed" not in data["rotor"]
-    data["rotor"]["guessed"] = ["colour"]
+    assert "guessed" not in data["axles"]["front"]["rotor"]
+    data["axles"]["front"]["rotor"]["guessed"] = ["colour"]
     with pytest.raises(JobFileError, match="guessed"):
         parse_job(json.dumps(data).encode(), "x")
 

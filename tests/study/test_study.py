@@ -10,6 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bicentra.core.base.errors import ChangedOnDiskError, JobError, JobFileError, StoreError
+from bicentra.core.parts.corners import job_of, vehicle_of
 from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import solve
@@ -56,7 +57,7 @@ def test_a_refused_edit_leaves_the_job_alone(demo: Job) -> None:
         study.edit("x", (("rotor.swept_inner_diameter_mm", 300.0),))
     with pytest.raises(KeyError):
         study.edit("x", (("rotor.no_such_thing", 1.0),))
-    assert study.job is demo and not study.history and not calls
+    assert study.job == demo and not study.history and not calls
 
 
 def test_an_edit_that_changes_nothing_is_no_step(demo: Job) -> None:
@@ -108,13 +109,13 @@ def test_wrong_paths_are_errors(demo: Job, path: str) -> None:
 def test_saving_is_whole_or_not_at_all(demo: Job, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     """A failure at any point of the write leaves the old file and no litter."""
     path = tmp_path / "a.bicentra.json"
-    store.save(demo, path)
+    store.save(vehicle_of(demo), path)
     before = path.read_bytes()
     for name in ("fsync", "replace"):
         with monkeypatch.context() as broken:
             broken.setattr(os, name, lambda *_: (_ for _ in ()).throw(OSError(28, "No space left on device")))
             with pytest.raises(StoreError, match="No space left"):
-                store.save(replace(demo, title="other"), path)
+                store.save(vehicle_of(replace(demo, title="other")), path)
         assert path.read_bytes() == before
     assert [p.name for p in tmp_path.iterdir()] == ["a.bicentra.json"]
 
@@ -122,10 +123,10 @@ def test_saving_is_whole_or_not_at_all(demo: Job, tmp_path: Path, monkeypatch: p
 def test_saving_follows_links_and_keeps_rights(demo: Job, tmp_path: Path) -> None:
     """The file behind a link is renewed; its permissions stay."""
     path, link = tmp_path / "a.bicentra.json", tmp_path / "link.bicentra.json"
-    store.save(demo, path)
+    store.save(vehicle_of(demo), path)
     path.chmod(0o640)
     link.symlink_to(path)
-    store.save(replace(demo, title="new"), link)
+    store.save(vehicle_of(replace(demo, title="new")), link)
     assert link.is_symlink() and store.load(path).title == "new"
     assert path.stat().st_mode & 0o777 == 0o640
 
@@ -148,15 +149,15 @@ def test_unsaved_work_is_found_again(demo: Job, tmp_path: Path) -> None:
     folder, path = tmp_path / "state", tmp_path / "a\udcff.bicentra.json"
     folder.mkdir()
     changed, keeper = replace(demo, title="not saved"), recovery.Keeper(folder)
-    keeper.keep(changed, path)
+    keeper.keep(vehicle_of(changed), path)
     (folder / "recovery-broken.json").write_text("{")
     assert recovery.find_recoveries(folder) == (), "its window is still open"
     keeper.close()
     (found,) = recovery.find_recoveries(folder)
-    assert (found.job, found.path) == (changed, path) and found.kept.startswith("20")
+    assert (job_of(found.vehicle), found.path) == (changed, path) and found.kept.startswith("20")
     again = recovery.Keeper(folder)
     again.take_up(found)
-    again.keep(changed, path)
+    again.keep(vehicle_of(changed), path)
     assert found.copy.exists(), "until a save holds it"
     again.saved()
     again.close()
@@ -166,13 +167,13 @@ def test_unsaved_work_is_found_again(demo: Job, tmp_path: Path) -> None:
 def test_only_what_is_named_is_given_up(demo: Job, tmp_path: Path) -> None:
     """Leaving one job deleted the copies of every untitled one; *Give up* deleted that of a living window."""
     one, other = recovery.Keeper(tmp_path), recovery.Keeper(tmp_path)
-    one.keep(replace(demo, title="one"), None)
-    other.keep(replace(demo, title="other"), None)
+    one.keep(vehicle_of(replace(demo, title="one")), None)
+    other.keep(vehicle_of(replace(demo, title="other")), None)
     one.given_up()
     one.close()
     other.close()
     (left,) = recovery.find_recoveries(tmp_path)
-    assert left.job.title == "other"
+    assert left.vehicle.title == "other"
     recovery.give_up(left)
     assert recovery.find_recoveries(tmp_path) == ()
 
@@ -180,11 +181,11 @@ def test_only_what_is_named_is_given_up(demo: Job, tmp_path: Path) -> None:
 def test_a_file_changed_by_somebody_else_is_not_written_over(demo: Job, tmp_path: Path) -> None:
     """It was overwritten without a word; now only when that is said. A file opened twice is told of."""
     path = tmp_path / "a.bicentra.json"
-    store.save(demo, path)
+    store.save(vehicle_of(demo), path)
     study, second = Study(store.load(path), path), Study(store.load(path), path)
     assert second.shared and not study.shared
     study.edit("x", (("title", "here"),))
-    store.save(replace(demo, title="there"), path)
+    store.save(vehicle_of(replace(demo, title="there")), path)
     with pytest.raises(ChangedOnDiskError):
         study.save()
     assert store.load(path).title == "there" and study.modified
@@ -199,12 +200,12 @@ def test_a_file_changed_by_somebody_else_is_not_written_over(demo: Job, tmp_path
 @pytest.mark.parametrize("name", ["x" * 236 + ".bicentra.json", "caf\udce9.bicentra.json", "a\nb.bicentra.json"])
 def test_names_of_any_kind_can_be_saved_to(demo: Job, tmp_path: Path, name: str) -> None:
     """A name of 250 bytes, one that is no UTF-8, one with a line in it: saved, remembered or let go, never a traceback."""
-    store.save(demo, tmp_path / name)
+    store.save(vehicle_of(demo), tmp_path / name)
     assert store.load(tmp_path / name).title == demo.title
     store.remember_file(tmp_path / name, tmp_path)
     study = Study(demo, tmp_path / name)
     study.edit("x", (("title", "y"),))
-    study.keeper.keep(study.job, study.path)
+    study.keeper.keep(study.vehicle, study.path)
     study.save()
     assert store.shown(tmp_path / name)
 
@@ -214,9 +215,9 @@ def test_what_is_no_file_is_never_written_over(demo: Job, tmp_path: Path) -> Non
     os.mkfifo(tmp_path / "pipe")
     for path in (tmp_path / "pipe", Path("/dev/null"), tmp_path):
         with pytest.raises(StoreError, match="no ordinary file"):
-            store.save(demo, path)
+            store.save(vehicle_of(demo), path)
     with pytest.raises(StoreError):
-        store.save(demo, tmp_path / ("x" * 300))
+        store.save(vehicle_of(demo), tmp_path / ("x" * 300))
     with pytest.raises(JobFileError):
         store.load(tmp_path / "pipe")
     assert stat.S_ISFIFO((tmp_path / "pipe").stat().st_mode)
@@ -230,7 +231,7 @@ def test_a_state_folder_that_cannot_be_used(demo: Job, tmp_path: Path, monkeypat
     study = Study(demo)
     study.edit("x", (("title", "y"),))
     with pytest.raises(StoreError, match="unsaved work"):
-        study.keeper.keep(study.job, None)
+        study.keeper.keep(study.vehicle, None)
     study.save(tmp_path / "a.bicentra.json")
     store.remember_file(tmp_path / "a.bicentra.json")
 
@@ -261,7 +262,7 @@ def test_recent_files_are_newest_first_and_there(demo: Job, tmp_path: Path) -> N
     """Files that have gone are not listed; a broken list is an empty one."""
     paths = [tmp_path / f"{k}.bicentra.json" for k in range(11)]
     for path in paths:
-        store.save(demo, path)
+        store.save(vehicle_of(demo), path)
         store.remember_file(path, tmp_path)
     paths[10].unlink()
     assert store.recent_files(tmp_path)[0] == paths[9]

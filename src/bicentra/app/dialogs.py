@@ -40,7 +40,7 @@ def ask_recover(parent: QWidget, found: Recovery) -> str:
     """Ask what to do with unsaved work that was left behind; returns ``TAKE``, ``DISCARD`` or ``LATER``."""
     where = shown(found.path) if found.path else "never saved to a file"
     told = (
-        f"Bicentra stopped while “{found.job.title or 'an untitled job'}” had changes that were not saved.\n\n"
+        f"Bicentra stopped while “{found.vehicle.title or 'an untitled job'}” had changes that were not saved.\n\n"
         f"Kept {found.kept or 'at an unknown time'} · {where}"
     )
     answers = ((TAKE, "Take them up again"), (DISCARD, "Give them up"), (LATER, "Later"))

@@ -13,7 +13,7 @@ from bicentra.app import dialogs, workers
 from bicentra.app.widgets.plain import plain_menu
 from bicentra.core.base.errors import BicentraError, ChangedOnDiskError, JobFileError
 from bicentra.study import recovery, store
-from bicentra.study.starting import demo_job, empty_job
+from bicentra.study.starting import demo_vehicle, empty_vehicle
 from bicentra.study.study import Study
 
 if TYPE_CHECKING:
@@ -44,11 +44,11 @@ class FileKeeper:
 
     def _keep_copy(self) -> None:
         study = self._window.study
-        job, path = study.job, study.path
+        vehicle, path = study.vehicle, study.path
 
         def keep(_task: workers.Task) -> None:
             if study.modified and study is self._window.study:  # not saved or left behind in the meantime
-                study.keeper.keep(job, path)
+                study.keeper.keep(vehicle, path)
 
         task = workers.Task("Recovery copy", keep)
         task.signals.failed.connect(self._window.say)
@@ -74,12 +74,12 @@ class FileKeeper:
     def new(self) -> None:
         """Start an empty job."""
         if self.may_leave():
-            self._leave_for(lambda: Study(empty_job()))
+            self._leave_for(lambda: Study(empty_vehicle()))
 
     def demo(self) -> None:
         """Open a fresh copy of the demo job."""
         if self.may_leave():
-            self._leave_for(lambda: Study(demo_job()))
+            self._leave_for(lambda: Study(demo_vehicle()))
 
     def open(self) -> None:
         """Ask for a job and open it."""
@@ -92,13 +92,13 @@ class FileKeeper:
     def open_path(self, path: Path) -> bool:
         """Open the job at ``path``; a file that cannot be used leaves the present job as it is."""
         try:
-            job = store.load(path)
+            vehicle = store.load_vehicle(path)
         except JobFileError as error:
             dialogs.warn(self._window, "This file cannot be used", str(error))
             return False
         store.remember_file(path)
         store.sweep_temporaries(path.parent)
-        self._leave_for(lambda: Study(job, path))
+        self._leave_for(lambda: Study(vehicle, path))
         if self._window.study.shared:
             dialogs.warn(self._window, "Open in another window", f"{store.shown(path)} is open in another window of Bicentra. "
                          "Save under another name here, or close it there first.")  # fmt: skip
@@ -183,10 +183,10 @@ class FileKeeper:
 def recovered_study(found: recovery.Recovery) -> Study:
     """Return a study of recovered work that knows it is not saved: its saved state is the file, or nothing."""
     try:
-        base = store.load(found.path) if found.path else empty_job()
+        base = store.load_vehicle(found.path) if found.path else empty_vehicle()
     except JobFileError:
-        base = empty_job()
+        base = empty_vehicle()
     study = Study(base, found.path)
     study.keeper.take_up(found)
-    study.restore(found.job)
+    study.restore(found.vehicle)
     return study

@@ -17,7 +17,7 @@ from bicentra.core.base.errors import BicentraError
 
 if TYPE_CHECKING:
     from bicentra.app.window import MainWindow
-    from bicentra.core.parts.job import Job
+    from bicentra.core.parts.vehicle import Vehicle
     from bicentra.study.study import Study
 
 PICTURE_DELAY_MS = 1500
@@ -50,22 +50,22 @@ def _check_display() -> None:
         )
 
 
-def _read(path: Path | None) -> "Job | None":
+def _read(path: Path | None) -> "Vehicle | None":
     if path is None:
         return None
-    from bicentra.study.store import load
+    from bicentra.study.store import load_vehicle
 
-    return load(path)
+    return load_vehicle(path)
 
 
 def _furniture(
-    shell: Shell, opened: "Job | None", path: Path | None, demo: bool, settings: QSettings, picture: str | None
+    shell: Shell, opened: "Vehicle | None", path: Path | None, demo: bool, settings: QSettings, picture: str | None
 ) -> QWidget:
     """Load and build the workshop on the job asked for."""
-    from bicentra.study.starting import demo_job, empty_job
+    from bicentra.study.starting import demo_vehicle, empty_vehicle
     from bicentra.study.study import Study
 
-    window = make_window(Study(opened or (demo_job() if demo else empty_job()), path), settings)
+    window = make_window(Study(opened or (demo_vehicle() if demo else empty_vehicle()), path), settings)
     _catch_faults(window)
     QTimer.singleShot(2000, gc.freeze)  # what start-up made stays: later collections need not walk it
     if picture:

@@ -1,7 +1,7 @@
 """The whole answer for one job: line-up, bracket, everything placed, findings, from one call."""
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.limit import Limit
@@ -20,6 +20,7 @@ from bicentra.core.clearance.wheel_room import wheel_room
 from bicentra.core.judged import Judged, judge_bracket
 from bicentra.core.lineup.checks import line_up_findings
 from bicentra.core.lineup.solve import LineUp, line_up
+from bicentra.core.parts.corners import across
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import unknown_names
 
@@ -103,7 +104,28 @@ def solve(job: Job, turns: bool = True, cures: bool = True, as_cut: StackUp | No
     more = beside(job, words)
     if more is not None:
         findings = (*findings, *more.findings, *brackets_apart(assembly, more, words))
-    return Solution(job, assembly, ranked(findings), beside=more)
+    return Solution(job, assembly, ranked(as_borrowed(job, findings)), beside=more)
+
+
+def as_borrowed(job: Job, findings: Iterable[Finding]) -> Iterable[Finding]:
+    """Return ``findings``, a watch at best where they rest on a hub or knuckle that was measured at the other corner."""
+    if not job.borrowed:
+        return findings
+    names = " and ".join(job.borrowed)
+    told = f"{names}: measured at the other corner ({across(job.corner).replace('-', ' ')}), not at this one"
+    return tuple(_held_down(finding, told) if _rests_on_hub(finding) else finding for finding in findings)
+
+
+def _rests_on_hub(finding: Finding) -> bool:
+    kind = kind_of(finding.id)
+    return not kind.off_hub and kind.room not in ("survey", "job")
+
+
+def _held_down(finding: Finding, told: str) -> Finding:
+    if finding.verdict is not Verdict.OK:
+        return replace(finding, assumed=(*finding.assumed, told))
+    why = f"{finding.why} It rests on {told}: damage differs from side to side, so measure here."
+    return replace(finding, verdict=Verdict.CAUTION, why=why, assumed=(*finding.assumed, told))
 
 
 def ranked(findings: Iterable[Finding]) -> tuple[Finding, ...]:

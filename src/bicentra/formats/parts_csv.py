@@ -20,7 +20,7 @@ from bicentra.core.parts.job import Caliper, Rotor, Wheel
 from bicentra.core.parts.library import Part, check_part
 from bicentra.core.parts.master_cylinder import MasterCylinder
 from bicentra.formats.cells import plain_cell, safe_cell
-from bicentra.formats.job_json import checked_record
+from bicentra.formats.records import checked_record
 
 RECORDS: dict[str, type] = {
     "rotor": Rotor, "caliper": Caliper, "wheel": Wheel, "hat": Hat, "master_cylinder": MasterCylinder,

@@ -4,7 +4,7 @@ from pathlib import Path
 
 from bicentra.core.base.errors import JobFileError
 from bicentra.core.parts.library import Part, check_part
-from bicentra.formats.job_json import checked_record, decode_object, encode_record, read_bytes
+from bicentra.formats.records import checked_record, decode_object, encode_record, read_bytes
 
 SUFFIX = ".part.json"
 

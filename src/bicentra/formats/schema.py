@@ -5,26 +5,27 @@ from typing import Any
 
 import msgspec
 
-from bicentra.core.parts import hat, job, library, master_cylinder, survey, wheel
+from bicentra.core.parts import hat, job, library, master_cylinder, survey, vehicle, wheel
 from bicentra.core.parts.fields import Meaning, meaning
 from bicentra.core.parts.threads import THREADS
-from bicentra.formats.job_json import key_of
+from bicentra.formats.migrations import CURRENT
+from bicentra.formats.records import key_of
 
 
 def job_schema() -> dict[str, Any]:
     """Return the JSON Schema (2020-12) of the current job file; unknown keys are allowed and kept."""
-    schema = msgspec.json.schema(job.Job)
+    schema = msgspec.json.schema(vehicle.Vehicle)
     for name, described in schema.get("$defs", {}).items():
         record = _record(name)
         if isinstance(record, type) and is_dataclass(record):
             _describe(described, record)
-    whole = schema["$defs"]["Job"]
+    whole = schema["$defs"]["Vehicle"]
     whole["properties"]["format"] = {"const": "bicentra.job"}
-    whole["properties"]["version"] = {"const": 1}
-    whole["required"] = ["format", "version", "knuckle"]
+    whole["properties"]["version"] = {"const": CURRENT}
+    whole["required"] = ["format", "version"]
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",
-        "title": "Bicentra job, version 1",
+        "title": f"Bicentra job, version {CURRENT}",
         **schema,
     }
 
@@ -49,7 +50,7 @@ def part_schema() -> dict[str, Any]:
 
 def _record(name: str) -> object:
     """Return the record called ``name``, wherever it lives."""
-    homes = (job, survey, library, wheel, hat, master_cylinder)
+    homes = (vehicle, job, survey, library, wheel, hat, master_cylinder)
     return next((getattr(home, name) for home in homes if hasattr(home, name)), None)
 
 

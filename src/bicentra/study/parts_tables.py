@@ -4,8 +4,8 @@ from pathlib import Path
 
 from bicentra.core.base.quantities import Units
 from bicentra.core.parts.library import KINDS
-from bicentra.formats.job_json import read_bytes
 from bicentra.formats.parts_csv import UNITS, Column, Table, parts_csv, parts_of, read_table, targets
+from bicentra.formats.records import read_bytes
 from bicentra.study.library import Shelf
 from bicentra.study.store import write_atomic
 

@@ -17,17 +17,17 @@ from urllib.parse import unquote_to_bytes, urlparse
 import msgspec
 
 from bicentra.core.base.errors import BicentraError, StoreError
-from bicentra.core.parts.job import Job
-from bicentra.formats.job_json import parse_job, write_job
+from bicentra.core.parts.vehicle import Vehicle
+from bicentra.formats.job_json import parse_vehicle, write_vehicle
 from bicentra.study.store import state_folder, write_atomic
 
 
 @dataclass(frozen=True)
 class Recovery:
-    """Unsaved work left behind: its copy, the job, the file it belongs to (``None``: never saved), and when it was kept."""
+    """Unsaved work left behind: its copy, the vehicle, the file it belongs to (``None``: never saved), and when it was kept."""
 
     copy: Path
-    job: Job
+    vehicle: Vehicle
     path: Path | None
     kept: str
 
@@ -41,13 +41,13 @@ class Keeper:
         self._lock: int | None = None
         self._taken: list[Path] = []
 
-    def keep(self, job: Job, path: Path | None) -> None:
+    def keep(self, vehicle: Vehicle, path: Path | None) -> None:
         """Write a copy of unsaved work, with the file it belongs to. Raises ``StoreError``."""
         copy = self._own()
         note = {
             "path": path.absolute().as_uri() if path else None,
             "kept": datetime.now().isoformat(" ", "minutes"),
-            "job": write_job(job).decode(),
+            "job": write_vehicle(vehicle).decode(),
         }
         write_atomic(copy, msgspec.json.encode(note))
 
@@ -107,8 +107,8 @@ def _read(copy: Path) -> Iterator[Recovery]:
         OSError, KeyError, TypeError, ValueError, AttributeError, msgspec.DecodeError, BicentraError
     ):
         note = msgspec.json.decode(copy.read_bytes())
-        job = parse_job(note["job"].encode(), str(copy))
-        yield Recovery(copy, job, _path_of(note["path"]), str(note.get("kept", "")))
+        vehicle = parse_vehicle(note["job"].encode(), str(copy))
+        yield Recovery(copy, vehicle, _path_of(note["path"]), str(note.get("kept", "")))
 
 
 def _path_of(note: str | None) -> Path | None:

@@ -1,18 +1,30 @@
-"""Jobs to start from: an empty one with nothing measured, and the demo that ships with the program."""
+"""Vehicles to start from: one with nothing measured, and the demo that ships with the program."""
 
-from bicentra.core.parts.job import BracketDesign, Job, Knuckle, Lug
+from bicentra.core.parts.corners import job_of
+from bicentra.core.parts.job import Hub, Job, Knuckle, Lug
+from bicentra.core.parts.vehicle import Corner, Vehicle
 from bicentra.data import data_path
-from bicentra.formats.job_json import read_job
+from bicentra.formats.job_json import read_vehicle
 
-DEMO = "float-front-right.bicentra.json"
+DEMO = "float.bicentra.json"
+
+
+def empty_vehicle() -> Vehicle:
+    """Return a vehicle of which nothing has been measured yet: at its first corner two lugs without a place."""
+    lugs = (Lug(name="upper"), Lug(name="lower"))
+    return Vehicle(corners={"front-right": Corner(hub=Hub(), knuckle=Knuckle(lugs=lugs))})
 
 
 def empty_job() -> Job:
-    """Return a job in which nothing has been measured yet: two lugs without a place."""
-    lugs = (Lug(name="upper"), Lug(name="lower"))
-    return Job(title="", knuckle=Knuckle(lugs=lugs), bracket=BracketDesign())
+    """Return the job of its first corner."""
+    return job_of(empty_vehicle())
+
+
+def demo_vehicle() -> Vehicle:
+    """Return a fresh copy of the demo vehicle."""
+    return read_vehicle(data_path("demo", DEMO))
 
 
 def demo_job() -> Job:
-    """Return a fresh copy of the demo job."""
-    return read_job(data_path("demo", DEMO))
+    """Return the job of the corner that the demo starts at."""
+    return job_of(demo_vehicle())

@@ -10,11 +10,14 @@ from pathlib import Path
 
 import msgspec
 
-from bicentra.core.base.errors import BicentraError, ChangedOnDiskError, StoreError
+from bicentra.core.base.errors import BicentraError, ChangedOnDiskError, JobFileError, StoreError
 from bicentra.core.parts.job import Job
-from bicentra.formats.job_json import read_job, write_job
+from bicentra.core.parts.vehicle import Vehicle
+from bicentra.formats.job_json import read_job, read_vehicle, version_of, write_vehicle
+from bicentra.formats.migrations import CURRENT
+from bicentra.formats.records import MOST_BYTES, decode_object
 
-MOST_RECENT = 8
+MOST_RECENT, SUFFIX = 8, ".bicentra.json"
 TEMPORARY, STALE_S = ".bicentra-", 3600.0
 """How the names of half-written files begin, and how old one is when nobody is writing it any more [s]."""
 
@@ -26,9 +29,14 @@ class FileStamp:
     seen: tuple[int, int, int] | None
 
 
-def load(path: Path) -> Job:
-    """Return the job at ``path``. Raises ``JobFileError`` when it cannot be used."""
-    return read_job(path)
+def load(path: Path, corner: str = "") -> Job:
+    """Return the job of one corner of the vehicle at ``path``. Raises ``JobFileError`` when it cannot be used."""
+    return read_job(path, corner)
+
+
+def load_vehicle(path: Path) -> Vehicle:
+    """Return the vehicle at ``path``. Raises ``JobFileError`` when it cannot be used."""
+    return read_vehicle(path)
 
 
 def stamp_of(path: Path) -> FileStamp:
@@ -40,15 +48,34 @@ def stamp_of(path: Path) -> FileStamp:
     return FileStamp((found.st_mtime_ns, found.st_size, found.st_ino))
 
 
-def save(job: Job, path: Path, known: FileStamp | None = None) -> FileStamp:
-    """Write ``job`` to ``path`` so that the file is never seen half-written; return what it is then.
+def save(vehicle: Vehicle, path: Path, known: FileStamp | None = None) -> FileStamp:
+    """Write ``vehicle`` to ``path`` so that the file is never seen half-written; return what it is then.
 
+    A file of an older version that is written over is kept beside it under its version's name.
     Raises ``StoreError`` or ``JobError``, and ``ChangedOnDiskError`` when the file is no longer what was ``known`` of it.
     """
     if known is not None and known != stamp_of(path):
         raise ChangedOnDiskError(f"{shown(path)}: the file has been changed since it was opened here")
-    write_atomic(path, write_job(job))
+    data = write_vehicle(vehicle)
+    if len(data) > MOST_BYTES:
+        raise StoreError(
+            f"{shown(path)}: {len(data) / 2**20:.1f} MiB would not be read again; at most {MOST_BYTES // 2**20} MiB"
+        )
+    _keep_older(path)
+    write_atomic(path, data)
     return stamp_of(path)
+
+
+def _keep_older(path: Path) -> None:
+    """Keep a copy of a job file of an older version before it is written over. Raises ``StoreError``."""
+    try:
+        data = path.read_bytes() if path.is_file() and path.stat().st_size <= MOST_BYTES else b""
+        version = version_of(decode_object(data, str(path)), str(path)) if data else CURRENT
+    except (OSError, ValueError, JobFileError):
+        return
+    beside = path.with_name(f"{path.name.removesuffix(SUFFIX)}.v{version}{SUFFIX}")
+    if version < CURRENT and not beside.exists():
+        write_atomic(beside, data)
 
 
 def shown(path: Path | str) -> str:

@@ -1,4 +1,4 @@
-"""The open job with its history. Every change is validated first, is one step to undo, and is solved at once."""
+"""The open vehicle with its history. Every change is validated first, is one step to undo, and is solved at once."""
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
@@ -8,9 +8,12 @@ from bicentra.core.base.errors import StoreError
 from bicentra.core.base.finding import Edit
 from bicentra.core.base.registry import kind_of
 from bicentra.core.certainty.assess import Assessment, assess
+from bicentra.core.parts.corners import across, at_corner, job_of, vehicle_of, with_job
 from bicentra.core.parts.edits import with_edits
-from bicentra.core.parts.job import Job
+from bicentra.core.parts.job import CORNERS, Hub, Job, Knuckle, Lug
 from bicentra.core.parts.validate import validate
+from bicentra.core.parts.validate_vehicle import validate_vehicle
+from bicentra.core.parts.vehicle import Corner, Vehicle
 from bicentra.core.solution import Solution, ranked, solve
 from bicentra.study import store
 from bicentra.study.recovery import FileLock, Keeper
@@ -20,20 +23,22 @@ MOST_STEPS = 500
 
 @dataclass(frozen=True)
 class Step:
-    """One step of the history: what it is called, and the job before and after it."""
+    """One step of the history: what it is called, and the vehicle before and after it."""
 
     label: str
-    before: Job
-    after: Job
+    before: Vehicle
+    after: Vehicle
     group: str
 
 
 class Study:
-    """A job being worked on. ``changed`` callables are called after every change with no arguments."""
+    """A vehicle being worked on, one corner at a time. ``changed`` callables are called after every change with no arguments."""
 
-    def __init__(self, job: Job, path: Path | None = None) -> None:
-        validate(job)
-        self._job, self._saved = job, job
+    def __init__(self, vehicle: Vehicle | Job, path: Path | None = None) -> None:
+        vehicle = vehicle_of(vehicle) if isinstance(vehicle, Job) else vehicle
+        validate_vehicle(vehicle)
+        self._vehicle, self._saved = vehicle, vehicle
+        self._job = job_of(vehicle)
         self.path = path
         self._stamp = store.stamp_of(path) if path is not None else None
         self.keeper = Keeper()
@@ -41,16 +46,43 @@ class Study:
         self._held: list[Step] = []
         self._done: list[Step] = []
         self._undone: list[Step] = []
-        self._solution = solve(job)
+        self._solution = solve(self._job)
         self._shown = self._solution
         self._assessment: Assessment | None = None
         self._quick = False
         self.changed: list[Callable[[], None]] = []
 
     @property
+    def vehicle(self) -> Vehicle:
+        """The vehicle as it stands."""
+        return self._vehicle
+
+    @property
     def job(self) -> Job:
-        """The job as it stands."""
+        """The job of the corner that is worked on, as it stands."""
         return self._job
+
+    @property
+    def corners(self) -> tuple[tuple[str, str], ...]:
+        """Every corner with how much is known of it, in a word: ``measured``, ``from the other side``, ``nothing yet``."""
+        told = []
+        for name in CORNERS:
+            own, other = (self._vehicle.corners.get(n, Corner()) for n in (name, across(name)))
+            here = own.knuckle is not None and "knuckle" not in own.borrowed
+            there = own.knuckle is not None or other.knuckle is not None
+            told.append((name, "measured" if here else "from the other side" if there else "nothing yet"))
+        return tuple(told)
+
+    def go_to(self, corner: str) -> None:
+        """Work on another corner from now on, as one step. One of which nothing is known starts with nothing measured."""
+        vehicle = at_corner(self._vehicle, corner)
+        if dict(self.corners)[corner] == "nothing yet":
+            blank = Corner(hub=Hub(), knuckle=Knuckle(lugs=(Lug(name="upper"), Lug(name="lower"))))
+            own = vehicle.corners.get(corner, Corner())
+            own = replace(own, hub=own.hub or blank.hub, knuckle=own.knuckle or blank.knuckle)
+            vehicle = replace(vehicle, corners={**vehicle.corners, corner: own})
+        if vehicle != self._vehicle:
+            self._take(f"Go to {corner.replace('-', ' ')}", vehicle, job_of(vehicle), "", False)
 
     @property
     def solution(self) -> Solution:
@@ -67,7 +99,7 @@ class Study:
             return self._solution
         if known.solution.job is self._job:
             return known.solution
-        if known.solution.job.survey is not self._job.survey:
+        if known.solution.job.survey != self._job.survey:
             return self._solution
         kept = tuple(f for f in known.solution.findings if kind_of(f.id).room == "survey")
         return replace(self._solution, findings=ranked((*self._solution.findings, *kept)))
@@ -100,7 +132,7 @@ class Study:
     @property
     def modified(self) -> bool:
         """Whether the job differs from what was last saved or opened."""
-        return self._job != self._saved
+        return self._vehicle != self._saved
 
     @property
     def undo_label(self) -> str:
@@ -127,19 +159,25 @@ class Study:
         after = with_edits(self._job, edits)
         if after == self._job:
             return
-        validate(after, trusted=self._job)
+        vehicle = with_job(self._vehicle, self._job, after)
+        job = job_of(vehicle)
+        validate(job, trusted=self._job)
+        if vehicle.corners.keys() - {vehicle.corner}:  # what is designed here must do for the other corners too
+            validate_vehicle(vehicle, self._vehicle)
+        self._take(label, vehicle, job, group, quick)
+
+    def _take(self, label: str, vehicle: Vehicle, job: Job, group: str, quick: bool) -> None:
         grows = bool(group) and bool(self._done) and self._done[-1].group == group and not self._undone
         if not grows:
             self._held = list(self._undone)
-        solution = solve(
-            after, turns=not quick
-        )  # before anything is recorded: a fault in here leaves job and history as they were
-        before = self._done.pop().before if grows else self._job
-        self._done.append(Step(label, before, after, group))
+        solution = solve(job, turns=not quick)
+        # before anything is recorded: a fault in here leaves vehicle and history as they were
+        before = self._done.pop().before if grows else self._vehicle
+        self._done.append(Step(label, before, vehicle, group))
         del self._done[:-MOST_STEPS]
         self._undone.clear()
         self._quick = quick
-        self._become(after, solution)
+        self._become(vehicle, job, solution)
 
     def end_group(self) -> None:
         """Close the present group: the next edit is a step of its own. One that came back to where it began leaves no step."""
@@ -150,7 +188,7 @@ class Study:
             self._done[-1] = replace(self._done[-1], group="")
         if self._quick:
             self._quick = False
-            self._become(self._job)
+            self._become(self._vehicle)
 
     def cancel_group(self, group: str) -> None:
         """Take back the steps of an unfinished ``group`` as if they had never been: what could be done again still can."""
@@ -159,10 +197,10 @@ class Study:
             self._undone, self._held = self._held, []
             self._become(before)
 
-    def restore(self, job: Job) -> None:
+    def restore(self, vehicle: Vehicle) -> None:
         """Take up recovered work as one step on top of what is saved."""
-        self._done.append(Step("Take up unsaved work", self._job, job, ""))
-        self._become(job)
+        self._done.append(Step("Take up unsaved work", self._vehicle, vehicle, ""))
+        self._become(vehicle)
 
     def undo(self) -> None:
         """Take back the last step, if any."""
@@ -192,11 +230,11 @@ class Study:
         if target is None:
             raise StoreError("this job has no file yet; choose a name")
         known = self._stamp if target == self.path and not over else None
-        self._stamp = store.save(self._job, target, known)
+        self._stamp = store.save(self._vehicle, target, known)
         self.keeper.saved()
         if target != self.path:
             self._take_lock(target)
-        self.path, self._saved = target, self._job
+        self.path, self._saved = target, self._vehicle
         self._tell()
 
     def _take_lock(self, path: Path) -> None:
@@ -212,8 +250,9 @@ class Study:
         if self._lock is not None:
             self._lock.release()
 
-    def _become(self, job: Job, solution: Solution | None = None) -> None:
-        self._job, self._solution = job, solution or solve(job)
+    def _become(self, vehicle: Vehicle, job: Job | None = None, solution: Solution | None = None) -> None:
+        self._vehicle, self._job = vehicle, job if job is not None else job_of(vehicle)
+        self._solution = solution if solution is not None else solve(self._job)
         self._shown = self._merged()
         self._tell()
 

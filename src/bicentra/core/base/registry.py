@@ -24,7 +24,8 @@ class FindingKind:
     where it stops or is not known, the bracket cannot be made. ``worst_of``: it puts the worst of several comparisons in front,
     so its chance is not that of one limit. ``unsigned``: its value is the size of something of either sign. ``pushed``: play of
     the bolts along the radius moves it. ``upstream``: others rest on it, so it is settled first. ``elsewhere``: it is about
-    another corner. ``ligament``: it tells the metal between holes. ``more``: limits of comparisons inside it, by name.
+    another corner. ``ligament``: it tells the metal between holes. ``off_hub``: it rests on
+    nothing of hub and knuckle. ``more``: limits of comparisons inside it, by name.
     """  # fmt: skip
 
     id: str
@@ -40,6 +41,7 @@ class FindingKind:
     upstream: bool = False
     elsewhere: bool = False
     ligament: bool = False
+    off_hub: bool = False
     more: tuple[tuple[str, Limit], ...] = ()
 
     @property
@@ -61,7 +63,7 @@ KINDS: tuple[FindingKind, ...] = (
     K("bolt-tip-to-rotor", "Bolt ends clear of the rotor", "joint", _least(2.0, 3.0)),
     K("tip-gap", "Tip gap, rotor edge to bridge", "line-up",
       _least(1.78, 2.03, f"{ONE_SHOP}: 0.080-0.100 in wanted, 0.070 in has survived"),
-      pushed=True, more=(("tip-gap-hot", _least(0.5, 1.0)),)),
+      pushed=True, more=(("tip-gap-hot", _least(0.5, 1.0)),), off_hub=True),
     K("thread-fit", "Bolts fit their threads and holes", "joint", worst_of=True, more=(("bolt-in-hole", _least(0.1, 0.2)),)),
     K("caliper-to-rotor", "Caliper clear of hat and hub", "caliper", _least(1.0, 2.0)),
     K("knuckle-to-rotor", "Knuckle clear of the rotor", "caliper", _least(2.0, 3.0)),
@@ -115,7 +117,7 @@ KINDS: tuple[FindingKind, ...] = (
     K("bracket-to-caliper", "Bracket clear of the caliper's body", "clearance",
       _least(0.5, 0.5), turns=True, shaped=True, made=True),
     K("bracket-to-obstacle", "Bracket clear of knuckle", "clearance", _least(1.0, 2.0), turns=True, shaped=True, made=True),
-    K("handedness", "Parts of the right hand", "line-up", turns=True),
+    K("handedness", "Parts of the right hand", "line-up", turns=True, off_hub=True),
     K("wheel-room", "Wheel clear of the caliper", "wheel",
       _least(2.0, 3.0, "Common practice: 3 mm wanted between caliper and wheel"),
       more=(("wheel-room-hot", _least(0.5, 1.0)),)),
@@ -127,22 +129,22 @@ KINDS: tuple[FindingKind, ...] = (
     K("wheel-on-hub", "Wheel on the hub", "line-up"),
     K("retainer-spacer", "Under the bearing retainer", "line-up", _most(0.1, 0.05, "Common practice: put back what was taken out")),
     K("radial-seat", "Shims under the caliper's feet", "line-up",
-      _most(4.0, 3.0, "Common practice: a few shims, then a taller seat")),
+      _most(4.0, 3.0, "Common practice: a few shims, then a taller seat"), off_hub=True),
     K("retainer-reach", "Retainer bolts behind the bracket", "clearance",
       _least(0.5, 1.0, "Common practice: a socket has to go on straight"),
       turns=True),
     K("hose-room", "Room round the hose port", "travel",
       _least(10.0, 15.0, "Common practice: a finger's width from anything that moves"), turns=True),
-    K("slot-gap", "Slot gap at each rotor face", "line-up", _least(0.5, 1.0)),
+    K("slot-gap", "Slot gap at each rotor face", "line-up", _least(0.5, 1.0), off_hub=True),
     K("caliper-removal", "Caliper comes off for pads", "travel",
       _least(1.0, 1.0, "Common practice: pads are changed with the bracket on"), turns=True),
     K("wheel-stud-engagement", "Wheel nuts on the studs", "line-up",
       _least(1.0, 1.25, "Common practice: at least one stud diameter", "× d")),
     K("bleeder-up", "A bleeder at the top", "caliper", _most(45.0, 30.0, unit="°"), turns=True),
-    K("pad-inner-edge", "Pad inner edge on the swept band", "line-up", _least(0.0, 1.0), pushed=True),
+    K("pad-inner-edge", "Pad inner edge on the swept band", "line-up", _least(0.0, 1.0), pushed=True, off_hub=True),
     K("pad-overhang", "Pad top against rotor edge", "line-up",
       _most(1.6, 0.0, "Common practice: flush to 1/8 in inside; some accept 1/16 in over"),
-      pushed=True, more=(("pad-inset-most", _most(3.175, 3.175, "Common practice: flush to 1/8 in inside")),)),
+      pushed=True, more=(("pad-inset-most", _most(3.175, 3.175, "Common practice: flush to 1/8 in inside")),), off_hub=True),
     K("shim-stack", "Shims between lug and plate", "joint", _most(3.0, 2.0, "Common practice: one to four shims a bolt")),
     K("survey-agreement", "Readings agree with each other", "survey", upstream=True),
     K("survey-used", "The job has the survey's numbers", "survey", upstream=True),

@@ -60,12 +60,13 @@ def _missing(job: Job) -> str:
 
 def axial_remedies(assembly: Assembly, words: Words) -> tuple[Remedy, ...]:
     """Return every way to bring the axial error to nothing, most reversible first."""
+    lugs = bool(assembly.stack_up.lug_faces)
     found = [
-        _shims(assembly, words),
+        _shims(assembly, words) if lugs else None,
         _rotor_plate(assembly, words),
-        _other_plate(assembly, words),
+        _other_plate(assembly, words) if lugs else None,
         _other_rotor(assembly, words),
-        _machined_lugs(assembly, words),
+        _machined_lugs(assembly, words) if lugs else None,
     ]
     return tuple(remedy for remedy in found if remedy is not None)
 

@@ -215,7 +215,8 @@ class Family:
 
     ``axial``: it holds a caliper whose bolts lie along the axle. ``shaping``: its plate is shaped ``by hand``, carries what the job
     has (``carried``), or leaves it out. ``chamfered``: its rims can be. ``on_tube``: what turns lies inside the tube it sits on.
-    ``comes_off``: it is bolted. ``at_retainer``: it sits under the bearing retainer. ``charted``: its parts are turned to fit.
+    ``comes_off``: it is bolted. ``at_retainer``: it sits under the bearing retainer.
+    ``on_lugs``: it is bolted to the knuckle's own lugs. ``charted``: its parts are turned to fit.
     """
 
     name: str
@@ -228,6 +229,7 @@ class Family:
     on_tube: bool = False
     comes_off: bool = True
     at_retainer: bool = False
+    on_lugs: bool = True
     charted: bool = False
 
 

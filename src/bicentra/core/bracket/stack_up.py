@@ -122,7 +122,7 @@ def _choose(job: Job, reach: tuple[float, ...], far: bool) -> tuple[float, tuple
     if given is not None:
         shims = job.bracket.shims_mm or (0.0,) * len(reach)
         return given, shims
-    if not is_known(*reach):
+    if not reach or not is_known(*reach):
         return UNKNOWN, job.bracket.shims_mm or (0.0,) * len(reach)
     thickness = stock_below(min(reach), stock) if far else _nearest_up(USUAL_PLATE_MM, stock)
     if job.bracket.shims_mm is not None:

@@ -12,6 +12,7 @@ from bicentra.core.certainty.guesses import guesses_behind, on_a_guess
 from bicentra.core.certainty.inputs import Inputs, survey_inputs
 from bicentra.core.certainty.play import play_bands
 from bicentra.core.certainty.propagate import Propagated, propagate
+from bicentra.core.parts.corners import across
 from bicentra.core.parts.job import Hub, Job, Knuckle, Rotor
 from bicentra.core.parts.survey import Survey
 from bicentra.core.solution import Solution, ranked
@@ -34,12 +35,6 @@ class Assessment:
     other: Surveyed | None
     inputs: Inputs | None
     propagated: Propagated | None
-
-
-def across(corner: str) -> str:
-    """Return the corner at the other end of the same axle."""
-    axle, side = corner.split("-")
-    return f"{axle}-{'left' if side == 'right' else 'right'}"
 
 
 def surveyed(job: Job, corner: str) -> Surveyed | None:

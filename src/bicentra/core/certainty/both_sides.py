@@ -6,7 +6,8 @@ from dataclasses import dataclass, replace
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.wording import Words, units_of
 from bicentra.core.bracket.model import Bracket, MadePart
-from bicentra.core.certainty.assess import across, surveyed
+from bicentra.core.certainty.assess import surveyed
+from bicentra.core.parts.corners import across
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.proposals import CHOSEN, own_bracket

@@ -72,7 +72,7 @@ def meaning(of: Field[Any]) -> Meaning:
 
 def field_of(record: type, name: str) -> Field[Any]:
     """Return the field ``name`` of the dataclass ``record``. Raises ``KeyError`` when there is none."""
-    for proposal in fields(record):
-        if proposal.name == name:
-            return proposal
+    for of in fields(record):
+        if of.name == name:
+            return of
     raise KeyError(name)

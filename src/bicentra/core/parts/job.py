@@ -1,4 +1,4 @@
-"""The job: everything one corner of a vehicle is known by. Frozen records, one per object of the job file.
+"""The job: everything one corner of a vehicle is known by. Frozen records, made by ``corners.job_of`` from those of the file.
 
 A measurement nobody has taken is ``None``. ``guessed`` names the dimensions of a part that were neither measured nor
 found in a catalogue: what rests on them is never better than a watch. ``extra`` keeps the keys of a file that this
@@ -29,6 +29,7 @@ __all__ = [
     "Job",
     "Knuckle",
     "Lug",
+    "LugBolt",
     "Obstacle",
     "Parking",
     "Pull",
@@ -38,6 +39,7 @@ __all__ = [
 
 LOCKS = ("removable threadlocker", "permanent threadlocker", "locking nut", "lock wire", "lock plate", "nothing")
 HOLE_KINDS = ("auto", "clearance", "counterbore", "countersink", "slot", "tapped")
+MOUNTINGS = ("lugs", "faces", "axle-flange", "tube", "original-bracket", "direct")
 CORNERS = ("front-right", "front-left", "rear-right", "rear-left")
 Extra = Mapping[str, Any]
 
@@ -79,6 +81,19 @@ class Hub:
 
 
 @dataclass(frozen=True, kw_only=True)
+class LugBolt:
+    """The bolt of one lug where it is not that of all: it wins over the bracket's lug bolt. ``None``: as for all."""
+
+    thread: str | None = f.thread("Thread")
+    length_mm: float | None = f.length("Length", help="Empty: chosen from the stock lengths")
+    head: str = f.choice("Head", ("hexagon", "countersunk"), "hexagon")
+    washers: int = f.count("Washers", 0, 4, default=1)
+    from_: str | None = f.choice("Enters from", ("outboard", "inboard"), None)
+    into: str | None = f.choice("Screwed into", ("thread", "nut", "plate"), None)
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+
+@dataclass(frozen=True, kw_only=True)
 class Lug:
     """One place on the knuckle that the bracket is bolted to; (x, y) of the hole, z of the seat face."""
 
@@ -91,6 +106,7 @@ class Lug:
     boss_mm: float | None = f.length("Boss diameter")
     thickness_mm: float | None = f.length("Lug thickness")
     seat: str = f.choice("Seat side", ("outboard", "inboard"), "outboard")
+    bolt: LugBolt | None = None
     extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
 
@@ -109,6 +125,7 @@ class Obstacle:
 class Knuckle:
     """The upright with its lugs and what stands in the way."""
 
+    mounting: str = f.choice("What holds the bracket", MOUNTINGS, "lugs")
     lugs: tuple[Lug, ...] = ()
     obstacles: tuple[Obstacle, ...] = ()
     material: str | None = f.choice(
@@ -131,6 +148,7 @@ class Fit:
         "Shims under a radial mount", "Between bracket and caliper: lifts it outward", 0.0
     )
     wheel_spacer_mm: float | None = f.thickness("Spacer under the wheel", default=0.0)
+    ear_shims_mm: tuple[tuple[float, ...], ...] = ()
     attitude_deg: float | None = f.angle(
         "Axle turned against level", "How far the measured frame is turned upward when the vehicle stands level", 0.0
     )
@@ -235,13 +253,12 @@ class Parking:
 
 @dataclass(frozen=True, kw_only=True)
 class Job:
-    """One corner's job, as the file holds it. ``exact``: key paths of numbers that count as exact beside a survey.
+    """One corner's job: vehicle, axle and corner in one record (``corners.job_of``). ``exact``: key paths of numbers that count as
+    exact beside a survey. ``borrowed``: records of hub and knuckle that were measured at the other corner.
 
     ``practice``: invented, to try things out on; what the simulated gauge plays may be used in it.
     """
 
-    format: str = "bicentra.job"
-    version: int = 1
     title: str = f.text("Title")
     notes: str = f.text("Notes")
     display_units: str = f.choice("Units", ("mm", "in"), "mm")
@@ -258,8 +275,8 @@ class Job:
     before: Before | None = None
     parking: Parking | None = None
     exact: tuple[str, ...] = ()
+    borrowed: tuple[str, ...] = ()
     practice: bool = False
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
     @property
     def is_left(self) -> bool:

@@ -27,9 +27,8 @@ def validate(job: Job, trusted: Job | None = None) -> None:
 
     Records that ``job`` shares with an already validated ``trusted`` job are not looked at again one by one.
     """
-    _check_header(job)
-    for path, of, value in _leaves(job, "", trusted):
-        _check_value(path, of, value)
+    for path, of, value in leaves(job, "", trusted):
+        check_value(path, of, value)
     _check_lists(job)
     _check_rotor_and_caliper(job)
     check_shapes(job, trusted)
@@ -47,8 +46,8 @@ def validate(job: Job, trusted: Job | None = None) -> None:
 
 def validate_part(kind: str, item: object) -> None:
     """Raise ``JobError`` for a part that cannot be, as it would be refused in a job."""
-    for path, of, value in _leaves(item, kind):
-        _check_value(path, of, value)
+    for path, of, value in leaves(item, kind):
+        check_value(path, of, value)
     lugs = (Lug(name="upper"), Lug(name="lower"))
     job = Job(knuckle=Knuckle(lugs=lugs))
     with_item = with_value(job, kind, item) if isinstance(item, Rotor | Caliper | Wheel) else job
@@ -66,21 +65,12 @@ def _check_surveys(job: Job, trusted: Job | None) -> None:
         before = trusted.survey.get(corner) if trusted is not None else None
         if before is survey:
             continue
-        for here, of, value in _leaves(survey, path, before):
-            _check_value(here, of, value)
+        for here, of, value in leaves(survey, path, before):
+            check_value(here, of, value)
         check_survey(path, survey)
 
 
-def _check_header(job: Job) -> None:
-    if job.format != "bicentra.job":
-        raise JobError("format", f"“{_short(job.format)}”", "“bicentra.job”")
-    if job.version != 1:
-        newer = isinstance(job.version, int) and job.version > 1
-        hint = "version 1 (the file was written by a newer Bicentra)" if newer else "version 1"
-        raise JobError("version", _short(job.version), hint)
-
-
-def _leaves(record: object, path: str, trusted: object = None) -> Iterator[tuple[str, Meaning, object]]:
+def leaves(record: object, path: str, trusted: object = None) -> Iterator[tuple[str, Meaning, object]]:
     """Walk every described field of ``record``: (key path, meaning, value)."""
     for name, of in _described(record.__class__):  # type: ignore[arg-type]
         here = f"{path}.{name}" if path else name
@@ -90,10 +80,10 @@ def _leaves(record: object, path: str, trusted: object = None) -> Iterator[tuple
             continue
         check_size(here, name, value)
         if is_dataclass(value):
-            yield from _leaves(value, here, before)
+            yield from leaves(value, here, before)
         elif isinstance(value, tuple) and value and is_dataclass(value[0]):
             for index, item in enumerate(value):
-                yield from _leaves(item, f"{here}[{index}]")
+                yield from leaves(item, f"{here}[{index}]")
         elif isinstance(value, Mapping):
             yield from ((f"{here}.{key}", of, item) for key, item in value.items() if not is_dataclass(item))
         else:
@@ -105,7 +95,8 @@ def _described(record: Any) -> tuple[tuple[str, Meaning], ...]:
     return tuple((of.name, meaning(of)) for of in fields(record) if of.name != "extra")
 
 
-def _check_value(path: str, of: Meaning, value: object) -> None:
+def check_value(path: str, of: Meaning, value: object) -> None:
+    """Raise ``JobError`` for a value that its field's meaning does not allow."""
     if value is None:
         return
     if isinstance(value, int | float) and not isinstance(value, bool):
@@ -149,6 +140,15 @@ def _check_lists(job: Job) -> None:
             raise JobError(
                 path, f"a countersink for {bolt}", "another kind of hole: no countersunk screws are made in this size"
             )
+    if len(job.fit.ear_shims_mm) not in (0, 2):
+        raise JobError(
+            "fit.ear_shims_mm",
+            f"{len(job.fit.ear_shims_mm)} lists",
+            "one list of shims for each of the 2 ears, or none",
+        )
+    for ear, pieces in enumerate(job.fit.ear_shims_mm):
+        for index, value in enumerate(pieces):
+            check_number(f"fit.ear_shims_mm[{ear}][{index}]", Meaning("shim", above=0.0, most=100.0), float(value))
     if shims is not None and len(shims) != len(lugs):
         raise JobError(
             "bracket.shims_mm",
@@ -214,8 +214,8 @@ def _check_smaller(path: str, value: float | None, than: str, bound: float | Non
 
 
 def _check_lugs(lugs: tuple[Lug, ...]) -> None:
-    if not 2 <= len(lugs) <= MOST_LUGS:
-        raise JobError("knuckle.lugs", f"{len(lugs)} lug{'' if len(lugs) == 1 else 's'}", f"2 to {MOST_LUGS}")
+    if len(lugs) > MOST_LUGS:
+        raise JobError("knuckle.lugs", f"{len(lugs)} lugs", f"0 to {MOST_LUGS}")
     for j, second in enumerate(lugs):
         for i, first in enumerate(lugs[:j]):
             if first.x_mm is None or first.y_mm is None or second.x_mm is None or second.y_mm is None:

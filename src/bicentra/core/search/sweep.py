@@ -107,7 +107,8 @@ def sweep_set(job: Job, angles: FloatArray, words: Words, before: tuple[Finding,
     turn = _Turn(assembly, np.radians(angles), ranks, {})
     if ranks[0] > STOP:
         _ask_all(turn, words, angles)
-    return SweptSet(assembly, turn.ranks, still, turn.values)
+    held = np.minimum(turn.ranks, CAUTION) if job.borrowed else turn.ranks
+    return SweptSet(assembly, held.astype(np.int8), still, turn.values)
 
 
 def _one_by_one(job: Job, angles: FloatArray, words: Words, before: tuple[Finding, ...]) -> SweptSet:

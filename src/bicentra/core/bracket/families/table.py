@@ -11,7 +11,7 @@ from bicentra.core.bracket.families.on_original import ON_ORIGINAL
 from bicentra.core.bracket.families.plates import FLAT, SLEEVE, STEPPED, TWO_PART
 from bicentra.core.bracket.families.radial import RADIAL
 from bicentra.core.bracket.families.weld_on import WELD_ON
-from bicentra.core.bracket.model import Ask, Bracket, Family, MadePart
+from bicentra.core.bracket.model import Ask, Bracket, Family, MadePart, refused
 from bicentra.core.bracket.plate import chamfer_volume
 from bicentra.core.bracket.slabs import chamfer_milled
 from bicentra.core.lineup.solve import LineUp
@@ -21,8 +21,8 @@ FAMILIES: dict[str, Family] = {
     kind.name: kind
     for kind in (FLAT, STEPPED, JOGGED, TWO_PART, RADIAL, AXLE_END, WELD_ON, ON_ORIGINAL, BUSHINGS, SLEEVE)
 }
-PLAIN = FLAT
-"""What a job has that names no kind, or one that this version does not know."""
+PLAIN, LEAST_LUGS = FLAT, 2
+"""What a job has that names no kind, or one that this version does not know; with fewer lugs a bracket on them turns."""
 
 
 def family_of(job: Job) -> Family:
@@ -32,6 +32,10 @@ def family_of(job: Job) -> Family:
 
 def make(kind: Family, job: Job, line: LineUp, words: Words) -> tuple[Bracket, ...]:
     """Return the ways to make ``kind`` for ``job``, chamfered as it asks, with what of its shaping is left out said."""
+    if kind.on_lugs and len(job.knuckle.lugs) < LEAST_LUGS:
+        many = len(job.knuckle.lugs)
+        why = f"It is bolted to at least {LEAST_LUGS} lugs; the knuckle has {many or 'none'}."
+        return (refused(kind, job, why, ("lugs",)),)
     size = known(job.bracket.chamfer_mm) if job.bracket.chamfer_mm else 0.0
     return tuple(_finished(bracket, job, size) for bracket in kind.make(job, line, words))
 

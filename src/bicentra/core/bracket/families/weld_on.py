@@ -111,4 +111,6 @@ def _high(job: Job) -> str:
     return " or ".join(told) or "not known"
 
 
-WELD_ON = Family("weld-on", "Weld-on tube bracket", weld_on, chamfered=False, on_tube=True, comes_off=False)
+WELD_ON = Family(
+    "weld-on", "Weld-on tube bracket", weld_on, chamfered=False, on_tube=True, comes_off=False, on_lugs=False
+)

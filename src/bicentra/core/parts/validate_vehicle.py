@@ -1,0 +1,68 @@
+"""What a vehicle must be before a corner's job is made of it."""
+
+from bicentra.core.base.errors import JobError
+from bicentra.core.parts.corners import OF_AXLE, OF_CORNER, axle_of, corners_of, job_of
+from bicentra.core.parts.fields import meaning
+from bicentra.core.parts.job import CORNERS, Job
+from bicentra.core.parts.validate import check_value, leaves, validate
+from bicentra.core.parts.vehicle import AXLES, Vehicle
+
+
+def validate_vehicle(vehicle: Vehicle, trusted: Vehicle | None = None) -> None:
+    """Raise ``JobError`` with the file's key path, what was found and expected, for the first thing that cannot be.
+
+    What ``vehicle`` shares with an already validated ``trusted`` one is not looked at again.
+    """
+    _check_names(vehicle)
+    for name, of in (
+        (of.name, meaning(of)) for of in vehicle.__dataclass_fields__.values() if of.name in ("display_units", "corner")
+    ):
+        check_value(name, of, getattr(vehicle, name))
+    for path, of, value in leaves(vehicle.vehicle, "vehicle", trusted.vehicle if trusted is not None else None):
+        check_value(path, of, value)
+    for name, axle in vehicle.axles.items():
+        before = trusted.axles.get(name) if trusted is not None else None
+        for record in ("pad", "drum", "tyre_radius_mm"):
+            part, old = getattr(axle, record), getattr(before, record, None)
+            if part is None or part is old:
+                continue
+            if record == "tyre_radius_mm":
+                of = meaning(axle.__dataclass_fields__[record])
+                check_value(f"axles.{name}.{record}", of, part)
+                continue
+            for path, told, value in leaves(part, f"axles.{name}.{record}", old):
+                check_value(path, told, value)
+    for corner in corners_of(vehicle):
+        job = job_of(vehicle, corner)
+        try:
+            validate(job, job_of(trusted, corner) if trusted is not None and corner in corners_of(trusted) else None)
+        except JobError as error:
+            raise JobError(file_path(error.path, corner), error.found, error.expected) from error
+
+
+def _check_names(vehicle: Vehicle) -> None:
+    for key, names, known in (("axles", vehicle.axles, AXLES), ("corners", vehicle.corners, CORNERS)):
+        for name in names:
+            if name not in known:
+                raise JobError(key, f"“{name[:40]}”", "one of " + ", ".join(known))
+    for corner, own in vehicle.corners.items():
+        wrong = [record for record in own.borrowed if record not in OF_CORNER]
+        if wrong:
+            raise JobError(f"corners.{corner}.borrowed", f"“{wrong[0][:40]}”", "one of " + ", ".join(OF_CORNER))
+
+
+def file_path(path: str, corner: str) -> str:
+    """Return where a key path of the job of ``corner`` lies in the file."""
+    first, _, rest = path.partition(".")
+    record = first.partition("[")[0]
+    if record in OF_AXLE:
+        return f"axles.{axle_of(corner)}.{path}"
+    if record == "survey":
+        name, _, inner = rest.partition(".")
+        return f"corners.{name}.survey.{inner}".rstrip(".") if name else f"corners.{corner}.survey"
+    if record in (*OF_CORNER, "exact"):
+        return f"corners.{corner}.{path}"
+    return path
+
+
+__all__ = ["Job", "file_path", "validate_vehicle"]

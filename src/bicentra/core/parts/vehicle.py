@@ -1,0 +1,216 @@
+"""The vehicle: everything the job file holds. What is designed belongs to the axle, what is measured to the corner.
+
+Frozen records, one per object of the file; ``extra`` keeps the keys that this version does not know. ``corners.job_of`` makes
+the record of one corner that everything is computed from.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from bicentra.core.base.quantities import MASS, NUMBER
+from bicentra.core.parts import fields as f
+from bicentra.core.parts.before import Before
+from bicentra.core.parts.caliper import Caliper
+from bicentra.core.parts.fields import KEY, Meaning
+from bicentra.core.parts.job import CORNERS, BracketDesign, Extra, Fit, Hub, Knuckle, Parking
+from bicentra.core.parts.rotor import Rotor
+from bicentra.core.parts.survey import PartMeasure, Survey
+from bicentra.core.parts.wheel import Wheel
+
+AXLES = ("front", "rear")
+
+
+def number(label: str, least: float = 0.0, most: float = 1e6, default: Any = None, help: str = "") -> Any:
+    """Return a field that holds a plain number."""
+    return field(default=default, metadata={KEY: Meaning(label, NUMBER, least=least, most=most, help=help)})
+
+
+def weight(label: str) -> Any:
+    """Return a field that holds a vehicle's mass or an axle's load [kg]."""
+    return field(default=None, metadata={KEY: Meaning(label, MASS, above=0.0, most=60000.0)})
+
+
+@dataclass(frozen=True, kw_only=True)
+class Pedal:
+    """The brake pedal: its ratio, or the two lengths it comes from, its stroke at the pad and its free play."""
+
+    ratio: float | None = number("Pedal ratio", most=20.0)
+    pivot_to_pad_mm: float | None = f.length("Pivot to pad")
+    pivot_to_rod_mm: float | None = f.length("Pivot to push rod")
+    stroke_mm: float | None = f.length("Stroke at the pad")
+    free_play_mm: float | None = f.thickness("Free play at the pad")
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Booster:
+    """What helps the foot, and up to which force [N]."""
+
+    kind: str = f.choice("Booster", ("none", "vacuum", "hydraulic"), "none")
+    gain: float | None = number("Gain", most=20.0, default=1.0)
+    runout_n: float | None = number("Runs out at", most=20000.0)
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Master:
+    """The master cylinder; ``rear_bore_mm`` where it is stepped or there are two, ``bar_front_share`` with a balance bar."""
+
+    name: str = f.text("Name")
+    bore_mm: float | None = f.length("Bore")
+    rear_bore_mm: float | None = f.length("Bore of the rear circuit")
+    stroke_mm: float | None = f.length("Stroke")
+    kind: str = f.choice("Kind", ("single", "tandem", "stepped", "two"), "tandem")
+    bar_front_share: float | None = number("Share of the bar in front", most=1.0, default=0.5)
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Valve:
+    """A valve between the axles: above its knee [bar] the rear gets ``slope`` of what the front gets more."""
+
+    kind: str = f.choice("Valve", ("none", "fixed", "adjustable", "gutted", "metering", "residual"), "none")
+    knee_bar: float | None = number("Knee", most=300.0)
+    slope: float | None = number("Slope beyond the knee", most=1.0)
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Fluid:
+    """The brake fluid and its boiling points [°C]."""
+
+    name: str = f.text("Fluid")
+    dry_boil_c: float | None = number("Boils dry at", most=500.0)
+    wet_boil_c: float | None = number("Boils wet at", most=500.0)
+    age_years: float | None = number("Age", most=100.0)
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Baseline:
+    """How the pedal was before anything was changed: nobody can ask afterwards."""
+
+    pedal_height_mm: float | None = f.length("Height of the pedal")
+    travel_to_bite_mm: float | None = f.thickness("Travel to bite")
+    travel_to_firm_mm: float | None = f.thickness("Travel to firm")
+    force_n: float | None = number("Force", most=5000.0)
+    locks_first: str | None = f.choice("Locks first", AXLES, None)
+    notes: str = f.text("Notes")
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Earlier:
+    """What of the pedal's chain was there before."""
+
+    master: Master | None = None
+    booster: Booster | None = None
+    valve: Valve | None = None
+    pedal: Pedal | None = None
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Chassis:
+    """What all corners share: masses, lengths, grip, and the chain from foot to line."""
+
+    name: str = f.text("Vehicle")
+    mass_kg: float | None = weight("Mass")
+    front_axle_kg: float | None = weight("Front axle load")
+    wheelbase_mm: float | None = f.length("Wheelbase", most=20000.0)
+    cg_height_mm: float | None = f.length("Height of the centre of gravity", most=5000.0)
+    laden_kg: float | None = weight("Mass, laden")
+    laden_front_kg: float | None = weight("Front axle load, laden")
+    tyre_mu: float | None = number("Grip of the tyres", most=3.0, default=0.9)
+    stability_system: bool = False
+    pedal: Pedal = field(default_factory=Pedal)
+    booster: Booster = field(default_factory=Booster)
+    master: Master = field(default_factory=Master)
+    valve: Valve = field(default_factory=Valve)
+    fluid: Fluid = field(default_factory=Fluid)
+    baseline: Baseline = field(default_factory=Baseline)
+    before: Earlier = field(default_factory=Earlier)
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Pad:
+    """The pad's friction, cold, working and hot, and its thickness."""
+
+    mu: float | None = number("Friction, working", most=2.0)
+    mu_cold: float | None = number("Friction, cold", most=2.0)
+    mu_hot: float | None = number("Friction, hot", most=2.0)
+    from_c: float | None = number("Works from", least=-60.0, most=1500.0)
+    to_c: float | None = number("Works to", least=-60.0, most=1500.0)
+    thickness_mm: float | None = f.length("Thickness", most=100.0)
+    min_thickness_mm: float | None = f.thickness("Worn at")
+    retraction_mm: float | None = f.thickness("Retraction of a piston")
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Drum:
+    """A drum brake: torque = factor · max(p − threshold, 0) · cylinder area · radius."""
+
+    cylinder_bore_mm: float | None = f.length("Wheel cylinder bore", most=100.0)
+    diameter_mm: float | None = f.length("Drum diameter")
+    factor: float | None = number("Brake factor", most=20.0)
+    threshold_bar: float | None = number("Threshold", most=50.0)
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Axle:
+    """What is designed for one axle, for both of its corners. ``readings``: those its donor parts' sizes are worked out from."""
+
+    rotor: Rotor = field(default_factory=Rotor)
+    caliper: Caliper = field(default_factory=Caliper)
+    pad: Pad = field(default_factory=Pad)
+    drum: Drum | None = None
+    wheel: Wheel | None = None
+    tyre_radius_mm: float | None = f.length("Radius of the tyre")
+    fit: Fit = field(default_factory=Fit)
+    bracket: BracketDesign = field(default_factory=BracketDesign)
+    parking: Parking | None = None
+    hose: Any = None
+    before: Before | None = None
+    readings: tuple[PartMeasure, ...] = ()
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Corner:
+    """What is measured at one corner. Without a hub or knuckle of its own it takes the other side's.
+
+    ``overrides``: what of the axle's design differs here alone, by key path. ``borrowed``: which of its own records began as a
+    copy of the other side's and are not all measured here yet. ``exact``: key paths that count as exact beside the survey.
+    """
+
+    hub: Hub | None = None
+    knuckle: Knuckle | None = None
+    survey: Survey | None = None
+    trials: tuple[Any, ...] = ()
+    overrides: Mapping[str, Any] = field(default_factory=dict, hash=False)
+    borrowed: tuple[str, ...] = ()
+    exact: tuple[str, ...] = ()
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Vehicle:
+    """What the job file holds. ``corner``: the one that is worked on. ``practice``: invented, to try things out on."""
+
+    format: str = "bicentra.job"
+    version: int = 2
+    title: str = f.text("Title")
+    notes: str = f.text("Notes")
+    display_units: str = f.choice("Units", ("mm", "in"), "mm")
+    corner: str = f.choice("Corner", CORNERS, "front-right")
+    vehicle: Chassis = field(default_factory=Chassis)
+    axles: Mapping[str, Axle] = field(default_factory=dict, hash=False)
+    corners: Mapping[str, Corner] = field(default_factory=dict, hash=False)
+    limits: Mapping[str, float] = field(default_factory=dict, hash=False)
+    book: Mapping[str, Any] = field(default_factory=dict, hash=False)
+    practice: bool = False
+    extra: Extra = field(default_factory=dict, repr=False, hash=False)

@@ -1,0 +1,182 @@
+"""One vehicle in one file: corners made of axle and corner, changes put back where they belong, what is borrowed told."""
+
+import json
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+
+from bicentra.core.base.errors import JobError, JobFileError
+from bicentra.core.base.finding import Verdict
+from bicentra.core.base.registry import kind_of
+from bicentra.core.parts.corners import job_of, vehicle_of, with_job
+from bicentra.core.parts.edits import with_edits
+from bicentra.core.parts.job import Job, Knuckle, Lug
+from bicentra.core.parts.validate_vehicle import validate_vehicle
+from bicentra.core.parts.vehicle import Corner, Vehicle
+from bicentra.core.solution import solve
+from bicentra.formats.job_json import parse_vehicle, read_job, read_vehicle, write_vehicle
+from bicentra.study import store
+from bicentra.study.starting import demo_job, demo_vehicle
+from bicentra.study.study import Study
+
+
+def edited(vehicle: Vehicle, corner: str, *edits: tuple[str, object]) -> Vehicle:
+    """The vehicle after edits made at one corner."""
+    at = replace(vehicle, corner=corner)
+    before = job_of(at)
+    return with_job(at, before, with_edits(before, edits))
+
+
+def test_an_old_file_is_the_same_corner(old_path: Path) -> None:
+    """Version 1 read as a vehicle: every number of its corner is there, and the findings are those of the demo's own corner."""
+    old, new = read_job(old_path), demo_job()
+    assert old == replace(new, notes=old.notes)
+    assert [(f.id, f.verdict, f.value) for f in solve(old).findings if f.verdict is Verdict.STOP] == [
+        (f.id, f.verdict, f.value) for f in solve(new).findings if f.verdict is Verdict.STOP
+    ]
+    again = parse_vehicle(write_vehicle(read_vehicle(old_path)), "x")
+    assert again == read_vehicle(old_path) and again.version == 2
+    assert json.loads(write_vehicle(again))["axles"]["front"]["readings"], "readings of donor parts are the part's own"
+
+
+def test_the_old_file_is_kept_beside_the_new_one(old_path: Path, tmp_path: Path) -> None:
+    """The first save over a version 1 file keeps it under its version's name; a second save keeps that as it is."""
+    path = tmp_path / "van.bicentra.json"
+    path.write_bytes(old_path.read_bytes())
+    study = Study(store.load_vehicle(path), path)
+    study.edit("turn", (("fit.clock_deg", 181.0),))
+    study.save()
+    kept = tmp_path / "van.v1.bicentra.json"
+    assert kept.read_bytes() == old_path.read_bytes() and json.loads(path.read_text())["version"] == 2
+    study.edit("turn", (("fit.clock_deg", 182.0),))
+    study.save()
+    assert kept.read_bytes() == old_path.read_bytes() and len(list(tmp_path.iterdir())) == 2
+
+
+def test_a_design_is_the_axles_a_measurement_the_corners() -> None:
+    """Turned at one corner it is turned at the other; a lug measured at one stays there; the rear axle knows of neither."""
+    vehicle = edited(demo_vehicle(), "front-left", ("fit.clock_deg", 190.0), ("knuckle.lugs[0].x_mm", -60.0))
+    right, left = job_of(vehicle, "front-right"), job_of(vehicle, "front-left")
+    assert right.fit.clock_deg == left.fit.clock_deg == 190.0
+    assert (right.knuckle.lugs[0].x_mm, left.knuckle.lugs[0].x_mm) == (-62.0, -60.0)
+    assert vehicle.axles["rear"] == demo_vehicle().axles["rear"] and vehicle.axles["rear"].drum is not None
+
+
+def test_an_override_is_this_corners_alone() -> None:
+    """What is overridden stays apart, whichever side is changed; the rest of the record is shared still."""
+    vehicle = demo_vehicle()
+    left = replace(vehicle.corners["front-left"], overrides={"fit.clock_deg": 176.0, "bracket.shims_mm": (0.5, 0.0)})
+    vehicle = replace(vehicle, corners={**vehicle.corners, "front-left": left})
+    assert job_of(vehicle, "front-left").bracket.shims_mm == (0.5, 0.0)
+    vehicle = edited(
+        vehicle, "front-left", ("fit.clock_deg", 170.0), ("fit.pad_inset_mm", 1.5), ("bracket.wall_mm", 9.0)
+    )
+    one, other = job_of(vehicle, "front-left"), job_of(vehicle, "front-right")
+    assert (one.fit.clock_deg, other.fit.clock_deg) == (170.0, 184.0)
+    assert one.fit.pad_inset_mm == other.fit.pad_inset_mm == 1.5 and other.bracket.wall_mm == 9.0
+    assert other.bracket.shims_mm != (0.5, 0.0)
+    assert parse_vehicle(write_vehicle(vehicle), "x") == vehicle
+    for path in ("hub.pilot_diameter_mm", "fit.speed"):
+        wrong = replace(vehicle, corners={**vehicle.corners, "front-left": replace(left, overrides={path: 1.0})})
+        with pytest.raises(JobError, match="overrides"):
+            validate_vehicle(wrong)
+    text = write_vehicle(vehicle).decode().replace('"fit.clock_deg": 170.0', '"fit.clock_deg": "late"')
+    with pytest.raises(JobFileError, match=r"overrides\.fit\.clock_deg"):
+        parse_vehicle(text.encode(), "x")
+
+
+def test_what_is_borrowed_is_a_watch_at_best(good: Job) -> None:
+    """A corner without hub and knuckle takes the other side's; whatever rests on them says so, and never is met."""
+    vehicle = vehicle_of(replace(good, survey={}))
+    job = job_of(vehicle, "front-left")
+    assert job.borrowed == ("hub", "knuckle") and job.knuckle == good.knuckle
+    here, there = solve(replace(good, survey={})), solve(job)
+    for finding in there.findings:
+        own = here.finding(finding.id)
+        if kind_of(finding.id).off_hub:
+            assert finding.verdict is own.verdict
+        else:
+            assert finding.verdict is min(own.verdict, Verdict.CAUTION, key=lambda v: v.rank), finding.id
+            assert any("measured at the other corner (front right)" in told for told in finding.assumed)
+    part_way = edited(vehicle, "front-left", ("knuckle.lugs[0].x_mm", -61.0))
+    assert job_of(part_way, "front-left").borrowed == ("knuckle", "hub"), (
+        "one number measured does not make it all measured"
+    )
+    assert job_of(part_way, "front-right").knuckle == good.knuckle
+    done = edited(part_way, "front-left", ("borrowed", ("hub",)))
+    assert job_of(done, "front-left").borrowed == ("hub",) and done.corners["front-left"].hub is None
+    assert job_of(parse_vehicle(write_vehicle(done), "x"), "front-left") == job_of(done, "front-left")
+
+
+def test_undo_works_on_the_vehicle() -> None:
+    """Steps at two corners are taken back one by one, the corner they were made at with them."""
+    study = Study(demo_vehicle())
+    study.edit("inset", (("fit.pad_inset_mm", 1.0),))
+    study.go_to("front-left")
+    study.edit("lug", (("knuckle.lugs[1].y_mm", -37.0),))
+    assert study.job.corner == "front-left" and study.job.fit.pad_inset_mm == 1.0
+    study.undo()
+    study.undo()
+    assert study.job.corner == "front-right"
+    study.undo()
+    assert study.vehicle == demo_vehicle() and not study.modified
+    assert dict(study.corners) == {
+        "front-right": "measured",
+        "front-left": "measured",
+        "rear-right": "nothing yet",
+        "rear-left": "nothing yet",
+    }
+    study.go_to("rear-right")
+    assert (
+        len(study.job.knuckle.lugs) == 2
+        and study.job.rotor.name == ""
+        and dict(study.corners)["rear-left"] == "from the other side"
+    )
+
+
+def test_a_design_has_to_do_for_both_corners() -> None:
+    """Shims for two lugs are refused while the other corner has three; the message names the key in the file."""
+    vehicle = demo_vehicle()
+    three = replace(
+        vehicle.corners["front-left"].knuckle, lugs=(*vehicle.corners["front-left"].knuckle.lugs, Lug(name="third"))
+    )
+    vehicle = replace(
+        vehicle, corners={**vehicle.corners, "front-left": replace(vehicle.corners["front-left"], knuckle=three)}
+    )
+    study = Study(vehicle)
+    with pytest.raises(JobError, match=r"axles\.front\.bracket\.shims_mm"):
+        study.edit("shims", (("bracket.shims_mm", (0.2, 0.2)),))
+    assert study.vehicle == vehicle
+
+
+@pytest.mark.parametrize("count", [0, 1])
+def test_few_lugs_are_no_error(good: Job, count: int) -> None:
+    """None or one: whatever is bolted to lugs is not known, nothing is met that rests on them, nothing raises."""
+    job = replace(good, survey={}, knuckle=Knuckle(lugs=good.knuckle.lugs[:count], material="iron"))
+    for family in (
+        "",
+        "two-part",
+        "stepped-plate",
+        "jogged-plate",
+        "axle-end-plate",
+        "weld-on",
+        "eccentric-bushings",
+        "sleeve",
+    ):
+        solution = solve(with_edits(job, (("bracket.family", family), ("bracket.material", "steel S355"))))
+        if "lug" in solution.bracket.bolted:
+            assert not solution.feasible, family
+
+
+def test_the_vehicle_tells_what_is_wrong_with_it() -> None:
+    """Names of axles and corners, numbers of pedal and drum: each by its key."""
+    for change, path in (
+        ({"axles": {"middle": demo_vehicle().axles["front"]}}, "axles"),
+        ({"corners": {"front": Corner()}}, "corners"),
+        ({"vehicle": replace(demo_vehicle().vehicle, mass_kg=-3.0)}, "vehicle.mass_kg"),
+        ({"axles": {"rear": replace(demo_vehicle().axles["rear"], tyre_radius_mm=-1.0)}}, "axles.rear.tyre_radius_mm"),
+    ):
+        with pytest.raises(JobError) as caught:
+            validate_vehicle(replace(demo_vehicle(), **change))
+        assert caught.value.path == path
