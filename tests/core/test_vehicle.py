@@ -9,9 +9,10 @@ import pytest
 from bicentra.core.base.errors import JobError, JobFileError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.registry import kind_of
+from bicentra.core.drawing.parts_list import parts_list
 from bicentra.core.parts.corners import job_of, vehicle_of, with_job
 from bicentra.core.parts.edits import with_edits
-from bicentra.core.parts.job import Job, Knuckle, Lug
+from bicentra.core.parts.job import Job, Knuckle, Lug, LugBolt
 from bicentra.core.parts.validate_vehicle import validate_vehicle
 from bicentra.core.parts.vehicle import Corner, Vehicle
 from bicentra.core.solution import solve
@@ -180,3 +181,43 @@ def test_the_vehicle_tells_what_is_wrong_with_it() -> None:
         with pytest.raises(JobError) as caught:
             validate_vehicle(replace(demo_vehicle(), **change))
         assert caught.value.path == path
+
+
+def test_each_lug_may_have_its_own_bolt(good: Job) -> None:
+    """By hand: M10 at one lug, M12 at the other; hole, boss, length and washers are each bolt's own, the list counts both."""
+    own = LugBolt(thread="M10x1.5", length_mm=40.0, washers=2, into="nut")
+    lugs = (replace(good.knuckle.lugs[0], bolt=own, thread=None, hole_mm=11.0), good.knuckle.lugs[1])
+    solution = solve(with_edits(good, (("knuckle.lugs", lugs),)))
+    one, other = solution.assembly.joints[:2]
+    assert (one.joint.thread.name, one.joint.length, one.joint.stack.washers) == ("M10x1.5", 40.0, 2)
+    assert other.joint.thread.name == good.bracket.lug_bolt and one.joint.stack.female == "nut"
+    assert solution.assembly.holes[0].boss_radius != solution.assembly.holes[1].boss_radius
+    bought = {item.size: item.count for item in parts_list(solution) if item.name == "bolt"}
+    assert bought["M10x1.5 × 40 mm"] == 1 and sum(bought.values()) == 4
+    unchosen = solve(with_edits(good, (("knuckle.lugs", lugs), ("bracket.lug_bolt", None))))
+    assert unchosen.finding("thread-fit").verdict is Verdict.UNKNOWN and not unchosen.feasible, "the other lug has none"
+    for change, bad in (({"into": "plate"}, False), ({"from_": "inboard"}, True), ({"into": "thread"}, True)):
+        turned = (replace(lugs[0], bolt=replace(own, **change)), lugs[1])
+        asked = solve(with_edits(good, (("knuckle.lugs", turned),)))
+        assert any(f.id == "unsupported" for f in asked.findings) is bad and asked.feasible is not bad, change
+    sunk = (replace(lugs[0], bolt=replace(own, head="countersunk")), lugs[1])
+    assert solve(with_edits(good, (("knuckle.lugs", sunk),))).assembly.joints[0].joint.stack.sunk
+
+
+def test_shims_at_the_ears_move_the_caliper_outboard(good: Job) -> None:
+    """By hand: ears on the plate's outboard face; 0.4 and 0.6 mm there lift the caliper 0.5 mm, and lean it by half of 0.2."""
+    plain = solve(good)
+    for family in ("", "stepped-plate"):
+        job = with_edits(good, (("fit.ear_shims_mm", ((0.4,), (0.3, 0.3))), ("bracket.family", family)))
+        shimmed = solve(job)
+        before = solve(with_edits(good, (("bracket.family", family),)))
+        moved = shimmed.assembly.stack_up.error - before.assembly.stack_up.error
+        assert moved == pytest.approx(
+            0.5
+        ) and shimmed.assembly.stack_up.ear_z - before.assembly.stack_up.ear_z == pytest.approx(0.5)
+        assert shimmed.finding("axial-offset").value == pytest.approx(abs(before.assembly.stack_up.error + 0.5) + 0.1)
+        grips = {p.feature: p.joint.grip for p in shimmed.assembly.joints}
+        assert grips["ear-bolt-1"] - grips["ear-bolt-0"] == pytest.approx(0.2)
+    assert plain.assembly.stack_up.ears_on_far_face
+    with pytest.raises(JobError, match="ear_shims_mm"):
+        validate_vehicle(vehicle_of(with_edits(good, (("fit.ear_shims_mm", ((0.4,),)),))))

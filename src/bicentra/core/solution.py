@@ -11,6 +11,7 @@ from bicentra.core.base.wording import Words, make_finding, units_of
 from bicentra.core.beside import beside, brackets_apart
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.families.table import FAMILIES, family_of
+from bicentra.core.bracket.holes import not_as_placed
 from bicentra.core.bracket.model import Bracket, MadePart
 from bicentra.core.bracket.stack_up import StackUp
 from bicentra.core.clearance.clock_checks import caliper_findings
@@ -142,6 +143,11 @@ def remarks(job: Job) -> tuple[Finding, ...]:
         why += "choose the radial mount on the bracket bench."
         if not radial:
             why = f"This version does not know the bracket family “{named[:40]}”; the rest of the line-up still holds."
+        remarks.append(Finding("unsupported", Verdict.UNKNOWN, UNKNOWN, UNKNOWN, "", why, source="This version"))
+    for told in not_as_placed(job):
+        why = (
+            f"This version does not work out {told} as it is asked: leave “from” and “into” empty, or change the hole."
+        )
         remarks.append(Finding("unsupported", Verdict.UNKNOWN, UNKNOWN, UNKNOWN, "", why, source="This version"))
     for name in unknown_names(job):
         why = f"The job sets a limit called “{name}”, which nothing reads: check its spelling."

@@ -55,8 +55,9 @@ class Assembly:
     @property
     def unchosen(self) -> tuple[str, ...]:
         """Where the bracket has bolts that nobody has chosen yet: their place and length are not known."""
-        there = {joint.feature.split("-")[0] for joint in self.joints}
-        return tuple(group for group in self.bolted if group not in there)
+        many = {"lug": len(self.job.knuckle.lugs), "ear": 2}
+        there = [joint.feature.split("-")[0] for joint in self.joints]
+        return tuple(group for group in self.bolted if there.count(group) < max(many[group], 1))
 
 
 def place(bracket: Bracket, line: LineUp | None = None) -> Assembly:

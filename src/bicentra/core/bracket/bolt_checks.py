@@ -10,7 +10,7 @@ from bicentra.core.base.wording import Words, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.bracket.least_sizes import least_sizes
-from bicentra.core.bracket.metal_checks import room_told, rotor_missing
+from bicentra.core.bracket.metal_checks import chosen_bolts, room_told, rotor_missing
 from bicentra.core.bracket.posts import head_radius, tip_radius
 from bicentra.core.bracket.thread_fit import thread_fit
 from bicentra.core.lineup.solids import Ring, nearest_gap
@@ -29,7 +29,7 @@ def bolt_tips(assembly: Assembly, words: Words, cured: bool = True) -> Finding:
     """The least room between any bolt end (tip or head) and the rotor."""
     limit = limit_for(assembly.job, "bolt-tip-to-rotor")
     rows = [(placed, end, bolt_gap(assembly, placed, end)) for placed in assembly.joints for end in ("tip", "head")]
-    both = {placed.feature.split("-")[0] for placed in assembly.joints} == set(assembly.bolted)
+    both = not assembly.unchosen
     certain = [row for row in rows if not math.isnan(row[2])]
     clash = any(gap <= 0.0 for *_, gap in certain)  # is said whatever else is missing
     if not clash and (not both or len(certain) < len(rows)):
@@ -62,8 +62,7 @@ def _bolts_missing(assembly: Assembly) -> str:
     lengths = all(is_known(p.joint.length) for p in assembly.joints)
     thick = all(lug.thickness_mm is not None for lug in job.knuckle.lugs)
     return missing_names(
-        lug_bolt=job.bracket.lug_bolt,
-        caliper_bolt=job.bracket.caliper_bolt,
+        **chosen_bolts(assembly),
         ear_thickness=job.caliper.ear_thickness_mm,
         thickness_of_every_lug=0.0 if thick else None,
         a_stock_length_long_enough=0.0 if lengths else None,
@@ -143,8 +142,7 @@ def engagement(assembly: Assembly, words: Words, cured: bool = True) -> Finding:
     """The least thread engagement of any bolt against what its thread needs."""
     job = assembly.job
     rows = [(placed, placed.joint.engagement, _engagement_limit(assembly, placed)) for placed in assembly.joints]
-    groups = {placed.feature.split("-")[0] for placed, *_ in rows}
-    if groups != set(assembly.bolted) or any(math.isnan(value) for _, value, _ in rows):
+    if assembly.unchosen or any(math.isnan(value) for _, value, _ in rows):
         base = limit_in_mm(job, "thread-engagement", UNKNOWN)
         return make_finding(
             "thread-engagement",

@@ -119,14 +119,58 @@ def plate_holes(job: Job, line: LineUp) -> tuple[Hole, ...]:
     walls = bracket.boss_walls_mm or (known(bracket.wall_mm),) * (len(job.knuckle.lugs) + 2)
     turn = math.radians(line.clock if bracket.slot_deg is None else bracket.slot_deg)
     way = (math.cos(turn), math.sin(turn)) if is_known(turn) else (UNKNOWN, UNKNOWN)
-    thread, holes = _thread(bracket.lug_bolt), []
+    holes = []
     for k, lug in enumerate(job.knuckle.lugs):
-        kind, centre = hole_kind(bracket.lug_hole, lug.thread), (known(lug.x_mm), known(lug.y_mm))
-        holes.append(_hole(lug.name or f"lug {k + 1}", f"lug-{k}", centre, thread, kind, walls[k], bracket, way))
-    thread, kind = _thread(bracket.caliper_bolt), hole_kind(bracket.caliper_hole, job.caliper.ear_thread)
+        bolt, centre = bolt_of(job, k), (known(lug.x_mm), known(lug.y_mm))
+        name = lug.name or f"lug {k + 1}"
+        holes.append(_hole(name, f"lug-{k}", centre, bolt, walls[k], bracket, way))
+    kind = hole_kind(bracket.caliper_hole, job.caliper.ear_thread)
+    bolt = Chosen(_thread(bracket.caliper_bolt), kind, bracket.caliper_bolt_length_mm, bracket.caliper_washers)
     for k, (x, y, _) in enumerate(line.ears):
-        holes.append(_hole(f"ear {k + 1}", f"ear-{k}", (x, y), thread, kind, walls[k - 2], bracket, way))
+        holes.append(_hole(f"ear {k + 1}", f"ear-{k}", (x, y), bolt, walls[k - 2], bracket, way))
     return tuple(holes)
+
+
+@dataclass(frozen=True)
+class Chosen:
+    """A bolt as it was chosen: its thread, how the plate's hole is made for it, its length [mm] where that is set, washers."""
+
+    thread: Thread | None
+    kind: str
+    length: float | None
+    washers: int
+
+
+def bolt_of(job: Job, index: int) -> Chosen:
+    """Return the bolt of one lug: its own where it has one, else that of all."""
+    lug, bracket = job.knuckle.lugs[index], job.bracket
+    kind, washers = hole_kind(bracket.lug_hole, lug.thread), int(first_known(bracket.lug_washers, 0))
+    if lug.bolt is None:
+        return Chosen(_thread(bracket.lug_bolt), kind, bracket.lug_bolt_length_mm, washers)
+    own = lug.bolt
+    kind = "countersink" if own.head == "countersunk" else "clearance" if kind == "countersink" else kind
+    kind = "tapped" if own.into == "plate" else "clearance" if own.into is not None and kind == "tapped" else kind
+    return Chosen(_thread(own.thread or bracket.lug_bolt), kind, own.length_mm, own.washers)
+
+
+def one_lug_bolt(job: Job) -> Thread | None:
+    """Return the thread of the lugs' bolts where it is the same for all; ``None`` where it is not, or none is chosen."""
+    threads = {bolt_of(job, k).thread for k in range(len(job.knuckle.lugs))}
+    return threads.pop() if len(threads) == 1 else None
+
+
+def not_as_placed(job: Job) -> tuple[str, ...]:
+    """Return in words which lugs' bolts are asked to go another way than this version places them."""
+    found = []
+    for k, lug in enumerate(job.knuckle.lugs):
+        if lug.bolt is None:
+            continue
+        kind, side = bolt_of(job, k).kind, job.bracket.side
+        back = "inboard" if side == "outboard" else "outboard"
+        enters, into = (back, "plate") if kind == "tapped" else (side, "thread" if lug.thread else "nut")
+        if lug.bolt.from_ not in (None, enters) or lug.bolt.into not in (None, into):
+            found.append(f"the bolt at {lug.name or f'lug {k + 1}'} (placed from {enters} into the {into})")
+    return tuple(found)
 
 
 def _thread(name: str | None) -> Thread | None:
@@ -134,22 +178,16 @@ def _thread(name: str | None) -> Thread | None:
 
 
 def _hole(
-    name: str,
-    feature: str,
-    centre: Point,
-    thread: Thread | None,
-    kind: str,
-    wall: float,
-    bracket: BracketDesign,
-    way: Point,
+    name: str, feature: str, centre: Point, bolt: Chosen, wall: float, bracket: BracketDesign, way: Point
 ) -> Hole:
     """``way``: along which a slot runs."""
+    thread, kind = bolt.thread, bolt.kind
     if thread is None:
         return Hole(name, feature, centre, UNKNOWN, kind, UNKNOWN, None, UNKNOWN)
     tapped = kind == "tapped"
     clear = CLEARANCES[thread.size][CLASSES.index(bracket.hole_class)]
     widest, drill = (thread.major, thread.tap_drill) if tapped else (clear, clear)
-    washers = bracket.lug_washers if feature.startswith("lug") else bracket.caliper_washers
+    washers = bolt.washers
     sunk = recess_depth(thread, kind, washers)
     across, angle = 0.0, 0.0
     if kind == "counterbore":
@@ -188,9 +226,11 @@ def sink_depth(wide: float, drill: float, angle: float) -> float:
 def place_joints(job: Job, line: LineUp, stack_up: StackUp) -> tuple[PlacedJoint, ...]:
     """Return every bolt in its place, lugs first; none for a bolt nobody has chosen."""
     placed: list[PlacedJoint] = []
-    lug_thread, ear_thread = _thread(job.bracket.lug_bolt), _thread(job.bracket.caliper_bolt)
-    if lug_thread is not None:
-        placed += [_lug_joint(job, stack_up, lug_thread, k) for k in range(len(job.knuckle.lugs))]
+    ear_thread = _thread(job.bracket.caliper_bolt)
+    for k in range(len(job.knuckle.lugs)):
+        thread = bolt_of(job, k).thread
+        if thread is not None:
+            placed.append(_lug_joint(job, stack_up, thread, k))
     if ear_thread is not None:
         placed += [_ear_joint(job, line, stack_up, ear_thread, k) for k in range(2)]
     return tuple(placed)
@@ -198,12 +238,12 @@ def place_joints(job: Job, line: LineUp, stack_up: StackUp) -> tuple[PlacedJoint
 
 def _lug_joint(job: Job, stack_up: StackUp, thread: Thread, index: int) -> PlacedJoint:
     """A bolt into a threaded lug or with a nut enters from the plate's far face, into a tapped plate from behind the lug."""
-    lug, bracket, sign = job.knuckle.lugs[index], job.bracket, stack_up.sign
+    lug, sign = job.knuckle.lugs[index], stack_up.sign
     layers: tuple[tuple[str, float], ...]
     depth, shim, plate = known(lug.thickness_mm), stack_up.shims[index], stack_up.thickness
-    kind = hole_kind(bracket.lug_hole, lug.thread)
+    bolt = bolt_of(job, index)
+    kind, washers = bolt.kind, bolt.washers
     face = stack_up.lug_faces[index]
-    washers = int(first_known(bracket.lug_washers, 0))
     sunk = recess_depth(thread, kind, washers)
     if kind == "tapped":
         stack = _threaded_stack(thread, depth + shim, washers, plate, "plate", _plate_factor(job))
@@ -220,7 +260,7 @@ def _lug_joint(job: Job, stack_up: StackUp, thread: Thread, index: int) -> Place
     stack = replace(stack, layers=layers)
     if kind == "countersink":
         stack, seat = flush(stack, sunk), seat + sign * sunk
-    joint = make_joint(thread, stack, bracket.lug_bolt_length_mm)
+    joint = make_joint(thread, stack, bolt.length)
     centre = (known(lug.x_mm), known(lug.y_mm))
     return PlacedJoint(f"bolt at {lug.name or f'lug {index + 1}'}", f"lug-bolt-{index}", centre, joint, seat, way)
 
@@ -231,7 +271,8 @@ def _ear_joint(job: Job, line: LineUp, stack_up: StackUp, thread: Thread, index:
     layers: tuple[tuple[str, float], ...]
     outward = 1.0 if caliper.ear_seat == "inboard" else -1.0
     depth, plate, z = known(caliper.ear_thickness_mm), stack_up.metal_at_ears, stack_up.ear_z
-    kind, loose = hole_kind(bracket.caliper_hole, caliper.ear_thread), stack_up.ear_spacer
+    kind = hole_kind(bracket.caliper_hole, caliper.ear_thread)
+    loose = stack_up.ear_spacer + stack_up.ear_shims[index]
     washers = int(first_known(bracket.caliper_washers, 0))
     sunk = recess_depth(thread, kind, washers)
     if kind == "tapped":

@@ -53,11 +53,8 @@ def ligament(assembly: Assembly, words: Words) -> Finding:
 
 def chosen_bolts(assembly: Assembly) -> dict[str, str | None]:
     """Return the bolts that this bracket takes by the names they are missed by; one that it does not take is not missed."""
-    bracket = assembly.job.bracket
-    return {
-        "lug_bolt": bracket.lug_bolt if "lug" in assembly.bolted else "none",
-        "caliper_bolt": bracket.caliper_bolt if "ear" in assembly.bolted else "none",
-    }
+    missed = assembly.unchosen if assembly.bracket.stands else assembly.bolted
+    return {"lug_bolt": None if "lug" in missed else "chosen", "caliper_bolt": None if "ear" in missed else "chosen"}
 
 
 def holes_missing(assembly: Assembly) -> str:
@@ -65,7 +62,7 @@ def holes_missing(assembly: Assembly) -> str:
     job = assembly.job
     placed = all(is_known(*h.centre) for h in assembly.holes[:-2])
     return missing_names(
-        lug_bolt=job.bracket.lug_bolt,
+        lug_bolt=None if any(hole.thread is None for hole in assembly.holes[:-2]) else "chosen",
         caliper_bolt=job.bracket.caliper_bolt,
         ear_hole_spacing=job.caliper.ear_spacing_mm,
         ear_line_to_pad_top=job.caliper.ear_line_to_pad_top_mm,

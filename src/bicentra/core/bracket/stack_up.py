@@ -26,7 +26,8 @@ class StackUp:
 
     ``errors``: axial error at each lug, positive outboard. ``near_z``/``far_z``: the plate's faces at the middle of
     the lugs, near and far from them. ``ear_z``: where the ears really seat. ``ear_metal``: bracket there, where it is not
-    the plate; ``ear_spacer``: what lies loose between it and the ears.
+    the plate; ``ear_spacer``: what lies loose between it and the ears;
+    ``ear_shims``: the shims there, at the first and the second ear.
     """
 
     sign: float
@@ -41,6 +42,7 @@ class StackUp:
     ear_z: float
     ear_metal: float | None = None
     ear_spacer: float = 0.0
+    ear_shims: tuple[float, float] = (0.0, 0.0)
 
     @property
     def metal_at_ears(self) -> float:
@@ -59,8 +61,11 @@ class StackUp:
 
     @property
     def worst_error(self) -> float:
-        """The largest axial error at any lug, with its sign."""
-        return UNKNOWN if any(math.isnan(e) for e in self.errors) else max(self.errors, key=abs)
+        """The largest axial error at any lug, with its sign; unlike shims at the ears add half of what they differ by."""
+        if any(math.isnan(e) for e in self.errors) or not self.errors:
+            return UNKNOWN
+        worst = max(self.errors, key=abs)
+        return worst + math.copysign(abs(self.ear_shims[0] - self.ear_shims[1]) / 2, worst)
 
     @property
     def z_range(self) -> tuple[float, float]:
@@ -77,7 +82,9 @@ def pack(job: Job, line: LineUp) -> StackUp:
     reach = tuple(sign * (line.ear_face_z - face) for face in faces)
     thickness, shims = _choose(job, reach, far)
     carried = thickness if far else 0.0
-    errors = tuple(sign * (carried + shim - need) for shim, need in zip(shims, reach))
+    at_ears = ear_shims(job)
+    lifted = ear_lift(sign, far, at_ears)
+    errors = tuple(sign * (carried + shim - need) + lifted for shim, need in zip(shims, reach))
     near = sum(face + sign * shim for face, shim in zip(faces, shims)) / len(faces) if faces else UNKNOWN
     far_z = near + sign * thickness
     return StackUp(
@@ -90,8 +97,23 @@ def pack(job: Job, line: LineUp) -> StackUp:
         errors=errors,
         near_z=near,
         far_z=far_z,
-        ear_z=far_z if far else near,
+        ear_z=(far_z if far else near) + lifted,
+        ear_shims=at_ears,
     )
+
+
+def ear_shims(job: Job) -> tuple[float, float]:
+    """Return what lies between bracket and ear at the first and second ear of an axial mount [mm]; under a radial mount's feet it
+    lifts the caliper along the radius instead, and is none here."""  # fmt: skip
+    if job.caliper.mount == "radial" or len(job.fit.ear_shims_mm) != 2:
+        return 0.0, 0.0
+    first, second = (math.fsum(pieces) for pieces in job.fit.ear_shims_mm)
+    return first, second
+
+
+def ear_lift(sign: float, far: bool, at_ears: tuple[float, float]) -> float:
+    """Return how far outboard shims at the ears put the caliper's middle [mm]."""
+    return (sign if far else -sign) * sum(at_ears) / 2
 
 
 def held(stack_up: StackUp, job: Job, line: LineUp) -> StackUp:

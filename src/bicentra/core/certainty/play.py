@@ -7,7 +7,6 @@ from bicentra.core.base.registry import kind_of
 from bicentra.core.lineup.checks import line_up_findings
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.edits import with_value
-from bicentra.core.parts.threads import find_thread
 from bicentra.core.solution import Solution
 
 
@@ -19,20 +18,19 @@ def radial_play(solution: Solution) -> float:
     """
     job, bracket = solution.job, solution.job.bracket
     total = 0.0
-    groups = (("lug", bracket.lug_bolt), ("ear", bracket.caliper_bolt))
-    for group, name in (pair for pair in groups if pair[0] in solution.assembly.bolted):
-        thread = find_thread(name) if name else None
-        if thread is None:
-            return math.nan
+    for group in solution.assembly.bolted:
         holes = [hole for hole in solution.assembly.holes if hole.feature.startswith(group)]
-        plate = min(((h.diameter - thread.major) / 2 if h.kind != "tapped" else 0.0 for h in holes), default=math.nan)
+        if not holes or any(hole.thread is None for hole in holes):
+            return math.nan
+        major = [hole.thread.major if hole.thread is not None else math.nan for hole in holes]
+        plate = min((h.diameter - d) / 2 if h.kind != "tapped" else 0.0 for h, d in zip(holes, major))
         if group == "lug":
-            plain = [lug.hole_mm for lug in job.knuckle.lugs if not lug.thread]
-            bores = [math.nan if size is None else size for size in plain]
+            plain = [(lug.hole_mm, d) for lug, d in zip(job.knuckle.lugs, major) if not lug.thread]
+            bores = [(math.nan if size is None else size) - d for size, d in plain]
         else:
             own = job.caliper.ear_hole_mm
-            bores = [] if job.caliper.ear_thread else [math.nan if own is None else own]
-        behind = max((min(bores) - thread.major) / 2, 0.0) if bores else 0.0
+            bores = [] if job.caliper.ear_thread else [(math.nan if own is None else own) - major[0]]
+        behind = max(min(bores) / 2, 0.0) if bores else 0.0
         slots = min((h.slot for h in holes), default=0.0) / 2 if len(bracket.dowels) < 2 else 0.0
         pinned = group == "lug" and len(bracket.dowels) >= 2  # dowels place it on its lugs, whatever the bolts allow
         total += 0.0 if pinned else plate + behind + slots

@@ -84,7 +84,8 @@ def propagate(solution: Solution, inputs: Inputs) -> Propagated:
     slopes = np.zeros((len(start), len(inputs.paths)))
     for k, path in enumerate(inputs.paths):
         moved = frozen.solved(path, STEP_MM)
-        slopes[:, k] = (np.array([*_values(moved, ids), *figure_values(moved).values()]) - start) / STEP_MM
+        with np.errstate(invalid="ignore"):  # what is endless here and there has no slope
+            slopes[:, k] = (np.array([*_values(moved, ids), *figure_values(moved).values()]) - start) / STEP_MM
     by_reading = slopes @ inputs.shares
     spreads = [Spread(_sd(row), row) for row in by_reading]
     return Propagated(

@@ -28,7 +28,7 @@ def ligament_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     if any(hole.slot for hole in assembly.holes):
         return _slotted_ligaments(assembly, clock_rad)
     centres = ear_centres(assembly, clock_rad)
-    lug_rows = np.array([(*lug.centre, lug.widest) for lug in lugs])
+    lug_rows = np.array([(*lug.centre, lug.widest) for lug in lugs]).reshape(-1, 3)
     ear_wide = np.array([ear.widest for ear in ears])
     apart = np.hypot(*np.moveaxis(centres[:, None, :, :] - lug_rows[None, :, None, :2], -1, 0))
     moving = (apart - (lug_rows[:, None, 2] + ear_wide) / 2).reshape(len(clock_rad), -1)

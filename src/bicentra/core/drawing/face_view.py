@@ -231,6 +231,8 @@ def _dimensions(sheet: Sheet, solution: Solution) -> None:
 def _lug_spacing(sheet: Sheet, solution: Solution, words: Words) -> None:
     """The distance between the first two lugs, dimensioned towards the axle."""
     lugs = solution.job.knuckle.lugs
+    if len(lugs) < 2:
+        return
     a, b = ((known(lug.x_mm), known(lug.y_mm)) for lug in lugs[:2])
     apart = math.dist(a, b)
     if not is_known(apart):

@@ -68,8 +68,13 @@ def line_up(job: Job) -> LineUp:
         track_change=2 * ((spacer if over_hub else 0.0) + under),
         wheel_seat_z=(hat_z if over_hub else 0.0) + under,
         clock=known(fit.clock_deg),
-        radial_seat=ear_line - known(fit.radial_shim_mm) if caliper.mount == "radial" else UNKNOWN,
+        radial_seat=ear_line - known(fit.radial_shim_mm) - _under_feet(job) if caliper.mount == "radial" else UNKNOWN,
     )
+
+
+def _under_feet(job: Job) -> float:
+    """Return the shims under a radial mount's feet that are listed foot by foot [mm]: the middle of both."""
+    return sum(math.fsum(pieces) for pieces in job.fit.ear_shims_mm) / 2
 
 
 def hat_outer_z(job: Job) -> float:

@@ -158,7 +158,7 @@ def _made_each(
 def _spread(assembly: Assembly, clock: FloatArray) -> FloatArray:
     """Return the sum of the distances from every ear to every lug [mm]: small for a small plate."""
     centres = ear_centres(assembly, clock)
-    lugs = np.array([hole.centre for hole in assembly.holes[:-2]])
+    lugs = np.array([hole.centre for hole in assembly.holes[:-2]]).reshape(-1, 2)
     gaps = np.linalg.norm(centres[:, :, None, :] - lugs[None, None, :, :], axis=-1)
     return np.asarray(np.sum(gaps, axis=(1, 2)))
 
@@ -206,7 +206,7 @@ def _score(values: dict[str, FloatArray]) -> FloatArray:
     good = {
         "bleeder": 1.0 - np.clip(values["bleeder-up"] / 90.0, 0.0, 1.0),
         "ligament": np.clip(values.get("ligament", nothing) / WIDE_LIGAMENT_MM, 0.0, 1.0),
-        "size": np.clip(smallest / size, 0.0, 1.0),
+        "size": np.clip(smallest / np.maximum(size, 1e-9), 0.0, 1.0),
         "room": np.clip(room / WIDE_ROOM_MM, 0.0, 1.0),
     }
     if "pieces" not in values:  # what this kind of bracket is not asked counts as nothing, not as not known

@@ -12,11 +12,11 @@ from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.outline import Point
 from bicentra.core.base.wording import Words
 from bicentra.core.bracket.assembly import assemble
+from bicentra.core.bracket.holes import one_lug_bolt
 from bicentra.core.bracket.model import Ask, Bracket, Family, MadePart, TurnedChart, refused, ring_volume
-from bicentra.core.bracket.stack_up import StackUp
+from bicentra.core.bracket.stack_up import StackUp, ear_lift
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.threads import find_thread
 
 STEEL_E, STEEL_NU, STEEL_ALPHA = 205e3, 0.3, 11.5e-6
 EAR = {"aluminium": (70e3, 0.33, 23.6e-6), "iron": (110e3, 0.27, 11.0e-6), "steel": (STEEL_E, STEEL_NU, STEEL_ALPHA)}
@@ -125,7 +125,7 @@ def turn_apart(one: float, other: float) -> float:
 def eccentric_bushings(job: Job, line: LineUp, words: Words) -> tuple[Bracket, ...]:
     """The caliper bolted straight to the lugs: a bushing in each ear takes its bolt to the lug, clocked to fit."""
     caliper = job.caliper
-    bolt = find_thread(job.bracket.lug_bolt) if job.bracket.lug_bolt else None
+    bolt = one_lug_bolt(job)
     sizes = (caliper.ear_spacing_mm, caliper.ear_hole_mm, caliper.ear_boss_mm, caliper.ear_thickness_mm)
     placed = len(job.knuckle.lugs) >= 2 and is_known(*line.axial_offset, line.ear_line_radius)
     if bolt is None or any(size is None for size in sizes) or not placed:
@@ -214,11 +214,12 @@ def _on_lugs(job: Job, line: LineUp) -> Bracket:
         job, bracket=replace(job.bracket, side=side, lug_hole="clearance", thickness_mm=None, shims_mm=None)
     )
     thick, stack_up = known(job.caliper.ear_thickness_mm), assemble(there, line).stack_up
-    errors = tuple(face - line.ear_face_z for face in stack_up.lug_faces)
+    lift = ear_lift(stack_up.sign, True, stack_up.ear_shims)
+    errors = tuple(face + lift - line.ear_face_z for face in stack_up.lug_faces)
     near = math.fsum(stack_up.lug_faces) / len(stack_up.lug_faces)
     stands: StackUp = replace(
         stack_up, thickness=thick, shims=(0.0,) * len(errors), errors=errors, near_z=near,
-        far_z=near + stack_up.sign * thick, ear_z=near,
+        far_z=near + stack_up.sign * thick, ear_z=near + lift,
     )  # fmt: skip
     return Bracket(BUSHINGS, there, stands, reversible=False, bolted=("lug",), packed=False)
 

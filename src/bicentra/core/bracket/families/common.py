@@ -10,7 +10,7 @@ from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.holes import Hole
 from bicentra.core.bracket.model import Bore, Bracket, MadePart, PlateShape, Pocket, Sink
 from bicentra.core.bracket.plate import chamfer_volume, shape_plate
-from bicentra.core.bracket.stack_up import StackUp, pack
+from bicentra.core.bracket.stack_up import StackUp, ear_lift, pack
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 
@@ -67,9 +67,10 @@ def carrying(
     low = math.fsum(near) / len(near) if near else UNKNOWN
     if z0 is not None:
         low = z0 if base.sign > 0 else z0 + thickness
+    lift = ear_lift(base.sign, base.ears_on_far_face, base.ear_shims)  # it is made dead on without shims at the ears
     return replace(
-        base, thickness=thickness, shims=shims, errors=(0.0,) * max(len(shims), 1), near_z=low,
-        far_z=low + base.sign * thickness, ear_z=line.ear_face_z, ear_metal=at_ears[0], ear_spacer=at_ears[1],
+        base, thickness=thickness, shims=shims, errors=(lift,) * max(len(shims), 1), near_z=low,
+        far_z=low + base.sign * thickness, ear_z=line.ear_face_z + lift, ear_metal=at_ears[0], ear_spacer=at_ears[1],
     )  # fmt: skip
 
 

@@ -23,13 +23,14 @@ from bicentra.core.bracket.families.common import (
     reaches_of,
     stock_plate,
 )
+from bicentra.core.bracket.holes import bolt_of, one_lug_bolt
 from bicentra.core.bracket.model import Ask, Bracket, Family, MadePart, Pocket, refused, ring_volume
 from bicentra.core.bracket.plate import chamfer_volume, shape_plate
 from bicentra.core.bracket.slabs import chamfer_milled, milled_volume
 from bicentra.core.bracket.stack_up import StackUp, pack
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job, Lug
-from bicentra.core.parts.threads import Thread, find_thread
+from bicentra.core.parts.threads import Thread
 
 OVERRUN_MM, PAD_OVER_MM, SPACER_SHARE = 5.0, 1.0, 1.5
 """How far a cutter runs past the plate's edge, how much wider than its boss a pad is left [mm], and a spacer's greatest width
@@ -53,7 +54,7 @@ def flat_on(kind: Family, job: Job, line: LineUp, words: Words) -> Bracket:
 
 def sleeves(job: Job, line: LineUp, words: Words) -> tuple[Bracket, ...]:
     """The flat plate with a smaller bolt: a sleeve in each lug hole centres it."""
-    bolt = find_thread(job.bracket.lug_bolt) if job.bracket.lug_bolt else None
+    bolt = one_lug_bolt(job)
     plain = [lug for lug in job.knuckle.lugs if lug.thread is None and lug.hole_mm is not None]
     if bolt is None or not plain:
         return (refused(SLEEVE, job, "A plain lug hole and a lug bolt decide this one.", ("lug hole", "lug bolt")),)
@@ -85,8 +86,9 @@ def two_part(job: Job, line: LineUp, words: Words) -> tuple[Bracket, ...]:
     """A thinner plate standing on round spacers at the lugs: for offsets no plate should make up alone."""
     stack_up = pack(job, line)
     reach = reach_of(stack_up, line)
-    thread = find_thread(job.bracket.lug_bolt) if job.bracket.lug_bolt else None
-    if not is_known(reach) or thread is None:
+    threads = [bolt_of(job, k).thread for k in range(len(job.knuckle.lugs))]
+    chosen = [thread for thread in threads if thread is not None]
+    if not is_known(reach) or len(chosen) < len(threads):
         return (refused(TWO_PART, job, NOT_KNOWN, ("line-up", "lug bolt")),)
     thick = stock_plate(job, LEAST_METAL_MM)
     carried = thick if stack_up.ears_on_far_face else 0.0
@@ -96,7 +98,7 @@ def two_part(job: Job, line: LineUp, words: Words) -> tuple[Bracket, ...]:
         return (refused(TWO_PART, job, why),)
     told = ", ".join(words.size(long) for long in longs)
     why = f"{words.stock(thick)} plate on spacers {told} long makes up {words.size(reach)}."
-    spacers, own = round_spacers(job, stack_up, longs, thread)
+    spacers, own = round_spacers(job, stack_up, longs, chosen)
     solved = {
         "thickness_mm": thick, "spacer_mm": max(longs), "spacer_outer_mm": spacers[0].outer, "spacer_inner_mm": spacers[0].inner,
         "offset_mm": reach,
@@ -169,19 +171,23 @@ def _ways_to_step(assembly: Assembly, outline: Outline, depth: float, face: floa
         yield (Pocket(over, depth, face, pads),)
 
 
-def round_spacers(job: Job, stack_up: StackUp, longs: list[float], thread: Thread) -> tuple[tuple[MadePart, ...], Ask]:
-    """Return a round spacer of the length wanted on every lug's face, and whether they are stout enough."""
-    inner, washer = thread.hardware.clearance, thread.hardware.washer_outer
+def round_spacers(
+    job: Job, stack_up: StackUp, longs: list[float], threads: list[Thread]
+) -> tuple[tuple[MadePart, ...], Ask]:
+    """Return a round spacer of the length wanted on every lug's face for its bolt, and whether they are stout enough."""
     bosses = [known(lug.boss_mm) for lug in job.knuckle.lugs]
-    outer = max(washer, min(*bosses, SPACER_SHARE * washer)) if is_known(*bosses) else washer
-    stout = outer / max(longs)
-    slender = f"The spacers are {stout:.1f} times as wide as long; slender ones rock and bend the bolts."
-    own = Ask("spacer-width", outer, slender, limit=Limit(max(longs) / 2, max(longs)))
+    washers = [thread.hardware.washer_outer for thread in threads]
+    least = min(bosses) if is_known(*bosses) else 0.0
+    outers = [max(washer, min(least, SPACER_SHARE * washer)) for washer in washers]
+    outer, long = min(zip(outers, longs), key=lambda pair: pair[0] / max(pair[1], 1e-9))
+    slender = f"The spacers are {outer / long:.1f} times as wide as long; slender ones rock and bend the bolts."
+    own = Ask("spacer-width", outer, slender, limit=Limit(long / 2, long))
     spacers = tuple(
-        MadePart(f"spacer {k + 1}", "round", job.bracket.material or "", long, ring_volume(outer, inner, long), outer=outer,
-                 inner=inner, centres=((known(lug.x_mm), known(lug.y_mm)),), z0=min(face, face + stack_up.sign * long),
-                 processes=("lathe",))
-        for k, (lug, long, face) in enumerate(zip(job.knuckle.lugs, longs, stack_up.lug_faces))
+        MadePart(f"spacer {k + 1}", "round", job.bracket.material or "", long, ring_volume(wide, thread.hardware.clearance, long),
+                 outer=wide, inner=thread.hardware.clearance, centres=((known(lug.x_mm), known(lug.y_mm)),),
+                 z0=min(face, face + stack_up.sign * long), processes=("lathe",))
+        for k, (lug, long, face, thread, wide)
+        in enumerate(zip(job.knuckle.lugs, longs, stack_up.lug_faces, threads, outers))
     )  # fmt: skip
     return spacers, own
 

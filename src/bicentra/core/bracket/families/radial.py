@@ -11,6 +11,7 @@ from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.edges import bosses
 from bicentra.core.bracket.families.common import CUT, NOT_KNOWN, bore_of, carrying, stock_plate
 from bicentra.core.bracket.families.plates import round_spacers
+from bicentra.core.bracket.holes import bolt_of
 from bicentra.core.bracket.hull import Disc, convex_outline
 from bicentra.core.bracket.model import Ask, Bracket, EdgeBore, Family, MadePart, refused
 from bicentra.core.fasteners.grades import usual_grade
@@ -85,11 +86,11 @@ def radial_mount(job: Job, line: LineUp, words: Words) -> tuple[Bracket, ...]:
         *_studs(job, words, stud, depth - STUD_DEPTH_SPARE_MM, metal),
     )
     tall = [max(spacer, 0.0) for spacer in spacers]
-    bolt = find_thread(job.bracket.lug_bolt or "")
-    spaced = max(tall) >= LEAST_SPACER_MM and bolt is not None
+    bolts = [thread for k in range(len(job.knuckle.lugs)) if (thread := bolt_of(job, k).thread) is not None]
+    spaced = max(tall) >= LEAST_SPACER_MM and len(bolts) == len(tall)
     pieces: tuple[MadePart, ...] = ()
-    if spaced and bolt is not None:
-        pieces, stout = round_spacers(job, base.stack_up, tall, bolt)
+    if spaced:
+        pieces, stout = round_spacers(job, base.stack_up, tall, bolts)
         pieces, asks = tuple(piece for piece in pieces if piece.thickness > 0.0), (*asks, stout)
     solved = {
         "thickness_mm": thick, "seat_radius_mm": line.radial_seat, "stud_plane_mm": line.ear_face_z, "stud_depth_mm": depth,
