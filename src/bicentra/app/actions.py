@@ -59,6 +59,7 @@ DEEDS = (
     Deed("lineup", "Line-up bench", "F7"),
     Deed("parts", "Parts bench", "F8", "Compare parts, search the library"),
     Deed("bracket", "Bracket bench", "F9", "Every kind of bracket side by side"),
+    Deed("corner", "Next corner of the vehicle", "F10", "Front right, front left, and whatever else is known"),
     Deed("fit", "Show everything", "F", "Both drawings whole"),
     Deed("best_clock", "Turn to the best clock angle", "B"),
     Deed("next", "Do the next thing", "Ctrl+Return"),

@@ -23,6 +23,7 @@ from bicentra.app import dialogs, workers
 from bicentra.app.actions import DEEDS, make_actions, take_typing
 from bicentra.app.assessor import Assessor
 from bicentra.app.benches import BENCHES, Bench, Benches
+from bicentra.app.corners import CornerSwitch
 from bicentra.app.files import FileKeeper
 from bicentra.app.lineup.bench import LineupBench
 from bicentra.app.panels.panel import PANELS, Panel
@@ -64,6 +65,7 @@ class MainWindow(QWidget):
         self.assessor = Assessor(self, lambda: self.bench.pulling)
         self.files = FileKeeper(self)
         self.papers = PaperMaker(self)
+        self.corners = CornerSwitch(self)
         self.panels: dict[str, Panel] = {}
         self._next = NextStep("")
         self._watched: list[workers.Task] = []
@@ -94,6 +96,7 @@ class MainWindow(QWidget):
             "zoom_in": lambda: self.zoom(1.2), "zoom_out": lambda: self.zoom(1 / 1.2),
             "face": lambda: self._go_to(self.bench.face), "section": lambda: self._go_to(self.bench.section),
             "findings": lambda: self._go_to(self.bench.list),
+            "corner": self.corners.to_next,
             "keys": lambda: dialogs.show_keys(self),
         }  # fmt: skip
 
@@ -127,6 +130,7 @@ class MainWindow(QWidget):
         self.title = ElidedLabel()
         self.title.setObjectName("head")
         row.addWidget(self.title, 1)
+        row.addWidget(self.corners.button(self.actions_by_name["corner"].toolTip()))
         self._buttons: dict[str, QToolButton] = {}
         for name, text in (
             ("undo", "Undo"),
@@ -304,7 +308,8 @@ class MainWindow(QWidget):
         name = job.title or "Untitled job"
         mark = "• " if study.modified else ""
         where = f" · {study.path.name}" if study.path else " · not saved yet"
-        title = f"{mark}{name} · {job.corner.replace('-', ' ')}{where}"
+        title = f"{mark}{name}{where}"
+        self.corners.show(job)
         if title != self.title.text():  # a label lays out the whole header again even for the same text
             self.title.setText(title)
             self.title.setToolTip(tip(title + ("" if not study.modified else "\n• unsaved changes")))

@@ -1,6 +1,6 @@
 """The whole answer for one job: line-up, bracket, everything placed, findings, from one call."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
 
 from bicentra.core.base.finding import Finding, Verdict
@@ -135,21 +135,26 @@ def ranked(findings: Iterable[Finding]) -> tuple[Finding, ...]:
 
 
 def remarks(job: Job) -> tuple[Finding, ...]:
-    """Return what the job asks for that this version does not know."""
-    remarks, kind, named = [], family_of(job), job.bracket.family
-    radial = job.caliper.mount == "radial" and kind.axial
-    if radial or (named and named not in FAMILIES):
-        why = f"A bracket of this kind ({kind.title.lower()}) does not hold a radial-mount caliper: "
-        why += "choose the radial mount on the bracket bench."
-        if not radial:
-            why = f"This version does not know the bracket family “{named[:40]}”; the rest of the line-up still holds."
-        remarks.append(Finding("unsupported", Verdict.UNKNOWN, UNKNOWN, UNKNOWN, "", why, source="This version"))
-    for told in not_as_placed(job):
-        why = (
-            f"This version does not work out {told} as it is asked: leave “from” and “into” empty, or change the hole."
-        )
-        remarks.append(Finding("unsupported", Verdict.UNKNOWN, UNKNOWN, UNKNOWN, "", why, source="This version"))
+    """Return what the job asks for that this version does not know, or does not work out."""
+    found = [
+        Finding("unsupported", Verdict.UNKNOWN, UNKNOWN, UNKNOWN, "", why, source="This version")
+        for why in _not_worked_out(job)
+    ]
     for name in unknown_names(job):
         why = f"The job sets a limit called “{name}”, which nothing reads: check its spelling."
-        remarks.append(make_finding("unused-limit", 1.0, Limit(2.0, 0.0, False, "", PRACTICE), why))
-    return tuple(remarks)
+        found.append(make_finding("unused-limit", 1.0, Limit(2.0, 0.0, False, "", PRACTICE), why))
+    return tuple(found)
+
+
+def _not_worked_out(job: Job) -> Iterator[str]:
+    kind, named, mounting = family_of(job), job.bracket.family, job.knuckle.mounting
+    title = kind.title.lower()
+    if job.caliper.mount == "radial" and kind.axial:
+        yield f"A bracket of this kind ({title}) holds no radial-mount caliper: choose the radial mount on the bracket bench."
+    elif named and named not in FAMILIES:
+        yield f"This version does not know the bracket family “{named[:40]}”; the rest of the line-up still holds."
+    if not kind.holds_on(mounting):
+        held = f"“{mounting}”, and one of this kind ({title}) by “{kind.mounting}”"
+        yield f"What holds the bracket is said to be {held}: choose another kind, or say what holds it."
+    for told in not_as_placed(job):
+        yield f"This version does not work out {told} as it is asked: leave “from” and “into” empty, or change the hole."

@@ -131,8 +131,8 @@ class Study:
 
     @property
     def modified(self) -> bool:
-        """Whether the job differs from what was last saved or opened."""
-        return self._vehicle != self._saved
+        """Whether the vehicle differs from what was last saved or opened; which corner is looked at is no change."""
+        return at_corner(self._vehicle, self._saved.corner) != self._saved
 
     @property
     def undo_label(self) -> str:

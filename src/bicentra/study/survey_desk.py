@@ -63,7 +63,6 @@ class SurveyDesk:
 
     def __init__(self, study: Study, now: Callable[[], str] | None = None) -> None:
         self.study = study
-        self.corner = study.job.corner
         self.by = ""
         self.played = False
         self.instrument = ""
@@ -76,6 +75,11 @@ class SurveyDesk:
         self._advice: tuple[Surveyed, tuple[Advice, ...]] | None = None
 
     # What is known ------------------------------------------------------------------------------
+
+    @property
+    def corner(self) -> str:
+        """The corner that is worked on, here as everywhere."""
+        return self.study.job.corner
 
     @property
     def survey(self) -> Survey:
@@ -119,7 +123,8 @@ class SurveyDesk:
 
     def turn_to(self, corner: str) -> None:
         """Work on another corner."""
-        self.corner, self.picked, self._queue = corner, (), []
+        self.picked, self._queue = (), []
+        self.study.go_to(corner)
         self.ask_next()
 
     def ask(self, ask: Ask | None) -> None:

@@ -9,10 +9,12 @@ from PySide6.QtWidgets import QPushButton, QScrollArea, QVBoxLayout, QWidget
 from bicentra.app.widgets.fields import ChoiceField, FieldBox, ListField, PointsField, QuantityField, TextField
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.quantities import ANGLE, LENGTH, NUMBER, Units
+from bicentra.core.parts.corners import across
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.fields import Meaning, meaning
 from bicentra.core.parts.job import (
     CORNERS,
+    MOUNTINGS,
     Before,
     BracketDesign,
     Caliper,
@@ -20,6 +22,7 @@ from bicentra.core.parts.job import (
     Hub,
     Job,
     Lug,
+    LugBolt,
     Obstacle,
     Parking,
     Rotor,
@@ -55,7 +58,7 @@ GROUPS = {
 SHELVED = {"rotor": "rotor", "caliper": "caliper", "wheel": "wheel"}
 HIDDEN = {"extra", "format", "version", "display_units", "notes", "family", "hub", "knuckle", "rotor", "caliper", "wheel",
           "fit", "bracket", "limits", "guessed", "survey", "weights", "before", "parking", "cutouts", "dowels",
-          "pulls", "exact", "practice"}  # fmt: skip
+          "pulls", "exact", "practice", "borrowed", "bolt", "ear_shims_mm", "mounting"}  # fmt: skip
 PANELS: dict[str, tuple[str, tuple[tuple[str, type], ...]]] = {
     "hub": ("Hub and wheel", (("hub", Hub), ("wheel", Wheel))),
     "knuckle": ("Lugs and obstacles", ()),
@@ -93,7 +96,8 @@ class Panel(QScrollArea):
         self._job = job
         bands = len(job.wheel.weights) if job.wheel is not None else -1
         shape = (len(job.knuckle.lugs), len(job.knuckle.obstacles), bands, job.before is None, job.parking is None,
-                 job.practice, len(job.exact))  # fmt: skip
+                 job.practice, len(job.exact), job.borrowed, job.corner, len(job.fit.ear_shims_mm),
+                 tuple(lug.bolt is None for lug in job.knuckle.lugs))  # fmt: skip
         if shape != self._shape:
             self._shape = shape
             self._build(job)
@@ -116,6 +120,8 @@ class Panel(QScrollArea):
         head = plain_label(self.title)
         head.setObjectName("head")
         column.addWidget(head)
+        if self.name in job.borrowed:
+            self._build_borrowed(column, job)
         if self.name == "knuckle":
             self._build_knuckle(column, job)
         if self.name in SHELVED:
@@ -133,6 +139,8 @@ class Panel(QScrollArea):
                 self._button(column, "Wheel from the library…", lambda: self.library_wanted.emit("wheel"))
                 continue
             self._add_record(column, prefix, record)
+            if prefix == "fit":
+                self._build_ear_shims(column, job)
             if prefix == "wheel" and job.wheel is not None:
                 self._build_weights(column, job.wheel)
             if record is Job:
@@ -143,6 +151,40 @@ class Panel(QScrollArea):
     def _shelf_buttons(self, column: QVBoxLayout, kind: str) -> None:
         self._button(column, "From the library…", lambda: self.library_wanted.emit(kind))
         self._button(column, "Keep in my library", lambda: self.keep_wanted.emit(kind))
+
+    def _build_borrowed(self, column: QVBoxLayout, job: Job) -> None:
+        """Say that these numbers are the other corner's; a button says that they have all been measured here."""
+        other = across(job.corner).replace("-", " ")
+        label = plain_label(f"Measured at the other corner ({other}). What rests on it is a watch at best.")
+        label.setWordWrap(True)
+        column.addWidget(label)
+        left = tuple(record for record in job.borrowed if record != self.name)
+        text = f"All of this is measured at {job.corner.replace('-', ' ')}"
+        self._button(column, text, lambda: self.structural.emit(text, (("borrowed", left),)))
+
+    def _build_ear_shims(self, column: QVBoxLayout, job: Job) -> None:
+        """Shims between bracket and ear, a list for each ear."""
+        self._group(column, "Shims at the ears")
+        if not job.fit.ear_shims_mm:
+            text = "List shims between bracket and ears"
+            self._button(column, text, lambda: self.structural.emit(text, (("fit.ear_shims_mm", ((), ())),)))
+            return
+        for ear in range(2):
+            told = f"Shims at ear {ear + 1}"
+            self._add(column, ListField(f"fit.ear_shims_mm[{ear}]", told, LENGTH, "Between bracket and ear", ()))
+        gone = "No shims at the ears"
+        self._button(column, gone, lambda: self.structural.emit(gone, (("fit.ear_shims_mm", ()),)))
+
+    def _build_lug_bolt(self, column: QVBoxLayout, k: int, lug: Lug) -> None:
+        """The bolt of one lug, where it is not that of all."""
+        path = f"knuckle.lugs[{k}].bolt"
+        if lug.bolt is None:
+            text = "A bolt of its own here"
+            self._button(column, text, lambda: self.structural.emit(text, ((path, LugBolt()),)))
+            return
+        self._add_record(column, path, LugBolt)
+        gone = "The same bolt as at all lugs"
+        self._button(column, gone, lambda: self.structural.emit(gone, ((path, None),)))
 
     def _build_standing(self, column: QVBoxLayout, job: Job) -> None:
         """Whether the job is for practice, and the numbers that were declared exact beside a survey."""
@@ -204,10 +246,12 @@ class Panel(QScrollArea):
             column,
             ChoiceField("knuckle.material", "Knuckle material", ("steel", "iron", "aluminium"), none="not stated"),
         )
+        self._add(column, ChoiceField("knuckle.mounting", "What holds the bracket", MOUNTINGS))
         for k in range(len(lugs)):
             self._group(column, f"Lug {k + 1}")
             self._add_record(column, f"knuckle.lugs[{k}]", Lug)
-            if len(lugs) > 2:
+            self._build_lug_bolt(column, k, lugs[k])
+            if lugs:
                 self._remover(column, "Take out this lug", "knuckle.lugs", k)
         self._adder(column, "Add a lug", "knuckle.lugs", Lug(name=f"lug {len(lugs) + 1}"))
         for k in range(len(obstacles)):

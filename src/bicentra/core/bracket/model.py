@@ -216,7 +216,7 @@ class Family:
     ``axial``: it holds a caliper whose bolts lie along the axle. ``shaping``: its plate is shaped ``by hand``, carries what the job
     has (``carried``), or leaves it out. ``chamfered``: its rims can be. ``on_tube``: what turns lies inside the tube it sits on.
     ``comes_off``: it is bolted. ``at_retainer``: it sits under the bearing retainer.
-    ``on_lugs``: it is bolted to the knuckle's own lugs. ``charted``: its parts are turned to fit.
+    ``mounting``: what of the knuckle or axle holds it. ``charted``: its parts are turned to fit.
     """
 
     name: str
@@ -229,8 +229,17 @@ class Family:
     on_tube: bool = False
     comes_off: bool = True
     at_retainer: bool = False
-    on_lugs: bool = True
+    mounting: str = "lugs"
     charted: bool = False
+
+    @property
+    def on_lugs(self) -> bool:
+        """Whether it is bolted to the knuckle's own lugs."""
+        return self.mounting in ("lugs", "direct")
+
+    def holds_on(self, mounting: str) -> bool:
+        """Tell whether it can be held by what the knuckle is said to offer; lugs are said where nothing else is."""
+        return mounting in ("lugs", self.mounting) or (mounting == "faces" and self.mounting == "lugs")
 
 
 @dataclass(frozen=True)

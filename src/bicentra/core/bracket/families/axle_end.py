@@ -141,4 +141,6 @@ def _spacers(step: float, ears: tuple[Hole, ...], out: float, seat: float, job: 
     return tuple(found)
 
 
-AXLE_END = Family("axle-end-plate", "Axle-end plate", axle_end_plate, on_tube=True, at_retainer=True, on_lugs=False)
+AXLE_END = Family(
+    "axle-end-plate", "Axle-end plate", axle_end_plate, on_tube=True, at_retainer=True, mounting="axle-flange"
+)

@@ -224,4 +224,6 @@ def _on_lugs(job: Job, line: LineUp) -> Bracket:
     return Bracket(BUSHINGS, there, stands, reversible=False, bolted=("lug",), packed=False)
 
 
-BUSHINGS = Family("eccentric-bushings", "Eccentric bushings in the ears", eccentric_bushings, charted=True)
+BUSHINGS = Family(
+    "eccentric-bushings", "Eccentric bushings in the ears", eccentric_bushings, charted=True, mounting="direct"
+)

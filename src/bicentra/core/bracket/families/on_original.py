@@ -38,4 +38,6 @@ def on_original(job: Job, line: LineUp, words: Words) -> tuple[Bracket, ...]:
     return (replace(plate, why=f"Keep the original bracket: it is part of the stack. {plate.why}", listed=(keep,)),)
 
 
-ON_ORIGINAL = Family("on-original-bracket", "Plate on the original bracket", on_original, cut_plate, on_lugs=False)
+ON_ORIGINAL = Family(
+    "on-original-bracket", "Plate on the original bracket", on_original, cut_plate, mounting="original-bracket"
+)

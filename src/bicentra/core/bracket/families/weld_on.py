@@ -112,5 +112,5 @@ def _high(job: Job) -> str:
 
 
 WELD_ON = Family(
-    "weld-on", "Weld-on tube bracket", weld_on, chamfered=False, on_tube=True, comes_off=False, on_lugs=False
+    "weld-on", "Weld-on tube bracket", weld_on, chamfered=False, on_tube=True, comes_off=False, mounting="tube"
 )
