@@ -21,7 +21,7 @@ sys.path.insert(0, str(Path(__file__).resolve().parent))
 from bicentra.core.parts.job import Job
 from bicentra.core.search.clock import search_clock
 from bicentra.core.solution import solve
-from bicentra.study.starting import demo_job
+from bicentra.study.document.starting import demo_job
 
 
 def timed(call: Callable[[], object], count: int) -> list[float]:
@@ -58,7 +58,7 @@ def bench_drag() -> list[dict[str, object]]:
     from PySide6.QtGui import QMouseEvent
 
     from bicentra.app.main import make_app, make_window
-    from bicentra.study.study import Study
+    from bicentra.study.document.study import Study
 
     app = make_app()
     with tempfile.TemporaryDirectory() as folder:
@@ -140,8 +140,8 @@ def bench_sets(job: Job) -> list[dict[str, object]]:
     """The search through 40 rotors, 25 calipers, 3 plates, 2 sides and 360 angles, and the same sets one by one."""
     from bicentra.core.search.run import search, single_path
     from bicentra.data import data_path
-    from bicentra.study.library import load_shelf
-    from bicentra.study.search_desk import Wish, job_for, space_for
+    from bicentra.study.desks.search import Wish, job_for, space_for
+    from bicentra.study.library.library import load_shelf
 
     shelf, wish = load_shelf(data_path("library")), Wish()
     space = space_for(shelf, wish)
@@ -166,7 +166,7 @@ _SOLID = """
 import time
 from bicentra.core.proposals import find_bracket
 from bicentra.formats.solids import step_bytes
-from bicentra.study.starting import demo_job
+from bicentra.study.document.starting import demo_job
 parts = find_bracket(demo_job(), "stepped-plate").bracket.parts
 step_bytes(parts)
 start = time.perf_counter()
@@ -181,7 +181,7 @@ def bench_bracket(job: Job) -> list[dict[str, object]]:
     from bicentra.core.bracket.plate import shape_plate
     from bicentra.core.parts.edits import with_edits
     from bicentra.core.proposals import propose
-    from bicentra.study.solids import solid_file, workshop_file
+    from bicentra.study.papers.solids import solid_file, workshop_file
 
     stepped = with_edits(job, (("bracket.family", "stepped-plate"),))
     plate = statistics.median(timed(lambda: shape_plate(assemble(job)), 40))

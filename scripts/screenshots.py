@@ -1,4 +1,4 @@
-"""Renew the pictures in docs/screenshots from the demo job: ``make screenshots``."""
+"""Renew the pictures in docs/screenshots from the demo vehicle: ``make screenshots``."""
 
 import os
 import sys
@@ -11,9 +11,10 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from PySide6.QtCore import QEventLoop, QSettings, QTimer
 
 from bicentra.app.main import make_app, make_window
-from bicentra.core.parts.job import Dowel, Job, Pull
-from bicentra.study.starting import demo_job
-from bicentra.study.study import Study
+from bicentra.core.parts.job import Dowel, Pull
+from bicentra.core.parts.vehicle import Corner, Vehicle
+from bicentra.study.document.starting import demo_vehicle
+from bicentra.study.document.study import Study
 
 WAIT_MS = 1200
 
@@ -29,7 +30,7 @@ def library_picture(window: object, folder: Path) -> None:
     """The library with a rotor beside the job's own."""
     from bicentra.app.library import LibraryDialog
     from bicentra.core.base.wording import Words
-    from bicentra.study.library import whole_shelf
+    from bicentra.study.library.library import whole_shelf
 
     dialog = LibraryDialog(window, whole_shelf(), window.study.job.rotor, Words("mm"))
     dialog.search.setText("4x100")
@@ -77,7 +78,7 @@ def bracket_pictures(window: object, folder: Path) -> None:
     window.grab().save(str(folder / "bracket.png"))
     window.study.undo()
     assert window.study.job == plain
-    bench.choose(next(c for c in bench.proposals if c.family == "stepped-plate"))
+    bench.choose(next(c for c in bench.proposals if c.bracket.family == "stepped-plate"))
     bench.show_page("bolts")
     wait()
     window.grab().save(str(folder / "bracket-bolts.png"))
@@ -112,13 +113,13 @@ def main() -> int:
     with tempfile.TemporaryDirectory() as state:
         os.environ["XDG_STATE_HOME"] = os.environ["XDG_DATA_HOME"] = state
 
-        def window_on(job: Job) -> object:
-            window = make_window(Study(job), QSettings(f"{state}/settings.ini", QSettings.Format.IniFormat))
+        def window_on(vehicle: Vehicle) -> object:
+            window = make_window(Study(vehicle), QSettings(f"{state}/settings.ini", QSettings.Format.IniFormat))
             window.show()
             wait()
             return window
 
-        first = window_on(demo_job())
+        first = window_on(demo_vehicle())
         first.grab().save(str(folder / "line-up.png"))
         first.bench.choose("axial-offset")
         first.show_panel("bracket")
@@ -133,11 +134,18 @@ def main() -> int:
         first.grab().save(str(folder / "line-up-dark.png"))
         first.switch_look()
         library_picture(first, folder)
-        survey_pictures(window_on(demo_job()), folder)
-        parts_pictures(window_on(demo_job()), folder)
-        bracket_pictures(window_on(demo_job()), folder)
-        left = window_on(replace(demo_job(), corner="front-left", display_units="in"))
-        left.grab().save(str(folder / "line-up-left-inch.png"))
+        survey_pictures(window_on(demo_vehicle()), folder)
+        parts_pictures(window_on(demo_vehicle()), folder)
+        bracket_pictures(window_on(demo_vehicle()), folder)
+        left = replace(demo_vehicle(), corner="front-left", display_units="in")
+        window_on(left).grab().save(str(folder / "line-up-left-inch.png"))
+        survey = left.corners["front-left"].survey
+        borrowed = window_on(
+            replace(left, display_units="mm", corners={**left.corners, "front-left": Corner(survey=survey)})
+        )
+        borrowed.show_panel("knuckle")
+        wait()
+        borrowed.grab().save(str(folder / "line-up-borrowed.png"))
         os._exit(0)
 
 

@@ -26,8 +26,8 @@ from bicentra.core.proposals import FAMILIES
 from bicentra.core.solution import Solution, solve
 from bicentra.formats.check_report import check_object, check_text
 from bicentra.formats.job_json import parse_job, write_job
-from bicentra.study.papers import PAPERS, ready_problem
-from bicentra.study.starting import demo_job, empty_job
+from bicentra.study.document.starting import demo_job, empty_job
+from bicentra.study.papers.papers import PAPERS, ready_problem
 
 SOLID = ("step", "stl", "3mf", "step-both", "trial", "trial-thin", "workshop", "workshop-both")
 NAN = re.compile(r"(?<![a-z])-?(?:nan|inf)(?![a-z])|None\b")

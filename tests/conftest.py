@@ -8,7 +8,7 @@ import pytest
 from hypothesis import settings
 
 from bicentra.core.parts.job import Job
-from bicentra.study.starting import demo_job
+from bicentra.study.document.starting import demo_job
 
 settings.register_profile("calm", deadline=None, derandomize=True, max_examples=40)
 settings.load_profile("calm")
@@ -39,7 +39,7 @@ def good(demo: Job) -> Job:
 def demo_path() -> Path:
     """The file of the demo vehicle."""
     from bicentra.data import data_path
-    from bicentra.study.starting import DEMO
+    from bicentra.study.document.starting import DEMO
 
     return data_path("demo", DEMO)
 

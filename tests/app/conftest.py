@@ -17,8 +17,8 @@ from bicentra.app.lineup.view import SightlineView
 from bicentra.app.main import make_window
 from bicentra.app.window import MainWindow
 from bicentra.core.parts.job import Job
-from bicentra.study.starting import demo_job
-from bicentra.study.study import Study
+from bicentra.study.document.starting import demo_job
+from bicentra.study.document.study import Study
 
 Opener = Callable[..., MainWindow]
 

@@ -20,7 +20,7 @@ from bicentra.core.parts.before import Before
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import solve
-from bicentra.study.starting import empty_job
+from bicentra.study.document.starting import empty_job
 from tests.app.conftest import Opener, drag, pointer
 from tests.jobs import meeting, net
 

@@ -9,7 +9,7 @@ from bicentra.app import library
 from bicentra.app.library import LibraryDialog
 from bicentra.app.window import MainWindow
 from bicentra.core.base.wording import Words
-from bicentra.study.library import own_folder, whole_shelf
+from bicentra.study.library.library import own_folder, whole_shelf
 from tests.app.conftest import Opener
 
 

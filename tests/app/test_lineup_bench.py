@@ -14,7 +14,7 @@ from bicentra.app.window import MainWindow
 from bicentra.core.drawing.model import Handle
 from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.job import Job
-from bicentra.study.starting import empty_job
+from bicentra.study.document.starting import empty_job
 from tests.app.conftest import Opener, drag, pointer
 
 

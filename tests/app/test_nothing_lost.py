@@ -17,7 +17,7 @@ from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import SIMULATED
 from bicentra.core.survey.use import Takeover
-from bicentra.study import recovery, store
+from bicentra.study.document import recovery, store
 from tests.app.conftest import Opener, drag
 from tests.app.test_lineup_bench import handle_px
 from tests.app.test_window import field

@@ -16,7 +16,7 @@ from bicentra.core.base.finding import Verdict
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.library import Part
-from bicentra.study.library import load_shelf, own_folder, whole_shelf
+from bicentra.study.library.library import load_shelf, own_folder, whole_shelf
 from tests.app.conftest import Opener
 
 

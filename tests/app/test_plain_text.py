@@ -12,7 +12,7 @@ from bicentra.app.panels.panel import PANELS
 from bicentra.app.window import MainWindow
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
-from bicentra.study.recovery import Recovery
+from bicentra.study.document.recovery import Recovery
 
 from .conftest import Opener
 

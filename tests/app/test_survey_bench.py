@@ -19,8 +19,8 @@ from bicentra.core.drawing.layout import Box
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import Distance, Feature
 from bicentra.core.survey.words import blunder_of
-from bicentra.study.gauge import GaugeSettings
-from bicentra.study.starting import empty_job
+from bicentra.study.document.starting import empty_job
+from bicentra.study.gauges.gauge import GaugeSettings
 from tests.app.conftest import Opener
 
 

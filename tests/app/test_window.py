@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QAbstractButton, QComboBox, QLineEdit, QListView
 from pytestqt.qtbot import QtBot
 
 from bicentra.app import dialogs, workers
-from bicentra.app.actions import DEEDS, key_sheet
+from bicentra.app.actions import ACTIONS, key_sheet
 from bicentra.app.files import recovered_study
 from bicentra.app.main import make_window
 from bicentra.app.panels.panel import PANELS
@@ -20,9 +20,9 @@ from bicentra.app.shell import Shell
 from bicentra.app.window import MainWindow
 from bicentra.core.parts.corners import vehicle_of
 from bicentra.core.parts.job import Job
-from bicentra.study import recovery, store
-from bicentra.study.starting import demo_job
-from bicentra.study.study import Study
+from bicentra.study.document import recovery, store
+from bicentra.study.document.starting import demo_job
+from bicentra.study.document.study import Study
 from tests.app.conftest import Opener
 
 
@@ -192,7 +192,7 @@ def test_unsaved_work_survives_a_crash(window: MainWindow, qtbot: QtBot) -> None
 
 def test_papers_need_a_plate(open_window: Opener, monkeypatch: pytest.MonkeyPatch) -> None:
     """An unmeasured job offers no file name, it says what is missing."""
-    from bicentra.study.starting import empty_job
+    from bicentra.study.document.starting import empty_job
 
     said: list[str] = []
     monkeypatch.setattr(dialogs, "warn", lambda _p, _t, text: said.append(text))
@@ -238,7 +238,7 @@ def test_everything_is_reached_by_keyboard(window: MainWindow) -> None:
         assert widget.accessibleName() or getattr(widget, "text", lambda: "")(), widget
         window.focusNextChild()
     assert {window.bench.face, window.bench.section, window.bench.list, window.next_button} <= seen
-    assert all(deed.key in key_sheet() for deed in DEEDS if deed.key)
+    assert all(one.key in key_sheet() for one in ACTIONS if one.key)
     named = [w for kind in (QAbstractButton, QLineEdit, QComboBox, QListView) for w in window.bench.findChildren(kind)]
     assert all(w.accessibleName() or getattr(w, "text", lambda: "x")() for w in named if w.isVisible())
 
@@ -249,7 +249,7 @@ def test_twice_the_scale_still_fits(tmp_path: Path) -> None:
 
     code = (
         "from PySide6.QtCore import QSettings; from bicentra.app.main import *; import sys, os;"
-        "from bicentra.study.study import Study; from bicentra.study.starting import demo_job;"
+        "from bicentra.study.document.study import Study; from bicentra.study.document.starting import demo_job;"
         "app=make_app(); w=make_window(Study(demo_job()), QSettings(sys.argv[1], QSettings.Format.IniFormat)); w.show(); app.processEvents();"
         "p=w.grab(); assert p.devicePixelRatio()==2 and p.width()==2560, p.width();"
         "w.bench.face.grab(); assert w.bench.face._layer.width()==2*w.bench.face.width(); print('fine', flush=True); os._exit(0)"

@@ -29,8 +29,8 @@ from bicentra.core.proposals import on_the_bench
 from bicentra.core.search.clock import search_clock
 from bicentra.core.solution import solve
 from bicentra.formats.check_report import check_object, check_text
-from bicentra.study.shaping import taken_away
-from bicentra.study.starting import demo_job
+from bicentra.study.desks.shaping import taken_away
+from bicentra.study.document.starting import demo_job
 
 
 def _values(of: Meaning, now: object) -> st.SearchStrategy[object]:

@@ -34,7 +34,7 @@ from bicentra.core.survey.use import takeover
 from bicentra.formats.check_report import check_object
 from bicentra.formats.job_json import parse_job, write_job
 from bicentra.formats.survey_report import survey_object, survey_text
-from bicentra.study.starting import demo_job, empty_job
+from bicentra.study.document.starting import demo_job, empty_job
 
 NAMES = ("pilot", "upper lug", "lower lug", "upper", "web", "flat", "edge", "p1", "p2")
 

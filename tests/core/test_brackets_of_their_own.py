@@ -17,7 +17,7 @@ from bicentra.core.parts.survey import FaceReadings, Spot
 from bicentra.core.proposals import find_bracket
 from bicentra.core.search.sweep import sweep_set
 from bicentra.core.solution import solve
-from bicentra.study.shaping import lighten
+from bicentra.study.desks.shaping import lighten
 from tests.jobs import meeting
 
 

@@ -15,7 +15,7 @@ from bicentra.core.parts.validate import validate
 from bicentra.core.proposals import find_bracket
 from bicentra.core.solution import solve
 from bicentra.formats.solids import solid_of, volume_and_centroid
-from bicentra.study.shaping import allowed, lighten
+from bicentra.study.desks.shaping import allowed, lighten
 from tests.jobs import net
 
 

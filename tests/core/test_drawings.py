@@ -17,7 +17,7 @@ from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.search.clock import search_clock
 from bicentra.core.solution import solve
-from bicentra.study.starting import demo_job, empty_job
+from bicentra.study.document.starting import demo_job, empty_job
 
 
 def measure(text: str) -> tuple[float, float]:

@@ -20,8 +20,8 @@ from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Parking
 from bicentra.core.proposals import find_bracket, propose
 from bicentra.core.solution import solve
-from bicentra.study.solids import parts_to_make
-from bicentra.study.starting import empty_job
+from bicentra.study.document.starting import empty_job
+from bicentra.study.papers.solids import parts_to_make
 from tests.jobs import meeting
 
 

@@ -154,7 +154,7 @@ def test_a_missing_measurement_is_never_met(good: Job, id: str, path: str) -> No
 
 def test_nothing_measured_is_nothing_met() -> None:
     """An empty job solves without an error, and says not known everywhere."""
-    from bicentra.study.starting import empty_job
+    from bicentra.study.document.starting import empty_job
 
     assert {f.verdict for f in solve(empty_job()).findings} == {Verdict.UNKNOWN}
     assert not solve(empty_job()).feasible

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from bicentra.core.bracket.stack_up import pack
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.job import Job
-from bicentra.study.starting import demo_job
+from bicentra.study.document.starting import demo_job
 
 
 def test_over_the_hub(good: Job) -> None:

@@ -21,8 +21,8 @@ from bicentra.core.search.run import FoundSet, Space, search, single_path, why_n
 from bicentra.core.search.sweep import hull_distance, sweep_set
 from bicentra.core.solution import solve
 from bicentra.data import data_path
-from bicentra.study.library import Shelf, load_shelf
-from bicentra.study.search_desk import Wish, job_for, look, rotors_of, space_for
+from bicentra.study.desks.search import Wish, job_for, look, rotors_of, space_for
+from bicentra.study.library.library import Shelf, load_shelf
 
 ANGLES = np.arange(360.0)
 

@@ -21,7 +21,7 @@ from bicentra.core.parts.job import Job, Obstacle, Pull
 from bicentra.core.proposals import find_bracket
 from bicentra.core.solution import solve
 from bicentra.formats.solids import solid_of, volume_and_centroid
-from bicentra.study.shaping import ADDED, allowed, edits_for, pulled_edges, standing_at, taken_away
+from bicentra.study.desks.shaping import ADDED, allowed, edits_for, pulled_edges, standing_at, taken_away
 from tests.jobs import net
 
 LONG = "bracket.pulls[3-2]"

@@ -16,7 +16,7 @@ from bicentra.core.parts.fields import KEY, Meaning, meaning
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.validate import validate
 from bicentra.core.solution import solve
-from bicentra.study.starting import demo_job
+from bicentra.study.document.starting import demo_job
 
 CHOSEN = (
     "thickness_mm",

@@ -19,7 +19,7 @@ from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Obstacle
 from bicentra.core.proposals import find_bracket, on_the_bench
 from bicentra.core.solution import solve
-from bicentra.study.solids import parts_to_make
+from bicentra.study.papers.solids import parts_to_make
 
 
 def with_family(job: Job, family: str, *edits: tuple[str, object]) -> Job:

@@ -17,9 +17,9 @@ from bicentra.core.parts.validate_vehicle import validate_vehicle
 from bicentra.core.parts.vehicle import Corner, Vehicle
 from bicentra.core.solution import solve
 from bicentra.formats.job_json import parse_vehicle, read_job, read_vehicle, write_vehicle
-from bicentra.study import store
-from bicentra.study.starting import demo_job, demo_vehicle
-from bicentra.study.study import Study
+from bicentra.study.document import store
+from bicentra.study.document.starting import demo_job, demo_vehicle
+from bicentra.study.document.study import Study
 
 
 def edited(vehicle: Vehicle, corner: str, *edits: tuple[str, object]) -> Vehicle:

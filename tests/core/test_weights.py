@@ -9,7 +9,7 @@ import pytest
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.job import Job, Rotor
 from bicentra.core.parts.weights import VENTED_FILL, spin_of, weigh
-from bicentra.study.bench_kits import (
+from bicentra.study.desks.part_sets import (
     kit_before,
     kit_differences,
     kit_of,

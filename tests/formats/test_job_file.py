@@ -15,8 +15,8 @@ from bicentra.core.parts.corners import job_of, with_job
 from bicentra.core.parts.job import Job
 from bicentra.formats.job_json import parse_job, parse_vehicle, read_job, write_job, write_vehicle
 from bicentra.formats.schema import job_schema
-from bicentra.study.starting import demo_job, demo_vehicle
-from bicentra.study.study import Study
+from bicentra.study.document.starting import demo_job, demo_vehicle
+from bicentra.study.document.study import Study
 
 
 def raw(path: Path) -> dict:

@@ -22,8 +22,8 @@ from bicentra.formats.csv_table import plate_csv
 from bicentra.formats.dxf import plate_dxf
 from bicentra.formats.pdf import MARGIN, OVERLAP, SHEETS, plate_pdf, tile
 from bicentra.formats.svg import plate_svg
-from bicentra.study.papers import PAPERS, _go_on
-from bicentra.study.starting import empty_job
+from bicentra.study.document.starting import empty_job
+from bicentra.study.papers.papers import PAPERS, _go_on
 
 
 @pytest.fixture

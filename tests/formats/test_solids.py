@@ -22,9 +22,9 @@ from bicentra.core.parts.job import Job
 from bicentra.core.proposals import find_bracket, propose
 from bicentra.formats.mesh_files import threemf_bytes
 from bicentra.formats.solids import solid_of, step_bytes, triangles, volume_and_centroid
-from bicentra.study.papers import PAPERS
-from bicentra.study.solids import solid_file
-from bicentra.study.starting import empty_job
+from bicentra.study.document.starting import empty_job
+from bicentra.study.papers.papers import PAPERS
+from bicentra.study.papers.solids import solid_file
 
 
 def parts_of_many(good: Job) -> list[MadePart]:
@@ -152,7 +152,7 @@ def test_the_commands_files(good: Job) -> None:
     assert model.get("unit") == "millimeter" and len(list(model.iter(f"{space}triangle"))) == count
     assert next(model.iter(f"{space}object")).get("name") == "adapter plate"
     assert files["step"] == solid_file(good, "step", lambda *_: True)
-    asked = "import sys, bicentra.study.solids, bicentra.study.papers; print('OCP' in sys.modules)"
+    asked = "import sys, bicentra.study.papers.solids, bicentra.study.papers.papers; print('OCP' in sys.modules)"
     done = subprocess.run([sys.executable, "-c", asked], capture_output=True, text=True, check=True)
     assert done.stdout.strip() == "False"
 

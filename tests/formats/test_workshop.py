@@ -20,7 +20,7 @@ from bicentra.formats.dxf_cutting import LAYERS, cutting_dxf
 from bicentra.formats.hidden_lines import views_of
 from bicentra.formats.pdf_assembly import assembly_pdf
 from bicentra.formats.solids import solid_of
-from bicentra.study.solids import workshop_file
+from bicentra.study.papers.solids import workshop_file
 
 
 def texts(data: bytes) -> list[str]:

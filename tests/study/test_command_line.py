@@ -12,7 +12,7 @@ from bicentra.cli import main
 from bicentra.core.parts.corners import vehicle_of
 from bicentra.core.parts.job import Job
 from bicentra.data import data_path
-from bicentra.study.store import save
+from bicentra.study.document.store import save
 
 LINEUP_KEYS = {
     "rotor_midplane_z_mm", "hat_outer_z_mm", "pad_top_radius_mm", "ear_line_radius_mm", "ear_face_z_mm", "axial_offset_mm", "ears",
@@ -80,7 +80,7 @@ def test_export_writes_any_subset(demo_path: Path, tmp_path: Path) -> None:
 
 def test_export_without_a_plate_is_refused(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     """An unmeasured job has nothing to cut: exit 2 and a reason."""
-    from bicentra.study.starting import empty_job
+    from bicentra.study.document.starting import empty_job
 
     save(vehicle_of(empty_job()), tmp_path / "e.bicentra.json")
     assert main(["export", str(tmp_path / "e.bicentra.json"), "--dxf", str(tmp_path / "e.dxf")]) == 2

@@ -10,9 +10,9 @@ import pytest
 
 from bicentra.core.base.errors import GaugeError, QuantityError
 from bicentra.study import gauge as module
-from bicentra.study.gauge import STYLES, GaugeEvent, GaugeSettings, LineGauge, parse_line
-from bicentra.study.gauge_sim import DemoCorner, SimulatedGauge, asked_values, demo_values, lines, play
-from bicentra.study.survey_desk import Ask
+from bicentra.study.desks.survey import Ask
+from bicentra.study.gauges.gauge import STYLES, GaugeEvent, GaugeSettings, LineGauge, parse_line
+from bicentra.study.gauges.simulated import DemoCorner, SimulatedGauge, asked_values, demo_values, lines, play
 
 PLAIN = STYLES["number"][1]
 

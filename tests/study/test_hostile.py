@@ -28,8 +28,8 @@ from bicentra.formats.migrations import as_of
 from bicentra.formats.parts_csv import read_table
 from bicentra.formats.readings_csv import read_csv, readings_csv
 from bicentra.formats.svg import plate_svg
-from bicentra.study.parts_merge import maps_file, remembered
-from bicentra.study.readings import import_readings
+from bicentra.study.desks.readings import import_readings
+from bicentra.study.library.merge import maps_file, remembered
 
 ESCAPES = "\x1b[31m\x00\x07lug\r\n0\nEOF"
 

@@ -17,7 +17,7 @@ from bicentra.data import data_path
 from bicentra.formats.job_json import parse_job, write_job
 from bicentra.formats.parts_json import parse_part, write_part
 from bicentra.formats.schema import part_schema
-from bicentra.study.library import keep_part, load_shelf, own_folder, whole_shelf
+from bicentra.study.library.library import keep_part, load_shelf, own_folder, whole_shelf
 
 
 def test_the_shelf_that_ships_is_sound() -> None:

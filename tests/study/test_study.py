@@ -14,10 +14,10 @@ from bicentra.core.parts.corners import job_of, vehicle_of
 from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import solve
-from bicentra.study import recovery, store
-from bicentra.study.next_step import next_step
-from bicentra.study.starting import demo_job, empty_job
-from bicentra.study.study import Study
+from bicentra.study.document import recovery, store
+from bicentra.study.document.next_step import next_step
+from bicentra.study.document.starting import demo_job, empty_job
+from bicentra.study.document.study import Study
 
 
 def test_every_edit_is_one_step_to_undo(demo: Job) -> None:

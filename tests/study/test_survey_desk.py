@@ -10,9 +10,9 @@ from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import Feature, PartMeasure
 from bicentra.core.survey import record
-from bicentra.study.starting import empty_job
-from bicentra.study.study import Study
-from bicentra.study.survey_desk import Ask, SurveyDesk
+from bicentra.study.desks.survey import Ask, SurveyDesk
+from bicentra.study.document.starting import empty_job
+from bicentra.study.document.study import Study
 
 NOW = "2026-11-25 08:00:00"
 

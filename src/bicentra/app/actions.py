@@ -7,9 +7,11 @@ from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QLineEdit, QWidget
 from shiboken6 import isValid
 
+from bicentra.study.papers.papers import PAPERS
+
 
 @dataclass(frozen=True)
-class Deed:
+class Action:
     """One thing the window can do."""
 
     name: str
@@ -18,57 +20,37 @@ class Deed:
     tip: str = ""
 
 
-DEEDS = (
-    Deed("new", "New job", "Ctrl+N"),
-    Deed("open", "Open a job…", "Ctrl+O"),
-    Deed("demo", "Open the demo", ""),
-    Deed("save", "Save", "Ctrl+S"),
-    Deed("save_as", "Save under another name…", "Ctrl+Shift+S"),
-    Deed("quit", "Quit", "Ctrl+Q"),
-    Deed("template", "Paper template and check list, 1:1 (PDF)…", "Ctrl+P", "For marking out and trying in card"),
-    Deed("dxf", "Cutting file (DXF)…", "Ctrl+D", "For a laser or water-jet shop"),
-    Deed("svg", "Drawing (SVG)…", ""),
-    Deed("csv", "Hole table (CSV)…", ""),
-    Deed(
-        "card", "Caliper card to hold in a wheel, 1:1 (PDF)…", "", "Cut from card, turned once round inside the wheel"
-    ),
-    Deed("drilling", "Drilling template for the rotor, 1:1 (PDF)…", "", "Where rotor and hub have different patterns"),
-    Deed("step", "Solids of the bracket (STEP)…", "", "For a mill or another program"),
-    Deed("workshop", "Workshop drawings (PDF)…", "Ctrl+W", "Each made part on its sheet"),
-    Deed("assembly", "Assembly, pulled apart, with its parts list (PDF)…", ""),
-    Deed("chart", "Marking chart of the bushings, 1:1 (PDF)…", "", "Where eccentric bushings are pressed in"),
-    Deed("cut", "Cutting file of the bracket, a layer an operation (DXF)…", ""),
-    Deed("parts_list", "Parts list (CSV)…", "", "Made, bought, used again, missing"),
-    Deed("step-both", "Solids of both sides (STEP)…", "", "Mirror images, or two parts where the surveys differ"),
-    Deed("workshop-both", "Workshop drawings of both sides (PDF)…", ""),
-    Deed("cut-both", "Cutting file of both sides (DXF)…", ""),
-    Deed("trial", "With the holes' numbers on it (3MF)…", "", "For a printer; says that it is not the part"),
-    Deed(
-        "trial-thin",
-        "The same, a third as thick (3MF)…",
-        "",
-        "Quickly printed: for outline and holes, not for the stack",
-    ),
-    Deed("stl", "Plain (STL)…", "", "For a printer"),
-    Deed("3mf", "Plain (3MF)…", ""),
-    Deed("undo", "Undo", "Ctrl+Z"),
-    Deed("redo", "Redo", "Ctrl+Shift+Z"),
-    Deed("units", "Millimetres or inches", "Ctrl+U"),
-    Deed("look", "Light or dark", "Ctrl+L"),
-    Deed("survey", "Survey bench", "F6", "Measure this corner"),
-    Deed("lineup", "Line-up bench", "F7"),
-    Deed("parts", "Parts bench", "F8", "Compare parts, search the library"),
-    Deed("bracket", "Bracket bench", "F9", "Every kind of bracket side by side"),
-    Deed("corner", "Next corner of the vehicle", "F10", "Front right, front left, and whatever else is known"),
-    Deed("fit", "Show everything", "F", "Both drawings whole"),
-    Deed("best_clock", "Turn to the best clock angle", "B"),
-    Deed("next", "Do the next thing", "Ctrl+Return"),
-    Deed("zoom_in", "Larger", "Ctrl++"),
-    Deed("zoom_out", "Smaller", "Ctrl+-"),
-    Deed("face", "Go to the view along the axle", "F2"),
-    Deed("section", "Go to the view across the rotor", "F3"),
-    Deed("findings", "Go to the findings", "F4"),
-    Deed("keys", "All keys", "?"),
+def action_of(kind: str) -> str:
+    """Return the name of the action that takes a paper of ``kind`` away."""
+    return f"paper-{kind}"
+
+
+ACTIONS = (
+    Action("new", "New job", "Ctrl+N"),
+    Action("open", "Open a job…", "Ctrl+O"),
+    Action("demo", "Open the demo", ""),
+    Action("save", "Save", "Ctrl+S"),
+    Action("save_as", "Save under another name…", "Ctrl+Shift+S"),
+    Action("quit", "Quit", "Ctrl+Q"),
+    *(Action(action_of(paper.kind), paper.menu, paper.key, paper.tip) for paper in PAPERS.values()),
+    Action("undo", "Undo", "Ctrl+Z"),
+    Action("redo", "Redo", "Ctrl+Shift+Z"),
+    Action("units", "Millimetres or inches", "Ctrl+U"),
+    Action("look", "Light or dark", "Ctrl+L"),
+    Action("survey", "Survey bench", "F6", "Measure this corner"),
+    Action("lineup", "Line-up bench", "F7"),
+    Action("parts", "Parts bench", "F8", "Compare parts, search the library"),
+    Action("bracket", "Bracket bench", "F9", "Every kind of bracket side by side"),
+    Action("corner", "Next corner of the vehicle", "F10", "Front right, front left, and whatever else is known"),
+    Action("fit", "Show everything", "F", "Both drawings whole"),
+    Action("best_clock", "Turn to the best clock angle", "B"),
+    Action("next", "Do the next thing", "Ctrl+Return"),
+    Action("zoom_in", "Larger", "Ctrl++"),
+    Action("zoom_out", "Smaller", "Ctrl+-"),
+    Action("face", "Go to the view along the axle", "F2"),
+    Action("section", "Go to the view across the rotor", "F3"),
+    Action("findings", "Go to the findings", "F4"),
+    Action("keys", "All keys", "?"),
 )
 POINTER = (
     ("← →", "in the view along the axle: turn the caliper by 0.25°, with Shift by 2.5°"),
@@ -89,19 +71,19 @@ POINTER = (
 def make_actions(window: QWidget, calls: dict[str, Callable[[], object]]) -> dict[str, QAction]:
     """Return the actions by name, each with its key, added to ``window``."""
     made = {}
-    for deed in DEEDS:
-        action = QAction(deed.text, window)
-        if deed.key:
-            action.setShortcut(QKeySequence(deed.key))
-        action.setToolTip(f"{deed.tip or deed.text}" + (f"  ({deed.key})" if deed.key else ""))
-        action.triggered.connect(lambda _checked=False, name=deed.name: carry_out(window, name, calls))
+    for one in ACTIONS:
+        action = QAction(one.text, window)
+        if one.key:
+            action.setShortcut(QKeySequence(one.key))
+        action.setToolTip(f"{one.tip or one.text}" + (f"  ({one.key})" if one.key else ""))
+        action.triggered.connect(lambda _checked=False, name=one.name: carry_out(window, name, calls))
         window.addAction(action)
-        made[deed.name] = action
+        made[one.name] = action
     return made
 
 
 def carry_out(window: QWidget, name: str, calls: dict[str, Callable[[], object]]) -> None:
-    """Carry out the deed called ``name``; what is being typed in ``window`` is taken first, but for undoing it."""
+    """Carry out the action called ``name``; what is being typed in ``window`` is taken first, but for undoing it."""
     if name not in ("undo", "redo"):
         take_typing(window)
     calls[name]()
@@ -118,7 +100,7 @@ def take_typing(window: QWidget) -> None:
 
 def key_sheet() -> str:
     """Return every key as rich text, made from the real actions."""
-    rows = [(deed.key, deed.text.rstrip("…")) for deed in DEEDS if deed.key]
+    rows = [(one.key, one.text.rstrip("…")) for one in ACTIONS if one.key]
     cells = "".join(
         f"<tr><td style='padding:3px 18px 3px 0'><span style='font-weight:600'>{key}</span></td><td>{text}</td></tr>"
         for key, text in (*rows, *POINTER)

@@ -8,7 +8,7 @@ from bicentra.app import workers
 from bicentra.core.certainty.assess import Assessment, assess
 from bicentra.core.parts.survey import Distance, Feature, Survey
 from bicentra.core.survey.adjust import adjust
-from bicentra.study.study import Study
+from bicentra.study.document.study import Study
 
 DELAY_MS = 60
 

@@ -9,7 +9,7 @@ from bicentra.app.assessor import load_solvers
 from bicentra.app.lineup.bench import LineupBench
 from bicentra.app.lineup.sight import Sight
 from bicentra.app.theme import Look
-from bicentra.study.study import Study
+from bicentra.study.document.study import Study
 
 if TYPE_CHECKING:
     from bicentra.app.bracket.bench import BracketBench

@@ -8,7 +8,7 @@ from bicentra.app.actions import take_typing
 from bicentra.app.widgets.menus import menu_button
 from bicentra.app.widgets.plain import plain_menu
 from bicentra.core.parts.job import Job
-from bicentra.study.study import Study
+from bicentra.study.document.study import Study
 
 
 class Host(Protocol):

@@ -7,8 +7,8 @@ from PySide6.QtWidgets import QDialog, QFileDialog, QMessageBox, QPushButton, QV
 
 from bicentra.app.actions import key_sheet
 from bicentra.app.widgets.plain import plain_label
-from bicentra.study.recovery import Recovery
-from bicentra.study.store import shown
+from bicentra.study.document.recovery import Recovery
+from bicentra.study.document.store import shown
 
 JOB_FILTER = "Bicentra jobs (*.bicentra.json);;All files (*)"
 SAVE, DISCARD, STAY = "save", "discard", "stay"

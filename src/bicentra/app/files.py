@@ -12,9 +12,9 @@ from PySide6.QtWidgets import QMenu
 from bicentra.app import dialogs, workers
 from bicentra.app.widgets.plain import plain_menu
 from bicentra.core.base.errors import BicentraError, ChangedOnDiskError, JobFileError
-from bicentra.study import recovery, store
-from bicentra.study.starting import demo_vehicle, empty_vehicle
-from bicentra.study.study import Study
+from bicentra.study.document import recovery, store
+from bicentra.study.document.starting import demo_vehicle, empty_vehicle
+from bicentra.study.document.study import Study
 
 if TYPE_CHECKING:
     from bicentra.app.window import MainWindow

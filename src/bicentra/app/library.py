@@ -18,7 +18,7 @@ from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.wording import Words
 from bicentra.core.parts.library import Difference, Item, Part, differences, kind_of
-from bicentra.study.library import Shelf
+from bicentra.study.library.library import Shelf
 
 ROOM_PX = (920, 560)
 

@@ -18,7 +18,7 @@ from bicentra.core.base.errors import BicentraError
 if TYPE_CHECKING:
     from bicentra.app.window import MainWindow
     from bicentra.core.parts.vehicle import Vehicle
-    from bicentra.study.study import Study
+    from bicentra.study.document.study import Study
 
 PICTURE_DELAY_MS = 1500
 
@@ -53,7 +53,7 @@ def _check_display() -> None:
 def _read(path: Path | None) -> "Vehicle | None":
     if path is None:
         return None
-    from bicentra.study.store import load_vehicle
+    from bicentra.study.document.store import load_vehicle
 
     return load_vehicle(path)
 
@@ -62,8 +62,8 @@ def _furniture(
     shell: Shell, opened: "Vehicle | None", path: Path | None, demo: bool, settings: QSettings, picture: str | None
 ) -> QWidget:
     """Load and build the workshop on the job asked for."""
-    from bicentra.study.starting import demo_vehicle, empty_vehicle
-    from bicentra.study.study import Study
+    from bicentra.study.document.starting import demo_vehicle, empty_vehicle
+    from bicentra.study.document.study import Study
 
     window = make_window(Study(opened or (demo_vehicle() if demo else empty_vehicle()), path), settings)
     _catch_faults(window)

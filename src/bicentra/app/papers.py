@@ -7,11 +7,20 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QObject
 
 from bicentra.app import dialogs, workers
-from bicentra.study.papers import CAUTION, PAPERS, ready_problem, write_paper
-from bicentra.study.store import shown
+from bicentra.app.actions import action_of
+from bicentra.study.document.store import shown
+from bicentra.study.papers.papers import CAUTION, PAPERS, ready_problem, write_paper
 
 if TYPE_CHECKING:
     from bicentra.app.window import MainWindow
+
+
+def paper_menu() -> tuple[str | tuple[str, ...], ...]:
+    """Return the names of the papers' actions in their order; a tuple is a menu of its own, its title first."""
+    alone = [action_of(paper.kind) for paper in PAPERS.values() if not paper.group]
+    groups = dict.fromkeys(paper.group for paper in PAPERS.values() if paper.group)
+    held = [(group, *(action_of(p.kind) for p in PAPERS.values() if p.group == group)) for group in groups]
+    return (*alone, *held)
 
 
 class PaperMaker(QObject):

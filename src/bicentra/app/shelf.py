@@ -9,7 +9,7 @@ from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.wording import Words, units_of
 from bicentra.core.parts.library import Item
 from bicentra.core.parts.wheel import Wheel
-from bicentra.study.library import keep_part, whole_shelf
+from bicentra.study.library.library import keep_part, whole_shelf
 
 if TYPE_CHECKING:
     from bicentra.app.window import MainWindow

@@ -20,36 +20,27 @@ from PySide6.QtWidgets import (
 )
 
 from bicentra.app import dialogs, workers
-from bicentra.app.actions import DEEDS, make_actions, take_typing
+from bicentra.app.actions import ACTIONS, action_of, make_actions, take_typing
 from bicentra.app.assessor import Assessor
 from bicentra.app.benches import BENCHES, Bench, Benches
 from bicentra.app.corners import CornerSwitch
 from bicentra.app.files import FileKeeper
 from bicentra.app.lineup.bench import LineupBench
 from bicentra.app.panels.panel import PANELS, Panel
-from bicentra.app.papers import PaperMaker
+from bicentra.app.papers import PaperMaker, paper_menu
 from bicentra.app.theme import LOOKS, Look, apply_look
 from bicentra.app.widgets.elided_label import ElidedLabel
 from bicentra.app.widgets.plain import plain_label, rich_label, tip
 from bicentra.core.base.wording import units_of
-from bicentra.study.next_step import NextStep, next_step
-from bicentra.study.study import Study
+from bicentra.study.document.next_step import NextStep, next_step
+from bicentra.study.document.study import Study
+from bicentra.study.papers.papers import PAPERS
 
 if TYPE_CHECKING:
     from bicentra.app.shelf import ShelfKeeper
     from bicentra.app.survey.bench import SurveyBench
 
 MESSAGE_MS, CLOSING_MS = 9000, 1500
-PLAIN_PAPERS = (
-    "drilling", "step", "stl", "3mf", "workshop", "cut", "assembly", "chart", "step-both", "workshop-both", "cut-both", "trial",
-    "trial-thin",
-)  # fmt: skip
-TAKE_AWAY: tuple[str | tuple[str, ...], ...] = (
-    "template", "workshop", "assembly", "dxf", "cut", "svg", "csv", "parts_list", "card", "drilling", "chart", "step",
-    ("Trial piece for a printer", "trial", "trial-thin", "stl", "3mf"),
-    ("Both sides of the axle", "workshop-both", "cut-both", "step-both"),
-)  # fmt: skip
-"""Papers in their order; a tuple is a menu of its own, its title first."""
 
 
 class MainWindow(QWidget):
@@ -83,11 +74,8 @@ class MainWindow(QWidget):
     def _calls(self) -> dict[str, Callable[[], object]]:
         return {
             "new": self.files.new, "open": self.files.open, "demo": self.files.demo, "save": self.files.save,
-            "save_as": self.files.save_as, "quit": self._quit, "template": lambda: self.papers.make("pdf"),
-            "dxf": lambda: self.papers.make("dxf"), "svg": lambda: self.papers.make("svg"),
-            "csv": lambda: self.papers.make("csv"), "card": lambda: self.papers.make("card"),
-            **{kind: partial(self.papers.make, kind) for kind in PLAIN_PAPERS},
-            "parts_list": lambda: self.papers.make("parts"),
+            "save_as": self.files.save_as, "quit": self._quit,
+            **{action_of(kind): partial(self.papers.make, kind) for kind in PAPERS},
             "undo": self._undo, "redo": self._redo,
             "units": self.switch_units, "look": self.switch_look, "fit": self.fit,
             "survey": lambda: self.show_bench("survey"), "lineup": lambda: self.show_bench("lineup"),
@@ -147,7 +135,7 @@ class MainWindow(QWidget):
             button.clicked.connect(self.actions_by_name[name].trigger)
             self._buttons[name] = button
             row.addWidget(button)
-        row.addWidget(self._menu_button("Take away", TAKE_AWAY, recent=False))
+        row.addWidget(self._menu_button("Take away", paper_menu(), recent=False))
         keys = QToolButton()
         keys.setText("?")
         keys.setAccessibleName("All keys")
@@ -182,7 +170,7 @@ class MainWindow(QWidget):
             button.setObjectName("bench")
             button.setText(title)
             button.setCheckable(True)
-            button.setToolTip(f"{help_text}  ({next(d.key for d in DEEDS if d.name == name)})")
+            button.setToolTip(f"{help_text}  ({next(a.key for a in ACTIONS if a.name == name)})")
             button.setAccessibleName(f"Bench {title}")
             button.setFixedSize(74, 44)
             button.clicked.connect(lambda _checked=False, name=name: self.show_bench(name))

@@ -242,7 +242,7 @@ def test_typed_numbers_that_the_survey_does_not_bear_out(demo: Job, used: Job) -
 
 def test_the_bottom_line_leads_from_the_wrong_reading_to_the_template(demo: Job, used: Job) -> None:
     """Stops first, then the reading that is wrong, then the survey into the job, then the rotor's index, then paper."""
-    from bicentra.study.next_step import next_step
+    from bicentra.study.document.next_step import next_step
 
     job, said = with_edits(demo, (("bracket.thickness_mm", None), ("bracket.caliper_bolt_length_mm", None))), []
     for _ in range(6):

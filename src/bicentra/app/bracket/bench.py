@@ -43,8 +43,8 @@ from bicentra.core.parts.job import Job
 from bicentra.core.parts.materials import find_material
 from bicentra.core.proposals import CHOSEN, on_the_bench, own_bracket
 from bicentra.core.solution import Solution
-from bicentra.study.shaping import bosses, pulled_edges, standing_at
-from bicentra.study.study import Study
+from bicentra.study.desks.shaping import bosses, pulled_edges, standing_at
+from bicentra.study.document.study import Study
 
 ROOM_PX, SIDE_PX, LOW_PX = (70.0, 130.0), 330, 560
 UNITS = {"_mm": "mm", "_mm2": "mm²", "_deg": "°", "_n": "N", "_nm": "N·m", "_mpa": "N/mm²"}

@@ -13,8 +13,8 @@ from bicentra.core.base.quantities import ANGLE, LENGTH, NUMBER, edit_text, pars
 from bicentra.core.base.wording import units_of
 from bicentra.core.drawing.model import Handle
 from bicentra.core.solution import Solution
-from bicentra.study.shaping import ADDED, allowed, edits_for, lighten, standing_value, taken_away, typed_edits
-from bicentra.study.study import Study
+from bicentra.study.desks.shaping import ADDED, allowed, edits_for, lighten, standing_value, taken_away, typed_edits
+from bicentra.study.document.study import Study
 
 TYPED = {
     "bracket.lug_washers": "washers under each head at the lugs", "bracket.caliper_washers": "washers under each head at the ears",

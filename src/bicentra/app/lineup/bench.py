@@ -35,7 +35,7 @@ from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job
 from bicentra.core.search.clock import ClockSearch, search_clock
 from bicentra.core.search.planner import Plan
-from bicentra.study.study import Study
+from bicentra.study.document.study import Study
 
 ROOM_PX = (36.0, 110.0)
 SIDE_PX = (236, 336)

@@ -14,10 +14,10 @@ from bicentra.app.theme import Look
 from bicentra.app.widgets.tabs import press, tab_row
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.search.run import FoundSet
-from bicentra.study.bench_kits import set_edits
-from bicentra.study.library import own_folder, whole_shelf
-from bicentra.study.parts_tables import KINDS, open_table, write_table
-from bicentra.study.study import Study
+from bicentra.study.desks.part_sets import set_edits
+from bicentra.study.document.study import Study
+from bicentra.study.library.library import own_folder, whole_shelf
+from bicentra.study.library.tables import KINDS, open_table, write_table
 
 PAGES = (("compare", "Compare on the bench"), ("find", "Find a set that fits"))
 

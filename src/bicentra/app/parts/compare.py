@@ -15,7 +15,7 @@ from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.library import Item
 from bicentra.core.parts.wheel import Wheel
-from bicentra.study.bench_kits import (
+from bicentra.study.desks.part_sets import (
     Trial,
     kit_before,
     kit_of,
@@ -25,8 +25,8 @@ from bicentra.study.bench_kits import (
     weights_before,
     weights_of,
 )
-from bicentra.study.library import Shelf, whole_shelf
-from bicentra.study.study import Study
+from bicentra.study.document.study import Study
+from bicentra.study.library.library import Shelf, whole_shelf
 
 ROOM_PX, SIDE_PX = (40.0, 120.0), 400
 IN_JOB, CAME_OFF = "in the job", "came off the vehicle"

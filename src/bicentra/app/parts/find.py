@@ -20,9 +20,9 @@ from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.wording import Words, units_of
 from bicentra.core.search.run import FoundSet, why_not
-from bicentra.study.library import Shelf
-from bicentra.study.search_desk import look, space_for
-from bicentra.study.study import Study
+from bicentra.study.desks.search import look, space_for
+from bicentra.study.document.study import Study
+from bicentra.study.library.library import Shelf
 
 SHOW_S = 0.3
 """How often what has come in is shown [s]: showing it takes the interpreter from the search."""

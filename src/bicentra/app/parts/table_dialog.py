@@ -22,9 +22,9 @@ from bicentra.app.widgets.fields import CalmCombo
 from bicentra.app.widgets.plain import plain_label, rich_label, tip
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.wording import Words
-from bicentra.study.library import Shelf
-from bicentra.study.parts_merge import CHOICES, KEEP, Arrival, arrivals, remember, remembered, take_in
-from bicentra.study.parts_tables import KINDS, UNITS, Column, Table, parts_of, targets
+from bicentra.study.library.library import Shelf
+from bicentra.study.library.merge import CHOICES, KEEP, Arrival, arrivals, remember, remembered, take_in
+from bicentra.study.library.tables import KINDS, UNITS, Column, Table, parts_of, targets
 
 ROOM_PX = (1040, 660)
 PASSED, MOST_SHOWN = "passed over", 40

@@ -8,7 +8,7 @@ from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.wording import Words
 from bicentra.core.drawing.parts_view import Kit
 from bicentra.core.parts.weights import Weights
-from bicentra.study.bench_kits import Trial, kit_differences
+from bicentra.study.desks.part_sets import Trial, kit_differences
 
 WORDS = {
     "rotor": "Rotor",

@@ -8,8 +8,8 @@ from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.quantities import LENGTH, Units, parse_quantity
 from bicentra.core.parts.wheel import Wheel
 from bicentra.core.search.run import SIDES
-from bicentra.study.library import Shelf
-from bicentra.study.search_desk import DUTIES, Wish
+from bicentra.study.desks.search import DUTIES, Wish
+from bicentra.study.library.library import Shelf
 
 OWN_WHEEL = "the job's wheel"
 

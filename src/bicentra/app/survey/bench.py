@@ -34,8 +34,8 @@ from bicentra.core.drawing.survey_view import ellipse_factor, pick_places, surve
 from bicentra.core.parts.survey import PartMeasure
 from bicentra.core.survey import record
 from bicentra.core.survey.advice import Advice
-from bicentra.study.study import Study
-from bicentra.study.survey_desk import Ask, SurveyDesk
+from bicentra.study.desks.survey import Ask, SurveyDesk
+from bicentra.study.document.study import Study
 
 ROOM_PX = (90.0, 120.0)
 SIDE_PX, MOST_OFFERS, ROOMY_PX = (300, 372), 2, 560

@@ -8,7 +8,7 @@ from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.quantities import ANGLE, LENGTH, Units, edit_text, parse_quantity
 from bicentra.core.parts.survey import INSTRUMENTS, SENSE_WORDS
-from bicentra.study.survey_desk import Ask
+from bicentra.study.desks.survey import Ask
 
 USUAL = "usual instrument"
 SHORT = {"near-near": "near – near", "far-far": "far – far", "near-far": "near – far", "centres": "centres"}

@@ -10,7 +10,7 @@ from bicentra.app.survey.readings import LISTS
 from bicentra.core.base.quantities import ANGLE, LENGTH, edit_text, parse_quantity
 from bicentra.core.survey import record
 from bicentra.core.survey.use import takeover
-from bicentra.study.readings import export_readings, import_readings
+from bicentra.study.desks.readings import export_readings, import_readings
 
 if TYPE_CHECKING:
     from bicentra.app.survey.bench import SurveyBench

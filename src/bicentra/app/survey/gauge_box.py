@@ -14,9 +14,9 @@ from PySide6.QtWidgets import (
 )
 
 from bicentra.app.widgets.plain import plain_label
-from bicentra.study.gauge import BAUD_RATES, STYLES, GaugeEvent, GaugeSettings, LineGauge, ports
-from bicentra.study.gauge_sim import SimulatedGauge, asked_values, lines
-from bicentra.study.survey_desk import Ask
+from bicentra.study.desks.survey import Ask
+from bicentra.study.gauges.gauge import BAUD_RATES, STYLES, GaugeEvent, GaugeSettings, LineGauge, ports
+from bicentra.study.gauges.simulated import SimulatedGauge, asked_values, lines
 
 SIMULATED_S, SEED = 2.0, 1
 STATES = {"lost": "!", "garbled": "!", "flooding": "!"}

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 from bicentra.app.survey.gauge_box import STATES, GaugeBox, GaugeDialog
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.errors import GaugeError
-from bicentra.study.survey_desk import Ask
+from bicentra.study.desks.survey import Ask
 
 WRONG = ("lost", "garbled", "flooding")
 

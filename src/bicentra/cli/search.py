@@ -9,7 +9,7 @@ from typing import Any
 from bicentra.core.base.wording import printable
 
 
-def add_search(commands: Any) -> None:
+def add(commands: Any) -> None:
     """Add the command to the parser's ``commands``."""
     search = commands.add_parser(
         "search", help="the sets of parts of a library that fit this hub and knuckle, best first"
@@ -48,8 +48,8 @@ def run_search(arguments: argparse.Namespace) -> int:
     import msgspec
 
     from bicentra.formats.search_report import search_object, search_text
-    from bicentra.study.search_desk import Harvest, look
-    from bicentra.study.store import load
+    from bicentra.study.desks.search import Harvest, look
+    from bicentra.study.document.store import load
 
     job = load(Path(arguments.job), arguments.corner)
     shelf, wish = _asked(arguments)
@@ -75,8 +75,8 @@ def _asked(arguments: argparse.Namespace) -> tuple[Any, Any]:
     """Return the shelf and the wish that the command's words ask for."""
     from bicentra.core.base.errors import QuantityError, StoreError
     from bicentra.core.parts.wheel import Wheel
-    from bicentra.study.library import load_shelf, whole_shelf
-    from bicentra.study.search_desk import Wish
+    from bicentra.study.desks.search import Wish
+    from bicentra.study.library.library import load_shelf, whole_shelf
 
     if arguments.top < 1:
         raise QuantityError(str(arguments.top), f"--top {arguments.top}", "a number of at least 1")

@@ -19,8 +19,8 @@ from bicentra.core.base.errors import GaugeError
 from bicentra.core.survey.corner import survey_corner
 from bicentra.core.survey.network import SENSE_SIGNS
 from bicentra.core.survey.record import set_aside
-from bicentra.study.gauge import PLAYED
-from bicentra.study.survey_desk import Ask
+from bicentra.study.desks.survey import Ask
+from bicentra.study.gauges.gauge import PLAYED
 
 NOISE_MM, DRIFT_MM, WRONG_EVERY, DROP_EVERY = 0.02, 0.0005, 23, 17
 SWEEP_NOISE_MM, WRONG_TIMES, PATIENCE = 0.003, 40.0, 4
@@ -34,7 +34,7 @@ class DemoCorner:
     """The demo's own corner as it truly is: what all its readings together make of it, the wrong one left out."""
 
     def __init__(self) -> None:
-        from bicentra.study.starting import demo_job
+        from bicentra.study.document.starting import demo_job
 
         job = demo_job()
         survey = job.survey[job.corner]

@@ -17,7 +17,7 @@ from bicentra.core.parts.survey import INSTRUMENTS, SENSE_WORDS, SIMULATED, Feat
 from bicentra.core.survey import record
 from bicentra.core.survey.advice import Advice, advise
 from bicentra.core.survey.corner import Surveyed, boss_of, lug_features, survey_corner
-from bicentra.study.study import Study
+from bicentra.study.document.study import Study
 
 SPOTS_ASKED, SWEEP_ASKED = 4, 12
 MEASURED = ("distance", "direction", "diameter", "straightedge", "depth", "sweep", "again")

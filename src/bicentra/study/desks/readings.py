@@ -6,7 +6,7 @@ from bicentra.core.base.errors import JobFileError, ReadingsError
 from bicentra.core.parts.survey import Survey
 from bicentra.formats.readings_csv import read_csv, readings_csv
 from bicentra.formats.records import read_bytes
-from bicentra.study.store import write_atomic
+from bicentra.study.document.store import write_atomic
 
 MOST_BYTES = 4 * 1024 * 1024
 

@@ -12,7 +12,7 @@ from bicentra.core.parts.library import Difference, differences
 from bicentra.core.parts.weights import Weights, weigh
 from bicentra.core.search.run import single_path
 from bicentra.core.solution import solve
-from bicentra.study.library import Shelf
+from bicentra.study.library.library import Shelf
 
 KINDS = ("rotor", "caliper", "wheel")
 

@@ -15,8 +15,8 @@ from bicentra.core.parts.validate import validate
 from bicentra.core.parts.validate_vehicle import validate_vehicle
 from bicentra.core.parts.vehicle import Corner, Vehicle
 from bicentra.core.solution import Solution, ranked, solve
-from bicentra.study import store
-from bicentra.study.recovery import FileLock, Keeper
+from bicentra.study.document import store
+from bicentra.study.document.recovery import FileLock, Keeper
 
 MOST_STEPS = 500
 

@@ -9,7 +9,7 @@ from bicentra.core.base.wording import printable
 KINDS = ("rotor", "caliper", "wheel", "hat", "master_cylinder")
 
 
-def add_parts(commands: Any) -> None:
+def add(commands: Any) -> None:
     """Add the command to the parser's ``commands``."""
     parts = commands.add_parser("parts", help="the library as CSV tables: write one, or take one in")
     parts.add_argument("kind", choices=KINDS)
@@ -33,13 +33,13 @@ def add_parts(commands: Any) -> None:
 def run_parts(arguments: argparse.Namespace) -> int:
     """Write or take in a table, or list the parts. Raises ``BicentraError``."""
     from bicentra.core.base.errors import StoreError
-    from bicentra.study.library import load_shelf, whole_shelf
+    from bicentra.study.library.library import load_shelf, whole_shelf
 
     if arguments.library is not None and not Path(arguments.library).is_dir():
         raise StoreError(f"--library {arguments.library}: no such folder; expected one with part files (*.part.json)")
     shelf = whole_shelf() if arguments.library is None else load_shelf(Path(arguments.library))
     if arguments.write:
-        from bicentra.study.parts_tables import write_table
+        from bicentra.study.library.tables import write_table
 
         count = write_table(shelf, arguments.kind, arguments.units, Path(arguments.write))
         print(f"written: {arguments.write}, {count} parts")
@@ -52,9 +52,9 @@ def run_parts(arguments: argparse.Namespace) -> int:
 
 
 def _take(arguments: argparse.Namespace, shelf: Any) -> None:
-    from bicentra.study.library import own_folder
-    from bicentra.study.parts_merge import BOTH, KEEP, TAKE, arrivals, remember, remembered, take_in
-    from bicentra.study.parts_tables import open_table, parts_of
+    from bicentra.study.library.library import own_folder
+    from bicentra.study.library.merge import BOTH, KEEP, TAKE, arrivals, remember, remembered, take_in
+    from bicentra.study.library.tables import open_table, parts_of
 
     table = open_table(Path(arguments.take))
     columns = _told(remembered(table.headings, arguments.kind), arguments.column, arguments.kind)

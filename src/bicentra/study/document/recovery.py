@@ -19,7 +19,7 @@ import msgspec
 from bicentra.core.base.errors import BicentraError, StoreError
 from bicentra.core.parts.vehicle import Vehicle
 from bicentra.formats.job_json import parse_vehicle, write_vehicle
-from bicentra.study.store import state_folder, write_atomic
+from bicentra.study.document.store import state_folder, write_atomic
 
 
 @dataclass(frozen=True)

@@ -7,7 +7,7 @@ from bicentra.core.parts.hat import Hat
 from bicentra.core.parts.job import Caliper, Job, Rotor, Wheel
 from bicentra.core.parts.two_piece import misfits, on_hat
 from bicentra.core.search.run import PLATES_MM, SIDES, FoundSet, Space, Step, search
-from bicentra.study.library import Shelf
+from bicentra.study.library.library import Shelf
 
 DUTIES = {"any": 0.0, "light": 3.0, "loaded": 4.5, "hard": 6.0}
 """Least mass of the rotor for a duty [kg]: more iron takes up more heat. Common practice, no published source."""

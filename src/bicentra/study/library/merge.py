@@ -9,8 +9,8 @@ from bicentra.core.base.errors import StoreError
 from bicentra.core.parts.library import Difference, Part, differences, rounded
 from bicentra.formats.parts_csv import Column, guess_columns, targets
 from bicentra.formats.parts_json import write_part
-from bicentra.study.library import Shelf, part_file
-from bicentra.study.store import write_atomic
+from bicentra.study.document.store import write_atomic
+from bicentra.study.library.library import Shelf, part_file
 
 KEEP, TAKE, BOTH = "keep mine", "take theirs", "keep both"
 CHOICES = (KEEP, TAKE, BOTH)

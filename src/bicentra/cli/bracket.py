@@ -1,0 +1,35 @@
+"""``bicentra bracket``: every kind of bracket made for a job."""
+
+import argparse
+from pathlib import Path
+from typing import Any
+
+from bicentra.cli.words import OK, add_corner
+from bicentra.core.base.wording import printable
+
+
+def add(commands: Any) -> None:
+    """Add the command to the parser's ``commands``."""
+    bracket = commands.add_parser("bracket", help="every bracket family solved for a job, suited ones first")
+    bracket.add_argument("job", metavar="JOB")
+    bracket.add_argument("--families", action="store_true", help="list the families (the only thing it does yet)")
+    bracket.add_argument("--json", action="store_true", help="as one JSON object")
+    add_corner(bracket)
+    bracket.set_defaults(run=run)
+
+
+def run(arguments: argparse.Namespace) -> int:
+    """Do what the command asks; returns the exit code."""
+    import msgspec
+
+    from bicentra.core.proposals import own_bracket, propose
+    from bicentra.formats.family_report import families_object, families_text
+    from bicentra.study.document.store import load
+
+    job = load(Path(arguments.job), arguments.corner)
+    found, own = propose(job), own_bracket(job)
+    if arguments.json:
+        print(msgspec.json.format(msgspec.json.encode(families_object(found, own)), indent=2).decode())
+    else:
+        print(printable(families_text(found, own, job.display_units), "\n"), end="")
+    return OK

@@ -1,0 +1,49 @@
+"""``bicentra export``: write the plate and the job's papers."""
+
+import argparse
+from pathlib import Path
+from typing import Any
+
+from bicentra.cli.words import OK, UNUSABLE, add_corner, say
+
+
+def add(commands: Any) -> None:
+    """Add the command to the parser's ``commands``."""
+    from bicentra.study.papers.papers import PAPERS
+
+    export = commands.add_parser("export", help="write the plate and the job's papers")
+    export.add_argument("job", metavar="JOB")
+    add_corner(export)
+    for paper in PAPERS.values():
+        export.add_argument(f"--{paper.kind}", metavar="F", help=paper.flag)
+    export.set_defaults(run=run)
+
+
+def run(arguments: argparse.Namespace) -> int:
+    """Do what the command asks; returns the exit code."""
+    from bicentra.core.base.errors import ExportError
+    from bicentra.core.certainty.assess import assess
+    from bicentra.core.solution import solve
+    from bicentra.study.document.store import load, shown
+    from bicentra.study.papers.papers import PAPERS, write_paper
+
+    named = {kind: getattr(arguments, kind.replace("-", "_")) for kind in PAPERS}
+    wanted = {kind: name for kind, name in named.items() if name}
+    if not wanted:
+        raise ExportError(
+            "nothing to write was named; expected one of " + ", ".join(f"--{kind}" for kind in PAPERS) + " with a file"
+        )
+    source = Path(arguments.job)
+    solution = assess(solve(load(source, arguments.corner))).solution
+    for kind, name in wanted.items():
+        if name == "-":
+            raise ExportError(f"--{kind} -: found a terminal; expected a file name")
+    left = 0
+    for kind, name in wanted.items():
+        try:
+            write_paper(kind, solution, Path(name), job_file=source)
+            say(f"written: {shown(name)}")
+        except ExportError as reason:
+            left += 1
+            say(f"left out: --{kind}: {' '.join(str(reason).split())}", error=True)
+    return UNUSABLE if left else OK

@@ -1,0 +1,1 @@
+"""Gauges that send readings, real and simulated."""

@@ -1,0 +1,1 @@
+"""Parts that are kept and looked up, and tables of parts read in."""

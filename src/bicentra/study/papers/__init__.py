@@ -1,0 +1,1 @@
+"""What is taken away: papers, files for a shop, solids from their worker."""

@@ -1,0 +1,373 @@
+"""The papers of a job: what each is called, what makes it, and writing it to disk whole or not at all."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+
+from bicentra.core.base.errors import ExportError
+from bicentra.core.drawing.plate_sheet import CAUTION
+from bicentra.core.solution import Solution
+from bicentra.study.document.store import shown, write_atomic
+
+THIN = 1 / 3
+"""How thick a quick trial piece is, as a share of the part: for outline and holes, not for the stack."""
+JOB_SUFFIX = ".bicentra.json"
+Report = Callable[[float, str], bool]
+
+
+@dataclass(frozen=True)
+class Paper:
+    """One kind of paper. Its flag, menu entry, action and file name all come from here.
+
+    ``kind``: its flag and the name of its action. ``title``: in the save dialog. ``flag``: what ``export --help`` says. ``menu``:
+    its entry, with ``key`` and ``tip``; entries of one ``group`` have a menu of their own. ``of_plate``: it shows the plate.
+    """
+
+    kind: str
+    title: str
+    flag: str
+    menu: str
+    make: Callable[[Solution, Report], bytes]
+    ending: str
+    key: str = ""
+    tip: str = ""
+    group: str = ""
+    of_plate: bool = False
+
+
+def _pdf(solution: Solution, report: Report) -> bytes:
+    from bicentra.formats.pdf import plate_pdf
+
+    return plate_pdf(solution, report=report)
+
+
+def _dxf(solution: Solution, report: Report) -> bytes:
+    from bicentra.formats.dxf import plate_dxf
+
+    del report
+    return plate_dxf(solution)
+
+
+def _svg(solution: Solution, report: Report) -> bytes:
+    from bicentra.formats.svg import plate_svg
+
+    del report
+    return plate_svg(solution)
+
+
+def _csv(solution: Solution, report: Report) -> bytes:
+    from bicentra.formats.csv_table import plate_csv
+
+    del report
+    return plate_csv(solution)
+
+
+def _card(solution: Solution, report: Report) -> bytes:
+    from bicentra.formats.pdf_card import card_pdf
+
+    del report
+    return card_pdf(solution)
+
+
+def _drilling(solution: Solution, report: Report) -> bytes:
+    from bicentra.formats.pdf_redrill import rotor_drilling_pdf
+
+    del report
+    return rotor_drilling_pdf(solution.job)
+
+
+def _step(solution: Solution, report: Report) -> bytes:
+    from bicentra.study.papers.solids import solid_file
+
+    return solid_file(solution.job, "step", report)
+
+
+def _stl(solution: Solution, report: Report) -> bytes:
+    from bicentra.study.papers.solids import solid_file
+
+    return solid_file(solution.job, "stl", report)
+
+
+def _threemf(solution: Solution, report: Report) -> bytes:
+    from bicentra.study.papers.solids import solid_file
+
+    return solid_file(solution.job, "3mf", report)
+
+
+def _workshop(solution: Solution, report: Report) -> bytes:
+    from bicentra.study.papers.solids import workshop_file
+
+    return workshop_file(solution.job, report)
+
+
+def _cut(solution: Solution, report: Report) -> bytes:
+    from bicentra.formats.dxf_cutting import cutting_dxf
+    from bicentra.study.papers.solids import parts_to_make
+
+    del report
+    return cutting_dxf(parts_to_make(solution.job), solution.job.is_left)
+
+
+def _trial(solution: Solution, report: Report) -> bytes:
+    from bicentra.study.papers.solids import trial_file
+
+    return trial_file(solution.job, report)
+
+
+def _trial_thin(solution: Solution, report: Report) -> bytes:
+    from bicentra.study.papers.solids import trial_file
+
+    return trial_file(solution.job, report, THIN)
+
+
+def _step_both(solution: Solution, report: Report) -> bytes:
+    from bicentra.study.papers.solids import step_of_both
+
+    return step_of_both(solution.job, report)
+
+
+def _workshop_both(solution: Solution, report: Report) -> bytes:
+    from bicentra.study.papers.solids import workshop_file
+
+    return workshop_file(solution.job, report, both=True)
+
+
+def _cut_both(solution: Solution, report: Report) -> bytes:
+    from bicentra.formats.dxf_cutting import cutting_dxf
+    from bicentra.study.papers.solids import both_parts
+
+    del report
+    return cutting_dxf(both_parts(solution.job))
+
+
+def _parts(solution: Solution, report: Report) -> bytes:
+    from bicentra.formats.parts_list_csv import parts_list_csv
+    from bicentra.study.papers.solids import parts_to_make
+
+    del report
+    parts_to_make(solution.job)
+    return parts_list_csv(solution)
+
+
+def _assembly(solution: Solution, report: Report) -> bytes:
+    from bicentra.core.drawing.parts_list import parts_list
+    from bicentra.core.drawing.solid_scene import solid_scene
+    from bicentra.formats.pdf_assembly import assembly_pdf
+    from bicentra.study.papers.solids import parts_to_make
+
+    del report
+    parts_to_make(solution.job)
+    items = parts_list(solution)
+    return assembly_pdf(solid_scene(solution), items, solution.job.title or "Untitled job")
+
+
+def _chart(solution: Solution, report: Report) -> bytes:
+    from bicentra.formats.pdf_chart import chart_pdf
+
+    del report
+    return chart_pdf(solution.job)
+
+
+TRIAL, BOTH = "Trial piece for a printer", "Both sides of the axle"
+PAPERS: dict[str, Paper] = {
+    paper.kind: paper
+    for paper in (
+        Paper(
+            "pdf",
+            "Paper template and check list",
+            "1:1 template and check list",
+            "Paper template and check list, 1:1 (PDF)…",
+            _pdf,
+            "-plate.pdf",
+            "Ctrl+P",
+            "For marking out and trying in card",
+            of_plate=True,
+        ),
+        Paper(
+            "workshop",
+            "Workshop drawings",
+            "workshop drawings of the made parts (PDF)",
+            "Workshop drawings (PDF)…",
+            _workshop,
+            "-workshop.pdf",
+            "Ctrl+W",
+            "Each made part on its sheet",
+        ),
+        Paper(
+            "assembly",
+            "Assembly, pulled apart, with its parts list",
+            "the corner pulled apart, with its parts list (PDF)",
+            "Assembly, pulled apart, with its parts list (PDF)…",
+            _assembly,
+            "-assembly.pdf",
+        ),
+        Paper(
+            "dxf",
+            "Cutting file",
+            "cutting file",
+            "Cutting file (DXF)…",
+            _dxf,
+            "-plate.dxf",
+            "Ctrl+D",
+            "For a laser or water-jet shop",
+            of_plate=True,
+        ),
+        Paper(
+            "cut",
+            "Cutting file, one layer an operation",
+            "cutting file of the made plates, one layer an operation (DXF)",
+            "Cutting file of the bracket, a layer an operation (DXF)…",
+            _cut,
+            "-cut.dxf",
+        ),
+        Paper("svg", "Drawing", "drawing", "Drawing (SVG)…", _svg, "-plate.svg", of_plate=True),
+        Paper("csv", "Hole table", "hole table", "Hole table (CSV)…", _csv, "-plate.csv", of_plate=True),
+        Paper(
+            "parts",
+            "Parts list",
+            "parts list (CSV)",
+            "Parts list (CSV)…",
+            _parts,
+            "-parts.csv",
+            tip="Made, bought, used again, missing",
+        ),
+        Paper(
+            "card",
+            "Caliper card for the wheel",
+            "1:1 card of the caliper's section, to hold in a wheel (PDF)",
+            "Caliper card to hold in a wheel, 1:1 (PDF)…",
+            _card,
+            "-caliper-card.pdf",
+            tip="Cut from card, turned once round inside the wheel",
+        ),
+        Paper(
+            "drilling",
+            "Drilling template for the rotor",
+            "1:1 drilling template for a rotor of another pattern (PDF)",
+            "Drilling template for the rotor, 1:1 (PDF)…",
+            _drilling,
+            "-drilling.pdf",
+            tip="Where rotor and hub have different patterns",
+        ),
+        Paper(
+            "chart",
+            "Marking chart of the bushings",
+            "marking chart of eccentric bushings (PDF)",
+            "Marking chart of the bushings, 1:1 (PDF)…",
+            _chart,
+            "-bushings.pdf",
+            tip="Where eccentric bushings are pressed in",
+        ),
+        Paper(
+            "step",
+            "Solids (STEP)",
+            "solids of the bracket family's parts",
+            "Solids of the bracket (STEP)…",
+            _step,
+            "-bracket.step",
+            tip="For a mill or another program",
+        ),
+        Paper(
+            "trial",
+            "Trial piece with its words on it (3MF)",
+            "trial piece with the holes' numbers and what it is raised on it (3MF)",
+            "With the holes' numbers on it (3MF)…",
+            _trial,
+            "-trial.3mf",
+            tip="For a printer; says that it is not the part",
+            group=TRIAL,
+        ),
+        Paper(
+            "trial-thin",
+            "The same, a third as thick (3MF)",
+            "the same a third as thick, quickly printed",
+            "The same, a third as thick (3MF)…",
+            _trial_thin,
+            "-trial-thin.3mf",
+            tip="Quickly printed: for outline and holes, not for the stack",
+            group=TRIAL,
+        ),
+        Paper(
+            "stl",
+            "Trial piece (STL)",
+            "trial piece for a printer",
+            "Plain (STL)…",
+            _stl,
+            "-bracket.stl",
+            tip="For a printer",
+            group=TRIAL,
+        ),
+        Paper("3mf", "Trial piece (3MF)", "the same with names", "Plain (3MF)…", _threemf, "-bracket.3mf", group=TRIAL),
+        Paper(
+            "workshop-both",
+            "Workshop drawings of both sides",
+            "workshop drawings of both (PDF)",
+            "Workshop drawings of both sides (PDF)…",
+            _workshop_both,
+            "-both-sides.pdf",
+            group=BOTH,
+        ),
+        Paper(
+            "cut-both",
+            "Cutting file of both sides",
+            "cutting file of both (DXF)",
+            "Cutting file of both sides (DXF)…",
+            _cut_both,
+            "-both-sides.dxf",
+            group=BOTH,
+        ),
+        Paper(
+            "step-both",
+            "Solids of both sides (STEP)",
+            "solids for both corners of the axle: mirror images, or two parts where the surveys differ",
+            "Solids of both sides (STEP)…",
+            _step_both,
+            "-both-sides.step",
+            tip="Mirror images, or two parts where the surveys differ",
+            group=BOTH,
+        ),
+    )
+}
+"""Every paper, in the order of the menu."""
+
+
+def ready_problem(solution: Solution, kind: str) -> str:
+    """Return why the paper of ``kind`` cannot be made yet; empty when it can, as far as can be told beforehand."""
+    if PAPERS[kind].of_plate and solution.part is None:
+        return f"There is no plate to draw: {solution.bracket.fault or solution.bracket.title}."
+    return ""
+
+
+def _go_on(part: float, text: str) -> bool:
+    del part, text
+    return True
+
+
+def write_paper(
+    kind: str, solution: Solution, path: Path, report: Report = _go_on, job_file: Path | None = None
+) -> bool:
+    """Write the paper of ``kind`` to ``path``, whole or not at all; False when it was cancelled.
+
+    Raises ``ExportError`` when the job has no plate yet, or ``path`` is a job's own file, and ``StoreError`` when the file
+    cannot be written.
+    """
+    if path.name.endswith(JOB_SUFFIX) or (job_file is not None and _same_file(path, job_file)):
+        raise ExportError(f"{shown(path)}: that is a job's own file; choose another name for the paper")
+    if not report(0.05, ""):
+        return False
+    data = PAPERS[kind].make(solution, report)
+    if not data or not report(0.95, ""):
+        return False
+    write_atomic(path, data)
+    report(1.0, "")
+    return True
+
+
+def _same_file(one: Path, other: Path) -> bool:
+    try:
+        return one.exists() and other.exists() and one.samefile(other)
+    except (OSError, ValueError):
+        return False
+
+
+__all__ = ["CAUTION", "PAPERS", "Paper", "ready_problem", "write_paper"]
