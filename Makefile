@@ -18,13 +18,12 @@ setup-dev: $(DEV)
 $(STAMP): pyproject.toml requirements.lock
 	./scripts/system-libraries.sh
 	test -x $(PY) || python3 -m venv .venv
-	$(PY) -m pip install --quiet --disable-pip-version-check -r requirements.lock
+	$(PY) -m pip install --quiet --disable-pip-version-check --require-hashes --no-deps -r requirements.lock
 	$(PY) -m pip install --quiet --disable-pip-version-check --no-deps -e .
 	touch $(STAMP)
 
-$(DEV): $(STAMP) requirements-dev.lock
-	$(PY) -m pip install --quiet --disable-pip-version-check -r requirements-dev.lock
-	$(PY) -m pip install --quiet --disable-pip-version-check --no-deps bd-warehouse==0.4.0
+$(DEV): $(STAMP) requirements-dev.lock requirements-bare.lock
+	$(PY) -m pip install --quiet --disable-pip-version-check --require-hashes --no-deps -r requirements-dev.lock -r requirements-bare.lock
 	touch $(DEV)
 
 demo: $(STAMP)
@@ -34,6 +33,8 @@ test: $(DEV)
 	$(PY) -m ruff format --check src tests benchmarks scripts
 	$(PY) -m ruff check src tests benchmarks scripts
 	$(PY) -m mypy
+	.venv/bin/lint-imports --no-cache
+	$(PY) scripts/check_wheel.py
 	QT_QPA_PLATFORM=offscreen timeout --kill-after=60 $(LONGEST) $(PY) -m pytest -q -n 2 --dist load
 
 quick: $(DEV)

@@ -140,13 +140,13 @@ def bench_sets(job: Job) -> list[dict[str, object]]:
     """The search through 40 rotors, 25 calipers, 3 plates, 2 sides and 360 angles, and the same sets one by one."""
     from bicentra.core.search.run import search, single_path
     from bicentra.data import data_path
-    from bicentra.study.desks.search import Wish, job_for, space_for
+    from bicentra.study.desks.search import Criteria, job_for, space_for
     from bicentra.study.library.library import load_shelf
 
-    shelf, wish = load_shelf(data_path("library")), Wish()
-    space = space_for(shelf, wish)
+    shelf, criteria = load_shelf(data_path("library")), Criteria()
+    space = space_for(shelf, criteria)
     space = replace(space, rotors=tuple(r for r in space.rotors if r.kind == "one-piece")[:40])
-    start = job_for(job, wish)
+    start = job_for(job, criteria)
     began = time.perf_counter()
     found = [one for step in search(start, space) for one in step.sets]
     seconds = time.perf_counter() - began

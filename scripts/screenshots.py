@@ -29,10 +29,10 @@ def wait() -> None:
 def library_picture(window: object, folder: Path) -> None:
     """The library with a rotor beside the job's own."""
     from bicentra.app.library import LibraryDialog
-    from bicentra.core.base.wording import Words
+    from bicentra.core.base.wording import LengthFormat
     from bicentra.study.library.library import whole_shelf
 
-    dialog = LibraryDialog(window, whole_shelf(), window.study.job.rotor, Words("mm"))
+    dialog = LibraryDialog(window, whole_shelf(), window.study.job.rotor, LengthFormat("mm"))
     dialog.search.setText("4x100")
     dialog.show()
     wait()

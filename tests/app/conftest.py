@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from bicentra.app import dialogs, workers
-from bicentra.app.lineup.view import SightlineView
+from bicentra.app.drawing.view import DrawingView
 from bicentra.app.main import make_window
 from bicentra.app.window import MainWindow
 from bicentra.core.parts.job import Job
@@ -55,7 +55,7 @@ def window(open_window: Opener) -> MainWindow:
     return open_window()
 
 
-def pointer(view: SightlineView, kind: QEvent.Type, at: QPointF, shift: bool = False) -> None:
+def pointer(view: DrawingView, kind: QEvent.Type, at: QPointF, shift: bool = False) -> None:
     """Send one pointer event to a view."""
     left = Qt.MouseButton.LeftButton
     keys = Qt.KeyboardModifier.ShiftModifier if shift else Qt.KeyboardModifier.NoModifier
@@ -63,7 +63,7 @@ def pointer(view: SightlineView, kind: QEvent.Type, at: QPointF, shift: bool = F
 
 
 def drag(
-    view: SightlineView, start: QPointF, end: QPointF, steps: int = 6, release: bool = True, shift: bool = False
+    view: DrawingView, start: QPointF, end: QPointF, steps: int = 6, release: bool = True, shift: bool = False
 ) -> None:
     """Press, move in steps, release."""
     pointer(view, QEvent.Type.MouseButtonPress, start)

@@ -269,9 +269,9 @@ def test_edges_holes_and_dowels_where_they_are_drawn(
     window.study.edit("10 mm", (("bracket.thickness_mm", None), ("bracket.caliper_bolt_length_mm", None)))
     handle = next(h for h in bench.view.drawing.handles if h.path == "bracket.pulls[3-2]")
     at = bench.view.to_px(handle.at)
-    others, scale = [c for c in bench.proposals if c is not bench.own], bench.sight.scale
+    others, scale = [c for c in bench.proposals if c is not bench.own], bench.view_state.scale
     drag(bench.view, at, at + QPointF(20.0, 0.0), release=False)
-    assert [c for c in bench.proposals if c is not bench.own] == others and bench.sight.scale == scale
+    assert [c for c in bench.proposals if c is not bench.own] == others and bench.view_state.scale == scale
     assert bench.own.bracket.parts[0] == window.study.plain_solution.part, (
         "the part follows the pointer, the proposals wait"
     )

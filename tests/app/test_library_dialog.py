@@ -8,7 +8,7 @@ from pytestqt.qtbot import QtBot
 from bicentra.app import library
 from bicentra.app.library import LibraryDialog
 from bicentra.app.window import MainWindow
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.study.library.library import own_folder, whole_shelf
 from tests.app.conftest import Opener
 
@@ -69,7 +69,7 @@ def test_a_broken_file_is_told_in_the_dialog(open_window: Opener) -> None:
     """A file that is no part does not hide the others; it is named at the foot."""
     (own_folder() / "broken.part.json").write_text("{")
     window = open_window()
-    dialog = LibraryDialog(window, whole_shelf(), window.study.job.rotor, Words("in"))
+    dialog = LibraryDialog(window, whole_shelf(), window.study.job.rotor, LengthFormat("in"))
     assert len(dialog.shown) == 43
     dialog.show()
     dialog.grab()

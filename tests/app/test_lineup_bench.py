@@ -8,7 +8,7 @@ from PySide6.QtCore import QEvent, QPointF, Qt
 from PySide6.QtWidgets import QLineEdit
 from pytestqt.qtbot import QtBot
 
-from bicentra.app.lineup.drag import Drag
+from bicentra.app.drawing.drag import Drag
 from bicentra.app.paint import label_rect
 from bicentra.app.window import MainWindow
 from bicentra.core.drawing.model import Handle
@@ -29,7 +29,7 @@ def test_both_views_share_one_scale(window: MainWindow) -> None:
     face, section = window.bench.face, window.bench.section
     for view in (face, section):
         a, b = view.to_px((0.0, 0.0)), view.to_px((100.0, 0.0))
-        assert b.x() - a.x() == pytest.approx(100 * window.bench.sight.scale)
+        assert b.x() - a.x() == pytest.approx(100 * window.bench.view_state.scale)
         x0, y0, x1, y1 = view.drawing.bounds
         for corner in ((x0, y0), (x1, y1)):
             assert view.rect().contains(view.to_px(corner).toPoint())
@@ -65,7 +65,7 @@ def test_pulling_the_plate_behind_the_rotor(window: MainWindow) -> None:
     """To the right is outboard: 20 px are 20/scale mm more; below nothing is refused and the job stays whole."""
     start = handle_px(window, "section", "fit.rotor_spacer_mm")
     drag(window.bench.section, start, start + QPointF(20, 0))
-    assert window.study.job.fit.rotor_spacer_mm == pytest.approx(20 / window.bench.sight.scale, abs=0.06)
+    assert window.study.job.fit.rotor_spacer_mm == pytest.approx(20 / window.bench.view_state.scale, abs=0.06)
     now = handle_px(window, "section", "fit.rotor_spacer_mm")
     drag(window.bench.section, now, now + QPointF(-200, 0))
     assert window.study.job.fit.rotor_spacer_mm >= 0.0
@@ -126,7 +126,7 @@ def test_a_dimension_is_typed_over(window: MainWindow, qtbot: QtBot) -> None:
 def test_choosing_a_finding_lights_both_features(window: MainWindow) -> None:
     """The chosen finding's two features are lit in both drawings, and the reason is shown."""
     window.bench.choose("axial-offset")
-    assert window.bench.sight.lit == frozenset({"rotor", "caliper"})
+    assert window.bench.view_state.lit == frozenset({"rotor", "caliper"})
     assert "too far outboard" in window.bench.detail._why.text()
 
 
@@ -203,9 +203,9 @@ def test_zoom_keeps_what_is_under_the_pointer(window: MainWindow) -> None:
     """Zooming does not move the place under the pointer by more than a pixel, and both scales stay one."""
     view = window.bench.face
     window.actions_by_name["zoom_in"].trigger()
-    assert window.bench.sight.scale == view.sight.scale and not view.sight.fitted
+    assert window.bench.view_state.scale == view.view_state.scale and not view.view_state.fitted
     window.actions_by_name["fit"].trigger()
-    assert view.sight.fitted
+    assert view.view_state.fitted
 
 
 def test_unmeasured_handles_cannot_be_pulled(open_window: Opener, demo: Job) -> None:

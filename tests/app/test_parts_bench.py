@@ -144,13 +144,13 @@ def test_why_not_this_one(bench: PartsBench, qtbot: QtBot, monkeypatch: pytest.M
 def test_a_search_is_stopped_and_a_wrong_wish_refused(window: MainWindow, bench: PartsBench, qtbot: QtBot) -> None:
     """Stop keeps what has come in; plates that cannot be read are refused in words and nothing is begun."""
     bench.show_page("find")
-    bench.finder.wishes.plates.setText("thick")
+    bench.finder.criteria_met.plates.setText("thick")
     bench.finder.start()
     assert not bench.finder.running and "thick" in window.message.text()
-    bench.finder.wishes.plates.setText("0; 1/8 in")
-    bench.finder.wishes.wheel.setCurrentIndex(2)
-    wish = bench.finder.wishes.wish("mm")
-    assert wish.plates == (0.0, 3.175) and wish.wheel is not None and wish.sides == ("outboard", "inboard")
+    bench.finder.criteria_met.plates.setText("0; 1/8 in")
+    bench.finder.criteria_met.wheel.setCurrentIndex(2)
+    criteria = bench.finder.criteria_met.criteria("mm")
+    assert criteria.plates == (0.0, 3.175) and criteria.wheel is not None and criteria.sides == ("outboard", "inboard")
     bench.finder.start()
     qtbot.waitUntil(lambda: bool(bench.finder.sets), timeout=30000)
     window.do_next()

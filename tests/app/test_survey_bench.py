@@ -249,14 +249,14 @@ def test_tables_from_the_menu(bench: SurveyBench, tmp_path: Path, monkeypatch: p
     path = tmp_path / "r.csv"
     monkeypatch.setattr(dialogs, "ask_save", lambda *_: path)
     monkeypatch.setattr(dialogs, "ask_file", lambda *_: path)
-    bench.errands.write_csv()
+    bench.commands.write_csv()
     count = len(bench.desk.survey.distances)
     bench.turn_to("rear-right")
-    bench.errands.take_csv()
+    bench.commands.take_csv()
     assert len(bench.desk.survey.distances) == count and bench.desk.corner == "rear-right"
     path.write_text("kind,from,to,value\ndistance,a,b,ten\n")
     before = bench.desk.survey
-    bench.errands.take_csv()
+    bench.commands.take_csv()
     assert bench.desk.survey == before and "row 2, value" in bench.entry.wrong.text()
 
 
@@ -275,11 +275,11 @@ def test_an_empty_job_leads_to_its_first_reading(open_window: Opener, monkeypatc
     monkeypatch.setattr(questions, "ask_feature", lambda *_: dialog.feature)
     window.do_next()
     assert bench.desk.asked.kind == "diameter" and bench.sheet.drawing.shapes
-    bench.errands.add_feature()
+    bench.commands.add_feature()
     assert "Not taken" in bench.entry.wrong.text()
     monkeypatch.setattr(QDialog, "exec", lambda _self: 0)
     monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("", False))
-    bench.errands.use()
+    bench.commands.use()
     assert window.study.job.knuckle == empty_job().knuckle
 
 
@@ -292,7 +292,7 @@ def test_instruments_are_told_how_well_they_read(bench: SurveyBench, monkeypatch
     dialog.fields["digital-caliper"].setText("0.2")
     dialog._use()
     monkeypatch.setattr(questions, "ask_instruments", lambda *_: dialog.instruments)
-    bench.errands.set_instruments()
+    bench.commands.set_instruments()
     assert bench.desk.survey.sd_of("digital-caliper") == 0.2
     assert not bench.desk.done.suspects  # 0.8 mm is no longer out of the ordinary for such an instrument
 
@@ -321,11 +321,11 @@ def test_inch_dark_and_switching_benches(window: MainWindow, bench: SurveyBench,
     window.switch_units()
     window.switch_look()
     assert "in" in bench.readings.model.rows[0].row.value
-    scale = bench.sight.scale
+    scale = bench.view_state.scale
     window.zoom(1.2)
-    assert bench.sight.scale == pytest.approx(scale * 1.2)
+    assert bench.view_state.scale == pytest.approx(scale * 1.2)
     window.fit()
-    assert bench.sight.scale == pytest.approx(scale, rel=0.02)
+    assert bench.view_state.scale == pytest.approx(scale, rel=0.02)
     qtbot.mouseClick(bench.plan.buttons["front-left"], Qt.MouseButton.LeftButton)
     assert bench.desk.corner == "front-left" and bench.plan.buttons["front-left"].isChecked()
     bench.grab()

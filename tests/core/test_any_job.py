@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from bicentra.core.base.errors import JobError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.quantities import NUMBER
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.families.table import FAMILIES
 from bicentra.core.certainty.both_sides import told_of_both
 from bicentra.core.drawing.face_view import face_view
@@ -121,8 +121,8 @@ def test_any_valid_job_goes_all_the_way(
         if math.isnan(finding.value):
             assert finding.verdict in (Verdict.UNKNOWN, Verdict.STOP, Verdict.CAUTION)
     own, shown = on_the_bench(job)
-    views = [face_view(solution), section_view(solution), joint_view(solution.assembly, Words("mm"))]
-    views += [made_view(one.bracket, Words("in")) for one in shown[:3]]
+    views = [face_view(solution), section_view(solution), joint_view(solution.assembly, LengthFormat("mm"))]
+    views += [made_view(one.bracket, LengthFormat("in")) for one in shown[:3]]
     if solution.part is not None:
         views.append(plate_sheet(solution))
     for drawing in views:

@@ -7,7 +7,7 @@ import msgspec
 import pytest
 
 from bicentra.core.base.errors import JobError
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.certainty.assess import assess, surveyed
 from bicentra.core.drawing.relief_view import relief_view
 from bicentra.core.drawing.runout_view import runout_view
@@ -101,7 +101,7 @@ def test_any_survey_goes_all_the_way(seed: int) -> None:
     job = replace(base, corner=corners[0], survey={corner: some_survey(chance) for corner in corners})
     validate(job)
     assert parse_job(write_job(job), "x") == job
-    words = Words("in" if seed % 2 else "mm")
+    words = LengthFormat("in" if seed % 2 else "mm")
     assert b"NaN" not in msgspec.json.encode(survey_object(job)) and survey_text(job)
     msgspec.json.encode(check_object(assess(solve(job)).solution))
     for corner in corners:

@@ -121,10 +121,10 @@ def test_the_search_asks_about_the_chamfer(good: Job) -> None:
     job = with_edits(good, (("bracket.chamfer_mm", 4.8), ("bracket.thickness_mm", 10.0)))
     import numpy as np
 
-    from bicentra.core.base.wording import Words
+    from bicentra.core.base.wording import LengthFormat
 
     assert solve(job).finding("chamfer-land").verdict is Verdict.STOP
-    assert (sweep_set(job, np.array([180.0, 195.0]), Words("mm")).ranks == 0).all()
+    assert (sweep_set(job, np.array([180.0, 195.0]), LengthFormat("mm")).ranks == 0).all()
 
 
 def test_lightening_weighs_the_bracket_that_is_taken(good: Job) -> None:

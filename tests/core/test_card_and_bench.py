@@ -8,10 +8,10 @@ import pytest
 import shapely
 
 from bicentra.core.base.errors import ExportError
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.drawing.card_sheet import caliper_card, card_sheet
-from bicentra.core.drawing.parts_view import Kit, parts_view
+from bicentra.core.drawing.parts_view import PartSet, parts_view
 from bicentra.core.lineup.bleeders import bleeder_sweep, bleeder_windows
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
@@ -84,13 +84,13 @@ def test_each_bleeders_window_against_every_angle(good: Job) -> None:
 def test_parts_on_the_bench_are_true_to_size(good: Job) -> None:
     """Both rotors at their own diameter in one scale, the old above the new, or over it as dashed lines only."""
     small = replace(good.rotor, diameter_mm=230.0, swept_inner_diameter_mm=150.0)
-    kits = (Kit("old", good.rotor, good.caliper), Kit("new", small, good.caliper))
-    drawing = parts_view(kits, Words("mm"))
+    part_sets = (PartSet("old", good.rotor, good.caliper), PartSet("new", small, good.caliper))
+    drawing = parts_view(part_sets, LengthFormat("mm"))
     rotors = [s.bounds for s in drawing.shapes if s.ink == "rotor" and len(s.loops) == 2]
     assert [round(b[2] - b[0], 6) for b in rotors] == [256.0, 230.0] and rotors[0][1] > rotors[1][3]
     assert {"Ø 256 mm", "Ø 230 mm", "ears 130 mm"} <= {d.text for d in drawing.dimensions}
-    over = parts_view(kits, Words("mm"), over=True)
+    over = parts_view(part_sets, LengthFormat("mm"), over=True)
     old = [s for s in over.shapes if s.tag == "kit-0"]
     assert old and all(s.ink == "ghost" and not s.filled and s.line == "hidden" for s in old)
-    bare = parts_view((Kit("nothing"), Kit("empty", Job().rotor, Job().caliper)), Words("in"))
+    bare = parts_view((PartSet("nothing"), PartSet("empty", Job().rotor, Job().caliper)), LengthFormat("in"))
     assert bare.ghosts == ("nothing: no rotor and no caliper noted",)

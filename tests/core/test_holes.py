@@ -10,7 +10,7 @@ import shapely
 
 from bicentra.core.base.errors import JobError
 from bicentra.core.base.finding import Verdict
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.holes import sink_volume
 from bicentra.core.certainty.play import radial_play
 from bicentra.core.clearance.clock_sweep import ligament_sweep
@@ -142,5 +142,5 @@ def test_slots_slip_until_they_are_dowelled(slotted: Job) -> None:
     assert solve(near).finding("dowel-metal").verdict is Verdict.STOP
     blank = with_edits(slotted, (("bracket.slot_mm", None),))
     assert "travel of the slots" in solve(blank).finding("ligament").why
-    for drawing in (face_view(solution), section_view(solution), joint_view(solution.assembly, Words("mm"))):
+    for drawing in (face_view(solution), section_view(solution), joint_view(solution.assembly, LengthFormat("mm"))):
         assert drawing.shapes

@@ -6,7 +6,7 @@ from dataclasses import replace
 import pytest
 
 from bicentra.core.base.finding import Verdict
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.holes import Hole
 from bicentra.core.bracket.stack_up import shim_pieces, stock_below
@@ -172,6 +172,6 @@ def test_a_thread_that_strips_before_the_bolt_breaks_is_told(good: Job) -> None:
     hold = thread_holds(solve(soft).assembly)[0]
     assert hold.needed == pytest.approx(16.1, abs=0.05) and hold.female == "lug"
     short = with_edits(soft, (("bracket.lug_bolt_length_mm", 25.0),))
-    assert "strips first" in thread_holds(solve(short).assembly)[0].told(Words("mm"))
+    assert "strips first" in thread_holds(solve(short).assembly)[0].told(LengthFormat("mm"))
     blank = with_edits(good, (("knuckle.material", None),))
-    assert "not known" in thread_holds(solve(blank).assembly)[0].told(Words("mm"))
+    assert "not known" in thread_holds(solve(blank).assembly)[0].told(LengthFormat("mm"))

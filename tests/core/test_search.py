@@ -10,7 +10,7 @@ import pytest
 from bicentra.core.base.finding import Verdict, judge, worst
 from bicentra.core.base.judging import BY_RANK, judge_all
 from bicentra.core.base.limit import Limit
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.model import PlateShape
 from bicentra.core.bracket.plate import shape_plate
@@ -21,7 +21,7 @@ from bicentra.core.search.run import FoundSet, Space, search, single_path, why_n
 from bicentra.core.search.sweep import hull_distance, sweep_set
 from bicentra.core.solution import solve
 from bicentra.data import data_path
-from bicentra.study.desks.search import Wish, job_for, look, rotors_of, space_for
+from bicentra.study.desks.search import Criteria, job_for, look, rotors_of, space_for
 from bicentra.study.library.library import Shelf, load_shelf
 
 ANGLES = np.arange(360.0)
@@ -60,7 +60,7 @@ def test_every_angle_has_the_verdict_of_the_single_path(good: Job, shelf: Shelf,
     """Sets drawn by chance, a few angles of each solved the long way: stops, unknowns, watches and mets agree."""
     chance = random.Random(variant)
     rotors, calipers = parts_of(shelf)
-    words, met = Words("mm"), set()
+    words, met = LengthFormat("mm"), set()
     for k in range(12):
         parts = (("rotor", chance.choice(rotors)), ("caliper", chance.choice(calipers)), ("fit.rotor_spacer_mm", chance.choice((0.0, 3.0))),
                  ("bracket.side", chance.choice(("outboard", "inboard"))))  # fmt: skip
@@ -96,9 +96,9 @@ def test_the_search_finds_what_brute_force_finds(good: Job, shelf: Shelf) -> Non
 
 def test_every_set_told_is_what_the_single_path_says(good: Job, shelf: Shelf) -> None:
     """The whole library: the verdict of each of the best sets, and of some that stop, is that of one whole solution."""
-    wish = Wish()
-    harvest = list(look(good, shelf, wish))[-1]
-    space = space_for(shelf, wish)
+    criteria = Criteria()
+    harvest = list(look(good, shelf, criteria))[-1]
+    space = space_for(shelf, criteria)
     assert harvest.done == 1.0 and harvest.combinations == space.combinations >= 40 * 25 * 360 * 3 * 2
     ranks = [found.verdict.rank for found in harvest.sets]
     assert ranks == sorted(ranks, reverse=True) and ranks[0] == Verdict.OK.rank
@@ -111,7 +111,7 @@ def test_every_set_told_is_what_the_single_path_says(good: Job, shelf: Shelf) ->
 
 def test_guesses_hold_a_set_down(good: Job, shelf: Shelf) -> None:
     """A set that is met, its bridge height declared a guess, is a watch: what rests on a guess is never better."""
-    best = list(look(good, shelf, Wish()))[-1].sets[0]
+    best = list(look(good, shelf, Criteria()))[-1].sets[0]
     guessed = replace(best.job.caliper, guessed=("bridge_to_pad_top_mm",))
     space = Space((best.job.rotor,), (guessed,), (best.job.fit.rotor_spacer_mm,), (best.job.bracket.side,))
     found = next(search(good, space)).sets[0]
@@ -121,9 +121,9 @@ def test_guesses_hold_a_set_down(good: Job, shelf: Shelf) -> None:
 
 def test_a_hundred_times_sooner_than_one_at_a_time(good: Job, shelf: Shelf) -> None:
     """The whole search against the single path's pace on the same parts: at least a hundred times as many sets a second."""
-    space = space_for(shelf, Wish())
+    space = space_for(shelf, Criteria())
     began = time.process_time()
-    for _ in search(job_for(good, Wish()), space):
+    for _ in search(job_for(good, Criteria()), space):
         pass
     each = (time.process_time() - began) / space.combinations
     began = time.process_time()
@@ -156,10 +156,10 @@ def test_many_verdicts_at_once_are_the_single_ones() -> None:
 
 def test_filters_and_an_empty_library(good: Job, shelf: Shelf) -> None:
     """Mount, action and duty let through what they name; with nothing left the search ends at once, with no set."""
-    assert all(c.mount == "radial" for c in space_for(shelf, Wish(mount="radial")).calipers)
-    assert all(c.action == "floating" for c in space_for(shelf, Wish(action="floating")).calipers)
-    assert all(r.mass_kg >= 6.0 for r in space_for(shelf, Wish(duty="hard")).rotors)
-    empty = list(look(good, Shelf((), ()), Wish()))
+    assert all(c.mount == "radial" for c in space_for(shelf, Criteria(mount="radial")).calipers)
+    assert all(c.action == "floating" for c in space_for(shelf, Criteria(action="floating")).calipers)
+    assert all(r.mass_kg >= 6.0 for r in space_for(shelf, Criteria(duty="hard")).rotors)
+    empty = list(look(good, Shelf((), ()), Criteria()))
     assert [h.combinations for h in empty][-1] == 0 and empty[-1].sets == []
-    radial = list(look(good, shelf, Wish(mount="radial")))[-1].sets
+    radial = list(look(good, shelf, Criteria(mount="radial")))[-1].sets
     assert isinstance(radial[0], FoundSet) and all(f.verdict in (Verdict.STOP, Verdict.UNKNOWN) for f in radial)

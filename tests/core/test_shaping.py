@@ -10,7 +10,7 @@ import shapely
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.outline import Outline
-from bicentra.core.base.wording import Words, inch_name
+from bicentra.core.base.wording import LengthFormat, inch_name
 from bicentra.core.bracket.edges import plate_edges
 from bicentra.core.bracket.metal import metal_at
 from bicentra.core.bracket.plate import chamfer_volume
@@ -155,9 +155,9 @@ def test_plate_on_the_shelf(good: Job) -> None:
     """Inch stock is chosen from and called by its fraction, in either unit; a job's own list goes first."""
     inch = with_edits(good, (("bracket.shelf", "inch"), ("bracket.stock_mm", None)))
     assert solve(inch).assembly.stack_up.thickness == pytest.approx(9.525)
-    assert [Words("mm").stock(v) for v in (9.525, 10.0, 25.4, 12.7)] == [
+    assert [LengthFormat("mm").stock(v) for v in (9.525, 10.0, 25.4, 12.7)] == [
         "9.53 mm (3/8 in)", "10 mm", "25.4 mm (1 in)", "12.7 mm (1/2 in)"
     ]  # fmt: skip
-    assert [Words("in").stock(v) for v in (9.525, 10.0, 31.75)] == ["3/8 in", "0.394 in (10 mm)", "1 1/4 in"]
+    assert [LengthFormat("in").stock(v) for v in (9.525, 10.0, 31.75)] == ["3/8 in", "0.394 in (10 mm)", "1 1/4 in"]
     assert inch_name(math.nan) == inch_name(9.6) == inch_name(0.1) == ""
     assert solve(with_edits(inch, (("bracket.stock_mm", (8.0,)),))).assembly.stack_up.thickness == 8.0

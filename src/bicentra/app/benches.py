@@ -6,8 +6,8 @@ from PySide6.QtWidgets import QStackedWidget, QWidget
 
 from bicentra.app import workers
 from bicentra.app.assessor import load_solvers
+from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.lineup.bench import LineupBench
-from bicentra.app.lineup.sight import Sight
 from bicentra.app.theme import Look
 from bicentra.study.document.study import Study
 
@@ -28,7 +28,7 @@ BENCHES = (
 class Bench(Protocol):
     """What every bench can do."""
 
-    sight: Sight
+    view_state: ViewState
 
     def show_study(self, study: Study) -> None:
         """Work on ``study`` from now on."""

@@ -16,7 +16,7 @@ from PySide6.QtWidgets import (
 
 from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.scrolled import scrolled
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.parts.library import Difference, Item, Part, differences, kind_of
 from bicentra.study.library.library import Shelf
 
@@ -26,7 +26,7 @@ ROOM_PX = (920, 560)
 class LibraryDialog(QDialog):
     """The parts of one kind, found by any word of their name; the chosen one beside the job's own."""
 
-    def __init__(self, parent: QWidget, shelf: Shelf, now: Item, words: Words) -> None:
+    def __init__(self, parent: QWidget, shelf: Shelf, now: Item, words: LengthFormat) -> None:
         super().__init__(parent)
         self._kind = kind_of(now)
         self.setWindowTitle(f"Library: {self._kind}s")
@@ -92,7 +92,7 @@ class LibraryDialog(QDialog):
             self.accept()
 
 
-def part_table(now: Item, part: Part, words: Words) -> str:
+def part_table(now: Item, part: Part, words: LengthFormat) -> str:
     """Return old and new side by side as rich text; guessed dimensions say so."""
     rows = [difference_row(d, words) for d in differences(now, part.item)]
     head = heads("", "now", "this one", "difference")
@@ -109,7 +109,7 @@ def heads(*titles: str) -> str:
     return "".join(f"<th align='left' style='padding-right:18px'>{escape(title)}</th>" for title in titles)
 
 
-def difference_row(difference: Difference, words: Words) -> str:
+def difference_row(difference: Difference, words: LengthFormat) -> str:
     """Return one dimension of two parts as a row: name, before, after, how far apart."""
     before, after = (_shown(value, difference.path, words) for value in (difference.before, difference.after))
     apart = ""
@@ -124,7 +124,7 @@ def difference_row(difference: Difference, words: Words) -> str:
     return "<tr>" + "".join(f"<td style='padding:2px 18px 2px 0'>{escape(cell)}</td>" for cell in cells) + "</tr>"
 
 
-def _shown(value: Any, path: str, words: Words) -> str:
+def _shown(value: Any, path: str, words: LengthFormat) -> str:
     if value is None or value == () or value == "":
         return "not known"
     if isinstance(value, tuple) and not isinstance(value[0], int | float | str):
@@ -138,7 +138,7 @@ def _shown(value: Any, path: str, words: Words) -> str:
     return str(value)
 
 
-def ask_part(parent: QWidget, shelf: Shelf, now: Item, words: Words) -> Part | None:
+def ask_part(parent: QWidget, shelf: Shelf, now: Item, words: LengthFormat) -> Part | None:
     """Ask for a part of the kind of ``now``; ``None`` when the job keeps its own."""
     dialog = LibraryDialog(parent, shelf, now, words)
     return dialog.part if dialog.exec() else None

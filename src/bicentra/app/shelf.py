@@ -6,7 +6,7 @@ from PySide6.QtCore import QObject
 
 from bicentra.app import library
 from bicentra.core.base.errors import BicentraError
-from bicentra.core.base.wording import Words, units_of
+from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.parts.library import Item
 from bicentra.core.parts.wheel import Wheel
 from bicentra.study.library.library import keep_part, whole_shelf
@@ -26,7 +26,7 @@ class ShelfKeeper(QObject):
         """Ask for a rotor, caliper or wheel of the library and put it in place of the job's."""
         job = self._window.study.job
         now = self._part(kind)
-        part = library.ask_part(self._window, whole_shelf(), now, Words(units_of(job.display_units)))
+        part = library.ask_part(self._window, whole_shelf(), now, LengthFormat(units_of(job.display_units)))
         if part is not None:
             self._window.bench.change(f"Take {part.name} from the library", ((kind, part.item),))
 

@@ -273,8 +273,8 @@ class MainWindow(QWidget):
 
     def zoom(self, factor: float) -> None:
         """Enlarge or shrink the drawing in front."""
-        sight = self.front.sight
-        sight.set_scale(sight.scale * factor)
+        view_state = self.front.view_state
+        view_state.set_scale(view_state.scale * factor)
 
     def take(self, study: Study) -> None:
         """Work on ``study`` from now on."""

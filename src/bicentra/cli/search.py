@@ -52,10 +52,10 @@ def run_search(arguments: argparse.Namespace) -> int:
     from bicentra.study.document.store import load
 
     job = load(Path(arguments.job), arguments.corner)
-    shelf, wish = _asked(arguments)
+    shelf, criteria = _asked(arguments)
     began = time.perf_counter()
     harvest = Harvest(0)
-    for harvest in look(job, shelf, wish):
+    for harvest in look(job, shelf, criteria):
         if sys.stderr.isatty():
             print(f"\r{harvest.done:4.0%}", end="", file=sys.stderr)
     seconds = time.perf_counter() - began
@@ -75,7 +75,7 @@ def _asked(arguments: argparse.Namespace) -> tuple[Any, Any]:
     """Return the shelf and the wish that the command's words ask for."""
     from bicentra.core.base.errors import QuantityError, StoreError
     from bicentra.core.parts.wheel import Wheel
-    from bicentra.study.desks.search import Wish
+    from bicentra.study.desks.search import Criteria
     from bicentra.study.library.library import load_shelf, whole_shelf
 
     if arguments.top < 1:
@@ -100,8 +100,8 @@ def _asked(arguments: argparse.Namespace) -> tuple[Any, Any]:
         )
     sides = ("outboard", "inboard") if arguments.sides == "both" else (arguments.sides,)
     wheel = wheels.get(arguments.wheel)
-    wish = Wish(
+    criteria = Criteria(
         tuple(dict.fromkeys(plates)), sides, arguments.mount, arguments.action, arguments.duty,
         wheel if isinstance(wheel, Wheel) else None, arguments.free_plate,
     )  # fmt: skip
-    return shelf, wish
+    return shelf, criteria

@@ -10,7 +10,7 @@ from bicentra.core.base.finding import Finding
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.registry import BESIDE
-from bicentra.core.base.wording import Words, make_finding
+from bicentra.core.base.wording import LengthFormat, make_finding
 from bicentra.core.bracket.assembly import Assembly, assemble
 from bicentra.core.bracket.families.table import PLAIN
 from bicentra.core.bracket.slab import Slab, slab_gap
@@ -28,7 +28,7 @@ from bicentra.core.parts.limits import limit_for
 TITLE = "Adapter for a parking-brake caliper"
 
 
-def beside(job: Job, words: Words) -> Judged | None:
+def beside(job: Job, words: LengthFormat) -> Judged | None:
     """Return the adapter that is made beside the job's own bracket: for a parking-brake caliper, where the job has one."""
     parking = job.parking
     if parking is None or parking.clock_deg is None:
@@ -44,7 +44,7 @@ def beside(job: Job, words: Words) -> Judged | None:
     return Judged(replace(assembly, bracket=replace(judged.bracket, parts=parts)), findings, TITLE)
 
 
-def _asked_of_a_caliper(assembly: Assembly, words: Words) -> tuple[Finding, ...]:
+def _asked_of_a_caliper(assembly: Assembly, words: LengthFormat) -> tuple[Finding, ...]:
     """Return what any caliper is asked that a plate is not: its place on the ring, its room to what turns and what stands."""
     job, line = assembly.job, assembly.line
     return (
@@ -86,7 +86,7 @@ def _of_parking(finding: Finding) -> Finding:
     )  # fmt: skip
 
 
-def brackets_apart(assembly: Assembly, adapter: Judged, words: Words) -> tuple[Finding, ...]:
+def brackets_apart(assembly: Assembly, adapter: Judged, words: LengthFormat) -> tuple[Finding, ...]:
     """Return the room between bracket and adapter, and of each to the other's caliper: all want the same place on the lugs."""
     limit, one, other = limit_for(assembly.job, "bracket-to-caliper"), assembly.metal, adapter.assembly.metal
     value = least_of(slab_gap(a, b.shape, b.z0, b.z1) for a in one for b in other) if one and other else UNKNOWN
@@ -103,7 +103,7 @@ def brackets_apart(assembly: Assembly, adapter: Judged, words: Words) -> tuple[F
     )
 
 
-def _clear(id: str, assembly: Assembly, slabs: tuple[Slab, ...], words: Words, limit: Limit) -> Finding:
+def _clear(id: str, assembly: Assembly, slabs: tuple[Slab, ...], words: LengthFormat, limit: Limit) -> Finding:
     """The room between a caliper's body and the other one's metal."""
     clock = np.radians([assembly.line.clock])
     shapes = np.array([slab.shape for slab in slabs], dtype=object)[None, :]
@@ -114,7 +114,7 @@ def _clear(id: str, assembly: Assembly, slabs: tuple[Slab, ...], words: Words, l
                         missing="needs both brackets and both bodies")  # fmt: skip
 
 
-def _calipers_apart(job: Job, there: Body, words: Words) -> Finding:
+def _calipers_apart(job: Job, there: Body, words: LengthFormat) -> Finding:
     """The room between the two calipers on one rotor."""
     base = assemble(job)
     here, clocks = base.body, np.radians([base.line.clock, known(job.parking.clock_deg if job.parking else None)])

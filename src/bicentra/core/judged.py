@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from bicentra.core.base.finding import Finding, Verdict, worst
 from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.registry import kind_of
-from bicentra.core.base.wording import Words, make_finding
+from bicentra.core.base.wording import LengthFormat, make_finding
 from bicentra.core.bracket.assembly import Assembly, place
 from bicentra.core.bracket.axial import axial_finding, shim_finding
 from bicentra.core.bracket.bolt_checks import bolt_findings
@@ -62,7 +62,7 @@ def judge_bracket(
     kind: Family,
     job: Job,
     line: LineUp,
-    words: Words,
+    words: LengthFormat,
     turns: bool = False,
     cures: bool = False,
     as_cut: StackUp | None = None,
@@ -81,7 +81,7 @@ def judge_bracket(
     return Judged(best, bracket_findings(best, words, turns, cures), kind.title)
 
 
-def placed_metal(bracket: Bracket, line: LineUp | None, words: Words) -> Assembly:
+def placed_metal(bracket: Bracket, line: LineUp | None, words: LengthFormat) -> Assembly:
     """Return ``bracket`` in its place, its plate cut and its metal known."""
     assembly = place(bracket, line)
     if bracket.kind.cut is not None and bracket.stands:
@@ -89,7 +89,7 @@ def placed_metal(bracket: Bracket, line: LineUp | None, words: Words) -> Assembl
     return replace(assembly, metal=bracket_metal(assembly))
 
 
-def _clearest(tried: list[Assembly], words: Words) -> Assembly:
+def _clearest(tried: list[Assembly], words: LengthFormat) -> Assembly:
     """Return the first way that clears everything round it, else the one whose worst clearance is best."""
     ranks = [
         min(f.verdict.rank for f in clearance_findings(one, words, turns=False) if kind_of(f.id).shaped)
@@ -98,7 +98,9 @@ def _clearest(tried: list[Assembly], words: Words) -> Assembly:
     return tried[max(range(len(tried)), key=lambda k: (ranks[k], -k))]
 
 
-def bracket_findings(assembly: Assembly, words: Words, turns: bool = True, cures: bool = True) -> tuple[Finding, ...]:
+def bracket_findings(
+    assembly: Assembly, words: LengthFormat, turns: bool = True, cures: bool = True
+) -> tuple[Finding, ...]:
     """Return everything that is asked of a bracket: its own questions, metal, joints, and the clearance round it."""
     bracket = assembly.bracket
     if not bracket.stands:

@@ -7,7 +7,7 @@ from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.base.registry import PRACTICE, kind_of, place_of
-from bicentra.core.base.wording import Words, make_finding, units_of
+from bicentra.core.base.wording import LengthFormat, make_finding, units_of
 from bicentra.core.beside import beside, brackets_apart
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.families.table import FAMILIES, family_of
@@ -90,7 +90,7 @@ def solve(job: Job, turns: bool = True, cures: bool = True, as_cut: StackUp | No
     drag need not wait for; without ``cures`` no remedy is looked for at all. Verdicts and figures are the same.
     ``as_cut``: the stack-up of a bracket that is cut already and held as it is.
     """
-    words, line = Words(units_of(job.display_units)), line_up(job)
+    words, line = LengthFormat(units_of(job.display_units)), line_up(job)
     judged = judge_bracket(family_of(job), job, line, words, turns, cures, as_cut)
     assembly = judged.assembly
     findings = (

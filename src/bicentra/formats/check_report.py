@@ -6,7 +6,7 @@ from typing import Any
 from bicentra.core.base.finding import Finding, Remedy
 from bicentra.core.base.numbers import or_none
 from bicentra.core.base.registry import kind_of
-from bicentra.core.base.wording import Words, units_of
+from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.solution import Solution
 
 
@@ -100,7 +100,7 @@ def _remedy(remedy: Remedy) -> dict[str, Any]:
 def figures(solution: Solution) -> tuple[tuple[str, str], ...]:
     """Return the line-up's figures as (name, value with unit) pairs for people, in the job's units, ± for 95 %."""
     words, line, stack_up = (
-        Words(units_of(solution.job.display_units)),
+        LengthFormat(units_of(solution.job.display_units)),
         solution.line,
         solution.assembly.stack_up,
     )

@@ -5,7 +5,7 @@ from typing import Any
 
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import or_none
-from bicentra.core.base.wording import Words, units_of
+from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.bracket.model import Bore, MadePart
 from bicentra.core.judged import Judged
 
@@ -65,7 +65,7 @@ def _part(part: MadePart) -> dict[str, Any]:
 
 def families_text(proposals: tuple[Judged, ...], own: Judged, units: str) -> str:
     """Return the same in lines."""
-    words = Words(units_of(units))
+    words = LengthFormat(units_of(units))
     lines = [f"The job's own: {own.title}, {own.suited.word}", ""]
     for proposal in proposals:
         head = f"{proposal.suited.word:9s} {proposal.title}"

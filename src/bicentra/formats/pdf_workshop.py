@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.fold import fold_of
 from bicentra.core.bracket.model import MadePart
 from bicentra.core.drawing.layout import Box, lay_out
@@ -35,7 +35,9 @@ class Heading:
     revision: str
 
 
-def workshop_pdf(parts: tuple[MadePart, ...], views: list[dict[str, View]], heading: Heading, words: Words) -> bytes:
+def workshop_pdf(
+    parts: tuple[MadePart, ...], views: list[dict[str, View]], heading: Heading, words: LengthFormat
+) -> bytes:
     """Return a sheet for each part; ``views`` in their order, already mirrored for a left corner."""
     with press(SHEET, f"{heading.job}: {heading.family}") as canvas:
         for number, (part, of) in enumerate(zip(parts, views), 1):
@@ -44,7 +46,9 @@ def workshop_pdf(parts: tuple[MadePart, ...], views: list[dict[str, View]], head
         return bytes(canvas.getpdfdata())
 
 
-def _sheet(canvas: Any, part: MadePart, views: dict[str, View], heading: Heading, words: Words, number: str) -> None:
+def _sheet(
+    canvas: Any, part: MadePart, views: dict[str, View], heading: Heading, words: LengthFormat, number: str
+) -> None:
     canvas.setLineWidth(0.8)
     canvas.rect(
         EDGE * PT_PER_MM, EDGE * PT_PER_MM, (SHEET[0] - 2 * EDGE) * PT_PER_MM, (SHEET[1] - 2 * EDGE) * PT_PER_MM
@@ -93,7 +97,7 @@ def _view(canvas: Any, view: View, place: tuple[float, float, float, float], sca
     canvas.restoreState()
 
 
-def _labels(canvas: Any, part: MadePart, views: dict[str, View], scale: float, words: Words) -> None:
+def _labels(canvas: Any, part: MadePart, views: dict[str, View], scale: float, words: LengthFormat) -> None:
     """Overall sizes and the holes' numbers, placed so that none crosses another."""
     x0, y0, x1, y1 = views["front"].bounds
     box = part.outline.bounds if part.outline is not None else (x0, y0, x1, y1)

@@ -3,7 +3,7 @@
 from typing import Any
 
 from bicentra.core.base.numbers import or_none
-from bicentra.core.base.wording import Words, units_of
+from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.search.run import FoundSet
 
 
@@ -32,7 +32,7 @@ def _set(found: FoundSet) -> dict[str, Any]:
 
 def search_text(combinations: int, seconds: float, sets: list[FoundSet], units: str) -> str:
     """Return the same in lines."""
-    words = Words(units_of(units))
+    words = LengthFormat(units_of(units))
     lines = [f"{combinations} combinations looked at in {seconds:.1f} s, every clock angle counted."]
     for place, found in enumerate(sets, 1):
         told = f"{place:3d}. {found.verdict.word:9s} {found.score:.2f}  {found.name}"

@@ -4,7 +4,7 @@ import math
 from typing import Any
 
 from bicentra.core.base.numbers import or_none
-from bicentra.core.base.wording import Words, units_of
+from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.certainty.assess import surveyed
 from bicentra.core.parts.job import Job
 from bicentra.core.survey.adjust import Adjusted, error_ellipse
@@ -23,7 +23,7 @@ def survey_object(job: Job) -> dict[str, Any]:
 
 
 def _corner(job: Job, done: Surveyed) -> dict[str, Any]:
-    words = Words(units_of(job.display_units))
+    words = LengthFormat(units_of(job.display_units))
     adjusted = done.adjusted
     return {
         **_network(adjusted),
@@ -184,7 +184,7 @@ def _part(part: PartResult) -> dict[str, Any]:
 
 def survey_text(job: Job) -> str:
     """Return the same as plain lines."""
-    words = Words(units_of(job.display_units))
+    words = LengthFormat(units_of(job.display_units))
     lines = [job.title or "Untitled job"]
     for corner in job.survey:
         done = surveyed(job, corner)
@@ -195,7 +195,7 @@ def survey_text(job: Job) -> str:
     return "\n".join(lines) + "\n"
 
 
-def _corner_lines(job: Job, done: Surveyed, words: Words) -> list[str]:
+def _corner_lines(job: Job, done: Surveyed, words: LengthFormat) -> list[str]:
     adjusted, lines = done.adjusted, []
     if done.fault:
         lines.append(done.fault)

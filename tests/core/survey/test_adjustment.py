@@ -157,7 +157,7 @@ def test_a_loose_point_is_named_with_its_direction() -> None:
     assert {item.name for item in done.loose} == {"lower"}
     across = math.atan2(done.place("lower")[1], done.place("lower")[0]) + math.pi / 2
     assert abs(math.remainder(done.loose[0].way - across, math.pi)) < 1e-6
-    from bicentra.core.base.wording import Words
+    from bicentra.core.base.wording import LengthFormat
 
     turning = adjust(
         replace(
@@ -167,7 +167,7 @@ def test_a_loose_point_is_named_with_its_direction() -> None:
             directions=(),
         )
     )
-    assert "turned about the axle" in loose_sentences(turning, Words("mm"))[0]
+    assert "turned about the axle" in loose_sentences(turning, LengthFormat("mm"))[0]
 
 
 def test_two_mirrored_places_are_never_chosen_between_silently() -> None:

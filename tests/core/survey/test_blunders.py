@@ -6,7 +6,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.parts.survey import Feature
 from bicentra.core.survey.adjust import INSEPARABLE, adjust
 from bicentra.core.survey.advice import advise
@@ -72,9 +72,9 @@ def test_the_sentence_names_reading_size_and_what_to_do(network: Maker) -> None:
     done = adjust(replace(made, distances=tuple(distances)))
     assert done.suspects == (2,) and done.passed is False
     assert blunder_of(done, 2) == pytest.approx(0.8, abs=0.15)
-    told = suspect_sentence(done, Words("mm"))
+    told = suspect_sentence(done, LengthFormat("mm"))
     assert distances[2].from_ in told.lower() and "mm long; measure it again" in told
-    assert advise(made, done, Words("mm"))[0].kind == "again"
+    assert advise(made, done, LengthFormat("mm"))[0].kind == "again"
 
 
 def test_what_cannot_be_told_apart_is_named_together() -> None:
@@ -91,17 +91,17 @@ def test_what_cannot_be_told_apart_is_named_together() -> None:
     )
     done = adjust(made)
     assert {0, 1} <= set(done.suspects)
-    assert "cannot be told" in suspect_sentence(done, Words("mm"))
+    assert "cannot be told" in suspect_sentence(done, LengthFormat("mm"))
     scatter = repeats(made)[0]
     assert scatter.mean == pytest.approx(first.value_mm + 0.25) and scatter.chance < 1e-6
-    assert "more than the instrument promises" in scatter.told(Words("mm"))
+    assert "more than the instrument promises" in scatter.told(LengthFormat("mm"))
 
 
 def test_the_next_reading_advised_is_the_best_of_all(network: Maker) -> None:
     """Brute force: of all readings offered, none sharpens the worst point more than the first one."""
     made, truth = network(np.random.default_rng(33), 4, 10)
     done = adjust(made)
-    words = Words("mm")
+    words = LengthFormat("mm")
     offers = [a for a in advise(made, done, words, lugs=[]) if a.kind == "distance"]
     assert len(offers) > 2
     sizes = {f.name: f.diameter_mm for f in made.features}
@@ -122,5 +122,5 @@ def test_without_redundancy_it_says_so_and_offers_a_check() -> None:
     made = survey(*(read(TRUTH, SIZES, a, b) for a, b in (("pilot", "upper"), ("pilot", "lower"), ("upper", "lower"))))
     done = adjust(made)
     assert "Nothing can be checked" in unchecked_sentence(done)
-    first = advise(made, done, Words("mm"))[0]
+    first = advise(made, done, LengthFormat("mm"))[0]
     assert first.kind in ("distance", "direction") and "would catch a wrong reading" in first.sentence

@@ -8,7 +8,7 @@ import pytest
 
 from bicentra.core.base.chance import chance_met, normal_below, percent
 from bicentra.core.base.finding import Verdict
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.certainty.assess import across, assess, statement
 from bicentra.core.certainty.figures import figure_values
 from bicentra.core.certainty.play import play_bands, radial_play
@@ -183,7 +183,7 @@ def test_words_of_chance_and_unknown(used: Job) -> None:
     """No measurement is certain, and a value nobody knows has no statement."""
     assert [percent(c) for c in (0.99999, 0.993, 0.5, 0.0)] == ["over 99.9 %", "99.3 %", "50 %", "under 0.1 %"]
     finding = replace(solve(used).finding("tip-gap"), value=math.nan, sd=0.1)
-    assert statement(finding, Words("mm")) == ""
+    assert statement(finding, LengthFormat("mm")) == ""
     assert propagate(solve(used), assess(solve(used)).inputs).helps_most("nothing") == ""
 
 

@@ -18,8 +18,8 @@ from PySide6.QtWidgets import (
 from bicentra.app.bracket.cards import CARD_PX, PICTURE_PX, FamilyCard, common_scale
 from bicentra.app.bracket.scene_view import SceneView
 from bicentra.app.bracket.shaper import Shaper
-from bicentra.app.lineup.sight import Sight
-from bicentra.app.lineup.view import SightlineView
+from bicentra.app.drawing.view import DrawingView
+from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.parts.tables import against_list, row
 from bicentra.app.theme import Look
 from bicentra.app.widgets.clearing import clear_layout
@@ -28,7 +28,7 @@ from bicentra.app.widgets.plain import plain_label, rich_label
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.app.widgets.tabs import press, tab_row
 from bicentra.core.base.finding import Verdict
-from bicentra.core.base.wording import Words, units_of
+from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.beside import TITLE as BESIDE_TITLE
 from bicentra.core.bracket.thread_hold import thread_holds
 from bicentra.core.certainty.both_sides import told_of_both
@@ -61,8 +61,8 @@ class BracketBench(QWidget):
         super().__init__()
         self.setObjectName("desk")
         self.study: Study | None = None
-        self.sight = Sight()
-        self.sight.look = look
+        self.view_state = ViewState()
+        self.view_state.look = look
         self.proposals: tuple[Judged, ...] = ()
         self.chosen: Judged | None = None
         self.own: Judged | None = None
@@ -77,7 +77,7 @@ class BracketBench(QWidget):
         shelf.setWidgetResizable(True)
         self._shelf = shelf
         shelf.setAccessibleName("Bracket families, suited ones first")
-        self.view = SightlineView("The part to be made", self.sight, {})
+        self.view = DrawingView("The part to be made", self.view_state, {})
         self.view.fit_wanted.connect(self.fit)
         self.shaper = Shaper(self)
         self.shaper.refused.connect(self.refused)
@@ -183,7 +183,7 @@ class BracketBench(QWidget):
 
     def dress(self, look: Look) -> None:
         """Show the bench in ``look``."""
-        self.sight.dress(look)
+        self.view_state.dress(look)
         self.space.look = look
         self.space.fit()
         for card in self.cards:
@@ -203,7 +203,7 @@ class BracketBench(QWidget):
         self.chosen = next((c for c in self.proposals if c.bracket.family == wanted), self.proposals[0])
         self._deal(job)
         self._show()
-        if self.sight.fitted:
+        if self.view_state.fitted:
             self.fit()
         self.changed.emit()
 
@@ -218,11 +218,11 @@ class BracketBench(QWidget):
 
     def _deal(self, job: Job) -> None:
         clear_layout(self._row)
-        words, drawn = Words(units_of(job.display_units)), tuple(c for c in self.proposals if c.bracket.parts)
+        words, drawn = LengthFormat(units_of(job.display_units)), tuple(c for c in self.proposals if c.bracket.parts)
         scale = common_scale(tuple(c for c in drawn if c.suited is not Verdict.STOP) or drawn)
         self.cards = []
         for proposal in drawn:
-            card = FamilyCard(proposal, self.sight.look, words, job.is_left, scale, proposal is self.own)
+            card = FamilyCard(proposal, self.view_state.look, words, job.is_left, scale, proposal is self.own)
             card.picked.connect(self.choose)
             self.cards.append(card)
             self._row.addWidget(card, 0, Qt.AlignmentFlag.AlignTop)
@@ -252,7 +252,7 @@ class BracketBench(QWidget):
         study, one = self.study, self.chosen
         if study is None or one is None:
             return
-        job, words = study.job, Words(units_of(study.job.display_units))
+        job, words = study.job, LengthFormat(units_of(study.job.display_units))
         for card in self.cards:
             card.chosen = card.proposal is one
             card.update()
@@ -305,7 +305,7 @@ class BracketBench(QWidget):
             return solution
         return replace(solution, assembly=one.assembly)
 
-    def _bolts_told(self, words: Words) -> str:
+    def _bolts_told(self, words: LengthFormat) -> str:
         if self.study is None:
             return ""
         state, lines, seen = LUBRICATIONS[self.state.currentText()], [], set()
@@ -342,7 +342,7 @@ class BracketBench(QWidget):
         """Show the whole drawing."""
         if self.view.drawing is not None:
             self.view.centre()
-            self.sight.set_scale(self.view.fit_scale(ROOM_PX), fitted=True)
+            self.view_state.set_scale(self.view.fit_scale(ROOM_PX), fitted=True)
         self.space.fit()
 
     def next_sentence(self) -> str:
@@ -382,7 +382,7 @@ def lock_told(lock: str, state: str) -> str:
     return text
 
 
-def told(one: Judged, words: Words) -> str:
+def told(one: Judged, words: LengthFormat) -> str:
     """Return a family in words: why, its solved numbers, its findings, its parts."""
     numbers = "".join(row(*_number(name, value, words)) for name, value in one.bracket.solved.items())
     parts = "".join(
@@ -400,7 +400,7 @@ def _metal(one: Judged) -> str:
     return "".join(f"<p>{escape(material.told)}</p>" for material in found)
 
 
-def _number(name: str, value: float, words: Words) -> tuple[str, str]:
+def _number(name: str, value: float, words: LengthFormat) -> tuple[str, str]:
     ending = next((end for end in sorted(UNITS, key=len, reverse=True) if name.endswith(end)), "")
     unit = UNITS.get(ending, "")
     plain = name.removesuffix(ending).replace("_", " ")

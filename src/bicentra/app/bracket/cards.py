@@ -10,7 +10,7 @@ from bicentra.app.paint import paint_shapes, painted
 from bicentra.app.theme import Look, colour
 from bicentra.app.widgets.plain import tip
 from bicentra.app.widgets.verdict_mark import paint_mark
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.made_view import thumb_view
 from bicentra.core.judged import Judged
 
@@ -23,7 +23,9 @@ class FamilyCard(QWidget):
 
     picked = Signal(object)
 
-    def __init__(self, proposal: Judged, look: Look, words: Words, left: bool, scale: float, taken: bool) -> None:
+    def __init__(
+        self, proposal: Judged, look: Look, words: LengthFormat, left: bool, scale: float, taken: bool
+    ) -> None:
         super().__init__()
         self.proposal, self.look, self.chosen, self.taken = proposal, look, False, taken
         self._pictured = True

@@ -14,9 +14,9 @@ from PySide6.QtWidgets import (
 )
 
 from bicentra.app import workers
+from bicentra.app.drawing.view import DrawingView, Nudge
+from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.lineup.planner import PlannerPane
-from bicentra.app.lineup.sight import Sight
-from bicentra.app.lineup.view import Nudge, SightlineView
 from bicentra.app.theme import Look
 from bicentra.app.widgets.field_over import FieldOver
 from bicentra.app.widgets.finding_detail import FindingDetail
@@ -68,8 +68,8 @@ class LineupBench(QWidget):
         self.setObjectName("desk")
         self.study: Study | None = None
         self.search: ClockSearch | None = None
-        self.sight = Sight()
-        self.sight.look = look
+        self.view_state = ViewState()
+        self.view_state.look = look
         self._searched: Job | None = None
         self._searching: Job | None = None
         self._task: workers.Task | None = None
@@ -77,8 +77,8 @@ class LineupBench(QWidget):
         self._chosen = ""
         self.preview: Plan | None = None
         self.pulling = False
-        self.face = SightlineView("Along the axle, seen from outboard", self.sight, FACE_NUDGES)
-        self.section = SightlineView("Across the rotor, cut at the caliper", self.sight, SECTION_NUDGES)
+        self.face = DrawingView("Along the axle, seen from outboard", self.view_state, FACE_NUDGES)
+        self.section = DrawingView("Across the rotor, cut at the caliper", self.view_state, SECTION_NUDGES)
         self._build_findings(look)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
@@ -160,14 +160,14 @@ class LineupBench(QWidget):
         self.planner.stop()
         self._side.setCurrentIndex(0)
         self._chosen = ""
-        self.sight.fitted = True
+        self.view_state.fitted = True
         self.refresh()
         self.fit()
 
     def dress(self, look: Look) -> None:
         """Show the bench in ``look``."""
         self.painter.look = self.detail.scale.look = look
-        self.sight.dress(look)
+        self.view_state.dress(look)
         self.list.viewport().update()
 
     def refresh(self) -> None:
@@ -208,7 +208,7 @@ class LineupBench(QWidget):
             for view in (self.face, self.section):
                 view.centre()
             scale = min(self.face.fit_scale(ROOM_PX), self.section.fit_scale(ROOM_PX))
-            self.sight.set_scale(scale, fitted=True)
+            self.view_state.set_scale(scale, fitted=True)
 
     def next_sentence(self) -> str:
         """Return nothing: what to do next on this bench is said by the findings."""
@@ -245,7 +245,7 @@ class LineupBench(QWidget):
         finding = self.current()
         if finding is not None:
             self._chosen = finding.id
-            self.sight.light(frozenset(finding.features))
+            self.view_state.light(frozenset(finding.features))
             self._show_detail()
             self._scroll.verticalScrollBar().setValue(0)
 
@@ -256,7 +256,7 @@ class LineupBench(QWidget):
             return
         if not self._chosen:
             self._chosen = finding.id
-        self.sight.light(frozenset(finding.features))
+        self.view_state.light(frozenset(finding.features))
         self.detail.show_finding(finding, units_of(study.job.display_units))
         counts = [(sum(v.value == value for v in study.solution.verdicts), word)
                   for value, word in (("stop", "stop"), ("unknown", "not known"), ("caution", "watch"), ("ok", "met"))]  # fmt: skip
@@ -338,7 +338,7 @@ class LineupBench(QWidget):
     def _type_over(self, path: str, rect: QRectF) -> None:
         """Open a field over a dimension."""
         view = self.sender()
-        if self.study is None or not isinstance(view, SightlineView):
+        if self.study is None or not isinstance(view, DrawingView):
             return
         value = get_value(self.study.job, path)
         if path == "bracket.thickness_mm" and value is None:

@@ -6,7 +6,7 @@ from PySide6.QtCore import QSettings, Signal
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QStackedWidget, QToolButton, QVBoxLayout, QWidget
 
 from bicentra.app import dialogs
-from bicentra.app.lineup.sight import Sight
+from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.parts import table_dialog
 from bicentra.app.parts.compare import ComparePage
 from bicentra.app.parts.find import FindPage
@@ -35,9 +35,9 @@ class PartsBench(QWidget):
         self.setObjectName("desk")
         self.settings = settings
         self.study: Study | None = None
-        self.sight = Sight()
-        self.sight.look = look
-        self.compare, self.finder = ComparePage(self.sight), FindPage(look)
+        self.view_state = ViewState()
+        self.view_state.look = look
+        self.compare, self.finder = ComparePage(self.view_state), FindPage(look)
         self.pages = QStackedWidget()
         self.pages.addWidget(self.compare)
         self.pages.addWidget(self.finder)
@@ -131,7 +131,7 @@ class PartsBench(QWidget):
 
     def dress(self, look: Look) -> None:
         """Show the bench in ``look``."""
-        self.sight.dress(look)
+        self.view_state.dress(look)
         self.finder.dress(look)
 
     def next_sentence(self) -> str:

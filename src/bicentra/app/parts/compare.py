@@ -4,13 +4,13 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QToolButton, QVBoxLayout, QWidget
 
 from bicentra.app import library
-from bicentra.app.lineup.sight import Sight
-from bicentra.app.lineup.view import SightlineView
+from bicentra.app.drawing.view import DrawingView
+from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.parts import tables
 from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.scrolled import scrolled
-from bicentra.core.base.wording import Words, units_of
-from bicentra.core.drawing.parts_view import Kit, parts_view
+from bicentra.core.base.wording import LengthFormat, units_of
+from bicentra.core.drawing.parts_view import PartSet, parts_view
 from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.library import Item
@@ -18,7 +18,7 @@ from bicentra.core.parts.wheel import Wheel
 from bicentra.study.desks.part_sets import (
     Trial,
     kit_before,
-    kit_of,
+    part_set_of,
     price_of,
     set_edits,
     try_out,
@@ -37,14 +37,14 @@ class ComparePage(QWidget):
 
     wanted = Signal(str, object)
 
-    def __init__(self, sight: Sight) -> None:
+    def __init__(self, view_state: ViewState) -> None:
         super().__init__()
         self.study: Study | None = None
-        self.sight = sight
+        self.view_state = view_state
         self.proposal: Job | None = None
         self._shelf: Shelf | None = None
         self._laid: tuple[object, ...] = ()
-        self.view = SightlineView("On the bench: above what is compared with, below the parts looked at", sight, {})
+        self.view = DrawingView("On the bench: above what is compared with, below the parts looked at", view_state, {})
         self.view.fit_wanted.connect(self.fit)
         self.table = plain_label()
         self.table.setTextFormat(Qt.TextFormat.RichText)
@@ -138,9 +138,9 @@ class ComparePage(QWidget):
                 names = ", ".join(path for path, _ in edits if path in ("rotor", "caliper", "wheel")) or "place"
                 self.wanted.emit(f"Use the {names} from the bench", edits)
 
-    def words(self) -> Words:
+    def words(self) -> LengthFormat:
         """Return how lengths are written now."""
-        return Words(units_of(self.study.job.display_units if self.study is not None else "mm"))
+        return LengthFormat(units_of(self.study.job.display_units if self.study is not None else "mm"))
 
     def refresh(self) -> None:
         """Show both kits as they stand."""
@@ -153,13 +153,13 @@ class ComparePage(QWidget):
         if state == self._laid:
             return
         self._laid = state
-        first = kit_before(job.before) if above == CAME_OFF else kit_of(job, f"Above: {IN_JOB}")
-        second = kit_of(looked_at, "Below: " + ("looked at" if self.proposal is not None else IN_JOB))
+        first = kit_before(job.before) if above == CAME_OFF else part_set_of(job, f"Above: {IN_JOB}")
+        second = part_set_of(looked_at, "Below: " + ("looked at" if self.proposal is not None else IN_JOB))
         self.view.show_drawing(parts_view((first, second), words, over), {}, 1.0, words.units)
         self._show_table(first, second, try_out(looked_at), words)
         self.use.setEnabled(self.proposal is not None and bool(set_edits(job, self.proposal)))
 
-    def _show_table(self, first: Kit, second: Kit, trial: Trial, words: Words) -> None:
+    def _show_table(self, first: PartSet, second: PartSet, trial: Trial, words: LengthFormat) -> None:
         if self.study is None:
             return
         job = self.study.job
@@ -182,4 +182,4 @@ class ComparePage(QWidget):
         """Show the whole bench."""
         if self.view.drawing is not None:
             self.view.centre()
-            self.sight.set_scale(self.view.fit_scale(ROOM_PX), fitted=True)
+            self.view_state.set_scale(self.view.fit_scale(ROOM_PX), fitted=True)

@@ -9,16 +9,16 @@ from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QProgressBar, QPushButton,
 
 from bicentra.app import workers
 from bicentra.app.parts import tables
+from bicentra.app.parts.criteria import WishRow
 from bicentra.app.parts.found_model import FoundModel
 from bicentra.app.parts.set_map import SetMap
-from bicentra.app.parts.wishes import WishRow
 from bicentra.app.theme import Look
 from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.row import RowPainter, row_list
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.finding import Verdict
-from bicentra.core.base.wording import Words, units_of
+from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.search.run import FoundSet, why_not
 from bicentra.study.desks.search import look, space_for
 from bicentra.study.document.study import Study
@@ -46,7 +46,7 @@ class FindPage(QWidget):
         self.chosen: FoundSet | None = None
         self._fresh: tuple[FoundSet, ...] = ()
         self._task: workers.Task | None = None
-        self.wishes = WishRow()
+        self.criteria_met = WishRow()
         self.model = FoundModel()
         self.painter = RowPainter(self.model.row_at, look_)
         self.list = row_list(self.model, self.painter, "Sets found, best first")
@@ -81,7 +81,7 @@ class FindPage(QWidget):
         right.addLayout(self._deeds())
         middle.addLayout(left, 5)
         middle.addLayout(right, 6)
-        column.addWidget(self.wishes)
+        column.addWidget(self.criteria_met)
         column.addLayout(self._start_row())
         column.addLayout(middle, 1)
 
@@ -121,7 +121,7 @@ class FindPage(QWidget):
         self.stop()
         self.study, self.shelf = study, shelf
         self.sets, self.chosen, self._fresh = (), None, ()
-        self.wishes.show_shelf(shelf)
+        self.criteria_met.show_shelf(shelf)
         self._say_idle()
         self._show()
 
@@ -131,12 +131,12 @@ class FindPage(QWidget):
         self.map.update()
         self.list.viewport().update()
 
-    def _words(self) -> Words:
-        return Words(units_of(self.study.job.display_units if self.study is not None else "mm"))
+    def _words(self) -> LengthFormat:
+        return LengthFormat(units_of(self.study.job.display_units if self.study is not None else "mm"))
 
     def _say_idle(self) -> None:
         if self.shelf is not None:
-            count = space_for(self.shelf, self.wishes.idle()).combinations
+            count = space_for(self.shelf, self.criteria_met.idle()).combinations
             self.state.setText(f"{count:,} combinations of parts, plates, sides and clock angles".replace(",", " "))
 
     # Searching ---------------------------------------------------------------------------------
@@ -158,7 +158,7 @@ class FindPage(QWidget):
         if study is None or shelf is None:
             return
         try:
-            wish = self.wishes.wish(self._words().units)
+            criteria = self.criteria_met.criteria(self._words().units)
         except BicentraError as error:
             self.refused.emit("", str(error))
             return
@@ -166,7 +166,7 @@ class FindPage(QWidget):
 
         def work(running: workers.Task) -> object:
             told = 0.0
-            for harvest in look(job, shelf, wish):
+            for harvest in look(job, shelf, criteria):
                 if running.cancelled:
                     break
                 if harvest.done >= 1.0 or time.monotonic() - told >= SHOW_S:

@@ -4,7 +4,7 @@ from PySide6.QtCore import QAbstractListModel, Qt
 
 from bicentra.app.widgets.row import Index, Row
 from bicentra.core.base.numbers import is_known
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.search.run import FoundSet
 
 MOST_ROWS = 400
@@ -16,9 +16,9 @@ class FoundModel(QAbstractListModel):
     def __init__(self) -> None:
         super().__init__()
         self.sets: tuple[FoundSet, ...] = ()
-        self.words = Words("mm")
+        self.words = LengthFormat("mm")
 
-    def show(self, sets: tuple[FoundSet, ...], words: Words) -> None:
+    def show(self, sets: tuple[FoundSet, ...], words: LengthFormat) -> None:
         """Show ``sets``."""
         self.beginResetModel()
         self.sets, self.words = sets[:MOST_ROWS], words
@@ -51,7 +51,7 @@ class FoundModel(QAbstractListModel):
         return next((row for row, here in enumerate(self.sets) if here is found), -1)
 
 
-def second_line(found: FoundSet, words: Words) -> str:
+def second_line(found: FoundSet, words: LengthFormat) -> str:
     """Return what a set comes to in one line."""
     fit, bracket = found.job.fit, found.job.bracket
     told = [f"{fit.clock_deg or 0:g}°"] if found.feasible else [f"stopped by {found.decides}"]

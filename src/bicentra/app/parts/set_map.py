@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from bicentra.app.theme import Look, colour
 from bicentra.app.widgets.verdict_mark import paint_mark
 from bicentra.core.base.quantities import show_length
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.search.run import FoundSet
 
 EDGE_PX = (54.0, 26.0, 14.0, 40.0)
@@ -26,7 +26,7 @@ class SetMap(QWidget):
     def __init__(self, look: Look) -> None:
         super().__init__()
         self.look = look
-        self.words = Words("mm")
+        self.words = LengthFormat("mm")
         self.empty = "Nothing found yet"
         self._sets: tuple[FoundSet, ...] = ()
         self._chosen: FoundSet | None = None
@@ -35,7 +35,7 @@ class SetMap(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("Map of the sets: tip gap against axial offset, marks grow with the plate's thickness")
 
-    def show_sets(self, sets: tuple[FoundSet, ...], chosen: FoundSet | None, words: Words) -> None:
+    def show_sets(self, sets: tuple[FoundSet, ...], chosen: FoundSet | None, words: LengthFormat) -> None:
         """Show ``sets``, best last so that they lie on top; ``chosen`` is ringed."""
         known = [s for s in sets if math.isfinite(s.axial_offset) and math.isfinite(s.tip_gap)]
         fit = [s for s in known if s.feasible]

@@ -21,7 +21,7 @@ from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.fields import CalmCombo
 from bicentra.app.widgets.plain import plain_label, rich_label, tip
 from bicentra.app.widgets.scrolled import scrolled
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.study.library.library import Shelf
 from bicentra.study.library.merge import CHOICES, KEEP, Arrival, arrivals, remember, remembered, take_in
 from bicentra.study.library.tables import KINDS, UNITS, Column, Table, parts_of, targets
@@ -33,7 +33,7 @@ PASSED, MOST_SHOWN = "passed over", 40
 class TableDialog(QDialog):
     """Columns to the left, what comes of them to the right; nothing is written before the button is pressed."""
 
-    def __init__(self, parent: QWidget, table: Table, shelf: Shelf, own: Path, words: Words) -> None:
+    def __init__(self, parent: QWidget, table: Table, shelf: Shelf, own: Path, words: LengthFormat) -> None:
         super().__init__(parent)
         self.setWindowTitle(f"Take in {table.name}")
         self.resize(*ROOM_PX)
@@ -175,7 +175,7 @@ class TableDialog(QDialog):
         self.accept()
 
 
-def summary(found: tuple[Arrival, ...], problems: tuple[str, ...], words: Words) -> str:
+def summary(found: tuple[Arrival, ...], problems: tuple[str, ...], words: LengthFormat) -> str:
     """Return what a table holds as rich text: new, there already, differing, rows that are no use."""
     del words
     told = []
@@ -198,7 +198,7 @@ def summary(found: tuple[Arrival, ...], problems: tuple[str, ...], words: Words)
     return "".join(told) or "<p>No row is a part yet: say which column is the name.</p>"
 
 
-def ask_take_in(parent: QWidget, table: Table, shelf: Shelf, own: Path, words: Words) -> tuple[str, ...]:
+def ask_take_in(parent: QWidget, table: Table, shelf: Shelf, own: Path, words: LengthFormat) -> tuple[str, ...]:
     """Ask what a table means and take it in; returns a line for each part written."""
     dialog = TableDialog(parent, table, shelf, own, words)
     return dialog.written if dialog.exec() else ()

@@ -5,8 +5,8 @@ from html import escape
 
 from bicentra.app.library import difference_row, heads
 from bicentra.core.base.finding import Finding, Verdict
-from bicentra.core.base.wording import Words
-from bicentra.core.drawing.parts_view import Kit
+from bicentra.core.base.wording import LengthFormat
+from bicentra.core.drawing.parts_view import PartSet
 from bicentra.core.parts.weights import Weights
 from bicentra.study.desks.part_sets import Trial, kit_differences
 
@@ -47,12 +47,12 @@ def weights_table(left: Weights, right: Weights) -> str:
     return f"<table><tr>{heads('Weights', 'above', 'below', 'change')}</tr>{''.join(rows)}</table>"
 
 
-def differences_table(left: Kit, right: Kit, words: Words) -> str:
+def differences_table(left: PartSet, right: PartSet, words: LengthFormat) -> str:
     """Return what differs, part by part."""
     told = []
     for kind, found in kit_differences(left, right):
         rows = "".join(difference_row(d, words) for d in found if d.path != "name") or row("the same", "", "", "")
-        names = " → ".join(dict.fromkeys(getattr(kit, kind).name or "no name" for kit in (left, right)))
+        names = " → ".join(dict.fromkeys(getattr(part_set, kind).name or "no name" for part_set in (left, right)))
         head = heads(WORDS[kind], "above", "below", "difference")
         told.append(f"<p style='margin:10px 0 2px 0'>{escape(names)}</p><table><tr>{head}</tr>{rows}</table>")
     return "".join(told) or "<p>Nothing to compare: one side has no parts noted.</p>"

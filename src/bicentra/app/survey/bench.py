@@ -17,10 +17,10 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from bicentra.app.lineup.sight import Sight
+from bicentra.app.drawing.view_state import ViewState
+from bicentra.app.survey.commands import Commands
 from bicentra.app.survey.corner_plan import CornerPlan
 from bicentra.app.survey.entry import EntryBar
-from bicentra.app.survey.errands import Errands
 from bicentra.app.survey.gauge_strip import GaugeStrip
 from bicentra.app.survey.parts_side import PartsSide
 from bicentra.app.survey.readings import ReadingsSide
@@ -54,14 +54,14 @@ class SurveyBench(QWidget):
         self.setObjectName("desk")
         self.settings = settings
         self.desk: SurveyDesk | None = None
-        self.sight = Sight()
-        self.sight.look = look
-        self.sheet = SurveySheet(self.sight)
+        self.view_state = ViewState()
+        self.view_state.look = look
+        self.sheet = SurveySheet(self.view_state)
         self.entry = EntryBar()
         self.plan = CornerPlan()
         self.gauge = GaugeStrip(settings, self.asked)
         self.readings, self.faces, self.runout, self.parts = ReadingsSide(), FacesSide(), RunoutSide(), PartsSide()
-        self.errands = Errands(self)
+        self.commands = Commands(self)
         self._offers: list[QPushButton] = []
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -96,13 +96,13 @@ class SurveyBench(QWidget):
         self.more.setText("Readings  ↓")
         self.more.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(self.more)
-        errands = self.errands
+        commands = self.commands
         for text, call in (
-            ("Add a feature…", errands.add_feature),
+            ("Add a feature…", commands.add_feature),
             ("Measure every distance once more", self.again_all),
-            ("Instruments…", errands.set_instruments),
-            ("Take in a CSV table…", errands.take_csv),
-            ("Write a CSV table…", errands.write_csv),
+            ("Instruments…", commands.set_instruments),
+            ("Take in a CSV table…", commands.take_csv),
+            ("Write a CSV table…", commands.write_csv),
             ("Start the simulated gauge", self.gauge.simulate),
         ):
             menu.addAction(text).triggered.connect(call)
@@ -111,7 +111,7 @@ class SurveyBench(QWidget):
         self.use_button = QPushButton("Use in the job…")
         self.use_button.setObjectName("primary")
         self.use_button.setToolTip("Puts the survey's numbers into hub, lugs and parts, after showing before and after")
-        self.use_button.clicked.connect(self.errands.use)
+        self.use_button.clicked.connect(self.commands.use)
         row.addWidget(self.use_button)
         return row
 
@@ -154,7 +154,7 @@ class SurveyBench(QWidget):
         self.gauge.reading.connect(self.gauged)
         self.readings.chosen.connect(self._light)
         self.readings.again.connect(self._again)
-        self.readings.corrected.connect(self.errands.correct)
+        self.readings.corrected.connect(self.commands.correct)
         self.readings.aside.connect(self._aside)
         self.faces.spot_wanted.connect(lambda name: self.with_desk(lambda desk: desk.ask(desk.spot_ask(name))))
         self.faces.anew_wanted.connect(self._face_anew)
@@ -209,7 +209,7 @@ class SurveyBench(QWidget):
 
     def dress(self, look: Look) -> None:
         """Show the bench in ``look``."""
-        self.sight.dress(look)
+        self.view_state.dress(look)
         self.plan.look = look
         self.plan.update()
         for side in (self.readings, self.faces, self.runout):
@@ -277,7 +277,7 @@ class SurveyBench(QWidget):
         """Show the whole sheet."""
         if self.sheet.drawing is not None:
             self.sheet.centre()
-            self.sight.set_scale(self.sheet.fit_scale(ROOM_PX), fitted=True)
+            self.view_state.set_scale(self.sheet.fit_scale(ROOM_PX), fitted=True)
 
     def take_focus(self) -> None:
         """Show the whole sheet, and wait for a reading."""
@@ -295,7 +295,7 @@ class SurveyBench(QWidget):
         if offers:
             self.follow(offers[0])
         else:
-            self.errands.use()
+            self.commands.use()
 
     # Asking and taking --------------------------------------------------------------------------
 
@@ -321,9 +321,9 @@ class SurveyBench(QWidget):
         if desk is None or desk.ask_for(advice):
             self.entry.value.setFocus()
         elif advice.kind == "feature":
-            self.errands.add_feature()
+            self.commands.add_feature()
         elif advice.kind == "side":
-            self.errands.state_side(advice.ends[0])
+            self.commands.state_side(advice.ends[0])
 
     def _given(self, value: float, plumb: bool) -> None:
         desk = self.desk
@@ -382,7 +382,7 @@ class SurveyBench(QWidget):
         self.entry.value.setFocus()
 
     def _light(self, which: str, index: int) -> None:
-        self.sight.light(frozenset({f"reading:{which}:{index}"}))
+        self.view_state.light(frozenset({f"reading:{which}:{index}"}))
 
     def ask_of(self, which: str, index: int) -> Ask:
         """Return the question that has a reading of the survey measured once more."""

@@ -11,7 +11,7 @@ from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.quantities import LENGTH, Units, edit_text, parse_quantity
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import PartMeasure
@@ -54,7 +54,7 @@ class PartsSide(QWidget):
         column.addWidget(self.recipes)
         column.addWidget(scroll, 1)
         self._measures: tuple[PartMeasure, ...] = ()
-        self._last: tuple[Job, Surveyed, Words] | None = None
+        self._last: tuple[Job, Surveyed, LengthFormat] | None = None
         self._build()
 
     def open(self, name: str) -> None:
@@ -85,7 +85,7 @@ class PartsSide(QWidget):
             self._lines.addWidget(widget)
         self._lines.addStretch(1)
 
-    def show_done(self, job: Job, done: Surveyed, words: Words) -> None:
+    def show_done(self, job: Job, done: Surveyed, words: LengthFormat) -> None:
         """Show what was read for the open recipe, and every number worked out so far."""
         self._last = (job, done, words)
         self._units = words.units

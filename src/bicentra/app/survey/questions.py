@@ -18,7 +18,7 @@ from PySide6.QtWidgets import (
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.quantities import ANGLE, LENGTH, Units, parse_quantity
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.parts.survey import INSTRUMENTS, SIDES, Feature, Survey
 from bicentra.core.survey.use import Takeover
 
@@ -100,7 +100,7 @@ def ask_side(parent: QWidget, name: str) -> str:
     return text if ok else ""
 
 
-def ask_takeover(parent: QWidget, plan: Takeover, words: Words) -> bool:
+def ask_takeover(parent: QWidget, plan: Takeover, words: LengthFormat) -> bool:
     """Show before and after, and ask whether to take the survey over."""
     dialog = QDialog(parent)
     dialog.setWindowTitle("Use the survey in the job")
@@ -127,7 +127,7 @@ def ask_takeover(parent: QWidget, plan: Takeover, words: Words) -> bool:
     return bool(dialog.exec()) and bool(plan.edits)
 
 
-def takeover_table(plan: Takeover, words: Words) -> str:
+def takeover_table(plan: Takeover, words: LengthFormat) -> str:
     """Return before and after as rich text."""
     if not plan.edits:
         return "Nothing is used." if plan.cautions else "Nothing would change: the job has every number of this survey."

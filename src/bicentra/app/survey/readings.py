@@ -15,7 +15,7 @@ from bicentra.app.theme import Look
 from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.row import Index, Row, RowPainter, row_list
 from bicentra.app.widgets.scrolled import scrolled
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.survey_view import STRAINED
 from bicentra.core.parts.survey import SIMULATED, Survey
 from bicentra.core.survey.adjust import Adjusted
@@ -42,7 +42,7 @@ class ReadingRow:
     aside: bool
 
 
-def reading_rows(done: Surveyed, words: Words) -> tuple[ReadingRow, ...]:
+def reading_rows(done: Surveyed, words: LengthFormat) -> tuple[ReadingRow, ...]:
     """Return a row for each reading of the network: named ones first, then in the survey's order, set-aside ones last."""
     adjusted, survey = done.adjusted, done.survey
     found = [_row(adjusted, k, survey, words) for k in range(len(adjusted.readings))] if adjusted is not None else []
@@ -50,7 +50,7 @@ def reading_rows(done: Surveyed, words: Words) -> tuple[ReadingRow, ...]:
     return (*found, *_set_aside(survey))
 
 
-def _row(adjusted: Adjusted, k: int, survey: Survey, words: Words) -> ReadingRow:
+def _row(adjusted: Adjusted, k: int, survey: Survey, words: LengthFormat) -> ReadingRow:
     reading = adjusted.readings[k]
     verdict, second = _state(adjusted, k, reading, words)
     value = (
@@ -86,7 +86,7 @@ def _title(reading: Reading) -> tuple[str, str]:
     return pair, reading.sense.replace("-", " – ")
 
 
-def _state(adjusted: Adjusted, k: int, reading: Reading, words: Words) -> tuple[str, str]:
+def _state(adjusted: Adjusted, k: int, reading: Reading, words: LengthFormat) -> tuple[str, str]:
     if k in adjusted.suspects:
         wrong = blunder_of(adjusted, k)
         sure = "reads" if len(adjusted.suspects) == 1 else "may read"
@@ -126,7 +126,7 @@ def _set_aside(survey: Survey) -> list[ReadingRow]:
     return found
 
 
-def summary_of(done: Surveyed, words: Words) -> str:
+def summary_of(done: Surveyed, words: LengthFormat) -> str:
     """Return how the readings stand as a whole: how many, whether they agree, what is loose or cannot be checked."""
     adjusted = done.adjusted
     if adjusted is None:
@@ -228,7 +228,7 @@ class ReadingsSide(QWidget):
         self._painter.look = look
         self.list.viewport().update()
 
-    def show_done(self, done: Surveyed, words: Words) -> None:
+    def show_done(self, done: Surveyed, words: LengthFormat) -> None:
         """Show the readings of ``done``; the chosen one stays chosen."""
         self.summary.setText(summary_of(done, words))
         before = self.current()

@@ -3,22 +3,22 @@
 from PySide6.QtCore import QPointF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent
 
-from bicentra.app.lineup.sight import Sight
-from bicentra.app.lineup.view import SightlineView
+from bicentra.app.drawing.view import DrawingView
+from bicentra.app.drawing.view_state import ViewState
 from bicentra.core.drawing.survey_view import feature_tag
 
 PICK_PX = 22.0
 PREFIX = feature_tag("")
 
 
-class SurveySheet(SightlineView):
+class SurveySheet(DrawingView):
     """Shows the hub face. ``feature_picked`` carries a feature's name, by pointer or by keyboard."""
 
     feature_picked = Signal(str)
     escaped = Signal()
 
-    def __init__(self, sight: Sight) -> None:
-        super().__init__("Hub face, seen from outboard", sight, {})
+    def __init__(self, view_state: ViewState) -> None:
+        super().__init__("Hub face, seen from outboard", view_state, {})
         self.names: tuple[str, ...] = ()
         self.places: dict[str, tuple[float, float]] = {}
         self._at = -1
@@ -51,7 +51,7 @@ class SurveySheet(SightlineView):
         key = event.key()
         if key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and self.names:
             self._at = (self._at + (1 if key == Qt.Key.Key_Right else -1)) % len(self.names)
-            self.sight.light(frozenset({feature_tag(self.names[self._at])}))
+            self.view_state.light(frozenset({feature_tag(self.names[self._at])}))
             self.setAccessibleDescription(f"{self.names[self._at]}; space picks it")
         elif key in (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter) and 0 <= self._at < len(self.names):
             self.feature_picked.emit(self.names[self._at])

@@ -5,13 +5,13 @@ import math
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
-from bicentra.app.lineup.sight import Sight
-from bicentra.app.lineup.view import SightlineView
+from bicentra.app.drawing.view import DrawingView
+from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.theme import Look
 from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.scrolled import scrolled
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.model import Drawing
 from bicentra.core.drawing.relief_view import relief_factor, relief_view
 from bicentra.core.drawing.runout_view import runout_factor, runout_view
@@ -25,11 +25,11 @@ ROOM_PX = (60.0, 52.0)
 PLAYED = "simulated, not measured"
 
 
-class SmallView(SightlineView):
+class SmallView(DrawingView):
     """A small exaggerated drawing that always shows everything."""
 
     def __init__(self, title: str) -> None:
-        super().__init__(title, Sight(), {})
+        super().__init__(title, ViewState(), {})
         self._plain_title = title
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setMinimumSize(150, 190)
@@ -45,7 +45,7 @@ class SmallView(SightlineView):
     def fit(self) -> None:
         """Show everything."""
         self.centre()
-        self.sight.set_scale(self.fit_scale(ROOM_PX), fitted=True)
+        self.view_state.set_scale(self.fit_scale(ROOM_PX), fitted=True)
 
 
 class _Side(QWidget):
@@ -67,7 +67,7 @@ class _Side(QWidget):
 
     def dress(self, look: Look) -> None:
         """Show the view in ``look``."""
-        self.view.sight.dress(look)
+        self.view.view_state.dress(look)
 
     def _line(self, text: str, faint: bool = False) -> None:
         label = plain_label(text)
@@ -94,7 +94,7 @@ class FacesSide(_Side):
     def __init__(self) -> None:
         super().__init__("Lug faces")
 
-    def show_done(self, job: Job, done: Surveyed, words: Words) -> None:
+    def show_done(self, job: Job, done: Surveyed, words: LengthFormat) -> None:
         """Show the faces of ``done``."""
         self.view.show_small(relief_view(job, done), f"heights × {relief_factor(done):g}")
         clear_layout(self._lines)
@@ -131,7 +131,7 @@ class RunoutSide(_Side):
     def __init__(self) -> None:
         super().__init__("Runout")
 
-    def show_done(self, job: Job, done: Surveyed, words: Words) -> None:
+    def show_done(self, job: Job, done: Surveyed, words: LengthFormat) -> None:
         """Show the sweeps of ``done``."""
         self.view.show_small(runout_view(done), f"drawn × {runout_factor(done):g}")
         clear_layout(self._lines)
@@ -162,7 +162,7 @@ class RunoutSide(_Side):
         self._line("r = mean + A₁cos(φ − φ₁) + A₂cos(2φ − φ₂) + rest, by least squares.", faint=True)
         self._lines.addStretch(1)
 
-    def _index(self, job: Job, done: Surveyed, words: Words) -> None:
+    def _index(self, job: Job, done: Surveyed, words: LengthFormat) -> None:
         if not done.index:
             self._line("Sweep hub face and rotor's face: every index place is then worked out here.")
             return

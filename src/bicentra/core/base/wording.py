@@ -10,7 +10,7 @@ from bicentra.core.base.quantities import Units, show_length
 
 
 @dataclass(frozen=True)
-class Words:
+class LengthFormat:
     """Writes lengths for one job: ``gap`` for small distances (thou in inch units), ``size`` for the others."""
 
     units: Units

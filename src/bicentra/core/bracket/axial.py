@@ -4,7 +4,7 @@ from dataclasses import replace
 
 from bicentra.core.base.finding import Finding, Remedy, Verdict
 from bicentra.core.base.numbers import is_known, known
-from bicentra.core.base.wording import Words, make_finding, missing_names
+from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.stack_up import shim_pieces, stock_below
 from bicentra.core.parts.job import Job
@@ -16,7 +16,7 @@ def side_word(error: float) -> str:
     return "outboard" if error > 0 else "inboard"
 
 
-def axial_finding(assembly: Assembly, words: Words, cures: bool = True) -> Finding:
+def axial_finding(assembly: Assembly, words: LengthFormat, cures: bool = True) -> Finding:
     """How far the caliper sits from the rotor's middle along the axle."""
     job, stack_up = assembly.job, assembly.stack_up
     limit, error = limit_for(job, "axial-offset"), stack_up.worst_error
@@ -58,7 +58,7 @@ def _missing(job: Job) -> str:
     return missing_names(**names)
 
 
-def axial_remedies(assembly: Assembly, words: Words) -> tuple[Remedy, ...]:
+def axial_remedies(assembly: Assembly, words: LengthFormat) -> tuple[Remedy, ...]:
     """Return every way to bring the axial error to nothing, most reversible first."""
     lugs = bool(assembly.stack_up.lug_faces)
     found = [
@@ -71,7 +71,7 @@ def axial_remedies(assembly: Assembly, words: Words) -> tuple[Remedy, ...]:
     return tuple(remedy for remedy in found if remedy is not None)
 
 
-def _shims(assembly: Assembly, words: Words) -> Remedy | None:
+def _shims(assembly: Assembly, words: LengthFormat) -> Remedy | None:
     """More or fewer shims at each lug."""
     stack_up = assembly.stack_up
     needed = tuple(shim - stack_up.sign * error for shim, error in zip(stack_up.shims, stack_up.errors))
@@ -91,11 +91,11 @@ def _shims(assembly: Assembly, words: Words) -> Remedy | None:
     return Remedy(text, round(change, 4), True, edits, tuple(side))
 
 
-def _pieces(amount: float, words: Words) -> str:
+def _pieces(amount: float, words: LengthFormat) -> str:
     return " + ".join(words.gap(piece) for piece in shim_pieces(amount)) or "nothing"
 
 
-def _rotor_plate(assembly: Assembly, words: Words) -> Remedy | None:
+def _rotor_plate(assembly: Assembly, words: LengthFormat) -> Remedy | None:
     """A plate behind the rotor: moves the rotor outboard over the hub, inboard behind a flange."""
     job, error = assembly.job, assembly.stack_up.error
     over_hub = job.hub.mounting == "over-hub"
@@ -120,7 +120,7 @@ def _rotor_plate(assembly: Assembly, words: Words) -> Remedy | None:
     return Remedy(text, round(abs(target - spacer), 4), True, (("fit.rotor_spacer_mm", target),), tuple(side))
 
 
-def _other_plate(assembly: Assembly, words: Words) -> Remedy | None:
+def _other_plate(assembly: Assembly, words: LengthFormat) -> Remedy | None:
     """Another plate thickness, from stock with the rest as shims."""
     stack_up, stock = assembly.stack_up, assembly.job.bracket.stock
     if not stack_up.ears_on_far_face:
@@ -137,7 +137,7 @@ def _other_plate(assembly: Assembly, words: Words) -> Remedy | None:
     return Remedy(text, round(abs(thickness - stack_up.thickness), 4), True, edits, tuple(side))
 
 
-def _other_rotor(assembly: Assembly, words: Words) -> Remedy | None:
+def _other_rotor(assembly: Assembly, words: LengthFormat) -> Remedy | None:
     """A rotor of another overall height."""
     job, error = assembly.job, assembly.stack_up.error
     height = round(known(job.rotor.height_mm) - error, 4)
@@ -151,7 +151,7 @@ def _other_rotor(assembly: Assembly, words: Words) -> Remedy | None:
     return Remedy(text, round(abs(error), 4), True, (("rotor.overall_height_mm", height),), side)
 
 
-def _machined_lugs(assembly: Assembly, words: Words) -> Remedy | None:
+def _machined_lugs(assembly: Assembly, words: LengthFormat) -> Remedy | None:
     """Metal taken off the lugs' seat faces: only ever towards the lug."""
     job, stack_up = assembly.job, assembly.stack_up
     cuts = [stack_up.sign * error for error in stack_up.errors]
@@ -174,7 +174,7 @@ def _machined_lugs(assembly: Assembly, words: Words) -> Remedy | None:
     return Remedy(text, round(max(cuts), 4), False, (("knuckle.lugs", tuple(lugs)),), side)
 
 
-def shim_finding(assembly: Assembly, words: Words) -> Finding:
+def shim_finding(assembly: Assembly, words: LengthFormat) -> Finding:
     """How much of the plate's place is made up by shims."""
     stack_up, limit = assembly.stack_up, limit_for(assembly.job, "shim-stack")
     value = max(stack_up.shims, default=float("nan")) if is_known(*stack_up.errors) else float("nan")

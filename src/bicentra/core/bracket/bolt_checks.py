@@ -6,7 +6,7 @@ from dataclasses import replace
 from bicentra.core.base.finding import Finding, Remedy, Verdict, judge, worst
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, ordered
-from bicentra.core.base.wording import Words, make_finding, missing_names
+from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.bracket.least_sizes import least_sizes
@@ -17,7 +17,7 @@ from bicentra.core.lineup.solids import Ring, nearest_gap
 from bicentra.core.parts.limits import limit_for, limit_in_mm
 
 
-def bolt_findings(assembly: Assembly, words: Words, cures: bool = True) -> tuple[Finding, ...]:
+def bolt_findings(assembly: Assembly, words: LengthFormat, cures: bool = True) -> tuple[Finding, ...]:
     """Return the findings on bolt tips, engagement, threads and holes, least sizes; without ``cures`` no remedy is looked for."""
     return (
         bolt_tips(assembly, words, cures), engagement(assembly, words, cures), thread_fit(assembly, words),
@@ -25,7 +25,7 @@ def bolt_findings(assembly: Assembly, words: Words, cures: bool = True) -> tuple
     )  # fmt: skip
 
 
-def bolt_tips(assembly: Assembly, words: Words, cured: bool = True) -> Finding:
+def bolt_tips(assembly: Assembly, words: LengthFormat, cured: bool = True) -> Finding:
     """The least room between any bolt end (tip or head) and the rotor."""
     limit = limit_for(assembly.job, "bolt-tip-to-rotor")
     rows = [(placed, end, bolt_gap(assembly, placed, end)) for placed in assembly.joints for end in ("tip", "head")]
@@ -82,7 +82,9 @@ def bolt_gap(assembly: Assembly, placed: PlacedJoint, end: str) -> float:
     return nearest_gap(Ring(max(rho - radius, 0.0), rho + radius, *span), assembly.rotor, enough)
 
 
-def _tip_remedies(assembly: Assembly, placed: PlacedJoint, end: str, limit: Limit, words: Words) -> tuple[Remedy, ...]:
+def _tip_remedies(
+    assembly: Assembly, placed: PlacedJoint, end: str, limit: Limit, words: LengthFormat
+) -> tuple[Remedy, ...]:
     """Shorter bolts from stock, then more washers: each only if it clears and still holds."""
     group = "lug" if placed.feature.startswith("lug") else "caliper"
     if end == "head":
@@ -138,7 +140,7 @@ def _holds(
     return True
 
 
-def engagement(assembly: Assembly, words: Words, cured: bool = True) -> Finding:
+def engagement(assembly: Assembly, words: LengthFormat, cured: bool = True) -> Finding:
     """The least thread engagement of any bolt against what its thread needs."""
     job = assembly.job
     rows = [(placed, placed.joint.engagement, _engagement_limit(assembly, placed)) for placed in assembly.joints]
@@ -190,7 +192,7 @@ def _assumed(assembly: Assembly, placed: PlacedJoint) -> tuple[str, ...]:
     return (f"the {female}'s material is not stated: taken as aluminium",) if unstated else ()
 
 
-def _longer(assembly: Assembly, placed: PlacedJoint, limit: Limit, words: Words) -> tuple[Remedy, ...]:
+def _longer(assembly: Assembly, placed: PlacedJoint, limit: Limit, words: LengthFormat) -> tuple[Remedy, ...]:
     """Longer bolts from stock that clear the rotor, then fewer washers."""
     group = "lug" if placed.feature.startswith("lug") else "caliper"
     members = [p for p in assembly.joints if p.feature.split("-")[0] == placed.feature.split("-")[0]]

@@ -8,7 +8,7 @@ import shapely
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.outline import Outline, Point, slot_outline
-from bicentra.core.base.wording import Words, make_finding
+from bicentra.core.base.wording import LengthFormat, make_finding
 from bicentra.core.bracket.holes import Hole, spine_of
 from bicentra.core.parts.job import Cutout, Job
 from bicentra.core.parts.limits import limit_for
@@ -84,7 +84,7 @@ def metal_beside(
     return min(found, key=lambda metal: metal.value, default=Metal(UNKNOWN, 0, ""))
 
 
-def cutout_finding(job: Job, metal: Metal, words: Words) -> Finding:
+def cutout_finding(job: Job, metal: Metal, words: LengthFormat) -> Finding:
     """The least metal left beside what was cut out of the plate."""
     limit = limit_for(job, "cutout-metal")
     amount = words.gap(metal.value)

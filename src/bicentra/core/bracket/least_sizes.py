@@ -5,14 +5,14 @@ The limits count in diameters of the bolt. They are common practice, no strength
 
 from bicentra.core.base.finding import Check, Finding, Verdict, worst_check
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
-from bicentra.core.base.wording import Words, make_check, missing_names
+from bicentra.core.base.wording import LengthFormat, make_check, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.bracket.metal_checks import chosen_bolts
 from bicentra.core.parts.limits import limit_for, limit_in_mm
 
 
-def least_sizes(assembly: Assembly, words: Words) -> Finding:
+def least_sizes(assembly: Assembly, words: LengthFormat) -> Finding:
     """Bolts thick enough, the bracket thick enough for them, bosses and ears wide enough round them."""
     checks = tuple(check for placed in assembly.joints for check in _checks(assembly, placed, words))
     checks += tuple(
@@ -45,7 +45,7 @@ def _missing(assembly: Assembly) -> str:
     )
 
 
-def _checks(assembly: Assembly, placed: PlacedJoint, words: Words) -> tuple[Check, ...]:
+def _checks(assembly: Assembly, placed: PlacedJoint, words: LengthFormat) -> tuple[Check, ...]:
     job, major = assembly.job, placed.joint.thread.major
     group, index = placed.feature.split("-")[0], int(placed.feature.rsplit("-", 1)[1])
     name = f"{placed.name[0].upper()}{placed.name[1:]}"

@@ -4,7 +4,7 @@ import math
 
 from bicentra.core.base.finding import Finding, Remedy, Verdict, judge
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
-from bicentra.core.base.wording import Words, make_finding, missing_names
+from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.model import PlateShape
 from bicentra.core.bracket.plate import edge_distance, ligaments
@@ -13,7 +13,7 @@ from bicentra.core.lineup.solids import first_known_of
 from bicentra.core.parts.limits import limit_for, limit_in_mm
 
 
-def metal_findings(assembly: Assembly, words: Words) -> tuple[Finding, ...]:
+def metal_findings(assembly: Assembly, words: LengthFormat) -> tuple[Finding, ...]:
     """Return the findings on the metal round the holes of lugs and ears, and on what is worked into it."""
     asked = tuple(hole for hole in assembly.holes if hole.feature[:3] in assembly.bolted)
     floors = (floor_left(assembly, asked, words),) if any(hole.recess for hole in asked) else ()
@@ -32,7 +32,7 @@ def metal_findings(assembly: Assembly, words: Words) -> tuple[Finding, ...]:
     )
 
 
-def ligament(assembly: Assembly, words: Words) -> Finding:
+def ligament(assembly: Assembly, words: LengthFormat) -> Finding:
     """The least metal between any two holes."""
     limit = limit_for(assembly.job, "ligament")
     found = ligaments(assembly.holes)
@@ -75,7 +75,7 @@ def holes_missing(assembly: Assembly) -> str:
     )
 
 
-def edge(assembly: Assembly, plate: PlateShape, words: Words) -> Finding:
+def edge(assembly: Assembly, plate: PlateShape, words: LengthFormat) -> Finding:
     """Hole centre to the plate's edge, in millimetres against a number of hole diameters."""
     if plate.impossible:
         limit = limit_in_mm(assembly.job, "edge-distance", assembly.holes[0].diameter)
@@ -133,7 +133,7 @@ def hub_missing(assembly: Assembly) -> str:
     )  # fmt: skip
 
 
-def room_told(what: str, other: str, value: float, words: Words) -> str:
+def room_told(what: str, other: str, value: float, words: LengthFormat) -> str:
     """Return a gap as the beginning of a sentence: what clears the other, or runs into it."""
     if value < 0:
         return f"The {what} runs {words.gap(value)} into {other}"

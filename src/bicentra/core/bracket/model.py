@@ -9,7 +9,7 @@ from bicentra.core.base.finding import Remedy
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.base.outline import Outline, Point, slot_outline
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.holes import sink_depth
 from bicentra.core.bracket.stack_up import StackUp, pack
 from bicentra.core.lineup.solve import LineUp, line_up
@@ -221,8 +221,8 @@ class Family:
 
     name: str
     title: str
-    make: Callable[[Job, LineUp, Words], tuple["Bracket", ...]] = field(repr=False)
-    cut: Callable[["Assembly", Words], "Bracket"] | None = field(default=None, repr=False)
+    make: Callable[[Job, LineUp, LengthFormat], tuple["Bracket", ...]] = field(repr=False)
+    cut: Callable[["Assembly", LengthFormat], "Bracket"] | None = field(default=None, repr=False)
     axial: bool = True
     shaping: Literal["by hand", "carried", "left out"] = "left out"
     chamfered: bool = True

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from bicentra.core.base.finding import Check, Finding, Remedy, Verdict, worst_check
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
-from bicentra.core.base.wording import Words, make_check, missing_names
+from bicentra.core.base.wording import LengthFormat, make_check, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.bracket.metal_checks import chosen_bolts
@@ -30,7 +30,7 @@ class Place:
     hole: float
 
 
-def thread_fit(assembly: Assembly, words: Words) -> Finding:
+def thread_fit(assembly: Assembly, words: LengthFormat) -> Finding:
     """Compare every bolt with lug and ear; where the bracket is sleeved a sleeve takes the play of the lugs' plain holes."""
     sleeved = assembly.bracket.sleeved
     checks = tuple(_check(assembly, placed, words, sleeved) for placed in assembly.joints)
@@ -74,7 +74,7 @@ def _missing(assembly: Assembly) -> str:
     return missing_names(**chosen_bolts(assembly)) or needs
 
 
-def _check(assembly: Assembly, placed: PlacedJoint, words: Words, sleeved: bool) -> Check:
+def _check(assembly: Assembly, placed: PlacedJoint, words: LengthFormat, sleeved: bool) -> Check:
     group, index = placed.feature.split("-")[0], int(placed.feature.rsplit("-", 1)[1])
     bolt, female = placed.joint.thread, placed.joint.stack.female
     place = _place(assembly, group, index)
@@ -104,7 +104,7 @@ def _screwed(label: str, bolt: Thread, place: Place) -> Check:
     )
 
 
-def _through(label: str, bolt: Thread, place: Place, assembly: Assembly, words: Words, sleeved: bool) -> Check:
+def _through(label: str, bolt: Thread, place: Place, assembly: Assembly, words: LengthFormat, sleeved: bool) -> Check:
     """A bolt that passes a hole: room for its shank, and not so much that nothing centres it."""
     limit = limit_for(assembly.job, "bolt-in-hole")
     room = place.hole - bolt.major

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from bicentra.core.base.numbers import UNKNOWN, is_known
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.fasteners.grades import usual_grade
@@ -21,7 +21,7 @@ class ThreadHold:
     needed: float
     tensile: float
 
-    def told(self, words: Words) -> str:
+    def told(self, words: LengthFormat) -> str:
         """Return one sentence for the screen and for paper."""
         if not is_known(self.needed):
             return f"{self.name}: whether the thread strips is not known until the {self.female}'s material is."

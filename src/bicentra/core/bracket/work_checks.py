@@ -3,7 +3,7 @@
 from bicentra.core.base.finding import Finding, Remedy
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, known
-from bicentra.core.base.wording import Words, make_finding
+from bicentra.core.base.wording import LengthFormat, make_finding
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.cutouts import Metal, cutout_finding, metal_beside
 from bicentra.core.bracket.holes import Hole
@@ -12,7 +12,7 @@ from bicentra.core.parts.job import Cutout
 from bicentra.core.parts.limits import limit_for
 
 
-def slot_hold(assembly: Assembly, words: Words) -> Finding:
+def slot_hold(assembly: Assembly, words: LengthFormat) -> Finding:
     """What holds the plate where it was set: clamped slots alone slip, dowels do not. A watch at worst."""
     travel, pins = known(assembly.job.bracket.slot_mm), len(assembly.job.bracket.dowels)
     holds = f"{pins} dowel{'s hold' if pins != 1 else ' holds'} it there" if pins else "only friction holds it there"
@@ -21,7 +21,7 @@ def slot_hold(assembly: Assembly, words: Words) -> Finding:
                         features=("bracket",))  # fmt: skip
 
 
-def chamfer_land(assembly: Assembly, words: Words) -> Finding:
+def chamfer_land(assembly: Assembly, words: LengthFormat) -> Finding:
     """What is left of the plate's edge between its two chamfers."""
     left = assembly.stack_up.thickness - 2 * known(assembly.job.bracket.chamfer_mm)
     why = f"{words.gap(left)} of straight edge is left between the chamfers; a knife edge chips and cuts hands."
@@ -29,7 +29,7 @@ def chamfer_land(assembly: Assembly, words: Words) -> Finding:
                         features=("bracket",), missing="the plate's thickness is not known yet")  # fmt: skip
 
 
-def dowel_metal(assembly: Assembly, plate: PlateShape, words: Words) -> Finding:
+def dowel_metal(assembly: Assembly, plate: PlateShape, words: LengthFormat) -> Finding:
     """The least metal between a dowel and an edge, a hole or another dowel."""
     pins = tuple(Cutout(x_mm=p.x_mm, y_mm=p.y_mm, diameter_mm=p.diameter_mm) for p in assembly.job.bracket.dowels)
     metal = Metal(UNKNOWN, 0, "")
@@ -46,7 +46,7 @@ def _while_open(metal: Metal, plate: PlateShape) -> Metal:
     return Metal(UNKNOWN, metal.number, metal.beside) if plate.open and metal.value > 0.0 else metal
 
 
-def floor_left(assembly: Assembly, holes: tuple[Hole, ...], words: Words) -> Finding:
+def floor_left(assembly: Assembly, holes: tuple[Hole, ...], words: LengthFormat) -> Finding:
     """What is left of the plate under the deepest counterbore of ``holes``."""
     metal = {"lug": assembly.stack_up.thickness, "ear": assembly.stack_up.metal_at_ears}
     hole = min((h for h in holes if h.recess), key=lambda h: metal[h.feature[:3]] - h.recess)
@@ -60,7 +60,7 @@ def floor_left(assembly: Assembly, holes: tuple[Hole, ...], words: Words) -> Fin
                         missing="the plate's thickness is not known yet")  # fmt: skip
 
 
-def _floor_remedies(assembly: Assembly, hole: Hole, limit: Limit, words: Words) -> tuple[Remedy, ...]:
+def _floor_remedies(assembly: Assembly, hole: Hole, limit: Limit, words: LengthFormat) -> tuple[Remedy, ...]:
     """Drill plain holes, or take the thinnest stock that leaves the floor."""
     group = "lug" if hole.feature.startswith("lug") else "caliper"
     plain = Remedy("Drill plain holes and let the heads stand proud", None, True,
@@ -80,7 +80,7 @@ def _floor_remedies(assembly: Assembly, hole: Hole, limit: Limit, words: Words) 
     return plain, thicker
 
 
-def cutouts_metal(assembly: Assembly, plate: PlateShape, words: Words) -> Finding:
+def cutouts_metal(assembly: Assembly, plate: PlateShape, words: LengthFormat) -> Finding:
     """The least metal beside the cutouts of the plate."""
     metal = Metal(UNKNOWN, 0, "")
     if plate.outline is not None:

@@ -7,7 +7,7 @@ from functools import lru_cache
 from bicentra.core.base.chance import chance_met, percent
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.registry import kind_of
-from bicentra.core.base.wording import Words, units_of
+from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.certainty.guesses import guesses_behind, on_a_guess
 from bicentra.core.certainty.inputs import Inputs, survey_inputs
 from bicentra.core.certainty.play import play_bands
@@ -54,7 +54,7 @@ def _worked_out(corner: str, survey: Survey, knuckle: Knuckle, hub: Hub, rotor: 
 def assess(solution: Solution) -> Assessment:
     """Return ``solution`` with what the job's surveys say about it. Nothing raises; without a survey only play is added."""
     job = solution.job
-    words = Words(units_of(job.display_units))
+    words = LengthFormat(units_of(job.display_units))
     here = surveyed(job, job.corner)
     other = surveyed(job, across(job.corner))
     bands = play_bands(solution)
@@ -72,7 +72,7 @@ def assess(solution: Solution) -> Assessment:
 
 
 def _with_certainty(
-    finding: Finding, propagated: Propagated | None, band: tuple[float, float] | None, words: Words
+    finding: Finding, propagated: Propagated | None, band: tuple[float, float] | None, words: LengthFormat
 ) -> Finding:
     """Return ``finding`` with uncertainty, chance and band; one met only by luck becomes a watch and says what would help."""
     finding = replace(finding, band=band)
@@ -90,7 +90,7 @@ def _with_certainty(
     return _stated(_pushed(finding, words), words)
 
 
-def _pushed(finding: Finding, words: Words) -> Finding:
+def _pushed(finding: Finding, words: LengthFormat) -> Finding:
     """Return ``finding``, a watch where play in the bolt holes can push what is met past its stop."""
     if finding.band is None or finding.verdict is not Verdict.OK:
         return finding
@@ -103,11 +103,11 @@ def _pushed(finding: Finding, words: Words) -> Finding:
     return replace(finding, verdict=Verdict.CAUTION, why=why, by_play=True)
 
 
-def _stated(finding: Finding, words: Words) -> Finding:
+def _stated(finding: Finding, words: LengthFormat) -> Finding:
     return replace(finding, statement=statement(finding, words))
 
 
-def statement(finding: Finding, words: Words) -> str:
+def statement(finding: Finding, words: LengthFormat) -> str:
     """Return value, uncertainty, limit, chance and play in one sentence; empty when there is nothing to say.
 
     For example “2.31 mm ± 0.12 mm (95 %), limit 1.80 mm: met with 99.9 %.”
@@ -124,7 +124,7 @@ def statement(finding: Finding, words: Words) -> str:
     return " ".join(told)
 
 
-def _shown(value: float, unit: str, words: Words) -> str:
+def _shown(value: float, unit: str, words: LengthFormat) -> str:
     if unit == "mm":
         return ("−" if value < -5e-3 else "") + words.gap(value)
     return f"{value:.2f}{unit}" if unit == "°" else f"{value:.2f} {unit}".rstrip()

@@ -4,7 +4,7 @@ import math
 from dataclasses import dataclass, replace
 
 from bicentra.core.base.finding import Verdict
-from bicentra.core.base.wording import Words, units_of
+from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.bracket.model import Bracket, MadePart
 from bicentra.core.certainty.assess import surveyed
 from bicentra.core.parts.corners import across
@@ -48,7 +48,7 @@ def both_sides(job: Job) -> BothSides:
     own, other = surveyed(job, job.corner), surveyed(job, corner)
     if own is None or other is None:
         return BothSides(here, own_bracket(twin).bracket, corner, (), other is not None)
-    found = corner_mismatch(job, own, other, Words(units_of(job.display_units)))
+    found = corner_mismatch(job, own, other, LengthFormat(units_of(job.display_units)))
     differ = tuple(check.text for check in found.checks if check.verdict in (Verdict.STOP, Verdict.CAUTION))
     if differ:
         anew: tuple[tuple[str, object], ...] = tuple((f"bracket.{name}", None) for name in CHOSEN)
@@ -68,7 +68,7 @@ def parts_of_both(job: Job) -> tuple[MadePart, ...]:
 
 def told_of_both(job: Job) -> str:
     """Return in sentences what the other side gets, and why."""
-    sides, words = both_sides(job), Words(units_of(job.display_units))
+    sides, words = both_sides(job), LengthFormat(units_of(job.display_units))
     name = sides.corner.replace("-", " ")
     if not sides.here.parts:
         return ""
@@ -81,7 +81,7 @@ def told_of_both(job: Job) -> str:
     return f"The bracket for {name} is a part of its own ({'; '.join(sides.differ)}). {own}"
 
 
-def _difference(sides: BothSides, words: Words) -> str:
+def _difference(sides: BothSides, words: LengthFormat) -> str:
     """Return how the two brackets differ: what there is of thickness, what lies under it, and the holes' places."""
     if not sides.there.parts:
         return f"There none of this kind suits: {sides.there.why}"

@@ -7,18 +7,18 @@ from bicentra.core.base.finding import Finding, Remedy, Verdict, judge
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known, smallest
 from bicentra.core.base.outline import FloatArray
-from bicentra.core.base.wording import Words, make_finding, missing_names
+from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.metal import PLAN_CHORD_MM, Metal, Piece, metal_at
 from bicentra.core.bracket.metal_checks import holes_missing, hub_missing, room_told, rotor_missing
+from bicentra.core.clearance.access import retainer_reach
 from bicentra.core.clearance.clock_checks import Sweep, head_room, obstacle_missing, turn_remedies
 from bicentra.core.clearance.clock_sweep import bracket_caliper_sweep, bracket_obstacle_sweep, name_of
-from bicentra.core.clearance.reach import retainer_reach
 from bicentra.core.lineup.solids import Ring, nearest_gap
 from bicentra.core.parts.limits import limit_for
 
 
-def clearance_findings(assembly: Assembly, words: Words, turns: bool = True) -> tuple[Finding, ...]:
+def clearance_findings(assembly: Assembly, words: LengthFormat, turns: bool = True) -> tuple[Finding, ...]:
     """Return the room round the bracket's metal and its bolts' heads; nothing for one without a plate.
 
     With ``turns`` the nearest turn is looked for that cures what does not clear.
@@ -64,7 +64,9 @@ def _turning_hub(assembly: Assembly) -> tuple[Ring, ...]:
     return tuple(ring for ring in assembly.hub if not ring.r1 <= tube / 2)
 
 
-def _to_rings(id: str, other: str, assembly: Assembly, rings: tuple[Ring, ...], missing: str, words: Words) -> Finding:
+def _to_rings(
+    id: str, other: str, assembly: Assembly, rings: tuple[Ring, ...], missing: str, words: LengthFormat
+) -> Finding:
     """The room to what turns with the wheel."""
     limit, slabs = limit_for(assembly.job, f"bracket-to-{id}"), assembly.metal
     value = smallest([nearest_gap(slab.ring, rings, limit.watch) for slab in slabs]) if slabs else UNKNOWN
@@ -77,7 +79,7 @@ def _to_rings(id: str, other: str, assembly: Assembly, rings: tuple[Ring, ...], 
     )
 
 
-def _to_obstacles(assembly: Assembly, pieces: Metal, words: Words, turns: bool) -> Finding:
+def _to_obstacles(assembly: Assembly, pieces: Metal, words: LengthFormat, turns: bool) -> Finding:
     """The room to the nearest obstacle of the knuckle."""
     obstacles, limit = assembly.job.knuckle.obstacles, limit_for(assembly.job, "bracket-to-obstacle")
     swept = bracket_obstacle_sweep(assembly, pieces, 1)
@@ -101,7 +103,7 @@ def _turned(assembly: Assembly, value: float, limit: Limit, sweep: Sweep) -> tup
     return turn_remedies(assembly, sweep, limit) if judge(value, limit) in (Verdict.STOP, Verdict.CAUTION) else ()
 
 
-def _to_caliper(assembly: Assembly, pieces: Metal, words: Words) -> Finding:
+def _to_caliper(assembly: Assembly, pieces: Metal, words: LengthFormat) -> Finding:
     """The room to the caliper's body; only the ears' faces may touch the bracket."""
     caliper, clock = assembly.job.caliper, np.radians([assembly.line.clock])
     value = float(bracket_caliper_sweep(assembly, pieces, clock)[0])
@@ -115,5 +117,5 @@ def _to_caliper(assembly: Assembly, pieces: Metal, words: Words) -> Finding:
     )  # fmt: skip
 
 
-def _passes(other: str, value: float, words: Words) -> str:
+def _passes(other: str, value: float, words: LengthFormat) -> str:
     return f"clears {other} by {words.gap(value)}" if value > 0 else f"runs into {other}"

@@ -9,7 +9,7 @@ from bicentra.core.base.finding import Finding, Remedy, Verdict, judge
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import FloatArray
-from bicentra.core.base.wording import Words, make_finding, missing_names
+from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.metal_checks import chosen_bolts
 from bicentra.core.clearance.clock_sweep import caliper_obstacle_sweep, head_room_sweep, ligament_sweep, name_of
@@ -19,7 +19,7 @@ from bicentra.core.parts.limits import limit_for
 Sweep = Callable[[FloatArray], FloatArray]
 
 
-def caliper_findings(assembly: Assembly, words: Words, turns: bool = True) -> tuple[Finding, ...]:
+def caliper_findings(assembly: Assembly, words: LengthFormat, turns: bool = True) -> tuple[Finding, ...]:
     """Return what a caliper is asked at its clock angle; with ``turns``, the nearest turn that cures each is looked for."""
     here = np.radians([assembly.line.clock])
     return obstacle_room(assembly, here, words, turns), _bleeder(assembly, here, turns)
@@ -68,7 +68,7 @@ def _rises(clock: float, turn: float) -> bool:
     return float(np.sin(np.radians(clock + turn)) - np.sin(np.radians(clock))) > 0
 
 
-def obstacle_room(assembly: Assembly, here: FloatArray, words: Words, turns: bool = True) -> Finding:
+def obstacle_room(assembly: Assembly, here: FloatArray, words: LengthFormat, turns: bool = True) -> Finding:
     """The room between the caliper (body, ears, bolts) and knuckle."""
     job, limit = assembly.job, limit_for(assembly.job, "caliper-to-obstacle")
     swept = caliper_obstacle_sweep(assembly, here)
@@ -126,13 +126,13 @@ def obstacle_missing(assembly: Assembly) -> str:
     return ""
 
 
-def _sentence(what: str, other: str, value: float, words: Words) -> str:
+def _sentence(what: str, other: str, value: float, words: LengthFormat) -> str:
     if value == np.inf:
         return f"{what} has no obstacle recorded near it"
     return f"{what} clears {other} by {words.gap(value)}" if value > 0 else f"{what} runs into {other}"
 
 
-def head_room(assembly: Assembly, here: FloatArray, words: Words, turns: bool) -> Finding:
+def head_room(assembly: Assembly, here: FloatArray, words: LengthFormat, turns: bool) -> Finding:
     """The room round heads, washers, lugs and ears; with ``turns``, the nearest turn that cures it."""
     limit = limit_for(assembly.job, "bolt-head-room")
     swept = head_room_sweep(assembly, here)

@@ -13,7 +13,7 @@ from bicentra.core.base.clearance import Swept, distance, least, with_height
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.numbers import UNKNOWN, apart, is_known, known, ordered
 from bicentra.core.base.outline import FloatArray
-from bicentra.core.base.wording import Words, make_finding, missing_names
+from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.metal import metal_at
 from bicentra.core.bracket.obstacles import obstacle_shape
@@ -32,7 +32,7 @@ REACH_MM = 60.0
 """Travel looked for at most: more than any floating caliper has (about 1 in in all, common practice)."""
 
 
-def travel_findings(assembly: Assembly, words: Words) -> tuple[Finding, ...]:
+def travel_findings(assembly: Assembly, words: LengthFormat) -> tuple[Finding, ...]:
     """Return the findings on how the caliper can move; float only where it floats, hose only where its port is known."""
     here = np.radians([assembly.line.clock])
     found = [removal(assembly, here, words)]
@@ -150,7 +150,7 @@ def float_sweep(assembly: Assembly, clock_rad: FloatArray) -> tuple[FloatArray, 
     return np.minimum(inboard.value, outboard.value) - wear, inboard, outboard
 
 
-def float_travel(assembly: Assembly, here: FloatArray, words: Words) -> Finding:
+def float_travel(assembly: Assembly, here: FloatArray, words: LengthFormat) -> Finding:
     """Free travel of a floating caliper over the wear of its pads."""
     job = assembly.job
     spare, inboard, outboard = float_sweep(assembly, here)
@@ -231,7 +231,7 @@ def _bolt_ways(assembly: Assembly, clock_rad: FloatArray) -> tuple[list[FloatArr
     return rows, names
 
 
-def removal(assembly: Assembly, here: FloatArray, words: Words) -> Finding:
+def removal(assembly: Assembly, here: FloatArray, words: LengthFormat) -> Finding:
     """Whether the caliper comes off for new pads with the plate on and the wheel off."""
     job = assembly.job
     swept = removal_sweep(assembly, here)
@@ -285,7 +285,7 @@ def hose_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     return least(columns, names, count)
 
 
-def hose_room(assembly: Assembly, here: FloatArray, words: Words) -> Finding:
+def hose_room(assembly: Assembly, here: FloatArray, words: LengthFormat) -> Finding:
     """A finger's width round the hose where it leaves the caliper."""
     swept = hose_sweep(assembly, here)
     value, other = float(swept.value[0]), _called(assembly, swept.pair()[1])

@@ -15,7 +15,7 @@ from bicentra.core.base.clearance import least_of
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.tracing import few
-from bicentra.core.base.wording import Words, make_finding, missing_names
+from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.metal_checks import hub_missing, rotor_missing
 from bicentra.core.bracket.obstacles import obstacle_shape
@@ -50,7 +50,7 @@ class Meeting:
     other: str
 
 
-def turning_findings(assembly: Assembly, words: Words) -> tuple[Finding, ...]:
+def turning_findings(assembly: Assembly, words: LengthFormat) -> tuple[Finding, ...]:
     """Return the room between what stands and what turns: the caliper's, and the knuckle's."""
     return caliper_to_turning(assembly, words), knuckle_to_rotor(assembly, words)
 
@@ -72,7 +72,7 @@ def post_ring(post: Post, radius: float) -> Ring:
     return Ring(near, radius + post.radius, post.z0, post.z1)
 
 
-def caliper_to_turning(assembly: Assembly, words: Words) -> Finding:
+def caliper_to_turning(assembly: Assembly, words: LengthFormat) -> Finding:
     """Legs, pads and ears of the caliper against hat, hub and studs; ears against the ring, the caliper's bolts against hub."""
     job, limit = assembly.job, limit_for(assembly.job, "caliper-to-rotor")
     turning = what_turns(assembly)
@@ -99,7 +99,7 @@ def caliper_to_turning(assembly: Assembly, words: Words) -> Finding:
     )  # fmt: skip
 
 
-def knuckle_to_rotor(assembly: Assembly, words: Words) -> Finding:
+def knuckle_to_rotor(assembly: Assembly, words: LengthFormat) -> Finding:
     """Every lug and obstacle against the rotor, wherever it stands round it."""
     job, limit = assembly.job, limit_for(assembly.job, "knuckle-to-rotor")
     turning, found = what_turns(assembly)[:2], []
@@ -201,7 +201,9 @@ def _caliper_missing(assembly: Assembly) -> str:
     return assembly.unsolved or missing_names(**names) or rotor_missing(assembly) or hub_missing(assembly)
 
 
-def _told(id: str, assembly: Assembly, found: list[Meeting], words: Words, missing: str, because: str) -> Finding:
+def _told(
+    id: str, assembly: Assembly, found: list[Meeting], words: LengthFormat, missing: str, because: str
+) -> Finding:
     """Return the finding of the nearest meeting; unknown while one is not known, unless two things meet for certain."""
     limit = limit_for(assembly.job, id)
     value = least_of(meeting.value for meeting in found)

@@ -11,7 +11,7 @@ import shapely
 from bicentra.core.base.finding import Finding, Remedy, Verdict
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.tracing import few
-from bicentra.core.base.wording import Words, decided_by, make_check, make_finding, missing_names
+from bicentra.core.base.wording import LengthFormat, decided_by, make_check, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.obstacles import obstacle_shape
 from bicentra.core.bracket.plate import farthest
@@ -73,7 +73,7 @@ def _bracket_boxes(assembly: Assembly) -> tuple[tuple[float, float, float, float
     return tuple((ring.z0, ring.z1, ring.r0, round(ring.r1, SAME_DIGITS)) for ring in rings)
 
 
-def wheel_room(assembly: Assembly, words: Words, cures: bool = True) -> Finding:
+def wheel_room(assembly: Assembly, words: LengthFormat, cures: bool = True) -> Finding:
     """Room between everything that stands and the turning wheel, cold, and hot with play in the bearings."""
     job, line = assembly.job, assembly.line
     limit, loose = limit_for(job, "wheel-room"), limit_for(job, "wheel-room-hot")
@@ -110,7 +110,7 @@ def wheel_room(assembly: Assembly, words: Words, cures: bool = True) -> Finding:
     return _on_nominal(finding, inside)
 
 
-def _meets(value: float, words: Words) -> str:
+def _meets(value: float, words: LengthFormat) -> str:
     return f"stands {words.gap(value)} from" if value >= 0 else f"runs {words.gap(value)} into"
 
 
@@ -180,14 +180,14 @@ def _untraced(parts: Parts, inside: WheelInside | None, seat: float, wheel: Whee
     return ""
 
 
-def _remedies(assembly: Assembly, parts: Parts, wanted: float, words: Words) -> tuple[Remedy, ...]:
+def _remedies(assembly: Assembly, parts: Parts, wanted: float, words: LengthFormat) -> tuple[Remedy, ...]:
     """Return the wheel spacer that makes room, and the smallest nominal wheel that has it."""
     job, seat = assembly.job, assembly.line.wheel_seat_z
     found = [_spacer(job, parts, seat, wanted, words), _bigger(job, parts, seat, wanted)]
     return tuple(remedy for remedy in found if remedy is not None)
 
 
-def _spacer(job: Job, parts: Parts, seat: float, wanted: float, words: Words) -> Remedy | None:
+def _spacer(job: Job, parts: Parts, seat: float, wanted: float, words: LengthFormat) -> Remedy | None:
     inside = wheel_inside(job.wheel) if job.wheel else None
     if inside is None:
         return None

@@ -3,7 +3,7 @@
 import math
 
 from bicentra.core.base.errors import ExportError
-from bicentra.core.base.wording import Words, units_of
+from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet, mirrored
 from bicentra.core.drawing.shapes import arrow_head, centre_mark
 from bicentra.core.parts.job import Job
@@ -18,7 +18,7 @@ def bushing_chart(job: Job) -> Drawing:
     chart = found.bracket.chart if found is not None else None
     if found is None or chart is None:
         raise ExportError(f"there are no bushings to mark: {found.why if found is not None else 'none are known'}")
-    words, sheet = Words(units_of(job.display_units)), Sheet()
+    words, sheet = LengthFormat(units_of(job.display_units)), Sheet()
     ears = chart.spacing
     parts = found.bracket.parts * 2 if len(found.bracket.parts) == 1 else found.bracket.parts
     for number, (part, side, (out, across), turned) in enumerate(

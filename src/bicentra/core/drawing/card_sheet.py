@@ -14,7 +14,7 @@ from shapely.geometry.base import BaseGeometry
 
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.numbers import is_known
-from bicentra.core.base.wording import Words, units_of
+from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.clearance.half_plane import swept_section
 from bicentra.core.clearance.travel import pad_wear
 from bicentra.core.clearance.wheel_room import standing_parts
@@ -94,7 +94,7 @@ def _stems(parts: list[BaseGeometry], base: float) -> list[BaseGeometry]:
 def card_sheet(solution: Solution, tallest: float = math.inf) -> Drawing:
     """Return the card with what has to be kept free about it, seen with outboard to the right."""
     card = caliper_card(solution, tallest)
-    words, sheet = Words(units_of(solution.job.display_units)), Sheet()
+    words, sheet = LengthFormat(units_of(solution.job.display_units)), Sheet()
     _polygons(sheet, card.keep_out, "mark", "keep-out", "hidden")
     _polygons(sheet, card.outline, "outline", "card", "solid")
     left, _, right, top = card.outline.bounds

@@ -7,7 +7,7 @@ import numpy as np
 
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import is_known, known
-from bicentra.core.base.wording import Words, units_of
+from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.bracket.plate import ligaments
 from bicentra.core.drawing.bracket_view import bracket_face, parking_face
 from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Shape, Sheet, mirrored, short
@@ -203,7 +203,7 @@ def _clock(sheet: Sheet, solution: Solution, ring: float) -> None:
 
 
 def _dimensions(sheet: Sheet, solution: Solution) -> None:
-    words, line, job = Words(units_of(solution.job.display_units)), solution.line, solution.job
+    words, line, job = LengthFormat(units_of(solution.job.display_units)), solution.line, solution.job
     clock, body = math.radians(line.clock), solution.assembly.body
     u, w = (math.cos(clock), math.sin(clock)), (-math.sin(clock), math.cos(clock))
     (x0, y0, _), (x1, y1, _) = line.ears
@@ -228,7 +228,7 @@ def _dimensions(sheet: Sheet, solution: Solution) -> None:
     _lug_spacing(sheet, solution, words)
 
 
-def _lug_spacing(sheet: Sheet, solution: Solution, words: Words) -> None:
+def _lug_spacing(sheet: Sheet, solution: Solution, words: LengthFormat) -> None:
     """The distance between the first two lugs, dimensioned towards the axle."""
     lugs = solution.job.knuckle.lugs
     if len(lugs) < 2:

@@ -4,7 +4,7 @@ from dataclasses import replace
 
 from bicentra.core.base.finding import judge
 from bicentra.core.base.numbers import is_known
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.bolt_checks import bolt_gap
 from bicentra.core.bracket.holes import PlacedJoint
@@ -20,7 +20,7 @@ SHIM_MOST_MM = 3.0
 """What is thicker than this between lug and plate is called a spacer."""
 
 
-def joint_view(assembly: Assembly, words: Words, own: bool = True) -> Drawing:
+def joint_view(assembly: Assembly, words: LengthFormat, own: bool = True) -> Drawing:
     """Return one row for every joint that is not like one above it; a joint that is not known is named and left out.
 
     Of the job's ``own`` bracket length, washers, plate and shims may be typed over: every bolt through them follows.
@@ -37,7 +37,7 @@ def joint_view(assembly: Assembly, words: Words, own: bool = True) -> Drawing:
     return sheet.finish(SPARE)
 
 
-def _joint(sheet: Sheet, assembly: Assembly, alike: list[PlacedJoint], y: float, words: Words) -> None:
+def _joint(sheet: Sheet, assembly: Assembly, alike: list[PlacedJoint], y: float, words: LengthFormat) -> None:
     joint, name = alike[0].joint, " and ".join(one.name for one in alike)
     thread, stack = joint.thread, joint.stack
     if not is_known(joint.length, stack.clamped, stack.depth):
@@ -59,7 +59,7 @@ def _joint(sheet: Sheet, assembly: Assembly, alike: list[PlacedJoint], y: float,
     _tip(sheet, assembly, alike, y, words)
 
 
-def _layers(sheet: Sheet, placed: PlacedJoint, y: float, words: Words) -> None:
+def _layers(sheet: Sheet, placed: PlacedJoint, y: float, words: LengthFormat) -> None:
     """Every clamped part and the threaded one behind them, each named with its thickness."""
     stack, x, number = placed.joint.stack, 0.0, placed.feature.rsplit("-", 1)[1]
     for what, thick in stack.layers:
@@ -100,7 +100,7 @@ def _head(sheet: Sheet, joint: Joint, y: float) -> float:
     return head
 
 
-def _sizes(sheet: Sheet, placed: PlacedJoint, y: float, words: Words) -> None:
+def _sizes(sheet: Sheet, placed: PlacedJoint, y: float, words: LengthFormat) -> None:
     joint, stack, half = placed.joint, placed.joint.stack, placed.joint.thread.major / 2
     washers, low = joint.washer_thickness, -(y - HALF_MM)
     group = "lug" if "lug" in placed.feature else "caliper"
@@ -119,7 +119,7 @@ def _sizes(sheet: Sheet, placed: PlacedJoint, y: float, words: Words) -> None:
         sheet.note(Note(place, text, "female", 0, prefer=(1.0, 0.1), far=1))
 
 
-def _tip(sheet: Sheet, assembly: Assembly, alike: list[PlacedJoint], y: float, words: Words) -> None:
+def _tip(sheet: Sheet, assembly: Assembly, alike: list[PlacedJoint], y: float, words: LengthFormat) -> None:
     """How far the tips stand past their thread, and the nearest of them off the rotor."""
     joint, told, verdict = alike[0].joint, [], ""
     if joint.protrusion > 0:

@@ -7,7 +7,7 @@ import numpy as np
 
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import Point
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.edges import PlateEdge
 from bicentra.core.bracket.fold import Fold, fold_of
 from bicentra.core.bracket.model import Bracket, MadePart
@@ -33,7 +33,7 @@ class Work:
 NOTHING = Work()
 
 
-def made_view(bracket: Bracket, words: Words, left: bool = False, work: Work = NOTHING) -> Drawing:
+def made_view(bracket: Bracket, words: LengthFormat, left: bool = False, work: Work = NOTHING) -> Drawing:
     """Return every part of ``bracket`` in a row, each with its side view; a left corner's are mirror images.
 
     What ``work`` names of the first part gets handles.
@@ -65,7 +65,7 @@ def _part(
     sheet: Sheet,
     part: MadePart,
     x: float,
-    words: Words,
+    words: LengthFormat,
     left: bool,
     work: Work,
 ) -> float:
@@ -120,7 +120,7 @@ def _plan(sheet: Sheet, part: MadePart, at: Point) -> None:
         sheet.polygon(stud.corners, "hole", "stud", False, "hidden")
 
 
-def _work_handles(sheet: Sheet, part: MadePart, work: Work, words: Words) -> None:
+def _work_handles(sheet: Sheet, part: MadePart, work: Work, words: LengthFormat) -> None:
     for number, cutout in enumerate(work.cutouts if part.cutouts else ()):
         _cutout_handles(sheet, cutout, number, words)
     for number, wall in enumerate(work.walls):
@@ -161,7 +161,7 @@ def _boss_handle(sheet: Sheet, part: MadePart, number: int, wall: float) -> None
     sheet.handle(Handle(f"Wall round {bore.name}", at, u, f"bracket.boss_walls_mm[{number}]", 1.0, 0.5, tag=bore.name))
 
 
-def _cutout_handles(sheet: Sheet, cutout: Cutout, number: int, words: Words) -> None:
+def _cutout_handles(sheet: Sheet, cutout: Cutout, number: int, words: LengthFormat) -> None:
     x, y, r = known(cutout.x_mm), known(cutout.y_mm), known(cutout.diameter_mm) / 2
     path, slant = f"bracket.cutouts[{number}]", math.sqrt(0.5)
     sheet.handle(Handle("Move the cutout sideways", (x, y), (1.0, 0.0), f"{path}.x_mm", 1.0, 0.5, tag="cutout"))
@@ -183,7 +183,7 @@ def _cutout_handles(sheet: Sheet, cutout: Cutout, number: int, words: Words) -> 
         )
 
 
-def _plan_notes(sheet: Sheet, part: MadePart, words: Words) -> None:
+def _plan_notes(sheet: Sheet, part: MadePart, words: LengthFormat) -> None:
     cx, cy = part.outline.centroid if part.outline is not None else (0.0, 0.0)
     for bore in part.bores:
         away = (bore.centre[0] - cx, bore.centre[1] - cy)
@@ -223,7 +223,7 @@ def _circle(diameter: float) -> tuple[tuple[float, float, float], ...]:
     return (diameter / 2, 0.0, 1.0), (-diameter / 2, 0.0, 1.0)
 
 
-def _ring_notes(sheet: Sheet, part: MadePart, words: Words) -> None:
+def _ring_notes(sheet: Sheet, part: MadePart, words: LengthFormat) -> None:
     r = part.outer / 2
     sheet.note(Note((r * 0.7, r * 0.7), f"Ø {words.size(part.outer)}", "bracket", 0, prefer=(1.0, 1.0)))
     sheet.note(
@@ -233,7 +233,7 @@ def _ring_notes(sheet: Sheet, part: MadePart, words: Words) -> None:
         sheet.note(Note((part.offset, 0.0), f"{words.gap(part.offset)} eccentric", "bracket", 0, prefer=(1.0, 0.2)))
 
 
-def _side(sheet: Sheet, part: MadePart, x: float, half: float, words: Words) -> None:
+def _side(sheet: Sheet, part: MadePart, x: float, half: float, words: LengthFormat) -> None:
     """The part seen from its edge, outboard face to the right; a jogged plate bent as it will be."""
     thick = part.thickness
     if not is_known(thick, half):

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from bicentra.core.base.numbers import is_known, or_none
 from bicentra.core.base.quantities import show_length
-from bicentra.core.base.wording import Words, units_of
+from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.model import Bracket
 from bicentra.core.bracket.stack_up import shim_pieces
@@ -29,7 +29,7 @@ class Item:
 def parts_list(solution: Solution) -> tuple[Item, ...]:
     """Return every line for one corner: all that is made, bolted, shimmed and welded, and nothing that is not there."""
     job, assembly, bracket = solution.job, solution.assembly, solution.bracket
-    words = Words(units_of(job.display_units))
+    words = LengthFormat(units_of(job.display_units))
     found = [
         Item(
             "made",
@@ -67,7 +67,7 @@ def parts_list(solution: Solution) -> tuple[Item, ...]:
     return tuple(found)
 
 
-def _bolts(placed: list[Assembly], words: Words) -> list[Item]:
+def _bolts(placed: list[Assembly], words: LengthFormat) -> list[Item]:
     """Return every bolt, washer and nut, each in its own system of sizes."""
     bolts: Counter[tuple[str, float, bool]] = Counter()
     washers: Counter[str] = Counter()

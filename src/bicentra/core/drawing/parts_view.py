@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import Point
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Shape, Sheet, Text, short
 from bicentra.core.drawing.shapes import centre_mark, sector_loop
 from bicentra.core.lineup.pad import pad_contact
@@ -21,7 +21,7 @@ SPARE = (0.0, -200.0, 400.0, 0.0)
 
 
 @dataclass(frozen=True)
-class Kit:
+class PartSet:
     """Parts that lie together on the bench; what is not there is ``None``."""
 
     label: str
@@ -48,31 +48,33 @@ class _Place:
         return "ghost" if self.over else ink
 
 
-def parts_view(kits: tuple[Kit, Kit], words: Words, over: bool = False) -> Drawing:
+def parts_view(part_sets: tuple[PartSet, PartSet], words: LengthFormat, over: bool = False) -> Drawing:
     """Return both kits, the first above the second; with ``over`` the first is laid over the second as dashed lines."""
     sheet = Sheet()
-    tall = max(*(_tall(kit) for kit in kits), 80.0)
-    section = max(_deep(kit.rotor) for kit in kits)
-    disc = max(_wide(kit.rotor) for kit in kits)
-    body = max(_across(kit.caliper) for kit in kits)
-    for row, kit in enumerate(kits):
+    tall = max(*(_tall(part_set) for part_set in part_sets), 80.0)
+    section = max(_deep(part_set.rotor) for part_set in part_sets)
+    disc = max(_wide(part_set.rotor) for part_set in part_sets)
+    body = max(_across(part_set.caliper) for part_set in part_sets)
+    for row, part_set in enumerate(part_sets):
         y = 0.0 if over else -row * (tall + ROW_GAP_MM)
         ghost = over and row == 0
         tag = f"kit-{row}"
-        if not ghost and (kit.rotor is not None or kit.caliper is not None):
+        if not ghost and (part_set.rotor is not None or part_set.caliper is not None):
             at = (section + 1.5 * GAP_MM + disc, y + tall / 2 - HEAD_MM * 0.3)
-            sheet.texts.append(Text(at, short(kit.label), "text", tag, 10.0, "start", True))
+            sheet.texts.append(Text(at, short(part_set.label), "text", tag, 10.0, "start", True))
         x = 0.0
-        if kit.rotor is not None:
-            _rotor_section(sheet, kit.rotor, _Place(x, y, ghost, tag), words)
-            _rotor_face(sheet, kit.rotor, _Place(x + section + GAP_MM + disc / 2, y, ghost, tag), words)
+        if part_set.rotor is not None:
+            _rotor_section(sheet, part_set.rotor, _Place(x, y, ghost, tag), words)
+            _rotor_face(sheet, part_set.rotor, _Place(x + section + GAP_MM + disc / 2, y, ghost, tag), words)
         x += section + GAP_MM + disc + GAP_MM
-        if kit.caliper is not None:
-            _caliper_face(sheet, kit, _Place(x + body / 2, y + tall / 4, ghost, tag), words)
-            _pad(sheet, kit, _Place(x + body / 2, y - tall / 4, ghost, tag), words)
-            _caliper_section(sheet, kit.caliper, _Place(x + body + GAP_MM + _reach(kits), y, ghost, tag), words)
-        if kit.rotor is None and kit.caliper is None:
-            sheet.ghosts.append(f"{short(kit.label)}: no rotor and no caliper noted")
+        if part_set.caliper is not None:
+            _caliper_face(sheet, part_set, _Place(x + body / 2, y + tall / 4, ghost, tag), words)
+            _pad(sheet, part_set, _Place(x + body / 2, y - tall / 4, ghost, tag), words)
+            _caliper_section(
+                sheet, part_set.caliper, _Place(x + body + GAP_MM + _reach(part_sets), y, ghost, tag), words
+            )
+        if part_set.rotor is None and part_set.caliper is None:
+            sheet.ghosts.append(f"{short(part_set.label)}: no rotor and no caliper noted")
     return sheet.finish(SPARE)
 
 
@@ -96,17 +98,22 @@ def _across(caliper: Caliper | None) -> float:
     return max(body, _size(caliper.ear_spacing_mm) + _size(caliper.ear_boss_mm))
 
 
-def _reach(kits: tuple[Kit, Kit]) -> float:
+def _reach(part_sets: tuple[PartSet, PartSet]) -> float:
     """Return how far the deepest caliper reaches inboard of its slot's centre."""
-    ends = [z for kit in kits if kit.caliper is not None for z, _ in section_outline(Job(caliper=kit.caliper))]
+    ends = [
+        z
+        for part_set in part_sets
+        if part_set.caliper is not None
+        for z, _ in section_outline(Job(caliper=part_set.caliper))
+    ]
     return -min(ends, default=0.0)
 
 
-def _tall(kit: Kit) -> float:
-    return max(_wide(kit.rotor), 2.2 * _size(kit.caliper.body_outer_mm) + 60.0 if kit.caliper else 0.0)
+def _tall(part_set: PartSet) -> float:
+    return max(_wide(part_set.rotor), 2.2 * _size(part_set.caliper.body_outer_mm) + 60.0 if part_set.caliper else 0.0)
 
 
-def _rotor_section(sheet: Sheet, rotor: Rotor, place: _Place, words: Words) -> None:
+def _rotor_section(sheet: Sheet, rotor: Rotor, place: _Place, words: LengthFormat) -> None:
     """The rotor cut through its axis, inboard face to the left."""
     outer, inner, thick = (
         known(rotor.diameter_mm) / 2,
@@ -138,7 +145,7 @@ def _rotor_section(sheet: Sheet, rotor: Rotor, place: _Place, words: Words) -> N
     sheet.dimension(Dimension((x, low), (x + thick, low), (1, 0), (0, -1), -low, words.size(thick), place.tag, 0, 1))
 
 
-def _rotor_face(sheet: Sheet, rotor: Rotor, place: _Place, words: Words) -> None:
+def _rotor_face(sheet: Sheet, rotor: Rotor, place: _Place, words: LengthFormat) -> None:
     outer, inner, bore = (
         known(v) / 2 for v in (rotor.diameter_mm, rotor.swept_inner_diameter_mm, rotor.centre_bore_mm)
     )
@@ -168,9 +175,9 @@ def _rotor_face(sheet: Sheet, rotor: Rotor, place: _Place, words: Words) -> None
         sheet.note(Note(centres[0], f"{holes} on {words.size(2 * circle)}", place.tag, 1, prefer=(0.3, 1.0)))
 
 
-def _caliper_face(sheet: Sheet, kit: Kit, place: _Place, words: Words) -> None:
+def _caliper_face(sheet: Sheet, part_set: PartSet, place: _Place, words: LengthFormat) -> None:
     """The caliper seen from outboard along the axle, its outward side up, so that +w (leading) lies to the left."""
-    caliper = kit.caliper
+    caliper = part_set.caliper
     if caliper is None:
         return
     half, low, high = known(caliper.body_width_mm) / 2, -known(caliper.pad_height_mm), known(caliper.body_outer_mm)
@@ -195,7 +202,7 @@ def _caliper_face(sheet: Sheet, kit: Kit, place: _Place, words: Words) -> None:
     sheet.dimension(Dimension(a, b, (1, 0), (0, 1), top, f"ears {words.size(2 * ears[0])}", place.tag, 0, 0))
 
 
-def _caliper_section(sheet: Sheet, caliper: Caliper, place: _Place, words: Words) -> None:
+def _caliper_section(sheet: Sheet, caliper: Caliper, place: _Place, words: LengthFormat) -> None:
     """The caliper cut across the rotor at its middle, outward side up: body and slot."""
     outline = section_outline(Job(caliper=caliper))
     line = "hidden" if place.over else "solid"
@@ -218,9 +225,9 @@ def _caliper_section(sheet: Sheet, caliper: Caliper, place: _Place, words: Words
     sheet.dimension(Dimension((ends[0][0], top), (ends[1][0], top), (1, 0), (0, 1), top, wide, place.tag, 0, 2))
 
 
-def _pad(sheet: Sheet, kit: Kit, place: _Place, words: Words) -> None:
+def _pad(sheet: Sheet, part_set: PartSet, place: _Place, words: LengthFormat) -> None:
     """The friction material, its outer edge up, as it would lie on this kit's rotor."""
-    job = Job(caliper=kit.caliper or Caliper(), rotor=kit.rotor or Rotor())
+    job = Job(caliper=part_set.caliper or Caliper(), rotor=part_set.rotor or Rotor())
     pad = pad_contact(job)
     line = "hidden" if place.over else "solid"
     half, high = known(job.caliper.pad_width_mm) / 2, known(job.caliper.pad_height_mm)

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.outline import Outline, Point
-from bicentra.core.base.wording import Words, printable, units_of
+from bicentra.core.base.wording import LengthFormat, printable, units_of
 from bicentra.core.bracket.cutouts import unplaced
 from bicentra.core.bracket.fold import bend_lines
 from bicentra.core.bracket.model import MadePart
@@ -62,7 +62,7 @@ def plate_sheet(solution: Solution) -> Drawing:
     """
     part = sheet_part(solution)
     assert part.outline is not None
-    sheet, words = Sheet(), Words(units_of(solution.job.display_units))
+    sheet, words = Sheet(), LengthFormat(units_of(solution.job.display_units))
     for edge in (part.outline, *([part.window] if part.window is not None else [])):
         sheet.outline(edge, "outline", "bracket", filled=False)
     for cutout in part.cutouts:
@@ -82,7 +82,7 @@ def plate_sheet(solution: Solution) -> Drawing:
     return mirrored(drawing) if solution.job.is_left else drawing
 
 
-def _more_work(sheet: Sheet, part: MadePart, words: Words) -> None:
+def _more_work(sheet: Sheet, part: MadePart, words: LengthFormat) -> None:
     """Where the plate is milled and bent."""
     for number, pocket in enumerate(part.pockets):
         for edge in pocket.kept or (pocket.outline,):
@@ -111,7 +111,7 @@ def _outward(outline: Outline, at: Point) -> tuple[float, float]:
     return at[0] - cx, at[1] - cy
 
 
-def _sizes(sheet: Sheet, outline: Outline, words: Words) -> None:
+def _sizes(sheet: Sheet, outline: Outline, words: LengthFormat) -> None:
     """Overall width and height."""
     x0, y0, x1, y1 = outline.bounds
     sheet.dimension(Dimension((x0, y0), (x1, y0), (1.0, 0.0), (0.0, -1.0), -y0, words.size(x1 - x0), "bracket", 0, 1))
@@ -176,7 +176,7 @@ def not_ready(solution: Solution) -> str:
 def headline(solution: Solution) -> tuple[str, str]:
     """Return the title line and the line that says what plate this is and from where it is seen."""
     job, part = solution.job, sheet_part(solution)
-    words = Words(units_of(job.display_units))
+    words = LengthFormat(units_of(job.display_units))
     title = f"{printable(job.title)[:120] or 'Untitled job'} · {part.name} · {job.corner.replace('-', ' ')}"
     flat = " · flat pattern" if part.bends else ""
     seen = f"{words.stock(part.thickness)} {printable(part.material) or 'material not stated'} · seen from outboard{flat} · 1 : 1"

@@ -3,7 +3,7 @@
 import math
 
 from bicentra.core.base.outline import Point
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.model import Drawing, Sheet, Text, short, with_room
 from bicentra.core.parts.job import Job
 from bicentra.core.survey.corner import Surveyed, boss_of
@@ -22,7 +22,7 @@ def relief_factor(done: Surveyed) -> float:
 
 def relief_view(job: Job, done: Surveyed) -> Drawing:
     """Return every face below the other; forward is to the right (left on a left corner), up leads away."""
-    sheet, words = Sheet(), Words("in" if job.display_units == "in" else "mm")
+    sheet, words = Sheet(), LengthFormat("in" if job.display_units == "in" else "mm")
     factor = relief_factor(done)
     axis = done.survey.axis
     faces = [face for face in done.faces if axis is None or face.feature != axis.name]
@@ -33,7 +33,7 @@ def relief_view(job: Job, done: Surveyed) -> Drawing:
     return with_room(sheet.finish(SPARE), ROOM_MM)
 
 
-def _face(sheet: Sheet, job: Job, done: Surveyed, face: Face, at: Point, factor: float, words: Words) -> None:
+def _face(sheet: Sheet, job: Job, done: Surveyed, face: Face, at: Point, factor: float, words: LengthFormat) -> None:
     tag = f"face:{face.feature}"
     if face.fault:
         sheet.ghosts.append(f"{face.feature}: {face.fault}")

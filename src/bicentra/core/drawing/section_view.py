@@ -11,7 +11,7 @@ import shapely
 
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import Point
-from bicentra.core.base.wording import Words, units_of
+from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.bracket.axial import side_word
 from bicentra.core.bracket.bolt_checks import bolt_gap
 from bicentra.core.bracket.holes import PlacedJoint
@@ -229,7 +229,7 @@ def _bolt(sheet: Sheet, placed: PlacedJoint, r: float) -> None:
 def _gap_dimensions(sheet: Sheet, solution: Solution) -> None:
     """The gaps where a feeler would go: tip, both walls of the slot, the axial error, the bolt tips."""
     job, line, error = solution.job, solution.line, solution.assembly.stack_up.error
-    words = Words(units_of(job.display_units))
+    words = LengthFormat(units_of(job.display_units))
     body, mid = solution.assembly.body, line.rotor_midplane_z
     rim, bridge = known(job.rotor.diameter_mm) / 2, line.pad_top_radius + known(job.caliper.bridge_to_pad_top_mm)
     tip = _gap_words(words, "tip gap", "bridge", line.tip_gap) + _sure(solution, "tip_gap_mm", words)
@@ -255,18 +255,18 @@ def _gap_dimensions(sheet: Sheet, solution: Solution) -> None:
     _tip_note(sheet, solution, words)
 
 
-def _sure(solution: Solution, name: str, words: Words) -> str:
+def _sure(solution: Solution, name: str, words: LengthFormat) -> str:
     """Return the 95 % uncertainty of a figure where a survey gives one that shows."""
     sd = solution.spread.get(name, math.nan)
     return f" ± {words.gap(1.96 * sd)}" if sd > 5e-4 else ""
 
 
-def _gap_words(words: Words, name: str, what: str, gap: float) -> str:
+def _gap_words(words: LengthFormat, name: str, what: str, gap: float) -> str:
     """Return a gap in words: what is left, or how far ``what`` runs into the rotor."""
     return f"{name} {words.gap(gap)}" if gap >= 0 else f"{what} {words.gap(gap)} into rotor"
 
 
-def _tip_note(sheet: Sheet, solution: Solution, words: Words) -> None:
+def _tip_note(sheet: Sheet, solution: Solution, words: LengthFormat) -> None:
     """The bolt end that comes nearest to the rotor."""
     ends = [(bolt_gap(solution.assembly, placed, "tip"), placed) for placed in solution.assembly.joints]
     known_ends = [(gap, placed) for gap, placed in ends if is_known(gap)]
@@ -281,7 +281,7 @@ def _tip_note(sheet: Sheet, solution: Solution, words: Words) -> None:
 def _size_dimensions(sheet: Sheet, solution: Solution) -> None:
     """The sizes that decide where things come to lie: plate, plate behind the rotor, rotor height."""
     job, line, stack_up = solution.job, solution.line, solution.assembly.stack_up
-    words = Words(units_of(job.display_units))
+    words = LengthFormat(units_of(job.display_units))
     part = solution.part
     if part is not None and part.outline is not None and not part.bends:
         low = min(_radial(solution, (x, y)) for x, y in part.outline.polygon(0.5).tolist())

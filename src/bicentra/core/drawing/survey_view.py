@@ -7,7 +7,7 @@ import numpy as np
 
 from bicentra.core.base.numbers import known
 from bicentra.core.base.outline import Point
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet, mirrored, short
 from bicentra.core.drawing.shapes import centre_mark
 from bicentra.core.parts.job import Job
@@ -33,7 +33,7 @@ def feature_tag(name: str) -> str:
 
 def survey_view(job: Job, done: Surveyed, wanted: Iterable[Advice] = (), picked: tuple[str, ...] = ()) -> Drawing:
     """Return the hub face of ``done`` seen from outboard; a left corner is turned over."""
-    sheet, words = Sheet(), Words("in" if job.display_units == "in" else "mm")
+    sheet, words = Sheet(), LengthFormat("in" if job.display_units == "in" else "mm")
     places = feature_places(job, done)
     _hub(sheet, job)
     for feature in done.survey.features:
@@ -107,7 +107,7 @@ def _feature(
     feature: Feature,
     places: dict[str, Point],
     picked: tuple[str, ...],
-    words: Words,
+    words: LengthFormat,
 ) -> None:
     tag = feature_tag(feature.name)
     fixed = feature.axis or done.place(feature.name) is not None
@@ -134,7 +134,7 @@ def _feature(
     sheet.note(Note(at, told, tag, 1, prefer=out, far=1))
 
 
-def _signed(value: float, words: Words) -> str:
+def _signed(value: float, words: LengthFormat) -> str:
     return words.size(round(value, 2)).replace("-", "−").removesuffix(" mm").removesuffix(" in")
 
 
@@ -163,7 +163,7 @@ def _ellipses(sheet: Sheet, adjusted: Adjusted) -> None:
         sheet.polygon([(float(px), float(py)) for px, py in ring], "ellipse", "")
 
 
-def _readings(sheet: Sheet, adjusted: Adjusted, places: dict[str, Point], words: Words) -> None:
+def _readings(sheet: Sheet, adjusted: Adjusted, places: dict[str, Point], words: LengthFormat) -> None:
     groups: dict[tuple[str, tuple[str, ...], str], list[int]] = {}
     for k, reading in enumerate(adjusted.readings):
         if reading.kind != "diameter":
@@ -197,7 +197,7 @@ def _readings(sheet: Sheet, adjusted: Adjusted, places: dict[str, Point], words:
                 )
 
 
-def _reading_text(adjusted: Adjusted, k: int, words: Words) -> str:
+def _reading_text(adjusted: Adjusted, k: int, words: LengthFormat) -> str:
     """Return the value, with its residual where something checks it, and by how much it is wrong when it is named."""
     reading = adjusted.readings[k]
     angle = "direction" in reading.kind
@@ -214,7 +214,7 @@ def _reading_text(adjusted: Adjusted, k: int, words: Words) -> str:
     return f"{value} ({shown.replace('-', '−')})"
 
 
-def _mean_text(adjusted: Adjusted, members: list[int], words: Words) -> str:
+def _mean_text(adjusted: Adjusted, members: list[int], words: LengthFormat) -> str:
     """Return the mean of repeat readings and how many there are."""
     mean = sum(adjusted.readings[k].value for k in members) / len(members)
     angle = "direction" in adjusted.readings[members[0]].kind

@@ -5,7 +5,7 @@ import math
 from bicentra.core.base.finding import Edit, Finding, Remedy, Verdict
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, known
-from bicentra.core.base.wording import Words, decided_by, make_check, make_finding, missing_names, units_of
+from bicentra.core.base.wording import LengthFormat, decided_by, make_check, make_finding, missing_names, units_of
 from bicentra.core.lineup.more_checks import more_findings
 from bicentra.core.lineup.rotor_on_hub import rotor_on_hub
 from bicentra.core.lineup.solids import stud_past_seat
@@ -22,7 +22,7 @@ STUD_STOCK_MM = range(30, 125, 5)
 
 def line_up_findings(job: Job, line: LineUp, cures: bool = True) -> tuple[Finding, ...]:
     """Return the findings that follow from hub, rotor, caliper and fit alone; without ``cures`` no redrilling is planned."""
-    words = Words(units_of(job.display_units))
+    words = LengthFormat(units_of(job.display_units))
     return (
         tip_gap(job, line, words),
         pad_overhang(job, line, words),
@@ -34,7 +34,7 @@ def line_up_findings(job: Job, line: LineUp, cures: bool = True) -> tuple[Findin
     )
 
 
-def tip_gap(job: Job, line: LineUp, words: Words) -> Finding:
+def tip_gap(job: Job, line: LineUp, words: LengthFormat) -> Finding:
     """Rotor edge to the inside of the caliper's bridge, cold and at working heat; the worse of the two decides."""
     cold, hot = limit_for(job, "tip-gap"), limit_for(job, "tip-gap-hot")
     rise = allowance(job, "hot-rise-k")
@@ -70,7 +70,7 @@ def tip_gap(job: Job, line: LineUp, words: Words) -> Finding:
     return decided_by(finding, checks, hot, _inset_remedies(job, -short, words))
 
 
-def _inset_remedies(job: Job, change: float, words: Words) -> tuple[Remedy, ...]:
+def _inset_remedies(job: Job, change: float, words: LengthFormat) -> tuple[Remedy, ...]:
     """Move the caliper along its radius by ``change`` in pad inset, rounded away from the fault to a tenth."""
     inset = known(job.fit.pad_inset_mm)
     if not abs(change) < 100:
@@ -96,7 +96,7 @@ def _inset_remedies(job: Job, change: float, words: Words) -> tuple[Remedy, ...]
     return (Remedy(action, abs(rounded), True, edits, tuple(side)),)
 
 
-def pad_overhang(job: Job, line: LineUp, words: Words) -> Finding:
+def pad_overhang(job: Job, line: LineUp, words: LengthFormat) -> Finding:
     """The pad's outer edge against the rotor's edge: flush, or up to an eighth of an inch inside."""
     over, deep = limit_for(job, "pad-overhang"), limit_for(job, "pad-inset-most")
     value = line.pad.overhang
@@ -129,7 +129,7 @@ def pad_overhang(job: Job, line: LineUp, words: Words) -> Finding:
     )
 
 
-def pad_inner_edge(job: Job, line: LineUp, words: Words) -> Finding:
+def pad_inner_edge(job: Job, line: LineUp, words: LengthFormat) -> Finding:
     """The pad's inner edge against the inner edge of the flat friction face."""
     limit, margin = limit_for(job, "pad-inner-edge"), line.pad.inner_margin
     missing = missing_names(
@@ -151,7 +151,7 @@ def pad_inner_edge(job: Job, line: LineUp, words: Words) -> Finding:
     )
 
 
-def slot_gap(job: Job, line: LineUp, words: Words) -> Finding:
+def slot_gap(job: Job, line: LineUp, words: LengthFormat) -> Finding:
     """Room between rotor face and caliper wall on each side when the caliper is centred."""
     limit = limit_for(job, "slot-gap")
     missing = missing_names(slot_width=job.caliper.slot_width_mm, rotor_thickness=job.rotor.thickness_mm)
@@ -182,7 +182,7 @@ def slot_gap(job: Job, line: LineUp, words: Words) -> Finding:
     )
 
 
-def wheel_studs(job: Job, words: Words) -> Finding:
+def wheel_studs(job: Job, words: LengthFormat) -> Finding:
     """Thread of the wheel stud left for the nut, past rotor hat, plate behind the rotor and wheel centre."""
     thread = find_thread(job.hub.stud_thread) if job.hub.stud_thread else None
     major = thread.major if thread else UNKNOWN

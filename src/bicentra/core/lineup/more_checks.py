@@ -3,7 +3,7 @@
 from bicentra.core.base.finding import Check, Finding, Remedy, Verdict, worst_check
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
-from bicentra.core.base.wording import Words, make_check, make_finding, missing_names
+from bicentra.core.base.wording import LengthFormat, make_check, make_finding, missing_names
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Caliper, Job
 from bicentra.core.parts.limits import limit_for
@@ -12,7 +12,7 @@ CUES = Limit(0.0, 0.0, False, "", "Geometry of a turning rotor; the largest pist
 SAME_PISTON_MM = 0.05
 
 
-def more_findings(job: Job, line: LineUp, words: Words) -> tuple[Finding, ...]:
+def more_findings(job: Job, line: LineUp, words: LengthFormat) -> tuple[Finding, ...]:
     """Return handedness always, and what the job gives cause for: wheel on hub, bearing retainer."""
     found = [handedness(job, line)]
     if job.wheel is not None and any(
@@ -154,7 +154,7 @@ def holes_off(holes: int | None, studs: int | None) -> float:
     return float(holes % studs if holes >= studs else studs)
 
 
-def wheel_on_hub(job: Job, words: Words) -> Finding:
+def wheel_on_hub(job: Job, words: LengthFormat) -> Finding:
     """Whether the wheel goes on: its bore over the pilot, its bolt circle, its holes."""
     wheel, hub = job.wheel, job.hub
     assert wheel is not None
@@ -186,7 +186,7 @@ def wheel_on_hub(job: Job, words: Words) -> Finding:
     )
 
 
-def radial_seat(job: Job, line: LineUp, words: Words) -> Finding:
+def radial_seat(job: Job, line: LineUp, words: LengthFormat) -> Finding:
     """The two places for shims of a radial mount: under the caliper's feet (outward), under the bracket (along the axle)."""
     shim, limit = known(job.fit.radial_shim_mm), limit_for(job, "radial-seat")
     why = (
@@ -209,7 +209,7 @@ def radial_seat(job: Job, line: LineUp, words: Words) -> Finding:
     )  # fmt: skip
 
 
-def retainer_spacer(job: Job, words: Words) -> Finding:
+def retainer_spacer(job: Job, words: LengthFormat) -> Finding:
     """What is put back under a bearing retainer whose drum backing plate was taken out."""
     taken, back = known(job.hub.backing_plate_mm), known(job.hub.retainer_spacer_mm)
     off = abs(back - taken)

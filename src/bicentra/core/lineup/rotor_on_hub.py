@@ -3,7 +3,7 @@
 from bicentra.core.base.finding import Check, Finding, Remedy, Verdict, worst_check
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
-from bicentra.core.base.wording import Words, make_check
+from bicentra.core.base.wording import LengthFormat, make_check
 from bicentra.core.lineup.more_checks import holes_off
 from bicentra.core.lineup.redrill import WARNING, Redrill, plan_redrill, told
 from bicentra.core.parts.job import Job
@@ -15,7 +15,7 @@ HAT_ROOM_MM, STUD_ROOM_MM = 0.5, 0.6
 """Room left all round between flange and hat, and between a stud and its hole across [mm]: common practice."""
 
 
-def rotor_on_hub(job: Job, words: Words, cures: bool = True) -> Finding:
+def rotor_on_hub(job: Job, words: LengthFormat, cures: bool = True) -> Finding:
     """Whether the rotor goes on the hub: bore on pilot, bolt circle, holes, studs in holes, hat over flange.
 
     Without ``cures`` no remedy is looked for.
@@ -43,7 +43,7 @@ def rotor_on_hub(job: Job, words: Words, cures: bool = True) -> Finding:
     )
 
 
-def _pilot(job: Job, words: Words) -> Check:
+def _pilot(job: Job, words: LengthFormat) -> Check:
     play = known(job.rotor.centre_bore_mm) - known(job.hub.pilot_diameter_mm)
     if play > 0 and job.fit.hub_ring != "none":
         ring = f"An {job.fit.hub_ring}" if job.fit.hub_ring == "aluminium" else f"A {job.fit.hub_ring}"
@@ -65,7 +65,7 @@ def _pilot(job: Job, words: Words) -> Check:
     return make_check("Bore on pilot", play, limit_for(job, "pilot-clearance"), text)
 
 
-def _pilot_left(job: Job, words: Words) -> list[Check]:
+def _pilot_left(job: Job, words: LengthFormat) -> list[Check]:
     """What is left of the pilot for the rotor's bore past a plate behind the rotor, where the pilot was measured."""
     if job.hub.pilot_length_mm is None:
         return []
@@ -74,7 +74,7 @@ def _pilot_left(job: Job, words: Words) -> list[Check]:
     return [make_check("Pilot left", left, limit_for(job, "pilot-left"), text)]
 
 
-def _circle(job: Job, words: Words) -> Check:
+def _circle(job: Job, words: LengthFormat) -> Check:
     off = abs(known(job.rotor.bolt_circle_mm) - known(job.hub.bolt_circle_mm))
     return make_check("Bolt circle", off, limit_for(job, "bolt-circle"), f"The bolt circles differ by {words.gap(off)}")
 
@@ -86,7 +86,7 @@ def _count(job: Job) -> Check:
     return make_check("Holes for studs", off, Limit(0.0, 0.0, False, "", "Geometry"), text)
 
 
-def _stud_hole(job: Job, words: Words) -> Check:
+def _stud_hole(job: Job, words: LengthFormat) -> Check:
     thread = find_thread(job.hub.stud_thread) if job.hub.stud_thread else None
     room = known(job.rotor.hole_mm) - (thread.major if thread else UNKNOWN)
     sense = "larger" if room >= 0 else "smaller"
@@ -98,7 +98,7 @@ def _stud_hole(job: Job, words: Words) -> Check:
     )
 
 
-def _hat(job: Job, words: Words) -> Check:
+def _hat(job: Job, words: LengthFormat) -> Check:
     room = (known(job.rotor.hat_inner_diameter_mm) - known(job.hub.flange_diameter_mm)) / 2
     sense = "clears the flange by" if room >= 0 else "is too small for the flange by"
     return make_check(
@@ -109,7 +109,7 @@ def _hat(job: Job, words: Words) -> Check:
     )
 
 
-def _lip(job: Job, words: Words) -> list[Check]:
+def _lip(job: Job, words: LengthFormat) -> list[Check]:
     """A lip inside the hat that the flange would meet before the rotor seats, where one was felt."""
     if job.rotor.hat_lip_mm is None:
         return []
@@ -121,7 +121,7 @@ def _lip(job: Job, words: Words) -> list[Check]:
     return [make_check("Lip in the hat", room, limit_for(job, "hat-over-flange"), text)]
 
 
-def _behind(job: Job, words: Words) -> tuple[Remedy, ...]:
+def _behind(job: Job, words: LengthFormat) -> tuple[Remedy, ...]:
     """The rotor bolted behind the flange instead of over it, on longer studs."""
     thick, flange = known(job.hub.flange_thickness_mm), known(job.rotor.flange_mm)
     if not is_known(thick, flange):
@@ -135,7 +135,7 @@ def _behind(job: Job, words: Words) -> tuple[Remedy, ...]:
     )
 
 
-def _hub_remedies(job: Job, check: Check, words: Words) -> tuple[Remedy, ...]:
+def _hub_remedies(job: Job, check: Check, words: LengthFormat) -> tuple[Remedy, ...]:
     """Return the cures for one check of the rotor on the hub, most reversible first."""
     if check.verdict is Verdict.UNKNOWN:
         return ()
@@ -210,7 +210,7 @@ def redrill_plans(job: Job) -> tuple[Redrill, ...]:
     )  # fmt: skip
 
 
-def _redrilled(job: Job, words: Words) -> tuple[Remedy, ...]:
+def _redrilled(job: Job, words: LengthFormat) -> tuple[Remedy, ...]:
     """Return the rotor redrilled to the hub's pattern, the better way of two; nothing where it cannot be."""
     return tuple(
         Remedy(

@@ -11,7 +11,7 @@ from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.base.outline import FloatArray
 from bicentra.core.base.registry import kind_of
-from bicentra.core.base.wording import Words, units_of
+from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.families.table import family_of
 from bicentra.core.bracket.metal import metal_at
@@ -77,7 +77,7 @@ def search_clock(
     ``progress`` is called with the part done (0 to 1) and stops the search by returning False; then ``None`` comes
     back. An angle at which something is not known counts as not feasible.
     """
-    line, words = line_up(job), Words(units_of(job.display_units))
+    line, words = line_up(job), LengthFormat(units_of(job.display_units))
     assembly = _standing(job, line, words)
     angles = np.arange(0.0, 360.0, step)
     at_once = assembly.bracket.kind.cut is not None
@@ -103,7 +103,7 @@ def search_clock(
     return ClockSearch(angles, feasible, score, stops, whole, _windows(angles, feasible, score))
 
 
-def _standing(job: Job, line: LineUp, words: Words) -> Assembly:
+def _standing(job: Job, line: LineUp, words: LengthFormat) -> Assembly:
     """Return the bracket where it is, or where it can be made when that is not here: bolts and caliper sit alike all round."""
     kind, here = family_of(job), judge_bracket(family_of(job), job, line, words).assembly
     for clock in range(0, 360, LOOK_DEG) if kind.cut is None and not here.bracket.stands else ():
@@ -140,7 +140,7 @@ def _look(assembly: Assembly, angles: FloatArray) -> dict[str, FloatArray]:
 
 
 def _made_each(
-    job: Job, assembly: Assembly, angles: FloatArray, values: dict[str, FloatArray], words: Words
+    job: Job, assembly: Assembly, angles: FloatArray, values: dict[str, FloatArray], words: LengthFormat
 ) -> dict[str, NDArray[np.bool_]]:
     """Return what stops a bracket that is made anew at every angle which nothing else stops; its figures go to ``values``."""
     stops = _stops(assembly.job, values)

@@ -10,13 +10,13 @@ from bicentra.core.base.judging import BY_RANK, OK, STOP
 from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.base.outline import FloatArray
 from bicentra.core.base.registry import kind_of
-from bicentra.core.base.wording import Words, units_of
+from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.certainty.guesses import guessed_paths, guesses_behind, on_a_guess
 from bicentra.core.lineup.checks import line_up_findings
 from bicentra.core.lineup.rotor_on_hub import rotor_on_hub
 from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Caliper, Job, Rotor
-from bicentra.core.search.score import scores, wishes
+from bicentra.core.search.score import criteria_met, scores
 from bicentra.core.search.sweep import SweptSet, sweep_set, worst_rank
 from bicentra.core.solution import Solution, solve
 
@@ -88,13 +88,13 @@ def search(job: Job, space: Space) -> Iterator[Step]:
     Every set of parts gives one ``FoundSet``, at its best angle. Sets that a rotor or a pair of parts alone stops are
     told with what stops them and nothing else.
     """
-    words = Words(units_of(job.display_units))
+    words = LengthFormat(units_of(job.display_units))
     angles: FloatArray = np.arange(space.angles, dtype=np.float64) * (360.0 / space.angles)
     for count, rotor in enumerate(space.rotors, 1):
         yield Step(count / len(space.rotors), tuple(_with_rotor(replace(job, rotor=rotor), space, angles, words)))
 
 
-def _with_rotor(job: Job, space: Space, angles: FloatArray, words: Words) -> Iterator[FoundSet]:
+def _with_rotor(job: Job, space: Space, angles: FloatArray, words: LengthFormat) -> Iterator[FoundSet]:
     """Yield every set with this rotor; what does not change from set to set is made once."""
     fits = {plate: replace(job.fit, rotor_spacer_mm=plate) for plate in space.plates}
     brackets = [replace(job.bracket, side=side) for side in space.sides]
@@ -120,14 +120,14 @@ def _stopped(job: Job, line: LineUp, still: tuple[Finding, ...]) -> FoundSet:
     return FoundSet(job, Verdict.STOP, 0.0, worst_one.id, line.tip_gap, UNKNOWN, UNKNOWN, 0, line.axial_offset[0])
 
 
-def _swept(job: Job, angles: FloatArray, words: Words, before: tuple[Finding, ...]) -> FoundSet:
+def _swept(job: Job, angles: FloatArray, words: LengthFormat, before: tuple[Finding, ...]) -> FoundSet:
     swept = sweep_set(job, angles, words, before)
     stack_up, line = swept.assembly.stack_up, swept.assembly.line
     sizes = (line.tip_gap, stack_up.worst_error, stack_up.thickness)
     places = np.flatnonzero(swept.ranks > STOP)
     if not len(places):
         return FoundSet(job, Verdict.STOP, 0.0, _why_stopped(swept), *sizes, 0, line.axial_offset[0])
-    granted = wishes(swept, places, np.radians(angles[places]))
+    granted = criteria_met(swept, places, np.radians(angles[places]))
     score = scores(granted)
     best = int(np.lexsort((-score, -swept.ranks[places]))[0])
     chosen = replace(job, fit=replace(job.fit, clock_deg=float(angles[places[best]])))

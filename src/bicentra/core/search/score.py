@@ -16,7 +16,7 @@ WIDE_LIGAMENT_MM, FAR_MM, LARGE_PLATE_MM, THICK_MM = 20.0, 10.0, 800.0, 40.0
 """Where each wish counts as wholly granted, or as not at all."""
 
 
-def wishes(swept: SweptSet, places: Places, clock_rad: FloatArray) -> dict[str, FloatArray]:
+def criteria_met(swept: SweptSet, places: Places, clock_rad: FloatArray) -> dict[str, FloatArray]:
     """Return how far each wish is granted, 0 to 1, at the angles at ``places``; what is not known is not granted."""
     assembly, values = swept.assembly, swept.values
     job, stack_up, count = assembly.job, assembly.stack_up, len(places)

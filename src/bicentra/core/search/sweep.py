@@ -17,7 +17,7 @@ from bicentra.core.base.judging import CAUTION, OK, STOP, UNKNOWN, Ranks, judge_
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import FloatArray, Point
 from bicentra.core.base.registry import kind_of
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly, place
 from bicentra.core.bracket.axial import axial_finding, shim_finding
 from bicentra.core.bracket.bolt_checks import bolt_findings
@@ -65,7 +65,7 @@ class SweptSet:
     values: dict[str, FloatArray]
 
 
-def still_findings(assembly: Assembly, words: Words) -> tuple[Finding, ...]:
+def still_findings(assembly: Assembly, words: LengthFormat) -> tuple[Finding, ...]:
     """Return the findings of bracket, bolts and wheel that do not depend on the clock angle, cheap ones first."""
     job, bracket = assembly.job, assembly.bracket
     own = [asked(job, ask) for ask in bracket.asks]
@@ -87,7 +87,7 @@ def worst_rank(findings: list[Finding] | tuple[Finding, ...]) -> int:
     return min((finding.verdict.rank for finding in findings), default=OK)
 
 
-def sweep_set(job: Job, angles: FloatArray, words: Words, before: tuple[Finding, ...] = ()) -> SweptSet:
+def sweep_set(job: Job, angles: FloatArray, words: LengthFormat, before: tuple[Finding, ...] = ()) -> SweptSet:
     """Return the set of parts in ``job`` at each of ``angles`` [degrees].
 
     ``before``: findings of the line-up that do not turn, already asked for this rotor and caliper.
@@ -111,7 +111,7 @@ def sweep_set(job: Job, angles: FloatArray, words: Words, before: tuple[Finding,
     return SweptSet(assembly, held.astype(np.int8), still, turn.values)
 
 
-def _one_by_one(job: Job, angles: FloatArray, words: Words, before: tuple[Finding, ...]) -> SweptSet:
+def _one_by_one(job: Job, angles: FloatArray, words: LengthFormat, before: tuple[Finding, ...]) -> SweptSet:
     """The same for a bracket that has to be made anew at every angle: whatever turns is asked of all angles at once first."""
     first = judge_bracket(family_of(job), job, line_up(job), words).assembly
     if first.bracket.stands and worst_rank(before) > STOP:
@@ -157,7 +157,7 @@ class _Turn:
         self.lower(places, np.where(ranks == STOP, least, ranks).astype(np.int8))
 
 
-def _ask_all(turn: _Turn, words: Words, angles: FloatArray) -> None:
+def _ask_all(turn: _Turn, words: LengthFormat, angles: FloatArray) -> None:
     """Ask every finding that turns, until no angle is left."""
     assembly = turn.assembly
     _ask_caliper(turn, angles)
@@ -203,7 +203,7 @@ def _hands(assembly: Assembly, angles: FloatArray) -> Ranks:
     return np.where((turned > 90.0) & (turned < 270.0), behind, ahead).astype(np.int8)
 
 
-def _ask_plate(turn: _Turn, places: Places, words: Words, angles: FloatArray) -> None:
+def _ask_plate(turn: _Turn, places: Places, words: LengthFormat, angles: FloatArray) -> None:
     """Ask about the plate at ``places``: obstacles, caliper, then edges, rotor and hub."""
     assembly, clock = turn.assembly, turn.clock
     metal = metal_at(assembly, clock[places])
@@ -228,7 +228,7 @@ def _those(metal: Metal, kept: Mask) -> Metal:
     )
 
 
-def _ask_own(turn: _Turn, places: Places, hulls: FloatArray, words: Words, angles: FloatArray) -> None:
+def _ask_own(turn: _Turn, places: Places, hulls: FloatArray, words: LengthFormat, angles: FloatArray) -> None:
     """Ask edge distance and room to rotor and hub: at once while the plate is not cut, else by making the plate."""
     assembly, job = turn.assembly, turn.assembly.job
     nearest = hull_distance(assembly, turn.clock[places])
@@ -254,7 +254,7 @@ def _ask_own(turn: _Turn, places: Places, hulls: FloatArray, words: Words, angle
     turn.lower(places, rank)
 
 
-def _made_at(assembly: Assembly, clock_deg: float, words: Words) -> Assembly:
+def _made_at(assembly: Assembly, clock_deg: float, words: LengthFormat) -> Assembly:
     """Return the bracket made and placed at another clock angle [degrees]."""
     job = assembly.bracket.job
     turned = replace(job, fit=replace(job.fit, clock_deg=clock_deg))

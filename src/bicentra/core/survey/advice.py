@@ -12,7 +12,7 @@ from itertools import combinations
 
 import numpy as np
 
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.parts.survey import SENSE_WORDS, Survey
 from bicentra.core.survey.adjust import Adjusted
 from bicentra.core.survey.network import Array, Reading
@@ -40,7 +40,7 @@ class Advice:
 
 
 def advise(
-    survey: Survey, adjusted: Adjusted | None, words: Words, lugs: Iterable[str] | None = None
+    survey: Survey, adjusted: Adjusted | None, words: LengthFormat, lugs: Iterable[str] | None = None
 ) -> tuple[Advice, ...]:
     """Return what to do next, the most useful first; never empty while anything is left to gain.
 
@@ -56,7 +56,7 @@ def advise(
     return tuple(found[: MOST_OFFERED + 4])
 
 
-def _again(adjusted: Adjusted, words: Words) -> list[Advice]:
+def _again(adjusted: Adjusted, words: LengthFormat) -> list[Advice]:
     told = suspect_sentence(adjusted, words)
     rows = [adjusted.readings[k] for k in adjusted.suspects]
     return [Advice("again", told, r.ends, r.sense, "settles which reading is wrong", r.index, r.list) for r in rows[:3]]
@@ -77,7 +77,7 @@ def _basics(survey: Survey) -> list[Advice]:
     return found[:3]
 
 
-def _network_advice(adjusted: Adjusted, words: Words) -> list[Advice]:
+def _network_advice(adjusted: Adjusted, words: LengthFormat) -> list[Advice]:
     network = adjusted.network
     sides = [
         Advice("side", f"Say on which side {name} lies: above, below, ahead or behind.", (name,), gain="settles a mirror image")
@@ -198,7 +198,7 @@ def _checking(adjusted: Adjusted, proposals: list[Reading], rows: Array) -> list
     return found
 
 
-def _sharpening(adjusted: Adjusted, proposals: list[Reading], rows: Array, words: Words) -> list[Advice]:
+def _sharpening(adjusted: Adjusted, proposals: list[Reading], rows: Array, words: LengthFormat) -> list[Advice]:
     """Readings that sharpen the place known worst."""
     spreads = {name: math.sqrt(float(np.trace(adjusted.spread(name)))) for name in adjusted.network.points}
     if not spreads:

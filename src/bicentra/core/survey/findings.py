@@ -7,7 +7,7 @@ from bicentra.core.base.chance import chance_met
 from bicentra.core.base.finding import Check, Finding, Remedy, Verdict
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.registry import PRACTICE
-from bicentra.core.base.wording import Words, make_check, make_finding
+from bicentra.core.base.wording import LengthFormat, make_check, make_finding
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.survey.adjust import CHI_SQUARE_LEVEL
@@ -22,7 +22,7 @@ UNUSED_MM = 0.05
 """A number of the job further than this from the survey's is not the survey's [mm]."""
 
 
-def survey_findings(job: Job, here: Surveyed, other: Surveyed | None, words: Words) -> tuple[Finding, ...]:
+def survey_findings(job: Job, here: Surveyed, other: Surveyed | None, words: LengthFormat) -> tuple[Finding, ...]:
     """Return the findings of the corner ``here``; ``other`` is the corner across the axle, when it was surveyed."""
     if not here.survey.features and not here.survey.sweeps:
         return ()
@@ -37,7 +37,7 @@ def survey_findings(job: Job, here: Surveyed, other: Surveyed | None, words: Wor
     return tuple(finding for finding in found if finding is not None)
 
 
-def agreement(job: Job, here: Surveyed, words: Words) -> Finding | None:
+def agreement(job: Job, here: Surveyed, words: LengthFormat) -> Finding | None:
     """Whether the readings of the network agree as well as their instruments promise."""
     del job
     features = ("knuckle",)
@@ -70,7 +70,7 @@ def agreement(job: Job, here: Surveyed, words: Words) -> Finding | None:
     )  # fmt: skip
 
 
-def unused(job: Job, here: Surveyed, words: Words) -> Finding | None:
+def unused(job: Job, here: Surveyed, words: LengthFormat) -> Finding | None:
     """How far the job's numbers lie from what the survey found: lugs that were typed are not lugs that were measured."""
     plan = takeover(job, here)
     if here.survey.simulated and not job.practice:
@@ -112,7 +112,7 @@ def _lug_faces(job: Job, here: Surveyed) -> list[Face]:
     return named or faces
 
 
-def face_tilt(job: Job, here: Surveyed, words: Words) -> Finding | None:
+def face_tilt(job: Job, here: Surveyed, words: LengthFormat) -> Finding | None:
     """The lean of the worst lug face, and what it does to the caliper's ends."""
     limit = limit_for(job, "lug-face-tilt")
     faces = _lug_faces(job, here)
@@ -149,7 +149,7 @@ def _rise(job: Job, face: Face) -> tuple[float, float]:
     return wide, math.tan(math.radians(face.tilt_deg)) * wide
 
 
-def _tilt_why(job: Job, here: Surveyed, face: Face, words: Words) -> str:
+def _tilt_why(job: Job, here: Surveyed, face: Face, words: LengthFormat) -> str:
     wide, rise = _rise(job, face)
     lean = f"{face.tilt_deg:.2f}° ± {1.96 * face.sd_tilt_deg:.2f}° (95 %)"
     told = f"The face of {face.feature} leans {lean}, {words.gap(rise)} over {words.size(wide)}"
@@ -168,7 +168,7 @@ def _tilt_why(job: Job, here: Surveyed, face: Face, words: Words) -> str:
     return told
 
 
-def _tilt_cures(job: Job, face: Face, words: Words) -> tuple[Remedy, ...]:
+def _tilt_cures(job: Job, face: Face, words: LengthFormat) -> tuple[Remedy, ...]:
     _, rise = _rise(job, face)
     high, low = way_word(face.high_toward_deg), way_word(face.high_toward_deg + 180)
     if job.bracket.side == "inboard":  # the plate bears from the other side: what stands outboard stands away from it
@@ -181,7 +181,7 @@ def _tilt_cures(job: Job, face: Face, words: Words) -> tuple[Remedy, ...]:
     )  # fmt: skip
 
 
-def runout(job: Job, here: Surveyed, words: Words) -> Finding | None:
+def runout(job: Job, here: Surveyed, words: LengthFormat) -> Finding | None:
     """The rotor's runout to expect at the index it is mounted in, or the floor the flange sets."""
     limit, hub = limit_for(job, "rotor-runout"), here.sweep("hub-face")
     if hub is None and here.sweep("rotor-face") is None:
@@ -205,7 +205,7 @@ def runout(job: Job, here: Surveyed, words: Words) -> Finding | None:
     return make_finding("rotor-runout", floor, limit, why, features=features, missing=missing)
 
 
-def _turn_cure(turn: int, tir: float, words: Words) -> Remedy:
+def _turn_cure(turn: int, tir: float, words: LengthFormat) -> Remedy:
     action = f"Turn the rotor {_studs(turn)} from where it was swept: {words.gap(tir)}"
     return Remedy(action, None, True, (("fit.rotor_turn_studs", turn),), ("mark rotor and stud",))
 
@@ -218,7 +218,7 @@ def _turned(turn: int) -> str:
     return "As it was swept" if turn == 0 else f"Turned by {turn} stud{'' if turn == 1 else 's'}"
 
 
-def _bump_told(sweep: Runout, words: Words) -> str:
+def _bump_told(sweep: Runout, words: LengthFormat) -> str:
     bump, where = sweep.bump, sweep.on.replace("-", " ")
     if bump is None:
         return ""
@@ -241,7 +241,7 @@ def _tir_sd(here: Surveyed) -> float:
     return 2 * math.hypot(hub.sd_tilt * rotor.radius / hub.radius, rotor.sd_tilt)
 
 
-def corner_mismatch(job: Job, here: Surveyed, other: Surveyed, words: Words) -> Finding:
+def corner_mismatch(job: Job, here: Surveyed, other: Surveyed, words: LengthFormat) -> Finding:
     """How far the lugs of the other corner lie from where this corner's do, faces included."""
     limit, lean = limit_for(job, "corner-mismatch"), limit_for(job, "lug-face-tilt")
     checks: list[Check] = []

@@ -3,7 +3,7 @@
 import math
 from dataclasses import dataclass
 
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.parts.survey import SENSE_WORDS, Distance, Survey
 
 
@@ -28,7 +28,7 @@ class Repeats:
         free = len(self.indices) - 1
         return float(chdtrc(free, free * (self.scatter / self.promised) ** 2))
 
-    def told(self, words: Words) -> str:
+    def told(self, words: LengthFormat) -> str:
         """Return the mean and the scatter in one sentence."""
         count = len(self.indices)
         name = f"{self.ends[0]} to {self.ends[1]}, {SENSE_WORDS[self.sense]}"

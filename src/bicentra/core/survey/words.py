@@ -2,7 +2,7 @@
 
 import math
 
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.parts.survey import SENSE_WORDS
 from bicentra.core.survey.adjust import Adjusted
 from bicentra.core.survey.network import Reading
@@ -30,12 +30,12 @@ def blunder_of(adjusted: Adjusted, k: int) -> float:
     return float(adjusted.residuals[k] / adjusted.redundancy[k])
 
 
-def amount(reading: Reading, value: float, words: Words) -> str:
+def amount(reading: Reading, value: float, words: LengthFormat) -> str:
     """Return a residual or a blunder of ``reading``, unsigned: ``0.80 mm`` or ``0.4°``."""
     return f"{abs(math.degrees(value)):.2f}°" if "direction" in reading.kind else words.gap(value)
 
 
-def suspect_sentence(adjusted: Adjusted, words: Words) -> str:
+def suspect_sentence(adjusted: Adjusted, words: LengthFormat) -> str:
     """Return which reading is wrong and by how much; empty when none is named."""
     named = adjusted.suspects
     if not named:
@@ -52,7 +52,7 @@ def suspect_sentence(adjusted: Adjusted, words: Words) -> str:
     return f"{name[0].upper()}{name[1:]}, reads {amount(reading, wrong, words)} {way}; measure it again."
 
 
-def loose_sentences(adjusted: Adjusted, words: Words) -> tuple[str, ...]:
+def loose_sentences(adjusted: Adjusted, words: LengthFormat) -> tuple[str, ...]:
     """Return which features are not fixed, and in which direction each can still move."""
     if turns_freely(adjusted):
         return (

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from bicentra.core.base.finding import Edit, Finding, Verdict
 from bicentra.core.base.numbers import UNKNOWN, known
-from bicentra.core.drawing.parts_view import Kit
+from bicentra.core.drawing.parts_view import PartSet
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.library import Difference, differences
@@ -33,16 +33,16 @@ def try_out(job: Job) -> Trial:
     return Trial(job, verdict, findings, solve(job, turns=False, cures=False).mass_kg)
 
 
-def kit_of(job: Job, label: str) -> Kit:
+def part_set_of(job: Job, label: str) -> PartSet:
     """Return the parts of ``job`` as they lie on the bench."""
-    return Kit(label, job.rotor, job.caliper, job.wheel)
+    return PartSet(label, job.rotor, job.caliper, job.wheel)
 
 
-def kit_before(before: Before | None) -> Kit:
+def kit_before(before: Before | None) -> PartSet:
     """Return what came off the vehicle."""
     if before is None:
-        return Kit("came off the vehicle")
-    return Kit("came off the vehicle", before.rotor, before.caliper, before.wheel)
+        return PartSet("came off the vehicle")
+    return PartSet("came off the vehicle", before.rotor, before.caliper, before.wheel)
 
 
 def weights_of(trial: Trial) -> Weights:
@@ -60,7 +60,7 @@ def weights_before(job: Job) -> Weights:
     return weigh(before.rotor, before.caliper, before.wheel or job.wheel, other)
 
 
-def kit_differences(left: Kit, right: Kit) -> Iterator[tuple[str, tuple[Difference, ...]]]:
+def kit_differences(left: PartSet, right: PartSet) -> Iterator[tuple[str, tuple[Difference, ...]]]:
     """Yield (kind, what differs) for every kind of part that both kits have."""
     for kind in KINDS:
         one, other = getattr(left, kind), getattr(right, kind)
@@ -74,11 +74,11 @@ def set_edits(job: Job, chosen: Job) -> tuple[Edit, ...]:
     return tuple((name, getattr(chosen, name)) for name in names if getattr(chosen, name) != getattr(job, name))
 
 
-def price_of(shelf: Shelf, kit: Kit) -> tuple[tuple[str, float, str], ...]:
+def price_of(shelf: Shelf, part_set: PartSet) -> tuple[tuple[str, float, str], ...]:
     """Return (kind, price, currency) of every part of ``kit`` that lies on the shelf with a price."""
     found = []
     for kind in KINDS:
-        item = getattr(kit, kind)
+        item = getattr(part_set, kind)
         part = next((p for p in shelf.of_kind(kind) if item is not None and p.name == item.name), None)
         if part is not None and part.price is not None:
             found.append((kind, part.price, part.currency))

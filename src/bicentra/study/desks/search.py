@@ -14,7 +14,7 @@ DUTIES = {"any": 0.0, "light": 3.0, "loaded": 4.5, "hard": 6.0}
 
 
 @dataclass(frozen=True)
-class Wish:
+class Criteria:
     """What is asked of the parts. ``wheel``: of the library, instead of the job's own.
 
     With ``free_plate`` plate thickness, shims and bolt lengths are chosen anew for every set: a plate is made, parts are
@@ -63,23 +63,25 @@ def rotors_of(shelf: Shelf) -> tuple[Rotor, ...]:
     return tuple(found)
 
 
-def space_for(shelf: Shelf, wish: Wish) -> Space:
+def space_for(shelf: Shelf, criteria: Criteria) -> Space:
     """Return what is searched: the parts on the shelf that ``wish`` lets pass."""
-    least = DUTIES[wish.duty]
+    least = DUTIES[criteria.duty]
     rotors = tuple(r for r in rotors_of(shelf) if least == 0.0 or (r.mass_kg is not None and r.mass_kg >= least))
     calipers = tuple(
         item
         for item in (part.item for part in shelf.of_kind("caliper"))
-        if isinstance(item, Caliper) and wish.mount in ("any", item.mount) and wish.action in ("any", item.action)
+        if isinstance(item, Caliper)
+        and criteria.mount in ("any", item.mount)
+        and criteria.action in ("any", item.action)
     )
-    return Space(rotors, calipers, wish.plates, wish.sides, wish.angles)
+    return Space(rotors, calipers, criteria.plates, criteria.sides, criteria.angles)
 
 
-def job_for(job: Job, wish: Wish) -> Job:
+def job_for(job: Job, criteria: Criteria) -> Job:
     """Return the job the parts are put into: with the wheel wished for, and with its plate left open if wished."""
-    if wish.wheel is not None:
-        job = replace(job, wheel=wish.wheel)
-    if wish.free_plate:
+    if criteria.wheel is not None:
+        job = replace(job, wheel=criteria.wheel)
+    if criteria.free_plate:
         free = replace(
             job.bracket,
             thickness_mm=None,
@@ -92,13 +94,13 @@ def job_for(job: Job, wish: Wish) -> Job:
     return job
 
 
-def look(job: Job, shelf: Shelf, wish: Wish) -> Iterator[Harvest]:
+def look(job: Job, shelf: Shelf, criteria: Criteria) -> Iterator[Harvest]:
     """Search and give the same harvest again after each step, fuller each time; stop by asking no further."""
-    space = space_for(shelf, wish)
+    space = space_for(shelf, criteria)
     harvest = Harvest(space.combinations)
     if not space.combinations:
         harvest.done = 1.0
         yield harvest
-    for step in search(job_for(job, wish), space):
+    for step in search(job_for(job, criteria), space):
         harvest.take(step)
         yield harvest

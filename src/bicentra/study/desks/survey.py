@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 from datetime import datetime
 
 from bicentra.core.base.quantities import show_length
-from bicentra.core.base.wording import Words, units_of
+from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.certainty.assess import surveyed
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import INSTRUMENTS, SENSE_WORDS, SIMULATED, Feature, Spot, Survey
@@ -98,9 +98,9 @@ class SurveyDesk:
         return self._done[2]
 
     @property
-    def words(self) -> Words:
+    def words(self) -> LengthFormat:
         """How numbers are written in this job."""
-        return Words(units_of(self.study.job.display_units))
+        return LengthFormat(units_of(self.study.job.display_units))
 
     @property
     def advice(self) -> tuple[Advice, ...]:

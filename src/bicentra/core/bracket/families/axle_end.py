@@ -9,7 +9,7 @@ from bicentra.core.base.errors import OutlineError
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known, ordered
 from bicentra.core.base.outline import circle_outline
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.edges import bosses
 from bicentra.core.bracket.families.common import CUT, LEAST_METAL_MM, bore_of, carrying, stock_plate
@@ -29,7 +29,7 @@ PILOT_ROOM_MM, LEAST_SPACER_MM, LEAST_FLOOR_MM = 0.1, 1.0, 1.0
 common practice."""
 
 
-def axle_end_plate(job: Job, line: LineUp, words: Words) -> tuple[Bracket, ...]:
+def axle_end_plate(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
     """A plate on the axle-end flange in place of the drum's backing plate: its thickness is what the retainer has lost."""
     hub, base = job.hub, assemble(job, line)
     places, face = retainer_places(hub), known(hub.retainer_face_z_mm)
@@ -87,7 +87,9 @@ def axle_end_plate(job: Job, line: LineUp, words: Words) -> tuple[Bracket, ...]:
     )
 
 
-def _asks(job: Job, words: Words, sizes: tuple[float, float, float, float], ears: tuple[Hole, ...]) -> tuple[Ask, ...]:
+def _asks(
+    job: Job, words: LengthFormat, sizes: tuple[float, float, float, float], ears: tuple[Hole, ...]
+) -> tuple[Ask, ...]:
     """Return what is asked of the plate; ``sizes``: thickness, step to the ears, metal between holes, round the bore [mm]."""
     (thick, step, apart, rim), limit = sizes, limit_for(job, "ligament")
     off = abs(thick - known(job.hub.backing_plate_mm))
@@ -103,7 +105,7 @@ def _asks(job: Job, words: Words, sizes: tuple[float, float, float, float], ears
     )
 
 
-def _made_up(step: float, thick: float, ears: tuple[Hole, ...], words: Words) -> Ask:
+def _made_up(step: float, thick: float, ears: tuple[Hole, ...], words: LengthFormat) -> Ask:
     """How the ears' face off the plate's is made up: by spacers that are stout, or by milling that leaves a floor."""
     if step >= 0.0:
         wide = min(hole.thread.hardware.washer_outer for hole in ears if hole.thread is not None)
@@ -113,7 +115,7 @@ def _made_up(step: float, thick: float, ears: tuple[Hole, ...], words: Words) ->
     return Ask("axle-end-offset", thick + step, told, limit=Limit(4.0, LEAST_METAL_MM))
 
 
-def _retainer_ends(job: Job, ends: Ring, line: LineUp, words: Words) -> Ask:
+def _retainer_ends(job: Job, ends: Ring, line: LineUp, words: LengthFormat) -> Ask:
     """The room between the retainer bolts' ends and the rotor."""
     limit = limit_for(job, "bolt-tip-to-rotor")
     gap = nearest_gap(ends, rotor_rings(job, line), limit.watch)

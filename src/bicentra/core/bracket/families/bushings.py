@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 from bicentra.core.base.finding import Remedy
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.outline import Point
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.holes import one_lug_bolt
 from bicentra.core.bracket.model import Ask, Bracket, Family, MadePart, TurnedChart, refused, ring_volume
@@ -122,7 +122,7 @@ def turn_apart(one: float, other: float) -> float:
     return (one - other + 180.0) % 360.0 - 180.0
 
 
-def eccentric_bushings(job: Job, line: LineUp, words: Words) -> tuple[Bracket, ...]:
+def eccentric_bushings(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
     """The caliper bolted straight to the lugs: a bushing in each ear takes its bolt to the lug, clocked to fit."""
     caliper = job.caliper
     bolt = one_lug_bolt(job)
@@ -182,7 +182,11 @@ def _made(sits: InEars, thick: float, bore: float, hole: float) -> tuple[MadePar
 
 
 def _asks(
-    job: Job, words: Words, sits: InEars, sizes: tuple[float, float, float, float], presses: tuple[float, Press, Press]
+    job: Job,
+    words: LengthFormat,
+    sits: InEars,
+    sizes: tuple[float, float, float, float],
+    presses: tuple[float, Press, Press],
 ) -> tuple[Ask, ...]:
     """Return what speaks for and against; ``sizes``: off the plane, wall, ring of ear, bore [mm]; press left hot, cold, hot."""
     (off, wall, ring, bore), (left, cold, hot), fits = sizes, presses, sizes[2] > 0.5

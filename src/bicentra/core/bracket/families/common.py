@@ -5,7 +5,7 @@ from dataclasses import replace
 
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.outline import circle_outline
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.holes import Hole
 from bicentra.core.bracket.model import Bore, Bracket, MadePart, PlateShape, Pocket, Sink
@@ -74,7 +74,7 @@ def carrying(
     )  # fmt: skip
 
 
-def cut_plate(assembly: Assembly, words: Words) -> Bracket:
+def cut_plate(assembly: Assembly, words: LengthFormat) -> Bracket:
     """Return the bracket of ``assembly`` with its plate cut round the bosses; without one it says what is at fault."""
     del words
     bracket, shape = assembly.bracket, shape_plate(assembly)

@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import Outline, Point
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly, assemble, place
 from bicentra.core.bracket.families.common import (
     LEAST_METAL_MM,
@@ -55,7 +55,7 @@ def jog_of(height: float, thickness: float, angle_deg: float, radius: float) -> 
     return Jog(angle_deg, radius, web, run, 2 * allowance + web, allowance)
 
 
-def jogged(job: Job, line: LineUp, words: Words) -> tuple[Bracket, ...]:
+def jogged(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
     """Bent so that lugs and ears lie in planes of their own; the bend lines run along the ears."""
     base = assemble(job, line)
     reach, far = reach_of(base.stack_up, line), base.stack_up.ears_on_far_face

@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 from bicentra.core.base.numbers import is_known
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.families.common import cut_plate
 from bicentra.core.bracket.families.plates import flat_on
 from bicentra.core.bracket.model import Bracket, Family, Listed, refused
@@ -11,7 +11,7 @@ from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Job, Lug
 
 
-def on_original(job: Job, line: LineUp, words: Words) -> tuple[Bracket, ...]:
+def on_original(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
     """A plate stacked on the original caliper bracket, whose holes then are the lugs; that bracket has to exist still."""
     del line
     before = job.before

@@ -8,7 +8,7 @@ from itertools import combinations
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import Outline, circle_outline
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly, place
 from bicentra.core.bracket.families.common import (
     CUT,
@@ -37,12 +37,12 @@ OVERRUN_MM, PAD_OVER_MM, SPACER_SHARE = 5.0, 1.0, 1.5
 over that of its washer."""
 
 
-def flat(job: Job, line: LineUp, words: Words) -> tuple[Bracket, ...]:
+def flat(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
     """One flat plate of stock thickness, the rest made up by shims; as the job has it where it is the job's own."""
     return (flat_on(FLAT, job, line, words),)
 
 
-def flat_on(kind: Family, job: Job, line: LineUp, words: Words) -> Bracket:
+def flat_on(kind: Family, job: Job, line: LineUp, words: LengthFormat) -> Bracket:
     """Return a flat plate on the lugs of ``job``."""
     stack_up = pack(job, line)
     reach = reach_of(stack_up, line)
@@ -52,7 +52,7 @@ def flat_on(kind: Family, job: Job, line: LineUp, words: Words) -> Bracket:
     return Bracket(kind, job, stack_up, why=why if is_known(reach) else NOT_KNOWN, solved=solved)
 
 
-def sleeves(job: Job, line: LineUp, words: Words) -> tuple[Bracket, ...]:
+def sleeves(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
     """The flat plate with a smaller bolt: a sleeve in each lug hole centres it."""
     bolt = one_lug_bolt(job)
     plain = [lug for lug in job.knuckle.lugs if lug.thread is None and lug.hole_mm is not None]
@@ -82,7 +82,7 @@ def _sleeve(lug: Lug, inner: float, stack_up: StackUp, job: Job) -> MadePart:
     )  # fmt: skip
 
 
-def two_part(job: Job, line: LineUp, words: Words) -> tuple[Bracket, ...]:
+def two_part(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
     """A thinner plate standing on round spacers at the lugs: for offsets no plate should make up alone."""
     stack_up = pack(job, line)
     reach = reach_of(stack_up, line)
@@ -107,7 +107,7 @@ def two_part(job: Job, line: LineUp, words: Words) -> tuple[Bracket, ...]:
     return (Bracket(TWO_PART, job, stands, spacers, (own,), why, solved=solved, packed=False),)
 
 
-def stepped(job: Job, line: LineUp, words: Words) -> tuple[Bracket, ...]:
+def stepped(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
     """A thicker plate milled down under the ears: exact without shims, and the way for ears on the lugs' own face."""
     base = pack(job, line)
     reach, far, sign = reach_of(base, line), base.ears_on_far_face, base.sign

@@ -6,7 +6,7 @@ from bicentra.core.base.errors import OutlineError
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.outline import Point
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.edges import bosses
 from bicentra.core.bracket.families.common import CUT, NOT_KNOWN, bore_of, carrying, stock_plate
@@ -27,7 +27,7 @@ EDGE_SHARE, STUD_DEPTH_SPARE_MM = 2.2, 3.0
 """Thickness of the plate over the stud's diameter, and what a blind hole is deeper than its thread [mm]: common practice."""
 
 
-def radial_mount(job: Job, line: LineUp, words: Words) -> tuple[Bracket, ...]:
+def radial_mount(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
     """Studs tapped into the plate's outer edge; shims under the feet move the caliper outward, at the lugs along the axle."""
     if job.caliper.mount != "radial":
         why = "The caliper's bolts lie along the axle: it is not made for a radial mount."
@@ -111,7 +111,7 @@ def _seat(u: Point, w: Point, radius: float, reach: float) -> list[Disc]:
     return [Disc((rim * u[0] + way * by * w[0], rim * u[1] + way * by * w[1]), CORNER_MM) for way in (1.0, -1.0)]
 
 
-def _asks(words: Words, least: float, beside: float, major: float, between: float) -> tuple[Ask, ...]:
+def _asks(words: LengthFormat, least: float, beside: float, major: float, between: float) -> tuple[Ask, ...]:
     """Return what is asked of the plate: spacer left, metal beside a stud of ``major`` diameter and to the lugs' holes [mm]."""
     plane = (
         f"The studs' plane lies {words.gap(least)} {'outside' if least >= 0 else 'inside'} where a plate's middle is"
@@ -128,7 +128,7 @@ def _asks(words: Words, least: float, beside: float, major: float, between: floa
     )
 
 
-def _studs(job: Job, words: Words, stud: Thread, engaged: float, metal: Material) -> tuple[Ask, ...]:
+def _studs(job: Job, words: LengthFormat, stud: Thread, engaged: float, metal: Material) -> tuple[Ask, ...]:
     """Return what is asked of the studs: their size, the feet's holes, and that the stud breaks before its thread strips."""
     size, hole = limit_for(job, "bolt-size"), limit_for(job, "bolt-in-hole")
     room_left = known(job.caliper.ear_hole_mm) - stud.major

@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 from bicentra.core.base.numbers import UNKNOWN, known
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.families.axle_end import AXLE_END
 from bicentra.core.bracket.families.bushings import BUSHINGS
 from bicentra.core.bracket.families.jogged import JOGGED
@@ -30,7 +30,7 @@ def family_of(job: Job) -> Family:
     return FAMILIES.get(job.bracket.family, PLAIN)
 
 
-def make(kind: Family, job: Job, line: LineUp, words: Words) -> tuple[Bracket, ...]:
+def make(kind: Family, job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
     """Return the ways to make ``kind`` for ``job``, chamfered as it asks, with what of its shaping is left out said."""
     if kind.on_lugs and len(job.knuckle.lugs) < LEAST_LUGS:
         many = len(job.knuckle.lugs)

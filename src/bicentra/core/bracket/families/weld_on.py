@@ -5,7 +5,7 @@ import math
 from bicentra.core.base.errors import OutlineError
 from bicentra.core.base.numbers import UNKNOWN, apart, is_known, known
 from bicentra.core.base.outline import Outline
-from bicentra.core.base.wording import Words
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.edges import bosses
 from bicentra.core.bracket.families.common import CUT, bore_of, carrying, stock_plate
@@ -26,7 +26,7 @@ WELD_LEG_MM, SADDLE_CORNER_MM = 6.0, 0.1
 """Usual leg of the fillet on either side of the tab, and what is left of the points at the saddle's ends [mm]."""
 
 
-def weld_on(job: Job, line: LineUp, words: Words) -> tuple[Bracket, ...]:
+def weld_on(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
     """A tab welded to the axle tube: its height from the tube to the ears, what is packed in for tacking, the clock window."""
     tube, base = known(job.hub.tube_diameter_mm), assemble(job, line)
     ears = base.holes[-2:]
@@ -88,7 +88,7 @@ def saddle_length(outline: Outline, radius: float) -> float:
     )  # fmt: skip
 
 
-def _asks(metal: str, words: Words, height: float, along: float, away: float) -> tuple[Ask, ...]:
+def _asks(metal: str, words: LengthFormat, height: float, along: float, away: float) -> tuple[Ask, ...]:
     """Return what is asked of the tab: its metal, its height, a weld's length, how far its edge is off a bearing seat [mm]."""
     steel = 1.0 if metal in WELDABLE else UNKNOWN if find_material(metal) is None else -1.0
     told = f"{metal[:1].upper()}{metal[1:]} {'is welded' if steel > 0 else 'does not weld'} to a steel tube."

@@ -16,7 +16,7 @@ if TYPE_CHECKING:
     from bicentra.app.survey.bench import SurveyBench
 
 
-class Errands:
+class Commands:
     """Each asks, and does what was answered as one step of the history."""
 
     def __init__(self, bench: "SurveyBench") -> None:

@@ -7,7 +7,7 @@ import shapely
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.outline import Point
-from bicentra.core.base.wording import Words, make_finding, missing_names
+from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.lineup.solids import retainer_places
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
@@ -20,7 +20,7 @@ def room_past(plan: shapely.Geometry, at: Point, socket: float) -> float:
     return UNKNOWN if plan.is_empty else float(apart) - socket / 2
 
 
-def retainer_reach(job: Job, plan: shapely.Geometry, words: Words, comes_off: bool = True) -> Finding:
+def retainer_reach(job: Job, plan: shapely.Geometry, words: LengthFormat, comes_off: bool = True) -> Finding:
     """The least room for a socket on the retainer's bolts past a bracket seen along the axle as ``plan``: a watch at worst where
     the bracket ``comes_off``."""  # fmt: skip
     hub, limit = job.hub, limit_for(job, "retainer-reach")

@@ -8,7 +8,7 @@ from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.quantities import LENGTH, Units, parse_quantity
 from bicentra.core.parts.wheel import Wheel
 from bicentra.core.search.run import SIDES
-from bicentra.study.desks.search import DUTIES, Wish
+from bicentra.study.desks.search import DUTIES, Criteria
 from bicentra.study.library.library import Shelf
 
 OWN_WHEEL = "the job's wheel"
@@ -67,14 +67,14 @@ class WishRow(QWidget):
         self.wheel.addItems([OWN_WHEEL, *self._wheels])
         self.wheel.setCurrentIndex(max(self.wheel.findText(chosen), 0))
 
-    def idle(self) -> Wish:
+    def idle(self) -> Criteria:
         """Return the wish as far as it can be read, for counting."""
         try:
-            return self.wish("mm")
+            return self.criteria("mm")
         except QuantityError:
-            return Wish()
+            return Criteria()
 
-    def wish(self, units: Units) -> Wish:
+    def criteria(self, units: Units) -> Criteria:
         """Return what is asked for. Raises ``QuantityError`` for plates that cannot be read."""
         texts = [text for text in self.plates.text().split(";") if text.strip()] or ["0"]
         plates = tuple(dict.fromkeys(parse_quantity(text, LENGTH, units) for text in texts))
@@ -82,7 +82,7 @@ class WishRow(QWidget):
             if not 0.0 <= plate <= 500.0:
                 raise QuantityError(text, f"“{text.strip()}” behind the rotor", "a plate of 0 to 500 mm")
         side = self.sides.currentText()
-        return Wish(
+        return Criteria(
             plates, SIDES if side not in SIDES else (side,), self.mount.currentText(), self.action.currentText(),
             self.duty.currentText(), self._wheels.get(self.wheel.currentText()), not self.keep.isChecked(),
         )  # fmt: skip

@@ -18,9 +18,9 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
-from bicentra.app.lineup.drag import Drag
-from bicentra.app.lineup.sight import Sight
-from bicentra.app.lineup.walk import ARROWS, Walk
+from bicentra.app.drawing.drag import Drag
+from bicentra.app.drawing.view_state import ViewState
+from bicentra.app.drawing.walk import ARROWS, Walk
 from bicentra.app.paint import (
     Lettering,
     Painted,
@@ -52,7 +52,7 @@ class Nudge:
     label: str
 
 
-class SightlineView(QWidget):
+class DrawingView(QWidget):
     """Shows one drawing. Emits what the user wants changed; it never changes the job itself."""
 
     dragged = Signal(object, float)
@@ -63,9 +63,9 @@ class SightlineView(QWidget):
     picked = Signal(str)
     fit_wanted = Signal()
 
-    def __init__(self, title: str, sight: Sight, nudges: dict[Qt.Key, Nudge]) -> None:
+    def __init__(self, title: str, view_state: ViewState, nudges: dict[Qt.Key, Nudge]) -> None:
         super().__init__()
-        self.title, self.sight, self._nudges = title, sight, nudges
+        self.title, self.view_state, self._nudges = title, view_state, nudges
         self.drawing: Drawing | None = None
         self.labels: tuple[Placed, ...] = ()
         self.flip = 1.0
@@ -93,7 +93,7 @@ class SightlineView(QWidget):
         self._settle = QTimer(self)
         self._settle.setSingleShot(True)
         self._settle.timeout.connect(self.update)
-        sight.changed.connect(self.update)
+        view_state.changed.connect(self.update)
 
     # What is shown -----------------------------------------------------------------------------
 
@@ -109,7 +109,7 @@ class SightlineView(QWidget):
     def fit_scale(self, room: tuple[float, float]) -> float:
         """Return the scale at which the drawing leaves ``room`` pixels free across and down."""
         if self.drawing is None:
-            return self.sight.scale
+            return self.view_state.scale
         x0, y0, x1, y1 = self.drawing.bounds
         wide, high = max(x1 - x0, 1.0), max(y1 - y0, 1.0)
         return min((self.width() - room[0]) / wide, (self.height() - room[1]) / high)
@@ -124,19 +124,19 @@ class SightlineView(QWidget):
 
     def origin(self) -> QPointF:
         """Return where (0, 0) of the drawing lies in the widget."""
-        scale = self.sight.scale
+        scale = self.view_state.scale
         x = self.width() / 2 - self._middle[0] * scale
         y = self.height() / 2 + self._middle[1] * scale
         return QPointF(round(x + self._pan.x()), round(y + self._pan.y()))
 
     def to_mm(self, point: QPointF) -> Point:
         """Return the place on the drawing under a point of the widget."""
-        origin, scale = self.origin(), self.sight.scale
+        origin, scale = self.origin(), self.view_state.scale
         return (point.x() - origin.x()) / scale, (origin.y() - point.y()) / scale
 
     def to_px(self, point: Point) -> QPointF:
         """Return where a place on the drawing lies in the widget."""
-        origin, scale = self.origin(), self.sight.scale
+        origin, scale = self.origin(), self.view_state.scale
         return QPointF(origin.x() + point[0] * scale, origin.y() - point[1] * scale)
 
     # Painting ----------------------------------------------------------------------------------
@@ -145,21 +145,21 @@ class SightlineView(QWidget):
         """Paint paper, parts, light, labels, handles, scale bar."""
         del event
         painter = QPainter(self)
-        look = self.sight.look
+        look = self.view_state.look
         painter.fillRect(self.rect(), colour(look.paper))
         if self.drawing is None:
             return
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        origin, scale = self.origin(), self.sight.scale
+        origin, scale = self.origin(), self.view_state.scale
         turn = QTransform(scale, 0, 0, -scale, origin.x(), origin.y())
         painter.drawPixmap(0, 0, self._backdrop(turn))
         paint_shapes(painter, self._shapes[self._layered :], turn, look)
-        if self.sight.lit:
-            paint_glow(painter, self._shapes[self._layered :], turn, look, self.sight.lit)
+        if self.view_state.lit:
+            paint_glow(painter, self._shapes[self._layered :], turn, look, self.view_state.lit)
         self._lay_out(origin, scale)
-        paint_labels(painter, self.labels, look, self._lettering, origin, self.sight.lit)
+        paint_labels(painter, self.labels, look, self._lettering, origin, self.view_state.lit)
         if self.drawing is not None and self.drawing.texts:
-            paint_texts(painter, self.drawing.texts, look, origin, self.sight.scale)
+            paint_texts(painter, self.drawing.texts, look, origin, self.view_state.scale)
         self._paint_handles(painter)
         self._paint_focus(painter)
         if self._drag is not None or self.walk.chosen:
@@ -170,10 +170,10 @@ class SightlineView(QWidget):
 
         While something is pulled only what moves is painted anew; what turns out to move is taken out of the layer.
         """
-        look, ratio = self.sight.look, self.devicePixelRatioF()
+        look, ratio = self.view_state.look, self.devicePixelRatioF()
         ghosts = self.drawing.ghosts if self.drawing else ()
         place = (turn.m11(), turn.dx(), turn.dy(), self.width(), self.height(), ratio)
-        key = (*place, look.name, self.units, self.sight.lit, ghosts, self.told)
+        key = (*place, look.name, self.units, self.view_state.lit, ghosts, self.told)
         layer, still = self._layer, self._still
         self._still = len(self._shapes)
         if layer is None or key != self._layer_key or self._layered > still:
@@ -184,7 +184,7 @@ class SightlineView(QWidget):
             painter = QPainter(layer)
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             paint_shapes(painter, self._shapes[:still], turn, look)
-            paint_glow(painter, self._shapes[:still], turn, look, self.sight.lit)
+            paint_glow(painter, self._shapes[:still], turn, look, self.view_state.lit)
             self._paint_frame(painter)
             painter.end()
             self._layer, self._layer_key = layer, key
@@ -205,7 +205,7 @@ class SightlineView(QWidget):
         return Box(x - HANDLE_PX, y - HANDLE_PX, x + HANDLE_PX, y + HANDLE_PX)
 
     def _paint_handles(self, painter: QPainter) -> None:
-        look = self.sight.look
+        look = self.view_state.look
         for handle in self.drawing.handles if self.drawing else ():
             at = self.to_px(handle.at)
             held = self._drag is not None and self._drag.handle.path == handle.path
@@ -217,7 +217,7 @@ class SightlineView(QWidget):
 
     def _paint_double_arrow(self, painter: QPainter, at: QPointF, handle: Handle) -> None:
         """The two ways a handle can go."""
-        painter.setPen(QPen(colour(self.sight.look.accent_text), 2.0))
+        painter.setPen(QPen(colour(self.view_state.look.accent_text), 2.0))
         ux, uy = handle.along[0], -handle.along[1]
         lines = []
         for way in (1.0, -1.0):
@@ -230,7 +230,7 @@ class SightlineView(QWidget):
 
     def _paint_frame(self, painter: QPainter) -> None:
         """Title, scale bar, what is not measured yet."""
-        look, drawing = self.sight.look, self.drawing
+        look, drawing = self.view_state.look, self.drawing
         font = painter.font()
         font.setWeight(QFont.Weight.DemiBold)
         painter.setFont(font)
@@ -253,14 +253,14 @@ class SightlineView(QWidget):
     def _paint_focus(self, painter: QPainter) -> None:
         if self.hasFocus():
             painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.setPen(QPen(colour(self.sight.look.glow), 3.0))
+            painter.setPen(QPen(colour(self.view_state.look.glow), 3.0))
             painter.drawRect(self.rect().adjusted(1, 1, -2, -2))
 
     def _paint_scale_bar(self, painter: QPainter) -> None:
         """The bar that proves the scale; an exaggerated drawing tells its factor in the title and has none."""
         if self.exaggeration:
             return
-        look, scale = self.sight.look, self.sight.scale
+        look, scale = self.view_state.look, self.view_state.scale
         one = 25.4 if self.units == "in" else 1.0
         count = next((bar for bar in SCALE_BARS if bar * one * scale >= 48), SCALE_BARS[-1])
         long = count * one
@@ -277,7 +277,7 @@ class SightlineView(QWidget):
 
     def _paint_value(self, painter: QPainter) -> None:
         """The value being pulled, or the one chosen by keys, beside its handle in large figures."""
-        handle, look = self._drag.handle if self._drag is not None else self._pulled, self.sight.look
+        handle, look = self._drag.handle if self._drag is not None else self._pulled, self.view_state.look
         label = self.walk.label(self.labels)
         if label is not None:
             painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -366,7 +366,7 @@ class SightlineView(QWidget):
         elif self._panning is not None:
             self._pan += point - self._panning
             self._panning = point
-            self.sight.fitted = False
+            self.view_state.fitted = False
             self.update()
         else:
             self._point_at(point)
@@ -407,7 +407,7 @@ class SightlineView(QWidget):
     def wheelEvent(self, event: QWheelEvent) -> None:
         """Zoom both drawings about the pointer."""
         before = self.to_mm(event.position())
-        self.sight.set_scale(self.sight.scale * 1.0015 ** event.angleDelta().y())
+        self.view_state.set_scale(self.view_state.scale * 1.0015 ** event.angleDelta().y())
         self._pan += event.position() - self.to_px(before)
         self.update()
 
@@ -450,7 +450,7 @@ class SightlineView(QWidget):
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Keep showing everything while nothing else was asked for."""
         super().resizeEvent(event)
-        if self.sight.fitted:
+        if self.view_state.fitted:
             self.fit_wanted.emit()
 
     def changeEvent(self, event: QEvent) -> None:

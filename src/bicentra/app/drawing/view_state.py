@@ -7,7 +7,7 @@ from bicentra.app.theme import LIGHT, Look
 LEAST_SCALE, MOST_SCALE = 0.15, 60.0
 
 
-class Sight(QObject):
+class ViewState(QObject):
     """The shared state of the two drawings. ``scale`` is pixels per millimetre, the same in both."""
 
     changed = Signal()
