@@ -1,80 +1,18 @@
 """The rules of the house, and that their alarms ring."""
 
 import ast
+import os
+import re
+import shutil
 import subprocess
 import sys
 from collections.abc import Iterator
 from pathlib import Path
 
-import pytest
-
 from bicentra.core.base.registry import KINDS
 from bicentra.core.bracket.families.table import FAMILIES
 
 SOURCE = Path(__file__).parents[2] / "src" / "bicentra"
-
-ALLOWED: dict[str, set[str]] = {
-    "core.base": {"core.base"},
-    "core.parts": {"core.base", "core.parts"},
-    "core.survey": {"core.base", "core.parts", "core.survey"},
-    "core.lineup": {"core.base", "core.parts", "core.lineup"},
-    "core.fasteners": {"core.base", "core.parts", "core.fasteners"},
-    "core.bracket": {"core.base", "core.parts", "core.lineup", "core.fasteners", "core.bracket"},
-    "core.clearance": {"core.base", "core.parts", "core.lineup", "core.bracket", "core.clearance"},
-    "core.judged": {"core.base", "core.parts", "core.lineup", "core.bracket", "core.clearance"},
-    "core.beside": {"core.base", "core.parts", "core.lineup", "core.bracket", "core.clearance", "core.judged"},
-    "core.solution": {
-        "core.base",
-        "core.parts",
-        "core.lineup",
-        "core.bracket",
-        "core.clearance",
-        "core.judged",
-        "core.beside",
-    },
-    "core.proposals": {"core.base", "core.parts", "core.lineup", "core.bracket", "core.judged", "core.beside"},
-    "core.certainty": {
-        "core.base",
-        "core.parts",
-        "core.survey",
-        "core.lineup",
-        "core.bracket",
-        "core.solution",
-        "core.proposals",
-        "core.certainty",
-    },
-    "core.search": {
-        "core.base",
-        "core.parts",
-        "core.lineup",
-        "core.bracket",
-        "core.clearance",
-        "core.judged",
-        "core.solution",
-        "core.certainty",
-        "core.search",
-    },
-    "core.drawing": {
-        "core.base",
-        "core.parts",
-        "core.lineup",
-        "core.fasteners",
-        "core.bracket",
-        "core.clearance",
-        "core.solution",
-        "core.proposals",
-        "core.survey",
-        "core.certainty",
-        "core.search",
-        "core.drawing",
-    },
-    "data": set(),
-    "formats": {"core", "data", "formats"},
-    "study": {"core", "data", "formats", "study"},
-    "cli": {"core", "study", "formats", "app.main", "cli", ""},
-    "app": {"core", "data", "study", "app"},
-}
-"""Which room may import which. The command line starts the window by name; the report of ``check`` is a format."""
 
 OUTSIDE: dict[str, set[str]] = {
     "core": {"numpy", "scipy", "shapely"},
@@ -86,35 +24,14 @@ OUTSIDE: dict[str, set[str]] = {
 }
 
 
-def room(module: str) -> str:
-    """The room a module belongs to."""
-    parts = module.split(".")
-    return ".".join(parts[:2]) if parts[0] == "core" and len(parts) > 1 else parts[0]
-
-
 def faults(module: str, text: str) -> list[str]:
-    """Every import in ``text`` that ``module`` may not make."""
-    found = []
-    here = room(module)
+    """Every library that ``module`` may not import and ``text`` does."""
+    found, allowed = [], OUTSIDE[module.split(".")[0]]
     for node in ast.walk(ast.parse(text)):
         names = [a.name for a in node.names] if isinstance(node, ast.Import) else []
-        if isinstance(node, ast.ImportFrom):
-            names = (
-                [f"{node.module}.{a.name}" for a in node.names] if node.module == "bicentra" else [node.module or ""]
-            )
-        for name in names:
-            top = name.split(".")[0]
-            if top == "bicentra":
-                target = name.removeprefix("bicentra").lstrip(".")
-                allowed = ALLOWED.get(here, set())
-                if (
-                    target
-                    and not any(target == a or target.startswith(f"{a}.") for a in allowed if a)
-                    and target != "__version__"
-                ):
-                    found.append(f"{module} -> {target}")
-            elif top not in sys.stdlib_module_names and top not in OUTSIDE.get(here.split(".")[0], set()):
-                found.append(f"{module} -> {top}")
+        names += [node.module or ""] if isinstance(node, ast.ImportFrom) else []
+        tops = {name.split(".")[0] for name in names} - sys.stdlib_module_names - {"bicentra"}
+        found += [f"{module} -> {top}" for top in sorted(tops - allowed)]
     return found
 
 
@@ -128,26 +45,95 @@ def modules() -> dict[str, Path]:
     return names
 
 
-def test_arrows_point_one_way() -> None:
-    """No module imports what its room may not."""
+def test_each_room_takes_its_own_libraries() -> None:
+    """No module imports a library that its room has no use for, even inside a function."""
     assert [fault for name, path in modules().items() for fault in faults(name, path.read_text())] == []
+    assert faults("core.lineup.x", "from PySide6.QtCore import QObject"), "the alarm rings"
+    assert faults("app.x", "def f():\n    import ezdxf"), "the alarm rings"
 
 
-@pytest.mark.parametrize(
-    ("module", "line"),
-    [
-        ("core.lineup.x", "from PySide6.QtCore import QObject"),
-        ("core.lineup.x", "from bicentra.core.bracket.hull import Disc"),
-        ("core.parts.x", "import bicentra.core.lineup.solve"),
-        ("core.base.x", "import serial"),
-        ("formats.x", "from bicentra.study.document import store"),
-        ("study.x", "def f():\n    from bicentra.app.window import MainWindow"),
-        ("app.x", "import ezdxf"),
-    ],
+PLANTED = {
+    "core/base/numbers.py": "from bicentra.core.parts.job import Job",
+    "core/lineup/solve.py": "def late():\n    from bicentra.core.bracket import model",
+    "core/bracket/families/plates.py": "from bicentra.core.judged import judge_bracket",
+    "formats/cells.py": "from bicentra.study.document import store",
+    "study/__init__.py": "def late():\n    from bicentra.app.window import MainWindow",
+    "app/theme.py": "from bicentra.formats import job_json",
+    "app/survey/bench.py": "from bicentra.app.lineup import bench",
+}
+"""One import the wrong way for each contract of pyproject.toml."""
+
+
+def contracts(folder: Path) -> subprocess.CompletedProcess[str]:
+    """Hold the import contracts to the package in ``folder``/src."""
+    call = [sys.executable, "-c", "from importlinter.cli import lint_imports_command as go; go()", "--no-cache"]
+    return subprocess.run(
+        call,
+        cwd=folder,
+        env={**os.environ, "PYTHONPATH": str(folder / "src")},
+        capture_output=True,
+        text=True,
+        check=False,
+    )
+
+
+def test_imports_point_one_way_and_the_alarm_rings(tmp_path: Path) -> None:
+    """The contracts hold on the house as it is, and each is broken by an import planted in a copy of it."""
+    shutil.copytree(SOURCE, tmp_path / "src" / "bicentra", ignore=shutil.ignore_patterns("__pycache__", "data"))
+    shutil.copytree(
+        SOURCE / "data",
+        tmp_path / "src" / "bicentra" / "data",
+        ignore=lambda _, names: [n for n in names if not n.endswith(".py")],
+    )
+    shutil.copy(SOURCE.parents[1] / "pyproject.toml", tmp_path)
+    whole = contracts(tmp_path)
+    assert whole.returncode == 0, whole.stdout + whole.stderr
+    for name, line in PLANTED.items():
+        with (tmp_path / "src" / "bicentra" / name).open("a") as file:
+            file.write(f"\n\n{line}\n")
+    broken = contracts(tmp_path)
+    assert broken.returncode == 1
+    unseen = [
+        name
+        for name in PLANTED
+        if f"bicentra.{name.removesuffix('.py').removesuffix('/__init__').replace('/', '.')} ->" not in broken.stdout
+    ]
+    assert unseen == [], broken.stdout
+
+
+FLOATS = re.compile(r"\bfloat\b|FloatArray|\bPoints?\b")
+WITH_UNIT = re.compile(r"(_mm|_deg|_rad|_nm?|_kg|_k|_c|_px|_bar|_s|_mm2|_mm3)$")
+UNIT = re.compile(
+    r"\[[^\]]*(mm|rad|deg|°|units?|\bN\b|\bK\b|kg|kelvin|1|share|turns|inches|MiB|px)[^\]]*\]"
+    r"|\bmm[23²³]?\b|\bdegrees?\b|\bradians?\b|N·m|N/mm|\bkg\b|\bkelvin\b|\b0 to 1\b|\bunits?\b|\bshares?\b|standard|chance|probab|\bnan\b|percent|per cent|sum of"
 )
-def test_the_alarm_rings(module: str, line: str) -> None:
-    """A forbidden import is caught, even inside a function."""
-    assert faults(module, line)
+
+
+def without_units(text: str) -> list[str]:
+    """Every public function of a module that takes or gives plain numbers whose unit neither name nor docstring says."""
+    found, waiting = [], [(ast.parse(text), "")]
+    while waiting:
+        node, inside = waiting.pop()
+        for item in node.body:
+            if isinstance(item, ast.ClassDef) and not item.name.startswith("_"):
+                waiting.append((item, f"{item.name}."))
+            elif isinstance(item, ast.FunctionDef) and not item.name.startswith("_"):
+                given = [(a.arg, a.annotation) for a in item.args.args + item.args.kwonlyargs] + [
+                    (item.name, item.returns)
+                ]
+                plain = [
+                    n for n, kind in given if kind and FLOATS.search(ast.unparse(kind)) and not WITH_UNIT.search(n)
+                ]
+                if plain and not UNIT.search(ast.get_docstring(item) or ""):
+                    found.append(f"{inside}{item.name}")
+    return found
+
+
+def test_every_number_of_the_core_has_a_unit() -> None:
+    """Each public function of the core says the unit of the numbers it takes and gives, in a name or its docstring."""
+    core = {name: path for name, path in modules().items() if name.startswith("core.")}
+    assert {name: found for name, path in core.items() if (found := without_units(path.read_text()))} == {}
+    assert without_units('def f(x: float) -> float:\n    """Twice."""') == ["f"], "the alarm rings"
 
 
 def test_every_public_thing_tells_what_it_is() -> None:

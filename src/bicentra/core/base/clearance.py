@@ -65,6 +65,6 @@ def distance(one: FloatArray | shapely.Geometry, other: FloatArray | shapely.Geo
 
 
 def with_height(flat: FloatArray, height: FloatArray | float) -> FloatArray:
-    """Return the distance of upright bodies from their distance in plan and along z; negative when they overlap."""
+    """Return the distance of upright bodies from their distance in plan and along z [mm]; negative when they overlap."""
     both = (flat > 0) & (np.asarray(height) > 0)
     return np.where(both, np.hypot(flat, height), np.maximum(flat, height))

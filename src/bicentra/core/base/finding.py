@@ -93,7 +93,7 @@ SLACK = 1e-9
 
 
 def judge(value: float, limit: Limit) -> Verdict:
-    """Compare ``value`` with ``limit``; anything not a number is unknown, never met. Infinite room is met."""
+    """Compare ``value`` with ``limit`` [unit of the limit]; anything not a number is unknown, never met. Infinite room is met."""
     if math.isnan(value) or not is_known(limit.stop, limit.watch):
         return Verdict.UNKNOWN
     sign = 1.0 if limit.at_least else -1.0
@@ -103,7 +103,7 @@ def judge(value: float, limit: Limit) -> Verdict:
 
 
 def governing_limit(verdict: Verdict, limit: Limit) -> float:
-    """Return the number to print beside the value: the watch level when only that is missed, else the stop."""
+    """Return the number to print beside the value [its unit]: the watch level when only that is missed, else the stop."""
     return limit.watch if verdict is Verdict.CAUTION else limit.stop
 
 

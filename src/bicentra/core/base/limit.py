@@ -17,7 +17,7 @@ class Limit:
     source: str = "Common practice, no published source"
 
     def moved_to(self, stop: float | None) -> "Limit":
-        """Return this limit with its stop at ``stop`` (``None``: unchanged), the watch band moved along."""
+        """Return this limit with its stop at ``stop`` (its own unit; ``None``: unchanged), the watch band moved along."""
         if stop is None:
             return self
         return Limit(stop, stop + (self.watch - self.stop), self.at_least, self.unit, "Set in this job")

@@ -10,7 +10,7 @@ UNKNOWN = math.nan
 
 
 def known(value: float | None) -> float:
-    """Return ``value`` for arithmetic: ``None`` becomes ``UNKNOWN``."""
+    """Return ``value`` for arithmetic [any unit]: ``None`` becomes ``UNKNOWN``."""
     return UNKNOWN if value is None else float(value)
 
 
@@ -23,19 +23,19 @@ def is_known(*values: float | None) -> bool:
 
 
 def or_none(value: float) -> float | None:
-    """Return ``value`` for a file: an unknown or infinite number becomes ``None``; minus zero becomes zero."""
+    """Return ``value`` for a file [any unit]: an unknown or infinite number becomes ``None``; minus zero becomes zero."""
     return value + 0.0 if math.isfinite(value) else None
 
 
 def smallest(values: list[float]) -> float:
-    """Return the smallest of ``values``; unknown as soon as one is unknown, or when there are none."""
+    """Return the smallest of ``values`` [any unit]; unknown as soon as one is unknown, or when there are none."""
     if not values or any(math.isnan(value) for value in values):
         return UNKNOWN
     return min(values)
 
 
 def ordered(one: float, other: float) -> tuple[float, float]:
-    """Return the two in rising order; both unknown as soon as one is, which ``min`` and ``max`` do not give."""
+    """Return the two in rising order [any unit]; both unknown as soon as one is, which ``min`` and ``max`` do not give."""
     if math.isnan(one) or math.isnan(other):
         return UNKNOWN, UNKNOWN
     return (one, other) if one <= other else (other, one)
@@ -51,5 +51,5 @@ def apart(low: float, high: float, other_low: float, other_high: float) -> float
 
 
 def first_known(value: float | None, default: float) -> float:
-    """Return ``value``, or ``default`` when nobody gave one."""
+    """Return ``value``, or ``default`` when nobody gave one [any unit]."""
     return default if value is None else value

@@ -92,7 +92,7 @@ class Segment:
         return turned <= abs(self.sweep) + 1e-12 or turned >= 2 * math.pi - 1e-12
 
     def extremes(self) -> list[Point]:
-        """Return the points that bound this segment: its start and, for an arc, the quadrant points it passes."""
+        """Return the points that bound this segment [mm]: its start and, for an arc, the quadrant points it passes."""
         found = [self.start]
         if self.bulge != 0.0:
             (cx, cy), radius = self.centre, self.radius
@@ -182,13 +182,13 @@ def _polygon(outline: Outline, chord_error: float) -> FloatArray:
 
 
 def circle_outline(centre: Point, radius: float) -> Outline:
-    """Return a full circle as two half arcs."""
+    """Return a full circle as two half arcs [mm]."""
     cx, cy = centre
     return Outline(((cx + radius, cy, 1.0), (cx - radius, cy, 1.0)))
 
 
 def slot_outline(ends: tuple[Point, ...], radius: float) -> Outline:
-    """Return the outline of a slot round the line between its ``ends``; a circle where they are one."""
+    """Return the outline of a slot round the line between its ``ends`` [mm]; a circle where they are one."""
     (ax, ay), (bx, by) = ends[0], ends[-1]
     long = math.dist(ends[0], ends[-1])
     if long == 0.0:
@@ -198,7 +198,7 @@ def slot_outline(ends: tuple[Point, ...], radius: float) -> Outline:
 
 
 def bulge_between(start: Point, end: Point, centre: Point, counter_clockwise: bool) -> float:
-    """Return the bulge of the arc from ``start`` to ``end`` about ``centre`` in the direction asked for."""
+    """Return the bulge of the arc from ``start`` to ``end`` about ``centre`` in the direction asked for [no unit]."""
     a0 = math.atan2(start[1] - centre[1], start[0] - centre[0])
     a1 = math.atan2(end[1] - centre[1], end[0] - centre[0])
     sweep = (a1 - a0) % (2 * math.pi)

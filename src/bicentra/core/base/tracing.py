@@ -26,7 +26,7 @@ def few_points(shape: shapely.Geometry) -> shapely.Geometry:
 
 @lru_cache(maxsize=64)
 def few(points: Points) -> Points:
-    """Return the outline of ``points`` (closed, first not repeated) with few points, as ``few_points`` has it."""
+    """Return the outline of ``points`` (closed, first not repeated) with few points, as ``few_points`` has it [mm]."""
     if len(points) <= MOST_POINTS:
         return points
     made = few_points(shapely.make_valid(shapely.Polygon(points)))

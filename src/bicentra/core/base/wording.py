@@ -74,7 +74,7 @@ def make_finding(
     missing: str = "",
     checks: tuple[Check, ...] = (),
 ) -> Finding:
-    """Judge ``value`` and return the finding. ``missing`` names what to measure when the value is unknown."""
+    """Judge ``value`` and return the finding [unit as given]. ``missing`` names what to measure when the value is unknown."""
     verdict = judge(value, limit)
     if verdict is Verdict.UNKNOWN:
         why = f"Cannot be worked out yet: {missing or 'a measurement is missing'}."
@@ -114,7 +114,7 @@ def decided_by(finding: Finding, checks: tuple[Check, ...], other: Limit, remedi
 
 
 def make_check(label: str, value: float, limit: Limit, text: str) -> Check:
-    """Judge one comparison inside a finding."""
+    """Judge one comparison inside a finding [unit as given]."""
     verdict = judge(value, limit)
     shown = f"{label}: not known, a measurement is missing" if verdict is Verdict.UNKNOWN else text
     return Check(label, verdict, value, governing_limit(verdict, limit), limit.unit, shown)

@@ -12,7 +12,7 @@ from bicentra.core.parts.limits import limit_for
 
 
 def side_word(error: float) -> str:
-    """Return outboard or inboard for the sign of an axial error."""
+    """Return outboard or inboard for the sign of an axial error [mm]."""
     return "outboard" if error > 0 else "inboard"
 
 

@@ -35,7 +35,7 @@ def cutout_outline(cutout: Cutout) -> Outline:
 
 
 def spine(cutout: Cutout) -> tuple[shapely.LineString | shapely.Point, float]:
-    """Return a cutout as the line of its middles and its radius: distances to it are exact."""
+    """Return a cutout as the line of its middles and its radius [mm]: distances to it are exact."""
     x, y, half = known(cutout.x_mm), known(cutout.y_mm), known(cutout.length_mm) / 2
     radius, turn = known(cutout.diameter_mm) / 2, math.radians(known(cutout.angle_deg))
     if half == 0.0:
@@ -135,7 +135,7 @@ def _room(job: Job, outline: Outline, window: Outline | None, holes: tuple[Hole,
 
 
 def largest_circle(room: shapely.Geometry) -> tuple[Point, float]:
-    """Return centre and radius of the largest circle inside ``room``."""
+    """Return centre and radius of the largest circle inside ``room`` [mm]."""
     best = max(
         (shapely.maximum_inscribed_circle(part, tolerance=0.05) for part in shapely.get_parts(room) if part.area > 1.0),
         key=lambda line: line.length, default=None,

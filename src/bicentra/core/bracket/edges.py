@@ -36,7 +36,7 @@ class PlateEdge:
 
     @property
     def middle(self) -> Point:
-        """Its middle."""
+        """Its middle [mm]."""
         return (self.a[0] + self.b[0]) / 2, (self.a[1] + self.b[1]) / 2
 
     @property
@@ -82,7 +82,7 @@ def plate_discs(holes: tuple[Hole, ...], pulls: tuple[Pull, ...]) -> tuple[Disc,
 
 
 def waisted(outline: Outline, holes: tuple[Hole, ...], pulls: tuple[Pull, ...], corner: float) -> Outline:
-    """Return ``outline`` with the waists of what is pulled in. Raises ``OutlineError`` where one does not fit its edge."""
+    """Return ``outline`` with the waists of what is pulled in [mm]. Raises ``OutlineError`` where one does not fit its edge."""
     inward = {(p.from_hole, p.to_hole): -known(p.out_mm) for p in pulls if known(p.out_mm) <= -LEAST_PULL_MM}
     for edge in plate_edges(holes) if inward else ():
         deep = inward.get((edge.first, edge.second))

@@ -16,7 +16,7 @@ from bicentra.core.bracket.model import MadePart
 
 
 def neutral_factor(radius: float, thickness: float) -> float:
-    """Return K, the neutral line's place over the thickness: ½ (0.65 + ½ log₁₀(R/t)), ½ at most (DIN 6935, from memory)."""
+    """Return K [no unit], the neutral line's place in the thickness: ½ (0.65 + ½ log₁₀(R/t)), ½ at most (DIN 6935, from memory)."""
     ratio = radius / thickness
     return 0.5 if ratio >= 5.0 else 0.5 * (0.65 + 0.5 * math.log10(ratio))
 
@@ -131,7 +131,7 @@ def fold_of(part: MadePart) -> Fold | None:
 
 
 def folded_plan(part: MadePart, fold: Fold) -> tuple[Outline | None, tuple[Point, ...]]:
-    """Return outline and hole centres of the flat pattern as they lie, seen along the axle, once it is bent."""
+    """Return outline and hole centres of the flat pattern as they lie, seen along the axle, once it is bent [mm]."""
     grown, middle = fold.flat - fold.run, fold.start + fold.flat / 2
 
     def back(x: float, y: float) -> Point:
@@ -143,7 +143,7 @@ def folded_plan(part: MadePart, fold: Fold) -> tuple[Outline | None, tuple[Point
 
 
 def bend_lines(part: MadePart) -> tuple[tuple[Point, ...], ...]:
-    """Return the bend lines as far as they run on the flat pattern."""
+    """Return the bend lines as far as they run on the flat pattern [mm]."""
     if part.outline is None:
         return ()
     plate = shapely.Polygon(part.outline.polygon(0.05))

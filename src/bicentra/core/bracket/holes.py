@@ -48,7 +48,7 @@ class Hole:
 
     @property
     def ends(self) -> tuple[Point, ...]:
-        """The middles between which the hole runs: both ends of a slot, else its centre."""
+        """The middles between which the hole runs [mm]: both ends of a slot, else its centre."""
         if not self.slot:
             return (self.centre,)
         (x, y), (u, v), half = self.centre, self.way, self.slot / 2
@@ -99,12 +99,12 @@ class PlacedJoint:
 
     @property
     def tip_z(self) -> float:
-        """z of the bolt's tip."""
+        """z of the bolt's tip [mm]."""
         return self.seat_z + self.way * self.joint.tip
 
     @property
     def head_z(self) -> float:
-        """z of the head's top."""
+        """z of the head's top [mm]."""
         return self.seat_z - self.way * self.joint.head_top
 
 
@@ -295,7 +295,7 @@ def _ear_joint(job: Job, line: LineUp, stack_up: StackUp, thread: Thread, index:
 
 
 def flush(stack: Stack, sunk: float) -> Stack:
-    """Return the stack of a countersunk bolt: no washer, its length counts from its head's top, flush with the plate."""
+    """Return the stack of a countersunk bolt [mm]: no washer, its length counts from its head's top, flush with the plate."""
     (what, thick), *rest = stack.layers
     return replace(stack, clamped=stack.clamped + sunk, washers=0, sunk=True, layers=((what, thick + sunk), *rest))
 

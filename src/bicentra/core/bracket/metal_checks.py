@@ -134,7 +134,7 @@ def hub_missing(assembly: Assembly) -> str:
 
 
 def room_told(what: str, other: str, value: float, words: LengthFormat) -> str:
-    """Return a gap as the beginning of a sentence: what clears the other, or runs into it."""
+    """Return a gap as the beginning of a sentence [mm]: what clears the other, or runs into it."""
     if value < 0:
         return f"The {what} runs {words.gap(value)} into {other}"
     return f"The {what} clears {other} by {words.gap(value)}"

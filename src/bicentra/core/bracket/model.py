@@ -57,7 +57,7 @@ class Bore:
         return sink_depth(self.sink.wide, self.drill, self.sink.angle) if self.sink is not None else 0.0
 
     def outline_at(self, centre: Point) -> Outline:
-        """Return its rim, its middle moved to ``centre`` (where a bent plate has it)."""
+        """Return its rim, its middle moved to ``centre`` (where a bent plate has it) [mm]."""
         half = self.slot / 2
         dx, dy = half * self.way[0], half * self.way[1]
         return slot_outline(((centre[0] + dx, centre[1] + dy), (centre[0] - dx, centre[1] - dy)), self.drill / 2)
@@ -80,7 +80,7 @@ class EdgeBore:
 
     @property
     def corners(self) -> tuple[Point, ...]:
-        """Its outline seen along the axle."""
+        """Its outline seen along the axle [mm]."""
         (x, y, _), (dx, dy), r, long = self.at, self.way, self.drill / 2, self.depth
         return (
             (x - dy * r, y + dx * r), (x - dy * r + dx * long, y + dx * r + dy * long),

@@ -94,7 +94,7 @@ def _arc_hits(seg: Segment, radius: float) -> list[tuple[Point, bool]]:
 
 
 def circle_meetings(one: tuple[Point, float], other: tuple[Point, float]) -> list[Point]:
-    """Return the two points where circles (centre, radius) cross; none when they touch, miss or are nested."""
+    """Return the two points where circles (centre, radius) cross [mm]; none when they touch, miss or are nested."""
     (x0, y0), r0 = one
     (x1, y1), r1 = other
     d = math.hypot(x1 - x0, y1 - y0)

@@ -39,7 +39,7 @@ def part_slabs(part: MadePart) -> tuple[Slab, ...]:
 
 
 def plate_shape(part: MadePart, chord: float) -> shapely.Geometry:
-    """Return the plate seen along the axle, its holes taken out; a bent one's is its flat pattern."""
+    """Return the plate seen along the axle, its holes taken out [mm]; a bent one's is its flat pattern."""
     if part.outline is None:
         return shapely.Polygon()
     placed = (bore for bore in part.bores if is_known(*bore.centre, bore.drill))
@@ -51,7 +51,7 @@ def plate_shape(part: MadePart, chord: float) -> shapely.Geometry:
 def layers(
     part: MadePart, shape: shapely.Geometry, z0: float, chord: float, sinks: bool = False
 ) -> list[tuple[shapely.Geometry, float, float]]:
-    """Return the plate as layers (shape, z0, z1): whole as deep as no pocket goes, less the pockets above and below.
+    """Return the plate as layers (shape, z0, z1) [mm]: whole as deep as no pocket goes, less the pockets above and below.
 
     With ``sinks`` countersinks and chamfers are cut out too, in steps; else they count as metal.
     """
@@ -120,7 +120,7 @@ def chamfer_milled(part: MadePart) -> float:
 
 
 def strips(shape: shapely.Geometry, fold: Fold, cuts: tuple[float, ...]) -> list[shapely.Geometry]:
-    """Return the flat pattern ``shape`` cut across at the places ``cuts`` along ``fold.u``."""
+    """Return the flat pattern ``shape`` cut across at the places ``cuts`` along ``fold.u`` [mm]."""
     (ux, uy), ends = fold.u, (-AWAY_MM, *cuts, AWAY_MM)
 
     def at(s: float, w: float) -> tuple[float, float]:

@@ -61,7 +61,7 @@ class StackUp:
 
     @property
     def worst_error(self) -> float:
-        """The largest axial error at any lug, with its sign; unlike shims at the ears add half of what they differ by."""
+        """The largest axial error at any lug, with its sign [mm]; unlike shims at the ears add half of what they differ by."""
         if any(math.isnan(e) for e in self.errors) or not self.errors:
             return UNKNOWN
         worst = max(self.errors, key=abs)
@@ -69,7 +69,7 @@ class StackUp:
 
     @property
     def z_range(self) -> tuple[float, float]:
-        """The plate's lower and upper z."""
+        """The plate's lower and upper z [mm]."""
         return ordered(self.near_z, self.far_z)
 
 
@@ -131,7 +131,7 @@ def held(stack_up: StackUp, job: Job, line: LineUp) -> StackUp:
 
 
 def seat_face(lug: Lug, side: str) -> float:
-    """Return z of the lug's face on the bracket's ``side``; across the lug's thickness when measured on the other."""
+    """Return z of the lug's face on the bracket's ``side`` [mm]; across the lug's thickness when measured on the other."""
     z = known(lug.z_mm)
     if lug.seat == side:
         return z

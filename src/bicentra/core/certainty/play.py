@@ -38,7 +38,7 @@ def radial_play(solution: Solution) -> float:
 
 
 def play_bands(solution: Solution) -> dict[str, tuple[float, float]]:
-    """Return, for each finding that moves with the caliper's radius, the lowest and highest value play allows."""
+    """Return the lowest and highest value play allows [its unit] of each finding that moves with the caliper's radius."""
     play, inset = radial_play(solution), solution.job.fit.pad_inset_mm
     if not math.isfinite(play) or play <= 0 or inset is None:
         return {}

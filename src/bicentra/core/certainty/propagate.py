@@ -53,7 +53,7 @@ class Frozen:
     as_cut: StackUp | None
 
     def solved(self, path: str = "", step: float = 0.0) -> Solution:
-        """Return the job solved, the number at ``path`` moved by ``step``."""
+        """Return the job solved, the number at ``path`` moved by ``step`` [unit of that number]."""
         job = with_value(self.job, path, float(get_value(self.job, path)) + step) if path else self.job
         return solve(job, turns=False, cures=False, as_cut=self.as_cut)
 

@@ -69,7 +69,7 @@ def _rises(clock: float, turn: float) -> bool:
 
 
 def obstacle_room(assembly: Assembly, here: FloatArray, words: LengthFormat, turns: bool = True) -> Finding:
-    """The room between the caliper (body, ears, bolts) and knuckle."""
+    """The room between the caliper (body, ears, bolts) and knuckle [mm]."""
     job, limit = assembly.job, limit_for(assembly.job, "caliper-to-obstacle")
     swept = caliper_obstacle_sweep(assembly, here)
     value, pair = float(swept.value[0]), swept.pair()
@@ -133,7 +133,7 @@ def _sentence(what: str, other: str, value: float, words: LengthFormat) -> str:
 
 
 def head_room(assembly: Assembly, here: FloatArray, words: LengthFormat, turns: bool) -> Finding:
-    """The room round heads, washers, lugs and ears; with ``turns``, the nearest turn that cures it."""
+    """The room round heads, washers, lugs and ears [mm]; with ``turns``, the nearest turn that cures it."""
     limit = limit_for(assembly.job, "bolt-head-room")
     swept = head_room_sweep(assembly, here)
     value, pair = float(swept.value[0]), swept.pair()

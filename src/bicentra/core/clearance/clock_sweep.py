@@ -161,7 +161,7 @@ def _piece_gap(piece: Piece, shape: shapely.Polygon, z0: float, z1: float, count
 
 
 def bracket_caliper_sweep(assembly: Assembly, metal: Metal, clock_rad: FloatArray) -> FloatArray:
-    """Return the room between the bracket and the caliper's body at each angle (the ears' faces are meant to touch it)."""
+    """Return the room between the bracket and the caliper's body at each angle (the ears' faces are meant to touch it) [mm]."""
     if not metal:
         return np.full(len(clock_rad), UNKNOWN)
     shapes = np.stack([np.broadcast_to(piece.shapes, (len(clock_rad),)) for piece in metal], axis=1)

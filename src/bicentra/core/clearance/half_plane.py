@@ -85,7 +85,7 @@ def _widest(face: Points, out: FloatArray) -> FloatArray:
 
 @lru_cache(maxsize=64)
 def swept_lines(outline: Points, face: Points, section: Points, top: float, middle: float) -> Lines:
-    """Return the swept caliper as lines in (z, r): its section at the middle and at its widest, and rungs between them."""
+    """Return the swept caliper as lines in (z, r) [mm]: its section at the middle and at its widest, and rungs between them."""
     dense = _dense(outline, tuple(out for _, out in face))
     inner = tuple((z + middle, top + out) for z, out in dense.tolist())
     outer = tuple((z + middle, r) for z, r in section)
@@ -93,7 +93,7 @@ def swept_lines(outline: Points, face: Points, section: Points, top: float, midd
 
 
 def box_lines(z0: float, z1: float, r0: float, r1: float) -> Lines:
-    """Return a ring of the half plane as its closed outline."""
+    """Return a ring of the half plane as its closed outline [mm]."""
     return (((z0, r0), (z1, r0), (z1, r1), (z0, r1), (z0, r0)),)
 
 

@@ -151,7 +151,7 @@ def float_sweep(assembly: Assembly, clock_rad: FloatArray) -> tuple[FloatArray, 
 
 
 def float_travel(assembly: Assembly, here: FloatArray, words: LengthFormat) -> Finding:
-    """Free travel of a floating caliper over the wear of its pads."""
+    """Free travel of a floating caliper over the wear of its pads [mm]."""
     job = assembly.job
     spare, inboard, outboard = float_sweep(assembly, here)
     wear = pad_wear(job)
@@ -232,7 +232,7 @@ def _bolt_ways(assembly: Assembly, clock_rad: FloatArray) -> tuple[list[FloatArr
 
 
 def removal(assembly: Assembly, here: FloatArray, words: LengthFormat) -> Finding:
-    """Whether the caliper comes off for new pads with the plate on and the wheel off."""
+    """Whether the caliper comes off for new pads with the plate on and the wheel off [mm]."""
     job = assembly.job
     swept = removal_sweep(assembly, here)
     value, pair = float(swept.value[0]), swept.pair()
@@ -286,7 +286,7 @@ def hose_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
 
 
 def hose_room(assembly: Assembly, here: FloatArray, words: LengthFormat) -> Finding:
-    """A finger's width round the hose where it leaves the caliper."""
+    """A finger's width round the hose where it leaves the caliper [mm]."""
     swept = hose_sweep(assembly, here)
     value, other = float(swept.value[0]), _called(assembly, swept.pair()[1])
     sense = f"has {words.gap(value)} to {other}" if value > 0 else f"lies in {other}"

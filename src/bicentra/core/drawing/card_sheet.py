@@ -92,7 +92,7 @@ def _stems(parts: list[BaseGeometry], base: float) -> list[BaseGeometry]:
 
 
 def card_sheet(solution: Solution, tallest: float = math.inf) -> Drawing:
-    """Return the card with what has to be kept free about it, seen with outboard to the right."""
+    """Return the card with what has to be kept free about it, seen with outboard to the right [mm]."""
     card = caliper_card(solution, tallest)
     words, sheet = LengthFormat(units_of(solution.job.display_units)), Sheet()
     _polygons(sheet, card.keep_out, "mark", "keep-out", "hidden")

@@ -53,7 +53,7 @@ def verdict_of(solution: Solution, id: str) -> str:
 
 
 def ring_radius(solution: Solution) -> float:
-    """Return the radius of the clock ring: outside the rotor, and outside the caliper on its centreline."""
+    """Return the radius of the clock ring [mm]: outside the rotor, and outside the caliper on its centreline."""
     body = solution.assembly.body
     return max(body.outer if body.is_known else 0.0, known(solution.job.rotor.diameter_mm) / 2) + RING_GAP_MM
 

@@ -31,7 +31,7 @@ class Box:
     y1: float
 
     def meets(self, other: "Box", gap: float = GAP) -> bool:
-        """Tell whether the two come closer than ``gap``."""
+        """Tell whether the two come closer than ``gap`` [units]."""
         return (
             self.x0 < other.x1 + gap
             and other.x0 < self.x1 + gap
@@ -45,7 +45,7 @@ class Box:
 
     @property
     def middle(self) -> Point:
-        """The centre."""
+        """The centre [units]."""
         return (self.x0 + self.x1) / 2, (self.y0 + self.y1) / 2
 
 

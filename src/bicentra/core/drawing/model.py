@@ -172,25 +172,25 @@ class Sheet:
     def circle(
         self, centre: Point, radius: float, ink: str, tag: str = "", filled: bool = True, line: str = "solid"
     ) -> None:
-        """Add a full circle."""
+        """Add a full circle [mm]."""
         self.shape(Shape((circle_loop(centre, radius),), ink, tag, True, filled, line))
 
     def ring(self, centre: Point, inner: float, outer: float, ink: str, tag: str = "", line: str = "solid") -> None:
-        """Add the area between two circles."""
+        """Add the area between two circles [mm]."""
         self.shape(Shape((circle_loop(centre, outer), circle_loop(centre, inner)), ink, tag, True, True, line))
 
     def box(self, x0: float, y0: float, x1: float, y1: float, ink: str, tag: str = "", line: str = "solid") -> None:
-        """Add a rectangle."""
+        """Add a rectangle [mm]."""
         self.polygon(((x0, y0), (x1, y0), (x1, y1), (x0, y1)), ink, tag, line=line)
 
     def polygon(
         self, points: Iterable[Point], ink: str, tag: str = "", filled: bool = True, line: str = "solid"
     ) -> None:
-        """Add a closed polygon."""
+        """Add a closed polygon [mm]."""
         self.shape(Shape((tuple((x, y, 0.0) for x, y in points),), ink, tag, True, filled, line))
 
     def line(self, points: Iterable[Point], ink: str, tag: str = "", line: str = "solid") -> None:
-        """Add an open line."""
+        """Add an open line [mm]."""
         self.shape(Shape((tuple((x, y, 0.0) for x, y in points),), ink, tag, False, False, line))
 
     def outline(self, outline: Outline, ink: str, tag: str = "", filled: bool = True, line: str = "solid") -> None:
@@ -214,7 +214,7 @@ class Sheet:
             self.handles.append(handle)
 
     def finish(self, spare: tuple[float, float, float, float]) -> Drawing:
-        """Return the drawing; ``spare`` bounds are used while nothing is drawn."""
+        """Return the drawing [mm]; ``spare`` bounds are used while nothing is drawn."""
         boxes = [shape.bounds for shape in self.shapes if shape.ink != "centre"]
         bounds = spare
         if boxes:
@@ -253,7 +253,7 @@ def is_circle(loop: Loop) -> bool:
 
 
 def circle_loop(centre: Point, radius: float) -> Loop:
-    """Return a full circle as two half arcs."""
+    """Return a full circle as two half arcs [mm]."""
     cx, cy = centre
     return (cx + radius, cy, 1.0), (cx - radius, cy, 1.0)
 

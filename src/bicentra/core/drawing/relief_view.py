@@ -15,7 +15,7 @@ SPARE = (-30.0, -30.0, 30.0, 30.0)
 
 
 def relief_factor(done: Surveyed) -> float:
-    """Return how many times heights are drawn larger than they are."""
+    """Return how many times heights are drawn larger than they are [no unit]."""
     rise = max((abs(f.slope_x) * 14 + abs(f.slope_y) * 14 for f in done.faces if not f.fault), default=0.0)
     return max((f for f in FACTORS if f * rise <= HIGHEST_MM), default=1.0) if rise > 0 else FACTORS[-1]
 

@@ -17,7 +17,7 @@ TITLES = {"hub-face": "hub face", "rotor-face": "rotor, on the bench"}
 
 
 def runout_factor(done: Surveyed) -> float:
-    """Return how many times runout is drawn larger than it is."""
+    """Return how many times runout is drawn larger than it is [no unit]."""
     swing = max((float(np.abs(s.values - s.mean).max()) for s in done.sweeps if not s.fault), default=0.0)
     return max((f for f in FACTORS if f * swing <= SWING_MM), default=FACTORS[0]) if swing > 0 else FACTORS[-1]
 

@@ -18,7 +18,7 @@ def sector_loop(inner: float, outer: float, start: float, sweep: float) -> Loop:
 
 
 def arc_line(radius: float, start: float, sweep: float) -> Loop:
-    """Return an open arc about the origin."""
+    """Return an open arc about the origin [mm, rad]."""
     a, b = start, start + sweep
     return (
         (radius * math.cos(a), radius * math.sin(a), math.tan(sweep / 4)),
@@ -27,7 +27,7 @@ def arc_line(radius: float, start: float, sweep: float) -> Loop:
 
 
 def centre_mark(sheet: Sheet, at: Point, reach: float, tag: str = "") -> None:
-    """Add a cross of two centre lines."""
+    """Add a cross of two centre lines [mm]."""
     x, y = at
     across = ((x - reach, y, 0.0), (x + reach, y, 0.0))
     up = ((x, y - reach, 0.0), (x, y + reach, 0.0))

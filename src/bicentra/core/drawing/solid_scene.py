@@ -149,7 +149,7 @@ def _bolt(placed: PlacedJoint) -> list[Body]:
 
 
 def prism(shape: shapely.Geometry, z0: float, z1: float, tag: str, ink: str, apart: float, veil: bool = False) -> Body:
-    """Return ``shape`` between two heights: caps triangulated within the outline, walls along every ring."""
+    """Return ``shape`` between two heights [mm]: caps triangulated within the outline, walls along every ring."""
     corners: list[tuple[float, float, float]] = []
     faces: list[tuple[int, int, int]] = []
     for part in shapely.get_parts(shape):

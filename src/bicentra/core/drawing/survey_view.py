@@ -65,7 +65,7 @@ def feature_places(job: Job, done: Surveyed) -> dict[str, Point]:
 
 
 def pick_places(job: Job, done: Surveyed) -> dict[str, Point]:
-    """Return where each feature can be taken hold of, in the survey's order: a point's place, the middle of an edge."""
+    """Return where each feature can be taken hold of, in the survey's order [mm]: a point's place, the middle of an edge."""
     places = feature_places(job, done)
     found: dict[str, Point] = {}
     for feature in done.survey.features:
@@ -78,7 +78,7 @@ def pick_places(job: Job, done: Surveyed) -> dict[str, Point]:
 
 
 def ellipse_factor(done: Surveyed) -> float:
-    """Return how many times the error ellipses are drawn larger than they are."""
+    """Return how many times the error ellipses are drawn larger than they are [no unit]."""
     if done.adjusted is None:
         return 1.0
     return _factor(done.adjusted)

@@ -15,7 +15,7 @@ RIM_MM, SPOKE_MM = 4.0, 7.0
 
 
 def draw_wheel(sheet: Sheet, wheel: Wheel, seat: float) -> None:
-    """Draw barrel, spokes and weights on the caliper's side; dashed where the inside is only nominal."""
+    """Draw barrel, spokes and weights on the caliper's side [mm]; dashed where the inside is only nominal."""
     inside = wheel_inside(wheel)
     if inside is None or not is_known(seat):
         return

@@ -41,39 +41,39 @@ class Joint:
 
     @property
     def washer_thickness(self) -> float:
-        """Thickness of all washers under the head."""
+        """Thickness of all washers under the head [mm]."""
         return self.stack.washers * self.thread.hardware.washer_thickness
 
     @property
     def grip(self) -> float:
-        """Clamped thickness, washers included."""
+        """Clamped thickness, washers included [mm]."""
         return self.stack.clamped + self.washer_thickness
 
     @property
     def engagement(self) -> float:
-        """Thread actually inside the female thread, never more than its depth nor less than nothing."""
+        """Thread actually inside the female thread, never more than its depth nor less than nothing [mm]."""
         reach = self.length - self.grip
         return min(max(reach, 0.0), self.stack.depth) if is_known(reach, self.stack.depth) else UNKNOWN
 
     @property
     def protrusion(self) -> float:
-        """Thread sticking out past the female thread."""
+        """Thread sticking out past the female thread [mm]."""
         over = self.length - self.grip - self.stack.depth
         return max(over, 0.0) if is_known(over) else UNKNOWN
 
     @property
     def tip(self) -> float:
-        """Place of the tip, measured from the face the washers lie on."""
+        """Place of the tip, measured from the face the washers lie on [mm]."""
         return self.length - self.washer_thickness
 
     @property
     def head_top(self) -> float:
-        """Height of the head's top above the face the washers lie on."""
+        """Height of the head's top above the face the washers lie on [mm]."""
         return 0.0 if self.stack.sunk else self.washer_thickness + self.thread.hardware.head_height
 
 
 def make_joint(thread: Thread, stack: Stack, length: float | None) -> Joint:
-    """Return the bolt of the ``length`` given, or of the shortest stock length that holds."""
+    """Return the bolt of the ``length`` given, or of the shortest stock length that holds [mm]."""
     if length is not None:
         return Joint(thread, stack, length, chosen=False)
     return Joint(thread, stack, stock_length(thread, stack), chosen=True)
@@ -92,6 +92,6 @@ def stock_length(thread: Thread, stack: Stack) -> float:
 
 
 def nut_stack(thread: Thread, clamped: float, washers: int) -> Stack:
-    """Return the stack of a bolt with a full nut: the whole nut engaged, and one pitch through it wanted."""
+    """Return the stack of a bolt with a full nut [mm]: the whole nut engaged, and one pitch through it wanted."""
     nut = thread.hardware.nut_height
     return Stack(clamped, washers, nut, "nut", least=nut, wanted=nut, past=thread.pitch)

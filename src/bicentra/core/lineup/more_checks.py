@@ -148,7 +148,7 @@ def _other_hand(job: Job, cues: list[str]) -> tuple[Remedy, ...]:
 
 
 def holes_off(holes: int | None, studs: int | None) -> float:
-    """Return how many holes are wrong for ``studs`` equally spaced studs: none when a multiple of them is drilled."""
+    """Return how many holes are wrong for ``studs`` equally spaced studs [no unit]: none when a multiple of them is drilled."""
     if not holes or not studs:
         return UNKNOWN
     return float(holes % studs if holes >= studs else studs)

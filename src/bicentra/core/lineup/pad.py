@@ -88,7 +88,7 @@ def _at_least_nothing(value: float) -> float:
 
 
 def pad_outline(job: Job, top: float) -> Points:
-    """Return the pad as (radial, across) points when it was traced or has an outer radius of its own; else nothing.
+    """Return the pad as (radial, across) points when it was traced or has an outer radius of its own [mm]; else nothing.
 
     A pad with its own outer radius ρ is struck about the point ρ below the pad's top on the centreline, its inner edge
     about the same point, its sides parallel at the pad's width.

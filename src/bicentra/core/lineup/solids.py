@@ -62,7 +62,7 @@ def nearest_gap(one: Ring, others: tuple[Ring, ...], enough: float = math.inf) -
 
 
 def bounded_least(measured: list[float], bounded: list[float], enough: float) -> float:
-    """Return the least of ``measured`` distances and of ``bounded`` ones, which may really be larger, as ``nearest_gap`` says."""
+    """Return the least [mm] of ``measured`` distances and of ``bounded`` ones, which may really be larger, as ``nearest_gap``."""
     sure = smallest(measured) if measured else math.inf
     if not bounded or math.isnan(sure):
         return sure if measured else UNKNOWN
@@ -142,7 +142,7 @@ def retainer_places(hub: Hub) -> tuple[tuple[float, float], ...]:
 
 
 def first_known_of(*values: float | None) -> float | None:
-    """Return the first of ``values`` that somebody gave."""
+    """Return the first of ``values`` that somebody gave [any unit]."""
     return next((value for value in values if value is not None), None)
 
 

@@ -35,7 +35,7 @@ class WheelInside:
     unmeasured: tuple[str, ...] = ()
 
     def solids(self, seat_z: float) -> tuple[tuple[str, Points], ...]:
-        """Return what must not be met, as closed outlines in (z, r) of the hub frame with the wheel's seat at ``seat_z``."""
+        """Return what must not be met, as closed outlines in (z, r) of the hub frame with the wheel's seat at ``seat_z`` [mm]."""
         barrel, spokes = self.barrel, self.spokes
         top = max(r for _, r in barrel) + BEHIND_MM
         far = max(z for z, _ in spokes) + BEHIND_MM

@@ -38,7 +38,7 @@ def limit_in_mm(job: Job, name: str, diameter: float, watch: float | None = None
 
 
 def allowance(job: Job, name: str) -> float:
-    """Return an allowance as this job sets it."""
+    """Return an allowance as this job sets it [mm]."""
     return float(job.limits.get(name, ALLOWANCES[name]))
 
 

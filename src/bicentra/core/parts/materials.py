@@ -68,5 +68,5 @@ def find_material(name: str | None) -> Material | None:
 
 
 def engagement_factor(kind: str | None) -> float | None:
-    """Return the wanted engagement in diameters for a part of ``kind`` (steel, iron, aluminium); ``None`` when unstated."""
+    """Return the wanted engagement, in diameters, [no unit] for a ``kind`` of part (steel, iron …); ``None`` when unstated."""
     return {"steel": STEEL_ENGAGEMENT, "iron": STEEL_ENGAGEMENT, "aluminium": SOFT_ENGAGEMENT}.get(kind or "")

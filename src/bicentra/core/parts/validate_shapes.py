@@ -12,7 +12,7 @@ Points = tuple[tuple[float, float], ...]
 
 
 def check_number(path: str, of: Meaning, value: float) -> None:
-    """Raise ``JobError`` for a number that is none, or outside the range of what it means."""
+    """Raise ``JobError`` for a number that is none, or outside the range of what it means [unit of its field]."""
     if not math.isfinite(value):
         raise JobError(path, str(value), "a finite number")
     if of.above is not None and value <= of.above:
@@ -43,7 +43,7 @@ def check_shapes(job: Job, trusted: Job | None = None) -> None:
 
 
 def check_outline(path: str, points: Points) -> None:
-    """Raise ``JobError`` for a closed outline with too few or too many points, or one that crosses itself."""
+    """Raise ``JobError`` for a closed outline with too few or too many points, or one that crosses itself [mm]."""
     from shapely.geometry import LinearRing
 
     if not points:
@@ -60,7 +60,7 @@ def check_outline(path: str, points: Points) -> None:
 
 
 def check_profile(path: str, points: Points, axis: int, way: str) -> None:
-    """Raise ``JobError`` for a profile whose points do not run steadily along one axis (0: z, 1: radius)."""
+    """Raise ``JobError`` for a profile whose points do not run steadily along one axis (0: z, 1: radius) [mm]."""
     if not points:
         return
     if not 2 <= len(points) <= MOST_POINTS:

@@ -22,7 +22,7 @@ AXLES = ("front", "rear")
 
 
 def number(label: str, least: float = 0.0, most: float = 1e6, default: Any = None, help: str = "") -> Any:
-    """Return a field that holds a plain number."""
+    """Return a field that holds a plain number [unit of the field]."""
     return field(default=default, metadata={KEY: Meaning(label, NUMBER, least=least, most=most, help=help)})
 
 

@@ -33,7 +33,7 @@ class Weights:
 
 
 def weigh(rotor: Rotor | None, caliper: Caliper | None, wheel: Wheel | None, other: float) -> Weights:
-    """Return what a corner's parts weigh; a part that is not there weighs nothing, one not weighed is unknown."""
+    """Return what a corner's parts weigh [kg]; a part that is not there weighs nothing, one not weighed is unknown."""
 
     def mass(part: Rotor | Caliper | Wheel | None) -> float:
         return 0.0 if part is None else known(part.mass_kg)

@@ -63,7 +63,7 @@ class FoundSet:
 
     @property
     def key(self) -> tuple[int, float]:
-        """What sets are ranked by, best first: verdict, then score."""
+        """What sets are ranked by, best first: verdict, then score [no unit]."""
         return -self.verdict.rank, -self.score
 
     @property

@@ -105,7 +105,7 @@ class Adjusted:
 
     @cached_property
     def critical(self) -> float:
-        """The normalised residual from which a reading is suspect."""
+        """The normalised residual from which a reading is suspect [no unit]."""
         from scipy.special import ndtri
 
         return float(ndtri(1 - FALSE_ALARM / (2 * max(len(self.readings), 1))))
@@ -163,7 +163,7 @@ class Adjusted:
         return name not in self.loose_names
 
     def spread(self, name: str) -> Array:
-        """Return the covariance of a feature's two unknowns, (2, 2)."""
+        """Return the covariance of a feature's two unknowns, (2, 2) [mm²]."""
         columns = self.columns(name)
         return self.covariance[np.ix_(columns, columns)] if columns else np.zeros((2, 2))
 

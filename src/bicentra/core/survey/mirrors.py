@@ -18,7 +18,7 @@ Twin = tuple[str, Place, Place]
 
 
 def twins(network: Network, x: Array, loose: frozenset[str], hints: Mapping[str, Place]) -> tuple[Twin, ...]:
-    """Return every point with its place and its twin where nothing settles which is meant; ``x`` are the unknowns."""
+    """Return every point with its place and its twin where nothing settles which is meant [mm]; ``x`` are the unknowns."""
     places = {name: (float(x[2 * k]), float(x[2 * k + 1])) for k, name in enumerate(network.points)}
     places[network.origin] = (0.0, 0.0)
     first = 2 * len(network.points)

@@ -67,7 +67,7 @@ class Network:
         return self._groups.evaluate(x)[0]
 
     def slopes(self, x: Array) -> Array:
-        """Return the derivatives of ``deviations`` by the unknowns, (n, unknowns)."""
+        """Return the derivatives of ``deviations`` by the unknowns, (n, unknowns) [mm/mm, mm/rad]."""
         return self._groups.evaluate(x)[1]
 
     def place(self, name: str) -> int | None:

@@ -86,7 +86,7 @@ def with_direction(survey: Survey, ends: tuple[str, str], clock_deg: float, stam
 
 
 def corrected(survey: Survey, which: str, index: int, value: float | None, why: str, stamp: Stamp) -> Survey:
-    """Return ``survey`` with the reading ``index`` of the list ``which`` saying ``value``; its former self is kept."""
+    """Return ``survey`` with the reading ``index`` of the list ``which`` saying ``value`` [mm]; its former self is kept."""
     items = list(getattr(survey, which))
     old, name = items[index], VALUE_OF[which]
     before = getattr(old, name)

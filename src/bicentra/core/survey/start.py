@@ -167,7 +167,7 @@ def _point_places(ties: list[Tie], placed: Mapping[str, Place]) -> list[Place]:
 
 
 def circles_meet(a: Place, ra: float, b: Place, rb: float) -> list[Place]:
-    """Return where two circles meet: two places, or the one between them where they just miss each other."""
+    """Return where two circles meet [mm]: two places, or the one between them where they just miss each other."""
     dx, dy = b[0] - a[0], b[1] - a[1]
     long = math.hypot(dx, dy)
     if long < 1e-9:

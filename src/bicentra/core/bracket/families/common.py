@@ -32,7 +32,7 @@ def reaches_of(stack_up: StackUp, line: LineUp) -> list[float]:
 
 
 def fitted(job: Job, line: LineUp, thickness: float | None, shims: tuple[float, ...] | None) -> StackUp:
-    """Return the stack-up with another plate: thickness and what lies under it at each lug."""
+    """Return the stack-up with another plate [mm]: thickness and what lies under it at each lug."""
     return pack(replace(job, bracket=replace(job.bracket, thickness_mm=thickness, shims_mm=shims)), line)
 
 
@@ -115,7 +115,7 @@ def net_area(job: Job, holes: tuple[Hole, ...], shape: PlateShape) -> float:
 
 
 def bore_of(hole: Hole, face: float) -> Bore:
-    """Return a hole of the plate as a bore; ``face``: from which its bolt's head enters."""
+    """Return a hole of the plate as a bore [mm]; ``face``: from which its bolt's head enters."""
     tapped = hole.thread.name if hole.kind == "tapped" and hole.thread is not None else ""
     sink = Sink(hole.recess_diameter, hole.sink, face) if hole.sink else None
     return Bore(hole.name, hole.centre, hole.drill, hole.note, tapped, hole.slot, hole.way, sink, hole.feature)

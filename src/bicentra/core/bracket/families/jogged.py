@@ -142,7 +142,7 @@ class Space:
     lugs_first: bool
 
     def line(self, at: float) -> tuple[Point, Point]:
-        """Return the ends of the line across the plate at ``at`` along ``u``."""
+        """Return the ends of the line across the plate at ``at`` along ``u`` [mm]."""
         (ux, uy), (wx, wy), (low, high) = self.u, self.w, self.across
         return (at * ux + low * wx, at * uy + low * wy), (at * ux + high * wx, at * uy + high * wy)
 
@@ -171,7 +171,7 @@ def _curved(outline: Outline, u: Point, low: float, high: float) -> bool:
 
 
 def unfolded(part: MadePart, u: Point, middle: float, grown: float) -> tuple[Outline, tuple[Bore, ...], float]:
-    """Return outline, bores and net area of the flat pattern: what lies beyond ``middle`` along ``u`` is moved out by ``grown``.
+    """Return outline, bores, net area of the flat pattern [mm, mm²]: what lies beyond ``middle`` on ``u`` moves out by ``grown``.
 
     Between the bosses only straight edges run, so moving the corners beyond the bends lengthens just those.
     """

@@ -174,7 +174,7 @@ def _ways_to_step(assembly: Assembly, outline: Outline, depth: float, face: floa
 def round_spacers(
     job: Job, stack_up: StackUp, longs: list[float], threads: list[Thread]
 ) -> tuple[tuple[MadePart, ...], Ask]:
-    """Return a round spacer of the length wanted on every lug's face for its bolt, and whether they are stout enough."""
+    """Return a round spacer of the length wanted on every lug's face for its bolt, and whether they are stout enough [mm]."""
     bosses = [known(lug.boss_mm) for lug in job.knuckle.lugs]
     washers = [thread.hardware.washer_outer for thread in threads]
     least = min(bosses) if is_known(*bosses) else 0.0
