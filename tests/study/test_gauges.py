@@ -9,8 +9,8 @@ from collections.abc import Callable
 import pytest
 
 from bicentra.core.base.errors import GaugeError, QuantityError
-from bicentra.study import gauge as module
 from bicentra.study.desks.survey import Ask
+from bicentra.study.gauges import gauge as module
 from bicentra.study.gauges.gauge import STYLES, GaugeEvent, GaugeSettings, LineGauge, parse_line
 from bicentra.study.gauges.simulated import DemoCorner, SimulatedGauge, asked_values, demo_values, lines, play
 
