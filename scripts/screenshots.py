@@ -78,7 +78,7 @@ def bracket_pictures(window: object, folder: Path) -> None:
     window.grab().save(str(folder / "bracket.png"))
     window.study.undo()
     assert window.study.job == plain
-    bench.choose(next(c for c in bench.proposals if c.bracket.family == "stepped-plate"))
+    bench.choose(next(c for c in bench.desk.proposals if c.bracket.family == "stepped-plate"))
     bench.show_page("bolts")
     wait()
     window.grab().save(str(folder / "bracket-bolts.png"))

@@ -38,7 +38,11 @@ def test_families_stand_side_by_side_and_one_is_taken(window: MainWindow, bench:
     assert len(suited) >= 4 and "kg" in suited[0].lines()[0]
     spacers = next(card for card in bench.cards if card.proposal.bracket.family == "two-part")
     qtbot.mouseClick(spacers, Qt.MouseButton.LeftButton)
-    assert bench.chosen.bracket.family == "two-part" and "spacer" in bench.text.text() and bench.take_button.isEnabled()
+    assert (
+        bench.desk.chosen.bracket.family == "two-part"
+        and "spacer" in bench.text.text()
+        and bench.take_button.isEnabled()
+    )
     assert "Take the plate on spacers" in bench.next_sentence()
     bench.grab()
     window.do_next()
@@ -46,7 +50,7 @@ def test_families_stand_side_by_side_and_one_is_taken(window: MainWindow, bench:
     assert "spacer-width" in {f.id for f in window.study.plain_solution.findings}
     assert bench.take_button.text() == "Taken" and "Take the papers away" in bench.next_sentence()
     window.study.undo()
-    assert window.study.job.bracket.family == "flat-plate" and bench.chosen.bracket.family == "two-part"
+    assert window.study.job.bracket.family == "flat-plate" and bench.desk.chosen.bracket.family == "two-part"
 
 
 def choose(button: QToolButton, text: str) -> None:
@@ -116,7 +120,7 @@ def test_every_family_is_drawn_in_the_window(open_window: Opener, good: Job) -> 
                 for name in ("hub", "knuckle", "caliper", "fit", "bracket", "before", "parking")
             ),
         )
-        proposal = next(c for c in bench.proposals if c.bracket.family == family)
+        proposal = next(c for c in bench.desk.proposals if c.bracket.family == family)
         bench.choose(proposal)
         assert proposal.bracket.parts and bench.view.drawing.shapes, family
         boxes = [label.box for label in bench.view.labels]
@@ -269,14 +273,14 @@ def test_edges_holes_and_dowels_where_they_are_drawn(
     window.study.edit("10 mm", (("bracket.thickness_mm", None), ("bracket.caliper_bolt_length_mm", None)))
     handle = next(h for h in bench.view.drawing.handles if h.path == "bracket.pulls[3-2]")
     at = bench.view.to_px(handle.at)
-    others, scale = [c for c in bench.proposals if c is not bench.own], bench.view_state.scale
+    others, scale = [c for c in bench.desk.proposals if c is not bench.desk.own], bench.view_state.scale
     drag(bench.view, at, at + QPointF(20.0, 0.0), release=False)
-    assert [c for c in bench.proposals if c is not bench.own] == others and bench.view_state.scale == scale
-    assert bench.own.bracket.parts[0] == window.study.plain_solution.part, (
+    assert [c for c in bench.desk.proposals if c is not bench.desk.own] == others and bench.view_state.scale == scale
+    assert bench.desk.own.bracket.parts[0] == window.study.plain_solution.part, (
         "the part follows the pointer, the proposals wait"
     )
     pointer(bench.view, QEvent.Type.MouseButtonRelease, at + QPointF(20.0, 0.0))
-    assert all(a is not b for a, b in zip([c for c in bench.proposals if c is not bench.own], others))
+    assert all(a is not b for a, b in zip([c for c in bench.desk.proposals if c is not bench.desk.own], others))
     assert -40.0 < window.study.job.bracket.pulls[0].out_mm < -2.0 and "waist" not in window.message.text()
     drag(bench.view, at + QPointF(20.0, 0.0), at + QPointF(400.0, 0.0))
     assert (

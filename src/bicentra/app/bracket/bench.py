@@ -1,6 +1,5 @@
 """The bracket bench: families side by side above; below, the chosen one drawn with its work, or the bolts in their stacks."""
 
-from dataclasses import replace
 from html import escape
 
 from PySide6.QtCore import Qt, Signal
@@ -29,25 +28,15 @@ from bicentra.app.widgets.scrolled import scrolled
 from bicentra.app.widgets.tabs import press, tab_row
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.wording import LengthFormat, units_of
-from bicentra.core.beside import TITLE as BESIDE_TITLE
-from bicentra.core.bracket.thread_hold import thread_holds
-from bicentra.core.certainty.both_sides import told_of_both
-from bicentra.core.clearance.withdrawal import ways_out
 from bicentra.core.drawing.joint_view import joint_view
-from bicentra.core.drawing.made_view import NOTHING, Work, made_view
+from bicentra.core.drawing.made_view import NOTHING, made_view
 from bicentra.core.drawing.solid_scene import solid_scene
-from bicentra.core.fasteners.grades import usual_grade
-from bicentra.core.fasteners.torque import LUBRICATIONS, usual_torque
 from bicentra.core.judged import Judged
-from bicentra.core.parts.job import Job
-from bicentra.core.parts.materials import find_material
-from bicentra.core.proposals import CHOSEN, on_the_bench, own_bracket
-from bicentra.core.solution import Solution
-from bicentra.study.desks.shaping import bosses, pulled_edges, standing_at
+from bicentra.study.desks.bracket import STATES, BracketDesk, metals_told, numbers_told
+from bicentra.study.desks.shaping import standing_at
 from bicentra.study.document.study import Study
 
 ROOM_PX, SIDE_PX, LOW_PX = (70.0, 130.0), 330, 560
-UNITS = {"_mm": "mm", "_mm2": "mm²", "_deg": "°", "_n": "N", "_nm": "N·m", "_mpa": "N/mm²"}
 
 
 class BracketBench(QWidget):
@@ -60,14 +49,10 @@ class BracketBench(QWidget):
     def __init__(self, look: Look) -> None:
         super().__init__()
         self.setObjectName("desk")
-        self.study: Study | None = None
+        self.desk: BracketDesk | None = None
         self.view_state = ViewState()
         self.view_state.look = look
-        self.proposals: tuple[Judged, ...] = ()
-        self.chosen: Judged | None = None
-        self.own: Judged | None = None
         self.cards: list[FamilyCard] = []
-        self._shown: Job | None = None
         self._host = QWidget()
         self._host.setObjectName("panelBody")
         self._row = QHBoxLayout(self._host)
@@ -115,7 +100,7 @@ class BracketBench(QWidget):
         self.tabs = tab_row(line, (("part", "The part"), ("bolts", "Its bolts"), ("space", "In space")), self.show_page)
         press(self.tabs, "part")
         self.state = QComboBox()
-        self.state.addItems(list(LUBRICATIONS))
+        self.state.addItems(list(STATES))
         self.state.setAccessibleName("State of the threads")
         self.state.setToolTip(
             "The same torque clamps harder on a slippery thread: torques of unlike states are never compared"
@@ -175,9 +160,14 @@ class BracketBench(QWidget):
         self._show()
         self.fit()
 
+    @property
+    def study(self) -> Study | None:
+        """The study worked on."""
+        return self.desk.study if self.desk is not None else None
+
     def show_study(self, study: Study) -> None:
         """Work on ``study`` from now on."""
-        self.study, self.shaper.study, self._shown, self.chosen = study, study, None, None
+        self.desk, self.shaper.study = BracketDesk(study), study
         if self.isVisible():
             self.refresh()
 
@@ -192,41 +182,32 @@ class BracketBench(QWidget):
 
     def refresh(self) -> None:
         """Propose every family for the study as it stands; while something is pulled, follow that alone."""
-        if self.study is None or self._shown is self.study.job:
+        desk = self.desk
+        if desk is None or desk.current:
             return
         if self.view.pulling:
-            self._follow(self.study.job)
+            desk.follow()
+            self._show()
             return
-        job = self._shown = self.study.job
-        self.own, self.proposals = on_the_bench(job)
-        wanted = self.chosen.bracket.family if self.chosen is not None else self.own.bracket.family
-        self.chosen = next((c for c in self.proposals if c.bracket.family == wanted), self.proposals[0])
-        self._deal(job)
+        desk.refresh()
+        self._deal(desk)
         self._show()
         if self.view_state.fitted:
             self.fit()
         self.changed.emit()
 
-    def _follow(self, job: Job) -> None:
-        """Solve and draw the job's own bracket again; proposals, cards and scale wait until it is let go."""
-        before, self._shown = self.own, None
-        self.own = own_bracket(job)
-        self.proposals = tuple(self.own if one is before else one for one in self.proposals)
-        if self.chosen is before:
-            self.chosen = self.own
-        self._show()
-
-    def _deal(self, job: Job) -> None:
+    def _deal(self, desk: BracketDesk) -> None:
         clear_layout(self._row)
-        words, drawn = LengthFormat(units_of(job.display_units)), tuple(c for c in self.proposals if c.bracket.parts)
+        job, drawn = desk.study.job, tuple(c for c in desk.proposals if c.bracket.parts)
+        words = LengthFormat(units_of(job.display_units))
         scale = common_scale(tuple(c for c in drawn if c.suited is not Verdict.STOP) or drawn)
         self.cards = []
         for proposal in drawn:
-            card = FamilyCard(proposal, self.view_state.look, words, job.is_left, scale, proposal is self.own)
+            card = FamilyCard(proposal, self.view_state.look, words, job.is_left, scale, proposal is desk.own)
             card.picked.connect(self.choose)
             self.cards.append(card)
             self._row.addWidget(card, 0, Qt.AlignmentFlag.AlignTop)
-        told_off = [(c.title, c.suited.word, c.why) for c in self.proposals if not c.bracket.parts]
+        told_off = [(c.title, c.suited.word, c.why) for c in desk.proposals if not c.bracket.parts]
         rest = "".join(
             f"<p style='margin:2px 0'><b>{escape(title)}</b> ({word}): {escape(why)}</p>"
             for title, word, why in told_off
@@ -243,100 +224,60 @@ class BracketBench(QWidget):
 
     def choose(self, proposal: Judged) -> None:
         """Show a family; nothing is taken yet."""
-        self.chosen = proposal
+        if self.desk is not None:
+            self.desk.chosen = proposal
         self._show()
         self.fit()
         self.changed.emit()
 
     def _show(self) -> None:
-        study, one = self.study, self.chosen
-        if study is None or one is None:
+        desk, one = self.desk, self.desk.chosen if self.desk is not None else None
+        if desk is None or one is None:
             return
-        job, words = study.job, LengthFormat(units_of(study.job.display_units))
         for card in self.cards:
             card.chosen = card.proposal is one
             card.update()
         spaced = self.tabs["space"].isChecked()
+        shaped = not self.bolting and not spaced and desk.shaped
         shown: list[tuple[QWidget, bool]] = [(self.state, self.bolting), (self._state_label, self.bolting)]
-        shaped = not self.bolting and not spaced and one.bracket.kind.shaping == "by hand" and one is self.own
         shown += [(button, shaped) for button in (self.lighten_button, self.add_button, self.away_button)]
         shown += [(widget, spaced) for widget in (self.pull, self.cut, self.space)]
         for widget, there in shown:
             widget.setVisible(there)
         self.view.setVisible(not spaced)
+        words = LengthFormat(units_of(desk.study.job.display_units))
         if spaced:
-            self.space.show_scene(solid_scene(self._looked_at(study.solution)))
+            self.space.show_scene(solid_scene(desk.looked_at(desk.study.solution)))
         if self.bolting:
-            self.view.title = "Bolts in their stacks, from head to tip"
-            self.view.show_drawing(
-                joint_view(self._looked_at(study.solution).assembly, words, one is self.own),
-                {},
-                1.0,
-                words.units,
-            )
-            self.text.setText(self._bolts_told(words))
+            self._show_bolts(desk, words)
         else:
-            self.view.title = f"{one.title}: seen from outboard, and from its edge"
-            work = self._work(study.plain_solution) if shaped else NOTHING
-            drawing = made_view(one.bracket, words, job.is_left, work)
-            values = {handle.path: standing_at(job, handle.path) for handle in drawing.handles}
-            self.shaper.paths = tuple(values)
-            self.view.show_drawing(drawing, values, -1.0 if job.is_left else 1.0, words.units)
-            self.text.setText(
-                told(one, words) + (self._other_side() if one is self.own and not self.view.pulling else "")
-            )
-        self.take_button.setEnabled(one is not self.own and bool(one.bracket.parts) and one.title != BESIDE_TITLE)
-        self.take_button.setText("Taken" if one is self.own else f"Take the {one.title[0].lower()}{one.title[1:]}")
+            self._show_part(desk, one, words, shaped)
+        self.take_button.setEnabled(desk.can_take)
+        self.take_button.setText("Taken" if one is desk.own else desk.taking)
 
-    def _work(self, solution: Solution) -> Work:
-        """Return what of the plate can be pulled where it is drawn."""
-        bracket = solution.job.bracket
-        return Work(bracket.cutouts, bosses(solution.job), bracket.dowels, pulled_edges(solution))
+    def _show_bolts(self, desk: BracketDesk, words: LengthFormat) -> None:
+        self.view.title = "Bolts in their stacks, from head to tip"
+        assembly = desk.looked_at(desk.study.solution).assembly
+        self.view.show_drawing(joint_view(assembly, words, desk.chosen is desk.own), {}, 1.0, words.units)
+        self.text.setText(bolts_told(desk, self.state.currentText(), words))
 
-    def _other_side(self) -> str:
-        """Return what the other corner of the axle gets."""
-        text = told_of_both(self.study.job) if self.study is not None else ""
-        return f"<p><b>The other side</b></p><p>{escape(text)}</p>" if text else ""
-
-    def _looked_at(self, solution: Solution) -> Solution:
-        """Return ``solution`` as it would be with the family looked at."""
-        one = self.chosen
-        if one is None or one is self.own or not one.bracket.stands:
-            return solution
-        return replace(solution, assembly=one.assembly)
-
-    def _bolts_told(self, words: LengthFormat) -> str:
-        if self.study is None:
-            return ""
-        state, lines, seen = LUBRICATIONS[self.state.currentText()], [], set()
-        assembly = self._looked_at(self.study.solution).assembly
-        for placed in assembly.joints:
-            thread = placed.joint.thread
-            if thread.name in seen:
-                continue
-            seen.add(thread.name)
-            grade = usual_grade(thread)
-            torque = usual_torque(thread, grade, state)
-            lines.append(f"<p><b>{escape(thread.name)}, {grade.name}</b>: {escape(torque.text)}.</p>")
-        holds = "".join(f"<p style='margin:3px 0'>{escape(hold.told(words))}</p>" for hold in thread_holds(assembly))
-        ways = "".join(f"<p style='margin:3px 0'>{escape(way.text)}</p>" for way in ways_out(assembly))
-        note = (
-            "<p>Aimed at three quarters of the proof load; the band is what the friction of this state gives. The maker's torque "
-            "goes first. One bolt at a time, marked, and checked again after the first drive.</p>"
-        )
-        note += f"<p>{escape(lock_told(self.study.job.bracket.lock, self.state.currentText()))}</p>"
-        threads = f"<p><b>Against stripping</b></p>{holds}" if holds else ""
-        return "".join(lines) + note + threads + "<p><b>Behind the heads</b></p>" + ways
+    def _show_part(self, desk: BracketDesk, one: Judged, words: LengthFormat, shaped: bool) -> None:
+        job = desk.study.job
+        self.view.title = f"{one.title}: seen from outboard, and from its edge"
+        drawing = made_view(one.bracket, words, job.is_left, desk.work() if shaped else NOTHING)
+        values = {handle.path: standing_at(job, handle.path) for handle in drawing.handles}
+        self.shaper.paths = tuple(values)
+        self.view.show_drawing(drawing, values, -1.0 if job.is_left else 1.0, words.units)
+        other = desk.other_side() if one is desk.own and not self.view.pulling else ""
+        self.text.setText(told(one, words) + (f"<p><b>The other side</b></p><p>{escape(other)}</p>" if other else ""))
 
     def take(self) -> None:
         """Take the family shown into the job, as one step."""
-        one, study = self.chosen, self.study
-        if one is None or study is None:
-            return
-        edits: list[tuple[str, object]] = [("bracket.family", one.bracket.family)]
-        edits += [(f"bracket.{name}", None) for name in CHOSEN]
-        if self.shaper.change(f"Take the {one.title[0].lower()}{one.title[1:]}", tuple(edits)):
-            self.told.emit(f"Taken: {one.title}. The findings on the line-up bench speak of it now.")
+        desk = self.desk
+        if desk is not None and desk.chosen is not None:
+            title = desk.chosen.title
+            if self.shaper.change(desk.taking, desk.take_edits()):
+                self.told.emit(f"Taken: {title}. The findings on the line-up bench speak of it now.")
 
     def fit(self) -> None:
         """Show the whole drawing."""
@@ -347,22 +288,15 @@ class BracketBench(QWidget):
 
     def next_sentence(self) -> str:
         """Return what to do next here."""
-        best = next((c for c in self.proposals if c.suited in (Verdict.OK, Verdict.CAUTION)), None)
-        if best is None or self.study is None:
-            return "No family suits yet: the findings on the line-up bench name what to measure or change."
-        if self.chosen is not None and self.chosen is not self.own and self.chosen.bracket.parts:
-            return f"Take the {self.chosen.title[0].lower()}{self.chosen.title[1:]}, or look at another family."
-        if self.own is not None and self.own.suited is Verdict.STOP and self.own is not best:
-            return f"Your own bracket says stop; {best.title[0].lower()}{best.title[1:]} does not: look at it."
-        return "Take the papers away: template, cutting file, solids."
+        return self.desk.next_sentence() if self.desk is not None else ""
 
     def do_next(self) -> None:
         """Do what the sentence says."""
-        better = next((c for c in self.proposals if c.suited in (Verdict.OK, Verdict.CAUTION)), None)
+        desk = self.desk
         if self.take_button.isEnabled():
             self.take()
-        elif self.own is not None and self.own.suited is Verdict.STOP and better is not None:
-            self.choose(better)
+        elif desk is not None and desk.own_is_worse and desk.best is not None:
+            self.choose(desk.best)
         else:
             self.told.emit("Take away, at the top right: template (Ctrl+P), cutting file (Ctrl+D), solids")
 
@@ -372,39 +306,30 @@ class BracketBench(QWidget):
             self.cards[0].setFocus()
 
 
-def lock_told(lock: str, state: str) -> str:
-    """Return how the bolts are locked, and whether the torque shown is that of their threads."""
-    if lock == "nothing":
-        return "Nothing locks these bolts yet: removable threadlocker with a mark and a re-check is the usual way."
-    text = f"Locked by {'a ' if lock.startswith('lock') else ''}{lock}; mark each bolt, and check it again after the first drive."
-    if "threadlocker" in lock and state != "threadlocker":
-        text += f" Wet threadlocker is slippery: the torque shown is for {state} threads, choose threadlocker above."
-    return text
+def bolts_told(desk: BracketDesk, state: str, words: LengthFormat) -> str:
+    """Return what is to be known of the bolts with threads in ``state``: torque, locking, stripping, room behind their heads."""
+
+    def lines(texts: tuple[str, ...]) -> str:
+        return "".join(f"<p style='margin:3px 0'>{escape(text)}</p>" for text in texts)
+
+    torques = "".join(f"<p><b>{escape(name)}</b>: {escape(text)}.</p>" for name, text in desk.torques(state))
+    note = (
+        "<p>Aimed at three quarters of the proof load; the band is what the friction of this state gives. The maker's torque "
+        "goes first. One bolt at a time, marked, and checked again after the first drive.</p>"
+    )
+    holds = desk.against_stripping(words)
+    threads = f"<p><b>Against stripping</b></p>{lines(holds)}" if holds else ""
+    heads = f"<p><b>Behind the heads</b></p>{lines(desk.behind_the_heads())}"
+    return f"{torques}{note}<p>{escape(desk.lock_told(state))}</p>{threads}{heads}"
 
 
 def told(one: Judged, words: LengthFormat) -> str:
     """Return a family in words: why, its solved numbers, its findings, its parts."""
-    numbers = "".join(row(*_number(name, value, words)) for name, value in one.bracket.solved.items())
+    numbers = "".join(row(*number) for number in numbers_told(one, words))
     parts = "".join(
         row(f"{part.count} × {part.name}", f"{part.mass_kg:.2f} kg", part.material or "material not stated")
         for part in one.bracket.parts
     )
     against = against_list(tuple(f for f in one.findings if f.verdict is not Verdict.OK))
-    return f"<p>{escape(one.why)}</p>{against}<table>{numbers}</table><p><b>To be made</b></p><table>{parts}</table>{_metal(one)}"
-
-
-def _metal(one: Judged) -> str:
-    """Return what is known of the metals, and where from."""
-    names = dict.fromkeys(part.material for part in one.bracket.parts)
-    found = [material for material in map(find_material, names) if material is not None]
-    return "".join(f"<p>{escape(material.told)}</p>" for material in found)
-
-
-def _number(name: str, value: float, words: LengthFormat) -> tuple[str, str]:
-    ending = next((end for end in sorted(UNITS, key=len, reverse=True) if name.endswith(end)), "")
-    unit = UNITS.get(ending, "")
-    plain = name.removesuffix(ending).replace("_", " ")
-    if ending == "_mm" and abs(value) >= 0.1:
-        return plain, words.size(value)
-    shown = f"{value:.3g}" if abs(value) < 1 else f"{value:.2f}".rstrip("0").rstrip(".")
-    return plain, shown + (unit if unit == "°" else f" {unit}")
+    metals = "".join(f"<p>{escape(text)}</p>" for text in metals_told(one))
+    return f"<p>{escape(one.why)}</p>{against}<table>{numbers}</table><p><b>To be made</b></p><table>{parts}</table>{metals}"
