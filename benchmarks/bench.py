@@ -113,7 +113,7 @@ def bench_drag() -> list[dict[str, object]]:
 
             print(
                 "draw",
-                statistics.median(timed(lambda: face_view(study.solution, window.bench.search), 50)),
+                statistics.median(timed(lambda: face_view(study.solution, window.bench.desk.ring), 50)),
                 statistics.median(timed(lambda: section_view(study.solution), 50)),
             )
         window.study.save(Path(folder) / "x.bicentra.json")

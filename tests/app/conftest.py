@@ -35,7 +35,7 @@ def open_window(qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -
         window = make_window(Study(job or demo_job(), path), settings)
         qtbot.addWidget(window)
         window.show()
-        qtbot.waitUntil(lambda: window.bench.search is not None, timeout=10000)
+        qtbot.waitUntil(lambda: window.bench.desk.ring is not None, timeout=10000)
         return window
 
     yield opened

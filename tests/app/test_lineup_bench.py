@@ -156,7 +156,7 @@ def test_the_ring_follows_and_best_clock_goes_there(window: MainWindow, qtbot: Q
     assert not any(s.ink == "window" for s in window.bench.face.drawing.shapes)
     qtbot.waitUntil(lambda: any(s.ink == "window" for s in window.bench.face.drawing.shapes), timeout=10000)
     window.bench.to_best_clock()
-    assert window.study.job.fit.clock_deg == window.bench.search.best.best
+    assert window.study.job.fit.clock_deg == window.bench.desk.ring.best.best
 
 
 def test_no_feasible_angle_is_said(open_window: Opener) -> None:

@@ -10,13 +10,13 @@ from pytestqt.qtbot import QtBot
 
 from bicentra.app import dialogs, workers
 from bicentra.app.survey import questions
-from bicentra.app.survey.readings import PLAYED
 from bicentra.app.window import MainWindow
 from bicentra.core.parts.corners import vehicle_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import SIMULATED
 from bicentra.core.survey.use import Takeover
+from bicentra.study.desks.readings_told import PLAYED
 from bicentra.study.document import recovery, store
 from tests.app.conftest import Opener, drag
 from tests.app.test_lineup_bench import handle_px
@@ -140,7 +140,7 @@ def test_what_the_simulated_gauge_plays_is_used_in_no_real_job(
     bench.gauge.box.simulate(bench.asked, seed=1, every=0.3)
     qtbot.waitUntil(lambda: bench.desk.survey.distances[2].by == SIMULATED, timeout=20000)
     bench.close_gauge()
-    assert any(PLAYED in row.row.second for row in bench.readings.model.rows)
+    assert any(PLAYED in row.second for row in bench.readings.model.rows)
     plans: list[Takeover] = []
     monkeypatch.setattr(questions, "ask_takeover", lambda _p, plan, _w: bool(plans.append(plan)))
     qtbot.mouseClick(bench.use_button, Qt.MouseButton.LeftButton)

@@ -202,11 +202,11 @@ def test_a_plan_is_previewed_then_taken(window: MainWindow, qtbot: QtBot) -> Non
     before, drawn = window.study.job, lineup.section.drawing
     card = lineup.planner.cards[0]
     qtbot.mouseClick(card.look, Qt.MouseButton.LeftButton)
-    assert window.study.job is before and lineup.preview is card.plan and lineup.section.drawing != drawn
+    assert window.study.job is before and lineup.desk.preview is card.plan and lineup.section.drawing != drawn
     assert lineup.face.told == "Preview, not taken yet"
     lineup.grab()
     qtbot.mouseClick(card.look, Qt.MouseButton.LeftButton)
-    assert lineup.preview is None and lineup.section.drawing == drawn and lineup.face.told == ""
+    assert lineup.desk.preview is None and lineup.section.drawing == drawn and lineup.face.told == ""
     accept = next(b for b in card.findChildren(QPushButton) if b.text() == "Accept")
     qtbot.mouseClick(accept, Qt.MouseButton.LeftButton)
     assert window.study.job == card.plan.solution.job and len(window.study.history) == 1
@@ -229,9 +229,9 @@ def test_plans_for_what_cannot_be_cleared(open_window: Opener, good: Job, qtbot:
     lineup.planner.everything.setChecked(True)
     qtbot.waitUntil(lambda: bool(lineup.planner.cards), timeout=30000)
     lineup.planner.cards[0].look.click()
-    assert lineup.preview is not None
+    assert lineup.desk.preview is not None
     window.study.edit("back", (("fit.pad_inset_mm", 1.0),))
-    assert lineup.preview is None
+    assert lineup.desk.preview is None
 
 
 def test_traced_points_and_wheels_in_the_panels(

@@ -50,9 +50,9 @@ def test_the_wrong_reading_is_settled_and_the_survey_used(
     """Enter the reading again, see it agree, use it after before and after, see the findings carry ±, undo both."""
     assert "pilot to lower lug" in bench.entry.question.text() and "0.8" in bench.next_sentence()
     first = bench.readings.model.rows[0]
-    assert first.row.verdict == "stop" and "measure it again" in first.row.second
+    assert first.verdict == "stop" and "measure it again" in first.second
     give(qtbot, bench, "38.97")
-    assert not bench.desk.done.suspects and bench.readings.model.rows[0].row.verdict != "stop"
+    assert not bench.desk.done.suspects and bench.readings.model.rows[0].verdict != "stop"
     assert bench.entry.value.hasFocus() or not window.isActiveWindow()
     tables: list[str] = []
     monkeypatch.setattr(
@@ -320,7 +320,7 @@ def test_inch_dark_and_switching_benches(window: MainWindow, bench: SurveyBench,
     """Units, look, zoom, the plan of corners and the keys work on this bench; the line-up comes back as it was."""
     window.switch_units()
     window.switch_look()
-    assert "in" in bench.readings.model.rows[0].row.value
+    assert "in" in bench.readings.model.rows[0].value
     scale = bench.view_state.scale
     window.zoom(1.2)
     assert bench.view_state.scale == pytest.approx(scale * 1.2)

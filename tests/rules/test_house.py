@@ -1,6 +1,8 @@
 """The rules of the house, and that their alarms ring."""
 
 import ast
+import importlib
+import inspect
 import os
 import re
 import shutil
@@ -99,6 +101,40 @@ def test_imports_point_one_way_and_the_alarm_rings(tmp_path: Path) -> None:
         if f"bicentra.{name.removesuffix('.py').removesuffix('/__init__').replace('/', '.')} ->" not in broken.stdout
     ]
     assert unseen == [], broken.stdout
+
+
+WORK = re.compile(
+    r"core\.(survey(?!\.words)|lineup|fasteners|bracket|clearance|judged|beside|solution|proposals|certainty|search)\b"
+)
+
+
+def solvers_called(text: str) -> list[str]:
+    """Every function of the core's steps that ``text`` takes in; records and what is only named for types do not count."""
+    tree = ast.parse(text)
+    typed = {
+        id(n)
+        for top in ast.walk(tree)
+        if isinstance(top, ast.If) and "TYPE_CHECKING" in ast.unparse(top.test)
+        for n in ast.walk(top)
+    }
+    taken = [
+        n
+        for n in ast.walk(tree)
+        if isinstance(n, ast.ImportFrom) and id(n) not in typed and WORK.search(n.module or "")
+    ]
+    found = [
+        getattr(importlib.import_module(node.module or ""), alias.name, None) for node in taken for alias in node.names
+    ]
+    return [getattr(one, "__name__", str(one)) for one in found if inspect.isfunction(one) or inspect.ismodule(one)]
+
+
+def test_the_window_solves_nothing_itself() -> None:
+    """The window takes records of the core and draws them; what is worked out is asked of the study."""
+    window = {name: path for name, path in modules().items() if name.startswith("app")}
+    assert {name: found for name, path in window.items() if (found := solvers_called(path.read_text()))} == {}
+    assert solvers_called("from bicentra.core.search.clock import ClockSearch, search_clock") == ["search_clock"], (
+        "it rings"
+    )
 
 
 FLOATS = re.compile(r"\bfloat\b|FloatArray|\bPoints?\b")

@@ -5,9 +5,8 @@ from collections.abc import Callable
 from PySide6.QtCore import QObject, QTimer
 
 from bicentra.app import workers
-from bicentra.core.certainty.assess import Assessment, assess
-from bicentra.core.parts.survey import Distance, Feature, Survey
-from bicentra.core.survey.adjust import adjust
+from bicentra.core.certainty.assess import Assessment
+from bicentra.study.document.starting import load_first_adjustment
 from bicentra.study.document.study import Study
 
 DELAY_MS = 60
@@ -15,12 +14,7 @@ DELAY_MS = 60
 
 def load_solvers(_running: workers.Task) -> None:
     """Load in a thread what the first adjustment will need, so that the first reading does not wait for it."""
-    adjust(
-        Survey(
-            features=(Feature(name="pilot", axis=True), Feature(name="a")),
-            distances=(Distance(from_="pilot", to="a", value_mm=1.0),),
-        )
-    )
+    load_first_adjustment()
 
 
 class Assessor(QObject):
@@ -54,8 +48,8 @@ class Assessor(QObject):
         study = self._study
         if study is None or study.assessment is not None or self._busy():
             return
-        solution = study.plain_solution
-        task = workers.Task("Survey", lambda _running: assess(solution))
+        work = study.assessing()
+        task = workers.Task("Survey", lambda _running: work())
         task.signals.finished.connect(self._finished)
         self._task = task
         workers.start(task)

@@ -1,7 +1,5 @@
 """The line-up bench: both sightlines in step, the findings beside them, the ring of feasible clock windows."""
 
-from dataclasses import replace
-
 from PySide6.QtCore import QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
@@ -24,17 +22,14 @@ from bicentra.app.widgets.findings_model import FindingsModel
 from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.row import RowPainter, row_list
 from bicentra.core.base.errors import BicentraError, QuantityError
-from bicentra.core.base.finding import Finding, Remedy
-from bicentra.core.base.numbers import known
-from bicentra.core.base.quantities import ANGLE, LENGTH, edit_text, parse_quantity
+from bicentra.core.base.finding import Edit, Finding, Remedy
 from bicentra.core.base.wording import units_of
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.model import Handle
 from bicentra.core.drawing.section_view import section_view
-from bicentra.core.parts.edits import get_value
-from bicentra.core.parts.job import Job
-from bicentra.core.search.clock import ClockSearch, search_clock
+from bicentra.core.search.clock import ClockSearch
 from bicentra.core.search.planner import Plan
+from bicentra.study.desks.lineup import CHANGES, LineupDesk, plan_label
 from bicentra.study.document.study import Study
 
 ROOM_PX = (36.0, 110.0)
@@ -52,10 +47,6 @@ SECTION_NUDGES = {
     Qt.Key.Key_Up: Nudge("fit.pad_inset_mm", -0.1, "Move the caliper outward"),
     Qt.Key.Key_Down: Nudge("fit.pad_inset_mm", 0.1, "Move the caliper inward"),
 }
-HANDLE_LABELS = {
-    "fit.clock_deg": "Turn the caliper", "fit.rotor_spacer_mm": "Change the plate behind the rotor",
-    "fit.pad_inset_mm": "Change the pad inset", "bracket.thickness_mm": "Change the plate's thickness",
-}  # fmt: skip
 
 
 class LineupBench(QWidget):
@@ -66,16 +57,11 @@ class LineupBench(QWidget):
     def __init__(self, look: Look) -> None:
         super().__init__()
         self.setObjectName("desk")
-        self.study: Study | None = None
-        self.search: ClockSearch | None = None
+        self.desk: LineupDesk | None = None
         self.view_state = ViewState()
         self.view_state.look = look
-        self._searched: Job | None = None
-        self._searching: Job | None = None
         self._task: workers.Task | None = None
-        self._planned_for: Job | None = None
         self._chosen = ""
-        self.preview: Plan | None = None
         self.pulling = False
         self.face = DrawingView("Along the axle, seen from outboard", self.view_state, FACE_NUDGES)
         self.section = DrawingView("Across the rotor, cut at the caliper", self.view_state, SECTION_NUDGES)
@@ -153,10 +139,14 @@ class LineupBench(QWidget):
 
     # Showing -----------------------------------------------------------------------------------
 
+    @property
+    def study(self) -> Study | None:
+        """The study worked on."""
+        return self.desk.study if self.desk is not None else None
+
     def show_study(self, study: Study) -> None:
         """Work on ``study`` from now on."""
-        self.study = study
-        self.search, self._searched = None, None
+        self.desk = LineupDesk(study)
         self.planner.stop()
         self._side.setCurrentIndex(0)
         self._chosen = ""
@@ -172,26 +162,20 @@ class LineupBench(QWidget):
 
     def refresh(self) -> None:
         """Draw the study as it stands."""
-        if self.study is None:
+        desk = self.desk
+        if desk is None:
             return
-        if self.preview is not None and self._planned_for is not self.study.job:
-            self.preview = None
-        solution = self.study.solution if self.preview is None else self.preview.solution
-        job = solution.job
-        values = {
-            path: known(get_value(job, path)) for path in ("fit.clock_deg", "fit.pad_inset_mm", "fit.rotor_spacer_mm")
-        }
-        values["bracket.thickness_mm"] = solution.assembly.stack_up.thickness
-        search = self.search if self._searched == without_clock(job) else None
+        solution, ring, values = desk.solution, desk.ring, desk.values()
+        previewed = desk.preview is not None
         for view in (self.face, self.section):
-            view.told = "Preview, not taken yet" if self.preview is not None else ""
-        flip = -1.0 if job.is_left else 1.0
-        units = units_of(job.display_units)
-        self.face.show_drawing(face_view(solution, search), values, flip, units)
+            view.told = "Preview, not taken yet" if previewed else ""
+        job = solution.job
+        flip, units = -1.0 if job.is_left else 1.0, units_of(job.display_units)
+        self.face.show_drawing(face_view(solution, ring), values, flip, units)
         self.section.show_drawing(section_view(solution), values, 1.0, units)
         if not self.pulling:
             self._show_list()
-        if search is None and self.preview is None:
+        if ring is None and not previewed:
             self._search_timer.start()
         if not self._detail_timer.isActive():
             self._detail_timer.start()
@@ -251,49 +235,45 @@ class LineupBench(QWidget):
 
     def _show_detail(self) -> None:
         self._show_list()
-        finding, study = self.current(), self.study
-        if finding is None or study is None:
+        finding, desk = self.current(), self.desk
+        if finding is None or desk is None:
             return
         if not self._chosen:
             self._chosen = finding.id
         self.view_state.light(frozenset(finding.features))
-        self.detail.show_finding(finding, units_of(study.job.display_units))
-        counts = [(sum(v.value == value for v in study.solution.verdicts), word)
-                  for value, word in (("stop", "stop"), ("unknown", "not known"), ("caution", "watch"), ("ok", "met"))]  # fmt: skip
-        self.summary.setText(" · ".join(f"{count}\u00a0{word}" for count, word in counts if count))
+        self.detail.show_finding(finding, units_of(desk.study.job.display_units))
+        self.summary.setText(desk.counts())
 
     # Planning ----------------------------------------------------------------------------------
 
     def plan_remedies(self) -> None:
         """Look for combinations of remedies for the job as it stands."""
-        if self.study is not None:
+        if self.desk is not None:
             self._side.setCurrentWidget(self.planner)
-            self.planner.open_for(self.study.job)
+            self.planner.open_for(self.desk)
 
     def _look_at(self, plan: Plan | None) -> None:
         """Show the drawings as a plan would have them; the job stays as it is."""
-        self.preview = plan
-        if self.study is not None:
-            self._planned_for = self.study.job
+        if self.desk is not None:
+            self.desk.look_at(plan)
             self.refresh()
 
     def _accept(self, plan: Plan) -> None:
         """Take a plan into the job, as one step."""
-        self.preview = None
         self._side.setCurrentIndex(0)
-        actions = "; ".join(step.action for step in plan.steps)
-        if not self.change(actions if len(actions) <= 120 else actions[:117] + "…", plan.edits):
+        if not self.change(plan_label(plan), plan.edits):
             self.refresh()
 
     # Changing ----------------------------------------------------------------------------------
 
-    def change(self, label: str, edits: tuple[tuple[str, object], ...], group: str = "", quick: bool = False) -> bool:
+    def change(self, label: str, edits: tuple[Edit, ...], group: str = "", quick: bool = False) -> bool:
         """Carry out ``edits``; a refusal is passed on with the key path it is about."""
-        if self.study is None:
+        desk = self.desk
+        if desk is None:
             return False
-        self.preview = None
+        desk.look_at(None)
         try:
-            self.study.edit(label, edits, group, quick)
+            desk.study.edit(label, edits, group, quick)
         except BicentraError as error:
             self.refused.emit(getattr(error, "path", ""), str(error))
             return False
@@ -301,8 +281,8 @@ class LineupBench(QWidget):
 
     def _drag(self, handle: Handle, value: float) -> None:
         self.pulling = True
-        edits: list[tuple[str, object]] = [(handle.path, value)]
-        self.change(HANDLE_LABELS.get(handle.path, handle.name), tuple(edits), f"drag {handle.path}", quick=True)
+        label = CHANGES.get(handle.path, handle.name)
+        self.change(label, ((handle.path, value),), f"drag {handle.path}", quick=True)
 
     def _release(self) -> None:
         self.pulling = False
@@ -313,16 +293,13 @@ class LineupBench(QWidget):
     def _cancel(self) -> None:
         self.pulling = False
         if self.study is not None:
-            for path in HANDLE_LABELS:
+            for path in CHANGES:
                 self.study.cancel_group(f"drag {path}")
 
     def _nudge(self, nudge: Nudge, step: float) -> None:
-        if self.study is None:
-            return
-        value = get_value(self.study.job, nudge.path)
-        if value is not None:
-            turned = (value + step) % 360.0 if nudge.path == "fit.clock_deg" else value + step
-            self.change(nudge.label, ((nudge.path, round(turned, 4)),), f"nudge {nudge.path}")
+        edits = self.desk.nudged(nudge.path, step) if self.desk is not None else ()
+        if edits:
+            self.change(nudge.label, edits, f"nudge {nudge.path}")
 
     def _try(self, remedy: Remedy) -> None:
         self.change(remedy.action, remedy.edits)
@@ -338,40 +315,30 @@ class LineupBench(QWidget):
     def _type_over(self, path: str, rect: QRectF) -> None:
         """Open a field over a dimension."""
         view = self.sender()
-        if self.study is None or not isinstance(view, DrawingView):
-            return
-        value = get_value(self.study.job, path)
-        if path == "bracket.thickness_mm" and value is None:
-            value = self.study.solution.assembly.stack_up.thickness
-        kind = ANGLE if path.endswith("_deg") else LENGTH
-        shown = edit_text(value, kind, units_of(self.study.job.display_units))
-        self._field.open(view, rect, shown, f"New value for {path}", lambda text: self._take_typed(path, text))
+        if self.desk is not None and isinstance(view, DrawingView):
+            shown = self.desk.shown(path)
+            self._field.open(view, rect, shown, f"New value for {path}", lambda text: self._take_typed(path, text))
 
     def _take_typed(self, path: str, text: str) -> bool:
-        study = self.study
-        if study is None:
+        if self.desk is None:
             return True
-        kind = ANGLE if path.endswith("_deg") else LENGTH
         try:
-            unit = study.job.display_units if kind is LENGTH else ""
-            value = parse_quantity(text, kind, unit)
+            label, edits = self.desk.typed(path, text)
         except QuantityError as error:
             self.refused.emit(path, str(error))
             return False
-        plain = path.split(".")[-1].rsplit("_", 1)[0].replace("_", " ")
-        return self.change(HANDLE_LABELS.get(path, f"Change {plain}"), ((path, value),))
+        return self.change(label, edits)
 
     # The ring of windows -----------------------------------------------------------------------
 
     def _start_search(self) -> None:
         """Search the clock in a thread; an older search that still runs is stopped."""
-        if self.study is None:
+        if self.desk is None:
             return
         if self._task is not None:
             self._task.cancel()
-        job = self.study.job
-        self._searching = without_clock(job)
-        task = workers.Task("Clock search", lambda running: search_clock(job, progress=running.report))
+        look = self.desk.look_round()
+        task = workers.Task("Clock search", lambda running: look(running.report))
         task.signals.finished.connect(self._searched_all)
         task.signals.failed.connect(self._search_failed)
         self._task = task
@@ -379,8 +346,7 @@ class LineupBench(QWidget):
 
     def _searched_all(self, found: ClockSearch | None) -> None:
         """Show what was found; an answer about a job that has changed since is let go."""
-        if found is not None and self.study is not None and without_clock(self.study.job) == self._searching:
-            self.search, self._searched = found, self._searching
+        if self.desk is not None and self.desk.take_ring(found):
             self.refresh()
 
     def _search_failed(self, message: str) -> None:
@@ -388,15 +354,10 @@ class LineupBench(QWidget):
 
     def to_best_clock(self) -> None:
         """Turn the caliper to the best angle of all windows."""
-        best = self.search.best if self.search is not None else None
-        if best is None:
+        edits = self.desk.best_clock() if self.desk is not None else ()
+        if not edits:
             self.refused.emit(
                 "", "No clock angle makes a feasible bracket with these parts: look at the findings, worst first"
             )
             return
-        self.change("Turn the caliper to the best clock angle", (("fit.clock_deg", best.best),))
-
-
-def without_clock(job: Job) -> Job:
-    """Return the job with its clock angle left out: what the search depends on."""
-    return replace(job, fit=replace(job.fit, clock_deg=0.0), title="", notes="", display_units="mm")
+        self.change("Turn the caliper to the best clock angle", edits)

@@ -9,8 +9,8 @@ from bicentra.app.widgets.finding_detail import CUT_CAUTION
 from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.finding import Verdict
-from bicentra.core.parts.job import Job
-from bicentra.core.search.planner import Plan, plan_remedies
+from bicentra.core.search.planner import Plan
+from bicentra.study.desks.lineup import LineupDesk
 
 
 class PlanCard(QFrame):
@@ -84,7 +84,7 @@ class PlannerPane(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self._task: workers.Task | None = None
-        self._job: Job | None = None
+        self._desk: LineupDesk | None = None
         self._asked = 0
         self.cards: list[PlanCard] = []
         column = QVBoxLayout(self)
@@ -116,15 +116,14 @@ class PlannerPane(QWidget):
         area.setAccessibleName("Plans, cheapest first")
         column.addWidget(area, 1)
 
-    def open_for(self, job: Job) -> None:
-        """Find plans for ``job``."""
-        self._job = job
+    def open_for(self, desk: LineupDesk) -> None:
+        """Find plans for the job on ``desk``."""
+        self._desk = desk
         self.find_plans()
 
     def find_plans(self) -> None:
         """Look for combinations of remedies that clear everything asked for."""
-        job, everything = self._job, self.everything.isChecked()
-        if job is None:
+        if self._desk is None:
             return
         self.stop()
         self.looked.emit(None)
@@ -134,7 +133,8 @@ class PlannerPane(QWidget):
         self.bar.show()
         self._asked += 1
         number = self._asked
-        task = workers.Task("Plans", lambda running: (number, plan_remedies(job, everything, running.report)))
+        look = self._desk.plans(self.everything.isChecked())
+        task = workers.Task("Plans", lambda running: (number, look(running.report)))
         task.signals.progressed.connect(self._progressed)
         task.signals.finished.connect(self._found)
         task.signals.failed.connect(self.failed)

@@ -19,8 +19,8 @@ from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.wording import LengthFormat, units_of
-from bicentra.core.search.run import FoundSet, why_not
-from bicentra.study.desks.search import look, space_for
+from bicentra.core.search.run import FoundSet
+from bicentra.study.desks.search import look, reasons, space_for
 from bicentra.study.document.study import Study
 from bicentra.study.library.library import Shelf
 
@@ -270,7 +270,7 @@ class FindPage(QWidget):
             self.why.setText("Choose a set in the list or on the map to read why it stands where it stands.")
             return
         head = f"<p><b>{escape(found.name)}</b></p>"
-        self.why.setText(head + wishes_told(found) + tables.against_list(why_not(found.job)[:6]))
+        self.why.setText(head + wishes_told(found) + tables.against_list(reasons(found)))
 
     def _lay(self) -> None:
         if self.chosen is not None:

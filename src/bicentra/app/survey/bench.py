@@ -32,7 +32,6 @@ from bicentra.app.widgets.tabs import press, tab_row
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.drawing.survey_view import ellipse_factor, pick_places, survey_view
 from bicentra.core.parts.survey import PartMeasure
-from bicentra.core.survey import record
 from bicentra.core.survey.advice import Advice
 from bicentra.study.desks.survey import Ask, SurveyDesk
 from bicentra.study.document.study import Study
@@ -384,43 +383,21 @@ class SurveyBench(QWidget):
     def _light(self, which: str, index: int) -> None:
         self.view_state.light(frozenset({f"reading:{which}:{index}"}))
 
-    def ask_of(self, which: str, index: int) -> Ask:
-        """Return the question that has a reading of the survey measured once more."""
-        item = getattr(self.desk.survey, which)[index]  # type: ignore[union-attr]
-        ends = (item.name,) if which == "features" else (item.from_, item.to)
-        return Ask("again", ends, getattr(item, "sense", "near-near"), which, index, why="as chosen in the list")
-
     def _again(self, which: str, index: int) -> None:
-        self.with_desk(lambda desk: desk.ask(self.ask_of(which, index)))
+        self.with_desk(lambda desk: desk.ask(desk.again_of(which, index)))
 
     def _aside(self, which: str, index: int, out: bool) -> None:
-        desk = self.desk
-        if desk is not None:
-            name = self.ask_of(which, index).name
-            label = f"{'Set aside' if out else 'Count again'} {name}"
-            why = "by hand" if out else ""
-            self.attempt(lambda: desk.write(label, record.set_aside(desk.survey, which, index, why)))
+        self._attempt_on(lambda desk: desk.set_aside(which, index, out))
 
     # Faces, sweeps, parts -----------------------------------------------------------------------
 
     def _face_anew(self, name: str) -> None:
-        desk = self.desk
-        if desk is not None:
-            after = record.with_spots(desk.survey, name, (), "read anew", desk.stamp())
-            if self.attempt(lambda: desk.write(f"Read the face of {name} anew", after)):
-                self.with_desk(lambda d: d.ask(d.spot_ask(name)))
+        self._attempt_on(lambda desk: desk.face_anew(name))
+        self.entry.value.setFocus()
 
     def _sweep(self, on: str) -> None:
-        """Ask for a sweep from its beginning; a finished one is taken anew."""
-        desk = self.desk
-        if desk is None:
-            return
-        old = next((s for s in desk.survey.sweeps if s.on == on), None)
-        if old is not None and old.readings:
-            anew = record.with_sweep(desk.survey, on, old.radius_mm, {}, desk.stamp())
-            if not self.attempt(lambda: desk.write(f"Sweep the {on.replace('-', ' ')} anew", anew)):
-                return
-        self.with_desk(lambda d: d.ask(d.sweep_ask(on)))
+        self._attempt_on(lambda desk: desk.sweep_anew(on))
+        self.entry.value.setFocus()
 
     def _turn(self, turn: int) -> None:
         self._edit(f"Turn the rotor by {turn} stud{'' if turn == 1 else 's'}", "fit.rotor_turn_studs", turn)
@@ -431,11 +408,12 @@ class SurveyBench(QWidget):
             self.attempt(lambda: desk.study.edit(label, ((path, value),)), path)
 
     def _part(self, measure: PartMeasure) -> None:
+        self._attempt_on(lambda desk: desk.measure_part(measure))
+
+    def _attempt_on(self, call: Callable[[SurveyDesk], object]) -> None:
         desk = self.desk
         if desk is not None:
-            stamp = desk.stamp().fields()
-            full = replace(measure, **stamp)
-            self.attempt(lambda: desk.write("Measure a part", record.with_part(desk.survey, full)))
+            self.attempt(lambda: call(desk))
 
     def again_all(self) -> None:
         """Ask for every distance once more."""

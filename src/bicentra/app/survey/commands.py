@@ -6,11 +6,9 @@ from typing import TYPE_CHECKING
 
 from bicentra.app import dialogs
 from bicentra.app.survey import questions
-from bicentra.app.survey.readings import LISTS
 from bicentra.core.base.quantities import ANGLE, LENGTH, edit_text, parse_quantity
-from bicentra.core.survey import record
-from bicentra.core.survey.use import takeover
 from bicentra.study.desks.readings import export_readings, import_readings
+from bicentra.study.desks.readings_told import LISTS
 
 if TYPE_CHECKING:
     from bicentra.app.survey.bench import SurveyBench
@@ -56,7 +54,7 @@ class Commands:
         desk = self.bench.desk
         if desk is None:
             return
-        plan = takeover(desk.study.job, desk.done)
+        plan = desk.takeover()
         if questions.ask_takeover(self.bench, plan, desk.words):
             label = f"Use the survey of {desk.corner.replace('-', ' ')}"
             if self.bench.attempt(lambda: desk.study.edit(label, plan.edits)):
@@ -103,15 +101,12 @@ class Commands:
         kind = ANGLE if which == "directions" else LENGTH
         item = getattr(desk.survey, which)[index]
         now = edit_text(getattr(item, LISTS[which]), kind, desk.words.units)
-        text = questions.ask_value(self.bench, self.bench.ask_of(which, index).name, now)
+        text = questions.ask_value(self.bench, desk.again_of(which, index).name, now)
         if text is None or not text.strip() or text == now:
             return
 
         def write() -> None:
             value = parse_quantity(text, kind, "" if kind is ANGLE else desk.words.units)
-            after = record.corrected(
-                desk.survey, which, index, value, "written down wrongly", desk.stamp(kind is ANGLE)
-            )
-            desk.write(f"Correct {self.bench.ask_of(which, index).name}", after)
+            desk.correct(which, index, value)
 
         self.bench.attempt(write)

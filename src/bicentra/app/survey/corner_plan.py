@@ -5,8 +5,8 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QGridLayout, QToolButton, QWidget
 
 from bicentra.app.theme import LIGHT, Look, colour
-from bicentra.core.certainty.assess import surveyed
 from bicentra.core.parts.job import CORNERS, Job
+from bicentra.study.desks.readings_told import corner_state
 
 SHORT = {"front-left": "front left", "front-right": "front right", "rear-left": "rear left", "rear-right": "rear right"}
 MARKS = {"none": "–", "open": "…", "wrong": "!", "good": "✓"}
@@ -16,16 +16,6 @@ WORDS = {
     "wrong": "a reading is named as wrong",
     "good": "readings agree",
 }
-
-
-def corner_state(job: Job, corner: str) -> str:
-    """Return none, open, wrong or good for the survey of a corner."""
-    done = surveyed(job, corner)
-    if done is None or done.adjusted is None:
-        return "none"
-    if done.suspects:
-        return "wrong"
-    return "good" if done.adjusted.passed and not done.adjusted.loose_names else "open"
 
 
 class CornerPlan(QWidget):

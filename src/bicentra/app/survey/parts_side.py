@@ -16,7 +16,8 @@ from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import PartMeasure
 from bicentra.core.survey.corner import Surveyed
-from bicentra.core.survey.recipes import BY_NAME, RECIPES, Recipe, traced_area, work_out
+from bicentra.core.survey.recipes import BY_NAME, RECIPES, Recipe
+from bicentra.study.desks.readings_told import worked_out
 
 
 class PartsSide(QWidget):
@@ -91,14 +92,12 @@ class PartsSide(QWidget):
         self._units = words.units
         self._measures = done.survey.parts
         self._fill()
-        measure = self._measure()
-        result = work_out(done.survey, measure) if measure is not None else None
-        self._result = result.value if result is not None else math.nan
+        result = worked_out(done.survey, self._recipe.name)
+        self._result = result.value
         known = math.isfinite(self._result)
-        sure = f" ± {words.gap(1.96 * result.sd)} (95 %)" if known and result is not None else ""
+        sure = f" ± {words.gap(1.96 * result.sd)} (95 %)" if known else ""
         self.result.setText(f"{words.size(round(self._result, 3))}{sure}" if known else "not known yet")
-        area = traced_area(measure.points_mm) if measure is not None and measure.points_mm else math.nan
-        more = f"\narea traced {area:.0f} mm²" if math.isfinite(area) else ""
+        more = f"\narea traced {result.area:.0f} mm²" if math.isfinite(result.area) else ""
         self.formula.setText(f"{self._recipe.title} = {self._recipe.formula}{more}")
         held = get_value(job, self._recipe.path)
         same = known and isinstance(held, int | float) and abs(held - self._result) < 5e-4

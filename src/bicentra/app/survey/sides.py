@@ -17,9 +17,9 @@ from bicentra.core.drawing.relief_view import relief_factor, relief_view
 from bicentra.core.drawing.runout_view import runout_factor, runout_view
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import SIMULATED
-from bicentra.core.survey.corner import Surveyed, lug_features
-from bicentra.core.survey.runout import floor_tir
+from bicentra.core.survey.corner import Surveyed
 from bicentra.core.survey.words import way_word
+from bicentra.study.desks.readings_told import face_names, least_runout
 
 ROOM_PX = (60.0, 52.0)
 PLAYED = "simulated, not measured"
@@ -98,7 +98,7 @@ class FacesSide(_Side):
         """Show the faces of ``done``."""
         self.view.show_small(relief_view(job, done), f"heights × {relief_factor(done):g}")
         clear_layout(self._lines)
-        for name in lug_features(job, done.survey):
+        for name in face_names(job, done):
             face = done.face(name)
             if face is None or face.fault:
                 self._line(f"{name}: {face.fault if face else 'not read yet'}")
@@ -136,15 +136,9 @@ class RunoutSide(_Side):
         self.view.show_small(runout_view(done), f"drawn × {runout_factor(done):g}")
         clear_layout(self._lines)
         self._index(job, done, words)
-        hub = done.sweep("hub-face")
-        if hub is not None and not hub.fault:
-            rotor = done.sweep("rotor-face")
-            radius = rotor.radius if rotor else (job.rotor.diameter_mm or math.nan) / 2
-            floor = floor_tir(hub, radius)
-            if math.isfinite(floor):
-                self._line(
-                    f"The flange alone gives {words.gap(floor)} at the rotor's radius: no true rotor can beat it."
-                )
+        floor = least_runout(job, done)
+        if math.isfinite(floor):
+            self._line(f"The flange alone gives {words.gap(floor)} at the rotor's radius: no true rotor can beat it.")
         for taken in done.survey.sweeps:
             if taken.by == SIMULATED:
                 self._line(f"! {taken.on.replace('-', ' ')}: {PLAYED}")

@@ -3,14 +3,18 @@
 from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
 
+from bicentra.core.base.finding import Finding
 from bicentra.core.parts.hat import Hat
 from bicentra.core.parts.job import Caliper, Job, Rotor, Wheel
 from bicentra.core.parts.two_piece import misfits, on_hat
-from bicentra.core.search.run import PLATES_MM, SIDES, FoundSet, Space, Step, search
+from bicentra.core.search.run import PLATES_MM, SIDES, FoundSet, Space, Step, search, why_not
 from bicentra.study.library.library import Shelf
 
 DUTIES = {"any": 0.0, "light": 3.0, "loaded": 4.5, "hard": 6.0}
 """Least mass of the rotor for a duty [kg]: more iron takes up more heat. Common practice, no published source."""
+
+
+MOST_REASONS = 6
 
 
 @dataclass(frozen=True)
@@ -104,3 +108,8 @@ def look(job: Job, shelf: Shelf, criteria: Criteria) -> Iterator[Harvest]:
     for step in search(job_for(job, criteria), space):
         harvest.take(step)
         yield harvest
+
+
+def reasons(found: FoundSet) -> tuple[Finding, ...]:
+    """Return what speaks against a set most, worst first."""
+    return why_not(found.job)[:MOST_REASONS]

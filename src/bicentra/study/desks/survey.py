@@ -13,10 +13,11 @@ from bicentra.core.base.quantities import show_length
 from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.certainty.assess import surveyed
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.survey import INSTRUMENTS, SENSE_WORDS, SIMULATED, Feature, Spot, Survey
+from bicentra.core.parts.survey import INSTRUMENTS, SENSE_WORDS, SIMULATED, Feature, PartMeasure, Spot, Survey
 from bicentra.core.survey import record
 from bicentra.core.survey.advice import Advice, advise
 from bicentra.core.survey.corner import Surveyed, boss_of, lug_features, survey_corner
+from bicentra.core.survey.use import Takeover, takeover
 from bicentra.study.document.study import Study
 
 SPOTS_ASKED, SWEEP_ASKED = 4, 12
@@ -299,6 +300,44 @@ class SurveyDesk:
     def write(self, label: str, survey: Survey) -> None:
         """Put ``survey`` in place as one step of the history. Raises ``JobError`` when it cannot be."""
         self.study.edit(label, record.survey_edit(self.study.job, self.corner, survey))
+
+    def again_of(self, which: str, index: int) -> Ask:
+        """Return the question that has the reading ``index`` of the list ``which`` measured once more."""
+        item = getattr(self.survey, which)[index]
+        ends = (item.name,) if which == "features" else (item.from_, item.to)
+        return Ask("again", ends, getattr(item, "sense", "near-near"), which, index, why="as chosen in the list")
+
+    def set_aside(self, which: str, index: int, out: bool) -> None:
+        """Leave a reading out, or count it again. Raises ``JobError``."""
+        label = f"{'Set aside' if out else 'Count again'} {self.again_of(which, index).name}"
+        self.write(label, record.set_aside(self.survey, which, index, "by hand" if out else ""))
+
+    def correct(self, which: str, index: int, value: float) -> None:
+        """Have a reading say ``value`` [mm, or degrees of a direction]; what it said is kept. Raises ``JobError``."""
+        stamp = self.stamp(which == "directions")
+        after = record.corrected(self.survey, which, index, value, "written down wrongly", stamp)
+        self.write(f"Correct {self.again_of(which, index).name}", after)
+
+    def face_anew(self, name: str) -> None:
+        """Take the depths of a face away and ask for them again; they stay in its history. Raises ``JobError``."""
+        self.write(f"Read the face of {name} anew", record.with_spots(self.survey, name, (), "read anew", self.stamp()))
+        self.ask(self.spot_ask(name))
+
+    def sweep_anew(self, on: str) -> None:
+        """Ask for a sweep from its beginning; a finished one is taken anew. Raises ``JobError``."""
+        old = next((s for s in self.survey.sweeps if s.on == on), None)
+        if old is not None and old.readings:
+            anew = record.with_sweep(self.survey, on, old.radius_mm, {}, self.stamp())
+            self.write(f"Sweep the {on.replace('-', ' ')} anew", anew)
+        self.ask(self.sweep_ask(on))
+
+    def measure_part(self, measure: PartMeasure) -> None:
+        """Note readings of a donor part. Raises ``JobError``."""
+        self.write("Measure a part", record.with_part(self.survey, replace(measure, **self.stamp().fields())))
+
+    def takeover(self) -> Takeover:
+        """Return what the survey would change in the job."""
+        return takeover(self.study.job, self.done)
 
     def _with(self, ask: Ask, value: float) -> Survey:
         survey, stamp = self.survey, self.stamp(ask.is_angle)

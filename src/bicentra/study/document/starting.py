@@ -2,7 +2,9 @@
 
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.job import Hub, Job, Knuckle, Lug
+from bicentra.core.parts.survey import Distance, Feature, Survey
 from bicentra.core.parts.vehicle import Corner, Vehicle
+from bicentra.core.survey.adjust import adjust
 from bicentra.data import data_path
 from bicentra.formats.job_json import read_vehicle
 
@@ -28,3 +30,9 @@ def demo_vehicle() -> Vehicle:
 def demo_job() -> Job:
     """Return the job of the corner that the demo starts at."""
     return job_of(demo_vehicle())
+
+
+def load_first_adjustment() -> None:
+    """Load what the first adjustment of a survey will need, by adjusting the smallest there is."""
+    ends = (Feature(name="pilot", axis=True), Feature(name="a"))
+    adjust(Survey(features=ends, distances=(Distance(from_="pilot", to="a", value_mm=1.0),)))

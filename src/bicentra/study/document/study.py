@@ -121,6 +121,11 @@ class Study:
         self.take_assessment(made)
         return made
 
+    def assessing(self) -> Callable[[], Assessment]:
+        """Return the assessment of the job as it stands, to be worked out wherever there is time."""
+        solution = self.plain_solution
+        return lambda: assess(solution)
+
     def take_assessment(self, made: Assessment) -> bool:
         """Take up an assessment worked out elsewhere; one about a job that has changed since is let go."""
         if made.solution.job is not self._job:

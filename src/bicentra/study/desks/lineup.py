@@ -1,0 +1,133 @@
+"""The line-up bench without a screen: what is shown, the ring of clock windows, plans, what is typed or nudged."""
+
+from collections.abc import Callable
+from dataclasses import replace
+
+from bicentra.core.base.finding import Edit
+from bicentra.core.base.numbers import known
+from bicentra.core.base.quantities import ANGLE, LENGTH, Kind, edit_text, parse_quantity
+from bicentra.core.base.wording import units_of
+from bicentra.core.parts.edits import get_value
+from bicentra.core.parts.job import Job
+from bicentra.core.search.clock import ClockSearch, search_clock
+from bicentra.core.search.planner import Plan, Report, plan_remedies
+from bicentra.core.solution import Solution
+from bicentra.study.document.study import Study
+
+CLOCK, THICKNESS = "fit.clock_deg", "bracket.thickness_mm"
+PULLED = (CLOCK, "fit.pad_inset_mm", "fit.rotor_spacer_mm")
+"""What the handles of the drawings move, besides the plate's thickness."""
+CHANGES = {
+    CLOCK: "Turn the caliper",
+    "fit.rotor_spacer_mm": "Change the plate behind the rotor",
+    "fit.pad_inset_mm": "Change the pad inset",
+    THICKNESS: "Change the plate's thickness",
+}
+"""What a change made on the drawings is called in the history."""
+MOST_LABEL = 120
+
+
+class LineupDesk:
+    """``preview``: a plan that is looked at, not taken."""
+
+    def __init__(self, study: Study) -> None:
+        self.study = study
+        self.preview: Plan | None = None
+        self._planned_for: Job | None = None
+        self._ring: ClockSearch | None = None
+        self._ring_of: Job | None = None
+        self._looking_at: Job | None = None
+
+    @property
+    def solution(self) -> Solution:
+        """What is shown: the study's, or that of the plan looked at while the job has not changed since."""
+        if self.preview is not None and self._planned_for is not self.study.job:
+            self.preview = None
+        return self.study.solution if self.preview is None else self.preview.solution
+
+    @property
+    def ring(self) -> ClockSearch | None:
+        """The clock windows of what is shown; ``None`` while they are not known."""
+        return self._ring if self._ring_of == without_clock(self.solution.job) else None
+
+    def values(self) -> dict[str, float]:
+        """Return what the handles stand at, by key path [mm, degrees]; unknown as nan."""
+        solution = self.solution
+        found = {path: known(get_value(solution.job, path)) for path in PULLED}
+        return {**found, THICKNESS: solution.assembly.stack_up.thickness}
+
+    def counts(self) -> str:
+        """Return how many findings say what."""
+        verdicts = self.study.solution.verdicts
+        words = (("stop", "stop"), ("unknown", "not known"), ("caution", "watch"), ("ok", "met"))
+        counts = [(sum(v.value == value for v in verdicts), word) for value, word in words]
+        return " · ".join(f"{count}\u00a0{word}" for count, word in counts if count)
+
+    # The ring of clock windows
+
+    def look_round(self) -> Callable[[Callable[[float], bool]], ClockSearch | None]:
+        """Return the search for clock windows of the job as it stands, to be run wherever there is time."""
+        job = self.study.job
+        self._looking_at = without_clock(job)
+        return lambda report: search_clock(job, progress=report)
+
+    def take_ring(self, found: ClockSearch | None) -> bool:
+        """Keep what a search found; False when it is about a job that has changed since."""
+        if found is None or without_clock(self.study.job) != self._looking_at:
+            return False
+        self._ring, self._ring_of = found, self._looking_at
+        return True
+
+    def best_clock(self) -> tuple[Edit, ...]:
+        """Return the edit that turns the caliper to the best angle of all windows; nothing when there is none."""
+        best = self._ring.best if self._ring is not None else None
+        return () if best is None else ((CLOCK, best.best),)
+
+    # Plans
+
+    def plans(self, everything: bool) -> Callable[[Report], tuple[Plan, ...]]:
+        """Return the search for plans for the job as it stands, to be run wherever there is time."""
+        job = self.study.job
+        return lambda report: plan_remedies(job, everything, report)
+
+    def look_at(self, plan: Plan | None) -> None:
+        """Show what a plan would make of the job; the job stays as it is."""
+        self.preview, self._planned_for = plan, self.study.job
+
+    # What is typed and nudged
+
+    def nudged(self, path: str, step: float) -> tuple[Edit, ...]:
+        """Return the edit that moves the number at ``path`` by ``step`` [mm, degrees]; nothing when it is not known."""
+        value = get_value(self.study.job, path)
+        if not isinstance(value, int | float):
+            return ()
+        return ((path, round((value + step) % 360.0 if path == CLOCK else value + step, 4)),)
+
+    def shown(self, path: str) -> str:
+        """Return what stands in a field over the number at ``path``."""
+        value = get_value(self.study.job, path)
+        if path == THICKNESS and value is None:
+            value = self.study.solution.assembly.stack_up.thickness
+        return edit_text(value, _kind(path), units_of(self.study.job.display_units))
+
+    def typed(self, path: str, text: str) -> tuple[str, tuple[Edit, ...]]:
+        """Return what a number typed over another is called, and its edit. Raises ``QuantityError`` for no quantity."""
+        kind = _kind(path)
+        value = parse_quantity(text, kind, self.study.job.display_units if kind is LENGTH else "")
+        plain = path.split(".")[-1].rsplit("_", 1)[0].replace("_", " ")
+        return CHANGES.get(path, f"Change {plain}"), ((path, value),)
+
+
+def plan_label(plan: Plan) -> str:
+    """Return what taking a plan is called, short enough for the history."""
+    actions = "; ".join(step.action for step in plan.steps)
+    return actions if len(actions) <= MOST_LABEL else f"{actions[: MOST_LABEL - 3]}…"
+
+
+def without_clock(job: Job) -> Job:
+    """Return the job with its clock angle left out: what the ring depends on."""
+    return replace(job, fit=replace(job.fit, clock_deg=0.0), title="", notes="", display_units="mm")
+
+
+def _kind(path: str) -> Kind:
+    return ANGLE if path.endswith("_deg") else LENGTH
