@@ -49,7 +49,7 @@ def parts_pictures(window: object, folder: Path) -> None:
     window.grab().save(str(folder / "line-up-plans.png"))
     window.bench.planner.close_it()
     window.show_bench("parts")
-    bench = window.benches.parts
+    bench = window.benches.named("parts")
     parts = {kind: bench.compare.shelf.of_kind(kind) for kind in ("rotor", "caliper")}
     rotor = next(p.item for p in parts["rotor"] if "260/20" in p.name)
     caliper = next(p.item for p in parts["caliper"] if "slot 24" in p.name)
@@ -67,7 +67,7 @@ def parts_pictures(window: object, folder: Path) -> None:
 def bracket_pictures(window: object, folder: Path) -> None:
     """The families with one drawn, the bolts, the corner pulled apart."""
     window.show_bench("bracket")
-    bench = window.benches.bracket
+    bench = window.benches.named("bracket")
     plain = window.study.job
     edits = (("thickness_mm", None), ("caliper_bolt_length_mm", None), ("lug_hole", "slot"), ("slot_mm", 6.0))
     shape = (("pulls", (Pull(from_hole=3, to_hole=2, out_mm=-12.0),)), ("chamfer_mm", 1.0))
@@ -94,11 +94,11 @@ def survey_pictures(window: object, folder: Path) -> None:
     window.show_bench("survey")
     wait()
     window.grab().save(str(folder / "survey.png"))
-    window.survey.show_side("runout")
+    window.benches.named("survey").show_side("runout")
     wait()
     window.grab().save(str(folder / "survey-runout.png"))
-    window.survey.turn_to("front-left")
-    window.survey.show_side("faces")
+    window.benches.named("survey").turn_to("front-left")
+    window.benches.named("survey").show_side("faces")
     window.switch_look()
     wait()
     window.grab().save(str(folder / "survey-bent-lug-dark.png"))

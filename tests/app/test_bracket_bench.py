@@ -29,7 +29,7 @@ from tests.jobs import meeting, net
 def bench(window: MainWindow) -> BracketBench:
     """The bracket bench on the demo, in front."""
     window.show_bench("bracket")
-    return window.benches.bracket
+    return window.benches.named("bracket")
 
 
 def test_families_stand_side_by_side_and_one_is_taken(window: MainWindow, bench: BracketBench, qtbot: QtBot) -> None:
@@ -111,7 +111,7 @@ def test_every_family_is_drawn_in_the_window(open_window: Opener, good: Job) -> 
     jobs |= {family: good for family in FAMILIES if family not in jobs}
     window = open_window(good)
     window.show_bench("bracket")
-    bench = window.benches.bracket
+    bench = window.benches.named("bracket")
     for family, job in jobs.items():
         window.study.edit(
             family,
@@ -134,7 +134,7 @@ def test_an_unmeasured_job_names_what_is_missing(open_window: Opener) -> None:
     """No card, no crash; the sentence leads back to the findings."""
     window = open_window(empty_job())
     window.show_bench("bracket")
-    bench = window.benches.bracket
+    bench = window.benches.named("bracket")
     assert not bench.cards and "No family suits yet" in bench.next_sentence()
     bench.take_focus()
     window.switch_look()

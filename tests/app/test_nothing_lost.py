@@ -66,7 +66,7 @@ def test_undo_leaves_the_survey_entry_alone(active: MainWindow, qtbot: QtBot) ->
     """Ctrl+Z brought an old reading back into the entry, one Enter from being written down a second time."""
     qtbot.waitUntil(lambda: active.study.assessment is not None, timeout=10000)
     active.show_bench("survey")
-    entry = active.survey.entry.value
+    entry = active.benches.named("survey").entry.value
     entry.setFocus()
     qtbot.keyClicks(entry, "38.97")
     qtbot.keyClick(entry, Qt.Key.Key_Return)
@@ -136,10 +136,10 @@ def test_what_the_simulated_gauge_plays_is_used_in_no_real_job(
     window = open_window(with_edits(demo, (("practice", False),)))
     qtbot.waitUntil(lambda: window.study.assessment is not None, timeout=10000)
     window.show_bench("survey")
-    bench = window.survey
+    bench = window.benches.named("survey")
     bench.gauge.box.simulate(bench.asked, seed=1, every=0.3)
     qtbot.waitUntil(lambda: bench.desk.survey.distances[2].by == SIMULATED, timeout=20000)
-    bench.close_gauge()
+    bench.let_go()
     assert any(PLAYED in row.second for row in bench.readings.model.rows)
     plans: list[Takeover] = []
     monkeypatch.setattr(questions, "ask_takeover", lambda _p, plan, _w: bool(plans.append(plan)))

@@ -24,7 +24,7 @@ from tests.app.conftest import Opener
 def bench(window: MainWindow) -> PartsBench:
     """The parts bench on the demo, in front."""
     window.show_bench("parts")
-    return window.benches.parts
+    return window.benches.named("parts")
 
 
 def few(monkeypatch: pytest.MonkeyPatch, bench: PartsBench) -> None:

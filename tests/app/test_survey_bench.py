@@ -29,7 +29,7 @@ def bench(window: MainWindow, qtbot: QtBot) -> SurveyBench:
     """The survey bench on the demo, in front."""
     qtbot.waitUntil(lambda: window.study.assessment is not None, timeout=10000)
     window.show_bench("survey")
-    return window.survey
+    return window.benches.named("survey")
 
 
 def give(qtbot: QtBot, bench: SurveyBench, text: str) -> None:
@@ -138,11 +138,11 @@ def test_labels_keep_clear_of_each_other(open_window: Opener, demo: Job) -> None
     window = open_window(replace(demo, survey={"front-right": crowd, "front-left": demo.survey["front-left"]}))
     window.show_bench("survey")
     for corner in ("front-right", "front-left", "rear-left"):
-        window.survey.turn_to(corner)
-        window.survey.grab()
-        boxes = [label.box for label in window.survey.sheet.labels]
+        window.benches.named("survey").turn_to(corner)
+        window.benches.named("survey").grab()
+        boxes = [label.box for label in window.benches.named("survey").sheet.labels]
         assert not any(a.meets(b, 0.0) for k, a in enumerate(boxes) for b in boxes[:k])
-        sheet = window.survey.sheet
+        sheet = window.benches.named("survey").sheet
         origin = sheet.origin()
         frame = Box(-origin.x(), origin.y() - sheet.height(), sheet.width() - origin.x(), origin.y())
         assert all(box.inside(frame) for box in boxes)
@@ -232,7 +232,7 @@ def test_a_gauge_that_is_not_there_says_so(bench: SurveyBench, qtbot: QtBot) -> 
     """A wrong port is told and looked for again; how its lines look is one of a few choices; nothing freezes."""
     bench.gauge.box.connect_to(GaugeSettings("/dev/no-such-gauge"), keep=False)
     qtbot.waitUntil(lambda: "no such port" in bench.gauge.state.text(), timeout=5000)
-    bench.close_gauge()
+    bench.let_go()
     dialog = GaugeDialog(bench, GaugeSettings("/dev/no-such-gauge", style="label"))
     dialog._connect()
     assert dialog.settings is not None and dialog.settings.style == "label"
@@ -264,7 +264,7 @@ def test_an_empty_job_leads_to_its_first_reading(open_window: Opener, monkeypatc
     """Nothing measured: the bench says what to add, adds it, and asks for its diameter; a taken name is refused."""
     window = open_window(empty_job())
     window.show_bench("survey")
-    bench = window.survey
+    bench = window.benches.named("survey")
     assert "centred on the axle" in bench.next_sentence() and bench.desk.asked is None
     dialog = FeatureDialog(bench, False, ["pilot"], "mm")
     dialog.diameter.setText("57 bananas")

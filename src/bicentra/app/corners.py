@@ -1,23 +1,12 @@
 """The corner that is worked on, at the top of the window: which it is, which there are, going from one to another."""
 
-from typing import Protocol
-
 from PySide6.QtWidgets import QMenu, QToolButton, QWidget
 
 from bicentra.app.actions import take_typing
+from bicentra.app.host import Host
 from bicentra.app.widgets.menus import menu_button
 from bicentra.app.widgets.plain import plain_menu
 from bicentra.core.parts.job import Job
-from bicentra.study.document.study import Study
-
-
-class Host(Protocol):
-    """What the switch needs of the window it sits in."""
-
-    study: Study
-
-    def fit(self) -> None:
-        """Show everything on the bench in front."""
 
 
 class CornerSwitch:

@@ -2,17 +2,14 @@
 
 from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject
 
 from bicentra.app import dialogs, workers
 from bicentra.app.actions import action_of
+from bicentra.app.host import Host
 from bicentra.study.document.store import shown
 from bicentra.study.papers.papers import CAUTION, PAPERS, ready_problem, write_paper
-
-if TYPE_CHECKING:
-    from bicentra.app.window import MainWindow
 
 
 def paper_menu() -> tuple[str | tuple[str, ...], ...]:
@@ -26,44 +23,44 @@ def paper_menu() -> tuple[str | tuple[str, ...], ...]:
 class PaperMaker(QObject):
     """Writes papers, each under its own name however many are under way."""
 
-    def __init__(self, window: "MainWindow") -> None:
-        super().__init__(window)
-        self._window = window
+    def __init__(self, host: Host) -> None:
+        super().__init__(host.frame)
+        self._host = host
         self._tasks: list[workers.Task] = []
 
     def make(self, kind: str) -> None:
         """Ask for a name and write the paper of ``kind``: one of ``PAPERS``."""
-        window, paper = self._window, PAPERS[kind]
-        solution = window.study.solution
+        host, paper = self._host, PAPERS[kind]
+        solution = host.study.solution
         problem = ready_problem(solution, kind)
         if problem:
-            dialogs.warn(window, "Nothing to take away yet", problem)
+            dialogs.warn(host.frame, "Nothing to take away yet", problem)
             return
-        stem = window.study.path.name.removesuffix(".bicentra.json") if window.study.path else "job"
+        stem = host.study.path.name.removesuffix(".bicentra.json") if host.study.path else "job"
         suffix = Path(paper.ending).suffix
         name = stem + paper.ending
-        folder = window.study.path.parent if window.study.path else Path.home()
-        path = dialogs.ask_save(window, folder / name, paper.title, f"{paper.title} (*{suffix})")
+        folder = host.study.path.parent if host.study.path else Path.home()
+        path = dialogs.ask_save(host.frame, folder / name, paper.title, f"{paper.title} (*{suffix})")
         if path is None:
             return
         target = path if path.suffix else path.with_suffix(suffix)
-        if target == path or not target.exists() or dialogs.ask_over(window, target):
+        if target == path or not target.exists() or dialogs.ask_over(host.frame, target):
             self.write(kind, target)
 
     def write(self, kind: str, path: Path) -> workers.Task:
         """Write the paper of ``kind`` to ``path`` in a thread; returns the task."""
-        solution, kept = self._window.study.solution, self._window.study.path
+        solution, kept = self._host.study.solution, self._host.study.path
         label = f"Writing {shown(path.name)}"
         task = workers.Task(label, lambda running: write_paper(kind, solution, path, running.report, kept))
         task.signals.finished.connect(partial(self._written, path))
         self._tasks = [*(one for one in self._tasks if one.signals.task is not None), task]
-        self._window.watch(task)
+        self._host.watch(task)
         return task
 
     def _written(self, path: Path, result: object) -> None:
         if not result:
             return
-        stops = sum(v.value == "stop" for v in self._window.study.solution.verdicts)
+        stops = sum(v.value == "stop" for v in self._host.study.solution.verdicts)
         warning = f" {stops} finding{'s' if stops > 1 else ''} still say stop: do not cut on it yet." if stops else ""
         hint = " Print at 100 %, then measure the proof bars." if path.suffix == ".pdf" else ""
-        self._window.say(f"Written: {shown(path)}.{hint}{warning} {CAUTION}", wrong=bool(stops))
+        self._host.say(f"Written: {shown(path)}.{hint}{warning} {CAUTION}", wrong=bool(stops))

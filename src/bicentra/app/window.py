@@ -22,7 +22,8 @@ from PySide6.QtWidgets import (
 from bicentra.app import dialogs, workers
 from bicentra.app.actions import ACTIONS, action_of, make_actions, take_typing
 from bicentra.app.assessor import Assessor
-from bicentra.app.benches import BENCHES, Bench, Benches
+from bicentra.app.bench import Bench
+from bicentra.app.benches import BENCHES, Benches
 from bicentra.app.corners import CornerSwitch
 from bicentra.app.files import FileKeeper
 from bicentra.app.lineup.bench import LineupBench
@@ -31,6 +32,7 @@ from bicentra.app.papers import PaperMaker, paper_menu
 from bicentra.app.theme import LOOKS, Look, apply_look
 from bicentra.app.widgets.elided_label import ElidedLabel
 from bicentra.app.widgets.plain import plain_label, rich_label, tip
+from bicentra.core.base.finding import Edit
 from bicentra.core.base.wording import units_of
 from bicentra.study.document.next_step import NextStep, next_step
 from bicentra.study.document.study import Study
@@ -38,7 +40,6 @@ from bicentra.study.papers.papers import PAPERS
 
 if TYPE_CHECKING:
     from bicentra.app.shelf import ShelfKeeper
-    from bicentra.app.survey.bench import SurveyBench
 
 MESSAGE_MS, CLOSING_MS = 9000, 1500
 
@@ -51,7 +52,7 @@ class MainWindow(QWidget):
         self.settings = settings
         self.look: Look = LOOKS.get(str(settings.value("look", "light")), LOOKS["light"])
         self.study = study
-        self.bench = LineupBench(self.look)
+        self.bench = LineupBench(self.look, settings)
         self._shelf: ShelfKeeper | None = None
         self.assessor = Assessor(self, lambda: self.bench.pulling)
         self.files = FileKeeper(self)
@@ -62,7 +63,6 @@ class MainWindow(QWidget):
         self._watched: list[workers.Task] = []
         self.actions_by_name = make_actions(self, self._calls())
         self._build()
-        self.bench.refused.connect(self.refused)
         self._message_timer = QTimer(self)
         self._message_timer.setSingleShot(True)
         self._message_timer.timeout.connect(lambda: self._say(""))
@@ -106,7 +106,8 @@ class MainWindow(QWidget):
         self._panel_column = QVBoxLayout(self._panel_host)
         self._panel_column.setContentsMargins(0, 0, 0, 0)
         middle.addWidget(self._panel_host)
-        self.benches = Benches(self, self.bench)
+        self._connect(self.bench)
+        self.benches = Benches(self.bench, self._furnish)
         middle.addWidget(self.benches, 1)
         column.addLayout(middle, 1)
         column.addLayout(self._footer())
@@ -165,7 +166,7 @@ class MainWindow(QWidget):
         column = QVBoxLayout()
         column.setSpacing(6)
         self._bench_buttons: dict[str, QToolButton] = {}
-        for name, title, help_text in BENCHES:
+        for name, title, help_text, _ in BENCHES:
             button = QToolButton()
             button.setObjectName("bench")
             button.setText(title)
@@ -230,10 +231,27 @@ class MainWindow(QWidget):
 
     # Showing -----------------------------------------------------------------------------------
 
+    def _furnish(self, make: type[Bench]) -> Bench:
+        """Return a new bench, at work on the study."""
+        bench = make(self.look, self.settings)
+        self._connect(bench)
+        bench.show_study(self.study)
+        return bench
+
+    def _connect(self, bench: Bench) -> None:
+        bench.refused.connect(self.refused)
+        bench.told.connect(lambda text: self.say(text, wrong=False))
+        bench.changed.connect(self.show_next)
+        bench.bench_wanted.connect(self.show_bench)
+
     @property
-    def survey(self) -> "SurveyBench":
-        """The survey bench, built when it is first looked at."""
-        return self.benches.survey
+    def frame(self) -> QWidget:
+        """What dialogs stand before."""
+        return self
+
+    def change(self, label: str, edits: tuple[Edit, ...]) -> bool:
+        """Carry out ``edits`` as one step; a refusal is shown."""
+        return self.bench.change(label, edits)
 
     @property
     def front(self) -> Bench:
@@ -463,7 +481,7 @@ class MainWindow(QWidget):
         if not self.files.may_leave():
             event.ignore()
             return
-        self.benches.close_down()
+        self.benches.let_go()
         self.files.closing()
         workers.stop_all(CLOSING_MS)
         event.accept()

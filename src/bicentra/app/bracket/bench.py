@@ -2,7 +2,7 @@
 
 from html import escape
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import QSettings, Qt
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
     QCheckBox,
@@ -14,11 +14,11 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from bicentra.app.bench import Bench
 from bicentra.app.bracket.cards import CARD_PX, PICTURE_PX, FamilyCard, common_scale
 from bicentra.app.bracket.scene_view import SceneView
 from bicentra.app.bracket.shaper import Shaper
 from bicentra.app.drawing.view import DrawingView
-from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.parts.tables import against_list, row
 from bicentra.app.theme import Look
 from bicentra.app.widgets.clearing import clear_layout
@@ -39,19 +39,12 @@ from bicentra.study.document.study import Study
 ROOM_PX, SIDE_PX, LOW_PX = (70.0, 130.0), 330, 560
 
 
-class BracketBench(QWidget):
+class BracketBench(Bench):
     """Changes go to the study; ``refused`` carries a message when one is not taken."""
 
-    refused = Signal(str, str)
-    told = Signal(str)
-    changed = Signal()
-
-    def __init__(self, look: Look) -> None:
-        super().__init__()
-        self.setObjectName("desk")
+    def __init__(self, look: Look, settings: QSettings) -> None:
+        super().__init__(look, settings)
         self.desk: BracketDesk | None = None
-        self.view_state = ViewState()
-        self.view_state.look = look
         self.cards: list[FamilyCard] = []
         self._host = QWidget()
         self._host.setObjectName("panelBody")

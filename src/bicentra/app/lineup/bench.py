@@ -1,6 +1,6 @@
 """The line-up bench: both sightlines in step, the findings beside them, the ring of feasible clock windows."""
 
-from PySide6.QtCore import QRectF, Qt, QTimer, Signal
+from PySide6.QtCore import QRectF, QSettings, Qt, QTimer
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
     QHBoxLayout,
@@ -12,8 +12,8 @@ from PySide6.QtWidgets import (
 )
 
 from bicentra.app import workers
+from bicentra.app.bench import Bench
 from bicentra.app.drawing.view import DrawingView, Nudge
-from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.lineup.planner import PlannerPane
 from bicentra.app.theme import Look
 from bicentra.app.widgets.field_over import FieldOver
@@ -49,17 +49,12 @@ SECTION_NUDGES = {
 }
 
 
-class LineupBench(QWidget):
+class LineupBench(Bench):
     """Everything of the line-up. Changes go to the study; ``refused`` carries a message when one is not taken."""
 
-    refused = Signal(str, str)
-
-    def __init__(self, look: Look) -> None:
-        super().__init__()
-        self.setObjectName("desk")
+    def __init__(self, look: Look, settings: QSettings) -> None:
+        super().__init__(look, settings)
         self.desk: LineupDesk | None = None
-        self.view_state = ViewState()
-        self.view_state.look = look
         self._task: workers.Task | None = None
         self._chosen = ""
         self.pulling = False
@@ -193,13 +188,6 @@ class LineupBench(QWidget):
                 view.centre()
             scale = min(self.face.fit_scale(ROOM_PX), self.section.fit_scale(ROOM_PX))
             self.view_state.set_scale(scale, fitted=True)
-
-    def next_sentence(self) -> str:
-        """Return nothing: what to do next on this bench is said by the findings."""
-        return ""
-
-    def do_next(self) -> None:
-        """Do nothing of its own: see ``next_sentence``."""
 
     def take_focus(self) -> None:
         """Give the keyboard to the view along the axle."""

@@ -2,11 +2,11 @@
 
 from pathlib import Path
 
-from PySide6.QtCore import QSettings, Signal
-from PySide6.QtWidgets import QHBoxLayout, QMenu, QStackedWidget, QToolButton, QVBoxLayout, QWidget
+from PySide6.QtCore import QSettings
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QStackedWidget, QToolButton, QVBoxLayout
 
 from bicentra.app import dialogs
-from bicentra.app.drawing.view_state import ViewState
+from bicentra.app.bench import Bench
 from bicentra.app.parts import table_dialog
 from bicentra.app.parts.compare import ComparePage
 from bicentra.app.parts.find import FindPage
@@ -22,21 +22,12 @@ from bicentra.study.library.tables import KINDS, open_table, write_table
 PAGES = (("compare", "Compare on the bench"), ("find", "Find a set that fits"))
 
 
-class PartsBench(QWidget):
+class PartsBench(Bench):
     """Two pages. Changes go to the study; ``refused`` carries a message when one is not taken."""
 
-    refused = Signal(str, str)
-    told = Signal(str)
-    lineup_wanted = Signal()
-    changed = Signal()
-
     def __init__(self, look: Look, settings: QSettings) -> None:
-        super().__init__()
-        self.setObjectName("desk")
-        self.settings = settings
+        super().__init__(look, settings)
         self.study: Study | None = None
-        self.view_state = ViewState()
-        self.view_state.look = look
         self.compare, self.finder = ComparePage(self.view_state), FindPage(look)
         self.pages = QStackedWidget()
         self.pages.addWidget(self.compare)
@@ -155,6 +146,10 @@ class PartsBench(QWidget):
         else:
             self._take(self.finder.chosen)
 
+    def let_go(self) -> None:
+        """Stop the search: the window is closing."""
+        self.finder.stop()
+
     def take_focus(self) -> None:
         """Give the keyboard to what is used first on the page in front."""
         self.fit()
@@ -177,7 +172,7 @@ class PartsBench(QWidget):
             return
         edits = set_edits(self.study.job, found.job)
         if not edits or self.change(f"Take the set {found.job.rotor.name} + {found.job.caliper.name}", edits):
-            self.lineup_wanted.emit()
+            self.bench_wanted.emit("lineup")
 
     def _lay(self, found: FoundSet) -> None:
         self.show_page("compare")

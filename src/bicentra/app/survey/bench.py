@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from dataclasses import replace
 
-from PySide6.QtCore import QEvent, QObject, QRectF, QSettings, Qt, Signal
+from PySide6.QtCore import QEvent, QObject, QRectF, QSettings, Qt
 from PySide6.QtGui import QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import (
     QHBoxLayout,
@@ -17,7 +17,9 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from bicentra.app.drawing.view_state import ViewState
+from bicentra.app import workers
+from bicentra.app.assessor import load_solvers
+from bicentra.app.bench import Bench
 from bicentra.app.survey.commands import Commands
 from bicentra.app.survey.corner_plan import CornerPlan
 from bicentra.app.survey.entry import EntryBar
@@ -41,20 +43,13 @@ SIDE_PX, MOST_OFFERS, ROOMY_PX = (300, 372), 2, 560
 SIDES = (("readings", "Readings"), ("faces", "Faces"), ("runout", "Runout"), ("parts", "Parts"))
 
 
-class SurveyBench(QWidget):
+class SurveyBench(Bench):
     """Everything of the survey. Changes go to the study; ``refused`` carries a message when one is not taken."""
 
-    refused = Signal(str, str)
-    told = Signal(str)
-    desk_changed = Signal()
-
     def __init__(self, look: Look, settings: QSettings) -> None:
-        super().__init__()
-        self.setObjectName("desk")
-        self.settings = settings
+        super().__init__(look, settings)
+        workers.start(workers.Task("Loading", load_solvers))
         self.desk: SurveyDesk | None = None
-        self.view_state = ViewState()
-        self.view_state.look = look
         self.sheet = SurveySheet(self.view_state)
         self.entry = EntryBar()
         self.plan = CornerPlan()
@@ -196,7 +191,7 @@ class SurveyBench(QWidget):
         """Work on ``study`` from now on."""
         self.desk = SurveyDesk(study)
         self.desk.by = self.by.text()
-        self.desk.changed += [self._show, self.desk_changed.emit]
+        self.desk.changed += [self._show, self.changed.emit]
         self.desk.ask_next()
         self.fit()
 
@@ -423,6 +418,6 @@ class SurveyBench(QWidget):
         """Return the reading asked for now."""
         return self.desk.asked if self.desk is not None else None
 
-    def close_gauge(self) -> None:
+    def let_go(self) -> None:
         """The window closes: no thread is left behind."""
         self.gauge.close_gauge()

@@ -1,0 +1,56 @@
+"""What every bench is to the window: a desk of the study shown, changed through it, with the same signals and calls."""
+
+from PySide6.QtCore import QSettings, Signal
+from PySide6.QtWidgets import QWidget
+
+from bicentra.app.drawing.view_state import ViewState
+from bicentra.app.theme import Look
+from bicentra.study.document.study import Study
+
+
+class Bench(QWidget):
+    """One bench. ``refused`` carries field and reason of what is not taken, ``told`` what has been done.
+
+    ``changed``: what it says to do next may have. ``bench_wanted``: the name of a bench to bring to the front.
+    """
+
+    refused = Signal(str, str)
+    told = Signal(str)
+    changed = Signal()
+    bench_wanted = Signal(str)
+
+    def __init__(self, look: Look, settings: QSettings) -> None:
+        super().__init__()
+        self.setObjectName("desk")
+        self.settings = settings
+        self.view_state = ViewState()
+        self.view_state.look = look
+
+    def show_study(self, study: Study) -> None:
+        """Work on ``study`` from now on."""
+        raise NotImplementedError
+
+    def refresh(self) -> None:
+        """Show the study as it stands."""
+        raise NotImplementedError
+
+    def fit(self) -> None:
+        """Show everything."""
+        raise NotImplementedError
+
+    def dress(self, look: Look) -> None:
+        """Show the bench in ``look``."""
+        raise NotImplementedError
+
+    def next_sentence(self) -> str:
+        """Return what to do next here; empty when the findings say it."""
+        return ""
+
+    def do_next(self) -> None:
+        """Do what ``next_sentence`` says."""
+
+    def take_focus(self) -> None:
+        """Give the keyboard to what is used first."""
+
+    def let_go(self) -> None:
+        """Stop what runs beside the window: it is closing."""
