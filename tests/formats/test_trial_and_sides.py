@@ -106,9 +106,9 @@ def test_words_keep_off_what_has_no_room(good: Job) -> None:
 
 def test_like_corners_share_one_plate(good: Job) -> None:
     """A corner nobody measured gets the mirror image, and that is said; a flat plate is turned over; a pocket makes a hand."""
-    bare = replace(good, survey={})
+    bare = replace(good, survey={}, opposite=None)
     sides = both_sides(bare)
-    assert not sides.measured and sides.turned_over and "nobody has measured" in told_of_both(bare)
+    assert not sides.compared and sides.turned_over and "nobody has measured" in told_of_both(bare)
     mine, twin = parts_of_both(bare)
     assert (mine.name, twin.name) == ("adapter plate, front right", "adapter plate, front left") and twin.mirrored
     one, two = (volume_and_centroid(solid_of(part)) for part in (mine, twin))
@@ -121,7 +121,7 @@ def test_like_corners_share_one_plate(good: Job) -> None:
 def test_unlike_corners_get_parts_of_their_own(good: Job, tmp_path: object) -> None:
     """The demo's left corner has a bent lug: two parts, the difference named; STEP, drawings and cutting file hold both."""
     sides = both_sides(good)
-    assert sides.measured and sides.differ and not sides.turned_over
+    assert sides.compared == "survey" and sides.differ and not sides.turned_over
     told = told_of_both(good)
     assert "a part of its own" in told and "lug" in told and "There:" in told
     from_left = both_sides(replace(good, corner="front-left"))

@@ -20,6 +20,7 @@ from bicentra.core.clearance.turning import turning_findings
 from bicentra.core.clearance.wheel_room import wheel_room
 from bicentra.core.judged import Judged, judge_bracket
 from bicentra.core.lineup.checks import line_up_findings
+from bicentra.core.lineup.other_side import other_side
 from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.corners import across
 from bicentra.core.parts.job import Job
@@ -102,6 +103,9 @@ def solve(job: Job, turns: bool = True, cures: bool = True, as_cut: StackUp | No
         *travel_findings(assembly, words),
         *remarks(job),
     )
+    elsewhere = other_side(job, words)
+    if elsewhere is not None:
+        findings = (*findings, elsewhere)
     more = beside(job, words)
     if more is not None:
         findings = (*findings, *more.findings, *brackets_apart(assembly, more, words))

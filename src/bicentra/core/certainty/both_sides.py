@@ -1,12 +1,13 @@
-"""The bracket for the other side: the mirror image, unless the surveys of both corners differ; then a part of its own."""
+"""The bracket for the other side: the mirror image, unless both corners differ as surveyed or written down; then its own."""
 
 import math
 from dataclasses import dataclass, replace
 
-from bicentra.core.base.finding import Verdict
+from bicentra.core.base.finding import Edit, Verdict
 from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.bracket.model import Bracket, MadePart
 from bicentra.core.certainty.assess import surveyed
+from bicentra.core.lineup.other_side import distances, unlike
 from bicentra.core.parts.corners import across
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
@@ -15,21 +16,22 @@ from bicentra.core.survey.findings import corner_mismatch
 from bicentra.core.survey.use import takeover
 
 SAME_MM = 0.01
+DAMAGE = "Damage differs from side to side."
 
 
 @dataclass(frozen=True)
 class BothSides:
     """The job's own bracket and that of the other corner of its axle.
 
-    ``differ``: what differs between the corners' surveys, in words; nothing when one is the other's mirror image.
-    ``measured``: whether the other corner has been surveyed.
+    ``differ``: what differs between the corners, in words; nothing when one is the other's mirror image. ``compared``: by
+    ``survey`` of both, or by the ``numbers`` written down at both; empty where one of them is not measured.
     """
 
     here: Bracket
     there: Bracket
     corner: str
     differ: tuple[str, ...]
-    measured: bool
+    compared: str
 
     @property
     def turned_over(self) -> bool:
@@ -42,18 +44,29 @@ class BothSides:
 
 
 def both_sides(job: Job) -> BothSides:
-    """Return the brackets of both corners of the job's axle, of the same family."""
+    """Return the brackets of both corners of the job's axle, of the same family.
+
+    The other one stands on that corner's own numbers where it has some, else on its survey where that differs.
+    """
     here, corner = own_bracket(job).bracket, across(job.corner)
-    twin = replace(job, corner=corner)
+    twin, words = replace(job, corner=corner, opposite=None), LengthFormat(units_of(job.display_units))
+    lent = "knuckle" in job.borrowed
     own, other = surveyed(job, job.corner), surveyed(job, corner)
-    if own is None or other is None:
-        return BothSides(here, own_bracket(twin).bracket, corner, (), other is not None)
-    found = corner_mismatch(job, own, other, LengthFormat(units_of(job.display_units)))
-    differ = tuple(check.text for check in found.checks if check.verdict in (Verdict.STOP, Verdict.CAUTION))
-    if differ:
-        anew: tuple[tuple[str, object], ...] = tuple((f"bracket.{name}", None) for name in CHOSEN)
+    told: tuple[str, ...] = ()
+    compared = "numbers" if job.opposite is not None and not lent else ""
+    if own is not None and other is not None:
+        found = corner_mismatch(job, own, other, words)
+        told = tuple(check.text for check in found.checks if check.verdict in (Verdict.STOP, Verdict.CAUTION))
+        compared = "survey"
+    differ = (*told, *(() if lent else unlike(job, words)))
+    anew: tuple[Edit, ...] = tuple((f"bracket.{name}", None) for name in CHOSEN)
+    if job.opposite is not None and (differ or lent):
+        theirs = job.opposite
+        twin = replace(twin, hub=theirs.hub, knuckle=theirs.knuckle, exact=theirs.exact, borrowed=())
+        twin = with_edits(twin, (*(anew if differ else ()), *theirs.overrides.items()))
+    elif told and other is not None:
         twin = with_edits(twin, (*takeover(twin, other).edits, *anew))
-    return BothSides(here, own_bracket(twin).bracket, corner, differ, True)
+    return BothSides(here, own_bracket(twin).bracket, corner, differ, compared)
 
 
 def parts_of_both(job: Job) -> tuple[MadePart, ...]:
@@ -72,11 +85,21 @@ def told_of_both(job: Job) -> str:
     name = sides.corner.replace("-", " ")
     if not sides.here.parts:
         return ""
-    if not sides.measured:
-        return f"For {name} the mirror image is taken; nobody has measured that corner yet, and damage differs from side to side."
+    if "knuckle" in job.borrowed:
+        return f"This corner is taken to be the mirror image of {name}; nobody has measured it yet. {DAMAGE}"
+    if not sides.compared:
+        return f"For {name} the mirror image is taken; nobody has measured that corner yet. {DAMAGE}"
     if not sides.differ:
         over = "one and the same plate, turned over" if sides.turned_over else "the mirror image"
-        return f"The survey of {name} agrees with this one: {over} serves there."
+        checks = distances(job, words)
+        missing = [check.label for check in checks if check.verdict is Verdict.UNKNOWN]
+        if missing and sides.compared == "numbers":
+            return f"Whether it serves on {name} is not known: measured at one corner only is {', '.join(missing[:4])}."
+        worst = max((check.value for check in checks if check.verdict is not Verdict.UNKNOWN), default=0.0)
+        agree = f"The numbers of {name} are those of this corner to {words.gap(worst)}"
+        if sides.compared == "survey":
+            agree = f"The survey of {name} agrees with this one"
+        return f"{agree}: {over} serves there."
     own = _difference(sides, words)
     return f"The bracket for {name} is a part of its own ({'; '.join(sides.differ)}). {own}"
 

@@ -11,7 +11,7 @@ from typing import Any
 
 from bicentra.core.base.errors import JobError
 from bicentra.core.parts.edits import get_value, with_value
-from bicentra.core.parts.job import CORNERS, Hub, Job, Knuckle
+from bicentra.core.parts.job import CORNERS, Hub, Job, Knuckle, Opposite
 from bicentra.core.parts.survey import Survey
 from bicentra.core.parts.vehicle import Axle, Corner, Vehicle
 
@@ -52,6 +52,7 @@ def job_of(vehicle: Vehicle, corner: str = "") -> Job:
         survey=_surveys(vehicle, name),
         exact=own.exact,
         borrowed=tuple(dict.fromkeys((*own.borrowed, *lent))),
+        opposite=_opposite(own, other),
         **{record: getattr(axle, record) for record in OF_AXLE},
         **{key: getattr(vehicle, key) for key in OF_VEHICLE},
     )
@@ -65,6 +66,15 @@ def job_of(vehicle: Vehicle, corner: str = "") -> Job:
             told = "a key path of the axle's design, such as fit.clock_deg"
             raise JobError(f"corners.{name}.overrides", f"“{path[:60]}”", told) from None
     return job
+
+
+def _opposite(own: Corner, other: Corner) -> Opposite | None:
+    """Return what is written down of the corner ``other``; nothing while its lugs are nobody's measurement."""
+    if other.knuckle is None or "knuckle" in other.borrowed:
+        return None
+    return Opposite(
+        hub=other.hub or own.hub or Hub(), knuckle=other.knuckle, overrides=other.overrides, exact=other.exact
+    )
 
 
 def _surveys(vehicle: Vehicle, name: str) -> dict[str, Survey]:

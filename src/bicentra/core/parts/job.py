@@ -252,9 +252,20 @@ class Parking:
 
 
 @dataclass(frozen=True, kw_only=True)
+class Opposite:
+    """What is written down of the corner at the other end of the axle: its own hub and knuckle, and what it has otherwise."""
+
+    hub: Hub
+    knuckle: Knuckle
+    overrides: Mapping[str, object] = field(default_factory=dict, hash=False)
+    exact: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, kw_only=True)
 class Job:
     """One corner's job: vehicle, axle and corner in one record (``corners.job_of``). ``exact``: key paths of numbers that count as
     exact beside a survey. ``borrowed``: records of hub and knuckle that were measured at the other corner.
+    ``opposite``: that corner, where it has numbers of its own.
 
     ``practice``: invented, to try things out on; what the simulated gauge plays may be used in it.
     """
@@ -277,6 +288,7 @@ class Job:
     exact: tuple[str, ...] = ()
     borrowed: tuple[str, ...] = ()
     practice: bool = False
+    opposite: Opposite | None = None
 
     @property
     def is_left(self) -> bool:
