@@ -8,7 +8,7 @@ import math
 
 from bicentra.core.bracket.assembly import Assembly, assemble
 from bicentra.core.bracket.plate import keep_out_radius
-from bicentra.core.bracket.posts import Post
+from bicentra.core.geometry.prism import RoundPrism
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 
@@ -76,32 +76,32 @@ def _ligament(assembly: Assembly, ears: list[Point]) -> float:
 def _head_room(assembly: Assembly, ears: list[Point], box: list[Point]) -> float:
     values = []
     body = (assembly.body.z0, assembly.body.z1)
-    for post in assembly.fixed:
+    for round_one in assembly.fixed:
         for ear, others in zip(ears, assembly.turning):
-            values += [_posts(post, other, ear) for other in others]
-        if "bolt" in post.feature:
-            flat = _point_polygon((post.x, post.y), box) - post.radius
-            values.append(_stacked(flat, _apart((post.z0, post.z1), body)))
+            values += [_rounds(round_one, other, ear) for other in others]
+        if "bolt" in round_one.feature:
+            flat = _point_polygon((round_one.x, round_one.y), box) - round_one.radius
+            values.append(_stacked(flat, _apart((round_one.z0, round_one.z1), body)))
     return min(values)
 
 
-def _posts(post: Post, other: Post, at: Point) -> float:
-    flat = math.dist((post.x, post.y), at) - post.radius - other.radius
-    return _stacked(flat, _apart((post.z0, post.z1), (other.z0, other.z1)))
+def _rounds(round_one: RoundPrism, other: RoundPrism, at: Point) -> float:
+    flat = math.dist((round_one.x, round_one.y), at) - round_one.radius - other.radius
+    return _stacked(flat, _apart((round_one.z0, round_one.z1), (other.z0, other.z1)))
 
 
 def _obstacles(assembly: Assembly, ears: list[Point], box: list[Point]) -> float:
     body, values = (assembly.body.z0, assembly.body.z1), []
-    for post in (p for p in assembly.fixed if "bolt" not in p.feature):
-        flat = _point_polygon((post.x, post.y), box) - post.radius
-        values.append(_stacked(flat, _apart((post.z0, post.z1), body)))
+    for round_one in (p for p in assembly.fixed if "bolt" not in p.feature):
+        flat = _point_polygon((round_one.x, round_one.y), box) - round_one.radius
+        values.append(_stacked(flat, _apart((round_one.z0, round_one.z1), body)))
     for obstacle in assembly.job.knuckle.obstacles:
         reach, shape = (obstacle.z_min_mm, obstacle.z_max_mm), list(obstacle.outline_mm)
         values.append(_stacked(_polygons(box, shape), _apart(reach, body)))
-        for ear, posts in zip(ears, assembly.turning):
-            for post in posts:
-                flat = _point_polygon(ear, shape) - post.radius
-                values.append(_stacked(flat, _apart(reach, (post.z0, post.z1))))
+        for ear, rounds in zip(ears, assembly.turning):
+            for round_one in rounds:
+                flat = _point_polygon(ear, shape) - round_one.radius
+                values.append(_stacked(flat, _apart(reach, (round_one.z0, round_one.z1))))
     return min(values)
 
 

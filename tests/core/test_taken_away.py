@@ -7,10 +7,10 @@ import numpy as np
 import pytest
 import shapely
 
-from bicentra.core.base.clearance import NO_PAIR, distance, least, least_of
 from bicentra.core.base.errors import JobError
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.bracket.families.table import FAMILIES
+from bicentra.core.geometry.gaps import NO_PAIR, distance, least, least_of
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.fields import KEY, Meaning, meaning
 from bicentra.core.parts.job import Job

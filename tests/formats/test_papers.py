@@ -67,7 +67,7 @@ def test_dxf_opens_without_a_fault_and_holds_the_plate(solution: Solution) -> No
     space = document.modelspace()
     (outline,) = space.query('LWPOLYLINE[layer=="OUTLINE"]')
     assert outline.closed
-    from bicentra.core.base.outline import Outline
+    from bicentra.core.geometry.outline import Outline
 
     read = Outline(tuple(outline.get_points("xyb")))
     assert read.area == pytest.approx(solution.bracket.shape.outline.area, rel=1e-9)

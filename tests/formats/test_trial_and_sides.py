@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 import shapely
 
-from bicentra.core.bracket.slabs import plate_shape
+from bicentra.core.bracket.prisms import plate_shape
 from bicentra.core.certainty.both_sides import both_sides, parts_of_both, told_of_both
 from bicentra.core.drawing.trial_words import Word, trial_words, word_bodies
 from bicentra.core.parts.edits import with_edits

@@ -8,10 +8,10 @@ import pypdfium2
 import pytest
 from ezdxf import recover
 
-from bicentra.core.base.outline import Outline
 from bicentra.core.drawing.parts_list import Item, parts_list
 from bicentra.core.drawing.solid_scene import solid_scene
 from bicentra.core.drawing.workshop import hole_rows, notes, scale_for, scale_text
+from bicentra.core.geometry.outline import Outline
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Cutout, Job
 from bicentra.core.proposals import find_bracket

@@ -15,7 +15,7 @@ from typing import Any
 import pytest
 
 from bicentra.core.base.errors import BicentraError, JobFileError, ReadingsError
-from bicentra.core.base.tracing import MOST_POINTS, few, few_points
+from bicentra.core.geometry.tracing import MOST_POINTS, few, few_points
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import solve

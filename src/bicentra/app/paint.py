@@ -18,9 +18,9 @@ from PySide6.QtGui import (
 )
 
 from bicentra.app.theme import FAMILY, Look, Material, colour
-from bicentra.core.base.outline import Outline, Segment
 from bicentra.core.drawing.layout import Placed
 from bicentra.core.drawing.model import Drawing, Shape, Text, is_circle
+from bicentra.core.geometry.outline import Outline, Segment
 
 LINES = {
     "solid": Qt.PenStyle.SolidLine,

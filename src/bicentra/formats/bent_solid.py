@@ -3,9 +3,9 @@
 from typing import Any
 
 from bicentra.core.base.errors import ExportError
-from bicentra.core.base.outline import Segment
 from bicentra.core.bracket.fold import Fold, folded_plan
 from bicentra.core.bracket.model import MadePart
+from bicentra.core.geometry.outline import Segment
 
 PAST_MM = 5.0
 """How far the section is drawn beyond the outline before it is cut to it."""

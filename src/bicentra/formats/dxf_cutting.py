@@ -3,8 +3,8 @@
 from typing import Any
 
 from bicentra.core.base.errors import ExportError
-from bicentra.core.base.outline import Outline
 from bicentra.core.bracket.model import MadePart
+from bicentra.core.geometry.outline import Outline
 from bicentra.formats.dxf_file import dxf_bytes
 
 LAYERS = {"CUT": 7, "DRILL": 1, "TAP": 2, "MILL": 6, "SINK": 30, "BEND": 4, "MARK": 3}

@@ -11,9 +11,9 @@ from typing import Any
 
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.numbers import is_known
-from bicentra.core.base.outline import Outline, Point, Segment
 from bicentra.core.bracket.fold import fold_of
 from bicentra.core.bracket.model import Bore, MadePart
+from bicentra.core.geometry.outline import Outline, Point, Segment
 from bicentra.formats.bent_solid import bent_solid
 
 STAMP = "1970-01-01T00:00:00"

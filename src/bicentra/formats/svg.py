@@ -80,7 +80,7 @@ def _path(shape: Shape) -> str:
 
 
 def _command(here: tuple[float, float, float], there: tuple[float, float, float]) -> str:
-    from bicentra.core.base.outline import Segment
+    from bicentra.core.geometry.outline import Segment
 
     end = f"{there[0]:.4f} {-there[1]:.4f}"
     if here[2] == 0.0:

@@ -3,8 +3,8 @@
 import math
 from dataclasses import dataclass
 
-from bicentra.core.base.outline import Point
 from bicentra.core.drawing.model import Handle
+from bicentra.core.geometry.outline import Point
 
 
 @dataclass(frozen=True)

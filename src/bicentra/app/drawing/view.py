@@ -33,10 +33,10 @@ from bicentra.app.paint import (
     unchanged,
 )
 from bicentra.app.theme import colour
-from bicentra.core.base.outline import Point
 from bicentra.core.base.quantities import Units, show_length
 from bicentra.core.drawing.layout import Box, Placed, lay_out
 from bicentra.core.drawing.model import Drawing, Handle
+from bicentra.core.geometry.outline import Point
 
 HANDLE_PX = 11.0
 GRAB_PX = 20.0

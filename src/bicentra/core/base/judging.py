@@ -6,14 +6,13 @@ from numpy.typing import NDArray
 from bicentra.core.base.finding import SLACK, Verdict
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import is_known
-from bicentra.core.base.outline import FloatArray
 
 Ranks = NDArray[np.int8]
 BY_RANK = (Verdict.STOP, Verdict.UNKNOWN, Verdict.CAUTION, Verdict.OK)
 STOP, UNKNOWN, CAUTION, OK = range(4)
 
 
-def judge_all(values: FloatArray, limit: Limit) -> Ranks:
+def judge_all(values: NDArray[np.float64], limit: Limit) -> Ranks:
     """Return (n,) int8: the rank (0 stop, 1 not known, 2 watch, 3 met) of each of (n,) ``values`` [unit of the limit]."""
     if not is_known(limit.stop, limit.watch):
         return np.full(len(values), UNKNOWN, dtype=np.int8)

@@ -4,11 +4,12 @@ from dataclasses import dataclass, replace
 
 from bicentra.core.bracket.holes import Hole, PlacedJoint, place_joints, plate_holes
 from bicentra.core.bracket.model import Bracket, Family
-from bicentra.core.bracket.posts import Post, ear_posts, fixed_posts
-from bicentra.core.bracket.slab import Slab
+from bicentra.core.bracket.round_prisms import ear_prisms, fixed_prisms
 from bicentra.core.bracket.stack_up import StackUp, pack
+from bicentra.core.geometry.prism import Prism, RoundPrism
+from bicentra.core.geometry.ring import Ring
 from bicentra.core.lineup.body import Body, caliper_body
-from bicentra.core.lineup.solids import Ring, hub_rings, rotor_rings
+from bicentra.core.lineup.solids import hub_rings, rotor_rings
 from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Job
 
@@ -17,7 +18,7 @@ from bicentra.core.parts.job import Job
 class Assembly:
     """Everything placed: the line-up, the bracket, its holes, the bolts, and the solids round them.
 
-    ``fixed`` stands at the lugs, ``turning`` goes round with each of the two ears. ``metal``: the bracket's parts as slabs, once
+    ``fixed`` stands at the lugs, ``turning`` goes round with each of the two ears. ``metal``: the bracket's parts as prisms, once
     they are made.
     """
 
@@ -29,9 +30,9 @@ class Assembly:
     body: Body
     rotor: tuple[Ring, ...]
     hub: tuple[Ring, ...]
-    fixed: tuple[Post, ...]
-    turning: tuple[tuple[Post, ...], tuple[Post, ...]]
-    metal: tuple[Slab, ...] = ()
+    fixed: tuple[RoundPrism, ...]
+    turning: tuple[tuple[RoundPrism, ...], tuple[RoundPrism, ...]]
+    metal: tuple[Prism, ...] = ()
 
     @property
     def stack_up(self) -> StackUp:
@@ -66,7 +67,7 @@ def place(bracket: Bracket, line: LineUp | None = None) -> Assembly:
     line = line if line is not None else line_up(job)
     placed = place_joints(job, line, stack_up) if bracket.stands else ()
     joints = tuple(joint for joint in placed if joint.feature.split("-")[0] in bracket.bolted)
-    turning = ear_posts(job, line, stack_up, joints)
+    turning = ear_prisms(job, line, stack_up, joints)
     return Assembly(
         job=job,
         line=line,
@@ -76,17 +77,17 @@ def place(bracket: Bracket, line: LineUp | None = None) -> Assembly:
         body=caliper_body(job, line, stack_up.error),
         rotor=rotor_rings(job, line),
         hub=hub_rings(job),
-        fixed=fixed_posts(job, stack_up, joints),
+        fixed=fixed_prisms(job, stack_up, joints),
         turning=turning if bracket.feet is None else _on_studs(line, turning, bracket.feet),
     )
 
 
 def _on_studs(
-    line: LineUp, turning: tuple[tuple[Post, ...], tuple[Post, ...]], half: float
-) -> tuple[tuple[Post, ...], tuple[Post, ...]]:
+    line: LineUp, turning: tuple[tuple[RoundPrism, ...], tuple[RoundPrism, ...]], half: float
+) -> tuple[tuple[RoundPrism, ...], tuple[RoundPrism, ...]]:
     """Return where the caliper's feet are: round their studs, ``half`` [mm] to either side of the studs' plane."""
     z = line.ear_face_z
-    one, other = ((replace(posts[0], radius=half, z0=z - half, z1=z + half),) for posts in turning)
+    one, other = ((replace(rounds[0], radius=half, z0=z - half, z1=z + half),) for rounds in turning)
     return one, other
 
 

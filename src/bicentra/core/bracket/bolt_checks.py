@@ -11,9 +11,9 @@ from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.bracket.least_sizes import least_sizes
 from bicentra.core.bracket.metal_checks import chosen_bolts, room_told, rotor_missing
-from bicentra.core.bracket.posts import head_radius, tip_radius
+from bicentra.core.bracket.round_prisms import head_radius, tip_radius
 from bicentra.core.bracket.thread_fit import thread_fit
-from bicentra.core.lineup.solids import Ring, nearest_gap
+from bicentra.core.geometry.ring import Ring, nearest_gap
 from bicentra.core.parts.limits import limit_for, limit_in_mm
 
 

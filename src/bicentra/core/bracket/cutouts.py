@@ -7,9 +7,9 @@ import shapely
 
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
-from bicentra.core.base.outline import Outline, Point, slot_outline
 from bicentra.core.base.wording import LengthFormat, make_finding
 from bicentra.core.bracket.holes import Hole, spine_of
+from bicentra.core.geometry.outline import Outline, Point, slot_outline
 from bicentra.core.parts.job import Cutout, Job
 from bicentra.core.parts.limits import limit_for
 

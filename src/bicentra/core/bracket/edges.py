@@ -10,10 +10,10 @@ from dataclasses import dataclass
 
 from bicentra.core.base.errors import OutlineError
 from bicentra.core.base.numbers import is_known, known
-from bicentra.core.base.outline import TOUCH_MM, Outline, Point
 from bicentra.core.bracket.holes import Hole
-from bicentra.core.bracket.hull import Disc, convex_outline
-from bicentra.core.bracket.relief import relieve
+from bicentra.core.geometry.hull import Disc, convex_outline
+from bicentra.core.geometry.outline import TOUCH_MM, Outline, Point
+from bicentra.core.geometry.relief import relieve
 from bicentra.core.parts.job import Pull
 
 CHORD_SHARE, LEAST_PULL_MM = 0.8, 0.05

@@ -11,8 +11,8 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 
-from bicentra.core.base.outline import FloatArray, Outline, Point
 from bicentra.core.bracket.model import MadePart
+from bicentra.core.geometry.outline import FloatArray, Outline, Point
 
 
 def neutral_factor(radius: float, thickness: float) -> float:

@@ -6,9 +6,9 @@ from dataclasses import dataclass, replace
 import shapely
 
 from bicentra.core.base.numbers import UNKNOWN, first_known, is_known, known
-from bicentra.core.base.outline import Point
 from bicentra.core.bracket.stack_up import StackUp
 from bicentra.core.fasteners.joint import Joint, Stack, make_joint, nut_stack
+from bicentra.core.geometry.outline import Point
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import BracketDesign, Job
 from bicentra.core.parts.materials import SOFT_ENGAGEMENT, engagement_factor, find_material

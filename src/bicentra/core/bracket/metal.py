@@ -1,7 +1,7 @@
 """The bracket as metal between heights, at one clock angle or at many: whatever asks what it can touch asks this.
 
 One whose outline runs round the bosses of lugs and ears at its full thickness is the hull of those bosses, less the disc that
-is cut out of it for hub or rotor, at every angle at once. Any other is its parts as slabs at the angle it was made for.
+is cut out of it for hub or rotor, at every angle at once. Any other is its parts as prisms at the angle it was made for.
 """
 
 from dataclasses import dataclass
@@ -11,17 +11,17 @@ import shapely
 from numpy.typing import NDArray
 
 from bicentra.core.base.errors import OutlineError
-from bicentra.core.base.outline import FloatArray, Outline
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.edges import plate_discs
-from bicentra.core.bracket.hull import convex_outline
 from bicentra.core.bracket.model import Bracket
 from bicentra.core.bracket.plate import keep_out_radius
-from bicentra.core.bracket.relief import contains_axis
-from bicentra.core.bracket.slab import Slab
-from bicentra.core.bracket.slabs import part_slabs
+from bicentra.core.bracket.prisms import part_prisms
 from bicentra.core.bracket.turned import boss_hulls
-from bicentra.core.lineup.solids import Ring
+from bicentra.core.geometry.hull import convex_outline
+from bicentra.core.geometry.outline import FloatArray, Outline
+from bicentra.core.geometry.prism import Prism
+from bicentra.core.geometry.relief import contains_axis
+from bicentra.core.geometry.ring import Ring
 
 AXIS, DISC_CORNERS = shapely.Point(0.0, 0.0), 128
 PLAN_CHORD_MM = 0.002
@@ -43,15 +43,16 @@ class Piece:
 Metal = tuple[Piece, ...]
 
 
-def bracket_metal(assembly: Assembly) -> tuple[Slab, ...]:
-    """Return the bracket's parts as slabs where they sit; nothing while they are not known."""
+def bracket_metal(assembly: Assembly) -> tuple[Prism, ...]:
+    """Return the bracket's parts as prisms where they sit; nothing while they are not known."""
     bracket = assembly.bracket
     if bracket.kind.cut is None or bracket.shape is None:
-        return tuple(slab for part in bracket.parts for slab in part_slabs(part))
+        return tuple(prism for part in bracket.parts for prism in part_prisms(part))
     pieces = metal_at(assembly, np.radians([assembly.line.clock]))
     rings = _plate_ring(assembly)
     return tuple(
-        Slab(piece.shapes[0], piece.z0, piece.z1, rings if number == 0 else None) for number, piece in enumerate(pieces)
+        Prism(piece.shapes[0], piece.z0, piece.z1, rings if number == 0 else None)
+        for number, piece in enumerate(pieces)
     )
 
 
@@ -64,7 +65,7 @@ def metal_at(assembly: Assembly, clock_rad: FloatArray, hulls: FloatArray | None
     if not bracket.stands:
         return ()
     if bracket.kind.cut is None:
-        return tuple(Piece(np.array([slab.shape]), slab.z0, slab.z1) for slab in assembly.metal)
+        return tuple(Piece(np.array([prism.shape]), prism.z0, prism.z1) for prism in assembly.metal)
     around, (z0, z1) = boss_hulls(assembly, clock_rad) if hulls is None else hulls, assembly.stack_up.z_range
     if around is None:
         return ()
@@ -93,8 +94,8 @@ def _disc(radius: float) -> shapely.Polygon:
 
 def _standing(bracket: Bracket) -> list[Piece]:
     """Return what the bracket has besides its plate: spacers and sleeves at the lugs."""
-    slabs = [slab for part in bracket.parts if part.outline is None for slab in part_slabs(part)]
-    return [Piece(np.array([slab.shape]), slab.z0, slab.z1) for slab in slabs]
+    prisms = [prism for part in bracket.parts if part.outline is None for prism in part_prisms(part)]
+    return [Piece(np.array([prism.shape]), prism.z0, prism.z1) for prism in prisms]
 
 
 def _plate_ring(assembly: Assembly) -> Ring | None:

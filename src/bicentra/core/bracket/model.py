@@ -8,10 +8,10 @@ from typing import TYPE_CHECKING, Literal
 from bicentra.core.base.finding import Remedy
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN
-from bicentra.core.base.outline import Outline, Point, slot_outline
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.holes import sink_depth
 from bicentra.core.bracket.stack_up import StackUp, pack
+from bicentra.core.geometry.outline import Outline, Point, slot_outline
 from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.materials import find_material

@@ -4,7 +4,7 @@ from functools import lru_cache
 
 import shapely
 
-from bicentra.core.base.tracing import few_points
+from bicentra.core.geometry.tracing import few_points
 from bicentra.core.parts.job import Obstacle
 
 

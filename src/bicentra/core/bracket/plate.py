@@ -6,14 +6,14 @@ from itertools import combinations
 
 from bicentra.core.base.errors import OutlineError
 from bicentra.core.base.numbers import UNKNOWN, is_known
-from bicentra.core.base.outline import Outline
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.cutouts import are_known, cutout_outline
 from bicentra.core.bracket.edges import bosses, plate_discs, waisted
 from bicentra.core.bracket.holes import Hole, spacing_of, spine_of
-from bicentra.core.bracket.hull import convex_outline
 from bicentra.core.bracket.model import PlateShape
-from bicentra.core.bracket.relief import Relieved, relieve
+from bicentra.core.geometry.hull import convex_outline
+from bicentra.core.geometry.outline import Outline
+from bicentra.core.geometry.relief import Relieved, relieve
 from bicentra.core.lineup.solids import cut_for
 from bicentra.core.parts.limits import allowance
 

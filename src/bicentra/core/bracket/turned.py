@@ -11,10 +11,10 @@ import numpy as np
 
 from bicentra.core.base.errors import OutlineError
 from bicentra.core.base.numbers import is_known, known
-from bicentra.core.base.outline import FloatArray, Point
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.edges import plate_discs
 from bicentra.core.bracket.holes import Hole
+from bicentra.core.geometry.outline import FloatArray, Point
 from bicentra.core.lineup.body import in_plane
 
 _CORNERS = 128

@@ -6,8 +6,8 @@ import shapely
 
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
-from bicentra.core.base.outline import Point
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
+from bicentra.core.geometry.outline import Point
 from bicentra.core.lineup.solids import retainer_places
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for

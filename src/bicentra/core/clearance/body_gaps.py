@@ -1,4 +1,4 @@
-"""How near the caliper's body comes to upright things, for one clock angle or for many: prism by prism, never box by box."""
+"""How near the caliper's body comes to upright things, for one clock angle or for many: slice by slice, never box by box."""
 
 from collections.abc import Sequence
 
@@ -6,11 +6,11 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from bicentra.core.base.clearance import distance, with_height
 from bicentra.core.base.numbers import UNKNOWN
-from bicentra.core.base.outline import FloatArray
-from bicentra.core.bracket.slab import FAR_MM
-from bicentra.core.lineup.body import Body, Prism, in_plane
+from bicentra.core.geometry.gaps import distance, with_height
+from bicentra.core.geometry.outline import FloatArray
+from bicentra.core.geometry.prism import FAR_MM
+from bicentra.core.lineup.body import Body, BodySlice, in_plane
 
 Shapes = NDArray[np.object_]
 
@@ -20,18 +20,18 @@ def is_placed(body: Body, clock_rad: FloatArray) -> bool:
     return body.is_known and bool(np.isfinite(clock_rad).all())
 
 
-def prism_shapes(prisms: Sequence[Prism], clock_rad: FloatArray, pulled: float = 0.0) -> Shapes:
-    """Return (n, k) polygons: k prisms seen along the axle at n clock angles [rad], or what they sweep when they are ``pulled``
+def slice_shapes(slices: Sequence[BodySlice], clock_rad: FloatArray, pulled: float = 0.0) -> Shapes:
+    """Return (n, k) polygons: k slices seen along the axle at n clock angles [rad], or what they sweep when they are ``pulled``
     outward along the caliper's radius [mm]."""  # fmt: skip
-    corners = np.concatenate([np.array(prism.corners) for prism in prisms])
-    which = np.repeat(np.arange(len(prisms)), [len(prism.corners) for prism in prisms])
+    corners = np.concatenate([np.array(one_slice.corners) for one_slice in slices])
+    which = np.repeat(np.arange(len(slices)), [len(one_slice.corners) for one_slice in slices])
     if pulled:
         corners, which = np.concatenate([corners, corners + np.array([pulled, 0.0])]), np.concatenate([which, which])
         order = np.argsort(which, kind="stable")
         corners, which = corners[order], which[order]
     count = len(clock_rad)
     places = in_plane(clock_rad, corners[:, 0], corners[:, 1]).reshape(-1, 2)
-    indices = (which + len(prisms) * np.arange(count)[:, None]).ravel()
+    indices = (which + len(slices) * np.arange(count)[:, None]).ravel()
     rings = shapely.linearrings(places, indices=indices)
     found: Shapes = (shapely.convex_hull(rings) if pulled else shapely.polygons(rings)).reshape(count, -1)
     return found
@@ -60,25 +60,25 @@ def body_gaps(
     nearest = heights.min(axis=1)
     out = np.broadcast_to(nearest, (count, wide)).copy()
     grown, near = np.broadcast_to(grow, (wide,)), np.flatnonzero(nearest < FAR_MM)
-    deciding = [_deciding(body.prisms, heights[j].tolist()) for j in near]
+    deciding = [_deciding(body.slices, heights[j].tolist()) for j in near]
     wanted = sorted({k for row in deciding for k in row})
     if not wanted:
         return out
-    drawn = prism_shapes([body.prisms[k] for k in wanted], clock_rad, pulled)
+    drawn = slice_shapes([body.slices[k] for k in wanted], clock_rad, pulled)
     for j, row in zip(near, deciding):
         flat = distance(drawn[:, [wanted.index(k) for k in row]], shapes[:, j, None]) - grown[j]
         out[:, j] = with_height(flat, heights[j, row]).min(axis=1)
     return out
 
 
-def _deciding(prisms: tuple[Prism, ...], heights: list[float]) -> list[int]:
-    """Return the places of the prisms that can decide: not those that lie within another one's plan, further off."""
-    order = sorted(range(len(prisms)), key=lambda k: (max(heights[k], 0.0), prisms[k].low - prisms[k].high))
+def _deciding(slices: tuple[BodySlice, ...], heights: list[float]) -> list[int]:
+    """Return the places of the slices that can decide: not those that lie within another one's plan, further off."""
+    order = sorted(range(len(slices)), key=lambda k: (max(heights[k], 0.0), slices[k].low - slices[k].high))
     kept: list[int] = []
     for k in order:
-        one = prisms[k]
+        one = slices[k]
         if not any(
-            prisms[o].whole and prisms[o].low <= one.low + 1e-9 and prisms[o].high >= one.high - 1e-9 for o in kept
+            slices[o].whole and slices[o].low <= one.low + 1e-9 and slices[o].high >= one.high - 1e-9 for o in kept
         ):  # those kept are no further off along the axle
             kept.append(k)
     return kept

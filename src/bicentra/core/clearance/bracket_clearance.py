@@ -6,7 +6,6 @@ import shapely
 from bicentra.core.base.finding import Finding, Remedy, Verdict, judge
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known, smallest
-from bicentra.core.base.outline import FloatArray
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.metal import PLAN_CHORD_MM, Metal, Piece, metal_at
@@ -14,7 +13,8 @@ from bicentra.core.bracket.metal_checks import holes_missing, hub_missing, room_
 from bicentra.core.clearance.access import retainer_reach
 from bicentra.core.clearance.clock_checks import Sweep, head_room, obstacle_missing, turn_remedies
 from bicentra.core.clearance.clock_sweep import bracket_caliper_sweep, bracket_obstacle_sweep, name_of
-from bicentra.core.lineup.solids import Ring, nearest_gap
+from bicentra.core.geometry.outline import FloatArray
+from bicentra.core.geometry.ring import Ring, nearest_gap
 from bicentra.core.parts.limits import limit_for
 
 
@@ -26,7 +26,7 @@ def clearance_findings(assembly: Assembly, words: LengthFormat, turns: bool = Tr
     bracket, job = assembly.bracket, assembly.job
     if bracket.plate is None and bracket.shape is None:
         return ()
-    pieces = tuple(Piece(np.array([slab.shape]), slab.z0, slab.z1) for slab in assembly.metal)
+    pieces = tuple(Piece(np.array([prism.shape]), prism.z0, prism.z1) for prism in assembly.metal)
     asked = [
         _to_rings("rotor", "the rotor", assembly, assembly.rotor, rotor_missing(assembly), words),
         _to_rings("hub", "hub and axle", assembly, _turning_hub(assembly), hub_missing(assembly), words),
@@ -44,7 +44,7 @@ def _plan(assembly: Assembly) -> shapely.Geometry:
     """Return the bracket seen along the axle: a plate of one thickness by its outline, chords within ``PLAN_CHORD_MM``."""
     shape = assembly.bracket.shape
     if assembly.bracket.kind.cut is None or shape is None:
-        return shapely.union_all([slab.shape for slab in assembly.metal])
+        return shapely.union_all([prism.shape for prism in assembly.metal])
     if shape.outline is None:
         return shapely.Polygon()
     inner = [shape.window.polygon(PLAN_CHORD_MM)] if shape.window is not None else []
@@ -68,8 +68,8 @@ def _to_rings(
     id: str, other: str, assembly: Assembly, rings: tuple[Ring, ...], missing: str, words: LengthFormat
 ) -> Finding:
     """The room to what turns with the wheel."""
-    limit, slabs = limit_for(assembly.job, f"bracket-to-{id}"), assembly.metal
-    value = smallest([nearest_gap(slab.ring, rings, limit.watch) for slab in slabs]) if slabs else UNKNOWN
+    limit, prisms = limit_for(assembly.job, f"bracket-to-{id}"), assembly.metal
+    value = smallest([nearest_gap(prism.ring, rings, limit.watch) for prism in prisms]) if prisms else UNKNOWN
     why = (
         room_told("bracket", other, value, words)
         + "; what turns must not meet what stands, hot and with play in its bearings."

@@ -8,11 +8,11 @@ import numpy as np
 from bicentra.core.base.finding import Finding, Remedy, Verdict, judge
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import is_known, known
-from bicentra.core.base.outline import FloatArray
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.metal_checks import chosen_bolts
 from bicentra.core.clearance.clock_sweep import caliper_obstacle_sweep, head_room_sweep, ligament_sweep, name_of
+from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.lineup.bleeders import bleeder_sweep, bleeder_windows
 from bicentra.core.parts.limits import limit_for
 

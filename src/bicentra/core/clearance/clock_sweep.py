@@ -9,17 +9,16 @@ from itertools import combinations
 import numpy as np
 import shapely
 
-from bicentra.core.base.clearance import Swept, distance, least, with_height
 from bicentra.core.base.numbers import UNKNOWN, apart, known
-from bicentra.core.base.outline import FloatArray
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.holes import Hole
 from bicentra.core.bracket.metal import Metal, Piece
 from bicentra.core.bracket.obstacles import obstacle_shape
-from bicentra.core.bracket.posts import Post
-from bicentra.core.bracket.slab import FAR_MM
 from bicentra.core.bracket.turned import ear_centres, hole_ends
 from bicentra.core.clearance.body_gaps import body_gaps
+from bicentra.core.geometry.gaps import Swept, distance, least, with_height
+from bicentra.core.geometry.outline import FloatArray
+from bicentra.core.geometry.prism import FAR_MM, RoundPrism
 
 
 def ligament_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
@@ -61,16 +60,16 @@ def head_room_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     fixed, turning, count = assembly.fixed, assembly.turning, len(clock_rad)
     centres = ear_centres(assembly, clock_rad)
     standing = np.array([(p.x, p.y, p.radius, p.z0, p.z1) for p in fixed]).reshape(-1, 5)
-    moving = np.array([(p.radius, p.z0, p.z1) for posts in turning for p in posts])
-    where = np.repeat(centres, [len(posts) for posts in turning], axis=1)
+    moving = np.array([(p.radius, p.z0, p.z1) for rounds in turning for p in rounds])
+    where = np.repeat(centres, [len(rounds) for rounds in turning], axis=1)
     apart = np.hypot(*np.moveaxis(where[:, None, :, :] - standing[None, :, None, :2], -1, 0))
     flat = apart - standing[:, None, 2] - moving[:, 0]
     height = np.maximum(standing[:, None, 3] - moving[:, 2], moving[:, 1] - standing[:, None, 4])
     rows = [with_height(flat, height).reshape(count, -1)]
-    names = [(p.feature, q.feature) for p in fixed for posts in turning for q in posts]
+    names = [(p.feature, q.feature) for p in fixed for rounds in turning for q in rounds]
     bolts = tuple(p for p in fixed if "bolt" in p.feature)
-    rows.append(_post_gaps(assembly, clock_rad, bolts))
-    names += [(post.feature, "caliper") for post in bolts]
+    rows.append(_round_gaps(assembly, clock_rad, bolts))
+    names += [(round_one.feature, "caliper") for round_one in bolts]
     if assembly.job.knuckle.obstacles:
         rows.append(
             np.broadcast_to(
@@ -84,20 +83,20 @@ def head_room_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     return least(rows, names, count)
 
 
-def _post_gaps(assembly: Assembly, clock_rad: FloatArray, posts: tuple[Post, ...]) -> FloatArray:
+def _round_gaps(assembly: Assembly, clock_rad: FloatArray, rounds: tuple[RoundPrism, ...]) -> FloatArray:
     """Return (n, posts) float, mm: the room between the caliper's body and each post at each angle."""
-    table = np.array([(p.x, p.y, p.radius, p.z0, p.z1) for p in posts]).reshape(-1, 5)
+    table = np.array([(p.x, p.y, p.radius, p.z0, p.z1) for p in rounds]).reshape(-1, 5)
     points = shapely.points(table[:, :2])[None, :]
     return body_gaps(assembly.body, clock_rad, points, table[:, 3], table[:, 4], table[:, 2])
 
 
-def bolts_to_obstacles(assembly: Assembly, bolts: tuple[Post, ...]) -> FloatArray:
+def bolts_to_obstacles(assembly: Assembly, bolts: tuple[RoundPrism, ...]) -> FloatArray:
     """Return (bolts · obstacles,) float, mm: the room between head or end of each lug bolt and each obstacle."""
     rows = []
-    for post in bolts:
+    for round_one in bolts:
         for obstacle in assembly.job.knuckle.obstacles:
-            flat = distance(shapely.Point(post.x, post.y), obstacle_shape(obstacle)) - post.radius
-            height = apart(post.z0, post.z1, known(obstacle.z_min_mm), known(obstacle.z_max_mm))
+            flat = distance(shapely.Point(round_one.x, round_one.y), obstacle_shape(obstacle)) - round_one.radius
+            height = apart(round_one.z0, round_one.z1, known(obstacle.z_min_mm), known(obstacle.z_max_mm))
             rows.append(with_height(flat, height))
     return np.array(rows, dtype=float)
 
@@ -105,9 +104,9 @@ def bolts_to_obstacles(assembly: Assembly, bolts: tuple[Post, ...]) -> FloatArra
 def caliper_obstacle_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     """Return the room between the caliper (body, ears and their bolts) and the nearest obstacle or lug boss at each angle."""
     count = len(clock_rad)
-    bosses = tuple(post for post in assembly.fixed if "bolt" not in post.feature)
-    columns = [_post_gaps(assembly, clock_rad, bosses)]
-    names = [("caliper", post.feature) for post in bosses]
+    bosses = tuple(round_one for round_one in assembly.fixed if "bolt" not in round_one.feature)
+    columns = [_round_gaps(assembly, clock_rad, bosses)]
+    names = [("caliper", round_one.feature) for round_one in bosses]
     obstacles = assembly.job.knuckle.obstacles
     if obstacles:
         tags = [f"obstacle-{index}" for index in range(len(obstacles))]
@@ -116,7 +115,7 @@ def caliper_obstacle_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
         columns.append(body_gaps(assembly.body, clock_rad, shapes[None, :], reach[:, 0], reach[:, 1]))
         names += [("caliper", tag) for tag in tags]
         columns.append(_ear_gaps(assembly, clock_rad, shapes, reach))
-        names += [(post.feature, tag) for posts in assembly.turning for post in posts for tag in tags]
+        names += [(round_one.feature, tag) for rounds in assembly.turning for round_one in rounds for tag in tags]
         if "ear" in assembly.unchosen:
             columns.append(np.full((count, 1), UNKNOWN))
             names.append(("ear-bolt-0", tags[0]))
@@ -126,8 +125,8 @@ def caliper_obstacle_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
 def _ear_gaps(assembly: Assembly, clock_rad: FloatArray, shapes: FloatArray, reach: FloatArray) -> FloatArray:
     """Return (n, p·m) float, mm: the room between each of p things at the ears and each of m obstacles."""
     count = len(clock_rad)
-    posts = [(k, p.radius, p.z0, p.z1) for k, turning in enumerate(assembly.turning) for p in turning]
-    table = np.array(posts)
+    rounds = [(k, p.radius, p.z0, p.z1) for k, turning in enumerate(assembly.turning) for p in turning]
+    table = np.array(rounds)
     ear, radius = table[:, 0].astype(int), table[:, 1]
     height = np.maximum(reach[None, :, 0] - table[:, 3:4], table[:, 2:3] - reach[None, :, 1])
     centres = ear_centres(assembly, clock_rad)

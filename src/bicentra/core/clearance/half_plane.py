@@ -13,8 +13,8 @@ import numpy as np
 import shapely
 
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
-from bicentra.core.base.outline import FloatArray
-from bicentra.core.base.tracing import few
+from bicentra.core.geometry.outline import FloatArray
+from bicentra.core.geometry.tracing import few
 from bicentra.core.lineup.solids import section_outline
 from bicentra.core.lineup.wheel import Points
 from bicentra.core.parts.job import Job

@@ -9,21 +9,21 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from bicentra.core.base.clearance import Swept, distance, least, with_height
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.numbers import UNKNOWN, apart, is_known, known, ordered
-from bicentra.core.base.outline import FloatArray
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.metal import metal_at
 from bicentra.core.bracket.obstacles import obstacle_shape
 from bicentra.core.bracket.turned import ear_centres
-from bicentra.core.clearance.body_gaps import body_gaps, prism_shapes
+from bicentra.core.clearance.body_gaps import body_gaps, slice_shapes
 from bicentra.core.clearance.clock_sweep import name_of
 from bicentra.core.clearance.half_plane import room_between
 from bicentra.core.clearance.wheel_room import standing_parts
+from bicentra.core.geometry.gaps import Swept, distance, least, with_height
+from bicentra.core.geometry.outline import FloatArray
+from bicentra.core.geometry.ring import Ring, nearest_gap
 from bicentra.core.lineup.body import Body, in_plane
-from bicentra.core.lineup.solids import Ring, nearest_gap
 from bicentra.core.lineup.wheel import wheel_inside
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import allowance, limit_for
@@ -83,9 +83,9 @@ def _met(assembly: Assembly, clock_rad: FloatArray) -> tuple[list[Column], list[
     if not (body.is_known and np.isfinite(clock_rad).all()):
         unknown = np.full(count, UNKNOWN)
         return [(unknown, ("caliper", "knuckle"))], [(unknown, ("caliper", "knuckle"))]
-    prisms = prism_shapes(body.prisms, clock_rad)
+    slices = slice_shapes(body.slices, clock_rad)
     for tag, shape, z0, z1 in _in_the_way(assembly, clock_rad):
-        for found, free in zip((inboard, outboard), _free(body, prisms, shape, z0, z1)):
+        for found, free in zip((inboard, outboard), _free(body, slices, shape, z0, z1)):
             found.append((free, ("caliper", tag)))
     for group in assembly.unchosen:
         for found in (inboard, outboard):
@@ -111,13 +111,13 @@ def _in_the_way(assembly: Assembly, clock_rad: FloatArray) -> list[Thing]:
 
 
 def _free(
-    body: Body, prisms: NDArray[np.object_], shape: NDArray[np.object_] | shapely.Geometry | None, z0: float, z1: float
+    body: Body, slices: NDArray[np.object_], shape: NDArray[np.object_] | shapely.Geometry | None, z0: float, z1: float
 ) -> tuple[FloatArray, FloatArray]:
-    """Return (n,) float, mm each: how far the body, drawn as (n, k) ``prisms``, can go inboard and outboard before ``shape``."""
+    """Return (n,) float, mm each: how far the body, drawn as (n, k) ``slices``, can go inboard and outboard before ``shape``."""
     if shape is None or math.isnan(z0 + z1):
-        return np.full(len(prisms), UNKNOWN), np.full(len(prisms), UNKNOWN)
+        return np.full(len(slices), UNKNOWN), np.full(len(slices), UNKNOWN)
     low, high = body.heights
-    in_way = shapely.intersects(prisms, np.asarray(shape)[..., None])
+    in_way = shapely.intersects(slices, np.asarray(shape)[..., None])
     inward = low + high > z0 + z1
     free_in = np.where(inward, np.clip(low - z1, 0.0, REACH_MM), REACH_MM)
     free_out = np.where(inward, REACH_MM, np.clip(z0 - high, 0.0, REACH_MM))
@@ -278,10 +278,10 @@ def hose_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
         height = apart(known(obstacle.z_min_mm), known(obstacle.z_max_mm), z, z)
         columns.append(with_height(distance(at, obstacle_shape(obstacle)), height)[:, None])
         names.append(("caliper", f"obstacle-{k}"))
-    for post in assembly.fixed:
-        flat = np.hypot(shapely.get_x(at) - post.x, shapely.get_y(at) - post.y) - post.radius
-        columns.append(with_height(flat, apart(post.z0, post.z1, z, z))[:, None])
-        names.append(("caliper", post.feature))
+    for round_one in assembly.fixed:
+        flat = np.hypot(shapely.get_x(at) - round_one.x, shapely.get_y(at) - round_one.y) - round_one.radius
+        columns.append(with_height(flat, apart(round_one.z0, round_one.z1, z, z))[:, None])
+        names.append(("caliper", round_one.feature))
     return least(columns, names, count)
 
 

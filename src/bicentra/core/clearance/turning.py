@@ -11,25 +11,19 @@ from functools import lru_cache
 
 import shapely
 
-from bicentra.core.base.clearance import least_of
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
-from bicentra.core.base.tracing import few
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.metal_checks import hub_missing, rotor_missing
 from bicentra.core.bracket.obstacles import obstacle_shape
-from bicentra.core.bracket.posts import Post
 from bicentra.core.clearance.clock_sweep import name_of
 from bicentra.core.clearance.half_plane import lines_shape, swept_lines, swept_outline
-from bicentra.core.lineup.solids import (
-    Ring,
-    bounded_least,
-    nearest_gap,
-    retainer_ring,
-    section_outline,
-    wheel_studs_ring,
-)
+from bicentra.core.geometry.gaps import least_of
+from bicentra.core.geometry.prism import RoundPrism
+from bicentra.core.geometry.ring import Ring, bounded_least, nearest_gap
+from bicentra.core.geometry.tracing import few
+from bicentra.core.lineup.solids import retainer_ring, section_outline, wheel_studs_ring
 from bicentra.core.lineup.wheel import Points
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
@@ -66,10 +60,10 @@ def what_turns(assembly: Assembly) -> Turning:
     )
 
 
-def post_ring(post: Post, radius: float) -> Ring:
+def round_ring(round_one: RoundPrism, radius: float) -> Ring:
     """Return the ring that a post at ``radius`` from the axle [mm] lies in."""
-    near = max(radius - post.radius, 0.0) if is_known(radius, post.radius) else UNKNOWN
-    return Ring(near, radius + post.radius, post.z0, post.z1)
+    near = max(radius - round_one.radius, 0.0) if is_known(radius, round_one.radius) else UNKNOWN
+    return Ring(near, radius + round_one.radius, round_one.z0, round_one.z1)
 
 
 def caliper_to_turning(assembly: Assembly, words: LengthFormat) -> Finding:
@@ -83,12 +77,12 @@ def caliper_to_turning(assembly: Assembly, words: LengthFormat) -> Finding:
         *(_met(_pad(assembly), "The pad", "pad", group, limit.watch) for group in turning[1:]),
     ]
     radius = math.hypot(assembly.line.ear_line_radius, known(job.caliper.ear_spacing_mm) / 2)
-    for k, posts in enumerate(assembly.turning):
-        ear, *bolts = posts
-        ring = post_ring(ear, radius)
+    for k, rounds in enumerate(assembly.turning):
+        ear, *bolts = rounds
+        ring = round_ring(ear, radius)
         found += [_met(ring, f"Ear {k + 1}", f"ear-{k}", group, limit.watch) for group in (*turning, *behind)]
         for bolt in bolts:
-            ring = post_ring(bolt, radius)
+            ring = round_ring(bolt, radius)
             found += [
                 _met(ring, f"The bolt at ear {k + 1}", bolt.feature, group, limit.watch)
                 for group in (*turning[2:], *behind)
@@ -103,10 +97,13 @@ def knuckle_to_rotor(assembly: Assembly, words: LengthFormat) -> Finding:
     """Every lug and obstacle against the rotor, wherever it stands round it."""
     job, limit = assembly.job, limit_for(assembly.job, "knuckle-to-rotor")
     turning, found = what_turns(assembly)[:2], []
-    for post in assembly.fixed:
-        if "bolt" not in post.feature:  # bolts and the rotor: bolt-tip-to-rotor
-            ring, what = post_ring(post, math.hypot(post.x, post.y)), _capital(name_of(assembly, post.feature))
-            found += [_met(ring, what, post.feature, group, limit.watch) for group in turning]
+    for round_one in assembly.fixed:
+        if "bolt" not in round_one.feature:  # bolts and the rotor: bolt-tip-to-rotor
+            ring, what = (
+                round_ring(round_one, math.hypot(round_one.x, round_one.y)),
+                _capital(name_of(assembly, round_one.feature)),
+            )
+            found += [_met(ring, what, round_one.feature, group, limit.watch) for group in turning]
     for k, obstacle in enumerate(job.knuckle.obstacles):
         near = float(obstacle_shape(obstacle).distance(shapely.Point(0.0, 0.0)))
         far = max(math.hypot(*point) for point in obstacle.outline_mm)

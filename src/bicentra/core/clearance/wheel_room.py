@@ -10,13 +10,13 @@ import shapely
 
 from bicentra.core.base.finding import Finding, Remedy, Verdict
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
-from bicentra.core.base.tracing import few
 from bicentra.core.base.wording import LengthFormat, decided_by, make_check, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.obstacles import obstacle_shape
 from bicentra.core.bracket.plate import farthest
 from bicentra.core.clearance.clock_sweep import name_of
 from bicentra.core.clearance.half_plane import NO_GAP, Lines, Parts, box_lines, room_between, swept_lines, swept_section
+from bicentra.core.geometry.tracing import few
 from bicentra.core.lineup.solids import section_outline
 from bicentra.core.lineup.wheel import NOMINAL_IN, WheelInside, nominal_wheel, wheel_inside
 from bicentra.core.parts.job import Job
@@ -50,10 +50,12 @@ def everything_standing(assembly: Assembly) -> Parts:
         grid = swept_lines(section_outline(job), few(job.caliper.body_face_mm), section, line.pad_top_radius, middle)
     parts.append(("caliper", grid))
     ear = math.hypot(line.ear_line_radius, known(job.caliper.ear_spacing_mm) / 2)
-    posts = [(p, ear) for turning in assembly.turning for p in turning]
-    posts += [(p, math.hypot(p.x, p.y)) for p in assembly.fixed]
-    for post, radius in posts:
-        boxes.append((post.feature, (post.z0, post.z1, radius - post.radius, radius + post.radius)))
+    rounds = [(p, ear) for turning in assembly.turning for p in turning]
+    rounds += [(p, math.hypot(p.x, p.y)) for p in assembly.fixed]
+    for round_one, radius in rounds:
+        boxes.append(
+            (round_one.feature, (round_one.z0, round_one.z1, radius - round_one.radius, radius + round_one.radius))
+        )
     boxes += [(f"{group}-bolt-0", (UNKNOWN,) * 4) for group in assembly.unchosen]
     for k, obstacle in enumerate(job.knuckle.obstacles):
         shape = obstacle_shape(obstacle)
@@ -69,7 +71,7 @@ def _bracket_boxes(assembly: Assembly) -> tuple[tuple[float, float, float, float
         return ((*assembly.stack_up.z_range, 0.0, round(farthest(assembly), SAME_DIGITS)),)
     if assembly.bracket.unmade:
         return ((UNKNOWN,) * 4,)
-    rings = (slab.ring for slab in assembly.metal)
+    rings = (prism.ring for prism in assembly.metal)
     return tuple((ring.z0, ring.z1, ring.r0, round(ring.r1, SAME_DIGITS)) for ring in rings)
 
 

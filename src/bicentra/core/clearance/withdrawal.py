@@ -56,10 +56,14 @@ def _way(assembly: Assembly, placed: PlacedJoint) -> Way:
         if shapely.Polygon(obstacle.outline_mm).intersects(disc):
             found += _apart(placed, obstacle.z_min_mm, obstacle.z_max_mm, obstacle.name)
     own = placed.feature.replace("bolt-", "")
-    for post in assembly.fixed:
-        lug = post.feature.startswith("lug-") and post.feature[4:].isdigit()
-        if lug and post.feature != own and math.hypot(post.x - x, post.y - y) < post.radius + radius:
-            found += _apart(placed, post.z0, post.z1, post.name)
+    for round_one in assembly.fixed:
+        lug = round_one.feature.startswith("lug-") and round_one.feature[4:].isdigit()
+        if (
+            lug
+            and round_one.feature != own
+            and math.hypot(round_one.x - x, round_one.y - y) < round_one.radius + radius
+        ):
+            found += _apart(placed, round_one.z0, round_one.z1, round_one.name)
     free, ends_at = min(found, default=(math.inf, ""))
     return Way(placed.name, free, ends_at, placed.joint.length, SOCKET_HIGH_MM)
 

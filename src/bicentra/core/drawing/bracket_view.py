@@ -6,12 +6,12 @@ import numpy as np
 import shapely
 
 from bicentra.core.base.numbers import is_known, known
-from bicentra.core.base.outline import FloatArray, circle_outline
 from bicentra.core.bracket.fold import fold_of, folded_plan
 from bicentra.core.bracket.model import Bracket, MadePart
-from bicentra.core.bracket.slabs import part_slabs
+from bicentra.core.bracket.prisms import part_prisms
 from bicentra.core.drawing.model import Note, Shape, Sheet
 from bicentra.core.drawing.shapes import centre_mark
+from bicentra.core.geometry.outline import FloatArray, circle_outline
 from bicentra.core.solution import Solution
 
 REACH_MM = 1e4
@@ -65,7 +65,7 @@ def bracket_section(sheet: Sheet, bracket: Bracket, clock_deg: float, tag: str =
         elif part.outline is not None and not part.pockets and is_known(part.z0, part.thickness):
             _whole_section(sheet, part.outline.polygon(0.05) @ spin, part, tag)
         else:
-            _slab_sections(sheet, part, spin, tag)
+            _prism_sections(sheet, part, spin, tag)
 
 
 def _whole_section(sheet: Sheet, points: FloatArray, part: MadePart, tag: str) -> None:
@@ -81,16 +81,16 @@ def _whole_section(sheet: Sheet, points: FloatArray, part: MadePart, tag: str) -
         sheet.box(z0, low, z1, high, "made", tag)
 
 
-def _slab_sections(sheet: Sheet, part: MadePart, spin: FloatArray, tag: str) -> None:
-    for slab in part_slabs(part):
-        local = shapely.transform(slab.shape, lambda points: points @ spin)
+def _prism_sections(sheet: Sheet, part: MadePart, spin: FloatArray, tag: str) -> None:
+    for prism in part_prisms(part):
+        local = shapely.transform(prism.shape, lambda points: points @ spin)
         low, _, high, _ = local.bounds
-        sheet.box(slab.z0, low, slab.z1, high, "made", tag, "hidden")
+        sheet.box(prism.z0, low, prism.z1, high, "made", tag, "hidden")
         cut = local.intersection(shapely.LineString([(-REACH_MM, 0.0), (REACH_MM, 0.0)]))
         for piece in shapely.get_parts(cut):
             a, _, b, _ = piece.bounds
             if b - a > 1e-6:
-                sheet.box(slab.z0, a, slab.z1, b, "made", tag)
+                sheet.box(prism.z0, a, prism.z1, b, "made", tag)
 
 
 def parking_face(sheet: Sheet, solution: Solution) -> None:

@@ -9,8 +9,8 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from functools import partial
 
-from bicentra.core.base.outline import Point
 from bicentra.core.drawing.model import Dimension, Drawing, Note
+from bicentra.core.geometry.outline import Point
 
 Measure = Callable[[str], tuple[float, float]]
 LANE, FIRST_LANE, GAP, ARROW = 22.0, 16.0, 3.0, 7.0

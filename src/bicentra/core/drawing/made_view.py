@@ -6,13 +6,13 @@ from dataclasses import dataclass
 import numpy as np
 
 from bicentra.core.base.numbers import is_known, known
-from bicentra.core.base.outline import Point
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.edges import PlateEdge
 from bicentra.core.bracket.fold import Fold, fold_of
 from bicentra.core.bracket.model import Bracket, MadePart
 from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Shape, Sheet, Text, mirrored, short
 from bicentra.core.drawing.shapes import centre_mark
+from bicentra.core.geometry.outline import Point
 from bicentra.core.parts.job import Cutout, Dowel
 
 GAP_MM, SIDE_GAP_MM, LETTER_MM, HANDLE_MM = 30.0, 78.0, 6.0, 16.0

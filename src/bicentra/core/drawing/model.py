@@ -10,8 +10,8 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property
 from itertools import pairwise
 
-from bicentra.core.base.outline import Outline, Point, Segment
 from bicentra.core.base.wording import printable
+from bicentra.core.geometry.outline import Outline, Point, Segment
 
 Vertex = tuple[float, float, float]
 Loop = tuple[Vertex, ...]

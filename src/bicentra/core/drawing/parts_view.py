@@ -5,10 +5,10 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from bicentra.core.base.numbers import is_known, known
-from bicentra.core.base.outline import Point
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Shape, Sheet, Text, short
 from bicentra.core.drawing.shapes import centre_mark, sector_loop
+from bicentra.core.geometry.outline import Point
 from bicentra.core.lineup.pad import pad_contact
 from bicentra.core.lineup.solids import section_outline
 from bicentra.core.parts.caliper import Caliper

@@ -5,7 +5,6 @@ from dataclasses import dataclass
 
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.numbers import is_known
-from bicentra.core.base.outline import Outline, Point
 from bicentra.core.base.wording import LengthFormat, printable, units_of
 from bicentra.core.bracket.cutouts import unplaced
 from bicentra.core.bracket.fold import bend_lines
@@ -13,6 +12,7 @@ from bicentra.core.bracket.model import MadePart
 from bicentra.core.drawing.layout import Box, Measure, Placed, lay_out
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Shape, Sheet, mirrored, short
 from bicentra.core.drawing.shapes import arrow_head, centre_mark
+from bicentra.core.geometry.outline import Outline, Point
 from bicentra.core.solution import Solution
 
 PT_PER_MM = 72.0 / 25.4

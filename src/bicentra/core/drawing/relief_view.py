@@ -2,9 +2,9 @@
 
 import math
 
-from bicentra.core.base.outline import Point
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.model import Drawing, Sheet, Text, short, with_room
+from bicentra.core.geometry.outline import Point
 from bicentra.core.parts.job import Job
 from bicentra.core.survey.corner import Surveyed, boss_of
 from bicentra.core.survey.faces import Face

@@ -4,9 +4,9 @@ import math
 
 import numpy as np
 
-from bicentra.core.base.outline import Point
 from bicentra.core.drawing.model import Drawing, Sheet, Text, with_room
 from bicentra.core.drawing.shapes import arrow_head
+from bicentra.core.geometry.outline import Point
 from bicentra.core.survey.corner import Surveyed
 from bicentra.core.survey.runout import Runout
 

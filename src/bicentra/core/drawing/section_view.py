@@ -10,7 +10,6 @@ from functools import lru_cache
 import shapely
 
 from bicentra.core.base.numbers import is_known, known
-from bicentra.core.base.outline import Point
 from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.bracket.axial import side_word
 from bicentra.core.bracket.bolt_checks import bolt_gap
@@ -19,6 +18,7 @@ from bicentra.core.drawing.bracket_view import bracket_section
 from bicentra.core.drawing.face_view import BLEEDER_MM, bleeder_place, verdict_of
 from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Sheet
 from bicentra.core.drawing.wheel_view import draw_float, draw_wheel, draw_wheel_room
+from bicentra.core.geometry.outline import Point
 from bicentra.core.parts.job import Hub, Rotor, Wheel
 from bicentra.core.parts.threads import SUNK_HEADS, find_thread
 from bicentra.core.solution import Solution

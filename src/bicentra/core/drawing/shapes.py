@@ -2,8 +2,8 @@
 
 import math
 
-from bicentra.core.base.outline import Point
 from bicentra.core.drawing.model import Loop, Shape, Sheet
+from bicentra.core.geometry.outline import Point
 
 
 def sector_loop(inner: float, outer: float, start: float, sweep: float) -> Loop:

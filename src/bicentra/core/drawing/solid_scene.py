@@ -9,13 +9,14 @@ import shapely
 from numpy.typing import NDArray
 
 from bicentra.core.base.numbers import is_known, known, ordered
-from bicentra.core.base.outline import FloatArray
 from bicentra.core.bracket.fold import Fold, fold_of
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.bracket.model import MadePart
-from bicentra.core.bracket.posts import Post
-from bicentra.core.bracket.slabs import layers, plate_shape, strips
-from bicentra.core.lineup.solids import Ring, cut_for
+from bicentra.core.bracket.prisms import layers, plate_shape, strips
+from bicentra.core.geometry.outline import FloatArray
+from bicentra.core.geometry.prism import RoundPrism
+from bicentra.core.geometry.ring import Ring
+from bicentra.core.lineup.solids import cut_for
 from bicentra.core.parts.threads import SUNK_HEADS
 from bicentra.core.solution import Solution
 
@@ -58,9 +59,9 @@ def solid_scene(solution: Solution) -> Scene:
     bodies += [_turned(ring, "rotor", "rotor", APART["rotor"]) for ring in rings if ring.is_known]
     bodies += _bracket(solution)
     bodies += [
-        _lug(post)
-        for post in assembly.fixed
-        if post.feature[:4] == "lug-" and post.feature[4:].isdigit() and _known(post)
+        _lug(round_one)
+        for round_one in assembly.fixed
+        if round_one.feature[:4] == "lug-" and round_one.feature[4:].isdigit() and _known(round_one)
     ]
     bodies += [body for placed in assembly.joints for body in _bolt(placed)]
     body = assembly.body
@@ -76,13 +77,13 @@ def solid_scene(solution: Solution) -> Scene:
     return mirrored_scene(scene) if job.is_left else scene
 
 
-def _known(post: Post) -> bool:
-    return is_known(post.x, post.y, post.radius, post.z0, post.z1)
+def _known(round_one: RoundPrism) -> bool:
+    return is_known(round_one.x, round_one.y, round_one.radius, round_one.z0, round_one.z1)
 
 
-def _lug(post: Post) -> Body:
-    disc = shapely.Point(post.x, post.y).buffer(post.radius, 12)
-    return prism(disc, post.z0, post.z1, post.feature, "knuckle", APART["lug"])
+def _lug(round_one: RoundPrism) -> Body:
+    disc = shapely.Point(round_one.x, round_one.y).buffer(round_one.radius, 12)
+    return prism(disc, round_one.z0, round_one.z1, round_one.feature, "knuckle", APART["lug"])
 
 
 def mirrored_scene(scene: Scene) -> Scene:

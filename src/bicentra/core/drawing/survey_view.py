@@ -6,10 +6,10 @@ from collections.abc import Iterable
 import numpy as np
 
 from bicentra.core.base.numbers import known
-from bicentra.core.base.outline import Point
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet, mirrored, short
 from bicentra.core.drawing.shapes import centre_mark
+from bicentra.core.geometry.outline import Point
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import Feature
 from bicentra.core.survey.adjust import Adjusted, error_ellipse

@@ -9,7 +9,7 @@ import shapely
 from bicentra.core.base.numbers import is_known
 from bicentra.core.bracket.cutouts import largest_circle
 from bicentra.core.bracket.model import MadePart
-from bicentra.core.bracket.slabs import plate_shape
+from bicentra.core.bracket.prisms import plate_shape
 from bicentra.core.drawing.solid_scene import Body, prism
 
 Loops = list[list[tuple[float, float]]]

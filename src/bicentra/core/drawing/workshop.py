@@ -3,8 +3,8 @@
 import math
 from dataclasses import dataclass
 
-from bicentra.core.base.outline import Outline
 from bicentra.core.bracket.model import MadePart
+from bicentra.core.geometry.outline import Outline
 
 SCALES = (2.0, 1.0, 0.5, 0.4, 0.2, 0.1)
 

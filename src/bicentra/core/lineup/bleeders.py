@@ -3,7 +3,7 @@
 import numpy as np
 
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
-from bicentra.core.base.outline import FloatArray
+from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.parts.job import Job
 
 

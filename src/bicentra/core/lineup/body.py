@@ -1,4 +1,4 @@
-"""The caliper's body as upright prisms: its traced section swept over its traced face, slice by slice along the axle.
+"""The caliper's body as upright slices: its traced section swept over its traced face, slice by slice along the axle.
 
 A point of the body at (z, out, across) lies inside the section in (z, out) and inside the face in (across, out). Cut across
 the axle at the section's corners, and at least every ``STEP_MM`` where the section leans, each slice is the face between the
@@ -14,8 +14,8 @@ import numpy as np
 import shapely
 
 from bicentra.core.base.numbers import is_known, known
-from bicentra.core.base.outline import FloatArray
-from bicentra.core.base.tracing import few
+from bicentra.core.geometry.outline import FloatArray
+from bicentra.core.geometry.tracing import few
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 
@@ -25,7 +25,7 @@ Points = tuple[tuple[float, float], ...]
 
 
 @dataclass(frozen=True)
-class Prism:
+class BodySlice:
     """One slice: its corners (radial, across) in the caliper's frame, its range of radial and of z [mm].
 
     ``whole``: it is all of the face between ``low`` and ``high``, not one of several pieces.
@@ -38,17 +38,17 @@ class Prism:
     z1: float
     whole: bool = True
 
-    def moved(self, along: float, outward: float) -> "Prism":
+    def moved(self, along: float, outward: float) -> "BodySlice":
         """Return the same slice further outboard and outward by so much [mm]."""
         corners = tuple((out + outward, across) for out, across in self.corners)
-        return Prism(corners, self.low + outward, self.high + outward, self.z0 + along, self.z1 + along, self.whole)
+        return BodySlice(corners, self.low + outward, self.high + outward, self.z0 + along, self.z1 + along, self.whole)
 
 
 @dataclass(frozen=True)
 class Body:
     """The caliper's body: radial range on its centreline, half width, and range of z [mm].
 
-    ``outline``: (radial, across) corners of a traced body seen along the axle; a rectangle without. ``prisms``: what it is made
+    ``outline``: (radial, across) corners of a traced body seen along the axle; a rectangle without. ``slices``: what it is made
     of, for whatever asks how near something comes. ``section`` (z, out) and ``plan`` (out, across) are the caliper's own, from
     slot centre and pad top, which lie ``at`` (z, radial): its slices are the same wherever it is put.
     """
@@ -81,17 +81,17 @@ class Body:
 
     @cached_property
     def heights(self) -> tuple[FloatArray, FloatArray]:
-        """Lower and upper z of every prism, (k,) float each [mm]."""
-        return np.array([p.z0 for p in self.prisms]), np.array([p.z1 for p in self.prisms])
+        """Lower and upper z of every slice, (k,) float each [mm]."""
+        return np.array([p.z0 for p in self.slices]), np.array([p.z1 for p in self.slices])
 
     @cached_property
-    def prisms(self) -> tuple[Prism, ...]:
-        """The body cut into prisms; nothing while it is not known."""
+    def slices(self) -> tuple[BodySlice, ...]:
+        """The body cut into slices; nothing while it is not known."""
         if not self.is_known:
             return ()
         if not self.section:
-            return (Prism(self.corner_list, self.inner, self.outer, self.z0, self.z1),)
-        return tuple(prism.moved(*self.at) for prism in _sliced(self.section, self.plan))
+            return (BodySlice(self.corner_list, self.inner, self.outer, self.z0, self.z1),)
+        return tuple(one_slice.moved(*self.at) for one_slice in _sliced(self.section, self.plan))
 
 
 def caliper_body(job: Job, line: LineUp, axial_error: float) -> Body:
@@ -125,11 +125,11 @@ def in_plane(clock_rad: FloatArray, radial: FloatArray, across: FloatArray) -> F
 
 
 @lru_cache(maxsize=64)
-def _sliced(section: Points, face: Points) -> tuple[Prism, ...]:
-    """Return the prisms of ``section`` (z, out) over ``face`` (out, across)."""
+def _sliced(section: Points, face: Points) -> tuple[BodySlice, ...]:
+    """Return the slices of ``section`` (z, out) over ``face`` (out, across)."""
     ring, plan = shapely.make_valid(shapely.Polygon(section)), shapely.make_valid(shapely.Polygon(face))
     _, low, _, high = ring.bounds
-    found: list[Prism] = []
+    found: list[BodySlice] = []
     for z0, z1 in _cuts(section):
         piece = ring.intersection(shapely.box(z0, low - 1.0, z1, high + 1.0))
         if piece.is_empty:
@@ -140,7 +140,7 @@ def _sliced(section: Points, face: Points) -> tuple[Prism, ...]:
         parts = [part for part in shapely.get_parts(cut) if part.area > SLIVER_MM2]
         for part in parts:
             corners, whole = tuple(part.exterior.coords[:-1]), len(parts) == 1
-            found.append(Prism(corners, part.bounds[0], part.bounds[2], z0, z1, whole))
+            found.append(BodySlice(corners, part.bounds[0], part.bounds[2], z0, z1, whole))
     return tuple(_joined(found))
 
 
@@ -164,10 +164,10 @@ def _cuts(section: Points) -> list[tuple[float, float]]:
     return found
 
 
-def _joined(prisms: list[Prism]) -> list[Prism]:
-    """Return ``prisms`` with neighbours of one and the same plan made one."""
-    found: list[Prism] = []
-    for prism in prisms:
-        same = bool(found) and found[-1].corners == prism.corners and found[-1].z1 == prism.z0
-        found.append(replace(prism, z0=found.pop().z0) if same else prism)
+def _joined(slices: list[BodySlice]) -> list[BodySlice]:
+    """Return ``slices`` with neighbours of one and the same plan made one."""
+    found: list[BodySlice] = []
+    for one_slice in slices:
+        same = bool(found) and found[-1].corners == one_slice.corners and found[-1].z1 == one_slice.z0
+        found.append(replace(one_slice, z0=found.pop().z0) if same else one_slice)
     return found

@@ -9,7 +9,6 @@ from numpy.typing import NDArray
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN
-from bicentra.core.base.outline import FloatArray
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.bracket.assembly import Assembly
@@ -24,6 +23,7 @@ from bicentra.core.clearance.clock_sweep import (
     head_room_sweep,
     ligament_sweep,
 )
+from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.judged import judge_bracket
 from bicentra.core.lineup.bleeders import bleeder_sweep
 from bicentra.core.lineup.solve import LineUp, line_up

@@ -8,10 +8,10 @@ import numpy as np
 from bicentra.core.base.finding import Finding, Verdict, worst
 from bicentra.core.base.judging import BY_RANK, OK, STOP
 from bicentra.core.base.numbers import UNKNOWN
-from bicentra.core.base.outline import FloatArray
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.certainty.guesses import guessed_paths, guesses_behind, on_a_guess
+from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.lineup.checks import line_up_findings
 from bicentra.core.lineup.rotor_on_hub import rotor_on_hub
 from bicentra.core.lineup.solve import LineUp, line_up

@@ -3,8 +3,8 @@
 import numpy as np
 
 from bicentra.core.base.numbers import is_known
-from bicentra.core.base.outline import FloatArray
 from bicentra.core.bracket.turned import ear_centres
+from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.search.sweep import Places, SweptSet
 

@@ -15,7 +15,6 @@ from numpy.typing import NDArray
 from bicentra.core.base.finding import Finding, judge
 from bicentra.core.base.judging import CAUTION, OK, STOP, UNKNOWN, Ranks, judge_all
 from bicentra.core.base.numbers import is_known, known
-from bicentra.core.base.outline import FloatArray, Point
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly, place
@@ -24,7 +23,7 @@ from bicentra.core.bracket.bolt_checks import bolt_findings
 from bicentra.core.bracket.families.table import family_of, make
 from bicentra.core.bracket.metal import Metal, Piece, metal_at
 from bicentra.core.bracket.plate import farthest, keep_out_radius
-from bicentra.core.bracket.slabs import part_slabs
+from bicentra.core.bracket.prisms import part_prisms
 from bicentra.core.bracket.turned import boss_hulls, ear_centres
 from bicentra.core.clearance.clock_sweep import (
     bracket_caliper_sweep,
@@ -36,10 +35,12 @@ from bicentra.core.clearance.clock_sweep import (
 from bicentra.core.clearance.travel import float_sweep, hose_sweep, removal_sweep
 from bicentra.core.clearance.turning import turning_findings
 from bicentra.core.clearance.wheel_room import wheel_room
+from bicentra.core.geometry.outline import FloatArray, Point
+from bicentra.core.geometry.ring import Ring, nearest_gap
 from bicentra.core.judged import asked, bracket_findings, judge_bracket, placed_metal
 from bicentra.core.lineup.bleeders import bleeder_sweep
 from bicentra.core.lineup.more_checks import handedness
-from bicentra.core.lineup.solids import Ring, nearest_gap, retainer_places
+from bicentra.core.lineup.solids import retainer_places
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for, limit_in_mm
@@ -242,8 +243,8 @@ def _ask_own(turn: _Turn, places: Places, hulls: FloatArray, words: LengthFormat
     for rings, name in ((assembly.rotor, "bracket-to-rotor"), (assembly.hub, "bracket-to-hub")):
         limit = limit_for(job, name)
         rank = np.minimum(rank, judge_all(_ring_room(assembly, nearest, rings, limit.watch), limit))
-        for slab in (slab for part in assembly.bracket.parts for slab in part_slabs(part)):
-            rank = np.minimum(rank, judge(nearest_gap(slab.ring, rings, limit.watch), limit).rank).astype(np.int8)
+        for prism in (prism for part in assembly.bracket.parts for prism in part_prisms(part)):
+            rank = np.minimum(rank, judge(nearest_gap(prism.ring, rings, limit.watch), limit).rank).astype(np.int8)
     for k in np.flatnonzero(~whole):
         here = _made_at(assembly, float(angles[places[k]]), words)
         own = bracket_findings(here, words, turns=False, cures=False)

@@ -8,17 +8,18 @@ import shapely
 from bicentra.core.base.errors import OutlineError
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known, ordered
-from bicentra.core.base.outline import circle_outline
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.edges import bosses
 from bicentra.core.bracket.families.common import CUT, LEAST_METAL_MM, bore_of, carrying, stock_plate
 from bicentra.core.bracket.holes import CLASSES, Hole, spine_of
-from bicentra.core.bracket.hull import Disc, convex_outline
 from bicentra.core.bracket.metal_checks import room_told
 from bicentra.core.bracket.model import Ask, Bore, Bracket, Family, Listed, MadePart, Pocket, refused, ring_volume
-from bicentra.core.bracket.slabs import milled_volume
-from bicentra.core.lineup.solids import Ring, nearest_gap, retainer_places, rotor_rings
+from bicentra.core.bracket.prisms import milled_volume
+from bicentra.core.geometry.hull import Disc, convex_outline
+from bicentra.core.geometry.outline import circle_outline
+from bicentra.core.geometry.ring import Ring, nearest_gap
+from bicentra.core.lineup.solids import retainer_places, rotor_rings
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for

@@ -9,12 +9,12 @@ from dataclasses import dataclass, replace
 
 from bicentra.core.base.finding import Remedy
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
-from bicentra.core.base.outline import Point
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.holes import one_lug_bolt
 from bicentra.core.bracket.model import Ask, Bracket, Family, MadePart, TurnedChart, refused, ring_volume
 from bicentra.core.bracket.stack_up import StackUp, ear_lift
+from bicentra.core.geometry.outline import Point
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 

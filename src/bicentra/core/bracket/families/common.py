@@ -4,13 +4,13 @@ import math
 from dataclasses import replace
 
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
-from bicentra.core.base.outline import circle_outline
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.holes import Hole
 from bicentra.core.bracket.model import Bore, Bracket, MadePart, PlateShape, Pocket, Sink
 from bicentra.core.bracket.plate import chamfer_volume, shape_plate
 from bicentra.core.bracket.stack_up import StackUp, ear_lift, pack
+from bicentra.core.geometry.outline import circle_outline
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 

@@ -4,7 +4,6 @@ import math
 from dataclasses import dataclass, replace
 
 from bicentra.core.base.numbers import is_known, known
-from bicentra.core.base.outline import Outline, Point
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly, assemble, place
 from bicentra.core.bracket.families.common import (
@@ -21,6 +20,7 @@ from bicentra.core.bracket.families.common import (
 from bicentra.core.bracket.fold import bend_allowance
 from bicentra.core.bracket.model import Ask, Bend, Bore, Bracket, Family, MadePart, PlateShape, refused
 from bicentra.core.bracket.plate import shape_plate
+from bicentra.core.geometry.outline import Outline, Point
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 

@@ -7,7 +7,6 @@ from itertools import combinations
 
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import is_known, known
-from bicentra.core.base.outline import Outline, circle_outline
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly, place
 from bicentra.core.bracket.families.common import (
@@ -26,8 +25,9 @@ from bicentra.core.bracket.families.common import (
 from bicentra.core.bracket.holes import bolt_of, one_lug_bolt
 from bicentra.core.bracket.model import Ask, Bracket, Family, MadePart, Pocket, refused, ring_volume
 from bicentra.core.bracket.plate import chamfer_volume, shape_plate
-from bicentra.core.bracket.slabs import chamfer_milled, milled_volume
+from bicentra.core.bracket.prisms import chamfer_milled, milled_volume
 from bicentra.core.bracket.stack_up import StackUp, pack
+from bicentra.core.geometry.outline import Outline, circle_outline
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job, Lug
 from bicentra.core.parts.threads import Thread

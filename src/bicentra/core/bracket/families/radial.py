@@ -5,17 +5,17 @@ import math
 from bicentra.core.base.errors import OutlineError
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import is_known, known
-from bicentra.core.base.outline import Point
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.edges import bosses
 from bicentra.core.bracket.families.common import CUT, NOT_KNOWN, bore_of, carrying, stock_plate
 from bicentra.core.bracket.families.plates import round_spacers
 from bicentra.core.bracket.holes import bolt_of
-from bicentra.core.bracket.hull import Disc, convex_outline
 from bicentra.core.bracket.model import Ask, Bracket, EdgeBore, Family, MadePart, refused
 from bicentra.core.fasteners.grades import usual_grade
 from bicentra.core.fasteners.stripping import engagement_against_stripping
+from bicentra.core.geometry.hull import Disc, convex_outline
+from bicentra.core.geometry.outline import Point
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for

@@ -13,7 +13,7 @@ from bicentra.core.bracket.families.radial import RADIAL
 from bicentra.core.bracket.families.weld_on import WELD_ON
 from bicentra.core.bracket.model import Ask, Bracket, Family, MadePart, refused
 from bicentra.core.bracket.plate import chamfer_volume
-from bicentra.core.bracket.slabs import chamfer_milled
+from bicentra.core.bracket.prisms import chamfer_milled
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 

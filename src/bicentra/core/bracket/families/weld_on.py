@@ -4,14 +4,14 @@ import math
 
 from bicentra.core.base.errors import OutlineError
 from bicentra.core.base.numbers import UNKNOWN, apart, is_known, known
-from bicentra.core.base.outline import Outline
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.edges import bosses
 from bicentra.core.bracket.families.common import CUT, bore_of, carrying, stock_plate
-from bicentra.core.bracket.hull import Disc, convex_outline
 from bicentra.core.bracket.model import Ask, Bracket, Family, Listed, MadePart, refused
-from bicentra.core.bracket.relief import relieve
+from bicentra.core.geometry.hull import Disc, convex_outline
+from bicentra.core.geometry.outline import Outline
+from bicentra.core.geometry.relief import relieve
 from bicentra.core.lineup.bleeders import bleeder_windows
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job

@@ -9,7 +9,7 @@ import shapely
 
 from bicentra.core.base.finding import Verdict
 from bicentra.core.bracket.fold import bend_lines
-from bicentra.core.bracket.slabs import part_slabs
+from bicentra.core.bracket.prisms import part_prisms
 from bicentra.core.certainty.assess import assess
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.plate_sheet import hole_table, plate_sheet
@@ -68,8 +68,8 @@ def test_room_round_a_bent_plate(bent: Job) -> None:
     middle = ((fold.a[0] + fold.b[0]) / 2, (fold.a[1] + fold.b[1]) / 2)
     square = tuple((middle[0] + dx, middle[1] + dy) for dx, dy in ((-3, -3), (3, -3), (3, 3), (-3, 3)))
     z = solution.line.ear_face_z
-    post = Obstacle(name="post", outline_mm=square, z_min_mm=z - 40.0, z_max_mm=z + 5.0)
-    met = solve(with_edits(bent, (("knuckle.obstacles", (post,)),)))
+    round_one = Obstacle(name="post", outline_mm=square, z_min_mm=z - 40.0, z_max_mm=z + 5.0)
+    met = solve(with_edits(bent, (("knuckle.obstacles", (round_one,)),)))
     assert met.finding("bracket-to-obstacle").verdict is Verdict.STOP and not met.feasible
 
 
@@ -77,11 +77,11 @@ def test_slabs_are_the_part(good: Job, bent: Job) -> None:
     """Their volume is that of a flat or milled part; those of a bent one hold it."""
     for family in ("flat-plate", "stepped-plate", "two-part", "axle-end-plate"):
         for part in find_bracket(good, family).bracket.parts:
-            full = math.fsum(slab.shape.area * (slab.z1 - slab.z0) for slab in part_slabs(part))
+            full = math.fsum(prism.shape.area * (prism.z1 - prism.z0) for prism in part_prisms(part))
             solid = part.volume if part.outline else math.pi / 4 * part.outer**2 * part.thickness
             assert full == pytest.approx(solid, rel=2e-3), part.name
     (part,) = solve(bent).bracket.parts
-    boxes = part_slabs(part)
+    boxes = part_prisms(part)
     for x, y, z in np.concatenate([body.corners for body in part_bodies(part)])[::40]:
         held = [s for s in boxes if s.z0 - 1e-6 <= z <= s.z1 + 1e-6 and s.shape.distance(shapely.Point(x, y)) < 0.1]
         assert held, (x, y, z)
@@ -131,8 +131,8 @@ def test_papers_show_the_bracket_that_is_taken(good: Job, bent: Job, family: str
     assert sum("bend" in note.text for note in sheet.notes) == len(bend_lines(part)) == len(part.bends)
     seen, across = face_view(solution), section_view(solution)
     made = [shape for shape in seen.shapes if shape.ink == "made" and shape.tag == "bracket"]
-    slabs = [slab for one in solution.bracket.parts for slab in part_slabs(one)]
-    low, high = (min(s.z0 for s in slabs), max(s.z1 for s in slabs))
+    prisms = [prism for one in solution.bracket.parts for prism in part_prisms(one)]
+    low, high = (min(s.z0 for s in prisms), max(s.z1 for s in prisms))
     loops = [loop for s in across.shapes if s.tag == "bracket" and s.ink == "made" for loop in s.loops]
     assert made and min(x for loop in loops for x, _, _ in loop) == pytest.approx(
         low, abs=0.01 if not part.bends else 1.0

@@ -14,7 +14,7 @@ from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.model import PlateShape
 from bicentra.core.bracket.plate import shape_plate
-from bicentra.core.bracket.relief import contains_axis
+from bicentra.core.geometry.relief import contains_axis
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Caliper, Cutout, Job, Rotor
 from bicentra.core.search.run import FoundSet, Space, search, single_path, why_not

@@ -1,6 +1,6 @@
-"""A made part as slabs where it sits: an outline in (x, y) between two heights, for whatever asks what it can touch.
+"""A made part as prisms where it sits: an outline in (x, y) between two heights, for whatever asks what it can touch.
 
-A flat plate is one slab, a pocket splits it, a bend is cut into slices so thin that the box round each hardly errs, and then
+A flat plate is one prism, a pocket splits it, a bend is cut into slices so thin that the box round each hardly errs, and then
 towards a clash. Arcs are chords within a hundredth of a millimetre.
 """
 
@@ -12,25 +12,25 @@ import numpy as np
 import shapely
 
 from bicentra.core.base.numbers import is_known
-from bicentra.core.base.outline import circle_outline
 from bicentra.core.bracket.fold import Fold, fold_of
 from bicentra.core.bracket.model import MadePart, Pocket
-from bicentra.core.bracket.slab import Slab
+from bicentra.core.geometry.outline import circle_outline
+from bicentra.core.geometry.prism import Prism
 
 CHORD_MM, FINE_MM, WEB_STEP_MM, AWAY_MM, SINK_STEPS = 0.01, 0.002, 1.0, 1e4, 6
 
 
 @lru_cache(maxsize=64)
-def part_slabs(part: MadePart) -> tuple[Slab, ...]:
+def part_prisms(part: MadePart) -> tuple[Prism, ...]:
     """Return a made part as it sits; nothing for one whose place is not known or that lies elsewhere (a bushing)."""
     if not is_known(part.z0, part.thickness):
         return ()
     if part.outline is None:
         rings = [shapely.Polygon(circle_outline(spot, part.outer / 2).polygon(CHORD_MM)) for spot in part.centres]
-        return tuple(Slab(ring, part.z0, part.z0 + part.thickness) for ring in rings)
+        return tuple(Prism(ring, part.z0, part.z0 + part.thickness) for ring in rings)
     shape, fold = plate_shape(part, CHORD_MM), fold_of(part)
     if fold is None:
-        return tuple(Slab(of, z0, z1) for of, z0, z1 in layers(part, shape, part.z0, CHORD_MM) if not of.is_empty)
+        return tuple(Prism(of, z0, z1) for of, z0, z1 in layers(part, shape, part.z0, CHORD_MM) if not of.is_empty)
     cuts = (
         *fold.breaks(),
         *np.arange(fold.start + fold.allowance, fold.start + fold.allowance + fold.web, WEB_STEP_MM),
@@ -133,7 +133,7 @@ def strips(shape: shapely.Geometry, fold: Fold, cuts: tuple[float, ...]) -> list
     return [piece for piece in (shape.intersection(box) for box in boxes) if piece.area > 1e-9]
 
 
-def _lifted(strip: shapely.Geometry, fold: Fold) -> Slab:
+def _lifted(strip: shapely.Geometry, fold: Fold) -> Prism:
     """Return the box of heights round a strip once it is bent; its outline both faces' together."""
     flat = shapely.get_coordinates(strip)
     along = flat @ np.array(fold.u)
@@ -145,5 +145,5 @@ def _lifted(strip: shapely.Geometry, fold: Fold) -> Slab:
         moved = shapely.transform(
             strip, lambda xy: fold.lifted(np.column_stack([xy, np.full(len(xy), fold.z0)]))[:, :2]
         )
-        return Slab(moved, float(z.min()), float(z.max()))
-    return Slab(shapely.MultiPoint(np.concatenate(faces)[:, :2]).convex_hull, float(z.min()), float(z.max()))
+        return Prism(moved, float(z.min()), float(z.max()))
+    return Prism(shapely.MultiPoint(np.concatenate(faces)[:, :2]).convex_hull, float(z.min()), float(z.max()))

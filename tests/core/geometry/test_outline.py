@@ -8,9 +8,9 @@ from hypothesis import strategies as st
 from shapely.geometry import Point, Polygon
 
 from bicentra.core.base.errors import OutlineError
-from bicentra.core.base.outline import Outline, Segment, bulge_between, circle_outline
-from bicentra.core.bracket.hull import Disc, convex_outline
-from bicentra.core.bracket.relief import relieve
+from bicentra.core.geometry.hull import Disc, convex_outline
+from bicentra.core.geometry.outline import Outline, Segment, bulge_between, circle_outline
+from bicentra.core.geometry.relief import relieve
 
 places = st.floats(-120, 120)
 discs = st.lists(st.builds(lambda x, y, r: Disc((x, y), r), places, places, st.floats(5, 30)), min_size=1, max_size=7)

@@ -6,7 +6,7 @@ from dataclasses import replace
 import pytest
 
 from bicentra.core.base.finding import Verdict
-from bicentra.core.bracket.slabs import part_slabs
+from bicentra.core.bracket.prisms import part_prisms
 from bicentra.core.certainty.assess import assess
 from bicentra.core.drawing.parts_list import parts_list
 from bicentra.core.lineup.redrill import plan_redrill
@@ -68,10 +68,10 @@ def test_a_weld_on_tab_has_its_saddle(good: Job) -> None:
     job = taken(good, "weld-on", ("bracket.material", "steel S355"), ("hub.retainer_face_z_mm", -110.0))
     proposal = find_bracket(job, "weld-on")
     (part,) = proposal.bracket.parts
-    inside = sum(s.shape.intersection(s.shape.centroid.buffer(0)).area for s in part_slabs(part))
+    inside = sum(s.shape.intersection(s.shape.centroid.buffer(0)).area for s in part_prisms(part))
     assert inside == 0.0 and part.outline.distance_to((0.0, 0.0)) == pytest.approx(29.0)
     assert part.mass_kg == pytest.approx(
-        sum(s.shape.area * (s.z1 - s.z0) for s in part_slabs(part)) * 7.85e-6, rel=2e-3
+        sum(s.shape.area * (s.z1 - s.z0) for s in part_prisms(part)) * 7.85e-6, rel=2e-3
     )
     chord = 2 * 29.0 * math.sin(proposal.bracket.solved["weld_mm"] / 2 / 29.0)  # an arc's chord
     assert chord == pytest.approx(math.dist(*_saddle_ends(part.outline)), rel=1e-6)

@@ -1,4 +1,4 @@
-"""Metal between two heights: what a made part is where it sits, and how far that is from other upright bodies."""
+"""Upright bodies: a shape between two heights, or a round one, and the distance from one to another."""
 
 import math
 from dataclasses import dataclass
@@ -7,14 +7,15 @@ import numpy as np
 import shapely
 
 from bicentra.core.base.numbers import apart
-from bicentra.core.lineup.solids import Ring
+from bicentra.core.geometry.gaps import distance, with_height
+from bicentra.core.geometry.ring import Ring
 
 FAR_MM = 10.0
 """Bodies further apart than this along the axle are reported by that distance; their outlines are not compared."""
 
 
 @dataclass(frozen=True)
-class Slab:
+class Prism:
     """``shape`` in the hub frame's (x, y), from ``z0`` to ``z1`` [mm]."""
 
     shape: shapely.Geometry
@@ -32,10 +33,22 @@ class Slab:
         return Ring(near, float(np.hypot(points[:, 0], points[:, 1]).max()), self.z0, self.z1)
 
 
-def slab_gap(slab: Slab, shape: shapely.Geometry, z0: float, z1: float) -> float:
+@dataclass(frozen=True)
+class RoundPrism:
+    """A round thing parallel to the axle: centre (x, y), radius, range of z [mm], and what to call it."""
+
+    name: str
+    feature: str
+    x: float
+    y: float
+    radius: float
+    z0: float
+    z1: float
+
+
+def prism_gap(prism: Prism, shape: shapely.Geometry, z0: float, z1: float) -> float:
     """Return the distance [mm] from an upright body; negative when they overlap, the height alone where that is far."""
-    height = apart(slab.z0, slab.z1, z0, z1)
+    height = apart(prism.z0, prism.z1, z0, z1)
     if math.isnan(height) or height >= FAR_MM:
         return height
-    flat = float(slab.shape.distance(shape))
-    return math.hypot(flat, height) if flat > 0 and height > 0 else max(flat, height)
+    return float(with_height(distance(prism.shape, shape), height))

@@ -9,13 +9,13 @@ import shapely
 
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.finding import Verdict
-from bicentra.core.base.outline import Outline
 from bicentra.core.base.wording import LengthFormat, inch_name
 from bicentra.core.bracket.edges import plate_edges
 from bicentra.core.bracket.metal import metal_at
 from bicentra.core.bracket.plate import chamfer_volume
 from bicentra.core.clearance.clock_sweep import bracket_obstacle_sweep
 from bicentra.core.drawing.solid_scene import part_bodies
+from bicentra.core.geometry.outline import Outline
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Obstacle, Pull
 from bicentra.core.proposals import find_bracket

@@ -1,55 +1,41 @@
 """Round things parallel to the axle: bosses, ears, bolt heads and tips, each with its range of z."""
 
-from dataclasses import dataclass
-
 from bicentra.core.base.numbers import UNKNOWN, is_known, known, ordered
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.bracket.stack_up import StackUp
 from bicentra.core.fasteners.joint import Joint
+from bicentra.core.geometry.prism import RoundPrism
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.threads import SUNK_HEADS
 
 
-@dataclass(frozen=True)
-class Post:
-    """A round thing parallel to the axle: centre (x, y), radius, range of z [mm], and what to call it."""
-
-    name: str
-    feature: str
-    x: float
-    y: float
-    radius: float
-    z0: float
-    z1: float
-
-
-def fixed_posts(job: Job, stack_up: StackUp, joints: tuple[PlacedJoint, ...]) -> tuple[Post, ...]:
+def fixed_prisms(job: Job, stack_up: StackUp, joints: tuple[PlacedJoint, ...]) -> tuple[RoundPrism, ...]:
     """Return what stands still round the lugs: the bosses, and head and tip of every lug bolt."""
-    posts: list[Post] = []
+    rounds: list[RoundPrism] = []
     for k, lug in enumerate(job.knuckle.lugs):
         face = stack_up.lug_faces[k]
         back = face - stack_up.sign * known(lug.thickness_mm)
         x, y = known(lug.x_mm), known(lug.y_mm)
-        posts.append(Post(lug.name, f"lug-{k}", x, y, known(lug.boss_mm) / 2, *ordered(face, back)))
+        rounds.append(RoundPrism(lug.name, f"lug-{k}", x, y, known(lug.boss_mm) / 2, *ordered(face, back)))
     for placed in joints:
         if placed.feature.startswith("lug-bolt"):
-            posts += bolt_posts(placed)
-    return tuple(posts)
+            rounds += bolt_prisms(placed)
+    return tuple(rounds)
 
 
-def ear_posts(
+def ear_prisms(
     job: Job, line: LineUp, stack_up: StackUp, joints: tuple[PlacedJoint, ...]
-) -> tuple[tuple[Post, ...], tuple[Post, ...]]:
+) -> tuple[tuple[RoundPrism, ...], tuple[RoundPrism, ...]]:
     """Return what turns with each ear: its boss, and head and tip of its bolt."""
     caliper = job.caliper
     outward = 1.0 if caliper.ear_seat == "inboard" else -1.0
     z0 = stack_up.ear_z
     z1 = z0 + outward * known(caliper.ear_thickness_mm)
-    both: list[tuple[Post, ...]] = []
+    both: list[tuple[RoundPrism, ...]] = []
     for k, (x, y, _) in enumerate(line.ears):
-        boss = Post(f"ear {k + 1}", f"ear-{k}", x, y, known(caliper.ear_boss_mm) / 2, *ordered(z0, z1))
-        bolts = [post for p in joints if p.feature == f"ear-bolt-{k}" for post in bolt_posts(p)]
+        boss = RoundPrism(f"ear {k + 1}", f"ear-{k}", x, y, known(caliper.ear_boss_mm) / 2, *ordered(z0, z1))
+        bolts = [round_one for p in joints if p.feature == f"ear-bolt-{k}" for round_one in bolt_prisms(p)]
         both.append((boss, *bolts))
     return both[0], both[1]
 
@@ -67,19 +53,19 @@ def tip_radius(joint: Joint) -> float:
     return (joint.thread.head_across_corners if joint.stack.female == "nut" else joint.thread.major) / 2
 
 
-def bolt_posts(placed: PlacedJoint) -> list[Post]:
+def bolt_prisms(placed: PlacedJoint) -> list[RoundPrism]:
     """Return head (with washer) and sticking-out tip of a bolt; the tip only where it sticks out."""
     joint, (x, y) = placed.joint, placed.centre
-    posts = [_post(placed.name, placed.feature, x, y, head_radius(joint), placed.seat_z, placed.head_z)]
+    rounds = [_round(placed.name, placed.feature, x, y, head_radius(joint), placed.seat_z, placed.head_z)]
     end = placed.tip_z - placed.way * (joint.protrusion if is_known(joint.protrusion) else UNKNOWN)
     if joint.stack.female == "nut":
         corner = joint.thread.head_across_corners / 2
         start = end - placed.way * joint.thread.hardware.nut_height
-        posts.append(_post(placed.name, placed.feature, x, y, corner, start, placed.tip_z))
+        rounds.append(_round(placed.name, placed.feature, x, y, corner, start, placed.tip_z))
     elif joint.protrusion != 0.0:
-        posts.append(_post(placed.name, placed.feature, x, y, joint.thread.major / 2, end, placed.tip_z))
-    return posts
+        rounds.append(_round(placed.name, placed.feature, x, y, joint.thread.major / 2, end, placed.tip_z))
+    return rounds
 
 
-def _post(name: str, feature: str, x: float, y: float, radius: float, za: float, zb: float) -> Post:
-    return Post(name, feature, x, y, radius, *ordered(za, zb))
+def _round(name: str, feature: str, x: float, y: float, radius: float, za: float, zb: float) -> RoundPrism:
+    return RoundPrism(name, feature, x, y, radius, *ordered(za, zb))

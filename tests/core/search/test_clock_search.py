@@ -13,7 +13,7 @@ from bicentra.core.parts.job import Job
 from bicentra.core.search.clock import search_clock
 from bicentra.core.solution import solve
 
-sys.path.insert(0, str(Path(__file__).parents[2] / "benchmarks"))
+sys.path.insert(0, str(Path(__file__).parents[3] / "benchmarks"))
 from plain_search import plain_search
 
 

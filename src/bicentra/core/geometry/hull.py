@@ -8,7 +8,7 @@ import math
 from dataclasses import dataclass
 
 from bicentra.core.base.errors import OutlineError
-from bicentra.core.base.outline import TOUCH_MM, Outline, Point, circle_outline
+from bicentra.core.geometry.outline import TOUCH_MM, Outline, Point, circle_outline
 
 
 @dataclass(frozen=True)

@@ -13,7 +13,7 @@ import numpy as np
 import shapely
 
 from bicentra.core.base.numbers import UNKNOWN
-from bicentra.core.base.outline import FloatArray
+from bicentra.core.geometry.outline import FloatArray
 
 NO_PAIR = math.inf
 """The clearance of two things of which one does not exist."""
