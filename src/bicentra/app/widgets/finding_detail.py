@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QSizePolicy, QVB
 
 from bicentra.app.theme import LIGHT, Look, colour
 from bicentra.app.widgets.clearing import clear_layout
-from bicentra.app.widgets.findings_model import value_text
+from bicentra.app.widgets.findings_model import told_value
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.finding import Finding, Remedy
 from bicentra.core.base.quantities import Units
@@ -29,7 +29,8 @@ class LimitScale(QWidget):
     def show_finding(self, finding: Finding) -> None:
         """Show where ``finding``'s value lies against its limit."""
         self._value, self._limit, self._verdict = finding.value, finding.limit, finding.verdict.value
-        self.setVisible(math.isfinite(self._value) and math.isfinite(self._limit))
+        counted = not finding.unit and finding.limit == 0
+        self.setVisible(math.isfinite(self._value) and math.isfinite(self._limit) and not counted)
         self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -119,8 +120,8 @@ class FindingDetail(QWidget):
         if state == self._shown:
             return
         self._shown = state
-        value, limit = value_text(finding.value, finding.unit, units), value_text(finding.limit, finding.unit, units)
-        against = f": {value} against a limit of {limit}" if limit != "–" and value != "–" else ""
+        value, limit = told_value(finding, units)
+        against = "" if "–" in (limit, value) else f": {value} against a limit of {limit}"
         self._title.setText(f"{finding.verdict.word.capitalize()}{against}")
         self._why.setText(finding.why)
         lines = [finding.statement] if finding.statement else []

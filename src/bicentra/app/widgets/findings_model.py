@@ -21,6 +21,13 @@ def value_text(value: float, unit: str, units: Units) -> str:
     return f"{value:.0f}{unit}" if unit in ("°", "") else f"{value:.2f} {unit}"
 
 
+def told_value(finding: Finding, units: Units) -> tuple[str, str]:
+    """Return a finding's value and its limit as shown; what is counted against none at all is told in words, without a limit."""
+    if not finding.unit and finding.limit == 0 and not finding.at_least and math.isfinite(finding.value):
+        return (f"{finding.value:.0f} not right" if finding.value else "all right"), "–"
+    return value_text(finding.value, finding.unit, units), value_text(finding.limit, finding.unit, units)
+
+
 def _reads_as(finding: Finding) -> tuple[object, ...]:
     """Return what a row shows of a finding; values that round alike read alike."""
     return finding.id, finding.verdict, f"{finding.value:.2f}", f"{finding.limit:.2f}"
@@ -66,14 +73,10 @@ class FindingsModel(QAbstractListModel):
     def row_at(self, row: int) -> Row:
         """Return what stands in a row: the verdict's mark, the title, the value and its limit."""
         finding = self.findings[row]
-        value = value_text(finding.value, finding.unit, self.units)
-        return Row(finding.verdict.value, finding.title, value, _second_line(finding, self.units))
+        value, limit = told_value(finding, self.units)
+        second = finding.verdict.word + (f" · limit {limit}" if limit != "–" else "")
+        return Row(finding.verdict.value, finding.title, value, second)
 
     def row_of(self, id: str) -> int:
         """Return the row of the finding called ``id``; −1 when it is not there."""
         return next((row for row, finding in enumerate(self.findings) if finding.id == id), -1)
-
-
-def _second_line(finding: Finding, units: Units) -> str:
-    limit = value_text(finding.limit, finding.unit, units)
-    return finding.verdict.word + (f" · limit {limit}" if limit != "–" else "")
