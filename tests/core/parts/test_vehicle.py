@@ -89,10 +89,10 @@ def test_an_override_is_this_corners_alone() -> None:
 
 def test_what_is_borrowed_is_a_watch_at_best(good: Job) -> None:
     """A corner without hub and knuckle takes the other side's; whatever rests on them says so, and never is met."""
-    vehicle = vehicle_of(replace(good, survey={}))
+    vehicle = vehicle_of(replace(good, survey={}, opposite=None))
     job = job_of(vehicle, "front-left")
     assert job.borrowed == ("hub", "knuckle") and job.knuckle == good.knuckle
-    here, there = solve(replace(good, survey={})), solve(job)
+    here, there = solve(replace(good, survey={}, opposite=None)), solve(job)
     for finding in there.findings:
         own = here.finding(finding.id)
         if kind_of(finding.id).off_hub:

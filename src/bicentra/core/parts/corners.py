@@ -92,7 +92,11 @@ def _surveys(vehicle: Vehicle, name: str) -> dict[str, Survey]:
 
 def vehicle_of(job: Job) -> Vehicle:
     """Return a vehicle of which nothing is known but ``job``."""
-    blank = Vehicle(corner=job.corner, corners={job.corner: Corner(hub=Hub(), knuckle=Knuckle())})
+    corners, there = {job.corner: Corner(hub=Hub(), knuckle=Knuckle())}, job.opposite
+    if there is not None:
+        own = Corner(hub=there.hub, knuckle=there.knuckle, overrides=dict(there.overrides), exact=there.exact)
+        corners[across(job.corner)] = own
+    blank = Vehicle(corner=job.corner, corners=corners)
     return with_job(blank, job_of(blank), job)
 
 
