@@ -68,8 +68,8 @@ def _stacked(flat: float, height: float) -> float:
 
 
 def _ligament(assembly: Assembly, ears: list[Point]) -> float:
-    lugs = [(h.centre, h.diameter) for h in assembly.holes[:-2]]
-    holes = lugs + [(e, h.diameter) for e, h in zip(ears, assembly.holes[-2:])]
+    lugs = [(h.centre, h.diameter) for h in assembly.lug_holes]
+    holes = lugs + [(e, h.diameter) for e, h in zip(ears, assembly.ear_holes)]
     return min(math.dist(a[0], b[0]) - (a[1] + b[1]) / 2 for i, a in enumerate(holes) for b in holes[:i])
 
 
@@ -115,7 +115,7 @@ def _plate_obstacles(assembly: Assembly, plate: list[Point]) -> float:
 
 def _hull(assembly: Assembly, ears: list[Point]) -> list[Point]:
     """Convex outline of points on every boss, by the monotone chain (Andrew 1979, from memory)."""
-    centres = [h.centre for h in assembly.holes[:-2]] + ears
+    centres = [h.centre for h in assembly.lug_holes] + ears
     turns = [(math.cos(2 * math.pi * k / 128), math.sin(2 * math.pi * k / 128)) for k in range(128)]
     points = sorted(
         (c[0] + h.boss_radius * x, c[1] + h.boss_radius * y) for c, h in zip(centres, assembly.holes) for x, y in turns

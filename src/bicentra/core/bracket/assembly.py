@@ -54,10 +54,20 @@ class Assembly:
         )
 
     @property
+    def lug_holes(self) -> tuple[Hole, ...]:
+        """The holes at the lugs."""
+        return tuple(hole for hole in self.holes if hole.at == "lug")
+
+    @property
+    def ear_holes(self) -> tuple[Hole, ...]:
+        """The holes at the caliper's ears."""
+        return tuple(hole for hole in self.holes if hole.at == "ear")
+
+    @property
     def unchosen(self) -> tuple[str, ...]:
         """Where the bracket has bolts that nobody has chosen yet: their place and length are not known."""
         many = {"lug": len(self.job.knuckle.lugs), "ear": 2}
-        there = [joint.feature.split("-")[0] for joint in self.joints]
+        there: list[str] = [joint.at for joint in self.joints]
         return tuple(group for group in self.bolted if there.count(group) < max(many[group], 1))
 
 
@@ -66,7 +76,7 @@ def place(bracket: Bracket, line: LineUp | None = None) -> Assembly:
     job, stack_up = bracket.job, bracket.stack_up
     line = line if line is not None else line_up(job)
     placed = place_joints(job, line, stack_up) if bracket.stands else ()
-    joints = tuple(joint for joint in placed if joint.feature.split("-")[0] in bracket.bolted)
+    joints = tuple(joint for joint in placed if joint.at in bracket.bolted)
     turning = ear_prisms(job, line, stack_up, joints)
     return Assembly(
         job=job,

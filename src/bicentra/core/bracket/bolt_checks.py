@@ -86,10 +86,10 @@ def _tip_remedies(
     assembly: Assembly, placed: PlacedJoint, end: str, limit: Limit, words: LengthFormat
 ) -> tuple[Remedy, ...]:
     """Shorter bolts from stock, then more washers: each only if it clears and still holds."""
-    group = "lug" if placed.feature.startswith("lug") else "caliper"
+    group = "lug" if placed.at == "lug" else "caliper"
     if end == "head":
         return (Remedy("Use bolts with a lower head, or enter them from the other side", None, True),)
-    members = [p for p in assembly.joints if p.feature.split("-")[0] == placed.feature.split("-")[0]]
+    members = [p for p in assembly.joints if p.at == placed.at]
     found: list[Remedy] = []
     for length in reversed(placed.joint.thread.stock_lengths):
         if length < placed.joint.length and _holds(assembly, members, limit, length=length):
@@ -194,8 +194,8 @@ def _assumed(assembly: Assembly, placed: PlacedJoint) -> tuple[str, ...]:
 
 def _longer(assembly: Assembly, placed: PlacedJoint, limit: Limit, words: LengthFormat) -> tuple[Remedy, ...]:
     """Longer bolts from stock that clear the rotor, then fewer washers."""
-    group = "lug" if placed.feature.startswith("lug") else "caliper"
-    members = [p for p in assembly.joints if p.feature.split("-")[0] == placed.feature.split("-")[0]]
+    group = "lug" if placed.at == "lug" else "caliper"
+    members = [p for p in assembly.joints if p.at == placed.at]
     tip = limit_for(assembly.job, "bolt-tip-to-rotor")
     found: list[Remedy] = []
     joint = placed.joint

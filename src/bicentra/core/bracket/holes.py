@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass, replace
+from typing import Literal
 
 import shapely
 
@@ -19,16 +20,23 @@ RECESS_ROOM_MM, RECESS_WALL_MM, SINK_ROOM_MM = 2.0, 3.0, 0.5
 """Room across for a socket in a counterbore, the least wall round one, a countersink wider than its head [mm]: common practice."""
 
 
+Where = Literal["lug", "ear"]
+"""Which of the two places a hole or a bolt is at."""
+
+
 @dataclass(frozen=True)
 class Hole:
     """One hole of the plate: centre in the hub frame, diameter of what goes right through, and how it is made [mm].
+
+    ``at`` and ``index``: the lug or the caliper's ear it is for.
 
     ``recess``: depth of the counterbore or countersink that takes the bolt's head, flush with the face it enters from;
     ``sink``: the countersink's angle [degrees], 0 for a counterbore. ``slot``: how far a bolt can be moved along ``way``.
     """
 
     name: str
-    feature: str
+    at: Where
+    index: int
     centre: Point
     diameter: float
     kind: str
@@ -40,6 +48,11 @@ class Hole:
     sink: float = 0.0
     slot: float = 0.0
     way: Point = (1.0, 0.0)
+
+    @property
+    def feature(self) -> str:
+        """Its tag in the drawings."""
+        return f"{self.at}-{self.index}"
 
     @property
     def widest(self) -> float:
@@ -88,14 +101,23 @@ class Hole:
 
 @dataclass(frozen=True)
 class PlacedJoint:
-    """A bolt where it sits: ``seat_z`` is the face its washers lie on, ``way`` +1 when it points outboard."""
+    """A bolt where it sits: ``seat_z`` is the face its washers lie on, ``way`` +1 when it points outboard.
+
+    ``at`` and ``index``: the lug or the caliper's ear it is in.
+    """
 
     name: str
-    feature: str
+    at: Where
+    index: int
     centre: Point
     joint: Joint
     seat_z: float
     way: float
+
+    @property
+    def feature(self) -> str:
+        """Its tag in the drawings."""
+        return f"{self.at}-bolt-{self.index}"
 
     @property
     def tip_z(self) -> float:
@@ -123,11 +145,11 @@ def plate_holes(job: Job, line: LineUp) -> tuple[Hole, ...]:
     for k, lug in enumerate(job.knuckle.lugs):
         bolt, centre = bolt_of(job, k), (known(lug.x_mm), known(lug.y_mm))
         name = lug.name or f"lug {k + 1}"
-        holes.append(_hole(name, f"lug-{k}", centre, bolt, walls[k], bracket, way))
+        holes.append(_hole(name, "lug", k, centre, bolt, walls[k], bracket, way))
     kind = hole_kind(bracket.caliper_hole, job.caliper.ear_thread)
     bolt = Chosen(_thread(bracket.caliper_bolt), kind, bracket.caliper_bolt_length_mm, bracket.caliper_washers)
     for k, (x, y, _) in enumerate(line.ears):
-        holes.append(_hole(f"ear {k + 1}", f"ear-{k}", (x, y), bolt, walls[k - 2], bracket, way))
+        holes.append(_hole(f"ear {k + 1}", "ear", k, (x, y), bolt, walls[k - 2], bracket, way))
     return tuple(holes)
 
 
@@ -178,12 +200,12 @@ def _thread(name: str | None) -> Thread | None:
 
 
 def _hole(
-    name: str, feature: str, centre: Point, bolt: Chosen, wall: float, bracket: BracketDesign, way: Point
+    name: str, at: Where, index: int, centre: Point, bolt: Chosen, wall: float, bracket: BracketDesign, way: Point
 ) -> Hole:
     """``way``: along which a slot runs."""
     thread, kind = bolt.thread, bolt.kind
     if thread is None:
-        return Hole(name, feature, centre, UNKNOWN, kind, UNKNOWN, None, UNKNOWN)
+        return Hole(name, at, index, centre, UNKNOWN, kind, UNKNOWN, None, UNKNOWN)
     tapped = kind == "tapped"
     clear = CLEARANCES[thread.size][CLASSES.index(bracket.hole_class)]
     widest, drill = (thread.major, thread.tap_drill) if tapped else (clear, clear)
@@ -197,7 +219,7 @@ def _hole(
         across = head + SINK_ROOM_MM
     boss = max(widest / 2 + wall, across / 2 + RECESS_WALL_MM if sunk else 0.0)
     slot = known(bracket.slot_mm) if kind == "slot" else 0.0
-    return Hole(name, feature, centre, widest, kind, drill, thread, boss, sunk, across, angle, slot, way)
+    return Hole(name, at, index, centre, widest, kind, drill, thread, boss, sunk, across, angle, slot, way)
 
 
 def recess_depth(thread: Thread, kind: str, washers: int) -> float:
@@ -262,7 +284,7 @@ def _lug_joint(job: Job, stack_up: StackUp, thread: Thread, index: int) -> Place
         stack, seat = flush(stack, sunk), seat + sign * sunk
     joint = make_joint(thread, stack, bolt.length)
     centre = (known(lug.x_mm), known(lug.y_mm))
-    return PlacedJoint(f"bolt at {lug.name or f'lug {index + 1}'}", f"lug-bolt-{index}", centre, joint, seat, way)
+    return PlacedJoint(f"bolt at {lug.name or f'lug {index + 1}'}", "lug", index, centre, joint, seat, way)
 
 
 def _ear_joint(job: Job, line: LineUp, stack_up: StackUp, thread: Thread, index: int) -> PlacedJoint:
@@ -291,7 +313,7 @@ def _ear_joint(job: Job, line: LineUp, stack_up: StackUp, thread: Thread, index:
         stack, seat = flush(stack, sunk), seat - outward * sunk
     joint = make_joint(thread, stack, bracket.caliper_bolt_length_mm)
     x, y, _ = line.ears[index]
-    return PlacedJoint(f"bolt at ear {index + 1}", f"ear-bolt-{index}", (x, y), joint, seat, way)
+    return PlacedJoint(f"bolt at ear {index + 1}", "ear", index, (x, y), joint, seat, way)
 
 
 def flush(stack: Stack, sunk: float) -> Stack:

@@ -47,7 +47,7 @@ def _missing(assembly: Assembly) -> str:
 
 def _checks(assembly: Assembly, placed: PlacedJoint, words: LengthFormat) -> tuple[Check, ...]:
     job, major = assembly.job, placed.joint.thread.major
-    group, index = placed.feature.split("-")[0], int(placed.feature.rsplit("-", 1)[1])
+    group, index = placed.at, placed.index
     name = f"{placed.name[0].upper()}{placed.name[1:]}"
     boss = known(job.caliper.ear_boss_mm if group == "ear" else job.knuckle.lugs[index].boss_mm)
     metal = assembly.stack_up.metal_at_ears if group == "ear" else assembly.stack_up.thickness

@@ -15,7 +15,7 @@ from bicentra.core.parts.limits import limit_for, limit_in_mm
 
 def metal_findings(assembly: Assembly, words: LengthFormat) -> tuple[Finding, ...]:
     """Return the findings on the metal round the holes of lugs and ears, and on what is worked into it."""
-    asked = tuple(hole for hole in assembly.holes if hole.feature[:3] in assembly.bolted)
+    asked = tuple(hole for hole in assembly.holes if hole.at in assembly.bolted)
     floors = (floor_left(assembly, asked, words),) if any(hole.recess for hole in asked) else ()
     shape = assembly.bracket.shape
     if shape is None:
@@ -60,9 +60,9 @@ def chosen_bolts(assembly: Assembly) -> dict[str, str | None]:
 def holes_missing(assembly: Assembly) -> str:
     """Return what keeps a hole from being known, in words."""
     job = assembly.job
-    placed = all(is_known(*h.centre) for h in assembly.holes[:-2])
+    placed = all(is_known(*h.centre) for h in assembly.lug_holes)
     return missing_names(
-        lug_bolt=None if any(hole.thread is None for hole in assembly.holes[:-2]) else "chosen",
+        lug_bolt=None if any(hole.thread is None for hole in assembly.lug_holes) else "chosen",
         caliper_bolt=job.bracket.caliper_bolt,
         ear_hole_spacing=job.caliper.ear_spacing_mm,
         ear_line_to_pad_top=job.caliper.ear_line_to_pad_top_mm,

@@ -19,7 +19,7 @@ def fixed_prisms(job: Job, stack_up: StackUp, joints: tuple[PlacedJoint, ...]) -
         x, y = known(lug.x_mm), known(lug.y_mm)
         rounds.append(RoundPrism(lug.name, f"lug-{k}", x, y, known(lug.boss_mm) / 2, *ordered(face, back)))
     for placed in joints:
-        if placed.feature.startswith("lug-bolt"):
+        if placed.at == "lug":
             rounds += bolt_prisms(placed)
     return tuple(rounds)
 
@@ -35,7 +35,7 @@ def ear_prisms(
     both: list[tuple[RoundPrism, ...]] = []
     for k, (x, y, _) in enumerate(line.ears):
         boss = RoundPrism(f"ear {k + 1}", f"ear-{k}", x, y, known(caliper.ear_boss_mm) / 2, *ordered(z0, z1))
-        bolts = [round_one for p in joints if p.feature == f"ear-bolt-{k}" for round_one in bolt_prisms(p)]
+        bolts = [round_one for p in joints if (p.at, p.index) == ("ear", k) for round_one in bolt_prisms(p)]
         both.append((boss, *bolts))
     return both[0], both[1]
 

@@ -75,7 +75,7 @@ def _missing(assembly: Assembly) -> str:
 
 
 def _check(assembly: Assembly, placed: PlacedJoint, words: LengthFormat, sleeved: bool) -> Check:
-    group, index = placed.feature.split("-")[0], int(placed.feature.rsplit("-", 1)[1])
+    group, index = placed.at, placed.index
     bolt, female = placed.joint.thread, placed.joint.stack.female
     place = _place(assembly, group, index)
     label = f"{placed.name[0].upper()}{placed.name[1:]}"

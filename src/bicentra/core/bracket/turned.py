@@ -29,7 +29,7 @@ def ear_centres(assembly: Assembly, clock_rad: FloatArray) -> FloatArray:
 
 def hole_middles(assembly: Assembly, clock_rad: FloatArray) -> FloatArray:
     """Return (n, h, 2) float, mm: every hole's middle at n clock angles."""
-    lugs = np.array([lug.centre for lug in assembly.holes[:-2]]).reshape(-1, 2)
+    lugs = np.array([lug.centre for lug in assembly.lug_holes]).reshape(-1, 2)
     fixed = np.broadcast_to(lugs, (len(clock_rad), *lugs.shape))
     return np.concatenate([fixed, ear_centres(assembly, clock_rad)], axis=1)
 
@@ -53,7 +53,7 @@ def boss_hulls(assembly: Assembly, clock_rad: FloatArray) -> FloatArray | None:
     The corners are the support points of the discs in 128 directions, the discs grown by 1/cos(2π/128) so that the
     polygon holds the true outline.
     """
-    lugs, ears = assembly.holes[:-2], assembly.holes[-2:]
+    lugs, ears = assembly.lug_holes, assembly.ear_holes
     centres = ear_centres(assembly, clock_rad)
     if not (np.isfinite(centres).all() and all(is_known(*h.centre, h.boss_radius) for h in lugs + ears)):
         return None

@@ -62,7 +62,7 @@ def floor_left(assembly: Assembly, holes: tuple[Hole, ...], words: LengthFormat)
 
 def _floor_remedies(assembly: Assembly, hole: Hole, limit: Limit, words: LengthFormat) -> tuple[Remedy, ...]:
     """Drill plain holes, or take the thinnest stock that leaves the floor."""
-    group = "lug" if hole.feature.startswith("lug") else "caliper"
+    group = "lug" if hole.at == "lug" else "caliper"
     plain = Remedy("Drill plain holes and let the heads stand proud", None, True,
                    ((f"bracket.{group}_hole", "clearance"),), ("needs room in front of the heads",))  # fmt: skip
     wanted, stock = hole.recess + limit.watch, assembly.job.bracket.stock

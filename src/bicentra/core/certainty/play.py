@@ -19,7 +19,7 @@ def radial_play(solution: Solution) -> float:
     job, bracket = solution.job, solution.job.bracket
     total = 0.0
     for group in solution.assembly.bolted:
-        holes = [hole for hole in solution.assembly.holes if hole.feature.startswith(group)]
+        holes = [hole for hole in solution.assembly.holes if hole.at == group]
         if not holes or any(hole.thread is None for hole in holes):
             return math.nan
         major = [hole.thread.major if hole.thread is not None else math.nan for hole in holes]

@@ -68,7 +68,7 @@ def frozen_choices(solution: Solution) -> Frozen:
         if "lug" in assembly.bolted and assembly.job.knuckle is job.knuckle:
             as_cut = stack_up
     for group, field in (("lug", "lug_bolt_length_mm"), ("ear", "caliper_bolt_length_mm")):
-        lengths = {p.joint.length for p in solution.assembly.joints if p.feature.startswith(group)}
+        lengths = {p.joint.length for p in solution.assembly.joints if p.at == group}
         if len(lengths) == 1 and math.isfinite(next(iter(lengths))):
             bracket = replace(bracket, **{field: lengths.pop()})  # type: ignore[arg-type]
     return Frozen(replace(job, bracket=bracket), as_cut)

@@ -23,7 +23,7 @@ from bicentra.core.geometry.prism import FAR_MM, RoundPrism
 
 def ligament_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     """Return the smallest metal left between any two holes at each angle."""
-    lugs, ears = assembly.holes[:-2], assembly.holes[-2:]
+    lugs, ears = assembly.lug_holes, assembly.ear_holes
     if any(hole.slot for hole in assembly.holes):
         return _slotted_ligaments(assembly, clock_rad)
     centres = ear_centres(assembly, clock_rad)

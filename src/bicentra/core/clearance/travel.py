@@ -211,7 +211,7 @@ def _bolt_ways(assembly: Assembly, clock_rad: FloatArray) -> tuple[list[FloatArr
     rows: list[FloatArray] = []
     names: list[tuple[str, str]] = []
     centres, count = ear_centres(assembly, clock_rad), len(clock_rad)
-    bolts = [placed for placed in assembly.joints if placed.feature.startswith("ear-bolt")]
+    bolts = [placed for placed in assembly.joints if placed.at == "ear"]
     if not np.isfinite(centres).all() or "ear" in assembly.unchosen:
         return [np.full((count, 1), UNKNOWN)], [("ear-bolt-0", "rotor")]
     obstacles = assembly.job.knuckle.obstacles

@@ -28,7 +28,7 @@ def joint_view(assembly: Assembly, words: LengthFormat, own: bool = True) -> Dra
     sheet = Sheet()
     rows: dict[tuple[object, ...], list[PlacedJoint]] = {}
     for one in assembly.joints:
-        key: tuple[object, ...] = (one.feature.split("-")[0], one.joint.thread.name, one.joint.length, one.joint.stack)
+        key: tuple[object, ...] = (one.at, one.joint.thread.name, one.joint.length, one.joint.stack)
         rows.setdefault(key, []).append(one)
     for row, alike in enumerate(rows.values()):
         _joint(sheet, assembly, alike, -row * ROW_MM, words)

@@ -37,11 +37,11 @@ def section_view(solution: Solution) -> Drawing:
         _turning(job.hub, job.wheel, job.rotor, (line.rotor_midplane_z, line.hat_outer_z, line.wheel_seat_z, spacer))
     )
     _caliper(sheet, solution)
-    _bolts(sheet, solution, "ear-bolt")
+    _bolts(sheet, solution, "ear")
     _obstacles(sheet, solution)
     _knuckle(sheet, solution)
     bracket_section(sheet, solution.bracket, solution.line.clock)
-    _bolts(sheet, solution, "lug-bolt")
+    _bolts(sheet, solution, "lug")
     draw_float(sheet, solution)
     draw_wheel_room(sheet, solution, verdict_of(solution, "wheel-room"))
     _gap_dimensions(sheet, solution)
@@ -200,9 +200,9 @@ def _traced(section: tuple[Point, ...], at: Point, slot: tuple[float, float, flo
     return tuple(tuple((float(z), float(r)) for z, r in part.exterior.coords[:-1]) for part in whole)
 
 
-def _bolts(sheet: Sheet, solution: Solution, kind: str) -> None:
+def _bolts(sheet: Sheet, solution: Solution, at: str) -> None:
     for placed in solution.assembly.joints:
-        if placed.feature.startswith(kind):
+        if placed.at == at:
             _bolt(sheet, placed, _radial(solution, placed.centre))
 
 

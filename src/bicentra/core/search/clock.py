@@ -158,7 +158,7 @@ def _made_each(
 def _spread(assembly: Assembly, clock: FloatArray) -> FloatArray:
     """Return the sum of the distances from every ear to every lug [mm]: small for a small plate."""
     centres = ear_centres(assembly, clock)
-    lugs = np.array([hole.centre for hole in assembly.holes[:-2]]).reshape(-1, 2)
+    lugs = np.array([hole.centre for hole in assembly.lug_holes]).reshape(-1, 2)
     gaps = np.linalg.norm(centres[:, :, None, :] - lugs[None, None, :, :], axis=-1)
     return np.asarray(np.sum(gaps, axis=(1, 2)))
 

@@ -24,7 +24,7 @@ def criteria_met(swept: SweptSet, places: Places, clock_rad: FloatArray) -> dict
     knuckle, bracket = values.get("caliper-to-obstacle", nothing), values.get("bracket-to-obstacle", nothing)
     room = np.minimum(knuckle[places], bracket[places])
     wheel = next((f.value for f in swept.still if f.id == "wheel-room"), np.nan)
-    lugs = np.array([hole.centre for hole in assembly.holes[:-2]]).reshape(-1, 2)
+    lugs = np.array([hole.centre for hole in assembly.lug_holes]).reshape(-1, 2)
     centres = ear_centres(assembly, clock_rad)
     size = np.linalg.norm(centres[:, :, None, :] - lugs[None, None, :, :], axis=-1).sum(axis=(1, 2))
     limit = limit_for(job, "axial-offset").stop

@@ -293,7 +293,7 @@ def hull_distance(assembly: Assembly, clock_rad: FloatArray, at: Point = (0.0, 0
     distance from a pair is the least of √((x − x₀)² + y²) − r − kx along it, with x₀ the foot of the axis, y its distance
     and k = (r₂ − r₁)/length; the least lies at x₀ + y k/√(1 − k²).
     """
-    lugs, ears = assembly.holes[:-2], assembly.holes[-2:]
+    lugs, ears = assembly.lug_holes, assembly.ear_holes
     centres = ear_centres(assembly, clock_rad)
     fixed = np.broadcast_to(np.array([lug.centre for lug in lugs]), (len(clock_rad), len(lugs), 2))
     middles = np.concatenate([fixed, centres], axis=1) - np.array(at)

@@ -34,7 +34,7 @@ def axle_end_plate(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket
     """A plate on the axle-end flange in place of the drum's backing plate: its thickness is what the retainer has lost."""
     hub, base = job.hub, assemble(job, line)
     places, face = retainer_places(hub), known(hub.retainer_face_z_mm)
-    thread, ears = find_thread(hub.retainer_bolt) if hub.retainer_bolt else None, base.holes[-2:]
+    thread, ears = find_thread(hub.retainer_bolt) if hub.retainer_bolt else None, base.ear_holes
     lined_up = is_known(base.line.ear_face_z) and all(hole.is_known for hole in ears)
     if not places or thread is None or not is_known(face) or not lined_up:
         why = "The retainer's bolts, their thread, the flange's face and the line-up decide this one."

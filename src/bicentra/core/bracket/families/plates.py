@@ -155,7 +155,7 @@ def _milled(part: MadePart, assembly: Assembly) -> MadePart:
 
 def _ways_to_step(assembly: Assembly, outline: Outline, depth: float, face: float) -> Iterator[tuple[Pocket, ...]]:
     """Yield what may be milled: round the ears; all but pads at the lugs, which clears the caliper's body too."""
-    ears, lugs = assembly.holes[-2:], assembly.holes[:-2]
+    ears, lugs = assembly.ear_holes, assembly.lug_holes
     boss = known(assembly.job.caliper.ear_boss_mm) / 2 + 2.0
     wide = max(h.boss_radius + 2.0 for h in ears)
     wide = max(wide, boss) if is_known(boss) else wide

@@ -39,7 +39,7 @@ def radial_mount(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, 
         stud is None
         or not is_known(line.radial_seat, line.ear_face_z, line.clock)
         or not is_known(*base.stack_up.lug_faces)
-        or not all(hole.is_known for hole in base.holes[:-2])
+        or not all(hole.is_known for hole in base.lug_holes)
     ):
         return (refused(RADIAL, job, NOT_KNOWN, ("line-up", "caliper bolt")),)
     thick = stock_plate(job, EDGE_SHARE * stud.major)
@@ -57,13 +57,13 @@ def radial_mount(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, 
         for side in (1.0, -1.0)
     ]
     corners = [(x + depth * u[0], y + depth * u[1]) for x, y in feet]
-    discs = [*bosses(base.holes[:-2]), *(Disc(foot, radius) for foot in feet)]
+    discs = [*bosses(base.lug_holes), *(Disc(foot, radius) for foot in feet)]
     discs += _seat(u, w, line.radial_seat, half + radius)
     try:
         outline = convex_outline(tuple(discs))
     except OutlineError as error:
         return (refused(RADIAL, job, str(error)),)
-    bores = tuple(bore_of(hole, sign) for hole in base.holes[:-2])
+    bores = tuple(bore_of(hole, sign) for hole in base.lug_holes)
     holes = math.fsum(bore.area for bore in bores) * thick
     taps = 2 * math.pi / 4 * stud.tap_drill**2 * depth
     material = job.bracket.material or ""
@@ -75,7 +75,7 @@ def radial_mount(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, 
         z0=line.ear_face_z - thick / 2, edge_bores=edge, processes=(*CUT, "mill the seat", "drill and tap the edge"),
     )  # fmt: skip
     near = min(
-        math.dist(foot, hole.centre) - hole.diameter / 2 for foot in (*feet, *corners) for hole in base.holes[:-2]
+        math.dist(foot, hole.centre) - hole.diameter / 2 for foot in (*feet, *corners) for hole in base.lug_holes
     )
     least = min(spacers)
     seat = words.size(line.radial_seat)

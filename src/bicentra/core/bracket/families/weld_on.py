@@ -29,7 +29,7 @@ WELD_LEG_MM, SADDLE_CORNER_MM = 6.0, 0.1
 def weld_on(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
     """A tab welded to the axle tube: its height from the tube to the ears, what is packed in for tacking, the clock window."""
     tube, base = known(job.hub.tube_diameter_mm), assemble(job, line)
-    ears = base.holes[-2:]
+    ears = base.ear_holes
     if not is_known(tube, line.ear_line_radius, line.clock, line.ear_face_z, *(h.boss_radius for h in ears)) or not all(
         hole.is_known for hole in ears
     ):
