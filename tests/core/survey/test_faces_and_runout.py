@@ -1,5 +1,6 @@
 """Planes, sweeps and index places against a second way: geometry, NumPy's FFT, vectors."""
 
+import json
 import math
 
 import numpy as np
@@ -7,10 +8,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from bicentra.core.base.errors import JobFileError
 from bicentra.core.parts.survey import FaceReadings, PartMeasure, Spot, Survey, Sweep, SweepReading
 from bicentra.core.survey.faces import against_hub, fit_face
 from bicentra.core.survey.recipes import BY_NAME, RECIPES, traced_area, work_out
 from bicentra.core.survey.runout import analyse, best_index, floor_tir, index_places
+from bicentra.data import data_path
+from bicentra.formats.job_json import parse_vehicle
+from bicentra.study.document.starting import DEMO
 
 EDGE = Survey(straightedge_thickness_mm=9.5)
 
@@ -167,3 +172,12 @@ def test_a_traced_pad() -> None:
     for name, value in (("pad-height", 44.0), ("pad-width", 96.0)):
         assert work_out(Survey(), PartMeasure(recipe=name, points_mm=points)).value == value
     assert traced_area(points) == pytest.approx((96 + 84) / 2 * 44) and BY_NAME["pad-width"].part == "caliper"
+
+
+@pytest.mark.parametrize(("key", "value"), [("value_mm", 1e300), ("value_mm", -101.0), ("at_deg", 1e9)])
+def test_an_absurd_sweep_is_refused_by_name(key: str, value: float) -> None:
+    """An indicator reads millimetres: a number no indicator shows is refused with its place, and never reaches the arithmetic."""
+    whole = json.loads(data_path("demo", DEMO).read_text())
+    whole["corners"]["front-right"]["survey"]["sweeps"][0]["readings"][2][key] = value
+    with pytest.raises(JobFileError, match=rf"sweeps\[0\]\.readings\[2\]\.{key}: found"):
+        parse_vehicle(json.dumps(whole).encode(), "x")

@@ -127,8 +127,8 @@ class FaceReadings(TakenLength):
 class SweepReading:
     """One indicator reading, positive where the face stands further outboard; ``None``: dropped."""
 
-    at_deg: float = 0.0
-    value_mm: float | None = None
+    at_deg: float = f.angle("Direction", default=0.0)
+    value_mm: float | None = f.length("Indicator", above=None, most=100.0)
     extra: Extra = field(default_factory=dict, repr=False, hash=False)
 
 
