@@ -27,20 +27,19 @@ class Bench(QWidget):
         self.view_state.look = look
 
     def show_study(self, study: Study) -> None:
-        """Work on ``study`` from now on."""
-        raise NotImplementedError
+        """Work on ``study`` from now on; a bench that keeps a desk makes a new one first."""
+        del study
+        self.refresh()
 
     def refresh(self) -> None:
-        """Show the study as it stands."""
-        raise NotImplementedError
+        """Show the study as it stands; a bench without drawings has nothing to do."""
 
     def fit(self) -> None:
-        """Show everything."""
-        raise NotImplementedError
+        """Show everything; a bench without drawings has nothing to do."""
 
     def dress(self, look: Look) -> None:
-        """Show the bench in ``look``."""
-        raise NotImplementedError
+        """Show the bench in ``look``: its drawings here, the rest in the bench."""
+        self.view_state.dress(look)
 
     def next_sentence(self) -> str:
         """Return what to do next here; empty when the findings say it."""

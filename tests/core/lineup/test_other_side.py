@@ -70,3 +70,14 @@ def test_an_unmeasured_other_corner_is_never_called_alike(typed: Vehicle) -> Non
     assert "nobody has measured that corner yet" in told_of_both(here) and here.opposite is None
     assert "taken to be the mirror image" in told_of_both(there)
     assert all(f.id != "corner-mismatch" for job in (here, there) for f in solve(job).findings)
+
+
+def test_what_this_corner_has_otherwise_is_not_the_other_sides(typed: Vehicle) -> None:
+    """An override of this corner is no design of the axle: the other side gets the axle's value, and both are said to differ."""
+    own = replace(typed.corners["front-right"], overrides={"fit.clock_deg": 170.0})
+    vehicle = replace(typed, corners={**typed.corners, "front-right": own})
+    right, left = (job_of(vehicle, name) for name in ("front-right", "front-left"))
+    assert (right.fit.clock_deg, left.fit.clock_deg) == (170.0, job_of(typed).fit.clock_deg)
+    assert right.opposite.overrides == {"fit.clock_deg": left.fit.clock_deg}
+    assert "fit.clock_deg is its own" in both_sides(right).differ and "a part of its own" in told_of_both(right)
+    assert "fit.clock_deg is its own" in both_sides(left).differ

@@ -166,7 +166,7 @@ class BracketBench(Bench):
 
     def dress(self, look: Look) -> None:
         """Show the bench in ``look``."""
-        self.view_state.dress(look)
+        super().dress(look)
         self.space.look = look
         self.space.fit()
         for card in self.cards:

@@ -152,7 +152,7 @@ class LineupBench(Bench):
     def dress(self, look: Look) -> None:
         """Show the bench in ``look``."""
         self.painter.look = self.detail.scale.look = look
-        self.view_state.dress(look)
+        super().dress(look)
         self.list.viewport().update()
 
     def refresh(self) -> None:
@@ -342,7 +342,10 @@ class LineupBench(Bench):
 
     def to_best_clock(self) -> None:
         """Turn the caliper to the best angle of all windows."""
-        edits = self.desk.best_clock() if self.desk is not None else ()
+        if self.desk is None or not self.desk.looked_round:
+            self.refused.emit("", "The clock angles are still being looked at: press again in a moment")
+            return
+        edits = self.desk.best_clock()
         if not edits:
             self.refused.emit(
                 "", "No clock angle makes a feasible bracket with these parts: look at the findings, worst first"

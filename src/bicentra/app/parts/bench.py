@@ -122,7 +122,7 @@ class PartsBench(Bench):
 
     def dress(self, look: Look) -> None:
         """Show the bench in ``look``."""
-        self.view_state.dress(look)
+        super().dress(look)
         self.finder.dress(look)
 
     def next_sentence(self) -> str:

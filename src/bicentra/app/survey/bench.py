@@ -203,7 +203,7 @@ class SurveyBench(Bench):
 
     def dress(self, look: Look) -> None:
         """Show the bench in ``look``."""
-        self.view_state.dress(look)
+        super().dress(look)
         self.plan.look = look
         self.plan.update()
         for side in (self.readings, self.faces, self.runout):

@@ -56,6 +56,7 @@ def job_of(vehicle: Vehicle, corner: str = "") -> Job:
         **{record: getattr(axle, record) for record in OF_AXLE},
         **{key: getattr(vehicle, key) for key in OF_VEHICLE},
     )
+    plain = job
     for path, value in own.overrides.items():
         try:
             if path.split(".")[0] not in OF_AXLE:
@@ -65,7 +66,10 @@ def job_of(vehicle: Vehicle, corner: str = "") -> Job:
         except KeyError:
             told = "a key path of the axle's design, such as fit.clock_deg"
             raise JobError(f"corners.{name}.overrides", f"“{path[:60]}”", told) from None
-    return job
+    if job.opposite is None or not own.overrides:
+        return job
+    theirs = {path: get_value(plain, path) for path in own.overrides if get_value(plain, path) != get_value(job, path)}
+    return replace(job, opposite=replace(job.opposite, overrides={**theirs, **other.overrides}))
 
 
 def _opposite(own: Corner, other: Corner) -> Opposite | None:

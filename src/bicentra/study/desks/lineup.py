@@ -78,9 +78,17 @@ class LineupDesk:
         self._ring, self._ring_of = found, self._looking_at
         return True
 
+    @property
+    def looked_round(self) -> bool:
+        """Whether the clock windows of the job as it stands are known."""
+        return self._ring is not None and self._ring_of == without_clock(self.study.job)
+
     def best_clock(self) -> tuple[Edit, ...]:
-        """Return the edit that turns the caliper to the best angle of all windows; nothing when there is none."""
-        best = self._ring.best if self._ring is not None else None
+        """Return the edit that turns the caliper to the best angle of all windows; nothing when there is none.
+
+        Windows of a job that has changed since do not count: see ``looked_round``.
+        """
+        best = self._ring.best if self._ring is not None and self.looked_round else None
         return () if best is None else ((CLOCK, best.best),)
 
     # Plans
