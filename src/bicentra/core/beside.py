@@ -54,7 +54,7 @@ def _asked_of_a_caliper(assembly: Assembly, words: LengthFormat) -> tuple[Findin
         pad_inner_edge(job, line, words),
         caliper_to_turning(assembly, words),
         wheel_room(assembly, words, cures=False),
-        obstacle_room(assembly, np.radians([line.clock]), words, turns=False),
+        obstacle_room(assembly, line.frame.here, words, turns=False),
     )
 
 
@@ -105,7 +105,7 @@ def brackets_apart(assembly: Assembly, adapter: Judged, words: LengthFormat) -> 
 
 def _clear(id: str, assembly: Assembly, prisms: tuple[Prism, ...], words: LengthFormat, limit: Limit) -> Finding:
     """The room between a caliper's body and the other one's metal."""
-    clock = np.radians([assembly.line.clock])
+    clock = assembly.line.frame.here
     shapes = np.array([prism.shape for prism in prisms], dtype=object)[None, :]
     low, high = np.array([(prism.z0, prism.z1) for prism in prisms]).reshape(-1, 2).T
     value = least_of(body_gaps(assembly.body, clock, shapes, low, high)[0].tolist()) if prisms else UNKNOWN

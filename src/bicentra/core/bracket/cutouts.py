@@ -9,6 +9,7 @@ from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.wording import LengthFormat, make_finding
 from bicentra.core.bracket.holes import Hole, spine_of
+from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.geometry.outline import Outline, Point, slot_outline
 from bicentra.core.parts.job import Cutout, Job
 from bicentra.core.parts.limits import limit_for
@@ -28,19 +29,17 @@ class Metal:
 
 def cutout_outline(cutout: Cutout) -> Outline:
     """Return a round hole, or a slot of two half circles; ``length_mm`` is from one half circle's middle to the other's."""
-    x, y, half = known(cutout.x_mm), known(cutout.y_mm), known(cutout.length_mm) / 2
-    turn = math.radians(known(cutout.angle_deg))
-    dx, dy = half * math.cos(turn), half * math.sin(turn)
+    x, y = known(cutout.x_mm), known(cutout.y_mm)
+    dx, dy = ClockFrame(known(cutout.angle_deg)).at(known(cutout.length_mm) / 2)
     return slot_outline(((x + dx, y + dy), (x - dx, y - dy)), known(cutout.diameter_mm) / 2)
 
 
 def spine(cutout: Cutout) -> tuple[shapely.LineString | shapely.Point, float]:
     """Return a cutout as the line of its middles and its radius [mm]: distances to it are exact."""
-    x, y, half = known(cutout.x_mm), known(cutout.y_mm), known(cutout.length_mm) / 2
-    radius, turn = known(cutout.diameter_mm) / 2, math.radians(known(cutout.angle_deg))
-    if half == 0.0:
+    x, y, radius = known(cutout.x_mm), known(cutout.y_mm), known(cutout.diameter_mm) / 2
+    dx, dy = ClockFrame(known(cutout.angle_deg)).at(known(cutout.length_mm) / 2)
+    if cutout.length_mm == 0.0:
         return shapely.Point(x, y), radius
-    dx, dy = half * math.cos(turn), half * math.sin(turn)
     return shapely.LineString([(x - dx, y - dy), (x + dx, y + dy)]), radius
 
 

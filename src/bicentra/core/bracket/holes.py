@@ -9,6 +9,7 @@ import shapely
 from bicentra.core.base.numbers import UNKNOWN, first_known, is_known, known
 from bicentra.core.bracket.stack_up import StackUp
 from bicentra.core.fasteners.joint import Joint, Stack, make_joint, nut_stack
+from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.geometry.outline import Point
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import BracketDesign, Job
@@ -139,8 +140,7 @@ def plate_holes(job: Job, line: LineUp) -> tuple[Hole, ...]:
     """Return the holes: the lugs in the file's order, then the two ears."""
     bracket = job.bracket
     walls = bracket.boss_walls_mm or (known(bracket.wall_mm),) * (len(job.knuckle.lugs) + 2)
-    turn = math.radians(line.clock if bracket.slot_deg is None else bracket.slot_deg)
-    way = (math.cos(turn), math.sin(turn)) if is_known(turn) else (UNKNOWN, UNKNOWN)
+    way = (line.frame if bracket.slot_deg is None else ClockFrame(bracket.slot_deg)).u
     holes = []
     for k, lug in enumerate(job.knuckle.lugs):
         bolt, centre = bolt_of(job, k), (known(lug.x_mm), known(lug.y_mm))

@@ -48,7 +48,7 @@ def bracket_metal(assembly: Assembly) -> tuple[Prism, ...]:
     bracket = assembly.bracket
     if bracket.kind.cut is None or bracket.shape is None:
         return tuple(prism for part in bracket.parts for prism in part_prisms(part))
-    pieces = metal_at(assembly, np.radians([assembly.line.clock]))
+    pieces = metal_at(assembly, assembly.line.frame.here)
     rings = _plate_ring(assembly)
     return tuple(
         Prism(piece.shapes[0], piece.z0, piece.z1, rings if number == 0 else None)

@@ -14,8 +14,8 @@ from bicentra.core.base.numbers import is_known, known
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.edges import plate_discs
 from bicentra.core.bracket.holes import Hole
+from bicentra.core.geometry.frame import ClockFrame, in_plane
 from bicentra.core.geometry.outline import FloatArray, Point
-from bicentra.core.lineup.body import in_plane
 
 _CORNERS = 128
 
@@ -42,7 +42,7 @@ def hole_ends(assembly: Assembly, clock_rad: FloatArray) -> FloatArray:
     count, middles = len(clock_rad), hole_middles(assembly, clock_rad)
     half = np.array([hole.slot / 2 for hole in assembly.holes])
     given = assembly.job.bracket.slot_deg
-    turn = clock_rad if given is None else np.full(count, math.radians(given))
+    turn = clock_rad if given is None else np.full(count, ClockFrame(given).rad)
     way = np.stack([np.cos(turn), np.sin(turn)], axis=-1)[:, None, :] * half[None, :, None]
     return np.stack([middles + way, middles - way], axis=2)
 

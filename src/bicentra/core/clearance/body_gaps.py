@@ -7,10 +7,11 @@ import shapely
 from numpy.typing import NDArray
 
 from bicentra.core.base.numbers import UNKNOWN
+from bicentra.core.geometry.frame import in_plane
 from bicentra.core.geometry.gaps import distance, with_height
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.geometry.prism import FAR_MM
-from bicentra.core.lineup.body import Body, BodySlice, in_plane
+from bicentra.core.lineup.body import Body, BodySlice
 
 Shapes = NDArray[np.object_]
 

@@ -31,7 +31,7 @@ def clearance_findings(assembly: Assembly, words: LengthFormat, turns: bool = Tr
         _to_rings("rotor", "the rotor", assembly, assembly.rotor, rotor_missing(assembly), words),
         _to_rings("hub", "hub and axle", assembly, _turning_hub(assembly), hub_missing(assembly), words),
         _to_obstacles(assembly, pieces, words, turns),
-        head_room(assembly, np.radians([assembly.line.clock]), words, turns),
+        head_room(assembly, assembly.line.frame.here, words, turns),
     ]
     if bracket.feet is None:  # a caliper on studs stands on the bracket with its body all round
         asked.append(_to_caliper(assembly, pieces, words))
@@ -105,7 +105,7 @@ def _turned(assembly: Assembly, value: float, limit: Limit, sweep: Sweep) -> tup
 
 def _to_caliper(assembly: Assembly, pieces: Metal, words: LengthFormat) -> Finding:
     """The room to the caliper's body; only the ears' faces may touch the bracket."""
-    caliper, clock = assembly.job.caliper, np.radians([assembly.line.clock])
+    caliper, clock = assembly.job.caliper, assembly.line.frame.here
     value = float(bracket_caliper_sweep(assembly, pieces, clock)[0])
     why = f"The bracket {_passes('the caliper’s body', value, words)}; only the ears' faces may touch it."
     missing = missing_names(

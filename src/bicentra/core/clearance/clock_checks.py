@@ -21,7 +21,7 @@ Sweep = Callable[[FloatArray], FloatArray]
 
 def caliper_findings(assembly: Assembly, words: LengthFormat, turns: bool = True) -> tuple[Finding, ...]:
     """Return what a caliper is asked at its clock angle; with ``turns``, the nearest turn that cures each is looked for."""
-    here = np.radians([assembly.line.clock])
+    here = assembly.line.frame.here
     return obstacle_room(assembly, here, words, turns), _bleeder(assembly, here, turns)
 
 

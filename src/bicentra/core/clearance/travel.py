@@ -20,10 +20,11 @@ from bicentra.core.clearance.body_gaps import body_gaps, slice_shapes
 from bicentra.core.clearance.clock_sweep import name_of
 from bicentra.core.clearance.half_plane import room_between
 from bicentra.core.clearance.wheel_room import standing_parts
+from bicentra.core.geometry.frame import in_plane
 from bicentra.core.geometry.gaps import Swept, distance, least, with_height
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.geometry.ring import Ring, nearest_gap
-from bicentra.core.lineup.body import Body, in_plane
+from bicentra.core.lineup.body import Body
 from bicentra.core.lineup.wheel import wheel_inside
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import allowance, limit_for
@@ -34,7 +35,7 @@ REACH_MM = 60.0
 
 def travel_findings(assembly: Assembly, words: LengthFormat) -> tuple[Finding, ...]:
     """Return the findings on how the caliper can move; float only where it floats, hose only where its port is known."""
-    here = np.radians([assembly.line.clock])
+    here = assembly.line.frame.here
     found = [removal(assembly, here, words)]
     if assembly.job.caliper.action == "floating":
         found.append(float_travel(assembly, here, words))

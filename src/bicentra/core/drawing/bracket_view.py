@@ -1,7 +1,5 @@
 """The bracket, and what is made beside it, in the two sightlines: its parts as they sit, bent where they are."""
 
-import math
-
 import numpy as np
 import shapely
 
@@ -11,6 +9,7 @@ from bicentra.core.bracket.model import Bracket, MadePart
 from bicentra.core.bracket.prisms import part_prisms
 from bicentra.core.drawing.model import Note, Shape, Sheet
 from bicentra.core.drawing.shapes import centre_mark
+from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.geometry.outline import FloatArray, circle_outline
 from bicentra.core.solution import Solution
 
@@ -52,8 +51,7 @@ def bracket_section(sheet: Sheet, bracket: Bracket, clock_deg: float, tag: str =
     """Draw the parts across the rotor: what lies beside the plane dashed, what it cuts filled."""
     if not is_known(clock_deg):
         return
-    turn = math.radians(clock_deg)
-    spin = np.array([[math.cos(turn), -math.sin(turn)], [math.sin(turn), math.cos(turn)]])
+    spin = ClockFrame(clock_deg).spin
     for part in bracket.parts:
         fold = fold_of(part)
         if fold is not None and part.outline is not None:
@@ -99,9 +97,9 @@ def parking_face(sheet: Sheet, solution: Solution) -> None:
     if parking is None or beside is None:
         return
     bracket_face(sheet, beside.bracket, "parking")
-    body, clock = beside.assembly.body, math.radians(known(parking.clock_deg))
-    if body.is_known and is_known(clock):
-        corners = [(float(x), float(y)) for x, y in body.corners(np.array([clock]))[0]]
+    body, frame = beside.assembly.body, ClockFrame(known(parking.clock_deg))
+    if body.is_known and frame.is_known:
+        corners = [(float(x), float(y)) for x, y in body.corners(frame.here)[0]]
         sheet.polygon(corners, "caliper", "parking", line="hidden")
         middle = np.mean(np.array(corners), axis=0)
         name = parking.caliper.name or "parking-brake caliper"

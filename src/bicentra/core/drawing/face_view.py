@@ -12,7 +12,8 @@ from bicentra.core.bracket.plate import ligaments
 from bicentra.core.drawing.bracket_view import bracket_face, parking_face
 from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Shape, Sheet, mirrored, short
 from bicentra.core.drawing.shapes import arc_line, arrow_head, centre_mark, sector_loop
-from bicentra.core.lineup.body import Body, in_plane
+from bicentra.core.geometry.frame import ClockFrame, in_plane
+from bicentra.core.lineup.body import Body
 from bicentra.core.lineup.wheel import wheel_inside
 from bicentra.core.parts.job import Hub, Knuckle, Rotor, Wheel
 from bicentra.core.parts.threads import SUNK_HEADS, find_thread
@@ -133,39 +134,37 @@ def _bracket(sheet: Sheet, solution: Solution) -> None:
 
 def _caliper(sheet: Sheet, solution: Solution) -> None:
     line, body, caliper = solution.line, solution.assembly.body, solution.job.caliper
-    clock = math.radians(line.clock)
-    if body.is_known and is_known(clock):
-        corners = body.corners(np.array([clock]))[0]
+    frame = line.frame
+    if body.is_known and frame.is_known:
+        corners = body.corners(frame.here)[0]
         sheet.polygon([(float(x), float(y)) for x, y in corners], "caliper", "caliper")
     else:
         sheet.ghosts.append("caliper: body, rotor diameter or clock angle not known")
     pad = line.pad
-    if pad.outline and is_known(clock):
-        points = in_plane(np.array([clock]), *np.array(pad.outline).T)[0].tolist()
+    if pad.outline and frame.is_known:
+        points = in_plane(frame.here, *np.array(pad.outline).T)[0].tolist()
         sheet.polygon([(x, y) for x, y in points], "pad", "pad", line="hidden")
-    elif is_known(pad.half_angle, pad.inner_radius, pad.outer_radius, clock):
-        loop = sector_loop(pad.inner_radius, pad.outer_radius, clock - pad.half_angle, 2 * pad.half_angle)
+    elif is_known(pad.half_angle, pad.inner_radius, pad.outer_radius, frame.rad):
+        loop = sector_loop(pad.inner_radius, pad.outer_radius, frame.rad - pad.half_angle, 2 * pad.half_angle)
         sheet.shape(Shape((loop,), "pad", "pad", line="hidden"))
     for k, (x, y, _) in enumerate(line.ears):
         sheet.circle((x, y), known(caliper.ear_boss_mm) / 2, "caliper", f"ear-{k}")
-    _bleeders(sheet, solution, clock)
+    _bleeders(sheet, solution, frame)
 
 
-def _bleeders(sheet: Sheet, solution: Solution, clock: float) -> None:
+def _bleeders(sheet: Sheet, solution: Solution, frame: ClockFrame) -> None:
     """Each bleeder as a small circle on the body's rim, in its direction from the caliper's middle."""
     body = solution.assembly.body
-    if not (body.is_known and is_known(clock)):
+    if not (body.is_known and frame.is_known):
         return
     for turn in solution.job.caliper.bleeders_deg:
-        u, w = bleeder_place(body, turn)
-        at = (u * math.cos(clock) - w * math.sin(clock), u * math.sin(clock) + w * math.cos(clock))
-        sheet.circle(at, BLEEDER_MM, "bleeder", "bleeder")
+        sheet.circle(frame.at(*bleeder_place(body, turn)), BLEEDER_MM, "bleeder", "bleeder")
 
 
 def bleeder_place(body: Body, turn_deg: float) -> tuple[float, float]:
     """Return where a bleeder sits on the body's rim, radial and tangential [mm], in its direction from the middle."""
     middle, high = (body.inner + body.outer) / 2, (body.outer - body.inner) / 2
-    du, dw = math.cos(math.radians(turn_deg)), math.sin(math.radians(turn_deg))
+    du, dw = ClockFrame(turn_deg).u
     reach = 1.0 / max(abs(du) / high, abs(dw) / body.half_width)
     return middle + du * reach, dw * reach
 
@@ -178,42 +177,35 @@ def _windows(sheet: Sheet, search: ClockSearch, ring: float) -> None:
         sheet.shape(Shape((loop,), "window", "clock"))
     best = search.best
     if best is not None:
-        angle = math.radians(best.best)
-        tip = ((ring + RING_WIDTH_MM) * math.cos(angle), (ring + RING_WIDTH_MM) * math.sin(angle))
-        sheet.shapes.append(arrow_head(tip, (-math.cos(angle), -math.sin(angle)), -8.0, "window-best", "clock"))
-        at = ((ring + RING_WIDTH_MM + 8.0) * math.cos(angle), (ring + RING_WIDTH_MM + 8.0) * math.sin(angle))
-        sheet.note(Note(at, f"best {best.best:.1f}°", "clock", 2, prefer=(math.cos(angle), math.sin(angle) + 0.6)))
+        out, tip = ClockFrame(best.best), ring + RING_WIDTH_MM
+        sheet.shapes.append(arrow_head(out.at(tip), out.at(-1.0), -8.0, "window-best", "clock"))
+        prefer = (out.u[0], out.u[1] + 0.6)
+        sheet.note(Note(out.at(tip + 8.0), f"best {best.best:.1f}°", "clock", 2, prefer=prefer))
 
 
 def _clock(sheet: Sheet, solution: Solution, ring: float) -> None:
-    clock = math.radians(solution.line.clock)
-    if not is_known(clock, ring):
+    frame = solution.line.frame
+    if not (frame.is_known and is_known(ring)):
         return
-    u = (math.cos(clock), math.sin(clock))
-    sheet.line(
-        ((0.0, 0.0), (u[0] * (ring + RING_WIDTH_MM), u[1] * (ring + RING_WIDTH_MM))), "centre", "caliper", "centre"
-    )
-    at = ((ring + RING_WIDTH_MM / 2) * u[0], (ring + RING_WIDTH_MM / 2) * u[1])
-    sheet.handle(
-        Handle("Turn the caliper round the rotor", at, (-u[1], u[0]), "fit.clock_deg", 1.0, 0.25, True, "caliper")
-    )
+    sheet.line(((0.0, 0.0), frame.at(ring + RING_WIDTH_MM)), "centre", "caliper", "centre")
+    at = frame.at(ring + RING_WIDTH_MM / 2)
+    sheet.handle(Handle("Turn the caliper round the rotor", at, frame.w, "fit.clock_deg", 1.0, 0.25, True, "caliper"))
     text = f"clock {solution.line.clock % 360:.2f}°"
-    prefer = (u[0] * 0.5, -1.0)
+    prefer = (frame.u[0] * 0.5, -1.0)
     sheet.note(Note(at, text, "caliper", 0, "fit.clock_deg", verdict_of(solution, "bleeder-up"), prefer))
 
 
 def _dimensions(sheet: Sheet, solution: Solution) -> None:
     words, line, job = LengthFormat(units_of(solution.job.display_units)), solution.line, solution.job
-    clock, body = math.radians(line.clock), solution.assembly.body
-    u, w = (math.cos(clock), math.sin(clock)), (-math.sin(clock), math.cos(clock))
+    frame, body = line.frame, solution.assembly.body
     (x0, y0, _), (x1, y1, _) = line.ears
     spacing = f"ears {words.size(known(job.caliper.ear_spacing_mm))}"
     base = body.inner - 60.0
     sheet.dimension(
-        Dimension((x0, y0), (x1, y1), w, (-u[0], -u[1]), -base, spacing, "ear-0", 0, 2, "caliper.ear_spacing_mm")
+        Dimension((x0, y0), (x1, y1), frame.w, frame.at(-1.0), -base, spacing, "ear-0", 0, 2, "caliper.ear_spacing_mm")
     )
     radius = known(job.rotor.diameter_mm) / 2
-    spot = (radius * math.cos(clock + 2.4), radius * math.sin(clock + 2.4))
+    spot = frame.at(radius * math.cos(2.4), radius * math.sin(2.4))
     text = f"rotor Ø {words.size(2 * radius)}"
     sheet.note(Note(spot, text, "rotor", 1, "rotor.diameter_mm", prefer=(spot[0], spot[1])))
     holes = solution.assembly.holes if solution.bracket.shape is not None else ()

@@ -4,6 +4,7 @@ import math
 
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.model import Drawing, Sheet, Text, short, with_room
+from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.geometry.outline import Point
 from bicentra.core.parts.job import Job
 from bicentra.core.survey.corner import Surveyed, boss_of
@@ -57,7 +58,7 @@ def _face(sheet: Sheet, job: Job, done: Surveyed, face: Face, at: Point, factor:
         spot = readings.spots[k] if readings else None
         if spot is None or spot.at_deg is None or spot.radius_mm is None:
             continue
-        dx, dy = (spot.radius_mm * f(math.radians(spot.at_deg)) for f in (math.cos, math.sin))
+        dx, dy = ClockFrame(spot.at_deg).at(spot.radius_mm)
         plane = face.slope_x * dx + face.slope_y * dy
         sheet.line((seen(dx, dy, 0.0), seen(dx, dy, plane + float(off))), "trace", tag)
         sheet.circle(seen(dx, dy, plane + float(off)), 1.0, "trace", tag)

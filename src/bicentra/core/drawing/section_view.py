@@ -52,8 +52,7 @@ def section_view(solution: Solution) -> Drawing:
 
 def _radial(solution: Solution, point: Point) -> float:
     """Return how far out a point of the face lies along the caliper's direction."""
-    clock = math.radians(solution.line.clock)
-    return point[0] * math.cos(clock) + point[1] * math.sin(clock)
+    return solution.line.frame.into(point)[0]
 
 
 @lru_cache(maxsize=16)
@@ -96,12 +95,11 @@ def _wheel(sheet: Sheet, hub: Hub, wheel: Wheel, seat: float) -> None:
 
 def _obstacles(sheet: Sheet, solution: Solution) -> None:
     """What lies before or behind the caliper, as wide as the caliper is; what is beside it cannot be met here."""
-    body, clock = solution.assembly.body, math.radians(solution.line.clock)
-    if not body.is_known or not is_known(clock):
+    body, frame = solution.assembly.body, solution.line.frame
+    if not (body.is_known and frame.is_known):
         return
-    cos, sin = math.cos(clock), math.sin(clock)
     for k, obstacle in enumerate(solution.job.knuckle.obstacles):
-        local = [(x * cos + y * sin, y * cos - x * sin) for x, y in obstacle.outline_mm]
+        local = [frame.into(point) for point in obstacle.outline_mm]
         radial = radial_range(local, body.half_width)
         if radial is not None:
             z0, z1, (low, high) = known(obstacle.z_min_mm), known(obstacle.z_max_mm), radial

@@ -66,12 +66,12 @@ def solid_scene(solution: Solution) -> Scene:
     bodies += [body for placed in assembly.joints for body in _bolt(placed)]
     body = assembly.body
     if body.is_known and is_known(solution.line.clock):
-        corners = body.corners(np.array([math.radians(solution.line.clock)]))[0]
+        corners = body.corners(solution.line.frame.here)[0]
         bodies.append(
             prism(shapely.Polygon(corners), body.z0, body.z1, "caliper", "caliper", APART["caliper"], veil=True)
         )
-    turn = math.radians(solution.line.clock)
-    normal = (math.cos(turn), math.sin(turn), 0.0) if is_known(turn) else (1.0, 0.0, 0.0)
+    frame = solution.line.frame
+    normal = (*frame.u, 0.0) if frame.is_known else (1.0, 0.0, 0.0)
     bodies = [body for body in bodies if len(body.corners)]
     scene = Scene(tuple(bodies), (normal, solution.line.ear_line_radius))
     return mirrored_scene(scene) if job.is_left else scene

@@ -9,6 +9,7 @@ from bicentra.core.base.numbers import known
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet, mirrored, short
 from bicentra.core.drawing.shapes import centre_mark
+from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.geometry.outline import Point
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import Feature
@@ -156,11 +157,11 @@ def _ellipses(sheet: Sheet, adjusted: Adjusted) -> None:
     turn = np.linspace(0.0, 2 * np.pi, 49)[:-1]
     for name in (n for n in adjusted.network.points if adjusted.known(n)):
         long, short, toward = error_ellipse(adjusted.spread(name))
-        cos, sin = math.cos(math.radians(toward)), math.sin(math.radians(toward))
+        frame = ClockFrame(toward)
         x, y = adjusted.place(name)
         along, across = factor * long * np.cos(turn), factor * short * np.sin(turn)
-        ring = zip(x + along * cos - across * sin, y + along * sin + across * cos)
-        sheet.polygon([(float(px), float(py)) for px, py in ring], "ellipse", "")
+        off = [frame.at(*point) for point in zip(along, across)]
+        sheet.polygon([(float(x + dx), float(y + dy)) for dx, dy in off], "ellipse", "")
 
 
 def _readings(sheet: Sheet, adjusted: Adjusted, places: dict[str, Point], words: LengthFormat) -> None:

@@ -14,6 +14,7 @@ import numpy as np
 import shapely
 
 from bicentra.core.base.numbers import is_known, known
+from bicentra.core.geometry.frame import in_plane
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.geometry.tracing import few
 from bicentra.core.lineup.solve import LineUp
@@ -116,12 +117,6 @@ def caliper_body(job: Job, line: LineUp, axial_error: float) -> Body:
             plan = ((min(outs), -half), (max(outs), -half), (max(outs), half), (min(outs), half))
         section = traced if is_known(mid, top) else ()
     return Body(inner, outer, half, z0, z1, outline, section, plan, (mid, top))
-
-
-def in_plane(clock_rad: FloatArray, radial: FloatArray, across: FloatArray) -> FloatArray:
-    """Return (n, k, 2) float, mm: k points of the caliper's frame (radial u, tangential w) at n clock angles [rad]."""
-    cos, sin = np.cos(clock_rad)[:, None], np.sin(clock_rad)[:, None]
-    return np.stack([radial * cos - across * sin, radial * sin + across * cos], axis=-1)
 
 
 @lru_cache(maxsize=64)

@@ -4,9 +4,8 @@ Rings are exact for parts that turn with the wheel: whatever the clock angle, th
 on that part's range of radius and of z.
 """
 
-import math
-
 from bicentra.core.base.numbers import UNKNOWN, is_known, known, ordered
+from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.geometry.ring import Ring
 from bicentra.core.geometry.tracing import few
 from bicentra.core.lineup.solve import LineUp, hat_outer_z
@@ -81,8 +80,8 @@ def retainer_ring(job: Job) -> Ring | None:
 def retainer_places(hub: Hub) -> tuple[tuple[float, float], ...]:
     """Return the retainer's bolts in (x, y) [mm]; nothing while circle, count or first angle is not known."""
     radius, first, count = known(hub.retainer_circle_mm) / 2, known(hub.retainer_first_deg), hub.retainer_count or 0
-    turns = [math.radians(first + 360.0 * k / count) for k in range(count)] if is_known(radius, first) else []
-    return tuple((radius * math.cos(turn), radius * math.sin(turn)) for turn in turns)
+    turns = [first + 360.0 * k / count for k in range(count)] if is_known(radius, first) else []
+    return tuple(ClockFrame(turn).at(radius) for turn in turns)
 
 
 def first_known_of(*values: float | None) -> float | None:

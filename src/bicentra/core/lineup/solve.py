@@ -6,8 +6,10 @@ up. All formulas are plane geometry in that frame; lengths in mm.
 
 import math
 from dataclasses import dataclass
+from functools import cached_property
 
 from bicentra.core.base.numbers import UNKNOWN, known
+from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.lineup.pad import PadContact, pad_contact
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import allowance
@@ -38,6 +40,11 @@ class LineUp:
     wheel_seat_z: float
     clock: float
     radial_seat: float = UNKNOWN
+
+    @cached_property
+    def frame(self) -> ClockFrame:
+        """The caliper's frame, at its clock angle."""
+        return ClockFrame(self.clock)
 
 
 def line_up(job: Job) -> LineUp:
@@ -99,8 +106,6 @@ def _ears(ear_line: float, spacing: float, clock_deg: float, z: float) -> tuple[
     """Return both ear centres, b·u ± (S/2)·w; the first one lies at +S/2 along w, towards rising clock angle."""
     if math.isnan(clock_deg):
         return (UNKNOWN, UNKNOWN, z), (UNKNOWN, UNKNOWN, z)
-    cos, sin = math.cos(math.radians(clock_deg)), math.sin(math.radians(clock_deg))
-    half = spacing / 2
-    first = (ear_line * cos - half * sin, ear_line * sin + half * cos, z)
-    second = (ear_line * cos + half * sin, ear_line * sin - half * cos, z)
-    return first, second
+    frame = ClockFrame(clock_deg)
+    first, second = (frame.at(ear_line, across) for across in (spacing / 2, -spacing / 2))
+    return (*first, z), (*second, z)

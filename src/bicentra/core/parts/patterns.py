@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.quantities import LENGTH, parse_quantity
+from bicentra.core.geometry.frame import ClockFrame
 
 LEAST_HOLES, MOST_HOLES = 3, 12
 EXAMPLE = "a pattern such as 5x108, 4x100 or 5x4.5in: three to twelve holes on a circle of 30 to 400 mm"
@@ -32,9 +33,7 @@ class Pattern:
     def centres(self, turn_deg: float = 0.0) -> tuple[tuple[float, float], ...]:
         """Return the centre of each hole [mm], turned by ``turn_deg`` about the axis."""
         radius = self.circle / 2
-        return tuple(
-            (radius * math.cos(math.radians(a)), radius * math.sin(math.radians(a))) for a in self.angles(turn_deg)
-        )
+        return tuple(ClockFrame(angle).at(radius) for angle in self.angles(turn_deg))
 
     @property
     def chord(self) -> float:

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from bicentra.core.base.numbers import UNKNOWN
+from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.parts.survey import FaceReadings, Survey
 from bicentra.core.survey.network import Array
 
@@ -75,7 +76,7 @@ def fit_face(survey: Survey, face: FaceReadings) -> Face:
     thick = survey.straightedge_thickness_mm
     sigma = survey.sd_of(face.instrument, face.sd_mm)
     rows = [
-        (k, s.radius_mm * math.cos(math.radians(s.at_deg)), s.radius_mm * math.sin(math.radians(s.at_deg)), s.depth_mm)
+        (k, *ClockFrame(s.at_deg).at(s.radius_mm), s.depth_mm)
         for k, s in enumerate(face.spots)
         if s.radius_mm is not None and s.at_deg is not None and s.depth_mm is not None
     ]

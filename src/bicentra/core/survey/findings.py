@@ -8,6 +8,7 @@ from bicentra.core.base.finding import Check, Finding, Remedy, Verdict
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.registry import PRACTICE
 from bicentra.core.base.wording import LengthFormat, make_check, make_finding
+from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.survey.adjust import CHI_SQUARE_LEVEL
@@ -158,8 +159,7 @@ def _tilt_why(job: Job, here: Surveyed, face: Face, words: LengthFormat) -> str:
     told += "."
     clock, spread = job.fit.clock_deg, job.caliper.pad_width_mm or job.caliper.ear_spacing_mm
     if clock is not None and spread is not None:
-        w = (-math.sin(math.radians(clock)), math.cos(math.radians(clock)))
-        ends = (face.slope_x * w[0] + face.slope_y * w[1]) * spread
+        ends = ClockFrame(clock).into((face.slope_x, face.slope_y))[1] * spread
         which = "leading" if ends > 0 else "trailing"
         told += f" Clamped to it alone, the caliper's {which} end would stand {words.gap(ends)} further outboard than the other."
     square = here.against_axle(face)

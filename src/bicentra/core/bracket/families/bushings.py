@@ -14,6 +14,7 @@ from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.holes import one_lug_bolt
 from bicentra.core.bracket.model import Ask, Bracket, Family, MadePart, TurnedChart, refused, ring_volume
 from bicentra.core.bracket.stack_up import StackUp, ear_lift
+from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.geometry.outline import Point
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
@@ -110,9 +111,8 @@ def bolts_in_ears(job: Job, line: LineUp) -> InEars:
         clock = math.degrees(math.atan2(-(ax - bx), ay - by)) % 360.0
         ways.append((abs(turn_apart(clock, known(job.fit.clock_deg))), clock))
     clock = min(ways)[1] if is_known(*(way[0] for way in ways)) else ways[0][1]
-    turn, (mx, my) = math.radians(clock), ((lugs[0][0] + lugs[1][0]) / 2, (lugs[0][1] + lugs[1][1]) / 2)
-    out = mx * math.cos(turn) + my * math.sin(turn) - line.ear_line_radius
-    across = my * math.cos(turn) - mx * math.sin(turn)
+    middle, across = ClockFrame(clock).into(((lugs[0][0] + lugs[1][0]) / 2, (lugs[0][1] + lugs[1][1]) / 2))
+    out = middle - line.ear_line_radius
     spread = (spacing - known(job.caliper.ear_spacing_mm)) / 2
     return InEars(clock, ((out, across + spread), (out, across - spread)))
 

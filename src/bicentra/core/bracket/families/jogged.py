@@ -3,7 +3,7 @@
 import math
 from dataclasses import dataclass, replace
 
-from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly, assemble, place
 from bicentra.core.bracket.families.common import (
@@ -20,6 +20,7 @@ from bicentra.core.bracket.families.common import (
 from bicentra.core.bracket.fold import bend_allowance
 from bicentra.core.bracket.model import Ask, Bend, Bore, Bracket, Family, MadePart, PlateShape, refused
 from bicentra.core.bracket.plate import shape_plate
+from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.geometry.outline import Outline, Point
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
@@ -67,7 +68,7 @@ def jogged(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
     if height <= 1.0:
         why = f"There is nothing to bend: a plate makes up the {words.size(reach)} as it is."
         return (refused(JOGGED, job, why),)
-    space = _space(base.line.clock, [h.centre for h in base.holes], [h.boss_radius for h in base.holes])
+    space = _space(base.line.frame, [h.centre for h in base.holes], [h.boss_radius for h in base.holes])
     radius = thick * next(share for word, share in RADIUS_SHARES if word in (job.bracket.material or ""))
     jogs = [jog for jog in (jog_of(height, thick, angle, radius) for angle in ANGLES_DEG) if jog is not None]
     if not jogs:
@@ -147,18 +148,15 @@ class Space:
         return (at * ux + low * wx, at * uy + low * wy), (at * ux + high * wx, at * uy + high * wy)
 
 
-def _space(clock: float, centres: list[Point], radii: list[float]) -> Space:
+def _space(frame: ClockFrame, centres: list[Point], radii: list[float]) -> Space:
     """Return the room between the lugs' bosses and the ears' along the radius."""
-    turn = math.radians(known(clock))
-    u, w = (math.cos(turn), math.sin(turn)), (-math.sin(turn), math.cos(turn))
-    along = [x * u[0] + y * u[1] for x, y in centres]
+    along, across = zip(*(frame.into(centre) for centre in centres))
     lugs, ears = list(zip(along, radii))[:-2], list(zip(along, radii))[-2:]
     lugs_first = sum(at for at, _ in lugs) / len(lugs) <= sum(at for at, _ in ears) / 2
     first, second = (lugs, ears) if lugs_first else (ears, lugs)
     inner, outer = max(at + r for at, r in first), min(at - r for at, r in second)
-    across = [x * w[0] + y * w[1] for x, y in centres]
     wide = min(c - r for c, r in zip(across, radii)), max(c + r for c, r in zip(across, radii))
-    return Space(u, w, inner, outer - inner, wide, lugs_first)
+    return Space(frame.u, frame.w, inner, outer - inner, wide, lugs_first)
 
 
 def _curved(outline: Outline, u: Point, low: float, high: float) -> bool:

@@ -14,8 +14,8 @@ from bicentra.core.bracket.holes import bolt_of
 from bicentra.core.bracket.model import Ask, Bracket, EdgeBore, Family, MadePart, refused
 from bicentra.core.fasteners.grades import usual_grade
 from bicentra.core.fasteners.stripping import engagement_against_stripping
+from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.geometry.hull import Disc, convex_outline
-from bicentra.core.geometry.outline import Point
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
@@ -44,21 +44,17 @@ def radial_mount(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, 
         return (refused(RADIAL, job, NOT_KNOWN, ("line-up", "caliper bolt")),)
     thick = stock_plate(job, EDGE_SHARE * stud.major)
     spacers = [sign * (line.ear_face_z - face) - thick / 2 for face in base.stack_up.lug_faces]
-    turn, half = math.radians(line.clock), known(job.caliper.ear_spacing_mm) / 2
-    u, w = (math.cos(turn), math.sin(turn)), (-math.sin(turn), math.cos(turn))
+    frame, half = line.frame, known(job.caliper.ear_spacing_mm) / 2
     metal = find_material(job.bracket.material)
     if metal is None:
         why = "The bracket's material decides how deep its studs are screwed in."
         return (refused(RADIAL, job, why, ("material of the tables",)),)
     depth = metal.engagement * stud.major + STUD_DEPTH_SPARE_MM
     radius = stud.major / 2 + known(job.bracket.wall_mm)
-    feet: list[Point] = [
-        ((line.radial_seat - depth) * u[0] + side * half * w[0], (line.radial_seat - depth) * u[1] + side * half * w[1])
-        for side in (1.0, -1.0)
-    ]
-    corners = [(x + depth * u[0], y + depth * u[1]) for x, y in feet]
+    feet = [frame.at(line.radial_seat - depth, side * half) for side in (1.0, -1.0)]
+    corners = [frame.at(line.radial_seat, side * half) for side in (1.0, -1.0)]
     discs = [*bosses(base.lug_holes), *(Disc(foot, radius) for foot in feet)]
-    discs += _seat(u, w, line.radial_seat, half + radius)
+    discs += _seat(frame, line.radial_seat, half + radius)
     try:
         outline = convex_outline(tuple(discs))
     except OutlineError as error:
@@ -68,7 +64,8 @@ def radial_mount(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, 
     taps = 2 * math.pi / 4 * stud.tap_drill**2 * depth
     material = job.bracket.material or ""
     edge = tuple(
-        EdgeBore((x, y, line.ear_face_z), (-u[0], -u[1]), stud.tap_drill, depth, stud.name) for x, y in corners
+        EdgeBore((x, y, line.ear_face_z), (-frame.u[0], -frame.u[1]), stud.tap_drill, depth, stud.name)
+        for x, y in corners
     )
     part = MadePart(
         "radial bracket", "plate", material, thick, outline.area * thick - holes - taps, outline, bores=bores,
@@ -105,10 +102,10 @@ def radial_mount(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, 
     )  # fmt: skip
 
 
-def _seat(u: Point, w: Point, radius: float, reach: float) -> list[Disc]:
-    """Return the corners of the flat seat at ``radius`` along ``u``, as far as ``reach`` to either side [mm]."""
+def _seat(frame: ClockFrame, radius: float, reach: float) -> list[Disc]:
+    """Return the corners of the flat seat at ``radius`` from the axle, as far as ``reach`` to either side [mm]."""
     rim, by = radius - CORNER_MM, reach - CORNER_MM
-    return [Disc((rim * u[0] + way * by * w[0], rim * u[1] + way * by * w[1]), CORNER_MM) for way in (1.0, -1.0)]
+    return [Disc(frame.at(rim, way * by), CORNER_MM) for way in (1.0, -1.0)]
 
 
 def _asks(words: LengthFormat, least: float, beside: float, major: float, between: float) -> tuple[Ask, ...]:

@@ -36,13 +36,12 @@ def weld_on(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
         why = "The axle tube's diameter and the line-up decide this one."
         return (refused(WELD_ON, job, why, ("axle tube", "line-up")),)
     thick = stock_plate(job, 10.0)
-    saddle, turn = tube / 2, math.radians(line.clock)
+    saddle = tube / 2
     height, top = line.ear_line_radius - saddle, line.pad_top_radius - saddle
     half = min(max(saddle * 0.8, known(job.caliper.ear_spacing_mm) / 3), saddle * 0.95)
     foot = math.sqrt(saddle**2 - half**2)
-    u, w = (math.cos(turn), math.sin(turn)), (-math.sin(turn), math.cos(turn))
     discs = [*bosses(ears)]
-    discs += [Disc((foot * u[0] + by * w[0], foot * u[1] + by * w[1]), 1.0) for by in (half, -half)]
+    discs += [Disc(line.frame.at(foot, by), 1.0) for by in (half, -half)]
     try:
         outline = relieve(convex_outline(tuple(discs)), saddle, SADDLE_CORNER_MM).outline
     except OutlineError as error:
