@@ -8,7 +8,7 @@ import math
 
 from bicentra.core.bracket.assembly import Assembly, assemble
 from bicentra.core.bracket.plate import keep_out_radius
-from bicentra.core.geometry.prism import RoundPrism
+from bicentra.core.geometry.prism import Prism
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 
@@ -80,20 +80,20 @@ def _head_room(assembly: Assembly, ears: list[Point], box: list[Point]) -> float
         for ear, others in zip(ears, assembly.turning):
             values += [_rounds(round_one, other, ear) for other in others]
         if "bolt" in round_one.feature:
-            flat = _point_polygon((round_one.x, round_one.y), box) - round_one.radius
+            flat = _point_polygon(round_one.at, box) - round_one.radius
             values.append(_stacked(flat, _apart((round_one.z0, round_one.z1), body)))
     return min(values)
 
 
-def _rounds(round_one: RoundPrism, other: RoundPrism, at: Point) -> float:
-    flat = math.dist((round_one.x, round_one.y), at) - round_one.radius - other.radius
+def _rounds(round_one: Prism, other: Prism, at: Point) -> float:
+    flat = math.dist(round_one.at, at) - round_one.radius - other.radius
     return _stacked(flat, _apart((round_one.z0, round_one.z1), (other.z0, other.z1)))
 
 
 def _obstacles(assembly: Assembly, ears: list[Point], box: list[Point]) -> float:
     body, values = (assembly.body.z0, assembly.body.z1), []
     for round_one in (p for p in assembly.fixed if "bolt" not in p.feature):
-        flat = _point_polygon((round_one.x, round_one.y), box) - round_one.radius
+        flat = _point_polygon(round_one.at, box) - round_one.radius
         values.append(_stacked(flat, _apart((round_one.z0, round_one.z1), body)))
     for obstacle in assembly.job.knuckle.obstacles:
         reach, shape = (obstacle.z_min_mm, obstacle.z_max_mm), list(obstacle.outline_mm)

@@ -2,12 +2,11 @@
 
 from dataclasses import replace
 
-import numpy as np
 import shapely
 
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.limit import Limit
-from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.numbers import UNKNOWN, known
 from bicentra.core.base.registry import BESIDE
 from bicentra.core.base.wording import LengthFormat, make_finding
 from bicentra.core.bracket.assembly import Assembly, assemble
@@ -16,8 +15,9 @@ from bicentra.core.clearance.body_gaps import body_gaps
 from bicentra.core.clearance.clock_checks import obstacle_room
 from bicentra.core.clearance.turning import caliper_to_turning
 from bicentra.core.clearance.wheel_room import wheel_room
+from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.geometry.gaps import least_of
-from bicentra.core.geometry.prism import Prism, prism_gap
+from bicentra.core.geometry.prism import FAR_MM, Prism, Prisms, prism_gap
 from bicentra.core.judged import Judged, judge_bracket
 from bicentra.core.lineup.body import Body
 from bicentra.core.lineup.checks import pad_inner_edge, pad_overhang, slot_gap, tip_gap
@@ -89,7 +89,7 @@ def _of_parking(finding: Finding) -> Finding:
 def brackets_apart(assembly: Assembly, adapter: Judged, words: LengthFormat) -> tuple[Finding, ...]:
     """Return the room between bracket and adapter, and of each to the other's caliper: all want the same place on the lugs."""
     limit, one, other = limit_for(assembly.job, "bracket-to-caliper"), assembly.metal, adapter.assembly.metal
-    value = least_of(prism_gap(a, b.shape, b.z0, b.z1) for a in one for b in other) if one and other else UNKNOWN
+    value = least_of(float(prism_gap(a, b, FAR_MM)) for a in one for b in other) if one and other else UNKNOWN
     why = f"The caliper's bracket and the adapter are {words.gap(value)} apart."
     if value <= 0:
         why = "The caliper's bracket and the adapter want the same place: put one on the lugs' other side, or make them one."
@@ -103,12 +103,9 @@ def brackets_apart(assembly: Assembly, adapter: Judged, words: LengthFormat) -> 
     )
 
 
-def _clear(id: str, assembly: Assembly, prisms: tuple[Prism, ...], words: LengthFormat, limit: Limit) -> Finding:
+def _clear(id: str, assembly: Assembly, prisms: Prisms, words: LengthFormat, limit: Limit) -> Finding:
     """The room between a caliper's body and the other one's metal."""
-    clock = assembly.line.frame.here
-    shapes = np.array([prism.shape for prism in prisms], dtype=object)[None, :]
-    low, high = np.array([(prism.z0, prism.z1) for prism in prisms]).reshape(-1, 2).T
-    value = least_of(body_gaps(assembly.body, clock, shapes, low, high)[0].tolist()) if prisms else UNKNOWN
+    value = least_of(body_gaps(assembly.body, assembly.line.frame.here, prisms)[0].tolist()) if prisms else UNKNOWN
     why = f"They are {words.gap(value)} apart." if value > 0 else "They run into each other."
     return make_finding(id, value, limit, why, features=("parking", "caliper"),
                         missing="needs both brackets and both bodies")  # fmt: skip
@@ -117,11 +114,14 @@ def _clear(id: str, assembly: Assembly, prisms: tuple[Prism, ...], words: Length
 def _calipers_apart(job: Job, there: Body, words: LengthFormat) -> Finding:
     """The room between the two calipers on one rotor."""
     base = assemble(job)
-    here, clocks = base.body, np.radians([base.line.clock, known(job.parking.clock_deg if job.parking else None)])
+    here, frames = base.body, (base.line.frame, ClockFrame(known(job.parking.clock_deg if job.parking else None)))
     value = UNKNOWN
-    if here.is_known and there.is_known and is_known(*clocks):
-        one, other = (shapely.Polygon(b.corners(clocks[k : k + 1])[0]) for k, b in enumerate((here, there)))
-        value = prism_gap(Prism(one, here.z0, here.z1), other, there.z0, there.z1)
+    if here.is_known and there.is_known and all(frame.is_known for frame in frames):
+        one, other = (
+            Prism(body.z0, body.z1, shapely.Polygon(body.corners(frame.here)[0]))
+            for body, frame in zip((here, there), frames)
+        )
+        value = float(prism_gap(one, other, FAR_MM))
     why = f"The two calipers are {words.gap(value)} apart." if value > 0 else "The two calipers run into each other."
     limit, missing = limit_for(job, "caliper-to-obstacle"), "needs both bodies and both clock angles"
     return make_finding(

@@ -4,9 +4,10 @@ from dataclasses import dataclass, replace
 
 from bicentra.core.bracket.holes import Hole, PlacedJoint, place_joints, plate_holes
 from bicentra.core.bracket.model import Bracket, Family
+from bicentra.core.bracket.obstacles import obstacle_prisms
 from bicentra.core.bracket.round_prisms import ear_prisms, fixed_prisms
 from bicentra.core.bracket.stack_up import StackUp, pack
-from bicentra.core.geometry.prism import Prism, RoundPrism
+from bicentra.core.geometry.prism import Prisms
 from bicentra.core.geometry.ring import Ring
 from bicentra.core.lineup.body import Body, caliper_body
 from bicentra.core.lineup.solids import hub_rings, rotor_rings
@@ -18,8 +19,8 @@ from bicentra.core.parts.job import Job
 class Assembly:
     """Everything placed: the line-up, the bracket, its holes, the bolts, and the solids round them.
 
-    ``fixed`` stands at the lugs, ``turning`` goes round with each of the two ears. ``metal``: the bracket's parts as prisms, once
-    they are made.
+    ``fixed`` stands at the lugs, ``obstacles`` beside them, ``turning`` goes round with each of the two ears.
+    ``metal``: the bracket's parts as prisms, once they are made.
     """
 
     job: Job
@@ -30,9 +31,10 @@ class Assembly:
     body: Body
     rotor: tuple[Ring, ...]
     hub: tuple[Ring, ...]
-    fixed: tuple[RoundPrism, ...]
-    turning: tuple[tuple[RoundPrism, ...], tuple[RoundPrism, ...]]
-    metal: tuple[Prism, ...] = ()
+    fixed: Prisms
+    obstacles: Prisms
+    turning: tuple[Prisms, Prisms]
+    metal: Prisms = ()
 
     @property
     def stack_up(self) -> StackUp:
@@ -88,13 +90,12 @@ def place(bracket: Bracket, line: LineUp | None = None) -> Assembly:
         rotor=rotor_rings(job, line),
         hub=hub_rings(job),
         fixed=fixed_prisms(job, stack_up, joints),
+        obstacles=obstacle_prisms(job.knuckle.obstacles),
         turning=turning if bracket.feet is None else _on_studs(line, turning, bracket.feet),
     )
 
 
-def _on_studs(
-    line: LineUp, turning: tuple[tuple[RoundPrism, ...], tuple[RoundPrism, ...]], half: float
-) -> tuple[tuple[RoundPrism, ...], tuple[RoundPrism, ...]]:
+def _on_studs(line: LineUp, turning: tuple[Prisms, Prisms], half: float) -> tuple[Prisms, Prisms]:
     """Return where the caliper's feet are: round their studs, ``half`` [mm] to either side of the studs' plane."""
     z = line.ear_face_z
     one, other = ((replace(rounds[0], radius=half, z0=z - half, z1=z + half),) for rounds in turning)

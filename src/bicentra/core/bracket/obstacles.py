@@ -1,16 +1,23 @@
-"""The obstacles of the knuckle as shapes seen along the axle."""
+"""The obstacles of the knuckle as upright bodies."""
 
 from functools import lru_cache
 
 import shapely
 
+from bicentra.core.base.kept import kept
+from bicentra.core.base.numbers import known
+from bicentra.core.geometry.prism import Prism, Prisms
 from bicentra.core.geometry.tracing import few_points
 from bicentra.core.parts.job import Obstacle
 
 
-def obstacle_shape(obstacle: Obstacle) -> shapely.Polygon:
-    """Return the obstacle's outline as a polygon, kept ready for many distance questions."""
-    return _shape_of(obstacle.outline_mm)
+@kept
+def obstacle_prisms(obstacles: tuple[Obstacle, ...]) -> Prisms:
+    """Return the obstacles as upright bodies, their outlines kept ready for many distance questions."""
+    return tuple(
+        Prism(known(o.z_min_mm), known(o.z_max_mm), _shape_of(o.outline_mm), name=o.name, feature=f"obstacle-{k}")
+        for k, o in enumerate(obstacles)
+    )
 
 
 @lru_cache(maxsize=256)

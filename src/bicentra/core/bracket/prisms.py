@@ -27,10 +27,10 @@ def part_prisms(part: MadePart) -> tuple[Prism, ...]:
         return ()
     if part.outline is None:
         rings = [shapely.Polygon(circle_outline(spot, part.outer / 2).polygon(CHORD_MM)) for spot in part.centres]
-        return tuple(Prism(ring, part.z0, part.z0 + part.thickness) for ring in rings)
+        return tuple(Prism(part.z0, part.z0 + part.thickness, ring) for ring in rings)
     shape, fold = plate_shape(part, CHORD_MM), fold_of(part)
     if fold is None:
-        return tuple(Prism(of, z0, z1) for of, z0, z1 in layers(part, shape, part.z0, CHORD_MM) if not of.is_empty)
+        return tuple(Prism(z0, z1, of) for of, z0, z1 in layers(part, shape, part.z0, CHORD_MM) if not of.is_empty)
     cuts = (
         *fold.breaks(),
         *np.arange(fold.start + fold.allowance, fold.start + fold.allowance + fold.web, WEB_STEP_MM),
@@ -145,5 +145,5 @@ def _lifted(strip: shapely.Geometry, fold: Fold) -> Prism:
         moved = shapely.transform(
             strip, lambda xy: fold.lifted(np.column_stack([xy, np.full(len(xy), fold.z0)]))[:, :2]
         )
-        return Prism(moved, float(z.min()), float(z.max()))
-    return Prism(shapely.MultiPoint(np.concatenate(faces)[:, :2]).convex_hull, float(z.min()), float(z.max()))
+        return Prism(float(z.min()), float(z.max()), moved)
+    return Prism(float(z.min()), float(z.max()), shapely.MultiPoint(np.concatenate(faces)[:, :2]).convex_hull)

@@ -4,37 +4,36 @@ from bicentra.core.base.numbers import UNKNOWN, is_known, known, ordered
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.bracket.stack_up import StackUp
 from bicentra.core.fasteners.joint import Joint
-from bicentra.core.geometry.prism import RoundPrism
+from bicentra.core.geometry.outline import Point
+from bicentra.core.geometry.prism import Prism, Prisms
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.threads import SUNK_HEADS
 
 
-def fixed_prisms(job: Job, stack_up: StackUp, joints: tuple[PlacedJoint, ...]) -> tuple[RoundPrism, ...]:
+def fixed_prisms(job: Job, stack_up: StackUp, joints: tuple[PlacedJoint, ...]) -> Prisms:
     """Return what stands still round the lugs: the bosses, and head and tip of every lug bolt."""
-    rounds: list[RoundPrism] = []
+    rounds: list[Prism] = []
     for k, lug in enumerate(job.knuckle.lugs):
         face = stack_up.lug_faces[k]
         back = face - stack_up.sign * known(lug.thickness_mm)
         x, y = known(lug.x_mm), known(lug.y_mm)
-        rounds.append(RoundPrism(lug.name, f"lug-{k}", x, y, known(lug.boss_mm) / 2, *ordered(face, back)))
+        rounds.append(_round(lug.name, f"lug-{k}", (x, y), known(lug.boss_mm) / 2, face, back))
     for placed in joints:
         if placed.at == "lug":
             rounds += bolt_prisms(placed)
     return tuple(rounds)
 
 
-def ear_prisms(
-    job: Job, line: LineUp, stack_up: StackUp, joints: tuple[PlacedJoint, ...]
-) -> tuple[tuple[RoundPrism, ...], tuple[RoundPrism, ...]]:
+def ear_prisms(job: Job, line: LineUp, stack_up: StackUp, joints: tuple[PlacedJoint, ...]) -> tuple[Prisms, Prisms]:
     """Return what turns with each ear: its boss, and head and tip of its bolt."""
     caliper = job.caliper
     outward = 1.0 if caliper.ear_seat == "inboard" else -1.0
     z0 = stack_up.ear_z
     z1 = z0 + outward * known(caliper.ear_thickness_mm)
-    both: list[tuple[RoundPrism, ...]] = []
+    both: list[Prisms] = []
     for k, (x, y, _) in enumerate(line.ears):
-        boss = RoundPrism(f"ear {k + 1}", f"ear-{k}", x, y, known(caliper.ear_boss_mm) / 2, *ordered(z0, z1))
+        boss = _round(f"ear {k + 1}", f"ear-{k}", (x, y), known(caliper.ear_boss_mm) / 2, z0, z1)
         bolts = [round_one for p in joints if (p.at, p.index) == ("ear", k) for round_one in bolt_prisms(p)]
         both.append((boss, *bolts))
     return both[0], both[1]
@@ -53,19 +52,19 @@ def tip_radius(joint: Joint) -> float:
     return (joint.thread.head_across_corners if joint.stack.female == "nut" else joint.thread.major) / 2
 
 
-def bolt_prisms(placed: PlacedJoint) -> list[RoundPrism]:
+def bolt_prisms(placed: PlacedJoint) -> list[Prism]:
     """Return head (with washer) and sticking-out tip of a bolt; the tip only where it sticks out."""
-    joint, (x, y) = placed.joint, placed.centre
-    rounds = [_round(placed.name, placed.feature, x, y, head_radius(joint), placed.seat_z, placed.head_z)]
+    joint, at = placed.joint, placed.centre
+    rounds = [_round(placed.name, placed.feature, at, head_radius(joint), placed.seat_z, placed.head_z)]
     end = placed.tip_z - placed.way * (joint.protrusion if is_known(joint.protrusion) else UNKNOWN)
     if joint.stack.female == "nut":
         corner = joint.thread.head_across_corners / 2
         start = end - placed.way * joint.thread.hardware.nut_height
-        rounds.append(_round(placed.name, placed.feature, x, y, corner, start, placed.tip_z))
+        rounds.append(_round(placed.name, placed.feature, at, corner, start, placed.tip_z))
     elif joint.protrusion != 0.0:
-        rounds.append(_round(placed.name, placed.feature, x, y, joint.thread.major / 2, end, placed.tip_z))
+        rounds.append(_round(placed.name, placed.feature, at, joint.thread.major / 2, end, placed.tip_z))
     return rounds
 
 
-def _round(name: str, feature: str, x: float, y: float, radius: float, za: float, zb: float) -> RoundPrism:
-    return RoundPrism(name, feature, x, y, radius, *ordered(za, zb))
+def _round(name: str, feature: str, at: Point, radius: float, za: float, zb: float) -> Prism:
+    return Prism(*ordered(za, zb), at=at, radius=radius, name=name, feature=feature)

@@ -4,16 +4,13 @@ from collections.abc import Sequence
 
 import numpy as np
 import shapely
-from numpy.typing import NDArray
 
 from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.geometry.frame import in_plane
 from bicentra.core.geometry.gaps import distance, with_height
 from bicentra.core.geometry.outline import FloatArray
-from bicentra.core.geometry.prism import FAR_MM
+from bicentra.core.geometry.prism import FAR_MM, Prism, Prisms, Shapes, plan_gap
 from bicentra.core.lineup.body import Body, BodySlice
-
-Shapes = NDArray[np.object_]
 
 
 def is_placed(body: Body, clock_rad: FloatArray) -> bool:
@@ -21,10 +18,11 @@ def is_placed(body: Body, clock_rad: FloatArray) -> bool:
     return body.is_known and bool(np.isfinite(clock_rad).all())
 
 
-def slice_shapes(slices: Sequence[BodySlice], clock_rad: FloatArray, pulled: float = 0.0) -> Shapes:
-    """Return (n, k) polygons: k slices seen along the axle at n clock angles [rad], or what they sweep when they are ``pulled``
-    outward along the caliper's radius [mm]."""  # fmt: skip
-    corners = np.concatenate([np.array(one_slice.corners) for one_slice in slices])
+def slice_shapes(body: Body, wanted: Sequence[int], clock_rad: FloatArray, pulled: float = 0.0) -> Shapes:
+    """Return (n, k) polygons: the k ``wanted`` slices seen along the axle at n clock angles [rad], or what they sweep when they
+    are ``pulled`` outward along the caliper's radius [mm]."""  # fmt: skip
+    slices = [body.slices[k] for k in wanted]
+    corners = np.concatenate([one_slice.corners for one_slice in slices]) + np.array([body.at[1], 0.0])
     which = np.repeat(np.arange(len(slices)), [len(one_slice.corners) for one_slice in slices])
     if pulled:
         corners, which = np.concatenate([corners, corners + np.array([pulled, 0.0])]), np.concatenate([which, which])
@@ -38,48 +36,51 @@ def slice_shapes(slices: Sequence[BodySlice], clock_rad: FloatArray, pulled: flo
     return found
 
 
-def body_gaps(
-    body: Body,
-    clock_rad: FloatArray,
-    shapes: Shapes,
-    low: FloatArray,
-    high: FloatArray,
-    grow: FloatArray | float = 0.0,
-    pulled: float = 0.0,
-) -> FloatArray:
-    """Return (n, m) float, mm: the room between the body and each of m things at each of n clock angles.
+def body_gaps(body: Body, clock_rad: FloatArray, things: Prisms, pulled: float = 0.0) -> FloatArray:
+    """Return (n, m) float, mm: the room between the body and each of m ``things`` at each of n clock angles [rad].
 
-    ``shapes``: (1, m) or (n, m) geometries in (x, y), each grown by ``grow`` (m,) [mm]; ``low`` and ``high`` (m,) [mm]: their
-    ranges of z. ``pulled`` [mm]: the body on its way outward. Unknown where a place is not known; what lies further off along
-    the axle than ``FAR_MM`` is told by that distance.
+    ``pulled`` [mm]: the body on its way outward. Unknown where a place is not known; what lies further off along the axle than
+    ``FAR_MM`` is told by that distance.
     """
-    count, wide = len(clock_rad), shapes.shape[1]
+    count, wide = len(clock_rad), len(things)
     if not is_placed(body, clock_rad) or not wide:
         return np.full((count, wide), UNKNOWN)
+    low, high = np.array([(thing.z0, thing.z1) for thing in things]).T
     z0, z1 = body.heights
     heights = np.maximum(low[:, None] - z1, z0 - high[:, None])
     nearest = heights.min(axis=1)
     out = np.broadcast_to(nearest, (count, wide)).copy()
-    grown, near = np.broadcast_to(grow, (wide,)), np.flatnonzero(nearest < FAR_MM)
-    deciding = [_deciding(body.slices, heights[j].tolist()) for j in near]
-    wanted = sorted({k for row in deciding for k in row})
-    if not wanted:
+    near = np.flatnonzero(nearest < FAR_MM)
+    if not len(near):
         return out
-    drawn = slice_shapes([body.slices[k] for k in wanted], clock_rad, pulled)
-    for j, row in zip(near, deciding):
-        flat = distance(drawn[:, [wanted.index(k) for k in row]], shapes[:, j, None]) - grown[j]
-        out[:, j] = with_height(flat, heights[j, row]).min(axis=1)
+    groups: dict[tuple[int, ...], list[int]] = {}
+    for j in near.tolist():
+        groups.setdefault(_deciding(body.slices, heights[j].tolist()), []).append(j)
+    wanted = sorted({k for row in groups for k in row})
+    drawn = slice_shapes(body, wanted, clock_rad, pulled)
+    for row, members in groups.items():
+        some = drawn[:, [wanted.index(k) for k in row]]
+        gaps = with_height(_plan_gaps(some, [things[j] for j in members]), heights[members][:, row].T)
+        out[:, members] = gaps.min(axis=1)
     return out
 
 
-def _deciding(slices: tuple[BodySlice, ...], heights: list[float]) -> list[int]:
+def _plan_gaps(slices: Shapes, things: list[Prism]) -> FloatArray:
+    """Return (n, k, m) float, mm: the distances in plan of (n, k) ``slices`` from m things."""
+    if any(thing.bore > 0.0 or isinstance(thing.shape, np.ndarray) for thing in things):
+        return np.stack([plan_gap(thing, slices.T).T for thing in things], axis=-1)
+    shapes, grown = np.array([thing.shape for thing in things]), np.array([thing.radius for thing in things])
+    return np.asarray(distance(slices[:, :, None], shapes) - grown)
+
+
+def _deciding(slices: tuple[BodySlice, ...], heights: list[float]) -> tuple[int, ...]:
     """Return the places of the slices that can decide: not those that lie within another one's plan, further off."""
-    order = sorted(range(len(slices)), key=lambda k: (max(heights[k], 0.0), slices[k].low - slices[k].high))
+    reach = [one.reach for one in slices]
+    order = sorted(range(len(slices)), key=lambda k: (max(heights[k], 0.0), reach[k][0] - reach[k][1]))
     kept: list[int] = []
     for k in order:
-        one = slices[k]
         if not any(
-            slices[o].whole and slices[o].low <= one.low + 1e-9 and slices[o].high >= one.high - 1e-9 for o in kept
+            slices[o].whole and reach[o][0] <= reach[k][0] + 1e-9 and reach[o][1] >= reach[k][1] - 1e-9 for o in kept
         ):  # those kept are no further off along the axle
             kept.append(k)
-    return kept
+    return tuple(kept)

@@ -1,6 +1,5 @@
 """Whether the bracket meets rotor, hub, obstacles or the caliper's body: its metal against each, whatever its kind."""
 
-import numpy as np
 import shapely
 
 from bicentra.core.base.finding import Finding, Remedy, Verdict, judge
@@ -8,7 +7,7 @@ from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known, smallest
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
-from bicentra.core.bracket.metal import PLAN_CHORD_MM, Metal, Piece, metal_at
+from bicentra.core.bracket.metal import PLAN_CHORD_MM, metal_at
 from bicentra.core.bracket.metal_checks import holes_missing, hub_missing, room_told, rotor_missing
 from bicentra.core.clearance.access import retainer_reach
 from bicentra.core.clearance.clock_checks import Sweep, head_room, obstacle_missing, turn_remedies
@@ -26,15 +25,14 @@ def clearance_findings(assembly: Assembly, words: LengthFormat, turns: bool = Tr
     bracket, job = assembly.bracket, assembly.job
     if bracket.plate is None and bracket.shape is None:
         return ()
-    pieces = tuple(Piece(np.array([prism.shape]), prism.z0, prism.z1) for prism in assembly.metal)
     asked = [
         _to_rings("rotor", "the rotor", assembly, assembly.rotor, rotor_missing(assembly), words),
         _to_rings("hub", "hub and axle", assembly, _turning_hub(assembly), hub_missing(assembly), words),
-        _to_obstacles(assembly, pieces, words, turns),
+        _to_obstacles(assembly, words, turns),
         head_room(assembly, assembly.line.frame.here, words, turns),
     ]
     if bracket.feet is None:  # a caliper on studs stands on the bracket with its body all round
-        asked.append(_to_caliper(assembly, pieces, words))
+        asked.append(_to_caliper(assembly, words))
     if job.hub.retainer_circle_mm is not None and not bracket.kind.at_retainer:
         asked.append(retainer_reach(job, _plan(assembly), words, bracket.kind.comes_off))
     return tuple(asked)
@@ -79,10 +77,10 @@ def _to_rings(
     )
 
 
-def _to_obstacles(assembly: Assembly, pieces: Metal, words: LengthFormat, turns: bool) -> Finding:
+def _to_obstacles(assembly: Assembly, words: LengthFormat, turns: bool) -> Finding:
     """The room to the nearest obstacle of the knuckle."""
     obstacles, limit = assembly.job.knuckle.obstacles, limit_for(assembly.job, "bracket-to-obstacle")
-    swept = bracket_obstacle_sweep(assembly, pieces, 1)
+    swept = bracket_obstacle_sweep(assembly, assembly.metal, 1)
     value, pair = float(swept.value[0]), swept.pair()
     why = "No obstacle is recorded near the bracket."
     if obstacles:
@@ -103,10 +101,10 @@ def _turned(assembly: Assembly, value: float, limit: Limit, sweep: Sweep) -> tup
     return turn_remedies(assembly, sweep, limit) if judge(value, limit) in (Verdict.STOP, Verdict.CAUTION) else ()
 
 
-def _to_caliper(assembly: Assembly, pieces: Metal, words: LengthFormat) -> Finding:
+def _to_caliper(assembly: Assembly, words: LengthFormat) -> Finding:
     """The room to the caliper's body; only the ears' faces may touch the bracket."""
     caliper, clock = assembly.job.caliper, assembly.line.frame.here
-    value = float(bracket_caliper_sweep(assembly, pieces, clock)[0])
+    value = float(bracket_caliper_sweep(assembly, assembly.metal, clock)[0])
     why = f"The bracket {_passes('the caliper’s body', value, words)}; only the ears' faces may touch it."
     missing = missing_names(
         body_inboard=caliper.body_inboard_mm, body_width=caliper.body_width_mm, clock_angle=assembly.job.fit.clock_deg

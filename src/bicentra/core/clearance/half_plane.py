@@ -14,6 +14,7 @@ import shapely
 
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.geometry.outline import FloatArray
+from bicentra.core.geometry.ring import Ring
 from bicentra.core.geometry.tracing import few
 from bicentra.core.lineup.solids import section_outline
 from bicentra.core.lineup.wheel import Points
@@ -92,8 +93,9 @@ def swept_lines(outline: Points, face: Points, section: Points, top: float, midd
     return (inner, outer, *zip(inner, outer))
 
 
-def box_lines(z0: float, z1: float, r0: float, r1: float) -> Lines:
-    """Return a ring of the half plane as its closed outline [mm]."""
+def ring_lines(ring: Ring) -> Lines:
+    """Return a ring in the half plane as its closed outline (z, r) [mm]."""
+    z0, z1, r0, r1 = ring.z0, ring.z1, ring.r0, ring.r1
     return (((z0, r0), (z1, r0), (z1, r1), (z0, r1), (z0, r0)),)
 
 

@@ -7,23 +7,22 @@ from dataclasses import replace
 
 import numpy as np
 import shapely
-from numpy.typing import NDArray
 
 from bicentra.core.base.finding import Finding, Verdict
-from bicentra.core.base.numbers import UNKNOWN, apart, is_known, known, ordered
+from bicentra.core.base.numbers import UNKNOWN, is_known, known, ordered
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.metal import metal_at
-from bicentra.core.bracket.obstacles import obstacle_shape
 from bicentra.core.bracket.turned import ear_centres
 from bicentra.core.clearance.body_gaps import body_gaps, slice_shapes
 from bicentra.core.clearance.clock_sweep import name_of
 from bicentra.core.clearance.half_plane import room_between
 from bicentra.core.clearance.wheel_room import standing_parts
 from bicentra.core.geometry.frame import in_plane
-from bicentra.core.geometry.gaps import Swept, distance, least, with_height
+from bicentra.core.geometry.gaps import Swept, least
 from bicentra.core.geometry.outline import FloatArray
-from bicentra.core.geometry.ring import Ring, nearest_gap
+from bicentra.core.geometry.prism import Prism, Shapes, prism_gap
+from bicentra.core.geometry.ring import nearest_gap
 from bicentra.core.lineup.body import Body
 from bicentra.core.lineup.wheel import wheel_inside
 from bicentra.core.parts.job import Job
@@ -84,44 +83,28 @@ def _met(assembly: Assembly, clock_rad: FloatArray) -> tuple[list[Column], list[
     if not (body.is_known and np.isfinite(clock_rad).all()):
         unknown = np.full(count, UNKNOWN)
         return [(unknown, ("caliper", "knuckle"))], [(unknown, ("caliper", "knuckle"))]
-    slices = slice_shapes(body.slices, clock_rad)
-    for tag, shape, z0, z1 in _in_the_way(assembly, clock_rad):
-        for found, free in zip((inboard, outboard), _free(body, slices, shape, z0, z1)):
-            found.append((free, ("caliper", tag)))
+    slices = slice_shapes(body, range(len(body.slices)), clock_rad)
+    for thing in (*assembly.obstacles, *assembly.fixed, *metal_at(assembly, clock_rad)):
+        for found, free in zip((inboard, outboard), _free(body, slices, thing)):
+            found.append((free, ("caliper", thing.feature or "bracket")))
+    if assembly.bracket.unmade:
+        inboard.append((np.full(count, UNKNOWN), ("caliper", "bracket")))
+        outboard.append((np.full(count, UNKNOWN), ("caliper", "bracket")))
     for group in assembly.unchosen:
         for found in (inboard, outboard):
             found.append((np.full(count, UNKNOWN), ("caliper", f"{group}-bolt-0")))
     return inboard, outboard
 
 
-Thing = tuple[str, NDArray[np.object_] | shapely.Geometry | None, float, float]
-
-
-def _in_the_way(assembly: Assembly, clock_rad: FloatArray) -> list[Thing]:
-    """Return what stands still beside the body: tag, shape in (x, y) (``None``: not known), range of z [mm]."""
-    things: list[Thing] = [
-        (f"obstacle-{k}", obstacle_shape(o), known(o.z_min_mm), known(o.z_max_mm))
-        for k, o in enumerate(assembly.job.knuckle.obstacles)
-    ]
-    things += [
-        (p.feature, shapely.Point(p.x, p.y).buffer(p.radius) if is_known(p.x, p.y, p.radius) else None, p.z0, p.z1)
-        for p in assembly.fixed
-    ]
-    things += [("bracket", piece.shapes, piece.z0, piece.z1) for piece in metal_at(assembly, clock_rad)]
-    return [*things, ("bracket", None, *assembly.stack_up.z_range)] if assembly.bracket.unmade else things
-
-
-def _free(
-    body: Body, slices: NDArray[np.object_], shape: NDArray[np.object_] | shapely.Geometry | None, z0: float, z1: float
-) -> tuple[FloatArray, FloatArray]:
-    """Return (n,) float, mm each: how far the body, drawn as (n, k) ``slices``, can go inboard and outboard before ``shape``."""
-    if shape is None or math.isnan(z0 + z1):
+def _free(body: Body, slices: Shapes, thing: Prism) -> tuple[FloatArray, FloatArray]:
+    """Return (n,) float, mm each: how far the body, drawn as (n, k) ``slices``, can go inboard and outboard before ``thing``."""
+    if not thing.is_known:
         return np.full(len(slices), UNKNOWN), np.full(len(slices), UNKNOWN)
     low, high = body.heights
-    in_way = shapely.intersects(slices, np.asarray(shape)[..., None])
-    inward = low + high > z0 + z1
-    free_in = np.where(inward, np.clip(low - z1, 0.0, REACH_MM), REACH_MM)
-    free_out = np.where(inward, REACH_MM, np.clip(z0 - high, 0.0, REACH_MM))
+    in_way = shapely.dwithin(slices, np.asarray(thing.shape)[..., None], thing.radius)
+    inward = low + high > thing.z0 + thing.z1
+    free_in = np.where(inward, np.clip(low - thing.z1, 0.0, REACH_MM), REACH_MM)
+    free_out = np.where(inward, REACH_MM, np.clip(thing.z0 - high, 0.0, REACH_MM))
     one, other = (np.min(np.where(in_way, free, REACH_MM), axis=1) for free in (free_in, free_out))
     return one, other
 
@@ -193,15 +176,10 @@ def removal_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     out = known(assembly.job.rotor.diameter_mm) / 2 - line.pad.inner_radius
     if not (body.is_known and is_known(out) and np.isfinite(clock_rad).all()):
         return Swept(np.full(count, UNKNOWN), np.zeros(count), ())
-    obstacles = assembly.job.knuckle.obstacles
-    shapes = np.array([*(obstacle_shape(o) for o in obstacles), *(shapely.Point(p.x, p.y) for p in assembly.fixed)])
-    reach = [*((known(o.z_min_mm), known(o.z_max_mm)) for o in obstacles), *((p.z0, p.z1) for p in assembly.fixed)]
-    low, high = np.array(reach).reshape(-1, 2).T
-    grow = np.array([*(0.0 for _ in obstacles), *(p.radius for p in assembly.fixed)])
-    columns = [body_gaps(body, clock_rad, shapes[None, :], low, high, grow, pulled=out)]
-    tags = [*(f"obstacle-{k}" for k in range(len(obstacles))), *(p.feature for p in assembly.fixed)]
+    standing = (*assembly.obstacles, *assembly.fixed)
+    body_rows = body_gaps(body, clock_rad, standing, pulled=out)
     rows, names = _bolt_ways(assembly, clock_rad)
-    return least([*columns, *rows], [*(("caliper", tag) for tag in tags), *names], count)
+    return least([body_rows, *rows], [*(("caliper", thing.feature) for thing in standing), *names], count)
 
 
 def _bolt_ways(assembly: Assembly, clock_rad: FloatArray) -> tuple[list[FloatArray], list[tuple[str, str]]]:
@@ -215,20 +193,16 @@ def _bolt_ways(assembly: Assembly, clock_rad: FloatArray) -> tuple[list[FloatArr
     bolts = [placed for placed in assembly.joints if placed.at == "ear"]
     if not np.isfinite(centres).all() or "ear" in assembly.unchosen:
         return [np.full((count, 1), UNKNOWN)], [("ear-bolt-0", "rotor")]
-    obstacles = assembly.job.knuckle.obstacles
-    shapes = np.array([obstacle_shape(obstacle) for obstacle in obstacles])
-    flat = distance(shapely.points(centres)[:, :, None], shapes) if len(shapes) else np.zeros((count, 2, 0))
-    reach = np.array([(known(o.z_min_mm), known(o.z_max_mm)) for o in obstacles]).reshape(-1, 2)
+    ears = shapely.points(centres)
     rho = math.hypot(assembly.line.ear_line_radius, known(assembly.job.caliper.ear_spacing_mm) / 2)
     for placed in bolts:
         ear = int(placed.feature.rsplit("-", 1)[1])
         low, high = ordered(placed.head_z, placed.head_z - placed.way * placed.joint.length)
-        radius = placed.joint.thread.head_across_corners / 2
-        ring = Ring(max(rho - radius, 0.0), rho + radius, low, high)
+        way = Prism(low, high, ears[:, ear], radius=placed.joint.thread.head_across_corners / 2)
         enough = limit_for(assembly.job, "caliper-removal").watch
-        rows.append(np.full((count, 1), nearest_gap(ring, assembly.rotor, enough)))
-        rows.append(with_height(flat[:, ear] - radius, np.maximum(reach[:, 0] - high, low - reach[:, 1])))
-        names += [(placed.feature, "rotor"), *((placed.feature, f"obstacle-{k}") for k in range(len(obstacles)))]
+        rows.append(np.full((count, 1), nearest_gap(way.ring_at(rho), assembly.rotor, enough)))
+        rows += [np.broadcast_to(prism_gap(way, obstacle), (count,))[:, None] for obstacle in assembly.obstacles]
+        names += [(placed.feature, "rotor"), *((placed.feature, obstacle.feature) for obstacle in assembly.obstacles)]
     return rows, names
 
 
@@ -267,23 +241,14 @@ def hose_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     z = line.rotor_midplane_z + assembly.stack_up.error + depth
     if not (is_known(radial, z) and np.isfinite(clock_rad).all()):
         return Swept(np.full(count, UNKNOWN), np.zeros(count), ())
-    at = shapely.points(in_plane(clock_rad, np.array([radial]), np.array([across]))[:, 0])
-    rho = math.hypot(radial, across)
-    columns = [
-        np.full(
-            (count, 1), nearest_gap(Ring(rho, rho, z, z), assembly.rotor, limit_for(assembly.job, "hose-room").watch)
-        )
-    ]
-    names = [("caliper", "rotor")]
-    for k, obstacle in enumerate(assembly.job.knuckle.obstacles):
-        height = apart(known(obstacle.z_min_mm), known(obstacle.z_max_mm), z, z)
-        columns.append(with_height(distance(at, obstacle_shape(obstacle)), height)[:, None])
-        names.append(("caliper", f"obstacle-{k}"))
-    for round_one in assembly.fixed:
-        flat = np.hypot(shapely.get_x(at) - round_one.x, shapely.get_y(at) - round_one.y) - round_one.radius
-        columns.append(with_height(flat, apart(round_one.z0, round_one.z1, z, z))[:, None])
-        names.append(("caliper", round_one.feature))
-    return least(columns, names, count)
+    port = Prism(z, z, shapely.points(in_plane(clock_rad, np.array([radial]), np.array([across]))[:, 0]))
+    to_rotor = nearest_gap(
+        port.ring_at(math.hypot(radial, across)), assembly.rotor, limit_for(assembly.job, "hose-room").watch
+    )
+    standing = (*assembly.obstacles, *assembly.fixed)
+    gaps = (np.asarray(to_rotor), *(prism_gap(port, thing) for thing in standing))
+    columns = [np.broadcast_to(gap, (count,))[:, None] for gap in gaps]
+    return least(columns, [("caliper", tag) for tag in ("rotor", *(thing.feature for thing in standing))], count)
 
 
 def hose_room(assembly: Assembly, here: FloatArray, words: LengthFormat) -> Finding:

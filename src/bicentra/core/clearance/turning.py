@@ -16,11 +16,9 @@ from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.metal_checks import hub_missing, rotor_missing
-from bicentra.core.bracket.obstacles import obstacle_shape
 from bicentra.core.clearance.clock_sweep import name_of
 from bicentra.core.clearance.half_plane import lines_shape, swept_lines, swept_outline
 from bicentra.core.geometry.gaps import least_of
-from bicentra.core.geometry.prism import RoundPrism
 from bicentra.core.geometry.ring import Ring, bounded_least, nearest_gap
 from bicentra.core.geometry.tracing import few
 from bicentra.core.lineup.solids import retainer_ring, section_outline, wheel_studs_ring
@@ -60,12 +58,6 @@ def what_turns(assembly: Assembly) -> Turning:
     )
 
 
-def round_ring(round_one: RoundPrism, radius: float) -> Ring:
-    """Return the ring that a post at ``radius`` from the axle [mm] lies in."""
-    near = max(radius - round_one.radius, 0.0) if is_known(radius, round_one.radius) else UNKNOWN
-    return Ring(near, radius + round_one.radius, round_one.z0, round_one.z1)
-
-
 def caliper_to_turning(assembly: Assembly, words: LengthFormat) -> Finding:
     """Legs, pads and ears of the caliper against hat, hub and studs; ears against the ring, the caliper's bolts against hub."""
     job, limit = assembly.job, limit_for(assembly.job, "caliper-to-rotor")
@@ -79,10 +71,10 @@ def caliper_to_turning(assembly: Assembly, words: LengthFormat) -> Finding:
     radius = math.hypot(assembly.line.ear_line_radius, known(job.caliper.ear_spacing_mm) / 2)
     for k, rounds in enumerate(assembly.turning):
         ear, *bolts = rounds
-        ring = round_ring(ear, radius)
+        ring = ear.ring_at(radius)
         found += [_met(ring, f"Ear {k + 1}", f"ear-{k}", group, limit.watch) for group in (*turning, *behind)]
         for bolt in bolts:
-            ring = round_ring(bolt, radius)
+            ring = bolt.ring_at(radius)
             found += [
                 _met(ring, f"The bolt at ear {k + 1}", bolt.feature, group, limit.watch)
                 for group in (*turning[2:], *behind)
@@ -99,16 +91,11 @@ def knuckle_to_rotor(assembly: Assembly, words: LengthFormat) -> Finding:
     turning, found = what_turns(assembly)[:2], []
     for round_one in assembly.fixed:
         if "bolt" not in round_one.feature:  # bolts and the rotor: bolt-tip-to-rotor
-            ring, what = (
-                round_ring(round_one, math.hypot(round_one.x, round_one.y)),
-                _capital(name_of(assembly, round_one.feature)),
-            )
-            found += [_met(ring, what, round_one.feature, group, limit.watch) for group in turning]
-    for k, obstacle in enumerate(job.knuckle.obstacles):
-        near = float(obstacle_shape(obstacle).distance(shapely.Point(0.0, 0.0)))
-        far = max(math.hypot(*point) for point in obstacle.outline_mm)
-        ring = Ring(near, far, known(obstacle.z_min_mm), known(obstacle.z_max_mm))
-        found += [_met(ring, _capital(obstacle.name), f"obstacle-{k}", group, limit.watch) for group in turning]
+            what = _capital(name_of(assembly, round_one.feature))
+            found += [_met(round_one.ring, what, round_one.feature, group, limit.watch) for group in turning]
+    for obstacle in assembly.obstacles:
+        what = _capital(obstacle.name)
+        found += [_met(obstacle.ring, what, obstacle.feature, group, limit.watch) for group in turning]
     retainer = retainer_ring(job)
     if retainer is not None:
         found += [_met(retainer, "A retainer bolt", "hub", group, limit.watch) for group in turning]

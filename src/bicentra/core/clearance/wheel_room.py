@@ -6,16 +6,22 @@ The wheel turns, the caliper stands: their room is that in the half plane throug
 import math
 from dataclasses import replace
 
-import shapely
-
 from bicentra.core.base.finding import Finding, Remedy, Verdict
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.wording import LengthFormat, decided_by, make_check, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
-from bicentra.core.bracket.obstacles import obstacle_shape
 from bicentra.core.bracket.plate import farthest
 from bicentra.core.clearance.clock_sweep import name_of
-from bicentra.core.clearance.half_plane import NO_GAP, Lines, Parts, box_lines, room_between, swept_lines, swept_section
+from bicentra.core.clearance.half_plane import (
+    NO_GAP,
+    Lines,
+    Parts,
+    ring_lines,
+    room_between,
+    swept_lines,
+    swept_section,
+)
+from bicentra.core.geometry.ring import Ring
 from bicentra.core.geometry.tracing import few
 from bicentra.core.lineup.solids import section_outline
 from bicentra.core.lineup.wheel import NOMINAL_IN, WheelInside, nominal_wheel, wheel_inside
@@ -24,6 +30,8 @@ from bicentra.core.parts.limits import allowance, limit_for
 from bicentra.core.parts.materials import CALIPER_EXPANSION
 from bicentra.core.parts.wheel import Wheel
 
+NOWHERE = Ring(UNKNOWN, UNKNOWN, UNKNOWN, UNKNOWN)
+"""The ring of what is not placed yet."""
 TRACED_MM = 5.0
 """How far a trace may end short of the caliper [mm]."""
 SAME_DIGITS = 9
@@ -43,36 +51,27 @@ def everything_standing(assembly: Assembly) -> Parts:
     job, line = assembly.job, assembly.line
     middle = line.rotor_midplane_z + assembly.stack_up.error
     parts: list[tuple[str, Lines]] = []
-    boxes: list[tuple[str, tuple[float, float, float, float]]] = []
     section = swept_section(job, line.pad_top_radius)
     grid: Lines = ()
     if section and is_known(middle):
         grid = swept_lines(section_outline(job), few(job.caliper.body_face_mm), section, line.pad_top_radius, middle)
     parts.append(("caliper", grid))
     ear = math.hypot(line.ear_line_radius, known(job.caliper.ear_spacing_mm) / 2)
-    rounds = [(p, ear) for turning in assembly.turning for p in turning]
-    rounds += [(p, math.hypot(p.x, p.y)) for p in assembly.fixed]
-    for round_one, radius in rounds:
-        boxes.append(
-            (round_one.feature, (round_one.z0, round_one.z1, radius - round_one.radius, radius + round_one.radius))
-        )
-    boxes += [(f"{group}-bolt-0", (UNKNOWN,) * 4) for group in assembly.unchosen]
-    for k, obstacle in enumerate(job.knuckle.obstacles):
-        shape = obstacle_shape(obstacle)
-        near, z = float(shape.distance(shapely.Point(0.0, 0.0))), (known(obstacle.z_min_mm), known(obstacle.z_max_mm))
-        boxes.append((f"obstacle-{k}", (*z, near, max(math.hypot(*point) for point in obstacle.outline_mm))))
-    boxes += [("bracket", box) for box in _bracket_boxes(assembly)]
-    return (*parts, *((tag, box_lines(*bounds) if is_known(*bounds) else ()) for tag, bounds in boxes))
+    rings = [(p.feature, p.ring_at(ear)) for turning in assembly.turning for p in turning]
+    rings += [(thing.feature, thing.ring) for thing in (*assembly.fixed, *assembly.obstacles)]
+    rings += [(f"{group}-bolt-0", NOWHERE) for group in assembly.unchosen]
+    rings += [("bracket", ring) for ring in _bracket_rings(assembly)]
+    return (*parts, *((tag, ring_lines(ring) if ring.is_known else ()) for tag, ring in rings))
 
 
-def _bracket_boxes(assembly: Assembly) -> tuple[tuple[float, float, float, float], ...]:
-    """Return the bracket as boxes of the half plane (z0, z1, r0, r1) [mm], from the axle out: the same at every clock angle."""
+def _bracket_rings(assembly: Assembly) -> tuple[Ring, ...]:
+    """Return the bracket as rings about the axle, from the axle out: the same at every clock angle."""
     if assembly.bracket.stands and assembly.bracket.kind.cut is not None:
-        return ((*assembly.stack_up.z_range, 0.0, round(farthest(assembly), SAME_DIGITS)),)
+        return (Ring(0.0, round(farthest(assembly), SAME_DIGITS), *assembly.stack_up.z_range),)
     if assembly.bracket.unmade:
-        return ((UNKNOWN,) * 4,)
+        return (NOWHERE,)
     rings = (prism.ring for prism in assembly.metal)
-    return tuple((ring.z0, ring.z1, ring.r0, round(ring.r1, SAME_DIGITS)) for ring in rings)
+    return tuple(replace(ring, r1=round(ring.r1, SAME_DIGITS)) for ring in rings)
 
 
 def wheel_room(assembly: Assembly, words: LengthFormat, cures: bool = True) -> Finding:

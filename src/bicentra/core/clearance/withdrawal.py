@@ -11,6 +11,7 @@ import shapely
 from bicentra.core.base.numbers import UNKNOWN, is_known, ordered
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.holes import PlacedJoint
+from bicentra.core.geometry.prism import Prism
 
 SOCKET_WALL_MM, SOCKET_HIGH_MM = 4.0, 40.0
 """A socket's wall outside the hexagon's corners, and how high it is with its drive: common practice."""
@@ -52,28 +53,24 @@ def _way(assembly: Assembly, placed: PlacedJoint) -> Way:
         return Way(placed.name, UNKNOWN, "", UNKNOWN, UNKNOWN)
     disc = shapely.Point(x, y).buffer(radius, 32)
     found: list[tuple[float, str]] = []
-    for obstacle in assembly.job.knuckle.obstacles:
-        if shapely.Polygon(obstacle.outline_mm).intersects(disc):
-            found += _apart(placed, obstacle.z_min_mm, obstacle.z_max_mm, obstacle.name)
+    for obstacle in assembly.obstacles:
+        if shapely.intersects(obstacle.shape, disc):
+            found += _apart(placed, obstacle)
     own = placed.feature.replace("bolt-", "")
     for round_one in assembly.fixed:
         lug = round_one.feature.startswith("lug-") and round_one.feature[4:].isdigit()
-        if (
-            lug
-            and round_one.feature != own
-            and math.hypot(round_one.x - x, round_one.y - y) < round_one.radius + radius
-        ):
-            found += _apart(placed, round_one.z0, round_one.z1, round_one.name)
+        if lug and round_one.feature != own and math.dist(round_one.at, placed.centre) < round_one.radius + radius:
+            found += _apart(placed, round_one)
     free, ends_at = min(found, default=(math.inf, ""))
     return Way(placed.name, free, ends_at, placed.joint.length, SOCKET_HIGH_MM)
 
 
-def _apart(placed: PlacedJoint, z0: float | None, z1: float | None, name: str) -> list[tuple[float, str]]:
+def _apart(placed: PlacedJoint, thing: Prism) -> list[tuple[float, str]]:
     """Return how far behind the head something begins; nothing when it lies wholly before it."""
-    if z0 is None or z1 is None:
-        return [(UNKNOWN, name)]
-    low, high = ordered(z0, z1)
+    if not is_known(thing.z0, thing.z1):
+        return [(UNKNOWN, thing.name)]
+    low, high = ordered(thing.z0, thing.z1)
     begins, ends = (
         (placed.head_z - high, placed.head_z - low) if placed.way > 0 else (low - placed.head_z, high - placed.head_z)
     )
-    return [(max(begins, 0.0), name)] if ends > 0 else []
+    return [(max(begins, 0.0), thing.name)] if ends > 0 else []

@@ -14,7 +14,7 @@ from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.bracket.model import MadePart
 from bicentra.core.bracket.prisms import layers, plate_shape, strips
 from bicentra.core.geometry.outline import FloatArray
-from bicentra.core.geometry.prism import RoundPrism
+from bicentra.core.geometry.prism import Prism
 from bicentra.core.geometry.ring import Ring
 from bicentra.core.lineup.solids import cut_for
 from bicentra.core.parts.threads import SUNK_HEADS
@@ -61,7 +61,7 @@ def solid_scene(solution: Solution) -> Scene:
     bodies += [
         _lug(round_one)
         for round_one in assembly.fixed
-        if round_one.feature[:4] == "lug-" and round_one.feature[4:].isdigit() and _known(round_one)
+        if round_one.feature[:4] == "lug-" and round_one.feature[4:].isdigit() and round_one.is_known
     ]
     bodies += [body for placed in assembly.joints for body in _bolt(placed)]
     body = assembly.body
@@ -77,12 +77,8 @@ def solid_scene(solution: Solution) -> Scene:
     return mirrored_scene(scene) if job.is_left else scene
 
 
-def _known(round_one: RoundPrism) -> bool:
-    return is_known(round_one.x, round_one.y, round_one.radius, round_one.z0, round_one.z1)
-
-
-def _lug(round_one: RoundPrism) -> Body:
-    disc = shapely.Point(round_one.x, round_one.y).buffer(round_one.radius, 12)
+def _lug(round_one: Prism) -> Body:
+    disc = shapely.Point(round_one.at).buffer(round_one.radius, 12)
     return prism(disc, round_one.z0, round_one.z1, round_one.feature, "knuckle", APART["lug"])
 
 

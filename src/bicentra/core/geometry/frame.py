@@ -46,7 +46,7 @@ class ClockFrame:
 
     @property
     def spin(self) -> FloatArray:
-        """(2, 2) float: rows of points (x, y) times this are (radial, across)."""
+        """(2, 2) float, unit vectors u and w as columns: points (x, y) as rows times this are (radial, across)."""
         return np.array([self.u, self.w]).T
 
     def at(self, radial: float, across: float = 0.0) -> Point:

@@ -16,6 +16,7 @@ import shapely
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.geometry.frame import in_plane
 from bicentra.core.geometry.outline import FloatArray
+from bicentra.core.geometry.prism import Prism
 from bicentra.core.geometry.tracing import few
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
@@ -26,23 +27,24 @@ Points = tuple[tuple[float, float], ...]
 
 
 @dataclass(frozen=True)
-class BodySlice:
-    """One slice: its corners (radial, across) in the caliper's frame, its range of radial and of z [mm].
+class BodySlice(Prism):
+    """One slice: a prism in the caliper's own frame (out, across), from pad top and slot centre.
 
-    ``whole``: it is all of the face between ``low`` and ``high``, not one of several pieces.
+    ``whole``: it is all of the face between its least and its greatest ``out``, not one of several pieces.
     """
 
-    corners: Points
-    low: float
-    high: float
-    z0: float
-    z1: float
     whole: bool = True
 
-    def moved(self, along: float, outward: float) -> "BodySlice":
-        """Return the same slice further outboard and outward by so much [mm]."""
-        corners = tuple((out + outward, across) for out, across in self.corners)
-        return BodySlice(corners, self.low + outward, self.high + outward, self.z0 + along, self.z1 + along, self.whole)
+    @cached_property
+    def corners(self) -> FloatArray:
+        """(k, 2) float, mm: its corners (out, across)."""
+        return np.asarray(shapely.get_coordinates(self.shape)[:-1])
+
+    @cached_property
+    def reach(self) -> tuple[float, float]:
+        """Its least and greatest ``out`` [mm]."""
+        low, _, high, _ = shapely.bounds(self.shape).tolist()
+        return low, high
 
 
 @dataclass(frozen=True)
@@ -83,16 +85,19 @@ class Body:
     @cached_property
     def heights(self) -> tuple[FloatArray, FloatArray]:
         """Lower and upper z of every slice, (k,) float each [mm]."""
-        return np.array([p.z0 for p in self.slices]), np.array([p.z1 for p in self.slices])
+        z0, z1 = np.array([(p.z0, p.z1) for p in self.slices]).reshape(-1, 2).T + self.at[0]
+        return z0, z1
 
     @cached_property
     def slices(self) -> tuple[BodySlice, ...]:
-        """The body cut into slices; nothing while it is not known."""
+        """The body cut into slices, the same wherever it is put; nothing while it is not known."""
         if not self.is_known:
             return ()
-        if not self.section:
-            return (BodySlice(self.corner_list, self.inner, self.outer, self.z0, self.z1),)
-        return tuple(one_slice.moved(*self.at) for one_slice in _sliced(self.section, self.plan))
+        middle, top = self.at
+        if self.section:
+            return _sliced(self.section, self.plan)
+        whole = shapely.Polygon(np.array(self.corner_list) - (top, 0.0))
+        return (BodySlice(self.z0 - middle, self.z1 - middle, whole),)
 
 
 def caliper_body(job: Job, line: LineUp, axial_error: float) -> Body:
@@ -134,8 +139,7 @@ def _sliced(section: Points, face: Points) -> tuple[BodySlice, ...]:
         cut = plan.intersection(shapely.box(max(r0, x0 - 1.0), y0 - 1.0, min(r1, x1 + 1.0), y1 + 1.0))
         parts = [part for part in shapely.get_parts(cut) if part.area > SLIVER_MM2]
         for part in parts:
-            corners, whole = tuple(part.exterior.coords[:-1]), len(parts) == 1
-            found.append(BodySlice(corners, part.bounds[0], part.bounds[2], z0, z1, whole))
+            found.append(BodySlice(z0, z1, shapely.Polygon(part.exterior), whole=len(parts) == 1))
     return tuple(_joined(found))
 
 
@@ -163,6 +167,6 @@ def _joined(slices: list[BodySlice]) -> list[BodySlice]:
     """Return ``slices`` with neighbours of one and the same plan made one."""
     found: list[BodySlice] = []
     for one_slice in slices:
-        same = bool(found) and found[-1].corners == one_slice.corners and found[-1].z1 == one_slice.z0
+        same = bool(found) and shapely.equals_exact(found[-1].shape, one_slice.shape) and found[-1].z1 == one_slice.z0
         found.append(replace(one_slice, z0=found.pop().z0) if same else one_slice)
     return found

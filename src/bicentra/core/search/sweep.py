@@ -21,7 +21,7 @@ from bicentra.core.bracket.assembly import Assembly, place
 from bicentra.core.bracket.axial import axial_finding, shim_finding
 from bicentra.core.bracket.bolt_checks import bolt_findings
 from bicentra.core.bracket.families.table import family_of, make
-from bicentra.core.bracket.metal import Metal, Piece, metal_at
+from bicentra.core.bracket.metal import metal_at
 from bicentra.core.bracket.plate import farthest, keep_out_radius
 from bicentra.core.bracket.prisms import part_prisms
 from bicentra.core.bracket.turned import boss_hulls, ear_centres
@@ -213,7 +213,7 @@ def _ask_plate(turn: _Turn, places: Places, words: LengthFormat, angles: FloatAr
         return
     turn.note("bracket-to-obstacle", places, bracket_obstacle_sweep(assembly, metal, len(places)).value)
     kept = turn.ranks[places] > STOP
-    places, metal = places[kept], _those(metal, kept)
+    places, metal = places[kept], tuple(prism.those(kept) for prism in metal)
     if len(places):
         turn.note("bracket-to-caliper", places, bracket_caliper_sweep(assembly, metal, clock[places]))
         places = places[turn.ranks[places] > STOP]
@@ -221,12 +221,6 @@ def _ask_plate(turn: _Turn, places: Places, words: LengthFormat, angles: FloatAr
         hulls = boss_hulls(assembly, clock[places])
         if hulls is not None:
             _ask_own(turn, places, hulls, words, angles)
-
-
-def _those(metal: Metal, kept: Mask) -> Metal:
-    return tuple(
-        Piece(piece.shapes[kept] if len(piece.shapes) > 1 else piece.shapes, piece.z0, piece.z1) for piece in metal
-    )
 
 
 def _ask_own(turn: _Turn, places: Places, hulls: FloatArray, words: LengthFormat, angles: FloatArray) -> None:
