@@ -141,10 +141,10 @@ def bench_sets(job: Job) -> list[dict[str, object]]:
     from bicentra.core.search.run import search, single_path
     from bicentra.data import data_path
     from bicentra.study.desks.search import Criteria, job_for, space_for
-    from bicentra.study.library.library import load_shelf
+    from bicentra.study.library.library import load_library
 
-    shelf, criteria = load_shelf(data_path("library")), Criteria()
-    space = space_for(shelf, criteria)
+    library, criteria = load_library(data_path("library")), Criteria()
+    space = space_for(library, criteria)
     space = replace(space, rotors=tuple(r for r in space.rotors if r.kind == "one-piece")[:40])
     start = job_for(job, criteria)
     began = time.perf_counter()

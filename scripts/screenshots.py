@@ -29,10 +29,11 @@ def wait() -> None:
 def library_picture(window: object, folder: Path) -> None:
     """The library with a rotor beside the job's own."""
     from bicentra.app.library import LibraryDialog
-    from bicentra.core.base.wording import LengthFormat
-    from bicentra.study.library.library import whole_shelf
 
-    dialog = LibraryDialog(window, whole_shelf(), window.study.job.rotor, LengthFormat("mm"))
+    from bicentra.core.base.wording import LengthFormat
+    from bicentra.study.library.library import whole_library
+
+    dialog = LibraryDialog(window, whole_library(), window.study.job.rotor, LengthFormat("mm"))
     dialog.search.setText("4x100")
     dialog.show()
     wait()
@@ -50,7 +51,7 @@ def parts_pictures(window: object, folder: Path) -> None:
     window.bench.planner.close_it()
     window.show_bench("parts")
     bench = window.benches.named("parts")
-    parts = {kind: bench.compare.shelf.of_kind(kind) for kind in ("rotor", "caliper")}
+    parts = {kind: bench.desk.library.of_kind(kind) for kind in ("rotor", "caliper")}
     rotor = next(p.item for p in parts["rotor"] if "260/20" in p.name)
     caliper = next(p.item for p in parts["caliper"] if "slot 24" in p.name)
     bench.compare.lay(replace(window.study.job, rotor=rotor, caliper=caliper))

@@ -5,11 +5,11 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QDialog, QPushButton
 from pytestqt.qtbot import QtBot
 
-from bicentra.app import library
-from bicentra.app.library import LibraryDialog
+from bicentra.app import part_dialog
+from bicentra.app.part_dialog import LibraryDialog
 from bicentra.app.window import MainWindow
 from bicentra.core.base.wording import LengthFormat
-from bicentra.study.library.library import own_folder, whole_shelf
+from bicentra.study.library.library import own_folder, whole_library
 from tests.app.conftest import Opener
 
 
@@ -49,9 +49,9 @@ def test_a_rotor_is_found_compared_and_taken(window: MainWindow, qtbot: QtBot, m
 
 def test_a_part_that_cannot_be_is_refused_in_words(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
     """A rotor thicker than the caliper's slot is not taken; the footer says why, the job stays."""
-    thick = next(p for p in whole_shelf().of_kind("rotor") if p.rotor.thickness_mm > 23)
-    monkeypatch.setattr(library, "ask_part", lambda *_: thick)
-    window.shelf.take("rotor")
+    thick = next(p for p in whole_library().of_kind("rotor") if p.rotor.thickness_mm > 23)
+    monkeypatch.setattr(part_dialog, "ask_part", lambda *_: thick)
+    window.library.take("rotor")
     assert not window.study.modified and "slot width" in window.message.text()
 
 
@@ -62,14 +62,14 @@ def test_leaving_it_and_keeping_ones_own(window: MainWindow, qtbot: QtBot, monke
     assert not window.study.modified
     qtbot.mouseClick(button(window, "caliper", "Keep in my library"), Qt.MouseButton.LeftButton)
     assert "Kept" in window.message.text() and len(list(own_folder().glob("*.part.json"))) == 1
-    assert "Four-pot lug mount" in [p.name for p in whole_shelf().of_kind("caliper")]
+    assert "Four-pot lug mount" in [p.name for p in whole_library().of_kind("caliper")]
 
 
 def test_a_broken_file_is_told_in_the_dialog(open_window: Opener) -> None:
     """A file that is no part does not hide the others; it is named at the foot."""
     (own_folder() / "broken.part.json").write_text("{")
     window = open_window()
-    dialog = LibraryDialog(window, whole_shelf(), window.study.job.rotor, LengthFormat("in"))
+    dialog = LibraryDialog(window, whole_library(), window.study.job.rotor, LengthFormat("in"))
     assert len(dialog.shown) == 43
     dialog.show()
     dialog.grab()

@@ -8,7 +8,7 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtWidgets import QDialog, QPushButton
 from pytestqt.qtbot import QtBot
 
-from bicentra.app import dialogs, library
+from bicentra.app import dialogs, part_dialog
 from bicentra.app.parts.bench import PartsBench
 from bicentra.app.parts.table_dialog import TableDialog
 from bicentra.app.window import MainWindow
@@ -16,7 +16,7 @@ from bicentra.core.base.finding import Verdict
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.library import Part
-from bicentra.study.library.library import load_shelf, own_folder, whole_shelf
+from bicentra.study.library.library import load_library, own_folder, whole_library
 from tests.app.conftest import Opener
 
 
@@ -27,19 +27,20 @@ def bench(window: MainWindow) -> PartsBench:
     return window.benches.named("parts")
 
 
-def few(monkeypatch: pytest.MonkeyPatch, bench: PartsBench) -> None:
+def few(bench: PartsBench) -> None:
     """Search among a few parts only."""
-    shelf = whole_shelf()
+    library = whole_library()
     names = {p.name for kind, count in (("rotor", 6), ("caliper", 5)) for p in fits(kind)[:count]}
-    small = replace(shelf, parts=tuple(row for row in shelf.parts if row[0].kind == "wheel" or row[0].name in names))
-    monkeypatch.setattr(bench.compare, "_shelf", small)
-    assert bench.study is not None
-    bench.finder.show_study(bench.study, small)
+    small = replace(
+        library, parts=tuple(row for row in library.parts if row[0].kind == "wheel" or row[0].name in names)
+    )
+    bench.desk.read_anew(small)
+    bench.finder.show_desk(bench.desk)
 
 
 def fits(kind: str) -> list[Part]:
     """Parts of the demo's pattern, or axial calipers."""
-    parts = whole_shelf().of_kind(kind)
+    parts = whole_library().of_kind(kind)
     if kind == "rotor":
         return [
             p
@@ -54,14 +55,14 @@ def test_parts_are_laid_out_compared_and_used(
 ) -> None:
     """A rotor from the library lies below the job's own, its differences and weights are told; Use is one step."""
     part = fits("rotor")[0]
-    monkeypatch.setattr(library, "ask_part", lambda *_: part)
+    monkeypatch.setattr(part_dialog, "ask_part", lambda *_: part)
     assert not bench.compare.use.isEnabled()
     qtbot.mouseClick(
         next(b for b in bench.compare.findChildren(QPushButton) if b.text() == "Rotor…"), Qt.MouseButton.LeftButton
     )
-    assert window.study.job.rotor != part.item and bench.compare.proposal.rotor == part.item
+    assert window.study.job.rotor != part.item and bench.desk.proposal.rotor == part.item
     told = bench.compare.table.text()
-    assert "Rotor to spin up" in told and "On the shelf: " in told and ("stop" in told or "met" in told)
+    assert "Rotor to spin up" in told and "In the library: " in told and ("stop" in told or "met" in told)
     rings = [s for s in bench.compare.view.drawing.shapes if s.ink == "rotor" and len(s.loops) == 2]
     assert len(rings) == 2
     qtbot.mouseClick(bench.compare.over, Qt.MouseButton.LeftButton)
@@ -92,11 +93,9 @@ def test_what_came_off_is_noted_and_weighed(window: MainWindow, bench: PartsBenc
     assert window.study.job.before.rotor == window.study.job.rotor and window.study.job.before.other_mass_kg == 11.0
 
 
-def test_a_set_is_found_understood_and_taken(
-    window: MainWindow, bench: PartsBench, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_a_set_is_found_understood_and_taken(window: MainWindow, bench: PartsBench, qtbot: QtBot) -> None:
     """Sets come in, the best is chosen and told; another is picked on the map; its line-up opens with the same verdict."""
-    few(monkeypatch, bench)
+    few(bench)
     window.do_next()
     assert bench.finding and "look through" in bench.next_sentence()
     window.do_next()
@@ -104,7 +103,7 @@ def test_a_set_is_found_understood_and_taken(
     qtbot.waitUntil(lambda: not bench.finder.running, timeout=60000)
     finder = bench.finder
     assert finder.model.sets and finder.chosen is finder.model.sets[0] and "score" in finder.why.text()
-    other = next(s for s in finder.sets if s.feasible and s is not finder.chosen)
+    other = next(s for s in finder.desk.sets if s.feasible and s is not finder.chosen)
     finder.map.resize(600, 400)
     spot = finder.map.place(other)
     qtbot.mouseClick(finder.map, Qt.MouseButton.LeftButton, pos=spot.toPoint())
@@ -113,7 +112,7 @@ def test_a_set_is_found_understood_and_taken(
     assert finder.list.currentIndex().row() == finder.model.row_of(picked)
     finder.grab()
     qtbot.mouseClick(finder.bench, Qt.MouseButton.LeftButton)
-    assert not bench.finding and bench.compare.proposal == picked.job
+    assert not bench.finding and bench.desk.proposal == picked.job
     bench.show_page("find")
     qtbot.mouseClick(finder.open, Qt.MouseButton.LeftButton)
     assert window.benches.front == "lineup" and window.study.job.rotor == picked.job.rotor
@@ -124,14 +123,14 @@ def test_a_set_is_found_understood_and_taken(
     assert not window.study.modified
 
 
-def test_why_not_this_one(bench: PartsBench, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_why_not_this_one(bench: PartsBench, qtbot: QtBot) -> None:
     """Words narrow the sets to one that is stopped; it says by what; words nobody is called find nothing, and say so."""
-    few(monkeypatch, bench)
+    few(bench)
     bench.show_page("find")
     bench.finder.start()
     qtbot.waitUntil(lambda: not bench.finder.running, timeout=60000)
     finder = bench.finder
-    stopped = next(s for s in finder.sets if not s.feasible)
+    stopped = next(s for s in finder.desk.sets if not s.feasible)
     qtbot.keyClicks(finder.filter, stopped.job.rotor.name)
     assert all(stopped.job.rotor.name in s.name for s in finder.model.sets)
     finder.choose(stopped)
@@ -152,10 +151,10 @@ def test_a_search_is_stopped_and_a_wrong_wish_refused(window: MainWindow, bench:
     criteria = bench.finder.criteria_met.criteria("mm")
     assert criteria.plates == (0.0, 3.175) and criteria.wheel is not None and criteria.sides == ("outboard", "inboard")
     bench.finder.start()
-    qtbot.waitUntil(lambda: bool(bench.finder.sets), timeout=30000)
+    qtbot.waitUntil(lambda: bool(bench.finder.desk.sets), timeout=30000)
     window.do_next()
     qtbot.waitUntil(lambda: not bench.finder.running, timeout=30000)
-    assert bench.finder.sets and "stopped at" in bench.finder.state.text()
+    assert bench.finder.desk.sets and "stopped at" in bench.finder.state.text()
 
 
 def test_a_table_is_taken_in_by_hand(
@@ -184,7 +183,7 @@ def test_a_table_is_taken_in_by_hand(
     path.write_text("name,Outside,overall_height_mm\nShop rotor,250,44\nMine,261,45\n")
     bench.take_table()
     assert shown == ["Take in 2 new", "Take in 0 new, settle 1"] and "1 parts" in window.message.text()
-    rotors = {p.name: p.rotor.diameter_mm for p in load_shelf(own_folder()).of_kind("rotor")}
+    rotors = {p.name: p.rotor.diameter_mm for p in load_library(own_folder()).of_kind("rotor")}
     assert rotors == {"Shop rotor": 250.0, "Mine": 261.0}
     path.write_text("name\n")
     bench.take_table()
@@ -262,6 +261,6 @@ def test_traced_points_and_wheels_in_the_panels(
     assert len(window.study.job.wheel.weights) == 2 and "wheel.weights[1].height_mm" in panel.boxes
     press("Take the wheel off the job")
     assert window.study.job.wheel is None
-    monkeypatch.setattr(library, "ask_part", lambda *_: whole_shelf().of_kind("wheel")[0])
+    monkeypatch.setattr(part_dialog, "ask_part", lambda *_: whole_library().of_kind("wheel")[0])
     press("Wheel from the library…")
-    assert window.study.job.wheel.name == whole_shelf().of_kind("wheel")[0].name
+    assert window.study.job.wheel.name == whole_library().of_kind("wheel")[0].name

@@ -56,7 +56,7 @@ def test_the_wrong_reading_is_settled_and_the_survey_used(
     assert bench.entry.value.hasFocus() or not window.isActiveWindow()
     tables: list[str] = []
     monkeypatch.setattr(
-        questions, "ask_takeover", lambda _p, plan, words: bool(tables.append(takeover_table(plan, words))) or True
+        questions, "ask_takeover", lambda _p, plan, lengths: bool(tables.append(takeover_table(plan, lengths))) or True
     )
     qtbot.mouseClick(bench.use_button, Qt.MouseButton.LeftButton)
     assert "before" in tables[0] and "upper lug, forward" in tables[0] and "±" in tables[0]

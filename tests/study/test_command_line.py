@@ -117,9 +117,9 @@ def test_search_prints_the_object_of_the_contract(
     demo_path: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
     """Best sets first, each as the contract has it; a set that is met is met by check too, once it is in the job."""
-    shelf = data_path("library")
+    library = data_path("library")
     for name in ("rotor-02", "rotor-03", "caliper-02", "caliper-04", "caliper-09"):
-        (tmp_path / f"{name}.part.json").write_bytes((shelf / f"{name}.part.json").read_bytes())
+        (tmp_path / f"{name}.part.json").write_bytes((library / f"{name}.part.json").read_bytes())
     assert main(["search", str(demo_path), "--library", str(tmp_path), "--json", "--top", "5"]) == 0
     said = json.loads(capsys.readouterr().out)
     assert said["combinations"] == 2 * 3 * 3 * 2 * 360 and said["seconds"] > 0 and len(said["sets"]) == 5

@@ -17,19 +17,19 @@ from bicentra.data import data_path
 from bicentra.formats.job_json import parse_job, write_job
 from bicentra.formats.parts_json import parse_part, write_part
 from bicentra.formats.schema import part_schema
-from bicentra.study.library.library import keep_part, load_shelf, own_folder, whole_shelf
+from bicentra.study.library.library import keep_part, load_library, own_folder, whole_library
 
 
 def test_the_shelf_that_ships_is_sound() -> None:
     """Parts of every kind load without a complaint, each with a name of its own, rotors as heavy as their iron."""
-    shelf = load_shelf(data_path("library"))
-    assert shelf.problems == ()
-    assert {kind: len(shelf.of_kind(kind)) for kind in KINDS} == {
+    library = load_library(data_path("library"))
+    assert library.problems == ()
+    assert {kind: len(library.of_kind(kind)) for kind in KINDS} == {
         "rotor": 43, "caliper": 25, "wheel": 12, "hat": 4, "master_cylinder": 8,
     }  # fmt: skip
-    assert len({part.name for part, _ in shelf.parts}) == 92
-    assert any(part.item.guessed for part, _ in shelf.parts)
-    for part in shelf.of_kind("rotor"):
+    assert len({part.name for part, _ in library.parts}) == 92
+    assert any(part.item.guessed for part, _ in library.parts)
+    for part in library.of_kind("rotor"):
         rotor = part.rotor
         if rotor.kind == "ring":
             continue
@@ -72,9 +72,11 @@ def test_a_part_that_is_none_is_refused(change: dict[str, object], path: str, tm
     assert caught.value.path == path
     (tmp_path / "bad.part.json").write_text(json.dumps(data))
     (tmp_path / "good.part.json").write_bytes(write_part(Part(rotor=Rotor(name="fine"))))
-    shelf = load_shelf(tmp_path)
+    library = load_library(tmp_path)
     assert (
-        [p.name for p in shelf.of_kind("rotor")] == ["fine"] and len(shelf.problems) == 1 and path in shelf.problems[0]
+        [p.name for p in library.of_kind("rotor")] == ["fine"]
+        and len(library.problems) == 1
+        and path in library.problems[0]
     )
 
 
@@ -83,11 +85,11 @@ def test_keeping_a_part(good: Job, tmp_path: Path) -> None:
     first = keep_part(good.rotor, "bench", tmp_path)
     assert keep_part(good.rotor, "bench", tmp_path) == first
     other = keep_part(replace(good.rotor, mass_kg=9.0), "bench", tmp_path)
-    assert other != first and len(load_shelf(tmp_path).parts) == 2
+    assert other != first and len(load_library(tmp_path).parts) == 2
     with pytest.raises(StoreError, match="no name"):
         keep_part(Rotor(), "bench", tmp_path)
     keep_part(good.caliper, "bench")
-    assert own_folder().exists() and len(whole_shelf().parts) == 93
+    assert own_folder().exists() and len(whole_library().parts) == 93
 
 
 def test_a_guess_holds_findings_down_to_a_watch(good: Job) -> None:

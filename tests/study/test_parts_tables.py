@@ -8,7 +8,7 @@ from bicentra.cli import main
 from bicentra.core.base.errors import ReadingsError
 from bicentra.core.parts.library import KINDS
 from bicentra.formats.parts_csv import Column, guess_columns, parts_csv, parts_of, read_table
-from bicentra.study.library.library import load_shelf, own_folder, whole_shelf
+from bicentra.study.library.library import load_library, own_folder, whole_library
 from bicentra.study.library.merge import BOTH, KEEP, TAKE, arrivals, remember, remembered, take_in
 
 TABLE = "Name;Outside;Bore [in];Overall height;Nonsense\nThird float rotor;9,84;2.25;44;x\n"
@@ -18,14 +18,14 @@ TABLE = "Name;Outside;Bore [in];Overall height;Nonsense\nThird float rotor;9,84;
 @pytest.mark.parametrize("kind", KINDS)
 def test_every_part_comes_back_the_same(kind: str, unit: str) -> None:
     """Written and read again each shipped part is there already, to a ten-thousandth, guesses and traced points too."""
-    shelf = whole_shelf()
-    table = read_table(parts_csv(shelf.of_kind(kind), kind, unit), "t.csv")
+    library = whole_library()
+    table = read_table(parts_csv(library.of_kind(kind), kind, unit), "t.csv")
     columns = guess_columns(table.headings, kind)
     assert all(column.key for column in columns)
     parts, problems = parts_of(table, columns, kind)
-    assert problems == () and len(parts) == len(shelf.of_kind(kind))
-    assert {a.state for a in arrivals(parts, shelf, own_folder())} == {"same"}
-    assert [p.quality for p in parts] == [dict(p.quality) for p in shelf.of_kind(kind)]
+    assert problems == () and len(parts) == len(library.of_kind(kind))
+    assert {a.state for a in arrivals(parts, library, own_folder())} == {"same"}
+    assert [p.quality for p in parts] == [dict(p.quality) for p in library.of_kind(kind)]
 
 
 def test_columns_are_told_once_and_remembered(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
@@ -46,7 +46,7 @@ def test_columns_are_told_once_and_remembered(tmp_path: Path, capsys: pytest.Cap
     assert "Third float rotor: added" in capsys.readouterr().out
     again = remembered(table.headings, "rotor")
     assert [(c.key, c.unit) for c in again[1:3]] == [("diameter_mm", "in"), ("centre_bore_mm", "in")]
-    rotor = load_shelf(own_folder()).of_kind("rotor")[0].rotor
+    rotor = load_library(own_folder()).of_kind("rotor")[0].rotor
     assert rotor.diameter_mm == pytest.approx(9.84 * 25.4) and rotor.centre_bore_mm == pytest.approx(57.15)
     assert main(["parts", "rotor", "--take", str(path)]) == 0
     assert "there already as Third float rotor" in capsys.readouterr().out
@@ -59,7 +59,7 @@ def test_a_part_that_differs_is_shown_and_settled() -> None:
     def come(height: float) -> tuple[object, ...]:
         table = read_table(f"name,overall_height_mm\nMine,{height}\n".encode(), "t.csv")
         parts, _ = parts_of(table, guess_columns(table.headings, "rotor"), "rotor")
-        return arrivals(parts, whole_shelf(), own)
+        return arrivals(parts, whole_library(), own)
 
     assert take_in(come(44.0), {}, own) == ("Mine: added",)
     other = come(45.0)
@@ -67,12 +67,12 @@ def test_a_part_that_differs_is_shown_and_settled() -> None:
     assert take_in(other, {"Mine": KEEP}, own) == ()
     assert take_in(other, {"Mine": TAKE}, own) == ("Mine: changed",) and len(list(own.glob("*.json"))) == 1
     assert take_in(come(46.0), {"Mine": BOTH}, own) == ("Mine (from a table): added",)
-    heights = sorted(p.rotor.overall_height_mm for p in load_shelf(own).of_kind("rotor"))
+    heights = sorted(p.rotor.overall_height_mm for p in load_library(own).of_kind("rotor"))
     assert heights == [45.0, 46.0]
-    shipped = whole_shelf().of_kind("wheel")[0].name
+    shipped = whole_library().of_kind("wheel")[0].name
     table = read_table(f'name,rim_width_mm\n"{shipped}",99\n'.encode(), "t.csv")
     parts, _ = parts_of(table, guess_columns(table.headings, "wheel"), "wheel")
-    found = arrivals(parts, whole_shelf(), own)
+    found = arrivals(parts, whole_library(), own)
     assert found[0].path is None and take_in(found, {shipped: TAKE}, own) == (f"{shipped} (from a table): added",)
 
 

@@ -39,7 +39,7 @@ from bicentra.study.document.study import Study
 from bicentra.study.papers.papers import PAPERS
 
 if TYPE_CHECKING:
-    from bicentra.app.shelf import ShelfKeeper
+    from bicentra.app.library_keeper import LibraryKeeper
 
 MESSAGE_MS, CLOSING_MS = 9000, 1500
 
@@ -53,7 +53,7 @@ class MainWindow(QWidget):
         self.look: Look = LOOKS.get(str(settings.value("look", "light")), LOOKS["light"])
         self.study = study
         self.bench = LineupBench(self.look, settings)
-        self._shelf: ShelfKeeper | None = None
+        self._library: LibraryKeeper | None = None
         self.assessor = Assessor(self, lambda: self.bench.pulling)
         self.files = FileKeeper(self)
         self.papers = PaperMaker(self)
@@ -270,13 +270,13 @@ class MainWindow(QWidget):
         bench.take_focus()
 
     @property
-    def shelf(self) -> "ShelfKeeper":
+    def library(self) -> "LibraryKeeper":
         """What takes parts from the library, loaded when it is first asked for."""
-        if self._shelf is None:
-            from bicentra.app.shelf import ShelfKeeper
+        if self._library is None:
+            from bicentra.app.library_keeper import LibraryKeeper
 
-            self._shelf = ShelfKeeper(self)
-        return self._shelf
+            self._library = LibraryKeeper(self)
+        return self._library
 
     def fit(self) -> None:
         """Show everything on the bench in front."""
@@ -361,8 +361,8 @@ class MainWindow(QWidget):
             opened = Panel(name)
             opened.committed.connect(self._commit)
             opened.structural.connect(self.bench.change)
-            opened.library_wanted.connect(self.shelf.take)
-            opened.keep_wanted.connect(self.shelf.keep)
+            opened.library_wanted.connect(self.library.take)
+            opened.keep_wanted.connect(self.library.keep)
             self.panels[name] = opened
             self._panel_column.addWidget(opened)
         opened.show()

@@ -33,25 +33,25 @@ def add(commands: Any) -> None:
 def run_parts(arguments: argparse.Namespace) -> int:
     """Write or take in a table, or list the parts. Raises ``BicentraError``."""
     from bicentra.core.base.errors import StoreError
-    from bicentra.study.library.library import load_shelf, whole_shelf
+    from bicentra.study.library.library import load_library, whole_library
 
     if arguments.library is not None and not Path(arguments.library).is_dir():
         raise StoreError(f"--library {arguments.library}: no such folder; expected one with part files (*.part.json)")
-    shelf = whole_shelf() if arguments.library is None else load_shelf(Path(arguments.library))
+    library = whole_library() if arguments.library is None else load_library(Path(arguments.library))
     if arguments.write:
         from bicentra.study.library.tables import write_table
 
-        count = write_table(shelf, arguments.kind, arguments.units, Path(arguments.write))
+        count = write_table(library, arguments.kind, arguments.units, Path(arguments.write))
         print(f"written: {arguments.write}, {count} parts")
     elif arguments.take:
-        _take(arguments, shelf)
+        _take(arguments, library)
     else:
-        for part in shelf.of_kind(arguments.kind):
+        for part in library.of_kind(arguments.kind):
             print(printable(part.name))
     return 0
 
 
-def _take(arguments: argparse.Namespace, shelf: Any) -> None:
+def _take(arguments: argparse.Namespace, library: Any) -> None:
     from bicentra.study.library.library import own_folder
     from bicentra.study.library.merge import BOTH, KEEP, TAKE, arrivals, remember, remembered, take_in
     from bicentra.study.library.tables import open_table, parts_of
@@ -60,7 +60,7 @@ def _take(arguments: argparse.Namespace, shelf: Any) -> None:
     columns = _told(remembered(table.headings, arguments.kind), arguments.column, arguments.kind)
     parts, problems = parts_of(table, columns, arguments.kind)
     own = Path(arguments.library) if arguments.library else own_folder()
-    found = arrivals(parts, shelf, own)
+    found = arrivals(parts, library, own)
     choice = {"keep": KEEP, "take": TAKE, "both": BOTH}[arguments.differing]
     written = take_in(found, {a.part.name: choice for a in found}, own)
     remember(columns, arguments.kind)

@@ -52,10 +52,10 @@ def run_search(arguments: argparse.Namespace) -> int:
     from bicentra.study.document.store import load
 
     job = load(Path(arguments.job), arguments.corner)
-    shelf, criteria = _asked(arguments)
+    library, criteria = _asked(arguments)
     began = time.perf_counter()
     harvest = Harvest(0)
-    for harvest in look(job, shelf, criteria):
+    for harvest in look(job, library, criteria):
         if sys.stderr.isatty():
             print(f"\r{harvest.done:4.0%}", end="", file=sys.stderr)
     seconds = time.perf_counter() - began
@@ -72,20 +72,20 @@ def run_search(arguments: argparse.Namespace) -> int:
 
 
 def _asked(arguments: argparse.Namespace) -> tuple[Any, Any]:
-    """Return the shelf and the wish that the command's words ask for."""
+    """Return the library and the criteria that the command asks for."""
     from bicentra.core.base.errors import QuantityError, StoreError
     from bicentra.core.parts.wheel import Wheel
     from bicentra.study.desks.search import Criteria
-    from bicentra.study.library.library import load_shelf, whole_shelf
+    from bicentra.study.library.library import load_library, whole_library
 
     if arguments.top < 1:
         raise QuantityError(str(arguments.top), f"--top {arguments.top}", "a number of at least 1")
     if arguments.library is not None and not Path(arguments.library).is_dir():
         raise StoreError(f"--library {arguments.library}: no such folder; expected one with part files (*.part.json)")
-    shelf = whole_shelf() if arguments.library is None else load_shelf(Path(arguments.library))
-    for problem in shelf.problems:
+    library = whole_library() if arguments.library is None else load_library(Path(arguments.library))
+    for problem in library.problems:
         print(f"bicentra: passed over: {problem}", file=sys.stderr)
-    wheels = {part.name: part.item for part in shelf.of_kind("wheel")}
+    wheels = {part.name: part.item for part in library.of_kind("wheel")}
     if arguments.wheel is not None and arguments.wheel not in wheels:
         raise StoreError(
             f"--wheel: found “{arguments.wheel[:60]}”; expected one of the library: " + "; ".join(list(wheels)[:3])
@@ -104,4 +104,4 @@ def _asked(arguments: argparse.Namespace) -> tuple[Any, Any]:
         tuple(dict.fromkeys(plates)), sides, arguments.mount, arguments.action, arguments.duty,
         wheel if isinstance(wheel, Wheel) else None, arguments.free_plate,
     )  # fmt: skip
-    return shelf, criteria
+    return library, criteria

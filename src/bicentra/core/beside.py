@@ -28,33 +28,33 @@ from bicentra.core.parts.limits import limit_for
 TITLE = "Adapter for a parking-brake caliper"
 
 
-def beside(job: Job, words: LengthFormat) -> Judged | None:
+def beside(job: Job, lengths: LengthFormat) -> Judged | None:
     """Return the adapter that is made beside the job's own bracket: for a parking-brake caliper, where the job has one."""
     parking = job.parking
     if parking is None or parking.clock_deg is None:
         return None
     there = parking_job(job, parking)
-    judged = judge_bracket(PLAIN, there, line_up(there), words)
+    judged = judge_bracket(PLAIN, there, line_up(there), lengths)
     assembly = judged.assembly
     findings = (
-        *(_of_parking(finding) for finding in (*judged.findings, *_asked_of_a_caliper(assembly, words))),
-        _calipers_apart(job, assembly.body, words),
+        *(_of_parking(finding) for finding in (*judged.findings, *_asked_of_a_caliper(assembly, lengths))),
+        _calipers_apart(job, assembly.body, lengths),
     )
     parts = tuple(replace(part, name=f"parking {part.name}") for part in judged.bracket.parts)
     return Judged(replace(assembly, bracket=replace(judged.bracket, parts=parts)), findings, TITLE)
 
 
-def _asked_of_a_caliper(assembly: Assembly, words: LengthFormat) -> tuple[Finding, ...]:
+def _asked_of_a_caliper(assembly: Assembly, lengths: LengthFormat) -> tuple[Finding, ...]:
     """Return what any caliper is asked that a plate is not: its place on the ring, its room to what turns and what stands."""
     job, line = assembly.job, assembly.line
     return (
-        tip_gap(job, line, words),
-        slot_gap(job, line, words),
-        pad_overhang(job, line, words),
-        pad_inner_edge(job, line, words),
-        caliper_to_turning(assembly, words),
-        wheel_room(assembly, words, cures=False),
-        obstacle_room(assembly, line.frame.here, words, turns=False),
+        tip_gap(job, line, lengths),
+        slot_gap(job, line, lengths),
+        pad_overhang(job, line, lengths),
+        pad_inner_edge(job, line, lengths),
+        caliper_to_turning(assembly, lengths),
+        wheel_room(assembly, lengths, cures=False),
+        obstacle_room(assembly, line.frame.here, lengths, turns=False),
     )
 
 
@@ -86,11 +86,11 @@ def _of_parking(finding: Finding) -> Finding:
     )  # fmt: skip
 
 
-def brackets_apart(assembly: Assembly, adapter: Judged, words: LengthFormat) -> tuple[Finding, ...]:
+def brackets_apart(assembly: Assembly, adapter: Judged, lengths: LengthFormat) -> tuple[Finding, ...]:
     """Return the room between bracket and adapter, and of each to the other's caliper: all want the same place on the lugs."""
     limit, one, other = limit_for(assembly.job, "bracket-to-caliper"), assembly.metal, adapter.assembly.metal
     value = least_of(float(prism_gap(a, b, FAR_MM)) for a in one for b in other) if one and other else UNKNOWN
-    why = f"The caliper's bracket and the adapter are {words.gap(value)} apart."
+    why = f"The caliper's bracket and the adapter are {lengths.gap(value)} apart."
     if value <= 0:
         why = "The caliper's bracket and the adapter want the same place: put one on the lugs' other side, or make them one."
     apart = make_finding(
@@ -98,20 +98,20 @@ def brackets_apart(assembly: Assembly, adapter: Judged, words: LengthFormat) -> 
     )
     return (
         apart,
-        _clear("parking-adapter-to-caliper", assembly, other, words, limit),
-        _clear("parking-clear-of-bracket", adapter.assembly, one, words, limit),
+        _clear("parking-adapter-to-caliper", assembly, other, lengths, limit),
+        _clear("parking-clear-of-bracket", adapter.assembly, one, lengths, limit),
     )
 
 
-def _clear(id: str, assembly: Assembly, prisms: Prisms, words: LengthFormat, limit: Limit) -> Finding:
+def _clear(id: str, assembly: Assembly, prisms: Prisms, lengths: LengthFormat, limit: Limit) -> Finding:
     """The room between a caliper's body and the other one's metal."""
     value = least_of(body_gaps(assembly.body, assembly.line.frame.here, prisms)[0].tolist()) if prisms else UNKNOWN
-    why = f"They are {words.gap(value)} apart." if value > 0 else "They run into each other."
+    why = f"They are {lengths.gap(value)} apart." if value > 0 else "They run into each other."
     return make_finding(id, value, limit, why, features=("parking", "caliper"),
                         missing="needs both brackets and both bodies")  # fmt: skip
 
 
-def _calipers_apart(job: Job, there: Body, words: LengthFormat) -> Finding:
+def _calipers_apart(job: Job, there: Body, lengths: LengthFormat) -> Finding:
     """The room between the two calipers on one rotor."""
     base = assemble(job)
     here, frames = base.body, (base.line.frame, ClockFrame(known(job.parking.clock_deg if job.parking else None)))
@@ -122,7 +122,7 @@ def _calipers_apart(job: Job, there: Body, words: LengthFormat) -> Finding:
             for body, frame in zip((here, there), frames)
         )
         value = float(prism_gap(one, other, FAR_MM))
-    why = f"The two calipers are {words.gap(value)} apart." if value > 0 else "The two calipers run into each other."
+    why = f"The two calipers are {lengths.gap(value)} apart." if value > 0 else "The two calipers run into each other."
     limit, missing = limit_for(job, "caliper-to-obstacle"), "needs both bodies and both clock angles"
     return make_finding(
         "parking-apart",

@@ -62,7 +62,7 @@ def judge_bracket(
     kind: Family,
     job: Job,
     line: LineUp,
-    words: LengthFormat,
+    lengths: LengthFormat,
     turns: bool = False,
     cures: bool = False,
     as_cut: StackUp | None = None,
@@ -73,47 +73,47 @@ def judge_bracket(
     bracket that is cut already.
     """  # fmt: skip
     tried: list[Assembly] = []
-    for made in make(kind, job, line, words):
+    for made in make(kind, job, line, lengths):
         held_fast = as_cut is not None and made.stands
         bracket = replace(made, stack_up=held(as_cut, made.job, line)) if as_cut is not None and held_fast else made
-        tried.append(placed_metal(bracket, line if bracket.job is job else None, words))
-    best = tried[0] if len(tried) == 1 else _clearest(tried, words)
-    return Judged(best, bracket_findings(best, words, turns, cures), kind.title)
+        tried.append(placed_metal(bracket, line if bracket.job is job else None, lengths))
+    best = tried[0] if len(tried) == 1 else _clearest(tried, lengths)
+    return Judged(best, bracket_findings(best, lengths, turns, cures), kind.title)
 
 
-def placed_metal(bracket: Bracket, line: LineUp | None, words: LengthFormat) -> Assembly:
+def placed_metal(bracket: Bracket, line: LineUp | None, lengths: LengthFormat) -> Assembly:
     """Return ``bracket`` in its place, its plate cut and its metal known."""
     assembly = place(bracket, line)
     if bracket.kind.cut is not None and bracket.stands:
-        assembly = replace(assembly, bracket=bracket.kind.cut(assembly, words))
+        assembly = replace(assembly, bracket=bracket.kind.cut(assembly, lengths))
     return replace(assembly, metal=bracket_metal(assembly))
 
 
-def _clearest(tried: list[Assembly], words: LengthFormat) -> Assembly:
+def _clearest(tried: list[Assembly], lengths: LengthFormat) -> Assembly:
     """Return the first way that clears everything round it, else the one whose worst clearance is best."""
     ranks = [
-        min(f.verdict.rank for f in clearance_findings(one, words, turns=False) if kind_of(f.id).shaped)
+        min(f.verdict.rank for f in clearance_findings(one, lengths, turns=False) if kind_of(f.id).shaped)
         for one in tried
     ]
     return tried[max(range(len(tried)), key=lambda k: (ranks[k], -k))]
 
 
 def bracket_findings(
-    assembly: Assembly, words: LengthFormat, turns: bool = True, cures: bool = True
+    assembly: Assembly, lengths: LengthFormat, turns: bool = True, cures: bool = True
 ) -> tuple[Finding, ...]:
     """Return everything that is asked of a bracket: its own questions, metal, joints, and the clearance round it."""
     bracket = assembly.bracket
     if not bracket.stands:
         return (_refusal(bracket),)
-    shims = (shim_finding(assembly, words),) if bracket.packed and "lug" in bracket.bolted else ()
-    metal = metal_findings(assembly, words)
+    shims = (shim_finding(assembly, lengths),) if bracket.packed and "lug" in bracket.bolted else ()
+    metal = metal_findings(assembly, lengths)
     found = (
         *(asked(bracket.job, ask) for ask in bracket.asks),
-        axial_finding(assembly, words, cures),
+        axial_finding(assembly, lengths, cures),
         *shims,
         *(with_turn_remedy(assembly, f) if turns and f.id == "ligament" else f for f in metal),
-        *bolt_findings(assembly, words, cures),
-        *clearance_findings(assembly, words, turns),
+        *bolt_findings(assembly, lengths, cures),
+        *clearance_findings(assembly, lengths, turns),
     )
     return tuple(_of_what_is_there(finding, bracket) for finding in found)
 

@@ -3,7 +3,6 @@
 from dataclasses import replace
 
 from bicentra.core.base.numbers import is_known
-from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.beside import beside, chosen_anew
 from bicentra.core.bracket.families.table import FAMILIES, family_of
 from bicentra.core.judged import Judged, judge_bracket
@@ -37,7 +36,7 @@ def on_the_bench(job: Job) -> tuple[Judged, tuple[Judged, ...]]:
     """Return the job's own bracket as it stands, and what to show beside it: every proposal, its own chosen anew if better, and
     what is made besides."""  # fmt: skip
     own, found = own_bracket(job), list(propose(job))
-    more = beside(job, LengthFormat(units_of(job.display_units)))
+    more = beside(job, job.lengths)
     besides = (more,) if more is not None else ()
     anew = next((one for one in found if one.bracket.kind is own.bracket.kind), None)
     if anew is None or _alike(anew, own):
@@ -67,7 +66,7 @@ def find_bracket(job: Job, name: str) -> Judged:
     kind = FAMILIES[name]
     if kind is not family_of(job):
         job = replace(job, bracket=chosen_anew(job.bracket))
-    return judge_bracket(kind, job, line_up(job), LengthFormat(units_of(job.display_units)))
+    return judge_bracket(kind, job, line_up(job), job.lengths)
 
 
 def best_charted(job: Job) -> Judged | None:

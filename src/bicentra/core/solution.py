@@ -7,7 +7,7 @@ from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.base.registry import PRACTICE, kind_of, place_of
-from bicentra.core.base.wording import LengthFormat, make_finding, units_of
+from bicentra.core.base.wording import make_finding
 from bicentra.core.beside import beside, brackets_apart
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.families.table import FAMILIES, family_of
@@ -91,24 +91,24 @@ def solve(job: Job, turns: bool = True, cures: bool = True, as_cut: StackUp | No
     drag need not wait for; without ``cures`` no remedy is looked for at all. Verdicts and figures are the same.
     ``as_cut``: the stack-up of a bracket that is cut already and held as it is.
     """
-    words, line = LengthFormat(units_of(job.display_units)), line_up(job)
-    judged = judge_bracket(family_of(job), job, line, words, turns, cures, as_cut)
+    lengths, line = job.lengths, line_up(job)
+    judged = judge_bracket(family_of(job), job, line, lengths, turns, cures, as_cut)
     assembly = judged.assembly
     findings = (
         *line_up_findings(job, assembly.line, cures),
         *judged.findings,
-        *caliper_findings(assembly, words, turns),
-        wheel_room(assembly, words, cures),
-        *turning_findings(assembly, words),
-        *travel_findings(assembly, words),
+        *caliper_findings(assembly, lengths, turns),
+        wheel_room(assembly, lengths, cures),
+        *turning_findings(assembly, lengths),
+        *travel_findings(assembly, lengths),
         *remarks(job),
     )
-    elsewhere = other_side(job, words)
+    elsewhere = other_side(job, lengths)
     if elsewhere is not None:
         findings = (*findings, elsewhere)
-    more = beside(job, words)
+    more = beside(job, lengths)
     if more is not None:
-        findings = (*findings, *more.findings, *brackets_apart(assembly, more, words))
+        findings = (*findings, *more.findings, *brackets_apart(assembly, more, lengths))
     return Solution(job, assembly, ranked(as_borrowed(job, findings)), beside=more)
 
 

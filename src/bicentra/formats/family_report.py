@@ -65,14 +65,14 @@ def _part(part: MadePart) -> dict[str, Any]:
 
 def families_text(proposals: tuple[Judged, ...], own: Judged, units: str) -> str:
     """Return the same in lines."""
-    words = LengthFormat(units_of(units))
+    lengths = LengthFormat(units_of(units))
     lines = [f"The job's own: {own.title}, {own.suited.word}", ""]
     for proposal in proposals:
         head = f"{proposal.suited.word:9s} {proposal.title}"
         bracket = proposal.bracket
         if bracket.parts:
             mass = f"{bracket.mass_kg:.2f} kg" if math.isfinite(bracket.mass_kg) else "mass not known"
-            head += f": {words.size(bracket.thickness)}, {mass}, {bracket.made} made, {', '.join(bracket.processes)}"
+            head += f": {lengths.size(bracket.thickness)}, {mass}, {bracket.made} made, {', '.join(bracket.processes)}"
             head += "" if bracket.reversible else "; cuts or welds for good"
         lines += [head, f"          {proposal.why}"]
     lines.append("Brakes can kill: have the design and the finished work checked by someone qualified.")

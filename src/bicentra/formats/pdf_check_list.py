@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from bicentra.core.base.wording import LengthFormat, printable, units_of
+from bicentra.core.base.wording import printable
 from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM, headline, hole_table, not_ready
 from bicentra.core.solution import Solution
 from bicentra.formats.check_report import figures
@@ -103,13 +103,13 @@ def _holes(column: _Column, solution: Solution) -> None:
     column.text("Holes, from the wheel axis: forward, up", bold=True)
     places = (0.0, 0.06, 0.3, 0.46, 0.62)
     column.row(("no.", "name", "forward", "up", "work"), places, bold=True)
-    words = LengthFormat(units_of(solution.job.display_units))
+    lengths = solution.job.lengths
     for row in hole_table(solution):
-        column.row((str(row.number), row.name, words.size(row.x), words.size(row.y), row.note), places)
+        column.row((str(row.number), row.name, lengths.size(row.x), lengths.size(row.y), row.note), places)
 
 
 def _bolts(column: _Column, solution: Solution) -> None:
-    words = LengthFormat(units_of(solution.job.display_units))
+    lengths = solution.job.lengths
     column.y -= 6
     column.text("Bolts", bold=True)
     places = (0.0, 0.26, 0.5, 0.68, 0.84)
@@ -119,9 +119,15 @@ def _bolts(column: _Column, solution: Solution) -> None:
         washers = (
             f" + {joint.stack.washers} washer{'s' if joint.stack.washers != 1 else ''}" if joint.stack.washers else ""
         )
-        name = f"{words.bolt(joint.thread.name, joint.length)}{washers}"
+        name = f"{lengths.bolt(joint.thread.name, joint.length)}{washers}"
         column.row(
-            (placed.name, name, words.size(joint.grip), words.size(joint.engagement), words.size(joint.protrusion)),
+            (
+                placed.name,
+                name,
+                lengths.size(joint.grip),
+                lengths.size(joint.engagement),
+                lengths.size(joint.protrusion),
+            ),
             places,
         )
 

@@ -36,18 +36,18 @@ class Heading:
 
 
 def workshop_pdf(
-    parts: tuple[MadePart, ...], views: list[dict[str, View]], heading: Heading, words: LengthFormat
+    parts: tuple[MadePart, ...], views: list[dict[str, View]], heading: Heading, lengths: LengthFormat
 ) -> bytes:
     """Return a sheet for each part; ``views`` in their order, already mirrored for a left corner."""
     with press(SHEET, f"{heading.job}: {heading.family}") as canvas:
         for number, (part, of) in enumerate(zip(parts, views), 1):
-            _sheet(canvas, part, of, heading, words, f"{number} of {len(parts)}")
+            _sheet(canvas, part, of, heading, lengths, f"{number} of {len(parts)}")
             canvas.showPage()
         return bytes(canvas.getpdfdata())
 
 
 def _sheet(
-    canvas: Any, part: MadePart, views: dict[str, View], heading: Heading, words: LengthFormat, number: str
+    canvas: Any, part: MadePart, views: dict[str, View], heading: Heading, lengths: LengthFormat, number: str
 ) -> None:
     canvas.setLineWidth(0.8)
     canvas.rect(
@@ -66,7 +66,7 @@ def _sheet(
         min(PICTURE[2] / (px1 - px0), PICTURE[3] / (py1 - py0)) * 0.95,
         hidden=False,
     )
-    _labels(canvas, part, views, scale, words)
+    _labels(canvas, part, views, scale, lengths)
     for place, text in (
         (FRONT, "flat pattern from outboard, bend lines dashed" if part.bends else "seen from outboard"),
         (SIDE, "seen from the front"),
@@ -97,15 +97,15 @@ def _view(canvas: Any, view: View, place: tuple[float, float, float, float], sca
     canvas.restoreState()
 
 
-def _labels(canvas: Any, part: MadePart, views: dict[str, View], scale: float, words: LengthFormat) -> None:
+def _labels(canvas: Any, part: MadePart, views: dict[str, View], scale: float, lengths: LengthFormat) -> None:
     """Overall sizes and the holes' numbers, placed so that none crosses another."""
     x0, y0, x1, y1 = views["front"].bounds
     box = part.outline.bounds if part.outline is not None else (x0, y0, x1, y1)
     mirrored = abs(x0 + box[2]) < abs(x0 - box[0])
     wide, high = _true_sizes(part)
     sheet = Sheet()
-    sheet.dimension(Dimension((x0, y0), (x1, y0), (1, 0), (0, -1), -y0, words.size(wide), "part", 0, 0))
-    sheet.dimension(Dimension((x0, y0), (x0, y1), (0, 1), (-1, 0), -x0, words.size(high), "part", 0, 0))
+    sheet.dimension(Dimension((x0, y0), (x1, y0), (1, 0), (0, -1), -y0, lengths.size(wide), "part", 0, 0))
+    sheet.dimension(Dimension((x0, y0), (x0, y1), (0, 1), (-1, 0), -x0, lengths.size(high), "part", 0, 0))
     middle = ((x0 + x1) / 2, (y0 + y1) / 2)
     spots = [*(bore.centre for bore in part.bores), *(cutout.centroid for cutout in part.cutouts)]
     for number, (x, y) in enumerate(spots, 1):
@@ -116,7 +116,7 @@ def _labels(canvas: Any, part: MadePart, views: dict[str, View], scale: float, w
     side = Sheet()
     fold = fold_of(part)
     deep = part.thickness + (fold.height if fold is not None else 0.0)
-    side.dimension(Dimension((sx0, sy0), (sx1, sy0), (1, 0), (0, -1), -sy0, words.size(deep), "part", 0, 0))
+    side.dimension(Dimension((sx0, sy0), (sx1, sy0), (1, 0), (0, -1), -sy0, lengths.size(deep), "part", 0, 0))
     _placed(canvas, side, SIDE, ((sx0 + sx1) / 2, (sy0 + sy1) / 2), scale)
 
 

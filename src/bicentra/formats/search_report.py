@@ -32,12 +32,12 @@ def _set(found: FoundSet) -> dict[str, Any]:
 
 def search_text(combinations: int, seconds: float, sets: list[FoundSet], units: str) -> str:
     """Return the same in lines."""
-    words = LengthFormat(units_of(units))
+    lengths = LengthFormat(units_of(units))
     lines = [f"{combinations} combinations looked at in {seconds:.1f} s, every clock angle counted."]
     for place, found in enumerate(sets, 1):
         told = f"{place:3d}. {found.verdict.word:9s} {found.score:.2f}  {found.name}"
         if found.feasible:
-            told += f", plate {words.size(found.thickness)}, tip gap {words.gap(found.tip_gap)}"
+            told += f", plate {lengths.size(found.thickness)}, tip gap {lengths.gap(found.tip_gap)}"
         if found.decides:
             told += f" ({found.decides})"
         lines.append(told)

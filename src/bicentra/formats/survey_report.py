@@ -4,7 +4,7 @@ import math
 from typing import Any
 
 from bicentra.core.base.numbers import or_none
-from bicentra.core.base.wording import LengthFormat, units_of
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.certainty.assess import surveyed
 from bicentra.core.parts.job import Job
 from bicentra.core.survey.adjust import Adjusted, error_ellipse
@@ -23,7 +23,7 @@ def survey_object(job: Job) -> dict[str, Any]:
 
 
 def _corner(job: Job, done: Surveyed) -> dict[str, Any]:
-    words = LengthFormat(units_of(job.display_units))
+    lengths = job.lengths
     adjusted = done.adjusted
     return {
         **_network(adjusted),
@@ -48,7 +48,7 @@ def _corner(job: Job, done: Surveyed) -> dict[str, Any]:
         ],
         "parts": [_part(part) for part in done.parts],
         "fault": done.fault or None,
-        "next": [advice.sentence for advice in advise(done.survey, adjusted, words, lug_features(job, done.survey))],
+        "next": [advice.sentence for advice in advise(done.survey, adjusted, lengths, lug_features(job, done.survey))],
     }  # fmt: skip
 
 
@@ -184,18 +184,18 @@ def _part(part: PartResult) -> dict[str, Any]:
 
 def survey_text(job: Job) -> str:
     """Return the same as plain lines."""
-    words = LengthFormat(units_of(job.display_units))
+    lengths = job.lengths
     lines = [job.title or "Untitled job"]
     for corner in job.survey:
         done = surveyed(job, corner)
         if done is not None:
-            lines += ["", corner.replace("-", " "), *(f"  {line}" for line in _corner_lines(job, done, words))]
+            lines += ["", corner.replace("-", " "), *(f"  {line}" for line in _corner_lines(job, done, lengths))]
     if len(lines) == 1:
         lines.append("No corner has been surveyed yet: open the survey bench and take the first reading.")
     return "\n".join(lines) + "\n"
 
 
-def _corner_lines(job: Job, done: Surveyed, words: LengthFormat) -> list[str]:
+def _corner_lines(job: Job, done: Surveyed, lengths: LengthFormat) -> list[str]:
     adjusted, lines = done.adjusted, []
     if done.fault:
         lines.append(done.fault)
@@ -205,17 +205,19 @@ def _corner_lines(job: Job, done: Surveyed, words: LengthFormat) -> list[str]:
                 (x, y), spread = adjusted.place(name), adjusted.spread(name)
                 sds = [1.96 * math.sqrt(max(float(spread[k, k]), 0.0)) for k in (0, 1)]
                 lines.append(
-                    f"{name:<22} forward {words.size(x)} ± {words.gap(sds[0])}, up {words.size(y)} ± {words.gap(sds[1])} (95 %)"
+                    f"{name:<22} forward {lengths.size(x)} ± {lengths.gap(sds[0])}, "
+                    f"up {lengths.size(y)} ± {lengths.gap(sds[1])} (95 %)"
                 )
-        told = suspect_sentence(adjusted, words) or unchecked_sentence(adjusted)
+        told = suspect_sentence(adjusted, lengths) or unchecked_sentence(adjusted)
         state = {True: "agree", False: "do not agree", None: "are not checked"}[adjusted.passed]
         lines.append(f"{len(adjusted.readings)} readings, {adjusted.dof} more than needed, {state}. {told}".rstrip())
-        lines += loose_sentences(adjusted, words)
+        lines += loose_sentences(adjusted, lengths)
     for face in done.faces:
         lines.append(
             f"face of {face.feature}: {face.fault}"
             if face.fault
-            else f"face of {face.feature}: seat {words.size(face.z)} ± {words.gap(1.96 * face.sd_z)}, leans {face.tilt_deg:.2f}°"
+            else f"face of {face.feature}: seat {lengths.size(face.z)} ± {lengths.gap(1.96 * face.sd_z)}, "
+            f"leans {face.tilt_deg:.2f}°"
         )
     for sweep in done.sweeps:
         lines.append(
@@ -228,6 +230,6 @@ def _corner_lines(job: Job, done: Surveyed, words: LengthFormat) -> list[str]:
     if best is not None:
         lines.append(f"best index: rotor turned {best.turn} stud pitches, {best.tir:.3f} mm in all")
     lines += [
-        f"next: {advice.sentence}" for advice in advise(done.survey, adjusted, words, lug_features(job, done.survey))
+        f"next: {advice.sentence}" for advice in advise(done.survey, adjusted, lengths, lug_features(job, done.survey))
     ]
     return lines

@@ -10,9 +10,9 @@ from bicentra.core.parts.before import Before
 from bicentra.core.parts.job import Job, Rotor
 from bicentra.core.parts.weights import VENTED_FILL, spin_of, weigh
 from bicentra.study.desks.part_sets import (
-    kit_before,
-    kit_differences,
     part_set_of,
+    set_before,
+    set_differences,
     set_edits,
     try_out,
     weights_before,
@@ -61,6 +61,6 @@ def test_old_and_new_corner(good: Job) -> None:
     old = replace(job, before=Before(rotor=good.rotor, caliper=good.caliper))
     assert weights_before(old).other == 0.0
     taller = replace(good, rotor=replace(good.rotor, overall_height_mm=46.0))
-    apart = dict(kit_differences(kit_before(old.before), part_set_of(taller, "new")))
+    apart = dict(set_differences(set_before(old.before), part_set_of(taller, "new")))
     assert [(d.path, d.before, d.after) for d in apart["rotor"]] == [("overall_height_mm", 44.0, 46.0)]
     assert apart["caliper"] == () and set_edits(good, taller) == (("rotor", taller.rotor),)

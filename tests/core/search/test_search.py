@@ -22,21 +22,21 @@ from bicentra.core.search.sweep import hull_distance, sweep_set
 from bicentra.core.solution import solve
 from bicentra.data import data_path
 from bicentra.study.desks.search import Criteria, job_for, look, rotors_of, space_for
-from bicentra.study.library.library import Shelf, load_shelf
+from bicentra.study.library.library import Library, load_library
 
 ANGLES = np.arange(360.0)
 
 
 @pytest.fixture(scope="module")
-def shelf() -> Shelf:
+def library() -> Library:
     """The library that ships."""
-    return load_shelf(data_path("library"))
+    return load_library(data_path("library"))
 
 
-def parts_of(shelf: Shelf) -> tuple[list[Rotor], list[Caliper]]:
+def parts_of(library: Library) -> tuple[list[Rotor], list[Caliper]]:
     """Rotors of the demo's pattern, and every caliper."""
-    rotors = [r for r in rotors_of(shelf) if r.bolt_circle_mm == 100.0 and r.hole_count == 4]
-    return rotors, [part.item for part in shelf.of_kind("caliper")]
+    rotors = [r for r in rotors_of(library) if r.bolt_circle_mm == 100.0 and r.hole_count == 4]
+    return rotors, [part.item for part in library.of_kind("caliper")]
 
 
 VARIANTS: dict[str, tuple[tuple[str, object], ...]] = {
@@ -56,18 +56,18 @@ VARIANTS: dict[str, tuple[tuple[str, object], ...]] = {
 
 
 @pytest.mark.parametrize("variant", VARIANTS)
-def test_every_angle_has_the_verdict_of_the_single_path(good: Job, shelf: Shelf, variant: str) -> None:
+def test_every_angle_has_the_verdict_of_the_single_path(good: Job, library: Library, variant: str) -> None:
     """Sets drawn by chance, a few angles of each solved the long way: stops, unknowns, watches and mets agree."""
     chance = random.Random(variant)
-    rotors, calipers = parts_of(shelf)
-    words, met = LengthFormat("mm"), set()
+    rotors, calipers = parts_of(library)
+    lengths, met = LengthFormat("mm"), set()
     for k in range(12):
         parts = (("rotor", chance.choice(rotors)), ("caliper", chance.choice(calipers)), ("fit.rotor_spacer_mm", chance.choice((0.0, 3.0))),
                  ("bracket.side", chance.choice(("outboard", "inboard"))))  # fmt: skip
         job = with_edits(good, (*(parts if k > 2 else ()), *VARIANTS[variant]))
         before = tuple(f for f in solve(job, turns=False, cures=False).findings if f.id in ("tip-gap", "pad-overhang", "pad-inner-edge",
                        "slot-gap", "rotor-on-hub", "wheel-stud-engagement", "wheel-on-hub"))  # fmt: skip
-        ranks = sweep_set(job, ANGLES, words, before).ranks
+        ranks = sweep_set(job, ANGLES, lengths, before).ranks
         alive = np.flatnonzero(ranks > 0)
         asked = {*chance.sample(range(360), 3), *chance.sample(list(alive), min(len(alive), 4))}
         for angle in asked:
@@ -77,9 +77,9 @@ def test_every_angle_has_the_verdict_of_the_single_path(good: Job, shelf: Shelf,
     assert met
 
 
-def test_the_search_finds_what_brute_force_finds(good: Job, shelf: Shelf) -> None:
+def test_the_search_finds_what_brute_force_finds(good: Job, library: Library) -> None:
     """Every set of a small library at every tenth degree, one at a time: the same verdict for each, the same ranking on top."""
-    rotors, calipers = parts_of(shelf)
+    rotors, calipers = parts_of(library)
     space = Space(tuple(rotors[1:3]), tuple(calipers[3:7]), (0.0, 3.0), ("outboard",), angles=36)
     found = {f.name.split(" at ")[0] + str(f.job.fit.rotor_spacer_mm): f for s in search(good, space) for f in s.sets}
     assert len(found) == 16
@@ -94,11 +94,11 @@ def test_the_search_finds_what_brute_force_finds(good: Job, shelf: Shelf) -> Non
     assert {Verdict.STOP, Verdict.CAUTION} <= set(best.values())
 
 
-def test_every_set_told_is_what_the_single_path_says(good: Job, shelf: Shelf) -> None:
+def test_every_set_told_is_what_the_single_path_says(good: Job, library: Library) -> None:
     """The whole library: the verdict of each of the best sets, and of some that stop, is that of one whole solution."""
     criteria = Criteria()
-    harvest = list(look(good, shelf, criteria))[-1]
-    space = space_for(shelf, criteria)
+    harvest = list(look(good, library, criteria))[-1]
+    space = space_for(library, criteria)
     assert harvest.done == 1.0 and harvest.combinations == space.combinations >= 40 * 25 * 360 * 3 * 2
     ranks = [found.verdict.rank for found in harvest.sets]
     assert ranks == sorted(ranks, reverse=True) and ranks[0] == Verdict.OK.rank
@@ -109,9 +109,9 @@ def test_every_set_told_is_what_the_single_path_says(good: Job, shelf: Shelf) ->
             assert found.decides in {f.id for f in why_not(found.job)} or found.feasible == 0
 
 
-def test_guesses_hold_a_set_down(good: Job, shelf: Shelf) -> None:
+def test_guesses_hold_a_set_down(good: Job, library: Library) -> None:
     """A set that is met, its bridge height declared a guess, is a watch: what rests on a guess is never better."""
-    best = list(look(good, shelf, Criteria()))[-1].sets[0]
+    best = list(look(good, library, Criteria()))[-1].sets[0]
     guessed = replace(best.job.caliper, guessed=("bridge_to_pad_top_mm",))
     space = Space((best.job.rotor,), (guessed,), (best.job.fit.rotor_spacer_mm,), (best.job.bracket.side,))
     found = next(search(good, space)).sets[0]
@@ -119,9 +119,9 @@ def test_guesses_hold_a_set_down(good: Job, shelf: Shelf) -> None:
     assert single_path(found.job)[0] is Verdict.CAUTION
 
 
-def test_a_hundred_times_sooner_than_one_at_a_time(good: Job, shelf: Shelf) -> None:
+def test_a_hundred_times_sooner_than_one_at_a_time(good: Job, library: Library) -> None:
     """The whole search against the single path's pace on the same parts: at least a hundred times as many sets a second."""
-    space = space_for(shelf, Criteria())
+    space = space_for(library, Criteria())
     began = time.process_time()
     for _ in search(job_for(good, Criteria()), space):
         pass
@@ -154,12 +154,12 @@ def test_many_verdicts_at_once_are_the_single_ones() -> None:
         assert [BY_RANK[k] for k in judge_all(values, limit)] == [judge(float(v), limit) for v in values]
 
 
-def test_filters_and_an_empty_library(good: Job, shelf: Shelf) -> None:
+def test_filters_and_an_empty_library(good: Job, library: Library) -> None:
     """Mount, action and duty let through what they name; with nothing left the search ends at once, with no set."""
-    assert all(c.mount == "radial" for c in space_for(shelf, Criteria(mount="radial")).calipers)
-    assert all(c.action == "floating" for c in space_for(shelf, Criteria(action="floating")).calipers)
-    assert all(r.mass_kg >= 6.0 for r in space_for(shelf, Criteria(duty="hard")).rotors)
-    empty = list(look(good, Shelf((), ()), Criteria()))
+    assert all(c.mount == "radial" for c in space_for(library, Criteria(mount="radial")).calipers)
+    assert all(c.action == "floating" for c in space_for(library, Criteria(action="floating")).calipers)
+    assert all(r.mass_kg >= 6.0 for r in space_for(library, Criteria(duty="hard")).rotors)
+    empty = list(look(good, Library((), ()), Criteria()))
     assert [h.combinations for h in empty][-1] == 0 and empty[-1].sets == []
-    radial = list(look(good, shelf, Criteria(mount="radial")))[-1].sets
+    radial = list(look(good, library, Criteria(mount="radial")))[-1].sets
     assert isinstance(radial[0], FoundSet) and all(f.verdict in (Verdict.STOP, Verdict.UNKNOWN) for f in radial)

@@ -101,12 +101,12 @@ def test_any_survey_goes_all_the_way(seed: int) -> None:
     job = replace(base, corner=corners[0], survey={corner: some_survey(chance) for corner in corners})
     validate(job)
     assert parse_job(write_job(job), "x") == job
-    words = LengthFormat("in" if seed % 2 else "mm")
+    lengths = LengthFormat("in" if seed % 2 else "mm")
     assert b"NaN" not in msgspec.json.encode(survey_object(job)) and survey_text(job)
     msgspec.json.encode(check_object(assess(solve(job)).solution))
     for corner in corners:
         done = surveyed(job, corner)
-        offers = advise(done.survey, done.adjusted, words)
+        offers = advise(done.survey, done.adjusted, lengths)
         survey_view(job, done, offers)
         relief_view(job, done)
         runout_view(done)

@@ -101,8 +101,8 @@ def test_the_next_reading_advised_is_the_best_of_all(network: Maker) -> None:
     """Brute force: of all readings offered, none sharpens the worst point more than the first one."""
     made, truth = network(np.random.default_rng(33), 4, 10)
     done = adjust(made)
-    words = LengthFormat("mm")
-    offers = [a for a in advise(made, done, words, lugs=[]) if a.kind == "distance"]
+    lengths = LengthFormat("mm")
+    offers = [a for a in advise(made, done, lengths, lugs=[]) if a.kind == "distance"]
     assert len(offers) > 2
     sizes = {f.name: f.diameter_mm for f in made.features}
     spreads = {n: np.trace(done.spread(n)) for n in done.network.points}

@@ -27,7 +27,7 @@ from bicentra.app.widgets.plain import plain_label, rich_label
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.app.widgets.tabs import press, tab_row
 from bicentra.core.base.finding import Verdict
-from bicentra.core.base.wording import LengthFormat, units_of
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.joint_view import joint_view
 from bicentra.core.drawing.made_view import NOTHING, made_view
 from bicentra.core.drawing.solid_scene import solid_scene
@@ -50,11 +50,11 @@ class BracketBench(Bench):
         self._host.setObjectName("panelBody")
         self._row = QHBoxLayout(self._host)
         self._row.setContentsMargins(6, 6, 6, 6)
-        shelf = scrolled(self._host)
-        shelf.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAsNeeded)
-        shelf.setWidgetResizable(True)
-        self._shelf = shelf
-        shelf.setAccessibleName("Bracket families, suited ones first")
+        rack = scrolled(self._host)
+        rack.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAsNeeded)
+        rack.setWidgetResizable(True)
+        self._rack = rack
+        rack.setAccessibleName("Bracket families, suited ones first")
         self.view = DrawingView("The part to be made", self.view_state, {})
         self.view.fit_wanted.connect(self.fit)
         self.shaper = Shaper(self)
@@ -83,7 +83,7 @@ class BracketBench(Bench):
         below.addWidget(self.view, 1)
         below.addWidget(self.space, 1)
         below.addWidget(side)
-        column.addWidget(shelf)
+        column.addWidget(rack)
         column.addLayout(self._tools())
         column.addLayout(below, 1)
 
@@ -138,14 +138,14 @@ class BracketBench(Bench):
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """In a low window the cards go without their pictures, so that the drawing keeps its room."""
-        self._fit_shelf()
+        self._fit_rack()
         super().resizeEvent(event)
 
-    def _fit_shelf(self) -> None:
+    def _fit_rack(self) -> None:
         low = self.height() < LOW_PX
         for card in self.cards:
             card.show_picture(not low)
-        self._shelf.setFixedHeight(CARD_PX.height() - (PICTURE_PX if low else 0) + 34)
+        self._rack.setFixedHeight(CARD_PX.height() - (PICTURE_PX if low else 0) + 34)
 
     def show_page(self, name: str) -> None:
         """Show the part or its bolts."""
@@ -192,11 +192,11 @@ class BracketBench(Bench):
     def _deal(self, desk: BracketDesk) -> None:
         clear_layout(self._row)
         job, drawn = desk.study.job, tuple(c for c in desk.proposals if c.bracket.parts)
-        words = LengthFormat(units_of(job.display_units))
+        lengths = job.lengths
         scale = common_scale(tuple(c for c in drawn if c.suited is not Verdict.STOP) or drawn)
         self.cards = []
         for proposal in drawn:
-            card = FamilyCard(proposal, self.view_state.look, words, job.is_left, scale, proposal is desk.own)
+            card = FamilyCard(proposal, self.view_state.look, lengths, job.is_left, scale, proposal is desk.own)
             card.picked.connect(self.choose)
             self.cards.append(card)
             self._row.addWidget(card, 0, Qt.AlignmentFlag.AlignTop)
@@ -213,7 +213,7 @@ class BracketBench(Bench):
             label.setAlignment(Qt.AlignmentFlag.AlignTop)
             self._row.addWidget(label)
         self._row.addStretch(1)
-        self._fit_shelf()
+        self._fit_rack()
 
     def choose(self, proposal: Judged) -> None:
         """Show a family; nothing is taken yet."""
@@ -238,31 +238,31 @@ class BracketBench(Bench):
         for widget, there in shown:
             widget.setVisible(there)
         self.view.setVisible(not spaced)
-        words = LengthFormat(units_of(desk.study.job.display_units))
+        lengths = desk.study.job.lengths
         if spaced:
             self.space.show_scene(solid_scene(desk.looked_at(desk.study.solution)))
         if self.bolting:
-            self._show_bolts(desk, words)
+            self._show_bolts(desk, lengths)
         else:
-            self._show_part(desk, one, words, shaped)
+            self._show_part(desk, one, lengths, shaped)
         self.take_button.setEnabled(desk.can_take)
         self.take_button.setText("Taken" if one is desk.own else desk.taking)
 
-    def _show_bolts(self, desk: BracketDesk, words: LengthFormat) -> None:
+    def _show_bolts(self, desk: BracketDesk, lengths: LengthFormat) -> None:
         self.view.title = "Bolts in their stacks, from head to tip"
         assembly = desk.looked_at(desk.study.solution).assembly
-        self.view.show_drawing(joint_view(assembly, words, desk.chosen is desk.own), {}, 1.0, words.units)
-        self.text.setText(bolts_told(desk, self.state.currentText(), words))
+        self.view.show_drawing(joint_view(assembly, lengths, desk.chosen is desk.own), {}, 1.0, lengths.units)
+        self.text.setText(bolts_told(desk, self.state.currentText(), lengths))
 
-    def _show_part(self, desk: BracketDesk, one: Judged, words: LengthFormat, shaped: bool) -> None:
+    def _show_part(self, desk: BracketDesk, one: Judged, lengths: LengthFormat, shaped: bool) -> None:
         job = desk.study.job
         self.view.title = f"{one.title}: seen from outboard, and from its edge"
-        drawing = made_view(one.bracket, words, job.is_left, desk.work() if shaped else NOTHING)
+        drawing = made_view(one.bracket, lengths, job.is_left, desk.work() if shaped else NOTHING)
         values = {handle.path: standing_at(job, handle.path) for handle in drawing.handles}
         self.shaper.paths = tuple(values)
-        self.view.show_drawing(drawing, values, -1.0 if job.is_left else 1.0, words.units)
+        self.view.show_drawing(drawing, values, -1.0 if job.is_left else 1.0, lengths.units)
         other = desk.other_side() if one is desk.own and not self.view.pulling else ""
-        self.text.setText(told(one, words) + (f"<p><b>The other side</b></p><p>{escape(other)}</p>" if other else ""))
+        self.text.setText(told(one, lengths) + (f"<p><b>The other side</b></p><p>{escape(other)}</p>" if other else ""))
 
     def take(self) -> None:
         """Take the family shown into the job, as one step."""
@@ -299,7 +299,7 @@ class BracketBench(Bench):
             self.cards[0].setFocus()
 
 
-def bolts_told(desk: BracketDesk, state: str, words: LengthFormat) -> str:
+def bolts_told(desk: BracketDesk, state: str, lengths: LengthFormat) -> str:
     """Return what is to be known of the bolts with threads in ``state``: torque, locking, stripping, room behind their heads."""
 
     def lines(texts: tuple[str, ...]) -> str:
@@ -310,15 +310,15 @@ def bolts_told(desk: BracketDesk, state: str, words: LengthFormat) -> str:
         "<p>Aimed at three quarters of the proof load; the band is what the friction of this state gives. The maker's torque "
         "goes first. One bolt at a time, marked, and checked again after the first drive.</p>"
     )
-    holds = desk.against_stripping(words)
+    holds = desk.against_stripping(lengths)
     threads = f"<p><b>Against stripping</b></p>{lines(holds)}" if holds else ""
     heads = f"<p><b>Behind the heads</b></p>{lines(desk.behind_the_heads())}"
     return f"{torques}{note}<p>{escape(desk.lock_told(state))}</p>{threads}{heads}"
 
 
-def told(one: Judged, words: LengthFormat) -> str:
+def told(one: Judged, lengths: LengthFormat) -> str:
     """Return a family in words: why, its solved numbers, its findings, its parts."""
-    numbers = "".join(row(*number) for number in numbers_told(one, words))
+    numbers = "".join(row(*number) for number in numbers_told(one, lengths))
     parts = "".join(
         row(f"{part.count} × {part.name}", f"{part.mass_kg:.2f} kg", part.material or "material not stated")
         for part in one.bracket.parts

@@ -24,12 +24,12 @@ class FamilyCard(QWidget):
     picked = Signal(object)
 
     def __init__(
-        self, proposal: Judged, look: Look, words: LengthFormat, left: bool, scale: float, taken: bool
+        self, proposal: Judged, look: Look, lengths: LengthFormat, left: bool, scale: float, taken: bool
     ) -> None:
         super().__init__()
         self.proposal, self.look, self.chosen, self.taken = proposal, look, False, taken
         self._pictured = True
-        self._words, self._scale = words, scale
+        self._lengths, self._scale = lengths, scale
         self._drawing = thumb_view(proposal.bracket, left)
         self.setFixedSize(CARD_PX)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -58,10 +58,10 @@ class FamilyCard(QWidget):
         """Return what the card says below its title."""
         one = self.proposal
         mass = f"{one.bracket.mass_kg:.2f} kg" if math.isfinite(one.bracket.mass_kg) else "mass not known"
-        thick = self._words.stock(one.bracket.thickness)
+        thick = self._lengths.stock(one.bracket.thickness)
         id, room = one.margin
         title = next((f.title for f in one.findings if f.id == id), "")
-        least = f"{'least room' if room >= 0 else 'short by'} {self._words.gap(room)}: {title}" if id else ""
+        least = f"{'least room' if room >= 0 else 'short by'} {self._lengths.gap(room)}: {title}" if id else ""
         many = "s" if one.bracket.made > 1 else ""
         pieces = f"{one.bracket.made} piece{many}, {'can be undone' if one.bracket.reversible else 'for good'}"
         return (f"{thick}, {mass}", pieces, ", ".join(one.bracket.processes), least)

@@ -55,7 +55,7 @@ GROUPS = {
     "lug_bolt": "Bolts", "slot_mm": "Slots and edges", "retainer_circle_mm": "Bearing retainer",
 }  # fmt: skip
 """Fields that begin a group of their own within a panel."""
-SHELVED = {"rotor": "rotor", "caliper": "caliper", "wheel": "wheel"}
+FROM_LIBRARY = {"rotor": "rotor", "caliper": "caliper", "wheel": "wheel"}
 HIDDEN = {"extra", "format", "version", "display_units", "notes", "family", "hub", "knuckle", "rotor", "caliper", "wheel",
           "fit", "bracket", "limits", "guessed", "survey", "weights", "before", "parking", "cutouts", "dowels",
           "pulls", "exact", "practice", "borrowed", "bolt", "ear_shims_mm", "mounting"}  # fmt: skip
@@ -124,8 +124,8 @@ class Panel(QScrollArea):
             self._build_borrowed(column, job)
         if self.name == "knuckle":
             self._build_knuckle(column, job)
-        if self.name in SHELVED:
-            self._shelf_buttons(column, self.name)
+        if self.name in FROM_LIBRARY:
+            self._library_buttons(column, self.name)
         for prefix, record in self._records:
             own = {"before": self._build_before, "parking": self._build_parking}.get(prefix)
             if own is not None:
@@ -148,7 +148,7 @@ class Panel(QScrollArea):
         column.addStretch(1)
         self.setWidget(body)
 
-    def _shelf_buttons(self, column: QVBoxLayout, kind: str) -> None:
+    def _library_buttons(self, column: QVBoxLayout, kind: str) -> None:
         self._button(column, "From the library…", lambda: self.library_wanted.emit(kind))
         self._button(column, "Keep in my library", lambda: self.keep_wanted.emit(kind))
 
@@ -294,7 +294,7 @@ class Panel(QScrollArea):
         if prefix in ("wheel", "fit"):
             self._group(column, "Wheel" if prefix == "wheel" else "Fit")
         if prefix == "wheel":
-            self._shelf_buttons(column, "wheel")
+            self._library_buttons(column, "wheel")
         for of in fields(record):
             if of.name in HIDDEN or of.name == "outline_mm":
                 continue

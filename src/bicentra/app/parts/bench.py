@@ -14,9 +14,9 @@ from bicentra.app.theme import Look
 from bicentra.app.widgets.tabs import press, tab_row
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.search.run import FoundSet
-from bicentra.study.desks.part_sets import set_edits
+from bicentra.study.desks.parts import PartsDesk
 from bicentra.study.document.study import Study
-from bicentra.study.library.library import own_folder, whole_shelf
+from bicentra.study.library.library import own_folder, whole_library
 from bicentra.study.library.tables import KINDS, open_table, write_table
 
 PAGES = (("compare", "Compare on the bench"), ("find", "Find a set that fits"))
@@ -27,7 +27,7 @@ class PartsBench(Bench):
 
     def __init__(self, look: Look, settings: QSettings) -> None:
         super().__init__(look, settings)
-        self.study: Study | None = None
+        self.desk: PartsDesk | None = None
         self.compare, self.finder = ComparePage(self.view_state), FindPage(look)
         self.pages = QStackedWidget()
         self.pages.addWidget(self.compare)
@@ -66,28 +66,26 @@ class PartsBench(Bench):
     def take_table(self) -> None:
         """Ask for a table of parts and take it into the user's library."""
         path = dialogs.ask_file(self, "Take in a table of parts", Path.home(), "Tables (*.csv);;All files (*)")
-        if path is None:
+        if path is None or self.desk is None:
             return
         try:
             table = open_table(path)
-            written = table_dialog.ask_take_in(self, table, whole_shelf(), own_folder(), self.compare.words())
+            written = table_dialog.ask_take_in(self, table, whole_library(), own_folder(), self.desk.lengths)
         except BicentraError as error:
             self.refused.emit("", str(error))
             return
         if written:
-            self.compare.forget_shelf()
-            if self.study is not None:
-                self.finder.show_study(self.study, self.compare.shelf)
+            self.desk.read_anew()
+            self.finder.show_desk(self.desk)
             self.told.emit(f"Taken into your library: {len(written)} parts")
 
     def write_table(self, kind: str) -> None:
         """Ask for a name and write every part of ``kind`` to a table, in the units shown."""
-        units = self.compare.words().units
         path = dialogs.ask_save(self, Path.home() / f"{kind}s.csv", "Write a table of parts", "Tables (*.csv)")
-        if path is None:
+        if path is None or self.desk is None:
             return
         try:
-            count = write_table(self.compare.shelf, kind, units, path)
+            count = write_table(self.desk.library, kind, self.desk.lengths.units, path)
         except BicentraError as error:
             self.refused.emit("", str(error))
         else:
@@ -107,9 +105,9 @@ class PartsBench(Bench):
 
     def show_study(self, study: Study) -> None:
         """Work on ``study`` from now on."""
-        self.study = study
-        self.compare.show_study(study)
-        self.finder.show_study(study, self.compare.shelf)
+        self.desk = PartsDesk(study)
+        self.compare.show_desk(self.desk)
+        self.finder.show_desk(self.desk)
 
     def refresh(self) -> None:
         """Show the study as it stands."""
@@ -157,10 +155,10 @@ class PartsBench(Bench):
 
     def change(self, label: str, edits: tuple[tuple[str, object], ...]) -> bool:
         """Carry out ``edits`` as one step; a refusal is passed on."""
-        if self.study is None:
+        if self.desk is None:
             return False
         try:
-            self.study.edit(label, edits)
+            self.desk.study.edit(label, edits)
         except BicentraError as error:
             self.refused.emit(getattr(error, "path", ""), str(error))
             return False
@@ -168,10 +166,10 @@ class PartsBench(Bench):
         return True
 
     def _take(self, found: FoundSet) -> None:
-        if self.study is None:
+        if self.desk is None:
             return
-        edits = set_edits(self.study.job, found.job)
-        if not edits or self.change(f"Take the set {found.job.rotor.name} + {found.job.caliper.name}", edits):
+        label, edits = self.desk.take(found)
+        if not edits or self.change(label, edits):
             self.bench_wanted.emit("lineup")
 
     def _lay(self, found: FoundSet) -> None:

@@ -3,33 +3,17 @@
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QToolButton, QVBoxLayout, QWidget
 
-from bicentra.app import library
+from bicentra.app import part_dialog
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.parts import tables
 from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.scrolled import scrolled
-from bicentra.core.base.wording import LengthFormat, units_of
-from bicentra.core.drawing.parts_view import PartSet, parts_view
-from bicentra.core.parts.edits import with_value
+from bicentra.core.drawing.parts_view import parts_view
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.library import Item
-from bicentra.core.parts.wheel import Wheel
-from bicentra.study.desks.part_sets import (
-    Trial,
-    kit_before,
-    part_set_of,
-    price_of,
-    set_edits,
-    try_out,
-    weights_before,
-    weights_of,
-)
-from bicentra.study.document.study import Study
-from bicentra.study.library.library import Shelf, whole_shelf
+from bicentra.study.desks.parts import CAME_OFF, IN_JOB, PartsDesk
 
 ROOM_PX, SIDE_PX = (40.0, 120.0), 400
-IN_JOB, CAME_OFF = "in the job", "came off the vehicle"
 
 
 class ComparePage(QWidget):
@@ -39,11 +23,9 @@ class ComparePage(QWidget):
 
     def __init__(self, view_state: ViewState) -> None:
         super().__init__()
-        self.study: Study | None = None
+        self.desk: PartsDesk | None = None
         self.view_state = view_state
-        self.proposal: Job | None = None
-        self._shelf: Shelf | None = None
-        self._laid: tuple[object, ...] = ()
+        self._shown: tuple[object, ...] = ()
         self.view = DrawingView("On the bench: above what is compared with, below the parts looked at", view_state, {})
         self.view.fit_wanted.connect(self.fit)
         self.table = plain_label()
@@ -97,82 +79,58 @@ class ComparePage(QWidget):
         row.addWidget(self.use)
         return row
 
-    @property
-    def shelf(self) -> Shelf:
-        """The library, read when it is first needed."""
-        if self._shelf is None:
-            self._shelf = whole_shelf()
-        return self._shelf
-
-    def forget_shelf(self) -> None:
-        """Read the library anew the next time: parts were added to it."""
-        self._shelf = None
-
-    def show_study(self, study: Study) -> None:
-        """Work on ``study`` from now on, with its own parts on the bench."""
-        self.study, self.proposal = study, None
+    def show_desk(self, desk: PartsDesk) -> None:
+        """Work on ``desk`` from now on."""
+        self.desk = desk
         self.refresh()
         self.fit()
 
     def lay(self, proposal: Job | None) -> None:
-        """Lay the parts of ``candidate`` on the bench; ``None`` for the job's own."""
-        self.proposal = proposal
-        self.refresh()
-        self.fit()
+        """Lay the parts of ``proposal`` on the bench; ``None`` for the job's own."""
+        if self.desk is not None:
+            self.desk.proposal = proposal
+            self.refresh()
+            self.fit()
 
     def choose(self, kind: str) -> None:
         """Ask for a part of the library and lay it on the bench."""
-        if self.study is None:
+        desk = self.desk
+        if desk is None:
             return
-        job = self.proposal or self.study.job
-        now: Item = getattr(job, kind) or Wheel()
-        part = library.ask_part(self, self.shelf, now, self.words())
+        part = part_dialog.ask_part(self, desk.library, desk.part_now(kind), desk.lengths)
         if part is not None:
-            self.lay(with_value(job, kind, part.item))
+            desk.lay(kind, part.item)
+            self.refresh()
+            self.fit()
 
     def use_them(self) -> None:
         """Put the parts on the bench into the job, as one step."""
-        if self.study is not None and self.proposal is not None:
-            edits = set_edits(self.study.job, self.proposal)
+        if self.desk is not None:
+            label, edits = self.desk.use()
             if edits:
-                names = ", ".join(path for path, _ in edits if path in ("rotor", "caliper", "wheel")) or "place"
-                self.wanted.emit(f"Use the {names} from the bench", edits)
-
-    def words(self) -> LengthFormat:
-        """Return how lengths are written now."""
-        return LengthFormat(units_of(self.study.job.display_units if self.study is not None else "mm"))
+                self.wanted.emit(label, edits)
 
     def refresh(self) -> None:
-        """Show both kits as they stand."""
-        if self.study is None:
+        """Show both sets as they stand."""
+        desk = self.desk
+        if desk is None:
             return
-        job, words = self.study.job, self.words()
-        above, over = self.above.currentText(), self.over.isChecked()
-        looked_at = self.proposal or job
-        state = (job, looked_at, above, over, words)
-        if state == self._laid:
+        came_off, over = self.above.currentText() == CAME_OFF, self.over.isChecked()
+        state = (desk.study.job, desk.looked_at, came_off, over)
+        if state == self._shown:
             return
-        self._laid = state
-        first = kit_before(job.before) if above == CAME_OFF else part_set_of(job, f"Above: {IN_JOB}")
-        second = part_set_of(looked_at, "Below: " + ("looked at" if self.proposal is not None else IN_JOB))
-        self.view.show_drawing(parts_view((first, second), words, over), {}, 1.0, words.units)
-        self._show_table(first, second, try_out(looked_at), words)
-        self.use.setEnabled(self.proposal is not None and bool(set_edits(job, self.proposal)))
-
-    def _show_table(self, first: PartSet, second: PartSet, trial: Trial, words: LengthFormat) -> None:
-        if self.study is None:
-            return
-        job = self.study.job
-        left = weights_before(job) if self.above.currentText() == CAME_OFF else weights_of(try_out(job))
+        self._shown, laid, lengths = state, desk.laid(came_off), desk.lengths
+        self.view.show_drawing(parts_view((laid.above, laid.below), lengths, over), {}, 1.0, lengths.units)
         told = [
-            tables.verdict_lines(trial),
-            tables.weights_table(left, weights_of(trial)),
-            tables.price_line(price_of(self.shelf, second)),
-            tables.differences_table(first, second, words),
+            tables.verdict_lines(laid.trial),
+            tables.weights_table(*laid.weights),
+            tables.price_line(laid.prices),
+            tables.differences_table(laid.above, laid.below, lengths),
         ]
-        if self.above.currentText() == CAME_OFF and job.before is None:
+        if not laid.noted:
             told.insert(0, "<p>Nothing is noted of what came off: open the Job panel and note it.</p>")
         self.table.setText("".join(told))
+        self.use.setEnabled(bool(desk.use()[1]))
 
     def _laid_over(self) -> None:
         self.refresh()

@@ -9,12 +9,12 @@ from bicentra.core.base.quantities import LENGTH, Units, parse_quantity
 from bicentra.core.parts.wheel import Wheel
 from bicentra.core.search.run import SIDES
 from bicentra.study.desks.search import DUTIES, Criteria
-from bicentra.study.library.library import Shelf
+from bicentra.study.library.library import Library
 
 OWN_WHEEL = "the job's wheel"
 
 
-class WishRow(QWidget):
+class CriteriaRow(QWidget):
     """Filters for the search, each with a caption."""
 
     def __init__(self) -> None:
@@ -59,16 +59,16 @@ class WishRow(QWidget):
         column.addWidget(editor)
         self._row.addLayout(column)
 
-    def show_shelf(self, shelf: Shelf) -> None:
-        """Offer the wheels of ``shelf``."""
-        self._wheels = {part.name: part.item for part in shelf.of_kind("wheel") if isinstance(part.item, Wheel)}
+    def show_library(self, library: Library) -> None:
+        """Offer the wheels of ``library``."""
+        self._wheels = {part.name: part.item for part in library.of_kind("wheel") if isinstance(part.item, Wheel)}
         chosen = self.wheel.currentText()
         self.wheel.clear()
         self.wheel.addItems([OWN_WHEEL, *self._wheels])
         self.wheel.setCurrentIndex(max(self.wheel.findText(chosen), 0))
 
     def idle(self) -> Criteria:
-        """Return the wish as far as it can be read, for counting."""
+        """Return what is asked for as far as it can be read, for counting."""
         try:
             return self.criteria("mm")
         except QuantityError:

@@ -1,7 +1,5 @@
 """Finding the set that fits: what is asked, what comes in, the map, and why a set is good or not."""
 
-import time
-from collections import Counter
 from html import escape
 
 from PySide6.QtCore import Qt, Signal
@@ -9,7 +7,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QProgressBar, QPushButton,
 
 from bicentra.app import workers
 from bicentra.app.parts import tables
-from bicentra.app.parts.criteria import WishRow
+from bicentra.app.parts.criteria import CriteriaRow
 from bicentra.app.parts.found_model import FoundModel
 from bicentra.app.parts.set_map import SetMap
 from bicentra.app.theme import Look
@@ -17,17 +15,12 @@ from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.row import RowPainter, row_list
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.errors import BicentraError
-from bicentra.core.base.finding import Verdict
-from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.search.run import FoundSet
-from bicentra.study.desks.search import look, reasons, space_for
-from bicentra.study.document.study import Study
-from bicentra.study.library.library import Shelf
+from bicentra.study.desks.parts import PartsDesk
+from bicentra.study.desks.search import reasons
 
-SHOW_S = 0.3
-"""How often what has come in is shown [s]: showing it takes the interpreter from the search."""
 GOOD, WEAK = 0.75, 0.35
-"""A wish granted beyond or below this share is told as good or as weak."""
+"""A criterion met beyond or below this share is told as good or as weak."""
 
 
 class FindPage(QWidget):
@@ -40,13 +33,9 @@ class FindPage(QWidget):
 
     def __init__(self, look_: Look) -> None:
         super().__init__()
-        self.study: Study | None = None
-        self.shelf: Shelf | None = None
-        self.sets: tuple[FoundSet, ...] = ()
-        self.chosen: FoundSet | None = None
-        self._fresh: tuple[FoundSet, ...] = ()
+        self.desk: PartsDesk | None = None
         self._task: workers.Task | None = None
-        self.criteria_met = WishRow()
+        self.criteria_met = CriteriaRow()
         self.model = FoundModel()
         self.painter = RowPainter(self.model.row_at, look_)
         self.list = row_list(self.model, self.painter, "Sets found, best first")
@@ -78,7 +67,7 @@ class FindPage(QWidget):
         left.addWidget(self.list, 1)
         right.addWidget(self.map, 5)
         right.addWidget(reason, 4)
-        right.addLayout(self._deeds())
+        right.addLayout(self._actions())
         middle.addLayout(left, 5)
         middle.addLayout(right, 6)
         column.addWidget(self.criteria_met)
@@ -102,7 +91,7 @@ class FindPage(QWidget):
         row.addWidget(self.state, 1)
         return row
 
-    def _deeds(self) -> QHBoxLayout:
+    def _actions(self) -> QHBoxLayout:
         row = QHBoxLayout()
         self.open = QPushButton("Open its line-up")
         self.open.setObjectName("primary")
@@ -116,12 +105,11 @@ class FindPage(QWidget):
         row.addWidget(self.open)
         return row
 
-    def show_study(self, study: Study, shelf: Shelf) -> None:
-        """Search for the hub and knuckle of ``study`` from now on."""
+    def show_desk(self, desk: PartsDesk) -> None:
+        """Search for the hub and knuckle of ``desk`` from now on."""
         self.stop()
-        self.study, self.shelf = study, shelf
-        self.sets, self.chosen, self._fresh = (), None, ()
-        self.criteria_met.show_shelf(shelf)
+        self.desk = desk
+        self.criteria_met.show_library(desk.library)
         self._say_idle()
         self._show()
 
@@ -131,13 +119,15 @@ class FindPage(QWidget):
         self.map.update()
         self.list.viewport().update()
 
-    def _words(self) -> LengthFormat:
-        return LengthFormat(units_of(self.study.job.display_units if self.study is not None else "mm"))
-
     def _say_idle(self) -> None:
-        if self.shelf is not None:
-            count = space_for(self.shelf, self.criteria_met.idle()).combinations
+        if self.desk is not None:
+            count = self.desk.combinations(self.criteria_met.idle())
             self.state.setText(f"{count:,} combinations of parts, plates, sides and clock angles".replace(",", " "))
+
+    @property
+    def chosen(self) -> FoundSet | None:
+        """The set that is chosen in list and map."""
+        return self.desk.chosen if self.desk is not None else None
 
     # Searching ---------------------------------------------------------------------------------
 
@@ -154,33 +144,29 @@ class FindPage(QWidget):
 
     def start(self) -> None:
         """Look through the library in a thread; sets come in as they are found."""
-        study, shelf = self.study, self.shelf
-        if study is None or shelf is None:
+        if self.desk is None:
             return
         try:
-            criteria = self.criteria_met.criteria(self._words().units)
+            criteria = self.criteria_met.criteria(self.desk.lengths.units)
         except BicentraError as error:
             self.refused.emit("", str(error))
             return
-        job = study.job
+        search = self.desk.search(criteria)
 
         def work(running: workers.Task) -> object:
-            told = 0.0
-            for harvest in look(job, shelf, criteria):
+            for done, new in search:
                 if running.cancelled:
                     break
-                if harvest.done >= 1.0 or time.monotonic() - told >= SHOW_S:
-                    self._fresh, told = tuple(harvest.sets), time.monotonic()
-                    running.report(harvest.done)
-            return self._fresh
+                if new:
+                    running.report(done)
+            return None
 
-        self._fresh = ()
         task = workers.Task("Search", work)
         task.signals.progressed.connect(self._came)
         for over in (task.signals.finished, task.signals.stopped):
             over.connect(self._ended)
         task.signals.failed.connect(self._failed)
-        self._task, self.chosen = task, None
+        self._task = task
         self.go.setText("Stop here")
         self.bar.setValue(0)
         self.bar.show()
@@ -194,22 +180,20 @@ class FindPage(QWidget):
 
     def _came(self, done: float, _text: str) -> None:
         self.bar.setValue(int(done * 100))
-        self._take_in()
+        self._take_in(done)
 
-    def _take_in(self) -> None:
-        self.sets = self._fresh
-        counts = Counter(found.verdict for found in self.sets)
-        order = (Verdict.OK, Verdict.CAUTION, Verdict.UNKNOWN, Verdict.STOP)
-        told = ", ".join(f"{counts[verdict]} {verdict.word}" for verdict in order if counts[verdict])
-        self.state.setText(f"{len(self.sets)} sets looked at: {told}")
-        self._show()
+    def _take_in(self, done: float) -> None:
+        if self.desk is not None:
+            self.desk.take_in(done)
+            self.state.setText(self.desk.counts())
+            self._show()
 
     def _ended(self) -> None:
         done = self.bar.value()
         self._task = None
         self.go.setText("Look again")
         self.bar.hide()
-        self._take_in()
+        self._take_in(done / 100)
         if done < 100:
             self.state.setText(f"{self.state.text()}; stopped at {done} %")
         if self.chosen is None and self.model.sets:
@@ -224,21 +208,20 @@ class FindPage(QWidget):
 
     def _show(self) -> None:
         """Show the sets whose names hold every word looked for."""
-        asked = self.filter.text().lower().replace("x", "×").split()
-        shown = self.sets
-        if asked:
-            shown = tuple(s for s in shown if all(word in s.name.lower().replace("x", "×") for word in asked))
-        words = self._words()
-        self.model.show(shown, words)
+        if self.desk is None:
+            return
+        asked, lengths = self.filter.text(), self.desk.lengths
+        shown = self.desk.named(asked)
+        self.model.show(shown, lengths)
         row = self.model.row_of(self.chosen)
         if row >= 0:
             self._put_row(row)
         self.map.empty = "Nothing found yet"
-        if self.sets:
+        if self.desk.sets:
             self.map.empty = (
-                "No set has all these words in its names" if asked and not shown else "Needs the lugs' places"
+                "No set has all these words in its names" if asked.strip() and not shown else "Needs the lugs' places"
             )
-        self.map.show_sets(shown, self.chosen, words)
+        self.map.show_sets(shown, self.chosen, lengths)
         self._tell()
 
     def _put_row(self, row: int) -> None:
@@ -254,7 +237,9 @@ class FindPage(QWidget):
 
     def choose(self, found: FoundSet) -> None:
         """Choose a set in list and map, and tell why it stands where it stands."""
-        self.chosen = found
+        if self.desk is None:
+            return
+        self.desk.chosen = found
         row = self.model.row_of(found)
         if row >= 0:
             self._put_row(row)
@@ -270,7 +255,7 @@ class FindPage(QWidget):
             self.why.setText("Choose a set in the list or on the map to read why it stands where it stands.")
             return
         head = f"<p><b>{escape(found.name)}</b></p>"
-        self.why.setText(head + wishes_told(found) + tables.against_list(reasons(found)))
+        self.why.setText(head + criteria_told(found) + tables.against_list(reasons(found)))
 
     def _lay(self) -> None:
         if self.chosen is not None:
@@ -281,7 +266,7 @@ class FindPage(QWidget):
             self.taken.emit(self.chosen)
 
 
-def wishes_told(found: FoundSet) -> str:
+def criteria_told(found: FoundSet) -> str:
     """Return what is good and what is weak about a set, and its score."""
     if not found.feasible:
         return "<p>Stopped at every clock angle. Here is why, at the last one asked:</p>"

@@ -16,12 +16,12 @@ class FoundModel(QAbstractListModel):
     def __init__(self) -> None:
         super().__init__()
         self.sets: tuple[FoundSet, ...] = ()
-        self.words = LengthFormat("mm")
+        self.lengths = LengthFormat("mm")
 
-    def show(self, sets: tuple[FoundSet, ...], words: LengthFormat) -> None:
+    def show(self, sets: tuple[FoundSet, ...], lengths: LengthFormat) -> None:
         """Show ``sets``."""
         self.beginResetModel()
-        self.sets, self.words = sets[:MOST_ROWS], words
+        self.sets, self.lengths = sets[:MOST_ROWS], lengths
         self.endResetModel()
 
     def rowCount(self, parent: Index | None = None) -> int:
@@ -34,7 +34,7 @@ class FoundModel(QAbstractListModel):
         if role == Qt.ItemDataRole.DisplayRole:
             return found.name
         if role == Qt.ItemDataRole.AccessibleTextRole:
-            return f"{found.verdict.word}: {found.name}. {second_line(found, self.words)}"
+            return f"{found.verdict.word}: {found.name}. {second_line(found, self.lengths)}"
         if role == Qt.ItemDataRole.ToolTipRole:
             return found.name
         return None
@@ -43,7 +43,7 @@ class FoundModel(QAbstractListModel):
         """Return what stands in a row: the verdict's mark, the rotor, the score, the rest below."""
         found = self.sets[row]
         score = f"{found.score:.2f}" if found.feasible else ""
-        told = f"+ {found.job.caliper.name} · {second_line(found, self.words)}"
+        told = f"+ {found.job.caliper.name} · {second_line(found, self.lengths)}"
         return Row(found.verdict.value, found.job.rotor.name, score, told)
 
     def row_of(self, found: FoundSet | None) -> int:
@@ -51,17 +51,17 @@ class FoundModel(QAbstractListModel):
         return next((row for row, here in enumerate(self.sets) if here is found), -1)
 
 
-def second_line(found: FoundSet, words: LengthFormat) -> str:
+def second_line(found: FoundSet, lengths: LengthFormat) -> str:
     """Return what a set comes to in one line."""
     fit, bracket = found.job.fit, found.job.bracket
     told = [f"{fit.clock_deg or 0:g}°"] if found.feasible else [f"stopped by {found.decides}"]
     if fit.rotor_spacer_mm:
-        told.append(f"{words.size(fit.rotor_spacer_mm)} behind the rotor")
+        told.append(f"{lengths.size(fit.rotor_spacer_mm)} behind the rotor")
     told.append(f"plate {bracket.side}")
     if is_known(found.thickness):
-        told.append(f"{words.size(found.thickness)} thick")
+        told.append(f"{lengths.size(found.thickness)} thick")
     if is_known(found.tip_gap):
-        told.append(f"tip gap {words.gap(found.tip_gap)}" if found.tip_gap >= 0 else "no tip gap")
+        told.append(f"tip gap {lengths.gap(found.tip_gap)}" if found.tip_gap >= 0 else "no tip gap")
     if found.feasible and found.decides:
         told.append(found.decides)
     return " · ".join(told)

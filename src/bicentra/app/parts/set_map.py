@@ -26,7 +26,7 @@ class SetMap(QWidget):
     def __init__(self, look: Look) -> None:
         super().__init__()
         self.look = look
-        self.words = LengthFormat("mm")
+        self.lengths = LengthFormat("mm")
         self.empty = "Nothing found yet"
         self._sets: tuple[FoundSet, ...] = ()
         self._chosen: FoundSet | None = None
@@ -35,11 +35,11 @@ class SetMap(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("Map of the sets: tip gap against axial offset, marks grow with the plate's thickness")
 
-    def show_sets(self, sets: tuple[FoundSet, ...], chosen: FoundSet | None, words: LengthFormat) -> None:
+    def show_sets(self, sets: tuple[FoundSet, ...], chosen: FoundSet | None, lengths: LengthFormat) -> None:
         """Show ``sets``, best last so that they lie on top; ``chosen`` is ringed."""
         known = [s for s in sets if math.isfinite(s.axial_offset) and math.isfinite(s.tip_gap)]
         fit = [s for s in known if s.feasible]
-        self._sets, self._chosen, self.words = tuple(known[:MOST_MARKS]), chosen, words
+        self._sets, self._chosen, self.lengths = tuple(known[:MOST_MARKS]), chosen, lengths
         shown = fit or known
         if shown:
             xs, ys = [s.axial_offset for s in shown], [s.tip_gap for s in shown]
@@ -117,7 +117,7 @@ class SetMap(QWidget):
         painter.setFont(font)
         painter.setPen(QPen(colour(look.edge), 1.0))
         painter.drawRect(field)
-        one = 25.4 if self.words.units == "in" else 1.0
+        one = 25.4 if self.lengths.units == "in" else 1.0
         for low, high, across in ((x0, x1, True), (y0, y1, False)):
             step = next((s for s in STEPS if (high - low) / (s * one) <= 6), STEPS[-1]) * one
             value = math.ceil(low / step) * step
@@ -134,7 +134,7 @@ class SetMap(QWidget):
 
     def _paint_tick(self, painter: QPainter, field: QRectF, part: float, value: float, across: bool) -> None:
         look = self.look
-        text = show_length(value, self.words.units, trim=True).replace("-", "−")
+        text = show_length(value, self.lengths.units, trim=True).replace("-", "−")
         painter.setPen(QPen(colour(look.edge), 1.0, Qt.PenStyle.DotLine))
         if across:
             x = field.left() + part * field.width()

@@ -16,13 +16,13 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from bicentra.app.library import difference_row, heads
+from bicentra.app.part_dialog import difference_row, heads
 from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.fields import CalmCombo
 from bicentra.app.widgets.plain import plain_label, rich_label, tip
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.wording import LengthFormat
-from bicentra.study.library.library import Shelf
+from bicentra.study.library.library import Library
 from bicentra.study.library.merge import CHOICES, KEEP, Arrival, arrivals, remember, remembered, take_in
 from bicentra.study.library.tables import KINDS, UNITS, Column, Table, parts_of, targets
 
@@ -33,11 +33,11 @@ PASSED, MOST_SHOWN = "passed over", 40
 class TableDialog(QDialog):
     """Columns to the left, what comes of them to the right; nothing is written before the button is pressed."""
 
-    def __init__(self, parent: QWidget, table: Table, shelf: Shelf, own: Path, words: LengthFormat) -> None:
+    def __init__(self, parent: QWidget, table: Table, library: Library, own: Path, lengths: LengthFormat) -> None:
         super().__init__(parent)
         self.setWindowTitle(f"Take in {table.name}")
         self.resize(*ROOM_PX)
-        self._table, self._shelf, self._own, self._words = table, shelf, own, words
+        self._table, self._library, self._own, self._lengths = table, library, own, lengths
         self.arrivals: tuple[Arrival, ...] = ()
         self.choices: dict[str, CalmCombo] = {}
         self.columns: tuple[Column, ...] = ()
@@ -138,9 +138,9 @@ class TableDialog(QDialog):
     def _look(self) -> None:
         """Tell what comes of the table with its columns as they stand."""
         parts, problems = parts_of(self._table, self.columns, self.kind.currentData())
-        self.arrivals = arrivals(parts, self._shelf, self._own)
+        self.arrivals = arrivals(parts, self._library, self._own)
         counts = Counter(arrival.state for arrival in self.arrivals)
-        self.told.setText(summary(self.arrivals, problems, self._words))
+        self.told.setText(summary(self.arrivals, problems, self._lengths))
         clear_layout(self._differing)
         self.choices = {}
         for arrival in [a for a in self.arrivals if a.state == "differs"][:MOST_SHOWN]:
@@ -155,7 +155,7 @@ class TableDialog(QDialog):
         box = QWidget()
         column = QVBoxLayout(box)
         column.setContentsMargins(0, 8, 0, 0)
-        rows = "".join(difference_row(d, self._words) for d in arrival.apart)
+        rows = "".join(difference_row(d, self._lengths) for d in arrival.apart)
         table = rich_label(
             f"<b>{escape(arrival.part.name)}</b><table><tr>{heads('', 'mine', 'theirs', 'apart')}</tr>{rows}</table>"
         )
@@ -175,9 +175,9 @@ class TableDialog(QDialog):
         self.accept()
 
 
-def summary(found: tuple[Arrival, ...], problems: tuple[str, ...], words: LengthFormat) -> str:
+def summary(found: tuple[Arrival, ...], problems: tuple[str, ...], lengths: LengthFormat) -> str:
     """Return what a table holds as rich text: new, there already, differing, rows that are no use."""
-    del words
+    del lengths
     told = []
     for state, head in (("new", "New"), ("same", "There already, to the last dimension")):
         names = [
@@ -198,7 +198,7 @@ def summary(found: tuple[Arrival, ...], problems: tuple[str, ...], words: Length
     return "".join(told) or "<p>No row is a part yet: say which column is the name.</p>"
 
 
-def ask_take_in(parent: QWidget, table: Table, shelf: Shelf, own: Path, words: LengthFormat) -> tuple[str, ...]:
+def ask_take_in(parent: QWidget, table: Table, library: Library, own: Path, lengths: LengthFormat) -> tuple[str, ...]:
     """Ask what a table means and take it in; returns a line for each part written."""
-    dialog = TableDialog(parent, table, shelf, own, words)
+    dialog = TableDialog(parent, table, library, own, lengths)
     return dialog.written if dialog.exec() else ()

@@ -3,12 +3,12 @@
 import math
 from html import escape
 
-from bicentra.app.library import difference_row, heads
+from bicentra.app.part_dialog import difference_row, heads
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.parts_view import PartSet
 from bicentra.core.parts.weights import Weights
-from bicentra.study.desks.part_sets import Trial, kit_differences
+from bicentra.study.desks.part_sets import Trial, set_differences
 
 WORDS = {
     "rotor": "Rotor",
@@ -47,11 +47,11 @@ def weights_table(left: Weights, right: Weights) -> str:
     return f"<table><tr>{heads('Weights', 'above', 'below', 'change')}</tr>{''.join(rows)}</table>"
 
 
-def differences_table(left: PartSet, right: PartSet, words: LengthFormat) -> str:
+def differences_table(left: PartSet, right: PartSet, lengths: LengthFormat) -> str:
     """Return what differs, part by part."""
     told = []
-    for kind, found in kit_differences(left, right):
-        rows = "".join(difference_row(d, words) for d in found if d.path != "name") or row("the same", "", "", "")
+    for kind, found in set_differences(left, right):
+        rows = "".join(difference_row(d, lengths) for d in found if d.path != "name") or row("the same", "", "", "")
         names = " → ".join(dict.fromkeys(getattr(part_set, kind).name or "no name" for part_set in (left, right)))
         head = heads(WORDS[kind], "above", "below", "difference")
         told.append(f"<p style='margin:10px 0 2px 0'>{escape(names)}</p><table><tr>{head}</tr>{rows}</table>")
@@ -65,7 +65,7 @@ def price_line(prices: tuple[tuple[str, float, str], ...]) -> str:
     listed = ", ".join(f"{WORDS[kind].lower()} {price:g}" for kind, price, _ in prices)
     units = {unit for _, _, unit in prices}
     total = f": {sum(price for _, price, _ in prices):g} {escape(next(iter(units)))} in all" if len(units) == 1 else ""
-    return f"<p>On the shelf{total} ({escape(listed)}).</p>"
+    return f"<p>In the library{total} ({escape(listed)}).</p>"
 
 
 def verdict_lines(trial: Trial) -> str:

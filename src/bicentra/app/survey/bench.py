@@ -225,10 +225,10 @@ class SurveyBench(Bench):
         self.sheet.title = f"Hub face, {desk.corner.replace('-', ' ')}, seen from outboard"
         if done.adjusted is not None and any(done.adjusted.known(n) for n in done.adjusted.network.points):
             self.sheet.title += f" · blue: 95 % error ellipses × {ellipse_factor(done):g}"
-        self.sheet.show_drawing(drawing, {}, flip, desk.words.units)
+        self.sheet.show_drawing(drawing, {}, flip, desk.lengths.units)
         places = pick_places(job, done)
         self.sheet.show_features({name: (flip * x, y) for name, (x, y) in places.items()})
-        self.entry.show_ask(desk.asked, desk.words.units)
+        self.entry.show_ask(desk.asked, desk.lengths.units)
         self.plan.show_job(job, desk.corner)
         self._show_current_side()
         self._show_offers()
@@ -239,9 +239,9 @@ class SurveyBench(Bench):
             return
         current = self.stack.currentWidget()
         if current is self.readings:
-            self.readings.show_done(desk.done, desk.words)
+            self.readings.show_done(desk.done, desk.lengths)
         elif isinstance(current, FacesSide | RunoutSide | PartsSide):
-            current.show_done(desk.study.job, desk.done, desk.words)
+            current.show_done(desk.study.job, desk.done, desk.lengths)
 
     def _show_offers(self) -> None:
         for button in self._offers:

@@ -1,4 +1,4 @@
-"""Errands of the survey bench that ask somebody something: a feature, a side, a corrected value, a table, the takeover."""
+"""Commands of the survey bench that ask somebody something: a feature, a side, a corrected value, a table, the takeover."""
 
 from dataclasses import replace
 from pathlib import Path
@@ -29,7 +29,7 @@ class Commands:
         names = [
             n for n in ("pilot", *(lug.name for lug in desk.study.job.knuckle.lugs), "helper hole") if n not in have
         ]
-        feature = questions.ask_feature(self.bench, desk.survey.axis is not None, names, desk.words.units)
+        feature = questions.ask_feature(self.bench, desk.survey.axis is not None, names, desk.lengths.units)
         if feature is not None and self.bench.attempt(lambda: desk.add_feature(feature)):
             self.bench.fit()
             self.bench.entry.value.setFocus()
@@ -55,7 +55,7 @@ class Commands:
         if desk is None:
             return
         plan = desk.takeover()
-        if questions.ask_takeover(self.bench, plan, desk.words):
+        if questions.ask_takeover(self.bench, plan, desk.lengths):
             label = f"Use the survey of {desk.corner.replace('-', ' ')}"
             if self.bench.attempt(lambda: desk.study.edit(label, plan.edits)):
                 count = len(plan.changes)
@@ -100,13 +100,13 @@ class Commands:
             return
         kind = ANGLE if which == "directions" else LENGTH
         item = getattr(desk.survey, which)[index]
-        now = edit_text(getattr(item, LISTS[which]), kind, desk.words.units)
+        now = edit_text(getattr(item, LISTS[which]), kind, desk.lengths.units)
         text = questions.ask_value(self.bench, desk.again_of(which, index).name, now)
         if text is None or not text.strip() or text == now:
             return
 
         def write() -> None:
-            value = parse_quantity(text, kind, "" if kind is ANGLE else desk.words.units)
+            value = parse_quantity(text, kind, "" if kind is ANGLE else desk.lengths.units)
             desk.correct(which, index, value)
 
         self.bench.attempt(write)

@@ -86,17 +86,17 @@ class PartsSide(QWidget):
             self._lines.addWidget(widget)
         self._lines.addStretch(1)
 
-    def show_done(self, job: Job, done: Surveyed, words: LengthFormat) -> None:
+    def show_done(self, job: Job, done: Surveyed, lengths: LengthFormat) -> None:
         """Show what was read for the open recipe, and every number worked out so far."""
-        self._last = (job, done, words)
-        self._units = words.units
+        self._last = (job, done, lengths)
+        self._units = lengths.units
         self._measures = done.survey.parts
         self._fill()
         result = worked_out(done.survey, self._recipe.name)
         self._result = result.value
         known = math.isfinite(self._result)
-        sure = f" ± {words.gap(1.96 * result.sd)} (95 %)" if known else ""
-        self.result.setText(f"{words.size(round(self._result, 3))}{sure}" if known else "not known yet")
+        sure = f" ± {lengths.gap(1.96 * result.sd)} (95 %)" if known else ""
+        self.result.setText(f"{lengths.size(round(self._result, 3))}{sure}" if known else "not known yet")
         more = f"\narea traced {result.area:.0f} mm²" if math.isfinite(result.area) else ""
         self.formula.setText(f"{self._recipe.title} = {self._recipe.formula}{more}")
         held = get_value(job, self._recipe.path)
@@ -105,9 +105,9 @@ class PartsSide(QWidget):
         self.use.setText(
             "The job has it"
             if same
-            else f"Use in the job (now {edit_text(held, LENGTH, words.units) or 'not measured'})"
+            else f"Use in the job (now {edit_text(held, LENGTH, lengths.units) or 'not measured'})"
         )
-        rows = [f"{r.recipe.title}: {words.size(round(r.value, 3))}" for r in done.parts if math.isfinite(r.value)]
+        rows = [f"{r.recipe.title}: {lengths.size(round(r.value, 3))}" for r in done.parts if math.isfinite(r.value)]
         self.all.setText("\n".join(["Worked out so far:", *rows]) if rows else "")
 
     def _measure(self) -> PartMeasure | None:

@@ -100,12 +100,12 @@ def ask_side(parent: QWidget, name: str) -> str:
     return text if ok else ""
 
 
-def ask_takeover(parent: QWidget, plan: Takeover, words: LengthFormat) -> bool:
+def ask_takeover(parent: QWidget, plan: Takeover, lengths: LengthFormat) -> bool:
     """Show before and after, and ask whether to take the survey over."""
     dialog = QDialog(parent)
     dialog.setWindowTitle("Use the survey in the job")
     column = QVBoxLayout(dialog)
-    text = plain_label(takeover_table(plan, words))
+    text = plain_label(takeover_table(plan, lengths))
     text.setTextFormat(Qt.TextFormat.RichText)
     column.addWidget(text)
     for caution in plan.cautions:
@@ -127,15 +127,15 @@ def ask_takeover(parent: QWidget, plan: Takeover, words: LengthFormat) -> bool:
     return bool(dialog.exec()) and bool(plan.edits)
 
 
-def takeover_table(plan: Takeover, words: LengthFormat) -> str:
+def takeover_table(plan: Takeover, lengths: LengthFormat) -> str:
     """Return before and after as rich text."""
     if not plan.edits:
         return "Nothing is used." if plan.cautions else "Nothing would change: the job has every number of this survey."
     head = "".join(f"<th align='left' style='padding-right:22px'>{t}</th>" for t in ("", "before", "after", "95 %"))
     rows = []
     for change in plan.changes:
-        before = "not known" if change.before is None else words.size(change.before)
-        cells = (escape(change.what), before, words.size(change.after), f"± {words.gap(1.96 * change.sd)}")
+        before = "not known" if change.before is None else lengths.size(change.before)
+        cells = (escape(change.what), before, lengths.size(change.after), f"± {lengths.gap(1.96 * change.sd)}")
         rows.append("".join(f"<td style='padding:3px 22px 3px 0'>{cell.replace('-', '−')}</td>" for cell in cells))
     rows += (
         ["<td colspan=4>outlines of surveyed obstacles</td>"]

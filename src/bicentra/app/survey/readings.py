@@ -102,11 +102,11 @@ class ReadingsSide(QWidget):
         self._painter.look = look
         self.list.viewport().update()
 
-    def show_done(self, done: Surveyed, words: LengthFormat) -> None:
+    def show_done(self, done: Surveyed, lengths: LengthFormat) -> None:
         """Show the readings of ``done``; the chosen one stays chosen."""
-        self.summary.setText(summary_of(done, words))
+        self.summary.setText(summary_of(done, lengths))
         before = self.current()
-        self.model.show(reading_rows(done, words))
+        self.model.show(reading_rows(done, lengths))
         rows = self.model.rows
         keep = next((k for k, r in enumerate(rows) if before and (r.list, r.index) == (before.list, before.index)), 0)
         if rows:

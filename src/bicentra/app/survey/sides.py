@@ -94,7 +94,7 @@ class FacesSide(_Side):
     def __init__(self) -> None:
         super().__init__("Lug faces")
 
-    def show_done(self, job: Job, done: Surveyed, words: LengthFormat) -> None:
+    def show_done(self, job: Job, done: Surveyed, lengths: LengthFormat) -> None:
         """Show the faces of ``done``."""
         self.view.show_small(relief_view(job, done), f"heights × {relief_factor(done):g}")
         clear_layout(self._lines)
@@ -106,7 +106,7 @@ class FacesSide(_Side):
                 lean = f"leans {face.tilt_deg:.2f}° ± {1.96 * face.sd_tilt_deg:.2f}° (95 %)"
                 if face.tilt_deg > 1.96 * face.sd_tilt_deg:
                     lean += f", high towards {way_word(face.high_toward_deg)}"
-                seat = f"seat {words.size(round(face.z, 3)).replace('-', '−')} ± {words.gap(1.96 * face.sd_z)}"
+                seat = f"seat {lengths.size(round(face.z, 3)).replace('-', '−')} ± {lengths.gap(1.96 * face.sd_z)}"
                 self._line(f"{name}: {seat} from the hub face; {lean}.")
             if any(read.feature == name and read.by == SIMULATED for read in done.survey.faces):
                 self._line(f"! {name}: {PLAYED}")
@@ -131,21 +131,21 @@ class RunoutSide(_Side):
     def __init__(self) -> None:
         super().__init__("Runout")
 
-    def show_done(self, job: Job, done: Surveyed, words: LengthFormat) -> None:
+    def show_done(self, job: Job, done: Surveyed, lengths: LengthFormat) -> None:
         """Show the sweeps of ``done``."""
         self.view.show_small(runout_view(done), f"drawn × {runout_factor(done):g}")
         clear_layout(self._lines)
-        self._index(job, done, words)
+        self._index(job, done, lengths)
         floor = least_runout(job, done)
         if math.isfinite(floor):
-            self._line(f"The flange alone gives {words.gap(floor)} at the rotor's radius: no true rotor can beat it.")
+            self._line(f"The flange alone gives {lengths.gap(floor)} at the rotor's radius: no true rotor can beat it.")
         for taken in done.survey.sweeps:
             if taken.by == SIMULATED:
                 self._line(f"! {taken.on.replace('-', ' ')}: {PLAYED}")
         for sweep in done.sweeps:
             if sweep.bump is not None:
                 where = sweep.on.replace("-", " ")
-                self._line(f"! {where}: one spot at {sweep.bump.at_deg:.0f}° stands {words.gap(sweep.bump.height)} off. "
+                self._line(f"! {where}: one spot at {sweep.bump.at_deg:.0f}° stands {lengths.gap(sweep.bump.height)} off. "
                            "Not tilt, not warp: look for dirt or a lip.")  # fmt: skip
         for on, text in (("hub-face", "Sweep the hub face"), ("rotor-face", "Sweep the rotor's face (on the bench)")):
             self._button(
@@ -156,7 +156,7 @@ class RunoutSide(_Side):
         self._line("r = mean + A₁cos(φ − φ₁) + A₂cos(2φ − φ₂) + rest, by least squares.", faint=True)
         self._lines.addStretch(1)
 
-    def _index(self, job: Job, done: Surveyed, words: LengthFormat) -> None:
+    def _index(self, job: Job, done: Surveyed, lengths: LengthFormat) -> None:
         if not done.index:
             self._line("Sweep hub face and rotor's face: every index place is then worked out here.")
             return
@@ -165,7 +165,7 @@ class RunoutSide(_Side):
         best = done.best_index
         for place in done.index:
             marks = [m for m, on in (("as set", place.turn == now), ("best", place is best)) if on]
-            told = f"{place.turn} stud{'' if place.turn == 1 else 's'}: {words.gap(place.tir)} in all"
+            told = f"{place.turn} stud{'' if place.turn == 1 else 's'}: {lengths.gap(place.tir)} in all"
             button = self._button(
                 told + (f"  ({', '.join(marks)})" if marks else ""),
                 lambda _checked=False, turn=place.turn: self.turn_chosen.emit(turn),

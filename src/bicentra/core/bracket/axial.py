@@ -16,20 +16,20 @@ def side_word(error: float) -> str:
     return "outboard" if error > 0 else "inboard"
 
 
-def axial_finding(assembly: Assembly, words: LengthFormat, cures: bool = True) -> Finding:
+def axial_finding(assembly: Assembly, lengths: LengthFormat, cures: bool = True) -> Finding:
     """How far the caliper sits from the rotor's middle along the axle."""
     job, stack_up = assembly.job, assembly.stack_up
     limit, error = limit_for(job, "axial-offset"), stack_up.worst_error
     missing = _missing(job)
     why = (
-        f"The caliper sits {words.gap(error)} too far {side_word(error)} of the rotor's middle; "
+        f"The caliper sits {lengths.gap(error)} too far {side_word(error)} of the rotor's middle; "
         "off centre it wears one pad, and a fixed caliper can rub."
     )
     if abs(error) < 0.005:
         why = "The caliper is centred on the rotor."
     if is_known(error) and len({round(e, 2) for e in stack_up.errors}) > 1:
         each = ", ".join(
-            f"{lug.name} {words.gap(e)} {side_word(e)}" for lug, e in zip(job.knuckle.lugs, stack_up.errors)
+            f"{lug.name} {lengths.gap(e)} {side_word(e)}" for lug, e in zip(job.knuckle.lugs, stack_up.errors)
         )
         why += f" The lugs differ ({each}): the caliper also leans."
     return make_finding(
@@ -39,7 +39,7 @@ def axial_finding(assembly: Assembly, words: LengthFormat, cures: bool = True) -
         why,
         features=("rotor", "caliper"),
         missing=missing,
-        remedies=axial_remedies(assembly, words) if cures and is_known(error) else (),
+        remedies=axial_remedies(assembly, lengths) if cures and is_known(error) else (),
     )
 
 
@@ -58,20 +58,20 @@ def _missing(job: Job) -> str:
     return missing_names(**names)
 
 
-def axial_remedies(assembly: Assembly, words: LengthFormat) -> tuple[Remedy, ...]:
+def axial_remedies(assembly: Assembly, lengths: LengthFormat) -> tuple[Remedy, ...]:
     """Return every way to bring the axial error to nothing, most reversible first."""
     lugs = bool(assembly.stack_up.lug_faces)
     found = [
-        _shims(assembly, words) if lugs else None,
-        _rotor_plate(assembly, words),
-        _other_plate(assembly, words) if lugs else None,
-        _other_rotor(assembly, words),
-        _machined_lugs(assembly, words) if lugs else None,
+        _shims(assembly, lengths) if lugs else None,
+        _rotor_plate(assembly, lengths),
+        _other_plate(assembly, lengths) if lugs else None,
+        _other_rotor(assembly, lengths),
+        _machined_lugs(assembly, lengths) if lugs else None,
     ]
     return tuple(remedy for remedy in found if remedy is not None)
 
 
-def _shims(assembly: Assembly, words: LengthFormat) -> Remedy | None:
+def _shims(assembly: Assembly, lengths: LengthFormat) -> Remedy | None:
     """More or fewer shims at each lug."""
     stack_up = assembly.stack_up
     needed = tuple(shim - stack_up.sign * error for shim, error in zip(stack_up.shims, stack_up.errors))
@@ -81,21 +81,23 @@ def _shims(assembly: Assembly, words: LengthFormat) -> Remedy | None:
     more = stack_up.sign * stack_up.error < 0
     change = abs(sum(made) - sum(stack_up.shims)) / len(made)
     stack = limit_for(assembly.job, "shim-stack")
-    side = [f"shims of {_pieces(made[0], words)} at each lug" if len(set(made)) == 1 else "different shims at each lug"]
+    side = [
+        f"shims of {_pieces(made[0], lengths)} at each lug" if len(set(made)) == 1 else "different shims at each lug"
+    ]
     if max(made) > stack.watch:
-        side.append(f"a stack over {words.gap(stack.watch)} wants a thicker plate instead")
+        side.append(f"a stack over {lengths.gap(stack.watch)} wants a thicker plate instead")
     if len(set(made)) > 1:
         side.append("unequal shims take out the lean")
     edits = (("bracket.thickness_mm", stack_up.thickness), ("bracket.shims_mm", made))
-    text = f"{'Add' if more else 'Take out'} {words.gap(change)} of shims between lug and plate"
+    text = f"{'Add' if more else 'Take out'} {lengths.gap(change)} of shims between lug and plate"
     return Remedy(text, round(change, 4), True, edits, tuple(side))
 
 
-def _pieces(amount: float, words: LengthFormat) -> str:
-    return " + ".join(words.gap(piece) for piece in shim_pieces(amount)) or "nothing"
+def _pieces(amount: float, lengths: LengthFormat) -> str:
+    return " + ".join(lengths.gap(piece) for piece in shim_pieces(amount)) or "nothing"
 
 
-def _rotor_plate(assembly: Assembly, words: LengthFormat) -> Remedy | None:
+def _rotor_plate(assembly: Assembly, lengths: LengthFormat) -> Remedy | None:
     """A plate behind the rotor: moves the rotor outboard over the hub, inboard behind a flange."""
     job, error = assembly.job, assembly.stack_up.error
     over_hub = job.hub.mounting == "over-hub"
@@ -105,14 +107,14 @@ def _rotor_plate(assembly: Assembly, words: LengthFormat) -> Remedy | None:
         return None
     target = round(max(target, 0.0), 4)
     verb = "Add" if target > spacer else "Take"
-    amount = words.gap(target - spacer)
+    amount = lengths.gap(target - spacer)
     text = f"Add {amount} plate behind the rotor" if verb == "Add" else f"Take {amount} off the plate behind the rotor"
     sense = "less" if target > spacer else "more"
     side = [f"{amount} {sense} engagement on the pilot"]
     if over_hub:
         wider = "wider" if target > spacer else "narrower"
         side += [
-            f"track {words.gap(2 * (target - spacer))} {wider} over the axle",
+            f"track {lengths.gap(2 * (target - spacer))} {wider} over the axle",
             f"{amount} {sense} stud for the wheel nuts",
         ]
     else:
@@ -120,7 +122,7 @@ def _rotor_plate(assembly: Assembly, words: LengthFormat) -> Remedy | None:
     return Remedy(text, round(abs(target - spacer), 4), True, (("fit.rotor_spacer_mm", target),), tuple(side))
 
 
-def _other_plate(assembly: Assembly, words: LengthFormat) -> Remedy | None:
+def _other_plate(assembly: Assembly, lengths: LengthFormat) -> Remedy | None:
     """Another plate thickness, from stock with the rest as shims."""
     stack_up, stock = assembly.stack_up, assembly.job.bracket.stock
     if not stack_up.ears_on_far_face:
@@ -130,14 +132,14 @@ def _other_plate(assembly: Assembly, words: LengthFormat) -> Remedy | None:
     shims = tuple(round(sum(shim_pieces(need - thickness)), 3) for need in needs)
     if min(needs) < thickness - 1e-6 or thickness == stack_up.thickness:
         return None
-    rest = f" with {words.gap(max(shims))} of shims" if max(shims) > 0 else ""
-    text = f"Make the plate from {words.size(thickness)} stock instead of {words.size(stack_up.thickness)}{rest}"
+    rest = f" with {lengths.gap(max(shims))} of shims" if max(shims) > 0 else ""
+    text = f"Make the plate from {lengths.size(thickness)} stock instead of {lengths.size(stack_up.thickness)}{rest}"
     side = ["a new plate, if one is cut already", "caliper bolts of another length: look at them again"]
     edits = (("bracket.thickness_mm", thickness), ("bracket.shims_mm", shims))
     return Remedy(text, round(abs(thickness - stack_up.thickness), 4), True, edits, tuple(side))
 
 
-def _other_rotor(assembly: Assembly, words: LengthFormat) -> Remedy | None:
+def _other_rotor(assembly: Assembly, lengths: LengthFormat) -> Remedy | None:
     """A rotor of another overall height."""
     job, error = assembly.job, assembly.stack_up.error
     height = round(known(job.rotor.height_mm) - error, 4)
@@ -146,12 +148,12 @@ def _other_rotor(assembly: Assembly, words: LengthFormat) -> Remedy | None:
         return None
     lower = "lower" if error > 0 else "higher"
     what = "Put the ring on a hat that makes it" if job.rotor.kind == "two-piece" else "Use a rotor"
-    text = f"{what} {words.size(height)} high, {words.gap(error)} {lower}"
+    text = f"{what} {lengths.size(height)} high, {lengths.gap(error)} {lower}"
     side = ("bore, swept band and hat may differ: check them again", "track unchanged if its hat is as thick")
     return Remedy(text, round(abs(error), 4), True, (("rotor.overall_height_mm", height),), side)
 
 
-def _machined_lugs(assembly: Assembly, words: LengthFormat) -> Remedy | None:
+def _machined_lugs(assembly: Assembly, lengths: LengthFormat) -> Remedy | None:
     """Metal taken off the lugs' seat faces: only ever towards the lug."""
     job, stack_up = assembly.job, assembly.stack_up
     cuts = [stack_up.sign * error for error in stack_up.errors]
@@ -170,23 +172,24 @@ def _machined_lugs(assembly: Assembly, words: LengthFormat) -> Remedy | None:
         "thinner lugs: less thread or clamp length",
         "have a cut knuckle checked by someone qualified",
     )
-    text = f"Machine {words.gap(max(cuts))} off the lug faces"
+    text = f"Machine {lengths.gap(max(cuts))} off the lug faces"
     return Remedy(text, round(max(cuts), 4), False, (("knuckle.lugs", tuple(lugs)),), side)
 
 
-def shim_finding(assembly: Assembly, words: LengthFormat) -> Finding:
+def shim_finding(assembly: Assembly, lengths: LengthFormat) -> Finding:
     """How much of the plate's place is made up by shims."""
     stack_up, limit = assembly.stack_up, limit_for(assembly.job, "shim-stack")
     value = max(stack_up.shims, default=float("nan")) if is_known(*stack_up.errors) else float("nan")
     stock = assembly.job.bracket.stock
     thicker = min((t for t in stock if t > stack_up.thickness), default=None)
-    why = f"{words.gap(value)} of shims ({_pieces(value, words)}) lie between lug and plate; a tall stack beds down and loosens."
+    pieces = _pieces(value, lengths)
+    why = f"{lengths.gap(value)} of shims ({pieces}) lie between lug and plate; a tall stack beds down and loosens."
     cures = []
     if thicker is not None and stack_up.ears_on_far_face:
         to = stack_up.thickness + max(stack_up.shims)
         cures.append(
             Remedy(
-                f"Mill a {words.stock(thicker)} plate to {words.size(to)}",
+                f"Mill a {lengths.stock(thicker)} plate to {lengths.size(to)}",
                 round(to - stack_up.thickness, 4),
                 True,
                 (("bracket.thickness_mm", round(to, 3)), ("bracket.shims_mm", (0.0,) * len(stack_up.shims))),

@@ -17,15 +17,15 @@ from bicentra.core.geometry.ring import Ring, nearest_gap
 from bicentra.core.parts.limits import limit_for, limit_in_mm
 
 
-def bolt_findings(assembly: Assembly, words: LengthFormat, cures: bool = True) -> tuple[Finding, ...]:
+def bolt_findings(assembly: Assembly, lengths: LengthFormat, cures: bool = True) -> tuple[Finding, ...]:
     """Return the findings on bolt tips, engagement, threads and holes, least sizes; without ``cures`` no remedy is looked for."""
     return (
-        bolt_tips(assembly, words, cures), engagement(assembly, words, cures), thread_fit(assembly, words),
-        least_sizes(assembly, words),
+        bolt_tips(assembly, lengths, cures), engagement(assembly, lengths, cures), thread_fit(assembly, lengths),
+        least_sizes(assembly, lengths),
     )  # fmt: skip
 
 
-def bolt_tips(assembly: Assembly, words: LengthFormat, cured: bool = True) -> Finding:
+def bolt_tips(assembly: Assembly, lengths: LengthFormat, cured: bool = True) -> Finding:
     """The least room between any bolt end (tip or head) and the rotor."""
     limit = limit_for(assembly.job, "bolt-tip-to-rotor")
     rows = [(placed, end, bolt_gap(assembly, placed, end)) for placed in assembly.joints for end in ("tip", "head")]
@@ -44,9 +44,9 @@ def bolt_tips(assembly: Assembly, words: LengthFormat, cured: bool = True) -> Fi
         )
     placed, end, value = min(certain, key=lambda row: row[2])
     name = f"{end} of the {placed.name}"
-    why = room_told(name, "the rotor", value, words) + "; a bolt that touches saws through the rotor or itself."
+    why = room_told(name, "the rotor", value, lengths) + "; a bolt that touches saws through the rotor or itself."
     wanted = cured and judge(value, limit) is not Verdict.OK
-    cures = _tip_remedies(assembly, placed, end, limit, words) if wanted else ()
+    cures = _tip_remedies(assembly, placed, end, limit, lengths) if wanted else ()
     return make_finding(
         "bolt-tip-to-rotor",
         value,
@@ -83,7 +83,7 @@ def bolt_gap(assembly: Assembly, placed: PlacedJoint, end: str) -> float:
 
 
 def _tip_remedies(
-    assembly: Assembly, placed: PlacedJoint, end: str, limit: Limit, words: LengthFormat
+    assembly: Assembly, placed: PlacedJoint, end: str, limit: Limit, lengths: LengthFormat
 ) -> tuple[Remedy, ...]:
     """Shorter bolts from stock, then more washers: each only if it clears and still holds."""
     group = "lug" if placed.at == "lug" else "caliper"
@@ -97,11 +97,11 @@ def _tip_remedies(
             left = min(replace(p.joint, length=length).engagement for p in members)
             found.append(
                 Remedy(
-                    f"Use {words.bolt(placed.joint.thread.name, length)} bolts, {words.gap(change)} shorter",
+                    f"Use {lengths.bolt(placed.joint.thread.name, length)} bolts, {lengths.gap(change)} shorter",
                     round(change, 4),
                     True,
                     ((f"bracket.{group}_bolt_length_mm", length),),
-                    (f"{words.size(left)} of thread engaged",),
+                    (f"{lengths.size(left)} of thread engaged",),
                 )
             )
             break
@@ -115,7 +115,7 @@ def _tip_remedies(
                     round(thick, 4),
                     True,
                     ((f"bracket.{group}_washers", washers + more),),
-                    (f"{words.gap(thick)} less thread engaged",),
+                    (f"{lengths.gap(thick)} less thread engaged",),
                 )
             )
             break
@@ -140,7 +140,7 @@ def _holds(
     return True
 
 
-def engagement(assembly: Assembly, words: LengthFormat, cured: bool = True) -> Finding:
+def engagement(assembly: Assembly, lengths: LengthFormat, cured: bool = True) -> Finding:
     """The least thread engagement of any bolt against what its thread needs."""
     job = assembly.job
     rows = [(placed, placed.joint.engagement, _engagement_limit(assembly, placed)) for placed in assembly.joints]
@@ -158,14 +158,16 @@ def engagement(assembly: Assembly, words: LengthFormat, cured: bool = True) -> F
     placed, value, limit = min(
         (row for row in rows if judge(row[1], row[2]) is bad), key=lambda row: row[1] / row[2].watch
     )
-    why = f"The {placed.name} has {words.size(value)} of thread in the {placed.joint.stack.female}; too little strips."
+    why = (
+        f"The {placed.name} has {lengths.size(value)} of thread in the {placed.joint.stack.female}; too little strips."
+    )
     return make_finding(
         "thread-engagement",
         value,
         limit,
         why,
         features=(placed.feature, _female_feature(placed)),
-        remedies=_longer(assembly, placed, limit, words) if cured and bad is not Verdict.OK else (),
+        remedies=_longer(assembly, placed, limit, lengths) if cured and bad is not Verdict.OK else (),
         assumed=_assumed(assembly, placed),
     )
 
@@ -192,7 +194,7 @@ def _assumed(assembly: Assembly, placed: PlacedJoint) -> tuple[str, ...]:
     return (f"the {female}'s material is not stated: taken as aluminium",) if unstated else ()
 
 
-def _longer(assembly: Assembly, placed: PlacedJoint, limit: Limit, words: LengthFormat) -> tuple[Remedy, ...]:
+def _longer(assembly: Assembly, placed: PlacedJoint, limit: Limit, lengths: LengthFormat) -> tuple[Remedy, ...]:
     """Longer bolts from stock that clear the rotor, then fewer washers."""
     group = "lug" if placed.at == "lug" else "caliper"
     members = [p for p in assembly.joints if p.at == placed.at]
@@ -204,11 +206,11 @@ def _longer(assembly: Assembly, placed: PlacedJoint, limit: Limit, words: Length
         if length > joint.length and gained > joint.engagement and _holds(assembly, members, tip, length=length):
             found.append(
                 Remedy(
-                    f"Use {words.bolt(joint.thread.name, length)} bolts, {words.gap(length - joint.length)} longer",
+                    f"Use {lengths.bolt(joint.thread.name, length)} bolts, {lengths.gap(length - joint.length)} longer",
                     round(length - joint.length, 4),
                     True,
                     ((f"bracket.{group}_bolt_length_mm", length),),
-                    (f"{words.size(gained)} of thread engaged",),
+                    (f"{lengths.size(gained)} of thread engaged",),
                 )
             )
             if gained >= limit.watch:

@@ -83,10 +83,10 @@ def metal_beside(
     return min(found, key=lambda metal: metal.value, default=Metal(UNKNOWN, 0, ""))
 
 
-def cutout_finding(job: Job, metal: Metal, words: LengthFormat) -> Finding:
+def cutout_finding(job: Job, metal: Metal, lengths: LengthFormat) -> Finding:
     """The least metal left beside what was cut out of the plate."""
     limit = limit_for(job, "cutout-metal")
-    amount = words.gap(metal.value)
+    amount = lengths.gap(metal.value)
     left = f"{amount} of metal is left" if metal.value >= 0 else f"it runs {amount} too far"
     why = f"Cutout {metal.number + 1}: {left} towards {metal.beside}; no strength is computed yet, so keep it broad."
     return make_finding("cutout-metal", metal.value, limit, why, features=("bracket",),

@@ -12,9 +12,9 @@ from bicentra.core.bracket.metal_checks import chosen_bolts
 from bicentra.core.parts.limits import limit_for, limit_in_mm
 
 
-def least_sizes(assembly: Assembly, words: LengthFormat) -> Finding:
+def least_sizes(assembly: Assembly, lengths: LengthFormat) -> Finding:
     """Bolts thick enough, the bracket thick enough for them, bosses and ears wide enough round them."""
-    checks = tuple(check for placed in assembly.joints for check in _checks(assembly, placed, words))
+    checks = tuple(check for placed in assembly.joints for check in _checks(assembly, placed, lengths))
     checks += tuple(
         make_check(f"Bolts at the {group}s", UNKNOWN, limit_for(assembly.job, "bolt-size"), "")
         for group in assembly.unchosen
@@ -45,7 +45,7 @@ def _missing(assembly: Assembly) -> str:
     )
 
 
-def _checks(assembly: Assembly, placed: PlacedJoint, words: LengthFormat) -> tuple[Check, ...]:
+def _checks(assembly: Assembly, placed: PlacedJoint, lengths: LengthFormat) -> tuple[Check, ...]:
     job, major = assembly.job, placed.joint.thread.major
     group, index = placed.at, placed.index
     name = f"{placed.name[0].upper()}{placed.name[1:]}"
@@ -54,10 +54,10 @@ def _checks(assembly: Assembly, placed: PlacedJoint, words: LengthFormat) -> tup
     wall = (boss - major) / 2
     part = "an ear" if group == "ear" else "a lug"
     return (
-        make_check(name, major, limit_for(job, "bolt-size"), f"{name}: {placed.joint.thread.name} is {words.size(major)} thick"),
+        make_check(name, major, limit_for(job, "bolt-size"), f"{name}: {placed.joint.thread.name} is {lengths.size(major)} thick"),
         make_check(f"{name}, metal clamped", metal, limit_in_mm(job, "plate-thickness", major),
-                   f"{name}: {words.size(metal)} of bracket for a bolt of {words.size(major)}"),
+                   f"{name}: {lengths.size(metal)} of bracket for a bolt of {lengths.size(major)}"),
         make_check(f"{name}, boss", wall, limit_in_mm(job, "boss-metal", major),
-                   f"{name}: {words.gap(wall) if is_known(wall) and wall >= 0 else 'no metal'} round it in {part} of "
-                   f"{words.size(boss)}"),
+                   f"{name}: {lengths.gap(wall) if is_known(wall) and wall >= 0 else 'no metal'} round it in {part} of "
+                   f"{lengths.size(boss)}"),
     )  # fmt: skip

@@ -4,7 +4,6 @@ One whose outline runs round the bosses of lugs and ears at its full thickness i
 is cut out of it for hub or rotor, at every angle at once. Any other is its parts as prisms at the angle it was made for.
 """
 
-
 import shapely
 
 from bicentra.core.base.errors import OutlineError

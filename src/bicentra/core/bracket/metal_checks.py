@@ -13,26 +13,26 @@ from bicentra.core.lineup.solids import first_known_of
 from bicentra.core.parts.limits import limit_for, limit_in_mm
 
 
-def metal_findings(assembly: Assembly, words: LengthFormat) -> tuple[Finding, ...]:
+def metal_findings(assembly: Assembly, lengths: LengthFormat) -> tuple[Finding, ...]:
     """Return the findings on the metal round the holes of lugs and ears, and on what is worked into it."""
     asked = tuple(hole for hole in assembly.holes if hole.at in assembly.bolted)
-    floors = (floor_left(assembly, asked, words),) if any(hole.recess for hole in asked) else ()
+    floors = (floor_left(assembly, asked, lengths),) if any(hole.recess for hole in asked) else ()
     shape = assembly.bracket.shape
     if shape is None:
         return floors
     bracket = assembly.job.bracket
     return (
-        ligament(assembly, words),
-        edge(assembly, shape, words),
+        ligament(assembly, lengths),
+        edge(assembly, shape, lengths),
         *floors,
-        *((cutouts_metal(assembly, shape, words),) if bracket.cutouts else ()),
-        *((slot_hold(assembly, words),) if any(hole.slot for hole in assembly.holes) else ()),
-        *((chamfer_land(assembly, words),) if bracket.chamfer_mm else ()),
-        *((dowel_metal(assembly, shape, words),) if bracket.dowels else ()),
+        *((cutouts_metal(assembly, shape, lengths),) if bracket.cutouts else ()),
+        *((slot_hold(assembly, lengths),) if any(hole.slot for hole in assembly.holes) else ()),
+        *((chamfer_land(assembly, lengths),) if bracket.chamfer_mm else ()),
+        *((dowel_metal(assembly, shape, lengths),) if bracket.dowels else ()),
     )
 
 
-def ligament(assembly: Assembly, words: LengthFormat) -> Finding:
+def ligament(assembly: Assembly, lengths: LengthFormat) -> Finding:
     """The least metal between any two holes."""
     limit = limit_for(assembly.job, "ligament")
     found = ligaments(assembly.holes)
@@ -43,9 +43,9 @@ def ligament(assembly: Assembly, words: LengthFormat) -> Finding:
         least = min(found, key=lambda x: x.value)
         features = (least.first.feature, least.second.feature)
         left = (
-            f"{words.gap(value)} of metal is left"
+            f"{lengths.gap(value)} of metal is left"
             if value >= 0
-            else f"The holes run {words.gap(value)} into each other"
+            else f"The holes run {lengths.gap(value)} into each other"
         )
         why = f"{left} between {least.first.name} and {least.second.name}; a thin bridge cracks."
     return make_finding("ligament", value, limit, why, features=features, missing=holes_missing(assembly))
@@ -75,7 +75,7 @@ def holes_missing(assembly: Assembly) -> str:
     )
 
 
-def edge(assembly: Assembly, plate: PlateShape, words: LengthFormat) -> Finding:
+def edge(assembly: Assembly, plate: PlateShape, lengths: LengthFormat) -> Finding:
     """Hole centre to the plate's edge, in millimetres against a number of hole diameters."""
     if plate.impossible:
         limit = limit_in_mm(assembly.job, "edge-distance", assembly.holes[0].diameter)
@@ -85,7 +85,7 @@ def edge(assembly: Assembly, plate: PlateShape, words: LengthFormat) -> Finding:
     limits = {id(hole): limit_in_mm(assembly.job, "edge-distance", hole.diameter) for hole in assembly.holes}
     hole, value = min(rows, key=lambda row: row[1] / row[0].diameter if is_known(row[1]) else -math.inf)
     limit = limits[id(hole)]
-    why = f"The edge runs {words.gap(value)} from the centre of {hole.name} (Ø {words.size(hole.diameter)}); a near edge tears."
+    why = f"The edge runs {lengths.gap(value)} from the centre of {hole.name} (Ø {lengths.size(hole.diameter)}); a near edge tears."
     cut = plate.keep_out > 0 and math.hypot(*hole.centre) - plate.keep_out < value + 0.01
     if cut:
         why += " The cut that clears hub or rotor comes this close."
@@ -95,7 +95,7 @@ def edge(assembly: Assembly, plate: PlateShape, words: LengthFormat) -> Finding:
         if cut or not is_known(wall)
         else (
             Remedy(
-                f"Widen the wall round the holes to {words.size(_up(wall))}",
+                f"Widen the wall round the holes to {lengths.size(_up(wall))}",
                 _up(wall) - known(assembly.job.bracket.wall_mm),
                 True,
                 (("bracket.wall_mm", _up(wall)),),
@@ -133,11 +133,11 @@ def hub_missing(assembly: Assembly) -> str:
     )  # fmt: skip
 
 
-def room_told(what: str, other: str, value: float, words: LengthFormat) -> str:
+def room_told(what: str, other: str, value: float, lengths: LengthFormat) -> str:
     """Return a gap as the beginning of a sentence [mm]: what clears the other, or runs into it."""
     if value < 0:
-        return f"The {what} runs {words.gap(value)} into {other}"
-    return f"The {what} clears {other} by {words.gap(value)}"
+        return f"The {what} runs {lengths.gap(value)} into {other}"
+    return f"The {what} clears {other} by {lengths.gap(value)}"
 
 
 def rotor_missing(assembly: Assembly) -> str:

@@ -209,7 +209,7 @@ class Listed:
 class Family:
     """A kind of bracket: its traits, and how it is made. Nothing else about it is known anywhere.
 
-    ``make(job, line, words)`` returns it solved, or several ways to make it, the plainest first. ``cut(assembly, words)`` makes
+    ``make(job, line, lengths)`` returns it solved, or several ways to make it, the plainest first. ``cut(assembly, lengths)`` makes
     the plate of one whose outline runs round the bosses of lugs and ears at its full thickness, once it is known where it stands:
     such a one is swept over all clock angles at once; any other is made at every angle that is asked.
 

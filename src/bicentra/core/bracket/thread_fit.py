@@ -30,10 +30,10 @@ class Place:
     hole: float
 
 
-def thread_fit(assembly: Assembly, words: LengthFormat) -> Finding:
+def thread_fit(assembly: Assembly, lengths: LengthFormat) -> Finding:
     """Compare every bolt with lug and ear; where the bracket is sleeved a sleeve takes the play of the lugs' plain holes."""
     sleeved = assembly.bracket.sleeved
-    checks = tuple(_check(assembly, placed, words, sleeved) for placed in assembly.joints)
+    checks = tuple(_check(assembly, placed, lengths, sleeved) for placed in assembly.joints)
     checks += tuple(make_check(f"Bolts at the {group}s", UNKNOWN, SAME_THREAD, "") for group in assembly.unchosen)
     if not checks:
         checks = (make_check("Bolts", UNKNOWN, SAME_THREAD, ""),)
@@ -74,14 +74,14 @@ def _missing(assembly: Assembly) -> str:
     return missing_names(**chosen_bolts(assembly)) or needs
 
 
-def _check(assembly: Assembly, placed: PlacedJoint, words: LengthFormat, sleeved: bool) -> Check:
+def _check(assembly: Assembly, placed: PlacedJoint, lengths: LengthFormat, sleeved: bool) -> Check:
     group, index = placed.at, placed.index
     bolt, female = placed.joint.thread, placed.joint.stack.female
     place = _place(assembly, group, index)
     label = f"{placed.name[0].upper()}{placed.name[1:]}"
     if female == group:
         return _screwed(label, bolt, place)
-    return _through(label, bolt, place, assembly, words, sleeved and group == "lug")
+    return _through(label, bolt, place, assembly, lengths, sleeved and group == "lug")
 
 
 def _place(assembly: Assembly, group: str, index: int) -> Place:
@@ -104,18 +104,20 @@ def _screwed(label: str, bolt: Thread, place: Place) -> Check:
     )
 
 
-def _through(label: str, bolt: Thread, place: Place, assembly: Assembly, words: LengthFormat, sleeved: bool) -> Check:
+def _through(label: str, bolt: Thread, place: Place, assembly: Assembly, lengths: LengthFormat, sleeved: bool) -> Check:
     """A bolt that passes a hole: room for its shank, and not so much that nothing centres it."""
     limit = limit_for(assembly.job, "bolt-in-hole")
     room = place.hole - bolt.major
-    text = f"{label}: {bolt.name} ({words.size(bolt.major)}) does not pass the {words.size(place.hole)} hole of {place.name}"
+    text = f"{label}: {bolt.name} ({lengths.size(bolt.major)}) does not pass the {lengths.size(place.hole)} hole of {place.name}"
     if place.thread and room < limit.stop:
         text += f", which is threaded {place.thread}"
     if room >= limit.stop:
-        text = f"{label}: {bolt.name} passes {place.name} with {words.gap(room)} of room"
+        text = f"{label}: {bolt.name} passes {place.name} with {lengths.gap(room)} of room"
     most = CLEARANCES[bolt.size][2] - bolt.major
     if is_known(room) and room > most + 1e-6 and not sleeved:
-        told = f"{text}, more than a loose hole has ({words.gap(most)}): the joint can shift, a sleeve would centre it"
+        told = (
+            f"{text}, more than a loose hole has ({lengths.gap(most)}): the joint can shift, a sleeve would centre it"
+        )
         return Check(label, Verdict.CAUTION, room, most, "mm", told)
     return make_check(label, room, limit, text)
 

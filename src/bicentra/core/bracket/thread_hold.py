@@ -21,12 +21,12 @@ class ThreadHold:
     needed: float
     tensile: float
 
-    def told(self, words: LengthFormat) -> str:
+    def told(self, lengths: LengthFormat) -> str:
         """Return one sentence for the screen and for paper."""
         if not is_known(self.needed):
             return f"{self.name}: whether the thread strips is not known until the {self.female}'s material is."
         if not is_known(self.engaged):
-            return f"{self.name}: {words.gap(self.needed)} of thread needed; what is engaged is not known yet."
+            return f"{self.name}: {lengths.gap(self.needed)} of thread needed; what is engaged is not known yet."
         end = (
             "the bolt breaks first"
             if self.engaged >= self.needed
@@ -34,7 +34,7 @@ class ThreadHold:
         )
         taken = f"{self.tensile:.0f} N/mm²" if self.female == "plate" else f"taken as {self.tensile:.0f} N/mm²"
         return (
-            f"{self.name}: {words.gap(self.engaged)} engaged, {words.gap(self.needed)} needed in the {self.female} "
+            f"{self.name}: {lengths.gap(self.engaged)} engaged, {lengths.gap(self.needed)} needed in the {self.female} "
             f"({taken}); {end}."
         )
 

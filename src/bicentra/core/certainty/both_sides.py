@@ -4,7 +4,7 @@ import math
 from dataclasses import dataclass, replace
 
 from bicentra.core.base.finding import Edit, Verdict
-from bicentra.core.base.wording import LengthFormat, units_of
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.model import Bracket, MadePart
 from bicentra.core.certainty.assess import surveyed
 from bicentra.core.lineup.other_side import distances, unlike
@@ -49,16 +49,16 @@ def both_sides(job: Job) -> BothSides:
     The other one stands on that corner's own numbers where it has some, else on its survey where that differs.
     """
     here, corner = own_bracket(job).bracket, across(job.corner)
-    twin, words = replace(job, corner=corner, opposite=None), LengthFormat(units_of(job.display_units))
+    twin, lengths = replace(job, corner=corner, opposite=None), job.lengths
     lent = "knuckle" in job.borrowed
     own, other = surveyed(job, job.corner), surveyed(job, corner)
     told: tuple[str, ...] = ()
     compared = "numbers" if job.opposite is not None and not lent else ""
     if own is not None and other is not None:
-        found = corner_mismatch(job, own, other, words)
+        found = corner_mismatch(job, own, other, lengths)
         told = tuple(check.text for check in found.checks if check.verdict in (Verdict.STOP, Verdict.CAUTION))
         compared = "survey"
-    differ = (*told, *(() if lent else unlike(job, words)))
+    differ = (*told, *(() if lent else unlike(job, lengths)))
     anew: tuple[Edit, ...] = tuple((f"bracket.{name}", None) for name in CHOSEN)
     if job.opposite is not None and (differ or lent):
         theirs = job.opposite
@@ -81,7 +81,7 @@ def parts_of_both(job: Job) -> tuple[MadePart, ...]:
 
 def told_of_both(job: Job) -> str:
     """Return in sentences what the other side gets, and why."""
-    sides, words = both_sides(job), LengthFormat(units_of(job.display_units))
+    sides, lengths = both_sides(job), job.lengths
     name = sides.corner.replace("-", " ")
     if not sides.here.parts:
         return ""
@@ -91,33 +91,33 @@ def told_of_both(job: Job) -> str:
         return f"For {name} the mirror image is taken; nobody has measured that corner yet. {DAMAGE}"
     if not sides.differ:
         over = "one and the same plate, turned over" if sides.turned_over else "the mirror image"
-        checks = distances(job, words)
+        checks = distances(job, lengths)
         missing = [check.label for check in checks if check.verdict is Verdict.UNKNOWN]
         if missing and sides.compared == "numbers":
             return f"Whether it serves on {name} is not known: measured at one corner only is {', '.join(missing[:4])}."
         worst = max((check.value for check in checks if check.verdict is not Verdict.UNKNOWN), default=0.0)
-        agree = f"The numbers of {name} are those of this corner to {words.gap(worst)}"
+        agree = f"The numbers of {name} are those of this corner to {lengths.gap(worst)}"
         if sides.compared == "survey":
             agree = f"The survey of {name} agrees with this one"
         return f"{agree}: {over} serves there."
-    own = _difference(sides, words)
+    own = _difference(sides, lengths)
     return f"The bracket for {name} is a part of its own ({'; '.join(sides.differ)}). {own}"
 
 
-def _difference(sides: BothSides, words: LengthFormat) -> str:
+def _difference(sides: BothSides, lengths: LengthFormat) -> str:
     """Return how the two brackets differ: what there is of thickness, what lies under it, and the holes' places."""
     if not sides.there.parts:
         return f"There none of this kind suits: {sides.there.why}"
     told = []
     for title, one, two in (("thickness", sides.here.thickness, sides.there.thickness),):
         if abs(one - two) > SAME_MM:
-            told.append(f"{title} {words.size(two)} instead of {words.size(one)}")
+            told.append(f"{title} {lengths.size(two)} instead of {lengths.size(one)}")
     for key, what in (("shims_mm", "shims"), ("step_mm", "step"), ("spacer_mm", "spacers"), ("jog_mm", "jog")):
         one, two = (side.solved.get(key, math.nan) for side in (sides.here, sides.there))
         if abs(one - two) > SAME_MM:
-            told.append(f"{what} {words.gap(two)} instead of {words.gap(one)}")
+            told.append(f"{what} {lengths.gap(two)} instead of {lengths.gap(one)}")
     pairs = zip(*(side.plate.bores if side.plate is not None else () for side in (sides.here, sides.there)))
     moved = max((math.dist(a.centre, b.centre) for a, b in pairs), default=0.0)
     if moved > SAME_MM:
-        told.append(f"a hole {words.gap(moved)} elsewhere")
+        told.append(f"a hole {lengths.gap(moved)} elsewhere")
     return f"There: {', '.join(told)}." if told else "The brackets come out alike all the same."

@@ -20,7 +20,7 @@ def room_past(plan: shapely.Geometry, at: Point, socket: float) -> float:
     return UNKNOWN if plan.is_empty else float(apart) - socket / 2
 
 
-def retainer_reach(job: Job, plan: shapely.Geometry, words: LengthFormat, comes_off: bool = True) -> Finding:
+def retainer_reach(job: Job, plan: shapely.Geometry, lengths: LengthFormat, comes_off: bool = True) -> Finding:
     """The least room for a socket on the retainer's bolts past a bracket seen along the axle as ``plan``: a watch at worst where
     the bracket ``comes_off``."""  # fmt: skip
     hub, limit = job.hub, limit_for(job, "retainer-reach")
@@ -31,8 +31,8 @@ def retainer_reach(job: Job, plan: shapely.Geometry, words: LengthFormat, comes_
     if is_known(value):
         number = rooms.index(value) + 1
         why = (
-            f"A socket on retainer bolt {number} stands {words.gap(value)} from the bracket." if value >= 0
-            else f"Retainer bolt {number} is covered by the bracket, {words.gap(value)} too far for a socket: "
+            f"A socket on retainer bolt {number} stands {lengths.gap(value)} from the bracket." if value >= 0
+            else f"Retainer bolt {number} is covered by the bracket, {lengths.gap(value)} too far for a socket: "
             + ("the bracket has to come off before the hub can, and goes on after it." if comes_off
                else "what is welded on does not come off, and the bearing behind it never again.")
         )  # fmt: skip

@@ -17,7 +17,7 @@ from bicentra.core.geometry.ring import Ring, nearest_gap
 from bicentra.core.parts.limits import limit_for
 
 
-def clearance_findings(assembly: Assembly, words: LengthFormat, turns: bool = True) -> tuple[Finding, ...]:
+def clearance_findings(assembly: Assembly, lengths: LengthFormat, turns: bool = True) -> tuple[Finding, ...]:
     """Return the room round the bracket's metal and its bolts' heads; nothing for one without a plate.
 
     With ``turns`` the nearest turn is looked for that cures what does not clear.
@@ -26,15 +26,15 @@ def clearance_findings(assembly: Assembly, words: LengthFormat, turns: bool = Tr
     if bracket.plate is None and bracket.shape is None:
         return ()
     asked = [
-        _to_rings("rotor", "the rotor", assembly, assembly.rotor, rotor_missing(assembly), words),
-        _to_rings("hub", "hub and axle", assembly, _turning_hub(assembly), hub_missing(assembly), words),
-        _to_obstacles(assembly, words, turns),
-        head_room(assembly, assembly.line.frame.here, words, turns),
+        _to_rings("rotor", "the rotor", assembly, assembly.rotor, rotor_missing(assembly), lengths),
+        _to_rings("hub", "hub and axle", assembly, _turning_hub(assembly), hub_missing(assembly), lengths),
+        _to_obstacles(assembly, lengths, turns),
+        head_room(assembly, assembly.line.frame.here, lengths, turns),
     ]
     if bracket.feet is None:  # a caliper on studs stands on the bracket with its body all round
-        asked.append(_to_caliper(assembly, words))
+        asked.append(_to_caliper(assembly, lengths))
     if job.hub.retainer_circle_mm is not None and not bracket.kind.at_retainer:
-        asked.append(retainer_reach(job, _plan(assembly), words, bracket.kind.comes_off))
+        asked.append(retainer_reach(job, _plan(assembly), lengths, bracket.kind.comes_off))
     return tuple(asked)
 
 
@@ -63,13 +63,13 @@ def _turning_hub(assembly: Assembly) -> tuple[Ring, ...]:
 
 
 def _to_rings(
-    id: str, other: str, assembly: Assembly, rings: tuple[Ring, ...], missing: str, words: LengthFormat
+    id: str, other: str, assembly: Assembly, rings: tuple[Ring, ...], missing: str, lengths: LengthFormat
 ) -> Finding:
     """The room to what turns with the wheel."""
     limit, prisms = limit_for(assembly.job, f"bracket-to-{id}"), assembly.metal
     value = smallest([nearest_gap(prism.ring, rings, limit.watch) for prism in prisms]) if prisms else UNKNOWN
     why = (
-        room_told("bracket", other, value, words)
+        room_told("bracket", other, value, lengths)
         + "; what turns must not meet what stands, hot and with play in its bearings."
     )
     return make_finding(
@@ -77,14 +77,14 @@ def _to_rings(
     )
 
 
-def _to_obstacles(assembly: Assembly, words: LengthFormat, turns: bool) -> Finding:
+def _to_obstacles(assembly: Assembly, lengths: LengthFormat, turns: bool) -> Finding:
     """The room to the nearest obstacle of the knuckle."""
     obstacles, limit = assembly.job.knuckle.obstacles, limit_for(assembly.job, "bracket-to-obstacle")
     swept = bracket_obstacle_sweep(assembly, assembly.metal, 1)
     value, pair = float(swept.value[0]), swept.pair()
     why = "No obstacle is recorded near the bracket."
     if obstacles:
-        why = f"The bracket {_passes(name_of(assembly, pair[1]), value, words)}."
+        why = f"The bracket {_passes(name_of(assembly, pair[1]), value, lengths)}."
 
     def sweep(clock: FloatArray) -> FloatArray:
         return bracket_obstacle_sweep(assembly, metal_at(assembly, clock), len(clock)).value
@@ -101,11 +101,11 @@ def _turned(assembly: Assembly, value: float, limit: Limit, sweep: Sweep) -> tup
     return turn_remedies(assembly, sweep, limit) if judge(value, limit) in (Verdict.STOP, Verdict.CAUTION) else ()
 
 
-def _to_caliper(assembly: Assembly, words: LengthFormat) -> Finding:
+def _to_caliper(assembly: Assembly, lengths: LengthFormat) -> Finding:
     """The room to the caliper's body; only the ears' faces may touch the bracket."""
     caliper, clock = assembly.job.caliper, assembly.line.frame.here
     value = float(bracket_caliper_sweep(assembly, assembly.metal, clock)[0])
-    why = f"The bracket {_passes('the caliper’s body', value, words)}; only the ears' faces may touch it."
+    why = f"The bracket {_passes('the caliper’s body', value, lengths)}; only the ears' faces may touch it."
     missing = missing_names(
         body_inboard=caliper.body_inboard_mm, body_width=caliper.body_width_mm, clock_angle=assembly.job.fit.clock_deg
     )
@@ -115,5 +115,5 @@ def _to_caliper(assembly: Assembly, words: LengthFormat) -> Finding:
     )  # fmt: skip
 
 
-def _passes(other: str, value: float, words: LengthFormat) -> str:
-    return f"clears {other} by {words.gap(value)}" if value > 0 else f"runs into {other}"
+def _passes(other: str, value: float, lengths: LengthFormat) -> str:
+    return f"clears {other} by {lengths.gap(value)}" if value > 0 else f"runs into {other}"

@@ -19,10 +19,10 @@ from bicentra.core.parts.limits import limit_for
 Sweep = Callable[[FloatArray], FloatArray]
 
 
-def caliper_findings(assembly: Assembly, words: LengthFormat, turns: bool = True) -> tuple[Finding, ...]:
+def caliper_findings(assembly: Assembly, lengths: LengthFormat, turns: bool = True) -> tuple[Finding, ...]:
     """Return what a caliper is asked at its clock angle; with ``turns``, the nearest turn that cures each is looked for."""
     here = assembly.line.frame.here
-    return obstacle_room(assembly, here, words, turns), _bleeder(assembly, here, turns)
+    return obstacle_room(assembly, here, lengths, turns), _bleeder(assembly, here, turns)
 
 
 def with_turn_remedy(assembly: Assembly, finding: Finding) -> Finding:
@@ -68,14 +68,14 @@ def _rises(clock: float, turn: float) -> bool:
     return float(np.sin(np.radians(clock + turn)) - np.sin(np.radians(clock))) > 0
 
 
-def obstacle_room(assembly: Assembly, here: FloatArray, words: LengthFormat, turns: bool = True) -> Finding:
+def obstacle_room(assembly: Assembly, here: FloatArray, lengths: LengthFormat, turns: bool = True) -> Finding:
     """The room between the caliper (body, ears, bolts) and knuckle [mm]."""
     job, limit = assembly.job, limit_for(assembly.job, "caliper-to-obstacle")
     swept = caliper_obstacle_sweep(assembly, here)
     value, pair = float(swept.value[0]), swept.pair()
     other = name_of(assembly, pair[1])
     what = "caliper's body" if pair[0] == "caliper" else name_of(assembly, pair[0])
-    why = _sentence(f"The {what}", other, value, words) + ", as far as obstacles were measured."
+    why = _sentence(f"The {what}", other, value, lengths) + ", as far as obstacles were measured."
     missing = (
         assembly.unsolved
         or missing_names(
@@ -126,20 +126,20 @@ def obstacle_missing(assembly: Assembly) -> str:
     return ""
 
 
-def _sentence(what: str, other: str, value: float, words: LengthFormat) -> str:
+def _sentence(what: str, other: str, value: float, lengths: LengthFormat) -> str:
     if value == np.inf:
         return f"{what} has no obstacle recorded near it"
-    return f"{what} clears {other} by {words.gap(value)}" if value > 0 else f"{what} runs into {other}"
+    return f"{what} clears {other} by {lengths.gap(value)}" if value > 0 else f"{what} runs into {other}"
 
 
-def head_room(assembly: Assembly, here: FloatArray, words: LengthFormat, turns: bool) -> Finding:
+def head_room(assembly: Assembly, here: FloatArray, lengths: LengthFormat, turns: bool) -> Finding:
     """The room round heads, washers, lugs and ears [mm]; with ``turns``, the nearest turn that cures it."""
     limit = limit_for(assembly.job, "bolt-head-room")
     swept = head_room_sweep(assembly, here)
     value, pair = float(swept.value[0]), swept.pair()
     first, second = name_of(assembly, pair[0]), name_of(assembly, pair[1])
     why = (
-        _sentence(f"The {first.removeprefix('the ')}", second, value, words)
+        _sentence(f"The {first.removeprefix('the ')}", second, value, lengths)
         + "; heads, washers and ears need room to seat."
     )
     missing = (

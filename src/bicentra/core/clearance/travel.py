@@ -1,5 +1,5 @@
 """Ways the caliper has to move: a floating one along the axle as its pads wear, any one off the rotor for new pads,
-and the hose that hangs on it. For one clock angle or for many at once, like ``swing``.
+and the hose that hangs on it. For one clock angle or for many at once, like the clock sweep.
 """
 
 import math
@@ -32,14 +32,14 @@ REACH_MM = 60.0
 """Travel looked for at most: more than any floating caliper has (about 1 in in all, common practice)."""
 
 
-def travel_findings(assembly: Assembly, words: LengthFormat) -> tuple[Finding, ...]:
+def travel_findings(assembly: Assembly, lengths: LengthFormat) -> tuple[Finding, ...]:
     """Return the findings on how the caliper can move; float only where it floats, hose only where its port is known."""
     here = assembly.line.frame.here
-    found = [removal(assembly, here, words)]
+    found = [removal(assembly, here, lengths)]
     if assembly.job.caliper.action == "floating":
-        found.append(float_travel(assembly, here, words))
+        found.append(float_travel(assembly, here, lengths))
     if assembly.job.caliper.hose_port_mm:
-        found.append(hose_room(assembly, here, words))
+        found.append(hose_room(assembly, here, lengths))
     return tuple(found)
 
 
@@ -134,16 +134,16 @@ def float_sweep(assembly: Assembly, clock_rad: FloatArray) -> tuple[FloatArray, 
     return np.minimum(inboard.value, outboard.value) - wear, inboard, outboard
 
 
-def float_travel(assembly: Assembly, here: FloatArray, words: LengthFormat) -> Finding:
+def float_travel(assembly: Assembly, here: FloatArray, lengths: LengthFormat) -> Finding:
     """Free travel of a floating caliper over the wear of its pads [mm]."""
     job = assembly.job
     spare, inboard, outboard = float_sweep(assembly, here)
     wear = pad_wear(job)
     tight = inboard if inboard.value[0] <= outboard.value[0] else outboard
     other = _called(assembly, tight.pair()[1])
-    ways = [f"{words.gap(float(w.value[0]))} {n}" for w, n in ((inboard, "inboard"), (outboard, "outboard"))]
+    ways = [f"{lengths.gap(float(w.value[0]))} {n}" for w, n in ((inboard, "inboard"), (outboard, "outboard"))]
     why = (
-        f"Free travel is {ways[0]} and {ways[1]}, up to {other}; worn pads and rotor ask {words.gap(wear)} each way. "
+        f"Free travel is {ways[0]} and {ways[1]}, up to {other}; worn pads and rotor ask {lengths.gap(wear)} each way. "
         "A caliper that cannot float wears one pad."
     )
     missing = assembly.unsolved or missing_names(
@@ -206,7 +206,7 @@ def _bolt_ways(assembly: Assembly, clock_rad: FloatArray) -> tuple[list[FloatArr
     return rows, names
 
 
-def removal(assembly: Assembly, here: FloatArray, words: LengthFormat) -> Finding:
+def removal(assembly: Assembly, here: FloatArray, lengths: LengthFormat) -> Finding:
     """Whether the caliper comes off for new pads with the plate on and the wheel off [mm]."""
     job = assembly.job
     swept = removal_sweep(assembly, here)
@@ -214,7 +214,7 @@ def removal(assembly: Assembly, here: FloatArray, words: LengthFormat) -> Findin
     what = "caliper" if pair[0] == "caliper" else name_of(assembly, pair[0])
     other = _called(assembly, pair[1])
     clear = (
-        f"The {what} passes {other} by {words.gap(value)} on the way off"
+        f"The {what} passes {other} by {lengths.gap(value)} on the way off"
         if value > 0
         else f"The {what} cannot pass {other} on the way off"
     )
@@ -251,11 +251,11 @@ def hose_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     return least(columns, [("caliper", tag) for tag in ("rotor", *(thing.feature for thing in standing))], count)
 
 
-def hose_room(assembly: Assembly, here: FloatArray, words: LengthFormat) -> Finding:
+def hose_room(assembly: Assembly, here: FloatArray, lengths: LengthFormat) -> Finding:
     """A finger's width round the hose where it leaves the caliper [mm]."""
     swept = hose_sweep(assembly, here)
     value, other = float(swept.value[0]), _called(assembly, swept.pair()[1])
-    sense = f"has {words.gap(value)} to {other}" if value > 0 else f"lies in {other}"
+    sense = f"has {lengths.gap(value)} to {other}" if value > 0 else f"lies in {other}"
     why = f"The hose port {sense}; a hose that rubs wears through. Look again at full lock, droop and bump."
     return make_finding(
         "hose-room", value, limit_for(assembly.job, "hose-room"), why,

@@ -42,9 +42,9 @@ class Meeting:
     other: str
 
 
-def turning_findings(assembly: Assembly, words: LengthFormat) -> tuple[Finding, ...]:
+def turning_findings(assembly: Assembly, lengths: LengthFormat) -> tuple[Finding, ...]:
     """Return the room between what stands and what turns: the caliper's, and the knuckle's."""
-    return caliper_to_turning(assembly, words), knuckle_to_rotor(assembly, words)
+    return caliper_to_turning(assembly, lengths), knuckle_to_rotor(assembly, lengths)
 
 
 def what_turns(assembly: Assembly) -> Turning:
@@ -58,7 +58,7 @@ def what_turns(assembly: Assembly) -> Turning:
     )
 
 
-def caliper_to_turning(assembly: Assembly, words: LengthFormat) -> Finding:
+def caliper_to_turning(assembly: Assembly, lengths: LengthFormat) -> Finding:
     """Legs, pads and ears of the caliper against hat, hub and studs; ears against the ring, the caliper's bolts against hub."""
     job, limit = assembly.job, limit_for(assembly.job, "caliper-to-rotor")
     turning = what_turns(assembly)
@@ -80,12 +80,12 @@ def caliper_to_turning(assembly: Assembly, words: LengthFormat) -> Finding:
                 for group in (*turning[2:], *behind)
             ]
     return _told(
-        "caliper-to-rotor", assembly, found, words, _caliper_missing(assembly),
+        "caliper-to-rotor", assembly, found, lengths, _caliper_missing(assembly),
         "what turns with the wheel must not meet the caliper, hot, worn and with play in its bearings",
     )  # fmt: skip
 
 
-def knuckle_to_rotor(assembly: Assembly, words: LengthFormat) -> Finding:
+def knuckle_to_rotor(assembly: Assembly, lengths: LengthFormat) -> Finding:
     """Every lug and obstacle against the rotor, wherever it stands round it."""
     job, limit = assembly.job, limit_for(assembly.job, "knuckle-to-rotor")
     turning, found = what_turns(assembly)[:2], []
@@ -103,7 +103,7 @@ def knuckle_to_rotor(assembly: Assembly, words: LengthFormat) -> Finding:
         rotor_missing(assembly) or "needs place, boss and thickness of every lug, and how far every obstacle reaches"
     )
     return _told(
-        "knuckle-to-rotor", assembly, found, words, missing,
+        "knuckle-to-rotor", assembly, found, lengths, missing,
         "a larger rotor, or one that sits further inboard, meets what the old one cleared",
     )  # fmt: skip
 
@@ -186,7 +186,7 @@ def _caliper_missing(assembly: Assembly) -> str:
 
 
 def _told(
-    id: str, assembly: Assembly, found: list[Meeting], words: LengthFormat, missing: str, because: str
+    id: str, assembly: Assembly, found: list[Meeting], lengths: LengthFormat, missing: str, because: str
 ) -> Finding:
     """Return the finding of the nearest meeting; unknown while one is not known, unless two things meet for certain."""
     limit = limit_for(assembly.job, id)
@@ -194,7 +194,7 @@ def _told(
     nearest = min((m for m in found if not math.isnan(m.value)), key=lambda m: m.value, default=None)
     tag, other, why = "caliper", "rotor", ""
     if nearest is not None:
-        clears = f"clears {nearest.other} by {words.gap(value)}" if value > 0 else f"runs into {nearest.other}"
+        clears = f"clears {nearest.other} by {lengths.gap(value)}" if value > 0 else f"runs into {nearest.other}"
         why, tag = f"{nearest.what} {clears}; {because}.", nearest.tag
         other = "hub" if nearest.other in (HUB, STUDS, RETAINER) else "rotor"
     finding = make_finding(id, value, limit, why, features=(tag, other), missing=missing)

@@ -74,7 +74,7 @@ def _bracket_rings(assembly: Assembly) -> tuple[Ring, ...]:
     return tuple(replace(ring, r1=round(ring.r1, SAME_DIGITS)) for ring in rings)
 
 
-def wheel_room(assembly: Assembly, words: LengthFormat, cures: bool = True) -> Finding:
+def wheel_room(assembly: Assembly, lengths: LengthFormat, cures: bool = True) -> Finding:
     """Room between everything that stands and the turning wheel, cold, and hot with play in the bearings."""
     job, line = assembly.job, assembly.line
     limit, loose = limit_for(job, "wheel-room"), limit_for(job, "wheel-room-hot")
@@ -92,17 +92,17 @@ def wheel_room(assembly: Assembly, words: LengthFormat, cures: bool = True) -> F
     if missing and not gap.value <= 0.0:  # a certain clash is said whatever else is missing
         gap = NO_GAP
     value, at, less = gap.value, gap.at, _closes(job, line.pad_top_radius)
-    place = f"{words.gap(at[1])} from the axle, {words.gap(at[0])} {'outboard' if at[0] >= 0 else 'inboard'} of the hub face"
+    place = f"{lengths.gap(at[1])} from the axle, {lengths.gap(at[0])} {'outboard' if at[0] >= 0 else 'inboard'} of the hub face"
     what = {"caliper": "caliper", "bracket": "plate"}.get(gap.tag) or name_of(assembly, gap.tag).removeprefix("the ")
-    told = f"The {what} {_meets(value, words)} the {gap.name}"
+    told = f"The {what} {_meets(value, lengths)} the {gap.name}"
     why = f"{told}, {place}, over the whole turn; what touches once a turn wears through."
-    hot = f"Hot and with bearing play: {_meets(value - less, words)} the {gap.name}"
+    hot = f"Hot and with bearing play: {_meets(value - less, lengths)} the {gap.name}"
     checks = (
-        make_check("Cold", value, limit, f"Cold: {_meets(value, words)} the {gap.name}"),
+        make_check("Cold", value, limit, f"Cold: {_meets(value, lengths)} the {gap.name}"),
         make_check("Hot, with bearing play", value - less, loose, hot),
     )
     wanted = max(limit.watch, loose.watch + less)
-    remedies = _remedies(assembly, parts, wanted, words) if cures and value < wanted else ()
+    remedies = _remedies(assembly, parts, wanted, lengths) if cures and value < wanted else ()
     finding = make_finding(
         "wheel-room", value, limit, why,
         features=(gap.tag, "wheel"), missing=missing, checks=checks, remedies=remedies,
@@ -111,8 +111,8 @@ def wheel_room(assembly: Assembly, words: LengthFormat, cures: bool = True) -> F
     return _on_nominal(finding, inside)
 
 
-def _meets(value: float, words: LengthFormat) -> str:
-    return f"stands {words.gap(value)} from" if value >= 0 else f"runs {words.gap(value)} into"
+def _meets(value: float, lengths: LengthFormat) -> str:
+    return f"stands {lengths.gap(value)} from" if value >= 0 else f"runs {lengths.gap(value)} into"
 
 
 def _closes(job: Job, top: float) -> float:
@@ -181,14 +181,14 @@ def _untraced(parts: Parts, inside: WheelInside | None, seat: float, wheel: Whee
     return ""
 
 
-def _remedies(assembly: Assembly, parts: Parts, wanted: float, words: LengthFormat) -> tuple[Remedy, ...]:
+def _remedies(assembly: Assembly, parts: Parts, wanted: float, lengths: LengthFormat) -> tuple[Remedy, ...]:
     """Return the wheel spacer that makes room, and the smallest nominal wheel that has it."""
     job, seat = assembly.job, assembly.line.wheel_seat_z
-    found = [_spacer(job, parts, seat, wanted, words), _bigger(job, parts, seat, wanted)]
+    found = [_spacer(job, parts, seat, wanted, lengths), _bigger(job, parts, seat, wanted)]
     return tuple(remedy for remedy in found if remedy is not None)
 
 
-def _spacer(job: Job, parts: Parts, seat: float, wanted: float, words: LengthFormat) -> Remedy | None:
+def _spacer(job: Job, parts: Parts, seat: float, wanted: float, lengths: LengthFormat) -> Remedy | None:
     inside = wheel_inside(job.wheel) if job.wheel else None
     if inside is None:
         return None
@@ -196,12 +196,12 @@ def _spacer(job: Job, parts: Parts, seat: float, wanted: float, words: LengthFor
     for thick in STOCK_SPACERS_MM:
         if thick > now and room_between(parts, inside.solids(seat - now + thick)).value >= wanted:
             side = (
-                f"{words.gap(thick - now)} less stud for the wheel nuts",
-                f"track {words.gap(2 * (thick - now))} wider over the axle",
+                f"{lengths.gap(thick - now)} less stud for the wheel nuts",
+                f"track {lengths.gap(2 * (thick - now))} wider over the axle",
                 "the tyre may meet the wing: turn to full lock and look",
             )
             return Remedy(
-                f"Put a {words.size(thick)} spacer under the wheel",
+                f"Put a {lengths.size(thick)} spacer under the wheel",
                 thick - now,
                 True,
                 (("fit.wheel_spacer_mm", thick),),

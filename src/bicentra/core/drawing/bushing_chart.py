@@ -3,7 +3,6 @@
 import math
 
 from bicentra.core.base.errors import ExportError
-from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet, mirrored
 from bicentra.core.drawing.shapes import arrow_head, centre_mark
 from bicentra.core.parts.job import Job
@@ -18,7 +17,7 @@ def bushing_chart(job: Job) -> Drawing:
     chart = found.bracket.chart if found is not None else None
     if found is None or chart is None:
         raise ExportError(f"there are no bushings to mark: {found.why if found is not None else 'none are known'}")
-    words, sheet = LengthFormat(units_of(job.display_units)), Sheet()
+    lengths, sheet = job.lengths, Sheet()
     ears = chart.spacing
     parts = found.bracket.parts * 2 if len(found.bracket.parts) == 1 else found.bracket.parts
     for number, (part, side, (out, across), turned) in enumerate(
@@ -35,17 +34,17 @@ def bushing_chart(job: Job) -> Drawing:
         sheet.shape(arrow_head(rim, (-way[0], -way[1]), 7.0, "mark", "thick"))
         spot = (centre[0] + way[0] * (far + 9.0), centre[1] + way[1] * (far + 9.0))
         sheet.note(Note(spot, f"ear {number}: thick side here", "thick", 0, prefer=(1.0, way[1])))
-        told = f"{words.gap(away)} eccentric, bolt {turned:.1f}° from outward"
+        told = f"{lengths.gap(away)} eccentric, bolt {turned:.1f}° from outward"
         sheet.note(Note((out, centre[1] + across), told, "bushing", 1, prefer=(1.0, -way[1])))
     sheet.line(((0.0, 0.0), (30.0, 0.0)), "mark", "outward")
     sheet.shape(arrow_head((36.0, 0.0), (1.0, 0.0), 6.0, "mark", "outward"))
     sheet.note(Note((30.0, 0.0), "outward, away from the axle", "outward", 1, prefer=(1.0, 0.3)))
     base, apart = parts[0].outer / 2 + 6.0, (-ears / 2, ears / 2)
     sheet.dimension(
-        Dimension((0.0, apart[0]), (0.0, apart[1]), (0, 1), (-1, 0), base, f"ears {words.size(ears)}", "ears", 0, 0)
+        Dimension((0.0, apart[0]), (0.0, apart[1]), (0, 1), (-1, 0), base, f"ears {lengths.size(ears)}", "ears", 0, 0)
     )
     first, second = (side * ears / 2 + across for side, (_, across) in zip((1.0, -1.0), chart.offsets))
-    text = f"bolts {words.size(first - second)}"
+    text = f"bolts {lengths.size(first - second)}"
     sheet.dimension(Dimension((0.0, second), (0.0, first), (0, 1), (-1, 0), base, text, "bolts", 1, 0))
     drawing = sheet.finish(SPARE)
     return mirrored(drawing) if job.is_left else drawing

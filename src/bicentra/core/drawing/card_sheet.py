@@ -14,7 +14,6 @@ from shapely.geometry.base import BaseGeometry
 
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.numbers import is_known
-from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.clearance.half_plane import swept_section
 from bicentra.core.clearance.travel import pad_wear
 from bicentra.core.clearance.wheel_room import standing_parts
@@ -94,7 +93,7 @@ def _stems(parts: list[BaseGeometry], base: float) -> list[BaseGeometry]:
 def card_sheet(solution: Solution, tallest: float = math.inf) -> Drawing:
     """Return the card with what has to be kept free about it, seen with outboard to the right [mm]."""
     card = caliper_card(solution, tallest)
-    words, sheet = LengthFormat(units_of(solution.job.display_units)), Sheet()
+    lengths, sheet = solution.job.lengths, Sheet()
     _polygons(sheet, card.keep_out, "mark", "keep-out", "hidden")
     _polygons(sheet, card.outline, "outline", "card", "solid")
     left, _, right, top = card.outline.bounds
@@ -102,14 +101,14 @@ def card_sheet(solution: Solution, tallest: float = math.inf) -> Drawing:
     sheet.note(
         Note((0.0, card.base + 12.0), "this edge on the wheel's mounting face", "seat", 0, prefer=(1.0, 0.0), far=1)
     )
-    foot = "on the axle's centre" if card.base == 0 else f"{words.size(card.base)} above the axle's centre"
+    foot = "on the axle's centre" if card.base == 0 else f"{lengths.size(card.base)} above the axle's centre"
     sheet.note(Note((left / 2, card.base), f"bottom edge {foot}", "axle", 0, prefer=(0.2, -1.0)))
     limit = limit_for(solution.job, "wheel-room").stop
     high = min(card.keep_out.bounds[3], top + limit)
     sheet.note(
         Note(
             ((left + right) / 2, high),
-            f"dashed: {words.gap(limit)} that must stay free",
+            f"dashed: {lengths.gap(limit)} that must stay free",
             "keep-out",
             1,
             prefer=(0.2, 1.0),
@@ -117,12 +116,12 @@ def card_sheet(solution: Solution, tallest: float = math.inf) -> Drawing:
     )
     sheet.dimension(
         Dimension(
-            (left, card.base), (left, top), (0.0, 1.0), (-1.0, 0.0), -left, words.size(top - card.base), "card", 0, 0
+            (left, card.base), (left, top), (0.0, 1.0), (-1.0, 0.0), -left, lengths.size(top - card.base), "card", 0, 0
         )
     )
     sheet.dimension(
         Dimension(
-            (left, top), (0.0, top), (1.0, 0.0), (0.0, 1.0), card.keep_out.bounds[3], words.size(-left), "card", 0, 1
+            (left, top), (0.0, top), (1.0, 0.0), (0.0, 1.0), card.keep_out.bounds[3], lengths.size(-left), "card", 0, 1
         )
     )
     return sheet.finish(SPARE)

@@ -7,7 +7,7 @@ import numpy as np
 
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import is_known, known
-from bicentra.core.base.wording import LengthFormat, units_of
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.plate import ligaments
 from bicentra.core.drawing.bracket_view import bracket_face, parking_face
 from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Shape, Sheet, mirrored, short
@@ -196,17 +196,17 @@ def _clock(sheet: Sheet, solution: Solution, ring: float) -> None:
 
 
 def _dimensions(sheet: Sheet, solution: Solution) -> None:
-    words, line, job = LengthFormat(units_of(solution.job.display_units)), solution.line, solution.job
+    lengths, line, job = solution.job.lengths, solution.line, solution.job
     frame, body = line.frame, solution.assembly.body
     (x0, y0, _), (x1, y1, _) = line.ears
-    spacing = f"ears {words.size(known(job.caliper.ear_spacing_mm))}"
+    spacing = f"ears {lengths.size(known(job.caliper.ear_spacing_mm))}"
     base = body.inner - 60.0
     sheet.dimension(
         Dimension((x0, y0), (x1, y1), frame.w, frame.at(-1.0), -base, spacing, "ear-0", 0, 2, "caliper.ear_spacing_mm")
     )
     radius = known(job.rotor.diameter_mm) / 2
     spot = frame.at(radius * math.cos(2.4), radius * math.sin(2.4))
-    text = f"rotor Ø {words.size(2 * radius)}"
+    text = f"rotor Ø {lengths.size(2 * radius)}"
     sheet.note(Note(spot, text, "rotor", 1, "rotor.diameter_mm", prefer=(spot[0], spot[1])))
     holes = solution.assembly.holes if solution.bracket.shape is not None else ()
     found = [item for item in ligaments(holes) if is_known(item.value)]
@@ -214,13 +214,15 @@ def _dimensions(sheet: Sheet, solution: Solution) -> None:
         least = min(found, key=lambda item: item.value)
         (ax, ay), (bx, by) = least.first.centre, least.second.centre
         middle = ((ax + bx) / 2, (ay + by) / 2)
-        text = f"ligament {words.gap(least.value)}" if least.value >= 0 else f"holes overlap {words.gap(least.value)}"
+        text = (
+            f"ligament {lengths.gap(least.value)}" if least.value >= 0 else f"holes overlap {lengths.gap(least.value)}"
+        )
         verdict = verdict_of(solution, "ligament")
         sheet.note(Note(middle, text, "bracket", 1, "", verdict, prefer=(-middle[0], middle[1] * 0.2)))
-    _lug_spacing(sheet, solution, words)
+    _lug_spacing(sheet, solution, lengths)
 
 
-def _lug_spacing(sheet: Sheet, solution: Solution, words: LengthFormat) -> None:
+def _lug_spacing(sheet: Sheet, solution: Solution, lengths: LengthFormat) -> None:
     """The distance between the first two lugs, dimensioned towards the axle."""
     lugs = solution.job.knuckle.lugs
     if len(lugs) < 2:
@@ -235,7 +237,7 @@ def _lug_spacing(sheet: Sheet, solution: Solution, words: LengthFormat) -> None:
     if side[0] * middle[0] + side[1] * middle[1] > 0:
         side = (-side[0], -side[1])
     base = a[0] * side[0] + a[1] * side[1] + 14.0
-    sheet.dimension(Dimension(a, b, along, side, base, f"lugs {words.size(apart)}", "lug-0", 0, 2))
+    sheet.dimension(Dimension(a, b, along, side, base, f"lugs {lengths.size(apart)}", "lug-0", 0, 2))
 
 
 def _ways(sheet: Sheet, solution: Solution, ring: float) -> None:

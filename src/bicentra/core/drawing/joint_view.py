@@ -20,7 +20,7 @@ SHIM_MOST_MM = 3.0
 """What is thicker than this between lug and plate is called a spacer."""
 
 
-def joint_view(assembly: Assembly, words: LengthFormat, own: bool = True) -> Drawing:
+def joint_view(assembly: Assembly, lengths: LengthFormat, own: bool = True) -> Drawing:
     """Return one row for every joint that is not like one above it; a joint that is not known is named and left out.
 
     Of the job's ``own`` bracket length, washers, plate and shims may be typed over: every bolt through them follows.
@@ -31,19 +31,19 @@ def joint_view(assembly: Assembly, words: LengthFormat, own: bool = True) -> Dra
         key: tuple[object, ...] = (one.at, one.joint.thread.name, one.joint.length, one.joint.stack)
         rows.setdefault(key, []).append(one)
     for row, alike in enumerate(rows.values()):
-        _joint(sheet, assembly, alike, -row * ROW_MM, words)
+        _joint(sheet, assembly, alike, -row * ROW_MM, lengths)
     if not own:
         sheet.notes = [replace(note, edits="") for note in sheet.notes]
     return sheet.finish(SPARE)
 
 
-def _joint(sheet: Sheet, assembly: Assembly, alike: list[PlacedJoint], y: float, words: LengthFormat) -> None:
+def _joint(sheet: Sheet, assembly: Assembly, alike: list[PlacedJoint], y: float, lengths: LengthFormat) -> None:
     joint, name = alike[0].joint, " and ".join(one.name for one in alike)
     thread, stack = joint.thread, joint.stack
     if not is_known(joint.length, stack.clamped, stack.depth):
         sheet.ghosts.append(f"{name}: not known yet")
         return
-    _layers(sheet, alike[0], y, words)
+    _layers(sheet, alike[0], y, lengths)
     half = thread.major / 2
     sheet.box(0.0, y - half, joint.tip, y + half, "bolt", "bolt")
     start = max(joint.tip - joint.engagement - joint.protrusion, 0.0)
@@ -51,15 +51,15 @@ def _joint(sheet: Sheet, assembly: Assembly, alike: list[PlacedJoint], y: float,
         root = y + side * (half - 0.6 * thread.pitch)
         sheet.line(((start, root), (joint.tip, root)), "construction", "bolt")
     head = _head(sheet, joint, y)
-    told = words.bolt(thread.name, joint.length)
+    told = lengths.bolt(thread.name, joint.length)
     left, title = -joint.washer_thickness - head, y + HALF_MM + TITLE_MM
     sheet.texts.append(Text((left, title), f"{told}: {name}", "text", "", 9.0, "start", True))
     sheet.line(((left, title + 6.0), (left + 80.0, title + 6.0)), "construction", "bolt")
-    _sizes(sheet, alike[0], y, words)
-    _tip(sheet, assembly, alike, y, words)
+    _sizes(sheet, alike[0], y, lengths)
+    _tip(sheet, assembly, alike, y, lengths)
 
 
-def _layers(sheet: Sheet, placed: PlacedJoint, y: float, words: LengthFormat) -> None:
+def _layers(sheet: Sheet, placed: PlacedJoint, y: float, lengths: LengthFormat) -> None:
     """Every clamped part and the threaded one behind them, each named with its thickness."""
     stack, x, number = placed.joint.stack, 0.0, placed.feature.rsplit("-", 1)[1]
     for what, thick in stack.layers:
@@ -71,7 +71,7 @@ def _layers(sheet: Sheet, placed: PlacedJoint, y: float, words: LengthFormat) ->
         sheet.note(
             Note(
                 (x + thick / 2, y + HALF_MM * 0.75),
-                f"{kind} {words.size(thick)}",
+                f"{kind} {lengths.size(thick)}",
                 kind,
                 1,
                 path,
@@ -81,7 +81,7 @@ def _layers(sheet: Sheet, placed: PlacedJoint, y: float, words: LengthFormat) ->
         )
         x += thick
     sheet.box(x, y - HALF_MM, x + stack.depth, y + HALF_MM, INKS[stack.female], "female")
-    sheet.note(Note((x + stack.depth * 0.8, y + HALF_MM * 0.75), f"{stack.female} {words.size(stack.depth)}", "female", 1,
+    sheet.note(Note((x + stack.depth * 0.8, y + HALF_MM * 0.75), f"{stack.female} {lengths.size(stack.depth)}", "female", 1,
                     prefer=(0.6, 1.0), far=1))  # fmt: skip
 
 
@@ -100,34 +100,36 @@ def _head(sheet: Sheet, joint: Joint, y: float) -> float:
     return head
 
 
-def _sizes(sheet: Sheet, placed: PlacedJoint, y: float, words: LengthFormat) -> None:
+def _sizes(sheet: Sheet, placed: PlacedJoint, y: float, lengths: LengthFormat) -> None:
     joint, stack, half = placed.joint, placed.joint.stack, placed.joint.thread.major / 2
     washers, low = joint.washer_thickness, -(y - HALF_MM)
     group = "lug" if "lug" in placed.feature else "caliper"
     length, count = f"bracket.{group}_bolt_length_mm", "" if stack.sunk else f"bracket.{group}_washers"
     sheet.note(
-        Note((joint.tip, y + half), f"length {words.size(joint.length)}", "bolt", 0, length, prefer=(1.0, 0.25), far=2)
+        Note(
+            (joint.tip, y + half), f"length {lengths.size(joint.length)}", "bolt", 0, length, prefer=(1.0, 0.25), far=2
+        )
     )
     many = "flush, no washer" if stack.sunk else f"{stack.washers} washer{'' if stack.washers == 1 else 's'}"
     sheet.note(Note((-washers / 2, y - HALF_MM * 0.5), many, "washer", 0, count, prefer=(-1.0, -0.4)))
     a, b = (-washers, y - HALF_MM), (stack.clamped, y - HALF_MM)
-    sheet.dimension(Dimension(a, b, (1, 0), (0, -1), low, f"grip {words.size(joint.grip)}", "clamped", 0, 0))
+    sheet.dimension(Dimension(a, b, (1, 0), (0, -1), low, f"grip {lengths.size(joint.grip)}", "clamped", 0, 0))
     if joint.engagement > 0:
         turns = joint.engagement / joint.thread.pitch
-        text = f"engaged {words.size(joint.engagement)}, {turns:.1f} turns"
+        text = f"engaged {lengths.size(joint.engagement)}, {turns:.1f} turns"
         place = (stack.clamped + joint.engagement / 2, y)
         sheet.note(Note(place, text, "female", 0, prefer=(1.0, 0.1), far=1))
 
 
-def _tip(sheet: Sheet, assembly: Assembly, alike: list[PlacedJoint], y: float, words: LengthFormat) -> None:
+def _tip(sheet: Sheet, assembly: Assembly, alike: list[PlacedJoint], y: float, lengths: LengthFormat) -> None:
     """How far the tips stand past their thread, and the nearest of them off the rotor."""
     joint, told, verdict = alike[0].joint, [], ""
     if joint.protrusion > 0:
-        told.append(f"{words.gap(joint.protrusion)} past the thread")
+        told.append(f"{lengths.gap(joint.protrusion)} past the thread")
     gaps = [gap for gap in (bolt_gap(assembly, one, "tip") for one in alike) if is_known(gap)]
     if gaps:
         gap = min(gaps)
-        told.append(f"{words.gap(gap)} {'from' if gap >= 0 else 'into'} the rotor")
+        told.append(f"{lengths.gap(gap)} {'from' if gap >= 0 else 'into'} the rotor")
         verdict = judge(gap, limit_for(assembly.job, "bolt-tip-to-rotor")).value
     if told:
         sheet.note(Note((joint.tip, y), f"tip {', '.join(told)}", "rotor", 0, "", verdict, (1.0, -0.9), 1))

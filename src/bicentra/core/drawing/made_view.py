@@ -33,7 +33,7 @@ class Work:
 NOTHING = Work()
 
 
-def made_view(bracket: Bracket, words: LengthFormat, left: bool = False, work: Work = NOTHING) -> Drawing:
+def made_view(bracket: Bracket, lengths: LengthFormat, left: bool = False, work: Work = NOTHING) -> Drawing:
     """Return every part of ``bracket`` in a row, each with its side view; a left corner's are mirror images.
 
     What ``work`` names of the first part gets handles.
@@ -42,7 +42,7 @@ def made_view(bracket: Bracket, words: LengthFormat, left: bool = False, work: W
     for number, part in enumerate(bracket.parts):
         if part.shape == "round" and number > 1 and part.name.startswith("spacer"):
             continue  # spacers of one plate look alike
-        wide = _part(sheet, part, x, words, left, work if number == 0 else NOTHING)
+        wide = _part(sheet, part, x, lengths, left, work if number == 0 else NOTHING)
         if len(bracket.parts) > 1:
             _heading(sheet, part, x)
         x += wide + 2 * GAP_MM
@@ -65,7 +65,7 @@ def _part(
     sheet: Sheet,
     part: MadePart,
     x: float,
-    words: LengthFormat,
+    lengths: LengthFormat,
     left: bool,
     work: Work,
 ) -> float:
@@ -73,11 +73,11 @@ def _part(
     own = Sheet()
     if part.shape == "plate" and part.outline is not None:
         _plan(own, part, (0.0, 0.0))
-        _plan_notes(own, part, words)
-        _work_handles(own, part, work, words)
+        _plan_notes(own, part, lengths)
+        _work_handles(own, part, work, lengths)
     else:
         _rings(own, part, (0.0, 0.0))
-        _ring_notes(own, part, words)
+        _ring_notes(own, part, lengths)
     flat = own.finish(SPARE)
     flat = mirrored(flat) if left else flat
     x0, y0, x1, y1 = flat.bounds
@@ -86,7 +86,7 @@ def _part(
     longest = max((len(note.text) for note in own.notes), default=0)
     gap = SIDE_GAP_MM + LETTER_MM * max(longest - 22, 0)
     side = x + (x1 - x0) + gap
-    _side(sheet, part, side, (y1 - y0) / 2, words)
+    _side(sheet, part, side, (y1 - y0) / 2, lengths)
     return x1 - x0 + gap + part.thickness + _jog_height(part)
 
 
@@ -120,9 +120,9 @@ def _plan(sheet: Sheet, part: MadePart, at: Point) -> None:
         sheet.polygon(stud.corners, "hole", "stud", False, "hidden")
 
 
-def _work_handles(sheet: Sheet, part: MadePart, work: Work, words: LengthFormat) -> None:
+def _work_handles(sheet: Sheet, part: MadePart, work: Work, lengths: LengthFormat) -> None:
     for number, cutout in enumerate(work.cutouts if part.cutouts else ()):
-        _cutout_handles(sheet, cutout, number, words)
+        _cutout_handles(sheet, cutout, number, lengths)
     for number, wall in enumerate(work.walls):
         _boss_handle(sheet, part, number, wall)
     for number, pin in enumerate(work.dowels):
@@ -136,7 +136,7 @@ def _work_handles(sheet: Sheet, part: MadePart, work: Work, words: LengthFormat)
         path = f"bracket.pulls[{edge.first}-{edge.second}]"
         sheet.handle(Handle(name, _clear_of(sheet, edge, out), edge.out, path, 1.0, 0.5, tag="bracket"))
         if abs(out) >= 0.05:
-            told = f"pulled {'out' if out > 0 else 'in'} {words.gap(out)}"
+            told = f"pulled {'out' if out > 0 else 'in'} {lengths.gap(out)}"
             sheet.note(Note(edge.beyond(out), told, "bracket", 2, prefer=edge.out))
 
 
@@ -161,7 +161,7 @@ def _boss_handle(sheet: Sheet, part: MadePart, number: int, wall: float) -> None
     sheet.handle(Handle(f"Wall round {bore.name}", at, u, f"bracket.boss_walls_mm[{number}]", 1.0, 0.5, tag=bore.name))
 
 
-def _cutout_handles(sheet: Sheet, cutout: Cutout, number: int, words: LengthFormat) -> None:
+def _cutout_handles(sheet: Sheet, cutout: Cutout, number: int, lengths: LengthFormat) -> None:
     x, y, r = known(cutout.x_mm), known(cutout.y_mm), known(cutout.diameter_mm) / 2
     path, slant = f"bracket.cutouts[{number}]", math.sqrt(0.5)
     sheet.handle(Handle("Move the cutout sideways", (x, y), (1.0, 0.0), f"{path}.x_mm", 1.0, 0.5, tag="cutout"))
@@ -172,43 +172,43 @@ def _cutout_handles(sheet: Sheet, cutout: Cutout, number: int, words: LengthForm
     at = (x + off * slant, y - off * slant)
     sheet.handle(Handle("Widen the cutout", at, (slant, -slant), f"{path}.diameter_mm", 2.0, 0.5, tag="cutout"))
     low = (x - r * slant, y - r * slant)
-    sheet.note(Note(low, f"cut Ø {words.size(2 * r)}", "cutout", 2, f"{path}.diameter_mm", prefer=(-1.0, -1.0)))
+    sheet.note(Note(low, f"cut Ø {lengths.size(2 * r)}", "cutout", 2, f"{path}.diameter_mm", prefer=(-1.0, -1.0)))
     long = known(cutout.length_mm)
     if long > 0:
         sheet.note(
-            Note(low, f"slot, ends {words.size(long)} apart", "cutout", 2, f"{path}.length_mm", prefer=(-1.0, -0.6))
+            Note(low, f"slot, ends {lengths.size(long)} apart", "cutout", 2, f"{path}.length_mm", prefer=(-1.0, -0.6))
         )
         sheet.note(
             Note(low, f"turned {known(cutout.angle_deg):g}°", "cutout", 2, f"{path}.angle_deg", prefer=(-1.0, -0.2))
         )
 
 
-def _plan_notes(sheet: Sheet, part: MadePart, words: LengthFormat) -> None:
+def _plan_notes(sheet: Sheet, part: MadePart, lengths: LengthFormat) -> None:
     cx, cy = part.outline.centroid if part.outline is not None else (0.0, 0.0)
     for bore in part.bores:
         away = (bore.centre[0] - cx, bore.centre[1] - cy)
         sheet.note(Note(bore.centre, f"{short(bore.name)}: {bore.note}", bore.name, 1, prefer=away, far=1))
     for bend in part.bends:
         way = "up" if bend.up else "down"
-        told = f"bend {way} {bend.angle:g}°, inside radius {words.size(bend.radius)}"
+        told = f"bend {way} {bend.angle:g}°, inside radius {lengths.size(bend.radius)}"
         sheet.note(Note(bend.b, told, "bend", 1, prefer=(1.0, 0.4)))
     for pocket in part.pockets[:1]:
         x0, y0, _, y1 = pocket.outline.bounds
-        told = f"mill {words.gap(pocket.depth)} deep from {'this' if pocket.face > 0 else 'the far'} face"
+        told = f"mill {lengths.gap(pocket.depth)} deep from {'this' if pocket.face > 0 else 'the far'} face"
         told += ", all but the pads" if pocket.kept else ""
         sheet.note(Note((x0, (y0 + y1) / 2), told, "pocket", 1, prefer=(-1.0, 0.2)))
     if part.chamfer and part.outline is not None:
         x, y, _ = part.outline.vertices[0]
         sheet.note(
-            Note((x, y), f"chamfer {words.size(part.chamfer)} × 45° all round", "bracket", 2, prefer=(1.0, -0.6))
+            Note((x, y), f"chamfer {lengths.size(part.chamfer)} × 45° all round", "bracket", 2, prefer=(1.0, -0.6))
         )
     for stud in part.edge_bores[:1]:
-        told = f"tap {stud.thread}, {words.size(stud.depth)} deep"
+        told = f"tap {stud.thread}, {lengths.size(stud.depth)} deep"
         sheet.note(Note(stud.at[:2], told, "stud", 1, prefer=(-stud.way[0], -stud.way[1])))
     if part.outline is not None:
         x0, y0, x1, y1 = part.outline.bounds
-        sheet.dimension(Dimension((x0, y0), (x1, y0), (1, 0), (0, -1), -y0, words.size(x1 - x0), "bracket", 0, 2))
-        sheet.dimension(Dimension((x0, y0), (x0, y1), (0, 1), (-1, 0), -x0, words.size(y1 - y0), "bracket", 0, 2))
+        sheet.dimension(Dimension((x0, y0), (x1, y0), (1, 0), (0, -1), -y0, lengths.size(x1 - x0), "bracket", 0, 2))
+        sheet.dimension(Dimension((x0, y0), (x0, y1), (0, 1), (-1, 0), -x0, lengths.size(y1 - y0), "bracket", 0, 2))
 
 
 def _rings(sheet: Sheet, part: MadePart, at: Point) -> None:
@@ -223,17 +223,17 @@ def _circle(diameter: float) -> tuple[tuple[float, float, float], ...]:
     return (diameter / 2, 0.0, 1.0), (-diameter / 2, 0.0, 1.0)
 
 
-def _ring_notes(sheet: Sheet, part: MadePart, words: LengthFormat) -> None:
+def _ring_notes(sheet: Sheet, part: MadePart, lengths: LengthFormat) -> None:
     r = part.outer / 2
-    sheet.note(Note((r * 0.7, r * 0.7), f"Ø {words.size(part.outer)}", "bracket", 0, prefer=(1.0, 1.0)))
+    sheet.note(Note((r * 0.7, r * 0.7), f"Ø {lengths.size(part.outer)}", "bracket", 0, prefer=(1.0, 1.0)))
     sheet.note(
-        Note((part.offset, -part.inner / 2), f"bore Ø {words.size(part.inner)}", "bracket", 0, prefer=(0.4, -1.0))
+        Note((part.offset, -part.inner / 2), f"bore Ø {lengths.size(part.inner)}", "bracket", 0, prefer=(0.4, -1.0))
     )
     if part.offset:
-        sheet.note(Note((part.offset, 0.0), f"{words.gap(part.offset)} eccentric", "bracket", 0, prefer=(1.0, 0.2)))
+        sheet.note(Note((part.offset, 0.0), f"{lengths.gap(part.offset)} eccentric", "bracket", 0, prefer=(1.0, 0.2)))
 
 
-def _side(sheet: Sheet, part: MadePart, x: float, half: float, words: LengthFormat) -> None:
+def _side(sheet: Sheet, part: MadePart, x: float, half: float, lengths: LengthFormat) -> None:
     """The part seen from its edge, outboard face to the right; a jogged plate bent as it will be."""
     thick = part.thickness
     if not is_known(thick, half):
@@ -253,7 +253,7 @@ def _side(sheet: Sheet, part: MadePart, x: float, half: float, words: LengthForm
         z0 = x + thick - pocket.depth if pocket.face > 0 else x
         sheet.box(z0, max(y0 - middle, -half), z0 + pocket.depth, min(y1 - middle, half), "hole", "pocket", "hidden")
     sheet.dimension(
-        Dimension((x, -half), (x + thick, -half), (1, 0), (0, -1), half, words.size(thick), "bracket", 0, 0)
+        Dimension((x, -half), (x + thick, -half), (1, 0), (0, -1), half, lengths.size(thick), "bracket", 0, 0)
     )
 
 

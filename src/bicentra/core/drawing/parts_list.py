@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from bicentra.core.base.numbers import is_known, or_none
 from bicentra.core.base.quantities import show_length
-from bicentra.core.base.wording import LengthFormat, units_of
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.model import Bracket
 from bicentra.core.bracket.stack_up import shim_pieces
@@ -29,7 +29,7 @@ class Item:
 def parts_list(solution: Solution) -> tuple[Item, ...]:
     """Return every line for one corner: all that is made, bolted, shimmed and welded, and nothing that is not there."""
     job, assembly, bracket = solution.job, solution.assembly, solution.bracket
-    words = LengthFormat(units_of(job.display_units))
+    lengths = job.lengths
     found = [
         Item(
             "made",
@@ -42,7 +42,7 @@ def parts_list(solution: Solution) -> tuple[Item, ...]:
         for part in solution.parts
     ]
     placed = [assembly, *([solution.beside.assembly] if solution.beside is not None else [])]
-    found += _bolts(placed, words)
+    found += _bolts(placed, lengths)
     found += _studs(bracket)
     found += _shims(placed)
     found += _packed(job, bracket.kind.at_retainer)
@@ -67,7 +67,7 @@ def parts_list(solution: Solution) -> tuple[Item, ...]:
     return tuple(found)
 
 
-def _bolts(placed: list[Assembly], words: LengthFormat) -> list[Item]:
+def _bolts(placed: list[Assembly], lengths: LengthFormat) -> list[Item]:
     """Return every bolt, washer and nut, each in its own system of sizes."""
     bolts: Counter[tuple[str, float, bool]] = Counter()
     washers: Counter[str] = Counter()
@@ -82,7 +82,7 @@ def _bolts(placed: list[Assembly], words: LengthFormat) -> list[Item]:
         nuts[joint.thread.name] += joint.stack.female == "nut"
     heads = {False: "hexagon head, 8.8 or grade 5 at least", True: "countersunk socket screw, length with its head"}
     found = [
-        Item("bought", n, "bolt", words.bolt(name, long), heads[sunk])
+        Item("bought", n, "bolt", lengths.bolt(name, long), heads[sunk])
         for (name, long, sunk), n in sorted(bolts.items())
     ]
     found += [Item("bought", count, "washer", size, "hardened") for size, count in sorted(washers.items()) if count]

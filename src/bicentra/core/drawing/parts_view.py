@@ -48,7 +48,7 @@ class _Place:
         return "ghost" if self.over else ink
 
 
-def parts_view(part_sets: tuple[PartSet, PartSet], words: LengthFormat, over: bool = False) -> Drawing:
+def parts_view(part_sets: tuple[PartSet, PartSet], lengths: LengthFormat, over: bool = False) -> Drawing:
     """Return both kits, the first above the second; with ``over`` the first is laid over the second as dashed lines."""
     sheet = Sheet()
     tall = max(*(_tall(part_set) for part_set in part_sets), 80.0)
@@ -58,20 +58,20 @@ def parts_view(part_sets: tuple[PartSet, PartSet], words: LengthFormat, over: bo
     for row, part_set in enumerate(part_sets):
         y = 0.0 if over else -row * (tall + ROW_GAP_MM)
         ghost = over and row == 0
-        tag = f"kit-{row}"
+        tag = f"set-{row}"
         if not ghost and (part_set.rotor is not None or part_set.caliper is not None):
             at = (section + 1.5 * GAP_MM + disc, y + tall / 2 - HEAD_MM * 0.3)
             sheet.texts.append(Text(at, short(part_set.label), "text", tag, 10.0, "start", True))
         x = 0.0
         if part_set.rotor is not None:
-            _rotor_section(sheet, part_set.rotor, _Place(x, y, ghost, tag), words)
-            _rotor_face(sheet, part_set.rotor, _Place(x + section + GAP_MM + disc / 2, y, ghost, tag), words)
+            _rotor_section(sheet, part_set.rotor, _Place(x, y, ghost, tag), lengths)
+            _rotor_face(sheet, part_set.rotor, _Place(x + section + GAP_MM + disc / 2, y, ghost, tag), lengths)
         x += section + GAP_MM + disc + GAP_MM
         if part_set.caliper is not None:
-            _caliper_face(sheet, part_set, _Place(x + body / 2, y + tall / 4, ghost, tag), words)
-            _pad(sheet, part_set, _Place(x + body / 2, y - tall / 4, ghost, tag), words)
+            _caliper_face(sheet, part_set, _Place(x + body / 2, y + tall / 4, ghost, tag), lengths)
+            _pad(sheet, part_set, _Place(x + body / 2, y - tall / 4, ghost, tag), lengths)
             _caliper_section(
-                sheet, part_set.caliper, _Place(x + body + GAP_MM + _reach(part_sets), y, ghost, tag), words
+                sheet, part_set.caliper, _Place(x + body + GAP_MM + _reach(part_sets), y, ghost, tag), lengths
             )
         if part_set.rotor is None and part_set.caliper is None:
             sheet.ghosts.append(f"{short(part_set.label)}: no rotor and no caliper noted")
@@ -113,7 +113,7 @@ def _tall(part_set: PartSet) -> float:
     return max(_wide(part_set.rotor), 2.2 * _size(part_set.caliper.body_outer_mm) + 60.0 if part_set.caliper else 0.0)
 
 
-def _rotor_section(sheet: Sheet, rotor: Rotor, place: _Place, words: LengthFormat) -> None:
+def _rotor_section(sheet: Sheet, rotor: Rotor, place: _Place, lengths: LengthFormat) -> None:
     """The rotor cut through its axis, inboard face to the left."""
     outer, inner, thick = (
         known(rotor.diameter_mm) / 2,
@@ -140,12 +140,12 @@ def _rotor_section(sheet: Sheet, rotor: Rotor, place: _Place, words: LengthForma
         return
     (x, y) = place.x, place.y
     top, low = (y + outer, y - outer)
-    height = f"height {words.size(high)}"
+    height = f"height {lengths.size(high)}"
     sheet.dimension(Dimension((x, top), (x + high, top), (1, 0), (0, 1), top, height, place.tag, 0, 1))
-    sheet.dimension(Dimension((x, low), (x + thick, low), (1, 0), (0, -1), -low, words.size(thick), place.tag, 0, 1))
+    sheet.dimension(Dimension((x, low), (x + thick, low), (1, 0), (0, -1), -low, lengths.size(thick), place.tag, 0, 1))
 
 
-def _rotor_face(sheet: Sheet, rotor: Rotor, place: _Place, words: LengthFormat) -> None:
+def _rotor_face(sheet: Sheet, rotor: Rotor, place: _Place, lengths: LengthFormat) -> None:
     outer, inner, bore = (
         known(v) / 2 for v in (rotor.diameter_mm, rotor.swept_inner_diameter_mm, rotor.centre_bore_mm)
     )
@@ -167,15 +167,15 @@ def _rotor_face(sheet: Sheet, rotor: Rotor, place: _Place, words: LengthFormat) 
     (x, y) = middle
     sheet.dimension(
         Dimension(
-            (x - outer, y), (x + outer, y), (1, 0), (0, -1), outer - y, f"Ø {words.size(2 * outer)}", place.tag, 0, 0
+            (x - outer, y), (x + outer, y), (1, 0), (0, -1), outer - y, f"Ø {lengths.size(2 * outer)}", place.tag, 0, 0
         )
     )
-    sheet.note(Note((x, y - bore), f"bore {words.size(2 * bore)}", place.tag, 2, prefer=(0.0, -1.0)))
+    sheet.note(Note((x, y - bore), f"bore {lengths.size(2 * bore)}", place.tag, 2, prefer=(0.0, -1.0)))
     if holes and is_known(circle):
-        sheet.note(Note(centres[0], f"{holes} on {words.size(2 * circle)}", place.tag, 1, prefer=(0.3, 1.0)))
+        sheet.note(Note(centres[0], f"{holes} on {lengths.size(2 * circle)}", place.tag, 1, prefer=(0.3, 1.0)))
 
 
-def _caliper_face(sheet: Sheet, part_set: PartSet, place: _Place, words: LengthFormat) -> None:
+def _caliper_face(sheet: Sheet, part_set: PartSet, place: _Place, lengths: LengthFormat) -> None:
     """The caliper seen from outboard along the axle, its outward side up, so that +w (leading) lies to the left."""
     caliper = part_set.caliper
     if caliper is None:
@@ -199,10 +199,10 @@ def _caliper_face(sheet: Sheet, part_set: PartSet, place: _Place, words: LengthF
         sheet.circle((place.x - step, mid), bore / 2, "construction", place.tag, False, "hidden")
     a, b = (place.x - ears[0], place.y + ears[1]), (place.x + ears[0], place.y + ears[1])
     top = place.y + max((out for _, out in outline), default=0.0)
-    sheet.dimension(Dimension(a, b, (1, 0), (0, 1), top, f"ears {words.size(2 * ears[0])}", place.tag, 0, 0))
+    sheet.dimension(Dimension(a, b, (1, 0), (0, 1), top, f"ears {lengths.size(2 * ears[0])}", place.tag, 0, 0))
 
 
-def _caliper_section(sheet: Sheet, caliper: Caliper, place: _Place, words: LengthFormat) -> None:
+def _caliper_section(sheet: Sheet, caliper: Caliper, place: _Place, lengths: LengthFormat) -> None:
     """The caliper cut across the rotor at its middle, outward side up: body and slot."""
     outline = section_outline(Job(caliper=caliper))
     line = "hidden" if place.over else "solid"
@@ -218,15 +218,15 @@ def _caliper_section(sheet: Sheet, caliper: Caliper, place: _Place, words: Lengt
     if place.over or not outline:
         return
     (a, b) = place.points(((-half, low), (half, low)))
-    sheet.dimension(Dimension(a, b, (1, 0), (0, -1), -a[1], f"slot {words.size(2 * half)}", place.tag, 0, 0))
+    sheet.dimension(Dimension(a, b, (1, 0), (0, -1), -a[1], f"slot {lengths.size(2 * half)}", place.tag, 0, 0))
     ends = place.points(((min(z for z, _ in outline), 0.0), (max(z for z, _ in outline), 0.0)))
     top = place.y + max(out for _, out in outline)
-    wide = words.size(ends[1][0] - ends[0][0])
+    wide = lengths.size(ends[1][0] - ends[0][0])
     sheet.dimension(Dimension((ends[0][0], top), (ends[1][0], top), (1, 0), (0, 1), top, wide, place.tag, 0, 2))
 
 
-def _pad(sheet: Sheet, part_set: PartSet, place: _Place, words: LengthFormat) -> None:
-    """The friction material, its outer edge up, as it would lie on this kit's rotor."""
+def _pad(sheet: Sheet, part_set: PartSet, place: _Place, lengths: LengthFormat) -> None:
+    """The friction material, its outer edge up, as it would lie on this set's rotor."""
     job = Job(caliper=part_set.caliper or Caliper(), rotor=part_set.rotor or Rotor())
     pad = pad_contact(job)
     line = "hidden" if place.over else "solid"
@@ -247,7 +247,7 @@ def _pad(sheet: Sheet, part_set: PartSet, place: _Place, words: LengthFormat) ->
     if place.over:
         return
     middle = (place.x, place.y - high / 2)
-    text = f"pad {words.size(2 * half)} × {words.size(high)}"
+    text = f"pad {lengths.size(2 * half)} × {lengths.size(high)}"
     if is_known(half, high):
         area = f", {pad.area / 100:.1f} cm²" if is_known(pad.area) else ""
         sheet.note(Note(middle, text + area, place.tag, 1, prefer=(0.0, -1.0)))

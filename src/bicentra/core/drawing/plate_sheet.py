@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.numbers import is_known
-from bicentra.core.base.wording import LengthFormat, printable, units_of
+from bicentra.core.base.wording import LengthFormat, printable
 from bicentra.core.bracket.cutouts import unplaced
 from bicentra.core.bracket.fold import bend_lines
 from bicentra.core.bracket.model import MadePart
@@ -62,7 +62,7 @@ def plate_sheet(solution: Solution) -> Drawing:
     """
     part = sheet_part(solution)
     assert part.outline is not None
-    sheet, words = Sheet(), LengthFormat(units_of(solution.job.display_units))
+    sheet, lengths = Sheet(), solution.job.lengths
     for edge in (part.outline, *([part.window] if part.window is not None else [])):
         sheet.outline(edge, "outline", "bracket", filled=False)
     for cutout in part.cutouts:
@@ -75,14 +75,14 @@ def plate_sheet(solution: Solution) -> Drawing:
         centre_mark(sheet, (row.x, row.y), row.drill / 2 + 4.0, row.name)
         text = f"{row.number}  {short(row.name)}: {row.note}"
         sheet.note(Note((row.x, row.y), text, row.name, 0, prefer=_outward(part.outline, (row.x, row.y)), far=3))
-    _more_work(sheet, part, words)
-    _sizes(sheet, part.outline, words)
+    _more_work(sheet, part, lengths)
+    _sizes(sheet, part.outline, lengths)
     _forward(sheet, part.outline.bounds)
     drawing = sheet.finish(part.outline.bounds)
     return mirrored(drawing) if solution.job.is_left else drawing
 
 
-def _more_work(sheet: Sheet, part: MadePart, words: LengthFormat) -> None:
+def _more_work(sheet: Sheet, part: MadePart, lengths: LengthFormat) -> None:
     """Where the plate is milled and bent."""
     for number, pocket in enumerate(part.pockets):
         for edge in pocket.kept or (pocket.outline,):
@@ -90,7 +90,7 @@ def _more_work(sheet: Sheet, part: MadePart, words: LengthFormat) -> None:
         x0, y0, x1, _ = (pocket.kept or (pocket.outline,))[0].bounds
         face = "this face" if pocket.face > 0 else "the far face"
         all_but = ", all but the pads" if pocket.kept else ""
-        told = f"mill {words.gap(pocket.depth)} deep from {face}{all_but}"
+        told = f"mill {lengths.gap(pocket.depth)} deep from {face}{all_but}"
         if told not in {note.text for note in sheet.notes}:
             sheet.note(Note(((x0 + x1) / 2, y0), told, f"pocket-{number}", 1, prefer=(0.3, -1.0)))
     if part.chamfer and part.outline is not None:
@@ -101,7 +101,7 @@ def _more_work(sheet: Sheet, part: MadePart, words: LengthFormat) -> None:
     for ends, bend in zip(bend_lines(part), part.bends):
         if len(ends) == 2:
             sheet.line(ends, "mark", "bend")
-            told = f"bend {'up' if bend.up else 'down'} {bend.angle:g}°, inside radius {words.size(bend.radius)}"
+            told = f"bend {'up' if bend.up else 'down'} {bend.angle:g}°, inside radius {lengths.size(bend.radius)}"
             sheet.note(Note(ends[1], told, "bend", 1, prefer=(1.0, 0.4)))
 
 
@@ -111,11 +111,11 @@ def _outward(outline: Outline, at: Point) -> tuple[float, float]:
     return at[0] - cx, at[1] - cy
 
 
-def _sizes(sheet: Sheet, outline: Outline, words: LengthFormat) -> None:
+def _sizes(sheet: Sheet, outline: Outline, lengths: LengthFormat) -> None:
     """Overall width and height."""
     x0, y0, x1, y1 = outline.bounds
-    sheet.dimension(Dimension((x0, y0), (x1, y0), (1.0, 0.0), (0.0, -1.0), -y0, words.size(x1 - x0), "bracket", 0, 1))
-    sheet.dimension(Dimension((x0, y0), (x0, y1), (0.0, 1.0), (-1.0, 0.0), -x0, words.size(y1 - y0), "bracket", 1, 1))
+    sheet.dimension(Dimension((x0, y0), (x1, y0), (1.0, 0.0), (0.0, -1.0), -y0, lengths.size(x1 - x0), "bracket", 0, 1))
+    sheet.dimension(Dimension((x0, y0), (x0, y1), (0.0, 1.0), (-1.0, 0.0), -x0, lengths.size(y1 - y0), "bracket", 1, 1))
 
 
 def _forward(sheet: Sheet, bounds: tuple[float, float, float, float]) -> None:
@@ -176,8 +176,8 @@ def not_ready(solution: Solution) -> str:
 def headline(solution: Solution) -> tuple[str, str]:
     """Return the title line and the line that says what plate this is and from where it is seen."""
     job, part = solution.job, sheet_part(solution)
-    words = LengthFormat(units_of(job.display_units))
+    lengths = job.lengths
     title = f"{printable(job.title)[:120] or 'Untitled job'} · {part.name} · {job.corner.replace('-', ' ')}"
     flat = " · flat pattern" if part.bends else ""
-    seen = f"{words.stock(part.thickness)} {printable(part.material) or 'material not stated'} · seen from outboard{flat} · 1 : 1"
+    seen = f"{lengths.stock(part.thickness)} {printable(part.material) or 'material not stated'} · seen from outboard{flat} · 1 : 1"
     return title, seen

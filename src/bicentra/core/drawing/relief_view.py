@@ -23,18 +23,18 @@ def relief_factor(done: Surveyed) -> float:
 
 def relief_view(job: Job, done: Surveyed) -> Drawing:
     """Return every face below the other; forward is to the right (left on a left corner), up leads away."""
-    sheet, words = Sheet(), LengthFormat("in" if job.display_units == "in" else "mm")
+    sheet, lengths = Sheet(), LengthFormat("in" if job.display_units == "in" else "mm")
     factor = relief_factor(done)
     axis = done.survey.axis
     faces = [face for face in done.faces if axis is None or face.feature != axis.name]
     for row, face in enumerate(faces):
-        _face(sheet, job, done, face, (COLUMN_MM * (row % 2), -ROW_MM * (row // 2)), factor, words)
+        _face(sheet, job, done, face, (COLUMN_MM * (row % 2), -ROW_MM * (row // 2)), factor, lengths)
     if not faces:
         sheet.ghosts.append("no face read yet: lay the straightedge on the hub face and read depths")
     return with_room(sheet.finish(SPARE), ROOM_MM)
 
 
-def _face(sheet: Sheet, job: Job, done: Surveyed, face: Face, at: Point, factor: float, words: LengthFormat) -> None:
+def _face(sheet: Sheet, job: Job, done: Surveyed, face: Face, at: Point, factor: float, lengths: LengthFormat) -> None:
     tag = f"face:{face.feature}"
     if face.fault:
         sheet.ghosts.append(f"{face.feature}: {face.fault}")
@@ -62,7 +62,7 @@ def _face(sheet: Sheet, job: Job, done: Surveyed, face: Face, at: Point, factor:
         plane = face.slope_x * dx + face.slope_y * dy
         sheet.line((seen(dx, dy, 0.0), seen(dx, dy, plane + float(off))), "trace", tag)
         sheet.circle(seen(dx, dy, plane + float(off)), 1.0, "trace", tag)
-    seat = f"seat {words.size(round(face.z, 2)).replace('-', '−')} ± {words.gap(1.96 * face.sd_z)}"
+    seat = f"seat {lengths.size(round(face.z, 2)).replace('-', '−')} ± {lengths.gap(1.96 * face.sd_z)}"
     lean = f"leans {face.tilt_deg:.2f}° ± {1.96 * face.sd_tilt_deg:.2f}°"
     below = (at[0], at[1] - radius * SQUASH - HIGHEST_MM)
     for line, (text, ink) in enumerate(((short(face.feature), "text"), (lean, "text"), (seat, "faint"))):

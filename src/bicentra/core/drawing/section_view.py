@@ -10,7 +10,7 @@ from functools import lru_cache
 import shapely
 
 from bicentra.core.base.numbers import is_known, known
-from bicentra.core.base.wording import LengthFormat, units_of
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.axial import side_word
 from bicentra.core.bracket.bolt_checks import bolt_gap
 from bicentra.core.bracket.holes import PlacedJoint
@@ -227,19 +227,19 @@ def _bolt(sheet: Sheet, placed: PlacedJoint, r: float) -> None:
 def _gap_dimensions(sheet: Sheet, solution: Solution) -> None:
     """The gaps where a feeler would go: tip, both walls of the slot, the axial error, the bolt tips."""
     job, line, error = solution.job, solution.line, solution.assembly.stack_up.error
-    words = LengthFormat(units_of(job.display_units))
+    lengths = job.lengths
     body, mid = solution.assembly.body, line.rotor_midplane_z
     rim, bridge = known(job.rotor.diameter_mm) / 2, line.pad_top_radius + known(job.caliper.bridge_to_pad_top_mm)
-    tip = _gap_words(words, "tip gap", "bridge", line.tip_gap) + _sure(solution, "tip_gap_mm", words)
+    tip = _gap_words(lengths, "tip gap", "bridge", line.tip_gap) + _sure(solution, "tip_gap_mm", lengths)
     verdict = verdict_of(solution, "tip-gap")
     sheet.dimension(Dimension((mid, rim), (mid, bridge), UP, RIGHT, body.z1, tip, "rotor", 0, 0, "", verdict))
     inset = known(job.fit.pad_inset_mm)
-    pad = f"pad inset {words.gap(inset)}" if inset >= 0 else f"pad overhang {words.gap(inset)}"
+    pad = f"pad inset {lengths.gap(inset)}" if inset >= 0 else f"pad overhang {lengths.gap(inset)}"
     verdict = verdict_of(solution, "pad-overhang")
     ends = (mid, line.pad_top_radius), (mid, rim)
     sheet.dimension(Dimension(*ends, UP, RIGHT, body.z1, pad, "pad", 2, 1, "fit.pad_inset_mm", verdict))
-    centred = f"{words.gap(error)} too far {side_word(error)}" if abs(error) >= 0.005 else "centred"
-    centred += _sure(solution, "axial_error_mm[0]", words)
+    centred = f"{lengths.gap(error)} too far {side_word(error)}" if abs(error) >= 0.005 else "centred"
+    centred += _sure(solution, "axial_error_mm[0]", lengths)
     verdict = verdict_of(solution, "axial-offset")
     ends = (mid, body.outer), (mid + error, body.outer)
     sheet.dimension(Dimension(*ends, RIGHT, UP, body.outer, centred, "caliper", 2, 0, "", verdict))
@@ -248,30 +248,30 @@ def _gap_dimensions(sheet: Sheet, solution: Solution) -> None:
         gap = line.slot_gap + side * error
         ends = (mid + side * half, body.inner), (mid + error + side * wall, body.inner)
         verdict = verdict_of(solution, "slot-gap") if gap >= 0 else "stop"
-        text = _gap_words(words, name, f"{name} wall", gap)
+        text = _gap_words(lengths, name, f"{name} wall", gap)
         sheet.dimension(Dimension(*ends, RIGHT, UP, body.outer, text, "rotor", lane, 1, "", verdict))
-    _tip_note(sheet, solution, words)
+    _tip_note(sheet, solution, lengths)
 
 
-def _sure(solution: Solution, name: str, words: LengthFormat) -> str:
+def _sure(solution: Solution, name: str, lengths: LengthFormat) -> str:
     """Return the 95 % uncertainty of a figure where a survey gives one that shows."""
     sd = solution.spread.get(name, math.nan)
-    return f" ± {words.gap(1.96 * sd)}" if sd > 5e-4 else ""
+    return f" ± {lengths.gap(1.96 * sd)}" if sd > 5e-4 else ""
 
 
-def _gap_words(words: LengthFormat, name: str, what: str, gap: float) -> str:
+def _gap_words(lengths: LengthFormat, name: str, what: str, gap: float) -> str:
     """Return a gap in words: what is left, or how far ``what`` runs into the rotor."""
-    return f"{name} {words.gap(gap)}" if gap >= 0 else f"{what} {words.gap(gap)} into rotor"
+    return f"{name} {lengths.gap(gap)}" if gap >= 0 else f"{what} {lengths.gap(gap)} into rotor"
 
 
-def _tip_note(sheet: Sheet, solution: Solution, words: LengthFormat) -> None:
+def _tip_note(sheet: Sheet, solution: Solution, lengths: LengthFormat) -> None:
     """The bolt end that comes nearest to the rotor."""
     ends = [(bolt_gap(solution.assembly, placed, "tip"), placed) for placed in solution.assembly.joints]
     known_ends = [(gap, placed) for gap, placed in ends if is_known(gap)]
     if not known_ends:
         return
     gap, placed = min(known_ends, key=lambda row: row[0])
-    text = f"bolt tip {words.gap(gap)} {'from' if gap >= 0 else 'into'} rotor"
+    text = f"bolt tip {lengths.gap(gap)} {'from' if gap >= 0 else 'into'} rotor"
     at = (placed.tip_z, _radial(solution, placed.centre))
     sheet.note(Note(at, text, placed.feature, 0, "", verdict_of(solution, "bolt-tip-to-rotor"), (-0.5, -1.0), 3))
 
@@ -279,7 +279,7 @@ def _tip_note(sheet: Sheet, solution: Solution, words: LengthFormat) -> None:
 def _size_dimensions(sheet: Sheet, solution: Solution) -> None:
     """The sizes that decide where things come to lie: plate, plate behind the rotor, rotor height."""
     job, line, stack_up = solution.job, solution.line, solution.assembly.stack_up
-    words = LengthFormat(units_of(job.display_units))
+    lengths = job.lengths
     part = solution.part
     if part is not None and part.outline is not None and not part.bends:
         low = min(_radial(solution, (x, y)) for x, y in part.outline.polygon(0.5).tolist())
@@ -288,20 +288,20 @@ def _size_dimensions(sheet: Sheet, solution: Solution) -> None:
         ]
         base = -min([low, *(r for r in lugs if is_known(r))])
         at, to = (stack_up.near_z, -base), (stack_up.far_z, -base)
-        text = f"plate {words.size(stack_up.thickness)}"
+        text = f"plate {lengths.size(stack_up.thickness)}"
         sheet.dimension(Dimension(at, to, RIGHT, DOWN, base, text, "bracket", 0, 1, "bracket.thickness_mm"))
     rim = known(job.rotor.diameter_mm) / 2
     half = known(job.rotor.thickness_mm) / 2
     inboard = line.rotor_midplane_z - half
-    height = f"rotor height {words.size(known(job.rotor.height_mm))}"
+    height = f"rotor height {lengths.size(known(job.rotor.height_mm))}"
     sheet.dimension(Dimension((inboard, -rim), (line.hat_outer_z, -known(job.rotor.centre_bore_mm) / 2), RIGHT, DOWN, rim, height,
                               "rotor", 1, 2, "rotor.overall_height_mm"))  # fmt: skip
-    thick = f"rotor {words.size(2 * half)}"
+    thick = f"rotor {lengths.size(2 * half)}"
     sheet.dimension(Dimension((inboard, -rim), (inboard + 2 * half, -rim), RIGHT, DOWN, rim, thick, "rotor", 0, 2,
                               "rotor.thickness_mm"))  # fmt: skip
     spacer = known(job.fit.rotor_spacer_mm)
     if is_known(spacer):
-        text = f"plate behind rotor {words.gap(spacer)}" if spacer > 0 else "no plate behind rotor"
+        text = f"plate behind rotor {lengths.gap(spacer)}" if spacer > 0 else "no plate behind rotor"
         at = (0.0, -known(job.rotor.hollow_mm) / 2)
         sheet.note(Note(at, text, "rotor-spacer", 1, "fit.rotor_spacer_mm", prefer=(1.0, -0.5)))
 

@@ -34,14 +34,14 @@ def feature_tag(name: str) -> str:
 
 def survey_view(job: Job, done: Surveyed, wanted: Iterable[Advice] = (), picked: tuple[str, ...] = ()) -> Drawing:
     """Return the hub face of ``done`` seen from outboard; a left corner is turned over."""
-    sheet, words = Sheet(), LengthFormat("in" if job.display_units == "in" else "mm")
+    sheet, lengths = Sheet(), LengthFormat("in" if job.display_units == "in" else "mm")
     places = feature_places(job, done)
     _hub(sheet, job)
     for feature in done.survey.features:
-        _feature(sheet, job, done, feature, places, picked, words)
+        _feature(sheet, job, done, feature, places, picked, lengths)
     if done.adjusted is not None:
         _ellipses(sheet, done.adjusted)
-        _readings(sheet, done.adjusted, places, words)
+        _readings(sheet, done.adjusted, places, lengths)
     for rank, advice in enumerate(list(wanted)[:MOST_GHOSTS]):
         _ghost(sheet, done, advice, places, rank)
     if not done.survey.features:
@@ -108,7 +108,7 @@ def _feature(
     feature: Feature,
     places: dict[str, Point],
     picked: tuple[str, ...],
-    words: LengthFormat,
+    lengths: LengthFormat,
 ) -> None:
     tag = feature_tag(feature.name)
     fixed = feature.axis or done.place(feature.name) is not None
@@ -128,15 +128,15 @@ def _feature(
     centre_mark(sheet, at, radius + 5.0, tag)
     told = short(feature.name)
     if fixed and done.adjusted is not None:
-        told += f"  {_signed(at[0], words)} / {_signed(at[1], words)}"
+        told += f"  {_signed(at[0], lengths)} / {_signed(at[1], lengths)}"
     else:
         told += "  place not known yet"
     out = (at[0] or 1.0, at[1] or 1.0)
     sheet.note(Note(at, told, tag, 1, prefer=out, far=1))
 
 
-def _signed(value: float, words: LengthFormat) -> str:
-    return words.size(round(value, 2)).replace("-", "−").removesuffix(" mm").removesuffix(" in")
+def _signed(value: float, lengths: LengthFormat) -> str:
+    return lengths.size(round(value, 2)).replace("-", "−").removesuffix(" mm").removesuffix(" in")
 
 
 def _edge(sheet: Sheet, done: Surveyed, feature: Feature) -> None:
@@ -164,7 +164,7 @@ def _ellipses(sheet: Sheet, adjusted: Adjusted) -> None:
         sheet.polygon([(float(x + dx), float(y + dy)) for dx, dy in off], "ellipse", "")
 
 
-def _readings(sheet: Sheet, adjusted: Adjusted, places: dict[str, Point], words: LengthFormat) -> None:
+def _readings(sheet: Sheet, adjusted: Adjusted, places: dict[str, Point], lengths: LengthFormat) -> None:
     groups: dict[tuple[str, tuple[str, ...], str], list[int]] = {}
     for k, reading in enumerate(adjusted.readings):
         if reading.kind != "diameter":
@@ -173,9 +173,9 @@ def _readings(sheet: Sheet, adjusted: Adjusted, places: dict[str, Point], words:
     for (kind, ends, _), members in groups.items():
         worst = next((k for k in members if k in adjusted.suspects), members[0])
         reading = adjusted.readings[worst]
-        text = _reading_text(adjusted, worst, words)
+        text = _reading_text(adjusted, worst, lengths)
         if len(members) > 1 and worst not in adjusted.suspects:
-            text = _mean_text(adjusted, members, words)
+            text = _mean_text(adjusted, members, lengths)
         strained = not adjusted.suspects and abs(float(adjusted.normalised[worst])) > STRAINED
         verdict = "stop" if worst in adjusted.suspects else "caution" if strained else ""
         tag = f"reading:{reading.list}:{reading.index}"
@@ -198,28 +198,28 @@ def _readings(sheet: Sheet, adjusted: Adjusted, places: dict[str, Point], words:
                 )
 
 
-def _reading_text(adjusted: Adjusted, k: int, words: LengthFormat) -> str:
+def _reading_text(adjusted: Adjusted, k: int, lengths: LengthFormat) -> str:
     """Return the value, with its residual where something checks it, and by how much it is wrong when it is named."""
     reading = adjusted.readings[k]
     angle = "direction" in reading.kind
-    value = f"{math.degrees(reading.value) % 360.0:.1f}°" if angle else words.size(round(reading.value, 3))
+    value = f"{math.degrees(reading.value) % 360.0:.1f}°" if angle else lengths.size(round(reading.value, 3))
     if k in adjusted.suspects:
         wrong = blunder_of(adjusted, k)
-        amount = f"{abs(math.degrees(wrong)):.1f}°" if angle else words.gap(wrong)
+        amount = f"{abs(math.degrees(wrong)):.1f}°" if angle else lengths.gap(wrong)
         return f"{value} → {amount} {'long' if wrong > 0 else 'short'}?"
     if adjusted.redundancy[k] < 1e-3:
         return value
     off = math.degrees(adjusted.residuals[k]) if angle else float(adjusted.residuals[k])
-    shown = f"{off:+.2f}°" if angle else f"{off / 0.0254:+.0f}" if words.units == "in" else f"{off:+.2f}"
+    shown = f"{off:+.2f}°" if angle else f"{off / 0.0254:+.0f}" if lengths.units == "in" else f"{off:+.2f}"
     shown = shown.replace("-0.00", "+0.00") if shown.startswith("-0.00") else shown
     return f"{value} ({shown.replace('-', '−')})"
 
 
-def _mean_text(adjusted: Adjusted, members: list[int], words: LengthFormat) -> str:
+def _mean_text(adjusted: Adjusted, members: list[int], lengths: LengthFormat) -> str:
     """Return the mean of repeat readings and how many there are."""
     mean = sum(adjusted.readings[k].value for k in members) / len(members)
     angle = "direction" in adjusted.readings[members[0]].kind
-    value = f"{math.degrees(mean) % 360.0:.1f}°" if angle else words.size(round(mean, 3))
+    value = f"{math.degrees(mean) % 360.0:.1f}°" if angle else lengths.size(round(mean, 3))
     return f"{value}, mean of {len(members)}"
 
 

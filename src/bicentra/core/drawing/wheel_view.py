@@ -1,7 +1,6 @@
 """The wheel round the caliper, in the section across the rotor: inside profile, balance weights, the least room."""
 
 from bicentra.core.base.numbers import is_known
-from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.clearance.half_plane import room_between, swept_section
 from bicentra.core.clearance.travel import pad_wear
 from bicentra.core.clearance.wheel_room import standing_parts
@@ -39,8 +38,8 @@ def draw_wheel_room(sheet: Sheet, solution: Solution, verdict: str) -> None:
     outward = tuple((z + middle, r) for z, r in swept if r >= line.pad_top_radius)
     sheet.line(outward, "construction", "caliper", "hidden")
     gap = room_between(standing_parts(assembly), inside.solids(line.wheel_seat_z))
-    words = LengthFormat(units_of(job.display_units))
-    text = f"wheel {words.gap(gap.value)}" if gap.value >= 0 else f"{words.gap(gap.value)} into wheel"
+    lengths = job.lengths
+    text = f"wheel {lengths.gap(gap.value)}" if gap.value >= 0 else f"{lengths.gap(gap.value)} into wheel"
     sheet.line((gap.at, gap.to), "fit", "wheel")
     sheet.note(Note(gap.to, text, "wheel", 0, "", verdict, (0.6, -1.0)))
 

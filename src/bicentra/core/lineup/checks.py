@@ -5,7 +5,7 @@ import math
 from bicentra.core.base.finding import Edit, Finding, Remedy, Verdict
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, known
-from bicentra.core.base.wording import LengthFormat, decided_by, make_check, make_finding, missing_names, units_of
+from bicentra.core.base.wording import LengthFormat, decided_by, make_check, make_finding, missing_names
 from bicentra.core.lineup.more_checks import more_findings
 from bicentra.core.lineup.rotor_on_hub import rotor_on_hub
 from bicentra.core.lineup.solids import stud_past_seat
@@ -22,29 +22,29 @@ STUD_STOCK_MM = range(30, 125, 5)
 
 def line_up_findings(job: Job, line: LineUp, cures: bool = True) -> tuple[Finding, ...]:
     """Return the findings that follow from hub, rotor, caliper and fit alone; without ``cures`` no redrilling is planned."""
-    words = LengthFormat(units_of(job.display_units))
+    lengths = job.lengths
     return (
-        tip_gap(job, line, words),
-        pad_overhang(job, line, words),
-        pad_inner_edge(job, line, words),
-        slot_gap(job, line, words),
-        rotor_on_hub(job, words, cures),
-        wheel_studs(job, words),
-        *more_findings(job, line, words),
+        tip_gap(job, line, lengths),
+        pad_overhang(job, line, lengths),
+        pad_inner_edge(job, line, lengths),
+        slot_gap(job, line, lengths),
+        rotor_on_hub(job, lengths, cures),
+        wheel_studs(job, lengths),
+        *more_findings(job, line, lengths),
     )
 
 
-def tip_gap(job: Job, line: LineUp, words: LengthFormat) -> Finding:
+def tip_gap(job: Job, line: LineUp, lengths: LengthFormat) -> Finding:
     """Rotor edge to the inside of the caliper's bridge, cold and at working heat; the worse of the two decides."""
     cold, hot = limit_for(job, "tip-gap"), limit_for(job, "tip-gap-hot")
     rise = allowance(job, "hot-rise-k")
     checks = (
-        make_check("Cold", line.tip_gap, cold, f"Cold: {words.gap(line.tip_gap)} against {words.gap(cold.stop)}"),
+        make_check("Cold", line.tip_gap, cold, f"Cold: {lengths.gap(line.tip_gap)} against {lengths.gap(cold.stop)}"),
         make_check(
             f"Hot, {rise:.0f} K above cold",
             line.tip_gap_hot,
             hot,
-            f"Hot, {rise:.0f} K above cold: {words.gap(line.tip_gap_hot)} against {words.gap(hot.stop)}",
+            f"Hot, {rise:.0f} K above cold: {lengths.gap(line.tip_gap_hot)} against {lengths.gap(hot.stop)}",
         ),
     )
     missing = missing_names(
@@ -54,8 +54,8 @@ def tip_gap(job: Job, line: LineUp, words: LengthFormat) -> Finding:
     )
     short = max(cold.watch - line.tip_gap, hot.watch - line.tip_gap_hot)
     why = (
-        f"The rotor's edge runs {words.gap(line.tip_gap)} from the inside of the bridge cold, "
-        f"{words.gap(line.tip_gap_hot)} hot; the rotor grows as it heats and must never touch."
+        f"The rotor's edge runs {lengths.gap(line.tip_gap)} from the inside of the bridge cold, "
+        f"{lengths.gap(line.tip_gap_hot)} hot; the rotor grows as it heats and must never touch."
     )
     finding = make_finding(
         "tip-gap",
@@ -65,12 +65,12 @@ def tip_gap(job: Job, line: LineUp, words: LengthFormat) -> Finding:
         features=("rotor", "caliper"),
         missing=missing,
         checks=checks,
-        remedies=_inset_remedies(job, -short, words),
+        remedies=_inset_remedies(job, -short, lengths),
     )
-    return decided_by(finding, checks, hot, _inset_remedies(job, -short, words))
+    return decided_by(finding, checks, hot, _inset_remedies(job, -short, lengths))
 
 
-def _inset_remedies(job: Job, change: float, words: LengthFormat) -> tuple[Remedy, ...]:
+def _inset_remedies(job: Job, change: float, lengths: LengthFormat) -> tuple[Remedy, ...]:
     """Move the caliper along its radius by ``change`` in pad inset, rounded away from the fault to a tenth."""
     inset = known(job.fit.pad_inset_mm)
     if not abs(change) < 100:
@@ -80,30 +80,29 @@ def _inset_remedies(job: Job, change: float, words: LengthFormat) -> tuple[Remed
     outward = rounded < 0
     side = ["lug and ear ligaments change a little"]
     if target < LEAST_INSET_MM:
-        side.append(f"the pad then hangs {words.gap(target)} over the rotor's edge and leaves a lip")
-    action = (
-        f"Move the caliper {words.gap(rounded)} {'outward' if outward else 'inward'} (pad inset {words.size(target)})"
-    )
+        side.append(f"the pad then hangs {lengths.gap(target)} over the rotor's edge and leaves a lip")
+    action = f"Move the caliper {lengths.gap(rounded)} {'outward' if outward else 'inward'} (pad inset {lengths.size(target)})"
     edits: tuple[Edit, ...] = (("fit.pad_inset_mm", target),)
     if job.caliper.mount == "radial":
         shims = round(known(job.fit.radial_shim_mm) - rounded, 3)
         if shims < 0:
-            return (Remedy(f"Lower the bracket's seat {words.gap(shims)}: no shims are left to take out. {action}", abs(rounded),
+            return (Remedy(f"Lower the bracket's seat {lengths.gap(shims)}: no shims are left to take out. {action}", abs(rounded),
                            False, (*edits, ("fit.radial_shim_mm", 0.0)), tuple(side)),)  # fmt: skip
-        before = words.gap(shims + rounded)
-        action = f"Put {words.gap(shims)} of shims under the caliper's feet instead of {before}: {action.lower()}"
+        before = lengths.gap(shims + rounded)
+        action = f"Put {lengths.gap(shims)} of shims under the caliper's feet instead of {before}: {action.lower()}"
         edits = (*edits, ("fit.radial_shim_mm", shims))
     return (Remedy(action, abs(rounded), True, edits, tuple(side)),)
 
 
-def pad_overhang(job: Job, line: LineUp, words: LengthFormat) -> Finding:
+def pad_overhang(job: Job, line: LineUp, lengths: LengthFormat) -> Finding:
     """The pad's outer edge against the rotor's edge: flush, or up to an eighth of an inch inside."""
     over, deep = limit_for(job, "pad-overhang"), limit_for(job, "pad-inset-most")
     value = line.pad.overhang
     missing = missing_names(rotor_diameter=job.rotor.diameter_mm, pad_inset=job.fit.pad_inset_mm)
     if -value > deep.stop:
-        why = f"The pad's outer edge runs {words.gap(value)} inside the rotor's edge; more than {words.gap(deep.stop)} wastes ring."
-        cure = _inset_remedies(job, deep.stop - (-value), words)
+        why = f"The pad's outer edge runs {lengths.gap(value)} inside the rotor's edge; "
+        why += f"more than {lengths.gap(deep.stop)} wastes ring."
+        cure = _inset_remedies(job, deep.stop - (-value), lengths)
         low = Limit(over.stop, -deep.stop, True, "mm", deep.source)
         return Finding(
             "pad-overhang",
@@ -116,7 +115,9 @@ def pad_overhang(job: Job, line: LineUp, words: LengthFormat) -> Finding:
             ("rotor", "pad"),
             source=deep.source,
         )
-    sense = f"{words.gap(value)} outside" if value > 0 else f"{words.gap(value)} inside" if value < 0 else "flush with"
+    sense = (
+        f"{lengths.gap(value)} outside" if value > 0 else f"{lengths.gap(value)} inside" if value < 0 else "flush with"
+    )
     why = f"The pad's outer edge is {sense} the rotor's edge; pad that hangs over does not wear and leaves a lip."
     return make_finding(
         "pad-overhang",
@@ -125,11 +126,11 @@ def pad_overhang(job: Job, line: LineUp, words: LengthFormat) -> Finding:
         why,
         features=("rotor", "pad"),
         missing=missing,
-        remedies=_inset_remedies(job, value - over.stop, words),
+        remedies=_inset_remedies(job, value - over.stop, lengths),
     )
 
 
-def pad_inner_edge(job: Job, line: LineUp, words: LengthFormat) -> Finding:
+def pad_inner_edge(job: Job, line: LineUp, lengths: LengthFormat) -> Finding:
     """The pad's inner edge against the inner edge of the flat friction face."""
     limit, margin = limit_for(job, "pad-inner-edge"), line.pad.inner_margin
     missing = missing_names(
@@ -139,7 +140,7 @@ def pad_inner_edge(job: Job, line: LineUp, words: LengthFormat) -> Finding:
     )
     where = "outside" if margin >= 0 else "inside"
     off = f"; {line.pad.off:.0f} mm² of pad touch nothing" if line.pad.off > 0.5 else ""
-    why = f"The pad's inner edge is {words.gap(margin)} {where} the inner edge of the friction face{off}."
+    why = f"The pad's inner edge is {lengths.gap(margin)} {where} the inner edge of the friction face{off}."
     return make_finding(
         "pad-inner-edge",
         margin,
@@ -147,21 +148,22 @@ def pad_inner_edge(job: Job, line: LineUp, words: LengthFormat) -> Finding:
         why,
         features=("rotor", "pad"),
         missing=missing,
-        remedies=_inset_remedies(job, margin - limit.watch, words),
+        remedies=_inset_remedies(job, margin - limit.watch, lengths),
     )
 
 
-def slot_gap(job: Job, line: LineUp, words: LengthFormat) -> Finding:
+def slot_gap(job: Job, line: LineUp, lengths: LengthFormat) -> Finding:
     """Room between rotor face and caliper wall on each side when the caliper is centred."""
     limit = limit_for(job, "slot-gap")
     missing = missing_names(slot_width=job.caliper.slot_width_mm, rotor_thickness=job.rotor.thickness_mm)
-    why = f"A centred caliper leaves {words.gap(line.slot_gap)} between its walls and each rotor face; less lets warp or heat rub."
+    gap = lengths.gap(line.slot_gap)
+    why = f"A centred caliper leaves {gap} between its walls and each rotor face; less lets warp or heat rub."
     short = limit.watch - line.slot_gap
     thinner = known(job.rotor.thickness_mm) - 2 * short
     cures = (
         (
             Remedy(
-                f"Use a rotor {words.size(thinner)} thick",
+                f"Use a rotor {lengths.size(thinner)} thick",
                 2 * short,
                 True,
                 (("rotor.thickness_mm", round(thinner, 3)),),
@@ -182,7 +184,7 @@ def slot_gap(job: Job, line: LineUp, words: LengthFormat) -> Finding:
     )
 
 
-def wheel_studs(job: Job, words: LengthFormat) -> Finding:
+def wheel_studs(job: Job, lengths: LengthFormat) -> Finding:
     """Thread of the wheel stud left for the nut, past rotor hat, plate behind the rotor and wheel centre."""
     thread = find_thread(job.hub.stud_thread) if job.hub.stud_thread else None
     major = thread.major if thread else UNKNOWN
@@ -196,13 +198,11 @@ def wheel_studs(job: Job, words: LengthFormat) -> Finding:
         hat_thickness=job.rotor.flange_mm,
         wheel_centre_thickness=None if job.wheel is None else job.wheel.centre_thickness_mm,
     )
-    why = (
-        f"{words.size(max(left, 0.0))} of stud is left for the nut past rotor and wheel; a nut needs one stud diameter."
-    )
+    why = f"{lengths.size(max(left, 0.0))} of stud is left for the nut past rotor and wheel; a nut needs one stud diameter."
     if left != left and bare < limit.stop:  # even a wheel of no thickness could not be held
         left, why = (
             bare,
-            f"Only {words.size(max(bare, 0.0))} of stud stands past the wheel's seat, before the wheel is on.",
+            f"Only {lengths.size(max(bare, 0.0))} of stud stands past the wheel's seat, before the wheel is on.",
         )
     short = limit.watch - left
     longer = known(job.hub.stud_length_mm) + short
@@ -211,7 +211,7 @@ def wheel_studs(job: Job, words: LengthFormat) -> Finding:
     if job.hub.mounting == "over-hub" and spacer >= short > 0:
         cures.append(
             Remedy(
-                f"Take {words.gap(short)} off the plate behind the rotor",
+                f"Take {lengths.gap(short)} off the plate behind the rotor",
                 short,
                 True,
                 (("fit.rotor_spacer_mm", round(spacer - short, 3)),),
@@ -222,7 +222,7 @@ def wheel_studs(job: Job, words: LengthFormat) -> Finding:
         stock = next((float(size) for size in STUD_STOCK_MM if size >= longer), longer)
         cures.append(
             Remedy(
-                f"Press in studs {words.size(stock)} long",
+                f"Press in studs {lengths.size(stock)} long",
                 stock - known(job.hub.stud_length_mm),
                 True,
                 (("hub.stud_length_mm", round(stock, 3)),),

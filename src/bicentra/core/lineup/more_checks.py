@@ -12,17 +12,17 @@ CUES = Limit(0.0, 0.0, False, "", "Geometry of a turning rotor; the largest pist
 SAME_PISTON_MM = 0.05
 
 
-def more_findings(job: Job, line: LineUp, words: LengthFormat) -> tuple[Finding, ...]:
+def more_findings(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Finding, ...]:
     """Return handedness always, and what the job gives cause for: wheel on hub, bearing retainer."""
     found = [handedness(job, line)]
     if job.wheel is not None and any(
         v is not None for v in (job.wheel.centre_bore_mm, job.wheel.bolt_circle_mm, job.wheel.hole_count)
     ):
-        found.append(wheel_on_hub(job, words))
+        found.append(wheel_on_hub(job, lengths))
     if job.hub.backing_plate_mm is not None:
-        found.append(retainer_spacer(job, words))
+        found.append(retainer_spacer(job, lengths))
     if job.caliper.mount == "radial":
-        found.append(radial_seat(job, line, words))
+        found.append(radial_seat(job, line, lengths))
     return tuple(found)
 
 
@@ -154,7 +154,7 @@ def holes_off(holes: int | None, studs: int | None) -> float:
     return float(holes % studs if holes >= studs else studs)
 
 
-def wheel_on_hub(job: Job, words: LengthFormat) -> Finding:
+def wheel_on_hub(job: Job, lengths: LengthFormat) -> Finding:
     """Whether the wheel goes on: its bore over the pilot, its bolt circle, its holes."""
     wheel, hub = job.wheel, job.hub
     assert wheel is not None
@@ -162,11 +162,11 @@ def wheel_on_hub(job: Job, words: LengthFormat) -> Finding:
     off = abs(known(wheel.bolt_circle_mm) - known(hub.bolt_circle_mm))
     count = holes_off(wheel.hole_count, hub.stud_count)
     tight = Limit(0.0, 0.0)
-    bore_text = f"The wheel's bore is {words.gap(play)} {'larger' if play >= 0 else 'smaller'} than the pilot"
+    bore_text = f"The wheel's bore is {lengths.gap(play)} {'larger' if play >= 0 else 'smaller'} than the pilot"
     hole_text = f"The wheel has {wheel.hole_count} holes for {hub.stud_count} studs"
     checks = (
         make_check("Bore on pilot", play, tight, bore_text),
-        make_check("Bolt circle", off, limit_for(job, "bolt-circle"), f"The bolt circles differ by {words.gap(off)}"),
+        make_check("Bolt circle", off, limit_for(job, "bolt-circle"), f"The bolt circles differ by {lengths.gap(off)}"),
         make_check("Holes", count, Limit(0.0, 0.0, False, "", "Geometry"), hole_text),
     )
     decides = worst_check(checks)
@@ -186,17 +186,17 @@ def wheel_on_hub(job: Job, words: LengthFormat) -> Finding:
     )
 
 
-def radial_seat(job: Job, line: LineUp, words: LengthFormat) -> Finding:
+def radial_seat(job: Job, line: LineUp, lengths: LengthFormat) -> Finding:
     """The two places for shims of a radial mount: under the caliper's feet (outward), under the bracket (along the axle)."""
     shim, limit = known(job.fit.radial_shim_mm), limit_for(job, "radial-seat")
     why = (
-        f"The bracket holds the caliper's feet at radius {words.size(line.radial_seat)}, its studs "
-        f"{words.size(line.ear_face_z)} from the hub face; {words.gap(shim)} of shims under the feet lift the caliper outward, "
+        f"The bracket holds the caliper's feet at radius {lengths.size(line.radial_seat)}, its studs "
+        f"{lengths.size(line.ear_face_z)} from the hub face; {lengths.gap(shim)} of shims under the feet lift the caliper outward, "
         "shims between lug and bracket move it along the axle: they never cure each other's fault. A tall stack bends the studs."
     )
     lower = round(line.ear_line_radius - limit.watch, 3)
     cure = Remedy(
-        f"Make the bracket's seat at radius {words.size(lower)} and leave {words.gap(limit.watch)} of shims", None, False,
+        f"Make the bracket's seat at radius {lengths.size(lower)} and leave {lengths.gap(limit.watch)} of shims", None, False,
         (("fit.radial_shim_mm", limit.watch),), ("another bracket, or its seat built up",),
     )  # fmt: skip
     value = shim if is_known(line.radial_seat) else UNKNOWN
@@ -209,15 +209,15 @@ def radial_seat(job: Job, line: LineUp, words: LengthFormat) -> Finding:
     )  # fmt: skip
 
 
-def retainer_spacer(job: Job, words: LengthFormat) -> Finding:
+def retainer_spacer(job: Job, lengths: LengthFormat) -> Finding:
     """What is put back under a bearing retainer whose drum backing plate was taken out."""
     taken, back = known(job.hub.backing_plate_mm), known(job.hub.retainer_spacer_mm)
     off = abs(back - taken)
     sense = "too thin: the retainer crushes the seal" if back < taken else "too thick: the bearing is not held"
-    why = f"{words.gap(taken)} of backing plate was taken out and {words.gap(back)} put back under the retainer"
-    why += f"; {words.gap(off)} {sense}." if off > 1e-9 else "; the bearing is held as before."
+    why = f"{lengths.gap(taken)} of backing plate was taken out and {lengths.gap(back)} put back under the retainer"
+    why += f"; {lengths.gap(off)} {sense}." if off > 1e-9 else "; the bearing is held as before."
     cure = Remedy(
-        f"Put {words.gap(taken)} back under the retainer",
+        f"Put {lengths.gap(taken)} back under the retainer",
         off,
         True,
         (("hub.retainer_spacer_mm", job.hub.backing_plate_mm),),

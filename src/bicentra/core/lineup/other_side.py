@@ -19,7 +19,7 @@ PASSED_OVER = (*PLACE, "name", "extra", "bolt")
 MOST_TOLD = 4
 
 
-def distances(job: Job, words: LengthFormat) -> tuple[Check, ...]:
+def distances(job: Job, lengths: LengthFormat) -> tuple[Check, ...]:
     """Return how far lugs and hub are from those of the other corner, measure by measure [mm].
 
     Nothing while the other corner has no numbers of its own; what is measured at neither corner is left out.
@@ -28,7 +28,7 @@ def distances(job: Job, words: LengthFormat) -> tuple[Check, ...]:
         return ()
     limit, found = limit_for(job, "corner-mismatch"), []
     for label, apart in _apart(job):
-        found.append(make_check(label, apart, limit, f"{label}: {words.gap(apart)} apart"))
+        found.append(make_check(label, apart, limit, f"{label}: {lengths.gap(apart)} apart"))
     return tuple(found)
 
 
@@ -50,12 +50,12 @@ def _apart(job: Job) -> Iterator[tuple[str, float]]:
                 yield f"{label}, {_plain(name)}", abs(known(here) - known(there))
 
 
-def unlike(job: Job, words: LengthFormat) -> tuple[str, ...]:
+def unlike(job: Job, lengths: LengthFormat) -> tuple[str, ...]:
     """Return in words what the other corner has otherwise: measures beyond their limit, kinds, lugs, what it overrides."""
     other = job.opposite
     if other is None:
         return ()
-    told = [check.text for check in distances(job, words) if check.verdict in (Verdict.STOP, Verdict.CAUTION)]
+    told = [check.text for check in distances(job, lengths) if check.verdict in (Verdict.STOP, Verdict.CAUTION)]
     if len(job.knuckle.lugs) != len(other.knuckle.lugs):
         told.append(f"{len(other.knuckle.lugs)} lugs instead of {len(job.knuckle.lugs)}")
     for label, one, two in _pairs(job):
@@ -76,16 +76,16 @@ def both_surveyed(job: Job) -> bool:
     return all(survey is not None and survey.features for survey in surveys)
 
 
-def other_side(job: Job, words: LengthFormat) -> Finding | None:
+def other_side(job: Job, lengths: LengthFormat) -> Finding | None:
     """Return whether the other corner's numbers are those of this one; nothing where surveys tell, or nothing is known of it."""
     if job.opposite is None or both_surveyed(job) or "knuckle" in job.borrowed:
         return None
-    limit, checks, differ = limit_for(job, "corner-mismatch"), distances(job, words), unlike(job, words)
+    limit, checks, differ = limit_for(job, "corner-mismatch"), distances(job, lengths), unlike(job, lengths)
     apart = [check.value for check in checks]
     worst = max((value for value in apart if math.isfinite(value)), default=math.nan)
     value = worst if differ or all(map(math.isfinite, apart)) else math.nan
     corner = across(job.corner).replace("-", " ")
-    why = f"The numbers of {corner} are those of this corner to {words.gap(worst)}; still measure the fit there."
+    why = f"The numbers of {corner} are those of this corner to {lengths.gap(worst)}; still measure the fit there."
     if differ:
         why = f"On {corner}: {'; '.join(differ[:MOST_TOLD])}. A bracket proven here is not proven there. "
         why += "Line that corner up by itself."

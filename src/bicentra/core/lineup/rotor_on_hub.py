@@ -15,16 +15,16 @@ HAT_ROOM_MM, STUD_ROOM_MM = 0.5, 0.6
 """Room left all round between flange and hat, and between a stud and its hole across [mm]: common practice."""
 
 
-def rotor_on_hub(job: Job, words: LengthFormat, cures: bool = True) -> Finding:
+def rotor_on_hub(job: Job, lengths: LengthFormat, cures: bool = True) -> Finding:
     """Whether the rotor goes on the hub: bore on pilot, bolt circle, holes, studs in holes, hat over flange.
 
     Without ``cures`` no remedy is looked for.
     """
-    checks = [c for c in (_pilot(job, words), _circle(job, words), _count(job), _stud_hole(job, words)) if c]
+    checks = [c for c in (_pilot(job, lengths), _circle(job, lengths), _count(job), _stud_hole(job, lengths)) if c]
     if job.hub.mounting == "over-hub" and job.rotor.kind != "ring":
-        checks.append(_hat(job, words))
-        checks += _lip(job, words)
-        checks += _pilot_left(job, words)
+        checks.append(_hat(job, lengths))
+        checks += _lip(job, lengths)
+        checks += _pilot_left(job, lengths)
     decides = worst_check(checks)
     calm = decides.verdict is Verdict.OK
     why = "The rotor goes over the hub and is centred by its pilot." if calm else decides.text + "."
@@ -36,18 +36,18 @@ def rotor_on_hub(job: Job, words: LengthFormat, cures: bool = True) -> Finding:
         limit=decides.limit,
         unit=decides.unit,
         why=why,
-        remedies=tuple(r for c in faults for r in _hub_remedies(job, c, words)),
+        remedies=tuple(r for c in faults for r in _hub_remedies(job, c, lengths)),
         features=("rotor", "hub"),
         checks=tuple(checks),
         source="Common practice, no published source",
     )
 
 
-def _pilot(job: Job, words: LengthFormat) -> Check:
+def _pilot(job: Job, lengths: LengthFormat) -> Check:
     play = known(job.rotor.centre_bore_mm) - known(job.hub.pilot_diameter_mm)
     if play > 0 and job.fit.hub_ring != "none":
         ring = f"An {job.fit.hub_ring}" if job.fit.hub_ring == "aluminium" else f"A {job.fit.hub_ring}"
-        text = f"{ring} ring {words.gap(play)} across centres the rotor on the pilot; the nuts hold it"
+        text = f"{ring} ring {lengths.gap(play)} across centres the rotor on the pilot; the nuts hold it"
         return make_check("Bore on pilot", 0.0, limit_for(job, "pilot-clearance"), text)
     if play < 0:
         tight = Limit(0.0, 0.0)
@@ -55,28 +55,30 @@ def _pilot(job: Job, words: LengthFormat) -> Check:
             "Bore on pilot",
             play,
             tight,
-            f"The bore is {words.gap(play)} smaller than the pilot: it will not go on",
+            f"The bore is {lengths.gap(play)} smaller than the pilot: it will not go on",
         )
     text = (
-        f"The bore is {words.gap(play)} larger than the pilot; the studs alone do not centre a rotor"
+        f"The bore is {lengths.gap(play)} larger than the pilot; the studs alone do not centre a rotor"
         if play > 0.15
-        else (f"The bore is {words.gap(play)} larger than the pilot")
+        else (f"The bore is {lengths.gap(play)} larger than the pilot")
     )
     return make_check("Bore on pilot", play, limit_for(job, "pilot-clearance"), text)
 
 
-def _pilot_left(job: Job, words: LengthFormat) -> list[Check]:
+def _pilot_left(job: Job, lengths: LengthFormat) -> list[Check]:
     """What is left of the pilot for the rotor's bore past a plate behind the rotor, where the pilot was measured."""
     if job.hub.pilot_length_mm is None:
         return []
     left = min(job.hub.pilot_length_mm - known(job.fit.rotor_spacer_mm), known(job.rotor.flange_mm))
-    text = f"{words.gap(max(left, 0.0))} of pilot is left in the rotor's bore"
+    text = f"{lengths.gap(max(left, 0.0))} of pilot is left in the rotor's bore"
     return [make_check("Pilot left", left, limit_for(job, "pilot-left"), text)]
 
 
-def _circle(job: Job, words: LengthFormat) -> Check:
+def _circle(job: Job, lengths: LengthFormat) -> Check:
     off = abs(known(job.rotor.bolt_circle_mm) - known(job.hub.bolt_circle_mm))
-    return make_check("Bolt circle", off, limit_for(job, "bolt-circle"), f"The bolt circles differ by {words.gap(off)}")
+    return make_check(
+        "Bolt circle", off, limit_for(job, "bolt-circle"), f"The bolt circles differ by {lengths.gap(off)}"
+    )
 
 
 def _count(job: Job) -> Check:
@@ -86,7 +88,7 @@ def _count(job: Job) -> Check:
     return make_check("Holes for studs", off, Limit(0.0, 0.0, False, "", "Geometry"), text)
 
 
-def _stud_hole(job: Job, words: LengthFormat) -> Check:
+def _stud_hole(job: Job, lengths: LengthFormat) -> Check:
     thread = find_thread(job.hub.stud_thread) if job.hub.stud_thread else None
     room = known(job.rotor.hole_mm) - (thread.major if thread else UNKNOWN)
     sense = "larger" if room >= 0 else "smaller"
@@ -94,53 +96,54 @@ def _stud_hole(job: Job, words: LengthFormat) -> Check:
         "Studs in holes",
         room,
         limit_for(job, "stud-hole-clearance"),
-        f"The rotor's holes are {words.gap(room)} {sense} than the studs",
+        f"The rotor's holes are {lengths.gap(room)} {sense} than the studs",
     )
 
 
-def _hat(job: Job, words: LengthFormat) -> Check:
+def _hat(job: Job, lengths: LengthFormat) -> Check:
     room = (known(job.rotor.hat_inner_diameter_mm) - known(job.hub.flange_diameter_mm)) / 2
     sense = "clears the flange by" if room >= 0 else "is too small for the flange by"
     return make_check(
         "Hat over flange",
         room,
         limit_for(job, "hat-over-flange"),
-        f"The hat {sense} {words.gap(room)} all round",
+        f"The hat {sense} {lengths.gap(room)} all round",
     )
 
 
-def _lip(job: Job, words: LengthFormat) -> list[Check]:
+def _lip(job: Job, lengths: LengthFormat) -> list[Check]:
     """A lip inside the hat that the flange would meet before the rotor seats, where one was felt."""
     if job.rotor.hat_lip_mm is None:
         return []
     room = (job.rotor.hat_lip_mm - known(job.hub.flange_diameter_mm)) / 2
     text = (
-        f"The lip inside the hat clears the flange by {words.gap(room)} all round" if room >= 0
-        else f"A lip inside the hat stands {words.gap(room)} over the flange's edge: the rotor rides on it and cannot run true"
+        f"The lip inside the hat clears the flange by {lengths.gap(room)} all round" if room >= 0
+        else f"A lip inside the hat stands {lengths.gap(room)} over the flange's edge: the rotor rides on it and cannot run true"
     )  # fmt: skip
     return [make_check("Lip in the hat", room, limit_for(job, "hat-over-flange"), text)]
 
 
-def _behind(job: Job, words: LengthFormat) -> tuple[Remedy, ...]:
+def _behind(job: Job, lengths: LengthFormat) -> tuple[Remedy, ...]:
     """The rotor bolted behind the flange instead of over it, on longer studs."""
     thick, flange = known(job.hub.flange_thickness_mm), known(job.rotor.flange_mm)
     if not is_known(thick, flange):
         return ()
     side = (
-        f"the rotor moves {words.size(thick + flange)} inboard and the wheel {words.size(flange)}",
-        f"studs {words.size(flange)} longer under their heads, hub off the car to fit it", "the bearing side must let the hat pass",
+        f"the rotor moves {lengths.size(thick + flange)} inboard and the wheel {lengths.size(flange)}",
+        f"studs {lengths.size(flange)} longer under their heads, hub off the car to fit it",
+        "the bearing side must let the hat pass",
     )  # fmt: skip
     return (
         Remedy("Bolt the rotor behind the flange", thick + flange, True, (("hub.mounting", "behind-flange"),), side),
     )
 
 
-def _hub_remedies(job: Job, check: Check, words: LengthFormat) -> tuple[Remedy, ...]:
+def _hub_remedies(job: Job, check: Check, lengths: LengthFormat) -> tuple[Remedy, ...]:
     """Return the cures for one check of the rotor on the hub, most reversible first."""
     if check.verdict is Verdict.UNKNOWN:
         return ()
     if check.label == "Bore on pilot" and check.value > 0:
-        inner, outer = words.size(known(job.hub.pilot_diameter_mm)), words.size(known(job.rotor.centre_bore_mm))
+        inner, outer = lengths.size(known(job.hub.pilot_diameter_mm)), lengths.size(known(job.rotor.centre_bore_mm))
         ring = f"Fit a hub-centric ring {inner} to {outer}, aluminium"
         side = ("the ring centres only; the nuts hold the rotor", "plastic rings soften next to a hot rotor")
         return (Remedy(ring, check.value, True, (("fit.hub_ring", "aluminium"),), side),)
@@ -149,13 +152,13 @@ def _hub_remedies(job: Job, check: Check, words: LengthFormat) -> tuple[Remedy, 
         if thinner >= known(job.fit.rotor_spacer_mm):
             return ()
         side = ("the rotor moves inboard by as much", "or turn a lip on the plate that carries the bore")
-        return (Remedy(f"Take the plate behind the rotor down to {words.size(thinner)}", known(job.fit.rotor_spacer_mm) - thinner,
+        return (Remedy(f"Take the plate behind the rotor down to {lengths.size(thinner)}", known(job.fit.rotor_spacer_mm) - thinner,
                        True, (("fit.rotor_spacer_mm", thinner),), side),)  # fmt: skip
     if check.label == "Bore on pilot":
         bore = known(job.hub.pilot_diameter_mm) + 0.05
         return (
             Remedy(
-                f"Bore the rotor to {words.size(bore)}",
+                f"Bore the rotor to {lengths.size(bore)}",
                 abs(check.value),
                 False,
                 (("rotor.centre_bore_mm", round(bore, 3)),),
@@ -165,22 +168,22 @@ def _hub_remedies(job: Job, check: Check, words: LengthFormat) -> tuple[Remedy, 
     if check.label == "Lip in the hat":
         ground = known(job.hub.flange_diameter_mm) + 2 * HAT_ROOM_MM
         side = ("only the lip: the wall stays as thick as it is", "check the runout before and after")
-        return (Remedy(f"Grind the lip out to {words.size(ground)}", ground - known(job.rotor.hat_lip_mm), False,
+        return (Remedy(f"Grind the lip out to {lengths.size(ground)}", ground - known(job.rotor.hat_lip_mm), False,
                        (("rotor.hat_lip_mm", round(ground, 3)),), side),)  # fmt: skip
     if check.label == "Hat over flange":
         flange = known(job.rotor.hat_inner_diameter_mm) - 2 * HAT_ROOM_MM
         hat = known(job.hub.flange_diameter_mm) + 2 * HAT_ROOM_MM
         return (
-            *_behind(job, words),
+            *_behind(job, lengths),
             Remedy(
-                f"Relieve the hat inside to {words.size(hat)}",
+                f"Relieve the hat inside to {lengths.size(hat)}",
                 hat - known(job.rotor.hat_inner_diameter_mm),
                 False,
                 (("rotor.hat_inner_diameter_mm", round(hat, 3)),),
                 ("a thinner hat wall is weaker: have it checked", "look for a lip left inside: it lifts the rotor"),
             ),
             Remedy(
-                f"Turn the flange down to {words.size(flange)}",
+                f"Turn the flange down to {lengths.size(flange)}",
                 known(job.hub.flange_diameter_mm) - flange,
                 False,
                 (("hub.flange_diameter_mm", round(flange, 3)),),
@@ -188,7 +191,7 @@ def _hub_remedies(job: Job, check: Check, words: LengthFormat) -> tuple[Remedy, 
             ),
         )
     other = Remedy("Choose a rotor made for this bolt pattern", None, True)
-    return (other, *_redrilled(job, words))
+    return (other, *_redrilled(job, lengths))
 
 
 def redrill_plans(job: Job) -> tuple[Redrill, ...]:
@@ -210,11 +213,11 @@ def redrill_plans(job: Job) -> tuple[Redrill, ...]:
     )  # fmt: skip
 
 
-def _redrilled(job: Job, words: LengthFormat) -> tuple[Remedy, ...]:
+def _redrilled(job: Job, lengths: LengthFormat) -> tuple[Remedy, ...]:
     """Return the rotor redrilled to the hub's pattern, the better way of two; nothing where it cannot be."""
     return tuple(
         Remedy(
-            f"Redrill the rotor from {plan.old.name} to {plan.new.name}, Ø {words.size(plan.new_hole)}, "
+            f"Redrill the rotor from {plan.old.name} to {plan.new.name}, Ø {lengths.size(plan.new_hole)}, "
             + ("one hole shared" if plan.shared else f"turned {plan.clock_deg:g}°"),
             None,
             False,

@@ -9,6 +9,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.parts import fields as f
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.caliper import Caliper
@@ -289,6 +290,11 @@ class Job:
     borrowed: tuple[str, ...] = ()
     practice: bool = False
     opposite: Opposite | None = None
+
+    @property
+    def lengths(self) -> LengthFormat:
+        """How its lengths are written."""
+        return LengthFormat(units_of(self.display_units))
 
     @property
     def is_left(self) -> bool:

@@ -1,4 +1,4 @@
-"""Parts on a shelf, with where each number comes from. One part a file."""
+"""Parts of a library, with where each number comes from. One part a file."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, fields, replace

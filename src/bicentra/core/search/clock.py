@@ -10,7 +10,7 @@ from bicentra.core.base.finding import Verdict
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.base.registry import kind_of
-from bicentra.core.base.wording import LengthFormat, units_of
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.families.table import family_of
 from bicentra.core.bracket.metal import metal_at
@@ -77,15 +77,15 @@ def search_clock(
     ``progress`` is called with the part done (0 to 1) and stops the search by returning False; then ``None`` comes
     back. An angle at which something is not known counts as not feasible.
     """
-    line, words = line_up(job), LengthFormat(units_of(job.display_units))
-    assembly = _standing(job, line, words)
+    line, lengths = line_up(job), job.lengths
+    assembly = _standing(job, line, lengths)
     angles = np.arange(0.0, 360.0, step)
     at_once = assembly.bracket.kind.cut is not None
     parts, found = [], list[dict[str, NDArray[np.bool_]]]()
     for first in range(0, len(angles), _PART):
         some = angles[first : first + _PART]
         values = _look(assembly, some)
-        stops = _stops(assembly.job, values) if at_once else _made_each(job, assembly, some, values, words)
+        stops = _stops(assembly.job, values) if at_once else _made_each(job, assembly, some, values, lengths)
         parts.append(values)
         found.append(stops)
         if progress is not None and not progress(min(1.0, (first + _PART) / len(angles))):
@@ -103,12 +103,12 @@ def search_clock(
     return ClockSearch(angles, feasible, score, stops, whole, _windows(angles, feasible, score))
 
 
-def _standing(job: Job, line: LineUp, words: LengthFormat) -> Assembly:
+def _standing(job: Job, line: LineUp, lengths: LengthFormat) -> Assembly:
     """Return the bracket where it is, or where it can be made when that is not here: bolts and caliper sit alike all round."""
-    kind, here = family_of(job), judge_bracket(family_of(job), job, line, words).assembly
+    kind, here = family_of(job), judge_bracket(family_of(job), job, line, lengths).assembly
     for clock in range(0, 360, LOOK_DEG) if kind.cut is None and not here.bracket.stands else ():
         turned = replace(job, fit=replace(job.fit, clock_deg=float(clock)))
-        there = judge_bracket(kind, turned, line_up(turned), words).assembly
+        there = judge_bracket(kind, turned, line_up(turned), lengths).assembly
         if there.bracket.stands:
             return there
     return here
@@ -140,14 +140,14 @@ def _look(assembly: Assembly, angles: FloatArray) -> dict[str, FloatArray]:
 
 
 def _made_each(
-    job: Job, assembly: Assembly, angles: FloatArray, values: dict[str, FloatArray], words: LengthFormat
+    job: Job, assembly: Assembly, angles: FloatArray, values: dict[str, FloatArray], lengths: LengthFormat
 ) -> dict[str, NDArray[np.bool_]]:
     """Return what stops a bracket that is made anew at every angle which nothing else stops; its figures go to ``values``."""
     stops = _stops(assembly.job, values)
     left = np.flatnonzero(np.logical_not(np.any(np.array(list(stops.values())), axis=0)))
     for k in left:
         turned = replace(job, fit=replace(job.fit, clock_deg=float(angles[k])))
-        for finding in judge_bracket(family_of(job), turned, line_up(turned), words).findings:
+        for finding in judge_bracket(family_of(job), turned, line_up(turned), lengths).findings:
             if kind_of(finding.id).turns:
                 values.setdefault(finding.id, np.full(len(angles), UNKNOWN))[k] = finding.value
                 row = stops.setdefault(finding.id, np.zeros(len(angles), dtype=bool))

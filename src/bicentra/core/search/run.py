@@ -9,7 +9,7 @@ from bicentra.core.base.finding import Finding, Verdict, worst
 from bicentra.core.base.judging import BY_RANK, OK, STOP
 from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.base.registry import kind_of
-from bicentra.core.base.wording import LengthFormat, units_of
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.certainty.guesses import guessed_paths, guesses_behind, on_a_guess
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.lineup.checks import line_up_findings
@@ -88,17 +88,17 @@ def search(job: Job, space: Space) -> Iterator[Step]:
     Every set of parts gives one ``FoundSet``, at its best angle. Sets that a rotor or a pair of parts alone stops are
     told with what stops them and nothing else.
     """
-    words = LengthFormat(units_of(job.display_units))
+    lengths = job.lengths
     angles: FloatArray = np.arange(space.angles, dtype=np.float64) * (360.0 / space.angles)
     for count, rotor in enumerate(space.rotors, 1):
-        yield Step(count / len(space.rotors), tuple(_with_rotor(replace(job, rotor=rotor), space, angles, words)))
+        yield Step(count / len(space.rotors), tuple(_with_rotor(replace(job, rotor=rotor), space, angles, lengths)))
 
 
-def _with_rotor(job: Job, space: Space, angles: FloatArray, words: LengthFormat) -> Iterator[FoundSet]:
+def _with_rotor(job: Job, space: Space, angles: FloatArray, lengths: LengthFormat) -> Iterator[FoundSet]:
     """Yield every set with this rotor; what does not change from set to set is made once."""
     fits = {plate: replace(job.fit, rotor_spacer_mm=plate) for plate in space.plates}
     brackets = [replace(job.bracket, side=side) for side in space.sides]
-    on_hub = {plate: rotor_on_hub(replace(job, fit=fit), words, cures=False) for plate, fit in fits.items()}
+    on_hub = {plate: rotor_on_hub(replace(job, fit=fit), lengths, cures=False) for plate, fit in fits.items()}
     for caliper in space.calipers:
         for plate, fit in fits.items():
             here = replace(job, caliper=caliper, fit=fit)
@@ -107,7 +107,7 @@ def _with_rotor(job: Job, space: Space, angles: FloatArray, words: LengthFormat)
             stopped = worst_rank(still) == STOP
             for bracket in brackets:
                 chosen = replace(here, bracket=bracket)
-                yield _stopped(chosen, line, still) if stopped else _swept(chosen, angles, words, still)
+                yield _stopped(chosen, line, still) if stopped else _swept(chosen, angles, lengths, still)
 
 
 def _pair_findings(job: Job, line: LineUp) -> tuple[Finding, ...]:
@@ -120,8 +120,8 @@ def _stopped(job: Job, line: LineUp, still: tuple[Finding, ...]) -> FoundSet:
     return FoundSet(job, Verdict.STOP, 0.0, worst_one.id, line.tip_gap, UNKNOWN, UNKNOWN, 0, line.axial_offset[0])
 
 
-def _swept(job: Job, angles: FloatArray, words: LengthFormat, before: tuple[Finding, ...]) -> FoundSet:
-    swept = sweep_set(job, angles, words, before)
+def _swept(job: Job, angles: FloatArray, lengths: LengthFormat, before: tuple[Finding, ...]) -> FoundSet:
+    swept = sweep_set(job, angles, lengths, before)
     stack_up, line = swept.assembly.stack_up, swept.assembly.line
     sizes = (line.tip_gap, stack_up.worst_error, stack_up.thickness)
     places = np.flatnonzero(swept.ranks > STOP)

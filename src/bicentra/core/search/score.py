@@ -13,11 +13,11 @@ WEIGHTS = {
     "few shims": 0.10, "centred": 0.10, "thin plate": 0.05, "nothing behind the rotor": 0.05,
 }  # fmt: skip
 WIDE_LIGAMENT_MM, FAR_MM, LARGE_PLATE_MM, THICK_MM = 20.0, 10.0, 800.0, 40.0
-"""Where each wish counts as wholly granted, or as not at all."""
+"""Where each criterion counts as wholly met, or as not at all."""
 
 
 def criteria_met(swept: SweptSet, places: Places, clock_rad: FloatArray) -> dict[str, FloatArray]:
-    """Return how far each wish is granted, 0 to 1, at the angles at ``places``; what is not known is not granted."""
+    """Return how far each criterion is met, 0 to 1, at the angles at ``places``; what is not known is not met."""
     assembly, values = swept.assembly, swept.values
     job, stack_up, count = assembly.job, assembly.stack_up, len(places)
     nothing = np.full(len(swept.ranks), np.nan)

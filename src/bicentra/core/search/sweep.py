@@ -66,20 +66,20 @@ class SweptSet:
     values: dict[str, FloatArray]
 
 
-def still_findings(assembly: Assembly, words: LengthFormat) -> tuple[Finding, ...]:
+def still_findings(assembly: Assembly, lengths: LengthFormat) -> tuple[Finding, ...]:
     """Return the findings of bracket, bolts and wheel that do not depend on the clock angle, cheap ones first."""
     job, bracket = assembly.job, assembly.bracket
     own = [asked(job, ask) for ask in bracket.asks]
     found = [
         *(finding for finding in own if not kind_of(finding.id).turns),
-        axial_finding(assembly, words, cures=False),
-        *((shim_finding(assembly, words),) if bracket.packed else ()),
-        *bolt_findings(assembly, words, cures=False),
+        axial_finding(assembly, lengths, cures=False),
+        *((shim_finding(assembly, lengths),) if bracket.packed else ()),
+        *bolt_findings(assembly, lengths, cures=False),
     ]
     if worst_rank(found) > STOP:
-        found += turning_findings(assembly, words)
+        found += turning_findings(assembly, lengths)
     if worst_rank(found) > STOP:
-        found.append(wheel_room(assembly, words, cures=False))
+        found.append(wheel_room(assembly, lengths, cures=False))
     return (*found, *remarks(job))
 
 
@@ -88,7 +88,7 @@ def worst_rank(findings: list[Finding] | tuple[Finding, ...]) -> int:
     return min((finding.verdict.rank for finding in findings), default=OK)
 
 
-def sweep_set(job: Job, angles: FloatArray, words: LengthFormat, before: tuple[Finding, ...] = ()) -> SweptSet:
+def sweep_set(job: Job, angles: FloatArray, lengths: LengthFormat, before: tuple[Finding, ...] = ()) -> SweptSet:
     """Return the set of parts in ``job`` at each of ``angles`` [degrees].
 
     ``before``: findings of the line-up that do not turn, already asked for this rotor and caliper.
@@ -97,24 +97,24 @@ def sweep_set(job: Job, angles: FloatArray, words: LengthFormat, before: tuple[F
     line = line_up(job)
     kind = family_of(job)
     if kind.cut is None:
-        return _one_by_one(job, angles, words, before)
-    (bracket,) = make(kind, job, line, words)
+        return _one_by_one(job, angles, lengths, before)
+    (bracket,) = make(kind, job, line, lengths)
     if not bracket.stands:
-        still = (*before, *bracket_findings(place(bracket), words, turns=False, cures=False))
+        still = (*before, *bracket_findings(place(bracket), lengths, turns=False, cures=False))
         return SweptSet(place(bracket), np.full(len(angles), worst_rank(still), dtype=np.int8), still, {})
     assembly = place(bracket, line if bracket.job is job else None)
-    still = (*before, *still_findings(assembly, words))
+    still = (*before, *still_findings(assembly, lengths))
     ranks = np.full(len(angles), worst_rank(still), dtype=np.int8)
     turn = _Turn(assembly, np.radians(angles), ranks, {})
     if ranks[0] > STOP:
-        _ask_all(turn, words, angles)
+        _ask_all(turn, lengths, angles)
     held = np.minimum(turn.ranks, CAUTION) if job.borrowed else turn.ranks
     return SweptSet(assembly, held.astype(np.int8), still, turn.values)
 
 
-def _one_by_one(job: Job, angles: FloatArray, words: LengthFormat, before: tuple[Finding, ...]) -> SweptSet:
+def _one_by_one(job: Job, angles: FloatArray, lengths: LengthFormat, before: tuple[Finding, ...]) -> SweptSet:
     """The same for a bracket that has to be made anew at every angle: whatever turns is asked of all angles at once first."""
-    first = judge_bracket(family_of(job), job, line_up(job), words).assembly
+    first = judge_bracket(family_of(job), job, line_up(job), lengths).assembly
     if first.bracket.stands and worst_rank(before) > STOP:
         turn = _Turn(first, np.radians(angles), np.full(len(angles), OK, dtype=np.int8), {})
         _ask_caliper(turn, angles)
@@ -158,13 +158,13 @@ class _Turn:
         self.lower(places, np.where(ranks == STOP, least, ranks).astype(np.int8))
 
 
-def _ask_all(turn: _Turn, words: LengthFormat, angles: FloatArray) -> None:
+def _ask_all(turn: _Turn, lengths: LengthFormat, angles: FloatArray) -> None:
     """Ask every finding that turns, until no angle is left."""
     assembly = turn.assembly
     _ask_caliper(turn, angles)
     places = turn.left
     if len(places):
-        _ask_plate(turn, places, words, angles)
+        _ask_plate(turn, places, lengths, angles)
     places = turn.left
     if len(places):
         turn.note("caliper-removal", places, _wide(removal_sweep(assembly, turn.clock[places]).value, places), CAUTION)
@@ -204,7 +204,7 @@ def _hands(assembly: Assembly, angles: FloatArray) -> Ranks:
     return np.where((turned > 90.0) & (turned < 270.0), behind, ahead).astype(np.int8)
 
 
-def _ask_plate(turn: _Turn, places: Places, words: LengthFormat, angles: FloatArray) -> None:
+def _ask_plate(turn: _Turn, places: Places, lengths: LengthFormat, angles: FloatArray) -> None:
     """Ask about the plate at ``places``: obstacles, caliper, then edges, rotor and hub."""
     assembly, clock = turn.assembly, turn.clock
     metal = metal_at(assembly, clock[places])
@@ -220,10 +220,10 @@ def _ask_plate(turn: _Turn, places: Places, words: LengthFormat, angles: FloatAr
     if len(places):
         hulls = boss_hulls(assembly, clock[places])
         if hulls is not None:
-            _ask_own(turn, places, hulls, words, angles)
+            _ask_own(turn, places, hulls, lengths, angles)
 
 
-def _ask_own(turn: _Turn, places: Places, hulls: FloatArray, words: LengthFormat, angles: FloatArray) -> None:
+def _ask_own(turn: _Turn, places: Places, hulls: FloatArray, lengths: LengthFormat, angles: FloatArray) -> None:
     """Ask edge distance and room to rotor and hub: at once while the plate is not cut, else by making the plate."""
     assembly, job = turn.assembly, turn.assembly.job
     nearest = hull_distance(assembly, turn.clock[places])
@@ -240,8 +240,8 @@ def _ask_own(turn: _Turn, places: Places, hulls: FloatArray, words: LengthFormat
         for prism in (prism for part in assembly.bracket.parts for prism in part_prisms(part)):
             rank = np.minimum(rank, judge(nearest_gap(prism.ring, rings, limit.watch), limit).rank).astype(np.int8)
     for k in np.flatnonzero(~whole):
-        here = _made_at(assembly, float(angles[places[k]]), words)
-        own = bracket_findings(here, words, turns=False, cures=False)
+        here = _made_at(assembly, float(angles[places[k]]), lengths)
+        own = bracket_findings(here, lengths, turns=False, cures=False)
         rank[k] = worst_rank(tuple(f for f in own if kind_of(f.id).turns and f.id not in turn.values))
         rank[k] = min(
             rank[k], worst_rank(tuple(f for f in own if kind_of(f.id).room == "metal" and f.id not in turn.values))
@@ -249,11 +249,11 @@ def _ask_own(turn: _Turn, places: Places, hulls: FloatArray, words: LengthFormat
     turn.lower(places, rank)
 
 
-def _made_at(assembly: Assembly, clock_deg: float, words: LengthFormat) -> Assembly:
+def _made_at(assembly: Assembly, clock_deg: float, lengths: LengthFormat) -> Assembly:
     """Return the bracket made and placed at another clock angle [degrees]."""
     job = assembly.bracket.job
     turned = replace(job, fit=replace(job.fit, clock_deg=clock_deg))
-    return placed_metal(replace(assembly.bracket, job=turned), line_up(turned), words)
+    return placed_metal(replace(assembly.bracket, job=turned), line_up(turned), lengths)
 
 
 def _retainer_met(turn: _Turn, places: Places, hulls: FloatArray) -> Mask:

@@ -40,7 +40,7 @@ class Advice:
 
 
 def advise(
-    survey: Survey, adjusted: Adjusted | None, words: LengthFormat, lugs: Iterable[str] | None = None
+    survey: Survey, adjusted: Adjusted | None, lengths: LengthFormat, lugs: Iterable[str] | None = None
 ) -> tuple[Advice, ...]:
     """Return what to do next, the most useful first; never empty while anything is left to gain.
 
@@ -48,16 +48,16 @@ def advise(
     """
     found: list[Advice] = []
     if adjusted is not None and adjusted.suspects:
-        found += _again(adjusted, words)
+        found += _again(adjusted, lengths)
     found += _basics(survey)
     if adjusted is not None and survey.axis is not None:
-        found += _network_advice(adjusted, words)
+        found += _network_advice(adjusted, lengths)
     found += _faces_and_sweeps(survey, lugs)
     return tuple(found[: MOST_OFFERED + 4])
 
 
-def _again(adjusted: Adjusted, words: LengthFormat) -> list[Advice]:
-    told = suspect_sentence(adjusted, words)
+def _again(adjusted: Adjusted, lengths: LengthFormat) -> list[Advice]:
+    told = suspect_sentence(adjusted, lengths)
     rows = [adjusted.readings[k] for k in adjusted.suspects]
     return [Advice("again", told, r.ends, r.sense, "settles which reading is wrong", r.index, r.list) for r in rows[:3]]
 
@@ -77,7 +77,7 @@ def _basics(survey: Survey) -> list[Advice]:
     return found[:3]
 
 
-def _network_advice(adjusted: Adjusted, words: LengthFormat) -> list[Advice]:
+def _network_advice(adjusted: Adjusted, lengths: LengthFormat) -> list[Advice]:
     network = adjusted.network
     sides = [
         Advice("side", f"Say on which side {name} lies: above, below, ahead or behind.", (name,), gain="settles a mirror image")
@@ -93,7 +93,7 @@ def _network_advice(adjusted: Adjusted, words: LengthFormat) -> list[Advice]:
     unchecked = int((adjusted.redundancy < CHECKED).sum()) if len(adjusted.redundancy) else 0
     if unchecked:
         return sides + _checking(adjusted, proposals, rows)
-    return sides + _sharpening(adjusted, proposals, rows, words)
+    return sides + _sharpening(adjusted, proposals, rows, lengths)
 
 
 def _candidates(adjusted: Adjusted) -> list[Reading]:
@@ -198,7 +198,7 @@ def _checking(adjusted: Adjusted, proposals: list[Reading], rows: Array) -> list
     return found
 
 
-def _sharpening(adjusted: Adjusted, proposals: list[Reading], rows: Array, words: LengthFormat) -> list[Advice]:
+def _sharpening(adjusted: Adjusted, proposals: list[Reading], rows: Array, lengths: LengthFormat) -> list[Advice]:
     """Readings that sharpen the place known worst."""
     spreads = {name: math.sqrt(float(np.trace(adjusted.spread(name)))) for name in adjusted.network.points}
     if not spreads:
@@ -212,7 +212,7 @@ def _sharpening(adjusted: Adjusted, proposals: list[Reading], rows: Array, words
         after = math.sqrt(max(spreads[worst] ** 2 - float(gains[k]), 0.0))
         if spreads[worst] - after < 0.02 * spreads[worst]:
             break
-        gain = f"{worst} from ±{words.gap(2 * spreads[worst])} to ±{words.gap(2 * after)} (95 %)"
+        gain = f"{worst} from ±{lengths.gap(2 * spreads[worst])} to ±{lengths.gap(2 * after)} (95 %)"
         found.append(_offer(proposals[int(k)], gain))
     return found
 

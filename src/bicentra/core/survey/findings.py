@@ -23,22 +23,22 @@ UNUSED_MM = 0.05
 """A number of the job further than this from the survey's is not the survey's [mm]."""
 
 
-def survey_findings(job: Job, here: Surveyed, other: Surveyed | None, words: LengthFormat) -> tuple[Finding, ...]:
+def survey_findings(job: Job, here: Surveyed, other: Surveyed | None, lengths: LengthFormat) -> tuple[Finding, ...]:
     """Return the findings of the corner ``here``; ``other`` is the corner across the axle, when it was surveyed."""
     if not here.survey.features and not here.survey.sweeps:
         return ()
     found = [
-        agreement(job, here, words),
-        unused(job, here, words),
-        face_tilt(job, here, words),
-        runout(job, here, words),
+        agreement(job, here, lengths),
+        unused(job, here, lengths),
+        face_tilt(job, here, lengths),
+        runout(job, here, lengths),
     ]
     if other is not None and other.survey.features:
-        found.append(corner_mismatch(job, here, other, words))
+        found.append(corner_mismatch(job, here, other, lengths))
     return tuple(finding for finding in found if finding is not None)
 
 
-def agreement(job: Job, here: Surveyed, words: LengthFormat) -> Finding | None:
+def agreement(job: Job, here: Surveyed, lengths: LengthFormat) -> Finding | None:
     """Whether the readings of the network agree as well as their instruments promise."""
     del job
     features = ("knuckle",)
@@ -50,7 +50,7 @@ def agreement(job: Job, here: Surveyed, words: LengthFormat) -> Finding | None:
             return None
         return Finding("survey-agreement", Verdict.UNKNOWN, nan, nan, "", here.fault, features=features, source=source)
     if adjusted.loose or adjusted.mirrored:
-        why = " ".join(loose_sentences(adjusted, words)[:3])
+        why = " ".join(loose_sentences(adjusted, lengths)[:3])
         return Finding("survey-agreement", Verdict.UNKNOWN, nan, nan, "", why, features=features, source=source)
     if adjusted.dof == 0:
         why = unchecked_sentence(adjusted) or "No reading has been taken yet."
@@ -60,7 +60,7 @@ def agreement(job: Job, here: Surveyed, words: LengthFormat) -> Finding | None:
     value = math.sqrt(adjusted.chi_square / adjusted.dof)
     limit = math.sqrt(float(chdtri(adjusted.dof, 1 - CHI_SQUARE_LEVEL)) / adjusted.dof)
     calm = bool(adjusted.passed) and not adjusted.suspects
-    why = suspect_sentence(adjusted, words) or (
+    why = suspect_sentence(adjusted, lengths) or (
         f"{len(adjusted.readings)} readings, {adjusted.dof} more than needed, agree within what their instruments promise."
         if calm
         else "The readings scatter more than their instruments promise; are the instruments' uncertainties right?"
@@ -71,7 +71,7 @@ def agreement(job: Job, here: Surveyed, words: LengthFormat) -> Finding | None:
     )  # fmt: skip
 
 
-def unused(job: Job, here: Surveyed, words: LengthFormat) -> Finding | None:
+def unused(job: Job, here: Surveyed, lengths: LengthFormat) -> Finding | None:
     """How far the job's numbers lie from what the survey found: lugs that were typed are not lugs that were measured."""
     plan = takeover(job, here)
     if here.survey.simulated and not job.practice:
@@ -83,10 +83,10 @@ def unused(job: Job, here: Surveyed, words: LengthFormat) -> Finding | None:
     if not plan.edits:
         why = "Every number the survey gives stands in the job as it was found."
         return Finding("survey-used", Verdict.OK, 0.0, UNUSED_MM, "mm", why, features=("knuckle",), at_least=False)
-    told = [f"{what} differs by {words.gap(value)}"] if value > UNUSED_MM else []
+    told = [f"{what} differs by {lengths.gap(value)}"] if value > UNUSED_MM else []
     told += [f"{name} is not in the job" for name in missing[:2]]
     if not told and value <= UNUSED_MM and plan.changes:
-        why = f"The job's numbers lie within {words.gap(value)} of the survey's."
+        why = f"The job's numbers lie within {lengths.gap(value)} of the survey's."
         return Finding("survey-used", Verdict.OK, value, UNUSED_MM, "mm", why, features=("knuckle",), at_least=False)
     told = told or ["outlines of obstacles differ"]
     why = f"The plate would be cut to numbers the survey does not bear out: {'; '.join(told)}."
@@ -113,7 +113,7 @@ def _lug_faces(job: Job, here: Surveyed) -> list[Face]:
     return named or faces
 
 
-def face_tilt(job: Job, here: Surveyed, words: LengthFormat) -> Finding | None:
+def face_tilt(job: Job, here: Surveyed, lengths: LengthFormat) -> Finding | None:
     """The lean of the worst lug face, and what it does to the caliper's ends."""
     limit = limit_for(job, "lug-face-tilt")
     faces = _lug_faces(job, here)
@@ -130,9 +130,9 @@ def face_tilt(job: Job, here: Surveyed, words: LengthFormat) -> Finding | None:
         "lug-face-tilt",
         worst.tilt_deg,
         limit,
-        _tilt_why(job, here, worst, words),
+        _tilt_why(job, here, worst, lengths),
         features=(tag, "caliper"),
-        remedies=_tilt_cures(job, worst, words),
+        remedies=_tilt_cures(job, worst, lengths),
         assumed=("the seat is parallel to the outboard face that was read",) if _seated_inboard(job, place) else (),
     )
     chance = chance_met(worst.tilt_deg, worst.sd_tilt_deg, finding.limit, at_least=False)
@@ -150,10 +150,10 @@ def _rise(job: Job, face: Face) -> tuple[float, float]:
     return wide, math.tan(math.radians(face.tilt_deg)) * wide
 
 
-def _tilt_why(job: Job, here: Surveyed, face: Face, words: LengthFormat) -> str:
+def _tilt_why(job: Job, here: Surveyed, face: Face, lengths: LengthFormat) -> str:
     wide, rise = _rise(job, face)
     lean = f"{face.tilt_deg:.2f}° ± {1.96 * face.sd_tilt_deg:.2f}° (95 %)"
-    told = f"The face of {face.feature} leans {lean}, {words.gap(rise)} over {words.size(wide)}"
+    told = f"The face of {face.feature} leans {lean}, {lengths.gap(rise)} over {lengths.size(wide)}"
     if face.tilt_deg > 1.96 * face.sd_tilt_deg:
         told += f", high towards {way_word(face.high_toward_deg)}"
     told += "."
@@ -161,52 +161,52 @@ def _tilt_why(job: Job, here: Surveyed, face: Face, words: LengthFormat) -> str:
     if clock is not None and spread is not None:
         ends = ClockFrame(clock).into((face.slope_x, face.slope_y))[1] * spread
         which = "leading" if ends > 0 else "trailing"
-        told += f" Clamped to it alone, the caliper's {which} end would stand {words.gap(ends)} further outboard than the other."
+        told += f" Clamped to it alone, the caliper's {which} end would stand {lengths.gap(ends)} further outboard than the other."
     square = here.against_axle(face)
     if square is not None:
         told += f" Against the axle, as the hub stood at its sweep, {square.tilt_deg:.2f}°."
     return told
 
 
-def _tilt_cures(job: Job, face: Face, words: LengthFormat) -> tuple[Remedy, ...]:
+def _tilt_cures(job: Job, face: Face, lengths: LengthFormat) -> tuple[Remedy, ...]:
     _, rise = _rise(job, face)
     high, low = way_word(face.high_toward_deg), way_word(face.high_toward_deg + 180)
     if job.bracket.side == "inboard":  # the plate bears from the other side: what stands outboard stands away from it
         high, low = low, high
     return (
-        Remedy(f"Lay a tapered shim under the plate, {words.gap(rise)} thicker {low}", round(rise, 3), True, (),
+        Remedy(f"Lay a tapered shim under the plate, {lengths.gap(rise)} thicker {low}", round(rise, 3), True, (),
                ("measure the four gaps at the trial fit",)),
-        Remedy(f"Face {face.feature} square: up to {words.gap(rise)} off its {high} side", round(rise, 3), False, (),
+        Remedy(f"Face {face.feature} square: up to {lengths.gap(rise)} off its {high} side", round(rise, 3), False, (),
                ("moves its seat inboard: survey it again",)),
     )  # fmt: skip
 
 
-def runout(job: Job, here: Surveyed, words: LengthFormat) -> Finding | None:
+def runout(job: Job, here: Surveyed, lengths: LengthFormat) -> Finding | None:
     """The rotor's runout to expect at the index it is mounted in, or the floor the flange sets."""
     limit, hub = limit_for(job, "rotor-runout"), here.sweep("hub-face")
     if hub is None and here.sweep("rotor-face") is None:
         return None
     features = ("rotor", "hub")
-    dirt = "".join(_bump_told(sweep, words) for sweep in here.sweeps if sweep.bump is not None)
+    dirt = "".join(_bump_told(sweep, lengths) for sweep in here.sweeps if sweep.bump is not None)
     if here.index:
         now = here.index[job.fit.rotor_turn_studs % len(here.index)]
         best = here.best_index or now
         why = (
-            f"{_turned(now.turn)} on the hub the rotor will run out by {words.gap(now.tir)}; "
-            f"the flange alone gives {words.gap(_floor(job, here))}.{dirt}"
+            f"{_turned(now.turn)} on the hub the rotor will run out by {lengths.gap(now.tir)}; "
+            f"the flange alone gives {lengths.gap(_floor(job, here))}.{dirt}"
         )
-        cure = () if best.turn == now.turn else (_turn_cure(best.turn, best.tir, words),)
+        cure = () if best.turn == now.turn else (_turn_cure(best.turn, best.tir, lengths),)
         finding = make_finding("rotor-runout", now.tir, limit, why, features=features, remedies=cure)
         sd = _tir_sd(here)
         return replace(finding, sd=sd, probability=chance_met(now.tir, sd, finding.limit, at_least=False))
     floor = _floor(job, here)
-    why = f"Even a true rotor will run out by {words.gap(floor)}: no rotor can beat the flange it sits on.{dirt}"
+    why = f"Even a true rotor will run out by {lengths.gap(floor)}: no rotor can beat the flange it sits on.{dirt}"
     missing = "a sweep of the hub face, its radius and the rotor's diameter" if not is_known(floor) else ""
     return make_finding("rotor-runout", floor, limit, why, features=features, missing=missing)
 
 
-def _turn_cure(turn: int, tir: float, words: LengthFormat) -> Remedy:
-    action = f"Turn the rotor {_studs(turn)} from where it was swept: {words.gap(tir)}"
+def _turn_cure(turn: int, tir: float, lengths: LengthFormat) -> Remedy:
+    action = f"Turn the rotor {_studs(turn)} from where it was swept: {lengths.gap(tir)}"
     return Remedy(action, None, True, (("fit.rotor_turn_studs", turn),), ("mark rotor and stud",))
 
 
@@ -218,11 +218,11 @@ def _turned(turn: int) -> str:
     return "As it was swept" if turn == 0 else f"Turned by {turn} stud{'' if turn == 1 else 's'}"
 
 
-def _bump_told(sweep: Runout, words: LengthFormat) -> str:
+def _bump_told(sweep: Runout, lengths: LengthFormat) -> str:
     bump, where = sweep.bump, sweep.on.replace("-", " ")
     if bump is None:
         return ""
-    spot = f" One spot of the {where} at {bump.at_deg:.0f}° stands {words.gap(bump.height)} off"
+    spot = f" One spot of the {where} at {bump.at_deg:.0f}° stands {lengths.gap(bump.height)} off"
     return f"{spot}: look for dirt or a lip, clean and sweep again."
 
 
@@ -241,7 +241,7 @@ def _tir_sd(here: Surveyed) -> float:
     return 2 * math.hypot(hub.sd_tilt * rotor.radius / hub.radius, rotor.sd_tilt)
 
 
-def corner_mismatch(job: Job, here: Surveyed, other: Surveyed, words: LengthFormat) -> Finding:
+def corner_mismatch(job: Job, here: Surveyed, other: Surveyed, lengths: LengthFormat) -> Finding:
     """How far the lugs of the other corner lie from where this corner's do, faces included."""
     limit, lean = limit_for(job, "corner-mismatch"), limit_for(job, "lug-face-tilt")
     checks: list[Check] = []
@@ -249,13 +249,13 @@ def corner_mismatch(job: Job, here: Surveyed, other: Surveyed, words: LengthForm
     for feature in (f.name for f in here.survey.features if lug_of(job, f.name) is not None):
         place, twin = here.place(feature), other.place(feature)
         apart = math.dist(place, twin) if place and twin else math.nan
-        checks.append(make_check(feature, apart, limit, f"{feature}: {words.gap(apart)} apart along the face"))
+        checks.append(make_check(feature, apart, limit, f"{feature}: {lengths.gap(apart)} apart along the face"))
         spreads.append(_apart_sd(here, other, feature))
         one, two = here.face(feature), other.face(feature)
         if one is None or two is None:
             continue
         dz = abs(one.z - two.z)
-        checks.append(make_check(feature, dz, limit, f"{feature}: seats {words.gap(dz)} apart along the axle"))
+        checks.append(make_check(feature, dz, limit, f"{feature}: seats {lengths.gap(dz)} apart along the axle"))
         spreads.append(math.hypot(one.sd_z, two.sd_z))
         tilt = math.degrees(math.atan(math.hypot(one.slope_x - two.slope_x, one.slope_y - two.slope_y)))
         checks.append(make_check(feature, tilt, lean, f"{feature}: faces lean {tilt:.2f}° apart"))

@@ -28,15 +28,16 @@ class Repeats:
         free = len(self.indices) - 1
         return float(chdtrc(free, free * (self.scatter / self.promised) ** 2))
 
-    def told(self, words: LengthFormat) -> str:
+    def told(self, lengths: LengthFormat) -> str:
         """Return the mean and the scatter in one sentence."""
         count = len(self.indices)
         name = f"{self.ends[0]} to {self.ends[1]}, {SENSE_WORDS[self.sense]}"
         verdict = "more than the instrument promises: clean the edges, or say what the instrument really does"
         calm = "as the instrument promises"
         return (
-            f"{name}: {count} readings, mean {words.size(self.mean)}, "
-            f"scatter ±{words.gap(self.scatter)} against ±{words.gap(self.promised)}, {verdict if self.chance < 0.01 else calm}."
+            f"{name}: {count} readings, mean {lengths.size(self.mean)}, "
+            f"scatter ±{lengths.gap(self.scatter)} against ±{lengths.gap(self.promised)}, "
+            f"{verdict if self.chance < 0.01 else calm}."
         )
 
 

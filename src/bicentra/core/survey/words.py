@@ -30,12 +30,12 @@ def blunder_of(adjusted: Adjusted, k: int) -> float:
     return float(adjusted.residuals[k] / adjusted.redundancy[k])
 
 
-def amount(reading: Reading, value: float, words: LengthFormat) -> str:
+def amount(reading: Reading, value: float, lengths: LengthFormat) -> str:
     """Return a residual or a blunder of ``reading``, unsigned: ``0.80 mm`` or ``0.4°``."""
-    return f"{abs(math.degrees(value)):.2f}°" if "direction" in reading.kind else words.gap(value)
+    return f"{abs(math.degrees(value)):.2f}°" if "direction" in reading.kind else lengths.gap(value)
 
 
-def suspect_sentence(adjusted: Adjusted, words: LengthFormat) -> str:
+def suspect_sentence(adjusted: Adjusted, lengths: LengthFormat) -> str:
     """Return which reading is wrong and by how much; empty when none is named."""
     named = adjusted.suspects
     if not named:
@@ -49,10 +49,10 @@ def suspect_sentence(adjusted: Adjusted, words: LengthFormat) -> str:
     else:
         way = "long" if wrong > 0 else "short"
     name = reading_name(reading)
-    return f"{name[0].upper()}{name[1:]}, reads {amount(reading, wrong, words)} {way}; measure it again."
+    return f"{name[0].upper()}{name[1:]}, reads {amount(reading, wrong, lengths)} {way}; measure it again."
 
 
-def loose_sentences(adjusted: Adjusted, words: LengthFormat) -> tuple[str, ...]:
+def loose_sentences(adjusted: Adjusted, lengths: LengthFormat) -> tuple[str, ...]:
     """Return which features are not fixed, and in which direction each can still move."""
     if turns_freely(adjusted):
         return (
@@ -66,7 +66,7 @@ def loose_sentences(adjusted: Adjusted, words: LengthFormat) -> tuple[str, ...]:
             angle = math.degrees(item.way) % 180.0
             told.append(f"{item.name} is loose {way_word(angle)} or {way_word(angle + 180)} ({angle:.0f}° clock).")
     for name, one, other in adjusted.mirrored:
-        places = " or ".join(f"{words.size(p[0])} / {words.size(p[1])}" for p in (one, other))
+        places = " or ".join(f"{lengths.size(p[0])} / {lengths.size(p[1])}" for p in (one, other))
         told.append(f"{name} has two places that fit as well, {places}: say on which side it lies.")
     return tuple(told)
 

@@ -126,9 +126,9 @@ class BracketDesk:
                 grade = usual_grade(thread)
                 yield f"{thread.name}, {grade.name}", usual_torque(thread, grade, LUBRICATIONS[state]).text
 
-    def against_stripping(self, words: LengthFormat) -> tuple[str, ...]:
+    def against_stripping(self, lengths: LengthFormat) -> tuple[str, ...]:
         """Return for every threaded hole whether the bolt breaks before its thread strips."""
-        return tuple(hold.told(words) for hold in thread_holds(self.looked_at(self.study.solution).assembly))
+        return tuple(hold.told(lengths) for hold in thread_holds(self.looked_at(self.study.solution).assembly))
 
     def behind_the_heads(self) -> tuple[str, ...]:
         """Return for every bolt whether it can be drawn out."""
@@ -148,9 +148,9 @@ class BracketDesk:
         return text
 
 
-def numbers_told(one: Judged, words: LengthFormat) -> tuple[tuple[str, str], ...]:
+def numbers_told(one: Judged, lengths: LengthFormat) -> tuple[tuple[str, str], ...]:
     """Return the numbers a bracket is solved to, each with its name."""
-    return tuple(_number(name, value, words) for name, value in one.bracket.solved.items())
+    return tuple(_number(name, value, lengths) for name, value in one.bracket.solved.items())
 
 
 def metals_told(one: Judged) -> tuple[str, ...]:
@@ -163,11 +163,11 @@ def _lower(title: str) -> str:
     return f"{title[0].lower()}{title[1:]}"
 
 
-def _number(name: str, value: float, words: LengthFormat) -> tuple[str, str]:
+def _number(name: str, value: float, lengths: LengthFormat) -> tuple[str, str]:
     ending = next((end for end in sorted(UNITS, key=len, reverse=True) if name.endswith(end)), "")
     unit = UNITS.get(ending, "")
     plain = name.removesuffix(ending).replace("_", " ")
     if ending == "_mm" and abs(value) >= 0.1:
-        return plain, words.size(value)
+        return plain, lengths.size(value)
     shown = f"{value:.3g}" if abs(value) < 1 else f"{value:.2f}".rstrip("0").rstrip(".")
     return plain, shown + (unit if unit == "°" else f" {unit}")

@@ -12,14 +12,14 @@ from bicentra.core.parts.library import Difference, differences
 from bicentra.core.parts.weights import Weights, weigh
 from bicentra.core.search.run import single_path
 from bicentra.core.solution import solve
-from bicentra.study.library.library import Shelf
+from bicentra.study.library.library import Library
 
 KINDS = ("rotor", "caliper", "wheel")
 
 
 @dataclass(frozen=True)
 class Trial:
-    """A candidate for the job: its verdict, the findings behind it, what its plate weighs [kg]."""
+    """A set of parts tried in the job: its verdict, the findings behind it, what its plate weighs [kg]."""
 
     job: Job
     verdict: Verdict
@@ -38,7 +38,7 @@ def part_set_of(job: Job, label: str) -> PartSet:
     return PartSet(label, job.rotor, job.caliper, job.wheel)
 
 
-def kit_before(before: Before | None) -> PartSet:
+def set_before(before: Before | None) -> PartSet:
     """Return what came off the vehicle."""
     if before is None:
         return PartSet("came off the vehicle")
@@ -60,7 +60,7 @@ def weights_before(job: Job) -> Weights:
     return weigh(before.rotor, before.caliper, before.wheel or job.wheel, other)
 
 
-def kit_differences(left: PartSet, right: PartSet) -> Iterator[tuple[str, tuple[Difference, ...]]]:
+def set_differences(left: PartSet, right: PartSet) -> Iterator[tuple[str, tuple[Difference, ...]]]:
     """Yield (kind, what differs) for every kind of part that both kits have."""
     for kind in KINDS:
         one, other = getattr(left, kind), getattr(right, kind)
@@ -74,12 +74,12 @@ def set_edits(job: Job, chosen: Job) -> tuple[Edit, ...]:
     return tuple((name, getattr(chosen, name)) for name in names if getattr(chosen, name) != getattr(job, name))
 
 
-def price_of(shelf: Shelf, part_set: PartSet) -> tuple[tuple[str, float, str], ...]:
-    """Return (kind, price, currency) of every part of ``kit`` that lies on the shelf with a price."""
+def price_of(library: Library, part_set: PartSet) -> tuple[tuple[str, float, str], ...]:
+    """Return (kind, price, currency) of every part of ``part_set`` that the library has with a price."""
     found = []
     for kind in KINDS:
         item = getattr(part_set, kind)
-        part = next((p for p in shelf.of_kind(kind) if item is not None and p.name == item.name), None)
+        part = next((p for p in library.of_kind(kind) if item is not None and p.name == item.name), None)
         if part is not None and part.price is not None:
             found.append((kind, part.price, part.currency))
     return tuple(found)

@@ -36,33 +36,35 @@ class ReadingRow:
     aside: bool
 
 
-def reading_rows(done: Surveyed, words: LengthFormat) -> tuple[ReadingRow, ...]:
+def reading_rows(done: Surveyed, lengths: LengthFormat) -> tuple[ReadingRow, ...]:
     """Return a row for each reading of the network: named ones first, then in the survey's order, set-aside ones last."""
     adjusted, survey = done.adjusted, done.survey
-    found = [_row(adjusted, k, survey, words) for k in range(len(adjusted.readings))] if adjusted is not None else []
+    found = [_row(adjusted, k, survey, lengths) for k in range(len(adjusted.readings))] if adjusted is not None else []
     found.sort(key=lambda r: r.verdict != "stop")
     return (*found, *_set_aside(survey))
 
 
-def _row(adjusted: Adjusted, k: int, survey: Survey, words: LengthFormat) -> ReadingRow:
+def _row(adjusted: Adjusted, k: int, survey: Survey, lengths: LengthFormat) -> ReadingRow:
     reading = adjusted.readings[k]
-    verdict, second = _state(adjusted, k, reading, words)
+    verdict, second = _state(adjusted, k, reading, lengths)
     value = (
         f"{math.degrees(reading.value) % 360:.1f}°"
         if "direction" in reading.kind
-        else words.size(round(reading.value, 3))
+        else lengths.size(round(reading.value, 3))
     )
     told = [
         f"{reading_name(reading)[:1].upper()}{reading_name(reading)[1:]}: {value}. {second[:1].upper()}{second[1:]}."
     ]
     if adjusted.redundancy[k] > 1e-3:
-        smallest = amount(reading, float(adjusted.detectable[k]), words)
+        smallest = amount(reading, float(adjusted.detectable[k]), lengths)
         told.append(
             f"Checked to {100 * adjusted.redundancy[k]:.0f} % by the others: a blunder over {smallest} would be found."
         )
     told += _history(survey, reading)
     told += [
-        group.told(words) for group in repeats(survey) if reading.list == "distances" and reading.index in group.indices
+        group.told(lengths)
+        for group in repeats(survey)
+        if reading.list == "distances" and reading.index in group.indices
     ]
     title, sense = _title(reading)
     played = PLAYED if getattr(survey, reading.list)[reading.index].by == SIMULATED else ""
@@ -80,14 +82,14 @@ def _title(reading: Reading) -> tuple[str, str]:
     return pair, reading.sense.replace("-", " – ")
 
 
-def _state(adjusted: Adjusted, k: int, reading: Reading, words: LengthFormat) -> tuple[str, str]:
+def _state(adjusted: Adjusted, k: int, reading: Reading, lengths: LengthFormat) -> tuple[str, str]:
     if k in adjusted.suspects:
         wrong = blunder_of(adjusted, k)
         sure = "reads" if len(adjusted.suspects) == 1 else "may read"
-        return "stop", f"{sure} {amount(reading, wrong, words)} {'long' if wrong > 0 else 'short'}: measure it again"
+        return "stop", f"{sure} {amount(reading, wrong, lengths)} {'long' if wrong > 0 else 'short'}: measure it again"
     if adjusted.redundancy[k] < 1e-3:
         return "unknown", "nothing checks it"
-    off = amount(reading, float(adjusted.residuals[k]), words)
+    off = amount(reading, float(adjusted.residuals[k]), lengths)
     weight = abs(float(adjusted.normalised[k]))
     if weight > STRAINED and adjusted.suspects:
         return "caution", f"{off} off, pulled by the wrong one"
@@ -121,14 +123,14 @@ def _set_aside(survey: Survey) -> list[ReadingRow]:
     return found
 
 
-def summary_of(done: Surveyed, words: LengthFormat) -> str:
+def summary_of(done: Surveyed, lengths: LengthFormat) -> str:
     """Return how the readings stand as a whole: how many, whether they agree, what is loose or cannot be checked."""
     adjusted = done.adjusted
     if adjusted is None:
         return done.fault
     if not adjusted.readings:
         return ""
-    told = loose_sentences(adjusted, words)[:2]
+    told = loose_sentences(adjusted, lengths)[:2]
     unchecked = unchecked_sentence(adjusted)
     if told or unchecked:
         return " ".join((*told, unchecked)).strip()

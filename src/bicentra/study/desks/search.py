@@ -8,7 +8,7 @@ from bicentra.core.parts.hat import Hat
 from bicentra.core.parts.job import Caliper, Job, Rotor, Wheel
 from bicentra.core.parts.two_piece import misfits, on_hat
 from bicentra.core.search.run import PLATES_MM, SIDES, FoundSet, Space, Step, search, why_not
-from bicentra.study.library.library import Shelf
+from bicentra.study.library.library import Library
 
 DUTIES = {"any": 0.0, "light": 3.0, "loaded": 4.5, "hard": 6.0}
 """Least mass of the rotor for a duty [kg]: more iron takes up more heat. Common practice, no published source."""
@@ -50,13 +50,13 @@ class Harvest:
         self.sets.sort(key=lambda found: found.key)
 
 
-def rotors_of(shelf: Shelf) -> tuple[Rotor, ...]:
-    """Return every rotor on the shelf that can go on a hub: those of one piece, and each ring on each hat that it fits.
+def rotors_of(library: Library) -> tuple[Rotor, ...]:
+    """Return every rotor of the library that can go on a hub: those of one piece, and each ring on each hat that it fits.
 
     A ring that no hat fits stays in as it is: it may be bolted to a hub by its own holes.
     """
-    items = [part.item for part in shelf.of_kind("rotor")]
-    hats = [part.item for part in shelf.of_kind("hat")]
+    items = [part.item for part in library.of_kind("rotor")]
+    hats = [part.item for part in library.of_kind("hat")]
     found: list[Rotor] = []
     for rotor in (item for item in items if isinstance(item, Rotor)):
         if rotor.kind != "ring":
@@ -67,13 +67,13 @@ def rotors_of(shelf: Shelf) -> tuple[Rotor, ...]:
     return tuple(found)
 
 
-def space_for(shelf: Shelf, criteria: Criteria) -> Space:
-    """Return what is searched: the parts on the shelf that ``wish`` lets pass."""
+def space_for(library: Library, criteria: Criteria) -> Space:
+    """Return what is searched: the parts of the library that ``criteria`` let pass."""
     least = DUTIES[criteria.duty]
-    rotors = tuple(r for r in rotors_of(shelf) if least == 0.0 or (r.mass_kg is not None and r.mass_kg >= least))
+    rotors = tuple(r for r in rotors_of(library) if least == 0.0 or (r.mass_kg is not None and r.mass_kg >= least))
     calipers = tuple(
         item
-        for item in (part.item for part in shelf.of_kind("caliper"))
+        for item in (part.item for part in library.of_kind("caliper"))
         if isinstance(item, Caliper)
         and criteria.mount in ("any", item.mount)
         and criteria.action in ("any", item.action)
@@ -98,9 +98,9 @@ def job_for(job: Job, criteria: Criteria) -> Job:
     return job
 
 
-def look(job: Job, shelf: Shelf, criteria: Criteria) -> Iterator[Harvest]:
+def look(job: Job, library: Library, criteria: Criteria) -> Iterator[Harvest]:
     """Search and give the same harvest again after each step, fuller each time; stop by asking no further."""
-    space = space_for(shelf, criteria)
+    space = space_for(library, criteria)
     harvest = Harvest(space.combinations)
     if not space.combinations:
         harvest.done = 1.0

@@ -99,9 +99,9 @@ class SurveyDesk:
         return self._done[2]
 
     @property
-    def words(self) -> LengthFormat:
+    def lengths(self) -> LengthFormat:
         """How numbers are written in this job."""
-        return LengthFormat(units_of(self.study.job.display_units))
+        return self.study.job.lengths
 
     @property
     def advice(self) -> tuple[Advice, ...]:
@@ -109,7 +109,7 @@ class SurveyDesk:
         done = self.done
         if self._advice is None or self._advice[0] is not done:
             lugs = lug_features(self.study.job, self.survey)
-            self._advice = (done, advise(self.survey, done.adjusted, self.words, lugs))
+            self._advice = (done, advise(self.survey, done.adjusted, self.lengths, lugs))
         return self._advice[1]
 
     @property

@@ -14,7 +14,7 @@ MOST_FILES = 5000
 
 
 @dataclass(frozen=True)
-class Shelf:
+class Library:
     """Parts with the files they came from, in the order of their names, and one line for each file that is no use."""
 
     parts: tuple[tuple[Part, Path], ...]
@@ -34,7 +34,7 @@ def own_folder() -> Path:
     return folder
 
 
-def load_shelf(*folders: Path) -> Shelf:
+def load_library(*folders: Path) -> Library:
     """Return every part in ``folders``; a file that cannot be used is told and passed over."""
     found: list[tuple[Part, Path]] = []
     problems: list[str] = []
@@ -44,12 +44,12 @@ def load_shelf(*folders: Path) -> Shelf:
                 found.append((read_part(path), path))
             except JobFileError as error:
                 problems.append(str(error))
-    return Shelf(tuple(sorted(found, key=lambda row: (row[0].kind, row[0].name))), tuple(problems))
+    return Library(tuple(sorted(found, key=lambda row: (row[0].kind, row[0].name))), tuple(problems))
 
 
-def whole_shelf() -> Shelf:
+def whole_library() -> Library:
     """Return the parts that ship with the program and the user's own."""
-    return load_shelf(data_path("library"), own_folder())
+    return load_library(data_path("library"), own_folder())
 
 
 def keep_part(item: Item, source: str, folder: Path | None = None) -> Path:

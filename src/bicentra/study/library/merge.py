@@ -10,7 +10,7 @@ from bicentra.core.parts.library import Difference, Part, differences, rounded
 from bicentra.formats.parts_csv import Column, guess_columns, targets
 from bicentra.formats.parts_json import write_part
 from bicentra.study.document.store import write_atomic
-from bicentra.study.library.library import Shelf, part_file
+from bicentra.study.library.library import Library, part_file
 
 KEEP, TAKE, BOTH = "keep mine", "take theirs", "keep both"
 CHOICES = (KEEP, TAKE, BOTH)
@@ -32,10 +32,10 @@ class Arrival:
     apart: tuple[Difference, ...] = ()
 
 
-def arrivals(parts: tuple[Part, ...], shelf: Shelf, own: Path) -> tuple[Arrival, ...]:
-    """Return what each of ``parts`` is against ``shelf`` and against those before it in the table."""
-    known = {(part.kind, part.name): (part, path) for part, path in shelf.parts}
-    alike = {_measures(part): part for part, _ in shelf.parts}
+def arrivals(parts: tuple[Part, ...], library: Library, own: Path) -> tuple[Arrival, ...]:
+    """Return what each of ``parts`` is against ``library`` and against those before it in the table."""
+    known = {(part.kind, part.name): (part, path) for part, path in library.parts}
+    alike = {_measures(part): part for part, _ in library.parts}
     found = []
     for part in parts:
         named = known.get((part.kind, part.name))

@@ -7,7 +7,7 @@ from bicentra.core.parts.library import KINDS
 from bicentra.formats.parts_csv import UNITS, Column, Table, parts_csv, parts_of, read_table, targets
 from bicentra.formats.records import read_bytes
 from bicentra.study.document.store import write_atomic
-from bicentra.study.library.library import Shelf
+from bicentra.study.library.library import Library
 
 __all__ = ["KINDS", "UNITS", "Column", "Table", "open_table", "parts_of", "targets", "write_table"]
 
@@ -17,8 +17,8 @@ def open_table(path: Path) -> Table:
     return read_table(read_bytes(path), path.name)
 
 
-def write_table(shelf: Shelf, kind: str, units: Units, path: Path) -> int:
-    """Write every part of ``kind`` on ``shelf`` to ``path``; returns how many. Raises ``StoreError``."""
-    parts = shelf.of_kind(kind)
+def write_table(library: Library, kind: str, units: Units, path: Path) -> int:
+    """Write every part of ``kind`` of ``library`` to ``path``; returns how many. Raises ``StoreError``."""
+    parts = library.of_kind(kind)
     write_atomic(path, parts_csv(parts, kind, units))
     return len(parts)

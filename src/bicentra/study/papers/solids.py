@@ -9,7 +9,6 @@ from pathlib import Path
 
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.numbers import is_known
-from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.beside import beside
 from bicentra.core.bracket.cutouts import unplaced
 from bicentra.core.bracket.families.table import family_of
@@ -39,7 +38,7 @@ def parts_to_make(job: Job) -> tuple[MadePart, ...]:
         raise ExportError(
             f"{', '.join(open_parts)}: a size is not known yet; measure what the findings name, then export again"
         )
-    more = beside(job, LengthFormat(units_of(job.display_units)))
+    more = beside(job, job.lengths)
     return (*own.bracket.parts, *(more.bracket.parts if more is not None else ()))
 
 
@@ -82,7 +81,7 @@ def workshop_file(job: Job, report: Report, both: bool = False) -> bytes:
     views = pickle.loads(found)
     corner = f"both corners, {job.corner.split('-')[0]}" if both else job.corner.replace("-", " ")
     heading = Heading(job.title or "Untitled job", corner, family_of(job).title, "A")
-    return workshop_pdf(parts, views, heading, LengthFormat(units_of(job.display_units)))
+    return workshop_pdf(parts, views, heading, job.lengths)
 
 
 def _asked(kind: str, parts: tuple[MadePart, ...], mirrored: bool, report: Report, thickness: float = 1.0) -> bytes:

@@ -30,7 +30,7 @@ PILOT_ROOM_MM, LEAST_SPACER_MM, LEAST_FLOOR_MM = 0.1, 1.0, 1.0
 common practice."""
 
 
-def axle_end_plate(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
+def axle_end_plate(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...]:
     """A plate on the axle-end flange in place of the drum's backing plate: its thickness is what the retainer has lost."""
     hub, base = job.hub, assemble(job, line)
     places, face = retainer_places(hub), known(hub.retainer_face_z_mm)
@@ -53,18 +53,18 @@ def axle_end_plate(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket
     out = 1.0 if job.caliper.ear_seat == "inboard" else -1.0
     step = out * (base.line.ear_face_z - (face + thick if out > 0 else face))
     if thick + step < LEAST_FLOOR_MM:
-        why = f"The ears lie {words.gap(step)} inside the face of a plate {words.size(thick)} thick: milling leaves no floor."
+        why = f"The ears lie {lengths.gap(step)} inside the face of a plate {lengths.size(thick)} thick: milling leaves no floor."
         return (refused(AXLE_END, job, why),)
     own = [Bore(f"retainer {k + 1}", place, drill, f"drill Ø {drill:.1f}") for k, place in enumerate(places)]
     bores = (*own, *(bore_of(hole, -out) for hole in ears))
     back = "takes the backing plate's place" if lost is not None else "lifts the retainer by as much"
-    why = f"{words.stock(thick)} plate on {len(places)} retainer bolts, bore {words.size(bore)}; it {back}."
+    why = f"{lengths.stock(thick)} plate on {len(places)} retainer bolts, bore {lengths.size(bore)}; it {back}."
     if 0.005 <= step < LEAST_SPACER_MM:
-        why += f" {words.gap(step)} of shims lie under each ear."
+        why += f" {lengths.gap(step)} of shims lie under each ear."
     pairs = ((shapely.Point(place), hole) for place in places for hole in ears)
     apart = min(float(at.distance(spine_of(hole))) - (drill + hole.widest) / 2 for at, hole in pairs)
     rim = (circle - bore - drill) / 2 if is_known(tube) else UNKNOWN
-    asks = _asks(job, words, (thick, step, apart, rim), ears)
+    asks = _asks(job, lengths, (thick, step, apart, rim), ears)
     area = outline.area - window.area - math.fsum(b.area for b in bores)
     pockets = _milled(step, ears, out)
     part = MadePart(
@@ -78,7 +78,7 @@ def axle_end_plate(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket
     )
     span = ordered(face, known(hub.retainer_bolt_end_z_mm))
     ends = Ring((circle - thread.major) / 2, (circle + thread.major) / 2, *span)
-    asks = (*asks, _retainer_ends(job, ends, line, words))
+    asks = (*asks, _retainer_ends(job, ends, line, lengths))
     turn = known(hub.retainer_first_deg)
     solved = {"thickness_mm": thick, "bore_mm": bore, "bolts": float(len(places)), "clock_deg": turn, "step_mm": step}
     note = "longer by the plate where it lifts the retainer"
@@ -89,38 +89,38 @@ def axle_end_plate(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket
 
 
 def _asks(
-    job: Job, words: LengthFormat, sizes: tuple[float, float, float, float], ears: tuple[Hole, ...]
+    job: Job, lengths: LengthFormat, sizes: tuple[float, float, float, float], ears: tuple[Hole, ...]
 ) -> tuple[Ask, ...]:
     """Return what is asked of the plate; ``sizes``: thickness, step to the ears, metal between holes, round the bore [mm]."""
     (thick, step, apart, rim), limit = sizes, limit_for(job, "ligament")
     off = abs(thick - known(job.hub.backing_plate_mm))
-    seal = f"The plate is {words.gap(off)} off the backing plate it replaces; the retainer crushes the seal or holds nothing."
-    between = f"{words.gap(apart)} is left between a retainer bolt's hole and an ear's."
-    bore = f"{words.gap(rim)} from the bore to the holes."
+    seal = f"The plate is {lengths.gap(off)} off the backing plate it replaces; the retainer crushes the seal or holds nothing."
+    between = f"{lengths.gap(apart)} is left between a retainer bolt's hole and an ear's."
+    bore = f"{lengths.gap(rim)} from the bore to the holes."
     missing = "needs the backing plate's thickness"
     return (
         Ask("axle-end-retainer", 0.1 - off, seal, missing),
-        _made_up(step, thick, ears, words),
+        _made_up(step, thick, ears, lengths),
         Ask("axle-end-ligament", apart, between, limit=limit),
         Ask("axle-end-pilot", rim, bore, "needs the axle tube's diameter"),
     )
 
 
-def _made_up(step: float, thick: float, ears: tuple[Hole, ...], words: LengthFormat) -> Ask:
+def _made_up(step: float, thick: float, ears: tuple[Hole, ...], lengths: LengthFormat) -> Ask:
     """How the ears' face off the plate's is made up: by spacers that are stout, or by milling that leaves a floor."""
     if step >= 0.0:
         wide = min(hole.thread.hardware.washer_outer for hole in ears if hole.thread is not None)
-        told = f"Spacers {words.gap(step)} long stand between plate and ears; slender ones rock."
+        told = f"Spacers {lengths.gap(step)} long stand between plate and ears; slender ones rock."
         return Ask("axle-end-offset", wide, told, limit=Limit(step / 2, step))
-    told = f"The plate is milled {words.gap(step)} deep under the ears; {words.gap(thick + step)} is left."
+    told = f"The plate is milled {lengths.gap(step)} deep under the ears; {lengths.gap(thick + step)} is left."
     return Ask("axle-end-offset", thick + step, told, limit=Limit(4.0, LEAST_METAL_MM))
 
 
-def _retainer_ends(job: Job, ends: Ring, line: LineUp, words: LengthFormat) -> Ask:
+def _retainer_ends(job: Job, ends: Ring, line: LineUp, lengths: LengthFormat) -> Ask:
     """The room between the retainer bolts' ends and the rotor."""
     limit = limit_for(job, "bolt-tip-to-rotor")
     gap = nearest_gap(ends, rotor_rings(job, line), limit.watch)
-    why = room_told("end of the retainer bolts", "the rotor", gap, words) + "; what turns must not meet it."
+    why = room_told("end of the retainer bolts", "the rotor", gap, lengths) + "; what turns must not meet it."
     return Ask("axle-end-bolts", gap, why, "needs how far out the retainer bolts' ends reach", limit)
 
 

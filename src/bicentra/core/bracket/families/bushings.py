@@ -122,7 +122,7 @@ def turn_apart(one: float, other: float) -> float:
     return (one - other + 180.0) % 360.0 - 180.0
 
 
-def eccentric_bushings(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
+def eccentric_bushings(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...]:
     """The caliper bolted straight to the lugs: a bushing in each ear takes its bolt to the lug, clocked to fit."""
     caliper = job.caliper
     bolt = one_lug_bolt(job)
@@ -136,7 +136,7 @@ def eccentric_bushings(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bra
     ear, boss, thick = known(caliper.ear_hole_mm), known(caliper.ear_boss_mm), known(caliper.ear_thickness_mm)
     eccentric, hole = max(sits.eccentricity), bolt.hardware.clearance
     if not LEAST_ECCENTRIC_MM <= eccentric <= MOST_ECCENTRIC_MM:
-        why = f"The ears stand {words.gap(eccentric)} off the lugs' bolts: "
+        why = f"The ears stand {lengths.gap(eccentric)} off the lugs' bolts: "
         why += (
             "bolt the caliper on as it is." if eccentric < LEAST_ECCENTRIC_MM else "no bushing in an ear makes that up."
         )
@@ -152,10 +152,11 @@ def eccentric_bushings(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bra
         press_fit(bore, hole, boss, thick, amount, material) if ring > 0.5 else loose for amount in (interference, left)
     )
     lens = lens_area(ear, hole, eccentric)
-    why = f"Bushings Ø {words.size(bore)}, {words.gap(eccentric)} eccentric, take ears {words.size(known(caliper.ear_spacing_mm))} "
-    why += f"apart to the lugs, {words.gap(sits.offsets[0][0])} {'outward' if sits.offsets[0][0] >= 0 else 'inward'}; "
+    why = f"Bushings Ø {lengths.size(bore)}, {lengths.gap(eccentric)} eccentric, "
+    why += f"take ears {lengths.size(known(caliper.ear_spacing_mm))} apart to the lugs, "
+    why += f"{lengths.gap(sits.offsets[0][0])} {'outward' if sits.offsets[0][0] >= 0 else 'inward'}; "
     why += f"file {lens:.1f} mm² out of each ear's far lip before pressing home." if lens else "nothing to file."
-    asks = _asks(job, words, sits, (off, wall, ring, bore), (left, cold, hot))
+    asks = _asks(job, lengths, sits, (off, wall, ring, bore), (left, cold, hot))
     solved = {
         "eccentricity_mm": eccentric, "bushing_mm": bore, "bolt_hole_mm": hole, "wall_mm": wall, "lens_mm2": lens,
         "lens_depth_mm": max(eccentric + hole / 2 - ear / 2, 0.0), "interference_mm": interference, "pressure_mpa": cold.pressure,
@@ -183,7 +184,7 @@ def _made(sits: InEars, thick: float, bore: float, hole: float) -> tuple[MadePar
 
 def _asks(
     job: Job,
-    words: LengthFormat,
+    lengths: LengthFormat,
     sits: InEars,
     sizes: tuple[float, float, float, float],
     presses: tuple[float, Press, Press],
@@ -197,15 +198,15 @@ def _asks(
     where = f"The lugs set the caliper at clock {sits.clock:.2f}°, {abs(turn):.2f}° off the job's: no bushing turns it."
     cure = Remedy(f"Set the clock angle to {sits.clock:.2f}°", None, True, (("fit.clock_deg", round(sits.clock, 4)),))
     lip = (
-        f"{words.gap(ring)} of ear is left round a bore of {words.size(bore)}; hoop stress {cold.hoop:.0f} N/mm² when pressed."
+        f"{lengths.gap(ring)} of ear is left round a bore of {lengths.size(bore)}; hoop stress {cold.hoop:.0f} N/mm² when pressed."
         if fits
-        else f"The ear's boss of {words.size(boss)} leaves no metal round a bore of {words.size(bore)}."
+        else f"The ear's boss of {lengths.size(boss)} leaves no metal round a bore of {lengths.size(bore)}."
     )
-    plane = f"The ears' faces stand {words.gap(off)} off the lugs': bushings shift the spacing, not the plane."
+    plane = f"The ears' faces stand {lengths.gap(off)} off the lugs': bushings shift the spacing, not the plane."
     return (
         Ask("bushing-axial", 1.0 - off, plane),
         Ask("bushing-clock", abs(turn), where, "needs the clock angle", features=("caliper",), remedies=(cure,)),
-        Ask("bushing-wall", wall, f"{words.gap(wall)} of wall is left at its thin side."),
+        Ask("bushing-wall", wall, f"{lengths.gap(wall)} of wall is left at its thin side."),
         Ask("bushing-ear", ring, lip),
         Ask("bushing-hot", left if fits else UNKNOWN, warm),
     )

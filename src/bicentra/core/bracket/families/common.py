@@ -74,9 +74,9 @@ def carrying(
     )  # fmt: skip
 
 
-def cut_plate(assembly: Assembly, words: LengthFormat) -> Bracket:
+def cut_plate(assembly: Assembly, lengths: LengthFormat) -> Bracket:
     """Return the bracket of ``assembly`` with its plate cut round the bosses; without one it says what is at fault."""
-    del words
+    del lengths
     bracket, shape = assembly.bracket, shape_plate(assembly)
     if shape.outline is None:
         return replace(bracket, shape=shape, parts=(), why=shape.fault)

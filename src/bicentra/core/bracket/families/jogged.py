@@ -56,7 +56,7 @@ def jog_of(height: float, thickness: float, angle_deg: float, radius: float) -> 
     return Jog(angle_deg, radius, web, run, 2 * allowance + web, allowance)
 
 
-def jogged(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
+def jogged(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...]:
     """Bent so that lugs and ears lie in planes of their own; the bend lines run along the ears."""
     base = assemble(job, line)
     reach, far = reach_of(base.stack_up, line), base.stack_up.ears_on_far_face
@@ -66,29 +66,28 @@ def jogged(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
     rise = reach - thick if far else reach  # negative: back towards the other side of the lugs
     height = abs(rise)
     if height <= 1.0:
-        why = f"There is nothing to bend: a plate makes up the {words.size(reach)} as it is."
+        why = f"There is nothing to bend: a plate makes up the {lengths.size(reach)} as it is."
         return (refused(JOGGED, job, why),)
     space = _space(base.line.frame, [h.centre for h in base.holes], [h.boss_radius for h in base.holes])
     radius = thick * next(share for word, share in RADIUS_SHARES if word in (job.bracket.material or ""))
     jogs = [jog for jog in (jog_of(height, thick, angle, radius) for angle in ANGLES_DEG) if jog is not None]
     if not jogs:
         metal = job.bracket.material or "an unnamed metal"
-        why = f"A jog of {words.size(height)} is lower than two bends of radius {words.size(radius)}; "
+        why = f"A jog of {lengths.size(height)} is lower than two bends of radius {lengths.size(radius)}; "
         why += f"{metal} cracks in a tighter one."
         return (refused(JOGGED, job, why),)
     jog, shims = next((jog for jog in jogs if jog.run <= space.free), jogs[0]), evened(reaches_of(base.stack_up, line))
     stack_up = carrying(fitted(job, line, thick, shims), line, thick, shims, (thick, 0.0))
     why = (
-        f"{words.stock(thick)} plate bent twice by {jog.angle:g}° about {words.size(radius)} makes a jog of {words.size(height)}; "
-        f"its bends take {words.size(jog.flat)} of flat plate for {words.size(jog.run)} of run."
+        f"{lengths.stock(thick)} plate bent twice by {jog.angle:g}° about {lengths.size(radius)} "
+        f"makes a jog of {lengths.size(height)}; its bends take {lengths.size(jog.flat)} "
+        f"of flat plate for {lengths.size(jog.run)} of run."
     )
     solved = {
         "thickness_mm": thick, "jog_mm": height, "bend_deg": jog.angle, "bend_radius_mm": jog.radius, "web_mm": jog.web,
         "run_mm": jog.run, "allowance_mm": jog.allowance, "flat_longer_mm": jog.flat - jog.run, "offset_mm": reach,
     }  # fmt: skip
-    room = (
-        f"The bends need {words.size(jog.run)} of run and find {words.size(max(space.free, 0.0))} between the bosses."
-    )
+    room = f"The bends need {lengths.size(jog.run)} of run and find {lengths.size(max(space.free, 0.0))} between the bosses."
     asks = (Ask("bend-room", space.free - jog.run, room),)
     return (_bent(Bracket(JOGGED, job, stack_up, asks=asks, why=why, solved=solved), jog, space, base, rise),)
 

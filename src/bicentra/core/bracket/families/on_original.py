@@ -11,7 +11,7 @@ from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Job, Lug
 
 
-def on_original(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
+def on_original(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...]:
     """A plate stacked on the original caliper bracket, whose holes then are the lugs; that bracket has to exist still."""
     del line
     before = job.before
@@ -33,7 +33,7 @@ def on_original(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, .
     )  # fmt: skip
     plain = replace(job.bracket, side=side, shims_mm=None, cutouts=(), dowels=(), pulls=(), boss_walls_mm=())
     stacked = replace(job, knuckle=replace(job.knuckle, lugs=lugs), bracket=plain)
-    plate = flat_on(ON_ORIGINAL, stacked, line_up(stacked), words)
+    plate = flat_on(ON_ORIGINAL, stacked, line_up(stacked), lengths)
     keep = Listed("re-used", 1, "original caliper bracket", "", "do not throw away: the plate is bolted to it")
     return (replace(plate, why=f"Keep the original bracket: it is part of the stack. {plate.why}", listed=(keep,)),)
 

@@ -37,22 +37,22 @@ OVERRUN_MM, PAD_OVER_MM, SPACER_SHARE = 5.0, 1.0, 1.5
 over that of its washer."""
 
 
-def flat(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
+def flat(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...]:
     """One flat plate of stock thickness, the rest made up by shims; as the job has it where it is the job's own."""
-    return (flat_on(FLAT, job, line, words),)
+    return (flat_on(FLAT, job, line, lengths),)
 
 
-def flat_on(kind: Family, job: Job, line: LineUp, words: LengthFormat) -> Bracket:
+def flat_on(kind: Family, job: Job, line: LineUp, lengths: LengthFormat) -> Bracket:
     """Return a flat plate on the lugs of ``job``."""
     stack_up = pack(job, line)
     reach = reach_of(stack_up, line)
     thick, shims = stack_up.thickness, max(stack_up.shims, default=0.0)
-    why = f"{words.stock(thick)} plate and {words.gap(shims)} of shims make up {words.size(reach)}."
+    why = f"{lengths.stock(thick)} plate and {lengths.gap(shims)} of shims make up {lengths.size(reach)}."
     solved = {"thickness_mm": thick, "shims_mm": shims, "offset_mm": reach}
     return Bracket(kind, job, stack_up, why=why if is_known(reach) else NOT_KNOWN, solved=solved)
 
 
-def sleeves(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
+def sleeves(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...]:
     """The flat plate with a smaller bolt: a sleeve in each lug hole centres it."""
     bolt = one_lug_bolt(job)
     plain = [lug for lug in job.knuckle.lugs if lug.thread is None and lug.hole_mm is not None]
@@ -61,11 +61,12 @@ def sleeves(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
     inner, hole = bolt.major + 0.1, min(known(lug.hole_mm) for lug in plain)
     wall = (hole - inner) / 2
     if wall <= 0.2:
-        why = f"The {bolt.name} bolt fills the {words.size(hole)} hole: there is no play to take."
+        why = f"The {bolt.name} bolt fills the {lengths.size(hole)} hole: there is no play to take."
         return (refused(SLEEVE, job, why),)
-    plate = flat_on(SLEEVE, job, line, words)
-    why = f"A sleeve {words.size(inner)} by {words.size(hole)} takes the play of an {bolt.name} bolt in a {words.size(hole)} hole. "
-    told = f"{words.gap(wall)} of wall; a thinner sleeve cracks when it is pressed in."
+    plate = flat_on(SLEEVE, job, line, lengths)
+    why = f"A sleeve {lengths.size(inner)} by {lengths.size(hole)} takes the play of an {bolt.name} bolt "
+    why += f"in a {lengths.size(hole)} hole. "
+    told = f"{lengths.gap(wall)} of wall; a thinner sleeve cracks when it is pressed in."
     parts = tuple(_sleeve(lug, inner, plate.stack_up, job) for lug in plain)
     solved = {**plate.solved, "outer_mm": hole, "inner_mm": inner, "wall_mm": wall, "play_mm": hole - bolt.major}
     ask = Ask("sleeve-wall", wall, told)
@@ -82,7 +83,7 @@ def _sleeve(lug: Lug, inner: float, stack_up: StackUp, job: Job) -> MadePart:
     )  # fmt: skip
 
 
-def two_part(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
+def two_part(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...]:
     """A thinner plate standing on round spacers at the lugs: for offsets no plate should make up alone."""
     stack_up = pack(job, line)
     reach = reach_of(stack_up, line)
@@ -94,10 +95,10 @@ def two_part(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]
     carried = thick if stack_up.ears_on_far_face else 0.0
     longs = [round(reach - carried, 4) for reach in reaches_of(stack_up, line)]
     if min(longs) <= 0:
-        why = f"{words.stock(thick)} of plate alone makes up the {words.size(reach)}: no spacer has room."
+        why = f"{lengths.stock(thick)} of plate alone makes up the {lengths.size(reach)}: no spacer has room."
         return (refused(TWO_PART, job, why),)
-    told = ", ".join(words.size(long) for long in longs)
-    why = f"{words.stock(thick)} plate on spacers {told} long makes up {words.size(reach)}."
+    told = ", ".join(lengths.size(long) for long in longs)
+    why = f"{lengths.stock(thick)} plate on spacers {told} long makes up {lengths.size(reach)}."
     spacers, own = round_spacers(job, stack_up, longs, chosen)
     solved = {
         "thickness_mm": thick, "spacer_mm": max(longs), "spacer_outer_mm": spacers[0].outer, "spacer_inner_mm": spacers[0].inner,
@@ -107,7 +108,7 @@ def two_part(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]
     return (Bracket(TWO_PART, job, stands, spacers, (own,), why, solved=solved, packed=False),)
 
 
-def stepped(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
+def stepped(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...]:
     """A thicker plate milled down under the ears: exact without shims, and the way for ears on the lugs' own face."""
     base = pack(job, line)
     reach, far, sign = reach_of(base, line), base.ears_on_far_face, base.sign
@@ -117,17 +118,17 @@ def stepped(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
     stock = [job.bracket.thickness_mm] if job.bracket.thickness_mm else sorted(job.bracket.stock)
     thick = next((t for t in stock if t > wanted + 1e-9), None)
     if reach <= 0 or thick is None:
-        return (refused(STEPPED, job, f"No stock plate is a step thicker than {words.size(wanted)}."),)
+        return (refused(STEPPED, job, f"No stock plate is a step thicker than {lengths.size(wanted)}."),)
     left = reach if far else thick - reach
     depth, shims = thick - left, evened(reaches_of(base, line))
     stack_up = carrying(fitted(job, line, thick, shims), line, thick, shims, (left, 0.0))
-    why = f"{words.stock(thick)} plate, milled {words.gap(depth)} deep under the ears to {words.size(left)}"
+    why = f"{lengths.stock(thick)} plate, milled {lengths.gap(depth)} deep under the ears to {lengths.size(left)}"
     why += (
         "; no shim is needed."
         if max(shims) == 0.0
-        else f"; {words.gap(max(shims))} of shims even out lugs that stand unlike."
+        else f"; {lengths.gap(max(shims))} of shims even out lugs that stand unlike."
     )
-    floor = f"{words.gap(left)} is left under the ears; a thin floor bends."
+    floor = f"{lengths.gap(left)} is left under the ears; a thin floor bends."
     solved = {"thickness_mm": thick, "step_mm": depth, "left_mm": left, "offset_mm": reach}
     asks = (Ask("metal-under-step", left, floor),)
     plain = Bracket(STEPPED, job, stack_up, asks=asks, why=why, solved=solved)

@@ -27,7 +27,7 @@ EDGE_SHARE, STUD_DEPTH_SPARE_MM = 2.2, 3.0
 """Thickness of the plate over the stud's diameter, and what a blind hole is deeper than its thread [mm]: common practice."""
 
 
-def radial_mount(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
+def radial_mount(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...]:
     """Studs tapped into the plate's outer edge; shims under the feet move the caliper outward, at the lugs along the axle."""
     if job.caliper.mount != "radial":
         why = "The caliper's bolts lie along the axle: it is not made for a radial mount."
@@ -75,12 +75,12 @@ def radial_mount(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, 
         math.dist(foot, hole.centre) - hole.diameter / 2 for foot in (*feet, *corners) for hole in base.lug_holes
     )
     least = min(spacers)
-    seat = words.size(line.radial_seat)
-    why = f"{words.stock(thick)} plate, its seat at radius {seat}, {stud.name} studs {words.size(depth)} deep in its edge, "
-    why += f"{words.size(max(least, 0.0))} of spacer at the lugs."
+    seat = lengths.size(line.radial_seat)
+    why = f"{lengths.stock(thick)} plate, its seat at radius {seat}, {stud.name} studs {lengths.size(depth)} deep in its edge, "
+    why += f"{lengths.size(max(least, 0.0))} of spacer at the lugs."
     asks = (
-        *_asks(words, least, (thick - stud.major) / 2, stud.major, near - stud.major / 2),
-        *_studs(job, words, stud, depth - STUD_DEPTH_SPARE_MM, metal),
+        *_asks(lengths, least, (thick - stud.major) / 2, stud.major, near - stud.major / 2),
+        *_studs(job, lengths, stud, depth - STUD_DEPTH_SPARE_MM, metal),
     )
     tall = [max(spacer, 0.0) for spacer in spacers]
     bolts = [thread for k in range(len(job.knuckle.lugs)) if (thread := bolt_of(job, k).thread) is not None]
@@ -108,16 +108,16 @@ def _seat(frame: ClockFrame, radius: float, reach: float) -> list[Disc]:
     return [Disc(frame.at(rim, way * by), CORNER_MM) for way in (1.0, -1.0)]
 
 
-def _asks(words: LengthFormat, least: float, beside: float, major: float, between: float) -> tuple[Ask, ...]:
+def _asks(lengths: LengthFormat, least: float, beside: float, major: float, between: float) -> tuple[Ask, ...]:
     """Return what is asked of the plate: spacer left, metal beside a stud of ``major`` diameter and to the lugs' holes [mm]."""
     plane = (
-        f"The studs' plane lies {words.gap(least)} {'outside' if least >= 0 else 'inside'} where a plate's middle is"
+        f"The studs' plane lies {lengths.gap(least)} {'outside' if least >= 0 else 'inside'} where a plate's middle is"
     )
     plane += (
         ": that is spacer." if least >= 0 else ", which no spacer cures: put the plate on the other side of the lugs."
     )
-    edge = f"{words.gap(beside)} of metal is left beside each stud in the plate's edge."
-    holes = f"{words.gap(between)} is left between a stud's hole and a lug's."
+    edge = f"{lengths.gap(beside)} of metal is left beside each stud in the plate's edge."
+    holes = f"{lengths.gap(between)} is left between a stud's hole and a lug's."
     return (
         Ask("radial-plane", least, plane),
         Ask("radial-edge", beside, edge, limit=Limit(major / 2, 0.6 * major)),
@@ -125,19 +125,17 @@ def _asks(words: LengthFormat, least: float, beside: float, major: float, betwee
     )
 
 
-def _studs(job: Job, words: LengthFormat, stud: Thread, engaged: float, metal: Material) -> tuple[Ask, ...]:
+def _studs(job: Job, lengths: LengthFormat, stud: Thread, engaged: float, metal: Material) -> tuple[Ask, ...]:
     """Return what is asked of the studs: their size, the feet's holes, and that the stud breaks before its thread strips."""
     size, hole = limit_for(job, "bolt-size"), limit_for(job, "bolt-in-hole")
     room_left = known(job.caliper.ear_hole_mm) - stud.major
     needed = engagement_against_stripping(stud, usual_grade(stud).tensile, metal.tensile)
     passes = (
-        f"The feet's holes leave {words.gap(room_left)} round a {stud.name} stud."
+        f"The feet's holes leave {lengths.gap(room_left)} round a {stud.name} stud."
         if room_left >= hole.stop
-        else f"The feet's holes of {words.size(known(job.caliper.ear_hole_mm))} do not pass over {stud.name} studs."
+        else f"The feet's holes of {lengths.size(known(job.caliper.ear_hole_mm))} do not pass over {stud.name} studs."
     )
-    held = (
-        f"{words.size(engaged)} of thread in {metal.name}, {words.size(needed)} needed so that the stud breaks first."
-    )
+    held = f"{lengths.size(engaged)} of thread in {metal.name}, {lengths.size(needed)} needed so that the stud breaks first."
     return (
         Ask("radial-stud-size", stud.major, f"{stud.name} studs; no strength is computed.", limit=size),
         Ask(

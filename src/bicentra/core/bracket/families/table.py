@@ -30,14 +30,14 @@ def family_of(job: Job) -> Family:
     return FAMILIES.get(job.bracket.family, PLAIN)
 
 
-def make(kind: Family, job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
+def make(kind: Family, job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...]:
     """Return the ways to make ``kind`` for ``job``, chamfered as it asks, with what of its shaping is left out said."""
     if kind.on_lugs and len(job.knuckle.lugs) < LEAST_LUGS:
         many = len(job.knuckle.lugs)
         why = f"It is bolted to at least {LEAST_LUGS} lugs; the knuckle has {many or 'none'}."
         return (refused(kind, job, why, ("lugs",)),)
     size = known(job.bracket.chamfer_mm) if job.bracket.chamfer_mm else 0.0
-    return tuple(_finished(bracket, job, size) for bracket in kind.make(job, line, words))
+    return tuple(_finished(bracket, job, size) for bracket in kind.make(job, line, lengths))
 
 
 def _finished(bracket: Bracket, job: Job, size: float) -> Bracket:

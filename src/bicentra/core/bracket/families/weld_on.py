@@ -26,7 +26,7 @@ WELD_LEG_MM, SADDLE_CORNER_MM = 6.0, 0.1
 """Usual leg of the fillet on either side of the tab, and what is left of the points at the saddle's ends [mm]."""
 
 
-def weld_on(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
+def weld_on(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...]:
     """A tab welded to the axle tube: its height from the tube to the ears, what is packed in for tacking, the clock window."""
     tube, base = known(job.hub.tube_diameter_mm), assemble(job, line)
     ears = base.ear_holes
@@ -50,15 +50,13 @@ def weld_on(job: Job, line: LineUp, words: LengthFormat) -> tuple[Bracket, ...]:
     outward = -1.0 if job.caliper.ear_seat == "inboard" else 1.0
     bores = tuple(bore_of(hole, outward) for hole in ears)
     z0 = min(line.ear_face_z, line.ear_face_z + outward * thick)
-    ears_up, top_up = words.size(height), words.size(top)
-    why = f"{words.stock(thick)} tab from the {words.size(tube)} tube: ears {ears_up} above it, pad top {top_up}. "
-    why += (
-        f"Pack {words.size(TACK_PLAY_MM)} beside the caliper before tacking; a bleeder is high at clock {_high(job)}. "
-    )
+    ears_up, top_up = lengths.size(height), lengths.size(top)
+    why = f"{lengths.stock(thick)} tab from the {lengths.size(tube)} tube: ears {ears_up} above it, pad top {top_up}. "
+    why += f"Pack {lengths.size(TACK_PLAY_MM)} beside the caliper before tacking; a bleeder is high at clock {_high(job)}. "
     why += "Welding by someone qualified, away from seals and bearing seats."
     leg, seat = min(thick, WELD_LEG_MM), known(job.hub.retainer_face_z_mm)
     away = max(apart(z0 - leg, z0 + thick + leg, seat, seat), 0.0) if is_known(seat) else UNKNOWN
-    asks = _asks(job.bracket.material or "", words, height, along, away)
+    asks = _asks(job.bracket.material or "", lengths, height, along, away)
     area = outline.area - math.fsum(b.area for b in bores)
     part = MadePart(
         "weld-on tab", "plate", job.bracket.material or "", thick, area * thick, outline, z0=z0, bores=bores,
@@ -87,14 +85,14 @@ def saddle_length(outline: Outline, radius: float) -> float:
     )  # fmt: skip
 
 
-def _asks(metal: str, words: LengthFormat, height: float, along: float, away: float) -> tuple[Ask, ...]:
+def _asks(metal: str, lengths: LengthFormat, height: float, along: float, away: float) -> tuple[Ask, ...]:
     """Return what is asked of the tab: its metal, its height, a weld's length, how far its edge is off a bearing seat [mm]."""
     steel = 1.0 if metal in WELDABLE else UNKNOWN if find_material(metal) is None else -1.0
     told = f"{metal[:1].upper()}{metal[1:]} {'is welded' if steel > 0 else 'does not weld'} to a steel tube."
-    told_along = f"Each side has {words.size(along)} of saddle to weld on; no strength is computed."
-    stand, heat = f"The ears stand {words.size(height)} above the tube.", ""
+    told_along = f"Each side has {lengths.size(along)} of saddle to weld on; no strength is computed."
+    stand, heat = f"The ears stand {lengths.size(height)} above the tube.", ""
     if is_known(away):
-        heat = f"The weld's nearer edge lies {words.size(away)} from the retainer's face; heat draws a bearing seat out of round."
+        heat = f"The weld's nearer edge lies {lengths.size(away)} from the retainer's face; heat draws a bearing seat out of round."
     return (
         Ask("weld-metal", steel, told, "needs a material of the tables"),
         Ask("weld-height", height, stand),

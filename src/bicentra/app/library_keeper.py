@@ -2,17 +2,16 @@
 
 from PySide6.QtCore import QObject
 
-from bicentra.app import library
+from bicentra.app import part_dialog
 from bicentra.app.host import Host
 from bicentra.core.base.errors import BicentraError
-from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.parts.library import Item
 from bicentra.core.parts.wheel import Wheel
-from bicentra.study.library.library import keep_part, whole_shelf
+from bicentra.study.library.library import keep_part, whole_library
 
 
-class ShelfKeeper(QObject):
-    """Each errand is one step of the history, or none."""
+class LibraryKeeper(QObject):
+    """Each command is one step of the history, or none."""
 
     def __init__(self, host: Host) -> None:
         super().__init__(host.frame)
@@ -22,7 +21,7 @@ class ShelfKeeper(QObject):
         """Ask for a rotor, caliper or wheel of the library and put it in place of the job's."""
         job = self._host.study.job
         now = self._part(kind)
-        part = library.ask_part(self._host.frame, whole_shelf(), now, LengthFormat(units_of(job.display_units)))
+        part = part_dialog.ask_part(self._host.frame, whole_library(), now, job.lengths)
         if part is not None:
             self._host.change(f"Take {part.name} from the library", ((kind, part.item),))
 

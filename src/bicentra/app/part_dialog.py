@@ -1,4 +1,4 @@
-"""Choosing a part from the library: what is on the shelf, and how it differs from what the job has."""
+"""Choosing a part from the library: what it holds, and how it differs from what the job has."""
 
 from html import escape
 from typing import Any
@@ -18,7 +18,7 @@ from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.parts.library import Difference, Item, Part, differences, kind_of
-from bicentra.study.library.library import Shelf
+from bicentra.study.library.library import Library
 
 ROOM_PX = (920, 560)
 
@@ -26,13 +26,13 @@ ROOM_PX = (920, 560)
 class LibraryDialog(QDialog):
     """The parts of one kind, found by any word of their name; the chosen one beside the job's own."""
 
-    def __init__(self, parent: QWidget, shelf: Shelf, now: Item, words: LengthFormat) -> None:
+    def __init__(self, parent: QWidget, library: Library, now: Item, lengths: LengthFormat) -> None:
         super().__init__(parent)
         self._kind = kind_of(now)
         self.setWindowTitle(f"Library: {self._kind}s")
         self.resize(*ROOM_PX)
-        self._now, self._words = now, words
-        self._all = shelf.of_kind(self._kind)
+        self._now, self._lengths = now, lengths
+        self._all = library.of_kind(self._kind)
         self.shown: list[Part] = []
         self.part: Part | None = None
         self.search = QLineEdit()
@@ -53,10 +53,10 @@ class LibraryDialog(QDialog):
         self.use.clicked.connect(self._use)
         keep = QPushButton("Leave the job as it is")
         keep.clicked.connect(self.reject)
-        problems = plain_label("\n".join(shelf.problems[:3]))
+        problems = plain_label("\n".join(library.problems[:3]))
         problems.setObjectName("wrong")
         problems.setWordWrap(True)
-        problems.setVisible(bool(shelf.problems))
+        problems.setVisible(bool(library.problems))
         left, middle, foot, column = QVBoxLayout(), QHBoxLayout(), QHBoxLayout(), QVBoxLayout(self)
         left.addWidget(self.search)
         left.addWidget(self.list)
@@ -79,11 +79,11 @@ class LibraryDialog(QDialog):
         self.list.setCurrentRow(0 if self.shown else -1)
         self.use.setEnabled(bool(self.shown))
         if not self.shown:
-            self.table.setText("Nothing on the shelf is called that.")
+            self.table.setText("Nothing in the library is called that.")
 
     def _choose(self, row: int) -> None:
         if 0 <= row < len(self.shown):
-            self.table.setText(part_table(self._now, self.shown[row], self._words))
+            self.table.setText(part_table(self._now, self.shown[row], self._lengths))
 
     def _use(self) -> None:
         row = self.list.currentRow()
@@ -92,9 +92,9 @@ class LibraryDialog(QDialog):
             self.accept()
 
 
-def part_table(now: Item, part: Part, words: LengthFormat) -> str:
+def part_table(now: Item, part: Part, lengths: LengthFormat) -> str:
     """Return old and new side by side as rich text; guessed dimensions say so."""
-    rows = [difference_row(d, words) for d in differences(now, part.item)]
+    rows = [difference_row(d, lengths) for d in differences(now, part.item)]
     head = heads("", "now", "this one", "difference")
     price = f"<p>{part.price:g} {escape(part.currency)}</p>" if part.price is not None else ""
     guessed = (
@@ -109,36 +109,36 @@ def heads(*titles: str) -> str:
     return "".join(f"<th align='left' style='padding-right:18px'>{escape(title)}</th>" for title in titles)
 
 
-def difference_row(difference: Difference, words: LengthFormat) -> str:
+def difference_row(difference: Difference, lengths: LengthFormat) -> str:
     """Return one dimension of two parts as a row: name, before, after, how far apart."""
-    before, after = (_shown(value, difference.path, words) for value in (difference.before, difference.after))
+    before, after = (_shown(value, difference.path, lengths) for value in (difference.before, difference.after))
     apart = ""
     if difference.path.endswith("_mm") and all(
         isinstance(v, int | float) for v in (difference.before, difference.after)
     ):
         change = difference.after - difference.before
-        apart = ("+" if change > 0 else "−") + words.size(abs(change))
+        apart = ("+" if change > 0 else "−") + lengths.size(abs(change))
     if difference.guessed:
         after += " (guessed)"
     cells = (difference.label, before, after, apart)
     return "<tr>" + "".join(f"<td style='padding:2px 18px 2px 0'>{escape(cell)}</td>" for cell in cells) + "</tr>"
 
 
-def _shown(value: Any, path: str, words: LengthFormat) -> str:
+def _shown(value: Any, path: str, lengths: LengthFormat) -> str:
     if value is None or value == () or value == "":
         return "not known"
     if isinstance(value, tuple) and not isinstance(value[0], int | float | str):
         return f"{len(value)} traced"
     if isinstance(value, tuple):
-        return ", ".join(_shown(item, path, words) for item in value)
+        return ", ".join(_shown(item, path, lengths) for item in value)
     if isinstance(value, int | float) and path.endswith("_mm"):
-        return words.size(float(value)).replace("-", "−")
+        return lengths.size(float(value)).replace("-", "−")
     if isinstance(value, float):
         return f"{value:g}" + {"_kg": " kg", "deg": "°"}.get(path[-3:], "")
     return str(value)
 
 
-def ask_part(parent: QWidget, shelf: Shelf, now: Item, words: LengthFormat) -> Part | None:
+def ask_part(parent: QWidget, library: Library, now: Item, lengths: LengthFormat) -> Part | None:
     """Ask for a part of the kind of ``now``; ``None`` when the job keeps its own."""
-    dialog = LibraryDialog(parent, shelf, now, words)
+    dialog = LibraryDialog(parent, library, now, lengths)
     return dialog.part if dialog.exec() else None

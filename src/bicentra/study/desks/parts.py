@@ -1,0 +1,154 @@
+"""The parts bench without a screen: two sets of parts laid side by side, and the search for the set that fits."""
+
+import time
+from collections import Counter
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from bicentra.core.base.finding import Edit, Verdict
+from bicentra.core.base.wording import LengthFormat
+from bicentra.core.drawing.parts_view import PartSet
+from bicentra.core.parts.edits import with_value
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.library import Item
+from bicentra.core.parts.weights import Weights
+from bicentra.core.parts.wheel import Wheel
+from bicentra.core.search.run import FoundSet
+from bicentra.study.desks.part_sets import (
+    KINDS,
+    Trial,
+    part_set_of,
+    price_of,
+    set_before,
+    set_edits,
+    try_out,
+    weights_before,
+    weights_of,
+)
+from bicentra.study.desks.search import Criteria, Harvest, look, space_for
+from bicentra.study.document.study import Study
+from bicentra.study.library.library import Library, whole_library
+
+SHOW_S = 0.3
+"""How often what has come in is shown [s]: showing it takes the interpreter from the search."""
+IN_JOB, CAME_OFF = "in the job", "came off the vehicle"
+ORDER = (Verdict.OK, Verdict.CAUTION, Verdict.UNKNOWN, Verdict.STOP)
+Price = tuple[str, float, str]
+
+
+@dataclass(frozen=True)
+class Laid:
+    """Two sets side by side: what is compared with, what is looked at, how it fits, weighs and costs.
+
+    ``noted``: what is compared with has been written down.
+    """
+
+    above: PartSet
+    below: PartSet
+    trial: Trial
+    weights: tuple[Weights, Weights]
+    prices: tuple[Price, ...]
+    noted: bool
+
+
+class PartsDesk:
+    """``proposal``: parts looked at, not taken. ``sets``: what the search has found so far, ``chosen`` one of them."""
+
+    def __init__(self, study: Study) -> None:
+        self.study = study
+        self.proposal: Job | None = None
+        self.sets: tuple[FoundSet, ...] = ()
+        self.chosen: FoundSet | None = None
+        self.looked = 0.0
+        self._fresh: tuple[FoundSet, ...] = ()
+        self._library: Library | None = None
+
+    @property
+    def lengths(self) -> LengthFormat:
+        """How lengths are written now."""
+        return self.study.job.lengths
+
+    @property
+    def library(self) -> Library:
+        """The library, read when it is first needed."""
+        if self._library is None:
+            self._library = whole_library()
+        return self._library
+
+    def read_anew(self, library: Library | None = None) -> None:
+        """Read the library again when it is next needed: parts were added to it; or work with ``library`` from now on."""
+        self._library = library
+
+    # Side by side
+
+    @property
+    def looked_at(self) -> Job:
+        """The job with the parts that lie below: those looked at, or its own."""
+        return self.proposal or self.study.job
+
+    def laid(self, came_off: bool) -> Laid:
+        """Return the parts looked at beside the job's own, or beside those that ``came_off`` the vehicle."""
+        job, looked_at = self.study.job, self.looked_at
+        above = set_before(job.before) if came_off else part_set_of(job, f"Above: {IN_JOB}")
+        below = part_set_of(looked_at, "Below: " + ("looked at" if self.proposal is not None else IN_JOB))
+        trial = try_out(looked_at)
+        before = weights_before(job) if came_off else weights_of(trial if looked_at is job else try_out(job))
+        prices = price_of(self.library, below)
+        return Laid(above, below, trial, (before, weights_of(trial)), prices, not came_off or job.before is not None)
+
+    def part_now(self, kind: str) -> Item:
+        """Return the part of ``kind`` that lies below."""
+        now: Item = getattr(self.looked_at, kind) or Wheel()
+        return now
+
+    def lay(self, kind: str, item: Item) -> None:
+        """Lay a part below in place of the one of its kind; the job stays as it is."""
+        self.proposal = with_value(self.looked_at, kind, item)
+
+    def use(self) -> tuple[str, tuple[Edit, ...]]:
+        """Return what putting the parts below into the job is called, and its edits: none when they are its own."""
+        edits = set_edits(self.study.job, self.proposal) if self.proposal is not None else ()
+        names = ", ".join(path for path, _ in edits if path in KINDS) or "place"
+        return f"Use the {names} from the bench", edits
+
+    # The search
+
+    def combinations(self, criteria: Criteria) -> int:
+        """Return how many combinations of parts, plates, sides and clock angles a search would look at."""
+        return space_for(self.library, criteria).combinations
+
+    def search(self, criteria: Criteria) -> Iterator[tuple[float, bool]]:
+        """Begin anew and return the search, to be gone through wherever there is time.
+
+        It gives the part that is done (0 to 1) and whether there is something new for ``take_in``; no further is no harm.
+        """
+        self.chosen, self._fresh, self.looked = None, (), 0.0
+        return self._found(look(self.study.job, self.library, criteria))
+
+    def _found(self, harvests: Iterator[Harvest]) -> Iterator[tuple[float, bool]]:
+        told = 0.0
+        for harvest in harvests:
+            new = harvest.done >= 1.0 or time.monotonic() - told >= SHOW_S
+            if new:
+                self._fresh, told = tuple(harvest.sets), time.monotonic()
+            yield harvest.done, new
+
+    def take_in(self, looked: float) -> None:
+        """Take what the search has found by now; ``looked``: the part of it that is done, 0 to 1."""
+        self.looked, self.sets = looked, self._fresh
+
+    def counts(self) -> str:
+        """Return how many sets have been looked at, and what they are."""
+        counts = Counter(found.verdict for found in self.sets)
+        told = ", ".join(f"{counts[verdict]} {verdict.word}" for verdict in ORDER if counts[verdict])
+        return f"{len(self.sets)} sets looked at: {told}"
+
+    def named(self, text: str) -> tuple[FoundSet, ...]:
+        """Return the sets whose names hold every word of ``text``, best first."""
+        asked = text.lower().replace("x", "×").split()
+        return tuple(s for s in self.sets if all(word in s.name.lower().replace("x", "×") for word in asked))
+
+    def take(self, found: FoundSet) -> tuple[str, tuple[Edit, ...]]:
+        """Return what taking a set is called, and its edits: none when the job has it already."""
+        name = f"Take the set {found.job.rotor.name} + {found.job.caliper.name}"
+        return name, set_edits(self.study.job, found.job)
