@@ -45,7 +45,7 @@ def slotted(good: Job) -> Job:
 
 
 def test_a_countersunk_bolt_is_flush(sunk: Job) -> None:
-    """By hand: M12 of DIN 7991, head Ø 24 and 6.5 high: head flush, its length counted from there; 5.5 mm of floor: a watch."""
+    """By hand, head Ø 24 and 6.5 high as in the outside table of the validation: head flush, its length counted from there; 5.5 mm of floor: a watch."""
     solution = solve(sunk)
     bolt = next(p for p in solution.assembly.joints if p.feature == "lug-bolt-0")
     assert bolt.head_z == bolt.seat_z == pytest.approx(solution.assembly.stack_up.far_z)

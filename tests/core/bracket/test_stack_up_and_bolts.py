@@ -158,7 +158,7 @@ def test_a_counterbore_takes_the_head(good: Job) -> None:
 
 
 def test_clearance_classes_of_the_plates_holes(good: Job) -> None:
-    """M12: 13, 13.5 and 14.5 mm (ISO 273, from memory); play follows."""
+    """M12: 13, 13.5 and 14.5 mm, as in the outside table of the validation."""
     sizes = [
         solve(with_edits(good, (("bracket.hole_class", c),))).assembly.holes[0].drill
         for c in ("close", "normal", "loose")
