@@ -1,10 +1,14 @@
 """Made-up jobs that several tests share."""
 
-from dataclasses import replace
+import random
+from dataclasses import fields, replace
 
+from bicentra.core.base.quantities import NUMBER
 from bicentra.core.bracket.families.common import net_area
-from bicentra.core.parts.edits import with_edits
+from bicentra.core.parts.edits import get_value, with_edits
+from bicentra.core.parts.fields import meaning
 from bicentra.core.parts.job import Job
+from bicentra.core.parts.threads import THREADS
 from bicentra.core.solution import Solution, solve
 
 
@@ -22,3 +26,18 @@ def meeting(good: Job, spacing: float) -> Job:
 def net(solution: Solution) -> float:
     """The face of the plate less everything cut out of it [mm2]."""
     return net_area(solution.job, solution.assembly.holes, solution.bracket.shape)
+
+
+def any_value(job: Job, path: str, chance: random.Random) -> object:
+    """A value for the described number, choice or thread at ``path``: missing, moved a little or far, or another choice."""
+    part, _, name = path.rpartition(".")
+    of = next(meaning(f) for f in fields(get_value(job, part)) if f.name == name)
+    if of.choices:
+        return chance.choice(of.choices)
+    if of.thread:
+        return chance.choice([*THREADS, None])
+    if of.kind is NUMBER:
+        return chance.randint(int(of.least or 0), int(of.most or 9))
+    now = get_value(job, path)
+    near = float(now) if isinstance(now, int | float) else 20.0
+    return chance.choice((None, near * chance.uniform(0.8, 1.25), near + chance.uniform(-3.0, 3.0), near + 0.01))

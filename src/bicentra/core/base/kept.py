@@ -1,19 +1,39 @@
-"""A step that keeps its last answer: asked again with the very same records, it does not work it out anew."""
+"""Answers kept: a step asked again with the very same records does not work them out anew."""
 
 import operator
 from collections.abc import Callable
 from functools import wraps
-from typing import ParamSpec, TypeVar
+from typing import Generic, ParamSpec, TypeVar
 
 P = ParamSpec("P")
 R = TypeVar("R")
+SLOTS = 4
+"""Answers that are kept of each step: a bench shows two corners, each as it is and as it is looked at."""
+
+
+class Kept(Generic[R]):
+    """The last few answers of one step, found by what they were made from: by identity first, where that differs by equality.
+
+    Only for pure functions of frozen records. Questions and answers are stored in one step: another thread finds both or neither.
+    """
+
+    def __init__(self) -> None:
+        self._rows: tuple[tuple[tuple[object, ...], R], ...] = ()
+
+    def answer(self, key: tuple[object, ...], make: Callable[[], R]) -> R:
+        """Return what ``make`` gives for ``key``; made again only where ``key`` is none of the last few."""
+        for held, value in self._rows:
+            if held == key:
+                return value
+        made = make()
+        self._rows = ((key, made), *self._rows[: SLOTS - 1])
+        return made
 
 
 def kept(function: Callable[P, R]) -> Callable[P, R]:
     """Return ``function`` keeping its last answer by *identity* of its positional arguments, never by looking into it.
 
-    Only for pure functions of frozen records: what was given is held, so that no other record can take its identity. Question
-    and answer are stored in one step: another thread finds both or neither.
+    What was given is held, so that no other record can take its identity.
     """
     last: list[tuple[tuple[object, ...], R]] = []
 

@@ -1,6 +1,8 @@
 """Everything placed round one bracket: line-up, holes, bolts, and the solids that can meet."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
+from functools import cached_property
+from operator import attrgetter
 
 from bicentra.core.bracket.holes import Hole, PlacedJoint, place_joints, plate_holes
 from bicentra.core.bracket.model import Bracket, Family
@@ -12,7 +14,10 @@ from bicentra.core.geometry.ring import Ring
 from bicentra.core.lineup.body import Body, caliper_body
 from bicentra.core.lineup.solids import hub_rings, rotor_rings
 from bicentra.core.lineup.solve import LineUp, line_up
-from bicentra.core.parts.job import Job
+from bicentra.core.parts.job import Fit, Job
+
+_BUT_FIT = attrgetter(*(of.name for of in fields(Job) if of.name != "fit"))
+_BUT_CLOCK = attrgetter(*(of.name for of in fields(Fit) if of.name != "clock_deg"))
 
 
 @dataclass(frozen=True)
@@ -35,6 +40,18 @@ class Assembly:
     obstacles: Prisms
     turning: tuple[Prisms, Prisms]
     metal: Prisms = ()
+
+    @cached_property
+    def unturned(self) -> tuple[object, ...] | None:
+        """All that decides about what does not turn with the caliper: the job but its clock angle, and how the bracket lies.
+
+        ``None`` for a kind of bracket that is made anew at each angle: there nothing stays the same.
+        """
+        bracket = self.bracket
+        if bracket.kind.cut is None or not bracket.stands:
+            return None
+        known = self.line.frame.is_known
+        return (*_BUT_FIT(self.job), *_BUT_CLOCK(self.job.fit), known, bracket.kind, bracket.stack_up, bracket.bolted)
 
     @property
     def stack_up(self) -> StackUp:

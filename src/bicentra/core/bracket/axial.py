@@ -7,6 +7,7 @@ from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.stack_up import shim_pieces, stock_below
+from bicentra.core.bracket.unturned import unturned
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 
@@ -16,6 +17,7 @@ def side_word(error: float) -> str:
     return "outboard" if error > 0 else "inboard"
 
 
+@unturned
 def axial_finding(assembly: Assembly, lengths: LengthFormat, cures: bool = True) -> Finding:
     """How far the caliper sits from the rotor's middle along the axle."""
     job, stack_up = assembly.job, assembly.stack_up
@@ -176,6 +178,7 @@ def _machined_lugs(assembly: Assembly, lengths: LengthFormat) -> Remedy | None:
     return Remedy(text, round(max(cuts), 4), False, (("knuckle.lugs", tuple(lugs)),), side)
 
 
+@unturned
 def shim_finding(assembly: Assembly, lengths: LengthFormat) -> Finding:
     """How much of the plate's place is made up by shims."""
     stack_up, limit = assembly.stack_up, limit_for(assembly.job, "shim-stack")

@@ -13,10 +13,12 @@ from bicentra.core.bracket.least_sizes import least_sizes
 from bicentra.core.bracket.metal_checks import chosen_bolts, room_told, rotor_missing
 from bicentra.core.bracket.round_prisms import head_radius, tip_radius
 from bicentra.core.bracket.thread_fit import thread_fit
+from bicentra.core.bracket.unturned import unturned
 from bicentra.core.geometry.ring import Ring, nearest_gap
 from bicentra.core.parts.limits import limit_for, limit_in_mm
 
 
+@unturned
 def bolt_findings(assembly: Assembly, lengths: LengthFormat, cures: bool = True) -> tuple[Finding, ...]:
     """Return the findings on bolt tips, engagement, threads and holes, least sizes; without ``cures`` no remedy is looked for."""
     return (

@@ -16,6 +16,7 @@ from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.metal_checks import hub_missing, rotor_missing
+from bicentra.core.bracket.unturned import unturned
 from bicentra.core.clearance.clock_sweep import name_of
 from bicentra.core.clearance.half_plane import lines_shape, swept_lines, swept_outline
 from bicentra.core.geometry.gaps import least_of
@@ -42,6 +43,7 @@ class Meeting:
     other: str
 
 
+@unturned
 def turning_findings(assembly: Assembly, lengths: LengthFormat) -> tuple[Finding, ...]:
     """Return the room between what stands and what turns: the caliper's, and the knuckle's."""
     return caliper_to_turning(assembly, lengths), knuckle_to_rotor(assembly, lengths)

@@ -11,6 +11,7 @@ from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.wording import LengthFormat, decided_by, make_check, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.plate import farthest
+from bicentra.core.bracket.unturned import unturned
 from bicentra.core.clearance.clock_sweep import name_of
 from bicentra.core.clearance.half_plane import (
     NO_GAP,
@@ -74,6 +75,7 @@ def _bracket_rings(assembly: Assembly) -> tuple[Ring, ...]:
     return tuple(replace(ring, r1=round(ring.r1, SAME_DIGITS)) for ring in rings)
 
 
+@unturned
 def wheel_room(assembly: Assembly, lengths: LengthFormat, cures: bool = True) -> Finding:
     """Room between everything that stands and the turning wheel, cold, and hot with play in the bearings."""
     job, line = assembly.job, assembly.line
