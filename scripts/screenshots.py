@@ -29,7 +29,6 @@ def wait() -> None:
 def library_picture(window: object, folder: Path) -> None:
     """The library with a rotor beside the job's own."""
     from bicentra.app.part_dialog import LibraryDialog
-
     from bicentra.core.base.wording import LengthFormat
     from bicentra.study.library.library import whole_library
 

@@ -1,7 +1,10 @@
 """A bracket made, placed and judged: line-up, bracket, everything placed, and what is asked of the bracket."""
 
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, replace
+from functools import partial
 
+from bicentra.core.base.asked import Asked, Step, step
 from bicentra.core.base.finding import Finding, Verdict, worst
 from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.registry import kind_of
@@ -72,13 +75,22 @@ def judge_bracket(
     ``turns`` and ``cures``: whether turns and other remedies are looked for. ``as_cut``: a stack-up that is held as it is, for a
     bracket that is cut already.
     """  # fmt: skip
+    best = made_bracket(kind, job, line, lengths, as_cut)
+    return Judged(best, bracket_findings(best, lengths, turns, cures), kind.title)
+
+
+def made_bracket(
+    kind: Family, job: Job, line: LineUp, lengths: LengthFormat, as_cut: StackUp | None = None
+) -> Assembly:
+    """Return ``kind`` made for ``job`` in its place: of several ways the first that clears everything, else the one that clears
+    most. ``as_cut``: a stack-up that is held as it is, for a bracket that is cut already.
+    """  # fmt: skip
     tried: list[Assembly] = []
     for made in make(kind, job, line, lengths):
         held_fast = as_cut is not None and made.stands
         bracket = replace(made, stack_up=held(as_cut, made.job, line)) if as_cut is not None and held_fast else made
         tried.append(placed_metal(bracket, line if bracket.job is job else None, lengths))
-    best = tried[0] if len(tried) == 1 else _clearest(tried, lengths)
-    return Judged(best, bracket_findings(best, lengths, turns, cures), kind.title)
+    return tried[0] if len(tried) == 1 else _clearest(tried, lengths)
 
 
 def placed_metal(bracket: Bracket, line: LineUp | None, lengths: LengthFormat) -> Assembly:
@@ -102,20 +114,37 @@ def bracket_findings(
     assembly: Assembly, lengths: LengthFormat, turns: bool = True, cures: bool = True
 ) -> tuple[Finding, ...]:
     """Return everything that is asked of a bracket: its own questions, metal, joints, and the clearance round it."""
+    return Asked(bracket_steps(assembly, lengths, turns, cures)).every()
+
+
+def bracket_steps(
+    assembly: Assembly, lengths: LengthFormat, turns: bool = True, cures: bool = True
+) -> tuple[Step, ...]:
+    """Return the same as steps, to be asked when somebody wants to know."""
     bracket = assembly.bracket
     if not bracket.stands:
-        return (_refusal(bracket),)
-    shims = (shim_finding(assembly, lengths),) if bracket.packed and "lug" in bracket.bolted else ()
-    metal = metal_findings(assembly, lengths)
-    found = (
-        *(asked(bracket.job, ask) for ask in bracket.asks),
-        axial_finding(assembly, lengths, cures),
-        *shims,
-        *(with_turn_remedy(assembly, f) if turns and f.id == "ligament" else f for f in metal),
-        *bolt_findings(assembly, lengths, cures),
-        *clearance_findings(assembly, lengths, turns),
+        return (step("bracket", lambda: (_refusal(bracket),)),)
+
+    def of_metal() -> Iterator[Finding]:
+        for finding in metal_findings(assembly, lengths):
+            yield with_turn_remedy(assembly, finding) if turns and finding.id == "ligament" else finding
+
+    def of_shims() -> tuple[Finding, ...]:
+        return (shim_finding(assembly, lengths),) if bracket.packed and "lug" in bracket.bolted else ()
+
+    steps = (
+        step("bracket", lambda: (asked(bracket.job, ask) for ask in bracket.asks)),
+        step("joint", lambda: (axial_finding(assembly, lengths, cures),)),
+        step("joint", of_shims),
+        step("metal", of_metal),
+        step("joint", lambda: bolt_findings(assembly, lengths, cures)),
+        step("clearance", lambda: clearance_findings(assembly, lengths, turns)),
     )
-    return tuple(_of_what_is_there(finding, bracket) for finding in found)
+    return tuple(replace(one, ask=partial(_all_of_what_is_there, one.ask, bracket)) for one in steps)
+
+
+def _all_of_what_is_there(ask: Callable[[], Iterable[Finding]], bracket: Bracket) -> Iterator[Finding]:
+    return (_of_what_is_there(finding, bracket) for finding in ask())
 
 
 def asked(job: Job, ask: Ask) -> Finding:

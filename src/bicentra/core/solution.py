@@ -1,24 +1,26 @@
 """The whole answer for one job: line-up, bracket, everything placed, findings, from one call."""
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
+from functools import cached_property, partial
 
+from bicentra.core.base.asked import Asked, Step, step
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.base.registry import PRACTICE, kind_of, place_of
-from bicentra.core.base.wording import make_finding
+from bicentra.core.base.wording import LengthFormat, make_finding
 from bicentra.core.beside import beside, brackets_apart
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.families.table import FAMILIES, family_of
 from bicentra.core.bracket.holes import not_as_placed
 from bicentra.core.bracket.model import Bracket, MadePart
 from bicentra.core.bracket.stack_up import StackUp
-from bicentra.core.clearance.clock_checks import caliper_findings
+from bicentra.core.clearance.clock_checks import bleeder_finding, obstacle_room
 from bicentra.core.clearance.travel import travel_findings
 from bicentra.core.clearance.turning import turning_findings
 from bicentra.core.clearance.wheel_room import wheel_room
-from bicentra.core.judged import Judged, judge_bracket
+from bicentra.core.judged import Judged, bracket_steps, made_bracket
 from bicentra.core.lineup.checks import line_up_findings
 from bicentra.core.lineup.other_side import other_side
 from bicentra.core.lineup.solve import LineUp, line_up
@@ -29,16 +31,21 @@ from bicentra.core.parts.limits import unknown_names
 
 @dataclass(frozen=True)
 class Solution:
-    """Everything that follows from a job. ``spread``: standard uncertainty of figures by name, where a survey gives it.
+    """Everything that follows from a job; its findings are worked out when they are first asked for.
 
-    ``beside``: what is made besides the bracket.
+    ``spread``: standard uncertainty of figures by name, where a survey gives it. ``beside``: what is made besides the bracket.
     """
 
     job: Job
     assembly: Assembly
-    findings: tuple[Finding, ...]
+    asked: Asked
     spread: Mapping[str, float] = field(default_factory=dict)
     beside: Judged | None = None
+
+    @cached_property
+    def findings(self) -> tuple[Finding, ...]:
+        """Every finding, worst first."""
+        return ranked(self.asked.every())
 
     @property
     def bracket(self) -> Bracket:
@@ -78,10 +85,23 @@ class Solution:
 
     def finding(self, id: str) -> Finding:
         """Return the finding called ``id``. Raises ``KeyError`` when there is none."""
-        for finding in self.findings:
-            if finding.id == id:
-                return finding
-        raise KeyError(id)
+        found = self.asked.one(id)
+        if found is None:
+            raise KeyError(id)
+        return found
+
+    def with_findings(self, findings: Iterable[Finding], spread: Mapping[str, float] | None = None) -> "Solution":
+        """Return the same with ``findings`` instead of its own, and ``spread`` where that is given."""
+        told = tuple(findings)
+        rooms = frozenset(kind_of(finding.id).room for finding in told)
+        return replace(
+            self, asked=Asked((Step(rooms, lambda: told),)), spread=self.spread if spread is None else spread
+        )
+
+    def with_more(self, findings: tuple[Finding, ...]) -> "Solution":
+        """Return the same with ``findings`` besides its own."""
+        rooms = frozenset(kind_of(finding.id).room for finding in findings)
+        return replace(self, asked=self.asked.with_step(Step(rooms, lambda: findings)))
 
 
 def solve(job: Job, turns: bool = True, cures: bool = True, as_cut: StackUp | None = None) -> Solution:
@@ -92,24 +112,37 @@ def solve(job: Job, turns: bool = True, cures: bool = True, as_cut: StackUp | No
     ``as_cut``: the stack-up of a bracket that is cut already and held as it is.
     """
     lengths, line = job.lengths, line_up(job)
-    judged = judge_bracket(family_of(job), job, line, lengths, turns, cures, as_cut)
-    assembly = judged.assembly
-    findings = (
-        *line_up_findings(job, assembly.line, cures),
-        *judged.findings,
-        *caliper_findings(assembly, lengths, turns),
-        wheel_room(assembly, lengths, cures),
-        *turning_findings(assembly, lengths),
-        *travel_findings(assembly, lengths),
-        *remarks(job),
-    )
-    elsewhere = other_side(job, lengths)
-    if elsewhere is not None:
-        findings = (*findings, elsewhere)
+    assembly = made_bracket(family_of(job), job, line, lengths, as_cut)
     more = beside(job, lengths)
-    if more is not None:
-        findings = (*findings, *more.findings, *brackets_apart(assembly, more, lengths))
-    return Solution(job, assembly, ranked(as_borrowed(job, findings)), beside=more)
+    steps = (
+        step("line-up", lambda: line_up_findings(job, assembly.line, cures)),
+        *bracket_steps(assembly, lengths, turns, cures),
+        step("caliper", lambda: (bleeder_finding(assembly, turns),)),
+        step("caliper", lambda: (obstacle_room(assembly, assembly.line.frame.here, lengths, turns),)),
+        step("wheel", lambda: (wheel_room(assembly, lengths, cures),)),
+        step("caliper", lambda: turning_findings(assembly, lengths)),
+        step("travel", lambda: travel_findings(assembly, lengths)),
+        step("bracket job", lambda: remarks(job)),
+        step("survey", lambda: _elsewhere(job, lengths)),
+        step("parking", lambda: (*more.findings, *brackets_apart(assembly, more, lengths)) if more is not None else ()),
+    )
+    asked = (replace(one, ask=partial(_as_borrowed, job, one.ask)) for one in steps) if job.borrowed else steps
+    return Solution(job, assembly, Asked(asked), beside=more)
+
+
+def with_turns(solution: Solution) -> Solution:
+    """Return ``solution`` with the turns of the caliper that cure what does not clear: finding them sweeps the whole circle."""
+    curable = (f for f in solution.findings if f.verdict in (Verdict.STOP, Verdict.CAUTION) and kind_of(f.id).turns)
+    return solve(solution.job) if any(curable) else solution
+
+
+def _elsewhere(job: Job, lengths: LengthFormat) -> tuple[Finding, ...]:
+    found = other_side(job, lengths)
+    return () if found is None else (found,)
+
+
+def _as_borrowed(job: Job, ask: Callable[[], Iterable[Finding]]) -> Iterable[Finding]:
+    return as_borrowed(job, ask())
 
 
 def as_borrowed(job: Job, findings: Iterable[Finding]) -> Iterable[Finding]:

@@ -15,7 +15,7 @@ from bicentra.core.certainty.propagate import Propagated, propagate
 from bicentra.core.parts.corners import across
 from bicentra.core.parts.job import Hub, Job, Knuckle, Rotor
 from bicentra.core.parts.survey import Survey
-from bicentra.core.solution import Solution, ranked
+from bicentra.core.solution import Solution
 from bicentra.core.survey.corner import Surveyed, survey_corner
 from bicentra.core.survey.findings import survey_findings
 
@@ -68,7 +68,7 @@ def assess(solution: Solution) -> Assessment:
     if here is not None:
         findings += [_stated(f, lengths) for f in survey_findings(job, here, other, lengths)]
     spread = {name: figure.sd for name, figure in propagated.figures.items()} if propagated is not None else {}
-    return Assessment(replace(solution, findings=ranked(findings), spread=spread), here, other, inputs, propagated)
+    return Assessment(solution.with_findings(findings, spread), here, other, inputs, propagated)
 
 
 def _with_certainty(

@@ -19,12 +19,6 @@ from bicentra.core.parts.limits import limit_for
 Sweep = Callable[[FloatArray], FloatArray]
 
 
-def caliper_findings(assembly: Assembly, lengths: LengthFormat, turns: bool = True) -> tuple[Finding, ...]:
-    """Return what a caliper is asked at its clock angle; with ``turns``, the nearest turn that cures each is looked for."""
-    here = assembly.line.frame.here
-    return obstacle_room(assembly, here, lengths, turns), _bleeder(assembly, here, turns)
-
-
 def with_turn_remedy(assembly: Assembly, finding: Finding) -> Finding:
     """Return the ligament finding with the nearest clock angle that cures it."""
     if finding.verdict not in (Verdict.STOP, Verdict.CAUTION):
@@ -175,9 +169,10 @@ def _high_ones(assembly: Assembly, limit: Limit) -> str:
     return f" On this caliper {', '.join(told)}." if told else ""
 
 
-def _bleeder(assembly: Assembly, here: FloatArray, turns: bool) -> Finding:
+def bleeder_finding(assembly: Assembly, turns: bool) -> Finding:
+    """How far the highest bleeder is from straight up [degrees]: air stays trapped below a low one."""
     limit = limit_for(assembly.job, "bleeder-up")
-    value = float(bleeder_sweep(assembly.job, here)[0])
+    value = float(bleeder_sweep(assembly.job, assembly.line.frame.here)[0])
     clock = known(assembly.job.fit.clock_deg)
     why = f"The highest bleeder points {value:.0f}° away from straight up at clock {clock:.1f}°; air stays trapped below a low one."
     why += _high_ones(assembly, limit)

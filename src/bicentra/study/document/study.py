@@ -14,7 +14,7 @@ from bicentra.core.parts.job import CORNERS, Hub, Job, Knuckle, Lug
 from bicentra.core.parts.validate import validate
 from bicentra.core.parts.validate_vehicle import validate_vehicle
 from bicentra.core.parts.vehicle import Corner, Vehicle
-from bicentra.core.solution import Solution, ranked, solve
+from bicentra.core.solution import Solution, solve, with_turns
 from bicentra.study.document import store
 from bicentra.study.document.recovery import FileLock, Keeper
 
@@ -29,6 +29,13 @@ class Step:
     before: Vehicle
     after: Vehicle
     group: str
+
+
+def solved(job: Job) -> Solution:
+    """Return the whole answer for ``job``, every finding worked out: a fault of ours is met here. Turns come with the assessment."""
+    solution = solve(job, turns=False)
+    _ = solution.findings
+    return solution
 
 
 class Study:
@@ -46,7 +53,7 @@ class Study:
         self._held: list[Step] = []
         self._done: list[Step] = []
         self._undone: list[Step] = []
-        self._solution = solve(self._job)
+        self._solution = solved(self._job)
         self._shown = self._solution
         self._assessment: Assessment | None = None
         self._quick = False
@@ -102,7 +109,7 @@ class Study:
         if known.solution.job.survey != self._job.survey:
             return self._solution
         kept = tuple(f for f in known.solution.findings if kind_of(f.id).room == "survey")
-        return replace(self._solution, findings=ranked((*self._solution.findings, *kept)))
+        return self._solution.with_more(kept)
 
     @property
     def plain_solution(self) -> Solution:
@@ -117,14 +124,14 @@ class Study:
 
     def assess(self) -> Assessment:
         """Work out what the survey says about the job as it stands, now, and take it up."""
-        made = assess(self._solution)
+        made = assess(with_turns(self._solution))
         self.take_assessment(made)
         return made
 
     def assessing(self) -> Callable[[], Assessment]:
         """Return the assessment of the job as it stands, to be worked out wherever there is time."""
         solution = self.plain_solution
-        return lambda: assess(solution)
+        return lambda: assess(with_turns(solution))
 
     def take_assessment(self, made: Assessment) -> bool:
         """Take up an assessment worked out elsewhere; one about a job that has changed since is let go."""
@@ -157,7 +164,7 @@ class Study:
     def edit(self, label: str, edits: tuple[Edit, ...], group: str = "", quick: bool = False) -> None:
         """Carry out ``edits`` as one step. Steps of one ``group`` (a drag, a row of key presses) grow together.
 
-        With ``quick`` the answer leaves out what takes a sweep of the circle, until the group ends.
+        With ``quick`` (something is being pulled) findings are worked out when they are looked at; all of them when the group ends.
 
         Raises ``JobError`` when the job that would come out cannot be; the job then stays as it was.
         """
@@ -175,7 +182,7 @@ class Study:
         grows = bool(group) and bool(self._done) and self._done[-1].group == group and not self._undone
         if not grows:
             self._held = list(self._undone)
-        solution = solve(job, turns=not quick)
+        solution = solve(job, turns=False) if quick else solved(job)
         # before anything is recorded: a fault in here leaves vehicle and history as they were
         before = self._done.pop().before if grows else self._vehicle
         self._done.append(Step(label, before, vehicle, group))
@@ -185,7 +192,16 @@ class Study:
         self._become(vehicle, job, solution)
 
     def end_group(self) -> None:
-        """Close the present group: the next edit is a step of its own. One that came back to where it began leaves no step."""
+        """Close the present group: the next edit is a step of its own. One that came back to where it began leaves no step.
+
+        A fault of ours in what was not looked at while something was pulled takes the whole step back.
+        """
+        try:
+            _ = self._solution.findings
+        except Exception:
+            self._quick = False
+            self.cancel_group(self._done[-1].group if self._done else "")
+            raise
         if self._done and self._done[-1].group and self._done[-1].before == self._done[-1].after:
             self._done.pop()
             self._undone, self._held = self._held, []
@@ -193,7 +209,7 @@ class Study:
             self._done[-1] = replace(self._done[-1], group="")
         if self._quick:
             self._quick = False
-            self._become(self._vehicle)
+            self._become(self._vehicle, self._job, self._solution)
 
     def cancel_group(self, group: str) -> None:
         """Take back the steps of an unfinished ``group`` as if they had never been: what could be done again still can."""
@@ -257,7 +273,7 @@ class Study:
 
     def _become(self, vehicle: Vehicle, job: Job | None = None, solution: Solution | None = None) -> None:
         self._vehicle, self._job = vehicle, job if job is not None else job_of(vehicle)
-        self._solution = solution if solution is not None else solve(self._job)
+        self._solution = solution if solution is not None else solved(self._job)
         self._shown = self._merged()
         self._tell()
 

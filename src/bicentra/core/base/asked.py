@@ -1,0 +1,57 @@
+"""Findings that are worked out when they are first asked for, step by step of the judging."""
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+
+from bicentra.core.base.finding import Finding
+from bicentra.core.base.registry import kind_of
+
+
+@dataclass(frozen=True)
+class Step:
+    """One step of the judging: the ``rooms`` of the registry that all its findings belong to, and how it is asked."""
+
+    rooms: frozenset[str]
+    ask: Callable[[], Iterable[Finding]]
+
+
+def step(rooms: str, ask: Callable[[], Iterable[Finding]]) -> Step:
+    """Return a step whose findings belong to ``rooms``, with spaces between them."""
+    return Step(frozenset(rooms.split()), ask)
+
+
+class Asked:
+    """The findings of several steps. Each step is asked once, when somebody first wants one of its findings, or all.
+
+    Two threads may ask the same step at once; both get the same answer.
+    """
+
+    def __init__(self, steps: Iterable[Step]) -> None:
+        self._steps = tuple(steps)
+        self._known: dict[int, tuple[Finding, ...]] = {}
+
+    def one(self, id: str) -> Finding | None:
+        """Return the finding called ``id``; ``None`` when it is not asked. Only the steps of its room are."""
+        room = kind_of(id).room
+        for number, here in enumerate(self._steps):
+            if room in here.rooms:
+                found = next((finding for finding in self._of(number) if finding.id == id), None)
+                if found is not None:
+                    return found
+        return None
+
+    def every(self) -> tuple[Finding, ...]:
+        """Return the findings of all steps, in their order."""
+        return tuple(finding for number in range(len(self._steps)) for finding in self._of(number))
+
+    def with_step(self, more: Step) -> "Asked":
+        """Return the same with one step more; what is known already stays known."""
+        made = Asked((*self._steps, more))
+        made._known = self._known  # the numbers of the steps stay; what one of the two works out, both know
+        return made
+
+    def _of(self, number: int) -> tuple[Finding, ...]:
+        known = self._known.get(number)
+        if known is None:
+            known = self._known[number] = tuple(self._steps[number].ask())
+        return known
