@@ -6,6 +6,7 @@ from dataclasses import fields, replace
 import pytest
 
 from bicentra.core.base import kept
+from bicentra.core.base.registry import KINDS, kind_of
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.families.table import FAMILIES
 from bicentra.core.parts.edits import with_edits
@@ -60,3 +61,23 @@ def test_every_number_but_the_clock_is_part_of_the_key(good: Job) -> None:
         job = replace(good, fit=replace(good.fit, **{of.name: odd})) if is_fit else replace(good, **{of.name: odd})
         if of.name != "fit":
             assert replace(placed, job=job).unturned != placed.unturned, of.name
+
+
+@pytest.mark.parametrize("seed", range(10))
+def test_one_finding_is_the_one_of_all(good: Job, seed: int) -> None:
+    """Asked alone, each finding is what it is among all; one that is not asked is not there; each step keeps to its rooms."""
+    chance = random.Random(100 + seed)
+    job = with_edits(good, (("bracket.family", chance.choice([*FAMILIES])),))
+    for path in chance.sample(sorted(PATHS), 3):
+        try:
+            moved = with_edits(job, ((path, any_value(job, path, chance)),))
+            validate(moved)
+        except ValueError:
+            continue
+        job = moved
+    known = {finding.id: finding for finding in reversed(solve(job).findings)}
+    for kind in KINDS:
+        alone = solve(job).asked.one(kind.id)
+        assert repr(alone) == repr(known.get(kind.id)) or known[kind.id] in solve(job).findings
+    for number, here in enumerate(solve(job).asked.steps):
+        assert {kind_of(f.id).room for f in here.ask()} <= here.rooms, number

@@ -288,11 +288,13 @@ def test_the_next_step_of_an_empty_job_asks_for_a_measurement() -> None:
 
 
 def test_a_quick_drag_ends_with_the_full_answer(good: Job) -> None:
-    """While pulled, the turns that would cure a stop are left out; verdicts are the same; at the end all is there."""
+    """Turns that would cure a stop come with the assessment, off the thread that paints; verdicts are the same before."""
     study = Study(good)
     study.edit("Turn", (("fit.clock_deg", 150.0),), "drag", quick=True)
     pulled = study.solution.finding("bolt-head-room")
     study.end_group()
+    assert study.solution.finding("bolt-head-room") == pulled
+    study.assess()
     settled = study.solution.finding("bolt-head-room")
     assert (pulled.verdict, pulled.value) == (settled.verdict, settled.value) and pulled.verdict.value == "stop"
     assert not pulled.remedies and settled.remedies

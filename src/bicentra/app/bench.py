@@ -34,6 +34,10 @@ class Bench(QWidget):
     def refresh(self) -> None:
         """Show the study as it stands; a bench without drawings has nothing to do."""
 
+    def is_pulled(self) -> bool:
+        """Whether something is being pulled: until it is let go only what is drawn is worked out."""
+        return False
+
     def fit(self) -> None:
         """Show everything; a bench without drawings has nothing to do."""
 

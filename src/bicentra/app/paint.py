@@ -65,6 +65,11 @@ def path_of(shape: Shape) -> QPainterPath:
             radius = abs(loop[0][0] - loop[1][0]) / 2
             path.addEllipse(QPointF((loop[0][0] + loop[1][0]) / 2, loop[0][1]), radius, radius)
             continue
+        if not any(bulge for _, _, bulge in loop):
+            path.addPolygon(QPolygonF([QPointF(x, y) for x, y, _ in loop]))
+            if shape.closed:
+                path.closeSubpath()
+            continue
         path.moveTo(loop[0][0], loop[0][1])
         pieces = Outline(loop).segments if shape.closed else Outline(loop).segments[:-1]
         for piece in pieces:
@@ -167,9 +172,7 @@ class Lettering:
         width, height = self.measure(text)
         made = QPixmap(math.ceil(width * ratio), math.ceil(height * ratio))
         made.setDevicePixelRatio(ratio)
-        patch = colour(look.paper)
-        patch.setAlpha(225)
-        made.fill(patch)
+        made.fill(colour(look.paper))
         painter = QPainter(made)
         painter.setFont(self.font)
         painter.setPen(colour(ink))
@@ -193,14 +196,19 @@ def paint_labels(
     painter.setFont(lettering.font)
     thin, bold = QPen(colour(look.faint), 1.0), QPen(colour(look.glow), 1.6)
     dashed = QPen(colour(look.accent), 1.2, Qt.PenStyle.DashLine)
-    arrows = QPainterPath()
+    arrows, left, top = QPainterPath(), origin.x(), origin.y()
+    rows: dict[str, list[QLineF]] = {"thin": [], "dashed": [], "bold": []}
     for label in labels:
         shown = label.tag in lit and (label.verdict not in ("", "ok") or label.tag.startswith("reading:"))
-        painter.setPen(bold if shown else dashed if label.ghost else thin)
-        painter.drawLines([QLineF(_at(start, origin), _at(end, origin)) for start, end in label.lines])
+        rows["bold" if shown else "dashed" if label.ghost else "thin"] += [
+            QLineF(left + x0, top - y0, left + x1, top - y1) for (x0, y0), (x1, y1) in label.lines
+        ]
         for tip, way in label.arrows:
             arrows.addPolygon(_arrow(tip, way, origin))
             arrows.closeSubpath()
+    for pen, lines in zip((thin, dashed, bold), rows.values()):
+        painter.setPen(pen)
+        painter.drawLines(lines)
     painter.fillPath(arrows, colour(look.faint))
     ratio = painter.device().devicePixelRatio()
     for label in labels:  # texts last: no line ever crosses one

@@ -54,7 +54,7 @@ class MainWindow(QWidget):
         self.study = study
         self.bench = LineupBench(self.look, settings)
         self._library: LibraryKeeper | None = None
-        self.assessor = Assessor(self, lambda: self.bench.pulling)
+        self.assessor = Assessor(self, lambda: self.front.is_pulled())  # noqa: PLW0108 - the bench in front changes
         self.files = FileKeeper(self)
         self.papers = PaperMaker(self)
         self.corners = CornerSwitch(self)
@@ -325,7 +325,8 @@ class MainWindow(QWidget):
             self._buttons[key].setToolTip(tip(f"{key.capitalize()}: {label}") if label else f"Nothing to {key}")
         self._buttons["units"].setText("mm" if job.display_units == "mm" else "inch")
         self._buttons["look"].setText("Dark" if self.look.name == "light" else "Light")
-        self.show_next()
+        if not self.front.is_pulled():
+            self.show_next()
         for panel in self.panels.values():
             if panel.isVisible():
                 panel.show_job(job, units_of(job.display_units))

@@ -137,7 +137,7 @@ def bracket_steps(
         step("joint", lambda: (axial_finding(assembly, lengths, cures),)),
         step("joint", of_shims),
         step("metal", of_metal),
-        step("joint", lambda: bolt_findings(assembly, lengths, cures)),
+        step("joint metal", lambda: bolt_findings(assembly, lengths, cures)),
         step("clearance", lambda: clearance_findings(assembly, lengths, turns)),
     )
     return tuple(replace(one, ask=partial(_all_of_what_is_there, one.ask, bracket)) for one in steps)

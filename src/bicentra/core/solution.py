@@ -91,7 +91,7 @@ class Solution:
         return found
 
     def with_findings(self, findings: Iterable[Finding], spread: Mapping[str, float] | None = None) -> "Solution":
-        """Return the same with ``findings`` instead of its own, and ``spread`` where that is given."""
+        """Return the same with ``findings`` instead of its own, and ``spread`` [mm, degrees] where that is given."""
         told = tuple(findings)
         rooms = frozenset(kind_of(finding.id).room for finding in told)
         return replace(

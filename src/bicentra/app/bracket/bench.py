@@ -272,6 +272,10 @@ class BracketBench(Bench):
             if self.shaper.change(desk.taking, desk.take_edits()):
                 self.told.emit(f"Taken: {title}. The findings on the line-up bench speak of it now.")
 
+    def is_pulled(self) -> bool:
+        """Whether a handle of the plate is being pulled."""
+        return self.view.pulling
+
     def fit(self) -> None:
         """Show the whole drawing."""
         if self.view.drawing is not None:

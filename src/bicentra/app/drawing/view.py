@@ -3,7 +3,7 @@
 import math
 from dataclasses import dataclass
 
-from PySide6.QtCore import QEvent, QLineF, QPointF, QRectF, Qt, QTimer, Signal
+from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QFont,
     QKeyEvent,
@@ -19,6 +19,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from bicentra.app.drawing.drag import Drag
+from bicentra.app.drawing.knob import HANDLE_PX, KNOB_PX, knob_picture
 from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.drawing.walk import ARROWS, Walk
 from bicentra.app.paint import (
@@ -38,8 +39,8 @@ from bicentra.core.drawing.layout import Box, Placed, lay_out
 from bicentra.core.drawing.model import Drawing, Handle
 from bicentra.core.geometry.outline import Point
 
-HANDLE_PX = 11.0
-GRAB_PX = 20.0
+GRAB_PX, CALM_FRAMES = 20.0, 3
+"""How near a handle is taken [px]; after so many frames what has come to rest is painted into the layer that is kept."""
 SCALE_BARS = (0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0, 500.0)
 
 
@@ -80,7 +81,7 @@ class DrawingView(QWidget):
         self.walk = Walk()
         self._values: dict[str, float] = {}
         self._laid: tuple[object, ...] = ()
-        self._still = self._layered = 0
+        self._still = self._layered = self._calm = 0
         self._layer: QPixmap | None = None
         self._layer_key: tuple[object, ...] = ()
         self._lettering = Lettering()
@@ -103,7 +104,9 @@ class DrawingView(QWidget):
         before, self._shapes = self._shapes, painted(drawing, self._shapes)
         self._still = min(self._still, unchanged(self._shapes, before))
         self._laid = ()
-        self.setAccessibleDescription("; ".join([d.text for d in drawing.dimensions] + [n.text for n in drawing.notes]))
+        if self._drag is None:  # told again when it is let go
+            told = [d.text for d in drawing.dimensions] + [n.text for n in drawing.notes]
+            self.setAccessibleDescription("; ".join(told))
         self.update()
 
     def fit_scale(self, room: tuple[float, float]) -> float:
@@ -146,8 +149,8 @@ class DrawingView(QWidget):
         del event
         painter = QPainter(self)
         look = self.view_state.look
-        painter.fillRect(self.rect(), colour(look.paper))
         if self.drawing is None:
+            painter.fillRect(self.rect(), colour(look.paper))
             return
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         origin, scale = self.origin(), self.view_state.scale
@@ -176,8 +179,9 @@ class DrawingView(QWidget):
         key = (*place, look.name, self.units, self.view_state.lit, ghosts, self.told)
         layer, still = self._layer, self._still
         self._still = len(self._shapes)
-        if layer is None or key != self._layer_key or self._layered > still:
-            self._layered = still
+        self._calm = self._calm + 1 if still > self._layered else 0
+        if layer is None or key != self._layer_key or self._layered > still or self._calm > CALM_FRAMES:
+            self._layered, self._calm = still, 0
             layer = QPixmap(int(self.width() * ratio), int(self.height() * ratio))
             layer.setDevicePixelRatio(ratio)
             layer.fill(colour(look.paper))
@@ -205,28 +209,13 @@ class DrawingView(QWidget):
         return Box(x - HANDLE_PX, y - HANDLE_PX, x + HANDLE_PX, y + HANDLE_PX)
 
     def _paint_handles(self, painter: QPainter) -> None:
-        look = self.view_state.look
+        look, ratio = self.view_state.look, self.devicePixelRatioF()
         for handle in self.drawing.handles if self.drawing else ():
             at = self.to_px(handle.at)
             held = self._drag is not None and self._drag.handle.path == handle.path
             hot = held or handle is self._pulled or (self._hover is not None and self._hover.path == handle.path)
-            painter.setBrush(colour(look.glow if hot else look.accent))
-            painter.setPen(QPen(colour(look.paper), 2.0))
-            painter.drawEllipse(at, HANDLE_PX, HANDLE_PX)
-            self._paint_double_arrow(painter, at, handle)
-
-    def _paint_double_arrow(self, painter: QPainter, at: QPointF, handle: Handle) -> None:
-        """The two ways a handle can go."""
-        painter.setPen(QPen(colour(self.view_state.look.accent_text), 2.0))
-        ux, uy = handle.along[0], -handle.along[1]
-        lines = []
-        for way in (1.0, -1.0):
-            tip = QPointF(at.x() + ux * 7 * way, at.y() + uy * 7 * way)
-            for turn in (2.6, -2.6):
-                c, s = math.cos(turn), math.sin(turn)
-                vx, vy = (ux * c - uy * s) * way, (ux * s + uy * c) * way
-                lines.append(QLineF(tip, QPointF(tip.x() + vx * 4.5, tip.y() + vy * 4.5)))
-        painter.drawLines(lines)
+            knob = knob_picture(round(math.degrees(math.atan2(-handle.along[1], handle.along[0]))), hot, look, ratio)
+            painter.drawPixmap(at - QPointF(KNOB_PX / 2, KNOB_PX / 2), knob)
 
     def _paint_frame(self, painter: QPainter) -> None:
         """Title, scale bar, what is not measured yet."""
@@ -252,9 +241,9 @@ class DrawingView(QWidget):
 
     def _paint_focus(self, painter: QPainter) -> None:
         if self.hasFocus():
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.setPen(QPen(colour(self.view_state.look.glow), 3.0))
-            painter.drawRect(self.rect().adjusted(1, 1, -2, -2))
+            wide, high, glow = self.width(), self.height(), colour(self.view_state.look.glow)
+            for edge in ((0, 0, wide, 3), (0, high - 3, wide, 3), (0, 3, 3, high - 6), (wide - 3, 3, 3, high - 6)):
+                painter.fillRect(*edge, glow)
 
     def _paint_scale_bar(self, painter: QPainter) -> None:
         """The bar that proves the scale; an exaggerated drawing tells its factor in the title and has none."""

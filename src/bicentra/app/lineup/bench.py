@@ -181,6 +181,10 @@ class LineupBench(Bench):
             self.model.show(self.study.solution.findings, units_of(self.study.job.display_units))
             self._keep_choice()
 
+    def is_pulled(self) -> bool:
+        """Whether a handle of either drawing is being pulled."""
+        return self.pulling
+
     def fit(self) -> None:
         """Show both drawings whole, at the largest scale that serves both."""
         if self.face.drawing is not None:

@@ -1,16 +1,18 @@
 """One row of a list: a verdict's mark, a title with its value, and a second line. High enough for a thumb."""
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt
-from PySide6.QtGui import QFont, QFontMetrics, QPainter
+from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QRect, QRectF, QSize, Qt
+from PySide6.QtGui import QFont, QFontMetrics, QPainter, QPixmap
 from PySide6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
 from bicentra.app.theme import LIGHT, Look, colour
 from bicentra.app.widgets.verdict_mark import paint_mark
 
-ROW_PX = 44
+ROW_PX, MOST_KEPT = 44, 200
+"""How high a row is; how many pictures of rows are kept."""
 Index = QModelIndex | QPersistentModelIndex
 
 
@@ -60,6 +62,7 @@ class RowPainter(QStyledItemDelegate):
     def __init__(self, row_at: Callable[[int], Row], look: Look = LIGHT) -> None:
         super().__init__()
         self._row_at, self.look = row_at, look
+        self._kept: dict[tuple[object, ...], QPixmap] = {}
 
     def sizeHint(self, option: QStyleOptionViewItem, index: Index) -> QSize:
         """Return a row high enough for a thumb."""
@@ -68,7 +71,28 @@ class RowPainter(QStyledItemDelegate):
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
         """Paint the row at ``index``."""
-        paint_row(painter, option, self._row_at(index.row()), self.look)
+        row, chosen = self._row_at(index.row()), bool(option.state & QStyle.StateFlag.State_Selected)
+        rect, ratio = option.rect, painter.device().devicePixelRatioF()
+        key = (row, chosen, rect.width(), rect.height(), self.look.name, ratio)
+        made = self._kept.get(key)
+        if made is None:
+            if len(self._kept) > MOST_KEPT:
+                self._kept.clear()
+            made = self._kept[key] = self._pictured(option, row, ratio)
+        painter.drawPixmap(rect.topLeft(), made)
+
+    def _pictured(self, option: QStyleOptionViewItem, row: Row, ratio: float) -> QPixmap:
+        """Return a row as a picture: most of them are the same in the next frame."""
+        rect = option.rect
+        made = QPixmap(math.ceil(rect.width() * ratio), math.ceil(rect.height() * ratio))
+        made.setDevicePixelRatio(ratio)
+        made.fill(Qt.GlobalColor.transparent)
+        painter, here = QPainter(made), QStyleOptionViewItem(option)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        here.rect = QRect(0, 0, rect.width(), rect.height())
+        paint_row(painter, here, row, self.look)
+        painter.end()
+        return made
 
 
 def row_list(model: QAbstractListModel, painter: RowPainter, name: str) -> QListView:

@@ -27,13 +27,13 @@ class Asked:
     """
 
     def __init__(self, steps: Iterable[Step]) -> None:
-        self._steps = tuple(steps)
+        self.steps = tuple(steps)
         self._known: dict[int, tuple[Finding, ...]] = {}
 
     def one(self, id: str) -> Finding | None:
         """Return the finding called ``id``; ``None`` when it is not asked. Only the steps of its room are."""
         room = kind_of(id).room
-        for number, here in enumerate(self._steps):
+        for number, here in enumerate(self.steps):
             if room in here.rooms:
                 found = next((finding for finding in self._of(number) if finding.id == id), None)
                 if found is not None:
@@ -42,16 +42,16 @@ class Asked:
 
     def every(self) -> tuple[Finding, ...]:
         """Return the findings of all steps, in their order."""
-        return tuple(finding for number in range(len(self._steps)) for finding in self._of(number))
+        return tuple(finding for number in range(len(self.steps)) for finding in self._of(number))
 
     def with_step(self, more: Step) -> "Asked":
         """Return the same with one step more; what is known already stays known."""
-        made = Asked((*self._steps, more))
+        made = Asked((*self.steps, more))
         made._known = self._known  # the numbers of the steps stay; what one of the two works out, both know
         return made
 
     def _of(self, number: int) -> tuple[Finding, ...]:
         known = self._known.get(number)
         if known is None:
-            known = self._known[number] = tuple(self._steps[number].ask())
+            known = self._known[number] = tuple(self.steps[number].ask())
         return known

@@ -131,17 +131,35 @@ class Handle:
     tag: str = ""
 
 
+Bounds = tuple[float, float, float, float]
+
+
 @dataclass(frozen=True)
 class Drawing:
-    """A sheet: what is drawn, and the rectangle (x_min, y_min, x_max, y_max) the parts fill [mm]."""
+    """A sheet: what is drawn, and the rectangle (x_min, y_min, x_max, y_max) the parts fill [mm].
+
+    ``frame``: that rectangle where it is given; ``spare``: the one of a sheet on which nothing is drawn.
+    """
 
     shapes: tuple[Shape, ...]
     texts: tuple[Text, ...]
     dimensions: tuple[Dimension, ...]
     notes: tuple[Note, ...]
     handles: tuple[Handle, ...]
-    bounds: tuple[float, float, float, float]
+    frame: Bounds | None = None
     ghosts: tuple[str, ...] = ()
+    spare: Bounds = (0.0, 0.0, 1.0, 1.0)
+
+    @cached_property
+    def bounds(self) -> Bounds:
+        """The rectangle the parts fill [mm], worked out when it is first asked for: a drag never asks."""
+        if self.frame is not None:
+            return self.frame
+        boxes = [shape.bounds for shape in self.shapes if shape.ink != "centre"]
+        if not boxes:
+            return self.spare
+        x0s, y0s, x1s, y1s = zip(*boxes)
+        return min(x0s), min(y0s), max(x1s), max(y1s)
 
 
 @dataclass
@@ -215,26 +233,21 @@ class Sheet:
 
     def finish(self, spare: tuple[float, float, float, float]) -> Drawing:
         """Return the drawing [mm]; ``spare`` bounds are used while nothing is drawn."""
-        boxes = [shape.bounds for shape in self.shapes if shape.ink != "centre"]
-        bounds = spare
-        if boxes:
-            x0s, y0s, x1s, y1s = zip(*boxes)
-            bounds = (min(x0s), min(y0s), max(x1s), max(y1s))
         return Drawing(
             tuple(self.shapes),
             tuple(self.texts),
             tuple(self.dimensions),
             tuple(self.notes),
             tuple(self.handles),
-            bounds,
-            tuple(self.ghosts),
+            ghosts=tuple(self.ghosts),
+            spare=spare,
         )
 
 
 def with_room(drawing: Drawing, below: float) -> Drawing:
     """Return the drawing with ``below`` mm of room under its parts, for texts that stand there."""
     x0, y0, x1, y1 = drawing.bounds
-    return replace(drawing, bounds=(x0, y0 - below, x1, y1))
+    return replace(drawing, frame=(x0, y0 - below, x1, y1))
 
 
 LONGEST_NAME = 28
@@ -264,15 +277,17 @@ def mirrored(drawing: Drawing) -> Drawing:
     def flip(p: Point) -> Point:
         return -p[0], p[1]
 
+    def turned(box: Bounds) -> Bounds:
+        return -box[2], box[1], -box[0], box[3]
+
     def loop(vertices: Loop, closed: bool) -> Loop:
         count = len(vertices)
-        turned = []
+        back = []
         for k in range(count - 1, -1, -1):
             bulge = vertices[(k - 1) % count][2] if closed or k > 0 else 0.0
-            turned.append((-vertices[k][0], vertices[k][1], bulge))
-        return tuple(turned)
+            back.append((-vertices[k][0], vertices[k][1], bulge))
+        return tuple(back)
 
-    x0, y0, x1, y1 = drawing.bounds
     return replace(
         drawing,
         shapes=tuple(replace(s, loops=tuple(loop(v, s.closed) for v in s.loops)) for s in drawing.shapes),
@@ -285,5 +300,6 @@ def mirrored(drawing: Drawing) -> Drawing:
         ),
         notes=tuple(replace(n, at=flip(n.at), prefer=flip(n.prefer)) for n in drawing.notes),
         handles=tuple(replace(h, at=flip(h.at), along=flip(h.along)) for h in drawing.handles),
-        bounds=(-x1, y0, -x0, y1),
+        frame=turned(drawing.frame) if drawing.frame is not None else None,
+        spare=turned(drawing.spare),
     )

@@ -7,9 +7,11 @@ made.
 
 from collections.abc import Mapping
 from dataclasses import fields, replace
+from functools import partial
 from typing import Any
 
 from bicentra.core.base.errors import JobError
+from bicentra.core.base.kept import Kept
 from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.job import CORNERS, Hub, Job, Knuckle, Opposite
 from bicentra.core.parts.survey import Survey
@@ -19,6 +21,8 @@ OF_AXLE = ("rotor", "caliper", "wheel", "fit", "bracket", "before", "parking")
 """Records that are designed for the axle."""
 OF_CORNER = ("hub", "knuckle")
 """Records that are measured at the corner, and taken from the other side where they are not."""
+_WITH_PARTS = Kept[Survey]()
+"""Surveys with the readings of their axle's parts: the very same record as long as both are."""
 OF_VEHICLE = ("title", "notes", "display_units", "limits", "practice")
 """What all corners share."""
 
@@ -88,7 +92,7 @@ def _surveys(vehicle: Vehicle, name: str) -> dict[str, Survey]:
         own = vehicle.corners.get(corner, Corner()).survey
         parts = vehicle.axles.get(axle_of(corner), Axle()).readings
         if own is not None:
-            found[corner] = replace(own, parts=parts) if parts else own
+            found[corner] = _WITH_PARTS.answer((own, parts), partial(replace, own, parts=parts)) if parts else own
         elif parts and corner == name:
             found[corner] = Survey(parts=parts)
     return found

@@ -1,17 +1,18 @@
 """What a vehicle must be before a corner's job is made of it."""
 
 from bicentra.core.base.errors import JobError
-from bicentra.core.parts.corners import OF_AXLE, OF_CORNER, axle_of, corners_of, job_of
+from bicentra.core.parts.corners import OF_AXLE, OF_CORNER, OF_VEHICLE, axle_of, corners_of, job_of
 from bicentra.core.parts.fields import meaning
 from bicentra.core.parts.job import CORNERS, Job
 from bicentra.core.parts.validate import check_value, leaves, validate
 from bicentra.core.parts.vehicle import AXLES, Vehicle
 
 
-def validate_vehicle(vehicle: Vehicle, trusted: Vehicle | None = None) -> None:
+def validate_vehicle(vehicle: Vehicle, trusted: Vehicle | None = None, seen: str = "") -> None:
     """Raise ``JobError`` with the file's key path, what was found and expected, for the first thing that cannot be.
 
-    What ``vehicle`` shares with an already validated ``trusted`` one is not looked at again.
+    What ``vehicle`` shares with an already validated ``trusted`` one is not looked at again. ``seen``: a corner whose job has been
+    looked at by itself.
     """
     _check_names(vehicle)
     for name, of in (
@@ -33,11 +34,24 @@ def validate_vehicle(vehicle: Vehicle, trusted: Vehicle | None = None) -> None:
             for path, told, value in leaves(part, f"axles.{name}.{record}", old):
                 check_value(path, told, value)
     for corner in corners_of(vehicle):
+        if corner == seen or (trusted is not None and _untouched(vehicle, trusted, corner)):
+            continue
         job = job_of(vehicle, corner)
         try:
             validate(job, job_of(trusted, corner) if trusted is not None and corner in corners_of(trusted) else None)
         except JobError as error:
             raise JobError(file_path(error.path, corner), error.found, error.expected) from error
+
+
+def _untouched(vehicle: Vehicle, trusted: Vehicle, corner: str) -> bool:
+    """Tell whether all that a corner's job is made of is the very same in both."""
+    axle = axle_of(corner)
+    return (
+        corner in corners_of(trusted)
+        and vehicle.axles.get(axle) is trusted.axles.get(axle)
+        and all(vehicle.corners.get(name) is trusted.corners.get(name) for name in CORNERS)
+        and all(getattr(vehicle, shared) is getattr(trusted, shared) for shared in OF_VEHICLE)
+    )
 
 
 def _check_names(vehicle: Vehicle) -> None:

@@ -32,7 +32,7 @@ class Step:
 
 
 def solved(job: Job) -> Solution:
-    """Return the whole answer for ``job``, every finding worked out: a fault of ours is met here. Turns come with the assessment."""
+    """Return the whole answer for ``job``, all findings worked out: a fault of ours is met here. Turns come with the assessment."""
     solution = solve(job, turns=False)
     _ = solution.findings
     return solution
@@ -175,7 +175,7 @@ class Study:
         job = job_of(vehicle)
         validate(job, trusted=self._job)
         if vehicle.corners.keys() - {vehicle.corner}:  # what is designed here must do for the other corners too
-            validate_vehicle(vehicle, self._vehicle)
+            validate_vehicle(vehicle, self._vehicle, seen=vehicle.corner)
         self._take(label, vehicle, job, group, quick)
 
     def _take(self, label: str, vehicle: Vehicle, job: Job, group: str, quick: bool) -> None:
@@ -196,20 +196,23 @@ class Study:
 
         A fault of ours in what was not looked at while something was pulled takes the whole step back.
         """
-        try:
-            _ = self._solution.findings
-        except Exception:
-            self._quick = False
-            self.cancel_group(self._done[-1].group if self._done else "")
-            raise
+        pulled, self._quick = self._quick, False
+        if pulled:
+            self._look_at_all()
         if self._done and self._done[-1].group and self._done[-1].before == self._done[-1].after:
             self._done.pop()
             self._undone, self._held = self._held, []
         elif self._done:
             self._done[-1] = replace(self._done[-1], group="")
-        if self._quick:
-            self._quick = False
+        if pulled:
             self._become(self._vehicle, self._job, self._solution)
+
+    def _look_at_all(self) -> None:
+        try:
+            _ = self._solution.findings
+        except Exception:
+            self.cancel_group(self._done[-1].group if self._done else "")
+            raise
 
     def cancel_group(self, group: str) -> None:
         """Take back the steps of an unfinished ``group`` as if they had never been: what could be done again still can."""
