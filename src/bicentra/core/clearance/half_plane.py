@@ -13,6 +13,7 @@ import numpy as np
 import shapely
 
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.geometry.gaps import distance
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.geometry.ring import Ring
 from bicentra.core.geometry.tracing import few
@@ -120,10 +121,15 @@ def room_between(parts: Parts, solids: Solids) -> WheelGap:
 
     How deep a clash goes is that of the deepest of the standing outline's points.
     """
+    if not (parts and solids):
+        return NO_GAP
     shapes = [(name, _solid(points)) for name, points in solids]
     lines = [(tag, lines_shape(of)) for tag, of in parts]
-    gaps = [_gap(tag, line, name, solid) for tag, line in lines for name, solid in shapes]
-    return min(gaps, default=NO_GAP, key=lambda gap: gap.value)
+    far = distance(np.array([line for _, line in lines])[:, None], np.array([solid for _, solid in shapes]))
+    least = float(far.min())  # of all pairs only the nearest, or those that meet, are looked at closely
+    near = np.argwhere(far <= max(least, 0.0)) if math.isfinite(least) else np.argwhere(~np.isfinite(far))
+    gaps = [_gap(*lines[i], *shapes[j]) for i, j in near.tolist()]
+    return min(gaps, key=lambda gap: gap.value)
 
 
 @lru_cache(maxsize=64)

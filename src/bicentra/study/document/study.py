@@ -182,7 +182,7 @@ class Study:
         grows = bool(group) and bool(self._done) and self._done[-1].group == group and not self._undone
         if not grows:
             self._held = list(self._undone)
-        solution = solve(job, turns=False) if quick else solved(job)
+        solution = solve(job, turns=False, cures=False) if quick else solved(job)
         # before anything is recorded: a fault in here leaves vehicle and history as they were
         before = self._done.pop().before if grows else self._vehicle
         self._done.append(Step(label, before, vehicle, group))
@@ -198,7 +198,7 @@ class Study:
         """
         pulled, self._quick = self._quick, False
         if pulled:
-            self._look_at_all()
+            self._solve_all()
         if self._done and self._done[-1].group and self._done[-1].before == self._done[-1].after:
             self._done.pop()
             self._undone, self._held = self._held, []
@@ -207,9 +207,9 @@ class Study:
         if pulled:
             self._become(self._vehicle, self._job, self._solution)
 
-    def _look_at_all(self) -> None:
+    def _solve_all(self) -> None:
         try:
-            _ = self._solution.findings
+            self._solution = solved(self._job)
         except Exception:
             self.cancel_group(self._done[-1].group if self._done else "")
             raise
