@@ -86,8 +86,8 @@ def _to_obstacles(assembly: Assembly, lengths: LengthFormat, turns: bool) -> Fin
     if obstacles:
         why = f"The bracket {_passes(name_of(assembly, pair[1]), value, lengths)}."
 
-    def sweep(clock: FloatArray) -> FloatArray:
-        return bracket_obstacle_sweep(assembly, metal_at(assembly, clock), len(clock)).value
+    def sweep(there: Assembly, clock: FloatArray) -> FloatArray:
+        return bracket_obstacle_sweep(there, metal_at(there, clock), len(clock)).value
 
     return make_finding(
         "bracket-to-obstacle", value, limit, why,

@@ -2,8 +2,10 @@
 
 from collections.abc import Callable
 from dataclasses import replace
+from itertools import pairwise
 
 import numpy as np
+import shapely
 
 from bicentra.core.base.finding import Finding, Remedy, Verdict, judge
 from bicentra.core.base.limit import Limit
@@ -11,12 +13,16 @@ from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.metal_checks import chosen_bolts
+from bicentra.core.bracket.turned import ear_centres
 from bicentra.core.clearance.clock_sweep import caliper_obstacle_sweep, head_room_sweep, ligament_sweep, name_of
+from bicentra.core.geometry.gaps import distance
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.lineup.bleeders import bleeder_sweep, bleeder_windows
 from bicentra.core.parts.limits import limit_for
 
-Sweep = Callable[[FloatArray], FloatArray]
+Sweep = Callable[[Assembly, FloatArray], FloatArray]
+TURNS_DEG = (0, 16, 46, 91, 181)
+"""Turns are looked at in these steps, near ones first [degrees]."""
 
 
 def with_turn_remedy(assembly: Assembly, finding: Finding) -> Finding:
@@ -24,7 +30,7 @@ def with_turn_remedy(assembly: Assembly, finding: Finding) -> Finding:
     if finding.verdict not in (Verdict.STOP, Verdict.CAUTION):
         return finding
     limit = limit_for(assembly.job, "ligament")
-    cures = turn_remedies(assembly, lambda clock: ligament_sweep(assembly, clock).value, limit)
+    cures = turn_remedies(assembly, lambda there, clock: ligament_sweep(there, clock).value, limit)
     return _with(finding, cures)
 
 
@@ -34,27 +40,46 @@ def _with(finding: Finding, remedies: tuple[Remedy, ...]) -> Finding:
 
 def turn_remedies(assembly: Assembly, sweep: Sweep, limit: Limit) -> tuple[Remedy, ...]:
     """Return the nearest turn, in whole degrees, after which ``sweep`` meets ``limit``; nothing when none does."""
+    turn = _nearest_turn(assembly, sweep, limit) if assembly.line.frame.is_known else None
+    if turn is None:
+        return ()
     clock = assembly.line.clock
-    if not is_known(clock):
-        return ()
-    turns = np.arange(-180.0, 180.0)
-    values = sweep(np.radians(clock + turns))
-    met = values >= limit.watch if limit.at_least else values <= limit.watch
-    if not met.any():
-        return ()
-    turn = float(turns[met][np.argmin(np.abs(turns[met]))])
     target = round((clock + turn) % 360.0, 4)
     way = "upward" if _rises(clock, turn) else "downward"
     action = f"Turn the caliper {abs(turn):.0f}° {way} (clock {target:g}°)"
-    return (
-        Remedy(
-            action,
-            None,
-            True,
-            (("fit.clock_deg", target),),
-            ("ligaments, bleeder and obstacles change with it",),
-        ),
-    )
+    side = ("ligaments, bleeder and obstacles change with it",)
+    return (Remedy(action, None, True, (("fit.clock_deg", target),), side),)
+
+
+def _nearest_turn(assembly: Assembly, sweep: Sweep, limit: Limit) -> float | None:
+    """Return the smallest turn [degrees] that meets ``limit``, looked for outward from where the caliper is."""
+    for least, most in pairwise(TURNS_DEG):
+        turns = np.concatenate([np.arange(-most + 1.0, -least + 1.0), np.arange(least, most)])
+        clock = np.radians(assembly.line.clock + turns)
+        values = sweep(within_reach(assembly, clock, limit.watch), clock)
+        met = values >= limit.watch if limit.at_least else values <= limit.watch
+        if met.any():
+            return float(turns[met][np.argmin(np.abs(turns[met]))])
+    return None
+
+
+def within_reach(assembly: Assembly, clock_rad: FloatArray, enough: float) -> Assembly:
+    """Return ``assembly`` without the obstacles that stay ``enough`` [mm] away at all of n clock angles [rad], whatever their
+    height; one whose height is not known stays in."""  # fmt: skip
+    body, ears = assembly.body, ear_centres(assembly, clock_rad)
+    wide = [p.radius for turning in assembly.turning for p in turning]
+    discs = [(hole.centre, hole.boss_radius) for hole in assembly.holes if hole.at == "lug"]
+    wide += [radius for _, radius in discs] + [hole.boss_radius for hole in assembly.holes]
+    points = [ears.reshape(-1, 2), np.array([centre for centre, _ in discs]).reshape(-1, 2)]
+    if body.is_known:
+        points.append(body.corners(clock_rad).reshape(-1, 2))
+    swept = np.concatenate(points)
+    if assembly.job.bracket.pulls or not (np.isfinite(swept).all() and is_known(*wide)):
+        return assembly
+    far = distance(shapely.MultiPoint(swept).convex_hull, np.array([o.shape for o in assembly.obstacles]))
+    near = far - max(wide) < enough
+    kept = tuple(o for o, is_near in zip(assembly.obstacles, near) if is_near or not is_known(o.z0, o.z1))
+    return replace(assembly, obstacles=kept)
 
 
 def _rises(clock: float, turn: float) -> bool:
@@ -85,7 +110,7 @@ def obstacle_room(assembly: Assembly, here: FloatArray, lengths: LengthFormat, t
         )
         or obstacle_missing(assembly)
     )
-    cures = _cures(turns, assembly, value, limit, lambda clock: caliper_obstacle_sweep(assembly, clock).value)
+    cures = _cures(turns, assembly, value, limit, lambda there, clock: caliper_obstacle_sweep(there, clock).value)
     return make_finding(
         "caliper-to-obstacle",
         value,
@@ -145,7 +170,7 @@ def head_room(assembly: Assembly, here: FloatArray, lengths: LengthFormat, turns
         )
         or "a bolt length is not known"
     )
-    cures = _cures(turns, assembly, value, limit, lambda clock: head_room_sweep(assembly, clock).value)
+    cures = _cures(turns, assembly, value, limit, lambda there, clock: head_room_sweep(there, clock).value)
     return make_finding(
         "bolt-head-room",
         value,
@@ -180,7 +205,7 @@ def bleeder_finding(assembly: Assembly, turns: bool) -> Finding:
         bleeder_directions=None if not assembly.job.caliper.bleeders_deg else 0.0,
         clock_angle=assembly.job.fit.clock_deg,
     )
-    cures = _cures(turns, assembly, value, limit, lambda clock: bleeder_sweep(assembly.job, clock))
+    cures = _cures(turns, assembly, value, limit, lambda there, clock: bleeder_sweep(there.job, clock))
     return make_finding(
         "bleeder-up",
         value,

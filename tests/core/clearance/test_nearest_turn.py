@@ -1,0 +1,56 @@
+"""The turn that cures a clash, against every whole degree of the circle with every obstacle looked at."""
+
+import math
+import random
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from bicentra.core.bracket.metal import metal_at
+from bicentra.core.clearance.clock_checks import TURNS_DEG, turn_remedies, within_reach
+from bicentra.core.clearance.clock_sweep import bracket_obstacle_sweep, caliper_obstacle_sweep
+from bicentra.core.parts.job import Job, Obstacle
+from bicentra.core.parts.limits import limit_for
+from bicentra.core.solution import solve
+
+
+def crowded(good: Job, chance: random.Random) -> Job:
+    """The corner among a dozen posts, some of unknown height."""
+    found = []
+    for k in range(12):
+        turn, radius = math.radians(chance.uniform(0.0, 360.0)), chance.uniform(95.0, 190.0)
+        x, y, half = radius * math.cos(turn), radius * math.sin(turn), chance.uniform(3.0, 9.0)
+        low = chance.uniform(-90.0, 10.0)
+        outline = ((x - half, y - half), (x + half, y - half), (x + half, y + half), (x - half, y + half))
+        high = None if chance.random() < 0.05 else low + chance.uniform(5.0, 40.0)
+        found.append(Obstacle(name=f"post {k}", outline_mm=outline, z_min_mm=low, z_max_mm=high))
+    return replace(good, survey={}, knuckle=replace(good.knuckle, obstacles=tuple(found)))
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_the_nearest_turn_is_the_nearest(good: Job, seed: int) -> None:
+    """Outward in steps and without what is out of reach: the same turn as the whole circle at once, the lower one of two alike."""
+    assembly = solve(crowded(good, random.Random(seed)), turns=False).assembly
+    turns = np.array(sorted(range(-180, 180), key=lambda turn: (abs(turn), turn)), dtype=float)
+    clock = np.radians(assembly.line.clock + turns)
+    for id, sweep in (
+        ("caliper-to-obstacle", lambda there, c: caliper_obstacle_sweep(there, c).value),
+        ("bracket-to-obstacle", lambda there, c: bracket_obstacle_sweep(there, metal_at(there, c), len(c)).value),
+    ):
+        limit = limit_for(assembly.job, id)
+        met = np.flatnonzero(sweep(assembly, clock) >= limit.watch)
+        wanted = round((assembly.line.clock + turns[met[0]]) % 360.0, 4) if len(met) else None
+        found = turn_remedies(assembly, sweep, limit)
+        assert (found[0].edits[0][1] if found else None) == wanted
+    assert TURNS_DEG[0] == 0 and TURNS_DEG[-1] > 180
+
+
+def test_what_is_out_of_reach_is_left_out_and_what_is_not_known_stays(good: Job) -> None:
+    """An obstacle half a metre away is not asked; one of unknown height is, wherever it stands."""
+    far = Obstacle(name="far", outline_mm=((500.0, 500.0), (510.0, 500.0), (510.0, 510.0)), z_min_mm=0.0, z_max_mm=9.0)
+    odd = replace(far, name="odd", z_max_mm=None)
+    job = replace(good, survey={}, knuckle=replace(good.knuckle, obstacles=(*good.knuckle.obstacles, far, odd)))
+    assembly = solve(job, turns=False).assembly
+    kept = within_reach(assembly, assembly.line.frame.here, 3.0).obstacles
+    assert "odd" in {o.name for o in kept} and "far" not in {o.name for o in kept} and len(kept) > 1
