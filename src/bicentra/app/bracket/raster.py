@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -10,9 +11,13 @@ from bicentra.core.drawing.solid_scene import Scene
 
 Image = NDArray[np.uint8]
 Floats = NDArray[np.float64]
+Places = NDArray[np.intp]
+Mask = NDArray[np.bool_]
 LIGHT = np.array([0.35, 0.55, 0.76])
 SHADE_LEAST, CUT_SHADE = 0.38, 0.55
 """How bright a face turned from the light is, and the inside that a cut lays open."""
+AT_ONCE = 400_000
+"""Pixels of faces that are looked at in one go."""
 
 
 @dataclass(frozen=True)
@@ -80,34 +85,101 @@ def _shades(triangles: Floats) -> Floats:
 
 
 def _paint(
-    image: Image, depth: Floats, seen: Floats, triangles: NDArray[np.intp], shades: Floats, colour: Floats,
-    veil: NDArray[np.bool_] | None, beyond: Floats | None,
+    image: Image, depth: Floats, seen: Floats, triangles: Places, shades: Floats, colour: Floats, veil: Mask | None,
+    beyond: Floats | None,
 ) -> None:  # fmt: skip
-    """Fill every face that looks at the eye, nearest first wins; beyond a cut nothing is filled, and insides are seen."""
-    high, wide = depth.shape
+    """Fill every face that looks at the eye, nearest first wins; beyond a cut nothing is filled, and insides are seen.
+
+    Rows of all faces at once, then the pixels of all rows: work grows with the pixels that are covered, not with the faces.
+    """
     a, b, c = seen[triangles[:, 0]], seen[triangles[:, 1]], seen[triangles[:, 2]]
     area = (b[:, 0] - a[:, 0]) * (c[:, 1] - a[:, 1]) - (b[:, 1] - a[:, 1]) * (c[:, 0] - a[:, 0])
     front = area < -1e-9
-    kept = np.abs(area) > 1e-9 if beyond is not None else front
-    lows = np.floor(np.minimum(np.minimum(a, b), c)[:, :2]).astype(int)
-    highs = np.ceil(np.maximum(np.maximum(a, b), c)[:, :2]).astype(int) + 1
-    kept &= (highs[:, 0] > 0) & (highs[:, 1] > 0) & (lows[:, 0] < wide) & (lows[:, 1] < high)
-    for k in np.flatnonzero(kept):
-        x0, y0 = max(lows[k, 0], 0), max(lows[k, 1], 0)
-        x1, y1 = min(highs[k, 0], wide), min(highs[k, 1], high)
-        px, py = np.arange(x0, x1) + 0.5, (np.arange(y0, y1) + 0.5)[:, None]
-        (ax, ay, az), (bx, by, bz), (cx, cy, cz) = a[k], b[k], c[k]
-        w0 = ((bx - px) * (cy - py) - (by - py) * (cx - px)) / area[k]
-        w1 = ((cx - px) * (ay - py) - (cy - py) * (ax - px)) / area[k]
-        w2 = 1.0 - w0 - w1
-        z = w0 * az + w1 * bz + w2 * cz
-        there = depth[y0:y1, x0:x1]
-        inside = (w0 >= 0) & (w1 >= 0) & (w2 >= 0) & (z > there)
-        if veil is not None:
-            inside &= veil[y0:y1, x0:x1]
-        if beyond is not None:
-            i, j, m = triangles[k]
-            inside &= w0 * beyond[i] + w1 * beyond[j] + w2 * beyond[m] <= 0.0
-        there[inside] = z[inside]
-        shade = shades[k] if front[k] else CUT_SHADE
-        image[y0:y1, x0:x1][inside] = np.clip(colour * shade, 0, 255)
+    face = np.flatnonzero(np.abs(area) > 1e-9 if beyond is not None else front)
+    corners = a[face], b[face], c[face]
+    lit = np.clip(colour * np.where(front, shades, CUT_SHADE)[:, None], 0, 255).astype(np.uint8)[face]
+    rows = _rows(corners, depth.shape)
+    away = None if beyond is None else _slopes(corners, beyond[triangles[face]])
+    deep = _slopes(corners, np.stack([corner[:, 2] for corner in corners], axis=-1))
+    for part in _parts(rows.count):
+        _fill(image, depth, rows, part, lit, deep, away, veil)
+
+
+@dataclass(frozen=True)
+class _Rows:
+    """Stretches of pixels, (n,) each: the face they are of, their row, first column, and how many."""
+
+    face: Places
+    row: Places
+    first: Places
+    count: Places
+
+
+def _rows(corners: tuple[Floats, Floats, Floats], shape: tuple[int, int]) -> _Rows:
+    """Return the stretches of pixels whose middles lie in each of m faces."""
+    high, wide = shape
+    ys = np.stack([corner[:, 1] for corner in corners])
+    top = np.clip(np.ceil(ys.min(axis=0) - 0.5).astype(np.intp), 0, high)
+    bottom = np.clip(np.floor(ys.max(axis=0) - 0.5).astype(np.intp), -1, high - 1)
+    many = np.maximum(bottom - top + 1, 0)
+    face, row = _spread(many, top)
+    y = row + 0.5
+    left, right = np.full(len(row), np.inf), np.full(len(row), -np.inf)
+    for p, q in ((0, 1), (1, 2), (2, 0)):
+        (px, py), (qx, qy) = corners[p][:, :2].T[:, face], corners[q][:, :2].T[:, face]
+        met = (np.minimum(py, qy) <= y) & (y <= np.maximum(py, qy)) & (py != qy)
+        x = px + (y - py) / np.where(met, qy - py, 1.0) * (qx - px)
+        left, right = np.where(met, np.minimum(left, x), left), np.where(met, np.maximum(right, x), right)
+    first = np.ceil(np.clip(left - 0.5, 0, wide)).astype(np.intp)
+    last = np.floor(np.clip(right - 0.5, -1, wide - 1)).astype(np.intp)
+    count = np.maximum(last - first + 1, 0)
+    kept = count > 0
+    return _Rows(face[kept], row[kept], first[kept], count[kept])
+
+
+def _spread(many: Places, first: Places) -> tuple[Places, Places]:
+    """Return, for stretches of ``many`` numbers from ``first`` on, whose each number is, and the numbers."""
+    whose = np.repeat(np.arange(len(many)), many)
+    return whose, np.arange(len(whose)) - np.repeat(np.cumsum(many) - many, many) + first[whose]
+
+
+def _slopes(corners: tuple[Floats, Floats, Floats], values: Floats) -> Floats:
+    """Return (m, 3): value at (0, 0) and its slopes along x and y of what is given at (m, 3) corners and linear between."""
+    a, b, c = corners
+    ux, uy, vx, vy = (b - a)[:, 0], (b - a)[:, 1], (c - a)[:, 0], (c - a)[:, 1]
+    du, dv = values[:, 1] - values[:, 0], values[:, 2] - values[:, 0]
+    area = ux * vy - uy * vx
+    along, down = (du * vy - dv * uy) / area, (dv * ux - du * vx) / area
+    return np.stack([values[:, 0] - along * a[:, 0] - down * a[:, 1], along, down], axis=-1)
+
+
+def _parts(count: Places) -> list[slice]:
+    """Return the stretches in parts of at most about ``AT_ONCE`` pixels."""
+    ends = np.cumsum(count)
+    if not len(ends):
+        return []
+    cuts = np.unique(np.searchsorted(ends, np.arange(AT_ONCE, ends[-1], AT_ONCE), side="left") + 1)
+    edges = [0, *(int(cut) for cut in cuts if cut < len(count)), len(count)]
+    return [slice(low, high) for low, high in pairwise(edges)]
+
+
+def _fill(
+    image: Image, depth: Floats, rows: _Rows, part: slice, lit: Image, deep: Floats, away: Floats | None,
+    veil: Mask | None,
+) -> None:  # fmt: skip
+    """Fill the pixels of a part of the stretches: each with the nearest face that covers it."""
+    face, row = rows.face[part], rows.row[part]
+    whose, column = _spread(rows.count[part], rows.first[part])
+    pixel = (row * depth.shape[1])[whose] + column
+    x, y = column + 0.5, row + 0.5
+    z = (deep[face, 0] + deep[face, 2] * y)[whose] + deep[face, 1][whose] * x
+    flat = depth.reshape(-1)
+    ahead = z > flat[pixel]
+    if veil is not None:
+        ahead &= veil.reshape(-1)[pixel]
+    if away is not None:
+        ahead &= (away[face, 0] + away[face, 2] * y)[whose] + away[face, 1][whose] * x <= 0.0
+    pixel, z, whose = pixel[ahead], z[ahead], whose[ahead]
+    np.maximum.at(flat, pixel, z)
+    won = z == flat[pixel]
+    image.reshape(-1, 3)[pixel[won]] = lit[face[whose[won]]]
