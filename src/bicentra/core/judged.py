@@ -1,6 +1,6 @@
 """A bracket made, placed and judged: line-up, bracket, everything placed, and what is asked of the bracket."""
 
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Container, Iterable, Iterator
 from dataclasses import dataclass, replace
 from functools import partial
 
@@ -118,9 +118,9 @@ def bracket_findings(
 
 
 def bracket_steps(
-    assembly: Assembly, lengths: LengthFormat, turns: bool = True, cures: bool = True
+    assembly: Assembly, lengths: LengthFormat, turns: bool = True, cures: bool = True, but: Container[str] = ()
 ) -> tuple[Step, ...]:
-    """Return the same as steps, to be asked when somebody wants to know."""
+    """Return the same as steps, to be asked when somebody wants to know. ``but``: clearances that need not be asked."""
     bracket = assembly.bracket
     if not bracket.stands:
         return (step("bracket", lambda: (_refusal(bracket),)),)
@@ -138,7 +138,7 @@ def bracket_steps(
         step("joint", of_shims),
         step("metal", of_metal),
         step("joint metal", lambda: bolt_findings(assembly, lengths, cures)),
-        step("clearance", lambda: clearance_findings(assembly, lengths, turns)),
+        step("clearance", lambda: clearance_findings(assembly, lengths, turns, but)),
     )
     return tuple(replace(one, ask=partial(_all_of_what_is_there, one.ask, bracket)) for one in steps)
 

@@ -1,5 +1,7 @@
 """Whether the bracket meets rotor, hub, obstacles or the caliper's body: its metal against each, whatever its kind."""
 
+from collections.abc import Callable, Container
+
 import shapely
 
 from bicentra.core.base.finding import Finding, Remedy, Verdict, judge
@@ -17,25 +19,28 @@ from bicentra.core.geometry.ring import Ring, nearest_gap
 from bicentra.core.parts.limits import limit_for
 
 
-def clearance_findings(assembly: Assembly, lengths: LengthFormat, turns: bool = True) -> tuple[Finding, ...]:
+def clearance_findings(
+    assembly: Assembly, lengths: LengthFormat, turns: bool = True, but: Container[str] = ()
+) -> tuple[Finding, ...]:
     """Return the room round the bracket's metal and its bolts' heads; nothing for one without a plate.
 
-    With ``turns`` the nearest turn is looked for that cures what does not clear.
+    With ``turns`` the nearest turn is looked for that cures what does not clear. ``but``: ids that need not be asked.
     """
     bracket, job = assembly.bracket, assembly.job
     if bracket.plate is None and bracket.shape is None:
         return ()
-    asked = [
-        _to_rings("rotor", "the rotor", assembly, assembly.rotor, rotor_missing(assembly), lengths),
-        _to_rings("hub", "hub and axle", assembly, _turning_hub(assembly), hub_missing(assembly), lengths),
-        _to_obstacles(assembly, lengths, turns),
-        head_room(assembly, assembly.line.frame.here, lengths, turns),
-    ]
+    hub, rotor = _turning_hub(assembly), assembly.rotor
+    asks: dict[str, Callable[[], Finding]] = {
+        "bracket-to-rotor": lambda: _to_rings("rotor", "the rotor", assembly, rotor, rotor_missing(assembly), lengths),
+        "bracket-to-hub": lambda: _to_rings("hub", "hub and axle", assembly, hub, hub_missing(assembly), lengths),
+        "bracket-to-obstacle": lambda: _to_obstacles(assembly, lengths, turns),
+        "bolt-head-room": lambda: head_room(assembly, assembly.line.frame.here, lengths, turns),
+    }
     if bracket.feet is None:  # a caliper on studs stands on the bracket with its body all round
-        asked.append(_to_caliper(assembly, lengths))
+        asks["bracket-to-caliper"] = lambda: _to_caliper(assembly, lengths)
     if job.hub.retainer_circle_mm is not None and not bracket.kind.at_retainer:
-        asked.append(retainer_reach(job, _plan(assembly), lengths, bracket.kind.comes_off))
-    return tuple(asked)
+        asks["retainer-reach"] = lambda: retainer_reach(job, _plan(assembly), lengths, bracket.kind.comes_off)
+    return tuple(ask() for id, ask in asks.items() if id not in but)
 
 
 def _plan(assembly: Assembly) -> shapely.Geometry:

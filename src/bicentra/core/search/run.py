@@ -1,6 +1,6 @@
 """The search: every rotor with every caliper, plate behind the rotor and side, at every clock angle; results as they come."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 import numpy as np
@@ -47,7 +47,8 @@ class FoundSet:
     """The best clock angle of one rotor, caliper, plate and side. ``decides``: id of the finding its verdict comes from.
 
     ``verdict`` is that of ``check`` on ``job`` without its survey; lengths in mm, unknown where the set was stopped before.
-    ``axial_offset``: what the plate has to make up at the first lug. ``granted``: the wishes behind the score, 0 to 1 each.
+    ``axial_offset``: what the plate has to make up at the first lug. ``granted``: the criteria behind the score, 0 to 1 each.
+    ``alike``: so many more sets of these parts are stopped too and were not made.
     """
 
     job: Job
@@ -60,6 +61,7 @@ class FoundSet:
     feasible: int
     axial_offset: float = UNKNOWN
     granted: Mapping[str, float] = field(default_factory=dict)
+    alike: int = 0
 
     @property
     def key(self) -> tuple[int, float]:
@@ -85,8 +87,8 @@ class Step:
 def search(job: Job, space: Space) -> Iterator[Step]:
     """Look through ``space`` for the hub and knuckle of ``job``; one step for each rotor. Stop by asking no further.
 
-    Every set of parts gives one ``FoundSet``, at its best angle. Sets that a rotor or a pair of parts alone stops are
-    told with what stops them and nothing else.
+    Every set of parts gives one ``FoundSet``, at its best angle. What a rotor stops by itself, or with a caliper, is not made set
+    by set: one of them stands for all, told with what stops it and how many are ``alike``.
     """
     lengths = job.lengths
     angles: FloatArray = np.arange(space.angles, dtype=np.float64) * (360.0 / space.angles)
@@ -94,20 +96,40 @@ def search(job: Job, space: Space) -> Iterator[Step]:
         yield Step(count / len(space.rotors), tuple(_with_rotor(replace(job, rotor=rotor), space, angles, lengths)))
 
 
+def sets_called(job: Job, space: Space, words: Sequence[str], most: int) -> tuple[FoundSet, ...]:
+    """Return the first ``most`` sets of ``space`` whose names hold every one of ``words``, each looked at by itself [no unit]."""
+    found: list[FoundSet] = []
+    for rotor in space.rotors:
+        for caliper in space.calipers:
+            parts = f"{rotor.name} + {caliper.name}".lower().replace("x", "×")
+            if all(word in parts for word in words):
+                one = replace(space, rotors=(rotor,), calipers=(caliper,))
+                found += [found_set for step in search(job, one) for found_set in step.sets]
+                if len(found) >= most:
+                    return tuple(found[:most])
+    return tuple(found)
+
+
 def _with_rotor(job: Job, space: Space, angles: FloatArray, lengths: LengthFormat) -> Iterator[FoundSet]:
     """Yield every set with this rotor; what does not change from set to set is made once."""
     fits = {plate: replace(job.fit, rotor_spacer_mm=plate) for plate in space.plates}
     brackets = [replace(job.bracket, side=side) for side in space.sides]
     on_hub = {plate: rotor_on_hub(replace(job, fit=fit), lengths, cures=False) for plate, fit in fits.items()}
-    for caliper in space.calipers:
+    fitting = [plate for plate in space.plates if on_hub[plate].verdict is not Verdict.STOP]
+    for caliper in space.calipers if fitting else space.calipers[:1]:
+        stopped: list[FoundSet] = []
         for plate, fit in fits.items():
             here = replace(job, caliper=caliper, fit=fit)
             line = line_up(here)
-            still = (on_hub[plate],) if on_hub[plate].verdict is Verdict.STOP else _pair_findings(here, line)
-            stopped = worst_rank(still) == STOP
+            still = _pair_findings(here, line) if plate in fitting else (on_hub[plate],)
+            if worst_rank(still) == STOP:
+                stopped.append(_stopped(replace(here, bracket=brackets[0]), line, still))
+                continue
             for bracket in brackets:
-                chosen = replace(here, bracket=bracket)
-                yield _stopped(chosen, line, still) if stopped else _swept(chosen, angles, lengths, still)
+                yield _swept(replace(here, bracket=bracket), angles, lengths, still)
+        if stopped:
+            many = len(stopped) * len(brackets) * (1 if fitting else len(space.calipers))
+            yield replace(stopped[0], alike=many - 1)
 
 
 def _pair_findings(job: Job, line: LineUp) -> tuple[Finding, ...]:

@@ -37,7 +37,7 @@ from bicentra.core.clearance.turning import turning_findings
 from bicentra.core.clearance.wheel_room import wheel_room
 from bicentra.core.geometry.outline import FloatArray, Point
 from bicentra.core.geometry.ring import Ring, nearest_gap
-from bicentra.core.judged import asked, bracket_findings, judge_bracket, placed_metal
+from bicentra.core.judged import asked, bracket_findings, bracket_steps, judge_bracket, placed_metal
 from bicentra.core.lineup.bleeders import bleeder_sweep
 from bicentra.core.lineup.more_checks import handedness
 from bicentra.core.lineup.solids import retainer_places
@@ -73,6 +73,10 @@ def still_findings(assembly: Assembly, lengths: LengthFormat) -> tuple[Finding, 
     found = [
         *(finding for finding in own if not kind_of(finding.id).turns),
         axial_finding(assembly, lengths, cures=False),
+    ]
+    if worst_rank(found) == STOP:
+        return tuple(found)
+    found += [
         *((shim_finding(assembly, lengths),) if bracket.packed else ()),
         *bolt_findings(assembly, lengths, cures=False),
     ]
@@ -241,11 +245,9 @@ def _ask_own(turn: _Turn, places: Places, hulls: FloatArray, lengths: LengthForm
             rank = np.minimum(rank, judge(nearest_gap(prism.ring, rings, limit.watch), limit).rank).astype(np.int8)
     for k in np.flatnonzero(~whole):
         here = _made_at(assembly, float(angles[places[k]]), lengths)
-        own = bracket_findings(here, lengths, turns=False, cures=False)
-        rank[k] = worst_rank(tuple(f for f in own if kind_of(f.id).turns and f.id not in turn.values))
-        rank[k] = min(
-            rank[k], worst_rank(tuple(f for f in own if kind_of(f.id).room == "metal" and f.id not in turn.values))
-        )
+        steps = bracket_steps(here, lengths, turns=False, cures=False, but=turn.values)
+        own = [f for one in steps if "joint" not in one.rooms for f in one.ask() if f.id not in turn.values]
+        rank[k] = worst_rank([f for f in own if kind_of(f.id).turns or kind_of(f.id).room == "metal"])
     turn.lower(places, rank)
 
 

@@ -25,7 +25,7 @@ from bicentra.study.desks.part_sets import (
     weights_before,
     weights_of,
 )
-from bicentra.study.desks.search import Criteria, Harvest, look, space_for
+from bicentra.study.desks.search import Criteria, Harvest, called, look, space_for
 from bicentra.study.document.study import Study
 from bicentra.study.library.library import Library, whole_library
 
@@ -60,7 +60,9 @@ class PartsDesk:
         self.sets: tuple[FoundSet, ...] = ()
         self.chosen: FoundSet | None = None
         self.looked = 0.0
-        self._fresh: tuple[FoundSet, ...] = ()
+        self._fresh: tuple[tuple[FoundSet, ...], Counter[Verdict]] = ((), Counter())
+        self._counted: Counter[Verdict] = Counter()
+        self._asked = Criteria()
         self._library: Library | None = None
 
     @property
@@ -122,7 +124,7 @@ class PartsDesk:
 
         It gives the part that is done (0 to 1) and whether there is something new for ``take_in``; no further is no harm.
         """
-        self.chosen, self._fresh, self.looked = None, (), 0.0
+        self.chosen, self._fresh, self.looked, self._asked = None, ((), Counter()), 0.0, criteria
         return self._found(look(self.study.job, self.library, criteria))
 
     def _found(self, harvests: Iterator[Harvest]) -> Iterator[tuple[float, bool]]:
@@ -130,23 +132,26 @@ class PartsDesk:
         for harvest in harvests:
             new = harvest.done >= 1.0 or time.monotonic() - told >= SHOW_S
             if new:
-                self._fresh, told = tuple(harvest.sets), time.monotonic()
+                self._fresh, told = (tuple(harvest.sets), Counter(harvest.counts)), time.monotonic()
             yield harvest.done, new
 
     def take_in(self, looked: float) -> None:
         """Take what the search has found by now; ``looked``: the part of it that is done, 0 to 1."""
-        self.looked, self.sets = looked, self._fresh
+        self.looked, (self.sets, self._counted) = looked, self._fresh
 
     def counts(self) -> str:
         """Return how many sets have been looked at, and what they are."""
-        counts = Counter(found.verdict for found in self.sets)
+        counts = self._counted
         told = ", ".join(f"{counts[verdict]} {verdict.word}" for verdict in ORDER if counts[verdict])
-        return f"{len(self.sets)} sets looked at: {told}"
+        return f"{counts.total()} sets looked at: {told}"
 
     def named(self, text: str) -> tuple[FoundSet, ...]:
-        """Return the sets whose names hold every word of ``text``, best first."""
+        """Return the sets whose names hold every word of ``text``, best first: of those kept, else any there could be."""
         asked = text.lower().replace("x", "×").split()
-        return tuple(s for s in self.sets if all(word in s.name.lower().replace("x", "×") for word in asked))
+        kept = tuple(s for s in self.sets if all(word in s.name.lower().replace("x", "×") for word in asked))
+        if kept or not (asked and self.sets):
+            return kept
+        return called(self.study.job, self.library, self._asked, text)
 
     def take(self, found: FoundSet) -> tuple[str, tuple[Edit, ...]]:
         """Return what taking a set is called, and its edits: none when the job has it already."""

@@ -1,20 +1,20 @@
 """The search from a library's point of view: which parts are looked at, and the best sets kept as they come."""
 
+from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
 
-from bicentra.core.base.finding import Finding
+from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.parts.hat import Hat
 from bicentra.core.parts.job import Caliper, Job, Rotor, Wheel
 from bicentra.core.parts.two_piece import misfits, on_hat
-from bicentra.core.search.run import PLATES_MM, SIDES, FoundSet, Space, Step, search, why_not
+from bicentra.core.search.run import PLATES_MM, SIDES, FoundSet, Space, Step, search, sets_called, why_not
 from bicentra.study.library.library import Library
 
+MOST_REASONS, MOST_KEPT, MOST_CALLED = 6, 500, 40
+"""Reasons told against a set; best sets that are kept; sets looked at because somebody asks for them by name."""
 DUTIES = {"any": 0.0, "light": 3.0, "loaded": 4.5, "hard": 6.0}
 """Least mass of the rotor for a duty [kg]: more iron takes up more heat. Common practice, no published source."""
-
-
-MOST_REASONS = 6
 
 
 @dataclass(frozen=True)
@@ -37,17 +37,20 @@ class Criteria:
 
 @dataclass
 class Harvest:
-    """The sets found so far, best first, and how many were looked at."""
+    """The best sets found so far, best first, and how many there are of each verdict. ``most``: how many are kept."""
 
     combinations: int
+    most: int = MOST_KEPT
     done: float = 0.0
     sets: list[FoundSet] = field(default_factory=list)
+    counts: Counter[Verdict] = field(default_factory=Counter)
 
     def take(self, step: Step) -> None:
         """Put what one step found in its place."""
         self.done = step.done
-        self.sets += step.sets
-        self.sets.sort(key=lambda found: found.key)
+        for found in step.sets:
+            self.counts[found.verdict] += 1 + found.alike
+        self.sets = sorted((*self.sets, *step.sets), key=lambda found: found.key)[: self.most]
 
 
 def rotors_of(library: Library) -> tuple[Rotor, ...]:
@@ -98,16 +101,25 @@ def job_for(job: Job, criteria: Criteria) -> Job:
     return job
 
 
-def look(job: Job, library: Library, criteria: Criteria) -> Iterator[Harvest]:
-    """Search and give the same harvest again after each step, fuller each time; stop by asking no further."""
+def look(job: Job, library: Library, criteria: Criteria, most: int = MOST_KEPT) -> Iterator[Harvest]:
+    """Search and give the same harvest again after each step, fuller each time; stop by asking no further.
+
+    The best ``most`` sets are kept: a library of ten thousand parts makes millions.
+    """
     space = space_for(library, criteria)
-    harvest = Harvest(space.combinations)
+    harvest = Harvest(space.combinations, most)
     if not space.combinations:
         harvest.done = 1.0
         yield harvest
     for step in search(job_for(job, criteria), space):
         harvest.take(step)
         yield harvest
+
+
+def called(job: Job, library: Library, criteria: Criteria, text: str) -> tuple[FoundSet, ...]:
+    """Return sets whose parts' names hold every word of ``text``, kept or not: why not this one?"""
+    words = text.lower().replace("x", "×").split()
+    return sets_called(job_for(job, criteria), space_for(library, criteria), words, MOST_CALLED) if words else ()
 
 
 def reasons(found: FoundSet) -> tuple[Finding, ...]:
