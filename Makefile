@@ -2,6 +2,8 @@
 # make test         set up and run every test, format, lint and type check, without a monitor
 # make soak         5000 random jobs of every kind through every paper (JOBS=n SEED=s)
 # make bench        medians and ratios of the speed targets
+# make growth       time and memory against size, up to every limit
+# make mutants      small faults put into the core one at a time: which does no test notice? (ROOM=lineup FAULTS=n SEED=s)
 # make screenshots  renew docs/screenshots from the demo job
 SHELL := /bin/bash
 PY := .venv/bin/python
@@ -10,7 +12,7 @@ DEV := .venv/.ready-dev
 # Seconds after which the tests are ended, green or red, so that a run never hangs; a machine a fifth as fast needs half of it.
 LONGEST := 4500
 
-.PHONY: setup setup-dev demo test quick soak bench screenshots clean
+.PHONY: setup setup-dev demo test quick soak bench growth mutants screenshots clean
 
 setup: $(STAMP)
 setup-dev: $(DEV)
@@ -45,6 +47,12 @@ soak: $(DEV)
 
 bench: $(DEV)
 	QT_QPA_PLATFORM=offscreen $(PY) benchmarks/bench.py
+
+growth: $(DEV)
+	$(PY) benchmarks/growth.py
+
+mutants: $(DEV)
+	$(PY) scripts/mutants.py $(or $(ROOM),all) $(or $(FAULTS),60) $(or $(SEED),1)
 
 screenshots: $(DEV)
 	QT_QPA_PLATFORM=offscreen $(PY) scripts/screenshots.py docs/screenshots

@@ -278,3 +278,14 @@ def imports_of(path: Path) -> Iterator[str]:
             base = (node.module or "").removeprefix("bicentra").lstrip(".")
             yield base
             yield from (f"{base}.{alias.name}" for alias in node.names)
+
+
+def test_scripts_and_benches_ask_for_what_is_there() -> None:
+    """Whatever a script or a bench imports from the program, inside a function too, exists under that name."""
+    missing = []
+    for path in (*Path("scripts").glob("*.py"), *Path("benchmarks").glob("*.py")):
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.ImportFrom) and (node.module or "").startswith("bicentra"):
+                module = importlib.import_module(node.module or "")
+                missing += [f"{path}: {node.module}.{a.name}" for a in node.names if not hasattr(module, a.name)]
+    assert missing == []

@@ -84,6 +84,6 @@ def test_smallest_detectable_blunder_is_baardas(monkeypatch: pytest.MonkeyPatch)
     monkeypatch.setattr(module, "FALSE_ALARM", 0.001 * 10)
     done = adjust(five_studs())
     expected = 0.02 * 4.13 / np.sqrt(done.redundancy)
-    separable = np.abs(done.correlation - np.eye(10)).max(axis=1) < 0.88
+    separable = np.abs(done.correlation_of(0, 10) - np.eye(10)).max(axis=1) < 0.88
     assert separable.any()
     assert done.detectable[separable] == pytest.approx(expected[separable], rel=2e-3)

@@ -14,11 +14,10 @@ from typing import Any, TypeVar, Union, get_args, get_origin, get_type_hints
 import msgspec
 
 from bicentra.core.base.errors import JobError, JobFileError
+from bicentra.core.parts.sizes import MOST_BYTES, MOST_DEPTH
 from bicentra.formats.migrations import CURRENT, as_of
 
 Record = TypeVar("Record")
-MOST_BYTES = 16 * 1024 * 1024
-MOST_DEPTH = 64
 _TOKEN = re.compile(rb'"(?:[^"\\]|\\.)*+(?:"|\\?\Z)|[\[\]{}]', re.DOTALL)
 """A string, to the end of the file where it is not closed (else every quote in it would be tried anew), or a bracket."""
 _AT = re.compile(r"^(?P<what>.*?)(?: - at `(?P<path>[^`]*)`)?$", re.DOTALL)

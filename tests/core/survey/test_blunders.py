@@ -52,7 +52,9 @@ def test_networks_with_a_planted_blunder(network: Maker, tally: dict[str, int], 
         tally["named"] += k in found.suspects
         if len(found.suspects) > 1:
             worst = max(found.suspects, key=lambda j: abs(found.normalised[j]))
-            assert all(abs(found.correlation[worst, j]) > INSEPARABLE for j in found.suspects if j != worst)
+            assert all(
+                abs(found.correlation_of(worst, worst + 1)[0, j]) > INSEPARABLE for j in found.suspects if j != worst
+            )
 
 
 def test_blunders_are_named_and_clean_networks_left_alone(network: Maker, tally: dict[str, int]) -> None:

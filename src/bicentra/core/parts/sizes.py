@@ -1,4 +1,8 @@
-"""How long every list, map and text of a job may be. More than a real corner ever has, and little enough to be worked out."""
+"""How much a job may hold: the one place where every limit stands.
+
+More than a real corner ever has, and little enough to be worked out: ``make growth`` shows what each costs up to here. Asked when
+a file is read, at every change, and before anything is written.
+"""
 
 from collections.abc import Mapping, Sized
 
@@ -23,6 +27,10 @@ MOST_LETTERS: dict[str, int] = {
 }
 """Most letters of a text, by its key; 200 where nothing else is said."""
 USUAL_ITEMS, USUAL_LETTERS, MOST_OBSTACLE_POINTS = 100, 200, 12_000
+MOST_LUGS, MOST_POINTS = MOST_ITEMS["lugs"], MOST_ITEMS["outline_mm"]
+MOST_READINGS, MOST_FEATURES = MOST_ITEMS["distances"], MOST_ITEMS["features"]
+MOST_BYTES, MOST_DEPTH = 16 * 1024 * 1024, 64
+"""Size of a file, and how deep its brackets may nest."""
 
 
 def check_size(path: str, name: str, value: object) -> None:

@@ -10,16 +10,15 @@ from bicentra.core.base.errors import JobError
 from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.fields import Meaning, meaning
 from bicentra.core.parts.job import CORNERS, Caliper, Job, Knuckle, Lug, Obstacle, Rotor, Wheel
-from bicentra.core.parts.sizes import MOST_OBSTACLE_POINTS, check_size
+from bicentra.core.parts.sizes import MOST_LUGS, MOST_OBSTACLE_POINTS, MOST_POINTS, check_size
 from bicentra.core.parts.threads import SUNK_HEADS, THREADS, find_thread
-from bicentra.core.parts.validate_shapes import MOST_POINTS, check_number, check_outline, check_shapes
+from bicentra.core.parts.validate_shapes import check_number, check_outline, check_shapes
 from bicentra.core.parts.validate_survey import check_survey
 
 COINCIDENT_MM = 1.0
 """Lug centres closer than this are one hole measured twice: no two bolts fit."""
 HAT_SLACK_MM = 0.01
 """A hat as wide as the swept band's inner edge is one; wider it cannot be."""
-MOST_LUGS, MOST_OBSTACLES = 12, 200
 
 
 def validate(job: Job, trusted: Job | None = None) -> None:

@@ -5,8 +5,8 @@ import math
 from bicentra.core.base.errors import JobError
 from bicentra.core.parts.fields import Meaning
 from bicentra.core.parts.job import Job
+from bicentra.core.parts.sizes import MOST_POINTS
 
-MOST_POINTS = 2000
 POINT = Meaning("point", least=-2000.0, most=2000.0)
 Points = tuple[tuple[float, float], ...]
 

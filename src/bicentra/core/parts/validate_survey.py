@@ -3,9 +3,10 @@
 import math
 
 from bicentra.core.base.errors import JobError
+from bicentra.core.parts.sizes import MOST_FEATURES, MOST_READINGS
 from bicentra.core.parts.survey import INSTRUMENTS, Direction, Distance, Feature, Survey
 
-MOST_READINGS, MOST_FEATURES, MOST_MM = 2000, 200, 5000.0
+MOST_MM = 5000.0
 
 
 def check_survey(path: str, survey: Survey) -> None:

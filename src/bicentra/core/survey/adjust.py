@@ -41,7 +41,7 @@ WEAK = 1e-4
 """Weight of the pull towards the start that keeps an undetermined unknown in its place [1/mm]: far below any reading."""
 LARGE = 60
 """Unknowns from which SciPy's trust-region solver is quicker than MINPACK's: it works in blocks."""
-MOST_STEPS, SETTLED = 120, 1e-3
+MOST_STEPS, SETTLED, ROWS_AT_ONCE = 120, 1e-3, 256
 """Evaluations allowed, and the step [mm or rad] below which what is left to gain is below any instrument."""
 
 
@@ -59,7 +59,8 @@ class Adjusted:
 
     ``covariance`` is (unknowns, unknowns), ``gain`` (unknowns, n): change of the unknowns by one standard uncertainty
     of each reading, so that covariance = gain·gainᵀ. ``residuals`` are measured minus adjusted,
-    ``free`` counts the ways the unknowns can move that no reading holds.
+    ``free`` counts the ways the unknowns can move that no reading holds. ``basis`` (n, rank): U with U·Uᵀ the share of each
+    reading in each adjusted one; the n by n table itself is never held.
     """
 
     network: Network
@@ -68,7 +69,7 @@ class Adjusted:
     gain: Array
     residuals: Array
     redundancy: Array
-    correlation: Array
+    basis: Array
     loose: tuple[Loose, ...]
     mirrored: tuple[tuple[str, Place, Place], ...]
     steps: int
@@ -96,6 +97,13 @@ class Adjusted:
 
         return None if self.dof == 0 else self.chi_square <= float(chdtri(self.dof, 1 - CHI_SQUARE_LEVEL))
 
+    def correlation_of(self, first: int, last: int) -> Array:
+        """Return rows ``first`` to before ``last`` of the correlation of the residuals, (last − first, n) [no unit]."""
+        root = np.sqrt(np.maximum(self.redundancy, 1e-12))
+        hat = self.basis[first:last] @ self.basis.T
+        hat[np.arange(last - first), np.arange(first, last)] -= 1.0
+        return np.asarray(-hat / (root[first:last, None] * root))
+
     @cached_property
     def normalised(self) -> Array:
         """Residual over its own standard deviation, (n,); nan where nothing checks the reading."""
@@ -116,10 +124,13 @@ class Adjusted:
         from scipy.special import ndtri
 
         shift = self.critical + float(ndtri(POWER))
-        pairs = np.abs(self.correlation)
-        np.fill_diagonal(pairs, 0.0)
-        pairs[pairs > INSEPARABLE] = 0.0  # those are named together
-        closest = pairs.max(axis=1, initial=0.0)
+        closest = np.zeros(len(self.redundancy))
+        for first in range(0, len(closest), ROWS_AT_ONCE):
+            last = min(first + ROWS_AT_ONCE, len(closest))
+            pairs = np.abs(self.correlation_of(first, last))
+            pairs[np.arange(last - first), np.arange(first, last)] = 0.0
+            pairs[pairs > INSEPARABLE] = 0.0  # those are named together
+            closest[first:last] = pairs.max(axis=1, initial=0.0)
         needed = np.maximum(shift, NAMING / np.sqrt((1.0 - closest) / 2))
         checked = self.redundancy > UNCHECKED
         root = np.sqrt(np.where(checked, self.redundancy, 1.0))
@@ -134,7 +145,7 @@ class Adjusted:
         worst = int(np.nanargmax(size))
         if size[worst] <= self.critical:
             return ()
-        twins = np.abs(self.correlation[worst]) > INSEPARABLE
+        twins = np.abs(self.correlation_of(worst, worst + 1)[0]) > INSEPARABLE
         twins[worst] = True
         return tuple(int(k) for k in np.flatnonzero(twins & (self.redundancy > UNCHECKED)))
 
@@ -303,13 +314,11 @@ def _judge(network: Network, x: Array, steps: int) -> Adjusted:
     slopes = network.slopes(x) if network.readings else np.zeros((0, network.count))
     deviations = network.deviations(x) if network.readings else np.zeros(0)
     # all directions of the unknowns are wanted, those of the readings only where they are fewer
-    u, s, vt = np.linalg.svd(slopes, full_matrices=len(slopes) < network.count)
+    u, s, vt = _parted(slopes)
     rank = int((s > LOOSE * max(float(s.max(initial=0.0)), 1.0)).sum())
     gain = vt[:rank].T @ (u[:, :rank].T / s[:rank, None])
-    hat = u[:, :rank] @ u[:, :rank].T
-    redundancy = np.clip(1.0 - np.diag(hat), 0.0, 1.0)
-    root = np.sqrt(np.maximum(redundancy, 1e-12))
-    correlation = (np.eye(len(hat)) - hat) / np.outer(root, root)
+    basis = u[:, :rank]
+    redundancy = np.clip(1.0 - (basis**2).sum(axis=1), 0.0, 1.0)
     covariance = gain @ gain.T
     return Adjusted(
         network=network,
@@ -318,12 +327,24 @@ def _judge(network: Network, x: Array, steps: int) -> Adjusted:
         gain=gain,
         residuals=-deviations * network.sigmas,
         redundancy=redundancy,
-        correlation=correlation,
+        basis=basis,
         loose=_loose(network, vt[rank:], covariance),
         mirrored=(),
         steps=steps,
         free=network.count - rank,
     )
+
+
+def _parted(slopes: Array) -> tuple[Array, Array, Array]:
+    """Return the singular value decomposition of (n, m) ``slopes`` with all m directions of the unknowns; many readings are first
+    folded into as many rows as there are unknowns, which is quicker and the same."""  # fmt: skip
+    readings, unknowns = slopes.shape
+    if readings <= 4 * unknowns:
+        u, s, vt = np.linalg.svd(slopes, full_matrices=readings < unknowns)
+        return u, s, vt
+    folded, rest = np.linalg.qr(slopes)
+    u, s, vt = np.linalg.svd(rest)
+    return folded @ u, s, vt
 
 
 def _loose(network: Network, free: Array, covariance: Array) -> tuple[Loose, ...]:

@@ -139,43 +139,52 @@ def _find_bump(angles: Array, values: Array, sigma: float) -> Bump | None:
     at = _basis(angles, 5)
     if np.linalg.matrix_rank(at, tol=1e-6) < 5:
         return None
-    hat = at @ np.linalg.pinv(at)
-    off = values - hat @ values
+    pseudo = np.linalg.pinv(at)
+    off = values - at @ (pseudo @ values)
     order = np.argsort(np.mod(angles, 2 * np.pi))
     n = len(order)
     found: list[tuple[float, Bump]] = []
-    for wide in (1, 2, 3):
-        for k in range(n if n - wide >= LEAST_FOR_WARP + 2 else 0):
-            group = np.asarray(order[[(k + step) % n for step in range(wide)]], dtype=np.int64)
-            if wide == 1 or _span(angles[group]) <= WIDEST_BUMP_DEG:
-                found += _bump_of(angles, off, hat, sigma, group)
+    for wide in (1, 2, 3) if n >= LEAST_FOR_WARP + 2 else ():
+        groups = (
+            order[(np.arange(n)[:, None] + np.arange(wide)) % n] if n - wide >= LEAST_FOR_WARP + 2 else order[:0, None]
+        )
+        groups = groups[_spans(angles[groups]) <= WIDEST_BUMP_DEG]
+        if len(groups):
+            own = np.eye(wide) - np.einsum("gap,pgb->gab", at[groups], pseudo[:, groups])
+            found += _strongest(angles, off, own, sigma, groups)
     return max(found, key=lambda row: row[0], default=(0.0, None))[1]
 
 
-def _span(angles: Array) -> float:
+def _spans(angles: Array) -> Array:
+    """Return (g,) float [degrees]: the widest angle between any two of (g, k) angles [rad]."""
     turns = np.exp(1j * angles)
-    return math.degrees(max(abs(float(np.angle(b / a))) for a, b in combinations(turns, 2)))
+    pairs = [np.abs(np.angle(turns[:, j] / turns[:, i])) for i, j in combinations(range(angles.shape[1]), 2)]
+    return np.degrees(np.max(pairs, axis=0)) if pairs else np.zeros(len(angles))
 
 
-def _bump_of(angles: Array, off: Array, hat: Array, sigma: float, group: Whole) -> list[tuple[float, Bump]]:
-    """Return how strongly the window ``group`` stands off the rest, with what it would be; nothing when it does not."""
+def _strongest(angles: Array, off: Array, own: Array, sigma: float, groups: Whole) -> list[tuple[float, Bump]]:
+    """Return how strongly the window stands off the rest that does most, with what it would be; nothing when none does.
+
+    ``own`` (g, k, k): I − H of each of (g, k) windows ``groups``.
+    """
     from scipy.special import fdtrc
 
-    own = np.eye(len(group)) - hat[np.ix_(group, group)]
-    if float(np.linalg.det(own)) < NOT_HELD:
-        return []  # the rest would not carry the curve
-    stands = np.linalg.solve(own, off[group])
-    if not (np.all(stands > 0) or np.all(stands < 0)) or np.abs(stands).max() < LEAST_BUMP_MM:
+    held = np.linalg.det(own) >= NOT_HELD  # else the rest would not carry the curve
+    groups, own = groups[held], own[held]
+    stands = np.linalg.solve(own, off[groups][..., None])[..., 0]
+    taken = (off[groups] * stands).sum(axis=1)
+    free = len(angles) - groups.shape[1] - 5 + PRIOR_FREE
+    noise = (np.maximum((off**2).sum() - taken, 0.0) + PRIOR_FREE * sigma**2) / free
+    strength = taken / (groups.shape[1] * noise)
+    one_sided = (stands > 0).all(axis=1) | (stands < 0).all(axis=1)
+    stands_off = one_sided & (np.abs(stands).max(axis=1, initial=0.0) >= LEAST_BUMP_MM)
+    stands_off &= fdtrc(groups.shape[1], free, strength) <= BUMP_LEVEL / len(angles)
+    if not stands_off.any():
         return []
-    taken = float(off[group] @ stands)
-    free = len(angles) - len(group) - 5 + PRIOR_FREE
-    noise = (max(float((off**2).sum()) - taken, 0.0) + PRIOR_FREE * sigma**2) / free
-    strength = taken / (len(group) * noise)
-    if float(fdtrc(len(group), free, strength)) > BUMP_LEVEL / len(angles):
-        return []
-    top = int(np.abs(stands).argmax())
-    where = math.degrees(float(angles[group[top]])) % 360.0
-    return [(strength, Bump(where, float(stands[top]), tuple(int(g) for g in group)))]
+    k = int(np.argmax(np.where(stands_off, strength, -np.inf)))
+    top = int(np.abs(stands[k]).argmax())
+    where = math.degrees(float(angles[groups[k, top]])) % 360.0
+    return [(float(strength[k]), Bump(where, float(stands[k, top]), tuple(int(g) for g in groups[k])))]
 
 
 def floor_tir(hub: Runout, rotor_radius: float) -> float:
