@@ -24,7 +24,7 @@ from queue import Queue
 ROOT = Path(__file__).resolve().parent.parent
 CORE, KEPT = ROOT / "src/bicentra/core", ROOT / ".mutants"
 TESTS = ("tests/core", "tests/validation", "tests/regression", "tests/formats", "tests/study")
-WORKERS, MOST_TESTS, PATIENCE_S, WANTED = 2, 60, 240.0, 0.9
+WORKERS, MOST_TESTS, PATIENCE_S, WANTED = 2, 90, 240.0, 0.9
 OTHER: dict[type, type] = {
     ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult, ast.Mod: ast.Mult, ast.Pow: ast.Mult,
     ast.Lt: ast.GtE, ast.GtE: ast.Lt, ast.Gt: ast.LtE, ast.LtE: ast.Gt, ast.Eq: ast.NotEq, ast.NotEq: ast.Eq,
@@ -152,6 +152,12 @@ def noticed(fault: Fault, tests: list[str], folder: Path) -> bool:
         place.write_bytes(before)
 
 
+def _near_first(tests: list[str], fault: Fault) -> list[str]:
+    """Return ``tests`` with those of the fault's own room and the outside values before the others."""
+    room = fault.path.relative_to(CORE).parts[0]
+    return sorted(tests, key=lambda test: not test.startswith((f"tests/core/{room}", "tests/validation")))
+
+
 def main(room: str, count: int, seed: int) -> int:
     """Look at ``count`` faults of ``room``; returns 1 when too few are noticed."""
     runs = who_runs()
@@ -169,7 +175,7 @@ def main(room: str, count: int, seed: int) -> int:
     missed, let_pass, began = [], 0, time.monotonic()
 
     def look(fault: Fault) -> tuple[Fault, bool]:
-        tests, folder = runs.get((str(fault.path), fault.line), []), folders.get()
+        tests, folder = _near_first(runs.get((str(fault.path), fault.line), []), fault), folders.get()
         try:
             return fault, bool(tests) and noticed(fault, tests, folder)
         finally:

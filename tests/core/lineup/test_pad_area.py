@@ -9,7 +9,9 @@ import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bicentra.core.lineup.pad import area_within, pad_contact
+from bicentra.core.lineup.pad import area_within, nearest_radius, pad_contact
+from bicentra.core.lineup.solve import line_up
+from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 
 PADS = st.lists(st.tuples(st.floats(-30.0, 30.0), st.floats(-60.0, 60.0)), min_size=3, max_size=9)
@@ -62,3 +64,22 @@ def test_a_pad_of_its_own_radius_hangs_over_at_its_ends(good: Job) -> None:
     assert contact.overhang == pytest.approx(end - 128.0) and contact.overhang > 0
     assert contact.outside > 0 and contact.off == pytest.approx(contact.outside + contact.inside)
     assert contact.pad_lip == pytest.approx(contact.overhang) and contact.outer_lip == 0.0
+
+
+@given(PADS)
+def test_nearest_radius_is_that_of_shapely(points: list[tuple[float, float]]) -> None:
+    """The axis' distance from the outline as a line, by a geometry library."""
+    ring = shapely.LinearRing([(110.0 + u, w) for u, w in points])
+    assert nearest_radius(tuple((110.0 + u, w) for u, w in points)) == pytest.approx(
+        ring.distance(shapely.Point(0.0, 0.0)), abs=1e-9
+    )
+
+
+def test_half_of_a_traced_pad(good: Job) -> None:
+    """100 wide with corners at 90 and 130: the corner at (130, 50) is furthest out, and half the pad reaches asin(50 / 139.28)."""
+    top = line_up(good).pad_top_radius
+    traced = tuple((across, out - top) for out, across in ((90.0, -50.0), (130.0, -50.0), (130.0, 50.0), (90.0, 50.0)))
+    pad = line_up(with_edits(good, (("caliper.pad_outline_mm", traced),))).pad
+    far = math.hypot(130.0, 50.0)
+    assert pad.outer_radius == pytest.approx(far) and pad.inner_radius == pytest.approx(90.0)
+    assert pad.half_angle == pytest.approx(math.asin(50.0 / far)) and pad.area == pytest.approx(4000.0)
