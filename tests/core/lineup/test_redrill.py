@@ -55,7 +55,8 @@ def test_shared_holes() -> None:
     assert one.clock_deg == 0.0 and one.shared == ((0, 0),) and one.overlaps == ()
     assert one.ligament == pytest.approx(100 * math.sin(math.radians(9)) - 13.0)  # the next pair stands 18° apart
     assert one.imbalance == pytest.approx(50.0 * math.pi / 4 * 13**2 * 7 * 7.85e-3)  # four new holes of five
-    slot = plan_redrill(Pattern(5, 108), Pattern(4, 100), 13.0, share=True)
+    slot = plan_redrill(Pattern(5, 108), Pattern(4, 100), 13.0, share=True, thickness_mm=7.0)
+    assert slot.imbalance == pytest.approx(0.0, abs=1e-9)  # all four are drilled, the slotted one too
     assert (
         slot.shared == ((0, 0),) == slot.overlaps
         and slot.verdict is Verdict.STOP

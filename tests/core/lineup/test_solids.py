@@ -12,6 +12,7 @@ from bicentra.core.lineup.solids import (
     hub_rings,
     retainer_places,
     retainer_ring,
+    rotor_rings,
     wheel_studs_ring,
 )
 from bicentra.core.lineup.solve import line_up
@@ -39,6 +40,22 @@ def test_a_hub_is_flange_barrel_and_stud_heads(hub: Job) -> None:
     assert hub_rings(told)[1:] == (Ring(0.0, 40.0, -AXLE_REACH_MM, 0.0), Ring(38.0, 62.0, -17.0, -12.0))
     for path in ("hub.bolt_circle_mm", "hub.stud_thread"):
         assert len(hub_rings(with_edits(hub, ((path, None),)))) == 2
+
+
+def test_a_rotor_is_ring_wall_and_flange(good: Job) -> None:
+    """Ø 256 by 20, 44 high, hat Ø 150 outside and 137 inside, 7 thick, bore Ø 57, over the hub: seat at 7, ring from −37 to −17."""
+    job = with_edits(good, (
+        ("rotor.diameter_mm", 256.0), ("rotor.thickness_mm", 20.0), ("rotor.overall_height_mm", 44.0), ("rotor.hat_thickness_mm", 7.0),
+        ("rotor.hat_outer_diameter_mm", 150.0), ("rotor.hat_inner_diameter_mm", 137.0), ("rotor.centre_bore_mm", 57.0),
+        ("fit.rotor_spacer_mm", 0.0), ("hub.mounting", "over-hub"),
+    ))  # fmt: skip
+    ring, wall, flange = rotor_rings(job, line_up(job))
+    assert ring == Ring(68.5, 128.0, -37.0, -17.0) and wall == Ring(68.5, 75.0, -37.0, 7.0)
+    assert flange == Ring(28.5, 75.0, 0.0, 7.0)
+    bounded = with_edits(job, (("rotor.hat_outer_diameter_mm", None), ("rotor.swept_inner_diameter_mm", 160.0)))
+    assert rotor_rings(bounded, line_up(bounded))[2] == Ring(28.5, 80.0, 0.0, 7.0, sure=False)
+    flipped = with_edits(job, (("fit.rotor_way", "flipped"),))
+    assert rotor_rings(flipped, line_up(flipped))[:2] == (Ring(68.5, 128.0, 24.0, 44.0), Ring(68.5, 75.0, 0.0, 44.0))
 
 
 def test_a_plate_is_cut_for_flange_and_what_is_behind(hub: Job) -> None:

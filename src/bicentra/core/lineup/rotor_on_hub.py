@@ -201,11 +201,12 @@ def redrill_plans(job: Job) -> tuple[Redrill, ...]:
     """
     rotor, hub = job.rotor, job.hub
     thread = find_thread(hub.stud_thread) if hub.stud_thread else None
-    sizes = (rotor.bolt_circle_mm, rotor.hole_mm, rotor.hole_count, hub.bolt_circle_mm, hub.stud_count)
-    if thread is None or any(size is None for size in sizes):
+    if thread is None or rotor.bolt_circle_mm is None or rotor.hole_count is None or rotor.hole_mm is None:
         return ()
-    old = Pattern(int(rotor.hole_count or 0), float(rotor.bolt_circle_mm or 0.0))
-    new = Pattern(int(hub.stud_count or 0), float(hub.bolt_circle_mm or 0.0))
+    if hub.bolt_circle_mm is None or hub.stud_count is None:
+        return ()
+    old = Pattern(rotor.hole_count, rotor.bolt_circle_mm)
+    new = Pattern(hub.stud_count, hub.bolt_circle_mm)
     return tuple(
         plan_redrill(old, new, round(thread.major + STUD_ROOM_MM, 1), old_hole_mm=rotor.hole_mm, share=share,
                      bore_mm=known(rotor.centre_bore_mm), thickness_mm=known(rotor.flange_mm))
