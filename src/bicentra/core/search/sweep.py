@@ -240,7 +240,7 @@ def _ask_own(turn: _Turn, places: Places, hulls: FloatArray, lengths: LengthForm
     rank = np.full(len(places), OK, dtype=np.int8)
     for rings, name in ((assembly.rotor, "bracket-to-rotor"), (assembly.hub, "bracket-to-hub")):
         limit = limit_for(job, name)
-        rank = np.minimum(rank, judge_all(_ring_room(assembly, nearest, rings, limit.watch), limit))
+        rank = np.minimum(rank, judge_all(ring_room(assembly, nearest, rings, limit.watch), limit))
         for prism in (prism for part in assembly.bracket.parts for prism in part_prisms(part)):
             rank = np.minimum(rank, judge(nearest_gap(prism.ring, rings, limit.watch), limit).rank).astype(np.int8)
     for k in np.flatnonzero(~whole):
@@ -317,7 +317,7 @@ def _pair_distance(a: FloatArray, b: FloatArray, ra: float, rb: float) -> FloatA
     return np.where(steep | (long == 0.0), ends, np.minimum(between, ends))
 
 
-def _ring_room(assembly: Assembly, nearest: FloatArray, rings: tuple[Ring, ...], enough: float) -> FloatArray:
+def ring_room(assembly: Assembly, nearest: FloatArray, rings: tuple[Ring, ...], enough: float) -> FloatArray:
     """Return (n,) float, mm: the room between an uncut plate and ``rings``, as ``nearest_gap`` has it."""
     z0, z1 = assembly.stack_up.z_range
     far = farthest(assembly)
