@@ -31,30 +31,41 @@ from bicentra.study.document.study import Study
 from bicentra.study.library.library import Library, load_library
 from bicentra.study.papers.papers import PAPERS
 
-MOST_EXPONENT, FEW_MS, TRIES = 1.3, 2.0, 3
+MOST_EXPONENT, FEW_LOOPS, TRIES = 1.3, 1.0, 4
 """The largest exponent; what takes less is not told by it; each size is timed so often and the best taken."""
 
 
-def measured(make: Callable[[int], Callable[[], object]], size: int) -> tuple[float, float]:
-    """Return time [ms] and peak of memory [MiB] of the work that ``make`` gives for ``size``, each time on records of its own."""
-    times = []
+def plain_loop() -> float:
+    """A fixed piece of plain work: what else runs on the machine slows it as much as what is measured."""
+    total = 0.0
+    for k in range(40_000):
+        total += k * 0.5
+    return total
+
+
+def measured(make: Callable[[int], Callable[[], object]], size: int) -> tuple[float, float, float]:
+    """Return time in plain loops, time [ms] and peak of memory [MiB] of the work that ``make`` gives for ``size``."""
+    ratios, times = [], []
     for _ in range(TRIES):
         work = make(size)
         began = time.perf_counter()
         work()
-        times.append((time.perf_counter() - began) * 1e3)
+        ended = time.perf_counter()
+        plain_loop()
+        times.append((ended - began) * 1e3)
+        ratios.append((ended - began) / (time.perf_counter() - ended))
     work = make(size)
     tracemalloc.start()
     work()
     peak = tracemalloc.get_traced_memory()[1] / 2**20
     tracemalloc.stop()
-    return min(times), peak
+    return min(ratios), min(times), peak
 
 
 def exponent(sizes: list[int], times: list[float]) -> float:
-    """Return e of time ~ size^e by least squares over the upper half; 0 where all of it is too short to tell."""
+    """Return e of time [plain loops] ~ size^e by least squares over the upper half; 0 where all of it is too short to tell."""
     half = len(sizes) // 2
-    if times[-1] < FEW_MS:
+    if times[-1] < FEW_LOOPS:
         return 0.0
     return float(np.polyfit(np.log(sizes[half:]), np.log(times[half:]), 1)[0])
 
@@ -183,14 +194,14 @@ def main() -> int:
     job, found = demo_job(), []
     for name, sizes, make in ROWS:
         figures = [measured(lambda size, make=make: make(job, size), size) for size in sizes]
-        e = exponent(sizes, [ms for ms, _ in figures])
+        e = exponent(sizes, [loops for loops, _, _ in figures])
         told = "met" if e <= MOST_EXPONENT else "TOO FAST"
-        ms, peak = figures[-1]
+        _, ms, peak = figures[-1]
         print(
             f"{name:<38} {sizes[0]:>5} … {sizes[-1]:<5} {ms:9.1f} ms {peak:7.1f} MiB   exponent {e:5.2f}  {told}",
             flush=True,
         )
-        found.append({"what": name, "sizes": sizes, "ms": [m for m, _ in figures], "mib": peak, "exponent": e})
+        found.append({"what": name, "sizes": sizes, "ms": [m for _, m, _ in figures], "mib": peak, "exponent": e})
     target = Path(tempfile.gettempdir()) / "bicentra-growth.json"
     target.write_text(json.dumps(found, indent=1))
     print(f"written: {target}")
