@@ -13,8 +13,9 @@ from bicentra.core.base.errors import ChangedOnDiskError, JobError, JobFileError
 from bicentra.core.parts.corners import job_of, vehicle_of
 from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.job import Job
-from bicentra.core.solution import solve
+from bicentra.core.solution import Solution, solve
 from bicentra.study.document import recovery, store
+from bicentra.study.document import study as document
 from bicentra.study.document.next_step import next_step
 from bicentra.study.document.starting import demo_job, empty_job
 from bicentra.study.document.study import Study
@@ -298,3 +299,29 @@ def test_a_quick_drag_ends_with_the_full_answer(good: Job) -> None:
     settled = study.solution.finding("bolt-head-room")
     assert (pulled.verdict, pulled.value) == (settled.verdict, settled.value) and pulled.verdict.value == "stop"
     assert not pulled.remedies and settled.remedies
+
+
+def test_a_fault_at_the_end_of_a_drag_takes_the_drag_back(good: Job, monkeypatch: pytest.MonkeyPatch) -> None:
+    """What was not looked at while it was pulled fails when it is let go: the job is as before the drag, earlier steps stay."""
+    study = Study(good)
+    study.edit("Inset", (("fit.pad_inset_mm", 1.5),))
+    before, whole = study.job, document.solved
+    study.edit("Turn", (("fit.clock_deg", 170.0),), "drag", quick=True)
+
+    def failing(job: Job) -> Solution:
+        if job.fit.clock_deg == 170.0:
+            raise RuntimeError("a fault of ours")
+        return whole(job)
+
+    monkeypatch.setattr(document, "solved", failing)
+    with pytest.raises(RuntimeError):
+        study.end_group()
+    assert study.job == before and study.history == ("Inset",) and study.solution.job is study.job
+
+
+def test_findings_added_twice_do_not_stand_in_for_each_other(good: Job) -> None:
+    """Two solutions made of one with other findings besides each keep their own."""
+    plain = solve(good, turns=False)
+    kept = tuple(replace(plain.findings[0], id="survey-used", why=why) for why in ("one", "other"))
+    one, other = (plain.with_more((finding,)) for finding in kept)
+    assert one.finding("survey-used").why == "one" and other.finding("survey-used").why == "other"

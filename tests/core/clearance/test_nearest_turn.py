@@ -54,3 +54,16 @@ def test_what_is_out_of_reach_is_left_out_and_what_is_not_known_stays(good: Job)
     assembly = solve(job, turns=False).assembly
     kept = within_reach(assembly, assembly.line.frame.here, 3.0).obstacles
     assert "odd" in {o.name for o in kept} and "far" not in {o.name for o in kept} and len(kept) > 1
+
+
+def test_what_a_wide_head_meets_is_in_reach(good: Job) -> None:
+    """A post beside a lug bolt's washer, further out than the thin wall round its hole: no turn gets rid of it, so none is offered."""
+    thin = replace(good, survey={}, bracket=replace(good.bracket, boss_walls_mm=(0.5, 0.5, 0.5, 0.5)))
+    assembly = solve(thin, turns=False).assembly
+    head = max((p for p in assembly.fixed if "bolt" in p.feature), key=lambda p: p.radius)
+    (x, y), out = head.at, head.radius - 0.2
+    outline = ((x - out - 3.0, y - 1.0), (x - out, y - 1.0), (x - out, y + 1.0), (x - out - 3.0, y + 1.0))
+    post = Obstacle(name="post", outline_mm=outline, z_min_mm=head.z0, z_max_mm=head.z1)
+    placed = solve(replace(thin, knuckle=replace(thin.knuckle, obstacles=(post,))), turns=False).assembly
+    turns = np.radians(np.arange(0.0, 360.0, 15.0))
+    assert within_reach(placed, turns, 0.5).obstacles and within_reach(placed, placed.line.frame.here, 0.5).obstacles

@@ -28,30 +28,30 @@ class Asked:
 
     def __init__(self, steps: Iterable[Step]) -> None:
         self.steps = tuple(steps)
-        self._known: dict[int, tuple[Finding, ...]] = {}
+        self._known: dict[Step, tuple[Finding, ...]] = {}
 
     def one(self, id: str) -> Finding | None:
         """Return the finding called ``id``; ``None`` when it is not asked. Only the steps of its room are."""
         room = kind_of(id).room
-        for number, here in enumerate(self.steps):
+        for here in self.steps:
             if room in here.rooms:
-                found = next((finding for finding in self._of(number) if finding.id == id), None)
+                found = next((finding for finding in self._of(here) if finding.id == id), None)
                 if found is not None:
                     return found
         return None
 
     def every(self) -> tuple[Finding, ...]:
         """Return the findings of all steps, in their order."""
-        return tuple(finding for number in range(len(self.steps)) for finding in self._of(number))
+        return tuple(finding for here in self.steps for finding in self._of(here))
 
     def with_step(self, more: Step) -> "Asked":
         """Return the same with one step more; what is known already stays known."""
         made = Asked((*self.steps, more))
-        made._known = self._known  # the numbers of the steps stay; what one of the two works out, both know
+        made._known = self._known  # by step: what one of the two works out, both know
         return made
 
-    def _of(self, number: int) -> tuple[Finding, ...]:
-        known = self._known.get(number)
+    def _of(self, here: Step) -> tuple[Finding, ...]:
+        known = self._known.get(here)
         if known is None:
-            known = self._known[number] = tuple(self.steps[number].ask())
+            known = self._known[here] = tuple(here.ask())
         return known

@@ -68,9 +68,10 @@ def within_reach(assembly: Assembly, clock_rad: FloatArray, enough: float) -> As
     height; one whose height is not known stays in."""  # fmt: skip
     body, ears = assembly.body, ear_centres(assembly, clock_rad)
     wide = [p.radius for turning in assembly.turning for p in turning]
-    discs = [(hole.centre, hole.boss_radius) for hole in assembly.holes if hole.at == "lug"]
-    wide += [radius for _, radius in discs] + [hole.boss_radius for hole in assembly.holes]
-    points = [ears.reshape(-1, 2), np.array([centre for centre, _ in discs]).reshape(-1, 2)]
+    still = [(hole.centre, hole.boss_radius) for hole in assembly.holes if hole.at == "lug"]
+    still += [(thing.at, thing.radius) for thing in assembly.fixed]  # heads and washers may be wider than their bosses
+    wide += [radius for _, radius in still] + [hole.boss_radius for hole in assembly.holes]
+    points = [ears.reshape(-1, 2), np.array([centre for centre, _ in still]).reshape(-1, 2)]
     if body.is_known:
         points.append(body.corners(clock_rad).reshape(-1, 2))
     swept = np.concatenate(points)

@@ -210,8 +210,9 @@ class Study:
     def _solve_all(self) -> None:
         try:
             self._solution = solved(self._job)
-        except Exception:
-            self.cancel_group(self._done[-1].group if self._done else "")
+        except Exception:  # told on: the step is taken back first, so that vehicle and solution stay one
+            if self._done and self._done[-1].group:
+                self.cancel_group(self._done[-1].group)
             raise
 
     def cancel_group(self, group: str) -> None:
