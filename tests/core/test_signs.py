@@ -23,6 +23,7 @@ from bicentra.core.parts.materials import CALIPER_EXPANSION
 from bicentra.core.parts.survey import Survey, Sweep, SweepReading
 from bicentra.core.parts.threads import find_thread
 from bicentra.core.search.score import criteria_met
+from bicentra.core.search.still import still_set
 from bicentra.core.search.sweep import hull_distance, sweep_set
 from bicentra.core.solution import solve
 from bicentra.core.survey.runout import analyse
@@ -126,7 +127,7 @@ def test_a_centred_caliper_counts_for_more(good: Job) -> None:
     for off in (0.0, 0.05, -0.1):
         job = with_edits(good, (("bracket.shims_mm", cut.shims), ("bracket.thickness_mm", cut.thickness), ("survey", {}),
                                 ("caliper.ear_face_offset_mm", offset + off)))  # fmt: skip
-        swept = sweep_set(job, np.array([184.0]), job.lengths)
+        swept = sweep_set(still_set(job, 184.0, job.lengths), np.array([184.0]))
         error = swept.assembly.stack_up.worst_error
         share = float(criteria_met(swept, np.array([0]), np.radians([184.0]))["centred"][0])
         assert abs(error) == pytest.approx(abs(cut.error - off), abs=1e-6)

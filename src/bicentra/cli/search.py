@@ -48,14 +48,14 @@ def run_search(arguments: argparse.Namespace) -> int:
     import msgspec
 
     from bicentra.formats.search_report import search_object, search_text
-    from bicentra.study.desks.search import MOST_KEPT, Harvest, look
+    from bicentra.study.desks.search import Harvest, look
     from bicentra.study.document.store import load
 
     job = load(Path(arguments.job), arguments.corner)
     library, criteria = _asked(arguments)
     began = time.perf_counter()
     harvest = Harvest(0)
-    for harvest in look(job, library, criteria, max(arguments.top, MOST_KEPT)):
+    for harvest in look(job, library, criteria, arguments.top):
         if sys.stderr.isatty():
             print(f"\r{harvest.done:4.0%}", end="", file=sys.stderr)
     seconds = time.perf_counter() - began

@@ -15,6 +15,7 @@ from bicentra.core.parts.job import Dowel, Job
 from bicentra.core.parts.patterns import Pattern
 from bicentra.core.parts.survey import FaceReadings, Spot
 from bicentra.core.proposals import find_bracket
+from bicentra.core.search.still import still_set
 from bicentra.core.search.sweep import sweep_set
 from bicentra.core.solution import solve
 from bicentra.study.desks.shaping import lighten
@@ -124,7 +125,7 @@ def test_the_search_asks_about_the_chamfer(good: Job) -> None:
     from bicentra.core.base.wording import LengthFormat
 
     assert solve(job).finding("chamfer-land").verdict is Verdict.STOP
-    assert (sweep_set(job, np.array([180.0, 195.0]), LengthFormat("mm")).ranks == 0).all()
+    assert (sweep_set(still_set(job, 180.0, LengthFormat("mm")), np.array([180.0, 195.0])).ranks == 0).all()
 
 
 def test_lightening_weighs_the_bracket_that_is_taken(good: Job) -> None:

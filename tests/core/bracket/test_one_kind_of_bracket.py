@@ -12,6 +12,7 @@ from bicentra.core.base.wording import LengthFormat
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.search.clock import search_clock
+from bicentra.core.search.still import still_set
 from bicentra.core.search.sweep import sweep_set
 from bicentra.core.solution import solve
 from tests.jobs import meeting
@@ -79,7 +80,7 @@ def test_the_parts_search_judges_the_kind_that_is_taken(good: Job, family: str) 
         for f in solve(job, turns=False, cures=False).findings
         if kind_of(f.id).room == "line-up" and not kind_of(f.id).turns
     )
-    ranks = sweep_set(job, angles, LengthFormat("mm"), still).ranks
+    ranks = sweep_set(still_set(job, angles[0], LengthFormat("mm"), still), angles).ranks
     alive = np.flatnonzero(ranks > 0)
     for k in {*chance.sample(range(36), 4), *chance.sample(list(alive), min(3, len(alive)))}:
         verdict = worst(solve(turned(job, float(angles[k])), turns=False, cures=False).verdicts)

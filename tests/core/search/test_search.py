@@ -18,10 +18,12 @@ from bicentra.core.geometry.relief import contains_axis
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Caliper, Cutout, Job, Rotor
 from bicentra.core.search.run import FoundSet, Space, search, single_path, why_not
+from bicentra.core.search.screen import Screen
+from bicentra.core.search.still import still_set
 from bicentra.core.search.sweep import hull_distance, sweep_set
 from bicentra.core.solution import solve
 from bicentra.data import data_path
-from bicentra.study.desks.search import Criteria, called, job_for, look, rotors_of, space_for
+from bicentra.study.desks.search import Criteria, Harvest, called, job_for, look, rotors_of, space_for
 from bicentra.study.library.library import Library, load_library
 
 ANGLES = np.arange(360.0)
@@ -67,7 +69,7 @@ def test_every_angle_has_the_verdict_of_the_single_path(good: Job, library: Libr
         job = with_edits(good, (*(parts if k > 2 else ()), *VARIANTS[variant]))
         before = tuple(f for f in solve(job, turns=False, cures=False).findings if f.id in ("tip-gap", "pad-overhang", "pad-inner-edge",
                        "slot-gap", "rotor-on-hub", "wheel-stud-engagement", "wheel-on-hub"))  # fmt: skip
-        ranks = sweep_set(job, ANGLES, lengths, before).ranks
+        ranks = sweep_set(still_set(job, float(ANGLES[0]), lengths, before), ANGLES).ranks
         alive = np.flatnonzero(ranks > 0)
         asked = {*chance.sample(range(360), 3), *chance.sample(list(alive), min(len(alive), 4))}
         for angle in asked:
@@ -178,3 +180,48 @@ def test_filters_and_an_empty_library(good: Job, library: Library) -> None:
     assert [h.combinations for h in empty][-1] == 0 and empty[-1].sets == []
     radial = list(look(good, library, Criteria(mount="radial")))[-1].sets
     assert isinstance(radial[0], FoundSet) and all(f.verdict in (Verdict.STOP, Verdict.UNKNOWN) for f in radial)
+
+
+@pytest.mark.parametrize("most", [1, 4, 12])
+def test_what_is_passed_by_could_not_have_been_kept(good: Job, library: Library, most: int) -> None:
+    """The best few with sets passed by are those of all sets made, to the last digit; parts that differ by name give the same sets."""
+    rotors, calipers = parts_of(library)
+    twins = [replace(part, name=f"{part.name} again") for part in (rotors[1], calipers[4])]
+    space = Space(
+        (*rotors[:4], twins[0]), (*calipers[2:7], twins[1]), (0.0, 3.0), ("outboard", "inboard"), angles=24
+    )  # fmt: skip
+    job = job_for(good, Criteria())
+    every, few = Harvest(space.combinations, 10_000), Harvest(space.combinations, most)
+    for one in search(job, space):
+        every.take(one)
+    for one in search(job, space, few.wants):
+        few.take(one)
+    told = [[(f.name, f.verdict, f.score, f.feasible, f.decides) for f in found] for found in (few.sets, every.sets)]
+    assert told[0] == told[1][:most] and every.counts.total() == few.counts.total() + few.passed == 5 * 6 * 4
+    assert every.passed == 0 and (few.passed > 0 or most > 4)
+    again = [f for f in every.sets if f.job.caliper is twins[1] and not f.alike]
+    first = [f for f in every.sets if f.job.caliper is calipers[4] and not f.alike]
+    assert [f.key for f in again] == [f.key for f in first] and len(again) > 0
+
+
+def test_what_the_screen_stops_is_stopped_one_by_one(good: Job, library: Library) -> None:
+    """Pairs drawn by chance round the limits: whatever the arrays stop, the single path stops by the same size or one told before."""
+    chance, (rotors, calipers) = np.random.default_rng(5), parts_of(library)
+    stopped = 0
+    for _ in range(12):
+        rotor = rotors[int(chance.integers(len(rotors)))]
+        changed = [
+            replace(
+                caliper, slot_width_mm=(rotor.thickness_mm or 20.0) + float(chance.normal(1.0, 1.5)),
+                bridge_to_pad_top_mm=float(chance.normal(3.0, 2.0)), pad_height_mm=float(chance.normal(45.0, 10.0)),
+            )
+            for caliper in calipers
+        ]  # fmt: skip
+        for places in Screen(changed).surely_stopped(replace(good, rotor=rotor)):
+            for place in places:
+                job = replace(good, rotor=rotor, caliper=changed[place])
+                assert Verdict.STOP in [
+                    solve(job, turns=False).finding(id).verdict for id in ("tip-gap", "pad-inner-edge", "slot-gap")
+                ]
+                stopped += 1
+    assert stopped > 30

@@ -17,6 +17,7 @@ from bicentra.core.parts.job import Job, Obstacle
 from bicentra.core.search.clock import search_clock
 from bicentra.core.search.run import Space, search, why_not
 from bicentra.core.search.score import THICK_MM, criteria_met
+from bicentra.core.search.still import still_set
 from bicentra.core.search.sweep import hull_distance, ring_room, sweep_set
 from bicentra.core.solution import solve
 
@@ -27,7 +28,7 @@ def ranks_of(job: Job) -> list[Verdict]:
     """The sweep's verdict at each of ``ANGLES``."""
     before = tuple(f for f in solve(job, turns=False, cures=False).findings if f.id in (
         "tip-gap", "pad-overhang", "pad-inner-edge", "slot-gap", "rotor-on-hub", "wheel-stud-engagement", "wheel-on-hub"))  # fmt: skip
-    return [BY_RANK[rank] for rank in sweep_set(job, ANGLES, job.lengths, before).ranks]
+    return [BY_RANK[rank] for rank in sweep_set(still_set(job, float(ANGLES[0]), job.lengths, before), ANGLES).ranks]
 
 
 def single(job: Job) -> list[Verdict]:
@@ -96,7 +97,7 @@ def test_a_thin_plate_counts_for_more(good: Job) -> None:
     """Its share of that criterion is what it is thinner than the thickest that counts."""
     for thick in (8.0, 20.0):
         job = with_edits(good, (("survey", {}), ("bracket.thickness_mm", thick)))
-        swept = sweep_set(job, np.array([184.0]), job.lengths)
+        swept = sweep_set(still_set(job, 184.0, job.lengths), np.array([184.0]))
         share = criteria_met(swept, np.array([0]), np.radians([184.0]))["thin plate"][0]
         assert share == pytest.approx(1.0 - thick / THICK_MM)
 

@@ -6,6 +6,7 @@ from bicentra.core.base.finding import Finding, Remedy, Verdict
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
+from bicentra.core.bracket.model import Bracket
 from bicentra.core.bracket.stack_up import shim_pieces, stock_below
 from bicentra.core.bracket.unturned import unturned
 from bicentra.core.parts.job import Job
@@ -20,7 +21,12 @@ def side_word(error: float) -> str:
 @unturned
 def axial_finding(assembly: Assembly, lengths: LengthFormat, cures: bool = True) -> Finding:
     """How far the caliper sits from the rotor's middle along the axle."""
-    job, stack_up = assembly.job, assembly.stack_up
+    return axial_error(assembly.bracket, lengths, cures)
+
+
+def axial_error(bracket: Bracket, lengths: LengthFormat, cures: bool = True) -> Finding:
+    """The same of a bracket that nothing is placed round yet."""
+    job, stack_up = bracket.job, bracket.stack_up
     limit, error = limit_for(job, "axial-offset"), stack_up.worst_error
     missing = _missing(job)
     why = (
@@ -41,7 +47,7 @@ def axial_finding(assembly: Assembly, lengths: LengthFormat, cures: bool = True)
         why,
         features=("rotor", "caliper"),
         missing=missing,
-        remedies=axial_remedies(assembly, lengths) if cures and is_known(error) else (),
+        remedies=axial_remedies(bracket, lengths) if cures and is_known(error) else (),
     )
 
 
@@ -60,29 +66,29 @@ def _missing(job: Job) -> str:
     return missing_names(**names)
 
 
-def axial_remedies(assembly: Assembly, lengths: LengthFormat) -> tuple[Remedy, ...]:
+def axial_remedies(bracket: Bracket, lengths: LengthFormat) -> tuple[Remedy, ...]:
     """Return every way to bring the axial error to nothing, most reversible first."""
-    lugs = bool(assembly.stack_up.lug_faces)
+    lugs = bool(bracket.stack_up.lug_faces)
     found = [
-        _shims(assembly, lengths) if lugs else None,
-        _rotor_plate(assembly, lengths),
-        _other_plate(assembly, lengths) if lugs else None,
-        _other_rotor(assembly, lengths),
-        _machined_lugs(assembly, lengths) if lugs else None,
+        _shims(bracket, lengths) if lugs else None,
+        _rotor_plate(bracket, lengths),
+        _other_plate(bracket, lengths) if lugs else None,
+        _other_rotor(bracket, lengths),
+        _machined_lugs(bracket, lengths) if lugs else None,
     ]
     return tuple(remedy for remedy in found if remedy is not None)
 
 
-def _shims(assembly: Assembly, lengths: LengthFormat) -> Remedy | None:
+def _shims(bracket: Bracket, lengths: LengthFormat) -> Remedy | None:
     """More or fewer shims at each lug."""
-    stack_up = assembly.stack_up
+    stack_up = bracket.stack_up
     needed = tuple(shim - stack_up.sign * error for shim, error in zip(stack_up.shims, stack_up.errors))
     if min(needed) < -1e-6:
         return None
     made = tuple(round(sum(shim_pieces(amount)), 3) for amount in needed)
     more = stack_up.sign * stack_up.error < 0
     change = abs(sum(made) - sum(stack_up.shims)) / len(made)
-    stack = limit_for(assembly.job, "shim-stack")
+    stack = limit_for(bracket.job, "shim-stack")
     side = [
         f"shims of {_pieces(made[0], lengths)} at each lug" if len(set(made)) == 1 else "different shims at each lug"
     ]
@@ -99,9 +105,9 @@ def _pieces(amount: float, lengths: LengthFormat) -> str:
     return " + ".join(lengths.gap(piece) for piece in shim_pieces(amount)) or "nothing"
 
 
-def _rotor_plate(assembly: Assembly, lengths: LengthFormat) -> Remedy | None:
+def _rotor_plate(bracket: Bracket, lengths: LengthFormat) -> Remedy | None:
     """A plate behind the rotor: moves the rotor outboard over the hub, inboard behind a flange."""
-    job, error = assembly.job, assembly.stack_up.error
+    job, error = bracket.job, bracket.stack_up.error
     over_hub = job.hub.mounting == "over-hub"
     spacer = known(job.fit.rotor_spacer_mm)
     target = spacer + (error if over_hub else -error)
@@ -124,9 +130,9 @@ def _rotor_plate(assembly: Assembly, lengths: LengthFormat) -> Remedy | None:
     return Remedy(text, round(abs(target - spacer), 4), True, (("fit.rotor_spacer_mm", target),), tuple(side))
 
 
-def _other_plate(assembly: Assembly, lengths: LengthFormat) -> Remedy | None:
+def _other_plate(bracket: Bracket, lengths: LengthFormat) -> Remedy | None:
     """Another plate thickness, from stock with the rest as shims."""
-    stack_up, stock = assembly.stack_up, assembly.job.bracket.stock
+    stack_up, stock = bracket.stack_up, bracket.job.bracket.stock
     if not stack_up.ears_on_far_face:
         return None
     needs = [stack_up.thickness + shim - stack_up.sign * error for shim, error in zip(stack_up.shims, stack_up.errors)]
@@ -141,9 +147,9 @@ def _other_plate(assembly: Assembly, lengths: LengthFormat) -> Remedy | None:
     return Remedy(text, round(abs(thickness - stack_up.thickness), 4), True, edits, tuple(side))
 
 
-def _other_rotor(assembly: Assembly, lengths: LengthFormat) -> Remedy | None:
+def _other_rotor(bracket: Bracket, lengths: LengthFormat) -> Remedy | None:
     """A rotor of another overall height."""
-    job, error = assembly.job, assembly.stack_up.error
+    job, error = bracket.job, bracket.stack_up.error
     height = round(known(job.rotor.height_mm) - error, 4)
     hat = known(job.rotor.flange_mm)
     if not is_known(height) or height <= max(hat, 0.0):
@@ -155,9 +161,9 @@ def _other_rotor(assembly: Assembly, lengths: LengthFormat) -> Remedy | None:
     return Remedy(text, round(abs(error), 4), True, (("rotor.overall_height_mm", height),), side)
 
 
-def _machined_lugs(assembly: Assembly, lengths: LengthFormat) -> Remedy | None:
+def _machined_lugs(bracket: Bracket, lengths: LengthFormat) -> Remedy | None:
     """Metal taken off the lugs' seat faces: only ever towards the lug."""
-    job, stack_up = assembly.job, assembly.stack_up
+    job, stack_up = bracket.job, bracket.stack_up
     cuts = [stack_up.sign * error for error in stack_up.errors]
     if min(cuts) < -1e-9 or any(lug.z_mm is None for lug in job.knuckle.lugs):
         return None

@@ -1,6 +1,6 @@
 """The search: every rotor with every caliper, plate behind the rotor and side, at every clock angle; results as they come."""
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 import numpy as np
@@ -9,17 +9,20 @@ from bicentra.core.base.finding import Finding, Verdict, worst
 from bicentra.core.base.judging import BY_RANK, OK, STOP
 from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.base.registry import kind_of
-from bicentra.core.base.wording import LengthFormat
 from bicentra.core.certainty.guesses import guessed_paths, guesses_behind, on_a_guess
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.lineup.checks import line_up_findings
 from bicentra.core.lineup.rotor_on_hub import rotor_on_hub
 from bicentra.core.lineup.solve import LineUp, line_up
-from bicentra.core.parts.job import Caliper, Job, Rotor
-from bicentra.core.search.score import criteria_met, scores
-from bicentra.core.search.sweep import SweptSet, sweep_set, worst_rank
+from bicentra.core.parts.job import Caliper, Fit, Job, Rotor
+from bicentra.core.search.score import best_score, criteria_met, scores
+from bicentra.core.search.screen import Screen, but_for_names
+from bicentra.core.search.still import StillSet, still_set, worst_rank
+from bicentra.core.search.sweep import SweptSet, sweep_set
 from bicentra.core.solution import Solution, solve
 
+Key = tuple[int, float]
+Wanted = Callable[[Key], bool]
 ANGLES = 360
 PLATES_MM = (0.0, 3.0, 5.0)
 """Plates behind the rotor that are tried: none, and two that are easily had."""
@@ -64,7 +67,7 @@ class FoundSet:
     alike: int = 0
 
     @property
-    def key(self) -> tuple[int, float]:
+    def key(self) -> Key:
         """What sets are ranked by, best first: verdict, then score [no unit]."""
         return -self.verdict.rank, -self.score
 
@@ -78,22 +81,30 @@ class FoundSet:
 
 @dataclass(frozen=True)
 class Step:
-    """What came out since the last step: how much of the space is done (0 to 1), and the sets found."""
+    """What came out since the last step: how much of the space is done (0 to 1), the sets found, and how many were passed by."""
 
     done: float
     sets: tuple[FoundSet, ...]
+    passed: int = 0
 
 
-def search(job: Job, space: Space) -> Iterator[Step]:
+def search(job: Job, space: Space, wanted: Wanted = lambda _: True) -> Iterator[Step]:
     """Look through ``space`` for the hub and knuckle of ``job``; one step for each rotor. Stop by asking no further.
 
     Every set of parts gives one ``FoundSet``, at its best angle. What a rotor stops by itself, or with a caliper, is not made set
-    by set: one of them stands for all, told with what stops it and how many are ``alike``.
+    by set: one of them stands for all, told with what stops it and how many are ``alike``. Parts that differ by name alone are
+    looked at once. A set whose ``key`` could at best be one that is not ``wanted`` any more is passed by without being turned
+    (branch and bound: Land and Doig 1960, from memory).
     """
-    lengths = job.lengths
     angles: FloatArray = np.arange(space.angles, dtype=np.float64) * (360.0 / space.angles)
-    for count, rotor in enumerate(space.rotors, 1):
-        yield Step(count / len(space.rotors), tuple(_with_rotor(replace(job, rotor=rotor), space, angles, lengths)))
+    screen, count = Screen(space.calipers), 0
+    for alike in but_for_names(space.rotors):
+        found = tuple(_with_rotor(replace(job, rotor=alike[0]), space, screen, angles, wanted))
+        sets = tuple(one for one in found if one is not None)
+        for rotor in alike:
+            count += 1
+            named = sets if rotor is alike[0] else tuple(replace(f, job=replace(f.job, rotor=rotor)) for f in sets)
+            yield Step(count / len(space.rotors), named, len(found) - len(sets))
 
 
 def sets_called(job: Job, space: Space, words: Sequence[str], most: int) -> tuple[FoundSet, ...]:
@@ -110,26 +121,52 @@ def sets_called(job: Job, space: Space, words: Sequence[str], most: int) -> tupl
     return tuple(found)
 
 
-def _with_rotor(job: Job, space: Space, angles: FloatArray, lengths: LengthFormat) -> Iterator[FoundSet]:
-    """Yield every set with this rotor; what does not change from set to set is made once."""
+def _with_rotor(
+    job: Job, space: Space, screen: Screen, angles: FloatArray, wanted: Wanted
+) -> Iterator[FoundSet | None]:
+    """Yield every set with this rotor, ``None`` for one passed by; what does not change from set to set is made once."""
+    lengths, sides = job.lengths, len(space.sides)
     fits = {plate: replace(job.fit, rotor_spacer_mm=plate) for plate in space.plates}
-    brackets = [replace(job.bracket, side=side) for side in space.sides]
     on_hub = {plate: rotor_on_hub(replace(job, fit=fit), lengths, cures=False) for plate, fit in fits.items()}
-    fitting = [plate for plate in space.plates if on_hub[plate].verdict is not Verdict.STOP]
-    for caliper in space.calipers if fitting else space.calipers[:1]:
-        stopped: list[FoundSet] = []
-        for plate, fit in fits.items():
-            here = replace(job, caliper=caliper, fit=fit)
-            line = line_up(here)
-            still = _pair_findings(here, line) if plate in fitting else (on_hub[plate],)
-            if worst_rank(still) == STOP:
-                stopped.append(_stopped(replace(here, bracket=brackets[0]), line, still))
-                continue
-            for bracket in brackets:
-                yield _swept(replace(here, bracket=bracket), angles, lengths, still)
-        if stopped:
-            many = len(stopped) * len(brackets) * (1 if fitting else len(space.calipers))
-            yield replace(stopped[0], alike=many - 1)
+    fitting = {plate: fit for plate, fit in fits.items() if on_hub[plate].verdict is not Verdict.STOP}
+    if not space.calipers or not sides:
+        return
+    first = replace(job, caliper=space.calipers[0], bracket=replace(job.bracket, side=space.sides[0]))
+    unfit = [_stopped(replace(first, fit=fits[plate]), (on_hub[plate],)) for plate in fits if plate not in fitting]
+    if unfit:
+        yield replace(unfit[0], alike=len(unfit) * len(space.calipers) * sides - 1)
+    if not fitting:
+        return
+    stopped = screen.surely_stopped(job)
+    for places in stopped:
+        one = replace(first, caliper=space.calipers[places[0]], fit=next(iter(fitting.values())))
+        line = line_up(one)
+        yield replace(_stopped(one, _pair_findings(one, line), line), alike=len(places) * len(fitting) * sides - 1)
+    gone = {place for places in stopped for place in places}
+    for alike in but_for_names([caliper for place, caliper in enumerate(space.calipers) if place not in gone]):
+        found = tuple(_pair(replace(job, caliper=alike[0]), tuple(fitting.values()), space.sides, angles, wanted))
+        yield from found
+        for caliper in alike[1:]:
+            yield from (one and replace(one, job=replace(one.job, caliper=caliper)) for one in found)
+
+
+def _pair(
+    job: Job, fits: tuple[Fit, ...], sides: tuple[str, ...], angles: FloatArray, wanted: Wanted
+) -> Iterator[FoundSet | None]:
+    """Yield every set of one rotor with one caliper, ``None`` for one passed by."""
+    stopped: list[FoundSet] = []
+    for fit in fits:
+        here = replace(job, fit=fit)
+        line = line_up(here)
+        before = _pair_findings(here, line)
+        for side in sides:
+            with_side = replace(here, bracket=replace(job.bracket, side=side))
+            if worst_rank(before) == STOP:
+                stopped.append(_stopped(with_side, before, line))
+            else:
+                yield _at_its_best(still_set(with_side, float(angles[0]), job.lengths, before), angles, wanted)
+    if stopped:
+        yield replace(stopped[0], alike=len(stopped) - 1)
 
 
 def _pair_findings(job: Job, line: LineUp) -> tuple[Finding, ...]:
@@ -137,18 +174,36 @@ def _pair_findings(job: Job, line: LineUp) -> tuple[Finding, ...]:
     return tuple(f for f in line_up_findings(job, line, cures=False) if not kind_of(f.id).turns)
 
 
-def _stopped(job: Job, line: LineUp, still: tuple[Finding, ...]) -> FoundSet:
-    worst_one = min(still, key=lambda f: f.verdict.rank)
-    return FoundSet(job, Verdict.STOP, 0.0, worst_one.id, line.tip_gap, UNKNOWN, UNKNOWN, 0, line.axial_offset[0])
+def _stopped(job: Job, findings: tuple[Finding, ...], line: LineUp | None = None) -> FoundSet:
+    line = line if line is not None else line_up(job)
+    worst_one = min(findings, key=lambda f: f.verdict.rank)
+    return FoundSet(job, Verdict.STOP, 0.0, worst_one.id, line.tip_gap, UNKNOWN, UNKNOWN, 0, _at_first_lug(line))
 
 
-def _swept(job: Job, angles: FloatArray, lengths: LengthFormat, before: tuple[Finding, ...]) -> FoundSet:
-    swept = sweep_set(job, angles, lengths, before)
+def _at_first_lug(line: LineUp) -> float:
+    return next(iter(line.axial_offset), UNKNOWN)
+
+
+def _at_its_best(still: StillSet, angles: FloatArray, wanted: Wanted) -> FoundSet | None:
+    """Return a set at its best clock angle; ``None`` where it could not be ``wanted`` at any."""
+    best = worst_rank(still.findings)
+    if best == STOP:
+        decides = next(f.id for f in still.findings if f.verdict is Verdict.STOP)
+        return FoundSet(still.job, Verdict.STOP, 0.0, decides, *_sizes(still), 0, _at_first_lug(still.line))
+    return _swept(still, angles) if wanted((-best, -best_score(still))) else None
+
+
+def _sizes(still: StillSet) -> tuple[float, float, float]:
+    return still.line.tip_gap, still.bracket.stack_up.worst_error, still.bracket.stack_up.thickness
+
+
+def _swept(still: StillSet, angles: FloatArray) -> FoundSet:
+    job, swept = still.job, sweep_set(still, angles)
     stack_up, line = swept.assembly.stack_up, swept.assembly.line
     sizes = (line.tip_gap, stack_up.worst_error, stack_up.thickness)
     places = np.flatnonzero(swept.ranks > STOP)
     if not len(places):
-        return FoundSet(job, Verdict.STOP, 0.0, _why_stopped(swept), *sizes, 0, line.axial_offset[0])
+        return FoundSet(job, Verdict.STOP, 0.0, _why_stopped(swept), *sizes, 0, _at_first_lug(line))
     granted = criteria_met(swept, places, np.radians(angles[places]))
     score = scores(granted)
     best = int(np.lexsort((-score, -swept.ranks[places]))[0])
@@ -157,7 +212,7 @@ def _swept(job: Job, angles: FloatArray, lengths: LengthFormat, before: tuple[Fi
     worst_one = min(swept.still, key=lambda f: f.verdict.rank)
     decides = worst_one.id if worst_one.verdict is verdict is not Verdict.OK else ""
     told = {name: float(values[best]) for name, values in granted.items()}
-    found = FoundSet(chosen, verdict, float(score[best]), decides, *sizes, len(places), line.axial_offset[0], told)
+    found = FoundSet(chosen, verdict, float(score[best]), decides, *sizes, len(places), _at_first_lug(line), told)
     return _on_guesses(found) if verdict.rank == OK and guessed_paths(chosen) else found
 
 

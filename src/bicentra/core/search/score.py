@@ -1,49 +1,73 @@
 """How good a set is among sets of one verdict: the weighted sum of what a fabricator wishes for, 0 to 1."""
 
+from collections.abc import Iterable
+
 import numpy as np
 
-from bicentra.core.base.numbers import is_known
+from bicentra.core.base.finding import Finding
+from bicentra.core.base.numbers import UNKNOWN, is_known
+from bicentra.core.bracket.model import Bracket
 from bicentra.core.bracket.turned import ear_centres
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.parts.limits import limit_for
+from bicentra.core.search.still import StillSet
 from bicentra.core.search.sweep import Places, SweptSet
 
 WEIGHTS = {
     "bleeder high": 0.20, "wide ligaments": 0.15, "small plate": 0.10, "far from the knuckle": 0.10, "room in the wheel": 0.15,
     "few shims": 0.10, "centred": 0.10, "thin plate": 0.05, "nothing behind the rotor": 0.05,
 }  # fmt: skip
-WIDE_LIGAMENT_MM, FAR_MM, LARGE_PLATE_MM, THICK_MM = 20.0, 10.0, 800.0, 40.0
-"""Where each criterion counts as wholly met, or as not at all."""
+WIDE_LIGAMENT_MM, FAR_MM, LARGE_PLATE_MM, THICK_MM, ROUNDING = 20.0, 10.0, 800.0, 40.0, 1e-9
+"""Where each criterion counts as wholly met, or as not at all [mm]; what sums of scores may differ by in their last digits."""
+
+
+TURNING = ("bleeder high", "wide ligaments", "small plate", "far from the knuckle")
+"""What depends on the clock angle; the rest is known before the caliper is turned."""
 
 
 def criteria_met(swept: SweptSet, places: Places, clock_rad: FloatArray) -> dict[str, FloatArray]:
     """Return how far each criterion is met, 0 to 1, at the angles at ``places``; what is not known is not met."""
     assembly, values = swept.assembly, swept.values
-    job, stack_up, count = assembly.job, assembly.stack_up, len(places)
     nothing = np.full(len(swept.ranks), np.nan)
     knuckle, bracket = values.get("caliper-to-obstacle", nothing), values.get("bracket-to-obstacle", nothing)
     room = np.minimum(knuckle[places], bracket[places])
-    wheel = next((f.value for f in swept.still if f.id == "wheel-room"), np.nan)
     lugs = np.array([hole.centre for hole in assembly.lug_holes]).reshape(-1, 2)
     centres = ear_centres(assembly, clock_rad)
     size = np.linalg.norm(centres[:, :, None, :] - lugs[None, None, :, :], axis=-1).sum(axis=(1, 2))
-    limit = limit_for(job, "axial-offset").stop
-    shims = max(stack_up.shims, default=np.nan)
-    one = {
-        "room in the wheel": wheel / FAR_MM,
-        "few shims": 1 - shims / limit_for(job, "shim-stack").stop,
-        "centred": 1 - abs(stack_up.worst_error) / limit if limit > 0 else 0.0,
-        "thin plate": 1 - stack_up.thickness / THICK_MM,
-        "nothing behind the rotor": 1.0 if job.fit.rotor_spacer_mm == 0 else 0.0,
-    }
     many = {
         "bleeder high": 1 - values.get("bleeder-up", nothing)[places] / 90.0,
         "wide ligaments": values.get("ligament", nothing)[places] / WIDE_LIGAMENT_MM,
         "small plate": 1 - size / LARGE_PLATE_MM,
         "far from the knuckle": room / FAR_MM,
     }
-    spread = {name: np.full(count, value if is_known(value) else 0.0) for name, value in one.items()}
+    known = _still(assembly.bracket, swept.still)
+    spread = {name: np.full(len(places), value if is_known(value) else 0.0) for name, value in known.items()}
     return {name: np.clip(np.nan_to_num(v, nan=0.0, posinf=1.0), 0.0, 1.0) for name, v in {**many, **spread}.items()}
+
+
+def _still(bracket: Bracket, findings: Iterable[Finding]) -> dict[str, float]:
+    """Return what is known of the criteria before the caliper is turned."""
+    job, stack_up = bracket.job, bracket.stack_up
+    limit, stack = limit_for(job, "axial-offset").stop, limit_for(job, "shim-stack").stop
+    shims = max(stack_up.shims, default=UNKNOWN)
+    return {
+        "room in the wheel": next((f.value for f in findings if f.id == "wheel-room"), UNKNOWN) / FAR_MM,
+        "few shims": 1 - shims / stack if stack > 0 else 0.0,
+        "centred": 1 - abs(stack_up.worst_error) / limit if limit > 0 else 0.0,
+        "thin plate": 1 - stack_up.thickness / THICK_MM,
+        "nothing behind the rotor": 1.0 if job.fit.rotor_spacer_mm == 0 else 0.0,
+    }
+
+
+def best_score(still: StillSet) -> float:
+    """Return a score that the set cannot better at any clock angle: whatever depends on the angle counts as wholly met."""
+    if still.by_angle:
+        return 1.0 + ROUNDING
+    known = sum(
+        WEIGHTS[name] * min(max(value, 0.0), 1.0)
+        for name, value in _still(still.bracket, still.findings).items() if is_known(value)
+    )  # fmt: skip
+    return known + sum(WEIGHTS[name] for name in TURNING) + ROUNDING
 
 
 def scores(granted: dict[str, FloatArray]) -> FloatArray:

@@ -17,10 +17,7 @@ from bicentra.core.base.judging import CAUTION, OK, STOP, UNKNOWN, Ranks, judge_
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.bracket.assembly import Assembly, place
-from bicentra.core.bracket.axial import axial_finding, shim_finding
-from bicentra.core.bracket.bolt_checks import bolt_findings
-from bicentra.core.bracket.families.table import family_of, make
+from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.metal import metal_at
 from bicentra.core.bracket.plate import farthest, keep_out_radius
 from bicentra.core.bracket.prisms import part_prisms
@@ -33,18 +30,16 @@ from bicentra.core.clearance.clock_sweep import (
     ligament_sweep,
 )
 from bicentra.core.clearance.travel import float_sweep, hose_sweep, removal_sweep
-from bicentra.core.clearance.turning import turning_findings
-from bicentra.core.clearance.wheel_room import wheel_room
 from bicentra.core.geometry.outline import FloatArray, Point
 from bicentra.core.geometry.ring import Ring, nearest_gap
-from bicentra.core.judged import asked, bracket_findings, bracket_steps, judge_bracket, placed_metal
+from bicentra.core.judged import bracket_steps, placed_metal
 from bicentra.core.lineup.bleeders import bleeder_sweep
 from bicentra.core.lineup.more_checks import handedness
 from bicentra.core.lineup.solids import retainer_places
 from bicentra.core.lineup.solve import line_up
-from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for, limit_in_mm
-from bicentra.core.solution import remarks, solve
+from bicentra.core.search.still import StillSet, worst_rank
+from bicentra.core.solution import solve
 
 Places = NDArray[np.intp]
 Mask = NDArray[np.bool_]
@@ -66,59 +61,22 @@ class SweptSet:
     values: dict[str, FloatArray]
 
 
-def still_findings(assembly: Assembly, lengths: LengthFormat) -> tuple[Finding, ...]:
-    """Return the findings of bracket, bolts and wheel that do not depend on the clock angle, cheap ones first."""
-    job, bracket = assembly.job, assembly.bracket
-    own = [asked(job, ask) for ask in bracket.asks]
-    found = [
-        *(finding for finding in own if not kind_of(finding.id).turns),
-        axial_finding(assembly, lengths, cures=False),
-    ]
-    if worst_rank(found) == STOP:
-        return tuple(found)
-    found += [
-        *((shim_finding(assembly, lengths),) if bracket.packed else ()),
-        *bolt_findings(assembly, lengths, cures=False),
-    ]
-    if worst_rank(found) > STOP:
-        found += turning_findings(assembly, lengths)
-    if worst_rank(found) > STOP:
-        found.append(wheel_room(assembly, lengths, cures=False))
-    return (*found, *remarks(job))
+def sweep_set(still: StillSet, angles: FloatArray) -> SweptSet:
+    """Return the set of parts in ``still`` at each of ``angles`` [degrees]; the first is the one it is made at."""
+    if still.by_angle:
+        return _one_by_one(still, angles)
+    found = still.findings
+    ranks = np.full(len(angles), worst_rank(found), dtype=np.int8)
+    turn = _Turn(still.assembly, np.radians(angles), ranks, {})
+    if still.bracket.stands and ranks[0] > STOP:
+        _ask_all(turn, still.lengths, angles)
+    held = np.minimum(turn.ranks, CAUTION) if still.job.borrowed else turn.ranks
+    return SweptSet(still.assembly, held.astype(np.int8), found, turn.values)
 
 
-def worst_rank(findings: list[Finding] | tuple[Finding, ...]) -> int:
-    """Return the rank of the worst verdict, 3 when there is none."""
-    return min((finding.verdict.rank for finding in findings), default=OK)
-
-
-def sweep_set(job: Job, angles: FloatArray, lengths: LengthFormat, before: tuple[Finding, ...] = ()) -> SweptSet:
-    """Return the set of parts in ``job`` at each of ``angles`` [degrees].
-
-    ``before``: findings of the line-up that do not turn, already asked for this rotor and caliper.
-    """
-    job = replace(job, fit=replace(job.fit, clock_deg=float(angles[0])))
-    line = line_up(job)
-    kind = family_of(job)
-    if kind.cut is None:
-        return _one_by_one(job, angles, lengths, before)
-    (bracket,) = make(kind, job, line, lengths)
-    if not bracket.stands:
-        still = (*before, *bracket_findings(place(bracket), lengths, turns=False, cures=False))
-        return SweptSet(place(bracket), np.full(len(angles), worst_rank(still), dtype=np.int8), still, {})
-    assembly = place(bracket, line if bracket.job is job else None)
-    still = (*before, *still_findings(assembly, lengths))
-    ranks = np.full(len(angles), worst_rank(still), dtype=np.int8)
-    turn = _Turn(assembly, np.radians(angles), ranks, {})
-    if ranks[0] > STOP:
-        _ask_all(turn, lengths, angles)
-    held = np.minimum(turn.ranks, CAUTION) if job.borrowed else turn.ranks
-    return SweptSet(assembly, held.astype(np.int8), still, turn.values)
-
-
-def _one_by_one(job: Job, angles: FloatArray, lengths: LengthFormat, before: tuple[Finding, ...]) -> SweptSet:
+def _one_by_one(set_: StillSet, angles: FloatArray) -> SweptSet:
     """The same for a bracket that has to be made anew at every angle: whatever turns is asked of all angles at once first."""
-    first = judge_bracket(family_of(job), job, line_up(job), lengths).assembly
+    job, before, first = set_.job, set_.before, set_.assembly
     if first.bracket.stands and worst_rank(before) > STOP:
         turn = _Turn(first, np.radians(angles), np.full(len(angles), OK, dtype=np.int8), {})
         _ask_caliper(turn, angles)
@@ -126,7 +84,7 @@ def _one_by_one(job: Job, angles: FloatArray, lengths: LengthFormat, before: tup
     else:
         turn = _Turn(first, np.radians(angles), np.full(len(angles), STOP, dtype=np.int8), {})
         alive = np.arange(len(angles) if worst_rank(before) > STOP else 0)
-    still, told = before, dict[str, FloatArray]()
+    still, told = set_.findings, dict[str, FloatArray]()
     for place_ in alive:
         solution = solve(replace(job, fit=replace(job.fit, clock_deg=float(angles[place_]))), turns=False, cures=False)
         turn.ranks[place_] = worst_rank(solution.findings)

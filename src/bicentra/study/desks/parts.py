@@ -3,7 +3,7 @@
 import time
 from collections import Counter
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from bicentra.core.base.finding import Edit, Verdict
 from bicentra.core.base.wording import LengthFormat
@@ -51,6 +51,15 @@ class Laid:
     noted: bool
 
 
+@dataclass(frozen=True)
+class _Told:
+    """What the search has found by now, as another thread may read it."""
+
+    sets: tuple[FoundSet, ...] = ()
+    counts: Counter[Verdict] = field(default_factory=Counter)
+    passed: int = 0
+
+
 class PartsDesk:
     """``proposal``: parts looked at, not taken. ``sets``: what the search has found so far, ``chosen`` one of them."""
 
@@ -60,8 +69,8 @@ class PartsDesk:
         self.sets: tuple[FoundSet, ...] = ()
         self.chosen: FoundSet | None = None
         self.looked = 0.0
-        self._fresh: tuple[tuple[FoundSet, ...], Counter[Verdict]] = ((), Counter())
-        self._counted: Counter[Verdict] = Counter()
+        self._fresh = _Told()
+        self._told = _Told()
         self._asked = Criteria()
         self._library: Library | None = None
 
@@ -124,7 +133,7 @@ class PartsDesk:
 
         It gives the part that is done (0 to 1) and whether there is something new for ``take_in``; no further is no harm.
         """
-        self.chosen, self._fresh, self.looked, self._asked = None, ((), Counter()), 0.0, criteria
+        self.chosen, self._fresh, self.looked, self._asked = None, _Told(), 0.0, criteria
         return self._found(look(self.study.job, self.library, criteria))
 
     def _found(self, harvests: Iterator[Harvest]) -> Iterator[tuple[float, bool]]:
@@ -132,18 +141,21 @@ class PartsDesk:
         for harvest in harvests:
             new = harvest.done >= 1.0 or time.monotonic() - told >= SHOW_S
             if new:
-                self._fresh, told = (tuple(harvest.sets), Counter(harvest.counts)), time.monotonic()
+                self._fresh = _Told(tuple(harvest.sets), Counter(harvest.counts), harvest.passed)
+                told = time.monotonic()
             yield harvest.done, new
 
     def take_in(self, looked: float) -> None:
         """Take what the search has found by now; ``looked``: the part of it that is done, 0 to 1."""
-        self.looked, (self.sets, self._counted) = looked, self._fresh
+        self.looked, self._told = looked, self._fresh
+        self.sets = self._told.sets
 
     def counts(self) -> str:
         """Return how many sets have been looked at, and what they are."""
-        counts = self._counted
+        counts, passed = self._told.counts, self._told.passed
         told = ", ".join(f"{counts[verdict]} {verdict.word}" for verdict in ORDER if counts[verdict])
-        return f"{counts.total()} sets looked at: {told}"
+        by = f"; {passed} more could be no better than the {len(self.sets)} kept" if passed else ""
+        return f"{counts.total()} sets looked at: {told}{by}"
 
     def named(self, text: str) -> tuple[FoundSet, ...]:
         """Return the sets whose names hold every word of ``text``, best first: of those kept, else any there could be."""

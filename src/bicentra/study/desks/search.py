@@ -8,7 +8,7 @@ from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.parts.hat import Hat
 from bicentra.core.parts.job import Caliper, Job, Rotor, Wheel
 from bicentra.core.parts.two_piece import misfits, on_hat
-from bicentra.core.search.run import PLATES_MM, SIDES, FoundSet, Space, Step, search, sets_called, why_not
+from bicentra.core.search.run import PLATES_MM, SIDES, FoundSet, Key, Space, Step, search, sets_called, why_not
 from bicentra.study.library.library import Library
 
 MOST_REASONS, MOST_KEPT, MOST_CALLED = 6, 500, 40
@@ -37,17 +37,26 @@ class Criteria:
 
 @dataclass
 class Harvest:
-    """The best sets found so far, best first, and how many there are of each verdict. ``most``: how many are kept."""
+    """The best sets found so far, best first, and how many there are of each verdict.
+
+    ``most``: how many are kept; ``passed``: how many were passed by, as none of them could be better than those kept.
+    """
 
     combinations: int
     most: int = MOST_KEPT
     done: float = 0.0
     sets: list[FoundSet] = field(default_factory=list)
     counts: Counter[Verdict] = field(default_factory=Counter)
+    passed: int = 0
+
+    def wants(self, key: Key) -> bool:
+        """Tell whether a set of this ``key`` would be kept."""
+        return len(self.sets) < self.most or key < self.sets[-1].key
 
     def take(self, step: Step) -> None:
         """Put what one step found in its place."""
         self.done = step.done
+        self.passed += step.passed
         for found in step.sets:
             self.counts[found.verdict] += 1 + found.alike
         self.sets = sorted((*self.sets, *step.sets), key=lambda found: found.key)[: self.most]
@@ -111,7 +120,7 @@ def look(job: Job, library: Library, criteria: Criteria, most: int = MOST_KEPT) 
     if not space.combinations:
         harvest.done = 1.0
         yield harvest
-    for step in search(job_for(job, criteria), space):
+    for step in search(job_for(job, criteria), space, harvest.wants):
         harvest.take(step)
         yield harvest
 

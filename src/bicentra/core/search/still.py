@@ -1,0 +1,89 @@
+"""One set of parts before the caliper is turned: everything about it that holds at every clock angle, cheap questions first."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.judging import OK, STOP
+from bicentra.core.base.registry import kind_of
+from bicentra.core.base.wording import LengthFormat
+from bicentra.core.bracket.assembly import Assembly, place
+from bicentra.core.bracket.axial import axial_error, axial_finding, shim_finding
+from bicentra.core.bracket.bolt_checks import bolt_findings
+from bicentra.core.bracket.families.table import family_of, make
+from bicentra.core.bracket.model import Bracket
+from bicentra.core.clearance.turning import turning_findings
+from bicentra.core.clearance.wheel_room import wheel_room
+from bicentra.core.judged import asked, bracket_findings, judge_bracket
+from bicentra.core.lineup.solve import LineUp, line_up
+from bicentra.core.parts.job import Job
+from bicentra.core.solution import remarks
+
+
+@dataclass(frozen=True)
+class StillSet:
+    """A set of parts at its first clock angle. ``before``: findings of the line-up that do not turn, asked already."""
+
+    job: Job
+    line: LineUp
+    bracket: Bracket
+    lengths: LengthFormat
+    before: tuple[Finding, ...]
+
+    @property
+    def by_angle(self) -> bool:
+        """Whether its bracket has to be made anew at every angle: then nothing of it is known before."""
+        return self.bracket.kind.cut is None
+
+    @cached_property
+    def assembly(self) -> Assembly:
+        """Everything placed, once somebody needs it; of several ways to make the bracket the one that is taken."""
+        if self.by_angle:
+            return judge_bracket(self.bracket.kind, self.job, self.line, self.lengths).assembly
+        return place(self.bracket, self.line if self.bracket.job is self.job else None)
+
+    @cached_property
+    def findings(self) -> tuple[Finding, ...]:
+        """Every finding that does not turn with the caliper, as far as it is known before the caliper is turned."""
+        if self.by_angle:
+            return self.before
+        if not self.bracket.stands:
+            return (*self.before, *bracket_findings(self.assembly, self.lengths, turns=False, cures=False))
+        off_centre = axial_error(self.bracket, self.lengths, cures=False)
+        if off_centre.verdict is Verdict.STOP and not self.bracket.asks:  # nothing need be placed to know that
+            return (*self.before, off_centre)
+        return (*self.before, *_still_findings(self.assembly, self.lengths))
+
+
+def still_set(job: Job, clock_deg: float, lengths: LengthFormat, before: tuple[Finding, ...] = ()) -> StillSet:
+    """Return the set of parts in ``job`` at a first clock angle [degrees]."""
+    job = replace(job, fit=replace(job.fit, clock_deg=clock_deg))
+    line = line_up(job)
+    return StillSet(job, line, make(family_of(job), job, line, lengths)[0], lengths, before)
+
+
+def _still_findings(assembly: Assembly, lengths: LengthFormat) -> tuple[Finding, ...]:
+    """Return the findings of bracket, bolts and wheel that do not depend on the clock angle, cheap ones first."""
+    job, bracket = assembly.job, assembly.bracket
+    own = [asked(job, ask) for ask in bracket.asks]
+    found = [
+        *(finding for finding in own if not kind_of(finding.id).turns),
+        axial_finding(assembly, lengths, cures=False),
+    ]
+    if worst_rank(found) == STOP:
+        return tuple(found)
+    found += [
+        *((shim_finding(assembly, lengths),) if bracket.packed else ()),
+        *bolt_findings(assembly, lengths, cures=False),
+    ]
+    if worst_rank(found) > STOP:
+        found += turning_findings(assembly, lengths)
+    if worst_rank(found) > STOP:
+        found.append(wheel_room(assembly, lengths, cures=False))
+    return (*found, *remarks(job))
+
+
+def worst_rank(findings: Iterable[Finding]) -> int:
+    """Return the rank of the worst verdict, 3 when there is none."""
+    return min((finding.verdict.rank for finding in findings), default=OK)
