@@ -1,6 +1,7 @@
 """The parts bench and the planner, driven as a person would: lay out, search, pick on the map, take, undo, preview."""
 
 from dataclasses import replace
+from itertools import product
 from pathlib import Path
 
 import pytest
@@ -16,6 +17,7 @@ from bicentra.core.base.finding import Verdict
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.library import Part
+from bicentra.study.desks.search import Criteria, space_for
 from bicentra.study.library.library import load_library, own_folder, whole_library
 from tests.app.conftest import Opener
 
@@ -136,7 +138,17 @@ def test_why_not_this_one(bench: PartsBench, qtbot: QtBot) -> None:
     finder.choose(stopped)
     assert "Stopped at every clock angle" in finder.why.text() and "<b>" in finder.why.text()
     finder.filter.setText("no such part")
-    assert finder.model.rowCount() == 0 and "No set" in finder.map.empty
+    assert finder.model.rowCount() == 0 and "Looking" in finder.map.empty
+    qtbot.waitUntil(lambda: "No set" in finder.map.empty, timeout=30000)
+    assert finder.model.rowCount() == 0
+    space = space_for(finder.desk.library, Criteria())
+    kept = {(s.job.rotor.name, s.job.caliper.name) for s in finder.desk.sets}
+    rotor, caliper = next(
+        pair for pair in product((r.name for r in space.rotors), (c.name for c in space.calipers)) if pair not in kept
+    )
+    finder.filter.setText(f"{rotor} {caliper}")  # stopped with many alike, so that it is not in the list by itself
+    qtbot.waitUntil(lambda: finder.model.rowCount() > 0, timeout=30000)
+    assert finder.model.sets[0].job.caliper.name == caliper
     finder.grab()
 
 

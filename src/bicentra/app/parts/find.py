@@ -2,7 +2,7 @@
 
 from html import escape
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QProgressBar, QPushButton, QVBoxLayout, QWidget
 
 from bicentra.app import workers
@@ -19,8 +19,8 @@ from bicentra.core.search.run import FoundSet
 from bicentra.study.desks.parts import PartsDesk
 from bicentra.study.desks.search import reasons
 
-GOOD, WEAK = 0.75, 0.35
-"""A criterion met beyond or below this share is told as good or as weak."""
+GOOD, WEAK, PAUSE_MS = 0.75, 0.35, 250
+"""A criterion met beyond or below this share is told as good or as weak; a pause in typing after which a set is looked up [ms]."""
 
 
 class FindPage(QWidget):
@@ -35,6 +35,9 @@ class FindPage(QWidget):
         super().__init__()
         self.desk: PartsDesk | None = None
         self._task: workers.Task | None = None
+        self._called: tuple[str, tuple[FoundSet, ...] | None] = ("", None)
+        self._typed = QTimer(self, singleShot=True, interval=PAUSE_MS)
+        self._typed.timeout.connect(self._call)
         self.criteria_met = CriteriaRow()
         self.model = FoundModel()
         self.painter = RowPainter(self.model.row_at, look_)
@@ -108,7 +111,7 @@ class FindPage(QWidget):
     def show_desk(self, desk: PartsDesk) -> None:
         """Search for the hub and knuckle of ``desk`` from now on."""
         self.stop()
-        self.desk = desk
+        self.desk, self._called = desk, ("", None)
         self.criteria_met.show_library(desk.library)
         self._say_idle()
         self._show()
@@ -151,7 +154,7 @@ class FindPage(QWidget):
         except BicentraError as error:
             self.refused.emit("", str(error))
             return
-        search = self.desk.search(criteria)
+        search, self._called = self.desk.search(criteria), ("", None)
 
         def work(running: workers.Task) -> object:
             for done, new in search:
@@ -211,18 +214,42 @@ class FindPage(QWidget):
         if self.desk is None:
             return
         asked, lengths = self.filter.text(), self.desk.lengths
-        shown = self.desk.named(asked)
+        shown = self.desk.named(asked) or self._those_called(asked)
         self.model.show(shown, lengths)
         row = self.model.row_of(self.chosen)
         if row >= 0:
             self._put_row(row)
         self.map.empty = "Nothing found yet"
         if self.desk.sets:
-            self.map.empty = (
-                "No set has all these words in its names" if asked.strip() and not shown else "Needs the lugs' places"
-            )
+            waits, missed = self._typed.isActive() or self._called[1] is None, asked.strip() and not shown
+            none = "Looking for it in the library" if waits else "No set has all these words in its names"
+            self.map.empty = none if missed else "Needs the lugs' places"
         self.map.show_sets(shown, self.chosen, lengths)
         self._tell()
+
+    def _those_called(self, text: str) -> tuple[FoundSet, ...]:
+        """Return sets of these words that are not kept, once they are found; asks for them when the typing pauses."""
+        if not text.strip() or self.desk is None or not self.desk.sets:
+            return ()
+        if self._called[0] != text:
+            self._called = (text, None)
+            self._typed.start()
+        return self._called[1] or ()
+
+    def _call(self) -> None:
+        text = self._called[0]
+        if self.desk is None:
+            return
+        look = self.desk.called(text)
+        task = workers.Task("Find a set", lambda _: look())
+        task.signals.finished.connect(lambda found: self._answer(text, found))
+        task.signals.failed.connect(lambda told: self.refused.emit("", told))
+        workers.start(task)
+
+    def _answer(self, text: str, found: tuple[FoundSet, ...]) -> None:
+        if self._called[0] == text:
+            self._called = (text, found)
+            self._show()
 
     def _put_row(self, row: int) -> None:
         self.list.selectionModel().blockSignals(True)

@@ -2,7 +2,7 @@
 
 import time
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 
 from bicentra.core.base.finding import Edit, Verdict
@@ -158,12 +158,14 @@ class PartsDesk:
         return f"{counts.total()} sets looked at: {told}{by}"
 
     def named(self, text: str) -> tuple[FoundSet, ...]:
-        """Return the sets whose names hold every word of ``text``, best first: of those kept, else any there could be."""
+        """Return the sets that are kept whose names hold every word of ``text``, best first."""
         asked = text.lower().replace("x", "×").split()
-        kept = tuple(s for s in self.sets if all(word in s.name.lower().replace("x", "×") for word in asked))
-        if kept or not (asked and self.sets):
-            return kept
-        return called(self.study.job, self.library, self._asked, text)
+        return tuple(s for s in self.sets if all(word in s.name.lower().replace("x", "×") for word in asked))
+
+    def called(self, text: str) -> Callable[[], tuple[FoundSet, ...]]:
+        """Return the work, for any thread, that finds sets by ``text`` which are not kept: why not this one?"""
+        job, library, asked = self.study.job, self.library, self._asked
+        return lambda: called(job, library, asked, text)
 
     def take(self, found: FoundSet) -> tuple[str, tuple[Edit, ...]]:
         """Return what taking a set is called, and its edits: none when the job has it already."""
