@@ -1,11 +1,12 @@
 """Findings that change as the caliper is turned round the rotor."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import replace
 from itertools import pairwise
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 
 from bicentra.core.base.finding import Finding, Remedy, Verdict, judge
 from bicentra.core.base.limit import Limit
@@ -17,12 +18,13 @@ from bicentra.core.bracket.turned import ear_centres
 from bicentra.core.clearance.clock_sweep import caliper_obstacle_sweep, head_room_sweep, ligament_sweep, name_of
 from bicentra.core.geometry.gaps import distance
 from bicentra.core.geometry.outline import FloatArray
+from bicentra.core.geometry.prism import Prisms
 from bicentra.core.lineup.bleeders import bleeder_sweep, bleeder_windows
 from bicentra.core.parts.limits import limit_for
 
 Sweep = Callable[[Assembly, FloatArray], FloatArray]
-TURNS_DEG = (0, 16, 46, 91, 181)
-"""Turns are looked at in these steps, near ones first [degrees]."""
+TURNS_DEG, FIRST_SHARE = (0, 16, 46, 91, 181), 8
+"""Turns are looked at in these steps, near ones first [degrees]; so many obstacles are asked first."""
 
 
 def with_turn_remedy(assembly: Assembly, finding: Finding) -> Finding:
@@ -56,11 +58,29 @@ def _nearest_turn(assembly: Assembly, sweep: Sweep, limit: Limit) -> float | Non
     for least, most in pairwise(TURNS_DEG):
         turns = np.concatenate([np.arange(-most + 1.0, -least + 1.0), np.arange(least, most)])
         clock = np.radians(assembly.line.clock + turns)
-        values = sweep(within_reach(assembly, clock, limit.watch), clock)
-        met = values >= limit.watch if limit.at_least else values <= limit.watch
-        if met.any():
-            return float(turns[met][np.argmin(np.abs(turns[met]))])
+        met = turns[_meeting(within_reach(assembly, clock, limit.watch), clock, sweep, limit)]
+        if len(met):
+            return float(met[np.argmin(np.abs(met))])
     return None
+
+
+def _meeting(assembly: Assembly, clock_rad: FloatArray, sweep: Sweep, limit: Limit) -> NDArray[np.intp]:
+    """Return places of the (n,) angles [rad] that meet ``limit``: each few obstacles are asked only of angles no other spoils."""
+    left = np.arange(len(clock_rad))
+    for few in _by_and_by(assembly.obstacles):
+        values = sweep(replace(assembly, obstacles=few), clock_rad[left])
+        left = left[values >= limit.watch if limit.at_least else values <= limit.watch]
+        if not len(left):
+            break
+    return left
+
+
+def _by_and_by(obstacles: Prisms) -> Iterator[Prisms]:
+    """Yield the obstacles in growing shares; once nothing where there are none."""
+    begin, share = 0, FIRST_SHARE
+    while begin == 0 or begin < len(obstacles):
+        yield obstacles[begin : begin + share]
+        begin, share = begin + share, 2 * share
 
 
 def within_reach(assembly: Assembly, clock_rad: FloatArray, enough: float) -> Assembly:
