@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from bicentra.core.drawing.solid_scene import Scene
 
 Image = NDArray[np.uint8]
+Pixels = NDArray[np.uint32]
 Floats = NDArray[np.float64]
 Places = NDArray[np.intp]
 Mask = NDArray[np.bool_]
@@ -38,13 +39,13 @@ class Eye:
 
 def render(scene: Scene, colours: dict[str, tuple[int, int, int]], paper: tuple[int, int, int], eye: Eye, size: tuple[int, int],
            middle: tuple[float, float, float]) -> Image:  # fmt: skip
-    """Return (height, width, 3) of the scene about ``middle``; veiled bodies cover every other pixel."""
+    """Return (height, width, 4), red, green, blue and 255, of the scene about ``middle``; veiled bodies cover every other pixel."""
     wide, high = size
-    image: Image = np.empty((high, wide, 3), dtype=np.uint8)
-    image[:] = paper
+    image = np.full((high, wide), _packed(np.array([paper], dtype=float))[0])
     depth: Floats = np.full((high, wide), -np.inf)
     turn = eye.matrix()
-    veil = (np.add.outer(np.arange(high), np.arange(wide)) % 2).astype(bool)
+    veil = np.zeros((high, wide), dtype=bool)
+    veil[::2, 1::2] = veil[1::2, ::2] = True
     side = _cut_side(scene, eye)
     for body in scene.bodies:
         corners = body.corners + np.array([0.0, 0.0, body.apart * eye.pull])
@@ -67,7 +68,14 @@ def render(scene: Scene, colours: dict[str, tuple[int, int, int]], paper: tuple[
             veil if body.veil else None,
             beyond,
         )
-    return image
+    return image.view(np.uint8).reshape(high, wide, 4)
+
+
+def _packed(colours: Floats) -> Pixels:
+    """Return (m,) pixels of (m, 3) colours: four bytes in one number are moved in one go."""
+    four = np.full((len(colours), 4), 255, dtype=np.uint8)
+    four[:, :3] = np.clip(colours, 0, 255)
+    return four.view(np.uint32)[:, 0]
 
 
 def _cut_side(scene: Scene, eye: Eye) -> tuple[Floats, float] | None:
@@ -85,7 +93,7 @@ def _shades(triangles: Floats) -> Floats:
 
 
 def _paint(
-    image: Image, depth: Floats, seen: Floats, triangles: Places, shades: Floats, colour: Floats, veil: Mask | None,
+    image: Pixels, depth: Floats, seen: Floats, triangles: Places, shades: Floats, colour: Floats, veil: Mask | None,
     beyond: Floats | None,
 ) -> None:  # fmt: skip
     """Fill every face that looks at the eye, nearest first wins; beyond a cut nothing is filled, and insides are seen.
@@ -97,7 +105,7 @@ def _paint(
     front = area < -1e-9
     face = np.flatnonzero(np.abs(area) > 1e-9 if beyond is not None else front)
     corners = a[face], b[face], c[face]
-    lit = np.clip(colour * np.where(front, shades, CUT_SHADE)[:, None], 0, 255).astype(np.uint8)[face]
+    lit = _packed(colour * np.where(front, shades, CUT_SHADE)[face, None])
     rows = _rows(corners, depth.shape)
     away = None if beyond is None else _slopes(corners, beyond[triangles[face]])
     deep = _slopes(corners, np.stack([corner[:, 2] for corner in corners], axis=-1))
@@ -116,31 +124,38 @@ class _Rows:
 
 
 def _rows(corners: tuple[Floats, Floats, Floats], shape: tuple[int, int]) -> _Rows:
-    """Return the stretches of pixels whose middles lie in each of m faces."""
+    """Return the stretches of pixels whose middles lie in each of m faces: between the long edge from top to bottom and the two
+    short ones."""  # fmt: skip
     high, wide = shape
-    ys = np.stack([corner[:, 1] for corner in corners])
-    top = np.clip(np.ceil(ys.min(axis=0) - 0.5).astype(np.intp), 0, high)
-    bottom = np.clip(np.floor(ys.max(axis=0) - 0.5).astype(np.intp), -1, high - 1)
+    points = np.stack(corners)[..., :2]
+    order = np.argsort(points[..., 1], axis=0, kind="stable")
+    upper, middle, lower = np.take_along_axis(points, order[..., None], axis=0)
+    top = np.clip(np.ceil(upper[:, 1] - 0.5).astype(np.intp), 0, high)
+    bottom = np.clip(np.floor(lower[:, 1] - 0.5).astype(np.intp), -1, high - 1)
     many = np.maximum(bottom - top + 1, 0)
-    face, row = _spread(many, top)
-    y = row + 0.5
-    left, right = np.full(len(row), np.inf), np.full(len(row), -np.inf)
-    for p, q in ((0, 1), (1, 2), (2, 0)):
-        (px, py), (qx, qy) = corners[p][:, :2].T[:, face], corners[q][:, :2].T[:, face]
-        met = (np.minimum(py, qy) <= y) & (y <= np.maximum(py, qy)) & (py != qy)
-        x = px + (y - py) / np.where(met, qy - py, 1.0) * (qx - px)
-        left, right = np.where(met, np.minimum(left, x), left), np.where(met, np.maximum(right, x), right)
-    first = np.ceil(np.clip(left - 0.5, 0, wide)).astype(np.intp)
-    last = np.floor(np.clip(right - 0.5, -1, wide - 1)).astype(np.intp)
+    _, row = _spread(many, top)
+    y = row.astype(np.float64) + 0.5
+    one = _crossing(upper, lower, many, y)
+    above = y < np.repeat(middle[:, 1], many)
+    other = np.where(above, _crossing(upper, middle, many, y), _crossing(middle, lower, many, y))
+    first = np.ceil(np.clip(np.minimum(one, other) - 0.5, 0, wide)).astype(np.intp)
+    last = np.floor(np.clip(np.maximum(one, other) - 0.5, -1, wide - 1)).astype(np.intp)
     count = np.maximum(last - first + 1, 0)
-    kept = count > 0
-    return _Rows(face[kept], row[kept], first[kept], count[kept])
+    kept = np.flatnonzero(count)
+    return _Rows(np.repeat(np.arange(len(many)), many)[kept], row[kept], first[kept], count[kept])
+
+
+def _crossing(upper: Floats, lower: Floats, many: Places, y: Floats) -> Floats:
+    """Return where (m, 2) edges cross the rows ``y``, ``many`` of them for each edge; a level one has its upper end."""
+    high = lower[:, 1] - upper[:, 1]
+    slope = np.where(high > 0.0, (lower[:, 0] - upper[:, 0]) / np.where(high > 0.0, high, 1.0), 0.0)
+    return np.asarray(np.repeat(upper[:, 0], many) + (y - np.repeat(upper[:, 1], many)) * np.repeat(slope, many))
 
 
 def _spread(many: Places, first: Places) -> tuple[Places, Places]:
-    """Return, for stretches of ``many`` numbers from ``first`` on, whose each number is, and the numbers."""
-    whose = np.repeat(np.arange(len(many)), many)
-    return whose, np.arange(len(whose)) - np.repeat(np.cumsum(many) - many, many) + first[whose]
+    """Return, for stretches of ``many`` numbers from ``first`` on, the place in its stretch of each number, and the numbers."""
+    at = np.arange(int(many.sum())) - np.repeat(np.cumsum(many) - many, many)
+    return at, at + np.repeat(first, many)
 
 
 def _slopes(corners: tuple[Floats, Floats, Floats], values: Floats) -> Floats:
@@ -164,22 +179,27 @@ def _parts(count: Places) -> list[slice]:
 
 
 def _fill(
-    image: Image, depth: Floats, rows: _Rows, part: slice, lit: Image, deep: Floats, away: Floats | None,
+    image: Pixels, depth: Floats, rows: _Rows, part: slice, lit: Pixels, deep: Floats, away: Floats | None,
     veil: Mask | None,
 ) -> None:  # fmt: skip
     """Fill the pixels of a part of the stretches: each with the nearest face that covers it."""
-    face, row = rows.face[part], rows.row[part]
-    whose, column = _spread(rows.count[part], rows.first[part])
-    pixel = (row * depth.shape[1])[whose] + column
-    x, y = column + 0.5, row + 0.5
-    z = (deep[face, 0] + deep[face, 2] * y)[whose] + deep[face, 1][whose] * x
+    face, row, first, count = rows.face[part], rows.row[part], rows.first[part], rows.count[part]
+    at, pixel = _spread(count, row * depth.shape[1] + first)
+    z = _along(deep[face], first, row, count, at)
     flat = depth.reshape(-1)
     ahead = z > flat[pixel]
     if veil is not None:
         ahead &= veil.reshape(-1)[pixel]
     if away is not None:
-        ahead &= (away[face, 0] + away[face, 2] * y)[whose] + away[face, 1][whose] * x <= 0.0
-    pixel, z, whose = pixel[ahead], z[ahead], whose[ahead]
+        ahead &= _along(away[face], first, row, count, at) <= 0.0
+    left = np.flatnonzero(ahead)
+    pixel, z, whose = pixel[left], z[left], np.repeat(face, count)[left]
     np.maximum.at(flat, pixel, z)
-    won = z == flat[pixel]
-    image.reshape(-1, 3)[pixel[won]] = lit[face[whose[won]]]
+    won = np.flatnonzero(z == flat[pixel])
+    image.reshape(-1)[pixel[won]] = lit[whose[won]]
+
+
+def _along(slopes: Floats, first: Places, row: Places, count: Places, at: Places) -> Floats:
+    """Return what is linear over a face, of (n, 3) ``slopes``, in every pixel of n stretches."""
+    begin = slopes[:, 0] + slopes[:, 1] * (first + 0.5) + slopes[:, 2] * (row + 0.5)
+    return np.asarray(np.repeat(begin, count) + np.repeat(slopes[:, 1], count) * at)

@@ -77,7 +77,7 @@ class SceneView(QWidget):
         self.update()
 
     def picture(self) -> Image:
-        """Return the picture as it is painted now, (height, width, 3)."""
+        """Return the picture as it is painted now, (height, width, 4): red, green, blue and 255."""
         step = COARSE if self._coarse else 1
         ratio = 1.0 if self._coarse else self.devicePixelRatioF()
         size = (max(int(self.width() * ratio) // step, 1), max(int(self.height() * ratio) // step, 1))
@@ -93,7 +93,7 @@ class SceneView(QWidget):
         if self._image is None or self._image[0] != key:
             made = self.picture()
             high, wide, _ = made.shape
-            self._image = (key, QImage(made.tobytes(), wide, high, 3 * wide, QImage.Format.Format_RGB888))
+            self._image = (key, QImage(made.tobytes(), wide, high, 4 * wide, QImage.Format.Format_RGBX8888))
         painter = QPainter(self)
         painter.drawImage(QRectF(self.rect()), self._image[1])
         painter.setPen(colour(self.look.faint))
