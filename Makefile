@@ -5,6 +5,7 @@
 # make coverage     lines of the core that tests without a window run; fails below 92 %
 # make growth       time and memory against size, up to every limit
 # make mutants      small faults put into the core one at a time: which does no test notice? (ROOM=lineup FAULTS=n SEED=s)
+# make records      writes anew what the core says of a score of jobs: first look at what changed (tests/regression)
 # make screenshots  renew docs/screenshots from the demo job
 SHELL := /bin/bash
 PY := .venv/bin/python
@@ -13,7 +14,7 @@ DEV := .venv/.ready-dev
 # Seconds after which the tests are ended, green or red, so that a run never hangs; a machine a fifth as fast needs half of it.
 LONGEST := 4500
 
-.PHONY: setup setup-dev demo test quick soak bench coverage growth mutants screenshots clean
+.PHONY: setup setup-dev demo test quick soak bench coverage growth records mutants screenshots clean
 
 setup: $(STAMP)
 setup-dev: $(DEV)
@@ -55,6 +56,9 @@ coverage: $(DEV)
 
 growth: $(DEV)
 	$(PY) benchmarks/growth.py
+
+records: $(DEV)
+	$(PY) -m tests.regression.records
 
 mutants: $(DEV)
 	$(PY) scripts/mutants.py $(or $(ROOM),all) $(or $(FAULTS),60) $(or $(SEED),1)

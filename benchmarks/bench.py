@@ -218,7 +218,7 @@ class Watch(QObject):
     def eventFilter(self, watched, event):
         if event.type() == QEvent.Type.Paint and isinstance(watched, Shell) and self.painted is None:
             self.painted = time.perf_counter() - start
-        if event.type() == QEvent.Type.Paint and type(watched).__name__ == "SightlineView":
+        if event.type() == QEvent.Type.Paint and type(watched).__name__ == "DrawingView":
             QTimer.singleShot(0, self.full)
         return False
     def full(self):
@@ -244,6 +244,7 @@ def bench_start() -> dict[str, object]:
                 text=True,
                 check=True,
                 env=environment,
+                timeout=60,
             )
             return [float(word) for word in done.stdout.split()]
 

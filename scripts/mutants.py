@@ -24,7 +24,7 @@ from queue import Queue
 ROOT = Path(__file__).resolve().parent.parent
 CORE, KEPT = ROOT / "src/bicentra/core", ROOT / ".mutants"
 TESTS = ("tests/core", "tests/validation", "tests/regression", "tests/formats", "tests/study")
-WORKERS, MOST_TESTS, PATIENCE_S, WANTED = 2, 90, 240.0, 0.9
+WORKERS, MOST_TESTS, MOST_OWN, PATIENCE_S, WANTED = 2, 140, 60, 300.0, 0.9
 OTHER: dict[type, type] = {
     ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult, ast.Mod: ast.Mult, ast.Pow: ast.Mult,
     ast.Lt: ast.GtE, ast.GtE: ast.Lt, ast.Gt: ast.LtE, ast.LtE: ast.Gt, ast.Eq: ast.NotEq, ast.NotEq: ast.Eq,
@@ -153,9 +153,11 @@ def noticed(fault: Fault, tests: list[str], folder: Path) -> bool:
 
 
 def _near_first(tests: list[str], fault: Fault) -> list[str]:
-    """Return ``tests`` with those of the fault's own room and the outside values before the others."""
+    """Return ``tests`` with those of the fault's own room and the outside values first, then the records, then the others."""
     room = fault.path.relative_to(CORE).parts[0]
-    return sorted(tests, key=lambda test: not test.startswith((f"tests/core/{room}", "tests/validation")))
+    own = [test for test in tests if test.startswith((f"tests/core/{room}", "tests/validation"))][:MOST_OWN]
+    kept = [test for test in tests if test.startswith("tests/regression")]
+    return [*own, *kept, *(test for test in tests if test not in own and test not in kept)]
 
 
 def main(room: str, count: int, seed: int) -> int:

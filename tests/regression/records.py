@@ -1,0 +1,211 @@
+"""What the core says of a score of made-up jobs, put down in a few numbers a thing: our own figures, not a proof of anything.
+
+A line holds a thing's name, how many numbers and words it has, two sums over its numbers (the second weighs each by its place,
+so that two changed places or a lost sign show) and the first digits of a hash of its words. ``make records`` writes them anew,
+which has to be meant: look at what changed before.
+"""
+
+import hashlib
+import math
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import fields, is_dataclass, replace
+from enum import Enum
+from pathlib import Path
+
+import numpy as np
+import shapely
+
+from bicentra.core.base.errors import ExportError
+from bicentra.core.base.wording import LengthFormat
+from bicentra.core.bracket.model import Family
+from bicentra.core.certainty.assess import assess, surveyed
+from bicentra.core.certainty.both_sides import told_of_both
+from bicentra.core.drawing.bushing_chart import bushing_chart
+from bicentra.core.drawing.card_sheet import card_sheet, card_told
+from bicentra.core.drawing.face_view import face_view
+from bicentra.core.drawing.joint_view import joint_view
+from bicentra.core.drawing.layout import Box, lay_out
+from bicentra.core.drawing.made_view import made_view, thumb_view
+from bicentra.core.drawing.model import Drawing
+from bicentra.core.drawing.parts_list import parts_list
+from bicentra.core.drawing.parts_view import parts_view
+from bicentra.core.drawing.plate_sheet import headline, hole_table, not_ready, plate_sheet
+from bicentra.core.drawing.relief_view import relief_view
+from bicentra.core.drawing.runout_view import runout_view
+from bicentra.core.drawing.section_view import section_view
+from bicentra.core.drawing.solid_scene import solid_scene
+from bicentra.core.drawing.survey_view import survey_view
+from bicentra.core.drawing.workshop import hole_rows, notes, tolerances
+from bicentra.core.parts.job import Job
+from bicentra.core.proposals import propose
+from bicentra.core.search.clock import search_clock
+from bicentra.core.search.planner import plan_remedies
+from bicentra.core.search.run import Space, search
+from bicentra.core.solution import solve
+from bicentra.core.survey.advice import advise
+from bicentra.study.desks.part_sets import part_set_of
+from bicentra.study.document.starting import demo_job
+from tests.regression.jobs import JOBS
+
+FOLDER = Path(__file__).parent / "kept"
+GOLDEN, PLANNED = (math.sqrt(5.0) - 1.0) / 2.0, 0.15
+"""The share that scatters weights most evenly; how much of its tries a plan may take."""
+Line = tuple[str, int, float, float, str]
+
+
+def flat(thing: object) -> Iterator[float | str]:
+    """Yield every number and word of a record, in order; what the job itself says is left out."""
+    if isinstance(thing, bool | Enum | None):
+        yield str(thing)
+    elif isinstance(thing, int | float | np.number):
+        yield float(thing) if math.isfinite(thing) else str(float(thing))
+    elif isinstance(thing, str):
+        yield thing
+    elif isinstance(thing, np.ndarray):
+        yield from flat(thing.tolist())
+    elif isinstance(thing, shapely.Geometry):
+        yield from flat(shapely.get_coordinates(thing).tolist())
+    elif isinstance(thing, Mapping):
+        yield from flat([part for pair in thing.items() for part in pair])
+    elif isinstance(thing, list | tuple | set | frozenset):
+        for one in thing:
+            yield from flat(one)
+    elif is_dataclass(thing) and not isinstance(thing, Job | Family | LengthFormat):
+        for of in fields(thing):
+            yield from flat(getattr(thing, of.name))
+
+
+def put_down(name: str, thing: object) -> Line:
+    """Return the line of one thing."""
+    found = list(flat(thing))
+    numbers = [one for one in found if isinstance(one, float)]
+    words = hashlib.sha256("\n".join(one for one in found if isinstance(one, str)).encode()).hexdigest()[:8]
+    weighed = math.fsum(number * (0.5 + (k * GOLDEN) % 1.0) for k, number in enumerate(numbers, 1))
+    return name, len(found), math.fsum(numbers), weighed, words
+
+
+def of_drawing(name: str, drawing: Drawing) -> Iterator[Line]:
+    """Yield the lines of a drawing, a kind of thing each, and of its labels laid out on a screen."""
+    for kind in ("shapes", "texts", "dimensions", "notes", "handles", "ghosts", "bounds"):
+        yield put_down(f"{name} {kind}", getattr(drawing, kind))
+    x0, y0, x1, y1 = drawing.bounds
+    scale = 700.0 / max(x1 - x0, y1 - y0, 1.0)
+    frame = Box(x0 * scale - 120.0, y0 * scale - 90.0, x1 * scale + 120.0, y1 * scale + 90.0)
+    yield put_down(f"{name} labels", lay_out(drawing, scale, lambda text: (7.0 * len(text), 14.0), frame))
+
+
+def of_findings(job: Job) -> Iterator[Line]:
+    """Yield what is found about a job, one line a finding, and everything that is placed."""
+    solution = solve(job)
+    for finding in assess(solution).solution.findings:
+        yield put_down(f"finding {finding.id}", finding)
+    for name in ("line", "holes", "joints", "body", "rotor", "hub", "fixed", "obstacles", "turning", "metal"):
+        yield put_down(f"placed {name}", getattr(solution.assembly, name))
+    yield put_down("bracket", solution.bracket)
+
+
+def of_brackets(job: Job) -> Iterator[Line]:
+    """Yield every kind of bracket for the job, with its drawings and tables."""
+    for judged in propose(job):
+        bracket = judged.bracket
+        name = f"proposed {bracket.kind.name}"
+        yield put_down(name, (judged.title, judged.suited, judged.why, judged.margin, judged.findings))
+        yield put_down(f"{name} made", bracket)
+        yield put_down(f"{name} tables", [(hole_rows(p), tolerances(p), notes(p)) for p in bracket.parts])
+        left = job.corner.endswith("left")
+        yield from of_drawing(f"{name} seen", made_view(bracket, job.lengths, left))
+        yield put_down(f"{name} small", thumb_view(bracket, left))
+
+
+def of_drawings(job: Job) -> Iterator[Line]:
+    """Yield the drawings of the job and of its papers."""
+    solution = solve(job)
+    yield from of_drawing("face", face_view(solution, search_clock(job, step=4.0)))
+    yield from of_drawing("section", section_view(solution))
+    yield from of_drawing("joint", joint_view(solution.assembly, job.lengths))
+    yield from of_drawing("parts", parts_view((part_set_of(job, "now"), part_set_of(job, "now")), job.lengths))
+    yield from of_drawing(
+        "parts over", parts_view((part_set_of(job, "now"), part_set_of(job, "now")), job.lengths, over=True)
+    )
+    if solution.bracket.kind.cut is not None and not not_ready(solution):
+        yield from of_drawing("plate", plate_sheet(solution))
+        yield put_down("plate told", (hole_table(solution), headline(solution)))
+    for paper, draw in (
+        ("card", lambda: card_sheet(solution)),
+        ("bushings", lambda: bushing_chart(job)),
+        ("card told", None),
+    ):
+        try:
+            if draw is None:
+                yield put_down(paper, card_told(solution))
+            else:
+                yield from of_drawing(paper, draw())
+        except ExportError as error:
+            yield put_down(paper, str(error))
+    yield put_down("told", (not_ready(solution), parts_list(solution), told_of_both(job)))
+    yield put_down("in space", solid_scene(solution))
+
+
+def of_survey(job: Job) -> Iterator[Line]:
+    """Yield what the survey of the job comes to, and its drawings."""
+    done = surveyed(job, job.corner)
+    if done is None:
+        return
+    yield put_down("survey", done)
+    advice = advise(done.survey, done.adjusted, job.lengths)
+    yield put_down("advice", advice)
+    for name, view in (
+        ("survey", survey_view(job, done, advice)),
+        ("relief", relief_view(job, done)),
+        ("runout", runout_view(done)),
+    ):
+        yield from of_drawing(name, view)
+
+
+def of_searches(job: Job) -> Iterator[Line]:
+    """Yield what the searches find: clock windows, plans, sets of parts; a bracket made anew at each angle takes too long here."""
+    if solve(job).bracket.kind.cut is None:
+        return
+    yield put_down("clock", search_clock(job, step=3.0))
+    for plan in plan_remedies(job, report=lambda part, _: part < PLANNED)[:3]:
+        yield put_down("plan", (plan.steps, plan.by_hand, plan.cost, plan.worse))
+    low = replace(job.rotor, name="low", overall_height_mm=(job.rotor.overall_height_mm or 40.0) - 4.0)
+    space = Space((job.rotor, low), (job.caliper,), angles=24)
+    for step in search(job, space):
+        for found in step.sets:
+            yield put_down(f"set {found.name}", found)
+
+
+SECTIONS: dict[str, Callable[[Job], Iterator[Line]]] = {
+    "findings": of_findings, "brackets": of_brackets, "drawings": of_drawings, "survey": of_survey, "searches": of_searches,
+}  # fmt: skip
+
+
+def record(name: str, section: str) -> list[Line]:
+    """Return the lines of one section of one job."""
+    return list(SECTIONS[section](JOBS[name](demo_job())))
+
+
+def kept(name: str, section: str) -> list[Line]:
+    """Return the lines as they were written down."""
+    rows = (FOLDER / f"{name}.{section}.txt").read_text().splitlines()
+    split = [row.rsplit(" | ", 4) for row in rows]
+    return [(told, int(many), float(total), float(weighed), words) for told, many, total, weighed, words in split]
+
+
+def main() -> None:
+    """Write every record anew."""
+    FOLDER.mkdir(exist_ok=True)
+    for old in FOLDER.glob("*.txt"):
+        old.unlink()
+    for name in JOBS:
+        for section in SECTIONS:
+            rows = [
+                f"{told} | {many} | {total!r} | {weighed!r} | {words}"
+                for told, many, total, weighed, words in record(name, section)
+            ]
+            (FOLDER / f"{name}.{section}.txt").write_text("\n".join(rows) + "\n" if rows else "")
+
+
+if __name__ == "__main__":
+    main()
