@@ -18,7 +18,7 @@ from bicentra.core.drawing.solid_scene import part_bodies
 from bicentra.core.geometry.outline import Outline
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Obstacle, Pull
-from bicentra.core.proposals import find_bracket
+from bicentra.core.proposals import as_solved, find_bracket, own_bracket
 from bicentra.core.solution import solve
 from bicentra.formats.solids import solid_of, volume_and_centroid
 from bicentra.study.desks.shaping import ADDED, allowed, edits_for, pulled_edges, standing_at, taken_away
@@ -161,3 +161,13 @@ def test_plate_on_the_shelf(good: Job) -> None:
     assert [LengthFormat("in").stock(v) for v in (9.525, 10.0, 31.75)] == ["3/8 in", "0.394 in (10 mm)", "1 1/4 in"]
     assert inch_name(math.nan) == inch_name(9.6) == inch_name(0.1) == ""
     assert solve(with_edits(inch, (("bracket.stock_mm", (8.0,)),))).assembly.stack_up.thickness == 8.0
+
+
+@pytest.mark.parametrize("family", ["flat-plate", "stepped-plate", "two-part"])
+def test_what_is_pulled_is_judged_as_what_is_let_go(good: Job, family: str) -> None:
+    """The bracket read off the solution of a pull is the one that is made and judged by itself, to the last word."""
+    job = with_edits(
+        good, (("survey", {}), ("bracket.family", family), ("bracket.boss_walls_mm", (9.0, 7.0, 11.0, 8.0)))
+    )
+    pulled, own = as_solved(solve(job, turns=False, cures=False)), own_bracket(job)
+    assert (pulled.title, pulled.bracket, pulled.findings) == (own.title, own.bracket, own.findings)

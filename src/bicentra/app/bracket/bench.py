@@ -227,7 +227,7 @@ class BracketBench(Bench):
         desk, one = self.desk, self.desk.chosen if self.desk is not None else None
         if desk is None or one is None:
             return
-        for card in self.cards:
+        for card in self.cards if not self.view.pulling else ():
             card.chosen = card.proposal is one
             card.update()
         spaced = self.tabs["space"].isChecked()

@@ -109,7 +109,7 @@ class Shaper(QObject):
         reached, why = allowed(self.study.plain_solution, handle.path, value)
         if why:
             self.refused.emit(handle.path, why)
-        self.change(handle.name, edits_for(self.study.job, handle.path, reached), f"drag {handle.path}")
+        self.change(handle.name, edits_for(self.study.job, handle.path, reached), f"drag {handle.path}", quick=True)
 
     def release(self) -> None:
         """A pull has ended: what it changed is one step."""
@@ -150,12 +150,12 @@ class Shaper(QObject):
             for path in self.paths:
                 self.study.cancel_group(f"drag {path}")
 
-    def change(self, label: str, edits: tuple[tuple[str, object], ...], group: str = "") -> bool:
-        """Take ``edits`` as one step, or say why not; ``group``: steps of one pull become one."""
+    def change(self, label: str, edits: tuple[tuple[str, object], ...], group: str = "", quick: bool = False) -> bool:
+        """Take ``edits`` as one step, or say why not; ``group``: steps of one pull become one, ``quick`` while it lasts."""
         if self.study is None:
             return False
         try:
-            self.study.edit(label, edits, group)
+            self.study.edit(label, edits, group, quick)
         except BicentraError as error:
             self.refused.emit(getattr(error, "path", ""), str(error))
             return False

@@ -40,6 +40,11 @@ class Asked:
                     return found
         return None
 
+    def of_rooms(self, rooms: frozenset[str], alone: bool = False) -> tuple[Finding, ...]:
+        """Return the findings of the steps that ask in any of ``rooms`` of the registry, or in those ``alone``."""
+        wanted = (here for here in self.steps if (here.rooms <= rooms if alone else here.rooms & rooms))
+        return tuple(finding for here in wanted for finding in self._of(here))
+
     def every(self) -> tuple[Finding, ...]:
         """Return the findings of all steps, in their order."""
         return tuple(finding for here in self.steps for finding in self._of(here))

@@ -12,6 +12,8 @@ from bicentra.core.base.limit import Limit
 
 PRACTICE = "Common practice, no published source"
 ONE_SHOP = "Rule of thumb of one shop"
+OF_BRACKET = frozenset(("joint", "metal", "clearance", "bracket"))
+"""Rooms of what is asked of the bracket itself."""
 BESIDE = "parking-"
 """What the id of a finding begins with that is asked of the parking-brake caliper and its adapter."""
 
@@ -47,7 +49,7 @@ class FindingKind:
     @property
     def of_bracket(self) -> bool:
         """Whether it is asked of the bracket, and so decides whether a kind of bracket suits the job."""
-        return self.room in ("joint", "metal", "clearance", "bracket")
+        return self.room in OF_BRACKET
 
 
 def _least(stop: float, watch: float, source: str = PRACTICE, unit: str = "mm") -> Limit:

@@ -60,7 +60,7 @@ def _still(bracket: Bracket, findings: Iterable[Finding]) -> dict[str, float]:
 
 
 def best_score(still: StillSet) -> float:
-    """Return a score that the set cannot better at any clock angle: whatever depends on the angle counts as wholly met."""
+    """Return a score [no unit] that the set cannot better at any clock angle: what depends on the angle counts as met."""
     if still.by_angle:
         return 1.0 + ROUNDING
     known = sum(

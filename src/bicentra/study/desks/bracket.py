@@ -15,7 +15,7 @@ from bicentra.core.fasteners.torque import LUBRICATIONS, usual_torque
 from bicentra.core.judged import Judged
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.materials import find_material
-from bicentra.core.proposals import CHOSEN, on_the_bench, own_bracket
+from bicentra.core.proposals import CHOSEN, as_solved, on_the_bench
 from bicentra.core.solution import Solution
 from bicentra.study.desks.shaping import bosses, pulled_edges
 from bicentra.study.document.study import Study
@@ -50,7 +50,7 @@ class BracketDesk:
     def follow(self) -> None:
         """Make the job's own bracket anew while it is pulled; the others wait until it is let go."""
         before, self._shown = self.own, None
-        self.own = own_bracket(self.study.job)
+        self.own = as_solved(self.study.plain_solution)
         self.proposals = tuple(self.own if one is before else one for one in self.proposals)
         if self.chosen is before:
             self.chosen = self.own

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from bicentra.core.base.errors import ExportError, OutlineError
 from bicentra.core.base.finding import Edit, Verdict
 from bicentra.core.base.numbers import is_known, known
-from bicentra.core.base.registry import kind_of
+from bicentra.core.base.registry import KINDS, kind_of
 from bicentra.core.bracket.cutouts import lightened, open_spot
 from bicentra.core.bracket.edges import LEAST_PULL_MM, PlateEdge, plate_edges
 from bicentra.core.parts.edits import get_value, with_edits
@@ -13,8 +13,10 @@ from bicentra.core.parts.job import Cutout, Dowel, Job, Pull
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.parts.materials import find_material
 from bicentra.core.proposals import own_bracket
-from bicentra.core.solution import Solution
+from bicentra.core.solution import Solution, solve
 
+SHAPED = frozenset(kind.room for kind in KINDS if kind.shaped)
+"""Rooms of the registry that hold what the plate's shape changes."""
 HALVINGS, LIGHTEN_TRIES = 14, 4
 LEAST_WALL_MM, MOST_WALL_MM = 3.0, 60.0
 """How far a boss can be pulled [mm]; whether it then holds is for the findings."""
@@ -92,7 +94,7 @@ def allowed(solution: Solution, path: str, value: float) -> tuple[float, str]:
     What says stop already holds nothing back, so that it can be put right.
     """
     job = solution.job
-    here, bad_now = standing_at(job, path), set(_stops(job))
+    here, bad_now = standing_at(job, path), set(_stops(solution))
     why = _worse(job, path, value, bad_now)
     if not why:
         return value, ""
@@ -109,16 +111,18 @@ def allowed(solution: Solution, path: str, value: float) -> tuple[float, str]:
 
 def _worse(job: Job, path: str, value: float, bad_now: set[str]) -> str:
     """Return why ``value`` is worse than what stands now; empty when it is not."""
-    found = _stops(with_edits(job, edits_for(job, path, value)))
+    moved = with_edits(job, edits_for(job, path, value))
+    found = _stops(solve(moved, turns=False, cures=False))
     return next((why for id, why in found.items() if id not in bad_now), "")
 
 
-def _stops(job: Job) -> dict[str, str]:
-    """Return what stops the plate, each with its reason."""
-    one = own_bracket(job)
-    if not one.bracket.parts:
-        return {"no-plate": f"{one.bracket.why[:1].upper()}{one.bracket.why[1:]}."}
-    return {f.id: f.why for f in one.findings if kind_of(f.id).shaped and f.verdict is Verdict.STOP}
+def _stops(solution: Solution) -> dict[str, str]:
+    """Return what stops the plate, each with its reason; what its shape does not change is not asked."""
+    bracket = solution.bracket
+    if not bracket.parts:
+        return {"no-plate": f"{bracket.why[:1].upper()}{bracket.why[1:]}."}
+    found = solution.asked.of_rooms(SHAPED)
+    return {f.id: f.why for f in found if kind_of(f.id).shaped and f.verdict is Verdict.STOP}
 
 
 def lighten(solution: Solution, target_kg: float) -> tuple[Edit, ...]:
