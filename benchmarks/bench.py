@@ -5,7 +5,9 @@ they hold on another machine.
 """
 
 import json
+import math
 import os
+import random
 import statistics
 import subprocess
 import sys
@@ -18,109 +20,72 @@ from pathlib import Path
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 sys.path.insert(0, str(Path(__file__).resolve().parent))
 
-from bicentra.core.parts.job import Job
+from bicentra.core.certainty.assess import assess
+from bicentra.core.parts.edits import with_edits
+from bicentra.core.parts.job import Job, Obstacle
 from bicentra.core.search.clock import search_clock
 from bicentra.core.solution import solve
 from bicentra.study.document.starting import demo_job
+from drag_bench import rows
+from measure import in_loops, line, plain_loop, told
 
 
 def timed(call: Callable[[], object], count: int) -> list[float]:
     """Return the wall times of ``count`` calls [ms]."""
-    found = []
-    for _ in range(count):
-        start = time.perf_counter()
-        call()
-        found.append((time.perf_counter() - start) * 1e3)
-    return found
+    return list(in_loops([call] * count, 0).ms)
 
 
-def line(what: str, figure: float, unit: str, target: float, at_most: bool = True) -> dict[str, object]:
-    """Print one result and return it."""
-    met = figure <= target if at_most else figure >= target
-    print(
-        f"{what:<58} {figure:9.2f} {unit:<3} target {'≤' if at_most else '≥'} {target:g}  {'met' if met else 'MISSED'}"
-    )
-    return {"what": what, "figure": figure, "unit": unit, "target": target, "met": met}
+def bench_solve(job: Job) -> list[dict[str, object]]:
+    """One full solve with all findings: a different clock angle each time, then another number new, then with its uncertainty."""
 
+    def solved(path: str, value: float) -> Callable[[], object]:
+        there = with_edits(job, ((path, value),))
+        return lambda: solve(there, turns=False).findings
 
-def bench_solve(job: Job) -> dict[str, object]:
-    """One full solve with all findings, a different clock angle each time."""
-    jobs = [replace(job, fit=replace(job.fit, clock_deg=170.0 + k * 0.1)) for k in range(200)]
-    for warm in jobs[:20]:
-        solve(warm)
-    times = [timed(lambda one=one: solve(one), 1)[0] for one in jobs]
-    return line("full solve and findings, median", statistics.median(times), "ms", 3.0)
+    def uncertain(k: int) -> Callable[[], object]:
+        there = with_edits(job, (("fit.pad_inset_mm", 1.0 + k * 0.011), ("rotor.overall_height_mm", 44.0 + 0.01 * k)))
+        solution = solve(there, turns=False)
+        _ = solution.findings
+        return lambda: assess(solution)
 
-
-def bench_drag() -> list[dict[str, object]]:
-    """Drag the caliper by pointer events, each painted at once into a picture of the window."""
-    from PySide6.QtCore import QEvent, QPointF, QSettings, Qt
-    from PySide6.QtGui import QMouseEvent
-
-    from bicentra.app.main import make_app, make_window
-    from bicentra.study.document.study import Study
-
-    app = make_app()
-    with tempfile.TemporaryDirectory() as folder:
-        os.environ["XDG_STATE_HOME"] = folder
-        window = make_window(Study(demo_job()), QSettings(f"{folder}/s.ini", QSettings.Format.IniFormat))
-        window.show()
-        app.processEvents()
-        view = window.bench.face
-        handle = next(h for h in view.drawing.handles if h.turns)
-        at = view.to_px(handle.at)
-
-        def send(kind: QEvent.Type, point: QPointF) -> None:
-            button = Qt.MouseButton.LeftButton
-            event = QMouseEvent(kind, point, view.mapToGlobal(point), button, button, Qt.KeyboardModifier.NoModifier)
-            app.sendEvent(view, event)
-
-        def frame(k: int) -> None:
-            send(QEvent.Type.MouseMove, QPointF(at.x(), at.y() + (k % 60) * 1.5 - 45))
-            app.processEvents()
-
-        send(QEvent.Type.MouseButtonPress, at)
-        for k in range(60):
-            frame(k)
-        times = sorted(timed(lambda k=k: frame(k), 1)[0] for k in range(400))
-        send(QEvent.Type.MouseButtonRelease, at)
-        if "--split" in sys.argv:
-            send(QEvent.Type.MouseButtonPress, at)
-            study = window.study
-            print(
-                "move",
-                statistics.median(
-                    timed(
-                        lambda: send(QEvent.Type.MouseMove, QPointF(at.x(), at.y() + time.perf_counter_ns() % 40)), 50
-                    )
-                ),
-            )
-            print(
-                "face",
-                statistics.median(timed(view.repaint, 50)),
-                "section",
-                statistics.median(timed(window.bench.section.repaint, 50)),
-            )
-            print(
-                "solve",
-                statistics.median(timed(lambda: solve(study.job), 50)),
-                "refresh",
-                statistics.median(timed(window.refresh, 50)),
-            )
-            print("bench", statistics.median(timed(window.bench.refresh, 50)))
-            from bicentra.core.drawing.face_view import face_view
-            from bicentra.core.drawing.section_view import section_view
-
-            print(
-                "draw",
-                statistics.median(timed(lambda: face_view(study.solution, window.bench.desk.ring), 50)),
-                statistics.median(timed(lambda: section_view(study.solution), 50)),
-            )
-        window.study.save(Path(folder) / "x.bicentra.json")
-        window.close()
+    turned = in_loops(solved("fit.clock_deg", 170.0 + k * 0.1) for k in range(120))
+    other = in_loops(solved("fit.pad_inset_mm", 1.0 + k * 0.01) for k in range(120))
     return [
-        line("drag to painted frame, median", statistics.median(times), "ms", 12.0),
-        line("drag to painted frame, 95th percentile", times[int(len(times) * 0.95)], "ms", 16.0),
+        told("all findings, another clock angle each time", turned, 1.6),
+        told("all findings, another inset each time", other, 2.4),
+        told("uncertainty of all findings, cold", in_loops(map(uncertain, range(15))), 24.0),
+    ]
+
+
+def bench_turns(job: Job) -> dict[str, object]:
+    """All findings of a corner among 200 posts, with the turns that would cure them; worked out beside the window."""
+    rng = random.Random(3)
+    posts = []
+    for k in range(200):
+        turn, far, half = rng.uniform(0.0, 2 * math.pi), rng.uniform(90.0, 190.0), rng.uniform(4.0, 12.0)
+        x, y, z = far * math.cos(turn), far * math.sin(turn), rng.uniform(-120.0, 30.0)
+        outline = ((x - half, y - half), (x + half, y - half), (x + half, y + half), (x - half, y + half))
+        posts.append(Obstacle(name=f"post {k}", outline_mm=outline, z_min_mm=z, z_max_mm=z + rng.uniform(2.0, 25.0)))
+    crowded = with_edits(job, (("survey", {}), ("knuckle.obstacles", tuple(posts))))
+    return told("200 obstacles, with turns", in_loops([lambda: solve(crowded).findings] * 6, 1), 160.0)
+
+
+def bench_picture(job: Job) -> list[dict[str, object]]:
+    """The picture in space at 1280 by 800, sharp and as it is shown while it is turned."""
+    from bicentra.app.bracket.raster import Eye, render
+    from bicentra.core.drawing.solid_scene import solid_scene
+
+    scene = solid_scene(solve(job))
+    inks = {body.ink: (100, 120, 140) for body in scene.bodies}
+
+    def picture(step: int) -> Callable[[], object]:
+        return lambda: render(
+            scene, inks, (250, 250, 245), Eye(-0.66, 0.38, 2.2 / step), (1280 // step, 800 // step), (0.0, 0.0, 0.0)
+        )
+
+    return [
+        told("picture in space, 1280 × 800", in_loops([picture(1)] * 12), 21.0),
+        told("picture in space, while it is turned", in_loops([picture(3)] * 12), 8.5),
     ]
 
 
@@ -179,7 +144,6 @@ def bench_bracket(job: Job) -> list[dict[str, object]]:
     """Plate, families, solid and workshop drawing."""
     from bicentra.core.bracket.assembly import assemble
     from bicentra.core.bracket.plate import shape_plate
-    from bicentra.core.parts.edits import with_edits
     from bicentra.core.proposals import propose
     from bicentra.study.papers.solids import solid_file, workshop_file
 
@@ -232,7 +196,7 @@ main.run(None, True)
 """
 
 
-def bench_start() -> dict[str, object]:
+def bench_start() -> list[dict[str, object]]:
     """Start to first painted window, against an empty window, each in a fresh process."""
     with tempfile.TemporaryDirectory() as folder:
         environment = {**os.environ, "XDG_STATE_HOME": folder, "PYTHONPYCACHEPREFIX": f"{folder}/compiled"}
@@ -255,41 +219,26 @@ def bench_start() -> dict[str, object]:
         runs = [run(_OURS) for _ in range(7)]
     ours, full = (statistics.median(one[k] for one in runs) for k in (0, 1))
     print(f"{'':<58} {bare * 1e3:9.0f} ms bare window, {ours * 1e3:.0f} ms Bicentra's frame")
-    print(f"{'':<58} {full * 1e3:9.0f} ms to the demo drawn in it, {full / bare:.1f} × the bare window")
-    return line("start to first painted window, times a bare window", ours / bare, "×", 3.0)
-
-
-def bench_survey(job: Job) -> list[dict[str, object]]:
-    """The survey's network, and its uncertainty carried to every finding."""
-    from survey_bench import bench_network, bench_propagation
-
-    network = bench_network()
-    whole, one, count = bench_propagation(job)
-    print(f"{'':<58} {one:9.2f} ms one solve; {count} numbers from the survey: {whole / one:.1f} solves' time")
+    print(f"{'':<58} {full * 1e3:9.0f} ms to the demo drawn in it")
     return [
-        line("60 readings over 12 points, blunder test, median", network, "ms", 20.0),
-        line("propagation to every finding, median", whole, "ms", 30.0),
+        line("start to first painted window, times a bare window", ours / bare, "×", 1.8),
+        line("start to the demo drawn, times a bare window", full / bare, "×", 4.0),
     ]
 
 
-def pace() -> float:
-    """Return how long a million additions take [ms]: a busy or slowed machine shows here."""
+def bench_survey() -> dict[str, object]:
+    """The survey's network with its blunder test."""
+    from survey_bench import network_calls
 
-    def add() -> int:
-        total = 0
-        for k in range(1_000_000):
-            total += k
-        return total
-
-    return min(timed(add, 5))
+    return told("60 readings over 12 points, with blunder test", in_loops(network_calls(25)), 11.0)
 
 
 def main() -> int:
     """Run every bench; ``--json FILE`` writes the results as well."""
     job = demo_job()
-    print(f"{'a million additions, for the pace of this machine now':<58} {pace():9.1f} ms  (45 to 50 undisturbed)")
-    results = [bench_solve(job), *bench_survey(job), *bench_drag(), bench_search(job)]
-    results += [*bench_sets(job), *bench_bracket(job), bench_start()]
+    print(f"a plain loop takes {in_loops([plain_loop] * 40).median_ms:.2f} ms here and now (1.8 undisturbed)")
+    results = [*bench_solve(job), bench_survey(), bench_turns(job), *bench_picture(job), *rows(), bench_search(job)]
+    results += [*bench_sets(job), *bench_bracket(job), *bench_start()]
     if "--json" in sys.argv:
         Path(sys.argv[sys.argv.index("--json") + 1]).write_text(json.dumps(results, indent=2))
     return 0

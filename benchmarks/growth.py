@@ -30,17 +30,10 @@ from bicentra.study.document.starting import demo_job
 from bicentra.study.document.study import Study
 from bicentra.study.library.library import Library, load_library
 from bicentra.study.papers.papers import PAPERS
+from measure import plain_loop
 
 MOST_EXPONENT, FEW_LOOPS, TRIES = 1.3, 1.0, 4
 """The largest exponent; what takes less is not told by it; each size is timed so often and the best taken."""
-
-
-def plain_loop() -> float:
-    """A fixed piece of plain work: what else runs on the machine slows it as much as what is measured."""
-    total = 0.0
-    for k in range(40_000):
-        total += k * 0.5
-    return total
 
 
 def measured(make: Callable[[int], Callable[[], object]], size: int) -> tuple[float, float, float]:

@@ -1,21 +1,12 @@
-"""Benches of the survey: a large network adjusted with its blunder test, and propagation to every finding."""
+"""A large network of readings for the bench."""
 
 import math
-import statistics
-import time
 from collections.abc import Callable
 
 import numpy as np
 
-from bicentra.core.certainty.inputs import survey_inputs
-from bicentra.core.certainty.propagate import frozen_choices, propagate
-from bicentra.core.parts.edits import with_edits
-from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import Direction, Distance, Feature, Survey
-from bicentra.core.solution import solve
 from bicentra.core.survey.adjust import adjust
-from bicentra.core.survey.corner import survey_corner
-from bicentra.core.survey.use import takeover
 
 
 def large_survey() -> Survey:
@@ -46,32 +37,12 @@ def large_survey() -> Survey:
     return Survey(features=features, distances=distances, directions=angles)
 
 
-def median_ms(call: Callable[[], object], count: int) -> float:
-    """Return the median wall time of ``count`` calls [ms]."""
-    call()
-    found = []
-    for _ in range(count):
-        start = time.perf_counter()
-        call()
-        found.append((time.perf_counter() - start) * 1e3)
-    return statistics.median(found)
-
-
-def bench_network() -> float:
-    """Adjust the large network and test every reading for a blunder [ms]."""
+def network_calls(count: int) -> list[Callable[[], object]]:
+    """Return ``count`` times the large network adjusted, every reading tested for a blunder."""
     survey = large_survey()
 
     def whole() -> object:
         done = adjust(survey)
         return done.suspects, done.detectable, done.passed
 
-    return median_ms(whole, 25)
-
-
-def bench_propagation(demo: Job) -> tuple[float, float, int]:
-    """Carry the demo's survey to every finding [ms]; also one plain solve [ms], and how many numbers the survey gives."""
-    job = with_edits(demo, takeover(demo, survey_corner(demo, demo.corner)).edits)
-    solution, here = solve(job), survey_corner(job, job.corner)
-    inputs, frozen = survey_inputs(job, here), frozen_choices(solution)
-    one = median_ms(lambda: solve(frozen, turns=False, cures=False), 25)
-    return median_ms(lambda: propagate(solution, inputs), 15), one, len(inputs.paths)
+    return [whole] * count
