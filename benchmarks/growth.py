@@ -11,11 +11,11 @@ import tempfile
 import time
 import tracemalloc
 from collections.abc import Callable
-from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
 
+from bicentra.core.base.records import replace
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Lug, Obstacle
 from bicentra.core.parts.sizes import MOST_ITEMS

@@ -3,8 +3,9 @@
 import os
 import sys
 import tempfile
-from dataclasses import replace
 from pathlib import Path
+
+from bicentra.core.base.records import replace
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 

@@ -1,12 +1,12 @@
 """Shared fixtures: the demo job, a hand-sized job, and a state folder that is thrown away."""
 
 from collections.abc import Iterator
-from dataclasses import replace
 from pathlib import Path
 
 import pytest
 from hypothesis import settings
 
+from bicentra.core.base.records import replace
 from bicentra.core.parts.job import Job
 from bicentra.study.document.starting import demo_job
 

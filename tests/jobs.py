@@ -1,9 +1,10 @@
 """Made-up jobs that several tests share."""
 
 import random
-from dataclasses import fields, replace
+from dataclasses import fields
 
 from bicentra.core.base.quantities import NUMBER
+from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.common import net_area
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.fields import meaning

@@ -1,6 +1,5 @@
 """The bracket bench in the real window: look at families, take one, see its bolts, take its solid away."""
 
-from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -14,6 +13,7 @@ from bicentra.app.bracket.bench import BracketBench
 from bicentra.app.bracket.raster import Eye, render
 from bicentra.app.window import MainWindow
 from bicentra.core.base.finding import Verdict
+from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.table import FAMILIES
 from bicentra.core.drawing.solid_scene import Body, Scene, prism, solid_scene
 from bicentra.core.parts.before import Before

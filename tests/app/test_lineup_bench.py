@@ -1,7 +1,6 @@
 """Working on the drawings: pulling, nudging, typing, findings, remedies."""
 
 import math
-from dataclasses import replace
 
 import pytest
 from PySide6.QtCore import QEvent, QPointF, Qt
@@ -11,6 +10,7 @@ from pytestqt.qtbot import QtBot
 from bicentra.app.drawing.drag import Drag
 from bicentra.app.paint import label_rect
 from bicentra.app.window import MainWindow
+from bicentra.core.base.records import replace
 from bicentra.core.drawing.model import Handle
 from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.job import Job

@@ -1,6 +1,5 @@
 """Work that can be lost at the window: typing that is not taken yet, files changed by others, papers under way."""
 
-from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -11,6 +10,7 @@ from pytestqt.qtbot import QtBot
 from bicentra.app import dialogs, workers
 from bicentra.app.survey import questions
 from bicentra.app.window import MainWindow
+from bicentra.core.base.records import replace
 from bicentra.core.parts.corners import vehicle_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job

@@ -1,6 +1,5 @@
 """The parts bench and the planner, driven as a person would: lay out, search, pick on the map, take, undo, preview."""
 
-from dataclasses import replace
 from itertools import product
 from pathlib import Path
 
@@ -14,6 +13,7 @@ from bicentra.app.parts.bench import PartsBench
 from bicentra.app.parts.table_dialog import TableDialog
 from bicentra.app.window import MainWindow
 from bicentra.core.base.finding import Verdict
+from bicentra.core.base.records import replace
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.library import Part

@@ -1,7 +1,5 @@
 """Titles, names and notes are somebody's words: shown as they are, never as markup, a link or a picture."""
 
-from dataclasses import replace
-
 import pytest
 from PySide6.QtCore import QModelIndex, Qt
 from PySide6.QtWidgets import QAbstractItemView, QLabel, QToolButton, QWidget
@@ -10,6 +8,7 @@ from pytestqt.qtbot import QtBot
 from bicentra.app import dialogs
 from bicentra.app.panels.panel import PANELS
 from bicentra.app.window import MainWindow
+from bicentra.core.base.records import replace
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.study.document.recovery import Recovery

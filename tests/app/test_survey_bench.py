@@ -1,6 +1,5 @@
 """The survey bench, driven as a person would: pick, type, gauge, use, undo."""
 
-from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -15,6 +14,7 @@ from bicentra.app.survey.bench import SurveyBench
 from bicentra.app.survey.gauge_box import GaugeDialog
 from bicentra.app.survey.questions import FeatureDialog, InstrumentsDialog, takeover_table
 from bicentra.app.window import MainWindow
+from bicentra.core.base.records import replace
 from bicentra.core.drawing.layout import Box
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import Distance, Feature

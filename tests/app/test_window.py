@@ -2,7 +2,6 @@
 
 import gc
 import sys
-from dataclasses import replace
 from pathlib import Path
 
 import ezdxf
@@ -18,6 +17,7 @@ from bicentra.app.main import make_window
 from bicentra.app.panels.panel import PANELS
 from bicentra.app.shell import Shell
 from bicentra.app.window import MainWindow
+from bicentra.core.base.records import replace
 from bicentra.core.parts.corners import vehicle_of
 from bicentra.core.parts.job import Job
 from bicentra.study.document import recovery, store

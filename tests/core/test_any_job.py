@@ -2,7 +2,7 @@
 
 import json
 import math
-from dataclasses import fields, replace
+from dataclasses import fields
 
 import msgspec
 import pytest
@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from bicentra.core.base.errors import JobError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.quantities import NUMBER
+from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.families.table import FAMILIES
 from bicentra.core.certainty.both_sides import told_of_both

@@ -1,12 +1,12 @@
 """Every finding: met, stopped and not known, its remedies, and limits set by the job."""
 
 import math
-from dataclasses import replace
 
 import pytest
 
 from bicentra.core.base.finding import Verdict, judge
 from bicentra.core.base.limit import Limit
+from bicentra.core.base.records import replace
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import CORNERS, Job, Obstacle
 from bicentra.core.parts.validate import validate

@@ -1,11 +1,12 @@
 """No kept answer goes stale: whatever is changed, in whatever order, a solve says what one without any memory says."""
 
 import random
-from dataclasses import fields, replace
+from dataclasses import fields
 
 import pytest
 
 from bicentra.core.base import kept
+from bicentra.core.base.records import replace
 from bicentra.core.base.registry import KINDS, kind_of
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.families.table import FAMILIES

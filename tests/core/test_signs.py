@@ -1,11 +1,11 @@
 """Signs and senses, each by hand or by moving what it is about: a wrong one cuts a wrong bracket and still looks right."""
 
 import math
-from dataclasses import replace
 
 import numpy as np
 import pytest
 
+from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.table import FAMILIES
 from bicentra.core.bracket.round_prisms import bolt_prisms
 from bicentra.core.clearance.travel import hose_sweep, pad_wear, travel_room

@@ -1,7 +1,7 @@
 """Every measurement taken away in turn: no verdict becomes better for it, none that depends on it stays met."""
 
 from collections.abc import Iterator
-from dataclasses import fields, is_dataclass, replace
+from dataclasses import fields, is_dataclass
 
 import numpy as np
 import pytest
@@ -9,6 +9,7 @@ import shapely
 
 from bicentra.core.base.errors import JobError
 from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.table import FAMILIES
 from bicentra.core.geometry.gaps import NO_PAIR, distance, least, least_of
 from bicentra.core.parts.edits import with_edits, with_value

@@ -2,7 +2,6 @@
 
 import json
 import math
-from dataclasses import replace
 from pathlib import Path
 
 import msgspec
@@ -11,6 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bicentra.core.base.errors import JobError, JobFileError
+from bicentra.core.base.records import replace
 from bicentra.core.parts.corners import job_of, with_job
 from bicentra.core.parts.job import Job
 from bicentra.formats.job_json import parse_job, parse_vehicle, read_job, write_job, write_vehicle

@@ -6,7 +6,6 @@ import math
 import re
 import xml.etree.ElementTree as ElementTree
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import replace
 
 import ezdxf
 import numpy as np
@@ -15,6 +14,7 @@ import pytest
 from ezdxf import recover
 
 from bicentra.core.base.errors import ExportError
+from bicentra.core.base.records import replace
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import Solution, solve

@@ -1,13 +1,13 @@
 """Readings in and out of tables, and the report of the survey command."""
 
 import json
-from dataclasses import replace
 from pathlib import Path
 
 import pytest
 
 from bicentra.cli import main
 from bicentra.core.base.errors import JobFileError, ReadingsError
+from bicentra.core.base.records import replace
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import Survey
 from bicentra.formats.job_json import parse_job, write_job

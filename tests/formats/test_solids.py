@@ -6,7 +6,6 @@ import struct
 import subprocess
 import sys
 import zipfile
-from dataclasses import replace
 from pathlib import Path
 from xml.etree import ElementTree
 
@@ -14,6 +13,7 @@ import numpy as np
 import pytest
 
 from bicentra.core.base.errors import ExportError
+from bicentra.core.base.records import replace
 from bicentra.core.bracket.fold import fold_of, neutral_factor
 from bicentra.core.bracket.model import MadePart
 from bicentra.core.drawing.solid_scene import part_bodies

@@ -2,7 +2,6 @@
 
 import io
 import zipfile
-from dataclasses import replace
 from xml.etree import ElementTree
 
 import ezdxf
@@ -10,6 +9,7 @@ import numpy as np
 import pytest
 import shapely
 
+from bicentra.core.base.records import replace
 from bicentra.core.bracket.prisms import plate_shape
 from bicentra.core.certainty.both_sides import both_sides, parts_of_both, told_of_both
 from bicentra.core.drawing.trial_words import Word, trial_words, word_bodies

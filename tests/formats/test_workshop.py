@@ -1,13 +1,13 @@
 """Workshop papers of every family: drawings, cutting files and parts lists, read back."""
 
 import io
-from dataclasses import replace
 
 import ezdxf
 import pypdfium2
 import pytest
 from ezdxf import recover
 
+from bicentra.core.base.records import replace
 from bicentra.core.drawing.parts_list import Item, parts_list
 from bicentra.core.drawing.solid_scene import solid_scene
 from bicentra.core.drawing.workshop import hole_rows, notes, scale_for, scale_text

@@ -1,8 +1,8 @@
 """A score of made-up jobs that between them ask for nearly everything: each kind of bracket, mount, unit, side, and what is missing."""
 
 from collections.abc import Callable
-from dataclasses import replace
 
+from bicentra.core.base.records import replace
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Cutout, Job, Obstacle
 from bicentra.study.document.starting import empty_job
@@ -141,6 +141,7 @@ JOBS: dict[str, Callable[[Job], Job]] = {
     "traced": traced,
     "crowded": crowded,
     "bushings": bushings,
+    "bushings turned": lambda demo: with_edits(bushings(demo), (("fit.clock_deg", 178.6), ("caliper.ear_spacing_mm", 82.0))),
     "sleeved": sleeved,
     "flange": behind_flange,
     "radial": radial,

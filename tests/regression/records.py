@@ -8,7 +8,6 @@ which has to be meant: look at what changed before.
 import hashlib
 import math
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import fields, is_dataclass, replace
 from enum import Enum
 from pathlib import Path
 
@@ -16,6 +15,7 @@ import numpy as np
 import shapely
 
 from bicentra.core.base.errors import ExportError
+from bicentra.core.base.records import names_in, replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.model import Family
 from bicentra.core.certainty.assess import assess, surveyed
@@ -25,7 +25,7 @@ from bicentra.core.drawing.card_sheet import card_sheet, card_told
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.joint_view import joint_view
 from bicentra.core.drawing.layout import Box, lay_out
-from bicentra.core.drawing.made_view import made_view, thumb_view
+from bicentra.core.drawing.made_view import NOTHING, made_view, thumb_view
 from bicentra.core.drawing.model import Drawing
 from bicentra.core.drawing.parts_list import parts_list
 from bicentra.core.drawing.parts_view import parts_view
@@ -35,6 +35,7 @@ from bicentra.core.drawing.runout_view import runout_view
 from bicentra.core.drawing.section_view import section_view
 from bicentra.core.drawing.solid_scene import solid_scene
 from bicentra.core.drawing.survey_view import survey_view
+from bicentra.core.drawing.trial_words import trial_words
 from bicentra.core.drawing.workshop import hole_rows, notes, tolerances
 from bicentra.core.parts.job import Job
 from bicentra.core.proposals import propose
@@ -43,8 +44,10 @@ from bicentra.core.search.planner import plan_remedies
 from bicentra.core.search.run import Space, search
 from bicentra.core.solution import solve
 from bicentra.core.survey.advice import advise
+from bicentra.study.desks.bracket import BracketDesk
 from bicentra.study.desks.part_sets import part_set_of
 from bicentra.study.document.starting import demo_job
+from bicentra.study.document.study import Study
 from tests.regression.jobs import JOBS
 
 FOLDER = Path(__file__).parent / "kept"
@@ -70,9 +73,9 @@ def flat(thing: object) -> Iterator[float | str]:
     elif isinstance(thing, list | tuple | set | frozenset):
         for one in thing:
             yield from flat(one)
-    elif is_dataclass(thing) and not isinstance(thing, Job | Family | LengthFormat):
-        for of in fields(thing):
-            yield from flat(getattr(thing, of.name))
+    elif not isinstance(thing, Job | Family | LengthFormat):
+        for name in names_in(thing):
+            yield from flat(getattr(thing, name))
 
 
 def put_down(name: str, thing: object) -> Line:
@@ -115,6 +118,19 @@ def of_brackets(job: Job) -> Iterator[Line]:
         left = job.corner.endswith("left")
         yield from of_drawing(f"{name} seen", made_view(bracket, job.lengths, left))
         yield put_down(f"{name} small", thumb_view(bracket, left))
+        yield put_down(f"{name} words", [trial_words(part, letters) for part in bracket.parts])
+    desk = BracketDesk(Study(job))
+    desk.refresh()
+    yield from of_drawing(
+        "taken seen", made_view(desk.own.bracket, job.lengths, False, desk.work() if desk.shaped else NOTHING)
+    )
+
+
+def letters(text: str, size: float) -> tuple[tuple[tuple[float, float], ...], ...]:
+    """Return a word as a row of plain boxes, its middle at (0, 0) [mm]: what the shipped face draws is not the core's."""
+    wide, half = 0.6 * size, 0.35 * size
+    lefts = [(k - len(text) / 2) * wide for k in range(len(text))]
+    return tuple(((x, -half), (x + 0.8 * wide, -half), (x + 0.8 * wide, half), (x, half)) for x in lefts)
 
 
 def of_drawings(job: Job) -> Iterator[Line]:
@@ -123,10 +139,14 @@ def of_drawings(job: Job) -> Iterator[Line]:
     yield from of_drawing("face", face_view(solution, search_clock(job, step=4.0)))
     yield from of_drawing("section", section_view(solution))
     yield from of_drawing("joint", joint_view(solution.assembly, job.lengths))
-    yield from of_drawing("parts", parts_view((part_set_of(job, "now"), part_set_of(job, "now")), job.lengths))
-    yield from of_drawing(
-        "parts over", parts_view((part_set_of(job, "now"), part_set_of(job, "now")), job.lengths, over=True)
+    other = replace(
+        job,
+        rotor=replace(job.rotor, diameter_mm=230.0, overall_height_mm=52.0, bolt_circle_mm=112.0, hole_count=5),
+        caliper=replace(job.caliper, body_outer_mm=31.0, body_inboard_mm=47.0, ear_spacing_mm=117.0, pad_outline_mm=()),
     )
+    sets = part_set_of(job, "now"), part_set_of(other, "other")
+    yield from of_drawing("parts", parts_view(sets, job.lengths))
+    yield from of_drawing("parts over", parts_view(sets[::-1], job.lengths, over=True))
     if solution.bracket.kind.cut is not None and not not_ready(solution):
         yield from of_drawing("plate", plate_sheet(solution))
         yield put_down("plate told", (hole_table(solution), headline(solution)))

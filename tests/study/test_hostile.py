@@ -8,13 +8,13 @@ import subprocess
 import sys
 import xml.etree.ElementTree as ElementTree
 from collections.abc import Callable
-from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 import pytest
 
 from bicentra.core.base.errors import BicentraError, JobFileError, ReadingsError
+from bicentra.core.base.records import replace
 from bicentra.core.geometry.tracing import MOST_POINTS, few, few_points
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job

@@ -1,13 +1,13 @@
 """The library: part files read, refused, kept; guesses hold findings down; the shelf that ships is sound."""
 
 import json
-from dataclasses import replace
 from pathlib import Path
 
 import pytest
 
 from bicentra.core.base.errors import JobFileError, StoreError
 from bicentra.core.base.finding import Verdict
+from bicentra.core.base.records import replace
 from bicentra.core.certainty.assess import assess
 from bicentra.core.certainty.guesses import guesses_behind
 from bicentra.core.parts.job import Job, Rotor

@@ -1,7 +1,6 @@
 """Pulled edges, chamfers, what can be added and taken away: geometry a second way, and how far a pull is allowed."""
 
 import math
-from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -9,6 +8,7 @@ import shapely
 
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.finding import Verdict
+from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat, inch_name
 from bicentra.core.bracket.edges import plate_edges
 from bicentra.core.bracket.metal import metal_at
@@ -18,7 +18,7 @@ from bicentra.core.drawing.solid_scene import part_bodies
 from bicentra.core.geometry.outline import Outline
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Obstacle, Pull
-from bicentra.core.proposals import as_solved, find_bracket, own_bracket
+from bicentra.core.proposals import find_bracket, own_bracket
 from bicentra.core.solution import solve
 from bicentra.formats.solids import solid_of, volume_and_centroid
 from bicentra.study.desks.shaping import ADDED, allowed, edits_for, pulled_edges, standing_at, taken_away
@@ -68,6 +68,7 @@ def test_an_edge_that_cannot_be_pulled_in(good: Job) -> None:
     assert (
         gone.bracket.shape.outline is None
         and gone.bracket.shape.impossible
+        and [prism.bore for prism in gone.assembly.metal[:1]] == [0.0]
         and "ear 2 and ear 1" in gone.bracket.shape.fault
     )
     reached, why = allowed(solve(good), LONG, -70.0)
@@ -169,5 +170,5 @@ def test_what_is_pulled_is_judged_as_what_is_let_go(good: Job, family: str) -> N
     job = with_edits(
         good, (("survey", {}), ("bracket.family", family), ("bracket.boss_walls_mm", (9.0, 7.0, 11.0, 8.0)))
     )
-    pulled, own = as_solved(solve(job, turns=False, cures=False)), own_bracket(job)
+    pulled, own = solve(job, turns=False, cures=False).judged, own_bracket(job)
     assert (pulled.title, pulled.bracket, pulled.findings) == (own.title, own.bracket, own.findings)

@@ -2,7 +2,6 @@
 
 import os
 import stat
-from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -10,6 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bicentra.core.base.errors import ChangedOnDiskError, JobError, JobFileError, StoreError
+from bicentra.core.base.records import replace
 from bicentra.core.parts.corners import job_of, vehicle_of
 from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.job import Job

@@ -1,11 +1,11 @@
 """The desk without a window: what is asked, what becomes of a value, and that nothing said before is lost."""
 
 import math
-from dataclasses import replace
 
 import pytest
 
 from bicentra.core.base.errors import JobError
+from bicentra.core.base.records import replace
 from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import Feature, PartMeasure

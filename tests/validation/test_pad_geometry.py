@@ -6,12 +6,12 @@ printed formula, Eq. 16-36).
 """
 
 import math
-from dataclasses import replace
 
 import numpy as np
 import pytest
 from shapely.geometry import Point, Polygon
 
+from bicentra.core.base.records import replace
 from bicentra.core.lineup.pad import effective_radius, pad_contact
 from bicentra.core.parts.job import Job
 

@@ -7,11 +7,11 @@ Chi-square table (any handbook): 99 % points 6.635 (1), 11.345 (3), 15.086 (5); 
 """
 
 import math
-from dataclasses import replace
 
 import numpy as np
 import pytest
 
+from bicentra.core.base.records import replace
 from bicentra.core.parts.survey import Distance, FaceReadings, Feature, Spot, Survey
 from bicentra.core.survey import adjust as module
 from bicentra.core.survey.adjust import ELLIPSE, adjust, error_ellipse

@@ -1,17 +1,16 @@
 """Every action of the window: its words, its key, what it calls. Menus and the key sheet are made from this list."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QLineEdit, QWidget
 from shiboken6 import isValid
 
+from bicentra.core.base.records import Record
 from bicentra.study.papers.papers import PAPERS
 
 
-@dataclass(frozen=True)
-class Action:
+class Action(Record, frozen=True):
     """One thing the window can do."""
 
     name: str

@@ -1,7 +1,6 @@
 """The screen's back end of a neutral drawing: shapes to paths, inks to pens and brushes."""
 
 import math
-from dataclasses import dataclass
 from functools import lru_cache
 
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
@@ -18,6 +17,7 @@ from PySide6.QtGui import (
 )
 
 from bicentra.app.theme import FAMILY, Look, Material, colour
+from bicentra.core.base.records import Record
 from bicentra.core.drawing.layout import Placed
 from bicentra.core.drawing.model import Drawing, Shape, Text, is_circle
 from bicentra.core.geometry.outline import Outline, Segment
@@ -30,8 +30,7 @@ LINES = {
 PLAIN = Material("#00000000", "#808080")
 
 
-@dataclass(frozen=True)
-class Painted:
+class Painted(Record, frozen=True):
     """A shape ready to be painted, in mm."""
 
     path: QPainterPath

@@ -1,11 +1,11 @@
 """``bicentra survey``: adjust the readings of every corner."""
 
 import argparse
-from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 from bicentra.cli.words import OK, add_corner
+from bicentra.core.base.records import replace
 from bicentra.core.base.wording import printable
 
 

@@ -1,12 +1,11 @@
 """The adapter that holds a parking-brake caliper on the same rotor, from the same lugs, beside the job's own bracket."""
 
-from dataclasses import replace
-
 import shapely
 
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, known
+from bicentra.core.base.records import replace
 from bicentra.core.base.registry import BESIDE
 from bicentra.core.base.wording import LengthFormat, make_finding
 from bicentra.core.bracket.assembly import Assembly, assemble

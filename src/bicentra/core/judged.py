@@ -1,12 +1,12 @@
 """A bracket made, placed and judged: line-up, bracket, everything placed, and what is asked of the bracket."""
 
 from collections.abc import Callable, Container, Iterable, Iterator
-from dataclasses import dataclass, replace
 from functools import partial
 
 from bicentra.core.base.asked import Asked, Step, step
 from bicentra.core.base.finding import Finding, Verdict, worst
 from bicentra.core.base.numbers import UNKNOWN, is_known
+from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat, make_finding
 from bicentra.core.bracket.assembly import Assembly, place
@@ -26,8 +26,7 @@ from bicentra.core.parts.limits import limit_for
 GEOMETRY = "Geometry of the line-up"
 
 
-@dataclass(frozen=True)
-class Judged:
+class Judged(Record, frozen=True):
     """One bracket in its place with the findings that are asked of it. ``title``: its name, with what sets it apart."""
 
     assembly: Assembly

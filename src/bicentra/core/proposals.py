@@ -1,15 +1,12 @@
 """Every kind of bracket made and judged for one job, suited ones first."""
 
-from dataclasses import replace
-
 from bicentra.core.base.numbers import is_known
-from bicentra.core.base.registry import OF_BRACKET
+from bicentra.core.base.records import replace
 from bicentra.core.beside import beside, chosen_anew
 from bicentra.core.bracket.families.table import FAMILIES, family_of
 from bicentra.core.judged import Judged, judge_bracket
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.job import Job
-from bicentra.core.solution import Solution
 
 CHOSEN = ("thickness_mm", "shims_mm", "lug_bolt_length_mm", "caliper_bolt_length_mm")
 """Keys of the bracket that are chosen for one kind of it: taking another kind empties them."""
@@ -58,11 +55,6 @@ def _alike(one: Judged, other: Judged) -> bool:
 def own_bracket(job: Job) -> Judged:
     """Return the bracket that ``job`` has taken, made and judged as it stands."""
     return find_bracket(job, family_of(job).name)
-
-
-def as_solved(solution: Solution) -> Judged:
-    """Return the bracket of ``solution`` with what is asked of it there: nothing is made or judged anew."""
-    return Judged(solution.assembly, solution.asked.of_rooms(OF_BRACKET, alone=True), solution.bracket.kind.title)
 
 
 def find_bracket(job: Job, name: str) -> Judged:

@@ -1,14 +1,14 @@
 """The whole answer for one job: line-up, bracket, everything placed, findings, from one call."""
 
 from collections.abc import Callable, Iterable, Iterator, Mapping
-from dataclasses import dataclass, field, replace
 from functools import cached_property, partial
 
 from bicentra.core.base.asked import Asked, Step, step
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN
-from bicentra.core.base.registry import PRACTICE, kind_of, place_of
+from bicentra.core.base.records import Record, field, replace
+from bicentra.core.base.registry import OF_BRACKET, PRACTICE, kind_of, place_of
 from bicentra.core.base.wording import LengthFormat, make_finding
 from bicentra.core.beside import beside, brackets_apart
 from bicentra.core.bracket.assembly import Assembly
@@ -29,8 +29,7 @@ from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import unknown_names
 
 
-@dataclass(frozen=True)
-class Solution:
+class Solution(Record, frozen=True):
     """Everything that follows from a job; its findings are worked out when they are first asked for.
 
     ``spread``: standard uncertainty of figures by name, where a survey gives it. ``beside``: what is made besides the bracket.
@@ -51,6 +50,11 @@ class Solution:
     def bracket(self) -> Bracket:
         """The bracket that the job has taken."""
         return self.assembly.bracket
+
+    @property
+    def judged(self) -> Judged:
+        """The bracket with what is asked of it here: nothing is made or judged anew."""
+        return Judged(self.assembly, self.asked.of_rooms(OF_BRACKET, alone=True), self.bracket.kind.title)
 
     @property
     def parts(self) -> tuple[MadePart, ...]:

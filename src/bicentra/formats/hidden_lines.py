@@ -1,8 +1,8 @@
 """Views of a solid with hidden lines told from visible ones, as flat lines in mm. Heavy: for the worker process."""
 
-from dataclasses import dataclass
 from typing import Any
 
+from bicentra.core.base.records import Record
 from bicentra.formats.solids import cast
 
 Line = tuple[tuple[float, float], ...]
@@ -15,8 +15,7 @@ VIEWS: dict[str, tuple[tuple[float, float, float], tuple[float, float, float]]] 
 """Where the eye stands, and what points to the right: from outboard; from the front of the vehicle; from both and above."""
 
 
-@dataclass(frozen=True)
-class View:
+class View(Record, frozen=True):
     """Visible and hidden lines of one view [mm], x to the right, y up."""
 
     visible: tuple[Line, ...]

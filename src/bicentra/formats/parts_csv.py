@@ -8,12 +8,13 @@ import csv
 import io
 import re
 from collections.abc import Iterable
-from dataclasses import dataclass, fields
+from dataclasses import fields
 from typing import Any
 
 from bicentra.core.base.errors import JobFileError, QuantityError, ReadingsError
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.quantities import ANGLE, LENGTH, MASS, NUMBER, Kind, parse_quantity
+from bicentra.core.base.records import Record
 from bicentra.core.parts.fields import KEY, meaning
 from bicentra.core.parts.hat import Hat
 from bicentra.core.parts.job import Caliper, Rotor, Wheel
@@ -41,8 +42,7 @@ UNITS: dict[str, tuple[str, ...]] = {
 MOST_ROWS, MOST_COLUMNS = 5000, 200
 
 
-@dataclass(frozen=True)
-class Column:
+class Column(Record, frozen=True):
     """One column of a table: its heading, the key of the part it fills (empty: passed over), its unit."""
 
     heading: str
@@ -50,8 +50,7 @@ class Column:
     unit: str = ""
 
 
-@dataclass(frozen=True)
-class Table:
+class Table(Record, frozen=True):
     """A table as it was read: headings, and rows of cells as many as there are headings."""
 
     name: str

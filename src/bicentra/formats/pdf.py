@@ -2,10 +2,10 @@
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
 
 from bicentra.core.base.errors import ExportError
+from bicentra.core.base.records import Record
 from bicentra.core.base.wording import printable
 from bicentra.core.drawing.layout import Box, Placed
 from bicentra.core.drawing.model import Drawing, Shape
@@ -35,8 +35,7 @@ TEXT_PT = 9.0
 Report = Callable[[float, str], bool]
 
 
-@dataclass(frozen=True)
-class Tiling:
+class Tiling(Record, frozen=True):
     """How a drawing is laid over sheets: the sheet's size, how many, and the size of one window on it [mm]."""
 
     sheet: tuple[float, float]

@@ -1,9 +1,9 @@
 """Workshop drawings as PDF: one A4 sheet a part with three views, hole table, tolerances, title block and cautions."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Any
 
+from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.fold import fold_of
 from bicentra.core.bracket.model import MadePart
@@ -25,8 +25,7 @@ LABEL_ROOM, ROW_MM, ROOM_MM, MOST_ROWS = 16.0, 4.6, 50.0, 22
 """Room for labels round a view, pitch of the tables and the room for one [mm], most rows of the hole table."""
 
 
-@dataclass(frozen=True)
-class Heading:
+class Heading(Record, frozen=True):
     """What the title block says beside the part: job, corner, family, revision."""
 
     job: str

@@ -7,10 +7,10 @@ radius_mm, instrument, sd, by, taken, set_aside. Missing columns are taken as em
 import csv
 import io
 from collections.abc import Callable, Iterator
-from dataclasses import replace
 from typing import Any
 
 from bicentra.core.base.errors import ReadingsError
+from bicentra.core.base.records import replace
 from bicentra.core.parts.survey import (
     INSTRUMENTS,
     SENSES,

@@ -6,16 +6,15 @@ is ending a process.
 
 import pickle
 import sys
-from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+from bicentra.core.base.records import Record
 from bicentra.core.bracket.model import MadePart
 from bicentra.formats.mesh_files import Mesh, welded
 
 
-@dataclass(frozen=True)
-class Order:
+class Order(Record, frozen=True):
     """What is to be made: kind (step, stl, 3mf, views, trial), parts, whether they are a left corner's, where it is written.
 
     ``thickness``: by how much a trial piece is stretched along its thickness; words are raised from it.

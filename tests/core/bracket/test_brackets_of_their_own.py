@@ -1,11 +1,11 @@
 """Faults of brackets judged by another's rules: saddles, floors, spacers, play, remedies and lists that were not theirs."""
 
 import math
-from dataclasses import replace
 
 import pytest
 
 from bicentra.core.base.finding import Verdict
+from bicentra.core.base.records import replace
 from bicentra.core.bracket.prisms import part_prisms
 from bicentra.core.certainty.assess import assess
 from bicentra.core.drawing.parts_list import parts_list

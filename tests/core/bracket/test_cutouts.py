@@ -1,13 +1,13 @@
 """Cutouts: true outlines and areas, metal beside them, lightening to a mass, moves held where the metal ends."""
 
 import math
-from dataclasses import replace
 
 import pytest
 import shapely
 
 from bicentra.core.base.errors import ExportError, JobError
 from bicentra.core.base.finding import Verdict
+from bicentra.core.base.records import replace
 from bicentra.core.bracket.cutouts import cutout_outline
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import Cutout, Job

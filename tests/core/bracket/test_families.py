@@ -2,7 +2,6 @@
 
 import math
 import random
-from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -10,6 +9,7 @@ import shapely
 from shapely.geometry import Point
 
 from bicentra.core.base.finding import Verdict
+from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.bushings import bolts_in_ears, hot_interference, lens_area, press_fit
 from bicentra.core.bracket.families.jogged import jog_of
 from bicentra.core.bracket.families.table import FAMILIES

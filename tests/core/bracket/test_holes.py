@@ -2,6 +2,7 @@
 
 import io
 import math
+from dataclasses import replace
 
 import ezdxf
 import numpy as np
@@ -20,7 +21,7 @@ from bicentra.core.drawing.plate_sheet import hole_table, plate_sheet
 from bicentra.core.drawing.section_view import section_view
 from bicentra.core.drawing.solid_scene import part_bodies
 from bicentra.core.parts.edits import with_edits
-from bicentra.core.parts.job import Dowel, Job
+from bicentra.core.parts.job import Dowel, Job, LugBolt
 from bicentra.core.parts.validate import validate
 from bicentra.core.proposals import find_bracket
 from bicentra.core.search.clock import search_clock
@@ -144,3 +145,27 @@ def test_slots_slip_until_they_are_dowelled(slotted: Job) -> None:
     assert "travel of the slots" in solve(blank).finding("ligament").why
     for drawing in (face_view(solution), section_view(solution), joint_view(solution.assembly, LengthFormat("mm"))):
         assert drawing.shapes
+
+
+def test_a_lug_bolt_may_be_asked_for_as_it_is_placed(good: Job) -> None:
+    """Into a tapped plate it comes from the other side of the lug, else from the bracket's side; any other way is not worked out."""
+    ways = [
+        (side, kind, way)
+        for side in ("outboard", "inboard")
+        for kind in ("tapped", "clearance")
+        for way in ("outboard", "inboard")
+    ]
+    for side, kind, way in ways:
+        into = "plate" if kind == "tapped" else "thread" if good.knuckle.lugs[0].thread else "nut"
+        lug = replace(good.knuckle.lugs[0], bolt=LugBolt(from_=way, into=into))
+        job = with_edits(
+            good,
+            (
+                ("survey", {}),
+                ("bracket.side", side),
+                ("bracket.lug_hole", kind),
+                ("knuckle.lugs", (lug, *good.knuckle.lugs[1:])),
+            ),
+        )
+        told = [f for f in solve(job, turns=False).findings if f.id == "unsupported"]
+        assert bool(told) is ((way == side) is (kind == "tapped")), (side, kind, way)

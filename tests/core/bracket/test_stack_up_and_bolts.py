@@ -1,11 +1,11 @@
 """Plate thickness from stock with the rest as shims; bolts in their stacks. Worked by hand."""
 
 import math
-from dataclasses import replace
 
 import pytest
 
 from bicentra.core.base.finding import Verdict
+from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.holes import Hole

@@ -1,13 +1,13 @@
 """A bracket that is no flat plate, once taken: its rooms, bolts, papers and uncertainty are its own."""
 
 import math
-from dataclasses import replace
 
 import numpy as np
 import pytest
 import shapely
 
 from bicentra.core.base.finding import Verdict
+from bicentra.core.base.records import replace
 from bicentra.core.bracket.fold import bend_lines
 from bicentra.core.bracket.prisms import part_prisms
 from bicentra.core.certainty.assess import assess

@@ -1,11 +1,10 @@
 """Hands, float, removal, hose, retainer, flipped rotors: by hand where geometry allows, else as common practice."""
 
-from dataclasses import replace
-
 import numpy as np
 import pytest
 
 from bicentra.core.base.finding import Verdict
+from bicentra.core.base.records import replace
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.clearance.travel import float_sweep, hose_sweep, pad_wear, removal_sweep, travel_room
 from bicentra.core.lineup.solve import line_up

@@ -2,11 +2,11 @@
 
 import math
 import random
-from dataclasses import replace
 
 import numpy as np
 import pytest
 
+from bicentra.core.base.records import replace
 from bicentra.core.bracket.metal import metal_at
 from bicentra.core.clearance.clock_checks import TURNS_DEG, turn_remedies, within_reach
 from bicentra.core.clearance.clock_sweep import bracket_obstacle_sweep, caliper_obstacle_sweep

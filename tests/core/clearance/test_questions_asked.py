@@ -1,12 +1,12 @@
 """Questions nobody asked: each fault here once left every finding met, on a job that is faultless without it."""
 
-from dataclasses import replace
 from itertools import combinations_with_replacement
 
 import pytest
 
 from bicentra.core.base.errors import JobError
 from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.table import FAMILIES
 from bicentra.core.clearance.pairs import BODIES, MOTIONS, PAIRS, owners
 from bicentra.core.parts.edits import with_edits

@@ -1,7 +1,6 @@
 """The wheel round the caliper: against dense sampling, closed forms, and what a card template would show."""
 
 import math
-from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -11,6 +10,7 @@ from hypothesis import strategies as st
 
 from bicentra.core.base.errors import JobError
 from bicentra.core.base.finding import Verdict
+from bicentra.core.base.records import replace
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.clearance.half_plane import room_between, swept_section
 from bicentra.core.clearance.wheel_room import smallest_wheel, standing_parts

@@ -1,13 +1,13 @@
 """The caliper card, the windows of the bleeders, the parts laid on the bench."""
 
 import math
-from dataclasses import replace
 
 import numpy as np
 import pytest
 import shapely
 
 from bicentra.core.base.errors import ExportError
+from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.drawing.card_sheet import caliper_card, card_sheet

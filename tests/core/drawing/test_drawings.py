@@ -1,12 +1,12 @@
 """The neutral drawings: true to scale, complete, mirrored for a left corner, labels apart."""
 
 import math
-from dataclasses import replace
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from bicentra.core.base.records import replace
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.layout import Box, Placed, lay_out
 from bicentra.core.drawing.model import Drawing, Shape

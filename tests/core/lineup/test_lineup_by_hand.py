@@ -1,12 +1,12 @@
 """The line-up against cases worked by hand; the arithmetic stands in each test."""
 
 import math
-from dataclasses import replace
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from bicentra.core.base.records import replace
 from bicentra.core.bracket.stack_up import pack
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.job import Job

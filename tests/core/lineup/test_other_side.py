@@ -1,11 +1,11 @@
 """The other corner of the axle: held against its own numbers, its bracket made on them, never called alike unmeasured."""
 
 import math
-from dataclasses import replace
 
 import pytest
 
 from bicentra.core.base.finding import Verdict
+from bicentra.core.base.records import replace
 from bicentra.core.certainty.both_sides import both_sides, told_of_both
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits

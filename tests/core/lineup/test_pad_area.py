@@ -1,7 +1,6 @@
 """Pads by exact area: the closed form for traced outlines against Shapely, sampling and the plain sector."""
 
 import math
-from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -9,6 +8,7 @@ import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 
+from bicentra.core.base.records import replace
 from bicentra.core.lineup.pad import area_within, nearest_radius, pad_contact
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.edits import with_edits

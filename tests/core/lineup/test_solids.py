@@ -1,10 +1,10 @@
 """What turns and what holds the bearing, as rings about the axle: each bound by hand, bounds told from measurements."""
 
 import math
-from dataclasses import replace
 
 import pytest
 
+from bicentra.core.base.records import replace
 from bicentra.core.geometry.ring import Ring
 from bicentra.core.lineup.solids import (
     AXLE_REACH_MM,

@@ -1,9 +1,8 @@
 """Rings on hats: heights by hand, what does not fit said, a ring without a hat as a flat disc."""
 
-from dataclasses import replace
-
 import pytest
 
+from bicentra.core.base.records import replace
 from bicentra.core.lineup.solids import rotor_rings
 from bicentra.core.parts.hat import Hat
 from bicentra.core.parts.job import Job, Rotor

@@ -1,13 +1,13 @@
 """One vehicle in one file: corners made of axle and corner, changes put back where they belong, what is borrowed told."""
 
 import json
-from dataclasses import replace
 from pathlib import Path
 
 import pytest
 
 from bicentra.core.base.errors import JobError, JobFileError
 from bicentra.core.base.finding import Verdict
+from bicentra.core.base.records import replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.drawing.parts_list import parts_list
 from bicentra.core.parts.corners import job_of, vehicle_of, with_job

@@ -1,11 +1,11 @@
 """What parts weigh and how hard a rotor is to spin up, against textbook figures and a sum over thin rings."""
 
 import math
-from dataclasses import replace
 
 import numpy as np
 import pytest
 
+from bicentra.core.base.records import replace
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.job import Job, Rotor
 from bicentra.core.parts.weights import VENTED_FILL, spin_of, weigh

@@ -1,13 +1,13 @@
 """The clock search against a plain loop, against the single solve, and against symmetry."""
 
 import sys
-from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
 import pytest
 
 from bicentra.core.base.finding import Verdict
+from bicentra.core.base.records import replace
 from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.search.clock import search_clock

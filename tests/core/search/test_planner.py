@@ -1,9 +1,9 @@
 """The remedy planner: every plan really clears, none is dearer than it need be, what only hands can do is said."""
 
-from dataclasses import replace
 from itertools import product
 
 from bicentra.core.base.finding import Verdict
+from bicentra.core.base.records import replace
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.search import planner

@@ -2,7 +2,6 @@
 
 import random
 import time
-from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -10,6 +9,7 @@ import pytest
 from bicentra.core.base.finding import Verdict, judge, worst
 from bicentra.core.base.judging import BY_RANK, judge_all
 from bicentra.core.base.limit import Limit
+from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.model import PlateShape

@@ -1,7 +1,6 @@
 """What the searches count and skip, each against a plain count or the single path."""
 
 import math
-from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -9,6 +8,7 @@ import shapely
 
 from bicentra.core.base.finding import Verdict, worst
 from bicentra.core.base.judging import BY_RANK
+from bicentra.core.base.records import replace
 from bicentra.core.bracket.plate import farthest, keep_out_radius
 from bicentra.core.bracket.turned import boss_hulls
 from bicentra.core.geometry.ring import Ring, nearest_gap

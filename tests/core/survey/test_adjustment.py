@@ -1,12 +1,12 @@
 """The distance network against closed forms: trilateration, a straight line, a quadrilateral worked by hand."""
 
 import math
-from dataclasses import replace
 
 import numpy as np
 import pytest
 
 from bicentra.core.base.errors import ConvergenceError
+from bicentra.core.base.records import replace
 from bicentra.core.parts.survey import Direction, Distance, Feature, Survey
 from bicentra.core.survey.adjust import adjust
 from bicentra.core.survey.network import make_network

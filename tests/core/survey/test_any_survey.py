@@ -1,12 +1,12 @@
 """Whatever readings a valid survey holds, sense or nonsense: it is adjusted or told why not, drawn, reported, taken over."""
 
 import random
-from dataclasses import replace
 
 import msgspec
 import pytest
 
 from bicentra.core.base.errors import JobError
+from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.certainty.assess import assess, surveyed
 from bicentra.core.drawing.relief_view import relief_view

@@ -1,11 +1,11 @@
 """Wrong readings are found and named; right ones are left alone."""
 
 import math
-from dataclasses import replace
 
 import numpy as np
 import pytest
 
+from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.parts.survey import Feature
 from bicentra.core.survey.adjust import INSEPARABLE, adjust

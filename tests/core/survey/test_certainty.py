@@ -1,13 +1,13 @@
 """Uncertainty carried to the last finding: against Monte Carlo, by hand, and in words."""
 
 import math
-from dataclasses import replace
 
 import numpy as np
 import pytest
 
 from bicentra.core.base.chance import chance_met, normal_below, percent
 from bicentra.core.base.finding import Verdict
+from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.certainty.assess import across, assess, statement
 from bicentra.core.certainty.figures import figure_values

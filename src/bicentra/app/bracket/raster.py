@@ -1,12 +1,12 @@
 """Bodies to a picture with a depth buffer, by NumPy alone: the same picture with and without a graphics card."""
 
 import math
-from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
 
+from bicentra.core.base.records import Record
 from bicentra.core.drawing.solid_scene import Scene
 
 Image = NDArray[np.uint8]
@@ -21,8 +21,7 @@ AT_ONCE = 400_000
 """Pixels of faces that are looked at in one go."""
 
 
-@dataclass(frozen=True)
-class Eye:
+class Eye(Record, frozen=True):
     """From where the scene is seen: turned about the vertical and tipped [rad], pixels a mm, pull apart [mm], cut or not."""
 
     yaw: float
@@ -113,8 +112,7 @@ def _paint(
         _fill(image, depth, rows, part, lit, deep, away, veil)
 
 
-@dataclass(frozen=True)
-class _Rows:
+class _Rows(Record, frozen=True):
     """Stretches of pixels, (n,) each: the face they are of, their row, first column, and how many."""
 
     face: Places

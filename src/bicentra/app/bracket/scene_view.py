@@ -1,7 +1,6 @@
 """Bracket, caliper, rotor, hub and bolts in three dimensions: turned with the mouse or the arrow keys, pulled apart, cut."""
 
 import math
-from dataclasses import replace
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
@@ -10,6 +9,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from bicentra.app.bracket.raster import Eye, Image, render
 from bicentra.app.theme import Look, colour
+from bicentra.core.base.records import replace
 from bicentra.core.drawing.solid_scene import Scene
 
 COARSE, SETTLE_MS, STEP = 3, 160, math.radians(7.5)

@@ -1,14 +1,13 @@
 """From the pointer's way to a number: the arithmetic of taking hold of a handle. No widgets here."""
 
 import math
-from dataclasses import dataclass
 
+from bicentra.core.base.records import Record
 from bicentra.core.drawing.model import Handle
 from bicentra.core.geometry.outline import Point
 
 
-@dataclass(frozen=True)
-class Drag:
+class Drag(Record, frozen=True):
     """A handle being moved: where the pointer took hold [mm], and the value it had then."""
 
     handle: Handle

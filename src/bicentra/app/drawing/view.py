@@ -1,7 +1,6 @@
 """One sightline on screen: a neutral drawing to scale, with labels that can be typed over and handles to pull."""
 
 import math
-from dataclasses import dataclass
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import (
@@ -35,6 +34,7 @@ from bicentra.app.paint import (
 )
 from bicentra.app.theme import colour
 from bicentra.core.base.quantities import Units, show_length
+from bicentra.core.base.records import Record
 from bicentra.core.drawing.layout import Box, Placed, lay_out
 from bicentra.core.drawing.model import Drawing, Handle
 from bicentra.core.geometry.outline import Point
@@ -44,8 +44,7 @@ GRAB_PX, CALM_FRAMES = 20.0, 3
 SCALE_BARS = (0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0, 500.0)
 
 
-@dataclass(frozen=True)
-class Nudge:
+class Nudge(Record, frozen=True):
     """What an arrow key does here: change ``path`` by ``step``, ten times as much with Shift."""
 
     path: str

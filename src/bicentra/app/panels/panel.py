@@ -1,7 +1,7 @@
 """A panel made from the field descriptions of one part of the job."""
 
 from collections.abc import Callable
-from dataclasses import fields, replace
+from dataclasses import fields
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QPushButton, QScrollArea, QVBoxLayout, QWidget
@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QPushButton, QScrollArea, QVBoxLayout, QWidget
 from bicentra.app.widgets.fields import ChoiceField, FieldBox, ListField, PointsField, QuantityField, TextField
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.quantities import ANGLE, LENGTH, NUMBER, Units
+from bicentra.core.base.records import replace
 from bicentra.core.parts.corners import across
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.fields import Meaning, meaning

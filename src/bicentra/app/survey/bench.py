@@ -1,7 +1,6 @@
 """The survey bench: what is asked, the sheet it is read on, and what follows from it, side by side."""
 
 from collections.abc import Callable
-from dataclasses import replace
 
 from PySide6.QtCore import QEvent, QObject, QRectF, QSettings, Qt
 from PySide6.QtGui import QKeyEvent, QResizeEvent
@@ -32,6 +31,7 @@ from bicentra.app.theme import Look
 from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.tabs import press, tab_row
 from bicentra.core.base.errors import BicentraError
+from bicentra.core.base.records import replace
 from bicentra.core.drawing.survey_view import ellipse_factor, pick_places, survey_view
 from bicentra.core.parts.survey import PartMeasure
 from bicentra.core.survey.advice import Advice

@@ -1,12 +1,12 @@
 """Commands of the survey bench that ask somebody something: a feature, a side, a corrected value, a table, the takeover."""
 
-from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from bicentra.app import dialogs
 from bicentra.app.survey import questions
 from bicentra.core.base.quantities import ANGLE, LENGTH, edit_text, parse_quantity
+from bicentra.core.base.records import replace
 from bicentra.study.desks.readings import export_readings, import_readings
 from bicentra.study.desks.readings_told import LISTS
 

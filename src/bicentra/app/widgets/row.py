@@ -2,7 +2,6 @@
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QRect, QRectF, QSize, Qt
 from PySide6.QtGui import QFont, QFontMetrics, QPainter, QPixmap
@@ -10,14 +9,14 @@ from PySide6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOpti
 
 from bicentra.app.theme import LIGHT, Look, colour
 from bicentra.app.widgets.verdict_mark import paint_mark
+from bicentra.core.base.records import Record
 
 ROW_PX, MOST_KEPT = 44, 200
 """How high a row is; how many pictures of rows are kept."""
 Index = QModelIndex | QPersistentModelIndex
 
 
-@dataclass(frozen=True)
-class Row:
+class Row(Record, frozen=True):
     """What a row shows: verdict for the mark, title, value, second line."""
 
     verdict: str

@@ -1,14 +1,13 @@
 """Findings that are worked out when they are first asked for, step by step of the judging."""
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
 
 from bicentra.core.base.finding import Finding
+from bicentra.core.base.records import Record
 from bicentra.core.base.registry import kind_of
 
 
-@dataclass(frozen=True)
-class Step:
+class Step(Record, frozen=True):
     """One step of the judging: the ``rooms`` of the registry that all its findings belong to, and how it is asked."""
 
     rooms: frozenset[str]

@@ -2,11 +2,11 @@
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass
 from enum import StrEnum
 
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import is_known
+from bicentra.core.base.records import Record
 from bicentra.core.base.registry import kind_of
 
 
@@ -32,8 +32,7 @@ class Verdict(StrEnum):
 Edit = tuple[str, object]
 
 
-@dataclass(frozen=True)
-class Remedy:
+class Remedy(Record, frozen=True):
     """One way to cure a finding. ``edits`` are (key path, new value) pairs that carry it out in the job."""
 
     action: str
@@ -43,8 +42,7 @@ class Remedy:
     side_effects: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True)
-class Check:
+class Check(Record, frozen=True):
     """One comparison inside a finding: ``value`` against ``limit`` in ``unit``, in one plain sentence."""
 
     label: str
@@ -55,8 +53,7 @@ class Check:
     text: str
 
 
-@dataclass(frozen=True)
-class Finding:
+class Finding(Record, frozen=True):
     """What one question about the fit came to. ``features`` are the drawing tags of the two things it speaks of.
 
     ``sd`` is the standard uncertainty of ``value`` and ``probability`` the chance that it lies on the right side of

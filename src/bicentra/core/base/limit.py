@@ -1,10 +1,9 @@
 """Where *stop* and *watch* begin."""
 
-from dataclasses import dataclass
+from bicentra.core.base.records import Record
 
 
-@dataclass(frozen=True)
-class Limit:
+class Limit(Record, frozen=True):
     """Where *stop* and *watch* begin. ``at_least``: the value must not fall below, else it must not rise above.
 
     A job that overrides the limit moves ``stop``; the width of the watch band stays as it was.

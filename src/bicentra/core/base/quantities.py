@@ -6,11 +6,11 @@ inch and pound (25.4 mm, 0.45359237 kg, 9.80665 m/s2; NIST SP 811, from memory).
 
 import math
 import re
-from dataclasses import dataclass
 from fractions import Fraction
 from typing import Literal
 
 from bicentra.core.base.errors import QuantityError
+from bicentra.core.base.records import Record
 
 Units = Literal["mm", "in"]
 
@@ -46,8 +46,7 @@ _TERM = re.compile(rf"\s*(?P<sign>[+\-−])?\s*(?P<number>{_NUMBER})\s*(?P<unit>
 _LONGEST = 80
 
 
-@dataclass(frozen=True)
-class Kind:
+class Kind(Record, frozen=True):
     """What a field holds: its units, and what to say when the text cannot be read."""
 
     name: str

@@ -5,10 +5,10 @@ verdict are listed: what hurts first comes first. Lists of findings are derived 
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from bicentra.core.base.limit import Limit
+from bicentra.core.base.records import Record, replace
 
 PRACTICE = "Common practice, no published source"
 ONE_SHOP = "Rule of thumb of one shop"
@@ -18,8 +18,7 @@ BESIDE = "parking-"
 """What the id of a finding begins with that is asked of the parking-brake caliper and its adapter."""
 
 
-@dataclass(frozen=True)
-class FindingKind:
+class FindingKind(Record, frozen=True):
     """One kind of finding. ``room``: which step asks it. ``limit``: ``None`` where it depends on sizes or there is none.
 
     ``turns``: it changes as the caliper is turned round the rotor. ``shaped``: pulling the bracket's shape changes it. ``made``:

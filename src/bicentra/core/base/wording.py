@@ -1,16 +1,15 @@
 """Numbers in sentences, in the units the job is read in."""
 
 import math
-from dataclasses import dataclass, replace
 from fractions import Fraction
 
 from bicentra.core.base.finding import Check, Finding, Remedy, Verdict, governing_limit, judge, worst_check
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.quantities import Units, show_length
+from bicentra.core.base.records import Record, replace
 
 
-@dataclass(frozen=True)
-class LengthFormat:
+class LengthFormat(Record, frozen=True):
     """Writes lengths for one job: ``gap`` for small distances (thou in inch units), ``size`` for the others."""
 
     units: Units

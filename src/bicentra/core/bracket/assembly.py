@@ -1,9 +1,10 @@
 """Everything placed round one bracket: line-up, holes, bolts, and the solids that can meet."""
 
-from dataclasses import dataclass, fields, replace
+from dataclasses import fields
 from functools import cached_property
 from operator import attrgetter
 
+from bicentra.core.base.records import Record, replace
 from bicentra.core.bracket.holes import Hole, PlacedJoint, place_joints, plate_holes
 from bicentra.core.bracket.model import Bracket, Family
 from bicentra.core.bracket.obstacles import obstacle_prisms
@@ -20,8 +21,7 @@ _BUT_FIT = attrgetter(*(of.name for of in fields(Job) if of.name != "fit"))
 _BUT_CLOCK = attrgetter(*(of.name for of in fields(Fit) if of.name != "clock_deg"))
 
 
-@dataclass(frozen=True)
-class Assembly:
+class Assembly(Record, frozen=True):
     """Everything placed: the line-up, the bracket, its holes, the bolts, and the solids round them.
 
     ``fixed`` stands at the lugs, ``obstacles`` beside them, ``turning`` goes round with each of the two ears.

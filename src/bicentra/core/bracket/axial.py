@@ -1,9 +1,8 @@
 """The axial error and every place it can be corrected, each with its side effects, most reversible first."""
 
-from dataclasses import replace
-
 from bicentra.core.base.finding import Finding, Remedy, Verdict
 from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.model import Bracket

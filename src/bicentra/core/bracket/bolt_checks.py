@@ -1,11 +1,11 @@
 """Findings of the bolts: their ends clear of the rotor, their thread engaged."""
 
 import math
-from dataclasses import replace
 
 from bicentra.core.base.finding import Finding, Remedy, Verdict, judge, worst
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, ordered
+from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.holes import PlacedJoint

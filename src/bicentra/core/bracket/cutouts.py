@@ -1,12 +1,12 @@
 """Holes and slots cut to lighten the plate: their outlines, the metal left beside them, and finding room for them."""
 
 import math
-from dataclasses import dataclass
 
 import shapely
 
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat, make_finding
 from bicentra.core.bracket.holes import Hole, spine_of
 from bicentra.core.geometry.frame import ClockFrame
@@ -18,8 +18,7 @@ CHORD_MM, STEP_MM = 0.005, 0.5
 LEAST_HOLE_MM, MOST_HOLES = 10.0, 16
 
 
-@dataclass(frozen=True)
-class Metal:
+class Metal(Record, frozen=True):
     """The least metal [mm] beside a cutout, which cutout it is, and beside what."""
 
     value: float

@@ -6,10 +6,10 @@ it that is p deep over the half chord h (plane geometry), its ends rounded.
 """
 
 import math
-from dataclasses import dataclass
 
 from bicentra.core.base.errors import OutlineError
 from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.records import Record
 from bicentra.core.bracket.holes import Hole
 from bicentra.core.geometry.hull import Disc, convex_outline
 from bicentra.core.geometry.outline import TOUCH_MM, Outline, Point
@@ -20,8 +20,7 @@ CHORD_SHARE, LEAST_PULL_MM = 0.8, 0.05
 """How much of an edge a waist takes; a pull smaller than this is none [mm]."""
 
 
-@dataclass(frozen=True)
-class PlateEdge:
+class PlateEdge(Record, frozen=True):
     """A straight edge before it is pulled: the numbers of the holes it runs between, and its ends [mm]."""
 
     first: int

@@ -6,11 +6,11 @@ J = 2 (R + t/2)(1 − cos θ) + w sin θ and its run X = 2 (R + t/2) sin θ + w 
 """
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 import shapely
 
+from bicentra.core.base.records import Record
 from bicentra.core.bracket.model import MadePart
 from bicentra.core.geometry.outline import FloatArray, Outline, Point
 
@@ -26,8 +26,7 @@ def bend_allowance(angle_deg: float, radius: float, thickness: float) -> float:
     return math.radians(angle_deg) * (radius + neutral_factor(radius, thickness) * thickness)
 
 
-@dataclass(frozen=True)
-class Fold:
+class Fold(Record, frozen=True):
     """A flat pattern's two bends. ``u``: unit vector across the bend lines, from the first to the second.
 
     s is the place along ``u`` [mm]: the first bend begins at ``start``; up to there the plate stays as it is. ``up``: +1 when

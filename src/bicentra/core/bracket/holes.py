@@ -1,12 +1,12 @@
 """The plate's holes and the bolts through them: which side a bolt enters from, what it is screwed into."""
 
 import math
-from dataclasses import dataclass, replace
 from typing import Literal
 
 import shapely
 
 from bicentra.core.base.numbers import UNKNOWN, first_known, is_known, known
+from bicentra.core.base.records import Record, replace
 from bicentra.core.bracket.stack_up import StackUp
 from bicentra.core.fasteners.joint import Joint, Stack, make_joint, nut_stack
 from bicentra.core.geometry.frame import ClockFrame
@@ -25,8 +25,7 @@ Where = Literal["lug", "ear"]
 """Which of the two places a hole or a bolt is at."""
 
 
-@dataclass(frozen=True)
-class Hole:
+class Hole(Record, frozen=True):
     """One hole of the plate: centre in the hub frame, diameter of what goes right through, and how it is made [mm].
 
     ``at`` and ``index``: the lug or the caliper's ear it is for.
@@ -100,8 +99,7 @@ class Hole:
         return f"drill Ø {self.drill:.1f}{sunk}"
 
 
-@dataclass(frozen=True)
-class PlacedJoint:
+class PlacedJoint(Record, frozen=True):
     """A bolt where it sits: ``seat_z`` is the face its washers lie on, ``way`` +1 when it points outboard.
 
     ``at`` and ``index``: the lug or the caliper's ear it is in.
@@ -153,8 +151,7 @@ def plate_holes(job: Job, line: LineUp) -> tuple[Hole, ...]:
     return tuple(holes)
 
 
-@dataclass(frozen=True)
-class Chosen:
+class Chosen(Record, frozen=True):
     """A bolt as it was chosen: its thread, how the plate's hole is made for it, its length [mm] where that is set, washers."""
 
     thread: Thread | None

@@ -2,12 +2,12 @@
 
 import math
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Literal
 
 from bicentra.core.base.finding import Remedy
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN
+from bicentra.core.base.records import Record, field, replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.holes import sink_depth
 from bicentra.core.bracket.stack_up import StackUp, pack
@@ -20,8 +20,7 @@ if TYPE_CHECKING:
     from bicentra.core.bracket.assembly import Assembly
 
 
-@dataclass(frozen=True)
-class Sink:
+class Sink(Record, frozen=True):
     """A countersink: its diameter at the face [mm], its angle [degrees], from the outboard (+1) or inboard (−1) face."""
 
     wide: float
@@ -29,8 +28,7 @@ class Sink:
     face: float
 
 
-@dataclass(frozen=True)
-class Bore:
+class Bore(Record, frozen=True):
     """A hole through a made part along the axle: centre, drill [mm], what is done, thread where it is tapped.
 
     ``slot``: how far its middle runs along ``way``; ``feature``: its drawing tag.
@@ -68,8 +66,7 @@ class Bore:
         return self.outline_at(self.centre)
 
 
-@dataclass(frozen=True)
-class EdgeBore:
+class EdgeBore(Record, frozen=True):
     """A blind hole into the part's edge: where it starts [mm], the way it goes in the plane, drill and depth [mm], thread."""
 
     at: tuple[float, float, float]
@@ -88,8 +85,7 @@ class EdgeBore:
         )  # fmt: skip
 
 
-@dataclass(frozen=True)
-class Pocket:
+class Pocket(Record, frozen=True):
     """Metal milled out of one face: within ``outline``, ``depth`` [mm] from the outboard (+1) or inboard (−1) face.
 
     ``kept``: islands inside it that stay.
@@ -101,8 +97,7 @@ class Pocket:
     kept: tuple[Outline, ...] = ()
 
 
-@dataclass(frozen=True)
-class Bend:
+class Bend(Record, frozen=True):
     """A bend line between two points of the flat pattern: angle [degrees], inside radius [mm], which way it goes up."""
 
     a: Point
@@ -112,8 +107,7 @@ class Bend:
     up: bool
 
 
-@dataclass(frozen=True)
-class MadePart:
+class MadePart(Record, frozen=True):
     """One kind of part. ``shape``: plate (outline, thickness) or round (outer, inner diameter, thickness = length).
 
     ``mirrored``: what is made is the mirror image of what is described. ``chamfer``: at 45° along both rims of the outline
@@ -149,8 +143,7 @@ class MadePart:
         return self.volume * 1e-9 * material.density if material is not None else UNKNOWN
 
 
-@dataclass(frozen=True)
-class Ask:
+class Ask(Record, frozen=True):
     """What a kind of bracket asks of itself: ``value`` against the limit of the finding ``id``, or one of its own, and why.
 
     ``missing`` names what to measure while the value is not known. ``remark``: a watch without a figure.
@@ -166,8 +159,7 @@ class Ask:
     remark: bool = False
 
 
-@dataclass(frozen=True)
-class PlateShape:
+class PlateShape(Record, frozen=True):
     """The outline round the bosses of lugs and ears, seen along the axle, or why there is none.
 
     ``keep_out``: radius about the axis kept free for hub or rotor [mm]. ``impossible``: everything is known, and there still is
@@ -183,8 +175,7 @@ class PlateShape:
     open: str = ""
 
 
-@dataclass(frozen=True)
-class TurnedChart:
+class TurnedChart(Record, frozen=True):
     """How bushings are turned in the two ears of a caliper: spacing and boss of the ears [mm], where each bolt stands off its ear's
     middle (outward, towards rising clock angles) [mm] and which way [degrees]."""  # fmt: skip
 
@@ -194,8 +185,7 @@ class TurnedChart:
     turned: tuple[float, float]
 
 
-@dataclass(frozen=True)
-class Listed:
+class Listed(Record, frozen=True):
     """A line of the parts list that comes with a kind of bracket: kind, how many, what, its size and a note."""
 
     kind: str
@@ -205,8 +195,7 @@ class Listed:
     note: str
 
 
-@dataclass(frozen=True)
-class Family:
+class Family(Record, frozen=True):
     """A kind of bracket: its traits, and how it is made. Nothing else about it is known anywhere.
 
     ``make(job, line, lengths)`` returns it solved, or several ways to make it, the plainest first. ``cut(assembly, lengths)`` makes
@@ -221,8 +210,8 @@ class Family:
 
     name: str
     title: str
-    make: Callable[[Job, LineUp, LengthFormat], tuple["Bracket", ...]] = field(repr=False)
-    cut: Callable[["Assembly", LengthFormat], "Bracket"] | None = field(default=None, repr=False)
+    make: Callable[[Job, LineUp, LengthFormat], tuple["Bracket", ...]]
+    cut: Callable[["Assembly", LengthFormat], "Bracket"] | None = None
     axial: bool = True
     shaping: Literal["by hand", "carried", "left out"] = "left out"
     chamfered: bool = True
@@ -242,8 +231,7 @@ class Family:
         return mounting in ("lugs", self.mounting) or (mounting == "faces" and self.mounting == "lugs")
 
 
-@dataclass(frozen=True)
-class Bracket:
+class Bracket(Record, frozen=True):
     """A kind of bracket solved for one job: where it holds the caliper, what is made for it, and what it asks of itself.
 
     ``job``: the job it stands in, which for one on other places than the lugs has those as its lugs. ``solved``: its numbers by

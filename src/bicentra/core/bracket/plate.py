@@ -1,11 +1,11 @@
 """The plate round the bosses of lugs and ears: common tangents, room cut for hub and rotor; its metal between holes and edges."""
 
 import math
-from dataclasses import dataclass
 from itertools import combinations
 
 from bicentra.core.base.errors import OutlineError
 from bicentra.core.base.numbers import UNKNOWN, is_known
+from bicentra.core.base.records import Record
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.cutouts import are_known, cutout_outline
 from bicentra.core.bracket.edges import bosses, plate_discs, waisted
@@ -87,8 +87,7 @@ def farthest(assembly: Assembly) -> float:
     return max(reaches) if reaches and is_known(*reaches) else UNKNOWN
 
 
-@dataclass(frozen=True)
-class Ligament:
+class Ligament(Record, frozen=True):
     """The metal left between two holes [mm]: distance of centres less both radii."""
 
     value: float

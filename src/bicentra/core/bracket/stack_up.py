@@ -6,11 +6,11 @@ when the ears seat on the same face as the lug, sgn·Δ = shims alone and T is f
 
 import math
 from bisect import bisect_left
-from dataclasses import dataclass, replace
 from functools import lru_cache
 from itertools import combinations_with_replacement
 
 from bicentra.core.base.numbers import UNKNOWN, is_known, known, ordered
+from bicentra.core.base.records import Record, replace
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job, Lug
 from bicentra.core.parts.materials import SHIM_STOCK_MM
@@ -20,8 +20,7 @@ USUAL_PLATE_MM = 10.0
 MOST_SHIMS = 4
 
 
-@dataclass(frozen=True)
-class StackUp:
+class StackUp(Record, frozen=True):
     """What lies between the lugs and the caliper's ears, and how far out the caliper ends up [mm].
 
     ``errors``: axial error at each lug, positive outboard. ``near_z``/``far_z``: the plate's faces at the middle of

@@ -4,11 +4,10 @@ Threads that look alike are told apart by diameter and pitch together: two of on
 jam, two of nearly one pitch and unlike diameter go all the way in and hold by a fraction of their flanks.
 """
 
-from dataclasses import dataclass
-
 from bicentra.core.base.finding import Check, Finding, Remedy, Verdict, worst_check
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat, make_check, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.holes import PlacedJoint
@@ -21,8 +20,7 @@ ALIKE_MM, ALIKE_PITCH_MM = 1.0, 0.1
 """How near two threads of unlike diameter and pitch come to be taken for each other in the hand: common practice."""
 
 
-@dataclass(frozen=True)
-class Place:
+class Place(Record, frozen=True):
     """Where a bolt goes: what it is called, its thread where it has one, its plain or drilled hole [mm]."""
 
     name: str

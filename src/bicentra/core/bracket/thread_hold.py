@@ -1,8 +1,7 @@
 """Whether the bolt breaks before its thread strips, for every threaded hole a bolt is screwed into."""
 
-from dataclasses import dataclass
-
 from bicentra.core.base.numbers import UNKNOWN, is_known
+from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.holes import PlacedJoint
@@ -11,8 +10,7 @@ from bicentra.core.fasteners.stripping import engagement_against_stripping
 from bicentra.core.parts.materials import WEAK_TENSILE, find_material
 
 
-@dataclass(frozen=True)
-class ThreadHold:
+class ThreadHold(Record, frozen=True):
     """Thread engaged and needed [mm] by one bolt; ``needed`` is unknown where nobody named the material."""
 
     name: str

@@ -5,12 +5,12 @@ difference is at most 0.02 mm on a boss of 17 mm radius.
 """
 
 import math
-from dataclasses import replace
 
 import numpy as np
 
 from bicentra.core.base.errors import OutlineError
 from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.records import replace
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.edges import plate_discs
 from bicentra.core.bracket.holes import Hole

@@ -1,11 +1,11 @@
 """The solution of a job with everything its survey says about it: findings with uncertainty, statement and play."""
 
 import math
-from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from bicentra.core.base.chance import chance_met, percent
 from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.certainty.guesses import guesses_behind, on_a_guess
@@ -26,8 +26,7 @@ COVERAGE, NOTHING = 1.96, 5e-4
 """Standard uncertainties for 95 %, and the one below which a finding counts as untouched by the readings."""
 
 
-@dataclass(frozen=True)
-class Assessment:
+class Assessment(Record, frozen=True):
     """A solution whose findings carry their uncertainty, with the surveys they rest on."""
 
     solution: Solution

@@ -1,9 +1,9 @@
 """The bracket for the other side: the mirror image, unless both corners differ as surveyed or written down; then its own."""
 
 import math
-from dataclasses import dataclass, replace
 
 from bicentra.core.base.finding import Edit, Verdict
+from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.model import Bracket, MadePart
 from bicentra.core.certainty.assess import surveyed
@@ -19,8 +19,7 @@ SAME_MM = 0.01
 DAMAGE = "Damage differs from side to side."
 
 
-@dataclass(frozen=True)
-class BothSides:
+class BothSides(Record, frozen=True):
     """The job's own bracket and that of the other corner of its axle.
 
     ``differ``: what differs between the corners, in words; nothing when one is the other's mirror image. ``compared``: by

@@ -1,9 +1,9 @@
 """What rests on a guess: a finding that moves with a guessed dimension is never better than a watch."""
 
 import math
-from dataclasses import replace
 
 from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.records import replace
 from bicentra.core.certainty.propagate import frozen_choices
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.fields import field_of, meaning

@@ -1,10 +1,10 @@
 """Which numbers of the job a survey stands behind, and how their errors hang together."""
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 
+from bicentra.core.base.records import Record
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.fields import field_of, meaning
 from bicentra.core.parts.job import Caliper, Hub, Job, Lug, Rotor
@@ -17,8 +17,7 @@ AGREES_MM = 0.006
 """A number of the job counts as the survey's own up to this: what rounding to a hundredth leaves."""
 
 
-@dataclass(frozen=True)
-class Inputs:
+class Inputs(Record, frozen=True):
     """``paths`` of the job's numbers that come from readings, and ``shares`` (paths, readings): change of each number
     by one standard uncertainty of each reading [mm]. ``names`` tell the readings, ``leverage`` (readings,) how much of
     itself each decides: 1 where nothing checks it.

@@ -5,10 +5,10 @@ whole solution with what has been chosen (plate, shims, bolts) held fast (JCGM 1
 """
 
 import math
-from dataclasses import dataclass, replace
 
 import numpy as np
 
+from bicentra.core.base.records import Record, replace
 from bicentra.core.bracket.stack_up import StackUp
 from bicentra.core.certainty.figures import figure_values
 from bicentra.core.certainty.inputs import Inputs
@@ -20,16 +20,14 @@ from bicentra.core.survey.network import Array
 STEP_MM = 1e-3
 
 
-@dataclass(frozen=True)
-class Spread:
+class Spread(Record, frozen=True):
     """What the readings do to one result: standard uncertainty, and its ``slopes`` (readings,) per reading."""
 
     sd: float
     slopes: Array
 
 
-@dataclass(frozen=True)
-class Propagated:
+class Propagated(Record, frozen=True):
     """Every finding by its id and every figure by its name. ``names`` and ``leverage`` follow the readings."""
 
     findings: dict[str, Spread]
@@ -45,8 +43,7 @@ class Propagated:
         return self.names[int(np.argmax(spread.slopes**2 / (1.0 + self.leverage)))]
 
 
-@dataclass(frozen=True)
-class Frozen:
+class Frozen(Record, frozen=True):
     """A job with what was chosen for it written down, and the bracket as it is cut, so that a small change changes no choice."""
 
     job: Job
@@ -70,7 +67,7 @@ def frozen_choices(solution: Solution) -> Frozen:
     for group, field in (("lug", "lug_bolt_length_mm"), ("ear", "caliper_bolt_length_mm")):
         lengths = {p.joint.length for p in solution.assembly.joints if p.at == group}
         if len(lengths) == 1 and math.isfinite(next(iter(lengths))):
-            bracket = replace(bracket, **{field: lengths.pop()})  # type: ignore[arg-type]
+            bracket = replace(bracket, **{field: lengths.pop()})
     return Frozen(replace(job, bracket=bracket), as_cut)
 
 

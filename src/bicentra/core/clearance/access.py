@@ -1,11 +1,10 @@
 """Whether the bolts of the bearing retainer can be reached with the plate on."""
 
-from dataclasses import replace
-
 import shapely
 
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.geometry.outline import Point
 from bicentra.core.lineup.solids import retainer_places

@@ -1,7 +1,6 @@
 """Findings that change as the caliper is turned round the rotor."""
 
 from collections.abc import Callable, Iterator
-from dataclasses import replace
 from itertools import pairwise
 
 import numpy as np
@@ -11,6 +10,7 @@ from numpy.typing import NDArray
 from bicentra.core.base.finding import Finding, Remedy, Verdict, judge
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.metal_checks import chosen_bolts

@@ -5,7 +5,6 @@ r = u at its middle to r = √(u² + w²) at its widest.
 """
 
 import math
-from dataclasses import dataclass
 from functools import lru_cache
 from itertools import pairwise
 
@@ -13,6 +12,7 @@ import numpy as np
 import shapely
 
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.records import Record
 from bicentra.core.geometry.gaps import distance
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.geometry.ring import Ring
@@ -100,8 +100,7 @@ def ring_lines(ring: Ring) -> Lines:
     return (((z0, r0), (z1, r0), (z1, r1), (z0, r1), (z0, r0)),)
 
 
-@dataclass(frozen=True)
-class WheelGap:
+class WheelGap(Record, frozen=True):
     """The least room [mm] between what stands (its drawing tag) and a part of the wheel, and its ends (z, r)."""
 
     value: float

@@ -3,7 +3,7 @@
 One table: a body that is added here without an owner for each of its pairs fails the tests.
 """
 
-from dataclasses import dataclass
+from bicentra.core.base.records import Record
 
 TURNING = ("friction ring", "hat", "hub flange", "axle behind the flange", "stud heads", "studs and nuts", "wheel")
 """What turns with the wheel."""
@@ -17,8 +17,7 @@ BODIES = (*TURNING, *AT_THE_CALIPER, *AT_THE_KNUCKLE, *MADE)
 MOTIONS = ("turn", "float", "pad wear", "play", "heat", "removal", "steering", "none")
 
 
-@dataclass(frozen=True)
-class Pairs:
+class Pairs(Record, frozen=True):
     """Every body of ``one`` against each of ``others``: asked by ``finding`` over ``motions``, or not asked, for a ``reason``."""
 
     one: tuple[str, ...]

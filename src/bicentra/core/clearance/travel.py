@@ -3,13 +3,13 @@ and the hose that hangs on it. For one clock angle or for many at once, like the
 """
 
 import math
-from dataclasses import replace
 
 import numpy as np
 import shapely
 
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.numbers import UNKNOWN, is_known, known, ordered
+from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.metal import metal_at

@@ -6,13 +6,13 @@ body by its section swept over its width. The friction faces inside the caliper'
 """
 
 import math
-from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import shapely
 
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.metal_checks import hub_missing, rotor_missing
@@ -33,8 +33,7 @@ BEYOND_MM = 1e4
 Turning = tuple[tuple[str, tuple[Ring, ...]], ...]
 
 
-@dataclass(frozen=True)
-class Meeting:
+class Meeting(Record, frozen=True):
     """The room [mm] between something that stands and something that turns, both in words, and the drawing tag of the first."""
 
     value: float

@@ -4,10 +4,10 @@ The wheel turns, the caliper stands: their room is that in the half plane throug
 """
 
 import math
-from dataclasses import replace
 
 from bicentra.core.base.finding import Finding, Remedy, Verdict
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat, decided_by, make_check, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.plate import farthest

@@ -4,11 +4,11 @@ Rotor and caliper are not counted: the bracket is bolted on before them. A bolt 
 """
 
 import math
-from dataclasses import dataclass
 
 import shapely
 
 from bicentra.core.base.numbers import UNKNOWN, is_known, ordered
+from bicentra.core.base.records import Record
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.geometry.prism import Prism
@@ -17,8 +17,7 @@ SOCKET_WALL_MM, SOCKET_HIGH_MM = 4.0, 40.0
 """A socket's wall outside the hexagon's corners, and how high it is with its drive: common practice."""
 
 
-@dataclass(frozen=True)
-class Way:
+class Way(Record, frozen=True):
     """The free way behind a bolt's head [mm], what ends it, and what bolt and socket need. Endless where nothing stands."""
 
     name: str

@@ -5,7 +5,6 @@ the ears and bolts beside it, on a foot that reaches to the wheel's mounting fac
 """
 
 import math
-from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
@@ -14,6 +13,7 @@ from shapely.geometry.base import BaseGeometry
 
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.numbers import is_known
+from bicentra.core.base.records import Record
 from bicentra.core.clearance.half_plane import swept_section
 from bicentra.core.clearance.travel import pad_wear
 from bicentra.core.clearance.wheel_room import standing_parts
@@ -27,8 +27,7 @@ FOOT_OVERLAP_MM, STEP_MM = 6.0, 25.0
 SPARE = (-120.0, 0.0, 60.0, 200.0)
 
 
-@dataclass(frozen=True)
-class Card:
+class Card(Record, frozen=True):
     """The card's shapes in (z from the wheel's seat, r) [mm]. ``base``: radius at which its foot begins."""
 
     outline: BaseGeometry

@@ -1,9 +1,8 @@
 """Bolts in their stacks, to scale: head, washers, every clamped layer and the thread from head to tip, one below the other."""
 
-from dataclasses import replace
-
 from bicentra.core.base.finding import judge
 from bicentra.core.base.numbers import is_known
+from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.bolt_checks import bolt_gap

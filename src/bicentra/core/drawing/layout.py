@@ -6,9 +6,9 @@ out, least important first; nothing is ever drawn over another text.
 
 import math
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
 from functools import partial
 
+from bicentra.core.base.records import Record
 from bicentra.core.drawing.model import Dimension, Drawing, Note
 from bicentra.core.geometry.outline import Point
 
@@ -21,8 +21,7 @@ _TURNS = tuple(
 )
 
 
-@dataclass(frozen=True)
-class Box:
+class Box(Record, frozen=True):
     """A rectangle in units: left, bottom, right, top."""
 
     x0: float
@@ -49,8 +48,7 @@ class Box:
         return (self.x0 + self.x1) / 2, (self.y0 + self.y1) / 2
 
 
-@dataclass(frozen=True)
-class Placed:
+class Placed(Record, frozen=True):
     """A text in its place with the lines and arrowheads (tip, direction) that belong to it; all in units."""
 
     text: str

@@ -1,11 +1,11 @@
 """A made part as a drawing: plan seen from outboard, and the side view beside it, with its sizes and its work."""
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 
 from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.edges import PlateEdge
 from bicentra.core.bracket.fold import Fold, fold_of
@@ -20,8 +20,7 @@ GAP_MM, SIDE_GAP_MM, LETTER_MM, HANDLE_MM = 30.0, 78.0, 6.0, 16.0
 SPARE = (0.0, 0.0, 100.0, 60.0)
 
 
-@dataclass(frozen=True)
-class Work:
+class Work(Record, frozen=True):
     """What of the first part can be pulled: its cutouts, the walls round its holes, dowels, and edges as far out as they are."""
 
     cutouts: tuple[Cutout, ...] = ()

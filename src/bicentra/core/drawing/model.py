@@ -6,10 +6,11 @@
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from functools import cached_property
 from itertools import pairwise
 
+from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import printable
 from bicentra.core.geometry.outline import Outline, Point, Segment
 
@@ -17,8 +18,7 @@ Vertex = tuple[float, float, float]
 Loop = tuple[Vertex, ...]
 
 
-@dataclass(frozen=True)
-class Shape:
+class Shape(Record, frozen=True):
     """Lines and arcs: one or more loops of (x, y, bulge). Several closed loops make an area with holes (even-odd)."""
 
     loops: tuple[Loop, ...]
@@ -59,8 +59,7 @@ class Shape:
                     yield Segment((a[0], a[1]), (b[0], b[1]), a[2])
 
 
-@dataclass(frozen=True)
-class Text:
+class Text(Record, frozen=True):
     """A text standing at ``at``; ``size`` in points. ``anchor``: start, middle or end; ``rise``: pixels below ``at``."""
 
     at: Point
@@ -73,8 +72,7 @@ class Text:
     rise: float = 0.0
 
 
-@dataclass(frozen=True)
-class Dimension:
+class Dimension(Record, frozen=True):
     """A distance between ``a`` and ``b`` measured along ``along``, drawn on the ``side`` of the parts.
 
     ``base``: where, along ``side``, the lanes for dimension lines begin [mm]; ``lane`` counts outward. ``rank`` 0 is
@@ -97,8 +95,7 @@ class Dimension:
     inline: bool = False
 
 
-@dataclass(frozen=True)
-class Note:
+class Note(Record, frozen=True):
     """A text with a leader to the place it speaks of; the layout finds room for it near ``at``.
 
     ``prefer`` is the direction tried first, ``far`` how many of the nearest distances are passed over.
@@ -114,8 +111,7 @@ class Note:
     far: int = 0
 
 
-@dataclass(frozen=True)
-class Handle:
+class Handle(Record, frozen=True):
     """Something that can be taken hold of: moving along ``along`` by one mm changes ``path`` by ``gain``.
 
     A turning handle has ``turns`` set: it follows the pointer's angle about the origin.
@@ -134,8 +130,7 @@ class Handle:
 Bounds = tuple[float, float, float, float]
 
 
-@dataclass(frozen=True)
-class Drawing:
+class Drawing(Record, frozen=True):
     """A sheet: what is drawn, and the rectangle (x_min, y_min, x_max, y_max) the parts fill [mm].
 
     ``frame``: that rectangle where it is given; ``spare``: the one of a sheet on which nothing is drawn.

@@ -1,10 +1,10 @@
 """What a corner takes: made parts, bought ones, originals that are used again, and what is not known yet."""
 
 from collections import Counter
-from dataclasses import dataclass
 
 from bicentra.core.base.numbers import is_known, or_none
 from bicentra.core.base.quantities import show_length
+from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.model import Bracket
@@ -14,8 +14,7 @@ from bicentra.core.parts.threads import find_thread
 from bicentra.core.solution import Solution
 
 
-@dataclass(frozen=True)
-class Item:
+class Item(Record, frozen=True):
     """One line: kind (made, bought, re-used, missing), how many, what it is, its size, material or note, mass [kg] of one."""
 
     kind: str

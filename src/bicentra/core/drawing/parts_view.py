@@ -2,9 +2,9 @@
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass
 
 from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Shape, Sheet, Text, short
 from bicentra.core.drawing.shapes import centre_mark, sector_loop
@@ -20,8 +20,7 @@ GAP_MM, ROW_GAP_MM, HEAD_MM = 34.0, 62.0, 14.0
 SPARE = (0.0, -200.0, 400.0, 0.0)
 
 
-@dataclass(frozen=True)
-class PartSet:
+class PartSet(Record, frozen=True):
     """Parts that lie together on the bench; what is not there is ``None``."""
 
     label: str
@@ -30,8 +29,7 @@ class PartSet:
     wheel: Wheel | None = None
 
 
-@dataclass(frozen=True)
-class _Place:
+class _Place(Record, frozen=True):
     """Where a part lies: the sheet's (0, 0) of the part's own frame, and whether it is only laid over the other."""
 
     x: float

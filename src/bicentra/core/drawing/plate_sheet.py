@@ -1,10 +1,10 @@
 """The plate as a flat drawing to cut from: outline, holes, centre marks, sizes; and its hole table."""
 
 import math
-from dataclasses import dataclass
 
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.numbers import is_known
+from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat, printable
 from bicentra.core.bracket.cutouts import unplaced
 from bicentra.core.bracket.fold import bend_lines
@@ -23,8 +23,7 @@ CAUTION = (
 )
 
 
-@dataclass(frozen=True)
-class HoleRow:
+class HoleRow(Record, frozen=True):
     """One line of the hole table: name, centre forward and up from the wheel axis [mm], drill [mm], what is done."""
 
     number: int

@@ -1,7 +1,6 @@
 """Bracket, caliper, rotor, hub and bolts as closed meshes for a look in three dimensions; made without the solid kernel."""
 
 import math
-from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
@@ -9,6 +8,7 @@ import shapely
 from numpy.typing import NDArray
 
 from bicentra.core.base.numbers import is_known, known, ordered
+from bicentra.core.base.records import Record, replace
 from bicentra.core.bracket.fold import Fold, fold_of
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.bracket.model import MadePart
@@ -26,8 +26,7 @@ APART = {"hub": 0.0, "rotor": 2.4, "lug": -0.6, "bracket": 0.0, "caliper": 1.6, 
 """How far each kind of body moves along the axle when the scene is pulled apart, as a share of the pull."""
 
 
-@dataclass(frozen=True)
-class Body:
+class Body(Record, frozen=True):
     """One closed mesh: corners (n, 3) float, mm in the hub frame; triangles (m, 3) of corner numbers, seen from outside
     counter-clockwise. ``apart``: its share of the pull along z. ``veil``: drawn half through."""
 
@@ -39,8 +38,7 @@ class Body:
     veil: bool = False
 
 
-@dataclass(frozen=True)
-class Scene:
+class Scene(Record, frozen=True):
     """Everything to look at. ``cut``: (normal, distance) of the plane through the ear bolts along the axle."""
 
     bodies: tuple[Body, ...]

@@ -1,12 +1,12 @@
 """The words on a printed trial piece: the holes' numbers, and that it is not the part; raised from its outboard face."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 import numpy as np
 import shapely
 
 from bicentra.core.base.numbers import is_known
+from bicentra.core.base.records import Record
 from bicentra.core.bracket.cutouts import largest_circle
 from bicentra.core.bracket.model import MadePart
 from bicentra.core.bracket.prisms import plate_shape
@@ -19,8 +19,7 @@ RAISED_MM, SUNK_MM, NUMBER_MM, LARGEST_MM, LEAST_MM, EDGE_MM = 0.6, 0.2, 5.0, 9.
 LINE_SHARE = 1.35
 
 
-@dataclass(frozen=True)
-class Word:
+class Word(Record, frozen=True):
     """A text about its middle, its letters ``size`` [mm] high."""
 
     text: str

@@ -1,16 +1,15 @@
 """What a workshop drawing says beside its views: scale, hole table, tolerances and the gap each protects, notes."""
 
 import math
-from dataclasses import dataclass
 
+from bicentra.core.base.records import Record
 from bicentra.core.bracket.model import MadePart
 from bicentra.core.geometry.outline import Outline
 
 SCALES = (2.0, 1.0, 0.5, 0.4, 0.2, 0.1)
 
 
-@dataclass(frozen=True)
-class Tolerance:
+class Tolerance(Record, frozen=True):
     """One tolerance: what it is on, how much, and what it protects."""
 
     on: str

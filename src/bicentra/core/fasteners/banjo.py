@@ -1,12 +1,10 @@
 """Banjo bolts and their crush washers. Sizes and pairings: common practice of the trade, no published source."""
 
-from dataclasses import dataclass
-
+from bicentra.core.base.records import Record
 from bicentra.core.parts.threads import find_thread
 
 
-@dataclass(frozen=True)
-class Banjo:
+class Banjo(Record, frozen=True):
     """A banjo bolt by its thread, the crush washers beside it [mm] (inside, outside, thickness), its usual torque [N·m]."""
 
     thread: str

@@ -4,16 +4,14 @@ ISO 898-1:2013 table 3 for metric classes, ISO 3506-1 for stainless, SAE J429 fo
 seen). Proof loads are tested against the printed ones of ISO 898-1 table 5 and SAE J429.
 """
 
-from dataclasses import dataclass
-
+from bicentra.core.base.records import Record
 from bicentra.core.parts.threads import Thread
 
 KSI = 6.894757293168361
 """One thousand pounds force on a square inch [N/mm2], exact to the digits given (NIST SP 811, from memory)."""
 
 
-@dataclass(frozen=True)
-class Grade:
+class Grade(Record, frozen=True):
     """A property class: proof stress, 0.2 % yield (or yield) and tensile strength [N/mm2]."""
 
     name: str

@@ -4,14 +4,13 @@ Positions run along the bolt: 0 at the face the washers lie on, positive towards
 """
 
 import math
-from dataclasses import dataclass
 
 from bicentra.core.base.numbers import UNKNOWN, is_known
+from bicentra.core.base.records import Record
 from bicentra.core.parts.threads import Thread
 
 
-@dataclass(frozen=True)
-class Stack:
+class Stack(Record, frozen=True):
     """What a bolt has to hold: parts clamped [mm] (washers apart), and the female thread behind them.
 
     ``least`` and ``wanted``: thread engagement [mm] below which it is a stop, and that is aimed at. ``past``: thread
@@ -30,8 +29,7 @@ class Stack:
     layers: tuple[tuple[str, float], ...] = ()
 
 
-@dataclass(frozen=True)
-class Joint:
+class Joint(Record, frozen=True):
     """A bolt of a chosen length in its stack [mm]."""
 
     thread: Thread

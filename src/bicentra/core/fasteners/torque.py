@@ -5,9 +5,9 @@ memory; 0.159 = 1/2π, 0.577 = 1/(2 cos 30°)). The friction of one state is a r
 """
 
 import math
-from dataclasses import dataclass
 
 from bicentra.core.base.numbers import UNKNOWN
+from bicentra.core.base.records import Record
 from bicentra.core.fasteners.grades import Grade, proof_load
 from bicentra.core.parts.threads import Thread
 
@@ -18,8 +18,7 @@ PRELOAD_SHARE = 0.75
 """Preload aimed at as a share of the proof load, for joints that are taken apart again (Shigley 9e eq. 8-31, from memory)."""
 
 
-@dataclass(frozen=True)
-class Lubrication:
+class Lubrication(Record, frozen=True):
     """A state of thread and head: least, usual and greatest friction coefficient."""
 
     name: str
@@ -40,8 +39,7 @@ LUBRICATIONS: dict[str, Lubrication] = {
 lubricates while it is wet."""
 
 
-@dataclass(frozen=True)
-class Torque:
+class Torque(Record, frozen=True):
     """A tightening torque [N·m] for ``preload`` [N], and the preloads [N] that the friction's scatter makes of it."""
 
     value: float

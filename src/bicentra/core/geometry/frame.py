@@ -1,17 +1,16 @@
 """The clock frame: how the caliper stands at a clock angle, u outward from the axle, w towards rising clock angles."""
 
 import math
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
 
 from bicentra.core.base.numbers import is_known
+from bicentra.core.base.records import Record
 from bicentra.core.geometry.outline import FloatArray, Point
 
 
-@dataclass(frozen=True)
-class ClockFrame:
+class ClockFrame(Record, frozen=True):
     """The frame at ``clock`` [degrees]: u = (cos, sin) points outward, w = (−sin, cos) is a quarter turn further.
 
     All of it is unknown while the angle is.

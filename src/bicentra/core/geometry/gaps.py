@@ -7,20 +7,19 @@ without any pair can say. The geometry library gives infinity for points it was 
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass
 
 import numpy as np
 import shapely
 
 from bicentra.core.base.numbers import UNKNOWN
+from bicentra.core.base.records import Record
 from bicentra.core.geometry.outline import FloatArray
 
 NO_PAIR = math.inf
 """The clearance of two things of which one does not exist."""
 
 
-@dataclass(frozen=True)
-class Swept:
+class Swept(Record, frozen=True):
     """One clearance for each of n clock angles [mm] (or [degrees] for bleeders) and whose it is at each."""
 
     value: FloatArray

@@ -5,14 +5,13 @@ are equal; between those the outline is an arc of one disc, at them a tangent li
 """
 
 import math
-from dataclasses import dataclass
 
 from bicentra.core.base.errors import OutlineError
+from bicentra.core.base.records import Record
 from bicentra.core.geometry.outline import TOUCH_MM, Outline, Point, circle_outline
 
 
-@dataclass(frozen=True)
-class Disc:
+class Disc(Record, frozen=True):
     """A disc: centre and radius [mm]."""
 
     centre: Point

@@ -6,11 +6,12 @@ for a straight line (the convention of the open DXF format). Nothing here approx
 """
 
 import math
-from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
+
+from bicentra.core.base.records import Record
 
 Point = tuple[float, float]
 FloatArray = NDArray[np.float64]
@@ -19,8 +20,7 @@ TOUCH_MM = 1e-7
 """Two points closer than this are one point: far below anything that can be measured or cut."""
 
 
-@dataclass(frozen=True)
-class Segment:
+class Segment(Record, frozen=True):
     """One piece of an outline: from ``start`` to ``end`` with ``bulge``; straight when the bulge is zero."""
 
     start: Point
@@ -102,8 +102,7 @@ class Segment:
         return found
 
 
-@dataclass(frozen=True)
-class Outline:
+class Outline(Record, frozen=True):
     """A closed outline, counter-clockwise: ``vertices`` are (x, y, bulge) in mm."""
 
     vertices: tuple[tuple[float, float, float], ...]

@@ -2,7 +2,6 @@
 whatever stands is one of these, and how near two of them come is asked here."""
 
 import math
-from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
 import numpy as np
@@ -10,6 +9,7 @@ import shapely
 from numpy.typing import NDArray
 
 from bicentra.core.base.numbers import UNKNOWN, apart, is_known
+from bicentra.core.base.records import Record, replace
 from bicentra.core.geometry.gaps import distance, with_height
 from bicentra.core.geometry.outline import FloatArray, Point
 from bicentra.core.geometry.ring import Ring
@@ -20,8 +20,7 @@ AXIS, DISC_CORNERS = shapely.Point(0.0, 0.0), 128
 Shapes = NDArray[np.object_]
 
 
-@dataclass(frozen=True)
-class Prism:
+class Prism(Record, frozen=True):
     """A body from ``z0`` to ``z1`` [mm]: its ``outline`` in (x, y), or a round one's middle ``at``, grown by ``radius`` [mm].
 
     ``outline``: one geometry, or (n,) of them for n clock angles. ``bore``: what is cut out of it round the axle [mm], where that

@@ -1,14 +1,13 @@
 """Cutting room for what turns about the wheel axis out of an outline: an arc about the axis with rounded corners."""
 
 import math
-from dataclasses import dataclass
 
 from bicentra.core.base.errors import OutlineError
+from bicentra.core.base.records import Record
 from bicentra.core.geometry.outline import TOUCH_MM, Outline, Point, Segment, bulge_between, circle_outline
 
 
-@dataclass(frozen=True)
-class Crossing:
+class Crossing(Record, frozen=True):
     """Where an outline meets the circle: on segment ``index``, at ``point``; ``entering`` when it runs into it."""
 
     index: int
@@ -16,8 +15,7 @@ class Crossing:
     entering: bool
 
 
-@dataclass(frozen=True)
-class Relieved:
+class Relieved(Record, frozen=True):
     """The outline after the cut; ``window`` is the hole left when the circle lies wholly inside the plate."""
 
     outline: Outline
@@ -106,8 +104,7 @@ def circle_meetings(one: tuple[Point, float], other: tuple[Point, float]) -> lis
     return [(x0 + along * ux - s * across * uy, y0 + along * uy + s * across * ux) for s in (1.0, -1.0)]
 
 
-@dataclass(frozen=True)
-class _Corner:
+class _Corner(Record, frozen=True):
     """A rounded corner: where it leaves the outline, where it meets the cut, and its centre (``None``: sharp)."""
 
     on_edge: Point

@@ -1,14 +1,13 @@
 """Rings about the wheel axis: what turns with the wheel, in the (r, z) half plane, and what lies between two of them."""
 
 import math
-from dataclasses import dataclass
 from functools import cached_property
 
 from bicentra.core.base.numbers import UNKNOWN, is_known, smallest
+from bicentra.core.base.records import Record
 
 
-@dataclass(frozen=True)
-class Ring:
+class Ring(Record, frozen=True):
     """A ring about the wheel axis: r from ``r0`` to ``r1``, z from ``z0`` to ``z1`` [mm].
 
     ``sure``: measured; else it bounds a thing of which only the greatest size is known.

@@ -6,7 +6,6 @@ least and the greatest ``out`` that the section has there: it holds the body and
 section rises within one slice. Without a trace the body is one box.
 """
 
-from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 from itertools import pairwise
 
@@ -14,6 +13,7 @@ import numpy as np
 import shapely
 
 from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.records import Record, replace
 from bicentra.core.geometry.frame import in_plane
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.geometry.prism import Prism
@@ -26,8 +26,7 @@ STEP_MM, SLIVER_MM2, MOST_SLICES = 2.0, 1e-6, 120
 Points = tuple[tuple[float, float], ...]
 
 
-@dataclass(frozen=True)
-class BodySlice(Prism):
+class BodySlice(Prism, frozen=True):
     """One slice: a prism in the caliper's own frame (out, across), from pad top and slot centre.
 
     ``whole``: it is all of the face between its least and its greatest ``out``, not one of several pieces.
@@ -47,8 +46,7 @@ class BodySlice(Prism):
         return low, high
 
 
-@dataclass(frozen=True)
-class Body:
+class Body(Record, frozen=True):
     """The caliper's body: radial range on its centreline, half width, and range of z [mm].
 
     ``outline``: (radial, across) corners of a traced body seen along the axle; a rectangle without. ``slices``: what it is made

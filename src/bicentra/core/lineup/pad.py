@@ -7,18 +7,17 @@ edges, each in closed form (Green's theorem in polar coordinates): along an edge
 """
 
 import math
-from dataclasses import dataclass
 from itertools import pairwise
 
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.records import Record
 from bicentra.core.parts.job import Job
 
 Points = tuple[tuple[float, float], ...]
 _ARC_STEPS = 48
 
 
-@dataclass(frozen=True)
-class PadContact:
+class PadContact(Record, frozen=True):
     """Areas [mm2], radii and edge positions [mm] of one pad. ``on`` is what really touches the friction ring.
 
     ``outside`` and ``inside``: area hanging over the rotor's edge and over the band's inner edge. ``outer_lip``: ring

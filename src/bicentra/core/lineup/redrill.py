@@ -6,10 +6,10 @@ apart: at 180°/lcm. The tests search every angle and find the same.
 """
 
 import math
-from dataclasses import dataclass
 
 from bicentra.core.base.finding import Verdict, judge, worst
 from bicentra.core.base.limit import Limit
+from bicentra.core.base.records import Record
 from bicentra.core.base.registry import PRACTICE
 from bicentra.core.parts.patterns import Pattern
 
@@ -27,8 +27,7 @@ WARNING = (
 )
 
 
-@dataclass(frozen=True)
-class Redrill:
+class Redrill(Record, frozen=True):
     """How to redrill ``old`` to ``new``. Pairs are (old hole, new hole), counted from 0 counter-clockwise from the top.
 
     ``ligament`` is the least metal between unlike holes [mm], negative where they run into each other; ``shared`` are

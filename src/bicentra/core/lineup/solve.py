@@ -5,10 +5,10 @@ up. All formulas are plane geometry in that frame; lengths in mm.
 """
 
 import math
-from dataclasses import dataclass
 from functools import cached_property
 
 from bicentra.core.base.numbers import UNKNOWN, known
+from bicentra.core.base.records import Record
 from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.lineup.pad import PadContact, pad_contact
 from bicentra.core.parts.job import Job
@@ -18,8 +18,7 @@ from bicentra.core.parts.materials import ROTOR_EXPANSION
 Point3 = tuple[float, float, float]
 
 
-@dataclass(frozen=True)
-class LineUp:
+class LineUp(Record, frozen=True):
     """Every quantity of the line-up for a caliper that is centred on the rotor (axial error zero). Unknown is nan.
 
     ``radial_seat``: radius at which the bracket holds a radial-mount caliper: the feet less the shims under them.

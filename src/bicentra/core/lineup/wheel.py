@@ -4,10 +4,10 @@ z is counted from the face that seats on the hub, positive outboard. The wheel t
 angle: what clears the profile clears the whole turn.
 """
 
-from dataclasses import dataclass
 from itertools import pairwise
 
 from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.records import Record
 from bicentra.core.parts.wheel import Wheel
 
 Points = tuple[tuple[float, float], ...]
@@ -23,8 +23,7 @@ BEHIND_MM = 80.0
 NOMINAL_IN = (12, 13, 14, 15, 16, 17, 18, 19, 20, 21, 22)
 
 
-@dataclass(frozen=True)
-class WheelInside:
+class WheelInside(Record, frozen=True):
     """Inside faces in (z, r) [mm] from the seat face. ``guessed``: which of them nobody traced; ``unmeasured``: bands of
     weights whose size or place is not known."""
 

@@ -2,10 +2,11 @@
 
 import re
 from collections.abc import Mapping
-from dataclasses import is_dataclass, replace
+from dataclasses import is_dataclass
 from typing import Any
 
 from bicentra.core.base.finding import Edit
+from bicentra.core.base.records import replace
 from bicentra.core.parts.job import Job
 
 _STEP = re.compile(r"([A-Za-z_][\w-]*)|\[(\d+)\]")

@@ -1,13 +1,13 @@
 """One description of a field, read by the validation, the JSON Schema and the panels on screen."""
 
-from dataclasses import Field, dataclass, field, fields
+from dataclasses import Field, field, fields
 from typing import Any
 
 from bicentra.core.base.quantities import ANGLE, LENGTH, MASS, NUMBER, Kind
+from bicentra.core.base.records import Record
 
 
-@dataclass(frozen=True)
-class Meaning:
+class Meaning(Record, frozen=True):
     """What a field means to a person, and the range outside which no real part lies."""
 
     label: str

@@ -1,10 +1,11 @@
 """Parts of a library, with where each number comes from. One part a file."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, fields, replace
+from dataclasses import dataclass, field, fields
 from typing import Any
 
 from bicentra.core.base.errors import JobError
+from bicentra.core.base.records import Record, replace
 from bicentra.core.parts import fields as f
 from bicentra.core.parts.hat import Hat
 from bicentra.core.parts.job import Caliper, Rotor, Wheel
@@ -54,8 +55,7 @@ class Part:
         return self.item.name
 
 
-@dataclass(frozen=True)
-class Difference:
+class Difference(Record, frozen=True):
     """One dimension of two parts side by side: label, before, after; numbers or words, ``None`` where not known."""
 
     label: str
@@ -119,7 +119,7 @@ def part_of(item: Item, source: str) -> Part:
     quality = dict.fromkeys(item.guessed, "guessed")
     kind = kind_of(item)
     blank = Part(source=source, quality=quality)
-    return replace(blank, **{kind: item})  # type: ignore[arg-type]
+    return replace(blank, **{kind: item})
 
 
 def kind_of(item: Item) -> str:

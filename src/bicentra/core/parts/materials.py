@@ -6,11 +6,10 @@ aluminium, common practice, no published source. Tensile strengths are the least
 ASTM B209 (6061-T6, 7075-T6 plate), EN 485-2 (6082-T6 plate) and normalised 4130, from memory.
 """
 
-from dataclasses import dataclass
+from bicentra.core.base.records import Record
 
 
-@dataclass(frozen=True)
-class Material:
+class Material(Record, frozen=True):
     """A plate material: density [kg/m3], wanted engagement in bolt diameters, least tensile strength [N/mm2] and its source."""
 
     name: str

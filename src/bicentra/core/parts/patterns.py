@@ -2,10 +2,10 @@
 
 import math
 import re
-from dataclasses import dataclass
 
 from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.quantities import LENGTH, parse_quantity
+from bicentra.core.base.records import Record
 from bicentra.core.geometry.frame import ClockFrame
 
 LEAST_HOLES, MOST_HOLES = 3, 12
@@ -14,8 +14,7 @@ _PATTERN = re.compile(r"\s*(?P<count>\d{1,2})\s*[x×X*/]\s*(?P<circle>.+?)\s*")
 LEAST_MM, MOST_MM = 30.0, 400.0
 
 
-@dataclass(frozen=True)
-class Pattern:
+class Pattern(Record, frozen=True):
     """``count`` holes equally spaced on a circle of ``circle`` [mm]; the first one straight up unless turned."""
 
     count: int

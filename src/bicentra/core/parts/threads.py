@@ -8,14 +8,14 @@ ASME B18.2.8 normal; heads and nuts ASME B18.2.1/B18.2.2; washers ASME B18.21.1 
 
 import math
 import re
-from dataclasses import dataclass
 from functools import lru_cache
+
+from bicentra.core.base.records import Record
 
 INCH = 25.4
 
 
-@dataclass(frozen=True)
-class Hardware:
+class Hardware(Record, frozen=True):
     """What is common to one nominal diameter [mm]: clearance hole, head, nut and washer."""
 
     clearance: float
@@ -26,8 +26,7 @@ class Hardware:
     washer_thickness: float
 
 
-@dataclass(frozen=True)
-class Thread:
+class Thread(Record, frozen=True):
     """A thread by its name in the tables: major diameter and pitch [mm], and the hardware of its diameter."""
 
     name: str

@@ -1,8 +1,7 @@
 """Two-piece rotors: a friction ring on a hat, several hats for one ring."""
 
-from dataclasses import replace
-
 from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.records import replace
 from bicentra.core.parts.hat import Hat
 from bicentra.core.parts.rotor import Rotor
 

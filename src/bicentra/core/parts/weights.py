@@ -1,9 +1,9 @@
 """What the parts of a corner weigh, and how hard the rotor is to spin up."""
 
 import math
-from dataclasses import dataclass
 
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.records import Record
 from bicentra.core.parts.caliper import Caliper
 from bicentra.core.parts.rotor import Rotor
 from bicentra.core.parts.wheel import Wheel
@@ -13,8 +13,7 @@ VENTED_FILL = 0.62
 weighed mass out between ring and hat."""
 
 
-@dataclass(frozen=True)
-class Weights:
+class Weights(Record, frozen=True):
     """Masses [kg] of one corner's parts and the rotor's moment of inertia about its axis [kg m2]; unknown is nan.
 
     ``other``: adapter plate of the new corner, or what else came off the old one.

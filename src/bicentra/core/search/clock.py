@@ -1,7 +1,6 @@
 """The clock search: at which angles a bracket can be made, why not at the others, and which angle is best."""
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -9,6 +8,7 @@ from numpy.typing import NDArray
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN
+from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly
@@ -37,8 +37,7 @@ WIDE_LIGAMENT_MM, WIDE_ROOM_MM = 20.0, 10.0
 _PART = 180
 
 
-@dataclass(frozen=True)
-class Window:
+class Window(Record, frozen=True):
     """One unbroken range of feasible clock angles [degrees], ``start`` to ``end`` upwards; ``end`` may exceed 360."""
 
     start: float
@@ -47,8 +46,7 @@ class Window:
     score: float
 
 
-@dataclass(frozen=True)
-class ClockSearch:
+class ClockSearch(Record, frozen=True):
     """What was found at each angle. ``stops``: (n,) bool for each finding by its id, True where it stops the bracket."""
 
     angles: FloatArray

@@ -7,11 +7,11 @@ is cut, fewer made parts before more, fewer side effects before more.
 
 import heapq
 from collections.abc import Callable
-from dataclasses import dataclass, replace
 from itertools import count
 
 from bicentra.core.base.errors import JobError
 from bicentra.core.base.finding import Edit, Finding, Remedy, Verdict
+from bicentra.core.base.records import Record, replace
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.validate import validate
@@ -27,8 +27,7 @@ MOST_SOLVES, MOST_PLANS, MOST_STEPS = 260, 6, 6
 Report = Callable[[float, str], bool]
 
 
-@dataclass(frozen=True)
-class Plan:
+class Plan(Record, frozen=True):
     """Remedies in the order they were put together, and the job they lead to, solved.
 
     ``by_hand``: ids of findings whose remedy only a person can carry out; they are counted as cleared, to be measured

@@ -1,13 +1,13 @@
 """The search: every rotor with every caliper, plate behind the rotor and side, at every clock angle; results as they come."""
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, field, replace
 
 import numpy as np
 
 from bicentra.core.base.finding import Finding, Verdict, worst
 from bicentra.core.base.judging import BY_RANK, OK, STOP
 from bicentra.core.base.numbers import UNKNOWN
+from bicentra.core.base.records import Record, field, replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.certainty.guesses import guessed_paths, guesses_behind, on_a_guess
 from bicentra.core.geometry.outline import FloatArray
@@ -29,8 +29,7 @@ PLATES_MM = (0.0, 3.0, 5.0)
 SIDES = ("outboard", "inboard")
 
 
-@dataclass(frozen=True)
-class Space:
+class Space(Record, frozen=True):
     """What is searched: parts, plates behind the rotor [mm], sides of the lugs for the bracket, clock angles to the turn."""
 
     rotors: tuple[Rotor, ...]
@@ -45,8 +44,7 @@ class Space:
         return len(self.rotors) * len(self.calipers) * len(self.plates) * len(self.sides) * self.angles
 
 
-@dataclass(frozen=True)
-class FoundSet:
+class FoundSet(Record, frozen=True):
     """The best clock angle of one rotor, caliper, plate and side. ``decides``: id of the finding its verdict comes from.
 
     ``verdict`` is that of ``check`` on ``job`` without its survey; lengths in mm, unknown where the set was stopped before.
@@ -79,8 +77,7 @@ class FoundSet:
         return f"{self.job.rotor.name} + {self.job.caliper.name} at {fit.clock_deg:g}°{behind}, plate {side}"
 
 
-@dataclass(frozen=True)
-class Step:
+class Step(Record, frozen=True):
     """What came out since the last step: how much of the space is done (0 to 1), the sets found, and how many were passed by."""
 
     done: float

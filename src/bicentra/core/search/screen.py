@@ -1,13 +1,13 @@
 """What surely stops a rotor with many calipers at once, before any set of them is made: sizes side by side in arrays."""
 
 from collections.abc import Iterable, Sequence
-from dataclasses import replace
 from typing import TypeVar
 
 import numpy as np
 
 from bicentra.core.base.judging import STOP, judge_all
 from bicentra.core.base.numbers import known
+from bicentra.core.base.records import replace
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.parts.job import Caliper, Job, Rotor
 from bicentra.core.parts.limits import limit_for

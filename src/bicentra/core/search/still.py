@@ -1,11 +1,11 @@
 """One set of parts before the caliper is turned: everything about it that holds at every clock angle, cheap questions first."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
 from functools import cached_property
 
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.judging import OK, STOP
+from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly, place
@@ -21,8 +21,7 @@ from bicentra.core.parts.job import Job
 from bicentra.core.solution import remarks
 
 
-@dataclass(frozen=True)
-class StillSet:
+class StillSet(Record, frozen=True):
     """A set of parts at its first clock angle. ``before``: findings of the line-up that do not turn, asked already."""
 
     job: Job

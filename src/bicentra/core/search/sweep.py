@@ -6,7 +6,7 @@ findings are answered in closed form while nothing is cut out of it, and by maki
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from itertools import combinations_with_replacement
 
 import numpy as np
@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 from bicentra.core.base.finding import Finding, judge
 from bicentra.core.base.judging import CAUTION, OK, STOP, UNKNOWN, Ranks, judge_all
 from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly
@@ -47,8 +48,7 @@ CLOSE_MM = 0.01
 """A plate that keeps this far from what is cut out of it is not cut, however the last digit falls."""
 
 
-@dataclass(frozen=True)
-class SweptSet:
+class SweptSet(Record, frozen=True):
     """One set at n clock angles: rank of its verdict (0 stop to 3 met) and the values its score is made of, (n,) each.
 
     ``still`` are the findings that do not turn with the caliper, ``values`` those that do, nan where an angle was not

@@ -7,13 +7,13 @@ of two readings by the correlation of their normalised residuals after Förstner
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
 
 import numpy as np
 
 from bicentra.core.base.errors import ConvergenceError
+from bicentra.core.base.records import Record, replace
 from bicentra.core.parts.survey import Survey
 from bicentra.core.survey.mirrors import twins
 from bicentra.core.survey.network import Array, Network, Reading, make_network
@@ -45,16 +45,14 @@ MOST_STEPS, SETTLED, ROWS_AT_ONCE = 120, 1e-3, 256
 """Evaluations allowed, and the step [mm or rad] below which what is left to gain is below any instrument."""
 
 
-@dataclass(frozen=True)
-class Loose:
+class Loose(Record, frozen=True):
     """A feature that the readings do not fix. ``way``: the direction [rad] it can move in, ``None`` for any."""
 
     name: str
     way: float | None
 
 
-@dataclass(frozen=True)
-class Adjusted:
+class Adjusted(Record, frozen=True):
     """The adjusted network. Vectors follow the unknowns of ``network``; lengths in mm, angles in rad.
 
     ``covariance`` is (unknowns, unknowns), ``gain`` (unknowns, n): change of the unknowns by one standard uncertainty

@@ -7,11 +7,11 @@ possible reading is known before it is taken.
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
 from itertools import combinations
 
 import numpy as np
 
+from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.parts.survey import SENSE_WORDS, Survey
 from bicentra.core.survey.adjust import Adjusted
@@ -23,8 +23,7 @@ CHECKED = 0.1
 MOST_OFFERED, MOST_TRIED = 6, 160
 
 
-@dataclass(frozen=True)
-class Advice:
+class Advice(Record, frozen=True):
     """One thing to do next. ``kind``: again, feature, diameter, distance, direction, side, face, sweep, straightedge.
 
     For a distance or a direction ``ends`` and ``sense`` say which; ``gain`` says in words what it brings.

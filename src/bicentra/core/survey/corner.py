@@ -1,10 +1,10 @@
 """Everything that follows from the readings of one corner."""
 
 import math
-from dataclasses import dataclass, replace
 from functools import cached_property
 
 from bicentra.core.base.errors import ConvergenceError
+from bicentra.core.base.records import Record, replace
 from bicentra.core.parts.job import Job, Lug
 from bicentra.core.parts.survey import Survey
 from bicentra.core.survey.adjust import Adjusted, adjust
@@ -14,8 +14,7 @@ from bicentra.core.survey.runout import IndexPlace, Runout, analyse, best_index,
 from bicentra.core.survey.start import Place
 
 
-@dataclass(frozen=True, eq=False)
-class Surveyed:
+class Surveyed(Record, frozen=True, eq=False):
     """One corner's survey, worked out. ``fault`` says why there is no adjusted network."""
 
     corner: str

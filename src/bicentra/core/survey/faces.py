@@ -5,11 +5,11 @@ z = z₀ + a·dx + b·dy gives the seating height z₀ at the centre and the til
 """
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 
 from bicentra.core.base.numbers import UNKNOWN
+from bicentra.core.base.records import Record
 from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.parts.survey import FaceReadings, Survey
 from bicentra.core.survey.network import Array
@@ -19,8 +19,7 @@ FLAT = 0.05
 """Smallest spread of the spots across their narrowest direction, over their widest: three spots in a row give no plane."""
 
 
-@dataclass(frozen=True)
-class Face:
+class Face(Record, frozen=True):
     """The plane of one face. ``gain`` (3, n): change of height and slopes by one standard uncertainty of each depth.
 
     ``residuals`` [mm], (n,) are measured minus plane; ``spots`` are the places in the survey of the depths used, and

@@ -1,11 +1,11 @@
 """Findings of the survey itself: do the readings agree, do the lug faces lean, is the other corner the same, runout."""
 
 import math
-from dataclasses import replace
 
 from bicentra.core.base.chance import chance_met
 from bicentra.core.base.finding import Check, Finding, Remedy, Verdict
 from bicentra.core.base.numbers import is_known
+from bicentra.core.base.records import replace
 from bicentra.core.base.registry import PRACTICE
 from bicentra.core.base.wording import LengthFormat, make_check, make_finding
 from bicentra.core.geometry.frame import ClockFrame

@@ -6,12 +6,12 @@ centre from a line, the clock angle of a line, a diameter. Lengths in mm, angles
 """
 
 import math
-from dataclasses import dataclass, field
 from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
 
+from bicentra.core.base.records import Record
 from bicentra.core.parts.survey import Direction, Distance, Feature, Survey
 
 Array = NDArray[np.float64]
@@ -21,8 +21,7 @@ SENSE_SIGNS = {"near-near": (-1, -1), "far-far": (1, 1), "near-far": (-1, 1), "c
 """What each sense does with the radii at its two ends: −1 takes one off the centre distance, 1 adds it."""
 
 
-@dataclass(frozen=True)
-class Reading:
+class Reading(Record, frozen=True):
     """One reading that counts: where it stands in the survey, what it is, and its standard uncertainty [mm or rad]."""
 
     list: str
@@ -34,8 +33,7 @@ class Reading:
     sense: str = "centres"
 
 
-@dataclass(frozen=True)
-class Network:
+class Network(Record, frozen=True):
     """The readings of one survey as equations in one vector of unknowns.
 
     The vector holds x, y of each of ``points``, then angle and offset of each of ``edges``, then the ``diameters``.
@@ -46,7 +44,7 @@ class Network:
     diameters: tuple[str, ...]
     origin: str
     readings: tuple[Reading, ...]
-    features: dict[str, Feature] = field(repr=False)
+    features: dict[str, Feature]
 
     @property
     def count(self) -> int:

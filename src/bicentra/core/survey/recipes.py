@@ -5,13 +5,12 @@ come from the geometry stated in each formula.
 """
 
 import math
-from dataclasses import dataclass
 
+from bicentra.core.base.records import Record
 from bicentra.core.parts.survey import PartMeasure, Survey
 
 
-@dataclass(frozen=True)
-class Input:
+class Input(Record, frozen=True):
     """One reading a recipe takes: its key, what to put the instrument on, and its factor in the sum."""
 
     key: str
@@ -19,8 +18,7 @@ class Input:
     factor: float
 
 
-@dataclass(frozen=True)
-class Recipe:
+class Recipe(Record, frozen=True):
     """How one number of the job is worked out; ``path`` is where it goes."""
 
     name: str
@@ -74,8 +72,7 @@ RECIPES: tuple[Recipe, ...] = (
 BY_NAME = {recipe.name: recipe for recipe in RECIPES}
 
 
-@dataclass(frozen=True)
-class PartResult:
+class PartResult(Record, frozen=True):
     """One number of a part: value and standard uncertainty [mm], and the share of each reading [mm]."""
 
     recipe: Recipe

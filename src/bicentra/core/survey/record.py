@@ -1,10 +1,10 @@
 """Writing readings down: every change gives a new survey, and what a reading said before stays with it."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
 from typing import Any
 
 from bicentra.core.base.finding import Edit
+from bicentra.core.base.records import Record, names_in, replace
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import (
     SIMULATED,
@@ -23,8 +23,7 @@ from bicentra.core.parts.survey import (
 VALUE_OF = {"features": "diameter_mm", "distances": "value_mm", "directions": "clock_deg"}
 
 
-@dataclass(frozen=True)
-class Stamp:
+class Stamp(Record, frozen=True):
     """Who took a reading, when, and with what; an empty instrument leaves the usual one of its kind."""
 
     by: str = ""
@@ -33,7 +32,7 @@ class Stamp:
 
     def fields(self) -> dict[str, Any]:
         """Return what of this is said, as fields of a reading."""
-        return {name: value for name, value in vars(self).items() if value}
+        return {name: value for name in names_in(self) if (value := getattr(self, name))}
 
 
 def survey_edit(job: Job, corner: str, survey: Survey) -> tuple[Edit, ...]:

@@ -1,14 +1,13 @@
 """Repeat readings of one dimension: their mean, and whether they scatter as their instrument promises."""
 
 import math
-from dataclasses import dataclass
 
+from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.parts.survey import SENSE_WORDS, Distance, Survey
 
 
-@dataclass(frozen=True)
-class Repeats:
+class Repeats(Record, frozen=True):
     """Several readings of one distance [mm]. ``scatter`` is their standard deviation, ``promised`` the instruments'."""
 
     ends: tuple[str, str]

@@ -6,12 +6,12 @@ spaced; for equal spacing this is the discrete Fourier sum. TIR = largest readin
 
 import cmath
 import math
-from dataclasses import dataclass
 from itertools import combinations
 
 import numpy as np
 
 from bicentra.core.base.numbers import UNKNOWN
+from bicentra.core.base.records import Record
 from bicentra.core.parts.survey import Survey, Sweep
 from bicentra.core.survey.network import Array, Whole
 
@@ -24,8 +24,7 @@ WIDEST_BUMP_DEG = 75.0
 FINE = np.radians(np.arange(0.0, 360.0, 0.25))
 
 
-@dataclass(frozen=True)
-class Bump:
+class Bump(Record, frozen=True):
     """A place where the face stands off the smooth curve: direction [degrees], height [mm], readings it shows in."""
 
     at_deg: float
@@ -33,8 +32,7 @@ class Bump:
     readings: tuple[int, ...]
 
 
-@dataclass(frozen=True)
-class Runout:
+class Runout(Record, frozen=True):
     """One sweep taken apart. ``tilt`` and ``warp`` are complex amplitudes [mm]; the angle of ``tilt`` is its high spot."""
 
     on: str
@@ -70,8 +68,7 @@ class Runout:
         return np.asarray(self.mean + once.real + twice.real, dtype=np.float64)
 
 
-@dataclass(frozen=True)
-class IndexPlace:
+class IndexPlace(Record, frozen=True):
     """The rotor turned by ``turn`` stud pitches towards rising clock angle: what it will run out by [mm]."""
 
     turn: int

@@ -6,9 +6,9 @@ one is meant, both are followed; the adjustment compares what comes of them.
 
 import math
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 from itertools import combinations
 
+from bicentra.core.base.records import Record
 from bicentra.core.survey.network import SENSE_SIGNS, Network, Reading
 
 Place = tuple[float, float]
@@ -28,8 +28,7 @@ SIDE_WORDS = {
 }
 
 
-@dataclass(frozen=True)
-class Tie:
+class Tie(Record, frozen=True):
     """What one reading says about one feature as seen from another: a distance [mm] or a direction [rad]."""
 
     other: str
@@ -37,8 +36,7 @@ class Tie:
     value: float
 
 
-@dataclass(frozen=True)
-class Way:
+class Way(Record, frozen=True):
     """One way the features may lie, how badly it misses the readings, and the features it could not place."""
 
     places: Mapping[str, Place]

@@ -1,9 +1,9 @@
 """Taking a survey over into the job: the edits, and what each of them changes."""
 
 import math
-from dataclasses import dataclass, replace
 
 from bicentra.core.base.finding import Edit
+from bicentra.core.base.records import Record, replace
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job, Obstacle
 from bicentra.core.survey.corner import Surveyed, lug_of, seat_height
@@ -16,8 +16,7 @@ ROUND, SAME_MM = 3, 0.005
 """Digits kept of a millimetre, far below any instrument here; and up to where a number counts as unchanged."""
 
 
-@dataclass(frozen=True)
-class Change:
+class Change(Record, frozen=True):
     """One number that the survey puts in place of another: what it is, before, after, standard uncertainty [mm]."""
 
     what: str
@@ -27,8 +26,7 @@ class Change:
     sd: float
 
 
-@dataclass(frozen=True)
-class Takeover:
+class Takeover(Record, frozen=True):
     """Everything a survey would change in the job. ``cautions`` say what speaks against it."""
 
     changes: tuple[Change, ...]

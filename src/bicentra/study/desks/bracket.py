@@ -1,9 +1,9 @@
 """The bracket bench without a screen: every kind of bracket for the open job, the one looked at, and what is said of it."""
 
 from collections.abc import Iterator
-from dataclasses import replace
 
 from bicentra.core.base.finding import Edit, Verdict
+from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.beside import TITLE as BESIDE_TITLE
 from bicentra.core.bracket.thread_hold import thread_holds
@@ -15,7 +15,7 @@ from bicentra.core.fasteners.torque import LUBRICATIONS, usual_torque
 from bicentra.core.judged import Judged
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.materials import find_material
-from bicentra.core.proposals import CHOSEN, as_solved, on_the_bench
+from bicentra.core.proposals import CHOSEN, on_the_bench
 from bicentra.core.solution import Solution
 from bicentra.study.desks.shaping import bosses, pulled_edges
 from bicentra.study.document.study import Study
@@ -50,7 +50,7 @@ class BracketDesk:
     def follow(self) -> None:
         """Make the job's own bracket anew while it is pulled; the others wait until it is let go."""
         before, self._shown = self.own, None
-        self.own = as_solved(self.study.plain_solution)
+        self.own = self.study.plain_solution.judged
         self.proposals = tuple(self.own if one is before else one for one in self.proposals)
         if self.chosen is before:
             self.chosen = self.own

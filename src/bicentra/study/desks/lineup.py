@@ -1,11 +1,11 @@
 """The line-up bench without a screen: what is shown, the ring of clock windows, plans, what is typed or nudged."""
 
 from collections.abc import Callable
-from dataclasses import replace
 
 from bicentra.core.base.finding import Edit
 from bicentra.core.base.numbers import known
 from bicentra.core.base.quantities import ANGLE, LENGTH, Kind, edit_text, parse_quantity
+from bicentra.core.base.records import replace
 from bicentra.core.base.wording import units_of
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job

@@ -1,10 +1,10 @@
 """Two sets of parts compared: what differs, what each weighs, what the change costs."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 from bicentra.core.base.finding import Edit, Finding, Verdict
 from bicentra.core.base.numbers import UNKNOWN, known
+from bicentra.core.base.records import Record
 from bicentra.core.drawing.parts_view import PartSet
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.job import Job
@@ -17,8 +17,7 @@ from bicentra.study.library.library import Library
 KINDS = ("rotor", "caliper", "wheel")
 
 
-@dataclass(frozen=True)
-class Trial:
+class Trial(Record, frozen=True):
     """A set of parts tried in the job: its verdict, the findings behind it, what its plate weighs [kg]."""
 
     job: Job

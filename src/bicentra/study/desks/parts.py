@@ -3,9 +3,9 @@
 import time
 from collections import Counter
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, field
 
 from bicentra.core.base.finding import Edit, Verdict
+from bicentra.core.base.records import Record, field
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.parts_view import PartSet
 from bicentra.core.parts.edits import with_value
@@ -36,8 +36,7 @@ ORDER = (Verdict.OK, Verdict.CAUTION, Verdict.UNKNOWN, Verdict.STOP)
 Price = tuple[str, float, str]
 
 
-@dataclass(frozen=True)
-class Laid:
+class Laid(Record, frozen=True):
     """Two sets side by side: what is compared with, what is looked at, how it fits, weighs and costs.
 
     ``noted``: what is compared with has been written down.
@@ -51,8 +50,7 @@ class Laid:
     noted: bool
 
 
-@dataclass(frozen=True)
-class _Told:
+class _Told(Record, frozen=True):
     """What the search has found by now, as another thread may read it."""
 
     sets: tuple[FoundSet, ...] = ()

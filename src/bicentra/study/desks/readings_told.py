@@ -1,8 +1,8 @@
 """The readings of a survey in words: a row for each, the one that is wrong first, and how they stand as a whole."""
 
 import math
-from dataclasses import dataclass
 
+from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.certainty.assess import surveyed
 from bicentra.core.drawing.survey_view import STRAINED
@@ -22,8 +22,7 @@ PLAYED = "simulated"
 LISTS = {"distances": "value_mm", "directions": "clock_deg", "features": "diameter_mm"}
 
 
-@dataclass(frozen=True)
-class ReadingRow:
+class ReadingRow(Record, frozen=True):
     """One row: where the reading stands in the survey, its mark, title, value and second line, and all that is known of it."""
 
     list: str
@@ -165,8 +164,7 @@ def least_runout(job: Job, done: Surveyed) -> float:
     return floor_tir(hub, rotor.radius if rotor else (job.rotor.diameter_mm or math.nan) / 2)
 
 
-@dataclass(frozen=True)
-class WorkedOut:
+class WorkedOut(Record, frozen=True):
     """What the readings of a donor part come to [mm], with its standard uncertainty, and the area traced [mm²]; nan unknown."""
 
     value: float = math.nan

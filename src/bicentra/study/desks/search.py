@@ -2,9 +2,10 @@
 
 from collections import Counter
 from collections.abc import Iterator
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 
 from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.records import Record, replace
 from bicentra.core.parts.hat import Hat
 from bicentra.core.parts.job import Caliper, Job, Rotor, Wheel
 from bicentra.core.parts.two_piece import misfits, on_hat
@@ -17,8 +18,7 @@ DUTIES = {"any": 0.0, "light": 3.0, "loaded": 4.5, "hard": 6.0}
 """Least mass of the rotor for a duty [kg]: more iron takes up more heat. Common practice, no published source."""
 
 
-@dataclass(frozen=True)
-class Criteria:
+class Criteria(Record, frozen=True):
     """What is asked of the parts. ``wheel``: of the library, instead of the job's own.
 
     With ``free_plate`` plate thickness, shims and bolt lengths are chosen anew for every set: a plate is made, parts are

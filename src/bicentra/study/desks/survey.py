@@ -6,10 +6,10 @@ is asked for.
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass, replace
 from datetime import datetime
 
 from bicentra.core.base.quantities import show_length
+from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.certainty.assess import surveyed
 from bicentra.core.parts.job import Job
@@ -24,8 +24,7 @@ SPOTS_ASKED, SWEEP_ASKED = 4, 12
 MEASURED = ("distance", "direction", "diameter", "straightedge", "depth", "sweep", "again")
 
 
-@dataclass(frozen=True)
-class Ask:
+class Ask(Record, frozen=True):
     """One reading asked for. ``list`` and ``index`` name the reading it corrects, for kind ``again``."""
 
     kind: str

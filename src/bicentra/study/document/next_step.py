@@ -1,14 +1,12 @@
 """One sentence that always says the most useful next action."""
 
-from dataclasses import dataclass
-
 from bicentra.core.base.finding import Finding, Remedy, Verdict
+from bicentra.core.base.records import Record
 from bicentra.core.base.registry import kind_of
 from bicentra.core.solution import Solution
 
 
-@dataclass(frozen=True)
-class NextStep:
+class NextStep(Record, frozen=True):
     """What to do next: the sentence, the finding it serves, and the remedy that does it when one is at hand."""
 
     sentence: str

@@ -9,7 +9,6 @@ import fcntl
 import os
 import uuid
 from collections.abc import Iterator
-from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
 from urllib.parse import unquote_to_bytes, urlparse
@@ -17,13 +16,13 @@ from urllib.parse import unquote_to_bytes, urlparse
 import msgspec
 
 from bicentra.core.base.errors import BicentraError, StoreError
+from bicentra.core.base.records import Record
 from bicentra.core.parts.vehicle import Vehicle
 from bicentra.formats.job_json import parse_vehicle, write_vehicle
 from bicentra.study.document.store import state_folder, write_atomic
 
 
-@dataclass(frozen=True)
-class Recovery:
+class Recovery(Record, frozen=True):
     """Unsaved work left behind: its copy, the vehicle, the file it belongs to (``None``: never saved), and when it was kept."""
 
     copy: Path

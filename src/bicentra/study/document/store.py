@@ -5,12 +5,12 @@ import os
 import stat
 import tempfile
 import time
-from dataclasses import dataclass
 from pathlib import Path
 
 import msgspec
 
 from bicentra.core.base.errors import BicentraError, ChangedOnDiskError, JobFileError, StoreError
+from bicentra.core.base.records import Record
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.sizes import MOST_BYTES
 from bicentra.core.parts.vehicle import Vehicle
@@ -23,8 +23,7 @@ TEMPORARY, STALE_S = ".bicentra-", 3600.0
 """How the names of half-written files begin, and how old one is when nobody is writing it any more [s]."""
 
 
-@dataclass(frozen=True)
-class FileStamp:
+class FileStamp(Record, frozen=True):
     """What a file was when it was last read or written: its time, size and number on the disk; ``None``: it is not there."""
 
     seen: tuple[int, int, int] | None

@@ -1,11 +1,11 @@
 """The open vehicle with its history. Every change is validated first, is one step to undo, and is solved at once."""
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
 from pathlib import Path
 
 from bicentra.core.base.errors import StoreError
 from bicentra.core.base.finding import Edit
+from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.certainty.assess import Assessment, assess
 from bicentra.core.parts.corners import across, at_corner, job_of, vehicle_of, with_job
@@ -21,8 +21,7 @@ from bicentra.study.document.recovery import FileLock, Keeper
 MOST_STEPS = 500
 
 
-@dataclass(frozen=True)
-class Step:
+class Step(Record, frozen=True):
     """One step of the history: what it is called, and the vehicle before and after it."""
 
     label: str

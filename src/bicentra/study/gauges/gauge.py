@@ -10,10 +10,10 @@ import threading
 import time
 from collections import deque
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
 
 from bicentra.core.base.errors import QuantityError
+from bicentra.core.base.records import Record
 
 _NUMBER = r"(?P<value>[+\-−]?\s*(?:\d+(?:[.,]\d*)?|[.,]\d+))\s*(?P<unit>mm|in|inch|\")?"
 STYLES: dict[str, tuple[str, re.Pattern[str]]] = {
@@ -38,8 +38,7 @@ FLOOD_LINES, FLOOD_S, LEAST_GAP_S = 8, 2.0, 0.06
 UNIT_MM = {"mm": 1.0, "in": 25.4, "inch": 25.4, '"': 25.4}
 
 
-@dataclass(frozen=True)
-class GaugeSettings:
+class GaugeSettings(Record, frozen=True):
     """Where the gauge is and how it speaks. ``unit`` is taken where a line names none."""
 
     port: str
@@ -48,8 +47,7 @@ class GaugeSettings:
     unit: str = "mm"
 
 
-@dataclass(frozen=True)
-class GaugeEvent:
+class GaugeEvent(Record, frozen=True):
     """What the gauge did: ``kind`` is reading, garbled, connected, lost, quiet, flooding or calm.
 
     ``simulated`` readings were played by the simulated gauge, whatever port they came in by.

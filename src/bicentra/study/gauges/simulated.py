@@ -11,11 +11,11 @@ import socket
 import threading
 import time
 from collections.abc import Callable, Iterator
-from dataclasses import replace
 
 import numpy as np
 
 from bicentra.core.base.errors import GaugeError
+from bicentra.core.base.records import replace
 from bicentra.core.survey.corner import survey_corner
 from bicentra.core.survey.network import SENSE_SIGNS
 from bicentra.core.survey.record import set_aside

@@ -1,10 +1,10 @@
 """The library: the parts that ship with the program, and the user's own beside them."""
 
 import re
-from dataclasses import dataclass
 from pathlib import Path
 
 from bicentra.core.base.errors import JobFileError, StoreError
+from bicentra.core.base.records import Record
 from bicentra.core.parts.library import Item, Part, part_of
 from bicentra.data import data_path
 from bicentra.formats.parts_json import SUFFIX, read_part, write_part
@@ -13,8 +13,7 @@ from bicentra.study.document.store import write_atomic
 MOST_FILES = 5000
 
 
-@dataclass(frozen=True)
-class Library:
+class Library(Record, frozen=True):
     """Parts with the files they came from, in the order of their names, and one line for each file that is no use."""
 
     parts: tuple[tuple[Part, Path], ...]

@@ -2,10 +2,11 @@
 
 import json
 from collections.abc import Mapping
-from dataclasses import dataclass, fields, replace
+from dataclasses import fields
 from pathlib import Path
 
 from bicentra.core.base.errors import StoreError
+from bicentra.core.base.records import Record, replace
 from bicentra.core.parts.library import Difference, Part, differences, rounded
 from bicentra.formats.parts_csv import Column, guess_columns, targets
 from bicentra.formats.parts_json import write_part
@@ -17,8 +18,7 @@ CHOICES = (KEEP, TAKE, BOTH)
 MOST_MAPS = 200
 
 
-@dataclass(frozen=True)
-class Arrival:
+class Arrival(Record, frozen=True):
     """One part of a table against the library.
 
     ``state``: new, same (there already, under ``other``'s name), or differs (of the same name, by ``apart``).

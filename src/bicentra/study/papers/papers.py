@@ -1,10 +1,10 @@
 """The papers of a job: what each is called, what makes it, and writing it to disk whole or not at all."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from pathlib import Path
 
 from bicentra.core.base.errors import ExportError
+from bicentra.core.base.records import Record
 from bicentra.core.drawing.plate_sheet import CAUTION
 from bicentra.core.solution import Solution
 from bicentra.study.document.store import shown, write_atomic
@@ -15,8 +15,7 @@ JOB_SUFFIX = ".bicentra.json"
 Report = Callable[[float, str], bool]
 
 
-@dataclass(frozen=True)
-class Paper:
+class Paper(Record, frozen=True):
     """One kind of paper. Its flag, menu entry, action and file name all come from here.
 
     ``kind``: its flag and the name of its action. ``title``: in the save dialog. ``flag``: what ``export --help`` says. ``menu``:

@@ -1,13 +1,13 @@
 """A plate on the axle-end flange, in place of a drum's backing plate."""
 
 import math
-from dataclasses import replace
 
 import shapely
 
 from bicentra.core.base.errors import OutlineError
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known, ordered
+from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.edges import bosses

@@ -5,10 +5,10 @@ p = δ / (d [ (1/Eₒ) ((D²+d²)/(D²−d²) + νₒ) + (1/Eᵢ) ((d²+b²)/(d�
 """
 
 import math
-from dataclasses import dataclass, replace
 
 from bicentra.core.base.finding import Remedy
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.holes import one_lug_bolt
@@ -31,8 +31,7 @@ WALL_MM, INTERFERENCE_SHARE, HOT_K, ALIKE_MM = 2.0, 0.0015, 100.0, 0.01
 where two are alike: common practice, no published source."""
 
 
-@dataclass(frozen=True)
-class Press:
+class Press(Record, frozen=True):
     """A bushing pressed in: pressure [N/mm2], force to press it in [N], torque it holds [N·m], hoop stress at the ear's bore."""
 
     pressure: float
@@ -77,8 +76,7 @@ def lens_area(hole: float, bolt: float, offset: float) -> float:
     return math.pi * b * b - shared
 
 
-@dataclass(frozen=True)
-class InEars:
+class InEars(Record, frozen=True):
     """Where the lugs' bolts come to sit in the caliper's ears: its clock angle [degrees] as the lugs give it, and for each ear
     how far outward and how far towards rising clock angles the bolt stands off the ear's own middle [mm]."""
 

@@ -1,9 +1,9 @@
 """What several families ask: how far the plate has to reach, where it stands, bores of a plate."""
 
 import math
-from dataclasses import replace
 
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.holes import Hole

@@ -1,9 +1,9 @@
 """A jogged plate: bent twice, so that the ears' part lies beside the lugs' part. Its flat pattern and its bend lines."""
 
 import math
-from dataclasses import dataclass, replace
 
 from bicentra.core.base.numbers import is_known
+from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly, assemble, place
 from bicentra.core.bracket.families.common import (
@@ -32,8 +32,7 @@ RADIUS_SHARES = (("4130", 3.0), ("steel", 1.5), ("stainless", 1.5), ("", 5.0))
 stainless steel (common practice); hardened aluminium (EN 485-2 asks 4 to 5 t of 6082-T6 plate, from memory) and unnamed metal."""
 
 
-@dataclass(frozen=True)
-class Jog:
+class Jog(Record, frozen=True):
     """Two bends [degrees, mm]: ``web`` straight between them, ``run`` along the plate, ``flat`` length of the run in the flat."""
 
     angle: float
@@ -130,8 +129,7 @@ def _blank(flat: MadePart, jog: Jog, space: "Space", begin: float, rise: float) 
     )  # fmt: skip
 
 
-@dataclass(frozen=True)
-class Space:
+class Space(Record, frozen=True):
     """Where the bends can lie: ``free`` run from ``inner`` on along ``u`` [mm]; ``across``: extent along ``w``."""
 
     u: Point

@@ -1,8 +1,7 @@
 """A plate stacked on the original caliper bracket's ears."""
 
-from dataclasses import replace
-
 from bicentra.core.base.numbers import is_known
+from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.families.common import cut_plate
 from bicentra.core.bracket.families.plates import flat_on

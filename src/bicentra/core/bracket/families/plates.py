@@ -2,11 +2,11 @@
 
 import math
 from collections.abc import Iterator
-from dataclasses import replace
 from itertools import combinations
 
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly, place
 from bicentra.core.bracket.families.common import (

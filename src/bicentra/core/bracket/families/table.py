@@ -1,8 +1,7 @@
 """Every kind of bracket there is: a new one is a file with one function and its traits, and a name in this table."""
 
-from dataclasses import replace
-
 from bicentra.core.base.numbers import UNKNOWN, known
+from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.families.axle_end import AXLE_END
 from bicentra.core.bracket.families.bushings import BUSHINGS
