@@ -342,6 +342,8 @@ class MainWindow(QWidget):
         self.next_button.setText(
             "Do it"
             if self._next.remedy or self.benches.front in ("parts", "bracket")
+            else "Type it"
+            if asked and self.benches.front == "lineup"
             else "Show"
             if self._next.finding or asked
             else "Template…"

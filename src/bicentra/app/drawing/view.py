@@ -317,6 +317,13 @@ class DrawingView(QWidget):
                 return item.shape.tag
         return ""
 
+    def ask(self, path: str) -> None:
+        """Ask for the number at ``path`` to be typed where it stands; in the middle of the sheet where it found no room."""
+        self._lay_out(self.origin(), self.view_state.scale)
+        label = next((label for label in self.labels if label.edits == path), None)
+        middle = QRectF(self.width() / 2 - 65.0, self.height() / 2 - 16.0, 130.0, 32.0)
+        self.typed_over.emit(path, label_rect(label, self.origin()) if label is not None else middle)
+
     def label_at(self, point: QPointF) -> Placed | None:
         """Return the label under ``point`` that may be typed over."""
         origin = self.origin()

@@ -24,7 +24,9 @@ from bicentra.app.widgets.row import RowPainter, row_list
 from bicentra.core.base.errors import BicentraError, QuantityError
 from bicentra.core.base.finding import Edit, Finding, Remedy
 from bicentra.core.base.wording import units_of
+from bicentra.core.blanks import Blank
 from bicentra.core.drawing.face_view import face_view
+from bicentra.core.drawing.ghost_corner import ghost_face
 from bicentra.core.drawing.model import Handle
 from bicentra.core.drawing.section_view import section_view
 from bicentra.core.search.clock import ClockSearch
@@ -33,6 +35,8 @@ from bicentra.study.desks.lineup import CHANGES, LineupDesk, plan_label
 from bicentra.study.document.study import Study
 
 ROOM_PX = (36.0, 110.0)
+GHOST = "Dotted is not measured yet: nothing is worked out from it"
+SECTION_WAITS = "Comes with the axial sizes"
 SIDE_PX = (236, 336)
 SEARCH_DELAY_MS, DETAIL_DELAY_MS = 180, 120
 FACE_NUDGES = {
@@ -58,6 +62,7 @@ class LineupBench(Bench):
         self._task: workers.Task | None = None
         self._chosen = ""
         self.pulling = False
+        self._missing: tuple[Blank, ...] = ()
         self.face = DrawingView("Along the axle, seen from outboard", self.view_state, FACE_NUDGES)
         self.section = DrawingView("Across the rotor, cut at the caliper", self.view_state, SECTION_NUDGES)
         self._build_findings(look)
@@ -162,12 +167,23 @@ class LineupBench(Bench):
             return
         solution, ring, values = desk.solution, desk.ring, desk.values()
         previewed = desk.preview is not None
+        missing = desk.blanks if not self.pulling else ()
         for view in (self.face, self.section):
             view.told = "Preview, not taken yet" if previewed else ""
+        if missing and not previewed:
+            self.face.told, self.section.told = GHOST, SECTION_WAITS
         job = solution.job
         flip, units = -1.0 if job.is_left else 1.0, units_of(job.display_units)
-        self.face.show_drawing(face_view(solution, ring), values, flip, units)
+        self.face.show_drawing(
+            ghost_face(solution, missing) if missing else face_view(solution, ring), values, flip, units
+        )
         self.section.show_drawing(section_view(solution), values, 1.0, units)
+        if missing != self._missing:  # a ghost takes its true size, or the bracket appears: show it whole
+            self._missing = missing
+            self.plan_button.setVisible(not missing)
+            if self.view_state.fitted:
+                self.fit()
+            self.changed.emit()
         if not self.pulling:
             self._show_list()
         if ring is None and not previewed:
@@ -319,7 +335,27 @@ class LineupBench(Bench):
         except QuantityError as error:
             self.refused.emit(path, str(error))
             return False
-        return self.change(label, edits)
+        asked = path in {blank.path for blank in self.desk.blanks}
+        taken = self.change(label, edits)
+        if taken and asked:
+            QTimer.singleShot(0, lambda: self._ask_after(path))
+        return taken
+
+    def _ask_after(self, path: str) -> None:
+        """Ask for the missing measurement that is taken next."""
+        blank = self.desk.blank_after(path) if self.desk is not None else None
+        if blank is not None:
+            self.face.ask(blank.path)
+        else:
+            self.face.setFocus()
+
+    def next_sentence(self) -> str:
+        """Return what to measure next while no bracket can be drawn; then the findings say it."""
+        return self.desk.asked_next() if self.desk is not None else ""
+
+    def do_next(self) -> None:
+        """Ask for what is missing, where it is measured."""
+        self._ask_after("")
 
     # The ring of windows -----------------------------------------------------------------------
 

@@ -178,4 +178,4 @@ def _note_tries(note: Note, scale: float, measure: Measure) -> Iterable[Try]:
 def _noted(note: Note, at: Point, end: Point, way: Point, box: Box) -> Placed:
     if box.x0 < end[0] < box.x1:  # pushed sideways over its leader: that ends at the text's edge then
         end = (end[0], box.y0 if at[1] < box.y0 else box.y1 if at[1] > box.y1 else end[1])
-    return Placed(note.text, box, ((at, end),), ((at, way),), note.tag, note.edits, note.verdict)
+    return Placed(note.text, box, ((at, end),), ((at, way),), note.tag, note.edits, note.verdict, note.ghost)

@@ -98,7 +98,8 @@ class Dimension(Record, frozen=True):
 class Note(Record, frozen=True):
     """A text with a leader to the place it speaks of; the layout finds room for it near ``at``.
 
-    ``prefer`` is the direction tried first, ``far`` how many of the nearest distances are passed over.
+    ``prefer`` is the direction tried first, ``far`` how many of the nearest distances are passed over. ``ghost``: what it asks for
+    is not measured yet.
     """
 
     at: Point
@@ -109,6 +110,7 @@ class Note(Record, frozen=True):
     verdict: str = ""
     prefer: Point = (1.0, 1.0)
     far: int = 0
+    ghost: bool = False
 
 
 class Handle(Record, frozen=True):

@@ -2,13 +2,16 @@
 
 from collections.abc import Callable
 
+from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.finding import Edit
 from bicentra.core.base.numbers import known
 from bicentra.core.base.quantities import ANGLE, LENGTH, Kind, edit_text, parse_quantity
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import units_of
+from bicentra.core.blanks import Blank, blanks, wanted
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job
+from bicentra.core.parts.threads import find_thread
 from bicentra.core.search.clock import ClockSearch, search_clock
 from bicentra.core.search.planner import Plan, Report, plan_remedies
 from bicentra.core.solution import Solution
@@ -24,6 +27,8 @@ CHANGES = {
     THICKNESS: "Change the plate's thickness",
 }
 """What a change made on the drawings is called in the history."""
+THREADED = {"bracket.lug_bolt": "lug bolt", "bracket.caliper_bolt": "caliper bolt"}
+"""Bolts that are chosen by their thread on the drawing."""
 MOST_LABEL = 120
 
 
@@ -37,6 +42,7 @@ class LineupDesk:
         self._ring: ClockSearch | None = None
         self._ring_of: Job | None = None
         self._looking_at: Job | None = None
+        self._blanks: tuple[Job | None, tuple[Blank, ...]] = (None, ())
 
     @property
     def solution(self) -> Solution:
@@ -56,8 +62,36 @@ class LineupDesk:
         found = {path: known(get_value(solution.job, path)) for path in PULLED}
         return {**found, THICKNESS: solution.assembly.stack_up.thickness}
 
+    # What is missing before a bracket can be drawn
+
+    @property
+    def blanks(self) -> tuple[Blank, ...]:
+        """What has to be measured before the bracket can be drawn, in order; nothing once it is drawn."""
+        job = self.solution.job
+        if self._blanks[0] is not job:
+            self._blanks = (job, blanks(job))
+        return self._blanks[1]
+
+    def blank_after(self, path: str) -> Blank | None:
+        """Return the missing measurement that is taken next after ``path``, from the beginning again after the last."""
+        order = [blank.path for blank in wanted(self.study.job)]
+        here = order.index(path) if path in order else -1
+        later = (blank for blank in self.blanks if order.index(blank.path) > here)
+        return next(later, next(iter(self.blanks), None))
+
+    def asked_next(self) -> str:
+        """Return in a sentence what to measure next and how many are left; empty once the bracket is drawn."""
+        if not self.blanks:
+            return ""
+        first, left = self.blanks[0], len(self.blanks) - 1
+        rest = f"{left} more until the plate appears" if left else "then the plate appears"
+        return f"{first.title[:1].upper()}{first.title[1:]}: {first.how[:1].lower()}{first.how[1:]} ({rest})"
+
     def counts(self) -> str:
-        """Return how many findings say what."""
+        """Return how many findings say what, or how many measurements are left until there is anything to judge."""
+        if self.blanks:
+            many = len(self.blanks)
+            return f"{many} measurement{'s' if many > 1 else ''} until the plate appears"
         verdicts = self.study.solution.verdicts
         words = (("stop", "stop"), ("unknown", "not known"), ("caution", "watch"), ("ok", "met"))
         counts = [(sum(v.value == value for v in verdicts), word) for value, word in words]
@@ -114,12 +148,19 @@ class LineupDesk:
     def shown(self, path: str) -> str:
         """Return what stands in a field over the number at ``path``."""
         value = get_value(self.study.job, path)
+        if path in THREADED:
+            return str(value or "")
         if path == THICKNESS and value is None:
             value = self.study.solution.assembly.stack_up.thickness
         return edit_text(value, _kind(path), units_of(self.study.job.display_units))
 
     def typed(self, path: str, text: str) -> tuple[str, tuple[Edit, ...]]:
         """Return what a number typed over another is called, and its edit. Raises ``QuantityError`` for no quantity."""
+        if path in THREADED:
+            thread = find_thread(text)
+            if thread is None:
+                raise QuantityError(text, "thread", "one such as M12x1.5, M10 or 3/8-24")
+            return f"Choose the {THREADED[path]}", ((path, thread.name),)
         kind = _kind(path)
         value = parse_quantity(text, kind, self.study.job.display_units if kind is LENGTH else "")
         plain = path.split(".")[-1].rsplit("_", 1)[0].replace("_", " ")

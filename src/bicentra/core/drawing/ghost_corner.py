@@ -1,0 +1,105 @@
+"""The first sightline while no bracket can be drawn yet: a dotted corner of plausible sizes, each missing size a blank on it."""
+
+import math
+
+from bicentra.core.base.numbers import known
+from bicentra.core.base.records import replace
+from bicentra.core.base.wording import LengthFormat
+from bicentra.core.blanks import Blank, ghost_job, wanted
+from bicentra.core.drawing.face_view import face_view
+from bicentra.core.drawing.model import Dimension, Drawing, Note, Shape, Sheet, mirrored
+from bicentra.core.geometry.frame import ClockFrame
+from bicentra.core.geometry.outline import Point
+from bicentra.core.lineup.solve import LineUp
+from bicentra.core.parts.edits import get_value
+from bicentra.core.parts.job import Job
+from bicentra.core.solution import Solution, solve
+
+DOTTED = ("rotor", "hub", "caliper", "pad", "lug", "ear", "bracket")
+"""What is shown dotted where it is not measured; way marks and the like are drawn as ever."""
+BLANK = "?"
+
+
+def ghost_face(solution: Solution, missing: tuple[Blank, ...]) -> Drawing:
+    """Return the view along the axle of a job whose bracket is not drawn yet: what is known as it is, the rest dotted.
+
+    What is missing stands as a blank where it is measured, what is known of the same kind as its number; both can be typed over.
+    """
+    job = solution.job
+    ghost = solve(ghost_job(job), turns=False, cures=False)
+    right = replace(job, corner="front-right") if job.is_left else job  # drawn in the hub frame, turned over at the end
+    real = face_view(solution if right is job else solve(right, turns=False, cures=False))
+    seen = face_view(
+        ghost if right is job else solve(replace(ghost.job, corner="front-right"), turns=False, cures=False)
+    )
+    sheet = Sheet()
+    there = {shape.tag for shape in real.shapes}
+    sheet.shapes += [_dotted(s) for s in seen.shapes if s.tag.partition("-")[0] in DOTTED and s.tag not in there]
+    sheet.shapes += real.shapes
+    sheet.notes += [note for note in real.notes if not note.edits]
+    _asked(sheet, job, ghost.line, frozenset(blank.path for blank in missing))
+    drawing = sheet.finish(seen.bounds)
+    drawing = replace(drawing, frame=seen.bounds)
+    return mirrored(drawing) if job.is_left else drawing
+
+
+def _dotted(shape: Shape) -> Shape:
+    return replace(shape, ink="ghost", tag="", filled=False, line="hidden")  # without a tag: no finding lights it
+
+
+def _asked(sheet: Sheet, job: Job, line: LineUp, missing: frozenset[str]) -> None:
+    """Put every measurement that the plate follows from where it is taken."""
+    lengths, frame = job.lengths, ClockFrame(line.clock)
+    full = ghost_job(job)
+    for blank in wanted(job):
+        value = get_value(job, blank.path)
+        if value is None and blank.path not in missing:
+            continue
+        text = f"{blank.title} {BLANK if value is None else _shown(value, blank.path, lengths)}"
+        _placed(sheet, full, blank.path, text, value is None, frame, line)
+
+
+def _shown(value: object, path: str, lengths: LengthFormat) -> str:
+    if isinstance(value, int | float):
+        return f"{value:g}°" if path.endswith("_deg") else lengths.size(float(value)).replace("-", "−")
+    return str(value)
+
+
+def _placed(sheet: Sheet, full: Job, path: str, text: str, ghost: bool, frame: ClockFrame, line: LineUp) -> None:
+    """Put one measurement on the sheet."""
+    lugs = [(known(lug.x_mm), known(lug.y_mm)) for lug in full.knuckle.lugs]
+    (x0, y0, _), (x1, y1, _) = line.ears
+    radius = known(full.rotor.diameter_mm) / 2
+    if path.startswith("knuckle.lugs["):
+        k = int(path.partition("[")[2].partition("]")[0])
+        sheet.dimension(_of_lug(lugs[k], path.endswith("x_mm"), text, f"lug-{k}", path, ghost, k))
+    elif path == "caliper.ear_spacing_mm":
+        out = -(line.pad_top_radius + 34.0)
+        sheet.dimension(
+            Dimension((x0, y0), (x1, y1), frame.w, frame.at(-1.0), out, text, "ear-0", 0, 0, path, "", ghost)
+        )
+    elif path == "caliper.ear_line_to_pad_top_mm":
+        a, b = frame.at(line.ear_line_radius), frame.at(line.pad_top_radius)
+        sheet.dimension(Dimension(a, b, frame.u, frame.w, -24.0, text, "pad", 0, 0, path, "", ghost))
+    else:
+        at: dict[str, tuple[Point, str, Point]] = {
+            "rotor.diameter_mm": (
+                frame.at(radius * math.cos(2.4), radius * math.sin(2.4)),
+                "rotor",
+                frame.at(-1.0, 1.0),
+            ),
+            "bracket.lug_bolt": (lugs[-1] if lugs else (0.0, 0.0), "lug-0", (1.0, -0.4)),
+            "bracket.caliper_bolt": ((x1, y1), "ear-1", frame.at(0.3, -1.0)),
+            "fit.clock_deg": (frame.at(radius + 30.0), "caliper", frame.at(1.0, 0.4)),
+        }
+        spot, tag, prefer = at[path]
+        sheet.note(Note(spot, text, tag, 0, path, prefer=prefer, ghost=ghost))
+
+
+def _of_lug(at: Point, level: bool, text: str, tag: str, path: str, ghost: bool, row: int) -> Dimension:
+    """Return a lug's distance from the axle: level above or below it, upright beside it."""
+    x, y = at
+    if level:
+        side = (0.0, 1.0 if y >= 0 else -1.0)
+        return Dimension((0.0, 0.0), (x, y), (1.0, 0.0), side, abs(y) + 22.0, text, tag, 0, 0, path, "", ghost)
+    return Dimension((0.0, 0.0), (x, y), (0.0, 1.0), (1.0, 0.0), 16.0, text, tag, row, 0, path, "", ghost)

@@ -1,0 +1,53 @@
+"""What is missing before a bracket can be drawn, and the dotted corner it is asked on."""
+
+import random
+
+import pytest
+
+from bicentra.core.blanks import blanks, ghost_job, is_drawn, wanted
+from bicentra.core.drawing.ghost_corner import ghost_face
+from bicentra.core.parts.edits import get_value, with_edits
+from bicentra.core.parts.job import Job
+from bicentra.core.solution import solve
+from bicentra.study.document.starting import empty_job
+
+
+@pytest.mark.parametrize("seed", range(8))
+def test_what_is_asked_for_is_what_the_plate_needs(good: Job, seed: int) -> None:
+    """Some of the ten known, some not: with all blanks filled in the plate is drawn, with any one of them left it is not."""
+    chance, plain = random.Random(seed), empty_job()
+    known = [blank.path for blank in wanted(plain) if chance.random() < 0.4]
+    job = with_edits(plain, tuple((path, get_value(good, path)) for path in known))
+    asked = [blank.path for blank in blanks(job)]
+    assert set(asked) == {blank.path for blank in wanted(plain)} - set(known)
+    assert is_drawn(with_edits(job, tuple((path, get_value(good, path)) for path in asked)))
+    for left in asked:
+        assert not is_drawn(with_edits(job, tuple((path, get_value(good, path)) for path in asked if path != left)))
+
+
+def test_a_drawn_bracket_asks_for_nothing_and_a_ghost_keeps_what_is_known(good: Job) -> None:
+    """Nothing is missing of the demo; a plausible corner changes no number that is there, and grows with the rotor."""
+    assert blanks(good) == () and ghost_job(good, "").rotor == good.rotor
+    large = ghost_job(with_edits(empty_job(), (("rotor.diameter_mm", 512.0),)))
+    small = ghost_job(empty_job())
+    assert (
+        large.caliper.ear_spacing_mm == 2 * (small.caliper.ear_spacing_mm or 0.0) and large.rotor.diameter_mm == 512.0
+    )
+
+
+@pytest.mark.parametrize("corner", ["front-right", "front-left"])
+@pytest.mark.parametrize("units", ["mm", "in"])
+def test_the_ghost_is_dotted_and_every_blank_is_on_it(corner: str, units: str) -> None:
+    """Ten blanks where they are measured, the known size as its number, nothing filled, and no number of the ghost in a text."""
+    job = with_edits(empty_job(), (("corner", corner), ("display_units", units), ("caliper.ear_spacing_mm", 127.0)))
+    solution = solve(job)
+    drawing = ghost_face(solution, blanks(job))
+    asked = {item.edits: item for item in (*drawing.dimensions, *drawing.notes) if item.edits}
+    assert set(asked) == {blank.path for blank in wanted(job)}
+    assert [path for path, item in asked.items() if not item.ghost] == ["caliper.ear_spacing_mm"]
+    assert asked["caliper.ear_spacing_mm"].text == ("ears apart 127 mm" if units == "mm" else "ears apart 5 in")
+    assert all(item.text.endswith("?") for item in asked.values() if item.ghost)
+    assert not [shape for shape in drawing.shapes if shape.filled and shape.ink == "ghost"]
+    lug = next(d for d in drawing.dimensions if d.edits == "knuckle.lugs[0].x_mm")
+    assert (lug.b[0] > 0) is (corner == "front-left")  # behind the axle is on the other side of a left corner
+    assert not solution.bracket.shape or solution.bracket.shape.outline is None
