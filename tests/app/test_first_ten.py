@@ -1,11 +1,13 @@
 """From an empty job to a plate by keyboard alone: each measurement is asked where it is taken."""
 
+from dataclasses import replace
+
 from PySide6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
 from bicentra.core.blanks import wanted
 from bicentra.core.parts.edits import get_value
-from bicentra.study.document.starting import empty_job
+from bicentra.study.document.starting import demo_job, empty_job
 from tests.app.conftest import Opener
 
 TYPED = ("-62", "40", "-62", "-40", "256", "130", "20", "M12x1.5", "m10", "180")
@@ -35,3 +37,31 @@ def test_ten_entries_make_a_plate(open_window: Opener, qtbot: QtBot) -> None:
     qtbot.waitUntil(lambda: "not known" in bench.summary.text())
     window.study.undo()
     assert "1 measurement until" in bench.desk.counts()
+
+
+def test_what_to_measure_is_asked_in_rows(open_window: Opener, qtbot: QtBot) -> None:
+    """The size that settles most stands first with what it settles; Enter takes it and goes on; a wrong value says why below."""
+    caliper = replace(demo_job().caliper, bridge_to_pad_top_mm=None, pad_height_mm=None, bleeders_deg=())
+    job = replace(demo_job(), caliper=caliper)
+    window = open_window(job)
+    bench, pane = window.bench, window.bench.missing
+    qtbot.waitUntil(bench.measure_button.isVisible)
+    qtbot.mouseClick(bench.measure_button, Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: len(pane.rows) == 3)
+    told = {path: row.told.text() for path, row in pane.rows.items()}
+    assert "Tip gap" in told["caliper.bridge_to_pad_top_mm"] and "settles" in told["caliper.bridge_to_pad_top_mm"]
+    order = list(pane.rows)
+    assert len(pane.rows[order[0]].told.text()) and "3 sizes missing" in pane.state.text()
+    row = pane.rows["caliper.bridge_to_pad_top_mm"]
+    row.box.editor.setText("high")
+    qtbot.keyClick(row.box.editor, Qt.Key.Key_Return)
+    assert row.box.wrong.isVisible() and window.study.job.caliper.bridge_to_pad_top_mm is None
+    row.box.editor.setText("4")
+    qtbot.keyClick(row.box.editor, Qt.Key.Key_Return)
+    assert window.study.job.caliper.bridge_to_pad_top_mm == 4.0
+    qtbot.waitUntil(lambda: row.told.text() == "taken")
+    assert (
+        "2 sizes missing" in pane.state.text() and window.study.plain_solution.finding("tip-gap").verdict.value == "ok"
+    )
+    pane.closed.emit()
+    assert bench.list.isVisible()

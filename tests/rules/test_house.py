@@ -17,7 +17,7 @@ from bicentra.core.bracket.families.table import FAMILIES
 SOURCE = Path(__file__).parents[2] / "src" / "bicentra"
 
 OUTSIDE: dict[str, set[str]] = {
-    "core": {"numpy", "scipy", "shapely"},
+    "core": {"numpy", "scipy", "shapely", "msgspec"},
     "data": set(),
     "formats": {"msgspec", "ezdxf", "reportlab", "fontTools", "OCP", "numpy"},
     "study": {"msgspec", "numpy", "platformdirs", "serial"},

@@ -65,8 +65,13 @@ def _of_lug(k: int, named: str) -> Iterator[Blank]:
                 "From the middle of the axle straight up to the middle of the hole; below the axle is negative.")  # fmt: skip
 
 
-def ghost_job(job: Job, but: str = "") -> Job:
-    """Return ``job`` with a plausible size wherever none is known, one key path left as it is."""
+def ghost_paths(job: Job) -> tuple[str, ...]:
+    """Return the key paths that a ghost has a plausible size for."""
+    return tuple(_plausible(job))
+
+
+def _plausible(job: Job) -> dict[str, object]:
+    """Return a plausible size by key path: as large as goes with the rotor that is there."""
     size = known(job.rotor.diameter_mm) / USUAL_ROTOR_MM
     factor = size if is_known(size) else 1.0
     sizes: dict[str, object] = {path: round(value * factor, 1) for path, value in PLAUSIBLE_MM.items()}
@@ -74,10 +79,13 @@ def ghost_job(job: Job, but: str = "") -> Job:
     for k in range(many):
         sizes |= {f"knuckle.lugs[{k}].{name}": round(value * factor, 1) for name, value in LUG_MM.items()}
         sizes[f"knuckle.lugs[{k}].y_mm"] = round((0.5 - k / max(many - 1, 1)) * LUGS_APART_MM * factor, 1)
-    missing = {**sizes, **PLAUSIBLE}
-    return with_edits(
-        job, tuple((path, v) for path, v in missing.items() if path != but and get_value(job, path) is None)
-    )
+    return {**sizes, **PLAUSIBLE}
+
+
+def ghost_job(job: Job, but: str = "") -> Job:
+    """Return ``job`` with a plausible size wherever none is known, one key path left as it is."""
+    missing = ((path, value) for path, value in _plausible(job).items() if path != but and get_value(job, path) is None)
+    return with_edits(job, tuple(missing))
 
 
 def is_drawn(job: Job) -> bool:

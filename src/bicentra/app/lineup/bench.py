@@ -14,6 +14,7 @@ from PySide6.QtWidgets import (
 from bicentra.app import workers
 from bicentra.app.bench import Bench
 from bicentra.app.drawing.view import DrawingView, Nudge
+from bicentra.app.lineup.missing_pane import MissingPane
 from bicentra.app.lineup.planner import PlannerPane
 from bicentra.app.theme import Look
 from bicentra.app.widgets.field_over import FieldOver
@@ -22,7 +23,7 @@ from bicentra.app.widgets.findings_model import FindingsModel
 from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.row import RowPainter, row_list
 from bicentra.core.base.errors import BicentraError, QuantityError
-from bicentra.core.base.finding import Edit, Finding, Remedy
+from bicentra.core.base.finding import Edit, Finding, Remedy, Verdict
 from bicentra.core.base.wording import units_of
 from bicentra.core.blanks import Blank
 from bicentra.core.drawing.face_view import face_view
@@ -103,6 +104,11 @@ class LineupBench(Bench):
         self.planner.closed.connect(lambda: self._side.setCurrentIndex(0))
         self._side.addWidget(page)
         self._side.addWidget(self.planner)
+        self.missing = MissingPane()
+        self.missing.committed.connect(self._take_missing)
+        self.missing.failed.connect(lambda message: self.refused.emit("", message))
+        self.missing.closed.connect(lambda: self._side.setCurrentIndex(0))
+        self._side.addWidget(self.missing)
         column = QVBoxLayout(page)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
@@ -125,10 +131,16 @@ class LineupBench(Bench):
             "Puts remedies together until everything is cleared, to be looked at in the drawings first"
         )
         self.plan_button.clicked.connect(self.plan_remedies)
+        self.measure_button = QPushButton("What to measure next")
+        self.measure_button.setToolTip(
+            "Every missing size with a field to type it in, what settles most findings first"
+        )
+        self.measure_button.clicked.connect(self.ask_for_missing)
         head = QHBoxLayout()
         head.addWidget(self.summary, 1)
         head.addWidget(self.plan_button)
         column.addLayout(head)
+        column.addWidget(self.measure_button)
         column.addWidget(self.list, 5)
         column.addWidget(self._scroll, 5)
 
@@ -186,6 +198,7 @@ class LineupBench(Bench):
             self.changed.emit()
         if not self.pulling:
             self._show_list()
+            self.missing.follow()
         if ring is None and not previewed:
             self._search_timer.start()
         if not self._detail_timer.isActive():
@@ -251,6 +264,20 @@ class LineupBench(Bench):
         self.view_state.light(frozenset(finding.features))
         self.detail.show_finding(finding, units_of(desk.study.job.display_units))
         self.summary.setText(desk.counts())
+        self.measure_button.setVisible(any(f.verdict is Verdict.UNKNOWN for f in self.model.findings))
+
+    def ask_for_missing(self) -> None:
+        """Show every missing size with a field to type it in."""
+        if self.desk is not None:
+            self._side.setCurrentWidget(self.missing)
+            self.missing.open_for(self.desk)
+
+    def _take_missing(self, path: str, value: object) -> None:
+        try:
+            if self.study is not None:
+                self.study.edit(f"Set {path.split('.')[-1].rsplit('_', 1)[0].replace('_', ' ')}", ((path, value),))
+        except BicentraError as error:
+            self.missing.refuse(path, str(error))
 
     # Planning ----------------------------------------------------------------------------------
 

@@ -302,7 +302,7 @@ class Panel(QScrollArea):
             if of.name in GROUPS:
                 self._group(column, GROUPS[of.name])
             path = f"{prefix}.{of.name}" if prefix else of.name
-            self._add(column, _field_for(path, of.name, meaning(of)))
+            self._add(column, field_for(path, of.name, meaning(of)))
 
     def _add(self, column: QVBoxLayout, box: FieldBox) -> None:
         self.boxes[box.path] = box
@@ -310,7 +310,7 @@ class Panel(QScrollArea):
         column.addWidget(box)
 
 
-def _field_for(path: str, name: str, of: Meaning) -> FieldBox:
+def field_for(path: str, name: str, of: Meaning) -> FieldBox:
     """Return the field that fits a description."""
     if name in POINTS:
         label, help_text = POINTS[name]

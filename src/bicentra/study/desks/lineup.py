@@ -7,8 +7,10 @@ from bicentra.core.base.finding import Edit
 from bicentra.core.base.numbers import known
 from bicentra.core.base.quantities import ANGLE, LENGTH, Kind, edit_text, parse_quantity
 from bicentra.core.base.records import replace
+from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import units_of
 from bicentra.core.blanks import Blank, blanks, wanted
+from bicentra.core.missing import Missing, missing_sizes
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.threads import find_thread
@@ -86,6 +88,21 @@ class LineupDesk:
         first, left = self.blanks[0], len(self.blanks) - 1
         rest = f"{left} more until the plate appears" if left else "then the plate appears"
         return f"{first.title[:1].upper()}{first.title[1:]}: {first.how[:1].lower()}{first.how[1:]} ({rest})"
+
+    def missing(self) -> Callable[[], tuple[Missing, ...]]:
+        """Return the work, for any thread, that finds what to measure next for the job as it stands."""
+        solution = self.study.plain_solution
+        return lambda: missing_sizes(solution)
+
+    def told_of(self, one: Missing) -> str:
+        """Return what a missing size is good for, in a few words."""
+        settles = [kind_of(id).title for id in one.settles]
+        if settles:
+            more = len(one.needed_by) - len(settles)
+            return f"settles: {', '.join(settles)}" + (f"; needed by {more} more" if more else "")
+        many = len(one.needed_by)
+        titles = ", ".join(kind_of(id).title for id in one.needed_by[:2])
+        return f"needed by {many}: {titles}" + (" …" if many > 2 else "")
 
     def counts(self) -> str:
         """Return how many findings say what, or how many measurements are left until there is anything to judge."""

@@ -1,0 +1,158 @@
+"""What to measure next: every missing size with a field to type it in, what settles most first."""
+
+from dataclasses import fields
+
+from PySide6.QtCore import QTimer, Signal
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+
+from bicentra.app import workers
+from bicentra.app.panels.panel import field_for
+from bicentra.app.widgets.clearing import clear_layout
+from bicentra.app.widgets.fields import FieldBox
+from bicentra.app.widgets.plain import plain_label
+from bicentra.app.widgets.scrolled import scrolled
+from bicentra.core.base.wording import units_of
+from bicentra.core.missing import Missing
+from bicentra.core.parts.edits import get_value
+from bicentra.core.parts.fields import meaning
+from bicentra.core.parts.job import Job
+from bicentra.study.desks.lineup import LineupDesk
+
+OWNERS = {"hub": "Hub", "rotor": "Rotor", "caliper": "Caliper", "fit": "Fit", "bracket": "Plate", "knuckle": "Knuckle"}
+
+
+class MissingRow(QWidget):
+    """One missing size: its field, and what it is good for."""
+
+    def __init__(self, path: str, job: Job) -> None:
+        super().__init__()
+        self.path = path
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 4, 0, 4)
+        column.setSpacing(1)
+        self.box: FieldBox | None = _box(path, job)
+        self.told = plain_label()
+        self.told.setObjectName("faint")
+        self.told.setWordWrap(True)
+        if self.box is not None:
+            self.box.setSizePolicy(
+                QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred
+            )  # a long list of choices is no wider
+            for editor in self.box.findChildren(QComboBox):
+                editor.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+            column.addWidget(self.box)
+            self.setFocusProxy(self.box)
+        else:
+            column.addWidget(plain_label("A wheel, from the library or by its size: Parts bench"))
+        column.addWidget(self.told)
+
+
+def _box(path: str, job: Job) -> FieldBox | None:
+    """Return the field for the size at ``path``, named with the part it is of; a whole part has none."""
+    part, _, name = path.rpartition(".")
+    if not part:
+        return None
+    record = get_value(job, part)
+    of = next(meaning(f) for f in fields(record) if f.name == name)
+    box = field_for(path, name, of)
+    owner = f"{record.name} lug".capitalize() if part.startswith("knuckle.lugs") else OWNERS.get(part, part)
+    box.label = f"{owner}: {box.label[:1].lower()}{box.label[1:]}"
+    box.caption.setText(box.label)
+    return box
+
+
+class MissingPane(QWidget):
+    """Finds what is missing in a thread and asks for it. ``committed`` carries a key path and what was typed for it."""
+
+    committed = Signal(str, object)
+    closed = Signal()
+    failed = Signal(str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._desk: LineupDesk | None = None
+        self.rows: dict[str, MissingRow] = {}
+        self._asked: Job | None = None
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        head = QHBoxLayout()
+        title = plain_label("What to measure")
+        title.setObjectName("head")
+        back = QPushButton("Back to the findings")
+        back.clicked.connect(self.closed)
+        head.addWidget(title, 1)
+        head.addWidget(back)
+        column.addLayout(head)
+        self.state = plain_label()
+        self.state.setObjectName("faint")
+        self.state.setWordWrap(True)
+        column.addWidget(self.state)
+        body = QWidget()
+        body.setObjectName("panelBody")
+        self._list = QVBoxLayout(body)
+        self._list.setContentsMargins(10, 4, 10, 8)
+        area = scrolled(body)
+        area.setAccessibleName("Missing sizes, what settles most first")
+        column.addWidget(area, 1)
+
+    def open_for(self, desk: LineupDesk) -> None:
+        """Ask for what is missing of the job on ``desk``, begun anew."""
+        self._desk, self.rows, self._asked = desk, {}, None
+        clear_layout(self._list)
+        self.state.setText("Looking for what is missing …")
+        self.follow()
+
+    def follow(self) -> None:
+        """Bring the rows up to date with the job as it stands; what was typed stays where it is."""
+        desk = self._desk
+        if desk is None or not self.isVisible() or self._asked is desk.study.job:
+            return
+        job = self._asked = desk.study.job
+        look = desk.missing()
+        task = workers.Task("What to measure", lambda _: look())
+        task.signals.finished.connect(lambda found: self._show(job, found))
+        task.signals.failed.connect(self.failed)
+        workers.start(task)
+
+    def _show(self, job: Job, found: tuple[Missing, ...]) -> None:
+        desk = self._desk
+        if desk is None or job is not desk.study.job:
+            return
+        units, first = units_of(job.display_units), not self.rows
+        told = {one.path: desk.told_of(one) for one in found}
+        for path in told:
+            if path not in self.rows:
+                self._add(MissingRow(path, job))
+        for path, row in self.rows.items():
+            row.told.setText(
+                told.get(path, "taken" if get_value(job, path) not in (None, ()) else "not needed any more")
+            )
+            if row.box is not None:
+                row.box.show_value(get_value(job, path), units)  # type: ignore[attr-defined]
+        many = len(told)
+        left = f"{many} size{'s' if many != 1 else ''} missing: Enter takes one and goes on"
+        self.state.setText(left if many else "Nothing is missing.")
+        if first and self.rows:
+            QTimer.singleShot(0, next(iter(self.rows.values())).setFocus)
+
+    def _add(self, row: MissingRow) -> None:
+        self.rows[row.path] = row
+        self._list.insertWidget(len(self.rows) - 1, row)
+        if len(self.rows) == 1:
+            self._list.addStretch(1)
+        if row.box is not None:
+            row.box.committed.connect(self._take)
+
+    def _take(self, path: str, value: object) -> None:
+        self.committed.emit(path, value)
+        order = list(self.rows)
+        later = [self.rows[p] for p in order[order.index(path) + 1 :] if self.rows[p].box is not None]
+        if later and self._desk is not None and get_value(self._desk.study.job, path) == value:
+            later[0].setFocus()
+
+    def refuse(self, path: str, message: str) -> None:
+        """Say below a field why what was typed in it is not taken."""
+        row = self.rows.get(path)
+        if row is not None and row.box is not None:
+            row.box.refuse(message)

@@ -1,0 +1,86 @@
+"""What to measure next: each missing size with the findings that cannot be worked out without it.
+
+Found by trying: on a job that is filled up with plausible sizes one of them is taken away at a time, and what then is not known
+needs it. On the job as it is one is filled in at a time: what then is known, and says itself that it lacks no more, it settles.
+Nothing of the plausible sizes is told to anybody.
+"""
+
+from bicentra.core.base.finding import Verdict
+from bicentra.core.base.records import Record
+from bicentra.core.blanks import ghost_job, ghost_paths
+from bicentra.core.lineup.wheel import nominal_wheel
+from bicentra.core.parts.edits import get_value, with_edits
+from bicentra.core.parts.job import Job, Wheel
+from bicentra.core.solution import Solution, solve
+
+MORE: dict[str, object] = {
+    "hub.stud_length_mm": 45.0, "hub.pilot_length_mm": 12.0, "hub.barrel_diameter_mm": 60.0, "rotor.hole_mm": 13.0,
+    "rotor.bolt_circle_mm": 100.0, "rotor.min_thickness_mm": 18.0, "caliper.ear_hole_mm": 12.6, "caliper.pad_thickness_mm": 12.0,
+    "caliper.ear_material": "aluminium", "caliper.bleeders_deg": (35.0, -35.0), "caliper.pistons_inboard_mm": (38.0,),
+    "caliper.pistons_outboard_mm": (38.0,), "caliper.slide_inboard_mm": 20.0, "caliper.slide_outboard_mm": 20.0,
+    "knuckle.material": "iron", "hub.tube_diameter_mm": 60.0,
+    "wheel": nominal_wheel(15, Wheel(centre_thickness_mm=9.0, centre_bore_mm=57.0, bolt_circle_mm=100.0, hole_count=4)),
+}  # fmt: skip
+EITHER = {"caliper.pistons_outboard_mm": "caliper.pistons_inboard_mm"}
+"""Of these either one will do: the second stands for both."""
+LUG: dict[str, object] = {"thread": "M12x1.5", "hole_mm": 13.0}
+CHOSEN = "bracket.thickness_mm"
+"""What Bicentra chooses by itself is not missing: filled up it would hide what it is chosen from."""
+NOT_GIVEN = (None, ())
+
+
+class Missing(Record, frozen=True):
+    """A size nobody has taken yet: its key path, and the ids of the findings that need it, worst first.
+
+    ``settles``: those of them that need nothing else.
+    """
+
+    path: str
+    needed_by: tuple[str, ...]
+    settles: tuple[str, ...]
+
+
+def missing_sizes(solution: Solution) -> tuple[Missing, ...]:
+    """Return what is missing for the findings of ``solution`` that are not known, what settles or serves most findings first."""
+    job, asked = solution.job, _unknown(solution)
+    filled = _filled(job)
+    paths = [
+        path for path in _given_in(filled, job) if path not in EITHER or EITHER[path] not in _given_in(filled, job)
+    ]
+    left = _unknown(solve(filled, turns=False, cures=False))
+    needs: dict[str, set[str]] = {}
+    alone: dict[str, set[str]] = {}
+    for path in paths:
+        both = (path, *(other for other, first in EITHER.items() if first == path))
+        without = with_edits(filled, tuple((one, get_value(job, one)) for one in both))
+        given = with_edits(job, tuple((one, get_value(filled, one)) for one in both))
+        needs[path] = {id for id in _unknown(solve(without, turns=False, cures=False)) if id not in left}
+        alone[path] = set(asked) - set(_unknown(solve(given, turns=False, cures=False)))
+    single = {f.id for f in solution.findings if ", " not in f.why}
+    found = []
+    for path in paths:
+        others = set().union(*(ids for other, ids in needs.items() if other != path))
+        settles = tuple(id for id in asked if id in (alone[path] & single) - others)
+        needed = tuple(id for id in asked if id in needs[path] or id in settles)
+        if needed:
+            found.append(Missing(path, needed, settles))
+    return tuple(sorted(found, key=lambda one: (-len(one.settles), -len(one.needed_by))))
+
+
+def _unknown(solution: Solution) -> tuple[str, ...]:
+    return tuple(finding.id for finding in solution.findings if finding.verdict is Verdict.UNKNOWN)
+
+
+def _filled(job: Job) -> Job:
+    """Return ``job`` with a plausible size wherever none is given, of more things than are drawn."""
+    ghost = with_edits(ghost_job(job), ((CHOSEN, get_value(job, CHOSEN)),))
+    lugs = {f"knuckle.lugs[{k}].{name}": value for k in range(len(job.knuckle.lugs)) for name, value in LUG.items()}
+    return with_edits(
+        ghost, tuple((path, v) for path, v in {**MORE, **lugs}.items() if get_value(ghost, path) in NOT_GIVEN)
+    )
+
+
+def _given_in(filled: Job, job: Job) -> tuple[str, ...]:
+    """Return the key paths that were filled up."""
+    lugs = [f"knuckle.lugs[{k}].{name}" for k in range(len(job.knuckle.lugs)) for name in LUG]
+    return tuple(path for path in (*ghost_paths(job), *MORE, *lugs) if get_value(filled, path) != get_value(job, path))
