@@ -12,9 +12,10 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from PySide6.QtCore import QEventLoop, QSettings, QTimer
 
 from bicentra.app.main import make_app, make_window
+from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Dowel, Pull
 from bicentra.core.parts.vehicle import Corner, Vehicle
-from bicentra.study.document.starting import demo_vehicle
+from bicentra.study.document.starting import demo_vehicle, empty_job
 from bicentra.study.document.study import Study
 
 WAIT_MS = 1200
@@ -39,6 +40,13 @@ def library_picture(window: object, folder: Path) -> None:
     wait()
     dialog.grab().save(str(folder / "library.png"))
     dialog.close()
+
+
+def first_picture(window: object, folder: Path) -> None:
+    """An empty job with half of its ten sizes typed in, and the list of what else to measure."""
+    window.bench.ask_for_missing()
+    wait()
+    window.grab().save(str(folder / "first-ten.png"))
 
 
 def parts_pictures(window: object, folder: Path) -> None:
@@ -134,6 +142,13 @@ def main() -> int:
         wait()
         first.grab().save(str(folder / "line-up-dark.png"))
         first.switch_look()
+        known = (
+            ("knuckle.lugs[0].x_mm", -62.0),
+            ("knuckle.lugs[0].y_mm", 40.0),
+            ("knuckle.lugs[1].x_mm", -62.0),
+            ("rotor.diameter_mm", 256.0),
+        )
+        first_picture(window_on(with_edits(empty_job(), known)), folder)
         library_picture(first, folder)
         survey_pictures(window_on(demo_vehicle()), folder)
         parts_pictures(window_on(demo_vehicle()), folder)

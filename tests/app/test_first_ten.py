@@ -65,3 +65,23 @@ def test_what_to_measure_is_asked_in_rows(open_window: Opener, qtbot: QtBot) -> 
     )
     pane.closed.emit()
     assert bench.list.isVisible()
+
+
+def test_a_letter_in_a_choice_is_no_command(open_window: Opener, qtbot: QtBot) -> None:
+    """F and B fit and turn while a drawing has the keys; in a choice and in a list they are letters: floating can be typed."""
+    window = open_window(demo_job())
+    window.show_panel("caliper")
+    choice = window.panels["caliper"].boxes["caliper.action"].editor
+    choice.setFocus()
+    before = window.study.job
+    calls: list[str] = []
+    window.actions_by_name["fit"].triggered.connect(lambda: calls.append("fit"))
+    window.actions_by_name["best_clock"].triggered.connect(lambda: calls.append("best"))
+    for widget in (choice, window.bench.list):
+        widget.setFocus()
+        for key in (Qt.Key.Key_F, Qt.Key.Key_B):
+            qtbot.keyClick(widget, key)
+    assert calls == [] and window.study.job.fit == before.fit
+    window.bench.face.setFocus()
+    qtbot.keyClick(window.bench.face, Qt.Key.Key_F)
+    assert calls == ["fit"]

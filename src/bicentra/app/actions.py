@@ -2,8 +2,9 @@
 
 from collections.abc import Callable
 
-from PySide6.QtGui import QAction, QKeySequence
-from PySide6.QtWidgets import QLineEdit, QWidget
+from PySide6.QtCore import QEvent, Qt
+from PySide6.QtGui import QAction, QKeyEvent, QKeySequence
+from PySide6.QtWidgets import QAbstractItemView, QAbstractSpinBox, QComboBox, QLineEdit, QWidget
 from shiboken6 import isValid
 
 from bicentra.core.base.records import Record
@@ -51,6 +52,8 @@ ACTIONS = (
     Action("findings", "Go to the findings", "F4"),
     Action("keys", "All keys", "?"),
 )
+TYPED_IN = (QLineEdit, QComboBox, QAbstractItemView, QAbstractSpinBox)
+"""Where a single letter is typed and is never a command."""
 POINTER = (
     ("← →", "in the view along the axle: turn the caliper by 0.25°, with Shift by 2.5°"),
     ("← →", "in the view across the rotor: plate behind the rotor by 0.1 mm, with Shift by 1 mm"),
@@ -86,6 +89,17 @@ def carry_out(window: QWidget, name: str, calls: dict[str, Callable[[], object]]
     if name not in ("undo", "redo"):
         take_typing(window)
     calls[name]()
+
+
+def is_letter(event: QEvent) -> bool:
+    """Tell whether a key event types something that can be read, without Ctrl, Alt or Meta."""
+    held = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier | Qt.KeyboardModifier.MetaModifier
+    return (
+        isinstance(event, QKeyEvent)
+        and event.text().isprintable()
+        and bool(event.text())
+        and not event.modifiers() & held
+    )
 
 
 def take_typing(window: QWidget) -> None:

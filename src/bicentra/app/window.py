@@ -5,7 +5,7 @@ from functools import partial
 from html import escape
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QSettings, Qt, QTimer
+from PySide6.QtCore import QEvent, QSettings, Qt, QTimer
 from PySide6.QtGui import QCloseEvent
 from PySide6.QtWidgets import (
     QApplication,
@@ -20,7 +20,7 @@ from PySide6.QtWidgets import (
 )
 
 from bicentra.app import dialogs, workers
-from bicentra.app.actions import ACTIONS, action_of, make_actions, take_typing
+from bicentra.app.actions import ACTIONS, TYPED_IN, action_of, is_letter, make_actions, take_typing
 from bicentra.app.assessor import Assessor
 from bicentra.app.bench import Bench
 from bicentra.app.benches import BENCHES, Benches
@@ -331,6 +331,17 @@ class MainWindow(QWidget):
             if panel.isVisible():
                 panel.show_job(job, units_of(job.display_units))
         self.files.changed()
+
+    def event(self, event: QEvent) -> bool:
+        """Let a letter be typed where letters are taken, in a list or a choice too: it is no command there."""
+        if (
+            event.type() == QEvent.Type.ShortcutOverride
+            and is_letter(event)
+            and isinstance(self.focusWidget(), TYPED_IN)
+        ):
+            event.accept()
+            return True
+        return super().event(event)
 
     def show_next(self) -> None:
         """Say what to do next: what the bench in front asks for, else what the findings do."""

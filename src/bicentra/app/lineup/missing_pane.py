@@ -43,7 +43,9 @@ class MissingRow(QWidget):
             column.addWidget(self.box)
             self.setFocusProxy(self.box)
         else:
-            column.addWidget(plain_label("A wheel, from the library or by its size: Parts bench"))
+            line = plain_label("A wheel: from the library on the Parts bench, or added on the Job sheet")
+            line.setWordWrap(True)
+            column.addWidget(line)
         column.addWidget(self.told)
 
 
