@@ -5,6 +5,7 @@ from dataclasses import replace
 from PySide6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
+from bicentra.app.field_finder import FieldFinder
 from bicentra.core.blanks import wanted
 from bicentra.core.parts.edits import get_value
 from bicentra.study.document.starting import demo_job, empty_job
@@ -85,3 +86,18 @@ def test_a_letter_in_a_choice_is_no_command(open_window: Opener, qtbot: QtBot) -
     window.bench.face.setFocus()
     qtbot.keyClick(window.bench.face, Qt.Key.Key_F)
     assert calls == ["fit"]
+
+
+def test_a_field_is_found_by_a_word(open_window: Opener, qtbot: QtBot) -> None:
+    """Ctrl+F, a word, Enter: the sheet is open with the keys in the field; a sheet opens at the first thing not known."""
+    window = open_window(demo_job())
+    window.actions_by_name["find_field"].trigger()
+    finder = window.findChild(FieldFinder)
+    qtbot.keyClicks(finder.words, "bore rotor")
+    assert [finder.list.item(k).text() for k in range(finder.list.count())] == ["Rotor: Centre bore"]
+    qtbot.keyClick(finder.words, Qt.Key.Key_Return)
+    box = window.panels["rotor"].boxes["rotor.centre_bore_mm"]
+    assert window.panels["rotor"].isVisible() and box.editor.hasFocus()
+    window.show_panel("hub")
+    first = next(path for path in window.panels["hub"].boxes if get_value(window.study.job, path) is None)
+    assert window.panels["hub"].boxes[first].editor.hasFocus() and not window.panels["rotor"].isVisible()

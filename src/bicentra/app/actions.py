@@ -50,6 +50,7 @@ ACTIONS = (
     Action("face", "Go to the view along the axle", "F2"),
     Action("section", "Go to the view across the rotor", "F3"),
     Action("findings", "Go to the findings", "F4"),
+    Action("find_field", "Find a field…", "Ctrl+F", "Type a word of its name, Enter goes to it"),
     Action("keys", "All keys", "?"),
 )
 TYPED_IN = (QLineEdit, QComboBox, QAbstractItemView, QAbstractSpinBox)

@@ -27,13 +27,13 @@ from bicentra.app.benches import BENCHES, Benches
 from bicentra.app.corners import CornerSwitch
 from bicentra.app.files import FileKeeper
 from bicentra.app.lineup.bench import LineupBench
-from bicentra.app.panels.panel import PANELS, Panel
+from bicentra.app.panels.panel import Panel
 from bicentra.app.papers import PaperMaker, paper_menu
+from bicentra.app.sheets import Sheets
 from bicentra.app.theme import LOOKS, Look, apply_look
 from bicentra.app.widgets.elided_label import ElidedLabel
 from bicentra.app.widgets.plain import plain_label, rich_label, tip
 from bicentra.core.base.finding import Edit
-from bicentra.core.base.wording import units_of
 from bicentra.study.document.next_step import NextStep, next_step
 from bicentra.study.document.study import Study
 from bicentra.study.papers.papers import PAPERS
@@ -58,9 +58,13 @@ class MainWindow(QWidget):
         self.files = FileKeeper(self)
         self.papers = PaperMaker(self)
         self.corners = CornerSwitch(self)
-        self.panels: dict[str, Panel] = {}
         self._next = NextStep("")
         self._watched: list[workers.Task] = []
+        self.sheets = Sheets(lambda: self.study.job)
+        self.sheets.committed.connect(self._commit)
+        self.sheets.structural.connect(self.change)
+        self.sheets.library_wanted.connect(lambda kind: self.library.take(kind))  # noqa: PLW0108 - loaded when first wanted
+        self.sheets.keep_wanted.connect(lambda kind: self.library.keep(kind))  # noqa: PLW0108 - loaded when first wanted
         self.actions_by_name = make_actions(self, self._calls())
         self._build()
         self._message_timer = QTimer(self)
@@ -85,6 +89,7 @@ class MainWindow(QWidget):
             "face": lambda: self._go_to(self.bench.face), "section": lambda: self._go_to(self.bench.section),
             "findings": lambda: self._go_to(self.bench.list),
             "corner": self.corners.to_next,
+            "find_field": lambda: self.sheets.find_field(self),
             "keys": lambda: dialogs.show_keys(self),
         }  # fmt: skip
 
@@ -100,12 +105,7 @@ class MainWindow(QWidget):
         middle = QHBoxLayout()
         middle.setSpacing(6)
         middle.addLayout(self._strip())
-        self._panel_host = QWidget()
-        self._panel_host.setFixedWidth(284)
-        self._panel_host.hide()
-        self._panel_column = QVBoxLayout(self._panel_host)
-        self._panel_column.setContentsMargins(0, 0, 0, 0)
-        middle.addWidget(self._panel_host)
+        middle.addWidget(self.sheets)
         self._connect(self.bench)
         self.benches = Benches(self.bench, self._furnish)
         middle.addWidget(self.benches, 1)
@@ -179,26 +179,8 @@ class MainWindow(QWidget):
             column.addWidget(button)
         self._bench_buttons["lineup"].setChecked(True)
         column.addSpacing(14)
-        self._strip_buttons: dict[str, QToolButton] = {}
-        for name, (title, _) in PANELS.items():
-            button = QToolButton()
-            button.setText(
-                {
-                    "hub": "Hub",
-                    "knuckle": "Lugs",
-                    "rotor": "Rotor",
-                    "caliper": "Caliper",
-                    "bracket": "Plate",
-                    "job": "Job",
-                }[name]
-            )
-            button.setCheckable(True)
-            button.setToolTip(f"{title}: what was measured and chosen")
-            button.setAccessibleName(f"Panel {title}")
-            button.setFixedSize(74, 54)
-            button.clicked.connect(lambda _checked=False, name=name: self.show_panel(name))
-            self._strip_buttons[name] = button
-            column.addWidget(button)
+        for sheet_button in self.sheets.buttons.values():
+            column.addWidget(sheet_button)
         column.addStretch(1)
         return column
 
@@ -327,9 +309,7 @@ class MainWindow(QWidget):
         self._buttons["look"].setText("Dark" if self.look.name == "light" else "Light")
         if not self.front.is_pulled():
             self.show_next()
-        for panel in self.panels.values():
-            if panel.isVisible():
-                panel.show_job(job, units_of(job.display_units))
+        self.sheets.refresh()
         self.files.changed()
 
     def event(self, event: QEvent) -> bool:
@@ -360,27 +340,14 @@ class MainWindow(QWidget):
             else "Template…"
         )
 
+    @property
+    def panels(self) -> dict[str, Panel]:
+        """The sheets of the parts that have been opened, by name."""
+        return self.sheets.made
+
     def show_panel(self, name: str) -> None:
-        """Open the panel called ``name``, or fold it away when it is open."""
-        opened = self.panels.get(name)
-        folding = opened is not None and opened.isVisible()
-        for panel in self.panels.values():
-            panel.hide()
-        for key, button in self._strip_buttons.items():
-            button.setChecked(key == name and not folding)
-        self._panel_host.setVisible(not folding)
-        if folding:
-            return
-        if opened is None:
-            opened = Panel(name)
-            opened.committed.connect(self._commit)
-            opened.structural.connect(self.bench.change)
-            opened.library_wanted.connect(self.library.take)
-            opened.keep_wanted.connect(self.library.keep)
-            self.panels[name] = opened
-            self._panel_column.addWidget(opened)
-        opened.show()
-        opened.show_job(self.study.job, units_of(self.study.job.display_units))
+        """Open the sheet called ``name``, or fold it away when it is open."""
+        self.sheets.show_sheet(name)
 
     # Doing -------------------------------------------------------------------------------------
 
@@ -390,16 +357,14 @@ class MainWindow(QWidget):
         widget.setFocus()
 
     def _commit(self, path: str, value: object) -> None:
-        box = next((p.boxes[path] for p in self.panels.values() if path in p.boxes), None)
-        label = f"Change {box.label[0].lower()}{box.label[1:]}" if box else f"Change {path}"
-        if self.bench.change(label, ((path, value),)) and box is not None:
-            box.refuse("")
+        named = self.sheets.label_of(path)
+        label = f"Change {named[0].lower()}{named[1:]}" if named else f"Change {path}"
+        if self.bench.change(label, ((path, value),)):
+            self.sheets.settled(path)
 
     def refused(self, path: str, message: str) -> None:
         """Show a refusal at the field it is about, and in the footer."""
-        for panel in self.panels.values():
-            if panel.isVisible() and panel.refuse(path, message.removeprefix(f"{path}: ")):
-                break
+        self.sheets.refuse(path, message.removeprefix(f"{path}: "))
         self._say(f"Not taken: {message}")
 
     def _say(self, message: str, wrong: bool = True) -> None:

@@ -105,6 +105,20 @@ class Panel(QScrollArea):
         for path, box in self.boxes.items():
             box.show_value(get_value(job, path), units)  # type: ignore[attr-defined]
 
+    def take_focus(self) -> None:
+        """Give the keys to the first field that nothing is known for, else to the first of all."""
+        missing = (path for path in self.boxes if get_value(self._job, path) is None)
+        first = next(missing, next(iter(self.boxes), None))
+        if first is not None:
+            self.go_to(first)
+
+    def go_to(self, path: str) -> None:
+        """Give the keys to the field of ``path`` and bring it into sight."""
+        box = self.boxes.get(path)
+        if box is not None:
+            box.setFocus(Qt.FocusReason.ShortcutFocusReason)
+            self.ensureWidgetVisible(box)
+
     def refuse(self, path: str, message: str) -> bool:
         """Show ``message`` at the field of ``path``; False when this panel has no such field."""
         box = self.boxes.get(path)
