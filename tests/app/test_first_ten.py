@@ -1,14 +1,24 @@
 """From an empty job to a plate by keyboard alone: each measurement is asked where it is taken."""
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
+from pathlib import Path
 
+import pytest
 from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QWidget
 from pytestqt.qtbot import QtBot
 
+from bicentra.app import dialogs, workers
 from bicentra.app.field_finder import FieldFinder
+from bicentra.app.new_job import NewJobDialog
+from bicentra.app.part_dialog import LibraryDialog
 from bicentra.core.blanks import wanted
+from bicentra.core.bracket.families.table import family_of
+from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import get_value
-from bicentra.study.document.starting import demo_job, empty_job
+from bicentra.core.parts.validate import validate
+from bicentra.core.solution import solve
+from bicentra.study.document.starting import HELD, Start, demo_job, empty_job, new_vehicle
 from tests.app.conftest import Opener
 
 TYPED = ("-62", "40", "-62", "-40", "256", "130", "20", "M12x1.5", "m10", "180")
@@ -101,3 +111,72 @@ def test_a_field_is_found_by_a_word(open_window: Opener, qtbot: QtBot) -> None:
     window.show_panel("hub")
     first = next(path for path in window.panels["hub"].boxes if get_value(window.study.job, path) is None)
     assert window.panels["hub"].boxes[first].editor.hasFocus() and not window.panels["rotor"].isVisible()
+
+
+@dataclass
+class Counted:
+    """What a person has to do: entries typed, and clicks."""
+
+    entries: int = 0
+    clicks: int = 0
+
+
+@pytest.mark.parametrize("shelf", [True, False])
+def test_from_a_new_job_to_a_template(
+    open_window: Opener, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, tmp_path: Path, shelf: bool
+) -> None:
+    """A two-lug hub: at most 25 entries and 15 clicks with rotor and caliper from the library, at most 45 entries with nothing."""
+    window, done, paper = open_window(demo_job()), Counted(), tmp_path / "first.pdf"
+
+    def answer(parent: QWidget) -> Start:
+        dialog = NewJobDialog(parent)
+        qtbot.addWidget(dialog)
+        dialog.show()
+        qtbot.keyClicks(dialog.title, "Market float No. 7")
+        done.entries += 1
+        qtbot.mouseClick(dialog.corner.buttons["rear-left"], Qt.MouseButton.LeftButton)
+        qtbot.mouseClick(dialog.parts.buttons["library" if shelf else "measured"], Qt.MouseButton.LeftButton)
+        qtbot.mouseClick(dialog.begin, Qt.MouseButton.LeftButton)
+        done.clicks += 3
+        assert dialog.result()
+        return dialog.start
+
+    def pick(dialog: LibraryDialog) -> int:
+        qtbot.keyClicks(dialog.search, "256" if "rotor" in dialog.windowTitle() else "slot 24")
+        qtbot.mouseClick(dialog.use, Qt.MouseButton.LeftButton)
+        done.entries, done.clicks = done.entries + 1, done.clicks + 1
+        return int(dialog.result())
+
+    monkeypatch.setattr(dialogs, "ask_new", answer)
+    monkeypatch.setattr(LibraryDialog, "exec", pick)
+    monkeypatch.setattr(dialogs, "ask_save", lambda *_: paper)
+    window.files.new()
+    done.clicks += 2  # Job, New job
+    job = window.study.job
+    assert (job.title, job.corner, job.display_units) == ("Market float No. 7", "rear-left", "mm")
+    typed = {blank.path: text for blank, text in zip(wanted(job), TYPED)}
+    while window.bench.desk.blanks:
+        qtbot.waitUntil(lambda: window.bench._field.editor is not None)
+        path = window.bench.desk.blanks[0].path
+        qtbot.keyClicks(window.bench._field.editor, typed[path])
+        qtbot.keyClick(window.bench._field.editor, Qt.Key.Key_Return)
+        done.entries += 1
+        qtbot.waitUntil(lambda path=path: get_value(window.study.job, path) is not None)
+    window.actions_by_name["paper-pdf"].trigger()
+    done.clicks += 2  # Take away, the template
+    qtbot.waitUntil(paper.exists, timeout=30000)
+    assert done.entries <= (25 if shelf else 45) and done.clicks <= 15, done
+    assert done == (Counted(10, 9) if shelf else Counted(11, 7))
+    workers.wait_for_all()
+
+
+@pytest.mark.parametrize("held", HELD)
+@pytest.mark.parametrize("units", ["mm", "in"])
+def test_what_holds_the_bracket_says_which_is_drawn(held: str, units: str) -> None:
+    """Every answer makes a vehicle that can be: the kind of bracket goes with what holds it, at the corner that was named."""
+    vehicle = new_vehicle(Start("Float", "front-left", units, held))
+    job = job_of(vehicle)
+    assert (job.title, job.corner, job.display_units) == ("Float", "front-left", units)
+    validate(job)
+    assert family_of(job).holds_on(job.knuckle.mounting) or held == "direct"
+    assert "unsupported" not in {f.id for f in solve(job).findings} or held == "direct"

@@ -21,7 +21,7 @@ from bicentra.core.base.records import replace
 from bicentra.core.parts.corners import vehicle_of
 from bicentra.core.parts.job import Job
 from bicentra.study.document import recovery, store
-from bicentra.study.document.starting import demo_job
+from bicentra.study.document.starting import Start, demo_job
 from bicentra.study.document.study import Study
 from tests.app.conftest import Opener
 
@@ -160,6 +160,7 @@ def test_unsaved_changes_are_guarded(
     window.do_next()
     monkeypatch.setattr(dialogs, "ask_unsaved", lambda *_: answer)
     monkeypatch.setattr(dialogs, "ask_save", lambda *_: tmp_path / "kept.bicentra.json")
+    monkeypatch.setattr(dialogs, "ask_new", lambda *_: Start())
     window.files.new()
     assert (window.study.job.title == "") is leaves
     assert (tmp_path / "kept.bicentra.json").exists() is (answer == dialogs.SAVE)

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QDialog, QFileDialog, QMessageBox, QPushButton, QV
 from bicentra.app.actions import key_sheet
 from bicentra.app.widgets.plain import plain_label
 from bicentra.study.document.recovery import Recovery
+from bicentra.study.document.starting import Start
 from bicentra.study.document.store import shown
 
 JOB_FILTER = "Bicentra jobs (*.bicentra.json);;All files (*)"
@@ -27,6 +28,14 @@ def show_keys(parent: QWidget) -> None:
     close.clicked.connect(dialog.accept)
     column.addWidget(close, 0, Qt.AlignmentFlag.AlignRight)
     dialog.exec()
+
+
+def ask_new(parent: QWidget) -> Start | None:
+    """Ask what is known of a new job; ``None`` when there is to be none."""
+    from bicentra.app.new_job import NewJobDialog
+
+    dialog = NewJobDialog(parent)
+    return dialog.start if dialog.exec() else None
 
 
 def ask_unsaved(parent: QWidget, title: str) -> str:

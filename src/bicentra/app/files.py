@@ -13,7 +13,7 @@ from bicentra.app.host import Host
 from bicentra.app.widgets.plain import plain_menu
 from bicentra.core.base.errors import BicentraError, ChangedOnDiskError, JobFileError
 from bicentra.study.document import recovery, store
-from bicentra.study.document.starting import demo_vehicle, empty_vehicle
+from bicentra.study.document.starting import demo_vehicle, empty_vehicle, new_vehicle
 from bicentra.study.document.study import Study
 
 RECOVERY_MS = 3000
@@ -69,9 +69,13 @@ class FileKeeper:
         return answer == dialogs.DISCARD
 
     def new(self) -> None:
-        """Start an empty job."""
-        if self.may_leave():
-            self._leave_for(lambda: Study(empty_vehicle()))
+        """Ask what is known of a new job and begin it."""
+        if not self.may_leave():
+            return
+        start = dialogs.ask_new(self._host.frame)
+        if start is not None:
+            self._leave_for(lambda: Study(new_vehicle(start)))
+            self._host.begin(start.parts == "library")
 
     def demo(self) -> None:
         """Open a fresh copy of the demo job."""

@@ -30,5 +30,8 @@ class Host(Protocol):
     def watch(self, task: Task) -> None:
         """Show the progress of a task, and start it."""
 
+    def begin(self, from_library: bool) -> None:
+        """Begin with a new job: its parts from the library first, if so, then what is measured first."""
+
     def fit(self) -> None:
         """Show everything on the bench in front."""

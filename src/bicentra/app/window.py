@@ -264,6 +264,15 @@ class MainWindow(QWidget):
         """Show everything on the bench in front."""
         self.front.fit()
 
+    def begin(self, from_library: bool) -> None:
+        """Begin with a new job: rotor and caliper from the library, if so, then the first size on the drawing."""
+        self.show_bench("lineup")
+        for kind in ("rotor", "caliper") if from_library else ():
+            self.library.take(kind)
+        self.show_next()
+        if self.bench.next_sentence():
+            QTimer.singleShot(0, self.bench.do_next)  # once the window has the keys again
+
     def to_best_clock(self) -> None:
         """Turn the caliper to the best angle, where it is in sight: on another bench the key does nothing unseen."""
         if self.benches.front != "lineup":

@@ -80,9 +80,8 @@ def _take(arguments: argparse.Namespace, library: Any) -> None:
 
 def _told(columns: Any, told: list[str], kind: str) -> Any:
     """Return ``columns`` with what ``--column`` says. Raises ``QuantityError`` for a heading or key that is none."""
-    from dataclasses import replace
-
     from bicentra.core.base.errors import QuantityError
+    from bicentra.core.base.records import replace
     from bicentra.formats.parts_csv import UNITS, targets
 
     known, headings = targets(kind), [column.heading for column in columns]

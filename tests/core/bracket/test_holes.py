@@ -2,7 +2,6 @@
 
 import io
 import math
-from dataclasses import replace
 
 import ezdxf
 import numpy as np
@@ -11,6 +10,7 @@ import shapely
 
 from bicentra.core.base.errors import JobError
 from bicentra.core.base.finding import Verdict
+from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.holes import sink_volume
 from bicentra.core.certainty.play import radial_play

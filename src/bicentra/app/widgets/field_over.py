@@ -3,7 +3,11 @@
 from collections.abc import Callable
 
 from PySide6.QtCore import QEvent, QObject, QRectF, Qt
+from PySide6.QtGui import QFocusEvent
 from PySide6.QtWidgets import QLineEdit, QWidget
+
+ELSEWHERE = (Qt.FocusReason.ActiveWindowFocusReason, Qt.FocusReason.PopupFocusReason)
+"""The keys went to another window, or to a menu of the field's own: what is typed stays."""
 
 
 class FieldOver(QObject):
@@ -49,10 +53,10 @@ class FieldOver(QObject):
             editor.deleteLater()
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
-        """Escape, or leaving with right text untouched, closes the field."""
+        """Escape, or going on to something else in the window, closes the field; another window in front does not."""
         if watched is self.editor and self.editor is not None:
             escape = event.type() == QEvent.Type.KeyPress and event.key() == Qt.Key.Key_Escape  # type: ignore[attr-defined]
-            if escape or event.type() == QEvent.Type.FocusOut:
+            if escape or (isinstance(event, QFocusEvent) and event.lostFocus() and event.reason() not in ELSEWHERE):
                 view = self.editor.parentWidget()
                 self.close()
                 if escape and view is not None:

@@ -114,7 +114,7 @@ def against_hub(face: Face, hub: Face | None, centre: tuple[float, float]) -> Fa
     ``centre`` is the feature's place [mm]. The hub plane's own uncertainty goes with it: one error of the flange moves every lug
     together. Not done while either is unknown.
     """
-    from dataclasses import replace
+    from bicentra.core.base.records import replace
 
     if hub is None or hub.fault or face.fault or not all(map(math.isfinite, centre)):
         return face

@@ -1,7 +1,9 @@
 """Vehicles to start from: one with nothing measured, and the demo that ships with the program."""
 
-from bicentra.core.parts.corners import job_of
-from bicentra.core.parts.job import Hub, Job, Knuckle, Lug
+from bicentra.core.base.records import Record, replace
+from bicentra.core.parts.corners import job_of, with_job
+from bicentra.core.parts.edits import with_edits
+from bicentra.core.parts.job import CORNERS, Hub, Job, Knuckle, Lug
 from bicentra.core.parts.survey import Distance, Feature, Survey
 from bicentra.core.parts.vehicle import Corner, Vehicle
 from bicentra.core.survey.adjust import adjust
@@ -9,6 +11,16 @@ from bicentra.data import data_path
 from bicentra.formats.job_json import read_vehicle
 
 DEMO = "float.bicentra.json"
+HELD = {
+    "lugs": ("Lugs on the knuckle", "lugs", ""),
+    "flange": ("A flange at the axle's end", "axle-flange", "axle-end-plate"),
+    "tube": ("A tube to weld to", "tube", "weld-on"),
+    "original": ("The original caliper bracket", "original-bracket", "on-original-bracket"),
+    "direct": ("Nothing: straight on", "direct", ""),
+}
+"""What can hold the bracket: what it is called, and the mounting and kind of bracket that go with it."""
+FROM = {"library": "From the library", "measured": "Measured on this bench", "later": "Later"}
+"""Where rotor and caliper come from."""
 
 
 def empty_vehicle() -> Vehicle:
@@ -20,6 +32,28 @@ def empty_vehicle() -> Vehicle:
 def empty_job() -> Job:
     """Return the job of its first corner."""
     return job_of(empty_vehicle())
+
+
+class Start(Record, frozen=True):
+    """What is known of a new job before anything is measured. ``held``: a key of ``HELD``; ``parts``: one of ``FROM``."""
+
+    title: str = ""
+    corner: str = CORNERS[0]
+    units: str = "mm"
+    held: str = "lugs"
+    parts: str = "later"
+
+
+def new_vehicle(start: Start) -> Vehicle:
+    """Return an empty vehicle as ``start`` says: its name, corner, units, and the kind of bracket that what holds it asks for."""
+    _, mounting, family = HELD[start.held]
+    plain = empty_vehicle()
+    corner = plain.corners["front-right"]
+    vehicle = replace(
+        plain, title=start.title, display_units=start.units, corner=start.corner, corners={start.corner: corner}
+    )
+    job = job_of(vehicle)
+    return with_job(vehicle, job, with_edits(job, (("knuckle.mounting", mounting), ("bracket.family", family))))
 
 
 def demo_vehicle() -> Vehicle:
