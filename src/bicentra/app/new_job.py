@@ -16,14 +16,14 @@ from bicentra.app.widgets.plain import plain_label
 from bicentra.core.parts.job import CORNERS
 from bicentra.study.document.starting import FROM, HELD, Start
 
-TALL_PX, A_ROW = 44, 3
+TALL_PX = 44
 UNITS = {"mm": "Millimetres", "in": "Inches"}
 
 
 class Choice(QWidget):
     """One question with its answers as large buttons, one of them pressed."""
 
-    def __init__(self, question: str, answers: dict[str, str], usual: str) -> None:
+    def __init__(self, question: str, answers: dict[str, str], usual: str, a_row: int = 3) -> None:
         super().__init__()
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 6, 0, 0)
@@ -44,7 +44,7 @@ class Choice(QWidget):
             button.setAccessibleName(f"{question} {text}")
             self._group.addButton(button)
             self.buttons[key] = button
-            grid.addWidget(button, k // A_ROW, k % A_ROW)
+            grid.addWidget(button, k // a_row, k % a_row)
 
     @property
     def answer(self) -> str:
@@ -69,7 +69,7 @@ class NewJobDialog(QDialog):
         self.title.setMinimumHeight(TALL_PX)
         column.addWidget(self.title)
         named = {corner: corner.replace("-", " ").capitalize() for corner in CORNERS}
-        self.corner = Choice("Which corner comes first?", named, CORNERS[0])
+        self.corner = Choice("Which corner comes first?", named, CORNERS[0], 4)
         self.units = Choice("What are sizes read in?", UNITS, "mm")
         self.held = Choice("What holds the bracket?", {key: row[0] for key, row in HELD.items()}, "lugs")
         self.parts = Choice("Where do rotor and caliper come from?", FROM, "later")

@@ -1,6 +1,7 @@
 """Vehicles to start from: one with nothing measured, and the demo that ships with the program."""
 
 from bicentra.core.base.records import Record, replace
+from bicentra.core.bracket.families.table import FAMILIES
 from bicentra.core.parts.corners import job_of, with_job
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import CORNERS, Hub, Job, Knuckle, Lug
@@ -12,13 +13,14 @@ from bicentra.formats.job_json import read_vehicle
 
 DEMO = "float.bicentra.json"
 HELD = {
-    "lugs": ("Lugs on the knuckle", "lugs", ""),
-    "flange": ("A flange at the axle's end", "axle-flange", "axle-end-plate"),
-    "tube": ("A tube to weld to", "tube", "weld-on"),
-    "original": ("The original caliper bracket", "original-bracket", "on-original-bracket"),
-    "direct": ("Nothing: straight on", "direct", ""),
+    "lugs": ("Lugs on the knuckle", "lugs"),
+    "flange": ("A flange at the axle's end", "axle-flange"),
+    "tube": ("A tube to weld to", "tube"),
+    "original": ("The original caliper bracket", "original-bracket"),
+    "direct": ("Nothing: straight on", "direct"),
+    "later": ("Not known yet", "lugs"),
 }
-"""What can hold the bracket: what it is called, and the mounting and kind of bracket that go with it."""
+"""What can hold the bracket: what it is called, and the mounting that goes with it."""
 FROM = {"library": "From the library", "measured": "Measured on this bench", "later": "Later"}
 """Where rotor and caliper come from."""
 
@@ -46,7 +48,10 @@ class Start(Record, frozen=True):
 
 def new_vehicle(start: Start) -> Vehicle:
     """Return an empty vehicle as ``start`` says: its name, corner, units, and the kind of bracket that what holds it asks for."""
-    _, mounting, family = HELD[start.held]
+    _, mounting = HELD[start.held]
+    family = (
+        next((name for name, kind in FAMILIES.items() if kind.mounting == mounting), "") if mounting != "lugs" else ""
+    )
     plain = empty_vehicle()
     corner = plain.corners["front-right"]
     vehicle = replace(
