@@ -52,8 +52,8 @@ def bench_solve(job: Job) -> list[dict[str, object]]:
     turned = in_loops(solved("fit.clock_deg", 170.0 + k * 0.1) for k in range(120))
     other = in_loops(solved("fit.pad_inset_mm", 1.0 + k * 0.01) for k in range(120))
     return [
-        told("all findings, another clock angle each time", turned, 1.6),
-        told("all findings, another inset each time", other, 2.4),
+        told("all findings, another clock angle each time", turned, 2.06),
+        told("all findings, another inset each time", other, 2.2),
         told("uncertainty of all findings, cold", in_loops(map(uncertain, range(15))), 24.0),
     ]
 

@@ -134,6 +134,38 @@ def high_enough(demo: Job) -> Job:
     )
 
 
+def tight_wheel(demo: Job) -> Job:
+    """Spokes that stand against the caliper, a spacer under the wheel already: thicker ones and larger wheels are offered."""
+    wheel = good(demo).wheel
+    spokes = tuple((z - 8.0, r) for z, r in wheel.spokes_mm) if wheel is not None else ()
+    return with_edits(
+        good(demo), (("wheel.spokes_mm", spokes), ("fit.wheel_spacer_mm", 2.0), ("hub.stud_length_mm", 38.0))
+    )
+
+
+def short_trace(demo: Job) -> Job:
+    """A wheel traced only where the caliper is not, one lug held down by a slot, a hose that nobody measured."""
+    wheel = good(demo).wheel
+    barrel = tuple((z, r) for z, r in wheel.barrel_mm if z > -40.0) if wheel is not None else ()
+    return with_edits(good(demo), (("wheel.barrel_mm", barrel), ("bracket.lug_hole", "slot"), ("bracket.slot_mm", 4.0),
+                                   ("bracket.slot_deg", 60.0), ("fit.clock_deg", 186.0)))  # fmt: skip
+
+
+def boxed_in(demo: Job) -> Job:
+    """A post outside the caliper in the way it comes off, pads that reach down to the hat, pistons of unlike size."""
+    post = Obstacle(
+        name="arm",
+        outline_mm=((-172.0, -20.0), (-160.0, -20.0), (-160.0, 22.0), (-172.0, 22.0)),
+        z_min_mm=-90.0,
+        z_max_mm=-20.0,
+    )
+    return with_edits(good(demo), (
+        ("knuckle.obstacles", (*demo.knuckle.obstacles, post)), ("caliper.pad_height_mm", 58.0), ("caliper.hand", "left"),
+        ("caliper.pistons_inboard_mm", (36.0, 42.0)), ("caliper.pistons_outboard_mm", (42.0, 36.0)), ("fit.clock_deg", 172.0),
+        ("fit.rotor_way", "flipped"),
+    ))  # fmt: skip
+
+
 JOBS: dict[str, Callable[[Job], Job]] = {
     "demo": lambda demo: demo,
     "good": good,
@@ -146,6 +178,9 @@ JOBS: dict[str, Callable[[Job], Job]] = {
     "flange": behind_flange,
     "radial": radial,
     "beside": beside,
+    "tight wheel": tight_wheel,
+    "short trace": short_trace,
+    "boxed in": boxed_in,
     "unmeasured": unmeasured,
     "stepped": other_lug_height,
     "jogged": high_enough,
