@@ -17,7 +17,8 @@ import numpy as np
 
 from bicentra.core.base.records import replace
 from bicentra.core.parts.edits import with_edits
-from bicentra.core.parts.job import Job, Lug, Obstacle
+from bicentra.core.parts.job import Caliper, Job, Lug, Obstacle, Rotor
+from bicentra.core.parts.library import Item
 from bicentra.core.parts.sizes import MOST_ITEMS
 from bicentra.core.parts.survey import FaceReadings, Spot, SweepReading
 from bicentra.core.solution import solve
@@ -132,11 +133,21 @@ def with_library(job: Job, count: int) -> Callable[[], object]:
     """Look for sets among so many times the library's rotors and calipers."""
     shipped = load_library(data_path("library"))
     parts = tuple(
-        (replace(part, **{part.kind: replace(part.item, name=f"{part.name} {k}")}), path)
+        (replace(part, **{part.kind: _another(part.item, k)}), path)
         for k in range(count) for part, path in shipped.parts if part.kind in ("rotor", "caliper", "hat")
     )  # fmt: skip
     library = Library(parts, ())
     return lambda: [step.done for step in look(job, library, Criteria(angles=72, plates=(0.0,), free_plate=False))]
+
+
+def _another(item: Item, k: int) -> Item:
+    """Return a part of another name and of slightly other size."""
+    named = replace(item, name=f"{item.name} {k}")
+    if isinstance(named, Rotor) and named.diameter_mm is not None:
+        return replace(named, diameter_mm=named.diameter_mm + 0.1 * k)
+    if isinstance(named, Caliper) and named.ear_spacing_mm is not None:
+        return replace(named, ear_spacing_mm=named.ear_spacing_mm + 0.1 * k)
+    return named
 
 
 def with_papers(job: Job, count: int) -> Callable[[], object]:
@@ -177,7 +188,7 @@ ROWS: tuple[tuple[str, list[int], Callable[[Job, int], Callable[[], object]]], .
     ("spots of a face", [25, 50, 100, MOST_ITEMS["spots"]], with_spots),
     ("library, times: sets searched", [1, 2, 4], with_library),
     ("parts lists made", [1, 4, 16, 64], with_papers),
-    ("steps done and undone", [10, 20, 40, 80], with_steps),
+    ("steps done and undone", [25, 50, 100, 200], with_steps),
     ("readings: file written and read", [250, 500, 1000, MOST_ITEMS["distances"] - 10], with_file),
 )
 

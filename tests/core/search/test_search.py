@@ -225,3 +225,30 @@ def test_what_the_screen_stops_is_stopped_one_by_one(good: Job, library: Library
                 ]
                 stopped += 1
     assert stopped > 30
+
+
+@pytest.mark.parametrize("side", ["outboard", "inboard"])
+def test_what_is_held_off_centre_is_so_one_by_one(good: Job, library: Library, side: str) -> None:
+    """Plates and shims of given thickness: what the arrays stop for its axial error, the single path stops for it, and no more."""
+    chance, (_, calipers) = np.random.default_rng(11), parts_of(library)
+    changed = [
+        replace(c, ear_face_offset_mm=float(chance.normal(-36.0, 2.0)), ear_seat=("inboard", "outboard")[k % 2])
+        for k, c in enumerate([*calipers, *calipers])
+    ]  # fmt: skip
+    seen = set()
+    for shims, ears in (((1.0, 1.0), ()), ((0.5, 2.0), ((0.4,), (0.4,)))):
+        edits = (
+            ("survey", {}),
+            ("bracket.side", side),
+            ("bracket.thickness_mm", 10.0),
+            ("bracket.shims_mm", shims),
+            ("fit.ear_shims_mm", ears),
+        )
+        job = with_edits(good, edits)
+        stopped = Screen(changed).off_centre(job)
+        for caliper, off in zip(changed, stopped):
+            alone = solve(replace(job, caliper=caliper), turns=False).finding("axial-offset")
+            stops = alone.verdict is Verdict.STOP and caliper.mount == "axial"  # of calipers on studs nothing is said
+            assert stops is bool(off), (caliper.action, caliper.ear_face_offset_mm, alone.value)
+            seen.add(bool(off))
+    assert True in seen and not Screen(changed).off_centre(with_edits(good, (("survey", {}),))).any()

@@ -9,6 +9,7 @@ from bicentra.core.base.judging import BY_RANK, OK, STOP
 from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.base.records import Record, field, replace
 from bicentra.core.base.registry import kind_of
+from bicentra.core.bracket.axial import axial_error
 from bicentra.core.certainty.guesses import guessed_paths, guesses_behind, on_a_guess
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.lineup.checks import line_up_findings
@@ -95,12 +96,13 @@ def search(job: Job, space: Space, wanted: Wanted = lambda _: True) -> Iterator[
     """
     angles: FloatArray = np.arange(space.angles, dtype=np.float64) * (360.0 / space.angles)
     screen, count = Screen(space.calipers), 0
-    for alike in but_for_names(space.rotors):
-        found = tuple(_with_rotor(replace(job, rotor=alike[0]), space, screen, angles, wanted))
+    for alike in but_for_names(list(enumerate(space.rotors))):
+        first = alike[0][1]
+        found = tuple(_with_rotor(replace(job, rotor=first), space, screen, angles, wanted))
         sets = tuple(one for one in found if one is not None)
-        for rotor in alike:
+        for _, rotor in alike:
             count += 1
-            named = sets if rotor is alike[0] else tuple(replace(f, job=replace(f.job, rotor=rotor)) for f in sets)
+            named = sets if rotor is first else tuple(replace(f, job=replace(f.job, rotor=rotor)) for f in sets)
             yield Step(count / len(space.rotors), named, len(found) - len(sets))
 
 
@@ -132,36 +134,56 @@ def _with_rotor(
     unfit = [_stopped(replace(first, fit=fits[plate]), (on_hub[plate],)) for plate in fits if plate not in fitting]
     if unfit:
         yield replace(unfit[0], alike=len(unfit) * len(space.calipers) * sides - 1)
-    if not fitting:
-        return
-    stopped = screen.surely_stopped(job)
-    for places in stopped:
-        one = replace(first, caliper=space.calipers[places[0]], fit=next(iter(fitting.values())))
-        line = line_up(one)
-        yield replace(_stopped(one, _pair_findings(one, line), line), alike=len(places) * len(fitting) * sides - 1)
-    gone = {place for places in stopped for place in places}
-    for alike in but_for_names([caliper for place, caliper in enumerate(space.calipers) if place not in gone]):
-        found = tuple(_pair(replace(job, caliper=alike[0]), tuple(fitting.values()), space.sides, angles, wanted))
+    if fitting:
+        ways = [_way(job, fit, side) for fit in fitting.values() for side in space.sides]
+        yield from _with_ways(ways, space, screen, angles, wanted)
+
+
+def _way(job: Job, fit: Fit, side: str) -> Job:
+    return replace(job, fit=fit, bracket=replace(job.bracket, side=side))
+
+
+def _with_ways(
+    ways: list[Job], space: Space, screen: Screen, angles: FloatArray, wanted: Wanted
+) -> Iterator[FoundSet | None]:
+    """Yield every set of one rotor, with each plate and side of ``ways``: what surely stops many calipers at once first."""
+    left = np.ones(len(space.calipers), dtype=bool)
+    for places in screen.surely_stopped(ways[0]):
+        left[places] = False
+        pair = replace(ways[0], caliper=space.calipers[places[0]])
+        line = line_up(pair)
+        yield replace(_stopped(pair, _pair_findings(pair, line), line), alike=len(places) * len(ways) - 1)
+    off = [screen.off_centre(way) & left for way in ways]
+    for way, held_off in zip(ways, off):
+        if held_off.any():
+            one = still_set(
+                replace(way, caliper=space.calipers[int(np.argmax(held_off))]), float(angles[0]), way.lengths
+            )
+            why = axial_error(one.bracket, one.lengths, cures=False)
+            yield replace(_stopped(one.job, (why,), one.line), alike=int(held_off.sum()) - 1)
+    left &= ~np.all(off, axis=0)
+    for alike in but_for_names([(place, space.calipers[place]) for place in np.flatnonzero(left).tolist()]):
+        place, first = alike[0]
+        open_ways = [replace(way, caliper=first) for way, held_off in zip(ways, off) if not held_off[place]]
+        found = tuple(_pair(open_ways, angles, wanted))
         yield from found
-        for caliper in alike[1:]:
+        for _, caliper in alike[1:]:
             yield from (one and replace(one, job=replace(one.job, caliper=caliper)) for one in found)
 
 
-def _pair(
-    job: Job, fits: tuple[Fit, ...], sides: tuple[str, ...], angles: FloatArray, wanted: Wanted
-) -> Iterator[FoundSet | None]:
-    """Yield every set of one rotor with one caliper, ``None`` for one passed by."""
+def _pair(ways: list[Job], angles: FloatArray, wanted: Wanted) -> Iterator[FoundSet | None]:
+    """Yield every set of one rotor with one caliper, ``None`` for one passed by. ``ways``: with each plate and side in question."""
     stopped: list[FoundSet] = []
-    for fit in fits:
-        here = replace(job, fit=fit)
-        line = line_up(here)
-        before = _pair_findings(here, line)
-        for side in sides:
-            with_side = replace(here, bracket=replace(job.bracket, side=side))
-            if worst_rank(before) == STOP:
-                stopped.append(_stopped(with_side, before, line))
-            else:
-                yield _at_its_best(still_set(with_side, float(angles[0]), job.lengths, before), angles, wanted)
+    before: dict[Fit, tuple[LineUp, tuple[Finding, ...]]] = {}
+    for way in ways:
+        if way.fit not in before:
+            line = line_up(way)
+            before[way.fit] = line, _pair_findings(way, line)
+        line, still = before[way.fit]
+        if worst_rank(still) == STOP:
+            stopped.append(_stopped(way, still, line))
+        else:
+            yield _at_its_best(still_set(way, float(angles[0]), way.lengths, still), angles, wanted)
     if stopped:
         yield replace(stopped[0], alike=len(stopped) - 1)
 

@@ -4,15 +4,20 @@ from collections.abc import Iterable, Sequence
 from typing import TypeVar
 
 import numpy as np
+from numpy.typing import NDArray
 
 from bicentra.core.base.judging import STOP, judge_all
 from bicentra.core.base.numbers import known
 from bicentra.core.base.records import replace
+from bicentra.core.bracket.families.table import family_of, make
+from bicentra.core.bracket.stack_up import pack
 from bicentra.core.geometry.outline import FloatArray
+from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.job import Caliper, Job, Rotor
 from bicentra.core.parts.limits import limit_for
 
 Part = TypeVar("Part", Rotor, Caliper)
+Mask = NDArray[np.bool_]
 SURE_MM = 1e-6
 """By how much a size must be past its limit to stop a pair here: nearer ones are asked one by one."""
 
@@ -21,6 +26,11 @@ class Screen:
     """The sizes of many calipers [mm], (n,) each; what is not known, or not told by these sizes, is nan and stops nothing."""
 
     def __init__(self, calipers: Sequence[Caliper]) -> None:
+        self._calipers = tuple(calipers)
+        self._axial = np.array([caliper.mount != "radial" for caliper in calipers], dtype=bool)
+        self._action = np.array([caliper.action for caliper in calipers])
+        self._inboard = np.array([caliper.ear_seat == "inboard" for caliper in calipers], dtype=bool)
+        self._offset = _sizes(caliper.ear_face_offset_mm for caliper in calipers)
         self._bridge = _sizes(caliper.bridge_to_pad_top_mm for caliper in calipers)
         self._slot = _sizes(caliper.slot_width_mm for caliper in calipers)
         self._pad = _sizes(None if _traced(caliper) else caliper.pad_height_mm for caliper in calipers)
@@ -41,12 +51,39 @@ class Screen:
                 stopped.append(np.flatnonzero(here).tolist())
         return tuple(stopped)
 
+    def off_centre(self, job: Job) -> Mask:
+        """Return (n,) bool: which calipers a plate and shims of given thickness hold too far off the rotor's middle in ``job``.
 
-def but_for_names(parts: Sequence[Part]) -> list[list[Part]]:
-    """Return ``parts`` with those together that differ by name alone, each group where its first part stood."""
-    groups: dict[str, list[Part]] = {}
-    for part in parts:
-        groups.setdefault(repr(replace(part, name="")), []).append(part)
+        The error is what ``pack`` gives for a thickness that is not chosen: thickness and shims less the distance from lug to ear.
+        Nothing is said of a bracket that makes it up otherwise, nor of calipers on studs.
+        """
+        none = np.zeros(len(self._offset), dtype=bool)
+        sure = np.flatnonzero(self._axial & np.isfinite(self._offset))
+        if job.bracket.thickness_mm is None or not len(sure) or not job.knuckle.lugs:
+            return none
+        line = line_up(replace(job, caliper=self._calipers[sure[0]]))
+        first = pack(line_job := replace(job, caliper=self._calipers[sure[0]]), line)
+        made = make(family_of(job), line_job, line, job.lengths)[0]
+        if made.kind.cut is None or not made.stands or made.stack_up != first:
+            return none
+        far = (job.bracket.side == "outboard") == self._inboard
+        carried = np.where(far, first.thickness, 0.0)[:, None]
+        lifted = np.where(far, first.sign, -first.sign)[:, None] * sum(first.ear_shims) / 2
+        ear_z = (line.rotor_midplane_z + self._offset)[:, None]
+        errors = first.sign * (carried + np.array(first.shims)) - (ear_z - np.array(first.lug_faces)) + lifted
+        least = np.abs(errors).max(axis=1) - SURE_MM  # unlike shims at the ears only add to it
+        stopped = none
+        for action in set(self._action.tolist()):  # a caliper that slides may sit further off
+            limit = limit_for(replace(job, caliper=replace(job.caliper, action=action)), "axial-offset")
+            stopped |= (self._action == action) & (judge_all(least, limit) == STOP)
+        return np.asarray(stopped & self._axial, dtype=bool)
+
+
+def but_for_names(parts: Sequence[tuple[int, Part]]) -> list[list[tuple[int, Part]]]:
+    """Return numbered ``parts`` with those together that differ by name alone, each group where its first part stood."""
+    groups: dict[str, list[tuple[int, Part]]] = {}
+    for number, part in parts:
+        groups.setdefault(repr(replace(part, name="")), []).append((number, part))
     return list(groups.values())
 
 

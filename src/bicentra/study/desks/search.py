@@ -59,7 +59,9 @@ class Harvest:
         self.passed += step.passed
         for found in step.sets:
             self.counts[found.verdict] += 1 + found.alike
-        self.sets = sorted((*self.sets, *step.sets), key=lambda found: found.key)[: self.most]
+        fresh = [found for found in step.sets if self.wants(found.key)]
+        if fresh:
+            self.sets = sorted((*self.sets, *fresh), key=lambda found: found.key)[: self.most]
 
 
 def rotors_of(library: Library) -> tuple[Rotor, ...]:
