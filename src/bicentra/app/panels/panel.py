@@ -106,8 +106,9 @@ class Panel(QScrollArea):
             box.show_value(get_value(job, path), units)  # type: ignore[attr-defined]
 
     def take_focus(self) -> None:
-        """Give the keys to the first field that nothing is known for, else to the first of all."""
-        missing = (path for path in self.boxes if get_value(self._job, path) is None)
+        """Give the keys to the first field that nothing is known for and that may not be left empty, else to the first of all."""
+        needed = (path for path, box in self.boxes.items() if "empty" not in f"{box.label} {box.toolTip()}".lower())
+        missing = (path for path in needed if get_value(self._job, path) is None)
         first = next(missing, next(iter(self.boxes), None))
         if first is not None:
             self.go_to(first)
