@@ -56,6 +56,8 @@ GROUPS = {
     "lug_bolt": "Bolts", "slot_mm": "Slots and edges", "retainer_circle_mm": "Bearing retainer",
 }  # fmt: skip
 """Fields that begin a group of their own within a panel."""
+CHOSEN = "bracket"
+"""The sheet on which whatever is left empty is chosen."""
 FROM_LIBRARY = {"rotor": "rotor", "caliper": "caliper", "wheel": "wheel"}
 HIDDEN = {"extra", "format", "version", "display_units", "notes", "family", "hub", "knuckle", "rotor", "caliper", "wheel",
           "fit", "bracket", "limits", "guessed", "survey", "weights", "before", "parking", "cutouts", "dowels",
@@ -107,7 +109,8 @@ class Panel(QScrollArea):
 
     def take_focus(self) -> None:
         """Give the keys to the first field that nothing is known for and that may not be left empty, else to the first of all."""
-        needed = (path for path, box in self.boxes.items() if "empty" not in f"{box.label} {box.toolTip()}".lower())
+        asked = () if self.name == CHOSEN else self.boxes.items()
+        needed = (path for path, box in asked if "empty" not in f"{box.label} {box.toolTip()}".lower())
         missing = (path for path in needed if get_value(self._job, path) is None)
         first = next(missing, next(iter(self.boxes), None))
         if first is not None:
