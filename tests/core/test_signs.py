@@ -5,6 +5,9 @@ import math
 import numpy as np
 import pytest
 
+from bicentra.core.base.errors import JobError
+from bicentra.core.base.finding import Verdict
+from bicentra.core.base.numbers import known
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.table import FAMILIES
 from bicentra.core.bracket.round_prisms import bolt_prisms
@@ -22,11 +25,14 @@ from bicentra.core.parts.limits import allowance, limit_for
 from bicentra.core.parts.materials import CALIPER_EXPANSION
 from bicentra.core.parts.survey import Survey, Sweep, SweepReading
 from bicentra.core.parts.threads import find_thread
+from bicentra.core.parts.validate import validate
+from bicentra.core.parts.validate_vehicle import file_path
 from bicentra.core.search.score import criteria_met
 from bicentra.core.search.still import still_set
 from bicentra.core.search.sweep import hull_distance, sweep_set
 from bicentra.core.solution import solve
 from bicentra.core.survey.runout import analyse
+from tests.jobs import meeting
 
 
 @pytest.fixture
@@ -201,3 +207,50 @@ def test_a_bent_section_is_as_wide_as_its_metal(good: Job) -> None:
         around - 2 * part.thickness
     ) / 2  # both long sides follow the middle line, half a thickness to either side
     assert flat == pytest.approx(part.thickness * middle, rel=2e-3) and flat != pytest.approx(chords, rel=1e-6)
+
+
+def test_pistons_are_told_from_the_end_they_stand_at(good: Job) -> None:
+    """Three unlike pistons: the first is where the rotor comes in, the last where it leaves, whatever stands between."""
+    job = with_edits(
+        good, (("caliper.pistons_inboard_mm", (36.0, 40.0, 42.0)), ("caliper.pistons_outboard_mm", (36.0, 40.0, 42.0)))
+    )
+    told = solve(job, turns=False).finding("handedness").why
+    assert "comes in is 36 mm, where it leaves 42 mm" in told
+
+
+def test_half_a_millimetre_outward_is_outward(good: Job) -> None:
+    """Ears 0.6 mm further out than the lugs have their bolts that much inward of their middles, and the other way round."""
+    job = with_edits(meeting(good, 77.0), (("bracket.family", "eccentric-bushings"),))
+    for line, word in ((64.4, "inward"), (65.6, "outward")):
+        moved = with_edits(job, (("caliper.ear_line_to_pad_top_mm", line),))
+        assert f" {word}; " in solve(moved, turns=False).bracket.why, (line, solve(moved, turns=False).bracket.why)
+
+
+def test_a_profile_out_of_order_names_the_two_points(good: Job) -> None:
+    """The message tells the point that is out of order and the one before it, not the one before that."""
+    barrel = ((-90.0, 170.0), (-50.0, 171.0), (-60.0, 172.0))
+    with pytest.raises(JobError, match=r"barrel_mm\[2\].*-60 after -50"):
+        validate(with_edits(good, (("wheel.barrel_mm", barrel),)))
+
+
+@pytest.mark.parametrize(
+    ("path", "where"),
+    [("hub.pilot_diameter_mm", "corners.front-left.hub.pilot_diameter_mm"), ("exact", "corners.front-left.exact"),
+     ("rotor.diameter_mm", "axles.front.rotor.diameter_mm"), ("title", "title"), ("limits", "limits"),
+     ("survey.front-right.distances", "corners.front-right.survey.distances"), ("survey", "corners.front-left.survey")],
+)  # fmt: skip
+def test_where_a_number_of_a_corner_lies_in_the_file(path: str, where: str) -> None:
+    """As the file contract has it: parts and design on the axle, hub, knuckle and survey at the corner, the rest on top."""
+    assert file_path(path, "front-left") == where
+
+
+def test_a_barrel_must_be_traced_as_far_inboard_as_the_caliper(good: Job) -> None:
+    """Traced from 20 mm short of where the caliper ends, inside the rim: not known. Inboard of the rim's own edge there is no wheel."""
+    solution = solve(good, turns=False)
+    wheel = good.wheel
+    assert wheel is not None and solution.finding("wheel-room").verdict is Verdict.OK
+    deep = solution.line.rotor_midplane_z - known(good.caliper.body_inboard_mm) - solution.line.wheel_seat_z
+    for begins, is_traced in ((deep + 20.0, False), (deep - 1.0, True)):
+        barrel = ((begins, 180.0), *((z, r) for z, r in wheel.barrel_mm if z > begins))
+        finding = solve(with_edits(good, (("wheel.barrel_mm", barrel),)), turns=False).finding("wheel-room")
+        assert (finding.verdict is not Verdict.UNKNOWN) is is_traced, (begins, finding.why)

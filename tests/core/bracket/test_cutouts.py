@@ -8,7 +8,8 @@ import shapely
 from bicentra.core.base.errors import ExportError, JobError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
-from bicentra.core.bracket.cutouts import cutout_outline
+from bicentra.core.bracket.cutouts import cutout_outline, metal_beside
+from bicentra.core.geometry.outline import Outline
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import Cutout, Job
 from bicentra.core.parts.validate import validate
@@ -90,3 +91,11 @@ def test_each_boss_has_its_own_wall(good: Job) -> None:
     assert solve(job).bracket.shape.outline.distance_to(after[3].centre) == pytest.approx(after[3].drill / 2 + 16.0)
     with pytest.raises(JobError, match=r"bracket.boss_walls_mm: found 2 numbers"):
         validate(with_edits(good, (("bracket.boss_walls_mm", (8.0, 8.0)),)))
+
+
+def test_metal_to_the_edge_by_hand() -> None:
+    """A plate of 100 by 60: a hole of 10 mm, 15 mm from its long edge, leaves 10 mm; one whose middle lies outside leaves less than none."""
+    plate = Outline(((0.0, 0.0, 0.0), (100.0, 0.0, 0.0), (100.0, 60.0, 0.0), (0.0, 60.0, 0.0)))
+    for y, left in ((15.0, 10.0), (45.0, 10.0), (5.0, 0.0), (-3.0, -8.0)):
+        found = metal_beside((Cutout(x_mm=50.0, y_mm=y, diameter_mm=10.0),), plate, None, ())
+        assert (found.value, found.beside) == (pytest.approx(left, abs=1e-6), "the edge")
