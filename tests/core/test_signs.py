@@ -254,3 +254,16 @@ def test_a_barrel_must_be_traced_as_far_inboard_as_the_caliper(good: Job) -> Non
         barrel = ((begins, 180.0), *((z, r) for z, r in wheel.barrel_mm if z > begins))
         finding = solve(with_edits(good, (("wheel.barrel_mm", barrel),)), turns=False).finding("wheel-room")
         assert (finding.verdict is not Verdict.UNKNOWN) is is_traced, (begins, finding.why)
+
+
+def test_a_shared_hole_is_offered_where_turning_leaves_no_metal(good: Job) -> None:
+    """Three holes to four on one circle: turned for most metal the nearest two all but meet; with one hole shared there is plenty."""
+    edits = (
+        ("survey", {}),
+        ("rotor.bolt_circle_mm", 98.0),
+        ("rotor.hole_count", 3),
+        ("rotor.hole_mm", 13.0),
+        ("hub.bolt_circle_mm", 98.0),
+    )
+    finding = solve(with_edits(good, edits), turns=False).finding("rotor-on-hub")
+    assert any("one hole shared" in remedy.action for remedy in finding.remedies)
