@@ -228,7 +228,9 @@ class DrawingView(QWidget):
         painter.drawText(title, Qt.AlignmentFlag.AlignLeft, shown)
         if self.told:
             painter.setPen(colour(look.glow))
-            painter.drawText(QRectF(10, 24, self.width() - 20, 20), Qt.AlignmentFlag.AlignLeft, self.told)
+            line = QRectF(10, 24, self.width() - 20, 20)
+            told = painter.fontMetrics().elidedText(self.told, Qt.TextElideMode.ElideRight, int(line.width()))
+            painter.drawText(line, Qt.AlignmentFlag.AlignLeft, told)
         font.setWeight(QFont.Weight.Normal)
         painter.setFont(font)
         self._paint_scale_bar(painter)

@@ -36,7 +36,7 @@ from bicentra.study.desks.lineup import CHANGES, LineupDesk, plan_label
 from bicentra.study.document.study import Study
 
 ROOM_PX = (36.0, 110.0)
-GHOST = "Dotted is not measured yet: nothing is worked out from it"
+GHOST = "Dotted: not measured, nothing is worked out from it"
 SECTION_WAITS = "Comes with the axial sizes"
 SIDE_PX = (236, 336)
 SEARCH_DELAY_MS, DETAIL_DELAY_MS = 180, 120
