@@ -11,6 +11,9 @@ from bicentra.core.base.numbers import known
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.table import FAMILIES
 from bicentra.core.bracket.round_prisms import bolt_prisms
+from bicentra.core.certainty.assess import surveyed
+from bicentra.core.certainty.inputs import survey_inputs
+from bicentra.core.certainty.play import play_bands, radial_play
 from bicentra.core.clearance.travel import hose_sweep, pad_wear, travel_room
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.model import Drawing, Handle
@@ -267,3 +270,38 @@ def test_a_shared_hole_is_offered_where_turning_leaves_no_metal(good: Job) -> No
     )
     finding = solve(with_edits(good, edits), turns=False).finding("rotor-on-hub")
     assert any("one hole shared" in remedy.action for remedy in finding.remedies)
+
+
+def test_leverages_add_up_to_what_was_solved_for(good: Job) -> None:
+    """The diagonal of the hat matrix lies between 0 and 1 and adds up to the number of unknowns (redundancy numbers to the rest:
+    Baarda 1968, from memory): so it does for the network, and for a plane through the depths on each face."""
+    here = surveyed(good, good.corner)
+    assert here is not None and here.adjusted is not None
+    inputs, many = survey_inputs(good, here), len(here.adjusted.readings)
+    network = inputs.leverage[:many]
+    assert (network >= -1e-9).all() and (network <= 1.0 + 1e-9).all()
+    assert network.sum() == pytest.approx(many - here.adjusted.dof)
+    faces = [
+        row for name, row in zip(inputs.names, inputs.leverage) if name.startswith("depth") and "on the face of" in name
+    ]
+    assert sum(faces) == pytest.approx(
+        3.0 * len({name.rsplit(" of ", 1)[1] for name in inputs.names if "on the face of" in name})
+    )
+
+
+def test_a_bump_is_where_it_stands() -> None:
+    """A speck of 0.3 mm under one reading at 240°, on a face that leans: found there, told in degrees of the circle."""
+    turns = np.radians(np.arange(0.0, 360.0, 15.0))
+    high = 0.4 + 0.05 * np.cos(turns - 1.1) + np.where(np.abs(turns - math.radians(240.0)) < 0.01, 0.3, 0.0)
+    high += np.random.default_rng(3).normal(0.0, 0.002, len(turns))
+    rows = tuple(SweepReading(at_deg=math.degrees(a), value_mm=float(v)) for a, v in zip(turns, high))
+    found = analyse(Survey(), Sweep(on="hub-face", radius_mm=60.0, readings=rows)).bump
+    assert found is not None and (found.at_deg, found.height) == (pytest.approx(240.0), pytest.approx(0.3, abs=0.02))
+
+
+def test_play_is_asked_only_where_the_inset_is_known(good: Job) -> None:
+    """No inset, no band; with one, the band of the pad's overhang is as wide as the play both ways."""
+    assert play_bands(solve(with_edits(good, (("survey", {}), ("fit.pad_inset_mm", None))), turns=False)) == {}
+    solution = solve(with_edits(good, (("survey", {}),)), turns=False)
+    low, high = play_bands(solution)["pad-overhang"]
+    assert high - low == pytest.approx(2 * radial_play(solution))
