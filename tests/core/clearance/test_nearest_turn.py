@@ -8,6 +8,7 @@ import pytest
 
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.metal import metal_at
+from bicentra.core.clearance import clock_checks
 from bicentra.core.clearance.clock_checks import TURNS_DEG, turn_remedies, within_reach
 from bicentra.core.clearance.clock_sweep import bracket_obstacle_sweep, caliper_obstacle_sweep
 from bicentra.core.parts.job import Job, Obstacle
@@ -28,9 +29,11 @@ def crowded(good: Job, chance: random.Random) -> Job:
     return replace(good, survey={}, knuckle=replace(good.knuckle, obstacles=tuple(found)))
 
 
+@pytest.mark.parametrize("share", [1, 8])
 @pytest.mark.parametrize("seed", range(12))
-def test_the_nearest_turn_is_the_nearest(good: Job, seed: int) -> None:
+def test_the_nearest_turn_is_the_nearest(good: Job, seed: int, share: int, monkeypatch: pytest.MonkeyPatch) -> None:
     """Outward in steps and without what is out of reach: the same turn as the whole circle at once, the lower one of two alike."""
+    monkeypatch.setattr(clock_checks, "FIRST_SHARE", share)  # one by one at first, or all that are in reach at once
     assembly = solve(crowded(good, random.Random(seed)), turns=False).assembly
     turns = np.array(sorted(range(-180, 180), key=lambda turn: (abs(turn), turn)), dtype=float)
     clock = np.radians(assembly.line.clock + turns)
