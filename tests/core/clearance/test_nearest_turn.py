@@ -7,11 +7,13 @@ import numpy as np
 import pytest
 
 from bicentra.core.base.records import replace
+from bicentra.core.bracket.assembly import Assembly
+from bicentra.core.bracket.holes import not_as_placed
 from bicentra.core.bracket.metal import metal_at
 from bicentra.core.clearance import clock_checks
 from bicentra.core.clearance.clock_checks import TURNS_DEG, turn_remedies, within_reach
 from bicentra.core.clearance.clock_sweep import bracket_obstacle_sweep, caliper_obstacle_sweep
-from bicentra.core.parts.job import Job, Obstacle
+from bicentra.core.parts.job import Job, LugBolt, Obstacle
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.solution import solve
 
@@ -70,3 +72,24 @@ def test_what_a_wide_head_meets_is_in_reach(good: Job) -> None:
     placed = solve(replace(thin, knuckle=replace(thin.knuckle, obstacles=(post,))), turns=False).assembly
     turns = np.radians(np.arange(0.0, 360.0, 15.0))
     assert within_reach(placed, turns, 0.5).obstacles and within_reach(placed, placed.line.frame.here, 0.5).obstacles
+
+
+def test_a_turn_past_the_full_circle_begins_anew(good: Job) -> None:
+    """From 350° a turn of 21° comes to 11°, not to 371°; from 10° the other way to 349°."""
+    limit = limit_for(good, "caliper-to-obstacle")
+    for clock, cured, wanted in ((350.0, 371.0, 11.0), (10.0, -11.0, 349.0)):
+        assembly = solve(replace(good, survey={}, fit=replace(good.fit, clock_deg=clock)), turns=False).assembly
+
+        def sweep(_: Assembly, at: np.ndarray, cured: float = cured) -> np.ndarray:
+            return np.where(np.abs(np.degrees(at) - cured) < 0.5, limit.watch + 1.0, 0.0)
+
+        (remedy,) = turn_remedies(assembly, sweep, limit)
+        assert remedy.edits == (("fit.clock_deg", wanted),) and remedy.action.startswith("Turn the caliper 21°")
+
+
+def test_a_bolt_asked_for_otherwise_is_told_by_its_lugs_name(good: Job) -> None:
+    """Its name where it has one, else its number."""
+    for name, told in (("upper lug", "at upper lug ("), ("", "at lug 1 (")):
+        lug = replace(good.knuckle.lugs[0], name=name, bolt=LugBolt(from_="inboard", into="nut"))
+        job = replace(good, survey={}, knuckle=replace(good.knuckle, lugs=(lug, *good.knuckle.lugs[1:])))
+        assert any(told in row for row in not_as_placed(job))
