@@ -3,14 +3,14 @@
 from dataclasses import fields
 
 from PySide6.QtCore import QTimer, Signal
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QSizePolicy, QVBoxLayout, QWidget
 
 from bicentra.app import workers
+from bicentra.app.lineup.side_pane import SidePane
 from bicentra.app.panels.panel import field_for
 from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.fields import FieldBox
 from bicentra.app.widgets.plain import plain_label
-from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.wording import units_of
 from bicentra.core.missing import Missing
 from bicentra.core.parts.edits import get_value
@@ -63,40 +63,17 @@ def _box(path: str, job: Job) -> FieldBox | None:
     return box
 
 
-class MissingPane(QWidget):
+class MissingPane(SidePane):
     """Finds what is missing in a thread and asks for it. ``committed`` carries a key path and what was typed for it."""
 
     committed = Signal(str, object)
-    closed = Signal()
-    failed = Signal(str)
 
     def __init__(self) -> None:
-        super().__init__()
+        super().__init__("What to measure", "Missing sizes, what settles most first")
         self._desk: LineupDesk | None = None
         self.rows: dict[str, MissingRow] = {}
         self._asked: Job | None = None
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(6)
-        head = QHBoxLayout()
-        title = plain_label("What to measure")
-        title.setObjectName("head")
-        back = QPushButton("Back to the findings")
-        back.clicked.connect(self.closed)
-        head.addWidget(title, 1)
-        head.addWidget(back)
-        column.addLayout(head)
-        self.state = plain_label()
-        self.state.setObjectName("faint")
-        self.state.setWordWrap(True)
-        column.addWidget(self.state)
-        body = QWidget()
-        body.setObjectName("panelBody")
-        self._list = QVBoxLayout(body)
-        self._list.setContentsMargins(10, 4, 10, 8)
-        area = scrolled(body)
-        area.setAccessibleName("Missing sizes, what settles most first")
-        column.addWidget(area, 1)
+        self._busy = False
 
     def open_for(self, desk: LineupDesk) -> None:
         """Ask for what is missing of the job on ``desk``, begun anew."""
@@ -108,14 +85,24 @@ class MissingPane(QWidget):
     def follow(self) -> None:
         """Bring the rows up to date with the job as it stands; what was typed stays where it is."""
         desk = self._desk
-        if desk is None or not self.isVisible() or self._asked is desk.study.job:
+        if desk is None or self._busy or not self.isVisible() or self._asked is desk.study.job:
             return
         job = self._asked = desk.study.job
-        look = desk.missing()
+        look, self._busy = desk.missing(), True
         task = workers.Task("What to measure", lambda _: look())
-        task.signals.finished.connect(lambda found: self._show(job, found))
-        task.signals.failed.connect(self.failed)
+        task.signals.finished.connect(lambda found: self._found(job, found))
+        task.signals.failed.connect(self._failed)
         workers.start(task)
+
+    def _found(self, job: Job, found: tuple[Missing, ...]) -> None:
+        """Show what was found; where the job has changed since, look again: one look at a time, however fast one types."""
+        self._busy = False
+        self._show(job, found)
+        self.follow()
+
+    def _failed(self, message: str) -> None:
+        self._busy = False
+        self.failed.emit(message)
 
     def _show(self, job: Job, found: tuple[Missing, ...]) -> None:
         desk = self._desk

@@ -1,13 +1,13 @@
 """Plans that put remedies together: looked at in the drawings first, then accepted or left."""
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QCheckBox, QFrame, QHBoxLayout, QLabel, QProgressBar, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QFrame, QHBoxLayout, QLabel, QProgressBar, QPushButton, QVBoxLayout
 
 from bicentra.app import workers
+from bicentra.app.lineup.side_pane import SidePane
 from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.finding_detail import CUT_CAUTION
 from bicentra.app.widgets.plain import plain_label
-from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.finding import Verdict
 from bicentra.core.search.planner import Plan
 from bicentra.study.desks.lineup import LineupDesk
@@ -73,48 +73,22 @@ def notes(plan: Plan) -> tuple[str, ...]:
     return (*told, f"Leaves: {left}")
 
 
-class PlannerPane(QWidget):
+class PlannerPane(SidePane):
     """Finds plans in a thread and offers them. ``looked`` carries a plan or nothing, ``accepted`` a plan."""
 
     looked = Signal(object)
     accepted = Signal(object)
-    closed = Signal()
-    failed = Signal(str)
 
     def __init__(self) -> None:
-        super().__init__()
+        everything, bar = QCheckBox("clear what is to be watched, too"), QProgressBar()
+        super().__init__("Plans", "Plans, cheapest first", (everything, bar))
+        self.everything, self.bar = everything, bar
+        self.everything.toggled.connect(self.find_plans)
+        self.bar.setRange(0, 100)
         self._task: workers.Task | None = None
         self._desk: LineupDesk | None = None
         self._asked = 0
         self.cards: list[PlanCard] = []
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(6)
-        row = QHBoxLayout()
-        head = plain_label("Plans")
-        head.setObjectName("head")
-        back = QPushButton("Back to the findings")
-        back.clicked.connect(self.close_it)
-        row.addWidget(head, 1)
-        row.addWidget(back)
-        column.addLayout(row)
-        self.everything = QCheckBox("clear what is to be watched, too")
-        self.everything.toggled.connect(self.find_plans)
-        column.addWidget(self.everything)
-        self.bar = QProgressBar()
-        self.bar.setRange(0, 100)
-        column.addWidget(self.bar)
-        self.state = plain_label()
-        self.state.setObjectName("faint")
-        self.state.setWordWrap(True)
-        column.addWidget(self.state)
-        body = QWidget()
-        body.setObjectName("panelBody")
-        self._list = QVBoxLayout(body)
-        self._list.setContentsMargins(10, 4, 10, 8)
-        area = scrolled(body)
-        area.setAccessibleName("Plans, cheapest first")
-        column.addWidget(area, 1)
 
     def open_for(self, desk: LineupDesk) -> None:
         """Find plans for the job on ``desk``."""

@@ -27,11 +27,9 @@ def ghost_face(solution: Solution, missing: tuple[Blank, ...]) -> Drawing:
     """
     job = solution.job
     ghost = solve(ghost_job(job), turns=False, cures=False)
-    right = replace(job, corner="front-right") if job.is_left else job  # drawn in the hub frame, turned over at the end
-    real = face_view(solution if right is job else solve(right, turns=False, cures=False))
-    seen = face_view(
-        ghost if right is job else solve(replace(ghost.job, corner="front-right"), turns=False, cures=False)
-    )
+    real, seen = (
+        _as_right(face_view(one), job) for one in (solution, ghost)
+    )  # put together in the hub frame, turned over at last
     sheet = Sheet()
     there = {shape.tag for shape in real.shapes}
     sheet.shapes += [_dotted(s) for s in seen.shapes if s.tag.partition("-")[0] in DOTTED and s.tag not in there]
@@ -40,6 +38,11 @@ def ghost_face(solution: Solution, missing: tuple[Blank, ...]) -> Drawing:
     _asked(sheet, job, ghost.line, frozenset(blank.path for blank in missing))
     drawing = sheet.finish(seen.bounds)
     drawing = replace(drawing, frame=seen.bounds)
+    return _as_right(drawing, job)
+
+
+def _as_right(drawing: Drawing, job: Job) -> Drawing:
+    """Return a left corner's drawing as a right one's, and the other way round; a right corner's as it is."""
     return mirrored(drawing) if job.is_left else drawing
 
 
