@@ -16,6 +16,7 @@ from pathlib import Path
 import numpy as np
 
 from bicentra.core.base.records import replace
+from bicentra.core.drawing.imprint import BLANK
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Caliper, Job, Lug, Obstacle, Rotor
 from bicentra.core.parts.library import Item
@@ -155,7 +156,7 @@ def with_papers(job: Job, count: int) -> Callable[[], object]:
     made = with_edits(job, (("bracket.caliper_washers", min(count, 2)),))
     solution = solve(replace(made, survey={}), turns=False)
     paper = PAPERS["parts"]
-    return lambda: [paper.make(solution, lambda _part, _text="": True) for _ in range(count)]
+    return lambda: [paper.make(solution, lambda _part, _text="": True, BLANK) for _ in range(count)]
 
 
 def with_steps(job: Job, count: int) -> Callable[[], object]:

@@ -16,6 +16,7 @@ from dataclasses import fields
 
 from bicentra.core.base.errors import BicentraError, ExportError, JobError
 from bicentra.core.base.quantities import NUMBER
+from bicentra.core.drawing.imprint import BLANK
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.edits import get_value, with_edits, with_value
 from bicentra.core.parts.fields import meaning
@@ -168,7 +169,7 @@ def faults_of(solution: Solution, solids: bool) -> Iterator[str]:
             continue
         try:
             problem = ready_problem(solution, kind)
-            data = paper.make(solution, lambda _part, _text: True)
+            data = paper.make(solution, lambda _part, _text: True, BLANK)
             wrong = looked_at(kind, data)
             if wrong or problem:
                 yield f"{kind}: {wrong or f'made although {problem}'}"

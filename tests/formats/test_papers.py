@@ -15,6 +15,7 @@ from ezdxf import recover
 
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.records import replace
+from bicentra.core.drawing.imprint import BLANK
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import Solution, solve
@@ -41,21 +42,21 @@ def test_the_same_job_gives_the_same_bytes(solution: Solution, kind: str) -> Non
         ears = (("caliper.ear_spacing_mm", 77.0), ("caliper.ear_boss_mm", 34.0), ("caliper.ear_hole_mm", 14.0),
                 ("caliper.ear_line_to_pad_top_mm", 65.0), ("fit.clock_deg", 180.0))  # fmt: skip
         solution = solve(with_edits(solution.job, ears))
-    first = PAPERS[kind].make(solution, _go_on)
-    assert first == PAPERS[kind].make(solution, _go_on) and len(first) > 100
+    first = PAPERS[kind].make(solution, _go_on, BLANK)
+    assert first == PAPERS[kind].make(solution, _go_on, BLANK) and len(first) > 100
 
 
 @pytest.mark.parametrize("kind", list(PAPERS))
 def test_no_plate_no_paper(kind: str) -> None:
     """An unmeasured job is refused with a reason."""
     with pytest.raises(ExportError, match=r"plate|hole|studs|part|section|bushings"):
-        PAPERS[kind].make(solve(empty_job()), _go_on)
+        PAPERS[kind].make(solve(empty_job()), _go_on, BLANK)
 
 
 def test_nothing_to_drill_is_said(solution: Solution) -> None:
     """A rotor of the hub's own pattern has nothing to drill: the paper is refused in words."""
     with pytest.raises(ExportError, match="both have 4×100"):
-        PAPERS["drilling"].make(solution, _go_on)
+        PAPERS["drilling"].make(solution, _go_on, BLANK)
 
 
 def test_dxf_opens_without_a_fault_and_holds_the_plate(solution: Solution) -> None:
@@ -149,7 +150,7 @@ def test_holes_lie_true_on_the_rendered_page(solution: Solution) -> None:
 
 
 def test_the_check_list_says_it_all(demo: Job) -> None:
-    """Hole table, bolts, figures, every finding, the caution, and on a job with stops: not to cut from yet."""
+    """Hole table, bolts, figures, every finding, the caution, and on a job with stops: not to cut."""
     document = pypdfium2.PdfDocument(plate_pdf(solve(demo)))
     text = "\n".join(page.get_textpage().get_text_range() for page in document)
     for word in (
@@ -158,7 +159,7 @@ def test_the_check_list_says_it_all(demo: Job) -> None:
         "Brakes can kill",
         "Check list",
         "Tip gap",
-        "NOT TO CUT FROM YET",
+        "NOT TO CUT",
         "M12x1.5",
     ):
         assert word in text
@@ -199,7 +200,7 @@ def test_papers_made_at_once_keep_their_own_letters(good: Job) -> None:
     """Four papers in four threads are those made one by one; the face that letters come from was open in two threads at once."""
     kinds = ("pdf", "workshop", "assembly", "card")
     solution = solve(good)
-    alone = [PAPERS[kind].make(solution, _go_on) for kind in kinds]
+    alone = [PAPERS[kind].make(solution, _go_on, BLANK) for kind in kinds]
     with ThreadPoolExecutor(4) as pool:
-        together = list(pool.map(lambda kind: PAPERS[kind].make(solution, _go_on), kinds * 3))
+        together = list(pool.map(lambda kind: PAPERS[kind].make(solution, _go_on, BLANK), kinds * 3))
     assert together == alone * 3

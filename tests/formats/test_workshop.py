@@ -8,9 +8,10 @@ import pytest
 from ezdxf import recover
 
 from bicentra.core.base.records import replace
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.parts_list import Item, parts_list
 from bicentra.core.drawing.solid_scene import solid_scene
-from bicentra.core.drawing.workshop import hole_rows, notes, scale_for, scale_text
+from bicentra.core.drawing.workshop import HoleLine, hole_lines, notes, scale_for, scale_text
 from bicentra.core.geometry.outline import Outline
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Cutout, Job
@@ -21,6 +22,8 @@ from bicentra.formats.hidden_lines import views_of
 from bicentra.formats.pdf_assembly import assembly_pdf
 from bicentra.formats.solids import solid_of
 from bicentra.study.papers.solids import workshop_file
+
+MM, INCH = LengthFormat("mm"), LengthFormat("in")
 
 
 def texts(data: bytes) -> list[str]:
@@ -38,7 +41,7 @@ def test_a_sheet_for_every_part(good: Job, family: str) -> None:
     parts, pages = find_bracket(job, family).bracket.parts, texts(data)
     assert len(pages) == len(parts)
     for part, page in zip(parts, pages):
-        assert part.name in page and "slot gap" in page and "Brakes can kill" in page and "revision A" in page
+        assert part.name in page and "slot gap" in page and "Brakes can kill" in page and "ISO 2768-m" in page
         for bore in part.bores:
             assert f"{bore.centre[0]:.2f}" in page and bore.note in page
     width, height = pypdfium2.PdfDocument(data)[0].get_size()
@@ -105,10 +108,11 @@ def test_cutouts_and_steps_are_written_out(good: Job) -> None:
            Cutout(x_mm=-80.0, y_mm=-22.0, diameter_mm=8.0, length_mm=6.0, angle_deg=30.0))  # fmt: skip
     job = with_edits(good, (("bracket.cutouts", cut), ("bracket.family", "stepped-plate")))
     part = find_bracket(job, "stepped-plate").bracket.parts[0]
-    rows = hole_rows(part)
-    assert rows[4] == ("5", "-78.00", "0.00", "12.0", "cutout: Ø 12.0")
-    assert rows[5][:4] == ("6", "-80.00", "-22.00", "8.0") and rows[5][4] == "cutout: slot 8.0 × 14.0, at 30.0°"
-    assert any(note.startswith("Mill 1.80 off the outboard face") for note in notes(part))
+    rows = hole_lines(part, MM)
+    assert rows[4] == HoleLine("5", "", "", "-78.00", "0.00", "cutout: Ø 12.0 mm")
+    assert (rows[5].forward, rows[5].up) == ("-80.00", "-22.00")
+    assert rows[5].work == "cutout: slot 8 mm × 14 mm, at 30.0°"
+    assert any(note.startswith("Mill 1.8 mm off the outboard face") for note in notes(part, MM))
     many = tuple(Cutout(x_mm=-70.0 - k, y_mm=0.0, diameter_mm=2.0) for k in range(30))
     crowded = with_edits(good, (("bracket.cutouts", many),))
     page = texts(workshop_file(crowded, lambda *_: True))[0]

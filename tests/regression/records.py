@@ -22,21 +22,23 @@ from bicentra.core.certainty.assess import assess, surveyed
 from bicentra.core.certainty.both_sides import told_of_both
 from bicentra.core.drawing.bushing_chart import bushing_chart
 from bicentra.core.drawing.card_sheet import card_sheet, card_told
+from bicentra.core.drawing.datum import datum_of
 from bicentra.core.drawing.face_view import face_view
+from bicentra.core.drawing.imprint import cut_mark
 from bicentra.core.drawing.joint_view import joint_view
 from bicentra.core.drawing.layout import Box, lay_out
 from bicentra.core.drawing.made_view import NOTHING, made_view, thumb_view
 from bicentra.core.drawing.model import Drawing
 from bicentra.core.drawing.parts_list import parts_list
 from bicentra.core.drawing.parts_view import parts_view
-from bicentra.core.drawing.plate_sheet import headline, hole_table, not_ready, plate_sheet
+from bicentra.core.drawing.plate_sheet import headline, hole_table, plate_sheet
 from bicentra.core.drawing.relief_view import relief_view
 from bicentra.core.drawing.runout_view import runout_view
 from bicentra.core.drawing.section_view import section_view
 from bicentra.core.drawing.solid_scene import solid_scene
 from bicentra.core.drawing.survey_view import survey_view
 from bicentra.core.drawing.trial_words import trial_words
-from bicentra.core.drawing.workshop import hole_rows, notes, tolerances
+from bicentra.core.drawing.workshop import hole_lines, notes, tolerances
 from bicentra.core.parts.job import Job
 from bicentra.core.proposals import propose
 from bicentra.core.search.clock import search_clock
@@ -114,7 +116,13 @@ def of_brackets(job: Job) -> Iterator[Line]:
         name = f"proposed {bracket.kind.name}"
         yield put_down(name, (judged.title, judged.suited, judged.why, judged.margin, judged.findings))
         yield put_down(f"{name} made", bracket)
-        yield put_down(f"{name} tables", [(hole_rows(p), tolerances(p), notes(p)) for p in bracket.parts])
+        yield put_down(
+            f"{name} tables",
+            [
+                (hole_lines(p, job.lengths, datum_of(p)), tolerances(p, job.lengths), notes(p, job.lengths))
+                for p in bracket.parts
+            ],
+        )
         left = job.corner.endswith("left")
         yield from of_drawing(f"{name} seen", made_view(bracket, job.lengths, left))
         yield put_down(f"{name} small", thumb_view(bracket, left))
@@ -147,7 +155,7 @@ def of_drawings(job: Job) -> Iterator[Line]:
     sets = part_set_of(job, "now"), part_set_of(other, "other")
     yield from of_drawing("parts", parts_view(sets, job.lengths))
     yield from of_drawing("parts over", parts_view(sets[::-1], job.lengths, over=True))
-    if solution.bracket.kind.cut is not None and not not_ready(solution):
+    if solution.bracket.kind.cut is not None and not cut_mark(solution).line:
         yield from of_drawing("plate", plate_sheet(solution))
         yield put_down("plate told", (hole_table(solution), headline(solution)))
     for paper, draw in (
@@ -162,7 +170,7 @@ def of_drawings(job: Job) -> Iterator[Line]:
                 yield from of_drawing(paper, draw())
         except ExportError as error:
             yield put_down(paper, str(error))
-    yield put_down("told", (not_ready(solution), parts_list(solution), told_of_both(job)))
+    yield put_down("told", (cut_mark(solution).line, parts_list(solution), told_of_both(job)))
     yield put_down("in space", solid_scene(solution))
 
 

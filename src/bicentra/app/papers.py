@@ -8,8 +8,11 @@ from PySide6.QtCore import QObject
 from bicentra.app import dialogs, workers
 from bicentra.app.actions import action_of
 from bicentra.app.host import Host
+from bicentra.core.parts.issued import Issued
 from bicentra.study.document.store import shown
-from bicentra.study.papers.papers import CAUTION, PAPERS, ready_problem, write_paper
+from bicentra.study.document.study import Study
+from bicentra.study.papers.imprint import imprint_of, today
+from bicentra.study.papers.papers import PAPERS, ready_problem, write_paper
 
 
 def paper_menu() -> tuple[str | tuple[str, ...], ...]:
@@ -49,18 +52,24 @@ class PaperMaker(QObject):
 
     def write(self, kind: str, path: Path) -> workers.Task:
         """Write the paper of ``kind`` to ``path`` in a thread; returns the task."""
-        solution, kept = self._host.study.solution, self._host.study.path
+        study = self._host.study
+        solution, kept = study.solution, study.path
+        imprint, new = imprint_of(solution, today())
+        given = new if PAPERS[kind].cuts else None
         label = f"Writing {shown(path.name)}"
-        task = workers.Task(label, lambda running: write_paper(kind, solution, path, running.report, kept))
-        task.signals.finished.connect(partial(self._written, path))
+        task = workers.Task(label, lambda running: write_paper(kind, solution, path, running.report, kept, imprint))
+        task.signals.finished.connect(partial(self._written, path, study, given))
         self._tasks = [*(one for one in self._tasks if one.signals.task is not None), task]
         self._host.watch(task)
         return task
 
-    def _written(self, path: Path, result: object) -> None:
+    def _written(self, path: Path, study: Study, given: Issued | None, result: object) -> None:
         if not result:
             return
+        if given is not None and study is self._host.study and given not in study.job.issued:
+            self._host.change(f"Revision {given.revision} given out", (("issued", (*study.job.issued, given)),))
         stops = sum(v.value == "stop" for v in self._host.study.solution.verdicts)
         warning = f" {stops} finding{'s' if stops > 1 else ''} still say stop: do not cut on it yet." if stops else ""
         hint = " Print at 100 %, then measure the proof bars." if path.suffix == ".pdf" else ""
-        self._host.say(f"Written: {shown(path)}.{hint}{warning} {CAUTION}", wrong=bool(stops))
+        kept = f" Revision {given.revision}; save the job to keep it." if given is not None else ""
+        self._host.say(f"Written: {shown(path)}.{hint}{kept}{warning}", wrong=bool(stops))

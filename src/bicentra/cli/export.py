@@ -16,15 +16,18 @@ def add(commands: Any) -> None:
     add_corner(export)
     for paper in PAPERS.values():
         export.add_argument(f"--{paper.kind}", metavar="F", help=paper.flag)
+    export.add_argument("--give-out", action="store_true", help="keep the revision of what is cut in the job file")
     export.set_defaults(run=run)
 
 
 def run(arguments: argparse.Namespace) -> int:
     """Do what the command asks; returns the exit code."""
     from bicentra.core.base.errors import ExportError
+    from bicentra.core.base.records import replace
     from bicentra.core.certainty.assess import assess
     from bicentra.core.solution import solve
     from bicentra.study.document.store import load, shown
+    from bicentra.study.papers.imprint import imprint_of, kept_in, today
     from bicentra.study.papers.papers import PAPERS, write_paper
 
     named = {kind: getattr(arguments, kind.replace("-", "_")) for kind in PAPERS}
@@ -38,12 +41,18 @@ def run(arguments: argparse.Namespace) -> int:
     for kind, name in wanted.items():
         if name == "-":
             raise ExportError(f"--{kind} -: found a terminal; expected a file name")
+    imprint, new = imprint_of(solution, today())
+    if new is not None and not arguments.give_out:
+        imprint = replace(imprint, revision=f"{imprint.revision}, not given out")
     left = 0
     for kind, name in wanted.items():
         try:
-            write_paper(kind, solution, Path(name), job_file=source)
+            write_paper(kind, solution, Path(name), job_file=source, imprint=imprint)
             say(f"written: {shown(name)}")
         except ExportError as reason:
             left += 1
             say(f"left out: --{kind}: {' '.join(str(reason).split())}", error=True)
+    if arguments.give_out and new is not None and not left:
+        kept_in(source, new)
+        say(f"revision {new.revision} given out: kept in {shown(source)}")
     return UNUSABLE if left else OK

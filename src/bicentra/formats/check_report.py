@@ -126,10 +126,7 @@ def figures(solution: Solution) -> tuple[tuple[str, str], ...]:
         ("Track change over the axle", lengths.gap(line.track_change)),
         ("Plate thickness", lengths.size(stack_up.thickness)),
         ("Shims at each lug", ", ".join(lengths.gap(value) for value in stack_up.shims)),
-        (
-            "Plate mass",
-            f"{solution.mass_kg:.2f} kg" if math.isfinite(solution.mass_kg) else "not known",
-        ),
+        ("Plate mass", lengths.mass(solution.mass_kg)),
     )
 
 

@@ -1,28 +1,31 @@
-"""The plate as DXF R2010 in millimetres: true arcs, one layer per kind of thing, the same bytes for the same job."""
+"""The plate as DXF R2010: true arcs, one layer per kind of thing, the same bytes for the same job."""
 
 from typing import Any
 
+from bicentra.core.drawing.imprint import BLANK, Imprint, cut_mark
 from bicentra.core.drawing.model import Drawing, Shape
-from bicentra.core.drawing.plate_sheet import PT_PER_MM, headline, not_ready, paper_labels, plate_sheet
+from bicentra.core.drawing.plate_sheet import PT_PER_MM, headline, paper_labels, plate_sheet
 from bicentra.core.solution import Solution
 from bicentra.formats.dxf_file import dxf_bytes
 from bicentra.formats.typeface import text_width
 
-LAYERS = {"OUTLINE": 7, "HOLES": 1, "CENTRE_MARKS": 3, "TEXT": 5}
+LAYERS = {"OUTLINE": 7, "HOLES": 1, "CENTRE_MARKS": 3, "TEXT": 8}
 TEXT_MM = 3.0
 _LAYER_OF = {"outline": "OUTLINE", "hole": "HOLES", "centre": "CENTRE_MARKS", "mark": "TEXT"}
 
 
-def plate_dxf(solution: Solution) -> bytes:
-    """Return the plate as a DXF file. Raises ``ExportError`` when there is no plate.
+def plate_dxf(solution: Solution, imprint: Imprint = BLANK) -> bytes:
+    """Return the plate as a DXF file, in the units the job is read in. Raises ``ExportError`` when there is no plate.
 
     Written without clock and without chance: the same job gives the same bytes.
     """
     drawing = plate_sheet(solution)
-    return dxf_bytes(lambda document: _written(document, solution, drawing), LAYERS)
+    return dxf_bytes(
+        lambda document: _written(document, solution, drawing, imprint), LAYERS, solution.job.lengths.units
+    )
 
 
-def _written(document: Any, solution: Solution, drawing: Drawing) -> None:
+def _written(document: Any, solution: Solution, drawing: Drawing, imprint: Imprint) -> None:
     document.styles.add("PAPER", font="IBMPlexSans-Regular.ttf")
     space = document.modelspace()
     for shape in drawing.shapes:
@@ -33,7 +36,7 @@ def _written(document: Any, solution: Solution, drawing: Drawing) -> None:
             ends = [(p[0] / PT_PER_MM, p[1] / PT_PER_MM) for p in (start, end)]
             space.add_line(ends[0], ends[1], dxfattribs={"layer": "TEXT"})
     x0, y0, _, _ = drawing.bounds
-    for row, text in enumerate((*headline(solution), not_ready(solution))):
+    for row, text in enumerate((cut_mark(solution).line, *headline(solution), imprint.line)):
         if text:
             _add_text(space, text, x0, y0 - 42.0 - 5.0 * row)
 

@@ -4,9 +4,14 @@ import io
 from collections.abc import Callable
 from typing import Any
 
+from bicentra.core.base.quantities import Units
 
-def dxf_bytes(draw: Callable[[Any], None], layers: dict[str, int]) -> bytes:
-    """Return the DXF R2010 file, in millimetres, of what ``draw`` puts into a new document with ``layers`` (name: colour)."""
+
+def dxf_bytes(draw: Callable[[Any], None], layers: dict[str, int], read_in: Units = "mm") -> bytes:
+    """Return the DXF R2010 file of what ``draw`` puts, in mm, into a new document with ``layers`` (name: colour).
+
+    ``read_in`` inches, everything is drawn in inches and the file says so.
+    """
     from ezdxf import units
     from ezdxf._options import options
     from ezdxf.filemanagement import new
@@ -18,6 +23,8 @@ def dxf_bytes(draw: Callable[[Any], None], layers: dict[str, int]) -> bytes:
         for name, colour in layers.items():
             document.layers.add(name, color=colour)
         draw(document)
+        if read_in == "in":
+            _to_inches(document)
         for name in sorted(document.entitydb.dxf_types_in_use()):  # the library adds them in the order of a set
             document.classes.add_class(name)
         stream = io.StringIO()
@@ -25,3 +32,15 @@ def dxf_bytes(draw: Callable[[Any], None], layers: dict[str, int]) -> bytes:
         return stream.getvalue().encode(document.output_encoding)
     finally:
         options.write_fixed_meta_data_for_testing = before
+
+
+def _to_inches(document: Any) -> None:
+    """Make the drawing 25.4 times smaller, and let the file say that its units are inches."""
+    from ezdxf import units
+    from ezdxf.math import Matrix44
+
+    smaller = 1.0 / 25.4
+    for entity in document.modelspace():
+        entity.transform(Matrix44.scale(smaller, smaller, smaller))
+    document.units = units.IN
+    document.header["$MEASUREMENT"] = 0

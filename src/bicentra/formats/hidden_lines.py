@@ -3,9 +3,9 @@
 from typing import Any
 
 from bicentra.core.base.records import Record
+from bicentra.core.geometry.covered import Line, uncovered
 from bicentra.formats.solids import cast
 
-Line = tuple[tuple[float, float], ...]
 CHORD_MM = 0.05
 VIEWS: dict[str, tuple[tuple[float, float, float], tuple[float, float, float]]] = {
     "front": ((0.0, 0.0, 1.0), (1.0, 0.0, 0.0)),
@@ -47,7 +47,7 @@ def _view(shape: Any, eye: tuple[float, float, float], right: tuple[float, float
     found = HLRBRep_HLRToShape(finder)
     visible = [*_lines(found.VCompound()), *_lines(found.OutLineVCompound())]
     hidden = [*_lines(found.HCompound()), *_lines(found.OutLineHCompound())]
-    return View(tuple(visible), tuple(hidden))
+    return View(tuple(visible), uncovered(hidden, visible, 2 * CHORD_MM))
 
 
 def _lines(compound: Any) -> list[Line]:

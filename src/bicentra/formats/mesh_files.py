@@ -3,7 +3,7 @@
 import io
 import struct
 import zipfile
-from xml.sax.saxutils import quoteattr
+from xml.sax.saxutils import escape, quoteattr
 
 Mesh = tuple[str, list[tuple[float, float, float]], list[tuple[int, int, int]]]
 _TYPES = (
@@ -27,10 +27,11 @@ def welded(
     return list(places), [(number[a], number[b], number[c]) for a, b, c in faces]
 
 
-def stl_bytes(meshes: list[Mesh]) -> bytes:
-    """Return every mesh in one binary STL [mm]; the kind of file that has no names."""
+def stl_bytes(meshes: list[Mesh], mark: str = "") -> bytes:
+    """Return every mesh in one binary STL [mm]; the kind of file that has no names, and room for a word of the ``mark`` only."""
     out = io.BytesIO()
-    out.write(b"Bicentra, trial piece, mm".ljust(80))
+    head = "Bicentra, trial piece, mm. " + mark
+    out.write(head.encode("ascii", "replace")[:80].ljust(80))
     out.write(struct.pack("<I", sum(len(faces) for _, _, faces in meshes)))
     for _, corners, faces in meshes:
         for face in faces:
@@ -47,10 +48,10 @@ def _normal(a: tuple[float, ...], b: tuple[float, ...], c: tuple[float, ...]) ->
     return n[0] / long, n[1] / long, n[2] / long
 
 
-def threemf_bytes(meshes: list[Mesh], thickness_scale: float = 1.0) -> bytes:
+def threemf_bytes(meshes: list[Mesh], thickness_scale: float = 1.0, mark: str = "") -> bytes:
     """Return a 3MF package [mm], every part under its name; ``thickness_scale`` stretches z for a trial print only.
 
-    A stretched piece says so in its name: it is not the part.
+    A stretched piece says so in its name: it is not the part. ``mark``: what keeps metal from being cut, as its description.
     """
     objects, items = [], []
     for number, (name, corners, faces) in enumerate(meshes, 1):
@@ -60,10 +61,11 @@ def threemf_bytes(meshes: list[Mesh], thickness_scale: float = 1.0) -> bytes:
         mesh = f"<mesh><vertices>{points}</vertices><triangles>{shapes}</triangles></mesh>"
         objects.append(f'<object id="{number}" type="model" name={quoteattr(told)}>{mesh}</object>')
         items.append(f'<item objectid="{number}"/>')
+    described = f'<metadata name="Description">{escape(mark)}</metadata>' if mark else ""
     model = (
         '<?xml version="1.0" encoding="UTF-8"?>\n<model unit="millimeter" xml:lang="en" '
         'xmlns="http://schemas.microsoft.com/3dmanufacturing/core/2015/02">'
-        f"<resources>{''.join(objects)}</resources><build>{''.join(items)}</build></model>"
+        f"{described}<resources>{''.join(objects)}</resources><build>{''.join(items)}</build></model>"
     )
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as package:

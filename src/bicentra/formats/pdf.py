@@ -6,32 +6,30 @@ from typing import Any
 
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.records import Record
-from bicentra.core.base.wording import printable
+from bicentra.core.drawing.imprint import BLANK, Imprint, cut_mark
 from bicentra.core.drawing.layout import Box, Placed
-from bicentra.core.drawing.model import Drawing, Shape
+from bicentra.core.drawing.model import Drawing
 from bicentra.core.drawing.plate_sheet import (
     CAUTION,
     PT_PER_MM,
     ROOM_MM,
     content_box,
     headline,
-    not_ready,
     paper_labels,
     plate_sheet,
 )
 from bicentra.core.solution import Solution
 from bicentra.formats.pdf_check_list import add_check_list
+from bicentra.formats.pdf_pen import MARGIN, SHEETS, TEXT_PT, draw_labels, draw_shape, fitted, proof_bar, stamp
 from bicentra.formats.press import press
-from bicentra.formats.typeface import BOLD, REGULAR, text_width
+from bicentra.formats.typeface import text_width
 
-SHEETS = {"A4": (210.0, 297.0), "Letter": (215.9, 279.4)}
-MARGIN, HEAD, FOOT, OVERLAP = 10.0, 8.0, 40.0, 12.0
-"""Unprinted edge, strips for a warning above and for proof bars and texts below, and how far neighbouring sheets
+HEAD, FOOT, OVERLAP = 8.0, 40.0, 12.0
+"""Strips for a warning above and for proof bars and texts below, and how far neighbouring sheets
 show the same [mm]."""
 MOST_SHEETS = 60
 CLOSE_MM = 14.0
 """How far from the plate a label may stand when the plate needs several sheets anyway."""
-TEXT_PT = 9.0
 Report = Callable[[float, str], bool]
 
 
@@ -73,7 +71,9 @@ def _pieces(length: float, window: float) -> int:
     return 1 if length <= window else math.ceil((length - OVERLAP) / (window - OVERLAP) - 1e-9)
 
 
-def plate_pdf(solution: Solution, paper: str | None = None, report: Report | None = None) -> bytes:
+def plate_pdf(
+    solution: Solution, paper: str | None = None, report: Report | None = None, imprint: Imprint = BLANK
+) -> bytes:
     """Return the template and check list as PDF on ``paper`` (A4 or Letter; by the job's units when not named).
 
     Raises ``ExportError`` when there is no plate, or when it would need more than 60 sheets.
@@ -87,9 +87,9 @@ def plate_pdf(solution: Solution, paper: str | None = None, report: Report | Non
         for place in range(tiling.count):
             if report is not None and not report(place / (tiling.count + 1), f"Sheet {place + 1} of {tiling.count}"):
                 return b""
-            _template_page(canvas, solution, drawing, labels, box, tiling, place)
+            _template_page(canvas, solution, drawing, labels, box, tiling, place, imprint)
             canvas.showPage()
-        add_check_list(canvas, solution, SHEETS[sheet])
+        add_check_list(canvas, solution, SHEETS[sheet], imprint)
         return bytes(canvas.getpdfdata())
 
 
@@ -123,7 +123,14 @@ def _points(sheet: tuple[float, float]) -> tuple[float, float]:
 
 
 def _template_page(
-    canvas: Any, solution: Solution, drawing: Drawing, labels: tuple[Placed, ...], box: Box, tiling: Tiling, place: int
+    canvas: Any,
+    solution: Solution,
+    drawing: Drawing,
+    labels: tuple[Placed, ...],
+    box: Box,
+    tiling: Tiling,
+    place: int,
+    imprint: Imprint,
 ) -> None:
     """One sheet: its part of the drawing in a window, register marks, then the foot."""
     column, row = place % tiling.columns, place // tiling.columns
@@ -139,51 +146,11 @@ def _template_page(
     canvas.translate((MARGIN - left) * PT_PER_MM, (MARGIN + FOOT - (top - high)) * PT_PER_MM)
     for shape in drawing.shapes:
         draw_shape(canvas, shape)
-    for label in labels:
-        draw_label(canvas, label)
+    draw_labels(canvas, labels)
     canvas.restoreState()
     if tiling.count > 1:
         _register_marks(canvas, tiling, column, row)
-    _foot(canvas, solution, tiling, place)
-
-
-def draw_shape(canvas: Any, shape: Shape) -> None:
-    """Draw lines and arcs in points. Arcs are the PDF's own curves, true to better than a thousandth of the radius."""
-    width, dash = {"outline": (1.0, []), "hole": (0.8, []), "centre": (0.4, [8, 2, 2, 2])}.get(shape.ink, (0.7, []))
-    canvas.setLineWidth(width)
-    canvas.setDash([3, 2] if shape.line == "hidden" else dash)
-    canvas.setStrokeColorRGB(*((0.6, 0.15, 0.1) if shape.ink == "centre" else (0, 0, 0)))
-    path = canvas.beginPath()
-    start = None
-    for piece in shape.segments():
-        x0, y0 = piece.start[0] * PT_PER_MM, piece.start[1] * PT_PER_MM
-        if start != piece.start:
-            path.moveTo(x0, y0)
-        if piece.bulge == 0.0:
-            path.lineTo(piece.end[0] * PT_PER_MM, piece.end[1] * PT_PER_MM)
-        else:
-            (cx, cy), r = piece.centre, piece.radius
-            first = math.degrees(math.atan2(piece.start[1] - cy, piece.start[0] - cx))
-            bounds = [v * PT_PER_MM for v in (cx - r, cy - r, cx + r, cy + r)]
-            path.arcTo(*bounds, startAng=first, extent=math.degrees(piece.sweep))
-        start = piece.end
-    canvas.drawPath(path, stroke=1, fill=0)
-
-
-def draw_label(canvas: Any, label: Placed, patch: bool = False) -> None:
-    """Draw a label with its leaders, in points; with ``patch`` on a piece of white, over lines that run below it."""
-    canvas.setDash([])
-    canvas.setLineWidth(0.4)
-    canvas.setStrokeColorRGB(0.35, 0.35, 0.35)
-    for (x0, y0), (x1, y1) in label.lines:
-        canvas.line(x0, y0, x1, y1)
-    if patch:
-        canvas.setFillColorRGB(1, 1, 1)
-        box = label.box
-        canvas.rect(box.x0, box.y0, box.x1 - box.x0, box.y1 - box.y0, stroke=0, fill=1)
-    canvas.setFont("Paper", TEXT_PT)
-    canvas.setFillColorRGB(0, 0, 0)
-    canvas.drawString(label.box.x0 + 2.0, label.box.y0 + 3.2, label.text)
+    _foot(canvas, solution, tiling, place, imprint)
 
 
 def _register_marks(canvas: Any, tiling: Tiling, column: int, row: int) -> None:
@@ -203,7 +170,7 @@ def _register_marks(canvas: Any, tiling: Tiling, column: int, row: int) -> None:
         canvas.circle(px, py, 2.0 * PT_PER_MM, stroke=1, fill=0)
 
 
-def _foot(canvas: Any, solution: Solution, tiling: Tiling, place: int) -> None:
+def _foot(canvas: Any, solution: Solution, tiling: Tiling, place: int, imprint: Imprint) -> None:
     """Proof bars, what plate this is, how to lay the sheets, the caution."""
     title, seen = headline(solution)
     x, y = MARGIN * PT_PER_MM, MARGIN * PT_PER_MM
@@ -216,42 +183,13 @@ def _foot(canvas: Any, solution: Solution, tiling: Tiling, place: int) -> None:
     fitted(
         canvas, "Paper", 9, x, y + 14.8 * PT_PER_MM, f"{seen} · print at 100 %, then measure both bars before use", room
     )
-    warning = not_ready(solution)
-    if warning:
-        canvas.setFillColorRGB(0.7, 0.05, 0.05)
-        fitted(canvas, "PaperBold", 12, x, (tiling.sheet[1] - MARGIN - 4.5) * PT_PER_MM, warning, room)
-        canvas.setFillColorRGB(0, 0, 0)
+    stamp(canvas, cut_mark(solution).line, (MARGIN, tiling.sheet[1] - MARGIN - 4.5), tiling.sheet[0] - 2 * MARGIN)
+    where = f"Sheet {place + 1} of {tiling.count}"
     if tiling.count > 1:
         column, row = place % tiling.columns + 1, place // tiling.columns + 1
-        where = (
-            f"Sheet {place + 1} of {tiling.count}: row {row}, column {column}. Lay the ringed crosses on each other."
-        )
-        fitted(canvas, "PaperBold", 9, x, y + 10.2 * PT_PER_MM, where, room)
+        where += f": row {row}, column {column}. Lay the ringed crosses on each other."
+    told = " · ".join(line for line in (where, imprint.line) if line)
+    fitted(canvas, "PaperBold", 9, x, y + 10.2 * PT_PER_MM, told, room)
     half = len(CAUTION[: len(CAUTION) // 2].rsplit(" ", 1)[0])
     fitted(canvas, "Paper", 8, x, y + 4.6 * PT_PER_MM, CAUTION[:half], room)
     fitted(canvas, "Paper", 8, x, y + 1.0 * PT_PER_MM, CAUTION[half:].strip(), room)
-
-
-def fitted(canvas: Any, font: str, size: float, x: float, y: float, text: str, room: float) -> None:
-    """Draw ``text`` no wider than ``room`` points: smaller down to 6 points, then cut with an ellipsis."""
-    face, text = BOLD if font.endswith("Bold") else REGULAR, printable(text)
-    while size > 6.0 and text_width(text, size, face) > room:
-        size -= 0.5
-    while len(text) > 1 and text_width(text, size, face) > room:
-        text = text[:-2].rstrip() + "…"
-    canvas.setFont(font, size)
-    canvas.drawString(x, y, text)
-
-
-def proof_bar(canvas: Any, length: float, text: str, height: float) -> None:
-    """A proof bar of ``length`` [mm] between two ticks."""
-    x0, y = MARGIN * PT_PER_MM, (MARGIN + height - 4.0) * PT_PER_MM
-    x1 = x0 + length * PT_PER_MM
-    canvas.setLineWidth(0.6)
-    canvas.setStrokeColorRGB(0, 0, 0)
-    canvas.line(x0, y, x1, y)
-    for x in (x0, x1):
-        canvas.line(x, y - 1.5 * PT_PER_MM, x, y + 1.5 * PT_PER_MM)
-    canvas.setFillColorRGB(0, 0, 0)
-    canvas.setFont("Paper", 8)
-    canvas.drawString(x1 + 3 * PT_PER_MM, y - 2.5, f"{text} between the ticks")

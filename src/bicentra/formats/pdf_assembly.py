@@ -6,18 +6,18 @@ from typing import Any
 
 import numpy as np
 
+from bicentra.core.drawing.imprint import BLANK, CLEAR, CutMark, Imprint
 from bicentra.core.drawing.parts_list import Item
 from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM
 from bicentra.core.drawing.solid_scene import Body, Scene
-from bicentra.formats.pdf import fitted
-from bicentra.formats.pdf_check_list import wrapped
+from bicentra.formats.pdf_pen import fitted, stamp
 from bicentra.formats.press import press
-from bicentra.formats.typeface import REGULAR
+from bicentra.formats.typeface import REGULAR, wrapped
 
 SHEET, EDGE = (297.0, 210.0), 8.0
 FIRST_ROWS, MORE_ROWS = 13, 36
 """Lines of the parts list below the picture, and on a sheet of their own."""
-ROOM = (14.0, 84.0, 269.0, 108.0)
+ROOM = (14.0, 84.0, 269.0, 98.0)
 YAW, PITCH, PULL_MM = math.radians(58.0), math.radians(16.0), 95.0
 WORDS = {
     "bracket": "bracket", "rotor": "rotor", "caliper": "caliper", "hub": "hub", "lug": "knuckle lugs", "ear-bolt": "caliper bolts",
@@ -26,28 +26,32 @@ WORDS = {
 """What is numbered, by the beginning of its tag."""
 
 
-def assembly_pdf(scene: Scene, items: tuple[Item, ...], title: str) -> bytes:
+def assembly_pdf(
+    scene: Scene, items: tuple[Item, ...], title: str, mark: CutMark = CLEAR, imprint: Imprint = BLANK
+) -> bytes:
     """Return an A4 sheet, exploded view with balloons above and parts list below; what does not fit there goes on another."""
     with press(SHEET, title) as canvas:
-        _frame(canvas, f"{title}: pulled apart along the axle")
+        _frame(canvas, f"{title}: pulled apart along the axle", mark, imprint)
         if scene.bodies:
             _exploded(canvas, scene)
         _list(canvas, items[:FIRST_ROWS], 78.0)
         canvas.showPage()
         for start in range(FIRST_ROWS, len(items), MORE_ROWS):
-            _frame(canvas, f"{title}: parts list, from line {start + 1}")
+            _frame(canvas, f"{title}: parts list, from line {start + 1}", mark, imprint)
             _list(canvas, items[start : start + MORE_ROWS], 182.0)
             canvas.showPage()
         return bytes(canvas.getpdfdata())
 
 
-def _frame(canvas: Any, head: str) -> None:
-    """Draw what every sheet has: frame, heading, caution."""
+def _frame(canvas: Any, head: str, mark: CutMark, imprint: Imprint) -> None:
+    """Draw what every sheet has: frame, heading, what forbids cutting, date and names, caution."""
     canvas.setLineWidth(0.8)
     canvas.rect(
         EDGE * PT_PER_MM, EDGE * PT_PER_MM, (SHEET[0] - 2 * EDGE) * PT_PER_MM, (SHEET[1] - 2 * EDGE) * PT_PER_MM
     )
-    fitted(canvas, "PaperBold", 13, 14.0 * PT_PER_MM, 194.0 * PT_PER_MM, head, 260.0 * PT_PER_MM)
+    fitted(canvas, "PaperBold", 13, 14.0 * PT_PER_MM, 194.0 * PT_PER_MM, head, 190.0 * PT_PER_MM)
+    fitted(canvas, "Paper", 7.5, 208.0 * PT_PER_MM, 194.0 * PT_PER_MM, imprint.line, 75.0 * PT_PER_MM)
+    stamp(canvas, mark.line, (14.0, 186.5), 269.0, 10.0)
     for row, text in enumerate(wrapped(CAUTION, 6.5, REGULAR, 265.0 * PT_PER_MM)[:2]):
         fitted(canvas, "Paper", 6.5, 14.0 * PT_PER_MM, (14.0 - 3.2 * row) * PT_PER_MM, text, 265.0 * PT_PER_MM)
 
@@ -111,13 +115,16 @@ def _balloons(canvas: Any, seen: list[tuple[Body, Any]], place: Any) -> None:
         canvas.setFillGray(1.0)
         canvas.circle(*at, 9.0, stroke=1, fill=1)
         canvas.setFillGray(0.0)
-        fitted(canvas, "PaperBold", 9, at[0] - 2.6, at[1] - 3.0, str(count), 20.0)
+        fitted(canvas, "PaperBold", 9, at[0] - 2.9, at[1] - 3.1, chr(ord("A") + count - 1), 20.0)
         fitted(canvas, "Paper", 7.5, at[0] + 12.0, at[1] - 2.6, WORDS[kind], 26.0 * PT_PER_MM)
 
 
 def _list(canvas: Any, items: tuple[Item, ...], top: float) -> None:
     """Write the lines of ``items`` below their heads, which stand ``top`` mm above the sheet's foot."""
-    rows = [("kind", "no.", "part", "size", "note"), *((i.kind, str(i.count), i.name, i.size, i.note) for i in items)]
+    rows = [
+        ("kind", "count", "part", "size", "note"),
+        *((i.kind, f"{i.count} ×", i.name, i.size, i.note) for i in items),
+    ]
     for number, cells in enumerate(rows):
         x = 14.0
         for cell, wide in zip(cells, (22.0, 12.0, 52.0, 72.0, 108.0)):

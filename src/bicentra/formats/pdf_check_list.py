@@ -3,10 +3,11 @@
 from typing import Any
 
 from bicentra.core.base.wording import printable
-from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM, headline, hole_table, not_ready
+from bicentra.core.drawing.imprint import Imprint, cut_mark
+from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM, headline, hole_table
 from bicentra.core.solution import Solution
 from bicentra.formats.check_report import figures
-from bicentra.formats.typeface import BOLD, REGULAR, text_width
+from bicentra.formats.typeface import BOLD, REGULAR, text_width, wrapped
 
 MARGIN = 14.0
 LINE = 13.0
@@ -67,24 +68,14 @@ class _Column:
         self.canvas.rect(self.left, self.y - LINE - 1, 8, 8, stroke=1, fill=0)
 
 
-def wrapped(text: str, size: float, face: str, room: float) -> list[str]:
-    """Return ``text`` in lines no wider than ``room`` points; a single word wider than that stands alone."""
-    lines = [""]
-    for word in printable(text).split():
-        longer = f"{lines[-1]} {word}".strip()
-        if text_width(longer, size, face) <= room or not lines[-1]:
-            lines[-1] = longer
-        else:
-            lines.append(word)
-    return lines
-
-
-def add_check_list(canvas: Any, solution: Solution, sheet: tuple[float, float]) -> None:
+def add_check_list(canvas: Any, solution: Solution, sheet: tuple[float, float], imprint: Imprint) -> None:
     """Add the check list's pages to ``canvas``."""
     column = _Column(canvas, sheet, headline(solution)[0])
-    warning = not_ready(solution)
-    if warning:
-        column.text(warning, bold=True)
+    if imprint.line:
+        column.text(imprint.line)
+    mark = cut_mark(solution)
+    if mark.word:
+        column.text(mark.told(len(mark.reasons)), bold=True)
     column.text(CAUTION, size=8)
     _holes(column, solution)
     _bolts(column, solution)

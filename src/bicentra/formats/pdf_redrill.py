@@ -5,6 +5,7 @@ import math
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.numbers import known
+from bicentra.core.drawing.imprint import BLANK, CLEAR, Imprint
 from bicentra.core.drawing.redrill_sheet import redrill_sheet, redrill_title
 from bicentra.core.lineup.redrill import WARNING, Redrill, told
 from bicentra.core.lineup.rotor_on_hub import redrill_plans
@@ -12,13 +13,17 @@ from bicentra.core.parts.job import Job
 from bicentra.formats.pdf_sheet import one_sheet
 
 
-def redrill_pdf(plan: Redrill, bore_mm: float = math.nan, rim_mm: float = math.nan, paper: str = "A4") -> bytes:
+def redrill_pdf(
+    plan: Redrill, bore_mm: float = math.nan, rim_mm: float = math.nan, paper: str = "A4", imprint: Imprint = BLANK
+) -> bytes:
     """Return the template as PDF. Raises ``ExportError`` when the face is larger than the sheet."""
-    return one_sheet(redrill_sheet(plan, bore_mm, rim_mm), redrill_title(plan), told(plan), WARNING, paper)
+    return one_sheet(
+        redrill_sheet(plan, bore_mm, rim_mm), redrill_title(plan), told(plan), WARNING, paper, CLEAR, imprint
+    )
 
 
-def rotor_drilling_pdf(job: Job, paper: str | None = None) -> bytes:
-    """Return the template for the job's rotor on the job's hub. Raises ``ExportError`` where nothing is to be drilled."""
+def drilling_plan(job: Job) -> Redrill:
+    """Return how the job's rotor is drilled for its hub. Raises ``ExportError`` where nothing is known or to be drilled."""
     plans = redrill_plans(job)
     if not plans:
         raise ExportError(
@@ -27,5 +32,10 @@ def rotor_drilling_pdf(job: Job, paper: str | None = None) -> bytes:
     best = next((plan for plan in plans if plan.verdict is not Verdict.STOP), plans[0])
     if best.old == best.new:
         raise ExportError(f"rotor and hub both have {best.new.name}: nothing is to be drilled")
+    return best
+
+
+def rotor_drilling_pdf(job: Job, paper: str | None = None, imprint: Imprint = BLANK) -> bytes:
+    """Return the template for the job's rotor on the job's hub. Raises ``ExportError`` where nothing is to be drilled."""
     sheet = paper or ("Letter" if job.display_units == "in" else "A4")
-    return redrill_pdf(best, known(job.rotor.centre_bore_mm), known(job.rotor.hollow_mm), sheet)
+    return redrill_pdf(drilling_plan(job), known(job.rotor.centre_bore_mm), known(job.rotor.hollow_mm), sheet, imprint)

@@ -1,12 +1,13 @@
 """One drawing at 1 : 1 on one sheet, with a title, a few lines, proof bars and the caution."""
 
 from bicentra.core.base.errors import ExportError
+from bicentra.core.drawing.imprint import BLANK, CLEAR, CutMark, Imprint
 from bicentra.core.drawing.model import Drawing
 from bicentra.core.drawing.plate_sheet import PT_PER_MM, paper_labels
-from bicentra.formats.pdf import FOOT, MARGIN, SHEETS, TEXT_PT, draw_label, draw_shape, fitted, proof_bar
-from bicentra.formats.pdf_check_list import wrapped
+from bicentra.formats.pdf import FOOT
+from bicentra.formats.pdf_pen import MARGIN, SHEETS, TEXT_PT, draw_labels, draw_shape, fitted, proof_bar, stamp
 from bicentra.formats.press import press
-from bicentra.formats.typeface import REGULAR, text_width
+from bicentra.formats.typeface import REGULAR, text_width, wrapped
 
 MOST_LABELS_MM = 40.0
 """How far beside the drawing labels may stand, where the sheet has room."""
@@ -19,7 +20,15 @@ def room_on(paper: str) -> tuple[float, float]:
     return wide - 2 * MARGIN, high - 2 * MARGIN - FOOT - HEAD_MM
 
 
-def one_sheet(drawing: Drawing, title: str, told: str, caution: str, paper: str) -> bytes:
+def one_sheet(
+    drawing: Drawing,
+    title: str,
+    told: str,
+    caution: str,
+    paper: str,
+    mark: CutMark = CLEAR,
+    imprint: Imprint = BLANK,
+) -> bytes:
     """Return ``drawing`` in the middle of one sheet. Raises ``ExportError`` when it is larger than that."""
     wide, high = SHEETS[paper]
     x0, y0, x1, y1 = drawing.bounds
@@ -36,8 +45,9 @@ def one_sheet(drawing: Drawing, title: str, told: str, caution: str, paper: str)
         for shape in drawing.shapes:
             draw_shape(canvas, shape)
         beside = min((room[0] - (x1 - x0)) / 2, MOST_LABELS_MM)
-        for label in paper_labels(drawing, lambda text: (text_width(text, TEXT_PT) + 4.0, TEXT_PT + 3.0), beside):
-            draw_label(canvas, label, patch=True)
+        draw_labels(
+            canvas, paper_labels(drawing, lambda text: (text_width(text, TEXT_PT) + 4.0, TEXT_PT + 3.0), beside)
+        )
         canvas.restoreState()
         left, across = MARGIN * PT_PER_MM, (wide - 2 * MARGIN) * PT_PER_MM
         fitted(canvas, "PaperBold", 13, left, (high - MARGIN - 5) * PT_PER_MM, title, across)
@@ -45,6 +55,8 @@ def one_sheet(drawing: Drawing, title: str, told: str, caution: str, paper: str)
             fitted(canvas, "Paper", 9, left, (high - MARGIN - 11 - 4.5 * row) * PT_PER_MM, line, across)
         proof_bar(canvas, 100.0, "100 mm", 40.0)
         proof_bar(canvas, 101.6, "4 in", 32.5)
+        stamp(canvas, mark.line, (MARGIN, MARGIN + 23.5), wide - 2 * MARGIN, 10.0)
+        fitted(canvas, "Paper", 8, left + across / 2, (MARGIN + 36.0) * PT_PER_MM, imprint.line, across / 2)
         for row, line in enumerate(wrapped(caution, 8, REGULAR, across)[:4]):
             fitted(canvas, "Paper", 8, left, (MARGIN + 16.0 - 4.0 * row) * PT_PER_MM, line, across)
         canvas.showPage()

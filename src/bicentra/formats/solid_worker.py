@@ -11,13 +11,18 @@ from typing import Any
 
 from bicentra.core.base.records import Record
 from bicentra.core.bracket.model import MadePart
+from bicentra.core.geometry.outline import Point
 from bicentra.formats.mesh_files import Mesh, welded
+
+Turn = tuple[float, float, float, float]
+"""Where a datum is, x and y [mm], and which way it points: cosine, sine."""
 
 
 class Order(Record, frozen=True):
     """What is to be made: kind (step, stl, 3mf, views, trial), parts, whether they are a left corner's, where it is written.
 
-    ``thickness``: by how much a trial piece is stretched along its thickness; words are raised from it.
+    ``thickness``: by how much a trial piece is stretched along its thickness; words are raised from it. ``mark``: what keeps metal
+    from being cut. ``turns``: for views, each part's datum as its sheet shows it; nothing where it is drawn as it sits.
     """
 
     kind: str
@@ -25,6 +30,8 @@ class Order(Record, frozen=True):
     mirrored: bool
     path: str
     thickness: float = 1.0
+    mark: str = ""
+    turns: tuple[Turn | None, ...] = ()
 
 
 def carry_out(order: Order) -> bytes:
@@ -33,13 +40,16 @@ def carry_out(order: Order) -> bytes:
     from bicentra.formats.solids import step_bytes, triangles
 
     if order.kind == "step":
-        return step_bytes(order.parts, order.mirrored)
+        return step_bytes(order.parts, order.mirrored, order.mark)
     if order.kind == "views":
-        return pickle.dumps([_views(part, order.mirrored) for part in order.parts])
+        turns = order.turns or (None,) * len(order.parts)
+        return pickle.dumps([_views(part, order.mirrored, turn) for part, turn in zip(order.parts, turns)])
     meshes = triangles(order.parts, order.mirrored)
     if order.kind == "trial":
-        return threemf_bytes([_worded(part, mesh, order) for part, mesh in zip(order.parts, meshes)], order.thickness)
-    return stl_bytes(meshes) if order.kind == "stl" else threemf_bytes(meshes)
+        return threemf_bytes(
+            [_worded(part, mesh, order) for part, mesh in zip(order.parts, meshes)], order.thickness, order.mark
+        )
+    return stl_bytes(meshes, order.mark) if order.kind == "stl" else threemf_bytes(meshes, mark=order.mark)
 
 
 def _worded(part: MadePart, mesh: Mesh, order: Order) -> Mesh:
@@ -58,18 +68,33 @@ def _worded(part: MadePart, mesh: Mesh, order: Order) -> Mesh:
     return name, corners, faces
 
 
-def _views(part: MadePart, mirrored: bool) -> dict[str, Any]:
-    """Return the views of one part; from outboard a bent plate is seen as its flat pattern, with its bend lines."""
+def _views(part: MadePart, mirrored: bool, turn: Turn | None) -> dict[str, Any]:
+    """Return the views of one part, its datum at the origin and along x.
+
+    From outboard a bent plate is seen as its flat pattern, with its bend lines.
+    """
     from bicentra.core.bracket.fold import bend_lines
     from bicentra.formats.hidden_lines import View, views_of
-    from bicentra.formats.solids import solid_of
+    from bicentra.formats.solids import solid_of, turned
 
-    views = views_of(solid_of(part, mirrored))
+    def placed(flat: bool) -> Any:
+        solid = solid_of(part, mirrored, flat=flat)
+        return solid if turn is None else turned(solid, turn)
+
+    views = views_of(placed(flat=False))
     if part.bends:
-        sign, front = -1.0 if mirrored or part.mirrored else 1.0, views_of(solid_of(part, mirrored, flat=True))["front"]
-        lines = tuple(tuple((sign * x, y) for x, y in line) for line in bend_lines(part))
+        sign, front = -1.0 if mirrored or part.mirrored else 1.0, views_of(placed(flat=True))["front"]
+        lines = tuple(tuple(_placed((sign * x, y), turn) for x, y in line) for line in bend_lines(part))
         views["front"] = View(front.visible, (*front.hidden, *lines))
     return views
+
+
+def _placed(point: Point, turn: Turn | None) -> Point:
+    if turn is None:
+        return point
+    x, y, cos, sin = turn
+    dx, dy = point[0] - x, point[1] - y
+    return dx * cos + dy * sin, dy * cos - dx * sin
 
 
 def main() -> int:

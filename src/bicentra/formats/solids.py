@@ -182,6 +182,17 @@ def _mirror(shape: Any) -> Any:
     return BRepBuilderAPI_Transform(shape, turn, True).Shape()
 
 
+def turned(shape: Any, datum: tuple[float, float, float, float]) -> Any:
+    """Return ``shape`` moved and turned so that a ``datum`` (x, y [mm], cosine, sine) lies at the origin and along x."""
+    from OCP.BRepBuilderAPI import BRepBuilderAPI_Transform
+    from OCP.gp import gp_Ax3, gp_Dir, gp_Pnt, gp_Trsf
+
+    x, y, cos, sin = datum
+    turn = gp_Trsf()
+    turn.SetTransformation(gp_Ax3(gp_Pnt(x, y, 0.0), gp_Dir(0, 0, 1), gp_Dir(cos, sin, 0.0)))
+    return BRepBuilderAPI_Transform(shape, turn, True).Shape()
+
+
 def volume_and_centroid(shape: Any) -> tuple[float, tuple[float, float, float]]:
     """Return a solid's volume [mm3] and centre of mass [mm]."""
     from OCP.BRepGProp import BRepGProp
@@ -193,8 +204,8 @@ def volume_and_centroid(shape: Any) -> tuple[float, tuple[float, float, float]]:
     return found.Mass(), (middle.X(), middle.Y(), middle.Z())
 
 
-def step_bytes(parts: tuple[MadePart, ...], mirrored: bool = False) -> bytes:
-    """Return a STEP file (AP214, mm) with every part under its own name."""
+def step_bytes(parts: tuple[MadePart, ...], mirrored: bool = False, mark: str = "") -> bytes:
+    """Return a STEP file (AP214, mm) with every part under its own name, and ``mark`` in its header."""
     from OCP.Interface import Interface_Static
     from OCP.STEPCAFControl import STEPCAFControl_Writer
     from OCP.TCollection import TCollection_ExtendedString
@@ -218,10 +229,15 @@ def step_bytes(parts: tuple[MadePart, ...], mirrored: bool = False) -> bytes:
         text = path.read_text("utf-8")
     name = "FILE_NAME('Bicentra','" + STAMP + "',(''),(''),'Bicentra','Bicentra','');"
     text = re.sub(r"FILE_NAME\(.*?\);", name, text, count=1, flags=re.DOTALL)
-    text = re.sub(
-        r"FILE_DESCRIPTION\(.*?\);", "FILE_DESCRIPTION(('Bicentra made parts'),'2;1');", text, count=1, flags=re.DOTALL
-    )
+    told = ",".join(f"'{_quoted(line)}'" for line in ("Bicentra made parts", *([mark] if mark else [])))
+    described = f"FILE_DESCRIPTION(({told}),'2;1');"
+    text = re.sub(r"FILE_DESCRIPTION\(.*?\);", lambda _: described, text, count=1, flags=re.DOTALL)
     return text.encode()
+
+
+def _quoted(text: str) -> str:
+    """Return ``text`` as it may stand in a string of the exchange structure: plain letters, apostrophes doubled (ISO 10303-21)."""
+    return text.encode("ascii", "replace").decode().replace("\\", "/").replace("'", "''")[:250]
 
 
 def _be_silent() -> None:

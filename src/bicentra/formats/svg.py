@@ -2,13 +2,13 @@
 
 from html import escape
 
+from bicentra.core.drawing.imprint import BLANK, Imprint, cut_mark
 from bicentra.core.drawing.model import Shape
 from bicentra.core.drawing.plate_sheet import (
     CAUTION,
     PT_PER_MM,
     content_box,
     headline,
-    not_ready,
     paper_labels,
     plate_sheet,
 )
@@ -24,12 +24,12 @@ _STROKE = {
 }
 
 
-def plate_svg(solution: Solution) -> bytes:
+def plate_svg(solution: Solution, imprint: Imprint = BLANK) -> bytes:
     """Return the plate as an SVG file whose user unit is one millimetre. Raises ``ExportError``."""
     drawing = plate_sheet(solution)
     labels = paper_labels(drawing, lambda text: (text_width(text, TEXT_PT) + 4.0, TEXT_PT + 3.0))
     box = content_box(drawing, labels)
-    foot = 21.0
+    foot = 25.5
     wide, high = box.x1 - box.x0, box.y1 - box.y0 + foot
     title, seen = headline(solution)
     out = [
@@ -49,8 +49,8 @@ def plate_svg(solution: Solution) -> bytes:
         size = TEXT_PT / PT_PER_MM
         at = (label.box.x0 / PT_PER_MM + 0.7, -(label.box.y0 + 3.0) / PT_PER_MM)
         out.append(f'<path aria-label="{escape(label.text)}" d="{text_path(label.text, size, at)}"/>')
-    for row, text in enumerate((title, seen, not_ready(solution), CAUTION)):
-        size = 3.0 if row < 3 else min(2.4, (wide - 4) / max(text_width(text, 1.0), 1.0))
+    for row, text in enumerate((title, seen, imprint.line, cut_mark(solution).line, CAUTION)):
+        size = min(3.0 if row < 4 else 2.4, (wide - 4) / max(text_width(text, 1.0), 1.0))
         out.append(
             f'<path aria-label="{escape(text)}" d="{text_path(text, size, (box.x0 + 2, -box.y0 + 4.5 + 4.5 * row))}"/>'
         )

@@ -4,6 +4,7 @@ import threading
 from io import BytesIO
 from typing import Any
 
+from bicentra.core.base.wording import printable
 from bicentra.data import data_path
 
 REGULAR, BOLD = "IBMPlexSans-Regular.ttf", "IBMPlexSans-SemiBold.ttf"
@@ -35,6 +36,18 @@ def text_width(text: str, size: float, name: str = REGULAR) -> float:
     font, glyphs, letters = _font(name)
     units = font["head"].unitsPerEm
     return float(sum(glyphs[letters.get(ord(c), ".notdef")].width for c in text) * size / units)
+
+
+def wrapped(text: str, size: float, face: str, room: float) -> list[str]:
+    """Return ``text`` in lines no wider than ``room`` points; a single word wider than that stands alone."""
+    lines = [""]
+    for word in printable(text).split():
+        longer = f"{lines[-1]} {word}".strip()
+        if text_width(longer, size, face) <= room or not lines[-1]:
+            lines[-1] = longer
+        else:
+            lines.append(word)
+    return lines
 
 
 def text_loops(text: str, size: float, name: str = REGULAR) -> list[list[tuple[float, float]]]:

@@ -103,7 +103,7 @@ def test_slots_reach_everywhere(slotted: Job) -> None:
     assert part.outline.distance_to(a) >= 6.75 + 10.0 - 1e-9, "a wall round both ends"
     assert volume_and_centroid(solid_of(part))[0] == pytest.approx(part.volume)
     bodies = part_bodies(part)
-    assert len(bodies) == 1 and hole_table(after)[0].note == "slot 13.5 × 19.5"
+    assert len(bodies) == 1 and hole_table(after)[0].note == "slot 13.5 mm × 19.5 mm"
     loops = [s for s in plate_sheet(after).shapes if s.ink == "outline"]
     assert len(loops) == 3 and len(plate_sheet(after).notes) >= 4
     space = ezdxf.read(io.StringIO(cutting_dxf((part,)).decode())).modelspace()

@@ -153,7 +153,7 @@ def test_a_counterbore_takes_the_head(good: Job) -> None:
     assert thicker.finding("counterbore-floor").verdict is Verdict.OK
     hole = hole_of(sunk)
     part = find_bracket(with_edits(sunk, (("bracket.thickness_mm", None),)), "flat-plate").bracket.parts[0]
-    assert "counterbore" in hole.note and len(part.pockets) == 2 and part.pockets[0].face == 1.0
+    assert "counterbore" in hole.told(sunk.lengths) and len(part.pockets) == 2 and part.pockets[0].face == 1.0
     assert volume_and_centroid(solid_of(part))[0] == pytest.approx(part.volume, rel=1e-4)
 
 

@@ -324,7 +324,7 @@ def told(one: Judged, lengths: LengthFormat) -> str:
     """Return a family in words: why, its solved numbers, its findings, its parts."""
     numbers = "".join(row(*number) for number in numbers_told(one, lengths))
     parts = "".join(
-        row(f"{part.count} × {part.name}", f"{part.mass_kg:.2f} kg", part.material or "material not stated")
+        row(f"{part.count} × {part.name}", lengths.mass(part.mass_kg), part.material or "material not stated")
         for part in one.bracket.parts
     )
     against = against_list(tuple(f for f in one.findings if f.verdict is not Verdict.OK))

@@ -57,7 +57,8 @@ class FamilyCard(QWidget):
     def lines(self) -> tuple[str, ...]:
         """Return what the card says below its title."""
         one = self.proposal
-        mass = f"{one.bracket.mass_kg:.2f} kg" if math.isfinite(one.bracket.mass_kg) else "mass not known"
+        known = math.isfinite(one.bracket.mass_kg)
+        mass = self._lengths.mass(one.bracket.mass_kg) if known else "mass not known"
         thick = self._lengths.stock(one.bracket.thickness)
         id, room = one.margin
         title = next((f.title for f in one.findings if f.id == id), "")

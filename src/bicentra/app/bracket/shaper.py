@@ -10,7 +10,7 @@ from bicentra.app.widgets.field_over import FieldOver
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.finding import Edit
 from bicentra.core.base.quantities import ANGLE, LENGTH, NUMBER, edit_text, parse_quantity
-from bicentra.core.base.wording import units_of
+from bicentra.core.base.wording import POUND_KG, units_of
 from bicentra.core.drawing.model import Handle
 from bicentra.core.solution import Solution
 from bicentra.study.desks.shaping import ADDED, allowed, edits_for, lighten, standing_value, taken_away, typed_edits
@@ -41,18 +41,19 @@ class Shaper(QObject):
         """Ask for a mass and cut holes until the plate weighs it."""
         if self.study is None:
             return
-        now = self.study.plain_solution.mass_kg
+        now, lengths = self.study.plain_solution.mass_kg, self.study.job.lengths
+        pound = POUND_KG if lengths.units == "in" else 1.0
         asked, given = QInputDialog.getDouble(
             self.owner,
             "Lighten the plate",
-            f"It weighs {now:.3f} kg. Lighten it to, kg:",
-            round(now * 0.85, 3),
+            f"It weighs {lengths.mass(now, 3)}. Lighten it to, {'lb' if lengths.units == 'in' else 'kg'}:",
+            round(now * 0.85 / pound, 3),
             0.001,
             100.0,
             3,
         )
         if given:
-            self.lighten_to(asked)
+            self.lighten_to(asked * pound)
 
     def lighten_to(self, target_kg: float) -> None:
         """Cut holes until the plate weighs ``target_kg``, or there is no more room."""
@@ -63,9 +64,9 @@ class Shaper(QObject):
         except BicentraError as error:
             self.refused.emit("", str(error))
             return
-        if self.change(f"Lighten the plate towards {target_kg:g} kg", edits):
-            mass = self.study.plain_solution.mass_kg
-            self.told.emit(f"The plate weighs {mass:.3f} kg now; nothing is computed of its strength yet")
+        if self.change(f"Lighten the plate towards {self.study.job.lengths.mass(target_kg, 3)}", edits):
+            mass = self.study.job.lengths.mass(self.study.plain_solution.mass_kg, 3)
+            self.told.emit(f"The plate weighs {mass} now; nothing is computed of its strength yet")
 
     def fill_adding(self, menu: QMenu) -> None:
         """Offer what can be added to the plate."""

@@ -123,7 +123,7 @@ class ComparePage(QWidget):
         self.view.show_drawing(parts_view((laid.above, laid.below), lengths, over), {}, 1.0, lengths.units)
         told = [
             tables.verdict_lines(laid.trial),
-            tables.weights_table(*laid.weights),
+            tables.weights_table(*laid.weights, lengths),
             tables.price_line(laid.prices),
             tables.differences_table(laid.above, laid.below, lengths),
         ]

@@ -20,12 +20,11 @@ WORDS = {
 CELL = "<td style='padding:2px 14px 2px 0'>"
 
 
-def kilograms(value: float, signed: bool = False) -> str:
-    """Return a mass for reading."""
-    if not math.isfinite(value):
+def change_of(lengths: LengthFormat, value_kg: float) -> str:
+    """Return a difference of masses for reading, with its sign."""
+    if not math.isfinite(value_kg):
         return "not known"
-    sign = ("+" if value > 0 else "−" if value < 0 else "") if signed else ""
-    return f"{sign}{abs(value):.2f} kg"
+    return ("+" if value_kg > 0 else "−" if value_kg < 0 else "") + lengths.mass(abs(value_kg))
 
 
 def row(*cells: str) -> str:
@@ -33,12 +32,13 @@ def row(*cells: str) -> str:
     return "<tr>" + "".join(f"{CELL}{escape(cell)}</td>" for cell in cells) + "</tr>"
 
 
-def weights_table(left: Weights, right: Weights) -> str:
+def weights_table(left: Weights, right: Weights, lengths: LengthFormat) -> str:
     """Return both corners' masses, what changes unsprung, and what is left to spin up."""
     rows = []
     for name, word in WORDS.items():
         one, other = getattr(left, name), getattr(right, name)
-        rows.append(row(word, kilograms(one), kilograms(other), kilograms(other - one, True)))
+        if one or other:  # a wheel that nobody has weighs nothing, and says nothing
+            rows.append(row(word, lengths.mass(one), lengths.mass(other), change_of(lengths, other - one)))
     spin = [f"{value * 1e3:.1f} g·m²" if math.isfinite(value) else "not known" for value in (left.spin, right.spin)]
     change = ""
     if math.isfinite(left.spin) and left.spin > 0 and math.isfinite(right.spin):

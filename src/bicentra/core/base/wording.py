@@ -3,10 +3,13 @@
 import math
 from fractions import Fraction
 
+from bicentra.core.base.drills import inch_drill
 from bicentra.core.base.finding import Check, Finding, Remedy, Verdict, governing_limit, judge, worst_check
 from bicentra.core.base.limit import Limit
-from bicentra.core.base.quantities import Units, show_length
+from bicentra.core.base.quantities import MASS_KG, Units, show_length
 from bicentra.core.base.records import Record, replace
+
+POUND_KG = float(MASS_KG["lb"])
 
 
 class LengthFormat(Record, frozen=True):
@@ -31,6 +34,25 @@ class LengthFormat(Record, frozen=True):
             return f"{inches} in" if self.units == "in" else f"{shown} ({inches} in)"
         metric = abs(value_mm * 2 - round(value_mm * 2)) < 2e-3
         return f"{shown} ({value_mm:g} mm)" if self.units == "in" and metric else shown
+
+    def drill(self, value_mm: float) -> str:
+        """Return a hole's diameter with its unit, and in inches the drill that makes it: ``Ø 13.5 mm``, ``Ø 0.531 in (17/32)``."""
+        if self.units == "mm" or not math.isfinite(value_mm):
+            return f"Ø {value_mm:.1f} mm" if math.isfinite(value_mm) else "Ø ____"
+        name = inch_drill(value_mm)
+        return f"Ø {value_mm / 25.4:.3f} in" + (f" ({name})" if name else "")
+
+    def bare(self, value_mm: float) -> str:
+        """Return a length without its unit, for a table that names it: ``-62.00``, ``2.441``."""
+        value, digits = (value_mm / 25.4, 3) if self.units == "in" else (value_mm, 2)
+        return f"{round(value, digits) + 0.0:.{digits}f}" if math.isfinite(value_mm) else "____"
+
+    def mass(self, value_kg: float, digits: int = 2) -> str:
+        """Return a mass for reading: ``0.41 kg``, ``0.91 lb``."""
+        if not math.isfinite(value_kg):
+            return "not known"
+        shown, unit = (value_kg / POUND_KG, "lb") if self.units == "in" else (value_kg, "kg")
+        return f"{shown:.{digits}f} {unit}"
 
     def bolt(self, name: str, length_mm: float) -> str:
         """Return a bolt as it is bought: ``M12x1.5 × 35 mm`` and ``3/8-24 × 1.5 in``, whatever the units shown."""

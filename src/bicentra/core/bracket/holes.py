@@ -7,6 +7,7 @@ import shapely
 
 from bicentra.core.base.numbers import UNKNOWN, first_known, is_known, known
 from bicentra.core.base.records import Record, replace
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.stack_up import StackUp
 from bicentra.core.fasteners.joint import Joint, Stack, make_joint, nut_stack
 from bicentra.core.geometry.frame import ClockFrame
@@ -86,17 +87,20 @@ class Hole(Record, frozen=True):
             return math.pi / 4 * (self.recess_diameter**2 - self.drill**2) * self.recess
         return sink_volume(self.recess_diameter, self.drill, self.sink)
 
-    @property
-    def note(self) -> str:
-        """What the workshop does: ``drill Ø 13.5`` or ``tap M12x1.5 (drill Ø 10.5)``."""
+    def told(self, lengths: LengthFormat) -> str:
+        """Return what the workshop does: ``drill Ø 13.5 mm`` or ``tap M12x1.5 (drill Ø 10.5 mm)``."""
         if self.kind == "tapped" and self.thread is not None:
-            return f"tap {self.thread.name} (drill Ø {self.drill:.1f})"
+            return f"tap {self.thread.name} (drill {lengths.drill(self.drill)})"
         if self.slot:
-            return f"slot {self.drill:.1f} × {self.drill + self.slot:.1f}"
-        sunk = f", counterbore Ø {self.recess_diameter:.0f} × {self.recess:.1f}" if self.recess else ""
+            return f"slot {lengths.size(self.drill)} × {lengths.size(self.drill + self.slot)}"
+        sunk = (
+            f", counterbore {lengths.drill(self.recess_diameter)}, {lengths.size(self.recess)} deep"
+            if self.recess
+            else ""
+        )
         if self.sink:
-            sunk = f", countersink {self.sink:g}° to Ø {self.recess_diameter:.1f}"
-        return f"drill Ø {self.drill:.1f}{sunk}"
+            sunk = f", countersink {self.sink:g}° to {lengths.drill(self.recess_diameter)}"
+        return f"drill {lengths.drill(self.drill)}{sunk}"
 
 
 class PlacedJoint(Record, frozen=True):

@@ -24,6 +24,7 @@ class BothSides(Record, frozen=True):
 
     ``differ``: what differs between the corners, in words; nothing when one is the other's mirror image. ``compared``: by
     ``survey`` of both, or by the ``numbers`` written down at both; empty where one of them is not measured.
+    ``other``: the job of the other corner.
     """
 
     here: Bracket
@@ -31,6 +32,7 @@ class BothSides(Record, frozen=True):
     corner: str
     differ: tuple[str, ...]
     compared: str
+    other: Job
 
     @property
     def turned_over(self) -> bool:
@@ -65,7 +67,7 @@ def both_sides(job: Job) -> BothSides:
         twin = with_edits(twin, (*(anew if differ else ()), *theirs.overrides.items()))
     elif told and other is not None:
         twin = with_edits(twin, (*takeover(twin, other).edits, *anew))
-    return BothSides(here, own_bracket(twin).bracket, corner, differ, compared)
+    return BothSides(here, own_bracket(twin).bracket, corner, differ, compared, twin)
 
 
 def parts_of_both(job: Job) -> tuple[MadePart, ...]:

@@ -7,10 +7,13 @@ out, least important first; nothing is ever drawn over another text.
 import math
 from collections.abc import Callable, Iterable
 from functools import partial
+from itertools import pairwise
+
+import numpy as np
 
 from bicentra.core.base.records import Record
 from bicentra.core.drawing.model import Dimension, Drawing, Note
-from bicentra.core.geometry.outline import Point
+from bicentra.core.geometry.outline import FloatArray, Point
 
 Measure = Callable[[str], tuple[float, float]]
 LANE, FIRST_LANE, GAP, ARROW = 22.0, 16.0, 3.0, 7.0
@@ -61,6 +64,16 @@ class Placed(Record, frozen=True):
     ghost: bool = False
 
 
+def along(line: Iterable[Point], scale: float, step: float = 4.0, half: float = 1.0) -> Iterable[Box]:
+    """Yield small boxes along a ``line`` [mm], ``step`` apart and ``half`` wide [units]: what no text shall be written over."""
+    points = [(x * scale, y * scale) for x, y in line]
+    for (x0, y0), (x1, y1) in pairwise(points):
+        count = max(math.ceil(math.hypot(x1 - x0, y1 - y0) / step), 1)
+        for k in range(count + 1):
+            x, y = x0 + (x1 - x0) * k / count, y0 + (y1 - y0) * k / count
+            yield Box(x - half, y - half, x + half, y + half)
+
+
 Try = tuple[Box, Callable[[Box], Placed]]
 """A box that a text may take, and what finishes it there; lines are only worked out for the box that is taken."""
 
@@ -73,7 +86,8 @@ def lay_out(
     ``on_line``: an upright dimension that would have to leave its line is left out, instead of standing beside it.
     ``frame`` is the visible rectangle and ``taken`` what must stay free, both in units with the drawing's origin at 0.
     """
-    boxes = list(taken)
+    boxes: list[Box] = []
+    held = np.array([(box.x0, box.y0, box.x1, box.y1) for box in taken]).reshape(-1, 4)
     placed: list[Placed] = []
     items: list[Dimension | Note] = [*drawing.dimensions, *drawing.notes]
     for item in sorted(items, key=lambda one: (one.rank, isinstance(one, Note))):
@@ -83,11 +97,17 @@ def lay_out(
         for box, finish in tries:
             upright = isinstance(item, Dimension) and abs(item.along[0]) < abs(item.along[1])
             there = box if on_line and upright else _into(box, frame)
-            if there.inside(frame) and not any(there.meets(other) for other in boxes):
+            if there.inside(frame) and not any(there.meets(other) for other in boxes) and not _meets_any(there, held):
                 placed.append(finish(there))
                 boxes.append(there)
                 break
     return tuple(placed)
+
+
+def _meets_any(box: Box, held: FloatArray, gap: float = GAP) -> bool:
+    """Tell whether ``box`` comes closer than ``gap`` to one of ``held`` (n × 4) [units]."""
+    x = (box.x0 < held[:, 2] + gap) & (held[:, 0] < box.x1 + gap)
+    return bool((x & (box.y0 < held[:, 3] + gap) & (held[:, 1] < box.y1 + gap)).any())
 
 
 def _into(box: Box, frame: Box) -> Box:

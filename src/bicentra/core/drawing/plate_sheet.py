@@ -3,13 +3,11 @@
 import math
 
 from bicentra.core.base.errors import ExportError
-from bicentra.core.base.numbers import is_known
 from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat, printable
-from bicentra.core.bracket.cutouts import unplaced
 from bicentra.core.bracket.fold import bend_lines
 from bicentra.core.bracket.model import MadePart
-from bicentra.core.drawing.layout import Box, Measure, Placed, lay_out
+from bicentra.core.drawing.layout import Box, Measure, Placed, along, lay_out
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Shape, Sheet, mirrored, short
 from bicentra.core.drawing.shapes import arrow_head, centre_mark
 from bicentra.core.geometry.outline import Outline, Point
@@ -77,6 +75,7 @@ def plate_sheet(solution: Solution) -> Drawing:
     _more_work(sheet, part, lengths)
     _sizes(sheet, part.outline, lengths)
     _forward(sheet, part.outline.bounds)
+    _wheel_axis(sheet)
     drawing = sheet.finish(part.outline.bounds)
     return mirrored(drawing) if solution.job.is_left else drawing
 
@@ -95,7 +94,13 @@ def _more_work(sheet: Sheet, part: MadePart, lengths: LengthFormat) -> None:
     if part.chamfer and part.outline is not None:
         x, y, _ = part.outline.vertices[0]
         sheet.note(
-            Note((x, y), f"chamfer {part.chamfer:g} × 45° all round, both faces", "bracket", 1, prefer=(1.0, -1.0))
+            Note(
+                (x, y),
+                f"chamfer {lengths.size(part.chamfer)} × 45° all round, both faces",
+                "bracket",
+                1,
+                prefer=(1.0, -1.0),
+            )
         )
     for ends, bend in zip(bend_lines(part), part.bends):
         if len(ends) == 2:
@@ -127,6 +132,12 @@ def _forward(sheet: Sheet, bounds: tuple[float, float, float, float]) -> None:
     sheet.note(Note((middle, y), "front of the vehicle", "forward", 0, prefer=(0.0, 1.0)))
 
 
+def _wheel_axis(sheet: Sheet) -> None:
+    """The axle's centre, where it falls on the sheet: the table's places are counted from it."""
+    centre_mark(sheet, (0.0, 0.0), 7.0, "axis")
+    sheet.note(Note((0.0, 0.0), "wheel axis", "axis", 3, prefer=(0.0, -1.0)))
+
+
 def paper_labels(
     drawing: Drawing, measure: Measure, room: float = 3 * ROOM_MM, above: float | None = None
 ) -> tuple[Placed, ...]:
@@ -137,7 +148,10 @@ def paper_labels(
     x0, y0, x1, y1 = drawing.bounds
     wide, high = room * PT_PER_MM, (room if above is None else above) * PT_PER_MM
     frame = Box(x0 * PT_PER_MM - wide, y0 * PT_PER_MM - high, x1 * PT_PER_MM + wide, y1 * PT_PER_MM + high)
-    return lay_out(drawing, PT_PER_MM, measure, frame, on_line=True)
+    edges = [shape for shape in drawing.shapes if shape.ink in ("outline", "hole")]
+    lines = (piece.points(0.2) for shape in edges for piece in shape.segments())
+    taken = [box for line in lines for box in along(line, PT_PER_MM)]
+    return lay_out(drawing, PT_PER_MM, measure, frame, taken, on_line=True)
 
 
 def content_box(drawing: Drawing, labels: tuple[Placed, ...]) -> Box:
@@ -152,31 +166,12 @@ def content_box(drawing: Drawing, labels: tuple[Placed, ...]) -> Box:
     )
 
 
-def not_ready(solution: Solution) -> str:
-    """Return the line that keeps a fabricator from cutting too early; empty when nothing stops and all is known.
-
-    A plate of which something is not known yet is drawn with a blank there, and is for a trial in card only.
-    """
-    part, missing = solution.part, unplaced(solution.job)
-    unsized = part is not None and not is_known(part.thickness)
-    if unsized or missing or (solution.bracket.shape is not None and solution.bracket.shape.open):
-        what = ", ".join(missing) or ("its thickness" if unsized else "the room for hub and rotor")
-        return f"TRIAL ONLY, in card: {what} {'are' if len(missing) > 1 else 'is'} not known yet"
-    verdicts = [verdict.value for verdict in solution.verdicts]
-    stops, unknown = verdicts.count("stop"), verdicts.count("unknown")
-    said = [
-        f"{count} {'finding says' if count == 1 else 'findings say'} {word}"
-        for count, word in ((stops, "stop"), (unknown, "not known"))
-        if count
-    ]
-    return f"NOT TO CUT FROM YET: {' and '.join(said)}; see the check list" if said else ""
-
-
 def headline(solution: Solution) -> tuple[str, str]:
     """Return the title line and the line that says what plate this is and from where it is seen."""
     job, part = solution.job, sheet_part(solution)
     lengths = job.lengths
     title = f"{printable(job.title)[:120] or 'Untitled job'} · {part.name} · {job.corner.replace('-', ' ')}"
     flat = " · flat pattern" if part.bends else ""
-    seen = f"{lengths.stock(part.thickness)} {printable(part.material) or 'material not stated'} · seen from outboard{flat} · 1 : 1"
+    stock = f"{lengths.stock(part.thickness)} {printable(part.material) or 'material not stated'}"
+    seen = f"{stock} · seen from outboard{flat}, top is up · 1 : 1"
     return title, seen

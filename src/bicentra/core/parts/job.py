@@ -13,6 +13,7 @@ from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.parts import fields as f
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.caliper import Caliper
+from bicentra.core.parts.issued import Issued
 from bicentra.core.parts.materials import SHELVES
 from bicentra.core.parts.rotor import Rotor
 from bicentra.core.parts.survey import Survey
@@ -232,7 +233,17 @@ class BracketDesign:
     dowels: tuple[Dowel, ...] = ()
     pulls: tuple[Pull, ...] = ()
     chamfer_mm: float | None = f.thickness("Chamfer all round, both faces", "0: edges broken only", 0.0)
+    finish: str = f.text("Finish")
+    datum_hole: int | None = f.count("Datum of the drawings: hole", 1, 60)
+    datum_axis_hole: int | None = f.count("Datum's axis runs to hole", 1, 60)
     extra: Extra = field(default_factory=dict, repr=False, hash=False)
+
+    @property
+    def datum(self) -> tuple[int, int] | None:
+        """The two holes that drawings are counted from, where they are chosen."""
+        if self.datum_hole is None or self.datum_axis_hole is None:
+            return None
+        return self.datum_hole, self.datum_axis_hole
 
     @property
     def stock(self) -> tuple[float, ...]:
@@ -273,6 +284,8 @@ class Job:
 
     title: str = f.text("Title")
     notes: str = f.text("Notes")
+    drawn_by: str = f.text("Drawn by")
+    checked_by: str = f.text("Checked by")
     display_units: str = f.choice("Units", ("mm", "in"), "mm")
     corner: str = f.choice("Corner", CORNERS, "front-right")
     hub: Hub = field(default_factory=Hub)
@@ -288,6 +301,7 @@ class Job:
     parking: Parking | None = None
     exact: tuple[str, ...] = ()
     borrowed: tuple[str, ...] = ()
+    issued: tuple[Issued, ...] = ()
     practice: bool = False
     opposite: Opposite | None = None
 

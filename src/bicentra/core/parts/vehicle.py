@@ -13,6 +13,7 @@ from bicentra.core.parts import fields as f
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.caliper import Caliper
 from bicentra.core.parts.fields import KEY, Meaning
+from bicentra.core.parts.issued import Issued
 from bicentra.core.parts.job import CORNERS, BracketDesign, Extra, Fit, Hub, Knuckle, Parking
 from bicentra.core.parts.rotor import Rotor
 from bicentra.core.parts.survey import PartMeasure, Survey
@@ -199,12 +200,17 @@ class Corner:
 
 @dataclass(frozen=True, kw_only=True)
 class Vehicle:
-    """What the job file holds. ``corner``: the one that is worked on. ``practice``: invented, to try things out on."""
+    """What the job file holds. ``corner``: the one that is worked on. ``issued``: what was given out to be cut.
+
+    ``practice``: invented, to try things out on.
+    """
 
     format: str = "bicentra.job"
     version: int = 2
     title: str = f.text("Title")
     notes: str = f.text("Notes")
+    drawn_by: str = f.text("Drawn by")
+    checked_by: str = f.text("Checked by")
     display_units: str = f.choice("Units", ("mm", "in"), "mm")
     corner: str = f.choice("Corner", CORNERS, "front-right")
     vehicle: Chassis = field(default_factory=Chassis)
@@ -212,5 +218,6 @@ class Vehicle:
     corners: Mapping[str, Corner] = field(default_factory=dict, hash=False)
     limits: Mapping[str, float] = field(default_factory=dict, hash=False)
     book: Mapping[str, Any] = field(default_factory=dict, hash=False)
+    issued: tuple[Issued, ...] = ()
     practice: bool = False
     extra: Extra = field(default_factory=dict, repr=False, hash=False)

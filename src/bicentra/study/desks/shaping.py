@@ -134,7 +134,7 @@ def lighten(solution: Solution, target_kg: float) -> tuple[Edit, ...]:
     if part is None or part.outline is None or material is None or not is_known(part.mass_kg):
         raise ExportError("the plate's outline, thickness and material have to be known before it can be lightened")
     if part.mass_kg <= target_kg:
-        raise ExportError(f"the plate weighs {part.mass_kg:.3f} kg already: ask for less")
+        raise ExportError(f"the plate weighs {job.lengths.mass(part.mass_kg, 3)} already: ask for less")
     area, found = 0.0, tuple[Cutout, ...]()
     for _ in range(LIGHTEN_TRIES):  # a milled plate loses less by a hole where it is thin
         now = _weighed(job, found, part.mass_kg)

@@ -2,12 +2,19 @@
 
 from collections.abc import Callable
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.records import Record
+from bicentra.core.drawing.imprint import BLANK, CutMark, Imprint, cut_mark
 from bicentra.core.drawing.plate_sheet import CAUTION
+from bicentra.core.parts.job import Job
 from bicentra.core.solution import Solution
 from bicentra.study.document.store import shown, write_atomic
+from bicentra.study.papers.note import write_note
+
+if TYPE_CHECKING:
+    from bicentra.formats.dxf_cutting import Told
 
 THIN = 1 / 3
 """How thick a quick trial piece is, as a share of the part: for outline and holes, not for the stack."""
@@ -20,135 +27,151 @@ class Paper(Record, frozen=True):
 
     ``kind``: its flag and the name of its action. ``title``: in the save dialog. ``flag``: what ``export --help`` says. ``menu``:
     its entry, with ``key`` and ``tip``; entries of one ``group`` have a menu of their own. ``of_plate``: it shows the plate.
+    ``cuts``: metal is cut by it, so its revision is kept. ``ready``: raises ``ExportError`` where it does not apply, at once.
     """
 
     kind: str
     title: str
     flag: str
     menu: str
-    make: Callable[[Solution, Report], bytes]
+    make: Callable[[Solution, Report, Imprint], bytes]
     ending: str
     key: str = ""
     tip: str = ""
     group: str = ""
     of_plate: bool = False
+    cuts: bool = False
+    ready: Callable[[Solution], object] | None = None
 
 
-def _pdf(solution: Solution, report: Report) -> bytes:
+def _pdf(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     from bicentra.formats.pdf import plate_pdf
 
-    return plate_pdf(solution, report=report)
+    return plate_pdf(solution, report=report, imprint=imprint)
 
 
-def _dxf(solution: Solution, report: Report) -> bytes:
+def _dxf(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     from bicentra.formats.dxf import plate_dxf
 
     del report
-    return plate_dxf(solution)
+    return plate_dxf(solution, imprint)
 
 
-def _svg(solution: Solution, report: Report) -> bytes:
+def _svg(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     from bicentra.formats.svg import plate_svg
 
     del report
-    return plate_svg(solution)
+    return plate_svg(solution, imprint)
 
 
-def _csv(solution: Solution, report: Report) -> bytes:
+def _csv(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     from bicentra.formats.csv_table import plate_csv
 
-    del report
+    del report, imprint
     return plate_csv(solution)
 
 
-def _card(solution: Solution, report: Report) -> bytes:
+def _card(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     from bicentra.formats.pdf_card import card_pdf
 
     del report
-    return card_pdf(solution)
+    return card_pdf(solution, imprint=imprint)
 
 
-def _drilling(solution: Solution, report: Report) -> bytes:
+def _drilling(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     from bicentra.formats.pdf_redrill import rotor_drilling_pdf
 
     del report
-    return rotor_drilling_pdf(solution.job)
+    return rotor_drilling_pdf(solution.job, imprint=imprint)
 
 
-def _step(solution: Solution, report: Report) -> bytes:
+def _step(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     from bicentra.study.papers.solids import solid_file
 
-    return solid_file(solution.job, "step", report)
+    del imprint
+    return solid_file(solution.job, "step", report, cut_mark(solution))
 
 
-def _stl(solution: Solution, report: Report) -> bytes:
+def _stl(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     from bicentra.study.papers.solids import solid_file
 
-    return solid_file(solution.job, "stl", report)
+    del imprint
+    return solid_file(solution.job, "stl", report, cut_mark(solution))
 
 
-def _threemf(solution: Solution, report: Report) -> bytes:
+def _threemf(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     from bicentra.study.papers.solids import solid_file
 
-    return solid_file(solution.job, "3mf", report)
+    del imprint
+    return solid_file(solution.job, "3mf", report, cut_mark(solution))
 
 
-def _workshop(solution: Solution, report: Report) -> bytes:
+def _workshop(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     from bicentra.study.papers.solids import workshop_file
 
-    return workshop_file(solution.job, report)
+    return workshop_file(solution.job, report, mark=cut_mark(solution), imprint=imprint)
 
 
-def _cut(solution: Solution, report: Report) -> bytes:
+def _cut(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     from bicentra.formats.dxf_cutting import cutting_dxf
     from bicentra.study.papers.solids import parts_to_make
 
     del report
-    return cutting_dxf(parts_to_make(solution.job), solution.job.is_left)
+    told = _told(solution.job, cut_mark(solution), imprint)
+    return cutting_dxf(parts_to_make(solution.job), solution.job.is_left, told)
 
 
-def _trial(solution: Solution, report: Report) -> bytes:
+def _told(job: Job, mark: CutMark, imprint: Imprint) -> "Told":
+    from bicentra.formats.dxf_cutting import Told
+
+    return Told(job.title or "Untitled job", job.lengths, mark, imprint, job.bracket.datum)
+
+
+def _trial(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     from bicentra.study.papers.solids import trial_file
 
-    return trial_file(solution.job, report)
+    del imprint
+    return trial_file(solution.job, report, mark=cut_mark(solution))
 
 
-def _trial_thin(solution: Solution, report: Report) -> bytes:
+def _trial_thin(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     from bicentra.study.papers.solids import trial_file
 
-    return trial_file(solution.job, report, THIN)
+    del imprint
+    return trial_file(solution.job, report, THIN, cut_mark(solution))
 
 
-def _step_both(solution: Solution, report: Report) -> bytes:
-    from bicentra.study.papers.solids import step_of_both
+def _step_both(solution: Solution, report: Report, imprint: Imprint) -> bytes:
+    from bicentra.study.papers.solids import both_mark, step_of_both
 
-    return step_of_both(solution.job, report)
-
-
-def _workshop_both(solution: Solution, report: Report) -> bytes:
-    from bicentra.study.papers.solids import workshop_file
-
-    return workshop_file(solution.job, report, both=True)
+    del imprint
+    return step_of_both(solution.job, report, both_mark(solution))
 
 
-def _cut_both(solution: Solution, report: Report) -> bytes:
+def _workshop_both(solution: Solution, report: Report, imprint: Imprint) -> bytes:
+    from bicentra.study.papers.solids import both_mark, workshop_file
+
+    return workshop_file(solution.job, report, True, both_mark(solution), imprint)
+
+
+def _cut_both(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     from bicentra.formats.dxf_cutting import cutting_dxf
-    from bicentra.study.papers.solids import both_parts
+    from bicentra.study.papers.solids import both_mark, both_parts
 
     del report
-    return cutting_dxf(both_parts(solution.job))
+    return cutting_dxf(both_parts(solution.job), told=_told(solution.job, both_mark(solution), imprint))
 
 
-def _parts(solution: Solution, report: Report) -> bytes:
+def _parts(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     from bicentra.formats.parts_list_csv import parts_list_csv
     from bicentra.study.papers.solids import parts_to_make
 
-    del report
+    del report, imprint
     parts_to_make(solution.job)
     return parts_list_csv(solution)
 
 
-def _assembly(solution: Solution, report: Report) -> bytes:
+def _assembly(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     from bicentra.core.drawing.parts_list import parts_list
     from bicentra.core.drawing.solid_scene import solid_scene
     from bicentra.formats.pdf_assembly import assembly_pdf
@@ -157,14 +180,33 @@ def _assembly(solution: Solution, report: Report) -> bytes:
     del report
     parts_to_make(solution.job)
     items = parts_list(solution)
-    return assembly_pdf(solid_scene(solution), items, solution.job.title or "Untitled job")
+    title = solution.job.title or "Untitled job"
+    return assembly_pdf(solid_scene(solution), items, title, cut_mark(solution), imprint)
 
 
-def _chart(solution: Solution, report: Report) -> bytes:
+def _chart(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     from bicentra.formats.pdf_chart import chart_pdf
 
     del report
-    return chart_pdf(solution.job)
+    return chart_pdf(solution, imprint)
+
+
+def _whole(solution: Solution) -> object:
+    from bicentra.study.papers.solids import parts_to_make
+
+    return parts_to_make(solution.job)
+
+
+def _charted(solution: Solution) -> object:
+    from bicentra.core.drawing.bushing_chart import bushing_chart
+
+    return bushing_chart(solution.job)
+
+
+def _drillable(solution: Solution) -> object:
+    from bicentra.formats.pdf_redrill import drilling_plan
+
+    return drilling_plan(solution.job)
 
 
 TRIAL, BOTH = "Trial piece for a printer", "Both sides of the axle"
@@ -181,6 +223,7 @@ PAPERS: dict[str, Paper] = {
             "Ctrl+P",
             "For marking out and trying in card",
             of_plate=True,
+            cuts=True,
         ),
         Paper(
             "workshop",
@@ -191,6 +234,8 @@ PAPERS: dict[str, Paper] = {
             "-workshop.pdf",
             "Ctrl+W",
             "Each made part on its sheet",
+            cuts=True,
+            ready=_whole,
         ),
         Paper(
             "assembly",
@@ -199,6 +244,7 @@ PAPERS: dict[str, Paper] = {
             "Assembly, pulled apart, with its parts list (PDF)…",
             _assembly,
             "-assembly.pdf",
+            ready=_whole,
         ),
         Paper(
             "dxf",
@@ -210,6 +256,7 @@ PAPERS: dict[str, Paper] = {
             "Ctrl+D",
             "For a laser or water-jet shop",
             of_plate=True,
+            cuts=True,
         ),
         Paper(
             "cut",
@@ -218,8 +265,10 @@ PAPERS: dict[str, Paper] = {
             "Cutting file of the bracket, a layer an operation (DXF)…",
             _cut,
             "-cut.dxf",
+            cuts=True,
+            ready=_whole,
         ),
-        Paper("svg", "Drawing", "drawing", "Drawing (SVG)…", _svg, "-plate.svg", of_plate=True),
+        Paper("svg", "Drawing", "drawing", "Drawing (SVG)…", _svg, "-plate.svg", of_plate=True, cuts=True),
         Paper("csv", "Hole table", "hole table", "Hole table (CSV)…", _csv, "-plate.csv", of_plate=True),
         Paper(
             "parts",
@@ -229,6 +278,7 @@ PAPERS: dict[str, Paper] = {
             _parts,
             "-parts.csv",
             tip="Made, bought, used again, missing",
+            ready=_whole,
         ),
         Paper(
             "card",
@@ -247,6 +297,7 @@ PAPERS: dict[str, Paper] = {
             _drilling,
             "-drilling.pdf",
             tip="Where rotor and hub have different patterns",
+            ready=_drillable,
         ),
         Paper(
             "chart",
@@ -256,6 +307,7 @@ PAPERS: dict[str, Paper] = {
             _chart,
             "-bushings.pdf",
             tip="Where eccentric bushings are pressed in",
+            ready=_charted,
         ),
         Paper(
             "step",
@@ -265,6 +317,8 @@ PAPERS: dict[str, Paper] = {
             _step,
             "-bracket.step",
             tip="For a mill or another program",
+            cuts=True,
+            ready=_whole,
         ),
         Paper(
             "trial",
@@ -275,6 +329,7 @@ PAPERS: dict[str, Paper] = {
             "-trial.3mf",
             tip="For a printer; says that it is not the part",
             group=TRIAL,
+            ready=_whole,
         ),
         Paper(
             "trial-thin",
@@ -285,6 +340,7 @@ PAPERS: dict[str, Paper] = {
             "-trial-thin.3mf",
             tip="Quickly printed: for outline and holes, not for the stack",
             group=TRIAL,
+            ready=_whole,
         ),
         Paper(
             "stl",
@@ -295,8 +351,18 @@ PAPERS: dict[str, Paper] = {
             "-bracket.stl",
             tip="For a printer",
             group=TRIAL,
+            ready=_whole,
         ),
-        Paper("3mf", "Trial piece (3MF)", "the same with names", "Plain (3MF)…", _threemf, "-bracket.3mf", group=TRIAL),
+        Paper(
+            "3mf",
+            "Trial piece (3MF)",
+            "the same with names",
+            "Plain (3MF)…",
+            _threemf,
+            "-bracket.3mf",
+            group=TRIAL,
+            ready=_whole,
+        ),
         Paper(
             "workshop-both",
             "Workshop drawings of both sides",
@@ -305,6 +371,8 @@ PAPERS: dict[str, Paper] = {
             _workshop_both,
             "-both-sides.pdf",
             group=BOTH,
+            cuts=True,
+            ready=_whole,
         ),
         Paper(
             "cut-both",
@@ -314,6 +382,8 @@ PAPERS: dict[str, Paper] = {
             _cut_both,
             "-both-sides.dxf",
             group=BOTH,
+            cuts=True,
+            ready=_whole,
         ),
         Paper(
             "step-both",
@@ -324,6 +394,8 @@ PAPERS: dict[str, Paper] = {
             "-both-sides.step",
             tip="Mirror images, or two parts where the surveys differ",
             group=BOTH,
+            cuts=True,
+            ready=_whole,
         ),
     )
 }
@@ -331,9 +403,15 @@ PAPERS: dict[str, Paper] = {
 
 
 def ready_problem(solution: Solution, kind: str) -> str:
-    """Return why the paper of ``kind`` cannot be made yet; empty when it can, as far as can be told beforehand."""
-    if PAPERS[kind].of_plate and solution.part is None:
+    """Return why the paper of ``kind`` does not apply or cannot be made yet; empty when it can, as far as can be told."""
+    paper = PAPERS[kind]
+    if paper.of_plate and solution.part is None:
         return f"There is no plate to draw: {solution.bracket.fault or solution.bracket.title}."
+    try:
+        if paper.ready is not None:
+            paper.ready(solution)
+    except ExportError as reason:
+        return f"{paper.title}: {reason}."
     return ""
 
 
@@ -343,21 +421,28 @@ def _go_on(part: float, text: str) -> bool:
 
 
 def write_paper(
-    kind: str, solution: Solution, path: Path, report: Report = _go_on, job_file: Path | None = None
+    kind: str,
+    solution: Solution,
+    path: Path,
+    report: Report = _go_on,
+    job_file: Path | None = None,
+    imprint: Imprint = BLANK,
 ) -> bool:
     """Write the paper of ``kind`` to ``path``, whole or not at all; False when it was cancelled.
 
-    Raises ``ExportError`` when the job has no plate yet, or ``path`` is a job's own file, and ``StoreError`` when the file
-    cannot be written.
+    Beside a mesh, which has no room for words, a note says what keeps metal from being cut. Raises ``ExportError`` when the job
+    has no plate yet, or ``path`` is a job's own file, and ``StoreError`` when a file cannot be written.
     """
     if path.name.endswith(JOB_SUFFIX) or (job_file is not None and _same_file(path, job_file)):
         raise ExportError(f"{shown(path)}: that is a job's own file; choose another name for the paper")
     if not report(0.05, ""):
         return False
-    data = PAPERS[kind].make(solution, report)
+    data = PAPERS[kind].make(solution, report, imprint)
     if not data or not report(0.95, ""):
         return False
     write_atomic(path, data)
+    if kind == "stl":
+        write_note(path, cut_mark(solution))
     report(1.0, "")
     return True
 

@@ -9,13 +9,17 @@ from pathlib import Path
 
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.numbers import is_known
+from bicentra.core.base.records import replace
 from bicentra.core.beside import beside
 from bicentra.core.bracket.cutouts import unplaced
 from bicentra.core.bracket.families.table import family_of
 from bicentra.core.bracket.model import MadePart
-from bicentra.core.certainty.both_sides import parts_of_both
+from bicentra.core.certainty.both_sides import both_sides, parts_of_both
+from bicentra.core.drawing.datum import datum_of
+from bicentra.core.drawing.imprint import BLANK, CLEAR, CutMark, Imprint, cut_mark, worse
 from bicentra.core.parts.job import Job
 from bicentra.core.proposals import own_bracket
+from bicentra.core.solution import Solution, solve
 from bicentra.formats.solid_worker import Order
 
 Report = Callable[[float, str], bool]
@@ -27,7 +31,7 @@ def parts_to_make(job: Job) -> tuple[MadePart, ...]:
     """Return everything that is made for ``job``. Raises ``ExportError`` when there is nothing to make, or a part is not whole."""
     own = own_bracket(job)
     if not own.bracket.parts:
-        raise ExportError(f"{own.title}: there is no part to draw or to make. {own.why}")
+        raise ExportError(f"{own.title}: there is no part to draw or to make. {own.bracket.why}")
     missing = unplaced(job)
     if missing:
         raise ExportError(
@@ -42,22 +46,22 @@ def parts_to_make(job: Job) -> tuple[MadePart, ...]:
     return (*own.bracket.parts, *(more.bracket.parts if more is not None else ()))
 
 
-def solid_file(job: Job, kind: str, report: Report) -> bytes:
+def solid_file(job: Job, kind: str, report: Report, mark: CutMark = CLEAR) -> bytes:
     """Return the file of ``kind`` (step, stl, 3mf) with the parts of the job's bracket family; nothing when cancelled.
 
     Raises ``ExportError`` when the family has no parts for this job, or the worker fails.
     """
-    return _asked(kind, parts_to_make(job), job.is_left, report)
+    return _worked(Order(kind, parts_to_make(job), job.is_left, "", mark=mark.line), report)
 
 
-def trial_file(job: Job, report: Report, thickness: float = 1.0) -> bytes:
+def trial_file(job: Job, report: Report, thickness: float = 1.0, mark: CutMark = CLEAR) -> bytes:
     """Return the parts as a 3MF trial piece with words raised on it, ``thickness`` times as thick. Raises ``ExportError``."""
-    return _asked("trial", parts_to_make(job), job.is_left, report, thickness)
+    return _worked(Order("trial", parts_to_make(job), job.is_left, "", thickness, mark.line), report)
 
 
-def step_of_both(job: Job, report: Report) -> bytes:
+def step_of_both(job: Job, report: Report, mark: CutMark = CLEAR) -> bytes:
     """Return the STEP file with the parts of both corners of the axle, each under its side's name. Raises ``ExportError``."""
-    return _asked("step", both_parts(job), False, report)
+    return _worked(Order("step", both_parts(job), False, "", mark=mark.line), report)
 
 
 def both_parts(job: Job) -> tuple[MadePart, ...]:
@@ -66,30 +70,43 @@ def both_parts(job: Job) -> tuple[MadePart, ...]:
     return parts_of_both(job)
 
 
-def workshop_file(job: Job, report: Report, both: bool = False) -> bytes:
+def both_mark(solution: Solution) -> CutMark:
+    """Return what forbids cutting parts of both corners: what is asked of this one, and of the other with its own bracket."""
+    return worse(cut_mark(solution, both=True), cut_mark(solve(both_sides(solution.job).other), both=True))
+
+
+def workshop_file(
+    job: Job, report: Report, both: bool = False, mark: CutMark = CLEAR, imprint: Imprint = BLANK
+) -> bytes:
     """Return the workshop drawings of the job's bracket family, or of ``both`` corners', as PDF; nothing when cancelled.
 
     Raises ``ExportError``.
     """
-    from bicentra.formats.pdf_workshop import Heading, workshop_pdf
+    from bicentra.formats.pdf_title_block import Heading
+    from bicentra.formats.pdf_workshop import workshop_pdf
 
     own = parts_to_make(job)
     parts = both_parts(job) if both else own
-    found = _asked("views", parts, job.is_left and not both, report)
+    left = job.is_left and not both
+    datums = tuple(datum_of(part, job.bracket.datum, left) for part in parts)
+    turns = tuple(datum.seen if datum is not None else None for datum in datums)
+    found = _worked(Order("views", parts, left, "", turns=turns), report)
     if not found:
         return b""
     views = pickle.loads(found)
     corner = f"both corners, {job.corner.split('-')[0]}" if both else job.corner.replace("-", " ")
-    heading = Heading(job.title or "Untitled job", corner, family_of(job).title, "A")
-    return workshop_pdf(parts, views, heading, job.lengths)
-
-
-def _asked(kind: str, parts: tuple[MadePart, ...], mirrored: bool, report: Report, thickness: float = 1.0) -> bytes:
-    with tempfile.TemporaryDirectory() as folder:
-        return _worked(Order(kind, parts, mirrored, str(Path(folder) / f"solid.{kind}"), thickness), report)
+    title = job.title or "Untitled job"
+    heading = Heading(title, corner, family_of(job).title, job.bracket.finish, mark, imprint)
+    return workshop_pdf(parts, views, datums, heading, job.lengths)
 
 
 def _worked(order: Order, report: Report) -> bytes:
+    """Return what the worker makes of ``order``, in a folder of its own; nothing when cancelled. Raises ``ExportError``."""
+    with tempfile.TemporaryDirectory() as folder:
+        return _made(replace(order, path=str(Path(folder) / f"solid.{order.kind}")), report)
+
+
+def _made(order: Order, report: Report) -> bytes:
     words = [sys.executable, "-m", "bicentra.formats.solid_worker"]
     with subprocess.Popen(words, stdin=subprocess.PIPE, stdout=subprocess.DEVNULL, stderr=subprocess.PIPE) as worker:
         try:

@@ -55,8 +55,8 @@ def axle_end_plate(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Brack
     if thick + step < LEAST_FLOOR_MM:
         why = f"The ears lie {lengths.gap(step)} inside the face of a plate {lengths.size(thick)} thick: milling leaves no floor."
         return (refused(AXLE_END, job, why),)
-    own = [Bore(f"retainer {k + 1}", place, drill, f"drill Ø {drill:.1f}") for k, place in enumerate(places)]
-    bores = (*own, *(bore_of(hole, -out) for hole in ears))
+    own = [Bore(f"retainer {k + 1}", place, drill, f"drill {lengths.drill(drill)}") for k, place in enumerate(places)]
+    bores = (*own, *(bore_of(hole, -out, lengths) for hole in ears))
     back = "takes the backing plate's place" if lost is not None else "lifts the retainer by as much"
     why = f"{lengths.stock(thick)} plate on {len(places)} retainer bolts, bore {lengths.size(bore)}; it {back}."
     if 0.005 <= step < LEAST_SPACER_MM:

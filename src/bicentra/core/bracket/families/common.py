@@ -96,7 +96,7 @@ def plate_part(assembly: Assembly, shape: PlateShape, name: str, processes: tupl
     size = known(job.bracket.chamfer_mm) if job.bracket.chamfer_mm else 0.0
     gone = math.fsum(hole.sunk_volume for hole in assembly.holes)
     gone += chamfer_volume(shape.outline, size) if shape.outline is not None else 0.0
-    bores = (*(bore_of(hole, heads[hole.feature[:3]]) for hole in assembly.holes), *dowels_of(job))
+    bores = (*(bore_of(hole, heads[hole.feature[:3]], job.lengths) for hole in assembly.holes), *dowels_of(job))
     volume = net_area(job, assembly.holes, shape) * stack_up.thickness - gone
     return MadePart(
         name, "plate", assembly.job.bracket.material or "", stack_up.thickness, volume,
@@ -114,18 +114,18 @@ def net_area(job: Job, holes: tuple[Hole, ...], shape: PlateShape) -> float:
     return shape.outline.area - gone - (shape.window.area if shape.window else 0.0) - sum(c.area for c in shape.cutouts)
 
 
-def bore_of(hole: Hole, face: float) -> Bore:
+def bore_of(hole: Hole, face: float, lengths: LengthFormat) -> Bore:
     """Return a hole of the plate as a bore [mm]; ``face``: from which its bolt's head enters."""
     tapped = hole.thread.name if hole.kind == "tapped" and hole.thread is not None else ""
     sink = Sink(hole.recess_diameter, hole.sink, face) if hole.sink else None
-    return Bore(hole.name, hole.centre, hole.drill, hole.note, tapped, hole.slot, hole.way, sink, hole.feature)
+    return Bore(hole.name, hole.centre, hole.drill, hole.told(lengths), tapped, hole.slot, hole.way, sink, hole.feature)
 
 
 def dowels_of(job: Job) -> tuple[Bore, ...]:
     """Return the holes of the dowels that are placed."""
     return tuple(
         Bore(f"dowel {k}", (known(pin.x_mm), known(pin.y_mm)), known(pin.diameter_mm),
-             f"ream Ø {known(pin.diameter_mm):g} H7 when set")
+             f"ream Ø {job.lengths.size(known(pin.diameter_mm))} H7 when set")
         for k, pin in enumerate(job.bracket.dowels, 1)
         if is_known(pin.x_mm, pin.y_mm, pin.diameter_mm)
     )  # fmt: skip

@@ -48,7 +48,7 @@ def weld_on(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...
         return (refused(WELD_ON, job, str(error)),)
     along = saddle_length(outline, saddle)
     outward = -1.0 if job.caliper.ear_seat == "inboard" else 1.0
-    bores = tuple(bore_of(hole, outward) for hole in ears)
+    bores = tuple(bore_of(hole, outward, lengths) for hole in ears)
     z0 = min(line.ear_face_z, line.ear_face_z + outward * thick)
     ears_up, top_up = lengths.size(height), lengths.size(top)
     why = f"{lengths.stock(thick)} tab from the {lengths.size(tube)} tube: ears {ears_up} above it, pad top {top_up}. "

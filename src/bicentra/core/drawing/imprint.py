@@ -1,0 +1,104 @@
+"""What every paper and file says of itself: whether metal may be cut from it and why not, date, names, revision."""
+
+from collections.abc import Iterable
+
+from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.numbers import is_known
+from bicentra.core.base.records import Record
+from bicentra.core.base.registry import kind_of
+from bicentra.core.base.wording import printable
+from bicentra.core.bracket.cutouts import unplaced
+from bicentra.core.solution import Solution
+
+NOT_TO_CUT, TRIAL_ONLY = "NOT TO CUT", "TRIAL ONLY"
+MOST_REASONS = 6
+"""How many reasons a line names; the check list has them all."""
+
+
+class CutMark(Record, frozen=True):
+    """Whether metal may be cut: ``word`` is empty where it may; ``reasons`` in full, the worst first; ``because`` leads them in."""
+
+    word: str = ""
+    because: str = ""
+    reasons: tuple[str, ...] = ()
+
+    @property
+    def line(self) -> str:
+        """The mark with its reasons on one line; empty where metal may be cut."""
+        return self.told(MOST_REASONS)
+
+    def told(self, most: int) -> str:
+        """Return the line with no more than ``most`` reasons by name, the others counted."""
+        if not self.word:
+            return ""
+        left = len(self.reasons) - most
+        more = f", and {left} more: see the check list" if left > 0 else ""
+        return f"{self.word}. {self.because}: {', '.join(self.reasons[:most])}{more}"
+
+
+CLEAR = CutMark()
+PLAYED = "the numbers of a practice job are played, not measured"
+
+
+class Imprint(Record, frozen=True):
+    """When and by whom a paper was made; every field may be empty. ``changed``: what its revision changed."""
+
+    date: str = ""
+    drawn: str = ""
+    checked: str = ""
+    revision: str = ""
+    changed: str = ""
+
+    @property
+    def line(self) -> str:
+        """Everything that is said, on one line."""
+        rev = f"revision {self.revision}" + (f" ({self.changed})" if self.changed else "")
+        names = (
+            (f"drawn by {self.drawn}", self.drawn),
+            (f"checked by {self.checked}", self.checked),
+            (rev, self.revision),
+        )
+        return " · ".join([*([self.date] if self.date else []), *(text for text, there in names if there)])
+
+
+BLANK = Imprint()
+
+
+def cut_mark(solution: Solution, both: bool = False) -> CutMark:
+    """Return the mark of what is made for ``solution``: a stop forbids metal, what is not known leaves a trial piece.
+
+    ``both``: parts of both corners are on the paper, so what is asked of the other corner counts as well.
+    """
+    return mark_of(solution.findings, _unplaced(solution), solution.job.practice, both)
+
+
+def mark_of(findings: Iterable[Finding], unplaced: tuple[str, ...], practice: bool, both: bool = False) -> CutMark:
+    """Return the mark that ``findings`` leave, with what is not placed yet in front of what is not known."""
+    counted = [finding for finding in findings if both or not kind_of(finding.id).elsewhere]
+    stops = _titles(counted, Verdict.STOP)
+    if stops or practice:
+        return CutMark(
+            NOT_TO_CUT, "These say stop" if stops else "Practice", (*stops, *((PLAYED,) if practice else ()))
+        )
+    unknown = (*unplaced, *_titles(counted, Verdict.UNKNOWN))
+    return CutMark(TRIAL_ONLY, "Not known yet", unknown) if unknown else CLEAR
+
+
+def worse(one: CutMark, other: CutMark) -> CutMark:
+    """Return the mark of a paper on which the parts of both stand."""
+    if one.word == other.word:
+        return CutMark(one.word, one.because, tuple(dict.fromkeys((*one.reasons, *other.reasons))))
+    return max((one, other), key=lambda mark: ("", TRIAL_ONLY, NOT_TO_CUT).index(mark.word))
+
+
+def _titles(findings: Iterable[Finding], verdict: Verdict) -> tuple[str, ...]:
+    return tuple(dict.fromkeys(finding.title for finding in findings if finding.verdict is verdict))
+
+
+def _unplaced(solution: Solution) -> tuple[str, ...]:
+    """Return what the plate is drawn without: cutouts without a place, its thickness, the room for what turns."""
+    part, missing = solution.part, tuple(printable(name) for name in unplaced(solution.job))
+    if part is not None and not is_known(part.thickness):
+        missing = (*missing, "Thickness of the plate")
+    shape = solution.bracket.shape
+    return (*missing, "Room for hub and rotor") if shape is not None and shape.open else missing

@@ -1,0 +1,91 @@
+"""Revisions: a letter that rises whenever what is made has changed since papers of it were given out, and what changed."""
+
+import math
+from collections.abc import Mapping
+
+from bicentra.core.base.wording import LengthFormat
+from bicentra.core.bracket.model import MadePart
+from bicentra.core.parts.issued import Issued
+from bicentra.core.solution import Solution
+
+LETTERS = "ABCDEFGHJKLMNPRTUVWY"
+"""Letters of revisions: those that are taken for figures or for each other are not among them (ASME Y14.35, from memory)."""
+SAME_MM = 0.005
+MOST_TOLD = 4
+
+
+def sizes_of(part: MadePart, number: int) -> dict[str, float]:
+    """Return every size of a made part that a change of it shows in [mm, mm2], by name."""
+    name = f"part {number}"
+    found = {f"{name}: thickness": part.thickness, f"{name}: count": float(part.count)}
+    if part.outline is not None:
+        found |= {f"{name}: outline's area": part.outline.area, f"{name}: outline's length": part.outline.perimeter}
+    else:
+        found |= {f"{name}: outside": part.outer, f"{name}: bore": part.inner, f"{name}: eccentricity": part.offset}
+    for k, bore in enumerate(part.bores, 1):
+        hole = f"{name}: hole {k}"
+        found |= {f"{hole} forward": bore.centre[0], f"{hole} up": bore.centre[1], f"{hole} drill": bore.drill}
+        found |= {f"{hole} slot": bore.slot, f"{hole} sunk": bore.depth}
+    for k, cutout in enumerate(part.cutouts, 1):
+        found |= {f"{name}: cutout {k} area": cutout.area}
+        found |= dict(zip((f"{name}: cutout {k} forward", f"{name}: cutout {k} up"), cutout.centroid))
+    for k, pocket in enumerate(part.pockets, 1):
+        found[f"{name}: milled {k}"] = pocket.depth * pocket.face
+    for k, bend in enumerate(part.bends, 1):
+        found |= {f"{name}: bend {k} angle": bend.angle, f"{name}: bend {k} radius": bend.radius}
+    found[f"{name}: chamfer"] = part.chamfer
+    return {key: round(value, 4) + 0.0 for key, value in found.items() if math.isfinite(value)}
+
+
+def next_letter(before: str) -> str:
+    """Return the revision after ``before``: A first, AA after the last letter."""
+    if not before:
+        return LETTERS[0]
+    head, last = before[:-1], LETTERS.find(before[-1])
+    if last < 0:
+        return before + LETTERS[0]
+    return (
+        head + LETTERS[last + 1]
+        if last + 1 < len(LETTERS)
+        else (next_letter(head) if head else LETTERS[0]) + LETTERS[0]
+    )
+
+
+def revision(solution: Solution, date: str) -> Issued:
+    """Return the revision of what ``solution`` makes: the last one given out where nothing changed since, else the next."""
+    job = solution.job
+    sizes: dict[str, float] = {}
+    for number, part in enumerate(solution.parts, 1):
+        sizes |= sizes_of(part, number)
+    material = ", ".join(dict.fromkeys(part.material for part in solution.parts))
+    last = next((one for one in reversed(job.issued) if one.corner == job.corner), None)
+    if last is None:
+        return Issued(corner=job.corner, revision=LETTERS[0], date=date, material=material, sizes=sizes)
+    told = changes(last, sizes, material, job.lengths)
+    if not told:
+        return last
+    letter = next_letter(last.revision)
+    return Issued(corner=job.corner, revision=letter, date=date, changed=told, material=material, sizes=sizes)
+
+
+def changes(last: Issued, sizes: Mapping[str, float], material: str, lengths: LengthFormat) -> str:
+    """Say what differs from the ``last`` that was given out; empty where nothing does; ``sizes`` as in it [mm, mm2]."""
+    told = (
+        [] if material == last.material else [f"material {last.material or 'not stated'} to {material or 'not stated'}"]
+    )
+    for key in dict.fromkeys((*last.sizes, *sizes)):
+        one, two = last.sizes.get(key), sizes.get(key)
+        if one is None or two is None:
+            told.append(f"{key} {'new' if one is None else 'gone'}")
+        elif abs(one - two) > SAME_MM:
+            told.append(f"{key} {_shown(key, one, lengths)} to {_shown(key, two, lengths)}")
+    left = len(told) - MOST_TOLD
+    return "; ".join([*told[:MOST_TOLD], *([f"and {left} more"] if left > 0 else [])])
+
+
+def _shown(key: str, value: float, lengths: LengthFormat) -> str:
+    if key.endswith("count"):
+        return f"{value:g}"
+    if key.endswith("area"):
+        return f"{value:.0f} mm²" if lengths.units == "mm" else f"{value / 25.4**2:.3f} in²"
+    return f"{value:g}°" if key.endswith("angle") else lengths.size(value)
