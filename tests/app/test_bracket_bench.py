@@ -86,7 +86,7 @@ def test_bolts_in_their_stacks(window: MainWindow, bench: BracketBench, qtbot: Q
     type_over(bench, label.edits, "35", qtbot)
     assert window.study.job.bracket.caliper_bolt_length_mm == 35.0 and bench.shaper.field.editor is None
     type_over(bench, "bracket.lug_washers", "two", qtbot)
-    assert window.study.job.bracket.lug_washers == 1 and "two" in window.message.text()
+    assert window.study.job.bracket.lug_washers == 1 and "two" in window.footer.message.text()
     qtbot.keyClick(bench.shaper.field.editor, Qt.Key.Key_Escape)
     assert bench.shaper.field.editor is None
     grips = next(text for text in texts if text.startswith("grip"))
@@ -147,7 +147,7 @@ def test_a_solid_is_taken_away(window: MainWindow, qtbot: QtBot, tmp_path: Path)
     with qtbot.waitSignal(task.signals.finished, timeout=60000):
         pass
     assert (tmp_path / "b.step").read_bytes().startswith(b"ISO-10303-21")
-    assert "Written" in window.message.text()
+    assert "Written" in window.footer.message.text()
 
 
 def test_in_space(bench: BracketBench, qtbot: QtBot) -> None:
@@ -224,11 +224,11 @@ def test_the_plate_is_lightened_and_shaped(
     before = window.study.plain_solution.mass_kg
     monkeypatch.setattr(QInputDialog, "getDouble", lambda *_: (before * 0.85, True))
     qtbot.mouseClick(bench.lighten_button, Qt.MouseButton.LeftButton)
-    assert window.study.plain_solution.mass_kg < before and "weighs" in window.message.text()
+    assert window.study.plain_solution.mass_kg < before and "weighs" in window.footer.message.text()
     handle = next(h for h in bench.view.drawing.handles if h.path.endswith("x_mm"))
     at = bench.view.to_px(handle.at)
     drag(bench.view, at, at + QPointF(400.0, 0.0))
-    assert "nearest that can be" in window.message.text()
+    assert "nearest that can be" in window.footer.message.text()
     assert window.study.plain_solution.finding("cutout-metal").value == pytest.approx(5.0, abs=0.05)
     assert len(window.study.history) == 3
     choose(bench.away_button, "Remove everything")
@@ -240,7 +240,7 @@ def test_the_plate_is_lightened_and_shaped(
     assert len(walls) == 4 and walls[2] > 10.0 and walls[0] == 10.0
     monkeypatch.setattr(QInputDialog, "getDouble", lambda *_: (50.0, True))
     bench.shaper.lighten()
-    assert "already" in window.message.text()
+    assert "already" in window.footer.message.text()
 
 
 def test_a_plate_is_shaped_by_keys_alone(window: MainWindow, bench: BracketBench, qtbot: QtBot) -> None:
@@ -281,10 +281,11 @@ def test_edges_holes_and_dowels_where_they_are_drawn(
     )
     pointer(bench.view, QEvent.Type.MouseButtonRelease, at + QPointF(20.0, 0.0))
     assert all(a is not b for a, b in zip([c for c in bench.desk.proposals if c is not bench.desk.own], others))
-    assert -40.0 < window.study.job.bracket.pulls[0].out_mm < -2.0 and "waist" not in window.message.text()
+    assert -40.0 < window.study.job.bracket.pulls[0].out_mm < -2.0 and "waist" not in window.footer.message.text()
     drag(bench.view, at + QPointF(20.0, 0.0), at + QPointF(400.0, 0.0))
     assert (
-        "nearest that can be" in window.message.text() and window.study.plain_solution.bracket.shape.outline is not None
+        "nearest that can be" in window.footer.message.text()
+        and window.study.plain_solution.bracket.shape.outline is not None
     )
     for what in ("round hole", "dowel"):
         choose(bench.add_button, f"Add a {what}")

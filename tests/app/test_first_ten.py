@@ -28,7 +28,10 @@ def test_ten_entries_make_a_plate(open_window: Opener, qtbot: QtBot) -> None:
     """Enter takes a value and asks for the next; a wrong one stays open with a reason; the plate appears and is one undo a step."""
     window = open_window(empty_job())
     bench = window.bench
-    assert "10 measurements until the plate appears" in bench.summary.text() and "(9 more" in window.next_label.text()
+    assert (
+        "10 measurements until the plate appears" in bench.summary.text()
+        and "(9 more" in window.footer.next_label.text()
+    )
     assert not bench.plan_button.isVisible() and "Dotted" in bench.face.told
     window.do_next()
     for number, (blank, text) in enumerate(zip(wanted(window.study.job), TYPED)):

@@ -52,7 +52,7 @@ def test_a_part_that_cannot_be_is_refused_in_words(window: MainWindow, monkeypat
     thick = next(p for p in whole_library().of_kind("rotor") if p.rotor.thickness_mm > 23)
     monkeypatch.setattr(part_dialog, "ask_part", lambda *_: thick)
     window.library.take("rotor")
-    assert not window.study.modified and "slot width" in window.message.text()
+    assert not window.study.modified and "slot width" in window.footer.message.text()
 
 
 def test_leaving_it_and_keeping_ones_own(window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -61,7 +61,7 @@ def test_leaving_it_and_keeping_ones_own(window: MainWindow, qtbot: QtBot, monke
     qtbot.mouseClick(button(window, "caliper", "From the library…"), Qt.MouseButton.LeftButton)
     assert not window.study.modified
     qtbot.mouseClick(button(window, "caliper", "Keep in my library"), Qt.MouseButton.LeftButton)
-    assert "Kept" in window.message.text() and len(list(own_folder().glob("*.part.json"))) == 1
+    assert "Kept" in window.footer.message.text() and len(list(own_folder().glob("*.part.json"))) == 1
     assert "Four-pot lug mount" in [p.name for p in whole_library().of_kind("caliper")]
 
 

@@ -116,7 +116,7 @@ def test_a_dimension_is_typed_over(window: MainWindow, qtbot: QtBot) -> None:
     editor.setText("two")
     qtbot.keyClick(editor, Qt.Key.Key_Return)
     assert editor.text() == "two" and window.study.job.fit.pad_inset_mm == 1.0
-    assert "expected a length" in window.message.text()
+    assert "expected a length" in window.footer.message.text()
     editor.setText("1/16 in")
     qtbot.keyClick(editor, Qt.Key.Key_Return)
     assert window.study.job.fit.pad_inset_mm == pytest.approx(1.5875)
@@ -163,7 +163,7 @@ def test_no_feasible_angle_is_said(open_window: Opener) -> None:
     """Without any window the program says so instead of turning somewhere."""
     window = open_window(empty_job())
     window.bench.to_best_clock()
-    assert "No clock angle" in window.message.text()
+    assert "No clock angle" in window.footer.message.text()
 
 
 def test_a_left_corner_turns_the_way_it_is_pulled(open_window: Opener, demo: Job) -> None:

@@ -122,7 +122,7 @@ def test_two_papers_at_once_tell_their_own_names(window: MainWindow, qtbot: QtBo
         window.papers.write("dxf", tmp_path / name)
     qtbot.waitUntil(lambda: len(told) == 2, timeout=30000)
     assert "one.dxf" in " ".join(told) and "two.dxf" in " ".join(told)
-    qtbot.waitUntil(lambda: not window.progress.isVisible(), timeout=10000)
+    qtbot.waitUntil(lambda: not window.footer.progress.isVisible(), timeout=10000)
     task = window.papers.write("pdf", tmp_path / "late.pdf")
     assert window.close()
     workers.wait_for_all()

@@ -157,7 +157,7 @@ def test_a_search_is_stopped_and_a_wrong_wish_refused(window: MainWindow, bench:
     bench.show_page("find")
     bench.finder.criteria_met.plates.setText("thick")
     bench.finder.start()
-    assert not bench.finder.running and "thick" in window.message.text()
+    assert not bench.finder.running and "thick" in window.footer.message.text()
     bench.finder.criteria_met.plates.setText("0; 1/8 in")
     bench.finder.criteria_met.wheel.setCurrentIndex(2)
     criteria = bench.finder.criteria_met.criteria("mm")
@@ -194,12 +194,12 @@ def test_a_table_is_taken_in_by_hand(
     bench.take_table()
     path.write_text("name,Outside,overall_height_mm\nShop rotor,250,44\nMine,261,45\n")
     bench.take_table()
-    assert shown == ["Take in 2 new", "Take in 0 new, settle 1"] and "1 parts" in window.message.text()
+    assert shown == ["Take in 2 new", "Take in 0 new, settle 1"] and "1 parts" in window.footer.message.text()
     rotors = {p.name: p.rotor.diameter_mm for p in load_library(own_folder()).of_kind("rotor")}
     assert rotors == {"Shop rotor": 250.0, "Mine": 261.0}
     path.write_text("name\n")
     bench.take_table()
-    assert "heading row" in window.message.text()
+    assert "heading row" in window.footer.message.text()
     monkeypatch.setattr(dialogs, "ask_save", lambda *_: tmp_path / "out.csv")
     bench.write_table("rotor")
     assert "Shop rotor" in (tmp_path / "out.csv").read_text()

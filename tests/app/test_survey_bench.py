@@ -305,7 +305,7 @@ def test_only_instruments_that_fit_are_offered(window: MainWindow, bench: Survey
     bench.desk.as_angle()
     assert [bench.entry.instruments.itemData(k) for k in range(bench.entry.instruments.count())] == ["", "angle-gauge"]
     window.actions_by_name["best_clock"].trigger()
-    assert not window.study.modified and "line-up bench" in window.message.text()
+    assert not window.study.modified and "line-up bench" in window.footer.message.text()
 
 
 def test_digits_go_to_the_entry_from_anywhere(bench: SurveyBench, qtbot: QtBot) -> None:

@@ -55,7 +55,7 @@ def test_the_whole_way_once(window: MainWindow, qtbot: QtBot, tmp_path: Path, mo
     monkeypatch.setattr(dialogs, "ask_save", lambda *_: target)
     window.papers.make("dxf")
     qtbot.waitUntil(target.exists, timeout=20000)
-    qtbot.waitUntil(lambda: "Written" in window.message.text(), timeout=5000)
+    qtbot.waitUntil(lambda: "Written" in window.footer.message.text(), timeout=5000)
     assert len(ezdxf.readfile(target).modelspace().query("CIRCLE")) == 4
 
 
@@ -91,7 +91,7 @@ def test_wrong_text_is_refused_in_place(window: MainWindow, qtbot: QtBot, text: 
     if said != "less than":
         assert said in box.wrong.text() and editor.property("wrong") == "true"
     else:
-        assert "swept" in window.message.text()
+        assert "swept" in window.footer.message.text()
     qtbot.keyClick(editor, Qt.Key.Key_Escape)
     assert editor.text() == "256 mm"
 
@@ -126,7 +126,9 @@ def test_points_of_an_obstacle_are_edited(window: MainWindow, qtbot: QtBot) -> N
     typed(qtbot, editor, "-90 / -90; -80 / -90; -80 / -100")
     assert window.study.job.knuckle.obstacles[0].outline_mm == ((-90.0, -90.0), (-80.0, -90.0), (-80.0, -100.0))
     typed(qtbot, editor, "0 / 0; 10 / 10; 10 / 0; 0 / 10")
-    assert "crosses itself" in window.message.text() and len(window.study.job.knuckle.obstacles[0].outline_mm) == 3
+    assert (
+        "crosses itself" in window.footer.message.text() and len(window.study.job.knuckle.obstacles[0].outline_mm) == 3
+    )
 
 
 def test_units_and_looks_switch(window: MainWindow) -> None:
@@ -205,7 +207,7 @@ def test_a_long_paper_can_be_cancelled(window: MainWindow, qtbot: QtBot, tmp_pat
     """Cancel before it is done: no file, no litter, the window goes on."""
     task = window.papers.write("pdf", tmp_path / "x.pdf")
     task.cancel()
-    qtbot.waitUntil(lambda: not window.progress.isVisible(), timeout=20000)
+    qtbot.waitUntil(lambda: not window.footer.progress.isVisible(), timeout=20000)
     assert list(tmp_path.glob("*.pdf")) == [] and list(tmp_path.glob(".*tmp")) == []
 
 
@@ -216,16 +218,16 @@ def test_a_fault_in_a_worker_is_said_not_thrown(window: MainWindow, qtbot: QtBot
         raise ZeroDivisionError("planted")
 
     window.watch(workers.Task("Planted", broken))
-    qtbot.waitUntil(lambda: "planted" in window.message.text(), timeout=5000)
-    assert "intact" in window.message.text() and window.study.job == demo_job()
+    qtbot.waitUntil(lambda: "planted" in window.footer.message.text(), timeout=5000)
+    assert "intact" in window.footer.message.text() and window.study.job == demo_job()
 
 
 def test_recent_jobs_are_listed(window: MainWindow, tmp_path: Path) -> None:
     """A saved job is in the menu of recent ones."""
     window.study.save(tmp_path / "recent.bicentra.json")
     store.remember_file(tmp_path / "recent.bicentra.json")
-    window.files.fill_recent(window._recent)
-    assert "recent.bicentra.json" in window._recent.actions()[0].text()
+    window.files.fill_recent(window.header.recent)
+    assert "recent.bicentra.json" in window.header.recent.actions()[0].text()
 
 
 def test_everything_is_reached_by_keyboard(window: MainWindow) -> None:
@@ -238,7 +240,7 @@ def test_everything_is_reached_by_keyboard(window: MainWindow) -> None:
         seen.add(widget)
         assert widget.accessibleName() or getattr(widget, "text", lambda: "")(), widget
         window.focusNextChild()
-    assert {window.bench.face, window.bench.section, window.bench.list, window.next_button} <= seen
+    assert {window.bench.face, window.bench.section, window.bench.list, window.footer.next_button} <= seen
     assert all(one.key in key_sheet() for one in ACTIONS if one.key)
     named = [w for kind in (QAbstractButton, QLineEdit, QComboBox, QListView) for w in window.bench.findChildren(kind)]
     assert all(w.accessibleName() or getattr(w, "text", lambda: "x")() for w in named if w.isVisible())
@@ -295,7 +297,7 @@ def test_the_frame_is_there_first_and_closes_only_when_it_may(
     qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """The shell paints, then is furnished; closing it asks about unsaved changes."""
-    shell = Shell("a job")
+    shell = Shell("a job", QSettings(str(tmp_path / "s.ini"), QSettings.Format.IniFormat))
     qtbot.addWidget(shell)
     settings = QSettings(str(tmp_path / "s.ini"), QSettings.Format.IniFormat)
     shell.furnish_with(lambda: make_window(Study(demo_job()), settings))

@@ -19,11 +19,14 @@ class Place(NamedTuple):
 
 
 BENCHES = (
+    Place("cover", "Cover", "The vehicle, its corners, and what is open at each", "CoverBench"),
     Place("survey", "Survey", "Measure this corner and check the readings against each other", "SurveyBench"),
     Place("parts", "Parts", "Lay old and new side by side, find the set that fits", "PartsBench"),
     Place("lineup", "Line-up", "Place caliper and rotor, see what clears", "LineupBench"),
     Place("bracket", "Bracket", "Every kind of bracket side by side, drawn and solved", "BracketBench"),
 )
+START = Place("start", "Start", "The jobs worked on last, and ways to begin", "StartBench")
+"""What lies in front while no job is open; it is no bench of the work and stands on no rail."""
 
 
 class Benches(QStackedWidget):
@@ -40,10 +43,14 @@ class Benches(QStackedWidget):
         """The name of the bench in front."""
         return next(name for name, bench in self._built.items() if bench is self.currentWidget())
 
+    def has(self, name: str) -> bool:
+        """Tell whether the bench called ``name`` has been looked at."""
+        return name in self._built
+
     def named(self, name: str) -> Bench:
         """Return the bench called ``name``, made if it is not yet."""
         if name not in self._built:
-            place = next(place for place in BENCHES if place.name == name)
+            place = next(place for place in (*BENCHES, START) if place.name == name)
             self._built[name] = self._furnish(getattr(import_module(f"bicentra.app.{name}.bench"), place.made_by))
             self.addWidget(self._built[name])
         return self._built[name]

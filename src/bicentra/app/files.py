@@ -112,6 +112,10 @@ class FileKeeper:
         self._host.study.close(given_up=True)
         self._host.take(make())
 
+    def leave(self) -> None:
+        """Leave the job, saved or given up, for nothing: an empty one that nobody has begun."""
+        self._leave_for(lambda: Study(empty_vehicle()))
+
     def fill_recent(self, menu: QMenu) -> None:
         """List the recent files."""
         menu.clear()

@@ -34,7 +34,7 @@ def run(job: str | None, demo: bool, picture: str | None = None) -> int:
     app = make_app()
     settings = QSettings("bicentra", "bicentra")
     _dress(app, settings)
-    shell = Shell("the demo" if demo else path.name if path else "an empty job")
+    shell = Shell("the demo" if demo else path.name if path else "the last jobs", settings)
     shell.show()
     shell.furnish_with(lambda: _furniture(shell, opened, path, demo, settings, picture))
     return int(app.exec())
@@ -66,6 +66,10 @@ def _furniture(
     from bicentra.study.document.study import Study
 
     window = make_window(Study(opened or (demo_vehicle() if demo else empty_vehicle()), path), settings)
+    if opened is None and not demo:
+        window.show_start()
+    elif not demo:
+        window.show_bench(str(settings.value("bench", "lineup")))
     _catch_faults(window)
     QTimer.singleShot(2000, gc.freeze)  # what start-up made stays: later collections need not walk it
     if picture:

@@ -1,9 +1,9 @@
-"""The sheets of the parts beside the bench: one open at a time, its button pressed, any field found by a word."""
+"""The sheets of the parts beside the bench: one open at a time, opened from a drawing, a key or a word of a field."""
 
 from collections.abc import Callable
 
-from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QToolButton, QVBoxLayout, QWidget
+from PySide6.QtCore import QPoint, Qt, Signal
+from PySide6.QtWidgets import QMenu, QVBoxLayout, QWidget
 
 from bicentra.app.panels.panel import PANELS, Panel
 from bicentra.core.base.wording import units_of
@@ -11,6 +11,18 @@ from bicentra.core.parts.job import Job
 
 WIDE_PX = 284
 BUTTONS = {"hub": "Hub", "knuckle": "Lugs", "rotor": "Rotor", "caliper": "Caliper", "bracket": "Plate", "job": "Job"}
+
+TAGS = {
+    "hub": "hub", "wheel": "hub", "lug": "knuckle", "obstacle": "knuckle", "rotor": "rotor", "caliper": "caliper",
+    "pad": "caliper", "ear": "caliper", "bleeder": "caliper", "bracket": "bracket",
+}  # fmt: skip
+"""On which sheet a part of a drawing is written down, by the first word of its tag."""
+
+
+def sheet_of(tag: str) -> str:
+    """Return the sheet of the part that drawings call ``tag``: bolts are on the plate's; empty where there is none."""
+    words = tag.split("-")
+    return "bracket" if "bolt" in words else TAGS.get(words[0], "")
 
 
 class Sheets(QWidget):
@@ -29,17 +41,38 @@ class Sheets(QWidget):
         self.hide()
         self._column = QVBoxLayout(self)
         self._column.setContentsMargins(0, 0, 0, 0)
-        self.buttons = {name: self._button(name, title) for name, (title, _) in PANELS.items()}
 
-    def _button(self, name: str, title: str) -> QToolButton:
-        button = QToolButton()
-        button.setText(BUTTONS[name])
-        button.setCheckable(True)
-        button.setToolTip(f"{title}: what was measured and chosen")
-        button.setAccessibleName(f"Panel {title}")
-        button.setFixedSize(74, 54)
-        button.clicked.connect(lambda: self.show_sheet(name))
-        return button
+    def fill_menu(self, menu: QMenu) -> None:
+        """List the sheets, the open one ticked."""
+        for name, (title, _) in PANELS.items():
+            action = menu.addAction(f"&{BUTTONS[name]}   –   {title}")
+            action.setCheckable(True)
+            action.setChecked(name == self.open)
+            action.triggered.connect(lambda _checked=False, name=name: self.show_sheet(name))
+
+    def ask(self, parent: QWidget) -> None:
+        """Fold the open sheet away; with none open, offer them all: a letter opens one."""
+        if self.open:
+            self.show_sheet(self.open)
+            return
+        menu = QMenu(parent)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        self.fill_menu(menu)
+        menu.popup(parent.mapToGlobal(QPoint(110, 60)))
+        menu.setActiveAction(menu.actions()[0])
+
+    def open_for(self, tag: str) -> None:
+        """Open the sheet of the part that a drawing calls ``tag``."""
+        name = sheet_of(tag)
+        if name and name != self.open:
+            self.show_sheet(name)
+
+    @property
+    def open(self) -> str:
+        """The name of the sheet that is open; empty where none is."""
+        return (
+            next((name for name, sheet in self.made.items() if not sheet.isHidden()), "") if not self.isHidden() else ""
+        )
 
     def show_sheet(self, name: str) -> None:
         """Open the sheet called ``name``, or fold it away when it is open."""
@@ -47,8 +80,6 @@ class Sheets(QWidget):
         folding = opened is not None and opened.isVisible()
         for sheet in self.made.values():
             sheet.hide()
-        for key, button in self.buttons.items():
-            button.setChecked(key == name and not folding)
         self.setVisible(not folding)
         if not folding:
             sheet = self.sheet(name)

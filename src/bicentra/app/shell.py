@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import QByteArray, QSettings, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QPaintEvent
 from PySide6.QtWidgets import QMainWindow, QWidget
 
@@ -12,11 +12,15 @@ from bicentra.app.widgets.plain import plain_label
 class Shell(QMainWindow):
     """A window that shows what is being opened, until the workshop takes its place."""
 
-    def __init__(self, opening: str) -> None:
+    def __init__(self, opening: str, settings: QSettings) -> None:
         super().__init__()
+        self._settings = settings
         self.setWindowTitle("Bicentra")
         self.resize(1280, 800)
         self.setMinimumSize(900, 560)
+        place = settings.value("place")
+        if isinstance(place, QByteArray):
+            self.restoreGeometry(place)
         waiting = plain_label(f"Opening {opening} …")
         waiting.setObjectName("head")
         waiting.setTextFormat(Qt.TextFormat.PlainText)
@@ -47,4 +51,5 @@ class Shell(QMainWindow):
         if self.workshop is not None and not self.workshop.close():
             event.ignore()
         else:
+            self._settings.setValue("place", self.saveGeometry())
             event.accept()

@@ -180,6 +180,7 @@ QLineEdit[wrong="true"] {{ border: 2px solid {look.stop}; }}
 QLabel#wrong {{ color: {look.stop}; font-size: 12px; }}
 QLabel#faint {{ color: {look.faint}; font-size: 12px; }}
 QLabel#head {{ font-weight: 600; font-size: 16px; }}
+QLabel#title {{ font-weight: 600; font-size: 34px; }}
 QLabel#group {{ font-weight: 600; color: {look.accent}; }}
 QListView, QListWidget {{ background: {look.card}; border: 1px solid {look.edge}; border-radius: 6px; outline: none; }}
 QListWidget::item {{ padding: 8px 6px; }}

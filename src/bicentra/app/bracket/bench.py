@@ -57,6 +57,7 @@ class BracketBench(Bench):
         rack.setAccessibleName("Bracket families, suited ones first")
         self.view = DrawingView("The part to be made", self.view_state, {})
         self.view.fit_wanted.connect(self.fit)
+        self.view.opened.connect(lambda _tag: self.sheet_wanted.emit("bracket"))
         self.shaper = Shaper(self)
         self.shaper.refused.connect(self.refused)
         self.shaper.told.connect(self.told)

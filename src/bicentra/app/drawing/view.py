@@ -61,6 +61,7 @@ class DrawingView(QWidget):
     typed_over = Signal(str, QRectF)
     nudged = Signal(object, float)
     picked = Signal(str)
+    opened = Signal(str)
     fit_wanted = Signal()
 
     def __init__(self, title: str, view_state: ViewState, nudges: dict[Qt.Key, Nudge]) -> None:
@@ -397,8 +398,11 @@ class DrawingView(QWidget):
             self.update()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
-        """Show everything again when the paper is double-clicked."""
-        if not self.feature_at(event.position()):
+        """Open what is double-clicked; show everything again where that is the paper."""
+        tag = self.feature_at(event.position())
+        if tag:
+            self.opened.emit(tag)
+        else:
             self.fit_wanted.emit()
 
     def wheelEvent(self, event: QWheelEvent) -> None:

@@ -77,6 +77,7 @@ class LineupBench(Bench):
         self._detail_timer = self._timer(DETAIL_DELAY_MS, self._show_detail)
         self._field = FieldOver(self)
         for view in (self.face, self.section):
+            view.opened.connect(self.sheet_wanted)
             view.dragged.connect(self._drag)
             view.released.connect(self._release)
             view.cancelled.connect(self._cancel)
@@ -181,6 +182,7 @@ class LineupBench(Bench):
         previewed = desk.preview is not None
         missing = desk.blanks if not self.pulling else ()
         for view in (self.face, self.section):
+            view.opened.connect(self.sheet_wanted)
             view.told = "Preview, not taken yet" if previewed else ""
         if missing and not previewed:
             self.face.told, self.section.told = GHOST, SECTION_WAITS

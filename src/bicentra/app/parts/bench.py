@@ -42,6 +42,7 @@ class PartsBench(Bench):
         column.addLayout(self._top)
         column.addWidget(self.pages, 1)
         self.compare.wanted.connect(self.change)
+        self.compare.view.opened.connect(self.sheet_wanted)
         self.finder.refused.connect(self.refused)
         self.finder.changed.connect(self.changed)
         self.finder.taken.connect(self._take)

@@ -232,7 +232,7 @@ PAPERS: dict[str, Paper] = {
             "Workshop drawings (PDF)…",
             _workshop,
             "-workshop.pdf",
-            "Ctrl+W",
+            "Ctrl+Shift+W",
             "Each made part on its sheet",
             cuts=True,
             ready=_whole,

@@ -1,0 +1,1 @@
+"""The cover sheet: the vehicle, who works on it, what is open at each corner."""

@@ -1,0 +1,97 @@
+"""The head of the window: what is open, which corner, what is done to all of it, what may be taken away."""
+
+from collections.abc import Callable
+
+from PySide6.QtGui import QAction
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QWidget
+
+from bicentra.app.corners import CornerSwitch
+from bicentra.app.papers import paper_menu
+from bicentra.app.theme import Look
+from bicentra.app.widgets.elided_label import ElidedLabel
+from bicentra.app.widgets.menus import menu_button
+from bicentra.app.widgets.plain import tip
+from bicentra.study.document.study import Study
+
+BUTTONS = {"undo": "Undo", "redo": "Redo", "units": "mm", "look": "Dark", "fit": "Fit", "best_clock": "Best clock"}
+JOB = ("new", "open", "demo", "save", "save_as", "start", "quit")
+Fill = Callable[[QMenu], None]
+
+
+class Header(QWidget):
+    """The head. ``fill_recent`` and ``fill_sheets`` fill their menus each time they are opened."""
+
+    def __init__(
+        self, actions: dict[str, QAction], corners: CornerSwitch, fill_recent: Fill, fill_sheets: Fill
+    ) -> None:
+        super().__init__()
+        self._actions, self._corners = actions, corners
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(6)
+        self.recent = QMenu("Recent jobs", self)
+        self.recent.aboutToShow.connect(lambda: fill_recent(self.recent))
+        row.addWidget(self._menu("Job", JOB, self.recent))
+        self.title = ElidedLabel()
+        self.title.setObjectName("head")
+        row.addWidget(self.title, 1)
+        self._tools = QWidget()
+        tools = QHBoxLayout(self._tools)
+        tools.setContentsMargins(0, 0, 0, 0)
+        tools.setSpacing(6)
+        tools.addWidget(corners.button(actions["corner"].toolTip()))
+        self.buttons = {name: self._button(name, text) for name, text in BUTTONS.items()}
+        for button in self.buttons.values():
+            tools.addWidget(button)
+        tools.addWidget(menu_button("Sheets  ↓", actions["sheets"].toolTip(), fill_sheets))
+        tools.addWidget(self._menu("Take away", paper_menu()))
+        row.addWidget(self._tools)
+        row.addWidget(self._button("keys", "?"))
+
+    def _button(self, name: str, text: str) -> QToolButton:
+        button = QToolButton()
+        button.setText(text)
+        button.setToolTip(self._actions[name].toolTip())
+        button.setAccessibleName(self._actions[name].text())
+        button.clicked.connect(self._actions[name].trigger)
+        return button
+
+    def _menu(self, text: str, names: tuple[str | tuple[str, ...], ...], recent: QMenu | None = None) -> QToolButton:
+        button = QToolButton()
+        button.setText(f"{text}  ↓")
+        button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        menu = QMenu(button)
+        menu.setToolTipsVisible(True)
+        for name in names:
+            if isinstance(name, tuple):
+                below = menu.addMenu(name[0])
+                below.setToolTipsVisible(True)
+                below.addActions([self._actions[one] for one in name[1:]])
+                continue
+            menu.addAction(self._actions[name])
+            if recent is not None and name == "demo":
+                menu.addMenu(recent)
+        button.setMenu(menu)
+        return button
+
+    def show_tools(self, there: bool) -> None:
+        """Show or hide what needs a job: nothing of it stands above the start sheet."""
+        self._tools.setVisible(there)
+
+    def show_study(self, study: Study, look: Look) -> str:
+        """Show what is open and what undo and redo would do; returns the title of the window."""
+        job = study.job
+        name = job.title or "Untitled job"
+        mark = "• " if study.modified else ""
+        where = f" · {study.path.name}" if study.path else " · not saved yet"
+        title = f"{mark}{name}{where}"
+        self._corners.show(job)
+        if title != self.title.text():  # a label lays out the whole header again even for the same text
+            self.title.setText(title)
+            self.title.setToolTip(tip(title + ("" if not study.modified else "\n• unsaved changes")))
+        for key, label in (("undo", study.undo_label), ("redo", study.redo_label)):
+            self.buttons[key].setEnabled(bool(label))
+            self.buttons[key].setToolTip(tip(f"{key.capitalize()}: {label}") if label else f"Nothing to {key}")
+        self.buttons["units"].setText("mm" if job.display_units == "mm" else "inch")
+        self.buttons["look"].setText("Dark" if look.name == "light" else "Light")
+        return f"{mark}{name} – Bicentra"

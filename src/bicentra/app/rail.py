@@ -1,0 +1,102 @@
+"""The rail: the benches in the order of the work, each with the shape of its verdict and how much is open there."""
+
+from PySide6.QtCore import QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QAbstractButton, QSizePolicy, QVBoxLayout, QWidget
+
+from bicentra.app.actions import ACTIONS
+from bicentra.app.benches import BENCHES, Place
+from bicentra.app.theme import LIGHT, Look, colour
+from bicentra.app.widgets.plain import tip
+from bicentra.app.widgets.verdict_mark import paint_mark
+from bicentra.study.document.bench_states import BenchState
+
+WIDE_PX, TALL_PX, NARROW_PX, LOW_PX, MARK_PX = 86, 60, 48, 44, 18
+FOLDS_BELOW_PX = 700
+"""A window less high than this has a rail of marks alone."""
+
+
+class RailButton(QAbstractButton):
+    """One bench: its name, below it the mark of its worst verdict and the number of things that are open."""
+
+    def __init__(self, place: Place) -> None:
+        super().__init__()
+        self.place, self.look = place, LIGHT
+        self.state = BenchState(None, 0, "")
+        self.folded = False
+        self.setCheckable(True)
+        self.setText(place.title)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+
+    def show_state(self, state: BenchState, look: Look, folded: bool) -> None:
+        """Show how the bench stands."""
+        key = next(action.key for action in ACTIONS if action.name == self.place.name)
+        if (state, look, folded) != (self.state, self.look, self.folded) or not self.accessibleName():
+            self.state, self.look, self.folded = state, look, folded
+            self.setAccessibleName(f"Bench {self.place.title}: {state.told}")
+            self.setToolTip(tip(f"{self.place.help}  ({key})\n{state.told.capitalize()}"))
+            self.updateGeometry()
+            self.update()
+
+    def sizeHint(self) -> QSize:
+        """Return the size it wants: large enough for a thumb, less where the rail is folded."""
+        return QSize(NARROW_PX, LOW_PX) if self.folded else QSize(WIDE_PX, TALL_PX)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paint the card, the name, the mark and the count."""
+        del event
+        painter, look = QPainter(self), self.look
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        on = self.isChecked()
+        edge = look.glow if self.hasFocus() else look.accent if on or self.underMouse() else look.edge
+        painter.setPen(QPen(colour(edge), 2.0 if self.hasFocus() else 1.0))
+        painter.setBrush(colour(look.accent if on else look.card))
+        painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 6, 6)
+        ink = look.accent_text if on else look.text
+        low = self.height() / 2 - MARK_PX / 2
+        if not self.folded:
+            painter.setPen(colour(ink))
+            painter.drawText(QRectF(0, 7, self.width(), 20), Qt.AlignmentFlag.AlignCenter, self.text())
+            low = 32.0
+        if self.state.verdict is None:
+            painter.setPen(colour(ink))
+            painter.drawText(QRectF(0, low, self.width(), MARK_PX), Qt.AlignmentFlag.AlignCenter, "–")
+            return
+        count = str(self.state.open) if self.state.open else ""
+        wide = painter.fontMetrics().horizontalAdvance(count)
+        left = (self.width() - MARK_PX - (wide + 5 if count else 0)) / 2
+        verdict, paper = self.state.verdict.value, look.accent if on else look.card
+        mark = colour(ink if on else look.verdict(verdict))
+        paint_mark(painter, QRectF(left, low, MARK_PX, MARK_PX), verdict, mark, colour(paper))
+        painter.setPen(colour(ink))
+        painter.drawText(QRectF(left + MARK_PX + 5, low, wide + 4, MARK_PX), Qt.AlignmentFlag.AlignVCenter, count)
+
+
+class Rail(QWidget):
+    """The buttons of all benches, top to bottom as the work goes. ``chosen`` carries a bench's name."""
+
+    chosen = Signal(str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setAccessibleName("Benches in the order of the work")
+        self.buttons = {place.name: RailButton(place) for place in BENCHES}
+        self._column = QVBoxLayout(self)
+        self._column.setContentsMargins(0, 0, 0, 0)
+        self._column.setSpacing(6)
+        for name, button in self.buttons.items():
+            button.clicked.connect(lambda _checked=False, name=name: self.chosen.emit(name))
+            self._column.addWidget(button)
+        self._column.addStretch(1)
+
+    def show_front(self, name: str) -> None:
+        """Mark the bench in front."""
+        for key, button in self.buttons.items():
+            button.setChecked(key == name)
+
+    def show_states(self, states: dict[str, BenchState], look: Look, window_px: int) -> None:
+        """Show how every bench stands; ``window_px``: how high the window is."""
+        for name, button in self.buttons.items():
+            button.show_state(states[name], look, window_px < FOLDS_BELOW_PX)

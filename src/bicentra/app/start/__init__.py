@@ -1,0 +1,1 @@
+"""The start sheet, shown while no job is open."""

@@ -1,0 +1,145 @@
+"""The start sheet: the jobs worked on last, each with its corner and what is open, and ways to begin."""
+
+from functools import partial
+from pathlib import Path
+
+from PySide6.QtCore import QSettings, Qt, Signal
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from bicentra.app import workers
+from bicentra.app.bench import Bench
+from bicentra.app.theme import Look
+from bicentra.app.widgets.picture_card import PictureCard
+from bicentra.app.widgets.plain import plain_label
+from bicentra.app.widgets.scrolled import scrolled
+from bicentra.study.document.cover import RecentJob, recent_job
+from bicentra.study.document.store import recent_files
+
+WAYS = (
+    ("new", "New job", "Five questions, each of which may wait"),
+    ("open", "Open a job…", "A file on this computer"),
+    ("demo", "Open the demo", "A small electric delivery float, drum to disc"),
+)
+TALL_PX = 64
+
+
+class StartBench(Bench):
+    """The sheet. ``called`` carries the name of an action, ``file_wanted`` the path of a job."""
+
+    called = Signal(str)
+    file_wanted = Signal(object)
+
+    def __init__(self, look: Look, settings: QSettings) -> None:
+        super().__init__(look, settings)
+        self.cards: list[PictureCard] = []
+        self._task: workers.Task | None = None
+        row = QHBoxLayout(self)
+        row.setContentsMargins(40, 30, 40, 20)
+        row.setSpacing(40)
+        left = QVBoxLayout()
+        left.setSpacing(12)
+        head = plain_label("Bicentra")
+        head.setObjectName("title")
+        left.addWidget(head)
+        told = plain_label("Calipers and rotors on hubs that were never meant for them: measured, lined up, made.")
+        told.setWordWrap(True)
+        left.addWidget(told)
+        self.ways: dict[str, QPushButton] = {}
+        for name, title, help_text in WAYS:
+            button = QPushButton(f"{title}\n{help_text}")
+            button.setObjectName("primary" if name == "new" else "way")
+            button.setMinimumHeight(TALL_PX)
+            button.setAccessibleName(f"{title}: {help_text}")
+            button.clicked.connect(lambda _checked=False, name=name: self.called.emit(name))
+            self.ways[name] = button
+            left.addWidget(button)
+        left.addStretch(1)
+        caution = plain_label("Brakes can kill. Have design and work checked by someone qualified; follow local rules.")
+        caution.setObjectName("faint")
+        caution.setWordWrap(True)
+        left.addWidget(caution)
+        row.addLayout(left, 3)
+        row.addLayout(self._build_recent(), 5)
+
+    def _build_recent(self) -> QVBoxLayout:
+        column = QVBoxLayout()
+        head = plain_label("Worked on last")
+        head.setObjectName("head")
+        column.addWidget(head)
+        self._host = QWidget()
+        self._host.setObjectName("desk")
+        self._rows = QVBoxLayout(self._host)
+        self._rows.setContentsMargins(0, 0, 6, 0)
+        self._rows.setSpacing(8)
+        self.none = plain_label(
+            "Nothing yet. A new job takes ten sizes until its plate appears; the demo shows one that is done."
+        )
+        self.none.setWordWrap(True)
+        self._rows.addWidget(self.none)
+        self._rows.addStretch(1)
+        area = scrolled(self._host)
+        area.setWidgetResizable(True)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setAccessibleName("Jobs worked on last")
+        column.addWidget(area, 1)
+        return column
+
+    def read(self) -> None:
+        """Read the recent jobs anew, beside the window."""
+        for card in self.cards:
+            self._rows.removeWidget(card)
+            card.deleteLater()
+        self.cards = []
+        paths = recent_files()
+        self.none.setVisible(not paths)
+        for path in paths:
+            self._rows.insertWidget(len(self.cards), self._card(path))
+        if paths:
+            self._task = workers.Task("Recent jobs", partial(_read, paths))
+            self._task.signals.finished.connect(self._show)
+            workers.start(self._task)
+
+    def _card(self, path: Path) -> PictureCard:
+        card = PictureCard()
+        card.setCheckable(False)
+        card.dress(self.view_state.look)
+        card.show_words(path.name, (str(path.parent),), None, None)
+        card.clicked.connect(lambda: self.file_wanted.emit(path))
+        self.cards.append(card)
+        return card
+
+    def _show(self, found: object) -> None:
+        if not isinstance(found, tuple) or len(found) != len(self.cards):
+            return
+        for card, job in zip(self.cards, found):
+            if isinstance(job, RecentJob):
+                _fill(card, job)
+
+    def dress(self, look: Look) -> None:
+        """Show the sheet in ``look``."""
+        super().dress(look)
+        for card in self.cards:
+            card.dress(look)
+
+    def take_focus(self) -> None:
+        """Give the keys to the first way to begin: the job worked on last, where there is one."""
+        (self.cards[0] if self.cards else self.ways["new"]).setFocus()
+
+    def let_go(self) -> None:
+        """Stop reading: the window is closing."""
+        if self._task is not None:
+            self._task.cancel()
+
+
+def _read(paths: tuple[Path, ...], task: workers.Task) -> tuple[RecentJob, ...]:
+    return tuple(recent_job(path) for path in paths if not task.cancelled)
+
+
+def _fill(card: PictureCard, job: RecentJob) -> None:
+    where = " · ".join(part for part in (job.date, str(job.path.parent)) if part)
+    if job.corner is None:
+        card.show_words(job.title, ("Cannot be used", where, job.fault), None, None)
+        return
+    corner = job.corner
+    lines = (f"{corner.name.replace('-', ' ').capitalize()}: {corner.told}", where, f"Next: {corner.step}")
+    card.show_words(job.title, lines, corner.verdict, corner.picture, corner.left)

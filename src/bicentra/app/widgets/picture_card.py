@@ -1,0 +1,125 @@
+"""A card with a small drawing, a title, the mark of a verdict and a few lines: a corner, a job worked on before."""
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QFont, QPainter, QPaintEvent, QPen, QTransform
+from PySide6.QtWidgets import QAbstractButton, QSizePolicy
+
+from bicentra.app.paint import paint_shapes, painted
+from bicentra.app.theme import LIGHT, Look, colour
+from bicentra.app.widgets.plain import tip
+from bicentra.app.widgets.verdict_mark import paint_mark
+from bicentra.core.base.finding import Verdict
+from bicentra.core.drawing.model import Drawing
+
+PICTURE_PX, MARK_PX, EDGE_PX = 112, 18, 10
+
+
+class PictureCard(QAbstractButton):
+    """The card. Clicked, or pressed by space, like any button."""
+
+    def __init__(self, high: int = 132) -> None:
+        super().__init__()
+        self.look: Look = LIGHT
+        self.title = ""
+        self.lines: tuple[str, ...] = ()
+        self.verdict: Verdict | None = None
+        self.drawing: Drawing | None = None
+        self._flip = 1.0
+        self._high = high
+        self.setCheckable(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+
+    def show_words(
+        self, title: str, lines: tuple[str, ...], verdict: Verdict | None, drawing: Drawing | None, left: bool = False
+    ) -> None:
+        """Show ``title``, the ``lines`` below it, the mark and the picture, mirrored for a ``left`` corner."""
+        self.title, self.lines, self.verdict, self.drawing = title, lines, verdict, drawing
+        self._flip = -1.0 if left else 1.0
+        said = [title, *([verdict.word] if verdict is not None else []), *(line for line in lines if line)]
+        self.setAccessibleName(", ".join(said))
+        self.setToolTip(tip("\n".join(line for line in lines if line)))
+        self.update()
+
+    def dress(self, look: Look) -> None:
+        """Show the card in ``look``."""
+        self.look = look
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        """Return the size it wants."""
+        return QSize(360, self._high)
+
+    def minimumSizeHint(self) -> QSize:
+        """Return the size below which it is not squeezed."""
+        return QSize(250, self._high)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paint the card, its picture on the left, its words beside it."""
+        del event
+        painter, look = QPainter(self), self.look
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        edge = look.glow if self.hasFocus() else look.accent if self.isChecked() or self.underMouse() else look.edge
+        painter.setPen(QPen(colour(edge), 3.0 if self.hasFocus() or self.isChecked() else 1.0))
+        painter.setBrush(colour(look.paper))
+        frame = QRectF(self.rect()).adjusted(2, 2, -2, -2)
+        painter.drawRoundedRect(frame, 6, 6)
+        left = frame.left() + EDGE_PX
+        if self.drawing is not None:
+            place = QRectF(left, frame.top() + EDGE_PX, PICTURE_PX, frame.height() - 2 * EDGE_PX)
+            self._paint_picture(painter, place)
+            left += PICTURE_PX + EDGE_PX
+        self._paint_words(painter, QRectF(left, frame.top() + 8, frame.right() - left - EDGE_PX, frame.height() - 14))
+
+    def _paint_picture(self, painter: QPainter, place: QRectF) -> None:
+        if self.drawing is None:
+            return
+        x0, y0, x1, y1 = self.drawing.bounds
+        scale = min(place.width() / max(x1 - x0, 1.0), place.height() / max(y1 - y0, 1.0))
+        middle = place.center() - QPointF((x0 + x1) / 2 * scale, -(y0 + y1) / 2 * scale)
+        painter.save()
+        painter.setClipRect(place)
+        paint_shapes(painter, painted(self.drawing), QTransform(scale, 0, 0, -scale, middle.x(), middle.y()), self.look)
+        painter.restore()
+
+    def _paint_words(self, painter: QPainter, place: QRectF) -> None:
+        look, x, y = self.look, place.left(), place.top()
+        if self.verdict is not None:
+            ink = colour(look.verdict(self.verdict.value))
+            paint_mark(painter, QRectF(x, y + 1, MARK_PX, MARK_PX), self.verdict.value, ink, colour(look.paper))
+            x += MARK_PX + 6
+        font = QFont(self.font())
+        font.setWeight(QFont.Weight.DemiBold)
+        painter.setFont(font)
+        painter.setPen(colour(look.text))
+        head = QRectF(x, y, place.right() - x, 20)
+        shown = painter.fontMetrics().elidedText(self.title, Qt.TextElideMode.ElideRight, int(head.width()))
+        painter.drawText(head, Qt.AlignmentFlag.AlignVCenter, shown)
+        font.setWeight(QFont.Weight.Normal)
+        font.setPixelSize(13)
+        painter.setFont(font)
+        y += 24
+        wrap = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap)
+        for row, line in enumerate(self.lines):
+            last = row == len(self.lines) - 1
+            painter.setPen(colour(look.text if row == 0 else look.faint))
+            rest = QRectF(place.left(), y, place.width(), place.bottom() - y if last else 18)
+            if last:
+                painter.drawText(rest, wrap, _cut(painter, line, rest))
+            else:
+                short = painter.fontMetrics().elidedText(line, Qt.TextElideMode.ElideRight, int(rest.width()))
+                painter.drawText(rest, Qt.AlignmentFlag.AlignVCenter, short)
+            y += 19
+
+
+def _cut(painter: QPainter, text: str, room: QRectF) -> str:
+    """Return as much of ``text`` as fits ``room`` when it is wrapped, an ellipsis at its end where some is left out."""
+    wrap = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap)
+    words, most = text.split(" "), len(text.split(" "))
+    while most > 1:
+        shown = " ".join(words[:most]) + ("" if most == len(words) else " …")
+        if painter.fontMetrics().boundingRect(room.toRect(), wrap, shown).height() <= room.height():
+            return shown
+        most -= 1
+    return text

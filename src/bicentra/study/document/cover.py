@@ -1,0 +1,92 @@
+"""What the cover sheet and the list of recent jobs say of a corner: its picture, what is open there, what to do next."""
+
+from collections.abc import Callable
+from datetime import datetime
+from pathlib import Path
+
+from bicentra.core.base.errors import BicentraError
+from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.records import Record
+from bicentra.core.blanks import blanks, is_drawn
+from bicentra.core.certainty.assess import assess
+from bicentra.core.drawing.face_view import face_view
+from bicentra.core.drawing.model import Drawing
+from bicentra.core.parts.corners import job_of
+from bicentra.core.parts.job import Job
+from bicentra.core.solution import Solution, solve
+from bicentra.study.document.next_step import next_step
+from bicentra.study.document.store import load_vehicle, shown
+from bicentra.study.document.study import Study
+
+
+class CornerTold(Record, frozen=True):
+    """One corner in brief. ``verdict``: its worst; ``None`` where nothing is known. ``picture``: along the axle."""
+
+    name: str
+    known: str
+    verdict: Verdict | None
+    told: str
+    step: str
+    picture: Drawing | None
+    left: bool = False
+
+
+def counts_told(findings: tuple[Finding, ...]) -> str:
+    """Return how many findings say what, the worst first, in words; what is met is left out unless it is all."""
+    counts = [
+        (verdict, sum(f.verdict is verdict for f in findings)) for verdict in sorted(Verdict, key=lambda v: v.rank)
+    ]
+    said = [f"{count} {verdict.word}" for verdict, count in counts if count and verdict is not Verdict.OK]
+    return " · ".join(said) or ("all met" if findings else "nothing is asked yet")
+
+
+def corner_told(job: Job, solution: Solution, known: str) -> CornerTold:
+    """Return a corner of which something is known in brief; before a plate can be drawn, how many sizes that takes."""
+    left = blanks(job)
+    if left:
+        told = f"{len(left)} size{'s' if len(left) > 1 else ''} to go until the plate appears"
+        return CornerTold(job.corner, known, Verdict.UNKNOWN, told, f"Measure {left[0].title}", None)
+    worst = min((f.verdict for f in solution.findings), key=lambda verdict: verdict.rank)
+    picture = face_view(solution, None) if is_drawn(job) else None
+    step = next_step(solution).sentence
+    return CornerTold(job.corner, known, worst, counts_told(solution.findings), step, picture, job.is_left)
+
+
+def own_corner(study: Study) -> CornerTold:
+    """Return the corner that is worked on in brief, as it is shown."""
+    return corner_told(study.job, study.solution, dict(study.corners)[study.job.corner])
+
+
+def other_corners(study: Study) -> Callable[[], tuple[CornerTold, ...]]:
+    """Return what tells every other corner in brief, with its survey, to be worked out wherever there is time."""
+    vehicle, there = study.vehicle, [(name, known) for name, known in study.corners if name != study.job.corner]
+
+    def told(name: str, known: str) -> CornerTold:
+        if known == "nothing yet":
+            return CornerTold(name, known, None, "", "", None)
+        job = job_of(vehicle, name)
+        return corner_told(job, assess(solve(job)).solution, known)
+
+    return lambda: tuple(told(*corner) for corner in there)
+
+
+class RecentJob(Record, frozen=True):
+    """A job that was worked on before: its file, when that was written, its name, its corner in brief; or why it cannot be read."""
+
+    path: Path
+    date: str
+    title: str
+    corner: CornerTold | None
+    fault: str = ""
+
+
+def recent_job(path: Path) -> RecentJob:
+    """Read the job at ``path`` and look at the corner it was left at; a file that cannot be used says why."""
+    try:
+        date = datetime.fromtimestamp(path.stat().st_mtime).strftime("%Y-%m-%d %H:%M")
+        vehicle = load_vehicle(path)
+        job = job_of(vehicle)
+        told = corner_told(job, assess(solve(job)).solution, "")
+    except (BicentraError, OSError, ValueError) as error:
+        return RecentJob(path, "", shown(path.name), None, str(error))
+    return RecentJob(path, date, job.title or "Untitled job", told)

@@ -1,0 +1,202 @@
+"""The start sheet, the rail, the cover sheet, the sheets of the parts: driven in the real window."""
+
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import QPoint, QPointF, QSettings, Qt
+from pytestqt.qtbot import QtBot
+
+from bicentra.app import dialogs
+from bicentra.app.cover.bench import CoverBench
+from bicentra.app.main import make_window
+from bicentra.app.sheets import sheet_of
+from bicentra.app.shell import Shell
+from bicentra.app.start.bench import StartBench
+from bicentra.app.window import MainWindow
+from bicentra.core.base.finding import Verdict
+from bicentra.core.base.registry import KINDS
+from bicentra.core.parts.job import Job
+from bicentra.core.solution import solve
+from bicentra.study.document import store
+from bicentra.study.document.bench_states import ORDER, bench_of, bench_states
+from bicentra.study.document.cover import recent_job
+from bicentra.study.document.starting import demo_vehicle, empty_job, empty_vehicle
+from bicentra.study.document.study import Study
+from tests.app.conftest import Opener
+
+
+@pytest.fixture
+def recents(tmp_path: Path) -> tuple[Path, ...]:
+    """A whole job, an empty one and a broken one, the broken one first in the list."""
+    paths = tuple(tmp_path / f"{name}.bicentra.json" for name in ("whole", "empty", "broken"))
+    store.save(demo_vehicle(), paths[0])
+    store.save(empty_vehicle(), paths[1])
+    paths[2].write_text("{")
+    for path in paths:
+        store.remember_file(path)
+    return paths
+
+
+def start_of(window: MainWindow) -> StartBench:
+    """The start sheet in front."""
+    window.show_start()
+    sheet = window.front
+    assert isinstance(sheet, StartBench)
+    return sheet
+
+
+def test_the_start_sheet_shows_the_last_jobs(qtbot: QtBot, open_window: Opener, recents: tuple[Path, ...]) -> None:
+    """Each with its picture, verdict and next step; a broken file says why; nothing of a job stands round the sheet."""
+    window = open_window(empty_job())
+    sheet = start_of(window)
+    assert [card.title for card in sheet.cards] == [
+        "broken.bicentra.json",
+        "empty.bicentra.json",
+        "whole.bicentra.json",
+    ]
+    qtbot.waitUntil(lambda: sheet.cards[2].verdict is Verdict.STOP, timeout=20000)
+    broken, empty, whole = sheet.cards
+    assert "Cannot be used" in broken.accessibleName() and broken.drawing is None
+    assert "10 sizes to go" in empty.lines[0] and whole.drawing is not None and "2 stop" in whole.lines[0]
+    assert window.rail.isHidden() and window.footer.isHidden() and not window.isHidden()
+    qtbot.mouseClick(whole, Qt.MouseButton.LeftButton)
+    assert window.study.path == recents[0] and window.benches.front == "lineup" and not window.rail.isHidden()
+
+
+def test_a_broken_recent_job_leaves_the_start_sheet(
+    qtbot: QtBot, open_window: Opener, recents: tuple[Path, ...], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """What cannot be used is told, and the sheet stays."""
+    told: list[str] = []
+    monkeypatch.setattr(dialogs, "warn", lambda _parent, _title, text: told.append(text))
+    window = open_window(empty_job())
+    qtbot.mouseClick(start_of(window).cards[0], Qt.MouseButton.LeftButton)
+    assert told and window.benches.front == "start" and recents[2].name in told[0]
+
+
+def test_closing_a_job_goes_back_to_the_start(
+    open_window: Opener, recents: tuple[Path, ...], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Unsaved changes are asked about; staying stays; the last bench comes back with the next job."""
+    window = open_window()
+    window.show_bench("bracket")
+    window.change("Turn", (("fit.clock_deg", 190.0),))
+    monkeypatch.setattr(dialogs, "ask_unsaved", lambda *_: dialogs.STAY)
+    window.close_job()
+    assert window.benches.front == "bracket"
+    monkeypatch.setattr(dialogs, "ask_unsaved", lambda *_: dialogs.DISCARD)
+    window.close_job()
+    assert window.benches.front == "start" and not window.study.modified
+    assert window.files.open_path(recents[0]) and window.benches.front == "bracket"
+
+
+def test_no_recent_job_says_so(open_window: Opener) -> None:
+    """Nothing yet: words instead of an empty list, the keys on the first way to begin."""
+    sheet = start_of(open_window(empty_job()))
+    assert not sheet.cards and not sheet.none.isHidden() and "plate" in sheet.none.text()
+    assert sheet.ways["new"].hasFocus() or not sheet.isActiveWindow()
+
+
+def test_a_recent_job_is_judged_with_its_survey(tmp_path: Path) -> None:
+    """What is met on paper alone is not told as met where readings say otherwise."""
+    path = tmp_path / "j.bicentra.json"
+    store.save(demo_vehicle(), path)
+    told = recent_job(path)
+    assert told.corner is not None and "watch" in told.corner.told and told.date[:2] == "20"
+    assert recent_job(tmp_path / "gone.bicentra.json").fault
+
+
+def test_every_finding_stands_on_one_bench(demo: Job) -> None:
+    """Each kind has a bench; the benches' counts add up to the cover's; nothing measured is no verdict."""
+    assert {bench_of(kind) for kind in KINDS} == set(ORDER) - {"cover"}
+    solution = solve(demo)
+    states = bench_states(demo, solution.findings)
+    assert states["cover"].open == sum(states[name].open for name in ORDER if name != "cover")
+    assert states["bracket"].verdict is Verdict.STOP and states["bracket"].told == "stop, 2 open"
+    assert bench_states(empty_job(), ())["survey"].told == "nothing measured here"
+
+
+def test_the_rail_tells_by_shape_and_folds(open_window: Opener) -> None:
+    """Names and states for who cannot see; marks alone in a low window; a click brings the bench."""
+    window = open_window()
+    assert list(window.rail.buttons) == list(ORDER)
+    button = window.rail.buttons["bracket"]
+    assert button.accessibleName() == "Bench Bracket: stop, 2 open" and not button.folded
+    window.resize(900, 560)
+    assert button.folded and button.sizeHint().width() < 60
+    window.resize(1280, 800)
+    button.click()
+    assert window.benches.front == "bracket" and button.isChecked() and not window.rail.buttons["lineup"].isChecked()
+
+
+def test_the_cover_shows_every_corner_and_goes_there(qtbot: QtBot, open_window: Opener) -> None:
+    """Both measured corners with picture and verdict, the others as nothing yet; a click works on that corner."""
+    window = open_window()
+    window.show_bench("cover")
+    cover = window.front
+    assert isinstance(cover, CoverBench)
+    cards = cover.chassis.cards
+    assert cards["front-right"].isChecked() and cards["front-right"].drawing is not None
+    qtbot.waitUntil(lambda: cards["front-left"].verdict is not None, timeout=20000)
+    assert cards["rear-left"].verdict is None and "Nothing yet" in cards["rear-left"].accessibleName()
+    qtbot.mouseClick(cards["front-left"], Qt.MouseButton.LeftButton)
+    assert window.study.job.corner == "front-left" and window.benches.front == "lineup"
+
+
+def test_the_cover_takes_names_and_notes(qtbot: QtBot, open_window: Opener) -> None:
+    """Typing is taken by Enter, notes when the sheet is left; both are steps that undo takes back."""
+    window = open_window()
+    window.show_bench("cover")
+    cover = window.front
+    assert isinstance(cover, CoverBench)
+    cover.fields["drawn_by"].setFocus()
+    qtbot.keyClicks(cover.fields["drawn_by"], "A. Fitter f b")
+    qtbot.keyClick(cover.fields["drawn_by"], Qt.Key.Key_Return)
+    assert window.study.job.drawn_by == "A. Fitter f b"
+    qtbot.keyClicks(cover.notes, "Bent lug.")
+    window.show_bench("lineup")
+    assert "Bent lug." in window.study.job.notes
+    window.study.undo()
+    window.study.undo()
+    assert window.study.job.drawn_by == "" and "Bent lug." not in window.study.job.notes
+
+
+def test_a_part_opens_its_sheet(qtbot: QtBot, open_window: Opener) -> None:
+    """Double click on the rotor opens its sheet; the key folds it; a letter of the menu opens another."""
+    window = open_window()
+    window.show()
+    for tag, name in (
+        ("rotor", "rotor"),
+        ("lug-1", "knuckle"),
+        ("ear-bolt-0", "bracket"),
+        ("pad", "caliper"),
+        ("clock", ""),
+    ):
+        assert sheet_of(tag) == name
+    view = window.bench.section
+    spot = next(
+        (x, y) for x in range(20, view.width(), 6) for y in range(60, view.height(), 6)
+        if view.feature_at(QPointF(x, y)) == "rotor"
+    )  # fmt: skip
+    qtbot.mouseDClick(view, Qt.MouseButton.LeftButton, pos=QPoint(*spot))
+    assert window.sheets.open == "rotor"
+    window.actions_by_name["sheets"].trigger()
+    assert window.sheets.open == ""
+
+
+def test_place_and_bench_are_remembered(qtbot: QtBot, tmp_path: Path) -> None:
+    """Size of the window and the bench in front come back with the next start."""
+    settings = QSettings(str(tmp_path / "s.ini"), QSettings.Format.IniFormat)
+    shell = Shell("a job", settings)
+    qtbot.addWidget(shell)
+    shell.furnish_with(lambda: make_window(Study(demo_vehicle()), settings))
+    shell.show()
+    qtbot.waitUntil(lambda: shell.workshop is not None, timeout=20000)
+    window = shell.workshop
+    assert isinstance(window, MainWindow)
+    window.show_bench("survey")
+    shell.resize(900, 640)
+    assert shell.close()
+    again = Shell("a job", settings)
+    qtbot.addWidget(again)
+    assert (again.width(), again.height()) == (900, 640) and settings.value("bench") == "survey"
