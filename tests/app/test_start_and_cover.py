@@ -200,3 +200,45 @@ def test_place_and_bench_are_remembered(qtbot: QtBot, tmp_path: Path) -> None:
     again = Shell("a job", settings)
     qtbot.addWidget(again)
     assert (again.width(), again.height()) == (900, 640) and settings.value("bench") == "survey"
+
+
+def test_sizes_are_typed_on_the_part(qtbot: QtBot, open_window: Opener) -> None:
+    """Enter takes a size and asks for the next that is missing; a field lights its dimension; what is wrong stays open and says why."""
+    window = open_window(empty_job())
+    window.show()
+    window.sheets.show_sheet("rotor")
+    page = window.sheets.page
+    assert page.isVisible() and window.benches.isHidden() and page.missing[0] == "rotor.diameter_mm"
+    page.view.ask("rotor.diameter_mm")
+    for text, path in (("256", "rotor.diameter_mm"), ("20", "rotor.thickness_mm")):
+        editor = page._field.editor
+        assert editor is not None
+        editor.setText(text)
+        qtbot.keyClick(editor, Qt.Key.Key_Return)
+        qtbot.waitUntil(lambda before=editor: page._field.editor not in (None, before), timeout=3000)
+        assert path not in page.missing
+    assert window.study.job.rotor.diameter_mm == 256.0 and window.study.job.rotor.thickness_mm == 20.0
+    editor = page._field.editor
+    assert editor is not None
+    editor.setText("1-3/8")
+    qtbot.keyClick(editor, Qt.Key.Key_Return)
+    assert page._field.editor is editor and "two ways" in page.how.text()
+    window.sheets.made["rotor"].go_to("rotor.centre_bore_mm")
+    window.sheets._focused(None, window.sheets.made["rotor"].boxes["rotor.centre_bore_mm"].focusProxy())
+    assert page.view_state.lit == {"rotor.centre_bore_mm"} and "Inside jaws" in page.how.text()
+    window.show_bench("lineup")
+    assert window.sheets.open == "" and not window.benches.isHidden()
+
+
+def test_every_dimension_has_its_field(open_window: Opener) -> None:
+    """Whatever may be typed on a part's drawing is a field of its sheet."""
+    window = open_window()
+    for name in ("rotor", "caliper", "hub", "knuckle"):
+        window.sheets.show_sheet(name)
+        drawing = window.sheets.page.view.drawing
+        assert drawing is not None
+        asked = {one.edits for one in drawing.dimensions} | {one.edits for one in drawing.notes}
+        assert asked - {""} <= set(window.sheets.made[name].boxes)
+    window.sheets.show_sheet("hub")
+    window.sheets._focused(None, window.sheets.made["hub"].boxes["wheel.offset_mm"].focusProxy())
+    assert "Wheel" in window.sheets.page.view.title

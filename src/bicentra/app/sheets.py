@@ -3,13 +3,16 @@
 from collections.abc import Callable
 
 from PySide6.QtCore import QPoint, Qt, Signal
-from PySide6.QtWidgets import QMenu, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QApplication, QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
 from bicentra.app.panels.panel import PANELS, Panel
+from bicentra.app.panels.part_page import PartPage
+from bicentra.app.theme import Look
+from bicentra.app.widgets.fields import FieldBox
 from bicentra.core.base.wording import units_of
-from bicentra.core.parts.job import Job
+from bicentra.study.document.study import Study
 
-WIDE_PX = 284
+WIDE_PX = 320
 BUTTONS = {"hub": "Hub", "knuckle": "Lugs", "rotor": "Rotor", "caliper": "Caliper", "bracket": "Plate", "job": "Job"}
 
 TAGS = {
@@ -26,21 +29,35 @@ def sheet_of(tag: str) -> str:
 
 
 class Sheets(QWidget):
-    """Where the sheets lie. Each sheet's signals come out of here; ``job`` gives the job they show."""
+    """Where the sheets lie, each with its part's drawing. ``turned``: one was opened, or folded away."""
 
     committed = Signal(str, object)
     structural = Signal(str, object)
     library_wanted = Signal(str)
     keep_wanted = Signal(str)
+    turned = Signal(bool)
 
-    def __init__(self, job: Callable[[], Job]) -> None:
+    def __init__(self, study: Callable[[], Study], look: Look) -> None:
         super().__init__()
-        self._job = job
+        self._study = study
         self.made: dict[str, Panel] = {}
-        self.setFixedWidth(WIDE_PX)
+        self._focus = ""
         self.hide()
-        self._column = QVBoxLayout(self)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(6)
+        self._fields = QWidget()
+        self._fields.setFixedWidth(WIDE_PX)
+        self._column = QVBoxLayout(self._fields)
         self._column.setContentsMargins(0, 0, 0, 0)
+        self.page = PartPage(look, study)
+        self.page.committed.connect(self.committed)
+        self.page.done.connect(self.fold)
+        row.addWidget(self._fields)
+        row.addWidget(self.page, 1)
+        app = QApplication.instance()
+        if isinstance(app, QApplication):
+            app.focusChanged.connect(self._focused)
 
     def fill_menu(self, menu: QMenu) -> None:
         """List the sheets, the open one ticked."""
@@ -53,7 +70,7 @@ class Sheets(QWidget):
     def ask(self, parent: QWidget) -> None:
         """Fold the open sheet away; with none open, offer them all: a letter opens one."""
         if self.open:
-            self.show_sheet(self.open)
+            self.fold()
             return
         menu = QMenu(parent)
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
@@ -76,15 +93,24 @@ class Sheets(QWidget):
 
     def show_sheet(self, name: str) -> None:
         """Open the sheet called ``name``, or fold it away when it is open."""
-        opened = self.made.get(name)
-        folding = opened is not None and opened.isVisible()
+        folding = self.open == name
         for sheet in self.made.values():
             sheet.hide()
         self.setVisible(not folding)
         if not folding:
             sheet = self.sheet(name)
             sheet.show()
-            sheet.take_focus()
+            self._draw(name)
+            if self.page.missing:
+                sheet.go_to(self.page.missing[0])
+            else:
+                sheet.take_focus()
+        self.turned.emit(not folding)
+
+    def fold(self) -> None:
+        """Fold the open sheet away, if there is one: the bench is in sight again."""
+        if self.open:
+            self.show_sheet(self.open)
 
     def sheet(self, name: str) -> Panel:
         """Return a part's sheet with the job's values in it, made when it is first wanted."""
@@ -95,15 +121,35 @@ class Sheets(QWidget):
                 getattr(sheet, signal).connect(getattr(self, signal))
             sheet.hide()
             self._column.addWidget(sheet)
-        job = self._job()
+        job = self._study().job
         sheet.show_job(job, units_of(job.display_units))
         return sheet
 
+    def _draw(self, name: str) -> None:
+        """Draw the part the sheet is about: of the hub's sheet the wheel, while one of its fields has the keys."""
+        part = "wheel" if name == "hub" and self._focus.startswith("wheel.") and self._study().job.wheel else name
+        self.page.setVisible(self.page.show_part(part, self.made[name]))
+
+    def _focused(self, _before: QWidget | None, now: QWidget | None) -> None:
+        """Light the dimension of the field that has the keys now."""
+        name, box = self.open, now
+        while box is not None and not isinstance(box, FieldBox):
+            box = box.parentWidget()
+        if name and isinstance(box, FieldBox) and self.made[name].boxes.get(box.path) is box:
+            self._focus = box.path
+            self._draw(name)
+            self.page.light(box.path)
+
+    def dress(self, look: Look) -> None:
+        """Show the drawing in ``look``."""
+        self.page.view_state.dress(look)
+
     def refresh(self) -> None:
         """Show the job as it stands on the sheet that is open."""
-        for name, sheet in self.made.items():
-            if sheet.isVisible():
-                self.sheet(name)
+        name = self.open
+        if name:
+            self.sheet(name)
+            self._draw(name)
 
     def refuse(self, path: str, message: str) -> None:
         """Say at the field of ``path``, where its sheet is open, why what was typed is not taken."""

@@ -50,7 +50,8 @@ class MainWindow(QWidget):
         self.papers = PaperMaker(self)
         self.corners = CornerSwitch(self)
         self._next = NextStep("")
-        self.sheets = Sheets(lambda: self.study.job)
+        self.sheets = Sheets(lambda: self.study, self.look)
+        self.sheets.turned.connect(self._sheet_turned)
         self.sheets.committed.connect(self._commit)
         self.sheets.structural.connect(self.change)
         self.sheets.library_wanted.connect(lambda kind: self.library.take(kind))  # noqa: PLW0108 - loaded when first wanted
@@ -100,7 +101,7 @@ class MainWindow(QWidget):
         self.rail.chosen.connect(self.show_bench)
         self.rail.show_front("lineup")
         middle.addWidget(self.rail)
-        middle.addWidget(self.sheets)
+        middle.addWidget(self.sheets, 1)
         self._connect(self.bench)
         self.benches = Benches(self.bench, self._furnish)
         middle.addWidget(self.benches, 1)
@@ -138,7 +139,8 @@ class MainWindow(QWidget):
         return self.benches.named(self.benches.front)
 
     def show_bench(self, name: str) -> None:
-        """Bring a bench to the front, by its name."""
+        """Bring a bench to the front, by its name; a sheet that lies over the benches is folded away."""
+        self.sheets.fold()
         bench = self.benches.bring(name)
         self._furnished(True)
         self.settings.setValue("bench", name)
@@ -165,6 +167,13 @@ class MainWindow(QWidget):
             sheet.read()
         sheet.take_focus()
 
+    def _sheet_turned(self, there: bool) -> None:
+        """A sheet lies over the benches, or has been folded away again."""
+        self.benches.setVisible(not there)
+        if not there:
+            self.front.refresh()
+            self.front.take_focus()
+
     def close_job(self) -> None:
         """Leave the job, saved or given up, and go back to the start sheet."""
         if self.files.may_leave():
@@ -176,7 +185,8 @@ class MainWindow(QWidget):
         self.rail.setVisible(there)
         self.footer.setVisible(there)
         self.header.show_tools(there)
-        self.sheets.setVisible(there and bool(self.sheets.open))
+        if not there:
+            self.sheets.fold()
 
     @property
     def library(self) -> "LibraryKeeper":
@@ -188,8 +198,11 @@ class MainWindow(QWidget):
         return self._library
 
     def fit(self) -> None:
-        """Show everything on the bench in front."""
-        self.front.fit()
+        """Show everything on the bench in front, or of the part whose sheet is open."""
+        if self.sheets.open:
+            self.sheets.page.fit()
+        else:
+            self.front.fit()
 
     def begin(self, from_library: bool) -> None:
         """Begin with a new job: rotor and caliper from the library, if so, then the first size on the drawing."""
@@ -348,6 +361,7 @@ class MainWindow(QWidget):
         if isinstance(app, QApplication):
             apply_look(app, self.look)
         self.bench.dress(self.look)
+        self.sheets.dress(self.look)
         for bench in self.benches.others:
             bench.dress(self.look)
         self.refresh()

@@ -1,0 +1,36 @@
+"""Which drawing belongs to which part's sheet."""
+
+from bicentra.core.drawing.made_view import made_view
+from bicentra.core.drawing.model import Drawing, Sheet
+from bicentra.core.drawing.part_sheets.caliper import PLAUSIBLE as CALIPER
+from bicentra.core.drawing.part_sheets.caliper import draw_caliper
+from bicentra.core.drawing.part_sheets.draft import Draft
+from bicentra.core.drawing.part_sheets.hub import PLAUSIBLE as HUB
+from bicentra.core.drawing.part_sheets.hub import WHEEL, draw_hub, draw_wheel_cut
+from bicentra.core.drawing.part_sheets.lugs import draw_lugs
+from bicentra.core.drawing.part_sheets.rotor import PLAUSIBLE as ROTOR
+from bicentra.core.drawing.part_sheets.rotor import draw_rotor
+from bicentra.core.solution import Solution
+
+SPARE = (-100.0, -100.0, 100.0, 100.0)
+
+
+def part_sheet(name: str, solution: Solution) -> Drawing | None:
+    """Return the drawing of the part called ``name``, its sizes typed where they are measured; ``None`` where there is none."""
+    job, sheet = solution.job, Sheet()
+    lengths = job.lengths
+    if name == "rotor":
+        draw_rotor(sheet, Draft(sheet, "rotor", job.rotor, ROTOR, lengths))
+    elif name == "caliper":
+        draw_caliper(sheet, Draft(sheet, "caliper", job.caliper, CALIPER, lengths))
+    elif name == "hub":
+        draw_hub(sheet, Draft(sheet, "hub", job.hub, HUB, lengths))
+    elif name == "wheel" and job.wheel is not None:
+        draw_wheel_cut(Draft(sheet, "wheel", job.wheel, WHEEL, lengths))
+    elif name == "knuckle":
+        draw_lugs(sheet, job.knuckle.lugs, lengths)
+    elif name == "bracket":
+        return made_view(solution.bracket, lengths, job.is_left)
+    else:
+        return None
+    return sheet.finish(SPARE)
