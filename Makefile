@@ -1,4 +1,5 @@
 # make demo         set up .venv and open the demo (on a virtual screen when there is no display)
+# make install      put Bicentra into your desktop: menu entry, icon, and its jobs open by a double click; make uninstall takes it out
 # make test         set up and run every test, format, lint and type check, without a monitor
 # make soak         5000 random jobs of every kind through every paper (JOBS=n SEED=s)
 # make bench        medians and ratios of the speed targets
@@ -14,7 +15,7 @@ DEV := .venv/.ready-dev
 # Seconds after which the tests are ended, green or red, so that a run never hangs; a machine a fifth as fast needs half of it.
 LONGEST := 4500
 
-.PHONY: setup setup-dev demo test quick soak bench coverage growth records mutants screenshots clean
+.PHONY: setup setup-dev demo install uninstall test quick soak bench coverage growth records mutants screenshots clean
 
 setup: $(STAMP)
 setup-dev: $(DEV)
@@ -32,6 +33,12 @@ $(DEV): $(STAMP) requirements-dev.lock requirements-bare.lock
 
 demo: $(STAMP)
 	./scripts/demo.sh
+
+install: $(STAMP)
+	.venv/bin/bicentra desktop install
+
+uninstall: $(STAMP)
+	.venv/bin/bicentra desktop uninstall
 
 test: $(DEV)
 	$(PY) -m ruff format --check src tests benchmarks scripts

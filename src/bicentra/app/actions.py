@@ -59,6 +59,8 @@ ACTIONS = (
         "Hub, lugs, rotor, caliper, plate, job: double-click a part to open its own",
     ),
     Action("find_field", "Find a field…", "Ctrl+F", "Type a word of its name, Enter goes to it"),
+    Action("help", "Help for this bench", "F1", "What is done here, and the words of the trade"),
+    Action("about", "About Bicentra, licences", ""),
     Action("keys", "All keys", "?"),
 )
 TYPED_IN = (QLineEdit, QComboBox, QAbstractItemView, QAbstractSpinBox)

@@ -5,10 +5,11 @@ from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import QThreadPool, QTimer
+from PySide6.QtCore import QMimeData, QThreadPool, QTimer
 from PySide6.QtWidgets import QMenu
 
 from bicentra.app import dialogs, workers
+from bicentra.app.doorbell import ring
 from bicentra.app.host import Host
 from bicentra.app.widgets.plain import plain_menu
 from bicentra.core.base.errors import BicentraError, ChangedOnDiskError, JobFileError
@@ -101,6 +102,7 @@ class FileKeeper:
         store.sweep_temporaries(path.parent)
         self._leave_for(lambda: Study(vehicle, path))
         if self._host.study.shared:
+            ring(path)
             dialogs.warn(self._host.frame, "Open in another window", f"{store.shown(path)} is open in another window of Bicentra. "
                          "Save under another name here, or close it there first.")  # fmt: skip
         return True
@@ -160,6 +162,7 @@ class FileKeeper:
             dialogs.warn(host.frame, "Not saved", f"{error}\n\nThe job is still here, unchanged.")
             return False
         store.remember_file(path)
+        host.bell.hang(path)
         host.say("")
         return True
 
@@ -183,6 +186,12 @@ class FileKeeper:
                 return
             if answer == dialogs.DISCARD:
                 recovery.give_up(found)
+
+
+def dropped_job(data: QMimeData) -> Path | None:
+    """Return the job's file that is dragged over the window; ``None`` for anything else, or more than one."""
+    paths = [Path(url.toLocalFile()) for url in data.urls() if url.isLocalFile()]
+    return paths[0] if len(paths) == 1 and paths[0].suffix == ".json" else None
 
 
 def recovered_study(found: recovery.Recovery) -> Study:

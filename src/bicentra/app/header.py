@@ -46,7 +46,7 @@ class Header(QWidget):
         tools.addWidget(menu_button("Sheets  ↓", actions["sheets"].toolTip(), fill_sheets))
         tools.addWidget(self._menu("Take away", paper_menu()))
         row.addWidget(self._tools)
-        row.addWidget(self._button("keys", "?"))
+        row.addWidget(self._menu("?", ("help", "keys", "about")))
 
     def _button(self, name: str, text: str) -> QToolButton:
         button = QToolButton()

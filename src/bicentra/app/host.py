@@ -4,6 +4,7 @@ from typing import Protocol
 
 from PySide6.QtWidgets import QWidget
 
+from bicentra.app.doorbell import Doorbell
 from bicentra.app.workers import Task
 from bicentra.core.base.finding import Edit
 from bicentra.study.document.study import Study
@@ -13,6 +14,7 @@ class Host(Protocol):
     """The window as its keepers see it."""
 
     study: Study
+    bell: Doorbell
 
     @property
     def frame(self) -> QWidget:

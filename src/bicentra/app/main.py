@@ -9,11 +9,13 @@ from types import TracebackType
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QSettings, QTimer
+from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication, QWidget
 
 from bicentra.app.shell import Shell
 from bicentra.app.theme import LOOKS, apply_look, load_fonts
 from bicentra.core.base.errors import BicentraError
+from bicentra.data import data_path
 
 if TYPE_CHECKING:
     from bicentra.app.window import MainWindow
@@ -30,6 +32,8 @@ def run(job: str | None, demo: bool, picture: str | None = None) -> int:
     """
     path = Path(job).absolute() if job else None
     _check_display()
+    if path is not None and _open_already(path):
+        return 0
     opened = _read(path)  # before any window: a file that cannot be used ends with one line and exit code 2
     app = make_app()
     settings = QSettings("bicentra", "bicentra")
@@ -38,6 +42,16 @@ def run(job: str | None, demo: bool, picture: str | None = None) -> int:
     shell.show()
     shell.furnish_with(lambda: _furniture(shell, opened, path, demo, settings, picture))
     return int(app.exec())
+
+
+def _open_already(path: Path) -> bool:
+    """Tell whether another window has the job at ``path`` open; that one comes to the front then."""
+    from bicentra.app.doorbell import ring
+
+    if not path.exists() or not ring(path):
+        return False
+    print(f"{path.name} is open in another window of Bicentra: it is brought to the front")
+    return True
 
 
 def _check_display() -> None:
@@ -88,6 +102,8 @@ def make_app() -> QApplication:
     app.aboutToQuit.connect(_stop_work)
     app.setApplicationName("Bicentra")
     app.setStyle("Fusion")
+    app.setDesktopFileName("bicentra")
+    app.setWindowIcon(QIcon(str(data_path("icons", "bicentra-256.png"))))
     load_fonts()
     return app
 

@@ -5,7 +5,7 @@ from functools import partial
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QEvent, QSettings, Qt, QTimer
-from PySide6.QtGui import QCloseEvent, QResizeEvent
+from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QResizeEvent
 from PySide6.QtWidgets import QApplication, QHBoxLayout, QVBoxLayout, QWidget
 
 from bicentra.app import dialogs, workers
@@ -14,7 +14,8 @@ from bicentra.app.assessor import Assessor
 from bicentra.app.bench import Bench
 from bicentra.app.benches import Benches
 from bicentra.app.corners import CornerSwitch
-from bicentra.app.files import FileKeeper
+from bicentra.app.doorbell import Doorbell
+from bicentra.app.files import FileKeeper, dropped_job
 from bicentra.app.footer import Footer
 from bicentra.app.header import Header
 from bicentra.app.lineup.bench import LineupBench
@@ -49,6 +50,7 @@ class MainWindow(QWidget):
         self.files = FileKeeper(self)
         self.papers = PaperMaker(self)
         self.corners = CornerSwitch(self)
+        self.bell = Doorbell(self, self.come_forward)
         self._next = NextStep("")
         self.sheets = Sheets(lambda: self.study, self.look)
         self.sheets.turned.connect(self._sheet_turned)
@@ -62,6 +64,7 @@ class MainWindow(QWidget):
         self.resize(1280, 800)
         self.bench.face.setFocus()
         self.setMinimumSize(900, 560)
+        self.setAcceptDrops(True)
 
     def _calls(self) -> dict[str, Callable[[], object]]:
         return {
@@ -81,6 +84,7 @@ class MainWindow(QWidget):
             "sheets": lambda: self.sheets.ask(self),
             "find_field": lambda: self.sheets.find_field(self),
             "keys": lambda: dialogs.show_keys(self),
+            "help": self.show_help, "about": self.show_about,
         }  # fmt: skip
 
     # Building ----------------------------------------------------------------------------------
@@ -174,6 +178,18 @@ class MainWindow(QWidget):
             self.front.refresh()
             self.front.take_focus()
 
+    def show_help(self) -> None:
+        """Open the help page of what is in front."""
+        from bicentra.app.help import show_help
+
+        show_help(self, "sheets" if self.sheets.open else self.benches.front)
+
+    def show_about(self) -> None:
+        """Say what the program is, and what it is made of."""
+        from bicentra.app.help import show_about
+
+        show_about(self)
+
     def close_job(self) -> None:
         """Leave the job, saved or given up, and go back to the start sheet."""
         if self.files.may_leave():
@@ -229,6 +245,7 @@ class MainWindow(QWidget):
         """Work on ``study`` from now on."""
         self.study = study
         study.changed.append(self.refresh)
+        self.bell.hang(study.path)
         self.bench.show_study(study)
         for bench in self.benches.others:
             bench.show_study(study)
@@ -366,6 +383,26 @@ class MainWindow(QWidget):
             bench.dress(self.look)
         self.refresh()
 
+    def come_forward(self) -> None:
+        """Somebody has opened this window's file again: show it."""
+        frame = self.window()
+        frame.setWindowState(frame.windowState() & ~Qt.WindowState.WindowMinimized)
+        frame.raise_()
+        frame.activateWindow()
+        self.say("This job was opened again: here it is.", wrong=False)
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        """Take a job's file that is dropped on the window."""
+        if dropped_job(event.mimeData()) is not None:
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        """Open the job that was dropped."""
+        path = dropped_job(event.mimeData())
+        if path is not None and self.files.may_leave():
+            event.acceptProposedAction()
+            self.files.open_path(path)
+
     def closeEvent(self, event: QCloseEvent) -> None:
         """Take what is being typed, ask about unsaved changes; close only when they are saved or given up.
 
@@ -377,5 +414,6 @@ class MainWindow(QWidget):
             return
         self.benches.let_go()
         self.files.closing()
+        self.bell.take_down()
         workers.stop_all(CLOSING_MS)
         event.accept()
