@@ -73,6 +73,7 @@ class CoverBench(Bench):
         right = QVBoxLayout()
         self.chassis = Chassis()
         for name, card in self.chassis.cards.items():
+            card.show_words(_named(name).capitalize(), ("…",), None, None)
             card.clicked.connect(lambda _checked=False, name=name: self.go_to(name))
         right.addWidget(self.chassis)
         right.addStretch(1)
