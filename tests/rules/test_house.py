@@ -19,7 +19,7 @@ SOURCE = Path(__file__).parents[2] / "src" / "bicentra"
 OUTSIDE: dict[str, set[str]] = {
     "core": {"numpy", "scipy", "shapely", "msgspec"},
     "data": set(),
-    "formats": {"msgspec", "ezdxf", "reportlab", "fontTools", "OCP", "numpy"},
+    "formats": {"msgspec", "ezdxf", "reportlab", "fontTools", "OCP", "numpy", "pypdfium2"},
     "study": {"msgspec", "numpy", "platformdirs", "serial"},
     "cli": {"msgspec"},
     "app": {"PySide6", "shiboken6", "numpy"},

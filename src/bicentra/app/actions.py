@@ -34,6 +34,7 @@ ACTIONS = (
     Action("start", "Close this job", "Ctrl+W", "Back to the jobs worked on last"),
     Action("quit", "Quit", "Ctrl+Q"),
     *(Action(action_of(paper.kind), paper.menu, paper.key, paper.tip) for paper in PAPERS.values()),
+    Action("print", "Print…", "Ctrl+P", "Template, drawings and cards, looked at first; always at 100 %"),
     Action("undo", "Undo", "Ctrl+Z"),
     Action("redo", "Redo", "Ctrl+Shift+Z"),
     Action("units", "Millimetres or inches", "Ctrl+U"),

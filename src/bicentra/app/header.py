@@ -44,7 +44,7 @@ class Header(QWidget):
         for button in self.buttons.values():
             tools.addWidget(button)
         tools.addWidget(menu_button("Sheets  ↓", actions["sheets"].toolTip(), fill_sheets))
-        tools.addWidget(self._menu("Take away", paper_menu()))
+        tools.addWidget(self._menu("Take away", ("print", *paper_menu())))
         row.addWidget(self._tools)
         row.addWidget(self._menu("?", ("help", "keys", "about")))
 

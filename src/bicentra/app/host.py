@@ -2,6 +2,7 @@
 
 from typing import Protocol
 
+from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QWidget
 
 from bicentra.app.doorbell import Doorbell
@@ -15,6 +16,7 @@ class Host(Protocol):
 
     study: Study
     bell: Doorbell
+    settings: QSettings
 
     @property
     def frame(self) -> QWidget:

@@ -8,6 +8,7 @@ from PySide6.QtCore import QObject
 from bicentra.app import dialogs, workers
 from bicentra.app.actions import action_of
 from bicentra.app.host import Host
+from bicentra.core.base.records import replace
 from bicentra.core.parts.issued import Issued
 from bicentra.study.document.store import shown
 from bicentra.study.document.study import Study
@@ -50,11 +51,33 @@ class PaperMaker(QObject):
         if target == path or not target.exists() or dialogs.ask_over(host.frame, target):
             self.write(kind, target)
 
+    def print(self) -> None:
+        """Look at a paper and print it; the sheet in the printer is remembered."""
+        from bicentra.app.print_dialog import PrintDialog
+
+        host, settings = self._host, self._host.settings
+        imprint, new = imprint_of(host.study.solution, today())
+        dialog = PrintDialog(host.frame, host.study.solution, imprint, str(settings.value("sheet", "")))
+        dialog.save_wanted.connect(self.make)
+        printed = dialog.exec()
+        settings.setValue("sheet", dialog.sheet_name)
+        kind = str(dialog.kind.currentData())
+        if printed and dialog.was_printed and PAPERS[kind].cuts and new is not None:
+            self._give_out(new)
+        dialog.deleteLater()
+
+    def _give_out(self, given: Issued) -> None:
+        """Keep in the job what left as a paper."""
+        study = self._host.study
+        if given not in study.job.issued:
+            self._host.change(f"Revision {given.revision} given out", (("issued", (*study.job.issued, given)),))
+
     def write(self, kind: str, path: Path) -> workers.Task:
         """Write the paper of ``kind`` to ``path`` in a thread; returns the task."""
         study = self._host.study
         solution, kept = study.solution, study.path
         imprint, new = imprint_of(solution, today())
+        imprint = replace(imprint, paper=str(self._host.settings.value("sheet", "")))
         given = new if PAPERS[kind].cuts else None
         label = f"Writing {shown(path.name)}"
         task = workers.Task(label, lambda running: write_paper(kind, solution, path, running.report, kept, imprint))
@@ -66,8 +89,8 @@ class PaperMaker(QObject):
     def _written(self, path: Path, study: Study, given: Issued | None, result: object) -> None:
         if not result:
             return
-        if given is not None and study is self._host.study and given not in study.job.issued:
-            self._host.change(f"Revision {given.revision} given out", (("issued", (*study.job.issued, given)),))
+        if given is not None and study is self._host.study:
+            self._give_out(given)
         stops = sum(v.value == "stop" for v in self._host.study.solution.verdicts)
         warning = f" {stops} finding{'s' if stops > 1 else ''} still say stop: do not cut on it yet." if stops else ""
         hint = " Print at 100 %, then measure the proof bars." if path.suffix == ".pdf" else ""

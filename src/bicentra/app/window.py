@@ -71,7 +71,7 @@ class MainWindow(QWidget):
             "new": self.files.new, "open": self.files.open, "demo": self.files.demo, "save": self.files.save,
             "save_as": self.files.save_as, "start": self.close_job, "quit": self._quit,
             **{action_of(kind): partial(self.papers.make, kind) for kind in PAPERS},
-            "undo": self._undo, "redo": self._redo,
+            "print": self.papers.print, "undo": self._undo, "redo": self._redo,
             "units": self.switch_units, "look": self.switch_look, "fit": self.fit,
             "cover": lambda: self.show_bench("cover"),
             "survey": lambda: self.show_bench("survey"), "lineup": lambda: self.show_bench("lineup"),

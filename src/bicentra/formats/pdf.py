@@ -20,7 +20,17 @@ from bicentra.core.drawing.plate_sheet import (
 )
 from bicentra.core.solution import Solution
 from bicentra.formats.pdf_check_list import add_check_list
-from bicentra.formats.pdf_pen import MARGIN, SHEETS, TEXT_PT, draw_labels, draw_shape, fitted, proof_bar, stamp
+from bicentra.formats.pdf_pen import (
+    MARGIN,
+    SHEETS,
+    TEXT_PT,
+    draw_labels,
+    draw_shape,
+    fitted,
+    proof_bar,
+    sheet_for,
+    stamp,
+)
 from bicentra.formats.press import press
 from bicentra.formats.typeface import text_width
 
@@ -79,7 +89,7 @@ def plate_pdf(
     Raises ``ExportError`` when there is no plate, or when it would need more than 60 sheets.
     """
     drawing = plate_sheet(solution)
-    sheet = paper or ("Letter" if solution.job.display_units == "in" else "A4")
+    sheet = sheet_for(solution.job.lengths.units, imprint, paper)
     labels, box, tiling = _laid_out(drawing, sheet)
     if tiling.count > MOST_SHEETS:
         raise ExportError(f"the plate would need {tiling.count} sheets, more than {MOST_SHEETS}: check its sizes")

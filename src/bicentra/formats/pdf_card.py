@@ -4,11 +4,12 @@ from bicentra.core.drawing.card_sheet import card_sheet, card_title, card_told
 from bicentra.core.drawing.imprint import BLANK, CLEAR, Imprint
 from bicentra.core.drawing.plate_sheet import CAUTION
 from bicentra.core.solution import Solution
+from bicentra.formats.pdf_pen import sheet_for
 from bicentra.formats.pdf_sheet import one_sheet, room_on
 
 
 def card_pdf(solution: Solution, paper: str | None = None, imprint: Imprint = BLANK) -> bytes:
     """Return the card as PDF (A4 or Letter; by the job's units when not named). Raises ``ExportError`` when there is none."""
-    sheet = paper or ("Letter" if solution.job.display_units == "in" else "A4")
+    sheet = sheet_for(solution.job.lengths.units, imprint, paper)
     drawing = card_sheet(solution, room_on(sheet)[1] - 12.0)
     return one_sheet(drawing, card_title(solution), card_told(solution), CAUTION, sheet, CLEAR, imprint)

@@ -2,6 +2,10 @@
 
 from typing import Any
 
+from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.quantities import Units
+from bicentra.core.base.registry import kind_of
+from bicentra.core.base.told import told_value
 from bicentra.core.base.wording import printable
 from bicentra.core.drawing.imprint import Imprint, cut_mark
 from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM, headline, hole_table
@@ -61,6 +65,11 @@ class _Column:
                 cell = cell[:-2] + "…"
             self.canvas.setFont(font, size)
             self.canvas.drawString(self.left + place * self.width, self.y, cell)
+
+    def rule(self, start: float, end: float) -> None:
+        """Draw a line to write on below the present line, between parts of the width."""
+        self.canvas.setLineWidth(0.5)
+        self.canvas.line(self.left + start * self.width, self.y - 2, self.left + end * self.width, self.y - 2)
 
     def box(self) -> None:
         """Draw a box to tick left of the next line."""
@@ -145,12 +154,41 @@ def _trial(column: _Column) -> None:
         column.text(line, indent=14)
 
 
+GROUPS = {
+    "survey": "Survey", "line-up": "Line-up", "caliper": "Caliper and what it may meet", "wheel": "Wheel", "travel": "Travel",
+    "joint": "Bolts", "metal": "Metal of the bracket", "clearance": "Room round the bracket", "bracket": "Kind of bracket",
+    "parking": "Parking brake", "job": "Job",
+}  # fmt: skip
+"""What the rooms of findings are called as groups of the list, in its order."""
+PLACES = (0.03, 0.40, 0.56, 0.72, 0.84)
+"""Where the columns of a finding stand: title, value, limit, measured, up to which the line to write on runs."""
+
+
 def _findings(column: _Column, solution: Solution) -> None:
+    """Every finding in its group with a line to write the measured value on; what is met takes one line."""
     column.y -= 6
-    column.text("Findings: tick each one when it has been measured on the car", bold=True)
-    for finding in solution.findings:
-        column.room(3)
-        column.box()
-        column.text(f"{finding.verdict.word.upper()}  {finding.title}: {finding.why}", indent=14)
-        if finding.statement:
-            column.text(finding.statement, size=8, indent=14)
+    column.text("Findings: measure each one on the car, write it down, tick it", bold=True)
+    column.row(("", "found on paper", "limit", "measured"), PLACES[:4], bold=True)
+    for room, title in GROUPS.items():
+        found = [finding for finding in solution.findings if kind_of(finding.id).room == room]
+        if found:
+            column.room(3)
+            column.y -= 3
+            column.text(title, bold=True, size=8)
+        for finding in found:
+            _finding(column, finding, solution.job.lengths.units)
+
+
+def _finding(column: _Column, finding: Finding, units: Units) -> None:
+    value, limit = told_value(finding, units)
+    met = finding.verdict is Verdict.OK
+    column.room(1 if met else 3)
+    column.box()
+    word = "" if met else f"{finding.verdict.word.upper()}  "
+    column.row((f"{word}{finding.title}", value, limit, ""), PLACES[:4], bold=not met)
+    column.rule(PLACES[3], PLACES[4])
+    if met:
+        return
+    column.text(finding.why, size=8, indent=14)
+    if finding.statement:
+        column.text(finding.statement, size=8, indent=14)

@@ -3,7 +3,9 @@
 import math
 from typing import Any
 
+from bicentra.core.base.quantities import Units
 from bicentra.core.base.wording import printable
+from bicentra.core.drawing.imprint import Imprint
 from bicentra.core.drawing.layout import Placed
 from bicentra.core.drawing.model import Shape
 from bicentra.core.drawing.plate_sheet import PT_PER_MM
@@ -13,6 +15,13 @@ SHEETS = {"A4": (210.0, 297.0), "Letter": (215.9, 279.4)}
 MARGIN = 10.0
 """Unprinted edge [mm]."""
 TEXT_PT = 9.0
+
+
+def sheet_for(units: Units, imprint: Imprint, paper: str | None = None) -> str:
+    """Return the sheet a paper is made on: the one asked for, else Letter where sizes are read in inches and A4 elsewhere."""
+    return paper or imprint.paper or ("Letter" if units == "in" else "A4")
+
+
 ARROW_PT = (6.0, 1.1)
 """Length of an arrowhead and half its width [points]."""
 

@@ -10,6 +10,7 @@ from bicentra.core.drawing.redrill_sheet import redrill_sheet, redrill_title
 from bicentra.core.lineup.redrill import WARNING, Redrill, told
 from bicentra.core.lineup.rotor_on_hub import redrill_plans
 from bicentra.core.parts.job import Job
+from bicentra.formats.pdf_pen import sheet_for
 from bicentra.formats.pdf_sheet import one_sheet
 
 
@@ -37,5 +38,5 @@ def drilling_plan(job: Job) -> Redrill:
 
 def rotor_drilling_pdf(job: Job, paper: str | None = None, imprint: Imprint = BLANK) -> bytes:
     """Return the template for the job's rotor on the job's hub. Raises ``ExportError`` where nothing is to be drilled."""
-    sheet = paper or ("Letter" if job.display_units == "in" else "A4")
+    sheet = sheet_for(job.lengths.units, imprint, paper)
     return redrill_pdf(drilling_plan(job), known(job.rotor.centre_bore_mm), known(job.rotor.hollow_mm), sheet, imprint)

@@ -15,7 +15,7 @@ from bicentra.core.drawing.workshop import hole_lines, notes, scale_for, scale_t
 from bicentra.core.geometry.outline import Point
 from bicentra.formats.hidden_lines import View
 from bicentra.formats.pdf_ordinates import bounds_of, ordinate_bands, ordinates
-from bicentra.formats.pdf_pen import SHEETS, TEXT_PT, arrow, draw_labels, fitted, stamp
+from bicentra.formats.pdf_pen import SHEETS, TEXT_PT, arrow, draw_labels, fitted, sheet_for, stamp
 from bicentra.formats.pdf_title_block import HIGH, WIDE, Heading, title_block
 from bicentra.formats.press import press
 from bicentra.formats.typeface import REGULAR, text_width, wrapped
@@ -61,7 +61,7 @@ def workshop_pdf(
     lengths: LengthFormat,
 ) -> bytes:
     """Return a sheet for each part, A4 or Letter by the units; ``views`` in their order, mirrored and turned as they are seen."""
-    high, wide = SHEETS["Letter" if lengths.units == "in" else "A4"]
+    high, wide = SHEETS[sheet_for(lengths.units, heading.imprint)]
     plan = Plan((wide, high))
     with press(plan.size, f"{heading.job}: {heading.family}") as canvas:
         for number, (part, of, datum) in enumerate(zip(parts, views, datums), 1):

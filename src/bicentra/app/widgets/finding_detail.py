@@ -8,10 +8,10 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QSizePolicy, QVB
 
 from bicentra.app.theme import LIGHT, Look, colour
 from bicentra.app.widgets.clearing import clear_layout
-from bicentra.app.widgets.findings_model import told_value
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.finding import Finding, Remedy
 from bicentra.core.base.quantities import Units
+from bicentra.core.base.told import told_value
 
 CUT_CAUTION = "Cannot be undone in metal: have it checked by someone qualified before it is driven."
 

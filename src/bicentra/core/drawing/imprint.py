@@ -41,13 +41,17 @@ PLAYED = "the numbers of a practice job are played, not measured"
 
 
 class Imprint(Record, frozen=True):
-    """When and by whom a paper was made; every field may be empty. ``changed``: what its revision changed."""
+    """When and by whom a paper was made; every field may be empty. ``changed``: what its revision changed.
+
+    ``paper``: the sheet it is made for, A4 or Letter; empty for what goes with the units it is read in.
+    """
 
     date: str = ""
     drawn: str = ""
     checked: str = ""
     revision: str = ""
     changed: str = ""
+    paper: str = ""
 
     @property
     def line(self) -> str:

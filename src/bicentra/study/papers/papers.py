@@ -220,7 +220,7 @@ PAPERS: dict[str, Paper] = {
             "Paper template and check list, 1:1 (PDF)…",
             _pdf,
             "-plate.pdf",
-            "Ctrl+P",
+            "",
             "For marking out and trying in card",
             of_plate=True,
             cuts=True,

@@ -81,13 +81,13 @@ class Draft:
         self.sheet.dimension(Dimension(a, b, along, side, base, text, path, lane, rank, path, "", ghost))
 
     def note(self, key: str, name: str, at: Point, prefer: Point, rank: int = 1) -> None:
-        """Add the number of ``key`` with a leader to the place it speaks of."""
+        """Add the number of ``key`` with a leader to the place ``at`` [mm] that it speaks of."""
         text, ghost = self._told(key, name)
         path = f"{self.prefix}.{key}"
         self.sheet.note(Note(at, text, path, rank, path, prefer=prefer, ghost=ghost))
 
     def heading(self, at: Point, text: str) -> None:
-        """Add the name of a view above it."""
+        """Add the name of a view above ``at`` [mm]."""
         self.sheet.note(Note(at, text, "", 3, prefer=UP))
 
     @property

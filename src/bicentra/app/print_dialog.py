@@ -1,0 +1,182 @@
+"""Print a paper: looked at first, on the sheet that is in the printer, always at 100 %."""
+
+from functools import partial
+
+from PySide6.QtCore import QMarginsF, QRectF, QSizeF, Qt, Signal
+from PySide6.QtGui import QImage, QPageLayout, QPageSize, QPainter, QPixmap
+from PySide6.QtPrintSupport import QPrintDialog, QPrinter
+from PySide6.QtWidgets import QComboBox, QDialog, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from bicentra.app import workers
+from bicentra.app.widgets.plain import plain_label
+from bicentra.core.base.records import replace
+from bicentra.core.drawing.imprint import Imprint, cut_mark
+from bicentra.core.solution import Solution
+from bicentra.study.papers.pages import PRINTED, Page, page_count, page_picture, paper_bytes
+from bicentra.study.papers.papers import PAPERS, ready_problem
+
+FUZZY = QPageSize.SizeMatchPolicy.FuzzyMatch
+SHEETS = {"": "As the units go", "A4": "A4", "Letter": "Letter"}
+PREVIEW_DPI, PRINT_DPI, MOST_PREVIEWED = 55.0, 600.0, 12
+
+
+class PrintDialog(QDialog):
+    """The paper beside what is asked. ``save_wanted`` carries its kind: to be kept as PDF instead of printed."""
+
+    save_wanted = Signal(str)
+
+    def __init__(self, parent: QWidget, solution: Solution, imprint: Imprint, sheet: str) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Print")
+        self.resize(900, 680)
+        self._solution, self._imprint = solution, imprint
+        self.data = b""
+        self.pages: tuple[Page, ...] = ()
+        self._task: workers.Task | None = None
+        self.was_printed = False
+        row = QHBoxLayout(self)
+        self._leaf = QWidget()
+        self._leaves = QVBoxLayout(self._leaf)
+        self._leaves.setSpacing(12)
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setWidget(self._leaf)
+        area.setAccessibleName("The pages as they will be printed")
+        row.addWidget(area, 1)
+        row.addLayout(self._build_side(sheet))
+        self.show_paper()
+
+    def _build_side(self, sheet: str) -> QVBoxLayout:
+        side = QVBoxLayout()
+        side.setSpacing(8)
+        self.kind = _choice("Paper", {kind: PAPERS[kind].title for kind in PRINTED}, "pdf")
+        self.sheet = _choice("Sheet in the printer", SHEETS, sheet)
+        for title, box in (("Paper", self.kind), ("Sheet in the printer", self.sheet)):
+            side.addWidget(plain_label(title))
+            side.addWidget(box)
+            box.currentIndexChanged.connect(self.show_paper)
+        self.told = plain_label()
+        self.told.setWordWrap(True)
+        self.told.setFixedWidth(250)
+        side.addWidget(self.told)
+        side.addStretch(1)
+        self.print_button = _button("Print…", self.print_out, "primary")
+        self.save_button = _button("Save as PDF…", self._save)
+        for button in (self.print_button, self.save_button, _button("Close", self.reject)):
+            side.addWidget(button)
+        return side
+
+    @property
+    def sheet_name(self) -> str:
+        """The sheet that is chosen: A4, Letter, or empty for what goes with the units."""
+        return str(self.sheet.currentData())
+
+    def show_paper(self) -> None:
+        """Make the chosen paper, beside the window, and show its pages."""
+        kind = str(self.kind.currentData())
+        self._show((b"", ()))
+        problem = ready_problem(self._solution, kind)
+        if self._task is not None:
+            self._task.cancel()
+        if problem:
+            self.told.setText(problem)
+            return
+        self.told.setText("Being made …")
+        imprint = replace(self._imprint, paper=self.sheet_name)
+        self._task = workers.Task("Paper", partial(_made, kind, self._solution, imprint))
+        self._task.signals.finished.connect(partial(self._take, self._task))
+        self._task.signals.failed.connect(self.told.setText)
+        workers.start(self._task)
+
+    def _take(self, task: workers.Task, found: object) -> None:
+        if task is self._task and isinstance(found, tuple):
+            self._show(found)
+
+    def _show(self, found: tuple[bytes, tuple[Page, ...]]) -> None:
+        self.data, self.pages = found
+        while self._leaves.count():
+            item = self._leaves.takeAt(0)
+            widget = item.widget() if item is not None else None
+            if widget is not None:
+                widget.deleteLater()
+        for number, page in enumerate(self.pages, 1):
+            leaf = QLabel()
+            leaf.setPixmap(QPixmap.fromImage(_image(page)))
+            leaf.setAccessibleName(f"Page {number}")
+            self._leaves.addWidget(leaf, 0, Qt.AlignmentFlag.AlignHCenter)
+        self._leaves.addStretch(1)
+        for button in (self.print_button, self.save_button):
+            button.setEnabled(bool(self.data))
+        if self.data:
+            count, (wide, high) = page_count(self.data), self.pages[0].size
+            mark = cut_mark(self._solution).word
+            self.told.setText(
+                f"{count} page{'s' if count > 1 else ''}, {wide:.0f} × {high:.0f} mm. Printed at 100 %, never fitted to the sheet: "
+                f"measure both bars on the paper before it is used.{f' The paper says {mark}.' if mark else ''}"
+            )
+
+    def print_out(self) -> None:
+        """Ask for a printer and print every page at 100 %."""
+        printer = QPrinter(QPrinter.PrinterMode.HighResolution)
+        self.prepare(printer)
+        dialog = QPrintDialog(printer, self)
+        if dialog.exec():
+            self.print_on(printer)
+            self.was_printed = True
+            self.accept()
+
+    def prepare(self, printer: QPrinter) -> None:
+        """Set the sheet, no margins of the printer's own, and 600 dots to the inch: nothing is left that could scale."""
+        wide, high = self.pages[0].size
+        size = QPageSize(
+            QSizeF(min(wide, high), max(wide, high)),
+            QPageSize.Unit.Millimeter,
+            "",
+            FUZZY,
+        )
+        lying = QPageLayout.Orientation.Landscape if wide > high else QPageLayout.Orientation.Portrait
+        printer.setResolution(int(PRINT_DPI))
+        printer.setFullPage(True)
+        printer.setPageLayout(QPageLayout(size, lying, QMarginsF(0, 0, 0, 0)))
+
+    def print_on(self, printer: QPrinter) -> None:
+        """Print every page, each as large as it is [mm], whatever the printer calls its sheet."""
+        painter = QPainter(printer)
+        per_mm = printer.resolution() / 25.4
+        for place in range(page_count(self.data)):
+            page = page_picture(self.data, place, PRINT_DPI)
+            if place:
+                printer.newPage()
+            painter.drawImage(QRectF(0, 0, page.size[0] * per_mm, page.size[1] * per_mm), _image(page))
+        painter.end()
+
+    def _save(self) -> None:
+        self.accept()
+        self.save_wanted.emit(str(self.kind.currentData()))
+
+
+def _made(kind: str, solution: Solution, imprint: Imprint, task: workers.Task) -> tuple[bytes, tuple[Page, ...]]:
+    data = paper_bytes(kind, solution, imprint, task.report)
+    count = min(page_count(data), MOST_PREVIEWED) if data else 0
+    return data, tuple(page_picture(data, place, PREVIEW_DPI) for place in range(count))
+
+
+def _image(page: Page) -> QImage:
+    return QImage(page.grey, page.wide, page.high, page.wide, QImage.Format.Format_Grayscale8).copy()
+
+
+def _choice(name: str, entries: dict[str, str], usual: str) -> QComboBox:
+    box = QComboBox()
+    box.setAccessibleName(name)
+    for key, text in entries.items():
+        box.addItem(text, key)
+    box.setCurrentIndex(max(box.findData(usual), 0))
+    box.setMaximumWidth(250)
+    return box
+
+
+def _button(text: str, call: object, name: str = "") -> QPushButton:
+    button = QPushButton(text)
+    button.setObjectName(name)
+    button.clicked.connect(call)
+    return button
