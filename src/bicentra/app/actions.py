@@ -50,6 +50,8 @@ ACTIONS = (
     Action("next", "Do the next thing", "Ctrl+Return"),
     Action("zoom_in", "Larger", "Ctrl++"),
     Action("zoom_out", "Smaller", "Ctrl+-"),
+    Action("fit_key", "Show everything", "Ctrl+0"),
+    Action("history", "Steps taken…", "Ctrl+Alt+Z", "Every step so far; click one to go back to it"),
     Action("face", "Go to the view along the axle", "F2"),
     Action("section", "Go to the view across the rotor", "F3"),
     Action("findings", "Go to the findings", "F4"),
@@ -79,7 +81,8 @@ POINTER = (
     ("Click a dotted number", "types over it: 12, 1/2 in, 80 thou, 5/64 in + 2 mm"),
     ("Click two holes", "on the survey's sheet: asks for the distance between them; ← → and space do the same"),
     ("Type, Enter", "on the survey bench: takes the reading asked for and asks for the next, from hand or gauge"),
-    ("Wheel", "zooms both drawings; right button moves one; double click shows everything"),
+    ("Wheel", "zooms both drawings; the right button pulled moves one, clicked offers what can be done there"),
+    ("Ctrl+← → ↑ ↓", "on a drawing: move the sheet"),
 )
 
 

@@ -14,7 +14,7 @@ from bicentra.app.widgets.plain import tip
 from bicentra.study.document.study import Study
 
 BUTTONS = {"undo": "Undo", "redo": "Redo", "units": "mm", "look": "Dark", "fit": "Fit", "best_clock": "Best clock"}
-JOB = ("new", "open", "demo", "save", "save_as", "start", "quit")
+JOB = ("new", "open", "demo", "save", "save_as", "history", "start", "quit")
 Fill = Callable[[QMenu], None]
 
 

@@ -4,9 +4,9 @@ from collections.abc import Callable
 from functools import partial
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QEvent, QSettings, Qt, QTimer
+from PySide6.QtCore import QEvent, QPoint, QSettings, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QResizeEvent
-from PySide6.QtWidgets import QApplication, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QApplication, QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
 from bicentra.app import dialogs, workers
 from bicentra.app.actions import TYPED_IN, action_of, is_letter, make_actions, take_typing
@@ -24,6 +24,7 @@ from bicentra.app.papers import PaperMaker
 from bicentra.app.rail import Rail
 from bicentra.app.sheets import Sheets
 from bicentra.app.theme import LOOKS, Look, apply_look
+from bicentra.app.widgets.plain import plain_menu
 from bicentra.core.base.finding import Edit
 from bicentra.study.document.bench_states import bench_states
 from bicentra.study.document.next_step import NextStep, next_step
@@ -77,6 +78,7 @@ class MainWindow(QWidget):
             "survey": lambda: self.show_bench("survey"), "lineup": lambda: self.show_bench("lineup"),
             "parts": lambda: self.show_bench("parts"), "bracket": lambda: self.show_bench("bracket"),
             "best_clock": self.to_best_clock, "next": self.do_next,
+            "fit_key": self.fit, "history": self.show_history,
             "zoom_in": lambda: self.zoom(1.2), "zoom_out": lambda: self.zoom(1 / 1.2),
             "face": lambda: self._go_to(self.bench.face), "section": lambda: self._go_to(self.bench.section),
             "findings": lambda: self._go_to(self.bench.list),
@@ -190,6 +192,17 @@ class MainWindow(QWidget):
 
         show_about(self)
 
+    def show_history(self) -> None:
+        """List the steps taken, the last one first; one that is clicked is gone back to."""
+        menu = QMenu(self)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        for back, label in enumerate(reversed(self.study.history)):
+            action = menu.addAction(plain_menu(f"{label}{'   (the last)' if back == 0 else ''}"))
+            action.triggered.connect(lambda _checked=False, back=back: self.study.go_back(back))
+        if not self.study.history:
+            menu.addAction("Nothing has been done yet").setEnabled(False)
+        menu.popup(self.mapToGlobal(QPoint(110, 60)))
+
     def close_job(self) -> None:
         """Leave the job, saved or given up, and go back to the start sheet."""
         if self.files.may_leave():
@@ -238,7 +251,7 @@ class MainWindow(QWidget):
 
     def zoom(self, factor: float) -> None:
         """Enlarge or shrink the drawing in front."""
-        view_state = self.front.view_state
+        view_state = self.sheets.page.view_state if self.sheets.open else self.front.view_state
         view_state.set_scale(view_state.scale * factor)
 
     def take(self, study: Study) -> None:

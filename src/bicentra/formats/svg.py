@@ -39,7 +39,7 @@ def plate_svg(solution: Solution, imprint: Imprint = BLANK) -> bytes:
         f"<title>{escape(title)}</title><desc>{escape(seen)}. {escape(CAUTION)}</desc>",
     ]
     for ink in ("outline", "hole", "centre", "mark"):
-        paths = [_path(shape) for shape in drawing.shapes if shape.ink == ink]
+        paths = [path_of(shape) for shape in drawing.shapes if shape.ink == ink]
         stroke, width = _STROKE[ink]
         out.append(f'<g id="{ink}" fill="none" stroke="{stroke}" stroke-width="{width}">')
         out += [f'<path d="{path}"/>' for path in paths]
@@ -66,7 +66,7 @@ def _xy(point: tuple[float, float]) -> str:
     return f"{point[0] / PT_PER_MM:.4f} {-point[1] / PT_PER_MM:.4f}"
 
 
-def _path(shape: Shape) -> str:
+def path_of(shape: Shape) -> str:
     """Return the loops as SVG commands with true arcs; y is turned down."""
     said = []
     for loop in shape.loops:

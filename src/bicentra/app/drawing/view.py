@@ -39,8 +39,11 @@ from bicentra.core.drawing.layout import Box, Placed, lay_out
 from bicentra.core.drawing.model import Drawing, Handle
 from bicentra.core.geometry.outline import Point
 
-GRAB_PX, CALM_FRAMES = 20.0, 3
-"""How near a handle is taken [px]; after so many frames what has come to rest is painted into the layer that is kept."""
+GRAB_PX, CALM_FRAMES, STILL_PX, PAN_PX = 20.0, 3, 5.0, 40.0
+"""How near a handle is taken [px]; after so many frames what has come to rest is painted into the layer that is kept; how little
+a click moves, and how far a key moves the sheet [px]."""
+PANS = {Qt.Key.Key_Left: (1, 0), Qt.Key.Key_Right: (-1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
+"""Which way the sheet goes with an arrow key and Ctrl: what lies in the arrow's direction comes into sight."""
 SCALE_BARS = (0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0, 500.0)
 
 
@@ -77,6 +80,7 @@ class DrawingView(QWidget):
         self._middle: Point = (0.0, 0.0)
         self._drag: Drag | None = None
         self._panning: QPointF | None = None
+        self._pressed_at: QPointF | None = None
         self._hover: Handle | None = None
         self.walk = Walk()
         self._values: dict[str, float] = {}
@@ -337,7 +341,7 @@ class DrawingView(QWidget):
         self.setFocus(Qt.FocusReason.MouseFocusReason)
         point = event.position()
         if event.button() != Qt.MouseButton.LeftButton:
-            self._panning = point
+            self._panning = self._pressed_at = point
             return
         label = self.label_at(point)
         if label is not None:
@@ -388,14 +392,22 @@ class DrawingView(QWidget):
                 QToolTip.showText(self.mapToGlobal(point.toPoint()), hint, self)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        """Let go."""
-        del event
-        self._panning = None
+        """Let go; the right button let go where it was pressed offers what can be done there."""
+        pressed, self._pressed_at, self._panning = self._pressed_at, None, None
+        right = event.button() == Qt.MouseButton.RightButton
+        if right and pressed is not None and (event.position() - pressed).manhattanLength() <= STILL_PX:
+            self.offer_at(pressed)
         if self._drag is not None:
             self._drag = None
             self.unsetCursor()
             self.released.emit()
             self.update()
+
+    def offer_at(self, point: QPointF) -> None:
+        """Open the menu for what lies under ``point``."""
+        from bicentra.app.drawing.offers import offer
+
+        offer(self, point)
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         """Open what is double-clicked; show everything again where that is the paper."""
@@ -422,6 +434,12 @@ class DrawingView(QWidget):
             self.unsetCursor()
             self.cancelled.emit()
             self.update()
+        elif key in PANS and event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            self._pan += QPointF(*PANS[key]) * PAN_PX
+            self.view_state.fitted = False
+            self.update()
+        elif key == Qt.Key.Key_Menu:
+            self.offer_at(QPointF(self.width() / 2, self.height() / 2))
         elif key in self._nudges and not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             nudge = self._nudges[key]
             times = 10.0 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1.0

@@ -139,11 +139,23 @@ class LineupBench(Bench):
         self.measure_button.clicked.connect(self.ask_for_missing)
         head = QHBoxLayout()
         head.addWidget(self.summary, 1)
+        self.ladder_button = QPushButton("Bars")
+        self.ladder_button.setCheckable(True)
+        self.ladder_button.setToolTip(
+            "Every gap against its limit as a bar: the tick is the limit, to its right is room"
+        )
+        self.ladder_button.toggled.connect(self.show_ladder)
+        head.addWidget(self.ladder_button)
         head.addWidget(self.plan_button)
         column.addLayout(head)
         column.addWidget(self.measure_button)
         column.addWidget(self.list, 5)
         column.addWidget(self._scroll, 5)
+
+    def show_ladder(self, there: bool) -> None:
+        """Show every gap against its limit as a bar, or in words again."""
+        self.model.as_ladder = there
+        self.list.viewport().update()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Give the findings a third of the bench, within bounds."""
@@ -182,7 +194,6 @@ class LineupBench(Bench):
         previewed = desk.preview is not None
         missing = desk.blanks if not self.pulling else ()
         for view in (self.face, self.section):
-            view.opened.connect(self.sheet_wanted)
             view.told = "Preview, not taken yet" if previewed else ""
         if missing and not previewed:
             self.face.told, self.section.told = GHOST, SECTION_WAITS

@@ -1,18 +1,28 @@
 """The findings as a list model: mark, title, value against limit."""
 
+import math
 from html import escape
 
 from PySide6.QtCore import QAbstractListModel, Qt
 
 from bicentra.app.widgets.row import Index, Row
-from bicentra.core.base.finding import Finding
+from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.quantities import Units
+from bicentra.core.base.registry import kind_of
 from bicentra.core.base.told import told_value
 
 
 def _reads_as(finding: Finding) -> tuple[object, ...]:
     """Return what a row shows of a finding; values that round alike read alike."""
     return finding.id, finding.verdict, f"{finding.value:.2f}", f"{finding.limit:.2f}"
+
+
+def room_of(finding: Finding) -> float:
+    """Return how far a finding's value is on the right side of its limit, in parts of the limit (of 1 where that is less)."""
+    room = finding.value - finding.limit if finding.at_least else finding.limit - abs(finding.value)
+    if kind_of(finding.id).worst_of:  # of several comparisons, each with a sense of its own: its verdict tells
+        room = abs(room) if finding.verdict is Verdict.OK else -abs(room)
+    return room / max(abs(finding.limit), 1.0) if math.isfinite(room) else math.nan
 
 
 class FindingsModel(QAbstractListModel):
@@ -22,6 +32,7 @@ class FindingsModel(QAbstractListModel):
         super().__init__()
         self.findings: tuple[Finding, ...] = ()
         self.units: Units = "mm"
+        self.as_ladder = False
 
     def show(self, findings: tuple[Finding, ...], units: Units) -> None:
         """Show ``findings``; rows keep their places in the view when their number stays the same."""
@@ -57,7 +68,7 @@ class FindingsModel(QAbstractListModel):
         finding = self.findings[row]
         value, limit = told_value(finding, self.units)
         second = finding.verdict.word + (f" · limit {limit}" if limit != "–" else "")
-        return Row(finding.verdict.value, finding.title, value, second)
+        return Row(finding.verdict.value, finding.title, value, second, room_of(finding) if self.as_ladder else None)
 
     def row_of(self, id: str) -> int:
         """Return the row of the finding called ``id``; −1 when it is not there."""

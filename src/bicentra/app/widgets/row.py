@@ -3,26 +3,30 @@
 import math
 from collections.abc import Callable
 
-from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QRect, QRectF, QSize, Qt
-from PySide6.QtGui import QFont, QFontMetrics, QPainter, QPixmap
+from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QPointF, QRect, QRectF, QSize, Qt
+from PySide6.QtGui import QColor, QFont, QFontMetrics, QPainter, QPen, QPixmap
 from PySide6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
 from bicentra.app.theme import LIGHT, Look, colour
 from bicentra.app.widgets.verdict_mark import paint_mark
 from bicentra.core.base.records import Record
 
-ROW_PX, MOST_KEPT = 44, 200
-"""How high a row is; how many pictures of rows are kept."""
+ROW_PX, MOST_KEPT, LIMIT_AT, MOST_BAR = 44, 200, 0.3, 4.0
+"""How high a row is; how many pictures of rows are kept; where a bar's limit stands, and how many limits' worth of room fill it."""
 Index = QModelIndex | QPersistentModelIndex
 
 
 class Row(Record, frozen=True):
-    """What a row shows: verdict for the mark, title, value, second line."""
+    """What a row shows: verdict for the mark, title, value, second line.
+
+    ``bar``: instead of the second line, how far the value is on the right side of its limit, in parts of the limit; nan not known.
+    """
 
     verdict: str
     title: str
     value: str
     second: str
+    bar: float | None = None
 
 
 def paint_row(painter: QPainter, option: QStyleOptionViewItem, row: Row, look: Look) -> None:
@@ -50,9 +54,26 @@ def paint_row(painter: QPainter, option: QStyleOptionViewItem, row: Row, look: L
     painter.setFont(font)
     painter.setPen(ink)
     below = QRectF(rect.left() + 40, rect.top() + 23, rect.width() - 48, 17)
+    if row.bar is not None:
+        _paint_bar(painter, below, row.bar, ink, text)
+        painter.restore()
+        return
     second = QFontMetrics(font).elidedText(row.second, Qt.TextElideMode.ElideRight, int(below.width()))
     painter.drawText(below, Qt.AlignmentFlag.AlignVCenter, second)
     painter.restore()
+
+
+def _paint_bar(painter: QPainter, place: QRectF, bar: float, ink: QColor, text: QColor) -> None:
+    """Paint a rung of the ladder: a tick at the limit, to its right the room there is, to its left what is missing."""
+    limit, mid = place.left() + place.width() * LIMIT_AT, place.center().y()
+    painter.setPen(QPen(text, 1.0, Qt.PenStyle.DotLine))
+    painter.drawLine(QPointF(place.left(), mid), QPointF(place.right(), mid))
+    if math.isfinite(bar):
+        part = place.width() * (LIMIT_AT if bar < 0 else 1.0 - LIMIT_AT)
+        long = max(-1.0, min(bar / MOST_BAR if bar > 0 else bar, 1.0)) * part
+        painter.fillRect(QRectF(min(limit, limit + long), mid - 5, max(abs(long), 2.0), 10), ink)
+    painter.setPen(QPen(text, 2.0))
+    painter.drawLine(QPointF(limit, mid - 8), QPointF(limit, mid + 8))
 
 
 class RowPainter(QStyledItemDelegate):

@@ -233,6 +233,13 @@ class Study:
             self._undone.append(step)
             self._become(step.before)
 
+    def go_back(self, steps: int) -> None:
+        """Take back the last ``steps`` steps, all at once; redo does them again one by one."""
+        for _ in range(min(steps, len(self._done))):
+            self._undone.append(self._done.pop())
+        if steps and self._undone:
+            self._become(self._undone[-1].before)
+
     def redo(self) -> None:
         """Do the last undone step again, if any."""
         if self._undone:
