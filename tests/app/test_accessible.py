@@ -8,7 +8,7 @@ from PySide6.QtGui import QAccessible, QAccessibleInterface
 from PySide6.QtWidgets import QWidget
 from pytestqt.qtbot import QtBot
 
-from bicentra.app.theme import LOOKS, Look
+from bicentra.app.theme import LOOKS, Look, for_the_shop
 from bicentra.app.widgets.picture_card import PictureCard
 from bicentra.study.document.starting import empty_job
 from tests.app.conftest import Opener
@@ -64,7 +64,10 @@ def test_contrast_is_measured_right() -> None:
     assert contrast("#767676", "#ffffff") == pytest.approx(4.54, abs=0.01)
 
 
-@pytest.mark.parametrize("look", list(LOOKS.values()), ids=list(LOOKS))
+EVERY = [*LOOKS.values(), *(for_the_shop(look) for look in LOOKS.values())]
+
+
+@pytest.mark.parametrize("look", EVERY, ids=[look.name for look in EVERY])
 def test_texts_stand_out(look: Look) -> None:
     """Every ink that writes on every ground it is written on: at least 4.5 to 1 (WCAG 2.2, level AA)."""
     grounds = {"paper": look.paper, "desk": look.desk, "card": look.card}
@@ -90,3 +93,29 @@ def test_the_focus_shows(qtbot: QtBot, open_window: Opener) -> None:
         widget.setFocus(Qt.FocusReason.TabFocusReason)
         qtbot.waitUntil(widget.hasFocus, timeout=3000)
         assert widget.grab().toImage() != before
+
+
+def test_the_shop_view_is_large_and_has_few_controls(open_window: Opener) -> None:
+    """One key: targets of 56 px or more, type half as large again, the head emptied; the same key goes back to what was before."""
+    window = open_window()
+    window.show()
+    before = window.bench.list.sizeHintForRow(0)
+    window.actions_by_name["shop"].trigger()
+    buttons = [
+        window.footer.next_button,
+        window.bench.plan_button,
+        window.header.buttons["undo"],
+        window.rail.buttons["survey"],
+    ]
+    assert min(button.sizeHint().height() for button in buttons) >= 56 and window.bench.list.sizeHintForRow(0) >= 56
+    assert window.header.buttons["units"].isHidden() and not window.header.buttons["shop"].isHidden()
+    assert window.font().pixelSize() >= 19 and contrast(window.look.text, window.look.paper) == pytest.approx(21.0)
+    window.switch_look()
+    assert window.look.name == "shop dark" and window.look.text == "#ffffff"
+    window.actions_by_name["shop"].trigger()
+    assert (
+        window.look is LOOKS["dark"]
+        and window.bench.list.sizeHintForRow(0) == before
+        and not window.header.buttons["units"].isHidden()
+    )
+    window.switch_look()

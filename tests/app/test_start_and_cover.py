@@ -9,18 +9,21 @@ from pytestqt.qtbot import QtBot
 from bicentra.app import dialogs
 from bicentra.app.cover.bench import CoverBench
 from bicentra.app.main import make_window
+from bicentra.app.panels.ask_outline import OutlineDialog
 from bicentra.app.sheets import sheet_of
 from bicentra.app.shell import Shell
 from bicentra.app.start.bench import StartBench
+from bicentra.app.widgets.fields import QuantityField
 from bicentra.app.window import MainWindow
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.registry import KINDS
+from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import solve
 from bicentra.study.document import store
 from bicentra.study.document.bench_states import ORDER, bench_of, bench_states
 from bicentra.study.document.cover import recent_job
-from bicentra.study.document.starting import demo_vehicle, empty_job, empty_vehicle
+from bicentra.study.document.starting import Start, demo_vehicle, empty_job, empty_vehicle, new_vehicle
 from bicentra.study.document.study import Study
 from tests.app.conftest import Opener
 
@@ -242,3 +245,46 @@ def test_every_dimension_has_its_field(open_window: Opener) -> None:
     window.sheets.show_sheet("hub")
     window.sheets._focused(None, window.sheets.made["hub"].boxes["wheel.offset_mm"].focusProxy())
     assert "Wheel" in window.sheets.page.view.title
+
+
+def test_an_obstacle_is_asked_for_before_it_is_added(open_window: Opener, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Nothing invented: less than three points or none at all add nothing; what is typed is what is there, and its field is gone to."""
+    window = open_window()
+    window.sheets.show_sheet("knuckle")
+    panel, before = window.sheets.made["knuckle"], window.study.job.knuckle.obstacles
+    tried: list[str] = []
+
+    def answer(dialog: OutlineDialog) -> int:
+        for text in ("", "1 / 2; 3 / 4", "1; 2", "-120 / 80; -100 / 80; -100 / 100"):
+            dialog.points.editor.setText(text)
+            dialog.add.click()
+            tried.append(dialog.points.wrong.text())
+        return int(dialog.obstacle is not None)
+
+    monkeypatch.setattr(OutlineDialog, "exec", lambda _self: 0)
+    panel._add_obstacle()
+    assert window.study.job.knuckle.obstacles == before
+    monkeypatch.setattr(OutlineDialog, "exec", answer)
+    panel._add_obstacle()
+    (new,) = window.study.job.knuckle.obstacles[len(before) :]
+    assert new.outline_mm == ((-120.0, 80.0), (-100.0, 80.0), (-100.0, 100.0)) and new.z_min_mm is None
+    assert "expected at least 3" in tried[0] and "expected at least 3" in tried[1] and "points such as" in tried[2]
+
+
+def test_the_same_value_typed_again_gets_its_unit_back(qtbot: QtBot, open_window: Opener) -> None:
+    """``20`` over ``20 mm`` is no step, and reads as before."""
+    window = open_window()
+    window.sheets.show_sheet("rotor")
+    box = window.sheets.made["rotor"].boxes["rotor.thickness_mm"]
+    assert isinstance(box, QuantityField) and box.editor.text() == "20 mm"
+    steps = window.study.history
+    box.editor.setFocus()
+    box.editor.setText("20")
+    qtbot.keyClick(box.editor, Qt.Key.Key_Return)
+    assert box.editor.text() == "20 mm" and window.study.history == steps
+
+
+def test_an_inch_job_begins_with_inch_plate() -> None:
+    """The shelf goes with the units; in millimetres it stays metric."""
+    assert new_vehicle(Start(units="in")).axles["front"].bracket.shelf == "inch"
+    assert job_of(new_vehicle(Start())).bracket.shelf == "metric"

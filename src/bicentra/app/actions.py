@@ -39,6 +39,9 @@ ACTIONS = (
     Action("redo", "Redo", "Ctrl+Shift+Z"),
     Action("units", "Millimetres or inches", "Ctrl+U"),
     Action("look", "Light or dark", "Ctrl+L"),
+    Action(
+        "shop", "Shop view", "F12", "Large type and targets, few controls: to be read a step away, with dirty hands"
+    ),
     Action("cover", "Cover sheet", "Shift+F6", "The vehicle and all its corners"),
     Action("survey", "Survey bench", "F6", "Measure this corner"),
     Action("lineup", "Line-up bench", "F7"),

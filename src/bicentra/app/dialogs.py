@@ -3,7 +3,7 @@
 from pathlib import Path
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QDialog, QFileDialog, QMessageBox, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QFileDialog, QMessageBox, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from bicentra.app.actions import key_sheet
 from bicentra.app.widgets.plain import plain_label
@@ -23,7 +23,11 @@ def show_keys(parent: QWidget) -> None:
     column = QVBoxLayout(dialog)
     label = plain_label(key_sheet())
     label.setTextFormat(Qt.TextFormat.RichText)
-    column.addWidget(label)
+    area = QScrollArea()
+    area.setWidget(label)
+    area.setAccessibleName("Every key")
+    column.addWidget(area)
+    dialog.resize(label.sizeHint().width() + 60, 620)
     close = QPushButton("Close")
     close.clicked.connect(dialog.accept)
     column.addWidget(close, 0, Qt.AlignmentFlag.AlignRight)

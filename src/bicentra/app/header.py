@@ -13,7 +13,17 @@ from bicentra.app.widgets.menus import menu_button
 from bicentra.app.widgets.plain import tip
 from bicentra.study.document.study import Study
 
-BUTTONS = {"undo": "Undo", "redo": "Redo", "units": "mm", "look": "Dark", "fit": "Fit", "best_clock": "Best clock"}
+BUTTONS = {
+    "undo": "Undo",
+    "redo": "Redo",
+    "units": "mm",
+    "look": "Dark",
+    "fit": "Fit",
+    "best_clock": "Best clock",
+    "shop": "Shop",
+}
+FEW = ("undo", "fit", "shop")
+"""What stays at the head in the shop view."""
 JOB = ("new", "open", "demo", "save", "save_as", "history", "start", "quit")
 Fill = Callable[[QMenu], None]
 
@@ -43,8 +53,12 @@ class Header(QWidget):
         self.buttons = {name: self._button(name, text) for name, text in BUTTONS.items()}
         for button in self.buttons.values():
             tools.addWidget(button)
-        tools.addWidget(menu_button("Sheets  ↓", actions["sheets"].toolTip(), fill_sheets))
-        tools.addWidget(self._menu("Take away", ("print", *paper_menu())))
+        self._menus = (
+            menu_button("Sheets  ↓", actions["sheets"].toolTip(), fill_sheets),
+            self._menu("Take away", ("print", *paper_menu())),
+        )
+        for menu in self._menus:
+            tools.addWidget(menu)
         row.addWidget(self._tools)
         row.addWidget(self._menu("?", ("help", "keys", "about")))
 
@@ -78,6 +92,13 @@ class Header(QWidget):
         """Show or hide what needs a job: nothing of it stands above the start sheet."""
         self._tools.setVisible(there)
 
+    def show_few(self, few: bool) -> None:
+        """Show only what is used in the shop, or everything."""
+        for name, button in self.buttons.items():
+            button.setVisible(not few or name in FEW)
+        for menu in self._menus:
+            menu.setVisible(not few)
+
     def show_study(self, study: Study, look: Look) -> str:
         """Show what is open and what undo and redo would do; returns the title of the window."""
         job = study.job
@@ -93,5 +114,6 @@ class Header(QWidget):
             self.buttons[key].setEnabled(bool(label))
             self.buttons[key].setToolTip(tip(f"{key.capitalize()}: {label}") if label else f"Nothing to {key}")
         self.buttons["units"].setText("mm" if job.display_units == "mm" else "inch")
-        self.buttons["look"].setText("Dark" if look.name == "light" else "Light")
+        self.buttons["look"].setText("Light" if look.name.endswith("dark") else "Dark")
+        self.buttons["shop"].setText("Desk" if look.size > 1.0 else "Shop")
         return f"{mark}{name} – Bicentra"

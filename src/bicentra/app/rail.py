@@ -42,36 +42,39 @@ class RailButton(QAbstractButton):
 
     def sizeHint(self) -> QSize:
         """Return the size it wants: large enough for a thumb, less where the rail is folded."""
-        return QSize(NARROW_PX, LOW_PX) if self.folded else QSize(WIDE_PX, TALL_PX)
+        wide, high = (NARROW_PX, LOW_PX) if self.folded else (WIDE_PX, TALL_PX)
+        return QSize(round(wide * self.look.size), round(high * self.look.size))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Paint the card, the name, the mark and the count."""
         del event
         painter, look = QPainter(self), self.look
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        on = self.isChecked()
+        on, mark_px = self.isChecked(), MARK_PX * look.size
         edge = look.glow if self.hasFocus() else look.accent if on or self.underMouse() else look.edge
         painter.setPen(QPen(colour(edge), 2.0 if self.hasFocus() else 1.0))
         painter.setBrush(colour(look.accent if on else look.card))
         painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 6, 6)
         ink = look.accent_text if on else look.text
-        low = self.height() / 2 - MARK_PX / 2
+        low = self.height() / 2 - mark_px / 2
         if not self.folded:
             painter.setPen(colour(ink))
-            painter.drawText(QRectF(0, 7, self.width(), 20), Qt.AlignmentFlag.AlignCenter, self.text())
-            low = 32.0
+            painter.drawText(
+                QRectF(0, 7 * look.size, self.width(), 20 * look.size), Qt.AlignmentFlag.AlignCenter, self.text()
+            )
+            low = 32.0 * look.size
         if self.state.verdict is None:
             painter.setPen(colour(ink))
-            painter.drawText(QRectF(0, low, self.width(), MARK_PX), Qt.AlignmentFlag.AlignCenter, "–")
+            painter.drawText(QRectF(0, low, self.width(), mark_px), Qt.AlignmentFlag.AlignCenter, "–")
             return
         count = str(self.state.open) if self.state.open else ""
         wide = painter.fontMetrics().horizontalAdvance(count)
-        left = (self.width() - MARK_PX - (wide + 5 if count else 0)) / 2
+        left = (self.width() - mark_px - (wide + 5 if count else 0)) / 2
         verdict, paper = self.state.verdict.value, look.accent if on else look.card
         mark = colour(ink if on else look.verdict(verdict))
-        paint_mark(painter, QRectF(left, low, MARK_PX, MARK_PX), verdict, mark, colour(paper))
+        paint_mark(painter, QRectF(left, low, mark_px, mark_px), verdict, mark, colour(paper))
         painter.setPen(colour(ink))
-        painter.drawText(QRectF(left + MARK_PX + 5, low, wide + 4, MARK_PX), Qt.AlignmentFlag.AlignVCenter, count)
+        painter.drawText(QRectF(left + mark_px + 5, low, wide + 4, mark_px), Qt.AlignmentFlag.AlignVCenter, count)
 
 
 class Rail(QWidget):

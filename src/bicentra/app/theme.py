@@ -1,6 +1,7 @@
 """Colours, pens and hatches of the two looks, and the style sheet made from them."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import lru_cache
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
@@ -9,6 +10,7 @@ from PySide6.QtWidgets import QApplication
 from bicentra.data import data_path
 
 FAMILY, MONO = "IBM Plex Sans", "IBM Plex Mono"
+BASE_PX = 14
 HATCH = Qt.BrushStyle.BDiagPattern
 CROSS = Qt.BrushStyle.FDiagPattern
 DENSE = Qt.BrushStyle.Dense6Pattern
@@ -27,7 +29,7 @@ class Material:
 
 @dataclass(frozen=True, eq=False)
 class Look:
-    """One look of the whole window."""
+    """One look of the whole window. ``size``: how much larger than usual type and targets are."""
 
     name: str
     paper: str
@@ -44,6 +46,7 @@ class Look:
     stop: str
     unknown: str
     inks: dict[str, Material]
+    size: float = 1.0
 
     def verdict(self, value: str) -> str:
         """Return the colour of a verdict."""
@@ -119,6 +122,20 @@ DARK = Look(
 LOOKS = {"light": LIGHT, "dark": DARK}
 
 
+SHOP_SIZE, TARGET_PX = 1.4, 44
+"""How much larger everything is in the shop view; what a target's inside is high there, 56 px with its frame."""
+
+
+@lru_cache(maxsize=4)
+def for_the_shop(look: Look) -> Look:
+    """Return ``look`` for a screen that is read from a step away with dirty hands: large, black on white or white on black."""
+    dark = look.name == "dark"
+    paper, ink, faint = ("#000000", "#ffffff", "#d8d8d8") if dark else ("#ffffff", "#000000", "#2c2c2c")
+    return replace(
+        look, name=f"shop {look.name}", paper=paper, card=paper, text=ink, faint=faint, edge=faint, size=SHOP_SIZE
+    )
+
+
 def colour(code: str) -> QColor:
     """Return a colour from ``#rrggbb`` or ``#rrggbbaa``."""
     if len(code) == 9:
@@ -133,7 +150,7 @@ def load_fonts() -> None:
     for name in ("IBMPlexSans-Regular.ttf", "IBMPlexSans-SemiBold.ttf", "IBMPlexMono-Regular.ttf"):
         QFontDatabase.addApplicationFont(str(data_path("fonts", name)))
     font = QFont(FAMILY)
-    font.setPixelSize(14)
+    font.setPixelSize(BASE_PX)
     QApplication.setFont(font)
 
 
@@ -150,11 +167,17 @@ def apply_look(app: QApplication, look: Look) -> None:
     for role, code in roles.items():
         palette.setColor(role, colour(code))
     app.setPalette(palette)
+    font = QFont(FAMILY)
+    font.setPixelSize(round(BASE_PX * look.size))
+    app.setFont(font)
     app.setStyleSheet(style_sheet(look))
 
 
 def style_sheet(look: Look) -> str:
     """Return the style sheet of ``look``: big targets, a clear focus frame, few lines."""
+    high = TARGET_PX if look.size > 1.0 else 22
+    arrow = data_path("icons", f"open-{look.name.split()[-1]}.svg").as_posix()
+    small, head, large, title = (round(px * look.size) for px in (12, 16, 22, 34))
     return f"""
 QWidget {{ color: {look.text}; }}
 QMainWindow, #desk {{ background: {look.desk}; }}
@@ -162,7 +185,7 @@ QMainWindow, #desk {{ background: {look.desk}; }}
 QScrollArea {{ border: none; }}
 #panelBody {{ background: {look.card}; }}
 QToolButton, QPushButton {{ background: {look.card}; border: 1px solid {look.edge}; border-radius: 6px;
-  padding: 5px 11px; min-height: 22px; }}
+  padding: 5px 11px; min-height: {high}px; }}
 QToolButton:hover, QPushButton:hover {{ border-color: {look.accent}; }}
 QToolButton:checked, QPushButton:checked, QPushButton#primary {{ background: {look.accent}; color: {look.accent_text};
   border-color: {look.accent}; }}
@@ -172,20 +195,20 @@ QToolButton:focus, QPushButton:focus, QLineEdit:focus, QComboBox:focus, QListVie
   {{ border: 2px solid {look.glow}; }}
 QToolButton::menu-indicator {{ image: none; }}
 QLineEdit, QComboBox, QPlainTextEdit {{ background: {look.paper}; border: 1px solid {look.edge}; border-radius: 5px;
-  padding: 3px 6px; min-height: 22px; selection-background-color: {look.accent}; }}
-QLineEdit#big {{ font-size: 22px; font-weight: 600; min-height: 32px; }}
+  padding: 3px 6px; min-height: {high}px; selection-background-color: {look.accent}; }}
+QLineEdit#big {{ font-size: {large}px; font-weight: 600; min-height: 32px; }}
 QToolButton#tab {{ padding: 5px 7px; }}
 QPushButton#offer {{ padding: 0; min-height: 0; }}
 QLineEdit[wrong="true"] {{ border: 2px solid {look.stop}; }}
-QLabel#wrong {{ color: {look.stop}; font-size: 12px; }}
-QLabel#faint {{ color: {look.faint}; font-size: 12px; }}
-QLabel#head {{ font-weight: 600; font-size: 16px; }}
-QLabel#title {{ font-weight: 600; font-size: 34px; }}
+QLabel#wrong {{ color: {look.stop}; font-size: {small}px; }}
+QLabel#faint {{ color: {look.faint}; font-size: {small}px; }}
+QLabel#head {{ font-weight: 600; font-size: {head}px; }}
+QLabel#title {{ font-weight: 600; font-size: {title}px; }}
 QLabel#group {{ font-weight: 600; color: {look.accent}; }}
 QListView, QListWidget {{ background: {look.card}; border: 1px solid {look.edge}; border-radius: 6px; outline: none; }}
 QListWidget::item {{ padding: 8px 6px; }}
 QComboBox::drop-down {{ border: none; width: 24px; }}
-QComboBox::down-arrow {{ image: url({data_path("icons", f"open-{look.name}.svg").as_posix()}); width: 12px; height: 12px; }}
+QComboBox::down-arrow {{ image: url({arrow}); width: 12px; height: 12px; }}
 QComboBox QAbstractItemView {{ background: {look.paper}; border: 1px solid {look.edge}; }}
 QMenu {{ border: 1px solid {look.edge}; padding: 4px; }}
 QMenu::item {{ padding: 7px 22px; border-radius: 4px; }}

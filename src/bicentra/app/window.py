@@ -23,7 +23,7 @@ from bicentra.app.panels.panel import Panel
 from bicentra.app.papers import PaperMaker
 from bicentra.app.rail import Rail
 from bicentra.app.sheets import Sheets
-from bicentra.app.theme import LOOKS, Look, apply_look
+from bicentra.app.theme import LOOKS, Look, apply_look, for_the_shop
 from bicentra.app.widgets.plain import plain_menu
 from bicentra.core.base.finding import Edit
 from bicentra.study.document.bench_states import bench_states
@@ -73,7 +73,7 @@ class MainWindow(QWidget):
             "save_as": self.files.save_as, "start": self.close_job, "quit": self._quit,
             **{action_of(kind): partial(self.papers.make, kind) for kind in PAPERS},
             "print": self.papers.print, "undo": self._undo, "redo": self._redo,
-            "units": self.switch_units, "look": self.switch_look, "fit": self.fit,
+            "units": self.switch_units, "look": self.switch_look, "shop": self.switch_shop, "fit": self.fit,
             "cover": lambda: self.show_bench("cover"),
             "survey": lambda: self.show_bench("survey"), "lineup": lambda: self.show_bench("lineup"),
             "parts": lambda: self.show_bench("parts"), "bracket": lambda: self.show_bench("bracket"),
@@ -385,11 +385,22 @@ class MainWindow(QWidget):
 
     def switch_look(self) -> None:
         """Change between light and dark."""
-        self.look = LOOKS["dark" if self.look.name == "light" else "light"]
-        self.settings.setValue("look", self.look.name)
+        self._dress("dark" if not self.look.name.endswith("dark") else "light", self.look.size > 1.0)
+
+    def switch_shop(self) -> None:
+        """Change to the shop view and back: large, few controls, the sheets folded away."""
+        self.sheets.fold()
+        self._dress(self.look.name.split()[-1], self.look.size == 1.0)
+        self.fit()
+
+    def _dress(self, name: str, in_shop: bool) -> None:
+        plain = LOOKS[name]
+        self.look = for_the_shop(plain) if in_shop else plain
+        self.settings.setValue("look", name)
         app = QApplication.instance()
         if isinstance(app, QApplication):
             apply_look(app, self.look)
+        self.header.show_few(in_shop)
         self.bench.dress(self.look)
         self.sheets.dress(self.look)
         for bench in self.benches.others:

@@ -104,3 +104,13 @@ def test_mixed_fractions_add_up(whole: int, over: int, under: int) -> None:
     assert parse_quantity(f"{whole} {over}/{under} in", LENGTH) == pytest.approx(
         25.4 * (whole + over / under), abs=1e-9
     )
+
+
+@pytest.mark.parametrize("text", ["1 3/8", "3/8", "1/2 + 1/4"])
+def test_a_fraction_without_a_unit_is_no_millimetres(text: str) -> None:
+    """Nobody measures three eighths of a millimetre: in a metric job it is asked which; with a unit, or in an inch job, it is taken."""
+    with pytest.raises(QuantityError, match="hardly millimetres"):
+        parse_quantity(text, LENGTH)
+    with pytest.raises(QuantityError, match="hardly millimetres"):
+        parse_quantity(text, LENGTH, "mm")
+    assert parse_quantity(text, LENGTH, "in") > 9.0 and parse_quantity("3/8 mm", LENGTH) == 0.375

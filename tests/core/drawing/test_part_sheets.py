@@ -79,3 +79,17 @@ def test_the_seat_of_the_ears_decides_their_side(demo: Job) -> None:
         job = with_edits(demo, (("caliper.ear_seat", seat), ("caliper.ear_thickness_mm", 17.0)))
         (thick,) = [one for one in asked(job, "caliper") if one.edits == "caliper.ear_thickness_mm"]
         assert isinstance(thick, Dimension) and thick.b[0] - thick.a[0] == pytest.approx(way * 17.0)
+
+
+def test_the_end_that_is_at_fault_is_named(good: Job) -> None:
+    """On the section the nearest end of all bolts is told: a head that comes nearer than any tip is called a head."""
+    from bicentra.core.bracket.bolt_checks import bolt_gap
+    from bicentra.core.drawing.section_view import section_view
+
+    solution = solve(good)
+    ends = {
+        end: min(bolt_gap(solution.assembly, one, end) for one in solution.assembly.joints) for end in ("tip", "head")
+    }
+    nearest = min(ends, key=lambda end: ends[end])
+    (note,) = [note for note in section_view(solution).notes if note.text.startswith("bolt ")]
+    assert note.text == f"bolt {nearest} {good.lengths.gap(ends[nearest])} from rotor"

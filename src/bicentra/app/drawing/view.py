@@ -39,9 +39,10 @@ from bicentra.core.drawing.layout import Box, Placed, lay_out
 from bicentra.core.drawing.model import Drawing, Handle
 from bicentra.core.geometry.outline import Point
 
-GRAB_PX, CALM_FRAMES, STILL_PX, PAN_PX = 20.0, 3, 5.0, 40.0
+GRAB_PX, CALM_FRAMES, STILL_PX, PAN_PX, LABEL_PX = 20.0, 3, 5.0, 40.0, 13
 """How near a handle is taken [px]; after so many frames what has come to rest is painted into the layer that is kept; how little
-a click moves, and how far a key moves the sheet [px]."""
+a click moves, how far a key moves the sheet, and how high
+letters are [px]."""
 PANS = {Qt.Key.Key_Left: (1, 0), Qt.Key.Key_Right: (-1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
 """Which way the sheet goes with an arrow key and Ctrl: what lies in the arrow's direction comes into sight."""
 SCALE_BARS = (0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0, 500.0)
@@ -98,7 +99,14 @@ class DrawingView(QWidget):
         self._settle = QTimer(self)
         self._settle.setSingleShot(True)
         self._settle.timeout.connect(self.update)
-        view_state.changed.connect(self.update)
+        view_state.changed.connect(self._look_changed)
+
+    def _look_changed(self) -> None:
+        """Letter anew where letters have another size now."""
+        pixels = round(LABEL_PX * self.view_state.look.size)
+        if self._lettering.font.pixelSize() != pixels:
+            self._lettering, self._laid = Lettering(pixels), ()
+        self.update()
 
     # What is shown -----------------------------------------------------------------------------
 
@@ -228,12 +236,13 @@ class DrawingView(QWidget):
         font.setWeight(QFont.Weight.DemiBold)
         painter.setFont(font)
         painter.setPen(colour(look.faint))
-        title = QRectF(10, 6, self.width() - 20, 20)
+        line_px = painter.fontMetrics().height() + 2
+        title = QRectF(10, 6, self.width() - 20, line_px)
         shown = painter.fontMetrics().elidedText(self.title, Qt.TextElideMode.ElideRight, int(title.width()))
         painter.drawText(title, Qt.AlignmentFlag.AlignLeft, shown)
         if self.told:
             painter.setPen(colour(look.glow))
-            line = QRectF(10, 24, self.width() - 20, 20)
+            line = QRectF(10, 6 + line_px, self.width() - 20, line_px)
             told = painter.fontMetrics().elidedText(self.told, Qt.TextElideMode.ElideRight, int(line.width()))
             painter.drawText(line, Qt.AlignmentFlag.AlignLeft, told)
         font.setWeight(QFont.Weight.Normal)
@@ -242,7 +251,9 @@ class DrawingView(QWidget):
         for row, ghost in enumerate(drawing.ghosts[:6] if drawing else ()):
             painter.setPen(colour(look.unknown))
             painter.drawText(
-                QRectF(10, 30 + 18 * row, self.width() - 20, 18), Qt.AlignmentFlag.AlignLeft, f"◊ {ghost}"[:160]
+                QRectF(10, 8 + line_px * (row + 1), self.width() - 20, line_px),
+                Qt.AlignmentFlag.AlignLeft,
+                f"◊ {ghost}"[:160],
             )
 
     def _paint_focus(self, painter: QPainter) -> None:
@@ -473,7 +484,8 @@ class DrawingView(QWidget):
             self.fit_wanted.emit()
 
     def changeEvent(self, event: QEvent) -> None:
-        """Measure texts anew when the face changes."""
-        if event.type() == QEvent.Type.FontChange:
-            self._lettering = Lettering()
+        """Measure texts anew when the face changes, or how large it is."""
+        if event.type() in (QEvent.Type.FontChange, QEvent.Type.ApplicationFontChange):
+            self._lettering = Lettering(round(LABEL_PX * self.view_state.look.size))
+            self._laid = ()
         super().changeEvent(event)

@@ -6,6 +6,7 @@ from dataclasses import fields
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QPushButton, QScrollArea, QVBoxLayout, QWidget
 
+from bicentra.app.panels.ask_outline import ask_obstacle
 from bicentra.app.widgets.fields import ChoiceField, FieldBox, ListField, PointsField, QuantityField, TextField
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.quantities import ANGLE, LENGTH, NUMBER, Units
@@ -279,10 +280,14 @@ class Panel(QScrollArea):
             self._add(column, PointsField(f"knuckle.obstacles[{k}].outline_mm", "Outline, forward / up from the axle",
                                           "Points in order round the obstacle"))  # fmt: skip
             self._remover(column, "Take out this obstacle", "knuckle.obstacles", k)
-        new = Obstacle(
-            name=f"obstacle {len(obstacles) + 1}", outline_mm=((-120.0, 80.0), (-100.0, 80.0), (-100.0, 100.0))
-        )
-        self._adder(column, "Add an obstacle", "knuckle.obstacles", new)
+        self._button(column, "Add an obstacle…", self._add_obstacle)
+
+    def _add_obstacle(self) -> None:
+        """Ask what is in the way, and add it."""
+        new = ask_obstacle(self, f"obstacle {len(self._job.knuckle.obstacles) + 1}")
+        if new is not None:
+            self._relist("Add an obstacle", "knuckle.obstacles", lambda items: (*items, new))
+            self.go_to(f"knuckle.obstacles[{len(self._job.knuckle.obstacles) - 1}].z_min_mm")
 
     def _group(self, column: QVBoxLayout, text: str) -> None:
         label = plain_label(text)
@@ -296,7 +301,13 @@ class Panel(QScrollArea):
         column.addWidget(button)
 
     def _adder(self, column: QVBoxLayout, text: str, path: str, new: object) -> None:
-        self._button(column, text, lambda: self._relist(text, path, lambda items: (*items, new)))
+        def add() -> None:
+            self._relist(text, path, lambda items: (*items, new))
+            place = f"{path}[{len(get_value(self._job, path)) - 1}]."
+            added = next((one for one in self.boxes if one.startswith(place)), "")
+            self.go_to(added)
+
+        self._button(column, text, add)
 
     def _remover(self, column: QVBoxLayout, text: str, path: str, k: int) -> None:
         self._button(column, text, lambda: self._relist(text, path, lambda items: (*items[:k], *items[k + 1 :])))

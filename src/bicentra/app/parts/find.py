@@ -125,7 +125,8 @@ class FindPage(QWidget):
     def _say_idle(self) -> None:
         if self.desk is not None:
             count = self.desk.combinations(self.criteria_met.idle())
-            self.state.setText(f"{count:,} combinations of parts, plates, sides and clock angles".replace(",", " "))
+            many = f"{count:,}".replace(",", " ")
+            self.state.setText(f"{many} combinations of parts, plates, sides and clock angles")
 
     @property
     def chosen(self) -> FoundSet | None:

@@ -4,6 +4,7 @@ from PySide6.QtCore import QAbstractListModel, Qt
 
 from bicentra.app.widgets.row import Index, Row
 from bicentra.core.base.numbers import is_known
+from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.search.run import FoundSet
 
@@ -51,10 +52,18 @@ class FoundModel(QAbstractListModel):
         return next((row for row, here in enumerate(self.sets) if here is found), -1)
 
 
+def named(decides: str) -> str:
+    """Return what decides a set as it is called: the title of a finding, or what it says by itself."""
+    try:
+        return kind_of(decides).title
+    except KeyError:
+        return decides
+
+
 def second_line(found: FoundSet, lengths: LengthFormat) -> str:
     """Return what a set comes to in one line."""
     fit, bracket = found.job.fit, found.job.bracket
-    told = [f"{fit.clock_deg or 0:g}°"] if found.feasible else [f"stopped by {found.decides}"]
+    told = [f"{fit.clock_deg or 0:g}°"] if found.feasible else [f"stopped by “{named(found.decides)}”"]
     if fit.rotor_spacer_mm:
         told.append(f"{lengths.size(fit.rotor_spacer_mm)} behind the rotor")
     told.append(f"plate {bracket.side}")
@@ -63,5 +72,5 @@ def second_line(found: FoundSet, lengths: LengthFormat) -> str:
     if is_known(found.tip_gap):
         told.append(f"tip gap {lengths.gap(found.tip_gap)}" if found.tip_gap >= 0 else "no tip gap")
     if found.feasible and found.decides:
-        told.append(found.decides)
+        told.append(named(found.decides))
     return " · ".join(told)

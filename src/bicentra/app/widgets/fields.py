@@ -50,6 +50,7 @@ class TextField(FieldBox):
         super().__init__(path, label, help_text)
         self.editor = QLineEdit()
         self._shown = ""
+        self._value: object = None
         self._put(self.editor)
         self.editor.editingFinished.connect(self._finish)
         self.editor.textEdited.connect(lambda: self._mark(""))
@@ -65,7 +66,7 @@ class TextField(FieldBox):
 
     def show_value(self, value: object, units: Units) -> None:
         """Show the job's value, unless something wrong or unfinished stands in the field."""
-        text = self.format(value, units)
+        text, self._value = self.format(value, units), value
         unfinished = self.editor.hasFocus() and self.editor.isModified()
         if text == self._shown or unfinished:
             self._shown = text if not unfinished else self._shown
@@ -94,6 +95,10 @@ class TextField(FieldBox):
             return
         self.editor.setModified(False)
         self.committed.emit(self.path, value)
+        if (
+            self.editor.text() == text and self.wrong.isHidden() and value == self._value
+        ):  # the same again, otherwise written
+            self.editor.setText(self._shown)
 
     def refuse(self, message: str) -> None:
         """Mark the field, keep what was typed."""

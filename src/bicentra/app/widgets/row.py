@@ -31,7 +31,7 @@ class Row(Record, frozen=True):
 
 def paint_row(painter: QPainter, option: QStyleOptionViewItem, row: Row, look: Look) -> None:
     """Paint ``row`` where ``option`` says."""
-    rect = QRectF(option.rect)
+    rect, s = QRectF(option.rect), look.size
     chosen = bool(option.state & QStyle.StateFlag.State_Selected)
     painter.save()
     if chosen:
@@ -39,21 +39,23 @@ def paint_row(painter: QPainter, option: QStyleOptionViewItem, row: Row, look: L
     ink = colour(look.accent_text if chosen else look.verdict(row.verdict))
     text = colour(look.accent_text if chosen else look.text)
     paper = colour(look.accent if chosen else look.card)
-    paint_mark(painter, QRectF(rect.left() + 8, rect.top() + 9, 24, 24), row.verdict, ink, paper)
+    paint_mark(painter, QRectF(rect.left() + 8, rect.top() + 9 * s, 24 * s, 24 * s), row.verdict, ink, paper)
     font = QFont(option.font)
     font.setWeight(QFont.Weight.DemiBold if row.verdict in ("stop", "caution") else QFont.Weight.Normal)
     wide = QFontMetrics(font).horizontalAdvance(row.value) + 8
-    title = QRectF(rect.left() + 40, rect.top() + 4, rect.width() - 48 - wide, 20)
+    title = QRectF(rect.left() + 12 + 28 * s, rect.top() + 4 * s, rect.width() - 20 - 28 * s - wide, 20 * s)
     painter.setFont(font)
     painter.setPen(text)
     shown = QFontMetrics(font).elidedText(row.title, Qt.TextElideMode.ElideRight, int(title.width()))
     painter.drawText(title, Qt.AlignmentFlag.AlignVCenter, shown)
-    painter.drawText(QRectF(rect.right() - wide - 4, rect.top() + 4, wide, 20), Qt.AlignmentFlag.AlignCenter, row.value)
+    painter.drawText(
+        QRectF(rect.right() - wide - 4, rect.top() + 4 * s, wide, 20 * s), Qt.AlignmentFlag.AlignCenter, row.value
+    )
     font.setWeight(QFont.Weight.Normal)
-    font.setPixelSize(12)
+    font.setPixelSize(round(12 * s))
     painter.setFont(font)
     painter.setPen(ink)
-    below = QRectF(rect.left() + 40, rect.top() + 23, rect.width() - 48, 17)
+    below = QRectF(rect.left() + 12 + 28 * s, rect.top() + 23 * s, rect.width() - 20 - 28 * s, 17 * s)
     if row.bar is not None:
         _paint_bar(painter, below, row.bar, ink, text)
         painter.restore()
@@ -87,7 +89,7 @@ class RowPainter(QStyledItemDelegate):
     def sizeHint(self, option: QStyleOptionViewItem, index: Index) -> QSize:
         """Return a row high enough for a thumb."""
         del option, index
-        return QSize(200, ROW_PX)
+        return QSize(200, round(ROW_PX * self.look.size))
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
         """Paint the row at ``index``."""

@@ -266,13 +266,15 @@ def _gap_words(lengths: LengthFormat, name: str, what: str, gap: float) -> str:
 
 def _tip_note(sheet: Sheet, solution: Solution, lengths: LengthFormat) -> None:
     """The bolt end that comes nearest to the rotor."""
-    ends = [(bolt_gap(solution.assembly, placed, "tip"), placed) for placed in solution.assembly.joints]
-    known_ends = [(gap, placed) for gap, placed in ends if is_known(gap)]
+    ends = [
+        (bolt_gap(solution.assembly, one, end), end, one) for one in solution.assembly.joints for end in ("tip", "head")
+    ]
+    known_ends = [row for row in ends if is_known(row[0])]
     if not known_ends:
         return
-    gap, placed = min(known_ends, key=lambda row: row[0])
-    text = f"bolt tip {lengths.gap(gap)} {'from' if gap >= 0 else 'into'} rotor"
-    at = (placed.tip_z, _radial(solution, placed.centre))
+    gap, end, placed = min(known_ends, key=lambda row: row[0])
+    text = f"bolt {end} {lengths.gap(gap)} {'from' if gap >= 0 else 'into'} rotor"
+    at = (placed.tip_z if end == "tip" else placed.head_z, _radial(solution, placed.centre))
     sheet.note(Note(at, text, placed.feature, 0, "", verdict_of(solution, "bolt-tip-to-rotor"), (-0.5, -1.0), 3))
 
 

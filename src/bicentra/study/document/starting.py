@@ -57,8 +57,9 @@ def new_vehicle(start: Start) -> Vehicle:
     vehicle = replace(
         plain, title=start.title, display_units=start.units, corner=start.corner, corners={start.corner: corner}
     )
-    job = job_of(vehicle)
-    return with_job(vehicle, job, with_edits(job, (("knuckle.mounting", mounting), ("bracket.family", family))))
+    job, shelf = job_of(vehicle), "inch" if start.units == "in" else "metric"
+    edits = (("knuckle.mounting", mounting), ("bracket.family", family), ("bracket.shelf", shelf))
+    return with_job(vehicle, job, with_edits(job, edits))
 
 
 def demo_vehicle() -> Vehicle:

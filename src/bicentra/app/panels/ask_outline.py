@@ -1,0 +1,66 @@
+"""What is in the way, asked for before it is added: nothing invented is put into a job."""
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from bicentra.app.widgets.fields import PointsField, TextField
+from bicentra.app.widgets.plain import plain_label
+from bicentra.core.base.errors import QuantityError
+from bicentra.core.parts.job import Obstacle
+
+LEAST_POINTS = 3
+HELP = (
+    "Points in order round it, forward / up from the axle in mm, with ; between them: −120 / 80; −100 / 80; −100 / 100"
+)
+
+
+class OutlineDialog(QDialog):
+    """Name and outline of an obstacle; it can be added as soon as three points are there."""
+
+    def __init__(self, parent: QWidget, name: str) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("What is in the way?")
+        self.resize(560, 220)
+        column = QVBoxLayout(self)
+        self.name = TextField("name", "What is it?")
+        self.name.editor.setText(name)
+        self.points = PointsField("outline_mm", "Outline, seen from outboard", HELP)
+        told = plain_label(HELP)
+        told.setWordWrap(True)
+        told.setObjectName("faint")
+        for part in (self.name, self.points, told):
+            column.addWidget(part)
+        row = QHBoxLayout()
+        stay = QPushButton("Stay here")
+        stay.setAutoDefault(False)
+        stay.clicked.connect(self.reject)
+        self.add = QPushButton("Add it")
+        self.add.setObjectName("primary")
+        self.add.setDefault(True)
+        self.add.clicked.connect(self._try)
+        row.addStretch(1)
+        row.addWidget(stay)
+        row.addWidget(self.add)
+        column.addLayout(row)
+        self.points.editor.setFocus(Qt.FocusReason.OtherFocusReason)
+        self.obstacle: Obstacle | None = None
+
+    def _try(self) -> None:
+        try:
+            points = self.points.read(self.points.editor.text())
+        except QuantityError as error:
+            self.points.refuse(str(error))
+            return
+        if not isinstance(points, tuple) or len(points) < LEAST_POINTS:
+            self.points.refuse(
+                f"found {len(points) if isinstance(points, tuple) else 0} points, expected at least {LEAST_POINTS}"
+            )
+            return
+        self.obstacle = Obstacle(name=self.name.editor.text().strip() or "obstacle", outline_mm=points)
+        self.accept()
+
+
+def ask_obstacle(parent: QWidget, name: str) -> Obstacle | None:
+    """Ask for something in the way, called ``name`` unless it is renamed; ``None`` when there is to be none."""
+    dialog = OutlineDialog(parent, name)
+    return dialog.obstacle if dialog.exec() else None
