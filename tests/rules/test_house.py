@@ -20,7 +20,7 @@ OUTSIDE: dict[str, set[str]] = {
     "core": {"numpy", "scipy", "shapely", "msgspec"},
     "data": set(),
     "formats": {"msgspec", "ezdxf", "reportlab", "fontTools", "OCP", "numpy", "pypdfium2"},
-    "study": {"msgspec", "numpy", "platformdirs", "serial"},
+    "study": {"msgspec", "numpy", "platformdirs", "serial", "PIL"},
     "cli": {"msgspec"},
     "app": {"PySide6", "shiboken6", "numpy"},
 }

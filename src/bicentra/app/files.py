@@ -14,6 +14,7 @@ from bicentra.app.host import Host
 from bicentra.app.widgets.plain import plain_menu
 from bicentra.core.base.errors import BicentraError, ChangedOnDiskError, JobFileError
 from bicentra.study.document import recovery, store
+from bicentra.study.document.photos import carry
 from bicentra.study.document.starting import demo_vehicle, empty_vehicle, new_vehicle
 from bicentra.study.document.study import Study
 
@@ -148,6 +149,7 @@ class FileKeeper:
 
     def _save_to(self, path: Path) -> bool:
         host, study = self._host, self._host.study
+        old = study.path
         try:
             try:
                 study.save(path)
@@ -161,6 +163,10 @@ class FileKeeper:
         except BicentraError as error:
             dialogs.warn(host.frame, "Not saved", f"{error}\n\nThe job is still here, unchanged.")
             return False
+        try:
+            carry(old, path, tuple(photo.file for photo in study.job.photos))
+        except BicentraError as error:
+            dialogs.warn(host.frame, "Photos not copied", str(error))
         store.remember_file(path)
         host.bell.hang(path)
         host.say("")

@@ -25,7 +25,7 @@ PAGES = {
 LIBRARIES = {
     "PySide6-Essentials": "LGPL 3", "numpy": "BSD 3-clause", "scipy": "BSD 3-clause", "shapely": "BSD 3-clause",
     "msgspec": "BSD 3-clause", "ezdxf": "MIT", "fonttools": "MIT", "reportlab": "BSD",
-    "pypdfium2": "BSD 3-clause, Apache 2.0", "platformdirs": "MIT", "pyserial": "BSD",
+    "pypdfium2": "BSD 3-clause, Apache 2.0", "pillow": "MIT-CMU", "platformdirs": "MIT", "pyserial": "BSD",
     "cadquery-ocp-novtk": "Apache 2.0; the kernel itself LGPL 2.1 with an exception",
 }  # fmt: skip
 """What the program is built on, and under which licence; by the packages' own statements."""

@@ -1,19 +1,25 @@
 """The cover sheet: the vehicle, who works on it, notes, and every corner with what is open there and what comes next."""
 
+from pathlib import Path
+
 from PySide6.QtCore import QPointF, QRectF, QSettings
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QFormLayout, QGridLayout, QHBoxLayout, QLineEdit, QPlainTextEdit, QVBoxLayout, QWidget
 
 from bicentra.app import workers
 from bicentra.app.bench import Bench
+from bicentra.app.cover.photos import PhotoStrip
 from bicentra.app.theme import LIGHT, Look, colour
 from bicentra.app.widgets.picture_card import PictureCard
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.finding import Edit
 from bicentra.core.parts.job import CORNERS
+from bicentra.core.parts.photo import Photo
 from bicentra.study.document.cover import CornerTold, other_corners, own_corner
+from bicentra.study.document.photos import path_of, take_in
 from bicentra.study.document.study import Study
+from bicentra.study.papers.imprint import today
 
 FIELDS = {"title": "Vehicle and job", "drawn_by": "Drawn by", "checked_by": "Checked by"}
 MOST_GIVEN_OUT = 4
@@ -76,6 +82,10 @@ class CoverBench(Bench):
             card.show_words(_named(name).capitalize(), ("…",), None, None)
             card.clicked.connect(lambda _checked=False, name=name: self.go_to(name))
         right.addWidget(self.chassis)
+        self.strip = PhotoStrip(self._photo_at)
+        self.strip.added.connect(self.add_photo)
+        self.strip.changed.connect(lambda label, photos: self._change(label, (("photos", photos),)))
+        right.addWidget(self.strip)
         right.addStretch(1)
         row.addLayout(right, 7)
         self.dress(look)
@@ -106,6 +116,25 @@ class CoverBench(Bench):
         column.addWidget(self.given_out)
         return column
 
+    def _photo_at(self, name: str) -> Path | None:
+        return path_of(self.study.path, name) if self.study is not None else None
+
+    def add_photo(self, source: Path) -> None:
+        """Copy a picture beside the job and put it on the sheet, as one of the corner that is worked on."""
+        study = self.study
+        if study is None:
+            return
+        if study.path is None:
+            self.refused.emit("photos", "save the job first: photos are kept in a folder beside its file")
+            return
+        try:
+            name = take_in(source, study.path, today())
+        except BicentraError as error:
+            self.refused.emit("photos", str(error))
+            return
+        new = Photo(file=name, of=study.job.corner, date=today())
+        self._change("Add a photo", (("photos", (*study.job.photos, new)),))
+
     def show_study(self, study: Study) -> None:
         """Work on ``study`` from now on."""
         self.study, self._shown = study, None
@@ -124,6 +153,7 @@ class CoverBench(Bench):
             self.notes.setPlainText(job.notes)
         given = [f"{one.revision} of {_named(one.corner)}, {one.date}: {one.changed or 'first'}" for one in job.issued]
         self.given_out.setText("Given out to be cut\n" + "\n".join(given[-MOST_GIVEN_OUT:]) if given else "")
+        self.strip.show_photos(job.photos, self.view_state.look)
         self._show_corner(own_corner(study), True)
         if study.vehicle is not self._shown:
             self._shown = study.vehicle

@@ -62,7 +62,7 @@ CHOSEN = "bracket"
 FROM_LIBRARY = {"rotor": "rotor", "caliper": "caliper", "wheel": "wheel"}
 HIDDEN = {"extra", "format", "version", "display_units", "notes", "family", "hub", "knuckle", "rotor", "caliper", "wheel",
           "fit", "bracket", "limits", "guessed", "survey", "weights", "before", "parking", "cutouts", "dowels",
-          "pulls", "exact", "practice", "issued", "borrowed", "bolt", "ear_shims_mm", "mounting"}  # fmt: skip
+          "pulls", "exact", "practice", "issued", "photos", "borrowed", "bolt", "ear_shims_mm", "mounting"}  # fmt: skip
 PANELS: dict[str, tuple[str, tuple[tuple[str, type], ...]]] = {
     "hub": ("Hub and wheel", (("hub", Hub), ("wheel", Wheel))),
     "knuckle": ("Lugs and obstacles", ()),

@@ -88,6 +88,7 @@ class StartBench(Bench):
         """Read the recent jobs anew, beside the window."""
         for card in self.cards:
             self._rows.removeWidget(card)
+            card.hide()
             card.deleteLater()
         self.cards = []
         paths = recent_files()

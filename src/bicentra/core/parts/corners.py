@@ -24,7 +24,7 @@ OF_CORNER = ("hub", "knuckle")
 """Records that are measured at the corner, and taken from the other side where they are not."""
 _WITH_PARTS = Kept[Survey]()
 """Surveys with the readings of their axle's parts: the very same record as long as both are."""
-OF_VEHICLE = ("title", "notes", "display_units", "limits", "practice", "drawn_by", "checked_by", "issued")
+OF_VEHICLE = ("title", "notes", "display_units", "limits", "practice", "drawn_by", "checked_by", "issued", "photos")
 """What all corners share."""
 
 

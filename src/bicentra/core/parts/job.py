@@ -15,6 +15,7 @@ from bicentra.core.parts.before import Before
 from bicentra.core.parts.caliper import Caliper
 from bicentra.core.parts.issued import Issued
 from bicentra.core.parts.materials import SHELVES
+from bicentra.core.parts.photo import Photo
 from bicentra.core.parts.rotor import Rotor
 from bicentra.core.parts.survey import Survey
 from bicentra.core.parts.wheel import Wheel
@@ -302,6 +303,7 @@ class Job:
     exact: tuple[str, ...] = ()
     borrowed: tuple[str, ...] = ()
     issued: tuple[Issued, ...] = ()
+    photos: tuple[Photo, ...] = ()
     practice: bool = False
     opposite: Opposite | None = None
 

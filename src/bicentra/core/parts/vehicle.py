@@ -15,6 +15,7 @@ from bicentra.core.parts.caliper import Caliper
 from bicentra.core.parts.fields import KEY, Meaning
 from bicentra.core.parts.issued import Issued
 from bicentra.core.parts.job import CORNERS, BracketDesign, Extra, Fit, Hub, Knuckle, Parking
+from bicentra.core.parts.photo import Photo
 from bicentra.core.parts.rotor import Rotor
 from bicentra.core.parts.survey import PartMeasure, Survey
 from bicentra.core.parts.wheel import Wheel
@@ -219,5 +220,6 @@ class Vehicle:
     limits: Mapping[str, float] = field(default_factory=dict, hash=False)
     book: Mapping[str, Any] = field(default_factory=dict, hash=False)
     issued: tuple[Issued, ...] = ()
+    photos: tuple[Photo, ...] = ()
     practice: bool = False
     extra: Extra = field(default_factory=dict, repr=False, hash=False)

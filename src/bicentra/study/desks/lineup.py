@@ -192,7 +192,8 @@ def plan_label(plan: Plan) -> str:
 
 def without_clock(job: Job) -> Job:
     """Return the job with its clock angle left out: what the ring depends on."""
-    return replace(job, fit=replace(job.fit, clock_deg=0.0), title="", notes="", display_units="mm")
+    plain = replace(job, title="", notes="", display_units="mm", drawn_by="", checked_by="", issued=(), photos=())
+    return replace(plain, fit=replace(job.fit, clock_deg=0.0))
 
 
 def _kind(path: str) -> Kind:

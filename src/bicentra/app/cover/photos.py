@@ -1,0 +1,170 @@
+"""The photos on the cover sheet: small ones in a row; one that is clicked is shown large, with its note."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPixmap
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QDialog,
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bicentra.app.theme import LIGHT, Look, colour
+from bicentra.app.widgets.plain import plain_label, tip
+from bicentra.app.widgets.scrolled import scrolled
+from bicentra.core.parts.photo import Photo
+
+SMALL_PX, HIGH_PX = QSize(150, 128), 158
+PICTURES = "Pictures (*.jpg *.jpeg *.png *.webp *.bmp *.tif *.tiff)"
+OF_ALL = "vehicle"
+
+
+class PhotoCard(QAbstractButton):
+    """One small photo with what it is of and its note below."""
+
+    def __init__(self, photo: Photo, path: Path | None, look: Look) -> None:
+        super().__init__()
+        self.photo, self.look = photo, look
+        self._picture = QPixmap(str(path)) if path is not None else QPixmap()
+        self.setFixedSize(SMALL_PX)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setAccessibleName(f"Photo of the {self.of}, {photo.date}: {photo.note or 'no note'}")
+        self.setToolTip(tip(photo.note or photo.file))
+
+    @property
+    def of(self) -> str:
+        """What it is of, in words."""
+        return self.photo.of.replace("-", " ") or OF_ALL
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paint the photo, or that it is gone, and the line below."""
+        del event
+        painter, look = QPainter(self), self.look
+        painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
+        frame = QRectF(self.rect()).adjusted(1, 1, -1, -1)
+        painter.setPen(QPen(colour(look.glow if self.hasFocus() else look.edge), 2.0 if self.hasFocus() else 1.0))
+        painter.setBrush(colour(look.paper))
+        painter.drawRoundedRect(frame, 5, 5)
+        place = frame.adjusted(5, 5, -5, -26)
+        painter.setPen(colour(look.text))
+        if self._picture.isNull():
+            painter.drawText(place, Qt.AlignmentFlag.AlignCenter, "not found")
+        else:
+            size = self._picture.size().scaled(place.size().toSize(), Qt.AspectRatioMode.KeepAspectRatio)
+            corner = place.center()
+            spot = QRectF(corner.x() - size.width() / 2, corner.y() - size.height() / 2, size.width(), size.height())
+            painter.drawPixmap(spot, self._picture, QRectF(self._picture.rect()))
+        below = QRectF(frame.left() + 6, frame.bottom() - 23, frame.width() - 12, 20)
+        text = f"{self.of}: {self.photo.note}" if self.photo.note else self.of
+        shown = painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, int(below.width()))
+        painter.drawText(below, Qt.AlignmentFlag.AlignVCenter, shown)
+
+
+class PhotoStrip(QWidget):
+    """All photos in a row. ``added`` carries the file of a new one, ``changed`` the whole new list."""
+
+    added = Signal(object)
+    changed = Signal(str, object)
+
+    def __init__(self, where: Callable[[str], Path | None]) -> None:
+        super().__init__()
+        self._where, self.look = where, LIGHT
+        self.photos: tuple[Photo, ...] = ()
+        self.cards: list[PhotoCard] = []
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        head = QHBoxLayout()
+        head.addWidget(plain_label("Photos"), 1)
+        self.add_button = QPushButton("Add a photo…")
+        self.add_button.setToolTip("Copied beside the job, made smaller, without the place the camera wrote into it")
+        self.add_button.clicked.connect(self.ask)
+        head.addWidget(self.add_button)
+        column.addLayout(head)
+        host = QWidget()
+        host.setObjectName("desk")
+        self._row = QHBoxLayout(host)
+        self._row.setContentsMargins(0, 0, 0, 0)
+        self._row.addStretch(1)
+        area = scrolled(host)
+        area.setWidgetResizable(True)
+        area.setFixedHeight(HIGH_PX)
+        area.setAccessibleName("Photos of the vehicle and its corners")
+        column.addWidget(area)
+
+    def show_photos(self, photos: tuple[Photo, ...], look: Look) -> None:
+        """Show ``photos``, made anew only when there are others."""
+        if photos == self.photos and look is self.look and len(self.cards) == len(photos):
+            return
+        self.photos, self.look = photos, look
+        for card in self.cards:
+            self._row.removeWidget(card)
+            card.hide()
+            card.deleteLater()
+        self.cards = [PhotoCard(photo, self._where(photo.file), look) for photo in photos]
+        for k, card in enumerate(self.cards):
+            card.clicked.connect(lambda _checked=False, k=k: self.open(k))
+            self._row.insertWidget(k, card)
+
+    def ask(self) -> None:
+        """Ask for a picture's file."""
+        name, _ = QFileDialog.getOpenFileName(self, "Add a photo", str(Path.home()), PICTURES)
+        if name:
+            self.added.emit(Path(name))
+
+    def open(self, k: int) -> None:
+        """Show one photo large; its note may be typed, or the photo taken out of the job."""
+        dialog = PhotoDialog(self, self.photos[k], self._where(self.photos[k].file))
+        if not dialog.exec():
+            return
+        if dialog.gone:
+            self.changed.emit("Take a photo out", (*self.photos[:k], *self.photos[k + 1 :]))
+        elif dialog.note.text().strip() != self.photos[k].note:
+            from bicentra.core.base.records import replace
+
+            new = replace(self.photos[k], note=dialog.note.text().strip())
+            self.changed.emit("Change a photo's note", (*self.photos[:k], new, *self.photos[k + 1 :]))
+
+
+class PhotoDialog(QDialog):
+    """One photo, as large as the window allows."""
+
+    def __init__(self, parent: QWidget, photo: Photo, path: Path | None) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Photo")
+        self.gone = False
+        column = QVBoxLayout(self)
+        label = QLabel("The file is not beside the job any more.")
+        label.setAccessibleName("The photo")
+        picture = QPixmap(str(path)) if path is not None else QPixmap()
+        if not picture.isNull():
+            keep, smooth = Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation
+            label.setPixmap(picture.scaled(900, 560, keep, smooth))
+        column.addWidget(label)
+        self.note = QLineEdit(photo.note)
+        self.note.setAccessibleName("Note")
+        self.note.setPlaceholderText("What is to be seen")
+        self.note.setMaxLength(190)
+        column.addWidget(self.note)
+        row = QHBoxLayout()
+        out = QPushButton("Take it out of the job")
+        out.setAutoDefault(False)
+        out.clicked.connect(self._take_out)
+        row.addWidget(out)
+        row.addStretch(1)
+        close = QPushButton("Keep")
+        close.setDefault(True)
+        close.clicked.connect(self.accept)
+        row.addWidget(close)
+        column.addLayout(row)
+
+    def _take_out(self) -> None:
+        self.gone = True
+        self.accept()

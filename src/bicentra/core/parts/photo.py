@@ -1,0 +1,18 @@
+"""A photo kept with the job: where it lies beside the job's file, what it is of, a note."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from bicentra.core.parts import fields as f
+
+
+@dataclass(frozen=True, kw_only=True)
+class Photo:
+    """One photo. ``file``: its name in the folder beside the job; ``of``: a corner, or empty for the whole vehicle."""
+
+    file: str = f.text("File")
+    of: str = f.text("Of")
+    note: str = f.text("Note")
+    date: str = f.text("Date")
+    extra: Mapping[str, Any] = field(default_factory=dict, repr=False, hash=False)

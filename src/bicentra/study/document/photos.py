@@ -1,0 +1,81 @@
+"""Photos of a job: copied into a folder beside it, made smaller, without what the camera wrote into them (place, owner, number)."""
+
+import io
+from pathlib import Path
+
+from bicentra.core.base.errors import StoreError
+from bicentra.study.document.store import shown, write_atomic
+
+LARGEST_PX, MOST_PX, QUALITY = 1600, 120_000_000, 85
+"""How large a kept photo is at most on a side, and how many dots one may have that is taken."""
+SUFFIX = ".bicentra.json"
+
+
+def folder_of(job_file: Path) -> Path:
+    """Return the folder in which the photos of the job at ``job_file`` lie."""
+    return job_file.with_name(f"{job_file.name.removesuffix(SUFFIX)}.photos")
+
+
+def take_in(source: Path, job_file: Path, date: str) -> str:
+    """Copy the picture at ``source`` beside the job; returns its name there. Raises ``StoreError``.
+
+    Turned as it was held, no larger than 1600 dots, as JPEG; nothing the camera noted goes along.
+    """
+    data = _made(source)
+    folder = folder_of(job_file)
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise StoreError(f"{shown(folder)}: {error.strerror or error}") from error
+    number = 1
+    while (folder / f"{date}-{number:02d}.jpg").exists():
+        number += 1
+    name = f"{date}-{number:02d}.jpg"
+    write_atomic(folder / name, data)
+    return name
+
+
+def _made(source: Path) -> bytes:
+    from PIL import Image, ImageOps
+
+    try:
+        with Image.open(source) as found:
+            if found.width * found.height > MOST_PX:
+                raise StoreError(
+                    f"{shown(source)}: found {found.width} × {found.height} dots, expected at most {MOST_PX}"
+                )
+            turned = ImageOps.exif_transpose(found).convert("RGB")
+    except StoreError:
+        raise
+    except (OSError, ValueError, SyntaxError, Image.DecompressionBombError) as error:
+        raise StoreError(
+            f"{shown(source)}: found no picture that can be read, expected JPEG, PNG or the like"
+        ) from error
+    turned.thumbnail((LARGEST_PX, LARGEST_PX))
+    out = io.BytesIO()
+    bare = Image.new("RGB", turned.size)
+    bare.paste(turned)  # the dots alone: what was written beside them stays behind
+    bare.save(out, "JPEG", quality=QUALITY)
+    return out.getvalue()
+
+
+def path_of(job_file: Path | None, name: str) -> Path | None:
+    """Return where the photo called ``name`` lies; ``None`` where it is not, or the name leads elsewhere."""
+    if job_file is None or not name or Path(name).name != name:
+        return None
+    path = folder_of(job_file) / name
+    return path if path.is_file() else None
+
+
+def carry(old: Path | None, new: Path, names: tuple[str, ...]) -> None:
+    """Copy the photos called ``names`` along when a job is saved under another name. Raises ``StoreError``."""
+    if old is None or folder_of(old) == folder_of(new):
+        return
+    for name in names:
+        source = path_of(old, name)
+        if source is not None and path_of(new, name) is None:
+            try:
+                folder_of(new).mkdir(parents=True, exist_ok=True)
+                write_atomic(folder_of(new) / name, source.read_bytes())
+            except OSError as error:
+                raise StoreError(f"{shown(source)}: {error.strerror or error}") from error
