@@ -12,10 +12,13 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from PySide6.QtCore import QEventLoop, QSettings, QTimer
 
 from bicentra.app.main import make_app, make_window
+from bicentra.app.print_dialog import PrintDialog
+from bicentra.core.drawing.imprint import Imprint
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Dowel, Pull
 from bicentra.core.parts.vehicle import Corner, Vehicle
-from bicentra.study.document.starting import demo_vehicle, empty_job
+from bicentra.study.document.starting import demo_vehicle, empty_job, empty_vehicle
+from bicentra.study.document.store import remember_file, save
 from bicentra.study.document.study import Study
 
 WAIT_MS = 1200
@@ -47,6 +50,44 @@ def first_picture(window: object, folder: Path) -> None:
     window.bench.ask_for_missing()
     wait()
     window.grab().save(str(folder / "first-ten.png"))
+
+
+def sheet_pictures(window: object, folder: Path) -> None:
+    """The start sheet with two jobs worked on, and the rotor's sheet of an empty job."""
+    with tempfile.TemporaryDirectory() as place:
+        for name, vehicle in (("kart hub", empty_vehicle()), ("delivery float", demo_vehicle())):
+            path = Path(place) / f"{name}.bicentra.json"
+            save(replace(vehicle, title=vehicle.title or "Kart hub, rear"), path)
+            remember_file(path)
+        window.show_start()
+        wait()
+        wait()
+        for card in window.front.cards:
+            card.lines = tuple(line.replace(place, "/home/shop/jobs") for line in card.lines)
+        window.grab().save(str(folder / "start.png"))
+    window.show_bench("lineup")
+    window.show_panel("rotor")
+    wait()
+    window.grab().save(str(folder / "sheet-rotor.png"))
+
+
+def shell_pictures(window: object, folder: Path) -> None:
+    """The cover sheet, the shop view, a paper looked at before it is printed."""
+    window.show_bench("cover")
+    wait()
+    wait()
+    window.grab().save(str(folder / "cover.png"))
+    window.show_bench("lineup")
+    window.switch_shop()
+    wait()
+    window.grab().save(str(folder / "shop.png"))
+    window.switch_shop()
+    dialog = PrintDialog(window, window.study.solution, Imprint("2026-05-04", revision="draft"), "A4")
+    dialog.show()
+    wait()
+    wait()
+    dialog.grab().save(str(folder / "print.png"))
+    dialog.close()
 
 
 def parts_pictures(window: object, folder: Path) -> None:
@@ -130,11 +171,6 @@ def main() -> int:
 
         first = window_on(demo_vehicle())
         first.grab().save(str(folder / "line-up.png"))
-        first.bench.choose("axial-offset")
-        first.show_panel("bracket")
-        wait()
-        first.grab().save(str(folder / "line-up-panel.png"))
-        first.show_panel("bracket")
         for _ in range(2):
             first.do_next()
             wait()
@@ -148,6 +184,8 @@ def main() -> int:
             ("knuckle.lugs[1].x_mm", -62.0),
             ("rotor.diameter_mm", 256.0),
         )
+        sheet_pictures(window_on(empty_vehicle()), folder)
+        shell_pictures(window_on(demo_vehicle()), folder)
         first_picture(window_on(with_edits(empty_job(), known)), folder)
         library_picture(first, folder)
         survey_pictures(window_on(demo_vehicle()), folder)

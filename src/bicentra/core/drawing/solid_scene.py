@@ -13,15 +13,19 @@ from bicentra.core.bracket.fold import Fold, fold_of
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.bracket.model import MadePart
 from bicentra.core.bracket.prisms import layers, plate_shape, strips
+from bicentra.core.drawing.caliper_scene import caliper_pieces, ring_pieces
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.geometry.prism import Prism
 from bicentra.core.geometry.ring import Ring
 from bicentra.core.lineup.solids import cut_for
+from bicentra.core.parts.job import Job
 from bicentra.core.parts.threads import SUNK_HEADS
 from bicentra.core.solution import Solution
 
 Indices = NDArray[np.intp]
 CHORD_MM, SEGMENTS = 0.08, 56
+TUBE_LONG_MM, TUBE_FROM_MM, TUBE_WALL = 90.0, 40.0, 0.82
+"""How much of an axle's tube is shown, from where without a retainer [mm], and its inside as a share of its outside."""
 APART = {"hub": 0.0, "rotor": 2.4, "lug": -0.6, "bracket": 0.0, "caliper": 1.6, "bolt": -1.5, "bolt from outboard": 0.8}
 """How far each kind of body moves along the axle when the scene is pulled apart, as a share of the pull."""
 
@@ -54,7 +58,9 @@ def solid_scene(solution: Solution) -> Scene:
         bodies.append(_turned(short, "hub", "hub", APART["hub"]))
     hat = known(job.rotor.hat_outer_mm) / 2  # as it is drawn, where the findings take the most it can be
     rings = [assembly.rotor[0], *(replace(ring, r1=hat) for ring in assembly.rotor[1:])]
-    bodies += [_turned(ring, "rotor", "rotor", APART["rotor"]) for ring in rings if ring.is_known]
+    bodies += [prism(*piece, APART["rotor"]) for piece in ring_pieces(rings[0], job.rotor.vanes) if rings[0].is_known]
+    bodies += [_turned(ring, "rotor", "rotor", APART["rotor"]) for ring in rings[1:] if ring.is_known]
+    bodies += _tube(job)
     bodies += _bracket(solution)
     bodies += [
         _lug(round_one)
@@ -62,17 +68,22 @@ def solid_scene(solution: Solution) -> Scene:
         if round_one.feature[:4] == "lug-" and round_one.feature[4:].isdigit() and round_one.is_known
     ]
     bodies += [body for placed in assembly.joints for body in _bolt(placed)]
-    body = assembly.body
-    if body.is_known and is_known(solution.line.clock):
-        corners = body.corners(solution.line.frame.here)[0]
-        bodies.append(
-            prism(shapely.Polygon(corners), body.z0, body.z1, "caliper", "caliper", APART["caliper"], veil=True)
-        )
+    for shape, low, high, tag, ink in caliper_pieces(solution):
+        bodies.append(prism(shape, low, high, tag, ink, APART["caliper"], veil=ink == "caliper"))
     frame = solution.line.frame
     normal = (*frame.u, 0.0) if frame.is_known else (1.0, 0.0, 0.0)
     bodies = [body for body in bodies if len(body.corners)]
     scene = Scene(tuple(bodies), (normal, solution.line.ear_line_radius))
     return mirrored_scene(scene) if job.is_left else scene
+
+
+def _tube(job: Job) -> list[Body]:
+    """The axle's tube behind the hub, where it is measured."""
+    wide, face = known(job.hub.tube_diameter_mm), known(job.hub.retainer_face_z_mm)
+    start = face if is_known(face) else -TUBE_FROM_MM
+    if not is_known(wide):
+        return []
+    return [_turned(Ring(wide / 2 * TUBE_WALL, wide / 2, start - TUBE_LONG_MM, start), "hub", "hub", APART["hub"])]
 
 
 def _lug(round_one: Prism) -> Body:
