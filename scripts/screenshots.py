@@ -171,13 +171,6 @@ def main() -> int:
 
         first = window_on(demo_vehicle())
         first.grab().save(str(folder / "line-up.png"))
-        for _ in range(2):
-            first.do_next()
-            wait()
-        first.switch_look()
-        wait()
-        first.grab().save(str(folder / "line-up-dark.png"))
-        first.switch_look()
         known = (
             ("knuckle.lugs[0].x_mm", -62.0),
             ("knuckle.lugs[0].y_mm", 40.0),

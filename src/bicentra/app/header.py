@@ -7,21 +7,12 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QWidget
 
 from bicentra.app.corners import CornerSwitch
 from bicentra.app.papers import paper_menu
-from bicentra.app.theme import Look
 from bicentra.app.widgets.elided_label import ElidedLabel
 from bicentra.app.widgets.menus import menu_button
 from bicentra.app.widgets.plain import tip
 from bicentra.study.document.study import Study
 
-BUTTONS = {
-    "undo": "Undo",
-    "redo": "Redo",
-    "units": "mm",
-    "look": "Dark",
-    "fit": "Fit",
-    "best_clock": "Best clock",
-    "shop": "Shop",
-}
+BUTTONS = {"undo": "Undo", "redo": "Redo", "units": "mm", "fit": "Fit", "best_clock": "Best clock", "shop": "Desk"}
 FEW = ("undo", "fit", "shop")
 """What stays at the head in the shop view."""
 JOB = ("new", "open", "demo", "save", "save_as", "history", "start", "quit")
@@ -53,6 +44,7 @@ class Header(QWidget):
         self.buttons = {name: self._button(name, text) for name, text in BUTTONS.items()}
         for button in self.buttons.values():
             tools.addWidget(button)
+        self.buttons["shop"].hide()  # the way back from the shop view; the way there is a key and a menu
         self._menus = (
             menu_button("Sheets  ↓", actions["sheets"].toolTip(), fill_sheets),
             self._menu("Take away", ("print", *paper_menu())),
@@ -60,7 +52,7 @@ class Header(QWidget):
         for menu in self._menus:
             tools.addWidget(menu)
         row.addWidget(self._tools)
-        row.addWidget(self._menu("?", ("help", "keys", "about")))
+        row.addWidget(self._menu("?", ("help", "keys", "look", "shop", "about")))
 
     def _button(self, name: str, text: str) -> QToolButton:
         button = QToolButton()
@@ -95,11 +87,11 @@ class Header(QWidget):
     def show_few(self, few: bool) -> None:
         """Show only what is used in the shop, or everything."""
         for name, button in self.buttons.items():
-            button.setVisible(not few or name in FEW)
+            button.setVisible(name in FEW if few else name != "shop")
         for menu in self._menus:
             menu.setVisible(not few)
 
-    def show_study(self, study: Study, look: Look) -> str:
+    def show_study(self, study: Study) -> str:
         """Show what is open and what undo and redo would do; returns the title of the window."""
         job = study.job
         name = job.title or "Untitled job"
@@ -114,6 +106,4 @@ class Header(QWidget):
             self.buttons[key].setEnabled(bool(label))
             self.buttons[key].setToolTip(tip(f"{key.capitalize()}: {label}") if label else f"Nothing to {key}")
         self.buttons["units"].setText("mm" if job.display_units == "mm" else "inch")
-        self.buttons["look"].setText("Light" if look.name.endswith("dark") else "Dark")
-        self.buttons["shop"].setText("Desk" if look.size > 1.0 else "Shop")
         return f"{mark}{name} – Bicentra"

@@ -273,7 +273,7 @@ class MainWindow(QWidget):
         study = self.study
         self.front.refresh()
         self.assessor.changed()
-        title = self.header.show_study(study, self.look)
+        title = self.header.show_study(study)
         if title != self.windowTitle():
             self.setWindowTitle(title)
         if not self.front.is_pulled():

@@ -19,7 +19,7 @@ from bicentra.core.parts.edits import get_value
 from bicentra.study.desks.measuring import how_to_measure
 from bicentra.study.document.study import Study
 
-ROOM_PX = (230.0, 190.0)
+ROOM_PX = (280.0, 190.0)
 TITLES = {"rotor": "Rotor, along the axle and cut", "caliper": "Caliper, along the axle and cut", "hub": "Hub, its face and cut",
           "wheel": "Wheel, cut", "knuckle": "Lugs, along the axle and level from behind", "bracket": "Plate"}  # fmt: skip
 
