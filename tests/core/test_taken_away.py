@@ -11,6 +11,7 @@ from bicentra.core.base.errors import JobError
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.table import FAMILIES
+from bicentra.core.drawing.imprint import TRIAL_ONLY, cut_mark
 from bicentra.core.geometry.gaps import NO_PAIR, distance, least, least_of
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.fields import KEY, Meaning, meaning
@@ -157,3 +158,19 @@ def test_infinity_is_no_such_pair_and_nan_is_not_known() -> None:
     one = least([np.array([[5.0, np.inf], [5.0, np.nan], [-1.0, np.nan], [5.0, 6.0]])], [("a", "b"), ("a", "c")], 4)
     assert np.isnan(one.value[:2]).all() and one.value[2:].tolist() == [-1.0, 5.0]
     assert np.isnan(least_of([3.0, np.inf])) and least_of([-2.0, np.nan]) == -2.0
+
+
+def test_what_there_is_none_of_is_said_once(good: Job) -> None:
+    """Said: a watch that names it, nothing waits for it; never met; where the thing is there after all, the saying counts for nothing."""
+    job = replace(good, practice=False)
+    for name, edits in (("wheel", (("wheel", None),)), ("bleeders", (("caliper.bleeders_deg", ()),))):
+        bare = with_edits(job, edits)
+        waiting = [f.id for f in solve(bare).findings if f.verdict is Verdict.UNKNOWN]
+        assert waiting and cut_mark(solve(bare)).word == TRIAL_ONLY
+        said = solve(with_edits(bare, (("fit.absent", (name,)),)))
+        assert {said.finding(id).verdict for id in waiting} == {Verdict.CAUTION} and cut_mark(said).word == ""
+        assert all(name.rstrip("s") in said.finding(id).why for id in waiting)
+        there = solve(with_edits(job, (("fit.absent", (name,)),)))
+        assert [(f.id, f.verdict) for f in there.findings] == [(f.id, f.verdict) for f in solve(job).findings]
+    blank = with_edits(job, (("fit.absent", ("wheel",)), ("wheel.centre_bore_mm", None)))
+    assert solve(blank).finding("wheel-on-hub").verdict is Verdict.UNKNOWN

@@ -24,6 +24,7 @@ from bicentra.core.judged import Judged, bracket_steps, made_bracket
 from bicentra.core.lineup.checks import line_up_findings
 from bicentra.core.lineup.other_side import other_side
 from bicentra.core.lineup.solve import LineUp, line_up
+from bicentra.core.parts.absent import WATCHES, is_absent
 from bicentra.core.parts.corners import across
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import unknown_names
@@ -130,6 +131,7 @@ def solve(job: Job, turns: bool = True, cures: bool = True, as_cut: StackUp | No
         step("survey", lambda: _elsewhere(job, lengths)),
         step("parking", lambda: (*more.findings, *brackets_apart(assembly, more, lengths)) if more is not None else ()),
     )
+    steps = tuple(replace(one, ask=partial(_as_said, job, one.ask)) for one in steps) if job.fit.absent else steps
     asked = (replace(one, ask=partial(_as_borrowed, job, one.ask)) for one in steps) if job.borrowed else steps
     return Solution(job, assembly, Asked(asked), beside=more)
 
@@ -143,6 +145,16 @@ def with_turns(solution: Solution) -> Solution:
 def _elsewhere(job: Job, lengths: LengthFormat) -> tuple[Finding, ...]:
     found = other_side(job, lengths)
     return () if found is None else (found,)
+
+
+def _as_said(job: Job, ask: Callable[[], Iterable[Finding]]) -> Iterable[Finding]:
+    """Return findings of what the job says it has none of as watches: neither met, nor waiting for a measurement."""
+    for finding in ask():
+        name = kind_of(finding.id).without
+        if finding.verdict is Verdict.UNKNOWN and name and is_absent(job, name):
+            yield replace(finding, verdict=Verdict.CAUTION, why=f"{WATCHES[name]}.")
+        else:
+            yield finding
 
 
 def _as_borrowed(job: Job, ask: Callable[[], Iterable[Finding]]) -> Iterable[Finding]:

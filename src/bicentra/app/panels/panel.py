@@ -11,6 +11,7 @@ from bicentra.app.widgets.fields import ChoiceField, FieldBox, ListField, Points
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.quantities import ANGLE, LENGTH, NUMBER, Units
 from bicentra.core.base.records import replace
+from bicentra.core.parts.absent import SAYINGS, is_there
 from bicentra.core.parts.corners import across
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.fields import Meaning, meaning
@@ -62,7 +63,7 @@ CHOSEN = "bracket"
 FROM_LIBRARY = {"rotor": "rotor", "caliper": "caliper", "wheel": "wheel"}
 HIDDEN = {"extra", "format", "version", "display_units", "notes", "family", "hub", "knuckle", "rotor", "caliper", "wheel",
           "fit", "bracket", "limits", "guessed", "survey", "weights", "before", "parking", "cutouts", "dowels",
-          "pulls", "exact", "practice", "issued", "photos", "borrowed", "bolt", "ear_shims_mm", "mounting"}  # fmt: skip
+          "pulls", "exact", "practice", "issued", "photos", "absent", "borrowed", "bolt", "ear_shims_mm", "mounting"}  # fmt: skip
 PANELS: dict[str, tuple[str, tuple[tuple[str, type], ...]]] = {
     "hub": ("Hub and wheel", (("hub", Hub), ("wheel", Wheel))),
     "knuckle": ("Lugs and obstacles", ()),
@@ -101,7 +102,8 @@ class Panel(QScrollArea):
         bands = len(job.wheel.weights) if job.wheel is not None else -1
         shape = (len(job.knuckle.lugs), len(job.knuckle.obstacles), bands, job.before is None, job.parking is None,
                  job.practice, len(job.exact), job.borrowed, job.corner, len(job.fit.ear_shims_mm),
-                 tuple(lug.bolt is None for lug in job.knuckle.lugs))  # fmt: skip
+                 tuple(lug.bolt is None for lug in job.knuckle.lugs),
+                 job.fit.absent, bool(job.caliper.bleeders_deg))  # fmt: skip
         if shape != self._shape:
             self._shape = shape
             self._build(job)
@@ -157,12 +159,15 @@ class Panel(QScrollArea):
                     column, "Add the wheel", lambda: self.structural.emit("Add the wheel", (("wheel", Wheel()),))
                 )
                 self._button(column, "Wheel from the library…", lambda: self.library_wanted.emit("wheel"))
+                self._build_absent(column, job, "wheel")
                 continue
             self._add_record(column, prefix, record)
             if prefix == "fit":
                 self._build_ear_shims(column, job)
             if prefix == "wheel" and job.wheel is not None:
                 self._build_weights(column, job.wheel)
+            if record is Caliper:
+                self._build_absent(column, job, "bleeders")
             if record is Job:
                 self._build_standing(column, job)
         column.addStretch(1)
@@ -205,6 +210,16 @@ class Panel(QScrollArea):
         self._add_record(column, path, LugBolt)
         gone = "The same bolt as at all lugs"
         self._button(column, gone, lambda: self.structural.emit(gone, ((path, None),)))
+
+    def _build_absent(self, column: QVBoxLayout, job: Job, name: str) -> None:
+        """Say once that there is none of something, so that nothing waits for it; or take that back."""
+        if is_there(job, name):
+            return
+        told = name in job.fit.absent
+        text = f"Said: {SAYINGS[name][0].lower()}{SAYINGS[name][1:]}. Take that back" if told else SAYINGS[name]
+        left = tuple(one for one in job.fit.absent if one != name)
+        after = left if told else (*left, name)
+        self._button(column, text, lambda: self.structural.emit(text, (("fit.absent", after),)))
 
     def _build_standing(self, column: QVBoxLayout, job: Job) -> None:
         """Whether the job is for practice, and the numbers that were declared exact beside a survey."""

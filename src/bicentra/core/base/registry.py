@@ -27,6 +27,7 @@ class FindingKind(Record, frozen=True):
     the bolts along the radius moves it. ``upstream``: others rest on it, so it is settled first. ``elsewhere``: it is about
     another corner. ``ligament``: it tells the metal between holes. ``off_hub``: it rests on
     nothing of hub and knuckle. ``of_parts``: whether bought parts go together at all.
+    ``without``: of what the job may say that there is none.
     ``more``: limits of comparisons inside it, by name.
     """  # fmt: skip
 
@@ -45,6 +46,7 @@ class FindingKind(Record, frozen=True):
     ligament: bool = False
     off_hub: bool = False
     of_parts: bool = False
+    without: str = ""
     more: tuple[tuple[str, Limit], ...] = ()
 
     @property
@@ -123,13 +125,13 @@ KINDS: tuple[FindingKind, ...] = (
     K("handedness", "Parts of the right hand", "line-up", turns=True, off_hub=True, of_parts=True),
     K("wheel-room", "Wheel clear of the caliper", "wheel",
       _least(2.0, 3.0, "Common practice: 3 mm wanted between caliper and wheel"),
-      more=(("wheel-room-hot", _least(0.5, 1.0)),)),
+      more=(("wheel-room-hot", _least(0.5, 1.0)),), without="wheel"),
     K("float-travel", "Free travel of the floating caliper", "travel",
       _least(0.0, 1.5, f"{ONE_SHOP}: a pad is worn at 0.100 in, and 1/16 in to spare"), turns=True),
     K("rotor-on-hub", "Rotor on the hub", "line-up", worst_of=True, of_parts=True, more=(
         ("pilot-clearance", _most(1.5, 0.15)), ("bolt-circle", _most(0.3, 0.1)), ("stud-hole-clearance", _least(0.0, 0.2)),
         ("hat-over-flange", _least(0.25, 0.5)), ("pilot-left", _least(2.0, 3.0)))),
-    K("wheel-on-hub", "Wheel on the hub", "line-up", of_parts=True),
+    K("wheel-on-hub", "Wheel on the hub", "line-up", of_parts=True, without="wheel"),
     K("retainer-spacer", "Under the bearing retainer", "line-up", _most(0.1, 0.05, "Common practice: put back what was taken out")),
     K("radial-seat", "Shims under the caliper's feet", "line-up",
       _most(4.0, 3.0, "Common practice: a few shims, then a taller seat"), off_hub=True),
@@ -142,8 +144,8 @@ KINDS: tuple[FindingKind, ...] = (
     K("caliper-removal", "Caliper comes off for pads", "travel",
       _least(1.0, 1.0, "Common practice: pads are changed with the bracket on"), turns=True),
     K("wheel-stud-engagement", "Wheel nuts on the studs", "line-up",
-      _least(1.0, 1.25, "Common practice: at least one stud diameter", "× d"), of_parts=True),
-    K("bleeder-up", "A bleeder at the top", "caliper", _most(45.0, 30.0, unit="°"), turns=True),
+      _least(1.0, 1.25, "Common practice: at least one stud diameter", "× d"), of_parts=True, without="wheel"),
+    K("bleeder-up", "A bleeder at the top", "caliper", _most(45.0, 30.0, unit="°"), turns=True, without="bleeders"),
     K("pad-inner-edge", "Pad inner edge on the swept band", "line-up", _least(0.0, 1.0), pushed=True, off_hub=True),
     K("pad-overhang", "Pad top against rotor edge", "line-up",
       _most(1.6, 0.0, "Common practice: flush to 1/8 in inside; some accept 1/16 in over"),

@@ -139,7 +139,10 @@ class Knuckle:
 
 @dataclass(frozen=True, kw_only=True)
 class Fit:
-    """How caliper and rotor are placed: the three things a fabricator turns, lifts and packs."""
+    """How caliper and rotor are placed: the three things a fabricator turns, lifts and packs.
+
+    ``absent``: what there is said to be none of (wheel, bleeders).
+    """
 
     clock_deg: float | None = f.angle("Clock angle", help="0 in front, 90 above, 180 behind the axle")
     pad_inset_mm: float | None = f.length("Pad inset", above=None, help="Pad top inside the rotor's edge", default=0.0)
@@ -152,6 +155,7 @@ class Fit:
     )
     wheel_spacer_mm: float | None = f.thickness("Spacer under the wheel", default=0.0)
     ear_shims_mm: tuple[tuple[float, ...], ...] = ()
+    absent: tuple[str, ...] = ()
     attitude_deg: float | None = f.angle(
         "Axle turned against level", "How far the measured frame is turned upward when the vehicle stands level", 0.0
     )
