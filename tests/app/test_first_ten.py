@@ -3,6 +3,7 @@
 from dataclasses import dataclass, replace
 from pathlib import Path
 
+import pypdfium2
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QWidget
@@ -185,3 +186,68 @@ def test_what_holds_the_bracket_says_which_is_drawn(held: str, units: str) -> No
     validate(job)
     assert family_of(job).holds_on(job.knuckle.mounting) or held == "direct"
     assert "unsupported" not in {f.id for f in solve(job).findings} or held == "direct"
+
+
+ON_AXLE = {
+    "tube": ("3", "10", "0.79", "1 3/4", "1/4", "5 1/8", "0.8", "-0.55", "3/8-24", "180"),
+    "flange": (
+        "4 1/2",
+        "4",
+        "45",
+        "3/8-24",
+        "-1.9",
+        "10",
+        "0.79",
+        "1 3/4",
+        "1/4",
+        "5 1/8",
+        "0.8",
+        "-0.55",
+        "3/8-24",
+        "180",
+    ),
+}
+"""What somebody types who reads inches, in the order in which it is asked for."""
+
+
+@pytest.mark.parametrize("held", list(ON_AXLE))
+def test_an_axle_in_inches_by_keyboard_alone(
+    open_window: Opener, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, tmp_path: Path, held: str
+) -> None:
+    """A beam axle that carries the bracket itself, no mouse at all: the sheet of a new job, every size, the template; nothing is written
+    of what is dotted, and the tube of three inches is that."""
+    window, entries, paper = open_window(demo_job()), 0, tmp_path / "axle.pdf"
+
+    def answer(parent: QWidget) -> Start:
+        dialog = NewJobDialog(parent)
+        qtbot.addWidget(dialog)
+        dialog.show()
+        qtbot.keyClicks(dialog.title, "Yard trailer")
+        for choice, key in ((dialog.units, "in"), (dialog.held, held)):
+            choice.buttons[key].setFocus()
+            qtbot.keyClick(choice.buttons[key], Qt.Key.Key_Space)
+        qtbot.keyClick(dialog.title, Qt.Key.Key_Return)
+        assert dialog.result()
+        return dialog.start
+
+    monkeypatch.setattr(dialogs, "ask_new", answer)
+    monkeypatch.setattr(dialogs, "ask_save", lambda *_: paper)
+    window.actions_by_name["new"].trigger()
+    job = window.study.job
+    assert job.display_units == "in" and job.bracket.shelf == "inch" and len(wanted(job)) == len(ON_AXLE[held])
+    typed = {blank.path: text for blank, text in zip(wanted(job), ON_AXLE[held])}
+    while window.bench.desk.blanks:
+        qtbot.waitUntil(lambda: window.bench._field.editor is not None)
+        path = window.bench.desk.blanks[0].path
+        qtbot.keyClicks(window.bench._field.editor, typed[path])
+        qtbot.keyClick(window.bench._field.editor, Qt.Key.Key_Return)
+        entries += 1
+        qtbot.waitUntil(lambda path=path: get_value(window.study.job, path) is not None)
+    assert window.study.plain_solution.part is not None and entries == len(ON_AXLE[held]) <= 25
+    if held == "tube":
+        assert window.study.job.hub.tube_diameter_mm == pytest.approx(76.2)
+    window.actions_by_name["paper-pdf"].trigger()
+    qtbot.waitUntil(paper.exists, timeout=30000)
+    said = "".join(page.get_textpage().get_text_range() for page in pypdfium2.PdfDocument(paper))
+    assert "TRIAL ONLY" in said and " mm" not in said.replace("100 mm between", "")
+    workers.wait_for_all()

@@ -152,6 +152,25 @@ def test_why_not_this_one(bench: PartsBench, qtbot: QtBot) -> None:
     finder.grab()
 
 
+def test_what_stops_most_is_told_in_bars(window: MainWindow, bench: PartsBench, qtbot: QtBot) -> None:
+    """The counts of all reasons are the sets that are stopped; one clicked leaves sets of that reason, clicked again all; no axes before."""
+    page = bench.finder
+    bench.show_page("find")
+    assert page.stops.isHidden() and not page.map.grab().toImage().isNull()
+    page.start()
+    qtbot.waitUntil(lambda: not page.running, timeout=120000)
+    told, bars = bench.desk._told, page.stops.bars
+    assert sum(told.reasons.values()) == told.counts[Verdict.STOP] and 1 <= len(bars) <= 5
+    assert [bar.count for bar in bars] == sorted((bar.count for bar in bars), reverse=True) and bars[0].share == 1.0
+    everything = len(page.model.sets)
+    qtbot.mouseClick(bars[0], Qt.MouseButton.LeftButton)
+    assert page.model.sets and {found.decides for found in page.model.sets} == {bars[0].reason}
+    assert all(not found.feasible for found in page.model.sets) and bars[0].title in page.model.row_at(0).second
+    qtbot.mouseClick(bars[0], Qt.MouseButton.LeftButton)
+    assert len(page.model.sets) == everything
+    del window
+
+
 def test_a_search_is_stopped_and_a_wrong_wish_refused(window: MainWindow, bench: PartsBench, qtbot: QtBot) -> None:
     """Stop keeps what has come in; plates that cannot be read are refused in words and nothing is begun."""
     bench.show_page("find")

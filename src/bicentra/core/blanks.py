@@ -29,6 +29,13 @@ PLAUSIBLE = {
     "fit.clock_deg": 180.0, "bracket.lug_bolt": "M12x1.5", "bracket.caliper_bolt": "M12x1.5", "hub.stud_count": 4,
     "rotor.hole_count": 4, "hub.stud_thread": "M12x1.5",
 }  # fmt: skip
+PLAUSIBLE_ON_AXLE: dict[str, dict[str, object]] = {
+    "tube": {"hub.tube_diameter_mm": 76.0},
+    "axle-flange": {
+        "hub.retainer_circle_mm": 112.0, "hub.retainer_count": 4, "hub.retainer_first_deg": 45.0, "hub.retainer_bolt": "M10",
+        "hub.retainer_face_z_mm": -48.0,
+    },
+}  # fmt: skip
 LUG_MM = {"x_mm": -62.0, "z_mm": -72.0, "boss_mm": 30.0, "thickness_mm": 16.0}
 LUGS_APART_MM = 80.0
 
@@ -41,20 +48,54 @@ class Blank(Record, frozen=True):
     how: str
 
 
+ROTOR = Blank("rotor.diameter_mm", "rotor Ø", "Calipers or a tape across the ring's outer edge.")
+ROTOR_ALONG = (
+    Blank("rotor.thickness_mm", "rotor thick", "Micrometer on the face the pads run on."),
+    Blank(
+        "rotor.overall_height_mm",
+        "rotor height",
+        "From the ring's inboard face up to the hat's outer face, with a depth rod.",
+    ),
+    Blank("rotor.hat_thickness_mm", "hat thick", "Caliper jaws over the hat's flange beside a hole."),
+)
+EARS = (
+    Blank("caliper.ear_spacing_mm", "ears apart", "From the middle of one ear's hole to the middle of the other."),
+    Blank("caliper.ear_line_to_pad_top_mm", "ear holes to pad top",
+          "A straightedge across both ear holes; a rule from there out to the pad's outer edge."),
+)  # fmt: skip
+EAR_FACE = Blank(
+    "caliper.ear_face_offset_mm",
+    "ear face from slot",
+    "From the middle of the slot to the ears' face; inboard of it is negative.",
+)
+LUG_BOLT = Blank("bracket.lug_bolt", "lug bolt", "Thread of the bolts into the lugs, such as M12x1.5 or 3/8-24.")
+EAR_BOLT = Blank("bracket.caliper_bolt", "caliper bolt", "Thread of the bolts at the caliper's ears.")
+CLOCK = Blank(
+    "fit.clock_deg", "clock angle", "Where the caliper sits: 180 straight behind the axle, 90 on top, 0 straight ahead."
+)
+ON_AXLE = {
+    "tube": (Blank("hub.tube_diameter_mm", "axle tube Ø", "Outside jaws over the axle's tube, where the tab will sit."),),
+    "axle-flange": (
+        Blank("hub.retainer_circle_mm", "retainer's bolt circle", "Across opposite bolts of the retainer, middle to middle."),
+        Blank("hub.retainer_count", "retainer bolts", "Count them."),
+        Blank("hub.retainer_first_deg", "first retainer bolt at", "Clock angle of one of them: 0 straight ahead, 90 on top."),
+        Blank("hub.retainer_bolt", "retainer bolt", "Their thread, such as M10 or 3/8-24."),
+        Blank("hub.retainer_face_z_mm", "retainer's face", "From the hub's face to the retainer's flange; inboard is negative."),
+    ),
+}  # fmt: skip
+"""What is measured of an axle that carries the bracket itself, by how it holds it."""
+
+
 def wanted(job: Job) -> tuple[Blank, ...]:
-    """Return the measurements that the plate's outline follows from, in the order in which one measures, known or not."""
-    lugs = [blank for k, lug in enumerate(job.knuckle.lugs) for blank in _of_lug(k, lug.name)]
-    return (
-        *lugs,
-        Blank("rotor.diameter_mm", "rotor Ø", "Calipers or a tape across the ring's outer edge."),
-        Blank("caliper.ear_spacing_mm", "ears apart", "From the middle of one ear's hole to the middle of the other."),
-        Blank("caliper.ear_line_to_pad_top_mm", "ear holes to pad top",
-              "A straightedge across both ear holes; a rule from there out to the pad's outer edge."),
-        Blank("bracket.lug_bolt", "lug bolt", "Thread of the bolts into the lugs, such as M12x1.5 or 3/8-24."),
-        Blank("bracket.caliper_bolt", "caliper bolt", "Thread of the bolts at the caliper's ears."),
-        Blank("fit.clock_deg", "clock angle",
-              "Where the caliper sits: 180 straight behind the axle, 90 on top, 0 straight ahead."),
-    )  # fmt: skip
+    """Return the measurements that the bracket's outline follows from, in the order in which one measures, known or not.
+
+    What is held by the lugs needs their places; what sits on the axle needs that, and where the ears' face comes to lie along it.
+    """
+    mounting = family_of(job).mounting
+    if mounting not in ON_AXLE:
+        lugs = (blank for k, lug in enumerate(job.knuckle.lugs) for blank in _of_lug(k, lug.name))
+        return (*lugs, ROTOR, *EARS, LUG_BOLT, EAR_BOLT, CLOCK)
+    return (*ON_AXLE[mounting], ROTOR, *ROTOR_ALONG, *EARS, EAR_FACE, EAR_BOLT, CLOCK)
 
 
 def _of_lug(k: int, named: str) -> Iterator[Blank]:
@@ -79,7 +120,8 @@ def _plausible(job: Job) -> dict[str, object]:
     for k in range(many):
         sizes |= {f"knuckle.lugs[{k}].{name}": round(value * factor, 1) for name, value in LUG_MM.items()}
         sizes[f"knuckle.lugs[{k}].y_mm"] = round((0.5 - k / max(many - 1, 1)) * LUGS_APART_MM * factor, 1)
-    return {**sizes, **PLAUSIBLE}
+    own = PLAUSIBLE_ON_AXLE.get(family_of(job).mounting, {})
+    return {**sizes, **PLAUSIBLE, **own}
 
 
 def ghost_job(job: Job, but: str = "") -> Job:

@@ -9,6 +9,7 @@ from bicentra.app import workers
 from bicentra.app.parts import tables
 from bicentra.app.parts.criteria import CriteriaRow
 from bicentra.app.parts.found_model import FoundModel
+from bicentra.app.parts.reason_bars import ReasonBars
 from bicentra.app.parts.set_map import SetMap
 from bicentra.app.theme import Look
 from bicentra.app.widgets.plain import plain_label
@@ -75,6 +76,9 @@ class FindPage(QWidget):
         middle.addLayout(right, 6)
         column.addWidget(self.criteria_met)
         column.addLayout(self._start_row())
+        self.stops = ReasonBars()
+        self.stops.chosen.connect(lambda _reason: self._show())
+        column.addWidget(self.stops)
         column.addLayout(middle, 1)
 
     def _start_row(self) -> QHBoxLayout:
@@ -215,7 +219,8 @@ class FindPage(QWidget):
         if self.desk is None:
             return
         asked, lengths = self.filter.text(), self.desk.lengths
-        shown = self.desk.named(asked) or self._those_called(asked)
+        self.stops.show_stops(self.desk.stops(), self.painter.look)
+        shown = self.desk.named(asked, self.stops.reason) or self._those_called(asked)
         self.model.show(shown, lengths)
         row = self.model.row_of(self.chosen)
         if row >= 0:

@@ -85,7 +85,8 @@ class SetMap(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         look, field = self.look, self._field()
         painter.fillRect(self.rect(), colour(look.paper))
-        self._paint_axes(painter, field)
+        if self._sets:
+            self._paint_axes(painter, field)
         painter.setClipRect(field.adjusted(-8, -8, 8, 8))
         for found in reversed(self._sets):
             self._paint_set(painter, found)

@@ -2,10 +2,11 @@
 
 import math
 
-from bicentra.core.base.numbers import known
+from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.blanks import Blank, ghost_job, wanted
+from bicentra.core.bracket.families.table import family_of
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Shape, Sheet, mirrored
 from bicentra.core.geometry.frame import ClockFrame
@@ -32,7 +33,8 @@ def ghost_face(solution: Solution, missing: tuple[Blank, ...]) -> Drawing:
     )  # put together in the hub frame, turned over at last
     sheet = Sheet()
     there = {shape.tag for shape in real.shapes}
-    sheet.shapes += [_dotted(s) for s in seen.shapes if s.tag.partition("-")[0] in DOTTED and s.tag not in there]
+    dotted = [tag for tag in DOTTED if tag != "lug" or family_of(job).on_lugs]
+    sheet.shapes += [_dotted(s) for s in seen.shapes if s.tag.partition("-")[0] in dotted and s.tag not in there]
     sheet.shapes += real.shapes
     sheet.notes += [note for note in real.notes if not note.edits]
     _asked(sheet, job, ghost.line, frozenset(blank.path for blank in missing))
@@ -94,9 +96,32 @@ def _placed(sheet: Sheet, full: Job, path: str, text: str, ghost: bool, frame: C
             "bracket.lug_bolt": (lugs[-1] if lugs else (0.0, 0.0), "lug-0", (1.0, -0.4)),
             "bracket.caliper_bolt": ((x1, y1), "ear-1", frame.at(0.3, -1.0)),
             "fit.clock_deg": (frame.at(radius + 30.0), "caliper", frame.at(1.0, 0.4)),
+            **_on_axle(full, frame, (x0, y0)),
         }
         spot, tag, prefer = at[path]
         sheet.note(Note(spot, text, tag, 0, path, prefer=prefer, ghost=ghost))
+
+
+def _on_axle(full: Job, frame: ClockFrame, ear: Point) -> dict[str, tuple[Point, str, Point]]:
+    """Return where what is measured of axle and rotor along it is asked, on the side away from the caliper: place, tag, way."""
+    rotor, hat = known(full.rotor.diameter_mm) / 2, known(full.rotor.hat_inner_diameter_mm) / 2
+    tube, circle = known(full.hub.tube_diameter_mm) / 2, known(full.hub.retainer_circle_mm) / 2
+
+    def away(radius: float, turn: float) -> Point:
+        return frame.at(-radius * math.cos(turn), radius * math.sin(turn))
+
+    places: dict[str, tuple[Point, str, Point]] = {"caliper.ear_face_offset_mm": (ear, "ear-0", frame.at(0.2, 1.0))}
+    rows = (
+        ("rotor.thickness_mm", rotor, 0.55, "rotor"), ("rotor.overall_height_mm", rotor, 0.15, "rotor"),
+        ("rotor.hat_thickness_mm", hat, -0.35, "rotor"), ("hub.tube_diameter_mm", tube, -0.9, "hub"),
+        ("hub.retainer_circle_mm", circle, -0.9, "hub"), ("hub.retainer_count", circle, -1.3, "hub"),
+        ("hub.retainer_first_deg", circle, 1.0, "hub"), ("hub.retainer_bolt", circle, 1.5, "hub"),
+        ("hub.retainer_face_z_mm", circle, -0.5, "hub"),
+    )  # fmt: skip
+    for path, radius, turn, tag in rows:
+        if is_known(radius):
+            places[path] = (away(radius, turn), tag, away(1.0, turn))
+    return places
 
 
 def _of_lug(at: Point, level: bool, text: str, tag: str, path: str, ghost: bool, row: int) -> Dimension:

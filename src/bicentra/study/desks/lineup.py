@@ -5,7 +5,7 @@ from collections.abc import Callable
 from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.finding import Edit
 from bicentra.core.base.numbers import known
-from bicentra.core.base.quantities import ANGLE, LENGTH, Kind, edit_text, parse_quantity
+from bicentra.core.base.quantities import ANGLE, LENGTH, NUMBER, Kind, edit_text, parse_quantity
 from bicentra.core.base.records import replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import units_of
@@ -29,7 +29,11 @@ CHANGES = {
     THICKNESS: "Change the plate's thickness",
 }
 """What a change made on the drawings is called in the history."""
-THREADED = {"bracket.lug_bolt": "lug bolt", "bracket.caliper_bolt": "caliper bolt"}
+THREADED = {
+    "bracket.lug_bolt": "lug bolt",
+    "bracket.caliper_bolt": "caliper bolt",
+    "hub.retainer_bolt": "retainer bolt",
+}
 """Bolts that are chosen by their thread on the drawing."""
 MOST_LABEL = 120
 
@@ -180,6 +184,9 @@ class LineupDesk:
             return f"Choose the {THREADED[path]}", ((path, thread.name),)
         kind = _kind(path)
         value = parse_quantity(text, kind, self.study.job.display_units if kind is LENGTH else "")
+        if kind is NUMBER and value != int(value):
+            raise QuantityError(text, f"“{text.strip()}”", "a whole number")
+        value = int(value) if kind is NUMBER else value
         plain = path.split(".")[-1].rsplit("_", 1)[0].replace("_", " ")
         return CHANGES.get(path, f"Change {plain}"), ((path, value),)
 
@@ -197,4 +204,4 @@ def without_clock(job: Job) -> Job:
 
 
 def _kind(path: str) -> Kind:
-    return ANGLE if path.endswith("_deg") else LENGTH
+    return ANGLE if path.endswith("_deg") else NUMBER if path.endswith("_count") else LENGTH

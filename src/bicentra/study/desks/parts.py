@@ -2,10 +2,11 @@
 
 import time
 from collections import Counter
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 
 from bicentra.core.base.finding import Edit, Verdict
 from bicentra.core.base.records import Record, field
+from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.parts_view import PartSet
 from bicentra.core.parts.edits import with_value
@@ -30,6 +31,8 @@ from bicentra.study.document.study import Study
 from bicentra.study.library.library import Library, whole_library
 
 SHOW_S = 0.3
+MOST_STOPS = 5
+"""How many of the reasons that stop most are told."""
 """How often what has come in is shown [s]: showing it takes the interpreter from the search."""
 IN_JOB, CAME_OFF = "in the job", "came off the vehicle"
 ORDER = (Verdict.OK, Verdict.CAUTION, Verdict.UNKNOWN, Verdict.STOP)
@@ -56,6 +59,8 @@ class _Told(Record, frozen=True):
     sets: tuple[FoundSet, ...] = ()
     counts: Counter[Verdict] = field(default_factory=Counter)
     passed: int = 0
+    reasons: Counter[str] = field(default_factory=Counter)
+    missed: Mapping[str, tuple[FoundSet, ...]] = field(default_factory=dict)
 
 
 class PartsDesk:
@@ -139,7 +144,9 @@ class PartsDesk:
         for harvest in harvests:
             new = harvest.done >= 1.0 or time.monotonic() - told >= SHOW_S
             if new:
-                self._fresh = _Told(tuple(harvest.sets), Counter(harvest.counts), harvest.passed)
+                counts, reasons = Counter(harvest.counts), Counter(harvest.reasons)
+                missed = {reason: tuple(sets) for reason, sets in harvest.missed.items()}
+                self._fresh = _Told(tuple(harvest.sets), counts, harvest.passed, reasons, missed)
                 told = time.monotonic()
             yield harvest.done, new
 
@@ -155,10 +162,15 @@ class PartsDesk:
         by = f"; {passed} more could be no better than the {len(self.sets)} kept" if passed else ""
         return f"{counts.total()} sets looked at: {told}{by}"
 
-    def named(self, text: str) -> tuple[FoundSet, ...]:
-        """Return the sets that are kept whose names hold every word of ``text``, best first."""
+    def stops(self) -> tuple[tuple[str, str, int], ...]:
+        """Return what stops most sets: id, title and how many, the worst first."""
+        return tuple((id, kind_of(id).title, count) for id, count in self._told.reasons.most_common(MOST_STOPS))
+
+    def named(self, text: str, reason: str = "") -> tuple[FoundSet, ...]:
+        """Return the kept sets whose names hold every word of ``text``, best first; of those that ``reason`` stops, if any."""
         asked = text.lower().replace("x", "×").split()
-        return tuple(s for s in self.sets if all(word in s.name.lower().replace("x", "×") for word in asked))
+        kept = self._told.missed.get(reason, ()) if reason else self.sets
+        return tuple(s for s in kept if all(word in s.name.lower().replace("x", "×") for word in asked))
 
     def called(self, text: str) -> Callable[[], tuple[FoundSet, ...]]:
         """Return the work, for any thread, that finds sets by ``text`` which are not kept: why not this one?"""

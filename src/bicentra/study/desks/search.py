@@ -12,8 +12,9 @@ from bicentra.core.parts.two_piece import misfits, on_hat
 from bicentra.core.search.run import PLATES_MM, SIDES, FoundSet, Key, Space, Step, search, sets_called, why_not
 from bicentra.study.library.library import Library
 
-MOST_REASONS, MOST_KEPT, MOST_CALLED = 6, 500, 40
-"""Reasons told against a set; best sets that are kept; sets looked at because somebody asks for them by name."""
+MOST_REASONS, MOST_KEPT, MOST_CALLED, MOST_MISSED = 6, 500, 40, 30
+"""Reasons told against a set; best sets that are kept; sets looked at because somebody asks for them by name; how many sets are
+kept of those that one reason stops."""
 DUTIES = {"any": 0.0, "light": 3.0, "loaded": 4.5, "hard": 6.0}
 """Least mass of the rotor for a duty [kg]: more iron takes up more heat. Common practice, no published source."""
 
@@ -39,7 +40,8 @@ class Criteria(Record, frozen=True):
 class Harvest:
     """The best sets found so far, best first, and how many there are of each verdict.
 
-    ``most``: how many are kept; ``passed``: how many were passed by, as none of them could be better than those kept.
+    ``most``: how many are kept; ``passed``: how many were passed by, as none of them could be better than those kept. ``reasons``:
+    how many each finding stops; ``missed``: some of those.
     """
 
     combinations: int
@@ -48,6 +50,8 @@ class Harvest:
     sets: list[FoundSet] = field(default_factory=list)
     counts: Counter[Verdict] = field(default_factory=Counter)
     passed: int = 0
+    reasons: Counter[str] = field(default_factory=Counter)
+    missed: dict[str, list[FoundSet]] = field(default_factory=dict)
 
     def wants(self, key: Key) -> bool:
         """Tell whether a set of this ``key`` would be kept."""
@@ -59,9 +63,18 @@ class Harvest:
         self.passed += step.passed
         for found in step.sets:
             self.counts[found.verdict] += 1 + found.alike
+            if not found.feasible:
+                self._miss(found)
         fresh = [found for found in step.sets if self.wants(found.key)]
         if fresh:
             self.sets = sorted((*self.sets, *fresh), key=lambda found: found.key)[: self.most]
+
+    def _miss(self, found: FoundSet) -> None:
+        """Count a set that is stopped under what stops it, and keep it while few of these are kept."""
+        self.reasons[found.decides] += 1 + found.alike
+        kept = self.missed.setdefault(found.decides, [])
+        if len(kept) < MOST_MISSED:
+            kept.append(found)
 
 
 def rotors_of(library: Library) -> tuple[Rotor, ...]:
