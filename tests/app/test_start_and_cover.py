@@ -288,3 +288,11 @@ def test_an_inch_job_begins_with_inch_plate() -> None:
     """The shelf goes with the units; in millimetres it stays metric."""
     assert new_vehicle(Start(units="in")).axles["front"].bracket.shelf == "inch"
     assert job_of(new_vehicle(Start())).bracket.shelf == "metric"
+
+
+def test_sheets_are_made_ahead(qtbot: QtBot, open_window: Opener) -> None:
+    """One after the other while nothing is done; none of them opens by that."""
+    window = open_window()
+    window.sheets.make_ready()
+    qtbot.waitUntil(lambda: len(window.sheets.made) == 6, timeout=20000)
+    assert window.sheets.open == "" and window.sheets.isHidden()

@@ -22,7 +22,7 @@ if TYPE_CHECKING:
     from bicentra.core.parts.vehicle import Vehicle
     from bicentra.study.document.study import Study
 
-PICTURE_DELAY_MS = 1500
+PICTURE_DELAY_MS, READY_MS = 1500, 3000
 
 
 def run(job: str | None, demo: bool, picture: str | None = None) -> int:
@@ -85,6 +85,7 @@ def _furniture(
     elif not demo:
         window.show_bench(str(settings.value("bench", "lineup")))
     _catch_faults(window)
+    QTimer.singleShot(READY_MS, window.sheets.make_ready)
     QTimer.singleShot(2000, gc.freeze)  # what start-up made stays: later collections need not walk it
     if picture:
         QTimer.singleShot(PICTURE_DELAY_MS, lambda: _take_picture(shell, picture))

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QPoint, Qt, Signal
+from PySide6.QtCore import QPoint, Qt, QTimer, Signal
 from PySide6.QtWidgets import QApplication, QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
 from bicentra.app.panels.panel import PANELS, Panel
@@ -13,6 +13,8 @@ from bicentra.core.base.wording import units_of
 from bicentra.study.document.study import Study
 
 WIDE_PX = 320
+READY_MS = 400
+"""Between two sheets that are made ahead: the hands come first [ms]."""
 BUTTONS = {"hub": "Hub", "knuckle": "Lugs", "rotor": "Rotor", "caliper": "Caliper", "bracket": "Plate", "job": "Job"}
 
 TAGS = {
@@ -124,6 +126,13 @@ class Sheets(QWidget):
         job = self._study().job
         sheet.show_job(job, units_of(job.display_units))
         return sheet
+
+    def make_ready(self) -> None:
+        """Make the next sheet that nobody has opened yet, and the others after it one by one: each opens at once then."""
+        name = next((name for name in PANELS if name not in self.made), "")
+        if name:
+            self.sheet(name)
+            QTimer.singleShot(READY_MS, self.make_ready)
 
     def _draw(self, name: str) -> None:
         """Draw the part the sheet is about: of the hub's sheet the wheel, while one of its fields has the keys."""
