@@ -12,6 +12,7 @@ from bicentra.app.paint import label_rect
 from bicentra.app.survey import questions
 from bicentra.app.survey.bench import SurveyBench
 from bicentra.app.survey.gauge_box import GaugeDialog
+from bicentra.app.survey.how_picture import kind_of_ask
 from bicentra.app.survey.questions import FeatureDialog, InstrumentsDialog, takeover_table
 from bicentra.app.window import MainWindow
 from bicentra.core.base.records import replace
@@ -19,6 +20,7 @@ from bicentra.core.drawing.layout import Box
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import Distance, Feature
 from bicentra.core.survey.words import blunder_of
+from bicentra.study.desks.survey import Ask
 from bicentra.study.document.starting import empty_job
 from bicentra.study.gauges.gauge import GaugeSettings
 from tests.app.conftest import Opener
@@ -332,3 +334,21 @@ def test_inch_dark_and_switching_benches(window: MainWindow, bench: SurveyBench,
     window.actions_by_name["face"].trigger()
     assert window.benches.front == "lineup" and window.benches.currentWidget() is window.bench
     workers.wait_for_all()
+
+
+def test_the_picture_shows_how_it_is_taken(window: MainWindow) -> None:
+    """Every kind and sense of reading has its own picture and its words; a reading taken again has that of its kind."""
+    window.show_bench("survey")
+    picture = window.front.entry.picture
+    asks = [Ask("distance", ("a", "b"), sense) for sense in ("near-near", "far-far", "near-far", "centres")]
+    asks += [Ask(kind, ("a", "b")) for kind in ("diameter", "depth", "straightedge", "sweep", "direction")]
+    seen, said = [], set()
+    for ask in asks:
+        picture.show_ask(ask)
+        seen.append(picture.grab().toImage())
+        said.add(picture.accessibleName())
+    assert all(one != other for k, one in enumerate(seen) for other in seen[:k]) and len(said) == len(asks)
+    for name, kind in (("features", "diameter"), ("directions", "direction"), ("distances", "distance")):
+        assert kind_of_ask(Ask("again", ("a", "b"), list=name)) == kind
+    picture.show_ask(None)
+    assert picture.isHidden()

@@ -43,7 +43,7 @@ def on_the_bench(job: Job) -> tuple[Judged, tuple[Judged, ...]]:
         return own, (*shown, *besides)
     found.remove(anew)
     if anew.suited.rank > own.suited.rank:
-        found.insert(0, replace(anew, title=f"{anew.title}, chosen anew"))
+        found.insert(0, replace(anew, title=f"{anew.title}, as it could be"))
     return own, (own, *found, *besides)
 
 

@@ -13,6 +13,7 @@ from bicentra.core.geometry.ring import Ring
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import solve
+from bicentra.study.document.starting import empty_job
 
 
 @pytest.mark.parametrize("clock", [20.0, 184.0, 300.0])
@@ -85,3 +86,13 @@ def test_the_tube_stands_behind_the_hub(good: Job) -> None:
     ]
     (tube,) = [body for body in hubs[1] if np.isclose(np.hypot(*body.corners[:, :2].T).max(), 38.65, atol=0.05)][-1:]
     assert len(hubs[1]) >= len(hubs[0]) and tube.corners[:, 2].max() <= 0.0
+
+
+def test_what_is_not_measured_is_left_out(good: Job) -> None:
+    """Nothing of caliper and rotor in space raises while sizes are missing, one at a time or all of them."""
+    for path in ("rotor.diameter_mm", "rotor.hat_inner_diameter_mm", "rotor.thickness_mm", "caliper.pad_width_mm", "caliper.pad_height_mm",
+                 "caliper.bridge_to_pad_top_mm", "caliper.ear_boss_mm", "caliper.ear_hole_mm", "fit.clock_deg"):  # fmt: skip
+        assert all(
+            np.isfinite(body.corners).all() for body in solid_scene(solve(with_edits(good, ((path, None),)))).bodies
+        ), path
+    assert solid_scene(solve(empty_job())).bodies is not None

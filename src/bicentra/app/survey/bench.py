@@ -204,8 +204,9 @@ class SurveyBench(Bench):
     def dress(self, look: Look) -> None:
         """Show the bench in ``look``."""
         super().dress(look)
-        self.plan.look = look
+        self.plan.look = self.entry.picture.look = look
         self.plan.update()
+        self.entry.picture.update()
         for side in (self.readings, self.faces, self.runout):
             side.dress(look)
 

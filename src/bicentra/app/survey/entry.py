@@ -3,6 +3,7 @@
 from PySide6.QtCore import QEvent, QObject, Qt, Signal
 from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLineEdit, QPushButton, QToolButton, QVBoxLayout
 
+from bicentra.app.survey.how_picture import HowPicture
 from bicentra.app.widgets.fields import CalmCombo
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.errors import QuantityError
@@ -29,9 +30,13 @@ class EntryBar(QFrame):
         self.setObjectName("card")
         self._ask: Ask | None = None
         self._units: Units = "mm"
-        column = QVBoxLayout(self)
-        column.setContentsMargins(10, 6, 10, 8)
+        whole = QHBoxLayout(self)
+        whole.setContentsMargins(10, 6, 10, 8)
+        self.picture = HowPicture()
+        column = QVBoxLayout()
         column.setSpacing(4)
+        whole.addLayout(column, 1)
+        whole.addWidget(self.picture, 0, Qt.AlignmentFlag.AlignTop)
         self.question, self.reason, self.wrong = plain_label(), plain_label(), plain_label()
         self.question.setObjectName("head")
         self.reason.setObjectName("faint")
@@ -141,6 +146,7 @@ class EntryBar(QFrame):
     def show_ask(self, ask: Ask | None, units: Units) -> None:
         """Show what is asked for; a value half typed stays while the question is the same."""
         fresh = ask != self._ask
+        self.picture.show_ask(ask)
         self._ask, self._units = ask, units
         self.question.setText(
             f"Asked now: {ask.name}" if ask else "Nothing is asked for: pick two features, or add one"

@@ -58,7 +58,8 @@ def solid_scene(solution: Solution) -> Scene:
         bodies.append(_turned(short, "hub", "hub", APART["hub"]))
     hat = known(job.rotor.hat_outer_mm) / 2  # as it is drawn, where the findings take the most it can be
     rings = [assembly.rotor[0], *(replace(ring, r1=hat) for ring in assembly.rotor[1:])]
-    bodies += [prism(*piece, APART["rotor"]) for piece in ring_pieces(rings[0], job.rotor.vanes) if rings[0].is_known]
+    if rings[0].is_known:
+        bodies += [prism(*piece, APART["rotor"]) for piece in ring_pieces(rings[0], job.rotor.vanes)]
     bodies += [_turned(ring, "rotor", "rotor", APART["rotor"]) for ring in rings[1:] if ring.is_known]
     bodies += _tube(job)
     bodies += _bracket(solution)
@@ -72,7 +73,7 @@ def solid_scene(solution: Solution) -> Scene:
         bodies.append(prism(shape, low, high, tag, ink, APART["caliper"], veil=ink == "caliper"))
     frame = solution.line.frame
     normal = (*frame.u, 0.0) if frame.is_known else (1.0, 0.0, 0.0)
-    bodies = [body for body in bodies if len(body.corners)]
+    bodies = [body for body in bodies if len(body.corners) and np.isfinite(body.corners).all()]
     scene = Scene(tuple(bodies), (normal, solution.line.ear_line_radius))
     return mirrored_scene(scene) if job.is_left else scene
 

@@ -137,7 +137,7 @@ def summary_of(done: Surveyed, lengths: LengthFormat) -> str:
     ratio = (adjusted.chi_square / adjusted.dof) ** 0.5
     return (
         f"{len(adjusted.readings)} readings, {adjusted.dof} more than needed, {agree}: "
-        f"scatter {ratio:.1f} × what the instruments promise (settled in {adjusted.steps} steps)."
+        f"scatter {ratio:.1f} × what the instruments promise."
     )
 
 

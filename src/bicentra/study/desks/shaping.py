@@ -159,7 +159,7 @@ def _weighed(job: Job, found: tuple[Cutout, ...], before: float) -> float:
 
 
 def _no_room(keep: float) -> str:
-    return f"there is no room for a hole with {keep:g} mm of metal all round; widen the wall round the holes"
+    return f"no hole leaves {keep:g} mm of metal all round it: make the walls round the holes wider, or ask for a heavier plate"
 
 
 def _spot(solution: Solution, finding: str, least: float) -> tuple[float, float, float]:

@@ -52,7 +52,7 @@ def weld_on(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...
     z0 = min(line.ear_face_z, line.ear_face_z + outward * thick)
     ears_up, top_up = lengths.size(height), lengths.size(top)
     why = f"{lengths.stock(thick)} tab from the {lengths.size(tube)} tube: ears {ears_up} above it, pad top {top_up}. "
-    why += f"Pack {lengths.size(TACK_PLAY_MM)} beside the caliper before tacking; a bleeder is high at clock {_high(job)}. "
+    why += f"Pack {lengths.size(TACK_PLAY_MM)} beside the caliper before tacking{_high(job)}. "
     why += "Welding by someone qualified, away from seals and bearing seats."
     leg, seat = min(thick, WELD_LEG_MM), known(job.hub.retainer_face_z_mm)
     away = max(apart(z0 - leg, z0 + thick + leg, seat, seat), 0.0) if is_known(seat) else UNKNOWN
@@ -102,10 +102,10 @@ def _asks(metal: str, lengths: LengthFormat, height: float, along: float, away: 
 
 
 def _high(job: Job) -> str:
-    """Return the clock windows in which a bleeder is the high one, in words."""
+    """Say at which clock angles a bleeder is the high one; nothing where no bleeder is known."""
     found = bleeder_windows(job, limit_for(job, "bleeder-up").stop)
     told = [f"{window[0] % 360:.0f}° to {window[1] % 360:.0f}°" for window in found if window is not None]
-    return " or ".join(told) or "not known"
+    return f"; a bleeder is high from clock {' or '.join(told)}" if told else ""
 
 
 WELD_ON = Family(
