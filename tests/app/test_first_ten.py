@@ -134,8 +134,8 @@ def test_from_a_new_job_to_a_template(
     """A two-lug hub: at most 25 entries and 15 clicks with rotor and caliper from the library, at most 45 entries with nothing."""
     window, done, paper = open_window(demo_job()), Counted(), tmp_path / "first.pdf"
 
-    def answer(parent: QWidget) -> Start:
-        dialog = NewJobDialog(parent)
+    def answer(parent: QWidget, units: str = "mm") -> Start:
+        dialog = NewJobDialog(parent, units)
         qtbot.addWidget(dialog)
         dialog.show()
         qtbot.keyClicks(dialog.title, "Market float No. 7")
@@ -218,8 +218,8 @@ def test_an_axle_in_inches_by_keyboard_alone(
     of what is dotted, and the tube of three inches is that."""
     window, entries, paper = open_window(demo_job()), 0, tmp_path / "axle.pdf"
 
-    def answer(parent: QWidget) -> Start:
-        dialog = NewJobDialog(parent)
+    def answer(parent: QWidget, units: str = "mm") -> Start:
+        dialog = NewJobDialog(parent, units)
         qtbot.addWidget(dialog)
         dialog.show()
         qtbot.keyClicks(dialog.title, "Yard trailer")
@@ -234,6 +234,7 @@ def test_an_axle_in_inches_by_keyboard_alone(
     monkeypatch.setattr(dialogs, "ask_save", lambda *_: paper)
     window.actions_by_name["new"].trigger()
     job = window.study.job
+    assert window.settings.value("units") == "in" and NewJobDialog(window, "in").units.answer == "in"
     assert job.display_units == "in" and job.bracket.shelf == "inch" and len(wanted(job)) == len(ON_AXLE[held])
     typed = {blank.path: text for blank, text in zip(wanted(job), ON_AXLE[held])}
     while window.bench.desk.blanks:

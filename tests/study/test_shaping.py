@@ -146,7 +146,7 @@ def test_what_is_added_keeps_its_metal_and_can_be_taken_away(good: Job) -> None:
     ]  # fmt: skip
     assert with_edits(job, found[-1][1]).bracket == replace(good.bracket) and taken_away(solve(good)) == ()
     tight = with_edits(good, (("bracket.wall_mm", 3.0), ("caliper.ear_spacing_mm", 82.0)))
-    with pytest.raises(ExportError, match="no room"):
+    with pytest.raises(ExportError, match="no hole leaves 8 mm"):
         for _ in range(9):
             tight = with_edits(tight, ADDED["slot"](solve(tight)))
     assert len(pulled_edges(solve(good))) == 4

@@ -34,11 +34,11 @@ def show_keys(parent: QWidget) -> None:
     dialog.exec()
 
 
-def ask_new(parent: QWidget) -> Start | None:
-    """Ask what is known of a new job; ``None`` when there is to be none."""
+def ask_new(parent: QWidget, units: str = "mm") -> Start | None:
+    """Ask what is known of a new job, its ``units`` those used last; ``None`` when there is to be none."""
     from bicentra.app.new_job import NewJobDialog
 
-    dialog = NewJobDialog(parent)
+    dialog = NewJobDialog(parent, units)
     return dialog.start if dialog.exec() else None
 
 

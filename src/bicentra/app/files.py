@@ -74,8 +74,9 @@ class FileKeeper:
         """Ask what is known of a new job and begin it."""
         if not self.may_leave():
             return
-        start = dialogs.ask_new(self._host.frame)
+        start = dialogs.ask_new(self._host.frame, str(self._host.settings.value("units", "mm")))
         if start is not None:
+            self._host.settings.setValue("units", start.units)
             self._leave_for(lambda: Study(new_vehicle(start)))
             self._host.begin(start.parts == "library")
 

@@ -55,7 +55,7 @@ class Choice(QWidget):
 class NewJobDialog(QDialog):
     """The sheet. Enter begins the job with what is answered so far."""
 
-    def __init__(self, parent: QWidget) -> None:
+    def __init__(self, parent: QWidget, units: str = "mm") -> None:
         super().__init__(parent)
         self.setWindowTitle("New job")
         self.resize(620, 560)
@@ -70,7 +70,7 @@ class NewJobDialog(QDialog):
         column.addWidget(self.title)
         named = {corner: corner.replace("-", " ").capitalize() for corner in CORNERS}
         self.corner = Choice("Which corner comes first?", named, CORNERS[0], 4)
-        self.units = Choice("What are sizes read in?", UNITS, "mm")
+        self.units = Choice("What are sizes read in?", UNITS, units if units in UNITS else "mm")
         self.held = Choice("What holds the bracket?", {key: row[0] for key, row in HELD.items()}, "lugs")
         self.parts = Choice("Where do rotor and caliper come from?", FROM, "later")
         for choice in (self.corner, self.units, self.held, self.parts):
