@@ -108,6 +108,7 @@ def test_the_shop_view_is_large_and_has_few_controls(open_window: Opener) -> Non
         window.rail.buttons["survey"],
     ]
     assert min(button.sizeHint().height() for button in buttons) >= 56 and window.bench.list.sizeHintForRow(0) >= 56
+    assert window.bench.list.visualRect(window.bench.model.index(1)).height() >= 56
     assert window.header.buttons["units"].isHidden() and not window.header.buttons["shop"].isHidden()
     assert window.font().pixelSize() >= 19 and contrast(window.look.text, window.look.paper) == pytest.approx(21.0)
     window.switch_look()

@@ -21,7 +21,7 @@ from bicentra.app.widgets.field_over import FieldOver
 from bicentra.app.widgets.finding_detail import FindingDetail
 from bicentra.app.widgets.findings_model import FindingsModel
 from bicentra.app.widgets.plain import plain_label
-from bicentra.app.widgets.row import RowPainter, row_list
+from bicentra.app.widgets.row import RowPainter, dress_rows, row_list
 from bicentra.core.base.errors import BicentraError, QuantityError
 from bicentra.core.base.finding import Edit, Finding, Remedy, Verdict
 from bicentra.core.base.wording import units_of
@@ -181,9 +181,9 @@ class LineupBench(Bench):
 
     def dress(self, look: Look) -> None:
         """Show the bench in ``look``."""
-        self.painter.look = self.detail.scale.look = look
+        self.detail.scale.look = look
         super().dress(look)
-        self.list.viewport().update()
+        dress_rows(self.list, self.painter, look)
 
     def refresh(self) -> None:
         """Draw the study as it stands."""

@@ -13,7 +13,7 @@ from bicentra.app.parts.reason_bars import ReasonBars
 from bicentra.app.parts.set_map import SetMap
 from bicentra.app.theme import Look
 from bicentra.app.widgets.plain import plain_label
-from bicentra.app.widgets.row import RowPainter, row_list
+from bicentra.app.widgets.row import RowPainter, dress_rows, row_list
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.search.run import FoundSet
@@ -122,9 +122,9 @@ class FindPage(QWidget):
 
     def dress(self, look_: Look) -> None:
         """Show the page in ``look_``."""
-        self.painter.look = self.map.look = look_
+        self.map.look = look_
         self.map.update()
-        self.list.viewport().update()
+        dress_rows(self.list, self.painter, look_)
 
     def _say_idle(self) -> None:
         if self.desk is not None:

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import (
 
 from bicentra.app.theme import Look
 from bicentra.app.widgets.plain import plain_label
-from bicentra.app.widgets.row import Index, Row, RowPainter, row_list
+from bicentra.app.widgets.row import Index, Row, RowPainter, dress_rows, row_list
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.survey.corner import Surveyed
@@ -99,8 +99,7 @@ class ReadingsSide(QWidget):
 
     def dress(self, look: Look) -> None:
         """Show the list in ``look``."""
-        self._painter.look = look
-        self.list.viewport().update()
+        dress_rows(self.list, self._painter, look)
 
     def show_done(self, done: Surveyed, lengths: LengthFormat) -> None:
         """Show the readings of ``done``; the chosen one stays chosen."""

@@ -117,6 +117,13 @@ class RowPainter(QStyledItemDelegate):
         return made
 
 
+def dress_rows(rows: QListView, painter: RowPainter, look: Look) -> None:
+    """Show the rows of a list in ``look``, laid out anew where they are of another height now."""
+    painter.look = look
+    rows.doItemsLayout()
+    rows.viewport().update()
+
+
 def row_list(model: QAbstractListModel, painter: RowPainter, name: str) -> QListView:
     """Return a list of such rows, called ``name`` for a screen reader."""
     made = QListView()
