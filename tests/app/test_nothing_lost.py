@@ -175,5 +175,5 @@ def test_a_question_answers_by_its_button(
         return 0
 
     monkeypatch.setattr(QMessageBox, "exec", pressed)
-    found = recovery.Recovery(window.files._folder() / "copy", window.study.job, None, "today")
+    found = recovery.Recovery(window.files._folder() / "copy", window.study.vehicle, None, "today")
     assert dialogs.ask_recover(window, found) == answer

@@ -82,7 +82,7 @@ def test_boxes_show_words_as_they_are(window: MainWindow, monkeypatch: pytest.Mo
     seen: list[tuple[str, Qt.TextFormat]] = []
     monkeypatch.undo()
     monkeypatch.setattr(QMessageBox, "exec", lambda box: seen.append((box.text(), box.textFormat())) or 0)
-    found = Recovery(window.files._folder() / "copy", window.study.job, None, EVIL)
+    found = Recovery(window.files._folder() / "copy", window.study.vehicle, None, EVIL)
     dialogs.ask_unsaved(window, EVIL)
     dialogs.ask_recover(window, found)
     dialogs.ask_changed(window, EVIL)

@@ -13,11 +13,14 @@ from bicentra.core.base.records import replace
 from bicentra.core.parts.corners import job_of, vehicle_of
 from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.job import Job
+from bicentra.core.parts.rotor import Rotor
+from bicentra.core.parts.vehicle import Vehicle
 from bicentra.core.solution import Solution, solve
 from bicentra.study.document import recovery, store
 from bicentra.study.document import study as document
+from bicentra.study.document.differing import differing
 from bicentra.study.document.next_step import next_step
-from bicentra.study.document.starting import demo_job, empty_job
+from bicentra.study.document.starting import demo_job, demo_vehicle, empty_job
 from bicentra.study.document.study import Study
 
 
@@ -325,3 +328,22 @@ def test_findings_added_twice_do_not_stand_in_for_each_other(good: Job) -> None:
     kept = tuple(replace(plain.findings[0], id="survey-used", why=why) for why in ("one", "other"))
     one, other = (plain.with_more((finding,)) for finding in kept)
     assert one.finding("survey-used").why == "one" and other.finding("survey-used").why == "other"
+
+
+def test_what_would_be_lost_is_named(tmp_path: Path) -> None:
+    """By the names of what differs from the file; from nothing where there is no file, or it cannot be read; which corner is looked at is no work."""
+    path = tmp_path / "j.bicentra.json"
+    store.save(demo_vehicle(), path)
+    axle = demo_vehicle().axles["front"]
+    changed = replace(
+        demo_vehicle(),
+        notes="other",
+        corner="front-left",
+        axles={**demo_vehicle().axles, "front": replace(axle, rotor=Rotor())},
+    )
+    found = recovery.Recovery(tmp_path / "copy", changed, path, "")
+    assert recovery.lost_with(found) == "notes, rotor of the front axle"
+    assert recovery.lost_with(recovery.Recovery(tmp_path / "copy", demo_vehicle(), path, "")) == ""
+    assert "survey of front right" in ", ".join(differing(Vehicle(), demo_vehicle()))
+    path.write_text("{")
+    assert "title" in recovery.lost_with(found) and "more" in recovery.lost_with(found)

@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QDialog, QFileDialog, QMessageBox, QPushButton, QS
 
 from bicentra.app.actions import key_sheet
 from bicentra.app.widgets.plain import plain_label
-from bicentra.study.document.recovery import Recovery
+from bicentra.study.document.recovery import Recovery, lost_with
 from bicentra.study.document.starting import Start
 from bicentra.study.document.store import shown
 
@@ -54,7 +54,8 @@ def ask_recover(parent: QWidget, found: Recovery) -> str:
     where = shown(found.path) if found.path else "never saved to a file"
     told = (
         f"Bicentra stopped while “{found.vehicle.title or 'an untitled job'}” had changes that were not saved.\n\n"
-        f"Kept {found.kept or 'at an unknown time'} · {where}"
+        f"Kept {found.kept or 'at an unknown time'} · {where}\n\n"
+        f"What would be lost: {lost_with(found) or 'nothing, it is in the file'}"
     )
     answers = ((TAKE, "Take them up again"), (DISCARD, "Give them up"), (LATER, "Later"))
     return _ask(parent, "Unsaved work found", told, answers, TAKE)

@@ -19,7 +19,8 @@ from bicentra.core.base.errors import BicentraError, StoreError
 from bicentra.core.base.records import Record
 from bicentra.core.parts.vehicle import Vehicle
 from bicentra.formats.job_json import parse_vehicle, write_vehicle
-from bicentra.study.document.store import state_folder, write_atomic
+from bicentra.study.document.differing import told_differing
+from bicentra.study.document.store import load_vehicle, state_folder, write_atomic
 
 
 class Recovery(Record, frozen=True):
@@ -94,6 +95,15 @@ def find_recoveries(folder: Path | None = None) -> tuple[Recovery, ...]:
     except (OSError, BicentraError):
         return ()
     return tuple(found for copy in copies if not _is_held(copy) for found in _read(copy))
+
+
+def lost_with(found: Recovery) -> str:
+    """Say what would be lost if ``found`` were given up: in what it differs from its file, or from nothing where it has none."""
+    try:
+        base = load_vehicle(found.path) if found.path is not None else Vehicle()
+    except BicentraError:
+        base = Vehicle()
+    return told_differing(base, found.vehicle)
 
 
 def give_up(found: Recovery) -> None:
