@@ -295,3 +295,15 @@ def test_traced_points_and_wheels_in_the_panels(
     monkeypatch.setattr(part_dialog, "ask_part", lambda *_: whole_library().of_kind("wheel")[0])
     press("Wheel from the library…")
     assert window.study.job.wheel.name == whole_library().of_kind("wheel")[0].name
+
+
+def test_the_jobs_own_parts_lie_there_once(bench: PartsBench) -> None:
+    """Until a part is laid below, one set is shown and it is said how to lay another; then both, with what differs."""
+    page = bench.compare
+    bench.show_page("compare")
+    page.refresh()
+    drawing = page.view.drawing
+    assert drawing is not None and len(drawing.texts) == 1 and "library" in page.table.text()
+    rotor = next(part.item for part in bench.desk.library.of_kind("rotor"))
+    page.lay(replace(bench.desk.study.job, rotor=rotor))
+    assert len(page.view.drawing.texts) == 2 and "Weights" in page.table.text()

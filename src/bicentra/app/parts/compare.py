@@ -15,6 +15,10 @@ from bicentra.study.desks.parts import CAME_OFF, IN_JOB, PartsDesk
 
 ROOM_PX, SIDE_PX = (40.0, 120.0), 400
 
+LAY_ONE = (
+    "Choose a rotor, a caliper or a wheel from the library: it is laid below, to the same scale, with what it changes."
+)
+
 
 class ComparePage(QWidget):
     """The bench on which parts are laid. ``wanted`` carries a label and edits for the job."""
@@ -26,6 +30,7 @@ class ComparePage(QWidget):
         self.desk: PartsDesk | None = None
         self.view_state = view_state
         self._shown: tuple[object, ...] = ()
+        self._rows = 0
         self.view = DrawingView("On the bench: above what is compared with, below the parts looked at", view_state, {})
         self.view.fit_wanted.connect(self.fit)
         self.table = plain_label()
@@ -120,13 +125,20 @@ class ComparePage(QWidget):
         if state == self._shown:
             return
         self._shown, laid, lengths = state, desk.laid(came_off), desk.lengths
-        self.view.show_drawing(parts_view((laid.above, laid.below), lengths, over), {}, 1.0, lengths.units)
+        alone = desk.proposal is None and not came_off  # nothing is laid below yet: the job's own parts once
+        shown = (laid.above,) if alone else (laid.above, laid.below)
+        self.view.show_drawing(parts_view(shown, lengths, over and not alone), {}, 1.0, lengths.units)
+        if len(shown) != self._rows:
+            self._rows = len(shown)
+            self.fit()
         told = [
             tables.verdict_lines(laid.trial),
             tables.weights_table(*laid.weights, lengths),
             tables.price_line(laid.prices),
             tables.differences_table(laid.above, laid.below, lengths),
         ]
+        if alone:
+            told = [tables.verdict_lines(laid.trial), f"<p>{LAY_ONE}</p>"]
         if not laid.noted:
             told.insert(0, "<p>Nothing is noted of what came off: open the Job panel and note it.</p>")
         self.table.setText("".join(told))

@@ -46,8 +46,8 @@ class _Place(Record, frozen=True):
         return "ghost" if self.over else ink
 
 
-def parts_view(part_sets: tuple[PartSet, PartSet], lengths: LengthFormat, over: bool = False) -> Drawing:
-    """Return both kits, the first above the second; with ``over`` the first is laid over the second as dashed lines."""
+def parts_view(part_sets: tuple[PartSet, ...], lengths: LengthFormat, over: bool = False) -> Drawing:
+    """Return the kits, one or two, the first above the second; with ``over`` the first is laid over the second as dashed lines."""
     sheet = Sheet()
     tall = max(*(_tall(part_set) for part_set in part_sets), 80.0)
     section = max(_deep(part_set.rotor) for part_set in part_sets)
@@ -96,7 +96,7 @@ def _across(caliper: Caliper | None) -> float:
     return max(body, _size(caliper.ear_spacing_mm) + _size(caliper.ear_boss_mm))
 
 
-def _reach(part_sets: tuple[PartSet, PartSet]) -> float:
+def _reach(part_sets: tuple[PartSet, ...]) -> float:
     """Return how far the deepest caliper reaches inboard of its slot's centre."""
     ends = [
         z
