@@ -259,3 +259,34 @@ def test_the_bottom_line_leads_from_the_wrong_reading_to_the_template(demo: Job,
     assert said[-1].endswith("hold it in place while its bolts are tightened, and measure again."), (
         "play is for the dry fit"
     )
+
+
+def test_a_plain_hole_comes_along(demo: Job) -> None:
+    """The survey's diameter of a lug's hole is used where nobody wrote one down and the lug has no thread; never over a number that is there."""
+
+    def lugs(**of: object) -> Job:
+        return replace(demo, knuckle=replace(demo.knuckle, lugs=tuple(replace(lug, **of) for lug in demo.knuckle.lugs)))
+
+    def paths(job: Job) -> set[str]:
+        return {
+            change.path for change in takeover(job, survey_corner(job, "front-right")).changes if "hole" in change.path
+        }
+
+    bare = lugs(thread=None, hole_mm=None)
+    found = takeover(bare, survey_corner(bare, "front-right"))
+    holes = {change.path: change for change in found.changes if "hole" in change.path}
+    here = survey_corner(bare, "front-right")
+    for k, lug in enumerate(bare.knuckle.lugs):
+        path = f"knuckle.lugs[{k}].hole_mm"
+        known = lug.name in here.adjusted.network.diameters
+        assert (path in holes) == known
+        if known:
+            assert (
+                holes[path].after == pytest.approx(here.adjusted.diameter(lug.name), abs=1e-3)
+                and 0 < holes[path].sd < 1
+            )
+    assert (
+        holes
+        and paths(lugs(thread="M12x1.5", hole_mm=None)) == set()
+        and paths(lugs(thread=None, hole_mm=11.0)) == set()
+    )

@@ -113,11 +113,24 @@ def _lugs(job: Job, here: Surveyed) -> list[Number]:
             spread = here.adjusted.spread(feature.name)
             found.append((f"{feature.name}, forward", f"{at}.x_mm", place[0], math.sqrt(spread[0, 0])))
             found.append((f"{feature.name}, up", f"{at}.y_mm", place[1], math.sqrt(spread[1, 1])))
+        lug = job.knuckle.lugs[k]
+        if lug.thread is None and lug.hole_mm is None:  # a plain hole that nobody has written down
+            found += _hole(here, feature.name, at)
         face = here.face(feature.name)
         if face is not None and not face.fault:
             side = job.knuckle.lugs[k].seat
             found.append((f"{feature.name}, {side} seat", f"{at}.z_mm", seat_height(job, face), face.sd_z))
     return found
+
+
+def _hole(here: Surveyed, name: str, at: str) -> list[Number]:
+    """Return the diameter of a lug's hole, where the readings give it."""
+    adjusted = here.adjusted
+    if adjusted is None or name not in adjusted.network.diameters:
+        return []
+    size, column = adjusted.diameter(name), adjusted.size_column(name)
+    sd = math.sqrt(float(adjusted.covariance[column, column]))
+    return [(f"{name}, hole", f"{at}.hole_mm", size, sd)] if size else []
 
 
 def _hub(here: Surveyed) -> list[Number]:
