@@ -183,7 +183,7 @@ def _pitch(sheet: Sheet, ends: tuple[Point, Point], middle: Point, text: str) ->
     if (ax - middle[0]) * side[0] + (ay - middle[1]) * side[1] < 0:
         side = (-side[0], -side[1])
     base = ax * side[0] + ay * side[1]
-    sheet.dimension(Dimension((ax, ay), (bx, by), along, side, base, text, "pitch", 0, 1))
+    sheet.dimension(Dimension((ax, ay), (bx, by), along, side, base, text, "pitch", 0, 1, inline=True))
 
 
 def _ways(canvas: Any, datum: Datum, at: Point) -> None:
