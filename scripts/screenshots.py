@@ -13,7 +13,6 @@ from PySide6.QtCore import QEventLoop, QSettings, QTimer
 
 from bicentra.app.main import make_app, make_window
 from bicentra.app.print_dialog import PrintDialog
-from bicentra.core.drawing.imprint import Imprint
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Dowel, Pull
 from bicentra.core.parts.vehicle import Corner, Vehicle
@@ -82,7 +81,7 @@ def shell_pictures(window: object, folder: Path) -> None:
     wait()
     window.grab().save(str(folder / "shop.png"))
     window.switch_shop()
-    dialog = PrintDialog(window, window.study.solution, Imprint("2026-05-04", revision="draft"), "A4")
+    dialog = PrintDialog(window, window.study.solution, "A4")
     dialog.show()
     wait()
     wait()

@@ -10,7 +10,6 @@ from pytestqt.qtbot import QtBot
 
 from bicentra.app.print_dialog import PrintDialog
 from bicentra.core.base.records import replace
-from bicentra.core.drawing.imprint import BLANK
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import solve
 from bicentra.formats.pdf_pen import MARGIN, SHEETS
@@ -20,7 +19,7 @@ from tests.app.conftest import Opener
 
 def shown(qtbot: QtBot, job: Job, sheet: str = "") -> PrintDialog:
     """The dialog with its paper made."""
-    dialog = PrintDialog(None, solve(job), BLANK, sheet)  # type: ignore[arg-type]
+    dialog = PrintDialog(None, solve(job), sheet)  # type: ignore[arg-type]
     qtbot.addWidget(dialog)
     qtbot.waitUntil(lambda: bool(dialog.pages), timeout=20000)
     return dialog
@@ -55,7 +54,7 @@ def test_the_bars_measure_true_on_what_is_printed(qtbot: QtBot, good: Job, tmp_p
 def test_the_dialog_says_what_comes(qtbot: QtBot, demo: Job, good: Job) -> None:
     """Pages, size, 100 %, the mark; a paper that does not apply says so and cannot be printed; another one is made when it is chosen."""
     dialog = shown(qtbot, demo)
-    assert "100 %" in dialog.told.text() and "NOT TO CUT" in dialog.told.text() and "bars" in dialog.told.text()
+    assert "100 %" in dialog.told.text() and "draft" in dialog.told.text() and "bars" in dialog.told.text()
     dialog.kind.setCurrentIndex(dialog.kind.findData("chart"))
     assert not dialog.print_button.isEnabled() and "ushing" in dialog.told.text()
     dialog.kind.setCurrentIndex(dialog.kind.findData("card"))
@@ -63,7 +62,7 @@ def test_the_dialog_says_what_comes(qtbot: QtBot, demo: Job, good: Job) -> None:
     assert dialog.print_button.isEnabled()
     met = shown(qtbot, replace(good, practice=False))
     assert "The paper says" not in met.told.text()
-    empty = PrintDialog(None, solve(empty_job()), BLANK, "")  # type: ignore[arg-type]
+    empty = PrintDialog(None, solve(empty_job()), "")  # type: ignore[arg-type]
     qtbot.addWidget(empty)
     assert not empty.save_button.isEnabled() and "no plate" in empty.told.text()
 

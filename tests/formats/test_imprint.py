@@ -15,18 +15,22 @@ from ezdxf import recover
 from bicentra.cli import main
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
+from bicentra.core.bracket.model import Bend, EdgeBore, Pocket
+from bicentra.core.certainty.assess import assess
 from bicentra.core.drawing.datum import datum_of, pitches
 from bicentra.core.drawing.imprint import BLANK, CLEAR, NOT_TO_CUT, TRIAL_ONLY, CutMark, Imprint, cut_mark, worse
-from bicentra.core.drawing.revision import LETTERS, next_letter, revision
+from bicentra.core.drawing.revision import LETTERS, next_letter, revision, sizes_of
+from bicentra.core.geometry.outline import circle_outline
 from bicentra.core.parts.corners import vehicle_of
 from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import solve
 from bicentra.formats.pdf_ordinates import spread
 from bicentra.study.document.store import load_vehicle, save
-from bicentra.study.papers.imprint import DRAFT, imprint_of, today
+from bicentra.study.papers.imprint import DRAFT, imprint_of, paper_imprint, today
 from bicentra.study.papers.note import note_beside
 from bicentra.study.papers.papers import PAPERS, ready_problem, write_paper
+from bicentra.study.papers.solids import both_mark
 
 NOT_CUT_FROM = {"card", "drilling", "parts", "chart"}
 """Papers that no bracket is cut by: a card is cut from card; the chart needs bushings and has its own test."""
@@ -65,6 +69,9 @@ def words(data: bytes) -> str:
 @pytest.mark.parametrize("kind", [kind for kind in PAPERS if kind not in NOT_CUT_FROM])
 def test_no_paper_to_cut_from_keeps_a_stop_to_itself(real: Job, stopped: Job, kind: str) -> None:
     """NOT TO CUT where something stops, TRIAL ONLY where something is not known, neither where all is met."""
+    if PAPERS[kind].both:  # the demo's other corner has a bent lug, so nothing of both is cut until it is straight
+        assert "Lug faces square to the hub" in words(PAPERS[kind].make(solve(real), go_on, BLANK))
+        real, stopped = (replace(job, survey={job.corner: job.survey[job.corner]}) for job in (real, stopped))
     unknown = with_value(real, "wheel.centre_bore_mm", None)
     seen = {name: words(PAPERS[kind].make(solve(job), go_on, BLANK)) for name, job in
             (("stop", stopped), ("unknown", unknown), ("met", real))}  # fmt: skip
@@ -113,14 +120,15 @@ def test_a_revision_rises_with_the_part_and_says_what_changed(real: Job) -> None
     turned = with_value(given, "bracket.wall_mm", 9.0)
     second, newer = imprint_of(solve(turned), "2026-06-01")
     assert newer is not None and second.revision == "B" and "outline's area" in newer.changed
-    thick = revision(solve(with_value(given, "bracket.thickness_mm", 15.0)), "x")
+    thicker = solve(with_value(given, "bracket.thickness_mm", 15.0))
+    thick = revision(thicker.job, thicker.parts, "x")
     assert "thickness 10 mm to 15 mm" in thick.changed
     assert imprint_of(solve(with_value(given, "bracket.caliper_bolt_length_mm", 60.0)), "x") == (
         Imprint("x", revision=DRAFT),
         None,
     )
     other = replace(given, corner="front-left")
-    assert revision(solve(other), "x").revision == "A"
+    assert revision(other, solve(other).parts, "x").revision == "A"
     letters, letter = [], ""
     for _ in range(2 * len(LETTERS)):
         letter = next_letter(letter)
@@ -237,3 +245,33 @@ def test_the_hole_table_carries_the_mark(stopped: Job, real: Job) -> None:
     for job, told in ((stopped, NOT_TO_CUT), (real, "")):
         rows = list(csv.DictReader(io.StringIO(PAPERS["csv"].make(solve(job), go_on, BLANK).decode())))
         assert all(row["state"].startswith(told) and bool(row["state"]) == bool(told) for row in rows)
+
+
+def test_a_revision_sees_every_work(real: Job) -> None:
+    """A slot turned, a stud hole in the edge deepened, a pocket wider, a bend moved: each changes what is kept of the part."""
+    part = solve(real).part
+    turned = [
+        replace(part, bores=(replace(part.bores[0], slot=6.0, way=way), *part.bores[1:]))
+        for way in ((1.0, 0.0), (0.6, 0.8))
+    ]
+    edge = [
+        replace(part, edge_bores=(EdgeBore((1.0, 2.0, 3.0), (1.0, 0.0), 10.2, deep, "M12"),)) for deep in (20.0, 25.0)
+    ]
+    milled = [replace(part, pockets=(Pocket(circle_outline((0.0, 0.0), r), 2.0, 1.0),)) for r in (20.0, 22.0)]
+    bent = [replace(part, bends=(Bend((x, 0.0), (x, 50.0), 30.0, 20.0, True),)) for x in (0.0, 5.0)]
+    for one, other in (turned, edge, milled, bent):
+        assert sizes_of(one, 1) == sizes_of(one, 1) != sizes_of(other, 1)
+
+
+def test_papers_of_both_have_their_own_mark_and_revision(demo: Job, real: Job) -> None:
+    """The other corner's bent lug, which only its survey knows, keeps both from being cut; where nothing stops, the axle has a revision."""
+    job = replace(demo, practice=False, bracket=real.bracket)
+    mark = both_mark(assess(solve(job)).solution)
+    assert mark.word == NOT_TO_CUT and "Lug faces square to the hub" in mark.reasons
+    plain = replace(real, survey={}, opposite=None)
+    imprint, new = imprint_of(solve(plain), "x", both=True)
+    assert new is not None and new.corner == "front axle" and imprint.revision == "A"
+    assert any(key.startswith("part 2") for key in new.sizes)
+    assert imprint_of(solve(replace(plain, issued=(new,))), "x")[1] is not None  # the corner's own is another
+    card, none = paper_imprint("card", solve(plain), "x")
+    assert none is None and card.revision == "A, not given out"

@@ -10,9 +10,10 @@ from bicentra.app.actions import action_of
 from bicentra.app.host import Host
 from bicentra.core.base.records import replace
 from bicentra.core.parts.issued import Issued
+from bicentra.core.solution import Solution
 from bicentra.study.document.store import shown
 from bicentra.study.document.study import Study
-from bicentra.study.papers.imprint import imprint_of, today
+from bicentra.study.papers.imprint import paper_imprint, today
 from bicentra.study.papers.papers import PAPERS, ready_problem, write_paper
 
 
@@ -22,6 +23,11 @@ def paper_menu() -> tuple[str | tuple[str, ...], ...]:
     groups = dict.fromkeys(paper.group for paper in PAPERS.values() if paper.group)
     held = [(group, *(action_of(p.kind) for p in PAPERS.values() if p.group == group)) for group in groups]
     return (*alone, *held)
+
+
+def looked_at(study: Study) -> Solution:
+    """Return the solution with what the survey says of it, worked out now if it is not yet: it may forbid what is to be cut."""
+    return study.solution if study.assessment is not None else study.assess().solution
 
 
 class PaperMaker(QObject):
@@ -56,14 +62,12 @@ class PaperMaker(QObject):
         from bicentra.app.print_dialog import PrintDialog
 
         host, settings = self._host, self._host.settings
-        imprint, new = imprint_of(host.study.solution, today())
-        dialog = PrintDialog(host.frame, host.study.solution, imprint, str(settings.value("sheet", "")))
+        dialog = PrintDialog(host.frame, looked_at(host.study), str(settings.value("sheet", "")))
         dialog.save_wanted.connect(self.make)
         printed = dialog.exec()
         settings.setValue("sheet", dialog.sheet_name)
-        kind = str(dialog.kind.currentData())
-        if printed and dialog.was_printed and PAPERS[kind].cuts and new is not None:
-            self._give_out(new)
+        if printed and dialog.was_printed and dialog.given is not None:
+            self._give_out(dialog.given)
         dialog.deleteLater()
 
     def _give_out(self, given: Issued) -> None:
@@ -75,10 +79,9 @@ class PaperMaker(QObject):
     def write(self, kind: str, path: Path) -> workers.Task:
         """Write the paper of ``kind`` to ``path`` in a thread; returns the task."""
         study = self._host.study
-        solution, kept = study.solution, study.path
-        imprint, new = imprint_of(solution, today())
+        solution, kept = looked_at(study), study.path
+        imprint, given = paper_imprint(kind, solution, today())
         imprint = replace(imprint, paper=str(self._host.settings.value("sheet", "")))
-        given = new if PAPERS[kind].cuts else None
         label = f"Writing {shown(path.name)}"
         task = workers.Task(label, lambda running: write_paper(kind, solution, path, running.report, kept, imprint))
         task.signals.finished.connect(partial(self._written, path, study, given))

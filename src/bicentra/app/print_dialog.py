@@ -9,9 +9,10 @@ from PySide6.QtWidgets import QComboBox, QDialog, QHBoxLayout, QLabel, QPushButt
 
 from bicentra.app import workers
 from bicentra.app.widgets.plain import plain_label
-from bicentra.core.base.records import replace
-from bicentra.core.drawing.imprint import Imprint, cut_mark
+from bicentra.core.base.records import Record, replace
+from bicentra.core.parts.issued import Issued
 from bicentra.core.solution import Solution
+from bicentra.study.papers.imprint import DRAFT, paper_imprint, today
 from bicentra.study.papers.pages import PRINTED, Page, page_count, page_picture, paper_bytes
 from bicentra.study.papers.papers import PAPERS, ready_problem
 
@@ -25,11 +26,13 @@ class PrintDialog(QDialog):
 
     save_wanted = Signal(str)
 
-    def __init__(self, parent: QWidget, solution: Solution, imprint: Imprint, sheet: str) -> None:
+    def __init__(self, parent: QWidget, solution: Solution, sheet: str) -> None:
         super().__init__(parent)
         self.setWindowTitle("Print")
         self.resize(900, 680)
-        self._solution, self._imprint = solution, imprint
+        self._solution = solution
+        self.given: Issued | None = None
+        self._draft = False
         self.data = b""
         self.pages: tuple[Page, ...] = ()
         self._task: workers.Task | None = None
@@ -82,15 +85,15 @@ class PrintDialog(QDialog):
             self.told.setText(problem)
             return
         self.told.setText("Being made …")
-        imprint = replace(self._imprint, paper=self.sheet_name)
-        self._task = workers.Task("Paper", partial(_made, kind, self._solution, imprint))
+        self._task = workers.Task("Paper", partial(_made, kind, self._solution, self.sheet_name))
         self._task.signals.finished.connect(partial(self._take, self._task))
         self._task.signals.failed.connect(self.told.setText)
         workers.start(self._task)
 
     def _take(self, task: workers.Task, found: object) -> None:
-        if task is self._task and isinstance(found, tuple):
-            self._show(found)
+        if task is self._task and isinstance(found, Made):
+            self.given, self._draft = found.given, found.draft
+            self._show((found.data, found.pages))
 
     def _show(self, found: tuple[bytes, tuple[Page, ...]]) -> None:
         self.data, self.pages = found
@@ -109,7 +112,7 @@ class PrintDialog(QDialog):
             button.setEnabled(bool(self.data))
         if self.data:
             count, (wide, high) = page_count(self.data), self.pages[0].size
-            mark = cut_mark(self._solution).word
+            mark = "that it is a draft, and why" if self._draft else ""
             self.told.setText(
                 f"{count} page{'s' if count > 1 else ''}, {wide:.0f} × {high:.0f} mm. Printed at 100 %, never fitted to the sheet: "
                 f"measure both bars on the paper before it is used.{f' The paper says {mark}.' if mark else ''}"
@@ -155,10 +158,21 @@ class PrintDialog(QDialog):
         self.save_wanted.emit(str(self.kind.currentData()))
 
 
-def _made(kind: str, solution: Solution, imprint: Imprint, task: workers.Task) -> tuple[bytes, tuple[Page, ...]]:
-    data = paper_bytes(kind, solution, imprint, task.report)
+class Made(Record, frozen=True):
+    """A paper made to be looked at. ``given``: the revision that printing it gives out; ``draft``: nothing is cut by it yet."""
+
+    data: bytes
+    pages: tuple[Page, ...]
+    given: Issued | None
+    draft: bool
+
+
+def _made(kind: str, solution: Solution, sheet: str, task: workers.Task) -> Made:
+    imprint, given = paper_imprint(kind, solution, today())
+    data = paper_bytes(kind, solution, replace(imprint, paper=sheet), task.report)
     count = min(page_count(data), MOST_PREVIEWED) if data else 0
-    return data, tuple(page_picture(data, place, PREVIEW_DPI) for place in range(count))
+    pages = tuple(page_picture(data, place, PREVIEW_DPI) for place in range(count))
+    return Made(data, pages, given, imprint.revision == DRAFT)
 
 
 def _image(page: Page) -> QImage:

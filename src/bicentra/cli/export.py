@@ -23,11 +23,10 @@ def add(commands: Any) -> None:
 def run(arguments: argparse.Namespace) -> int:
     """Do what the command asks; returns the exit code."""
     from bicentra.core.base.errors import ExportError
-    from bicentra.core.base.records import replace
     from bicentra.core.certainty.assess import assess
     from bicentra.core.solution import solve
     from bicentra.study.document.store import load, shown
-    from bicentra.study.papers.imprint import imprint_of, kept_in, today
+    from bicentra.study.papers.imprint import kept_in, paper_imprint, today
     from bicentra.study.papers.papers import PAPERS, write_paper
 
     named = {kind: getattr(arguments, kind.replace("-", "_")) for kind in PAPERS}
@@ -41,18 +40,17 @@ def run(arguments: argparse.Namespace) -> int:
     for kind, name in wanted.items():
         if name == "-":
             raise ExportError(f"--{kind} -: found a terminal; expected a file name")
-    imprint, new = imprint_of(solution, today())
-    if new is not None and not arguments.give_out:
-        imprint = replace(imprint, revision=f"{imprint.revision}, not given out")
-    left = 0
+    left, given, day = 0, [], today()
     for kind, name in wanted.items():
         try:
+            imprint, new = paper_imprint(kind, solution, day, arguments.give_out)
+            given += [new] if new is not None and new not in given else []
             write_paper(kind, solution, Path(name), job_file=source, imprint=imprint)
             say(f"written: {shown(name)}")
         except ExportError as reason:
             left += 1
             say(f"left out: --{kind}: {' '.join(str(reason).split())}", error=True)
-    if arguments.give_out and new is not None and not left:
+    for new in given if not left else ():
         kept_in(source, new)
-        say(f"revision {new.revision} given out: kept in {shown(source)}")
+        say(f"revision {new.revision} of {new.corner.replace('-', ' ')} given out: kept in {shown(source)}")
     return UNUSABLE if left else OK

@@ -1,12 +1,12 @@
 """Revisions: a letter that rises whenever what is made has changed since papers of it were given out, and what changed."""
 
 import math
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.model import MadePart
 from bicentra.core.parts.issued import Issued
-from bicentra.core.solution import Solution
+from bicentra.core.parts.job import Job
 
 LETTERS = "ABCDEFGHJKLMNPRTUVWY"
 """Letters of revisions: those that are taken for figures or for each other are not among them (ASME Y14.35, from memory)."""
@@ -20,19 +20,31 @@ def sizes_of(part: MadePart, number: int) -> dict[str, float]:
     found = {f"{name}: thickness": part.thickness, f"{name}: count": float(part.count)}
     if part.outline is not None:
         found |= {f"{name}: outline's area": part.outline.area, f"{name}: outline's length": part.outline.perimeter}
+        found |= dict(zip((f"{name}: outline's middle forward", f"{name}: outline's middle up"), part.outline.centroid))
     else:
         found |= {f"{name}: outside": part.outer, f"{name}: bore": part.inner, f"{name}: eccentricity": part.offset}
     for k, bore in enumerate(part.bores, 1):
         hole = f"{name}: hole {k}"
         found |= {f"{hole} forward": bore.centre[0], f"{hole} up": bore.centre[1], f"{hole} drill": bore.drill}
         found |= {f"{hole} slot": bore.slot, f"{hole} sunk": bore.depth}
+        if bore.slot:
+            found[f"{hole} slot angle"] = math.degrees(math.atan2(bore.way[1], bore.way[0])) % 180.0
     for k, cutout in enumerate(part.cutouts, 1):
         found |= {f"{name}: cutout {k} area": cutout.area}
         found |= dict(zip((f"{name}: cutout {k} forward", f"{name}: cutout {k} up"), cutout.centroid))
     for k, pocket in enumerate(part.pockets, 1):
-        found[f"{name}: milled {k}"] = pocket.depth * pocket.face
+        found |= {f"{name}: milled {k}": pocket.depth * pocket.face, f"{name}: milled {k} area": pocket.outline.area}
+        found |= {f"{name}: kept {k}.{n} area": edge.area for n, edge in enumerate(pocket.kept, 1)}
+    for k, stud in enumerate(part.edge_bores, 1):
+        edge_hole = f"{name}: hole {k} in the edge"
+        found |= {f"{edge_hole} {way}": at for way, at in zip(("forward", "up", "outboard"), stud.at)}
+        turn = math.degrees(math.atan2(stud.way[1], stud.way[0]))
+        found |= {f"{edge_hole} drill": stud.drill, f"{edge_hole} depth": stud.depth, f"{edge_hole} angle": turn}
+    if part.window is not None:
+        found |= {f"{name}: window's area": part.window.area, f"{name}: window's length": part.window.perimeter}
     for k, bend in enumerate(part.bends, 1):
         found |= {f"{name}: bend {k} angle": bend.angle, f"{name}: bend {k} radius": bend.radius}
+        found |= {f"{name}: bend {k} forward": bend.a[0], f"{name}: bend {k} up": bend.a[1]}
     found[f"{name}: chamfer"] = part.chamfer
     return {key: round(value, 4) + 0.0 for key, value in found.items() if math.isfinite(value)}
 
@@ -51,21 +63,24 @@ def next_letter(before: str) -> str:
     )
 
 
-def revision(solution: Solution, date: str) -> Issued:
-    """Return the revision of what ``solution`` makes: the last one given out where nothing changed since, else the next."""
-    job = solution.job
+def revision(job: Job, parts: Iterable[MadePart], date: str, of: str = "") -> Issued:
+    """Return the revision of ``parts``: the last one given out where nothing changed since, else the next.
+
+    ``of``: whose parts they are, where not the corner's that ``job`` is of.
+    """
     sizes: dict[str, float] = {}
-    for number, part in enumerate(solution.parts, 1):
+    made, whose = tuple(parts), of or job.corner
+    for number, part in enumerate(made, 1):
         sizes |= sizes_of(part, number)
-    material = ", ".join(dict.fromkeys(part.material for part in solution.parts))
-    last = next((one for one in reversed(job.issued) if one.corner == job.corner), None)
+    material = ", ".join(dict.fromkeys(part.material for part in made))
+    last = next((one for one in reversed(job.issued) if one.corner == whose), None)
     if last is None:
-        return Issued(corner=job.corner, revision=LETTERS[0], date=date, material=material, sizes=sizes)
+        return Issued(corner=whose, revision=LETTERS[0], date=date, material=material, sizes=sizes)
     told = changes(last, sizes, material, job.lengths)
     if not told:
         return last
     letter = next_letter(last.revision)
-    return Issued(corner=job.corner, revision=letter, date=date, changed=told, material=material, sizes=sizes)
+    return Issued(corner=whose, revision=letter, date=date, changed=told, material=material, sizes=sizes)
 
 
 def changes(last: Issued, sizes: Mapping[str, float], material: str, lengths: LengthFormat) -> str:

@@ -27,7 +27,9 @@ class Paper(Record, frozen=True):
 
     ``kind``: its flag and the name of its action. ``title``: in the save dialog. ``flag``: what ``export --help`` says. ``menu``:
     its entry, with ``key`` and ``tip``; entries of one ``group`` have a menu of their own. ``of_plate``: it shows the plate.
-    ``cuts``: metal is cut by it, so its revision is kept. ``ready``: raises ``ExportError`` where it does not apply, at once.
+    ``cuts``: metal is cut by it, so its revision is kept.
+
+    ``both``: parts of both corners are on it. ``ready``: raises ``ExportError`` where it does not apply, at once.
     """
 
     kind: str
@@ -41,6 +43,7 @@ class Paper(Record, frozen=True):
     group: str = ""
     of_plate: bool = False
     cuts: bool = False
+    both: bool = False
     ready: Callable[[Solution], object] | None = None
 
 
@@ -371,6 +374,7 @@ PAPERS: dict[str, Paper] = {
             _workshop_both,
             "-both-sides.pdf",
             group=BOTH,
+            both=True,
             cuts=True,
             ready=_whole,
         ),
@@ -382,6 +386,7 @@ PAPERS: dict[str, Paper] = {
             _cut_both,
             "-both-sides.dxf",
             group=BOTH,
+            both=True,
             cuts=True,
             ready=_whole,
         ),
@@ -394,6 +399,7 @@ PAPERS: dict[str, Paper] = {
             "-both-sides.step",
             tip="Mirror images, or two parts where the surveys differ",
             group=BOTH,
+            both=True,
             cuts=True,
             ready=_whole,
         ),

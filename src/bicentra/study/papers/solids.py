@@ -14,6 +14,7 @@ from bicentra.core.beside import beside
 from bicentra.core.bracket.cutouts import unplaced
 from bicentra.core.bracket.families.table import family_of
 from bicentra.core.bracket.model import MadePart
+from bicentra.core.certainty.assess import assess
 from bicentra.core.certainty.both_sides import both_sides, parts_of_both
 from bicentra.core.drawing.datum import datum_of
 from bicentra.core.drawing.imprint import BLANK, CLEAR, CutMark, Imprint, cut_mark, worse
@@ -72,7 +73,12 @@ def both_parts(job: Job) -> tuple[MadePart, ...]:
 
 def both_mark(solution: Solution) -> CutMark:
     """Return what forbids cutting parts of both corners: what is asked of this one, and of the other with its own bracket."""
-    return worse(cut_mark(solution, both=True), cut_mark(solve(both_sides(solution.job).other), both=True))
+    return worse(cut_mark(solution, both=True), cut_mark(_assessed(both_sides(solution.job).other), both=True))
+
+
+def _assessed(job: Job) -> Solution:
+    """Return what ``job`` comes to with its survey: what its readings say may stop it."""
+    return assess(solve(job)).solution
 
 
 def workshop_file(
