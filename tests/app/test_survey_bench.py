@@ -16,7 +16,7 @@ from bicentra.app.survey.how_picture import kind_of_ask
 from bicentra.app.survey.questions import FeatureDialog, InstrumentsDialog, takeover_table
 from bicentra.app.window import MainWindow
 from bicentra.core.base.records import replace
-from bicentra.core.drawing.layout import Box
+from bicentra.core.drawing.boxes import Box
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import Distance, Feature
 from bicentra.core.survey.words import blunder_of

@@ -20,13 +20,14 @@ from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.model import Family
 from bicentra.core.certainty.assess import assess, surveyed
 from bicentra.core.certainty.both_sides import told_of_both
+from bicentra.core.drawing.boxes import Box
 from bicentra.core.drawing.bushing_chart import bushing_chart
 from bicentra.core.drawing.card_sheet import card_sheet, card_told
 from bicentra.core.drawing.datum import datum_of
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.imprint import cut_mark
 from bicentra.core.drawing.joint_view import joint_view
-from bicentra.core.drawing.layout import Box, lay_out
+from bicentra.core.drawing.layout import lay_out
 from bicentra.core.drawing.made_view import NOTHING, made_view, thumb_view
 from bicentra.core.drawing.model import Drawing
 from bicentra.core.drawing.parts_list import parts_list

@@ -6,8 +6,9 @@ from typing import Any
 
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.records import Record
+from bicentra.core.drawing.boxes import Box
 from bicentra.core.drawing.imprint import BLANK, Imprint, cut_mark
-from bicentra.core.drawing.layout import Box, Placed
+from bicentra.core.drawing.layout import Placed
 from bicentra.core.drawing.model import Drawing
 from bicentra.core.drawing.plate_sheet import (
     CAUTION,

@@ -4,7 +4,7 @@ from collections.abc import Iterable, Sequence
 from typing import Any
 
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.drawing.layout import Box
+from bicentra.core.drawing.boxes import Box
 from bicentra.core.drawing.model import Bounds
 from bicentra.core.drawing.plate_sheet import PT_PER_MM
 from bicentra.core.geometry.outline import Point

@@ -7,8 +7,9 @@ from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.fold import fold_of
 from bicentra.core.bracket.model import MadePart
+from bicentra.core.drawing.boxes import Box
 from bicentra.core.drawing.datum import Datum, pitches
-from bicentra.core.drawing.layout import Box, along, lay_out
+from bicentra.core.drawing.layout import along, lay_out
 from bicentra.core.drawing.model import Dimension, Note, Sheet
 from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM
 from bicentra.core.drawing.workshop import hole_lines, notes, scale_for, scale_text, tolerances

@@ -3,7 +3,8 @@
 from html import escape
 
 from bicentra.core.base.wording import printable
-from bicentra.core.drawing.layout import Box, lay_out
+from bicentra.core.drawing.boxes import Box
+from bicentra.core.drawing.layout import lay_out
 from bicentra.core.drawing.model import Drawing
 from bicentra.core.drawing.plate_sheet import PT_PER_MM
 from bicentra.formats.svg import path_of

@@ -19,6 +19,7 @@ from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from bicentra.app.drawing.drag import Drag
 from bicentra.app.drawing.knob import HANDLE_PX, KNOB_PX, knob_picture
+from bicentra.app.drawing.scale_bar import paint_scale_bar
 from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.drawing.walk import ARROWS, Walk
 from bicentra.app.paint import (
@@ -35,7 +36,8 @@ from bicentra.app.paint import (
 from bicentra.app.theme import colour
 from bicentra.core.base.quantities import Units, show_length
 from bicentra.core.base.records import Record
-from bicentra.core.drawing.layout import Box, Placed, lay_out
+from bicentra.core.drawing.boxes import Box
+from bicentra.core.drawing.layout import Placed, lay_out
 from bicentra.core.drawing.model import Drawing, Handle
 from bicentra.core.geometry.outline import Point
 
@@ -45,7 +47,6 @@ a click moves, how far a key moves the sheet, and how high
 letters are [px]."""
 PANS = {Qt.Key.Key_Left: (1, 0), Qt.Key.Key_Right: (-1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
 """Which way the sheet goes with an arrow key and Ctrl: what lies in the arrow's direction comes into sight."""
-SCALE_BARS = (0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0, 500.0)
 
 
 class Nudge(Record, frozen=True):
@@ -75,6 +76,7 @@ class DrawingView(QWidget):
         self.labels: tuple[Placed, ...] = ()
         self.flip = 1.0
         self.exaggeration = self.told = ""
+        self.margins = False  # whether texts stand round the parts rather than over them
         self.units: Units = "mm"
         self._shapes: tuple[Painted, ...] = ()
         self._pan = QPointF(0.0, 0.0)
@@ -214,7 +216,10 @@ class DrawingView(QWidget):
         self._laid = state
         frame = Box(4 - origin.x(), origin.y() - self.height() + 30, self.width() - 4 - origin.x(), origin.y() - 28)
         taken = [self._handle_box(handle, scale) for handle in self.drawing.handles]
-        self.labels = lay_out(self.drawing, scale, self._lettering.measure, frame, taken)
+        before = self.labels if self.view_state.pulling else ()
+        self.labels = lay_out(
+            self.drawing, scale, self._lettering.measure, frame, taken, margins=self.margins, before=before
+        )
 
     def _handle_box(self, handle: Handle, scale: float) -> Box:
         x, y = handle.at[0] * scale, handle.at[1] * scale
@@ -247,7 +252,8 @@ class DrawingView(QWidget):
             painter.drawText(line, Qt.AlignmentFlag.AlignLeft, told)
         font.setWeight(QFont.Weight.Normal)
         painter.setFont(font)
-        self._paint_scale_bar(painter)
+        if not self.exaggeration:  # an exaggerated drawing tells its factor in the title and has no bar
+            paint_scale_bar(painter, self.view_state, self.units, (self.width(), self.height()))
         for row, ghost in enumerate(drawing.ghosts[:6] if drawing else ()):
             painter.setPen(colour(look.unknown))
             painter.drawText(
@@ -261,25 +267,6 @@ class DrawingView(QWidget):
             wide, high, glow = self.width(), self.height(), colour(self.view_state.look.glow)
             for edge in ((0, 0, wide, 3), (0, high - 3, wide, 3), (0, 3, 3, high - 6), (wide - 3, 3, 3, high - 6)):
                 painter.fillRect(*edge, glow)
-
-    def _paint_scale_bar(self, painter: QPainter) -> None:
-        """The bar that proves the scale; an exaggerated drawing tells its factor in the title and has none."""
-        if self.exaggeration:
-            return
-        look, scale = self.view_state.look, self.view_state.scale
-        one = 25.4 if self.units == "in" else 1.0
-        count = next((bar for bar in SCALE_BARS if bar * one * scale >= 48), SCALE_BARS[-1])
-        long = count * one
-        y, x = self.height() - 14.0, 12.0
-        painter.setPen(QPen(colour(look.text), 1.6))
-        painter.drawLine(QPointF(x, y), QPointF(x + long * scale, y))
-        for end in (x, x + long * scale):
-            painter.drawLine(QPointF(end, y - 5), QPointF(end, y + 5))
-        painter.setPen(colour(look.faint))
-        text = f"{count:g} {self.units}"
-        if x + long * scale + 150 < self.width():
-            text += ", true to scale"
-        painter.drawText(QPointF(x + long * scale + 8, y + 4), text)
 
     def _paint_value(self, painter: QPainter) -> None:
         """The value being pulled, or the one chosen by keys, beside its handle in large figures."""
@@ -304,6 +291,10 @@ class DrawingView(QWidget):
         painter.drawRoundedRect(rect, 6, 6)
         painter.setPen(colour(look.accent_text))
         painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, text)
+
+    def _hold(self, drag: Drag | None) -> None:
+        """Take hold of a handle, or let go: while one is held texts stay where they stand, in both drawings."""
+        self._drag, self.view_state.pulling = drag, drag is not None
 
     @property
     def pulling(self) -> bool:
@@ -360,7 +351,7 @@ class DrawingView(QWidget):
             return
         handle = self.handle_at(point)
         if handle is not None and math.isfinite(self._values.get(handle.path, math.nan)):
-            self._drag = Drag(handle, self.to_mm(point), self._values[handle.path], self.flip)
+            self._hold(Drag(handle, self.to_mm(point), self._values[handle.path], self.flip))
             self.setCursor(Qt.CursorShape.ClosedHandCursor)
             self.update()
             return
@@ -409,7 +400,7 @@ class DrawingView(QWidget):
         if right and pressed is not None and (event.position() - pressed).manhattanLength() <= STILL_PX:
             self.offer_at(pressed)
         if self._drag is not None:
-            self._drag = None
+            self._hold(None)
             self.unsetCursor()
             self.released.emit()
             self.update()
@@ -441,7 +432,7 @@ class DrawingView(QWidget):
         if self._walk_on(key, bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)):
             self.update()
         elif key == Qt.Key.Key_Escape and self._drag is not None:
-            self._drag = None
+            self._hold(None)
             self.unsetCursor()
             self.cancelled.emit()
             self.update()

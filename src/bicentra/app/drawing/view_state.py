@@ -18,6 +18,7 @@ class ViewState(QObject):
         self.look: Look = LIGHT
         self.lit: frozenset[str] = frozenset()
         self.fitted = True
+        self.pulling = False  # whether a handle of either drawing is held
 
     def set_scale(self, scale: float, fitted: bool = False) -> None:
         """Set the scale of both drawings; ``fitted`` when it was chosen to show everything."""

@@ -70,13 +70,14 @@ class LineupBench(Bench):
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(6)
-        row.addWidget(self.face, 61)
-        row.addWidget(self.section, 39)
+        row.addWidget(self.face, 1)
+        row.addWidget(self.section, 1)
         row.addWidget(self._side)
         self._search_timer = self._timer(SEARCH_DELAY_MS, self._start_search)
         self._detail_timer = self._timer(DETAIL_DELAY_MS, self._show_detail)
         self._field = FieldOver(self)
         for view in (self.face, self.section):
+            view.margins = True
             view.opened.connect(self.sheet_wanted)
             view.dragged.connect(self._drag)
             view.released.connect(self._release)

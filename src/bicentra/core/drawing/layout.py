@@ -7,52 +7,27 @@ out, least important first; nothing is ever drawn over another text.
 import math
 from collections.abc import Callable, Iterable
 from functools import partial
-from itertools import pairwise
+from itertools import islice, pairwise
 
 import numpy as np
 
-from bicentra.core.base.records import Record
+from bicentra.core.base.records import Record, replace
+from bicentra.core.drawing.boxes import GAP, Box
+from bicentra.core.drawing.margins import CLEAR, LONGEST, Leader, Margins, cross, crosses
 from bicentra.core.drawing.model import Dimension, Drawing, Note
 from bicentra.core.geometry.outline import FloatArray, Point
 
 Measure = Callable[[str], tuple[float, float]]
-LANE, FIRST_LANE, GAP, ARROW = 22.0, 16.0, 3.0, 7.0
-"""Distance between dimension lines, of the first one from the part, round a text, and an arrow's length [units]."""
+LANE, FIRST_LANE, ARROW = 22.0, 16.0, 7.0
+"""Distance between dimension lines, of the first one from the part, and an arrow's length [units]."""
 _REACH = (34.0, 52.0, 76.0, 104.0, 140.0)
 _TURNS = tuple(
     (math.cos(turn), math.sin(turn)) for turn in (0.0, 0.4, -0.4, 0.8, -0.8, 1.2, -1.2, 1.7, -1.7, 2.3, -2.3, math.pi)
 )
 
 
-class Box(Record, frozen=True):
-    """A rectangle in units: left, bottom, right, top."""
-
-    x0: float
-    y0: float
-    x1: float
-    y1: float
-
-    def meets(self, other: "Box", gap: float = GAP) -> bool:
-        """Tell whether the two come closer than ``gap`` [units]."""
-        return (
-            self.x0 < other.x1 + gap
-            and other.x0 < self.x1 + gap
-            and self.y0 < other.y1 + gap
-            and other.y0 < self.y1 + gap
-        )
-
-    def inside(self, frame: "Box") -> bool:
-        """Tell whether this lies wholly in ``frame``."""
-        return self.x0 >= frame.x0 and self.y0 >= frame.y0 and self.x1 <= frame.x1 and self.y1 <= frame.y1
-
-    @property
-    def middle(self) -> Point:
-        """The centre [units]."""
-        return (self.x0 + self.x1) / 2, (self.y0 + self.y1) / 2
-
-
 class Placed(Record, frozen=True):
-    """A text in its place with the lines and arrowheads (tip, direction) that belong to it; all in units."""
+    """A text in its place with the lines and arrowheads (tip, direction) that belong to it, in units; ``nth`` counts its places."""
 
     text: str
     box: Box
@@ -62,6 +37,17 @@ class Placed(Record, frozen=True):
     edits: str
     verdict: str
     ghost: bool = False
+    nth: int = 0
+
+    @property
+    def key(self) -> tuple[str, str, str]:
+        """What a text is known by from one drawing to the next, whatever its number has become."""
+        return _key(self.tag, self.edits, self.text)
+
+
+def _key(tag: str, edits: str, text: str) -> tuple[str, str, str]:
+    first = text.split(" ", 1)[0]
+    return tag, edits, "" if first[:1].isdigit() else first
 
 
 def along(line: Iterable[Point], scale: float, step: float = 4.0, half: float = 1.0) -> Iterable[Box]:
@@ -79,29 +65,128 @@ Try = tuple[Box, Callable[[Box], Placed]]
 
 
 def lay_out(
-    drawing: Drawing, scale: float, measure: Measure, frame: Box, taken: Iterable[Box] = (), on_line: bool = False
+    drawing: Drawing,
+    scale: float,
+    measure: Measure,
+    frame: Box,
+    taken: Iterable[Box] = (),
+    on_line: bool = False,
+    margins: bool = False,
+    before: Iterable[Placed] = (),
 ) -> tuple[Placed, ...]:
     """Return the dimensions and notes of ``drawing`` in places where they meet nothing already placed.
 
     ``on_line``: an upright dimension that would have to leave its line is left out, instead of standing beside it.
+    ``margins``: texts stand round the parts rather than over them, where there is room. ``before``: where the texts stood last;
+    a note stays there while it can, so that nothing jumps about during a pull.
     ``frame`` is the visible rectangle and ``taken`` what must stay free, both in units with the drawing's origin at 0.
     """
-    boxes: list[Box] = []
-    held = np.array([(box.x0, box.y0, box.x1, box.y1) for box in taken]).reshape(-1, 4)
-    placed: list[Placed] = []
+    page = _Page(frame, taken, on_line)
+    around = _around(drawing, scale, frame) if margins else None
+    stood = {old.key: old for old in before}
     items: list[Dimension | Note] = [*drawing.dimensions, *drawing.notes]
     for item in sorted(items, key=lambda one: (one.rank, isinstance(one, Note))):
-        tries = (
-            _dimension_tries(item, scale, measure) if isinstance(item, Dimension) else _note_tries(item, scale, measure)
+        old = stood.get(_key(item.tag, item.edits, item.text))
+        if old is not None and page.place(item, _where_it_stood(item, scale, measure, old, around)):
+            continue
+        if isinstance(item, Dimension):
+            tries = _dimension_tries(item, scale, measure, around)
+            if around is None or stood or not page.place(item, (tries := tuple(tries)), strict=True):
+                page.place(item, tries)
+        elif around is None or stood or not page.place(item, _margin_tries(item, scale, measure, around), strict=True):
+            page.place(item, _note_tries(item, scale, measure))
+    return tuple(page.placed)
+
+
+def _around(drawing: Drawing, scale: float, frame: Box) -> Margins:
+    x0, y0, x1, y1 = drawing.bounds
+    filled = _boxes(shape.bounds for shape in drawing.shapes if shape.filled) * scale
+    return Margins(Box(x0 * scale, y0 * scale, x1 * scale, y1 * scale), frame, filled)
+
+
+def _where_it_stood(
+    item: Dimension | Note, scale: float, measure: Measure, old: Placed, around: Margins | None
+) -> Iterable[Try]:
+    """Yield the place a text had in the drawing before: the same of its tries, or for a note the same spot of the sheet."""
+    if isinstance(item, Dimension):
+        for box, finish in islice(_dimension_tries(item, scale, measure, around), old.nth, old.nth + 1):
+            yield box, partial(_again, finish, old.nth)
+        return
+    at = (item.at[0] * scale, item.at[1] * scale)
+    box = _round(old.box.middle, *measure(item.text))
+    end = (min(max(at[0], box.x0), box.x1), min(max(at[1], box.y0), box.y1))
+    if math.dist(end, at) <= LONGEST:
+        yield box, partial(_noted, item, at, end, _way(end, at))
+
+
+def _again(finish: Callable[[Box], Placed], nth: int, box: Box) -> Placed:
+    return replace(finish(box), nth=nth)
+
+
+class _Page:
+    """What has been placed so far, and whether a text finds room among it."""
+
+    def __init__(self, frame: Box, taken: Iterable[Box], on_line: bool) -> None:
+        self.placed: list[Placed] = []
+        self._frame, self._on_line = frame, on_line
+        self._held = _boxes((box.x0, box.y0, box.x1, box.y1) for box in taken)
+        self._leaders: list[Leader] = []
+        self._lines: list[Leader] = []
+
+    def place(self, item: Dimension | Note, tries: Iterable[Try], strict: bool = False) -> bool:
+        """Put ``item`` into the first place with room; ``strict``: no line of it runs through a text, nor a text over a line."""
+        upright = isinstance(item, Dimension) and abs(item.along[0]) < abs(item.along[1])
+        for nth, (box, finish) in enumerate(tries):
+            there = box if self._on_line and upright else _into(box, self._frame)
+            if self._free(there) and not (strict and any(crosses(there, line) for line in self._lines)):
+                made = finish(there)
+                if not (strict and self._tangled(made.lines, isinstance(item, Note))):
+                    self._keep(made if made.nth or not nth else replace(made, nth=nth), isinstance(item, Note))
+                    return True
+        return False
+
+    def _keep(self, made: Placed, note: bool) -> None:
+        self.placed.append(made)
+        self._lines += made.lines
+        if note:
+            self._leaders += made.lines
+
+    def _free(self, box: Box) -> bool:
+        return (
+            box.inside(self._frame)
+            and not any(box.meets(other.box) for other in self.placed)
+            and not _meets_any(box, self._held)
         )
-        for box, finish in tries:
-            upright = isinstance(item, Dimension) and abs(item.along[0]) < abs(item.along[1])
-            there = box if on_line and upright else _into(box, frame)
-            if there.inside(frame) and not any(there.meets(other) for other in boxes) and not _meets_any(there, held):
-                placed.append(finish(there))
-                boxes.append(there)
-                break
-    return tuple(placed)
+
+    def _tangled(self, lines: Iterable[Leader], leader: bool) -> bool:
+        """Tell whether one of ``lines`` runs through a text or, as a ``leader``, across another one."""
+        return any(
+            any(crosses(other.box, line) for other in self.placed)
+            or (leader and any(cross(line, old) for old in self._leaders))
+            for line in lines
+        )
+
+
+def _margin_tries(note: Note, scale: float, measure: Measure, around: Margins) -> Iterable[Try]:
+    """Yield places for a note where nothing is drawn: near by, then in the margins."""
+    at, size = (note.at[0] * scale, note.at[1] * scale), measure(note.text)
+    for box, finish in _note_tries(note, scale, measure):
+        if box.inside(around.frame) and not _meets_any(box, around.filled):
+            yield box, finish
+    long = math.hypot(*note.prefer) or 1.0
+    for box, end in around.spots(at, size, (note.prefer[0] / long, note.prefer[1] / long)):
+        yield box, partial(_noted, note, at, end, _way(end, at))
+
+
+def _way(start: Point, end: Point) -> Point:
+    """Return the unit direction from ``start`` to ``end``."""
+    long = math.dist(start, end) or 1.0
+    return (end[0] - start[0]) / long, (end[1] - start[1]) / long
+
+
+def _boxes(rows: Iterable[tuple[float, float, float, float]]) -> FloatArray:
+    """Return boxes as an n × 4 array: left, bottom, right, top."""
+    return np.array(list(rows), dtype=float).reshape(-1, 4)
 
 
 def _meets_any(box: Box, held: FloatArray, gap: float = GAP) -> bool:
@@ -120,8 +205,8 @@ def _into(box: Box, frame: Box) -> Box:
     return Box(box.x0 + dx, box.y0, box.x1 + dx, box.y1)
 
 
-def _dimension_tries(dim: Dimension, scale: float, measure: Measure) -> Iterable[Try]:
-    """Yield the places a dimension may take: text in the middle, past either end, then one lane further out."""
+def _dimension_tries(dim: Dimension, scale: float, measure: Measure, margins: Margins | None = None) -> Iterable[Try]:
+    """Yield the places a dimension may take: text in the middle, in the margin, past either end, then one lane further out."""
     width, height = measure(dim.text)
     ux, uy = dim.along
     a, b = (dim.a[0] * scale, dim.a[1] * scale), (dim.b[0] * scale, dim.b[1] * scale)
@@ -143,8 +228,24 @@ def _dimension_tries(dim: Dimension, scale: float, measure: Measure) -> Iterable
             for way in (clear, -clear):
                 beside = (middle[0] + dim.side[0] * way, middle[1] + dim.side[1] * way)
                 yield _round(beside, width, height), partial(_drawn, dim, (a, b), (first, last), 0.01)
+        if margins is not None:
+            for box in _beside_parts((first, last), abs(ux) > abs(uy), (width, height), margins, dim.side[0] >= 0):
+                yield box, partial(_drawn, dim, (a, b), (first, last), 0.0)
         for spot in spots:
             yield _round(spot, width, height), partial(_drawn, dim, (a, b), (first, last), 0.0)
+
+
+def _beside_parts(
+    ends: tuple[Point, Point], level: bool, size: tuple[float, float], margins: Margins, rightward: bool
+) -> Iterable[Box]:
+    """Yield boxes left and right of the parts at a dimension line's height, the nearer first (``level``), or its own side."""
+    (width, height), y = size, (ends[0][1] + ends[1][1]) / 2
+    edges = (margins.parts.x0 - CLEAR - width, margins.parts.x1 + CLEAR)
+    x = (ends[0][0] + ends[1][0]) / 2
+    right_first = abs(edges[1] - x) < abs(x - edges[0] - width) if level else rightward
+    for x0 in edges[::-1] if right_first else edges:
+        if x0 >= margins.frame.x0 and x0 + width <= margins.frame.x1:
+            yield Box(x0, y - height / 2, x0 + width, y + height / 2)
 
 
 def _round(spot: Point, width: float, height: float) -> Box:
@@ -162,11 +263,27 @@ def _drawn(dim: Dimension, points: tuple[Point, Point], ends: tuple[Point, Point
         lines.append(((middle[0] + ux * cut, middle[1] + uy * cut), last))
         arrows = ((first, (ux, uy)), (last, (-ux, -uy)))
     else:
-        tail = ARROW * 1.8
-        lines.append(((first[0] - ux * tail, first[1] - uy * tail), first))
-        lines.append((last, (last[0] + ux * tail, last[1] + uy * tail)))
+        before, after = _tails(box, ends, (ux, uy))
+        lines.append(((first[0] - ux * before, first[1] - uy * before), first))
+        lines.append((last, (last[0] + ux * after, last[1] + uy * after)))
+        if abs(ux) < abs(uy):  # a text in the margin beside an upright line: a leader from the line's middle
+            x, y = (first[0] + last[0]) / 2, (first[1] + last[1]) / 2
+            edge = box.x0 if box.x0 > x else box.x1
+            if abs(edge - x) > ARROW and box.y0 < y < box.y1:
+                lines.append(((x, y), (edge, y)))
         arrows = ((first, (-ux, -uy)), (last, (ux, uy)))
     return Placed(dim.text, box, tuple(lines), arrows, dim.tag, dim.edits, dim.verdict, dim.ghost)
+
+
+def _tails(box: Box, ends: tuple[Point, Point], along: Point) -> tuple[float, float]:
+    """Return how far a dimension line runs on before its first end and past its last one: to its text, if that lies there."""
+    (ux, uy), (first, last) = along, ends
+    x, y = box.middle
+    half = (abs(ux) * (box.x1 - box.x0) + abs(uy) * (box.y1 - box.y0)) / 2 + 1.0
+    before = (first[0] - x) * ux + (first[1] - y) * uy - half
+    after = (x - last[0]) * ux + (y - last[1]) * uy - half
+    tail = ARROW * 1.8
+    return max(tail, before), max(tail, after)
 
 
 def _on_lane(point: Point, side: Point, out: float) -> Point:

@@ -7,7 +7,8 @@ from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat, printable
 from bicentra.core.bracket.fold import bend_lines
 from bicentra.core.bracket.model import MadePart
-from bicentra.core.drawing.layout import Box, Measure, Placed, along, lay_out
+from bicentra.core.drawing.boxes import Box
+from bicentra.core.drawing.layout import Measure, Placed, along, lay_out
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Shape, Sheet, mirrored, short
 from bicentra.core.drawing.shapes import arrow_head, centre_mark
 from bicentra.core.geometry.outline import Outline, Point

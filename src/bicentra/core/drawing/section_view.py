@@ -275,7 +275,7 @@ def _tip_note(sheet: Sheet, solution: Solution, lengths: LengthFormat) -> None:
     gap, end, placed = min(known_ends, key=lambda row: row[0])
     text = f"bolt {end} {lengths.gap(gap)} {'from' if gap >= 0 else 'into'} rotor"
     at = (placed.tip_z if end == "tip" else placed.head_z, _radial(solution, placed.centre))
-    sheet.note(Note(at, text, placed.feature, 0, "", verdict_of(solution, "bolt-tip-to-rotor"), (-0.5, -1.0), 3))
+    sheet.note(Note(at, text, placed.feature, 0, "", verdict_of(solution, "bolt-tip-to-rotor"), (-1.0, 0.8), 1))
 
 
 def _size_dimensions(sheet: Sheet, solution: Solution) -> None:
