@@ -62,7 +62,7 @@ def test_what_to_measure_is_asked_in_rows(open_window: Opener, qtbot: QtBot) -> 
     bench, pane = window.bench, window.bench.missing
     qtbot.waitUntil(bench.measure_button.isVisible)
     qtbot.mouseClick(bench.measure_button, Qt.MouseButton.LeftButton)
-    qtbot.waitUntil(lambda: len(pane.rows) == 3)
+    qtbot.waitUntil(lambda: len(pane.rows) == 3, timeout=20000)
     told = {path: row.told.text() for path, row in pane.rows.items()}
     assert "Tip gap" in told["caliper.bridge_to_pad_top_mm"] and "settles" in told["caliper.bridge_to_pad_top_mm"]
     order = list(pane.rows)
@@ -74,7 +74,7 @@ def test_what_to_measure_is_asked_in_rows(open_window: Opener, qtbot: QtBot) -> 
     row.box.editor.setText("4")
     qtbot.keyClick(row.box.editor, Qt.Key.Key_Return)
     assert window.study.job.caliper.bridge_to_pad_top_mm == 4.0
-    qtbot.waitUntil(lambda: row.told.text() == "taken")
+    qtbot.waitUntil(lambda: row.told.text() == "taken", timeout=20000)
     assert (
         "2 sizes missing" in pane.state.text() and window.study.plain_solution.finding("tip-gap").verdict.value == "ok"
     )

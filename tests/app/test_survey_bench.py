@@ -328,8 +328,9 @@ def test_inch_dark_and_switching_benches(window: MainWindow, bench: SurveyBench,
     assert bench.view_state.scale == pytest.approx(scale * 1.2)
     window.fit()
     assert bench.view_state.scale == pytest.approx(scale, rel=0.02)
-    qtbot.mouseClick(bench.plan.buttons["front-left"], Qt.MouseButton.LeftButton)
-    assert bench.desk.corner == "front-left" and bench.plan.buttons["front-left"].isChecked()
+    window.corners.click()
+    qtbot.mouseClick(window.corners.chassis.cards["front-left"], Qt.MouseButton.LeftButton)
+    assert bench.desk.corner == "front-left" and not window.corners.sheet.isVisible()
     bench.grab()
     window.actions_by_name["face"].trigger()
     assert window.benches.front == "lineup" and window.benches.currentWidget() is window.bench
@@ -350,5 +351,5 @@ def test_the_picture_shows_how_it_is_taken(window: MainWindow) -> None:
     assert all(one != other for k, one in enumerate(seen) for other in seen[:k]) and len(said) == len(asks)
     for name, kind in (("features", "diameter"), ("directions", "direction"), ("distances", "distance")):
         assert kind_of_ask(Ask("again", ("a", "b"), list=name)) == kind
-    picture.show_ask(None)
+    window.front.entry.show_ask(None, "mm")
     assert picture.isHidden()

@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QWidget
 
 from bicentra.app.corners import CornerSwitch
 from bicentra.app.papers import paper_menu
+from bicentra.app.theme import Look
 from bicentra.app.widgets.elided_label import ElidedLabel
 from bicentra.app.widgets.menus import menu_button
 from bicentra.app.widgets.plain import tip
@@ -40,7 +41,7 @@ class Header(QWidget):
         tools = QHBoxLayout(self._tools)
         tools.setContentsMargins(0, 0, 0, 0)
         tools.setSpacing(6)
-        tools.addWidget(corners.button(actions["corner"].toolTip()))
+        tools.addWidget(corners)
         self.buttons = {name: self._button(name, text) for name, text in BUTTONS.items()}
         for button in self.buttons.values():
             tools.addWidget(button)
@@ -91,14 +92,14 @@ class Header(QWidget):
         for menu in self._menus:
             menu.setVisible(not few)
 
-    def show_study(self, study: Study) -> str:
+    def show_study(self, study: Study, look: Look) -> str:
         """Show what is open and what undo and redo would do; returns the title of the window."""
         job = study.job
         name = job.title or "Untitled job"
         mark = "• " if study.modified else ""
         where = f" · {study.path.name}" if study.path else " · not saved yet"
         title = f"{mark}{name}{where}"
-        self._corners.show(job)
+        self._corners.show_study(study, look)
         if title != self.title.text():  # a label lays out the whole header again even for the same text
             self.title.setText(title)
             self.title.setToolTip(tip(title + ("" if not study.modified else "\n• unsaved changes")))

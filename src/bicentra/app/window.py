@@ -50,7 +50,6 @@ class MainWindow(QWidget):
         self.assessor = Assessor(self, lambda: self.front.is_pulled())  # noqa: PLW0108 - the bench in front changes
         self.files = FileKeeper(self)
         self.papers = PaperMaker(self)
-        self.corners = CornerSwitch(self)
         self.bell = Doorbell(self, self.come_forward)
         self._next = NextStep("")
         self.sheets = Sheets(lambda: self.study, self.look)
@@ -60,6 +59,7 @@ class MainWindow(QWidget):
         self.sheets.library_wanted.connect(lambda kind: self.library.take(kind))  # noqa: PLW0108 - loaded when first wanted
         self.sheets.keep_wanted.connect(lambda kind: self.library.keep(kind))  # noqa: PLW0108 - loaded when first wanted
         self.actions_by_name = make_actions(self, self._calls())
+        self.corners = CornerSwitch(self, self.actions_by_name["corner"].toolTip())
         self._build()
         self.take(study)
         self.resize(1280, 800)
@@ -82,7 +82,7 @@ class MainWindow(QWidget):
             "zoom_in": lambda: self.zoom(1.2), "zoom_out": lambda: self.zoom(1 / 1.2),
             "face": lambda: self._go_to(self.bench.face), "section": lambda: self._go_to(self.bench.section),
             "findings": lambda: self._go_to(self.bench.list),
-            "corner": self.corners.to_next,
+            "corner": lambda: self.corners.to_next(),  # noqa: PLW0108 - made after the actions
             "sheets": lambda: self.sheets.ask(self),
             "find_field": lambda: self.sheets.find_field(self),
             "keys": lambda: dialogs.show_keys(self),
@@ -257,6 +257,7 @@ class MainWindow(QWidget):
     def take(self, study: Study) -> None:
         """Work on ``study`` from now on."""
         self.study = study
+        self.corners.forget()
         study.changed.append(self.refresh)
         self.bell.hang(study.path)
         self.bench.show_study(study)
@@ -273,7 +274,7 @@ class MainWindow(QWidget):
         study = self.study
         self.front.refresh()
         self.assessor.changed()
-        title = self.header.show_study(study)
+        title = self.header.show_study(study, self.look)
         if title != self.windowTitle():
             self.setWindowTitle(title)
         if not self.front.is_pulled():
@@ -284,7 +285,9 @@ class MainWindow(QWidget):
 
     def show_states(self) -> None:
         """Show on the rail how every bench stands."""
-        self.rail.show_states(bench_states(self.study.job, self.study.solution.findings), self.look, self.height())
+        findings = self.study.solution.findings
+        self.rail.show_states(bench_states(self.study.job, findings), self.look, self.height())
+        self.corners.show_worst(findings)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Fold the rail to its marks where the window is low."""

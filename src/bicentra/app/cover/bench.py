@@ -2,21 +2,17 @@
 
 from pathlib import Path
 
-from PySide6.QtCore import QPointF, QRectF, QSettings
-from PySide6.QtGui import QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QFormLayout, QGridLayout, QHBoxLayout, QLineEdit, QPlainTextEdit, QVBoxLayout, QWidget
+from PySide6.QtCore import QSettings
+from PySide6.QtWidgets import QFormLayout, QHBoxLayout, QLineEdit, QPlainTextEdit, QVBoxLayout
 
-from bicentra.app import workers
 from bicentra.app.bench import Bench
 from bicentra.app.cover.photos import PhotoStrip
-from bicentra.app.theme import LIGHT, Look, colour
-from bicentra.app.widgets.picture_card import PictureCard
+from bicentra.app.theme import Look
+from bicentra.app.widgets.chassis import Chassis, named
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.finding import Edit
-from bicentra.core.parts.job import CORNERS
 from bicentra.core.parts.photo import Photo
-from bicentra.study.document.cover import CornerTold, other_corners, own_corner
 from bicentra.study.document.photos import path_of, take_in
 from bicentra.study.document.study import Study
 from bicentra.study.papers.imprint import today
@@ -25,62 +21,19 @@ FIELDS = {"title": "Vehicle and job", "drawn_by": "Drawn by", "checked_by": "Che
 MOST_GIVEN_OUT = 4
 
 
-class Chassis(QWidget):
-    """The four corners' cards on the vehicle as it is seen from above, nose up."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.look: Look = LIGHT
-        self.setObjectName("desk")
-        self.cards = {name: PictureCard(176) for name in CORNERS}
-        grid = QGridLayout(self)
-        grid.setContentsMargins(0, 26, 0, 8)
-        grid.setHorizontalSpacing(70)
-        grid.setVerticalSpacing(26)
-        for name, card in self.cards.items():
-            grid.addWidget(card, 0 if "front" in name else 1, 0 if "left" in name else 1)
-
-    def dress(self, look: Look) -> None:
-        """Show it in ``look``."""
-        self.look = look
-        for card in self.cards.values():
-            card.dress(look)
-        self.update()
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        """Paint the vehicle between the cards: body, axles, and an arrow to its front."""
-        del event
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        boxes = [card.geometry() for card in self.cards.values()]
-        middle, top, low = self.width() / 2, min(b.top() for b in boxes) - 20.0, max(b.bottom() for b in boxes) + 4.0
-        painter.setPen(QPen(colour(self.look.edge), 5.0))
-        for box in boxes:
-            x = box.right() if box.center().x() < middle else box.left()
-            painter.drawLine(QPointF(x, box.center().y()), QPointF(middle, box.center().y()))
-        painter.setPen(QPen(colour(self.look.faint), 2.0))
-        painter.setBrush(colour(self.look.card))
-        painter.drawRoundedRect(QRectF(middle - 20.0, top, 40.0, low - top), 16.0, 16.0)
-        painter.drawPolyline([QPointF(middle - 7, top + 24), QPointF(middle, top + 13), QPointF(middle + 7, top + 24)])
-
-
 class CoverBench(Bench):
     """The sheet that lies on top of everything."""
 
     def __init__(self, look: Look, settings: QSettings) -> None:
         super().__init__(look, settings)
         self.study: Study | None = None
-        self._shown: object = None
-        self._task: workers.Task | None = None
         row = QHBoxLayout(self)
         row.setContentsMargins(4, 4, 4, 4)
         row.setSpacing(14)
         row.addLayout(self._build_words(), 4)
         right = QVBoxLayout()
         self.chassis = Chassis()
-        for name, card in self.chassis.cards.items():
-            card.show_words(_named(name).capitalize(), ("…",), None, None)
-            card.clicked.connect(lambda _checked=False, name=name: self.go_to(name))
+        self.chassis.chosen.connect(self.go_to)
         right.addWidget(self.chassis)
         self.strip = PhotoStrip(self._photo_at)
         self.strip.added.connect(self.add_photo)
@@ -137,7 +90,8 @@ class CoverBench(Bench):
 
     def show_study(self, study: Study) -> None:
         """Work on ``study`` from now on."""
-        self.study, self._shown = study, None
+        self.study = study
+        self.chassis.forget()
         self.refresh()
 
     def refresh(self) -> None:
@@ -151,33 +105,10 @@ class CoverBench(Bench):
                 field.setText(getattr(job, key))
         if not self.notes.hasFocus() and self.notes.toPlainText() != job.notes:
             self.notes.setPlainText(job.notes)
-        given = [f"{one.revision} of {_named(one.corner)}, {one.date}: {one.changed or 'first'}" for one in job.issued]
+        given = [f"{one.revision} of {named(one.corner)}, {one.date}: {one.changed or 'first'}" for one in job.issued]
         self.given_out.setText("Given out to be cut\n" + "\n".join(given[-MOST_GIVEN_OUT:]) if given else "")
         self.strip.show_photos(job.photos, self.view_state.look)
-        self._show_corner(own_corner(study), True)
-        if study.vehicle is not self._shown:
-            self._shown = study.vehicle
-            vehicle, work = study.vehicle, other_corners(study)
-            self._task = workers.Task("The other corners", lambda _task: (vehicle, work()))
-            self._task.signals.finished.connect(self._show_others)
-            workers.start(self._task)
-
-    def _show_others(self, found: object) -> None:
-        """Show what was worked out of the other corners, unless the vehicle has changed since."""
-        if isinstance(found, tuple) and self.study is not None and found[0] is self.study.vehicle:
-            for told in found[1]:
-                self._show_corner(told, False)
-
-    def _show_corner(self, told: CornerTold, worked_on: bool) -> None:
-        card = self.chassis.cards[told.name]
-        card.setChecked(worked_on)
-        title = _named(told.name).capitalize() + (" · worked on" if worked_on else "")
-        lines = (
-            (told.told, told.known, f"Next: {told.step}")
-            if told.verdict is not None
-            else (told.known.capitalize(), "", "")
-        )
-        card.show_words(title, lines, told.verdict, told.picture, told.left)
+        self.chassis.show_study(study)
 
     def showEvent(self, event: object) -> None:
         """Show what changed while the sheet lay below."""
@@ -228,7 +159,3 @@ class CoverBench(Bench):
             self.study.edit(label, edits)
         except BicentraError as error:
             self.refused.emit(edits[0][0], str(error))
-
-
-def _named(corner: str) -> str:
-    return corner.replace("-", " ")

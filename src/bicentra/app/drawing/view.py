@@ -216,10 +216,17 @@ class DrawingView(QWidget):
         self._laid = state
         frame = Box(4 - origin.x(), origin.y() - self.height() + 30, self.width() - 4 - origin.x(), origin.y() - 28)
         taken = [self._handle_box(handle, scale) for handle in self.drawing.handles]
+        for kept in self.kept_free():
+            box = kept.translated(-origin)
+            taken.append(Box(box.left(), -box.bottom(), box.right(), -box.top()))
         before = self.labels if self.view_state.pulling else ()
         self.labels = lay_out(
             self.drawing, scale, self._lettering.measure, frame, taken, margins=self.margins, before=before
         )
+
+    def kept_free(self) -> tuple[QRectF, ...]:
+        """Return where no text is put [px]: what lies over the sheet, or is taken hold of there."""
+        return ()
 
     def _handle_box(self, handle: Handle, scale: float) -> Box:
         x, y = handle.at[0] * scale, handle.at[1] * scale

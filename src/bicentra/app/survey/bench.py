@@ -20,7 +20,6 @@ from bicentra.app import workers
 from bicentra.app.assessor import load_solvers
 from bicentra.app.bench import Bench
 from bicentra.app.survey.commands import Commands
-from bicentra.app.survey.corner_plan import CornerPlan
 from bicentra.app.survey.entry import EntryBar
 from bicentra.app.survey.gauge_strip import GaugeStrip
 from bicentra.app.survey.parts_side import PartsSide
@@ -38,7 +37,7 @@ from bicentra.core.survey.advice import Advice
 from bicentra.study.desks.survey import Ask, SurveyDesk
 from bicentra.study.document.study import Study
 
-ROOM_PX = (90.0, 120.0)
+ROOM_PX = (150.0, 120.0)
 SIDE_PX, MOST_OFFERS, ROOMY_PX = (300, 372), 2, 560
 SIDES = (("readings", "Readings"), ("faces", "Faces"), ("runout", "Runout"), ("parts", "Parts"))
 
@@ -52,7 +51,6 @@ class SurveyBench(Bench):
         self.desk: SurveyDesk | None = None
         self.sheet = SurveySheet(self.view_state)
         self.entry = EntryBar()
-        self.plan = CornerPlan()
         self.gauge = GaugeStrip(settings, self.asked)
         self.readings, self.faces, self.runout, self.parts = ReadingsSide(), FacesSide(), RunoutSide(), PartsSide()
         self.commands = Commands(self)
@@ -65,7 +63,10 @@ class SurveyBench(Bench):
         middle.setSpacing(6)
         left = QVBoxLayout()
         left.setSpacing(6)
-        left.addWidget(self.sheet, 1)
+        self.shown = QStackedWidget()
+        for view in (self.sheet, self.faces.view, self.runout.view):
+            self.shown.addWidget(view)
+        left.addWidget(self.shown, 1)
         left.addWidget(self.entry)
         middle.addLayout(left, 1)
         middle.addWidget(self._side())
@@ -78,7 +79,6 @@ class SurveyBench(Bench):
     def _top(self) -> QHBoxLayout:
         row = QHBoxLayout()
         row.setSpacing(6)
-        row.addWidget(self.plan)
         self.by = QLineEdit(str(self.settings.value("survey/by", "")))
         self.by.setPlaceholderText("who measures")
         self.by.setAccessibleName("Who measures")
@@ -137,6 +137,7 @@ class SurveyBench(Bench):
         self.sheet.feature_picked.connect(lambda name: self.with_desk(lambda desk: desk.pick(name)))
         self.sheet.typed_over.connect(self._label_clicked)
         self.sheet.fit_wanted.connect(self.fit)
+        self.sheet.adders.wanted.connect(self.commands.add_at_once)
         self.sheet.escaped.connect(lambda: self.with_desk(lambda desk: desk.ask_next()))
         self.entry.given.connect(self._given)
         self.entry.skipped.connect(self._skip)
@@ -144,7 +145,6 @@ class SurveyBench(Bench):
         self.entry.angle_wanted.connect(lambda: self.with_desk(lambda desk: desk.as_angle()))
         self.entry.instrument_chosen.connect(self._instrument)
         self.entry.spot_changed.connect(self._spot)
-        self.plan.chosen.connect(self.turn_to)
         self.gauge.reading.connect(self.gauged)
         self.readings.chosen.connect(self._light)
         self.readings.again.connect(self._again)
@@ -204,8 +204,7 @@ class SurveyBench(Bench):
     def dress(self, look: Look) -> None:
         """Show the bench in ``look``."""
         super().dress(look)
-        self.plan.look = self.entry.picture.look = look
-        self.plan.update()
+        self.entry.picture.look = look
         self.entry.picture.update()
         for side in (self.readings, self.faces, self.runout):
             side.dress(look)
@@ -213,6 +212,7 @@ class SurveyBench(Bench):
     def show_side(self, name: str) -> None:
         """Show readings, faces, runout or parts."""
         self.stack.setCurrentWidget(getattr(self, name))
+        self.shown.setCurrentWidget({"faces": self.faces.view, "runout": self.runout.view}.get(name, self.sheet))
         press(self.tabs, name)
         self._show_current_side()
 
@@ -229,8 +229,8 @@ class SurveyBench(Bench):
         self.sheet.show_drawing(drawing, {}, flip, desk.lengths.units)
         places = pick_places(job, done)
         self.sheet.show_features({name: (flip * x, y) for name, (x, y) in places.items()})
+        self.sheet.adders.settle(desk.survey.axis is not None)
         self.entry.show_ask(desk.asked, desk.lengths.units)
-        self.plan.show_job(job, desk.corner)
         self._show_current_side()
         self._show_offers()
 

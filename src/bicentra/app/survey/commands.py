@@ -7,6 +7,7 @@ from bicentra.app import dialogs
 from bicentra.app.survey import questions
 from bicentra.core.base.quantities import ANGLE, LENGTH, edit_text, parse_quantity
 from bicentra.core.base.records import replace
+from bicentra.core.parts.survey import Feature
 from bicentra.study.desks.readings import export_readings, import_readings
 from bicentra.study.desks.readings_told import LISTS
 
@@ -31,6 +32,20 @@ class Commands:
         ]
         feature = questions.ask_feature(self.bench, desk.survey.axis is not None, names, desk.lengths.units)
         if feature is not None and self.bench.attempt(lambda: desk.add_feature(feature)):
+            self.bench.fit()
+            self.bench.entry.value.setFocus()
+
+    def add_at_once(self, what: str) -> None:
+        """Add the pilot, the next lug or another hole under the name it goes by here; anything else is asked about."""
+        desk = self.bench.desk
+        if desk is None or what == "other":
+            self.add_feature()
+            return
+        have = {f.name for f in desk.survey.features}
+        lugs = [lug.name for lug in desk.study.job.knuckle.lugs] if what == "lug" else []
+        names = (*lugs, *([what] if what == "pilot" else ()), *(f"{what} {k}" for k in range(1, len(have) + 2)))
+        feature = Feature(name=next(name for name in names if name not in have), axis=what == "pilot")
+        if self.bench.attempt(lambda: desk.add_feature(feature)):
             self.bench.fit()
             self.bench.entry.value.setFocus()
 

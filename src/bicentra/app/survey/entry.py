@@ -1,7 +1,8 @@
 """The entry bar: says which reading is asked for, takes the value, and goes on to the next."""
 
-from PySide6.QtCore import QEvent, QObject, Qt, Signal
-from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLineEdit, QPushButton, QToolButton, QVBoxLayout
+from PySide6.QtCore import QEvent, QObject, QSize, Qt, Signal
+from PySide6.QtGui import QResizeEvent
+from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLineEdit, QPushButton, QToolButton, QVBoxLayout, QWidget
 
 from bicentra.app.survey.how_picture import HowPicture
 from bicentra.app.widgets.fields import CalmCombo
@@ -11,7 +12,7 @@ from bicentra.core.base.quantities import ANGLE, LENGTH, Units, edit_text, parse
 from bicentra.core.parts.survey import INSTRUMENTS, SENSE_WORDS
 from bicentra.study.desks.survey import Ask
 
-USUAL = "usual instrument"
+USUAL, ROOMY_PX = "usual instrument", 640
 SHORT = {"near-near": "near – near", "far-far": "far – far", "near-far": "near – far", "centres": "centres"}
 
 
@@ -30,6 +31,7 @@ class EntryBar(QFrame):
         self.setObjectName("card")
         self._ask: Ask | None = None
         self._units: Units = "mm"
+        self._spot_parts: tuple[QWidget, ...] = ()
         whole = QHBoxLayout(self)
         whole.setContentsMargins(10, 6, 10, 8)
         self.picture = HowPicture()
@@ -122,8 +124,11 @@ class EntryBar(QFrame):
 
     def _spot(self, name: str, row: QHBoxLayout) -> QLineEdit:
         field = QLineEdit()
-        field.setPlaceholderText(name)
-        field.setMaximumWidth(84)
+        field.setMaximumWidth(100)
+        label = plain_label(f"spot {name}" if name == "at" else name)
+        label.setBuddy(field)
+        row.addWidget(label)
+        self._spot_parts += (label, field)
         what = (
             "Direction of the spot, clock angle"
             if name == "at"
@@ -134,6 +139,15 @@ class EntryBar(QFrame):
         field.editingFinished.connect(self._moved)
         row.addWidget(field)
         return field
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Leave the picture out where the bar is too narrow for it."""
+        self.picture.setHidden(self._ask is None or self.width() < ROOMY_PX)
+        super().resizeEvent(event)
+
+    def minimumSizeHint(self) -> QSize:
+        """Return the width it can be squeezed to: without the picture."""
+        return QSize(0, super().minimumSizeHint().height())
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         """Escape empties the field."""
@@ -147,6 +161,7 @@ class EntryBar(QFrame):
         """Show what is asked for; a value half typed stays while the question is the same."""
         fresh = ask != self._ask
         self.picture.show_ask(ask)
+        self.picture.setHidden(ask is None or self.width() < ROOMY_PX)
         self._ask, self._units = ask, units
         self.question.setText(
             f"Asked now: {ask.name}" if ask else "Nothing is asked for: pick two features, or add one"
@@ -171,8 +186,8 @@ class EntryBar(QFrame):
         self.angle.setVisible(distance)
         self.plumb.setVisible(angle)
         spot = ask is not None and ask.kind in ("depth", "sweep")
-        for field in (self.spot_at, self.spot_radius):
-            field.setVisible(spot)
+        for part in self._spot_parts:
+            part.setVisible(spot)
         if spot and ask is not None and fresh:
             self.spot_at.setText(f"{ask.at_deg:g}°")
             self.spot_radius.setText(edit_text(ask.radius_mm, LENGTH, units))

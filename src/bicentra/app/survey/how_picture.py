@@ -43,7 +43,6 @@ class HowPicture(QWidget):
     def show_ask(self, ask: Ask | None) -> None:
         """Show how ``ask`` is taken."""
         self._ask = ask
-        self.setVisible(ask is not None)
         if ask is not None:
             kind = kind_of_ask(ask)
             self.setAccessibleName(f"How it is taken: {WORDS.get(kind, ask.sense.replace('-', ' to '))}")

@@ -1,13 +1,14 @@
 """The sheet of the survey: the hub face on screen. Two features picked ask for the distance between them."""
 
-from PySide6.QtCore import QPointF, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QResizeEvent
 
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.drawing.view_state import ViewState
+from bicentra.app.survey.adders import Adders
 from bicentra.core.drawing.survey_view import feature_tag
 
-PICK_PX = 22.0
+PICK_PX, FREE_PX = 22.0, 6.0
 PREFIX = feature_tag("")
 
 
@@ -22,11 +23,24 @@ class SurveySheet(DrawingView):
         self.names: tuple[str, ...] = ()
         self.places: dict[str, tuple[float, float]] = {}
         self._at = -1
+        self.margins = True
+        self.adders = Adders(self)
 
     def show_features(self, places: dict[str, tuple[float, float]]) -> None:
         """Tell which features can be picked and where they lie on the drawing [mm]."""
         self.places, self.names = places, tuple(places)
         self._at = min(self._at, len(self.names) - 1)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Keep the buttons at the foot."""
+        super().resizeEvent(event)
+        self.adders.settle(self.adders.buttons["pilot"].isHidden())
+
+    def kept_free(self) -> tuple[QRectF, ...]:
+        """Return where no text is put [px]: the buttons, and the middle of everything that can be picked."""
+        middles = (self.to_px(place) for place in self.places.values())
+        half = QPointF(FREE_PX, FREE_PX)
+        return (QRectF(self.adders.geometry()), *(QRectF(at - half, at + half) for at in middles))
 
     def nearest(self, point: QPointF) -> str:
         """Return the feature under ``point`` or close to it; empty when there is none."""

@@ -1,4 +1,4 @@
-"""Beside the sheet: the lug faces as a relief, the runout as polar traces with the index places to choose from."""
+"""The lug faces as a relief, the runout as polar traces, each on the sheet, and beside it what follows from them."""
 
 import math
 
@@ -25,8 +25,8 @@ ROOM_PX = (60.0, 52.0)
 PLAYED = "simulated, not measured"
 
 
-class SmallView(DrawingView):
-    """A small exaggerated drawing that always shows everything."""
+class WholeView(DrawingView):
+    """An exaggerated drawing that always shows everything."""
 
     def __init__(self, title: str) -> None:
         super().__init__(title, ViewState(), {})
@@ -35,7 +35,7 @@ class SmallView(DrawingView):
         self.setMinimumSize(150, 190)
         self.fit_wanted.connect(self.fit)
 
-    def show_small(self, drawing: Drawing, exaggeration: str) -> None:
+    def show_whole(self, drawing: Drawing, exaggeration: str) -> None:
         """Show ``drawing`` whole, with its factor told beside it."""
         self.exaggeration = exaggeration
         self.title = f"{self._plain_title}, {exaggeration}"
@@ -49,11 +49,11 @@ class SmallView(DrawingView):
 
 
 class _Side(QWidget):
-    """A small view with lines and buttons below it."""
+    """Lines and buttons; the ``view`` they speak of takes the place of the sheet."""
 
     def __init__(self, title: str) -> None:
         super().__init__()
-        self.view = SmallView(title)
+        self.view = WholeView(title)
         self._body = QWidget()
         self._body.setObjectName("panelBody")
         self._lines = QVBoxLayout(self._body)
@@ -62,8 +62,7 @@ class _Side(QWidget):
         scroll = scrolled(self._body)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
-        column.addWidget(self.view, 5)
-        column.addWidget(scroll, 4)
+        column.addWidget(scroll)
 
     def dress(self, look: Look) -> None:
         """Show the view in ``look``."""
@@ -96,7 +95,7 @@ class FacesSide(_Side):
 
     def show_done(self, job: Job, done: Surveyed, lengths: LengthFormat) -> None:
         """Show the faces of ``done``."""
-        self.view.show_small(relief_view(job, done), f"heights × {relief_factor(done):g}")
+        self.view.show_whole(relief_view(job, done), f"heights × {relief_factor(done):g}")
         clear_layout(self._lines)
         for name in face_names(job, done):
             face = done.face(name)
@@ -133,7 +132,7 @@ class RunoutSide(_Side):
 
     def show_done(self, job: Job, done: Surveyed, lengths: LengthFormat) -> None:
         """Show the sweeps of ``done``."""
-        self.view.show_small(runout_view(done), f"drawn × {runout_factor(done):g}")
+        self.view.show_whole(runout_view(done), f"drawn × {runout_factor(done):g}")
         clear_layout(self._lines)
         self._index(job, done, lengths)
         floor = least_runout(job, done)

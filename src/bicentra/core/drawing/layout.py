@@ -20,6 +20,8 @@ from bicentra.core.geometry.outline import FloatArray, Point
 Measure = Callable[[str], tuple[float, float]]
 LANE, FIRST_LANE, ARROW = 22.0, 16.0, 7.0
 """Distance between dimension lines, of the first one from the part, and an arrow's length [units]."""
+STRAIGHT = 0.9995
+"""Cosine from which a dimension line counts as level or upright: only such a one runs on to a text in the margin."""
 _REACH = (34.0, 52.0, 76.0, 104.0, 140.0)
 _TURNS = tuple(
     (math.cos(turn), math.sin(turn)) for turn in (0.0, 0.4, -0.4, 0.8, -0.8, 1.2, -1.2, 1.7, -1.7, 2.3, -2.3, math.pi)
@@ -228,7 +230,7 @@ def _dimension_tries(dim: Dimension, scale: float, measure: Measure, margins: Ma
             for way in (clear, -clear):
                 beside = (middle[0] + dim.side[0] * way, middle[1] + dim.side[1] * way)
                 yield _round(beside, width, height), partial(_drawn, dim, (a, b), (first, last), 0.01)
-        if margins is not None:
+        if margins is not None and not dim.inline and max(abs(ux), abs(uy)) > STRAIGHT:
             for box in _beside_parts((first, last), abs(ux) > abs(uy), (width, height), margins, dim.side[0] >= 0):
                 yield box, partial(_drawn, dim, (a, b), (first, last), 0.0)
         for spot in spots:

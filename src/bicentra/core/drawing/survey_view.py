@@ -128,7 +128,7 @@ def _feature(
     centre_mark(sheet, at, radius + 5.0, tag)
     told = short(feature.name)
     if fixed and done.adjusted is not None:
-        told += f"  {_signed(at[0], lengths)} / {_signed(at[1], lengths)}"
+        told += f"  x {_signed(at[0], lengths)}, y {_signed(at[1], lengths)} {lengths.units}"
     else:
         told += "  place not known yet"
     out = (at[0] or 1.0, at[1] or 1.0)
