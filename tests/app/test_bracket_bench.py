@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QInputDialog, QToolButton
 from pytestqt.qtbot import QtBot
 
 from bicentra.app.bracket.bench import BracketBench
+from bicentra.app.bracket.kinds import KindRow
 from bicentra.app.bracket.raster import Eye, render
 from bicentra.app.window import MainWindow
 from bicentra.core.base.finding import Verdict
@@ -35,7 +36,7 @@ def bench(window: MainWindow) -> BracketBench:
 def test_families_stand_side_by_side_and_one_is_taken(window: MainWindow, bench: BracketBench, qtbot: QtBot) -> None:
     """At least four suited on the demo; a click shows one, Take is one step, the findings speak of it, undo takes it back."""
     suited = [card for card in bench.cards if card.proposal.suited is Verdict.OK]
-    assert len(suited) >= 4 and "kg" in suited[0].lines()[0]
+    assert len(suited) >= 4 and "kg" in suited[0].cells()[1]
     spacers = next(card for card in bench.cards if card.proposal.bracket.family == "two-part")
     qtbot.mouseClick(spacers, Qt.MouseButton.LeftButton)
     assert (
@@ -51,6 +52,26 @@ def test_families_stand_side_by_side_and_one_is_taken(window: MainWindow, bench:
     assert bench.take_button.text() == "Taken" and "Take the papers away" in bench.next_sentence()
     window.study.undo()
     assert window.study.job.bracket.family == "flat-plate" and bench.desk.chosen.bracket.family == "two-part"
+
+
+def test_all_kinds_stand_in_one_table(bench: BracketBench, qtbot: QtBot) -> None:
+    """Every kind has its row, those that cannot be drawn with their reason; Enter shows one whole, a double click too."""
+    qtbot.mouseClick(bench.tabs["kinds"], Qt.MouseButton.LeftButton)
+    assert bench.kinds.isVisible() and not bench.view.isVisible()
+    rows = bench.kinds.findChildren(KindRow)
+    assert len(rows) == len(bench.desk.proposals) > len(bench.cards)
+    for row in rows:
+        assert row.proposal.why and row.grab().width() > 400
+        assert bool(row.cells()) == row.drawn
+    aside = next(row for row in rows if not row.drawn)
+    qtbot.mouseClick(aside, Qt.MouseButton.LeftButton)
+    assert bench.desk.chosen is bench.desk.own
+    stepped = next(row for row in bench.cards if row.proposal.bracket.family == "stepped-plate")
+    qtbot.keyClick(stepped, Qt.Key.Key_Return)
+    assert bench.desk.chosen is stepped.proposal and bench.view.isVisible() and "Stepped plate" in bench.view.title
+    bench.show_page("kinds")
+    qtbot.mouseDClick(bench.cards[0], Qt.MouseButton.LeftButton)
+    assert bench.tabs["part"].isChecked()
 
 
 def choose(button: QToolButton, text: str) -> None:

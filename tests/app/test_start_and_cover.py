@@ -146,6 +146,25 @@ def test_the_cover_shows_every_corner_and_goes_there(qtbot: QtBot, open_window: 
     assert window.study.job.corner == "front-left" and window.benches.front == "lineup"
 
 
+def test_the_head_shows_the_vehicle_from_above(qtbot: QtBot, open_window: Opener) -> None:
+    """The mark of every corner at the head of each bench, those of the others after a rest; the sheet below it goes there."""
+    window = open_window()
+    corners = window.corners
+    assert corners.verdict_at("front-right") is not None and corners.verdict_at("rear-left") is None
+    qtbot.waitUntil(lambda: corners.verdict_at("front-left") is not None, timeout=20000)
+    for name in ("survey", "bracket", "parts"):
+        window.show_bench(name)
+        assert corners.isVisible() and corners.width() >= corners.sizeHint().width()
+    corners.grab()
+    corners.setFocus()
+    qtbot.keyClick(corners, Qt.Key.Key_Space)
+    assert corners.sheet.isVisible() and corners.chassis.cards["front-right"].isChecked()
+    corners.sheet.grab()
+    qtbot.keyClick(corners.chassis.cards["front-left"], Qt.Key.Key_Space)
+    assert window.study.job.corner == "front-left" and window.benches.front == "parts" and not corners.sheet.isVisible()
+    assert "Front left" in corners.accessibleName()
+
+
 def test_the_cover_takes_names_and_notes(qtbot: QtBot, open_window: Opener) -> None:
     """Typing is taken by Enter, notes when the sheet is left; both are steps that undo takes back."""
     window = open_window()

@@ -3,7 +3,7 @@
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import QPointF, Qt
+from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtWidgets import QDialog, QInputDialog, QPushButton
 from pytestqt.qtbot import QtBot
 
@@ -335,6 +335,34 @@ def test_inch_dark_and_switching_benches(window: MainWindow, bench: SurveyBench,
     window.actions_by_name["face"].trigger()
     assert window.benches.front == "lineup" and window.benches.currentWidget() is window.bench
     workers.wait_for_all()
+
+
+def test_what_is_measured_to_is_put_on_the_sheet(open_window: Opener, qtbot: QtBot) -> None:
+    """One touch adds the pilot, the next lug, a hole; a pilot is offered once; no label lies under the buttons."""
+    window = open_window(empty_job())
+    window.show_bench("survey")
+    bench = window.front
+    adders = bench.sheet.adders
+    for name in ("pilot", "lug", "lug", "lug", "hole", "hole"):
+        qtbot.mouseClick(adders.buttons[name], Qt.MouseButton.LeftButton)
+    lugs = tuple(lug.name for lug in window.study.job.knuckle.lugs)
+    added = tuple(feature.name for feature in bench.desk.survey.features)
+    assert added == ("pilot", *lugs, "lug 1", "hole 1", "hole 2") and bench.desk.survey.features[0].axis
+    assert adders.buttons["pilot"].isHidden() and bench.desk.asked.kind == "diameter"
+    bench.sheet.grab()
+    places = [label_rect(label, bench.sheet.origin()) for label in bench.sheet.labels]
+    assert places and not any(QRectF(adders.geometry()).intersects(place) for place in places)
+
+
+def test_faces_and_runout_take_the_sheet(window: MainWindow, bench: SurveyBench, qtbot: QtBot) -> None:
+    """Chosen beside the sheet, the relief and the traces fill it; the readings bring the hub face back."""
+    for name, view in (("faces", bench.faces.view), ("runout", bench.runout.view), ("readings", bench.sheet)):
+        bench.show_side(name)
+        assert bench.shown.currentWidget() is view and view.isVisible() and view.width() > bench.width() // 2
+    window.resize(900, 560)
+    entry = bench.entry
+    qtbot.waitUntil(lambda: entry.take.geometry().left() >= entry.value.geometry().right(), timeout=5000)
+    assert entry.picture.isHidden()
 
 
 def test_the_picture_shows_how_it_is_taken(window: MainWindow) -> None:

@@ -1,9 +1,9 @@
-"""The bracket bench: families side by side above; below, the chosen one drawn with its work, or the bolts in their stacks."""
+"""The bracket bench: every kind in one table; the chosen one drawn with its work, its bolts in their stacks, or in space."""
 
+import math
 from html import escape
 
 from PySide6.QtCore import QSettings, Qt
-from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -15,15 +15,14 @@ from PySide6.QtWidgets import (
 )
 
 from bicentra.app.bench import Bench
-from bicentra.app.bracket.cards import CARD_PX, PICTURE_PX, FamilyCard, common_scale
+from bicentra.app.bracket.kinds import KindRow, KindsTable
 from bicentra.app.bracket.scene_view import SceneView
 from bicentra.app.bracket.shaper import Shaper
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.parts.tables import against_list, row
 from bicentra.app.theme import Look
-from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.menus import menu_button
-from bicentra.app.widgets.plain import plain_label, rich_label
+from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.app.widgets.tabs import press, tab_row
 from bicentra.core.base.finding import Verdict
@@ -36,7 +35,8 @@ from bicentra.study.desks.bracket import STATES, BracketDesk, metals_told, numbe
 from bicentra.study.desks.shaping import standing_at
 from bicentra.study.document.study import Study
 
-ROOM_PX, SIDE_PX, LOW_PX = (70.0, 130.0), 330, 560
+ROOM_PX, SIDE_PX = (70.0, 130.0), 330
+PAGES = (("kinds", "All kinds"), ("part", "The part"), ("bolts", "Its bolts"), ("space", "In space"))
 
 
 class BracketBench(Bench):
@@ -45,17 +45,11 @@ class BracketBench(Bench):
     def __init__(self, look: Look, settings: QSettings) -> None:
         super().__init__(look, settings)
         self.desk: BracketDesk | None = None
-        self.cards: list[FamilyCard] = []
-        self._host = QWidget()
-        self._host.setObjectName("panelBody")
-        self._row = QHBoxLayout(self._host)
-        self._row.setContentsMargins(6, 6, 6, 6)
-        rack = scrolled(self._host)
-        rack.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAsNeeded)
-        rack.setWidgetResizable(True)
-        self._rack = rack
-        rack.setAccessibleName("Bracket families, suited ones first")
+        self.kinds = KindsTable(look)
+        self.kinds.picked.connect(self.choose)
+        self.kinds.opened.connect(lambda: self.show_page("part"))
         self.view = DrawingView("The part to be made", self.view_state, {})
+        self.view.margins = True
         self.view.fit_wanted.connect(self.fit)
         self.view.opened.connect(lambda _tag: self.sheet_wanted.emit("bracket"))
         self.shaper = Shaper(self)
@@ -72,26 +66,25 @@ class BracketBench(Bench):
         self.text.setWordWrap(True)
         self.text.setMargin(10)
         self.text.setObjectName("panelBody")
-        side = scrolled(self.text)
-        side.setFixedWidth(SIDE_PX)
-        side.setAccessibleName("What speaks for and against it")
+        self._side = scrolled(self.text)
+        self._side.setFixedWidth(SIDE_PX)
+        self._side.setAccessibleName("What speaks for and against it")
         column, below = QVBoxLayout(self), QHBoxLayout()
         column.setContentsMargins(0, 0, 0, 0)
         for layout in (column, below):
             layout.setSpacing(6)
         self.space = SceneView(look)
         self.space.hide()
-        below.addWidget(self.view, 1)
-        below.addWidget(self.space, 1)
-        below.addWidget(side)
-        column.addWidget(rack)
+        for page in (self.kinds, self.view, self.space):
+            below.addWidget(page, 1)
+        below.addWidget(self._side)
         column.addLayout(self._tools())
         column.addLayout(below, 1)
 
     def _tools(self) -> QHBoxLayout:
         line = QHBoxLayout()
         line.setSpacing(6)
-        self.tabs = tab_row(line, (("part", "The part"), ("bolts", "Its bolts"), ("space", "In space")), self.show_page)
+        self.tabs = tab_row(line, PAGES, self.show_page)
         press(self.tabs, "part")
         self.state = QComboBox()
         self.state.addItems(list(STATES))
@@ -137,19 +130,8 @@ class BracketBench(Bench):
         """Whether the bolts are shown."""
         return self.tabs["bolts"].isChecked()
 
-    def resizeEvent(self, event: QResizeEvent) -> None:
-        """In a low window the cards go without their pictures, so that the drawing keeps its room."""
-        self._fit_rack()
-        super().resizeEvent(event)
-
-    def _fit_rack(self) -> None:
-        low = self.height() < LOW_PX
-        for card in self.cards:
-            card.show_picture(not low)
-        self._rack.setFixedHeight(CARD_PX.height() - (PICTURE_PX if low else 0) + 34)
-
     def show_page(self, name: str) -> None:
-        """Show the part or its bolts."""
+        """Show all kinds, the part, its bolts, or everything in space."""
         press(self.tabs, name)
         self._show()
         self.fit()
@@ -170,9 +152,7 @@ class BracketBench(Bench):
         super().dress(look)
         self.space.look = look
         self.space.fit()
-        for card in self.cards:
-            card.look = look
-            card.update()
+        self.kinds.dress(look)
 
     def refresh(self) -> None:
         """Propose every family for the study as it stands; while something is pulled, follow that alone."""
@@ -184,37 +164,16 @@ class BracketBench(Bench):
             self._show()
             return
         desk.refresh()
-        self._deal(desk)
+        self.kinds.show_kinds(desk.proposals, desk.own, desk.study.job.lengths, desk.study.job.is_left)
         self._show()
         if self.view_state.fitted:
             self.fit()
         self.changed.emit()
 
-    def _deal(self, desk: BracketDesk) -> None:
-        clear_layout(self._row)
-        job, drawn = desk.study.job, tuple(c for c in desk.proposals if c.bracket.parts)
-        lengths = job.lengths
-        scale = common_scale(tuple(c for c in drawn if c.suited is not Verdict.STOP) or drawn)
-        self.cards = []
-        for proposal in drawn:
-            card = FamilyCard(proposal, self.view_state.look, lengths, job.is_left, scale, proposal is desk.own)
-            card.picked.connect(self.choose)
-            self.cards.append(card)
-            self._row.addWidget(card, 0, Qt.AlignmentFlag.AlignTop)
-        told_off = [(c.title, c.suited.word, c.why) for c in desk.proposals if not c.bracket.parts]
-        rest = "".join(
-            f"<p style='margin:2px 0'><b>{escape(title)}</b> ({word}): {escape(why)}</p>"
-            for title, word, why in told_off
-        )
-        if rest:
-            label = rich_label(f"<p><b>Not drawn:</b></p>{rest}")
-            label.setWordWrap(True)
-            label.setMinimumWidth(600)
-            label.setObjectName("faint")
-            label.setAlignment(Qt.AlignmentFlag.AlignTop)
-            self._row.addWidget(label)
-        self._row.addStretch(1)
-        self._fit_rack()
+    @property
+    def cards(self) -> list[KindRow]:
+        """The rows of the kinds that are drawn."""
+        return self.kinds.rows
 
     def choose(self, proposal: Judged) -> None:
         """Show a family; nothing is taken yet."""
@@ -228,17 +187,16 @@ class BracketBench(Bench):
         desk, one = self.desk, self.desk.chosen if self.desk is not None else None
         if desk is None or one is None:
             return
-        for card in self.cards if not self.view.pulling else ():
-            card.chosen = card.proposal is one
-            card.update()
-        spaced = self.tabs["space"].isChecked()
-        shaped = not self.bolting and not spaced and desk.shaped
+        if not self.view.pulling:
+            self.kinds.mark(one)
+        listed, spaced = self.tabs["kinds"].isChecked(), self.tabs["space"].isChecked()
+        shaped = self.tabs["part"].isChecked() and desk.shaped
         shown: list[tuple[QWidget, bool]] = [(self.state, self.bolting), (self._state_label, self.bolting)]
         shown += [(button, shaped) for button in (self.lighten_button, self.add_button, self.away_button)]
         shown += [(widget, spaced) for widget in (self.pull, self.cut, self.space)]
+        shown += [(self.kinds, listed), (self._side, listed or self.bolting), (self.view, not spaced and not listed)]
         for widget, there in shown:
             widget.setVisible(there)
-        self.view.setVisible(not spaced)
         lengths = desk.study.job.lengths
         if spaced:
             self.space.show_scene(solid_scene(desk.looked_at(desk.study.solution)))
@@ -257,7 +215,12 @@ class BracketBench(Bench):
 
     def _show_part(self, desk: BracketDesk, one: Judged, lengths: LengthFormat, shaped: bool) -> None:
         job = desk.study.job
-        self.view.title = f"{one.title}: seen from outboard, and from its edge"
+        id, room = one.margin
+        least = f" · {'least room' if room >= 0 else 'short by'} {lengths.gap(room)}" if id else ""
+        mass = f", {lengths.mass(one.bracket.mass_kg)}" if math.isfinite(one.bracket.mass_kg) else ""
+        self.view.title = (
+            f"{one.title}: {lengths.stock(one.bracket.thickness)}{mass}{least} · from outboard, and its edge"
+        )
         drawing = made_view(one.bracket, lengths, job.is_left, desk.work() if shaped else NOTHING)
         values = {handle.path: standing_at(job, handle.path) for handle in drawing.handles}
         self.shaper.paths = tuple(values)
@@ -299,9 +262,11 @@ class BracketBench(Bench):
             self.told.emit("Take away, at the top right: template (Ctrl+P), cutting file (Ctrl+D), solids")
 
     def take_focus(self) -> None:
-        """Give the keyboard to the first card."""
-        if self.cards:
+        """Give the keyboard to the drawing, or to the first kind where the table is shown."""
+        if self.tabs["kinds"].isChecked() and self.cards:
             self.cards[0].setFocus()
+        else:
+            self.view.setFocus()
 
 
 def bolts_told(desk: BracketDesk, state: str, lengths: LengthFormat) -> str:

@@ -1,5 +1,7 @@
 """Bolts in their stacks, to scale: head, washers, every clamped layer and the thread from head to tip, one below the other."""
 
+import math
+
 from bicentra.core.base.finding import judge
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.records import replace
@@ -13,6 +15,8 @@ from bicentra.core.parts.limits import limit_for
 from bicentra.core.parts.threads import SUNK_HEADS
 
 ROW_MM, HALF_MM, TITLE_MM = 84.0, 17.0, 26.0
+ROTOR_MM, ROTOR_FAR_MM = 22.0, 40.0
+"""How much of the rotor is shown either side of a bolt, and how far behind its tip the rotor may lie to be shown."""
 SPARE = (-20.0, -60.0, 60.0, 30.0)
 INKS = {"plate": "made", "spacer": "made", "shim": "shim", "lug": "knuckle", "ear": "caliper", "nut": "bolt"}
 SHIM_MOST_MM = 3.0
@@ -43,6 +47,7 @@ def _joint(sheet: Sheet, assembly: Assembly, alike: list[PlacedJoint], y: float,
         sheet.ghosts.append(f"{name}: not known yet")
         return
     _layers(sheet, alike[0], y, lengths)
+    _rotor(sheet, assembly, alike, y)
     half = thread.major / 2
     sheet.box(0.0, y - half, joint.tip, y + half, "bolt", "bolt")
     start = max(joint.tip - joint.engagement - joint.protrusion, 0.0)
@@ -56,6 +61,25 @@ def _joint(sheet: Sheet, assembly: Assembly, alike: list[PlacedJoint], y: float,
     sheet.line(((left, title + 6.0), (left + 80.0, title + 6.0)), "construction", "bolt")
     _sizes(sheet, alike[0], y, lengths)
     _tip(sheet, assembly, alike, y, lengths)
+
+
+def _rotor(sheet: Sheet, assembly: Assembly, alike: list[PlacedJoint], y: float) -> None:
+    """Draw the rotor where it lies behind the tip that comes nearest to it, cut through the axis and that bolt."""
+    near = {gap: one for one in alike if is_known(gap := bolt_gap(assembly, one, "tip"))}
+    if not near:
+        return
+    placed = near[min(near)]
+    rho = math.hypot(*placed.centre)
+    shown = []
+    for ring in (ring for ring in assembly.rotor if ring.is_known):
+        z0, z1 = sorted((placed.way * (ring.z0 - placed.seat_z), placed.way * (ring.z1 - placed.seat_z)))
+        low, high = max(ring.r0 - rho, -ROTOR_MM), min(ring.r1 - rho, ROTOR_MM)
+        if low < high and z0 <= placed.joint.tip + ROTOR_FAR_MM:
+            end = min(z1, placed.joint.tip + ROTOR_FAR_MM + ROTOR_MM)
+            sheet.box(z0, y + low, end, y + high, "rotor", "rotor", "solid" if ring.sure else "hidden")
+            shown.append(((z0 + end) / 2, y + high - 3.0))
+    if shown:
+        sheet.note(Note(max(shown), "rotor", "rotor", 2, prefer=(0.4, 1.0)))
 
 
 def _layers(sheet: Sheet, placed: PlacedJoint, y: float, lengths: LengthFormat) -> None:

@@ -170,7 +170,7 @@ class _Page:
 
 
 def _margin_tries(note: Note, scale: float, measure: Measure, around: Margins) -> Iterable[Try]:
-    """Yield places for a note where nothing is drawn: near by, then in the margins."""
+    """Yield places for a note where nothing is drawn: near by, then in the margins, at last anywhere near."""
     at, size = (note.at[0] * scale, note.at[1] * scale), measure(note.text)
     for box, finish in _note_tries(note, scale, measure):
         if box.inside(around.frame) and not _meets_any(box, around.filled):
@@ -178,6 +178,7 @@ def _margin_tries(note: Note, scale: float, measure: Measure, around: Margins) -
     long = math.hypot(*note.prefer) or 1.0
     for box, end in around.spots(at, size, (note.prefer[0] / long, note.prefer[1] / long)):
         yield box, partial(_noted, note, at, end, _way(end, at))
+    yield from _note_tries(note, scale, measure)  # over the parts, if it has to be, but over no line
 
 
 def _way(start: Point, end: Point) -> Point:
@@ -230,6 +231,10 @@ def _dimension_tries(dim: Dimension, scale: float, measure: Measure, margins: Ma
             for way in (clear, -clear):
                 beside = (middle[0] + dim.side[0] * way, middle[1] + dim.side[1] * way)
                 yield _round(beside, width, height), partial(_drawn, dim, (a, b), (first, last), 0.01)
+        if margins is not None:
+            clear_of = (_round(spot, width, height) for spot in spots)
+            for box in (box for box in clear_of if not _meets_any(box, margins.filled)):
+                yield box, partial(_drawn, dim, (a, b), (first, last), 0.0)
         if margins is not None and not dim.inline and max(abs(ux), abs(uy)) > STRAIGHT:
             for box in _beside_parts((first, last), abs(ux) > abs(uy), (width, height), margins, dim.side[0] >= 0):
                 yield box, partial(_drawn, dim, (a, b), (first, last), 0.0)

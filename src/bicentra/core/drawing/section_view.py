@@ -275,7 +275,7 @@ def _tip_note(sheet: Sheet, solution: Solution, lengths: LengthFormat) -> None:
     gap, end, placed = min(known_ends, key=lambda row: row[0])
     text = f"bolt {end} {lengths.gap(gap)} {'from' if gap >= 0 else 'into'} rotor"
     at = (placed.tip_z if end == "tip" else placed.head_z, _radial(solution, placed.centre))
-    sheet.note(Note(at, text, placed.feature, 0, "", verdict_of(solution, "bolt-tip-to-rotor"), (-1.0, 0.8), 1))
+    sheet.note(Note(at, text, placed.feature, 0, "", verdict_of(solution, "bolt-tip-to-rotor"), (-1.0, -0.9), 2))
 
 
 def _size_dimensions(sheet: Sheet, solution: Solution) -> None:
@@ -291,7 +291,7 @@ def _size_dimensions(sheet: Sheet, solution: Solution) -> None:
         base = -min([low, *(r for r in lugs if is_known(r))])
         at, to = (stack_up.near_z, -base), (stack_up.far_z, -base)
         text = f"plate {lengths.size(stack_up.thickness)}"
-        sheet.dimension(Dimension(at, to, RIGHT, DOWN, base, text, "bracket", 0, 1, "bracket.thickness_mm"))
+        sheet.dimension(Dimension(at, to, RIGHT, DOWN, base, text, "bracket", 0, 0, "bracket.thickness_mm"))
     rim = known(job.rotor.diameter_mm) / 2
     half = known(job.rotor.thickness_mm) / 2
     inboard = line.rotor_midplane_z - half
