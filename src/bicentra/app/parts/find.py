@@ -18,7 +18,7 @@ from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.search.run import FoundSet
 from bicentra.study.desks.parts import PartsDesk
-from bicentra.study.desks.search import reasons
+from bicentra.study.desks.search import NEAR, reasons
 
 GOOD, WEAK, PAUSE_MS = 0.75, 0.35, 250
 """A criterion met beyond or below this share is told as good or as weak; a pause in typing after which a set is looked up [ms]."""
@@ -77,7 +77,7 @@ class FindPage(QWidget):
         column.addWidget(self.criteria_met)
         column.addLayout(self._start_row())
         self.stops = ReasonBars()
-        self.stops.chosen.connect(lambda _reason: self._show())
+        self.stops.chosen.connect(self._one_reason)
         column.addWidget(self.stops)
         column.addLayout(middle, 1)
 
@@ -93,7 +93,13 @@ class FindPage(QWidget):
         self.bar.hide()
         self.state = plain_label()
         self.state.setWordWrap(True)
+        self.near = QPushButton("Near misses")
+        self.near.setCheckable(True)
+        self.near.setToolTip("Only the sets that are stopped by little, the nearest first, with what is missing")
+        self.near.toggled.connect(self._near_misses)
+        self.near.hide()
         row.addWidget(self.go)
+        row.addWidget(self.near)
         row.addWidget(self.bar)
         row.addWidget(self.state, 1)
         return row
@@ -220,7 +226,10 @@ class FindPage(QWidget):
             return
         asked, lengths = self.filter.text(), self.desk.lengths
         self.stops.show_stops(self.desk.stops(), self.painter.look)
-        shown = self.desk.named(asked, self.stops.reason) or self._those_called(asked)
+        self.near.setVisible(bool(self.desk.stops()))
+        shown = self.desk.named(asked, NEAR if self.near.isChecked() else self.stops.reason) or self._those_called(
+            asked
+        )
         self.model.show(shown, lengths)
         row = self.model.row_of(self.chosen)
         if row >= 0:
@@ -232,6 +241,17 @@ class FindPage(QWidget):
             self.map.empty = none if missed else "Needs the lugs' places"
         self.map.show_sets(shown, self.chosen, lengths)
         self._tell()
+
+    def _near_misses(self, on: bool) -> None:
+        """Show what is stopped by little, whatever stops it; or all sets again."""
+        if on:
+            self.stops.let_go()
+        self._show()
+
+    def _one_reason(self, _reason: str) -> None:
+        """Show the sets one reason stops: no longer the near misses of all."""
+        self.near.setChecked(False)
+        self._show()
 
     def _those_called(self, text: str) -> tuple[FoundSet, ...]:
         """Return sets of these words that are not kept, once they are found; asks for them when the typing pauses."""

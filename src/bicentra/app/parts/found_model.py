@@ -60,10 +60,16 @@ def named(decides: str) -> str:
         return decides
 
 
+def _stop_told(found: FoundSet, lengths: LengthFormat) -> str:
+    if is_known(found.short):
+        return f"short by {lengths.gap(found.short)}: “{named(found.decides)}”"
+    return f"stopped by “{named(found.decides)}”"
+
+
 def second_line(found: FoundSet, lengths: LengthFormat) -> str:
     """Return what a set comes to in one line."""
     fit, bracket = found.job.fit, found.job.bracket
-    told = [f"{fit.clock_deg or 0:g}°"] if found.feasible else [f"stopped by “{named(found.decides)}”"]
+    told = [f"{fit.clock_deg or 0:g}°"] if found.feasible else [_stop_told(found, lengths)]
     if fit.rotor_spacer_mm:
         told.append(f"{lengths.size(fit.rotor_spacer_mm)} behind the rotor")
     told.append(f"plate {bracket.side}")

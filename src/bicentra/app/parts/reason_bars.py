@@ -82,6 +82,12 @@ class ReasonBars(QWidget):
             bar.show_count(count, count / most, look)
         self.setVisible(bool(stops))
 
+    def let_go(self) -> None:
+        """No reason is chosen any more; nothing is told of it."""
+        self.reason = ""
+        for bar in self.bars:
+            bar.setChecked(False)
+
     def _pick(self, reason: str) -> None:
         self.reason = "" if self.reason == reason else reason
         for bar in self.bars:

@@ -1,12 +1,13 @@
 """The search: every rotor with every caliper, plate behind the rotor and side, at every clock angle; results as they come."""
 
-from collections.abc import Callable, Iterator, Mapping, Sequence
+import math
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 
 import numpy as np
 
 from bicentra.core.base.finding import Finding, Verdict, worst
 from bicentra.core.base.judging import BY_RANK, OK, STOP
-from bicentra.core.base.numbers import UNKNOWN
+from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.records import Record, field, replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.bracket.axial import axial_error
@@ -50,7 +51,8 @@ class FoundSet(Record, frozen=True):
 
     ``verdict`` is that of ``check`` on ``job`` without its survey; lengths in mm, unknown where the set was stopped before.
     ``axial_offset``: what the plate has to make up at the first lug. ``granted``: the criteria behind the score, 0 to 1 each.
-    ``alike``: so many more sets of these parts are stopped too and were not made.
+    ``alike``: so many more sets of these parts are stopped too and were not made; this is the one that misses least, as far as that
+    is told. ``short``: by how much what stops it misses its limits, added up.
     """
 
     job: Job
@@ -64,11 +66,22 @@ class FoundSet(Record, frozen=True):
     axial_offset: float = UNKNOWN
     granted: Mapping[str, float] = field(default_factory=dict)
     alike: int = 0
+    short: float = UNKNOWN
 
     @property
     def key(self) -> Key:
         """What sets are ranked by, best first: verdict, then score [no unit]."""
         return -self.verdict.rank, -self.score
+
+    @property
+    def nearness(self) -> float:
+        """By how much a stopped set misses [mm], for putting the nearest first: infinitely much where that is not told."""
+        return self.short if is_known(self.short) else math.inf
+
+    @property
+    def rank(self) -> tuple[int, float, float]:
+        """What sets are listed by, best first: as ``key``, then of those that are stopped the one that misses least."""
+        return *self.key, self.nearness
 
     @property
     def name(self) -> str:
@@ -133,7 +146,7 @@ def _with_rotor(
     first = replace(job, caliper=space.calipers[0], bracket=replace(job.bracket, side=space.sides[0]))
     unfit = [_stopped(replace(first, fit=fits[plate]), (on_hub[plate],)) for plate in fits if plate not in fitting]
     if unfit:
-        yield replace(unfit[0], alike=len(unfit) * len(space.calipers) * sides - 1)
+        yield replace(min(unfit, key=lambda found: found.nearness), alike=len(unfit) * len(space.calipers) * sides - 1)
     if fitting:
         ways = [_way(job, fit, side) for fit in fitting.values() for side in space.sides]
         yield from _with_ways(ways, space, screen, angles, wanted)
@@ -153,11 +166,12 @@ def _with_ways(
         pair = replace(ways[0], caliper=space.calipers[places[0]])
         line = line_up(pair)
         yield replace(_stopped(pair, _pair_findings(pair, line), line), alike=len(places) * len(ways) - 1)
-    off = [screen.off_centre(way) & left for way in ways]
-    for way, held_off in zip(ways, off):
+    errors = [np.where(left, screen.off_centre(way), np.nan) for way in ways]
+    off = [np.isfinite(error) for error in errors]
+    for way, error, held_off in zip(ways, errors, off):
         if held_off.any():
             one = still_set(
-                replace(way, caliper=space.calipers[int(np.argmax(held_off))]), float(angles[0]), way.lengths
+                replace(way, caliper=space.calipers[int(np.nanargmin(error))]), float(angles[0]), way.lengths
             )
             why = axial_error(one.bracket, one.lengths, cures=False)
             yield replace(_stopped(one.job, (why,), one.line), alike=int(held_off.sum()) - 1)
@@ -185,7 +199,7 @@ def _pair(ways: list[Job], angles: FloatArray, wanted: Wanted) -> Iterator[Found
         else:
             yield _at_its_best(still_set(way, float(angles[0]), way.lengths, still), angles, wanted)
     if stopped:
-        yield replace(stopped[0], alike=len(stopped) - 1)
+        yield replace(min(stopped, key=lambda found: found.nearness), alike=len(stopped) - 1)
 
 
 def _pair_findings(job: Job, line: LineUp) -> tuple[Finding, ...]:
@@ -196,7 +210,17 @@ def _pair_findings(job: Job, line: LineUp) -> tuple[Finding, ...]:
 def _stopped(job: Job, findings: tuple[Finding, ...], line: LineUp | None = None) -> FoundSet:
     line = line if line is not None else line_up(job)
     worst_one = min(findings, key=lambda f: f.verdict.rank)
-    return FoundSet(job, Verdict.STOP, 0.0, worst_one.id, line.tip_gap, UNKNOWN, UNKNOWN, 0, _at_first_lug(line))
+    sizes = (line.tip_gap, UNKNOWN, UNKNOWN)
+    offset, short = _at_first_lug(line), short_by(findings)
+    return FoundSet(job, Verdict.STOP, 0.0, worst_one.id, *sizes, 0, offset, short=short)
+
+
+def short_by(findings: Iterable[Finding]) -> float:
+    """Return by how much all that stops misses its limits, added up [mm]; unknown where one of them is no length."""
+    stops = [f for f in findings if f.verdict is Verdict.STOP]
+    if not all(f.unit == "mm" and is_known(f.value, f.limit) for f in stops):
+        return UNKNOWN
+    return sum(abs(f.value - f.limit) for f in stops)
 
 
 def _at_first_lug(line: LineUp) -> float:
@@ -208,7 +232,8 @@ def _at_its_best(still: StillSet, angles: FloatArray, wanted: Wanted) -> FoundSe
     best = worst_rank(still.findings)
     if best == STOP:
         decides = next(f.id for f in still.findings if f.verdict is Verdict.STOP)
-        return FoundSet(still.job, Verdict.STOP, 0.0, decides, *_sizes(still), 0, _at_first_lug(still.line))
+        sizes, offset = _sizes(still), _at_first_lug(still.line)
+        return FoundSet(still.job, Verdict.STOP, 0.0, decides, *sizes, 0, offset, short=short_by(still.findings))
     return _swept(still, angles) if wanted((-best, -best_score(still))) else None
 
 

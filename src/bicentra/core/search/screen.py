@@ -4,7 +4,6 @@ from collections.abc import Iterable, Sequence
 from typing import TypeVar
 
 import numpy as np
-from numpy.typing import NDArray
 
 from bicentra.core.base.judging import STOP, judge_all
 from bicentra.core.base.numbers import known
@@ -17,7 +16,6 @@ from bicentra.core.parts.job import Caliper, Job, Rotor
 from bicentra.core.parts.limits import limit_for
 
 Part = TypeVar("Part", Rotor, Caliper)
-Mask = NDArray[np.bool_]
 SURE_MM = 1e-6
 """By how much a size must be past its limit to stop a pair here: nearer ones are asked one by one."""
 
@@ -36,7 +34,8 @@ class Screen:
         self._pad = _sizes(None if _traced(caliper) else caliper.pad_height_mm for caliper in calipers)
 
     def surely_stopped(self, job: Job) -> tuple[list[int], ...]:
-        """Return places of the calipers that the rotor and fit of ``job`` stop, those together that the same size stops."""
+        """Return places of the calipers that the rotor and fit of ``job`` stop: those together that the same size stops, the one
+        that misses it least before the others."""
         rotor, inset = job.rotor, known(job.fit.pad_inset_mm)
         values = {
             "tip-gap": self._bridge - inset,
@@ -48,16 +47,18 @@ class Screen:
             here = left & (judge_all(value + SURE_MM, limit_for(job, id)) == STOP)
             left &= ~here
             if here.any():
-                stopped.append(np.flatnonzero(here).tolist())
+                places = np.flatnonzero(here)
+                stopped.append(places[np.argsort(-value[places], kind="stable")].tolist())
         return tuple(stopped)
 
-    def off_centre(self, job: Job) -> Mask:
-        """Return (n,) bool: which calipers a plate and shims of given thickness hold too far off the rotor's middle in ``job``.
+    def off_centre(self, job: Job) -> FloatArray:
+        """Return (n,) float, mm: how far off the rotor's middle a plate and shims of given thickness hold a caliper in ``job``; nan
+        for one that is not surely too far off.
 
         The error is what ``pack`` gives for a thickness that is not chosen: thickness and shims less the distance from lug to ear.
         Nothing is said of a bracket that makes it up otherwise, nor of calipers on studs.
         """
-        none = np.zeros(len(self._offset), dtype=bool)
+        none = np.full(len(self._offset), np.nan)
         sure = np.flatnonzero(self._axial & np.isfinite(self._offset))
         if job.bracket.thickness_mm is None or not len(sure) or not job.knuckle.lugs:
             return none
@@ -72,11 +73,11 @@ class Screen:
         ear_z = (line.rotor_midplane_z + self._offset)[:, None]
         errors = first.sign * (carried + np.array(first.shims)) - (ear_z - np.array(first.lug_faces)) + lifted
         least = np.abs(errors).max(axis=1) - SURE_MM  # unlike shims at the ears only add to it
-        stopped = none
+        stopped = np.zeros(len(least), dtype=bool)
         for action in set(self._action.tolist()):  # a caliper that slides may sit further off
             limit = limit_for(replace(job, caliper=replace(job.caliper, action=action)), "axial-offset")
             stopped |= (self._action == action) & (judge_all(least, limit) == STOP)
-        return np.asarray(stopped & self._axial, dtype=bool)
+        return np.where(stopped & self._axial, least, np.nan)
 
 
 def but_for_names(parts: Sequence[tuple[int, Part]]) -> list[list[tuple[int, Part]]]:

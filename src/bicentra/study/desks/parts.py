@@ -26,7 +26,7 @@ from bicentra.study.desks.part_sets import (
     weights_before,
     weights_of,
 )
-from bicentra.study.desks.search import Criteria, Harvest, called, look, space_for
+from bicentra.study.desks.search import NEAR, Criteria, Harvest, called, look, space_for
 from bicentra.study.document.study import Study
 from bicentra.study.library.library import Library, whole_library
 
@@ -61,6 +61,7 @@ class _Told(Record, frozen=True):
     passed: int = 0
     reasons: Counter[str] = field(default_factory=Counter)
     missed: Mapping[str, tuple[FoundSet, ...]] = field(default_factory=dict)
+    near: tuple[FoundSet, ...] = ()
 
 
 class PartsDesk:
@@ -146,7 +147,8 @@ class PartsDesk:
             if new:
                 counts, reasons = Counter(harvest.counts), Counter(harvest.reasons)
                 missed = {reason: tuple(sets) for reason, sets in harvest.missed.items()}
-                self._fresh = _Told(tuple(harvest.sets), counts, harvest.passed, reasons, missed)
+                near = tuple(harvest.near_misses())
+                self._fresh = _Told(tuple(harvest.sets), counts, harvest.passed, reasons, missed, near)
                 told = time.monotonic()
             yield harvest.done, new
 
@@ -167,9 +169,11 @@ class PartsDesk:
         return tuple((id, kind_of(id).title, count) for id, count in self._told.reasons.most_common(MOST_STOPS))
 
     def named(self, text: str, reason: str = "") -> tuple[FoundSet, ...]:
-        """Return the kept sets whose names hold every word of ``text``, best first; of those that ``reason`` stops, if any."""
+        """Return the kept sets whose names hold every word of ``text``, best first; of those that ``reason`` stops, or of those
+        that miss least (``NEAR``), the nearest first."""
         asked = text.lower().replace("x", "×").split()
-        kept = self._told.missed.get(reason, ()) if reason else self.sets
+        near = reason == NEAR
+        kept = self._told.near if near else self._told.missed.get(reason, ()) if reason else self.sets
         return tuple(s for s in kept if all(word in s.name.lower().replace("x", "×") for word in asked))
 
     def called(self, text: str) -> Callable[[], tuple[FoundSet, ...]]:

@@ -1,10 +1,12 @@
 """The search from a library's point of view: which parts are looked at, and the best sets kept as they come."""
 
+from bisect import insort
 from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 
 from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.numbers import is_known
 from bicentra.core.base.records import Record, replace
 from bicentra.core.parts.hat import Hat
 from bicentra.core.parts.job import Caliper, Job, Rotor, Wheel
@@ -12,9 +14,11 @@ from bicentra.core.parts.two_piece import misfits, on_hat
 from bicentra.core.search.run import PLATES_MM, SIDES, FoundSet, Key, Space, Step, search, sets_called, why_not
 from bicentra.study.library.library import Library
 
-MOST_REASONS, MOST_KEPT, MOST_CALLED, MOST_MISSED = 6, 500, 40, 30
+MOST_REASONS, MOST_KEPT, MOST_CALLED, MOST_MISSED, MOST_NEAR = 6, 500, 40, 30, 60
 """Reasons told against a set; best sets that are kept; sets looked at because somebody asks for them by name; how many sets are
-kept of those that one reason stops."""
+kept of those that one reason stops, and of the near misses."""
+NEAR = "near misses"
+"""Asked for in place of a reason: the stopped sets that miss least, whatever stops them."""
 DUTIES = {"any": 0.0, "light": 3.0, "loaded": 4.5, "hard": 6.0}
 """Least mass of the rotor for a duty [kg]: more iron takes up more heat. Common practice, no published source."""
 
@@ -65,16 +69,23 @@ class Harvest:
             self.counts[found.verdict] += 1 + found.alike
             if not found.feasible:
                 self._miss(found)
-        fresh = [found for found in step.sets if self.wants(found.key)]
+        full = len(self.sets) >= self.most
+        fresh = [found for found in step.sets if not full or found.rank < self.sets[-1].rank]
         if fresh:
-            self.sets = sorted((*self.sets, *fresh), key=lambda found: found.key)[: self.most]
+            self.sets = sorted((*self.sets, *fresh), key=lambda found: found.rank)[: self.most]
 
     def _miss(self, found: FoundSet) -> None:
-        """Count a set that is stopped under what stops it, and keep it while few of these are kept."""
+        """Count a set that is stopped under what stops it, and keep those that miss least."""
         self.reasons[found.decides] += 1 + found.alike
         kept = self.missed.setdefault(found.decides, [])
-        if len(kept) < MOST_MISSED:
-            kept.append(found)
+        if len(kept) < MOST_MISSED or found.nearness < kept[-1].nearness:
+            insort(kept, found, key=lambda one: one.nearness)
+            del kept[MOST_MISSED:]
+
+    def near_misses(self) -> list[FoundSet]:
+        """Return the stopped sets of which it is told by how much they miss, the nearest first."""
+        told = (found for kept in self.missed.values() for found in kept if is_known(found.short))
+        return sorted(told, key=lambda found: found.short)[:MOST_NEAR]
 
 
 def rotors_of(library: Library) -> tuple[Rotor, ...]:
