@@ -1,43 +1,14 @@
-"""What is missing before a bracket can be drawn, in the order in which one measures, and a corner of plausible sizes to show it on.
-
-The plausible sizes are for drawing alone: no finding, paper or export ever sees them.
-"""
+"""What is missing before a bracket can be drawn, in the order in which one measures, and the corner to show it on."""
 
 from collections.abc import Iterator
 
-from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.records import Record
 from bicentra.core.bracket.families.table import family_of
 from bicentra.core.judged import made_bracket
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.job import Job
-
-USUAL_ROTOR_MM = 256.0
-"""The rotor that the plausible sizes go with; they are drawn larger or smaller with the one that is there [mm]."""
-PLAUSIBLE_MM = {
-    "hub.pilot_diameter_mm": 56.0, "hub.flange_diameter_mm": 132.0, "hub.flange_thickness_mm": 9.0, "hub.bolt_circle_mm": 100.0,
-    "rotor.diameter_mm": USUAL_ROTOR_MM, "rotor.thickness_mm": 20.0, "rotor.overall_height_mm": 44.0, "rotor.hat_thickness_mm": 6.5,
-    "rotor.swept_inner_diameter_mm": 158.0, "rotor.centre_bore_mm": 56.0, "rotor.hat_inner_diameter_mm": 138.0,
-    "caliper.ear_spacing_mm": 130.0, "caliper.ear_thickness_mm": 14.0, "caliper.ear_boss_mm": 24.0,
-    "caliper.ear_line_to_pad_top_mm": 20.0, "caliper.ear_face_offset_mm": -14.0, "caliper.slot_width_mm": 26.0,
-    "caliper.bridge_to_pad_top_mm": 4.0, "caliper.pad_height_mm": 44.0, "caliper.pad_width_mm": 96.0,
-    "caliper.body_inboard_mm": 46.0, "caliper.body_outboard_mm": 40.0, "caliper.body_outer_mm": 18.0,
-    "caliper.body_width_mm": 116.0, "bracket.wall_mm": 8.0, "bracket.thickness_mm": 10.0,
-}  # fmt: skip
-PLAUSIBLE = {
-    "fit.clock_deg": 180.0, "bracket.lug_bolt": "M12x1.5", "bracket.caliper_bolt": "M12x1.5", "hub.stud_count": 4,
-    "rotor.hole_count": 4, "hub.stud_thread": "M12x1.5",
-}  # fmt: skip
-PLAUSIBLE_ON_AXLE: dict[str, dict[str, object]] = {
-    "tube": {"hub.tube_diameter_mm": 76.0},
-    "axle-flange": {
-        "hub.retainer_circle_mm": 112.0, "hub.retainer_count": 4, "hub.retainer_first_deg": 45.0, "hub.retainer_bolt": "M10",
-        "hub.retainer_face_z_mm": -48.0,
-    },
-}  # fmt: skip
-LUG_MM = {"x_mm": -62.0, "z_mm": -72.0, "boss_mm": 30.0, "thickness_mm": 16.0}
-LUGS_APART_MM = 80.0
+from bicentra.core.plausible import plausible
 
 
 class Blank(Record, frozen=True):
@@ -84,6 +55,20 @@ ON_AXLE = {
     ),
 }  # fmt: skip
 """What is measured of an axle that carries the bracket itself, by how it holds it."""
+EAR_SIZES = (
+    Blank("caliper.ear_hole_mm", "ear hole", "Inside jaws, or the drill that just goes in."),
+    Blank("caliper.ear_boss_mm", "ear round", "Outside jaws over the round of the ear."),
+    Blank("caliper.ear_thickness_mm", "ear thick", "Outside jaws over the ear beside its hole."),
+)
+CAME_OFF = (
+    Blank("before.rotor.diameter_mm", "old rotor Ø", ROTOR.how),
+    *(Blank(f"before.{one.path}", f"old {one.title}", one.how) for one in ROTOR_ALONG),
+    *(Blank(f"before.{one.path}", f"old {one.title}", one.how) for one in (*EARS, EAR_FACE)),
+    Blank("before.bracket_ear_hole_mm", "holes in the old bracket", "Inside jaws, where the old caliper was bolted on."),
+    Blank("before.bracket_ear_mm", "old bracket thick", "Outside jaws over it, beside such a hole."),
+    Blank("before.clock_deg", "old clock angle", "Where the old caliper sat: 180 straight behind the axle, 90 on top."),
+)  # fmt: skip
+"""What is measured of the brake that came off: it places the bracket that stays."""
 
 
 def wanted(job: Job) -> tuple[Blank, ...]:
@@ -92,41 +77,34 @@ def wanted(job: Job) -> tuple[Blank, ...]:
     What is held by the lugs needs their places; what sits on the axle needs that, and where the ears' face comes to lie along it.
     """
     mounting = family_of(job).mounting
-    if mounting not in ON_AXLE:
-        lugs = (blank for k, lug in enumerate(job.knuckle.lugs) for blank in _of_lug(k, lug.name))
-        return (*lugs, ROTOR, *EARS, LUG_BOLT, EAR_BOLT, CLOCK)
-    return (*ON_AXLE[mounting], ROTOR, *ROTOR_ALONG, *EARS, EAR_FACE, EAR_BOLT, CLOCK)
+    if mounting in ON_AXLE:
+        return (*ON_AXLE[mounting], ROTOR, *ROTOR_ALONG, *EARS, EAR_FACE, EAR_BOLT, CLOCK)
+    if mounting == "original-bracket":
+        before = job.before
+        noted = before is not None and before.rotor is not None and before.caliper is not None
+        return (*CAME_OFF, ROTOR, *ROTOR_ALONG, *EARS, EAR_FACE, LUG_BOLT, EAR_BOLT, CLOCK) if noted else ()
+    lugs = tuple(
+        blank for k, lug in enumerate(job.knuckle.lugs) for blank in _of_lug(k, lug.name, mounting == "direct")
+    )
+    if mounting == "direct":
+        return (*lugs, ROTOR, *ROTOR_ALONG, *EARS, EAR_FACE, *EAR_SIZES, LUG_BOLT, CLOCK)
+    return (*lugs, ROTOR, *EARS, LUG_BOLT, EAR_BOLT, CLOCK)
 
 
-def _of_lug(k: int, named: str) -> Iterator[Blank]:
+def _of_lug(k: int, named: str, deep: bool) -> Iterator[Blank]:
     name = f"lug {k + 1}" if not named else named if "lug" in named.lower() else f"{named} lug"
     yield Blank(f"knuckle.lugs[{k}].x_mm", f"{name} forward",
                 "From the middle of the axle forward to the middle of the hole, level; behind the axle is negative.")  # fmt: skip
     yield Blank(f"knuckle.lugs[{k}].y_mm", f"{name} up",
                 "From the middle of the axle straight up to the middle of the hole; below the axle is negative.")  # fmt: skip
-
-
-def ghost_paths(job: Job) -> tuple[str, ...]:
-    """Return the key paths that a ghost has a plausible size for."""
-    return tuple(_plausible(job))
-
-
-def _plausible(job: Job) -> dict[str, object]:
-    """Return a plausible size by key path: as large as goes with the rotor that is there."""
-    size = known(job.rotor.diameter_mm) / USUAL_ROTOR_MM
-    factor = size if is_known(size) else 1.0
-    sizes: dict[str, object] = {path: round(value * factor, 1) for path, value in PLAUSIBLE_MM.items()}
-    many = len(job.knuckle.lugs)
-    for k in range(many):
-        sizes |= {f"knuckle.lugs[{k}].{name}": round(value * factor, 1) for name, value in LUG_MM.items()}
-        sizes[f"knuckle.lugs[{k}].y_mm"] = round((0.5 - k / max(many - 1, 1)) * LUGS_APART_MM * factor, 1)
-    own = PLAUSIBLE_ON_AXLE.get(family_of(job).mounting, {})
-    return {**sizes, **PLAUSIBLE, **own}
+    if deep:
+        yield Blank(f"knuckle.lugs[{k}].z_mm", f"{name}'s face",
+                    "Straight edge across the hub's face, depth rod down to the lug's; inboard of it is negative.")  # fmt: skip
 
 
 def ghost_job(job: Job, but: str = "") -> Job:
     """Return ``job`` with a plausible size wherever none is known, one key path left as it is."""
-    missing = ((path, value) for path, value in _plausible(job).items() if path != but and get_value(job, path) is None)
+    missing = ((path, value) for path, value in plausible(job).items() if path != but and get_value(job, path) is None)
     return with_edits(job, tuple(missing))
 
 

@@ -6,10 +6,20 @@ import pytest
 
 from bicentra.core.blanks import blanks, ghost_job, is_drawn, wanted
 from bicentra.core.drawing.ghost_corner import ghost_face
+from bicentra.core.drawing.ghost_section import ghost_section
+from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import solve
-from bicentra.study.document.starting import empty_job
+from bicentra.study.document.starting import HELD, Start, empty_job, new_vehicle
+
+OWN = {
+    "rotor.diameter_mm": 250.0,
+    "rotor.thickness_mm": 22.0,
+    "caliper.ear_thickness_mm": 13.0,
+    "hub.tube_diameter_mm": 70.0,
+}
+"""Sizes that are not the plausible ones."""
 
 
 @pytest.mark.parametrize("seed", range(8))
@@ -42,6 +52,7 @@ def test_the_ghost_is_dotted_and_every_blank_is_on_it(corner: str, units: str) -
     job = with_edits(empty_job(), (("corner", corner), ("display_units", units), ("caliper.ear_spacing_mm", 127.0)))
     solution = solve(job)
     drawing = ghost_face(solution, blanks(job))
+    assert not ghost_section(solution, blanks(job)).dimensions  # of ten sizes none is taken along the axle
     asked = {item.edits: item for item in (*drawing.dimensions, *drawing.notes) if item.edits}
     assert set(asked) == {blank.path for blank in wanted(job)}
     assert [path for path, item in asked.items() if not item.ghost] == ["caliper.ear_spacing_mm"]
@@ -51,3 +62,31 @@ def test_the_ghost_is_dotted_and_every_blank_is_on_it(corner: str, units: str) -
     lug = next(d for d in drawing.dimensions if d.edits == "knuckle.lugs[0].x_mm")
     assert (lug.b[0] > 0) is (corner == "front-left")  # behind the axle is on the other side of a left corner
     assert not solution.bracket.shape or solution.bracket.shape.outline is None
+
+
+@pytest.mark.parametrize("held", HELD)
+@pytest.mark.parametrize("corner", ["front-right", "front-left"])
+@pytest.mark.parametrize("order", ["as measured", "by chance"])
+def test_every_kind_of_mount_comes_from_its_blanks(held: str, corner: str, order: str) -> None:
+    """Typed in any order, sizes of a corner of its own: each blank stands on one of the drawings until it is filled, the dotted corner
+    stays until the last, then the bracket is there. No size that was not typed is in any text or in the job."""
+    job = job_of(new_vehicle(Start(held=held, corner=corner)))
+    goal = ghost_job(with_edits(job, tuple((p, v) for p, v in OWN.items() if get_value(ghost_job(job), p) is not None)))
+    left = [blank.path for blank in blanks(job)]
+    if order == "by chance":
+        random.Random(3).shuffle(left)
+    assert len(left) >= 10
+    for place, path in enumerate(left):
+        missing, solution = blanks(job), solve(job, turns=False, cures=False)
+        assert {blank.path for blank in missing} == set(left[place:])
+        drawings = (ghost_face(solution, missing), ghost_section(solution, missing))
+        on_them = [item for d in drawings for item in (*d.dimensions, *d.notes) if item.ghost]
+        assert {item.edits for item in on_them} == set(left[place:]) and len(on_them) == len(left) - place
+        assert not [
+            shape for d in drawings for shape in d.shapes if shape.ink == "ghost" and (shape.tag or shape.filled)
+        ]
+        assert all(item.text.endswith("?") for item in on_them)
+        job = with_edits(job, ((path, get_value(goal, path)),))
+    assert blanks(job) == () and is_drawn(job)
+    again = job_of(new_vehicle(Start(held=held, corner=corner)))
+    assert job == with_edits(again, tuple((path, get_value(goal, path)) for path in left))

@@ -28,6 +28,7 @@ from bicentra.core.base.wording import units_of
 from bicentra.core.blanks import Blank
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.ghost_corner import ghost_face
+from bicentra.core.drawing.ghost_section import ALONG, ghost_section
 from bicentra.core.drawing.model import Handle
 from bicentra.core.drawing.section_view import section_view
 from bicentra.core.search.clock import ClockSearch
@@ -37,7 +38,6 @@ from bicentra.study.document.study import Study
 
 ROOM_PX = (36.0, 110.0)
 GHOST = "Dotted: not measured, nothing is worked out from it"
-SECTION_WAITS = "Comes with the axial sizes"
 SIDE_PX = (236, 336)
 SEARCH_DELAY_MS, DETAIL_DELAY_MS = 180, 120
 FACE_NUDGES = {
@@ -197,13 +197,14 @@ class LineupBench(Bench):
         for view in (self.face, self.section):
             view.told = "Preview, not taken yet" if previewed else ""
         if missing and not previewed:
-            self.face.told, self.section.told = GHOST, SECTION_WAITS
+            self.face.told = self.section.told = GHOST
         job = solution.job
         flip, units = -1.0 if job.is_left else 1.0, units_of(job.display_units)
         self.face.show_drawing(
             ghost_face(solution, missing) if missing else face_view(solution, ring), values, flip, units
         )
-        self.section.show_drawing(section_view(solution), values, 1.0, units)
+        across = ghost_section(solution, missing) if missing else section_view(solution)
+        self.section.show_drawing(across, values, 1.0, units)
         if missing != self._missing:  # a ghost takes its true size, or the bracket appears: show it whole
             self._missing = missing
             self.plan_button.setVisible(not missing)
@@ -386,7 +387,7 @@ class LineupBench(Bench):
         """Ask for the missing measurement that is taken next."""
         blank = self.desk.blank_after(path) if self.desk is not None else None
         if blank is not None:
-            self.face.ask(blank.path)
+            (self.section if ALONG.fullmatch(blank.path) else self.face).ask(blank.path)
         else:
             self.face.setFocus()
 

@@ -44,7 +44,8 @@ class FoundModel(QAbstractListModel):
         """Return what stands in a row: the verdict's mark, the rotor, the score, the rest below."""
         found = self.sets[row]
         score = f"{found.score:.2f}" if found.feasible else ""
-        told = f"+ {found.job.caliper.name} · {second_line(found, self.lengths)}"
+        caliper, rest = f"+ {found.job.caliper.name}", second_line(found, self.lengths)
+        told = f"{caliper} · {rest}" if found.feasible else f"{rest} · {caliper}"
         return Row(found.verdict.value, found.job.rotor.name, score, told)
 
     def row_of(self, found: FoundSet | None) -> int:

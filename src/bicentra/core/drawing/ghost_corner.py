@@ -4,21 +4,18 @@ import math
 
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.records import replace
-from bicentra.core.base.wording import LengthFormat
-from bicentra.core.blanks import Blank, ghost_job, wanted
+from bicentra.core.blanks import CAME_OFF, Blank, ghost_job, wanted
 from bicentra.core.bracket.families.table import family_of
 from bicentra.core.drawing.face_view import face_view
-from bicentra.core.drawing.model import Dimension, Drawing, Note, Shape, Sheet, mirrored
+from bicentra.core.drawing.ghost_parts import asked_text, dotted_shapes
+from bicentra.core.drawing.ghost_section import ALONG
+from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet, mirrored
 from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.geometry.outline import Point
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import Solution, solve
-
-DOTTED = ("rotor", "hub", "caliper", "pad", "lug", "ear", "bracket")
-"""What is shown dotted where it is not measured; way marks and the like are drawn as ever."""
-BLANK = "?"
 
 
 def ghost_face(solution: Solution, missing: tuple[Blank, ...]) -> Drawing:
@@ -32,9 +29,9 @@ def ghost_face(solution: Solution, missing: tuple[Blank, ...]) -> Drawing:
         _as_right(face_view(one), job) for one in (solution, ghost)
     )  # put together in the hub frame, turned over at last
     sheet = Sheet()
-    there = {shape.tag for shape in real.shapes}
-    dotted = [tag for tag in DOTTED if tag != "lug" or family_of(job).on_lugs]
-    sheet.shapes += [_dotted(s) for s in seen.shapes if s.tag.partition("-")[0] in dotted and s.tag not in there]
+    sheet.shapes += dotted_shapes(real, seen, job)
+    if family_of(job).mounting == "original-bracket":
+        _came_off(sheet, ghost.job)
     sheet.shapes += real.shapes
     sheet.notes += [note for note in real.notes if not note.edits]
     _asked(sheet, job, ghost.line, frozenset(blank.path for blank in missing))
@@ -48,8 +45,11 @@ def _as_right(drawing: Drawing, job: Job) -> Drawing:
     return mirrored(drawing) if job.is_left else drawing
 
 
-def _dotted(shape: Shape) -> Shape:
-    return replace(shape, ink="ghost", tag="", filled=False, line="hidden")  # without a tag: no finding lights it
+def _came_off(sheet: Sheet, full: Job) -> None:
+    """Draw the rotor that came off, dotted: what is measured of the old brake stands on it."""
+    before = full.before
+    if before is not None and before.rotor is not None:
+        sheet.circle((0.0, 0.0), known(before.rotor.diameter_mm) / 2, "ghost", "", False, "hidden")
 
 
 def _asked(sheet: Sheet, job: Job, line: LineUp, missing: frozenset[str]) -> None:
@@ -58,16 +58,9 @@ def _asked(sheet: Sheet, job: Job, line: LineUp, missing: frozenset[str]) -> Non
     full = ghost_job(job)
     for blank in wanted(job):
         value = get_value(job, blank.path)
-        if value is None and blank.path not in missing:
+        if (value is None and blank.path not in missing) or ALONG.fullmatch(blank.path):
             continue
-        text = f"{blank.title} {BLANK if value is None else _shown(value, blank.path, lengths)}"
-        _placed(sheet, full, blank.path, text, value is None, frame, line)
-
-
-def _shown(value: object, path: str, lengths: LengthFormat) -> str:
-    if isinstance(value, int | float):
-        return f"{value:g}°" if path.endswith("_deg") else lengths.size(float(value)).replace("-", "−")
-    return str(value)
+        _placed(sheet, full, blank.path, asked_text(blank, value, lengths), value is None, frame, line)
 
 
 def _placed(sheet: Sheet, full: Job, path: str, text: str, ghost: bool, frame: ClockFrame, line: LineUp) -> None:
@@ -96,27 +89,40 @@ def _placed(sheet: Sheet, full: Job, path: str, text: str, ghost: bool, frame: C
             "bracket.lug_bolt": (lugs[-1] if lugs else (0.0, 0.0), "lug-0", (1.0, -0.4)),
             "bracket.caliper_bolt": ((x1, y1), "ear-1", frame.at(0.3, -1.0)),
             "fit.clock_deg": (frame.at(radius + 30.0), "caliper", frame.at(1.0, 0.4)),
-            **_on_axle(full, frame, (x0, y0)),
+            "caliper.ear_hole_mm": ((x0, y0), "ear-0", frame.at(0.3, 1.0)),
+            "caliper.ear_boss_mm": ((x1, y1), "ear-1", frame.at(-0.4, -1.0)),
+            **_on_axle(full, frame),
+            **_on_old(full),
         }
         spot, tag, prefer = at[path]
         sheet.note(Note(spot, text, tag, 0, path, prefer=prefer, ghost=ghost))
 
 
-def _on_axle(full: Job, frame: ClockFrame, ear: Point) -> dict[str, tuple[Point, str, Point]]:
-    """Return where what is measured of axle and rotor along it is asked, on the side away from the caliper: place, tag, way."""
-    rotor, hat = known(full.rotor.diameter_mm) / 2, known(full.rotor.hat_inner_diameter_mm) / 2
+def _on_old(full: Job) -> dict[str, tuple[Point, str, Point]]:
+    """Return where what is measured of the brake that came off is asked, round its rotor: place, tag, way."""
+    before = full.before
+    if before is None or before.rotor is None:
+        return {}
+    radius, found = known(before.rotor.diameter_mm) / 2, {}
+    for k, blank in enumerate(CAME_OFF):
+        turn = math.radians(-70.0 + 140.0 * k / (len(CAME_OFF) - 1)) + (math.pi if full.is_left else 0.0)
+        spot = (radius * math.cos(turn), radius * math.sin(turn))
+        found[blank.path] = (spot, "rotor", spot)
+    return found
+
+
+def _on_axle(full: Job, frame: ClockFrame) -> dict[str, tuple[Point, str, Point]]:
+    """Return where what is measured of the axle is asked, on the side away from the caliper: place, tag, way."""
     tube, circle = known(full.hub.tube_diameter_mm) / 2, known(full.hub.retainer_circle_mm) / 2
 
     def away(radius: float, turn: float) -> Point:
         return frame.at(-radius * math.cos(turn), radius * math.sin(turn))
 
-    places: dict[str, tuple[Point, str, Point]] = {"caliper.ear_face_offset_mm": (ear, "ear-0", frame.at(0.2, 1.0))}
+    places: dict[str, tuple[Point, str, Point]] = {}
     rows = (
-        ("rotor.thickness_mm", rotor, 0.55, "rotor"), ("rotor.overall_height_mm", rotor, 0.15, "rotor"),
-        ("rotor.hat_thickness_mm", hat, -0.35, "rotor"), ("hub.tube_diameter_mm", tube, -0.9, "hub"),
+        ("hub.tube_diameter_mm", tube, -0.9, "hub"),
         ("hub.retainer_circle_mm", circle, -0.9, "hub"), ("hub.retainer_count", circle, -1.3, "hub"),
         ("hub.retainer_first_deg", circle, 1.0, "hub"), ("hub.retainer_bolt", circle, 1.5, "hub"),
-        ("hub.retainer_face_z_mm", circle, -0.5, "hub"),
     )  # fmt: skip
     for path, radius, turn, tag in rows:
         if is_known(radius):

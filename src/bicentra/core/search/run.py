@@ -80,7 +80,7 @@ class FoundSet(Record, frozen=True):
 
     @property
     def rank(self) -> tuple[int, float, float]:
-        """What sets are listed by, best first: as ``key``, then of those that are stopped the one that misses least."""
+        """What sets are listed by, best first: as ``key`` [no unit], then of those that are stopped what they miss by [mm]."""
         return *self.key, self.nearness
 
     @property

@@ -4,7 +4,7 @@ from bicentra.core.base.records import Record, replace
 from bicentra.core.bracket.families.table import FAMILIES
 from bicentra.core.parts.corners import job_of, with_job
 from bicentra.core.parts.edits import with_edits
-from bicentra.core.parts.job import CORNERS, Hub, Job, Knuckle, Lug
+from bicentra.core.parts.job import CORNERS, Before, Caliper, Hub, Job, Knuckle, Lug, Rotor
 from bicentra.core.parts.survey import Distance, Feature, Survey
 from bicentra.core.parts.vehicle import Corner, Vehicle
 from bicentra.core.survey.adjust import adjust
@@ -58,7 +58,10 @@ def new_vehicle(start: Start) -> Vehicle:
         plain, title=start.title, display_units=start.units, corner=start.corner, corners={start.corner: corner}
     )
     job, shelf = job_of(vehicle), "inch" if start.units == "in" else "metric"
+    edits: tuple[tuple[str, object], ...]
     edits = (("knuckle.mounting", mounting), ("bracket.family", family), ("bracket.shelf", shelf))
+    if mounting == "original-bracket":  # the brake that came off places the bracket that stays
+        edits += (("before", Before(rotor=Rotor(), caliper=Caliper())),)
     return with_job(vehicle, job, with_edits(job, edits))
 
 

@@ -4,7 +4,7 @@ import math
 
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.drawing.ghost_corner import BLANK
+from bicentra.core.drawing.ghost_parts import BLANK
 from bicentra.core.drawing.model import Dimension, Note, Sheet, circle_loop
 from bicentra.core.drawing.model import Shape as Drawn
 from bicentra.core.geometry.outline import Point

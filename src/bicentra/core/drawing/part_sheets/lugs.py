@@ -1,11 +1,11 @@
 """The lugs by themselves: seen along the axle from outboard, and level from behind with outboard to the right."""
 
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.blanks import LUG_MM, LUGS_APART_MM
 from bicentra.core.drawing.model import Note, Sheet
 from bicentra.core.drawing.part_sheets.draft import DOWN, LEFT, RIGHT, UP, Draft
 from bicentra.core.drawing.shapes import centre_mark
 from bicentra.core.parts.job import Lug
+from bicentra.core.plausible import LUG_MM, LUGS_APART_MM
 
 APART_MM, HOLE_MM = 120.0, 12.5
 
