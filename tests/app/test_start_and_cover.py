@@ -315,3 +315,38 @@ def test_sheets_are_made_ahead(qtbot: QtBot, open_window: Opener) -> None:
     window.sheets.make_ready()
     qtbot.waitUntil(lambda: len(window.sheets.made) == 6, timeout=20000)
     assert window.sheets.open == "" and window.sheets.isHidden()
+
+
+def test_a_field_says_what_it_is_needed_for(qtbot: QtBot, open_window: Opener) -> None:
+    """After a rest the sheet says what waits for the size in hand; the bolts are drawn while one of their fields has the keys."""
+    window = open_window()
+    window.show_panel("caliper")
+    page, sheet = window.sheets.page, window.sheets.made["caliper"]
+    sheet.go_to("caliper.ear_line_to_pad_top_mm")
+    window.sheets._focused(None, sheet.boxes["caliper.ear_line_to_pad_top_mm"].focusProxy())
+    qtbot.waitUntil(lambda: "Needed for: the bracket to appear" in page.how.text(), timeout=20000)
+    assert "trial only" in page.how.text()
+    window.show_panel("bracket")
+    window.sheets._focused(None, window.sheets.made["bracket"].boxes["bracket.lug_bolt_length_mm"].focusProxy())
+    assert page.view.title.startswith("Bolts") and any("length" in note.text for note in page.view.drawing.notes)
+
+
+def test_groups_fold_and_open_where_they_are_needed(qtbot: QtBot, open_window: Opener) -> None:
+    """Of a finished job the groups are folded, of an empty one those with a missing size are not; going to a field opens its group;
+    what was folded by hand stays folded when the sheet is made anew."""
+    window = open_window(empty_job())
+    window.show_panel("knuckle")
+    sheet = window.sheets.made["knuckle"]
+    assert sheet.sections["Lug 1"].body.isVisible() and sheet.boxes["knuckle.lugs[0].x_mm"].isVisible()
+    qtbot.mouseClick(sheet.sections["Lug 1"].head, Qt.MouseButton.LeftButton)
+    assert (
+        not sheet.boxes["knuckle.lugs[0].x_mm"].isVisible()
+        and "folded" in sheet.sections["Lug 1"].head.accessibleName()
+    )
+    window.change("Add a lug", (("knuckle.lugs", (*window.study.job.knuckle.lugs, window.study.job.knuckle.lugs[0])),))
+    assert not sheet.sections["Lug 1"].body.isVisible() and sheet.sections["Lug 2"].body.isVisible()
+    sheet.go_to("knuckle.lugs[0].thread")
+    assert sheet.boxes["knuckle.lugs[0].thread"].isVisible()
+    whole = open_window()
+    whole.show_panel("hub")
+    assert not whole.sheets.made["hub"].sections["Wheel"].body.isVisible()

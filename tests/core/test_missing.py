@@ -5,7 +5,8 @@ import random
 import pytest
 
 from bicentra.core.base.finding import Verdict
-from bicentra.core.missing import MORE, missing_sizes
+from bicentra.core.blanks import is_drawn, wanted
+from bicentra.core.missing import MORE, missing_sizes, needed_for
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import solve
@@ -42,3 +43,29 @@ def test_an_empty_job_asks_for_everything_and_a_whole_one_for_nothing(good: Job)
     served = [(len(one.settles), len(one.needed_by)) for one in found]
     assert served == sorted(served, reverse=True) and "wheel" in {one.path for one in found} and "wheel" in MORE
     assert missing_sizes(solve(good)) == ()
+
+
+@pytest.mark.parametrize(
+    "path",
+    [
+        "rotor.diameter_mm", "rotor.thickness_mm", "caliper.ear_line_to_pad_top_mm", "knuckle.lugs[0].z_mm", "caliper.slot_width_mm",
+    ],
+)  # fmt: skip
+def test_what_a_size_is_needed_for(good: Job, path: str) -> None:
+    """What is told is what stops being known when it is taken from a whole job, no more and no less."""
+    plain = with_edits(good, (("survey", {}),))
+    without = with_edits(plain, ((path, None),))
+    needed = needed_for(plain, path)
+    assert needed is not None
+    whole, lacking = (solve(job, turns=False).findings for job in (plain, without))
+    known_before = {f.id for f in whole if f.verdict is not Verdict.UNKNOWN}
+    lost = {f.id for f in lacking if f.verdict is Verdict.UNKNOWN} & known_before
+    assert lost and lost == set(needed[1])
+    assert needed[0] == (path in {blank.path for blank in wanted(empty_job())}) != is_drawn(without)
+
+
+def test_what_is_no_size_is_needed_for_nothing(good: Job) -> None:
+    """A name, a choice, something that is not there: nothing is told of them, and nothing breaks."""
+    assert all(
+        needed_for(good, path) is None for path in ("rotor.name", "caliper.action", "nonsense", "parking.clock_deg")
+    )

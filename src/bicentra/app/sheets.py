@@ -13,6 +13,8 @@ from bicentra.core.base.wording import units_of
 from bicentra.study.document.study import Study
 
 WIDE_PX = 320
+BOLT_WORDS = ("bolt", "washers", "shims", "nut")
+"""In the key path of a field of the plate's sheet: the bolts are drawn for it."""
 READY_MS = 400
 """Between two sheets that are made ahead: the hands come first [ms]."""
 BUTTONS = {"hub": "Hub", "knuckle": "Lugs", "rotor": "Rotor", "caliper": "Caliper", "bracket": "Plate", "job": "Job"}
@@ -135,8 +137,12 @@ class Sheets(QWidget):
             QTimer.singleShot(READY_MS, self.make_ready)
 
     def _draw(self, name: str) -> None:
-        """Draw the part the sheet is about: of the hub's sheet the wheel, while one of its fields has the keys."""
-        part = "wheel" if name == "hub" and self._focus.startswith("wheel.") and self._study().job.wheel else name
+        """Draw the part the sheet is about: of hub and plate the wheel or the bolts, while a field of theirs has the keys."""
+        part = name
+        if name == "hub" and self._focus.startswith("wheel.") and self._study().job.wheel:
+            part = "wheel"
+        elif name == "bracket" and any(word in self._focus for word in BOLT_WORDS):
+            part = "bolts"
         self.page.setVisible(self.page.show_part(part, self.made[name]))
 
     def _focused(self, _before: QWidget | None, now: QWidget | None) -> None:

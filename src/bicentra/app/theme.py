@@ -204,6 +204,7 @@ QLabel#wrong {{ color: {look.stop}; font-size: {small}px; }}
 QLabel#faint {{ color: {look.faint}; font-size: {small}px; }}
 QLabel#head {{ font-weight: 600; font-size: {head}px; }}
 QLabel#title {{ font-weight: 600; font-size: {title}px; }}
+QToolButton#fold {{ font-weight: 600; color: {look.accent}; text-align: left; border: none; background: transparent; }}
 QLabel#group {{ font-weight: 600; color: {look.accent}; }}
 QListView, QListWidget {{ background: {look.card}; border: 1px solid {look.edge}; border-radius: 6px; outline: none; }}
 QListWidget::item {{ padding: 8px 6px; }}

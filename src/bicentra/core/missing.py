@@ -5,9 +5,10 @@ needs it. On the job as it is one is filled in at a time: what then is known, an
 Nothing of the plausible sizes is told to anybody.
 """
 
+from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import Record
-from bicentra.core.blanks import ghost_job
+from bicentra.core.blanks import ghost_job, is_drawn
 from bicentra.core.lineup.wheel import nominal_wheel
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.job import Job, Wheel
@@ -66,6 +67,24 @@ def missing_sizes(solution: Solution) -> tuple[Missing, ...]:
         if needed:
             found.append(Missing(path, needed, settles))
     return tuple(sorted(found, key=lambda one: (-len(one.settles), -len(one.needed_by))))
+
+
+def needed_for(job: Job, path: str) -> tuple[bool, tuple[str, ...]] | None:
+    """Return what the size at ``path`` is needed for: whether the bracket takes it to appear, and the ids of the findings that
+    cannot be worked out without it; ``None`` where it is no size that can be left out. Found by trying, as above.
+    """
+    try:
+        filled = _filled(job)
+        value = get_value(filled, path)
+        if value in NOT_GIVEN:
+            return None
+        without = with_edits(filled, ((path, () if isinstance(value, tuple) else None),))
+    except (BicentraError, LookupError, AttributeError, TypeError):
+        return None
+    left = _unknown(solve(filled, turns=False, cures=False))
+    lost = tuple(id for id in _unknown(solve(without, turns=False, cures=False)) if id not in left)
+    drawn = is_drawn(filled) and not is_drawn(without)
+    return (drawn, lost) if drawn or lost or not isinstance(value, str) else None
 
 
 def _unknown(solution: Solution) -> tuple[str, ...]:

@@ -7,10 +7,12 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from bicentra.app.panels.ask_outline import ask_obstacle
+from bicentra.app.panels.section import Section
 from bicentra.app.widgets.fields import ChoiceField, FieldBox, ListField, PointsField, QuantityField, TextField
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.quantities import ANGLE, LENGTH, NUMBER, Units
 from bicentra.core.base.records import replace
+from bicentra.core.blanks import wanted
 from bicentra.core.parts.absent import SAYINGS, is_there
 from bicentra.core.parts.corners import across
 from bicentra.core.parts.edits import get_value
@@ -90,6 +92,9 @@ class Panel(QScrollArea):
         self.name = name
         self.title, self._records = PANELS[name]
         self.boxes: dict[str, FieldBox] = {}
+        self.sections: dict[str, Section] = {}
+        self._section: Section | None = None
+        self._folds: dict[str, bool] = {}
         self._shape: tuple[object, ...] = ()
         self._job = Job()
         self.setWidgetResizable(True)
@@ -123,18 +128,27 @@ class Panel(QScrollArea):
         """Give the keys to the field of ``path`` and bring it into sight."""
         box = self.boxes.get(path)
         if box is not None:
+            self._unfold(box)
             box.setFocus(Qt.FocusReason.ShortcutFocusReason)
             self.ensureWidgetVisible(box)
+
+    def _unfold(self, box: FieldBox) -> None:
+        for section in self.sections.values():
+            if section.isAncestorOf(box):
+                section.open(True)
 
     def refuse(self, path: str, message: str) -> bool:
         """Show ``message`` at the field of ``path``; False when this panel has no such field."""
         box = self.boxes.get(path)
         if box is not None:
+            self._unfold(box)
             box.refuse(message)
         return box is not None
 
     def _build(self, job: Job) -> None:
         self.boxes.clear()
+        self.sections.clear()
+        self._end_group()
         body = QWidget()
         body.setObjectName("panelBody")
         column = QVBoxLayout(body)
@@ -172,6 +186,7 @@ class Panel(QScrollArea):
                 self._build_standing(column, job)
         column.addStretch(1)
         self.setWidget(body)
+        self._fold()
 
     def _library_buttons(self, column: QVBoxLayout, kind: str) -> None:
         self._button(column, "From the library…", lambda: self.library_wanted.emit(kind))
@@ -217,12 +232,14 @@ class Panel(QScrollArea):
             return
         told = name in job.fit.absent
         text = f"Said: {SAYINGS[name][0].lower()}{SAYINGS[name][1:]}. Take that back" if told else SAYINGS[name]
+        self._end_group()
         left = tuple(one for one in job.fit.absent if one != name)
         after = left if told else (*left, name)
         self._button(column, text, lambda: self.structural.emit(text, (("fit.absent", after),)))
 
     def _build_standing(self, column: QVBoxLayout, job: Job) -> None:
         """Whether the job is for practice, and the numbers that were declared exact beside a survey."""
+        self._end_group()
         text = "Make it a real job" if job.practice else "Make it a practice job"
         self._button(column, text, lambda: self.structural.emit(text, (("practice", not job.practice),)))
         told = "For practice: what the simulated gauge plays may be used, and nothing is built from it." if job.practice else (
@@ -230,7 +247,7 @@ class Panel(QScrollArea):
         label = plain_label(told)
         label.setWordWrap(True)
         label.setObjectName("faint")
-        column.addWidget(label)
+        self._put(column, label)
         if job.exact:
             again = f"No longer exact: {len(job.exact)} number{'' if len(job.exact) == 1 else 's'}"
             self._button(column, again, lambda: self.structural.emit(again, (("exact", ()),)))
@@ -295,6 +312,7 @@ class Panel(QScrollArea):
             self._add(column, PointsField(f"knuckle.obstacles[{k}].outline_mm", "Outline, forward / up from the axle",
                                           "Points in order round the obstacle"))  # fmt: skip
             self._remover(column, "Take out this obstacle", "knuckle.obstacles", k)
+        self._end_group()
         self._button(column, "Add an obstacle…", self._add_obstacle)
 
     def _add_obstacle(self) -> None:
@@ -305,15 +323,28 @@ class Panel(QScrollArea):
             self.go_to(f"knuckle.obstacles[{len(self._job.knuckle.obstacles) - 1}].z_min_mm")
 
     def _group(self, column: QVBoxLayout, text: str) -> None:
-        label = plain_label(text)
-        label.setObjectName("group")
-        column.addSpacing(8)
-        column.addWidget(label)
+        """Begin a group: what follows stands in it, until another begins or it is ended."""
+        self._section = self.sections[text] = Section(text)
+        column.addWidget(self._section)
+
+    def _end_group(self) -> None:
+        self._section = None
+
+    def _put(self, column: QVBoxLayout, widget: QWidget) -> None:
+        (column if self._section is None else self._section.fields).addWidget(widget)
+
+    def _fold(self) -> None:
+        """Show the groups that hold what is missing for the bracket, or nothing to type; what the user opened or folded stays."""
+        missing = {blank.path for blank in wanted(self._job) if get_value(self._job, blank.path) is None}
+        for title, section in self.sections.items():
+            inside = {path for path, box in self.boxes.items() if section.isAncestorOf(box)}
+            section.open(self._folds.get(title, not inside or bool(inside & missing)))
+            section.head.clicked.connect(lambda on=False, title=title: self._folds.update({title: on}))
 
     def _button(self, column: QVBoxLayout, text: str, call: object) -> None:
         button = QPushButton(text)
         button.clicked.connect(call)
-        column.addWidget(button)
+        self._put(column, button)
 
     def _adder(self, column: QVBoxLayout, text: str, path: str, new: object) -> None:
         def add() -> None:
@@ -322,6 +353,7 @@ class Panel(QScrollArea):
             added = next((one for one in self.boxes if one.startswith(place)), "")
             self.go_to(added)
 
+        self._end_group()
         self._button(column, text, add)
 
     def _remover(self, column: QVBoxLayout, text: str, path: str, k: int) -> None:
@@ -351,7 +383,7 @@ class Panel(QScrollArea):
     def _add(self, column: QVBoxLayout, box: FieldBox) -> None:
         self.boxes[box.path] = box
         box.committed.connect(self.committed)
-        column.addWidget(box)
+        self._put(column, box)
 
 
 def field_for(path: str, name: str, of: Meaning) -> FieldBox:

@@ -5,6 +5,7 @@ from collections.abc import Callable
 from PySide6.QtCore import QRectF, QTimer, Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from bicentra.app import workers
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.panels.panel import Panel
@@ -16,12 +17,15 @@ from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.wording import units_of
 from bicentra.core.drawing.part_sheets.table import part_sheet
 from bicentra.core.parts.edits import get_value
-from bicentra.study.desks.measuring import how_to_measure
+from bicentra.core.parts.job import Job
+from bicentra.study.desks.measuring import how_to_measure, needed_told
 from bicentra.study.document.study import Study
 
-ROOM_PX = (280.0, 190.0)
+ROOM_PX, REST_MS = (280.0, 190.0), 250
+"""Room round the drawing [px]; after which rest it is worked out what a size is needed for [ms]."""
 TITLES = {"rotor": "Rotor, along the axle and cut", "caliper": "Caliper, along the axle and cut", "hub": "Hub, its face and cut",
-          "wheel": "Wheel, cut", "knuckle": "Lugs, along the axle and level from behind", "bracket": "Plate"}  # fmt: skip
+          "wheel": "Wheel, cut", "knuckle": "Lugs, along the axle and level from behind", "bracket": "Plate",
+          "bolts": "Bolts in their stacks"}  # fmt: skip
 
 
 class PartPage(QWidget):
@@ -34,10 +38,15 @@ class PartPage(QWidget):
         super().__init__()
         self._study = study
         self._panel: Panel | None = None
-        self._drawn = ""
+        self._drawn = self._lit = ""
+        self._rest = QTimer(self)
+        self._rest.setSingleShot(True)
+        self._rest.setInterval(REST_MS)
+        self._rest.timeout.connect(self._look_what_for)
         self.view_state = ViewState()
         self.view_state.look = look
         self.view = DrawingView("The part", self.view_state, {})
+        self.view.margins = True
         self.view.typed_over.connect(self._type_over)
         self.view.fit_wanted.connect(self.fit)
         self._field = FieldOver(self)
@@ -48,7 +57,7 @@ class PartPage(QWidget):
         row = QHBoxLayout()
         self.how = plain_label()
         self.how.setWordWrap(True)
-        self.how.setMinimumHeight(38)
+        self.how.setMinimumHeight(60)
         row.addWidget(self.how, 1)
         back = QPushButton("Back to the bench")
         back.setToolTip("Folds the sheet away  (F5)")
@@ -82,6 +91,20 @@ class PartPage(QWidget):
         """Light the dimension of ``path`` and say how it is measured; nothing for an empty path."""
         self.view_state.light(frozenset((path,)) if path else frozenset())
         self.how.setText(how_to_measure(path, self._study().job) if path else "")
+        self._lit = path
+        self._rest.start()
+
+    def _look_what_for(self) -> None:
+        """Work out in a thread what the size in hand is needed for, and say it beside how it is measured."""
+        path, job = self._lit, self._study().job
+        if path and self.isVisible():
+            task = workers.Task("What it is needed for", lambda _: needed_told(job, path))
+            task.signals.finished.connect(lambda told: self._say_what_for(path, job, told))
+            workers.start(task)
+
+    def _say_what_for(self, path: str, job: Job, told: object) -> None:
+        if path == self._lit and told:
+            self.how.setText(f"{how_to_measure(path, job)} {told}")
 
     def _type_over(self, path: str, rect: QRectF) -> None:
         box = self._panel.boxes.get(path) if self._panel is not None else None

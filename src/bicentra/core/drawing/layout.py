@@ -270,26 +270,32 @@ def _drawn(dim: Dimension, points: tuple[Point, Point], ends: tuple[Point, Point
         lines.append(((middle[0] + ux * cut, middle[1] + uy * cut), last))
         arrows = ((first, (ux, uy)), (last, (-ux, -uy)))
     else:
-        before, after = _tails(box, ends, (ux, uy))
-        lines.append(((first[0] - ux * before, first[1] - uy * before), first))
-        lines.append((last, (last[0] + ux * after, last[1] + uy * after)))
+        within = math.dist(first, last) > 4 * ARROW  # room for the arrows between the ends, though not for the text
+        before, after = _tails(box, ends, (ux, uy), 0.0 if within else ARROW * 1.8)
+        if within:
+            lines.append((first, last))
+        if before > 0.0:
+            lines.append(((first[0] - ux * before, first[1] - uy * before), first))
+        if after > 0.0:
+            lines.append((last, (last[0] + ux * after, last[1] + uy * after)))
         if abs(ux) < abs(uy):  # a text in the margin beside an upright line: a leader from the line's middle
             x, y = (first[0] + last[0]) / 2, (first[1] + last[1]) / 2
             edge = box.x0 if box.x0 > x else box.x1
             if abs(edge - x) > ARROW and box.y0 < y < box.y1:
                 lines.append(((x, y), (edge, y)))
-        arrows = ((first, (-ux, -uy)), (last, (ux, uy)))
+        out = -1.0 if within else 1.0
+        arrows = ((first, (-ux * out, -uy * out)), (last, (ux * out, uy * out)))
     return Placed(dim.text, box, tuple(lines), arrows, dim.tag, dim.edits, dim.verdict, dim.ghost)
 
 
-def _tails(box: Box, ends: tuple[Point, Point], along: Point) -> tuple[float, float]:
-    """Return how far a dimension line runs on before its first end and past its last one: to its text, if that lies there."""
+def _tails(box: Box, ends: tuple[Point, Point], along: Point, tail: float) -> tuple[float, float]:
+    """Return how far a dimension line runs on before its first end and past its last one: to its text, if that lies there, and at
+    least by ``tail`` [units]."""
     (ux, uy), (first, last) = along, ends
     x, y = box.middle
     half = (abs(ux) * (box.x1 - box.x0) + abs(uy) * (box.y1 - box.y0)) / 2 + 1.0
     before = (first[0] - x) * ux + (first[1] - y) * uy - half
     after = (x - last[0]) * ux + (y - last[1]) * uy - half
-    tail = ARROW * 1.8
     return max(tail, before), max(tail, after)
 
 

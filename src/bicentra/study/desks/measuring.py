@@ -2,7 +2,9 @@
 
 import re
 
+from bicentra.core.base.registry import kind_of
 from bicentra.core.blanks import wanted
+from bicentra.core.missing import needed_for
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.fields import field_of, meaning
 from bicentra.core.parts.job import Job
@@ -49,6 +51,23 @@ HOW = {
     "knuckle.lugs[].thickness_mm": "Outside jaws over the lug beside its hole.",
 }
 """How a size is taken, by its key path with empty brackets; common practice, no source."""
+
+
+MOST_TOLD = 3
+
+
+def needed_told(job: Job, path: str) -> str:
+    """Return what the size at ``path`` is needed for in one sentence; nothing for what is no size that can be left out."""
+    needed = needed_for(job, path)
+    if needed is None:
+        return ""
+    drawn, ids = needed
+    told = [*(["the bracket to appear"] if drawn else []), *(kind_of(id).title.lower() for id in ids)]
+    if not told:
+        return "Nothing waits for it."
+    more = len(told) - MOST_TOLD
+    shown = "; ".join(told[:MOST_TOLD]) + (f"; {more} more" if more > 0 else "")
+    return f"Needed for: {shown}. Without it papers say trial only."
 
 
 def how_to_measure(path: str, job: Job) -> str:

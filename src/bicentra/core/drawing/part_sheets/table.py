@@ -1,5 +1,6 @@
 """Which drawing belongs to which part's sheet."""
 
+from bicentra.core.drawing.joint_view import joint_view
 from bicentra.core.drawing.made_view import made_view
 from bicentra.core.drawing.model import Drawing, Sheet
 from bicentra.core.drawing.part_sheets.caliper import PLAUSIBLE as CALIPER
@@ -31,6 +32,8 @@ def part_sheet(name: str, solution: Solution) -> Drawing | None:
         draw_lugs(sheet, job.knuckle.lugs, lengths)
     elif name == "bracket":
         return made_view(solution.bracket, lengths, job.is_left)
+    elif name == "bolts":
+        return joint_view(solution.assembly, lengths)
     else:
         return None
     return sheet.finish(SPARE)
