@@ -4,10 +4,11 @@ from pathlib import Path
 
 import pytest
 from PIL import Image
+from PySide6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
 from bicentra.app.cover.bench import CoverBench
-from bicentra.app.cover.photos import PhotoDialog
+from bicentra.app.widgets.photo_dialog import PhotoDialog
 from bicentra.core.base.errors import StoreError
 from bicentra.study.document import store
 from bicentra.study.document.photos import LARGEST_PX, carry, folder_of, path_of, take_in
@@ -119,4 +120,37 @@ def test_the_cover_shows_and_keeps_photos(
     assert not window.study.job.photos and not cover.strip.cards
     window.study.undo()
     assert window.study.job.photos[0].note == "bent lug" and len(cover.strip.cards) == 1
+    qtbot.wait(1)
+
+
+def test_a_reading_keeps_its_photo(
+    qtbot: QtBot, open_window: Opener, job: Path, shot: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Put to the chosen reading and to no other, shown with its note from there and on the cover; taken out it is gone from both."""
+    window = open_window()
+    assert window.files.open_path(job)
+    window.show_bench("survey")
+    bench = window.front
+    side = bench.readings
+    side.choose("distances", 0)
+    assert side.photo_button.text() == "Photo…"
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(shot), ""))
+    side.photo_button.click()
+    (photo,) = window.study.job.photos
+    assert (
+        photo.of == f"front-right: {bench.desk.again_of('distances', 0).name}"
+        and side.photo_button.text() == "Its photo"
+    )
+    side.choose("distances", 1)
+    assert side.photo_button.text() == "Photo…"
+    side.choose("distances", 0)
+    monkeypatch.setattr(PhotoDialog, "exec", lambda dialog: dialog.note.setText("jaws here") or 1)
+    side.photo_button.click()
+    assert window.study.job.photos[0].note == "jaws here"
+    window.show_bench("cover")
+    assert "front right: pilot to" in window.front.strip.cards[0].accessibleName()
+    window.show_bench("survey")
+    monkeypatch.setattr(PhotoDialog, "exec", lambda dialog: dialog._take_out() or 1)
+    side.photo_button.click()
+    assert not window.study.job.photos and side.photo_button.text() == "Photo…"
     qtbot.wait(1)

@@ -7,6 +7,7 @@ from pathlib import Path
 import ezdxf
 import pytest
 from PySide6.QtCore import QSettings, Qt
+from PySide6.QtGui import QFont, QFontDatabase
 from PySide6.QtWidgets import QAbstractButton, QComboBox, QLineEdit, QListView
 from pytestqt.qtbot import QtBot
 
@@ -16,6 +17,7 @@ from bicentra.app.files import recovered_study
 from bicentra.app.main import make_window
 from bicentra.app.panels.panel import PANELS
 from bicentra.app.shell import Shell
+from bicentra.app.theme import FAMILY, load_fonts
 from bicentra.app.window import MainWindow
 from bicentra.core.base.records import replace
 from bicentra.core.parts.corners import vehicle_of
@@ -350,3 +352,11 @@ def test_a_parking_caliper_is_added_and_measured(window: MainWindow, qtbot: QtBo
     window.grab()
     press("Take the parking-brake caliper off")
     assert window.study.job.parking is None
+
+
+def test_every_weight_shown_has_its_own_face(window: MainWindow) -> None:
+    """Plain, half bold and bold letters each come from a shipped face: none is smeared to look heavier."""
+    load_fonts()
+    assert window.isVisible()
+    have = {QFontDatabase.weight(FAMILY, style) for style in QFontDatabase.styles(FAMILY)}
+    assert {QFont.Weight.Normal, QFont.Weight.DemiBold, QFont.Weight.Bold} <= {QFont.Weight(weight) for weight in have}

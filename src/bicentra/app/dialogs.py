@@ -18,16 +18,32 @@ TAKE, LATER, OVER, OTHER_NAME = "take", "later", "over", "other name"
 
 def show_keys(parent: QWidget) -> None:
     """Show every key."""
-    dialog = QDialog(parent)
-    dialog.setWindowTitle("All keys")
-    column = QVBoxLayout(dialog)
     label = plain_label(key_sheet())
     label.setTextFormat(Qt.TextFormat.RichText)
     area = QScrollArea()
     area.setWidget(label)
     area.setAccessibleName("Every key")
-    column.addWidget(area)
-    dialog.resize(label.sizeHint().width() + 60, 620)
+    _show(parent, "All keys", area, label.sizeHint().width() + 60)
+
+
+def show_about(parent: QWidget) -> None:
+    """Show what the program is made of."""
+    from bicentra.app.help import about_text
+
+    label = plain_label(about_text())
+    label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+    label.setWordWrap(True)
+    _show(parent, "About Bicentra", label)
+
+
+def _show(parent: QWidget, title: str, what: QWidget, wide: int = 0) -> None:
+    """Show something to be read, with a button that closes it; ``wide``: how wide, 620 dots high."""
+    dialog = QDialog(parent)
+    dialog.setWindowTitle(title)
+    column = QVBoxLayout(dialog)
+    column.addWidget(what)
+    if wide:
+        dialog.resize(wide, 620)
     close = QPushButton("Close")
     close.clicked.connect(dialog.accept)
     column.addWidget(close, 0, Qt.AlignmentFlag.AlignRight)

@@ -8,14 +8,11 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QListWidget,
     QListWidgetItem,
-    QPushButton,
     QTextBrowser,
-    QVBoxLayout,
     QWidget,
 )
 
 from bicentra import __version__
-from bicentra.app.widgets.plain import plain_label
 from bicentra.data import data_path
 
 PAGES = {
@@ -94,18 +91,3 @@ def _version(name: str) -> str:
         return metadata(name)["Version"]
     except PackageNotFoundError:
         return "(not found)"
-
-
-def show_about(parent: QWidget) -> None:
-    """Show what the program is made of."""
-    dialog = QDialog(parent)
-    dialog.setWindowTitle("About Bicentra")
-    column = QVBoxLayout(dialog)
-    label = plain_label(about_text())
-    label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
-    label.setWordWrap(True)
-    column.addWidget(label)
-    close = QPushButton("Close")
-    close.clicked.connect(dialog.accept)
-    column.addWidget(close, 0, Qt.AlignmentFlag.AlignRight)
-    dialog.exec()

@@ -1,17 +1,16 @@
 """A new job on one sheet: five questions, each of which may be left for later."""
 
-from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QButtonGroup,
     QDialog,
     QGridLayout,
-    QHBoxLayout,
     QLineEdit,
     QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
+from bicentra.app.widgets.answer_row import answer_row
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.parts.job import CORNERS
 from bicentra.study.document.starting import FROM, HELD, Start
@@ -76,18 +75,8 @@ class NewJobDialog(QDialog):
         for choice in (self.corner, self.units, self.held, self.parts):
             column.addWidget(choice)
         column.addStretch(1)
-        row = QHBoxLayout()
-        stay = QPushButton("Stay here")
-        stay.setAutoDefault(False)
-        stay.clicked.connect(self.reject)
-        self.begin = QPushButton("Begin")
-        self.begin.setObjectName("primary")
-        self.begin.setDefault(True)
+        self.begin = answer_row(self, column, "Begin", "All of it can be changed later.")
         self.begin.clicked.connect(self.accept)
-        row.addWidget(plain_label("All of it can be changed later."), 1, Qt.AlignmentFlag.AlignVCenter)
-        row.addWidget(stay)
-        row.addWidget(self.begin)
-        column.addLayout(row)
         for button in self.findChildren(QPushButton):
             if button is not self.begin:
                 button.setAutoDefault(False)

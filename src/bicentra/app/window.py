@@ -86,7 +86,7 @@ class MainWindow(QWidget):
             "sheets": lambda: self.sheets.ask(self),
             "find_field": lambda: self.sheets.find_field(self),
             "keys": lambda: dialogs.show_keys(self),
-            "help": self.show_help, "about": self.show_about,
+            "help": self.show_help, "about": lambda: dialogs.show_about(self),
         }  # fmt: skip
 
     # Building ----------------------------------------------------------------------------------
@@ -185,12 +185,6 @@ class MainWindow(QWidget):
         from bicentra.app.help import show_help
 
         show_help(self, "sheets" if self.sheets.open else self.benches.front)
-
-    def show_about(self) -> None:
-        """Say what the program is, and what it is made of."""
-        from bicentra.app.help import show_about
-
-        show_about(self)
 
     def show_history(self) -> None:
         """List the steps taken, the last one first; one that is clicked is gone back to."""

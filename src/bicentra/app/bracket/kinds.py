@@ -12,6 +12,7 @@ from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.plain import tip
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.app.widgets.verdict_mark import paint_mark
+from bicentra.app.widgets.wrapped import draw_wrapped
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.made_view import thumb_view
@@ -28,7 +29,6 @@ COLUMNS = (
     ("Least room", 0.14),
 )
 """The columns, each with its share of the width beside the picture."""
-WRAP = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap)
 
 
 def places(wide: float, left: float, high: float) -> tuple[QRectF, ...]:
@@ -128,7 +128,7 @@ class KindRow(QWidget):
         self._paint_kind(painter, kind)
         painter.setPen(colour(look.text))
         for place, text in zip(columns[1:], self.cells()):
-            painter.drawText(place.adjusted(0, 9, 0, -4), WRAP, _cut(painter, text, place.adjusted(0, 9, 0, -4)))
+            draw_wrapped(painter, text, place.adjusted(0, 9, 0, -4))
 
     def _paint_picture(self, painter: QPainter, frame: QRectF) -> None:
         x0, y0, x1, y1 = self._drawing.bounds
@@ -157,19 +157,9 @@ class KindRow(QWidget):
         painter.setFont(font)
         painter.setPen(colour(look.faint))
         rest = QRectF(place.left(), 30, place.width(), self.height() - 34)
-        painter.drawText(rest, WRAP, _cut(painter, self.proposal.why, rest))
+        draw_wrapped(painter, self.proposal.why, rest)
         font.setPixelSize(13)
         painter.setFont(font)
-
-
-def _cut(painter: QPainter, text: str, room: QRectF) -> str:
-    """Return as much of ``text`` as fits ``room`` when it is wrapped, an ellipsis at its end where some is left out."""
-    words = text.split(" ")
-    for most in range(len(words), 0, -1):
-        shown = " ".join(words[:most]) + ("" if most == len(words) else " …")
-        if painter.fontMetrics().boundingRect(room.toRect(), WRAP, shown).height() <= room.height():
-            return shown
-    return text
 
 
 class KindsHead(QWidget):

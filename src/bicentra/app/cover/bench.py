@@ -12,10 +12,9 @@ from bicentra.app.widgets.chassis import Chassis, named
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.finding import Edit
-from bicentra.core.parts.photo import Photo
-from bicentra.study.document.photos import path_of, take_in
+from bicentra.study.desks.photos import add_photo
+from bicentra.study.document.photos import path_of
 from bicentra.study.document.study import Study
-from bicentra.study.papers.imprint import today
 
 FIELDS = {"title": "Vehicle and job", "drawn_by": "Drawn by", "checked_by": "Checked by"}
 MOST_GIVEN_OUT = 4
@@ -74,19 +73,11 @@ class CoverBench(Bench):
 
     def add_photo(self, source: Path) -> None:
         """Copy a picture beside the job and put it on the sheet, as one of the corner that is worked on."""
-        study = self.study
-        if study is None:
-            return
-        if study.path is None:
-            self.refused.emit("photos", "save the job first: photos are kept in a folder beside its file")
-            return
         try:
-            name = take_in(source, study.path, today())
+            if self.study is not None:
+                add_photo(self.study, source, self.study.job.corner)
         except BicentraError as error:
             self.refused.emit("photos", str(error))
-            return
-        new = Photo(file=name, of=study.job.corner, date=today())
-        self._change("Add a photo", (("photos", (*study.job.photos, new)),))
 
     def show_study(self, study: Study) -> None:
         """Work on ``study`` from now on."""

@@ -7,23 +7,20 @@ from PySide6.QtCore import QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPixmap
 from PySide6.QtWidgets import (
     QAbstractButton,
-    QDialog,
     QFileDialog,
     QHBoxLayout,
-    QLabel,
-    QLineEdit,
     QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
 from bicentra.app.theme import LIGHT, Look, colour
+from bicentra.app.widgets.photo_dialog import PICTURES, asked_about
 from bicentra.app.widgets.plain import plain_label, tip
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.parts.photo import Photo
 
 SMALL_PX, HIGH_PX = QSize(150, 128), 158
-PICTURES = "Pictures (*.jpg *.jpeg *.png *.webp *.bmp *.tif *.tiff)"
 OF_ALL = "vehicle"
 
 
@@ -121,50 +118,6 @@ class PhotoStrip(QWidget):
 
     def open(self, k: int) -> None:
         """Show one photo large; its note may be typed, or the photo taken out of the job."""
-        dialog = PhotoDialog(self, self.photos[k], self._where(self.photos[k].file))
-        if not dialog.exec():
-            return
-        if dialog.gone:
-            self.changed.emit("Take a photo out", (*self.photos[:k], *self.photos[k + 1 :]))
-        elif dialog.note.text().strip() != self.photos[k].note:
-            from bicentra.core.base.records import replace
-
-            new = replace(self.photos[k], note=dialog.note.text().strip())
-            self.changed.emit("Change a photo's note", (*self.photos[:k], new, *self.photos[k + 1 :]))
-
-
-class PhotoDialog(QDialog):
-    """One photo, as large as the window allows."""
-
-    def __init__(self, parent: QWidget, photo: Photo, path: Path | None) -> None:
-        super().__init__(parent)
-        self.setWindowTitle("Photo")
-        self.gone = False
-        column = QVBoxLayout(self)
-        label = QLabel("The file is not beside the job any more.")
-        label.setAccessibleName("The photo")
-        picture = QPixmap(str(path)) if path is not None else QPixmap()
-        if not picture.isNull():
-            keep, smooth = Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation
-            label.setPixmap(picture.scaled(900, 560, keep, smooth))
-        column.addWidget(label)
-        self.note = QLineEdit(photo.note)
-        self.note.setAccessibleName("Note")
-        self.note.setPlaceholderText("What is to be seen")
-        self.note.setMaxLength(190)
-        column.addWidget(self.note)
-        row = QHBoxLayout()
-        out = QPushButton("Take it out of the job")
-        out.setAutoDefault(False)
-        out.clicked.connect(self._take_out)
-        row.addWidget(out)
-        row.addStretch(1)
-        close = QPushButton("Keep")
-        close.setDefault(True)
-        close.clicked.connect(self.accept)
-        row.addWidget(close)
-        column.addLayout(row)
-
-    def _take_out(self) -> None:
-        self.gone = True
-        self.accept()
+        asked = asked_about(self, self.photos, k, self._where(self.photos[k].file))
+        if asked is not None:
+            self.changed.emit(*asked)

@@ -1,8 +1,9 @@
 """What is in the way, asked for before it is added: nothing invented is put into a job."""
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QVBoxLayout, QWidget
 
+from bicentra.app.widgets.answer_row import answer_row
 from bicentra.app.widgets.fields import PointsField, TextField
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.errors import QuantityError
@@ -30,18 +31,8 @@ class OutlineDialog(QDialog):
         told.setObjectName("faint")
         for part in (self.name, self.points, told):
             column.addWidget(part)
-        row = QHBoxLayout()
-        stay = QPushButton("Stay here")
-        stay.setAutoDefault(False)
-        stay.clicked.connect(self.reject)
-        self.add = QPushButton("Add it")
-        self.add.setObjectName("primary")
-        self.add.setDefault(True)
+        self.add = answer_row(self, column, "Add it")
         self.add.clicked.connect(self._try)
-        row.addStretch(1)
-        row.addWidget(stay)
-        row.addWidget(self.add)
-        column.addLayout(row)
         self.points.editor.setFocus(Qt.FocusReason.OtherFocusReason)
         self.obstacle: Obstacle | None = None
 

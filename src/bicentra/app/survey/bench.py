@@ -148,6 +148,8 @@ class SurveyBench(Bench):
         self.gauge.reading.connect(self.gauged)
         self.readings.chosen.connect(self._light)
         self.readings.again.connect(self._again)
+        self.readings.pictured.connect(self.commands.photo)
+        self.readings.photographed = self.commands.has_photo
         self.readings.corrected.connect(self.commands.correct)
         self.readings.aside.connect(self._aside)
         self.faces.spot_wanted.connect(lambda name: self.with_desk(lambda desk: desk.ask(desk.spot_ask(name))))

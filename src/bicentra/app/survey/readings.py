@@ -1,5 +1,7 @@
 """The readings as a list, the one that is wrong first, with everything that is known about the chosen one."""
 
+from collections.abc import Callable
+
 from PySide6.QtCore import QAbstractListModel, Qt, Signal
 from PySide6.QtWidgets import (
     QGridLayout,
@@ -54,9 +56,11 @@ class ReadingsSide(QWidget):
     again = Signal(str, int)
     corrected = Signal(str, int)
     aside = Signal(str, int, bool)
+    pictured = Signal(str, int)
 
     def __init__(self) -> None:
         super().__init__()
+        self.photographed: Callable[[str, int], bool] = lambda _which, _index: False
         self.model = ReadingsModel()
         self._painter = RowPainter(self._row_at)
         self.list = row_list(self.model, self._painter, "Readings, the doubtful ones first")
@@ -93,7 +97,11 @@ class ReadingsSide(QWidget):
         self.again_button.clicked.connect(lambda: self._send(self.again))
         self.correct_button.clicked.connect(lambda: self._send(self.corrected))
         self.aside_button.clicked.connect(self._set_aside)
-        for place, button in enumerate((self.again_button, self.correct_button, self.aside_button)):
+        self.photo_button = QPushButton("Photo…")
+        self.photo_button.setToolTip("A picture of how it was read, kept with this reading beside the job")
+        self.photo_button.clicked.connect(lambda: self._send(self.pictured))
+        buttons = (self.again_button, self.correct_button, self.aside_button, self.photo_button)
+        for place, button in enumerate(buttons):
             row.addWidget(button, 0, place)
         column.addLayout(row)
 
@@ -130,8 +138,10 @@ class ReadingsSide(QWidget):
     def _choose(self) -> None:
         row = self.current()
         self.told.setText(row.told if row else "No reading has been taken yet.")
-        for button in (self.again_button, self.correct_button):
+        for button in (self.again_button, self.correct_button, self.photo_button):
             button.setEnabled(row is not None)
+        there = row is not None and self.photographed(row.list, row.index)
+        self.photo_button.setText("Its photo" if there else "Photo…")
         self.aside_button.setEnabled(row is not None and row.list != "features")
         self.aside_button.setText("Count again" if row and row.aside else "Set aside")
         if row is not None:

@@ -8,6 +8,7 @@ from bicentra.app.paint import paint_shapes, painted
 from bicentra.app.theme import LIGHT, Look, colour
 from bicentra.app.widgets.plain import tip
 from bicentra.app.widgets.verdict_mark import paint_mark
+from bicentra.app.widgets.wrapped import draw_wrapped
 from bicentra.core.base.finding import Verdict
 from bicentra.core.drawing.model import Drawing
 
@@ -100,26 +101,13 @@ class PictureCard(QAbstractButton):
         font.setPixelSize(13)
         painter.setFont(font)
         y += 24
-        wrap = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap)
         for row, line in enumerate(self.lines):
             last = row == len(self.lines) - 1
             painter.setPen(colour(look.text if row == 0 else look.faint))
             rest = QRectF(place.left(), y, place.width(), place.bottom() - y if last else 18)
             if last:
-                painter.drawText(rest, wrap, _cut(painter, line, rest))
+                draw_wrapped(painter, line, rest)
             else:
                 short = painter.fontMetrics().elidedText(line, Qt.TextElideMode.ElideRight, int(rest.width()))
                 painter.drawText(rest, Qt.AlignmentFlag.AlignVCenter, short)
             y += 19
-
-
-def _cut(painter: QPainter, text: str, room: QRectF) -> str:
-    """Return as much of ``text`` as fits ``room`` when it is wrapped, an ellipsis at its end where some is left out."""
-    wrap = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap)
-    words, most = text.split(" "), len(text.split(" "))
-    while most > 1:
-        shown = " ".join(words[:most]) + ("" if most == len(words) else " …")
-        if painter.fontMetrics().boundingRect(room.toRect(), wrap, shown).height() <= room.height():
-            return shown
-        most -= 1
-    return text

@@ -161,9 +161,10 @@ class _Page:
         )
 
     def _tangled(self, lines: Iterable[Leader], leader: bool) -> bool:
-        """Tell whether one of ``lines`` runs through a text or, as a ``leader``, across another one."""
+        """Tell whether one of ``lines`` leaves the frame, runs through a text or, as a ``leader``, across another one."""
         return any(
-            any(crosses(other.box, line) for other in self.placed)
+            not all(Box(x, y, x, y).inside(self._frame) for x, y in line)
+            or any(crosses(other.box, line) for other in self.placed)
             or (leader and any(cross(line, old) for old in self._leaders))
             for line in lines
         )

@@ -9,7 +9,8 @@ from bicentra.core.parts import fields as f
 
 @dataclass(frozen=True, kw_only=True)
 class Photo:
-    """One photo. ``file``: its name in the folder beside the job; ``of``: a corner, or empty for the whole vehicle."""
+    """One photo. ``file``: its name in the folder beside the job; ``of``: a corner, a reading after its
+    corner and a colon, or empty for the whole vehicle."""
 
     file: str = f.text("File")
     of: str = f.text("Of")

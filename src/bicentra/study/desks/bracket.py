@@ -96,7 +96,7 @@ class BracketDesk:
         if self.chosen is not None and self.chosen is not self.own and self.chosen.bracket.parts:
             return f"{self.taking}, or look at another family."
         if self.own_is_worse:
-            return f"Your own bracket says stop; {_lower(best.title)} does not: look at it."
+            return f"Your own bracket says stop, “{best.title}” does not: look at it."
         return "Take the papers away: template, cutting file, solids."
 
     def looked_at(self, solution: Solution) -> Solution:

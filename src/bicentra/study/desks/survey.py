@@ -67,6 +67,7 @@ class SurveyDesk:
         self.played = False
         self.instrument = ""
         self.asked: Ask | None = None
+        self._before = 0  # readings of the sweep or face asked for, when it was asked
         self.picked: tuple[str, ...] = ()
         self.changed: list[Callable[[], None]] = []
         self._queue: list[Ask] = []
@@ -129,10 +130,19 @@ class SurveyDesk:
 
     def ask(self, ask: Ask | None) -> None:
         """Ask for this reading now."""
-        self.asked = ask
+        self.asked, self._before = ask, self._rows_of(ask)
         if ask is not None and ask.kind in ("distance", "direction"):
             self.picked = ask.ends
         self._tell()
+
+    def _rows_of(self, ask: Ask | None) -> int:
+        """Return how many readings there are of the sweep or the face that ``ask`` belongs to."""
+        rows: list[int] = []
+        if ask is not None and ask.kind == "sweep":
+            rows = [len(sweep.readings) for sweep in self.survey.sweeps if sweep.on == ask.ends[0]]
+        elif ask is not None and ask.kind == "depth":
+            rows = [len(face.spots) for face in self.survey.faces if face.feature == ask.ends[0]]
+        return rows[0] if rows else 0
 
     def ask_for(self, advice: Advice) -> bool:
         """Ask for what ``advice`` says; False when it is not a reading (a feature to add, a side to state)."""
@@ -392,6 +402,10 @@ class SurveyDesk:
         if ask is None or gone or short:
             self._queue = []
             self.ask_next()
+        elif (
+            self._rows_of(ask) < self._before
+        ):  # a reading was taken back: its place is asked for again, none is passed over
+            self.ask(self.sweep_ask(ask.ends[0]) if ask.kind == "sweep" else self.spot_ask(ask.ends[0]))
 
     def _tell(self) -> None:
         for call in tuple(self.changed):
