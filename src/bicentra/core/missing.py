@@ -78,13 +78,17 @@ def needed_for(job: Job, path: str) -> tuple[bool, tuple[str, ...]] | None:
         value = get_value(filled, path)
         if value in NOT_GIVEN:
             return None
-        without = with_edits(filled, ((path, () if isinstance(value, tuple) else None),))
+        none = () if isinstance(value, tuple) else None
+        bases = (filled,) if get_value(job, path) in NOT_GIVEN else (job, filled)
+        pairs = [(base, with_edits(base, ((path, none),))) for base in bases]
     except (BicentraError, LookupError, AttributeError, TypeError):
         return None
-    left = _unknown(solve(filled, turns=False, cures=False))
-    lost = tuple(id for id in _unknown(solve(without, turns=False, cures=False)) if id not in left)
-    drawn = is_drawn(filled) and not is_drawn(without)
-    return (drawn, lost) if drawn or lost or not isinstance(value, str) else None
+    lost: dict[str, None] = {}
+    for base, without in pairs:
+        left = set(_unknown(solve(base, turns=False, cures=False)))
+        lost |= dict.fromkeys(id for id in _unknown(solve(without, turns=False, cures=False)) if id not in left)
+    drawn = any(is_drawn(base) and not is_drawn(without) for base, without in pairs)
+    return (drawn, tuple(lost)) if drawn or lost or not isinstance(value, str) else None
 
 
 def _unknown(solution: Solution) -> tuple[str, ...]:

@@ -3,7 +3,7 @@
 import io
 import struct
 import zipfile
-from xml.sax.saxutils import escape, quoteattr
+from html import escape
 
 Mesh = tuple[str, list[tuple[float, float, float]], list[tuple[int, int, int]]]
 _TYPES = (
@@ -59,7 +59,7 @@ def threemf_bytes(meshes: list[Mesh], thickness_scale: float = 1.0, mark: str = 
         points = "".join(f'<vertex x="{x:.6g}" y="{y:.6g}" z="{z * thickness_scale:.6g}"/>' for x, y, z in corners)
         shapes = "".join(f'<triangle v1="{a}" v2="{b}" v3="{c}"/>' for a, b, c in faces)
         mesh = f"<mesh><vertices>{points}</vertices><triangles>{shapes}</triangles></mesh>"
-        objects.append(f'<object id="{number}" type="model" name={quoteattr(told)}>{mesh}</object>')
+        objects.append(f'<object id="{number}" type="model" name="{escape(told)}">{mesh}</object>')
         items.append(f'<item objectid="{number}"/>')
     described = f'<metadata name="Description">{escape(mark)}</metadata>' if mark else ""
     model = (
