@@ -15,7 +15,7 @@ from bicentra.app.main import make_app, make_window
 from bicentra.app.print_dialog import PrintDialog
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Dowel, Pull
-from bicentra.core.parts.vehicle import Corner, Vehicle
+from bicentra.core.parts.vehicle import Vehicle
 from bicentra.study.document.starting import demo_vehicle, empty_job, empty_vehicle
 from bicentra.study.document.store import remember_file, save
 from bicentra.study.document.study import Study
@@ -114,7 +114,7 @@ def parts_pictures(window: object, folder: Path) -> None:
 
 
 def bracket_pictures(window: object, folder: Path) -> None:
-    """The families with one drawn, the bolts, the corner pulled apart."""
+    """A shaped plate, all kinds in one table, the bolts, the corner pulled apart."""
     window.show_bench("bracket")
     bench = window.benches.named("bracket")
     plain = window.study.job
@@ -127,6 +127,9 @@ def bracket_pictures(window: object, folder: Path) -> None:
     window.grab().save(str(folder / "bracket.png"))
     window.study.undo()
     assert window.study.job == plain
+    bench.show_page("kinds")
+    wait()
+    window.grab().save(str(folder / "bracket-kinds.png"))
     bench.choose(next(c for c in bench.desk.proposals if c.bracket.family == "stepped-plate"))
     bench.show_page("bolts")
     wait()
@@ -185,13 +188,6 @@ def main() -> int:
         bracket_pictures(window_on(demo_vehicle()), folder)
         left = replace(demo_vehicle(), corner="front-left", display_units="in")
         window_on(left).grab().save(str(folder / "line-up-left-inch.png"))
-        survey = left.corners["front-left"].survey
-        borrowed = window_on(
-            replace(left, display_units="mm", corners={**left.corners, "front-left": Corner(survey=survey)})
-        )
-        borrowed.show_panel("knuckle")
-        wait()
-        borrowed.grab().save(str(folder / "line-up-borrowed.png"))
         os._exit(0)
 
 

@@ -110,7 +110,8 @@ def _to_caliper(assembly: Assembly, lengths: LengthFormat) -> Finding:
     """The room to the caliper's body; only the ears' faces may touch the bracket."""
     caliper, clock = assembly.job.caliper, assembly.line.frame.here
     value = float(bracket_caliper_sweep(assembly, assembly.metal, clock)[0])
-    why = f"The bracket {_passes('the caliper’s body', value, lengths)}; only the ears' faces may touch it."
+    passes = _passes("the caliper's body", value, lengths)
+    why = f"The bracket {passes}; only the ears' faces may touch it."
     missing = missing_names(
         body_inboard=caliper.body_inboard_mm, body_width=caliper.body_width_mm, clock_angle=assembly.job.fit.clock_deg
     )

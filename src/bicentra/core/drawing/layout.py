@@ -87,7 +87,7 @@ def lay_out(
     around = _around(drawing, scale, frame) if margins else None
     stood = {old.key: old for old in before}
     items: list[Dimension | Note] = [*drawing.dimensions, *drawing.notes]
-    for item in sorted(items, key=lambda one: (one.rank, isinstance(one, Note))):
+    for item in sorted(items, key=lambda one: (margins and isinstance(one, Note), one.rank, isinstance(one, Note))):
         old = stood.get(_key(item.tag, item.edits, item.text))
         if old is not None and page.place(item, _where_it_stood(item, scale, measure, old, around)):
             continue

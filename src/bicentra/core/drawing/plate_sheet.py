@@ -37,7 +37,9 @@ def sheet_part(solution: Solution) -> MadePart:
     """Return the plate that is cut. Raises ``ExportError`` when there is none."""
     part = solution.part
     if part is None:
-        raise ExportError(f"there is no plate to draw: {solution.bracket.fault or 'something is not measured yet'}")
+        charted = "this kind has none: take the marking chart and the workshop drawings"
+        why = solution.bracket.fault or (charted if solution.bracket.parts else "something is not measured yet")
+        raise ExportError(f"there is no plate to draw: {why}")
     return part
 
 
