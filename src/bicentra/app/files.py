@@ -15,7 +15,7 @@ from bicentra.app.widgets.plain import plain_menu
 from bicentra.core.base.errors import BicentraError, ChangedOnDiskError, JobFileError
 from bicentra.study.document import recovery, store
 from bicentra.study.document.photos import carry
-from bicentra.study.document.starting import demo_vehicle, empty_vehicle, new_vehicle
+from bicentra.study.document.starting import EXAMPLES, demo_vehicle, empty_vehicle, example_vehicle, new_vehicle
 from bicentra.study.document.study import Study
 
 RECOVERY_MS = 3000
@@ -84,6 +84,17 @@ class FileKeeper:
         """Open a fresh copy of the demo job."""
         if self.may_leave():
             self._leave_for(lambda: Study(demo_vehicle()))
+
+    def example(self, name: str) -> None:
+        """Open a fresh copy of the example called ``name``."""
+        if self.may_leave():
+            self._leave_for(lambda: Study(example_vehicle(name)))
+
+    def fill_examples(self, menu: QMenu) -> None:
+        """List the examples: one for each way to hold a caliper."""
+        menu.clear()
+        for name, told in EXAMPLES.items():
+            menu.addAction(told).triggered.connect(lambda _checked=False, name=name: self.example(name))
 
     def open(self) -> None:
         """Ask for a job and open it."""

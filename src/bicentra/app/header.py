@@ -21,10 +21,15 @@ Fill = Callable[[QMenu], None]
 
 
 class Header(QWidget):
-    """The head. ``fill_recent`` and ``fill_sheets`` fill their menus each time they are opened."""
+    """The head. ``fill_recent``, ``fill_examples`` and ``fill_sheets`` fill their menus each time they are opened."""
 
     def __init__(
-        self, actions: dict[str, QAction], corners: CornerSwitch, fill_recent: Fill, fill_sheets: Fill
+        self,
+        actions: dict[str, QAction],
+        corners: CornerSwitch,
+        fill_recent: Fill,
+        fill_examples: Fill,
+        fill_sheets: Fill,
     ) -> None:
         super().__init__()
         self._actions, self._corners = actions, corners
@@ -33,7 +38,9 @@ class Header(QWidget):
         row.setSpacing(6)
         self.recent = QMenu("Recent jobs", self)
         self.recent.aboutToShow.connect(lambda: fill_recent(self.recent))
-        row.addWidget(self._menu("Job", JOB, self.recent))
+        self.examples = QMenu("Examples", self)
+        fill_examples(self.examples)
+        row.addWidget(self._menu("Job", JOB, (self.examples, self.recent)))
         self.title = ElidedLabel()
         self.title.setObjectName("head")
         row.addWidget(self.title, 1)
@@ -63,7 +70,7 @@ class Header(QWidget):
         button.clicked.connect(self._actions[name].trigger)
         return button
 
-    def _menu(self, text: str, names: tuple[str | tuple[str, ...], ...], recent: QMenu | None = None) -> QToolButton:
+    def _menu(self, text: str, names: tuple[str | tuple[str, ...], ...], lists: tuple[QMenu, ...] = ()) -> QToolButton:
         button = QToolButton()
         button.setText(f"{text}  ↓")
         button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
@@ -76,8 +83,8 @@ class Header(QWidget):
                 below.addActions([self._actions[one] for one in name[1:]])
                 continue
             menu.addAction(self._actions[name])
-            if recent is not None and name == "demo":
-                menu.addMenu(recent)
+            for more in lists if name == "demo" else ():
+                menu.addMenu(more)
         button.setMenu(menu)
         return button
 

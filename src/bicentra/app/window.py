@@ -97,7 +97,9 @@ class MainWindow(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(8, 6, 8, 6)
         column.setSpacing(6)
-        self.header = Header(self.actions_by_name, self.corners, self.files.fill_recent, self.sheets.fill_menu)
+        self.header = Header(
+            self.actions_by_name, self.corners, self.files.fill_recent, self.files.fill_examples, self.sheets.fill_menu
+        )
         self.footer = Footer()
         self.footer.wanted.connect(self.do_next)
         column.addWidget(self.header)
@@ -165,6 +167,7 @@ class MainWindow(QWidget):
         sheet = self.benches.bring("start")
         if not known and isinstance(sheet, StartBench):
             sheet.called.connect(lambda name: self.actions_by_name[name].trigger())
+            sheet.example_wanted.connect(self.files.example)
             sheet.file_wanted.connect(lambda path: self.files.may_leave() and self.files.open_path(path))
         self._furnished(False)
         self.header.title.setText("")

@@ -112,7 +112,7 @@ def is_drawn(job: Job) -> bool:
     """Tell whether the bracket that the job has taken can be drawn."""
     made = made_bracket(family_of(job), job, line_up(job), job.lengths).bracket
     shape = made.shape
-    return bool(made.parts) if shape is None else shape.outline is not None or shape.impossible
+    return made.shown if shape is None else shape.outline is not None or shape.impossible
 
 
 def blanks(job: Job) -> tuple[Blank, ...]:

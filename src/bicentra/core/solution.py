@@ -84,9 +84,9 @@ class Solution(Record, frozen=True):
 
     @property
     def feasible(self) -> bool:
-        """Whether the bracket can be made: there is something to make, and nothing about it stops or is unknown."""
+        """Whether the bracket can be made: there is one, or none is needed, and nothing about it stops or is unknown."""
         own = [f.verdict for f in self.findings if kind_of(f.id).made]
-        return bool(self.bracket.parts) and not any(v in (Verdict.STOP, Verdict.UNKNOWN) for v in own)
+        return self.bracket.shown and not any(v in (Verdict.STOP, Verdict.UNKNOWN) for v in own)
 
     def finding(self, id: str) -> Finding:
         """Return the finding called ``id``. Raises ``KeyError`` when there is none."""

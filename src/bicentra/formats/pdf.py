@@ -20,7 +20,7 @@ from bicentra.core.drawing.plate_sheet import (
     plate_sheet,
 )
 from bicentra.core.solution import Solution
-from bicentra.formats.pdf_check_list import add_check_list
+from bicentra.formats.pdf_check_list import add_check_list, check_title
 from bicentra.formats.pdf_pen import (
     MARGIN,
     SHEETS,
@@ -100,6 +100,19 @@ def plate_pdf(
                 return b""
             _template_page(canvas, solution, drawing, labels, box, tiling, place, imprint)
             canvas.showPage()
+        add_check_list(canvas, solution, SHEETS[sheet], imprint)
+        return bytes(canvas.getpdfdata())
+
+
+def check_list_pdf(solution: Solution, paper: str | None = None, imprint: Imprint = BLANK) -> bytes:
+    """Return the check list alone as PDF on ``paper``: of a kind of bracket without a plate, or for a second fit.
+
+    Raises ``ExportError`` while it is not known where the caliper stands.
+    """
+    if not solution.bracket.stands:
+        raise ExportError(f"there is nothing to check yet: {solution.bracket.fault}")
+    sheet = sheet_for(solution.job.lengths.units, imprint, paper)
+    with press(SHEETS[sheet], check_title(solution)) as canvas:
         add_check_list(canvas, solution, SHEETS[sheet], imprint)
         return bytes(canvas.getpdfdata())
 

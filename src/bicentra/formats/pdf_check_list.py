@@ -77,16 +77,26 @@ class _Column:
         self.canvas.rect(self.left, self.y - LINE - 1, 8, 8, stroke=1, fill=0)
 
 
+def check_title(solution: Solution) -> str:
+    """Return the line at its head: job, part or kind of bracket, corner."""
+    if solution.part is not None:
+        return headline(solution)[0]
+    job = solution.job
+    title = printable(job.title)[:120] or "Untitled job"
+    return f"{title} · {solution.bracket.title.lower()} · {job.corner.replace('-', ' ')}"
+
+
 def add_check_list(canvas: Any, solution: Solution, sheet: tuple[float, float], imprint: Imprint) -> None:
     """Add the check list's pages to ``canvas``."""
-    column = _Column(canvas, sheet, headline(solution)[0])
+    column = _Column(canvas, sheet, check_title(solution))
     if imprint.line:
         column.text(imprint.line)
     mark = cut_mark(solution)
     if mark.word:
         column.text(mark.told(len(mark.reasons)), bold=True)
     column.text(CAUTION, size=8)
-    _holes(column, solution)
+    if solution.part is not None:
+        _holes(column, solution)
     _bolts(column, solution)
     column.y -= 6
     column.text("Line-up", bold=True)

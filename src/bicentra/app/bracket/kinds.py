@@ -51,7 +51,7 @@ class KindRow(QWidget):
     ) -> None:
         super().__init__()
         self.proposal, self.look, self.chosen, self.taken = proposal, look, False, taken
-        self.drawn = bool(proposal.bracket.parts)
+        self.drawn = proposal.bracket.shown
         self._pictured = True
         self._lengths, self._scale = lengths, scale
         self._drawing = thumb_view(proposal.bracket, left)
@@ -99,8 +99,15 @@ class KindRow(QWidget):
         one = self.proposal
         if not self.drawn:
             return ()
-        mass = self._lengths.mass(one.bracket.mass_kg) if math.isfinite(one.bracket.mass_kg) else "not known"
-        thick = self._lengths.stock(one.bracket.thickness)
+        bare = not one.bracket.parts
+        mass = (
+            self._lengths.mass(one.bracket.mass_kg)
+            if math.isfinite(one.bracket.mass_kg)
+            else "–"
+            if bare
+            else "not known"
+        )
+        thick = "none" if bare else self._lengths.stock(one.bracket.thickness)
         id, room = one.margin
         title = next((f.title for f in one.findings if f.id == id), "")
         least = f"{self._lengths.gap(room)}{'' if room >= 0 else ' short'}\n{title}" if id else "not known"
@@ -206,10 +213,10 @@ class KindsTable(QWidget):
     def show_kinds(self, proposals: tuple[Judged, ...], own: Judged | None, lengths: LengthFormat, left: bool) -> None:
         """Show every kind: those that are drawn, then those that are not, with the reason."""
         clear_layout(self._column)
-        drawn = tuple(c for c in proposals if c.bracket.parts)
+        drawn = tuple(c for c in proposals if c.bracket.shown)
         scale = common_scale(tuple(c for c in drawn if c.suited is not Verdict.STOP) or drawn)
         self.rows = []
-        for proposal in (*drawn, *(c for c in proposals if not c.bracket.parts)):
+        for proposal in (*drawn, *(c for c in proposals if not c.bracket.shown)):
             row = KindRow(proposal, self.look, lengths, left, scale, proposal is own)
             row.picked.connect(self.picked)
             row.opened.connect(self.opened)

@@ -4,15 +4,17 @@ from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QSettings, Qt, Signal
-from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from bicentra.app import workers
 from bicentra.app.bench import Bench
 from bicentra.app.theme import Look
+from bicentra.app.widgets.menus import menu_button
 from bicentra.app.widgets.picture_card import PictureCard
 from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.study.document.cover import RecentJob, recent_job
+from bicentra.study.document.starting import EXAMPLES
 from bicentra.study.document.store import recent_files
 
 WAYS = (
@@ -24,9 +26,10 @@ TALL_PX = 64
 
 
 class StartBench(Bench):
-    """The sheet. ``called`` carries the name of an action, ``file_wanted`` the path of a job."""
+    """The sheet. ``called`` carries the name of an action, ``example_wanted`` an example's, ``file_wanted`` the path of a job."""
 
     called = Signal(str)
+    example_wanted = Signal(str)
     file_wanted = Signal(object)
 
     def __init__(self, look: Look, settings: QSettings) -> None:
@@ -53,6 +56,14 @@ class StartBench(Bench):
             button.clicked.connect(lambda _checked=False, name=name: self.called.emit(name))
             self.ways[name] = button
             left.addWidget(button)
+        self.examples = menu_button(
+            "Examples  ↓\nOne for each way to hold a caliper", "Opens a copy of one", self._list_examples
+        )
+        self.examples.setObjectName("way")
+        self.examples.setMinimumHeight(TALL_PX)
+        self.examples.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.examples.setAccessibleName("Examples: one for each way to hold a caliper")
+        left.addWidget(self.examples)
         left.addStretch(1)
         caution = plain_label("Brakes can kill. Have design and work checked by someone qualified; follow local rules.")
         caution.setObjectName("faint")
@@ -83,6 +94,10 @@ class StartBench(Bench):
         area.setAccessibleName("Jobs worked on last")
         column.addWidget(area, 1)
         return column
+
+    def _list_examples(self, menu: QMenu) -> None:
+        for name, told in EXAMPLES.items():
+            menu.addAction(told).triggered.connect(lambda _checked=False, name=name: self.example_wanted.emit(name))
 
     def read(self) -> None:
         """Read the recent jobs anew, beside the window."""

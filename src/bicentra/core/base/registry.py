@@ -117,6 +117,8 @@ KINDS: tuple[FindingKind, ...] = (
     K("bushing-wall", "Wall of the bushing", "bracket", _least(1.5, 2.0), made=True),
     K("bushing-ear", "Metal round the bushing", "bracket", _least(3.0, 4.0), made=True),
     K("bushing-hot", "Press left when hot", "bracket", _least(0.0, 0.01), made=True),
+    K("straight-holes", "Ears' holes meet the lugs'", "bracket", _least(0.0, 0.05), made=True),
+    K("straight-play", "Bolts fill their holes", "bracket", _least(0.0, 0.0), made=True),
     K("sleeve-wall", "Wall of the sleeve", "bracket", _least(0.75, 1.0), made=True),
     K("bolt-head-room", "Bolts, lugs and ears clear of each other", "clearance", _least(0.5, 1.0), turns=True),
     K("bracket-to-caliper", "Bracket clear of the caliper's body", "clearance",

@@ -226,6 +226,11 @@ class Family(Record, frozen=True):
         """Whether it is bolted to the knuckle's own lugs."""
         return self.mounting in ("lugs", "direct")
 
+    @property
+    def straight(self) -> bool:
+        """Whether the lugs' bolts hold the caliper itself, with nothing of a bracket between."""
+        return self.mounting == "direct"
+
     def holds_on(self, mounting: str) -> bool:
         """Tell whether it can be held by what the knuckle is said to offer; lugs are said where nothing else is."""
         return mounting in ("lugs", self.mounting) or (mounting == "faces" and self.mounting == "lugs")
@@ -273,6 +278,11 @@ class Bracket(Record, frozen=True):
     def stands(self) -> bool:
         """Whether it is known where it holds the caliper."""
         return not self.refused and not self.needs
+
+    @property
+    def shown(self) -> bool:
+        """Whether there is something to show of it: its parts, or that it needs none and the caliper stands all the same."""
+        return bool(self.parts) or (self.stands and self.shape is None)
 
     @property
     def unmade(self) -> bool:

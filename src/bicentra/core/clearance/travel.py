@@ -176,10 +176,15 @@ def removal_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     out = known(assembly.job.rotor.diameter_mm) / 2 - line.pad.inner_radius
     if not (body.is_known and is_known(out) and np.isfinite(clock_rad).all()):
         return Swept(np.full(count, UNKNOWN), np.zeros(count), ())
-    standing = (*assembly.obstacles, *assembly.fixed)
+    standing = (*assembly.obstacles, *(thing for thing in assembly.fixed if not _own_bolt(assembly, thing.feature)))
     body_rows = body_gaps(body, clock_rad, standing, pulled=out)
     rows, names = _bolt_ways(assembly, clock_rad)
     return least([body_rows, *rows], [*(("caliper", thing.feature) for thing in standing), *names], count)
+
+
+def _own_bolt(assembly: Assembly, feature: str) -> bool:
+    """Tell whether a thing is a bolt that holds the caliper itself: of one bolted straight to the lugs those are the lugs'."""
+    return assembly.bracket.kind.straight and feature.startswith("lug-bolt-")
 
 
 def _bolt_ways(assembly: Assembly, clock_rad: FloatArray) -> tuple[list[FloatArray], list[tuple[str, str]]]:
@@ -190,8 +195,9 @@ def _bolt_ways(assembly: Assembly, clock_rad: FloatArray) -> tuple[list[FloatArr
     rows: list[FloatArray] = []
     names: list[tuple[str, str]] = []
     centres, count = ear_centres(assembly, clock_rad), len(clock_rad)
-    bolts = [placed for placed in assembly.joints if placed.at == "ear"]
-    if not np.isfinite(centres).all() or "ear" in assembly.unchosen:
+    held = "lug" if assembly.bracket.kind.straight else "ear"
+    bolts = [placed for placed in assembly.joints if placed.at == held]
+    if not np.isfinite(centres).all() or held in assembly.unchosen:
         return [np.full((count, 1), UNKNOWN)], [("ear-bolt-0", "rotor")]
     ears = shapely.points(centres)
     rho = math.hypot(assembly.line.ear_line_radius, known(assembly.job.caliper.ear_spacing_mm) / 2)
@@ -220,7 +226,8 @@ def removal(assembly: Assembly, here: FloatArray, lengths: LengthFormat) -> Find
     )
     if value == math.inf:
         clear = "Nothing recorded stands in the caliper's way off"
-    why = f"{clear}, plate on and wheel off; else the plate has to come off for every change of pads."
+    stays = "rotor" if assembly.bracket.kind.straight else "plate"
+    why = f"{clear}, {stays} on and wheel off; else the {stays} has to come off for every change of pads."
     missing = assembly.unsolved or missing_names(
         body_width=job.caliper.body_width_mm, body_inboard=job.caliper.body_inboard_mm, pad_height=job.caliper.pad_height_mm,
         rotor_diameter=job.rotor.diameter_mm, clock_angle=job.fit.clock_deg,

@@ -45,6 +45,8 @@ def made_view(bracket: Bracket, lengths: LengthFormat, left: bool = False, work:
         if len(bracket.parts) > 1:
             _heading(sheet, part, x)
         x += wide + 2 * GAP_MM
+    if bracket.shown and not bracket.parts:
+        sheet.texts.append(Text((0.0, 0.0), bracket.why, "text", "", 11.0))
     return sheet.finish(SPARE)
 
 

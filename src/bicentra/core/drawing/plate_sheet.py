@@ -37,8 +37,10 @@ def sheet_part(solution: Solution) -> MadePart:
     """Return the plate that is cut. Raises ``ExportError`` when there is none."""
     part = solution.part
     if part is None:
-        charted = "this kind has none: take the marking chart and the workshop drawings"
-        why = solution.bracket.fault or (charted if solution.bracket.parts else "something is not measured yet")
+        none = "this kind has none: take the check list and the parts list"
+        if solution.bracket.parts:
+            none = "this kind has none: take the marking chart, the check list and the workshop drawings"
+        why = solution.bracket.fault or (none if solution.bracket.shown else "something is not measured yet")
         raise ExportError(f"there is no plate to draw: {why}")
     return part
 

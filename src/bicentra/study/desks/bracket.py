@@ -70,7 +70,7 @@ class BracketDesk:
     def can_take(self) -> bool:
         """Whether the one looked at can become the job's own."""
         one = self.chosen
-        return one is not None and one is not self.own and bool(one.bracket.parts) and one.title != BESIDE_TITLE
+        return one is not None and one is not self.own and one.bracket.shown and one.title != BESIDE_TITLE
 
     @property
     def taking(self) -> str:
@@ -93,7 +93,7 @@ class BracketDesk:
         best = self.best
         if best is None:
             return "No family suits yet: the findings on the line-up bench name what to measure or change."
-        if self.chosen is not None and self.chosen is not self.own and self.chosen.bracket.parts:
+        if self.chosen is not None and self.chosen is not self.own and self.chosen.bracket.shown:
             return f"{self.taking}, or look at another family."
         if self.own_is_worse:
             return f"Your own bracket says stop, “{best.title}” does not: look at it."

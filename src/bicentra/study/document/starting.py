@@ -12,6 +12,17 @@ from bicentra.data import data_path
 from bicentra.formats.job_json import read_vehicle
 
 DEMO = "float.bicentra.json"
+EXAMPLES = {
+    "two-bolts": "Flat plate, two unlike bolts, one sunk",
+    "axle-end": "Axle-end plate in place of a backing plate",
+    "tube-tab": "Tab welded to an axle tube",
+    "on-original": "Plate on the original caliper's bracket",
+    "bushings": "Eccentric bushings in the ears",
+    "no-bracket": "Straight on, shims alone",
+    "ear-shims": "Shims at the lugs and at the ears",
+    "radial": "Radial caliper on studs",
+}
+"""The jobs that ship beside the demo, one for each way to hold a caliper: what each shows. All of them are invented."""
 HELD = {
     "lugs": ("Lugs on the knuckle", "lugs"),
     "flange": ("A flange at the axle's end", "axle-flange"),
@@ -68,6 +79,13 @@ def new_vehicle(start: Start) -> Vehicle:
 def demo_vehicle() -> Vehicle:
     """Return a fresh copy of the demo vehicle."""
     return read_vehicle(data_path("demo", DEMO))
+
+
+def example_vehicle(name: str) -> Vehicle:
+    """Return a fresh copy of the example called ``name``. Raises ``KeyError`` for one that is none."""
+    if name not in EXAMPLES:
+        raise KeyError(name)
+    return read_vehicle(data_path("examples", f"{name}.bicentra.json"))
 
 
 def demo_job() -> Job:

@@ -165,12 +165,18 @@ def _cut_both(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     return cutting_dxf(both_parts(solution.job), told=_told(solution.job, both_mark(solution), imprint))
 
 
+def _check_list(solution: Solution, report: Report, imprint: Imprint) -> bytes:
+    from bicentra.formats.pdf import check_list_pdf
+
+    del report
+    return check_list_pdf(solution, imprint=imprint)
+
+
 def _parts(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     from bicentra.formats.parts_list_csv import parts_list_csv
-    from bicentra.study.papers.solids import parts_to_make
 
     del report, imprint
-    parts_to_make(solution.job)
+    _listed(solution)
     return parts_list_csv(solution)
 
 
@@ -178,10 +184,9 @@ def _assembly(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     from bicentra.core.drawing.parts_list import parts_list
     from bicentra.core.drawing.solid_scene import solid_scene
     from bicentra.formats.pdf_assembly import assembly_pdf
-    from bicentra.study.papers.solids import parts_to_make
 
     del report
-    parts_to_make(solution.job)
+    _listed(solution)
     items = parts_list(solution)
     title = solution.job.title or "Untitled job"
     return assembly_pdf(solid_scene(solution), items, title, cut_mark(solution), imprint)
@@ -198,6 +203,18 @@ def _whole(solution: Solution) -> object:
     from bicentra.study.papers.solids import parts_to_make
 
     return parts_to_make(solution.job)
+
+
+def _listed(solution: Solution) -> object:
+    """Tell whether there is something to list: what is made, or a caliper that stands with nothing made."""
+    bracket = solution.bracket
+    return None if bracket.shown and not bracket.parts else _whole(solution)
+
+
+def _stands(solution: Solution) -> object:
+    if not solution.bracket.stands:
+        raise ExportError(f"there is nothing to check yet: {solution.bracket.fault}")
+    return None
 
 
 def _charted(solution: Solution) -> object:
@@ -229,6 +246,16 @@ PAPERS: dict[str, Paper] = {
             cuts=True,
         ),
         Paper(
+            "checks",
+            "Check list",
+            "the check list alone (PDF)",
+            "Check list alone (PDF)…",
+            _check_list,
+            "-check-list.pdf",
+            tip="What is measured at the fit, with lines to write on; for a kind without a plate, or a second fit",
+            ready=_stands,
+        ),
+        Paper(
             "workshop",
             "Workshop drawings",
             "workshop drawings of the made parts (PDF)",
@@ -247,7 +274,7 @@ PAPERS: dict[str, Paper] = {
             "Assembly, pulled apart, with its parts list (PDF)…",
             _assembly,
             "-assembly.pdf",
-            ready=_whole,
+            ready=_listed,
         ),
         Paper(
             "dxf",
@@ -281,7 +308,7 @@ PAPERS: dict[str, Paper] = {
             _parts,
             "-parts.csv",
             tip="Made, bought, used again, missing",
-            ready=_whole,
+            ready=_listed,
         ),
         Paper(
             "card",

@@ -18,6 +18,7 @@ from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.geometry.outline import Point
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
+from bicentra.core.parts.threads import CLEARANCES, Thread
 
 STEEL_E, STEEL_NU, STEEL_ALPHA = 205e3, 0.3, 11.5e-6
 EAR = {"aluminium": (70e3, 0.33, 23.6e-6), "iron": (110e3, 0.27, 11.0e-6), "steel": (STEEL_E, STEEL_NU, STEEL_ALPHA)}
@@ -115,6 +116,16 @@ def bolts_in_ears(job: Job, line: LineUp) -> InEars:
     return InEars(clock, ((out, across + spread), (out, across - spread)))
 
 
+def bolt_play(job: Job, bolt: Thread) -> tuple[float, float]:
+    """Return how far a bolt can stand off in the plain holes of an ear and its lug together [mm], and how far in holes of the loose
+    class: what is larger holds nothing in its place. A thread gives no play."""  # fmt: skip
+    lugs, loose = job.knuckle.lugs[:2], CLEARANCES[bolt.size][-1] - bolt.major
+    ear = 0.0 if job.caliper.ear_thread else known(job.caliper.ear_hole_mm) - bolt.major
+    lug = min(0.0 if lug.thread else known(lug.hole_mm) - bolt.major for lug in lugs)
+    plain = (not job.caliper.ear_thread) + (not any(one.thread for one in lugs))
+    return (ear + lug) / 2, plain * loose / 2
+
+
 def turn_apart(one: float, other: float) -> float:
     """Return the turn from ``other`` to ``one`` [degrees], within half a turn."""
     return (one - other + 180.0) % 360.0 - 180.0
@@ -128,7 +139,7 @@ def eccentric_bushings(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[B
     placed = len(job.knuckle.lugs) >= 2 and is_known(*line.axial_offset, line.ear_line_radius)
     if bolt is None or any(size is None for size in sizes) or not placed:
         return (refused(BUSHINGS, job, "Ear sizes, lugs and a lug bolt decide this one.", ("ear sizes", "lug bolt")),)
-    sits, on_lugs = bolts_in_ears(job, line), _on_lugs(job, line)
+    sits, stands = bolts_in_ears(job, line), on_lugs(BUSHINGS, job, line)
     if not is_known(*sits.eccentricity):
         return (refused(BUSHINGS, job, "The lugs are not placed yet.", ("lugs",)),)
     ear, boss, thick = known(caliper.ear_hole_mm), known(caliper.ear_boss_mm), known(caliper.ear_thickness_mm)
@@ -139,7 +150,12 @@ def eccentric_bushings(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[B
             "bolt the caliper on as it is." if eccentric < LEAST_ECCENTRIC_MM else "no bushing in an ear makes that up."
         )
         return (refused(BUSHINGS, job, why),)
-    off = max(abs(error) for error in on_lugs.stack_up.errors)
+    play, most = bolt_play(job, bolt)
+    if eccentric <= play <= most:
+        why = f"The holes stand {lengths.gap(eccentric)} apart, and the bolts have {lengths.gap(play)} of play: "
+        why += "bolt the caliper on as it is."
+        return (refused(BUSHINGS, job, why),)
+    off = max(abs(error) for error in stands.stack_up.errors)
     bore = max(ear, hole + 2 * (eccentric + WALL_MM))
     wall, ring = (bore - hole) / 2 - eccentric, (boss - bore) / 2
     material = caliper.ear_material if caliper.ear_material in EAR else "aluminium"
@@ -164,7 +180,7 @@ def eccentric_bushings(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[B
         "pad_height_per_degree_mm": max(abs(across) for _, across in sits.offsets) * math.radians(1.0),
     }  # fmt: skip
     chart = TurnedChart(known(caliper.ear_spacing_mm), boss, sits.offsets, sits.turned)
-    made = replace(on_lugs, parts=_made(sits, thick, bore, hole), asks=asks, why=why, solved=solved, chart=chart)
+    made = replace(stands, parts=_made(sits, thick, bore, hole), asks=asks, why=why, solved=solved, chart=chart)
     return (made,)
 
 
@@ -210,7 +226,7 @@ def _asks(
     )
 
 
-def _on_lugs(job: Job, line: LineUp) -> Bracket:
+def on_lugs(kind: Family, job: Job, line: LineUp) -> Bracket:
     """Return the caliper's ears bolted right to the lugs: what a lug bolt clamps is the ear, and how far it is off centre."""
     side = "outboard" if job.caliper.ear_seat == "inboard" else "inboard"
     there = replace(
@@ -224,7 +240,7 @@ def _on_lugs(job: Job, line: LineUp) -> Bracket:
         stack_up, thickness=thick, shims=(0.0,) * len(errors), errors=errors, near_z=near,
         far_z=near + stack_up.sign * thick, ear_z=near + lift,
     )  # fmt: skip
-    return Bracket(BUSHINGS, there, stands, reversible=False, bolted=("lug",), packed=False)
+    return Bracket(kind, there, stands, reversible=False, bolted=("lug",), packed=False)
 
 
 BUSHINGS = Family(

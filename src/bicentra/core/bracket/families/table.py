@@ -9,6 +9,7 @@ from bicentra.core.bracket.families.jogged import JOGGED
 from bicentra.core.bracket.families.on_original import ON_ORIGINAL
 from bicentra.core.bracket.families.plates import FLAT, SLEEVE, STEPPED, TWO_PART
 from bicentra.core.bracket.families.radial import RADIAL
+from bicentra.core.bracket.families.straight_on import STRAIGHT
 from bicentra.core.bracket.families.weld_on import WELD_ON
 from bicentra.core.bracket.model import Ask, Bracket, Family, MadePart, refused
 from bicentra.core.bracket.plate import chamfer_volume
@@ -18,7 +19,7 @@ from bicentra.core.parts.job import Job
 
 FAMILIES: dict[str, Family] = {
     kind.name: kind
-    for kind in (FLAT, STEPPED, JOGGED, TWO_PART, RADIAL, AXLE_END, WELD_ON, ON_ORIGINAL, BUSHINGS, SLEEVE)
+    for kind in (FLAT, STEPPED, JOGGED, TWO_PART, RADIAL, AXLE_END, WELD_ON, ON_ORIGINAL, STRAIGHT, BUSHINGS, SLEEVE)
 }
 PLAIN, LEAST_LUGS = FLAT, 2
 """What a job has that names no kind, or one that this version does not know; with fewer lugs a bracket on them turns."""

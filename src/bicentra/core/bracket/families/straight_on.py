@@ -1,0 +1,105 @@
+"""The caliper bolted straight to the lugs: nothing is made but, where its ears stand off the lugs' faces, what lies between."""
+
+from bicentra.core.base.finding import Remedy
+from bicentra.core.base.limit import Limit
+from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.records import replace
+from bicentra.core.base.wording import LengthFormat
+from bicentra.core.bracket.families.bushings import InEars, bolt_play, bolts_in_ears, on_lugs, turn_apart
+from bicentra.core.bracket.families.plates import round_spacers
+from bicentra.core.bracket.holes import one_lug_bolt
+from bicentra.core.bracket.model import Ask, Bracket, Family, MadePart, refused
+from bicentra.core.bracket.stack_up import StackUp, shim_pieces
+from bicentra.core.lineup.solve import LineUp
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.threads import Thread
+
+MOST_OFF_MM, MOST_SHIM_MM = 5.0, 3.0
+"""Where the holes stand further apart nobody thinks of bolting it straight on; what is thicker than this under an ear is a turned
+spacer, not shims: common practice."""
+
+
+def straight_on(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...]:
+    """The caliper on the lugs as it is: holes meet within the bolts' play, ears lie on the lugs' faces, or shims are between."""
+    caliper, bolt = job.caliper, one_lug_bolt(job)
+    sizes = (caliper.ear_spacing_mm, caliper.ear_thickness_mm)
+    holes = caliper.ear_hole_mm is not None or caliper.ear_thread is not None
+    if bolt is None or not holes or None in sizes or not is_known(*line.axial_offset, line.ear_line_radius):
+        why = "The ears' sizes, the lugs' places and a lug bolt decide this one."
+        return (refused(STRAIGHT, job, why, ("ear sizes", "lugs", "lug bolt")),)
+    sits = bolts_in_ears(job, line)
+    if not is_known(*sits.eccentricity):
+        return (refused(STRAIGHT, job, "The lugs are not placed yet.", ("lugs",)),)
+    off = max(sits.eccentricity)
+    if off > MOST_OFF_MM:
+        why = f"The ears' holes stand {lengths.gap(off)} off the lugs': a bracket has to carry the caliper there."
+        return (refused(STRAIGHT, job, why),)
+    bracket = on_lugs(STRAIGHT, job, line)
+    stack_up, gaps = _packed(bracket.stack_up, job)
+    play, most = bolt_play(job, bolt)
+    spacers, asks = _between(job, bracket.job, stack_up, gaps, bolt)
+    asks = (*asks, *_asks(job, lengths, sits, (off, play, most, min(gaps))))
+    packs = max(stack_up.shims)
+    why = "No bracket is needed: the caliper's ears lie on the lugs."
+    if packs > 0.0:
+        what = "spacer" if spacers else "shims"
+        why = f"No bracket is needed: {lengths.gap(packs)} of {what} under each ear bring it to the middle."
+    solved = {"eccentricity_mm": off, "play_mm": play, "shims_mm": packs, "clock_deg": sits.clock}
+    made = replace(bracket, stack_up=stack_up, parts=spacers, asks=asks, why=why, solved=solved)
+    return (replace(made, reversible=True, packed=not spacers),)
+
+
+def _packed(stands: StackUp, job: Job) -> tuple[StackUp, tuple[float, ...]]:
+    """Return the caliper packed off the lugs until it is centred, or as the job packs it; and what that takes at each lug [mm]."""
+    gaps = tuple(-stands.sign * error for error in stands.errors)
+    shims = job.bracket.shims_mm or tuple(
+        round(gap, 3) if gap > MOST_SHIM_MM else sum(shim_pieces(gap)) for gap in gaps
+    )
+    errors = tuple(error + stands.sign * shim for error, shim in zip(stands.errors, shims))
+    lift = stands.sign * sum(shims) / len(shims)
+    packed = replace(
+        stands,
+        shims=shims,
+        errors=errors,
+        near_z=stands.near_z + lift,
+        far_z=stands.far_z + lift,
+        ear_z=stands.ear_z + lift,
+    )
+    return packed, gaps
+
+
+def _between(
+    job: Job, there: Job, stack_up: StackUp, gaps: tuple[float, ...], bolt: Thread
+) -> tuple[tuple[MadePart, ...], tuple[Ask, ...]]:
+    """Return turned spacers where what lies under the ears is too much for shims, and whether they are stout [mm]."""
+    if max(stack_up.shims) <= MOST_SHIM_MM or min(gaps) <= 0.0:
+        return (), ()
+    spacers, own = round_spacers(there, stack_up, list(stack_up.shims), [bolt] * len(job.knuckle.lugs))
+    return spacers, (own,)
+
+
+def _asks(job: Job, lengths: LengthFormat, sits: InEars, sizes: tuple[float, float, float, float]) -> tuple[Ask, ...]:
+    """Return whether holes and faces meet; ``sizes``: how far holes are apart, play, most play, least gap at a face [mm]."""
+    off, play, most, gap = sizes
+    holes = f"The ears' holes stand {lengths.gap(off)} off the lugs', and the bolts have {lengths.gap(play)} of play: "
+    holes += "it goes on as it is." if off <= play else "no bolt passes both. Bushings in the ears, or a bracket."
+    fills = f"The bolts have {lengths.gap(play)} of play in their holes"
+    fills += (
+        "." if play <= most else f", {lengths.gap(most)} is the most that holds a caliper in its place: put sleeves in."
+    )
+    faces = "The ears lie on the lugs' faces, or stand off them by what shims fill."
+    if gap < -0.005:
+        faces = f"The ears stand {lengths.gap(gap)} inside the lugs' faces: no shim brings them out. "
+        faces += "Face off the lugs, move the rotor, or make a bracket."
+    turn = abs(turn_apart(sits.clock, known(job.fit.clock_deg)))
+    where = f"The lugs set the caliper at clock {sits.clock:.2f}°, {turn:.2f}° off the job's."
+    cure = Remedy(f"Set the clock angle to {sits.clock:.2f}°", None, True, (("fit.clock_deg", round(sits.clock, 4)),))
+    return (
+        Ask("straight-holes", play - off, holes, "needs the holes of ears and lugs"),
+        Ask("straight-play", most - play, fills, "needs the holes of ears and lugs"),
+        Ask("bushing-axial", gap, faces, limit=Limit(-0.05, -0.25)),
+        Ask("bushing-clock", turn, where, "needs the clock angle", features=("caliper",), remedies=(cure,)),
+    )
+
+
+STRAIGHT = Family("straight-on", "Caliper straight on the lugs", straight_on, mounting="direct")
