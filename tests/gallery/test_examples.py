@@ -22,6 +22,7 @@ from bicentra.study.papers.papers import PAPERS, write_paper
 
 WATCHED = {
     "bushings": {"bushing-hot", "caliper-removal"},
+    "moved-out": {"wheel-room", "wheel-stud-engagement"},  # said once: there is no wheel yet
     "no-bracket": {"caliper-removal"},
 }
 """What is honestly a watch in an example; everything else is met."""
@@ -33,8 +34,9 @@ WITHOUT = {
 """Papers that a kind has no use for; of all others only drilling and the chart of bushings are left out."""
 MID_Z = 6.5 - 44.0 + 20.0 / 2
 """Middle of the rotor that all of them have [mm]: hat 6.5 thick over the hub's face, 44 high, 20 thick: −27.5."""
-EAR_Z, EAR_R = MID_Z - 36.0, 256.0 / 2 - 1.0 - 38.0
-"""The ears' face, 36 inboard of the slot's middle, and their line, 38 inside the pad's top, that 1 inside the rotor's edge [mm]."""
+EAR_Z, EAR_IN = MID_Z - 36.0, 1.0 + 38.0
+"""The ears' face, 36 inboard of the slot's middle; their line, 38 inside the pad's top, that 1 inside the rotor's edge [mm]."""
+EAR_R = 256.0 / 2 - EAR_IN
 
 
 def solved(name: str) -> Solution:
@@ -51,7 +53,9 @@ def test_nothing_stops_and_nothing_is_missing(name: str) -> None:
     assert bad == {}
     watched = {f.id for f in solution.findings if f.verdict is Verdict.CAUTION}
     assert watched <= WATCHED.get(name, set()) | {"caliper-removal"}
-    assert abs(solution.line.ear_face_z - EAR_Z) < 1e-9 and abs(solution.line.ear_line_radius - EAR_R) < 1e-9
+    assert abs(solution.line.ear_face_z - EAR_Z) < 1e-9 and solution.line.ear_line_radius == pytest.approx(
+        (308.0 if name == "moved-out" else 256.0) / 2 - EAR_IN
+    )
 
 
 def test_two_unlike_bolts() -> None:
@@ -65,6 +69,32 @@ def test_two_unlike_bolts() -> None:
     # washer 2.5, plate 12, shim 0.2, lug 22, then the nut and one pitch past it
     assert lower.joint.length >= 2.5 + 12.0 + 0.2 + 22.0 + 10.0 + 1.5
     assert math.isclose(upper.seat_z, -75.7 + 0.2 + 12.0, abs_tol=1e-9)
+
+
+def test_spindle_faces_of_unlike_height() -> None:
+    """14.2 mm from the pad's face, 6 more from the boss: 12 of plate on spacers of 2.2 and 8.2, in one plane at the ears."""
+    solution = solved("spindle-faces")
+    plate, *spacers = solution.bracket.parts
+    assert plate.thickness == 12.0 and [s.thickness for s in spacers] == pytest.approx(
+        [EAR_Z + 77.7 - 12.0, EAR_Z + 83.7 - 12.0]
+    )
+    assert solution.finding("axial-offset").value == pytest.approx(0.0, abs=1e-9)
+    pad, boss = (j for j in solution.assembly.joints if j.at == "lug")
+    assert pad.joint.stack.sunk and not boss.joint.stack.sunk
+    # washer 2.5, plate 12, spacer 8.2, boss 16, then the nut and one pitch past it
+    assert boss.joint.length >= 2.5 + 12.0 + 8.2 + 16.0 + 10.0 + 1.5
+
+
+def test_the_same_caliper_further_out() -> None:
+    """Lugs at 87, ears at 154 − 39 = 115: 28 mm between them on one spacing, less half of both holes."""
+    solution = solved("moved-out")
+    out = 308.0 / 2 - EAR_IN
+    ears = sorted((x, y) for x, y, _ in solution.line.ears)
+    assert all(math.dist(ear, want) < 1e-9 for ear, want in zip(ears, [(-out, -65.0), (-out, 65.0)], strict=True))
+    assert solution.assembly.stack_up.thickness == 15.0 and pytest.approx(15.0) == EAR_Z + 78.5
+    widest = {hole.name: hole.widest for hole in solution.assembly.holes}
+    sunk, plain = widest["upper lug"], widest["ear 1"]
+    assert sunk > plain and solution.finding("ligament").value == pytest.approx(out - 87.0 - (sunk + plain) / 2)
 
 
 def test_axle_end_plate() -> None:

@@ -14,6 +14,8 @@ from bicentra.formats.job_json import read_vehicle
 DEMO = "float.bicentra.json"
 EXAMPLES = {
     "two-bolts": "Flat plate, two unlike bolts, one sunk",
+    "spindle-faces": "On two spindle faces of unlike height",
+    "moved-out": "The same caliper further out, on its own spacing",
     "axle-end": "Axle-end plate in place of a backing plate",
     "tube-tab": "Tab welded to an axle tube",
     "on-original": "Plate on the original caliper's bracket",

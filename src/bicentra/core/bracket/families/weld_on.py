@@ -19,7 +19,7 @@ from bicentra.core.parts.limits import limit_for
 from bicentra.core.parts.materials import find_material
 
 TACK_PLAY_MM = 1.6
-"""Side play packed in beside a floating caliper before tacking: 1/16 in, common practice."""
+"""Side play packed in beside a floating caliper before tacking: 1/16 in, rule of thumb of one shop."""
 WELDABLE = ("steel S355", "steel S235", "steel 4130")
 """Metals that are welded to a steel tube; stainless and aluminium are not, without a special filler."""
 WELD_LEG_MM, SADDLE_CORNER_MM = 6.0, 0.1
@@ -52,7 +52,7 @@ def weld_on(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...
     z0 = min(line.ear_face_z, line.ear_face_z + outward * thick)
     ears_up, top_up = lengths.size(height), lengths.size(top)
     why = f"{lengths.stock(thick)} tab from the {lengths.size(tube)} tube: ears {ears_up} above it, pad top {top_up}. "
-    why += f"Pack {lengths.size(TACK_PLAY_MM)} beside the caliper before tacking{_high(job)}. "
+    why += f"Pack {lengths.size(TACK_PLAY_MM)} beside the caliper before tacking (one shop's rule){_high(job)}. "
     why += "Welding by someone qualified, away from seals and bearing seats."
     leg, seat = min(thick, WELD_LEG_MM), known(job.hub.retainer_face_z_mm)
     away = max(apart(z0 - leg, z0 + thick + leg, seat, seat), 0.0) if is_known(seat) else UNKNOWN
