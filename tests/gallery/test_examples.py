@@ -15,6 +15,9 @@ from bicentra.core.base.errors import ExportError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.drawing.imprint import cut_mark
 from bicentra.core.parts.corners import job_of
+from bicentra.core.parts.edits import with_edits
+from bicentra.core.parts.job import LugBolt
+from bicentra.core.proposals import propose
 from bicentra.core.solution import Solution, solve
 from bicentra.data import data_path
 from bicentra.study.document.starting import EXAMPLES, example_vehicle
@@ -22,6 +25,7 @@ from bicentra.study.papers.papers import PAPERS, write_paper
 
 WATCHED = {
     "bushings": {"bushing-hot", "caliper-removal"},
+    "inserts": {"bushing-hot"},
     "moved-out": {"wheel-room", "wheel-stud-engagement"},  # said once: there is no wheel yet
     "no-bracket": {"caliper-removal"},
 }
@@ -30,6 +34,7 @@ WITHOUT = {
     "no-bracket": {"pdf", "dxf", "svg", "csv", "workshop", "cut", "step", "stl", "3mf", "trial", "trial-thin", "workshop-both",
                     "cut-both", "step-both", "drilling", "chart"},
     "bushings": {"pdf", "dxf", "svg", "csv", "cut", "cut-both", "drilling"},
+    "inserts": {"pdf", "dxf", "svg", "csv", "cut", "cut-both", "drilling"},
 }  # fmt: skip
 """Papers that a kind has no use for; of all others only drilling and the chart of bushings are left out."""
 MID_Z = 6.5 - 44.0 + 20.0 / 2
@@ -137,6 +142,49 @@ def test_bushings_and_straight_on() -> None:
     assert straight.bracket.solved["eccentricity_mm"] == pytest.approx(math.hypot(89.1 - EAR_R, (130.2 - 130.0) / 2))
     assert straight.assembly.stack_up.shims == pytest.approx((EAR_Z + 64.3,) * 2) and straight.feasible
     assert straight.finding("axial-offset").value == pytest.approx(0.0)
+
+
+def test_threaded_inserts_from_behind() -> None:
+    """M12x1.5 tapped: hole 12 − 1.5; 1.044 eccentric with a wall of 2 makes Ø 10.5 + 2 (1.044 + 2). Head behind the lug, 12 of thread
+    in steel; the bolt comes out with the rotor on, which one from the rotor's side does not."""
+    solution, bushed = solved("inserts"), solved("bushings")
+    out = math.hypot(90.0 - EAR_R, 0.3)
+    assert solution.bracket.solved["bushing_mm"] == pytest.approx(12.0 - 1.5 + 2 * (out + 2.0))
+    joint = next(j for j in solution.assembly.joints if j.at == "lug")
+    assert joint.way == 1.0 and joint.head_z < -63.5 - 22.0 and joint.joint.stack.female == "insert"
+    assert joint.joint.stack.layers[0] == ("lug", 22.0) and joint.joint.engagement >= 12.0
+    assert solution.finding("caliper-removal").verdict is Verdict.OK
+    assert bushed.finding("caliper-removal").verdict is Verdict.CAUTION
+    assert bushed.assembly.joints[0].joint.stack.layers[0][0] == "ear"
+
+
+def test_what_a_bolt_is_screwed_into_is_asked_of_that_metal() -> None:
+    """From behind into the caliper's own ear: aluminium wants 1.5 diameters whatever metal the job names for a bracket."""
+    behind = LugBolt(thread="M12x1.5", from_="inboard", into="plate")
+    lugs = tuple((f"knuckle.lugs[{k}].{name}", value) for k in (0, 1)
+                 for name, value in (("thread", None), ("hole_mm", 13.0), ("bolt", behind)))  # fmt: skip
+    job = with_edits(
+        job_of(example_vehicle("no-bracket")), (*lugs, ("caliper.ear_thread", "M12x1.5"), ("caliper.ear_hole_mm", 10.5))
+    )
+    for metal in ("steel S355", "aluminium 6082-T6", None):
+        found = solve(with_edits(job, (("bracket.material", metal),)))
+        stack = found.assembly.joints[0].joint.stack
+        assert stack.female == "ear" and stack.wanted == pytest.approx(1.5 * 12.0)
+        assert (
+            found.finding("thread-engagement").verdict is Verdict.CAUTION
+        )  # 13 mm of ear: one diameter, less than wanted
+
+
+def test_bushings_are_not_made_where_nothing_asks_for_them() -> None:
+    """Within the play of the bolts no bushing is proposed; the chart says so; with sloppy holes straight on is no answer either."""
+    job = job_of(example_vehicle("no-bracket"))
+    kinds = {one.bracket.family: one for one in propose(job)}
+    assert kinds["eccentric-bushings"].bracket.refused and "as it is" in kinds["eccentric-bushings"].bracket.why
+    assert kinds["straight-on"].suited in (Verdict.OK, Verdict.CAUTION)
+    sloppy = solve(with_edits(job, (("caliper.ear_hole_mm", 15.0),)))
+    assert sloppy.finding("straight-play").verdict is Verdict.STOP and "sleeves" in sloppy.finding("straight-play").why
+    inside = solve(with_edits(job, (("knuckle.lugs[0].z_mm", -63.0), ("knuckle.lugs[1].z_mm", -63.0))))
+    assert inside.finding("bushing-axial").verdict is Verdict.STOP and "no shim" in inside.finding("bushing-axial").why
 
 
 def test_shims_in_both_places() -> None:

@@ -94,7 +94,7 @@ def place(bracket: Bracket, line: LineUp | None = None) -> Assembly:
     """Place every part round ``bracket``; ``line``: the line-up of its job, where that is worked out already."""
     job, stack_up = bracket.job, bracket.stack_up
     line = line if line is not None else line_up(job)
-    placed = place_joints(job, line, stack_up) if bracket.stands else ()
+    placed = place_joints(job, line, stack_up, bracket.clamped) if bracket.stands else ()
     joints = tuple(joint for joint in placed if joint.at in bracket.bolted)
     turning = ear_prisms(job, line, stack_up, joints)
     return Assembly(

@@ -185,7 +185,9 @@ def _engagement_limit(assembly: Assembly, placed: PlacedJoint) -> Limit:
 
 def _female_feature(placed: PlacedJoint) -> str:
     index = placed.feature.rsplit("-", 1)[1]
-    return {"plate": "bracket", "ear": f"ear-{index}"}.get(placed.joint.stack.female, f"lug-{index}")
+    return {"plate": "bracket", "insert": "bracket", "ear": f"ear-{index}"}.get(
+        placed.joint.stack.female, f"lug-{index}"
+    )
 
 
 def _assumed(assembly: Assembly, placed: PlacedJoint) -> tuple[str, ...]:

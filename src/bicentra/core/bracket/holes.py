@@ -246,20 +246,31 @@ def sink_depth(wide: float, drill: float, angle: float) -> float:
     return (wide - drill) / 2 / math.tan(math.radians(angle / 2))
 
 
-def place_joints(job: Job, line: LineUp, stack_up: StackUp) -> tuple[PlacedJoint, ...]:
-    """Return every bolt in its place, lugs first; none for a bolt nobody has chosen."""
+class Clamped(Record, frozen=True):
+    """What a lug's bolt holds: its name, what it is screwed into where that is tapped, and how many diameters of thread that wants
+    (``None``: not known, the soft one's need is taken)."""
+
+    name: str = "plate"
+    tapped: str = "plate"
+    factor: float | None = None
+
+
+def place_joints(job: Job, line: LineUp, stack_up: StackUp, held: Clamped | None = None) -> tuple[PlacedJoint, ...]:
+    """Return every bolt in its place, lugs first; none for a bolt nobody has chosen. ``held``: what the lugs' bolts hold,
+    where it is not the plate [mm]."""  # fmt: skip
+    held = held or Clamped(factor=_plate_factor(job))
     placed: list[PlacedJoint] = []
     ear_thread = _thread(job.bracket.caliper_bolt)
     for k in range(len(job.knuckle.lugs)):
         thread = bolt_of(job, k).thread
         if thread is not None:
-            placed.append(_lug_joint(job, stack_up, thread, k))
+            placed.append(_lug_joint(job, stack_up, thread, k, held))
     if ear_thread is not None:
         placed += [_ear_joint(job, line, stack_up, ear_thread, k) for k in range(2)]
     return tuple(placed)
 
 
-def _lug_joint(job: Job, stack_up: StackUp, thread: Thread, index: int) -> PlacedJoint:
+def _lug_joint(job: Job, stack_up: StackUp, thread: Thread, index: int, held: Clamped) -> PlacedJoint:
     """A bolt into a threaded lug or with a nut enters from the plate's far face, into a tapped plate from behind the lug."""
     lug, sign = job.knuckle.lugs[index], stack_up.sign
     layers: tuple[tuple[str, float], ...]
@@ -269,17 +280,17 @@ def _lug_joint(job: Job, stack_up: StackUp, thread: Thread, index: int) -> Place
     face = stack_up.lug_faces[index]
     sunk = recess_depth(thread, kind, washers)
     if kind == "tapped":
-        stack = _threaded_stack(thread, depth + shim, washers, plate, "plate", _plate_factor(job))
+        stack = _threaded_stack(thread, depth + shim, washers, plate, held.tapped, held.factor)
         seat, way, layers = face - sign * depth, sign, (("lug", depth), ("shim", shim))
     elif lug.thread:
         stack = _threaded_stack(
             thread, plate - sunk + shim, washers, depth, "lug", engagement_factor(job.knuckle.material)
         )
-        seat, way, layers = face + sign * (shim + plate - sunk), -sign, (("plate", plate - sunk), ("shim", shim))
+        seat, way, layers = face + sign * (shim + plate - sunk), -sign, ((held.name, plate - sunk), ("shim", shim))
     else:
         stack = nut_stack(thread, plate - sunk + shim + depth, washers)
         seat, way = face + sign * (shim + plate - sunk), -sign
-        layers = (("plate", plate - sunk), ("shim", shim), ("lug", depth))
+        layers = ((held.name, plate - sunk), ("shim", shim), ("lug", depth))
     stack = replace(stack, layers=layers)
     if kind == "countersink":
         stack, seat = flush(stack, sunk), seat + sign * sunk

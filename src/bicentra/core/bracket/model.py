@@ -9,7 +9,7 @@ from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.base.records import Record, field, replace
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.bracket.holes import sink_depth
+from bicentra.core.bracket.holes import Clamped, sink_depth
 from bicentra.core.bracket.stack_up import StackUp, pack
 from bicentra.core.geometry.outline import Outline, Point, slot_outline
 from bicentra.core.lineup.solve import LineUp, line_up
@@ -244,6 +244,7 @@ class Bracket(Record, frozen=True):
     cannot be made for this job; ``why`` says which. ``bolted``: where it has bolts. ``packed``: what lies under it at the lugs is
     shims, not made spacers. ``sleeved``: sleeves take the play of the lugs' holes. ``shape``: its outline where that runs round the
     bosses of lugs and ears. ``feet``: half the height of the caliper's feet, where it stands on studs [mm].
+    ``clamped``: what the lugs' bolts hold, where that is no plate.
     """
 
     kind: Family
@@ -263,6 +264,7 @@ class Bracket(Record, frozen=True):
     feet: float | None = None
     chart: TurnedChart | None = None
     listed: tuple[Listed, ...] = ()
+    clamped: Clamped | None = None
 
     @property
     def family(self) -> str:

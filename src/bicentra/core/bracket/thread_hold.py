@@ -7,7 +7,7 @@ from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.fasteners.grades import usual_grade
 from bicentra.core.fasteners.stripping import engagement_against_stripping
-from bicentra.core.parts.materials import WEAK_TENSILE, find_material
+from bicentra.core.parts.materials import INSERT_METAL, WEAK_TENSILE, find_material
 
 
 class ThreadHold(Record, frozen=True):
@@ -30,7 +30,9 @@ class ThreadHold(Record, frozen=True):
             if self.engaged >= self.needed
             else "the thread strips first: more thread, or an insert"
         )
-        taken = f"{self.tensile:.0f} N/mm²" if self.female == "plate" else f"taken as {self.tensile:.0f} N/mm²"
+        taken = (
+            f"{self.tensile:.0f} N/mm²" if self.female in ("plate", "insert") else f"taken as {self.tensile:.0f} N/mm²"
+        )
         return (
             f"{self.name}: {lengths.gap(self.engaged)} engaged, {lengths.gap(self.needed)} needed in the {self.female} "
             f"({taken}); {end}."
@@ -52,8 +54,8 @@ def _hold(assembly: Assembly, placed: PlacedJoint) -> ThreadHold:
 def _tensile(assembly: Assembly, female: str) -> float:
     """Return the strength of the threaded part: the plate's own, or the weak end of the kind of metal."""
     job = assembly.job
-    if female == "plate":
-        material = find_material(job.bracket.material)
+    if female in ("plate", "insert"):
+        material = find_material(job.bracket.material if female == "plate" else INSERT_METAL)
         return UNKNOWN if material is None else material.tensile
     kind = job.knuckle.material if female == "lug" else job.caliper.ear_material
     return WEAK_TENSILE.get(kind or "", UNKNOWN)

@@ -18,7 +18,15 @@ ROW_MM, HALF_MM, TITLE_MM = 84.0, 17.0, 26.0
 ROTOR_MM, ROTOR_FAR_MM = 22.0, 40.0
 """How much of the rotor is shown either side of a bolt, and how far behind its tip the rotor may lie to be shown."""
 SPARE = (-20.0, -60.0, 60.0, 30.0)
-INKS = {"plate": "made", "spacer": "made", "shim": "shim", "lug": "knuckle", "ear": "caliper", "nut": "bolt"}
+INKS = {
+    "plate": "made",
+    "spacer": "made",
+    "shim": "shim",
+    "lug": "knuckle",
+    "ear": "caliper",
+    "insert": "made",
+    "nut": "bolt",
+}
 SHIM_MOST_MM = 3.0
 """What is thicker than this between lug and plate is called a spacer."""
 

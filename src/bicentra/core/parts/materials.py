@@ -66,6 +66,10 @@ def find_material(name: str | None) -> Material | None:
     return MATERIALS.get(name or "")
 
 
+INSERT_METAL = "steel S355"
+"""What bushings and threaded inserts are turned from."""
+
+
 def engagement_factor(kind: str | None) -> float | None:
     """Return the wanted engagement, in diameters, [no unit] for a ``kind`` of part (steel, iron …); ``None`` when unstated."""
     return {"steel": STEEL_ENGAGEMENT, "iron": STEEL_ENGAGEMENT, "aluminium": SOFT_ENGAGEMENT}.get(kind or "")

@@ -21,6 +21,7 @@ EXAMPLES = {
     "on-original": "Plate on the original caliper's bracket",
     "bushings": "Eccentric bushings in the ears",
     "no-bracket": "Straight on, shims alone",
+    "inserts": "Threaded inserts, bolts from behind the lugs",
     "ear-shims": "Shims at the lugs and at the ears",
     "radial": "Radial caliper on studs",
 }

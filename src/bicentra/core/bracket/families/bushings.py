@@ -11,13 +11,14 @@ from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
-from bicentra.core.bracket.holes import one_lug_bolt
+from bicentra.core.bracket.holes import Clamped, bolt_of, one_lug_bolt
 from bicentra.core.bracket.model import Ask, Bracket, Family, MadePart, TurnedChart, refused, ring_volume
 from bicentra.core.bracket.stack_up import StackUp, ear_lift
 from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.geometry.outline import Point
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
+from bicentra.core.parts.materials import INSERT_METAL, engagement_factor, find_material
 from bicentra.core.parts.threads import CLEARANCES, Thread
 
 STEEL_E, STEEL_NU, STEEL_ALPHA = 205e3, 0.3, 11.5e-6
@@ -117,13 +118,12 @@ def bolts_in_ears(job: Job, line: LineUp) -> InEars:
 
 
 def bolt_play(job: Job, bolt: Thread) -> tuple[float, float]:
-    """Return how far a bolt can stand off in the plain holes of an ear and its lug together [mm], and how far in holes of the loose
-    class: what is larger holds nothing in its place. A thread gives no play."""  # fmt: skip
-    lugs, loose = job.knuckle.lugs[:2], CLEARANCES[bolt.size][-1] - bolt.major
-    ear = 0.0 if job.caliper.ear_thread else known(job.caliper.ear_hole_mm) - bolt.major
-    lug = min(0.0 if lug.thread else known(lug.hole_mm) - bolt.major for lug in lugs)
-    plain = (not job.caliper.ear_thread) + (not any(one.thread for one in lugs))
-    return (ear + lug) / 2, plain * loose / 2
+    """Return how far a bolt can stand off in the plain holes of an ear and its lug together, and by how much the largest of these
+    holes is within the loose class [mm]: a larger one holds nothing in its place. A thread gives no play."""  # fmt: skip
+    ear = [] if job.caliper.ear_thread else [known(job.caliper.ear_hole_mm)]
+    passed = [[*ear, *([] if lug.thread else [known(lug.hole_mm)])] for lug in job.knuckle.lugs[:2]]
+    play = min(math.fsum(hole - bolt.major for hole in holes) for holes in passed) / 2
+    return play, CLEARANCES[bolt.size][-1] - max((hole for holes in passed for hole in holes), default=0.0)
 
 
 def turn_apart(one: float, other: float) -> float:
@@ -143,15 +143,16 @@ def eccentric_bushings(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[B
     if not is_known(*sits.eccentricity):
         return (refused(BUSHINGS, job, "The lugs are not placed yet.", ("lugs",)),)
     ear, boss, thick = known(caliper.ear_hole_mm), known(caliper.ear_boss_mm), known(caliper.ear_thickness_mm)
-    eccentric, hole = max(sits.eccentricity), bolt.hardware.clearance
+    eccentric, tapped = max(sits.eccentricity), all(bolt_of(stands.job, k).kind == "tapped" for k in (0, 1))
+    hole = bolt.tap_drill if tapped else bolt.hardware.clearance
     if not LEAST_ECCENTRIC_MM <= eccentric <= MOST_ECCENTRIC_MM:
         why = f"The ears stand {lengths.gap(eccentric)} off the lugs' bolts: "
         why += (
             "bolt the caliper on as it is." if eccentric < LEAST_ECCENTRIC_MM else "no bushing in an ear makes that up."
         )
         return (refused(BUSHINGS, job, why),)
-    play, most = bolt_play(job, bolt)
-    if eccentric <= play <= most:
+    play, spare = bolt_play(job, bolt)
+    if eccentric <= play and spare >= 0.0:
         why = f"The holes stand {lengths.gap(eccentric)} apart, and the bolts have {lengths.gap(play)} of play: "
         why += "bolt the caliper on as it is."
         return (refused(BUSHINGS, job, why),)
@@ -166,7 +167,8 @@ def eccentric_bushings(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[B
         press_fit(bore, hole, boss, thick, amount, material) if ring > 0.5 else loose for amount in (interference, left)
     )
     lens = lens_area(ear, hole, eccentric)
-    why = f"Bushings Ø {lengths.size(bore)}, {lengths.gap(eccentric)} eccentric, "
+    what = f"Inserts tapped {bolt.name}, their bolts from behind the lugs," if tapped else "Bushings"
+    why = f"{what} Ø {lengths.size(bore)}, {lengths.gap(eccentric)} eccentric, "
     why += f"take ears {lengths.size(known(caliper.ear_spacing_mm))} apart to the lugs, "
     why += f"{lengths.gap(sits.offsets[0][0])} {'outward' if sits.offsets[0][0] >= 0 else 'inward'}; "
     why += f"file {lens:.1f} mm² out of each ear's far lip before pressing home." if lens else "nothing to file."
@@ -180,18 +182,32 @@ def eccentric_bushings(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[B
         "pad_height_per_degree_mm": max(abs(across) for _, across in sits.offsets) * math.radians(1.0),
     }  # fmt: skip
     chart = TurnedChart(known(caliper.ear_spacing_mm), boss, sits.offsets, sits.turned)
-    made = replace(stands, parts=_made(sits, thick, bore, hole), asks=asks, why=why, solved=solved, chart=chart)
+    insert = find_material(INSERT_METAL)
+    held = Clamped("ear", "insert", insert.engagement if insert is not None else None)
+    made = replace(
+        stands,
+        clamped=held,
+        parts=_made(sits, thick, (bore, hole), tapped),
+        asks=asks,
+        why=why,
+        solved=solved,
+        chart=chart,
+    )
     return (made,)
 
 
-def _made(sits: InEars, thick: float, bore: float, hole: float) -> tuple[MadePart, ...]:
-    """Return both bushings: of one kind where they are as eccentric, else one for each ear."""
-    one, other = sits.eccentricity
-    alike = abs(one - other) < ALIKE_MM
-    kinds = (("eccentric bushing", one, 2),) if alike else (("bushing, ear 1", one, 1), ("bushing, ear 2", other, 1))
+def _made(sits: InEars, thick: float, sizes: tuple[float, float], tapped: bool) -> tuple[MadePart, ...]:
+    """Return both bushings: of one kind where they are as eccentric, else one for each ear; ``sizes``: outside, hole [mm].
+
+    ``tapped``: they are threaded inserts, and the bolts come from behind the lugs.
+    """
+    (bore, hole), (one, other) = sizes, sits.eccentricity
+    alike, what = abs(one - other) < ALIKE_MM, "threaded insert" if tapped else "bushing"
+    kinds = ((f"eccentric {what}", one, 2),) if alike else ((f"{what}, ear 1", one, 1), (f"{what}, ear 2", other, 1))
+    work = ("lathe", "tap", "press") if tapped else ("lathe", "press")
     return tuple(
-        MadePart(name, "round", "steel S355", thick, ring_volume(bore, hole, thick), outer=bore, inner=hole, offset=offset,
-                 count=count, processes=("lathe", "press"))
+        MadePart(name, "round", INSERT_METAL, thick, ring_volume(bore, hole, thick), outer=bore, inner=hole, offset=offset,
+                 count=count, processes=work)
         for name, offset, count in kinds
     )  # fmt: skip
 
@@ -240,7 +256,8 @@ def on_lugs(kind: Family, job: Job, line: LineUp) -> Bracket:
         stack_up, thickness=thick, shims=(0.0,) * len(errors), errors=errors, near_z=near,
         far_z=near + stack_up.sign * thick, ear_z=near + lift,
     )  # fmt: skip
-    return Bracket(kind, there, stands, reversible=False, bolted=("lug",), packed=False)
+    held = Clamped("ear", "ear", engagement_factor(job.caliper.ear_material))
+    return Bracket(kind, there, stands, reversible=False, bolted=("lug",), packed=False, clamped=held)
 
 
 BUSHINGS = Family(

@@ -36,9 +36,9 @@ def straight_on(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket,
         return (refused(STRAIGHT, job, why),)
     bracket = on_lugs(STRAIGHT, job, line)
     stack_up, gaps = _packed(bracket.stack_up, job)
-    play, most = bolt_play(job, bolt)
+    play, spare = bolt_play(job, bolt)
     spacers, asks = _between(job, bracket.job, stack_up, gaps, bolt)
-    asks = (*asks, *_asks(job, lengths, sits, (off, play, most, min(gaps))))
+    asks = (*asks, *_asks(job, lengths, sits, (off, play, spare, min(gaps))))
     packs = max(stack_up.shims)
     why = "No bracket is needed: the caliper's ears lie on the lugs."
     if packs > 0.0:
@@ -79,14 +79,13 @@ def _between(
 
 
 def _asks(job: Job, lengths: LengthFormat, sits: InEars, sizes: tuple[float, float, float, float]) -> tuple[Ask, ...]:
-    """Return whether holes and faces meet; ``sizes``: how far holes are apart, play, most play, least gap at a face [mm]."""
-    off, play, most, gap = sizes
+    """Return whether holes and faces meet; ``sizes``: how far holes are apart, play, spare of the holes, gap at a face [mm]."""
+    off, play, spare, gap = sizes
     holes = f"The ears' holes stand {lengths.gap(off)} off the lugs', and the bolts have {lengths.gap(play)} of play: "
     holes += "it goes on as it is." if off <= play else "no bolt passes both. Bushings in the ears, or a bracket."
-    fills = f"The bolts have {lengths.gap(play)} of play in their holes"
-    fills += (
-        "." if play <= most else f", {lengths.gap(most)} is the most that holds a caliper in its place: put sleeves in."
-    )
+    fills = f"The bolts have {lengths.gap(play)} of play in their holes."
+    if spare < 0.0:
+        fills += f" A hole is {lengths.gap(spare)} over the loose class and holds nothing in its place: put sleeves in."
     faces = "The ears lie on the lugs' faces, or stand off them by what shims fill."
     if gap < -0.005:
         faces = f"The ears stand {lengths.gap(gap)} inside the lugs' faces: no shim brings them out. "
@@ -96,7 +95,7 @@ def _asks(job: Job, lengths: LengthFormat, sits: InEars, sizes: tuple[float, flo
     cure = Remedy(f"Set the clock angle to {sits.clock:.2f}°", None, True, (("fit.clock_deg", round(sits.clock, 4)),))
     return (
         Ask("straight-holes", play - off, holes, "needs the holes of ears and lugs"),
-        Ask("straight-play", most - play, fills, "needs the holes of ears and lugs"),
+        Ask("straight-play", spare, fills, "needs the holes of ears and lugs"),
         Ask("bushing-axial", gap, faces, limit=Limit(-0.05, -0.25)),
         Ask("bushing-clock", turn, where, "needs the clock angle", features=("caliper",), remedies=(cure,)),
     )
