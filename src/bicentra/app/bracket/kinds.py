@@ -140,7 +140,7 @@ class KindRow(QWidget):
     def _paint_picture(self, painter: QPainter, frame: QRectF) -> None:
         x0, y0, x1, y1 = self._drawing.bounds
         centre = QPointF(frame.left() + 6 + PICTURE_PX[0] / 2, frame.center().y())
-        scale = self._scale
+        scale = min(self._scale, PICTURE_PX[0] / max(x1 - x0, 1e-9), PICTURE_PX[1] / max(y1 - y0, 1e-9))
         view = QTransform(scale, 0, 0, -scale, centre.x() - (x0 + x1) / 2 * scale, centre.y() + (y0 + y1) / 2 * scale)
         paint_shapes(painter, painted(self._drawing), view, self.look)
 

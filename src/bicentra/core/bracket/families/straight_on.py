@@ -14,9 +14,9 @@ from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.threads import Thread
 
-MOST_OFF_MM, MOST_SHIM_MM = 5.0, 3.0
+MOST_OFF_MM, MOST_SHIM_MM, NEAR_MM = 5.0, 3.0, 0.05
 """Where the holes stand further apart nobody thinks of bolting it straight on; what is thicker than this under an ear is a turned
-spacer, not shims: common practice."""
+spacer, not shims; and what an ear may stand inside its lug's face: common practice."""
 
 
 def straight_on(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...]:
@@ -40,10 +40,11 @@ def straight_on(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket,
     spacers, asks = _between(job, bracket.job, stack_up, gaps, bolt)
     asks = (*asks, *_asks(job, lengths, sits, (off, play, spare, min(gaps))))
     packs = max(stack_up.shims)
-    why = "No bracket is needed: the caliper's ears lie on the lugs."
+    what = "the caliper's ears lie on the lugs' faces"
     if packs > 0.0:
-        what = "spacer" if spacers else "shims"
-        why = f"No bracket is needed: {lengths.gap(packs)} of {what} under each ear bring it to the middle."
+        what = f"{lengths.gap(packs)} of {'spacer' if spacers else 'shims'} under each ear bring it to the middle"
+    fits = off <= play and spare >= 0.0 and min(gaps) >= -NEAR_MM
+    why = f"{'No bracket is needed' if fits else 'With nothing of a bracket between'}: {what}."
     solved = {"eccentricity_mm": off, "play_mm": play, "shims_mm": packs, "clock_deg": sits.clock}
     made = replace(bracket, stack_up=stack_up, parts=spacers, asks=asks, why=why, solved=solved)
     return (replace(made, reversible=True, packed=not spacers),)
@@ -96,7 +97,7 @@ def _asks(job: Job, lengths: LengthFormat, sits: InEars, sizes: tuple[float, flo
     return (
         Ask("straight-holes", play - off, holes, "needs the holes of ears and lugs"),
         Ask("straight-play", spare, fills, "needs the holes of ears and lugs"),
-        Ask("bushing-axial", gap, faces, limit=Limit(-0.05, -0.25)),
+        Ask("bushing-axial", gap, faces, limit=Limit(-0.25, -NEAR_MM)),
         Ask("bushing-clock", turn, where, "needs the clock angle", features=("caliper",), remedies=(cure,)),
     )
 
