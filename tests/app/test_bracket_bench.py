@@ -18,10 +18,11 @@ from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.table import FAMILIES
 from bicentra.core.drawing.solid_scene import Body, Scene, prism, solid_scene
 from bicentra.core.parts.before import Before
+from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import solve
-from bicentra.study.document.starting import empty_job
+from bicentra.study.document.starting import empty_job, example_vehicle
 from tests.app.conftest import Opener, drag, pointer
 from tests.jobs import meeting, net
 
@@ -126,6 +127,7 @@ def test_every_family_is_drawn_in_the_window(open_window: Opener, good: Job) -> 
         "on-original-bracket": with_edits(good, (("before", Before(rotor=good.rotor, caliper=replace(
             good.caliper, ear_spacing_mm=100.0, ear_face_offset_mm=-44.0), clock_deg=180.0, bracket_ear_hole_mm=12.5)),)),
         "eccentric-bushings": meeting(good, 77.0),
+        "straight-on": job_of(example_vehicle("no-bracket")),
         "jogged-plate": with_edits(good, (("caliper.ear_line_to_pad_top_mm", -60.0), ("knuckle.lugs", tuple(
             replace(lug, z_mm=lug.z_mm - 20.0) for lug in good.knuckle.lugs)))),
     }  # fmt: skip
@@ -143,7 +145,8 @@ def test_every_family_is_drawn_in_the_window(open_window: Opener, good: Job) -> 
         )
         proposal = next(c for c in bench.desk.proposals if c.bracket.family == family)
         bench.choose(proposal)
-        assert proposal.bracket.parts and bench.view.drawing.shapes, family
+        drawn = bench.view.drawing.shapes if proposal.bracket.parts else bench.view.drawing.texts
+        assert proposal.bracket.shown and drawn, family
         boxes = [label.box for label in bench.view.labels]
         assert not any(a.meets(b, 0.0) for k, a in enumerate(boxes) for b in boxes[:k])
         bench.take()

@@ -107,9 +107,9 @@ def plate_pdf(
 def check_list_pdf(solution: Solution, paper: str | None = None, imprint: Imprint = BLANK) -> bytes:
     """Return the check list alone as PDF on ``paper``: of a kind of bracket without a plate, or for a second fit.
 
-    Raises ``ExportError`` while it is not known where the caliper stands.
+    Raises ``ExportError`` while the bracket is not known, or cannot be made.
     """
-    if not solution.bracket.stands:
+    if solution.bracket.unmade:
         raise ExportError(f"there is nothing to check yet: {solution.bracket.fault}")
     sheet = sheet_for(solution.job.lengths.units, imprint, paper)
     with press(SHEETS[sheet], check_title(solution)) as canvas:

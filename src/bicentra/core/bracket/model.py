@@ -206,6 +206,7 @@ class Family(Record, frozen=True):
     has (``carried``), or leaves it out. ``chamfered``: its rims can be. ``on_tube``: what turns lies inside the tube it sits on.
     ``comes_off``: it is bolted. ``at_retainer``: it sits under the bearing retainer.
     ``mounting``: what of the knuckle or axle holds it. ``charted``: its parts are turned to fit.
+    ``appears``: what happens with the last size that is missing, in words.
     """
 
     name: str
@@ -220,6 +221,7 @@ class Family(Record, frozen=True):
     at_retainer: bool = False
     mounting: str = "lugs"
     charted: bool = False
+    appears: str = "the plate appears"
 
     @property
     def on_lugs(self) -> bool:

@@ -10,6 +10,7 @@ from bicentra.core.base.records import replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import units_of
 from bicentra.core.blanks import Blank, blanks, wanted
+from bicentra.core.bracket.families.table import family_of
 from bicentra.core.missing import Missing, missing_sizes
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job
@@ -90,7 +91,8 @@ class LineupDesk:
         if not self.blanks:
             return ""
         first, left = self.blanks[0], len(self.blanks) - 1
-        rest = f"{left} more until the plate appears" if left else "then the plate appears"
+        comes = family_of(self.study.job).appears
+        rest = f"{left} more until {comes}" if left else f"then {comes}"
         return f"{first.title[:1].upper()}{first.title[1:]}: {first.how[:1].lower()}{first.how[1:]} ({rest})"
 
     def missing(self) -> Callable[[], tuple[Missing, ...]]:
@@ -112,7 +114,7 @@ class LineupDesk:
         """Return how many findings say what, or how many measurements are left until there is anything to judge."""
         if self.blanks:
             many = len(self.blanks)
-            return f"{many} measurement{'s' if many > 1 else ''} until the plate appears"
+            return f"{many} measurement{'s' if many > 1 else ''} until {family_of(self.study.job).appears}"
         verdicts = self.study.solution.verdicts
         words = (("stop", "stop"), ("unknown", "not known"), ("caution", "watch"), ("ok", "met"))
         counts = [(sum(v.value == value for v in verdicts), word) for value, word in words]

@@ -8,6 +8,7 @@ from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.records import Record
 from bicentra.core.blanks import blanks, is_drawn
+from bicentra.core.bracket.families.table import family_of
 from bicentra.core.certainty.assess import assess
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.model import Drawing
@@ -44,7 +45,7 @@ def corner_told(job: Job, solution: Solution, known: str) -> CornerTold:
     """Return a corner of which something is known in brief; before a plate can be drawn, how many sizes that takes."""
     left = blanks(job)
     if left:
-        told = f"{len(left)} size{'s' if len(left) > 1 else ''} to go until the plate appears"
+        told = f"{len(left)} size{'s' if len(left) > 1 else ''} to go until {family_of(job).appears}"
         return CornerTold(job.corner, known, Verdict.UNKNOWN, told, f"Measure {left[0].title}", None)
     worst = min((f.verdict for f in solution.findings), key=lambda verdict: verdict.rank)
     picture = face_view(solution, None) if is_drawn(job) else None

@@ -212,7 +212,7 @@ def _listed(solution: Solution) -> object:
 
 
 def _stands(solution: Solution) -> object:
-    if not solution.bracket.stands:
+    if solution.bracket.unmade:
         raise ExportError(f"there is nothing to check yet: {solution.bracket.fault}")
     return None
 

@@ -261,5 +261,10 @@ def on_lugs(kind: Family, job: Job, line: LineUp) -> Bracket:
 
 
 BUSHINGS = Family(
-    "eccentric-bushings", "Eccentric bushings in the ears", eccentric_bushings, charted=True, mounting="direct"
+    "eccentric-bushings",
+    "Eccentric bushings in the ears",
+    eccentric_bushings,
+    charted=True,
+    mounting="direct",
+    appears="the bushings appear",
 )

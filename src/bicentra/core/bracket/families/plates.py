@@ -32,9 +32,9 @@ from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job, Lug
 from bicentra.core.parts.threads import Thread
 
-OVERRUN_MM, PAD_OVER_MM, SPACER_SHARE = 5.0, 1.0, 1.5
-"""How far a cutter runs past the plate's edge, how much wider than its boss a pad is left [mm], and a spacer's greatest width
-over that of its washer."""
+OVERRUN_MM, PAD_OVER_MM, SPACER_SHARE, TOO_THICK_MM = 5.0, 1.0, 1.5, 0.05
+"""How far a cutter runs past the plate's edge, how much wider than its boss a pad is left [mm], a spacer's greatest width
+over that of its washer, and from when a plate is told as too thick [mm]."""
 
 
 def flat(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...]:
@@ -48,6 +48,11 @@ def flat_on(kind: Family, job: Job, line: LineUp, lengths: LengthFormat) -> Brac
     reach = reach_of(stack_up, line)
     thick, shims = stack_up.thickness, max(stack_up.shims, default=0.0)
     why = f"{lengths.stock(thick)} plate and {lengths.gap(shims)} of shims make up {lengths.size(reach)}."
+    if stack_up.ears_on_far_face and reach < thick - TOO_THICK_MM:
+        over = f"{lengths.stock(thick)} plate, {lengths.gap(thick - reach)} too thick"
+        why = f"{over}: the ears lie {lengths.gap(reach)} off the lugs' faces."
+        if reach <= 0.0:
+            why = f"The ears lie {lengths.gap(reach)} behind the lugs' faces: no plate on this side of the lugs reaches them."
     solved = {"thickness_mm": thick, "shims_mm": shims, "offset_mm": reach}
     return Bracket(kind, job, stack_up, why=why if is_known(reach) else NOT_KNOWN, solved=solved)
 

@@ -102,4 +102,6 @@ def _asks(job: Job, lengths: LengthFormat, sits: InEars, sizes: tuple[float, flo
     )
 
 
-STRAIGHT = Family("straight-on", "Caliper straight on the lugs", straight_on, mounting="direct")
+STRAIGHT = Family(
+    "straight-on", "Caliper straight on the lugs", straight_on, mounting="direct", appears="it shows whether it fits"
+)

@@ -109,5 +109,12 @@ def _high(job: Job) -> str:
 
 
 WELD_ON = Family(
-    "weld-on", "Weld-on tube bracket", weld_on, chamfered=False, on_tube=True, comes_off=False, mounting="tube"
+    "weld-on",
+    "Weld-on tube bracket",
+    weld_on,
+    chamfered=False,
+    on_tube=True,
+    comes_off=False,
+    mounting="tube",
+    appears="the tab appears",
 )
