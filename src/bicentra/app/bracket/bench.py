@@ -4,6 +4,7 @@ import math
 from html import escape
 
 from PySide6.QtCore import QSettings, Qt
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -35,7 +36,7 @@ from bicentra.study.desks.bracket import STATES, BracketDesk, metals_told, numbe
 from bicentra.study.desks.shaping import standing_at
 from bicentra.study.document.study import Study
 
-ROOM_PX, SIDE_PX = (70.0, 130.0), 330
+ROOM_PX, SIDE_PX = (70.0, 130.0), (210, 330)
 PAGES = (("kinds", "All kinds"), ("part", "The part"), ("bolts", "Its bolts"), ("space", "In space"))
 
 
@@ -67,7 +68,7 @@ class BracketBench(Bench):
         self.text.setMargin(10)
         self.text.setObjectName("panelBody")
         self._side = scrolled(self.text)
-        self._side.setFixedWidth(SIDE_PX)
+        self._side.setFixedWidth(SIDE_PX[1])
         self._side.setAccessibleName("What speaks for and against it")
         column, below = QVBoxLayout(self), QHBoxLayout()
         column.setContentsMargins(0, 0, 0, 0)
@@ -129,6 +130,11 @@ class BracketBench(Bench):
     def bolting(self) -> bool:
         """Whether the bolts are shown."""
         return self.tabs["bolts"].isChecked()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Give the words about a third of the bench, within bounds."""
+        self._side.setFixedWidth(min(max(self.width() * 29 // 100, SIDE_PX[0]), SIDE_PX[1]))
+        super().resizeEvent(event)
 
     def show_page(self, name: str) -> None:
         """Show all kinds, the part, its bolts, or everything in space."""

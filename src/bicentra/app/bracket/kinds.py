@@ -20,14 +20,7 @@ from bicentra.core.judged import Judged
 
 HIGH_PX, LOW_PX, PICTURE_PX, MARK_PX, HEAD_PX, LINE_PX = 86, 58, (96.0, 72.0), 18.0, 26, 18.0
 """Height of a row, and of one without a picture; the picture; the verdict's mark; height of the head and of a line of text."""
-COLUMNS = (
-    ("Kind", 0.40),
-    ("Plate", 0.09),
-    ("Mass", 0.09),
-    ("Pieces", 0.14),
-    ("How it is made", 0.14),
-    ("Least room", 0.14),
-)
+COLUMNS = (("Kind", 0.36), ("Plate", 0.10), ("Mass", 0.10), ("Pieces", 0.14), ("Made by", 0.14), ("Least room", 0.16))
 """The columns, each with its share of the width beside the picture."""
 
 
@@ -182,6 +175,9 @@ class KindsHead(QWidget):
         del event
         painter = QPainter(self)
         painter.setPen(colour(self.look.faint))
+        font = QFont(self.font())
+        font.setPixelSize(round(12 * self.look.size))
+        painter.setFont(font)
         for (name, _), place in zip(COLUMNS, places(self.width(), PICTURE_PX[0] + 8, HEAD_PX)):
             painter.drawText(place, Qt.AlignmentFlag.AlignVCenter, name)
 

@@ -24,6 +24,7 @@ def paint_scale_bar(painter: QPainter, state: ViewState, units: Units, size: tup
         painter.drawLine(QPointF(end, y - 5), QPointF(end, y + 5))
     painter.setPen(colour(look.faint))
     text = f"{count:g} {units}"
-    if x + long * scale + 150 < wide:
-        text += ", true to scale"
+    full = f"{text}, true to scale"
+    if x + long * scale + 12 + painter.fontMetrics().horizontalAdvance(full) < wide:
+        text = full
     painter.drawText(QPointF(x + long * scale + 8, y + 4), text)

@@ -160,7 +160,9 @@ class LineupBench(Bench):
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Give the findings a third of the bench, within bounds."""
-        self._side.setFixedWidth(min(max(self.width() * 37 // 100, SIDE_PX[0]), SIDE_PX[1]))
+        large = self.view_state.look.size
+        share, most = (37, SIDE_PX[1]) if large <= 1.0 else (43, round(SIDE_PX[1] * large))
+        self._side.setFixedWidth(min(max(self.width() * share // 100, SIDE_PX[0]), most))
         super().resizeEvent(event)
 
     # Showing -----------------------------------------------------------------------------------

@@ -102,7 +102,7 @@ class ReadingsSide(QWidget):
         self.photo_button.clicked.connect(lambda: self._send(self.pictured))
         buttons = (self.again_button, self.correct_button, self.aside_button, self.photo_button)
         for place, button in enumerate(buttons):
-            row.addWidget(button, 0, place)
+            row.addWidget(button, place // 2, place % 2)
         column.addLayout(row)
 
     def dress(self, look: Look) -> None:

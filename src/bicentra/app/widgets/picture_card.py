@@ -94,13 +94,14 @@ class PictureCard(QAbstractButton):
         font.setWeight(QFont.Weight.DemiBold)
         painter.setFont(font)
         painter.setPen(colour(look.text))
-        head = QRectF(x, y, place.right() - x, 20)
+        high = max(20.0, float(painter.fontMetrics().height()))
+        head = QRectF(x, y, place.right() - x, high)
         shown = painter.fontMetrics().elidedText(self.title, Qt.TextElideMode.ElideRight, int(head.width()))
         painter.drawText(head, Qt.AlignmentFlag.AlignVCenter, shown)
         font.setWeight(QFont.Weight.Normal)
         font.setPixelSize(13)
         painter.setFont(font)
-        y += 24
+        y += high + 4
         for row, line in enumerate(self.lines):
             last = row == len(self.lines) - 1
             painter.setPen(colour(look.text if row == 0 else look.faint))

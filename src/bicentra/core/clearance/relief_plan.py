@@ -78,7 +78,8 @@ def relief(assembly: Assembly, thing: Prism, clock_rad: FloatArray, room: float)
 def relief_remedy(
     assembly: Assembly, feature: str, clock_rad: FloatArray, room: float, lengths: LengthFormat
 ) -> tuple[Remedy, ...]:
-    """Return what has to go of the obstacle called ``feature`` as a remedy; nothing where too little of it would be left."""
+    """Return what has to go of the obstacle called ``feature`` as a remedy, for ``room`` [mm] at one angle [rad]; nothing where too
+    little of it would be left."""  # fmt: skip
     thing = next((one for one in assembly.obstacles if one.feature == feature), None)
     plan = relief(assembly, thing, clock_rad, room) if thing is not None else None
     if plan is None or plan.left < LEAST_LEFT_MM:

@@ -87,7 +87,9 @@ def lay_out(
     around = _around(drawing, scale, frame) if margins else None
     stood = {old.key: old for old in before}
     items: list[Dimension | Note] = [*drawing.dimensions, *drawing.notes]
-    for item in sorted(items, key=lambda one: (margins and isinstance(one, Note), one.rank, isinstance(one, Note))):
+    for item in sorted(
+        items, key=lambda one: (margins and one.rank > 0 and isinstance(one, Note), one.rank, isinstance(one, Note))
+    ):
         old = stood.get(_key(item.tag, item.edits, item.text))
         if old is not None and page.place(item, _where_it_stood(item, scale, measure, old, around)):
             continue
@@ -98,6 +100,12 @@ def lay_out(
         elif around is None or stood or not page.place(item, _margin_tries(item, scale, measure, around), strict=True):
             page.place(item, _note_tries(item, scale, measure))
     return tuple(page.placed)
+
+
+def _turn(item: Dimension | Note, margins: bool) -> tuple[bool, int, bool]:
+    """Return when a text is placed: by rank, dimensions before notes; with margins notes of lower rank after all dimensions."""
+    note = isinstance(item, Note)
+    return margins and note and item.rank > 0, item.rank, note
 
 
 def _around(drawing: Drawing, scale: float, frame: Box) -> Margins:
