@@ -32,7 +32,7 @@ from bicentra.study.papers.note import note_beside
 from bicentra.study.papers.papers import PAPERS, ready_problem, write_paper
 from bicentra.study.papers.solids import both_mark
 
-NOT_CUT_FROM = {"card", "drilling", "parts", "chart"}
+NOT_CUT_FROM = {"card", "drilling", "parts", "chart", "relief"}
 """Papers that no bracket is cut by: a card is cut from card; the chart needs bushings and has its own test."""
 
 

@@ -32,11 +32,11 @@ WATCHED = {
 """What is honestly a watch in an example; everything else is met."""
 WITHOUT = {
     "no-bracket": {"pdf", "dxf", "svg", "csv", "workshop", "cut", "step", "stl", "3mf", "trial", "trial-thin", "workshop-both",
-                    "cut-both", "step-both", "drilling", "chart"},
-    "bushings": {"pdf", "dxf", "svg", "csv", "cut", "cut-both", "drilling"},
-    "inserts": {"pdf", "dxf", "svg", "csv", "cut", "cut-both", "drilling"},
+                    "cut-both", "step-both", "drilling", "chart", "relief"},
+    "bushings": {"pdf", "dxf", "svg", "csv", "cut", "cut-both", "drilling", "relief"},
+    "inserts": {"pdf", "dxf", "svg", "csv", "cut", "cut-both", "drilling", "relief"},
 }  # fmt: skip
-"""Papers that a kind has no use for; of all others only drilling and the chart of bushings are left out."""
+"""Papers that a kind has no use for; of all others only drilling, relief and the chart of bushings are left out."""
 MID_Z = 6.5 - 44.0 + 20.0 / 2
 """Middle of the rotor that all of them have [mm]: hat 6.5 thick over the hub's face, 44 high, 20 thick: −27.5."""
 EAR_Z, EAR_IN = MID_Z - 36.0, 1.0 + 38.0
@@ -212,7 +212,7 @@ def test_every_paper_is_written_or_says_why_not(name: str, tmp_path: Path) -> No
         data = (tmp_path / f"x{paper.ending}").read_bytes()
         assert len(data) > 100, paper.title
     assert cut_mark(solved(name)).word == ""  # no paper says not to cut, nor that it is for a trial
-    expected = WITHOUT.get(name, {"drilling", "chart"})
+    expected = WITHOUT.get(name, {"drilling", "chart", "relief"})
     assert left == expected - {"step", "stl", "3mf", "trial", "trial-thin", "workshop", "workshop-both", "step-both"}
 
 

@@ -133,7 +133,7 @@ def obstacle_room(assembly: Assembly, here: FloatArray, lengths: LengthFormat, t
         or obstacle_missing(assembly)
     )
     cures = _cures(turns, assembly, value, limit, lambda there, clock: caliper_obstacle_sweep(there, clock).value)
-    if turns and judge(value, limit) in (Verdict.STOP, Verdict.CAUTION) and pair[0] == "caliper":
+    if turns and judge(value, limit) in (Verdict.STOP, Verdict.CAUTION):
         cures += relief_remedy(assembly, pair[1], here, limit.watch, lengths)
     return make_finding(
         "caliper-to-obstacle",

@@ -3,7 +3,8 @@
 from bicentra.core.drawing.imprint import Imprint
 from bicentra.core.solution import Solution
 from bicentra.formats.pdf_pages import Page, page_count, page_picture
-from bicentra.study.papers.papers import PAPERS, Report
+from bicentra.study.papers.makers import Report
+from bicentra.study.papers.papers import PAPERS
 
 __all__ = ["PRINTED", "Page", "page_count", "page_picture", "paper_bytes"]
 PRINTED = tuple(kind for kind, paper in PAPERS.items() if paper.ending.endswith(".pdf"))

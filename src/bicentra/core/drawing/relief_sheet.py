@@ -1,0 +1,155 @@
+"""What has to go of a casting or a dust shield, at 1:1: its outline, the area to cut, the caliper's body and the nearest lug."""
+
+import math
+
+import shapely
+
+from bicentra.core.base.errors import ExportError
+from bicentra.core.base.finding import Verdict
+from bicentra.core.clearance.relief_plan import Relief, relief
+from bicentra.core.drawing.imprint import CutMark, mark_of
+from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet, mirrored, short
+from bicentra.core.drawing.shapes import centre_mark
+from bicentra.core.geometry.outline import Point
+from bicentra.core.geometry.prism import Prism
+from bicentra.core.parts.limits import limit_for
+from bicentra.core.solution import Solution
+
+SPARE, HATCH_MM = (-60.0, -60.0, 60.0, 60.0), 3.0
+WARNING = (
+    "Only where a casting may lose metal: a knuckle carries the wheel. Ask someone qualified before anything is taken off; never "
+    "from a lug, a ball joint, a bearing's seat or a steering stop. Radius the edge, leave no notch, paint it, and measure again."
+)
+OF_SHEET = (
+    "A dust shield keeps water and heat from what lies behind it: cut no more than this, leave what holds a hose or a wire, round "
+    "and paint the edge, and turn the rotor by hand afterwards: nothing may touch. Follow the local rules where it is required."
+)
+
+
+def relief_plans(solution: Solution) -> tuple[Relief, ...]:
+    """Return what has to go of every obstacle that can be relieved, most first. Raises ``ExportError`` where nothing has to,
+    or nothing can."""  # fmt: skip
+    found = solution.finding("caliper-to-obstacle")
+    if found.verdict is Verdict.UNKNOWN:
+        raise ExportError(f"whether anything is in the caliper's way is not known yet: {found.why}")
+    if found.verdict not in (Verdict.STOP, Verdict.CAUTION):
+        raise ExportError(
+            "nothing the knuckle has is in the way of the caliper's body, as far as it was measured: nothing is to be relieved"
+        )
+    here, room = solution.line.frame.here, limit_for(solution.job, "caliper-to-obstacle").watch
+    all_of = (relief(solution.assembly, thing, here, room) for thing in solution.assembly.obstacles)
+    plans = [plan for plan in all_of if plan is not None]
+    able = sorted((plan for plan in plans if plan.may_be), key=lambda plan: -plan.depth)
+    if able:
+        return tuple(able)
+    if plans:
+        names = ", ".join(short(plan.name) for plan in plans[:4])
+        raise ExportError(
+            f"too little would be left of {names}: turn the caliper or move it outward instead of relieving it"
+        )
+    raise ExportError("a lug's boss is in the way of the caliper's body, and a lug may lose nothing: turn the caliper")
+
+
+def relief_sheet(solution: Solution, plan: Relief, room: tuple[float, float]) -> Drawing:
+    """Return ``plan`` seen on the end that is cut; the nearest lug is on it where it fits into ``room`` (wide, high) [mm]."""
+    for lug in (_nearest(solution, plan), None):
+        drawing = _drawn(solution, plan, lug)
+        x0, y0, x1, y1 = drawing.bounds
+        if x1 - x0 <= room[0] and y1 - y0 <= room[1]:
+            break
+    return drawing
+
+
+def relief_warning(plan: Relief) -> str:
+    """Return what stands under the sheet."""
+    return OF_SHEET if plan.through else WARNING
+
+
+def relief_mark(solution: Solution) -> CutMark:
+    """Return whether metal may be cut by the sheet: what it mends does not count against it."""
+    left = [finding for finding in solution.findings if finding.id != "caliper-to-obstacle"]
+    return mark_of(left, (), solution.job.practice)
+
+
+def relief_told(solution: Solution, plan: Relief) -> str:
+    """Return what is done with the sheet, in words."""
+    lengths = solution.job.lengths
+    long, wide = (lengths.size(round(side, 1)) for side in plan.size)
+    seen = "outboard" if plan.through else plan.end
+    corner = solution.job.corner.replace("-", " ")
+    told = f"For the {corner} corner, seen from {seen}. Cut round {short(plan.name)}, lay it on, mark "
+    if plan.through:
+        told += f"the thick line and cut through along it: {long} by {wide}."
+    else:
+        told += f"the hatched area, {long} by {wide}, and take {lengths.gap(plan.depth)} off its {plan.end} end; "
+        told += f"{lengths.size(round(plan.left, 1))} of {lengths.size(round(plan.thick, 1))} is left."
+    others = [short(other.name) for other in relief_plans(solution) if other.name != plan.name]
+    return told + (f" Then give this sheet out again for: {', '.join(others[:3])}." if others else "")
+
+
+def _drawn(solution: Solution, plan: Relief, lug: Point | None) -> Drawing:
+    sheet, lengths = Sheet(), solution.job.lengths
+    thing = _thing(solution, plan)
+    _edges(sheet, thing.shape, "mark", "obstacle")
+    _edges(sheet, plan.region, "outline", "relief")
+    if not plan.through:
+        _hatch(sheet, plan.region)
+    x0, y0, x1, y1 = plan.region.bounds
+    spot = plan.region.representative_point()
+    what = "cut through" if plan.through else f"{lengths.gap(plan.depth)} off here"
+    sheet.note(Note((spot.x, spot.y), what, "relief", 0, prefer=(-1.0, 0.4)))
+    edge = max(shapely.get_coordinates(thing.shape).tolist(), key=lambda at: at[0] + at[1])
+    sheet.note(Note((edge[0], edge[1]), short(plan.name), "obstacle", 1, prefer=(1.0, 1.0)))
+    top, right = (float(shapely.bounds(thing.shape)[k]) + 5.0 for k in (3, 2))
+    sheet.dimension(Dimension((x0, y1), (x1, y1), (1, 0), (0, 1), top, lengths.size(round(x1 - x0, 2)), "relief", 0, 0))
+    sheet.dimension(
+        Dimension((x1, y0), (x1, y1), (0, 1), (1, 0), right, lengths.size(round(y1 - y0, 2)), "relief", 0, 0)
+    )
+    if lug is not None:
+        _lug(sheet, solution, plan, lug)
+    drawing = sheet.finish(SPARE)
+    return mirrored(drawing) if solution.job.is_left != (plan.end == "inboard" and not plan.through) else drawing
+
+
+def _lug(sheet: Sheet, solution: Solution, plan: Relief, at: Point) -> None:
+    """The lug's hole, and how far the area's nearest corner is from its middle."""
+    lengths = solution.job.lengths
+    lug = min(solution.job.knuckle.lugs, key=lambda one: math.dist(at, (one.x_mm or 0.0, one.y_mm or 0.0)))
+    sheet.circle(at, (lug.boss_mm or 8.0) / 2, "mark", "lug", False, "hidden")
+    centre_mark(sheet, at, 8.0, "lug")
+    sheet.note(Note(at, f"{short(lug.name)}: its hole", "lug", 1, prefer=(-1.0, -1.0)))
+    x0, y0, x1, y1 = plan.region.bounds
+    corner = min(((x, y) for x in (x0, x1) for y in (y0, y1)), key=lambda one: math.dist(one, at))
+    low, left = min(y0, at[1]), min(x0, at[0])
+    across, up = abs(corner[0] - at[0]), abs(corner[1] - at[1])
+    sheet.dimension(Dimension(at, corner, (1, 0), (0, -1), -low + 5, lengths.size(round(across, 2)), "lug", 0, 1))
+    sheet.dimension(Dimension(at, corner, (0, 1), (-1, 0), -left + 5, lengths.size(round(up, 2)), "lug", 0, 1))
+
+
+def _thing(solution: Solution, plan: Relief) -> Prism:
+    return next(one for one in solution.assembly.obstacles if one.name == plan.name)
+
+
+def _nearest(solution: Solution, plan: Relief) -> Point | None:
+    """The middle of the lug nearest to what is cut; ``None`` where no lug was measured."""
+    places = [(lug.x_mm, lug.y_mm) for lug in solution.job.knuckle.lugs]
+    known = [(x, y) for x, y in places if x is not None and y is not None]
+    return min(known, key=lambda at: plan.region.distance(shapely.Point(at)), default=None)
+
+
+def _edges(sheet: Sheet, shape: shapely.Geometry, ink: str, tag: str) -> None:
+    for part in shapely.get_parts(shape):
+        if part.geom_type == "Polygon":
+            for ring in (part.exterior, *part.interiors):
+                sheet.polygon([(x, y) for x, y in ring.coords[:-1]], ink, tag, filled=False)
+
+
+def _hatch(sheet: Sheet, region: shapely.Geometry) -> None:
+    """Lines at 45 degrees over the area, ``HATCH_MM`` apart."""
+    x0, y0, x1, y1 = region.bounds
+    step, high = HATCH_MM * math.sqrt(2.0), y1 - y0
+    count = min(int((x1 - x0 + high) / step) + 1, 400)
+    lines = [shapely.LineString([(x0 - high + k * step, y0), (x0 + k * step, y1)]) for k in range(1, count)]
+    for piece in shapely.get_parts(shapely.intersection(region, shapely.MultiLineString(lines))):
+        if piece.geom_type == "LineString" and piece.length > 0.5:
+            sheet.line([(x, y) for x, y in piece.coords], "construction", "relief")

@@ -1,0 +1,117 @@
+"""The relief template: true to size and place, seen on the end that is cut; what is cut out by it is out of the way."""
+
+import math
+
+import numpy as np
+import pypdfium2
+import pytest
+import shapely
+from shapely import affinity
+
+from bicentra.core.base.errors import ExportError
+from bicentra.core.base.finding import Verdict
+from bicentra.core.base.records import replace
+from bicentra.core.drawing.imprint import BLANK, NOT_TO_CUT
+from bicentra.core.drawing.relief_sheet import relief_mark, relief_plans, relief_sheet, relief_told
+from bicentra.core.parts.edits import with_edits
+from bicentra.core.parts.job import Job, Obstacle
+from bicentra.core.solution import Solution, solve
+from bicentra.study.document.starting import empty_job
+from bicentra.study.papers.papers import PAPERS, go_on, ready_problem
+
+RIDGE = Obstacle(
+    name="ridge",
+    outline_mm=((-130.0, 66.0), (-120.0, 66.0), (-120.0, 76.0), (-130.0, 76.0)),
+    z_min_mm=-90.0,
+    z_max_mm=-55.0,
+)
+ROOM = (170.0, 180.0)
+
+
+def arc(radius: float, first: float, last: float) -> list[tuple[float, float]]:
+    """Points of an arc about the axle [mm]; angles in degrees."""
+    return [(radius * math.cos(t), radius * math.sin(t)) for t in np.radians(np.linspace(first, last, 24))]
+
+
+SHIELD = Obstacle(
+    name="shield", outline_mm=tuple(arc(125.0, 140.0, 230.0) + arc(70.0, 230.0, 140.0)), z_min_mm=-60.0, z_max_mm=-59.2
+)
+
+
+def with_things(job: Job, *things: Obstacle, corner: str = "front-right") -> Solution:
+    """The job with these obstacles alone, solved."""
+    return solve(with_edits(job, (("survey", {}), ("corner", corner), ("knuckle.obstacles", things))))
+
+
+def test_the_area_is_true_to_size_and_placed_from_the_lug(good: Job) -> None:
+    """By hand: a post all under the body is hatched whole, 10 by 10; its near corner stands x and y from the nearest lug's hole."""
+    solution = with_things(good, RIDGE)
+    (plan,) = relief_plans(solution)
+    drawing = relief_sheet(solution, plan, ROOM)
+    cut = [shape for shape in drawing.shapes if shape.tag == "relief" and shape.closed]
+    drawn = sum(shapely.Polygon([vertex[:2] for vertex in shape.loops[0]]).area for shape in cut)
+    assert drawn == pytest.approx(plan.area) and any(not shape.closed for shape in drawing.shapes)
+    lug = min(solution.job.knuckle.lugs, key=lambda one: math.dist((one.x_mm or 0, one.y_mm or 0), (-120.0, 66.0)))
+    x0, y0, x1, y1 = plan.region.bounds
+    corner = min(
+        ((x, y) for x in (x0, x1) for y in (y0, y1)), key=lambda at: math.dist(at, (lug.x_mm or 0, lug.y_mm or 0))
+    )
+    told = {dimension.text for dimension in drawing.dimensions if dimension.tag == "lug"}
+    lengths = solution.job.lengths
+    apart = (abs(corner[0] - (lug.x_mm or 0)), abs(corner[1] - (lug.y_mm or 0)))
+    assert told == {lengths.size(round(value, 2)) for value in apart}
+    assert "outboard" in relief_told(solution, plan) and "24.5 mm of 35 mm is left" in relief_told(solution, plan)
+    small = relief_sheet(solution, plan, (30.0, 30.0))  # no room for the lug: the sheet does without
+    assert not any(shape.tag == "lug" for shape in small.shapes)
+
+
+@pytest.mark.parametrize(("corner", "z", "flipped"), [("front-right", (-90.0, -55.0), False), ("front-left", (-90.0, -55.0), True),
+                                                     ("front-right", (0.0, 40.0), True), ("front-left", (0.0, 40.0), False)])  # fmt: skip
+def test_it_is_seen_on_the_end_that_is_cut(good: Job, corner: str, z: tuple[float, float], flipped: bool) -> None:
+    """From outboard a right corner is drawn as it is, a left one turned over; from inboard the other way round."""
+    solution = with_things(good, replace(RIDGE, z_min_mm=z[0], z_max_mm=z[1]), corner=corner)
+    (plan,) = relief_plans(solution)
+    assert plan.end == ("outboard" if z[0] < -50 else "inboard")
+    middle = np.mean(
+        [shape.bounds[0] for shape in relief_sheet(solution, plan, ROOM).shapes if shape.tag == "obstacle"]
+    )
+    assert (middle > 0) == flipped
+
+
+@pytest.mark.parametrize("corner", ["front-right", "front-left"])
+def test_a_shield_cut_along_the_line_is_out_of_the_way(good: Job, corner: str) -> None:
+    """Body, ears and bolts: with what is inside the line gone, 3 mm are left (an outline of many points is made coarser to the safe
+    side, by less than a tenth); with a line one mm further out they are not."""  # fmt: skip
+    solution = with_things(good, SHIELD, corner=corner)
+    found = solution.finding("caliper-to-obstacle")
+    assert found.verdict is Verdict.STOP and any(cure.action.startswith("Cut shield out") for cure in found.remedies)
+    (plan,) = relief_plans(solution)
+    assert plan.through and plan.left == 0.0
+    for line, met in ((plan.region.buffer(0.01), True), (affinity.translate(plan.region, -1.0), False)):
+        left = shapely.difference(shapely.Polygon(SHIELD.outline_mm), line)
+        parts = [part for part in shapely.get_parts(left) if part.area > 1.0 and not part.interiors]
+        things = [replace(SHIELD, outline_mm=tuple(part.exterior.coords[:-1])) for part in parts]
+        room = with_things(good, *things, corner=corner).finding("caliper-to-obstacle").value
+        assert (2.9 <= room <= 3.05) if met else room < 2.5
+
+
+def test_the_pdf_says_what_to_do(good: Job) -> None:
+    """Title, words, bars and caution read back; what else stops is on it, what it mends is not; other things are named."""
+    solution = with_things(good, RIDGE, SHIELD)
+    page = pypdfium2.PdfDocument(PAPERS["relief"].make(solution, go_on, BLANK))[0].get_textpage().get_text_range()
+    flat = " ".join(page.split())
+    assert "Relief template of ridge" in flat and "give this sheet out again for: shield" in flat
+    assert "100 mm between the ticks" in flat and "Ask someone qualified" in flat
+    assert all("obstacle" not in reason for reason in relief_mark(solution).reasons)
+    assert relief_mark(with_things(replace(good, practice=True), RIDGE)).word == NOT_TO_CUT
+
+
+def test_it_is_refused_with_a_reason(good: Job) -> None:
+    """Nothing in the way, nothing known, too little left: each in its own words."""
+    free = replace(RIDGE, outline_mm=((60.0, 60.0), (70.0, 60.0), (70.0, 70.0), (60.0, 70.0)))
+    assert "nothing is to be relieved" in ready_problem(with_things(good, free), "relief")
+    assert "not known yet" in ready_problem(solve(empty_job()), "relief")
+    thin = with_things(good, replace(RIDGE, z_min_mm=-60.0, z_max_mm=-50.0))
+    assert "too little would be left of ridge" in ready_problem(thin, "relief")
+    with pytest.raises(ExportError, match="too little"):
+        PAPERS["relief"].make(thin, go_on, BLANK)
