@@ -106,6 +106,30 @@ def test_the_pdf_says_what_to_do(good: Job) -> None:
     assert relief_mark(with_things(replace(good, practice=True), RIDGE)).word == NOT_TO_CUT
 
 
+def test_two_of_one_name_are_two(good: Job) -> None:
+    """The one that is cut is drawn, whatever the other is called."""
+    far = replace(RIDGE, outline_mm=((60.0, 60.0), (70.0, 60.0), (70.0, 70.0), (60.0, 70.0)))
+    solution = with_things(good, far, RIDGE)
+    (plan,) = relief_plans(solution)
+    drawn = [shape.bounds for shape in relief_sheet(solution, plan, ROOM).shapes if shape.tag == "obstacle"]
+    assert plan.feature == "obstacle-1" and drawn == [(-130.0, 66.0, -120.0, 76.0)]
+
+
+def test_a_whole_shield_is_drawn_round_the_cut_alone(good: Job) -> None:
+    """Larger than the sheet: the lug that places it stays, its edge is drawn as far as 15 mm round the area; a crossed one is taken."""
+    ring = replace(SHIELD, outline_mm=tuple(arc(125.0, 100.0, 290.0) + arc(60.0, 290.0, 100.0)))
+    solution = with_things(good, ring)
+    (plan,) = relief_plans(solution)
+    assert np.ptp(np.array(ring.outline_mm)[:, 1]) > 210.0
+    drawing = relief_sheet(solution, plan, (170.0, 210.0))
+    edges = [shape.bounds for shape in drawing.shapes if shape.tag == "obstacle"]
+    assert any(shape.tag == "lug" for shape in drawing.shapes)
+    assert max(edge[3] for edge in edges) <= plan.region.bounds[3] + 15.0 + 1e-9
+    crossed = replace(RIDGE, outline_mm=((-130.0, 66.0), (-120.0, 76.0), (-120.0, 66.0), (-130.0, 76.0)))
+    (plan,) = relief_plans(with_things(good, crossed))
+    assert 0.0 < plan.area <= 50.0 + 1e-6
+
+
 def test_it_is_refused_with_a_reason(good: Job) -> None:
     """Nothing in the way, nothing known, too little left: each in its own words."""
     free = replace(RIDGE, outline_mm=((60.0, 60.0), (70.0, 60.0), (70.0, 70.0), (60.0, 70.0)))

@@ -1,6 +1,7 @@
 """The relief template of a casting or a dust shield on one sheet at 1 : 1."""
 
 from bicentra.core.drawing.imprint import BLANK, Imprint
+from bicentra.core.drawing.model import short
 from bicentra.core.drawing.relief_sheet import relief_mark, relief_plans, relief_sheet, relief_told, relief_warning
 from bicentra.core.solution import Solution
 from bicentra.formats.pdf_pen import sheet_for
@@ -11,7 +12,7 @@ def relief_pdf(solution: Solution, imprint: Imprint = BLANK) -> bytes:
     """Return what most has to go as PDF. Raises ``ExportError`` where nothing has to or can, or it is larger than the sheet."""
     plan = relief_plans(solution)[0]
     paper = sheet_for(solution.job.lengths.units, imprint)
-    title = f"Cut line of {plan.name}" if plan.through else f"Relief template of {plan.name}"
+    title = f"Cut line of {short(plan.name)}" if plan.through else f"Relief template of {short(plan.name)}"
     drawing = relief_sheet(solution, plan, room_on(paper))
     return one_sheet(
         drawing, title, relief_told(solution, plan), relief_warning(plan), paper, relief_mark(solution), imprint

@@ -27,9 +27,10 @@ WIDER = 1.0 / math.cos(math.pi / (4 * ARC))
 
 
 class Relief(Record, frozen=True):
-    """What has to go of one obstacle: ``region`` seen along the axle, ``depth`` from its ``end``, of ``thick`` [mm]."""
+    """What has to go of an obstacle, ``feature``: ``region`` seen along the axle, ``depth`` from its ``end``, of ``thick`` [mm]."""
 
     name: str
+    feature: str
     region: shapely.Geometry
     end: str
     depth: float
@@ -79,7 +80,8 @@ def relief(assembly: Assembly, thing: Prism, clock_rad: FloatArray, room: float)
     heights = np.concatenate([body[1], ears[1]]) + np.array([-room, room])
     if not np.isfinite(heights).all():
         return None
-    cuts = shapely.intersection(shapely.buffer(shapes, room * WIDER, quad_segs=ARC), thing.shape)
+    solid = shapely.make_valid(thing.shape)  # an outline that was traced may cross itself
+    cuts = shapely.intersection(shapely.buffer(shapes, room * WIDER, quad_segs=ARC), solid)
     hit = (heights[:, 0] < thing.z1) & (thing.z0 < heights[:, 1]) & (shapely.area(cuts) > 0.0)
     if not hit.any():
         return None
@@ -88,7 +90,7 @@ def relief(assembly: Assembly, thing: Prism, clock_rad: FloatArray, room: float)
         "inboard": float(heights[hit, 1].max() - thing.z0),
     }
     end = min(ends, key=lambda name: ends[name])
-    return Relief(thing.name, shapely.union_all(cuts[hit]), end, ends[end], thing.z1 - thing.z0)
+    return Relief(thing.name, thing.feature, shapely.union_all(cuts[hit]), end, ends[end], thing.z1 - thing.z0)
 
 
 def _body(assembly: Assembly, thing: Prism, clock_rad: FloatArray, room: float) -> tuple[FloatArray, FloatArray]:

@@ -11,11 +11,10 @@ from bicentra.core.drawing.imprint import CutMark, mark_of
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet, mirrored, short
 from bicentra.core.drawing.shapes import centre_mark
 from bicentra.core.geometry.outline import Point
-from bicentra.core.geometry.prism import Prism
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.solution import Solution
 
-SPARE, HATCH_MM = (-60.0, -60.0, 60.0, 60.0), 3.0
+SPARE, HATCH_MM, AROUND_MM, LEAST_MM = (-60.0, -60.0, 60.0, 60.0), 3.0, 15.0, 0.5
 WARNING = (
     "Only where a casting may lose metal: a knuckle carries the wheel. Ask someone qualified before anything is taken off; never "
     "from a lug, a ball joint, a bearing's seat or a steering stop. Radius the edge, leave no notch, paint it, and measure again."
@@ -51,12 +50,24 @@ def relief_plans(solution: Solution) -> tuple[Relief, ...]:
 
 
 def relief_sheet(solution: Solution, plan: Relief, room: tuple[float, float]) -> Drawing:
-    """Return ``plan`` seen on the end that is cut; the nearest lug is on it where it fits into ``room`` (wide, high) [mm]."""
+    """Return ``plan`` as it is seen on the end that is cut.
+
+    Where all of it does not fit into ``room`` (wide, high) [mm], the obstacle is drawn ``AROUND_MM`` round the area alone, or the
+    nearest lug is left out.
+    """
+    whole = next(
+        shapely.boundary(shapely.make_valid(one.shape))
+        for one in solution.assembly.obstacles
+        if one.feature == plan.feature
+    )
+    x0, y0, x1, y1 = plan.region.bounds
+    near = shapely.intersection(whole, shapely.box(x0 - AROUND_MM, y0 - AROUND_MM, x1 + AROUND_MM, y1 + AROUND_MM))
     for lug in (_nearest(solution, plan), None):
-        drawing = _drawn(solution, plan, lug)
-        x0, y0, x1, y1 = drawing.bounds
-        if x1 - x0 <= room[0] and y1 - y0 <= room[1]:
-            break
+        for edge in (whole, near):
+            drawing = _drawn(solution, plan, lug, edge)
+            left, low, right, high = drawing.bounds
+            if right - left <= room[0] and high - low <= room[1]:
+                return drawing
     return drawing
 
 
@@ -77,30 +88,31 @@ def relief_told(solution: Solution, plan: Relief) -> str:
     long, wide = (lengths.size(round(side, 1)) for side in plan.size)
     seen = "outboard" if plan.through else plan.end
     corner = solution.job.corner.replace("-", " ")
-    told = f"For the {corner} corner, seen from {seen}. Cut round {short(plan.name)}, lay it on, mark "
+    told = (
+        f"For the {corner} corner, seen from {seen}. Lay it on {short(plan.name)} by its edge and the lug's hole, mark "
+    )
     if plan.through:
         told += f"the thick line and cut through along it: {long} by {wide}."
     else:
         told += f"the hatched area, {long} by {wide}, and take {lengths.gap(plan.depth)} off its {plan.end} end; "
         told += f"{lengths.size(round(plan.left, 1))} of {lengths.size(round(plan.thick, 1))} is left."
-    others = [short(other.name) for other in relief_plans(solution) if other.name != plan.name]
+    others = [short(other.name) for other in relief_plans(solution) if other.feature != plan.feature]
     return told + (f" Then give this sheet out again for: {', '.join(others[:3])}." if others else "")
 
 
-def _drawn(solution: Solution, plan: Relief, lug: Point | None) -> Drawing:
+def _drawn(solution: Solution, plan: Relief, lug: Point | None, edge: shapely.Geometry) -> Drawing:
     sheet, lengths = Sheet(), solution.job.lengths
-    thing = _thing(solution, plan)
-    _edges(sheet, thing.shape, "mark", "obstacle")
-    _edges(sheet, plan.region, "outline", "relief")
+    _lines(sheet, edge, "mark", "obstacle")
+    for part in shapely.get_parts(plan.region):
+        for ring in (part.exterior, *part.interiors) if part.geom_type == "Polygon" else ():
+            sheet.polygon([(x, y) for x, y in ring.coords[:-1]], "outline", "relief", filled=False)
     if not plan.through:
         _hatch(sheet, plan.region)
     x0, y0, x1, y1 = plan.region.bounds
     spot = plan.region.representative_point()
     what = "cut through" if plan.through else f"{lengths.gap(plan.depth)} off here"
     sheet.note(Note((spot.x, spot.y), what, "relief", 0, prefer=(-1.0, 0.4)))
-    edge = max(shapely.get_coordinates(thing.shape).tolist(), key=lambda at: at[0] + at[1])
-    sheet.note(Note((edge[0], edge[1]), short(plan.name), "obstacle", 1, prefer=(1.0, 1.0)))
-    top, right = (float(shapely.bounds(thing.shape)[k]) + 5.0 for k in (3, 2))
+    top, right = (float(shapely.total_bounds([plan.region, edge])[k]) + 5.0 for k in (3, 2))
     sheet.dimension(Dimension((x0, y1), (x1, y1), (1, 0), (0, 1), top, lengths.size(round(x1 - x0, 2)), "relief", 0, 0))
     sheet.dimension(
         Dimension((x1, y0), (x1, y1), (0, 1), (1, 0), right, lengths.size(round(y1 - y0, 2)), "relief", 0, 0)
@@ -126,22 +138,11 @@ def _lug(sheet: Sheet, solution: Solution, plan: Relief, at: Point) -> None:
     sheet.dimension(Dimension(at, corner, (0, 1), (-1, 0), -left + 5, lengths.size(round(up, 2)), "lug", 0, 1))
 
 
-def _thing(solution: Solution, plan: Relief) -> Prism:
-    return next(one for one in solution.assembly.obstacles if one.name == plan.name)
-
-
 def _nearest(solution: Solution, plan: Relief) -> Point | None:
     """The middle of the lug nearest to what is cut; ``None`` where no lug was measured."""
     places = [(lug.x_mm, lug.y_mm) for lug in solution.job.knuckle.lugs]
     known = [(x, y) for x, y in places if x is not None and y is not None]
     return min(known, key=lambda at: plan.region.distance(shapely.Point(at)), default=None)
-
-
-def _edges(sheet: Sheet, shape: shapely.Geometry, ink: str, tag: str) -> None:
-    for part in shapely.get_parts(shape):
-        if part.geom_type == "Polygon":
-            for ring in (part.exterior, *part.interiors):
-                sheet.polygon([(x, y) for x, y in ring.coords[:-1]], ink, tag, filled=False)
 
 
 def _hatch(sheet: Sheet, region: shapely.Geometry) -> None:
@@ -150,6 +151,10 @@ def _hatch(sheet: Sheet, region: shapely.Geometry) -> None:
     step, high = HATCH_MM * math.sqrt(2.0), y1 - y0
     count = min(int((x1 - x0 + high) / step) + 1, 400)
     lines = [shapely.LineString([(x0 - high + k * step, y0), (x0 + k * step, y1)]) for k in range(1, count)]
-    for piece in shapely.get_parts(shapely.intersection(region, shapely.MultiLineString(lines))):
-        if piece.geom_type == "LineString" and piece.length > 0.5:
-            sheet.line([(x, y) for x, y in piece.coords], "construction", "relief")
+    _lines(sheet, shapely.intersection(region, shapely.MultiLineString(lines)), "construction", "relief")
+
+
+def _lines(sheet: Sheet, lines: shapely.Geometry, ink: str, tag: str) -> None:
+    for piece in shapely.get_parts(lines):
+        if piece.geom_type == "LineString" and piece.length > LEAST_MM:
+            sheet.line([(x, y) for x, y in piece.coords], ink, tag)
