@@ -10,10 +10,16 @@ from bicentra.formats.pdf_sheet import one_sheet, room_on
 
 def relief_pdf(solution: Solution, imprint: Imprint = BLANK) -> bytes:
     """Return what most has to go as PDF. Raises ``ExportError`` where nothing has to or can, or it is larger than the sheet."""
-    plan = relief_plans(solution)[0]
+    plan, *others = relief_plans(solution)
     paper = sheet_for(solution.job.lengths.units, imprint)
     title = f"Cut line of {short(plan.name)}" if plan.through else f"Relief template of {short(plan.name)}"
     drawing = relief_sheet(solution, plan, room_on(paper))
     return one_sheet(
-        drawing, title, relief_told(solution, plan), relief_warning(plan), paper, relief_mark(solution), imprint
+        drawing,
+        title,
+        relief_told(solution, plan, tuple(others)),
+        relief_warning(plan),
+        paper,
+        relief_mark(solution),
+        imprint,
     )

@@ -127,7 +127,8 @@ def relief_remedy(
     over = f"{lengths.size(round(long, 1))} by {lengths.size(round(wide, 1))}"
     drawn = "the relief template shows where, at 1:1"
     if plan.through:
-        return (Remedy(f"Cut {plan.name} out over {over}", None, False, (), (drawn, "file the edge smooth")),)
+        asked = "only a dust shield or the like: nothing that carries anything"
+        return (Remedy(f"Cut {plan.name} out over {over}", None, False, (), (asked, drawn)),)
     action = f"Relieve {plan.name} at its {plan.end} end: {lengths.gap(plan.depth)} deep over {over}"
     left = f"{lengths.size(round(plan.left, 1))} of it is left there"
     asked = "only where a casting may lose metal: ask someone qualified; never a lug, a ball joint, a bearing's seat"

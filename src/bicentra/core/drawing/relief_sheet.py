@@ -20,8 +20,9 @@ WARNING = (
     "from a lug, a ball joint, a bearing's seat or a steering stop. Radius the edge, leave no notch, paint it, and measure again."
 )
 OF_SHEET = (
-    "A dust shield keeps water and heat from what lies behind it: cut no more than this, leave what holds a hose or a wire, round "
-    "and paint the edge, and turn the rotor by hand afterwards: nothing may touch. Follow the local rules where it is required."
+    "Only where it is sheet metal that carries nothing: a rib or a bracket as thin as this is not cut without someone qualified. "
+    "Leave what holds a hose or a wire, cut no more than this, round and paint the edge, turn the rotor by hand after it: nothing "
+    "may touch. Follow the local rules where a shield is required."
 )
 
 
@@ -82,22 +83,21 @@ def relief_mark(solution: Solution) -> CutMark:
     return mark_of(left, (), solution.job.practice)
 
 
-def relief_told(solution: Solution, plan: Relief) -> str:
-    """Return what is done with the sheet, in words."""
+def relief_told(solution: Solution, plan: Relief, others: tuple[Relief, ...] = ()) -> str:
+    """Return what is done with the sheet, in words; ``others`` have to lose something as well."""
     lengths = solution.job.lengths
     long, wide = (lengths.size(round(side, 1)) for side in plan.size)
     seen = "outboard" if plan.through else plan.end
     corner = solution.job.corner.replace("-", " ")
-    told = (
-        f"For the {corner} corner, seen from {seen}. Lay it on {short(plan.name)} by its edge and the lug's hole, mark "
-    )
+    told = f"For the {corner} corner, seen from {seen}. Lay it on {short(plan.name)} by its edge, and by the lug's hole if it "
+    told += "is drawn; mark "
     if plan.through:
         told += f"the thick line and cut through along it: {long} by {wide}."
     else:
         told += f"the hatched area, {long} by {wide}, and take {lengths.gap(plan.depth)} off its {plan.end} end; "
         told += f"{lengths.size(round(plan.left, 1))} of {lengths.size(round(plan.thick, 1))} is left."
-    others = [short(other.name) for other in relief_plans(solution) if other.feature != plan.feature]
-    return told + (f" Then give this sheet out again for: {', '.join(others[:3])}." if others else "")
+    names = ", ".join(short(other.name) for other in others[:3])
+    return told + (f" Then give this sheet out again for: {names}." if others else "")
 
 
 def _drawn(solution: Solution, plan: Relief, lug: Point | None, edge: shapely.Geometry) -> Drawing:
