@@ -12,14 +12,13 @@ import traceback
 import xml.etree.ElementTree as ElementTree
 from collections import Counter
 from collections.abc import Iterator
-from dataclasses import fields
 
 from bicentra.core.base.errors import BicentraError, ExportError, JobError
 from bicentra.core.base.quantities import NUMBER
 from bicentra.core.drawing.imprint import BLANK
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.edits import get_value, with_edits, with_value
-from bicentra.core.parts.fields import meaning
+from bicentra.core.parts.fields import fields, meaning
 from bicentra.core.parts.job import Cutout, Dowel, Job, Parking, Pull
 from bicentra.core.parts.threads import THREADS
 from bicentra.core.parts.validate import validate
@@ -28,7 +27,8 @@ from bicentra.core.solution import Solution, solve
 from bicentra.formats.check_report import check_object, check_text
 from bicentra.formats.job_json import parse_job, write_job
 from bicentra.study.document.starting import demo_job, empty_job
-from bicentra.study.papers.papers import PAPERS, ready_problem
+from bicentra.study.papers.papers import PAPERS
+from bicentra.study.papers.writing import ready_problem
 
 SOLID = ("step", "stl", "3mf", "step-both", "trial", "trial-thin", "workshop", "workshop-both")
 NAN = re.compile(r"(?<![a-z])-?(?:nan|inf)(?![a-z])|None\b")

@@ -1,13 +1,12 @@
 """Made-up jobs that several tests share."""
 
 import random
-from dataclasses import fields
 
 from bicentra.core.base.quantities import NUMBER
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.common import net_area
 from bicentra.core.parts.edits import get_value, with_edits
-from bicentra.core.parts.fields import meaning
+from bicentra.core.parts.fields import fields, meaning
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.threads import THREADS
 from bicentra.core.solution import Solution, solve

@@ -1,6 +1,6 @@
 """From an empty job to a plate by keyboard alone: each measurement is asked where it is taken."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from pathlib import Path
 
 import pypdfium2
@@ -13,6 +13,7 @@ from bicentra.app import dialogs, workers
 from bicentra.app.field_finder import FieldFinder
 from bicentra.app.new_job import NewJobDialog
 from bicentra.app.part_dialog import LibraryDialog
+from bicentra.core.base.records import replace
 from bicentra.core.blanks import wanted
 from bicentra.core.bracket.families.table import family_of
 from bicentra.core.parts.corners import job_of

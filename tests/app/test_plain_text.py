@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QAbstractItemView, QLabel, QToolButton, QWidget
 from pytestqt.qtbot import QtBot
 
 from bicentra.app import dialogs
-from bicentra.app.panels.panel import PANELS
+from bicentra.app.panels.names import SHEETS
 from bicentra.app.window import MainWindow
 from bicentra.core.base.records import replace
 from bicentra.core.parts.edits import with_edits
@@ -58,7 +58,7 @@ def test_no_label_tip_or_table_renders_markup(open_window: Opener, demo: Job, qt
     """A title that names a device as a picture aborted the program, one that names a pipe hung it."""
     window = open_window(hostile(demo))
     found = faults(window)
-    for name in PANELS:
+    for name in SHEETS:
         window.show_panel(name)
         found += faults(window)
     window.show_panel(name)

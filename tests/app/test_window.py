@@ -15,7 +15,7 @@ from bicentra.app import dialogs, workers
 from bicentra.app.actions import ACTIONS, key_sheet
 from bicentra.app.files import recovered_study
 from bicentra.app.main import make_window
-from bicentra.app.panels.panel import PANELS
+from bicentra.app.panels.names import SHEETS
 from bicentra.app.shell import Shell
 from bicentra.app.theme import FAMILY, load_fonts
 from bicentra.app.window import MainWindow
@@ -61,7 +61,7 @@ def test_the_whole_way_once(window: MainWindow, qtbot: QtBot, tmp_path: Path, mo
     assert len(ezdxf.readfile(target).modelspace().query("CIRCLE")) == 4
 
 
-@pytest.mark.parametrize("panel", list(PANELS))
+@pytest.mark.parametrize("panel", list(SHEETS))
 def test_every_panel_opens_and_names_its_fields(window: MainWindow, panel: str) -> None:
     """Each panel shows fields, each with an accessible name, and folds away again."""
     window.show_panel(panel)

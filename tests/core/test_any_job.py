@@ -2,7 +2,6 @@
 
 import json
 import math
-from dataclasses import fields
 
 import msgspec
 import pytest
@@ -22,7 +21,7 @@ from bicentra.core.drawing.made_view import made_view
 from bicentra.core.drawing.plate_sheet import plate_sheet
 from bicentra.core.drawing.section_view import section_view
 from bicentra.core.parts.edits import with_edits, with_value
-from bicentra.core.parts.fields import Meaning, meaning
+from bicentra.core.parts.fields import Meaning, fields, meaning
 from bicentra.core.parts.job import Cutout, Dowel, Job, Parking, Pull
 from bicentra.core.parts.threads import THREADS
 from bicentra.core.parts.validate import validate

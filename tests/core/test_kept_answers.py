@@ -1,7 +1,6 @@
 """No kept answer goes stale: whatever is changed, in whatever order, a solve says what one without any memory says."""
 
 import random
-from dataclasses import fields
 
 import pytest
 
@@ -11,6 +10,7 @@ from bicentra.core.base.registry import KINDS, kind_of
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.families.table import FAMILIES
 from bicentra.core.parts.edits import with_edits
+from bicentra.core.parts.fields import fields
 from bicentra.core.parts.job import Fit, Job
 from bicentra.core.parts.validate import validate
 from bicentra.core.solution import Solution, solve

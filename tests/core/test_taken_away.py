@@ -1,7 +1,6 @@
 """Every measurement taken away in turn: no verdict becomes better for it, none that depends on it stays met."""
 
 from collections.abc import Iterator
-from dataclasses import fields, is_dataclass
 
 import numpy as np
 import pytest
@@ -14,7 +13,7 @@ from bicentra.core.bracket.families.table import FAMILIES
 from bicentra.core.drawing.imprint import TRIAL_ONLY, cut_mark
 from bicentra.core.geometry.gaps import NO_PAIR, distance, least, least_of
 from bicentra.core.parts.edits import with_edits, with_value
-from bicentra.core.parts.fields import KEY, Meaning, meaning
+from bicentra.core.parts.fields import Meaning, fields, is_described, meaning
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.validate import validate
 from bicentra.core.solution import solve
@@ -68,12 +67,12 @@ def measurements(record: object, path: str = "") -> Iterator[tuple[str, Meaning,
         value, here = getattr(record, of.name), f"{path}.{of.name}" if path else of.name
         if of.name in ("extra", "survey", "limits", "guessed") or here.endswith(CHOSEN) or here in THERE:
             continue
-        if is_dataclass(value):
+        if is_described(value):
             yield from measurements(value, here)
-        elif isinstance(value, tuple) and value and is_dataclass(value[0]):
+        elif isinstance(value, tuple) and value and is_described(value[0]):
             for k, item in enumerate(value):
                 yield from measurements(item, f"{here}[{k}]")
-        elif value and (KEY not in of.metadata or meaning(of).kind is not None or meaning(of).thread):
+        elif value and (of.meaning is None or meaning(of).kind is not None or meaning(of).thread):
             yield here, meaning(of), value
 
 

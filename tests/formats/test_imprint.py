@@ -28,9 +28,11 @@ from bicentra.core.solution import solve
 from bicentra.formats.pdf_ordinates import spread
 from bicentra.study.document.store import load_vehicle, save
 from bicentra.study.papers.imprint import DRAFT, imprint_of, paper_imprint, today
+from bicentra.study.papers.makers import MAKERS
 from bicentra.study.papers.note import note_beside
-from bicentra.study.papers.papers import PAPERS, ready_problem, write_paper
+from bicentra.study.papers.papers import PAPERS
 from bicentra.study.papers.solids import both_mark
+from bicentra.study.papers.writing import ready_problem, write_paper
 
 NOT_CUT_FROM = {"card", "drilling", "parts", "chart", "relief"}
 """Papers that no bracket is cut by: a card is cut from card; the chart needs bushings and has its own test."""
@@ -70,10 +72,10 @@ def words(data: bytes) -> str:
 def test_no_paper_to_cut_from_keeps_a_stop_to_itself(real: Job, stopped: Job, kind: str) -> None:
     """NOT TO CUT where something stops, TRIAL ONLY where something is not known, neither where all is met."""
     if PAPERS[kind].both:  # the demo's other corner has a bent lug, so nothing of both is cut until it is straight
-        assert "Lug faces square to the hub" in words(PAPERS[kind].make(solve(real), go_on, BLANK))
+        assert "Lug faces square to the hub" in words(MAKERS[kind].make(solve(real), go_on, BLANK))
         real, stopped = (replace(job, survey={job.corner: job.survey[job.corner]}) for job in (real, stopped))
     unknown = with_value(real, "wheel.centre_bore_mm", None)
-    seen = {name: words(PAPERS[kind].make(solve(job), go_on, BLANK)) for name, job in
+    seen = {name: words(MAKERS[kind].make(solve(job), go_on, BLANK)) for name, job in
             (("stop", stopped), ("unknown", unknown), ("met", real))}  # fmt: skip
     assert NOT_TO_CUT in seen["stop"] and NOT_TO_CUT not in seen["unknown"] + seen["met"]
     assert "TRIAL ONLY. Not known yet" in seen["unknown"] or (kind == "stl" and TRIAL_ONLY in seen["unknown"])
@@ -107,7 +109,7 @@ def test_a_paper_says_when_and_by_whom(real: Job) -> None:
     imprint = Imprint("2026-05-04", "A. Draughtsman", "B. Checker", "C", "hole 2 up")
     solution = solve(real)
     for kind in ("pdf", "workshop", "assembly", "dxf", "cut", "card"):
-        said = words(PAPERS[kind].make(solution, go_on, imprint))
+        said = words(MAKERS[kind].make(solution, go_on, imprint))
         assert "2026-05-04" in said and "A. Draughtsman" in said and "B. Checker" in said, kind
 
 
@@ -183,12 +185,12 @@ def test_the_drawing_counts_from_the_datum_and_from_the_axle(real: Job) -> None:
     for corner in ("front-right", "front-left"):
         job = replace(real, corner=corner)
         solution = solve(job)
-        page = words(PAPERS["workshop"].make(solution, go_on, BLANK))
+        page = words(MAKERS["workshop"].make(solution, go_on, BLANK))
         datum = datum_of(solution.part, None, job.is_left)
         for bore in solution.part.bores:
             for value in (*datum.at(bore.centre), *bore.centre):
                 assert f"{round(value, 2) + 0.0:.2f}" in page
-        data = PAPERS["cut"].make(solution, go_on, BLANK)
+        data = MAKERS["cut"].make(solution, go_on, BLANK)
         document, _ = recover.read(io.BytesIO(data))
         space = document.modelspace()
         cross = space.query('LINE[layer=="NOTE"]')
@@ -204,13 +206,13 @@ def test_an_inch_job_has_inch_papers(real: Job) -> None:
     """One system a paper: DXF in inches that says so, drawing on Letter with inch drills; sizes are the metric ones over 25.4."""
     inch = replace(real, display_units="in")
     for kind in ("dxf", "cut"):
-        one, two = (recover.read(io.BytesIO(PAPERS[kind].make(solve(job), go_on, BLANK)))[0] for job in (real, inch))
+        one, two = (recover.read(io.BytesIO(MAKERS[kind].make(solve(job), go_on, BLANK)))[0] for job in (real, inch))
         assert two.units == ezdxf.units.IN and two.header["$MEASUREMENT"] == 0 and one.units == ezdxf.units.MM
         radii = [
             sorted(circle.dxf.radius for circle in document.modelspace().query("CIRCLE")) for document in (one, two)
         ]
         assert radii[1] == pytest.approx([radius / 25.4 for radius in radii[0]])
-    data = PAPERS["workshop"].make(solve(inch), go_on, BLANK)
+    data = MAKERS["workshop"].make(solve(inch), go_on, BLANK)
     width, height = pypdfium2.PdfDocument(data)[0].get_size()
     assert (round(width / 72, 1), round(height / 72, 1)) == (11.0, 8.5)
     assert " mm" not in words(data).replace("(10 mm)", "") and "0.531 in (17/32)" in words(data)
@@ -243,7 +245,7 @@ def test_what_does_not_apply_is_said_at_once(real: Job) -> None:
 def test_the_hole_table_carries_the_mark(stopped: Job, real: Job) -> None:
     """Every row says what keeps metal from being cut; empty where nothing does."""
     for job, told in ((stopped, NOT_TO_CUT), (real, "")):
-        rows = list(csv.DictReader(io.StringIO(PAPERS["csv"].make(solve(job), go_on, BLANK).decode())))
+        rows = list(csv.DictReader(io.StringIO(MAKERS["csv"].make(solve(job), go_on, BLANK).decode())))
         assert all(row["state"].startswith(told) and bool(row["state"]) == bool(told) for row in rows)
 
 

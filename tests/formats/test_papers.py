@@ -24,7 +24,9 @@ from bicentra.formats.dxf import plate_dxf
 from bicentra.formats.pdf import MARGIN, OVERLAP, SHEETS, plate_pdf, tile
 from bicentra.formats.svg import plate_svg
 from bicentra.study.document.starting import empty_job
-from bicentra.study.papers.papers import PAPERS, go_on
+from bicentra.study.papers.makers import MAKERS
+from bicentra.study.papers.papers import PAPERS
+from bicentra.study.papers.writing import go_on
 from tests.formats.test_relief_sheet import RIDGE
 
 
@@ -45,21 +47,21 @@ def test_the_same_job_gives_the_same_bytes(solution: Solution, kind: str) -> Non
         solution = solve(with_edits(solution.job, ears))
     if kind == "relief":
         solution = solve(with_edits(solution.job, (("knuckle.obstacles", (RIDGE,)),)))
-    first = PAPERS[kind].make(solution, go_on, BLANK)
-    assert first == PAPERS[kind].make(solution, go_on, BLANK) and len(first) > 100
+    first = MAKERS[kind].make(solution, go_on, BLANK)
+    assert first == MAKERS[kind].make(solution, go_on, BLANK) and len(first) > 100
 
 
 @pytest.mark.parametrize("kind", list(PAPERS))
 def test_no_plate_no_paper(kind: str) -> None:
     """An unmeasured job is refused with a reason."""
     with pytest.raises(ExportError, match=r"plate|hole|studs|part|section|bushings|way is not known"):
-        PAPERS[kind].make(solve(empty_job()), go_on, BLANK)
+        MAKERS[kind].make(solve(empty_job()), go_on, BLANK)
 
 
 def test_nothing_to_drill_is_said(solution: Solution) -> None:
     """A rotor of the hub's own pattern has nothing to drill: the paper is refused in words."""
     with pytest.raises(ExportError, match="both have 4×100"):
-        PAPERS["drilling"].make(solution, go_on, BLANK)
+        MAKERS["drilling"].make(solution, go_on, BLANK)
 
 
 def test_dxf_opens_without_a_fault_and_holds_the_plate(solution: Solution) -> None:
@@ -203,7 +205,7 @@ def test_papers_made_at_once_keep_their_own_letters(good: Job) -> None:
     """Four papers in four threads are those made one by one; the face that letters come from was open in two threads at once."""
     kinds = ("pdf", "workshop", "assembly", "card")
     solution = solve(good)
-    alone = [PAPERS[kind].make(solution, go_on, BLANK) for kind in kinds]
+    alone = [MAKERS[kind].make(solution, go_on, BLANK) for kind in kinds]
     with ThreadPoolExecutor(4) as pool:
-        together = list(pool.map(lambda kind: PAPERS[kind].make(solution, go_on, BLANK), kinds * 3))
+        together = list(pool.map(lambda kind: MAKERS[kind].make(solution, go_on, BLANK), kinds * 3))
     assert together == alone * 3

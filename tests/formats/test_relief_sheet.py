@@ -17,7 +17,8 @@ from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Obstacle
 from bicentra.core.solution import Solution, solve
 from bicentra.study.document.starting import empty_job
-from bicentra.study.papers.papers import PAPERS, go_on, ready_problem
+from bicentra.study.papers.makers import MAKERS
+from bicentra.study.papers.writing import go_on, ready_problem
 
 RIDGE = Obstacle(
     name="ridge",
@@ -98,7 +99,7 @@ def test_a_shield_cut_along_the_line_is_out_of_the_way(good: Job, corner: str) -
 def test_the_pdf_says_what_to_do(good: Job) -> None:
     """Title, words, bars and caution read back; what else stops is on it, what it mends is not; other things are named."""
     solution = with_things(good, RIDGE, SHIELD)
-    page = pypdfium2.PdfDocument(PAPERS["relief"].make(solution, go_on, BLANK))[0].get_textpage().get_text_range()
+    page = pypdfium2.PdfDocument(MAKERS["relief"].make(solution, go_on, BLANK))[0].get_textpage().get_text_range()
     flat = " ".join(page.split())
     assert "Relief template of ridge" in flat and "give this sheet out again for: shield" in flat
     assert "100 mm between the ticks" in flat and "Ask someone qualified" in flat
@@ -138,4 +139,4 @@ def test_it_is_refused_with_a_reason(good: Job) -> None:
     thin = with_things(good, replace(RIDGE, z_min_mm=-60.0, z_max_mm=-50.0))
     assert "too little would be left of ridge" in ready_problem(thin, "relief")
     with pytest.raises(ExportError, match="too little"):
-        PAPERS["relief"].make(thin, go_on, BLANK)
+        MAKERS["relief"].make(thin, go_on, BLANK)

@@ -19,8 +19,8 @@ from bicentra.core.solution import solve
 from bicentra.formats.dxf_cutting import cutting_dxf
 from bicentra.formats.solids import solid_of, volume_and_centroid
 from bicentra.formats.typeface import BOLD, text_loops, text_width
-from bicentra.study.papers.papers import write_paper
 from bicentra.study.papers.solids import solid_file, step_of_both, trial_file, workshop_file
+from bicentra.study.papers.writing import write_paper
 from tests.formats.test_solids import closed_volume
 from tests.formats.test_workshop import texts
 

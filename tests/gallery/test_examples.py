@@ -21,7 +21,8 @@ from bicentra.core.proposals import propose
 from bicentra.core.solution import Solution, solve
 from bicentra.data import data_path
 from bicentra.study.document.starting import EXAMPLES, example_vehicle
-from bicentra.study.papers.papers import PAPERS, write_paper
+from bicentra.study.papers.papers import PAPERS
+from bicentra.study.papers.writing import write_paper
 
 WATCHED = {
     "bushings": {"bushing-hot", "caliper-removal"},

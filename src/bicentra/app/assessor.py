@@ -5,7 +5,6 @@ from collections.abc import Callable
 from PySide6.QtCore import QObject, QTimer
 
 from bicentra.app import workers
-from bicentra.core.certainty.assess import Assessment
 from bicentra.study.document.starting import load_first_adjustment
 from bicentra.study.document.study import Study
 
@@ -55,6 +54,8 @@ class Assessor(QObject):
         workers.start(task)
 
     def _finished(self, made: object) -> None:
+        from bicentra.core.certainty.assess import Assessment
+
         study = self._study
         if study is not None and isinstance(made, Assessment) and not study.take_assessment(made):
             self.changed()

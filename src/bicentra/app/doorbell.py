@@ -1,14 +1,16 @@
 """One window a file: whoever opens a file that a window has already rings there, and that window comes to the front."""
 
-import hashlib
 from collections.abc import Callable
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject
-from PySide6.QtNetwork import QLocalServer, QLocalSocket
 
 from bicentra.core.base.errors import BicentraError
 from bicentra.study.document.store import state_folder
+
+if TYPE_CHECKING:
+    from PySide6.QtNetwork import QLocalServer
 
 PATIENCE_MS = 300
 LONGEST_NAME = 100
@@ -17,6 +19,8 @@ LONGEST_NAME = 100
 
 def bell_of(path: Path) -> str:
     """Return the name of the bell of the file at ``path``; empty where it can have none."""
+    import hashlib
+
     try:
         whole = str(path.resolve())
         name = str(state_folder() / f"bell-{hashlib.sha256(whole.encode(errors='surrogateescape')).hexdigest()[:16]}")
@@ -30,6 +34,8 @@ def ring(path: Path) -> bool:
     name = bell_of(path)
     if not name:
         return False
+    from PySide6.QtNetwork import QLocalSocket
+
     socket = QLocalSocket()
     socket.connectToServer(name)
     heard = socket.waitForConnected(PATIENCE_MS)
@@ -54,6 +60,8 @@ class Doorbell(QObject):
         self.take_down()
         if not name or path is None or ring(path):
             return
+        from PySide6.QtNetwork import QLocalServer
+
         QLocalServer.removeServer(name)  # nobody answers: left behind by a window that was killed
         server = QLocalServer(self)
         server.setSocketOptions(QLocalServer.SocketOption.UserAccessOption)

@@ -14,7 +14,6 @@ from bicentra.app.host import Host
 from bicentra.app.widgets.plain import plain_menu
 from bicentra.core.base.errors import BicentraError, ChangedOnDiskError, JobFileError
 from bicentra.study.document import recovery, store
-from bicentra.study.document.photos import carry
 from bicentra.study.document.starting import EXAMPLES, demo_vehicle, empty_vehicle, example_vehicle, new_vehicle
 from bicentra.study.document.study import Study
 
@@ -175,6 +174,8 @@ class FileKeeper:
         except BicentraError as error:
             dialogs.warn(host.frame, "Not saved", f"{error}\n\nThe job is still here, unchanged.")
             return False
+        from bicentra.study.document.photos import carry
+
         try:
             carry(old, path, tuple(photo.file for photo in study.job.photos))
         except BicentraError as error:

@@ -22,7 +22,7 @@ if TYPE_CHECKING:
     from bicentra.core.parts.vehicle import Vehicle
     from bicentra.study.document.study import Study
 
-PICTURE_DELAY_MS, READY_MS = 1500, 3000
+PICTURE_DELAY_MS, READY_MS, SETTLED_MS = 1500, 3000, 1000
 
 
 def run(job: str | None, demo: bool, picture: str | None = None) -> int:
@@ -30,6 +30,7 @@ def run(job: str | None, demo: bool, picture: str | None = None) -> int:
 
     The frame is painted first; drawing, geometry and file libraries are loaded behind it.
     """
+    gc.disable()  # nothing made while starting is garbage: see _settle
     path = Path(job).absolute() if job else None
     _check_display()
     if path is not None and _open_already(path):
@@ -86,12 +87,18 @@ def _furniture(
         window.show_bench(str(settings.value("bench", "lineup")))
     _catch_faults(window)
     QTimer.singleShot(READY_MS, window.sheets.make_ready)
-    QTimer.singleShot(2000, gc.freeze)  # what start-up made stays: later collections need not walk it
+    QTimer.singleShot(SETTLED_MS, _settle)
     if picture:
         QTimer.singleShot(PICTURE_DELAY_MS, lambda: _take_picture(shell, picture))
     elif not demo:
         QTimer.singleShot(300, lambda: window.files.offer_recovery(path))
     return window
+
+
+def _settle() -> None:
+    """What start-up made stays: collections need not walk it; from now on there are some again."""
+    gc.freeze()
+    gc.enable()
 
 
 def make_app() -> QApplication:

@@ -2,6 +2,7 @@
 
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject
 
@@ -9,12 +10,13 @@ from bicentra.app import dialogs, workers
 from bicentra.app.actions import action_of
 from bicentra.app.host import Host
 from bicentra.core.base.records import replace
-from bicentra.core.parts.issued import Issued
 from bicentra.core.solution import Solution
 from bicentra.study.document.store import shown
 from bicentra.study.document.study import Study
-from bicentra.study.papers.imprint import paper_imprint, today
-from bicentra.study.papers.papers import PAPERS, ready_problem, write_paper
+from bicentra.study.papers.papers import PAPERS
+
+if TYPE_CHECKING:
+    from bicentra.core.parts.issued import Issued
 
 
 def paper_menu() -> tuple[str | tuple[str, ...], ...]:
@@ -40,6 +42,8 @@ class PaperMaker(QObject):
 
     def make(self, kind: str) -> None:
         """Ask for a name and write the paper of ``kind``: one of ``PAPERS``."""
+        from bicentra.study.papers.writing import ready_problem
+
         host, paper = self._host, PAPERS[kind]
         solution = host.study.solution
         problem = ready_problem(solution, kind)
@@ -70,7 +74,7 @@ class PaperMaker(QObject):
             self._give_out(dialog.given)
         dialog.deleteLater()
 
-    def _give_out(self, given: Issued) -> None:
+    def _give_out(self, given: "Issued") -> None:
         """Keep in the job what left as a paper."""
         study = self._host.study
         if given not in study.job.issued:
@@ -78,6 +82,9 @@ class PaperMaker(QObject):
 
     def write(self, kind: str, path: Path) -> workers.Task:
         """Write the paper of ``kind`` to ``path`` in a thread; returns the task."""
+        from bicentra.study.papers.imprint import paper_imprint, today
+        from bicentra.study.papers.writing import write_paper
+
         study = self._host.study
         solution, kept = looked_at(study), study.path
         imprint, given = paper_imprint(kind, solution, today())
@@ -89,7 +96,7 @@ class PaperMaker(QObject):
         self._host.watch(task)
         return task
 
-    def _written(self, path: Path, study: Study, given: Issued | None, result: object) -> None:
+    def _written(self, path: Path, study: Study, given: "Issued | None", result: object) -> None:
         if not result:
             return
         if given is not None and study is self._host.study:

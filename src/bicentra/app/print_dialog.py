@@ -14,7 +14,8 @@ from bicentra.core.parts.issued import Issued
 from bicentra.core.solution import Solution
 from bicentra.study.papers.imprint import DRAFT, paper_imprint, today
 from bicentra.study.papers.pages import PRINTED, Page, page_count, page_picture, paper_bytes
-from bicentra.study.papers.papers import PAPERS, ready_problem
+from bicentra.study.papers.papers import PAPERS
+from bicentra.study.papers.writing import ready_problem
 
 FUZZY = QPageSize.SizeMatchPolicy.FuzzyMatch
 SHEETS = {"": "As the units go", "A4": "A4", "Letter": "Letter"}

@@ -1,23 +1,25 @@
 """The sheets of the parts beside the bench: one open at a time, opened from a drawing, a key or a word of a field."""
 
 from collections.abc import Callable
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPoint, Qt, QTimer, Signal
 from PySide6.QtWidgets import QApplication, QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
-from bicentra.app.panels.panel import PANELS, Panel
-from bicentra.app.panels.part_page import PartPage
+from bicentra.app.panels.names import SHEETS
 from bicentra.app.theme import Look
-from bicentra.app.widgets.fields import FieldBox
 from bicentra.core.base.wording import units_of
 from bicentra.study.document.study import Study
+
+if TYPE_CHECKING:
+    from bicentra.app.panels.panel import Panel
+    from bicentra.app.panels.part_page import PartPage
 
 WIDE_PX = 320
 BOLT_WORDS = ("bolt", "washers", "shims", "nut")
 """In the key path of a field of the plate's sheet: the bolts are drawn for it."""
 READY_MS = 400
 """Between two sheets that are made ahead: the hands come first [ms]."""
-BUTTONS = {"hub": "Hub", "knuckle": "Lugs", "rotor": "Rotor", "caliper": "Caliper", "bracket": "Plate", "job": "Job"}
 
 TAGS = {
     "hub": "hub", "wheel": "hub", "lug": "knuckle", "obstacle": "knuckle", "rotor": "rotor", "caliper": "caliper",
@@ -43,30 +45,39 @@ class Sheets(QWidget):
 
     def __init__(self, study: Callable[[], Study], look: Look) -> None:
         super().__init__()
-        self._study = study
+        self._study, self._look = study, look
+        self._page: PartPage | None = None
         self.made: dict[str, Panel] = {}
         self._focus = ""
         self.hide()
-        row = QHBoxLayout(self)
+        self._row = row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(6)
         self._fields = QWidget()
         self._fields.setFixedWidth(WIDE_PX)
         self._column = QVBoxLayout(self._fields)
         self._column.setContentsMargins(0, 0, 0, 0)
-        self.page = PartPage(look, study)
-        self.page.committed.connect(self.committed)
-        self.page.done.connect(self.fold)
         row.addWidget(self._fields)
-        row.addWidget(self.page, 1)
         app = QApplication.instance()
         if isinstance(app, QApplication):
             app.focusChanged.connect(self._focused)
 
+    @property
+    def page(self) -> "PartPage":
+        """The drawing beside the fields, made when a sheet is first opened."""
+        if self._page is None:
+            from bicentra.app.panels.part_page import PartPage
+
+            self._page = PartPage(self._look, self._study)
+            self._page.committed.connect(self.committed)
+            self._page.done.connect(self.fold)
+            self._row.addWidget(self._page, 1)
+        return self._page
+
     def fill_menu(self, menu: QMenu) -> None:
         """List the sheets, the open one ticked."""
-        for name, (title, _) in PANELS.items():
-            action = menu.addAction(f"&{BUTTONS[name]}   –   {title}")
+        for name, (button, title) in SHEETS.items():
+            action = menu.addAction(f"&{button}   –   {title}")
             action.setCheckable(True)
             action.setChecked(name == self.open)
             action.triggered.connect(lambda _checked=False, name=name: self.show_sheet(name))
@@ -116,10 +127,12 @@ class Sheets(QWidget):
         if self.open:
             self.show_sheet(self.open)
 
-    def sheet(self, name: str) -> Panel:
+    def sheet(self, name: str) -> "Panel":
         """Return a part's sheet with the job's values in it, made when it is first wanted."""
         sheet = self.made.get(name)
         if sheet is None:
+            from bicentra.app.panels.panel import Panel
+
             sheet = self.made[name] = Panel(name)
             for signal in ("committed", "structural", "library_wanted", "keep_wanted"):
                 getattr(sheet, signal).connect(getattr(self, signal))
@@ -130,10 +143,10 @@ class Sheets(QWidget):
         return sheet
 
     def make_ready(self) -> None:
-        """Make the next sheet that nobody has opened yet, and the others after it one by one: each opens at once then."""
-        name = next((name for name in PANELS if name not in self.made), "")
-        if name:
-            self.sheet(name)
+        """Make the drawing and every sheet that nobody has opened yet, one by one: each opens at once then."""
+        name = next((name for name in SHEETS if name not in self.made), "")
+        if self._page is None or name:
+            _ = self.page if self._page is None else self.sheet(name)
             QTimer.singleShot(READY_MS, self.make_ready)
 
     def _draw(self, name: str) -> None:
@@ -148,16 +161,22 @@ class Sheets(QWidget):
     def _focused(self, _before: QWidget | None, now: QWidget | None) -> None:
         """Light the dimension of the field that has the keys now."""
         name, box = self.open, now
+        if not name:
+            return
+        from bicentra.app.widgets.fields import FieldBox
+
         while box is not None and not isinstance(box, FieldBox):
             box = box.parentWidget()
-        if name and isinstance(box, FieldBox) and self.made[name].boxes.get(box.path) is box:
+        if isinstance(box, FieldBox) and self.made[name].boxes.get(box.path) is box:
             self._focus = box.path
             self._draw(name)
             self.page.light(box.path)
 
     def dress(self, look: Look) -> None:
         """Show the drawing in ``look``."""
-        self.page.view_state.dress(look)
+        self._look = look
+        if self._page is not None:
+            self._page.view_state.dress(look)
 
     def refresh(self) -> None:
         """Show the job as it stands on the sheet that is open."""
@@ -186,7 +205,7 @@ class Sheets(QWidget):
         """Ask for a field by a word of its name, and go to it."""
         from bicentra.app.field_finder import FieldFinder
 
-        sheets = {name: self.sheet(name) for name in PANELS}
+        sheets = {name: self.sheet(name) for name in SHEETS}
         rows = [(f"{s.title}: {box.label}", name, path) for name, s in sheets.items() for path, box in s.boxes.items()]
         finder = FieldFinder(parent, rows)
         finder.chosen.connect(self.open_field)

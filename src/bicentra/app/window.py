@@ -19,7 +19,6 @@ from bicentra.app.files import FileKeeper, dropped_job
 from bicentra.app.footer import Footer
 from bicentra.app.header import Header
 from bicentra.app.lineup.bench import LineupBench
-from bicentra.app.panels.panel import Panel
 from bicentra.app.papers import PaperMaker
 from bicentra.app.rail import Rail
 from bicentra.app.sheets import Sheets
@@ -33,6 +32,7 @@ from bicentra.study.papers.papers import PAPERS
 
 if TYPE_CHECKING:
     from bicentra.app.library_keeper import LibraryKeeper
+    from bicentra.app.panels.panel import Panel
 
 CLOSING_MS = 1500
 
@@ -320,7 +320,7 @@ class MainWindow(QWidget):
         )
 
     @property
-    def panels(self) -> dict[str, Panel]:
+    def panels(self) -> "dict[str, Panel]":
         """The sheets of the parts that have been opened, by name."""
         return self.sheets.made
 

@@ -1,9 +1,10 @@
 """What ships with the program: fonts with their licence, the demo job."""
 
-from importlib.resources import files
 from pathlib import Path
+
+_HERE = Path(__file__).parent
 
 
 def data_path(*parts: str) -> Path:
     """Return the path of a shipped file."""
-    return Path(str(files(__name__).joinpath(*parts)))
+    return _HERE.joinpath(*parts)

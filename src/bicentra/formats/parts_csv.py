@@ -8,14 +8,13 @@ import csv
 import io
 import re
 from collections.abc import Iterable
-from dataclasses import fields
 from typing import Any
 
 from bicentra.core.base.errors import JobFileError, QuantityError, ReadingsError
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.quantities import ANGLE, LENGTH, MASS, NUMBER, Kind, parse_quantity
 from bicentra.core.base.records import Record
-from bicentra.core.parts.fields import KEY, meaning
+from bicentra.core.parts.fields import fields, meaning
 from bicentra.core.parts.hat import Hat
 from bicentra.core.parts.job import Caliper, Rotor, Wheel
 from bicentra.core.parts.library import Part, check_part
@@ -65,7 +64,7 @@ def targets(kind: str) -> dict[str, tuple[str, Kind | None]]:
         if of.name in POINTS or of.name in LISTS:
             plain = of.name.rsplit("_", 1)[0].replace("_", " ").capitalize()
             found[of.name] = (plain, ANGLE if of.name.endswith("_deg") else LENGTH)
-        elif KEY in of.metadata:
+        elif of.meaning is not None:
             found[of.name] = (meaning(of).label, meaning(of).kind)
     found |= {name: (name.capitalize(), NUMBER if name == "price" else None) for name in OWN}
     return found

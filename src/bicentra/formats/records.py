@@ -5,7 +5,6 @@ import os
 import re
 import stat
 from collections.abc import Callable, Mapping
-from dataclasses import MISSING, Field, fields, is_dataclass
 from functools import lru_cache
 from pathlib import Path
 from types import UnionType
@@ -14,6 +13,7 @@ from typing import Any, TypeVar, Union, get_args, get_origin, get_type_hints
 import msgspec
 
 from bicentra.core.base.errors import JobError, JobFileError
+from bicentra.core.parts.fields import Field, fields, is_described, is_described_kind
 from bicentra.core.parts.sizes import MOST_BYTES, MOST_DEPTH
 from bicentra.formats.migrations import CURRENT, as_of
 
@@ -113,18 +113,18 @@ def _records(record: type) -> dict[str, tuple[type, str]]:
     for name, hint in get_type_hints(record).items():
         options = get_args(hint) if get_origin(hint) in (Union, UnionType) else (hint,)
         for option in options:
-            if is_dataclass(option) and isinstance(option, type):
+            if is_described_kind(option):
                 found[name] = (option, "alone")
-            elif get_origin(option) is tuple and is_dataclass(get_args(option)[0]):
+            elif get_origin(option) is tuple and is_described_kind(get_args(option)[0]):
                 found[name] = (get_args(option)[0], "list")
-            elif get_origin(option) is Mapping and is_dataclass(get_args(option)[1]):
+            elif get_origin(option) is Mapping and is_described_kind(get_args(option)[1]):
                 found[name] = (get_args(option)[1], "object")
     return found
 
 
 def with_extra(raw: Any, record: Any) -> Any:
     """Return ``raw`` with the keys that ``record`` does not know moved into its ``extra``."""
-    if not isinstance(raw, dict) or not (is_dataclass(record) and isinstance(record, type)):
+    if not isinstance(raw, dict) or not (is_described_kind(record)):
         return raw
     names = {key_of(field.name): field.name for field in fields(record) if field.name != "extra"}
     known = {names[key]: value for key, value in raw.items() if key in names}
@@ -145,15 +145,15 @@ def key_of(name: str) -> str:
     return name.removesuffix("_")
 
 
-def _at_default(of: Field[Any], value: Any) -> bool:
+def _at_default(of: Field, value: Any) -> bool:
     """Tell whether a field stands at its default: then it stays out of the file, whatever record it is of."""
-    default = of.default_factory() if of.default_factory is not MISSING else of.default
-    return default is not MISSING and of.name not in ALWAYS and type(value) is type(default) and bool(value == default)
+    default = of.default
+    return not of.needed and of.name not in ALWAYS and type(value) is type(default) and bool(value == default)
 
 
 def _plain(value: Any) -> Any:
     """Return records as dictionaries with their kept keys behind the known ones."""
-    if is_dataclass(value) and not isinstance(value, type):
+    if is_described(value):
         known = {
             key_of(of.name): _plain(getattr(value, of.name))
             for of in sorted(fields(value), key=lambda of: of.name in LAST)

@@ -1,12 +1,11 @@
 """The JSON Schema of the job file, from the same field descriptions that validate it."""
 
-from dataclasses import fields, is_dataclass
 from typing import Any
 
 import msgspec
 
 from bicentra.core.parts import hat, job, library, master_cylinder, survey, vehicle, wheel
-from bicentra.core.parts.fields import Meaning, meaning
+from bicentra.core.parts.fields import Meaning, fields, is_described_kind, meaning
 from bicentra.core.parts.threads import THREADS
 from bicentra.formats.migrations import CURRENT
 from bicentra.formats.records import key_of
@@ -17,7 +16,7 @@ def job_schema() -> dict[str, Any]:
     schema = msgspec.json.schema(vehicle.Vehicle)
     for name, described in schema.get("$defs", {}).items():
         record = _record(name)
-        if isinstance(record, type) and is_dataclass(record):
+        if is_described_kind(record):
             _describe(described, record)
     whole = schema["$defs"]["Vehicle"]
     whole["properties"]["format"] = {"const": "bicentra.job"}
@@ -35,7 +34,7 @@ def part_schema() -> dict[str, Any]:
     schema = msgspec.json.schema(library.Part)
     for name, described in schema.get("$defs", {}).items():
         record = _record(name)
-        if isinstance(record, type) and is_dataclass(record):
+        if is_described_kind(record):
             _describe(described, record)
     whole = schema["$defs"]["Part"]
     whole["properties"]["format"] = {"const": "bicentra.part"}

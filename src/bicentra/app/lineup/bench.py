@@ -1,5 +1,8 @@
 """The line-up bench: both sightlines in step, the findings beside them, the ring of feasible clock windows."""
 
+from functools import cached_property
+from typing import TYPE_CHECKING, TypeVar
+
 from PySide6.QtCore import QRectF, QSettings, Qt, QTimer
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
@@ -14,8 +17,6 @@ from PySide6.QtWidgets import (
 from bicentra.app import workers
 from bicentra.app.bench import Bench
 from bicentra.app.drawing.view import DrawingView, Nudge
-from bicentra.app.lineup.missing_pane import MissingPane
-from bicentra.app.lineup.planner import PlannerPane
 from bicentra.app.theme import Look
 from bicentra.app.widgets.field_over import FieldOver
 from bicentra.app.widgets.finding_detail import FindingDetail
@@ -27,15 +28,20 @@ from bicentra.core.base.finding import Edit, Finding, Remedy, Verdict
 from bicentra.core.base.wording import units_of
 from bicentra.core.blanks import Blank
 from bicentra.core.drawing.face_view import face_view
-from bicentra.core.drawing.ghost_corner import ghost_face
-from bicentra.core.drawing.ghost_section import ALONG, ghost_section
-from bicentra.core.drawing.model import Handle
+from bicentra.core.drawing.model import Drawing, Handle
 from bicentra.core.drawing.section_view import section_view
-from bicentra.core.search.clock import ClockSearch
-from bicentra.core.search.planner import Plan
+from bicentra.core.solution import Solution
 from bicentra.study.desks.lineup import CHANGES, LineupDesk, plan_label
 from bicentra.study.document.study import Study
 
+if TYPE_CHECKING:
+    from bicentra.app.lineup.missing_pane import MissingPane
+    from bicentra.app.lineup.planner import PlannerPane
+    from bicentra.app.lineup.side_pane import SidePane
+    from bicentra.core.search.clock import ClockSearch
+    from bicentra.core.search.planner import Plan
+
+Pane = TypeVar("Pane", bound="SidePane")
 ROOM_PX = (36.0, 110.0)
 GHOST = "Dotted: not measured, nothing is worked out from it"
 SIDE_PX = (236, 336)
@@ -99,18 +105,7 @@ class LineupBench(Bench):
         self._side.setObjectName("desk")
         self._side.setFixedWidth(SIDE_PX[1])
         page = QWidget()
-        self.planner = PlannerPane()
-        self.planner.looked.connect(self._look_at)
-        self.planner.accepted.connect(self._accept)
-        self.planner.failed.connect(lambda message: self.refused.emit("", message))
-        self.planner.closed.connect(lambda: self._side.setCurrentIndex(0))
         self._side.addWidget(page)
-        self._side.addWidget(self.planner)
-        self.missing = MissingPane()
-        self.missing.committed.connect(self._take_missing)
-        self.missing.failed.connect(lambda message: self.refused.emit("", message))
-        self.missing.closed.connect(lambda: self._side.setCurrentIndex(0))
-        self._side.addWidget(self.missing)
         column = QVBoxLayout(page)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
@@ -153,6 +148,35 @@ class LineupBench(Bench):
         column.addWidget(self.list, 5)
         column.addWidget(self._scroll, 5)
 
+    @cached_property
+    def planner(self) -> "PlannerPane":
+        """The pane of the plans, made when it is first opened."""
+        from bicentra.app.lineup.planner import PlannerPane
+
+        pane = PlannerPane()
+        pane.looked.connect(self._look_at)
+        pane.accepted.connect(self._accept)
+        return self._beside(pane)
+
+    @cached_property
+    def missing(self) -> "MissingPane":
+        """The pane of what to measure next, made when it is first opened."""
+        from bicentra.app.lineup.missing_pane import MissingPane
+
+        pane = MissingPane()
+        pane.committed.connect(self._take_missing)
+        return self._beside(pane)
+
+    def _beside(self, pane: "Pane") -> "Pane":
+        pane.failed.connect(lambda message: self.refused.emit("", message))
+        pane.closed.connect(lambda: self._side.setCurrentIndex(0))
+        self._side.addWidget(pane)
+        return pane
+
+    def _opened(self, pane: str) -> bool:
+        """Tell whether one of the panes beside the drawings has been made."""
+        return pane in self.__dict__
+
     def show_ladder(self, there: bool) -> None:
         """Show every gap against its limit as a bar, or in words again."""
         self.model.as_ladder = there
@@ -175,7 +199,8 @@ class LineupBench(Bench):
     def show_study(self, study: Study) -> None:
         """Work on ``study`` from now on."""
         self.desk = LineupDesk(study)
-        self.planner.stop()
+        if self._opened("planner"):
+            self.planner.stop()
         self._side.setCurrentIndex(0)
         self._chosen = ""
         self.view_state.fitted = True
@@ -202,10 +227,8 @@ class LineupBench(Bench):
             self.face.told = self.section.told = GHOST
         job = solution.job
         flip, units = -1.0 if job.is_left else 1.0, units_of(job.display_units)
-        self.face.show_drawing(
-            ghost_face(solution, missing) if missing else face_view(solution, ring), values, flip, units
-        )
-        across = ghost_section(solution, missing) if missing else section_view(solution)
+        along, across = _ghosts(solution, missing) if missing else (face_view(solution, ring), section_view(solution))
+        self.face.show_drawing(along, values, flip, units)
         self.section.show_drawing(across, values, 1.0, units)
         if missing != self._missing:  # a ghost takes its true size, or the bracket appears: show it whole
             self._missing = missing
@@ -215,7 +238,8 @@ class LineupBench(Bench):
             self.changed.emit()
         if not self.pulling:
             self._show_list()
-            self.missing.follow()
+            if self._opened("missing"):
+                self.missing.follow()
         if ring is None and not previewed:
             self._search_timer.start()
         if not self._detail_timer.isActive():
@@ -304,13 +328,13 @@ class LineupBench(Bench):
             self._side.setCurrentWidget(self.planner)
             self.planner.open_for(self.desk)
 
-    def _look_at(self, plan: Plan | None) -> None:
+    def _look_at(self, plan: "Plan | None") -> None:
         """Show the drawings as a plan would have them; the job stays as it is."""
         if self.desk is not None:
             self.desk.look_at(plan)
             self.refresh()
 
-    def _accept(self, plan: Plan) -> None:
+    def _accept(self, plan: "Plan") -> None:
         """Take a plan into the job, as one step."""
         self._side.setCurrentIndex(0)
         if not self.change(plan_label(plan), plan.edits):
@@ -389,6 +413,8 @@ class LineupBench(Bench):
         """Ask for the missing measurement that is taken next."""
         blank = self.desk.blank_after(path) if self.desk is not None else None
         if blank is not None:
+            from bicentra.core.drawing.ghost_section import ALONG
+
             (self.section if ALONG.fullmatch(blank.path) else self.face).ask(blank.path)
         else:
             self.face.setFocus()
@@ -416,7 +442,7 @@ class LineupBench(Bench):
         self._task = task
         workers.start(task)
 
-    def _searched_all(self, found: ClockSearch | None) -> None:
+    def _searched_all(self, found: "ClockSearch | None") -> None:
         """Show what was found; an answer about a job that has changed since is let go."""
         if self.desk is not None and self.desk.take_ring(found):
             self.refresh()
@@ -436,3 +462,11 @@ class LineupBench(Bench):
             )
             return
         self.change("Turn the caliper to the best clock angle", edits)
+
+
+def _ghosts(solution: Solution, missing: tuple[Blank, ...]) -> tuple[Drawing, Drawing]:
+    """Return the dotted corner along the axle and across the rotor, drawn only while something is missing."""
+    from bicentra.core.drawing.ghost_corner import ghost_face
+    from bicentra.core.drawing.ghost_section import ghost_section
+
+    return ghost_face(solution, missing), ghost_section(solution, missing)

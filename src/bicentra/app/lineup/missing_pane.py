@@ -1,22 +1,23 @@
 """What to measure next: every missing size with a field to type it in, what settles most first."""
 
-from dataclasses import fields
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QTimer, Signal
 from PySide6.QtWidgets import QComboBox, QSizePolicy, QVBoxLayout, QWidget
 
 from bicentra.app import workers
 from bicentra.app.lineup.side_pane import SidePane
-from bicentra.app.panels.panel import field_for
 from bicentra.app.widgets.clearing import clear_layout
-from bicentra.app.widgets.fields import FieldBox
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.wording import units_of
-from bicentra.core.missing import Missing
 from bicentra.core.parts.edits import get_value
-from bicentra.core.parts.fields import meaning
+from bicentra.core.parts.fields import fields, meaning
 from bicentra.core.parts.job import Job
 from bicentra.study.desks.lineup import LineupDesk
+
+if TYPE_CHECKING:
+    from bicentra.app.widgets.fields import FieldBox
+    from bicentra.core.missing import Missing
 
 OWNERS = {"hub": "Hub", "rotor": "Rotor", "caliper": "Caliper", "fit": "Fit", "bracket": "Plate", "knuckle": "Knuckle"}
 
@@ -49,8 +50,10 @@ class MissingRow(QWidget):
         column.addWidget(self.told)
 
 
-def _box(path: str, job: Job) -> FieldBox | None:
+def _box(path: str, job: Job) -> "FieldBox | None":
     """Return the field for the size at ``path``, named with the part it is of; a whole part has none."""
+    from bicentra.app.panels.panel import field_for
+
     part, _, name = path.rpartition(".")
     if not part:
         return None
@@ -94,7 +97,7 @@ class MissingPane(SidePane):
         task.signals.failed.connect(self._failed)
         workers.start(task)
 
-    def _found(self, job: Job, found: tuple[Missing, ...]) -> None:
+    def _found(self, job: Job, found: "tuple[Missing, ...]") -> None:
         """Show what was found; where the job has changed since, look again: one look at a time, however fast one types."""
         self._busy = False
         self._show(job, found)
@@ -104,7 +107,7 @@ class MissingPane(SidePane):
         self._busy = False
         self.failed.emit(message)
 
-    def _show(self, job: Job, found: tuple[Missing, ...]) -> None:
+    def _show(self, job: Job, found: "tuple[Missing, ...]") -> None:
         desk = self._desk
         if desk is None or job is not desk.study.job:
             return

@@ -1,5 +1,7 @@
 """Plans that put remedies together: looked at in the drawings first, then accepted or left."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QCheckBox, QFrame, QHBoxLayout, QLabel, QProgressBar, QPushButton, QVBoxLayout
 
@@ -9,8 +11,10 @@ from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.finding_detail import CUT_CAUTION
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.finding import Verdict
-from bicentra.core.search.planner import Plan
 from bicentra.study.desks.lineup import LineupDesk
+
+if TYPE_CHECKING:
+    from bicentra.core.search.planner import Plan
 
 
 class PlanCard(QFrame):
@@ -19,7 +23,7 @@ class PlanCard(QFrame):
     looked = Signal(object)
     accepted = Signal(object)
 
-    def __init__(self, number: int, plan: Plan) -> None:
+    def __init__(self, number: int, plan: "Plan") -> None:
         super().__init__()
         self.plan = plan
         column = QVBoxLayout(self)
@@ -50,7 +54,7 @@ class PlanCard(QFrame):
         column.addLayout(row)
 
 
-def summary(plan: Plan) -> str:
+def summary(plan: "Plan") -> str:
     """Return what a plan asks for in a few words."""
     told = ["can be undone" if plan.reversible else "cuts metal for good"]
     for number, word in ((plan.made, "made"), (plan.bought, "bought")):
@@ -60,7 +64,7 @@ def summary(plan: Plan) -> str:
     return ", ".join(told)
 
 
-def notes(plan: Plan) -> tuple[str, ...]:
+def notes(plan: "Plan") -> tuple[str, ...]:
     """Return the side effects of a plan, what turns to a watch with it, and what it leaves."""
     side = dict.fromkeys(effect for step in plan.steps for effect in step.side_effects)
     found = plan.solution.findings
@@ -131,7 +135,7 @@ class PlannerPane(SidePane):
     def _progressed(self, done: float, _text: str) -> None:
         self.bar.setValue(int(done * 100))
 
-    def _found(self, answer: tuple[int, tuple[Plan, ...]]) -> None:
+    def _found(self, answer: "tuple[int, tuple[Plan, ...]]") -> None:
         number, plans = answer
         if number != self._asked:  # an answer to an older question
             return
@@ -144,7 +148,7 @@ class PlannerPane(SidePane):
             "or there is nothing to clear."
         )  # fmt: skip
 
-    def _show(self, plans: tuple[Plan, ...]) -> None:
+    def _show(self, plans: "tuple[Plan, ...]") -> None:
         clear_layout(self._list)
         self.cards = [PlanCard(number, plan) for number, plan in enumerate(plans, 1)]
         for card in self.cards:
@@ -153,7 +157,7 @@ class PlannerPane(SidePane):
             self._list.addWidget(card)
         self._list.addStretch(1)
 
-    def _look(self, plan: Plan) -> None:
+    def _look(self, plan: "Plan") -> None:
         """Show the plan that was pressed, or nothing when it is pressed again."""
         shown = next((card for card in self.cards if card.plan is plan), None)
         for card in self.cards:

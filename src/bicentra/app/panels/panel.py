@@ -1,12 +1,12 @@
 """A panel made from the field descriptions of one part of the job."""
 
 from collections.abc import Callable
-from dataclasses import fields
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from bicentra.app.panels.ask_outline import ask_obstacle
+from bicentra.app.panels.names import SHEETS
 from bicentra.app.panels.section import Section
 from bicentra.app.widgets.fields import ChoiceField, FieldBox, ListField, PointsField, QuantityField, TextField
 from bicentra.app.widgets.plain import plain_label
@@ -16,7 +16,7 @@ from bicentra.core.blanks import wanted
 from bicentra.core.parts.absent import SAYINGS, is_there
 from bicentra.core.parts.corners import across
 from bicentra.core.parts.edits import get_value
-from bicentra.core.parts.fields import Meaning, meaning
+from bicentra.core.parts.fields import Meaning, fields, meaning
 from bicentra.core.parts.job import (
     CORNERS,
     MOUNTINGS,
@@ -66,14 +66,15 @@ FROM_LIBRARY = {"rotor": "rotor", "caliper": "caliper", "wheel": "wheel"}
 HIDDEN = {"extra", "format", "version", "display_units", "notes", "family", "hub", "knuckle", "rotor", "caliper", "wheel",
           "fit", "bracket", "limits", "guessed", "survey", "weights", "before", "parking", "cutouts", "dowels",
           "pulls", "exact", "practice", "issued", "photos", "absent", "borrowed", "bolt", "ear_shims_mm", "mounting"}  # fmt: skip
-PANELS: dict[str, tuple[str, tuple[tuple[str, type], ...]]] = {
-    "hub": ("Hub and wheel", (("hub", Hub), ("wheel", Wheel))),
-    "knuckle": ("Lugs and obstacles", ()),
-    "rotor": ("Rotor", (("rotor", Rotor),)),
-    "caliper": ("Caliper", (("caliper", Caliper), ("parking", Parking))),
-    "bracket": ("Plate and bolts", (("bracket", BracketDesign), ("fit", Fit))),
-    "job": ("Job", (("", Job), ("before", Before))),
+RECORDS: dict[str, tuple[tuple[str, type], ...]] = {
+    "hub": (("hub", Hub), ("wheel", Wheel)),
+    "knuckle": (),
+    "rotor": (("rotor", Rotor),),
+    "caliper": (("caliper", Caliper), ("parking", Parking)),
+    "bracket": (("bracket", BracketDesign), ("fit", Fit)),
+    "job": (("", Job), ("before", Before)),
 }
+"""The records of the job whose fields stand on each sheet."""
 
 
 class Panel(QScrollArea):
@@ -90,7 +91,7 @@ class Panel(QScrollArea):
     def __init__(self, name: str) -> None:
         super().__init__()
         self.name = name
-        self.title, self._records = PANELS[name]
+        self.title, self._records = SHEETS[name][1], RECORDS[name]
         self.boxes: dict[str, FieldBox] = {}
         self.sections: dict[str, Section] = {}
         self._section: Section | None = None

@@ -1,5 +1,7 @@
 """The four corners on the vehicle as it is seen from above: how each stands, worked out beside the interface."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import QPointF, QRectF, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QGridLayout, QWidget
@@ -8,9 +10,10 @@ from bicentra.app import workers
 from bicentra.app.theme import LIGHT, Look, colour
 from bicentra.app.widgets.picture_card import PictureCard
 from bicentra.core.parts.job import CORNERS
-from bicentra.study.desks.readings_told import corner_state
-from bicentra.study.document.cover import CornerTold, other_corners, own_corner
 from bicentra.study.document.study import Study
+
+if TYPE_CHECKING:
+    from bicentra.study.document.cover import CornerTold
 
 SURVEY_WORDS = {
     "none": "",
@@ -51,6 +54,8 @@ class Chassis(QWidget):
 
     def show_study(self, study: Study) -> None:
         """Show every corner as it stands; those that are not worked on are worked out in a thread."""
+        from bicentra.study.document.cover import other_corners, own_corner
+
         self._show(study, own_corner(study))
         if study.vehicle is not self._shown:
             self._shown = study.vehicle
@@ -65,7 +70,9 @@ class Chassis(QWidget):
             for told in found[1]:
                 self._show(study, told)
 
-    def _show(self, study: Study, told: CornerTold) -> None:
+    def _show(self, study: Study, told: "CornerTold") -> None:
+        from bicentra.study.desks.readings_told import corner_state
+
         self.corners[told.name] = told
         card, worked_on = self.cards[told.name], told.name == study.job.corner
         if worked_on:

@@ -1,8 +1,10 @@
 """Fields of the panels. Each shows one value of the job and offers a new one; wrong text stays as it was typed."""
 
+from functools import cached_property
+
 from PySide6.QtCore import QEvent, QObject, Qt, Signal
 from PySide6.QtGui import QWheelEvent
-from PySide6.QtWidgets import QComboBox, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.errors import QuantityError
@@ -10,7 +12,7 @@ from bicentra.core.base.quantities import LENGTH, Kind, Units, edit_text, parse_
 
 
 class FieldBox(QWidget):
-    """A label, an editor and room for one line that says what is wrong."""
+    """A label, an editor and, once something is wrong, one line that says what."""
 
     committed = Signal(str, object)
 
@@ -23,10 +25,6 @@ class FieldBox(QWidget):
         self.caption = plain_label(label)
         self.caption.setObjectName("faint")
         self.caption.setWordWrap(True)
-        self.wrong = plain_label()
-        self.wrong.setObjectName("wrong")
-        self.wrong.setWordWrap(True)
-        self.wrong.hide()
         self._column.addWidget(self.caption)
         self.setToolTip(help_text)
 
@@ -34,11 +32,21 @@ class FieldBox(QWidget):
         editor.setAccessibleName(self.label)
         self.caption.setBuddy(editor)
         self._column.addWidget(editor)
-        self._column.addWidget(self.wrong)
         self.setFocusProxy(editor)
+
+    @cached_property
+    def wrong(self) -> QLabel:
+        """The line below the field, made when something is wrong for the first time."""
+        line = plain_label()
+        line.setObjectName("wrong")
+        line.setWordWrap(True)
+        self._column.addWidget(line)
+        return line
 
     def refuse(self, message: str) -> None:
         """Say what is wrong below the field and leave its text as typed."""
+        if not message and "wrong" not in self.__dict__:
+            return
         self.wrong.setText(message[:1].upper() + message[1:])
         self.wrong.setVisible(bool(message))
 
@@ -96,7 +104,7 @@ class TextField(FieldBox):
         self.editor.setModified(False)
         self.committed.emit(self.path, value)
         if (
-            self.editor.text() == text and self.wrong.isHidden() and value == self._value
+            self.editor.text() == text and self.editor.property("wrong") != "true" and value == self._value
         ):  # the same again, otherwise written
             self.editor.setText(self._shown)
 

@@ -1,33 +1,28 @@
-"""Frozen records, cheap to declare, to make and to compare; and a copy of a record of either kind with fields changed."""
+"""Frozen records, cheap to declare, to make and to compare; and a copy of one with fields changed."""
 
-import dataclasses
-from typing import Any, TypeVar, cast
+from typing import TypeVar
 
 import msgspec
 from msgspec import field
 
 __all__ = ["Record", "field", "names_in", "replace"]
-T = TypeVar("T")
+T = TypeVar("T", bound=msgspec.Struct)
 
 
 class Record(msgspec.Struct, frozen=True, dict=True):
     """What steps of the work hand to each other: nothing in it changes; what follows from it may be kept with it.
 
-    Parts and jobs, whose fields say what they mean, are dataclasses instead.
+    Parts and jobs, whose fields say what they mean, are ``parts.fields.Described`` instead.
     """
 
 
 def replace(record: T, /, **changes: object) -> T:
     """Return a copy of a record with some fields changed [units as they are]. Raises ``TypeError`` for a field it has not."""
-    if isinstance(record, msgspec.Struct):
-        return cast("T", msgspec.structs.replace(record, **changes))
-    return cast("T", dataclasses.replace(cast("Any", record), **changes))
+    return msgspec.structs.replace(record, **changes)
 
 
 def names_in(record: object) -> tuple[str, ...]:
-    """Return the names of the fields of a record of either kind; of anything else none."""
+    """Return the names of the fields of a record; of anything else none."""
     if isinstance(record, msgspec.Struct):
         return record.__struct_fields__
-    if dataclasses.is_dataclass(record) and not isinstance(record, type):
-        return tuple(of.name for of in dataclasses.fields(record))
     return ()

@@ -1,6 +1,5 @@
 """Everything placed round one bracket: line-up, holes, bolts, and the solids that can meet."""
 
-from dataclasses import fields
 from functools import cached_property
 from operator import attrgetter
 
@@ -15,6 +14,7 @@ from bicentra.core.geometry.ring import Ring
 from bicentra.core.lineup.body import Body, caliper_body
 from bicentra.core.lineup.solids import hub_rings, rotor_rings
 from bicentra.core.lineup.solve import LineUp, line_up
+from bicentra.core.parts.fields import fields
 from bicentra.core.parts.job import Fit, Job
 
 _BUT_FIT = attrgetter(*(of.name for of in fields(Job) if of.name != "fit"))

@@ -16,7 +16,6 @@ from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.metal_checks import chosen_bolts
 from bicentra.core.bracket.turned import ear_centres
 from bicentra.core.clearance.clock_sweep import caliper_obstacle_sweep, head_room_sweep, ligament_sweep, name_of
-from bicentra.core.clearance.relief_plan import relief_remedy
 from bicentra.core.geometry.gaps import distance
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.geometry.prism import Prisms
@@ -134,6 +133,8 @@ def obstacle_room(assembly: Assembly, here: FloatArray, lengths: LengthFormat, t
     )
     cures = _cures(turns, assembly, value, limit, lambda there, clock: caliper_obstacle_sweep(there, clock).value)
     if turns and judge(value, limit) in (Verdict.STOP, Verdict.CAUTION):
+        from bicentra.core.clearance.relief_plan import relief_remedy
+
         cures += relief_remedy(assembly, pair[1], here, limit.watch, lengths)
     return make_finding(
         "caliper-to-obstacle",

@@ -2,6 +2,7 @@
 
 import math
 from functools import lru_cache
+from typing import TYPE_CHECKING
 
 import numpy as np
 
@@ -17,14 +18,16 @@ from bicentra.core.lineup.body import Body
 from bicentra.core.lineup.wheel import wheel_inside
 from bicentra.core.parts.job import Hub, Knuckle, Rotor, Wheel
 from bicentra.core.parts.threads import SUNK_HEADS, find_thread
-from bicentra.core.search.clock import ClockSearch
 from bicentra.core.solution import Solution
+
+if TYPE_CHECKING:
+    from bicentra.core.search.clock import ClockSearch
 
 RING_GAP_MM, RING_WIDTH_MM, BLEEDER_MM = 4.0, 6.0, 4.0
 SPARE = (-150.0, -150.0, 150.0, 150.0)
 
 
-def face_view(solution: Solution, search: ClockSearch | None = None) -> Drawing:
+def face_view(solution: Solution, search: "ClockSearch | None" = None) -> Drawing:
     """Return the view along the axle; ``search`` adds the ring of feasible clock windows."""
     sheet = Sheet()
     job = solution.job
@@ -169,7 +172,7 @@ def bleeder_place(body: Body, turn_deg: float) -> tuple[float, float]:
     return middle + du * reach, dw * reach
 
 
-def _windows(sheet: Sheet, search: ClockSearch, ring: float) -> None:
+def _windows(sheet: Sheet, search: "ClockSearch", ring: float) -> None:
     """On the ring round the rotor: a band where a bracket can be made, and a mark at the best angle."""
     for window in search.windows:
         sweep = math.radians(min(max(window.end - window.start, 0.5), 359.5))

@@ -5,13 +5,13 @@ What both corners' surveys say of each other is ``survey.findings.corner_mismatc
 
 import math
 from collections.abc import Iterator
-from dataclasses import fields
 
 from bicentra.core.base.finding import Check, Finding, Verdict
 from bicentra.core.base.numbers import known
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat, make_check, make_finding
 from bicentra.core.parts.corners import across
+from bicentra.core.parts.fields import fields
 from bicentra.core.parts.job import Hub, Job, Lug
 from bicentra.core.parts.limits import limit_for
 

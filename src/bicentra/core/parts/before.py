@@ -1,7 +1,6 @@
 """What came off the vehicle: kept beside the job, to lay old and new side by side and to weigh them."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
 from typing import Any
 
 from bicentra.core.parts import fields as f
@@ -10,8 +9,7 @@ from bicentra.core.parts.rotor import Rotor
 from bicentra.core.parts.wheel import Wheel
 
 
-@dataclass(frozen=True, kw_only=True)
-class Before:
+class Before(f.Described):
     """The corner as it was: its rotor, caliper and wheel where it had them, and what else came off it."""
 
     rotor: Rotor | None = None
@@ -23,4 +21,4 @@ class Before:
     clock_deg: float | None = f.angle("Clock angle of the original caliper")
     other_mass_kg: float | None = f.mass("Other things taken off")
     what: str = f.text("What they were")
-    extra: Mapping[str, Any] = field(default_factory=dict, repr=False, hash=False)
+    extra: Mapping[str, Any] = f.other_keys()

@@ -1,14 +1,12 @@
 """The caliper: how it is held, what it spans, what room its body takes."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
 from typing import Any
 
 from bicentra.core.parts import fields as f
 
 
-@dataclass(frozen=True, kw_only=True)
-class Caliper:
+class Caliper(f.Described):
     """The caliper in its own frame: radial away from the axle, tangential towards rising clock angle, axial.
 
     Outlines in the caliper's frame: ``body_section_mm`` (z from slot centre, out from pad top) in the axial section,
@@ -59,4 +57,4 @@ class Caliper:
     bleeders_deg: tuple[float, ...] = ()
     mass_kg: float | None = f.mass("Mass")
     guessed: tuple[str, ...] = ()
-    extra: Mapping[str, Any] = field(default_factory=dict, repr=False, hash=False)
+    extra: Mapping[str, Any] = f.other_keys()

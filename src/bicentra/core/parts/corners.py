@@ -6,7 +6,6 @@ made.
 """
 
 from collections.abc import Mapping
-from dataclasses import fields
 from functools import partial
 from typing import Any
 
@@ -14,6 +13,7 @@ from bicentra.core.base.errors import JobError
 from bicentra.core.base.kept import Kept
 from bicentra.core.base.records import replace
 from bicentra.core.parts.edits import get_value, with_value
+from bicentra.core.parts.fields import fields
 from bicentra.core.parts.job import CORNERS, Hub, Job, Knuckle, Opposite
 from bicentra.core.parts.survey import Survey
 from bicentra.core.parts.vehicle import Axle, Corner, Vehicle

@@ -2,11 +2,11 @@
 
 import re
 from collections.abc import Mapping
-from dataclasses import is_dataclass
 from typing import Any
 
 from bicentra.core.base.finding import Edit
 from bicentra.core.base.records import replace
+from bicentra.core.parts.fields import is_described
 from bicentra.core.parts.job import Job
 
 _STEP = re.compile(r"([A-Za-z_][\w-]*)|\[(\d+)\]")
@@ -55,6 +55,6 @@ def _changed(here: Any, steps: list[str | int], value: object, path: str) -> Any
         if rest and first not in here:
             raise KeyError(path)
         return {**here, first: _changed(here.get(first), rest, value, path)}
-    if not is_dataclass(here) or isinstance(here, type) or not hasattr(here, first):
+    if not is_described(here) or not hasattr(here, first):
         raise KeyError(path)
     return replace(here, **{first: _changed(getattr(here, first), rest, value, path)})

@@ -1,14 +1,12 @@
 """Hats for two-piece rotors: what carries a friction ring on the hub."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
 from typing import Any
 
 from bicentra.core.parts import fields as f
 
 
-@dataclass(frozen=True, kw_only=True)
-class Hat:
+class Hat(f.Described):
     """A hat. ``height_mm``: from its outer (wheel-side) face to the face its ring seats on."""
 
     name: str = f.text("Name")
@@ -25,4 +23,4 @@ class Hat:
     ring_register_mm: float | None = f.length("Register of its ring")
     mass_kg: float | None = f.mass("Mass")
     guessed: tuple[str, ...] = ()
-    extra: Mapping[str, Any] = field(default_factory=dict, repr=False, hash=False)
+    extra: Mapping[str, Any] = f.other_keys()

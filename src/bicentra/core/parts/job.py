@@ -6,9 +6,9 @@ version does not know.
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
 from typing import Any
 
+from bicentra.core.base.records import field
 from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.parts import fields as f
 from bicentra.core.parts.before import Before
@@ -47,8 +47,7 @@ CORNERS = ("front-right", "front-left", "rear-right", "rear-left")
 Extra = Mapping[str, Any]
 
 
-@dataclass(frozen=True, kw_only=True)
-class Hub:
+class Hub(f.Described):
     """What the rotor and the wheel are bolted to. Origin of the frame: wheel axis at the hub face, z outboard."""
 
     mounting: str = f.choice("Rotor mounting", ("over-hub", "behind-flange"), "over-hub")
@@ -80,11 +79,10 @@ class Hub:
     retainer_bolt_end_z_mm: float | None = f.length(
         "Retainer bolts' ends", above=None, help="Outboard of the hub face; negative: inboard"
     )
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    extra: Extra = f.other_keys()
 
 
-@dataclass(frozen=True, kw_only=True)
-class LugBolt:
+class LugBolt(f.Described):
     """The bolt of one lug where it is not that of all: it wins over the bracket's lug bolt. ``None``: as for all."""
 
     thread: str | None = f.thread("Thread")
@@ -93,11 +91,10 @@ class LugBolt:
     washers: int = f.count("Washers", 0, 4, default=1)
     from_: str | None = f.choice("Enters from", ("outboard", "inboard"), None)
     into: str | None = f.choice("Screwed into", ("thread", "nut", "plate"), None)
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    extra: Extra = f.other_keys()
 
 
-@dataclass(frozen=True, kw_only=True)
-class Lug:
+class Lug(f.Described):
     """One place on the knuckle that the bracket is bolted to; (x, y) of the hole, z of the seat face."""
 
     name: str = f.text("Name", "lug")
@@ -110,22 +107,20 @@ class Lug:
     thickness_mm: float | None = f.length("Lug thickness")
     seat: str = f.choice("Seat side", ("outboard", "inboard"), "outboard")
     bolt: LugBolt | None = None
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    extra: Extra = f.other_keys()
 
 
-@dataclass(frozen=True, kw_only=True)
-class Obstacle:
+class Obstacle(f.Described):
     """Something in the way: an outline in (x, y) with a range of z."""
 
     name: str = f.text("Name", "obstacle")
     outline_mm: tuple[tuple[float, float], ...] = ()
     z_min_mm: float | None = f.length("Inboard end", above=None)
     z_max_mm: float | None = f.length("Outboard end", above=None)
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    extra: Extra = f.other_keys()
 
 
-@dataclass(frozen=True, kw_only=True)
-class Knuckle:
+class Knuckle(f.Described):
     """The upright with its lugs and what stands in the way."""
 
     mounting: str = f.choice("What holds the bracket", MOUNTINGS, "lugs")
@@ -134,11 +129,10 @@ class Knuckle:
     material: str | None = f.choice(
         "Knuckle material", ("steel", "iron", "aluminium"), None, "Decides thread engagement"
     )
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    extra: Extra = f.other_keys()
 
 
-@dataclass(frozen=True, kw_only=True)
-class Fit:
+class Fit(f.Described):
     """How caliper and rotor are placed: the three things a fabricator turns, lifts and packs.
 
     ``absent``: what there is said to be none of (wheel, bleeders).
@@ -162,11 +156,10 @@ class Fit:
     other_side: str = f.choice(
         "Other side", ("mirrored", "staggered"), "mirrored", "Staggered: ahead here, behind there"
     )
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    extra: Extra = f.other_keys()
 
 
-@dataclass(frozen=True, kw_only=True)
-class Cutout:
+class Cutout(f.Described):
     """A hole or slot that lightens the plate: its middle in the hub frame, width, length between the slot's half circles."""
 
     x_mm: float | None = f.length("Forward of the axle", above=None)
@@ -174,11 +167,10 @@ class Cutout:
     diameter_mm: float | None = f.length("Diameter, or width of the slot", most=500.0)
     length_mm: float | None = f.thickness("Slot length between its ends' middles", "0: a round hole", 0.0)
     angle_deg: float | None = f.angle("Slot's direction", default=0.0)
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    extra: Extra = f.other_keys()
 
 
-@dataclass(frozen=True, kw_only=True)
-class Pull:
+class Pull(f.Described):
     """A straight edge of the plate that is pulled out or in.
 
     It runs counter-clockwise from the boss of one hole to that of another; lugs are counted first, then the ears.
@@ -187,21 +179,19 @@ class Pull:
     from_hole: int = f.count("From the boss of hole", 0, 99, default=0)
     to_hole: int = f.count("To the boss of hole", 0, 99, default=0)
     out_mm: float | None = f.length("Pulled out", above=None, most=200.0, help="Negative: in", default=0.0)
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    extra: Extra = f.other_keys()
 
 
-@dataclass(frozen=True, kw_only=True)
-class Dowel:
+class Dowel(f.Described):
     """A dowel pin that holds the plate where it has been set: its place in the hub frame, and its diameter."""
 
     x_mm: float | None = f.length("Forward of the axle", above=None)
     y_mm: float | None = f.length("Above the axle", above=None)
     diameter_mm: float | None = f.length("Dowel's diameter", most=50.0, default=6.0)
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    extra: Extra = f.other_keys()
 
 
-@dataclass(frozen=True, kw_only=True)
-class BracketDesign:
+class BracketDesign(f.Described):
     """The adapter plate and its bolts. ``None`` for thickness, shims or a bolt length: Bicentra chooses.
 
     ``boss_walls_mm``: wall round each hole, lugs first, then the two ears; empty: ``wall_mm`` everywhere.
@@ -241,7 +231,7 @@ class BracketDesign:
     finish: str = f.text("Finish")
     datum_hole: int | None = f.count("Datum of the drawings: hole", 1, 60)
     datum_axis_hole: int | None = f.count("Datum's axis runs to hole", 1, 60)
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    extra: Extra = f.other_keys()
 
     @property
     def datum(self) -> tuple[int, int] | None:
@@ -256,8 +246,7 @@ class BracketDesign:
         return self.stock_mm or SHELVES[self.shelf]
 
 
-@dataclass(frozen=True, kw_only=True)
-class Parking:
+class Parking(f.Described):
     """A second caliper on the same rotor for the parking brake, and where it goes."""
 
     caliper: Caliper = field(default_factory=Caliper)
@@ -265,21 +254,19 @@ class Parking:
     pad_inset_mm: float | None = f.length("Its pad inset", above=None, default=0.0)
     side: str = f.choice("Side of the lugs for its adapter", ("outboard", "inboard"), "outboard")
     bolt: str | None = f.thread("Its bolts", help="Empty: the thread of its ears, else the caliper's bolts")
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    extra: Extra = f.other_keys()
 
 
-@dataclass(frozen=True, kw_only=True)
-class Opposite:
+class Opposite(f.Described):
     """What is written down of the corner at the other end of the axle: its own hub and knuckle, and what it has otherwise."""
 
     hub: Hub
     knuckle: Knuckle
-    overrides: Mapping[str, object] = field(default_factory=dict, hash=False)
+    overrides: Mapping[str, object] = field(default_factory=dict)
     exact: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True, kw_only=True)
-class Job:
+class Job(f.Described):
     """One corner's job: vehicle, axle and corner in one record (``corners.job_of``). ``exact``: key paths of numbers that count as
     exact beside a survey. ``borrowed``: records of hub and knuckle that were measured at the other corner.
     ``opposite``: that corner, where it has numbers of its own.
@@ -300,8 +287,8 @@ class Job:
     wheel: Wheel | None = None
     fit: Fit = field(default_factory=Fit)
     bracket: BracketDesign = field(default_factory=BracketDesign)
-    limits: Mapping[str, float] = field(default_factory=dict, hash=False)
-    survey: Mapping[str, Survey] = field(default_factory=dict, hash=False)
+    limits: Mapping[str, float] = field(default_factory=dict)
+    survey: Mapping[str, Survey] = field(default_factory=dict)
     before: Before | None = None
     parking: Parking | None = None
     exact: tuple[str, ...] = ()

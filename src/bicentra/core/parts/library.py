@@ -1,11 +1,10 @@
 """Parts of a library, with where each number comes from. One part a file."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, fields
 from typing import Any
 
 from bicentra.core.base.errors import JobError
-from bicentra.core.base.records import Record, replace
+from bicentra.core.base.records import Record, field, replace
 from bicentra.core.parts import fields as f
 from bicentra.core.parts.hat import Hat
 from bicentra.core.parts.job import Caliper, Rotor, Wheel
@@ -17,8 +16,7 @@ KINDS = ("rotor", "caliper", "wheel", "hat", "master_cylinder")
 Item = Rotor | Caliper | Wheel | Hat | MasterCylinder
 
 
-@dataclass(frozen=True, kw_only=True)
-class Part:
+class Part(f.Described):
     """One part of a library. ``quality`` says of a dimension whether it was measured, found in a catalogue or guessed;
     one that is not named there is as good as ``source`` says: catalogue.
     """
@@ -34,8 +32,8 @@ class Part:
     price: float | None = f.count("Price", 0, 1_000_000)
     currency: str = f.text("Currency")
     notes: str = f.text("Notes")
-    quality: Mapping[str, str] = field(default_factory=dict, hash=False)
-    extra: Mapping[str, Any] = field(default_factory=dict, repr=False, hash=False)
+    quality: Mapping[str, str] = field(default_factory=dict)
+    extra: Mapping[str, Any] = f.other_keys()
 
     @property
     def kind(self) -> str:
@@ -79,7 +77,7 @@ def check_part(part: Part) -> None:
     item: Item = getattr(part, part.kind)
     if not item.name.strip():
         raise JobError(f"{part.kind}.name", "nothing", "a name")
-    names = {of.name for of in fields(item)}
+    names = {of.name for of in f.fields(item)}
     for name, quality in part.quality.items():
         if name not in names:
             raise JobError(f"quality.{name}", "a dimension the part has not", "one of its keys")
@@ -91,16 +89,14 @@ def check_part(part: Part) -> None:
 def differences(before: Item, after: Item) -> tuple[Difference, ...]:
     """Return every described dimension in which two parts of one kind differ, or one is not known."""
     found = []
-    for of in fields(after):
+    for of in f.fields(after):
         told = f.meaning(of)
-        if of.name in ("extra", "guessed") or (
-            f.KEY not in of.metadata and not of.name.endswith(("_mm", "_deg", "weights"))
-        ):
+        if of.name in ("extra", "guessed") or (of.meaning is None and not of.name.endswith(("_mm", "_deg", "weights"))):
             continue
         one, other = getattr(before, of.name), getattr(after, of.name)
         if rounded(one) != rounded(other):
             plain = of.name.rsplit("_", 1)[0].replace("_", " ").capitalize()
-            label = told.label if f.KEY in of.metadata else plain
+            label = told.label if of.meaning is not None else plain
             found.append(Difference(label, of.name, one, other, of.name in after.guessed))
     return tuple(found)
 

@@ -1,14 +1,12 @@
 """The master cylinder: bore, stroke, circuits."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
 from typing import Any
 
 from bicentra.core.parts import fields as f
 
 
-@dataclass(frozen=True, kw_only=True)
-class MasterCylinder:
+class MasterCylinder(f.Described):
     """A master cylinder as it lies on the shelf."""
 
     name: str = f.text("Name")
@@ -18,4 +16,4 @@ class MasterCylinder:
     outlet_thread: str | None = f.thread("Outlet thread")
     mass_kg: float | None = f.mass("Mass")
     guessed: tuple[str, ...] = ()
-    extra: Mapping[str, Any] = field(default_factory=dict, repr=False, hash=False)
+    extra: Mapping[str, Any] = f.other_keys()

@@ -1,14 +1,12 @@
 """A photo kept with the job: where it lies beside the job's file, what it is of, a note."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
 from typing import Any
 
 from bicentra.core.parts import fields as f
 
 
-@dataclass(frozen=True, kw_only=True)
-class Photo:
+class Photo(f.Described):
     """One photo. ``file``: its name in the folder beside the job; ``of``: a corner, a reading after its
     corner and a colon, or empty for the whole vehicle."""
 
@@ -16,4 +14,4 @@ class Photo:
     of: str = f.text("Of")
     note: str = f.text("Note")
     date: str = f.text("Date")
-    extra: Mapping[str, Any] = field(default_factory=dict, repr=False, hash=False)
+    extra: Mapping[str, Any] = f.other_keys()

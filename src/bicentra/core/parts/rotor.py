@@ -1,7 +1,6 @@
 """The rotor: one piece, or a friction ring and the hat that carries it."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
 from typing import Any
 
 from bicentra.core.parts import fields as f
@@ -10,8 +9,7 @@ HAT_WALL_MM = 7.0
 """Wall of the hat's drum assumed where nothing says otherwise: usual for cast rotors, common practice."""
 
 
-@dataclass(frozen=True, kw_only=True)
-class Rotor:
+class Rotor(f.Described):
     """The rotor; symbols of the trade: D, t, H (overall height), h (hat thickness), inner edge of the swept band."""
 
     name: str = f.text("Name")
@@ -39,7 +37,7 @@ class Rotor:
         "Ring's seat above inboard face", above=None, help="From the inboard friction face to where the ring seats"
     )
     guessed: tuple[str, ...] = ()
-    extra: Mapping[str, Any] = field(default_factory=dict, repr=False, hash=False)
+    extra: Mapping[str, Any] = f.other_keys()
 
     @property
     def height_mm(self) -> float | None:

@@ -4,9 +4,9 @@ Angles are clock angles: 0 forward, 90 up. A reading is never overwritten: what 
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
 from typing import Any
 
+from bicentra.core.base.records import field
 from bicentra.core.parts import fields as f
 
 Extra = Mapping[str, Any]
@@ -37,28 +37,25 @@ SWEPT = ("hub-face", "rotor-face")
 LENGTH_INSTRUMENTS = tuple(name for name in INSTRUMENTS if name != "angle-gauge")
 
 
-@dataclass(frozen=True, kw_only=True)
-class Former:
+class Former(f.Described):
     """What a reading said before it was corrected."""
 
     value: float | None = None
     by: str = f.text("By")
     taken: str = f.text("When")
     why: str = f.text("Why corrected")
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    extra: Extra = f.other_keys()
 
 
-@dataclass(frozen=True, kw_only=True)
-class Taken:
+class Taken(f.Described):
     """Who took a reading and when, what it said before, and the keys of its file that this version does not know."""
 
     by: str = f.text("By")
     taken: str = f.text("When")
     was: tuple[Former, ...] = ()
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    extra: Extra = f.other_keys()
 
 
-@dataclass(frozen=True, kw_only=True)
 class TakenLength(Taken):
     """A reading of a length, with its instrument; ``sd_mm`` replaces the instrument's own uncertainty."""
 
@@ -66,7 +63,6 @@ class TakenLength(Taken):
     sd_mm: float | None = f.thickness("Standard uncertainty")
 
 
-@dataclass(frozen=True, kw_only=True)
 class Feature(TakenLength):
     """Something distances are measured to: a hole or a boss, a point, a straight edge. ``axis``: centred on the axle.
 
@@ -81,7 +77,6 @@ class Feature(TakenLength):
     obstacle: str | None = None
 
 
-@dataclass(frozen=True, kw_only=True)
 class Distance(TakenLength):
     """A distance between two features. ``set_aside`` tells why it is not counted; empty: it is."""
 
@@ -92,7 +87,6 @@ class Distance(TakenLength):
     set_aside: str = f.text("Set aside because")
 
 
-@dataclass(frozen=True, kw_only=True)
 class Direction(Taken):
     """The clock angle of the line from one feature to another; of an edge itself when both ends name it."""
 
@@ -104,17 +98,15 @@ class Direction(Taken):
     set_aside: str = f.text("Set aside because")
 
 
-@dataclass(frozen=True, kw_only=True)
-class Spot:
+class Spot(f.Described):
     """One depth: ``radius_mm`` from the feature's centre in direction ``at_deg``, read inboard from the straightedge."""
 
     at_deg: float | None = f.angle("Direction from the centre")
     radius_mm: float | None = f.thickness("Distance from the centre")
     depth_mm: float | None = f.length("Depth", above=None)
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    extra: Extra = f.other_keys()
 
 
-@dataclass(frozen=True, kw_only=True)
 class FaceReadings(TakenLength):
     """The depths read on one face. The feature on the axis stands for the hub face itself."""
 
@@ -123,16 +115,14 @@ class FaceReadings(TakenLength):
     instrument: str = f.choice("Instrument", LENGTH_INSTRUMENTS, "depth-gauge")
 
 
-@dataclass(frozen=True, kw_only=True)
-class SweepReading:
+class SweepReading(f.Described):
     """One indicator reading, positive where the face stands further outboard; ``None``: dropped."""
 
     at_deg: float = f.angle("Direction", default=0.0)
     value_mm: float | None = f.length("Indicator", above=None, most=100.0)
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    extra: Extra = f.other_keys()
 
 
-@dataclass(frozen=True, kw_only=True)
 class Sweep(TakenLength):
     """One turn under an indicator, on the hub face or on the rotor's face (that one on the bench)."""
 
@@ -142,17 +132,15 @@ class Sweep(TakenLength):
     instrument: str = f.choice("Instrument", LENGTH_INSTRUMENTS, "dial-indicator")
 
 
-@dataclass(frozen=True, kw_only=True)
 class PartMeasure(TakenLength):
     """The readings one number of a donor part is worked out from; ``recipe`` names the arithmetic."""
 
     recipe: str = f.text("What is worked out")
-    values_mm: Mapping[str, float | None] = field(default_factory=dict, hash=False)
+    values_mm: Mapping[str, float | None] = field(default_factory=dict)
     points_mm: tuple[tuple[float, float], ...] = ()
 
 
-@dataclass(frozen=True, kw_only=True)
-class Survey:
+class Survey(f.Described):
     """Every reading of one corner. ``instruments`` replaces the usual uncertainty of an instrument by its own."""
 
     features: tuple[Feature, ...] = ()
@@ -163,8 +151,8 @@ class Survey:
     faces: tuple[FaceReadings, ...] = ()
     sweeps: tuple[Sweep, ...] = ()
     parts: tuple[PartMeasure, ...] = ()
-    instruments: Mapping[str, float] = field(default_factory=dict, hash=False)
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    instruments: Mapping[str, float] = field(default_factory=dict)
+    extra: Extra = f.other_keys()
 
     @property
     def simulated(self) -> int:

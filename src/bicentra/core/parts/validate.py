@@ -2,13 +2,12 @@
 
 import math
 from collections.abc import Iterator, Mapping
-from dataclasses import fields, is_dataclass
 from functools import lru_cache
 from typing import Any
 
 from bicentra.core.base.errors import JobError
 from bicentra.core.parts.edits import get_value, with_value
-from bicentra.core.parts.fields import Meaning, meaning
+from bicentra.core.parts.fields import Meaning, fields, is_described, meaning
 from bicentra.core.parts.job import CORNERS, Caliper, Job, Knuckle, Lug, Obstacle, Rotor, Wheel
 from bicentra.core.parts.sizes import MOST_LUGS, MOST_OBSTACLE_POINTS, MOST_POINTS, check_size
 from bicentra.core.parts.threads import SUNK_HEADS, THREADS, find_thread
@@ -78,13 +77,13 @@ def leaves(record: object, path: str, trusted: object = None) -> Iterator[tuple[
         if before is value and value is not None:
             continue
         check_size(here, name, value)
-        if is_dataclass(value):
+        if is_described(value):
             yield from leaves(value, here, before)
-        elif isinstance(value, tuple) and value and is_dataclass(value[0]):
+        elif isinstance(value, tuple) and value and is_described(value[0]):
             for index, item in enumerate(value):
                 yield from leaves(item, f"{here}[{index}]")
         elif isinstance(value, Mapping):
-            yield from ((f"{here}.{key}", of, item) for key, item in value.items() if not is_dataclass(item))
+            yield from ((f"{here}.{key}", of, item) for key, item in value.items() if not is_described(item))
         else:
             yield here, of, value
 

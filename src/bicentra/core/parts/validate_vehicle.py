@@ -2,10 +2,13 @@
 
 from bicentra.core.base.errors import JobError
 from bicentra.core.parts.corners import OF_AXLE, OF_CORNER, OF_VEHICLE, axle_of, corners_of, job_of
-from bicentra.core.parts.fields import meaning
+from bicentra.core.parts.fields import field_of, fields, meaning
 from bicentra.core.parts.job import CORNERS, Job
 from bicentra.core.parts.validate import check_value, leaves, validate
 from bicentra.core.parts.vehicle import AXLES, Vehicle
+
+_passed: list[Vehicle] = []
+"""The vehicle that passed last: a file that has just been read is not looked at again when it is opened."""
 
 
 def validate_vehicle(vehicle: Vehicle, trusted: Vehicle | None = None, seen: str = "") -> None:
@@ -14,10 +17,10 @@ def validate_vehicle(vehicle: Vehicle, trusted: Vehicle | None = None, seen: str
     What ``vehicle`` shares with an already validated ``trusted`` one is not looked at again. ``seen``: a corner whose job has been
     looked at by itself.
     """
+    if trusted is None and any(vehicle is passed for passed in _passed):
+        return
     _check_names(vehicle)
-    for name, of in (
-        (of.name, meaning(of)) for of in vehicle.__dataclass_fields__.values() if of.name in ("display_units", "corner")
-    ):
+    for name, of in ((of.name, meaning(of)) for of in fields(vehicle) if of.name in ("display_units", "corner")):
         check_value(name, of, getattr(vehicle, name))
     for path, of, value in leaves(vehicle.vehicle, "vehicle", trusted.vehicle if trusted is not None else None):
         check_value(path, of, value)
@@ -28,19 +31,23 @@ def validate_vehicle(vehicle: Vehicle, trusted: Vehicle | None = None, seen: str
             if part is None or part is old:
                 continue
             if record == "tyre_radius_mm":
-                of = meaning(axle.__dataclass_fields__[record])
+                of = meaning(field_of(type(axle), record))
                 check_value(f"axles.{name}.{record}", of, part)
                 continue
             for path, told, value in leaves(part, f"axles.{name}.{record}", old):
                 check_value(path, told, value)
+    alike: Job | None = None
     for corner in corners_of(vehicle):
         if corner == seen or (trusted is not None and _untouched(vehicle, trusted, corner)):
             continue
         job = job_of(vehicle, corner)
         try:
-            validate(job, job_of(trusted, corner) if trusted is not None and corner in corners_of(trusted) else None)
+            validate(job, job_of(trusted, corner) if trusted is not None and corner in corners_of(trusted) else alike)
         except JobError as error:
             raise JobError(file_path(error.path, corner), error.found, error.expected) from error
+        alike = job
+    if trusted is None:
+        _passed[:] = [vehicle]
 
 
 def _untouched(vehicle: Vehicle, trusted: Vehicle, corner: str) -> bool:

@@ -5,14 +5,14 @@ the record of one corner that everything is computed from.
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
 from typing import Any
 
 from bicentra.core.base.quantities import MASS, NUMBER
+from bicentra.core.base.records import field
 from bicentra.core.parts import fields as f
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.caliper import Caliper
-from bicentra.core.parts.fields import KEY, Meaning
+from bicentra.core.parts.fields import Meaning
 from bicentra.core.parts.issued import Issued
 from bicentra.core.parts.job import CORNERS, BracketDesign, Extra, Fit, Hub, Knuckle, Parking
 from bicentra.core.parts.photo import Photo
@@ -25,16 +25,15 @@ AXLES = ("front", "rear")
 
 def number(label: str, least: float = 0.0, most: float = 1e6, default: Any = None, help: str = "") -> Any:
     """Return a field that holds a plain number [unit of the field]."""
-    return field(default=default, metadata={KEY: Meaning(label, NUMBER, least=least, most=most, help=help)})
+    return f.Declared(default, Meaning(label, NUMBER, least=least, most=most, help=help))
 
 
 def weight(label: str) -> Any:
     """Return a field that holds a vehicle's mass or an axle's load [kg]."""
-    return field(default=None, metadata={KEY: Meaning(label, MASS, above=0.0, most=60000.0)})
+    return f.Declared(None, Meaning(label, MASS, above=0.0, most=60000.0))
 
 
-@dataclass(frozen=True, kw_only=True)
-class Pedal:
+class Pedal(f.Described):
     """The brake pedal: its ratio, or the two lengths it comes from, its stroke at the pad and its free play."""
 
     ratio: float | None = number("Pedal ratio", most=20.0)
@@ -42,21 +41,19 @@ class Pedal:
     pivot_to_rod_mm: float | None = f.length("Pivot to push rod")
     stroke_mm: float | None = f.length("Stroke at the pad")
     free_play_mm: float | None = f.thickness("Free play at the pad")
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    extra: Extra = f.other_keys()
 
 
-@dataclass(frozen=True, kw_only=True)
-class Booster:
+class Booster(f.Described):
     """What helps the foot, and up to which force [N]."""
 
     kind: str = f.choice("Booster", ("none", "vacuum", "hydraulic"), "none")
     gain: float | None = number("Gain", most=20.0, default=1.0)
     runout_n: float | None = number("Runs out at", most=20000.0)
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    extra: Extra = f.other_keys()
 
 
-@dataclass(frozen=True, kw_only=True)
-class Master:
+class Master(f.Described):
     """The master cylinder; ``rear_bore_mm`` where it is stepped or there are two, ``bar_front_share`` with a balance bar."""
 
     name: str = f.text("Name")
@@ -65,32 +62,29 @@ class Master:
     stroke_mm: float | None = f.length("Stroke")
     kind: str = f.choice("Kind", ("single", "tandem", "stepped", "two"), "tandem")
     bar_front_share: float | None = number("Share of the bar in front", most=1.0, default=0.5)
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    extra: Extra = f.other_keys()
 
 
-@dataclass(frozen=True, kw_only=True)
-class Valve:
+class Valve(f.Described):
     """A valve between the axles: above its knee [bar] the rear gets ``slope`` of what the front gets more."""
 
     kind: str = f.choice("Valve", ("none", "fixed", "adjustable", "gutted", "metering", "residual"), "none")
     knee_bar: float | None = number("Knee", most=300.0)
     slope: float | None = number("Slope beyond the knee", most=1.0)
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    extra: Extra = f.other_keys()
 
 
-@dataclass(frozen=True, kw_only=True)
-class Fluid:
+class Fluid(f.Described):
     """The brake fluid and its boiling points [°C]."""
 
     name: str = f.text("Fluid")
     dry_boil_c: float | None = number("Boils dry at", most=500.0)
     wet_boil_c: float | None = number("Boils wet at", most=500.0)
     age_years: float | None = number("Age", most=100.0)
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    extra: Extra = f.other_keys()
 
 
-@dataclass(frozen=True, kw_only=True)
-class Baseline:
+class Baseline(f.Described):
     """How the pedal was before anything was changed: nobody can ask afterwards."""
 
     pedal_height_mm: float | None = f.length("Height of the pedal")
@@ -99,22 +93,20 @@ class Baseline:
     force_n: float | None = number("Force", most=5000.0)
     locks_first: str | None = f.choice("Locks first", AXLES, None)
     notes: str = f.text("Notes")
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    extra: Extra = f.other_keys()
 
 
-@dataclass(frozen=True, kw_only=True)
-class Earlier:
+class Earlier(f.Described):
     """What of the pedal's chain was there before."""
 
     master: Master | None = None
     booster: Booster | None = None
     valve: Valve | None = None
     pedal: Pedal | None = None
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    extra: Extra = f.other_keys()
 
 
-@dataclass(frozen=True, kw_only=True)
-class Chassis:
+class Chassis(f.Described):
     """What all corners share: masses, lengths, grip, and the chain from foot to line."""
 
     name: str = f.text("Vehicle")
@@ -133,11 +125,10 @@ class Chassis:
     fluid: Fluid = field(default_factory=Fluid)
     baseline: Baseline = field(default_factory=Baseline)
     before: Earlier = field(default_factory=Earlier)
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    extra: Extra = f.other_keys()
 
 
-@dataclass(frozen=True, kw_only=True)
-class Pad:
+class Pad(f.Described):
     """The pad's friction, cold, working and hot, and its thickness."""
 
     mu: float | None = number("Friction, working", most=2.0)
@@ -148,22 +139,20 @@ class Pad:
     thickness_mm: float | None = f.length("Thickness", most=100.0)
     min_thickness_mm: float | None = f.thickness("Worn at")
     retraction_mm: float | None = f.thickness("Retraction of a piston")
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    extra: Extra = f.other_keys()
 
 
-@dataclass(frozen=True, kw_only=True)
-class Drum:
+class Drum(f.Described):
     """A drum brake: torque = factor · max(p − threshold, 0) · cylinder area · radius."""
 
     cylinder_bore_mm: float | None = f.length("Wheel cylinder bore", most=100.0)
     diameter_mm: float | None = f.length("Drum diameter")
     factor: float | None = number("Brake factor", most=20.0)
     threshold_bar: float | None = number("Threshold", most=50.0)
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    extra: Extra = f.other_keys()
 
 
-@dataclass(frozen=True, kw_only=True)
-class Axle:
+class Axle(f.Described):
     """What is designed for one axle, for both of its corners. ``readings``: those its donor parts' sizes are worked out from."""
 
     rotor: Rotor = field(default_factory=Rotor)
@@ -178,11 +167,10 @@ class Axle:
     hose: Any = None
     before: Before | None = None
     readings: tuple[PartMeasure, ...] = ()
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    extra: Extra = f.other_keys()
 
 
-@dataclass(frozen=True, kw_only=True)
-class Corner:
+class Corner(f.Described):
     """What is measured at one corner. Without a hub or knuckle of its own it takes the other side's.
 
     ``overrides``: what of the axle's design differs here alone, by key path. ``borrowed``: which of its own records began as a
@@ -193,14 +181,13 @@ class Corner:
     knuckle: Knuckle | None = None
     survey: Survey | None = None
     trials: tuple[Any, ...] = ()
-    overrides: Mapping[str, Any] = field(default_factory=dict, hash=False)
+    overrides: Mapping[str, Any] = field(default_factory=dict)
     borrowed: tuple[str, ...] = ()
     exact: tuple[str, ...] = ()
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    extra: Extra = f.other_keys()
 
 
-@dataclass(frozen=True, kw_only=True)
-class Vehicle:
+class Vehicle(f.Described):
     """What the job file holds. ``corner``: the one that is worked on. ``issued``: what was given out to be cut.
 
     ``practice``: invented, to try things out on.
@@ -215,11 +202,11 @@ class Vehicle:
     display_units: str = f.choice("Units", ("mm", "in"), "mm")
     corner: str = f.choice("Corner", CORNERS, "front-right")
     vehicle: Chassis = field(default_factory=Chassis)
-    axles: Mapping[str, Axle] = field(default_factory=dict, hash=False)
-    corners: Mapping[str, Corner] = field(default_factory=dict, hash=False)
-    limits: Mapping[str, float] = field(default_factory=dict, hash=False)
-    book: Mapping[str, Any] = field(default_factory=dict, hash=False)
+    axles: Mapping[str, Axle] = field(default_factory=dict)
+    corners: Mapping[str, Corner] = field(default_factory=dict)
+    limits: Mapping[str, float] = field(default_factory=dict)
+    book: Mapping[str, Any] = field(default_factory=dict)
     issued: tuple[Issued, ...] = ()
     photos: tuple[Photo, ...] = ()
     practice: bool = False
-    extra: Extra = field(default_factory=dict, repr=False, hash=False)
+    extra: Extra = f.other_keys()

@@ -1,25 +1,22 @@
 """The wheel: size, seat, and the inside profile that the caliper has to live in."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
 from typing import Any
 
 from bicentra.core.parts import fields as f
 
 
-@dataclass(frozen=True, kw_only=True)
-class WeightBand:
+class WeightBand(f.Described):
     """Where balance weights are stuck: a range of z from the wheel's seat, and how far they stand in from the barrel."""
 
     name: str = f.text("Name", "balance weights")
     z_min_mm: float | None = f.length("Inboard end", above=None)
     z_max_mm: float | None = f.length("Outboard end", above=None)
     height_mm: float | None = f.length("Height of the weights")
-    extra: Mapping[str, Any] = field(default_factory=dict, repr=False, hash=False)
+    extra: Mapping[str, Any] = f.other_keys()
 
 
-@dataclass(frozen=True, kw_only=True)
-class Wheel:
+class Wheel(f.Described):
     """The wheel. ``barrel_mm`` (inboard to outboard) and ``spokes_mm`` (hub outward) are the traced inside profile:
     points (z outboard from the face that seats on the hub, radius). Without them a nominal profile is guessed.
     """
@@ -37,4 +34,4 @@ class Wheel:
     weights: tuple[WeightBand, ...] = ()
     mass_kg: float | None = f.mass("Mass")
     guessed: tuple[str, ...] = ()
-    extra: Mapping[str, Any] = field(default_factory=dict, repr=False, hash=False)
+    extra: Mapping[str, Any] = f.other_keys()

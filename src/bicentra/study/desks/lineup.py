@@ -1,6 +1,7 @@
 """The line-up bench without a screen: what is shown, the ring of clock windows, plans, what is typed or nudged."""
 
 from collections.abc import Callable
+from typing import TYPE_CHECKING
 
 from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.finding import Edit
@@ -11,14 +12,16 @@ from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import units_of
 from bicentra.core.blanks import Blank, blanks, wanted
 from bicentra.core.bracket.families.table import family_of
-from bicentra.core.missing import Missing, missing_sizes
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.threads import find_thread
-from bicentra.core.search.clock import ClockSearch, search_clock
-from bicentra.core.search.planner import Plan, Report, plan_remedies
 from bicentra.core.solution import Solution
 from bicentra.study.document.study import Study
+
+if TYPE_CHECKING:
+    from bicentra.core.missing import Missing
+    from bicentra.core.search.clock import ClockSearch
+    from bicentra.core.search.planner import Plan, Report
 
 CLOCK, THICKNESS = "fit.clock_deg", "bracket.thickness_mm"
 PULLED = (CLOCK, "fit.pad_inset_mm", "fit.rotor_spacer_mm")
@@ -59,7 +62,7 @@ class LineupDesk:
         return self.study.solution if self.preview is None else self.preview.solution
 
     @property
-    def ring(self) -> ClockSearch | None:
+    def ring(self) -> "ClockSearch | None":
         """The clock windows of what is shown; ``None`` while they are not known."""
         return self._ring if self._ring_of == without_clock(self.solution.job) else None
 
@@ -95,12 +98,14 @@ class LineupDesk:
         rest = f"{left} more until {comes}" if left else f"then {comes}"
         return f"{first.title[:1].upper()}{first.title[1:]}: {first.how[:1].lower()}{first.how[1:]} ({rest})"
 
-    def missing(self) -> Callable[[], tuple[Missing, ...]]:
+    def missing(self) -> "Callable[[], tuple[Missing, ...]]":
         """Return the work, for any thread, that finds what to measure next for the job as it stands."""
+        from bicentra.core.missing import missing_sizes
+
         solution = self.study.plain_solution
         return lambda: missing_sizes(solution)
 
-    def told_of(self, one: Missing) -> str:
+    def told_of(self, one: "Missing") -> str:
         """Return what a missing size is good for, in a few words."""
         settles = [kind_of(id).title for id in one.settles]
         if settles:
@@ -122,13 +127,19 @@ class LineupDesk:
 
     # The ring of clock windows
 
-    def look_round(self) -> Callable[[Callable[[float], bool]], ClockSearch | None]:
+    def look_round(self) -> "Callable[[Callable[[float], bool]], ClockSearch | None]":
         """Return the search for clock windows of the job as it stands, to be run wherever there is time."""
         job = self.study.job
         self._looking_at = without_clock(job)
-        return lambda report: search_clock(job, progress=report)
 
-    def take_ring(self, found: ClockSearch | None) -> bool:
+        def look(report: Callable[[float], bool]) -> "ClockSearch | None":
+            from bicentra.core.search.clock import search_clock
+
+            return search_clock(job, progress=report)
+
+        return look
+
+    def take_ring(self, found: "ClockSearch | None") -> bool:
         """Keep what a search found; False when it is about a job that has changed since."""
         if found is None or without_clock(self.study.job) != self._looking_at:
             return False
@@ -150,12 +161,14 @@ class LineupDesk:
 
     # Plans
 
-    def plans(self, everything: bool) -> Callable[[Report], tuple[Plan, ...]]:
+    def plans(self, everything: bool) -> "Callable[[Report], tuple[Plan, ...]]":
         """Return the search for plans for the job as it stands, to be run wherever there is time."""
+        from bicentra.core.search.planner import plan_remedies
+
         job = self.study.job
         return lambda report: plan_remedies(job, everything, report)
 
-    def look_at(self, plan: Plan | None) -> None:
+    def look_at(self, plan: "Plan | None") -> None:
         """Show what a plan would make of the job; the job stays as it is."""
         self.preview, self._planned_for = plan, self.study.job
 
@@ -193,7 +206,7 @@ class LineupDesk:
         return CHANGES.get(path, f"Change {plain}"), ((path, value),)
 
 
-def plan_label(plan: Plan) -> str:
+def plan_label(plan: "Plan") -> str:
     """Return what taking a plan is called, short enough for the history."""
     actions = "; ".join(step.action for step in plan.steps)
     return actions if len(actions) <= MOST_LABEL else f"{actions[: MOST_LABEL - 3]}…"

@@ -1,8 +1,8 @@
 """In what two states of a vehicle differ, in a few words: what would be lost if one of them were given up."""
 
-from dataclasses import fields, is_dataclass
 from typing import Any
 
+from bicentra.core.parts.fields import fields, is_described
 from bicentra.core.parts.vehicle import Axle, Corner, Vehicle
 
 MOST_NAMED = 8
@@ -34,6 +34,6 @@ def told_differing(one: Vehicle, other: Vehicle) -> str:
 
 
 def _unlike(one: Any, other: Any) -> list[str]:
-    if not is_dataclass(one):
+    if not is_described(one):
         return []
     return [of.name for of in fields(one) if of.name not in PASSED and getattr(one, of.name) != getattr(other, of.name)]

@@ -7,7 +7,6 @@ from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import CORNERS, Before, Caliper, Hub, Job, Knuckle, Lug, Rotor
 from bicentra.core.parts.survey import Distance, Feature, Survey
 from bicentra.core.parts.vehicle import Corner, Vehicle
-from bicentra.core.survey.adjust import adjust
 from bicentra.data import data_path
 from bicentra.formats.job_json import read_vehicle
 
@@ -98,5 +97,7 @@ def demo_job() -> Job:
 
 def load_first_adjustment() -> None:
     """Load what the first adjustment of a survey will need, by adjusting the smallest there is."""
+    from bicentra.core.survey.adjust import adjust
+
     ends = (Feature(name="pilot", axis=True), Feature(name="a"))
     adjust(Survey(features=ends, distances=(Distance(from_="pilot", to="a", value_mm=1.0),)))

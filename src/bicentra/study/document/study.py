@@ -2,12 +2,12 @@
 
 from collections.abc import Callable
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from bicentra.core.base.errors import StoreError
 from bicentra.core.base.finding import Edit
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import kind_of
-from bicentra.core.certainty.assess import Assessment, assess
 from bicentra.core.parts.corners import across, at_corner, job_of, vehicle_of, with_job
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import CORNERS, Hub, Job, Knuckle, Lug
@@ -17,6 +17,9 @@ from bicentra.core.parts.vehicle import Corner, Vehicle
 from bicentra.core.solution import Solution, solve, with_turns
 from bicentra.study.document import store
 from bicentra.study.document.recovery import FileLock, Keeper
+
+if TYPE_CHECKING:
+    from bicentra.core.certainty.assess import Assessment
 
 MOST_STEPS = 500
 
@@ -116,23 +119,29 @@ class Study:
         return self._solution
 
     @property
-    def assessment(self) -> Assessment | None:
+    def assessment(self) -> "Assessment | None":
         """What the survey says about the job as it stands; ``None`` until it is worked out."""
         known = self._assessment
         return known if known is not None and known.solution.job is self._job else None
 
-    def assess(self) -> Assessment:
+    def assess(self) -> "Assessment":
         """Work out what the survey says about the job as it stands, now, and take it up."""
-        made = assess(with_turns(self._solution))
+        made = self.assessing()()
         self.take_assessment(made)
         return made
 
-    def assessing(self) -> Callable[[], Assessment]:
+    def assessing(self) -> "Callable[[], Assessment]":
         """Return the assessment of the job as it stands, to be worked out wherever there is time."""
         solution = self.plain_solution
-        return lambda: assess(with_turns(solution))
 
-    def take_assessment(self, made: Assessment) -> bool:
+        def work() -> "Assessment":
+            from bicentra.core.certainty.assess import assess
+
+            return assess(with_turns(solution))
+
+        return work
+
+    def take_assessment(self, made: "Assessment") -> bool:
         """Take up an assessment worked out elsewhere; one about a job that has changed since is let go."""
         if made.solution.job is not self._job:
             return False

@@ -2,11 +2,11 @@
 
 import json
 from collections.abc import Mapping
-from dataclasses import fields
 from pathlib import Path
 
 from bicentra.core.base.errors import StoreError
 from bicentra.core.base.records import Record, replace
+from bicentra.core.parts.fields import fields
 from bicentra.core.parts.library import Difference, Part, differences, rounded
 from bicentra.formats.parts_csv import Column, guess_columns, targets
 from bicentra.formats.parts_json import write_part

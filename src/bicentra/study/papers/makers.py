@@ -4,6 +4,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from bicentra.core.base.errors import ExportError
+from bicentra.core.base.records import Record
 from bicentra.core.drawing.imprint import CutMark, Imprint, cut_mark
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import Solution
@@ -236,3 +237,36 @@ def drillable(solution: Solution) -> object:
     from bicentra.formats.pdf_redrill import drilling_plan
 
     return drilling_plan(solution.job)
+
+
+class Maker(Record, frozen=True):
+    """What makes a paper. ``ready``: raises ``ExportError`` at once where it does not apply."""
+
+    make: Callable[[Solution, Report, Imprint], bytes]
+    ready: Callable[[Solution], object] | None = None
+
+
+MAKERS: dict[str, Maker] = {
+    "pdf": Maker(pdf),
+    "checks": Maker(check_list, stands),
+    "workshop": Maker(workshop, whole),
+    "assembly": Maker(assembly, listed),
+    "dxf": Maker(dxf),
+    "cut": Maker(cut, whole),
+    "svg": Maker(svg),
+    "csv": Maker(csv),
+    "parts": Maker(parts, listed),
+    "card": Maker(card),
+    "drilling": Maker(drilling, drillable),
+    "chart": Maker(chart, charted),
+    "relief": Maker(relief, relieved),
+    "step": Maker(step, whole),
+    "trial": Maker(trial, whole),
+    "trial-thin": Maker(trial_thin, whole),
+    "stl": Maker(stl, whole),
+    "3mf": Maker(threemf, whole),
+    "workshop-both": Maker(workshop_both, whole),
+    "cut-both": Maker(cut_both, whole),
+    "step-both": Maker(step_both, whole),
+}
+"""What makes each paper, by its kind in ``papers.PAPERS``."""

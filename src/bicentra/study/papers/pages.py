@@ -3,7 +3,7 @@
 from bicentra.core.drawing.imprint import Imprint
 from bicentra.core.solution import Solution
 from bicentra.formats.pdf_pages import Page, page_count, page_picture
-from bicentra.study.papers.makers import Report
+from bicentra.study.papers.makers import MAKERS, Report
 from bicentra.study.papers.papers import PAPERS
 
 __all__ = ["PRINTED", "Page", "page_count", "page_picture", "paper_bytes"]
@@ -13,4 +13,4 @@ PRINTED = tuple(kind for kind, paper in PAPERS.items() if paper.ending.endswith(
 
 def paper_bytes(kind: str, solution: Solution, imprint: Imprint, report: Report) -> bytes:
     """Return the paper of ``kind`` as PDF; nothing when cancelled. Raises ``ExportError``."""
-    return PAPERS[kind].make(solution, report, imprint)
+    return MAKERS[kind].make(solution, report, imprint)
