@@ -22,7 +22,7 @@ from bicentra.core.drawing.imprint import BLANK, CLEAR, NOT_TO_CUT, TRIAL_ONLY, 
 from bicentra.core.drawing.revision import LETTERS, next_letter, revision, sizes_of
 from bicentra.core.geometry.outline import circle_outline
 from bicentra.core.parts.corners import vehicle_of
-from bicentra.core.parts.edits import with_value
+from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import solve
 from bicentra.formats.pdf_ordinates import spread
@@ -74,6 +74,10 @@ def test_no_paper_to_cut_from_keeps_a_stop_to_itself(real: Job, stopped: Job, ki
     if PAPERS[kind].both:  # the demo's other corner has a bent lug, so nothing of both is cut until it is straight
         assert "Lug faces square to the hub" in words(MAKERS[kind].make(solve(real), go_on, BLANK))
         real, stopped = (replace(job, survey={job.corner: job.survey[job.corner]}) for job in (real, stopped))
+    if kind.startswith("hub-"):  # a plate behind the rotor, and the rotor as much higher
+        high = (real.rotor.overall_height_mm or 0.0) + 2.0
+        edits = (("fit.rotor_spacer_mm", 2.0), ("rotor.overall_height_mm", high))
+        real, stopped = (with_edits(job, edits) for job in (real, stopped))
     unknown = with_value(real, "wheel.centre_bore_mm", None)
     seen = {name: words(MAKERS[kind].make(solve(job), go_on, BLANK)) for name, job in
             (("stop", stopped), ("unknown", unknown), ("met", real))}  # fmt: skip

@@ -45,6 +45,8 @@ def test_the_same_job_gives_the_same_bytes(solution: Solution, kind: str) -> Non
         ears = (("caliper.ear_spacing_mm", 77.0), ("caliper.ear_boss_mm", 34.0), ("caliper.ear_hole_mm", 14.0),
                 ("caliper.ear_line_to_pad_top_mm", 65.0), ("fit.clock_deg", 180.0))  # fmt: skip
         solution = solve(with_edits(solution.job, ears))
+    if kind.startswith("hub-"):
+        solution = solve(with_edits(solution.job, (("fit.rotor_spacer_mm", 2.0),)))
     if kind == "relief":
         solution = solve(with_edits(solution.job, (("knuckle.obstacles", (RIDGE,)),)))
     first = MAKERS[kind].make(solution, go_on, BLANK)

@@ -8,12 +8,14 @@ import json
 import math
 from pathlib import Path
 
+import pypdfium2
 import pytest
 
 from bicentra.cli import main
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.finding import Verdict
-from bicentra.core.drawing.imprint import cut_mark
+from bicentra.core.certainty.both_sides import parts_of_both, told_of_both
+from bicentra.core.drawing.imprint import BLANK, cut_mark
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import LugBolt
@@ -21,23 +23,30 @@ from bicentra.core.proposals import propose
 from bicentra.core.solution import Solution, solve
 from bicentra.data import data_path
 from bicentra.study.document.starting import EXAMPLES, example_vehicle
+from bicentra.study.papers.makers import MAKERS
 from bicentra.study.papers.papers import PAPERS
-from bicentra.study.papers.writing import write_paper
+from bicentra.study.papers.solids import hub_made
+from bicentra.study.papers.writing import go_on, write_paper
 
 WATCHED = {
     "bushings": {"bushing-hot", "caliper-removal"},
     "inserts": {"bushing-hot"},
     "moved-out": {"wheel-room", "wheel-stud-engagement"},  # said once: there is no wheel yet
     "no-bracket": {"caliper-removal"},
+    "rotor-side": {"rotor-on-hub"},  # a redrilled rotor is seen to by someone qualified
+    "casting": {"caliper-to-obstacle"},
 }
 """What is honestly a watch in an example; everything else is met."""
+HUB = {"hub-parts", "hub-step", "hub-3mf"}
 WITHOUT = {
+    "rotor-side": {"chart", "relief"},
+    "casting": {"drilling", "chart", *HUB},
     "no-bracket": {"pdf", "dxf", "svg", "csv", "workshop", "cut", "step", "stl", "3mf", "trial", "trial-thin", "workshop-both",
-                    "cut-both", "step-both", "drilling", "chart", "relief"},
-    "bushings": {"pdf", "dxf", "svg", "csv", "cut", "cut-both", "drilling", "relief"},
-    "inserts": {"pdf", "dxf", "svg", "csv", "cut", "cut-both", "drilling", "relief"},
+                    "cut-both", "step-both", "drilling", "chart", "relief", *HUB},
+    "bushings": {"pdf", "dxf", "svg", "csv", "cut", "cut-both", "drilling", "relief", *HUB},
+    "inserts": {"pdf", "dxf", "svg", "csv", "cut", "cut-both", "drilling", "relief", *HUB},
 }  # fmt: skip
-"""Papers that a kind has no use for; of all others only drilling, relief and the chart of bushings are left out."""
+"""Papers that a job has no use for; of all others only drilling, relief, bushings' chart and the parts for the hub are left out."""
 MID_Z = 6.5 - 44.0 + 20.0 / 2
 """Middle of the rotor that all of them have [mm]: hat 6.5 thick over the hub's face, 44 high, 20 thick: −27.5."""
 EAR_Z, EAR_IN = MID_Z - 36.0, 1.0 + 38.0
@@ -112,6 +121,52 @@ def test_axle_end_plate() -> None:
     half = 48.0 / math.sqrt(2.0)
     wanted = [(-half, -half), (-half, half), (half, -half), (half, half)]
     assert all(math.dist(place, want) < 1e-9 for place, want in zip(places, wanted, strict=True))
+
+
+def test_where_the_backing_plate_goes() -> None:
+    """By hand, an 8 mm backing plate: a 6 mm plate in its place wants a 2 mm shim, which is offered, made and moves it out; in front of one
+    that stays it lies 8 further out, and lifts the retainer by itself: a ring as thick is offered, and the bearing is held."""  # fmt: skip
+    job = job_of(example_vehicle("axle-end"))
+    thin = with_edits(job, (("bracket.thickness_mm", 6.0),))
+    short = solve(thin).finding("axle-end-retainer")
+    assert short.verdict is Verdict.STOP and short.value == pytest.approx(2.0)
+    done = solve(with_edits(thin, short.remedies[0].edits))
+    plate, shim = done.bracket.parts[:2]
+    assert done.finding("axle-end-retainer").verdict is Verdict.OK and shim.name == "shim between flange and plate"
+    assert (shim.thickness, shim.z0, plate.z0) == pytest.approx((2.0, -82.0, -80.0))
+    for way, z0 in (("stays, plate in front", -74.0), ("stays, plate behind", -82.0)):
+        stays = with_edits(job, (("hub.backing", way), ("bracket.thickness_mm", 8.0)))
+        lifted = solve(stays).finding("axle-end-retainer")
+        assert solve(stays).bracket.parts[0].z0 == z0 and lifted.value == pytest.approx(8.0)
+        ring = lifted.remedies[0]
+        assert ring.edits == (("hub.bearing_ring_mm", 8.0),)
+        held = solve(with_edits(stays, ring.edits))
+        assert held.finding("axle-end-retainer").verdict is Verdict.OK
+        assert any(item.name == "ring between bearing and retainer" for item in held.bracket.listed)
+    unsaid = with_edits(job, (("hub.backing", "stays, plate in front"), ("hub.backing_plate_mm", None)))
+    assert solve(unsaid).bracket.needs == ("shim or backing plate under it",)
+
+
+def test_staggered_axles_take_the_same_part_twice() -> None:
+    """Half a turn about the vertical puts a right-hand part on the left, ahead instead of behind: neither is a mirror image."""
+    job = job_of(example_vehicle("axle-end"))
+    mirrored = {part.name: part.mirrored for part in parts_of_both(job)}
+    again = parts_of_both(with_edits(job, (("fit.other_side", "staggered"),)))
+    assert {*mirrored.values()} == {True, False} and not any(part.mirrored for part in again)
+    assert len(again) == len(mirrored) and again[0].outline == again[len(again) // 2].outline
+    assert "same part again" in told_of_both(with_edits(job, (("fit.other_side", "staggered"),)))
+
+
+def test_the_weld_is_on_the_drawing() -> None:
+    """Leg 6: a throat of 6/√2 = 4.24 (a of an even fillet), both sides, as long as the saddle; in words and as the symbol's figures."""
+    solution = solved("tube-tab")
+    weld = solution.bracket.parts[0].weld
+    assert weld is not None and weld.throat == pytest.approx(4.2426, abs=1e-3)
+    assert weld.long == pytest.approx(solution.bracket.solved["weld_mm"]) and math.hypot(*weld.at) == pytest.approx(
+        30.0
+    )
+    page = pypdfium2.PdfDocument(MAKERS["workshop"].make(solution, go_on, BLANK))[0].get_textpage().get_text_range()
+    assert page.count("a 4.24") == 2 and "throat 4.24 mm" in page and "qualified welder" in page
 
 
 def test_weld_on_tab() -> None:
@@ -195,6 +250,29 @@ def test_shims_in_both_places() -> None:
     assert stack_up.ear_shims == (0.3, 0.3) and stack_up.shims == (0.5, 0.5)
 
 
+def test_another_rotor() -> None:
+    """By hand: 2 behind 6.5 of hat less 46 and half of 20 is the same middle; ring 63.4 − 0.05 by 57 + 0.05, 7 of pilot less 0.5 long;
+    four holes on 100 with one of five on 108: the oval is 4 + 12.6 long."""  # fmt: skip
+    solution = solved("rotor-side")
+    assert solution.line.rotor_midplane_z == pytest.approx(2.0 + 6.5 - 46.0 + 10.0)
+    parts = {part.name: part for part in hub_made(solution.job)}
+    ring = parts["hub-centric ring"]
+    assert (ring.outer, ring.inner, ring.thickness) == pytest.approx((63.35, 57.05, min(7.0, 6.5) - 0.5))
+    assert parts["plate behind the rotor"].thickness == 2.0 and set(parts) == {
+        "plate behind the rotor", "hub-centric ring", "drilling jig", "centring puck"}  # fmt: skip
+    drilled = next(c for c in solution.finding("rotor-on-hub").checks if c.label == "Redrilled")
+    assert drilled.verdict is Verdict.CAUTION and "16.60 mm long" in drilled.text and "qualified" in drilled.text
+    assert solution.finding("ring-on-hat").verdict is Verdict.OK
+
+
+def test_a_ridge_of_the_casting() -> None:
+    """By hand: the body's inboard side lies 35 inboard of the middle, the ridge ends at −65: 2.5 are left, 0.5 has to go for 3."""
+    solution = solved("casting")
+    finding = solution.finding("caliper-to-obstacle")
+    assert finding.value == pytest.approx(-65.0 * -1.0 - 35.0 + MID_Z, abs=0.01)
+    assert any("0.50 mm deep" in remedy.action for remedy in finding.remedies)
+
+
 @pytest.mark.parametrize("name", EXAMPLES)
 def test_every_paper_is_written_or_says_why_not(name: str, tmp_path: Path) -> None:
     """From the command line as from the window: what the kind has a use for is a whole file that says neither stop nor trial."""
@@ -213,7 +291,7 @@ def test_every_paper_is_written_or_says_why_not(name: str, tmp_path: Path) -> No
         data = (tmp_path / f"x{paper.ending}").read_bytes()
         assert len(data) > 100, paper.title
     assert cut_mark(solved(name)).word == ""  # no paper says not to cut, nor that it is for a trial
-    expected = WITHOUT.get(name, {"drilling", "chart", "relief"})
+    expected = WITHOUT.get(name, {"drilling", "chart", "relief", *HUB})
     assert left == expected - {"step", "stl", "3mf", "trial", "trial-thin", "workshop", "workshop-both", "step-both"}
 
 

@@ -3,12 +3,11 @@
 import math
 
 from bicentra.core.base.errors import ExportError
-from bicentra.core.base.finding import Verdict
 from bicentra.core.base.numbers import known
 from bicentra.core.drawing.imprint import BLANK, CLEAR, Imprint
 from bicentra.core.drawing.redrill_sheet import redrill_sheet, redrill_title
 from bicentra.core.lineup.redrill import WARNING, Redrill, told
-from bicentra.core.lineup.rotor_on_hub import redrill_plans
+from bicentra.core.lineup.redrilled import drilling
 from bicentra.core.parts.job import Job
 from bicentra.formats.pdf_pen import sheet_for
 from bicentra.formats.pdf_sheet import one_sheet
@@ -25,12 +24,11 @@ def redrill_pdf(
 
 def drilling_plan(job: Job) -> Redrill:
     """Return how the job's rotor is drilled for its hub. Raises ``ExportError`` where nothing is known or to be drilled."""
-    plans = redrill_plans(job)
-    if not plans:
+    best = drilling(job)
+    if best is None:
         raise ExportError(
             "the patterns are not known yet: measure bolt circle and holes of rotor and hub, and choose the studs"
         )
-    best = next((plan for plan in plans if plan.verdict is not Verdict.STOP), plans[0])
     if best.old == best.new:
         raise ExportError(f"rotor and hub both have {best.new.name}: nothing is to be drilled")
     return best

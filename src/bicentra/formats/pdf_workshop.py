@@ -6,7 +6,7 @@ from typing import Any
 from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.fold import fold_of
-from bicentra.core.bracket.model import MadePart
+from bicentra.core.bracket.model import MadePart, Weld
 from bicentra.core.drawing.boxes import Box
 from bicentra.core.drawing.datum import Datum, pitches
 from bicentra.core.drawing.layout import along, lay_out
@@ -18,6 +18,7 @@ from bicentra.formats.hidden_lines import View
 from bicentra.formats.pdf_ordinates import bounds_of, ordinate_bands, ordinates
 from bicentra.formats.pdf_pen import SHEETS, TEXT_PT, arrow, draw_labels, fitted, sheet_for, stamp
 from bicentra.formats.pdf_title_block import HIGH, WIDE, Heading, title_block
+from bicentra.formats.pdf_weld import weld_symbol
 from bicentra.formats.press import press
 from bicentra.formats.typeface import REGULAR, text_width, wrapped
 
@@ -102,6 +103,8 @@ def _sheet(
         fitted(
             canvas, "Paper", 7.5, place[0] * PT_PER_MM, (place[1] + place[3] + 1.5) * PT_PER_MM, text, 60 * PT_PER_MM
         )
+    if part.weld is not None:
+        _weld(canvas, plan, part.weld, part, views, datum, scale, lengths)
     _holes(canvas, plan, part, datum, lengths)
     _tolerances(canvas, plan, part, lengths)
     title_block(canvas, part, heading, lengths, scale_text(scale), number, plan.block)
@@ -163,6 +166,25 @@ def _labels(
     deep = part.thickness + (fold.height if fold is not None else 0.0)
     side.dimension(Dimension((sx0, sy0), (sx1, sy0), (1, 0), (0, -1), -sy0, lengths.size(deep), "part", 0, 0))
     _placed(canvas, side, plan.side, ((sx0 + sx1) / 2, (sy0 + sy1) / 2), scale)
+
+
+def _weld(
+    canvas: Any,
+    plan: Plan,
+    weld: Weld,
+    part: MadePart,
+    views: dict[str, View],
+    datum: Datum | None,
+    scale: float,
+    lengths: LengthFormat,
+) -> None:
+    """Draw the weld's symbol in the corner of the view, pointing at the middle of its joint."""
+    x0, y0, x1, y1 = views["front"].bounds
+    at = datum.at(weld.at) if datum is not None else (-weld.at[0], weld.at[1]) if part.mirrored else weld.at
+    left, low, wide, high = plan.front
+    middle = ((x0 + x1) / 2, (y0 + y1) / 2)
+    joint = (left + wide / 2 + (at[0] - middle[0]) * scale, low + high / 2 + (at[1] - middle[1]) * scale)
+    weld_symbol(canvas, weld, joint, (left + 2.0, low + high - 6.0), lengths)
 
 
 def _spots(part: MadePart, datum: Datum | None) -> list[Point]:
@@ -260,9 +282,14 @@ def _holes(canvas: Any, plan: Plan, part: MadePart, datum: Datum | None, lengths
         told = f"X, Y: from hole {one}, X towards hole {other}. Forward, up: from the wheel's axis. In {unit}."
         fitted(canvas, "Paper", 7.0, INSIDE * PT_PER_MM, 62.0 * PT_PER_MM, told, (plan.block[0] - INSIDE) * PT_PER_MM)
     lines = [(row.number, row.x, row.y, row.forward, row.up, row.work) for row in hole_lines(part, lengths, datum)]
-    rows: list[tuple[str, ...]] = [("no.", "X", "Y", "forward", "up", "work"), *lines]
+    rows: list[tuple[str, ...]] = [
+        ("no.", *(("X", "Y") if datum is not None else ("", "")), "forward", "up", "work"),
+        *lines,
+    ]
     if not lines:
-        inside = f"outside Ø {lengths.size(part.outer)}, bore Ø {lengths.size(part.inner)}"
+        inside = f"outside Ø {lengths.size(part.outer)}" + (
+            f", bore Ø {lengths.size(part.inner)}" if part.inner > 0 else ""
+        )
         rows = [("", "", "", "", "", f"{inside}, eccentric by {lengths.size(part.offset)}" if part.offset else inside)]
     if len(rows) > MOST_ROWS:
         left = len(rows) - MOST_ROWS + 1

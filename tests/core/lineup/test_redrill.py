@@ -14,6 +14,7 @@ from bicentra.cli import main
 from bicentra.core.base.errors import ExportError, QuantityError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.lineup.redrill import plan_redrill, told
+from bicentra.core.lineup.redrilled import drilling
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.patterns import Pattern, parse_pattern
@@ -50,7 +51,7 @@ def test_chords(pattern: str, chord: float) -> None:
 
 
 def test_shared_holes() -> None:
-    """On one circle the shared hole serves both and is left out; on unlike circles it is a slot, named and a stop."""
+    """On one circle the shared hole serves both and is left out; on unlike circles it is one oval hole, named, a watch."""
     one = plan_redrill(Pattern(4, 100), Pattern(5, 100), 13.0, share=True, thickness_mm=7.0)
     assert one.clock_deg == 0.0 and one.shared == ((0, 0),) and one.overlaps == ()
     assert one.ligament == pytest.approx(100 * math.sin(math.radians(9)) - 13.0)  # the next pair stands 18° apart
@@ -59,8 +60,9 @@ def test_shared_holes() -> None:
     assert slot.imbalance == pytest.approx(0.0, abs=1e-9)  # all four are drilled, the slotted one too
     assert (
         slot.shared == ((0, 0),) == slot.overlaps
-        and slot.verdict is Verdict.STOP
-        and "without being one hole" in told(slot)
+        and slot.verdict is Verdict.CAUTION
+        and slot.oval_long((0, 0)) == 4.0 + 13.0  # the circles are 4 apart along the radius
+        and "one oval hole there, 17.00 mm long" in told(slot)
     )
     assert len(plan_redrill(Pattern(6, 114.3), Pattern(3, 114.3), 12.0, share=True).shared) == 3
 
@@ -118,7 +120,7 @@ def test_the_template_is_the_same_twice_and_fits_or_says_so() -> None:
 
 
 def test_a_rotor_of_another_pattern_can_be_redrilled(good: Job) -> None:
-    """The finding offers the redrilled rotor where the holes keep clear, with its warning; carried out, it is met."""
+    """The finding offers the redrilled rotor where the holes keep clear, with its warning; carried out, it is a watch."""
     other = with_edits(good, (("rotor.bolt_circle_mm", 139.7), ("rotor.hole_count", 5), ("rotor.hole_mm", 14.0)))
     finding = solve(other).finding("rotor-on-hub")
     cure = next(r for r in finding.remedies if r.edits)
@@ -127,9 +129,18 @@ def test_a_rotor_of_another_pattern_can_be_redrilled(good: Job) -> None:
         and not cure.reversible
         and any("qualified" in s for s in cure.side_effects)
     )
-    assert solve(with_edits(other, cure.edits)).finding("rotor-on-hub").verdict is Verdict.OK
+    after = with_edits(other, cure.edits)
+    told_after = solve(after).finding("rotor-on-hub")
+    again, first = (told(plan) for plan in (drilling(after), drilling(other)) if plan is not None)
+    assert told_after.verdict is Verdict.CAUTION and "from 5×139.7" in told_after.why and again == first
     near = with_edits(good, (("rotor.bolt_circle_mm", 108.0), ("rotor.hole_count", 5)))
-    assert not any(r.edits for r in solve(near).finding("rotor-on-hub").remedies)
+    assert [r.action for r in solve(near).finding("rotor-on-hub").remedies if "one hole shared" in r.action]
+    full = with_edits(good, (("rotor.hole_count", 5), ("rotor.hole_mm", 16.0)))  # 18° apart on 100 leaves 1.3 of metal
+    filled = next(r for r in solve(full).finding("rotor-on-hub").remedies if r.edits)
+    assert filled.action.endswith("the old holes filled") and "plugged first" in filled.side_effects[0]
+    plugged = with_edits(full, filled.edits)
+    assert solve(plugged).finding("rotor-on-hub").verdict is Verdict.CAUTION
+    assert solve(with_edits(plugged, (("rotor.old_holes", "open"),))).finding("rotor-on-hub").verdict is Verdict.STOP
     tight = with_edits(good, (("rotor.hat_inner_diameter_mm", 133.0),))
     cures = solve(tight).finding("rotor-on-hub").remedies
     assert [r.edits[0][0] for r in cures] == ["hub.mounting", "rotor.hat_inner_diameter_mm", "hub.flange_diameter_mm"]

@@ -103,7 +103,7 @@ KINDS: tuple[FindingKind, ...] = (
     K("radial-stud-size", "Studs thick enough", "bracket", made=True),
     K("radial-stud-hole", "Feet pass over the studs", "bracket", made=True),
     K("radial-stud-thread", "Thread of the studs in the edge", "bracket", made=True),
-    K("axle-end-retainer", "Bearing held as before", "bracket", _least(0.0, 0.05), made=True),
+    K("axle-end-retainer", "Bearing held as before", "bracket", _most(0.1, 0.05), made=True),
     K("axle-end-offset", "Ears on the plate's face", "bracket", made=True),
     K("axle-end-ligament", "Metal between holes", "bracket", turns=True, made=True, ligament=True),
     K("axle-end-pilot", "Metal round the pilot bore", "bracket", _least(4.0, 6.0), made=True),
@@ -133,6 +133,8 @@ KINDS: tuple[FindingKind, ...] = (
     K("rotor-on-hub", "Rotor on the hub", "line-up", worst_of=True, of_parts=True, more=(
         ("pilot-clearance", _most(1.5, 0.15)), ("bolt-circle", _most(0.3, 0.1)), ("stud-hole-clearance", _least(0.0, 0.2)),
         ("hat-over-flange", _least(0.25, 0.5)), ("pilot-left", _least(2.0, 3.0)))),
+    K("ring-on-hat", "Ring on its hat", "line-up", worst_of=True, off_hub=True, of_parts=True, more=(
+        ("register-play", _most(0.2, 0.1)), ("register-depth", _least(0.5, 1.0)))),
     K("wheel-on-hub", "Wheel on the hub", "line-up", of_parts=True, without="wheel"),
     K("retainer-spacer", "Under the bearing retainer", "line-up", _most(0.1, 0.05, "Common practice: put back what was taken out")),
     K("radial-seat", "Shims under the caliper's feet", "line-up",

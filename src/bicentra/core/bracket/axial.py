@@ -8,6 +8,8 @@ from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.model import Bracket
 from bicentra.core.bracket.stack_up import shim_pieces, stock_below
 from bicentra.core.bracket.unturned import unturned
+from bicentra.core.lineup.ring_on_hat import other_face_height
+from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 
@@ -72,6 +74,8 @@ def axial_remedies(bracket: Bracket, lengths: LengthFormat) -> tuple[Remedy, ...
         _shims(bracket, lengths) if lugs else None,
         _rotor_plate(bracket, lengths),
         _other_plate(bracket, lengths) if lugs else None,
+        _other_face(bracket, lengths),
+        _turned_over(bracket, lengths),
         _other_rotor(bracket, lengths),
         _machined_lugs(bracket, lengths) if lugs else None,
     ]
@@ -158,6 +162,49 @@ def _other_rotor(bracket: Bracket, lengths: LengthFormat) -> Remedy | None:
     text = f"{what} {lengths.size(height)} high, {lengths.gap(error)} {lower}"
     side = ("bore, swept band and hat may differ: check them again", "track unchanged if its hat is as thick")
     return Remedy(text, round(abs(error), 4), True, (("rotor.overall_height_mm", height),), side)
+
+
+def _turned_over(bracket: Bracket, lengths: LengthFormat) -> Remedy | None:
+    """The rotor turned over on its hub, where that centres the caliper and its vanes have no hand."""
+    job, error = bracket.job, bracket.stack_up.error
+    way = "flipped" if job.fit.rotor_way == "hat-outward" else "hat-outward"
+    turned = replace(job, fit=replace(job.fit, rotor_way=way))
+    moved = line_up(turned).rotor_midplane_z - line_up(job).rotor_midplane_z
+    if job.rotor.kind == "ring" or job.rotor.vanes in ("left", "right") or not _cures(job, error, error - moved):
+        return None
+    side = (
+        f"the ring moves {lengths.size(moved)} {side_word(moved)}; {lengths.gap(error - moved)} off the middle is left",
+        "the hat's other face seats on the hub: flat, bare and unworn there, or faced by someone qualified",
+        "wheel, hub and knuckle are met by other parts of it: look at those findings again",
+        "a drum inside the hat has its shoes on the wrong side then",
+    )
+    text = "Turn the rotor over on its hub" if way == "flipped" else "Put the rotor on the hub the usual way round"
+    return Remedy(text, round(abs(moved), 4), True, (("fit.rotor_way", way),), side)
+
+
+def _other_face(bracket: Bracket, lengths: LengthFormat) -> Remedy | None:
+    """The ring of a two-piece rotor turned over onto the other face of its hat, where that centres the caliper."""
+    job, error, rotor = bracket.job, bracket.stack_up.error, bracket.job.rotor
+    high = other_face_height(rotor)
+    lower = known(rotor.overall_height_mm) - high
+    if rotor.kind != "two-piece" or rotor.vanes in ("left", "right") or job.fit.rotor_way == "flipped":
+        return None
+    if not is_known(high) or high <= known(rotor.flange_mm) or not _cures(job, error, error - lower):
+        return None
+    face = "outboard face" if rotor.ring_on == "inboard face" else "inboard face"
+    side = (
+        f"the rotor is {lengths.size(high)} high then, {lengths.gap(lower)} {'lower' if lower > 0 else 'higher'}",
+        "the ring's register must reach the hat from that side as well",
+        "heads and nuts of its bolts change sides: look whether they clear knuckle and caliper",
+    )
+    edits = (("rotor.overall_height_mm", round(high, 4)), ("rotor.ring_on", face))
+    return Remedy(f"Bolt the ring to the {face} of its hat", round(abs(lower), 4), True, edits, side)
+
+
+def _cures(job: Job, error: float, left: float) -> bool:
+    """Tell whether ``left`` [mm] is a cure for ``error``: within the limit, which the error is not."""
+    most = limit_for(job, "axial-offset").watch
+    return is_known(error, left) and abs(left) <= most < abs(error)
 
 
 def _machined_lugs(bracket: Bracket, lengths: LengthFormat) -> Remedy | None:

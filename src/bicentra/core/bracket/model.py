@@ -97,6 +97,19 @@ class Pocket(Record, frozen=True):
     kept: tuple[Outline, ...] = ()
 
 
+class Weld(Record, frozen=True):
+    """A fillet weld on both sides of a part: its leg [mm], how long it is a side [mm], and the middle of its joint."""
+
+    leg: float
+    long: float
+    at: Point
+
+    @property
+    def throat(self) -> float:
+        """Its throat [mm]: leg/√2 of an even fillet (plane geometry; a of ISO 2553)."""
+        return self.leg / math.sqrt(2.0)
+
+
 class Bend(Record, frozen=True):
     """A bend line between two points of the flat pattern: angle [degrees], inside radius [mm], which way it goes up."""
 
@@ -112,6 +125,7 @@ class MadePart(Record, frozen=True):
 
     ``mirrored``: what is made is the mirror image of what is described. ``chamfer``: at 45° along both rims of the outline
     [mm]. ``z0``: its inboard face in the hub frame, unknown for parts that lie elsewhere; ``volume`` in mm3, bores taken off.
+    ``told``: notes of its own; ``kept``: its own tolerances, on what, how much, and what they protect. ``weld``: how it is held.
     """
 
     name: str
@@ -135,6 +149,9 @@ class MadePart(Record, frozen=True):
     mirrored: bool = False
     count: int = 1
     processes: tuple[str, ...] = ()
+    told: tuple[str, ...] = ()
+    kept: tuple[tuple[str, str, str], ...] = ()
+    weld: Weld | None = None
 
     @property
     def mass_kg(self) -> float:

@@ -73,11 +73,21 @@ def both_sides(job: Job) -> BothSides:
 def parts_of_both(job: Job) -> tuple[MadePart, ...]:
     """Return the parts of either side under their side's name, those of the left one to be made as mirror images."""
     sides = both_sides(job)
-    named = ((sides.here, job.corner), (sides.there, sides.corner))
+    again = staggered(job)
+    there = sides.here if again else sides.there
+    named = ((sides.here, job.corner, job.corner), (there, sides.corner, job.corner if again else sides.corner))
     return tuple(
-        replace(part, name=f"{part.name}, {corner.replace('-', ' ')}", mirrored=corner.endswith("left"))
-        for bracket, corner in named for part in bracket.parts
+        replace(part, name=f"{part.name}, {corner.replace('-', ' ')}", mirrored=as_at.endswith("left"))
+        for bracket, corner, as_at in named for part in bracket.parts
     )  # fmt: skip
+
+
+def staggered(job: Job) -> bool:
+    """Tell whether the other side takes the very same part, half a turn about the vertical: its caliper across the axle.
+
+    Only where nothing but the axle itself holds the bracket: knuckles with lugs are mirror images of each other.
+    """
+    return job.fit.other_side == "staggered" and job.knuckle.mounting in ("axle-flange", "tube")
 
 
 def told_of_both(job: Job) -> str:
@@ -86,6 +96,8 @@ def told_of_both(job: Job) -> str:
     name = sides.corner.replace("-", " ")
     if not sides.here.parts:
         return ""
+    if staggered(job):
+        return f"The other side is staggered: the same part again, one ahead, one behind the axle. Make two of this hand. {DAMAGE}"
     if "knuckle" in job.borrowed:
         return f"This corner is taken to be the mirror image of {name}; nobody has measured it yet. {DAMAGE}"
     if not sides.compared:

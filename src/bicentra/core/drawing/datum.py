@@ -62,7 +62,12 @@ def _has(part: MadePart, holes: Numbers) -> bool:
 
 
 def pitches(part: MadePart) -> tuple[tuple[int, int, float], ...]:
-    """Return the holes that mate with one other part, two and two: their numbers and how far apart they are [mm]."""
+    """Return the holes that mate with one other part, two and two: their numbers and how far apart they are [mm].
+
+    A part that says by itself where its holes are (``told``) has none.
+    """
+    if part.told:
+        return ()
     groups: dict[str, list[int]] = {}
     for number, bore in enumerate(part.bores, 1):
         groups.setdefault(bore.feature.split("-")[0], []).append(number)

@@ -120,9 +120,17 @@ def _packed(job: Job, at_retainer: bool) -> list[Item]:
     ]  # fmt: skip
     found = [Item("made", 1, name, f"{thick:g} mm", note) for thick, name, note in plates if thick]
     if job.fit.hub_ring != "none":
-        found.append(Item("bought", 1, "hub-centric ring", job.fit.hub_ring, "takes up the play on the pilot"))
-    rotor = job.rotor
-    if rotor.ring_bolt_count:
+        found.append(
+            Item("made", 1, "hub-centric ring", job.fit.hub_ring, "takes up the play on the pilot; drawn, or bought")
+        )
+    rotor, hub = job.rotor, job.hub
+    if hub.mounting == "behind-flange" and hub.stud_count:
+        grip = f", {rotor.flange_mm:g} mm longer between head and thread" if rotor.flange_mm else ""
+        found.append(Item("bought", hub.stud_count, "wheel stud", f"{hub.stud_thread or 'not known'}{grip}",
+                          "through rotor and flange, pressed in from behind"))  # fmt: skip
+    if rotor.ring_held == "snap ring":
+        found.append(Item("bought", 1, "snap ring of the rotor", "", "new, seated in its groove all round"))
+    elif rotor.ring_bolt_count:
         hole = f"for Ø {rotor.ring_bolt_hole_mm:g} mm holes" if rotor.ring_bolt_hole_mm else ""
         found.append(
             Item("bought", rotor.ring_bolt_count, "bolt of the ring on its hat", hole, "the maker's, with their lock")

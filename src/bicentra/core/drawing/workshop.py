@@ -77,6 +77,8 @@ def _across(outline: Outline, lengths: LengthFormat) -> str:
 def tolerances(part: MadePart, lengths: LengthFormat) -> tuple[Tolerance, ...]:
     """Return the tolerances a part of this kind is made to; usual shop tolerances, common practice."""
     of = lengths.size
+    if part.kept:
+        return tuple(Tolerance(*kept) for kept in part.kept)
     if part.shape == "round":
         found = [Tolerance("length", f"±{of(0.05)}", "the caliper's place along the axle: slot gap"),
                  Tolerance("both ends", f"square {of(0.05)}", "the bolt is not bent when it is tightened"),
@@ -101,14 +103,16 @@ def tolerances(part: MadePart, lengths: LengthFormat) -> tuple[Tolerance, ...]:
 def notes(part: MadePart, lengths: LengthFormat) -> tuple[str, ...]:
     """Return the notes every drawing carries."""
     pitch = pitch_told(part, lengths)
+    scratches = "" if part.told else "; no scratches across a bend or beside holes"
     told = [
-        f"Work: {', '.join(part.processes) or 'as drawn'}", *([pitch] if pitch else []),
-        f"Break all edges {lengths.size(0.3)}; no scratches across a bend or beside holes",
+        f"Work: {', '.join(part.processes) or 'as drawn'}", *part.told, *([pitch] if pitch else []),
+        f"Break all edges {lengths.size(0.3)}{scratches}",
         "Paint or plate bare steel; keep seat faces bare",
     ]  # fmt: skip
-    for depth, face in dict.fromkeys((pocket.depth, pocket.face) for pocket in part.pockets):
-        pads = next(pocket.kept for pocket in part.pockets if (pocket.depth, pocket.face) == (depth, face))
-        of = [pocket for pocket in part.pockets if (pocket.depth, pocket.face) == (depth, face)]
+    own = () if part.told else part.pockets  # what a part says by itself is not said again
+    for depth, face in dict.fromkeys((pocket.depth, pocket.face) for pocket in own):
+        pads = next(pocket.kept for pocket in own if (pocket.depth, pocket.face) == (depth, face))
+        of = [pocket for pocket in own if (pocket.depth, pocket.face) == (depth, face)]
         sizes = " and ".join(
             dict.fromkeys(_across(edge, lengths) for edge in pads or [pocket.outline for pocket in of])
         )
@@ -120,6 +124,11 @@ def notes(part: MadePart, lengths: LengthFormat) -> tuple[str, ...]:
         told.append(
             f"Tap {stud.thread} {lengths.size(stud.depth)} deep (drill {lengths.drill(stud.drill)}) "
             f"into the edge that looks {turn:.2f}°: {place}"
+        )
+    if part.weld is not None:
+        sizes = f"leg {lengths.size(part.weld.leg)}, throat {lengths.size(part.weld.throat)}"
+        told.append(
+            f"Weld: fillet on both sides, {sizes}, {lengths.size(part.weld.long)} a side, by a qualified welder"
         )
     if part.outline is not None and len(part.outline.segments) > 2:
         told.append("Outline: from the cutting file or the 1 : 1 template")

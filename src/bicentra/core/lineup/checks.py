@@ -7,6 +7,7 @@ from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, known
 from bicentra.core.base.wording import LengthFormat, decided_by, make_check, make_finding, missing_names
 from bicentra.core.lineup.more_checks import more_findings
+from bicentra.core.lineup.ring_on_hat import ring_on_hat
 from bicentra.core.lineup.rotor_on_hub import rotor_on_hub
 from bicentra.core.lineup.solids import stud_past_seat
 from bicentra.core.lineup.solve import LineUp
@@ -29,6 +30,7 @@ def line_up_findings(job: Job, line: LineUp, cures: bool = True) -> tuple[Findin
         pad_inner_edge(job, line, lengths),
         slot_gap(job, line, lengths),
         rotor_on_hub(job, lengths, cures),
+        *ring_on_hat(job, lengths),
         wheel_studs(job, lengths),
         *more_findings(job, line, lengths),
     )

@@ -19,7 +19,7 @@ def more_findings(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Findin
         v is not None for v in (job.wheel.centre_bore_mm, job.wheel.bolt_circle_mm, job.wheel.hole_count)
     ):
         found.append(wheel_on_hub(job, lengths))
-    if job.hub.backing_plate_mm is not None:
+    if job.hub.backing_plate_mm is not None and job.hub.backing == "taken out":
         found.append(retainer_spacer(job, lengths))
     if job.caliper.mount == "radial":
         found.append(radial_seat(job, line, lengths))

@@ -51,12 +51,25 @@ class Redrill(Record, frozen=True):
 
     @property
     def verdict(self) -> Verdict:
-        """Stop where holes run into each other or out at an edge; what was not asked does not count."""
-        found = [Verdict.STOP if self.overlaps else judge(self.ligament, LIGAMENT), judge(self.between, LIGAMENT)]
+        """Stop where holes run into each other or out at an edge; one oval hole on purpose is a watch; what was not asked does not
+        count."""  # fmt: skip
+        amiss = set(self.overlaps) - set(self.shared)
+        found = [Verdict.STOP if amiss else judge(self.ligament, LIGAMENT), judge(self.between, LIGAMENT)]
+        found += [Verdict.CAUTION] * bool(self.ovals)
         for edge in (self.edge_inner, self.edge_outer):
             if not math.isnan(edge):
                 found.append(judge((edge + self.new_hole / 2) / self.new_hole, EDGE))
         return worst(found)
+
+    @property
+    def ovals(self) -> tuple[tuple[int, int], ...]:
+        """Pairs on one radial line that run into each other: one oval hole each."""
+        return tuple(pair for pair in self.shared if pair in self.overlaps)
+
+    def oval_long(self, pair: tuple[int, int]) -> float:
+        """Return how long the oval hole of ``pair`` is, along the radius [mm]."""
+        apart = math.dist(self.old.centres()[pair[0]], self.new.centres(self.clock_deg)[pair[1]])
+        return apart + (self.old_hole + self.new_hole) / 2
 
 
 def plan_redrill(
@@ -120,8 +133,9 @@ def told(plan: Redrill) -> str:
         said.append(f"The new holes run {-plan.between:.2f} mm into each other.")
     if plan.shared:
         said.append(f"On one line: {_pairs(plan.shared)}.")
-    if plan.ligament >= 0 and plan.overlaps:
-        said.append(f"They run into each other without being one hole: {_pairs(plan.overlaps)}.")
+    if plan.ovals:
+        said.append(f"Old and new make one oval hole there, {plan.oval_long(plan.ovals[0]):.2f} mm long: its stud centres nothing, "
+                    "and its nut has to seat on whole metal.")  # fmt: skip
     for edge, what in ((plan.edge_inner, "bore"), (plan.edge_outer, "rim")):
         if not math.isnan(edge):
             said.append(f"{edge:.2f} mm is left to the {what}.")

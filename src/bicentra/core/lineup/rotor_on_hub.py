@@ -5,14 +5,16 @@ from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.wording import LengthFormat, make_check
 from bicentra.core.lineup.more_checks import holes_off
-from bicentra.core.lineup.redrill import WARNING, Redrill, plan_redrill, told
+from bicentra.core.lineup.redrill import told
+from bicentra.core.lineup.redrilled import drilling, redrilled
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
-from bicentra.core.parts.patterns import Pattern
 from bicentra.core.parts.threads import find_thread
 
-HAT_ROOM_MM, STUD_ROOM_MM = 0.5, 0.6
-"""Room left all round between flange and hat, and between a stud and its hole across [mm]: common practice."""
+SEEN_TO = Limit(0.5, 1.5, unit="", source="Common practice, no published source")
+"""How a changed safety part is judged: a watch at best."""
+HAT_ROOM_MM = 0.5
+"""Room left all round between flange and hat [mm]: common practice."""
 
 
 def rotor_on_hub(job: Job, lengths: LengthFormat, cures: bool = True) -> Finding:
@@ -25,6 +27,7 @@ def rotor_on_hub(job: Job, lengths: LengthFormat, cures: bool = True) -> Finding
         checks.append(_hat(job, lengths))
         checks += _lip(job, lengths)
         checks += _pilot_left(job, lengths)
+    checks += _drilled(job)
     decides = worst_check(checks)
     calm = decides.verdict is Verdict.OK
     why = "The rotor goes over the hub and is centred by its pilot." if calm else decides.text + "."
@@ -36,7 +39,7 @@ def rotor_on_hub(job: Job, lengths: LengthFormat, cures: bool = True) -> Finding
         limit=decides.limit,
         unit=decides.unit,
         why=why,
-        remedies=tuple(r for c in faults for r in _hub_remedies(job, c, lengths)),
+        remedies=tuple({r.action: r for c in faults for r in _hub_remedies(job, c, lengths)}.values()),
         features=("rotor", "hub"),
         checks=tuple(checks),
         source="Common practice, no published source",
@@ -111,6 +114,17 @@ def _hat(job: Job, lengths: LengthFormat) -> Check:
     )
 
 
+def _drilled(job: Job) -> list[Check]:
+    """A rotor that was drilled to this pattern: a stop where its holes leave no metal, a watch at best."""
+    plan = drilling(job) if job.rotor.old_bolt_circle_mm is not None else None
+    if plan is None:
+        return []
+    filled = job.rotor.old_holes == "filled"
+    text = f"Redrilled from {plan.old.name}{', its old holes filled' if filled else ''}: have it checked by someone qualified"
+    stops = plan.verdict is Verdict.STOP and not filled
+    return [make_check("Redrilled", 0.0 if stops else 1.0, SEEN_TO, f"{text}. {told(plan)}".removesuffix("."))]
+
+
 def _lip(job: Job, lengths: LengthFormat) -> list[Check]:
     """A lip inside the hat that the flange would meet before the rotor seats, where one was felt."""
     if job.rotor.hat_lip_mm is None:
@@ -130,7 +144,7 @@ def _behind(job: Job, lengths: LengthFormat) -> tuple[Remedy, ...]:
         return ()
     side = (
         f"the rotor moves {lengths.size(thick + flange)} inboard and the wheel {lengths.size(flange)}",
-        f"studs {lengths.size(flange)} longer under their heads, hub off the car to fit it",
+        f"studs {lengths.size(flange)} longer between head and thread, pressed in from behind rotor and flange; hub off the car",
         "the bearing side must let the hat pass",
     )  # fmt: skip
     return (
@@ -140,7 +154,7 @@ def _behind(job: Job, lengths: LengthFormat) -> tuple[Remedy, ...]:
 
 def _hub_remedies(job: Job, check: Check, lengths: LengthFormat) -> tuple[Remedy, ...]:
     """Return the cures for one check of the rotor on the hub, most reversible first."""
-    if check.verdict is Verdict.UNKNOWN:
+    if check.verdict is Verdict.UNKNOWN or check.label == "Redrilled":
         return ()
     if check.label == "Bore on pilot" and check.value > 0:
         inner, outer = lengths.size(known(job.hub.pilot_diameter_mm)), lengths.size(known(job.rotor.centre_bore_mm))
@@ -187,47 +201,11 @@ def _hub_remedies(job: Job, check: Check, lengths: LengthFormat) -> tuple[Remedy
                 known(job.hub.flange_diameter_mm) - flange,
                 False,
                 (("hub.flange_diameter_mm", round(flange, 3)),),
-                ("a turned flange is weaker: have it checked",),
+                (
+                    "a turned flange is weaker: have it checked",
+                    "on the car: the tool on a stand bolted to the knuckle, the hub turned by its studs, seal and bearing covered",
+                ),
             ),
         )
     other = Remedy("Choose a rotor made for this bolt pattern", None, True)
-    return (other, *_redrilled(job, lengths))
-
-
-def redrill_plans(job: Job) -> tuple[Redrill, ...]:
-    """Return how the rotor would be redrilled to the hub's pattern: turned for most metal, and with one hole shared.
-
-    Nothing while a size is not known.
-    """
-    rotor, hub = job.rotor, job.hub
-    thread = find_thread(hub.stud_thread) if hub.stud_thread else None
-    if thread is None or rotor.bolt_circle_mm is None or rotor.hole_count is None or rotor.hole_mm is None:
-        return ()
-    if hub.bolt_circle_mm is None or hub.stud_count is None:
-        return ()
-    old = Pattern(rotor.hole_count, rotor.bolt_circle_mm)
-    new = Pattern(hub.stud_count, hub.bolt_circle_mm)
-    return tuple(
-        plan_redrill(old, new, round(thread.major + STUD_ROOM_MM, 1), old_hole_mm=rotor.hole_mm, share=share,
-                     bore_mm=known(rotor.centre_bore_mm), thickness_mm=known(rotor.flange_mm))
-        for share in (False, True)
-    )  # fmt: skip
-
-
-def _redrilled(job: Job, lengths: LengthFormat) -> tuple[Remedy, ...]:
-    """Return the rotor redrilled to the hub's pattern, the better way of two; nothing where it cannot be."""
-    return tuple(
-        Remedy(
-            f"Redrill the rotor from {plan.old.name} to {plan.new.name}, Ø {lengths.size(plan.new_hole)}, "
-            + ("one hole shared" if plan.shared else f"turned {plan.clock_deg:g}°"),
-            None,
-            False,
-            (
-                ("rotor.bolt_circle_mm", plan.new.circle),
-                ("rotor.hole_count", plan.new.count),
-                ("rotor.hole_mm", plan.new_hole),
-            ),
-            (told(plan), WARNING),
-        )
-        for plan in [plan for plan in redrill_plans(job) if plan.verdict is not Verdict.STOP][:1]
-    )
+    return (other, *redrilled(job, lengths))

@@ -43,6 +43,7 @@ __all__ = [
 LOCKS = ("removable threadlocker", "permanent threadlocker", "locking nut", "lock wire", "lock plate", "nothing")
 HOLE_KINDS = ("auto", "clearance", "counterbore", "countersink", "slot", "tapped")
 MOUNTINGS = ("lugs", "faces", "axle-flange", "tube", "original-bracket", "direct")
+BACKINGS = ("taken out", "stays, plate in front", "stays, plate behind")
 CORNERS = ("front-right", "front-left", "rear-right", "rear-left")
 Extra = Mapping[str, Any]
 
@@ -63,8 +64,12 @@ class Hub(f.Described):
         "Widest part that turns behind the flange", help="Hub barrel or axle shaft; empty: the axle tube bounds it"
     )
     stud_back_mm: float | None = f.length("Studs' heads behind the flange, height", most=100.0)
-    backing_plate_mm: float | None = f.length("Drum backing plate taken out", help="Its thickness under the retainer")
+    backing_plate_mm: float | None = f.length("Drum's backing plate, thickness", help="Under the retainer")
     retainer_spacer_mm: float | None = f.thickness("Put back under the retainer", "Bracket plate or spacer")
+    backing: str = f.choice("Drum's backing plate", BACKINGS, BACKINGS[0], "Where an axle-end plate goes with it")
+    bearing_ring_mm: float | None = f.thickness(
+        "Ring between bearing and retainer", "Makes up for a retainer that a plate lifts; 0: none", default=0.0
+    )
     retainer_circle_mm: float | None = f.length("Retainer's bolt circle", help="Bolts of the bearing retainer")
     retainer_count: int | None = f.count("Retainer bolts", 2, 12)
     retainer_first_deg: float | None = f.angle(
@@ -201,6 +206,9 @@ class BracketDesign(f.Described):
     material: str | None = f.text("Material", "steel S355")
     thickness_mm: float | None = f.length("Plate thickness", help="Empty: chosen from the stock list", most=200.0)
     wall_mm: float | None = f.length("Wall round the holes", default=8.0, most=200.0)
+    flange_shim_mm: float | None = f.thickness(
+        "Shim between flange and plate", "Of an axle-end plate that is thinner than what was taken out", default=0.0
+    )
     side: str = f.choice("Side of the lugs", ("outboard", "inboard"), "outboard")
     lug_bolt: str | None = f.thread("Lug bolt")
     caliper_bolt: str | None = f.thread("Caliper bolt")

@@ -36,6 +36,22 @@ class Rotor(f.Described):
     ring_seat_mm: float | None = f.length(
         "Ring's seat above inboard face", above=None, help="From the inboard friction face to where the ring seats"
     )
+    ring_on: str = f.choice(
+        "Ring lies on its hat's",
+        ("inboard face", "outboard face"),
+        "inboard face",
+        "Seen with the hat's closed face outward",
+    )
+    ring_held: str | None = f.choice("Ring is held by", ("bolts", "screws", "snap ring"), None)
+    ring_flange_mm: float | None = f.length("Hat's rim under the ring, thickness", most=60.0)
+    hat_register_mm: float | None = f.length("Hat's register", help="Diameter on the hat that centres its ring")
+    register_depth_mm: float | None = f.length("Register, how deep the ring sits on it", most=60.0)
+    old_bolt_circle_mm: float | None = f.length(
+        "Redrilled: old bolt circle", help="Empty: it has the holes it was made with"
+    )
+    old_hole_count: int | None = f.count("Redrilled: old holes", 3, 12)
+    old_hole_mm: float | None = f.length("Redrilled: old hole diameter")
+    old_holes: str = f.choice("Redrilled: the old holes are", ("open", "filled"), "open")
     guessed: tuple[str, ...] = ()
     extra: Mapping[str, Any] = f.other_keys()
 

@@ -47,5 +47,7 @@ def on_hat(ring: Rotor, hat: Hat) -> Rotor:
         ring, name=f"{ring.name} on {hat.name}", kind="two-piece", overall_height_mm=height if is_known(height) else None,
         hat_thickness_mm=hat.hat_thickness_mm, centre_bore_mm=hat.centre_bore_mm, hat_inner_diameter_mm=hat.hat_inner_diameter_mm,
         bolt_circle_mm=hat.bolt_circle_mm, hole_count=hat.hole_count, hole_mm=hat.hole_mm, mass_kg=mass,
+        hat_register_mm=hat.ring_register_mm, ring_flange_mm=hat.ring_flange_mm, ring_held=hat.ring_held,
+        register_depth_mm=hat.register_depth_mm,
         guessed=tuple(sorted(guessed)),
     )  # fmt: skip

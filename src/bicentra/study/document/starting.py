@@ -23,8 +23,10 @@ EXAMPLES = {
     "inserts": "Threaded inserts, bolts from behind the lugs",
     "ear-shims": "Shims at the lugs and at the ears",
     "radial": "Radial caliper on studs",
+    "rotor-side": "Another rotor: redrilled, centred by a ring, on a plate",
+    "casting": "A ridge of the casting in the way",
 }
-"""The jobs that ship beside the demo, one for each way to hold a caliper: what each shows. All of them are invented."""
+"""The jobs that ship beside the demo, one for each kind of job: what each shows. All of them are invented."""
 HELD = {
     "lugs": ("Lugs on the knuckle", "lugs"),
     "flange": ("A flange at the axle's end", "axle-flange"),

@@ -239,6 +239,50 @@ def drillable(solution: Solution) -> object:
     return drilling_plan(solution.job)
 
 
+def hub_drawn(solution: Solution, report: Report, imprint: Imprint) -> bytes:
+    """Return the drawings of what is made for hub and rotor."""
+    from bicentra.study.papers.solids import hub_drawings
+
+    return hub_drawings(solution.job, report, _rotor_mark(solution), imprint)
+
+
+def hub_step(solution: Solution, report: Report, imprint: Imprint) -> bytes:
+    """Return what is made for hub and rotor as solids."""
+    from bicentra.study.papers.solids import hub_file
+
+    del imprint
+    return hub_file(solution.job, "step", report, _rotor_mark(solution))
+
+
+def hub_printed(solution: Solution, report: Report, imprint: Imprint) -> bytes:
+    """Return what is made for hub and rotor for a printer."""
+    from bicentra.study.papers.solids import hub_file
+
+    del imprint
+    return hub_file(solution.job, "3mf", report, _rotor_mark(solution))
+
+
+def hub_needed(solution: Solution) -> object:
+    """Raise ``ExportError`` where nothing is made for hub or rotor, or it is not known yet."""
+    from bicentra.study.papers.solids import hub_made
+
+    return hub_made(solution.job)
+
+
+def _rotor_mark(solution: Solution) -> CutMark:
+    """Return the mark of what is made for the rotor's side: a pattern that is still to be drilled does not forbid its own jig."""
+    from bicentra.core.lineup.redrilled import patterns_differ, redrilled
+    from bicentra.core.parts.edits import with_edits
+    from bicentra.core.solution import solve
+
+    job = solution.job
+    cures = redrilled(job, job.lengths) if job.rotor.old_bolt_circle_mm is None and patterns_differ(job) else ()
+    if not cures:
+        return cut_mark(solution)
+    on_hub = solve(with_edits(job, cures[0].edits)).finding("rotor-on-hub")
+    return cut_mark(solution.with_findings(on_hub if f.id == on_hub.id else f for f in solution.findings))
+
+
 class Maker(Record, frozen=True):
     """What makes a paper. ``ready``: raises ``ExportError`` at once where it does not apply."""
 
@@ -260,6 +304,9 @@ MAKERS: dict[str, Maker] = {
     "drilling": Maker(drilling, drillable),
     "chart": Maker(chart, charted),
     "relief": Maker(relief, relieved),
+    "hub-parts": Maker(hub_drawn, hub_needed),
+    "hub-step": Maker(hub_step, hub_needed),
+    "hub-3mf": Maker(hub_printed, hub_needed),
     "step": Maker(step, whole),
     "trial": Maker(trial, whole),
     "trial-thin": Maker(trial_thin, whole),

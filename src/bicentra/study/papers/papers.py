@@ -26,7 +26,7 @@ class Paper(Record, frozen=True):
     both: bool = False
 
 
-TRIAL, BOTH = "Trial piece for a printer", "Both sides of the axle"
+TRIAL, BOTH, HUB = "Trial piece for a printer", "Both sides of the axle", "Parts for hub and rotor"
 PAPERS: dict[str, Paper] = {
     paper.kind: paper
     for paper in (
@@ -126,6 +126,33 @@ PAPERS: dict[str, Paper] = {
             "Relief template for a casting or dust shield, 1:1 (PDF)…",
             "-relief.pdf",
             tip="Where the caliper's body meets something that may lose metal",
+        ),
+        Paper(
+            "hub-parts",
+            "Drawings of what is made for hub and rotor",
+            "drawings of plate behind the rotor, hub-centric ring, drilling jig and puck (PDF)",
+            "Drawings (PDF)…",
+            "-hub-parts.pdf",
+            tip="Plate behind the rotor, hub-centric ring, drilling jig and centring puck",
+            group=HUB,
+            cuts=True,
+        ),
+        Paper(
+            "hub-step",
+            "Solids of what is made for hub and rotor (STEP)",
+            "solids of the same",
+            "Solids (STEP)…",
+            "-hub-parts.step",
+            group=HUB,
+            cuts=True,
+        ),
+        Paper(
+            "hub-3mf",
+            "What is made for hub and rotor, for a printer (3MF)",
+            "the same for a printer (3MF)",
+            "For a printer (3MF)…",
+            "-hub-parts.3mf",
+            group=HUB,
         ),
         Paper(
             "step",

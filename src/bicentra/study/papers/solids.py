@@ -14,10 +14,12 @@ from bicentra.core.beside import beside
 from bicentra.core.bracket.cutouts import unplaced
 from bicentra.core.bracket.families.table import family_of
 from bicentra.core.bracket.model import MadePart
+from bicentra.core.bracket.on_hub import hub_parts
 from bicentra.core.certainty.assess import assess
 from bicentra.core.certainty.both_sides import both_sides, parts_of_both
-from bicentra.core.drawing.datum import datum_of
+from bicentra.core.drawing.datum import Datum, datum_of
 from bicentra.core.drawing.imprint import BLANK, CLEAR, CutMark, Imprint, cut_mark, worse
+from bicentra.core.lineup.redrilled import drilling
 from bicentra.core.parts.job import Job
 from bicentra.core.proposals import own_bracket
 from bicentra.core.solution import Solution, solve
@@ -81,6 +83,30 @@ def _assessed(job: Job) -> Solution:
     return assess(solve(job)).solution
 
 
+def hub_made(job: Job) -> tuple[MadePart, ...]:
+    """Return what is made for hub and rotor of ``job``. Raises ``ExportError`` where that is nothing, or not known yet."""
+    plan = drilling(job)
+    found = hub_parts(job, plan if plan is not None and plan.old != plan.new else None, job.lengths)
+    if found.open:
+        raise ExportError(f"not to be drawn yet. {'; '.join(found.open)}")
+    if not found.parts:
+        raise ExportError(
+            "nothing is made for hub or rotor: no plate behind the rotor, no hub-centric ring, no other bolt pattern"
+        )
+    return found.parts
+
+
+def hub_file(job: Job, kind: str, report: Report, mark: CutMark = CLEAR) -> bytes:
+    """Return what is made for hub and rotor as ``kind`` (step, 3mf); nothing when cancelled. Raises ``ExportError``."""
+    return _worked(Order(kind, hub_made(job), False, "", mark=mark.line), report)
+
+
+def hub_drawings(job: Job, report: Report, mark: CutMark = CLEAR, imprint: Imprint = BLANK) -> bytes:
+    """Return the drawings of what is made for hub and rotor as PDF; nothing when cancelled. Raises ``ExportError``."""
+    parts = hub_made(job)
+    return _drawings(job, parts, (None,) * len(parts), False, "Hub and rotor", (mark, imprint), report)
+
+
 def workshop_file(
     job: Job, report: Report, both: bool = False, mark: CutMark = CLEAR, imprint: Imprint = BLANK
 ) -> bytes:
@@ -88,21 +114,33 @@ def workshop_file(
 
     Raises ``ExportError``.
     """
-    from bicentra.formats.pdf_title_block import Heading
-    from bicentra.formats.pdf_workshop import workshop_pdf
-
     own = parts_to_make(job)
     parts = both_parts(job) if both else own
     left = job.is_left and not both
     datums = tuple(datum_of(part, job.bracket.datum, left) for part in parts)
+    return _drawings(job, parts, datums, left, family_of(job).title, (mark, imprint), report, both)
+
+
+def _drawings(
+    job: Job,
+    parts: tuple[MadePart, ...],
+    datums: tuple[Datum | None, ...],
+    left: bool,
+    title: str,
+    said: tuple[CutMark, Imprint],
+    report: Report,
+    both: bool = False,
+) -> bytes:
+    from bicentra.formats.pdf_title_block import Heading
+    from bicentra.formats.pdf_workshop import workshop_pdf
+
     turns = tuple(datum.seen if datum is not None else None for datum in datums)
     found = _worked(Order("views", parts, left, "", turns=turns), report)
     if not found:
         return b""
     views = pickle.loads(found)
     corner = f"both corners, {job.corner.split('-')[0]}" if both else job.corner.replace("-", " ")
-    title = job.title or "Untitled job"
-    heading = Heading(title, corner, family_of(job).title, job.bracket.finish, mark, imprint)
+    heading = Heading(job.title or "Untitled job", corner, title, job.bracket.finish, *said)
     return workshop_pdf(parts, views, datums, heading, job.lengths)
 
 

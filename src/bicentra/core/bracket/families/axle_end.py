@@ -5,6 +5,7 @@ import math
 import shapely
 
 from bicentra.core.base.errors import OutlineError
+from bicentra.core.base.finding import Remedy
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known, ordered
 from bicentra.core.base.records import replace
@@ -21,10 +22,13 @@ from bicentra.core.geometry.outline import circle_outline
 from bicentra.core.geometry.ring import Ring, nearest_gap
 from bicentra.core.lineup.solids import retainer_places, rotor_rings
 from bicentra.core.lineup.solve import LineUp
-from bicentra.core.parts.job import Job
+from bicentra.core.parts.job import BACKINGS, Job
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.parts.threads import CLEARANCES, find_thread
 
+TAKEN_OUT, IN_FRONT, _ = BACKINGS
+LEAST_SHIM_MM = 0.02
+"""Thinner than the thinnest shim on sale [mm]: nothing."""
 PILOT_ROOM_MM, LEAST_SPACER_MM, LEAST_FLOOR_MM = 0.1, 1.0, 1.0
 """Play of the pilot bore, what is less than a spacer that can be turned, and a floor thinner than which there is none [mm]:
 common practice."""
@@ -39,8 +43,13 @@ def axle_end_plate(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Brack
     if not places or thread is None or not is_known(face) or not lined_up:
         why = "The retainer's bolts, their thread, the flange's face and the line-up decide this one."
         return (refused(AXLE_END, job, why, ("retainer bolts", "retainer face", "line-up")),)
-    lost, wall = hub.backing_plate_mm, known(job.bracket.wall_mm)
+    lost, wall = hub.backing_plate_mm if hub.backing == TAKEN_OUT else None, known(job.bracket.wall_mm)
     thick = stock_plate(job, 10.0) if lost is None or job.bracket.thickness_mm else lost
+    under = _under(job)
+    if not is_known(under):
+        why = "What lies between flange and plate, shim or backing plate, decides where it lies."
+        return (refused(AXLE_END, job, why, ("shim or backing plate under it",)),)
+    face += under
     drill = CLEARANCES[thread.size][CLASSES.index(job.bracket.hole_class)]
     circle, tube = 2 * math.hypot(*places[0]), known(hub.tube_diameter_mm)
     bore = tube + PILOT_ROOM_MM if is_known(tube) else circle - drill - 2 * wall
@@ -57,14 +66,19 @@ def axle_end_plate(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Brack
         return (refused(AXLE_END, job, why),)
     own = [Bore(f"retainer {k + 1}", place, drill, f"drill {lengths.drill(drill)}") for k, place in enumerate(places)]
     bores = (*own, *(bore_of(hole, -out, lengths) for hole in ears))
-    back = "takes the backing plate's place" if lost is not None else "lifts the retainer by as much"
-    why = f"{lengths.stock(thick)} plate on {len(places)} retainer bolts, bore {lengths.size(bore)}; it {back}."
+    back = "takes the backing plate's place" if lost is not None else f"lifts the retainer {lengths.gap(thick)}"
+    where = " in front of" if hub.backing == IN_FRONT else " behind" if hub.backing != TAKEN_OUT else ""
+    why = (
+        f"{lengths.stock(thick)} plate{where}{' the backing plate' if where else ''} on {len(places)} retainer bolts, "
+    )
+    why += f"bore {lengths.size(bore)}; it {back}."
     if 0.005 <= step < LEAST_SPACER_MM:
         why += f" {lengths.gap(step)} of shims lie under each ear."
     pairs = ((shapely.Point(place), hole) for place in places for hole in ears)
     apart = min(float(at.distance(spine_of(hole))) - (drill + hole.widest) / 2 for at, hole in pairs)
     rim = (circle - bore - drill) / 2 if is_known(tube) else UNKNOWN
-    asks = _asks(job, lengths, (thick, step, apart, rim), ears)
+    shim = 0.0 if hub.backing == IN_FRONT else under
+    asks = _asks(job, lengths, (thick + shim, step, apart, rim), ears, lost)
     area = outline.area - window.area - math.fsum(b.area for b in bores)
     pockets = _milled(step, ears, out)
     part = MadePart(
@@ -72,6 +86,7 @@ def axle_end_plate(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Brack
         pockets=pockets, processes=(*CUT, "mill") if pockets else CUT,
     )  # fmt: skip
     part = replace(part, volume=part.volume - milled_volume(part))
+    shims = _flange_shim(own, wall + drill / 2, bore, shim, face - under, job)
     spacers = _spacers(step, ears, out, base.line.ear_face_z, job)
     stack_up = carrying(
         base.stack_up, line, thick, (0.0,) * len(job.knuckle.lugs), (min(thick, thick + step), max(step, 0.0)), face
@@ -80,26 +95,99 @@ def axle_end_plate(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Brack
     ends = Ring((circle - thread.major) / 2, (circle + thread.major) / 2, *span)
     asks = (*asks, _retainer_ends(job, ends, line, lengths))
     turn = known(hub.retainer_first_deg)
-    solved = {"thickness_mm": thick, "bore_mm": bore, "bolts": float(len(places)), "clock_deg": turn, "step_mm": step}
-    note = "longer by the plate where it lifts the retainer"
-    again = Listed("re-used", hub.retainer_count or 0, "retainer bolts", hub.retainer_bolt or "", note)
+    solved = {"thickness_mm": thick, "bore_mm": bore, "bolts": float(len(places)), "clock_deg": turn, "step_mm": step,
+              "shim_mm": shim}  # fmt: skip
     return (
-        Bracket(AXLE_END, job, stack_up, (part, *spacers), asks, why, solved=solved, bolted=("ear",), listed=(again,)),
+        Bracket(AXLE_END, job, stack_up, (part, *shims, *spacers), asks, why, solved=solved, bolted=("ear",),
+                listed=_stack(job, thick, shim, lost, lengths)),
+    )  # fmt: skip
+
+
+def _under(job: Job) -> float:
+    """Return what lies between flange and plate [mm]: a shim, or a backing plate that stays there."""
+    if job.hub.backing == IN_FRONT:
+        return known(job.hub.backing_plate_mm)
+    return known(job.bracket.flange_shim_mm)
+
+
+def _flange_shim(
+    bores: list[Bore], reach: float, bore: float, thick: float, z0: float, job: Job
+) -> tuple[MadePart, ...]:
+    """Return the shim between flange and plate, trimmed round tube and bolts: ``reach`` round each hole's middle [mm]."""
+    if not thick:
+        return ()
+    outline = convex_outline(tuple(Disc(one.centre, reach) for one in bores))
+    window = circle_outline((0.0, 0.0), bore / 2)
+    area = outline.area - window.area - math.fsum(one.area for one in bores)
+    material = job.bracket.material or ""
+    return (MadePart("shim between flange and plate", "plate", material, thick, area * thick, outline, window, z0=z0,
+                     bores=tuple(bores), processes=CUT),)  # fmt: skip
+
+
+def _stack(job: Job, thick: float, shim: float, lost: float | None, lengths: LengthFormat) -> tuple[Listed, ...]:
+    """Return what lies on the flange, in the order in which it goes on, and the bolts that hold it."""
+    hub = job.hub
+    lifted = thick + shim - (lost or 0.0)
+    ring = hub.bearing_ring_mm or 0.0
+    order = {TAKEN_OUT: ("shim", "plate"), IN_FRONT: ("backing plate", "plate")}.get(
+        hub.backing, ("plate", "backing plate")
     )
+    told = ", ".join(name for name in order if shim or name != "shim")
+    found = [Listed("re-used", 1, "bearing retainer with its seal", "", f"on the flange in this order: {told}, this; sealant at "
+                    "each face, and the seal's lip on its land as before")]  # fmt: skip
+    if ring:
+        found.append(
+            Listed(
+                "made",
+                1,
+                "ring between bearing and retainer",
+                lengths.size(ring),
+                "turned flat, as wide as the outer race",
+            )
+        )
+    long = f"{lengths.gap(lifted)} longer than before" if lifted > LEAST_SHIM_MM else "as long as before"
+    found.append(Listed("re-used", hub.retainer_count or 0, "retainer bolts", hub.retainer_bolt or "", long))
+    return tuple(found)
 
 
 def _asks(
-    job: Job, lengths: LengthFormat, sizes: tuple[float, float, float, float], ears: tuple[Hole, ...]
+    job: Job,
+    lengths: LengthFormat,
+    sizes: tuple[float, float, float, float],
+    ears: tuple[Hole, ...],
+    lost: float | None,
 ) -> tuple[Ask, ...]:
-    """Return what is asked of the plate; ``sizes``: thickness, step to the ears, metal between holes, round the bore [mm]."""
+    """Return what is asked of the plate; ``sizes``: plate and shim, step to the ears, metal between holes, round the bore [mm].
+
+    ``lost``: the backing plate that was taken out; ``None`` where it was not measured, or stays.
+    """
     (thick, step, apart, rim), limit = sizes, limit_for(job, "ligament")
-    off = abs(thick - known(job.hub.backing_plate_mm))
-    seal = f"The plate is {lengths.gap(off)} off the backing plate it replaces; the retainer crushes the seal or holds nothing."
+    gone = lost if lost is not None else UNKNOWN if job.hub.backing == TAKEN_OUT else 0.0
+    lifted, ring = thick - gone, known(job.hub.bearing_ring_mm)
+    off = abs(lifted - ring)
+    made_up = f", and {lengths.gap(ring)} of ring makes up for it" if ring > 0 else ""
+    seal = (
+        f"The plate stands in for {lengths.gap(gone)} that was taken out"
+        if gone
+        else f"The plate lifts the retainer {lengths.gap(lifted)}"
+    )
+    seal += f"{made_up}: {lengths.gap(off)} is left, and the retainer crushes the seal or holds nothing."
+    seal = seal if off > LEAST_SHIM_MM else "The retainer holds the bearing as before."
+    cure = Remedy(
+        f"Put a ring {lengths.size(lifted)} thick between bearing and retainer", round(lifted, 4), True,
+        (("hub.bearing_ring_mm", round(lifted, 4)),), ("turned flat, as wide as the bearing's outer race",),
+    )  # fmt: skip
+    short = lengths.size(-lifted)
+    under = Remedy(
+        f"Put a shim {short} thick between flange and plate", round(-lifted, 4), True,
+        (("bracket.flange_shim_mm", round(known(job.bracket.flange_shim_mm) - lifted, 4)),), ("the ears move out with it",),
+    )  # fmt: skip
+    cures = () if not off > LEAST_SHIM_MM else (cure,) if lifted > LEAST_SHIM_MM else (under,)
     between = f"{lengths.gap(apart)} is left between a retainer bolt's hole and an ear's."
     bore = f"{lengths.gap(rim)} from the bore to the holes."
-    missing = "needs the backing plate's thickness"
+    missing = "needs the backing plate's thickness, or that of the ring"
     return (
-        Ask("axle-end-retainer", 0.1 - off, seal, missing),
+        Ask("axle-end-retainer", off, seal, missing, remedies=cures),
         _made_up(step, thick, ears, lengths),
         Ask("axle-end-ligament", apart, between, limit=limit),
         Ask("axle-end-pilot", rim, bore, "needs the axle tube's diameter"),

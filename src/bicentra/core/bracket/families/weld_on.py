@@ -8,7 +8,7 @@ from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.edges import bosses
 from bicentra.core.bracket.families.common import CUT, bore_of, carrying, stock_plate
-from bicentra.core.bracket.model import Ask, Bracket, Family, Listed, MadePart, refused
+from bicentra.core.bracket.model import Ask, Bracket, Family, Listed, MadePart, Weld, refused
 from bicentra.core.geometry.hull import Disc, convex_outline
 from bicentra.core.geometry.outline import Outline
 from bicentra.core.geometry.relief import relieve
@@ -60,18 +60,18 @@ def weld_on(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...
     area = outline.area - math.fsum(b.area for b in bores)
     part = MadePart(
         "weld-on tab", "plate", job.bracket.material or "", thick, area * thick, outline, z0=z0, bores=bores,
-        processes=(*CUT, "file the saddle", "weld"),
+        processes=(*CUT, "file the saddle", "weld"), weld=Weld(leg, along, line.frame.at(saddle)),
     )  # fmt: skip
     solved = {
         "thickness_mm": thick, "tube_mm": tube, "ear_height_mm": height, "pad_height_mm": top, "weld_mm": along,
-        "packing_mm": TACK_PLAY_MM,
+        "packing_mm": TACK_PLAY_MM, "weld_leg_mm": leg, "weld_throat_mm": leg / math.sqrt(2.0),
     }  # fmt: skip
     stack_up = carrying(base.stack_up, line, thick, (0.0,) * len(job.knuckle.lugs), (thick, 0.0), z0)
     welds = Listed(
         "bought",
         1,
         "filler and weld",
-        f"{along:.0f} mm a side",
+        f"{lengths.size(along)} a side, leg {lengths.size(leg)}, throat {lengths.size(leg / math.sqrt(2.0))}",
         "by a qualified welder, away from seals and bearing seats",
     )
     return (Bracket(WELD_ON, job, stack_up, (part,), asks, why, False, solved, bolted=("ear",), listed=(welds,)),)
