@@ -15,6 +15,7 @@ from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.model import PlateShape
 from bicentra.core.bracket.plate import shape_plate
 from bicentra.core.geometry.relief import contains_axis
+from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Caliper, Cutout, Job, Rotor
 from bicentra.core.search.run import FoundSet, Space, search, single_path, why_not
@@ -24,6 +25,7 @@ from bicentra.core.search.sweep import hull_distance, sweep_set
 from bicentra.core.solution import solve
 from bicentra.data import data_path
 from bicentra.study.desks.search import Criteria, Harvest, called, job_for, look, rotors_of, space_for
+from bicentra.study.document.starting import example_vehicle
 from bicentra.study.library.library import Library, load_library
 
 ANGLES = np.arange(360.0)
@@ -271,3 +273,27 @@ def test_near_misses_come_nearest_first(good: Job, library: Library) -> None:
         assert stops[found.decides] <= found.short + 1e-9 <= sum(stops.values()) + 2e-9
     stopped = [found for found in harvest.sets if found.verdict is Verdict.STOP]
     assert [f.nearness for f in stopped] == sorted(f.nearness for f in stopped)
+
+
+HOMES = {"stepped-plate": "", "jogged-plate": "", "two-part": "", "radial-mount": "radial", "axle-end-plate": "axle-end",
+         "weld-on": "tube-tab", "straight-on": "no-bracket", "eccentric-bushings": "bushings"}  # fmt: skip
+
+
+@pytest.mark.parametrize("family", HOMES)
+def test_kinds_made_anew_at_every_angle(good: Job, library: Library, family: str) -> None:
+    """What is chosen has the verdict of the single path there; what is stopped is so at every twentieth degree asked one by one."""
+    home = HOMES[family]
+    job = with_edits(job_of(example_vehicle(home)) if home else good, (("bracket.family", family), ("survey", {})))
+    job = job_for(job, Criteria())
+    rotors, calipers = parts_of(library)
+    own = Space(
+        rotors=(job.rotor, rotors[0]), calipers=(job.caliper, calipers[2]), plates=(0.0,), sides=(job.bracket.side,)
+    )
+    sets = [one for step in search(job, own) for one in step.sets]
+    for found in sets:
+        if found.verdict is not Verdict.STOP:
+            assert single_path(found.job)[0] is found.verdict
+            continue
+        at = (replace(found.job, fit=replace(found.job.fit, clock_deg=float(angle))) for angle in range(0, 360, 20))
+        assert all(single_path(one)[0] is Verdict.STOP for one in at), found.decides
+    assert sets and (not home or any(found.verdict is not Verdict.STOP for found in sets))

@@ -1,6 +1,6 @@
 """Findings that are worked out when they are first asked for, step by step of the judging."""
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
 
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.records import Record
@@ -47,6 +47,11 @@ class Asked:
     def every(self) -> tuple[Finding, ...]:
         """Return the findings of all steps, in their order."""
         return tuple(finding for here in self.steps for finding in self._of(here))
+
+    def one_by_one(self, last: str = "") -> Iterator[tuple[Finding, ...]]:
+        """Yield the findings step by step, asked as they are taken; steps of the room called ``last`` at the end."""
+        for here in sorted(self.steps, key=lambda here: last in here.rooms):
+            yield self._of(here)
 
     def with_step(self, more: Step) -> "Asked":
         """Return the same with one step more; what is known already stays known."""

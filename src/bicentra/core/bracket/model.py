@@ -260,10 +260,10 @@ class Bracket(Record, frozen=True):
 
     ``job``: the job it stands in, which for one on other places than the lugs has those as its lugs. ``solved``: its numbers by
     name with their unit, as the command prints them. ``needs``: what has to be measured before it can be made; ``refused``: it
-    cannot be made for this job; ``why`` says which. ``bolted``: where it has bolts. ``packed``: what lies under it at the lugs is
-    shims, not made spacers. ``sleeved``: sleeves take the play of the lugs' holes. ``shape``: its outline where that runs round the
-    bosses of lugs and ears. ``feet``: half the height of the caliper's feet, where it stands on studs [mm].
-    ``clamped``: what the lugs' bolts hold, where that is no plate.
+    cannot be made for this job, where it ``turns`` not at this clock angle; ``why`` says which. ``bolted``: where it has bolts.
+    ``packed``: what lies under it at the lugs is shims, not made spacers. ``sleeved``: sleeves take the play of the lugs' holes.
+    ``shape``: its outline where that runs round the bosses of lugs and ears. ``feet``: half the height of the caliper's feet, where
+    it stands on studs [mm]. ``clamped``: what the lugs' bolts hold, where that is no plate.
     """
 
     kind: Family
@@ -276,6 +276,7 @@ class Bracket(Record, frozen=True):
     solved: Mapping[str, float] = field(default_factory=dict)
     needs: tuple[str, ...] = ()
     refused: bool = False
+    turns: bool = False
     bolted: tuple[str, ...] = ("lug", "ear")
     packed: bool = True
     sleeved: bool = False
@@ -343,11 +344,14 @@ class Bracket(Record, frozen=True):
         return tuple(dict.fromkeys(process for part in self.parts for process in part.processes))
 
 
-def refused(kind: Family, job: Job, why: str, needs: tuple[str, ...] = ()) -> Bracket:
-    """Return a kind of bracket that cannot be made for ``job``, or not before what it ``needs`` is measured: it stands nowhere."""
+def refused(kind: Family, job: Job, why: str, needs: tuple[str, ...] = (), turns: bool = False) -> Bracket:
+    """Return a kind of bracket that cannot be made for ``job``, or not before what it ``needs`` is measured: it stands nowhere.
+
+    ``turns``: at another clock angle it may stand.
+    """
     known_so_far = pack(job, line_up(job))
     nowhere = replace(known_so_far, errors=(UNKNOWN,) * max(len(known_so_far.errors), 1), ear_z=UNKNOWN)
-    return Bracket(kind, job, nowhere, why=why, needs=needs, refused=not needs)
+    return Bracket(kind, job, nowhere, why=why, needs=needs, refused=not needs, turns=turns)
 
 
 def ring_volume(outer: float, inner: float, length: float) -> float:

@@ -39,8 +39,8 @@ from bicentra.core.lineup.more_checks import handedness
 from bicentra.core.lineup.solids import retainer_places
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.limits import limit_for, limit_in_mm
+from bicentra.core.search.by_angle import looked_at
 from bicentra.core.search.still import StillSet, worst_rank
-from bicentra.core.solution import solve
 
 Places = NDArray[np.intp]
 Mask = NDArray[np.bool_]
@@ -64,7 +64,7 @@ class SweptSet(Record, frozen=True):
 def sweep_set(still: StillSet, angles: FloatArray) -> SweptSet:
     """Return the set of parts in ``still`` at each of ``angles`` [degrees]; the first is the one it is made at."""
     if still.by_angle:
-        return _one_by_one(still, angles)
+        return SweptSet(still.assembly, *looked_at(still, angles, _open_places(still, angles)))
     found = still.findings
     ranks = np.full(len(angles), worst_rank(found), dtype=np.int8)
     turn = _Turn(still.assembly, np.radians(angles), ranks, {})
@@ -74,24 +74,15 @@ def sweep_set(still: StillSet, angles: FloatArray) -> SweptSet:
     return SweptSet(still.assembly, held.astype(np.int8), found, turn.values)
 
 
-def _one_by_one(set_: StillSet, angles: FloatArray) -> SweptSet:
-    """The same for a bracket that has to be made anew at every angle: whatever turns is asked of all angles at once first."""
-    job, before, first = set_.job, set_.before, set_.assembly
-    if first.bracket.stands and worst_rank(before) > STOP:
-        turn = _Turn(first, np.radians(angles), np.full(len(angles), OK, dtype=np.int8), {})
-        _ask_caliper(turn, angles)
-        alive = turn.left
-    else:
-        turn = _Turn(first, np.radians(angles), np.full(len(angles), STOP, dtype=np.int8), {})
-        alive = np.arange(len(angles) if worst_rank(before) > STOP else 0)
-    still, told = set_.findings, dict[str, FloatArray]()
-    for place_ in alive:
-        solution = solve(replace(job, fit=replace(job.fit, clock_deg=float(angles[place_]))), turns=False, cures=False)
-        turn.ranks[place_] = worst_rank(solution.findings)
-        for finding in solution.findings:
-            told.setdefault(finding.id, np.full(len(angles), np.nan))[place_] = finding.value
-        still = tuple(f for f in solution.findings if not kind_of(f.id).turns) if place_ == alive[0] else still
-    return SweptSet(first, turn.ranks, still, {**turn.values, **told})
+def _open_places(still: StillSet, angles: FloatArray) -> Places:
+    """Return the angles at which the caliper itself may stand, whatever the bracket: all of them where that is not known."""
+    if worst_rank(still.before) == STOP:
+        return np.arange(0)
+    if not still.assembly.bracket.stands:
+        return np.arange(len(angles))
+    turn = _Turn(still.assembly, np.radians(angles), np.full(len(angles), OK, dtype=np.int8), {})
+    _ask_caliper(turn, angles)
+    return turn.left
 
 
 @dataclass

@@ -57,7 +57,7 @@ def axle_end_plate(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Brack
     try:
         outline = convex_outline(tuple(discs))
     except OutlineError as error:
-        return (refused(AXLE_END, job, str(error)),)
+        return (refused(AXLE_END, job, str(error), turns=True),)
     window = circle_outline((0.0, 0.0), bore / 2)
     out = 1.0 if job.caliper.ear_seat == "inboard" else -1.0
     step = out * (base.line.ear_face_z - (face + thick if out > 0 else face))

@@ -150,12 +150,12 @@ def eccentric_bushings(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[B
         why += (
             "bolt the caliper on as it is." if eccentric < LEAST_ECCENTRIC_MM else "no bushing in an ear makes that up."
         )
-        return (refused(BUSHINGS, job, why),)
+        return (refused(BUSHINGS, job, why, turns=True),)
     play, spare = bolt_play(job, bolt)
     if eccentric <= play and spare >= 0.0:
         why = f"The holes stand {lengths.gap(eccentric)} apart, and the bolts have {lengths.gap(play)} of play: "
         why += "bolt the caliper on as it is."
-        return (refused(BUSHINGS, job, why),)
+        return (refused(BUSHINGS, job, why, turns=True),)
     off = max(abs(error) for error in stands.stack_up.errors)
     bore = max(ear, hole + 2 * (eccentric + WALL_MM))
     wall, ring = (bore - hole) / 2 - eccentric, (boss - bore) / 2

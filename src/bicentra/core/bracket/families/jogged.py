@@ -101,7 +101,7 @@ def _bent(bracket: Bracket, jog: Jog, space: "Space", base: Assembly, rise: floa
     begin = space.inner + max(space.free - jog.run, 0.0) / 2
     why = _not_bent(base, shape, space.u, (begin, begin + jog.run))
     if why:
-        return refused(JOGGED, bracket.job, why)
+        return refused(JOGGED, bracket.job, why, turns=True)
     whole = plate_part(flat, shape, "jogged plate", PROCESSES)
     return replace(bracket, shape=shape, parts=(_blank(whole, jog, space, begin, base.stack_up.sign * rise),))
 

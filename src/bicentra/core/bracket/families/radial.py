@@ -58,7 +58,7 @@ def radial_mount(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket
     try:
         outline = convex_outline(tuple(discs))
     except OutlineError as error:
-        return (refused(RADIAL, job, str(error)),)
+        return (refused(RADIAL, job, str(error), turns=True),)
     bores = tuple(bore_of(hole, sign, lengths) for hole in base.lug_holes)
     holes = math.fsum(bore.area for bore in bores) * thick
     taps = 2 * math.pi / 4 * stud.tap_drill**2 * depth

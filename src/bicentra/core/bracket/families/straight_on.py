@@ -33,7 +33,7 @@ def straight_on(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket,
     off = max(sits.eccentricity)
     if off > MOST_OFF_MM:
         why = f"The ears' holes stand {lengths.gap(off)} off the lugs': a bracket has to carry the caliper there."
-        return (refused(STRAIGHT, job, why),)
+        return (refused(STRAIGHT, job, why, turns=True),)
     bracket = on_lugs(STRAIGHT, job, line)
     stack_up, gaps = _packed(bracket.stack_up, job)
     play, spare = bolt_play(job, bolt)

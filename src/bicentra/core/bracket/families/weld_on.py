@@ -45,7 +45,7 @@ def weld_on(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...
     try:
         outline = relieve(convex_outline(tuple(discs)), saddle, SADDLE_CORNER_MM).outline
     except OutlineError as error:
-        return (refused(WELD_ON, job, str(error)),)
+        return (refused(WELD_ON, job, str(error), turns=True),)
     along = saddle_length(outline, saddle)
     outward = -1.0 if job.caliper.ear_seat == "inboard" else 1.0
     bores = tuple(bore_of(hole, outward, lengths) for hole in ears)
