@@ -14,14 +14,17 @@ import pytest
 from bicentra.cli import main
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.finding import Verdict
+from bicentra.core.base.records import replace
 from bicentra.core.certainty.both_sides import parts_of_both, told_of_both
 from bicentra.core.drawing.imprint import BLANK, cut_mark
+from bicentra.core.drawing.workshop import notes
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits
-from bicentra.core.parts.job import LugBolt
+from bicentra.core.parts.job import LugBolt, Parking
 from bicentra.core.proposals import propose
 from bicentra.core.solution import Solution, solve
 from bicentra.data import data_path
+from bicentra.formats.solids import solid_of, volume_and_centroid
 from bicentra.study.document.starting import EXAMPLES, example_vehicle
 from bicentra.study.papers.makers import MAKERS
 from bicentra.study.papers.papers import PAPERS
@@ -304,3 +307,61 @@ def test_the_worker_makes_their_solids(tmp_path: Path, capsys: pytest.CaptureFix
     assert "No bracket is needed" in capsys.readouterr().err and (tmp_path / "s.pdf").stat().st_size > 2000
     main(["check", straight, "--json"])
     assert json.loads(capsys.readouterr().out)
+
+
+@pytest.mark.parametrize("name", ["radial", "tube-tab", "axle-end", "moved-out"])
+@pytest.mark.parametrize("kind", ["clearance", "countersink", "counterbore"])
+def test_what_is_sunk_is_in_the_part(name: str, kind: str) -> None:
+    """Whatever its holes are, a part's volume is the solid kernel's: what the hole table says is in the solid as well."""
+    holes = (("bracket.lug_hole", kind), ("bracket.caliper_hole", kind), ("bracket.thickness_mm", 20.0))
+    part = solve(with_edits(job_of(example_vehicle(name)), holes)).bracket.parts[0]
+    assert part.volume == pytest.approx(volume_and_centroid(solid_of(part))[0], rel=1e-5)
+
+
+def test_counterbored_from_both_sides() -> None:
+    """Moved out on holes nearly in line: heads of the lugs' bolts sunk from one face, of the caliper's from the other, floors told."""
+    job = job_of(example_vehicle("moved-out"))
+    both = (
+        ("bracket.lug_hole", "counterbore"),
+        ("bracket.caliper_hole", "counterbore"),
+        ("bracket.thickness_mm", 20.0),
+    )
+    solution = solve(with_edits(job, both))
+    assert {pocket.face for pocket in solution.bracket.parts[0].pockets} == {1.0, -1.0}
+    deepest = max(pocket.depth for pocket in solution.bracket.parts[0].pockets)
+    assert solution.finding("counterbore-floor").value == pytest.approx(20.0 - deepest)
+
+
+def test_studs_through_the_plate() -> None:
+    """By hand: straight in from the flat seat, the hole is as long as the plate is wide there; no thread is asked of the plate, the nut
+    behind is; its stud, nuts and washers are on the list, and the drawing says right through."""  # fmt: skip
+    job = with_edits(
+        job_of(example_vehicle("radial")), (("bracket.lug_hole", "clearance"), ("bracket.studs", "through the plate"))
+    )
+    solution = solve(job)
+    part, frame = solution.bracket.parts[0], solution.line.frame
+    assert part.outline is not None and all(bore.thread == "" and bore.drill == 13.5 for bore in part.edge_bores)
+    for bore in part.edge_bores:
+        end = (bore.at[0] - bore.depth * frame.u[0], bore.at[1] - bore.depth * frame.u[1])
+        assert part.outline.distance_to(end) < 0.01 and bore.depth > 20.0
+    assert part.volume == pytest.approx(volume_and_centroid(solid_of(part))[0], rel=2e-3)  # it leaves the edge aslant
+    ids = {finding.id for finding in solution.findings}
+    assert "radial-stud-thread" not in ids and solution.finding("radial-nut-room").verdict is Verdict.OK
+    assert [item.name for item in solution.bracket.listed] == ["stud, right through", "nut", "washer"]
+    assert any("right through" in note for note in notes(part, job.lengths))
+    # the ring's inboard face at −37.5; the nut's corners reach 18/√3 outboard of the ears' plane (ISO 4032: 18 across flats, from memory)
+    assert solution.finding("radial-nut-room").value == pytest.approx(-37.5 - EAR_Z - 18 / math.sqrt(3.0), abs=0.01)
+
+
+def test_a_wider_carrier_for_the_parking_caliper() -> None:
+    """By hand: 19 of slot on a 20 mm rotor is half a millimetre short each side; 1 mm of room each side wants a carrier 3 mm wider."""
+    job = job_of(example_vehicle("two-bolts"))
+    narrow = replace(job.caliper, slot_width_mm=19.0)
+    job = with_edits(job, (("parking", Parking(caliper=narrow, clock_deg=0.0)),))
+    finding = solve(job).finding("parking-slot-gap")
+    cure = finding.remedies[0]
+    assert finding.value == pytest.approx(-0.5) and "Widen its carrier by 3 mm" in cure.action
+    wide = solve(with_edits(job, cure.edits))
+    assert wide.finding("parking-slot-gap").verdict is Verdict.OK
+    assert wide.job.parking is not None and wide.job.parking.caliper.ear_face_offset_mm == pytest.approx(
+        (narrow.ear_face_offset_mm or 0.0) - 1.5)  # fmt: skip

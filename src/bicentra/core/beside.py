@@ -2,7 +2,7 @@
 
 import shapely
 
-from bicentra.core.base.finding import Finding
+from bicentra.core.base.finding import Finding, Remedy, Verdict
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, known
 from bicentra.core.base.records import replace
@@ -48,13 +48,38 @@ def _asked_of_a_caliper(assembly: Assembly, lengths: LengthFormat) -> tuple[Find
     job, line = assembly.job, assembly.line
     return (
         tip_gap(job, line, lengths),
-        slot_gap(job, line, lengths),
+        _wider(slot_gap(job, line, lengths), job, lengths),
         pad_overhang(job, line, lengths),
         pad_inner_edge(job, line, lengths),
         caliper_to_turning(assembly, lengths),
         wheel_room(assembly, lengths, cures=False),
         obstacle_room(assembly, line.frame.here, lengths, turns=False),
     )
+
+
+def _wider(finding: Finding, job: Job, lengths: LengthFormat) -> Finding:
+    """Return the parking caliper's slot gap with its cure: a carrier that is made wider between its halves.
+
+    Its ears stay with the inboard half: the slot's middle moves outboard by half of it.
+    """
+    limit, caliper = limit_for(job, "slot-gap"), job.caliper
+    wider = round(2 * (limit.watch - finding.value), 2)
+    if finding.verdict not in (Verdict.STOP, Verdict.CAUTION) or caliper.slot_width_mm is None:
+        return replace(finding, remedies=())
+    moved = {
+        "slot_width_mm": wider,
+        "ear_face_offset_mm": -wider / 2,
+        "body_inboard_mm": wider / 2,
+        "body_outboard_mm": wider / 2,
+    }
+    sizes = ((name, getattr(caliper, name), by) for name, by in moved.items())
+    edits = tuple((f"parking.caliper.{name}", round(size + by, 4)) for name, size, by in sizes if size is not None)
+    side = (
+        f"two spacers {lengths.size(wider)} long between the carrier's halves, their bolts longer by as much",
+        "slide pins and pads must still be held over their whole travel",
+        "a widened carrier is a changed safety part: have it checked by someone qualified",
+    )
+    return replace(finding, remedies=(Remedy(f"Widen its carrier by {lengths.size(wider)}", wider, True, edits, side),))
 
 
 def parking_job(job: Job, parking: Parking) -> Job:
@@ -80,8 +105,8 @@ def chosen_anew(bracket: BracketDesign) -> BracketDesign:
 
 def _of_parking(finding: Finding) -> Finding:
     return replace(
-        finding, id=f"{BESIDE}{finding.id}",
-        features=("parking",), remedies=(),
+        finding, id=f"{BESIDE}{finding.id}", features=("parking",),
+        remedies=tuple(r for r in finding.remedies if r.edits and all(path.startswith("parking.") for path, _ in r.edits)),
     )  # fmt: skip
 
 

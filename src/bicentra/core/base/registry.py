@@ -103,6 +103,7 @@ KINDS: tuple[FindingKind, ...] = (
     K("radial-stud-size", "Studs thick enough", "bracket", made=True),
     K("radial-stud-hole", "Feet pass over the studs", "bracket", made=True),
     K("radial-stud-thread", "Thread of the studs in the edge", "bracket", made=True),
+    K("radial-nut-room", "Nuts behind the studs clear of hub and rotor", "bracket", _least(2.0, 3.0), made=True),
     K("axle-end-retainer", "Bearing held as before", "bracket", _most(0.1, 0.05), made=True),
     K("axle-end-offset", "Ears on the plate's face", "bracket", made=True),
     K("axle-end-ligament", "Metal between holes", "bracket", turns=True, made=True, ligament=True),

@@ -204,7 +204,11 @@ def _plan_notes(sheet: Sheet, part: MadePart, lengths: LengthFormat) -> None:
             Note((x, y), f"chamfer {lengths.size(part.chamfer)} × 45° all round", "bracket", 2, prefer=(1.0, -0.6))
         )
     for stud in part.edge_bores[:1]:
-        told = f"tap {stud.thread}, {lengths.size(stud.depth)} deep"
+        told = (
+            f"tap {stud.thread}, {lengths.size(stud.depth)} deep"
+            if stud.thread
+            else f"{lengths.drill(stud.drill)}, right through"
+        )
         sheet.note(Note(stud.at[:2], told, "stud", 1, prefer=(-stud.way[0], -stud.way[1])))
     if part.outline is not None:
         x0, y0, x1, y1 = part.outline.bounds

@@ -121,10 +121,10 @@ def notes(part: MadePart, lengths: LengthFormat) -> tuple[str, ...]:
     for stud in part.edge_bores:
         (x, y, z), turn = stud.at, math.degrees(math.atan2(-stud.way[1], -stud.way[0])) % 360.0
         place = f"{lengths.size(x)} forward, {lengths.size(y)} up, {lengths.size(z - part.z0)} from the inboard face"
-        told.append(
-            f"Tap {stud.thread} {lengths.size(stud.depth)} deep (drill {lengths.drill(stud.drill)}) "
-            f"into the edge that looks {turn:.2f}°: {place}"
-        )
+        work = f"Tap {stud.thread} {lengths.size(stud.depth)} deep (drill {lengths.drill(stud.drill)}) into"
+        if not stud.thread:
+            work = f"Drill {lengths.drill(stud.drill)} right through, {lengths.size(stud.depth)}, from"
+        told.append(f"{work} the edge that looks {turn:.2f}°: {place}")
     if part.weld is not None:
         sizes = f"leg {lengths.size(part.weld.leg)}, throat {lengths.size(part.weld.throat)}"
         told.append(

@@ -24,20 +24,21 @@ Places = NDArray[np.intp]
 
 
 def looked_at(
-    set_: StillSet, angles: FloatArray, alive: Places
+    set_: StillSet, angles: FloatArray, alive: Places, every: int
 ) -> tuple[Ranks, tuple[Finding, ...], dict[str, FloatArray]]:
-    """Return rank and values at each of ``angles`` [degrees], and the findings that do not turn; ``alive``: places that are open.
+    """Return rank and values at each of ``angles`` [degrees], and the findings that do not turn; ``alive``: places that are open;
+    ``every``: how many of them are passed by at first.
 
     The values end with those of what stops most often, where everything is stopped.
     """
     look = _Look(set_, angles)
-    coarse = [*alive[::EVERY].tolist(), *alive[-1:].tolist()]
+    coarse = [*alive[::every].tolist(), *alive[-1:].tolist()]
     for place in coarse:
         look.at(place)
         if look.hopeless:
             break
     best = look.best
-    near = alive[::CLOSE] if best is None else alive[np.abs(alive - best) < EVERY]
+    near = alive[::CLOSE] if best is None else alive[np.abs(alive - best) < every]
     for place in near.tolist() if not look.hopeless else ():
         look.at(place)
     return look.ranks, look.still, look.told

@@ -17,6 +17,7 @@ from bicentra.core.lineup.checks import line_up_findings
 from bicentra.core.lineup.rotor_on_hub import rotor_on_hub
 from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Caliper, Fit, Job, Rotor
+from bicentra.core.search.by_angle import EVERY
 from bicentra.core.search.score import best_score, criteria_met, scores
 from bicentra.core.search.screen import Screen, but_for_names
 from bicentra.core.search.still import StillSet, still_set, worst_rank
@@ -242,7 +243,7 @@ def _sizes(still: StillSet) -> tuple[float, float, float]:
 
 
 def _swept(still: StillSet, angles: FloatArray) -> FoundSet:
-    job, swept = still.job, sweep_set(still, angles)
+    job, swept = still.job, sweep_set(still, angles, EVERY)
     stack_up, line = swept.assembly.stack_up, swept.assembly.line
     sizes = (line.tip_gap, stack_up.worst_error, stack_up.thickness)
     places = np.flatnonzero(swept.ranks > STOP)

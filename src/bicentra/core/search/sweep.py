@@ -61,10 +61,13 @@ class SweptSet(Record, frozen=True):
     values: dict[str, FloatArray]
 
 
-def sweep_set(still: StillSet, angles: FloatArray) -> SweptSet:
-    """Return the set of parts in ``still`` at each of ``angles`` [degrees]; the first is the one it is made at."""
+def sweep_set(still: StillSet, angles: FloatArray, every: int = 1) -> SweptSet:
+    """Return the set of parts in ``still`` at each of ``angles`` [degrees]; the first is the one it is made at.
+
+    ``every``: a bracket that is made anew at each angle is looked at there first, and then only where it matters.
+    """
     if still.by_angle:
-        return SweptSet(still.assembly, *looked_at(still, angles, _open_places(still, angles)))
+        return SweptSet(still.assembly, *looked_at(still, angles, _open_places(still, angles), every))
     found = still.findings
     ranks = np.full(len(angles), worst_rank(found), dtype=np.int8)
     turn = _Turn(still.assembly, np.radians(angles), ranks, {})

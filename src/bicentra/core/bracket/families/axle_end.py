@@ -12,7 +12,7 @@ from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.edges import bosses
-from bicentra.core.bracket.families.common import CUT, LEAST_METAL_MM, bore_of, carrying, stock_plate
+from bicentra.core.bracket.families.common import CUT, LEAST_METAL_MM, bore_of, carrying, counterbore_of, stock_plate
 from bicentra.core.bracket.holes import CLASSES, Hole, spine_of
 from bicentra.core.bracket.metal_checks import room_told
 from bicentra.core.bracket.model import Ask, Bore, Bracket, Family, Listed, MadePart, Pocket, refused, ring_volume
@@ -80,12 +80,13 @@ def axle_end_plate(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Brack
     shim = 0.0 if hub.backing == IN_FRONT else under
     asks = _asks(job, lengths, (thick + shim, step, apart, rim), ears, lost)
     area = outline.area - window.area - math.fsum(b.area for b in bores)
-    pockets = _milled(step, ears, out)
+    pockets = (*_milled(step, ears, out), *(pocket for hole in ears for pocket in counterbore_of(hole, -out)))
+    cones = math.fsum(hole.sunk_volume for hole in ears if hole.sink)
     part = MadePart(
         "axle-end plate", "plate", job.bracket.material or "", thick, area * thick, outline, window, z0=face, bores=bores,
         pockets=pockets, processes=(*CUT, "mill") if pockets else CUT,
     )  # fmt: skip
-    part = replace(part, volume=part.volume - milled_volume(part))
+    part = replace(part, volume=part.volume - milled_volume(part) - cones)
     shims = _flange_shim(own, wall + drill / 2, bore, shim, face - under, job)
     spacers = _spacers(step, ears, out, base.line.ear_face_z, job)
     stack_up = carrying(

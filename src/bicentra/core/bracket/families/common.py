@@ -88,11 +88,7 @@ def plate_part(assembly: Assembly, shape: PlateShape, name: str, processes: tupl
     """Return the plate round the bosses as a made part."""
     stack_up, job = assembly.stack_up, assembly.job
     heads = {"lug": stack_up.sign, "ear": -1.0 if job.caliper.ear_seat == "inboard" else 1.0}
-    sunk = [hole for hole in assembly.holes if hole.recess and not hole.sink]
-    pockets = tuple(
-        Pocket(circle_outline(hole.centre, hole.recess_diameter / 2), hole.recess, heads[hole.feature[:3]])
-        for hole in sunk
-    )
+    pockets = tuple(pocket for hole in assembly.holes for pocket in counterbore_of(hole, heads[hole.feature[:3]]))
     size = known(job.bracket.chamfer_mm) if job.bracket.chamfer_mm else 0.0
     gone = math.fsum(hole.sunk_volume for hole in assembly.holes)
     gone += chamfer_volume(shape.outline, size) if shape.outline is not None else 0.0
@@ -119,6 +115,13 @@ def bore_of(hole: Hole, face: float, lengths: LengthFormat) -> Bore:
     tapped = hole.thread.name if hole.kind == "tapped" and hole.thread is not None else ""
     sink = Sink(hole.recess_diameter, hole.sink, face) if hole.sink else None
     return Bore(hole.name, hole.centre, hole.drill, hole.told(lengths), tapped, hole.slot, hole.way, sink, hole.feature)
+
+
+def counterbore_of(hole: Hole, face: float) -> tuple[Pocket, ...]:
+    """Return a hole's counterbore as a pocket [mm] of the face its bolt's head enters from; nothing where it has none."""
+    if not hole.recess or hole.sink:
+        return ()
+    return (Pocket(circle_outline(hole.centre, hole.recess_diameter / 2), hole.recess, face),)
 
 
 def dowels_of(job: Job) -> tuple[Bore, ...]:

@@ -2,20 +2,26 @@
 
 import math
 
+import shapely
+
 from bicentra.core.base.errors import OutlineError
 from bicentra.core.base.limit import Limit
-from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.edges import bosses
-from bicentra.core.bracket.families.common import CUT, NOT_KNOWN, bore_of, carrying, stock_plate
+from bicentra.core.bracket.families.common import CUT, NOT_KNOWN, bore_of, carrying, counterbore_of, stock_plate
 from bicentra.core.bracket.families.plates import round_spacers
 from bicentra.core.bracket.holes import bolt_of
-from bicentra.core.bracket.model import Ask, Bracket, EdgeBore, Family, MadePart, refused
+from bicentra.core.bracket.metal_checks import room_told
+from bicentra.core.bracket.model import Ask, Bracket, EdgeBore, Family, Listed, MadePart, refused
 from bicentra.core.fasteners.grades import usual_grade
 from bicentra.core.fasteners.stripping import engagement_against_stripping
 from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.geometry.hull import Disc, convex_outline
+from bicentra.core.geometry.outline import Outline, Point
+from bicentra.core.geometry.ring import Ring, nearest_gap
+from bicentra.core.lineup.solids import hub_rings, rotor_rings
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
@@ -49,6 +55,7 @@ def radial_mount(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket
     if metal is None:
         why = "The bracket's material decides how deep its studs are screwed in."
         return (refused(RADIAL, job, why, ("material of the tables",)),)
+    through = job.bracket.studs == "through the plate"
     depth = metal.engagement * stud.major + STUD_DEPTH_SPARE_MM
     radius = stud.major / 2 + known(job.bracket.wall_mm)
     feet = [frame.at(line.radial_seat - depth, side * half) for side in (1.0, -1.0)]
@@ -61,26 +68,37 @@ def radial_mount(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket
         return (refused(RADIAL, job, str(error), turns=True),)
     bores = tuple(bore_of(hole, sign, lengths) for hole in base.lug_holes)
     holes = math.fsum(bore.area for bore in bores) * thick
-    taps = 2 * math.pi / 4 * stud.tap_drill**2 * depth
+    deep = [_through(outline, at, frame.u) if through else depth for at in corners]
+    if not is_known(*deep):
+        return (refused(RADIAL, job, "A stud's hole does not come out of the plate again.", turns=True),)
+    drill = stud.hardware.clearance if through else stud.tap_drill
+    taps = math.pi / 4 * drill**2 * math.fsum(deep)
     material = job.bracket.material or ""
     edge = tuple(
-        EdgeBore((x, y, line.ear_face_z), (-frame.u[0], -frame.u[1]), stud.tap_drill, depth, stud.name)
-        for x, y in corners
+        EdgeBore((x, y, line.ear_face_z), (-frame.u[0], -frame.u[1]), drill, long, "" if through else stud.name)
+        for (x, y), long in zip(corners, deep)
     )
+    sunk = math.fsum(hole.sunk_volume for hole in base.lug_holes)
+    work = "drill through the edge" if through else "drill and tap the edge"
     part = MadePart(
-        "radial bracket", "plate", material, thick, outline.area * thick - holes - taps, outline, bores=bores,
-        z0=line.ear_face_z - thick / 2, edge_bores=edge, processes=(*CUT, "mill the seat", "drill and tap the edge"),
+        "radial bracket", "plate", material, thick, outline.area * thick - holes - taps - sunk, outline, bores=bores,
+        z0=line.ear_face_z - thick / 2, edge_bores=edge, processes=(*CUT, "mill the seat", work),
+        pockets=tuple(pocket for hole in base.lug_holes for pocket in counterbore_of(hole, sign)),
     )  # fmt: skip
+    feet = [frame.at(line.radial_seat - long, side * half) for long, side in zip(deep, (1.0, -1.0))]
     near = min(
-        math.dist(foot, hole.centre) - hole.diameter / 2 for foot in (*feet, *corners) for hole in base.lug_holes
-    )
+        float(shapely.LineString(way).distance(shapely.Point(hole.centre))) - hole.diameter / 2
+        for way in zip(feet, corners) for hole in base.lug_holes
+    )  # fmt: skip
     least = min(spacers)
     seat = lengths.size(line.radial_seat)
-    why = f"{lengths.stock(thick)} plate, its seat at radius {seat}, {stud.name} studs {lengths.size(depth)} deep in its edge, "
+    why = f"{lengths.stock(thick)} plate, its seat at radius {seat}, {stud.name} studs "
+    why += f"right through it, {lengths.size(max(deep))}, " if through else f"{lengths.size(depth)} deep in its edge, "
     why += f"{lengths.size(max(least, 0.0))} of spacer at the lugs."
     asks = (
-        *_asks(lengths, least, (thick - stud.major) / 2, stud.major, near - stud.major / 2),
-        *_studs(job, lengths, stud, depth - STUD_DEPTH_SPARE_MM, metal),
+        *_asks(lengths, least, (thick - max(drill, stud.major)) / 2, stud.major, near - max(drill, stud.major) / 2),
+        *_studs(job, lengths, stud, UNKNOWN if through else depth - STUD_DEPTH_SPARE_MM, metal),
+        *(_nuts(job, line, lengths, stud, deep) if through else ()),
     )
     tall = [max(spacer, 0.0) for spacer in spacers]
     bolts = [thread for k in range(len(job.knuckle.lugs)) if (thread := bolt_of(job, k).thread) is not None]
@@ -97,9 +115,54 @@ def radial_mount(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket
     return (
         Bracket(
             RADIAL, job, stack_up, (part, *pieces), asks, why, solved=solved, bolted=("lug",), packed=not spaced,
-            feet=known(job.caliper.ear_boss_mm) / 2,
+            feet=known(job.caliper.ear_boss_mm) / 2, listed=_bolts(stud, deep, job, lengths) if through else (),
         ),
     )  # fmt: skip
+
+
+def _through(outline: Outline, at: Point, u: Point) -> float:
+    """Return how far it is through the plate from its edge at ``at`` towards the axle [mm]; unknown where it misses the plate."""
+    ray = shapely.LineString((at, (at[0] - 1e3 * u[0], at[1] - 1e3 * u[1])))
+    met = ray.intersection(shapely.Polygon(outline.polygon()).buffer(1e-6))
+    first = next((part for part in shapely.get_parts(met) if part.distance(shapely.Point(at)) < 0.1), None)
+    return float(first.length) if first is not None else UNKNOWN
+
+
+def _nuts(job: Job, line: LineUp, lengths: LengthFormat, stud: Thread, deep: list[float]) -> tuple[Ask, ...]:
+    """Return what is asked of the nuts on the plate's inner edge: their room to what turns."""
+    limit, high = (
+        limit_for(job, "radial-nut-room"),
+        stud.hardware.nut_height + stud.hardware.washer_thickness + stud.pitch,
+    )
+    half, across = known(job.caliper.ear_spacing_mm) / 2, stud.head_across_corners / 2
+    inner = [max(line.radial_seat - long - high, 0.0) for long in deep]
+    rings = (*rotor_rings(job, line), *hub_rings(job))
+    span = (line.ear_face_z - across, line.ear_face_z + across)
+    gap = min(
+        nearest_gap(Ring(math.hypot(low, max(half - across, 0.0)), line.radial_seat, *span), rings, limit.watch)
+        for low in inner
+    )
+    why = room_told("nut behind a stud", "what turns", gap, lengths) + "; it must not meet it."
+    return (Ask("radial-nut-room", gap, why, "needs rotor, hub and hat"),)
+
+
+def _bolts(stud: Thread, deep: list[float], job: Job, lengths: LengthFormat) -> tuple[Listed, ...]:
+    """Return the studs that go right through, each as long as plate, foot, washers and two nuts need."""
+    foot = job.caliper.ear_thickness_mm
+    told = f"{lengths.size(max(deep))} of plate" + (
+        f", {lengths.size(foot)} of foot" if foot else ", the caliper's foot"
+    )
+    return (
+        Listed(
+            "bought",
+            len(deep),
+            "stud, right through",
+            stud.name,
+            f"{told}, washers and a nut with its own lock at each end",
+        ),
+        Listed("bought", 2 * len(deep), "nut", stud.name, "with its own lock"),
+        Listed("bought", 2 * len(deep), "washer", stud.size, "hardened"),
+    )
 
 
 def _seat(frame: ClockFrame, radius: float, reach: float) -> list[Disc]:
@@ -126,7 +189,10 @@ def _asks(lengths: LengthFormat, least: float, beside: float, major: float, betw
 
 
 def _studs(job: Job, lengths: LengthFormat, stud: Thread, engaged: float, metal: Material) -> tuple[Ask, ...]:
-    """Return what is asked of the studs: their size, the feet's holes, and that the stud breaks before its thread strips."""
+    """Return what is asked of the studs: their size, the feet's holes, and that the stud breaks before its thread strips.
+
+    ``engaged``: unknown where they go right through and are in no thread of the plate.
+    """
     size, hole = limit_for(job, "bolt-size"), limit_for(job, "bolt-in-hole")
     room_left = known(job.caliper.ear_hole_mm) - stud.major
     needed = engagement_against_stripping(stud, usual_grade(stud).tensile, metal.tensile)
@@ -146,7 +212,7 @@ def _studs(job: Job, lengths: LengthFormat, stud: Thread, engaged: float, metal:
             hole,
             ("caliper", "bracket"),
         ),
-        Ask("radial-stud-thread", engaged, held, limit=Limit(needed, needed)),
+        *([Ask("radial-stud-thread", engaged, held, limit=Limit(needed, needed))] if is_known(engaged) else []),
     )
 
 

@@ -7,7 +7,7 @@ from bicentra.core.base.numbers import UNKNOWN, apart, is_known, known
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.edges import bosses
-from bicentra.core.bracket.families.common import CUT, bore_of, carrying, stock_plate
+from bicentra.core.bracket.families.common import CUT, bore_of, carrying, counterbore_of, stock_plate
 from bicentra.core.bracket.model import Ask, Bracket, Family, Listed, MadePart, Weld, refused
 from bicentra.core.geometry.hull import Disc, convex_outline
 from bicentra.core.geometry.outline import Outline
@@ -58,9 +58,11 @@ def weld_on(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...
     away = max(apart(z0 - leg, z0 + thick + leg, seat, seat), 0.0) if is_known(seat) else UNKNOWN
     asks = _asks(job.bracket.material or "", lengths, height, along, away)
     area = outline.area - math.fsum(b.area for b in bores)
+    sunk = math.fsum(hole.sunk_volume for hole in ears)
+    pockets = tuple(pocket for hole in ears for pocket in counterbore_of(hole, outward))
     part = MadePart(
-        "weld-on tab", "plate", job.bracket.material or "", thick, area * thick, outline, z0=z0, bores=bores,
-        processes=(*CUT, "file the saddle", "weld"), weld=Weld(leg, along, line.frame.at(saddle)),
+        "weld-on tab", "plate", job.bracket.material or "", thick, area * thick - sunk, outline, z0=z0, bores=bores,
+        pockets=pockets, processes=(*CUT, "file the saddle", "weld"), weld=Weld(leg, along, line.frame.at(saddle)),
     )  # fmt: skip
     solved = {
         "thickness_mm": thick, "tube_mm": tube, "ear_height_mm": height, "pad_height_mm": top, "weld_mm": along,
