@@ -3,6 +3,7 @@
 import os
 import sys
 import tempfile
+from collections.abc import Callable
 from pathlib import Path
 
 from bicentra.core.base.records import replace
@@ -16,7 +17,7 @@ from bicentra.app.print_dialog import PrintDialog
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Dowel, Pull
 from bicentra.core.parts.vehicle import Vehicle
-from bicentra.study.document.starting import demo_vehicle, empty_job, empty_vehicle
+from bicentra.study.document.starting import demo_vehicle, empty_job, empty_vehicle, example_vehicle
 from bicentra.study.document.store import remember_file, save
 from bicentra.study.document.study import Study
 
@@ -28,6 +29,14 @@ def wait() -> None:
     loop = QEventLoop()
     QTimer.singleShot(WAIT_MS, loop.quit)
     loop.exec()
+
+
+def until(done: Callable[[], bool]) -> None:
+    """Let the window work until something is worked out, and a while longer; half a minute at most."""
+    for _ in range(25):
+        wait()
+        if done():
+            return
 
 
 def library_picture(window: object, folder: Path) -> None:
@@ -168,7 +177,8 @@ def main() -> int:
         def window_on(vehicle: Vehicle) -> object:
             window = make_window(Study(vehicle), QSettings(f"{state}/settings.ini", QSettings.Format.IniFormat))
             window.show()
-            wait()
+            until(lambda: window.study.assessment is not None)
+            until(lambda: window.bench.desk.looked_round)
             return window
 
         first = window_on(demo_vehicle())
@@ -186,8 +196,8 @@ def main() -> int:
         survey_pictures(window_on(demo_vehicle()), folder)
         parts_pictures(window_on(demo_vehicle()), folder)
         bracket_pictures(window_on(demo_vehicle()), folder)
-        left = replace(demo_vehicle(), corner="front-left", display_units="in")
-        window_on(left).grab().save(str(folder / "line-up-left-inch.png"))
+        tab = replace(example_vehicle("tube-tab"), display_units="in")
+        window_on(tab).grab().save(str(folder / "line-up-tube-inch.png"))
         os._exit(0)
 
 

@@ -90,6 +90,8 @@ def test_closing_a_job_goes_back_to_the_start(
     monkeypatch.setattr(dialogs, "ask_unsaved", lambda *_: dialogs.DISCARD)
     window.close_job()
     assert window.benches.front == "start" and not window.study.modified
+    window.refresh()  # what is still worked out behind it is not told there
+    assert window.header.title.text() == "" and window.windowTitle() == "Bicentra"
     assert window.files.open_path(recents[0]) and window.benches.front == "bracket"
 
 

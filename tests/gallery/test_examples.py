@@ -150,6 +150,27 @@ def test_where_the_backing_plate_goes() -> None:
     assert solve(unsaid).bracket.needs == ("shim or backing plate under it",)
 
 
+def test_a_jog_in_the_tab() -> None:
+    """By hand: ears where they were, the foot 30 further inboard and as much further off the bearing's seat; 12.25 mm are left beside the
+    run of two 90° bends about 9 in a 6 mm tab; 5 mm is lower than two bends can be; a thick tab wants more run than there is."""  # fmt: skip
+    job = job_of(example_vehicle("tube-tab"))
+    flat = solve(with_edits(job, (("bracket.thickness_mm", 6.0),)))
+    bent = solve(with_edits(job, (("bracket.thickness_mm", 6.0), ("bracket.tab_jog_mm", 30.0))))
+    one, other = flat.bracket.parts[0], bent.bracket.parts[0]
+    assert (
+        bent.line.ear_face_z == flat.line.ear_face_z
+        and other.z0 == pytest.approx(one.z0 - 30.0)
+        and len(other.bends) == 2
+    )
+    seat = [solution.finding("weld-bearing-seat").value for solution in (flat, bent)]
+    assert seat[1] - seat[0] == pytest.approx(30.0) and other.weld == one.weld
+    # run: 2 · (9 + 3) of two right angles, the web upright; free: from 30 + 6 to the ears' bosses
+    ears = min(bent.assembly.line.frame.into(hole.centre)[0] - hole.boss_radius for hole in bent.assembly.ear_holes)
+    assert bent.finding("bend-room").value == pytest.approx(ears - 36.0 - 24.0, abs=0.01)
+    assert "lower than two bends" in solve(with_edits(job, (("bracket.tab_jog_mm", 5.0),))).bracket.why
+    assert solve(with_edits(job, (("bracket.tab_jog_mm", 30.0),))).finding("bend-room").verdict is Verdict.STOP
+
+
 def test_staggered_axles_take_the_same_part_twice() -> None:
     """Half a turn about the vertical puts a right-hand part on the left, ahead instead of behind: neither is a mirror image."""
     job = job_of(example_vehicle("axle-end"))
@@ -264,7 +285,7 @@ def test_another_rotor() -> None:
     assert parts["plate behind the rotor"].thickness == 2.0 and set(parts) == {
         "plate behind the rotor", "hub-centric ring", "drilling jig", "centring puck"}  # fmt: skip
     drilled = next(c for c in solution.finding("rotor-on-hub").checks if c.label == "Redrilled")
-    assert drilled.verdict is Verdict.CAUTION and "16.60 mm long" in drilled.text and "qualified" in drilled.text
+    assert drilled.verdict is Verdict.CAUTION and "one hole oval" in drilled.text and "qualified" in drilled.text
     assert solution.finding("ring-on-hat").verdict is Verdict.OK
 
 

@@ -10,7 +10,7 @@ from bicentra.core.base.finding import Edit, Verdict
 from bicentra.core.base.registry import KINDS
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits
-from bicentra.core.parts.job import Cutout, Dowel, Job, Obstacle
+from bicentra.core.parts.job import Cutout, Dowel, Job, Obstacle, Parking
 from bicentra.core.solution import solve
 from bicentra.study.document.starting import demo_job, example_vehicle
 
@@ -68,6 +68,15 @@ FAULTS: tuple[tuple[str, str, tuple[Edit, ...], tuple[str, ...]], ...] = (
     ("spacer-width", "flat", (("bracket.family","two-part"),("knuckle.lugs[0].z_mm",-105.0),("knuckle.lugs[1].z_mm",-105.0)), ('corner-mismatch',)),
     ("metal-under-step", "flat", (("bracket.family","stepped-plate"),("knuckle.lugs[0].z_mm",-66.0),("knuckle.lugs[1].z_mm",-66.0)), ('least-sizes', 'corner-mismatch')),
     ("radial-ligament", "radial", (("knuckle.lugs[0].x_mm",-76.0),("knuckle.lugs[1].x_mm",-76.0)), ('bolt-head-room', 'caliper-removal')),
+    ("radial-stud-size", "radial", (("bracket.caliper_bolt","M8x1.25"),), ()),
+    ("radial-seat", "radial", (("fit.radial_shim_mm",3.5),), ('radial-ligament',)),
+    ("axle-end-offset", "axle-end", (("caliper.ear_face_offset_mm",-18.0),), ('bolt-tip-to-rotor', 'caliper-to-rotor', 'bracket-to-caliper')),
+    ("sleeve-wall", "flat", (("bracket.family","sleeve"),("knuckle.lugs[0].thread",None),("knuckle.lugs[1].thread",None),("knuckle.lugs[0].hole_mm",13.0),("knuckle.lugs[1].hole_mm",13.0)), ('thread-engagement', 'corner-mismatch')),
+    ("ring-on-hat", "rotor-side", (("rotor.hat_register_mm",153.0),), ()),
+    ("not-shaped", "tube-tab", (("bracket.cutouts",(Cutout(x_mm=-60.0,y_mm=0.0,diameter_mm=12.0),)),), ()),
+    ("unused-limit", "flat", (("limits",{"no-such-limit":1.0}),), ()),
+    ("parking-apart", "flat", (("parking",Parking(caliper=demo_job().caliper,clock_deg=200.0)),), ('parking-bracket', 'parking-caliper-to-obstacle', 'parking-bolt-head-room')),
+    ("parking-bracket", "flat", (("parking",Parking(caliper=demo_job().caliper,clock_deg=0.0)),), ('parking-bracket-to-obstacle', 'parking-retainer-reach')),
     ("weld-length", "tube-tab", (("hub.tube_diameter_mm",24.0),), ()),
     ("caliper-removal", "flat", (("knuckle.obstacles",(Obstacle(name="post",outline_mm=((-150.0,-5.0),(-160.0,-5.0),(-160.0,5.0),(-150.0,5.0)),z_min_mm=-90.0,z_max_mm=-20.0),)),), ()),
 )  # fmt: skip

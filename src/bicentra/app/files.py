@@ -90,7 +90,7 @@ class FileKeeper:
             self._leave_for(lambda: Study(example_vehicle(name)))
 
     def fill_examples(self, menu: QMenu) -> None:
-        """List the examples: one for each way to hold a caliper."""
+        """List the examples: one for each kind of job."""
         menu.clear()
         for name, told in EXAMPLES.items():
             menu.addAction(told).triggered.connect(lambda _checked=False, name=name: self.example(name))

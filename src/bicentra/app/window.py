@@ -151,6 +151,7 @@ class MainWindow(QWidget):
         self.sheets.fold()
         bench = self.benches.bring(name)
         self._furnished(True)
+        self._show_title()
         self.settings.setValue("bench", name)
         self.rail.show_front(name)
         self.header.buttons["best_clock"].setVisible(name == "lineup")
@@ -268,17 +269,20 @@ class MainWindow(QWidget):
 
     def refresh(self) -> None:
         """Show the study as it stands."""
-        study = self.study
         self.front.refresh()
         self.assessor.changed()
-        title = self.header.show_study(study, self.look)
-        if title != self.windowTitle():
-            self.setWindowTitle(title)
+        self._show_title()
         if not self.front.is_pulled():
             self.show_next()
             self.show_states()
         self.sheets.refresh()
         self.files.changed()
+
+    def _show_title(self) -> None:
+        """Say what is open: nothing on the start sheet, whatever is still worked out behind it."""
+        title = self.header.show_study(self.study, self.look) if self.benches.front != "start" else "Bicentra"
+        if title != self.windowTitle():
+            self.setWindowTitle(title)
 
     def show_states(self) -> None:
         """Show on the rail how every bench stands."""

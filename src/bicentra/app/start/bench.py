@@ -56,13 +56,11 @@ class StartBench(Bench):
             button.clicked.connect(lambda _checked=False, name=name: self.called.emit(name))
             self.ways[name] = button
             left.addWidget(button)
-        self.examples = menu_button(
-            "Examples  ↓\nOne for each way to hold a caliper", "Opens a copy of one", self._list_examples
-        )
+        self.examples = menu_button("Examples  ↓\nOne for each kind of job", "Opens a copy of one", self._list_examples)
         self.examples.setObjectName("way")
         self.examples.setMinimumHeight(TALL_PX)
         self.examples.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.examples.setAccessibleName("Examples: one for each way to hold a caliper")
+        self.examples.setAccessibleName("Examples: one for each kind of job")
         left.addWidget(self.examples)
         left.addStretch(1)
         caution = plain_label("Brakes can kill. Have design and work checked by someone qualified; follow local rules.")

@@ -2,21 +2,20 @@
 
 from collections.abc import Callable
 
-from bicentra.core.base.finding import Check, Finding, worst_check
+from bicentra.core.base.finding import Check, Finding, Verdict, worst_check
 from bicentra.core.base.limit import Limit
-from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.registry import PRACTICE
 from bicentra.core.base.wording import LengthFormat, make_check
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.parts.rotor import Rotor
 
-LOOSE = Limit(0.5, 1.5, unit="", source=PRACTICE)
-"""How a snap ring or screws are judged: a watch at best, because nothing here can see whether they sit as they should."""
 HELD = {
     "snap ring": "A snap ring holds the ring: seated in its groove all round, its drive lugs unworn, looked at by eye",
     "screws": "Screws hold the ring: every one locked or staked, none reused that has been over-tightened, looked at by eye",
 }
+"""What is a watch at best: nothing here can see whether it sits as it should."""
 
 
 def ring_on_hat(job: Job, lengths: LengthFormat) -> tuple[Finding, ...]:
@@ -65,7 +64,7 @@ def _depth(job: Job, lengths: LengthFormat) -> Check | None:
 def _held(job: Job, lengths: LengthFormat) -> Check | None:
     del lengths
     held = HELD.get(job.rotor.ring_held or "")
-    return make_check("Held by", 1.0, LOOSE, held) if held else None
+    return Check("Held by", Verdict.CAUTION, UNKNOWN, UNKNOWN, "", held) if held else None
 
 
 def _bolts(job: Job, lengths: LengthFormat) -> Check | None:
@@ -89,7 +88,7 @@ def other_face_height(rotor: Rotor) -> float:
     high, seat = known(rotor.overall_height_mm), known(rotor.ring_seat_mm)
     rim, thick = known(rotor.ring_flange_mm), known(rotor.thickness_mm)
     if not is_known(high, seat, rim, thick):
-        return float("nan")
+        return UNKNOWN
     if rotor.ring_on == "inboard face":
         return (high - seat) - rim - seat + thick
     return (high + rim + seat - thick) + seat

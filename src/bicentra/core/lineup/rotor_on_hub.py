@@ -5,14 +5,11 @@ from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.wording import LengthFormat, make_check
 from bicentra.core.lineup.more_checks import holes_off
-from bicentra.core.lineup.redrill import told
 from bicentra.core.lineup.redrilled import drilling, redrilled
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.parts.threads import find_thread
 
-SEEN_TO = Limit(0.5, 1.5, unit="", source="Common practice, no published source")
-"""How a changed safety part is judged: a watch at best."""
 HAT_ROOM_MM = 0.5
 """Room left all round between flange and hat [mm]: common practice."""
 
@@ -27,7 +24,7 @@ def rotor_on_hub(job: Job, lengths: LengthFormat, cures: bool = True) -> Finding
         checks.append(_hat(job, lengths))
         checks += _lip(job, lengths)
         checks += _pilot_left(job, lengths)
-    checks += _drilled(job)
+    checks += _drilled(job, lengths)
     decides = worst_check(checks)
     calm = decides.verdict is Verdict.OK
     why = "The rotor goes over the hub and is centred by its pilot." if calm else decides.text + "."
@@ -114,15 +111,19 @@ def _hat(job: Job, lengths: LengthFormat) -> Check:
     )
 
 
-def _drilled(job: Job) -> list[Check]:
+def _drilled(job: Job, lengths: LengthFormat) -> list[Check]:
     """A rotor that was drilled to this pattern: a stop where its holes leave no metal, a watch at best."""
     plan = drilling(job) if job.rotor.old_bolt_circle_mm is not None else None
     if plan is None:
         return []
     filled = job.rotor.old_holes == "filled"
-    text = f"Redrilled from {plan.old.name}{', its old holes filled' if filled else ''}: have it checked by someone qualified"
     stops = plan.verdict is Verdict.STOP and not filled
-    return [make_check("Redrilled", 0.0 if stops else 1.0, SEEN_TO, f"{text}. {told(plan)}".removesuffix("."))]
+    how = ", its old holes filled" if filled else ", one hole oval" if plan.ovals else ""
+    least = (
+        f"; {lengths.gap(plan.ligament)} between old and new holes" if is_known(plan.ligament) and not filled else ""
+    )
+    text = f"Redrilled from {plan.old.name}{how}{least}: have it checked by someone qualified"
+    return [Check("Redrilled", Verdict.STOP if stops else Verdict.CAUTION, UNKNOWN, UNKNOWN, "", text)]
 
 
 def _lip(job: Job, lengths: LengthFormat) -> list[Check]:

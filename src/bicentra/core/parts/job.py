@@ -206,6 +206,12 @@ class BracketDesign(f.Described):
     material: str | None = f.text("Material", "steel S355")
     thickness_mm: float | None = f.length("Plate thickness", help="Empty: chosen from the stock list", most=200.0)
     wall_mm: float | None = f.length("Wall round the holes", default=8.0, most=200.0)
+    tab_jog_mm: float | None = f.length(
+        "Jog of a weld-on tab",
+        above=None,
+        help="How far its ears lie outboard of its foot; negative: inboard",
+        default=0.0,
+    )
     studs: str = f.choice("Studs of a radial mount", ("in the edge", "through the plate"), "in the edge")
     flange_shim_mm: float | None = f.thickness(
         "Shim between flange and plate", "Of an axle-end plate that is thinner than what was taken out", default=0.0

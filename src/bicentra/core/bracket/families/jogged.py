@@ -55,6 +55,24 @@ def jog_of(height: float, thickness: float, angle_deg: float, radius: float) -> 
     return Jog(angle_deg, radius, web, run, 2 * allowance + web, allowance)
 
 
+def least_radius(job: Job, thickness: float) -> float:
+    """Return the inside radius below which the bracket's metal cracks in a cold bend [mm]."""
+    return thickness * next(share for word, share in RADIUS_SHARES if word in (job.bracket.material or ""))
+
+
+def jog_within(job: Job, height: float, thickness: float, free: float) -> Jog | None:
+    """Return the steepest jog of ``height`` that runs within ``free`` [mm], else the steepest; ``None`` where none can be bent."""
+    radius = least_radius(job, thickness)
+    jogs = [jog for jog in (jog_of(height, thickness, angle, radius) for angle in ANGLES_DEG) if jog is not None]
+    return next((jog for jog in jogs if jog.run <= free), next(iter(jogs), None))
+
+
+def too_low(job: Job, height: float, thickness: float, lengths: LengthFormat) -> str:
+    """Say why there is no jog of ``height`` [mm]."""
+    metal, radius = job.bracket.material or "an unnamed metal", least_radius(job, thickness)
+    return f"A jog of {lengths.size(height)} is lower than two bends of radius {lengths.size(radius)}; {metal} cracks in a tighter one."
+
+
 def jogged(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...]:
     """Bent so that lugs and ears lie in planes of their own; the bend lines run along the ears."""
     base = assemble(job, line)
@@ -68,17 +86,13 @@ def jogged(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...]
         why = f"There is nothing to bend: a plate makes up the {lengths.size(reach)} as it is."
         return (refused(JOGGED, job, why),)
     space = _space(base.line.frame, [h.centre for h in base.holes], [h.boss_radius for h in base.holes])
-    radius = thick * next(share for word, share in RADIUS_SHARES if word in (job.bracket.material or ""))
-    jogs = [jog for jog in (jog_of(height, thick, angle, radius) for angle in ANGLES_DEG) if jog is not None]
-    if not jogs:
-        metal = job.bracket.material or "an unnamed metal"
-        why = f"A jog of {lengths.size(height)} is lower than two bends of radius {lengths.size(radius)}; "
-        why += f"{metal} cracks in a tighter one."
-        return (refused(JOGGED, job, why),)
-    jog, shims = next((jog for jog in jogs if jog.run <= space.free), jogs[0]), evened(reaches_of(base.stack_up, line))
+    jog = jog_within(job, height, thick, space.free)
+    if jog is None:
+        return (refused(JOGGED, job, too_low(job, height, thick, lengths)),)
+    shims = evened(reaches_of(base.stack_up, line))
     stack_up = carrying(fitted(job, line, thick, shims), line, thick, shims, (thick, 0.0))
     why = (
-        f"{lengths.stock(thick)} plate bent twice by {jog.angle:g}° about {lengths.size(radius)} "
+        f"{lengths.stock(thick)} plate bent twice by {jog.angle:g}° about {lengths.size(jog.radius)} "
         f"makes a jog of {lengths.size(height)}; its bends take {lengths.size(jog.flat)} "
         f"of flat plate for {lengths.size(jog.run)} of run."
     )
@@ -103,13 +117,13 @@ def _bent(bracket: Bracket, jog: Jog, space: "Space", base: Assembly, rise: floa
     if why:
         return refused(JOGGED, bracket.job, why, turns=True)
     whole = plate_part(flat, shape, "jogged plate", PROCESSES)
-    return replace(bracket, shape=shape, parts=(_blank(whole, jog, space, begin, base.stack_up.sign * rise),))
+    return replace(bracket, shape=shape, parts=(bent_blank(whole, jog, space, begin, base.stack_up.sign * rise),))
 
 
 def _not_bent(assembly: Assembly, plate: PlateShape, u: Point, between: tuple[float, float]) -> str:
     """Return why this plate cannot be bent ``between`` two places along ``u`` [mm]; empty when it can."""
     bracket = assembly.job.bracket
-    if plate.window is not None or (plate.outline is not None and _curved(plate.outline, u, *between)):
+    if plate.window is not None or (plate.outline is not None and curved_between(plate.outline, u, *between)):
         return "The plate is cut round the hub where it would have to be bent."
     if any(hole.recess for hole in assembly.holes) or bracket.chamfer_mm or bracket.cutouts:
         worked = "Counterbores, countersinks, chamfers and cutouts"
@@ -117,7 +131,7 @@ def _not_bent(assembly: Assembly, plate: PlateShape, u: Point, between: tuple[fl
     return ""
 
 
-def _blank(flat: MadePart, jog: Jog, space: "Space", begin: float, rise: float) -> MadePart:
+def bent_blank(flat: MadePart, jog: Jog, space: "Space", begin: float, rise: float) -> MadePart:
     """Return the flat pattern with its bend lines; ``rise``: how far outboard the ears' part lies of the lugs' [mm]."""
     outline, bores, area = unfolded(flat, space.u, begin + jog.run / 2, jog.flat - jog.run)
     at = begin + jog.allowance / 2, begin + jog.flat - jog.allowance / 2
@@ -156,7 +170,7 @@ def _space(frame: ClockFrame, centres: list[Point], radii: list[float]) -> Space
     return Space(frame.u, frame.w, inner, outer - inner, wide, lugs_first)
 
 
-def _curved(outline: Outline, u: Point, low: float, high: float) -> bool:
+def curved_between(outline: Outline, u: Point, low: float, high: float) -> bool:
     """Tell whether anything but straight edges lies between ``low`` and ``high`` along ``u``: there the flat is not just longer."""
     for piece in (piece for piece in outline.segments if piece.bulge):
         along = [x * u[0] + y * u[1] for x, y in (*piece.points(0.01), piece.end)]

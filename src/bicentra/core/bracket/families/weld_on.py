@@ -4,10 +4,13 @@ import math
 
 from bicentra.core.base.errors import OutlineError
 from bicentra.core.base.numbers import UNKNOWN, apart, is_known, known
+from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.edges import bosses
 from bicentra.core.bracket.families.common import CUT, bore_of, carrying, counterbore_of, stock_plate
+from bicentra.core.bracket.families.jogged import Space, bent_blank, curved_between, jog_within, too_low
+from bicentra.core.bracket.holes import Hole
 from bicentra.core.bracket.model import Ask, Bracket, Family, Listed, MadePart, Weld, refused
 from bicentra.core.geometry.hull import Disc, convex_outline
 from bicentra.core.geometry.outline import Outline
@@ -46,7 +49,9 @@ def weld_on(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...
         outline = relieve(convex_outline(tuple(discs)), saddle, SADDLE_CORNER_MM).outline
     except OutlineError as error:
         return (refused(WELD_ON, job, str(error), turns=True),)
-    along = saddle_length(outline, saddle)
+    along, rise = saddle_length(outline, saddle), known(job.bracket.tab_jog_mm)
+    if not is_known(rise):
+        return (refused(WELD_ON, job, "The tab's jog is not known: 0 for a flat one.", ("jog of the tab",)),)
     outward = -1.0 if job.caliper.ear_seat == "inboard" else 1.0
     bores = tuple(bore_of(hole, outward, lengths) for hole in ears)
     z0 = min(line.ear_face_z, line.ear_face_z + outward * thick)
@@ -55,7 +60,7 @@ def weld_on(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...
     why += f"Pack {lengths.size(TACK_PLAY_MM)} beside the caliper before tacking (one shop's rule){_high(job)}. "
     why += "Welding by someone qualified, away from seals and bearing seats."
     leg, seat = min(thick, WELD_LEG_MM), known(job.hub.retainer_face_z_mm)
-    away = max(apart(z0 - leg, z0 + thick + leg, seat, seat), 0.0) if is_known(seat) else UNKNOWN
+    away = max(apart(z0 - rise - leg, z0 - rise + thick + leg, seat, seat), 0.0) if is_known(seat) else UNKNOWN
     asks = _asks(job.bracket.material or "", lengths, height, along, away)
     area = outline.area - math.fsum(b.area for b in bores)
     sunk = math.fsum(hole.sunk_volume for hole in ears)
@@ -64,8 +69,14 @@ def weld_on(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...
         "weld-on tab", "plate", job.bracket.material or "", thick, area * thick - sunk, outline, z0=z0, bores=bores,
         pockets=pockets, processes=(*CUT, "file the saddle", "weld"), weld=Weld(leg, along, line.frame.at(saddle)),
     )  # fmt: skip
+    if rise:
+        bent = _jogged(job, line, part, rise, ears, lengths)
+        if isinstance(bent, str):
+            return (refused(WELD_ON, job, bent),)
+        part, room = bent
+        asks = (*asks, room)
     solved = {
-        "thickness_mm": thick, "tube_mm": tube, "ear_height_mm": height, "pad_height_mm": top, "weld_mm": along,
+        "thickness_mm": thick, "tube_mm": tube, "jog_mm": rise, "ear_height_mm": height, "pad_height_mm": top, "weld_mm": along,
         "packing_mm": TACK_PLAY_MM, "weld_leg_mm": leg, "weld_throat_mm": leg / math.sqrt(2.0),
     }  # fmt: skip
     stack_up = carrying(base.stack_up, line, thick, (0.0,) * len(job.knuckle.lugs), (thick, 0.0), z0)
@@ -77,6 +88,30 @@ def weld_on(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...
         "by a qualified welder, away from seals and bearing seats",
     )
     return (Bracket(WELD_ON, job, stack_up, (part,), asks, why, False, solved, bolted=("ear",), listed=(welds,)),)
+
+
+def _jogged(
+    job: Job, line: LineUp, tab: MadePart, rise: float, ears: tuple[Hole, ...], lengths: LengthFormat
+) -> tuple[MadePart, Ask] | str:
+    """Return the tab bent twice, its ears ``rise`` [mm] outboard of its foot, and whether the bends find room; or why not."""
+    frame, high = line.frame, abs(rise)
+    along, across = zip(*(frame.into(hole.centre) for hole in ears))
+    radii = [hole.boss_radius for hole in ears]
+    inner, outer = known(job.hub.tube_diameter_mm) / 2 + WELD_LEG_MM, min(at - r for at, r in zip(along, radii))
+    wide = min(c - r for c, r in zip(across, radii)), max(c + r for c, r in zip(across, radii))
+    space = Space(frame.u, frame.w, inner, outer - inner, wide, True)
+    jog = jog_within(job, high, tab.thickness, space.free)
+    if jog is None:
+        return too_low(job, high, tab.thickness, lengths)
+    if any(hole.recess for hole in ears):
+        return "Counterbores and countersinks are not worked out for a bent tab: ask for plain holes."
+    begin = space.inner + max(space.free - jog.run, 0.0) / 2
+    if tab.outline is None or curved_between(tab.outline, frame.u, begin, begin + jog.run):
+        return f"The jog needs {lengths.size(jog.run)} of straight edges between saddle and ears."
+    bent = bent_blank(replace(tab, z0=tab.z0 - rise), jog, space, begin, rise)
+    told = f"The bends need {lengths.size(jog.run)} of run and find {lengths.size(max(space.free, 0.0))} between weld and ears."
+    processes = (*CUT, "file the saddle", "bend", "weld")
+    return replace(bent, processes=processes, weld=tab.weld), Ask("bend-room", space.free - jog.run, told)
 
 
 def saddle_length(outline: Outline, radius: float) -> float:
