@@ -70,7 +70,8 @@ def jog_within(job: Job, height: float, thickness: float, free: float) -> Jog | 
 def too_low(job: Job, height: float, thickness: float, lengths: LengthFormat) -> str:
     """Say why there is no jog of ``height`` [mm]."""
     metal, radius = job.bracket.material or "an unnamed metal", least_radius(job, thickness)
-    return f"A jog of {lengths.size(height)} is lower than two bends of radius {lengths.size(radius)}; {metal} cracks in a tighter one."
+    why = f"A jog of {lengths.size(height)} is lower than two bends of radius {lengths.size(radius)}; "
+    return why + f"{metal} cracks in a tighter one."
 
 
 def jogged(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...]:
