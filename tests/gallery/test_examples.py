@@ -6,6 +6,7 @@ each. Threads and heads: M10 countersunk ISO 10642 head 5.5 mm high (handbook, f
 
 import json
 import math
+import random
 from pathlib import Path
 
 import pypdfium2
@@ -386,3 +387,21 @@ def test_a_wider_carrier_for_the_parking_caliper() -> None:
     assert wide.finding("parking-slot-gap").verdict is Verdict.OK
     assert wide.job.parking is not None and wide.job.parking.caliper.ear_face_offset_mm == pytest.approx(
         (narrow.ear_face_offset_mm or 0.0) - 1.5)  # fmt: skip
+
+
+@pytest.mark.parametrize("name", ["two-bolts", "axle-end", "no-bracket", "radial"])
+def test_what_no_one_would_make_is_not_made(name: str) -> None:
+    """With ears far off and tubes too thick or thin by chance: no piece is longer, heavier or emptier than its kind allows; it says why."""
+    chance, base, said = random.Random(name), job_of(example_vehicle(name)), set()
+    for _ in range(12):
+        off = chance.choice((-150.0, -60.0, 10.0, 60.0, 150.0))
+        job = with_edits(
+            base, (("caliper.ear_face_offset_mm", off), ("hub.tube_diameter_mm", chance.choice((20.0, 60.0, 300.0))))
+        )
+        for proposal in propose(job):
+            bracket = proposal.bracket
+            assert all(0.0 < part.thickness <= bracket.kind.longest and part.volume > 0.0 for part in bracket.parts), (
+                bracket.why
+            )
+            said.update(word for word in ("long; over", "Nothing would be left") if word in bracket.why)
+    assert "long; over" in said

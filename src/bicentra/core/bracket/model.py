@@ -223,6 +223,7 @@ class Family(Record, frozen=True):
     has (``carried``), or leaves it out. ``chamfered``: its rims can be. ``on_tube``: what turns lies inside the tube it sits on.
     ``comes_off``: it is bolted. ``at_retainer``: it sits under the bearing retainer.
     ``mounting``: what of the knuckle or axle holds it. ``charted``: its parts are turned to fit.
+    ``longest`` and ``heaviest``: no piece of it is made longer along the axle [mm] or heavier [kg].
     ``appears``: what happens with the last size that is missing, in words.
     """
 
@@ -238,6 +239,8 @@ class Family(Record, frozen=True):
     at_retainer: bool = False
     mounting: str = "lugs"
     charted: bool = False
+    longest: float = 80.0
+    heaviest: float = 10.0
     appears: str = "the plate appears"
 
     @property

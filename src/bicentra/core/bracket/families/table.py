@@ -37,7 +37,25 @@ def make(kind: Family, job: Job, line: LineUp, lengths: LengthFormat) -> tuple[B
         why = f"It is bolted to at least {LEAST_LUGS} lugs; the knuckle has {many or 'none'}."
         return (refused(kind, job, why, ("lugs",)),)
     size = known(job.bracket.chamfer_mm) if job.bracket.chamfer_mm else 0.0
-    return tuple(_finished(bracket, job, size) for bracket in kind.make(job, line, lengths))
+    return tuple(_sensible(_finished(bracket, job, size), lengths) for bracket in kind.make(job, line, lengths))
+
+
+def _sensible(bracket: Bracket, lengths: LengthFormat) -> Bracket:
+    """Return a bracket that somebody would make as it is; one with a piece beyond its kind's range is not suited, and says why."""
+    kind = bracket.kind
+    for part in bracket.parts:
+        if part.volume <= 0.0:
+            why = f"Nothing would be left of the {part.name}: what goes through it is wider than it is."
+        elif part.thickness > kind.longest:
+            why = f"The {part.name} would be {lengths.size(part.thickness)} long; over {lengths.size(kind.longest)} none is made. "
+            why += "Choose parts that bring ears and lugs nearer to each other along the axle."
+        elif part.mass_kg > kind.heaviest:
+            heavy, most = lengths.mass(part.mass_kg, 1), lengths.mass(kind.heaviest, 0)
+            why = f"The {part.name} would weigh {heavy}, and over {most} none is made."
+        else:
+            continue
+        return refused(kind, bracket.job, why, turns=True)
+    return bracket
 
 
 def _finished(bracket: Bracket, job: Job, size: float) -> Bracket:
