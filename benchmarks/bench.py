@@ -174,8 +174,8 @@ print(time.perf_counter() - start)
 _OURS = """
 import os, sys, time
 start = time.perf_counter()
-from PySide6.QtCore import QEvent, QObject, QTimer
 from bicentra.app import main
+from PySide6.QtCore import QEvent, QObject, QTimer
 from bicentra.app.shell import Shell
 
 class Watch(QObject):

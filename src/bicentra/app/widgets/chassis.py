@@ -54,32 +54,38 @@ class Chassis(QWidget):
 
     def show_study(self, study: Study) -> None:
         """Show every corner as it stands; those that are not worked on are worked out in a thread."""
+        from bicentra.study.desks.readings_told import corner_state
         from bicentra.study.document.cover import other_corners, own_corner
 
-        self._show(study, own_corner(study))
+        known = (
+            study.assessment is not None
+        )  # else its survey is being worked out beside the window: nobody waits for it here
+        self._show(study, own_corner(study), corner_state(study.job, study.job.corner) if known else "none")
         if study.vehicle is not self._shown:
             self._shown = study.vehicle
-            vehicle, work = study.vehicle, other_corners(study)
-            self._task = workers.Task("The other corners", lambda _task: (vehicle, work()))
+            vehicle, job, work = study.vehicle, study.job, other_corners(study)
+
+            def look(_task: workers.Task) -> object:
+                return vehicle, tuple((told, corner_state(job, told.name)) for told in work())
+
+            self._task = workers.Task("The other corners", look)
             self._task.signals.finished.connect(lambda found: self._show_others(study, found))
             workers.start(self._task)
 
     def _show_others(self, study: Study, found: object) -> None:
         """Show what was worked out of the other corners, unless the vehicle has changed since."""
         if isinstance(found, tuple) and found[0] is self._shown and found[0] is study.vehicle:
-            for told in found[1]:
-                self._show(study, told)
+            for told, survey in found[1]:
+                self._show(study, told, survey)
 
-    def _show(self, study: Study, told: "CornerTold") -> None:
-        from bicentra.study.desks.readings_told import corner_state
-
+    def _show(self, study: Study, told: "CornerTold", survey: str) -> None:
         self.corners[told.name] = told
         card, worked_on = self.cards[told.name], told.name == study.job.corner
         if worked_on:
             for other in self.cards.values():
                 other.setChecked(other is card)
         title = named(told.name).capitalize() + (" · worked on" if worked_on else "")
-        known = told.known + SURVEY_WORDS[corner_state(study.job, told.name)]
+        known = told.known + SURVEY_WORDS[survey]
         lines = (told.told, known, f"Next: {told.step}") if told.verdict is not None else (known.capitalize(), "", "")
         card.show_words(title, lines, told.verdict, told.picture, told.left)
         self.told.emit()
