@@ -172,7 +172,7 @@ def _space(frame: ClockFrame, centres: list[Point], radii: list[float]) -> Space
 
 
 def curved_between(outline: Outline, u: Point, low: float, high: float) -> bool:
-    """Tell whether anything but straight edges lies between ``low`` and ``high`` [mm] along ``u``: there the flat is not just longer."""
+    """Tell whether anything but straight edges lies between ``low`` and ``high`` [mm] along ``u``: the flat is not just longer."""
     for piece in (piece for piece in outline.segments if piece.bulge):
         along = [x * u[0] + y * u[1] for x, y in (*piece.points(0.01), piece.end)]
         if max(along) > low + 0.01 and min(along) < high - 0.01:
