@@ -128,6 +128,32 @@ def bench_sets(job: Job) -> list[dict[str, object]]:
     ]
 
 
+def bench_kinds() -> list[dict[str, object]]:
+    """A small search for kinds of bracket that are made anew at every angle, against the same sets with flat plates."""
+    from bicentra.core.parts.corners import job_of
+    from bicentra.core.search.run import search
+    from bicentra.data import data_path
+    from bicentra.study.desks.search import Criteria, job_for, space_for
+    from bicentra.study.document.starting import example_vehicle
+    from bicentra.study.library.library import load_library
+
+    criteria = Criteria()
+    space = space_for(load_library(data_path("library")), criteria)
+    space = replace(space, rotors=space.rotors[:4], calipers=space.calipers[:5])
+
+    def seconds(home: str, family: str) -> float:
+        job = demo_job() if not home else job_of(example_vehicle(home))
+        start = job_for(with_edits(job, (("bracket.family", family),)), criteria)
+        return timed(lambda: [one for step in search(start, space) for one in step.sets], 1)[0]
+
+    flat = statistics.median(seconds("", "") for _ in range(3))
+    kinds = (("", "stepped-plate"), ("", "jogged-plate"), ("axle-end", "axle-end-plate"), ("tube-tab", "weld-on"),
+             ("radial", "radial-mount"), ("bushings", "eccentric-bushings"))  # fmt: skip
+    return [
+        line(f"search, {family}, times flat plates", seconds(home, family) / flat, "×", 2.0) for home, family in kinds
+    ]
+
+
 _SOLID = """
 import time
 from bicentra.core.proposals import find_bracket
@@ -239,7 +265,7 @@ def main() -> int:
     job = demo_job()
     print(f"a plain loop takes {in_loops([plain_loop] * 40).median_ms:.2f} ms here and now (1.8 undisturbed)")
     results = [*bench_solve(job), bench_survey(), bench_turns(job), *bench_picture(job), *rows(), bench_search(job)]
-    results += [*bench_sets(job), *bench_bracket(job), *bench_start()]
+    results += [*bench_sets(job), *bench_kinds(), *bench_bracket(job), *bench_start()]
     if "--json" in sys.argv:
         Path(sys.argv[sys.argv.index("--json") + 1]).write_text(json.dumps(results, indent=2))
     return 0
