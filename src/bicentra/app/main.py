@@ -22,7 +22,7 @@ if TYPE_CHECKING:
     from bicentra.core.parts.vehicle import Vehicle
     from bicentra.study.document.study import Study
 
-PICTURE_DELAY_MS, READY_MS, SETTLED_MS = 1500, 3000, 1000
+PICTURE_DELAY_MS, READY_MS, SETTLED_MS = 1500, 1500, 1000
 
 
 def run(job: str | None, demo: bool, picture: str | None = None) -> int:
