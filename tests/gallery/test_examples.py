@@ -387,6 +387,8 @@ def test_a_wider_carrier_for_the_parking_caliper() -> None:
     assert wide.finding("parking-slot-gap").verdict is Verdict.OK
     assert wide.job.parking is not None and wide.job.parking.caliper.ear_face_offset_mm == pytest.approx(
         (narrow.ear_face_offset_mm or 0.0) - 1.5)  # fmt: skip
+    outboard = with_edits(job, (("parking.caliper.ear_face_offset_mm", 30.0),))
+    assert ("parking.caliper.ear_face_offset_mm", 31.5) in solve(outboard).finding("parking-slot-gap").remedies[0].edits
 
 
 @pytest.mark.parametrize("name", ["two-bolts", "axle-end", "no-bracket", "radial"])

@@ -1,5 +1,7 @@
 """The adapter that holds a parking-brake caliper on the same rotor, from the same lugs, beside the job's own bracket."""
 
+import math
+
 import shapely
 
 from bicentra.core.base.finding import Finding, Remedy, Verdict
@@ -60,15 +62,16 @@ def _asked_of_a_caliper(assembly: Assembly, lengths: LengthFormat) -> tuple[Find
 def _wider(finding: Finding, job: Job, lengths: LengthFormat) -> Finding:
     """Return the parking caliper's slot gap with its cure: a carrier that is made wider between its halves.
 
-    Its ears stay with the inboard half: the slot's middle moves outboard by half of it.
+    Either half moves out from the slot's middle by half of it, and the ears with theirs.
     """
     limit, caliper = limit_for(job, "slot-gap"), job.caliper
     wider = round(2 * (limit.watch - finding.value), 2)
     if finding.verdict not in (Verdict.STOP, Verdict.CAUTION) or caliper.slot_width_mm is None:
         return replace(finding, remedies=())
+    away = math.copysign(wider / 2, known(caliper.ear_face_offset_mm))
     moved = {
         "slot_width_mm": wider,
-        "ear_face_offset_mm": -wider / 2,
+        "ear_face_offset_mm": away,
         "body_inboard_mm": wider / 2,
         "body_outboard_mm": wider / 2,
     }

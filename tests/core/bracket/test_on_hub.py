@@ -60,6 +60,21 @@ def test_what_is_not_known_is_named(good: Job) -> None:
     assert "leaves no room" in hub_parts(tight, None, tight.lengths).open[0] and drilling(tight) is not None
 
 
+def test_behind_a_flange_the_plate_goes_over_the_barrel(good: Job) -> None:
+    """Its bore is the barrel's, not the pilot's; without the barrel it is not drawn; a ring on the pilot centres nothing there."""
+    behind = with_edits(
+        good, (("hub.mounting", "behind-flange"), ("fit.rotor_spacer_mm", 3.0), ("hub.barrel_diameter_mm", 80.0))
+    )
+    assert hub_made(behind)[0].bores[0].drill == pytest.approx(80.05)
+    assert (
+        "hub barrel" in hub_parts(with_edits(behind, (("hub.barrel_diameter_mm", None),)), None, good.lengths).open[0]
+    )
+    ring = with_edits(
+        behind, (("fit.hub_ring", "steel"), ("rotor.centre_bore_mm", 64.0), ("hub.pilot_length_mm", 12.0))
+    )
+    assert "fit it to the barrel" in hub_parts(ring, None, good.lengths).open[0]
+
+
 def test_the_rotor_turned_over(good: Job) -> None:
     """By hand: turned over, its middle moves 2H − t − h outboard; where that centres the caliper it is offered, and then it does."""
     rotor = good.rotor

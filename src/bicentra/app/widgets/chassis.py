@@ -18,7 +18,7 @@ if TYPE_CHECKING:
 SURVEY_WORDS = {
     "none": "",
     "open": " · survey not finished",
-    "wrong": " · survey: a reading is named as wrong",
+    "wrong": " · a reading is wrong",
     "good": " · survey agrees",
 }
 PLACES = {name: (0 if "front" in name else 1, 0 if "left" in name else 1) for name in CORNERS}

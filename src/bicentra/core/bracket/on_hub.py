@@ -59,12 +59,13 @@ def _behind(job: Job, lengths: LengthFormat) -> MadePart | str:
     """The plate behind the rotor: as wide as the flange, within the hat, on the pilot, over the studs."""
     hub, thick = job.hub, known(job.fit.rotor_spacer_mm)
     wide = known(hub.flange_diameter_mm)
-    if job.hub.mounting == "over-hub" and job.rotor.hollow_mm is not None:
+    if hub.mounting == "over-hub" and job.rotor.hollow_mm is not None:
         wide = min(wide, job.rotor.hollow_mm - 2 * HAT_ROOM_MM)
     thread = find_thread(hub.stud_thread) if hub.stud_thread else None
-    sizes = (wide, known(hub.pilot_diameter_mm), known(hub.bolt_circle_mm))
+    over = hub.mounting == "over-hub"  # behind the flange it slides over the barrel instead
+    sizes = (wide, known(hub.pilot_diameter_mm if over else hub.barrel_diameter_mm), known(hub.bolt_circle_mm))
     if thread is None or hub.stud_count is None or not is_known(*sizes):
-        return "plate behind the rotor: flange, pilot, bolt circle and studs decide it"
+        return f"plate behind the rotor: flange, {'pilot' if over else 'hub barrel'}, bolt circle and studs decide it"
     bores = (_pilot_bore(sizes[1] + SLIP_MM, lengths), *_over_studs(Pattern(hub.stud_count, sizes[2]), thread.major + STUD_ROOM_MM,
                                                                      lengths))  # fmt: skip
     return _disc(
@@ -84,6 +85,10 @@ def _ring(job: Job, lengths: LengthFormat) -> MadePart | str:
     slip = PRINTED_SLIP_MM if printed else SLIP_MM
     outer, inner = known(rotor.centre_bore_mm) - slip, known(hub.pilot_diameter_mm) + slip
     long = min(known(hub.pilot_length_mm) - known(job.fit.rotor_spacer_mm), known(rotor.flange_mm)) - SHORT_MM
+    if hub.mounting != "over-hub":
+        return (
+            "hub-centric ring: behind a flange it is not the pilot that centres the rotor; fit it to the barrel by hand"
+        )
     if not is_known(outer, inner, known(hub.pilot_length_mm), known(rotor.flange_mm)):
         return "hub-centric ring: pilot, its length, the rotor's bore and hat thickness decide it"
     if outer <= inner or long <= 0.0:
@@ -216,7 +221,7 @@ def _disc(
 
 
 def _pilot_bore(wide: float, lengths: LengthFormat) -> Bore:
-    return Bore("bore", (0.0, 0.0), wide, f"{lengths.drill(wide)}, on the pilot")
+    return Bore("bore", (0.0, 0.0), wide, f"{lengths.drill(wide)}, on the hub")
 
 
 def _over_studs(pattern: Pattern, hole: float, lengths: LengthFormat) -> tuple[Bore, ...]:

@@ -17,7 +17,7 @@ def validate_vehicle(vehicle: Vehicle, trusted: Vehicle | None = None, seen: str
     What ``vehicle`` shares with an already validated ``trusted`` one is not looked at again. ``seen``: a corner whose job has been
     looked at by itself.
     """
-    if trusted is None and any(vehicle is passed for passed in _passed):
+    if any(vehicle is passed for passed in _passed):
         return
     _check_names(vehicle)
     for name, of in ((of.name, meaning(of)) for of in fields(vehicle) if of.name in ("display_units", "corner")):
@@ -46,7 +46,7 @@ def validate_vehicle(vehicle: Vehicle, trusted: Vehicle | None = None, seen: str
         except JobError as error:
             raise JobError(file_path(error.path, corner), error.found, error.expected) from error
         alike = job
-    if trusted is None:
+    if trusted is None and not seen:
         _passed[:] = [vehicle]
 
 

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from bicentra.core.base.errors import ExportError
-from bicentra.core.base.records import Record
+from bicentra.core.base.records import Record, replace
 from bicentra.core.drawing.imprint import CutMark, Imprint, cut_mark
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import Solution
@@ -243,7 +243,9 @@ def hub_drawn(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     """Return the drawings of what is made for hub and rotor."""
     from bicentra.study.papers.solids import hub_drawings
 
-    return hub_drawings(solution.job, report, _rotor_mark(solution), imprint)
+    # the revision is that of the bracket's parts: these have none of their own yet
+    own = replace(imprint, revision="", changed="")
+    return hub_drawings(solution.job, report, _rotor_mark(solution), own)
 
 
 def hub_step(solution: Solution, report: Report, imprint: Imprint) -> bytes:

@@ -135,7 +135,6 @@ PAPERS: dict[str, Paper] = {
             "-hub-parts.pdf",
             tip="Plate behind the rotor, hub-centric ring, drilling jig and centring puck",
             group=HUB,
-            cuts=True,
         ),
         Paper(
             "hub-step",
@@ -144,7 +143,6 @@ PAPERS: dict[str, Paper] = {
             "Solids (STEP)…",
             "-hub-parts.step",
             group=HUB,
-            cuts=True,
         ),
         Paper(
             "hub-3mf",

@@ -135,12 +135,12 @@ def _nuts(job: Job, line: LineUp, lengths: LengthFormat, stud: Thread, deep: lis
         stud.hardware.nut_height + stud.hardware.washer_thickness + stud.pitch,
     )
     half, across = known(job.caliper.ear_spacing_mm) / 2, stud.head_across_corners / 2
+    outer = math.hypot(line.radial_seat, half + across)
     inner = [max(line.radial_seat - long - high, 0.0) for long in deep]
     rings = (*rotor_rings(job, line), *hub_rings(job))
     span = (line.ear_face_z - across, line.ear_face_z + across)
     gap = min(
-        nearest_gap(Ring(math.hypot(low, max(half - across, 0.0)), line.radial_seat, *span), rings, limit.watch)
-        for low in inner
+        nearest_gap(Ring(math.hypot(low, max(half - across, 0.0)), outer, *span), rings, limit.watch) for low in inner
     )
     why = room_told("nut behind a stud", "what turns", gap, lengths) + "; it must not meet it."
     return (Ask("radial-nut-room", gap, why, "needs rotor, hub and hat"),)
