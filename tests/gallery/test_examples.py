@@ -407,3 +407,41 @@ def test_what_no_one_would_make_is_not_made(name: str) -> None:
             )
             said.update(word for word in ("long; over", "Nothing would be left") if word in bracket.why)
     assert "long; over" in said
+
+
+FORK = (
+    ("bracket.tab_fork_mm", 13.6), ("bracket.thickness_mm", 8.0), ("bracket.caliper_hole", "clearance"), ("caliper.ear_thread", None),
+    ("caliper.ear_hole_mm", 13.0), ("caliper.ear_thickness_mm", 12.0), ("caliper.ear_face_offset_mm", -58.0),
+)  # fmt: skip
+"""Plain 12 mm ears, 1.6 mm of play, 58 inboard of the rotor's middle."""
+
+
+def test_a_fork_round_the_ears() -> None:
+    """By hand: two 8 mm tabs of one outline, 0.8 off the ears' faces on either side; the bolt clamps 8 + 13.6 + 8 and is nutted; the head
+    0.8 + 8 behind the ears' face; tapped, the bolt comes from the other side. Twice the metal, and it says what it cannot be."""  # fmt: skip
+    job = job_of(example_vehicle("tube-tab"))
+    forked = solve(with_edits(job, FORK))
+    one, other = forked.bracket.parts
+    face = forked.line.ear_face_z
+    assert (one.z0, other.z0) == pytest.approx((face - 0.8 - 8.0, face + 12.0 + 0.8)) and one.outline == other.outline
+    assert forked.bracket.mass_kg == pytest.approx(2 * one.mass_kg)
+    bolt = forked.assembly.joints[0]
+    assert bolt.joint.stack.clamped == pytest.approx(8.0 + 13.6 + 8.0) and bolt.joint.stack.female == "nut"
+    assert bolt.seat_z == pytest.approx(face - 8.8) and bolt.way == 1.0
+    tapped = solve(with_edits(job, (*FORK, ("bracket.caliper_hole", "tapped"))))
+    bolt, (near, far) = tapped.assembly.joints[0], tapped.bracket.parts
+    assert bolt.seat_z == pytest.approx(face + 12.0 + 0.8 + 8.0) and bolt.way == -1.0
+    assert (near.bores[0].thread, far.bores[0].thread, far.bores[0].drill) == ("M12x1.5", "", 13.5)
+    assert bolt.joint.stack.clamped == pytest.approx(8.0 + 13.6)
+    for edit, told in (
+        (("bracket.tab_fork_mm", 11.0), "do not go into a fork of 11 mm"),
+        (("caliper.ear_thread", "M12x1.5"), "needs plain holes"),
+        (("bracket.tab_jog_mm", 30.0), "the fork or the jog"),
+        (("bracket.tab_fork_mm", None), "0 for one tab"),
+    ):
+        assert told in solve(with_edits(job, (*FORK, edit))).bracket.why
+    # the tab beyond the ears counts as metal: nearer to the rotor it touches first
+    touching = solve(with_edits(job, (*FORK, ("caliper.ear_face_offset_mm", -31.0))))
+    assert touching.finding("bracket-to-rotor").value == pytest.approx(
+        forked.finding("bracket-to-rotor").value - 27.0
+    ) or (touching.finding("bracket-to-rotor").verdict is Verdict.STOP)

@@ -306,20 +306,24 @@ def _ear_joint(job: Job, line: LineUp, stack_up: StackUp, thread: Thread, index:
     outward = 1.0 if caliper.ear_seat == "inboard" else -1.0
     depth, plate, z = known(caliper.ear_thickness_mm), stack_up.metal_at_ears, stack_up.ear_z
     kind = hole_kind(bracket.caliper_hole, caliper.ear_thread)
-    loose = stack_up.ear_spacer + stack_up.ear_shims[index]
+    loose, (room, leaf) = stack_up.ear_spacer + stack_up.ear_shims[index], stack_up.beyond_ears
+    past: tuple[tuple[str, float], ...] = (("room", room), ("plate", leaf)) if leaf else ()
+    between = "room" if leaf else "spacer"
     washers = int(first_known(bracket.caliper_washers, 0))
     sunk = recess_depth(thread, kind, washers)
     if kind == "tapped":
-        stack = _threaded_stack(thread, depth + loose, washers, plate, "plate", _plate_factor(job))
-        seat, way, layers = z + outward * depth, -outward, (("ear", depth), ("spacer", loose))
+        held = leaf + room + depth + loose
+        stack = _threaded_stack(thread, held, washers, plate, "plate", _plate_factor(job))
+        seat, way = z + outward * (depth + room + leaf), -outward
+        layers = (*reversed(past), ("ear", depth), (between, loose))
     elif caliper.ear_thread:
         factor = engagement_factor(caliper.ear_material)
         stack = _threaded_stack(thread, plate - sunk + loose, washers, depth, "ear", factor)
         seat, way, layers = z - outward * (plate - sunk + loose), outward, (("plate", plate - sunk), ("spacer", loose))
     else:
-        stack = nut_stack(thread, plate - sunk + loose + depth, washers)
+        stack = nut_stack(thread, plate - sunk + loose + depth + room + leaf, washers)
         seat, way = z - outward * (plate - sunk + loose), outward
-        layers = (("plate", plate - sunk), ("spacer", loose), ("ear", depth))
+        layers = (("plate", plate - sunk), (between, loose), ("ear", depth), *past)
     stack = replace(stack, layers=layers)
     if kind == "countersink":
         stack, seat = flush(stack, sunk), seat - outward * sunk

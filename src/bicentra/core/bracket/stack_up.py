@@ -26,7 +26,8 @@ class StackUp(Record, frozen=True):
     ``errors``: axial error at each lug, positive outboard. ``near_z``/``far_z``: the plate's faces at the middle of
     the lugs, near and far from them. ``ear_z``: where the ears really seat. ``ear_metal``: bracket there, where it is not
     the plate; ``ear_spacer``: what lies loose between it and the ears;
-    ``ear_shims``: the shims there, at the first and the second ear.
+    ``ear_shims``: the shims there, at the first and the second ear. ``beyond_ears``: room and metal on the ears' other side, where
+    they stand in a fork.
     """
 
     sign: float
@@ -42,6 +43,7 @@ class StackUp(Record, frozen=True):
     ear_metal: float | None = None
     ear_spacer: float = 0.0
     ear_shims: tuple[float, float] = (0.0, 0.0)
+    beyond_ears: tuple[float, float] = (0.0, 0.0)
 
     @property
     def metal_at_ears(self) -> float:

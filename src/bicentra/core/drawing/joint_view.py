@@ -96,6 +96,9 @@ def _layers(sheet: Sheet, placed: PlacedJoint, y: float, lengths: LengthFormat) 
     for what, thick in stack.layers:
         if not thick > 0:
             continue
+        if what == "room":  # nothing lies there: an ear floats in it
+            x += thick
+            continue
         kind = "spacer" if what == "shim" and thick > SHIM_MOST_MM else what
         sheet.box(x, y - HALF_MM, x + thick, y + HALF_MM, INKS[kind], kind)
         path = {"plate": "bracket.thickness_mm", "shim": f"bracket.shims_mm[{number}]"}.get(kind, "")

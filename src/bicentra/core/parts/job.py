@@ -212,6 +212,11 @@ class BracketDesign(f.Described):
         help="How far its ears lie outboard of its foot; negative: inboard",
         default=0.0,
     )
+    tab_fork_mm: float | None = f.thickness(
+        "Room inside a weld-on fork",
+        "Between two tabs, a floating caliper's ear and its play in it; 0: one tab",
+        default=0.0,
+    )
     studs: str = f.choice("Studs of a radial mount", ("in the edge", "through the plate"), "in the edge")
     flange_shim_mm: float | None = f.thickness(
         "Shim between flange and plate", "Of an axle-end plate that is thinner than what was taken out", default=0.0

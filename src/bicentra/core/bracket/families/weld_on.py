@@ -3,15 +3,15 @@
 import math
 
 from bicentra.core.base.errors import OutlineError
-from bicentra.core.base.numbers import UNKNOWN, apart, is_known, known
-from bicentra.core.base.records import replace
+from bicentra.core.base.numbers import UNKNOWN, apart, is_known, known, ordered
+from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.edges import bosses
 from bicentra.core.bracket.families.common import CUT, bore_of, carrying, counterbore_of, stock_plate
 from bicentra.core.bracket.families.jogged import Space, bent_blank, curved_between, jog_within, too_low
 from bicentra.core.bracket.holes import Hole
-from bicentra.core.bracket.model import Ask, Bracket, Family, Listed, MadePart, Weld, refused
+from bicentra.core.bracket.model import Ask, Bore, Bracket, Family, Listed, MadePart, Weld, refused
 from bicentra.core.geometry.hull import Disc, convex_outline
 from bicentra.core.geometry.outline import Outline
 from bicentra.core.geometry.relief import relieve
@@ -20,6 +20,7 @@ from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.parts.materials import find_material
+from bicentra.core.parts.threads import CLEARANCES
 
 TACK_PLAY_MM = 1.6
 """Side play packed in beside a floating caliper before tacking: 1/16 in, rule of thumb of one shop."""
@@ -52,15 +53,23 @@ def weld_on(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...
     along, rise = saddle_length(outline, saddle), known(job.bracket.tab_jog_mm)
     if not is_known(rise):
         return (refused(WELD_ON, job, "The tab's jog is not known: 0 for a flat one.", ("jog of the tab",)),)
+    fork = _fork_of(job, rise, lengths)
+    if isinstance(fork, str):
+        return (refused(WELD_ON, job, fork),)
     outward = -1.0 if job.caliper.ear_seat == "inboard" else 1.0
     bores = tuple(bore_of(hole, outward, lengths) for hole in ears)
-    z0 = min(line.ear_face_z, line.ear_face_z + outward * thick)
+    seat_z = line.ear_face_z + outward * fork.play / 2
+    z0 = min(seat_z, seat_z + outward * thick)
     ears_up, top_up = lengths.size(height), lengths.size(top)
     why = f"{lengths.stock(thick)} tab from the {lengths.size(tube)} tube: ears {ears_up} above it, pad top {top_up}. "
-    why += f"Pack {lengths.size(TACK_PLAY_MM)} beside the caliper before tacking (one shop's rule){_high(job)}. "
+    why += (
+        fork.told
+        or f"Pack {lengths.size(TACK_PLAY_MM)} beside the caliper before tacking (one shop's rule){_high(job)}. "
+    )
     why += "Welding by someone qualified, away from seals and bearing seats."
     leg, seat = min(thick, WELD_LEG_MM), known(job.hub.retainer_face_z_mm)
-    away = max(apart(z0 - rise - leg, z0 - rise + thick + leg, seat, seat), 0.0) if is_known(seat) else UNKNOWN
+    near, far = ordered(z0, z0 - outward * fork.room) if fork.room else (z0, z0)
+    away = max(apart(near - rise - leg, far - rise + thick + leg, seat, seat), 0.0) if is_known(seat) else UNKNOWN
     asks = _asks(job.bracket.material or "", lengths, height, along, away)
     area = outline.area - math.fsum(b.area for b in bores)
     sunk = math.fsum(hole.sunk_volume for hole in ears)
@@ -69,25 +78,86 @@ def weld_on(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...
         "weld-on tab", "plate", job.bracket.material or "", thick, area * thick - sunk, outline, z0=z0, bores=bores,
         pockets=pockets, processes=(*CUT, "file the saddle", "weld"), weld=Weld(leg, along, line.frame.at(saddle)),
     )  # fmt: skip
+    parts: tuple[MadePart, ...] = (part,)
     if rise:
         bent = _jogged(job, line, part, rise, ears, lengths)
         if isinstance(bent, str):
             return (refused(WELD_ON, job, bent),)
-        part, room = bent
-        asks = (*asks, room)
+        parts, asks = bent[:1], (*asks, bent[1])
+    if fork.room:
+        parts = (part, _other_leaf(part, ears, -outward * fork.room, lengths))
     solved = {
-        "thickness_mm": thick, "tube_mm": tube, "jog_mm": rise, "ear_height_mm": height, "pad_height_mm": top, "weld_mm": along,
-        "packing_mm": TACK_PLAY_MM, "weld_leg_mm": leg, "weld_throat_mm": leg / math.sqrt(2.0),
+        "thickness_mm": thick, "tube_mm": tube, "jog_mm": rise, "fork_mm": fork.room, "ear_height_mm": height, "pad_height_mm": top,
+        "weld_mm": along, "packing_mm": fork.play or TACK_PLAY_MM, "weld_leg_mm": leg, "weld_throat_mm": leg / math.sqrt(2.0),
     }  # fmt: skip
-    stack_up = carrying(base.stack_up, line, thick, (0.0,) * len(job.knuckle.lugs), (thick, 0.0), z0)
-    welds = Listed(
+    stack_up = carrying(base.stack_up, line, thick, (0.0,) * len(job.knuckle.lugs), (thick, fork.play / 2), z0)
+    if fork.room:
+        stack_up = replace(stack_up, beyond_ears=(fork.play / 2, thick))
+    listed = (_welds(leg, along, len(parts), lengths), *fork.listed)
+    return (Bracket(WELD_ON, job, stack_up, parts, asks, why, False, solved, bolted=("ear",), listed=listed),)
+
+
+class _Fork(Record, frozen=True):
+    """Two tabs with the ears between them: how far apart they stand and what of that is the ears' play [mm], 0 for one tab alone;
+    how it is told, and what is bought for it."""
+
+    room: float = 0.0
+    play: float = 0.0
+    told: str = ""
+    listed: tuple[Listed, ...] = ()
+
+
+def _fork_of(job: Job, rise: float, lengths: LengthFormat) -> _Fork | str:
+    """Return the fork that is asked for, or why it cannot be made. ``rise``: the tab's jog [mm]."""
+    room, ear, size = known(job.bracket.tab_fork_mm), known(job.caliper.ear_thickness_mm), lengths.size
+    if not is_known(room):
+        return "The room inside the fork is not known: 0 for one tab."
+    if not room:
+        return _Fork()
+    if not is_known(ear):
+        return "A fork is made round the ears: their thickness is not known."
+    if room < ear:
+        return (
+            f"The ears are {size(ear)} thick and do not go into a fork of {size(room)}: it takes them and their play."
+        )
+    if job.caliper.ear_thread:
+        return "A threaded ear is drawn against one tab and cannot float in a fork: it needs plain holes, or one tab."
+    if rise:
+        return "A fork whose tabs are bent as well is not worked out: take the fork or the jog."
+    play = room - ear
+    told = f"A fork: two tabs {size(room)} apart, the {size(ear)} ears between them with {size(play)} of play in all. "
+    told += f"Pack {size(play / 2)} on either side before tacking; a sleeve on each bolt keeps the tabs apart. "
+    sleeve = Listed(
+        "bought",
+        2,
+        "sleeve between the tabs",
+        f"{size(room)} long",
+        "the ear floats on it: its hole has to pass the sleeve",
+    )
+    return _Fork(room, play, told, (sleeve,))
+
+
+def _other_leaf(tab: MadePart, ears: tuple[Hole, ...], up: float, lengths: LengthFormat) -> MadePart:
+    """Return the fork's second tab, ``up`` [mm] from the first's face: the same outline, clear holes."""
+    clear = tuple(
+        Bore(hole.name, hole.centre, wide, f"drill {lengths.drill(wide)}", feature=hole.feature)
+        for hole in ears
+        for wide in (hole.drill if hole.kind != "tapped" or hole.thread is None else CLEARANCES[hole.thread.size][1],)
+    )
+    area = known(tab.outline.area if tab.outline is not None else None) - math.fsum(b.area for b in clear)
+    z0 = tab.z0 + up + math.copysign(tab.thickness, up)
+    return replace(tab, name="fork's other tab", z0=z0, bores=clear, pockets=(), volume=area * tab.thickness)
+
+
+def _welds(leg: float, along: float, tabs: int, lengths: LengthFormat) -> Listed:
+    each = " of either tab" if tabs > 1 else ""
+    return Listed(
         "bought",
         1,
         "filler and weld",
-        f"{lengths.size(along)} a side, leg {lengths.size(leg)}, throat {lengths.size(leg / math.sqrt(2.0))}",
+        f"{lengths.size(along)} a side{each}, leg {lengths.size(leg)}, throat {lengths.size(leg / math.sqrt(2.0))}",
         "by a qualified welder, away from seals and bearing seats",
     )
-    return (Bracket(WELD_ON, job, stack_up, (part,), asks, why, False, solved, bolted=("ear",), listed=(welds,)),)
 
 
 def _jogged(
