@@ -9,7 +9,19 @@ from bicentra import __version__
 from bicentra.cli.words import OK, UNUSABLE, say
 from bicentra.core.base.errors import BicentraError
 
-COMMANDS = ("check", "export", "schema", "survey", "gauge-sim", "redrill", "search", "parts", "bracket", "desktop")
+COMMANDS = (
+    "check",
+    "export",
+    "schema",
+    "survey",
+    "gauge-sim",
+    "redrill",
+    "search",
+    "parts",
+    "bracket",
+    "shims",
+    "desktop",
+)
 
 
 def main(argv: Sequence[str] | None = None) -> int:
@@ -49,7 +61,8 @@ def _window_parser() -> argparse.ArgumentParser:
         description="Fit a brake caliper and rotor to a hub that was never meant for them.",
         epilog="Also: bicentra check JOB [--json] · bicentra export JOB --pdf F … · "
         "bicentra survey JOB [--json] · bicentra search JOB [--library DIR] · bicentra redrill OLD NEW --hole-mm D · "
-        "bicentra bracket JOB [--families] [--json] · bicentra parts KIND [--write F | --take F] · bicentra gauge-sim · "
+        "bicentra bracket JOB [--families] [--json] · bicentra shims JOB [--json] · "
+        "bicentra parts KIND [--write F | --take F] · bicentra gauge-sim · "
         "bicentra schema · bicentra desktop install. "
         "Brakes can kill: have the work checked by someone qualified and follow local rules.",
     )
@@ -62,11 +75,11 @@ def _window_parser() -> argparse.ArgumentParser:
 
 
 def _command_parser() -> argparse.ArgumentParser:
-    from bicentra.cli import bracket, check, desktop, export, gauge, parts, redrill, schema, search, survey
+    from bicentra.cli import bracket, check, desktop, export, gauge, parts, redrill, schema, search, shims, survey
 
     parser = argparse.ArgumentParser(prog="bicentra")
     commands = parser.add_subparsers(required=True)
-    for module in (check, export, survey, gauge, redrill, search, parts, bracket, schema, desktop):
+    for module in (check, export, survey, gauge, redrill, search, parts, bracket, shims, schema, desktop):
         module.add(commands)
     return parser
 

@@ -26,7 +26,7 @@ class FindingKind(Record, frozen=True):
     so its chance is not that of one limit. ``unsigned``: its value is the size of something of either sign. ``pushed``: play of
     the bolts along the radius moves it. ``upstream``: others rest on it, so it is settled first. ``elsewhere``: it is about
     another corner. ``ligament``: it tells the metal between holes. ``off_hub``: it rests on
-    nothing of hub and knuckle. ``of_parts``: whether bought parts go together at all.
+    nothing of hub and knuckle. ``of_parts``: whether bought parts go together at all. ``centres``: a trial is centred once it is met.
     ``without``: of what the job may say that there is none.
     ``more``: limits of comparisons inside it, by name.
     """  # fmt: skip
@@ -46,6 +46,7 @@ class FindingKind(Record, frozen=True):
     ligament: bool = False
     off_hub: bool = False
     of_parts: bool = False
+    centres: bool = False
     without: str = ""
     more: tuple[tuple[str, Limit], ...] = ()
 
@@ -161,6 +162,17 @@ KINDS: tuple[FindingKind, ...] = (
     K("lug-face-tilt", "Lug faces square to the hub", "survey", _most(0.5, 0.2, unit="°")),
     K("corner-mismatch", "The other corner is the same", "survey", _most(2.0, 0.3), elsewhere=True),
     K("rotor-runout", "Rotor runs true", "survey", _most(0.38, 0.13, f"{ONE_SHOP}: 0.002-0.005 in wanted, 0.015 in rejected")),
+    K("trial-readings", "Gaps agree with each other", "trial", upstream=True, centres=True),
+    K("trial-offset", "Caliper centred at the trial", "trial", _most(0.25, 0.25), unsigned=True, centres=True),
+    K("trial-tilt", "Caliper square at the trial", "trial", _most(0.1, 0.1, unit="°"), unsigned=True, centres=True),
+    K("trial-tip-gap", "Tip gap at the trial", "trial",
+      _least(1.78, 2.03, f"{ONE_SHOP}: 0.080-0.100 in wanted, 0.070 in has survived")),
+    K("trial-bolts", "Bolts with the shims of the trial", "trial", worst_of=True),
+    K("trial-play", "Rotor clear however the bolts lie in their holes", "trial", _least(0.5, 1.0)),
+    K("trial-float", "Free travel found by hand", "trial", _least(0.0, 1.5)),
+    K("trial-turn", "A slow full turn by hand", "trial"),
+    K("trial-runout", "Runout at the trial", "trial", _most(0.38, 0.13, f"{ONE_SHOP}: 0.002-0.005 in wanted, 0.015 in rejected")),
+    K("trial-follow", "The last move did what it should", "trial"),
     K("not-shaped", "Shaped as asked", "bracket"),
     K("parking-bracket", "Parking caliper: adapter clear of the bracket", "parking"),
     K("parking-adapter-to-caliper", "Parking caliper: adapter clear of the caliper", "parking"),

@@ -55,6 +55,7 @@ def job_of(vehicle: Vehicle, corner: str = "") -> Job:
         hub=own.hub or other.hub or Hub(),
         knuckle=own.knuckle or other.knuckle or Knuckle(),
         survey=_surveys(vehicle, name),
+        trials=own.trials,
         exact=own.exact,
         borrowed=tuple(dict.fromkeys((*own.borrowed, *lent))),
         opposite=_opposite(own, other),
@@ -139,7 +140,7 @@ def _corner_with(own: Corner, before: Job, after: Job) -> Corner:
             lent = getattr(own, record) is None and record in after.borrowed
             own = replace(own, **{record: value}, borrowed=(*own.borrowed, *((record,) if lent else ())))
     kept = tuple(record for record in own.borrowed if record in after.borrowed)
-    return replace(own, borrowed=kept, exact=after.exact)
+    return replace(own, borrowed=kept, exact=after.exact, trials=after.trials)
 
 
 def _designed(axle: Any, after: Any, record: str, overrides: dict[str, Any]) -> Any:

@@ -18,6 +18,7 @@ from bicentra.core.parts.materials import SHELVES
 from bicentra.core.parts.photo import Photo
 from bicentra.core.parts.rotor import Rotor
 from bicentra.core.parts.survey import Survey
+from bicentra.core.parts.trial import Trial
 from bicentra.core.parts.wheel import Wheel
 
 __all__ = [
@@ -309,6 +310,7 @@ class Job(f.Described):
     bracket: BracketDesign = field(default_factory=BracketDesign)
     limits: Mapping[str, float] = field(default_factory=dict)
     survey: Mapping[str, Survey] = field(default_factory=dict)
+    trials: tuple[Trial, ...] = ()
     before: Before | None = None
     parking: Parking | None = None
     exact: tuple[str, ...] = ()

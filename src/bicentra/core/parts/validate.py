@@ -13,6 +13,7 @@ from bicentra.core.parts.sizes import MOST_LUGS, MOST_OBSTACLE_POINTS, MOST_POIN
 from bicentra.core.parts.threads import SUNK_HEADS, THREADS, find_thread
 from bicentra.core.parts.validate_shapes import check_number, check_outline, check_shapes
 from bicentra.core.parts.validate_survey import check_survey
+from bicentra.core.parts.validate_trials import check_trials
 
 COINCIDENT_MM = 1.0
 """Lug centres closer than this are one hole measured twice: no two bolts fit."""
@@ -32,6 +33,8 @@ def validate(job: Job, trusted: Job | None = None) -> None:
     check_shapes(job, trusted)
     if trusted is None or trusted.survey is not job.survey:
         _check_surveys(job, trusted)
+    if trusted is None or trusted.trials is not job.trials:
+        check_trials(job.trials)
     if trusted is not None and trusted.knuckle is job.knuckle:
         return
     _check_lugs(job.knuckle.lugs)

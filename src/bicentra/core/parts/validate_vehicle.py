@@ -81,7 +81,7 @@ def file_path(path: str, corner: str) -> str:
     if record == "survey":
         name, _, inner = rest.partition(".")
         return f"corners.{name}.survey.{inner}".rstrip(".") if name else f"corners.{corner}.survey"
-    if record in (*OF_CORNER, "exact"):
+    if record in (*OF_CORNER, "exact", "trials"):
         return f"corners.{corner}.{path}"
     return path
 

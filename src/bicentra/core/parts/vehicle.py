@@ -18,6 +18,7 @@ from bicentra.core.parts.job import CORNERS, BracketDesign, Extra, Fit, Hub, Knu
 from bicentra.core.parts.photo import Photo
 from bicentra.core.parts.rotor import Rotor
 from bicentra.core.parts.survey import PartMeasure, Survey
+from bicentra.core.parts.trial import Trial
 from bicentra.core.parts.wheel import Wheel
 
 AXLES = ("front", "rear")
@@ -180,7 +181,7 @@ class Corner(f.Described):
     hub: Hub | None = None
     knuckle: Knuckle | None = None
     survey: Survey | None = None
-    trials: tuple[Any, ...] = ()
+    trials: tuple[Trial, ...] = ()
     overrides: Mapping[str, Any] = field(default_factory=dict)
     borrowed: tuple[str, ...] = ()
     exact: tuple[str, ...] = ()

@@ -1,0 +1,201 @@
+"""What is asked of a trial fit: readings that agree, centred, square, room at the tip, bolts, float, a free turn."""
+
+import math
+
+from bicentra.core.base.finding import Finding, Verdict, worst
+from bicentra.core.base.limit import Limit
+from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.records import replace
+from bicentra.core.base.registry import PRACTICE
+from bicentra.core.base.wording import LengthFormat, make_finding
+from bicentra.core.certainty.play import radial_play
+from bicentra.core.clearance.travel import pad_wear
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.limits import limit_for
+from bicentra.core.parts.trial import Trial
+from bicentra.core.solution import Solution
+from bicentra.core.trialfit.bolts import BoltAfter
+from bicentra.core.trialfit.follow import Followed
+from bicentra.core.trialfit.plan import Limits
+from bicentra.core.trialfit.pose import Estimate, Pose
+
+SURE = 2.0
+"""Nearer than so many standard uncertainties to its limit a reading is a watch: JCGM 106 guards so, from memory."""
+
+
+def readings(trial: Trial, pose: Pose) -> Finding:
+    """Whether the gaps agree with each other and with slot and rotor."""
+    if pose.against:
+        told, many = " ".join(pose.against), len(pose.against)
+        return Finding("trial-readings", Verdict.STOP, float(many), 0.0, "", told, features=("gaps",), at_least=False)
+    if not is_known(pose.offset.value):
+        seen = [f"{name} end" for name, end in zip(("leading", "trailing"), pose.ends) if is_known(end.value)]
+        why = f"Only the {seen[0]} has been read: read the other end too." if seen else "No gap has been read yet."
+        return Finding("trial-readings", Verdict.UNKNOWN, UNKNOWN, 0.0, "", why, features=("gaps",), at_least=False)
+    counted = sum(getattr(trial.gaps_mm, name) is not None for name in trial.gaps_mm.described if name != "extra")
+    if counted < 4:
+        why = f"{counted} of the four gaps were read as numbers: nothing checks them. Read all four."
+        return Finding("trial-readings", Verdict.CAUTION, float(counted), 4.0, "gaps", why, features=("gaps",))
+    why = "Both gaps at either end add up to what slot and rotor leave."
+    if not is_known(pose.slot.value):
+        why = "The four gaps agree with each other."
+    return Finding("trial-readings", Verdict.OK, 0.0, 0.0, "", why, features=("gaps",), at_least=False)
+
+
+def offset(pose: Pose, limits: Limits, lengths: LengthFormat) -> Finding:
+    """How far off the rotor's middle the caliper sits [mm]."""
+    value, limit = abs(pose.offset.value), Limit(limits.offset, limits.offset, at_least=False, source=PRACTICE)
+    side = "outboard" if pose.offset.value > 0 else "inboard"
+    why = f"The caliper sits {lengths.gap(value)} too far {side}{_give(pose.offset, lengths)}; off centre one pad wears and drags."
+    found = make_finding("trial-offset", value, limit, why, features=("caliper",), missing=_missing(pose))
+    return _held_down(found, pose.offset.sd, limit)
+
+
+def tilt(pose: Pose, limits: Limits, trial: Trial, lengths: LengthFormat) -> Finding:
+    """How far the caliper leans about the radial axis [degrees]."""
+    value, limit = abs(pose.tilt.value), Limit(limits.tilt, limits.tilt, at_least=False, unit="°", source=PRACTICE)
+    end = "trailing" if pose.tilt.value > 0 else "leading"
+    over = math.tan(math.radians(value)) * known(trial.station_spacing_mm)
+    why = f"The {end} end stands {lengths.gap(over)} further outboard: {value:.2f}°. A tilted caliper wears its pads in a taper."
+    missing = (
+        _missing(pose) if trial.station_spacing_mm else "needs how far apart the two ends are that gaps are read at"
+    )
+    found = make_finding("trial-tilt", value, limit, why, features=("caliper",), missing=missing)
+    return _held_down(found, pose.tilt.sd, limit)
+
+
+def _give(estimate: Estimate, lengths: LengthFormat) -> str:
+    return f", give or take {lengths.gap(SURE * estimate.sd)}" if is_known(estimate.sd) else ""
+
+
+def _missing(pose: Pose) -> str:
+    if is_known(pose.ends[0].value) or is_known(pose.ends[1].value):
+        return "needs a gap at the other end too: from one end offset and tilt cannot be told apart"
+    return "needs a gap at each end, or both at one and the parting line"
+
+
+def _held_down(finding: Finding, sd: float, limit: Limit) -> Finding:
+    """Return a met finding as a watch where its uncertainty reaches past the limit."""
+    if finding.verdict is not Verdict.OK or not is_known(sd) or finding.value + SURE * sd <= limit.stop + 1e-9:
+        return replace(finding, sd=sd)
+    why = f"{finding.why} It is met, but not for certain: read it again with a finer instrument."
+    return replace(finding, verdict=Verdict.CAUTION, why=why, sd=sd)
+
+
+def tip(job: Job, trial: Trial, lengths: LengthFormat) -> Finding:
+    """The room between rotor edge and bridge as it was felt, cold, and what heat leaves of it [mm]."""
+    value, limit = known(trial.tip_gap_mm), limit_for(job, "tip-gap")
+    why = f"{lengths.gap(value)} between rotor edge and bridge, cold; heat closes it."
+    return make_finding(
+        "trial-tip-gap", value, limit, why, features=("tip-gap",), missing="needs the tip gap by feeler"
+    )
+
+
+def bolts(after: tuple[BoltAfter, ...], lengths: LengthFormat) -> Finding:
+    """Whether every bolt holds with the shims that lie there now [mm]."""
+    if not after:
+        why = "No bolt has been chosen yet."
+        return Finding("trial-bolts", Verdict.UNKNOWN, UNKNOWN, UNKNOWN, "", why, features=("bolts",))
+    said = worst(bolt.verdict for bolt in after)
+    decides = min((bolt for bolt in after if bolt.verdict is said), key=lambda bolt: bolt.engagement / bolt.wanted)
+    why = f"The {decides.name} has {lengths.size(decides.engagement)} of thread, its tip {_to_rotor(decides.tip_gap, lengths)}, "
+    why += f"and keeps {decides.preload_left * 100:.0f} % of its preload once everything has bedded in."
+    if not is_known(decides.engagement, decides.tip_gap):
+        why = f"The {decides.name} cannot be judged: a shim's thickness or a size of the joint is not known."
+    return Finding("trial-bolts", said, decides.engagement, decides.least, "mm", why, features=(decides.feature,))
+
+
+def _to_rotor(gap: float, lengths: LengthFormat) -> str:
+    return f"is {lengths.gap(gap)} off the rotor" if gap > 0.0 else f"runs {lengths.gap(gap)} into the rotor"
+
+
+def play(solution: Solution, trial: Trial, lengths: LengthFormat) -> Finding:
+    """What is left of the tip gap when the parts lie as badly in their bolt holes as they can [mm]."""
+    job, limit = solution.job, limit_for(solution.job, "trial-play")
+    gap = known(trial.tip_gap_mm) if trial.tip_gap_mm is not None else solution.line.tip_gap
+    room = radial_play(solution)
+    value = gap - room
+    why = f"The bolts let the caliper lie {lengths.gap(room)} either way; at the worst {lengths.gap(max(value, 0.0))} of tip "
+    why += "gap is left. Press it towards the axle, then outward, while the bolts are drawn up, and read the tip gap both times."
+    found = make_finding(
+        "trial-play", value, limit, why, features=("bolts",), missing="needs tip gap, bolts and their holes"
+    )
+    if found.verdict in (Verdict.STOP, Verdict.CAUTION):
+        found = replace(found, why=f"{found.why} {_fitted(job, lengths)}")
+    return found
+
+
+def _fitted(job: Job, lengths: LengthFormat) -> str:
+    sizes = [known(lug.hole_mm) for lug in job.knuckle.lugs if not lug.thread and lug.hole_mm]
+    if sizes:
+        return f"Sleeves of {lengths.size(max(sizes))} outside round the lugs' bolts, or two dowels reamed after it, hold it."
+    return "Two dowels reamed through bracket and lugs after the trial, or fitted bolts in reamed holes, hold it."
+
+
+def floating(job: Job, trial: Trial, lengths: LengthFormat) -> tuple[Finding, ...]:
+    """The travel found by hand against what worn pads ask for [mm]; nothing for a fixed caliper."""
+    if job.caliper.action != "floating":
+        return ()
+    limit, wear, rows = limit_for(job, "float-travel"), pad_wear(job), list[tuple[float, str]]()
+    for one in trial.floated:
+        ways = [known(one.inboard_mm), known(one.outboard_mm)]
+        need = [wear, wear] if one.pads == "new" else [0.0, 0.0]
+        least = min((way - ask for way, ask in zip(ways, need)), default=UNKNOWN) if is_known(*ways) else UNKNOWN
+        stops = f", it stops at {one.stops_at}" if one.stops_at else ""
+        rows.append(
+            (least, f"with {one.pads} pads {lengths.gap(ways[0])} inboard and {lengths.gap(ways[1])} outboard{stops}")
+        )
+        if one.paper == "tears":
+            rows.append((-1.0, f"paper tears over the travel with {one.pads} pads{stops}"))
+    value = (
+        min((row[0] for row in rows), default=UNKNOWN) if rows and all(is_known(row[0]) for row in rows) else UNKNOWN
+    )
+    why = (
+        f"Pushed by hand: {'; '.join(told for _, told in rows)}. Worn pads and rotor ask {lengths.gap(wear)} each way."
+    )
+    found = make_finding(
+        "trial-float", value, limit, why, features=("caliper",), missing="needs how far it slides each way by hand"
+    )
+    if found.verdict is Verdict.STOP:
+        away = lengths.gap(limit.stop - value)
+        found = replace(
+            found, why=f"{found.why} Take off a little where it stops, {away} in all, and try again after each pass."
+        )
+    return (found,)
+
+
+def turn(trial: Trial) -> Finding:
+    """Whether the wheel went round once by hand without touching."""
+    if not trial.turned:
+        why = "Turn the wheel slowly by hand, once round, and listen: weights, stud backs and spokes come by one after the other."
+        return Finding("trial-turn", Verdict.UNKNOWN, UNKNOWN, UNKNOWN, "", why, features=("wheel",))
+    if trial.turned == "touches":
+        what = trial.touches.strip() or "something"
+        return Finding(
+            "trial-turn", Verdict.STOP, 0.0, 1.0, "", f"It touches: {what}. Nothing may.", features=("wheel",)
+        )
+    return Finding("trial-turn", Verdict.OK, 1.0, 1.0, "", "It went round once without touching.", features=("wheel",))
+
+
+def runout(job: Job, trial: Trial, lengths: LengthFormat) -> Finding:
+    """Runout of the rotor's face on the car [mm]."""
+    value, limit = known(trial.runout_mm), limit_for(job, "rotor-runout")
+    why = f"The rotor runs out by {lengths.gap(value)} on the car. Try it a stud on, then look for dirt and a lip at its seat."
+    return make_finding(
+        "trial-runout", value, limit, why, features=("rotor",), missing="needs an indicator reading over a full turn"
+    )
+
+
+def follow(done: Followed | None, lengths: LengthFormat) -> tuple[Finding, ...]:
+    """Whether the last move did what it should; nothing where there was none."""
+    if done is None:
+        return ()
+    off = max(abs(have - want) for have, want in zip(done.found, done.wanted))
+    moved = [f"{lengths.gap(end)} {'outboard' if end >= 0 else 'inboard'}" for end in (*done.wanted, *done.found)]
+    told = f"The move should have put the leading end {moved[0]} and the trailing end {moved[1]}; "
+    told += f"they moved {moved[2]} and {moved[3]}."
+    if done.follows:
+        return (Finding("trial-follow", Verdict.OK, off, 3 * done.sd, "mm", told, features=("shims",), at_least=False),)
+    likely = "; ".join(f"{reason.told} ({reason.share * 100:.0f} %)" for reason in done.reasons[:3])
+    why = f"{told} Likeliest first: {likely}."
+    return (Finding("trial-follow", Verdict.CAUTION, off, 3 * done.sd, "mm", why, features=("shims",), at_least=False),)

@@ -1,0 +1,178 @@
+"""A corner's trial fit worked out: where the caliper sits, which shims put it right, what every bolt is left with."""
+
+from bicentra.core.base.finding import Finding
+from bicentra.core.base.numbers import is_known
+from bicentra.core.base.records import Record
+from bicentra.core.parts.trial import Trial
+from bicentra.core.solution import Solution, ranked
+from bicentra.core.trialfit import findings as ask
+from bicentra.core.trialfit.bolts import BoltAfter, bolts_after
+from bicentra.core.trialfit.follow import Followed, Measured, followed, unknown_thickness
+from bicentra.core.trialfit.log import Standing, standing_of
+from bicentra.core.trialfit.otherwise import Otherwise, otherwise
+from bicentra.core.trialfit.plan import Limits, Plan, limits_of, plans_of
+from bicentra.core.trialfit.pose import Pose, pose_of
+from bicentra.core.trialfit.rig import PLACE_WORDS, Rig, leaves_at, rigs_of
+
+TOLD = 6
+"""So many plans have their bolts worked out; of those that hold more are looked for."""
+
+
+class Move(Record, frozen=True):
+    """A plan with what it does to every bolt, in the order one does it. ``stays``: nothing has to be changed."""
+
+    plan: Plan
+    bolts: tuple[BoltAfter, ...]
+    steps: tuple[str, ...]
+    stays: bool
+
+    @property
+    def holds(self) -> bool:
+        """Whether every bolt keeps the thread it needs at least."""
+        return all(bolt.holds for bolt in self.bolts)
+
+
+class TrialFit(Record, frozen=True, eq=False):
+    """A trial of a corner, worked out. ``moves``: the best first; those that leave a bolt too little thread are in ``refused``.
+
+    ``senses``: which way shims act at each place, and whether more of them help.
+    """
+
+    trial: Trial
+    pose: Pose
+    limits: Limits
+    rigs: tuple[Rig, ...]
+    moves: tuple[Move, ...]
+    refused: tuple[Move, ...]
+    otherwise: tuple[Otherwise, ...]
+    followed: Followed | None
+    measured: tuple[Measured, ...]
+    findings: tuple[Finding, ...]
+    standing: Standing
+    senses: tuple[str, ...] = ()
+
+    @property
+    def reachable(self) -> bool:
+        """Whether shims alone bring it within limits."""
+        return bool(self.moves)
+
+    @property
+    def within(self) -> bool:
+        """Whether offset and tilt are within limits as they are."""
+        return abs(self.pose.offset.value) <= self.limits.offset and abs(self.pose.tilt.value) <= self.limits.tilt
+
+
+def trial_fit(solution: Solution, number: int = -1) -> TrialFit | None:
+    """Return trial ``number`` [no unit] of the job in ``solution`` (default: the last) worked out; ``None`` where there is none."""
+    job, line = solution.job, solution.line
+    trials = job.trials[: number + 1] if number >= 0 else job.trials
+    if not trials:
+        return None
+    trial = trials[-1]
+    pose, limits, rigs = pose_of(job, trial), limits_of(job, trial), rigs_of(job, line)
+    moves, refused = _moves(solution, rigs, trial, plans_of(job, line, trial, pose))
+    done, measured = None, tuple[Measured, ...]()
+    if len(trials) > 1:
+        pair, poses = (trials[-2], trial), (pose_of(job, trials[-2]), pose)
+        done, measured = followed(job, line, pair, poses), unknown_thickness(job, line, pair, poses)
+    lug = next((rig for rig in rigs if rig.place == "lug"), None)
+    asked = _findings(solution, trial, pose, limits, rigs, done)
+    return TrialFit(
+        trial, pose, limits, rigs, moves, refused,
+        otherwise(solution.assembly, lug, trial, pose, limits) if not moves else (), done, measured, ranked(asked),
+        standing_of(job, trial, asked), tuple(sense_of(rig, pose, limits) for rig in rigs),
+    )  # fmt: skip
+
+
+def _moves(
+    solution: Solution, rigs: tuple[Rig, ...], trial: Trial, plans: tuple[Plan, ...]
+) -> tuple[tuple[Move, ...], tuple[Move, ...]]:
+    """Return the plans that leave every bolt its thread, and those that do not."""
+    by_place = {rig.place: rig for rig in rigs}
+    held, bad = list[Move](), list[Move]()
+    for plan in plans:
+        if len(held) >= TOLD:
+            break
+        rig = by_place[plan.place]
+        move = Move(plan, bolts_after(solution.assembly, rig, plan), steps_of(trial, plan), plan_stays(trial, plan))
+        (held if move.holds or not move.bolts else bad).append(move)
+    return tuple(held), tuple(bad)
+
+
+def sense_of(rig: Rig, pose: Pose, limits: Limits) -> str:
+    """Return which way a shim at one place acts, and whether one more would help or make it worse."""
+    where = PLACE_WORDS[rig.place]
+    if rig.radial:
+        return f"A shim {where} moves the caliper away from the axle."
+    way = "outboard" if rig.sign > 0 else "inboard"
+    told = f"A shim {where} moves the caliper {way}"
+    if not is_known(pose.offset.value) or abs(pose.offset.value) <= limits.offset:
+        return f"{told}."
+    sits = "outboard" if pose.offset.value > 0 else "inboard"
+    if (pose.offset.value > 0) is (rig.sign > 0):
+        return f"{told}; it sits too far {sits}, so every shim added there makes it worse: take out."
+    return f"{told}; it sits too far {sits}, so shims there help."
+
+
+def plan_stays(trial: Trial, plan: Plan) -> bool:
+    """Tell whether a plan is what lies there already."""
+    now = leaves_at(trial, plan.place).sides
+    return all(_sorted(have) == _sorted(want) for have, want in zip(now, (plan.first, plan.second)))
+
+
+def _sorted(shims: tuple[float | None, ...]) -> list[float]:
+    return sorted(-1.0 if thick is None else thick for thick in shims)
+
+
+def steps_of(trial: Trial, plan: Plan) -> tuple[str, ...]:
+    """Return what is done in which order: the bolt with more to do first, what comes out before what goes in, closed ones by taking
+    the bolt out."""
+    closed = {loose.thickness_mm for loose in trial.stock if loose.form == "closed"}
+    rows = []
+    for name, now, then in zip(("first", "second"), leaves_at(trial, plan.place).sides, (plan.first, plan.second)):
+        out, into = _less(now, then), _less(then, now)
+        if not out and not into:
+            continue
+        draw = any(thick in closed for thick in (*out, *into))
+        begin = f"{'Take the bolt at the' if draw else 'Loosen the bolt at the'} {name} ear{' out' if draw else ''}"
+        done = [f"take out {_told(out)}"] if out else []
+        done += [f"put in {_told(into)}"] if into else []
+        where = "lug and bracket" if plan.place == "lug" else "bracket and ear"
+        rows.append((len(out) + len(into), f"{begin}; {' and '.join(done)}, between {where}"))
+    rows.sort(key=lambda row: -row[0])
+    return tuple(told for _, told in rows)
+
+
+def _less(have: tuple[float | None, ...], without: tuple[float | None, ...]) -> list[float | None]:
+    left = list(without)
+    found = []
+    for thick in have:
+        if thick in left:
+            left.remove(thick)
+        else:
+            found.append(thick)
+    return found
+
+
+def _told(shims: list[float | None]) -> str:
+    return " + ".join("an unmeasured one" if thick is None else f"{thick:g} mm" for thick in shims)
+
+
+def _findings(
+    solution: Solution, trial: Trial, pose: Pose, limits: Limits, rigs: tuple[Rig, ...], done: Followed | None
+) -> tuple[Finding, ...]:
+    job, lengths = solution.job, solution.job.lengths
+    here = [Plan(rig.place, *leaves_at(trial, rig.place).sides, pose.offset.value, pose.tilt.value) for rig in rigs[:1]]
+    after = bolts_after(solution.assembly, rigs[0], here[0]) if here and rigs[0].known else ()
+    return (
+        ask.readings(trial, pose),
+        ask.offset(pose, limits, lengths),
+        ask.tilt(pose, limits, trial, lengths),
+        ask.tip(job, trial, lengths),
+        ask.bolts(after, lengths),
+        ask.play(solution, trial, lengths),
+        *ask.floating(job, trial, lengths),
+        ask.turn(trial),
+        ask.runout(job, trial, lengths),
+        *ask.follow(done, lengths),
+    )

@@ -1,0 +1,92 @@
+"""Where a corner's trials have come to: not tried, trying, centred, locked; and what a lock rests on."""
+
+from enum import StrEnum
+from hashlib import sha256
+
+from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.records import Record
+from bicentra.core.base.registry import kind_of
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.trial import Trial
+
+RESTS_ON = ("hub", "knuckle", "rotor", "caliper", "fit", "bracket", "survey")
+"""What a lock rests on, by its name in the job."""
+WORDS = {
+    "hub": "the hub's sizes", "knuckle": "the knuckle's sizes", "rotor": "the rotor", "caliper": "the caliper",
+    "fit": "how the parts are put together", "bracket": "the bracket", "survey": "the survey",
+}  # fmt: skip
+LEAST_NUTS = 2
+
+
+class State(StrEnum):
+    """How far the trial fit of a corner has come."""
+
+    NOT_TRIED = "not tried"
+    TRYING = "trying"
+    CENTRED = "centred"
+    LOCKED = "locked"
+
+
+class Standing(Record, frozen=True):
+    """How far a corner has come, what is missing for its lock, and why a lock that was set does not hold any more."""
+
+    state: State
+    missing: tuple[str, ...] = ()
+    broken: tuple[str, ...] = ()
+
+
+def prints_of(job: Job) -> dict[str, str]:
+    """Return a short mark of everything a lock rests on, by name: it is another one as soon as a number of it changes."""
+    found = {}
+    for name in RESTS_ON:
+        record = getattr(job, name)
+        held = record.get(job.corner) if name == "survey" else record
+        found[name] = sha256(repr(held).encode()).hexdigest()[:12]
+    return found
+
+
+def broken_by(job: Job, trial: Trial) -> tuple[str, ...]:
+    """Return what has changed since a trial was locked, in words."""
+    now = prints_of(job)
+    return tuple(WORDS[name] for name in RESTS_ON if name in trial.lock and trial.lock[name] != now[name])
+
+
+def standing_of(job: Job, trial: Trial | None, findings: tuple[Finding, ...]) -> Standing:
+    """Return how far a corner has come with its last trial. ``findings``: what is asked of that trial."""
+    if trial is None:
+        return Standing(State.NOT_TRIED, ("a trial: put it on dry and read the gaps",))
+    missing = missing_for_lock(job, trial, findings)
+    broken = broken_by(job, trial) if trial.locked else ()
+    if trial.locked and not broken and not missing:
+        return Standing(State.LOCKED)
+    here = [finding.verdict for finding in findings if kind_of(finding.id).centres]
+    centred = trial.hub == "this hub" and bool(here) and all(verdict is Verdict.OK for verdict in here)
+    return Standing(State.CENTRED if centred else State.TRYING, missing, broken)
+
+
+def missing_for_lock(job: Job, trial: Trial, findings: tuple[Finding, ...]) -> tuple[str, ...]:
+    """Return what is still missing before a trial may be locked, in words, the readings first."""
+    missing = []
+    if trial.hub != "this hub":
+        missing.append("a trial on this hub: one on another of its type proves nothing here")
+    for finding in findings:
+        if finding.verdict is Verdict.UNKNOWN:
+            missing.append(f"{finding.title[0].lower()}{finding.title[1:]}: not known yet")
+        elif finding.verdict is Verdict.STOP:
+            missing.append(f"{finding.title[0].lower()}{finding.title[1:]}: stop")
+    if trial.rotor_nuts is None or trial.rotor_nuts < LEAST_NUTS:
+        missing.append("the rotor held by two nuts or more")
+    if trial.bolts != "tight":
+        missing.append("every bolt tight, as it will stay")
+    if not trial.washers_final:
+        missing.append("the final washers in: one left out changes the stack")
+    if not trial.locker.strip():
+        missing.append("how the bolts are locked")
+    if not trial.tightened.strip():
+        missing.append("how tight they are, and in which state of thread")
+    stacks = (trial.shims_mm, trial.ear_shims_mm)
+    if any(None in side for leaves in stacks for side in leaves.sides):
+        missing.append("the thickness of every shim: a lost one could not be replaced")
+    if job.caliper.action == "floating" and {one.pads for one in trial.floated} != {"new", "worn"}:
+        missing.append("its free travel with new and with worn pads")
+    return tuple(missing)

@@ -1,0 +1,190 @@
+"""Which shims, at which place: the fewest pieces that bring offset and tilt within limits, from what lies ready.
+
+All numbers of pieces are gone through from none on, every split of them over both bolts, every stack of that many; the first
+number with an answer is the least (exhaustive search). The referee in the tests is a plain enumeration without any of this.
+"""
+
+import math
+
+import numpy as np
+
+from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.records import Record
+from bicentra.core.geometry.outline import FloatArray
+from bicentra.core.lineup.solve import LineUp
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.limits import limit_for
+from bicentra.core.parts.trial import Trial
+from bicentra.core.trialfit.pose import Pose
+from bicentra.core.trialfit.rig import Place, Rig, leaves_at, rigs_of
+from bicentra.core.trialfit.stacks import MOST_A_BOLT, Counts, Stacks, stacks_of
+
+TILT_DEG = 0.1
+"""Tilt at most, where a trial says nothing: common practice, 0.2 mm over a caliper's length."""
+MOST_PLANS, MOST_PAIRS, SAME_MM = 24, 200, 1e-6
+"""Plans that are told, pairs of stacks that are looked at for one split of the pieces, equal heights [mm]."""
+
+
+class Limits(Record, frozen=True):
+    """What is to be reached: offset at most [mm], tilt at most [degrees], unlike stacks by at most [mm]."""
+
+    offset: float
+    tilt: float
+    apart: float
+
+
+class Plan(Record, frozen=True):
+    """One answer: the shims at the first and the second ear's side after the move [mm], thickest first, unknown ones as ``None``;
+    offset [mm] and tilt [degrees] it leads to."""
+
+    place: Place
+    first: tuple[float | None, ...]
+    second: tuple[float | None, ...]
+    offset: float
+    tilt: float
+
+    @property
+    def pieces(self) -> int:
+        """How many shims lie there then."""
+        return len(self.first) + len(self.second)
+
+
+def limits_of(job: Job, trial: Trial) -> Limits:
+    """Return what a trial is to reach: as it says itself, else as the job does for a caliper of its action."""
+    offset = trial.limits.offset_mm if trial.limits.offset_mm is not None else limit_for(job, "axial-offset").stop
+    tilt = trial.limits.tilt_deg if trial.limits.tilt_deg is not None else TILT_DEG
+    return Limits(offset, tilt, 0.0 if trial.school == "equal" else known(trial.most_apart_mm))
+
+
+def plans_of(job: Job, line: LineUp, trial: Trial, pose: Pose) -> tuple[Plan, ...]:
+    """Return the plans for both places, best first: within limits, then fewest pieces, then least offset left.
+
+    None where nothing is reachable, or offset or tilt are not known.
+    """
+    limits, found = limits_of(job, trial), list[Plan]()
+    for rig in rigs_of(job, line):
+        if rig.known and not rig.radial:
+            found += _at(rig, trial, pose, limits)
+    return tuple(sorted(found, key=_rank)[:MOST_PLANS])
+
+
+def _rank(plan: Plan) -> tuple[float, ...]:
+    return plan.pieces, round(abs(plan.offset), 6), round(abs(plan.tilt), 6), plan.place == "ear"
+
+
+class _Ask(Record, frozen=True):
+    """What is asked of both stacks: how they act, where they stand [mm], offset [mm] and slope as read, and the limits."""
+
+    rig: Rig
+    now: tuple[float, float]
+    offset: float
+    slope: float
+    limits: Limits
+
+    def after(self, first: float, second: float) -> tuple[float, float]:
+        """Return offset [mm] and slope with stacks that high [mm]."""
+        move, turn = self.rig.moved(first - self.now[0], second - self.now[1])
+        return self.offset + move, self.slope + turn
+
+    @property
+    def steep(self) -> float:
+        """The slope at most."""
+        return math.tan(math.radians(self.limits.tilt))
+
+    def spans_of_second(self, first: FloatArray) -> tuple[FloatArray, FloatArray]:
+        """Return from where to where the second stack may be high [mm], for each height of the first one, (n,) float, mm."""
+        (a, share), (c, turn) = self.rig.shares(), self.rig.turns()
+        base, lean = self.after(0.0, 0.0)
+        spans = [_spans(base + a * first, share, self.limits.offset), _spans(lean + c * first, turn, self.steep)]
+        spans.append((first - self.limits.apart - SAME_MM, first + self.limits.apart + SAME_MM))
+        return np.max([low for low, _ in spans], axis=0), np.min([high for _, high in spans], axis=0)
+
+    def span_of_first(self) -> tuple[float, float]:
+        """Return from where to where the first stack may be high [mm] at all: the corners of both bands together."""
+        (a, b), (c, d) = self.rig.shares(), self.rig.turns()
+        base, lean = self.after(0.0, 0.0)
+        whole = a * d - b * c
+        ends = [
+            (d * (o * self.limits.offset - base) - b * (t * self.steep - lean)) / whole
+            for o in (-1, 1)
+            for t in (-1, 1)
+        ]
+        return min(ends), max(ends)
+
+
+def _spans(base: FloatArray, gain: float, most: float) -> tuple[FloatArray, FloatArray]:
+    """Return where |base + gain·x| ≤ most, for each base, (n,) float each."""
+    if abs(gain) < 1e-12:
+        inside = np.abs(base) <= most + SAME_MM
+        return np.where(inside, -np.inf, np.inf), np.where(inside, np.inf, -np.inf)
+    ends = np.array([(-most - base) / gain, (most - base) / gain])
+    return ends.min(axis=0) - SAME_MM, ends.max(axis=0) + SAME_MM
+
+
+def _at(rig: Rig, trial: Trial, pose: Pose, limits: Limits) -> list[Plan]:
+    """Return the plans at one place with the fewest pieces."""
+    slope = math.tan(math.radians(pose.tilt.value))
+    if not is_known(pose.offset.value, slope, limits.offset, limits.tilt, limits.apart):
+        return []
+    there = leaves_at(trial, rig.place)
+    fixed = tuple(sum(thick is None for thick in side) for side in there.sides)
+    sizes, counts = _ready(trial, rig.place)
+    ask = _Ask(rig, _heights(there.sides), pose.offset.value, slope, limits)
+    low, high = ask.span_of_first()
+    most = min(MOST_A_BOLT, sum(counts))
+    for pieces in range(2 * most + 1):
+        found = []
+        for first in range(max(0, pieces - most), min(pieces, most) + 1):
+            if max(first + fixed[0], pieces - first + fixed[1]) <= MOST_A_BOLT:
+                one, other = (stacks_of(sizes, counts, many) for many in (first, pieces - first))
+                found += _pairs(ask, one, other, (low, high), counts)
+        if found:
+            return [_plan(ask, sizes, fixed, pair) for pair in found]
+    return []
+
+
+def _pairs(
+    ask: _Ask, one: Stacks, other: Stacks, within: tuple[float, float], counts: tuple[int, ...]
+) -> list[tuple[Counts, Counts]]:
+    """Return the pairs of stacks that reach the limits and can be had together, those nearest to dead centre first."""
+    found, there = list[tuple[Counts, Counts]](), np.array(counts)
+    inside = np.flatnonzero((one.sums >= within[0] - SAME_MM) & (one.sums <= within[1] + SAME_MM))
+    begins, ends = other.between(*ask.spans_of_second(one.sums[inside]))
+    middle = sum(within) / 2
+    open_ones = np.flatnonzero(ends > begins)
+    for k in open_ones[np.argsort(np.abs(one.sums[inside[open_ones]] - middle), kind="stable")].tolist():
+        first = one.counts[inside[k]]
+        mates = other.counts[begins[k] : ends[k]]
+        found += [(first, mate) for mate in mates[np.all(first + mates <= there, axis=1)]]
+        if len(found) >= MOST_PAIRS:
+            break
+    return found
+
+
+def _plan(ask: _Ask, sizes: tuple[float, ...], fixed: tuple[int, ...], pair: tuple[Counts, Counts]) -> Plan:
+    first, second = (
+        tuple(size for size, many in zip(reversed(sizes), reversed(side.tolist())) for _ in range(many))
+        for side in pair
+    )
+    offset, slope = ask.after(math.fsum(first), math.fsum(second))
+    unknown = tuple((None,) * many for many in fixed)
+    tilt = math.degrees(math.atan(slope))
+    return Plan(ask.rig.place, (*first, *unknown[0]), (*second, *unknown[1]), offset, tilt)
+
+
+def _ready(trial: Trial, place: Place) -> tuple[tuple[float, ...], tuple[int, ...]]:
+    """Return the sizes that can be put in at a place [mm], rising, and how many of each: loose ones and those there now."""
+    many: dict[float, int] = {}
+    for loose in trial.stock:
+        if loose.thickness_mm:
+            many[round(loose.thickness_mm, 6)] = many.get(round(loose.thickness_mm, 6), 0) + loose.count
+    for thick in (thick for side in leaves_at(trial, place).sides for thick in side if thick):
+        many[round(thick, 6)] = many.get(round(thick, 6), 0) + 1
+    sizes = tuple(sorted(size for size, count in many.items() if count))
+    return sizes, tuple(many[size] for size in sizes)
+
+
+def _heights(sides: tuple[tuple[float | None, ...], tuple[float | None, ...]]) -> tuple[float, float]:
+    """Return the known height of both stacks [mm]: shims of unknown thickness stay where they are and take no part."""
+    first, second = (math.fsum(thick for thick in side if thick is not None) for side in sides)
+    return first, second
