@@ -16,7 +16,7 @@ from bicentra import __version__
 from bicentra.data import data_path
 
 PAGES = {
-    "cover": "Cover", "survey": "Survey", "parts": "Parts", "lineup": "Line-up", "bracket": "Bracket",
+    "cover": "Cover", "survey": "Survey", "parts": "Parts", "lineup": "Line-up", "bracket": "Bracket", "trialfit": "Trial fit",
     "sheets": "Sheets of the parts", "papers": "Papers", "words": "Words of the trade",
 }  # fmt: skip
 LIBRARIES = {

@@ -77,6 +77,7 @@ class MainWindow(QWidget):
             "cover": lambda: self.show_bench("cover"),
             "survey": lambda: self.show_bench("survey"), "lineup": lambda: self.show_bench("lineup"),
             "parts": lambda: self.show_bench("parts"), "bracket": lambda: self.show_bench("bracket"),
+            "trialfit": lambda: self.show_bench("trialfit"),
             "best_clock": self.to_best_clock, "next": self.do_next,
             "fit_key": self.fit, "history": self.show_history,
             "zoom_in": lambda: self.zoom(1.2), "zoom_out": lambda: self.zoom(1 / 1.2),
@@ -287,7 +288,8 @@ class MainWindow(QWidget):
     def show_states(self) -> None:
         """Show on the rail how every bench stands."""
         findings = self.study.solution.findings
-        self.rail.show_states(bench_states(self.study.job, findings), self.look, self.height())
+        asked = (*findings, *self.study.trial_findings)
+        self.rail.show_states(bench_states(self.study.job, asked), self.look, self.height())
         self.corners.show_worst(findings)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
@@ -315,7 +317,7 @@ class MainWindow(QWidget):
         self.footer.show_next(
             self._next.sentence,
             "Do it"
-            if self._next.remedy or self.benches.front in ("parts", "bracket")
+            if self._next.remedy or self.benches.front in ("parts", "bracket", "trialfit")
             else "Type it"
             if asked and self.benches.front == "lineup"
             else "Show"

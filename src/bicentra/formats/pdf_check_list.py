@@ -8,73 +8,10 @@ from bicentra.core.base.registry import kind_of
 from bicentra.core.base.told import told_value
 from bicentra.core.base.wording import printable
 from bicentra.core.drawing.imprint import Imprint, cut_mark
-from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM, headline, hole_table
+from bicentra.core.drawing.plate_sheet import CAUTION, headline, hole_table
 from bicentra.core.solution import Solution
 from bicentra.formats.check_report import figures
-from bicentra.formats.typeface import BOLD, REGULAR, text_width, wrapped
-
-MARGIN = 14.0
-LINE = 13.0
-
-
-class _Column:
-    """Writes lines down a page and turns to the next one at the bottom."""
-
-    def __init__(self, canvas: Any, sheet: tuple[float, float], title: str) -> None:
-        self.canvas, self.title = canvas, title
-        self.left, self.width = MARGIN * PT_PER_MM, (sheet[0] - 2 * MARGIN) * PT_PER_MM
-        self._top, self._size = (sheet[1] - MARGIN) * PT_PER_MM, (sheet[0] * PT_PER_MM, sheet[1] * PT_PER_MM)
-        self.page()
-
-    def page(self) -> None:
-        """Begin a page with its heading."""
-        self.canvas.setPageSize(self._size)
-        self.y = self._top
-        self.text(f"Check list · {self.title}", bold=True, size=12)
-        self.y -= 4
-
-    def room(self, lines: int) -> None:
-        """Turn the page unless ``lines`` more fit."""
-        if self.y - lines * LINE < MARGIN * PT_PER_MM:
-            self.canvas.showPage()
-            self.page()
-
-    def text(self, text: str, bold: bool = False, size: float = 9, indent: float = 0.0) -> None:
-        """Write a text, wrapped to the width."""
-        face = BOLD if bold else REGULAR
-        lines = wrapped(text, size, face, self.width - indent)
-        if hasattr(self, "y") and self.y < self._top:
-            self.room(len(lines))
-        for line in lines:
-            self.y -= LINE
-            self.canvas.setFont("PaperBold" if bold else "Paper", size)
-            self.canvas.setFillColorRGB(0, 0, 0)
-            self.canvas.drawString(self.left + indent, self.y, line)
-
-    def row(self, cells: tuple[str, ...], places: tuple[float, ...], bold: bool = False) -> None:
-        """Write one line of a table; ``places`` are parts of the width."""
-        self.room(1)
-        self.y -= LINE
-        face, font = (BOLD, "PaperBold") if bold else (REGULAR, "Paper")
-        ends = (*places[1:], 1.0)
-        for text, place, end in zip(cells, places, ends):
-            cell, size, room = printable(text), 9.0, (end - place) * self.width - 4
-            while size > 5.5 and text_width(cell, size, face) > room:
-                size -= 0.5
-            while len(cell) > 1 and text_width(cell, size, face) > room:
-                cell = cell[:-2] + "…"
-            self.canvas.setFont(font, size)
-            self.canvas.drawString(self.left + place * self.width, self.y, cell)
-
-    def rule(self, start: float, end: float) -> None:
-        """Draw a line to write on below the present line, between parts of the width."""
-        self.canvas.setLineWidth(0.5)
-        self.canvas.line(self.left + start * self.width, self.y - 2, self.left + end * self.width, self.y - 2)
-
-    def box(self) -> None:
-        """Draw a box to tick left of the next line."""
-        self.canvas.setLineWidth(0.7)
-        self.canvas.rect(self.left, self.y - LINE - 1, 8, 8, stroke=1, fill=0)
+from bicentra.formats.pdf_column import Column
 
 
 def check_title(solution: Solution) -> str:
@@ -88,7 +25,7 @@ def check_title(solution: Solution) -> str:
 
 def add_check_list(canvas: Any, solution: Solution, sheet: tuple[float, float], imprint: Imprint) -> None:
     """Add the check list's pages to ``canvas``."""
-    column = _Column(canvas, sheet, check_title(solution))
+    column = Column(canvas, sheet, f"Check list · {check_title(solution)}")
     if imprint.line:
         column.text(imprint.line)
     mark = cut_mark(solution)
@@ -108,7 +45,7 @@ def add_check_list(canvas: Any, solution: Solution, sheet: tuple[float, float], 
     canvas.showPage()
 
 
-def _holes(column: _Column, solution: Solution) -> None:
+def _holes(column: Column, solution: Solution) -> None:
     column.y -= 6
     column.text("Holes, from the wheel axis: forward, up", bold=True)
     places = (0.0, 0.06, 0.3, 0.46, 0.62)
@@ -118,7 +55,7 @@ def _holes(column: _Column, solution: Solution) -> None:
         column.row((str(row.number), row.name, lengths.size(row.x), lengths.size(row.y), row.note), places)
 
 
-def _bolts(column: _Column, solution: Solution) -> None:
+def _bolts(column: Column, solution: Solution) -> None:
     lengths = solution.job.lengths
     column.y -= 6
     column.text("Bolts", bold=True)
@@ -154,7 +91,7 @@ TRIAL = (
 """The cautions of the trade that belong to a first fit; common practice."""
 
 
-def _trial(column: _Column) -> None:
+def _trial(column: Column) -> None:
     column.room(len(TRIAL) + 3)
     column.y -= 6
     column.text("Trial fit and first drive", bold=True)
@@ -174,7 +111,7 @@ PLACES = (0.03, 0.40, 0.56, 0.72, 0.84)
 """Where the columns of a finding stand: title, value, limit, measured, up to which the line to write on runs."""
 
 
-def _findings(column: _Column, solution: Solution) -> None:
+def _findings(column: Column, solution: Solution) -> None:
     """Every finding in its group with a line to write the measured value on; what is met takes one line."""
     column.y -= 6
     column.text("Findings: measure each one on the car, write it down, tick it", bold=True)
@@ -189,7 +126,7 @@ def _findings(column: _Column, solution: Solution) -> None:
             _finding(column, finding, solution.job.lengths.units)
 
 
-def _finding(column: _Column, finding: Finding, units: Units) -> None:
+def _finding(column: Column, finding: Finding, units: Units) -> None:
     value, limit = told_value(finding, units)
     met = finding.verdict is Verdict.OK
     column.room(1 if met else 3)

@@ -26,7 +26,8 @@ class FindingKind(Record, frozen=True):
     so its chance is not that of one limit. ``unsigned``: its value is the size of something of either sign. ``pushed``: play of
     the bolts along the radius moves it. ``upstream``: others rest on it, so it is settled first. ``elsewhere``: it is about
     another corner. ``ligament``: it tells the metal between holes. ``off_hub``: it rests on
-    nothing of hub and knuckle. ``of_parts``: whether bought parts go together at all. ``centres``: a trial is centred once it is met.
+    nothing of hub and knuckle. ``of_parts``: whether bought parts go together at all. ``centres``: a trial is centred once it and
+    its like are met.
     ``without``: of what the job may say that there is none.
     ``more``: limits of comparisons inside it, by name.
     """  # fmt: skip

@@ -62,15 +62,19 @@ class TrialFit(Record, frozen=True, eq=False):
         return abs(self.pose.offset.value) <= self.limits.offset and abs(self.pose.tilt.value) <= self.limits.tilt
 
 
-def trial_fit(solution: Solution, number: int = -1) -> TrialFit | None:
-    """Return trial ``number`` [no unit] of the job in ``solution`` (default: the last) worked out; ``None`` where there is none."""
+def trial_fit(solution: Solution, number: int = -1, planned: bool = True) -> TrialFit | None:
+    """Return trial ``number`` [no unit] of the job in ``solution`` (default: the last) worked out; ``None`` where there is none.
+
+    Without ``planned`` no shims are looked for.
+    """
     job, line = solution.job, solution.line
     trials = job.trials[: number + 1] if number >= 0 else job.trials
     if not trials:
         return None
     trial = trials[-1]
     pose, limits, rigs = pose_of(job, trial), limits_of(job, trial), rigs_of(job, line)
-    moves, refused = _moves(solution, rigs, trial, plans_of(job, line, trial, pose))
+    plans = plans_of(job, line, trial, pose) if planned else ()
+    moves, refused = _moves(solution, rigs, trial, plans)
     done, measured = None, tuple[Measured, ...]()
     if len(trials) > 1:
         pair, poses = (trials[-2], trial), (pose_of(job, trials[-2]), pose)
@@ -79,9 +83,14 @@ def trial_fit(solution: Solution, number: int = -1) -> TrialFit | None:
     asked = _findings(solution, trial, pose, limits, rigs, done)
     return TrialFit(
         trial, pose, limits, rigs, moves, refused,
-        otherwise(solution.assembly, lug, trial, pose, limits) if not moves else (), done, measured, ranked(asked),
+        otherwise(solution.assembly, lug, trial, pose, limits) if planned and not moves else (), done, measured, ranked(asked),
         standing_of(job, trial, asked), tuple(sense_of(rig, pose, limits) for rig in rigs),
     )  # fmt: skip
+
+
+def standing_fit(solution: Solution) -> TrialFit | None:
+    """Return the last trial with what is asked of it and how far it has come; no shims are looked for, so it is quick."""
+    return trial_fit(solution, planned=False)
 
 
 def _moves(

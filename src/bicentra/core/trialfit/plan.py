@@ -44,6 +44,11 @@ class Plan(Record, frozen=True):
     tilt: float
 
     @property
+    def slope(self) -> float:
+        """Its tilt as a rise per millimetre along the slot."""
+        return math.tan(math.radians(self.tilt))
+
+    @property
     def pieces(self) -> int:
         """How many shims lie there then."""
         return len(self.first) + len(self.second)

@@ -7,7 +7,7 @@ from bicentra.core.base.records import Record
 from bicentra.core.base.registry import FindingKind, kind_of
 from bicentra.core.parts.job import Job
 
-ORDER = ("cover", "survey", "parts", "lineup", "bracket")
+ORDER = ("cover", "survey", "parts", "lineup", "bracket", "trialfit")
 """The benches in the order of the work."""
 
 
@@ -23,6 +23,8 @@ def bench_of(kind: FindingKind) -> str:
     """Return the bench on which what ``kind`` asks is settled."""
     if kind.room == "survey":
         return "survey"
+    if kind.room == "trial":
+        return "trialfit"
     if kind.of_bracket or kind.room == "parking":
         return "bracket"
     return "parts" if kind.of_parts else "lineup"
@@ -34,6 +36,8 @@ def bench_states(job: Job, findings: Iterable[Finding]) -> dict[str, BenchState]
     for finding in findings:
         held[bench_of(kind_of(finding.id))].append(finding)
         held["cover"].append(finding)
+    if not job.trials:
+        held["trialfit"] = []
     states = {name: _state(found) for name, found in held.items()}
     if job.corner not in job.survey:
         states["survey"] = BenchState(None, 0, "nothing measured here")

@@ -5,7 +5,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from bicentra.core.base.errors import StoreError
-from bicentra.core.base.finding import Edit
+from bicentra.core.base.finding import Edit, Finding
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.parts.corners import across, at_corner, job_of, vehicle_of, with_job
@@ -58,6 +58,7 @@ class Study:
         self._solution = solved(self._job)
         self._shown = self._solution
         self._assessment: Assessment | None = None
+        self._trial: tuple[Solution, tuple[Finding, ...]] | None = None
         self._quick = False
         self.changed: list[Callable[[], None]] = []
 
@@ -117,6 +118,19 @@ class Study:
     def plain_solution(self) -> Solution:
         """What the job solves to without a look at its survey."""
         return self._solution
+
+    @property
+    def trial_findings(self) -> tuple[Finding, ...]:
+        """What is asked of the last trial of the corner; nothing while there is none."""
+        if not self._job.trials:
+            return ()
+        from bicentra.core.trialfit.fit import standing_fit
+
+        solution = self.plain_solution
+        if self._trial is None or self._trial[0] is not solution:
+            fit = standing_fit(solution)
+            self._trial = (solution, fit.findings if fit is not None else ())
+        return self._trial[1]
 
     @property
     def assessment(self) -> "Assessment | None":

@@ -8,6 +8,7 @@ from bicentra.core.base.records import Record, replace
 from bicentra.core.drawing.imprint import CutMark, Imprint, cut_mark
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import Solution
+from bicentra.study.papers import trials
 
 if TYPE_CHECKING:
     from bicentra.formats.dxf_cutting import Told
@@ -309,6 +310,9 @@ MAKERS: dict[str, Maker] = {
     "hub-parts": Maker(hub_drawn, hub_needed),
     "hub-step": Maker(hub_step, hub_needed),
     "hub-3mf": Maker(hub_printed, hub_needed),
+    "fit-sheet": Maker(trials.fit_sheet),
+    "fit-log": Maker(trials.fit_log, trials.tried),
+    "fit-csv": Maker(trials.fit_csv, trials.tried),
     "step": Maker(step, whole),
     "trial": Maker(trial, whole),
     "trial-thin": Maker(trial_thin, whole),

@@ -26,7 +26,7 @@ class Paper(Record, frozen=True):
     both: bool = False
 
 
-TRIAL, BOTH, HUB = "Trial piece for a printer", "Both sides of the axle", "Parts for hub and rotor"
+TRIAL, BOTH, HUB, FIT = "Trial piece for a printer", "Both sides of the axle", "Parts for hub and rotor", "Trial fit"
 PAPERS: dict[str, Paper] = {
     paper.kind: paper
     for paper in (
@@ -151,6 +151,32 @@ PAPERS: dict[str, Paper] = {
             "For a printer (3MF)…",
             "-hub-parts.3mf",
             group=HUB,
+        ),
+        Paper(
+            "fit-sheet",
+            "Trial fit sheet",
+            "sheet to take to the car for a trial fit (PDF)",
+            "Sheet to take to the car (PDF)…",
+            "-trial-fit.pdf",
+            tip="The slot with blanks where gaps are read, what lies where now, the next move",
+            group=FIT,
+        ),
+        Paper(
+            "fit-log",
+            "Trial fit log",
+            "log of all trial fits (PDF)",
+            "Log of all trials (PDF)…",
+            "-trial-log.pdf",
+            tip="Every trial with its gaps, shims and verdict",
+            group=FIT,
+        ),
+        Paper(
+            "fit-csv",
+            "Trial fit log as a table",
+            "the same as a table (CSV)",
+            "Log of all trials (CSV)…",
+            "-trial-log.csv",
+            group=FIT,
         ),
         Paper(
             "step",

@@ -1,0 +1,359 @@
+"""The trial fit bench: the slot with its gaps, the shims at every bolt, the present move, the box, the findings, the log."""
+
+import math
+
+from PySide6.QtCore import QRectF, QSettings, Qt, QTimer
+from PySide6.QtGui import QResizeEvent
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+
+from bicentra.app.bench import Bench
+from bicentra.app.drawing.view import DrawingView
+from bicentra.app.theme import Look
+from bicentra.app.trialfit.held_side import HeldSide
+from bicentra.app.trialfit.move_card import MoveCard
+from bicentra.app.trialfit.stock import StockBox
+from bicentra.app.trialfit.timeline import Stop, Timeline
+from bicentra.app.widgets.field_over import FieldOver
+from bicentra.app.widgets.finding_detail import FindingDetail
+from bicentra.app.widgets.findings_model import FindingsModel
+from bicentra.app.widgets.plain import plain_label
+from bicentra.app.widgets.row import RowPainter, dress_rows, row_list
+from bicentra.app.widgets.scrolled import scrolled
+from bicentra.app.widgets.tabs import press, tab_row
+from bicentra.core.base.errors import BicentraError
+from bicentra.core.base.numbers import is_known
+from bicentra.core.base.wording import units_of
+from bicentra.core.drawing.model import Handle
+from bicentra.core.drawing.slot_view import LARGER, slot_view
+from bicentra.core.parts.trial import Trial
+from bicentra.core.trialfit.log import State
+from bicentra.core.trialfit.plan import limits_of
+from bicentra.core.trialfit.pose import pose_of
+from bicentra.study.desks.trialfit import TrialDesk
+from bicentra.study.document.study import Study
+
+ROOM_PX, SIDE_PX = (110.0, 120.0), (290, 380)
+PAGES = (("move", "The move"), ("held", "How it was held"), ("asked", "Findings"))
+
+
+class TrialfitBench(Bench):
+    """Everything of the trial fit. Changes go to the study; ``refused`` carries a message when one is not taken."""
+
+    def __init__(self, look: Look, settings: QSettings) -> None:
+        super().__init__(look, settings)
+        self.desk: TrialDesk | None = None
+        self._pulled = False
+        self.view = DrawingView("The slot, seen from its opening", self.view_state, {})
+        self.view.margins = True
+        self.view.exaggeration = f"gaps and shims × {LARGER:g}"
+        self.view.title = f"The slot, seen from its opening: {self.view.exaggeration}"
+        self.card, self.box, self.held, self.line = MoveCard(), StockBox(), HeldSide(), Timeline(look)
+        self.model = FindingsModel()
+        self.painter = RowPainter(self.model.row_at, look)
+        self.list = row_list(self.model, self.painter, "What is asked of the trial")
+        self.detail = FindingDetail()
+        self._field = FieldOver(self)
+        column, middle = QVBoxLayout(self), QHBoxLayout()
+        column.setContentsMargins(0, 0, 0, 0)
+        for layout in (column, middle):
+            layout.setSpacing(6)
+        middle.addWidget(self.view, 1)
+        middle.addWidget(self._side())
+        column.addLayout(middle, 1)
+        column.addLayout(self._foot())
+        self._connect()
+
+    # Building -----------------------------------------------------------------------------------
+
+    def _side(self) -> QWidget:
+        self._side_box = QWidget()
+        self._side_box.setObjectName("desk")
+        column = QVBoxLayout(self._side_box)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        self.state = plain_label()
+        self.state.setObjectName("head")
+        self.state.setWordWrap(True)
+        column.addWidget(self.state)
+        tabs = QHBoxLayout()
+        self.pages = QStackedWidget()
+        self.tabs = tab_row(tabs, PAGES, self.show_page)
+        tabs.addStretch(1)
+        column.addLayout(tabs)
+        move = QWidget()
+        move.setObjectName("desk")
+        inside = QVBoxLayout(move)
+        inside.setContentsMargins(0, 0, 0, 0)
+        inside.setSpacing(6)
+        inside.addWidget(self.card)
+        inside.addWidget(self.box)
+        inside.addStretch(1)
+        asked = QWidget()
+        below = QVBoxLayout(asked)
+        below.setContentsMargins(0, 0, 0, 0)
+        below.addWidget(self.list, 3)
+        below.addWidget(scrolled(self.detail), 2)
+        for page in (scrolled(move), scrolled(self.held), asked):
+            self.pages.addWidget(page)
+        column.addWidget(self.pages, 1)
+        self.show_page("move")
+        return self._side_box
+
+    def _foot(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setSpacing(6)
+        row.addWidget(self.line, 1)
+        buttons = QVBoxLayout()
+        buttons.setSpacing(4)
+        self.begin_button = QPushButton("Begin a trial")
+        self.begin_button.setToolTip("Shims and stock as they are now, readings blank")
+        self.lock_button = QPushButton("Lock the corner")
+        self.lock_button.setToolTip("Keeps the final stack; asks for every reading and every bolt in its final state")
+        buttons.addWidget(self.begin_button)
+        buttons.addWidget(self.lock_button)
+        row.addLayout(buttons)
+        return row
+
+    def _connect(self) -> None:
+        self.view.typed_over.connect(self._type_over)
+        self.view.dragged.connect(self._drag)
+        self.view.released.connect(self._release)
+        self.view.cancelled.connect(self._cancel)
+        self.view.fit_wanted.connect(self.fit)
+        self.card.done.connect(lambda: self.attempt(lambda desk: desk.do_move()))
+        self.card.turned.connect(self._turn)
+        self.card.put_back.connect(self._cancel)
+        self.box.counted.connect(lambda thick, count: self.attempt(lambda desk: desk.set_stock(thick, count)))
+        self.box.added.connect(self._add)
+        self.held.given.connect(lambda name, value: self.attempt(lambda desk: desk.set(name, value), name))
+        self.held.refused.connect(self.refused)
+        self.line.chosen.connect(self.show_trial)
+        self.begin_button.clicked.connect(self.begin)
+        self.lock_button.clicked.connect(self.lock)
+        self.list.selectionModel().currentChanged.connect(self._choose)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Give the side about a third of the bench, within bounds."""
+        self._side_box.setFixedWidth(min(max(self.width() * 31 // 100, SIDE_PX[0]), SIDE_PX[1]))
+        super().resizeEvent(event)
+
+    # Showing ------------------------------------------------------------------------------------
+
+    def show_study(self, study: Study) -> None:
+        """Work on ``study`` from now on."""
+        self.desk = TrialDesk(study)
+        self.refresh()
+        self.fit()
+
+    def show_page(self, name: str) -> None:
+        """Show the move, how it was held, or the findings."""
+        press(self.tabs, name)
+        self.pages.setCurrentIndex([page for page, _ in PAGES].index(name))
+
+    def show_trial(self, number: int) -> None:
+        """Show an earlier trial, or the last."""
+        if self.desk is not None:
+            self.desk.number, self.desk.wish, self.desk.place = number, None, 0
+            self.refresh()
+
+    def refresh(self) -> None:
+        """Show the trials as they stand."""
+        desk = self.desk
+        if desk is None:
+            return
+        self._show_drawing()
+        job, fit = desk.study.job, desk.fit
+        units = units_of(job.display_units)
+        self.card.show_desk(desk)
+        open_now = desk.is_last and desk.trial is not None and not desk.trial.locked
+        self.box.show_trial(desk.trial, desk.lengths, open_now)
+        self.held.show_trial(desk.trial, units, job.caliper.action == "floating")
+        self.held.setEnabled(open_now)
+        self.model.show(fit.findings if fit is not None else (), units)
+        self.state.setText(self._state_told())
+        self.line.show_stops(
+            tuple(self._stop(k, t) for k, t in enumerate(desk.trials)), desk.shown, self.view_state.look
+        )
+        locked = fit is not None and fit.trial.locked
+        self.lock_button.setText("Open the lock" if locked else "Lock the corner")
+        self.lock_button.setEnabled(fit is not None and desk.is_last)
+        self.changed.emit()
+
+    def _show_drawing(self) -> None:
+        desk = self.desk
+        if desk is None:
+            return
+        trial, move = desk.trial, desk.move
+        wish = desk.wish if desk.wish is not None else move.plan if move is not None and not move.stays else None
+        thought = desk.wish
+        drawing = slot_view(desk.study.job, trial or Trial(), max(desk.shown, 0), desk.fit, wish, thought)
+        values = {handle.path: desk.height_of(handle.path) for handle in drawing.handles}
+        self.view.told = "" if trial is not None else "Nothing is tried yet: dotted"
+        self.view.show_drawing(drawing, values, 1.0, units_of(desk.study.job.display_units))
+
+    def _state_told(self) -> str:
+        desk = self.desk
+        fit = desk.fit if desk is not None else None
+        if desk is None or fit is None:
+            return "Not tried"
+        standing = fit.standing
+        told = f"{standing.state.value.capitalize()}"
+        if standing.broken:
+            told += f": the lock does not hold any more, {' and '.join(standing.broken)} changed"
+        elif standing.state is not State.LOCKED:
+            many = len(standing.missing)
+            told += f", {many} thing{'' if many == 1 else 's'} missing for the lock" if many else ", ready to be locked"
+        return f"Trial {desk.shown + 1}: {told}" if desk.is_last else f"Trial {desk.shown + 1}, an earlier one"
+
+    def _stop(self, number: int, trial: Trial) -> Stop:
+        desk = self.desk
+        if desk is None:
+            return Stop("", "", math.nan, math.nan)
+        pose, limits = pose_of(desk.study.job, trial), limits_of(desk.study.job, trial)
+        offset, tilt = pose.offset.value, pose.tilt.value
+        told = "gaps not read yet"
+        if is_known(offset):
+            told = f"{desk.lengths.gap(offset)} {'out' if offset >= 0 else 'in'}"
+            told += f", {tilt:+.2f}°" if is_known(tilt) else ""
+        title = f"{number + 1}  {trial.taken}".rstrip()
+        return Stop(title, told, offset / limits.offset, tilt / limits.tilt, trial.locked)
+
+    def dress(self, look: Look) -> None:
+        """Show the bench in ``look``."""
+        super().dress(look)
+        dress_rows(self.list, self.painter, look)
+        self.line.look = look
+        self.line.updateGeometry()
+        self.line.update()
+
+    def fit(self) -> None:
+        """Show the whole slot."""
+        if self.view.drawing is not None:
+            self.view.centre()
+            self.view_state.set_scale(self.view.fit_scale(ROOM_PX), fitted=True)
+
+    def take_focus(self) -> None:
+        """Show the whole slot, and give it the keyboard."""
+        self.fit()
+        self.view.setFocus()
+
+    def is_pulled(self) -> bool:
+        """Whether shims are being pulled."""
+        return self._pulled
+
+    def next_sentence(self) -> str:
+        """Return what to do next at the car."""
+        return self.desk.next_sentence() if self.desk is not None else ""
+
+    def do_next(self) -> None:
+        """Do what the sentence says: begin, type the next gap, see the move, or what is missing for the lock."""
+        desk = self.desk
+        if desk is None:
+            return
+        if desk.trial is None:
+            self.begin()
+        elif desk.next_blank():
+            self.view.ask(desk.next_blank())
+        elif desk.fit is not None and desk.fit.within:
+            self.show_page("held")
+            if not desk.fit.standing.missing:
+                self.lock()
+        else:
+            self.show_page("move")
+
+    # Doing --------------------------------------------------------------------------------------
+
+    def attempt(self, call: object, path: str = "") -> bool:
+        """Do ``call`` with the desk; what it refuses is told in the footer."""
+        if self.desk is None or not callable(call):
+            return False
+        try:
+            call(self.desk)
+        except BicentraError as error:
+            self.refused.emit(path or str(getattr(error, "path", "")), str(error))
+            return False
+        self.refresh()
+        return True
+
+    def begin(self) -> None:
+        """Begin a trial, and ask for its first gap."""
+        if self.attempt(lambda desk: desk.begin()):
+            self.fit()
+            QTimer.singleShot(0, self._ask_next)
+
+    def lock(self) -> None:
+        """Lock the corner, or open its lock; what is missing is told."""
+        desk = self.desk
+        if desk is None or desk.trial is None:
+            return
+        if desk.trial.locked:
+            self.attempt(lambda desk: desk.unlock())
+            return
+        missing = desk.lock()
+        self.refresh()
+        if missing:
+            self.refused.emit(
+                "trials", f"Not locked yet. Missing: {'; '.join(missing[:3])}" + (" …" if len(missing) > 3 else "")
+            )
+        else:
+            self.told.emit("Locked: the final stack is kept with the corner")
+
+    def _turn(self, step: int) -> None:
+        if self.desk is not None:
+            self.desk.next_plan(step)
+            self.refresh()
+
+    def _add(self, text: str) -> None:
+        if self.attempt(lambda desk: desk.add_stock(text), "stock"):
+            self.box.taken()
+
+    def _drag(self, handle: Handle, value: float) -> None:
+        self._pulled = True
+        if self.desk is not None and self.desk.is_last:
+            self.desk.wish_for(handle.path, value)
+            self._show_drawing()
+            self.card.show_desk(self.desk)
+
+    def _release(self) -> None:
+        self._pulled = False
+        self.show_page("move")
+        self.refresh()
+
+    def _cancel(self) -> None:
+        self._pulled = False
+        if self.desk is not None:
+            self.desk.wish = None
+            self.refresh()
+
+    def _choose(self) -> None:
+        row = self.list.currentIndex().row()
+        if self.desk is not None and 0 <= row < len(self.model.findings):
+            finding = self.model.findings[row]
+            self.view_state.light(frozenset(finding.features))
+            self.detail.show_finding(finding, units_of(self.desk.study.job.display_units))
+
+    def _type_over(self, path: str, rect: QRectF) -> None:
+        """Open a field over a gap, the spacing, or a stack of shims."""
+        desk = self.desk
+        if desk is None:
+            return
+        if desk.trial is None:
+            self.begin()
+            return
+        self._field.open(
+            self.view, rect, desk.text_of(path), f"New value for {path}", lambda text: self._typed(path, text)
+        )
+
+    def _typed(self, path: str, text: str) -> bool:
+        taken = self.attempt(lambda desk: desk.typed(path, text), path)
+        if taken:
+            QTimer.singleShot(0, self._ask_next)
+        return taken
+
+    def _ask_next(self) -> None:
+        """Ask for the next number to read; the keyboard goes back to the drawing where there is none."""
+        blank = self.desk.next_blank() if self.desk is not None else ""
+        if blank:
+            self.view.ask(blank)
+        else:
+            self.view.setFocus(Qt.FocusReason.OtherFocusReason)

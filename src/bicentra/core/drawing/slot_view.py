@@ -1,0 +1,177 @@
+"""The slot seen from its opening: rotor between the caliper's walls, four gaps, the shims at either bolt.
+
+Along the slot to scale, leading end up; across it gaps and shims are drawn larger by a factor that stands beside the drawing.
+"""
+
+from bicentra.core.base.numbers import first_known, is_known
+from bicentra.core.base.records import replace
+from bicentra.core.base.wording import LengthFormat
+from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Sheet, Text
+from bicentra.core.drawing.shapes import arrow_head
+from bicentra.core.geometry.outline import Point
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.trial import GAPS, Gaps, Trial
+from bicentra.core.trialfit.fit import TrialFit
+from bicentra.core.trialfit.plan import Plan
+from bicentra.core.trialfit.pose import Pose, pose_of, spare_of
+from bicentra.core.trialfit.rig import Rig, leaves_at
+
+LARGER = 8.0
+"""How much larger gaps and shims are drawn than the slot is long."""
+SPACING_MM, SPARE_MM, ROTOR_MM = 110.0, 3.0, 20.0
+"""What is drawn, dotted, while spacing, room in the slot or rotor are not known [mm]."""
+WALL_MM, PAST_MM, BLOCK_MM, HALF_MM, AWAY_MM, LUGS_MM = 16.0, 14.0, 14.0, 11.0, 34.0, 62.0
+
+
+def slot_view(
+    job: Job, trial: Trial, number: int, fit: TrialFit | None, wish: Plan | None, thought: Plan | None = None
+) -> Drawing:
+    """Return the slot of trial ``number`` [no unit]; ``wish``: a plan whose outcome is shown dashed; ``thought``: one whose
+    shims are shown in place of those that lie there."""
+    sheet, lengths = Sheet(), job.lengths
+    half = first_known(trial.station_spacing_mm, SPACING_MM) / 2
+    thick = first_known(job.rotor.thickness_mm, ROTOR_MM) / 2
+    spare = spare_of(job) if is_known(spare_of(job)) else SPARE_MM
+    told = fit.pose if fit is not None else None
+    edge = thick + LARGER * spare + WALL_MM
+    sheet.box(-thick, -half - PAST_MM, thick, half + PAST_MM, "rotor", "rotor")
+    _walls(sheet, told, (half, thick, spare), "solid" if told is not None and is_known(told.offset.value) else "hidden")
+    if wish is not None:
+        _wished(sheet, wish, (half, thick, spare))
+    _gaps(sheet, trial, number, told, (half, thick, spare), lengths)
+    _spacing(sheet, trial, number, half, edge, lengths)
+    for rig in fit.rigs if fit is not None else ():
+        _stacks(sheet, rig, trial, thought, -edge - AWAY_MM, lengths)
+    frame = (-edge - AWAY_MM - LUGS_MM - 2 * BLOCK_MM, -half - PAST_MM, edge + 8.0, half + PAST_MM)
+    return replace(sheet.finish(frame), frame=frame)
+
+
+def _ends(pose: Pose | None, spare: float, sign: float) -> tuple[float, float]:
+    """Return the gap at the trailing and at the leading end on one side [mm], where it is not known as if centred."""
+    found = []
+    for end in (1, 0):
+        off = pose.ends[end].value if pose is not None else 0.0
+        found.append(max(spare / 2 + sign * (off if is_known(off) else 0.0), 0.0))
+    return found[0], found[1]
+
+
+def _walls(sheet: Sheet, pose: Pose | None, sizes: tuple[float, float, float], line: str) -> None:
+    """Draw both walls of the caliper where it sits."""
+    half, thick, spare = sizes
+    for sign, tag in ((1.0, "wall-outboard"), (-1.0, "wall-inboard")):
+        trailing, leading = (thick + LARGER * gap for gap in _ends(pose, spare, sign))
+        out = max(trailing, leading) + WALL_MM
+        points = ((sign * trailing, -half), (sign * leading, half), (sign * out, half), (sign * out, -half))
+        sheet.polygon(points, "caliper", tag, line=line)
+
+
+def _wished(sheet: Sheet, wish: Plan, sizes: tuple[float, float, float]) -> None:
+    """Draw, dashed, where the walls come to stand with a plan."""
+    half, thick, spare = sizes
+    steep = wish.slope * half
+    for sign in (1.0, -1.0):
+        ends = [thick + LARGER * max(spare / 2 + sign * (wish.offset + way * steep), 0.0) for way in (1.0, -1.0)]
+        sheet.line(((sign * ends[0], -half), (sign * ends[1], half)), "made", "wish", "hidden")
+
+
+def _gaps(
+    sheet: Sheet, trial: Trial, number: int, pose: Pose | None, sizes: tuple[float, float, float], lengths: LengthFormat
+) -> None:
+    """Put every gap where it is read: its number to type over, or a blank."""
+    half, thick, spare = sizes
+    for name in GAPS:
+        sign, end = (1.0 if name.endswith("outboard") else -1.0), (1.0 if name.startswith("leading") else -1.0)
+        trailing, leading = _ends(pose, spare, sign)
+        wide, y = LARGER * (leading if end > 0 else trailing), end * (half - 6.0)
+        value, band = getattr(trial.gaps_mm, name), trial.bands_mm.get(name)
+        text = "____" if value is None else lengths.gap(value)
+        if value is None and band is not None:
+            text = "–".join("" if end is None else lengths.gap(end) for end in (band.least, band.most))
+        sheet.dimension(
+            Dimension(
+                (sign * thick, y), (sign * (thick + wide), y), (1.0, 0.0), (0.0, end), half + PAST_MM, text, "gaps", 0, 0,
+                f"trials[{number}].gaps_mm.{name}", ghost=value is None and band is None,
+            )
+        )  # fmt: skip
+    for text, y in (("leading", half + PAST_MM * 0.3), ("trailing", -half - PAST_MM * 0.6)):
+        sheet.texts.append(Text((0.0, y), text, "text", "rotor", 9.0))
+    sheet.line(
+        ((0.0, 14.0), (0.0, -8.0)), "centre", "rotor"
+    )  # the rotor goes past from the leading end to the trailing one
+    sheet.shape(arrow_head((0.0, -14.0), (0.0, -1.0), 6.0, "bolt", "rotor"))
+
+
+def _spacing(sheet: Sheet, trial: Trial, number: int, half: float, edge: float, lengths: LengthFormat) -> None:
+    text = (
+        "ends ____ apart"
+        if trial.station_spacing_mm is None
+        else f"ends {lengths.size(trial.station_spacing_mm)} apart"
+    )
+    sheet.dimension(
+        Dimension(
+            (edge, -half), (edge, half), (0.0, 1.0), (1.0, 0.0), edge, text, "gaps", 0, 0, f"trials[{number}].station_spacing_mm",
+            ghost=trial.station_spacing_mm is None,
+        )
+    )  # fmt: skip
+
+
+def _stacks(sheet: Sheet, rig: Rig, trial: Trial, wish: Plan | None, right: float, lengths: LengthFormat) -> None:
+    """Draw both bolts' stacks at one place: what they lie between, and every leaf; a plan's leaves in place of those."""
+    if not rig.known:
+        return
+    planned = wish is not None and wish.place == rig.place
+    leaves = (wish.first, wish.second) if planned and wish is not None else leaves_at(trial, rig.place).sides
+    x = right if rig.place == "ear" else right - LUGS_MM
+    blocks = ("made", "caliper") if rig.place == "ear" else ("knuckle", "made")
+    names = ("bracket", "ear") if rig.place == "ear" else ("lug", "bracket")
+    if rig.sign < 0:
+        blocks, names = (blocks[1], blocks[0]), (names[1], names[0])
+    for side, (name, shims) in enumerate(zip(("first", "second"), leaves)):
+        y = rig.at[side]
+        at = x - BLOCK_MM
+        sheet.box(at - BLOCK_MM, y - HALF_MM, at, y + HALF_MM, blocks[0], names[0])
+        for leaf, thick in enumerate(shims):
+            wide = LARGER * (thick if thick is not None else 0.5)
+            line = "solid" if thick is not None else "hidden"
+            sheet.box(at, y - HALF_MM, at + wide, y + HALF_MM, "shim", f"shim-{rig.place}-{name}-{leaf}", line)
+            at += wide
+        sheet.box(at, y - HALF_MM, at + BLOCK_MM, y + HALF_MM, blocks[1], names[1])
+        low, path, way = y - HALF_MM if side else y + HALF_MM, f"stack:{rig.place}:{name}", -1.0 if side else 1.0
+        told = f"{names[0]} | {told_shims(shims, lengths)} | {names[1]}"
+        sheet.note(Note((at, low), told, f"stack-{rig.place}", 0, path, prefer=(0.0, way)))
+        sheet.handle(
+            Handle(f"shims at the {name} ear's bolt", (at, y), (1.0, 0.0), path, 1.0 / LARGER, 0.05, tag="shim")
+        )
+
+
+def told_shims(shims: tuple[float | None, ...], lengths: LengthFormat) -> str:
+    """Return a stack of shims [mm] as it is typed: ``0.76 + 0.25``, a question mark for one nobody measured."""
+    return " + ".join("?" if thick is None else lengths.bare(thick) for thick in shims) or "no shim"
+
+
+def slot_sheet(job: Job, trial: Trial, fit: TrialFit | None, wide: float) -> Drawing:
+    """Return the slot for paper, ``wide`` [mm] across at most: its gaps blank, to be written in at the car."""
+    blank = replace(trial, gaps_mm=Gaps(), bands_mm={})
+    whole = slot_view(job, blank, 0, replace(fit, pose=pose_of(job, blank)) if fit is not None else None, None)
+    x0, _, x1, _ = whole.bounds
+    return scaled(whole, min(wide / (x1 - x0), 1.0))
+
+
+def scaled(drawing: Drawing, by: float) -> Drawing:
+    """Return a drawing with every place of it ``by`` times [no unit] as far from the origin; letters keep their size."""
+
+    def at(point: Point) -> Point:
+        return point[0] * by, point[1] * by
+
+    x0, y0, x1, y1 = drawing.bounds
+    return Drawing(
+        tuple(
+            replace(s, loops=tuple(tuple((x * by, y * by, b) for x, y, b in loop) for loop in s.loops))
+            for s in drawing.shapes
+        ),
+        tuple(replace(t, at=at(t.at)) for t in drawing.texts),
+        tuple(replace(d, a=at(d.a), b=at(d.b), base=d.base * by) for d in drawing.dimensions),
+        tuple(replace(n, at=at(n.at)) for n in drawing.notes),
+        (),
+        (x0 * by, y0 * by, x1 * by, y1 * by),
+    )

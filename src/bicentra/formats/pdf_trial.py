@@ -1,0 +1,176 @@
+"""The trial fit on paper: a sheet to take to the car with blanks where gaps are read, and the log of all trials."""
+
+from typing import Any
+
+from bicentra.core.base.errors import ExportError
+from bicentra.core.base.numbers import is_known
+from bicentra.core.base.wording import LengthFormat, printable
+from bicentra.core.drawing.imprint import BLANK, Imprint
+from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM, paper_labels
+from bicentra.core.drawing.slot_view import LARGER, slot_sheet, told_shims
+from bicentra.core.parts.trial import GAP_NAMES, GAPS, PRACTISED, Trial
+from bicentra.core.solution import Solution
+from bicentra.core.trialfit.fit import TrialFit, trial_fit
+from bicentra.core.trialfit.rig import PLACE_WORDS, PLACES, leaves_at
+from bicentra.formats.pdf_column import Column
+from bicentra.formats.pdf_pen import SHEETS, TEXT_PT, draw_labels, draw_shape, sheet_for
+from bicentra.formats.press import press
+from bicentra.formats.trial_report import move_told, where_told
+from bicentra.formats.typeface import REGULAR, text_width
+
+PICTURE_MM = 124.0
+"""How high the slot is on the sheet [mm]."""
+PRACTICE = "PRACTICE: nothing of this was measured on a car"
+READ = (*(f"Gap, {GAP_NAMES[name]}" for name in GAPS), "Tip gap by feeler", "Pad top inside the rotor's edge", "Runout on the car",
+        "Between the two ends")  # fmt: skip
+HELD = (
+    "Rotor held by ____ nuts", "Bolts tight, as they will stay", "Final washers in",
+    "Pads in  /  out", "Bare body  /  with pistons",
+    "A slow full turn by hand: free  /  touches __________", "Slides by hand, new pads: in ______ out ______",
+    "Slides by hand, worn pads: in ______ out ______", "Tightened to ______ N·m, thread dry  /  oiled  /  threadlocker",
+)  # fmt: skip
+
+
+def fit_sheet_pdf(solution: Solution, imprint: Imprint = BLANK) -> bytes:
+    """Return the sheet to take to the car as PDF: the slot with blanks, what lies where now, the next move, boxes to tick."""
+    job, fit = solution.job, trial_fit(solution)
+    trial = fit.trial if fit is not None else Trial()
+    paper = sheet_for(job.lengths.units, imprint)
+    with press(SHEETS[paper], "Trial fit sheet") as canvas:
+        column = Column(canvas, SHEETS[paper], f"Trial fit sheet · {_headline(solution)}")
+        _head(column, solution, imprint, trial)
+        if fit is not None:
+            column.text(
+                where_told(fit, job.lengths) if is_known(fit.pose.offset.value) else "Nothing has been read yet."
+            )
+            _stack_lines(column, trial, job.lengths)
+            if fit.moves and not fit.moves[0].stays:
+                column.text(f"Next move: {move_told(fit.moves[0], job.lengths)}", bold=True)
+        _picture(canvas, column, solution, trial, fit)
+        _blanks(column)
+        column.text(CAUTION, size=8)
+        canvas.showPage()
+        return bytes(canvas.getpdfdata())
+
+
+def _headline(solution: Solution) -> str:
+    title = printable(solution.job.title)[:100] or "Untitled job"
+    return f"{title} · {solution.job.corner.replace('-', ' ')}"
+
+
+def _head(column: Column, solution: Solution, imprint: Imprint, trial: Trial) -> None:
+    if imprint.line:
+        column.text(imprint.line)
+    if solution.job.practice or trial.by == PRACTISED:
+        column.text(PRACTICE, bold=True)
+
+
+def _stack_lines(column: Column, trial: Trial, lengths: LengthFormat) -> None:
+    for place in PLACES:
+        first, second = (told_shims(side, lengths) for side in leaves_at(trial, place).sides)
+        column.text(f"Now {PLACE_WORDS[place]}: first ear {first}, second ear {second}")
+
+
+def _picture(canvas: Any, column: Column, solution: Solution, trial: Trial, fit: TrialFit | None) -> None:
+    """Draw the slot below what has been written, its blanks where the gaps are read."""
+    room = column.width / PT_PER_MM
+    drawing = slot_sheet(solution.job, trial, fit, room - 40.0)
+    x0, y0, x1, y1 = drawing.bounds
+    column.y -= 8
+    canvas.saveState()
+    middle = column.left + column.width / 2 - (x0 + x1) / 2 * PT_PER_MM
+    canvas.translate(middle, column.y - (PICTURE_MM / 2 + (y0 + y1) / 2) * PT_PER_MM)
+    for shape in drawing.shapes:
+        draw_shape(canvas, shape)
+    draw_labels(
+        canvas, paper_labels(drawing, lambda text: (text_width(text, TEXT_PT, REGULAR) + 4.0, TEXT_PT + 3.0), 18.0)
+    )
+    canvas.setFont("PaperBold", 9)
+    for text in drawing.texts:
+        canvas.drawCentredString(text.at[0] * PT_PER_MM, text.at[1] * PT_PER_MM, text.text)
+    canvas.restoreState()
+    column.y -= PICTURE_MM * PT_PER_MM
+    column.text(f"Seen from the slot's opening; gaps and shims drawn {LARGER:g} times as large.", size=8)
+
+
+def _blanks(column: Column) -> None:
+    column.y -= 4
+    for left, right in zip(READ[::2], READ[1::2]):
+        column.y -= 3
+        column.row((left, "", right, ""), (0.0, 0.3, 0.52, 0.82))
+        column.rule(0.3, 0.48)
+        column.rule(0.82, 1.0)
+    column.y -= 4
+    for line in HELD:
+        column.box()
+        column.text(line, indent=14)
+    column.y -= 3
+    column.row(("Date", "", "By", ""), (0.0, 0.1, 0.4, 0.46))
+    column.rule(0.1, 0.36)
+    column.rule(0.46, 0.9)
+
+
+def fit_log_pdf(solution: Solution, imprint: Imprint = BLANK) -> bytes:
+    """Return the log of all trials as PDF. Raises ``ExportError`` where there is none."""
+    job = solution.job
+    if not job.trials:
+        raise ExportError("no trial has been written down at this corner")
+    paper = sheet_for(job.lengths.units, imprint)
+    with press(SHEETS[paper], "Trial fit log") as canvas:
+        column = Column(canvas, SHEETS[paper], f"Trial fit log · {_headline(solution)}")
+        _head(column, solution, imprint, job.trials[-1])
+        for number in range(len(job.trials)):
+            fit = trial_fit(solution, number, planned=False)
+            if fit is not None:
+                _one_trial(column, fit, number, job.lengths, last=number == len(job.trials) - 1)
+        column.y -= 6
+        column.text(CAUTION, size=8)
+        canvas.showPage()
+        return bytes(canvas.getpdfdata())
+
+
+def _one_trial(column: Column, fit: TrialFit, number: int, lengths: LengthFormat, last: bool) -> None:
+    """Write one trial: when and by whom, gaps, where it sat, what lay where, how it was held; of the last its state."""
+    trial = fit.trial
+    column.room(8)
+    column.y -= 6
+    told = " · ".join(text for text in (f"Trial {number + 1}", trial.taken, trial.by, trial.hub) if text)
+    column.text(told, bold=True)
+    places = (0.0, 0.34, 0.5, 0.84)
+    for left, right in ((GAPS[0], GAPS[1]), (GAPS[2], GAPS[3])):
+        column.row((GAP_NAMES[left], _gap(trial, left, lengths), GAP_NAMES[right], _gap(trial, right, lengths)), places)
+    column.text(where_told(fit, lengths))
+    _stack_lines(column, trial, lengths)
+    held = [
+        f"rotor on {trial.rotor_nuts} nuts" if trial.rotor_nuts is not None else "",
+        f"bolts {trial.bolts}" if trial.bolts else "",
+    ]
+    held += ["final washers in" if trial.washers_final else "", f"pads {trial.pads}" if trial.pads else "", trial.body]
+    held += [
+        f"turned by hand: {trial.turned} {trial.touches}".rstrip() if trial.turned else "",
+        trial.tightened,
+        trial.locker,
+    ]
+    column.text("Held: " + (", ".join(text for text in held if text) or "not written down"))
+    for text in (trial.parts, trial.notes):
+        if text.strip():
+            column.text(printable(text))
+    for finding in fit.findings:
+        if finding.id.endswith("follow") and finding.why:
+            column.text(finding.why, size=8)
+    if last:
+        state = fit.standing.state.value
+        column.text(f"State of the corner: {state}{', the final stack as above' if trial.locked else ''}", bold=True)
+        for missing in fit.standing.missing:
+            column.text(f"Missing for the lock: {missing}", size=8)
+        for broken in fit.standing.broken:
+            column.text(f"The lock does not hold any more: {broken} changed", bold=True, size=8)
+
+
+def _gap(trial: Trial, name: str, lengths: LengthFormat) -> str:
+    value, band = getattr(trial.gaps_mm, name), trial.bands_mm.get(name)
+    if value is not None:
+        return lengths.gap(value)
+    if band is None:
+        return "–"
+    return " to ".join("?" if end is None else lengths.gap(end) for end in (band.least, band.most))
