@@ -123,7 +123,9 @@ class TrialfitBench(Bench):
         self.card.done.connect(lambda: self.attempt(lambda desk: desk.do_move()))
         self.card.turned.connect(self._turn)
         self.card.put_back.connect(self._cancel)
-        self.box.counted.connect(lambda thick, count: self.attempt(lambda desk: desk.set_stock(thick, count)))
+        self.box.counted.connect(
+            lambda thick, count: self.attempt(lambda desk: desk.set_stock(thick, count, f"stock {thick:g}"))
+        )
         self.box.added.connect(self._add)
         self.held.given.connect(lambda name, value: self.attempt(lambda desk: desk.set(name, value), name))
         self.held.refused.connect(self.refused)

@@ -291,8 +291,8 @@ class TrialDesk:
         many = len(self.fit.moves) if self.fit is not None else 0
         self.place = (self.place + step) % many if many else 0
 
-    def set_stock(self, thick: float, count: int) -> None:
-        """Say how many shims of a thickness [mm] lie ready; none takes it out of the list."""
+    def set_stock(self, thick: float, count: int, group: str = "") -> None:
+        """Say how many shims of a thickness [mm] lie ready; none takes it out. Steps of one ``group`` are undone together."""
         trial = self.trial
         if trial is None:
             return
@@ -301,7 +301,7 @@ class TrialDesk:
         stock = [*rest, *([replace(old, count=count)] if count > 0 else [])]
         stock.sort(key=lambda loose: known(loose.thickness_mm))
         self.study.edit(
-            f"Shims of {thick:g} mm: {count}", ((f"trials[{self.shown}].stock", tuple(stock)),), group=f"stock {thick}"
+            f"Shims of {thick:g} mm: {count}", ((f"trials[{self.shown}].stock", tuple(stock)),), group=group
         )
 
     def add_stock(self, text: str) -> None:
