@@ -256,7 +256,7 @@ class TrialfitBench(Bench):
             self.begin()
         elif desk.next_blank():
             self.view.ask(desk.next_blank())
-        elif desk.fit is not None and desk.fit.within:
+        elif desk.fit is not None and desk.fit.settled:
             self.show_page("held")
             if not desk.fit.standing.missing:
                 self.lock()

@@ -80,7 +80,7 @@ class MoveCard(QFrame):
             for one in fit.otherwise[:4]:
                 self._say(f"• {one.action}", tip="; ".join(one.side_effects))
         if fit is not None and not wished:
-            for told in fit.senses[:1] if not fit.within else ():
+            for told in fit.senses[:1] if not fit.settled else ():
                 self._say(told, "faint")
 
     def _show_move(self, move: Move, lengths: LengthFormat) -> None:
@@ -107,7 +107,8 @@ class MoveCard(QFrame):
     @property
     def told(self) -> str:
         """Everything the card says, for tests and screen readers."""
-        widgets = (self._lines.itemAt(row).widget() for row in range(self._lines.count()))
+        items = (self._lines.itemAt(row) for row in range(self._lines.count()))
+        widgets = (item.widget() for item in items if item is not None)
         return "\n".join([self.head.text(), *(line.text() for line in widgets if isinstance(line, QLabel))])
 
 

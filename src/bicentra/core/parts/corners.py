@@ -24,7 +24,18 @@ OF_CORNER = ("hub", "knuckle")
 """Records that are measured at the corner, and taken from the other side where they are not."""
 _WITH_PARTS = Kept[Survey]()
 """Surveys with the readings of their axle's parts: the very same record as long as both are."""
-OF_VEHICLE = ("title", "notes", "display_units", "limits", "practice", "drawn_by", "checked_by", "issued", "photos")
+OF_VEHICLE = (
+    "title",
+    "notes",
+    "display_units",
+    "limits",
+    "practice",
+    "practice_run",
+    "drawn_by",
+    "checked_by",
+    "issued",
+    "photos",
+)
 """What all corners share."""
 
 

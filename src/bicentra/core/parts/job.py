@@ -16,6 +16,7 @@ from bicentra.core.parts.caliper import Caliper
 from bicentra.core.parts.issued import Issued
 from bicentra.core.parts.materials import SHELVES
 from bicentra.core.parts.photo import Photo
+from bicentra.core.parts.practice import PracticeRun
 from bicentra.core.parts.rotor import Rotor
 from bicentra.core.parts.survey import Survey
 from bicentra.core.parts.trial import Trial
@@ -318,6 +319,7 @@ class Job(f.Described):
     issued: tuple[Issued, ...] = ()
     photos: tuple[Photo, ...] = ()
     practice: bool = False
+    practice_run: PracticeRun | None = None
     opposite: Opposite | None = None
 
     @property

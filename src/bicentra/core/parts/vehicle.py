@@ -16,6 +16,7 @@ from bicentra.core.parts.fields import Meaning
 from bicentra.core.parts.issued import Issued
 from bicentra.core.parts.job import CORNERS, BracketDesign, Extra, Fit, Hub, Knuckle, Parking
 from bicentra.core.parts.photo import Photo
+from bicentra.core.parts.practice import PracticeRun
 from bicentra.core.parts.rotor import Rotor
 from bicentra.core.parts.survey import PartMeasure, Survey
 from bicentra.core.parts.trial import Trial
@@ -210,4 +211,5 @@ class Vehicle(f.Described):
     issued: tuple[Issued, ...] = ()
     photos: tuple[Photo, ...] = ()
     practice: bool = False
+    practice_run: PracticeRun | None = None
     extra: Extra = f.other_keys()

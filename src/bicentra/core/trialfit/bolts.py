@@ -59,7 +59,11 @@ def _after(assembly: Assembly, rig: Rig, plan: Plan, placed: PlacedJoint) -> Bol
     grown = [_high(shims) - _designed(assembly, rig, side) for side, shims in enumerate((plan.first, plan.second))]
     here = (grown[0] * (across - other) + grown[1] * (one - across)) / (one - other)
     touched = placed.at == rig.place
-    moved = replace(placed, seat_z=placed.seat_z + _shift(rig, placed, here))
+    shift = _shift(rig, placed, here)
+    if placed.at == "ear" and is_known(plan.offset, plan.slope):  # where it really sits was measured
+        away = plan.offset - plan.slope * across - assembly.stack_up.error
+        shift = away if shift else away - (rig.sign * here if rig.place == "ear" else 0.0)
+    moved = replace(placed, seat_z=placed.seat_z + shift)
     if touched:
         joint = replace(placed.joint, stack=replace(placed.joint.stack, clamped=placed.joint.stack.clamped + here))
         moved = replace(moved, joint=joint)

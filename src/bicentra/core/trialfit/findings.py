@@ -16,11 +16,8 @@ from bicentra.core.parts.trial import Trial
 from bicentra.core.solution import Solution
 from bicentra.core.trialfit.bolts import BoltAfter
 from bicentra.core.trialfit.follow import Followed
-from bicentra.core.trialfit.plan import Limits
+from bicentra.core.trialfit.plan import SURE, Limits
 from bicentra.core.trialfit.pose import Estimate, Pose
-
-SURE = 2.0
-"""Nearer than so many standard uncertainties to its limit a reading is a watch: JCGM 106 guards so, from memory."""
 
 
 def readings(trial: Trial, pose: Pose) -> Finding:

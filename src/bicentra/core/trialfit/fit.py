@@ -10,7 +10,7 @@ from bicentra.core.trialfit.bolts import BoltAfter, bolts_after
 from bicentra.core.trialfit.follow import Followed, Measured, followed, unknown_thickness
 from bicentra.core.trialfit.log import Standing, standing_of
 from bicentra.core.trialfit.otherwise import Otherwise, otherwise
-from bicentra.core.trialfit.plan import Limits, Plan, limits_of, plans_of
+from bicentra.core.trialfit.plan import Limits, Plan, is_within, limits_of, plans_of, surely
 from bicentra.core.trialfit.pose import Pose, pose_of
 from bicentra.core.trialfit.rig import PLACE_WORDS, Rig, leaves_at, rigs_of
 
@@ -55,6 +55,19 @@ class TrialFit(Record, frozen=True, eq=False):
     def reachable(self) -> bool:
         """Whether shims alone bring it within limits."""
         return bool(self.moves)
+
+    @property
+    def advised(self) -> tuple[Move, ...]:
+        """The moves as they are advised: those that are surely within the limits before those that only just are."""
+        sure = surely(self.limits, self.pose)
+        return tuple(sorted(self.moves, key=lambda move: not is_within(move.plan, sure)))
+
+    @property
+    def settled(self) -> bool:
+        """Whether it is within limits as it is, and surely so as far as any shims that lie ready could make it."""
+        sure = surely(self.limits, self.pose)
+        here = abs(self.pose.offset.value) <= sure.offset and abs(self.pose.tilt.value) <= sure.tilt
+        return self.within and (here or not any(is_within(move.plan, sure) and not move.stays for move in self.moves))
 
     @property
     def within(self) -> bool:

@@ -74,6 +74,8 @@ def missing_for_lock(job: Job, trial: Trial, findings: tuple[Finding, ...]) -> t
             missing.append(f"{finding.title[0].lower()}{finding.title[1:]}: not known yet")
         elif finding.verdict is Verdict.STOP:
             missing.append(f"{finding.title[0].lower()}{finding.title[1:]}: stop")
+        elif finding.verdict is Verdict.CAUTION and kind_of(finding.id).centres:
+            missing.append(f"{finding.title[0].lower()}{finding.title[1:]}: not for certain")
     if trial.rotor_nuts is None or trial.rotor_nuts < LEAST_NUTS:
         missing.append("the rotor held by two nuts or more")
     if trial.bolts != "tight":

@@ -9,18 +9,19 @@ import math
 import numpy as np
 
 from bicentra.core.base.numbers import is_known, known
-from bicentra.core.base.records import Record
+from bicentra.core.base.records import Record, replace
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
-from bicentra.core.parts.trial import Trial
+from bicentra.core.parts.trial import Leaves, Loose, Trial
 from bicentra.core.trialfit.pose import Pose
 from bicentra.core.trialfit.rig import Place, Rig, leaves_at, rigs_of
 from bicentra.core.trialfit.stacks import MOST_A_BOLT, Counts, Stacks, stacks_of
 
-TILT_DEG = 0.1
-"""Tilt at most, where a trial says nothing: common practice, 0.2 mm over a caliper's length."""
+TILT_DEG, SURE = 0.1, 2.0
+"""Tilt at most, where a trial says nothing: common practice, 0.2 mm over a caliper's length; how many standard uncertainties off its
+limit a reading is sure (JCGM 106, from memory)."""
 MOST_PLANS, MOST_PAIRS, SAME_MM = 24, 200, 1e-6
 """Plans that are told, pairs of stacks that are looked at for one split of the pieces, equal heights [mm]."""
 
@@ -135,6 +136,28 @@ def _at(rig: Rig, trial: Trial, pose: Pose, limits: Limits) -> list[Plan]:
     fixed = tuple(sum(thick is None for thick in side) for side in there.sides)
     sizes, counts = _ready(trial, rig.place)
     ask = _Ask(rig, _heights(there.sides), pose.offset.value, slope, limits)
+    plans = _fewest(ask, sizes, counts, fixed)
+    sure = surely(limits, pose)
+    if plans and sure != limits and not any(is_within(plan, sure) for plan in plans):
+        plans += _fewest(replace(ask, limits=sure), sizes, counts, fixed)
+    return plans
+
+
+def surely(limits: Limits, pose: Pose) -> Limits:
+    """Return the limits drawn in by two standard uncertainties of what was read: within them nothing is left to chance. Limits
+    narrower than that stay as they are."""
+    offset = limits.offset - SURE * pose.offset.sd if is_known(pose.offset.sd) else 0.0
+    tilt = limits.tilt - SURE * pose.tilt.sd if is_known(pose.tilt.sd) else 0.0
+    return Limits(offset if offset > 0.0 else limits.offset, tilt if tilt > 0.0 else limits.tilt, limits.apart)
+
+
+def is_within(plan: Plan, limits: Limits) -> bool:
+    """Tell whether what a plan leads to is within ``limits``."""
+    return abs(plan.offset) <= limits.offset + SAME_MM and abs(plan.tilt) <= limits.tilt + SAME_MM
+
+
+def _fewest(ask: _Ask, sizes: tuple[float, ...], counts: tuple[int, ...], fixed: tuple[int, ...]) -> list[Plan]:
+    """Return the plans with the fewest pieces that reach the limits. ``fixed``: unmeasured ones that stay at either bolt."""
     low, high = ask.span_of_first()
     most = min(MOST_A_BOLT, sum(counts))
     for pieces in range(2 * most + 1):
@@ -193,3 +216,20 @@ def _heights(sides: tuple[tuple[float | None, ...], tuple[float | None, ...]]) -
     """Return the known height of both stacks [mm]: shims of unknown thickness stay where they are and take no part."""
     first, second = (math.fsum(thick for thick in side if thick is not None) for side in sides)
     return first, second
+
+
+def after_plan(trial: Trial, plan: Plan) -> Trial:
+    """Return a trial with a plan's shims in place: what comes out goes into the box, what goes in comes out of it."""
+    counts: dict[float, int] = {}
+    for thick in (thick for side in leaves_at(trial, plan.place).sides for thick in side if thick):
+        counts[thick] = counts.get(thick, 0) + 1
+    for thick in (thick for side in (plan.first, plan.second) for thick in side if thick):
+        counts[thick] = counts.get(thick, 0) - 1
+    stock = {round(known(loose.thickness_mm), 6): loose for loose in trial.stock}
+    for thick, more in counts.items():
+        loose = stock.get(round(thick, 6), Loose(thickness_mm=thick, count=0))
+        stock[round(thick, 6)] = replace(loose, count=max(loose.count + more, 0))
+    name = "shims_mm" if plan.place == "lug" else "ear_shims_mm"
+    leaves = Leaves(first=plan.first, second=plan.second)
+    kept = tuple(loose for _, loose in sorted(stock.items()) if loose.count)
+    return replace(trial, stock=kept, **{name: leaves})

@@ -17,7 +17,7 @@ from bicentra.core.parts.vehicle import Corner
 from bicentra.core.trialfit.bolts import bolts_after
 from bicentra.core.trialfit.fit import Move, TrialFit, plan_stays, steps_of, trial_fit
 from bicentra.core.trialfit.log import State, missing_for_lock, prints_of
-from bicentra.core.trialfit.plan import Plan
+from bicentra.core.trialfit.plan import Plan, after_plan
 from bicentra.core.trialfit.rig import Place, Rig, leaves_at
 from bicentra.study.document.study import Study
 
@@ -95,7 +95,7 @@ class TrialDesk:
             rig = self._rig(self.wish.place)
             after = bolts_after(self.study.plain_solution.assembly, rig, self.wish) if rig is not None else ()
             return Move(self.wish, after, steps_of(fit.trial, self.wish), plan_stays(fit.trial, self.wish))
-        return fit.moves[self.place % len(fit.moves)] if fit.moves else None
+        return fit.advised[self.place % len(fit.moves)] if fit.moves else None
 
     def _rig(self, place: str) -> Rig | None:
         return next((rig for rig in (self.fit.rigs if self.fit is not None else ()) if rig.place == place), None)
@@ -116,7 +116,7 @@ class TrialDesk:
         if fit.pose.against:
             return fit.pose.against[0]
         move = self.move
-        if not fit.within and move is not None and not move.stays:
+        if not fit.settled and move is not None and not move.stays:
             return f"{move.steps[0]}." if move.steps else "Do the move."
         if not fit.within:
             return (
@@ -168,7 +168,7 @@ class TrialDesk:
         move, trial = self.move, self.trial
         if move is None or trial is None:
             return
-        done = _with_shims(trial, move.plan)
+        done = after_plan(trial, move.plan)
         self.wish, self.place = None, 0
         self._append(_afresh(done), f"Shims: {'; '.join(move.steps)}"[:200] if move.steps else "Read again")
 
@@ -326,23 +326,6 @@ def _afresh(trial: Trial) -> Trial:
     blank = Trial()
     bare = {name: getattr(blank, name) for name in READINGS}
     return replace(trial, **bare, floated=(), photos=(), locked=False, lock={})
-
-
-def _with_shims(trial: Trial, plan: Plan) -> Trial:
-    """Return a trial with a plan's shims in place: what comes out goes into the box, what goes in comes out of it."""
-    counts: dict[float, int] = {}
-    for thick in (thick for side in leaves_at(trial, plan.place).sides for thick in side if thick):
-        counts[thick] = counts.get(thick, 0) + 1
-    for thick in (thick for side in (plan.first, plan.second) for thick in side if thick):
-        counts[thick] = counts.get(thick, 0) - 1
-    stock = {round(known(loose.thickness_mm), 6): loose for loose in trial.stock}
-    for thick, more in counts.items():
-        loose = stock.get(round(thick, 6), Loose(thickness_mm=thick, count=0))
-        stock[round(thick, 6)] = replace(loose, count=max(loose.count + more, 0))
-    name = "shims_mm" if plan.place == "lug" else "ear_shims_mm"
-    leaves = Leaves(first=plan.first, second=plan.second)
-    kept = tuple(loose for _, loose in sorted(stock.items()) if loose.count)
-    return replace(trial, stock=kept, **{name: leaves})
 
 
 def _ready(trial: Trial, place: Place, other: tuple[float | None, ...]) -> dict[float, int]:

@@ -1,0 +1,143 @@
+"""What is hidden in a practice corner: faults of the trade drawn from a seed, and where the caliper then really sits.
+
+Which faults there are and how large they usually are is common practice of the trade; the corner itself is invented.
+"""
+
+import math
+import random
+
+from bicentra.core.base.records import Record
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.trial import GAPS, Trial
+from bicentra.core.trialfit.rig import Rig, rigs_of
+
+LEVELS = (1, 2, 3)
+"""One fault with a hint, two, three without."""
+FAULTS = {
+    "lean": "One lug's face stands off the other's: it was bent. Shims under the other bolt hide it, facing the lug cures it",
+    "plane": "The lugs were measured 2 mm wrong, so the bracket holds the caliper 2 mm off its plane",
+    "sense": "The bracket lies on the other side of the lugs than the job says: every shim acts the other way",
+    "mixed": "Shims of one thickness were in the bag of another: what was counted as {0:g} mm is {1:g} mm",
+    "burr": "A burr under the bracket at one bolt kept the stack {0:.2f} mm higher than its shims",
+    "seat": "The rotor stood {0:.2f} mm off its hub until two nuts or more held it",
+    "height": "A rotor of the same diameter and another height: its ring lies {0:.1f} mm further out",
+    "lip": "A lip hidden in the hat: the rotor ran out by 0.38 mm until it was ground off, then 0.13 mm",
+    "weight": "A wheel weight came by once a turn and touched the caliper",
+    "seal": "The seal propped up an oversize bearing: the hub rocked by {0:.2f} mm between two readings",
+    "reading": "One gap was read wrong by {0:.2f} mm the first time: the two at one end did not add up",
+}
+"""Every fault that can be hidden, and how it is told when the truth is laid open."""
+HINTS = {
+    "lean": "Think of the lugs.",
+    "plane": "Think of the lugs.",
+    "sense": "Watch which way it moves.",
+    "mixed": "Trust no bag of shims.",
+    "burr": "Look between the faces.",
+    "seat": "How is the rotor held?",
+    "height": "Is it the right rotor?",
+    "lip": "Turn it under an indicator.",
+    "weight": "Turn it once round, slowly.",
+    "seal": "Does it read the same twice?",
+    "reading": "Do both gaps at an end add up?",
+}
+"""What is said at the first level."""
+LIP_MM, TRUE_RUNOUT_MM = 0.38, 0.13
+
+
+class Truth(Record, frozen=True):
+    """What is hidden. ``faults``: their names. ``offset``: where the caliper sits with no shims at all [mm],
+    ``plane``: how much further out because the lugs were measured wrong.
+
+    The rest by fault [mm]: ``lean`` and ``burr`` at the first (0) or second (1) ear's bolt, ``seat`` and ``height`` of the rotor,
+    ``mixed`` a shim's label and true thickness, ``rock`` of the hub, ``wrong`` the error of the first reading at ``where``.
+    """
+
+    seed: int
+    level: int
+    faults: tuple[str, ...]
+    offset: float
+    plane: float
+    lean: float
+    lean_at: int
+    burr: float
+    burr_at: int
+    seat: float
+    height: float
+    mixed: tuple[float, float]
+    rock: float
+    wrong: float
+    where: str
+
+    def told(self) -> tuple[str, ...]:
+        """Return the faults in words."""
+        sizes = {
+            "mixed": self.mixed, "burr": (self.burr,), "seat": (self.seat,), "height": (self.height,), "seal": (self.rock,),
+            "reading": (self.wrong,),
+        }  # fmt: skip
+        return tuple(FAULTS[name].format(*sizes.get(name, ())) for name in self.faults)
+
+
+STOCK_MM = ((0.1, 4), (0.25, 6), (0.5, 6), (0.76, 6), (1.0, 4))
+"""The box of shims on the bench [mm], how many of each."""
+BEGUN = (0.5, 0.5)
+"""What lies under each lug bolt at first [mm]: three is a usual start, two are easier to see."""
+TWO_OF_A_KIND = (("lean", "plane"), ("sense", "mixed"), ("seat", "height"), ("seal", "reading"), ("plane", "height"))
+"""Faults that are not hidden together: nobody could tell them apart."""
+
+
+def truth_of(seed: int, level: int = 1) -> Truth:
+    """Return what is hidden behind a seed at a level [no unit]: always the same."""
+    rng = random.Random(f"corner {seed} {level}")
+    names, faults = list(FAULTS), list[str]()
+    rng.shuffle(names)
+    for name in names:
+        if len(faults) < level and not any(name in pair and set(pair) & set(faults) for pair in TWO_OF_A_KIND):
+            faults.append(name)
+    shims = sum(BEGUN)
+    offset = rng.choice((-1.0, 1.0)) * rng.uniform(0.3, 0.85)  # with the first shims in, all else as it should be
+    sense = -1.0 if "sense" in faults else 1.0
+    low, high = rng.choice(((0.25, 0.5), (0.5, 0.76)))
+    return Truth(
+        seed, level, tuple(faults), offset - sense * shims, rng.choice((-2.0, 2.0)), rng.uniform(0.35, 0.7), rng.randrange(2),
+        rng.uniform(0.25, 0.5), rng.randrange(2), rng.uniform(0.4, 0.9), rng.choice((-1.5, 1.5, 2.0)), (low, high),
+        rng.uniform(0.3, 0.5),
+        rng.choice((-1.0, 1.0)) * rng.uniform(0.5, 0.8), rng.choice(GAPS),
+    )  # fmt: skip
+
+
+def true_sign(truth: Truth) -> float:
+    """Return which way shims at the lugs really move the caliper: +1 outboard."""
+    return -1.0 if "sense" in truth.faults else 1.0
+
+
+def true_pose(truth: Truth, job: Job, trial: Trial, done: tuple[str, ...]) -> tuple[float, float]:
+    """Return where the caliper really sits: offset at the middle [mm] and slope along the slot, trailing end outboard positive.
+
+    ``done``: what has been done to the corner, by the name of the fault it cures.
+    """
+    from bicentra.core.lineup.solve import line_up
+
+    rig = next(rig for rig in rigs_of(job, line_up(job)) if rig.place == "lug")
+    real = Rig("lug", rig.at, true_sign(truth))
+    away = truth.plane if "plane" in truth.faults and "plane" not in done else 0.0
+    heights = [math.fsum(_thick(truth, done, shim) for shim in side) for side in trial.shims_mm.sides]
+    lifts = [real.sign * high for high in heights]
+    if "lean" in truth.faults and "lean" not in done:
+        lifts[truth.lean_at] += truth.lean
+    if "burr" in truth.faults and "burr" not in done:
+        lifts[truth.burr_at] += real.sign * truth.burr
+    move, slope = Rig("lug", rig.at, 1.0).moved(lifts[0], lifts[1])
+    offset = truth.offset + move + away
+    if "seat" in truth.faults and (trial.rotor_nuts or 0) < 2:
+        offset -= truth.seat
+    if "height" in truth.faults and "height" not in done:
+        offset -= truth.height
+    return offset, slope
+
+
+def _thick(truth: Truth, done: tuple[str, ...], shim: float | None) -> float:
+    """Return how thick a shim really is [mm]."""
+    label, real = truth.mixed
+    if shim is None:
+        return 0.0
+    return real if "mixed" in truth.faults and "mixed" not in done and abs(shim - label) < 1e-9 else shim
