@@ -20,8 +20,8 @@ from bicentra.core.trialfit.rig import Place, Rig, leaves_at, rigs_of
 from bicentra.core.trialfit.stacks import MOST_A_BOLT, Counts, Stacks, stacks_of
 
 TILT_DEG, SURE = 0.1, 2.0
-"""Tilt at most, where a trial says nothing: common practice, 0.2 mm over a caliper's length; how many standard uncertainties off its
-limit a reading is sure (JCGM 106, from memory)."""
+"""Tilt at most, where a trial says nothing: common practice, 0.2 mm over a caliper's length; so many standard uncertainties off
+its limit a reading is sure (JCGM 106, from memory)."""
 MOST_PLANS, MOST_PAIRS, SAME_MM = 24, 200, 1e-6
 """Plans that are told, pairs of stacks that are looked at for one split of the pieces, equal heights [mm]."""
 
