@@ -8,11 +8,15 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtWidgets import QComboBox, QLineEdit
 from pytestqt.qtbot import QtBot
 
+from bicentra.app import dialogs
+from bicentra.app.practice_dialog import PracticeDialog, past_told
 from bicentra.app.trialfit.bench import TrialfitBench
 from bicentra.app.window import MainWindow
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.trial import GAPS, Between
+from bicentra.core.practice.truth import truth_of
 from bicentra.core.trialfit.log import State
+from bicentra.study.document.practice import results, results_file
 from bicentra.study.document.starting import demo_job
 from bicentra.study.document.study import Study
 from bicentra.study.papers.writing import write_paper
@@ -168,3 +172,52 @@ def test_the_other_corner_starts_from_the_first(open_window: Opener) -> None:
     trial = study.job.trials[-1]
     assert trial.shims_mm.first == (0.5,) and "First guess from front right" in trial.notes and not trial.locked
     assert trial.gaps_mm.leading_outboard is None
+
+
+def test_a_whole_practice(open_window: Opener, monkeypatch: pytest.MonkeyPatch, qtbot: QtBot) -> None:
+    """A corner with a wheel weight that touches: read, shim, find it, lock; then the truth, the minutes, and the result kept."""
+    seed = next(seed for seed in range(500) if truth_of(seed).faults == ("weight",))
+    window = open_window()
+    monkeypatch.setattr(dialogs, "ask_practice", lambda *_: (seed, 1))
+    window.practise()
+    bench = window.benches.named("trialfit")
+    assert isinstance(bench, TrialfitBench) and bench.practice is not None and bench.practice.run is not None
+    assert (
+        not bench.strip.isHidden()
+        and "Hint: Turn it once round" in bench.strip.told.text()
+        and bench.begin_button.isHidden()
+    )
+    hold(bench, "rotor_nuts", "4")
+    desk = bench.desk
+    assert desk is not None
+    for _ in range(4):
+        for name in GAPS:
+            bench.do_next() if desk.next_blank() else None
+            assert name
+        if desk.fit is not None and desk.fit.settled:
+            break
+        qtbot.mouseClick(bench.card.do_button, Qt.MouseButton.LeftButton)
+    assert desk.fit is not None and desk.fit.settled and bench._field.editor is None
+    for name in ("tip_gap_mm", "runout_mm", "turned"):
+        bench.strip.read.emit(name)
+    assert desk.trial is not None and desk.trial.touches == "a wheel weight"
+    bench.strip.deed.emit("weight")
+    assert bench.strip.told.text() == "They come by clear now."
+    bench.strip.read.emit("turned")
+    for name, value in (("bolts", "tight"), ("washers_final", "yes"), ("locker", "removable"), ("tightened", "80 N·m")):
+        hold(bench, name, value)
+    bench.lock()
+    assert desk.trial.locked
+    before = results()
+    bench.lay_open()
+    told = bench.strip.told.text()
+    assert told.startswith("Locked after") and "Hidden: A wheel weight" in told and not bench.strip.deeds.isEnabled()
+    assert len(results()) == len(before) + 1 and f"corner {seed}" in past_told(results())
+    bench.lay_open()
+    assert len(results()) == len(before) + 1
+    log = window.study.solution
+    path = Path(str(results_file())).with_name("log.pdf")
+    write_paper("fit-log", log, path)
+    assert "PRACTICE" in pypdfium2.PdfDocument(path)[0].get_textpage().get_text_range()
+    dialog = PracticeDialog(window)
+    assert dialog.chosen[1] == 1 and f"corner {seed}" in dialog.past.text()

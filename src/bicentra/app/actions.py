@@ -29,6 +29,7 @@ ACTIONS = (
     Action("new", "New job", "Ctrl+N"),
     Action("open", "Open a job…", "Ctrl+O"),
     Action("demo", "Open the demo", ""),
+    Action("practice", "Practice…", "", "A simulated corner with something hidden in it"),
     Action("save", "Save", "Ctrl+S"),
     Action("save_as", "Save under another name…", "Ctrl+Shift+S"),
     Action("start", "Close this job", "Ctrl+W", "Back to the jobs worked on last"),

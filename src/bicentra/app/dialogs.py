@@ -58,6 +58,14 @@ def ask_new(parent: QWidget, units: str = "mm") -> Start | None:
     return dialog.start if dialog.exec() else None
 
 
+def ask_practice(parent: QWidget) -> tuple[int, int] | None:
+    """Ask which practice corner to open and at which level; ``None`` when there is to be none."""
+    from bicentra.app.practice_dialog import PracticeDialog
+
+    dialog = PracticeDialog(parent)
+    return dialog.chosen if dialog.exec() else None
+
+
 def ask_unsaved(parent: QWidget, title: str) -> str:
     """Ask what to do with unsaved changes; returns ``SAVE``, ``DISCARD`` or ``STAY``."""
     told = f"“{title}” has changes that are not saved."

@@ -84,6 +84,18 @@ class FileKeeper:
         if self.may_leave():
             self._leave_for(lambda: Study(demo_vehicle()))
 
+    def practise(self) -> bool:
+        """Ask for a practice corner and open it; whether one was opened."""
+        if not self.may_leave():
+            return False
+        chosen = dialogs.ask_practice(self._host.frame)
+        if chosen is None:
+            return False
+        from bicentra.study.document.practice import practice_vehicle
+
+        self._leave_for(lambda: Study(practice_vehicle(*chosen)))
+        return True
+
     def example(self, name: str) -> None:
         """Open a fresh copy of the example called ``name``."""
         if self.may_leave():

@@ -16,7 +16,7 @@ from bicentra.study.document.study import Study
 BUTTONS = {"undo": "Undo", "redo": "Redo", "units": "mm", "fit": "Fit", "best_clock": "Best clock", "shop": "Desk"}
 FEW = ("undo", "fit", "shop")
 """What stays at the head in the shop view."""
-JOB = ("new", "open", "demo", "save", "save_as", "history", "start", "quit")
+JOB = ("new", "open", "demo", "practice", "save", "save_as", "history", "start", "quit")
 Fill = Callable[[QMenu], None]
 
 

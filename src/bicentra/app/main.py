@@ -25,8 +25,10 @@ if TYPE_CHECKING:
 PICTURE_DELAY_MS, READY_MS, SETTLED_MS = 1500, 1500, 1000
 
 
-def run(job: str | None, demo: bool, picture: str | None = None) -> int:
-    """Open the window on a job, on the demo or empty; returns the exit code. Raises ``JobFileError``.
+def run(job: str | None, demo: bool, picture: str | None = None, practice: tuple[int, int] | None = None) -> int:
+    """Open the window on a job, on the demo, on a ``practice`` corner (number, level) or empty; returns the exit code.
+
+    Raises ``JobFileError``.
 
     The frame is painted first; drawing, geometry and file libraries are loaded behind it.
     """
@@ -35,7 +37,9 @@ def run(job: str | None, demo: bool, picture: str | None = None) -> int:
     _check_display()
     if path is not None and _open_already(path):
         return 0
-    opened = _read(path)  # before any window: a file that cannot be used ends with one line and exit code 2
+    opened = (
+        _read(path) if practice is None else _practice(*practice)
+    )  # before any window: a file that cannot be used ends with one line and exit code 2
     app = make_app()
     settings = QSettings("bicentra", "bicentra")
     _dress(app, settings)
@@ -65,6 +69,12 @@ def _check_display() -> None:
         )
 
 
+def _practice(seed: int, level: int) -> "Vehicle":
+    from bicentra.study.document.practice import practice_vehicle
+
+    return practice_vehicle(seed, level)
+
+
 def _read(path: Path | None) -> "Vehicle | None":
     if path is None:
         return None
@@ -84,7 +94,10 @@ def _furniture(
     if opened is None and not demo:
         window.show_start()
     elif not demo:
-        window.show_bench(str(settings.value("bench", "lineup")))
+        front = (
+            "trialfit" if opened is not None and opened.practice_run is not None else settings.value("bench", "lineup")
+        )
+        window.show_bench(str(front))
     _catch_faults(window)
     QTimer.singleShot(READY_MS, window.sheets.make_ready)
     QTimer.singleShot(SETTLED_MS, _settle)

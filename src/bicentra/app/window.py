@@ -69,7 +69,8 @@ class MainWindow(QWidget):
 
     def _calls(self) -> dict[str, Callable[[], object]]:
         return {
-            "new": self.files.new, "open": self.files.open, "demo": self.files.demo, "save": self.files.save,
+            "new": self.files.new, "open": self.files.open, "demo": self.files.demo, "practice": self.practise,
+            "save": self.files.save,
             "save_as": self.files.save_as, "start": self.close_job, "quit": self._quit,
             **{action_of(kind): partial(self.papers.make, kind) for kind in PAPERS},
             "print": self.papers.print, "undo": self._undo, "redo": self._redo,
@@ -240,6 +241,11 @@ class MainWindow(QWidget):
         self.show_next()
         if self.bench.next_sentence():
             QTimer.singleShot(0, self.bench.do_next)  # once the window has the keys again
+
+    def practise(self) -> None:
+        """Ask for a practice corner and open it on the trial fit bench."""
+        if self.files.practise():
+            self.show_bench("trialfit")
 
     def to_best_clock(self) -> None:
         """Turn the caliper to the best angle, where it is in sight: on another bench the key does nothing unseen."""

@@ -20,6 +20,7 @@ COMMANDS = (
     "parts",
     "bracket",
     "shims",
+    "practice",
     "desktop",
 )
 
@@ -61,7 +62,7 @@ def _window_parser() -> argparse.ArgumentParser:
         description="Fit a brake caliper and rotor to a hub that was never meant for them.",
         epilog="Also: bicentra check JOB [--json] · bicentra export JOB --pdf F … · "
         "bicentra survey JOB [--json] · bicentra search JOB [--library DIR] · bicentra redrill OLD NEW --hole-mm D · "
-        "bicentra bracket JOB [--families] [--json] · bicentra shims JOB [--json] · "
+        "bicentra bracket JOB [--families] [--json] · bicentra shims JOB [--json] · bicentra practice --seed N · "
         "bicentra parts KIND [--write F | --take F] · bicentra gauge-sim · "
         "bicentra schema · bicentra desktop install. "
         "Brakes can kill: have the work checked by someone qualified and follow local rules.",
@@ -75,11 +76,24 @@ def _window_parser() -> argparse.ArgumentParser:
 
 
 def _command_parser() -> argparse.ArgumentParser:
-    from bicentra.cli import bracket, check, desktop, export, gauge, parts, redrill, schema, search, shims, survey
+    from bicentra.cli import (
+        bracket,
+        check,
+        desktop,
+        export,
+        gauge,
+        parts,
+        practice,
+        redrill,
+        schema,
+        search,
+        shims,
+        survey,
+    )
 
     parser = argparse.ArgumentParser(prog="bicentra")
     commands = parser.add_subparsers(required=True)
-    for module in (check, export, survey, gauge, redrill, search, parts, bracket, shims, schema, desktop):
+    for module in (check, export, survey, gauge, redrill, search, parts, bracket, shims, practice, schema, desktop):
         module.add(commands)
     return parser
 

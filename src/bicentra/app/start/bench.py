@@ -21,6 +21,7 @@ WAYS = (
     ("new", "New job", "Five questions, each of which may wait"),
     ("open", "Open a job…", "A file on this computer"),
     ("demo", "Open the demo", "A small electric delivery float, drum to disc"),
+    ("practice", "Practice", "A simulated corner with something hidden in it"),
 )
 TALL_PX = 64
 

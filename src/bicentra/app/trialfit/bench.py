@@ -11,6 +11,7 @@ from bicentra.app.drawing.view import DrawingView
 from bicentra.app.theme import Look
 from bicentra.app.trialfit.held_side import HeldSide
 from bicentra.app.trialfit.move_card import MoveCard
+from bicentra.app.trialfit.practice_strip import PracticeStrip
 from bicentra.app.trialfit.stock import StockBox
 from bicentra.app.trialfit.timeline import Stop, Timeline
 from bicentra.app.widgets.field_over import FieldOver
@@ -20,7 +21,7 @@ from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.row import RowPainter, dress_rows, row_list
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.app.widgets.tabs import press, tab_row
-from bicentra.core.base.errors import BicentraError
+from bicentra.core.base.errors import BicentraError, JobError
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import units_of
 from bicentra.core.drawing.model import Handle
@@ -29,6 +30,7 @@ from bicentra.core.parts.trial import Trial
 from bicentra.core.trialfit.log import State
 from bicentra.core.trialfit.plan import limits_of
 from bicentra.core.trialfit.pose import pose_of
+from bicentra.study.desks.practice import Laid, PracticeDesk, laid_told
 from bicentra.study.desks.trialfit import TrialDesk
 from bicentra.study.document.study import Study
 
@@ -48,6 +50,9 @@ class TrialfitBench(Bench):
         self.view.exaggeration = f"gaps and shims × {LARGER:g}"
         self.view.title = f"The slot, seen from its opening: {self.view.exaggeration}"
         self.card, self.box, self.held, self.line = MoveCard(), StockBox(), HeldSide(), Timeline(look)
+        self.strip = PracticeStrip()
+        self.practice: PracticeDesk | None = None
+        self._laid: Laid | None = None
         self.model = FindingsModel()
         self.painter = RowPainter(self.model.row_at, look)
         self.list = row_list(self.model, self.painter, "What is asked of the trial")
@@ -59,6 +64,7 @@ class TrialfitBench(Bench):
             layout.setSpacing(6)
         middle.addWidget(self.view, 1)
         middle.addWidget(self._side())
+        column.addWidget(self.strip)
         column.addLayout(middle, 1)
         column.addLayout(self._foot())
         self._connect()
@@ -120,7 +126,10 @@ class TrialfitBench(Bench):
         self.view.released.connect(self._release)
         self.view.cancelled.connect(self._cancel)
         self.view.fit_wanted.connect(self.fit)
-        self.card.done.connect(lambda: self.attempt(lambda desk: desk.do_move()))
+        self.card.done.connect(self.do_move)
+        self.strip.read.connect(lambda name: self.attempt(lambda _: self._practise().read(name)))
+        self.strip.deed.connect(lambda name: self.attempt(lambda _: self._practise().deed(name)))
+        self.strip.ended.connect(self.lay_open)
         self.card.turned.connect(self._turn)
         self.card.put_back.connect(self._cancel)
         self.box.counted.connect(
@@ -144,6 +153,7 @@ class TrialfitBench(Bench):
     def show_study(self, study: Study) -> None:
         """Work on ``study`` from now on."""
         self.desk = TrialDesk(study)
+        self.practice, self._laid = PracticeDesk(self.desk), None
         self.refresh()
         self.fit()
 
@@ -164,6 +174,7 @@ class TrialfitBench(Bench):
         if desk is None:
             return
         self._show_drawing()
+        self._show_practice()
         job, fit = desk.study.job, desk.fit
         units = units_of(job.display_units)
         self.card.show_desk(desk)
@@ -188,7 +199,8 @@ class TrialfitBench(Bench):
         trial, move = desk.trial, desk.move
         wish = desk.wish if desk.wish is not None else move.plan if move is not None and not move.stays else None
         thought = desk.wish
-        drawing = slot_view(desk.study.job, trial or Trial(), max(desk.shown, 0), desk.fit, wish, thought)
+        truth = self._laid.pose if self._laid is not None and desk.is_last else None
+        drawing = slot_view(desk.study.job, trial or Trial(), max(desk.shown, 0), desk.fit, wish, thought, truth)
         values = {handle.path: desk.height_of(handle.path) for handle in drawing.handles}
         self.view.told = "" if trial is not None else "Nothing is tried yet: dotted"
         self.view.show_drawing(drawing, values, 1.0, units_of(desk.study.job.display_units))
@@ -277,6 +289,30 @@ class TrialfitBench(Bench):
         self.refresh()
         return True
 
+    def _practise(self) -> PracticeDesk:
+        if self.practice is None:
+            raise JobError("practice_run", "no practice corner", "a practice corner that is open")
+        return self.practice
+
+    def _show_practice(self) -> None:
+        practice, desk = self.practice, self.desk
+        if practice is None or desk is None:
+            self.strip.hide()
+            return
+        locked = desk.fit is not None and desk.fit.standing.state is State.LOCKED
+        self.strip.show_practice(practice, laid_told(self._laid, locked) if self._laid is not None else ())
+        self.begin_button.setVisible(practice.run is None)
+
+    def do_move(self) -> None:
+        """Carry out the move that is looked at; in a practice corner it costs its minutes."""
+        self.attempt(lambda _: self._practise().do_move())
+
+    def lay_open(self) -> None:
+        """Show what was hidden in a practice corner, over the same drawing."""
+        if self.practice is not None:
+            self._laid = self.practice.lay_open()
+            self.refresh()
+
     def begin(self) -> None:
         """Begin a trial, and ask for its first gap."""
         if self.attempt(lambda desk: desk.begin()):
@@ -342,6 +378,10 @@ class TrialfitBench(Bench):
         if desk.trial is None:
             self.begin()
             return
+        practice = self.practice
+        if practice is not None and practice.run is not None and ".gaps_mm." in path:
+            self.attempt(lambda _: practice.read(path.rpartition(".")[2]))  # the corner answers: nothing is typed
+            return
         self._field.open(
             self.view, rect, desk.text_of(path), f"New value for {path}", lambda text: self._typed(path, text)
         )
@@ -355,7 +395,8 @@ class TrialfitBench(Bench):
     def _ask_next(self) -> None:
         """Ask for the next number to read; the keyboard goes back to the drawing where there is none."""
         blank = self.desk.next_blank() if self.desk is not None else ""
-        if blank:
+        practised = self.practice is not None and self.practice.run is not None
+        if blank and not practised:
             self.view.ask(blank)
         else:
             self.view.setFocus(Qt.FocusReason.OtherFocusReason)

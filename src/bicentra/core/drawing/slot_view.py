@@ -24,10 +24,16 @@ WALL_MM, PAST_MM, BLOCK_MM, HALF_MM, AWAY_MM, LUGS_MM = 16.0, 14.0, 14.0, 11.0, 
 
 
 def slot_view(
-    job: Job, trial: Trial, number: int, fit: TrialFit | None, wish: Plan | None, thought: Plan | None = None
+    job: Job,
+    trial: Trial,
+    number: int,
+    fit: TrialFit | None,
+    wish: Plan | None,
+    thought: Plan | None = None,
+    truth: Plan | None = None,
 ) -> Drawing:
     """Return the slot of trial ``number`` [no unit]; ``wish``: a plan whose outcome is shown dashed; ``thought``: one whose
-    shims are shown in place of those that lie there."""
+    shims are shown in place of those that lie there; ``truth``: where the caliper of a practice corner really sits."""
     sheet, lengths = Sheet(), job.lengths
     half = first_known(trial.station_spacing_mm, SPACING_MM) / 2
     thick = first_known(job.rotor.thickness_mm, ROTOR_MM) / 2
@@ -37,7 +43,9 @@ def slot_view(
     sheet.box(-thick, -half - PAST_MM, thick, half + PAST_MM, "rotor", "rotor")
     _walls(sheet, told, (half, thick, spare), "solid" if told is not None and is_known(told.offset.value) else "hidden")
     if wish is not None:
-        _wished(sheet, wish, (half, thick, spare))
+        _wished(sheet, wish, (half, thick, spare), "made", "wish")
+    if truth is not None:
+        _wished(sheet, truth, (half, thick, spare), "bolt", "truth")
     _gaps(sheet, trial, number, told, (half, thick, spare), lengths)
     _spacing(sheet, trial, number, half, edge, lengths)
     for rig in fit.rigs if fit is not None else ():
@@ -65,13 +73,13 @@ def _walls(sheet: Sheet, pose: Pose | None, sizes: tuple[float, float, float], l
         sheet.polygon(points, "caliper", tag, line=line)
 
 
-def _wished(sheet: Sheet, wish: Plan, sizes: tuple[float, float, float]) -> None:
+def _wished(sheet: Sheet, wish: Plan, sizes: tuple[float, float, float], ink: str, tag: str) -> None:
     """Draw, dashed, where the walls come to stand with a plan."""
     half, thick, spare = sizes
     steep = wish.slope * half
     for sign in (1.0, -1.0):
         ends = [thick + LARGER * max(spare / 2 + sign * (wish.offset + way * steep), 0.0) for way in (1.0, -1.0)]
-        sheet.line(((sign * ends[0], -half), (sign * ends[1], half)), "made", "wish", "hidden")
+        sheet.line(((sign * ends[0], -half), (sign * ends[1], half)), ink, tag, "hidden")
 
 
 def _gaps(

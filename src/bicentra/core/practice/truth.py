@@ -20,7 +20,7 @@ FAULTS = {
     "mixed": "Shims of one thickness were in the bag of another: what was counted as {0:g} mm is {1:g} mm",
     "burr": "A burr under the bracket at one bolt kept the stack {0:.2f} mm higher than its shims",
     "seat": "The rotor stood {0:.2f} mm off its hub until two nuts or more held it",
-    "height": "A rotor of the same diameter and another height: its ring lies {0:.1f} mm further out",
+    "height": "A rotor of the same diameter and another height: its ring lies {0:.1f} mm further {1}",
     "lip": "A lip hidden in the hat: the rotor ran out by 0.38 mm until it was ground off, then 0.13 mm",
     "weight": "A wheel weight came by once a turn and touched the caliper",
     "seal": "The seal propped up an oversize bearing: the hub rocked by {0:.2f} mm between two readings",
@@ -70,10 +70,14 @@ class Truth(Record, frozen=True):
 
     def told(self) -> tuple[str, ...]:
         """Return the faults in words."""
-        sizes = {
-            "mixed": self.mixed, "burr": (self.burr,), "seat": (self.seat,), "height": (self.height,), "seal": (self.rock,),
+        sizes: dict[str, tuple[object, ...]] = {
+            "mixed": self.mixed,
+            "burr": (self.burr,),
+            "seat": (self.seat,),
+            "height": (abs(self.height), "out" if self.height > 0 else "in"),
+            "seal": (self.rock,),
             "reading": (self.wrong,),
-        }  # fmt: skip
+        }
         return tuple(FAULTS[name].format(*sizes.get(name, ())) for name in self.faults)
 
 

@@ -1,0 +1,71 @@
+"""The strip of a practice corner: minutes, what can be read and done, the truth at the end."""
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QMenu, QPushButton, QVBoxLayout
+
+from bicentra.app.widgets.menus import menu_button
+from bicentra.app.widgets.plain import plain_label
+from bicentra.core.parts.trial import GAP_NAMES
+from bicentra.core.practice.corner import DEEDS, OTHER_MIN
+from bicentra.study.desks.practice import PracticeDesk
+
+OTHER_WORDS = {
+    "tip_gap_mm": "Tip gap by feeler",
+    "runout_mm": "Runout under an indicator",
+    "turned": "A slow full turn by hand",
+}
+
+
+class PracticeStrip(QFrame):
+    """``read`` carries what is to be read, ``deed`` what is to be done; ``ended``: the truth is asked for."""
+
+    read = Signal(str)
+    deed = Signal(str)
+    ended = Signal()
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setObjectName("card")
+        column, row = QVBoxLayout(self), QHBoxLayout()
+        column.setContentsMargins(10, 6, 10, 6)
+        column.setSpacing(4)
+        self.head = plain_label()
+        self.head.setObjectName("head")
+        row.addWidget(self.head, 1)
+        self.reads = menu_button("Read  ↓", "Ask the corner for a reading: each costs minutes", self._fill_reads)
+        self.deeds = menu_button("Do  ↓", "Do something to the corner: each costs minutes", self._fill_deeds)
+        self.end = QPushButton("Lay the truth open")
+        self.end.setToolTip("Ends the run: what was hidden, what it cost, what would have saved most")
+        self.end.clicked.connect(self.ended)
+        for widget in (self.reads, self.deeds, self.end):
+            row.addWidget(widget)
+        self.told = plain_label()
+        self.told.setWordWrap(True)
+        column.addLayout(row)
+        column.addWidget(self.told)
+
+    def _fill_reads(self, menu: QMenu) -> None:
+        for name, told in GAP_NAMES.items():
+            menu.addAction(f"Gap, {told}").triggered.connect(lambda _checked=False, name=name: self.read.emit(name))
+        menu.addSeparator()
+        for name, told in OTHER_WORDS.items():
+            text = f"{told}: {OTHER_MIN[name]:g} min"
+            menu.addAction(text).triggered.connect(lambda _checked=False, name=name: self.read.emit(name))
+
+    def _fill_deeds(self, menu: QMenu) -> None:
+        for name, deed in DEEDS.items():
+            text = f"{deed.title}: {deed.minutes:g} min"
+            menu.addAction(text).triggered.connect(lambda _checked=False, name=name: self.deed.emit(name))
+
+    def show_practice(self, practice: PracticeDesk, lines: tuple[str, ...]) -> None:
+        """Show the run; ``lines``: the truth, once it has been laid open."""
+        run = practice.run
+        self.setVisible(run is not None)
+        if run is None:
+            return
+        self.head.setText(f"Practice corner {run.seed}, level {run.level}: {run.minutes:.0f} min")
+        for widget in (self.reads, self.deeds):
+            widget.setEnabled(not run.ended)
+        hint = f"Hint: {practice.hint}" if practice.hint and not run.ended else ""
+        self.told.setText("\n".join(lines) if lines else practice.told or hint)
+        self.told.setVisible(bool(self.told.text()))
