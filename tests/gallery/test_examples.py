@@ -24,6 +24,8 @@ from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import LugBolt, Parking
 from bicentra.core.proposals import propose
 from bicentra.core.solution import Solution, solve
+from bicentra.core.trialfit.fit import trial_fit
+from bicentra.core.trialfit.log import State
 from bicentra.data import data_path
 from bicentra.formats.solids import solid_of, volume_and_centroid
 from bicentra.study.document.starting import EXAMPLES, example_vehicle
@@ -316,8 +318,24 @@ def test_every_paper_is_written_or_says_why_not(name: str, tmp_path: Path) -> No
         data = (tmp_path / f"x{paper.ending}").read_bytes()
         assert len(data) > 100, paper.title
     assert cut_mark(solved(name)).word == ""  # no paper says not to cut, nor that it is for a trial
-    expected = WITHOUT.get(name, {"drilling", "chart", "relief", *HUB})
+    expected = WITHOUT.get(name, {"drilling", "chart", "relief", *HUB}) | (
+        set() if name == "trial-fit" else {"fit-log", "fit-csv"}
+    )
     assert left == expected - {"step", "stl", "3mf", "trial", "trial-thin", "workshop", "workshop-both", "step-both"}
+
+
+def test_tried_twice_and_locked() -> None:
+    """By hand: (1.1 − 1.9)/2 = −0.4 and −0.35 at the ends, −0.375 between them; 0.5 for 0.2 under both bolts moves it 0.3 out."""
+    fits = [trial_fit(solved("trial-fit"), number) for number in (0, 1)]
+    assert [fit.pose.offset.value for fit in fits if fit is not None] == pytest.approx([-0.375, -0.075])
+    first, last = fits
+    assert first is not None and last is not None and first.standing.state is State.TRYING
+    assert (
+        first.moves[0].plan.first == (0.5,)
+        and last.followed is not None
+        and last.followed.wanted == pytest.approx((0.3, 0.3))
+    )
+    assert last.followed.follows and last.standing.state is State.LOCKED
 
 
 def test_the_worker_makes_their_solids(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:

@@ -3,6 +3,7 @@
 import csv
 import io
 
+from bicentra.core.base.errors import ExportError
 from bicentra.core.base.numbers import is_known
 from bicentra.core.parts.trial import GAPS
 from bicentra.core.solution import Solution
@@ -18,7 +19,9 @@ HEADING = (
 
 
 def trial_csv(solution: Solution) -> bytes:
-    """Return every trial of the corner; an unmeasured shim stands as ``?``."""
+    """Return every trial of the corner; an unmeasured shim stands as ``?``. Raises ``ExportError`` where there is none."""
+    if not solution.job.trials:
+        raise ExportError("no trial has been written down at this corner")
     stream = io.StringIO()
     writer = csv.writer(stream, lineterminator="\r\n")
     writer.writerow(HEADING)

@@ -175,3 +175,4 @@ def test_what_else_when_shims_cannot() -> None:
     bent = with_edits(bent, ((f"knuckle.lugs[{first}].z_mm", (job.knuckle.lugs[first].z_mm or 0.0) - apart),))
     fit = trial_fit(solve(bent))
     assert fit is not None and any("Measure the lugs again" in one.action for one in fit.otherwise)
+    assert "shims only hide it" in next(f for f in fit.findings if f.id == "trial-tilt").why

@@ -3,18 +3,15 @@
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QFileDialog
-
 from bicentra.app import dialogs
+from bicentra.app.photographing import photo_of
 from bicentra.app.survey import questions
-from bicentra.app.widgets.photo_dialog import PICTURES, asked_about
 from bicentra.core.base.quantities import ANGLE, LENGTH, edit_text, parse_quantity
 from bicentra.core.base.records import replace
 from bicentra.core.parts.survey import Feature
-from bicentra.study.desks.photos import add_photo, of_reading, photos_of
+from bicentra.study.desks.photos import of_reading, photos_of
 from bicentra.study.desks.readings import export_readings, import_readings
 from bicentra.study.desks.readings_told import LISTS
-from bicentra.study.document.photos import path_of
 
 if TYPE_CHECKING:
     from bicentra.app.survey.bench import SurveyBench
@@ -65,19 +62,9 @@ class Commands:
 
     def photo(self, which: str, index: int) -> None:
         """Show the photo of a reading; where there is none yet, ask for its file."""
-        desk, of = self.bench.desk, self._of(which, index)
-        if desk is None:
-            return
-        there = photos_of(desk.study, of)
-        if there:
-            photos = desk.study.job.photos
-            asked = asked_about(self.bench, photos, there[-1], path_of(desk.study.path, photos[there[-1]].file))
-            if asked is not None:
-                self.bench.attempt(lambda: desk.study.edit(asked[0], (("photos", asked[1]),)))
-            return
-        name, _ = QFileDialog.getOpenFileName(self.bench, f"A photo of {of}", str(Path.home()), PICTURES)
-        if name:
-            self.bench.attempt(lambda: add_photo(desk.study, Path(name), of))
+        desk = self.bench.desk
+        if desk is not None:
+            photo_of(self.bench, desk.study, self._of(which, index), self.bench.attempt)
 
     def state_side(self, name: str) -> None:
         """Ask on which side a feature lies and note it."""

@@ -3,11 +3,12 @@
 import math
 
 from PySide6.QtCore import QRectF, QSettings, Qt, QTimer
-from PySide6.QtGui import QResizeEvent
+from PySide6.QtGui import QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from bicentra.app.bench import Bench
 from bicentra.app.drawing.view import DrawingView
+from bicentra.app.photographing import photo_of
 from bicentra.app.theme import Look
 from bicentra.app.trialfit.held_side import HeldSide
 from bicentra.app.trialfit.move_card import MoveCard
@@ -115,8 +116,10 @@ class TrialfitBench(Bench):
         self.begin_button.setToolTip("Shims and stock as they are now, readings blank")
         self.lock_button = QPushButton("Lock the corner")
         self.lock_button.setToolTip("Keeps the final stack; asks for every reading and every bolt in its final state")
-        buttons.addWidget(self.begin_button)
-        buttons.addWidget(self.lock_button)
+        self.photo_button = QPushButton("Photo…")
+        self.photo_button.setToolTip("A photo of this trial, kept beside the job")
+        for button in (self.begin_button, self.lock_button, self.photo_button):
+            buttons.addWidget(button)
         row.addLayout(buttons)
         return row
 
@@ -141,6 +144,7 @@ class TrialfitBench(Bench):
         self.line.chosen.connect(self.show_trial)
         self.begin_button.clicked.connect(self.begin)
         self.lock_button.clicked.connect(self.lock)
+        self.photo_button.clicked.connect(self.photo)
         self.list.selectionModel().currentChanged.connect(self._choose)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
@@ -190,6 +194,7 @@ class TrialfitBench(Bench):
         locked = fit is not None and fit.trial.locked
         self.lock_button.setText("Open the lock" if locked else "Lock the corner")
         self.lock_button.setEnabled(fit is not None and desk.is_last)
+        self.photo_button.setEnabled(desk.trial is not None)
         self.changed.emit()
 
     def _show_drawing(self) -> None:
@@ -335,6 +340,25 @@ class TrialfitBench(Bench):
             )
         else:
             self.told.emit("Locked: the final stack is kept with the corner")
+
+    def photo(self) -> None:
+        """Show the photo of the trial that is shown, or ask for one."""
+        desk = self.desk
+        if desk is not None and desk.trial is not None:
+            of = f"{desk.study.job.corner}: trial {desk.shown + 1}"
+            photo_of(self, desk.study, of, lambda call: self.attempt(lambda _: call()))
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """A digit typed anywhere on the bench goes to the next number that is read: hands and gauges are blind."""
+        blank = self.desk.next_blank() if self.desk is not None else ""
+        practised = self.practice is not None and self.practice.run is not None
+        if blank and not practised and event.text() and event.text() in "0123456789.,<>":
+            self.view.ask(blank)
+            if self._field.editor is not None:
+                self._field.editor.setText(event.text())
+                self._field.editor.deselect()
+            return
+        super().keyPressEvent(event)
 
     def _turn(self, step: int) -> None:
         if self.desk is not None:

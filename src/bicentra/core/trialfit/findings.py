@@ -7,9 +7,10 @@ from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.records import replace
 from bicentra.core.base.registry import PRACTICE
-from bicentra.core.base.wording import LengthFormat, make_finding
+from bicentra.core.base.wording import LengthFormat, decided_by, make_check, make_finding
 from bicentra.core.certainty.play import radial_play
 from bicentra.core.clearance.travel import pad_wear
+from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.parts.trial import Trial
@@ -48,12 +49,13 @@ def offset(pose: Pose, limits: Limits, lengths: LengthFormat) -> Finding:
     return _held_down(found, pose.offset.sd, limit)
 
 
-def tilt(pose: Pose, limits: Limits, trial: Trial, lengths: LengthFormat) -> Finding:
-    """How far the caliper leans about the radial axis [degrees]."""
+def tilt(pose: Pose, limits: Limits, trial: Trial, lengths: LengthFormat, of_lugs: str = "") -> Finding:
+    """How far the caliper leans about the radial axis [degrees]. ``of_lugs``: that it is the lugs' own lean, in words."""
     value, limit = abs(pose.tilt.value), Limit(limits.tilt, limits.tilt, at_least=False, unit="°", source=PRACTICE)
     end = "trailing" if pose.tilt.value > 0 else "leading"
     over = math.tan(math.radians(value)) * known(trial.station_spacing_mm)
     why = f"The {end} end stands {lengths.gap(over)} further outboard: {value:.2f}°. A tilted caliper wears its pads in a taper."
+    why += f" {of_lugs}" if of_lugs else ""
     missing = (
         _missing(pose) if trial.station_spacing_mm else "needs how far apart the two ends are that gaps are read at"
     )
@@ -79,13 +81,16 @@ def _held_down(finding: Finding, sd: float, limit: Limit) -> Finding:
     return replace(finding, verdict=Verdict.CAUTION, why=why, sd=sd)
 
 
-def tip(job: Job, trial: Trial, lengths: LengthFormat) -> Finding:
+def tip(job: Job, line: LineUp, trial: Trial, lengths: LengthFormat) -> Finding:
     """The room between rotor edge and bridge as it was felt, cold, and what heat leaves of it [mm]."""
-    value, limit = known(trial.tip_gap_mm), limit_for(job, "tip-gap")
-    why = f"{lengths.gap(value)} between rotor edge and bridge, cold; heat closes it."
-    return make_finding(
+    value, limit, hot_limit = known(trial.tip_gap_mm), limit_for(job, "tip-gap"), limit_for(job, "tip-gap-hot")
+    hot = value - (line.tip_gap - line.tip_gap_hot)
+    why = f"{lengths.gap(value)} between rotor edge and bridge, cold; heat leaves {lengths.gap(max(hot, 0.0))} of it."
+    found = make_finding(
         "trial-tip-gap", value, limit, why, features=("tip-gap",), missing="needs the tip gap by feeler"
     )
+    check = make_check("hot", hot, hot_limit, f"Hot, {lengths.gap(max(hot, 0.0))} is left")
+    return decided_by(found, (check,), hot_limit, ()) if is_known(hot) else found
 
 
 def bolts(after: tuple[BoltAfter, ...], lengths: LengthFormat) -> Finding:

@@ -1,7 +1,7 @@
 """A corner's trial fit worked out: where the caliper sits, which shims put it right, what every bolt is left with."""
 
 from bicentra.core.base.finding import Finding
-from bicentra.core.base.numbers import is_known
+from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.records import Record
 from bicentra.core.parts.trial import Trial
 from bicentra.core.solution import Solution, ranked
@@ -9,7 +9,7 @@ from bicentra.core.trialfit import findings as ask
 from bicentra.core.trialfit.bolts import BoltAfter, bolts_after
 from bicentra.core.trialfit.follow import Followed, Measured, followed, unknown_thickness
 from bicentra.core.trialfit.log import Standing, standing_of
-from bicentra.core.trialfit.otherwise import Otherwise, otherwise
+from bicentra.core.trialfit.otherwise import Otherwise, lugs_apart, otherwise
 from bicentra.core.trialfit.plan import Limits, Plan, is_within, limits_of, plans_of, surely
 from bicentra.core.trialfit.pose import Pose, pose_of
 from bicentra.core.trialfit.rig import PLACE_WORDS, Rig, leaves_at, rigs_of
@@ -121,6 +121,18 @@ def _moves(
     return tuple(held), tuple(bad)
 
 
+def of_lugs(solution: Solution, rigs: tuple[Rig, ...], pose: Pose, limits: Limits) -> str:
+    """Return that a tilt out of limits is the lugs' own lean, in words; empty where it is not."""
+    lug = next((rig for rig in rigs if rig.place == "lug"), None)
+    apart = (
+        lugs_apart(solution.assembly, lug, pose) if lug is not None and abs(pose.tilt.value) > limits.tilt else UNKNOWN
+    )
+    if not is_known(apart):
+        return ""
+    apart_told = solution.job.lengths.gap(apart)
+    return f"It follows the lugs, whose faces stand {apart_told} apart: shims only hide it, and bend the bolts."
+
+
 def sense_of(rig: Rig, pose: Pose, limits: Limits) -> str:
     """Return which way a shim at one place acts, and whether one more would help or make it worse."""
     where = PLACE_WORDS[rig.place]
@@ -189,8 +201,8 @@ def _findings(
     return (
         ask.readings(trial, pose),
         ask.offset(pose, limits, lengths),
-        ask.tilt(pose, limits, trial, lengths),
-        ask.tip(job, trial, lengths),
+        ask.tilt(pose, limits, trial, lengths, of_lugs(solution, rigs, pose, limits)),
+        ask.tip(job, solution.line, trial, lengths),
         ask.bolts(after, lengths),
         ask.play(solution, trial, lengths),
         *ask.floating(job, trial, lengths),

@@ -16,6 +16,9 @@ LIKE_DEG = 0.06
 """A tilt this near to what the lugs' faces give is the lugs' [degrees]: common practice."""
 
 
+_FACED = ("cannot be undone", "a knuckle that is cut is checked by someone qualified")
+
+
 class Otherwise(Record, frozen=True):
     """Something else that can be done: what, how much [mm], and what comes with it."""
 
@@ -41,19 +44,26 @@ def otherwise(assembly: Assembly, rig: Rig | None, trial: Trial, pose: Pose, lim
 
 
 def _about_tilt(assembly: Assembly, rig: Rig | None, pose: Pose, lengths: LengthFormat) -> list[Otherwise]:
-    tilt = pose.tilt.value
     found = [
         Otherwise(
             "Turn the rotor half a turn on its studs and read the four gaps again: what turns with it is the rotor's own",
             0.0,
         )
     ]
-    given = lug_tilt(assembly, rig) if rig is not None else math.nan
-    if is_known(given) and abs(given - tilt) <= max(LIKE_DEG, 2 * (pose.tilt.sd if is_known(pose.tilt.sd) else 0.0)):
-        apart = abs(math.tan(math.radians(given))) * abs(rig.at[0] - rig.at[1]) if rig is not None else 0.0
-        told = f"Measure the lugs again: their faces stand {lengths.gap(apart)} apart, which gives this very tilt. "
-        found.append(Otherwise(told + "It is the lug's: shims only hide it, and both bolts then bend", apart))
+    apart = lugs_apart(assembly, rig, pose) if rig is not None else math.nan
+    if is_known(apart):
+        told = f"Measure the lugs again, and face the one that stands off: their faces are {lengths.gap(apart)} apart"
+        found.append(Otherwise(told, apart, _FACED))
     return found
+
+
+def lugs_apart(assembly: Assembly, rig: Rig, pose: Pose) -> float:
+    """Return how far the lugs' faces stand apart [mm] where that gives the very tilt that was read; unknown where it does not."""
+    given, tilt = lug_tilt(assembly, rig), pose.tilt.value
+    near = max(LIKE_DEG, 2 * pose.tilt.sd) if is_known(pose.tilt.sd) else LIKE_DEG
+    if not is_known(given, tilt) or abs(given) < LIKE_DEG or abs(given - tilt) > near:
+        return math.nan
+    return abs(math.tan(math.radians(given))) * abs(rig.at[0] - rig.at[1])
 
 
 def lug_tilt(assembly: Assembly, rig: Rig) -> float:
@@ -102,9 +112,6 @@ def _facing(assembly: Assembly, rig: Rig, offset: float, tilt: float, lengths: L
         told = f"Face {lengths.gap(grow[0])} off {names[0]} and {lengths.gap(grow[1])} off {names[1]}"
         return [Otherwise(told, -min(grow), _FACED)]
     return []
-
-
-_FACED = ("cannot be undone", "a knuckle that is cut is checked by someone qualified")
 
 
 def _names(job: Job, assembly: Assembly, rig: Rig) -> tuple[str, str]:

@@ -25,6 +25,7 @@ EXAMPLES = {
     "radial": "Radial caliper on studs",
     "rotor-side": "Another rotor: redrilled, centred by a ring, on a plate",
     "casting": "A ridge of the casting in the way",
+    "trial-fit": "Tried dry twice, centred and locked",
 }
 """The jobs that ship beside the demo, one for each kind of job: what each shows. All of them are invented."""
 HELD = {
