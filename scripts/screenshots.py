@@ -151,19 +151,23 @@ def bracket_pictures(window: object, folder: Path) -> None:
 
 
 def survey_pictures(window: object, folder: Path) -> None:
-    """The survey bench: the wrong reading, the runout, and the bent lug of the left corner in the dark look."""
+    """The survey bench: the wrong reading, and the bent lug of the left corner in the dark look."""
     window.show_bench("survey")
     wait()
     window.grab().save(str(folder / "survey.png"))
-    window.benches.named("survey").show_side("runout")
-    wait()
-    window.grab().save(str(folder / "survey-runout.png"))
     window.benches.named("survey").turn_to("front-left")
     window.benches.named("survey").show_side("faces")
     window.switch_look()
     wait()
     window.grab().save(str(folder / "survey-bent-lug-dark.png"))
     window.switch_look()
+
+
+def trial_pictures(window: object, folder: Path) -> None:
+    """The trial fit bench: the demo's first trial and the move it asks for."""
+    window.show_bench("trialfit")
+    wait()
+    window.grab().save(str(folder / "trial-fit.png"))
 
 
 def main() -> int:
@@ -196,6 +200,7 @@ def main() -> int:
         survey_pictures(window_on(demo_vehicle()), folder)
         parts_pictures(window_on(demo_vehicle()), folder)
         bracket_pictures(window_on(demo_vehicle()), folder)
+        trial_pictures(window_on(demo_vehicle()), folder)
         tab = replace(example_vehicle("tube-tab"), display_units="in")
         window_on(tab).grab().save(str(folder / "line-up-tube-inch.png"))
         os._exit(0)

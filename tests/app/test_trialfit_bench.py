@@ -146,7 +146,14 @@ def test_what_is_typed(bench: TrialfitBench, qtbot: QtBot) -> None:
         and desk.text_of(f"trials[0].gaps_mm.{GAPS[0]}") == ">1.2 mm <1.6 mm"
     )
     desk.typed("stack:ear:second", "0.5 ?")
-    assert desk.trial.ear_shims_mm.second == (0.5, None) and desk.text_of("stack:ear:second") == "0.5 + ?"
+    assert desk.trial.ear_shims_mm.second == (0.5, None) and desk.text_of("stack:ear:second") == "0.5 mm + ?"
+    desk.study.edit("Inches", (("display_units", "in"),))
+    was = desk.text_of("stack:ear:second")
+    desk.typed("stack:ear:second", was)  # typed again as it stands it is the same, whatever it is read in
+    assert desk.trial.ear_shims_mm.second == (pytest.approx(0.5, abs=2e-3), None)
+    desk.typed("stack:ear:second", "20 thou + 1/64 in")
+    assert desk.trial.ear_shims_mm.second == pytest.approx((0.508, 0.396875))
+    desk.study.edit("Millimetres", (("display_units", "mm"),))
     told: list[str] = []
     bench.refused.connect(lambda _path, why: told.append(why))
     assert not bench.attempt(lambda desk: desk.typed("stack:lug:first", "99"), "x") and "0.76 + 0.25" in told[0]

@@ -17,7 +17,7 @@ SPACING = 120.0
 def plain_job(side: str = "outboard") -> Job:
     """The demo's corner without its survey, on one side of the lugs or the other."""
     job = demo_job()
-    return replace(job, survey={}, bracket=replace(job.bracket, side=side))
+    return replace(job, survey={}, trials=(), bracket=replace(job.bracket, side=side))
 
 
 def rotation(axis: tuple[float, float, float], angle: float) -> np.ndarray:

@@ -3,6 +3,7 @@
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.records import Record
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.parts.trial import Trial
 from bicentra.core.solution import Solution, ranked
 from bicentra.core.trialfit import findings as ask
@@ -116,7 +117,12 @@ def _moves(
         if len(held) >= TOLD:
             break
         rig = by_place[plan.place]
-        move = Move(plan, bolts_after(solution.assembly, rig, plan), steps_of(trial, plan), plan_stays(trial, plan))
+        move = Move(
+            plan,
+            bolts_after(solution.assembly, rig, plan),
+            steps_of(trial, plan, solution.job.lengths),
+            plan_stays(trial, plan),
+        )
         (held if move.holds or not move.bolts else bad).append(move)
     return tuple(held), tuple(bad)
 
@@ -158,7 +164,7 @@ def _sorted(shims: tuple[float | None, ...]) -> list[float]:
     return sorted(-1.0 if thick is None else thick for thick in shims)
 
 
-def steps_of(trial: Trial, plan: Plan) -> tuple[str, ...]:
+def steps_of(trial: Trial, plan: Plan, lengths: LengthFormat) -> tuple[str, ...]:
     """Return what is done in which order: the bolt with more to do first, what comes out before what goes in, closed ones by taking
     the bolt out."""
     closed = {loose.thickness_mm for loose in trial.stock if loose.form == "closed"}
@@ -169,8 +175,8 @@ def steps_of(trial: Trial, plan: Plan) -> tuple[str, ...]:
             continue
         draw = any(thick in closed for thick in (*out, *into))
         begin = f"{'Take the bolt at the' if draw else 'Loosen the bolt at the'} {name} ear{' out' if draw else ''}"
-        done = [f"take out {_told(out)}"] if out else []
-        done += [f"put in {_told(into)}"] if into else []
+        done = [f"take out {_told(out, lengths)}"] if out else []
+        done += [f"put in {_told(into, lengths)}"] if into else []
         where = "lug and bracket" if plan.place == "lug" else "bracket and ear"
         rows.append((len(out) + len(into), f"{begin}; {' and '.join(done)}, between {where}"))
     rows.sort(key=lambda row: -row[0])
@@ -188,8 +194,8 @@ def _less(have: tuple[float | None, ...], without: tuple[float | None, ...]) -> 
     return found
 
 
-def _told(shims: list[float | None]) -> str:
-    return " + ".join("an unmeasured one" if thick is None else f"{thick:g} mm" for thick in shims)
+def _told(shims: list[float | None], lengths: LengthFormat) -> str:
+    return " + ".join("an unmeasured one" if thick is None else lengths.gap(thick) for thick in shims)
 
 
 def _findings(

@@ -22,6 +22,7 @@ from bicentra.core.trialfit.rig import Place, Rig, leaves_at
 from bicentra.study.document.study import Study
 
 _GOES = re.compile(r"^\s*(?:>\s*(?P<least>[^<>]+))?\s*(?:<\s*(?P<most>[^<>]+))?$")
+SHIM = re.compile(r"\?|\d[\d./]*\s*(?:mm|in|thou)?")
 STACK = re.compile(r"^stack:(lug|ear):(first|second)$")
 READINGS = (
     "gaps_mm",
@@ -94,7 +95,9 @@ class TrialDesk:
         if self.wish is not None:
             rig = self._rig(self.wish.place)
             after = bolts_after(self.study.plain_solution.assembly, rig, self.wish) if rig is not None else ()
-            return Move(self.wish, after, steps_of(fit.trial, self.wish), plan_stays(fit.trial, self.wish))
+            return Move(
+                self.wish, after, steps_of(fit.trial, self.wish, self.lengths), plan_stays(fit.trial, self.wish)
+            )
         return fit.advised[self.place % len(fit.moves)] if fit.moves else None
 
     def _rig(self, place: str) -> Rig | None:
@@ -207,7 +210,8 @@ class TrialDesk:
         if stack and self.trial is not None:
             side = 0 if stack[2] == "first" else 1
             shims = leaves_at(self.trial, stack[1]).sides[side]  # type: ignore[arg-type]
-            return " + ".join("?" if thick is None else f"{thick:g}" for thick in shims)
+            units = units_of(self.study.job.display_units)
+            return " + ".join("?" if thick is None else edit_text(thick, LENGTH, units) for thick in shims)
         name = path.rpartition(".")[2]
         band = self.trial.bands_mm.get(name) if self.trial is not None else None
         units = units_of(self.study.job.display_units)
@@ -250,7 +254,9 @@ class TrialDesk:
         self.study.edit(label, ((path, value), (bands, others)))
 
     def _take_stack(self, place: str, side: str, text: str) -> None:
-        words = [word for word in re.split(r"[+;\s]+", text.strip()) if word and word not in ("-", "–", "none")]
+        words = [word.strip() for word in SHIM.findall(text)]
+        if SHIM.sub("", text).strip(" +;,-–").removeprefix("no").removeprefix("ne").strip():
+            raise QuantityError(text, f"“{text.strip()}”", "shims such as 0.76 + 0.25, ? for an unmeasured one")
         shims = tuple(None if word == "?" else self._length(word) for word in words)
         if any(thick is not None and not 0.0 < thick <= 50.0 for thick in shims):
             raise QuantityError(
