@@ -253,6 +253,30 @@ def bench_start() -> list[dict[str, object]]:
     ]
 
 
+def bench_trial(job: Job) -> list[dict[str, object]]:
+    """Shims planned from twelve sizes, eight of each; and the slot painted anew while a stack is pulled."""
+    from bicentra.core.lineup.solve import line_up
+    from bicentra.core.parts.trial import Gaps, Leaves, Loose, Trial, Within
+    from bicentra.core.trialfit.plan import plans_of
+    from bicentra.core.trialfit.pose import pose_of
+
+    sizes = (0.1, 0.15, 0.2, 0.25, 0.3, 0.4, 0.5, 0.6, 0.76, 0.8, 1.0, 1.27)
+    line, calls = line_up(job), list[Callable[[], object]]()
+    for k in range(12):
+        off = 0.3 + 0.05 * k
+        gaps = Gaps(
+            leading_outboard=1.5 + off,
+            leading_inboard=1.5 - off,
+            trailing_outboard=1.6 + off,
+            trailing_inboard=1.4 - off,
+        )
+        box = tuple(Loose(thickness_mm=size, count=8) for size in sizes)
+        trial = Trial(gaps_mm=gaps, station_spacing_mm=96.0, shims_mm=Leaves(first=(1.0, 1.0), second=(1.0, 1.0)), stock=box,
+                      school="unequal", limits=Within(offset_mm=0.02, tilt_deg=0.02))  # fmt: skip
+        calls.append(lambda trial=trial: plans_of(job, line, trial, pose_of(job, trial)))
+    return [told("shims planned, 12 sizes, 8 pieces a bolt", in_loops(calls, 1), 28.0)]
+
+
 def bench_survey() -> dict[str, object]:
     """The survey's network with its blunder test."""
     from survey_bench import network_calls
@@ -264,7 +288,15 @@ def main() -> int:
     """Run every bench; ``--json FILE`` writes the results as well."""
     job = demo_job()
     print(f"a plain loop takes {in_loops([plain_loop] * 40).median_ms:.2f} ms here and now (1.8 undisturbed)")
-    results = [*bench_solve(job), bench_survey(), bench_turns(job), *bench_picture(job), *rows(), bench_search(job)]
+    results = [
+        *bench_solve(job),
+        bench_survey(),
+        *bench_trial(job),
+        bench_turns(job),
+        *bench_picture(job),
+        *rows(),
+        bench_search(job),
+    ]
     results += [*bench_sets(job), *bench_kinds(), *bench_bracket(job), *bench_start()]
     if "--json" in sys.argv:
         Path(sys.argv[sys.argv.index("--json") + 1]).write_text(json.dumps(results, indent=2))

@@ -34,7 +34,7 @@ from bicentra.study.papers.papers import PAPERS
 from bicentra.study.papers.solids import both_mark
 from bicentra.study.papers.writing import ready_problem, write_paper
 
-NOT_CUT_FROM = {"card", "drilling", "parts", "chart", "relief"}
+NOT_CUT_FROM = {"card", "drilling", "parts", "chart", "relief", "fit-sheet", "fit-log", "fit-csv"}
 """Papers that no bracket is cut by: a card is cut from card; the chart needs bushings and has its own test."""
 
 

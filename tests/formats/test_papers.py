@@ -18,6 +18,7 @@ from bicentra.core.base.records import replace
 from bicentra.core.drawing.imprint import BLANK
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import Job
+from bicentra.core.parts.trial import Trial
 from bicentra.core.solution import Solution, solve
 from bicentra.formats.csv_table import plate_csv
 from bicentra.formats.dxf import plate_dxf
@@ -47,6 +48,8 @@ def test_the_same_job_gives_the_same_bytes(solution: Solution, kind: str) -> Non
         solution = solve(with_edits(solution.job, ears))
     if kind.startswith("hub-"):
         solution = solve(with_edits(solution.job, (("fit.rotor_spacer_mm", 2.0),)))
+    if kind.startswith("fit-"):
+        solution = solve(with_edits(solution.job, (("trials", (Trial(tip_gap_mm=2.5),)),)))
     if kind == "relief":
         solution = solve(with_edits(solution.job, (("knuckle.obstacles", (RIDGE,)),)))
     first = MAKERS[kind].make(solution, go_on, BLANK)
@@ -56,7 +59,7 @@ def test_the_same_job_gives_the_same_bytes(solution: Solution, kind: str) -> Non
 @pytest.mark.parametrize("kind", list(PAPERS))
 def test_no_plate_no_paper(kind: str) -> None:
     """An unmeasured job is refused with a reason."""
-    with pytest.raises(ExportError, match=r"plate|hole|studs|part|section|bushings|way is not known"):
+    with pytest.raises(ExportError, match=r"plate|hole|studs|part|section|bushings|way is not known|slot|trial"):
         MAKERS[kind].make(solve(empty_job()), go_on, BLANK)
 
 

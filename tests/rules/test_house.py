@@ -140,7 +140,7 @@ def test_the_window_solves_nothing_itself() -> None:
 FLOATS = re.compile(r"\bfloat\b|FloatArray|\bPoints?\b")
 WITH_UNIT = re.compile(r"(_mm|_deg|_rad|_nm?|_kg|_k|_c|_px|_bar|_s|_mm2|_mm3)$")
 UNIT = re.compile(
-    r"\[[^\]]*(mm|rad|deg|°|units?|\bN\b|\bK\b|kg|kelvin|1|share|turns|inches|MiB|px)[^\]]*\]"
+    r"\[[^\]]*(mm|rad|deg|°|units?|\bN\b|\bK\b|kg|kelvin|1|share|turns|inches|MiB|px|minutes)[^\]]*\]"
     r"|\bmm[23²³]?\b|\bdegrees?\b|\bradians?\b|N·m|N/mm|\bkg\b|\bkelvin\b|\b0 to 1\b|\bunits?\b|\bshares?\b|standard|chance|probab|\bnan\b|percent|per cent|sum of"
 )
 

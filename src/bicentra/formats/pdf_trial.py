@@ -32,7 +32,12 @@ HELD = (
 
 
 def fit_sheet_pdf(solution: Solution, imprint: Imprint = BLANK) -> bytes:
-    """Return the sheet to take to the car as PDF: the slot with blanks, what lies where now, the next move, boxes to tick."""
+    """Return the sheet to take to the car as PDF: the slot with blanks, what lies where now, the next move, boxes to tick.
+
+    Raises ``ExportError`` while neither the slot nor the rotor in it is known.
+    """
+    if solution.job.caliper.slot_width_mm is None and solution.job.rotor.thickness_mm is None:
+        raise ExportError("neither the caliper's slot nor the rotor in it is known yet")
     job, fit = solution.job, trial_fit(solution)
     trial = fit.trial if fit is not None else Trial()
     paper = sheet_for(job.lengths.units, imprint)

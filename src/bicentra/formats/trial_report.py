@@ -55,6 +55,7 @@ def _plan(move: Move) -> dict[str, Any]:
         "pieces": plan.pieces,
         "offset_after_mm": or_none(plan.offset),
         "tilt_after_deg": or_none(plan.tilt),
+        "radial_after_mm": or_none(plan.radial),
         "place": plan.place,
         "stays": move.stays,
         "steps": list(move.steps),
@@ -129,6 +130,8 @@ def move_told(move: Move, lengths: LengthFormat) -> str:
     )
     stays = "leave it: " if move.stays else ""
     left = f"{lengths.gap(plan.offset)} {'outboard' if plan.offset >= 0 else 'inboard'}, tilt {plan.tilt:+.2f}°"
+    if is_known(plan.radial):
+        left = f"{lengths.gap(plan.radial)} {'away from' if plan.radial >= 0 else 'nearer to'} the axle than planned"
     return f"{stays}first {first}, second {second}, {PLACE_WORDS[plan.place]} ({plan.pieces} in all): {left}"
 
 

@@ -149,6 +149,11 @@ def test_radial_feet_are_planned_apart() -> None:
         gaps_mm=gaps_of(-0.5, 0.0, 3.0), station_spacing_mm=SPACING, stock=(Loose(thickness_mm=0.5, count=4),)
     )
     assert {plan.place for plan in plans_of(radial, line_up(radial), trial, pose_of(radial, trial))} == {"lug"}
+    low = replace(
+        trial, pad_top_mm=(radial.fit.pad_inset_mm or 0.0) + 1.3
+    )  # 1.3 too near to the axle: two of 0.5 leave 0.3
+    (feet,) = [plan for plan in plans_of(radial, line_up(radial), low, pose_of(radial, low)) if plan.place == "ear"]
+    assert feet.first == feet.second == (0.5, 0.5) and feet.radial == pytest.approx(-0.3)
 
 
 def test_what_else_when_shims_cannot() -> None:

@@ -89,7 +89,10 @@ class MoveCard(QFrame):
         for step in move.steps:
             self._say(step, "head")
         plan = move.plan
-        if is_known(plan.offset, plan.tilt):
+        if is_known(plan.radial):
+            way = "away from" if plan.radial >= 0 else "nearer to"
+            self._say(f"Then {lengths.gap(plan.radial)} {way} the axle than planned, {plan.pieces} shims in all.")
+        elif is_known(plan.offset, plan.tilt):
             side = "outboard" if plan.offset >= 0 else "inboard"
             self._say(f"Then {lengths.gap(plan.offset)} {side}, tilt {plan.tilt:+.2f}°, {plan.pieces} shims in all.")
         for bolt in move.bolts:

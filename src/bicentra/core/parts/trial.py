@@ -22,6 +22,8 @@ GAP_NAMES = {
 }
 GAP_INSTRUMENTS: dict[str, float] = {"feeler strips": 0.03, "drill shanks": 0.06, "digital-caliper": 0.05, "eye": 0.3}
 """Standard uncertainty of one gap [mm]: common practice; shanks come in steps, an eye sees a parting line to a third of a mm."""
+LEAST_SD_MM = 0.001
+"""No gap is read finer than this by hand [mm]."""
 SCHOOLS = ("equal", "unequal")
 PRACTISED = "practice corner"
 """Who took what the simulated corner answered: it stands in every trial of it."""
@@ -144,4 +146,4 @@ class Trial(f.Described):
     @property
     def gap_sd(self) -> float:
         """Standard uncertainty of one gap [mm]."""
-        return self.sd_mm if self.sd_mm else GAP_INSTRUMENTS[self.instrument]
+        return max(self.sd_mm, LEAST_SD_MM) if self.sd_mm else GAP_INSTRUMENTS[self.instrument]

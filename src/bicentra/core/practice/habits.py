@@ -43,7 +43,7 @@ def habits_of(truth: Truth, run: PracticeRun, job: Job) -> tuple[Habit, ...]:
 
 
 def idle_minutes(truth: Truth, run: PracticeRun) -> float:
-    """Return the minutes that went into deeds which found nothing."""
+    """Return how long went into deeds which found nothing [minutes]."""
     idle = 0.0
     seen: set[str] = set()
     for deed in (one.partition(":")[2] for one in run.deeds):

@@ -110,7 +110,7 @@ def truth_of(seed: int, level: int = 1) -> Truth:
 
 
 def true_sign(truth: Truth) -> float:
-    """Return which way shims at the lugs really move the caliper: +1 outboard."""
+    """Return which way shims at the lugs really move the caliper: +1 outboard, −1 inboard [no unit]."""
     return -1.0 if "sense" in truth.faults else 1.0
 
 

@@ -9,7 +9,7 @@ from bicentra.core.base.records import replace
 from bicentra.core.base.registry import PRACTICE
 from bicentra.core.base.wording import LengthFormat, decided_by, make_check, make_finding
 from bicentra.core.certainty.play import radial_play
-from bicentra.core.clearance.travel import pad_wear
+from bicentra.core.clearance.travel import float_sweep, pad_wear
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
@@ -134,8 +134,9 @@ def _fitted(job: Job, lengths: LengthFormat) -> str:
     return "Two dowels reamed through bracket and lugs after the trial, or fitted bolts in reamed holes, hold it."
 
 
-def floating(job: Job, trial: Trial, lengths: LengthFormat) -> tuple[Finding, ...]:
-    """The travel found by hand against what worn pads ask for [mm]; nothing for a fixed caliper."""
+def floating(solution: Solution, trial: Trial, lengths: LengthFormat) -> tuple[Finding, ...]:
+    """The travel found by hand against what worn pads ask for and the corner as measured allows [mm]; none for a fixed caliper."""
+    job = solution.job
     if job.caliper.action != "floating":
         return ()
     limit, wear, rows = limit_for(job, "float-travel"), pad_wear(job), list[tuple[float, str]]()
@@ -158,6 +159,11 @@ def floating(job: Job, trial: Trial, lengths: LengthFormat) -> tuple[Finding, ..
     found = make_finding(
         "trial-float", value, limit, why, features=("caliper",), missing="needs how far it slides each way by hand"
     )
+    _, inboard, outboard = float_sweep(solution.assembly, solution.line.frame.here)
+    free = [float(inboard.value[0]), float(outboard.value[0])]
+    if is_known(*free) and rows:
+        ways_told = f"{lengths.gap(free[0])} and {lengths.gap(free[1])}"
+        found = replace(found, why=f"{found.why} As measured the corner lets it slide {ways_told}.")
     if found.verdict is Verdict.STOP:
         away = lengths.gap(limit.stop - value)
         found = replace(

@@ -68,7 +68,13 @@ class TrialFit(Record, frozen=True, eq=False):
         """Whether it is within limits as it is, and surely so as far as any shims that lie ready could make it."""
         sure = surely(self.limits, self.pose)
         here = abs(self.pose.offset.value) <= sure.offset and abs(self.pose.tilt.value) <= sure.tilt
-        return self.within and (here or not any(is_within(move.plan, sure) and not move.stays for move in self.moves))
+        better = (move for move in self.moves if not is_known(move.plan.radial))
+        high = any(is_known(move.plan.radial) and not move.stays for move in self.moves)
+        return (
+            self.within
+            and not high
+            and (here or not any(is_within(move.plan, sure) and not move.stays for move in better))
+        )
 
     @property
     def within(self) -> bool:
@@ -211,7 +217,7 @@ def _findings(
         ask.tip(job, solution.line, trial, lengths),
         ask.bolts(after, lengths),
         ask.play(solution, trial, lengths),
-        *ask.floating(job, trial, lengths),
+        *ask.floating(solution, trial, lengths),
         ask.turn(trial),
         ask.runout(job, trial, lengths),
         *ask.follow(done, lengths),

@@ -8,7 +8,7 @@ import math
 
 import numpy as np
 
-from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.records import Record, replace
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.lineup.solve import LineUp
@@ -17,11 +17,13 @@ from bicentra.core.parts.limits import limit_for
 from bicentra.core.parts.trial import Leaves, Loose, Trial
 from bicentra.core.trialfit.pose import Pose
 from bicentra.core.trialfit.rig import Place, Rig, leaves_at, rigs_of
-from bicentra.core.trialfit.stacks import MOST_A_BOLT, Counts, Stacks, stacks_of
+from bicentra.core.trialfit.stacks import MOST_A_BOLT, Counts, Stacks, most_pieces, stacks_of
 
 TILT_DEG, SURE = 0.1, 2.0
 """Tilt at most, where a trial says nothing: common practice, 0.2 mm over a caliper's length; so many standard uncertainties off
 its limit a reading is sure (JCGM 106, from memory)."""
+HEIGHT_MM = 0.5
+"""How far off its planned height a caliper on studs may stand: common practice, a third of what the pad may lie inside the edge."""
 MOST_PLANS, MOST_PAIRS, SAME_MM = 24, 200, 1e-6
 """Plans that are told, pairs of stacks that are looked at for one split of the pieces, equal heights [mm]."""
 
@@ -36,17 +38,19 @@ class Limits(Record, frozen=True):
 
 class Plan(Record, frozen=True):
     """One answer: the shims at the first and the second ear's side after the move [mm], thickest first, unknown ones as ``None``;
-    offset [mm] and tilt [degrees] it leads to."""
+    offset [mm] and tilt [degrees] it leads to; under a radial mount's feet
+    how far from the planned height it then stands, outward [mm]."""
 
     place: Place
     first: tuple[float | None, ...]
     second: tuple[float | None, ...]
     offset: float
     tilt: float
+    radial: float = UNKNOWN
 
     @property
     def slope(self) -> float:
-        """Its tilt as a rise per millimetre along the slot."""
+        """Its tilt as a rise along the slot [mm per mm]."""
         return math.tan(math.radians(self.tilt))
 
     @property
@@ -69,8 +73,8 @@ def plans_of(job: Job, line: LineUp, trial: Trial, pose: Pose) -> tuple[Plan, ..
     """
     limits, found = limits_of(job, trial), list[Plan]()
     for rig in rigs_of(job, line):
-        if rig.known and not rig.radial:
-            found += _at(rig, trial, pose, limits)
+        if rig.known:
+            found += _radial(rig, trial, pose) if rig.radial else _at(rig, trial, pose, limits)
     return tuple(sorted(found, key=_rank)[:MOST_PLANS])
 
 
@@ -159,7 +163,7 @@ def is_within(plan: Plan, limits: Limits) -> bool:
 def _fewest(ask: _Ask, sizes: tuple[float, ...], counts: tuple[int, ...], fixed: tuple[int, ...]) -> list[Plan]:
     """Return the plans with the fewest pieces that reach the limits. ``fixed``: unmeasured ones that stay at either bolt."""
     low, high = ask.span_of_first()
-    most = min(MOST_A_BOLT, sum(counts))
+    most = min(most_pieces(len(sizes)), sum(counts))
     for pieces in range(2 * most + 1):
         found = []
         for first in range(max(0, pieces - most), min(pieces, most) + 1):
@@ -187,6 +191,30 @@ def _pairs(
         if len(found) >= MOST_PAIRS:
             break
     return found
+
+
+def _radial(rig: Rig, trial: Trial, pose: Pose) -> list[Plan]:
+    """Return the plans for the height of a caliper on studs: both feet alike, the fewest pieces that bring it within ``HEIGHT_MM``;
+    none where its height is not known, or is right already."""
+    off, there = pose.radial.value, leaves_at(trial, rig.place)
+    if not is_known(off) or abs(off) <= HEIGHT_MM or any(None in side for side in there.sides):
+        return []
+    sizes, counts = _ready(trial, rig.place)
+    pairs = tuple(count // 2 for count in counts)
+    now = sum(_heights(there.sides)) / 2
+    for pieces in range(min(most_pieces(len(sizes)), sum(pairs)) + 1):
+        some = stacks_of(sizes, pairs, pieces)
+        left = off + some.sums - now
+        reached = np.flatnonzero(np.abs(left) <= HEIGHT_MM + SAME_MM)
+        if len(reached):
+            found = []
+            for k in reached[np.argsort(np.abs(left[reached]), kind="stable")].tolist():
+                side = tuple(
+                    size for size, many in zip(reversed(sizes), reversed(some.counts[k].tolist())) for _ in range(many)
+                )
+                found.append(Plan(rig.place, side, side, pose.offset.value, pose.tilt.value, float(left[k])))
+            return found
+    return []
 
 
 def _plan(ask: _Ask, sizes: tuple[float, ...], fixed: tuple[int, ...], pair: tuple[Counts, Counts]) -> Plan:

@@ -1,6 +1,7 @@
 """Every stack of shims that can be built from what lies ready, by number of pieces; made once for a number of sizes."""
 
 from functools import lru_cache
+from math import comb
 
 import numpy as np
 from numpy.typing import NDArray
@@ -9,8 +10,13 @@ from bicentra.core.base.records import Record
 from bicentra.core.geometry.outline import FloatArray
 
 Counts = NDArray[np.int8]
-MOST_A_BOLT = 8
-"""Most pieces under one bolt that are thought of; one to four are common practice."""
+MOST_A_BOLT, MOST_STACKS = 8, 200_000
+"""Most pieces under one bolt that are thought of (one to four are common practice), and most stacks of one number of pieces."""
+
+
+def most_pieces(sizes: int) -> int:
+    """Return how many pieces a stack from so many sizes may have, so that their number stays within bounds [no unit]."""
+    return max((k for k in range(MOST_A_BOLT + 1) if comb(sizes + k - 1, k) <= MOST_STACKS), default=0) if sizes else 0
 
 
 class Stacks(Record, frozen=True, eq=False):
