@@ -9,6 +9,7 @@ from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.practice import PracticeRun
 from bicentra.core.parts.trial import GAPS, PRACTISED
 from bicentra.core.practice.corner import DEEDS, do_deed, first_trial, read_gap, read_other
+from bicentra.core.practice.habits import habits_of, lucky, missed
 from bicentra.core.practice.players import hasty, honest
 from bicentra.core.practice.truth import FAULTS, HINTS, Truth, true_pose, truth_of
 from bicentra.study.document.practice import practice_base
@@ -85,3 +86,24 @@ def test_lip_weight_and_bad_reading() -> None:
     second = read_gap(wrong, first.run, job, wrong.where)
     assert abs(float(str(first.edits[0][1])) - float(str(second.edits[0][1]))) > 0.3
     assert first_trial(BASE).by == PRACTISED
+
+
+def test_what_is_hidden_still_is_told() -> None:
+    """A lock that was reached with a lip still in the hat, or swapped calipers, sits on them: told at the end; what was cured is not."""
+    job = replace(BASE, trials=(replace(first_trial(BASE), rotor_nuts=4),))
+    lip = corner("lip")
+    assert (
+        missed(lip, PracticeRun(seed=1), job) == lip.told()
+        and missed(lip, PracticeRun(seed=1, done=("lip",)), job) == ()
+    )
+    seat = corner("seat")
+    assert (
+        missed(seat, PracticeRun(seed=1), job) == ()
+        and missed(seat, PracticeRun(seed=1), replace(job, trials=())) == seat.told()
+    )
+    idle = PracticeRun(seed=1, deeds=("0:clean", "0:lip", "0:lip"), moves=4)
+    habits = habits_of(lip, idle, job)
+    assert (
+        habits[0].minutes == 20.0 and habits[1].minutes == 16.0
+    )  # two moves too many, 4 + 2 · 3 each; 6 for nothing, 10 twice
+    assert lucky(replace(job, trials=(*job.trials, *job.trials))) == (1,)

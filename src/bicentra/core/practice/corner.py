@@ -64,6 +64,18 @@ DEEDS: dict[str, Deed] = {
         (("height", "It is a rotor of the same diameter and another height: the right one is on now."),),
         "It is the right rotor.",
     ),
+    "hands": Deed(
+        "Look where bleeders and large pistons lie",
+        2.0,
+        (("hands", "The bleeder lies at the bottom: left and right were swapped. They are changed over."),),
+        "The bleeder lies at the top, the large piston where the rotor leaves.",
+    ),
+    "fouls": Deed(
+        "Push it by hand as far as worn pads let it",
+        8.0,
+        (("fouls", "It meets the knuckle before the pads are worn: relieved little by little until paper pulls out."),),
+        "It goes as far as worn pads need.",
+    ),
     "lip": Deed(
         "Take the rotor off and look into its hat",
         10.0,

@@ -54,6 +54,14 @@ def idle_minutes(truth: Truth, run: PracticeRun) -> float:
     return idle
 
 
+def missed(truth: Truth, run: PracticeRun, job: Job) -> tuple[str, ...]:
+    """Return the faults that are hidden in the corner still, in words: a lock that was reached all the same sits on them."""
+    held = bool(job.trials) and (job.trials[-1].rotor_nuts or 0) >= NUTS
+    read_again = ("reading", *(("seat",) if held else ()))
+    told = dict(zip(truth.faults, truth.told()))
+    return tuple(told[fault] for fault in truth.faults if fault not in run.done and fault not in read_again)
+
+
 def lucky(job: Job) -> tuple[int, ...]:
     """Return the trials, counted from 1, whose move was made with a gap unread or readings that contradict each other."""
     return tuple(

@@ -163,6 +163,9 @@ def _finish(hands: _Hands) -> bool:
         hands.set(**{name: value})
     for name in ("tip_gap_mm", "runout_mm", "turned"):
         hands.take(read_other(hands.truth, hands.run, hands.job, name))
+    for name in ("hands", "fouls"):
+        if not any(deed.endswith(f":{name}") for deed in hands.run.deeds):
+            hands.deed(name)
     trial = hands.job.trials[-1]
     if (trial.runout_mm or 0.0) > 0.2 and "lip" not in hands.run.done:
         hands.deed("lip")

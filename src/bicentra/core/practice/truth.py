@@ -24,6 +24,8 @@ FAULTS = {
     "lip": "A lip hidden in the hat: the rotor ran out by 0.38 mm until it was ground off, then 0.13 mm",
     "weight": "A wheel weight came by once a turn and touched the caliper",
     "seal": "The seal propped up an oversize bearing: the hub rocked by {0:.2f} mm between two readings",
+    "hands": "The calipers were swapped from side to side: the bleeder lies at the bottom and keeps its air",
+    "fouls": "With worn pads the body meets the knuckle: it fits as long as the pads are new",
     "reading": "One gap was read wrong by {0:.2f} mm the first time: the two at one end did not add up",
 }
 """Every fault that can be hidden, and how it is told when the truth is laid open."""
@@ -38,6 +40,8 @@ HINTS = {
     "lip": "Turn it under an indicator.",
     "weight": "Turn it once round, slowly.",
     "seal": "Does it read the same twice?",
+    "hands": "Where does the air go?",
+    "fouls": "Will it still clear when the pads are worn?",
     "reading": "Do both gaps at an end add up?",
 }
 """What is said at the first level."""

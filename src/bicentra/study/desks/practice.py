@@ -7,7 +7,7 @@ from bicentra.core.base.records import Record, replace
 from bicentra.core.parts.practice import PracticeRun
 from bicentra.core.parts.trial import GAPS
 from bicentra.core.practice.corner import DEEDS, OTHER_MIN, Answer, do_deed, moved, read_gap, read_other
-from bicentra.core.practice.habits import Habit, habits_of, lucky
+from bicentra.core.practice.habits import Habit, habits_of, lucky, missed
 from bicentra.core.practice.players import honest
 from bicentra.core.practice.truth import HINTS, Truth, true_pose, truth_of
 from bicentra.core.trialfit.plan import Plan
@@ -16,13 +16,15 @@ from bicentra.study.document.practice import keep_result, practice_base
 
 
 class Laid(Record, frozen=True):
-    """The truth laid open: the faults in words, minutes against those of the honest player, habits, moves that were luck."""
+    """The truth laid open: the faults in words, minutes against those of the honest player, habits, moves that were luck, and what is
+    hidden still."""  # fmt: skip
 
     faults: tuple[str, ...]
     minutes: float
     par: float
     habits: tuple[Habit, ...]
     lucky: tuple[int, ...]
+    missed: tuple[str, ...]
     pose: Plan
 
 
@@ -91,7 +93,8 @@ class PracticeDesk:
             keep_result(run, par)
             edits: tuple[Edit, ...] = (("practice_run", replace(run, ended=True)),)
             self.desk.study.edit("Lay the truth open", edits)
-        return Laid(truth.told(), run.minutes, par, habits_of(truth, run, job), lucky(job), pose)
+        habits, still = habits_of(truth, run, job), missed(truth, run, job)
+        return Laid(truth.told(), run.minutes, par, habits, lucky(job), still, pose)
 
 
 def laid_told(laid: Laid, locked: bool) -> tuple[str, ...]:
@@ -99,6 +102,7 @@ def laid_told(laid: Laid, locked: bool) -> tuple[str, ...]:
     state = "Locked" if locked else "Not locked"
     lines = [f"{state} after {laid.minutes:.0f} min; the careful way took {laid.par:.0f} min."]
     lines += [f"Hidden: {fault}." for fault in laid.faults]
+    lines += [f"Still there: {fault}." for fault in laid.missed]
     if laid.habits:
         lines.append(f"What would have saved most: {laid.habits[0].told} ({laid.habits[0].minutes:.0f} min).")
     if laid.lucky:
