@@ -35,8 +35,8 @@ from bicentra.study.desks.practice import Laid, PracticeDesk, laid_told
 from bicentra.study.desks.trialfit import TrialDesk
 from bicentra.study.document.study import Study
 
-ROOM_PX, SIDE_PX = (110.0, 120.0), (290, 380)
-PAGES = (("move", "The move"), ("held", "How it was held"), ("asked", "Findings"))
+ROOM_PX, SIDE_PX = (110.0, 150.0), (290, 380)
+PAGES = (("move", "The move"), ("held", "Held"), ("asked", "Findings"))
 
 
 class TrialfitBench(Bench):

@@ -87,10 +87,10 @@ class Timeline(QWidget):
     def _mark(self, painter: QPainter, place: QRectF, stop: Stop, before: QPointF | None) -> QPointF | None:
         """Paint the offset between its limits, joined to the one before; returns where it lies."""
         look, high = self.look, PLOT_PX * self.look.size
+        band_ink = colour(look.faint)
+        band_ink.setAlpha(50)
         middle, band = place.bottom() - high / 2 - 2, high * 0.25
-        painter.fillRect(
-            QRectF(place.left() + 4, middle - band, place.width() - 8, 2 * band), colour(look.edge).lighter(130)
-        )
+        painter.fillRect(QRectF(place.left() + 4, middle - band, place.width() - 8, 2 * band), band_ink)
         if not is_known(stop.offset):
             return None
         at = QPointF(place.center().x(), middle - max(-1.9, min(stop.offset, 1.9)) * band)

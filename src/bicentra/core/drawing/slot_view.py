@@ -50,7 +50,9 @@ def slot_view(
     _spacing(sheet, trial, number, half, edge, lengths)
     for rig in fit.rigs if fit is not None else ():
         _stacks(sheet, rig, trial, thought, -edge - AWAY_MM, lengths)
-    frame = (-edge - AWAY_MM - LUGS_MM - 2 * BLOCK_MM, -half - PAST_MM, edge + 8.0, half + PAST_MM)
+    ends = [abs(at) + HALF_MM for rig in (fit.rigs if fit is not None else ()) if rig.known for at in rig.at]
+    high = max([half + PAST_MM, *ends])
+    frame = (-edge - AWAY_MM - LUGS_MM - 2 * BLOCK_MM, -high, edge + 8.0, high)
     return replace(sheet.finish(frame), frame=frame)
 
 

@@ -185,6 +185,11 @@ def steps_of(trial: Trial, plan: Plan, lengths: LengthFormat) -> tuple[str, ...]
         done += [f"put in {_told(into, lengths)}"] if into else []
         where = "lug and bracket" if plan.place == "lug" else "bracket and ear"
         rows.append((len(out) + len(into), f"{begin}; {' and '.join(done)}, between {where}"))
+    told = {row[1].partition(" ear")[2] for row in rows}
+    if len(rows) == 2 and len(told) == 1:  # the same at both
+        return (
+            rows[0][1].replace("the bolt at the first ear", "both bolts").replace(", between", " at each, between"),
+        )
     rows.sort(key=lambda row: -row[0])
     return tuple(told for _, told in rows)
 

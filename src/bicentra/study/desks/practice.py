@@ -16,8 +16,7 @@ from bicentra.study.document.practice import keep_result, practice_base
 
 
 class Laid(Record, frozen=True):
-    """The truth laid open: the faults in words, minutes against those of the honest player, habits, moves that were luck, and what is
-    hidden still."""  # fmt: skip
+    """The truth laid open: the faults in words, minutes against those of the honest player, habits, luck, what is hidden still."""
 
     faults: tuple[str, ...]
     minutes: float
