@@ -8,10 +8,10 @@ from PySide6.QtWidgets import QDialog, QInputDialog, QPushButton
 from pytestqt.qtbot import QtBot
 
 from bicentra.app import dialogs, workers
+from bicentra.app.gauges.box import GaugeDialog
 from bicentra.app.paint import label_rect
 from bicentra.app.survey import questions
 from bicentra.app.survey.bench import SurveyBench
-from bicentra.app.survey.gauge_box import GaugeDialog
 from bicentra.app.survey.how_picture import kind_of_ask
 from bicentra.app.survey.questions import FeatureDialog, InstrumentsDialog, takeover_table
 from bicentra.app.window import MainWindow

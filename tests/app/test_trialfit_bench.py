@@ -19,6 +19,7 @@ from bicentra.core.trialfit.log import State
 from bicentra.study.document.practice import results, results_file
 from bicentra.study.document.starting import demo_job
 from bicentra.study.document.study import Study
+from bicentra.study.gauges.simulated import DemoCorner
 from bicentra.study.papers.writing import write_paper
 from tests.app.conftest import Opener, drag
 
@@ -161,6 +162,29 @@ def test_what_is_typed(bench: TrialfitBench, qtbot: QtBot) -> None:
     assert not bench.attempt(lambda desk: desk.typed(f"trials[0].gaps_mm.{GAPS[1]}", "-3"), "x")
     hold(bench, "float new", "9")
     assert len(told) == 4 and "two lengths" in told[-1]
+
+
+def test_a_gauge_answers_gap_by_gap(bench: TrialfitBench, qtbot: QtBot) -> None:
+    """What a line gauge sends goes where the next gap is read; the simulated one plays a corner, and is taken by practice jobs alone.
+    A digit typed anywhere opens the field of the next gap."""
+    bench.begin()
+    bench._field.close()
+    desk = bench.desk
+    assert desk is not None and desk.trial is not None
+    ask = bench._gap_asked()
+    assert ask is not None and DemoCorner().value_of(ask) == pytest.approx((1.2, 0.02))
+    bench.gauged(1.23, "1.23", False)
+    assert desk.trial.gaps_mm.leading_outboard == 1.23
+    bench.gauged(1.81, "1.81", True)  # the demo is a practice job
+    assert desk.trial.gaps_mm.leading_inboard == 1.81
+    desk.study.edit("A real job", (("practice", False),))
+    bench.gauged(1.5, "1.5", True)
+    assert desk.trial.gaps_mm.trailing_outboard is None and "practice job" in bench.gauge.state.text()
+    qtbot.keyClick(bench, Qt.Key.Key_1)
+    assert bench._field.editor is not None and bench._field.editor.text() == "1"
+    qtbot.keyClicks(bench._field.editor, ".4")
+    qtbot.keyClick(bench._field.editor, Qt.Key.Key_Return)
+    assert desk.trial.gaps_mm.trailing_outboard == 1.4
 
 
 def test_the_other_corner_starts_from_the_first(open_window: Opener) -> None:

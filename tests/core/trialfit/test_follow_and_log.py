@@ -9,8 +9,10 @@ from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import Floated, Leaves, Trial
 from bicentra.core.solution import solve
+from bicentra.core.survey.corner import survey_corner
 from bicentra.core.trialfit.fit import TrialFit, trial_fit
 from bicentra.core.trialfit.log import State, prints_of
+from bicentra.study.document.starting import demo_job
 from tests.core.trialfit.corner import SPACING, gaps_of, plain_job
 
 JOB = with_edits(plain_job(), (("bracket.thickness_mm", 10.0), ("bracket.caliper_bolt_length_mm", 30.0)))
@@ -110,3 +112,24 @@ def test_float_by_hand() -> None:
     told = next(f for f in fit_of(replace(READY, floated=(short, worn)), job=job).findings if f.id == "trial-float")
     assert told.verdict == "stop" and "the arm" in told.why and "after each pass" in told.why
     assert any("new and with worn" in missing for missing in fit_of(READY, job=job).standing.missing)
+
+
+def test_a_scratch_ring_and_the_truest_index() -> None:
+    """A ring of 250 on a 256 rotor lies 3 inside its edge: something touched. The demo's sweeps name the index that runs truest."""
+    told = next(f for f in fit_of(replace(READY, scratch_ring_mm=250.0)).findings if f.id == "trial-turn")
+    assert told.verdict == "stop" and "3 mm inside its edge" in told.why
+    swept = fit_of(replace(READY, runout_mm=0.2), job=demo_job())
+    best = survey_corner(demo_job(), demo_job().corner).best_index
+    assert best is not None and best.turn == 2
+    assert "truest 2 studs on" in next(f for f in swept.findings if f.id == "trial-runout").why
+
+
+def test_heat_closes_the_tip_gap() -> None:
+    """2.1 cold is met; 400 K close it by 11·10⁻⁶ · 400 · 128 = 0.56 (growth of cast iron as the line-up has it): 1.5 are left hot."""
+    cold = next(f for f in fit_of(replace(READY, tip_gap_mm=2.1)).findings if f.id == "trial-tip-gap")
+    line = solve(JOB).line
+    left = 2.1 - (line.tip_gap - line.tip_gap_hot)
+    assert cold.verdict == "ok" and f"heat leaves {left:.2f} mm" in cold.why
+    assert (
+        next(f for f in fit_of(replace(READY, tip_gap_mm=1.9)).findings if f.id == "trial-tip-gap").verdict == "caution"
+    )

@@ -19,9 +19,9 @@ from PySide6.QtWidgets import (
 from bicentra.app import workers
 from bicentra.app.assessor import load_solvers
 from bicentra.app.bench import Bench
+from bicentra.app.gauges.strip import GaugeStrip
 from bicentra.app.survey.commands import Commands
 from bicentra.app.survey.entry import EntryBar
-from bicentra.app.survey.gauge_strip import GaugeStrip
 from bicentra.app.survey.parts_side import PartsSide
 from bicentra.app.survey.readings import ReadingsSide
 from bicentra.app.survey.sheet import SurveySheet

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLay
 
 from bicentra.app.bench import Bench
 from bicentra.app.drawing.view import DrawingView
+from bicentra.app.gauges.strip import GaugeStrip
 from bicentra.app.photographing import photo_of
 from bicentra.app.theme import Look
 from bicentra.app.trialfit.held_side import HeldSide
@@ -32,6 +33,7 @@ from bicentra.core.trialfit.log import State
 from bicentra.core.trialfit.plan import limits_of
 from bicentra.core.trialfit.pose import pose_of
 from bicentra.study.desks.practice import Laid, PracticeDesk, laid_told
+from bicentra.study.desks.survey import Ask
 from bicentra.study.desks.trialfit import TrialDesk
 from bicentra.study.document.study import Study
 
@@ -52,6 +54,7 @@ class TrialfitBench(Bench):
         self.view.title = f"The slot, seen from its opening: {self.view.exaggeration}"
         self.card, self.box, self.held, self.line = MoveCard(), StockBox(), HeldSide(), Timeline(look)
         self.strip = PracticeStrip()
+        self.gauge = GaugeStrip(settings, self._gap_asked)
         self.practice: PracticeDesk | None = None
         self._laid: Laid | None = None
         self.model = FindingsModel()
@@ -94,6 +97,7 @@ class TrialfitBench(Bench):
         inside.setSpacing(6)
         inside.addWidget(self.card)
         inside.addWidget(self.box)
+        inside.addWidget(self.gauge)
         inside.addStretch(1)
         asked = QWidget()
         below = QVBoxLayout(asked)
@@ -142,6 +146,7 @@ class TrialfitBench(Bench):
         self.held.given.connect(lambda name, value: self.attempt(lambda desk: desk.set(name, value), name))
         self.held.refused.connect(self.refused)
         self.line.chosen.connect(self.show_trial)
+        self.gauge.reading.connect(self.gauged)
         self.begin_button.clicked.connect(self.begin)
         self.lock_button.clicked.connect(self.lock)
         self.photo_button.clicked.connect(self.photo)
@@ -347,6 +352,26 @@ class TrialfitBench(Bench):
         if desk is not None and desk.trial is not None:
             of = f"{desk.study.job.corner}: trial {desk.shown + 1}"
             photo_of(self, desk.study, of, lambda call: self.attempt(lambda _: call()))
+
+    def _gap_asked(self) -> Ask | None:
+        """Return the gap that is read next, for a simulated gauge to play."""
+        blank = self.desk.next_blank() if self.desk is not None else ""
+        return Ask("gap", (blank.rpartition(".")[2],)) if ".gaps_mm." in blank else None
+
+    def gauged(self, value: float, text: str, played: bool) -> None:
+        """A reading has come from the gauge: it goes where the next gap is read; what was played is for practice jobs alone."""
+        desk = self.desk
+        ask = self._gap_asked()
+        if desk is None or not self.isVisible() or ask is None:
+            self.gauge.tell("garbled", f"{text}: let go, no gap is asked for")
+        elif played and not desk.study.job.practice:
+            self.gauge.tell("garbled", f"{text}: let go, a simulated gauge's readings belong into a practice job")
+        elif self.attempt(lambda desk: desk.take_gap(ask.ends[0], value), text):
+            self.told.emit(f"Gauge: {text}")
+
+    def let_go(self) -> None:
+        """The window closes: no thread is left behind."""
+        self.gauge.close_gauge()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """A digit typed anywhere on the bench goes to the next number that is read: hands and gauges are blind."""

@@ -1,7 +1,7 @@
 """How the trial was held and what was found: rotor, bolts, washers, pads, tip gap, runout, a turn by hand, float."""
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QComboBox, QGridLayout, QLineEdit, QWidget
+from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QLineEdit, QWidget
 
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.errors import QuantityError
@@ -14,11 +14,12 @@ CHOSEN = {
     "instrument": tuple(GAP_INSTRUMENTS), "school": SCHOOLS, "bolts": ("", "snug", "tight"), "pads": ("", "out", "in"),
     "body": ("", "bare body", "with pistons"), "hub": ("this hub", "another of its type"), "turned": ("", "free", "touches"),
 }  # fmt: skip
-LENGTHS = ("tip_gap_mm", "pad_top_mm", "runout_mm", "parting_line_mm", "rotor_plate_mm")
+LENGTHS = ("tip_gap_mm", "pad_top_mm", "scratch_ring_mm", "runout_mm", "parting_line_mm", "rotor_plate_mm")
 TEXTS = ("touches", "tightened", "locker", "by", "parts", "notes")
 ORDER = (
     "instrument", "school", "rotor_nuts", "bolts", "washers_final", "pads", "body", "tip_gap_mm", "runout_mm", "turned", "touches",
-    "float", "pad_top_mm", "parting_line_mm", "rotor_plate_mm", "tightened", "locker", "hub", "by", "parts", "notes",
+    "float", "pad_top_mm", "scratch_ring_mm", "parting_line_mm", "rotor_plate_mm", "tightened", "locker", "hub", "by",
+    "parts", "notes",
 )  # fmt: skip
 """In the order in which it is asked at the car."""
 
@@ -38,6 +39,7 @@ class HeldSide(QWidget):
         self._trial: Trial | None = None
         self._units: Units = "mm"
         self.editors: dict[str, QComboBox | QLineEdit] = {}
+        self._captions: dict[str, QLabel] = {}
         line = 0
         for name in ORDER:
             rows = (("float new", "Slides, new pads: in, out"), ("float worn", "Slides, worn pads: in, out"))
@@ -48,7 +50,7 @@ class HeldSide(QWidget):
                 editor.setAccessibleName(label)
                 grid.addWidget(caption, line, 0)
                 grid.addWidget(editor, line, 1)
-                self.editors[key] = editor
+                self.editors[key], self._captions[key] = editor, caption
                 line += 1
         grid.setColumnStretch(0, 5)
         grid.setColumnStretch(1, 6)
@@ -75,6 +77,7 @@ class HeldSide(QWidget):
         for name, editor in self.editors.items():
             if name.startswith("float"):
                 editor.setVisible(floats)
+                self._captions[name].setVisible(floats)
             if isinstance(editor, QComboBox):
                 value = getattr(trial, name, None)
                 editor.setCurrentText(_shown(value))

@@ -29,6 +29,10 @@ PRACTISED = "practice corner"
 """Who took what the simulated corner answered: it stands in every trial of it."""
 
 
+def _said(label: str) -> Any:
+    return Declared(None, Meaning(label))
+
+
 def _tilt(label: str) -> Any:
     return Declared(None, Meaning(label, ANGLE, least=0.0, most=45.0))
 
@@ -111,6 +115,9 @@ class Trial(f.Described):
     )
     station_spacing_mm: float | None = f.length("Between the two ends")
     pad_top_mm: float | None = f.length("Pad top inside the rotor's edge", above=None, most=100.0)
+    scratch_ring_mm: float | None = f.length(
+        "Diameter of a scratch ring on the rotor", help="That the bridge or a pad's edge left"
+    )
     tip_gap_mm: float | None = f.thickness("Tip gap by feeler")
     runout_mm: float | None = f.thickness("Runout on the car")
     shims_mm: Leaves = field(default_factory=Leaves)
@@ -123,7 +130,7 @@ class Trial(f.Described):
     rotor_nuts: int | None = f.count("Rotor held by nuts", 0, 12)
     bolts: str = f.choice("Bolts", ("", "snug", "tight"), "")
     tightened: str = f.text("How tight, how")
-    washers_final: bool | None = None
+    washers_final: bool | None = _said("Final washers in")
     locker: str = f.text("Locked by")
     pads: str = f.choice("Pads", ("", "out", "in"), "")
     body: str = f.choice("Caliper", ("", "bare body", "with pistons"), "")

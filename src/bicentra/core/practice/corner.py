@@ -7,7 +7,17 @@ from bicentra.core.base.records import Record, replace
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.practice import PracticeRun
 from bicentra.core.parts.trial import GAP_INSTRUMENTS, PRACTISED, Leaves, Loose, Trial
-from bicentra.core.practice.truth import BEGUN, LIP_MM, STOCK_MM, TRUE_RUNOUT_MM, Truth, true_pose
+from bicentra.core.practice.truth import (
+    ASKEW,
+    BEGUN,
+    HANGING_MM,
+    KIT_MM,
+    LIP_MM,
+    STOCK_MM,
+    TRUE_RUNOUT_MM,
+    Truth,
+    true_pose,
+)
 from bicentra.core.trialfit.pose import spare_of
 
 READ_MIN: dict[str, float] = {"feeler strips": 1.5, "drill shanks": 1.0, "digital-caliper": 2.5, "eye": 0.3}
@@ -55,7 +65,10 @@ DEEDS: dict[str, Deed] = {
     "shims": Deed(
         "Measure every shim",
         5.0,
-        (("mixed", "Some were in the wrong bag: they are counted by what they are now."),),
+        (
+            ("mixed", "Some were in the wrong bag: they are counted by what they are now."),
+            ("unknown", "The kit shims are measured: they stand in the stack by what they are."),
+        ),
         "Every shim is what its bag says.",
     ),
     "rotor": Deed(
@@ -63,6 +76,18 @@ DEEDS: dict[str, Deed] = {
         12.0,
         (("height", "It is a rotor of the same diameter and another height: the right one is on now."),),
         "It is the right rotor.",
+    ),
+    "heads": Deed(
+        "Look under the bolts' heads",
+        2.0,
+        (("washers", "A tall stack of washers: one is left under each head, and the bolts hold."),),
+        "One washer under each head.",
+    ),
+    "ears": Deed(
+        "Start every bolt by hand, and measure the ears' spacing",
+        4.0,
+        (("spacing", "The ears stand short of the lugs' spacing: bushed to fit, the bolts start by hand."),),
+        "Every bolt starts by hand.",
     ),
     "hands": Deed(
         "Look where bleeders and large pistons lie",
@@ -106,11 +131,16 @@ class Answer(Record, frozen=True):
     told: str = ""
 
 
-def first_trial(job: Job) -> Trial:
-    """Return the state in which a practice corner is found: on dry, two shims under each bolt, a box of shims beside it."""
+def first_trial(job: Job, truth: Truth | None = None) -> Trial:
+    """Return the state in which a practice corner is found: on dry, two shims under each bolt, a box of shims beside it.
+
+    Where a shim was never measured it stands in both stacks as one of unknown thickness.
+    """
+    kit = (None,) if truth is not None and "unknown" in truth.faults else ()
     return Trial(
-        by=PRACTISED, station_spacing_mm=round((job.caliper.pad_width_mm or 100.0), 1), shims_mm=Leaves(first=BEGUN, second=BEGUN),
-        stock=tuple(Loose(thickness_mm=thick, count=count) for thick, count in STOCK_MM), rotor_nuts=1, school="equal",
+        by=PRACTISED, station_spacing_mm=round((job.caliper.pad_width_mm or 100.0), 1), rotor_nuts=1, school="equal",
+        shims_mm=Leaves(first=(*BEGUN, *kit), second=(*BEGUN, *kit)),
+        stock=tuple(Loose(thickness_mm=thick, count=count) for thick, count in STOCK_MM),
     )  # fmt: skip
 
 
@@ -122,6 +152,11 @@ def read_gap(truth: Truth, run: PracticeRun, job: Job, name: str) -> Answer:
     rng = random.Random(f"{truth.seed}:{truth.level}:{asked}:{again}:{trial.instrument}")
     offset, slope = true_pose(truth, job, trial, run.done)
     half = (trial.station_spacing_mm or 0.0) / 2
+    turn = random.Random(f"{truth.seed}:{truth.level}:{index}")
+    if "spacing" in truth.faults and "spacing" not in run.done:
+        slope += turn.choice((-1.0, 1.0)) * ASKEW
+    if "washers" in truth.faults and "washers" not in run.done:
+        offset += rng.uniform(-HANGING_MM, HANGING_MM)
     sign, end = (1.0 if name.endswith("outboard") else -1.0), (1.0 if name.startswith("leading") else -1.0)
     gap = spare_of(job) / 2 + sign * (offset - slope * end * half) + rng.gauss(0.0, GAP_INSTRUMENTS[trial.instrument])
     if "seal" in truth.faults and "seal" not in run.done:
@@ -164,7 +199,9 @@ def do_deed(truth: Truth, run: PracticeRun, job: Job, name: str) -> Answer:
     edits: tuple[Edit, ...] = ()
     if name == "side":
         edits = (("bracket.side", "inboard" if job.bracket.side == "outboard" else "outboard"),)
-    if name == "shims":
+    if name == "shims" and "unknown" in later.done and "unknown" in truth.faults:
+        edits = _measured(job, index)
+    elif name == "shims":
         edits = _recounted(truth, job, index)
     return Answer(later, edits, " ".join(told for _, told in found))
 
@@ -184,6 +221,12 @@ def _recounted(truth: Truth, job: Job, index: int) -> tuple[Edit, ...]:
     stock = tuple(Loose(thickness_mm=thick, count=count) for thick, count in sorted(counts.items()))
     leaves = Leaves(first=named(trial.shims_mm.first), second=named(trial.shims_mm.second))
     return ((f"trials[{index}].stock", stock), (f"trials[{index}].shims_mm", leaves))
+
+
+def _measured(job: Job, index: int) -> tuple[Edit, ...]:
+    """Return the edit that puts the kit shims' thickness where none stood."""
+    sides = [tuple(KIT_MM if shim is None else shim for shim in side) for side in job.trials[index].shims_mm.sides]
+    return ((f"trials[{index}].shims_mm", Leaves(first=sides[0], second=sides[1])),)
 
 
 def moved(run: PracticeRun, before: Trial, after: Trial) -> PracticeRun:

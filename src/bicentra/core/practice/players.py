@@ -41,7 +41,7 @@ class _Hands:
 
     def __init__(self, base: Job, truth: Truth) -> None:
         self.truth, self.run = truth, PracticeRun(seed=truth.seed, level=truth.level)
-        self.job = replace(base, trials=(first_trial(base),), practice=True)
+        self.job = replace(base, trials=(first_trial(base, truth),), practice=True)
         self.steps: list[str] = []
 
     def take(self, answer: Answer) -> None:
@@ -85,6 +85,11 @@ def honest(base: Job, seed: int, level: int = 1) -> Played:
     hands = _Hands(base, truth_of(seed, level))
     hands.set(rotor_nuts=4)
     tried: set[str] = set()
+    for name in ("heads", "ears"):  # what is cheap is looked at first
+        hands.deed(name)
+    if None in hands.job.trials[-1].shims_mm.first:
+        tried.add("shims")
+        hands.deed("shims")
     fit = hands.read_all()
     for _ in range(MOST_ROUNDS):
         if fit.pose.against:
@@ -118,7 +123,13 @@ def honest(base: Job, seed: int, level: int = 1) -> Played:
             continue
         if _finish(hands):
             return Played(hands.run, hands.job, True, tuple(hands.steps))
-        fit = hands.fit()
+        left = _suspects(hands.fit(), tried, unsure=True)
+        if left:
+            tried.add(left)
+            hands.deed(left)
+        else:
+            hands.set(school="unequal")
+        fit = hands.read_all()
     return Played(hands.run, hands.job, False, tuple(hands.steps))
 
 
@@ -126,9 +137,13 @@ FAR_MM = 1.0
 """Further off than this nobody shims before looking for the reason: common practice."""
 
 
-def _suspects(fit: TrialFit, tried: set[str]) -> str:
-    """Return what to look at before shims: what leans by a face, what stands off by the rotor or the lugs, cheap things first."""
-    tilted = is_known(fit.pose.tilt.value) and abs(fit.pose.tilt.value) > fit.limits.tilt
+def _suspects(fit: TrialFit, tried: set[str], unsure: bool = False) -> str:
+    """Return what to look at before shims: what leans by a face, what stands off by the rotor or the lugs, cheap things first.
+
+    ``unsure``: it is within limits, but not for certain.
+    """
+    limit = fit.limits.tilt / 2 if unsure else fit.limits.tilt
+    tilted = is_known(fit.pose.tilt.value) and abs(fit.pose.tilt.value) > limit
     order = (
         ("clean", "lugs", "shims", "side", "seal") if tilted else ("side", "rotor", "shims", "lugs", "clean", "seal")
     )
@@ -179,7 +194,7 @@ def _finish(hands: _Hands) -> bool:
 def hasty(base: Job, seed: int, level: int = 1) -> Played:
     """Return how somebody plays a corner who reads one end, shims half the difference away, and never asks for a tilt."""
     hands = _Hands(base, truth_of(seed, level))
-    order = ["clean", "rotor", "side", "shims", "lugs", "seal"]
+    order = ["clean", "rotor", "side", "heads", "ears", "shims", "lugs", "seal"]
     for turn in range(MOST_ROUNDS):
         for name in GAPS[:2]:
             hands.take(read_gap(hands.truth, hands.run, hands.job, name))

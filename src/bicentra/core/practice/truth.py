@@ -26,6 +26,9 @@ FAULTS = {
     "seal": "The seal propped up an oversize bearing: the hub rocked by {0:.2f} mm between two readings",
     "hands": "The calipers were swapped from side to side: the bleeder lies at the bottom and keeps its air",
     "fouls": "With worn pads the body meets the knuckle: it fits as long as the pads are new",
+    "unknown": "The kit shim under each bolt, counted and never measured, is {0:g} mm",
+    "washers": "A tall stack of washers left the lug bolts hanging by a few turns: nothing was clamped",
+    "spacing": "The ears' spacing is short of the lugs': drawn up, the caliper stood askew, each time another way",
     "reading": "One gap was read wrong by {0:.2f} mm the first time: the two at one end did not add up",
 }
 """Every fault that can be hidden, and how it is told when the truth is laid open."""
@@ -42,10 +45,15 @@ HINTS = {
     "seal": "Does it read the same twice?",
     "hands": "Where does the air go?",
     "fouls": "Will it still clear when the pads are worn?",
+    "unknown": "How thick is what nobody measured?",
+    "washers": "What lies under the heads?",
+    "spacing": "Do the bolts start by hand?",
     "reading": "Do both gaps at an end add up?",
 }
 """What is said at the first level."""
-LIP_MM, TRUE_RUNOUT_MM = 0.38, 0.13
+LIP_MM, TRUE_RUNOUT_MM, KIT_MM = 0.38, 0.13, 0.64
+HANGING_MM, ASKEW = 0.25, 0.003
+"""How far a caliper lies about that nothing clamps [mm], and how steep one stands whose ears are short [mm per mm]."""
 
 
 class Truth(Record, frozen=True):
@@ -80,6 +88,7 @@ class Truth(Record, frozen=True):
             "seat": (self.seat,),
             "height": (abs(self.height), "out" if self.height > 0 else "in"),
             "seal": (self.rock,),
+            "unknown": (KIT_MM,),
             "reading": (self.wrong,),
         }
         return tuple(FAULTS[name].format(*sizes.get(name, ())) for name in self.faults)
@@ -89,7 +98,18 @@ STOCK_MM = ((0.1, 4), (0.25, 6), (0.5, 6), (0.76, 6), (1.0, 4))
 """The box of shims on the bench [mm], how many of each."""
 BEGUN = (0.5, 0.5)
 """What lies under each lug bolt at first [mm]: three is a usual start, two are easier to see."""
-TWO_OF_A_KIND = (("lean", "plane"), ("sense", "mixed"), ("seat", "height"), ("seal", "reading"), ("plane", "height"))
+TWO_OF_A_KIND = (
+    ("lean", "plane"),
+    ("sense", "mixed"),
+    ("seat", "height"),
+    ("seal", "reading"),
+    ("plane", "height"),
+    ("seal", "washers"),
+    ("washers", "reading"),
+    ("spacing", "lean"),
+    ("spacing", "burr"),
+    ("mixed", "unknown"),
+)
 """Faults that are not hidden together: nobody could tell them apart."""
 
 
@@ -147,5 +167,5 @@ def _thick(truth: Truth, done: tuple[str, ...], shim: float | None) -> float:
     """Return how thick a shim really is [mm]."""
     label, real = truth.mixed
     if shim is None:
-        return 0.0
+        return KIT_MM
     return real if "mixed" in truth.faults and "mixed" not in done and abs(shim - label) < 1e-9 else shim

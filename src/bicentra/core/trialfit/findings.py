@@ -172,8 +172,17 @@ def floating(solution: Solution, trial: Trial, lengths: LengthFormat) -> tuple[F
     return (found,)
 
 
-def turn(trial: Trial) -> Finding:
-    """Whether the wheel went round once by hand without touching."""
+def turn(job: Job, trial: Trial) -> Finding:
+    """Whether the wheel went round once by hand without touching; a ring that something scratched into the rotor says it did."""
+    ring, edge = trial.scratch_ring_mm, known(job.rotor.diameter_mm)
+    if ring is not None:
+        where = (
+            f"{job.lengths.size((edge - ring) / 2)} inside its edge"
+            if is_known(edge)
+            else f"of {job.lengths.size(ring)}"
+        )
+        told = f"Something scratched a ring into the rotor, {where}: find what stands that far from the axle, before anything else."
+        return Finding("trial-turn", Verdict.STOP, 0.0, 1.0, "", told, features=("rotor",))
     if not trial.turned:
         why = "Turn the wheel slowly by hand, once round, and listen: weights, stud backs and spokes come by one after the other."
         return Finding("trial-turn", Verdict.UNKNOWN, UNKNOWN, UNKNOWN, "", why, features=("wheel",))
@@ -185,13 +194,13 @@ def turn(trial: Trial) -> Finding:
     return Finding("trial-turn", Verdict.OK, 1.0, 1.0, "", "It went round once without touching.", features=("wheel",))
 
 
-def runout(job: Job, trial: Trial, lengths: LengthFormat) -> Finding:
-    """Runout of the rotor's face on the car [mm]."""
+def runout(job: Job, trial: Trial, lengths: LengthFormat, index: str) -> Finding:
+    """Runout of the rotor's face on the car [mm]. ``index``: how it would run truest, as the survey's sweeps have it."""
     value, limit = known(trial.runout_mm), limit_for(job, "rotor-runout")
-    why = f"The rotor runs out by {lengths.gap(value)} on the car. Try it a stud on, then look for dirt and a lip at its seat."
-    return make_finding(
-        "trial-runout", value, limit, why, features=("rotor",), missing="needs an indicator reading over a full turn"
-    )
+    why = f"The rotor runs out by {lengths.gap(value)} on the car. "
+    why += index or "Try it a stud on, then look for dirt and a lip at its seat."
+    missing = "needs an indicator reading over a full turn"
+    return make_finding("trial-runout", value, limit, why, features=("rotor",), missing=missing)
 
 
 def follow(done: Followed | None, lengths: LengthFormat) -> tuple[Finding, ...]:

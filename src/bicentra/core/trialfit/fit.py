@@ -2,10 +2,12 @@
 
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import UNKNOWN, is_known
-from bicentra.core.base.records import Record
+from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import LengthFormat
+from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import Trial
 from bicentra.core.solution import Solution, ranked
+from bicentra.core.survey.corner import survey_corner
 from bicentra.core.trialfit import findings as ask
 from bicentra.core.trialfit.bolts import BoltAfter, bolts_after
 from bicentra.core.trialfit.follow import Followed, Measured, followed, unknown_thickness
@@ -145,6 +147,23 @@ def of_lugs(solution: Solution, rigs: tuple[Rig, ...], pose: Pose, limits: Limit
     return f"It follows the lugs, whose faces stand {apart_told} apart: shims only hide it, and bend the bolts."
 
 
+def index_told(job: Job) -> str:
+    """Return at which index the survey's sweeps make the rotor run truest, in words; empty where it was not swept."""
+    survey = job.survey.get(job.corner)
+    if survey is None or len({sweep.on for sweep in survey.sweeps}) < 2:
+        return ""
+    swept = survey_corner(replace(job, survey={job.corner: replace(survey, features=())}), job.corner)
+    best = swept.best_index
+    if best is None:
+        return ""
+    studs = (
+        f"{best.turn} stud{'' if best.turn == 1 else 's'} on from where it was swept"
+        if best.turn
+        else "where it was swept"
+    )
+    return f"The survey's sweeps say that it runs truest {studs}: {job.lengths.gap(best.tir)}."
+
+
 def sense_of(rig: Rig, pose: Pose, limits: Limits) -> str:
     """Return which way a shim at one place acts, and whether one more would help or make it worse."""
     where = PLACE_WORDS[rig.place]
@@ -223,7 +242,7 @@ def _findings(
         ask.bolts(after, lengths),
         ask.play(solution, trial, lengths),
         *ask.floating(solution, trial, lengths),
-        ask.turn(trial),
-        ask.runout(job, trial, lengths),
+        ask.turn(job, trial),
+        ask.runout(job, trial, lengths, index_told(job)),
         *ask.follow(done, lengths),
     )

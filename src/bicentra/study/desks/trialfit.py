@@ -31,6 +31,7 @@ READINGS = (
     "parting_line_mm",
     "tip_gap_mm",
     "pad_top_mm",
+    "scratch_ring_mm",
     "runout_mm",
     "turned",
     "touches",
@@ -252,6 +253,11 @@ class TrialDesk:
             return
         value = self._length(text) if text.strip() else None
         self.study.edit(label, ((path, value), (bands, others)))
+
+    def take_gap(self, name: str, value: float) -> None:
+        """Take a gap [mm] that a gauge has sent."""
+        path = f"trials[{self.shown}].gaps_mm.{name}"
+        self.study.edit(f"Gap, {GAP_NAMES[name]}", ((path, round(value, 4)),))
 
     def _take_stack(self, place: str, side: str, text: str) -> None:
         words = [word.strip() for word in SHIM.findall(text)]

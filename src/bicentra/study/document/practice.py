@@ -14,6 +14,7 @@ from bicentra.core.parts.job import Job
 from bicentra.core.parts.practice import PracticeRun
 from bicentra.core.parts.vehicle import Vehicle
 from bicentra.core.practice.corner import first_trial
+from bicentra.core.practice.truth import truth_of
 from bicentra.study.document.starting import demo_job
 from bicentra.study.document.store import write_atomic
 
@@ -36,7 +37,7 @@ def practice_vehicle(seed: int, level: int) -> Vehicle:
     """Return practice corner ``seed`` at ``level`` [no unit], ready to be opened."""
     base = practice_base()
     job = replace(
-        base, title=f"Practice corner {seed}, level {level}", trials=(first_trial(base),),
+        base, title=f"Practice corner {seed}, level {level}", trials=(first_trial(base, truth_of(seed, level)),),
         practice_run=PracticeRun(seed=seed, level=level), notes="A simulated corner: nothing of it was measured on a car.",
     )  # fmt: skip
     return vehicle_of(job)

@@ -47,6 +47,8 @@ class DemoCorner:
 
     def value_of(self, ask: Ask) -> Played | None:
         """Return what a gauge would read for ``ask`` and its noise; ``None`` for what this corner has not."""
+        if ask.kind == "gap":  # a slot 3 mm wider than its rotor, the caliper 0.3 too far inboard
+            return 1.5 + (-0.3 if ask.ends[0].endswith("outboard") else 0.3), NOISE_MM
         if ask.kind == "straightedge":
             thick = self._done.survey.straightedge_thickness_mm
             return None if thick is None else (thick, NOISE_MM)

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from PySide6.QtCore import QSettings, Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
-from bicentra.app.survey.gauge_box import STATES, GaugeBox, GaugeDialog
+from bicentra.app.gauges.box import STATES, GaugeBox, GaugeDialog
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.errors import GaugeError
 from bicentra.study.desks.survey import Ask
