@@ -21,6 +21,8 @@ COMMANDS = (
     "bracket",
     "shims",
     "practice",
+    "pedal",
+    "heat",
     "desktop",
 )
 
@@ -63,6 +65,7 @@ def _window_parser() -> argparse.ArgumentParser:
         epilog="Also: bicentra check JOB [--json] · bicentra export JOB --pdf F … · "
         "bicentra survey JOB [--json] · bicentra search JOB [--library DIR] · bicentra redrill OLD NEW --hole-mm D · "
         "bicentra bracket JOB [--families] [--json] · bicentra shims JOB [--json] · bicentra practice --seed N · "
+        "bicentra pedal JOB · bicentra heat JOB … · "
         "bicentra parts KIND [--write F | --take F] · bicentra gauge-sim · "
         "bicentra schema · bicentra desktop install. "
         "Brakes can kill: have the work checked by someone qualified and follow local rules.",
@@ -82,7 +85,9 @@ def _command_parser() -> argparse.ArgumentParser:
         desktop,
         export,
         gauge,
+        heat,
         parts,
+        pedal,
         practice,
         redrill,
         schema,
@@ -93,7 +98,22 @@ def _command_parser() -> argparse.ArgumentParser:
 
     parser = argparse.ArgumentParser(prog="bicentra")
     commands = parser.add_subparsers(required=True)
-    for module in (check, export, survey, gauge, redrill, search, parts, bracket, shims, practice, schema, desktop):
+    for module in (
+        check,
+        export,
+        survey,
+        gauge,
+        redrill,
+        search,
+        parts,
+        bracket,
+        shims,
+        practice,
+        pedal,
+        heat,
+        schema,
+        desktop,
+    ):
         module.add(commands)
     return parser
 

@@ -120,6 +120,7 @@ class Chassis(f.Described):
     laden_front_kg: float | None = weight("Front axle load, laden")
     tyre_mu: float | None = number("Grip of the tyres", most=3.0, default=0.9)
     stability_system: bool = False
+    compliance_mm3_per_bar: float | None = number("Fluid taken up by hoses and calipers", most=1000.0)
     pedal: Pedal = field(default_factory=Pedal)
     booster: Booster = field(default_factory=Booster)
     master: Master = field(default_factory=Master)

@@ -1,0 +1,137 @@
+"""The balance: ideal forces, the lines on which an axle locks, which end locks first, the adhesion each end uses, efficiency.
+
+With Ψ the rear's static share and χ = h/L: ideal forces F_f = (1 − Ψ + zχ) z W and F_r = (Ψ − zχ) z W; adhesion used k = F/N.
+Limpert, Brake Design and Safety, ch. 7, from memory.
+"""
+
+import math
+
+from bicentra.core.base.numbers import UNKNOWN, is_known
+from bicentra.core.base.records import Record, replace
+from bicentra.core.hydraulics.chain import Chain, State
+from bicentra.core.hydraulics.ends import GRAVITY, Body
+
+GRIPS = (0.2, 0.5, 0.8)
+MOST_FOOT_N, STEPS = 5000.0, 200
+"""Hardest foot that is looked at [N]; a halving brings it to a millionth."""
+ORDER = (0.15, 0.8)
+"""Between these decelerations [g] the front has to lock first: UN R13-H Annex 5, from memory; it replaces no inspection."""
+
+
+class Locking(Record, frozen=True):
+    """What happens at one grip: which end locks first, at which deceleration [g] and foot force [N]; efficiency z/µ [no unit]."""
+
+    grip: float
+    first: str
+    decel: float
+    foot: float
+
+    @property
+    def efficiency(self) -> float:
+        """Deceleration at the first lock as a share of the grip [no unit]."""
+        return self.decel / self.grip
+
+
+def ideal(body: Body, decel: float) -> tuple[float, float]:
+    """Return the forces front and rear [N] at which both ends use the same adhesion at a deceleration [g]."""
+    return tuple(load * decel for load in body.loads(decel))  # type: ignore[return-value]
+
+
+def adhesion(chain: Chain, state: State) -> tuple[float, float]:
+    """Return the adhesion that each end uses [no unit]: its force over its load."""
+    loads = chain.body.loads(state.decel)
+    return state.road[0] / loads[0], state.road[1] / loads[1]
+
+
+def locking(chain: Chain, grip: float) -> Locking:
+    """Return which end locks first at a ``grip`` [no unit]; unknown where the vehicle or its brakes are not known."""
+    feet = [_foot_at_lock(chain, grip, end) for end in (0, 1)]
+    if not any(math.isfinite(foot) for foot in feet) or not is_known(chain.at(100.0).decel, *chain.body.loads(0.5)):
+        return Locking(grip, "", UNKNOWN, UNKNOWN)
+    end = 0 if not feet[1] < feet[0] else 1
+    state = chain.at(feet[end])
+    return Locking(grip, ("front", "rear")[end], state.decel, feet[end])
+
+
+def _foot_at_lock(chain: Chain, grip: float, end: int) -> float:
+    """Return the least foot force [N] at which one end's force reaches its grip; infinite where it never does, by halving.
+
+    Its force less grip times its load rises with the foot: the load falls or rises by less than the force does.
+    """
+
+    def over(foot: float) -> float:
+        state = chain.at(foot)
+        return state.road[end] - grip * chain.body.loads(state.decel)[end]
+
+    low, high = 0.0, MOST_FOOT_N
+    if not is_known(over(high)):
+        return UNKNOWN
+    if over(high) < 0.0:
+        return math.inf
+    while high - low > 1e-7:
+        middle = (low + high) / 2
+        low, high = (low, middle) if over(middle) >= 0.0 else (middle, high)
+    return (low + high) / 2
+
+
+class Leading(Record, frozen=True):
+    """Where the rear uses more adhesion than the front: from and to which deceleration [g], by how much at most [no unit]."""
+
+    low: float
+    high: float
+    most: float
+
+
+def rear_leads(chain: Chain, most: float = 1.0) -> Leading | None:
+    """Return where the rear would lock before the front up to ``most`` [g, units of gravity]; ``None`` where it never does."""
+    found = []
+    lifted = chain.body.wheelbase / chain.body.height * (1.0 - chain.body.front / chain.body.mass)
+    for step in range(1, STEPS + 1):
+        decel = min(most, 0.99 * lifted) * step / STEPS  # beyond that the rear wheels are off the ground
+        foot = chain.foot_for(decel)
+        if not is_known(foot):
+            return None
+        front, rear = adhesion(chain, chain.at(foot))
+        if rear > front + 1e-9:
+            found.append((decel, rear - front))
+    return Leading(found[0][0], found[-1][0], max(by for _, by in found)) if found else None
+
+
+def knee_for(chain: Chain, slope: float = 0.3) -> float:
+    """Return the highest knee [bar] of a valve of that slope [no unit] with which the front locks first from 0.15 to 0.8 g.
+
+    Unknown where no valve is needed, or none of that slope helps. By halving: a lower knee never makes the rear lead sooner.
+    """
+    bare = replace(chain, valve=replace(chain.valve, kind="none"))
+    if not _leads_in_order(bare):
+        return UNKNOWN
+
+    def leads(knee: float) -> bool:
+        return _leads_in_order(
+            replace(chain, valve=replace(chain.valve, kind="adjustable", knee_bar=knee, slope=slope))
+        )
+
+    if leads(0.0):
+        return UNKNOWN
+    low, high = 0.0, 300.0
+    while high - low > 0.01:
+        middle = (low + high) / 2
+        low, high = (low, middle) if leads(middle) else (middle, high)
+    return low
+
+
+def _leads_in_order(chain: Chain) -> bool:
+    """Tell whether the rear leads anywhere from 0.15 to 0.8 g."""
+    for step in range(27):
+        decel = ORDER[0] + (ORDER[1] - ORDER[0]) * step / 26
+        foot = chain.foot_for(decel)
+        if is_known(foot):
+            front, rear = adhesion(chain, chain.at(foot))
+            if rear > front + 1e-9:
+                return True
+    return False
+
+
+def weight_of(body: Body) -> float:
+    """Return the vehicle's weight [N]."""
+    return body.mass * GRAVITY

@@ -1,0 +1,73 @@
+"""The brakes as they were, as far as somebody wrote them down, and which part of the change did what.
+
+Torque of a disc at one foot force is a product, 2 µ A r · ratio · boost / A_master: what changed by each factor is its own ratio,
+and their logarithms add up whatever order they are taken in.
+"""
+
+import math
+from collections.abc import Mapping
+
+from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.records import replace
+from bicentra.core.hydraulics.chain import Chain, chain_of
+from bicentra.core.hydraulics.ends import circle
+from bicentra.core.parts.vehicle import AXLES, Vehicle
+
+LEVERS = ("bore", "radius", "pad", "master", "ratio", "booster", "tyre")
+
+
+def before_of(vehicle: Vehicle) -> Vehicle | None:
+    """Return ``vehicle`` as it was before: what each axle and the pedal's chain had; ``None`` where nobody wrote anything down."""
+    earlier, chassis = vehicle.vehicle.before, vehicle.vehicle
+    parts = {name: getattr(earlier, name) for name in ("master", "booster", "valve", "pedal")}
+    changed = {name: part for name, part in parts.items() if part is not None}
+    axles, there = dict(vehicle.axles), bool(changed)
+    for name in AXLES:
+        axle = axles.get(name)
+        if axle is None or axle.before is None or (axle.before.rotor is None and axle.before.caliper is None):
+            continue
+        there = True
+        own = {"rotor": axle.before.rotor or axle.rotor, "caliper": axle.before.caliper or axle.caliper}
+        axles[name] = replace(axle, **own)
+    return replace(vehicle, vehicle=replace(chassis, **changed), axles=axles) if there else None
+
+
+def levers(now: Chain, then: Chain, end: int = 0, foot: float = 100.0) -> Mapping[str, float]:
+    """Return by which factor each lever changed the torque of one ``end`` (0 front) at a ``foot`` force [N]; 1: not at all."""
+    one, other = now.ends[end], then.ends[end]
+    boosts = [chain.rod(foot) / (foot * chain.ratio) for chain in (now, then)]
+    return {
+        "bore": one.side / other.side,
+        "radius": one.radius / other.radius,
+        "pad": one.mu / other.mu,
+        "master": circle(known(then.master.bore_mm)) / circle(known(now.master.bore_mm)),
+        "ratio": now.ratio / then.ratio,
+        "booster": boosts[0] / boosts[1],
+        "tyre": other.tyre / one.tyre,
+    }
+
+
+def shares_of(factors: Mapping[str, float]) -> Mapping[str, float]:
+    """Return the share of each lever in the whole change, by logarithms [no unit]: they add up to 1, or to nothing."""
+    logs = {
+        name: math.log(factor) if is_known(factor) and factor > 0.0 else UNKNOWN for name, factor in factors.items()
+    }
+    whole = math.fsum(value for value in logs.values() if is_known(value))
+    return {name: value / whole if abs(whole) > 1e-9 else 0.0 for name, value in logs.items()}
+
+
+def single_change(now: Chain, then: Chain) -> Mapping[str, float]:
+    """Return by which factor rear bore area, radius or pad alone would bring the front's share back to what it was [no unit]."""
+    wanted, have = then.at(100.0).front_share, now.at(100.0).front_share
+    factor = (
+        (1.0 - wanted) / wanted * have / (1.0 - have)
+        if is_known(wanted, have) and 0 < have < 1 and wanted > 0
+        else UNKNOWN
+    )
+    return {"rear bore area": factor, "rear radius": factor, "rear pad": factor}
+
+
+def chains(vehicle: Vehicle) -> tuple[Chain, Chain | None]:
+    """Return the chain as it is and as it was."""
+    earlier = before_of(vehicle)
+    return chain_of(vehicle), chain_of(earlier) if earlier is not None else None

@@ -1,0 +1,147 @@
+"""The chain of forces: foot, push rod, line, clamp, torque, road, deceleration; and its exact inverse.
+
+p = F · ratio · boost / A_master; behind a valve p_rear = p up to its knee, then knee + slope · (p − knee). Limpert, Brake Design
+and Safety, from memory.
+"""
+
+import math
+from functools import cached_property
+
+from bicentra.core.base.numbers import UNKNOWN, first_known, is_known, known
+from bicentra.core.base.records import Record
+from bicentra.core.hydraulics.ends import GRAVITY, Body, End, body_of, circle, ends_of, ratio_of
+from bicentra.core.parts.vehicle import Booster, Master, Valve, Vehicle
+
+PROPORTIONS = ("fixed", "adjustable")
+TIGHT = 1e-12
+
+
+class State(Record, frozen=True):
+    """What a foot force gives, front and rear: line pressure [MPa], clamp on one pad [N], torque of one wheel [N·m], force of the
+    axle at the road [N]; deceleration [g], not capped by grip.
+    """
+
+    foot: float
+    line: tuple[float, float]
+    clamp: tuple[float, float]
+    torque: tuple[float, float]
+    road: tuple[float, float]
+    decel: float
+
+    @property
+    def front_share(self) -> float:
+        """The front's share of the force at the road [no unit]."""
+        total = math.fsum(self.road)
+        return self.road[0] / total if total > 0.0 else UNKNOWN
+
+
+class Chain(Record, frozen=True, eq=False):
+    """A vehicle's brakes from the foot to the road."""
+
+    ends: tuple[End, End]
+    body: Body
+    ratio: float
+    booster: Booster
+    master: Master
+    valve: Valve
+    free_play: float = UNKNOWN
+    stroke: float = UNKNOWN
+    compliance: float = 0.0
+
+    @cached_property
+    def bores(self) -> tuple[float, float]:
+        """Area of the master's front and rear circuit [mm2]."""
+        front = circle(known(self.master.bore_mm))
+        apart = self.master.kind in ("stepped", "two") and self.master.rear_bore_mm is not None
+        return front, circle(known(self.master.rear_bore_mm)) if apart else front
+
+    @cached_property
+    def shares(self) -> tuple[float, float]:
+        """What part of the push rod's force reaches each circuit [no unit]: both of a tandem all of it, two share by the bar."""
+        if self.master.kind != "two":
+            return 1.0, 1.0
+        bar = first_known(self.master.bar_front_share, 0.5)
+        return bar, 1.0 - bar
+
+    def rod(self, foot: float) -> float:
+        """Return the force at the master's push rod [N]; beyond its run-out a booster adds nothing more."""
+        pushed = foot * self.ratio
+        if self.booster.kind == "none":
+            return pushed
+        gain, most = known(self.booster.gain), self.booster.runout_n
+        helped = pushed * gain
+        return helped if most is None or helped <= most else most + pushed - most / gain
+
+    def foot_for_rod(self, force: float) -> float:
+        """Return the foot force [N] behind a force at the push rod [N]."""
+        if self.booster.kind == "none":
+            return force / self.ratio
+        gain, most = known(self.booster.gain), self.booster.runout_n
+        if most is None or force <= most:
+            return force / gain / self.ratio
+        return (force - most + most / gain) / self.ratio
+
+    def lines(self, foot: float) -> tuple[float, float]:
+        """Return the line pressure in front and in the rear [N/mm2]; in a stepped tandem the floating piston keeps both alike."""
+        rod = self.rod(foot)
+        front = rod * self.shares[0] / self.bores[0]
+        rear = rod * self.shares[1] / self.bores[1] if self.master.kind == "two" else front
+        return front, self.behind_valve(rear)
+
+    def behind_valve(self, pressure: float) -> float:
+        """Return what a valve lets through to the rear [N/mm2]."""
+        if self.valve.kind not in PROPORTIONS:
+            return pressure
+        knee, slope = known(self.valve.knee_bar) / 10.0, known(self.valve.slope)
+        if not is_known(knee, slope):
+            return UNKNOWN
+        return pressure if pressure <= knee else knee + slope * (pressure - knee)
+
+    def at(self, foot: float) -> State:
+        """Return everything a foot force [N] gives."""
+        line = self.lines(foot)
+        front, rear = self.ends
+        clamp = front.clamp(line[0]), rear.clamp(line[1])
+        torque = front.torque(line[0]), rear.torque(line[1])
+        road = front.road(line[0]), rear.road(line[1])
+        return State(foot, line, clamp, torque, road, math.fsum(road) / (self.body.mass * GRAVITY))
+
+    def foot_for(self, decel: float) -> float:
+        """Return the foot force [N] that gives a deceleration [g], grip permitting; exact: the chain is made of straight pieces."""
+        if not is_known(self.at(1.0).decel) or decel < 0.0:
+            return UNKNOWN
+        marks = sorted({0.0, *(foot for foot in self._breaks() if is_known(foot) and foot > 0.0)})
+        for low, high in zip(marks, (*marks[1:], math.inf)):
+            if math.isfinite(high) and self.at(high).decel < decel - TIGHT:
+                continue
+            step = 1.0 if math.isinf(high) else (high - low) / 2
+            one, other = self.at(low).decel, self.at(low + step).decel
+            slope = (other - one) / step
+            return low + (decel - one) / slope if slope > 0.0 else UNKNOWN
+        return UNKNOWN
+
+    def _breaks(self) -> tuple[float, ...]:
+        """Return the foot forces [N] at which the chain changes its slope: thresholds, the valve's knee, the booster's run-out."""
+        found = []
+        for share, own, end in zip(self.shares, self.bores, self.ends):
+            bore = own if self.master.kind == "two" else self.bores[0]
+            found.append(self.foot_for_rod(end.threshold * bore / share))
+        if self.valve.kind in PROPORTIONS:
+            bore = self.bores[1] if self.master.kind == "two" else self.bores[0]
+            knee = known(self.valve.knee_bar) / 10.0
+            slope, threshold = known(self.valve.slope), self.ends[1].threshold
+            found.append(self.foot_for_rod(knee * bore / self.shares[1]))
+            if is_known(knee, slope) and threshold > knee and slope > 0.0:
+                found.append(self.foot_for_rod((knee + (threshold - knee) / slope) * bore / self.shares[1]))
+        if self.booster.kind != "none" and self.booster.runout_n is not None:
+            found.append(self.foot_for_rod(self.booster.runout_n))
+        return tuple(found)
+
+
+def chain_of(vehicle: Vehicle, mu: str = "work", laden: bool = False) -> Chain:
+    """Return the chain of ``vehicle``; ``mu``: which friction of the pads is taken, ``laden``: what it carries."""
+    chassis = vehicle.vehicle
+    return Chain(
+        ends_of(vehicle, mu), body_of(chassis, laden), ratio_of(chassis.pedal), chassis.booster, chassis.master, chassis.valve,
+        known(chassis.pedal.free_play_mm), known(chassis.pedal.stroke_mm), first_known(chassis.compliance_mm3_per_bar, 0.0),
+    )  # fmt: skip

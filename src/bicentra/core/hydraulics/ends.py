@@ -1,0 +1,145 @@
+"""What brakes each end of a vehicle, as plain numbers: areas, radii, friction; and the vehicle they slow.
+
+What nobody measured is unknown (``nan``) and runs through every sum.
+"""
+
+import math
+
+from bicentra.core.base.numbers import UNKNOWN, first_known, is_known, known
+from bicentra.core.base.records import Record
+from bicentra.core.lineup.solve import line_up
+from bicentra.core.parts.corners import job_of
+from bicentra.core.parts.job import Caliper
+from bicentra.core.parts.vehicle import AXLES, Axle, Chassis, Drum, Pedal, Vehicle
+
+RETRACTION_MM = 0.15
+"""How far each piston goes back from its pad or shoe at rest: common practice for square-cut seals, where nobody says."""
+GRAVITY = 9.80665
+"""Standard gravity [m/s2], exact (NIST SP 811)."""
+BRAKES = ("disc", "drum")
+
+
+class End(Record, frozen=True):
+    """One end of the vehicle. ``kind``: disc or drum. ``side``: piston area that clamps one pad, or the drum's cylinder [mm2];
+    ``every``: area of every piston of both wheels [mm2]; ``radius``: effective radius, or the drum's [mm]; ``mu``: friction of the
+    pads, or the drum's brake factor [no unit]; ``threshold``: pressure before the shoes bite [MPa]; ``retraction`` [mm];
+    ``tyre``: rolling radius [mm]. ``floating``: the caliper's pistons are on one side alone."""  # fmt: skip
+
+    name: str
+    kind: str
+    side: float
+    every: float
+    radius: float
+    mu: float
+    threshold: float
+    retraction: float
+    tyre: float
+    floating: bool = False
+    assumed: tuple[str, ...] = ()
+
+    @property
+    def gain(self) -> float:
+        """Torque of one wheel for each MPa beyond the threshold [N·mm/MPa = mm3]: 2 µ A r of a disc, factor · A · r of a drum."""
+        return (2.0 if self.kind == "disc" else 1.0) * self.mu * self.side * self.radius
+
+    @property
+    def volume(self) -> float:
+        """Fluid from rest to bite [mm3], both wheels."""
+        return self.every * self.retraction
+
+    def torque(self, pressure: float) -> float:
+        """Return the torque of one wheel [N·m] at a line ``pressure`` [MPa]."""
+        return self.gain * max(pressure - self.threshold, 0.0) / 1e3 if is_known(pressure, self.gain) else UNKNOWN
+
+    def clamp(self, pressure: float) -> float:
+        """Return the force on one pad, or of one shoe's piston [N], at a line ``pressure`` [MPa]."""
+        return pressure * self.side
+
+    def road(self, pressure: float) -> float:
+        """Return the force of the whole axle at the road [N]: 2 T / tyre radius."""
+        return 2.0 * self.torque(pressure) / (self.tyre / 1e3)
+
+
+class Body(Record, frozen=True):
+    """What is slowed: mass and static front load [kg], wheelbase and height of the centre of gravity [mm], grip."""
+
+    mass: float
+    front: float
+    wheelbase: float
+    height: float
+    grip: float
+
+    def loads(self, decel: float) -> tuple[float, float]:
+        """Return the load on the front and on the rear axle [N] at a deceleration [g]: m g (l_r + z h)/L and the rest."""
+        shift = decel * self.height / self.wheelbase
+        share = self.front / self.mass + shift
+        weight = self.mass * GRAVITY
+        return weight * share, weight * (1.0 - share)
+
+
+def ends_of(vehicle: Vehicle, mu: str = "work") -> tuple[End, End]:
+    """Return the front and the rear end; ``mu``: which friction of the pads is taken (cold, work, hot)."""
+    front, rear = (end_of(vehicle, name, mu) for name in AXLES)
+    return front, rear
+
+
+def end_of(vehicle: Vehicle, name: str, mu: str = "work") -> End:
+    """Return one end of ``vehicle``, as far as it is known."""
+    axle = vehicle.axles.get(name, Axle())
+    tyre = known(axle.tyre_radius_mm)
+    if axle.drum is not None:
+        return _drum(name, axle.drum, tyre)
+    pad, caliper = axle.pad, axle.caliper
+    friction = {"cold": pad.mu_cold, "hot": pad.mu_hot}.get(mu, pad.mu)
+    side, every = areas_of(caliper)
+    line = line_up(job_of(vehicle, f"{name}-right"))
+    assumed = () if pad.retraction_mm is not None else (f"{RETRACTION_MM:g} mm retraction of each piston in {name}",)
+    return End(
+        name, "disc", side, 2.0 * every, line.pad.effective_radius, known(friction), 0.0,
+        first_known(pad.retraction_mm, RETRACTION_MM), tyre, caliper.action == "floating", assumed,
+    )  # fmt: skip
+
+
+def _drum(name: str, drum: Drum, tyre: float) -> End:
+    cylinder = circle(known(drum.cylinder_bore_mm))
+    told = (f"{RETRACTION_MM:g} mm retraction of each shoe's piston in {name}",)
+    return End(
+        name, "drum", cylinder, 4.0 * cylinder, known(drum.diameter_mm) / 2, known(drum.factor),
+        first_known(drum.threshold_bar, 0.0) / 10.0, RETRACTION_MM, tyre, False, told,
+    )  # fmt: skip
+
+
+def areas_of(caliper: Caliper) -> tuple[float, float]:
+    """Return the piston area that clamps one pad, and that of every piston of one caliper [mm2].
+
+    Opposed pistons react against each other, so one side of a fixed caliper counts; of a floating one all pistons do.
+    """
+    inboard, outboard = (
+        [circle(bore) for bore in bores] for bores in (caliper.pistons_inboard_mm, caliper.pistons_outboard_mm)
+    )
+    every = math.fsum((*inboard, *outboard))
+    if not inboard and not outboard:
+        return UNKNOWN, UNKNOWN
+    if caliper.action == "floating":
+        return every, every
+    return (math.fsum(inboard) if inboard else math.fsum(outboard)), every
+
+
+def circle(diameter: float) -> float:
+    """Return the area of a bore [mm2]."""
+    return math.pi / 4 * diameter**2
+
+
+def body_of(chassis: Chassis, laden: bool = False) -> Body:
+    """Return what is slowed, empty or ``laden``."""
+    mass, front = (chassis.laden_kg, chassis.laden_front_kg) if laden else (chassis.mass_kg, chassis.front_axle_kg)
+    return Body(
+        known(mass), known(front), known(chassis.wheelbase_mm), known(chassis.cg_height_mm), known(chassis.tyre_mu)
+    )
+
+
+def ratio_of(pedal: Pedal) -> float:
+    """Return the pedal's ratio [no unit]: as said, else from its two lengths."""
+    if pedal.ratio is not None:
+        return pedal.ratio
+    return known(pedal.pivot_to_pad_mm) / known(pedal.pivot_to_rod_mm)

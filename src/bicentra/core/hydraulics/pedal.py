@@ -1,0 +1,148 @@
+"""The pedal of a vehicle worked out: as it is and as it was, what locks, what each lever did, which master suits."""
+
+import math
+from collections.abc import Iterable, Mapping
+
+from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.numbers import UNKNOWN, is_known
+from bicentra.core.base.records import Record
+from bicentra.core.base.registry import LIMITS, PRACTICE
+from bicentra.core.base.wording import make_finding
+from bicentra.core.hydraulics.balance import GRIPS, ORDER, Leading, Locking, knee_for, locking, rear_leads
+from bicentra.core.hydraulics.before import chains, levers
+from bicentra.core.hydraulics.chain import Chain, State, chain_of
+from bicentra.core.hydraulics.masters import TYPE_G, Ranked, rank
+from bicentra.core.hydraulics.travel import OneCircuit, Travel, one_circuit, travel_at
+from bicentra.core.parts.master_cylinder import MasterCylinder
+from bicentra.core.parts.vehicle import AXLES, Vehicle
+
+FOOT_N, SLOPE = 500.0, 0.3
+"""Foot force told where nobody asks for another [N]: type approval's (UN R13-H, from memory); slope of a usual valve."""
+RESIDUAL_BAR = {"drum": 0.7, "disc": 0.14}
+"""Pressure that a residual valve keeps in the line [bar]: rule of thumb of one shop."""
+
+
+class PedalWork(Record, frozen=True, eq=False):
+    """Everything about the pedal at one foot force. ``before``: the same as it was, where somebody wrote it down."""
+
+    chain: Chain
+    now: State
+    travel: Travel
+    locks: tuple[Locking, ...]
+    before: State | None
+    before_travel: Travel | None
+    levers: Mapping[str, float] | None
+    masters: tuple[Ranked, ...]
+    circuits: tuple[OneCircuit, OneCircuit]
+    leading: Leading | None
+    knee: float
+    findings: tuple[Finding, ...]
+
+
+def pedal_work(vehicle: Vehicle, shelf: Iterable[MasterCylinder] = (), foot: float = FOOT_N) -> PedalWork:
+    """Return the pedal of ``vehicle`` at a ``foot`` force [N], with the masters on the ``shelf`` ranked."""
+    now, then = chains(vehicle)
+    leading = rear_leads(now)
+    bad = leading is not None and leading.low < ORDER[1] and leading.high > ORDER[0]
+    knee = knee_for(now, SLOPE) if bad else UNKNOWN
+    grips = sorted({*GRIPS, now.body.grip}) if is_known(now.body.grip) else GRIPS
+    return PedalWork(
+        now, now.at(foot), travel_at(now), tuple(locking(now, grip) for grip in grips),
+        then.at(foot) if then is not None else None, travel_at(then) if then is not None else None,
+        levers(now, then) if then is not None else None, rank(now, shelf), one_circuit(now, foot), leading, knee,
+        _findings(vehicle, now, knee),
+    )  # fmt: skip
+
+
+def _findings(vehicle: Vehicle, chain: Chain, knee: float) -> tuple[Finding, ...]:
+    loads = [("empty", chain)]
+    if vehicle.vehicle.laden_kg is not None:
+        loads.append(("laden", chain_of(vehicle, laden=True)))
+    found = [_order(loads, knee), *_master(chain), *_residual(vehicle), _baseline(vehicle)]
+    return tuple(sorted(found, key=lambda finding: finding.verdict.rank))
+
+
+def _order(loads: list[tuple[str, Chain]], knee: float) -> Finding:
+    """Whether the front locks first from 0.15 to 0.8 g, empty and laden, with cold and with hot pads alike."""
+    source = "UN R13-H Annex 5, from memory: it replaces no inspection"
+    known, bad = True, list[str]()
+    for name, chain in loads:
+        if not is_known(chain.foot_for(0.5), *chain.body.loads(0.5)):
+            known = False
+            continue
+        leading = rear_leads(chain, ORDER[1])
+        if leading is not None and leading.high > ORDER[0]:
+            bad.append(f"{name} from {max(leading.low, ORDER[0]):.2f} to {leading.high:.2f} g")
+    if bad:
+        why = f"The rear uses more grip than the front, {' and '.join(bad)}: it locks first, and the vehicle spins. "
+        why += (
+            f"A valve with its knee at {knee:.0f} bar, slope {SLOPE:g}, would mend it; the rear then brakes less above it. "
+            if is_known(knee)
+            else "No valve of that slope mends it: take rear bore, radius or pad back. "
+        )
+        why += "A valve hides nothing: have the balance checked by someone qualified."
+        return Finding(
+            "pedal-order", Verdict.STOP, 1.0, 0.0, "", why, features=("balance",), source=source, at_least=False
+        )
+    if not known:
+        why = "Cannot be worked out yet: needs both ends, their tyres, masses, wheelbase and height of the centre of gravity."
+        return Finding(
+            "pedal-order", Verdict.UNKNOWN, UNKNOWN, 0.0, "", why, features=("balance",), source=source, at_least=False
+        )
+    why = "The front uses more grip than the rear from 0.15 to 0.8 g, as far as these numbers go."
+    return Finding("pedal-order", Verdict.OK, 0.0, 0.0, "", why, features=("balance",), source=source, at_least=False)
+
+
+def _master(chain: Chain) -> tuple[Finding, Finding]:
+    own = next(one for one in rank(chain, ()) if one.own)
+    missing = "needs master, pedal, pistons, pads and tyres"
+    stroke = make_finding(
+        "pedal-stroke", own.share, LIMITS["pedal-stroke"], own.why, features=("master",), missing=missing
+    )
+    told = f"{own.foot_at_test:.0f} N at the pedal for 6.43 m/s2 ({TYPE_G:.2f} g)."
+    return stroke, make_finding(
+        "pedal-force", own.foot_at_test, LIMITS["pedal-force"], told, features=("pedal",), missing=missing
+    )
+
+
+def _residual(vehicle: Vehicle) -> tuple[Finding, ...]:
+    """A residual valve left in from drums holds discs on: a stop where both are there."""
+    if vehicle.vehicle.valve.kind != "residual":
+        return ()
+    discs = [name for name in AXLES if name in vehicle.axles and vehicle.axles[name].drum is None]
+    if not discs:
+        return ()
+    named = " and ".join(discs)
+    why = f"A residual valve keeps about {RESIDUAL_BAR['drum']:g} bar in the line for drums; a disc ({named}) drags on it. "
+    why += f"Take it out there; where the master lies below the caliper, {RESIDUAL_BAR['disc']:g} bar suit (one shop's rule)."
+    return (Finding("pedal-residual", Verdict.STOP, 1.0, 0.0, "", why, features=("valve",), at_least=False),)
+
+
+def _baseline(vehicle: Vehicle) -> Finding:
+    """What the pedal was like before anything was changed: nobody can ask afterwards."""
+    base = vehicle.vehicle.baseline
+    there = [
+        value
+        for value in (base.travel_to_bite_mm, base.travel_to_firm_mm, base.force_n, base.locks_first)
+        if value is not None
+    ]
+    if there:
+        return Finding(
+            "pedal-baseline",
+            Verdict.OK,
+            float(len(there)),
+            0.0,
+            "",
+            "The pedal as it was is written down.",
+            source=PRACTICE,
+        )
+    why = (
+        "Write down how the pedal is before anything is changed: travel to bite and to firm, force, what locks first. "
+    )
+    return Finding("pedal-baseline", Verdict.CAUTION, 0.0, 1.0, "", f"{why}Nobody can ask afterwards.", source=PRACTICE)
+
+
+def known_feet(work: PedalWork) -> tuple[tuple[float, float], ...]:
+    """Return (deceleration [g], foot force [N]) for 0.3, 0.6 and 1 g, as far as they are known."""
+    found = [(decel, work.chain.foot_for(decel)) for decel in (0.3, 0.6, 1.0)]
+    return tuple(pair for pair in found if math.isfinite(pair[1]))

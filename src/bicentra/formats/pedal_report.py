@@ -1,0 +1,101 @@
+"""The answer of ``bicentra pedal``: pressure, travel, balance, levers and masters, as one JSON object and in words."""
+
+from typing import Any
+
+from bicentra.core.base.finding import Finding
+from bicentra.core.base.numbers import is_known, or_none
+from bicentra.core.hydraulics.balance import Locking
+from bicentra.core.hydraulics.chain import State
+from bicentra.core.hydraulics.masters import Ranked
+from bicentra.core.hydraulics.pedal import PedalWork, known_feet
+from bicentra.core.hydraulics.travel import Travel
+
+BAR = 10.0
+"""Bar in one N/mm2."""
+
+
+def pedal_object(work: PedalWork) -> dict[str, Any]:
+    """Return what ``pedal --json`` prints: the contract's keys, then what else is known."""
+    return {
+        "now": {**_state(work.now, work.travel), "locks": [_locking(one) for one in work.locks]},
+        "before": _state(work.before, work.before_travel)
+        if work.before is not None and work.before_travel is not None
+        else None,
+        "levers": {name: or_none(factor) for name, factor in work.levers.items()} if work.levers is not None else None,
+        "masters": [_master(one) for one in work.masters],
+        "one_circuit": [
+            {"left": one.left, "decel_g": or_none(one.decel), "master_stroke_mm": or_none(one.stroke)}
+            for one in work.circuits
+        ],
+        "valve_knee_bar": or_none(work.knee),
+        "findings": [_finding(one) for one in work.findings],
+    }
+
+
+def _pair(values: tuple[float, float], by: float = 1.0) -> dict[str, float | None]:
+    return {"front": or_none(values[0] * by), "rear": or_none(values[1] * by)}
+
+
+def _state(state: State, travel: Travel) -> dict[str, Any]:
+    return {
+        "foot_n": state.foot, "line_bar": _pair(state.line, BAR), "clamp_n": _pair(state.clamp), "torque_nm": _pair(state.torque),
+        "road_n": _pair(state.road), "front_share": or_none(state.front_share), "decel_g": or_none(state.decel),
+        "volume_mm3": _pair(travel.volume), "travel_mm": or_none(travel.pedal), "master_stroke_mm": or_none(travel.stroke),
+    }  # fmt: skip
+
+
+def _locking(one: Locking) -> dict[str, Any]:
+    return {
+        "mu": one.grip, "first": one.first or None, "decel_g": or_none(one.decel), "foot_n": or_none(one.foot),
+        "efficiency": or_none(one.efficiency),
+    }  # fmt: skip
+
+
+def _master(one: Ranked) -> dict[str, Any]:
+    return {
+        "name": one.name, "bore_mm": or_none(one.bore), "line_bar": or_none(one.line * BAR), "travel_mm": or_none(one.travel),
+        "foot_n": or_none(one.foot), "stroke_share": or_none(one.share), "verdict": one.verdict.value, "own": one.own,
+        "why": one.why,
+    }  # fmt: skip
+
+
+def _finding(one: Finding) -> dict[str, Any]:
+    return {
+        "id": one.id, "verdict": one.verdict.value, "value": or_none(one.value), "limit": or_none(one.limit), "unit": one.unit,
+        "why": one.why, "source": one.source,
+    }  # fmt: skip
+
+
+def pedal_text(work: PedalWork) -> str:
+    """Return the pedal in plain lines."""
+    now, travel = work.now, work.travel
+    rows = (
+        ("line pressure", now.line, BAR, "bar", 1), ("clamp on one pad", now.clamp, 1.0, "N", 0),
+        ("torque of one wheel", now.torque, 1.0, "N·m", 0), ("force at the road", now.road, 1.0, "N", 0),
+        ("fluid to the bite", travel.volume, 1.0, "mm3", 0),
+    )  # fmt: skip
+    lines = [f"At {now.foot:.0f} N on the pedal, front / rear"]
+    for name, (front, rear), by, unit, digits in rows:
+        lines.append(f"  {name:22}{_told(front * by, digits)} / {_told(rear * by, digits)} {unit}")
+    share = _told(travel.share * 100, 0)
+    lines.append(f"  {'deceleration':22}{_told(now.decel, 2)} g, front share {_told(now.front_share * 100, 0)} %")
+    lines.append(f"  {'pedal to the bite':22}{_told(travel.pedal, 1)} mm, {share} % of the master's stroke")
+    lines += [f"  {decel:g} g takes {foot:.0f} N" for decel, foot in known_feet(work)]
+    lines.append("")
+    for one in (one for one in work.locks if one.first):
+        told = f"{one.first} locks first at {one.decel:.2f} g, {one.foot:.0f} N, efficiency {one.efficiency:.2f}"
+        lines.append(f"Grip {one.grip:g}: {told}")
+    lines.append("")
+    lines += [f"{found.verdict.word:9} {found.title}: {found.why}" for found in work.findings]
+    lines.append("")
+    for master in work.masters:
+        fitted = " (fitted)" if master.own else ""
+        lines.append(f"{master.verdict.word:9} {master.name}{fitted}: {master.why}")
+    if work.levers is not None:
+        told = ", ".join(f"{name} × {factor:.2f}" for name, factor in work.levers.items() if is_known(factor))
+        lines += ["", f"What changed the front's torque: {told}"]
+    return "\n".join(lines) + "\n"
+
+
+def _told(value: float, digits: int) -> str:
+    return f"{value:.{digits}f}" if is_known(value) else "not known"

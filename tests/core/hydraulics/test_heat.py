@@ -1,0 +1,90 @@
+"""Heat of a train of stops: worked figures, the closed form of the series, and a finite-difference solution of the same ring."""
+
+import math
+
+import pytest
+
+from bicentra.core.base.records import replace
+from bicentra.core.heat.stops import Sink, Train, energy_of, heated, over_at, ring_mass, rotor_sink, transfer_at
+from bicentra.core.heat.train import boils_at, train_of
+from bicentra.core.parts.rotor import Rotor
+from bicentra.core.parts.vehicle import Fluid
+from bicentra.study.document.starting import demo_vehicle, empty_vehicle
+
+TRAIN = Train(60.0, 0.0, 12, 40.0, 20.0)
+
+
+def test_one_stop_by_hand() -> None:
+    """1500 kg from 100 km/h: 578.7 kJ; 35 % of it into a 7 kg disc of 460 J/(kg K): 62.9 K (E = m v²/2)."""
+    energy = energy_of(1500.0, 100.0, 0.0)
+    one = heated(0.35 * energy, Sink(7.0, 460.0, 0.2, 50.0, ""), Train(100.0, 0.0, 1, 60.0))
+    assert energy / 1e3 == pytest.approx(578.7, abs=0.05) and one.rise == pytest.approx(62.9, abs=0.05)
+    assert one.peaks == pytest.approx((20.0 + one.rise,))
+
+
+def test_a_train_against_its_closed_form() -> None:
+    """Peak n is T + ΔT (1 − qⁿ)/(1 − q), and tends to T + ΔT/(1 − q): a geometric series."""
+    sink = Sink(5.0, 460.0, 0.15, 60.0, "")
+    one = heated(60e3, sink, TRAIN)
+    q = math.exp(-40.0 / (5.0 * 460.0 / (60.0 * 0.15)))
+    assert one.peaks == pytest.approx([20.0 + one.rise * (1 - q**n) / (1 - q) for n in range(1, 13)])
+    assert one.steady == pytest.approx(20.0 + one.rise / (1 - q)) and all(peak < one.steady for peak in one.peaks)
+    assert over_at(one, one.peaks[3] - 0.1) == 4 and over_at(one, one.steady + 1.0) == 0
+
+
+def test_against_finite_differences() -> None:
+    """The same ring through its thickness in 24 layers, heated on its faces for the length of a stop, cooled between: within 4 %."""
+    mass, area, thick, h, energy = 4.0, 0.06, 0.02, 60.0, 40e3
+    conduct, heat = 50.0, 460.0
+    density = mass / (area / 2 * thick)
+    sink, layers = Sink(mass, heat, area, h, ""), 24
+    dx, dt = thick / layers, 0.01
+    temps = [20.0] * layers
+    peaks = []
+    for _ in range(6):
+        for step in range(int(40.0 / dt)):
+            flux = 2.0 * energy / area / 4.0 * max(1.0 - step * dt / 4.0, 0.0)  # falls to nothing over a stop of 4 s
+            new = temps.copy()
+            for k in range(layers):
+                left = temps[k - 1] if k else temps[0]
+                right = temps[k + 1] if k < layers - 1 else temps[-1]
+                gain = conduct * (left - 2 * temps[k] + right) / dx**2
+                if k in (0, layers - 1):
+                    gain += (flux - h * (temps[k] - 20.0)) / dx
+                new[k] = temps[k] + dt * gain / (density * heat)
+            temps = new
+            if step == int(4.0 / dt):
+                peaks.append(sum(temps) / layers)
+    told = heated(energy, sink, Train(60.0, 0.0, 6, 40.0, 20.0)).peaks
+    assert peaks == pytest.approx(told, rel=0.04)
+
+
+def test_rings_and_air() -> None:
+    """A solid ring of 256/160 by 12: π/4 (256² − 160²) 12 · 7.2·10⁻⁶ = 2.71 kg; a vented one of that size 0.68 of it; the faster the cooler."""
+    solid = Rotor(diameter_mm=256.0, swept_inner_diameter_mm=160.0, thickness_mm=12.0, vanes="solid")
+    assert ring_mass(solid) == pytest.approx(2.71, abs=0.01)
+    assert ring_mass(replace(solid, vanes="straight")) == pytest.approx(0.68 * ring_mass(solid))
+    assert 20.0 < transfer_at(10.0, 0.256) < transfer_at(20.0, 0.256) < transfer_at(40.0, 0.256) < 200.0
+    assert rotor_sink(replace(solid, vanes="straight"), 15.0).constant < rotor_sink(solid, 15.0).constant
+
+
+def test_the_float_and_nothing_known() -> None:
+    """The demo's train: the front takes more than the rear, more and faster stops are hotter; nothing known is not known."""
+    vehicle = demo_vehicle()
+    hot = train_of(vehicle, TRAIN)
+    assert hot.front.energy > hot.rear.energy and hot.front.energy + hot.rear.energy == pytest.approx(
+        energy_of(820.0, 60.0, 0.0) / 2
+    )
+    faster = train_of(vehicle, replace(TRAIN, every=20.0))
+    assert faster.front.peaks[-1] > hot.front.peaks[-1] and faster.fluid_margin < hot.fluid_margin
+    assert {f.verdict.value for f in train_of(empty_vehicle(), TRAIN).findings} == {"unknown"}
+    mad = train_of(vehicle, Train(140.0, 0.0, 60, 15.0))
+    assert {f.id: f.verdict.value for f in mad.findings} == {"heat-fluid": "stop", "heat-pads": "stop"}
+    assert "fade from stop" in next(f for f in mad.findings if f.id == "heat-pads").why
+
+
+def test_fluid_of_its_age() -> None:
+    """230 °C dry, 155 wet: half way after a year, wet after two, and wet where nobody knows."""
+    fluid = Fluid(dry_boil_c=230.0, wet_boil_c=155.0, age_years=1.0)
+    assert boils_at(fluid) == pytest.approx(192.5)
+    assert boils_at(replace(fluid, age_years=7.0)) == boils_at(replace(fluid, age_years=None)) == 155.0
