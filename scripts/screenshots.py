@@ -17,7 +17,7 @@ from bicentra.app.print_dialog import PrintDialog
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Dowel, Pull
 from bicentra.core.parts.vehicle import Vehicle
-from bicentra.study.document.starting import demo_vehicle, empty_job, empty_vehicle, example_vehicle
+from bicentra.study.document.starting import demo_vehicle, empty_job, empty_vehicle
 from bicentra.study.document.store import remember_file, save
 from bicentra.study.document.study import Study
 
@@ -170,6 +170,13 @@ def trial_pictures(window: object, folder: Path) -> None:
     window.grab().save(str(folder / "trial-fit.png"))
 
 
+def pedal_picture(window: object, folder: Path) -> None:
+    """The pedal bench: the machine from foot to road and the balance of the axles."""
+    window.show_bench("pedal")
+    wait()
+    window.grab().save(str(folder / "pedal.png"))
+
+
 def main() -> int:
     """Take every picture."""
     folder = Path(sys.argv[1])
@@ -201,8 +208,7 @@ def main() -> int:
         parts_pictures(window_on(demo_vehicle()), folder)
         bracket_pictures(window_on(demo_vehicle()), folder)
         trial_pictures(window_on(demo_vehicle()), folder)
-        tab = replace(example_vehicle("tube-tab"), display_units="in")
-        window_on(tab).grab().save(str(folder / "line-up-tube-inch.png"))
+        pedal_picture(window_on(demo_vehicle()), folder)
         os._exit(0)
 
 

@@ -49,6 +49,7 @@ ACTIONS = (
     Action("parts", "Parts bench", "F8", "Compare parts, search the library"),
     Action("bracket", "Bracket bench", "F9", "Every kind of bracket side by side"),
     Action("trialfit", "Trial fit bench", "F11", "From four gaps to the right shims"),
+    Action("pedal", "Pedal bench", "Shift+F11", "Pressure, travel, balance, master cylinder"),
     Action("corner", "Next corner of the vehicle", "F10", "Front right, front left, and whatever else is known"),
     Action("fit", "Show everything", "F", "Both drawings whole"),
     Action("best_clock", "Turn to the best clock angle", "B"),

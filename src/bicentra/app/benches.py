@@ -25,6 +25,7 @@ BENCHES = (
     Place("lineup", "Line-up", "Place caliper and rotor, see what clears", "LineupBench"),
     Place("bracket", "Bracket", "Every kind of bracket side by side, drawn and solved", "BracketBench"),
     Place("trialfit", "Trial fit", "From four gaps to the right shims, and the log of every trial", "TrialfitBench"),
+    Place("pedal", "Pedal", "From the foot to the road: pressure, travel, balance, master cylinder", "PedalBench"),
 )
 START = Place("start", "Start", "The jobs worked on last, and ways to begin", "StartBench")
 """What lies in front while no job is open; it is no bench of the work and stands on no rail."""

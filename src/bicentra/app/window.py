@@ -78,7 +78,7 @@ class MainWindow(QWidget):
             "cover": lambda: self.show_bench("cover"),
             "survey": lambda: self.show_bench("survey"), "lineup": lambda: self.show_bench("lineup"),
             "parts": lambda: self.show_bench("parts"), "bracket": lambda: self.show_bench("bracket"),
-            "trialfit": lambda: self.show_bench("trialfit"),
+            "trialfit": lambda: self.show_bench("trialfit"), "pedal": lambda: self.show_bench("pedal"),
             "best_clock": self.to_best_clock, "next": self.do_next,
             "fit_key": self.fit, "history": self.show_history,
             "zoom_in": lambda: self.zoom(1.2), "zoom_out": lambda: self.zoom(1 / 1.2),
@@ -294,7 +294,7 @@ class MainWindow(QWidget):
     def show_states(self) -> None:
         """Show on the rail how every bench stands."""
         findings = self.study.solution.findings
-        asked = (*findings, *self.study.trial_findings)
+        asked = (*findings, *self.study.trial_findings, *self.study.pedal_findings)
         self.rail.show_states(bench_states(self.study.job, asked), self.look, self.height())
         self.corners.show_worst(findings)
 

@@ -108,17 +108,29 @@ class Chain(Record, frozen=True, eq=False):
 
     def foot_for(self, decel: float) -> float:
         """Return the foot force [N] that gives a deceleration [g], grip permitting; exact: the chain is made of straight pieces."""
-        if not is_known(self.at(1.0).decel) or decel < 0.0:
+        if decel < 0.0:
             return UNKNOWN
+        for foot, begin, slope, end in self._pieces:
+            if decel <= end + TIGHT and slope > 0.0:
+                return foot + (decel - begin) / slope
+        return UNKNOWN
+
+    @cached_property
+    def _pieces(self) -> tuple[tuple[float, float, float, float], ...]:
+        """The straight pieces of deceleration over foot force: each begin [N], deceleration there [g], slope, last deceleration.
+
+        Nothing while the chain is not known.
+        """
+        if not is_known(self.at(1.0).decel):
+            return ()
         marks = sorted({0.0, *(foot for foot in self._breaks() if is_known(foot) and foot > 0.0)})
+        found = []
         for low, high in zip(marks, (*marks[1:], math.inf)):
-            if math.isfinite(high) and self.at(high).decel < decel - TIGHT:
-                continue
             step = 1.0 if math.isinf(high) else (high - low) / 2
             one, other = self.at(low).decel, self.at(low + step).decel
             slope = (other - one) / step
-            return low + (decel - one) / slope if slope > 0.0 else UNKNOWN
-        return UNKNOWN
+            found.append((low, one, slope, math.inf if math.isinf(high) else one + slope * (high - low)))
+        return tuple(found)
 
     def _breaks(self) -> tuple[float, ...]:
         """Return the foot forces [N] at which the chain changes its slope: thresholds, the valve's knee, the booster's run-out."""

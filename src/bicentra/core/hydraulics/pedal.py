@@ -54,6 +54,14 @@ def pedal_work(vehicle: Vehicle, shelf: Iterable[MasterCylinder] = (), foot: flo
     )  # fmt: skip
 
 
+def pedal_findings(vehicle: Vehicle) -> tuple[Finding, ...]:
+    """Return what is asked of the pedal of ``vehicle``; nothing while nobody has said what it weighs or what its master is."""
+    chassis = vehicle.vehicle
+    if chassis.mass_kg is None and chassis.master.bore_mm is None:
+        return ()
+    return _findings(vehicle, chain_of(vehicle), UNKNOWN)
+
+
 def _findings(vehicle: Vehicle, chain: Chain, knee: float) -> tuple[Finding, ...]:
     loads = [("empty", chain)]
     if vehicle.vehicle.laden_kg is not None:

@@ -2,13 +2,14 @@
 
 import re
 from collections.abc import Mapping
-from typing import Any
+from typing import Any, TypeVar
 
 from bicentra.core.base.finding import Edit
 from bicentra.core.base.records import replace
 from bicentra.core.parts.fields import is_described
 from bicentra.core.parts.job import Job
 
+Whole = TypeVar("Whole")
 _STEP = re.compile(r"([A-Za-z_][\w-]*)|\[(\d+)\]")
 
 _RESERVED = {"from": "from_"}
@@ -19,8 +20,8 @@ def split_path(path: str) -> list[str | int]:
     return [_RESERVED.get(name, name) or int(place) for name, place in _STEP.findall(path)]
 
 
-def get_value(job: Job, path: str) -> Any:
-    """Return the value at ``path``. Raises ``KeyError`` when there is no such place."""
+def get_value(job: object, path: str) -> Any:
+    """Return the value at ``path`` of a job, or of a whole vehicle. Raises ``KeyError`` when there is no such place."""
     here: Any = job
     for step in split_path(path):
         try:
@@ -30,9 +31,9 @@ def get_value(job: Job, path: str) -> Any:
     return here
 
 
-def with_value(job: Job, path: str, value: object) -> Job:
-    """Return ``job`` with ``value`` at ``path``; everything else is shared. Raises ``KeyError`` for a wrong path."""
-    changed: Job = _changed(job, split_path(path), value, path)
+def with_value(job: Whole, path: str, value: object) -> Whole:
+    """Return ``job``, or a whole vehicle, with ``value`` at ``path``; the rest is shared. Raises ``KeyError`` for a wrong path."""
+    changed: Whole = _changed(job, split_path(path), value, path)
     return changed
 
 

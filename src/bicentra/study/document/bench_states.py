@@ -7,7 +7,7 @@ from bicentra.core.base.records import Record
 from bicentra.core.base.registry import FindingKind, kind_of
 from bicentra.core.parts.job import Job
 
-ORDER = ("cover", "survey", "parts", "lineup", "bracket", "trialfit")
+ORDER = ("cover", "survey", "parts", "lineup", "bracket", "trialfit", "pedal")
 """The benches in the order of the work."""
 
 
@@ -23,6 +23,8 @@ def bench_of(kind: FindingKind) -> str:
     """Return the bench on which what ``kind`` asks is settled."""
     if kind.room == "survey":
         return "survey"
+    if kind.room == "pedal":
+        return "pedal"
     if kind.room == "trial":
         return "trialfit"
     if kind.of_bracket or kind.room == "parking":

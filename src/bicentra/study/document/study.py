@@ -9,7 +9,7 @@ from bicentra.core.base.finding import Edit, Finding
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.parts.corners import across, at_corner, job_of, vehicle_of, with_job
-from bicentra.core.parts.edits import with_edits
+from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import CORNERS, Hub, Job, Knuckle, Lug
 from bicentra.core.parts.validate import validate
 from bicentra.core.parts.validate_vehicle import validate_vehicle
@@ -58,6 +58,7 @@ class Study:
         self._solution = solved(self._job)
         self._shown = self._solution
         self._assessment: Assessment | None = None
+        self._pedal: tuple[Vehicle, tuple[Finding, ...]] | None = None
         self._trial: tuple[Solution, tuple[Finding, ...]] | None = None
         self._quick = False
         self.changed: list[Callable[[], None]] = []
@@ -133,6 +134,15 @@ class Study:
         return self._trial[1]
 
     @property
+    def pedal_findings(self) -> tuple[Finding, ...]:
+        """What is asked of the vehicle's pedal; nothing while nothing of it is known."""
+        from bicentra.core.hydraulics.pedal import pedal_findings
+
+        if self._pedal is None or self._pedal[0] is not self._vehicle:
+            self._pedal = (self._vehicle, pedal_findings(self._vehicle))
+        return self._pedal[1]
+
+    @property
     def assessment(self) -> "Assessment | None":
         """What the survey says about the job as it stands; ``None`` until it is worked out."""
         known = self._assessment
@@ -199,6 +209,19 @@ class Study:
         if vehicle.corners.keys() - {vehicle.corner}:  # what is designed here must do for the other corners too
             validate_vehicle(vehicle, self._vehicle, seen=vehicle.corner)
         self._take(label, vehicle, job, group, quick)
+
+    def edit_vehicle(self, label: str, edits: tuple[Edit, ...], group: str = "") -> None:
+        """Carry out ``edits`` of what all corners share (``vehicle.pedal.ratio``, ``axles.rear.drum.factor``) as one step.
+
+        Raises ``JobError`` when the vehicle that would come out cannot be, ``KeyError`` for a path that is not there.
+        """
+        vehicle = self._vehicle
+        for path, value in edits:
+            vehicle = with_value(vehicle, path, value)
+        if vehicle == self._vehicle:
+            return
+        validate_vehicle(vehicle, self._vehicle)
+        self._take(label, vehicle, job_of(vehicle), group, False)
 
     def _take(self, label: str, vehicle: Vehicle, job: Job, group: str, quick: bool) -> None:
         grows = bool(group) and bool(self._done) and self._done[-1].group == group and not self._undone

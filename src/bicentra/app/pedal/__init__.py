@@ -1,0 +1,1 @@
+"""The pedal bench: the chain of forces, the balance, the pedal pressed."""

@@ -1,0 +1,286 @@
+"""The pedal bench: the chain drawn as a machine, the balance diagram, the pedal under the hand, masters, findings."""
+
+from PySide6.QtCore import QRectF, QSettings, Qt
+from PySide6.QtGui import QResizeEvent
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLineEdit, QPushButton, QSlider, QVBoxLayout, QWidget
+
+from bicentra.app.bench import Bench
+from bicentra.app.drawing.view import DrawingView
+from bicentra.app.drawing.view_state import ViewState
+from bicentra.app.theme import Look
+from bicentra.app.widgets.clearing import clear_layout
+from bicentra.app.widgets.field_over import FieldOver
+from bicentra.app.widgets.finding_detail import FindingDetail
+from bicentra.app.widgets.findings_model import FindingsModel
+from bicentra.app.widgets.plain import plain_label, tip
+from bicentra.app.widgets.row import RowPainter, dress_rows, row_list
+from bicentra.app.widgets.scrolled import scrolled
+from bicentra.app.widgets.tabs import press, tab_row
+from bicentra.core.base.errors import BicentraError
+from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.numbers import is_known
+from bicentra.core.base.wording import units_of
+from bicentra.core.drawing.balance_view import balance_view
+from bicentra.core.drawing.chain_view import chain_view
+from bicentra.core.hydraulics.travel import travel_at
+from bicentra.study.desks.pedal import BASELINE, MOST_FOOT_N, PedalDesk
+from bicentra.study.document.study import Study
+
+ROOM_PX, SIDE_PX = (60.0, 80.0), (290, 380)
+PAGES = (("asked", "Findings"), ("masters", "Masters"), ("before", "Before"))
+
+
+class PedalBench(Bench):
+    """Changes go to the study; ``refused`` carries a message when one is not taken."""
+
+    def __init__(self, look: Look, settings: QSettings) -> None:
+        super().__init__(look, settings)
+        self.desk: PedalDesk | None = None
+        self.plan_state = ViewState()
+        self.plan_state.look = look
+        self.machine = DrawingView("From the foot to the road", self.view_state, {})
+        self.balance = DrawingView("Balance: rear against front", self.plan_state, {})
+        self.balance.exaggeration = "in parts of the weight"
+        for view in (self.machine, self.balance):
+            view.typed_over.connect(self._type_over)
+            view.fit_wanted.connect(self.fit)
+        self._field = FieldOver(self)
+        self.model = FindingsModel()
+        self.painter = RowPainter(self.model.row_at, look)
+        self.list = row_list(self.model, self.painter, "What is asked of the pedal")
+        self.list.selectionModel().currentChanged.connect(self._choose)
+        self.detail = FindingDetail()
+        column, views = QVBoxLayout(self), QHBoxLayout()
+        column.setContentsMargins(0, 0, 0, 0)
+        for layout in (column, views):
+            layout.setSpacing(6)
+        drawn = QVBoxLayout()
+        drawn.setSpacing(6)
+        drawn.addWidget(self.machine, 11)
+        drawn.addWidget(self.balance, 10)
+        views.addLayout(drawn, 1)
+        views.addWidget(self._side())
+        column.addLayout(views, 1)
+        column.addLayout(self._foot())
+
+    def _side(self) -> QWidget:
+        self._side_box = QWidget()
+        self._side_box.setObjectName("desk")
+        column, tabs = QVBoxLayout(self._side_box), QHBoxLayout()
+        column.setContentsMargins(0, 0, 0, 0)
+        self.tabs = tab_row(tabs, PAGES, self.show_page)
+        tabs.addStretch(1)
+        column.addLayout(tabs)
+        asked = QWidget()
+        inside = QVBoxLayout(asked)
+        inside.setContentsMargins(0, 0, 0, 0)
+        inside.addWidget(self.list, 2)
+        inside.addWidget(scrolled(self.detail), 3)
+        self.valve_button = QPushButton("Fit the valve that mends it")
+        self.valve_button.setToolTip("An adjustable one with the knee that is computed; above it the rear brakes less")
+        self.valve_button.clicked.connect(lambda: self.attempt(lambda desk: desk.fit_valve()))
+        inside.addWidget(self.valve_button)
+        masters, before = QFrame(), QFrame()
+        masters.setObjectName("panelBody")
+        before.setObjectName("panelBody")
+        self._masters, self._before = QVBoxLayout(masters), QVBoxLayout(before)
+        self.baseline: dict[str, QLineEdit] = {}
+        told = plain_label("How the pedal was before anything was changed. Nobody can ask afterwards.")
+        told.setWordWrap(True)
+        self._before.addWidget(told)
+        for name, text in BASELINE.items():
+            caption, field = plain_label(text[:1].upper() + text[1:]), QLineEdit()
+            caption.setBuddy(field)
+            field.setAccessibleName(f"Before: {text}")
+            field.editingFinished.connect(lambda name=name, field=field: self._take_baseline(name, field))
+            self._before.addWidget(caption)
+            self._before.addWidget(field)
+            self.baseline[name] = field
+        self._before.addStretch(1)
+        self.pages = [asked, scrolled(masters), before]
+        for page in self.pages:
+            column.addWidget(page, 1)
+        self.show_page("asked")
+        return self._side_box
+
+    def _foot(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setSpacing(10)
+        caption = plain_label("Press the pedal")
+        caption.setObjectName("group")
+        self.slider = QSlider(Qt.Orientation.Horizontal)
+        self.slider.setRange(0, int(MOST_FOOT_N))
+        self.slider.setSingleStep(5)
+        self.slider.setPageStep(50)
+        self.slider.setAccessibleName("Force on the pedal")
+        self.slider.setMinimumHeight(44)
+        self.slider.valueChanged.connect(self._press)
+        self.pressed = plain_label()
+        self.pressed.setObjectName("head")
+        self.pressed.setMinimumWidth(360)
+        row.addWidget(caption)
+        row.addWidget(self.slider, 1)
+        row.addWidget(self.pressed)
+        return row
+
+    # Showing ------------------------------------------------------------------------------------
+
+    def show_study(self, study: Study) -> None:
+        """Work on ``study`` from now on."""
+        self.desk = PedalDesk(study)
+        self.slider.setValue(int(self.desk.foot))
+        self.refresh()
+        self.fit()
+
+    def show_page(self, name: str) -> None:
+        """Show findings, masters, or the pedal as it was."""
+        press(self.tabs, name)
+        for page, (key, _) in zip(self.pages, PAGES):
+            page.setVisible(key == name)
+
+    def refresh(self) -> None:
+        """Show the pedal as it stands."""
+        desk = self.desk
+        if desk is None:
+            return
+        self._show_drawings()
+        units = units_of(desk.study.job.display_units)
+        self.model.show(desk.work.findings, units)
+        order = next((f for f in desk.work.findings if f.id.endswith("order")), None)
+        self.valve_button.setVisible(order is not None and order.verdict is Verdict.STOP and is_known(desk.work.knee))
+        self._show_masters(desk)
+        for name, field in self.baseline.items():
+            if not field.hasFocus():
+                field.setText(desk.baseline_text(name))
+        self.changed.emit()
+
+    def _show_drawings(self) -> None:
+        desk = self.desk
+        if desk is None:
+            return
+        state = desk.chain.at(desk.foot)
+        units = units_of(desk.study.job.display_units)
+        machine = chain_view(desk.vehicle, desk.chain, state, travel_at(desk.chain, desk.foot), desk.lengths)
+        self.machine.show_drawing(machine, {}, 1.0, units)
+        self.balance.show_drawing(balance_view(desk.chain, state, desk.earlier), {}, 1.0, units)
+        decel = f"{state.decel:.2f} g" if is_known(state.decel) else "not known"
+        self.pressed.setText(f"{desk.foot:.0f} N: {decel}{self._locks(state.decel)}")
+
+    def _locks(self, decel: float) -> str:
+        """Say whether something locks at the vehicle's own grip."""
+        desk = self.desk
+        one = desk.work.locks[-1] if desk is not None and desk.work.locks else None
+        if one is None or not one.first or not is_known(decel) or desk is None or desk.foot < one.foot:
+            return ""
+        return f", {one.first} locks at grip {one.grip:g}"
+
+    def _show_masters(self, desk: PedalDesk) -> None:
+        clear_layout(self._masters)
+        for one in desk.work.masters:
+            button = QPushButton(f"{one.verdict.word}: {one.name}{' (fitted)' if one.own else ''}")
+            button.setToolTip(tip(one.why))
+            button.setEnabled(not one.own)
+            button.clicked.connect(
+                lambda _checked=False, name=one.name: self.attempt(lambda desk: desk.fit_master(name))
+            )
+            self._masters.addWidget(button)
+            line = plain_label(one.why)
+            line.setObjectName("faint")
+            line.setWordWrap(True)
+            self._masters.addWidget(line)
+        self._masters.addStretch(1)
+
+    def dress(self, look: Look) -> None:
+        """Show the bench in ``look``."""
+        super().dress(look)
+        self.plan_state.dress(look)
+        dress_rows(self.list, self.painter, look)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Give the side about a third of the bench, within bounds."""
+        self._side_box.setFixedWidth(min(max(self.width() * 27 // 100, SIDE_PX[0]), SIDE_PX[1]))
+        super().resizeEvent(event)
+
+    def fit(self) -> None:
+        """Show both drawings whole, each at its own scale."""
+        for view, state in ((self.machine, self.view_state), (self.balance, self.plan_state)):
+            if view.drawing is not None:
+                view.centre()
+                state.set_scale(view.fit_scale(ROOM_PX), fitted=True)
+
+    def take_focus(self) -> None:
+        """Show everything, and put the pedal under the hand."""
+        self.fit()
+        self.slider.setFocus()
+
+    def next_sentence(self) -> str:
+        """Return what to do next: the baseline first, then what the findings say."""
+        desk = self.desk
+        if desk is None:
+            return ""
+        if len(desk.baseline_open) == len(BASELINE):
+            return "Write down how the pedal is before anything is changed: nobody can ask afterwards."
+        bad = next((f for f in desk.work.findings if f.verdict is not Verdict.OK), None)
+        return bad.why if bad is not None else "The pedal is in order, as far as these numbers go."
+
+    def do_next(self) -> None:
+        """Go to the first blank of the baseline, or to the findings."""
+        desk = self.desk
+        if desk is not None and len(desk.baseline_open) == len(BASELINE):
+            self.show_page("before")
+            self.baseline[desk.baseline_open[0]].setFocus()
+        else:
+            self.show_page("asked")
+            self.list.setFocus()
+
+    # Doing --------------------------------------------------------------------------------------
+
+    def attempt(self, call: object, path: str = "") -> bool:
+        """Do ``call`` with the desk; what it refuses is told in the footer."""
+        if self.desk is None or not callable(call):
+            return False
+        try:
+            call(self.desk)
+        except BicentraError as error:
+            self.refused.emit(path or str(getattr(error, "path", "")), str(error))
+            return False
+        self.refresh()
+        return True
+
+    def _press(self, foot: int) -> None:
+        if self.desk is not None:
+            self.desk.press(float(foot))
+            self._show_drawings()
+
+    def _choose(self) -> None:
+        row = self.list.currentIndex().row()
+        if self.desk is not None and 0 <= row < len(self.model.findings):
+            finding: Finding = self.model.findings[row]
+            self.view_state.light(frozenset(finding.features))
+            self.detail.show_finding(finding, units_of(self.desk.study.job.display_units))
+
+    def _take_baseline(self, name: str, field: QLineEdit) -> None:
+        desk, text = self.desk, field.text().strip()
+        if desk is None:
+            return
+        path = f"vehicle.baseline.{name}"
+        if name == "locks_first":
+            self.attempt(
+                lambda desk: desk.study.edit_vehicle("Before: what locks first", ((path, text or None),)), path
+            )
+        elif text != desk.text_of(path):
+            self.attempt(lambda desk: desk.typed(path, text), path)
+
+    def _type_over(self, path: str, rect: QRectF) -> None:
+        """Open a field over a number of the machine."""
+        desk, view = self.desk, self.sender()
+        if desk is not None and isinstance(view, DrawingView):
+            self._field.open(
+                view, rect, desk.text_of(path), f"New value for {path}", lambda text: self._typed(path, text)
+            )
+
+    def _typed(self, path: str, text: str) -> bool:
+        taken = self.attempt(lambda desk: desk.typed(path, text), path)
+        if taken and path == "foot" and self.desk is not None:
+            self.slider.setValue(int(self.desk.foot))
+        return taken

@@ -1,0 +1,146 @@
+"""The chain from pedal to road drawn as a machine: levers and bores to one scale, each station with its number to type over."""
+
+import math
+
+from bicentra.core.base.numbers import first_known, is_known, known
+from bicentra.core.base.records import replace
+from bicentra.core.base.wording import LengthFormat
+from bicentra.core.drawing.model import Drawing, Note, Sheet, Text
+from bicentra.core.hydraulics.chain import Chain, State
+from bicentra.core.hydraulics.ends import End
+from bicentra.core.hydraulics.travel import Travel
+from bicentra.core.parts.vehicle import Axle, Vehicle
+
+PAD_MM, BORE_MM, LEFT, TOP, LINE_MM, ROW_MM = 240.0, 20.0, 40.0, 150.0, 130.0, 120.0
+"""What is drawn, dotted, while lengths are not known [mm]; where the pedal's pivot and the master lie; between the two ends."""
+SPARE = (-30.0, -ROW_MM - 70.0, 560.0, TOP + 12.0)
+
+
+def chain_view(vehicle: Vehicle, chain: Chain, state: State, travel: Travel, lengths: LengthFormat) -> Drawing:
+    """Return the machine at one foot force: the pedal with its lever, the master's bore, every piston as large as it is."""
+    sheet = Sheet()
+    rod_y = _pedal(sheet, vehicle, chain, state)
+    master_x = LEFT + 110.0
+    _master(sheet, vehicle, travel, (master_x, rod_y), lengths)
+    for place, (end, y) in enumerate(zip(chain.ends, (0.0, -ROW_MM))):
+        turn = master_x + LINE_MM
+        bends = ((master_x + 40.0, rod_y), (turn, rod_y - 8.0 * place), (turn, y), (turn + 20.0, y))
+        sheet.line(bends, ("rotor", "knuckle")[place], "line")
+        _end(sheet, vehicle.axles.get(end.name, Axle()), end, place, state, (master_x + LINE_MM + 30.0, y), lengths)
+    return replace(sheet.finish(SPARE), frame=SPARE)
+
+
+def _pedal(sheet: Sheet, vehicle: Vehicle, chain: Chain, state: State) -> float:
+    """Draw the lever, to scale where its lengths are known; returns how high the push rod lies [mm]."""
+    pedal = vehicle.vehicle.pedal
+    long = first_known(pedal.pivot_to_pad_mm, PAD_MM)
+    ratio = chain.ratio if is_known(chain.ratio) and chain.ratio > 1.0 else 5.0
+    rod, line = long / ratio, "solid" if pedal.pivot_to_pad_mm is not None else "hidden"
+    sheet.circle((LEFT, TOP), 5.0, "bolt", "pedal")
+    sheet.polygon(
+        ((LEFT - 4, TOP), (LEFT + 4, TOP), (LEFT + 4, TOP - long), (LEFT - 4, TOP - long)), "made", "pedal", line=line
+    )
+    sheet.box(LEFT - 16, TOP - long - 6, LEFT - 2, TOP - long + 26, "caliper", "pedal")
+    sheet.line(((LEFT + 4, TOP - rod), (LEFT + 110.0, TOP - rod)), "bolt", "rod")
+    told = f"ratio {chain.ratio:.2f}" if is_known(chain.ratio) else "ratio ____"
+    sheet.note(
+        Note(
+            (LEFT, TOP - rod / 2),
+            told,
+            "pedal",
+            0,
+            "vehicle.pedal.ratio",
+            prefer=(-1.0, 0.4),
+            ghost=not is_known(chain.ratio),
+        )
+    )
+    sheet.note(Note((LEFT - 9, TOP - long + 10), f"foot {state.foot:.0f} N", "foot", 0, "foot", prefer=(1.0, -0.4)))
+    return TOP - rod
+
+
+def _master(sheet: Sheet, vehicle: Vehicle, travel: Travel, at: tuple[float, float], lengths: LengthFormat) -> None:
+    master = vehicle.vehicle.master
+    bore = first_known(master.bore_mm, BORE_MM)
+    x, y = at
+    line = "solid" if master.bore_mm is not None else "hidden"
+    sheet.box(x, y - bore / 2 - 5.0, x + 40.0, y + bore / 2 + 5.0, "knuckle", "master", line)
+    sheet.box(x + 4.0, y - bore / 2, x + 36.0, y + bore / 2, "caliper", "master", line)
+    told = f"master {lengths.size(bore)}" if master.bore_mm is not None else "master ____"
+    sheet.note(
+        Note(
+            (x + 20.0, y + bore / 2 + 5.0),
+            told,
+            "master",
+            0,
+            "vehicle.master.bore_mm",
+            prefer=(0.6, 1.0),
+            ghost=master.bore_mm is None,
+        )
+    )
+    if is_known(travel.stroke):
+        share = f", {travel.share * 100:.0f} % of its stroke" if is_known(travel.share) else ""
+        sheet.note(
+            Note(
+                (x + 30.0, y - bore / 2),
+                f"{lengths.size(round(travel.stroke, 1))} to the bite{share}",
+                "master",
+                1,
+                prefer=(0.2, -1.0),
+            )
+        )
+    kind, valve = vehicle.vehicle.booster.kind, vehicle.vehicle.valve
+    if kind != "none":
+        sheet.circle((x - 34.0, y), 26.0, "shim", "booster")
+        sheet.note(
+            Note(
+                (x - 34.0, y + 26.0),
+                f"booster × {known(vehicle.vehicle.booster.gain):g}",
+                "booster",
+                1,
+                "vehicle.booster.gain",
+            )
+        )
+    if valve.kind in ("fixed", "adjustable"):
+        knee = f"valve: knee {known(valve.knee_bar):g} bar, slope {known(valve.slope):g}"
+        sheet.note(Note((x + LINE_MM, -ROW_MM / 2), knee, "valve", 0, "vehicle.valve.knee_bar", prefer=(-1.0, 0.0)))
+
+
+def _end(
+    sheet: Sheet, axle: Axle, end: End, place: int, state: State, at: tuple[float, float], lengths: LengthFormat
+) -> None:
+    """Draw the pistons of one wheel's brake as large as they are, and say what it does."""
+    x, y = at
+    bores = [*axle.caliper.pistons_inboard_mm]
+    if end.floating:
+        bores += axle.caliper.pistons_outboard_mm
+    if end.kind == "drum":
+        bores = [first_known(axle.drum.cylinder_bore_mm if axle.drum is not None else None, BORE_MM)]
+    for bore in bores:
+        sheet.circle((x + bore / 2, y), bore / 2, "caliper", f"pistons-{end.name}")
+        x += bore + 6.0
+    path = f"axles.{end.name}.drum.factor" if end.kind == "drum" else f"axles.{end.name}.pad.mu"
+    size = f"{end.mu:g}" if is_known(end.mu) else "____"
+    word = f"{'factor of the drum' if end.kind == 'drum' else 'friction of the pad'} {size}"
+    tops, ghost = y + max(bores, default=BORE_MM) / 2, not is_known(end.mu)
+    sheet.note(Note((x - 8.0, tops), word, f"pistons-{end.name}", 0, path, prefer=(1.0, 1.0), ghost=ghost))
+    if end.kind == "drum":
+        sheet.note(
+            Note(
+                (x - 8.0, y),
+                f"cylinder {lengths.size(bores[0])}",
+                f"pistons-{end.name}",
+                1,
+                f"axles.{end.name}.drum.cylinder_bore_mm",
+                prefer=(1.0, 0.0),
+            )
+        )
+    title = f"{end.name}: {_told(state.line[place] * 10.0, 1)} bar, {_told(state.clamp[place] / 1e3, 1)} kN on a pad"
+    if end.kind == "drum":
+        title = f"{end.name}: {_told(state.line[place] * 10.0, 1)} bar"
+    sheet.texts.append(Text((at[0], y - 40.0), title, "text", f"pistons-{end.name}", 9.0, "start", True))
+    road = f"{_told(state.torque[place], 0)} N·m a wheel, {_told(state.road[place] / 1e3, 2)} kN at the road"
+    sheet.texts.append(Text((at[0], y - 40.0), road, "text", f"pistons-{end.name}", 9.0, "start", rise=16.0))
+
+
+def _told(value: float, digits: int) -> str:
+    return f"{value:.{digits}f}" if math.isfinite(value) else "____"

@@ -1,0 +1,137 @@
+"""The pedal being looked at: how hard the foot presses, and what becomes of a number typed over another. No Qt."""
+
+from bicentra.core.base.errors import QuantityError
+from bicentra.core.base.quantities import LENGTH, NUMBER, Kind, edit_text, parse_quantity
+from bicentra.core.base.wording import LengthFormat, units_of
+from bicentra.core.hydraulics.before import chains
+from bicentra.core.hydraulics.chain import Chain
+from bicentra.core.hydraulics.pedal import FOOT_N, PedalWork, pedal_work
+from bicentra.core.parts.edits import get_value
+from bicentra.core.parts.master_cylinder import MasterCylinder
+from bicentra.core.parts.vehicle import Baseline, Vehicle
+from bicentra.data import data_path
+from bicentra.study.document.study import Study
+from bicentra.study.library.library import load_library
+
+MOST_FOOT_N = 1000.0
+BASELINE = {
+    "travel_to_bite_mm": "travel to the bite",
+    "travel_to_firm_mm": "travel to firm",
+    "force_n": "force",
+    "locks_first": "what locks first",
+}
+"""What is asked of the pedal before anything is changed, by its name in the file."""
+
+
+class PedalDesk:
+    """The pedal of the open vehicle."""
+
+    def __init__(self, study: Study) -> None:
+        self.study = study
+        self.foot = 0.6 * FOOT_N
+        self._shelf: tuple[MasterCylinder, ...] | None = None
+        self._kept: tuple[Vehicle, PedalWork] | None = None
+        self._chains: tuple[Vehicle, Chain, Chain | None] | None = None
+
+    @property
+    def vehicle(self) -> Vehicle:
+        """The vehicle as it stands."""
+        return self.study.vehicle
+
+    @property
+    def lengths(self) -> LengthFormat:
+        """How lengths are written in this job."""
+        return self.study.job.lengths
+
+    @property
+    def shelf(self) -> tuple[MasterCylinder, ...]:
+        """The masters of the library."""
+        if self._shelf is None:
+            parts = load_library(data_path("library")).of_kind("master_cylinder")
+            self._shelf = tuple(part.item for part in parts if isinstance(part.item, MasterCylinder))
+        return self._shelf
+
+    @property
+    def chain(self) -> Chain:
+        """The chain of forces as it stands."""
+        return self._both()[0]
+
+    @property
+    def earlier(self) -> Chain | None:
+        """The chain as it was, where somebody wrote it down."""
+        return self._both()[1]
+
+    def _both(self) -> tuple[Chain, Chain | None]:
+        if self._chains is None or self._chains[0] is not self.vehicle:
+            self._chains = (self.vehicle, *chains(self.vehicle))
+        return self._chains[1], self._chains[2]
+
+    @property
+    def work(self) -> PedalWork:
+        """Everything that does not depend on the slider; kept while the vehicle is the same."""
+        if self._kept is None or self._kept[0] is not self.vehicle:
+            self._kept = (self.vehicle, pedal_work(self.vehicle, self.shelf))
+        return self._kept[1]
+
+    def text_of(self, path: str) -> str:
+        """Return what stands in a field over ``path``."""
+        if path == "foot":
+            return f"{self.foot:.0f}"
+        return edit_text(get_value(self.vehicle, path), _kind(path), units_of(self.study.job.display_units))
+
+    def typed(self, path: str, text: str) -> None:
+        """Take what was typed over ``path``. Raises ``QuantityError`` for what is none, ``JobError`` for what cannot be."""
+        if path == "foot":
+            self.press(parse_quantity(text, NUMBER))
+            return
+        kind = _kind(path)
+        value = (
+            parse_quantity(text, kind, self.study.job.display_units if kind is LENGTH else "") if text.strip() else None
+        )
+        name = path.rpartition(".")[2].removesuffix("_mm").replace("_", " ")
+        self.study.edit_vehicle(f"Change {path.split('.')[-2]} {name}", ((path, value),))
+
+    def press(self, foot: float) -> None:
+        """Press the pedal with a force [N]. Raises ``QuantityError`` for one that no foot has."""
+        if not 0.0 <= foot <= MOST_FOOT_N:
+            raise QuantityError(str(foot), f"{foot:g} N", f"a force from 0 to {MOST_FOOT_N:g} N")
+        self.foot = foot
+
+    def fit_master(self, name: str) -> None:
+        """Fit a master from the shelf."""
+        part = next((one for one in self.shelf if one.name == name), None)
+        if part is not None:
+            edits = (
+                ("name", part.name),
+                ("bore_mm", part.bore_mm),
+                ("stroke_mm", part.stroke_mm),
+                ("rear_bore_mm", None),
+            )
+            named = tuple((f"vehicle.master.{key}", value) for key, value in edits)
+            self.study.edit_vehicle(f"Fit the {part.name}", (*named, ("vehicle.master.kind", "tandem")))
+
+    def fit_valve(self) -> None:
+        """Fit a valve with the knee that mends the balance."""
+        knee = self.work.knee
+        edits = (
+            ("vehicle.valve.kind", "adjustable"),
+            ("vehicle.valve.knee_bar", round(knee, 1)),
+            ("vehicle.valve.slope", 0.3),
+        )
+        self.study.edit_vehicle(f"Fit a valve, knee at {knee:.0f} bar", edits)
+
+    def baseline_text(self, name: str) -> str:
+        """Return what is written down of the pedal before the change."""
+        if name == "locks_first":
+            return self.vehicle.vehicle.baseline.locks_first or ""
+        return self.text_of(f"vehicle.baseline.{name}")
+
+    @property
+    def baseline_open(self) -> tuple[str, ...]:
+        """What of the pedal before the change nobody wrote down, by its name in the file."""
+        base: Baseline = self.vehicle.vehicle.baseline
+        return tuple(name for name in BASELINE if getattr(base, name) is None)
+
+
+def _kind(path: str) -> Kind:
+    return LENGTH if path.endswith("_mm") else NUMBER

@@ -1,0 +1,114 @@
+"""The pedal bench in the real window: the baseline, the pedal pressed, a master chosen, a rear-biased vehicle settled."""
+
+import pytest
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtWidgets import QPushButton
+from pytestqt.qtbot import QtBot
+
+from bicentra.app.main import make_window
+from bicentra.app.pedal.bench import PedalBench
+from bicentra.app.window import MainWindow
+from bicentra.core.base.errors import BicentraError
+from bicentra.core.base.records import replace
+from bicentra.core.parts.vehicle import Drum
+from bicentra.study.document.starting import demo_vehicle, empty_job
+from bicentra.study.document.study import Study
+from tests.app.conftest import Opener
+
+
+@pytest.fixture
+def window(open_window: Opener, qtbot: QtBot) -> MainWindow:
+    """The window on the whole demo vehicle, with both axles."""
+    opened = make_window(Study(demo_vehicle()), open_window().settings)
+    qtbot.addWidget(opened)
+    opened.show()
+    return opened
+
+
+@pytest.fixture
+def bench(window: MainWindow) -> PedalBench:
+    """The bench in front, on the demo."""
+    window.show_bench("pedal")
+    bench: PedalBench = window.benches.named("pedal")
+    return bench
+
+
+def test_baseline_slider_and_master(window: MainWindow, bench: PedalBench, qtbot: QtBot) -> None:
+    """The baseline is asked for first; pressing shows g and what locks; another master is fitted as one step and taken back."""
+    assert "before anything is changed" in bench.next_sentence()
+    qtbot.waitUntil(lambda: window.rail.buttons["pedal"].state.open == 1, timeout=5000)
+    window.do_next()
+    assert bench.baseline["travel_to_bite_mm"].isVisible()
+    bench.baseline["force_n"].setText("220")
+    bench.baseline["force_n"].editingFinished.emit()
+    bench.baseline["locks_first"].setText("front")
+    bench.baseline["locks_first"].editingFinished.emit()
+    base = window.study.vehicle.vehicle.baseline
+    assert (base.force_n, base.locks_first) == (220.0, "front") and "in order" in bench.next_sentence()
+    bench.slider.setValue(100)
+    assert bench.pressed.text().startswith("100 N: 0.32 g") and "locks" not in bench.pressed.text()
+    bench.slider.setValue(400)
+    assert "front locks at grip 0.8" in bench.pressed.text()
+    assert any("400 N" in note.text for note in bench.balance.drawing.notes)
+    bench.show_page("masters")
+    other = next(b for b in bench._side_box.findChildren(QPushButton) if b.text().endswith("Master 25.4 tandem no. 8"))
+    qtbot.mouseClick(other, Qt.MouseButton.LeftButton)
+    assert window.study.vehicle.vehicle.master.bore_mm == 25.4 and window.study.undo_label.startswith("Fit the Master")
+    window.study.undo()
+    assert window.study.vehicle.vehicle.master.bore_mm == 19.05
+
+
+def test_numbers_are_typed_over_the_machine(bench: PedalBench, qtbot: QtBot) -> None:
+    """Ratio, foot, friction: typed where they stand; a number that cannot be is refused in words, and nothing changes."""
+    desk = bench.desk
+    assert desk is not None
+    for path, text in (("vehicle.pedal.ratio", "5.2"), ("axles.front.pad.mu", "0.42"), ("foot", "250")):
+        bench.machine.typed_over.emit(path, QRectF(10, 10, 40, 20))
+        editor = bench._field.editor
+        assert editor is not None
+        editor.setText(text)
+        qtbot.keyClick(editor, Qt.Key.Key_Return)
+    assert desk.chain.ratio == 5.2 and desk.chain.ends[0].mu == 0.42 and bench.slider.value() == 250
+    told: list[str] = []
+    bench.refused.connect(lambda _path, why: told.append(why))
+    assert not bench.attempt(lambda desk: desk.typed("vehicle.pedal.ratio", "-3"))
+    assert not bench.attempt(lambda desk: desk.typed("foot", "9000")) and len(told) == 2
+    bench.baseline["locks_first"].setText("both")
+    bench.baseline["locks_first"].editingFinished.emit()
+    assert len(told) == 3 and desk.chain.ratio == 5.2
+    with pytest.raises(KeyError):
+        desk.study.edit_vehicle("no such place", (("vehicle.pedal.nonsense", 1.0),))
+    with pytest.raises(BicentraError):
+        desk.study.edit_vehicle("absurd", (("vehicle.mass_kg", -5.0),))
+
+
+def test_a_rear_that_leads_is_settled(open_window: Opener, qtbot: QtBot) -> None:
+    """A drum twice as large makes the rear lock first: a stop, with a valve on offer; fitted, the front leads again."""
+    open_window()
+    vehicle = demo_vehicle()
+    rear = replace(
+        vehicle.axles["rear"], drum=Drum(cylinder_bore_mm=25.4, diameter_mm=230.0, factor=2.6, threshold_bar=0.7)
+    )
+    window = make_window(Study(replace(vehicle, axles={**vehicle.axles, "rear": rear})), open_window().settings)
+    qtbot.addWidget(window)
+    window.show()
+    window.show_bench("pedal")
+    bench = window.benches.named("pedal")
+    assert isinstance(bench, PedalBench) and bench.desk is not None
+    order = next(f for f in bench.desk.work.findings if f.id == "pedal-order")
+    assert order.verdict == "stop" and "spins" in order.why and not bench.valve_button.isHidden()
+    qtbot.mouseClick(bench.valve_button, Qt.MouseButton.LeftButton)
+    assert window.study.vehicle.vehicle.valve.kind == "adjustable"
+    after = next(f for f in bench.desk.work.findings if f.id == "pedal-order")
+    assert "empty" not in after.why and bench.valve_button.isHidden()
+
+
+def test_nothing_known_is_a_blank_machine(open_window: Opener) -> None:
+    """An empty vehicle shows blanks, no verdict and no number."""
+    window = open_window(empty_job())
+    window.show_bench("pedal")
+    bench = window.benches.named("pedal")
+    assert isinstance(bench, PedalBench) and "not known" in bench.pressed.text()
+    assert any("____" in note.text for note in bench.machine.drawing.notes) and bench.balance.drawing.ghosts
+    assert window.study.pedal_findings == () and window.rail.buttons["pedal"].state.verdict is None
+    bench.grab()
