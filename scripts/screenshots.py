@@ -166,6 +166,7 @@ def survey_pictures(window: object, folder: Path) -> None:
 def trial_pictures(window: object, folder: Path) -> None:
     """The trial fit bench: the demo's first trial and the move it asks for."""
     window.show_bench("trialfit")
+    window.benches.named("trialfit").show_trial(0)
     wait()
     window.grab().save(str(folder / "trial-fit.png"))
 

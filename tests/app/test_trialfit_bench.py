@@ -252,3 +252,21 @@ def test_a_whole_practice(open_window: Opener, monkeypatch: pytest.MonkeyPatch, 
     assert "PRACTICE" in pypdfium2.PdfDocument(path)[0].get_textpage().get_text_range()
     dialog = PracticeDialog(window)
     assert dialog.chosen[1] == 1 and f"corner {seed}" in dialog.past.text()
+
+
+def test_the_demo_goes_to_locked(open_window: Opener) -> None:
+    """Its second trial stands centred and waits for shorter bolts alone; with those it locks, and the cover says so."""
+    window = open_window()
+    window.show_bench("trialfit")
+    bench = window.benches.named("trialfit")
+    assert isinstance(bench, TrialfitBench) and "Fit shorter bolts first" in bench.next_sentence()
+    window.do_next()
+    assert bench.pages.currentIndex() == 2
+    bench.lock()
+    assert bench.desk is not None and not bench.desk.trials[-1].locked
+    window.study.edit("Shorter", (("bracket.caliper_bolt_length_mm", 35.0),))
+    assert "lock it" in bench.next_sentence()
+    window.do_next()
+    assert bench.desk.fit is not None and bench.desk.fit.standing.state is State.LOCKED
+    window.show_bench("cover")
+    assert any("trial 2: locked" in line for line in window.benches.named("cover").chassis.cards["front-right"].lines)

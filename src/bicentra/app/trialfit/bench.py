@@ -270,7 +270,7 @@ class TrialfitBench(Bench):
         return self.desk.next_sentence() if self.desk is not None else ""
 
     def do_next(self) -> None:
-        """Do what the sentence says: begin, type the next gap, see the move, or what is missing for the lock."""
+        """Do what the sentence says: begin, type the next gap, see the move, what stops, or what is missing for the lock."""
         desk = self.desk
         if desk is None:
             return
@@ -278,6 +278,8 @@ class TrialfitBench(Bench):
             self.begin()
         elif desk.next_blank():
             self.view.ask(desk.next_blank())
+        elif desk.stopped is not None:
+            self.show_page("asked")
         elif desk.fit is not None and desk.fit.settled:
             self.show_page("held")
             if not desk.fit.standing.missing:

@@ -86,7 +86,12 @@ class Chassis(QWidget):
                 other.setChecked(other is card)
         title = named(told.name).capitalize() + (" · worked on" if worked_on else "")
         known = told.known + SURVEY_WORDS[survey]
-        lines = (told.told, known, f"Next: {told.step}") if told.verdict is not None else (known.capitalize(), "", "")
+        tried = (told.trial,) if told.trial else ()
+        lines = (
+            (told.told, known, *tried, f"Next: {told.step}")
+            if told.verdict is not None
+            else (known.capitalize(), "", "")
+        )
         card.show_words(title, lines, told.verdict, told.picture, told.left)
         self.told.emit()
 

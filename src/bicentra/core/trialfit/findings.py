@@ -102,6 +102,8 @@ def bolts(after: tuple[BoltAfter, ...], lengths: LengthFormat) -> Finding:
     decides = min((bolt for bolt in after if bolt.verdict is said), key=lambda bolt: bolt.engagement / bolt.wanted)
     why = f"The {decides.name} has {lengths.size(decides.engagement)} of thread, its tip {_to_rotor(decides.tip_gap, lengths)}, "
     why += f"and keeps {decides.preload_left * 100:.0f} % of its preload once everything has bedded in."
+    if is_known(decides.tip_gap) and decides.tip_gap <= 0.0:
+        why += " Fit shorter bolts first: the bracket bench says which."
     if not is_known(decides.engagement, decides.tip_gap):
         why = f"The {decides.name} cannot be judged: a shim's thickness or a size of the joint is not known."
     return Finding("trial-bolts", said, decides.engagement, decides.least, "mm", why, features=(decides.feature,))

@@ -5,7 +5,7 @@ import re
 from datetime import date
 
 from bicentra.core.base.errors import QuantityError
-from bicentra.core.base.finding import Edit
+from bicentra.core.base.finding import Edit, Finding, Verdict
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.quantities import LENGTH, edit_text, parse_quantity
 from bicentra.core.base.records import replace
@@ -130,8 +130,19 @@ class TrialDesk:
             )
         if fit.standing.state is State.LOCKED:
             return "Locked: this corner is done."
+        stopped = self.stopped
+        if stopped is not None:
+            return stopped.why
         missing = fit.standing.missing
         return f"For the lock: {missing[0]}." if missing else "All is there: lock it."
+
+    @property
+    def stopped(self) -> Finding | None:
+        """The finding that stops a trial whose caliper stands where it should; ``None`` while nothing does."""
+        fit = self.fit
+        if fit is None or not fit.settled:
+            return None
+        return next((finding for finding in fit.findings if finding.verdict is Verdict.STOP), None)
 
     def next_blank(self) -> str:
         """Return the key path of the next number to read; empty where all are there."""

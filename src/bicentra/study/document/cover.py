@@ -21,7 +21,10 @@ from bicentra.study.document.study import Study
 
 
 class CornerTold(Record, frozen=True):
-    """One corner in brief. ``verdict``: its worst; ``None`` where nothing is known. ``picture``: along the axle."""
+    """One corner in brief. ``verdict``: its worst; ``None`` where nothing is known. ``picture``: along the axle.
+
+    ``trial``: how far its trial fit has come, in words; empty before the first.
+    """
 
     name: str
     known: str
@@ -30,6 +33,7 @@ class CornerTold(Record, frozen=True):
     step: str
     picture: Drawing | None
     left: bool = False
+    trial: str = ""
 
 
 def counts_told(findings: tuple[Finding, ...]) -> str:
@@ -41,6 +45,18 @@ def counts_told(findings: tuple[Finding, ...]) -> str:
     return " · ".join(said) or ("all met" if findings else "nothing is asked yet")
 
 
+def trial_told(solution: Solution) -> str:
+    """Return how far the trial fit of a corner has come, in words; empty where nothing has been tried."""
+    from bicentra.core.trialfit.fit import standing_fit
+
+    fit = standing_fit(solution)
+    if fit is None:
+        return ""
+    standing, count = fit.standing, len(solution.job.trials)
+    lost = f", not locked any more: {standing.broken[0]} changed" if standing.broken else ""
+    return f"trial {count}: {standing.state}{lost}"
+
+
 def corner_told(job: Job, solution: Solution, known: str) -> CornerTold:
     """Return a corner of which something is known in brief; before a plate can be drawn, how many sizes that takes."""
     left = blanks(job)
@@ -50,7 +66,8 @@ def corner_told(job: Job, solution: Solution, known: str) -> CornerTold:
     worst = min((f.verdict for f in solution.findings), key=lambda verdict: verdict.rank)
     picture = face_view(solution, None) if is_drawn(job) else None
     step = next_step(solution).sentence
-    return CornerTold(job.corner, known, worst, counts_told(solution.findings), step, picture, job.is_left)
+    told = counts_told(solution.findings)
+    return CornerTold(job.corner, known, worst, told, step, picture, job.is_left, trial_told(solution))
 
 
 def own_corner(study: Study) -> CornerTold:
