@@ -1,4 +1,4 @@
-"""Each handle of the line-up and of the bracket bench pulled by pointer events, every move painted before the next."""
+"""Handles of the line-up, bracket and trial fit bench pulled, and the pedal pressed; every move is painted before the next."""
 
 import os
 import tempfile
@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QApplication
 
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.main import make_app, make_window
+from bicentra.app.window import MainWindow
 from bicentra.core.drawing.model import Handle
 from bicentra.study.document.starting import demo_vehicle
 from bicentra.study.document.study import Study
@@ -45,6 +46,19 @@ def pulled(app: QApplication, view: DrawingView, handle: Handle) -> Timed:
     return found
 
 
+def pressed(app: QApplication, window: MainWindow) -> Timed:
+    """Return what a frame takes while the pedal's slider is moved up and down."""
+    window.show_bench("pedal")
+    settle(app, 0.8)
+    slider = window.benches.named("pedal").slider
+
+    def frame(k: int) -> None:
+        slider.setValue(300 + abs(k % 60 - 30) * 5)
+        app.processEvents()
+
+    return in_loops((lambda k=k: frame(k) for k in range(MOVES)), WARM)
+
+
 def settle(app: QApplication, seconds: float) -> None:
     """Let what waits come to its end."""
     until = time.monotonic() + seconds
@@ -61,16 +75,19 @@ def rows() -> Iterator[dict[str, object]]:
         window = make_window(Study(demo_vehicle()), QSettings(f"{folder}/s.ini", QSettings.Format.IniFormat))
         window.resize(1280, 800)
         window.show()
-        for bench, wanted in (("lineup", WANTED), ("bracket", WANTED_SHAPED)):
+        for bench, wanted in (("lineup", WANTED), ("bracket", WANTED_SHAPED), ("trialfit", WANTED)):
             window.show_bench(bench)
             settle(app, 0.8)
             views = [v for v in window.benches.named(bench).findChildren(DrawingView) if v.isVisible() and v.drawing]
             bare = in_loops([lambda views=views: [view.repaint() for view in views]] * 40)
             print(f"{bench + ': its drawings painted alone':<52} {bare.median:9.2f} loops")
             for view in views:
-                for handle in view.drawing.handles if bench == "lineup" else view.drawing.handles[::2]:
+                for handle in view.drawing.handles[::2] if bench == "bracket" else view.drawing.handles:
                     found = pulled(app, view, handle)
                     more = f"95th percentile {found.late:.1f} loops, {found.median / bare.median:.1f} × painting alone"
                     yield line(f"{bench}: frame of a pull, {handle.path}", found.median, "loops", wanted, more=more)
+        found = pressed(app, window)
+        more = f"95th percentile {found.late:.1f} loops"
+        yield line("pedal: frame of a press", found.median, "loops", WANTED, more=more)
         window.study.save(Path(folder) / "x.bicentra.json")
         window.close()
