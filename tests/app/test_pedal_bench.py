@@ -1,10 +1,13 @@
 """The pedal bench in the real window: the baseline, the pedal pressed, a master chosen, a rear-biased vehicle settled."""
 
+from pathlib import Path
+
 import pytest
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtWidgets import QPushButton
 from pytestqt.qtbot import QtBot
 
+from bicentra.app import dialogs
 from bicentra.app.main import make_window
 from bicentra.app.pedal.bench import PedalBench
 from bicentra.app.window import MainWindow
@@ -112,3 +115,36 @@ def test_nothing_known_is_a_blank_machine(open_window: Opener) -> None:
     assert any("____" in note.text for note in bench.machine.drawing.notes) and bench.balance.drawing.ghosts
     assert window.study.pedal_findings == () and window.rail.buttons["pedal"].state.verdict is None
     bench.grab()
+
+
+def test_the_heat_page(bench: PedalBench, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """A use is chosen, a number of its train typed, one that no train has refused; both sheets are written, never over a job."""
+    desk = bench.desk
+    assert desk is not None
+    bench.show_drawn("heat")
+    assert {f.id for f in bench.model.findings} == {"heat-fluid", "heat-pads"}
+    cool = desk.hot.front.peaks[-1]
+    qtbot.mouseClick(bench.heat.uses["track day"], Qt.MouseButton.LeftButton)
+    assert bench.heat.fields["stops"].text() == "40" and desk.hot.front.peaks[-1] > cool
+    told: list[str] = []
+    bench.refused.connect(lambda _path, why: told.append(why))
+    for name, text, taken in (
+        ("stops", "12", True),
+        ("stops", "2.5", False),
+        ("end", "200", False),
+        ("every", "0", False),
+    ):
+        bench.heat.fields[name].setText(text)
+        bench.heat.fields[name].editingFinished.emit()
+        assert (len(told) == 0) == taken or not taken
+    assert len(told) == 3 and (desk.train.stops, desk.train.end) == (12, 70.0)
+    assert bench.heat.fields["stops"].text() == "12"
+    for name in ("heat", "pedal"):
+        bench.show_drawn(name)
+        assert desk.sheet_path(bench.is_hot).name == f"job-{name}.pdf"
+        monkeypatch.setattr(dialogs, "ask_save", lambda *_, name=name: tmp_path / name)
+        qtbot.mouseClick(bench.sheet_button, Qt.MouseButton.LeftButton)
+        assert (tmp_path / f"{name}.pdf").read_bytes().startswith(b"%PDF")
+    monkeypatch.setattr(dialogs, "ask_save", lambda *_: tmp_path / "x.bicentra.json")
+    bench.write_sheet()
+    assert len(told) == 4 and not (tmp_path / "x.bicentra.json").exists()

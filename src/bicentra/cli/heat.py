@@ -17,6 +17,8 @@ def add(commands: Any) -> None:
     heat.add_argument("--stops", type=whole, required=True, metavar="N", help="how many")
     heat.add_argument("--every-s", type=finite, required=True, metavar="S", help="seconds from one to the next")
     heat.add_argument("--ambient-c", type=finite, default=20.0, metavar="T", help="temperature of the air (default 20)")
+    heat.add_argument("--pdf", metavar="F", help="write the heat sheet, one page (PDF)")
+    heat.add_argument("--csv", metavar="F", help="write the temperatures after every stop (CSV)")
     heat.add_argument("--json", action="store_true", help="as one JSON object")
     heat.set_defaults(run=run)
 
@@ -29,8 +31,10 @@ def run(arguments: argparse.Namespace) -> int:
     from bicentra.core.base.finding import Verdict
     from bicentra.core.heat.stops import MOST_STOPS, Train
     from bicentra.core.heat.train import train_of
+    from bicentra.core.parts.corners import job_of
     from bicentra.formats.heat_report import heat_object, heat_text
     from bicentra.study.document.store import load_vehicle
+    from bicentra.study.papers.writing import write_sheet
 
     ranges = (
         ("from_kmh", 0.0, 400.0, "a speed up to 400 km/h"), ("to_kmh", 0.0, arguments.from_kmh, "a speed from 0 to --from-kmh"),
@@ -42,7 +46,17 @@ def run(arguments: argparse.Namespace) -> int:
         if not least <= value <= most:
             raise QuantityError(str(value), f"--{name.replace('_', '-')} {value:g}", wanted)
     train = Train(arguments.from_kmh, arguments.to_kmh, arguments.stops, arguments.every_s, arguments.ambient_c)
-    hot = train_of(load_vehicle(Path(arguments.job)), train)
+    job = Path(arguments.job)
+    vehicle = load_vehicle(job)
+    hot = train_of(vehicle, train)
+    if arguments.pdf:
+        from bicentra.formats.pdf_pedal import heat_pdf
+
+        write_sheet(Path(arguments.pdf), heat_pdf(vehicle, hot, job_of(vehicle).lengths), job)
+    if arguments.csv:
+        from bicentra.formats.curves_csv import heat_csv
+
+        write_sheet(Path(arguments.csv), heat_csv(hot), job)
     if arguments.json:
         print(msgspec.json.format(msgspec.json.encode(heat_object(hot)), indent=2).decode())
     else:

@@ -14,6 +14,8 @@ def add(commands: Any) -> None:
     pedal.add_argument("job", metavar="JOB")
     pedal.add_argument("--foot-n", type=finite, default=500.0, metavar="F", help="force on the pedal [N] (default 500)")
     pedal.add_argument("--library", metavar="DIR", help="folder of part files (default: the one that ships)")
+    pedal.add_argument("--pdf", metavar="F", help="write the pedal sheet, one page (PDF)")
+    pedal.add_argument("--csv", metavar="F", help="write the curves over the foot force (CSV)")
     pedal.add_argument("--json", action="store_true", help="as one JSON object")
     pedal.set_defaults(run=run)
 
@@ -25,17 +27,29 @@ def run(arguments: argparse.Namespace) -> int:
     from bicentra.core.base.errors import QuantityError
     from bicentra.core.base.finding import Verdict
     from bicentra.core.hydraulics.pedal import pedal_work
+    from bicentra.core.parts.corners import job_of
     from bicentra.core.parts.master_cylinder import MasterCylinder
     from bicentra.data import data_path
     from bicentra.formats.pedal_report import pedal_object, pedal_text
     from bicentra.study.document.store import load_vehicle
     from bicentra.study.library.library import load_library
+    from bicentra.study.papers.writing import write_sheet
 
     if not 0.0 < arguments.foot_n <= 5000.0:
         raise QuantityError(str(arguments.foot_n), f"--foot-n {arguments.foot_n:g}", "a force above 0 and up to 5000 N")
     library = load_library(Path(arguments.library) if arguments.library else data_path("library"))
     shelf = tuple(part.item for part in library.of_kind("master_cylinder") if isinstance(part.item, MasterCylinder))
-    work = pedal_work(load_vehicle(Path(arguments.job)), shelf, arguments.foot_n)
+    job = Path(arguments.job)
+    vehicle = load_vehicle(job)
+    work = pedal_work(vehicle, shelf, arguments.foot_n)
+    if arguments.pdf:
+        from bicentra.formats.pdf_pedal import pedal_pdf
+
+        write_sheet(Path(arguments.pdf), pedal_pdf(vehicle, work, job_of(vehicle).lengths), job)
+    if arguments.csv:
+        from bicentra.formats.curves_csv import pedal_csv
+
+        write_sheet(Path(arguments.csv), pedal_csv(work), job)
     if arguments.json:
         print(msgspec.json.format(msgspec.json.encode(pedal_object(work)), indent=2).decode())
     else:

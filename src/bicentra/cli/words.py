@@ -36,7 +36,7 @@ def finite(word: str) -> float:
     except ValueError:
         value = math.nan
     if not math.isfinite(value):
-        raise argparse.ArgumentTypeError(f"found {word[:40]}; expected a number of millimetres")
+        raise argparse.ArgumentTypeError(f"found {word[:40]}; expected a number")
     return value
 
 

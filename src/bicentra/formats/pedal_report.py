@@ -66,8 +66,8 @@ def _finding(one: Finding) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def pedal_text(work: PedalWork) -> str:
-    """Return the pedal in plain lines."""
+def pedal_lines(work: PedalWork) -> list[str]:
+    """Return the figures of the pedal in plain lines: at one foot force, for round decelerations, at each grip."""
     now, travel = work.now, work.travel
     rows = (
         ("line pressure", now.line, BAR, "bar", 1), ("clamp on one pad", now.clamp, 1.0, "N", 0),
@@ -78,14 +78,29 @@ def pedal_text(work: PedalWork) -> str:
     for name, (front, rear), by, unit, digits in rows:
         lines.append(f"  {name:22}{_told(front * by, digits)} / {_told(rear * by, digits)} {unit}")
     share = _told(travel.share * 100, 0)
-    lines.append(f"  {'deceleration':22}{_told(now.decel, 2)} g, front share {_told(now.front_share * 100, 0)} %")
+    lines.append(
+        f"  {'deceleration':22}{_told(now.decel, 2)} g, front share {_told(now.front_share * 100, 0)} %{_beyond(work)}"
+    )
     lines.append(f"  {'pedal to the bite':22}{_told(travel.pedal, 1)} mm, {share} % of the master's stroke")
     lines += [f"  {decel:g} g takes {foot:.0f} N" for decel, foot in known_feet(work)]
     lines.append("")
     for one in (one for one in work.locks if one.first):
         told = f"{one.first} locks first at {one.decel:.2f} g, {one.foot:.0f} N, efficiency {one.efficiency:.2f}"
         lines.append(f"Grip {one.grip:g}: {told}")
-    lines.append("")
+    return lines
+
+
+def _beyond(work: PedalWork) -> str:
+    """Say so where the tyres do not give what the brakes could."""
+    grip = work.chain.body.grip
+    if not is_known(grip, work.now.decel) or work.now.decel <= grip:
+        return ""
+    return f"; more than grip {grip:g} gives: wheels lock before"
+
+
+def pedal_text(work: PedalWork) -> str:
+    """Return the pedal in plain lines: its figures, what is asked, the masters, the levers."""
+    lines = [*pedal_lines(work), ""]
     lines += [f"{found.verdict.word:9} {found.title}: {found.why}" for found in work.findings]
     lines.append("")
     for master in work.masters:

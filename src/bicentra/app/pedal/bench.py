@@ -2,11 +2,13 @@
 
 from PySide6.QtCore import QRectF, QSettings, Qt
 from PySide6.QtGui import QResizeEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLineEdit, QPushButton, QSlider, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLineEdit, QPushButton, QSlider, QStackedWidget, QVBoxLayout, QWidget
 
+from bicentra.app import dialogs
 from bicentra.app.bench import Bench
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.drawing.view_state import ViewState
+from bicentra.app.pedal.heat_page import HeatPage
 from bicentra.app.theme import Look
 from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.field_over import FieldOver
@@ -28,6 +30,7 @@ from bicentra.study.document.study import Study
 
 ROOM_PX, SIDE_PX = (60.0, 80.0), (290, 380)
 PAGES = (("asked", "Findings"), ("masters", "Masters"), ("before", "Before"))
+SHOWN = (("pedal", "Pedal"), ("heat", "Heat"))
 
 
 class PedalBench(Bench):
@@ -54,22 +57,42 @@ class PedalBench(Bench):
         column.setContentsMargins(0, 0, 0, 0)
         for layout in (column, views):
             layout.setSpacing(6)
-        drawn = QVBoxLayout()
-        drawn.setSpacing(6)
-        drawn.addWidget(self.machine, 11)
-        drawn.addWidget(self.balance, 10)
-        views.addLayout(drawn, 1)
+        self.heat = HeatPage(look)
+        self.heat.given.connect(self._take_train)
+        self.heat.chosen.connect(lambda name: self.attempt(lambda desk: desk.use(name)))
+        self.drawn = QStackedWidget()
+        for page in (self._drawings(), self.heat):
+            self.drawn.addWidget(page)
+        views.addWidget(self.drawn, 1)
         views.addWidget(self._side())
         column.addLayout(views, 1)
+
+    def _drawings(self) -> QWidget:
+        """The page of the pedal: the machine over the balance, the slider below both."""
+        page = QWidget()
+        column = QVBoxLayout(page)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        column.addWidget(self.machine, 11)
+        column.addWidget(self.balance, 10)
         column.addLayout(self._foot())
+        return page
 
     def _side(self) -> QWidget:
         self._side_box = QWidget()
         self._side_box.setObjectName("desk")
         column, tabs = QVBoxLayout(self._side_box), QHBoxLayout()
         column.setContentsMargins(0, 0, 0, 0)
+        shown = QHBoxLayout()
+        self.drawn_tabs = tab_row(shown, SHOWN, self.show_drawn)
+        shown.addStretch(1)
+        self.sheet_button = QPushButton("Sheet (PDF)…")
+        self.sheet_button.setToolTip("What is shown on one page, to take away")
+        self.sheet_button.clicked.connect(self.write_sheet)
+        shown.addWidget(self.sheet_button)
         self.tabs = tab_row(tabs, PAGES, self.show_page)
         tabs.addStretch(1)
+        column.addLayout(shown)
         column.addLayout(tabs)
         asked = QWidget()
         inside = QVBoxLayout(asked)
@@ -101,6 +124,7 @@ class PedalBench(Bench):
         for page in self.pages:
             column.addWidget(page, 1)
         self.show_page("asked")
+        press(self.drawn_tabs, "pedal")
         return self._side_box
 
     def _foot(self) -> QHBoxLayout:
@@ -138,6 +162,18 @@ class PedalBench(Bench):
         for page, (key, _) in zip(self.pages, PAGES):
             page.setVisible(key == name)
 
+    def show_drawn(self, name: str) -> None:
+        """Show machine and balance, or the temperatures; the findings go with it."""
+        press(self.drawn_tabs, name)
+        self.drawn.setCurrentIndex([key for key, _ in SHOWN].index(name))
+        self.refresh()
+        self.fit()
+
+    @property
+    def is_hot(self) -> bool:
+        """Whether the temperatures are shown."""
+        return self.drawn.currentWidget() is self.heat
+
     def refresh(self) -> None:
         """Show the pedal as it stands."""
         desk = self.desk
@@ -145,7 +181,9 @@ class PedalBench(Bench):
             return
         self._show_drawings()
         units = units_of(desk.study.job.display_units)
-        self.model.show(desk.work.findings, units)
+        if self.is_hot:
+            self.heat.show_desk(desk)
+        self.model.show(desk.hot.findings if self.is_hot else desk.work.findings, units)
         order = next((f for f in desk.work.findings if f.id.endswith("order")), None)
         self.valve_button.setVisible(order is not None and order.verdict is Verdict.STOP and is_known(desk.work.knee))
         self._show_masters(desk)
@@ -194,6 +232,7 @@ class PedalBench(Bench):
         """Show the bench in ``look``."""
         super().dress(look)
         self.plan_state.dress(look)
+        self.heat.dress(look)
         dress_rows(self.list, self.painter, look)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
@@ -207,6 +246,8 @@ class PedalBench(Bench):
             if view.drawing is not None:
                 view.centre()
                 state.set_scale(view.fit_scale(ROOM_PX), fitted=True)
+        if self.is_hot:
+            self.heat.fit()
 
     def take_focus(self) -> None:
         """Show everything, and put the pedal under the hand."""
@@ -246,6 +287,26 @@ class PedalBench(Bench):
             return False
         self.refresh()
         return True
+
+    def _take_train(self, name: str, text: str) -> None:
+        """Take a number of the train; one that is refused gives way to the one that holds."""
+        desk = self.desk
+        if desk is not None and text != desk.train_text(name):
+            self.attempt(lambda desk: desk.set_train(name, text), name)
+            self.heat.show_desk(desk)
+
+    def write_sheet(self) -> None:
+        """Write what is shown as one page of PDF, where the user says."""
+        desk = self.desk
+        if desk is None:
+            return
+        title = "Heat sheet" if self.is_hot else "Pedal sheet"
+        path = dialogs.ask_save(self, desk.sheet_path(self.is_hot), title, f"{title} (*.pdf)")
+        if path is None:
+            return
+        target = path if path.suffix else path.with_suffix(".pdf")
+        if target == path or not target.exists() or dialogs.ask_over(self, target):
+            self.attempt(lambda desk: desk.write_sheet(target, self.is_hot))
 
     def _press(self, foot: int) -> None:
         if self.desk is not None:

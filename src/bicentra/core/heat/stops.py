@@ -31,6 +31,16 @@ class Train(Record, frozen=True):
     ambient: float = 20.0
 
 
+DUTIES = {
+    "street": Train(60.0, 0.0, 10, 60.0),
+    "mountain": Train(70.0, 40.0, 40, 25.0),
+    "autocross": Train(80.0, 30.0, 15, 8.0),
+    "track day": Train(150.0, 70.0, 40, 30.0),
+    "mud": Train(40.0, 0.0, 20, 20.0),
+}
+"""Trains to begin with, by the kind of use: common practice, no source; every number of them can be changed."""
+
+
 class Sink(Record, frozen=True):
     """What takes the heat: mass [kg], specific heat [J/(kg K)], surface [m2], heat transfer [W/(m2 K)], its source."""
 

@@ -57,7 +57,11 @@ def boils_at(fluid: Fluid) -> float:
 
 
 def _fluid(margin: float, boils: float, fluid: Fluid) -> Finding:
-    age = "of unknown age, taken as wet" if fluid.age_years is None else f"{fluid.age_years:g} years old"
+    age = (
+        "of unknown age, taken as wet"
+        if fluid.age_years is None
+        else f"{fluid.age_years:g} year{'' if fluid.age_years == 1 else 's'} old"
+    )
     side = "below" if margin >= 0 else "above"
     why = f"The fluid, {age}, boils at {boils:.0f} °C: {abs(margin):.0f} K {side} that at the train's end. Vapour takes the "
     why += "pedal to the floor. About a third of the rotor's heat is taken to reach it, a rule of thumb."

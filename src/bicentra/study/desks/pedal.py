@@ -1,8 +1,15 @@
 """The pedal being looked at: how hard the foot presses, and what becomes of a number typed over another. No Qt."""
 
+from datetime import date
+from pathlib import Path
+
 from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.quantities import LENGTH, NUMBER, Kind, edit_text, parse_quantity
+from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat, units_of
+from bicentra.core.drawing.imprint import Imprint
+from bicentra.core.heat.stops import DUTIES, Train
+from bicentra.core.heat.train import Hot, train_of
 from bicentra.core.hydraulics.before import chains
 from bicentra.core.hydraulics.chain import Chain
 from bicentra.core.hydraulics.pedal import FOOT_N, PedalWork, pedal_work
@@ -12,6 +19,7 @@ from bicentra.core.parts.vehicle import Baseline, Vehicle
 from bicentra.data import data_path
 from bicentra.study.document.study import Study
 from bicentra.study.library.library import load_library
+from bicentra.study.papers.writing import JOB_SUFFIX, write_sheet
 
 MOST_FOOT_N = 1000.0
 BASELINE = {
@@ -22,6 +30,15 @@ BASELINE = {
 }
 """What is asked of the pedal before anything is changed, by its name in the file."""
 
+TRAIN: dict[str, tuple[str, float, float, str]] = {
+    "begin": ("from, km/h", 0.0, 400.0, "a speed up to 400 km/h, and not below the one it ends with"),
+    "end": ("to, km/h", 0.0, 400.0, "a speed from 0 to the one it begins with"),
+    "stops": ("stops", 1.0, 1000.0, "a whole number from 1 to 1000"),
+    "every": ("every, s", 0.1, 86400.0, "0.1 s to a day"),
+    "ambient": ("air, °C", -60.0, 80.0, "-60 to 80 °C"),
+}
+"""What a train of stops asks for: its name, least, most and what is expected."""
+
 
 class PedalDesk:
     """The pedal of the open vehicle."""
@@ -31,6 +48,8 @@ class PedalDesk:
         self.foot = 0.6 * FOOT_N
         self._shelf: tuple[MasterCylinder, ...] | None = None
         self._kept: tuple[Vehicle, PedalWork] | None = None
+        self.train = DUTIES["street"]
+        self._hot: tuple[Vehicle, Train, Hot] | None = None
         self._chains: tuple[Vehicle, Chain, Chain | None] | None = None
 
     @property
@@ -72,6 +91,49 @@ class PedalDesk:
         if self._kept is None or self._kept[0] is not self.vehicle:
             self._kept = (self.vehicle, pedal_work(self.vehicle, self.shelf))
         return self._kept[1]
+
+    @property
+    def hot(self) -> Hot:
+        """The vehicle over the train of stops that is shown."""
+        if self._hot is None or self._hot[0] is not self.vehicle or self._hot[1] is not self.train:
+            self._hot = (self.vehicle, self.train, train_of(self.vehicle, self.train))
+        return self._hot[2]
+
+    def train_text(self, name: str) -> str:
+        """Return what stands in a field of the train."""
+        return f"{getattr(self.train, name):g}"
+
+    def set_train(self, name: str, text: str) -> None:
+        """Take a number of the train. Raises ``QuantityError`` for one that no train has."""
+        least, most, wanted = TRAIN[name][1:]
+        value = parse_quantity(text, NUMBER)
+        most = self.train.begin if name == "end" else most
+        least = max(least, self.train.end) if name == "begin" else least
+        if not least <= value <= most or (name == "stops" and value != int(value)):
+            raise QuantityError(text, f"{value:g}", wanted)
+        self.train = replace(self.train, **{name: int(value) if name == "stops" else value})
+
+    def use(self, duty: str) -> None:
+        """Take the train of a kind of use."""
+        self.train = DUTIES[duty]
+
+    def sheet_path(self, hot: bool) -> Path:
+        """Return where a sheet would be written: beside the job, by its name."""
+        job = self.study.path
+        name = job.name.removesuffix(JOB_SUFFIX) if job is not None else "job"
+        return (job.parent if job is not None else Path.home()) / f"{name}-{'heat' if hot else 'pedal'}.pdf"
+
+    def write_sheet(self, path: Path, hot: bool) -> None:
+        """Write the sheet of pedal or heat. Raises ``ExportError`` over a job's file, ``StoreError`` where it cannot be written."""
+        from bicentra.formats.pdf_pedal import heat_pdf, pedal_pdf
+
+        imprint = Imprint(date.today().isoformat(), self.study.job.drawn_by, self.study.job.checked_by)
+        data = (
+            heat_pdf(self.vehicle, self.hot, self.lengths, imprint)
+            if hot
+            else pedal_pdf(self.vehicle, pedal_work(self.vehicle, self.shelf, self.foot), self.lengths, imprint)
+        )
+        write_sheet(path, data, self.study.path)
 
     def text_of(self, path: str) -> str:
         """Return what stands in a field over ``path``."""

@@ -46,8 +46,7 @@ def write_paper(
     Beside a mesh, which has no room for words, a note says what keeps metal from being cut. Raises ``ExportError`` when the job
     has no plate yet, or ``path`` is a job's own file, and ``StoreError`` when a file cannot be written.
     """
-    if path.name.endswith(JOB_SUFFIX) or (job_file is not None and _same_file(path, job_file)):
-        raise ExportError(f"{shown(path)}: that is a job's own file; choose another name for the paper")
+    _keep_off(path, job_file)
     if not report(0.05, ""):
         return False
     data = MAKERS[kind].make(solution, report, imprint)
@@ -58,6 +57,18 @@ def write_paper(
         write_note(path, cut_mark(solution))
     report(1.0, "")
     return True
+
+
+def write_sheet(path: Path, data: bytes, job_file: Path | None = None) -> None:
+    """Write a sheet of the whole vehicle to ``path``, whole or not at all. Raises ``ExportError`` where that is a job's file."""
+    _keep_off(path, job_file)
+    write_atomic(path, data)
+
+
+def _keep_off(path: Path, job_file: Path | None) -> None:
+    """Raise ``ExportError`` where a paper would be written over a job."""
+    if path.name.endswith(JOB_SUFFIX) or (job_file is not None and _same_file(path, job_file)):
+        raise ExportError(f"{shown(path)}: that is a job's own file; choose another name for the paper")
 
 
 def _same_file(one: Path, other: Path) -> bool:

@@ -1,0 +1,77 @@
+"""Temperature over a train of stops, with the fields that say what train it is; part of the pedal bench."""
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
+
+from bicentra.app.drawing.view import DrawingView
+from bicentra.app.drawing.view_state import ViewState
+from bicentra.app.theme import Look
+from bicentra.app.widgets.plain import plain_label
+from bicentra.core.base.wording import units_of
+from bicentra.core.drawing.heat_view import heat_view
+from bicentra.core.heat.stops import DUTIES
+from bicentra.study.desks.pedal import TRAIN, PedalDesk
+
+ROOM_PX, FIELD_PX = (230.0, 80.0), 84
+
+
+class HeatPage(QWidget):
+    """``given`` carries the name of a number of the train and what was typed, ``chosen`` a kind of use."""
+
+    given = Signal(str, str)
+    chosen = Signal(str)
+
+    def __init__(self, look: Look) -> None:
+        super().__init__()
+        self.state = ViewState()
+        self.state.look = look
+        self.view = DrawingView("Temperature over a train of stops", self.state, {})
+        self.view.exaggeration = "stop by stop"
+        self.view.fit_wanted.connect(self.fit)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        column.addWidget(self.view, 1)
+        self.fields: dict[str, QLineEdit] = {}
+        column.addLayout(self._uses())
+        column.addLayout(self._train())
+
+    def _uses(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        self.uses = {name: QPushButton(name.capitalize()) for name in DUTIES}
+        for name, button in self.uses.items():
+            button.setToolTip("A train of stops to begin with: change its numbers below")
+            button.clicked.connect(lambda _checked=False, name=name: self.chosen.emit(name))
+            row.addWidget(button)
+        row.addStretch(1)
+        return row
+
+    def _train(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        for name, (told, *_) in TRAIN.items():
+            caption, field = plain_label(told[:1].upper() + told[1:]), QLineEdit()
+            caption.setBuddy(field)
+            field.setAccessibleName(f"Train of stops: {told}")
+            field.setFixedWidth(FIELD_PX)
+            field.editingFinished.connect(lambda name=name, field=field: self.given.emit(name, field.text()))
+            row.addWidget(caption)
+            row.addWidget(field)
+            self.fields[name] = field
+        row.addStretch(1)
+        return row
+
+    def show_desk(self, desk: PedalDesk) -> None:
+        """Show the train of ``desk`` and what it does."""
+        for name, field in self.fields.items():
+            field.setText(desk.train_text(name))
+        self.view.show_drawing(heat_view(desk.vehicle, desk.hot), {}, 1.0, units_of(desk.study.job.display_units))
+
+    def fit(self) -> None:
+        """Show the diagram whole."""
+        if self.view.drawing is not None:
+            self.view.centre()
+            self.state.set_scale(self.view.fit_scale(ROOM_PX), fitted=True)
+
+    def dress(self, look: Look) -> None:
+        """Show it in ``look``."""
+        self.state.dress(look)

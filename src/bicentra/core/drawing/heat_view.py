@@ -1,0 +1,107 @@
+"""Temperature over a train of stops: each end's saw-tooth, where the pads end, where the fluid boils.
+
+The train is ``WIDE_MM`` long on the sheet and its highest temperature ``HIGH_MM`` high, whatever they are.
+"""
+
+import math
+
+from bicentra.core.base.numbers import is_known, known
+from bicentra.core.drawing.model import Drawing, Note, Sheet, Text
+from bicentra.core.geometry.outline import Point
+from bicentra.core.heat.stops import Heated
+from bicentra.core.heat.train import FLUID_SHARE, Hot
+from bicentra.core.parts.vehicle import Axle, Vehicle
+
+WIDE_MM, HIGH_MM, MARKS, COOL_POINTS = 170.0, 80.0, 5, 6
+"""Size of the diagram [mm], about how many marks an axis has, points of the cooling between two stops."""
+MOST_TEETH = 60
+"""A longer train is drawn by its peaks alone."""
+BARE = (0.0, 0.0, WIDE_MM, HIGH_MM)
+
+
+def heat_view(vehicle: Vehicle, hot: Hot) -> Drawing:
+    """Return the diagram of ``hot``; only blanks where no end's temperature is known."""
+    sheet = Sheet()
+    sheet.line(((0.0, 0.0), (WIDE_MM, 0.0)), "bolt", "heat")
+    sheet.line(((0.0, 0.0), (0.0, HIGH_MM)), "bolt", "heat")
+    sheet.texts.append(Text((WIDE_MM, -11.0), "stop", "text", "", 9.0, "end"))
+    sheet.texts.append(Text((2.0, HIGH_MM + 3.0), "temperature [°C]", "text", "", 9.0, "start"))
+    ends = [(name, end) for name, end in (("front", hot.front), ("rear", hot.rear)) if is_known(*end.peaks)]
+    if not ends or not hot.train.stops:
+        sheet.ghosts.append("needs masses, rotors or drums, and what the brakes share between the axles")
+        return sheet.finish(BARE)
+    limits = list(_limits(vehicle, hot))
+    top = _top(max([end.peaks[-1] for _, end in ends] + [limit for _, limit in limits]), hot.train.ambient)
+    _axes(sheet, hot, top)
+    for told, limit in limits:
+        sheet.line((_at(hot, top, 0.0, limit), _at(hot, top, hot.train.stops, limit)), "stop", "limit", "hidden")
+        sheet.note(Note(_at(hot, top, hot.train.stops * 0.3, limit), told, "limit", 2, prefer=(1.0, -0.5)))
+    hottest = max(end.peaks[-1] for _, end in ends)
+    for place, (name, end) in enumerate(ends):
+        sheet.line(_teeth(hot, end, top), ("made", "caliper")[place], name)
+        told = f"{name} {end.peaks[-1]:.0f} °C"
+        peak = _at(hot, top, hot.train.stops, end.peaks[-1])
+        sheet.note(Note(peak, told, name, 0, prefer=(1.0, 0.6 if end.peaks[-1] >= hottest else -0.6)))
+    return sheet.finish(BARE)
+
+
+def _limits(vehicle: Vehicle, hot: Hot) -> list[tuple[str, float]]:
+    """The rotor's temperature [°C] at which the pads of each end leave their range, and at which the fluid boils."""
+    found = []
+    for name in ("front", "rear"):
+        axle = vehicle.axles.get(name, Axle())
+        most = known(axle.pad.to_c)
+        if axle.drum is None and is_known(most) and most > hot.train.ambient:
+            found.append((f"{name} pads work up to {most:.0f} °C", most))
+    if is_known(hot.boils):
+        boils = hot.train.ambient + (hot.boils - hot.train.ambient) / FLUID_SHARE
+        found.append((f"the fluid boils, rotor at {boils:.0f} °C", boils))
+    return found
+
+
+def _top(highest: float, ambient: float) -> float:
+    """Return the end of the axis [°C]: a round number above everything."""
+    step = _step(max(highest - ambient, 1.0))
+    return ambient + math.ceil((highest - ambient) * 1.05 / step) * step
+
+
+def _step(span: float) -> float:
+    rough = span / MARKS
+    power = 10.0 ** math.floor(math.log10(rough))
+    return next(power * part for part in (1.0, 2.0, 5.0, 10.0) if power * part >= rough)
+
+
+def _axes(sheet: Sheet, hot: Hot, top: float) -> None:
+    """Mark both axes at round numbers: whole stops, degrees."""
+    ambient, stops = hot.train.ambient, hot.train.stops
+    step = _step(top - ambient)
+    degrees = math.ceil(ambient / step) * step
+    while degrees <= top + 1e-9:
+        x, y = _at(hot, top, 0.0, degrees)
+        sheet.line(((x, y), (x - 2.0, y)), "bolt", "heat")
+        sheet.texts.append(Text((x - 3.0, y), f"{degrees:.0f}", "text", "", 8.0, "end", rise=3.0))
+        degrees += step
+    every = max(1, math.ceil(_step(float(stops))))
+    for stop in range(every, stops + 1, every):
+        x, y = _at(hot, top, stop, ambient)
+        sheet.line(((x, y), (x, y - 2.0)), "bolt", "heat")
+        sheet.texts.append(Text((x, y - 5.0), f"{stop}", "text", "", 8.0))
+
+
+def _at(hot: Hot, top: float, stop: float, degrees: float) -> Point:
+    ambient = hot.train.ambient
+    return WIDE_MM * stop / hot.train.stops, HIGH_MM * (degrees - ambient) / (top - ambient)
+
+
+def _teeth(hot: Hot, end: Heated, top: float) -> list[Point]:
+    """The saw-tooth: up at every stop, down by Newton's law of cooling till the next; a long train by its peaks."""
+    if hot.train.stops > MOST_TEETH:
+        return [_at(hot, top, n, peak) for n, peak in enumerate(end.peaks, 1)]
+    ambient, found = hot.train.ambient, [_at(hot, top, 1.0, hot.train.ambient)]
+    for n, peak in enumerate(end.peaks, 1):
+        found.append(_at(hot, top, n, peak))
+        if n < len(end.peaks):
+            for part in range(1, COOL_POINTS + 1):
+                cooled = math.exp(-hot.train.every * part / COOL_POINTS / end.sink.constant)
+                found.append(_at(hot, top, n + part / COOL_POINTS, ambient + (peak - ambient) * cooled))
+    return found
