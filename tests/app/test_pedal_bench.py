@@ -39,7 +39,7 @@ def bench(window: MainWindow) -> PedalBench:
 def test_baseline_slider_and_master(window: MainWindow, bench: PedalBench, qtbot: QtBot) -> None:
     """The baseline is asked for first; pressing shows g and what locks; another master is fitted as one step and taken back."""
     assert "before anything is changed" in bench.next_sentence()
-    qtbot.waitUntil(lambda: window.rail.buttons["pedal"].state.open == 1, timeout=5000)
+    qtbot.waitUntil(lambda: window.rail.buttons["pedal"].state.open == 3, timeout=5000)
     window.do_next()
     assert bench.baseline["travel_to_bite_mm"].isVisible()
     bench.baseline["force_n"].setText("220")
@@ -47,18 +47,22 @@ def test_baseline_slider_and_master(window: MainWindow, bench: PedalBench, qtbot
     bench.baseline["locks_first"].setText("front")
     bench.baseline["locks_first"].editingFinished.emit()
     base = window.study.vehicle.vehicle.baseline
-    assert (base.force_n, base.locks_first) == (220.0, "front") and "in order" in bench.next_sentence()
+    assert (base.force_n, base.locks_first) == (220.0, "front") and "knee at 20 bar" in bench.next_sentence()
     bench.slider.setValue(100)
-    assert bench.pressed.text().startswith("100 N: 0.32 g") and "locks" not in bench.pressed.text()
+    assert bench.pressed.text().startswith("100 N: 0.52 g") and "locks" not in bench.pressed.text()
     bench.slider.setValue(400)
-    assert "front locks at grip 0.8" in bench.pressed.text()
-    assert any("400 N" in note.text for note in bench.balance.drawing.notes)
+    assert "rear locks at grip 0.8" in bench.pressed.text()
+    bench.slider.setValue(150)
+    assert any("150 N" in note.text for note in bench.balance.drawing.notes)
+    qtbot.mouseClick(bench.valve_button, Qt.MouseButton.LeftButton)
+    assert "sinks" in bench.next_sentence() and window.study.vehicle.vehicle.valve.knee_bar == 20.0
     bench.show_page("masters")
-    other = next(b for b in bench._side_box.findChildren(QPushButton) if b.text().endswith("Master 25.4 tandem no. 8"))
+    other = next(b for b in bench._side_box.findChildren(QPushButton) if b.text().endswith("Master 19.05 tandem no. 4"))
     qtbot.mouseClick(other, Qt.MouseButton.LeftButton)
-    assert window.study.vehicle.vehicle.master.bore_mm == 25.4 and window.study.undo_label.startswith("Fit the Master")
+    assert window.study.vehicle.vehicle.master.bore_mm == 19.05 and window.study.undo_label.startswith("Fit the Master")
+    assert "in order" in bench.next_sentence()
     window.study.undo()
-    assert window.study.vehicle.vehicle.master.bore_mm == 19.05
+    assert window.study.vehicle.vehicle.master.bore_mm == 15.87
 
 
 def test_numbers_are_typed_over_the_machine(bench: PedalBench, qtbot: QtBot) -> None:

@@ -32,10 +32,10 @@ def words(path: Path) -> str:
 def test_the_sheets_from_the_command_line(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     """Each on one page with its figures; a sheet is never written over a job."""
     pedal, heat, curves = tmp_path / "pedal.pdf", tmp_path / "heat.pdf", tmp_path / "heat.csv"
-    assert main(["pedal", DEMO, "--foot-n", "190", "--pdf", str(pedal)]) != UNUSABLE
+    assert main(["pedal", DEMO, "--foot-n", "115", "--pdf", str(pedal)]) != UNUSABLE
     train = ["--from-kmh", "60", "--stops", "12", "--every-s", "40"]
     assert main(["heat", DEMO, *train, "--pdf", str(heat), "--csv", str(curves)]) not in (UNUSABLE, STOPPED)
-    assert "0.61 g, 78 % in front" in words(pedal) and "front locks first" in words(pedal)
+    assert "115 N: 0.60 g, 69 % in front" in words(pedal) and "rear locks first" in words(pedal)
     assert "front pads work up to 450" in words(heat) and "12 stops from 60" in words(heat)
     assert curves.read_text().splitlines()[0] == "stop,front_c,rear_c" and len(curves.read_text().splitlines()) == 13
     capsys.readouterr()

@@ -12,6 +12,7 @@ from bicentra.core.base.records import replace
 from bicentra.core.hydraulics.balance import adhesion, ideal, knee_for, locking, rear_leads
 from bicentra.core.hydraulics.before import before_of, chains, levers, shares_of, single_change
 from bicentra.core.hydraulics.chain import Chain, chain_of
+from bicentra.core.hydraulics.claims import claims_of
 from bicentra.core.hydraulics.ends import Body, End, areas_of, circle
 from bicentra.core.hydraulics.masters import rank
 from bicentra.core.hydraulics.pedal import pedal_work
@@ -19,7 +20,7 @@ from bicentra.core.hydraulics.travel import one_circuit, travel_at
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.caliper import Caliper
 from bicentra.core.parts.master_cylinder import MasterCylinder
-from bicentra.core.parts.vehicle import Baseline, Booster, Earlier, Master, Valve
+from bicentra.core.parts.vehicle import Baseline, Booster, Drum, Earlier, Master, Valve, Vehicle
 from bicentra.study.document.starting import demo_vehicle, empty_vehicle
 
 INCH = 25.4
@@ -42,6 +43,15 @@ def some(rng: random.Random) -> Chain:
     valve = rng.choice((Valve(), Valve(kind="fixed", knee_bar=rng.uniform(5, 60), slope=rng.uniform(0.1, 0.6))))
     booster = rng.choice((Booster(), Booster(kind="vacuum", gain=rng.uniform(2, 5), runout_n=rng.uniform(1500, 5000))))
     return chain(front, rear, valve=valve, booster=booster)
+
+
+def sound_vehicle() -> Vehicle:
+    """The demo with smaller rear drums and a larger master: the front leads everywhere."""
+    vehicle = demo_vehicle()
+    drum = Drum(cylinder_bore_mm=17.46, diameter_mm=180.0, factor=2.2, threshold_bar=0.7)
+    master = replace(vehicle.vehicle.master, bore_mm=19.05, stroke_mm=32.0)
+    axles = {**vehicle.axles, "rear": replace(vehicle.axles["rear"], drum=drum)}
+    return replace(vehicle, axles=axles, vehicle=replace(vehicle.vehicle, master=master))
 
 
 def test_masters_of_the_handbook() -> None:
@@ -173,7 +183,7 @@ def test_a_knee_that_mends_it() -> None:
 
 def test_levers_multiply_to_the_whole() -> None:
     """What each lever did multiplies to what the torque did, in any order; their shares add up to one; the rear factor brings it back."""
-    vehicle = demo_vehicle()
+    vehicle = sound_vehicle()
     chassis = replace(vehicle.vehicle, before=Earlier(master=Master(bore_mm=17.46, stroke_mm=30.0)))
     old = Before(caliper=Caliper(action="floating", pistons_inboard_mm=(48.0,)))
     front = replace(vehicle.axles["front"], before=old)
@@ -193,14 +203,14 @@ def test_levers_multiply_to_the_whole() -> None:
 
 def test_nothing_is_better_than_not_known() -> None:
     """Each number taken away in turn: no verdict that rests on it is better than not known; an empty vehicle says so everywhere."""
-    whole = pedal_work(demo_vehicle())
+    whole = pedal_work(sound_vehicle())
     assert {f.id: f.verdict.value for f in whole.findings}["pedal-order"] == "ok"
     for path in ("mass_kg", "front_axle_kg", "wheelbase_mm", "cg_height_mm"):
-        vehicle = demo_vehicle()
+        vehicle = sound_vehicle()
         bare = replace(vehicle, vehicle=replace(vehicle.vehicle, **{path: None}, laden_kg=None))
         assert {f.id: f.verdict.value for f in pedal_work(bare).findings}["pedal-order"] == "unknown", path
     for part in ("tyre_radius_mm", "pad", "caliper"):
-        vehicle = demo_vehicle()
+        vehicle = sound_vehicle()
         front = vehicle.axles["front"]
         gone = replace(front, **{part: None if part == "tyre_radius_mm" else type(getattr(front, part))()})
         bare = replace(vehicle, axles={**vehicle.axles, "front": gone})
@@ -213,14 +223,21 @@ def test_nothing_is_better_than_not_known() -> None:
 
 def test_masters_and_findings() -> None:
     """A small master moves far and light, a large one little and hard; a residual valve over discs is a stop; a baseline settles its own."""
-    shelf = [MasterCylinder(name=f"{bore}", bore_mm=bore, stroke_mm=32.0) for bore in (12.7, 15.87, 19.05, 25.4, 44.0)]
-    ranked = {one.name: one for one in rank(chain_of(demo_vehicle()), shelf)}
+    shelf = [
+        MasterCylinder(name=f"{bore}", bore_mm=bore, stroke_mm=32.0, circuits=2)
+        for bore in (12.7, 15.87, 19.05, 25.4, 44.0)
+    ]
+    ranked = {one.name: one for one in rank(chain_of(sound_vehicle()), shelf)}
     travels = [ranked[f"{bore}"].travel for bore in (12.7, 15.87, 19.05, 25.4, 44.0)]
     feet = [ranked[f"{bore}"].foot for bore in (12.7, 15.87, 19.05, 25.4, 44.0)]
     assert travels == sorted(travels, reverse=True) and feet == sorted(feet)
+    assert ranked["19.05"].verdict == "ok"
+    for circuits, verdict in ((1, "stop"), (None, "unknown")):
+        one = MasterCylinder(name="one", bore_mm=19.05, stroke_mm=32.0, circuits=circuits)
+        assert next(r for r in rank(chain_of(sound_vehicle()), (one,)) if r.name == "one").verdict == verdict
     assert ranked["12.7"].verdict == "stop" and "sinks" in ranked["12.7"].why
     assert ranked["44.0"].verdict == "stop" and "too hard" in ranked["44.0"].why
-    vehicle = demo_vehicle()
+    vehicle = sound_vehicle()
     held = replace(
         vehicle, vehicle=replace(vehicle.vehicle, valve=Valve(kind="residual"), baseline=Baseline(force_n=200.0))
     )
@@ -230,7 +247,7 @@ def test_masters_and_findings() -> None:
 
 def test_one_circuit_gone() -> None:
     """Each circuit alone brakes what it braked; the failed chamber takes half the stroke first."""
-    one = chain_of(demo_vehicle())
+    one = chain_of(sound_vehicle())
     front, rear = one_circuit(one, 300.0)
     assert front.decel + rear.decel == pytest.approx(one.at(300.0).decel) and front.stroke > 16.0
     two = replace(
@@ -239,3 +256,27 @@ def test_one_circuit_gone() -> None:
     lines = two.lines(300.0)
     assert lines == pytest.approx((0.6 * 300 * 4.6 / circle(19.05), 0.4 * 300 * 4.6 / circle(15.87)))
     assert math.isnan(replace(two, ratio=UNKNOWN).at(300.0).decel)
+    single = one_circuit(replace(one, master=replace(one.master, kind="single")), 300.0)
+    assert [left.decel for left in single] == [0.0, 0.0]
+
+
+def test_claims_beside_this_vehicles_numbers() -> None:
+    """Half of a fixed caliper's area, all of a floating one's; 2 µ F r at 50 bar; v²/(2 z g); a split that moved says by how much."""
+    vehicle = sound_vehicle()
+    chain = chain_of(vehicle)
+    four, pads, shorter, number, split = claims_of(vehicle, chain, None)
+    area = 2 * math.pi / 4 * 36.0**2
+    assert f"{area:.0f} of {2 * area:.0f} mm2, {area * 5.0 / 1e3:.1f} kN" in four.told
+    assert f"{2 * 0.38 * area * 5.0 * chain.ends[0].radius / 1e3:.0f} N·m" in pads.told
+    first = locking(chain, 0.8)
+    assert (
+        f"{(60 / 3.6) ** 2 / (2 * first.decel * 9.80665):.0f} m from 60 km/h" in shorter.told
+        and "front" in shorter.told
+    )
+    assert "a drum rear" in number.told and "nobody wrote down" in split.told
+    then = replace(chain, ends=(replace(chain.ends[0], mu=0.3), chain.ends[1]))
+    assert claims_of(vehicle, chain, then)[4].told.startswith("Not here")
+    assert claims_of(vehicle, chain, chain)[4].told.startswith("So it does here")
+    bare = empty_vehicle()
+    told = " ".join(claim.told for claim in claims_of(bare, chain_of(bare), None))
+    assert "nan" not in told and told.count("not known here yet") >= 3

@@ -29,7 +29,7 @@ from bicentra.study.desks.pedal import BASELINE, MOST_FOOT_N, PedalDesk
 from bicentra.study.document.study import Study
 
 ROOM_PX, SIDE_PX = (60.0, 80.0), (290, 380)
-PAGES = (("asked", "Findings"), ("masters", "Masters"), ("before", "Before"))
+PAGES = (("asked", "Findings"), ("masters", "Masters"), ("before", "Before"), ("claims", "Said"))
 SHOWN = (("pedal", "Pedal"), ("heat", "Heat"))
 
 
@@ -103,10 +103,10 @@ class PedalBench(Bench):
         self.valve_button.setToolTip("An adjustable one with the knee that is computed; above it the rear brakes less")
         self.valve_button.clicked.connect(lambda: self.attempt(lambda desk: desk.fit_valve()))
         inside.addWidget(self.valve_button)
-        masters, before = QFrame(), QFrame()
-        masters.setObjectName("panelBody")
-        before.setObjectName("panelBody")
-        self._masters, self._before = QVBoxLayout(masters), QVBoxLayout(before)
+        masters, before, said = QFrame(), QFrame(), QFrame()
+        for frame in (masters, before, said):
+            frame.setObjectName("panelBody")
+        self._masters, self._before, self._said = QVBoxLayout(masters), QVBoxLayout(before), QVBoxLayout(said)
         self.baseline: dict[str, QLineEdit] = {}
         told = plain_label("How the pedal was before anything was changed. Nobody can ask afterwards.")
         told.setWordWrap(True)
@@ -120,7 +120,7 @@ class PedalBench(Bench):
             self._before.addWidget(field)
             self.baseline[name] = field
         self._before.addStretch(1)
-        self.pages = [asked, scrolled(masters), before]
+        self.pages = [asked, scrolled(masters), before, scrolled(said)]
         for page in self.pages:
             column.addWidget(page, 1)
         self.show_page("asked")
@@ -157,7 +157,7 @@ class PedalBench(Bench):
         self.fit()
 
     def show_page(self, name: str) -> None:
-        """Show findings, masters, or the pedal as it was."""
+        """Show findings, masters, the pedal as it was, or what is often said."""
         press(self.tabs, name)
         for page, (key, _) in zip(self.pages, PAGES):
             page.setVisible(key == name)
@@ -187,6 +187,7 @@ class PedalBench(Bench):
         order = next((f for f in desk.work.findings if f.id.endswith("order")), None)
         self.valve_button.setVisible(order is not None and order.verdict is Verdict.STOP and is_known(desk.work.knee))
         self._show_masters(desk)
+        self._show_claims(desk)
         for name, field in self.baseline.items():
             if not field.hasFocus():
                 field.setText(desk.baseline_text(name))
@@ -227,6 +228,18 @@ class PedalBench(Bench):
             line.setWordWrap(True)
             self._masters.addWidget(line)
         self._masters.addStretch(1)
+
+    def _show_claims(self, desk: PedalDesk) -> None:
+        """Put what is often said beside what is so on this vehicle."""
+        clear_layout(self._said)
+        for claim in desk.claims:
+            for text, name in ((f"“{claim.said}”", "head"), (claim.told, "")):
+                line = plain_label(text)
+                line.setObjectName(name)
+                line.setWordWrap(True)
+                self._said.addWidget(line)
+            self._said.addSpacing(8)
+        self._said.addStretch(1)
 
     def dress(self, look: Look) -> None:
         """Show the bench in ``look``."""

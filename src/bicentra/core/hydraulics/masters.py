@@ -45,12 +45,33 @@ def rank(chain: Chain, shelf: Iterable[MasterCylinder]) -> tuple[Ranked, ...]:
     found = [_ranked(chain, chain.master.name or "as fitted", own=True)]
     for one in shelf:
         master = replace(
-            chain.master, name=one.name, bore_mm=one.bore_mm, stroke_mm=one.stroke_mm, kind="tandem", rear_bore_mm=None
+            chain.master,
+            name=one.name,
+            bore_mm=one.bore_mm,
+            stroke_mm=one.stroke_mm,
+            kind=kind_of_master(one),
+            rear_bore_mm=None,
         )
-        found.append(_ranked(replace(chain, master=master), one.name, own=False))
+        found.append(_of_circuits(_ranked(replace(chain, master=master), one.name, own=False), one.circuits))
     return tuple(
         sorted(found, key=lambda one: (-one.verdict.rank, abs(one.travel - 60.0) if is_known(one.travel) else 1e9))
     )
+
+
+def kind_of_master(one: MasterCylinder) -> str:
+    """Return which kind of master a part is: single of one circuit, tandem of two, or where nobody said."""
+    return "single" if one.circuits == 1 else "tandem"
+
+
+def _of_circuits(ranked: Ranked, circuits: int | None) -> Ranked:
+    """Return ``ranked`` judged by its circuits too: one alone is never met, and one that nobody counted is not known."""
+    if circuits == 2:
+        return ranked
+    if circuits == 1:
+        why = f"{ranked.why} One circuit alone: a leak anywhere leaves no brake."
+        return replace(ranked, verdict=worst((ranked.verdict, Verdict.STOP)), why=why)
+    why = f"{ranked.why} How many circuits it has is not said."
+    return replace(ranked, verdict=worst((ranked.verdict, Verdict.UNKNOWN)), why=why)
 
 
 def _ranked(chain: Chain, name: str, own: bool) -> Ranked:

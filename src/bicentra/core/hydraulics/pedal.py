@@ -54,6 +54,11 @@ def pedal_work(vehicle: Vehicle, shelf: Iterable[MasterCylinder] = (), foot: flo
     )  # fmt: skip
 
 
+def told_knee(knee: float) -> float:
+    """Return a knee [bar] as it is told and set: whole bars, never more than was worked out."""
+    return float(math.floor(knee)) if is_known(knee) else knee
+
+
 def pedal_findings(vehicle: Vehicle) -> tuple[Finding, ...]:
     """Return what is asked of the pedal of ``vehicle``; nothing while nobody has said what it weighs or what its master is."""
     chassis = vehicle.vehicle
@@ -84,7 +89,7 @@ def _order(loads: list[tuple[str, Chain]], knee: float) -> Finding:
     if bad:
         why = f"The rear uses more grip than the front, {' and '.join(bad)}: it locks first, and the vehicle spins. "
         why += (
-            f"A valve with its knee at {knee:.0f} bar, slope {SLOPE:g}, would mend it; the rear then brakes less above it. "
+            f"A valve with its knee at {told_knee(knee):.0f} bar, slope {SLOPE:g}, would mend it; above it the rear brakes less. "
             if is_known(knee)
             else "No valve of that slope mends it: take rear bore, radius or pad back. "
         )

@@ -53,6 +53,7 @@ def one_circuit(chain: Chain, foot: float) -> tuple[OneCircuit, OneCircuit]:
     """Return what the front alone and the rear alone give at a ``foot`` force [N]: the failed chamber's piston goes through first.
 
     It takes half of the master's stroke (both chambers are alike), and the fluid of the circuit that is left on top.
+    A master of one circuit leaves nothing.
     """
     state = chain.at(foot)
     weight = chain.body.mass * 9.80665
@@ -60,5 +61,6 @@ def one_circuit(chain: Chain, foot: float) -> tuple[OneCircuit, OneCircuit]:
     found = []
     for place, name in ((0, "front"), (1, "rear")):
         stroke = lost + chain.ends[place].volume / chain.bores[place]
-        found.append(OneCircuit(name, foot, state.road[place] / weight, stroke))
+        left = 0.0 if chain.master.kind == "single" else state.road[place] / weight
+        found.append(OneCircuit(name, foot, left, stroke))
     return found[0], found[1]

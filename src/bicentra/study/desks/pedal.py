@@ -12,7 +12,9 @@ from bicentra.core.heat.stops import DUTIES, Train
 from bicentra.core.heat.train import Hot, train_of
 from bicentra.core.hydraulics.before import chains
 from bicentra.core.hydraulics.chain import Chain
-from bicentra.core.hydraulics.pedal import FOOT_N, PedalWork, pedal_work
+from bicentra.core.hydraulics.claims import Claim, claims_of
+from bicentra.core.hydraulics.masters import kind_of_master
+from bicentra.core.hydraulics.pedal import FOOT_N, PedalWork, pedal_work, told_knee
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.master_cylinder import MasterCylinder
 from bicentra.core.parts.vehicle import Baseline, Vehicle
@@ -93,6 +95,11 @@ class PedalDesk:
         return self._kept[1]
 
     @property
+    def claims(self) -> tuple[Claim, ...]:
+        """The usual wrong sums, beside this vehicle's numbers."""
+        return claims_of(self.vehicle, self.chain, self.earlier)
+
+    @property
     def hot(self) -> Hot:
         """The vehicle over the train of stops that is shown."""
         if self._hot is None or self._hot[0] is not self.vehicle or self._hot[1] is not self.train:
@@ -170,14 +177,14 @@ class PedalDesk:
                 ("rear_bore_mm", None),
             )
             named = tuple((f"vehicle.master.{key}", value) for key, value in edits)
-            self.study.edit_vehicle(f"Fit the {part.name}", (*named, ("vehicle.master.kind", "tandem")))
+            self.study.edit_vehicle(f"Fit the {part.name}", (*named, ("vehicle.master.kind", kind_of_master(part))))
 
     def fit_valve(self) -> None:
         """Fit a valve with the knee that mends the balance."""
-        knee = self.work.knee
+        knee = told_knee(self.work.knee)
         edits = (
             ("vehicle.valve.kind", "adjustable"),
-            ("vehicle.valve.knee_bar", round(knee, 1)),
+            ("vehicle.valve.knee_bar", knee),
             ("vehicle.valve.slope", 0.3),
         )
         self.study.edit_vehicle(f"Fit a valve, knee at {knee:.0f} bar", edits)

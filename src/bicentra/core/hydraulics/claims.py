@@ -1,0 +1,110 @@
+"""Sums that are often done wrong, each beside this vehicle's own numbers: what is said, and what is so here.
+
+Torque of a disc 2 µ p A r, A the pistons that clamp one pad; stopping distance v²/(2 z g) where wheels lock at z: Limpert, Brake
+Design and Safety ch. 2 and 5, from memory. That these things are said is common practice, no source.
+"""
+
+from bicentra.core.base.numbers import UNKNOWN, is_known
+from bicentra.core.base.records import Record
+from bicentra.core.hydraulics.balance import Locking, locking
+from bicentra.core.hydraulics.chain import Chain
+from bicentra.core.hydraulics.ends import GRAVITY, areas_of
+from bicentra.core.parts.vehicle import Axle, Vehicle
+
+AT_KMH, AT_BAR, HALF = 60.0, 50.0, 0.005
+UNTOLD = "not known here yet"
+
+
+class Claim(Record, frozen=True):
+    """``said``: the sum as it is told. ``told``: what is so, with this vehicle's numbers where they are known."""
+
+    said: str
+    told: str
+
+
+def claims_of(vehicle: Vehicle, chain: Chain, then: Chain | None) -> tuple[Claim, ...]:
+    """Return the five usual ones for ``vehicle``; ``then``: its chain as it was, where somebody wrote it down."""
+    return (
+        _pistons(vehicle),
+        _pads(chain),
+        _shorter(chain),
+        _same_number(vehicle, chain),
+        _half_a_percent(chain, then),
+    )
+
+
+def _pistons(vehicle: Vehicle) -> Claim:
+    said = "Four pistons clamp twice as hard as two."
+    caliper = vehicle.axles.get("front", Axle()).caliper
+    side, every = areas_of(caliper)
+    if not is_known(side, every):
+        told = "Only the pistons of one side count where two sides press against each other; a floating caliper counts all. "
+        return Claim(said, f"{told}The pistons in front are {UNTOLD}.")
+    count = len(caliper.pistons_inboard_mm) + len(caliper.pistons_outboard_mm)
+    pressed = side * AT_BAR / 10.0 / 1e3
+    if caliper.action == "floating":
+        return Claim(
+            said,
+            f"Floating, {count} on one side: all of them count, {side:.0f} mm2, {pressed:.1f} kN on either pad at {AT_BAR:g} bar.",
+        )
+    told = f"Of the {count} in front only those of one side press one pad: {side:.0f} of {every:.0f} mm2, "
+    told += f"{pressed:.1f} kN at {AT_BAR:g} bar. "
+    return Claim(said, told + "The other side presses back just as hard: that is what clamps, it does not count twice.")
+
+
+def _pads(chain: Chain) -> Claim:
+    said = "Bigger pads brake harder."
+    front = chain.ends[0]
+    torque = front.torque(AT_BAR / 10.0)
+    told = "The size of the pad is not in the sum, 2 · friction · clamp · radius: a larger one runs cooler and lasts longer."
+    if front.kind == "drum" or not is_known(torque):
+        return Claim(said, told)
+    return Claim(
+        said,
+        f"{told} Here {torque:.0f} N·m a front wheel at {AT_BAR:g} bar, with any size at this radius and friction.",
+    )
+
+
+def _shorter(chain: Chain) -> Claim:
+    said = "Bigger brakes stop shorter."
+    grip = chain.body.grip
+    first: Locking | None = locking(chain, grip) if is_known(grip) else None
+    if first is None or not first.first or not is_known(first.decel, first.foot):
+        return Claim(said, f"Once the wheels lock the tyres decide. Where that begins is {UNTOLD}.")
+    metres = (AT_KMH / 3.6) ** 2 / (2.0 * first.decel * GRAVITY)
+    told = f"At grip {grip:g} the {first.first} locks from {first.foot:.0f} N, at {first.decel:.2f} g: {metres:.0f} m from "
+    told += f"{AT_KMH:g} km/h. "
+    return Claim(
+        said, told + "Larger brakes lock with less force and no sooner; they stand more heat, stop after stop."
+    )
+
+
+def _same_number(vehicle: Vehicle, chain: Chain) -> Claim:
+    said = "The same number of pistons at both ends keeps the balance."
+    share = chain.at(100.0).front_share
+    if not is_known(share):
+        return Claim(said, f"Areas, radii and friction make it, not their number. The balance is {UNTOLD}.")
+    ends = []
+    for end in chain.ends:
+        caliper = vehicle.axles.get(end.name, Axle()).caliper
+        count = len(caliper.pistons_inboard_mm) + len(caliper.pistons_outboard_mm)
+        what = "a drum" if end.kind == "drum" else f"{count} piston{'' if count == 1 else 's'}"
+        ends.append(f"{what} {end.name}, {end.side:.0f} mm2 at {end.radius:.0f} mm")
+    return Claim(
+        said,
+        f"Areas, radii and friction make it: {' against '.join(ends)}, and {share * 100:.0f} % of the force is in front.",
+    )
+
+
+def _half_a_percent(chain: Chain, then: Chain | None) -> Claim:
+    said = "The split between front and rear stays within half a percent."
+    now = chain.at(100.0).front_share
+    was = then.at(100.0).front_share if then is not None else UNKNOWN
+    if not is_known(now, was):
+        return Claim(
+            said,
+            "Every new bore, radius or pad moves it. What it was before nobody wrote down, or it is not all known.",
+        )
+    far = now - was
+    word = "So it does here" if abs(far) <= HALF else "Not here"
+    return Claim(said, f"{word}: {was * 100:.1f} % in front before, {now * 100:.1f} % now.")
