@@ -46,9 +46,11 @@ def balance_view(chain: Chain, state: State, then: Chain | None = None) -> Drawi
     sheet.line(_installed(chain), "rotor", "installed")
     at = _at(chain, state)
     if at[0] <= wide and at[1] <= SCALE_MM * SIDE_G:
-        sheet.circle(at, 2.6, "stop" if _leads(chain, state) else "made", "point")
+        sheet.circle(at, 2.6, "made", "point")
         told = f"{state.foot:.0f} N: {state.decel:.2f} g, {state.front_share * 100:.0f} % in front"
-        sheet.note(Note(at, told, "point", 0, prefer=(1.0, -0.6), far=1))
+        leads = _leads(chain, state)
+        told += ": the rear leads" if leads else ""
+        sheet.note(Note(at, told, "point", 0, verdict="stop" if leads else "", prefer=(1.0, -0.6), far=1))
     return sheet.finish(BARE)
 
 

@@ -34,7 +34,9 @@ def heat_view(vehicle: Vehicle, hot: Hot) -> Drawing:
     top = _top(max([end.peaks[-1] for _, end in ends] + [limit for _, limit in limits]), hot.train.ambient)
     _axes(sheet, hot, top)
     for told, limit in limits:
-        sheet.line((_at(hot, top, 0.0, limit), _at(hot, top, hot.train.stops, limit)), "stop", "limit", "hidden")
+        sheet.line(
+            (_at(hot, top, 0.0, limit), _at(hot, top, hot.train.stops, limit)), "construction", "limit", "hidden"
+        )
         sheet.note(Note(_at(hot, top, hot.train.stops * 0.3, limit), told, "limit", 2, prefer=(1.0, -0.5)))
     hottest = max(end.peaks[-1] for _, end in ends)
     for place, (name, end) in enumerate(ends):

@@ -4,6 +4,7 @@ from datetime import date
 from pathlib import Path
 
 from bicentra.core.base.errors import QuantityError
+from bicentra.core.base.numbers import is_known
 from bicentra.core.base.quantities import LENGTH, NUMBER, Kind, edit_text, parse_quantity
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat, units_of
@@ -13,7 +14,7 @@ from bicentra.core.heat.train import Hot, train_of
 from bicentra.core.hydraulics.before import chains
 from bicentra.core.hydraulics.chain import Chain
 from bicentra.core.hydraulics.claims import Claim, claims_of
-from bicentra.core.hydraulics.masters import kind_of_master
+from bicentra.core.hydraulics.masters import WORK_G, kind_of_master
 from bicentra.core.hydraulics.pedal import FOOT_N, PedalWork, pedal_work, told_knee
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.master_cylinder import MasterCylinder
@@ -23,7 +24,8 @@ from bicentra.study.document.study import Study
 from bicentra.study.library.library import load_library
 from bicentra.study.papers.writing import JOB_SUFFIX, write_sheet
 
-MOST_FOOT_N = 1000.0
+MOST_FOOT_N, STEP_N = 1000.0, 5
+"""Most that the slider presses, and the step that it begins on [N]."""
 BASELINE = {
     "travel_to_bite_mm": "travel to the bite",
     "travel_to_firm_mm": "travel to firm",
@@ -47,12 +49,13 @@ class PedalDesk:
 
     def __init__(self, study: Study) -> None:
         self.study = study
-        self.foot = 0.6 * FOOT_N
         self._shelf: tuple[MasterCylinder, ...] | None = None
         self._kept: tuple[Vehicle, PedalWork] | None = None
         self.train = DUTIES["street"]
         self._hot: tuple[Vehicle, Train, Hot] | None = None
         self._chains: tuple[Vehicle, Chain, Chain | None] | None = None
+        usual = self.chain.foot_for(WORK_G)
+        self.foot = float(min(round(usual / STEP_N) * STEP_N, MOST_FOOT_N)) if is_known(usual) else 0.6 * FOOT_N
 
     @property
     def vehicle(self) -> Vehicle:
