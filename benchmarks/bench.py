@@ -277,6 +277,28 @@ def bench_trial(job: Job) -> list[dict[str, object]]:
     return [told("shims planned, 12 sizes, 8 pieces a bolt", in_loops(calls, 1), 28.0)]
 
 
+def bench_pedal() -> list[dict[str, object]]:
+    """The whole pedal solved, 200 masters ranked, a train of 40 stops."""
+    from bicentra.core.heat.stops import Train
+    from bicentra.core.heat.train import train_of
+    from bicentra.core.hydraulics.chain import chain_of
+    from bicentra.core.hydraulics.masters import rank
+    from bicentra.core.hydraulics.pedal import pedal_work
+    from bicentra.core.parts.master_cylinder import MasterCylinder
+    from bicentra.study.document.starting import demo_vehicle
+
+    vehicle = demo_vehicle()
+    shelf = tuple(MasterCylinder(name=f"{k}", bore_mm=14.0 + k / 16, stroke_mm=30.0, circuits=2) for k in range(200))
+    solved = in_loops([lambda k=k: pedal_work(vehicle, (), 100.0 + k) for k in range(20)], 3)
+    ranked = in_loops([lambda: rank(chain_of(vehicle), shelf)] * 6, 1)
+    train = in_loops([lambda k=k: train_of(vehicle, Train(60.0, 0.0, 40, 30.0 + k)) for k in range(12)], 2)
+    return [
+        told("the whole pedal solved", solved, 1.1),
+        told("200 masters ranked", ranked, 53.0),
+        told("a train of 40 stops", train, 11.0),
+    ]
+
+
 def bench_survey() -> dict[str, object]:
     """The survey's network with its blunder test."""
     from survey_bench import network_calls
@@ -292,6 +314,7 @@ def main() -> int:
         *bench_solve(job),
         bench_survey(),
         *bench_trial(job),
+        *bench_pedal(),
         bench_turns(job),
         *bench_picture(job),
         *rows(),

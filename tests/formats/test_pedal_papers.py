@@ -10,12 +10,16 @@ import pytest
 
 from bicentra.cli import main
 from bicentra.cli.words import STOPPED, UNUSABLE
+from bicentra.core.base.records import replace
 from bicentra.core.drawing.heat_view import HIGH_MM, WIDE_MM, heat_view
 from bicentra.core.heat.stops import Train
 from bicentra.core.heat.train import train_of
 from bicentra.core.hydraulics.pedal import pedal_work
+from bicentra.core.parts.corners import job_of
 from bicentra.data import data_path
 from bicentra.formats.curves_csv import heat_csv, pedal_csv
+from bicentra.formats.pdf_pedal import heat_pdf, pedal_pdf
+from bicentra.formats.pdf_trial import PRACTICE
 from bicentra.study.document.starting import demo_vehicle, empty_vehicle
 
 DEMO = str(data_path("demo") / "float.bicentra.json")
@@ -42,6 +46,19 @@ def test_the_sheets_from_the_command_line(tmp_path: Path, capsys: pytest.Capture
     job = tmp_path / "x.bicentra.json"
     job.write_text(Path(DEMO).read_text())
     assert main(["pedal", str(job), "--pdf", str(job)]) == UNUSABLE and "job's own file" in capsys.readouterr().err
+
+
+def test_a_practice_vehicle_says_so(tmp_path: Path) -> None:
+    """On both sheets: neither can be taken for one of a real vehicle."""
+    vehicle = replace(demo_vehicle(), practice=True)
+    lengths = job_of(vehicle).lengths
+    for name, sheet in (
+        ("pedal", pedal_pdf(vehicle, pedal_work(vehicle), lengths)),
+        ("heat", heat_pdf(vehicle, train_of(vehicle, TRAIN), lengths)),
+    ):
+        path = tmp_path / name
+        path.write_bytes(sheet)
+        assert PRACTICE in words(path).replace("\r\n", " ")
 
 
 def test_curves_agree_with_the_chain() -> None:

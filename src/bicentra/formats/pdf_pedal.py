@@ -18,6 +18,7 @@ from bicentra.formats.heat_report import heat_text
 from bicentra.formats.pdf_column import Column
 from bicentra.formats.pdf_pen import SHEETS, sheet_for
 from bicentra.formats.pdf_picture import picture
+from bicentra.formats.pdf_trial import PRACTICE
 from bicentra.formats.pedal_report import pedal_lines
 from bicentra.formats.press import press
 
@@ -60,6 +61,8 @@ def _begun(canvas: Any, sheet: tuple[float, float], title: str, vehicle: Vehicle
     column = Column(canvas, sheet, f"{title} · {printable(vehicle.title)[:100] or 'Untitled job'}")
     if imprint.line:
         column.text(imprint.line)
+    if vehicle.practice:
+        column.text(PRACTICE, bold=True)
     return column
 
 
