@@ -47,7 +47,7 @@ def test_baseline_slider_and_master(window: MainWindow, bench: PedalBench, qtbot
     bench.baseline["locks_first"].setText("front")
     bench.baseline["locks_first"].editingFinished.emit()
     base = window.study.vehicle.vehicle.baseline
-    assert (base.force_n, base.locks_first) == (220.0, "front") and "knee at 20 bar" in bench.next_sentence()
+    assert (base.force_n, base.locks_first) == (220.0, "front") and "knee at 16 bar" in bench.next_sentence()
     bench.slider.setValue(100)
     assert bench.pressed.text().startswith("100 N: 0.52 g") and "locks" not in bench.pressed.text()
     bench.slider.setValue(400)
@@ -55,7 +55,7 @@ def test_baseline_slider_and_master(window: MainWindow, bench: PedalBench, qtbot
     bench.slider.setValue(150)
     assert any("150 N" in note.text for note in bench.balance.drawing.notes)
     qtbot.mouseClick(bench.valve_button, Qt.MouseButton.LeftButton)
-    assert "sinks" in bench.next_sentence() and window.study.vehicle.vehicle.valve.knee_bar == 20.0
+    assert "sinks" in bench.next_sentence() and window.study.vehicle.vehicle.valve.knee_bar == 16.0
     bench.show_page("masters")
     other = next(b for b in bench._side_box.findChildren(QPushButton) if b.text().endswith("Master 19.05 tandem no. 4"))
     qtbot.mouseClick(other, Qt.MouseButton.LeftButton)
@@ -90,11 +90,11 @@ def test_numbers_are_typed_over_the_machine(bench: PedalBench, qtbot: QtBot) -> 
 
 
 def test_a_rear_that_leads_is_settled(open_window: Opener, qtbot: QtBot) -> None:
-    """A drum twice as large makes the rear lock first: a stop, with a valve on offer; fitted, the front leads again."""
+    """A larger drum makes the rear lock first: a stop, with a valve on offer; fitted, the front leads again."""
     open_window()
     vehicle = demo_vehicle()
     rear = replace(
-        vehicle.axles["rear"], drum=Drum(cylinder_bore_mm=25.4, diameter_mm=230.0, factor=2.6, threshold_bar=0.7)
+        vehicle.axles["rear"], drum=Drum(cylinder_bore_mm=20.64, diameter_mm=230.0, factor=2.6, threshold_bar=0.7)
     )
     window = make_window(Study(replace(vehicle, axles={**vehicle.axles, "rear": rear})), open_window().settings)
     qtbot.addWidget(window)

@@ -46,11 +46,15 @@ def some(rng: random.Random) -> Chain:
 
 
 def sound_vehicle() -> Vehicle:
-    """The demo with smaller rear drums and a larger master: the front leads everywhere."""
+    """The demo with smaller rear drums, steadier pads and a larger master: the front leads everywhere."""
     vehicle = demo_vehicle()
     drum = Drum(cylinder_bore_mm=17.46, diameter_mm=180.0, factor=2.2, threshold_bar=0.7)
     master = replace(vehicle.vehicle.master, bore_mm=19.05, stroke_mm=32.0)
-    axles = {**vehicle.axles, "rear": replace(vehicle.axles["rear"], drum=drum)}
+    front = vehicle.axles["front"]
+    axles = {
+        "front": replace(front, pad=replace(front.pad, mu_hot=0.37, mu_cold=0.37)),
+        "rear": replace(vehicle.axles["rear"], drum=drum),
+    }
     return replace(vehicle, axles=axles, vehicle=replace(vehicle.vehicle, master=master))
 
 
@@ -258,6 +262,21 @@ def test_one_circuit_gone() -> None:
     assert math.isnan(replace(two, ratio=UNKNOWN).at(300.0).decel)
     single = one_circuit(replace(one, master=replace(one.master, kind="single")), 300.0)
     assert [left.decel for left in single] == [0.0, 0.0]
+
+
+def test_hot_pads_turn_the_order() -> None:
+    """Sound with working pads, the rear leads with hot ones: a watch, not met; the demo's knee holds for all three frictions."""
+    vehicle = sound_vehicle()
+    front = vehicle.axles["front"]
+    hot = replace(front, pad=replace(front.pad, mu_hot=0.25))
+    faded = replace(vehicle, axles={**vehicle.axles, "front": hot})
+    order = next(f for f in pedal_work(faded).findings if f.id == "pedal-order")
+    assert order.verdict == "caution" and "empty with hot pads" in order.why
+    work = pedal_work(demo_vehicle())
+    valve = Valve(kind="adjustable", knee_bar=work.knee, slope=0.3)
+    cured = replace(demo_vehicle(), vehicle=replace(demo_vehicle().vehicle, valve=valve))
+    assert all(rear_leads(chain_of(cured, mu), 0.8) is None for mu in ("work", "cold", "hot"))
+    assert next(f for f in pedal_work(cured).findings if f.id == "pedal-order").verdict == "ok"
 
 
 def test_claims_beside_this_vehicles_numbers() -> None:

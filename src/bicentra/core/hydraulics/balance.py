@@ -43,6 +43,12 @@ def adhesion(chain: Chain, state: State) -> tuple[float, float]:
     return state.road[0] / loads[0], state.road[1] / loads[1]
 
 
+def _used(chain: Chain, foot: float, decel: float) -> tuple[float, float]:
+    """Return the same as ``adhesion`` at a foot force [N] whose deceleration [g] is known already."""
+    (front, rear), (ahead, behind) = chain.roads(foot), chain.body.loads(decel)
+    return front / ahead, rear / behind
+
+
 def locking(chain: Chain, grip: float) -> Locking:
     """Return which end locks first at a ``grip`` [no unit]; unknown where the vehicle or its brakes are not known."""
     feet = [_foot_at_lock(chain, grip, end) for end in (0, 1)]
@@ -59,9 +65,11 @@ def _foot_at_lock(chain: Chain, grip: float, end: int) -> float:
     Its force less grip times its load rises with the foot: the load falls or rises by less than the force does.
     """
 
+    weight = weight_of(chain.body)
+
     def over(foot: float) -> float:
-        state = chain.at(foot)
-        return state.road[end] - grip * chain.body.loads(state.decel)[end]
+        roads = chain.roads(foot)
+        return roads[end] - grip * chain.body.loads(math.fsum(roads) / weight)[end]
 
     low, high = 0.0, MOST_FOOT_N
     if not is_known(over(high)):
@@ -91,7 +99,7 @@ def rear_leads(chain: Chain, most: float = 1.0) -> Leading | None:
         foot = chain.foot_for(decel)
         if not is_known(foot):
             return None
-        front, rear = adhesion(chain, chain.at(foot))
+        front, rear = _used(chain, foot, decel)
         if rear > front + 1e-9:
             found.append((decel, rear - front))
     return Leading(found[0][0], found[-1][0], max(by for _, by in found)) if found else None
@@ -126,7 +134,7 @@ def _leads_in_order(chain: Chain) -> bool:
         decel = ORDER[0] + (ORDER[1] - ORDER[0]) * step / 26
         foot = chain.foot_for(decel)
         if is_known(foot):
-            front, rear = adhesion(chain, chain.at(foot))
+            front, rear = _used(chain, foot, decel)
             if rear > front + 1e-9:
                 return True
     return False

@@ -106,6 +106,17 @@ class Chain(Record, frozen=True, eq=False):
         road = front.road(line[0]), rear.road(line[1])
         return State(foot, line, clamp, torque, road, math.fsum(road) / (self.body.mass * GRAVITY))
 
+    @cached_property
+    def _gains(self) -> tuple[tuple[float, float], ...]:
+        """Of each end what force at the road a MPa gives beyond the threshold [N/MPa = mm2], and that threshold [MPa]."""
+        return tuple((2.0 * end.gain / end.tyre, end.threshold) for end in self.ends)
+
+    def roads(self, foot: float) -> tuple[float, float]:
+        """Return the forces at the road alone [N]: the same as ``at`` gives, for what asks at many foot forces."""
+        (front, bites), (rear, shoes) = self._gains
+        ahead, behind = self.lines(foot)
+        return front * max(ahead - bites, 0.0), rear * max(behind - shoes, 0.0)
+
     def foot_for(self, decel: float) -> float:
         """Return the foot force [N] that gives a deceleration [g], grip permitting; exact: the chain is made of straight pieces."""
         if decel < 0.0:

@@ -78,7 +78,7 @@ class Body(Record, frozen=True):
 
 
 def ends_of(vehicle: Vehicle, mu: str = "work") -> tuple[End, End]:
-    """Return the front and the rear end; ``mu``: which friction of the pads is taken (cold, work, hot)."""
+    """Return the front and the rear end; ``mu``: which friction of the pads is taken (cold, work, hot; work where not said)."""
     front, rear = (end_of(vehicle, name, mu) for name in AXLES)
     return front, rear
 
@@ -90,12 +90,12 @@ def end_of(vehicle: Vehicle, name: str, mu: str = "work") -> End:
     if axle.drum is not None:
         return _drum(name, axle.drum, tyre)
     pad, caliper = axle.pad, axle.caliper
-    friction = {"cold": pad.mu_cold, "hot": pad.mu_hot}.get(mu, pad.mu)
+    friction = first_known({"cold": pad.mu_cold, "hot": pad.mu_hot}.get(mu), known(pad.mu))
     side, every = areas_of(caliper)
     line = line_up(job_of(vehicle, f"{name}-right"))
     assumed = () if pad.retraction_mm is not None else (f"{RETRACTION_MM:g} mm retraction of each piston in {name}",)
     return End(
-        name, "disc", side, 2.0 * every, line.pad.effective_radius, known(friction), 0.0,
+        name, "disc", side, 2.0 * every, line.pad.effective_radius, friction, 0.0,
         first_known(pad.retraction_mm, RETRACTION_MM), tyre, caliper.action == "floating", assumed,
     )  # fmt: skip
 

@@ -44,7 +44,7 @@ def pedal_work(vehicle: Vehicle, shelf: Iterable[MasterCylinder] = (), foot: flo
     now, then = chains(vehicle)
     leading = rear_leads(now)
     bad = leading is not None and leading.low < ORDER[1] and leading.high > ORDER[0]
-    knee = knee_for(now, SLOPE) if bad else UNKNOWN
+    knee = _knee(vehicle, now) if bad else UNKNOWN
     grips = sorted({*GRIPS, now.body.grip}) if is_known(now.body.grip) else GRIPS
     return PedalWork(
         now, now.at(foot), travel_at(now), tuple(locking(now, grip) for grip in grips),
@@ -52,6 +52,21 @@ def pedal_work(vehicle: Vehicle, shelf: Iterable[MasterCylinder] = (), foot: flo
         levers(now, then) if then is not None else None, rank(now, shelf), one_circuit(now, foot), leading, knee,
         _findings(vehicle, now, knee),
     )  # fmt: skip
+
+
+def _banded(vehicle: Vehicle, laden: bool = False) -> list[tuple[str, Chain]]:
+    """The chain with cold and with hot pads, for each of these that somebody stated."""
+    pads = [axle.pad for axle in vehicle.axles.values() if axle.drum is None]
+    stated = {"cold": any(pad.mu_cold is not None for pad in pads), "hot": any(pad.mu_hot is not None for pad in pads)}
+    return [(f"with {mu} pads", chain_of(vehicle, mu, laden)) for mu, there in stated.items() if there]
+
+
+def _knee(vehicle: Vehicle, chain: Chain) -> float:
+    """Return the knee [bar] that holds with working, cold and hot pads alike; unknown where there is none for all of them."""
+    found = [
+        knee_for(one, SLOPE) for one in (chain, *(one for _, one in _banded(vehicle))) if rear_leads(one, ORDER[1])
+    ]
+    return min(found) if found and is_known(*found) else UNKNOWN
 
 
 def told_knee(knee: float) -> float:
@@ -71,27 +86,32 @@ def _findings(vehicle: Vehicle, chain: Chain, knee: float) -> tuple[Finding, ...
     loads = [("empty", chain)]
     if vehicle.vehicle.laden_kg is not None:
         loads.append(("laden", chain_of(vehicle, laden=True)))
-    found = [_order(loads, knee), *_master(chain), *_residual(vehicle), _baseline(vehicle)]
+    band = [(f"empty {told}", one) for told, one in _banded(vehicle)]
+    found = [_order(loads, band, knee), *_master(chain), *_residual(vehicle), _baseline(vehicle)]
     return tuple(sorted(found, key=lambda finding: finding.verdict.rank))
 
 
-def _order(loads: list[tuple[str, Chain]], knee: float) -> Finding:
-    """Whether the front locks first from 0.15 to 0.8 g, empty and laden, with cold and with hot pads alike."""
-    source = "UN R13-H Annex 5, from memory: it replaces no inspection"
-    known, bad = True, list[str]()
+def _where(loads: list[tuple[str, Chain]]) -> list[str]:
+    """Where the rear leads between the decelerations at which it may not, in words."""
+    bad = list[str]()
     for name, chain in loads:
-        if not is_known(chain.foot_for(0.5), *chain.body.loads(0.5)):
-            known = False
-            continue
         leading = rear_leads(chain, ORDER[1])
         if leading is not None and leading.high > ORDER[0]:
             bad.append(f"{name} from {max(leading.low, ORDER[0]):.2f} to {leading.high:.2f} g")
+    return bad
+
+
+def _order(loads: list[tuple[str, Chain]], band: list[tuple[str, Chain]], knee: float) -> Finding:
+    """Whether the front locks first from 0.15 to 0.8 g, empty and laden; a watch where cold or hot pads (``band``) turn it."""
+    source = "UN R13-H Annex 5, from memory: it replaces no inspection"
+    known = all(is_known(chain.foot_for(0.5), *chain.body.loads(0.5)) for _, chain in loads)
+    bad = _where(loads)
     if bad:
         why = f"The rear uses more grip than the front, {' and '.join(bad)}: it locks first, and the vehicle spins. "
         why += (
             f"A valve with its knee at {told_knee(knee):.0f} bar, slope {SLOPE:g}, would mend it; above it the rear brakes less. "
             if is_known(knee)
-            else "No valve of that slope mends it: take rear bore, radius or pad back. "
+            else "No valve of that slope mends it for cold and hot pads alike: take rear bore, radius or pad back. "
         )
         why += "A valve hides nothing: have the balance checked by someone qualified."
         return Finding(
@@ -101,6 +121,13 @@ def _order(loads: list[tuple[str, Chain]], knee: float) -> Finding:
         why = "Cannot be worked out yet: needs both ends, their tyres, masses, wheelbase and height of the centre of gravity."
         return Finding(
             "pedal-order", Verdict.UNKNOWN, UNKNOWN, 0.0, "", why, features=("balance",), source=source, at_least=False
+        )
+    uncertain = _where(band)
+    if uncertain:
+        why = f"With working pads the front locks first; {' and '.join(uncertain)} the rear does: hot or cold pads turn it round. "
+        why += "Choose pads whose friction falls less, or take rear bore, radius or pad back."
+        return Finding(
+            "pedal-order", Verdict.CAUTION, 1.0, 0.0, "", why, features=("balance",), source=source, at_least=False
         )
     why = "The front uses more grip than the rear from 0.15 to 0.8 g, as far as these numbers go."
     return Finding("pedal-order", Verdict.OK, 0.0, 0.0, "", why, features=("balance",), source=source, at_least=False)
