@@ -70,7 +70,7 @@ def _knee(vehicle: Vehicle, chain: Chain) -> float:
 
 
 def told_knee(knee: float) -> float:
-    """Return a knee [bar] as it is told and set: whole bars, never more than was worked out."""
+    """Return a knee [bar, 0.1 N/mm2] as it is told and set: whole bars, never more than was worked out."""
     return float(math.floor(knee)) if is_known(knee) else knee
 
 
