@@ -71,7 +71,8 @@ def test_what_to_measure_is_asked_in_rows(open_window: Opener, qtbot: QtBot) -> 
     row = pane.rows["caliper.bridge_to_pad_top_mm"]
     row.box.editor.setText("high")
     qtbot.keyClick(row.box.editor, Qt.Key.Key_Return)
-    assert row.box.wrong.isVisible() and window.study.job.caliper.bridge_to_pad_top_mm is None
+    qtbot.waitUntil(row.box.wrong.isVisible)
+    assert window.study.job.caliper.bridge_to_pad_top_mm is None
     row.box.editor.setText("4")
     qtbot.keyClick(row.box.editor, Qt.Key.Key_Return)
     assert window.study.job.caliper.bridge_to_pad_top_mm == 4.0

@@ -4,6 +4,7 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QRectF, QTimer, Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from shiboken6 import isValid
 
 from bicentra.app import workers
 from bicentra.app.drawing.view import DrawingView
@@ -103,7 +104,7 @@ class PartPage(QWidget):
             workers.start(task)
 
     def _say_what_for(self, path: str, job: Job, told: object) -> None:
-        if path == self._lit and told:
+        if isValid(self) and path == self._lit and told:  # the window may be gone by now
             self.how.setText(f"{how_to_measure(path, job)} {told}")
 
     def _type_over(self, path: str, rect: QRectF) -> None:
