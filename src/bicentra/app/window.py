@@ -35,6 +35,8 @@ if TYPE_CHECKING:
     from bicentra.app.panels.panel import Panel
 
 CLOSING_MS = 1500
+STATES_MS = 40
+"""From the first painting of the window to the marks on its rail: what they need is loaded only then [ms]."""
 
 
 class MainWindow(QWidget):
@@ -52,6 +54,7 @@ class MainWindow(QWidget):
         self.papers = PaperMaker(self)
         self.bell = Doorbell(self, self.come_forward)
         self._next = NextStep("")
+        self._seen = False
         self.sheets = Sheets(lambda: self.study, self.look)
         self.sheets.turned.connect(self._sheet_turned)
         self.sheets.committed.connect(self._commit)
@@ -292,7 +295,9 @@ class MainWindow(QWidget):
             self.setWindowTitle(title)
 
     def show_states(self) -> None:
-        """Show on the rail how every bench stands."""
+        """Show on the rail how every bench stands; not before the window has been painted once: the drawing comes first."""
+        if not self._seen:
+            return
         findings = self.study.solution.findings
         asked = (*findings, *self.study.trial_findings, *self.study.pedal_findings)
         self.rail.show_states(bench_states(self.study.job, asked), self.look, self.height())
@@ -305,6 +310,9 @@ class MainWindow(QWidget):
 
     def event(self, event: QEvent) -> bool:
         """Let a letter be typed where letters are taken, in a list or a choice too: it is no command there."""
+        if event.type() == QEvent.Type.Paint and not self._seen:
+            self._seen = True
+            QTimer.singleShot(STATES_MS, self.show_states)
         if (
             event.type() == QEvent.Type.ShortcutOverride
             and is_letter(event)

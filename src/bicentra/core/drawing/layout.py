@@ -102,12 +102,6 @@ def lay_out(
     return tuple(page.placed)
 
 
-def _turn(item: Dimension | Note, margins: bool) -> tuple[bool, int, bool]:
-    """Return when a text is placed: by rank, dimensions before notes; with margins notes of lower rank after all dimensions."""
-    note = isinstance(item, Note)
-    return margins and note and item.rank > 0, item.rank, note
-
-
 def _around(drawing: Drawing, scale: float, frame: Box) -> Margins:
     x0, y0, x1, y1 = drawing.bounds
     filled = _boxes(shape.bounds for shape in drawing.shapes if shape.filled) * scale

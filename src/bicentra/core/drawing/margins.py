@@ -68,6 +68,8 @@ class Margins(Record, frozen=True):
 def crosses(box: Box, line: Leader) -> bool:
     """Tell whether a straight ``line`` passes through ``box`` (clipped side by side: Liang and Barsky, 1984, from memory)."""
     (x, y), (x1, y1) = line
+    if (x < box.x0 > x1) or (x > box.x1 < x1) or (y < box.y0 > y1) or (y > box.y1 < y1):
+        return False  # wholly to one side, as nearly all are
     start, end = 0.0, 1.0
     for step, low, high in ((x1 - x, box.x0 - x, box.x1 - x), (y1 - y, box.y0 - y, box.y1 - y)):
         if abs(step) < 1e-12:

@@ -4,6 +4,7 @@ from collections.abc import Iterable, Sequence
 from typing import TypeVar
 
 import numpy as np
+from numpy.typing import NDArray
 
 from bicentra.core.base.judging import STOP, judge_all
 from bicentra.core.base.numbers import known
@@ -56,10 +57,14 @@ class Screen:
         for one that is not surely too far off.
 
         The error is what ``pack`` gives for a thickness that is not chosen: thickness and shims less the distance from lug to ear.
-        Nothing is said of a bracket that makes it up otherwise, nor of calipers on studs.
+        Nothing is said of a bracket that makes it up otherwise.
         """
-        none = np.full(len(self._offset), np.nan)
-        sure = np.flatnonzero(self._axial & np.isfinite(self._offset))
+        by_mount = [self._off_centre(job, mount & np.isfinite(self._offset)) for mount in (self._axial, ~self._axial)]
+        return np.where(self._axial, *by_mount)
+
+    def _off_centre(self, job: Job, asked: NDArray[np.bool_]) -> FloatArray:
+        """Return ``off_centre`` of the calipers ``asked`` (n,), all of one mount; nan for the others."""
+        none, sure = np.full(len(self._offset), np.nan), np.flatnonzero(asked)
         if job.bracket.thickness_mm is None or not len(sure) or not job.knuckle.lugs:
             return none
         line = line_up(replace(job, caliper=self._calipers[sure[0]]))
@@ -77,7 +82,7 @@ class Screen:
         for action in set(self._action.tolist()):  # a caliper that slides may sit further off
             limit = limit_for(replace(job, caliper=replace(job.caliper, action=action)), "axial-offset")
             stopped |= (self._action == action) & (judge_all(least, limit) == STOP)
-        return np.where(stopped & self._axial, least, np.nan)
+        return np.where(stopped & asked, least, np.nan)
 
 
 def but_for_names(parts: Sequence[tuple[int, Part]]) -> list[list[tuple[int, Part]]]:

@@ -87,7 +87,8 @@ class TrialFit(Record, frozen=True, eq=False):
 def trial_fit(solution: Solution, number: int = -1, planned: bool = True) -> TrialFit | None:
     """Return trial ``number`` [no unit] of the job in ``solution`` (default: the last) worked out; ``None`` where there is none.
 
-    Without ``planned`` no shims are looked for.
+    Without ``planned`` no shims are looked for, and the survey's sweeps are not gone through for a truer way of the rotor:
+    every verdict is the same.
     """
     job, line = solution.job, solution.line
     trials = job.trials[: number + 1] if number >= 0 else job.trials
@@ -102,7 +103,8 @@ def trial_fit(solution: Solution, number: int = -1, planned: bool = True) -> Tri
         pair, poses = (trials[-2], trial), (pose_of(job, trials[-2]), pose)
         done, measured = followed(job, line, pair, poses), unknown_thickness(job, line, pair, poses)
     lug = next((rig for rig in rigs if rig.place == "lug"), None)
-    asked = _findings(solution, trial, pose, limits, rigs, done)
+    truer = index_told(job) if planned else ""
+    asked = _findings(solution, trial, pose, limits, rigs, done, truer)
     return TrialFit(
         trial, pose, limits, rigs, moves, refused,
         otherwise(solution.assembly, lug, trial, pose, limits) if planned and not moves else (), done, measured, ranked(asked),
@@ -229,7 +231,13 @@ def _told(shims: list[float | None], lengths: LengthFormat) -> str:
 
 
 def _findings(
-    solution: Solution, trial: Trial, pose: Pose, limits: Limits, rigs: tuple[Rig, ...], done: Followed | None
+    solution: Solution,
+    trial: Trial,
+    pose: Pose,
+    limits: Limits,
+    rigs: tuple[Rig, ...],
+    done: Followed | None,
+    truer: str,
 ) -> tuple[Finding, ...]:
     job, lengths = solution.job, solution.job.lengths
     here = [Plan(rig.place, *leaves_at(trial, rig.place).sides, pose.offset.value, pose.tilt.value) for rig in rigs[:1]]
@@ -243,6 +251,6 @@ def _findings(
         ask.play(solution, trial, lengths),
         *ask.floating(solution, trial, lengths),
         ask.turn(job, trial),
-        ask.runout(job, trial, lengths, index_told(job)),
+        ask.runout(job, trial, lengths, truer),
         *ask.follow(done, lengths),
     )

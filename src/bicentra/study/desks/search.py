@@ -4,6 +4,7 @@ from bisect import insort
 from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass, field
+from operator import attrgetter
 
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.numbers import is_known
@@ -69,10 +70,9 @@ class Harvest:
             self.counts[found.verdict] += 1 + found.alike
             if not found.feasible:
                 self._miss(found)
-        full = len(self.sets) >= self.most
-        fresh = [found for found in step.sets if not full or found.rank < self.sets[-1].rank]
-        if fresh:
-            self.sets = sorted((*self.sets, *fresh), key=lambda found: found.rank)[: self.most]
+            if len(self.sets) < self.most or found.rank < self.sets[-1].rank:
+                insort(self.sets, found, key=attrgetter("rank"))
+                del self.sets[self.most :]
 
     def _miss(self, found: FoundSet) -> None:
         """Count a set that is stopped under what stops it, and keep those that miss least."""
