@@ -10,11 +10,14 @@ from pytestqt.qtbot import QtBot
 from bicentra.app import dialogs
 from bicentra.app.main import make_window
 from bicentra.app.pedal.bench import PedalBench
+from bicentra.app.pedal.numbers_page import NumbersPage
+from bicentra.app.widgets.fields import ChoiceField, TextField
 from bicentra.app.window import MainWindow
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.records import replace
+from bicentra.core.hydraulics.missing import missing_of
 from bicentra.core.parts.vehicle import Drum
-from bicentra.study.document.starting import demo_vehicle, empty_job
+from bicentra.study.document.starting import demo_vehicle, empty_job, empty_vehicle
 from bicentra.study.document.study import Study
 from tests.app.conftest import Opener
 
@@ -152,3 +155,54 @@ def test_the_heat_page(bench: PedalBench, qtbot: QtBot, tmp_path: Path, monkeypa
     monkeypatch.setattr(dialogs, "ask_save", lambda *_: tmp_path / "x.bicentra.json")
     bench.write_sheet()
     assert len(told) == 4 and not (tmp_path / "x.bicentra.json").exists()
+
+
+def typed(page: NumbersPage, path: str, value: str) -> None:
+    """Type into a field of the page of numbers, or choose there."""
+    box = page.boxes[path]
+    if isinstance(box, ChoiceField):
+        box.editor.setCurrentIndex(box.editor.findData(value))
+        box.editor.activated.emit(box.editor.currentIndex())
+    elif isinstance(box, TextField):
+        box.editor.setText(value)
+        box.editor.editingFinished.emit()
+
+
+def test_from_nothing_to_a_balance(open_window: Opener, qtbot: QtBot, tmp_path: Path) -> None:
+    """An empty vehicle typed in on the page of numbers, field after field as it asks; a height by two scales; back by undo."""
+    window = make_window(Study(empty_vehicle()), open_window().settings)
+    qtbot.addWidget(window)
+    window.show()
+    window.show_bench("pedal")
+    bench: PedalBench = window.benches.named("pedal")
+    window.study.edit_vehicle("Before", (("vehicle.baseline.force_n", 200.0),))
+    assert "mass, front axle load, wheelbase" in bench.next_sentence()
+    bench.do_next()
+    page = bench.numbers
+    qtbot.mouseClick(page.kinds["rear"], Qt.MouseButton.LeftButton)
+    assert window.study.vehicle.axles["rear"].drum is not None
+    typed(page, "vehicle.mass_kg", "-5")
+    assert window.study.vehicle.vehicle.mass_kg is None and not page.boxes["vehicle.mass_kg"].wrong.isHidden()
+    values = {
+        "vehicle.mass_kg": "820", "vehicle.front_axle_kg": "430", "vehicle.wheelbase_mm": "1810", "vehicle.cg_height_mm": "560",
+        "axles.front.caliper.pistons_inboard_mm": "36; 36", "axles.front.pad.mu": "0.38", "axles.front.tyre_radius_mm": "265",
+        "axles.rear.drum.cylinder_bore_mm": "19.05", "axles.rear.drum.diameter_mm": "8 in",
+        "axles.rear.drum.layout": "leading-trailing", "axles.rear.tyre_radius_mm": "265", "vehicle.pedal.ratio": "4.6",
+        "vehicle.master.bore_mm": "3/4 in", "vehicle.master.stroke_mm": "32",
+    }  # fmt: skip
+    order = [path for path, _ in missing_of(window.study.vehicle) if path in values]
+    assert order == list(values)  # asked in measuring order, nothing else but what has a sheet of its own
+    for path, value in values.items():
+        typed(page, path, value)
+    left = {path for path, _ in missing_of(window.study.vehicle)}
+    assert left and all(".rotor." in path or ".caliper." in path or ".fit." in path for path in left)
+    for name, value in (("lifted", "480 kg"), ("lift", "600 mm")):
+        page.scales.fields[name].editor.setText(value)
+        page.scales.fields[name].editor.editingFinished.emit()
+    qtbot.mouseClick(page.scales.use, Qt.MouseButton.LeftButton)
+    assert window.study.vehicle.vehicle.cg_height_mm == pytest.approx(579.1, abs=0.1)  # 265 + 1810·50/(820·tan 19.36°)
+    page.go_to_next()
+    assert window.sheets.open in ("rotor", "caliper", "bracket")
+    window.study.undo()
+    assert window.study.vehicle.vehicle.cg_height_mm == 560.0
+    window.study.save(tmp_path / "x.bicentra.json")

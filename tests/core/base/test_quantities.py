@@ -7,7 +7,21 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bicentra.core.base.errors import QuantityError
-from bicentra.core.base.quantities import ANGLE, LENGTH, MASS, TORQUE, edit_text, parse_quantity, show_length
+from bicentra.core.base.quantities import (
+    ANGLE,
+    FORCE,
+    HEAT,
+    LENGTH,
+    MASS,
+    PRESSURE,
+    SPEED,
+    TORQUE,
+    Kind,
+    bare_unit,
+    edit_text,
+    parse_quantity,
+    show_length,
+)
 
 LENGTHS = [
     ("12", 12.0), ("12.5 mm", 12.5), ("12,5 mm", 12.5), ("1/2 in", 12.7), ('3/8"', 9.525), ("80 thou", 2.032),
@@ -114,3 +128,31 @@ def test_a_fraction_without_a_unit_is_no_millimetres(text: str) -> None:
     with pytest.raises(QuantityError, match="hardly millimetres"):
         parse_quantity(text, LENGTH, "mm")
     assert parse_quantity(text, LENGTH, "in") > 9.0 and parse_quantity("3/8 mm", LENGTH) == 0.375
+
+
+@pytest.mark.parametrize(
+    ("text", "kind", "value"),
+    [
+        ("1 psi", PRESSURE, 0.06894757293), ("1000 psi", PRESSURE, 68.94757293), ("0.5 MPa", PRESSURE, 5.0), ("25", PRESSURE, 25.0),
+        ("1 lbf", FORCE, 4.4482216152605), ("1 kgf", FORCE, 9.80665), ("2 kN", FORCE, 2000.0),
+        ("446 °F", HEAT, 230.0), ("-40 F", HEAT, -40.0), ("32 °f", HEAT, 0.0), ("230 °C", HEAT, 230.0),
+        ("1 mph", SPEED, 1.609344), ("10 m/s", SPEED, 36.0),
+    ],
+)  # fmt: skip
+def test_pressure_force_heat_and_speed(text: str, kind: Kind, value: float) -> None:
+    """Factors of NIST SP 811, appendix B.8, from memory; what stands in a field of an inch job reads back to the same."""
+    assert parse_quantity(text, kind) == pytest.approx(value, rel=1e-9, abs=1e-9)
+    for units in ("mm", "in"):
+        shown = edit_text(value, kind, units)
+        assert shown.endswith(kind.inch if units == "in" else kind.inner)
+        assert parse_quantity(shown, kind) == pytest.approx(value, abs=2e-4 * max(1.0, abs(value)))
+        bare = shown.split()[0]
+        assert parse_quantity(bare, kind, bare_unit(kind, units)) == pytest.approx(
+            value, abs=2e-4 * max(1.0, abs(value))
+        )
+
+
+def test_temperatures_are_not_added() -> None:
+    """A sum of temperatures means nothing, and is refused."""
+    with pytest.raises(QuantityError):
+        parse_quantity("20 °C + 30 °C", HEAT)

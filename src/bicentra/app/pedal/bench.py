@@ -9,6 +9,7 @@ from bicentra.app.bench import Bench
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.pedal.heat_page import HeatPage
+from bicentra.app.pedal.numbers_page import NumbersPage
 from bicentra.app.theme import Look
 from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.field_over import FieldOver
@@ -18,19 +19,20 @@ from bicentra.app.widgets.plain import plain_label, tip
 from bicentra.app.widgets.row import RowPainter, dress_rows, row_list
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.app.widgets.tabs import press, tab_row
-from bicentra.core.base.errors import BicentraError
+from bicentra.core.base.errors import BicentraError, JobError
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import units_of
 from bicentra.core.drawing.balance_view import balance_view
 from bicentra.core.drawing.chain_view import chain_view
+from bicentra.core.hydraulics.missing import missing_of, told_missing
 from bicentra.core.hydraulics.travel import travel_at
 from bicentra.study.desks.pedal import BASELINE, MOST_FOOT_N, PedalDesk
 from bicentra.study.document.study import Study
 
 ROOM_PX, SIDE_PX = (60.0, 80.0), (290, 380)
 PAGES = (("asked", "Findings"), ("masters", "Masters"), ("before", "Before"), ("claims", "Said"))
-SHOWN = (("pedal", "Pedal"), ("heat", "Heat"))
+SHOWN = (("pedal", "Pedal"), ("heat", "Heat"), ("numbers", "Numbers"))
 
 
 class PedalBench(Bench):
@@ -58,10 +60,14 @@ class PedalBench(Bench):
         for layout in (column, views):
             layout.setSpacing(6)
         self.heat = HeatPage(look)
+        self.numbers = NumbersPage()
+        self.numbers.given.connect(self._take_number)
+        self.numbers.drums.connect(self._take_drums)
+        self.numbers.elsewhere.connect(self._open_sheet)
         self.heat.given.connect(self._take_train)
         self.heat.chosen.connect(lambda name: self.attempt(lambda desk: desk.use(name)))
         self.drawn = QStackedWidget()
-        for page in (self._drawings(), self.heat):
+        for page in (self._drawings(), self.heat, self.numbers):
             self.drawn.addWidget(page)
         views.addWidget(self.drawn, 1)
         views.addWidget(self._side())
@@ -86,8 +92,8 @@ class PedalBench(Bench):
         shown = QHBoxLayout()
         self.drawn_tabs = tab_row(shown, SHOWN, self.show_drawn)
         shown.addStretch(1)
-        self.sheet_button = QPushButton("Sheet (PDF)…")
-        self.sheet_button.setToolTip("What is shown on one page, to take away")
+        self.sheet_button = QPushButton("Sheet…")
+        self.sheet_button.setToolTip("What is shown as one page of PDF, to take away")
         self.sheet_button.clicked.connect(self.write_sheet)
         shown.addWidget(self.sheet_button)
         self.tabs = tab_row(tabs, PAGES, self.show_page)
@@ -183,6 +189,8 @@ class PedalBench(Bench):
         units = units_of(desk.study.job.display_units)
         if self.is_hot:
             self.heat.show_desk(desk)
+        if self.drawn.currentWidget() is self.numbers:
+            self.numbers.show_desk(desk)
         self.model.show(desk.hot.findings if self.is_hot else desk.work.findings, units)
         order = next((f for f in desk.work.findings if f.id.endswith("order")), None)
         self.valve_button.setVisible(order is not None and order.verdict is Verdict.STOP and is_known(desk.work.knee))
@@ -274,15 +282,21 @@ class PedalBench(Bench):
             return ""
         if len(desk.baseline_open) == len(BASELINE):
             return "Write down how the pedal is before anything is changed: nobody can ask afterwards."
+        lacks = told_missing(desk.vehicle)
+        if lacks:
+            return f"Type what the balance still needs: {lacks}."
         bad = next((f for f in desk.work.findings if f.verdict is not Verdict.OK), None)
         return bad.why if bad is not None else "The pedal is in order, as far as these numbers go."
 
     def do_next(self) -> None:
-        """Go to the first blank of the baseline, or to the findings."""
+        """Go to the first blank of the baseline, to the first number that is missing, or to the findings."""
         desk = self.desk
         if desk is not None and len(desk.baseline_open) == len(BASELINE):
             self.show_page("before")
             self.baseline[desk.baseline_open[0]].setFocus()
+        elif desk is not None and missing_of(desk.vehicle):
+            self.show_drawn("numbers")
+            self.numbers.go_to_next()
         else:
             self.show_page("asked")
             self.list.setFocus()
@@ -300,6 +314,33 @@ class PedalBench(Bench):
             return False
         self.refresh()
         return True
+
+    def _take_number(self, path: str, value: object) -> None:
+        """Take a number of the vehicle; what is refused is said below its field, and stays as typed."""
+        desk = self.desk
+        if desk is None:
+            return
+        try:
+            desk.set_number(path, value)
+        except BicentraError as error:
+            told = f"found {error.found}, expected {error.expected}" if isinstance(error, JobError) else str(error)
+            self.numbers.refuse(path, told)
+            return
+        self.refresh()
+
+    def _take_drums(self, axle: str, drums: bool) -> None:
+        """Give an end the other kind of brake, and go to the first number that this asks for."""
+        if self.attempt(lambda desk: desk.set_drums(axle, drums)):
+            self.numbers.go_to_next()
+
+    def _open_sheet(self, path: str) -> None:
+        """Open the sheet of a part of the corner that is worked on; of another axle it is said where it is typed."""
+        desk = self.desk
+        axle, part = path.split(".")[1:3]
+        if desk is not None and desk.study.job.corner.startswith(axle):
+            self.sheet_wanted.emit("bracket" if part == "fit" else part)
+        else:
+            self.told.emit(f"That is a size of the {axle} axle: go to one of its corners first (F10)")
 
     def _take_train(self, name: str, text: str) -> None:
         """Take a number of the train; one that is refused gives way to the one that holds."""

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.errors import QuantityError
-from bicentra.core.base.quantities import LENGTH, Kind, Units, edit_text, parse_quantity
+from bicentra.core.base.quantities import LENGTH, Kind, Units, bare_unit, edit_text, parse_quantity
 
 
 class FieldBox(QWidget):
@@ -141,7 +141,7 @@ class QuantityField(TextField):
         """Return the number, ``None`` for an empty field."""
         if not text.strip():
             return None
-        value = parse_quantity(text, self.kind, self._units if self.kind is LENGTH else "")
+        value = parse_quantity(text, self.kind, bare_unit(self.kind, self._units))
         if self.whole and value != int(value):
             raise QuantityError(text, f"“{text.strip()}”", "a whole number")
         return int(value) if self.whole else value
@@ -164,7 +164,7 @@ class ListField(TextField):
     def read(self, text: str) -> object:
         """Return the numbers in order."""
         parts = [part for part in text.split(";") if part.strip()]
-        unit = self._units if self.kind is LENGTH else ""
+        unit = bare_unit(self.kind, self._units)
         return tuple(parse_quantity(part, self.kind, unit) for part in parts) if parts else self._empty
 
 

@@ -39,6 +39,18 @@ MASS_KG: dict[str, Fraction] = {
     "kg": Fraction(1), "g": Fraction(1, 1000), "lb": Fraction(45359237, 100000000),
     "oz": Fraction(45359237, 100000000) / 16,
 }  # fmt: skip
+PRESSURE_BAR: dict[str, Fraction] = {
+    "bar": Fraction(1), "mpa": Fraction(10), "kpa": Fraction(1, 100),
+    "psi": POUND_FORCE / (INCH * INCH) * 10,
+}  # fmt: skip
+FORCE_N: dict[str, Fraction] = {
+    "n": Fraction(1), "kn": Fraction(1000), "kgf": Fraction(980665, 100000), "lbf": POUND_FORCE, "lb": POUND_FORCE,
+}  # fmt: skip
+HEAT_C: dict[str, Fraction] = {"°c": Fraction(1), "c": Fraction(1), "°f": Fraction(5, 9), "f": Fraction(5, 9)}
+ZERO_C: dict[str, Fraction] = {"°f": Fraction(-160, 9), "f": Fraction(-160, 9)}
+SPEED_KMH: dict[str, Fraction] = {
+    "km/h": Fraction(1), "kmh": Fraction(1), "kph": Fraction(1), "m/s": Fraction(36, 10), "mph": INCH * 63360 / 1000000,
+}  # fmt: skip
 PLAIN: dict[str, Fraction] = {}
 
 _NUMBER = r"(?:\d+\s+\d+/\d+|\d+/\d+|\d+(?:[.,]\d*)?|[.,]\d+)"
@@ -47,17 +59,28 @@ _LONGEST = 80
 
 
 class Kind(Record, frozen=True):
-    """What a field holds: its units, and what to say when the text cannot be read."""
+    """What a field holds: its units, and what to say when the text cannot be read.
+
+    ``inner`` and ``inch``: the unit it is kept in and that of an inch job, as they are written. ``zero``: where the zero of a
+    unit lies, in the inner one.
+    """
 
     name: str
     units: dict[str, Fraction]
     example: str
+    inner: str = ""
+    inch: str = ""
+    zero: dict[str, Fraction] = {}  # noqa: RUF012 - a frozen record: never changed
 
 
 LENGTH = Kind("length", LENGTH_MM, 'a length such as 12, 12.5 mm, 1/2 in, 3/8", 80 thou or 5/64 in + 2 mm')
 TORQUE = Kind("torque", TORQUE_NM, "a torque such as 47 N·m or 35 lbf ft")
 ANGLE = Kind("angle", ANGLE_DEG, "an angle in degrees such as 182.5")
 MASS = Kind("mass", MASS_KG, "a mass such as 4.2 kg or 9 lb")
+PRESSURE = Kind("pressure", PRESSURE_BAR, "a pressure such as 25 bar or 360 psi", "bar", "psi")
+FORCE = Kind("force", FORCE_N, "a force such as 300 N or 67 lbf", "N", "lbf")
+HEAT = Kind("temperature", HEAT_C, "a temperature such as 230 °C or 446 °F", "°C", "°F", ZERO_C)
+SPEED = Kind("speed", SPEED_KMH, "a speed such as 60 km/h or 37 mph", "km/h", "mph")
 NUMBER = Kind("number", PLAIN, "a plain number such as 5 or 0.25")
 
 
@@ -82,9 +105,35 @@ def parse_quantity(text: str, kind: Kind, default_unit: str = "") -> float:
     if any(bare) and not all(bare):
         raise QuantityError(text, f"“{text.strip()}”, where one number has no unit", "a unit on every number of a sum")
     total = Fraction(0)
+    if kind.zero and len(terms) > 1:
+        raise QuantityError(text, f"“{text.strip()}”, a sum of temperatures", kind.example)
     for number, unit in terms:
-        total += number * _factor(text, unit or default_unit, kind)
+        named = unit or default_unit.lower()
+        total += number * _factor(text, named, kind) + kind.zero.get(named, Fraction(0))
     return float(total)
+
+
+def bare_unit(kind: Kind, units: Units) -> str:
+    """Return the unit that a number without one is in: that of an inch job where there is one; empty for the inner unit."""
+    if units != "in":
+        return ""
+    return "in" if kind is LENGTH else kind.inch
+
+
+def in_units(value: float, kind: Kind, units: Units) -> tuple[float, str]:
+    """Return a value in the unit that a job shows [unit of the kind], and that unit's name."""
+    if units != "in" or not kind.inch:
+        return value, kind.inner
+    name = kind.inch.lower()
+    return (value - float(kind.zero.get(name, 0))) / float(kind.units[name]), kind.inch
+
+
+def show_in(value: float | None, kind: Kind, units: Units = "mm", digits: int = 0) -> str:
+    """Return a pressure, force, temperature or speed for reading, in the units of the job; ``not known`` when unknown."""
+    if value is None or not math.isfinite(value):
+        return "not known"
+    shown, unit = in_units(value, kind, units)
+    return f"{_no_minus_zero(shown, digits)} {unit}"
 
 
 def _terms(text: str, kind: Kind) -> list[tuple[Fraction, str]]:
@@ -153,6 +202,9 @@ def edit_text(value: float | None, kind: Kind, units: Units = "mm") -> str:
         return ""
     if kind is LENGTH:
         return f"{_short(value / 25.4, 5)} in" if units == "in" else f"{_short(value, 4)} mm"
+    if kind.inner:
+        shown, unit = in_units(value, kind, units)
+        return f"{_short(shown, 4)} {unit}"
     unit = {"angle": "°", "torque": " N·m", "mass": " kg"}.get(kind.name, "")
     return _short(value, 4) + unit
 

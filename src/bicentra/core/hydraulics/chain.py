@@ -9,7 +9,7 @@ from functools import cached_property
 
 from bicentra.core.base.numbers import UNKNOWN, first_known, is_known, known
 from bicentra.core.base.records import Record
-from bicentra.core.hydraulics.ends import GRAVITY, Body, End, body_of, circle, ends_of, ratio_of
+from bicentra.core.hydraulics.ends import GRAVITY, GUESSED, USUAL, Body, End, body_of, circle, ends_of, ratio_of
 from bicentra.core.parts.vehicle import Booster, Master, Valve, Vehicle
 
 PROPORTIONS = ("fixed", "adjustable")
@@ -47,6 +47,12 @@ class Chain(Record, frozen=True, eq=False):
     free_play: float = UNKNOWN
     stroke: float = UNKNOWN
     compliance: float = 0.0
+
+    @property
+    def guesses(self) -> tuple[str, ...]:
+        """What of it is a guess, in words."""
+        told = (*self.body.assumed, *self.ends[0].assumed, *self.ends[1].assumed)
+        return tuple(one for one in told if one.startswith(GUESSED))
 
     @cached_property
     def bores(self) -> tuple[float, float]:
@@ -161,10 +167,14 @@ class Chain(Record, frozen=True, eq=False):
         return tuple(found)
 
 
-def chain_of(vehicle: Vehicle, mu: str = "work", laden: bool = False) -> Chain:
-    """Return the chain of ``vehicle``; ``mu``: which friction of the pads is taken, ``laden``: what it carries."""
+def chain_of(vehicle: Vehicle, mu: str = "work", laden: bool = False, guess: str = USUAL) -> Chain:
+    """Return the chain of ``vehicle``; ``mu``: which friction of the pads is taken, ``laden``: what it carries.
+
+    ``guess``: which end of what is guessed, one of ``GUESSES``.
+    """
     chassis = vehicle.vehicle
     return Chain(
-        ends_of(vehicle, mu), body_of(chassis, laden), ratio_of(chassis.pedal), chassis.booster, chassis.master, chassis.valve,
+        ends_of(vehicle, mu, guess), body_of(chassis, laden, guess),
+        ratio_of(chassis.pedal), chassis.booster, chassis.master, chassis.valve,
         known(chassis.pedal.free_play_mm), known(chassis.pedal.stroke_mm), first_known(chassis.compliance_mm3_per_bar, 0.0),
     )  # fmt: skip

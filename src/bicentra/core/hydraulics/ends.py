@@ -10,13 +10,16 @@ from bicentra.core.base.records import Record
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.job import Caliper
-from bicentra.core.parts.vehicle import AXLES, Axle, Chassis, Drum, Pedal, Vehicle
+from bicentra.core.parts.vehicle import AXLES, BUILDS, SHOES, Axle, Chassis, Drum, Pedal, Vehicle
 
 RETRACTION_MM = 0.15
 """How far each piston goes back from its pad or shoe at rest: common practice for square-cut seals, where nobody says."""
 GRAVITY = 9.80665
 """Standard gravity [m/s2], exact (NIST SP 811)."""
 BRAKES = ("disc", "drum")
+GUESSED = "guessed"
+USUAL, REAR_FIRST, WEAK = GUESSES = ("usual", "rear first", "weak")
+"""Which end of a guess is taken: its middle; what makes the rear lock soonest; what brakes least."""
 
 
 class End(Record, frozen=True):
@@ -68,6 +71,7 @@ class Body(Record, frozen=True):
     wheelbase: float
     height: float
     grip: float
+    assumed: tuple[str, ...] = ()
 
     def loads(self, decel: float) -> tuple[float, float]:
         """Return the load on the front and on the rear axle [N] at a deceleration [g]: m g (l_r + z h)/L and the rest."""
@@ -77,18 +81,19 @@ class Body(Record, frozen=True):
         return weight * share, weight * (1.0 - share)
 
 
-def ends_of(vehicle: Vehicle, mu: str = "work") -> tuple[End, End]:
-    """Return the front and the rear end; ``mu``: which friction of the pads is taken (cold, work, hot; work where not said)."""
-    front, rear = (end_of(vehicle, name, mu) for name in AXLES)
+def ends_of(vehicle: Vehicle, mu: str = "work", guess: str = USUAL) -> tuple[End, End]:
+    """Return the front and the rear end; ``mu``: which friction of the pads is taken (cold, work, hot; work where not said);
+    ``guess``: which end of a guess, one of ``GUESSES``."""  # fmt: skip
+    front, rear = (end_of(vehicle, name, mu, guess) for name in AXLES)
     return front, rear
 
 
-def end_of(vehicle: Vehicle, name: str, mu: str = "work") -> End:
+def end_of(vehicle: Vehicle, name: str, mu: str = "work", guess: str = USUAL) -> End:
     """Return one end of ``vehicle``, as far as it is known."""
     axle = vehicle.axles.get(name, Axle())
     tyre = known(axle.tyre_radius_mm)
     if axle.drum is not None:
-        return _drum(name, axle.drum, tyre)
+        return _drum(name, axle.drum, tyre, guess)
     pad, caliper = axle.pad, axle.caliper
     friction = first_known({"cold": pad.mu_cold, "hot": pad.mu_hot}.get(mu), known(pad.mu))
     side, every = areas_of(caliper)
@@ -100,12 +105,19 @@ def end_of(vehicle: Vehicle, name: str, mu: str = "work") -> End:
     )  # fmt: skip
 
 
-def _drum(name: str, drum: Drum, tyre: float) -> End:
+def _drum(name: str, drum: Drum, tyre: float, guess: str) -> End:
     cylinder = circle(known(drum.cylinder_bore_mm))
-    told = (f"{RETRACTION_MM:g} mm retraction of each shoe's piston in {name}",)
+    told = [f"{RETRACTION_MM:g} mm retraction of each shoe's piston in {name}"]
+    spread = SHOES.get(drum.layout or "") if drum.factor is None else None
+    if spread is not None:
+        told.append(
+            f"{GUESSED} factor of the {name} drum, {spread[1]:g} ({spread[0]:g} to {spread[2]:g} with {drum.layout} shoes)"
+        )
+    strong = guess == REAR_FIRST and name == "rear"
+    factor = known(drum.factor) if spread is None else spread[1 if guess == USUAL else 2 if strong else 0]
     return End(
-        name, "drum", cylinder, 4.0 * cylinder, known(drum.diameter_mm) / 2, known(drum.factor),
-        first_known(drum.threshold_bar, 0.0) / 10.0, RETRACTION_MM, tyre, False, told,
+        name, "drum", cylinder, 4.0 * cylinder, known(drum.diameter_mm) / 2, factor,
+        first_known(drum.threshold_bar, 0.0) / 10.0, RETRACTION_MM, tyre, False, tuple(told),
     )  # fmt: skip
 
 
@@ -130,12 +142,16 @@ def circle(diameter: float) -> float:
     return math.pi / 4 * diameter**2
 
 
-def body_of(chassis: Chassis, laden: bool = False) -> Body:
-    """Return what is slowed, empty or ``laden``."""
+def body_of(chassis: Chassis, laden: bool = False, guess: str = USUAL) -> Body:
+    """Return what is slowed, empty or ``laden``. A height that nobody measured is guessed where the kind of vehicle is said."""
     mass, front = (chassis.laden_kg, chassis.laden_front_kg) if laden else (chassis.mass_kg, chassis.front_axle_kg)
-    return Body(
-        known(mass), known(front), known(chassis.wheelbase_mm), known(chassis.cg_height_mm), known(chassis.tyre_mu)
-    )
+    long, told = known(chassis.wheelbase_mm), tuple[str, ...]()
+    height, spread = known(chassis.cg_height_mm), BUILDS.get(chassis.build or "")
+    if chassis.cg_height_mm is None and spread is not None and is_known(long):
+        height = long * spread[2 if guess == REAR_FIRST else 1]
+        low, high = (round(long * part, -1) for part in (spread[0], spread[2]))
+        told = (f"{GUESSED} height of the centre of gravity, {low:.0f} to {high:.0f} mm as a {chassis.build} has it",)
+    return Body(known(mass), known(front), long, height, known(chassis.tyre_mu), told)
 
 
 def ratio_of(pedal: Pedal) -> float:

@@ -79,11 +79,12 @@ def _ranked(chain: Chain, name: str, own: bool) -> Ranked:
     at = travel_at(chain, foot) if is_known(foot) else travel_at(chain)
     soft = 1.0 if chain.compliance else MOST_SOFT
     share, travel = at.share * soft, at.pedal + (soft - 1.0) * at.stroke * chain.ratio
-    said = (judge(share, STROKE), judge(hard, FOOT))
+    said: tuple[Verdict, ...] = (judge(share, STROKE), judge(hard, FOOT))
     line = chain.lines(foot)[0] if is_known(foot) else UNKNOWN
-    return Ranked(
-        name, known(chain.master.bore_mm), line, travel, foot, hard, share, worst(said), _why(share, hard), own
-    )
+    why = _why(share, hard)
+    if chain.guesses and worst(said) is Verdict.OK:
+        said, why = (*said, Verdict.CAUTION), f"{why} With the {' and the '.join(chain.guesses)}."
+    return Ranked(name, known(chain.master.bore_mm), line, travel, foot, hard, share, worst(said), why, own)
 
 
 def _why(share: float, foot: float) -> str:

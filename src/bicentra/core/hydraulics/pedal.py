@@ -5,13 +5,16 @@ from collections.abc import Iterable, Mapping
 
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.numbers import UNKNOWN, is_known
-from bicentra.core.base.records import Record
+from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import LIMITS, PRACTICE
 from bicentra.core.base.wording import make_finding
 from bicentra.core.hydraulics.balance import GRIPS, ORDER, Leading, Locking, knee_for, locking, rear_leads
 from bicentra.core.hydraulics.before import chains, levers
 from bicentra.core.hydraulics.chain import Chain, State, chain_of
+from bicentra.core.hydraulics.cures import wrong_cures
+from bicentra.core.hydraulics.ends import REAR_FIRST, WEAK
 from bicentra.core.hydraulics.masters import TYPE_G, Ranked, rank
+from bicentra.core.hydraulics.missing import told_missing
 from bicentra.core.hydraulics.travel import OneCircuit, Travel, one_circuit, travel_at
 from bicentra.core.parts.master_cylinder import MasterCylinder
 from bicentra.core.parts.vehicle import AXLES, Vehicle
@@ -45,20 +48,24 @@ def pedal_work(vehicle: Vehicle, shelf: Iterable[MasterCylinder] = (), foot: flo
     leading = rear_leads(now)
     bad = leading is not None and leading.low < ORDER[1] and leading.high > ORDER[0]
     knee = _knee(vehicle, now) if bad else UNKNOWN
+    weakest = chain_of(vehicle, guess=WEAK) if now.guesses else now
     grips = sorted({*GRIPS, now.body.grip}) if is_known(now.body.grip) else GRIPS
     return PedalWork(
         now, now.at(foot), travel_at(now), tuple(locking(now, grip) for grip in grips),
         then.at(foot) if then is not None else None, travel_at(then) if then is not None else None,
-        levers(now, then) if then is not None else None, rank(now, shelf), one_circuit(now, foot), leading, knee,
+        levers(now, then) if then is not None else None, rank(weakest, shelf), one_circuit(now, foot), leading, knee,
         _findings(vehicle, now, knee),
     )  # fmt: skip
 
 
 def _banded(vehicle: Vehicle, laden: bool = False) -> list[tuple[str, Chain]]:
-    """The chain with cold and with hot pads, for each of these that somebody stated."""
+    """The chain with cold and with hot pads, for each of these that somebody stated, and at the worse end of what is guessed."""
     pads = [axle.pad for axle in vehicle.axles.values() if axle.drum is None]
     stated = {"cold": any(pad.mu_cold is not None for pad in pads), "hot": any(pad.mu_hot is not None for pad in pads)}
-    return [(f"with {mu} pads", chain_of(vehicle, mu, laden)) for mu, there in stated.items() if there]
+    found = [(f"with {mu} pads", chain_of(vehicle, mu, laden, REAR_FIRST)) for mu, there in stated.items() if there]
+    if chain_of(vehicle).guesses:
+        found.append(("at the worse end of what is guessed", chain_of(vehicle, laden=laden, guess=REAR_FIRST)))
+    return found
 
 
 def _knee(vehicle: Vehicle, chain: Chain) -> float:
@@ -84,11 +91,25 @@ def pedal_findings(vehicle: Vehicle) -> tuple[Finding, ...]:
 
 def _findings(vehicle: Vehicle, chain: Chain, knee: float) -> tuple[Finding, ...]:
     loads = [("empty", chain)]
+    band = [(f"empty {told}", one) for told, one in _banded(vehicle)]
     if vehicle.vehicle.laden_kg is not None:
         loads.append(("laden", chain_of(vehicle, laden=True)))
-    band = [(f"empty {told}", one) for told, one in _banded(vehicle)]
-    found = [_order(loads, band, knee), *_master(chain), *_residual(vehicle), _baseline(vehicle)]
+        band += [(f"laden {told}", one) for told, one in _banded(vehicle, laden=True)]
+    weak = chain_of(vehicle, guess=WEAK) if chain.guesses else chain
+    lacks = told_missing(vehicle)
+    rests = (
+        _on_a_guess(finding, chain.guesses) for finding in (_order(loads, band, knee, lacks), *_master(weak, lacks))
+    )
+    found = (*rests, *_residual(vehicle), *wrong_cures(vehicle), _baseline(vehicle))
     return tuple(sorted(found, key=lambda finding: finding.verdict.rank))
+
+
+def _on_a_guess(finding: Finding, guesses: tuple[str, ...]) -> Finding:
+    """Return ``finding`` held down to a watch where it is met with numbers that are guesses, which it names."""
+    if not guesses or finding.verdict is not Verdict.OK:
+        return finding
+    why = f"{finding.why} It rests on the {' and the '.join(guesses)}: measure that, then it counts."
+    return replace(finding, verdict=Verdict.CAUTION, why=why)
 
 
 def _where(loads: list[tuple[str, Chain]]) -> list[str]:
@@ -101,7 +122,7 @@ def _where(loads: list[tuple[str, Chain]]) -> list[str]:
     return bad
 
 
-def _order(loads: list[tuple[str, Chain]], band: list[tuple[str, Chain]], knee: float) -> Finding:
+def _order(loads: list[tuple[str, Chain]], band: list[tuple[str, Chain]], knee: float, lacks: str) -> Finding:
     """Whether the front locks first from 0.15 to 0.8 g, empty and laden; a watch where cold or hot pads (``band``) turn it."""
     source = "UN R13-H Annex 5, from memory: it replaces no inspection"
     known = all(is_known(chain.foot_for(0.5), *chain.body.loads(0.5)) for _, chain in loads)
@@ -118,14 +139,14 @@ def _order(loads: list[tuple[str, Chain]], band: list[tuple[str, Chain]], knee: 
             "pedal-order", Verdict.STOP, 1.0, 0.0, "", why, features=("balance",), source=source, at_least=False
         )
     if not known:
-        why = "Cannot be worked out yet: needs both ends, their tyres, masses, wheelbase and height of the centre of gravity."
+        why = f"Cannot be worked out yet: {lacks or 'with these numbers the brakes never reach half of g, look them through'}."
         return Finding(
             "pedal-order", Verdict.UNKNOWN, UNKNOWN, 0.0, "", why, features=("balance",), source=source, at_least=False
         )
     uncertain = _where(band)
     if uncertain:
-        why = f"With working pads the front locks first; {' and '.join(uncertain)} the rear does: hot or cold pads turn it round. "
-        why += "Choose pads whose friction falls less, or take rear bore, radius or pad back."
+        why = f"With working pads and usual sizes the front locks first; {' and '.join(uncertain)} the rear does. "
+        why += "Measure what is guessed; choose pads whose friction falls less, or take rear bore, radius or pad back."
         return Finding(
             "pedal-order", Verdict.CAUTION, 1.0, 0.0, "", why, features=("balance",), source=source, at_least=False
         )
@@ -133,9 +154,9 @@ def _order(loads: list[tuple[str, Chain]], band: list[tuple[str, Chain]], knee: 
     return Finding("pedal-order", Verdict.OK, 0.0, 0.0, "", why, features=("balance",), source=source, at_least=False)
 
 
-def _master(chain: Chain) -> tuple[Finding, Finding]:
+def _master(chain: Chain, lacks: str) -> tuple[Finding, Finding]:
     own = next(one for one in rank(chain, ()) if one.own)
-    missing = "needs master, pedal, pistons, pads and tyres"
+    missing = lacks or "needs master, pedal, pistons, pads and tyres"
     stroke = make_finding(
         "pedal-stroke", own.share, LIMITS["pedal-stroke"], own.why, features=("master",), missing=missing
     )

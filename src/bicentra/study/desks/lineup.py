@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.finding import Edit
 from bicentra.core.base.numbers import known
-from bicentra.core.base.quantities import ANGLE, LENGTH, NUMBER, Kind, edit_text, parse_quantity
+from bicentra.core.base.quantities import ANGLE, LENGTH, NUMBER, Kind, bare_unit, edit_text, parse_quantity
 from bicentra.core.base.records import replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import units_of
@@ -198,7 +198,7 @@ class LineupDesk:
                 raise QuantityError(text, "thread", "one such as M12x1.5, M10 or 3/8-24")
             return f"Choose the {THREADED[path]}", ((path, thread.name),)
         kind = _kind(path)
-        value = parse_quantity(text, kind, self.study.job.display_units if kind is LENGTH else "")
+        value = parse_quantity(text, kind, bare_unit(kind, units_of(self.study.job.display_units)))
         if kind is NUMBER and value != int(value):
             raise QuantityError(text, f"“{text.strip()}”", "a whole number")
         value = int(value) if kind is NUMBER else value

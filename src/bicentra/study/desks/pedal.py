@@ -5,7 +5,20 @@ from pathlib import Path
 
 from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.numbers import is_known
-from bicentra.core.base.quantities import LENGTH, NUMBER, Kind, edit_text, parse_quantity
+from bicentra.core.base.quantities import (
+    FORCE,
+    HEAT,
+    LENGTH,
+    MASS,
+    NUMBER,
+    PRESSURE,
+    Kind,
+    Units,
+    bare_unit,
+    edit_text,
+    parse_quantity,
+    show_in,
+)
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.drawing.imprint import Imprint
@@ -18,8 +31,9 @@ from bicentra.core.hydraulics.masters import WORK_G, kind_of_master
 from bicentra.core.hydraulics.pedal import FOOT_N, PedalWork, pedal_work, told_knee
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.master_cylinder import MasterCylinder
-from bicentra.core.parts.vehicle import Baseline, Vehicle
+from bicentra.core.parts.vehicle import Baseline, Drum, Vehicle
 from bicentra.data import data_path
+from bicentra.study.desks.pedal_numbers import edits_for
 from bicentra.study.document.study import Study
 from bicentra.study.library.library import load_library
 from bicentra.study.papers.writing import JOB_SUFFIX, write_sheet
@@ -34,6 +48,8 @@ BASELINE = {
 }
 """What is asked of the pedal before anything is changed, by its name in the file."""
 
+ENDINGS = {"_mm": LENGTH, "_bar": PRESSURE, "_n": FORCE, "_c": HEAT, "_kg": MASS}
+"""Which kind of number stands at a key of the file, by how it ends."""
 TRAIN: dict[str, tuple[str, float, float, str]] = {
     "begin": ("from, km/h", 0.0, 400.0, "a speed up to 400 km/h, and not below the one it ends with"),
     "end": ("to, km/h", 0.0, 400.0, "a speed from 0 to the one it begins with"),
@@ -61,6 +77,11 @@ class PedalDesk:
     def vehicle(self) -> Vehicle:
         """The vehicle as it stands."""
         return self.study.vehicle
+
+    @property
+    def units(self) -> Units:
+        """The units of the job."""
+        return units_of(self.study.job.display_units)
 
     @property
     def lengths(self) -> LengthFormat:
@@ -148,20 +169,28 @@ class PedalDesk:
     def text_of(self, path: str) -> str:
         """Return what stands in a field over ``path``."""
         if path == "foot":
-            return f"{self.foot:.0f}"
-        return edit_text(get_value(self.vehicle, path), _kind(path), units_of(self.study.job.display_units))
+            return show_in(self.foot, FORCE, self.units)
+        return edit_text(get_value(self.vehicle, path), _kind(path), self.units)
 
     def typed(self, path: str, text: str) -> None:
         """Take what was typed over ``path``. Raises ``QuantityError`` for what is none, ``JobError`` for what cannot be."""
         if path == "foot":
-            self.press(parse_quantity(text, NUMBER))
+            self.press(parse_quantity(text, FORCE, bare_unit(FORCE, self.units)))
             return
         kind = _kind(path)
-        value = (
-            parse_quantity(text, kind, self.study.job.display_units if kind is LENGTH else "") if text.strip() else None
-        )
+        value = parse_quantity(text, kind, bare_unit(kind, self.units)) if text.strip() else None
         name = path.rpartition(".")[2].removesuffix("_mm").replace("_", " ")
         self.study.edit_vehicle(f"Change {path.split('.')[-2]} {name}", ((path, value),))
+
+    def set_number(self, path: str, value: object) -> None:
+        """Put a number of the vehicle at ``path``. Raises ``JobError`` for one that cannot be."""
+        name = path.rpartition(".")[2].rpartition("_")[0] or path.rpartition(".")[2]
+        self.study.edit_vehicle(f"Change {name.replace('_', ' ')}", edits_for(self.vehicle, path, value))
+
+    def set_drums(self, axle: str, drums: bool) -> None:
+        """Give an end drums, or discs: what was typed of the other kind comes back with undo."""
+        told = f"The {axle} has {'drums' if drums else 'discs'}"
+        self.study.edit_vehicle(told, edits_for(self.vehicle, f"axles.{axle}.drum", Drum() if drums else None))
 
     def press(self, foot: float) -> None:
         """Press the pedal with a force [N]. Raises ``QuantityError`` for one that no foot has."""
@@ -206,4 +235,4 @@ class PedalDesk:
 
 
 def _kind(path: str) -> Kind:
-    return LENGTH if path.endswith("_mm") else NUMBER
+    return next((kind for end, kind in ENDINGS.items() if path.endswith(end)), NUMBER)

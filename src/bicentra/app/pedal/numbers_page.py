@@ -1,0 +1,193 @@
+"""The vehicle's own numbers, column by column from the scales to the valve; part of the pedal bench."""
+
+from collections.abc import Callable
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from bicentra.app.widgets.clearing import clear_layout
+from bicentra.app.widgets.fields import ChoiceField, FieldBox, ListField, QuantityField, TextField
+from bicentra.app.widgets.plain import plain_label
+from bicentra.app.widgets.scrolled import scrolled
+from bicentra.core.base.numbers import is_known
+from bicentra.core.base.quantities import LENGTH, MASS
+from bicentra.core.base.wording import units_of
+from bicentra.core.hydraulics.missing import missing_of, told_missing
+from bicentra.core.parts.edits import get_value
+from bicentra.core.parts.vehicle import AXLES, Axle
+from bicentra.study.desks.pedal import PedalDesk
+from bicentra.study.desks.pedal_numbers import Asked, Group, columns_of, height_told
+
+WIDE_PX = 8
+
+
+class NumbersPage(QWidget):
+    """``given`` carries where a number stands in the file and what it becomes; ``drums`` an axle that gets drums, or loses them;
+    ``elsewhere`` what is missing and has a sheet of its own."""  # fmt: skip
+
+    given = Signal(str, object)
+    drums = Signal(str, bool)
+    elsewhere = Signal(str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.boxes: dict[str, FieldBox] = {}
+        self.kinds: dict[str, QPushButton] = {}
+        self._built: tuple[tuple[Group, ...], ...] = ()
+        self._desk: PedalDesk | None = None
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        top = QHBoxLayout()
+        self.lacks = plain_label()
+        self.lacks.setObjectName("head")
+        self.lacks.setWordWrap(True)
+        self.go = QPushButton("Type the next")
+        self.go.setToolTip("Go to the first number that is missing, in the order in which one measures")
+        self.go.clicked.connect(self.go_to_next)
+        top.addWidget(self.lacks, 1)
+        top.addWidget(self.go)
+        column.addLayout(top)
+        inside = QFrame()
+        inside.setObjectName("panelBody")
+        self._columns = QHBoxLayout(inside)
+        self._columns.setContentsMargins(8, 8, 8, 8)
+        self._columns.setSpacing(14)
+        column.addWidget(scrolled(inside), 1)
+
+    def show_desk(self, desk: PedalDesk) -> None:
+        """Show the numbers of the vehicle of ``desk``; the fields are made anew only where others are asked for."""
+        self._desk = desk
+        wanted = columns_of(desk.vehicle)
+        if wanted != self._built:
+            self._build(wanted)
+        units = units_of(desk.study.job.display_units)
+        for path, box in self.boxes.items():
+            try:
+                value = get_value(desk.vehicle, path)
+            except KeyError:
+                value = None
+            if isinstance(box, ChoiceField | TextField):
+                box.show_value(value, units)
+        lacks = told_missing(desk.vehicle)
+        self.lacks.setText(f"Still missing: {lacks}." if lacks else "Everything is there that pedal and balance need.")
+        self.go.setVisible(bool(lacks))
+
+    def go_to_next(self) -> None:
+        """Put the cursor into the first field that is missing; what has a sheet of its own is asked for there."""
+        lacking = missing_of(self._desk.vehicle) if self._desk is not None else ()
+        if not lacking:
+            return
+        path = lacking[0][0]
+        box = self.boxes.get(path)
+        if box is None:
+            self.elsewhere.emit(path)
+        else:
+            box.setFocus(Qt.FocusReason.TabFocusReason)
+
+    def refuse(self, path: str, message: str) -> None:
+        """Say below a field why it was not taken."""
+        if path in self.boxes:
+            self.boxes[path].refuse(message)
+
+    def _build(self, wanted: tuple[tuple[Group, ...], ...]) -> None:
+        self._built = wanted
+        self.boxes = {}
+        clear_layout(self._columns)
+        for groups in wanted:
+            side, column = QWidget(), QVBoxLayout()
+            side.setLayout(column)
+            column.setContentsMargins(0, 0, 0, 0)
+            column.setSpacing(2)
+            for group in groups:
+                head = plain_label(group.title)
+                head.setObjectName("group")
+                column.addWidget(head)
+                for asked in group.asked:
+                    self._add(column, asked)
+                if group.title == "Vehicle":
+                    self.scales = TwoScales(self._height, self._take_height)
+                    column.addWidget(self.scales)
+                column.addSpacing(WIDE_PX)
+            self._kind_of_brake(column, groups[0].title.split()[0].lower())
+            column.addStretch(1)
+            self._columns.addWidget(side, 1)
+
+    def _add(self, column: QVBoxLayout, asked: Asked) -> None:
+        box = _box_for(asked)
+        box.committed.connect(self.given)
+        self.boxes[asked.path] = box
+        column.addWidget(box)
+
+    def _kind_of_brake(self, column: QVBoxLayout, name: str) -> None:
+        """Offer the other kind of brake for an end."""
+        if name not in AXLES or self._desk is None:
+            return
+        has = self._desk.vehicle.axles.get(name, Axle()).drum is not None
+        button = QPushButton("It has discs" if has else "It has drums")
+        button.setToolTip("Ask for the numbers of the other kind of brake at this end; it can be taken back")
+        button.clicked.connect(lambda: self.drums.emit(name, not has))
+        column.addWidget(button)
+        self.kinds[name] = button
+
+    def _height(self, lifted: float, lift: float) -> float:
+        return height_told(self._desk.vehicle, lifted, lift) if self._desk is not None else float("nan")
+
+    def _take_height(self, height: float) -> None:
+        self.given.emit("vehicle.cg_height_mm", height)
+
+
+class TwoScales(QFrame):
+    """The height of the centre of gravity from two weighings. ``ask`` returns it, ``take`` keeps it [mm]."""
+
+    def __init__(self, ask: Callable[[float, float], float], take: Callable[[float], None]) -> None:
+        super().__init__()
+        self._ask, self._take = ask, take
+        self._given: dict[str, float] = {}
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 4, 0, 4)
+        self.fields = {
+            "lifted": QuantityField("lifted", "Height by scales: front axle load, rear lifted", MASS),
+            "lift": QuantityField("lift", "… lifted by, at the axle", LENGTH),
+        }
+        for box in self.fields.values():
+            box.committed.connect(self._typed)
+            column.addWidget(box)
+        self.use = QPushButton()
+        self.use.clicked.connect(self._use)
+        self.use.hide()
+        self.told = plain_label()
+        self.told.setObjectName("faint")
+        self.told.setWordWrap(True)
+        self.told.hide()
+        column.addWidget(self.told)
+        column.addWidget(self.use)
+
+    def _typed(self, name: str, value: object) -> None:
+        if isinstance(value, int | float):
+            self._given[name] = float(value)
+        else:
+            self._given.pop(name, None)
+        both = len(self._given) == len(self.fields)
+        height = self._ask(self._given["lifted"], self._given["lift"]) if both else float("nan")
+        self.use.setVisible(is_known(height))
+        self.use.setText(f"Take {height:.0f} mm" if is_known(height) else "")
+        self.told.setVisible(both and not is_known(height))
+        self.told.setText(
+            "Needs mass, level front load, wheelbase and front tyre; lifted, the front must weigh more than level."
+        )
+
+    def _use(self) -> None:
+        self._take(round(self._ask(self._given["lifted"], self._given["lift"]), 1))
+
+
+def _box_for(asked: Asked) -> FieldBox:
+    """Return the field that fits what is asked."""
+    path, told = asked.path, asked.told
+    if asked.several is not None:
+        return ListField(path, told.label, asked.several, "All of one caliper on that side, with ; between them")
+    if told.choices:
+        return ChoiceField(path, told.label, told.choices, told.help, "not stated" if asked.free else "")
+    if told.kind is None:
+        return TextField(path, told.label, told.help)
+    return QuantityField(path, told.label, told.kind, told.help)

@@ -1,0 +1,119 @@
+"""Guesses, what is missing, and cures that are none."""
+
+import math
+
+import numpy as np
+import pytest
+
+from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.records import replace
+from bicentra.core.hydraulics.balance import rear_leads
+from bicentra.core.hydraulics.chain import chain_of
+from bicentra.core.hydraulics.ends import REAR_FIRST, WEAK
+from bicentra.core.hydraulics.missing import missing_of
+from bicentra.core.hydraulics.pedal import pedal_findings
+from bicentra.core.hydraulics.two_scales import height_by_scales
+from bicentra.core.parts.edits import with_value
+from bicentra.core.parts.vehicle import BUILDS, SHOES, Vehicle
+from bicentra.study.document.starting import demo_vehicle
+
+
+def named(vehicle: Vehicle, id: str) -> Finding:
+    """Return one finding of the pedal."""
+    return next(finding for finding in pedal_findings(vehicle) if finding.id == id)
+
+
+@pytest.fixture
+def sound() -> Vehicle:
+    """The demo with a valve that mends its balance and a master that feeds its pistons."""
+    vehicle = demo_vehicle()
+    for path, value in (
+        ("valve.kind", "adjustable"),
+        ("valve.knee_bar", 10.0),
+        ("valve.slope", 0.3),
+        ("master.bore_mm", 19.05),
+    ):
+        vehicle = with_value(vehicle, f"vehicle.{path}", value)
+    assert named(vehicle, "pedal-order").verdict is Verdict.OK
+    return vehicle
+
+
+def test_height_by_two_scales() -> None:
+    """A rigid body on two points, turned about the front axle's middle: its loads from moments alone."""
+    chance = np.random.default_rng(4)
+    for _ in range(50):
+        mass, long, radius = chance.uniform(300, 2000), chance.uniform(1200, 3500), chance.uniform(150, 400)
+        share, high, lift = chance.uniform(0.3, 0.7), chance.uniform(1.1, 2.5) * radius, chance.uniform(0.1, 0.5) * long
+        turn = -math.asin(lift / long)  # the nose goes down
+        behind = np.array([(1 - share) * long, high - radius])
+        middle = behind[0] * math.cos(turn) + behind[1] * math.sin(
+            turn
+        )  # its distance behind the front axle, along the road
+        lifted = mass * (1 - middle / (long * math.cos(turn)))
+        assert height_by_scales(mass, mass * share, lifted, long, lift, radius) == pytest.approx(high, rel=1e-9)
+    assert math.isnan(height_by_scales(800, 400, 390, 2000, 500, 300))  # lighter with the rear up: read wrongly
+    assert math.isnan(height_by_scales(800, 400, 430, 2000, 2500, 300))
+
+
+def test_a_guess_is_never_met(sound: Vehicle) -> None:
+    """With the height or the drum's factor left to a guess what was met is a watch that names it; both ends of it are asked."""
+    for path, kind in (
+        ("vehicle.cg_height_mm", ("vehicle.build", "car")),
+        ("axles.rear.drum.factor", ("axles.rear.drum.layout", "leading-trailing")),
+    ):
+        bare = with_value(sound, path, None)
+        assert named(bare, "pedal-order").verdict is Verdict.UNKNOWN
+        guessed = with_value(bare, *kind)
+        order, hard = named(guessed, "pedal-order"), named(guessed, "pedal-force")
+        assert order.verdict in (Verdict.CAUTION, Verdict.STOP) and hard.verdict is not Verdict.OK
+        assert "guessed" in order.why or "worse end" in order.why
+        worse, usual = chain_of(guessed, guess=REAR_FIRST), chain_of(guessed)
+        lead = [leads.most if (leads := rear_leads(one, 0.8)) else 0.0 for one in (usual, worse)]
+        assert lead[0] <= lead[1]
+        assert chain_of(guessed, guess=WEAK).foot_for(0.6) >= usual.foot_for(0.6) - 1e-9
+
+
+def test_spreads_hold_their_usual_value() -> None:
+    """Every spread rises, and that of the shoes holds the closed form of its kind for a friction of 0.35.
+
+    Two shoes pinned at 0.8 R from the drum's middle, lever 1.6: a leading shoe gives µ h/(c − µ r), a trailing one µ h/(c + µ r)
+    with h = 1.6, c = 0.8, r = 1 (simplified single contact: Limpert, Brake Design and Safety ch. 2, from memory).
+    """
+    for low, usual, high in (*BUILDS.values(), *SHOES.values()):
+        assert low < usual < high
+    leading, trailing = (0.35 * 1.6 / (0.8 - sign * 0.35) for sign in (1, -1))
+    assert SHOES["leading-trailing"][0] * 0.9 < leading + trailing < SHOES["leading-trailing"][2]
+    assert SHOES["twin-leading"][0] < 2 * leading < SHOES["twin-leading"][2]
+
+
+def test_what_is_missing_is_what_makes_it_unknown(sound: Vehicle) -> None:
+    """Nothing is missing in a sound vehicle; each number taken away is named, and leaves order or force not known."""
+    assert missing_of(sound) == ()
+    paths = (
+        "vehicle.mass_kg", "vehicle.front_axle_kg", "vehicle.wheelbase_mm", "vehicle.cg_height_mm", "vehicle.master.bore_mm",
+        "vehicle.master.stroke_mm", "vehicle.pedal.ratio", "vehicle.valve.knee_bar", "vehicle.valve.slope", "axles.front.pad.mu",
+        "axles.front.tyre_radius_mm", "axles.rear.tyre_radius_mm", "axles.front.rotor.diameter_mm", "axles.front.fit.pad_inset_mm",
+        "axles.front.caliper.pad_height_mm", "axles.rear.drum.cylinder_bore_mm", "axles.rear.drum.diameter_mm",
+    )  # fmt: skip
+    for path in paths:
+        bare = with_value(sound, path, None)
+        assert [at for at, _ in missing_of(bare)] == [path]
+        verdicts = {named(bare, id).verdict for id in ("pedal-order", "pedal-force", "pedal-stroke")}
+        assert Verdict.UNKNOWN in verdicts, path
+    without = with_value(
+        with_value(sound, "axles.front.caliper.pistons_inboard_mm", ()), "axles.front.caliper.pistons_outboard_mm", ()
+    )
+    assert len(missing_of(without)) == 1
+
+
+def test_wrong_cures(sound: Vehicle) -> None:
+    """A rod that holds the master off its stop, two boosters, valves left in: each is told; what was not said is not known."""
+    for play, verdict in ((None, Verdict.UNKNOWN), (0.0, Verdict.STOP), (0.7, Verdict.CAUTION), (4.0, Verdict.OK)):
+        assert named(with_value(sound, "vehicle.pedal.free_play_mm", play), "pedal-rod").verdict is verdict
+    boosted = with_value(sound, "vehicle.booster.kind", "vacuum")
+    for gain, verdict in ((1.0, Verdict.UNKNOWN), (4.0, Verdict.OK), (9.0, Verdict.CAUTION), (16.0, Verdict.STOP)):
+        assert named(with_value(boosted, "vehicle.booster.gain", gain), "pedal-boost").verdict is verdict
+    assert not [f for f in pedal_findings(sound) if f.id in ("pedal-boost", "pedal-valve")]
+    metering = with_value(sound, "axles.rear", replace(sound.axles["front"]))
+    metering = with_value(metering, "vehicle.valve.kind", "metering")
+    assert named(metering, "pedal-valve").verdict is Verdict.CAUTION
