@@ -129,7 +129,7 @@ def test_the_heat_page(bench: PedalBench, qtbot: QtBot, tmp_path: Path, monkeypa
     desk = bench.desk
     assert desk is not None
     bench.show_drawn("heat")
-    assert {f.id for f in bench.model.findings} == {"heat-fluid", "heat-pads"}
+    assert {f.id for f in bench.model.findings} == {"heat-fluid", "heat-pads", "heat-locker"}
     cool = desk.hot.front.peaks[-1]
     qtbot.mouseClick(bench.heat.uses["track day"], Qt.MouseButton.LeftButton)
     assert bench.heat.fields["stops"].text() == "40" and desk.hot.front.peaks[-1] > cool

@@ -19,6 +19,10 @@ def heat_object(hot: Hot) -> dict[str, Any]:
             {"id": one.id, "verdict": one.verdict.value, "value": or_none(one.value), "unit": one.unit, "why": one.why}
             for one in hot.findings
         ],
+        "old_peak_c": {name: or_none(end.peaks[-1]) for name, end in zip(("front", "rear"), hot.old)}
+        if hot.old is not None and hot.train.stops
+        else None,
+        "needed": hot.needed,
         "assumed": [ROTATING],
     }
 
@@ -33,16 +37,18 @@ def _end(end: Heated) -> dict[str, Any]:
 
 def heat_text(hot: Hot) -> str:
     """Return the train of stops in plain lines."""
-    train = hot.train
-    lines = [f"{train.stops} stops from {train.begin:g} to {train.end:g} km/h, one every {train.every:g} s"]
-    lines[0] += f", air {train.ambient:g} °C"
+    train, heat, speed = hot.train, hot.lengths.heat, hot.lengths.speed
+    lines = [f"{train.stops} stops from {speed(train.begin)} to {speed(train.end)}, one every {train.every:g} s"]
+    lines[0] += f", air {heat(train.ambient)}"
     for name, end in (("front", hot.front), ("rear", hot.rear)):
         if not is_known(end.rise, *end.peaks):
             lines.append(f"  {name}: not known yet")
             continue
-        steady = f"tends to {end.steady:.0f} °C" if is_known(end.steady) else "never settles"
-        told = f"{end.energy / 1e3:.1f} kJ a stop into each, {end.rise:.0f} K"
-        lines.append(f"  {name}: {told}; after the last {end.peaks[-1]:.0f} °C, {steady}")
+        steady = f"tends to {heat(end.steady)}" if is_known(end.steady) else "never settles"
+        told = f"{end.energy / 1e3:.1f} kJ a stop into each, {hot.lengths.warmer(end.rise)}"
+        lines.append(f"  {name}: {told}; after the last {heat(end.peaks[-1])}, {steady}")
+    if hot.needed:
+        lines.append(f"  {hot.needed}")
     lines.append("")
     lines += [f"{one.verdict.word:9} {one.title}: {one.why}" for one in hot.findings]
     lines.append(f"Left out: {ROTATING}.")

@@ -1,5 +1,6 @@
 """The answer of ``bicentra pedal``: pressure, travel, balance, levers and masters, as one JSON object and in words."""
 
+from collections.abc import Callable
 from typing import Any
 
 from bicentra.core.base.finding import Finding
@@ -68,24 +69,27 @@ def _finding(one: Finding) -> dict[str, Any]:
 
 def pedal_lines(work: PedalWork) -> list[str]:
     """Return the figures of the pedal in plain lines: at one foot force, for round decelerations, at each grip."""
-    now, travel = work.now, work.travel
-    rows = (
-        ("line pressure", now.line, BAR, "bar", 1), ("clamp on one pad", now.clamp, 1.0, "N", 0),
-        ("torque of one wheel", now.torque, 1.0, "N·m", 0), ("force at the road", now.road, 1.0, "N", 0),
-        ("fluid to the bite", travel.volume, 1.0, "mm3", 0),
+    now, travel, lengths = work.now, work.travel, work.chain.lengths
+    line = (now.line[0] * BAR, now.line[1] * BAR)
+    rows: tuple[tuple[str, tuple[float, float], Callable[[float], str]], ...] = (
+        ("line pressure", line, lambda bar: lengths.pressure(bar, 1)), ("clamp on one pad", now.clamp, lengths.force),
+        ("torque of one wheel", now.torque, lengths.torque), ("force at the road", now.road, lengths.force),
+        ("fluid to the bite", travel.volume, lambda volume: f"{_told(volume, 0)} mm3"),
     )  # fmt: skip
-    lines = [f"At {now.foot:.0f} N on the pedal, front / rear"]
-    for name, (front, rear), by, unit, digits in rows:
-        lines.append(f"  {name:22}{_told(front * by, digits)} / {_told(rear * by, digits)} {unit}")
+    lines = [f"At {lengths.force(now.foot)} on the pedal, front / rear"]
+    for name, (front, rear), words in rows:
+        lines.append(f"  {name:22}{words(front)} / {words(rear)}")
     share = _told(travel.share * 100, 0)
-    lines.append(
-        f"  {'deceleration':22}{_told(now.decel, 2)} g, front share {_told(now.front_share * 100, 0)} %{_beyond(work)}"
-    )
-    lines.append(f"  {'pedal to the bite':22}{_told(travel.pedal, 1)} mm, {share} % of the master's stroke")
-    lines += [f"  {decel:g} g takes {foot:.0f} N" for decel, foot in known_feet(work)]
+    braked = f"{_told(now.decel, 2)} g, front share {_told(now.front_share * 100, 0)} %{_beyond(work)}"
+    moved = lengths.size(round(travel.pedal, 1)) if is_known(travel.pedal) else "not known"
+    lines.append(f"  {'deceleration':22}{braked}")
+    lines.append(f"  {'pedal to the bite':22}{moved}, {share} % of the master's stroke")
+    lines += [f"  {decel:g} g takes {lengths.force(foot)}" for decel, foot in known_feet(work)]
     lines.append("")
     for one in (one for one in work.locks if one.first):
-        told = f"{one.first} locks first at {one.decel:.2f} g, {one.foot:.0f} N, efficiency {one.efficiency:.2f}"
+        told = (
+            f"{one.first} locks first at {one.decel:.2f} g, {lengths.force(one.foot)}, efficiency {one.efficiency:.2f}"
+        )
         lines.append(f"Grip {one.grip:g}: {told}")
     return lines
 

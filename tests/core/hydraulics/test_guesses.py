@@ -8,12 +8,15 @@ import pytest
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.hydraulics.balance import rear_leads
+from bicentra.core.hydraulics.before import chains, levers
 from bicentra.core.hydraulics.chain import chain_of
 from bicentra.core.hydraulics.ends import REAR_FIRST, WEAK
+from bicentra.core.hydraulics.masters import feel_of, rank
 from bicentra.core.hydraulics.missing import missing_of
 from bicentra.core.hydraulics.pedal import pedal_findings
 from bicentra.core.hydraulics.two_scales import height_by_scales
 from bicentra.core.parts.edits import with_value
+from bicentra.core.parts.master_cylinder import MasterCylinder
 from bicentra.core.parts.vehicle import BUILDS, SHOES, Vehicle
 from bicentra.study.document.starting import demo_vehicle
 
@@ -117,3 +120,26 @@ def test_wrong_cures(sound: Vehicle) -> None:
     metering = with_value(sound, "axles.rear", replace(sound.axles["front"]))
     metering = with_value(metering, "vehicle.valve.kind", "metering")
     assert named(metering, "pedal-valve").verdict is Verdict.CAUTION
+
+
+def test_from_drum_to_disc(sound: Vehicle) -> None:
+    """The levers between a drum and a disc multiply to the change of torque at one line pressure beyond both thresholds."""
+    now, then = chains(with_value(sound, "axles.front.before.drum.threshold_bar", 0.0))
+    assert then is not None and (now.ends[0].kind, then.ends[0].kind) == ("disc", "drum")
+    factors = levers(now, then)
+    torque = [one.at(100.0).torque[0] for one in (now, then)]
+    assert math.prod(
+        factors[name] for name in ("bore", "radius", "pad", "master", "ratio", "booster")
+    ) == pytest.approx(torque[0] / torque[1])
+
+
+def test_masters_by_feel(sound: Vehicle) -> None:
+    """With the pedal as it was known the nearest in travel and force together comes first, not the one that hardly moves."""
+    now, then = chains(sound)
+    shelf = [MasterCylinder(name=f"{bore}", bore_mm=bore, stroke_mm=36.0, circuits=2) for bore in (19.05, 22.22, 25.4)]
+    assert then is not None
+    ranked = [one for one in rank(now, shelf, then) if one.verdict is Verdict.OK and not one.own]
+    was = feel_of(then)
+    assert was is not None and f"before {was[0]:.0f} mm and {was[1]:.0f} N" in ranked[0].why
+    far = [abs(math.log(one.travel / was[0])) + abs(math.log(one.foot / was[1])) for one in ranked]
+    assert far == sorted(far) and len(far) >= 2

@@ -7,8 +7,9 @@ import pytest
 from bicentra.core.base.records import replace
 from bicentra.core.heat.stops import Sink, Train, energy_of, heated, over_at, ring_mass, rotor_sink, transfer_at
 from bicentra.core.heat.train import boils_at, train_of
+from bicentra.core.parts.before import Before
 from bicentra.core.parts.rotor import Rotor
-from bicentra.core.parts.vehicle import Fluid
+from bicentra.core.parts.vehicle import Fluid, Vehicle
 from bicentra.study.document.starting import demo_vehicle, empty_vehicle
 
 TRAIN = Train(60.0, 0.0, 12, 40.0, 20.0)
@@ -79,7 +80,9 @@ def test_the_float_and_nothing_known() -> None:
     assert faster.front.peaks[-1] > hot.front.peaks[-1] and faster.fluid_margin < hot.fluid_margin
     assert {f.verdict.value for f in train_of(empty_vehicle(), TRAIN).findings} == {"unknown"}
     mad = train_of(vehicle, Train(140.0, 0.0, 60, 15.0))
-    assert {f.id: f.verdict.value for f in mad.findings} == {"heat-fluid": "stop", "heat-pads": "stop"}
+    assert {f.id: f.verdict.value for f in mad.findings} == dict.fromkeys(
+        ("heat-fluid", "heat-pads", "heat-locker"), "stop"
+    )
     assert "fade from stop" in next(f for f in mad.findings if f.id == "heat-pads").why
 
 
@@ -88,3 +91,53 @@ def test_fluid_of_its_age() -> None:
     fluid = Fluid(dry_boil_c=230.0, wet_boil_c=155.0, age_years=1.0)
     assert boils_at(fluid) == pytest.approx(192.5)
     assert boils_at(replace(fluid, age_years=7.0)) == boils_at(replace(fluid, age_years=None)) == 155.0
+
+
+def disc_before(**changes: float) -> Vehicle:
+    """The demo, as if its front had had discs before, of other sizes."""
+    vehicle = demo_vehicle()
+    front = vehicle.axles["front"]
+    old = replace(front.rotor, **changes)
+    return replace(
+        vehicle, axles={**vehicle.axles, "front": replace(front, before=Before(rotor=old, caliper=front.caliper))}
+    )
+
+
+def test_whether_the_old_ones_would_do() -> None:
+    """The same rotors as before would do as these do; thin small ones over a hard train would not, and that is told with the stop;
+    a vehicle of which nothing was written down says nothing."""
+    same = train_of(disc_before(), TRAIN)
+    assert same.old is not None and same.old[0].peaks == same.front.peaks and "would already do" in same.needed
+    thin = train_of(disc_before(thickness_mm=4.0), Train(110.0, 0.0, 25, 40.0))
+    assert thin.old is not None and thin.old[0].peaks[-1] > thin.front.peaks[-1]
+    number = next(k for k, peak in enumerate(thin.old[0].peaks, 1) if peak > 450.0)
+    assert "would not do" in thin.needed and (f"from stop {number} on" in thin.needed or "boil" in thin.needed)
+    drums = train_of(demo_vehicle(), TRAIN)
+    assert "old front drums" in drums.needed and "would" in drums.needed and "already do" not in drums.needed
+    bare = replace(
+        demo_vehicle(), axles={name: replace(axle, before=None) for name, axle in demo_vehicle().axles.items()}
+    )
+    assert train_of(bare, TRAIN).needed == "" and train_of(bare, TRAIN).old is None
+    assert train_of(replace(disc_before(), vehicle=replace(demo_vehicle().vehicle, mass_kg=None)), TRAIN).needed == ""
+
+
+def test_a_plastic_ring_softens() -> None:
+    """A printed ring is asked for heat, one of aluminium is not; what reaches it is what reaches the fluid."""
+    vehicle = demo_vehicle()
+    front = vehicle.axles["front"]
+    for ring, hard, verdict in (
+        ("plastic", replace(TRAIN, stops=2), "ok"),
+        ("plastic", Train(120.0, 0.0, 40, 30.0), "stop"),
+        ("aluminium", TRAIN, None),
+    ):
+        fitted = replace(
+            vehicle, axles={**vehicle.axles, "front": replace(front, fit=replace(front.fit, hub_ring=ring))}
+        )
+        hot = train_of(fitted, hard)
+        told = {f.id: f for f in hot.findings}
+        assert (told["heat-ring"].verdict if "heat-ring" in told else None) == verdict
+        if verdict is not None:
+            reached = hot.boils - hot.fluid_margin
+            assert told["heat-ring"].value == pytest.approx(80.0 - reached) and told[
+                "heat-locker"
+            ].value == pytest.approx(150.0 - reached)

@@ -65,6 +65,7 @@ class PedalBench(Bench):
         self.numbers.drums.connect(self._take_drums)
         self.numbers.elsewhere.connect(self._open_sheet)
         self.heat.given.connect(self._take_train)
+        self.heat.handed.connect(lambda: self.attempt(lambda desk: desk.hand_over()))
         self.heat.chosen.connect(lambda name: self.attempt(lambda desk: desk.use(name)))
         self.drawn = QStackedWidget()
         for page in (self._drawings(), self.heat, self.numbers):
@@ -193,7 +194,9 @@ class PedalBench(Bench):
             self.numbers.show_desk(desk)
         self.model.show(desk.hot.findings if self.is_hot else desk.work.findings, units)
         order = next((f for f in desk.work.findings if f.id.endswith("order")), None)
-        self.valve_button.setVisible(order is not None and order.verdict is Verdict.STOP and is_known(desk.work.knee))
+        self.valve_button.setVisible(
+            order is not None and order.verdict is Verdict.STOP and is_known(desk.work.knee) and not self.is_hot
+        )
         self._show_masters(desk)
         self._show_claims(desk)
         for name, field in self.baseline.items():
@@ -211,7 +214,7 @@ class PedalBench(Bench):
         self.machine.show_drawing(machine, {}, 1.0, units)
         self.balance.show_drawing(balance_view(desk.chain, state, desk.earlier), {}, 1.0, units)
         decel = f"{state.decel:.2f} g" if is_known(state.decel) else "not known"
-        self.pressed.setText(f"{desk.foot:.0f} N: {decel}{self._locks(state.decel)}")
+        self.pressed.setText(f"{desk.lengths.force(desk.foot)}: {decel}{self._locks(state.decel)}")
 
     def _locks(self, decel: float) -> str:
         """Say whether something locks at the vehicle's own grip."""

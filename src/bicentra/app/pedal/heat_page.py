@@ -7,6 +7,7 @@ from bicentra.app.drawing.view import DrawingView
 from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.theme import Look
 from bicentra.app.widgets.plain import plain_label
+from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import units_of
 from bicentra.core.drawing.heat_view import heat_view
 from bicentra.core.heat.stops import DUTIES
@@ -16,10 +17,14 @@ ROOM_PX, FIELD_PX = (230.0, 80.0), 84
 
 
 class HeatPage(QWidget):
-    """``given`` carries the name of a number of the train and what was typed, ``chosen`` a kind of use."""
+    """``given`` carries the name of a number of the train and what was typed, ``chosen`` a kind of use.
+
+    ``handed``: the line-up is to take the rotor as hot.
+    """
 
     given = Signal(str, str)
     chosen = Signal(str)
+    handed = Signal()
 
     def __init__(self, look: Look) -> None:
         super().__init__()
@@ -31,6 +36,10 @@ class HeatPage(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
+        self.needed = plain_label()
+        self.needed.setObjectName("head")
+        self.needed.setWordWrap(True)
+        column.addWidget(self.needed)
         column.addWidget(self.view, 1)
         self.fields: dict[str, QLineEdit] = {}
         column.addLayout(self._uses())
@@ -44,6 +53,9 @@ class HeatPage(QWidget):
             button.clicked.connect(lambda _checked=False, name=name: self.chosen.emit(name))
             row.addWidget(button)
         row.addStretch(1)
+        self.hand = QPushButton()
+        self.hand.clicked.connect(self.handed)
+        row.addWidget(self.hand)
         return row
 
     def _train(self) -> QHBoxLayout:
@@ -64,6 +76,19 @@ class HeatPage(QWidget):
         """Show the train of ``desk`` and what it does."""
         for name, field in self.fields.items():
             field.setText(desk.train_text(name))
+        self.needed.setText(desk.hot.needed)
+        self.needed.setVisible(bool(desk.hot.needed))
+        rise = desk.hot.hottest_rise
+        self.hand.setVisible(is_known(rise))
+        if is_known(rise):
+            same = round(rise) == desk.handed_k
+            self.hand.setEnabled(not same)
+            hotter = desk.lengths.warmer(rise)
+            self.hand.setText(f"Line-up takes {hotter}" if same else f"Hand {hotter} to the line-up")
+            told = "The line-up's tip gap when hot is worked out for a rotor that much hotter than cold. "
+            self.hand.setToolTip(
+                f"{told}Now {desk.lengths.warmer(desk.handed_k)}. Hand over the hardest use, not the usual one."
+            )
         self.view.show_drawing(heat_view(desk.vehicle, desk.hot), {}, 1.0, units_of(desk.study.job.display_units))
 
     def fit(self) -> None:

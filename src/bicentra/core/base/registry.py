@@ -184,6 +184,8 @@ KINDS: tuple[FindingKind, ...] = (
     K("pedal-residual", "Residual pressure suits the brakes", "pedal"),
     K("pedal-baseline", "The pedal as it was before", "pedal"),
     K("heat-fluid", "Fluid does not boil", "pedal", _least(0.0, 50.0, unit="K")),
+    K("heat-ring", "Ring on the hub stays hard", "pedal", _least(0.0, 15.0, unit="K")),
+    K("heat-locker", "Threadlocker holds when hot", "pedal", _least(0.0, 20.0, unit="K")),
     K("heat-pads", "Pads within their temperatures", "pedal", _least(0.0, 50.0, unit="K")),
     K("not-shaped", "Shaped as asked", "bracket"),
     K("parking-bracket", "Parking caliper: adapter clear of the bracket", "parking"),

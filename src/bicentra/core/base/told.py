@@ -4,6 +4,7 @@ import math
 
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.quantities import Units, show_length
+from bicentra.core.base.wording import LengthFormat
 
 
 def value_text(value: float, unit: str, units: Units) -> str:
@@ -12,6 +13,9 @@ def value_text(value: float, unit: str, units: Units) -> str:
         return "–"
     if unit == "mm":
         return show_length(value, units, gap=True).replace("-", "−")
+    if units == "in" and unit in ("N", "K"):
+        lengths = LengthFormat(units)
+        return lengths.force(value) if unit == "N" else lengths.warmer(value)
     if unit == "°" and abs(value) < 10 and value != round(value):
         return f"{value:.2f}°"  # a lean of a face, not a clock angle
     return f"{value:.0f}{unit}" if unit in ("°", "") else f"{value:.2f} {unit}"

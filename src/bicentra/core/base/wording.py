@@ -6,10 +6,11 @@ from fractions import Fraction
 from bicentra.core.base.drills import inch_drill
 from bicentra.core.base.finding import Check, Finding, Remedy, Verdict, governing_limit, judge, worst_check
 from bicentra.core.base.limit import Limit
-from bicentra.core.base.quantities import MASS_KG, Units, show_length
+from bicentra.core.base.quantities import FORCE, HEAT, MASS_KG, PRESSURE, SPEED, TORQUE_NM, Units, show_in, show_length
 from bicentra.core.base.records import Record, replace
 
-POUND_KG = float(MASS_KG["lb"])
+THOUSANDS_N = 2000.0
+POUND_KG, FOOT_POUND = float(MASS_KG["lb"]), float(TORQUE_NM["lbf ft"])
 
 
 class LengthFormat(Record, frozen=True):
@@ -53,6 +54,42 @@ class LengthFormat(Record, frozen=True):
             return "not known"
         shown, unit = (value_kg / POUND_KG, "lb") if self.units == "in" else (value_kg, "kg")
         return f"{shown:.{digits}f} {unit}"
+
+    def force(self, value_n: float, digits: int = 0) -> str:
+        """Return a force for reading: ``320 N``, ``10.2 kN``, ``72 lbf``."""
+        if self.units == "mm" and math.isfinite(value_n) and abs(value_n) >= THOUSANDS_N:
+            return f"{value_n / 1e3:.1f} kN"
+        return show_in(value_n, FORCE, self.units, digits)
+
+    def pressure(self, value_bar: float, digits: int = 0) -> str:
+        """Return a pressure [bar, 0.1 N/mm2] for reading: ``26.7 bar``, ``387 psi``."""
+        return show_in(value_bar, PRESSURE, self.units, 0 if self.units == "in" else digits)
+
+    def heat(self, value_c: float) -> str:
+        """Return a temperature [degrees Celsius] for reading: ``230 °C``, ``446 °F``."""
+        return show_in(value_c, HEAT, self.units)
+
+    def warmer(self, value_k: float) -> str:
+        """Return a difference of temperatures [K] for reading: ``112 K``, ``202 °F``."""
+        if not math.isfinite(value_k):
+            return "not known"
+        return f"{value_k * 1.8:.0f} °F" if self.units == "in" else f"{value_k:.0f} K"
+
+    def speed(self, value_kmh: float) -> str:
+        """Return a speed [km/h, 1/3.6 m/s] for reading: ``60 km/h``, ``37 mph``."""
+        return show_in(value_kmh, SPEED, self.units)
+
+    def torque(self, value_nm: float) -> str:
+        """Return a torque [N·m] for reading: ``441 N·m``, ``325 lbf ft``."""
+        if not math.isfinite(value_nm):
+            return "not known"
+        return f"{value_nm / FOOT_POUND:.0f} lbf ft" if self.units == "in" else f"{value_nm:.0f} N·m"
+
+    def area(self, value_mm2: float) -> str:
+        """Return an area [mm2] for reading: ``1810 mm2``, ``2.80 in2``."""
+        if not math.isfinite(value_mm2):
+            return "not known"
+        return f"{value_mm2 / 645.16:.2f} in2" if self.units == "in" else f"{value_mm2:.0f} mm2"
 
     def bolt(self, name: str, length_mm: float) -> str:
         """Return a bolt as it is bought: ``M12x1.5 × 35 mm`` and ``3/8-24 × 1.5 in``, whatever the units shown."""

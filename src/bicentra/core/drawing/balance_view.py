@@ -47,7 +47,7 @@ def balance_view(chain: Chain, state: State, then: Chain | None = None) -> Drawi
     at = _at(chain, state)
     if at[0] <= wide and at[1] <= SCALE_MM * SIDE_G:
         sheet.circle(at, 2.6, "made", "point")
-        told = f"{state.foot:.0f} N: {state.decel:.2f} g, {state.front_share * 100:.0f} % in front"
+        told = f"{chain.lengths.force(state.foot)}: {state.decel:.2f} g, {state.front_share * 100:.0f} % in front"
         leads = _leads(chain, state)
         told += ": the rear leads" if leads else ""
         sheet.note(Note(at, told, "point", 0, verdict="stop" if leads else "", prefer=(1.0, -0.6), far=1))

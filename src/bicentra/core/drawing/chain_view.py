@@ -1,6 +1,7 @@
 """The chain from pedal to road drawn as a machine: levers and bores to one scale, each station with its number to type over."""
 
 import math
+from collections.abc import Callable
 
 from bicentra.core.base.numbers import first_known, is_known, known
 from bicentra.core.base.records import replace
@@ -19,7 +20,7 @@ SPARE = (-30.0, -ROW_MM - 70.0, 560.0, TOP + 12.0)
 def chain_view(vehicle: Vehicle, chain: Chain, state: State, travel: Travel, lengths: LengthFormat) -> Drawing:
     """Return the machine at one foot force: the pedal with its lever, the master's bore, every piston as large as it is."""
     sheet = Sheet()
-    rod_y = _pedal(sheet, vehicle, chain, state)
+    rod_y = _pedal(sheet, vehicle, chain, state, lengths)
     master_x = LEFT + 110.0
     _master(sheet, vehicle, travel, (master_x, rod_y), lengths)
     for place, (end, y) in enumerate(zip(chain.ends, (0.0, -ROW_MM))):
@@ -30,7 +31,7 @@ def chain_view(vehicle: Vehicle, chain: Chain, state: State, travel: Travel, len
     return replace(sheet.finish(SPARE), frame=SPARE)
 
 
-def _pedal(sheet: Sheet, vehicle: Vehicle, chain: Chain, state: State) -> float:
+def _pedal(sheet: Sheet, vehicle: Vehicle, chain: Chain, state: State, lengths: LengthFormat) -> float:
     """Draw the lever, to scale where its lengths are known; returns how high the push rod lies [mm]."""
     pedal = vehicle.vehicle.pedal
     long = first_known(pedal.pivot_to_pad_mm, PAD_MM)
@@ -54,7 +55,9 @@ def _pedal(sheet: Sheet, vehicle: Vehicle, chain: Chain, state: State) -> float:
             ghost=not is_known(chain.ratio),
         )
     )
-    sheet.note(Note((LEFT - 9, TOP - long + 10), f"foot {state.foot:.0f} N", "foot", 0, "foot", prefer=(1.0, -0.4)))
+    sheet.note(
+        Note((LEFT - 9, TOP - long + 10), f"foot {lengths.force(state.foot)}", "foot", 0, "foot", prefer=(1.0, -0.4))
+    )
     return TOP - rod
 
 
@@ -101,7 +104,7 @@ def _master(sheet: Sheet, vehicle: Vehicle, travel: Travel, at: tuple[float, flo
             )
         )
     if valve.kind in ("fixed", "adjustable"):
-        knee = f"valve: knee {known(valve.knee_bar):g} bar, slope {known(valve.slope):g}"
+        knee = f"valve: knee {lengths.pressure(known(valve.knee_bar), 1)}, slope {known(valve.slope):g}"
         sheet.note(Note((x + LINE_MM, -ROW_MM / 2), knee, "valve", 0, "vehicle.valve.knee_bar", prefer=(-1.0, 0.0)))
 
 
@@ -134,13 +137,15 @@ def _end(
                 prefer=(1.0, 0.0),
             )
         )
-    title = f"{end.name}: {_told(state.line[place] * 10.0, 1)} bar, {_told(state.clamp[place] / 1e3, 1)} kN on a pad"
-    if end.kind == "drum":
-        title = f"{end.name}: {_told(state.line[place] * 10.0, 1)} bar"
+    title = f"{end.name}: {_told(state.line[place] * 10.0, lambda bar: lengths.pressure(bar, 1))}"
+    if end.kind == "disc":
+        title += f", {_told(state.clamp[place], lengths.force)} on a pad"
     sheet.texts.append(Text((at[0], y - 40.0), title, "text", f"pistons-{end.name}", 9.0, "start", True))
-    road = f"{_told(state.torque[place], 0)} N·m a wheel, {_told(state.road[place] / 1e3, 2)} kN at the road"
+    road = (
+        f"{_told(state.torque[place], lengths.torque)} a wheel, {_told(state.road[place], lengths.force)} at the road"
+    )
     sheet.texts.append(Text((at[0], y - 40.0), road, "text", f"pistons-{end.name}", 9.0, "start", rise=16.0))
 
 
-def _told(value: float, digits: int) -> str:
-    return f"{value:.{digits}f}" if math.isfinite(value) else "____"
+def _told(value: float, words: Callable[[float], str]) -> str:
+    return words(value) if math.isfinite(value) else "____"

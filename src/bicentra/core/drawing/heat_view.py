@@ -6,6 +6,7 @@ The train is ``WIDE_MM`` long on the sheet and its highest temperature ``HIGH_MM
 import math
 
 from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.quantities import HEAT, in_units
 from bicentra.core.drawing.model import Drawing, Note, Sheet, Text
 from bicentra.core.geometry.outline import Point
 from bicentra.core.heat.stops import Heated
@@ -25,26 +26,43 @@ def heat_view(vehicle: Vehicle, hot: Hot) -> Drawing:
     sheet.line(((0.0, 0.0), (WIDE_MM, 0.0)), "bolt", "heat")
     sheet.line(((0.0, 0.0), (0.0, HIGH_MM)), "bolt", "heat")
     sheet.texts.append(Text((WIDE_MM, -11.0), "stop", "text", "", 9.0, "end"))
-    sheet.texts.append(Text((2.0, HIGH_MM + 3.0), "temperature [°C]", "text", "", 9.0, "start"))
+    sheet.texts.append(
+        Text(
+            (2.0, HIGH_MM + 3.0), f"temperature [{in_units(0.0, HEAT, hot.lengths.units)[1]}]", "text", "", 9.0, "start"
+        )
+    )
     ends = [(name, end) for name, end in (("front", hot.front), ("rear", hot.rear)) if is_known(*end.peaks)]
     if not ends or not hot.train.stops:
         sheet.ghosts.append("needs masses, rotors or drums, and what the brakes share between the axles")
         return sheet.finish(BARE)
     limits = list(_limits(vehicle, hot))
-    top = _top(max([end.peaks[-1] for _, end in ends] + [limit for _, limit in limits]), hot.train.ambient)
+    drawn = [end.peaks[-1] for _, end in (*ends, *_old(hot))]
+    top = _top(max(drawn + [limit for _, limit in limits]), hot.train.ambient)
     _axes(sheet, hot, top)
     for told, limit in limits:
         sheet.line(
             (_at(hot, top, 0.0, limit), _at(hot, top, hot.train.stops, limit)), "construction", "limit", "hidden"
         )
         sheet.note(Note(_at(hot, top, hot.train.stops * 0.3, limit), told, "limit", 2, prefer=(1.0, -0.5)))
+    for name, end in _old(hot):
+        sheet.line(_teeth(hot, end, top), "construction", f"{name}-before", "hidden")
+        peak = _at(hot, top, hot.train.stops, end.peaks[-1])
+        sheet.note(
+            Note(peak, f"{name} before {hot.lengths.heat(end.peaks[-1])}", f"{name}-before", 1, prefer=(1.0, 0.2))
+        )
     hottest = max(end.peaks[-1] for _, end in ends)
     for place, (name, end) in enumerate(ends):
         sheet.line(_teeth(hot, end, top), ("made", "caliper")[place], name)
-        told = f"{name} {end.peaks[-1]:.0f} °C"
+        told = f"{name} {hot.lengths.heat(end.peaks[-1])}"
         peak = _at(hot, top, hot.train.stops, end.peaks[-1])
         sheet.note(Note(peak, told, name, 0, prefer=(1.0, 0.6 if end.peaks[-1] >= hottest else -0.6)))
     return sheet.finish(BARE)
+
+
+def _old(hot: Hot) -> list[tuple[str, Heated]]:
+    """The ends as they were, where they were others and are known."""
+    both = zip(("front", "rear"), hot.old or (), (hot.front, hot.rear))
+    return [(name, old) for name, old, now in both if is_known(*old.peaks) and old.peaks != now.peaks]
 
 
 def _limits(vehicle: Vehicle, hot: Hot) -> list[tuple[str, float]]:
@@ -54,10 +72,10 @@ def _limits(vehicle: Vehicle, hot: Hot) -> list[tuple[str, float]]:
         axle = vehicle.axles.get(name, Axle())
         most = known(axle.pad.to_c)
         if axle.drum is None and is_known(most) and most > hot.train.ambient:
-            found.append((f"{name} pads work up to {most:.0f} °C", most))
+            found.append((f"{name} pads work up to {hot.lengths.heat(most)}", most))
     if is_known(hot.boils):
         boils = hot.train.ambient + (hot.boils - hot.train.ambient) / FLUID_SHARE
-        found.append((f"the fluid boils, rotor at {boils:.0f} °C", boils))
+        found.append((f"the fluid boils, rotor at {hot.lengths.heat(boils)}", boils))
     return found
 
 
@@ -76,10 +94,11 @@ def _step(span: float) -> float:
 def _axes(sheet: Sheet, hot: Hot, top: float) -> None:
     """Mark both axes at round numbers: whole stops, degrees."""
     ambient, stops = hot.train.ambient, hot.train.stops
-    step = _step(top - ambient)
-    degrees = math.ceil(ambient / step) * step
-    while degrees <= top + 1e-9:
-        x, y = _at(hot, top, 0.0, degrees)
+    low, high = (in_units(degrees, HEAT, hot.lengths.units)[0] for degrees in (ambient, top))
+    step = _step(high - low)
+    degrees = math.ceil(low / step) * step
+    while degrees <= high + 1e-9:
+        x, y = _at(hot, top, 0.0, ambient + (degrees - low) / (high - low) * (top - ambient))
         sheet.line(((x, y), (x - 2.0, y)), "bolt", "heat")
         sheet.texts.append(Text((x - 3.0, y), f"{degrees:.0f}", "text", "", 8.0, "end", rise=3.0))
         degrees += step

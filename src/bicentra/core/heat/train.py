@@ -4,20 +4,30 @@ from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.records import Record
 from bicentra.core.base.registry import LIMITS
-from bicentra.core.base.wording import make_finding
+from bicentra.core.base.wording import LengthFormat, make_finding, units_of
 from bicentra.core.heat.stops import Heated, Train, drum_sink, energy_of, heated, over_at, rotor_sink
+from bicentra.core.hydraulics.before import before_of
 from bicentra.core.hydraulics.chain import chain_of
 from bicentra.core.parts.vehicle import AXLES, Axle, Fluid, Vehicle
 
 AT_G, FLUID_SHARE = 0.5, 0.35
 """Deceleration at which the share of the axles is taken [g]; how much of a rotor's excess over the air reaches its fluid in a
 train of stops: rule of thumb, no source."""
+LACKS, THIRD = "masses and both ends", "(a third of the rotor's heat, a rule of thumb)"
+EASY_K = 50.0
+"""So far below their limits pads and fluid have to stay for the old brakes to be called enough [K]: common practice."""
+PLASTIC_C, LOCKER_C = 80.0, 150.0
+"""What a plastic or printed ring stands on the hub, a rule of thumb of one shop; a medium threadlocker, as data sheets say, from
+memory [degrees Celsius]."""
 WET_YEARS = 2.0
 """After so many years a fluid has taken up the water of its wet boiling point: common practice."""
 
 
 class Hot(Record, frozen=True, eq=False):
-    """Both ends over a train, how far the fluid stays below its boiling point [K], and what there is to say."""
+    """Both ends over a train, how far the fluid stays below its boiling point [K], and what there is to say.
+
+    ``old``: both ends as they were before, where somebody wrote that down; ``needed``: whether those would have done, in words.
+    """
 
     train: Train
     front: Heated
@@ -25,10 +35,37 @@ class Hot(Record, frozen=True, eq=False):
     fluid_margin: float
     boils: float
     findings: tuple[Finding, ...]
+    lengths: LengthFormat = LengthFormat("mm")
+    old: tuple[Heated, Heated] | None = None
+    needed: str = ""
+
+    @property
+    def hottest_rise(self) -> float:
+        """By how much the hotter end is above the air at the end of the train [K]; unknown where either end is."""
+        peaks = [end.peaks[-1] for end in (self.front, self.rear) if end.peaks]
+        return max(peaks) - self.train.ambient if len(peaks) == len(AXLES) and is_known(*peaks) else UNKNOWN
 
 
 def train_of(vehicle: Vehicle, train: Train) -> Hot:
     """Return what a train of stops does to ``vehicle``."""
+    ends, boils = ends_over(vehicle, train), boils_at(vehicle.vehicle.fluid)
+    reached = _reached(ends, train)
+    margin = boils - reached
+    findings = (
+        _fluid(margin, boils, vehicle),
+        *_pads(vehicle, ends),
+        *_rings(vehicle, reached),
+        _locker(vehicle, reached),
+    )
+    earlier = before_of(vehicle)
+    old = ends_over(earlier, train) if earlier is not None else None
+    needed = _needed(earlier, old, ends, train) if earlier is not None and old is not None else ""
+    ordered = tuple(sorted(findings, key=lambda finding: finding.verdict.rank))
+    return Hot(train, *ends, margin, boils, ordered, format_of(vehicle), old, needed)
+
+
+def ends_over(vehicle: Vehicle, train: Train) -> tuple[Heated, Heated]:
+    """Return the front and the rear end of ``vehicle`` over a train of stops."""
     chain = chain_of(vehicle)
     state = chain.at(chain.foot_for(AT_G))
     energy = energy_of(chain.body.mass, train.begin, train.end)
@@ -36,16 +73,42 @@ def train_of(vehicle: Vehicle, train: Train) -> Hot:
     ends = []
     for name, share in zip(AXLES, (state.front_share, 1.0 - state.front_share)):
         axle = vehicle.axles.get(name, Axle())
-        sink = (
-            drum_sink(known(axle.drum.diameter_mm), speed) if axle.drum is not None else rotor_sink(axle.rotor, speed)
-        )
+        drum = axle.drum
+        sink = drum_sink(known(drum.diameter_mm), speed) if drum is not None else rotor_sink(axle.rotor, speed)
         ends.append(heated(energy * share / 2.0, sink, train))
-    boils = boils_at(vehicle.vehicle.fluid)
-    hottest = max((end.peaks[-1] for end in ends if is_known(*end.peaks)), default=UNKNOWN) if train.stops else UNKNOWN
-    all_known = all(is_known(*end.peaks) for end in ends)
-    margin = boils - (train.ambient + FLUID_SHARE * (hottest - train.ambient)) if all_known else UNKNOWN
-    findings = (_fluid(margin, boils, vehicle.vehicle.fluid), *_pads(vehicle, ends))
-    return Hot(train, ends[0], ends[1], margin, boils, tuple(sorted(findings, key=lambda f: f.verdict.rank)))
+    return ends[0], ends[1]
+
+
+def _reached(ends: tuple[Heated, Heated], train: Train) -> float:
+    """Return what reaches fluid, bolts and hub behind the hotter end [degrees]: a share of its excess over the air."""
+    if not train.stops or not all(is_known(*end.peaks) for end in ends):
+        return UNKNOWN
+    return train.ambient + FLUID_SHARE * (max(end.peaks[-1] for end in ends) - train.ambient)
+
+
+def _needed(earlier: Vehicle, old: tuple[Heated, Heated], now: tuple[Heated, Heated], train: Train) -> str:
+    """Return whether the brakes as they were would have stood the train, in words; empty where that is not known."""
+    if not train.stops or not all(is_known(*end.peaks) for end in (*old, *now)):
+        return ""
+    front, heat = earlier.axles.get("front", Axle()), format_of(earlier).heat
+    kind = "drums" if front.drum is not None else "rotors"
+    told = f"The old front {kind} would peak at {heat(old[0].peaks[-1])}, the new ones at {heat(now[0].peaks[-1])}. "
+    if front.drum is not None:
+        return f"{told}What their linings stand nobody said; drums fade sooner than discs (common practice)."
+    most = known(front.pad.to_c)
+    boils = boils_at(earlier.vehicle.fluid) - _reached(old, train)
+    if not is_known(most, boils):
+        return f"{told}Whether these pads and this fluid would have stood that is not known."
+    if old[0].peaks[-1] <= most - EASY_K and boils >= EASY_K:
+        return f"{told}With these pads and this fluid the old ones would already do: for heat alone nothing need be changed."
+    stop = over_at(old[0], most)
+    why = f"the pads would fade from stop {stop} on" if stop else "they come near what pads and fluid stand"
+    return f"{told}The old ones would not do: {'the fluid would boil' if boils < 0.0 else why}."
+
+
+def format_of(vehicle: Vehicle) -> LengthFormat:
+    """Return how the numbers of ``vehicle`` are written [no unit]."""
+    return LengthFormat(units_of(vehicle.display_units))
 
 
 def boils_at(fluid: Fluid) -> float:
@@ -56,21 +119,43 @@ def boils_at(fluid: Fluid) -> float:
     return dry + (wet - dry) * min(fluid.age_years / WET_YEARS, 1.0)
 
 
-def _fluid(margin: float, boils: float, fluid: Fluid) -> Finding:
+def _fluid(margin: float, boils: float, vehicle: Vehicle) -> Finding:
+    fluid, lengths = vehicle.vehicle.fluid, format_of(vehicle)
     age = (
         "of unknown age, taken as wet"
         if fluid.age_years is None
         else f"{fluid.age_years:g} year{'' if fluid.age_years == 1 else 's'} old"
     )
     side = "below" if margin >= 0 else "above"
-    why = f"The fluid, {age}, boils at {boils:.0f} °C: {abs(margin):.0f} K {side} that at the train's end. Vapour takes the "
-    why += "pedal to the floor. About a third of the rotor's heat is taken to reach it, a rule of thumb."
+    why = f"The fluid, {age}, boils at {lengths.heat(boils)}: {lengths.warmer(abs(margin))} {side} that at the train's end. "
+    why += (
+        "Vapour takes the pedal to the floor. About a third of the rotor's heat is taken to reach it, a rule of thumb."
+    )
     missing = "needs fluid, masses and both ends"
     return make_finding("heat-fluid", margin, LIMITS["heat-fluid"], why, features=("fluid",), missing=missing)
 
 
-def _pads(vehicle: Vehicle, ends: list[Heated]) -> list[Finding]:
-    found = []
+def _rings(vehicle: Vehicle, reached: float) -> list[Finding]:
+    """Whether a plastic ring on the hub stays hard with what has ``reached`` it [degrees]."""
+    if not any(axle.fit.hub_ring == "plastic" and axle.drum is None for axle in vehicle.axles.values()):
+        return []
+    heat = format_of(vehicle).heat
+    why = f"About {heat(reached)} reach the hub {THIRD}; plastic softens from {heat(PLASTIC_C)}. Turn the ring from aluminium."
+    return [make_finding("heat-ring", PLASTIC_C - reached, LIMITS["heat-ring"], why, features=("hub",), missing=LACKS)]
+
+
+def _locker(vehicle: Vehicle, reached: float) -> Finding:
+    """Whether threadlocker at the caliper's bolts still holds with what has ``reached`` it [degrees]."""
+    heat = format_of(vehicle).heat
+    why = f"About {heat(reached)} reach the caliper's bolts {THIRD}; medium threadlocker holds to {heat(LOCKER_C)}. "
+    why += "Beyond that take one for heat, or wire the bolts."
+    return make_finding(
+        "heat-locker", LOCKER_C - reached, LIMITS["heat-locker"], why, features=("fluid",), missing=LACKS
+    )
+
+
+def _pads(vehicle: Vehicle, ends: tuple[Heated, Heated]) -> list[Finding]:
+    found, heat = [], format_of(vehicle).heat
     for name, end in zip(AXLES, ends):
         axle = vehicle.axles.get(name, Axle())
         if axle.drum is not None:
@@ -79,7 +164,7 @@ def _pads(vehicle: Vehicle, ends: list[Heated]) -> list[Finding]:
         peak = end.peaks[-1] if end.peaks else UNKNOWN
         number = over_at(end, most) if is_known(most) else 0
         fades = f" They fade from stop {number} on." if number else ""
-        why = f"The {name} rotors peak at {peak:.0f} °C, the pads work up to {most:.0f} °C.{fades}"
+        why = f"The {name} rotors peak at {heat(peak)}, the pads work up to {heat(most)}.{fades}"
         missing = f"needs the pads' range, the rotor and the masses ({name})"
         found.append(
             make_finding("heat-pads", most - peak, LIMITS["heat-pads"], why, features=("pad",), missing=missing)

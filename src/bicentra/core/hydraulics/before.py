@@ -11,6 +11,7 @@ from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.records import replace
 from bicentra.core.hydraulics.chain import Chain, chain_of
 from bicentra.core.hydraulics.ends import circle
+from bicentra.core.parts.before import Before
 from bicentra.core.parts.vehicle import AXLES, Vehicle
 
 LEVERS = ("bore", "radius", "pad", "master", "ratio", "booster", "tyre")
@@ -24,12 +25,17 @@ def before_of(vehicle: Vehicle) -> Vehicle | None:
     axles, there = dict(vehicle.axles), bool(changed)
     for name in AXLES:
         axle = axles.get(name)
-        if axle is None or axle.before is None or (axle.before.rotor is None and axle.before.caliper is None):
+        if axle is None or axle.before is None or not _brake_of(axle.before):
             continue
-        there = True
-        own = {"rotor": axle.before.rotor or axle.rotor, "caliper": axle.before.caliper or axle.caliper}
+        there, old = True, axle.before
+        own = {"rotor": old.rotor or axle.rotor, "caliper": old.caliper or axle.caliper, "drum": old.drum or axle.drum}
         axles[name] = replace(axle, **own)
     return replace(vehicle, vehicle=replace(chassis, **changed), axles=axles) if there else None
+
+
+def _brake_of(before: Before) -> bool:
+    """Tell whether anything of the old brake was written down."""
+    return any(part is not None for part in (before.rotor, before.caliper, before.drum))
 
 
 def levers(now: Chain, then: Chain, end: int = 0, foot: float = 100.0) -> Mapping[str, float]:
@@ -39,7 +45,7 @@ def levers(now: Chain, then: Chain, end: int = 0, foot: float = 100.0) -> Mappin
     return {
         "bore": one.side / other.side,
         "radius": one.radius / other.radius,
-        "pad": one.mu / other.mu,
+        "pad": one.grip / other.grip,
         "master": circle(known(then.master.bore_mm)) / circle(known(now.master.bore_mm)),
         "ratio": now.ratio / then.ratio,
         "booster": boosts[0] / boosts[1],

@@ -9,6 +9,7 @@ from functools import cached_property
 
 from bicentra.core.base.numbers import UNKNOWN, first_known, is_known, known
 from bicentra.core.base.records import Record
+from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.hydraulics.ends import GRAVITY, GUESSED, USUAL, Body, End, body_of, circle, ends_of, ratio_of
 from bicentra.core.parts.vehicle import Booster, Master, Valve, Vehicle
 
@@ -47,6 +48,7 @@ class Chain(Record, frozen=True, eq=False):
     free_play: float = UNKNOWN
     stroke: float = UNKNOWN
     compliance: float = 0.0
+    lengths: LengthFormat = LengthFormat("mm")
 
     @property
     def guesses(self) -> tuple[str, ...]:
@@ -177,4 +179,5 @@ def chain_of(vehicle: Vehicle, mu: str = "work", laden: bool = False, guess: str
         ends_of(vehicle, mu, guess), body_of(chassis, laden, guess),
         ratio_of(chassis.pedal), chassis.booster, chassis.master, chassis.valve,
         known(chassis.pedal.free_play_mm), known(chassis.pedal.stroke_mm), first_known(chassis.compliance_mm3_per_bar, 0.0),
+        LengthFormat(units_of(vehicle.display_units)),
     )  # fmt: skip

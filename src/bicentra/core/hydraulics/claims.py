@@ -6,6 +6,7 @@ Design and Safety ch. 2 and 5, from memory. That these things are said is common
 
 from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.records import Record
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.hydraulics.balance import Locking, locking
 from bicentra.core.hydraulics.chain import Chain
 from bicentra.core.hydraulics.ends import GRAVITY, areas_of
@@ -25,7 +26,7 @@ class Claim(Record, frozen=True):
 def claims_of(vehicle: Vehicle, chain: Chain, then: Chain | None) -> tuple[Claim, ...]:
     """Return the five usual ones for ``vehicle``; ``then``: its chain as it was, where somebody wrote it down."""
     return (
-        _pistons(vehicle),
+        _pistons(vehicle, chain.lengths),
         _pads(chain),
         _shorter(chain),
         _same_number(vehicle, chain),
@@ -33,7 +34,7 @@ def claims_of(vehicle: Vehicle, chain: Chain, then: Chain | None) -> tuple[Claim
     )
 
 
-def _pistons(vehicle: Vehicle) -> Claim:
+def _pistons(vehicle: Vehicle, lengths: LengthFormat) -> Claim:
     said = "Four pistons clamp twice as hard as two."
     caliper = vehicle.axles.get("front", Axle()).caliper
     side, every = areas_of(caliper)
@@ -41,14 +42,16 @@ def _pistons(vehicle: Vehicle) -> Claim:
         told = "Only the pistons of one side count where two sides press against each other; a floating caliper counts all. "
         return Claim(said, f"{told}The pistons in front are {UNTOLD}.")
     count = len(caliper.pistons_inboard_mm) + len(caliper.pistons_outboard_mm)
-    pressed = side * AT_BAR / 10.0 / 1e3
+    pressed, at = lengths.force(side * AT_BAR / 10.0), lengths.pressure(AT_BAR)
     if caliper.action == "floating":
         return Claim(
             said,
-            f"Floating, {count} on one side: all of them count, {side:.0f} mm2, {pressed:.1f} kN on either pad at {AT_BAR:g} bar.",
+            f"Floating, {count} on one side: all of them count, {lengths.area(side)}, {pressed} on either pad at {at}.",
         )
-    told = f"Of the {count} in front only those of one side press one pad: {side:.0f} of {every:.0f} mm2, "
-    told += f"{pressed:.1f} kN at {AT_BAR:g} bar. "
+    told = (
+        f"Of the {count} in front only those of one side press one pad: {lengths.area(side)} of {lengths.area(every)}, "
+    )
+    told += f"{pressed} at {at}. "
     return Claim(said, told + "The other side presses back just as hard: that is what clamps, it does not count twice.")
 
 
@@ -59,10 +62,8 @@ def _pads(chain: Chain) -> Claim:
     told = "The size of the pad is not in the sum, 2 · friction · clamp · radius: a larger one runs cooler and lasts longer."
     if front.kind == "drum" or not is_known(torque):
         return Claim(said, told)
-    return Claim(
-        said,
-        f"{told} Here {torque:.0f} N·m a front wheel at {AT_BAR:g} bar, with any size at this radius and friction.",
-    )
+    here, at = chain.lengths.torque(torque), chain.lengths.pressure(AT_BAR)
+    return Claim(said, f"{told} Here {here} a front wheel at {at}, with any size at this radius and friction.")
 
 
 def _shorter(chain: Chain) -> Claim:
@@ -72,11 +73,17 @@ def _shorter(chain: Chain) -> Claim:
     if first is None or not first.first or not is_known(first.decel, first.foot):
         return Claim(said, f"Once the wheels lock the tyres decide. Where that begins is {UNTOLD}.")
     metres = (AT_KMH / 3.6) ** 2 / (2.0 * first.decel * GRAVITY)
-    told = f"At grip {grip:g} the {first.first} locks from {first.foot:.0f} N, at {first.decel:.2f} g: {metres:.0f} m from "
-    told += f"{AT_KMH:g} km/h. "
+    lengths = chain.lengths
+    told = f"At grip {grip:g} the {first.first} locks from {lengths.force(first.foot)}, at {first.decel:.2f} g: "
+    told += f"{_far(metres, lengths)} from "
+    told += f"{chain.lengths.speed(AT_KMH)}. "
     return Claim(
         said, told + "Larger brakes lock with less force and no sooner; they stand more heat, stop after stop."
     )
+
+
+def _far(metres: float, lengths: LengthFormat) -> str:
+    return f"{metres / 0.3048:.0f} ft" if lengths.units == "in" else f"{metres:.0f} m"
 
 
 def _same_number(vehicle: Vehicle, chain: Chain) -> Claim:
@@ -89,7 +96,7 @@ def _same_number(vehicle: Vehicle, chain: Chain) -> Claim:
         caliper = vehicle.axles.get(end.name, Axle()).caliper
         count = len(caliper.pistons_inboard_mm) + len(caliper.pistons_outboard_mm)
         what = "a drum" if end.kind == "drum" else f"{count} piston{'' if count == 1 else 's'}"
-        ends.append(f"{what} {end.name}, {end.side:.0f} mm2 at {end.radius:.0f} mm")
+        ends.append(f"{what} {end.name}, {chain.lengths.area(end.side)} at {chain.lengths.size(round(end.radius))}")
     return Claim(
         said,
         f"Areas, radii and friction make it: {' against '.join(ends)}, and {share * 100:.0f} % of the force is in front.",

@@ -41,9 +41,14 @@ class End(Record, frozen=True):
     assumed: tuple[str, ...] = ()
 
     @property
+    def grip(self) -> float:
+        """What friction makes of the force of one pad or shoe [no unit]: 2 µ of a disc, the factor of a drum."""
+        return (2.0 if self.kind == "disc" else 1.0) * self.mu
+
+    @property
     def gain(self) -> float:
         """Torque of one wheel for each MPa beyond the threshold [N·mm/MPa = mm3]: 2 µ A r of a disc, factor · A · r of a drum."""
-        return (2.0 if self.kind == "disc" else 1.0) * self.mu * self.side * self.radius
+        return self.grip * self.side * self.radius
 
     @property
     def volume(self) -> float:

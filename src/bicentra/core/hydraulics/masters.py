@@ -1,11 +1,13 @@
 """Master cylinders against this vehicle: pressure, travel, margin of stroke, foot force; keeping the one that is fitted counts."""
 
+import math
 from collections.abc import Iterable
 
 from bicentra.core.base.finding import Verdict, judge, worst
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.records import Record, replace
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.hydraulics.chain import Chain
 from bicentra.core.hydraulics.travel import travel_at
 from bicentra.core.parts.master_cylinder import MasterCylinder
@@ -19,7 +21,7 @@ FOOT = Limit(
 WORK_G = 0.6
 TYPE_G = 6.43 / 9.80665
 """Deceleration at which feel is compared [g] (common practice), and that of type approval's first test (UN R13-H, from memory)."""
-MOST_SOFT = 3.0
+MOST_SOFT, USUAL_MM = 3.0, 60.0
 """A stop takes about so much more fluid than bringing the pads to bite, where nobody states the compliance: common practice."""
 
 
@@ -40,8 +42,12 @@ class Ranked(Record, frozen=True):
     own: bool = False
 
 
-def rank(chain: Chain, shelf: Iterable[MasterCylinder]) -> tuple[Ranked, ...]:
-    """Return the fitted master and those on the shelf, best first: verdict, then the pedal that moves least from 60 mm."""
+def rank(chain: Chain, shelf: Iterable[MasterCylinder], then: Chain | None = None) -> tuple[Ranked, ...]:
+    """Return the fitted master and those on the shelf, best first: verdict, then the pedal that feels most as it was.
+
+    ``then``: the chain as it was before. A longer travel and a harder pedal count alike, each as the logarithm of its ratio: else a
+    large master that hardly moves would come first. Where nobody wrote it down the pedal that moves least from 60 mm comes first.
+    """
     found = [_ranked(chain, chain.master.name or "as fitted", own=True)]
     for one in shelf:
         master = replace(
@@ -53,9 +59,35 @@ def rank(chain: Chain, shelf: Iterable[MasterCylinder]) -> tuple[Ranked, ...]:
             rear_bore_mm=None,
         )
         found.append(_of_circuits(_ranked(replace(chain, master=master), one.name, own=False), one.circuits))
-    return tuple(
-        sorted(found, key=lambda one: (-one.verdict.rank, abs(one.travel - 60.0) if is_known(one.travel) else 1e9))
+    feel = feel_of(then) if then is not None else None
+    told = [_beside(one, feel, chain.lengths) for one in found]
+    return tuple(sorted(told, key=lambda one: (-one.verdict.rank, _strange(one, feel))))
+
+
+def _strange(one: Ranked, feel: tuple[float, float] | None) -> float:
+    """Return how far a pedal's feel is from what it was [no unit], or its travel from a usual one [mm]; infinite where unknown."""
+    if not is_known(one.travel) or (feel is not None and not (is_known(one.foot) and one.travel > 0 and one.foot > 0)):
+        return math.inf
+    if feel is None:
+        return abs(one.travel - USUAL_MM)
+    return abs(math.log(one.travel / feel[0])) + abs(math.log(one.foot / feel[1]))
+
+
+def feel_of(chain: Chain) -> tuple[float, float] | None:
+    """Return travel at the pad [mm] and foot force [N] at 0.6 g; ``None`` where they are not known."""
+    one = _ranked(chain, "", own=True)
+    return (one.travel, one.foot) if is_known(one.travel, one.foot) and one.travel > 0.0 and one.foot > 0.0 else None
+
+
+def _beside(one: Ranked, feel: tuple[float, float] | None, lengths: LengthFormat) -> Ranked:
+    """Return ``one`` with its feel at 0.6 g beside how the pedal was."""
+    if feel is None or not is_known(one.travel, one.foot):
+        return one
+    now, was = (
+        f"{lengths.size(round(travel))} and {lengths.force(foot)}" for travel, foot in ((one.travel, one.foot), feel)
     )
+    told = f"{now} at {WORK_G:g} g, before {was}."
+    return replace(one, why=f"{one.why} {told}")
 
 
 def kind_of_master(one: MasterCylinder) -> str:
@@ -81,16 +113,16 @@ def _ranked(chain: Chain, name: str, own: bool) -> Ranked:
     share, travel = at.share * soft, at.pedal + (soft - 1.0) * at.stroke * chain.ratio
     said: tuple[Verdict, ...] = (judge(share, STROKE), judge(hard, FOOT))
     line = chain.lines(foot)[0] if is_known(foot) else UNKNOWN
-    why = _why(share, hard)
+    why = _why(share, hard, chain.lengths)
     if chain.guesses and worst(said) is Verdict.OK:
         said, why = (*said, Verdict.CAUTION), f"{why} With the {' and the '.join(chain.guesses)}."
     return Ranked(name, known(chain.master.bore_mm), line, travel, foot, hard, share, worst(said), why, own)
 
 
-def _why(share: float, foot: float) -> str:
+def _why(share: float, foot: float, lengths: LengthFormat) -> str:
     if not is_known(share, foot):
         return "Not known: the chain or the master's stroke is missing."
-    told = f"{share * 100:.0f} % of its stroke at {WORK_G:g} g, {foot:.0f} N at 6.43 m/s2"
+    told = f"{share * 100:.0f} % of its stroke at {WORK_G:g} g, {lengths.force(foot)} at 6.43 m/s2"
     if judge(share, STROKE) is Verdict.STOP:
         return f"{told}: the pedal sinks, the pistons take more than it gives."
     if judge(foot, FOOT) is Verdict.STOP:

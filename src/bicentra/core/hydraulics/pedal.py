@@ -7,7 +7,7 @@ from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import LIMITS, PRACTICE
-from bicentra.core.base.wording import make_finding
+from bicentra.core.base.wording import LengthFormat, make_finding, units_of
 from bicentra.core.hydraulics.balance import GRIPS, ORDER, Leading, Locking, knee_for, locking, rear_leads
 from bicentra.core.hydraulics.before import chains, levers
 from bicentra.core.hydraulics.chain import Chain, State, chain_of
@@ -53,7 +53,7 @@ def pedal_work(vehicle: Vehicle, shelf: Iterable[MasterCylinder] = (), foot: flo
     return PedalWork(
         now, now.at(foot), travel_at(now), tuple(locking(now, grip) for grip in grips),
         then.at(foot) if then is not None else None, travel_at(then) if then is not None else None,
-        levers(now, then) if then is not None else None, rank(weakest, shelf), one_circuit(now, foot), leading, knee,
+        levers(now, then) if then is not None else None, rank(weakest, shelf, then), one_circuit(now, foot), leading, knee,
         _findings(vehicle, now, knee),
     )  # fmt: skip
 
@@ -130,7 +130,8 @@ def _order(loads: list[tuple[str, Chain]], band: list[tuple[str, Chain]], knee: 
     if bad:
         why = f"The rear uses more grip than the front, {' and '.join(bad)}: it locks first, and the vehicle spins. "
         why += (
-            f"A valve with its knee at {told_knee(knee):.0f} bar, slope {SLOPE:g}, would mend it; above it the rear brakes less. "
+            f"A valve with its knee at {loads[0][1].lengths.pressure(told_knee(knee))}, slope {SLOPE:g}, would mend it; "
+            "above it the rear brakes less. "
             if is_known(knee)
             else "No valve of that slope mends it for cold and hot pads alike: take rear bore, radius or pad back. "
         )
@@ -160,7 +161,7 @@ def _master(chain: Chain, lacks: str) -> tuple[Finding, Finding]:
     stroke = make_finding(
         "pedal-stroke", own.share, LIMITS["pedal-stroke"], own.why, features=("master",), missing=missing
     )
-    told = f"{own.foot_at_test:.0f} N at the pedal for 6.43 m/s2 ({TYPE_G:.2f} g)."
+    told = f"{chain.lengths.force(own.foot_at_test)} at the pedal for 6.43 m/s2 ({TYPE_G:.2f} g)."
     return stroke, make_finding(
         "pedal-force", own.foot_at_test, LIMITS["pedal-force"], told, features=("pedal",), missing=missing
     )
@@ -173,9 +174,10 @@ def _residual(vehicle: Vehicle) -> tuple[Finding, ...]:
     discs = [name for name in AXLES if name in vehicle.axles and vehicle.axles[name].drum is None]
     if not discs:
         return ()
-    named = " and ".join(discs)
-    why = f"A residual valve keeps about {RESIDUAL_BAR['drum']:g} bar in the line for drums; a disc ({named}) drags on it. "
-    why += f"Take it out there; where the master lies below the caliper, {RESIDUAL_BAR['disc']:g} bar suit (one shop's rule)."
+    named, lengths = " and ".join(discs), LengthFormat(units_of(vehicle.display_units))
+    drums, low = lengths.pressure(RESIDUAL_BAR["drum"], 1), lengths.pressure(RESIDUAL_BAR["disc"], 2)
+    why = f"A residual valve keeps about {drums} in the line for drums; a disc ({named}) drags on it. "
+    why += f"Take it out there; where the master lies below the caliper, {low} suit (one shop's rule)."
     return (Finding("pedal-residual", Verdict.STOP, 1.0, 0.0, "", why, features=("valve",), at_least=False),)
 
 

@@ -5,16 +5,18 @@ from typing import Any
 
 from bicentra.core.parts import fields as f
 from bicentra.core.parts.caliper import Caliper
+from bicentra.core.parts.drum import Drum
 from bicentra.core.parts.rotor import Rotor
 from bicentra.core.parts.wheel import Wheel
 
 
 class Before(f.Described):
-    """The corner as it was: its rotor, caliper and wheel where it had them, and what else came off it."""
+    """The corner as it was: its rotor and caliper or its drum, its wheel where it had them, and what else came off it."""
 
     rotor: Rotor | None = None
     caliper: Caliper | None = None
     wheel: Wheel | None = None
+    drum: Drum | None = None
     bracket_ear_mm: float | None = f.length("Ears of the original caliper bracket, thickness", most=100.0)
     bracket_ear_hole_mm: float | None = f.length("Holes in the original caliper bracket", most=100.0)
     bracket_ear_thread: str | None = f.thread("Thread in the original caliper bracket", help="Empty for plain holes")

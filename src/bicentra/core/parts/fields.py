@@ -5,7 +5,7 @@ from typing import Any, ClassVar, TypeGuard, dataclass_transform
 
 import msgspec
 
-from bicentra.core.base.quantities import ANGLE, LENGTH, MASS, NUMBER, Kind
+from bicentra.core.base.quantities import ANGLE, FORCE, HEAT, LENGTH, MASS, NUMBER, PRESSURE, Kind
 from bicentra.core.base.records import Record, field
 
 
@@ -97,6 +97,31 @@ def angle(label: str, help: str = "", default: Any = None) -> Any:
 def mass(label: str) -> Any:
     """Return a mass field [kg]."""
     return Declared(None, Meaning(label, MASS, above=0.0, most=500.0))
+
+
+def number(label: str, least: float = 0.0, most: float = 1e6, default: Any = None, help: str = "") -> Any:
+    """Return a field that holds a plain number [unit of the field]."""
+    return Declared(default, Meaning(label, NUMBER, least=least, most=most, help=help))
+
+
+def pressure(label: str, most: float) -> Any:
+    """Return a field that holds a pressure [bar, 0.1 N/mm2]."""
+    return Declared(None, Meaning(label, PRESSURE, least=0.0, most=most))
+
+
+def force(label: str, most: float) -> Any:
+    """Return a field that holds a force [N]."""
+    return Declared(None, Meaning(label, FORCE, least=0.0, most=most))
+
+
+def heat(label: str, most: float, least: float = 0.0) -> Any:
+    """Return a field that holds a temperature [degrees Celsius]."""
+    return Declared(None, Meaning(label, HEAT, least=least, most=most))
+
+
+def weight(label: str) -> Any:
+    """Return a field that holds a vehicle's mass or an axle's load [kg]."""
+    return Declared(None, Meaning(label, MASS, above=0.0, most=60000.0))
 
 
 def count(label: str, least: int, most: int, default: Any = None) -> Any:

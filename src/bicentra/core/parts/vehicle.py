@@ -7,12 +7,12 @@ the record of one corner that everything is computed from.
 from collections.abc import Mapping
 from typing import Any
 
-from bicentra.core.base.quantities import FORCE, HEAT, MASS, NUMBER, PRESSURE
 from bicentra.core.base.records import field
 from bicentra.core.parts import fields as f
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.caliper import Caliper
-from bicentra.core.parts.fields import Meaning
+from bicentra.core.parts.drum import SHOES as SHOES
+from bicentra.core.parts.drum import Drum as Drum
 from bicentra.core.parts.issued import Issued
 from bicentra.core.parts.job import CORNERS, BracketDesign, Extra, Fit, Hub, Knuckle, Parking
 from bicentra.core.parts.photo import Photo
@@ -28,40 +28,12 @@ BUILDS = {
     "small truck": (0.25, 0.30, 0.36),
 }  # fmt: skip
 """Height of the centre of gravity as a part of the wheelbase [no unit], at least, usually, at most: rule of thumb, no source."""
-SHOES = {"leading-trailing": (1.8, 2.2, 2.8), "twin-leading": (2.4, 3.0, 3.8), "duo-servo": (3.2, 4.6, 6.5)}
-"""Brake factor of a drum by its shoes [no unit], at least, usually, at most: about friction 0.35 ± 0.05; Limpert, Brake Design and
-Safety ch. 2, from memory."""
-
-
-def number(label: str, least: float = 0.0, most: float = 1e6, default: Any = None, help: str = "") -> Any:
-    """Return a field that holds a plain number [unit of the field]."""
-    return f.Declared(default, Meaning(label, NUMBER, least=least, most=most, help=help))
-
-
-def pressure(label: str, most: float) -> Any:
-    """Return a field that holds a pressure [bar, 0.1 N/mm2]."""
-    return f.Declared(None, Meaning(label, PRESSURE, least=0.0, most=most))
-
-
-def force(label: str, most: float) -> Any:
-    """Return a field that holds a force [N]."""
-    return f.Declared(None, Meaning(label, FORCE, least=0.0, most=most))
-
-
-def heat(label: str, most: float, least: float = 0.0) -> Any:
-    """Return a field that holds a temperature [degrees Celsius]."""
-    return f.Declared(None, Meaning(label, HEAT, least=least, most=most))
-
-
-def weight(label: str) -> Any:
-    """Return a field that holds a vehicle's mass or an axle's load [kg]."""
-    return f.Declared(None, Meaning(label, MASS, above=0.0, most=60000.0))
 
 
 class Pedal(f.Described):
     """The brake pedal: its ratio, or the two lengths it comes from, its stroke at the pad and its free play."""
 
-    ratio: float | None = number("Pedal ratio", most=20.0)
+    ratio: float | None = f.number("Pedal ratio", most=20.0)
     pivot_to_pad_mm: float | None = f.length("Pivot to pad")
     pivot_to_rod_mm: float | None = f.length("Pivot to push rod")
     stroke_mm: float | None = f.length("Stroke at the pad")
@@ -73,8 +45,8 @@ class Booster(f.Described):
     """What helps the foot, and up to which force [N]."""
 
     kind: str = f.choice("Booster", ("none", "vacuum", "hydraulic"), "none")
-    gain: float | None = number("Gain", most=20.0, default=1.0)
-    runout_n: float | None = force("Runs out at", most=20000.0)
+    gain: float | None = f.number("Gain", most=20.0, default=1.0)
+    runout_n: float | None = f.force("Runs out at", most=20000.0)
     extra: Extra = f.other_keys()
 
 
@@ -86,7 +58,7 @@ class Master(f.Described):
     rear_bore_mm: float | None = f.length("Bore of the rear circuit")
     stroke_mm: float | None = f.length("Stroke")
     kind: str = f.choice("Kind", ("single", "tandem", "stepped", "two"), "tandem")
-    bar_front_share: float | None = number("Share of the bar in front", most=1.0, default=0.5)
+    bar_front_share: float | None = f.number("Share of the bar in front", most=1.0, default=0.5)
     extra: Extra = f.other_keys()
 
 
@@ -94,8 +66,8 @@ class Valve(f.Described):
     """A valve between the axles: above its knee [bar] the rear gets ``slope`` of what the front gets more."""
 
     kind: str = f.choice("Valve", ("none", "fixed", "adjustable", "gutted", "metering", "residual"), "none")
-    knee_bar: float | None = pressure("Knee", most=300.0)
-    slope: float | None = number("Slope beyond the knee", most=1.0)
+    knee_bar: float | None = f.pressure("Knee", most=300.0)
+    slope: float | None = f.number("Slope beyond the knee", most=1.0)
     extra: Extra = f.other_keys()
 
 
@@ -103,9 +75,9 @@ class Fluid(f.Described):
     """The brake fluid and its boiling points [°C]."""
 
     name: str = f.text("Fluid")
-    dry_boil_c: float | None = heat("Boils dry at", most=500.0)
-    wet_boil_c: float | None = heat("Boils wet at", most=500.0)
-    age_years: float | None = number("Age in years", most=100.0)
+    dry_boil_c: float | None = f.heat("Boils dry at", most=500.0)
+    wet_boil_c: float | None = f.heat("Boils wet at", most=500.0)
+    age_years: float | None = f.number("Age in years", most=100.0)
     extra: Extra = f.other_keys()
 
 
@@ -115,7 +87,7 @@ class Baseline(f.Described):
     pedal_height_mm: float | None = f.length("Height of the pedal")
     travel_to_bite_mm: float | None = f.thickness("Travel to bite")
     travel_to_firm_mm: float | None = f.thickness("Travel to firm")
-    force_n: float | None = force("Force", most=5000.0)
+    force_n: float | None = f.force("Force", most=5000.0)
     locks_first: str | None = f.choice("Locks first", AXLES, None)
     notes: str = f.text("Notes")
     extra: Extra = f.other_keys()
@@ -135,16 +107,16 @@ class Chassis(f.Described):
     """What all corners share: masses, lengths, grip, and the chain from foot to line."""
 
     name: str = f.text("Vehicle")
-    mass_kg: float | None = weight("Mass")
-    front_axle_kg: float | None = weight("Front axle load")
+    mass_kg: float | None = f.weight("Mass")
+    front_axle_kg: float | None = f.weight("Front axle load")
     wheelbase_mm: float | None = f.length("Wheelbase", most=20000.0)
     cg_height_mm: float | None = f.length("Height of the centre of gravity", most=5000.0)
-    laden_kg: float | None = weight("Mass, laden")
-    laden_front_kg: float | None = weight("Front axle load, laden")
+    laden_kg: float | None = f.weight("Mass, laden")
+    laden_front_kg: float | None = f.weight("Front axle load, laden")
     build: str | None = f.choice("Kind of vehicle", tuple(BUILDS), None, "For a guess of the height nobody measured")
-    tyre_mu: float | None = number("Grip of the tyres", most=3.0, default=0.9)
+    tyre_mu: float | None = f.number("Grip of the tyres", most=3.0, default=0.9)
     stability_system: bool = False
-    compliance_mm3_per_bar: float | None = number("Fluid taken up by hoses and calipers, mm3 a bar", most=1000.0)
+    compliance_mm3_per_bar: float | None = f.number("Fluid taken up by hoses and calipers, mm3 a bar", most=1000.0)
     pedal: Pedal = field(default_factory=Pedal)
     booster: Booster = field(default_factory=Booster)
     master: Master = field(default_factory=Master)
@@ -158,25 +130,14 @@ class Chassis(f.Described):
 class Pad(f.Described):
     """The pad's friction, cold, working and hot, and its thickness."""
 
-    mu: float | None = number("Friction, working", most=2.0)
-    mu_cold: float | None = number("Friction, cold", most=2.0)
-    mu_hot: float | None = number("Friction, hot", most=2.0)
-    from_c: float | None = heat("Works from", most=1500.0, least=-60.0)
-    to_c: float | None = heat("Works to", most=1500.0, least=-60.0)
+    mu: float | None = f.number("Friction, working", most=2.0)
+    mu_cold: float | None = f.number("Friction, cold", most=2.0)
+    mu_hot: float | None = f.number("Friction, hot", most=2.0)
+    from_c: float | None = f.heat("Works from", most=1500.0, least=-60.0)
+    to_c: float | None = f.heat("Works to", most=1500.0, least=-60.0)
     thickness_mm: float | None = f.length("Thickness", most=100.0)
     min_thickness_mm: float | None = f.thickness("Worn at")
     retraction_mm: float | None = f.thickness("Retraction of a piston")
-    extra: Extra = f.other_keys()
-
-
-class Drum(f.Described):
-    """A drum brake: torque = factor · max(p − threshold, 0) · cylinder area · radius."""
-
-    cylinder_bore_mm: float | None = f.length("Wheel cylinder bore", most=100.0)
-    diameter_mm: float | None = f.length("Drum diameter")
-    layout: str | None = f.choice("Shoes", tuple(SHOES), None, "For a guess of the brake factor nobody knows")
-    factor: float | None = number("Brake factor", most=20.0)
-    threshold_bar: float | None = pressure("Pressure before the shoes bite", most=50.0)
     extra: Extra = f.other_keys()
 
 

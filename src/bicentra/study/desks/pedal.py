@@ -12,10 +12,12 @@ from bicentra.core.base.quantities import (
     MASS,
     NUMBER,
     PRESSURE,
+    SPEED,
     Kind,
     Units,
     bare_unit,
     edit_text,
+    in_units,
     parse_quantity,
     show_in,
 )
@@ -30,6 +32,7 @@ from bicentra.core.hydraulics.claims import Claim, claims_of
 from bicentra.core.hydraulics.masters import WORK_G, kind_of_master
 from bicentra.core.hydraulics.pedal import FOOT_N, PedalWork, pedal_work, told_knee
 from bicentra.core.parts.edits import get_value
+from bicentra.core.parts.limits import ALLOWANCES
 from bicentra.core.parts.master_cylinder import MasterCylinder
 from bicentra.core.parts.vehicle import Baseline, Drum, Vehicle
 from bicentra.data import data_path
@@ -48,16 +51,20 @@ BASELINE = {
 }
 """What is asked of the pedal before anything is changed, by its name in the file."""
 
+HOT_LIMIT = "hot-rise-k"
 ENDINGS = {"_mm": LENGTH, "_bar": PRESSURE, "_n": FORCE, "_c": HEAT, "_kg": MASS}
 """Which kind of number stands at a key of the file, by how it ends."""
 TRAIN: dict[str, tuple[str, float, float, str]] = {
-    "begin": ("from, km/h", 0.0, 400.0, "a speed up to 400 km/h, and not below the one it ends with"),
-    "end": ("to, km/h", 0.0, 400.0, "a speed from 0 to the one it begins with"),
+    "begin": ("from", 0.0, 400.0, "a speed up to 400 km/h, and not below the one it ends with"),
+    "end": ("to", 0.0, 400.0, "a speed from 0 to the one it begins with"),
     "stops": ("stops", 1.0, 1000.0, "a whole number from 1 to 1000"),
     "every": ("every, s", 0.1, 86400.0, "0.1 s to a day"),
-    "ambient": ("air, °C", -60.0, 80.0, "-60 to 80 °C"),
+    "ambient": ("air", -60.0, 80.0, "-60 to 80 °C"),
 }
 """What a train of stops asks for: its name, least, most and what is expected."""
+
+
+TRAIN_KINDS = {"begin": SPEED, "end": SPEED, "ambient": HEAT}
 
 
 class PedalDesk:
@@ -130,14 +137,28 @@ class PedalDesk:
             self._hot = (self.vehicle, self.train, train_of(self.vehicle, self.train))
         return self._hot[2]
 
+    @property
+    def handed_k(self) -> float:
+        """How much hotter the line-up takes the rotor to be, for its tip gap when hot [K]."""
+        return float(self.vehicle.limits.get(HOT_LIMIT, ALLOWANCES[HOT_LIMIT]))
+
+    def hand_over(self) -> None:
+        """Let the line-up take the rotors as hot as this train makes them."""
+        rise = self.hot.hottest_rise
+        if is_known(rise):
+            limits = {**self.vehicle.limits, HOT_LIMIT: float(round(rise))}
+            self.study.edit_vehicle(f"Rotors {self.lengths.warmer(rise)} hotter in the line-up", (("limits", limits),))
+
     def train_text(self, name: str) -> str:
         """Return what stands in a field of the train."""
-        return f"{getattr(self.train, name):g}"
+        shown, unit = in_units(float(getattr(self.train, name)), TRAIN_KINDS.get(name, NUMBER), self.units)
+        return f"{round(shown, 1):g} {unit}".rstrip()
 
     def set_train(self, name: str, text: str) -> None:
         """Take a number of the train. Raises ``QuantityError`` for one that no train has."""
         least, most, wanted = TRAIN[name][1:]
-        value = parse_quantity(text, NUMBER)
+        kind = TRAIN_KINDS.get(name, NUMBER)
+        value = parse_quantity(text, kind, bare_unit(kind, self.units))
         most = self.train.begin if name == "end" else most
         least = max(least, self.train.end) if name == "begin" else least
         if not least <= value <= most or (name == "stops" and value != int(value)):
@@ -219,7 +240,7 @@ class PedalDesk:
             ("vehicle.valve.knee_bar", knee),
             ("vehicle.valve.slope", 0.3),
         )
-        self.study.edit_vehicle(f"Fit a valve, knee at {knee:.0f} bar", edits)
+        self.study.edit_vehicle(f"Fit a valve, knee at {self.lengths.pressure(knee)}", edits)
 
     def baseline_text(self, name: str) -> str:
         """Return what is written down of the pedal before the change."""
