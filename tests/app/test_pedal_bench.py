@@ -206,3 +206,36 @@ def test_from_nothing_to_a_balance(open_window: Opener, qtbot: QtBot, tmp_path: 
     window.study.undo()
     assert window.study.vehicle.vehicle.cg_height_mm == 560.0
     window.study.save(tmp_path / "x.bicentra.json")
+
+
+def test_bores_levers_and_knee_are_pulled(window: MainWindow, bench: PedalBench, qtbot: QtBot) -> None:
+    """While a bore is pulled all follows and the job does not change; let go it is one step; Escape gives it back; opposed pistons
+    stay alike; a knee follows its own line."""
+    qtbot.waitUntil(lambda: bool(bench.machine.drawing and bench.machine.drawing.handles))
+    handles = {handle.path: handle for view in (bench.machine, bench.balance) for handle in view.drawing.handles}
+    path = "axles.front.caliper.pistons_inboard_mm[0]"
+    before, steps = bench.pressed.text(), len(window.study.history)
+    bench.machine.dragged.emit(handles[path], 48.0)
+    assert bench.is_pulled() and bench.pressed.text() != before and len(window.study.history) == steps
+    bench.machine.cancelled.emit()
+    assert not bench.is_pulled() and bench.pressed.text() == before and len(window.study.history) == steps
+    bench.machine.dragged.emit(handles[path], 46.0)
+    bench.machine.dragged.emit(handles[path], 48.0)
+    bench.machine.released.emit()
+    caliper = window.study.vehicle.axles["front"].caliper
+    assert (
+        caliper.pistons_inboard_mm == caliper.pistons_outboard_mm == (48.0, 36.0)
+        and len(window.study.history) == steps + 1
+    )
+    bench.machine.dragged.emit(handles["vehicle.master.bore_mm"], -3.0)
+    bench.machine.released.emit()
+    assert window.study.vehicle.vehicle.master.bore_mm == 1.0
+    window.study.undo()
+    window.study.undo()
+    bench.attempt(lambda desk: desk.fit_valve())
+    knee = next(handle for handle in bench.balance.drawing.handles if handle.path.endswith("knee_bar"))
+    far = (knee.at[0] + 10.0 * knee.along[0], knee.at[1] + 10.0 * knee.along[1])
+    bench.balance.dragged.emit(knee, 16.0 + 10.0 * knee.gain)
+    moved = next(handle for handle in bench.balance.drawing.handles if handle.path.endswith("knee_bar"))
+    assert moved.at == pytest.approx(far, abs=0.05)  # the kink lies where the pointer is
+    bench.balance.released.emit()

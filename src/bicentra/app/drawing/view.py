@@ -34,7 +34,7 @@ from bicentra.app.paint import (
     unchanged,
 )
 from bicentra.app.theme import colour
-from bicentra.core.base.quantities import Units, show_length
+from bicentra.core.base.quantities import KINDS, LENGTH, Units, show_in, show_length
 from bicentra.core.base.records import Record
 from bicentra.core.drawing.boxes import Box
 from bicentra.core.drawing.layout import Placed, lay_out
@@ -286,7 +286,7 @@ class DrawingView(QWidget):
         if handle is None or self.drawing is None:
             return
         value = self._values.get(handle.path, math.nan)
-        shown = f"{value:.2f}°" if handle.turns else show_length(value, self.units)
+        shown = f"{value:.2f}°" if handle.turns else _measured(value, handle.measure, self.units)
         text = f"{handle.name}: {shown}"
         at = next((self.to_px(h.at) for h in self.drawing.handles if h.path == handle.path), QPointF(20, 40))
         metrics = painter.fontMetrics()
@@ -487,3 +487,9 @@ class DrawingView(QWidget):
             self._lettering = Lettering(round(LABEL_PX * self.view_state.look.size))
             self._laid = ()
         super().changeEvent(event)
+
+
+def _measured(value: float, measure: str, units: Units) -> str:
+    """Return what a pulled handle measures, in its unit."""
+    kind = KINDS[measure]
+    return show_length(value, units) if kind is LENGTH else show_in(value, kind, units, 2 if not kind.inner else 1)

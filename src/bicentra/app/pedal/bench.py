@@ -25,8 +25,10 @@ from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import units_of
 from bicentra.core.drawing.balance_view import balance_view
 from bicentra.core.drawing.chain_view import chain_view
+from bicentra.core.drawing.model import Handle
 from bicentra.core.hydraulics.missing import missing_of, told_missing
 from bicentra.core.hydraulics.travel import travel_at
+from bicentra.core.parts.edits import get_value
 from bicentra.study.desks.pedal import BASELINE, MOST_FOOT_N, PedalDesk
 from bicentra.study.document.study import Study
 
@@ -49,6 +51,9 @@ class PedalBench(Bench):
         for view in (self.machine, self.balance):
             view.typed_over.connect(self._type_over)
             view.fit_wanted.connect(self.fit)
+            view.dragged.connect(self._pull)
+            view.released.connect(self._let_go)
+            view.cancelled.connect(self._give_back)
         self._field = FieldOver(self)
         self.model = FindingsModel()
         self.painter = RowPainter(self.model.row_at, look)
@@ -211,14 +216,18 @@ class PedalBench(Bench):
         state = desk.chain.at(desk.foot)
         units = units_of(desk.study.job.display_units)
         machine = chain_view(desk.vehicle, desk.chain, state, travel_at(desk.chain, desk.foot), desk.lengths)
-        self.machine.show_drawing(machine, {}, 1.0, units)
-        self.balance.show_drawing(balance_view(desk.chain, state, desk.earlier), {}, 1.0, units)
+        balance = balance_view(desk.chain, state, desk.earlier)
+        for view, drawing in ((self.machine, machine), (self.balance, balance)):
+            values = {handle.path: float(get_value(desk.vehicle, handle.path)) for handle in drawing.handles}
+            view.show_drawing(drawing, values, 1.0, units)
         decel = f"{state.decel:.2f} g" if is_known(state.decel) else "not known"
         self.pressed.setText(f"{desk.lengths.force(desk.foot)}: {decel}{self._locks(state.decel)}")
 
     def _locks(self, decel: float) -> str:
         """Say whether something locks at the vehicle's own grip."""
         desk = self.desk
+        if desk is not None and desk.is_wish:
+            return ""
         one = desk.work.locks[-1] if desk is not None and desk.work.locks else None
         if one is None or not one.first or not is_known(decel) or desk is None or desk.foot < one.foot:
             return ""
@@ -364,6 +373,23 @@ class PedalBench(Bench):
         target = path if path.suffix else path.with_suffix(".pdf")
         if target == path or not target.exists() or dialogs.ask_over(self, target):
             self.attempt(lambda desk: desk.write_sheet(target, self.is_hot))
+
+    def is_pulled(self) -> bool:
+        """Whether a bore, a lever or the knee is being pulled."""
+        return self.desk is not None and self.desk.is_wish
+
+    def _pull(self, handle: Handle, value: float) -> None:
+        if self.desk is not None:
+            self.desk.wish(handle.path, value)
+            self._show_drawings()
+
+    def _let_go(self) -> None:
+        self.attempt(lambda desk: desk.keep_wish())
+
+    def _give_back(self) -> None:
+        if self.desk is not None:
+            self.desk.drop_wish()
+            self.refresh()
 
     def _press(self, foot: int) -> None:
         if self.desk is not None:

@@ -84,6 +84,9 @@ SPEED = Kind("speed", SPEED_KMH, "a speed such as 60 km/h or 37 mph", "km/h", "m
 NUMBER = Kind("number", PLAIN, "a plain number such as 5 or 0.25")
 
 
+KINDS = {kind.name: kind for kind in (LENGTH, TORQUE, ANGLE, MASS, PRESSURE, FORCE, HEAT, SPEED, NUMBER)}
+
+
 def parse_quantity(text: str, kind: Kind, default_unit: str = "") -> float:
     """Read ``text`` as a quantity of ``kind``.
 
@@ -133,7 +136,7 @@ def show_in(value: float | None, kind: Kind, units: Units = "mm", digits: int = 
     if value is None or not math.isfinite(value):
         return "not known"
     shown, unit = in_units(value, kind, units)
-    return f"{_no_minus_zero(shown, digits)} {unit}"
+    return f"{_no_minus_zero(shown, digits)} {unit}".rstrip()
 
 
 def _terms(text: str, kind: Kind) -> list[tuple[Fraction, str]]:

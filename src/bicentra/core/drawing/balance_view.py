@@ -6,12 +6,12 @@ F_r (1 + µχ) + µχ F_f = µ Ψ W for the rear, Limpert, Brake Design and Safe
 
 import math
 
-from bicentra.core.base.numbers import is_known
-from bicentra.core.drawing.model import Drawing, Note, Sheet, Text
+from bicentra.core.base.numbers import is_known, known
+from bicentra.core.drawing.model import Drawing, Handle, Note, Sheet, Text
 from bicentra.core.drawing.shapes import centre_mark
 from bicentra.core.geometry.outline import Point
 from bicentra.core.hydraulics.balance import ORDER, Locking, ideal, locking
-from bicentra.core.hydraulics.chain import Chain, State
+from bicentra.core.hydraulics.chain import PROPORTIONS, Chain, State
 from bicentra.core.hydraulics.ends import GRAVITY
 
 SCALE_MM, MOST_G, STEPS, SIDE_G = 150.0, 1.1, 44, 0.55
@@ -44,6 +44,7 @@ def balance_view(chain: Chain, state: State, then: Chain | None = None) -> Drawi
         sheet.ghosts.append("needs both ends, their pads, pistons and tyres")
         return sheet.finish(BARE)
     sheet.line(_installed(chain), "rotor", "installed")
+    _knee(sheet, chain)
     at = _at(chain, state)
     if at[0] <= wide and at[1] <= SCALE_MM * SIDE_G:
         sheet.circle(at, 2.6, "made", "point")
@@ -52,6 +53,32 @@ def balance_view(chain: Chain, state: State, then: Chain | None = None) -> Drawi
         told += ": the rear leads" if leads else ""
         sheet.note(Note(at, told, "point", 0, verdict="stop" if leads else "", prefer=(1.0, -0.6), far=1))
     return sheet.finish(BARE)
+
+
+def _knee(sheet: Sheet, chain: Chain) -> None:
+    """Put a handle where a valve bends the installed line: along the line below it, so much for each bar of its knee."""
+    knee, end = known(chain.valve.knee_bar), chain.ends[1]
+    if chain.valve.kind not in PROPORTIONS or not is_known(knee) or knee <= 0.0 or chain.master.kind == "two":
+        return
+    rod = knee / 10.0 * chain.bores[1]
+    at, near = (_at(chain, chain.at(chain.foot_for_rod(part * rod))) for part in (1.0, 0.98))
+    way = (at[0] - near[0], at[1] - near[1])
+    long = math.hypot(*way)
+    if knee / 10.0 * 0.98 <= end.threshold or long <= 0.0 or at[0] > SCALE_MM * MOST_G or at[1] > SCALE_MM * SIDE_G:
+        return
+    along = (way[0] / long, way[1] / long)
+    sheet.handle(
+        Handle(
+            "knee of the valve",
+            at,
+            along,
+            "vehicle.valve.knee_bar",
+            0.02 * knee / long,
+            0.5,
+            tag="valve",
+            measure="pressure",
+        )
+    )
 
 
 def _leads(chain: Chain, state: State) -> bool:

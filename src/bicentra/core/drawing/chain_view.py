@@ -6,14 +6,15 @@ from collections.abc import Callable
 from bicentra.core.base.numbers import first_known, is_known, known
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.drawing.model import Drawing, Note, Sheet, Text
+from bicentra.core.drawing.model import Drawing, Handle, Note, Sheet, Text
 from bicentra.core.hydraulics.chain import Chain, State
 from bicentra.core.hydraulics.ends import End
 from bicentra.core.hydraulics.travel import Travel
 from bicentra.core.parts.vehicle import Axle, Vehicle
 
-PAD_MM, BORE_MM, LEFT, TOP, LINE_MM, ROW_MM = 240.0, 20.0, 40.0, 150.0, 130.0, 120.0
+PAD_MM, BORE_MM, LEFT, TOP, LINE_MM, ROW_MM = 240.0, 20.0, 40.0, 150.0, 130.0, 130.0
 """What is drawn, dotted, while lengths are not known [mm]; where the pedal's pivot and the master lie; between the two ends."""
+BORE_STEP, KNOB_MM = 0.1, 12.0
 SPARE = (-30.0, -ROW_MM - 70.0, 560.0, TOP + 12.0)
 
 
@@ -43,6 +44,12 @@ def _pedal(sheet: Sheet, vehicle: Vehicle, chain: Chain, state: State, lengths: 
     )
     sheet.box(LEFT - 16, TOP - long - 6, LEFT - 2, TOP - long + 26, "caliper", "pedal")
     sheet.line(((LEFT + 4, TOP - rod), (LEFT + 110.0, TOP - rod)), "bolt", "rod")
+    if is_known(chain.ratio):
+        said = pedal.ratio is not None
+        path, gain = ("vehicle.pedal.ratio", -long / rod**2) if said else ("vehicle.pedal.pivot_to_rod_mm", 1.0)
+        step, measure = (0.05, "number") if said else (0.5, "length")
+        at = (LEFT, TOP - rod)
+        sheet.handle(Handle("pivot to push rod", at, (0.0, -1.0), path, gain, step, tag="pedal", measure=measure))
     told = f"ratio {chain.ratio:.2f}" if is_known(chain.ratio) else "ratio ____"
     sheet.note(
         Note(
@@ -68,6 +75,11 @@ def _master(sheet: Sheet, vehicle: Vehicle, travel: Travel, at: tuple[float, flo
     line = "solid" if master.bore_mm is not None else "hidden"
     sheet.box(x, y - bore / 2 - 5.0, x + 40.0, y + bore / 2 + 5.0, "knuckle", "master", line)
     sheet.box(x + 4.0, y - bore / 2, x + 36.0, y + bore / 2, "caliper", "master", line)
+    if master.bore_mm is not None:
+        top = (x + 20.0, y + bore / 2 + KNOB_MM)
+        sheet.handle(
+            Handle("bore of the master", top, (0.0, 1.0), "vehicle.master.bore_mm", 2.0, BORE_STEP, tag="master")
+        )
     told = f"master {lengths.size(bore)}" if master.bore_mm is not None else "master ____"
     sheet.note(
         Note(
@@ -118,8 +130,12 @@ def _end(
         bores += axle.caliper.pistons_outboard_mm
     if end.kind == "drum":
         bores = [first_known(axle.drum.cylinder_bore_mm if axle.drum is not None else None, BORE_MM)]
-    for bore in bores:
+    for place_of, bore in zip(_paths(axle, end), bores):
         sheet.circle((x + bore / 2, y), bore / 2, "caliper", f"pistons-{end.name}")
+        if place_of:
+            above = (x + bore / 2, y + bore / 2 + KNOB_MM)
+            tag = f"pistons-{end.name}"
+            sheet.handle(Handle(f"bore, {end.name}", above, (0.0, 1.0), place_of, 2.0, BORE_STEP, tag=tag))
         x += bore + 6.0
     path = f"axles.{end.name}.drum.factor" if end.kind == "drum" else f"axles.{end.name}.pad.mu"
     size = f"{end.mu:g}" if is_known(end.mu) else "____"
@@ -140,11 +156,21 @@ def _end(
     title = f"{end.name}: {_told(state.line[place] * 10.0, lambda bar: lengths.pressure(bar, 1))}"
     if end.kind == "disc":
         title += f", {_told(state.clamp[place], lengths.force)} on a pad"
-    sheet.texts.append(Text((at[0], y - 40.0), title, "text", f"pistons-{end.name}", 9.0, "start", True))
+    sheet.texts.append(Text((at[0], y - 44.0), title, "text", f"pistons-{end.name}", 9.0, "start", True))
     road = (
         f"{_told(state.torque[place], lengths.torque)} a wheel, {_told(state.road[place], lengths.force)} at the road"
     )
-    sheet.texts.append(Text((at[0], y - 40.0), road, "text", f"pistons-{end.name}", 9.0, "start", rise=16.0))
+    sheet.texts.append(Text((at[0], y - 44.0), road, "text", f"pistons-{end.name}", 9.0, "start", rise=16.0))
+
+
+def _paths(axle: Axle, end: End) -> list[str]:
+    """Return where each bore that is drawn stands in the file; empty for one that nobody measured."""
+    if end.kind == "drum":
+        measured = axle.drum is not None and axle.drum.cylinder_bore_mm is not None
+        return [f"axles.{end.name}.drum.cylinder_bore_mm" if measured else ""]
+    at, caliper = f"axles.{end.name}.caliper", axle.caliper
+    inboard = [f"{at}.pistons_inboard_mm[{k}]" for k in range(len(caliper.pistons_inboard_mm))]
+    return inboard + [f"{at}.pistons_outboard_mm[{k}]" for k in range(len(caliper.pistons_outboard_mm))]
 
 
 def _told(value: float, words: Callable[[float], str]) -> str:

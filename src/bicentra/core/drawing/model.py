@@ -116,7 +116,7 @@ class Note(Record, frozen=True):
 class Handle(Record, frozen=True):
     """Something that can be taken hold of: moving along ``along`` by one mm changes ``path`` by ``gain``.
 
-    A turning handle has ``turns`` set: it follows the pointer's angle about the origin.
+    A turning handle has ``turns`` set: it follows the pointer's angle about the origin. ``measure``: the kind of quantity it is.
     """
 
     name: str
@@ -127,6 +127,7 @@ class Handle(Record, frozen=True):
     step: float = 0.1
     turns: bool = False
     tag: str = ""
+    measure: str = "length"
 
 
 Bounds = tuple[float, float, float, float]

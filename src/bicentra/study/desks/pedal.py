@@ -4,6 +4,7 @@ from datetime import date
 from pathlib import Path
 
 from bicentra.core.base.errors import QuantityError
+from bicentra.core.base.finding import Edit
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.quantities import (
     FORCE,
@@ -31,12 +32,12 @@ from bicentra.core.hydraulics.chain import Chain
 from bicentra.core.hydraulics.claims import Claim, claims_of
 from bicentra.core.hydraulics.masters import WORK_G, kind_of_master
 from bicentra.core.hydraulics.pedal import FOOT_N, PedalWork, pedal_work, told_knee
-from bicentra.core.parts.edits import get_value
+from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.limits import ALLOWANCES
 from bicentra.core.parts.master_cylinder import MasterCylinder
 from bicentra.core.parts.vehicle import Baseline, Drum, Vehicle
 from bicentra.data import data_path
-from bicentra.study.desks.pedal_numbers import edits_for
+from bicentra.study.desks.pedal_numbers import edits_for, edits_pulled
 from bicentra.study.document.study import Study
 from bicentra.study.library.library import load_library
 from bicentra.study.papers.writing import JOB_SUFFIX, write_sheet
@@ -74,6 +75,8 @@ class PedalDesk:
         self.study = study
         self._shelf: tuple[MasterCylinder, ...] | None = None
         self._kept: tuple[Vehicle, PedalWork] | None = None
+        self._wish: Vehicle | None = None
+        self._wished: tuple[Edit, ...] = ()
         self.train = DUTIES["street"]
         self._hot: tuple[Vehicle, Train, Hot] | None = None
         self._chains: tuple[Vehicle, Chain, Chain | None] | None = None
@@ -82,8 +85,32 @@ class PedalDesk:
 
     @property
     def vehicle(self) -> Vehicle:
-        """The vehicle as it stands."""
-        return self.study.vehicle
+        """The vehicle as it stands, or as it is pulled to be."""
+        return self.study.vehicle if self._wish is None else self._wish
+
+    @property
+    def is_wish(self) -> bool:
+        """Whether something is being pulled."""
+        return self._wish is not None
+
+    def wish(self, path: str, value: float) -> None:
+        """Look at a number of the vehicle as it is pulled to be, without changing the job."""
+        self._wished = edits_pulled(self.study.vehicle, path, value)
+        vehicle = self.study.vehicle
+        for at, pulled in self._wished:
+            vehicle = with_value(vehicle, at, pulled)
+        self._wish = vehicle
+
+    def drop_wish(self) -> None:
+        """Let what was pulled go back."""
+        self._wish, self._wished = None, ()
+
+    def keep_wish(self) -> None:
+        """Take what was pulled into the job, as one step. Raises ``JobError`` for what cannot be."""
+        wished = self._wished
+        self.drop_wish()
+        if wished:
+            self.study.edit_vehicle(f"Pull {_words(wished[0][0])}", wished)
 
     @property
     def units(self) -> Units:
@@ -120,8 +147,8 @@ class PedalDesk:
 
     @property
     def work(self) -> PedalWork:
-        """Everything that does not depend on the slider; kept while the vehicle is the same."""
-        if self._kept is None or self._kept[0] is not self.vehicle:
+        """Everything that does not depend on the slider; kept while the vehicle is the same, and while something is pulled."""
+        if self._kept is None or (self._kept[0] is not self.vehicle and self._wish is None):
             self._kept = (self.vehicle, pedal_work(self.vehicle, self.shelf))
         return self._kept[1]
 
@@ -205,8 +232,7 @@ class PedalDesk:
 
     def set_number(self, path: str, value: object) -> None:
         """Put a number of the vehicle at ``path``. Raises ``JobError`` for one that cannot be."""
-        name = path.rpartition(".")[2].rpartition("_")[0] or path.rpartition(".")[2]
-        self.study.edit_vehicle(f"Change {name.replace('_', ' ')}", edits_for(self.vehicle, path, value))
+        self.study.edit_vehicle(f"Change {_words(path)}", edits_for(self.vehicle, path, value))
 
     def set_drums(self, axle: str, drums: bool) -> None:
         """Give an end drums, or discs: what was typed of the other kind comes back with undo."""
@@ -253,6 +279,11 @@ class PedalDesk:
         """What of the pedal before the change nobody wrote down, by its name in the file."""
         base: Baseline = self.vehicle.vehicle.baseline
         return tuple(name for name in BASELINE if getattr(base, name) is None)
+
+
+def _words(path: str) -> str:
+    name = path.rpartition(".")[2].partition("[")[0]
+    return (name.rpartition("_")[0] or name).replace("_", " ")
 
 
 def _kind(path: str) -> Kind:

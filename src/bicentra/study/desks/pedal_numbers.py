@@ -8,6 +8,7 @@ from bicentra.core.base.quantities import LENGTH, Kind
 from bicentra.core.base.records import Record
 from bicentra.core.hydraulics.two_scales import height_by_scales
 from bicentra.core.parts.caliper import Caliper
+from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.fields import Meaning, field_of, fields, meaning
 from bicentra.core.parts.vehicle import AXLES, Axle, Booster, Chassis, Drum, Fluid, Master, Pad, Pedal, Valve, Vehicle
 
@@ -16,6 +17,7 @@ OF_BODY = (
     "compliance_mm3_per_bar",
 )  # fmt: skip
 OF_PAD = ("mu", "mu_cold", "mu_hot", "from_c", "to_c", "retraction_mm")
+LEAST = 1.0
 PISTONS = {"pistons_inboard_mm": "Pistons, inboard side", "pistons_outboard_mm": "Pistons, outboard side"}
 
 
@@ -75,6 +77,22 @@ def edits_for(vehicle: Vehicle, path: str, value: object) -> tuple[Edit, ...]:
     first = path.split(".")
     missing = first[0] == "axles" and first[1] not in vehicle.axles
     return (*((f"axles.{first[1]}", Axle()),) * missing, (path, value))
+
+
+def edits_pulled(vehicle: Vehicle, path: str, value: float) -> tuple[Edit, ...]:
+    """Return the edits of a bore, lever or knee that is pulled to ``value`` [its own unit], never to nothing.
+
+    A piston takes the one opposite with it where both are alike: opposed pistons of unlike size cannot hold a pad.
+    """
+    value = max(value, LEAST)
+    if ".pistons_inboard_mm[" not in path:
+        return ((path, value),)
+    opposite = path.replace("_inboard_", "_outboard_")
+    try:
+        alike = get_value(vehicle, opposite) == get_value(vehicle, path)
+    except KeyError:
+        alike = False
+    return ((path, value), (opposite, value)) if alike else ((path, value),)
 
 
 def height_told(vehicle: Vehicle, lifted: float, lift: float) -> float:
