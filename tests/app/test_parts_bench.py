@@ -9,15 +9,19 @@ from PySide6.QtWidgets import QDialog, QPushButton
 from pytestqt.qtbot import QtBot
 
 from bicentra.app import dialogs, part_dialog
+from bicentra.app.main import make_window
 from bicentra.app.parts.bench import PartsBench
 from bicentra.app.parts.table_dialog import TableDialog
 from bicentra.app.window import MainWindow
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
+from bicentra.core.heat.effects import suits
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.library import Part
 from bicentra.study.desks.search import Criteria, space_for
+from bicentra.study.document.starting import demo_vehicle
+from bicentra.study.document.study import Study
 from bicentra.study.library.library import load_library, own_folder, whole_library
 from tests.app.conftest import Opener
 
@@ -169,6 +173,32 @@ def test_what_stops_most_is_told_in_bars(window: MainWindow, bench: PartsBench, 
     qtbot.mouseClick(bars[0], Qt.MouseButton.LeftButton)
     assert len(page.model.sets) == everything
     del window
+
+
+def test_sets_that_suit_the_vehicle(open_window: Opener, qtbot: QtBot, tmp_path: Path) -> None:
+    """What a set does to the vehicle stands beside it; nothing suits while the rear leads and the master is small; mended, some do."""
+    window = make_window(Study(demo_vehicle()), open_window().settings)
+    qtbot.addWidget(window)
+    window.show()
+    window.show_bench("parts")
+    bench: PartsBench = window.benches.named("parts")
+    bench.show_page("find")
+    page, found = bench.finder, list[int]()
+    mended = (("valve.kind", "adjustable"), ("valve.knee_bar", 8.0), ("valve.slope", 0.3), ("master.bore_mm", 20.64))
+    for edits in ((), tuple((f"vehicle.{path}", value) for path, value in mended)):
+        window.study.edit_vehicle("Mend the pedal", edits)
+        few(bench)
+        page.start()
+        qtbot.waitUntil(lambda: not page.running, timeout=60000)
+        page.choose(next(one for one in page.desk.sets if one.feasible))
+        assert "On this vehicle" in page.why.text() and "of the force in front" in page.why.text()
+        qtbot.mouseClick(page.suits, Qt.MouseButton.LeftButton)
+        qtbot.waitUntil(lambda: "Looking" not in page.suits.text(), timeout=60000)
+        found.append(len(page.model.sets))
+        assert all(suits(page.desk.effects(one)) for one in page.model.sets)
+        page.suits.setChecked(False)
+    assert found[0] == 0 < found[1]
+    window.study.save(tmp_path / "x.bicentra.json")
 
 
 def test_a_search_is_stopped_and_a_wrong_wish_refused(window: MainWindow, bench: PartsBench, qtbot: QtBot) -> None:

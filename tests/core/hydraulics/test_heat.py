@@ -5,8 +5,11 @@ import math
 import pytest
 
 from bicentra.core.base.records import replace
+from bicentra.core.heat.effects import effects_of, suits, with_set
 from bicentra.core.heat.stops import Sink, Train, energy_of, heated, over_at, ring_mass, rotor_sink, transfer_at
 from bicentra.core.heat.train import boils_at, train_of
+from bicentra.core.hydraulics.chain import chain_of
+from bicentra.core.hydraulics.pedal import pedal_findings
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.rotor import Rotor
 from bicentra.core.parts.vehicle import Fluid, Vehicle
@@ -141,3 +144,29 @@ def test_a_plastic_ring_softens() -> None:
             assert told["heat-ring"].value == pytest.approx(80.0 - reached) and told[
                 "heat-locker"
             ].value == pytest.approx(150.0 - reached)
+
+
+def test_what_a_set_does_is_what_it_does_once_fitted() -> None:
+    """Looked at from the search and typed into the vehicle a set gives the same findings and figures; nothing known says nothing."""
+    vehicle = demo_vehicle()
+    front = vehicle.axles["front"]
+    small = replace(front.caliper, pistons_inboard_mm=(28.0, 28.0), pistons_outboard_mm=(28.0, 28.0))
+    done = effects_of(vehicle, "front", front.rotor, small, front.fit, TRAIN)
+    fitted = replace(vehicle, axles={**vehicle.axles, "front": replace(front, caliper=small)})
+    hot = train_of(fitted, TRAIN)
+    assert (
+        done is not None and done.peak == hot.front.peaks[-1] and done.foot == chain_of(fitted).foot_for(6.43 / 9.80665)
+    )
+    assert set(done.asked) == {f for f in (*pedal_findings(fitted), *hot.findings) if f.features}
+    assert (
+        done.share == tuple(chain_of(one).at(100.0).front_share for one in (vehicle, fitted))
+        and done.share[1] < done.share[0]
+    )
+    assert not suits(done) and not suits(None)  # its rear leads
+    assert effects_of(empty_vehicle(), "front", front.rotor, small, front.fit, TRAIN) is None
+    rear = effects_of(vehicle, "rear", front.rotor, small, front.fit, TRAIN)
+    assert (
+        rear is not None
+        and rear.share[1] < rear.share[0]
+        and with_set(vehicle, "rear", front.rotor, small, front.fit).axles["rear"].drum is None
+    )

@@ -36,6 +36,7 @@ class FindPage(QWidget):
         super().__init__()
         self.desk: PartsDesk | None = None
         self._task: workers.Task | None = None
+        self._suit: frozenset[int] | None = None
         self._called: tuple[str, tuple[FoundSet, ...] | None] = ("", None)
         self._typed = QTimer(self, singleShot=True, interval=PAUSE_MS)
         self._typed.timeout.connect(self._call)
@@ -98,8 +99,16 @@ class FindPage(QWidget):
         self.near.setToolTip("Only the sets that are stopped by little, the nearest first, with what is missing")
         self.near.toggled.connect(self._near_misses)
         self.near.hide()
+        self.suits = QPushButton("Suits pedal and heat")
+        self.suits.setCheckable(True)
+        self.suits.setToolTip(
+            "Only the sets that balance, master cylinder and a street's train of stops do not stop on this vehicle"
+        )
+        self.suits.toggled.connect(self._suiting)
+        self.suits.hide()
         row.addWidget(self.go)
         row.addWidget(self.near)
+        row.addWidget(self.suits)
         row.addWidget(self.bar)
         row.addWidget(self.state, 1)
         return row
@@ -166,6 +175,8 @@ class FindPage(QWidget):
             self.refused.emit("", str(error))
             return
         search, self._called = self.desk.search(criteria), ("", None)
+        self.suits.setChecked(False)
+        self.suits.setText("Suits pedal and heat")
 
         def work(running: workers.Task) -> object:
             for done, new in search:
@@ -227,9 +238,12 @@ class FindPage(QWidget):
         asked, lengths = self.filter.text(), self.desk.lengths
         self.stops.show_stops(self.desk.stops(), self.painter.look)
         self.near.setVisible(bool(self.desk.stops()))
+        self.suits.setVisible(any(found.feasible for found in self.desk.sets) and not self.running)
         shown = self.desk.named(asked, NEAR if self.near.isChecked() else self.stops.reason) or self._those_called(
             asked
         )
+        if self.suits.isChecked() and self._suit is not None:
+            shown = tuple(found for found in shown if id(found) in self._suit)
         self.model.show(shown, lengths)
         row = self.model.row_of(self.chosen)
         if row >= 0:
@@ -239,8 +253,28 @@ class FindPage(QWidget):
             waits, missed = self._typed.isActive() or self._called[1] is None, asked.strip() and not shown
             none = "Looking for it in the library" if waits else "No set has all these words in its names"
             self.map.empty = none if missed else "Needs the lugs' places"
+            if self.suits.isChecked() and not shown:
+                self.map.empty = "No set suits as the vehicle stands: mend its pedal first (Shift+F11)"
         self.map.show_sets(shown, self.chosen, lengths)
         self._tell()
+
+    def _suiting(self, on: bool) -> None:
+        """Show only the sets that pedal and heat do not stop, once they are known; or all again."""
+        self._suit = None
+        if not on or self.desk is None:
+            self._show()
+            return
+        self.suits.setText("Looking …")
+        look = self.desk.suiting()
+        task = workers.Task("Pedal and heat", lambda _: look())
+        task.signals.finished.connect(self._suit_known)
+        task.signals.failed.connect(lambda told: self.refused.emit("", told))
+        workers.start(task)
+
+    def _suit_known(self, found: frozenset[int]) -> None:
+        self._suit = found
+        self.suits.setText(f"Suits pedal and heat: {len(found)}")
+        self._show()
 
     def _near_misses(self, on: bool) -> None:
         """Show what is stopped by little, whatever stops it; or all sets again."""
@@ -308,7 +342,8 @@ class FindPage(QWidget):
             self.why.setText("Choose a set in the list or on the map to read why it stands where it stands.")
             return
         head = f"<p><b>{escape(found.name)}</b></p>"
-        self.why.setText(head + criteria_told(found) + tables.against_list(reasons(found)))
+        on_vehicle = tables.effects_told(self.desk.effects(found), self.desk.lengths) if self.desk is not None else ""
+        self.why.setText(head + criteria_told(found) + on_vehicle + tables.against_list(reasons(found)))
 
     def _lay(self) -> None:
         if self.chosen is not None:

@@ -7,6 +7,7 @@ from bicentra.app.part_dialog import difference_row, heads
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.parts_view import PartSet
+from bicentra.core.heat.effects import Effects, told_shares
 from bicentra.core.parts.weights import Weights
 from bicentra.study.desks.part_sets import Trial, set_differences
 
@@ -17,6 +18,7 @@ WORDS = {
     "other": "Plate, or what else came off",
     "total": "Corner",
 }
+MOST_AGAINST = 3
 CELL = "<td style='padding:2px 14px 2px 0'>"
 
 
@@ -80,3 +82,20 @@ def against_list(findings: tuple[Finding, ...]) -> str:
     return "".join(
         f"<p style='margin:4px 0'><b>{f.verdict.word}</b> · {escape(f.title)}: {escape(f.why)}</p>" for f in findings
     )
+
+
+def effects_told(effects: Effects | None, lengths: LengthFormat) -> str:
+    """Return what a set does to the whole vehicle, and what of pedal and heat speaks against it; empty where nothing is known."""
+    if effects is None:
+        return ""
+    told = [told_shares(effects)]
+    if math.isfinite(effects.foot):
+        told.append(f"{lengths.force(effects.foot)} at the pedal for 6.43 m/s²")
+    if math.isfinite(effects.peak):
+        told.append(f"its rotor peaks at {lengths.heat(effects.peak)} in town")
+    if math.isfinite(effects.mass):
+        told.append(f"{lengths.mass(effects.mass)} to spin")
+    line = ", ".join(part for part in told if part)
+    head = f"<p><b>On this vehicle:</b> {escape(line)}.</p>" if line else ""
+    against = tuple(f for f in effects.asked if f.verdict in (Verdict.STOP, Verdict.UNKNOWN))
+    return head + against_list(against[:MOST_AGAINST])

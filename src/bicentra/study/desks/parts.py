@@ -9,9 +9,13 @@ from bicentra.core.base.records import Record, field
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.parts_view import PartSet
+from bicentra.core.heat.effects import Effects, effects_of, suits
+from bicentra.core.heat.stops import DUTIES
+from bicentra.core.parts.corners import axle_of
 from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.library import Item
+from bicentra.core.parts.vehicle import Vehicle
 from bicentra.core.parts.weights import Weights
 from bicentra.core.parts.wheel import Wheel
 from bicentra.core.search.run import FoundSet
@@ -64,6 +68,23 @@ class _Told(Record, frozen=True):
     near: tuple[FoundSet, ...] = ()
 
 
+Seen = dict[tuple[int, int, int, float], tuple[Vehicle, FoundSet, Effects | None]]
+"""What sets do to a vehicle, by vehicle, rotor, caliper and inset; each with what keeps those alive."""
+
+
+def effects_on(vehicle: Vehicle, corner: str, found: FoundSet, known: Seen) -> Effects | None:
+    """Return what a set does to ``vehicle`` at its ``corner``, over the street's train of stops.
+
+    What is ``known`` is not looked at anew. The plate's place, side and clock angle change nothing of it.
+    """
+    job = found.job
+    key = (id(vehicle), id(job.rotor), id(job.caliper), job.fit.pad_inset_mm or 0.0)
+    if key not in known:
+        done = effects_of(vehicle, axle_of(corner), job.rotor, job.caliper, job.fit, DUTIES["street"])
+        known[key] = (vehicle, found, done)
+    return known[key][2]
+
+
 class PartsDesk:
     """``proposal``: parts looked at, not taken. ``sets``: what the search has found so far, ``chosen`` one of them."""
 
@@ -77,6 +98,7 @@ class PartsDesk:
         self._told = _Told()
         self._asked = Criteria()
         self._library: Library | None = None
+        self._on_vehicle: Seen = {}
 
     @property
     def lengths(self) -> LengthFormat:
@@ -180,6 +202,17 @@ class PartsDesk:
         """Return the work, for any thread, that finds sets by ``text`` which are not kept: why not this one?"""
         job, library, asked = self.study.job, self.library, self._asked
         return lambda: called(job, library, asked, text)
+
+    def effects(self, found: FoundSet) -> Effects | None:
+        """Return what a set does to pedal and heat; ``None`` while the vehicle's numbers are not there."""
+        return effects_on(self.study.vehicle, self.study.job.corner, found, self._on_vehicle)
+
+    def suiting(self) -> Callable[[], frozenset[int]]:
+        """Return the work, for any thread, that finds which of the kept sets pedal and heat do not stop: the ids of those."""
+        vehicle, corner, sets, known = self.study.vehicle, self.study.job.corner, self.sets, self._on_vehicle
+        return lambda: frozenset(
+            id(one) for one in sets if one.feasible and suits(effects_on(vehicle, corner, one, known))
+        )
 
     def take(self, found: FoundSet) -> tuple[str, tuple[Edit, ...]]:
         """Return what taking a set is called, and its edits: none when the job has it already."""
