@@ -18,38 +18,54 @@ from bicentra.core.base.errors import ExportError
 from bicentra.core.base.records import names_in, replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.model import Family
+from bicentra.core.bracket.on_hub import hub_parts
 from bicentra.core.certainty.assess import assess, surveyed
 from bicentra.core.certainty.both_sides import told_of_both
+from bicentra.core.drawing.balance_view import balance_view
 from bicentra.core.drawing.boxes import Box
 from bicentra.core.drawing.bushing_chart import bushing_chart
 from bicentra.core.drawing.card_sheet import card_sheet, card_told
+from bicentra.core.drawing.chain_view import chain_view
 from bicentra.core.drawing.datum import datum_of
 from bicentra.core.drawing.face_view import face_view
+from bicentra.core.drawing.heat_view import heat_view
 from bicentra.core.drawing.imprint import cut_mark
 from bicentra.core.drawing.joint_view import joint_view
 from bicentra.core.drawing.layout import lay_out
 from bicentra.core.drawing.made_view import NOTHING, made_view, thumb_view
 from bicentra.core.drawing.model import Drawing
+from bicentra.core.drawing.part_sheets.table import part_sheet
 from bicentra.core.drawing.parts_list import parts_list
 from bicentra.core.drawing.parts_view import parts_view
 from bicentra.core.drawing.plate_sheet import headline, hole_table, plate_sheet
+from bicentra.core.drawing.relief_sheet import relief_plans, relief_sheet, relief_told
 from bicentra.core.drawing.relief_view import relief_view
 from bicentra.core.drawing.runout_view import runout_view
 from bicentra.core.drawing.section_view import section_view
+from bicentra.core.drawing.slot_view import slot_view
 from bicentra.core.drawing.solid_scene import solid_scene
 from bicentra.core.drawing.survey_view import survey_view
 from bicentra.core.drawing.trial_words import trial_words
 from bicentra.core.drawing.workshop import hole_lines, notes, tolerances
+from bicentra.core.heat.stops import DUTIES
+from bicentra.core.heat.train import train_of
+from bicentra.core.hydraulics.claims import claims_of
+from bicentra.core.hydraulics.pedal import pedal_work
+from bicentra.core.lineup.redrilled import drilling
 from bicentra.core.parts.job import Job
+from bicentra.core.parts.master_cylinder import MasterCylinder
+from bicentra.core.parts.trial import Gaps, Leaves, Loose, Trial
+from bicentra.core.parts.vehicle import Booster, Pedal, Valve
 from bicentra.core.proposals import propose
 from bicentra.core.search.clock import search_clock
 from bicentra.core.search.planner import plan_remedies
 from bicentra.core.search.run import Space, search
 from bicentra.core.solution import solve
 from bicentra.core.survey.advice import advise
+from bicentra.core.trialfit.fit import trial_fit
 from bicentra.study.desks.bracket import BracketDesk
 from bicentra.study.desks.part_sets import part_set_of
-from bicentra.study.document.starting import demo_job
+from bicentra.study.document.starting import demo_job, demo_vehicle
 from bicentra.study.document.study import Study
 from tests.regression.jobs import JOBS
 
@@ -205,8 +221,74 @@ def of_searches(job: Job) -> Iterator[Line]:
             yield put_down(f"set {found.name}", found)
 
 
+def of_parts(job: Job) -> Iterator[Line]:
+    """Yield the sheets of the job's parts, what has to go of its castings, and what is made for hub and rotor."""
+    solution = solve(job)
+    for name in ("rotor", "caliper", "hub", "wheel", "knuckle", "bracket", "bolts"):
+        drawing = part_sheet(name, solution)
+        if drawing is not None:
+            yield from of_drawing(f"sheet of {name}", drawing)
+    try:
+        cuts = relief_plans(solution)
+    except ExportError as error:
+        cuts = ()
+        yield put_down("no relief", str(error))
+    for cut in cuts:
+        yield put_down("relief", (cut, relief_told(solution, cut)))
+        yield from of_drawing("relief", relief_sheet(solution, cut, (180.0, 260.0)))
+    plan = drilling(job)
+    yield put_down(
+        "hub parts", hub_parts(job, plan if plan is not None and plan.old != plan.new else None, job.lengths)
+    )
+
+
+def of_trials(job: Job) -> Iterator[Line]:
+    """Yield every trial of the job worked out, and an invented one at each: out of place, leaning, with a box of shims."""
+    gaps = Gaps(leading_outboard=2.4, leading_inboard=0.9, trailing_outboard=2.1, trailing_inboard=1.3)
+    stock = tuple(Loose(thickness_mm=size, count=3) for size in (0.2, 0.5, 1.0))
+    made = Trial(gaps_mm=gaps, station_spacing_mm=92.0, shims_mm=Leaves(first=(1.0,), second=(0.5,)), stock=stock)
+    for trials in (job.trials, (*job.trials, made)):
+        solution = solve(replace(job, trials=trials), turns=False)
+        for number, trial in enumerate(trials):
+            fit = trial_fit(solution, number)
+            yield put_down("fit", fit)
+            wish = fit.moves[0].plan if fit is not None and fit.moves else None
+            yield from of_drawing("slot", slot_view(solution.job, trial, number, fit, wish))
+
+
+def of_pedal(job: Job) -> Iterator[Line]:
+    """Yield pedal and heat of the demo's vehicle with the job's corner in it, in several states, with their drawings."""
+    whole = demo_vehicle()
+    front = replace(whole.axles["front"], rotor=job.rotor, caliper=job.caliper, fit=job.fit, wheel=job.wheel)
+    vehicle = replace(whole, axles={**whole.axles, "front": front}, display_units=job.display_units)
+    valve = replace(
+        vehicle.vehicle,
+        valve=Valve(kind="adjustable", knee_bar=16.0, slope=0.3),
+        pedal=Pedal(pivot_to_pad_mm=276.0, pivot_to_rod_mm=60.0),
+    )
+    guessed = replace(
+        vehicle.vehicle, cg_height_mm=None, build="van", booster=Booster(kind="vacuum", gain=3.0, runout_n=900.0)
+    )
+    shelf = tuple(
+        MasterCylinder(name=f"{bore}", bore_mm=bore, stroke_mm=34.0, circuits=2) for bore in (15.87, 19.05, 25.4)
+    )
+    for name, chassis in (("as it is", vehicle.vehicle), ("valve", valve), ("guessed", guessed)):
+        one = replace(vehicle, vehicle=chassis)
+        work, hot = pedal_work(one, shelf, 180.0), train_of(one, DUTIES["mountain"])
+        yield put_down(
+            f"pedal {name}",
+            (work.now, work.travel, work.locks, work.levers, work.masters, work.circuits, work.knee, work.findings),
+        )
+        yield put_down(f"claims {name}", claims_of(one, work.chain, None))
+        yield put_down(f"heat {name}", hot)
+        yield from of_drawing(f"machine {name}", chain_view(one, work.chain, work.now, work.travel, job.lengths))
+        yield from of_drawing(f"balance {name}", balance_view(work.chain, work.now))
+        yield from of_drawing(f"train {name}", heat_view(one, hot))
+
+
 SECTIONS: dict[str, Callable[[Job], Iterator[Line]]] = {
     "findings": of_findings, "brackets": of_brackets, "drawings": of_drawings, "survey": of_survey, "searches": of_searches,
+    "parts": of_parts, "trials": of_trials, "pedal": of_pedal,
 }  # fmt: skip
 
 
