@@ -4,7 +4,7 @@ from pathlib import Path
 
 import pytest
 from PySide6.QtCore import QRectF, Qt
-from PySide6.QtWidgets import QPushButton
+from PySide6.QtWidgets import QLabel, QPushButton
 from pytestqt.qtbot import QtBot
 
 from bicentra.app import dialogs
@@ -239,3 +239,23 @@ def test_bores_levers_and_knee_are_pulled(window: MainWindow, bench: PedalBench,
     moved = next(handle for handle in bench.balance.drawing.handles if handle.path.endswith("knee_bar"))
     assert moved.at == pytest.approx(far, abs=0.05)  # the kink lies where the pointer is
     bench.balance.released.emit()
+
+
+def test_the_master_page(window: MainWindow, bench: PedalBench, qtbot: QtBot) -> None:
+    """A master fitted from the shelf keeps the one that came out; both are drawn cut open, and what is to be made is listed."""
+    was = window.study.vehicle.vehicle.master
+    bench.attempt(lambda desk: desk.fit_master("Master 19.05 tandem no. 4"))
+    assert window.study.vehicle.vehicle.before.master == was
+    bench.attempt(lambda desk: desk.fit_master("Master 20.64 tandem no. 5"))
+    assert (
+        window.study.vehicle.vehicle.before.master == was
+    )  # the one that was there first, not the one tried in between
+    bench.show_drawn("master")
+    drawn = " ".join(text.text for text in bench.master.view.drawing.texts)
+    assert "Before: 15.87 mm bore" in drawn and "Now: 20.64 mm bore" in drawn and "end not stated" in drawn
+    bench.attempt(lambda desk: desk.set_number("vehicle.master.front_from", "by the rod"))
+    drawn = " ".join(text.text for text in bench.master.view.drawing.texts)
+    assert "by the rod: to the front" in drawn and "far from the rod: to the rear" in drawn
+    labels = " ".join(label.text() for label in bench.master.findChildren(QLabel))
+    assert "To make, to adapt" in labels and "were for drums" in labels
+    qtbot.keyClick(bench, Qt.Key.Key_Escape)

@@ -7,6 +7,7 @@ import pytest
 
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.records import replace
+from bicentra.core.drawing.master_view import SPARE_MM, chambers_of
 from bicentra.core.hydraulics.balance import rear_leads
 from bicentra.core.hydraulics.before import chains, levers
 from bicentra.core.hydraulics.chain import chain_of
@@ -14,6 +15,7 @@ from bicentra.core.hydraulics.ends import REAR_FIRST, WEAK
 from bicentra.core.hydraulics.masters import feel_of, rank
 from bicentra.core.hydraulics.missing import missing_of
 from bicentra.core.hydraulics.pedal import pedal_findings
+from bicentra.core.hydraulics.remake import remakes
 from bicentra.core.hydraulics.two_scales import height_by_scales
 from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.master_cylinder import MasterCylinder
@@ -143,3 +145,47 @@ def test_masters_by_feel(sound: Vehicle) -> None:
     assert was is not None and f"before {was[0]:.0f} mm and {was[1]:.0f} N" in ranked[0].why
     far = [abs(math.log(one.travel / was[0])) + abs(math.log(one.foot / was[1])) for one in ranked]
     assert far == sorted(far) and len(far) >= 2
+
+
+def test_the_master_cut_open(sound: Vehicle) -> None:
+    """Chambers in a row within the bore, together as long as the stroke and what is spare; each feeds the end that was said, or none;
+    the piston by the rod goes as far as the whole stroke to the bite, the far one its own part of it."""
+    for said, feeds in ((None, ("", "")), ("by the rod", ("front", "rear")), ("far from the rod", ("rear", "front"))):
+        vehicle = with_value(sound, "vehicle.master.front_from", said)
+        chain = chain_of(vehicle)
+        near, far = chambers_of(vehicle.vehicle.master, chain)
+        assert (near.feeds, far.feeds) == feeds and near.end < far.begin < far.end
+        assert (near.end - near.begin) + (far.end - far.begin) == pytest.approx(
+            (vehicle.vehicle.master.stroke_mm or 0.0) + 2 * SPARE_MM
+        )
+        volume = {end.name: end.every * end.retraction for end in chain.ends}
+        bore = math.pi / 4 * (vehicle.vehicle.master.bore_mm or 0.0) ** 2
+        assert near.moved == pytest.approx(sum(volume.values()) / bore)
+        assert far.moved == pytest.approx((volume[far.feeds] if far.feeds else min(volume.values())) / bore)
+    single = with_value(sound, "vehicle.master.kind", "single")
+    assert len(chambers_of(single.vehicle.master, chain_of(single))) == 1
+
+
+def test_what_is_made_anew(sound: Vehicle) -> None:
+    """What nobody said is asked for; other outlets want adapters; worn pads drop the fluid by area times wear of both wheels."""
+    told = " ".join(remakes(sound))
+    assert (
+        "Which chamber feeds the front is not stated" in told
+        and "IN from the master" in told
+        and "were for drums" in told
+    )
+    old = replace(sound.vehicle.master, outlet_thread="M10x1", bore_mm=15.87)
+    changed = with_value(with_value(sound, "vehicle.before.master", old), "vehicle.master.outlet_thread", "3/8-24")
+    assert any("from M10x1 to 3/8-24: adapters" in one for one in remakes(changed))
+    same = with_value(changed, "vehicle.master.outlet_thread", "M10x1")
+    assert any("Outlets stay M10x1" in one for one in remakes(same))
+    pad = sound.axles["front"].pad
+    worn = (pad.thickness_mm or 0.0) - (pad.min_thickness_mm or 0.0)
+    every = 4 * math.pi / 4 * 36.0**2
+    assert worn > 0 and any(f"hold {2 * every * worn / 1e3:.0f} cm3" in one for one in remakes(sound))
+
+
+def test_hot_friction_that_nobody_stated(sound: Vehicle) -> None:
+    """Met with working pads, and nobody said what the front's do when hot: a watch that names it, no less."""
+    told = named(with_value(sound, "axles.front.pad.mu_hot", None), "pedal-order")
+    assert told.verdict is Verdict.CAUTION and "Hot friction of the front pads is not stated" in told.why

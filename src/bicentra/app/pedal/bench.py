@@ -9,6 +9,7 @@ from bicentra.app.bench import Bench
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.pedal.heat_page import HeatPage
+from bicentra.app.pedal.master_page import MasterPage
 from bicentra.app.pedal.numbers_page import NumbersPage
 from bicentra.app.theme import Look
 from bicentra.app.widgets.clearing import clear_layout
@@ -34,7 +35,7 @@ from bicentra.study.document.study import Study
 
 ROOM_PX, SIDE_PX = (60.0, 80.0), (290, 380)
 PAGES = (("asked", "Findings"), ("masters", "Masters"), ("before", "Before"), ("claims", "Said"))
-SHOWN = (("pedal", "Pedal"), ("heat", "Heat"), ("numbers", "Numbers"))
+SHOWN = (("pedal", "Pedal"), ("heat", "Heat"), ("master", "Master"), ("numbers", "Numbers"))
 
 
 class PedalBench(Bench):
@@ -65,6 +66,7 @@ class PedalBench(Bench):
         for layout in (column, views):
             layout.setSpacing(6)
         self.heat = HeatPage(look)
+        self.master = MasterPage(look)
         self.numbers = NumbersPage()
         self.numbers.given.connect(self._take_number)
         self.numbers.drums.connect(self._take_drums)
@@ -73,9 +75,13 @@ class PedalBench(Bench):
         self.heat.handed.connect(lambda: self.attempt(lambda desk: desk.hand_over()))
         self.heat.chosen.connect(lambda name: self.attempt(lambda desk: desk.use(name)))
         self.drawn = QStackedWidget()
-        for page in (self._drawings(), self.heat, self.numbers):
+        for page in (self._drawings(), self.heat, self.master, self.numbers):
             self.drawn.addWidget(page)
-        views.addWidget(self.drawn, 1)
+        left = QVBoxLayout()
+        left.setSpacing(6)
+        left.addLayout(self._top())
+        left.addWidget(self.drawn, 1)
+        views.addLayout(left, 1)
         views.addWidget(self._side())
         column.addLayout(views, 1)
 
@@ -95,16 +101,8 @@ class PedalBench(Bench):
         self._side_box.setObjectName("desk")
         column, tabs = QVBoxLayout(self._side_box), QHBoxLayout()
         column.setContentsMargins(0, 0, 0, 0)
-        shown = QHBoxLayout()
-        self.drawn_tabs = tab_row(shown, SHOWN, self.show_drawn)
-        shown.addStretch(1)
-        self.sheet_button = QPushButton("Sheet…")
-        self.sheet_button.setToolTip("What is shown as one page of PDF, to take away")
-        self.sheet_button.clicked.connect(self.write_sheet)
-        shown.addWidget(self.sheet_button)
         self.tabs = tab_row(tabs, PAGES, self.show_page)
         tabs.addStretch(1)
-        column.addLayout(shown)
         column.addLayout(tabs)
         asked = QWidget()
         inside = QVBoxLayout(asked)
@@ -136,8 +134,19 @@ class PedalBench(Bench):
         for page in self.pages:
             column.addWidget(page, 1)
         self.show_page("asked")
-        press(self.drawn_tabs, "pedal")
         return self._side_box
+
+    def _top(self) -> QHBoxLayout:
+        """The tabs of what is drawn, and its sheet to take away."""
+        shown = QHBoxLayout()
+        self.drawn_tabs = tab_row(shown, SHOWN, self.show_drawn)
+        press(self.drawn_tabs, "pedal")
+        shown.addStretch(1)
+        self.sheet_button = QPushButton("Sheet…")
+        self.sheet_button.setToolTip("Pedal or heat as one page of PDF, to take away")
+        self.sheet_button.clicked.connect(self.write_sheet)
+        shown.addWidget(self.sheet_button)
+        return shown
 
     def _foot(self) -> QHBoxLayout:
         row = QHBoxLayout()
@@ -195,8 +204,9 @@ class PedalBench(Bench):
         units = units_of(desk.study.job.display_units)
         if self.is_hot:
             self.heat.show_desk(desk)
-        if self.drawn.currentWidget() is self.numbers:
-            self.numbers.show_desk(desk)
+        for page in (self.master, self.numbers):
+            if self.drawn.currentWidget() is page:
+                page.show_desk(desk)
         self.model.show(desk.hot.findings if self.is_hot else desk.work.findings, units)
         order = next((f for f in desk.work.findings if f.id.endswith("order")), None)
         self.valve_button.setVisible(
@@ -266,6 +276,7 @@ class PedalBench(Bench):
         super().dress(look)
         self.plan_state.dress(look)
         self.heat.dress(look)
+        self.master.dress(look)
         dress_rows(self.list, self.painter, look)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
@@ -279,8 +290,9 @@ class PedalBench(Bench):
             if view.drawing is not None:
                 view.centre()
                 state.set_scale(view.fit_scale(ROOM_PX), fitted=True)
-        if self.is_hot:
-            self.heat.fit()
+        for page in (self.heat, self.master):
+            if self.drawn.currentWidget() is page:
+                page.fit()
 
     def take_focus(self) -> None:
         """Show everything, and put the pedal under the hand."""

@@ -14,6 +14,7 @@ from bicentra.core.base.quantities import LENGTH, MASS
 from bicentra.core.base.wording import units_of
 from bicentra.core.hydraulics.missing import missing_of, told_missing
 from bicentra.core.parts.edits import get_value
+from bicentra.core.parts.threads import THREADS
 from bicentra.core.parts.vehicle import AXLES, Axle
 from bicentra.study.desks.pedal import PedalDesk
 from bicentra.study.desks.pedal_numbers import Asked, Group, columns_of, height_told
@@ -186,6 +187,8 @@ def _box_for(asked: Asked) -> FieldBox:
     path, told = asked.path, asked.told
     if asked.several is not None:
         return ListField(path, told.label, asked.several, "All of one caliper on that side, with ; between them")
+    if told.thread:
+        return ChoiceField(path, told.label, tuple(THREADS), told.help, "not stated")
     if told.choices:
         return ChoiceField(path, told.label, told.choices, told.help, "not stated" if asked.free else "")
     if told.kind is None:

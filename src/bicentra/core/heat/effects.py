@@ -14,6 +14,8 @@ from bicentra.core.parts.job import Caliper, Fit, Rotor
 from bicentra.core.parts.vehicle import Axle, Vehicle
 
 AT_N = 100.0
+OF_SET = frozenset(("balance", "master", "pedal", "pad", "fluid", "hub"))
+"""What a finding is about, where a set of parts can change it: push rod, booster, valve and the pedal as it was are not."""
 
 
 class Effects(Record, frozen=True):
@@ -51,7 +53,7 @@ def effects_of(vehicle: Vehicle, axle: str, rotor: Rotor, caliper: Caliper, fit:
     hot = train_of(changed, train)
     end = hot.front if axle == "front" else hot.rear
     now, then = chain_of(vehicle), chain_of(changed)
-    of_set = tuple(finding for finding in (*asked, *hot.findings) if finding.features)  # the baseline is not of the set
+    of_set = tuple(finding for finding in (*asked, *hot.findings) if OF_SET & set(finding.features))
     return Effects(
         (now.at(AT_N).front_share, then.at(AT_N).front_share), then.foot_for(TYPE_G), end.peaks[-1] if end.peaks else math.nan,
         known(rotor.mass_kg), of_set,

@@ -59,6 +59,8 @@ class Master(f.Described):
     stroke_mm: float | None = f.length("Stroke")
     kind: str = f.choice("Kind", ("single", "tandem", "stepped", "two"), "tandem")
     bar_front_share: float | None = f.number("Share of the bar in front", most=1.0, default=0.5)
+    outlet_thread: str | None = f.thread("Outlet thread")
+    front_from: str | None = f.choice("The front is fed from", ("by the rod", "far from the rod"), None)
     extra: Extra = f.other_keys()
 
 

@@ -254,9 +254,18 @@ class PedalDesk:
                 ("bore_mm", part.bore_mm),
                 ("stroke_mm", part.stroke_mm),
                 ("rear_bore_mm", None),
+                ("outlet_thread", part.outlet_thread),
+                *self._noted_before(),
             )
-            named = tuple((f"vehicle.master.{key}", value) for key, value in edits)
+            named = tuple((key if "." in key else f"vehicle.master.{key}", value) for key, value in edits)
             self.study.edit_vehicle(f"Fit the {part.name}", (*named, ("vehicle.master.kind", kind_of_master(part))))
+
+    def _noted_before(self) -> tuple[Edit, ...]:
+        """Return the edit that keeps the master which comes out, if nobody noted one before."""
+        chassis = self.vehicle.vehicle
+        if chassis.before.master is not None or chassis.master.bore_mm is None:
+            return ()
+        return (("vehicle.before.master", chassis.master),)
 
     def fit_valve(self) -> None:
         """Fit a valve with the knee that mends the balance."""
