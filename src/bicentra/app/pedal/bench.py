@@ -33,7 +33,7 @@ from bicentra.core.parts.edits import get_value
 from bicentra.study.desks.pedal import BASELINE, MOST_FOOT_N, PedalDesk
 from bicentra.study.document.study import Study
 
-ROOM_PX, SIDE_PX = (60.0, 80.0), (290, 380)
+ROOM_PX, SIDE_PX, NARROW_PX = (60.0, 80.0), (290, 380), 1000
 PAGES = (("asked", "Findings"), ("masters", "Masters"), ("before", "Before"), ("claims", "Said"))
 SHOWN = (("pedal", "Pedal"), ("heat", "Heat"), ("master", "Master"), ("numbers", "Numbers"))
 
@@ -187,8 +187,13 @@ class PedalBench(Bench):
         """Show machine and balance, or the temperatures; the findings go with it."""
         press(self.drawn_tabs, name)
         self.drawn.setCurrentIndex([key for key, _ in SHOWN].index(name))
+        self._make_room()
         self.refresh()
         self.fit()
+
+    def _make_room(self) -> None:
+        """Give the page of numbers the whole width where there is little."""
+        self._side_box.setVisible(self.drawn.currentWidget() is not self.numbers or self.width() >= NARROW_PX)
 
     @property
     def is_hot(self) -> bool:
@@ -282,6 +287,7 @@ class PedalBench(Bench):
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Give the side about a third of the bench, within bounds."""
         self._side_box.setFixedWidth(min(max(self.width() * 27 // 100, SIDE_PX[0]), SIDE_PX[1]))
+        self._make_room()
         super().resizeEvent(event)
 
     def fit(self) -> None:

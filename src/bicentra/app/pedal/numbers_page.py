@@ -3,7 +3,7 @@
 from collections.abc import Callable
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.fields import ChoiceField, FieldBox, ListField, QuantityField, TextField
@@ -188,9 +188,16 @@ def _box_for(asked: Asked) -> FieldBox:
     if asked.several is not None:
         return ListField(path, told.label, asked.several, "All of one caliper on that side, with ; between them")
     if told.thread:
-        return ChoiceField(path, told.label, tuple(THREADS), told.help, "not stated")
+        return _narrow(ChoiceField(path, told.label, tuple(THREADS), told.help, "not stated"))
     if told.choices:
-        return ChoiceField(path, told.label, told.choices, told.help, "not stated" if asked.free else "")
+        return _narrow(ChoiceField(path, told.label, told.choices, told.help, "not stated" if asked.free else ""))
     if told.kind is None:
         return TextField(path, told.label, told.help)
     return QuantityField(path, told.label, told.kind, told.help)
+
+
+def _narrow(box: ChoiceField) -> ChoiceField:
+    """Return a choice that takes no more width than its column has."""
+    box.editor.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+    box.editor.setMinimumContentsLength(4)
+    return box

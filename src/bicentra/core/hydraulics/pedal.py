@@ -97,11 +97,19 @@ def _findings(vehicle: Vehicle, chain: Chain, knee: float) -> tuple[Finding, ...
         band += [(f"laden {told}", one) for told, one in _banded(vehicle, laden=True)]
     weak = chain_of(vehicle, guess=WEAK) if chain.guesses else chain
     lacks = told_missing(vehicle)
-    rests = (
-        _on_a_guess(finding, chain.guesses) for finding in (_order(loads, band, knee, lacks), *_master(weak, lacks))
-    )
+    order = _fading(_order(loads, band, knee, lacks), vehicle)
+    rests = (_on_a_guess(finding, chain.guesses) for finding in (order, *_master(weak, lacks)))
     found = (*rests, *_residual(vehicle), *wrong_cures(vehicle), _baseline(vehicle))
     return tuple(sorted(found, key=lambda finding: finding.verdict.rank))
+
+
+def _fading(finding: Finding, vehicle: Vehicle) -> Finding:
+    """Return the order of locking, a watch where it is met and nobody stated the front pads' friction when hot."""
+    front = vehicle.axles.get("front")
+    if finding.verdict is not Verdict.OK or front is None or front.drum is not None or front.pad.mu_hot is not None:
+        return finding
+    why = f"{finding.why} Hot friction of the front pads is not stated: pads that fade turn it round. State it, it counts then."
+    return replace(finding, verdict=Verdict.CAUTION, why=why)
 
 
 def _on_a_guess(finding: Finding, guesses: tuple[str, ...]) -> Finding:
