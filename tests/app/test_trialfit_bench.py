@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QComboBox, QLineEdit
 from pytestqt.qtbot import QtBot
 
 from bicentra.app import dialogs
+from bicentra.app.main import make_window
 from bicentra.app.practice_dialog import PracticeDialog, past_told
 from bicentra.app.trialfit.bench import TrialfitBench
 from bicentra.app.window import MainWindow
@@ -17,7 +18,7 @@ from bicentra.core.parts.trial import GAPS, Between
 from bicentra.core.practice.truth import truth_of
 from bicentra.core.trialfit.log import State
 from bicentra.study.document.practice import results, results_file
-from bicentra.study.document.starting import demo_job
+from bicentra.study.document.starting import demo_job, demo_vehicle
 from bicentra.study.document.study import Study
 from bicentra.study.gauges.simulated import DemoCorner
 from bicentra.study.papers.writing import write_paper
@@ -270,3 +271,17 @@ def test_the_demo_goes_to_locked(open_window: Opener) -> None:
     assert bench.desk.fit is not None and bench.desk.fit.standing.state is State.LOCKED
     window.show_bench("cover")
     assert any("trial 2: locked" in line for line in window.benches.named("cover").chassis.cards["front-right"].lines)
+
+
+def test_an_earlier_trial_leads_back_to_the_last(open_window: Opener, qtbot: QtBot, tmp_path: Path) -> None:
+    """With an earlier trial in front its move is no advice any more: the sentence says so, and its button goes on."""
+    window = make_window(Study(demo_vehicle()), open_window().settings)
+    qtbot.addWidget(window)
+    window.show()
+    window.show_bench("trialfit")
+    bench: TrialfitBench = window.benches.named("trialfit")
+    bench.show_trial(0)
+    assert "an earlier one: go on with the last, number 2" in bench.next_sentence()
+    window.do_next()
+    assert bench.desk is not None and bench.desk.is_last and "earlier" not in bench.next_sentence()
+    window.study.save(tmp_path / "x.bicentra.json")

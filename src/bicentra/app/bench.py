@@ -1,10 +1,13 @@
 """What every bench is to the window: a desk of the study shown, changed through it, with the same signals and calls."""
 
+from collections.abc import Callable
+
 from PySide6.QtCore import QSettings, Signal
 from PySide6.QtWidgets import QWidget
 
 from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.theme import Look
+from bicentra.core.base.errors import BicentraError
 from bicentra.study.document.study import Study
 
 
@@ -35,6 +38,16 @@ class Bench(QWidget):
 
     def refresh(self) -> None:
         """Show the study as it stands; a bench without drawings has nothing to do."""
+
+    def carry_out(self, work: Callable[[], object], path: str = "") -> bool:
+        """Do ``work`` and show what came of it; what it refuses is told in the footer. Returns whether it was done."""
+        try:
+            work()
+        except BicentraError as error:
+            self.refused.emit(path or str(getattr(error, "path", "")), str(error))
+            return False
+        self.refresh()
+        return True
 
     def is_pulled(self) -> bool:
         """Whether something is being pulled: until it is let go only what is drawn is worked out."""

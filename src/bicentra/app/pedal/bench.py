@@ -335,15 +335,8 @@ class PedalBench(Bench):
 
     def attempt(self, call: object, path: str = "") -> bool:
         """Do ``call`` with the desk; what it refuses is told in the footer."""
-        if self.desk is None or not callable(call):
-            return False
-        try:
-            call(self.desk)
-        except BicentraError as error:
-            self.refused.emit(path or str(getattr(error, "path", "")), str(error))
-            return False
-        self.refresh()
-        return True
+        desk = self.desk
+        return desk is not None and callable(call) and self.carry_out(lambda: call(desk), path)
 
     def _take_number(self, path: str, value: object) -> None:
         """Take a number of the vehicle; what is refused is said below its field, and stays as typed."""

@@ -23,7 +23,7 @@ from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.row import RowPainter, dress_rows, row_list
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.app.widgets.tabs import press, tab_row
-from bicentra.core.base.errors import BicentraError, JobError
+from bicentra.core.base.errors import JobError
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import units_of
 from bicentra.core.drawing.model import Handle
@@ -276,6 +276,8 @@ class TrialfitBench(Bench):
             return
         if desk.trial is None:
             self.begin()
+        elif not desk.is_last:
+            self.show_trial(len(desk.trials) - 1)
         elif desk.next_blank():
             self.view.ask(desk.next_blank())
         elif desk.stopped is not None:
@@ -291,15 +293,8 @@ class TrialfitBench(Bench):
 
     def attempt(self, call: object, path: str = "") -> bool:
         """Do ``call`` with the desk; what it refuses is told in the footer."""
-        if self.desk is None or not callable(call):
-            return False
-        try:
-            call(self.desk)
-        except BicentraError as error:
-            self.refused.emit(path or str(getattr(error, "path", "")), str(error))
-            return False
-        self.refresh()
-        return True
+        desk = self.desk
+        return desk is not None and callable(call) and self.carry_out(lambda: call(desk), path)
 
     def _practise(self) -> PracticeDesk:
         if self.practice is None:

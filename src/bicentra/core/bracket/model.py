@@ -223,6 +223,7 @@ class Family(Record, frozen=True):
     has (``carried``), or leaves it out. ``chamfered``: its rims can be. ``on_tube``: what turns lies inside the tube it sits on.
     ``comes_off``: it is bolted. ``at_retainer``: it sits under the bearing retainer.
     ``mounting``: what of the knuckle or axle holds it. ``charted``: its parts are turned to fit.
+    ``stands_at(job)``: of one in which the caliper cannot be turned: the clock angles [degrees] at which it may stand.
     ``longest`` and ``heaviest``: no piece of it is made longer along the axle [mm] or heavier [kg].
     ``appears``: what happens with the last size that is missing, in words.
     """
@@ -241,6 +242,7 @@ class Family(Record, frozen=True):
     charted: bool = False
     longest: float = 80.0
     heaviest: float = 10.0
+    stands_at: Callable[[Job], tuple[float, ...]] | None = None
     appears: str = "the plate appears"
 
     @property

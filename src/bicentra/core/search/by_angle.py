@@ -15,9 +15,11 @@ from bicentra.core.base.records import replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.bracket.families.table import family_of, make
 from bicentra.core.geometry.outline import FloatArray
+from bicentra.core.parts.limits import limit_for
 from bicentra.core.search.still import StillSet, worst_rank
 from bicentra.core.solution import solve
 
+CLOCK_SET = "bushing-clock"
 EVERY, CLOSE = 10, 3
 """Of the open angles every so many is looked at first, and where all those are stopped: a narrower window is not found."""
 Places = NDArray[np.intp]
@@ -32,6 +34,13 @@ def looked_at(
     The values end with those of what stops most often, where everything is stopped.
     """
     look = _Look(set_, angles)
+    stands = family_of(set_.job).stands_at
+    if stands is not None:  # only there can it stand: any other angle is a stop
+        off = [np.abs((angles[alive] - clock + 180.0) % 360.0 - 180.0) for clock in stands(set_.job)]
+        near_by = (
+            np.min(off, axis=0) <= limit_for(set_.job, CLOCK_SET).stop if off else np.zeros(len(alive), dtype=bool)
+        )
+        alive, every = (alive[near_by] if near_by.any() else alive[:1]), 1
     coarse = [*alive[::every].tolist(), *alive[-1:].tolist()]
     for place in coarse:
         look.at(place)

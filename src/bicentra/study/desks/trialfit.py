@@ -109,6 +109,8 @@ class TrialDesk:
         trial, fit = self.trial, self.fit
         if trial is None or fit is None:
             return "Put it on dry, bolts tight, rotor held by its nuts, and begin a trial."
+        if not self.is_last:
+            return f"Trial {self.shown + 1} is an earlier one: go on with the last, number {len(self.trials)}."
         blank = self.next_blank()
         if blank:
             name = blank.rpartition(".")[2]

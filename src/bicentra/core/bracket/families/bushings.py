@@ -98,6 +98,15 @@ class InEars(Record, frozen=True):
         return one, other
 
 
+def clocks_of(job: Job) -> tuple[float, ...]:
+    """Return the clock angles at which the ears' line lies along that of the first two lugs [degrees]: either way round."""
+    lugs = [(known(lug.x_mm), known(lug.y_mm)) for lug in job.knuckle.lugs[:2]]
+    if len(lugs) < 2:
+        return ()
+    (ax, ay), (bx, by) = lugs
+    return tuple(math.degrees(math.atan2(-sign * (ax - bx), sign * (ay - by))) % 360.0 for sign in (1.0, -1.0))
+
+
 def bolts_in_ears(job: Job, line: LineUp) -> InEars:
     """Return where the bolts of the first two lugs sit in the ears of a caliper at its height, its ears' line along theirs.
 
@@ -106,10 +115,7 @@ def bolts_in_ears(job: Job, line: LineUp) -> InEars:
     """
     lugs = [(known(lug.x_mm), known(lug.y_mm)) for lug in job.knuckle.lugs[:2]]
     spacing = math.dist(*lugs)
-    ways = []
-    for (ax, ay), (bx, by) in (lugs, lugs[::-1]):
-        clock = math.degrees(math.atan2(-(ax - bx), ay - by)) % 360.0
-        ways.append((abs(turn_apart(clock, known(job.fit.clock_deg))), clock))
+    ways = [(abs(turn_apart(clock, known(job.fit.clock_deg))), clock) for clock in clocks_of(job)]
     clock = min(ways)[1] if is_known(*(way[0] for way in ways)) else ways[0][1]
     middle, across = ClockFrame(clock).into(((lugs[0][0] + lugs[1][0]) / 2, (lugs[0][1] + lugs[1][1]) / 2))
     out = middle - line.ear_line_radius
@@ -265,6 +271,7 @@ BUSHINGS = Family(
     "Eccentric bushings in the ears",
     eccentric_bushings,
     charted=True,
+    stands_at=clocks_of,
     mounting="direct",
     appears="the bushings appear",
 )

@@ -5,7 +5,7 @@ from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.bracket.families.bushings import InEars, bolt_play, bolts_in_ears, on_lugs, turn_apart
+from bicentra.core.bracket.families.bushings import InEars, bolt_play, bolts_in_ears, clocks_of, on_lugs, turn_apart
 from bicentra.core.bracket.families.plates import round_spacers
 from bicentra.core.bracket.holes import one_lug_bolt
 from bicentra.core.bracket.model import Ask, Bracket, Family, MadePart, refused
@@ -103,5 +103,10 @@ def _asks(job: Job, lengths: LengthFormat, sits: InEars, sizes: tuple[float, flo
 
 
 STRAIGHT = Family(
-    "straight-on", "Caliper straight on the lugs", straight_on, mounting="direct", appears="it shows whether it fits"
+    "straight-on",
+    "Caliper straight on the lugs",
+    straight_on,
+    mounting="direct",
+    stands_at=clocks_of,
+    appears="it shows whether it fits",
 )

@@ -1,0 +1,36 @@
+"""Kinds that set the clock angle themselves: the search finds what looking at every angle one by one finds."""
+
+import pytest
+
+from bicentra.core.bracket.families.table import family_of
+from bicentra.core.parts.corners import job_of
+from bicentra.core.parts.edits import with_edits
+from bicentra.core.search.run import Space, search, single_path
+from bicentra.study.document.starting import example_vehicle
+
+
+@pytest.mark.parametrize("home", ["bushings", "inserts", "no-bracket"])
+def test_as_every_angle_one_by_one(home: str) -> None:
+    """Of 72 angles the best verdict is the same, at the angle told; where the kind may stand lies what is no stop, and nowhere else."""
+    job = with_edits(job_of(example_vehicle(home)), (("survey", {}), ("trials", ())))
+    stands = family_of(job).stands_at
+    assert stands is not None
+    clocks = stands(job)
+    assert len(clocks) == 2 and abs(abs(clocks[0] - clocks[1]) - 180.0) < 1e-9
+    found = [
+        one
+        for step in search(job, Space((job.rotor,), (job.caliper,), (0.0,), (job.bracket.side,), angles=360))
+        for one in step.sets
+    ]
+    ranks = {}
+    near = sorted({round(clock + off) % 360 for clock in clocks for off in (-2, -1, 0, 1, 2)})
+    for angle in (*range(0, 360, 5), *near):
+        ranks[angle] = single_path(with_edits(job, (("fit.clock_deg", float(angle)),)))[0].rank
+    best = max(ranks.values())
+    assert max(one.verdict.rank for one in found) == best
+    for angle, rank in ranks.items():
+        off = min(abs((angle - clock + 180.0) % 360.0 - 180.0) for clock in clocks)
+        assert off <= 1.0 or rank == 0, (angle, rank)
+    if best > 0:
+        chosen = next(one for one in found if one.verdict.rank == best)
+        assert single_path(chosen.job)[0] is chosen.verdict
