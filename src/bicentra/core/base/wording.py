@@ -9,7 +9,7 @@ from bicentra.core.base.limit import Limit
 from bicentra.core.base.quantities import FORCE, HEAT, MASS_KG, PRESSURE, SPEED, TORQUE_NM, Units, show_in, show_length
 from bicentra.core.base.records import Record, replace
 
-THOUSANDS_N = 2000.0
+THOUSANDS_N = 1000.0
 POUND_KG, FOOT_POUND = float(MASS_KG["lb"]), float(TORQUE_NM["lbf ft"])
 
 
