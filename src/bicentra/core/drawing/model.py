@@ -182,7 +182,7 @@ class Sheet:
 
     def shape(self, shape: Shape) -> None:
         """Add a shape, if every number of it is known."""
-        if all(map(math.isfinite, (n for loop in shape.loops for vertex in loop for n in vertex))):
+        if all(shape.loops) and all(map(math.isfinite, (n for loop in shape.loops for vertex in loop for n in vertex))):
             self.shapes.append(shape)
 
     def circle(

@@ -76,7 +76,7 @@ class Chain(Record, frozen=True, eq=False):
         pushed = foot * self.ratio
         if self.booster.kind == "none":
             return pushed
-        gain, most = known(self.booster.gain), self.booster.runout_n
+        gain, most = known(self.booster.gain or None), self.booster.runout_n
         helped = pushed * gain
         return helped if most is None or helped <= most else most + pushed - most / gain
 
@@ -84,7 +84,7 @@ class Chain(Record, frozen=True, eq=False):
         """Return the foot force [N] behind a force at the push rod [N]."""
         if self.booster.kind == "none":
             return force / self.ratio
-        gain, most = known(self.booster.gain), self.booster.runout_n
+        gain, most = known(self.booster.gain or None), self.booster.runout_n
         if most is None or force <= most:
             return force / gain / self.ratio
         return (force - most + most / gain) / self.ratio
@@ -156,14 +156,15 @@ class Chain(Record, frozen=True, eq=False):
         found = []
         for share, own, end in zip(self.shares, self.bores, self.ends):
             bore = own if self.master.kind == "two" else self.bores[0]
-            found.append(self.foot_for_rod(end.threshold * bore / share))
+            found.append(self.foot_for_rod(end.threshold * bore / share) if share > 0.0 else UNKNOWN)
         if self.valve.kind in PROPORTIONS:
             bore = self.bores[1] if self.master.kind == "two" else self.bores[0]
             knee = known(self.valve.knee_bar) / 10.0
             slope, threshold = known(self.valve.slope), self.ends[1].threshold
-            found.append(self.foot_for_rod(knee * bore / self.shares[1]))
+            behind = bore / self.shares[1] if self.shares[1] > 0.0 else UNKNOWN
+            found.append(self.foot_for_rod(knee * behind))
             if is_known(knee, slope) and threshold > knee and slope > 0.0:
-                found.append(self.foot_for_rod((knee + (threshold - knee) / slope) * bore / self.shares[1]))
+                found.append(self.foot_for_rod((knee + (threshold - knee) / slope) * behind))
         if self.booster.kind != "none" and self.booster.runout_n is not None:
             found.append(self.foot_for_rod(self.booster.runout_n))
         return tuple(found)

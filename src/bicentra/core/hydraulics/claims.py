@@ -70,7 +70,7 @@ def _shorter(chain: Chain) -> Claim:
     said = "Bigger brakes stop shorter."
     grip = chain.body.grip
     first: Locking | None = locking(chain, grip) if is_known(grip) else None
-    if first is None or not first.first or not is_known(first.decel, first.foot):
+    if first is None or not first.first or not is_known(first.decel, first.foot) or first.decel <= 0.0:
         return Claim(said, f"Once the wheels lock the tyres decide. Where that begins is {UNTOLD}.")
     metres = (AT_KMH / 3.6) ** 2 / (2.0 * first.decel * GRAVITY)
     lengths = chain.lengths

@@ -62,7 +62,7 @@ def _pedal(vehicle: Vehicle) -> list[Wanted]:
     """Return what the chain from the foot to the line lacks."""
     chassis, found = vehicle.vehicle, list[Wanted]()
     pedal, master = chassis.pedal, chassis.master
-    if pedal.ratio is None and (pedal.pivot_to_pad_mm is None or pedal.pivot_to_rod_mm is None):
+    if not pedal.ratio and (pedal.pivot_to_pad_mm is None or pedal.pivot_to_rod_mm is None):
         found.append(("vehicle.pedal.ratio", "pedal ratio, or its two lengths"))
     if master.bore_mm is None:
         found.append(("vehicle.master.bore_mm", "bore of the master"))
