@@ -173,6 +173,7 @@ KINDS: tuple[FindingKind, ...] = (
     K("trial-float", "Free travel found by hand", "trial", _least(0.0, 1.5)),
     K("trial-turn", "A slow full turn by hand", "trial"),
     K("trial-runout", "Runout at the trial", "trial", _most(0.38, 0.13, f"{ONE_SHOP}: 0.002-0.005 in wanted, 0.015 in rejected")),
+    K("trial-drawn", "The parts on the car are those drawn", "trial"),
     K("trial-follow", "The last move did what it should", "trial"),
     K("pedal-order", "Front axle locks first", "pedal"),
     K("pedal-stroke", "Master cylinder's stroke", "pedal", Limit(0.75, 0.6, False, "of the stroke", PRACTICE)),

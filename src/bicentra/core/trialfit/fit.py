@@ -10,6 +10,7 @@ from bicentra.core.solution import Solution, ranked
 from bicentra.core.survey.corner import survey_corner
 from bicentra.core.trialfit import findings as ask
 from bicentra.core.trialfit.bolts import BoltAfter, bolts_after
+from bicentra.core.trialfit.drawn import as_drawn
 from bicentra.core.trialfit.follow import Followed, Measured, followed, unknown_thickness
 from bicentra.core.trialfit.log import Standing, standing_of
 from bicentra.core.trialfit.otherwise import Otherwise, lugs_apart, otherwise
@@ -247,6 +248,7 @@ def _findings(
         ask.offset(pose, limits, lengths),
         ask.tilt(pose, limits, trial, lengths, of_lugs(solution, rigs, pose, limits)),
         ask.tip(job, solution.line, trial, lengths),
+        as_drawn(solution, trial, pose, rigs),
         ask.bolts(after, lengths),
         ask.play(solution, trial, lengths),
         *ask.floating(solution, trial, lengths),
