@@ -8,9 +8,9 @@ import pytest
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.drawing.master_view import SPARE_MM, chambers_of
-from bicentra.core.hydraulics.balance import rear_leads
+from bicentra.core.hydraulics.balance import knee_for, rear_leads
 from bicentra.core.hydraulics.before import chains, levers
-from bicentra.core.hydraulics.chain import chain_of
+from bicentra.core.hydraulics.chain import Chain, chain_of
 from bicentra.core.hydraulics.ends import REAR_FIRST, WEAK
 from bicentra.core.hydraulics.masters import feel_of, rank
 from bicentra.core.hydraulics.missing import missing_of
@@ -189,3 +189,26 @@ def test_hot_friction_that_nobody_stated(sound: Vehicle) -> None:
     """Met with working pads, and nobody said what the front's do when hot: a watch that names it, no less."""
     told = named(with_value(sound, "axles.front.pad.mu_hot", None), "pedal-order")
     assert told.verdict is Verdict.CAUTION and "Hot friction of the front pads is not stated" in told.why
+
+
+def test_the_knee_by_trying(sound: Vehicle) -> None:
+    """The closed form of a valve's knee is the highest with which nothing leads, found by trying valves from 0.1 bar to 0.1 bar."""
+    bare = with_value(sound, "vehicle.valve.kind", "none")
+    for path, value in (
+        ("axles.rear.drum.factor", 2.6),
+        ("axles.rear.drum.factor", 3.4),
+        ("vehicle.cg_height_mm", 700.0),
+    ):
+        chain = chain_of(with_value(bare, path, value))
+        for slope in (0.2, 0.3, 0.5):
+            knee = knee_for(chain, slope)
+
+            def leads(bar: float, chain: Chain = chain, slope: float = slope) -> bool:
+                valve = replace(chain.valve, kind="adjustable", knee_bar=bar, slope=slope)
+                found = rear_leads(replace(chain, valve=valve), 0.8)
+                return found is not None and found.high > 0.15
+
+            if math.isfinite(knee):
+                assert not leads(knee - 0.1) and leads(knee + 0.1)
+            else:
+                assert leads(0.05) or not leads(299.0)

@@ -300,3 +300,24 @@ def test_claims_beside_this_vehicles_numbers() -> None:
     bare = empty_vehicle()
     told = " ".join(claim.told for claim in claims_of(bare, chain_of(bare), None))
     assert "nan" not in told and told.count("not known here yet") >= 3
+
+
+def test_many_at_once_as_one_by_one() -> None:
+    """Feet, forces and loads of many decelerations at once are those of each by itself, over valves, boosters and balance bars."""
+    rng = random.Random(9)
+    for _ in range(60):
+        one = some(rng)
+        one = replace(
+            one,
+            booster=rng.choice([Booster(), Booster(kind="vacuum", gain=3.0, runout_n=800.0)]),
+            valve=rng.choice([Valve(), Valve(kind="adjustable", knee_bar=15.0, slope=0.3)]),
+            master=replace(one.master, kind=rng.choice(["tandem", "two"]), rear_bore_mm=17.46, bar_front_share=0.6),
+        )
+        decels = np.array([rng.uniform(0.01, 1.2) for _ in range(7)])
+        feet = one.feet_for(decels)
+        assert feet == pytest.approx([one.foot_for(float(z)) for z in decels], rel=1e-12, nan_ok=True)
+        roads = [one.roads(float(foot)) for foot in feet]
+        assert np.transpose(one.roads_at(feet)) == pytest.approx(np.array(roads), rel=1e-12, nan_ok=True)
+        assert np.transpose(one.body.loads_at(decels)) == pytest.approx(
+            np.array([one.body.loads(float(z)) for z in decels]), rel=1e-12
+        )

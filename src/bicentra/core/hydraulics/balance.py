@@ -6,13 +6,15 @@ Limpert, Brake Design and Safety, ch. 7, from memory.
 
 import math
 
+import numpy as np
+
 from bicentra.core.base.numbers import UNKNOWN, is_known
-from bicentra.core.base.records import Record, replace
+from bicentra.core.base.records import Record
 from bicentra.core.hydraulics.chain import Chain, State
 from bicentra.core.hydraulics.ends import GRAVITY, Body
 
 GRIPS = (0.2, 0.5, 0.8)
-MOST_FOOT_N, STEPS = 5000.0, 200
+MOST_FOOT_N, STEPS, KNEE_STEPS = 5000.0, 200, 130
 """Hardest foot that is looked at [N]; a halving brings it to a millionth."""
 ORDER = (0.15, 0.8)
 """Between these decelerations [g] the front has to lock first: UN R13-H Annex 5, from memory; it replaces no inspection."""
@@ -41,12 +43,6 @@ def adhesion(chain: Chain, state: State) -> tuple[float, float]:
     """Return the adhesion that each end uses [no unit]: its force over its load."""
     loads = chain.body.loads(state.decel)
     return state.road[0] / loads[0], state.road[1] / loads[1]
-
-
-def _used(chain: Chain, foot: float, decel: float) -> tuple[float, float]:
-    """Return the same as ``adhesion`` at a foot force [N] whose deceleration [g] is known already."""
-    (front, rear), (ahead, behind) = chain.roads(foot), chain.body.loads(decel)
-    return front / ahead, rear / behind
 
 
 def locking(chain: Chain, grip: float) -> Locking:
@@ -92,52 +88,37 @@ class Leading(Record, frozen=True):
 
 def rear_leads(chain: Chain, most: float = 1.0) -> Leading | None:
     """Return where the rear would lock before the front up to ``most`` [g, units of gravity]; ``None`` where it never does."""
-    found = []
-    lifted = chain.body.wheelbase / chain.body.height * (1.0 - chain.body.front / chain.body.mass)
-    for step in range(1, STEPS + 1):
-        decel = min(most, 0.99 * lifted) * step / STEPS  # beyond that the rear wheels are off the ground
-        foot = chain.foot_for(decel)
-        if not is_known(foot):
-            return None
-        front, rear = _used(chain, foot, decel)
-        if rear > front + 1e-9:
-            found.append((decel, rear - front))
-    return Leading(found[0][0], found[-1][0], max(by for _, by in found)) if found else None
+    body = chain.body
+    lifted = body.wheelbase / body.height * (1.0 - body.front / body.mass)
+    if not is_known(lifted):
+        return None
+    decels = (
+        min(most, 0.99 * lifted) * np.arange(1, STEPS + 1) / STEPS
+    )  # beyond that the rear wheels are off the ground
+    feet = chain.feet_for(decels)
+    if not np.isfinite(feet).all():
+        return None
+    (front, rear), (ahead, behind) = chain.roads_at(feet), body.loads_at(decels)
+    by = rear / behind - front / ahead
+    found = np.flatnonzero(by > 1e-9)
+    return Leading(float(decels[found[0]]), float(decels[found[-1]]), float(by[found].max())) if len(found) else None
 
 
 def knee_for(chain: Chain, slope: float = 0.3) -> float:
     """Return the highest knee [bar] of a valve of that slope [no unit] with which the front locks first from 0.15 to 0.8 g.
 
-    Unknown where no valve is needed, or none of that slope helps. By halving: a lower knee never makes the rear lead sooner.
+    Unknown where no valve is needed, or none of that slope helps. At each deceleration the ideal forces want p* in the rear while
+    the front's pressure would send P* there; behind a valve k + s (P* − k) must not exceed p*, so k ≤ (p* − s P*)/(1 − s).
     """
-    bare = replace(chain, valve=replace(chain.valve, kind="none"))
-    if not _leads_in_order(bare):
+    (front, bites), (rear, shoes) = chain.gains
+    if not (rear > 0.0 and front > 0.0):
         return UNKNOWN
-
-    def leads(knee: float) -> bool:
-        return _leads_in_order(
-            replace(chain, valve=replace(chain.valve, kind="adjustable", knee_bar=knee, slope=slope))
-        )
-
-    if leads(0.0):
-        return UNKNOWN
-    low, high = 0.0, 300.0
-    while high - low > 0.01:
-        middle = (low + high) / 2
-        low, high = (low, middle) if leads(middle) else (middle, high)
-    return low
-
-
-def _leads_in_order(chain: Chain) -> bool:
-    """Tell whether the rear leads anywhere from 0.15 to 0.8 g."""
-    for step in range(27):
-        decel = ORDER[0] + (ORDER[1] - ORDER[0]) * step / 26
-        foot = chain.foot_for(decel)
-        if is_known(foot):
-            front, rear = _used(chain, foot, decel)
-            if rear > front + 1e-9:
-                return True
-    return False
+    decels = np.linspace(*ORDER, KNEE_STEPS + 1)
+    ahead, behind = (load * decels for load in chain.body.loads_at(decels))
+    wants, sent = shoes + behind / rear, (bites + ahead / front) * chain.rear_to_front
+    needed = (behind > 0.0) & (sent > wants + 1e-9)
+    knee = float(((wants - slope * sent)[needed]).min(initial=math.inf)) / (1.0 - slope) * 10.0
+    return knee if 0.0 <= knee < math.inf else UNKNOWN
 
 
 def weight_of(body: Body) -> float:

@@ -7,9 +7,12 @@ and Safety, from memory.
 import math
 from functools import cached_property
 
+import numpy as np
+
 from bicentra.core.base.numbers import UNKNOWN, first_known, is_known, known
 from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat, units_of
+from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.hydraulics.ends import GRAVITY, GUESSED, USUAL, Body, End, body_of, circle, ends_of, ratio_of
 from bicentra.core.parts.vehicle import Booster, Master, Valve, Vehicle
 
@@ -80,6 +83,17 @@ class Chain(Record, frozen=True, eq=False):
         helped = pushed * gain
         return helped if most is None or helped <= most else most + pushed - most / gain
 
+    def _rods(self, feet: FloatArray) -> FloatArray:
+        pushed = feet * self.ratio
+        if self.booster.kind == "none":
+            return pushed
+        gain, most = known(self.booster.gain or None), self.booster.runout_n
+        return (
+            pushed * gain
+            if most is None
+            else np.where(pushed * gain <= most, pushed * gain, most + pushed - most / gain)
+        )
+
     def foot_for_rod(self, force: float) -> float:
         """Return the foot force [N] behind a force at the push rod [N]."""
         if self.booster.kind == "none":
@@ -114,14 +128,22 @@ class Chain(Record, frozen=True, eq=False):
         road = front.road(line[0]), rear.road(line[1])
         return State(foot, line, clamp, torque, road, math.fsum(road) / (self.body.mass * GRAVITY))
 
+    @property
+    def rear_to_front(self) -> float:
+        """Pressure ahead of a valve to the rear over that of the front [no unit]: 1 but for two masters on a balance bar."""
+        if self.master.kind != "two":
+            return 1.0
+        front, rear = (share / bore for share, bore in zip(self.shares, self.bores))
+        return rear / front if front > 0.0 else UNKNOWN
+
     @cached_property
-    def _gains(self) -> tuple[tuple[float, float], ...]:
+    def gains(self) -> tuple[tuple[float, float], ...]:
         """Of each end what force at the road a MPa gives beyond the threshold [N/MPa = mm2], and that threshold [MPa]."""
         return tuple((2.0 * end.gain / end.tyre, end.threshold) for end in self.ends)
 
     def roads(self, foot: float) -> tuple[float, float]:
         """Return the forces at the road alone [N]: the same as ``at`` gives, for what asks at many foot forces."""
-        (front, bites), (rear, shoes) = self._gains
+        (front, bites), (rear, shoes) = self.gains
         ahead, behind = self.lines(foot)
         return front * max(ahead - bites, 0.0), rear * max(behind - shoes, 0.0)
 
@@ -133,6 +155,35 @@ class Chain(Record, frozen=True, eq=False):
             if decel <= end + TIGHT and slope > 0.0:
                 return foot + (decel - begin) / slope
         return UNKNOWN
+
+    def feet_for(self, decels: FloatArray) -> FloatArray:
+        """Return ``foot_for`` of many decelerations (n,) [g] at once, (n,) [N]; unknown where one is."""
+        if not self._pieces:
+            return np.full(len(decels), UNKNOWN)
+        feet, begins, slopes, ends = (np.array(column, dtype=np.float64) for column in zip(*self._pieces))
+        open_ = slopes > 0.0
+        feet, begins, slopes, ends = feet[open_], begins[open_], slopes[open_], ends[open_]
+        place = np.searchsorted(ends + TIGHT, decels)
+        inside = place < len(ends)
+        place = np.minimum(place, max(len(ends) - 1, 0))
+        return (
+            np.where(inside, feet[place] + (decels - begins[place]) / slopes[place], UNKNOWN)
+            if len(ends)
+            else decels * UNKNOWN
+        )
+
+    def roads_at(self, feet: FloatArray) -> tuple[FloatArray, FloatArray]:
+        """Return ``roads`` of many foot forces (n,) [N] at once, (n,) [N] each."""
+        rod = self._rods(feet)
+        front = rod * self.shares[0] / self.bores[0]
+        rear = rod * self.shares[1] / self.bores[1] if self.master.kind == "two" else front
+        if self.valve.kind in PROPORTIONS:
+            knee, slope = known(self.valve.knee_bar) / 10.0, known(self.valve.slope)
+            rear = (
+                np.where(rear <= knee, rear, knee + slope * (rear - knee)) if is_known(knee, slope) else rear * UNKNOWN
+            )
+        (ahead, bites), (behind, shoes) = self.gains
+        return ahead * np.maximum(front - bites, 0.0), behind * np.maximum(rear - shoes, 0.0)
 
     @cached_property
     def _pieces(self) -> tuple[tuple[float, float, float, float], ...]:

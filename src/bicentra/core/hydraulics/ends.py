@@ -7,6 +7,7 @@ import math
 
 from bicentra.core.base.numbers import UNKNOWN, first_known, is_known, known
 from bicentra.core.base.records import Record
+from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.job import Caliper
@@ -82,6 +83,12 @@ class Body(Record, frozen=True):
         """Return the load on the front and on the rear axle [N] at a deceleration [g]: m g (l_r + z h)/L and the rest."""
         shift = decel * self.height / self.wheelbase
         share = self.front / self.mass + shift
+        weight = self.mass * GRAVITY
+        return weight * share, weight * (1.0 - share)
+
+    def loads_at(self, decels: FloatArray) -> tuple[FloatArray, FloatArray]:
+        """Return ``loads`` of many decelerations (n,) [g] at once, (n,) [N] each."""
+        share = self.front / self.mass + decels * self.height / self.wheelbase
         weight = self.mass * GRAVITY
         return weight * share, weight * (1.0 - share)
 
