@@ -6,6 +6,8 @@ F_r (1 + µχ) + µχ F_f = µ Ψ W for the rear, Limpert, Brake Design and Safe
 
 import math
 
+import numpy as np
+
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.drawing.model import Drawing, Handle, Note, Sheet, Text
 from bicentra.core.drawing.shapes import centre_mark
@@ -104,15 +106,10 @@ def _ideal(chain: Chain) -> list[Point]:
 
 def _installed(chain: Chain) -> list[Point]:
     """Return the installed line up to the edge of the sheet: pieces of straight line, a kink at threshold and knee."""
-    found: list[Point] = []
-    for step in range(4 * STEPS + 1):
-        foot = chain.foot_for(MOST_G * step / (4 * STEPS))
-        if not is_known(foot):
-            continue
-        point = _at(chain, chain.at(foot))
-        if point[0] <= SCALE_MM * MOST_G and point[1] <= SCALE_MM * SIDE_G:
-            found.append(point)
-    return found
+    feet = chain.feet_for(MOST_G * np.arange(4 * STEPS + 1) / (4 * STEPS))
+    parts = [SCALE_MM * road / (chain.body.mass * GRAVITY) for road in chain.roads_at(feet)]
+    inside = np.isfinite(parts[0]) & (parts[0] <= SCALE_MM * MOST_G) & (parts[1] <= SCALE_MM * SIDE_G)
+    return [(float(front), float(rear)) for front, rear in zip(*(part[inside] for part in parts))]
 
 
 def _decelerations(sheet: Sheet) -> None:
