@@ -1,10 +1,9 @@
 """Temperature over a train of stops, with the fields that say what train it is; part of the pedal bench."""
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout
 
-from bicentra.app.drawing.view import DrawingView
-from bicentra.app.drawing.view_state import ViewState
+from bicentra.app.pedal.drawn_page import DrawnPage
 from bicentra.app.theme import Look
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.numbers import is_known
@@ -16,23 +15,20 @@ from bicentra.study.desks.pedal import TRAIN, PedalDesk
 ROOM_PX, FIELD_PX = (230.0, 80.0), 84
 
 
-class HeatPage(QWidget):
+class HeatPage(DrawnPage):
     """``given`` carries the name of a number of the train and what was typed, ``chosen`` a kind of use.
 
     ``handed``: the line-up is to take the rotor as hot.
     """
 
+    room = ROOM_PX
     given = Signal(str, str)
     chosen = Signal(str)
     handed = Signal()
 
     def __init__(self, look: Look) -> None:
-        super().__init__()
-        self.state = ViewState()
-        self.state.look = look
-        self.view = DrawingView("Temperature over a train of stops", self.state, {})
+        super().__init__("Temperature over a train of stops", look)
         self.view.exaggeration = "stop by stop"
-        self.view.fit_wanted.connect(self.fit)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
@@ -90,13 +86,3 @@ class HeatPage(QWidget):
                 f"{told}Now {desk.lengths.warmer(desk.handed_k)}. Hand over the hardest use, not the usual one."
             )
         self.view.show_drawing(heat_view(desk.vehicle, desk.hot), {}, 1.0, units_of(desk.study.job.display_units))
-
-    def fit(self) -> None:
-        """Show the diagram whole."""
-        if self.view.drawing is not None:
-            self.view.centre()
-            self.state.set_scale(self.view.fit_scale(ROOM_PX), fitted=True)
-
-    def dress(self, look: Look) -> None:
-        """Show it in ``look``."""
-        self.state.dress(look)

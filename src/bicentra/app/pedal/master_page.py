@@ -1,9 +1,8 @@
 """The master cylinder cut open, old over new, and what has to be made or adapted; part of the pedal bench."""
 
-from PySide6.QtWidgets import QFrame, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QVBoxLayout
 
-from bicentra.app.drawing.view import DrawingView
-from bicentra.app.drawing.view_state import ViewState
+from bicentra.app.pedal.drawn_page import DrawnPage
 from bicentra.app.theme import Look
 from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.plain import plain_label
@@ -16,15 +15,13 @@ from bicentra.study.desks.pedal import PedalDesk
 ROOM_PX = (140.0, 60.0)
 
 
-class MasterPage(QWidget):
+class MasterPage(DrawnPage):
     """Shows; what is typed of the master is typed on the page of numbers."""
 
+    room = ROOM_PX
+
     def __init__(self, look: Look) -> None:
-        super().__init__()
-        self.state = ViewState()
-        self.state.look = look
-        self.view = DrawingView("The master cut open", self.state, {})
-        self.view.fit_wanted.connect(self.fit)
+        super().__init__("The master cut open", look)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
@@ -48,13 +45,3 @@ class MasterPage(QWidget):
             line.setWordWrap(True)
             self._list.addWidget(line)
         self._list.addStretch(1)
-
-    def fit(self) -> None:
-        """Show the drawing whole."""
-        if self.view.drawing is not None:
-            self.view.centre()
-            self.state.set_scale(self.view.fit_scale(ROOM_PX), fitted=True)
-
-    def dress(self, look: Look) -> None:
-        """Show it in ``look``."""
-        self.state.dress(look)
