@@ -14,7 +14,7 @@ from bicentra.core.hydraulics.chain import Chain, chain_of
 from bicentra.core.hydraulics.ends import REAR_FIRST, WEAK
 from bicentra.core.hydraulics.masters import feel_of, rank
 from bicentra.core.hydraulics.missing import missing_of
-from bicentra.core.hydraulics.pedal import pedal_findings
+from bicentra.core.hydraulics.pedal import pedal_findings, pedal_work
 from bicentra.core.hydraulics.remake import remakes
 from bicentra.core.hydraulics.two_scales import height_by_scales
 from bicentra.core.parts.edits import with_value
@@ -212,3 +212,13 @@ def test_the_knee_by_trying(sound: Vehicle) -> None:
                 assert not leads(knee - 0.1) and leads(knee + 0.1)
             else:
                 assert leads(0.05) or not leads(299.0)
+
+
+def test_feel_is_not_compared_with_half_of_what_was(sound: Vehicle) -> None:
+    """A master noted as before beside a brake that came off unnoted is no pedal anybody ever felt: nothing is told beside it."""
+    shelf = (MasterCylinder(name="one", bore_mm=20.64, stroke_mm=36.0, circuits=2),)
+    old = replace(sound.vehicle.master, bore_mm=15.87)
+    noted = with_value(sound, "vehicle.before.master", old)
+    assert all("before" in one.why for one in pedal_work(noted, shelf).masters)
+    half = with_value(noted, "axles.front.before.drum", None)
+    assert not any("before" in one.why for one in pedal_work(half, shelf).masters)

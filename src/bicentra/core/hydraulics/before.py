@@ -38,6 +38,11 @@ def _brake_of(before: Before) -> bool:
     return any(part is not None for part in (before.rotor, before.caliper, before.drum))
 
 
+def whole_before(vehicle: Vehicle) -> bool:
+    """Tell whether the pedal as it was can be worked out: at every axle that came off in part the old brake was written down."""
+    return all(axle.before is None or _brake_of(axle.before) for axle in vehicle.axles.values())
+
+
 def levers(now: Chain, then: Chain, end: int = 0, foot: float = 100.0) -> Mapping[str, float]:
     """Return by which factor each lever changed the torque of one ``end`` (0 front) at a ``foot`` force [N]; 1: not at all."""
     one, other = now.ends[end], then.ends[end]

@@ -9,7 +9,7 @@ from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import LIMITS, PRACTICE
 from bicentra.core.base.wording import LengthFormat, make_finding, units_of
 from bicentra.core.hydraulics.balance import GRIPS, ORDER, Leading, Locking, knee_for, locking, rear_leads
-from bicentra.core.hydraulics.before import chains, levers
+from bicentra.core.hydraulics.before import chains, levers, whole_before
 from bicentra.core.hydraulics.chain import Chain, State, chain_of
 from bicentra.core.hydraulics.cures import wrong_cures
 from bicentra.core.hydraulics.ends import REAR_FIRST, WEAK
@@ -48,12 +48,13 @@ def pedal_work(vehicle: Vehicle, shelf: Iterable[MasterCylinder] = (), foot: flo
     leading = rear_leads(now)
     bad = leading is not None and leading.low < ORDER[1] and leading.high > ORDER[0]
     knee = _knee(vehicle, now) if bad else UNKNOWN
+    feel = then if whole_before(vehicle) else None
     weakest = chain_of(vehicle, guess=WEAK) if now.guesses else now
     grips = sorted({*GRIPS, now.body.grip}) if is_known(now.body.grip) else GRIPS
     return PedalWork(
         now, now.at(foot), travel_at(now), tuple(locking(now, grip) for grip in grips),
         then.at(foot) if then is not None else None, travel_at(then) if then is not None else None,
-        levers(now, then) if then is not None else None, rank(weakest, shelf, then), one_circuit(now, foot), leading, knee,
+        levers(now, then) if then is not None else None, rank(weakest, shelf, feel), one_circuit(now, foot), leading, knee,
         _findings(vehicle, now, knee),
     )  # fmt: skip
 
