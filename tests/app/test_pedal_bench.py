@@ -15,7 +15,10 @@ from bicentra.app.widgets.fields import ChoiceField, TextField
 from bicentra.app.window import MainWindow
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.records import replace
+from bicentra.core.hydraulics.before import single_change
+from bicentra.core.hydraulics.chain import chain_of
 from bicentra.core.hydraulics.missing import missing_of
+from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.vehicle import Drum
 from bicentra.study.document.starting import demo_vehicle, empty_job, empty_vehicle
 from bicentra.study.document.study import Study
@@ -259,3 +262,20 @@ def test_the_master_page(window: MainWindow, bench: PedalBench, qtbot: QtBot) ->
     labels = " ".join(label.text() for label in bench.master.findChildren(QLabel))
     assert "To make, to adapt" in labels and "were for drums" in labels
     qtbot.keyClick(bench, Qt.Key.Key_Escape)
+
+
+def test_what_the_change_did_is_told(window: MainWindow, bench: PedalBench) -> None:
+    """From drums to discs: each lever with its factor. While the rear leads nobody is told to enlarge it; once it does not, what alone
+    would bring the old share back is told, and does."""
+    bench.show_page("before")
+    text = bench.changed_told.text()
+    assert "bore × " in text and "pad × " in text and "enlarge nothing there" in text and "Alone" not in text
+    desk = bench.desk
+    assert desk is not None and desk.earlier is not None
+    desk.set_number("axles.rear.drum.factor", 0.8)
+    bench.refresh()
+    factor = single_change(desk.chain, desk.earlier)["rear bore area"]
+    assert desk.work.leading is None and f"× {factor:.2f} would" in bench.changed_told.text()
+    was, bore = desk.earlier.at(100.0).front_share, window.study.vehicle.axles["rear"].drum.cylinder_bore_mm
+    there = with_value(window.study.vehicle, "axles.rear.drum.cylinder_bore_mm", bore * factor**0.5)
+    assert chain_of(there).at(100.0).front_share == pytest.approx(was, abs=0.01)

@@ -129,6 +129,10 @@ class PedalBench(Bench):
             self._before.addWidget(caption)
             self._before.addWidget(field)
             self.baseline[name] = field
+        self.changed_told = plain_label()
+        self.changed_told.setWordWrap(True)
+        self._before.addSpacing(10)
+        self._before.addWidget(self.changed_told)
         self._before.addStretch(1)
         self.pages = [asked, scrolled(masters), before, scrolled(said)]
         for page in self.pages:
@@ -219,6 +223,7 @@ class PedalBench(Bench):
         )
         self._show_masters(desk)
         self._show_claims(desk)
+        self.changed_told.setText("\n\n".join(desk.changed_told))
         for name, field in self.baseline.items():
             if not field.hasFocus():
                 field.setText(desk.baseline_text(name))

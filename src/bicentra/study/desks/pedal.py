@@ -27,7 +27,7 @@ from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.drawing.imprint import Imprint
 from bicentra.core.heat.stops import DUTIES, Train
 from bicentra.core.heat.train import Hot, train_of
-from bicentra.core.hydraulics.before import chains
+from bicentra.core.hydraulics.before import chains, levers, single_change
 from bicentra.core.hydraulics.chain import Chain
 from bicentra.core.hydraulics.claims import Claim, claims_of
 from bicentra.core.hydraulics.masters import WORK_G, kind_of_master
@@ -52,7 +52,7 @@ BASELINE = {
 }
 """What is asked of the pedal before anything is changed, by its name in the file."""
 
-HOT_LIMIT = "hot-rise-k"
+HOT_LIMIT, SAME = "hot-rise-k", 5e-3
 ENDINGS = {"_mm": LENGTH, "_bar": PRESSURE, "_n": FORCE, "_c": HEAT, "_kg": MASS}
 """Which kind of number stands at a key of the file, by how it ends."""
 TRAIN: dict[str, tuple[str, float, float, str]] = {
@@ -156,6 +156,25 @@ class PedalDesk:
     def claims(self) -> tuple[Claim, ...]:
         """The usual wrong sums, beside this vehicle's numbers."""
         return claims_of(self.vehicle, self.chain, self.earlier)
+
+    @property
+    def changed_told(self) -> tuple[str, ...]:
+        """What each lever did to the front's torque, and what alone would bring the old balance back; nothing without a before."""
+        now, then = self.chain, self.earlier
+        if then is None:
+            return ()
+        factors = [(name, by) for name, by in levers(now, then).items() if is_known(by) and abs(by - 1.0) > SAME]
+        shares = ", ".join(f"{name} × {by:.2f}" for name, by in factors)
+        told = [f"The front's torque: {shares}."] if factors else []
+        back = single_change(now, then)["rear bore area"]
+        if is_known(back) and back > 1.0 + SAME and self.work.leading is not None:
+            told.append("The front has more of the force than before, and still the rear leads: enlarge nothing there.")
+        elif is_known(back) and abs(back - 1.0) > SAME:
+            told.append(
+                f"Alone, rear bore area, radius or friction × {back:.2f} would bring the old share of the front back; look at the "
+                "balance with it before anything is bought."
+            )
+        return tuple(told)
 
     @property
     def hot(self) -> Hot:
