@@ -196,7 +196,10 @@ def test_sets_that_suit_the_vehicle(open_window: Opener, qtbot: QtBot, tmp_path:
         qtbot.waitUntil(lambda: "Looking" not in page.suits.text(), timeout=60000)
         found.append(len(page.model.sets))
         assert all(suits(page.desk.effects(one)) for one in page.model.sets)
-        page.suits.setChecked(False)
+        window.study.edit_vehicle("Lighter", (("vehicle.mass_kg", 810.0 + len(found)),))
+        assert not page.suits.isChecked() and page.suits.text().endswith(
+            "heat"
+        )  # what suited another vehicle is let go
     assert found[0] == 0 < found[1]
     window.study.save(tmp_path / "x.bicentra.json")
 

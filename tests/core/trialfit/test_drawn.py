@@ -49,3 +49,14 @@ def test_another_plate_is_noticed_by_what_it_is(side: str) -> None:
         ).verdict
         is Verdict.UNKNOWN
     )
+
+
+def test_coarse_readings_tell_nothing() -> None:
+    """Read to half a millimetre it cannot be told whether the plate is half a millimetre off: a watch, never met."""
+    job = with_edits(plain_job(), (("bracket.thickness_mm", 12.0), ("bracket.shims_mm", (0.0, 0.0))))
+    truth = solve(job, turns=False).assembly.stack_up.error
+    trial = Trial(gaps_mm=gaps_of(truth, 0.0, 200.0), station_spacing_mm=SPACING, sd_mm=0.6)
+    fit = trial_fit(solve(with_edits(job, (("trials", (trial,)),)), turns=False), planned=False)
+    assert fit is not None
+    told = next(finding for finding in fit.findings if finding.id == "trial-drawn")
+    assert told.verdict is Verdict.CAUTION and "Too coarse" in told.why

@@ -112,7 +112,9 @@ class PartsBench(Bench):
 
     def refresh(self) -> None:
         """Show the study as it stands."""
-        if not self.finding:
+        if self.finding:
+            self.finder.look_anew()
+        else:
             self.compare.refresh()
 
     def fit(self) -> None:

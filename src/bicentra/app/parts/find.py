@@ -16,10 +16,12 @@ from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.row import RowPainter, dress_rows, row_list
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.errors import BicentraError
+from bicentra.core.parts.vehicle import Vehicle
 from bicentra.core.search.run import FoundSet
 from bicentra.study.desks.parts import PartsDesk
 from bicentra.study.desks.search import NEAR, reasons
 
+SUITS = "Suits pedal and heat"
 GOOD, WEAK, PAUSE_MS = 0.75, 0.35, 250
 """A criterion met beyond or below this share is told as good or as weak; a pause in typing after which a set is looked up [ms]."""
 
@@ -37,6 +39,7 @@ class FindPage(QWidget):
         self.desk: PartsDesk | None = None
         self._task: workers.Task | None = None
         self._suit: frozenset[int] | None = None
+        self._vehicle: Vehicle | None = None
         self._called: tuple[str, tuple[FoundSet, ...] | None] = ("", None)
         self._typed = QTimer(self, singleShot=True, interval=PAUSE_MS)
         self._typed.timeout.connect(self._call)
@@ -99,7 +102,7 @@ class FindPage(QWidget):
         self.near.setToolTip("Only the sets that are stopped by little, the nearest first, with what is missing")
         self.near.toggled.connect(self._near_misses)
         self.near.hide()
-        self.suits = QPushButton("Suits pedal and heat")
+        self.suits = QPushButton(SUITS)
         self.suits.setCheckable(True)
         self.suits.setToolTip(
             "Only the sets that balance, master cylinder and a street's train of stops do not stop on this vehicle"
@@ -176,7 +179,7 @@ class FindPage(QWidget):
             return
         search, self._called = self.desk.search(criteria), ("", None)
         self.suits.setChecked(False)
-        self.suits.setText("Suits pedal and heat")
+        self.suits.setText(SUITS)
 
         def work(running: workers.Task) -> object:
             for done, new in search:
@@ -271,9 +274,18 @@ class FindPage(QWidget):
         task.signals.failed.connect(lambda told: self.refused.emit("", told))
         workers.start(task)
 
+    def look_anew(self) -> None:
+        """The vehicle may have changed: what was found to suit it is let go, and what a set does to it told again."""
+        if self.desk is None or self.desk.study.vehicle is self._vehicle:
+            return
+        self._vehicle = self.desk.study.vehicle
+        self.suits.setChecked(False)
+        self.suits.setText(SUITS)
+        self._tell()
+
     def _suit_known(self, found: frozenset[int]) -> None:
         self._suit = found
-        self.suits.setText(f"Suits pedal and heat: {len(found)}")
+        self.suits.setText(f"{SUITS}: {len(found)}")
         self._show()
 
     def _near_misses(self, on: bool) -> None:

@@ -43,7 +43,10 @@ def as_drawn(solution: Solution, trial: Trial, pose: Pose, rigs: tuple[Rig, ...]
         why = "Whether the parts on the car are those drawn cannot be told yet: needs the gaps at both ends, and the drawing whole."
         return _finding(Verdict.UNKNOWN, UNKNOWN, why)
     sd = pose.offset.sd if is_known(pose.offset.sd) else 0.0
-    if abs(apart) <= max(APART_MM, SURE_SD * sd):
+    if SURE_SD * sd > APART_MM and abs(apart) <= SURE_SD * sd:
+        why = f"Too coarse to tell: these readings leave {lengths.gap(SURE_SD * sd)} either way. Read with a finer instrument."
+        return _finding(Verdict.CAUTION, abs(apart), why)
+    if abs(apart) <= APART_MM:
         return _finding(
             Verdict.OK, abs(apart), f"The caliper sits within {lengths.gap(apart)} of where the drawing puts it."
         )

@@ -160,6 +160,7 @@ class PartsDesk:
         It gives the part that is done (0 to 1) and whether there is something new for ``take_in``; no further is no harm.
         """
         self.chosen, self._fresh, self.looked, self._asked = None, _Told(), 0.0, criteria
+        self._on_vehicle = {}
         return self._found(look(self.study.job, self.library, criteria))
 
     def _found(self, harvests: Iterator[Harvest]) -> Iterator[tuple[float, bool]]:
