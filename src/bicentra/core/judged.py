@@ -5,6 +5,7 @@ from functools import partial
 
 from bicentra.core.base.asked import Asked, Step, step
 from bicentra.core.base.finding import Finding, Verdict, worst
+from bicentra.core.base.judging import OK, STOP
 from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import kind_of
@@ -17,7 +18,7 @@ from bicentra.core.bracket.metal import bracket_metal
 from bicentra.core.bracket.metal_checks import metal_findings
 from bicentra.core.bracket.model import Ask, Bracket, Family
 from bicentra.core.bracket.stack_up import StackUp, held
-from bicentra.core.clearance.bracket_clearance import clearance_findings
+from bicentra.core.clearance.bracket_clearance import clearance_findings, clearances
 from bicentra.core.clearance.clock_checks import with_turn_remedy
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
@@ -84,12 +85,14 @@ def made_bracket(
     """Return ``kind`` made for ``job`` in its place: of several ways the first that clears everything, else the one that clears
     most. ``as_cut``: a stack-up that is held as it is, for a bracket that is cut already.
     """  # fmt: skip
-    tried: list[Assembly] = []
-    for made in make(kind, job, line, lengths):
+    ways = make(kind, job, line, lengths)
+
+    def placed(made: Bracket) -> Assembly:
         held_fast = as_cut is not None and made.stands
         bracket = replace(made, stack_up=held(as_cut, made.job, line)) if as_cut is not None and held_fast else made
-        tried.append(placed_metal(bracket, line if bracket.job is job else None, lengths))
-    return tried[0] if len(tried) == 1 else _clearest(tried, lengths)
+        return placed_metal(bracket, line if bracket.job is job else None, lengths)
+
+    return placed(ways[0]) if len(ways) == 1 else _clearest(map(placed, ways), lengths)
 
 
 def placed_metal(bracket: Bracket, line: LineUp | None, lengths: LengthFormat) -> Assembly:
@@ -100,13 +103,25 @@ def placed_metal(bracket: Bracket, line: LineUp | None, lengths: LengthFormat) -
     return replace(assembly, metal=bracket_metal(assembly))
 
 
-def _clearest(tried: list[Assembly], lengths: LengthFormat) -> Assembly:
-    """Return the first way that clears everything round it, else the one whose worst clearance is best."""
-    ranks = [
-        min(f.verdict.rank for f in clearance_findings(one, lengths, turns=False) if kind_of(f.id).shaped)
-        for one in tried
-    ]
-    return tried[max(range(len(tried)), key=lambda k: (ranks[k], -k))]
+def _clearest(ways: Iterable[Assembly], lengths: LengthFormat) -> Assembly:
+    """Return the first way that clears everything round it, else the one whose worst clearance is best; none after it is made."""
+    ranked = list[tuple[int, Assembly]]()
+    for one in ways:
+        ranked.append((_clears(one, lengths), one))
+        if ranked[-1][0] == OK:
+            break
+    return max(ranked, key=lambda way: way[0])[1]
+
+
+def _clears(assembly: Assembly, lengths: LengthFormat) -> int:
+    """Return the rank of the worst clearance that pulling its shape would change."""
+    rank = OK
+    for finding in clearances(assembly, lengths, turns=False):
+        if kind_of(finding.id).shaped:
+            rank = min(rank, finding.verdict.rank)
+            if rank == STOP:
+                break
+    return rank
 
 
 def bracket_findings(

@@ -6,6 +6,7 @@ from bicentra.core.bracket.families.table import family_of
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.search.run import Space, search, single_path
+from bicentra.core.solution import solve
 from bicentra.study.document.starting import example_vehicle
 
 
@@ -34,3 +35,18 @@ def test_as_every_angle_one_by_one(home: str) -> None:
     if best > 0:
         chosen = next(one for one in found if one.verdict.rank == best)
         assert single_path(chosen.job)[0] is chosen.verdict
+
+
+@pytest.mark.parametrize("home", ["axle-end", "tube-tab", "on-original", "bushings", "no-bracket"])
+def test_kinds_that_lie_on_no_side_of_the_lugs_are_tried_once(home: str) -> None:
+    """Told the other side, such a job answers the same to the last digit; so the search makes one set of each pair of parts."""
+    job = with_edits(job_of(example_vehicle(home)), (("survey", {}), ("trials", ())))
+    assert not family_of(job).sided
+    sides = [with_edits(job, (("bracket.side", side),)) for side in ("outboard", "inboard")]
+    first, second = (
+        [(f.id, f.verdict, repr(f.value), repr(f.limit), f.why) for f in solve(one, turns=False).findings]
+        for one in sides
+    )
+    assert first == second
+    found = [one for step in search(job, Space((job.rotor,), (job.caliper,), (0.0,))) for one in step.sets]
+    assert len(found) == 1 and "plate" not in found[0].name

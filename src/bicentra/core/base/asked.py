@@ -48,9 +48,11 @@ class Asked:
         """Return the findings of all steps, in their order."""
         return tuple(finding for here in self.steps for finding in self._of(here))
 
-    def one_by_one(self, last: str = "") -> Iterator[tuple[Finding, ...]]:
-        """Yield the findings step by step, asked as they are taken; steps of the room called ``last`` at the end."""
-        for here in sorted(self.steps, key=lambda here: last in here.rooms):
+    def one_by_one(self, first: str = "", last: str = "") -> Iterator[tuple[Finding, ...]]:
+        """Yield the findings step by step, asked as they are taken; steps of the room called ``first`` before all others, those of
+        the room called ``last`` at the end.
+        """
+        for here in sorted(self.steps, key=lambda here: (last in here.rooms) - (first in here.rooms)):
             yield self._of(here)
 
     def with_step(self, more: Step) -> "Asked":

@@ -224,8 +224,8 @@ class Family(Record, frozen=True):
     ``comes_off``: it is bolted. ``at_retainer``: it sits under the bearing retainer.
     ``mounting``: what of the knuckle or axle holds it. ``charted``: its parts are turned to fit.
     ``stands_at(job)``: of one in which the caliper cannot be turned: the clock angles [degrees] at which it may stand.
-    ``longest`` and ``heaviest``: no piece of it is made longer along the axle [mm] or heavier [kg].
-    ``appears``: what happens with the last size that is missing, in words.
+    ``sided``: on which side of the lugs it lies changes it. ``longest`` and ``heaviest``: no piece of it is made longer along the
+    axle [mm] or heavier [kg]. ``appears``: what happens with the last size that is missing, in words.
     """
 
     name: str
@@ -240,6 +240,7 @@ class Family(Record, frozen=True):
     at_retainer: bool = False
     mounting: str = "lugs"
     charted: bool = False
+    sided: bool = True
     longest: float = 80.0
     heaviest: float = 10.0
     stands_at: Callable[[Job], tuple[float, ...]] | None = None

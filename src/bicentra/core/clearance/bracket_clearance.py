@@ -1,6 +1,6 @@
 """Whether the bracket meets rotor, hub, obstacles or the caliper's body: its metal against each, whatever its kind."""
 
-from collections.abc import Callable, Container
+from collections.abc import Callable, Container, Iterator
 
 import shapely
 
@@ -26,9 +26,16 @@ def clearance_findings(
 
     With ``turns`` the nearest turn is looked for that cures what does not clear. ``but``: ids that need not be asked.
     """
+    return tuple(clearances(assembly, lengths, turns, but))
+
+
+def clearances(
+    assembly: Assembly, lengths: LengthFormat, turns: bool = True, but: Container[str] = ()
+) -> Iterator[Finding]:
+    """Yield the same one by one, asked as they are taken [findings; no unit]."""
     bracket, job = assembly.bracket, assembly.job
     if bracket.plate is None and bracket.shape is None:
-        return ()
+        return
     hub, rotor = _turning_hub(assembly), assembly.rotor
     asks: dict[str, Callable[[], Finding]] = {
         "bracket-to-rotor": lambda: _to_rings("rotor", "the rotor", assembly, rotor, rotor_missing(assembly), lengths),
@@ -40,7 +47,7 @@ def clearance_findings(
         asks["bracket-to-caliper"] = lambda: _to_caliper(assembly, lengths)
     if job.hub.retainer_circle_mm is not None and not bracket.kind.at_retainer:
         asks["retainer-reach"] = lambda: retainer_reach(job, _plan(assembly), lengths, bracket.kind.comes_off)
-    return tuple(ask() for id, ask in asks.items() if id not in but)
+    yield from (ask() for id, ask in asks.items() if id not in but)
 
 
 def _plan(assembly: Assembly) -> shapely.Geometry:

@@ -1,7 +1,8 @@
 """A set whose bracket is made anew at every clock angle: looked at where it matters, each look ended by the first stop.
 
-Making and judging one takes some milliseconds, so not all 360 are: every tenth that the caliper leaves open first, then those
-round the best of them one by one; every third before it is said that there is none. What is chosen has been judged whole.
+Making and judging one takes some milliseconds, so not all 360 are: every tenth that the caliper leaves open first, then every
+second round the best of them; every third before it is said that there is none, every fifth where it is always the same finding
+that stops it, which is then asked first. What is chosen has been judged whole.
 """
 
 from collections import Counter
@@ -20,8 +21,10 @@ from bicentra.core.search.still import StillSet, worst_rank
 from bicentra.core.solution import solve
 
 CLOCK_SET = "bushing-clock"
-EVERY, CLOSE = 10, 3
-"""Of the open angles every so many is looked at first, and where all those are stopped: a narrower window is not found."""
+EVERY, CLOSE, HALFWAY, STEP = 10, 3, 5, 2
+"""Of the open angles every so many is looked at first; where all those are stopped, and where the same finding stops them all: a
+narrower window is not found; and round the best of them.
+"""
 Places = NDArray[np.intp]
 
 
@@ -47,7 +50,10 @@ def looked_at(
         if look.hopeless:
             break
     best = look.best
-    near = alive[::CLOSE] if best is None else alive[np.abs(alive - best) < every]
+    if best is not None:
+        near = alive[(np.abs(alive - best) < every) & ((alive - best) % STEP == 0)]
+    else:
+        near = alive[:: HALFWAY if look.by_one else CLOSE]
     for place in near.tolist() if not look.hopeless else ():
         look.at(place)
     return look.ranks, look.still, look.told
@@ -70,9 +76,18 @@ class _Look:
 
     @property
     def best(self) -> int | None:
-        """The best place looked at; ``None`` while all of them are stopped."""
+        """The best place looked at, of those of one rank the one with its bleeders highest; ``None`` while all are stopped."""
         rank = int(self.ranks.max(initial=STOP))
-        return int(np.argmax(self.ranks)) if rank > STOP else None
+        if rank == STOP:
+            return None
+        places = np.flatnonzero(self.ranks == rank)
+        off_top = self._values.get("bleeder-up", np.zeros(len(self.ranks)))[places]
+        return int(places[np.argmin(np.nan_to_num(off_top, nan=np.inf))])
+
+    @property
+    def by_one(self) -> bool:
+        """Whether one finding alone stops every place looked at."""
+        return len(self._stops) == 1
 
     @property
     def told(self) -> dict[str, FloatArray]:
@@ -91,7 +106,9 @@ class _Look:
         fit = replace(self._set.job.fit, clock_deg=float(self._angles[place]))
         solution = solve(replace(self._set.job, fit=fit), turns=False, cures=False)
         found: list[Finding] = []
-        for findings in solution.asked.one_by_one(last="line-up"):
+        stopped_by = next(iter(self._stops), "")
+        likely = kind_of(stopped_by).room if stopped_by else ""
+        for findings in solution.asked.one_by_one(first=likely, last="line-up"):
             found += findings
             if any(f.verdict is Verdict.STOP for f in findings):
                 break

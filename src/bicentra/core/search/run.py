@@ -11,6 +11,7 @@ from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.records import Record, field, replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.bracket.axial import axial_error
+from bicentra.core.bracket.families.table import family_of
 from bicentra.core.certainty.guesses import guessed_paths, guesses_behind, on_a_guess
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.lineup.checks import line_up_findings
@@ -89,7 +90,8 @@ class FoundSet(Record, frozen=True):
         """The set in one line."""
         fit, side = self.job.fit, self.job.bracket.side
         behind = f", {fit.rotor_spacer_mm:g} mm behind the rotor" if fit.rotor_spacer_mm else ""
-        return f"{self.job.rotor.name} + {self.job.caliper.name} at {fit.clock_deg:g}°{behind}, plate {side}"
+        plate = f", plate {side}" if family_of(self.job).sided else ""
+        return f"{self.job.rotor.name} + {self.job.caliper.name} at {fit.clock_deg:g}°{behind}{plate}"
 
 
 class Step(Record, frozen=True):
@@ -108,6 +110,7 @@ def search(job: Job, space: Space, wanted: Wanted = lambda _: True) -> Iterator[
     looked at once. A set whose ``key`` could at best be one that is not ``wanted`` any more is passed by without being turned
     (branch and bound: Land and Doig 1960, from memory).
     """
+    space = replace(space, sides=_sides(job, space))
     angles: FloatArray = np.arange(space.angles, dtype=np.float64) * (360.0 / space.angles)
     screen, count = Screen(space.calipers), 0
     for alike in but_for_names(list(enumerate(space.rotors))):
@@ -118,6 +121,13 @@ def search(job: Job, space: Space, wanted: Wanted = lambda _: True) -> Iterator[
             count += 1
             named = sets if rotor is first else tuple(replace(f, job=replace(f.job, rotor=rotor)) for f in sets)
             yield Step(count / len(space.rotors), named, len(found) - len(sets))
+
+
+def _sides(job: Job, space: Space) -> tuple[str, ...]:
+    """Return the sides of the lugs to try: one, where the kind of bracket is the same on either, the job's own if it is wished."""
+    if family_of(job).sided:
+        return space.sides
+    return (job.bracket.side,) if job.bracket.side in space.sides else space.sides[:1]
 
 
 def sets_called(job: Job, space: Space, words: Sequence[str], most: int) -> tuple[FoundSet, ...]:

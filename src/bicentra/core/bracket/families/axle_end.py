@@ -234,5 +234,11 @@ def _spacers(step: float, ears: tuple[Hole, ...], out: float, seat: float, job: 
 
 
 AXLE_END = Family(
-    "axle-end-plate", "Axle-end plate", axle_end_plate, on_tube=True, at_retainer=True, mounting="axle-flange"
+    "axle-end-plate",
+    "Axle-end plate",
+    axle_end_plate,
+    on_tube=True,
+    at_retainer=True,
+    mounting="axle-flange",
+    sided=False,
 )

@@ -271,6 +271,7 @@ BUSHINGS = Family(
     "Eccentric bushings in the ears",
     eccentric_bushings,
     charted=True,
+    sided=False,
     stands_at=clocks_of,
     mounting="direct",
     appears="the bushings appear",

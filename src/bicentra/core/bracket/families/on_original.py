@@ -38,5 +38,10 @@ def on_original(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket,
 
 
 ON_ORIGINAL = Family(
-    "on-original-bracket", "Plate on the original bracket", on_original, cut_plate, mounting="original-bracket"
+    "on-original-bracket",
+    "Plate on the original bracket",
+    on_original,
+    cut_plate,
+    mounting="original-bracket",
+    sided=False,
 )

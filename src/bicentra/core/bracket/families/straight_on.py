@@ -107,6 +107,7 @@ STRAIGHT = Family(
     "Caliper straight on the lugs",
     straight_on,
     mounting="direct",
+    sided=False,
     stands_at=clocks_of,
     appears="it shows whether it fits",
 )

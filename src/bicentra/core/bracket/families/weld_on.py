@@ -223,5 +223,6 @@ WELD_ON = Family(
     on_tube=True,
     comes_off=False,
     mounting="tube",
+    sided=False,
     appears="the tab appears",
 )
