@@ -71,7 +71,9 @@ def words(data: bytes) -> str:
 @pytest.mark.parametrize("kind", [kind for kind in PAPERS if kind not in NOT_CUT_FROM])
 def test_no_paper_to_cut_from_keeps_a_stop_to_itself(real: Job, stopped: Job, kind: str) -> None:
     """NOT TO CUT where something stops, TRIAL ONLY where something is not known, neither where all is met."""
-    if PAPERS[kind].both:  # the demo's other corner has a bent lug, so nothing of both is cut until it is straight
+    if (
+        PAPERS[kind].whose == "both"
+    ):  # the demo's other corner has a bent lug, so nothing of both is cut until it is straight
         assert "Lug faces square to the hub" in words(MAKERS[kind].make(solve(real), go_on, BLANK))
         real, stopped = (replace(job, survey={job.corner: job.survey[job.corner]}) for job in (real, stopped))
     if kind.startswith("hub-"):  # a plate behind the rotor, and the rotor as much higher
@@ -275,9 +277,23 @@ def test_papers_of_both_have_their_own_mark_and_revision(demo: Job, real: Job) -
     mark = both_mark(assess(solve(job)).solution)
     assert mark.word == NOT_TO_CUT and "Lug faces square to the hub" in mark.reasons
     plain = replace(real, survey={}, opposite=None)
-    imprint, new = imprint_of(solve(plain), "x", both=True)
+    imprint, new = imprint_of(solve(plain), "x", "both")
     assert new is not None and new.corner == "front axle" and imprint.revision == "A"
     assert any(key.startswith("part 2") for key in new.sizes)
     assert imprint_of(solve(replace(plain, issued=(new,))), "x")[1] is not None  # the corner's own is another
+    ring = with_edits(
+        plain, (("fit.rotor_spacer_mm", 2.0), ("rotor.overall_height_mm", (plain.rotor.overall_height_mm or 0.0) + 2.0))
+    )
+    _, hub = paper_imprint("hub-parts", solve(ring), "x")
+    assert hub is not None and (hub.corner, hub.revision) == (f"hub and rotor {plain.corner}", "A")
+    kept = with_edits(replace(ring, issued=(new, hub)), (("bracket.material", "steel S355"),))
+    assert (
+        paper_imprint("hub-step", solve(kept), "y")[1] is None
+    )  # another metal of the bracket changes nothing at the hub
+    wider = with_edits(
+        kept, (("fit.rotor_spacer_mm", 2.5), ("rotor.overall_height_mm", (ring.rotor.overall_height_mm or 0.0) + 0.5))
+    )
+    told, second = paper_imprint("hub-parts", solve(wider), "y")
+    assert second is not None and second.revision == told.revision == "B" and "thickness 2 mm to 2.5 mm" in told.changed
     card, none = paper_imprint("card", solve(plain), "x")
     assert none is None and card.revision == "A, not given out"

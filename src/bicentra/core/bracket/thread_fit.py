@@ -17,6 +17,8 @@ from bicentra.core.parts.threads import CLEARANCES, Thread, find_thread
 
 SAME_THREAD = Limit(0.0, 0.0, False, "", "Geometry of the threads: ISO 261, ASME B1.1")
 ALIKE_MM, ALIKE_PITCH_MM = 1.0, 0.1
+SLEEVE_FIT_MM, LEAST_SLEEVE_MM = 0.1, 0.5
+"""What a sleeve's hole is wider than its bolt, and the wall under which none is turned [mm]: common practice, no source."""
 """How near two threads of unlike diameter and pitch come to be taken for each other in the hand: common practice."""
 
 
@@ -113,11 +115,15 @@ def _through(label: str, bolt: Thread, place: Place, assembly: Assembly, lengths
         text = f"{label}: {bolt.name} passes {place.name} with {lengths.gap(room)} of room"
     most = CLEARANCES[bolt.size][2] - bolt.major
     if is_known(room) and room > most + 1e-6 and not sleeved:
-        told = (
-            f"{text}, more than a loose hole has ({lengths.gap(most)}): the joint can shift, a sleeve would centre it"
-        )
+        cure = "a sleeve would centre it" if sleeve_wall(bolt, place.hole) >= LEAST_SLEEVE_MM else "take a thicker bolt"
+        told = f"{text}, more than a loose hole has ({lengths.gap(most)}): the joint can shift, {cure}"
         return Check(label, Verdict.CAUTION, room, most, "mm", told)
     return make_check(label, room, limit, text)
+
+
+def sleeve_wall(bolt: Thread, hole: float) -> float:
+    """Return the wall of a sleeve round ``bolt`` that fills ``hole`` [mm]; negative where the bolt alone fills it."""
+    return (hole - bolt.major - SLEEVE_FIT_MM) / 2
 
 
 def told_apart(bolt: Thread, hole: Thread) -> str:

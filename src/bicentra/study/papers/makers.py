@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from bicentra.core.base.errors import ExportError
-from bicentra.core.base.records import Record, replace
+from bicentra.core.base.records import Record
 from bicentra.core.drawing.imprint import CutMark, Imprint, cut_mark
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import Solution
@@ -242,27 +242,25 @@ def drillable(solution: Solution) -> object:
 
 def hub_drawn(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     """Return the drawings of what is made for hub and rotor."""
-    from bicentra.study.papers.solids import hub_drawings
+    from bicentra.study.papers.solids import hub_drawings, hub_mark
 
-    # the revision is that of the bracket's parts: these have none of their own yet
-    own = replace(imprint, revision="", changed="")
-    return hub_drawings(solution.job, report, _rotor_mark(solution), own)
+    return hub_drawings(solution.job, report, hub_mark(solution), imprint)
 
 
 def hub_step(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     """Return what is made for hub and rotor as solids."""
-    from bicentra.study.papers.solids import hub_file
+    from bicentra.study.papers.solids import hub_file, hub_mark
 
     del imprint
-    return hub_file(solution.job, "step", report, _rotor_mark(solution))
+    return hub_file(solution.job, "step", report, hub_mark(solution))
 
 
 def hub_printed(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     """Return what is made for hub and rotor for a printer."""
-    from bicentra.study.papers.solids import hub_file
+    from bicentra.study.papers.solids import hub_file, hub_mark
 
     del imprint
-    return hub_file(solution.job, "3mf", report, _rotor_mark(solution))
+    return hub_file(solution.job, "3mf", report, hub_mark(solution))
 
 
 def hub_needed(solution: Solution) -> object:
@@ -270,20 +268,6 @@ def hub_needed(solution: Solution) -> object:
     from bicentra.study.papers.solids import hub_made
 
     return hub_made(solution.job)
-
-
-def _rotor_mark(solution: Solution) -> CutMark:
-    """Return the mark of what is made for the rotor's side: a pattern that is still to be drilled does not forbid its own jig."""
-    from bicentra.core.lineup.redrilled import patterns_differ, redrilled
-    from bicentra.core.parts.edits import with_edits
-    from bicentra.core.solution import solve
-
-    job = solution.job
-    cures = redrilled(job, job.lengths) if job.rotor.old_bolt_circle_mm is None and patterns_differ(job) else ()
-    if not cures:
-        return cut_mark(solution)
-    on_hub = solve(with_edits(job, cures[0].edits)).finding("rotor-on-hub")
-    return cut_mark(solution.with_findings(on_hub if f.id == on_hub.id else f for f in solution.findings))
 
 
 class Maker(Record, frozen=True):

@@ -1,5 +1,7 @@
 """The papers of a job: what each is called and where it stands in menus. What makes them is loaded when the first is wanted."""
 
+from typing import Literal
+
 from bicentra.core.base.records import Record
 
 
@@ -8,9 +10,10 @@ class Paper(Record, frozen=True):
 
     ``kind``: its flag and the name of its action. ``title``: in the save dialog. ``flag``: what ``export --help`` says. ``menu``:
     its entry, with ``key`` and ``tip``; entries of one ``group`` have a menu of their own. ``of_plate``: it shows the plate.
-    ``cuts``: metal is cut by it, so its revision is kept.
+    ``cuts``: metal is cut by it, so its revision is kept. ``whose``: of which parts, where not the corner's bracket: ``both``
+    corners', or what is made for ``hub`` and rotor.
 
-    ``both``: parts of both corners are on it. What makes it stands under its kind in ``makers.MAKERS``.
+    What makes it stands under its kind in ``makers.MAKERS``.
     """
 
     kind: str
@@ -23,7 +26,7 @@ class Paper(Record, frozen=True):
     group: str = ""
     of_plate: bool = False
     cuts: bool = False
-    both: bool = False
+    whose: Literal["", "both", "hub"] = ""
 
 
 TRIAL, BOTH, HUB, FIT = "Trial piece for a printer", "Both sides of the axle", "Parts for hub and rotor", "Trial fit"
@@ -135,6 +138,8 @@ PAPERS: dict[str, Paper] = {
             "-hub-parts.pdf",
             tip="Plate behind the rotor, hub-centric ring, drilling jig and centring puck",
             group=HUB,
+            whose="hub",
+            cuts=True,
         ),
         Paper(
             "hub-step",
@@ -143,6 +148,8 @@ PAPERS: dict[str, Paper] = {
             "Solids (STEP)…",
             "-hub-parts.step",
             group=HUB,
+            whose="hub",
+            cuts=True,
         ),
         Paper(
             "hub-3mf",
@@ -151,6 +158,8 @@ PAPERS: dict[str, Paper] = {
             "For a printer (3MF)…",
             "-hub-parts.3mf",
             group=HUB,
+            whose="hub",
+            cuts=True,
         ),
         Paper(
             "fit-sheet",
@@ -229,7 +238,7 @@ PAPERS: dict[str, Paper] = {
             "Workshop drawings of both sides (PDF)…",
             "-both-sides.pdf",
             group=BOTH,
-            both=True,
+            whose="both",
             cuts=True,
         ),
         Paper(
@@ -239,7 +248,7 @@ PAPERS: dict[str, Paper] = {
             "Cutting file of both sides (DXF)…",
             "-both-sides.dxf",
             group=BOTH,
-            both=True,
+            whose="both",
             cuts=True,
         ),
         Paper(
@@ -250,7 +259,7 @@ PAPERS: dict[str, Paper] = {
             "-both-sides.step",
             tip="Mirror images, or two parts where the surveys differ",
             group=BOTH,
-            both=True,
+            whose="both",
             cuts=True,
         ),
     )

@@ -19,7 +19,8 @@ from bicentra.core.certainty.assess import assess
 from bicentra.core.certainty.both_sides import both_sides, parts_of_both
 from bicentra.core.drawing.datum import Datum, datum_of
 from bicentra.core.drawing.imprint import BLANK, CLEAR, CutMark, Imprint, cut_mark, worse
-from bicentra.core.lineup.redrilled import drilling
+from bicentra.core.lineup.redrilled import drilling, patterns_differ, redrilled
+from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.proposals import own_bracket
 from bicentra.core.solution import Solution, solve
@@ -94,6 +95,17 @@ def hub_made(job: Job) -> tuple[MadePart, ...]:
             "nothing is made for hub or rotor: no plate behind the rotor, no hub-centric ring, no other bolt pattern"
         )
     return found.parts
+
+
+def hub_mark(solution: Solution) -> CutMark:
+    """Return the mark of what is made for the rotor's side: a pattern that is still to be drilled does not forbid its own jig."""
+
+    job = solution.job
+    cures = redrilled(job, job.lengths) if job.rotor.old_bolt_circle_mm is None and patterns_differ(job) else ()
+    if not cures:
+        return cut_mark(solution)
+    on_hub = solve(with_edits(job, cures[0].edits)).finding("rotor-on-hub")
+    return cut_mark(solution.with_findings(on_hub if f.id == on_hub.id else f for f in solution.findings))
 
 
 def hub_file(job: Job, kind: str, report: Report, mark: CutMark = CLEAR) -> bytes:

@@ -27,6 +27,7 @@ from bicentra.core.bracket.model import Ask, Bracket, Family, MadePart, Pocket, 
 from bicentra.core.bracket.plate import chamfer_volume, shape_plate
 from bicentra.core.bracket.prisms import chamfer_milled, milled_volume
 from bicentra.core.bracket.stack_up import StackUp, pack
+from bicentra.core.bracket.thread_fit import LEAST_SLEEVE_MM, SLEEVE_FIT_MM, sleeve_wall
 from bicentra.core.geometry.outline import Outline, circle_outline
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job, Lug
@@ -63,10 +64,13 @@ def sleeves(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...
     plain = [lug for lug in job.knuckle.lugs if lug.thread is None and lug.hole_mm is not None]
     if bolt is None or not plain:
         return (refused(SLEEVE, job, "A plain lug hole and a lug bolt decide this one.", ("lug hole", "lug bolt")),)
-    inner, hole = bolt.major + 0.1, min(known(lug.hole_mm) for lug in plain)
-    wall = (hole - inner) / 2
-    if wall <= 0.2:
+    inner, hole = bolt.major + SLEEVE_FIT_MM, min(known(lug.hole_mm) for lug in plain)
+    wall = sleeve_wall(bolt, hole)
+    if wall < LEAST_SLEEVE_MM:
         why = f"The {bolt.name} bolt fills the {lengths.size(hole)} hole: there is no play to take."
+        if wall > 0.2:
+            why = f"A sleeve between {bolt.name} bolt and {lengths.size(hole)} hole would have {lengths.gap(wall)} of wall; under "
+            why += f"{lengths.size(LEAST_SLEEVE_MM)} none is turned. Take a bolt a size larger, or drill up the hole for a sleeve."
         return (refused(SLEEVE, job, why),)
     plate = flat_on(SLEEVE, job, line, lengths)
     why = f"A sleeve {lengths.size(inner)} by {lengths.size(hole)} takes the play of an {bolt.name} bolt "

@@ -86,7 +86,8 @@ def _asks(job: Job, lengths: LengthFormat, sits: InEars, sizes: tuple[float, flo
     holes += "it goes on as it is." if off <= play else "no bolt passes both. Bushings in the ears, or a bracket."
     fills = f"The bolts have {lengths.gap(play)} of play in their holes."
     if spare < 0.0:
-        fills += f" A hole is {lengths.gap(spare)} over the loose class and holds nothing in its place: put sleeves in."
+        fills += f" A hole is {lengths.gap(spare)} over the loose class and holds nothing in its place: "
+        fills += "put sleeves in, or take thicker bolts."
     faces = "The ears lie on the lugs' faces, or stand off them by what shims fill."
     if gap < -0.005:
         faces = f"The ears stand {lengths.gap(gap)} inside the lugs' faces: no shim brings them out. "
