@@ -11,12 +11,16 @@ from shapely import affinity
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
+from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.imprint import BLANK, NOT_TO_CUT
 from bicentra.core.drawing.relief_sheet import relief_mark, relief_plans, relief_sheet, relief_told
+from bicentra.core.parts.corners import vehicle_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Obstacle
 from bicentra.core.solution import Solution, solve
+from bicentra.study.desks.lineup import LineupDesk
 from bicentra.study.document.starting import empty_job
+from bicentra.study.document.study import Study
 from bicentra.study.papers.makers import MAKERS
 from bicentra.study.papers.writing import go_on, ready_problem
 
@@ -140,3 +144,21 @@ def test_it_is_refused_with_a_reason(good: Job) -> None:
     assert "too little would be left of ridge" in ready_problem(thin, "relief")
     with pytest.raises(ExportError, match="too little"):
         MAKERS["relief"].make(thin, go_on, BLANK)
+
+
+def test_the_line_up_shows_where_metal_has_to_go(good: Job) -> None:
+    """The hatched area lies in the view along the axle where the plan has it, turned over for a left corner; nothing while all is
+    clear, nor of what may lose nothing."""  # fmt: skip
+    for corner, way in (("front-right", 1.0), ("front-left", -1.0)):
+        solution = with_things(good, RIDGE, corner=corner)
+        desk = LineupDesk(Study(vehicle_of(solution.job)))
+        plans = desk.reliefs
+        assert [plan.name for plan in plans] == ["ridge"] and desk.reliefs is plans
+        drawing = face_view(desk.solution, None, plans)
+        seen = [shape for shape in drawing.shapes if shape.tag == "relief" and shape.ink == "outline"]
+        places = np.array([point[:2] for shape in seen for loop in shape.loops for point in loop])
+        want = np.array(plans[0].region.bounds)
+        assert np.allclose(places.min(axis=0), [min(want[0] * way, want[2] * way), want[1]], atol=1e-6)
+        assert any("ridge: " in note.text and "off its" in note.text for note in drawing.notes)
+    clear = LineupDesk(Study(vehicle_of(with_things(good).job)))
+    assert clear.reliefs == () and not any(s.tag == "relief" for s in face_view(clear.solution, None, ()).shapes)

@@ -319,7 +319,7 @@ def test_a_sleeve_takes_the_play(good: Job) -> None:
     tight = with_edits(job, (("bracket.lug_bolt", "M14x2"),))
     assert find_bracket(tight, "sleeve").suited is Verdict.STOP
     thin = with_edits(job, (("knuckle.lugs", tuple(replace(lug, hole_mm=10.9) for lug in lugs)),))
-    assert "0.4 mm of wall; under 0.5 mm none is turned" in find_bracket(thin, "sleeve").why
+    assert "0.40 mm of wall; under 0.5 mm none is turned" in find_bracket(thin, "sleeve").why
 
 
 def test_a_chosen_family_is_what_the_findings_speak_of(good: Job) -> None:

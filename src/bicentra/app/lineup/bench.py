@@ -227,7 +227,7 @@ class LineupBench(Bench):
             self.face.told = self.section.told = GHOST
         job = solution.job
         flip, units = -1.0 if job.is_left else 1.0, units_of(job.display_units)
-        along, across = _ghosts(solution, missing) if missing else (face_view(solution, ring), section_view(solution))
+        along, across = _ghosts(solution, missing) if missing else self._views(solution)
         self.face.show_drawing(along, values, flip, units)
         self.section.show_drawing(across, values, 1.0, units)
         if missing != self._missing:  # a ghost takes its true size, or the bracket appears: show it whole
@@ -244,6 +244,12 @@ class LineupBench(Bench):
             self._search_timer.start()
         if not self._detail_timer.isActive():
             self._detail_timer.start()
+
+    def _views(self, solution: Solution) -> tuple[Drawing, Drawing]:
+        """Return both sightlines; what has to go of castings is worked out once nothing is pulled any more."""
+        desk = self.desk
+        ring, reliefs = (desk.ring, () if self.pulling else desk.reliefs) if desk is not None else (None, ())
+        return face_view(solution, ring, reliefs), section_view(solution)
 
     def _show_list(self) -> None:
         """Bring the list of findings up to date; while something is pulled, a few times a second are enough."""

@@ -21,14 +21,15 @@ from bicentra.core.parts.threads import SUNK_HEADS, find_thread
 from bicentra.core.solution import Solution
 
 if TYPE_CHECKING:
+    from bicentra.core.clearance.relief_plan import Relief
     from bicentra.core.search.clock import ClockSearch
 
 RING_GAP_MM, RING_WIDTH_MM, BLEEDER_MM = 4.0, 6.0, 4.0
 SPARE = (-150.0, -150.0, 150.0, 150.0)
 
 
-def face_view(solution: Solution, search: "ClockSearch | None" = None) -> Drawing:
-    """Return the view along the axle; ``search`` adds the ring of feasible clock windows."""
+def face_view(solution: Solution, search: "ClockSearch | None" = None, reliefs: "tuple[Relief, ...]" = ()) -> Drawing:
+    """Return the view along the axle; ``search`` adds the ring of clock windows, ``reliefs`` what has to go of castings [mm]."""
     sheet = Sheet()
     job = solution.job
     sheet.take(_standing(job.knuckle, job.rotor, job.hub))
@@ -40,11 +41,23 @@ def face_view(solution: Solution, search: "ClockSearch | None" = None) -> Drawin
     _ways(sheet, solution, ring)
     _bracket(sheet, solution)
     _caliper(sheet, solution)
+    for plan in reliefs:
+        _relieved(sheet, plan, solution.job.lengths)
     parking_face(sheet, solution)
     _clock(sheet, solution, ring)
     _dimensions(sheet, solution)
     drawing = sheet.finish(SPARE)
     return mirrored(drawing) if solution.job.is_left else drawing
+
+
+def _relieved(sheet: Sheet, plan: "Relief", lengths: LengthFormat) -> None:
+    """What has to go of a casting, hatched, and how much at which end."""
+    from bicentra.core.drawing.relief_marks import relief_marks
+
+    spot = plan.region.representative_point()
+    told = "cut through" if plan.through else f"{lengths.gap(plan.depth)} off its {plan.end} end"
+    way = (1.0 if spot.x > 0 else -1.0, 1.0 if spot.y > 0 else -1.0)
+    relief_marks(sheet, plan, lengths, Note((spot.x, spot.y), f"{short(plan.name)}: {told}", "relief", 0, prefer=way))
 
 
 def verdict_of(solution: Solution, id: str) -> str:

@@ -9,12 +9,13 @@ from bicentra.core.base.finding import Verdict
 from bicentra.core.clearance.relief_plan import Relief, relief
 from bicentra.core.drawing.imprint import CutMark, mark_of
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet, mirrored, short
+from bicentra.core.drawing.relief_marks import drawn_lines, relief_marks
 from bicentra.core.drawing.shapes import centre_mark
 from bicentra.core.geometry.outline import Point
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.solution import Solution
 
-SPARE, HATCH_MM, AROUND_MM, LEAST_MM = (-60.0, -60.0, 60.0, 60.0), 3.0, 15.0, 0.5
+SPARE, AROUND_MM = (-60.0, -60.0, 60.0, 60.0), 15.0
 WARNING = (
     "Only where a casting may lose metal: a knuckle carries the wheel. Ask someone qualified before anything is taken off; never "
     "from a lug, a ball joint, a bearing's seat or a steering stop. Radius the edge, leave no notch, paint it, and measure again."
@@ -102,16 +103,9 @@ def relief_told(solution: Solution, plan: Relief, others: tuple[Relief, ...] = (
 
 def _drawn(solution: Solution, plan: Relief, lug: Point | None, edge: shapely.Geometry) -> Drawing:
     sheet, lengths = Sheet(), solution.job.lengths
-    _lines(sheet, edge, "mark", "obstacle")
-    for part in shapely.get_parts(plan.region):
-        for ring in (part.exterior, *part.interiors) if part.geom_type == "Polygon" else ():
-            sheet.polygon([(x, y) for x, y in ring.coords[:-1]], "outline", "relief", filled=False)
-    if not plan.through:
-        _hatch(sheet, plan.region)
+    drawn_lines(sheet, edge, "mark", "obstacle")
+    relief_marks(sheet, plan, lengths)
     x0, y0, x1, y1 = plan.region.bounds
-    spot = plan.region.representative_point()
-    what = "cut through" if plan.through else f"{lengths.gap(plan.depth)} off here"
-    sheet.note(Note((spot.x, spot.y), what, "relief", 0, prefer=(-1.0, 0.4)))
     top, right = (float(shapely.total_bounds([plan.region, edge])[k]) + 5.0 for k in (3, 2))
     sheet.dimension(Dimension((x0, y1), (x1, y1), (1, 0), (0, 1), top, lengths.size(round(x1 - x0, 2)), "relief", 0, 0))
     sheet.dimension(
@@ -143,18 +137,3 @@ def _nearest(solution: Solution, plan: Relief) -> Point | None:
     places = [(lug.x_mm, lug.y_mm) for lug in solution.job.knuckle.lugs]
     known = [(x, y) for x, y in places if x is not None and y is not None]
     return min(known, key=lambda at: plan.region.distance(shapely.Point(at)), default=None)
-
-
-def _hatch(sheet: Sheet, region: shapely.Geometry) -> None:
-    """Lines at 45 degrees over the area, ``HATCH_MM`` apart."""
-    x0, y0, x1, y1 = region.bounds
-    step, high = HATCH_MM * math.sqrt(2.0), y1 - y0
-    count = min(int((x1 - x0 + high) / step) + 1, 400)
-    lines = [shapely.LineString([(x0 - high + k * step, y0), (x0 + k * step, y1)]) for k in range(1, count)]
-    _lines(sheet, shapely.intersection(region, shapely.MultiLineString(lines)), "construction", "relief")
-
-
-def _lines(sheet: Sheet, lines: shapely.Geometry, ink: str, tag: str) -> None:
-    for piece in shapely.get_parts(lines):
-        if piece.geom_type == "LineString" and piece.length > LEAST_MM:
-            sheet.line([(x, y) for x, y in piece.coords], ink, tag)

@@ -3,8 +3,8 @@
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from bicentra.core.base.errors import QuantityError
-from bicentra.core.base.finding import Edit
+from bicentra.core.base.errors import ExportError, QuantityError
+from bicentra.core.base.finding import Edit, Verdict
 from bicentra.core.base.numbers import known
 from bicentra.core.base.quantities import ANGLE, LENGTH, NUMBER, Kind, bare_unit, edit_text, parse_quantity
 from bicentra.core.base.records import replace
@@ -19,6 +19,7 @@ from bicentra.core.solution import Solution
 from bicentra.study.document.study import Study
 
 if TYPE_CHECKING:
+    from bicentra.core.clearance.relief_plan import Relief
     from bicentra.core.missing import Missing
     from bicentra.core.search.clock import ClockSearch
     from bicentra.core.search.planner import Plan, Report
@@ -52,6 +53,7 @@ class LineupDesk:
         self._ring: ClockSearch | None = None
         self._ring_of: Job | None = None
         self._looking_at: Job | None = None
+        self._reliefs: tuple[Solution | None, tuple[Relief, ...]] = (None, ())
         self._blanks: tuple[Job | None, tuple[Blank, ...]] = (None, ())
 
     @property
@@ -71,6 +73,14 @@ class LineupDesk:
         solution = self.solution
         found = {path: known(get_value(solution.job, path)) for path in PULLED}
         return {**found, THICKNESS: solution.assembly.stack_up.thickness}
+
+    @property
+    def reliefs(self) -> "tuple[Relief, ...]":
+        """What has to go of castings in the way of what is shown; nothing where nothing is, or nothing can be cut."""
+        solution = self.solution
+        if self._reliefs[0] is not solution:
+            self._reliefs = (solution, _reliefs(solution))
+        return self._reliefs[1]
 
     # What is missing before a bracket can be drawn
 
@@ -220,3 +230,16 @@ def without_clock(job: Job) -> Job:
 
 def _kind(path: str) -> Kind:
     return ANGLE if path.endswith("_deg") else NUMBER if path.endswith("_count") else LENGTH
+
+
+def _reliefs(solution: Solution) -> "tuple[Relief, ...]":
+    """Return what has to go of castings, its module loaded only where something is in the way."""
+    found = solution.asked.one("caliper-to-obstacle")
+    if found is None or found.verdict not in (Verdict.STOP, Verdict.CAUTION):
+        return ()
+    from bicentra.core.drawing.relief_sheet import relief_plans
+
+    try:
+        return relief_plans(solution)
+    except ExportError:
+        return ()
