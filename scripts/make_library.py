@@ -1,4 +1,5 @@
-"""Make the library that ships with the program: rotors, rings and hats, calipers, wheels, master cylinders, all invented.
+"""Make the library that ships with the program: rotors, rings and hats, calipers, wheels, master cylinders, pads and what else
+the pedal asks for, all invented but the fluids.
 
 Run by hand (``scripts/make_library.py``); the same seed gives the same files. No part is a real one: sizes come from a
 few rules of thumb and chance, names from the sizes.
@@ -14,6 +15,8 @@ from bicentra.core.parts.hat import Hat
 from bicentra.core.parts.job import Caliper, Rotor, Wheel
 from bicentra.core.parts.library import Part
 from bicentra.core.parts.master_cylinder import MasterCylinder
+from bicentra.core.parts.tyre import Tyre
+from bicentra.core.parts.vehicle import Booster, Drum, Fluid, Pad, Valve
 from bicentra.core.parts.wheel import WeightBand
 from bicentra.formats.parts_json import SUFFIX, write_part
 
@@ -189,6 +192,63 @@ def master(number: int, bore: float, circuits: int) -> Part:
     return Part(master_cylinder=item, source=SOURCE, price=35.0 + 20.0 * circuits, currency="coins")
 
 
+CLASSES = ((3, 205.0, 140.0), (4, 230.0, 155.0), (5.1, 260.0, 180.0))
+"""Classes of brake fluid with the least boiling points they must have, dry and wet [°C]: FMVSS 116 and ISO 4925, from memory."""
+OF_CLASS = "Least boiling points of its class, FMVSS 116 and ISO 4925, from memory; no maker's fluid"
+PADS = (
+    ("Street pad no. 1, soft", 0.36, 0.38, 0.26, -20.0, 350.0), ("Street pad no. 2, hard", 0.33, 0.37, 0.30, 0.0, 450.0),
+    ("Fast road pad no. 3", 0.35, 0.42, 0.36, 50.0, 600.0), ("Trailer pad no. 4", 0.34, 0.36, 0.32, 0.0, 550.0),
+    ("Track pad no. 5", 0.28, 0.48, 0.44, 200.0, 800.0), ("Mud pad no. 6, sintered", 0.38, 0.40, 0.37, 0.0, 650.0),
+)  # fmt: skip
+"""Name, friction cold, working and hot [no unit], working range [°C]."""
+
+
+def for_the_pedal() -> list[Part]:
+    """Pads, fluids, boosters, valves, drums and tyres."""
+    pads = [
+        Pad(
+            name=name,
+            mu=work,
+            mu_cold=cold,
+            mu_hot=hot,
+            from_c=low,
+            to_c=high,
+            thickness_mm=11.0 + k % 3,
+            min_thickness_mm=3.0,
+        )
+        for k, (name, cold, work, hot, low, high) in enumerate(PADS)
+    ]
+    fluids = [Fluid(name=f"Brake fluid, class {kind:g}", dry_boil_c=dry, wet_boil_c=wet) for kind, dry, wet in CLASSES]
+    boosters = [
+        Booster(name=f"Vacuum booster {wide:.0f} mm no. {k}", kind="vacuum", gain=gain, runout_n=most)
+        for k, (wide, gain, most) in enumerate(((180.0, 3.0, 2200.0), (205.0, 3.8, 3200.0), (230.0, 4.6, 4300.0)), 1)
+    ]
+    valves = [
+        Valve(name=f"Proportioning valve {knee:g} bar", kind="fixed", knee_bar=knee, slope=0.3)
+        for knee in (15.0, 25.0, 35.0)
+    ]
+    valves.append(Valve(name="Adjustable proportioning valve", kind="adjustable", slope=0.43))
+    drums = [
+        Drum(
+            name=f"Drum {wide:.0f}, cylinder {bore:g}",
+            cylinder_bore_mm=bore,
+            diameter_mm=wide,
+            layout="leading-trailing",
+        )
+        for wide, bore in ((180.0, 17.46), (200.0, 19.05), (228.0, 20.64))
+    ]
+    tyres = [
+        Tyre(name=f"Tyre, rolling radius {radius:.0f}", radius_mm=radius)
+        for radius in (265.0, 280.0, 295.0, 310.0, 330.0)
+    ]
+    return [
+        *(Part(pad=one, source=SOURCE, price=30.0 + 5.0 * k, currency="coins") for k, one in enumerate(pads)),
+        *(Part(fluid=one, source=OF_CLASS) for one in fluids), *(Part(booster=one, source=SOURCE) for one in boosters),
+        *(Part(valve=one, source=SOURCE) for one in valves), *(Part(drum=one, source=SOURCE) for one in drums),
+        *(Part(tyre=one, source=SOURCE) for one in tyres),
+    ]  # fmt: skip
+
+
 def everything(chance: random.Random) -> list[Part]:
     """Every part of the library, in the order of its files."""
     rings = [ring(k + 1, d, t) for k, (d, t) in enumerate(((256.0, 20.0), (280.0, 22.0), (300.0, 26.0)))]
@@ -202,6 +262,7 @@ def everything(chance: random.Random) -> list[Part]:
     return [
         *(rotor(chance, k + 1) for k in range(40)), *rings, *(caliper(chance, k + 1) for k in range(25)), *hats,
         *(wheel(chance, k + 1) for k in range(12)), *(master(k + 1, *row) for k, row in enumerate(bores)),
+        *for_the_pedal(),
     ]  # fmt: skip
 
 

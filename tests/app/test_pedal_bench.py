@@ -279,3 +279,24 @@ def test_what_the_change_did_is_told(window: MainWindow, bench: PedalBench) -> N
     was, bore = desk.earlier.at(100.0).front_share, window.study.vehicle.axles["rear"].drum.cylinder_bore_mm
     there = with_value(window.study.vehicle, "axles.rear.drum.cylinder_bore_mm", bore * factor**0.5)
     assert chain_of(there).at(100.0).front_share == pytest.approx(was, abs=0.01)
+
+
+def test_parts_from_the_shelf(window: MainWindow, bench: PedalBench, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Beside each heading the shelf offers its parts: taken as one step, kept under the name that is asked for."""
+    bench.show_drawn("numbers")
+    page = bench.numbers
+    assert {"Fluid", "Booster", "Valve to the rear", "Front axle", "Pads, front", "Drums, rear"} <= set(page.shelves)
+    menu = page.shelves["Pads, front"].menu()
+    menu.aboutToShow.emit()
+    actions = [action for action in menu.actions() if not action.isSeparator()]
+    track = next(action for action in actions if action.text().startswith("Track pad"))
+    assert "µ 0.48 warm" in track.text() and "Keep these numbers" in actions[-1].text()
+    track.trigger()
+    assert window.study.vehicle.axles["front"].pad.mu == 0.48
+    box = page.boxes["axles.front.pad.mu"]
+    assert isinstance(box, TextField) and box.editor.text() == "0.48"
+    monkeypatch.setattr(dialogs, "ask_name", lambda *_: "Pads of the float")
+    actions[-1].trigger()
+    assert "Pads of the float" in [part.name for part in bench.desk.library.of_kind("pad")]  # type: ignore[union-attr]
+    window.study.undo()
+    assert window.study.vehicle.axles["front"].pad.mu == 0.38

@@ -3,7 +3,16 @@
 from pathlib import Path
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QDialog, QFileDialog, QMessageBox, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QDialog,
+    QFileDialog,
+    QInputDialog,
+    QMessageBox,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
 
 from bicentra.app.actions import key_sheet
 from bicentra.app.widgets.plain import plain_label
@@ -133,6 +142,12 @@ def _box(parent: QWidget, title: str, icon: QMessageBox.Icon = QMessageBox.Icon.
     box.setIcon(icon)
     box.setWindowTitle(title)
     return box
+
+
+def ask_name(parent: QWidget, title: str, question: str) -> str:
+    """Ask for a name; empty when the user thinks better of it."""
+    text, taken = QInputDialog.getText(parent, title, question)
+    return text.strip() if taken else ""
 
 
 def ask_open(parent: QWidget, folder: Path) -> Path | None:

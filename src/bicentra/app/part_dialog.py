@@ -97,9 +97,7 @@ def part_table(now: Item, part: Part, lengths: LengthFormat) -> str:
     rows = [difference_row(d, lengths) for d in differences(now, part.item)]
     head = heads("", "now", "this one", "difference")
     price = f"<p>{part.price:g} {escape(part.currency)}</p>" if part.price is not None else ""
-    guessed = (
-        "<p>Guessed dimensions hold every finding that rests on them down to a watch.</p>" if part.item.guessed else ""
-    )
+    guessed = "<p>Guessed dimensions hold every finding that rests on them down to a watch.</p>" if part.guessed else ""
     body = "".join(rows) or "<tr><td colspan=4>The same in every dimension.</td></tr>"
     return f"<table><tr>{head}</tr>{body}</table>{price}{guessed}<p>{escape(part.source)}</p>"
 

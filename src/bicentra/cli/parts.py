@@ -6,7 +6,10 @@ from typing import Any
 
 from bicentra.core.base.wording import printable
 
-KINDS = ("rotor", "caliper", "wheel", "hat", "master_cylinder")
+KINDS = (
+    "rotor", "caliper", "wheel", "hat", "master_cylinder", "pad", "fluid", "booster", "valve", "drum", "tyre",
+)  # fmt: skip
+"""The same as those of a part file, told here so that the command need not load it."""
 
 
 def add(commands: Any) -> None:

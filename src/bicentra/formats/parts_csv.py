@@ -15,16 +15,10 @@ from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.quantities import ANGLE, LENGTH, MASS, NUMBER, Kind, parse_quantity
 from bicentra.core.base.records import Record
 from bicentra.core.parts.fields import fields, meaning
-from bicentra.core.parts.hat import Hat
-from bicentra.core.parts.job import Caliper, Rotor, Wheel
-from bicentra.core.parts.library import Part, check_part
-from bicentra.core.parts.master_cylinder import MasterCylinder
+from bicentra.core.parts.library import RECORDS, Part, check_part
 from bicentra.formats.cells import plain_cell, safe_cell
 from bicentra.formats.records import checked_record
 
-RECORDS: dict[str, type] = {
-    "rotor": Rotor, "caliper": Caliper, "wheel": Wheel, "hat": Hat, "master_cylinder": MasterCylinder,
-}  # fmt: skip
 OWN = ("source", "price", "currency", "notes", "guessed", "measured")
 """Columns about the part and not of it; guessed and measured list keys with ; between them."""
 POINTS = {

@@ -4,7 +4,7 @@ from typing import Any
 
 import msgspec
 
-from bicentra.core.parts import hat, job, library, master_cylinder, practice, survey, trial, vehicle, wheel
+from bicentra.core.parts import hat, job, library, master_cylinder, practice, survey, trial, tyre, vehicle, wheel
 from bicentra.core.parts.fields import Meaning, fields, is_described_kind, meaning
 from bicentra.core.parts.threads import THREADS
 from bicentra.formats.migrations import CURRENT
@@ -49,7 +49,7 @@ def part_schema() -> dict[str, Any]:
 
 def _record(name: str) -> object:
     """Return the record called ``name``, wherever it lives."""
-    homes = (vehicle, job, survey, trial, practice, library, wheel, hat, master_cylinder)
+    homes = (vehicle, job, survey, trial, practice, library, wheel, hat, master_cylinder, tyre)
     return next((getattr(home, name) for home in homes if hasattr(home, name)), None)
 
 

@@ -31,6 +31,7 @@ from bicentra.core.hydraulics.missing import missing_of, told_missing
 from bicentra.core.hydraulics.travel import travel_at
 from bicentra.core.parts.edits import get_value
 from bicentra.study.desks.pedal import BASELINE, MOST_FOOT_N, PedalDesk
+from bicentra.study.desks.pedal_shelf import Place
 from bicentra.study.document.study import Study
 
 ROOM_PX, SIDE_PX, NARROW_PX = (60.0, 80.0), (290, 380), 1000
@@ -71,6 +72,8 @@ class PedalBench(Bench):
         self.numbers.given.connect(self._take_number)
         self.numbers.drums.connect(self._take_drums)
         self.numbers.elsewhere.connect(self._open_sheet)
+        self.numbers.taken.connect(self._take_part)
+        self.numbers.kept.connect(self._keep_part)
         self.heat.given.connect(self._take_train)
         self.heat.handed.connect(lambda: self.attempt(lambda desk: desk.hand_over()))
         self.heat.chosen.connect(lambda name: self.attempt(lambda desk: desk.use(name)))
@@ -360,6 +363,18 @@ class PedalBench(Bench):
         """Give an end the other kind of brake, and go to the first number that this asks for."""
         if self.attempt(lambda desk: desk.set_drums(axle, drums)):
             self.numbers.go_to_next()
+
+    def _take_part(self, place: Place, number: int) -> None:
+        """Take a part from the shelf; what it only guesses is told and stays open."""
+        told = list[str]()
+        if self.attempt(lambda desk: told.append(desk.take_part(place, number))) and told[0]:
+            self.told.emit(told[0])
+
+    def _keep_part(self, place: Place) -> None:
+        """Ask for a name and keep what the vehicle has on the shelf."""
+        name = dialogs.ask_name(self, "Keep on the shelf", f"What is this {place.kind} called?")
+        if name and self.attempt(lambda desk: desk.keep_part(place, name)):
+            self.told.emit(f"On the shelf: {name}")
 
     def _open_sheet(self, path: str) -> None:
         """Open the sheet of a part of the corner that is worked on; of another axle it is said where it is typed."""

@@ -1,12 +1,14 @@
 """The vehicle's own numbers, column by column from the scales to the valve; part of the pedal bench."""
 
 from collections.abc import Callable
+from functools import partial
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QMenu, QPushButton, QToolButton, QVBoxLayout, QWidget
 
 from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.fields import ChoiceField, FieldBox, ListField, QuantityField, TextField
+from bicentra.app.widgets.menus import menu_button
 from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.numbers import is_known
@@ -18,22 +20,27 @@ from bicentra.core.parts.threads import THREADS
 from bicentra.core.parts.vehicle import AXLES, Axle
 from bicentra.study.desks.pedal import PedalDesk
 from bicentra.study.desks.pedal_numbers import Asked, Group, columns_of, height_told
+from bicentra.study.desks.pedal_shelf import Place, places_of
 
 WIDE_PX = 8
 
 
 class NumbersPage(QWidget):
     """``given`` carries where a number stands in the file and what it becomes; ``drums`` an axle that gets drums, or loses them;
-    ``elsewhere`` what is missing and has a sheet of its own."""  # fmt: skip
+    ``elsewhere`` what is missing and has a sheet of its own; ``taken`` where a part from the shelf goes, and which; ``kept`` what
+    goes to the shelf."""  # fmt: skip
 
     given = Signal(str, object)
     drums = Signal(str, bool)
     elsewhere = Signal(str)
+    taken = Signal(object, int)
+    kept = Signal(object)
 
     def __init__(self) -> None:
         super().__init__()
         self.boxes: dict[str, FieldBox] = {}
         self.kinds: dict[str, QPushButton] = {}
+        self.shelves: dict[str, QToolButton] = {}
         self._built: tuple[tuple[Group, ...], ...] = ()
         self._desk: PedalDesk | None = None
         column = QVBoxLayout(self)
@@ -93,7 +100,7 @@ class NumbersPage(QWidget):
 
     def _build(self, wanted: tuple[tuple[Group, ...], ...]) -> None:
         self._built = wanted
-        self.boxes = {}
+        self.boxes, self.shelves = {}, {}
         clear_layout(self._columns)
         for groups in wanted:
             side, column = QWidget(), QVBoxLayout()
@@ -101,9 +108,7 @@ class NumbersPage(QWidget):
             column.setContentsMargins(0, 0, 0, 0)
             column.setSpacing(2)
             for group in groups:
-                head = plain_label(group.title)
-                head.setObjectName("group")
-                column.addWidget(head)
+                self._head(column, group.title)
                 for asked in group.asked:
                     self._add(column, asked)
                 if group.title == "Vehicle":
@@ -119,6 +124,27 @@ class NumbersPage(QWidget):
         box.committed.connect(self.given)
         self.boxes[asked.path] = box
         column.addWidget(box)
+
+    def _head(self, column: QVBoxLayout, title: str) -> None:
+        """Put a heading over its numbers, with the shelf beside it where parts of that kind lie."""
+        head, row = plain_label(title), QHBoxLayout()
+        head.setObjectName("group")
+        row.addWidget(head, 1)
+        place = places_of(self._desk.vehicle).get(title) if self._desk is not None else None
+        if place is not None:
+            help = "Take a part's numbers from the library, or keep these there; it can be taken back"
+            shelf = menu_button("Shelf ↓", help, lambda menu: self._fill(menu, place))
+            shelf.setAccessibleName(f"{title}: take from the shelf, or keep there")
+            row.addWidget(shelf)
+            self.shelves[title] = shelf
+        column.addLayout(row)
+
+    def _fill(self, menu: QMenu, place: Place) -> None:
+        """Offer what lies on the shelf for ``place``, and to keep what is there."""
+        for number, told in enumerate(self._desk.on_shelf(place.kind) if self._desk is not None else ()):
+            menu.addAction(told.replace("&", "&&"), partial(self.taken.emit, place, number))
+        menu.addSeparator()
+        menu.addAction("Keep these numbers on the shelf…", lambda: self.kept.emit(place))
 
     def _kind_of_brake(self, column: QVBoxLayout, name: str) -> None:
         """Offer the other kind of brake for an end."""

@@ -109,7 +109,9 @@ def _master(sheet: Sheet, vehicle: Vehicle, travel: Travel, at: tuple[float, flo
         sheet.note(
             Note(
                 (x - 34.0, y + 26.0),
-                f"booster × {known(vehicle.vehicle.booster.gain):g}",
+                f"booster × {vehicle.vehicle.booster.gain:g}"
+                if vehicle.vehicle.booster.gain
+                else "booster, gain not known",
                 "booster",
                 1,
                 "vehicle.booster.gain",

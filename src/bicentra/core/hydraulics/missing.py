@@ -64,6 +64,8 @@ def _pedal(vehicle: Vehicle) -> list[Wanted]:
     pedal, master = chassis.pedal, chassis.master
     if not pedal.ratio and (pedal.pivot_to_pad_mm is None or pedal.pivot_to_rod_mm is None):
         found.append(("vehicle.pedal.ratio", "pedal ratio, or its two lengths"))
+    if chassis.booster.kind != "none" and not chassis.booster.gain:
+        found.append(("vehicle.booster.gain", "gain of the booster"))
     if master.bore_mm is None:
         found.append(("vehicle.master.bore_mm", "bore of the master"))
     if master.stroke_mm is None:

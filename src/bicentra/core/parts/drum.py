@@ -13,6 +13,7 @@ Safety ch. 2, from memory."""
 class Drum(f.Described):
     """A drum brake: torque = factor · max(p − threshold, 0) · cylinder area · radius."""
 
+    name: str = f.text("Name")
     cylinder_bore_mm: float | None = f.length("Wheel cylinder bore", most=100.0)
     diameter_mm: float | None = f.length("Drum diameter")
     layout: str | None = f.choice("Shoes", tuple(SHOES), None, "For a guess of the brake factor nobody knows")

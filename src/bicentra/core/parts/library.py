@@ -9,11 +9,17 @@ from bicentra.core.parts import fields as f
 from bicentra.core.parts.hat import Hat
 from bicentra.core.parts.job import Caliper, Rotor, Wheel
 from bicentra.core.parts.master_cylinder import MasterCylinder
+from bicentra.core.parts.tyre import Tyre
+from bicentra.core.parts.vehicle import Booster, Drum, Fluid, Pad, Valve
 from bicentra.core.parts.wheel import WeightBand
 
 QUALITIES = ("measured", "catalogue", "guessed")
-KINDS = ("rotor", "caliper", "wheel", "hat", "master_cylinder")
-Item = Rotor | Caliper | Wheel | Hat | MasterCylinder
+Item = Rotor | Caliper | Wheel | Hat | MasterCylinder | Pad | Fluid | Booster | Valve | Drum | Tyre
+RECORDS: dict[str, type[Item]] = {
+    "rotor": Rotor, "caliper": Caliper, "wheel": Wheel, "hat": Hat, "master_cylinder": MasterCylinder, "pad": Pad,
+    "fluid": Fluid, "booster": Booster, "valve": Valve, "drum": Drum, "tyre": Tyre,
+}  # fmt: skip
+KINDS = tuple(RECORDS)
 
 
 class Part(f.Described):
@@ -28,6 +34,12 @@ class Part(f.Described):
     wheel: Wheel | None = None
     hat: Hat | None = None
     master_cylinder: MasterCylinder | None = None
+    pad: Pad | None = None
+    fluid: Fluid | None = None
+    booster: Booster | None = None
+    valve: Valve | None = None
+    drum: Drum | None = None
+    tyre: Tyre | None = None
     source: str = f.text("Where the numbers come from")
     price: float | None = f.count("Price", 0, 1_000_000)
     currency: str = f.text("Currency")
@@ -42,10 +54,14 @@ class Part(f.Described):
 
     @property
     def item(self) -> Item:
-        """The part itself, its guessed dimensions marked."""
+        """The part itself, its guessed dimensions marked where a job keeps such marks."""
         item: Item = getattr(self, self.kind) or Rotor()
-        guessed = tuple(name for name, quality in self.quality.items() if quality == "guessed")
-        return replace(item, guessed=guessed)
+        return replace(item, guessed=self.guessed) if hasattr(item, "guessed") else item
+
+    @property
+    def guessed(self) -> tuple[str, ...]:
+        """Names of its guessed dimensions."""
+        return tuple(name for name, quality in self.quality.items() if quality == "guessed")
 
     @property
     def name(self) -> str:
@@ -97,7 +113,7 @@ def differences(before: Item, after: Item) -> tuple[Difference, ...]:
         if rounded(one) != rounded(other):
             plain = of.name.rsplit("_", 1)[0].replace("_", " ").capitalize()
             label = told.label if of.meaning is not None else plain
-            found.append(Difference(label, of.name, one, other, of.name in after.guessed))
+            found.append(Difference(label, of.name, one, other, of.name in guessed_of(after)))
     return tuple(found)
 
 
@@ -112,7 +128,7 @@ def rounded(value: Any) -> Any:
 
 def part_of(item: Item, source: str) -> Part:
     """Return ``item`` as a part file says it, its guesses kept."""
-    quality = dict.fromkeys(item.guessed, "guessed")
+    quality = dict.fromkeys(guessed_of(item), "guessed")
     kind = kind_of(item)
     blank = Part(source=source, quality=quality)
     return replace(blank, **{kind: item})
@@ -120,7 +136,10 @@ def part_of(item: Item, source: str) -> Part:
 
 def kind_of(item: Item) -> str:
     """Return what ``item`` is, one of ``KINDS``."""
-    kinds: dict[type, str] = {
-        Rotor: "rotor", Caliper: "caliper", Wheel: "wheel", Hat: "hat", MasterCylinder: "master_cylinder",
-    }  # fmt: skip
-    return kinds[type(item)]
+    return next(kind for kind, record in RECORDS.items() if type(item) is record)
+
+
+def guessed_of(item: Item) -> tuple[str, ...]:
+    """Return the names of the guessed dimensions of a part; those that a job keeps no marks for have none."""
+    marked: tuple[str, ...] = getattr(item, "guessed", ())
+    return marked

@@ -44,8 +44,9 @@ class Pedal(f.Described):
 class Booster(f.Described):
     """What helps the foot, and up to which force [N]."""
 
+    name: str = f.text("Name")
     kind: str = f.choice("Booster", ("none", "vacuum", "hydraulic"), "none")
-    gain: float | None = f.number("Gain", most=20.0, default=1.0)
+    gain: float | None = f.number("Gain", most=20.0)
     runout_n: float | None = f.force("Runs out at", most=20000.0)
     extra: Extra = f.other_keys()
 
@@ -67,6 +68,7 @@ class Master(f.Described):
 class Valve(f.Described):
     """A valve between the axles: above its knee [bar] the rear gets ``slope`` of what the front gets more."""
 
+    name: str = f.text("Name")
     kind: str = f.choice("Valve", ("none", "fixed", "adjustable", "gutted", "metering", "residual"), "none")
     knee_bar: float | None = f.pressure("Knee", most=300.0)
     slope: float | None = f.number("Slope beyond the knee", most=1.0)
@@ -132,6 +134,7 @@ class Chassis(f.Described):
 class Pad(f.Described):
     """The pad's friction, cold, working and hot, and its thickness."""
 
+    name: str = f.text("Name")
     mu: float | None = f.number("Friction, working", most=2.0)
     mu_cold: float | None = f.number("Friction, cold", most=2.0)
     mu_hot: float | None = f.number("Friction, hot", most=2.0)

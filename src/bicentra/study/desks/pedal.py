@@ -36,10 +36,10 @@ from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.limits import ALLOWANCES
 from bicentra.core.parts.master_cylinder import MasterCylinder
 from bicentra.core.parts.vehicle import Baseline, Drum, Vehicle
-from bicentra.data import data_path
 from bicentra.study.desks.pedal_numbers import edits_for, edits_pulled
+from bicentra.study.desks.pedal_shelf import Place, as_part, edits_of, told_of
 from bicentra.study.document.study import Study
-from bicentra.study.library.library import load_library
+from bicentra.study.library.library import Library, keep_part, whole_library
 from bicentra.study.papers.writing import JOB_SUFFIX, write_sheet
 
 MOST_FOOT_N, STEP_N = 1000.0, 5
@@ -73,6 +73,7 @@ class PedalDesk:
 
     def __init__(self, study: Study) -> None:
         self.study = study
+        self._library: Library | None = None
         self._shelf: tuple[MasterCylinder, ...] | None = None
         self._kept: tuple[Vehicle, PedalWork] | None = None
         self._wish: Vehicle | None = None
@@ -126,9 +127,37 @@ class PedalDesk:
     def shelf(self) -> tuple[MasterCylinder, ...]:
         """The masters of the library."""
         if self._shelf is None:
-            parts = load_library(data_path("library")).of_kind("master_cylinder")
+            parts = self.library.of_kind("master_cylinder")
             self._shelf = tuple(part.item for part in parts if isinstance(part.item, MasterCylinder))
         return self._shelf
+
+    @property
+    def library(self) -> Library:
+        """What lies on the shelf: what ships with the program and the user's own parts; read once."""
+        if self._library is None:
+            self._library = whole_library()
+        return self._library
+
+    def on_shelf(self, kind: str) -> tuple[str, ...]:
+        """Return the parts of one kind in words."""
+        return tuple(told_of(part, self.lengths) for part in self.library.of_kind(kind))
+
+    def take_part(self, place: Place, number: int) -> str:
+        """Put a part from the shelf into the vehicle, as one step; returns what it leaves open in words, or nothing.
+
+        Raises ``JobError`` for one that cannot be.
+        """
+        part = self.library.of_kind(place.kind)[number]
+        edits, guessed = edits_of(self.vehicle, place, part)
+        self.study.edit_vehicle(f"Take {part.name} from the shelf", edits)
+        return f"{part.name}: {' and '.join(guessed)} only guessed there, so left open" if guessed else ""
+
+    def keep_part(self, place: Place, name: str) -> Path:
+        """Put what the vehicle has into the user's own library; returns its file. Raises ``StoreError``."""
+        title = self.study.job.title or "an untitled job"
+        path = keep_part(as_part(self.study.vehicle, place, name.strip()), f"Kept from “{title}”")
+        self._library = self._shelf = None
+        return path
 
     @property
     def chain(self) -> Chain:

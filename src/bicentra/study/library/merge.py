@@ -56,7 +56,7 @@ def _measures(part: Part) -> tuple[object, ...]:
     """Return what makes a part the same as another: everything about it but its name, lengths to a ten-thousandth."""
     item = part.item
     names = sorted(of.name for of in fields(item) if of.name not in ("name", "extra"))
-    return (part.kind, *(rounded(getattr(item, name)) for name in names))
+    return (part.kind, part.guessed, *(rounded(getattr(item, name)) for name in names))
 
 
 def take_in(found: tuple[Arrival, ...], choices: Mapping[str, str], own: Path) -> tuple[str, ...]:
