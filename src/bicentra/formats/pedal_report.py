@@ -9,6 +9,7 @@ from bicentra.core.hydraulics.balance import Locking
 from bicentra.core.hydraulics.chain import State
 from bicentra.core.hydraulics.masters import Ranked
 from bicentra.core.hydraulics.pedal import PedalWork, known_feet
+from bicentra.core.hydraulics.stages import Stage, stages_of
 from bicentra.core.hydraulics.travel import Travel
 
 BAR = 10.0
@@ -28,6 +29,7 @@ def pedal_object(work: PedalWork) -> dict[str, Any]:
             {"left": one.left, "decel_g": or_none(one.decel), "master_stroke_mm": or_none(one.stroke)}
             for one in work.circuits
         ],
+        "stages": [_stage(one) for one in stages_of(work.chain)],
         "valve_knee_bar": or_none(work.knee),
         "findings": [_finding(one) for one in work.findings],
     }
@@ -42,6 +44,14 @@ def _state(state: State, travel: Travel) -> dict[str, Any]:
         "foot_n": state.foot, "line_bar": _pair(state.line, BAR), "clamp_n": _pair(state.clamp), "torque_nm": _pair(state.torque),
         "road_n": _pair(state.road), "front_share": or_none(state.front_share), "decel_g": or_none(state.decel),
         "volume_mm3": _pair(travel.volume), "travel_mm": or_none(travel.pedal), "master_stroke_mm": or_none(travel.stroke),
+    }  # fmt: skip
+
+
+def _stage(one: Stage) -> dict[str, Any]:
+    return {
+        "name": one.name, "foot_n": or_none(one.foot), "master_stroke_mm": or_none(one.travel.stroke),
+        "stroke_share": or_none(one.travel.share), "travel_mm": or_none(one.travel.pedal),
+        "volume_mm3": {part.name: {**_pair(part.volume), "usual": part.usual} for part in one.parts},
     }  # fmt: skip
 
 
@@ -78,19 +88,20 @@ def pedal_lines(work: PedalWork) -> list[str]:
     )  # fmt: skip
     lines = [f"At {lengths.force(now.foot)} on the pedal, front / rear"]
     for name, (front, rear), words in rows:
-        lines.append(f"  {name:22}{words(front)} / {words(rear)}")
+        lines.append(f"  {name:24}{words(front)} / {words(rear)}")
     share = _told(travel.share * 100, 0)
     braked = f"{_told(now.decel, 2)} g, front share {_told(now.front_share * 100, 0)} %{_beyond(work)}"
     moved = lengths.size(round(travel.pedal, 1)) if is_known(travel.pedal) else "not known"
-    lines.append(f"  {'deceleration':22}{braked}")
-    lines.append(f"  {'pedal to the bite':22}{moved}, {share} % of the master's stroke")
+    lines.append(f"  {'deceleration':24}{braked}")
+    lines.append(f"  {'pedal to the bite':24}{moved}, {share} % of the master's stroke")
+    for one in stages_of(work.chain)[1:]:
+        far = lengths.size(round(one.travel.stroke, 1)) if is_known(one.travel.stroke) else "not known"
+        lines.append(f"  {one.name:24}{far}, {_told(one.travel.share * 100, 0)} % of the master's stroke")
     lines += [f"  {decel:g} g takes {lengths.force(foot)}" for decel, foot in known_feet(work)]
     lines.append("")
-    for one in (one for one in work.locks if one.first):
-        told = (
-            f"{one.first} locks first at {one.decel:.2f} g, {lengths.force(one.foot)}, efficiency {one.efficiency:.2f}"
-        )
-        lines.append(f"Grip {one.grip:g}: {told}")
+    for lock in (lock for lock in work.locks if lock.first):
+        told = f"{lock.first} locks first at {lock.decel:.2f} g, {lengths.force(lock.foot)}, efficiency {lock.efficiency:.2f}"
+        lines.append(f"Grip {lock.grip:g}: {told}")
     return lines
 
 

@@ -11,6 +11,7 @@ from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.pedal.heat_page import HeatPage
 from bicentra.app.pedal.master_page import MasterPage
 from bicentra.app.pedal.numbers_page import NumbersPage
+from bicentra.app.pedal.travel_page import TravelPage
 from bicentra.app.theme import Look
 from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.field_over import FieldOver
@@ -36,7 +37,7 @@ from bicentra.study.document.study import Study
 
 ROOM_PX, SIDE_PX, NARROW_PX = (60.0, 80.0), (290, 380), 1000
 PAGES = (("asked", "Findings"), ("masters", "Masters"), ("before", "Before"), ("claims", "Said"))
-SHOWN = (("pedal", "Pedal"), ("heat", "Heat"), ("master", "Master"), ("numbers", "Numbers"))
+SHOWN = (("pedal", "Pedal"), ("travel", "Travel"), ("heat", "Heat"), ("master", "Master"), ("numbers", "Numbers"))
 
 
 class PedalBench(Bench):
@@ -67,7 +68,7 @@ class PedalBench(Bench):
         for layout in (column, views):
             layout.setSpacing(6)
         self.heat = HeatPage(look)
-        self.master = MasterPage(look)
+        self.master, self.travel = MasterPage(look), TravelPage(look)
         self.numbers = NumbersPage()
         self.numbers.given.connect(self._take_number)
         self.numbers.drums.connect(self._take_drums)
@@ -78,7 +79,7 @@ class PedalBench(Bench):
         self.heat.handed.connect(lambda: self.attempt(lambda desk: desk.hand_over()))
         self.heat.chosen.connect(lambda name: self.attempt(lambda desk: desk.use(name)))
         self.drawn = QStackedWidget()
-        for page in (self._drawings(), self.heat, self.master, self.numbers):
+        for page in (self._drawings(), self.travel, self.heat, self.master, self.numbers):
             self.drawn.addWidget(page)
         left = QVBoxLayout()
         left.setSpacing(6)
@@ -216,7 +217,7 @@ class PedalBench(Bench):
         units = units_of(desk.study.job.display_units)
         if self.is_hot:
             self.heat.show_desk(desk)
-        for page in (self.master, self.numbers):
+        for page in (self.master, self.travel, self.numbers):
             if self.drawn.currentWidget() is page:
                 page.show_desk(desk)
         self.model.show(desk.hot.findings if self.is_hot else desk.work.findings, units)
@@ -289,7 +290,8 @@ class PedalBench(Bench):
         super().dress(look)
         self.plan_state.dress(look)
         self.heat.dress(look)
-        self.master.dress(look)
+        for page in (self.master, self.travel):
+            page.dress(look)
         dress_rows(self.list, self.painter, look)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
@@ -304,7 +306,7 @@ class PedalBench(Bench):
             if view.drawing is not None:
                 view.centre()
                 state.set_scale(view.fit_scale(ROOM_PX), fitted=True)
-        for page in (self.heat, self.master):
+        for page in (self.heat, self.master, self.travel):
             if self.drawn.currentWidget() is page:
                 page.fit()
 

@@ -7,10 +7,9 @@ and their logarithms add up whatever order they are taken in.
 import math
 from collections.abc import Mapping
 
-from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.records import replace
 from bicentra.core.hydraulics.chain import Chain, chain_of
-from bicentra.core.hydraulics.ends import circle
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.vehicle import AXLES, Vehicle
 
@@ -51,7 +50,7 @@ def levers(now: Chain, then: Chain, end: int = 0, foot: float = 100.0) -> Mappin
         "bore": one.side / other.side,
         "radius": one.radius / other.radius,
         "pad": one.grip / other.grip,
-        "master": circle(known(then.master.bore_mm)) / circle(known(now.master.bore_mm)),
+        "master": then.rod_bore / now.rod_bore,
         "ratio": now.ratio / then.ratio,
         "booster": boosts[0] / boosts[1],
         "tyre": other.tyre / one.tyre,

@@ -18,6 +18,7 @@ from bicentra.core.parts.vehicle import Booster, Master, Valve, Vehicle
 
 PROPORTIONS = ("fixed", "adjustable")
 TIGHT = 1e-12
+FAR = "far from the rod"
 
 
 class State(Record, frozen=True):
@@ -67,6 +68,12 @@ class Chain(Record, frozen=True, eq=False):
         return front, circle(known(self.master.rear_bore_mm)) if apart else front
 
     @cached_property
+    def rod_bore(self) -> float:
+        """Area of the bore that the push rod's piston runs in [mm2]; of a stepped master nobody said which end that one feeds, the
+        front's."""  # fmt: skip
+        return self.bores[1 if self.master.kind == "stepped" and self.master.front_from == FAR else 0]
+
+    @cached_property
     def shares(self) -> tuple[float, float]:
         """What part of the push rod's force reaches each circuit [no unit]: both of a tandem all of it, two share by the bar."""
         if self.master.kind != "two":
@@ -106,8 +113,9 @@ class Chain(Record, frozen=True, eq=False):
     def lines(self, foot: float) -> tuple[float, float]:
         """Return the line pressure in front and in the rear [N/mm2]; in a stepped tandem the floating piston keeps both alike."""
         rod = self.rod(foot)
-        front = rod * self.shares[0] / self.bores[0]
-        rear = rod * self.shares[1] / self.bores[1] if self.master.kind == "two" else front
+        apart = self.master.kind == "two"
+        front = rod * self.shares[0] / (self.bores[0] if apart else self.rod_bore)
+        rear = rod * self.shares[1] / self.bores[1] if apart else front
         return front, self.behind_valve(rear)
 
     def behind_valve(self, pressure: float) -> float:
@@ -175,8 +183,9 @@ class Chain(Record, frozen=True, eq=False):
     def roads_at(self, feet: FloatArray) -> tuple[FloatArray, FloatArray]:
         """Return ``roads`` of many foot forces (n,) [N] at once, (n,) [N] each."""
         rod = self._rods(feet)
-        front = rod * self.shares[0] / self.bores[0]
-        rear = rod * self.shares[1] / self.bores[1] if self.master.kind == "two" else front
+        apart = self.master.kind == "two"
+        front = rod * self.shares[0] / (self.bores[0] if apart else self.rod_bore)
+        rear = rod * self.shares[1] / self.bores[1] if apart else front
         if self.valve.kind in PROPORTIONS:
             knee, slope = known(self.valve.knee_bar) / 10.0, known(self.valve.slope)
             rear = (
@@ -206,10 +215,10 @@ class Chain(Record, frozen=True, eq=False):
         """Return the foot forces [N] at which the chain changes its slope: thresholds, the valve's knee, the booster's run-out."""
         found = []
         for share, own, end in zip(self.shares, self.bores, self.ends):
-            bore = own if self.master.kind == "two" else self.bores[0]
+            bore = own if self.master.kind == "two" else self.rod_bore
             found.append(self.foot_for_rod(end.threshold * bore / share) if share > 0.0 else UNKNOWN)
         if self.valve.kind in PROPORTIONS:
-            bore = self.bores[1] if self.master.kind == "two" else self.bores[0]
+            bore = self.bores[1] if self.master.kind == "two" else self.rod_bore
             knee = known(self.valve.knee_bar) / 10.0
             slope, threshold = known(self.valve.slope), self.ends[1].threshold
             behind = bore / self.shares[1] if self.shares[1] > 0.0 else UNKNOWN

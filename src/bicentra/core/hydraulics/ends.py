@@ -6,8 +6,9 @@ What nobody measured is unknown (``nan``) and runs through every sum.
 import math
 
 from bicentra.core.base.numbers import UNKNOWN, first_known, is_known, known
-from bicentra.core.base.records import Record
+from bicentra.core.base.records import Record, replace
 from bicentra.core.geometry.outline import FloatArray
+from bicentra.core.hydraulics.soft import Soft, soft_of
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.job import Caliper
@@ -27,7 +28,7 @@ class End(Record, frozen=True):
     """One end of the vehicle. ``kind``: disc or drum. ``side``: piston area that clamps one pad, or the drum's cylinder [mm2];
     ``every``: area of every piston of both wheels [mm2]; ``radius``: effective radius, or the drum's [mm]; ``mu``: friction of the
     pads, or the drum's brake factor [no unit]; ``threshold``: pressure before the shoes bite [MPa]; ``retraction`` [mm];
-    ``tyre``: rolling radius [mm]. ``floating``: the caliper's pistons are on one side alone."""  # fmt: skip
+    ``tyre``: rolling radius [mm]. ``floating``: its pistons are on one side. ``soft``: what gives way besides."""  # fmt: skip
 
     name: str
     kind: str
@@ -40,6 +41,7 @@ class End(Record, frozen=True):
     tyre: float
     floating: bool = False
     assumed: tuple[str, ...] = ()
+    soft: Soft = Soft()
 
     @property
     def grip(self) -> float:
@@ -105,7 +107,7 @@ def end_of(vehicle: Vehicle, name: str, mu: str = "work", guess: str = USUAL) ->
     axle = vehicle.axles.get(name, Axle())
     tyre = known(axle.tyre_radius_mm)
     if axle.drum is not None:
-        return _drum(name, axle.drum, tyre, guess)
+        return replace(_drum(name, axle.drum, tyre, guess), soft=soft_of(axle))
     pad, caliper = axle.pad, axle.caliper
     friction = first_known({"cold": pad.mu_cold, "hot": pad.mu_hot}.get(mu), known(pad.mu))
     side, every = areas_of(caliper)
@@ -113,7 +115,7 @@ def end_of(vehicle: Vehicle, name: str, mu: str = "work", guess: str = USUAL) ->
     assumed = () if pad.retraction_mm is not None else (f"{RETRACTION_MM:g} mm retraction of each piston in {name}",)
     return End(
         name, "disc", side, 2.0 * every, line.pad.effective_radius, friction, 0.0,
-        first_known(pad.retraction_mm, RETRACTION_MM), tyre, caliper.action == "floating", assumed,
+        first_known(pad.retraction_mm, RETRACTION_MM), tyre, caliper.action == "floating", assumed, soft_of(axle),
     )  # fmt: skip
 
 

@@ -9,20 +9,25 @@ from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.hydraulics.chain import Chain
+from bicentra.core.hydraulics.stages import WORK_G, stage
 from bicentra.core.hydraulics.travel import travel_at
 from bicentra.core.parts.master_cylinder import MasterCylinder
 
 STROKE = Limit(
-    0.75, 0.6, at_least=False, unit="of the stroke", source="Common practice: a third of the stroke in hand when cold"
+    0.75,
+    0.6,
+    at_least=False,
+    unit="of the stroke",
+    source="Common practice: a quarter of the stroke in hand at the worst",
 )
 FOOT = Limit(
     500.0, 350.0, at_least=False, unit="N", source="UN R13-H Annex 3: 6.43 m/s2 within 500 N at the pedal, from memory"
 )
-WORK_G = 0.6
 TYPE_G = 6.43 / 9.80665
-"""Deceleration at which feel is compared [g] (common practice), and that of type approval's first test (UN R13-H, from memory)."""
+"""Deceleration of type approval's first test [g]: UN R13-H, from memory."""
 MOST_SOFT, USUAL_MM = 3.0, 60.0
-"""A stop takes about so much more fluid than bringing the pads to bite, where nobody states the compliance: common practice."""
+"""A stop takes at least so much of the pistons' way back while nobody states all that gives way, and a usual pedal's travel [mm]:
+common practice, no source."""
 
 
 class Ranked(Record, frozen=True):
@@ -108,21 +113,24 @@ def _of_circuits(ranked: Ranked, circuits: int | None) -> Ranked:
 
 def _ranked(chain: Chain, name: str, own: bool) -> Ranked:
     foot, hard = chain.foot_for(WORK_G), chain.foot_for(TYPE_G)
-    at = travel_at(chain, foot) if is_known(foot) else travel_at(chain)
-    soft = 1.0 if chain.compliance else MOST_SOFT
-    share, travel = at.share * soft, at.pedal + (soft - 1.0) * at.stroke * chain.ratio
+    cold, worst_of = stage(chain, "", foot), stage(chain, "", foot, hot=True, worn=True)
+    share = worst_of.travel.share
+    if worst_of.usual and is_known(share):
+        share = max(share, MOST_SOFT * travel_at(chain).share)
     said: tuple[Verdict, ...] = (judge(share, STROKE), judge(hard, FOOT))
     line = chain.lines(foot)[0] if is_known(foot) else UNKNOWN
-    why = _why(share, hard, chain.lengths)
+    why = _why((cold.travel.share, share), hard, chain.lengths)
     if chain.guesses and worst(said) is Verdict.OK:
         said, why = (*said, Verdict.CAUTION), f"{why} With the {' and the '.join(chain.guesses)}."
-    return Ranked(name, known(chain.master.bore_mm), line, travel, foot, hard, share, worst(said), why, own)
+    return Ranked(name, known(chain.master.bore_mm), line, cold.travel.pedal, foot, hard, share, worst(said), why, own)
 
 
-def _why(share: float, foot: float, lengths: LengthFormat) -> str:
+def _why(shares: tuple[float, float], foot: float, lengths: LengthFormat) -> str:
+    cold, share = shares
     if not is_known(share, foot):
         return "Not known: the chain or the master's stroke is missing."
-    told = f"{share * 100:.0f} % of its stroke at {WORK_G:g} g, {lengths.force(foot)} at 6.43 m/s2"
+    told = f"{share * 100:.0f} % of its stroke at {WORK_G:g} g, hot and worn ({cold * 100:.0f} % cold), "
+    told += f"{lengths.force(foot)} at 6.43 m/s2"
     if judge(share, STROKE) is Verdict.STOP:
         return f"{told}: the pedal sinks, the pistons take more than it gives."
     if judge(foot, FOOT) is Verdict.STOP:

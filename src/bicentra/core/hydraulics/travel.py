@@ -1,8 +1,12 @@
 """Fluid and travel: what the pistons take from rest to bite, how far pedal and master go, what is left when one circuit is gone."""
 
+import math
+
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.records import Record
 from bicentra.core.hydraulics.chain import Chain
+from bicentra.core.hydraulics.ends import GRAVITY
+from bicentra.core.hydraulics.taken_up import parts_of
 
 
 class Travel(Record, frozen=True):
@@ -24,14 +28,23 @@ def travel_at(chain: Chain, foot: float = 0.0) -> Travel:
     lines = chain.lines(foot)
     soft = chain.compliance * 10.0 * (lines[0] + lines[1]) / 2 if chain.compliance and is_known(*lines) else 0.0
     front, rear = (end.volume for end in chain.ends)
-    bores = chain.bores
+    return moved(chain, (front + soft / 2, rear + soft / 2), (front, rear))
+
+
+def moved(chain: Chain, taken: tuple[float, float], volume: tuple[float, float]) -> Travel:
+    """Return the travel for fluid ``taken`` [mm3] in front and rear; ``volume``: what of it is told.
+
+    A tandem's pistons go one after the other in the same bore. In a stepped one the far piston pushes back on the near chamber
+    with its own bore, so that the rod's piston moves all of the fluid: stroke = (V_front + V_rear) / its area. Two masters move the
+    bar by the shares of their rods' force.
+    """
+    (front, rear), bores = taken, chain.bores
     if chain.master.kind == "two":
-        strokes = (front + soft / 2) / bores[0], (rear + soft / 2) / bores[1]
-        stroke = chain.shares[0] * strokes[0] + chain.shares[1] * strokes[1]
+        stroke = chain.shares[0] * front / bores[0] + chain.shares[1] * rear / bores[1]
     else:
-        stroke = (front + soft / 2) / bores[0] + (rear + soft / 2) / bores[1]
+        stroke = (front + rear) / chain.rod_bore
     return Travel(
-        (front, rear), stroke, stroke / known(chain.master.stroke_mm), stroke * chain.ratio + known_or(chain.free_play)
+        volume, stroke, stroke / known(chain.master.stroke_mm), stroke * chain.ratio + known_or(chain.free_play)
     )
 
 
@@ -52,15 +65,16 @@ class OneCircuit(Record, frozen=True):
 def one_circuit(chain: Chain, foot: float) -> tuple[OneCircuit, OneCircuit]:
     """Return what the front alone and the rear alone give at a ``foot`` force [N]: the failed chamber's piston goes through first.
 
-    It takes half of the master's stroke (both chambers are alike), and the fluid of the circuit that is left on top.
-    A master of one circuit leaves nothing.
+    It takes half of the master's stroke (both chambers are alike), and the fluid of the circuit that is left on top, with all that
+    gives way there. What is left has the pressure of its own bore. A master of one circuit leaves nothing.
     """
-    state = chain.at(foot)
-    weight = chain.body.mass * 9.80665
+    weight = chain.body.mass * GRAVITY
     lost = known(chain.master.stroke_mm) / 2
     found = []
-    for place, name in ((0, "front"), (1, "rear")):
-        stroke = lost + chain.ends[place].volume / chain.bores[place]
-        left = 0.0 if chain.master.kind == "single" else state.road[place] / weight
-        found.append(OneCircuit(name, foot, left, stroke))
+    for place, end in enumerate(chain.ends):
+        ahead = chain.rod(foot) * chain.shares[place] / chain.bores[place]
+        line = ahead if place == 0 else chain.behind_valve(ahead)
+        stroke = lost + math.fsum(part.volume[place] for part in parts_of(chain, (line, line))) / chain.bores[place]
+        left = 0.0 if chain.master.kind == "single" else end.road(line) / weight
+        found.append(OneCircuit(end.name, foot, left, stroke))
     return found[0], found[1]

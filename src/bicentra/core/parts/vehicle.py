@@ -146,6 +146,17 @@ class Pad(f.Described):
     extra: Extra = f.other_keys()
 
 
+class Give(f.Described):
+    """What of one end gives way besides the pistons' way back; where nobody states it, common practice counts and says so."""
+
+    knock_back_mm: float | None = f.thickness("A piston is knocked back by")
+    pad_mm: float | None = f.thickness("A pad or shoe gives at 100 bar")
+    caliper_mm: float | None = f.thickness("A caliper opens at 100 bar")
+    hose_mm: float | None = f.length("Hose of one wheel", most=3000.0)
+    hose_mm3_per_bar_m: float | None = f.number("Hose swells, mm3 a bar and metre", most=500.0)
+    extra: Extra = f.other_keys()
+
+
 class Axle(f.Described):
     """What is designed for one axle, for both of its corners. ``readings``: those its donor parts' sizes are worked out from."""
 
@@ -153,6 +164,7 @@ class Axle(f.Described):
     caliper: Caliper = field(default_factory=Caliper)
     pad: Pad = field(default_factory=Pad)
     drum: Drum | None = None
+    give: Give = field(default_factory=Give)
     wheel: Wheel | None = None
     tyre_radius_mm: float | None = f.length("Radius of the tyre")
     fit: Fit = field(default_factory=Fit)

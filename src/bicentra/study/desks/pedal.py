@@ -30,8 +30,9 @@ from bicentra.core.heat.train import Hot, train_of
 from bicentra.core.hydraulics.before import chains, levers, single_change
 from bicentra.core.hydraulics.chain import Chain
 from bicentra.core.hydraulics.claims import Claim, claims_of
-from bicentra.core.hydraulics.masters import WORK_G, kind_of_master
+from bicentra.core.hydraulics.masters import kind_of_master
 from bicentra.core.hydraulics.pedal import FOOT_N, PedalWork, pedal_work, told_knee
+from bicentra.core.hydraulics.stages import WORK_G, Stage, stages_of
 from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.limits import ALLOWANCES
 from bicentra.core.parts.master_cylinder import MasterCylinder
@@ -180,6 +181,11 @@ class PedalDesk:
         if self._kept is None or (self._kept[0] is not self.vehicle and self._wish is None):
             self._kept = (self.vehicle, pedal_work(self.vehicle, self.shelf))
         return self._kept[1]
+
+    @property
+    def stages(self) -> tuple[Stage, ...]:
+        """How far pedal and master go at each stage of a stop."""
+        return stages_of(self.chain)
 
     @property
     def claims(self) -> tuple[Claim, ...]:

@@ -10,7 +10,20 @@ from bicentra.core.hydraulics.two_scales import height_by_scales
 from bicentra.core.parts.caliper import Caliper
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.fields import Meaning, field_of, fields, meaning
-from bicentra.core.parts.vehicle import AXLES, Axle, Booster, Chassis, Drum, Fluid, Master, Pad, Pedal, Valve, Vehicle
+from bicentra.core.parts.vehicle import (
+    AXLES,
+    Axle,
+    Booster,
+    Chassis,
+    Drum,
+    Fluid,
+    Give,
+    Master,
+    Pad,
+    Pedal,
+    Valve,
+    Vehicle,
+)
 
 OF_BODY = (
     "mass_kg", "front_axle_kg", "wheelbase_mm", "cg_height_mm", "build", "laden_kg", "laden_front_kg", "tyre_mu",
@@ -53,14 +66,16 @@ def _end(name: str, axle: Axle) -> tuple[Group, ...]:
     at = f"axles.{name}"
     wheel = _of(at, Axle, ("tyre_radius_mm",))
     title = f"{name.capitalize()} axle"
+    soft = Group(f"Gives way, {name}", _of(f"{at}.give", Give))
     if axle.drum is not None:
-        return (Group(title, wheel), Group(f"Drums, {name}", _of(f"{at}.drum", Drum)))
+        return (Group(title, wheel), Group(f"Drums, {name}", _of(f"{at}.drum", Drum)), soft)
     pistons = tuple(Asked(f"{at}.caliper.{key}", Meaning(told, LENGTH), LENGTH) for key, told in PISTONS.items())
     caliper = (*_of(f"{at}.caliper", Caliper, ("action",)), *pistons)
     return (
         Group(title, wheel),
         Group(f"Caliper, {name}", caliper),
         Group(f"Pads, {name}", _of(f"{at}.pad", Pad, OF_PAD)),
+        soft,
     )
 
 

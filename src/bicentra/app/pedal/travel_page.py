@@ -1,0 +1,39 @@
+"""Where the stroke goes: travel of pedal and master at each stage of a stop; part of the pedal bench."""
+
+from PySide6.QtWidgets import QVBoxLayout
+
+from bicentra.app.pedal.drawn_page import DrawnPage
+from bicentra.app.theme import Look
+from bicentra.app.widgets.plain import plain_label
+from bicentra.core.drawing.travel_view import travel_view
+from bicentra.core.hydraulics.travel import one_circuit
+from bicentra.study.desks.pedal import PedalDesk
+
+
+class TravelPage(DrawnPage):
+    """Shows; what gives way is typed on the page of numbers."""
+
+    room = (40.0, 60.0)
+
+    def __init__(self, look: Look) -> None:
+        super().__init__("Where the master's stroke goes", look)
+        self.view.exaggeration = "stage by stage"
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        column.addWidget(self.view, 1)
+        self.told = plain_label()
+        self.told.setObjectName("faint")
+        self.told.setWordWrap(True)
+        column.addWidget(self.told)
+
+    def show_desk(self, desk: PedalDesk) -> None:
+        """Show the stages of a stop of ``desk``'s vehicle."""
+        chain, stages = desk.chain, desk.stages
+        self.view.show_drawing(travel_view(chain, stages, one_circuit(chain, desk.foot)), {}, 1.0, desk.units)
+        usual = list(dict.fromkeys(name for one in stages for name in one.usual))
+        self.told.setText(
+            f"Nobody stated {', '.join(usual)}: common practice is taken. Measure and type it under Numbers."
+            if usual
+            else ""
+        )

@@ -1,0 +1,81 @@
+"""Where the fluid goes, part by part: the pistons' way back, knock-back, pads, calipers, hoses; cold, hot, and worn."""
+
+from collections.abc import Callable
+
+from bicentra.core.base.records import Record
+from bicentra.core.hydraulics.chain import Chain
+from bicentra.core.hydraulics.ends import End
+
+STATED_AT = 10.0
+"""Line pressure at which pads and calipers give what is stated [N/mm2]: 100 bar."""
+PADS_HOT, HOT_K, IRON = 2.0, 200.0, 11e-6
+"""How much more hot pads give, how much hotter a drum is then [K] (common practice, no source); expansion of grey iron [1/K],
+handbook value from memory."""
+ANCHOR = 2.0
+"""A shoe turns about its anchor: its piston moves about so much further than the middle of its lining (geometry)."""
+UNADJUSTED_MM = 0.5
+"""How far worn shoes stand off before somebody adjusts them, each [mm]: common practice. A disc's pistons follow their pads."""
+
+
+Volume = Callable[[End, float], float]
+
+
+class Part(Record, frozen=True):
+    """What one cause takes in front and rear [mm3]. ``usual``: nobody stated it, common practice is taken."""
+
+    name: str
+    volume: tuple[float, float]
+    usual: bool
+
+
+def parts_of(chain: Chain, lines: tuple[float, float], hot: bool = False, worn: bool = False) -> tuple[Part, ...]:
+    """Return what takes fluid at the line pressures ``lines`` [N/mm2], in the order in which it is taken.
+
+    What the vehicle states of hoses, pads and calipers together stands for all three of them while they are cold.
+    """
+    front, rear = chain.ends
+    found = [
+        Part("way back of the pistons", (front.volume, rear.volume), any(end.assumed for end in chain.ends)),
+        _part("knock-back", chain, lambda end, _: end.every * end.soft.knock_back, lines, "knock_back_mm"),
+    ]
+    if chain.compliance:
+        half = chain.compliance * STATED_AT * (lines[0] + lines[1]) / 4
+        found.append(Part("hoses, pads and calipers, as stated", (half, half), False))
+    else:
+        found += [
+            _part("pads and shoes", chain, _pads, lines, "pad_mm"),
+            _part("calipers", chain, _calipers, lines, "caliper_mm"),
+            _part("hoses", chain, _hoses, lines, "hose_mm", "hose_mm3_per_bar_m"),
+        ]
+    if hot:
+        found.append(_part("heat", chain, _heat, lines, "pad_mm"))
+    if worn:
+        found.append(_part("worn shoes", chain, lambda end, _: end.every * UNADJUSTED_MM * (end.kind == "drum"), lines))
+    return tuple(found)
+
+
+def _part(name: str, chain: Chain, volume: Volume, lines: tuple[float, float], *keys: str) -> Part:
+    both = tuple(volume(end, line) for end, line in zip(chain.ends, lines))
+    usual = not keys or any(key in end.soft.usual for end in chain.ends for key in keys)
+    return Part(name, (both[0], both[1]), usual)
+
+
+def _pads(end: End, line: float) -> float:
+    """Both pads of both wheels: opposed pistons follow one pad each, a floating caliper's those of both."""
+    return end.every * end.soft.pad * line / STATED_AT * (2.0 if end.floating else 1.0)
+
+
+def _calipers(end: End, line: float) -> float:
+    """A caliper that opens by so much lets the pistons of one side out by it, both wheels."""
+    return 2.0 * end.side * end.soft.caliper * line / STATED_AT if end.kind == "disc" else 0.0
+
+
+def _hoses(end: End, line: float) -> float:
+    return 2.0 * end.soft.hose / 1e3 * end.soft.swell * line * 10.0
+
+
+def _heat(end: End, line: float) -> float:
+    """Hot pads give more; a hot drum grows away from its shoes: alpha D/2 dT at the lining, twice that at the piston."""
+    if end.kind == "disc":
+        return _pads(end, line) * (PADS_HOT - 1.0)
+    return end.every * IRON * end.radius * HOT_K * ANCHOR

@@ -1,0 +1,130 @@
+"""Where the fluid goes: each cause by hand, stepped masters against their pistons' balance, nothing stated never milder."""
+
+import math
+import random
+
+import pytest
+
+from bicentra.core.base.finding import Verdict
+from bicentra.core.base.records import replace
+from bicentra.core.drawing.travel_view import travel_view
+from bicentra.core.hydraulics.chain import FAR, Chain, chain_of
+from bicentra.core.hydraulics.ends import circle
+from bicentra.core.hydraulics.masters import MOST_SOFT, rank
+from bicentra.core.hydraulics.soft import HOSE_LIMIT, USUAL
+from bicentra.core.hydraulics.stages import stage, stages_of
+from bicentra.core.hydraulics.taken_up import parts_of
+from bicentra.core.hydraulics.travel import one_circuit, travel_at
+from bicentra.core.parts.vehicle import Axle, Give, Master, Vehicle
+from bicentra.study.document.starting import demo_vehicle, empty_vehicle
+
+STATED = Give(knock_back_mm=0.1, pad_mm=0.2, caliper_mm=0.12, hose_mm=500.0, hose_mm3_per_bar_m=4.0)
+
+
+def with_give(vehicle: Vehicle, **axles: Give) -> Vehicle:
+    """The vehicle with what gives way at an axle stated."""
+    return replace(
+        vehicle, axles={name: replace(axle, give=axles.get(name, axle.give)) for name, axle in vehicle.axles.items()}
+    )
+
+
+def test_each_cause_by_hand() -> None:
+    """The float's front: 8 pistons of 36 mm in two fixed calipers; 5 N/mm2 in the lines. Sums by hand, from the definitions alone."""
+    chain = chain_of(with_give(demo_vehicle(), front=STATED))
+    found = {part.name: part.volume[0] for part in parts_of(chain, (5.0, 5.0), hot=True)}
+    piston = math.pi / 4 * 36.0**2
+    assert found["way back of the pistons"] == pytest.approx(8 * piston * 0.15)
+    assert found["knock-back"] == pytest.approx(8 * piston * 0.1)
+    assert found["pads and shoes"] == pytest.approx(8 * piston * 0.2 * 0.5)  # half of what they give at 100 bar
+    assert found["calipers"] == pytest.approx(2 * 2 * piston * 0.12 * 0.5)  # one side's pistons go out as it opens
+    assert found["hoses"] == pytest.approx(2 * 0.5 * 4.0 * 50.0)
+    assert found["heat"] == pytest.approx(found["pads and shoes"])
+    rear = {part.name: part.volume[1] for part in parts_of(chain, (5.0, 5.0), hot=True, worn=True)}
+    cylinder = math.pi / 4 * 19.05**2
+    assert rear["heat"] == pytest.approx(
+        4 * cylinder * 11e-6 * 203.2 / 2 * 200.0 * 2
+    )  # iron grows 11e-6/K: handbook, from memory
+    assert rear["worn shoes"] == pytest.approx(4 * cylinder * 0.5) and rear["knock-back"] == rear["calipers"] == 0.0
+    floating = {"front": replace(chain.ends[0], floating=True)}
+    both = parts_of(replace(chain, ends=(floating["front"], chain.ends[1])), (5.0, 5.0))
+    assert next(p for p in both if p.name == "pads and shoes").volume[0] == pytest.approx(2 * found["pads and shoes"])
+    assert pytest.approx(31.4, abs=0.1) == HOSE_LIMIT  # FMVSS 106: 0.66 cm3 a foot at 1000 psi, from memory
+
+
+def test_what_is_stated_counts_and_what_is_not_says_so() -> None:
+    """Of a vehicle with all of it stated nothing is usual but what heat and wear do; a sum stated for all stands for three of them."""
+    vehicle = demo_vehicle()
+    usual = {part.name for part in parts_of(chain_of(vehicle), (3.0, 3.0)) if part.usual}
+    assert usual == {"way back of the pistons", "knock-back", "pads and shoes", "calipers", "hoses"}
+    stated = parts_of(chain_of(with_give(vehicle, front=STATED, rear=STATED)), (3.0, 3.0))
+    assert {part.name for part in stated if part.usual} == {"way back of the pistons"}  # the drums' shoes
+    together = replace(vehicle, vehicle=replace(vehicle.vehicle, compliance_mm3_per_bar=20.0))
+    one = parts_of(chain_of(together), (3.0, 5.0))
+    assert [part.name for part in one][2:] == ["hoses, pads and calipers, as stated"]
+    assert sum(one[2].volume) == pytest.approx(20.0 * (30.0 + 50.0) / 2)
+    assert (
+        travel_at(chain_of(together), 100.0).stroke < stage(chain_of(together), "", 100.0).travel.stroke
+    )  # knock-back on top
+    assert USUAL["hose_mm3_per_bar_m"] == pytest.approx(HOSE_LIMIT / 3, abs=0.6)
+
+
+def test_stages_grow_and_a_cold_start_is_never_the_worst() -> None:
+    """Bite, 0.6 g, lock-up; hot more than cold, worn more than hot; with nothing stated a master is never judged milder than by the
+    rule of three times the way back."""  # fmt: skip
+    chain = chain_of(demo_vehicle())
+    bite, work, lock, hot, worn = (one.travel.stroke for one in stages_of(chain))
+    assert 0.0 < bite < work < lock and work < hot < worn
+    for one in stages_of(chain):
+        assert math.fsum(one.strokes) == pytest.approx(one.travel.stroke)
+    own = next(one for one in rank(chain, ()) if one.own)
+    assert own.share >= MOST_SOFT * travel_at(chain).share and own.share >= worn / 25.0 - 1e-12
+    assert "hot and worn" in own.why and "cold" in own.why
+    blank = stages_of(chain_of(empty_vehicle()))
+    assert all(math.isnan(one.travel.stroke) for one in blank)
+    assert next(one for one in rank(chain_of(empty_vehicle()), ()) if one.own).verdict is Verdict.UNKNOWN
+    assert travel_view(chain_of(empty_vehicle()), blank, one_circuit(chain_of(empty_vehicle()), 100.0)).ghosts
+
+
+def pushed(near: float, far: float, force: float) -> tuple[float, float]:
+    """A stepped tandem's pressures by the balance of its pistons: the rod's piston has ``near`` area, the floating one ``far``."""
+    ahead = force / near  # the rod's piston: F = p1 A1
+    beyond = ahead * far / far  # the floating piston: p1 A2 = p2 A2
+    return ahead, beyond
+
+
+def test_a_stepped_master_by_its_pistons() -> None:
+    """The chamber by the rod sets the pressure of both; the stroke is what both take over its bore; alone, each has its own bore."""
+    rng = random.Random(4)
+    for _ in range(40):
+        front, rear = rng.uniform(15.0, 30.0), rng.uniform(15.0, 30.0)
+        where = rng.choice((FAR, "by the rod"))
+        vehicle = demo_vehicle()
+        master = Master(bore_mm=front, rear_bore_mm=rear, stroke_mm=40.0, kind="stepped", front_from=where)
+        chain = chain_of(replace(vehicle, vehicle=replace(vehicle.vehicle, master=master)))
+        near, far = (circle(rear), circle(front)) if where == FAR else (circle(front), circle(rear))
+        foot = rng.uniform(20.0, 300.0)
+        assert chain.lines(foot) == pytest.approx(pushed(near, far, foot * 4.6))
+        volumes = [end.volume for end in chain.ends]
+        # by the pistons' ways: the far one moves V2/A2, the near one that much of A2 and its own fluid besides
+        beyond = volumes[0 if where == FAR else 1] / far
+        way = (volumes[1 if where == FAR else 0] + far * beyond) / near
+        assert travel_at(chain).stroke == pytest.approx(way)
+        for one, bore in zip(one_circuit(chain, foot), (front, rear)):
+            end = chain.ends[0 if one.left == "front" else 1]
+            assert one.decel == pytest.approx(end.road(foot * 4.6 / circle(bore)) / (chain.body.mass * 9.80665))
+        assert chain.foot_for(chain.at(foot).decel) == pytest.approx(foot)
+
+
+def test_pictures_of_every_stage() -> None:
+    """A bar for each stage and each circuit, true in length to what it tells; a piece for each cause."""
+    chain: Chain = chain_of(demo_vehicle())
+    stages, circuits = stages_of(chain), one_circuit(chain, 150.0)
+    drawing = travel_view(chain, stages, circuits)
+    for one in stages:
+        pieces = [shape for shape in drawing.shapes if shape.tag == f"stage-{one.name}"]
+        wide = max(p[0] for shape in pieces for loop in shape.loops for p in loop)
+        assert len(pieces) == len(one.parts) and wide / 170.0 == pytest.approx(
+            one.travel.stroke / 25.0 / max(1.0, circuits[0].stroke / 25.0)
+        )
+    told = " ".join(text.text for text in drawing.texts)
+    assert "Front alone, the other circuit gone" in told and "knock-back *" in told and Axle().give == Give()
