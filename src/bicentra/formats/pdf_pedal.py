@@ -22,7 +22,7 @@ from bicentra.formats.pdf_trial import PRACTICE
 from bicentra.formats.pedal_report import pedal_lines
 from bicentra.formats.press import press
 
-MACHINE_MM, BALANCE_MM, HEAT_MM = 96.0, 74.0, 110.0
+MACHINE_MM, BALANCE_MM, HEAT_MM = 84.0, 66.0, 104.0
 """How high the pictures are on the page [mm]."""
 
 

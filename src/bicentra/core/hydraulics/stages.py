@@ -38,7 +38,7 @@ def stages_of(chain: Chain) -> tuple[Stage, ...]:
     work = chain.foot_for(WORK_G)
     lock = locking(chain, chain.body.grip).foot if is_known(chain.body.grip) else UNKNOWN
     return (
-        stage(chain, "to the bite", 0.0),
+        stage(chain, "to the bite, knocked back", 0.0),
         stage(chain, f"at {WORK_G:g} g", work),
         stage(chain, f"wheels lock, grip {chain.body.grip:g}", lock),
         stage(chain, f"at {WORK_G:g} g, hot", work, hot=True),
