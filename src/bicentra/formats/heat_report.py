@@ -5,6 +5,7 @@ from typing import Any
 from bicentra.core.base.numbers import is_known, or_none
 from bicentra.core.heat.stops import Heated
 from bicentra.core.heat.train import Hot
+from bicentra.core.heat.wear import BAND, MM3_PER_MJ
 
 ROTATING = "rotating parts add at most a tenth to the energy and are left out"
 
@@ -23,6 +24,8 @@ def heat_object(hot: Hot) -> dict[str, Any]:
         if hot.old is not None and hot.train.stops
         else None,
         "needed": hot.needed,
+        "hat_c": {name: or_none(hat) for name, hat in zip(("front", "rear"), hot.hats)},
+        "pads_last_stops": {name: or_none(stops) for name, stops in zip(("front", "rear"), hot.pads_last)},
         "assumed": [ROTATING],
     }
 
@@ -33,6 +36,20 @@ def _end(end: Heated) -> dict[str, Any]:
         "steady_c": or_none(end.steady), "mass_kg": or_none(end.sink.mass), "h_w_m2k": or_none(end.sink.transfer),
         "a_m2": or_none(end.sink.surface), "tau_s": or_none(end.sink.constant), "source": end.sink.source,
     }  # fmt: skip
+
+
+def besides(hot: Hot) -> tuple[str, ...]:
+    """Return what is known of hats and pads over the train, a sentence each."""
+    found = []
+    for name, hat, last in zip(("front", "rear"), hot.hats, hot.pads_last):
+        if is_known(hat):
+            found.append(f"The {name} rotors' hats get to {hot.lengths.heat(hat)}, worked out for iron all the way.")
+        if is_known(last):
+            low, high = (f"{round(last * by, -2):,.0f}".replace(",", " ") for by in (1.0 / BAND, BAND))
+            found.append(
+                f"The {name} pads last about {low} to {high} such stops: a rule of thumb, {MM3_PER_MJ:g} mm3 a MJ."
+            )
+    return tuple(found)
 
 
 def heat_text(hot: Hot) -> str:
@@ -47,6 +64,7 @@ def heat_text(hot: Hot) -> str:
         steady = f"tends to {heat(end.steady)}" if is_known(end.steady) else "never settles"
         told = f"{end.energy / 1e3:.1f} kJ a stop into each, {hot.lengths.warmer(end.rise)}"
         lines.append(f"  {name}: {told}; after the last {heat(end.peaks[-1])}, {steady}")
+    lines += [f"  {told}" for told in besides(hot)]
     if hot.needed:
         lines.append(f"  {hot.needed}")
     lines.append("")

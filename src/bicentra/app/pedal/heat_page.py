@@ -37,6 +37,10 @@ class HeatPage(DrawnPage):
         self.needed.setWordWrap(True)
         column.addWidget(self.needed)
         column.addWidget(self.view, 1)
+        self.besides = plain_label()
+        self.besides.setObjectName("faint")
+        self.besides.setWordWrap(True)
+        column.addWidget(self.besides)
         self.fields: dict[str, QLineEdit] = {}
         column.addLayout(self._uses())
         column.addLayout(self._train())
@@ -74,6 +78,8 @@ class HeatPage(DrawnPage):
             field.setText(desk.train_text(name))
         self.needed.setText(desk.hot.needed)
         self.needed.setVisible(bool(desk.hot.needed))
+        self.besides.setText(" ".join(desk.hot_told))
+        self.besides.setVisible(bool(desk.hot_told))
         rise = desk.hot.hottest_rise
         self.hand.setVisible(is_known(rise))
         if is_known(rise):

@@ -18,7 +18,8 @@ VENTED_SHARE = 0.68
 AIR_W_MK, AIR_M2_S = 0.03, 2.1e-5
 """Conductivity and kinematic viscosity of air at about 80 °C: handbook values, from memory."""
 LAMINAR_RE, LIMPERT = 2.4e5, "Limpert, Brake Design and Safety ch. 3, from memory"
-MOST_STOPS = 10_000
+MOST_STOPS, SOLID = 10_000, "none"
+"""Most stops of a train; vanes of a solid ring."""
 
 
 class Train(Record, frozen=True):
@@ -72,10 +73,33 @@ def energy_of(mass: float, begin: float, end: float) -> float:
 
 
 def ring_mass(rotor: Rotor) -> float:
-    """Return the mass of a rotor's friction ring [kg]: its envelope, less the gap of a vented one."""
+    """Return the mass of a rotor's friction ring [kg]: its envelope, less the gap of a vented one, its drillings and slots."""
     outer, inner, thick = known(rotor.diameter_mm), known(rotor.swept_inner_diameter_mm), known(rotor.thickness_mm)
-    share = 1.0 if rotor.vanes == "solid" else VENTED_SHARE
-    return math.pi / 4 * (outer**2 - inner**2) * thick * IRON_KG_MM3 * share
+    whole = math.pi / 4 * (outer**2 - inner**2) * thick * metal_share(rotor)
+    return (whole - drilled(rotor)[0] - slotted(rotor)[0]) * IRON_KG_MM3
+
+
+def metal_share(rotor: Rotor) -> float:
+    """Return how much of a ring's envelope is metal [no unit]."""
+    return 1.0 if rotor.vanes == SOLID else VENTED_SHARE
+
+
+def drilled(rotor: Rotor) -> tuple[float, float]:
+    """Return what the holes through a ring take of its metal [mm3], and what they add to its surface [mm2]: walls less mouths."""
+    if not rotor.through_holes:
+        return 0.0, 0.0
+    wide, deep = known(rotor.through_hole_mm), known(rotor.thickness_mm) * metal_share(rotor)
+    mouth = math.pi / 4 * wide**2
+    return rotor.through_holes * mouth * deep, rotor.through_holes * (math.pi * wide * deep - 2.0 * mouth)
+
+
+def slotted(rotor: Rotor) -> tuple[float, float]:
+    """Return what the slots across the swept band take of a ring [mm3], and what their sides add to its surface [mm2]."""
+    if not rotor.slots:
+        return 0.0, 0.0
+    long = (known(rotor.diameter_mm) - known(rotor.swept_inner_diameter_mm)) / 2
+    deep = known(rotor.slot_deep_mm)
+    return rotor.slots * long * known(rotor.slot_mm) * deep, rotor.slots * 2.0 * long * deep
 
 
 def rotor_sink(rotor: Rotor, speed: float) -> Sink:
@@ -87,7 +111,8 @@ def rotor_sink(rotor: Rotor, speed: float) -> Sink:
     sizes = (rotor.diameter_mm, rotor.swept_inner_diameter_mm, rotor.thickness_mm)
     outer, inner, thick = (known(size) / 1e3 for size in sizes)
     faces = 2.0 * math.pi / 4 * (outer**2 - inner**2)
-    surface = faces * (1.0 if rotor.vanes == "solid" else 2.0) + math.pi * outer * thick
+    surface = faces * (1.0 if rotor.vanes == SOLID else 2.0) + math.pi * outer * thick
+    surface += (drilled(rotor)[1] + slotted(rotor)[1]) / 1e6
     return Sink(ring_mass(rotor), IRON_J_KGK, surface, transfer_at(speed, outer), LIMPERT)
 
 

@@ -1,11 +1,14 @@
 """A vehicle over a train of stops: both ends' temperatures, and what leaves its range."""
 
 from bicentra.core.base.finding import Finding
-from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.numbers import UNKNOWN, first_known, is_known, known
 from bicentra.core.base.records import Record
 from bicentra.core.base.registry import LIMITS
-from bicentra.core.base.wording import LengthFormat, make_finding, units_of
+from bicentra.core.base.wording import LengthFormat, make_finding
+from bicentra.core.heat.behind import behind_findings, format_of
+from bicentra.core.heat.hat import hat_of, hat_peaks
 from bicentra.core.heat.stops import Heated, Train, drum_sink, energy_of, heated, over_at, rotor_sink
+from bicentra.core.heat.wear import stops_of_pads
 from bicentra.core.hydraulics.before import before_of
 from bicentra.core.hydraulics.chain import chain_of
 from bicentra.core.parts.vehicle import AXLES, Axle, Fluid, Vehicle
@@ -13,12 +16,8 @@ from bicentra.core.parts.vehicle import AXLES, Axle, Fluid, Vehicle
 AT_G, FLUID_SHARE = 0.5, 0.35
 """Deceleration at which the share of the axles is taken [g]; how much of a rotor's excess over the air reaches its fluid in a
 train of stops: rule of thumb, no source."""
-LACKS, THIRD = "masses and both ends", "(a third of the rotor's heat, a rule of thumb)"
 EASY_K = 50.0
 """So far below their limits pads and fluid have to stay for the old brakes to be called enough [K]: common practice."""
-PLASTIC_C, LOCKER_C = 80.0, 150.0
-"""What a plastic or printed ring stands on the hub, a rule of thumb of one shop; a medium threadlocker, as data sheets say, from
-memory [degrees Celsius]."""
 WET_YEARS = 2.0
 """After so many years a fluid has taken up the water of its wet boiling point: common practice."""
 
@@ -27,6 +26,7 @@ class Hot(Record, frozen=True, eq=False):
     """Both ends over a train, how far the fluid stays below its boiling point [K], and what there is to say.
 
     ``old``: both ends as they were before, where somebody wrote that down; ``needed``: whether those would have done, in words.
+    ``hats``: the hottest each end's hat gets [degrees Celsius]. ``pads_last``: how many such stops each end's pads last.
     """
 
     train: Train
@@ -38,6 +38,8 @@ class Hot(Record, frozen=True, eq=False):
     lengths: LengthFormat = LengthFormat("mm")
     old: tuple[Heated, Heated] | None = None
     needed: str = ""
+    hats: tuple[float, float] = (UNKNOWN, UNKNOWN)
+    pads_last: tuple[float, float] = (UNKNOWN, UNKNOWN)
 
     @property
     def hottest_rise(self) -> float:
@@ -50,25 +52,24 @@ def train_of(vehicle: Vehicle, train: Train) -> Hot:
     """Return what a train of stops does to ``vehicle``."""
     ends, boils = ends_over(vehicle, train), boils_at(vehicle.vehicle.fluid)
     reached = _reached(ends, train)
-    margin = boils - reached
+    margin, hats = boils - reached, _hats(vehicle, ends, train)
     findings = (
         _fluid(margin, boils, vehicle),
         *_pads(vehicle, ends),
-        *_rings(vehicle, reached),
-        _locker(vehicle, reached),
+        *behind_findings(vehicle, reached, hats),
     )
     earlier = before_of(vehicle)
     old = ends_over(earlier, train) if earlier is not None else None
     needed = _needed(earlier, old, ends, train) if earlier is not None and old is not None else ""
     ordered = tuple(sorted(findings, key=lambda finding: finding.verdict.rank))
-    return Hot(train, *ends, margin, boils, ordered, format_of(vehicle), old, needed)
+    return Hot(train, *ends, margin, boils, ordered, format_of(vehicle), old, needed, hats, _pads_last(vehicle, ends))
 
 
 def ends_over(vehicle: Vehicle, train: Train) -> tuple[Heated, Heated]:
     """Return the front and the rear end of ``vehicle`` over a train of stops."""
     chain = chain_of(vehicle)
     state = chain.at(chain.foot_for(AT_G))
-    energy = energy_of(chain.body.mass, train.begin, train.end)
+    energy = energy_of(chain.body.mass + first_known(vehicle.vehicle.rotating_kg, 0.0), train.begin, train.end)
     speed = (train.begin + train.end) / 2 / 3.6
     ends = []
     for name, share in zip(AXLES, (state.front_share, 1.0 - state.front_share)):
@@ -77,6 +78,28 @@ def ends_over(vehicle: Vehicle, train: Train) -> tuple[Heated, Heated]:
         sink = drum_sink(known(drum.diameter_mm), speed) if drum is not None else rotor_sink(axle.rotor, speed)
         ends.append(heated(energy * share / 2.0, sink, train))
     return ends[0], ends[1]
+
+
+def _hats(vehicle: Vehicle, ends: tuple[Heated, Heated], train: Train) -> tuple[float, float]:
+    """Return the hottest each end's hat gets over the train [degrees Celsius]; unknown for drums and hats of their own."""
+    found = []
+    for name, end in zip(AXLES, ends):
+        axle = vehicle.axles.get(name, Axle())
+        hat = hat_of(axle.rotor, (train.begin + train.end) / 2 / 3.6) if axle.drum is None else None
+        found.append(max(hat_peaks(end, hat, train), default=UNKNOWN) if hat is not None else UNKNOWN)
+    return found[0], found[1]
+
+
+def _pads_last(vehicle: Vehicle, ends: tuple[Heated, Heated]) -> tuple[float, float]:
+    """Return how many such stops each end's pads last [stops, no unit]; unknown for drums."""
+    chain = chain_of(vehicle)
+    front, rear = (
+        stops_of_pads(vehicle.axles[own.name].pad, own.pad, end)
+        if own.name in vehicle.axles and own.kind == "disc"
+        else UNKNOWN
+        for own, end in zip(chain.ends, ends)
+    )
+    return front, rear
 
 
 def _reached(ends: tuple[Heated, Heated], train: Train) -> float:
@@ -106,11 +129,6 @@ def _needed(earlier: Vehicle, old: tuple[Heated, Heated], now: tuple[Heated, Hea
     return f"{told}The old ones would not do: {'the fluid would boil' if boils < 0.0 else why}."
 
 
-def format_of(vehicle: Vehicle) -> LengthFormat:
-    """Return how the numbers of ``vehicle`` are written [no unit]."""
-    return LengthFormat(units_of(vehicle.display_units))
-
-
 def boils_at(fluid: Fluid) -> float:
     """Return the boiling point [°C] of a fluid of its age: it falls from dry to wet within two years."""
     dry, wet = known(fluid.dry_boil_c), known(fluid.wet_boil_c)
@@ -133,25 +151,6 @@ def _fluid(margin: float, boils: float, vehicle: Vehicle) -> Finding:
     )
     missing = "needs fluid, masses and both ends"
     return make_finding("heat-fluid", margin, LIMITS["heat-fluid"], why, features=("fluid",), missing=missing)
-
-
-def _rings(vehicle: Vehicle, reached: float) -> list[Finding]:
-    """Whether a plastic ring on the hub stays hard with what has ``reached`` it [degrees]."""
-    if not any(axle.fit.hub_ring == "plastic" and axle.drum is None for axle in vehicle.axles.values()):
-        return []
-    heat = format_of(vehicle).heat
-    why = f"About {heat(reached)} reach the hub {THIRD}; plastic softens from {heat(PLASTIC_C)}. Turn the ring from aluminium."
-    return [make_finding("heat-ring", PLASTIC_C - reached, LIMITS["heat-ring"], why, features=("hub",), missing=LACKS)]
-
-
-def _locker(vehicle: Vehicle, reached: float) -> Finding:
-    """Whether threadlocker at the caliper's bolts still holds with what has ``reached`` it [degrees]."""
-    heat = format_of(vehicle).heat
-    why = f"About {heat(reached)} reach the caliper's bolts {THIRD}; medium threadlocker holds to {heat(LOCKER_C)}. "
-    why += "Beyond that take one for heat, or wire the bolts."
-    return make_finding(
-        "heat-locker", LOCKER_C - reached, LIMITS["heat-locker"], why, features=("fluid",), missing=LACKS
-    )
 
 
 def _pads(vehicle: Vehicle, ends: tuple[Heated, Heated]) -> list[Finding]:

@@ -28,7 +28,8 @@ class End(Record, frozen=True):
     """One end of the vehicle. ``kind``: disc or drum. ``side``: piston area that clamps one pad, or the drum's cylinder [mm2];
     ``every``: area of every piston of both wheels [mm2]; ``radius``: effective radius, or the drum's [mm]; ``mu``: friction of the
     pads, or the drum's brake factor [no unit]; ``threshold``: pressure before the shoes bite [MPa]; ``retraction`` [mm];
-    ``tyre``: rolling radius [mm]. ``floating``: its pistons are on one side. ``soft``: what gives way besides."""  # fmt: skip
+    ``tyre``: rolling radius [mm]. ``floating``: its pistons are on one side. ``soft``: what gives way
+    besides; ``pad``: area of one pad [mm2]."""  # fmt: skip
 
     name: str
     kind: str
@@ -42,6 +43,7 @@ class End(Record, frozen=True):
     floating: bool = False
     assumed: tuple[str, ...] = ()
     soft: Soft = Soft()
+    pad: float = UNKNOWN
 
     @property
     def grip(self) -> float:
@@ -116,6 +118,7 @@ def end_of(vehicle: Vehicle, name: str, mu: str = "work", guess: str = USUAL) ->
     return End(
         name, "disc", side, 2.0 * every, line.pad.effective_radius, friction, 0.0,
         first_known(pad.retraction_mm, RETRACTION_MM), tyre, caliper.action == "floating", assumed, soft_of(axle),
+        line.pad.area,
     )  # fmt: skip
 
 

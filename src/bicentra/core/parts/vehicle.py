@@ -115,6 +115,7 @@ class Chassis(f.Described):
     front_axle_kg: float | None = f.weight("Front axle load")
     wheelbase_mm: float | None = f.length("Wheelbase", most=20000.0)
     cg_height_mm: float | None = f.length("Height of the centre of gravity", most=5000.0)
+    rotating_kg: float | None = f.weight("What turns counts besides as")
     laden_kg: float | None = f.weight("Mass, laden")
     laden_front_kg: float | None = f.weight("Front axle load, laden")
     build: str | None = f.choice("Kind of vehicle", tuple(BUILDS), None, "For a guess of the height nobody measured")

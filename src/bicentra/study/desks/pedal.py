@@ -37,6 +37,7 @@ from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.limits import ALLOWANCES
 from bicentra.core.parts.master_cylinder import MasterCylinder
 from bicentra.core.parts.vehicle import Baseline, Drum, Vehicle
+from bicentra.formats.heat_report import besides
 from bicentra.study.desks.pedal_numbers import edits_for, edits_pulled
 from bicentra.study.desks.pedal_shelf import Place, as_part, edits_of, told_of
 from bicentra.study.document.study import Study
@@ -217,6 +218,11 @@ class PedalDesk:
         if self._hot is None or self._hot[0] is not self.vehicle or self._hot[1] is not self.train:
             self._hot = (self.vehicle, self.train, train_of(self.vehicle, self.train))
         return self._hot[2]
+
+    @property
+    def hot_told(self) -> tuple[str, ...]:
+        """What is known of hats and pads over the train."""
+        return besides(self.hot)
 
     @property
     def handed_k(self) -> float:

@@ -26,7 +26,7 @@ from bicentra.core.parts.vehicle import (
 )
 
 OF_BODY = (
-    "mass_kg", "front_axle_kg", "wheelbase_mm", "cg_height_mm", "build", "laden_kg", "laden_front_kg", "tyre_mu",
+    "mass_kg", "front_axle_kg", "wheelbase_mm", "cg_height_mm", "build", "rotating_kg", "laden_kg", "laden_front_kg", "tyre_mu",
     "compliance_mm3_per_bar",
 )  # fmt: skip
 OF_PAD = ("mu", "mu_cold", "mu_hot", "from_c", "to_c", "retraction_mm")

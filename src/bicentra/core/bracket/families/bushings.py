@@ -17,7 +17,7 @@ from bicentra.core.bracket.stack_up import StackUp, ear_lift
 from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.geometry.outline import Point
 from bicentra.core.lineup.solve import LineUp
-from bicentra.core.parts.job import Job
+from bicentra.core.parts.job import Caliper, Job
 from bicentra.core.parts.materials import INSERT_METAL, engagement_factor, find_material
 from bicentra.core.parts.threads import CLEARANCES, Thread
 
@@ -57,6 +57,11 @@ def press_fit(diameter: float, inner: float, outer: float, length: float, interf
 def hot_interference(diameter: float, interference: float, rise: float, ear: str) -> float:
     """Return the interference [mm] left when both are ``rise`` [K] hotter: the ear's bore grows faster than steel."""
     return interference - diameter * rise * (EAR[ear][2] - STEEL_ALPHA)
+
+
+def metal_of_ear(caliper: Caliper) -> str:
+    """Return what the ears count as for a press, one of ``EAR`` [no unit]: aluminium, which grows most, where nobody says."""
+    return caliper.ear_material if caliper.ear_material in EAR else "aluminium"
 
 
 def lens_area(hole: float, bolt: float, offset: float) -> float:
@@ -165,7 +170,7 @@ def eccentric_bushings(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[B
     off = max(abs(error) for error in stands.stack_up.errors)
     bore = max(ear, hole + 2 * (eccentric + WALL_MM))
     wall, ring = (bore - hole) / 2 - eccentric, (boss - bore) / 2
-    material = caliper.ear_material if caliper.ear_material in EAR else "aluminium"
+    material = metal_of_ear(caliper)
     interference = INTERFERENCE_SHARE * bore
     left = hot_interference(bore, interference, HOT_K, material)
     loose = Press(UNKNOWN, UNKNOWN, UNKNOWN, UNKNOWN)

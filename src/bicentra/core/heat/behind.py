@@ -1,0 +1,79 @@
+"""What gets warm behind the rotor: a ring on the hub, threadlocker, bushings pressed into an aluminium ear."""
+
+from bicentra.core.base.finding import Finding
+from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.registry import LIMITS
+from bicentra.core.base.wording import LengthFormat, make_finding, units_of
+from bicentra.core.bracket.families.bushings import BUSHINGS, hot_interference, metal_of_ear
+from bicentra.core.bracket.families.table import family_of, make
+from bicentra.core.lineup.solve import line_up
+from bicentra.core.parts.corners import job_of
+from bicentra.core.parts.vehicle import AXLES, Vehicle
+
+LACKS, THIRD = "masses and both ends", "(a third of the rotor's heat, a rule of thumb)"
+PLASTIC_C, LOCKER_C, WORKSHOP_C = 80.0, 150.0, 20.0
+"""What a plastic or printed ring stands on the hub, a rule of thumb of one shop; a medium threadlocker, as data sheets say, from
+memory; and where parts are measured, ISO 1 [degrees Celsius]."""
+
+
+def format_of(vehicle: Vehicle) -> LengthFormat:
+    """Return how the numbers of ``vehicle`` are written [no unit]."""
+    return LengthFormat(units_of(vehicle.display_units))
+
+
+def behind_findings(vehicle: Vehicle, reached: float, hats: tuple[float, float]) -> tuple[Finding, ...]:
+    """Return what is asked of ring, threadlocker and bushings; ``reached``: what comes to fluid and bolts, ``hats``: the hats' own
+    temperatures where they are known [degrees Celsius].
+    """  # fmt: skip
+    return (*_rings(vehicle, reached, hats), _locker(vehicle, reached), *_bushings(vehicle, reached))
+
+
+def _rings(vehicle: Vehicle, reached: float, hats: tuple[float, float]) -> list[Finding]:
+    """Whether a plastic ring on the hub stays hard: with what reaches it by the rule, or the warmest hat it lies in."""
+    ringed = [
+        hat
+        for name, hat in zip(AXLES, hats)
+        if name in vehicle.axles and vehicle.axles[name].fit.hub_ring == "plastic" and vehicle.axles[name].drum is None
+    ]
+    if not ringed:
+        return []
+    heat = format_of(vehicle).heat
+    warm = max([reached, *(hat for hat in ringed if is_known(hat))]) if is_known(reached) else reached
+    how = "as hot as the rotor's hat gets" if warm != reached else THIRD
+    why = f"About {heat(warm)} reach the hub, {how}; plastic softens from {heat(PLASTIC_C)}. Turn the ring from aluminium."
+    return [make_finding("heat-ring", PLASTIC_C - warm, LIMITS["heat-ring"], why, features=("hub",), missing=LACKS)]
+
+
+def _locker(vehicle: Vehicle, reached: float) -> Finding:
+    """Whether threadlocker at the caliper's bolts still holds with what has ``reached`` it [degrees]."""
+    heat = format_of(vehicle).heat
+    why = f"About {heat(reached)} reach the caliper's bolts {THIRD}; medium threadlocker holds to {heat(LOCKER_C)}. "
+    why += "Beyond that take one for heat, or wire the bolts."
+    return make_finding(
+        "heat-locker", LOCKER_C - reached, LIMITS["heat-locker"], why, features=("fluid",), missing=LACKS
+    )
+
+
+def _bushings(vehicle: Vehicle, reached: float) -> list[Finding]:
+    """Whether steel bushings keep their press in ears that are as hot as this train makes them."""
+    found, lengths = [], format_of(vehicle)
+    for name in AXLES:
+        job = job_of(vehicle, f"{name}-right")
+        if name not in vehicle.axles or vehicle.axles[name].drum is not None or family_of(job) is not BUSHINGS:
+            continue
+        made = make(BUSHINGS, job, line_up(job), lengths)[0]
+        bore, press = (known(made.solved.get(key)) for key in ("bushing_mm", "interference_mm"))
+        left = hot_interference(bore, press, reached - WORKSHOP_C, metal_of_ear(job.caliper))
+        why = f"At about {lengths.heat(reached)} {THIRD} the ears' bores have grown: {left * 1e3:.0f} µm of press are left of "
+        why += f"{press * 1e3:.0f} in the {name}. A bushing that turns lets the pads wander: add a roll pin."
+        found.append(
+            make_finding(
+                "heat-bushing",
+                left,
+                LIMITS["heat-bushing"],
+                why,
+                features=("caliper",),
+                missing=LACKS,
+            )
+        )
+    return found
