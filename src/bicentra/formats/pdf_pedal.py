@@ -11,7 +11,7 @@ from bicentra.core.drawing.heat_view import heat_view
 from bicentra.core.drawing.imprint import BLANK, Imprint
 from bicentra.core.drawing.plate_sheet import CAUTION
 from bicentra.core.heat.train import Hot
-from bicentra.core.hydraulics.before import chains
+from bicentra.core.hydraulics.before import before_of, chains
 from bicentra.core.hydraulics.pedal import PedalWork
 from bicentra.core.parts.vehicle import Vehicle
 from bicentra.formats.heat_report import heat_text
@@ -31,7 +31,12 @@ def pedal_pdf(vehicle: Vehicle, work: PedalWork, lengths: LengthFormat, imprint:
     paper = sheet_for(lengths.units, imprint)
     with press(SHEETS[paper], "Pedal sheet") as canvas:
         column = _begun(canvas, SHEETS[paper], "Pedal sheet", vehicle, imprint)
-        picture(canvas, column, chain_view(vehicle, work.chain, work.now, work.travel, lengths), MACHINE_MM)
+        picture(
+            canvas,
+            column,
+            chain_view(vehicle, work.chain, work.now, work.travel, lengths, before_of(vehicle)),
+            MACHINE_MM,
+        )
         picture(canvas, column, balance_view(work.chain, work.now, chains(vehicle)[1]), BALANCE_MM)
         lines = [line.strip() for line in pedal_lines(work) if line.strip()]
         half = (len(lines) + 1) // 2

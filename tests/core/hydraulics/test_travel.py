@@ -7,7 +7,11 @@ import pytest
 
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
+from bicentra.core.base.wording import LengthFormat
+from bicentra.core.drawing.chain_view import chain_view
+from bicentra.core.drawing.grip_view import grip_view
 from bicentra.core.drawing.travel_view import travel_view
+from bicentra.core.hydraulics.before import before_of
 from bicentra.core.hydraulics.chain import FAR, Chain, chain_of
 from bicentra.core.hydraulics.ends import circle
 from bicentra.core.hydraulics.masters import MOST_SOFT, rank
@@ -128,3 +132,32 @@ def test_pictures_of_every_stage() -> None:
         )
     told = " ".join(text.text for text in drawing.texts)
     assert "Front alone, the other circuit gone" in told and "knock-back *" in told and Axle().give == Give()
+
+
+def test_the_grip_used_read_back() -> None:
+    """Each point of the curves is force over load at its deceleration, solved one by one; marks lie where locking says; laden besides."""
+    vehicle = demo_vehicle()
+    chain, laden = chain_of(vehicle), chain_of(vehicle, laden=True)
+    drawing = grip_view(chain, chain.at(100.0), laden)
+    for one, load in ((chain, "empty"), (laden, "laden")):
+        for place, name in enumerate(("front", "rear")):
+            (shape,) = [shape for shape in drawing.shapes if shape.tag == f"{name}-{load}"]
+            for x, y, *_ in shape.loops[0][5::20]:
+                state = one.at(one.foot_for(x / 150.0))
+                assert y / 75.0 == pytest.approx(state.road[place] / one.body.loads(x / 150.0)[place], rel=1e-6)
+    told = [note.text for note in drawing.notes]
+    assert "dry, grip 0.8: rear locks at 0.68 g" in told and "wet, grip 0.5: front locks at 0.49 g" in told
+    assert grip_view(chain_of(empty_vehicle()), chain.at(100.0)).ghosts
+
+
+def test_what_came_off_lies_behind() -> None:
+    """The float's front had drums of 22.22 mm cylinders: dotted about the same middle, named; nothing where nothing is another."""
+    vehicle = demo_vehicle()
+    chain = chain_of(vehicle)
+    args = (vehicle, chain, chain.at(100.0), travel_at(chain), LengthFormat("mm"))
+    drawing = chain_view(*args, before_of(vehicle))
+    (stock,) = [shape for shape in drawing.shapes if shape.tag == "stock-front"]
+    xs = [point[0] for point in stock.loops[0]]
+    assert max(xs) - min(xs) == pytest.approx(22.22) and stock.line == "hidden"
+    assert "before: drum cylinder 22.22 mm" in [text.text for text in drawing.texts]
+    assert not any(shape.tag.startswith("stock") for shape in chain_view(*args, vehicle).shapes)

@@ -95,6 +95,8 @@ def effects_told(effects: Effects | None, lengths: LengthFormat) -> str:
         told.append(f"its rotor peaks at {lengths.heat(effects.peak)} in town")
     if math.isfinite(effects.mass):
         told.append(f"{lengths.mass(effects.mass)} to spin")
+    if told[0] and math.isfinite(effects.mu):
+        told.append(f"with pads of friction {effects.mu:g} as this axle has them")
     line = ", ".join(part for part in told if part)
     head = f"<p><b>On this vehicle:</b> {escape(line)}.</p>" if line else ""
     against = tuple(f for f in effects.asked if f.verdict in (Verdict.STOP, Verdict.UNKNOWN))

@@ -8,6 +8,7 @@ from bicentra.app import dialogs
 from bicentra.app.bench import Bench
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.drawing.view_state import ViewState
+from bicentra.app.pedal.grip_page import GripPage
 from bicentra.app.pedal.heat_page import HeatPage
 from bicentra.app.pedal.master_page import MasterPage
 from bicentra.app.pedal.numbers_page import NumbersPage
@@ -28,6 +29,7 @@ from bicentra.core.base.wording import units_of
 from bicentra.core.drawing.balance_view import balance_view
 from bicentra.core.drawing.chain_view import chain_view
 from bicentra.core.drawing.model import Handle
+from bicentra.core.hydraulics.before import before_of
 from bicentra.core.hydraulics.missing import missing_of, told_missing
 from bicentra.core.hydraulics.travel import travel_at
 from bicentra.core.parts.edits import get_value
@@ -37,7 +39,14 @@ from bicentra.study.document.study import Study
 
 ROOM_PX, SIDE_PX, NARROW_PX = (60.0, 80.0), (290, 380), 1000
 PAGES = (("asked", "Findings"), ("masters", "Masters"), ("before", "Before"), ("claims", "Said"))
-SHOWN = (("pedal", "Pedal"), ("travel", "Travel"), ("heat", "Heat"), ("master", "Master"), ("numbers", "Numbers"))
+SHOWN = (
+    ("pedal", "Pedal"),
+    ("grip", "Grip"),
+    ("travel", "Travel"),
+    ("heat", "Heat"),
+    ("master", "Master"),
+    ("numbers", "Numbers"),
+)
 
 
 class PedalBench(Bench):
@@ -68,7 +77,7 @@ class PedalBench(Bench):
         for layout in (column, views):
             layout.setSpacing(6)
         self.heat = HeatPage(look)
-        self.master, self.travel = MasterPage(look), TravelPage(look)
+        self.master, self.travel, self.grip = MasterPage(look), TravelPage(look), GripPage(look)
         self.numbers = NumbersPage()
         self.numbers.given.connect(self._take_number)
         self.numbers.drums.connect(self._take_drums)
@@ -79,7 +88,7 @@ class PedalBench(Bench):
         self.heat.handed.connect(lambda: self.attempt(lambda desk: desk.hand_over()))
         self.heat.chosen.connect(lambda name: self.attempt(lambda desk: desk.use(name)))
         self.drawn = QStackedWidget()
-        for page in (self._drawings(), self.travel, self.heat, self.master, self.numbers):
+        for page in (self._drawings(), self.grip, self.travel, self.heat, self.master, self.numbers):
             self.drawn.addWidget(page)
         left = QVBoxLayout()
         left.setSpacing(6)
@@ -217,7 +226,7 @@ class PedalBench(Bench):
         units = units_of(desk.study.job.display_units)
         if self.is_hot:
             self.heat.show_desk(desk)
-        for page in (self.master, self.travel, self.numbers):
+        for page in (self.master, self.travel, self.grip, self.numbers):
             if self.drawn.currentWidget() is page:
                 page.show_desk(desk)
         self.model.show(desk.hot.findings if self.is_hot else desk.work.findings, units)
@@ -239,7 +248,9 @@ class PedalBench(Bench):
             return
         state = desk.chain.at(desk.foot)
         units = units_of(desk.study.job.display_units)
-        machine = chain_view(desk.vehicle, desk.chain, state, travel_at(desk.chain, desk.foot), desk.lengths)
+        machine = chain_view(
+            desk.vehicle, desk.chain, state, travel_at(desk.chain, desk.foot), desk.lengths, before_of(desk.vehicle)
+        )
         balance = balance_view(desk.chain, state, desk.earlier)
         for view, drawing in ((self.machine, machine), (self.balance, balance)):
             values = {handle.path: float(get_value(desk.vehicle, handle.path)) for handle in drawing.handles}
@@ -290,7 +301,7 @@ class PedalBench(Bench):
         super().dress(look)
         self.plan_state.dress(look)
         self.heat.dress(look)
-        for page in (self.master, self.travel):
+        for page in (self.master, self.travel, self.grip):
             page.dress(look)
         dress_rows(self.list, self.painter, look)
 
@@ -306,7 +317,7 @@ class PedalBench(Bench):
             if view.drawing is not None:
                 view.centre()
                 state.set_scale(view.fit_scale(ROOM_PX), fitted=True)
-        for page in (self.heat, self.master, self.travel):
+        for page in (self.heat, self.master, self.travel, self.grip):
             if self.drawn.currentWidget() is page:
                 page.fit()
 

@@ -62,7 +62,7 @@ def _knee(sheet: Sheet, chain: Chain) -> None:
     knee, end = known(chain.valve.knee_bar), chain.ends[1]
     if chain.valve.kind not in PROPORTIONS or not is_known(knee) or knee <= 0.0 or chain.master.kind == "two":
         return
-    rod = knee / 10.0 * chain.bores[1]
+    rod = knee / 10.0 * chain.rod_bore
     at, near = (_at(chain, chain.at(chain.foot_for_rod(part * rod))) for part in (1.0, 0.98))
     way = (at[0] - near[0], at[1] - near[1])
     long = math.hypot(*way)

@@ -18,11 +18,16 @@ BORE_STEP, KNOB_MM = 0.1, 12.0
 SPARE = (-30.0, -ROW_MM - 70.0, 560.0, TOP + 12.0)
 
 
-def chain_view(vehicle: Vehicle, chain: Chain, state: State, travel: Travel, lengths: LengthFormat) -> Drawing:
-    """Return the machine at one foot force: the pedal with its lever, the master's bore, every piston as large as it is."""
+def chain_view(
+    vehicle: Vehicle, chain: Chain, state: State, travel: Travel, lengths: LengthFormat, earlier: Vehicle | None = None
+) -> Drawing:
+    """Return the machine at one foot force: the pedal with its lever, the master's bore, every piston as large as it is;
+    ``earlier``: the vehicle as it was, drawn dotted behind where it differs."""  # fmt: skip
     sheet = Sheet()
     rod_y = _pedal(sheet, vehicle, chain, state, lengths)
     master_x = LEFT + 110.0
+    if earlier is not None:
+        _stock(sheet, vehicle, earlier, (master_x, rod_y), lengths)
     _master(sheet, vehicle, travel, (master_x, rod_y), lengths)
     for place, (end, y) in enumerate(zip(chain.ends, (0.0, -ROW_MM))):
         turn = master_x + LINE_MM
@@ -30,6 +35,33 @@ def chain_view(vehicle: Vehicle, chain: Chain, state: State, travel: Travel, len
         sheet.line(bends, ("rotor", "knuckle")[place], "line")
         _end(sheet, vehicle.axles.get(end.name, Axle()), end, place, state, (master_x + LINE_MM + 30.0, y), lengths)
     return replace(sheet.finish(SPARE), frame=SPARE)
+
+
+def _stock(sheet: Sheet, vehicle: Vehicle, earlier: Vehicle, at: tuple[float, float], lengths: LengthFormat) -> None:
+    """What came off: the old master's bore and each end's old pistons about the same middles, dotted, where they were others."""
+    old, (x, y) = earlier.vehicle.master, at
+    if old.bore_mm is not None and old.bore_mm != vehicle.vehicle.master.bore_mm:
+        sheet.box(x + 4.0, y - old.bore_mm / 2, x + 36.0, y + old.bore_mm / 2, "ghost", "stock", "hidden")
+    for name, row in (("front", 0.0), ("rear", -ROW_MM)):
+        was, now = (_bores(one.axles.get(name, Axle())) for one in (earlier, vehicle))
+        if was == now or not was:
+            continue
+        left = x + LINE_MM + 30.0
+        for bore in was:
+            sheet.circle((left + bore / 2, row), bore / 2, "ghost", f"stock-{name}", False, "hidden")
+            left += bore + 6.0
+        drum = earlier.axles[name].drum is not None
+        told = f"before: {'drum cylinder' if drum else 'pistons'} {', '.join(lengths.size(bore) for bore in was)}"
+        right = max(left, x + LINE_MM + 30.0 + sum(now) + 6.0 * len(now)) + KNOB_MM
+        sheet.texts.append(Text((right, row), told, "text", f"stock-{name}", 9.0, "start", rise=4.0))
+
+
+def _bores(axle: Axle) -> tuple[float, ...]:
+    """Return the bores that clamp one pad, or a drum's cylinder [mm]."""
+    if axle.drum is not None:
+        return (axle.drum.cylinder_bore_mm,) if axle.drum.cylinder_bore_mm is not None else ()
+    caliper = axle.caliper
+    return (*caliper.pistons_inboard_mm, *(caliper.pistons_outboard_mm if caliper.action == "floating" else ()))
 
 
 def _pedal(sheet: Sheet, vehicle: Vehicle, chain: Chain, state: State, lengths: LengthFormat) -> float:

@@ -11,7 +11,7 @@ from bicentra.core.hydraulics.chain import chain_of
 from bicentra.core.hydraulics.masters import TYPE_G
 from bicentra.core.hydraulics.pedal import pedal_findings
 from bicentra.core.parts.job import Caliper, Fit, Rotor
-from bicentra.core.parts.vehicle import Axle, Vehicle
+from bicentra.core.parts.vehicle import AXLES, Axle, Vehicle
 
 AT_N = 100.0
 OF_SET = frozenset(("balance", "master", "pedal", "pad", "fluid", "hub"))
@@ -21,7 +21,8 @@ OF_SET = frozenset(("balance", "master", "pedal", "pad", "fluid", "hub"))
 class Effects(Record, frozen=True):
     """One set on the vehicle: front share of the force [no unit] now and with it, foot force at 6.43 m/s2 [N].
 
-    ``peak`` of its rotor over a train [degrees Celsius], ``mass`` of the rotor [kg]; ``asked``: what pedal and heat ask of it.
+    ``peak`` of its rotor over a train [degrees Celsius], ``mass`` of the rotor [kg]; ``asked``: what pedal and heat ask of it; ``mu``:
+    friction of the axle's pads that all of it is worked out with: other pads, other numbers.
     """
 
     share: tuple[float, float]
@@ -29,6 +30,7 @@ class Effects(Record, frozen=True):
     peak: float
     mass: float
     asked: tuple[Finding, ...]
+    mu: float = math.nan
 
     @property
     def verdict(self) -> Verdict:
@@ -56,7 +58,7 @@ def effects_of(vehicle: Vehicle, axle: str, rotor: Rotor, caliper: Caliper, fit:
     of_set = tuple(finding for finding in (*asked, *hot.findings) if OF_SET & set(finding.features))
     return Effects(
         (now.at(AT_N).front_share, then.at(AT_N).front_share), then.foot_for(TYPE_G), end.peaks[-1] if end.peaks else math.nan,
-        known(rotor.mass_kg), of_set,
+        known(rotor.mass_kg), of_set, then.ends[AXLES.index(axle)].mu,
     )  # fmt: skip
 
 

@@ -28,7 +28,7 @@ from bicentra.core.drawing.imprint import Imprint
 from bicentra.core.heat.stops import DUTIES, Train
 from bicentra.core.heat.train import Hot, train_of
 from bicentra.core.hydraulics.before import chains, levers, single_change
-from bicentra.core.hydraulics.chain import Chain
+from bicentra.core.hydraulics.chain import Chain, chain_of
 from bicentra.core.hydraulics.claims import Claim, claims_of
 from bicentra.core.hydraulics.masters import kind_of_master
 from bicentra.core.hydraulics.pedal import FOOT_N, PedalWork, pedal_work, told_knee
@@ -170,6 +170,11 @@ class PedalDesk:
     def earlier(self) -> Chain | None:
         """The chain as it was, where somebody wrote it down."""
         return self._both()[1]
+
+    @property
+    def laden(self) -> Chain | None:
+        """The chain with what the vehicle carries; ``None`` while nobody weighed that."""
+        return chain_of(self.vehicle, laden=True) if self.vehicle.vehicle.laden_kg is not None else None
 
     def _both(self) -> tuple[Chain, Chain | None]:
         if self._chains is None or self._chains[0] is not self.vehicle:
