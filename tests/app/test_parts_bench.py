@@ -191,7 +191,11 @@ def test_sets_that_suit_the_vehicle(open_window: Opener, qtbot: QtBot, tmp_path:
         page.start()
         qtbot.waitUntil(lambda: not page.running, timeout=60000)
         page.choose(next(one for one in page.desk.sets if one.feasible))
-        assert "On this vehicle" in page.why.text() and "pads of friction 0.38" in page.why.text() and "of the force in front" in page.why.text()
+        assert (
+            "On this vehicle" in page.why.text()
+            and "pads of friction 0.38" in page.why.text()
+            and "of the force in front" in page.why.text()
+        )
         qtbot.mouseClick(page.suits, Qt.MouseButton.LeftButton)
         qtbot.waitUntil(lambda: "Looking" not in page.suits.text(), timeout=60000)
         found.append(len(page.model.sets))

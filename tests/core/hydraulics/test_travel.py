@@ -8,6 +8,7 @@ import pytest
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
+from bicentra.core.drawing.balance_view import balance_view
 from bicentra.core.drawing.chain_view import chain_view
 from bicentra.core.drawing.grip_view import grip_view
 from bicentra.core.drawing.travel_view import travel_view
@@ -19,8 +20,11 @@ from bicentra.core.hydraulics.soft import HOSE_LIMIT, USUAL
 from bicentra.core.hydraulics.stages import stage, stages_of
 from bicentra.core.hydraulics.taken_up import parts_of
 from bicentra.core.hydraulics.travel import one_circuit, travel_at
+from bicentra.core.parts.master_cylinder import MasterCylinder
 from bicentra.core.parts.vehicle import Axle, Give, Master, Vehicle
+from bicentra.study.desks.pedal import PedalDesk
 from bicentra.study.document.starting import demo_vehicle, empty_vehicle
+from bicentra.study.document.study import Study
 
 STATED = Give(knock_back_mm=0.1, pad_mm=0.2, caliper_mm=0.12, hose_mm=500.0, hose_mm3_per_bar_m=4.0)
 
@@ -161,3 +165,28 @@ def test_what_came_off_lies_behind() -> None:
     assert max(xs) - min(xs) == pytest.approx(22.22) and stock.line == "hidden"
     assert "before: drum cylinder 22.22 mm" in [text.text for text in drawing.texts]
     assert not any(shape.tag.startswith("stock") for shape in chain_view(*args, vehicle).shapes)
+
+
+def test_a_guess_is_drawn_as_a_band_and_ports_are_told() -> None:
+    """With the drum's factor guessed by its shoes both ends of the guess are drawn, one on either side; outlets unlike the lines are told."""
+    vehicle = demo_vehicle()
+    rear = vehicle.axles["rear"]
+    assert rear.drum is not None
+    drum = replace(rear.drum, factor=None, layout="leading-trailing")
+    guessed = replace(vehicle, axles={**vehicle.axles, "rear": replace(rear, drum=drum)})
+    desk = PedalDesk(Study(guessed))
+    assert len(desk.band) == 2 and PedalDesk(Study(vehicle)).band == ()
+    drawing = balance_view(desk.chain, desk.chain.at(60.0), None, desk.band)
+    ends = {tag: [s.loops[0][-1] for s in drawing.shapes if s.tag == tag] for tag in ("band", "installed")}
+    slopes = sorted(y / x for x, y, *_ in ends["band"])
+    ((x, y, *_),) = ends["installed"]
+    assert slopes[0] < y / x < slopes[1]
+    master = replace(vehicle.vehicle.master, outlet_thread="M12x1.0")
+    shelf = [MasterCylinder(name=name, bore_mm=22.0, stroke_mm=36.0, circuits=2, outlet_thread=thread)
+             for name, thread in (("other", "M10x1.0"), ("same", "M12x1.0"), ("open", None))]  # fmt: skip
+    told = {
+        one.name: one.why
+        for one in rank(chain_of(replace(vehicle, vehicle=replace(vehicle.vehicle, master=master))), shelf)
+    }
+    assert "Outlets M10x1.0, the lines' M12x1.0: adapters" in told["other"] and "not stated" in told["open"]
+    assert "utlet" not in told["same"] + told["as built, tandem"]

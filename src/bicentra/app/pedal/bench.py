@@ -251,7 +251,7 @@ class PedalBench(Bench):
         machine = chain_view(
             desk.vehicle, desk.chain, state, travel_at(desk.chain, desk.foot), desk.lengths, before_of(desk.vehicle)
         )
-        balance = balance_view(desk.chain, state, desk.earlier)
+        balance = balance_view(desk.chain, state, desk.earlier, desk.band)
         for view, drawing in ((self.machine, machine), (self.balance, balance)):
             values = {handle.path: float(get_value(desk.vehicle, handle.path)) for handle in drawing.handles}
             view.show_drawing(drawing, values, 1.0, units)

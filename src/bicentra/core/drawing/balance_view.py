@@ -21,8 +21,9 @@ SCALE_MM, MOST_G, STEPS, SIDE_G = 150.0, 1.1, 44, 0.55
 BARE = (0.0, 0.0, SCALE_MM, SCALE_MM * SIDE_G)
 
 
-def balance_view(chain: Chain, state: State, then: Chain | None = None) -> Drawing:
-    """Return the diagram of ``chain`` with its working point at ``state``; ``then``: the line as it was before, as a ghost."""
+def balance_view(chain: Chain, state: State, then: Chain | None = None, band: tuple[Chain, ...] = ()) -> Drawing:
+    """Return the diagram of ``chain`` with its working point at ``state``; ``then``: the line as it was before, as a ghost;
+    ``band``: the same chain at both ends of what is guessed of it."""  # fmt: skip
     sheet = Sheet()
     wide = SCALE_MM * MOST_G
     sheet.line(((0.0, 0.0), (wide, 0.0)), "bolt", "balance")
@@ -45,6 +46,11 @@ def balance_view(chain: Chain, state: State, then: Chain | None = None) -> Drawi
     if not is_known(state.decel):
         sheet.ghosts.append("needs both ends, their pads, pistons and tyres")
         return sheet.finish(BARE)
+    for one in band:
+        line = _installed(one) if is_known(one.at(100.0).decel) else []
+        if len(line) > 1:
+            sheet.line(line, "rotor", "band", "hidden")
+            sheet.note(Note(line[-1], "as far as the guess goes", "band", 3, prefer=(0.4, 1.0)))
     sheet.line(_installed(chain), "rotor", "installed")
     _knee(sheet, chain)
     at = _at(chain, state)

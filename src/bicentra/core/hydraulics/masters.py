@@ -63,7 +63,8 @@ def rank(chain: Chain, shelf: Iterable[MasterCylinder], then: Chain | None = Non
             kind=kind_of_master(one),
             rear_bore_mm=None,
         )
-        found.append(_of_circuits(_ranked(replace(chain, master=master), one.name, own=False), one.circuits))
+        ranked = _of_circuits(_ranked(replace(chain, master=master), one.name, own=False), one.circuits)
+        found.append(replace(ranked, why=f"{ranked.why}{_ports(one.outlet_thread, chain.master.outlet_thread)}"))
     feel = feel_of(then) if then is not None else None
     told = [_beside(one, feel, chain.lengths) for one in found]
     return tuple(sorted(told, key=lambda one: (-one.verdict.rank, _strange(one, feel))))
@@ -98,6 +99,15 @@ def _beside(one: Ranked, feel: tuple[float, float] | None, lengths: LengthFormat
 def kind_of_master(one: MasterCylinder) -> str:
     """Return which kind of master a part is: single of one circuit, tandem of two, or where nobody said."""
     return "single" if one.circuits == 1 else "tandem"
+
+
+def _ports(its: str | None, lines: str | None) -> str:
+    """Return what its outlets want of the lines that are there, as one more sentence; nothing where they are alike."""
+    if lines is None:
+        return ""
+    if its is None:
+        return f" Outlet thread not stated, the lines' is {lines}."
+    return "" if its == lines else f" Outlets {its}, the lines' {lines}: adapters, or lines flared anew."
 
 
 def _of_circuits(ranked: Ranked, circuits: int | None) -> Ranked:

@@ -30,6 +30,7 @@ from bicentra.core.heat.train import Hot, train_of
 from bicentra.core.hydraulics.before import chains, levers, single_change
 from bicentra.core.hydraulics.chain import Chain, chain_of
 from bicentra.core.hydraulics.claims import Claim, claims_of
+from bicentra.core.hydraulics.ends import REAR_FIRST, WEAK
 from bicentra.core.hydraulics.masters import kind_of_master
 from bicentra.core.hydraulics.pedal import FOOT_N, PedalWork, pedal_work, told_knee
 from bicentra.core.hydraulics.stages import WORK_G, Stage, stages_of
@@ -170,6 +171,11 @@ class PedalDesk:
     def earlier(self) -> Chain | None:
         """The chain as it was, where somebody wrote it down."""
         return self._both()[1]
+
+    @property
+    def band(self) -> tuple[Chain, ...]:
+        """The chain at both ends of what is guessed of it; nothing where nothing is."""
+        return tuple(chain_of(self.vehicle, guess=end) for end in (REAR_FIRST, WEAK)) if self.chain.guesses else ()
 
     @property
     def laden(self) -> Chain | None:
