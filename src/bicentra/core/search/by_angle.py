@@ -1,8 +1,8 @@
 """A set whose bracket is made anew at every clock angle: looked at where it matters, each look ended by the first stop.
 
-Making and judging one takes some milliseconds, so not all 360 are: every tenth that the caliper leaves open first, then every
-second round the best of them; every third before it is said that there is none, every fifth where it is always the same finding
-that stops it, which is then asked first. What is chosen has been judged whole.
+Making and judging one takes some milliseconds, so not all 360 are: every fifteenth that the caliper leaves open first, then closer
+and closer round the best of them; every third before it is said that there is none, every fifth where it is always the same
+finding that stops it, which is then asked first. What is chosen has been judged whole.
 """
 
 from collections import Counter
@@ -21,10 +21,9 @@ from bicentra.core.search.still import StillSet, worst_rank
 from bicentra.core.solution import solve
 
 CLOCK_SET = "bushing-clock"
-EVERY, CLOSE, HALFWAY, STEP = 10, 3, 5, 2
+EVERY, CLOSE, HALFWAY = 15, 3, 5
 """Of the open angles every so many is looked at first; where all those are stopped, and where the same finding stops them all: a
-narrower window is not found; and round the best of them.
-"""
+narrower window is not found."""
 Places = NDArray[np.intp]
 
 
@@ -49,13 +48,11 @@ def looked_at(
         look.at(place)
         if look.hopeless:
             break
-    best = look.best
-    if best is not None:
-        near = alive[(np.abs(alive - best) < every) & ((alive - best) % STEP == 0)]
-    else:
-        near = alive[:: HALFWAY if look.by_one else CLOSE]
-    for place in near.tolist() if not look.hopeless else ():
-        look.at(place)
+    if look.best is None:
+        rest = alive[:: HALFWAY if look.by_one else CLOSE]
+        for place in rest.tolist() if not look.hopeless else ():
+            look.at(place)
+    look.close_in(set(alive.tolist()), every)
     return look.ranks, look.still, look.told
 
 
@@ -97,6 +94,15 @@ class _Look:
             *(id for id, _ in reversed(self._stops.most_common())),
         ]
         return {id: self._values[id] for id in order}
+
+    def close_in(self, alive: set[int], every: int) -> None:
+        """Look on either side of the best place, half as far each time, down to its neighbours."""
+        step = every
+        while step > 1 and self.best is not None:
+            step = (step + 1) // 2
+            for place in (self.best - step, self.best + step):
+                if place % len(self._angles) in alive:
+                    self.at(place % len(self._angles))
 
     def at(self, place: int) -> None:
         """Make and judge the bracket at one angle."""
