@@ -17,6 +17,7 @@ import shapely
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.records import names_in, replace
 from bicentra.core.base.wording import LengthFormat
+from bicentra.core.blanks import blanks, wanted
 from bicentra.core.bracket.model import Family
 from bicentra.core.bracket.on_hub import hub_parts
 from bicentra.core.certainty.assess import assess, surveyed
@@ -28,6 +29,9 @@ from bicentra.core.drawing.card_sheet import card_sheet, card_told
 from bicentra.core.drawing.chain_view import chain_view
 from bicentra.core.drawing.datum import datum_of
 from bicentra.core.drawing.face_view import face_view
+from bicentra.core.drawing.ghost_corner import ghost_face
+from bicentra.core.drawing.ghost_section import ghost_section
+from bicentra.core.drawing.grip_view import grip_view
 from bicentra.core.drawing.heat_view import heat_view
 from bicentra.core.drawing.imprint import cut_mark
 from bicentra.core.drawing.joint_view import joint_view
@@ -45,13 +49,18 @@ from bicentra.core.drawing.section_view import section_view
 from bicentra.core.drawing.slot_view import slot_view
 from bicentra.core.drawing.solid_scene import solid_scene
 from bicentra.core.drawing.survey_view import survey_view
+from bicentra.core.drawing.travel_view import travel_view
 from bicentra.core.drawing.trial_words import trial_words
 from bicentra.core.drawing.workshop import hole_lines, notes, tolerances
 from bicentra.core.heat.stops import DUTIES
 from bicentra.core.heat.train import train_of
+from bicentra.core.hydraulics.before import before_of
+from bicentra.core.hydraulics.chain import chain_of
 from bicentra.core.hydraulics.claims import claims_of
 from bicentra.core.hydraulics.pedal import pedal_work
+from bicentra.core.hydraulics.stages import stages_of
 from bicentra.core.lineup.redrilled import drilling
+from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.master_cylinder import MasterCylinder
 from bicentra.core.parts.trial import Gaps, Leaves, Loose, Trial
@@ -191,6 +200,16 @@ def of_drawings(job: Job) -> Iterator[Line]:
     yield put_down("in space", solid_scene(solution))
 
 
+def of_ghosts(job: Job) -> Iterator[Line]:
+    """Yield the dotted corner of the job as it is when the last, and when most of its sizes are not measured yet."""
+    order = [blank.path for blank in wanted(job)]
+    for some in (order[-1:], order[1::2]):
+        bare = with_edits(job, tuple((path, None) for path in some))
+        missing = blanks(bare)
+        for name, draw in (("face", ghost_face), ("section", ghost_section)):
+            yield from of_drawing(f"ghost {name}, {len(some)} open", draw(solve(bare, turns=False), missing))
+
+
 def of_survey(job: Job) -> Iterator[Line]:
     """Yield what the survey of the job comes to, and its drawings."""
     done = surveyed(job, job.corner)
@@ -281,13 +300,16 @@ def of_pedal(job: Job) -> Iterator[Line]:
         )
         yield put_down(f"claims {name}", claims_of(one, work.chain, None))
         yield put_down(f"heat {name}", hot)
-        yield from of_drawing(f"machine {name}", chain_view(one, work.chain, work.now, work.travel, job.lengths))
+        machine = chain_view(one, work.chain, work.now, work.travel, job.lengths, before_of(one))
+        yield from of_drawing(f"machine {name}", machine)
         yield from of_drawing(f"balance {name}", balance_view(work.chain, work.now))
+        yield from of_drawing(f"grip {name}", grip_view(work.chain, work.now, chain_of(one, laden=True)))
+        yield from of_drawing(f"travel {name}", travel_view(work.chain, stages_of(work.chain), work.circuits))
         yield from of_drawing(f"train {name}", heat_view(one, hot))
 
 
 SECTIONS: dict[str, Callable[[Job], Iterator[Line]]] = {
-    "findings": of_findings, "brackets": of_brackets, "drawings": of_drawings, "survey": of_survey, "searches": of_searches,
+    "findings": of_findings, "brackets": of_brackets, "drawings": of_drawings, "ghosts": of_ghosts, "survey": of_survey, "searches": of_searches,
     "parts": of_parts, "trials": of_trials, "pedal": of_pedal,
 }  # fmt: skip
 

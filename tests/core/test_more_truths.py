@@ -1,0 +1,133 @@
+"""More small truths, each about one line that could be turned round without anything else being noticed."""
+
+import math
+
+import numpy as np
+import pytest
+import shapely
+
+from bicentra.core.base.finding import Verdict
+from bicentra.core.base.records import replace
+from bicentra.core.bracket.holes import bolt_of
+from bicentra.core.bracket.prisms import chamfer_milled, plate_shape
+from bicentra.core.clearance.clock_checks import within_reach
+from bicentra.core.drawing.section_view import section_view
+from bicentra.core.geometry.outline import Outline
+from bicentra.core.geometry.relief import relieve
+from bicentra.core.heat.stops import AIR_M2_S, AIR_W_MK, transfer_at
+from bicentra.core.parts.corners import job_of
+from bicentra.core.parts.edits import with_edits
+from bicentra.core.parts.job import Job, LugBolt, Obstacle
+from bicentra.core.parts.trial import PRACTISED, Trial
+from bicentra.core.search.run import FoundSet
+from bicentra.core.solution import solve
+from bicentra.study.document.starting import example_vehicle
+
+
+def test_a_lugs_own_head_decides_its_hole(good: Job) -> None:
+    """Its own countersunk bolt is sunk where the others are plain; its own hexagon bolt is not, where the others are sunk."""
+    for usual, head, kind in (("clearance", "countersunk", "countersink"), ("countersink", "hexagon", "clearance")):
+        lugs = (
+            replace(good.knuckle.lugs[0], bolt=LugBolt(thread="M10x1.5", length_mm=40.0, head=head)),
+            *good.knuckle.lugs[1:],
+        )
+        job = with_edits(good, (("knuckle.lugs", lugs), ("bracket.lug_hole", usual)))
+        assert bolt_of(job, 0).kind == kind and bolt_of(job, 1).kind == usual
+
+
+def test_only_posts_out_of_reach_are_left_out(good: Job) -> None:
+    """A post beside the first lug's boss, away from ears and body, is within reach; one half a metre off is not."""
+    lug = good.knuckle.lugs[0]
+    x, y = (lug.x_mm or 0.0), (lug.y_mm or 0.0)
+
+    def post(name: str, at: float) -> Obstacle:
+        corners = ((at, y - 2.0), (at + 4.0, y - 2.0), (at + 4.0, y + 2.0), (at, y + 2.0))
+        return Obstacle(name=name, outline_mm=corners, z_min_mm=-90.0, z_max_mm=-60.0)
+
+    inward = x + (1.0 if x < 0 else -1.0) * ((lug.boss_mm or 20.0) / 2 + 2.0)
+    job = with_edits(good, (("knuckle.obstacles", (post("near", inward), post("far", 500.0))),))
+    assembly = solve(job, turns=False).assembly
+    kept = within_reach(assembly, np.array([math.radians(job.fit.clock_deg or 0.0)]), 3.0)
+    assert [one.name for one in kept.obstacles] == ["near"]
+
+
+def test_a_plate_beside_the_axle_is_not_cut() -> None:
+    """A square 40 mm off the axle keeps its outline where 30 mm are kept free; one that reaches to 25 mm is notched; round it a window."""
+
+    def square(x: float, half: float = 30.0) -> Outline:
+        return Outline(tuple((px, py, 0.0) for px, py in ((x, -half), (x + 60.0, -half), (x + 60.0, half), (x, half))))
+
+    assert relieve(square(40.0), 30.0, 3.0).window is None and relieve(
+        square(40.0), 30.0, 3.0
+    ).outline.area == pytest.approx(3600.0)
+    beside = relieve(square(30.5), 30.0, 3.0)
+    assert beside.window is None and beside.outline.area == pytest.approx(3600.0)
+    assert relieve(square(25.0), 30.0, 3.0).outline.area < 3600.0
+    round_it = relieve(square(-30.0), 20.0, 3.0)
+    assert round_it.window is not None and round_it.window.area == pytest.approx(math.pi * 400.0)
+
+
+def test_still_air_and_slow_air() -> None:
+    """At a tenth of a metre a second the laminar law holds as it does at ten: h = 0.70 k/D Re^0.55, never under 5 W/(m2 K)."""
+    for speed in (0.5, 2.0, 10.0):
+        law = 0.70 * AIR_W_MK / 0.05 * (speed * 0.05 / AIR_M2_S) ** 0.55
+        assert transfer_at(speed, 0.05) == pytest.approx(max(law, 5.0))
+    assert transfer_at(-3.0, 0.25) == transfer_at(0.0, 0.25) == 5.0
+
+
+def test_who_answered_a_trial() -> None:
+    """The simulated corner's trial says so, a person's does not."""
+    assert Trial(by=PRACTISED).practised and not Trial(by="").practised and not Trial(by="A. Fitter").practised
+
+
+def test_nearness_of_what_is_stopped(good: Job) -> None:
+    """A set that misses by a told amount is as near as that; one whose amount nobody tells is listed last."""
+
+    def stopped(short: float) -> FoundSet:
+        return FoundSet(good, Verdict.STOP, 0.0, "tip-gap", math.nan, math.nan, math.nan, 0, short=short)
+
+    assert stopped(2.5).nearness == 2.5 and stopped(math.nan).nearness == math.inf
+    assert sorted([stopped(math.nan), stopped(3.0), stopped(1.0)], key=lambda one: one.rank)[0].short == 1.0
+
+
+def test_a_chamfer_beside_a_pocket_counts_once() -> None:
+    """An axle-end plate with milled seats that run over its rim: its volume is that of its layers, its chamfered rim where it is left."""
+    there = job_of(example_vehicle("axle-end"))
+    seat = (there.caliper.ear_face_offset_mm or 0.0) - 12.0
+    job = with_edits(there, (("survey", {}), ("bracket.chamfer_mm", 1.0), ("caliper.ear_face_offset_mm", seat)))
+    plain = with_edits(job, (("bracket.chamfer_mm", None),))
+    part, bare = (solve(one, turns=False).bracket.parts[0] for one in (job, plain))
+    assert (
+        part.chamfer == 1.0
+        and part.pockets
+        and chamfer_milled(part) > 5.0
+        and part.outline is not None
+        and bare.outline is not None
+    )
+    shape = plate_shape(part, 0.001)
+    rim = shapely.Polygon(shape.exterior)
+    gone = 0.0
+    for k in range(
+        200
+    ):  # the frustum under the rim, slice by slice, on both faces; nothing where a pocket has taken the rim
+        depth = (k + 0.5) / 200.0
+        ring = rim.difference(rim.buffer(depth - 1.0, quad_segs=64))
+        for face in (1.0, -1.0):
+            milled = [
+                shapely.Polygon(p.outline.polygon(0.001)) for p in part.pockets if p.face == face and p.depth > depth
+            ]
+            gone += ring.difference(shapely.union_all(milled)).area / 200.0 if milled else ring.area / 200.0
+    assert bare.volume - part.volume == pytest.approx(gone, rel=0.02)
+
+
+def test_washers_are_drawn_only_where_they_are(good: Job) -> None:
+    """One washer under the lugs' heads is one piece more of each bolt in the section, as thick as it is; none is none."""
+
+    def pieces(washers: float) -> list[float]:
+        job = with_edits(good, (("bracket.lug_washers", washers), ("bracket.lug_bolt", "M5x0.8")))
+        drawn = section_view(solve(job, turns=False))
+        boxes = [shape for shape in drawn.shapes if shape.tag.startswith("lug-") and shape.ink == "bolt"]
+        return sorted(max(p[0] for p in s.loops[0]) - min(p[0] for p in s.loops[0]) for s in boxes)
+
+    none, one = pieces(0), pieces(1)
+    assert len(one) > len(none) and min(one) == pytest.approx(1.0)  # ISO 7089: 1 mm for M5, from memory
