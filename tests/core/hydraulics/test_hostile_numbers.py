@@ -10,19 +10,25 @@ from bicentra.core.base.finding import Verdict
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.balance_view import balance_view
 from bicentra.core.drawing.chain_view import chain_view
+from bicentra.core.drawing.grip_view import grip_view
 from bicentra.core.drawing.heat_view import heat_view
 from bicentra.core.drawing.master_view import master_view
+from bicentra.core.drawing.travel_view import travel_view
 from bicentra.core.heat.stops import DUTIES
 from bicentra.core.heat.train import train_of
 from bicentra.core.hydraulics.before import before_of, chains
+from bicentra.core.hydraulics.chain import chain_of
 from bicentra.core.hydraulics.claims import claims_of
 from bicentra.core.hydraulics.missing import missing_of
 from bicentra.core.hydraulics.pedal import pedal_work
 from bicentra.core.hydraulics.remake import remakes
+from bicentra.core.hydraulics.stages import stages_of
 from bicentra.core.hydraulics.travel import travel_at
 from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.validate_vehicle import validate_vehicle
 from bicentra.core.parts.vehicle import AXLES, Drum, Vehicle
+from bicentra.formats.heat_report import heat_object, heat_text
+from bicentra.formats.pedal_report import pedal_object, pedal_text
 from bicentra.study.desks.pedal_numbers import Asked, columns_of, edits_for
 from bicentra.study.document.starting import demo_vehicle, empty_vehicle
 
@@ -76,8 +82,11 @@ def test_nothing_raises_and_nothing_unknown_is_met(seed: int) -> None:
         for drawing in (
             chain_view(vehicle, now, work.now, travel_at(now, 100.0), lengths), balance_view(now, work.now, then),
             heat_view(vehicle, hot), master_view(vehicle, now, before_of(vehicle), lengths),
+            chain_view(vehicle, now, work.now, travel_at(now, 100.0), lengths, before_of(vehicle)),
+            grip_view(now, work.now, chain_of(vehicle, laden=True)), travel_view(now, stages_of(now), work.circuits),
         ):  # fmt: skip
             assert all(map(math.isfinite, drawing.bounds))
+        assert pedal_text(work) and pedal_object(work) and heat_text(hot) and heat_object(hot)
         missing = {path for path, _ in missing_of(vehicle)} - {"vehicle.master.stroke_mm"}
         met = {finding.id for finding in work.findings if finding.verdict is Verdict.OK}
         assert not (missing and "pedal-order" in met)

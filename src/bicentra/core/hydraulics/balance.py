@@ -30,8 +30,8 @@ class Locking(Record, frozen=True):
 
     @property
     def efficiency(self) -> float:
-        """Deceleration at the first lock as a share of the grip [no unit]."""
-        return self.decel / self.grip
+        """Deceleration at the first lock as a share of the grip [no unit]; unknown where there is none."""
+        return self.decel / self.grip if self.grip > 0.0 else UNKNOWN
 
 
 def ideal(body: Body, decel: float) -> tuple[float, float]:
