@@ -6,7 +6,7 @@ towards a clash. Arcs are chords within a hundredth of a millimetre.
 
 import math
 from functools import lru_cache
-from itertools import pairwise
+from itertools import combinations, pairwise
 
 import numpy as np
 import shapely
@@ -101,7 +101,12 @@ def _milled(pocket: Pocket, chord: float) -> shapely.Geometry:
 
 def milled_volume(part: MadePart) -> float:
     """Return what its pockets take of the plate [mm3]: where two lie over each other on one face, the deeper counts once."""
-    shape = plate_shape(part, FINE_MM)
+    if not part.pockets:
+        return 0.0
+    shape, cuts = plate_shape(part, FINE_MM), [_milled(pocket, FINE_MM) for pocket in part.pockets]
+    if not any(shapely.intersects(one, other) for one, other in combinations(cuts, 2)):
+        taken = (shape.intersection(cut).area * min(pocket.depth, part.thickness) for cut, pocket in zip(cuts, part.pockets))
+        return float(math.fsum(taken))
     left = math.fsum(of.area * (z1 - z0) for of, z0, z1 in layers(part, shape, 0.0, FINE_MM))
     return float(shape.area * part.thickness - left)
 
