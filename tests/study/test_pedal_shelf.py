@@ -1,7 +1,10 @@
 """Parts of the pedal on the shelf: taken whole, guesses left open, kept under a name of their own."""
 
+from pathlib import Path
+
 import pytest
 
+from bicentra.cli import main
 from bicentra.core.base.errors import StoreError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
@@ -86,3 +89,19 @@ def test_a_booster_whose_gain_nobody_stated_is_not_known() -> None:
     found = {f.id: f.verdict for f in pedal_findings(boosted)}
     assert found["pedal-force"] is Verdict.UNKNOWN is found["pedal-boost"]
     assert {kind_of(part.item) for part, _ in whole_library().parts} == set(KINDS) and kind_of(Drum()) == "drum"
+
+
+def test_a_part_file_that_is_none_is_told(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """Two parts in one file, a radius below nothing, a slope beyond one: each passed over by name, the good one still there."""
+    whole = '{"format": "bicentra.part", "version": 1, %s}'
+    for name, part in (
+        ("two", '"pad": {"name": "x"}, "tyre": {"name": "y", "radius_mm": 300}'),
+        ("short", '"tyre": {"name": "y", "radius_mm": -3}'),
+        ("steep", '"valve": {"name": "z", "kind": "fixed", "slope": 2}'),
+        ("good", '"tyre": {"name": "Round one", "radius_mm": 300}'),
+    ):
+        (tmp_path / f"{name}.part.json").write_text(whole % part)
+    assert main(["parts", "tyre", "--library", str(tmp_path)]) == 0
+    told = capsys.readouterr()
+    assert told.out == "Round one\n" and told.err.count("passed over") == 3
+    assert "tyre.radius_mm" in told.err and "valve.slope" in told.err and "exactly one of" in told.err

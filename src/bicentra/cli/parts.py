@@ -1,6 +1,7 @@
 """The command ``bicentra parts``: the library as tables, out and in."""
 
 import argparse
+import sys
 from pathlib import Path
 from typing import Any
 
@@ -41,6 +42,8 @@ def run_parts(arguments: argparse.Namespace) -> int:
     if arguments.library is not None and not Path(arguments.library).is_dir():
         raise StoreError(f"--library {arguments.library}: no such folder; expected one with part files (*.part.json)")
     library = whole_library() if arguments.library is None else load_library(Path(arguments.library))
+    for problem in library.problems:
+        print(printable(f"passed over: {problem}"), file=sys.stderr)
     if arguments.write:
         from bicentra.study.library.tables import write_table
 

@@ -22,7 +22,7 @@ from bicentra.study.desks.pedal import PedalDesk
 from bicentra.study.desks.pedal_numbers import Asked, Group, columns_of, height_told
 from bicentra.study.desks.pedal_shelf import Place, places_of
 
-WIDE_PX = 8
+WIDE_PX, MOST_TOLD = 8, 3
 
 
 class NumbersPage(QWidget):
@@ -143,6 +143,8 @@ class NumbersPage(QWidget):
         """Offer what lies on the shelf for ``place``, and to keep what is there."""
         for number, told in enumerate(self._desk.on_shelf(place.kind) if self._desk is not None else ()):
             menu.addAction(told.replace("&", "&&"), partial(self.taken.emit, place, number))
+        for problem in self._desk.library.problems[:MOST_TOLD] if self._desk is not None else ():
+            menu.addAction(f"Passed over: {problem}".replace("&", "&&")).setEnabled(False)
         menu.addSeparator()
         menu.addAction("Keep these numbers on the shelf…", lambda: self.kept.emit(place))
 

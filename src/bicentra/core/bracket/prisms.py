@@ -105,7 +105,9 @@ def milled_volume(part: MadePart) -> float:
         return 0.0
     shape, cuts = plate_shape(part, FINE_MM), [_milled(pocket, FINE_MM) for pocket in part.pockets]
     if not any(shapely.intersects(one, other) for one, other in combinations(cuts, 2)):
-        taken = (shape.intersection(cut).area * min(pocket.depth, part.thickness) for cut, pocket in zip(cuts, part.pockets))
+        taken = (
+            shape.intersection(cut).area * min(pocket.depth, part.thickness) for cut, pocket in zip(cuts, part.pockets)
+        )
         return float(math.fsum(taken))
     left = math.fsum(of.area * (z1 - z0) for of, z0, z1 in layers(part, shape, 0.0, FINE_MM))
     return float(shape.area * part.thickness - left)
