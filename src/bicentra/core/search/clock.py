@@ -24,7 +24,7 @@ from bicentra.core.clearance.clock_sweep import (
     ligament_sweep,
 )
 from bicentra.core.geometry.outline import FloatArray
-from bicentra.core.judged import judge_bracket
+from bicentra.core.judged import judge_bracket, made_bracket
 from bicentra.core.lineup.bleeders import bleeder_sweep
 from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Job
@@ -103,10 +103,10 @@ def search_clock(
 
 def _standing(job: Job, line: LineUp, lengths: LengthFormat) -> Assembly:
     """Return the bracket where it is, or where it can be made when that is not here: bolts and caliper sit alike all round."""
-    kind, here = family_of(job), judge_bracket(family_of(job), job, line, lengths).assembly
+    kind, here = family_of(job), made_bracket(family_of(job), job, line, lengths)
     for clock in range(0, 360, LOOK_DEG) if kind.cut is None and not here.bracket.stands else ():
         turned = replace(job, fit=replace(job.fit, clock_deg=float(clock)))
-        there = judge_bracket(kind, turned, line_up(turned), lengths).assembly
+        there = made_bracket(kind, turned, line_up(turned), lengths)
         if there.bracket.stands:
             return there
     return here

@@ -15,7 +15,7 @@ from bicentra.core.bracket.families.table import family_of, make
 from bicentra.core.bracket.model import Bracket
 from bicentra.core.clearance.turning import turning_findings
 from bicentra.core.clearance.wheel_room import wheel_room
-from bicentra.core.judged import asked, bracket_findings, judge_bracket
+from bicentra.core.judged import asked, bracket_findings, made_bracket
 from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import remarks
@@ -39,7 +39,7 @@ class StillSet(Record, frozen=True):
     def assembly(self) -> Assembly:
         """Everything placed, once somebody needs it; of several ways to make the bracket the one that is taken."""
         if self.by_angle:
-            return judge_bracket(self.bracket.kind, self.job, self.line, self.lengths).assembly
+            return made_bracket(self.bracket.kind, self.job, self.line, self.lengths)
         return place(self.bracket, self.line if self.bracket.job is self.job else None)
 
     @cached_property
