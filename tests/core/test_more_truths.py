@@ -1,6 +1,7 @@
 """More small truths, each about one line that could be turned round without anything else being noticed."""
 
 import math
+from hashlib import sha256
 
 import numpy as np
 import pytest
@@ -21,6 +22,7 @@ from bicentra.core.parts.job import Job, LugBolt, Obstacle
 from bicentra.core.parts.trial import PRACTISED, Trial
 from bicentra.core.search.run import FoundSet
 from bicentra.core.solution import solve
+from bicentra.core.trialfit.log import SINCE, _stated, broken_by, prints_of
 from bicentra.study.document.starting import example_vehicle
 
 
@@ -131,3 +133,20 @@ def test_washers_are_drawn_only_where_they_are(good: Job) -> None:
 
     none, one = pieces(0), pieces(1)
     assert len(one) > len(none) and min(one) == pytest.approx(1.0)  # ISO 7089: 1 mm for M5, from memory
+
+
+def test_a_lock_outlives_a_version_that_asks_for_more(good: Job) -> None:
+    """Marks leave out what nobody stated; marks of earlier versions still hold; any number that changes breaks either, by name."""
+    job = with_edits(good, (("survey", {}),))
+    marks = prints_of(job)
+    assert _stated(job.rotor).get("diameter_mm") == job.rotor.diameter_mm  # type: ignore[attr-defined]
+    assert "through_holes" not in _stated(job.rotor)  # type: ignore[operator]
+    before = {**marks, "rotor": sha256(repr(job.rotor).replace(SINCE, "").encode()).hexdigest()[:12]}
+    assert before["rotor"] != marks["rotor"] and SINCE in repr(job.rotor)
+    for lock in (marks, before):
+        trial = Trial(locked=True, lock=lock)
+        assert broken_by(job, trial) == ()
+        for edit in (("rotor.thickness_mm", 19.9), ("rotor.slots", 6)):
+            assert broken_by(with_edits(job, (edit,)), trial) == ("the rotor",)
+        lug = ("knuckle.lugs[0].z_mm", (job.knuckle.lugs[0].z_mm or 0.0) + 0.1)
+        assert broken_by(with_edits(job, (lug,)), trial) == ("the knuckle's sizes",)

@@ -72,7 +72,7 @@ FAULTS: tuple[tuple[str, str, tuple[Edit, ...], tuple[str, ...]], ...] = (
     ("radial-stud-size", "radial", (("bracket.caliper_bolt","M8x1.25"),), ()),
     ("radial-seat", "radial", (("fit.radial_shim_mm",3.5),), ('radial-ligament',)),
     ("axle-end-offset", "axle-end", (("caliper.ear_face_offset_mm",-18.0),), ('bolt-tip-to-rotor', 'caliper-to-rotor', 'bracket-to-caliper')),
-    ("sleeve-wall", "flat", (("bracket.family","sleeve"),("knuckle.lugs[0].thread",None),("knuckle.lugs[1].thread",None),("knuckle.lugs[0].hole_mm",13.0),("knuckle.lugs[1].hole_mm",13.0)), ('thread-engagement', 'corner-mismatch')),
+    ("sleeve-wall", "flat", (("bracket.family","sleeve"),("knuckle.lugs[0].thread",None),("knuckle.lugs[1].thread",None),("knuckle.lugs[0].hole_mm",13.3),("knuckle.lugs[1].hole_mm",13.3)), ('thread-engagement', 'corner-mismatch')),
     ("ring-on-hat", "rotor-side", (("rotor.hat_register_mm",153.0),), ()),
     ("not-shaped", "tube-tab", (("bracket.cutouts",(Cutout(x_mm=-60.0,y_mm=0.0,diameter_mm=12.0),)),), ()),
     ("unused-limit", "flat", (("limits",{"no-such-limit":1.0}),), ()),

@@ -1,11 +1,13 @@
 """Where a corner's trials have come to: not tried, trying, centred, locked; and what a lock rests on."""
 
+from collections.abc import Mapping
 from enum import StrEnum
 from hashlib import sha256
 
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.records import Record
 from bicentra.core.base.registry import kind_of
+from bicentra.core.parts.fields import Described
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import Trial
 
@@ -16,6 +18,8 @@ WORDS = {
     "fit": "how the parts are put together", "bracket": "the bracket", "survey": "the survey",
 }  # fmt: skip
 LEAST_NUTS = 2
+SINCE = ", through_holes=None, through_hole_mm=None, slots=None, slot_mm=None, slot_deep_mm=None"
+"""What a rotor's text has more, where none of it is stated, than when earlier versions made marks of it."""
 
 
 class State(StrEnum):
@@ -36,19 +40,37 @@ class Standing(Record, frozen=True):
 
 
 def prints_of(job: Job) -> dict[str, str]:
-    """Return a short mark of everything a lock rests on, by name: it is another one as soon as a number of it changes."""
-    found = {}
-    for name in RESTS_ON:
-        record = getattr(job, name)
-        held = record.get(job.corner) if name == "survey" else record
-        found[name] = sha256(repr(held).encode()).hexdigest()[:12]
-    return found
+    """Return a short mark of everything a lock rests on, by name: it is another one as soon as a number of it changes.
+
+    Only what is stated goes into it, so that a version that asks for one number more breaks no lock.
+    """
+    return {name: _mark(repr(_stated(held))) for name, held in _held(job)}
 
 
 def broken_by(job: Job, trial: Trial) -> tuple[str, ...]:
-    """Return what has changed since a trial was locked, in words."""
-    now = prints_of(job)
-    return tuple(WORDS[name] for name in RESTS_ON if name in trial.lock and trial.lock[name] != now[name])
+    """Return what has changed since a trial was locked, in words; marks as earlier versions wrote them still count."""
+    now, before = prints_of(job), {name: _mark(repr(held).replace(SINCE, "")) for name, held in _held(job)}
+    changed = (name for name in RESTS_ON if name in trial.lock and trial.lock[name] not in (now[name], before[name]))
+    return tuple(WORDS[name] for name in changed)
+
+
+def _held(job: Job) -> list[tuple[str, object]]:
+    """Return what a lock rests on, by its name."""
+    return [(name, job.survey.get(job.corner) if name == "survey" else getattr(job, name)) for name in RESTS_ON]
+
+
+def _mark(text: str) -> str:
+    return sha256(text.encode()).hexdigest()[:12]
+
+
+def _stated(thing: object) -> object:
+    """Return a record as what of it is not as it is when nobody says anything, in plain lists and maps."""
+    if isinstance(thing, Described):
+        shown = ((of.name, of.default, getattr(thing, of.name)) for of in thing.described.values())
+        return {name: _stated(value) for name, usual, value in shown if value != usual}
+    if isinstance(thing, Mapping):
+        return {str(name): _stated(thing[name]) for name in sorted(thing, key=str)}
+    return [_stated(one) for one in thing] if isinstance(thing, tuple | list) else thing
 
 
 def standing_of(job: Job, trial: Trial | None, findings: tuple[Finding, ...]) -> Standing:
