@@ -15,7 +15,7 @@ from bicentra.app.widgets.fields import ChoiceField, TextField
 from bicentra.app.window import MainWindow
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.records import replace
-from bicentra.core.hydraulics.before import single_change
+from bicentra.core.hydraulics.before import foot_after, single_change
 from bicentra.core.hydraulics.chain import chain_of
 from bicentra.core.hydraulics.missing import missing_of
 from bicentra.core.parts.edits import with_value
@@ -132,7 +132,7 @@ def test_the_heat_page(bench: PedalBench, qtbot: QtBot, tmp_path: Path, monkeypa
     desk = bench.desk
     assert desk is not None
     bench.show_drawn("heat")
-    assert {f.id for f in bench.model.findings} == {"heat-fluid", "heat-pads", "heat-locker"}
+    assert {f.id for f in bench.model.findings} == {"heat-fluid", "heat-pads", "heat-locker", "heat-paint"}
     cool = desk.hot.front.peaks[-1]
     qtbot.mouseClick(bench.heat.uses["track day"], Qt.MouseButton.LeftButton)
     assert bench.heat.fields["stops"].text() == "40" and desk.hot.front.peaks[-1] > cool
@@ -279,6 +279,10 @@ def test_what_the_change_did_is_told(window: MainWindow, bench: PedalBench) -> N
     was, bore = desk.earlier.at(100.0).front_share, window.study.vehicle.axles["rear"].drum.cylinder_bore_mm
     there = with_value(window.study.vehicle, "axles.rear.drum.cylinder_bore_mm", bore * factor**0.5)
     assert chain_of(there).at(100.0).front_share == pytest.approx(was, abs=0.01)
+    foot = foot_after(desk.chain, 1, factor, 0.6)
+    assert (
+        foot == pytest.approx(chain_of(there).foot_for(0.6)) and f"{foot:.0f} N at 0.6 g" in bench.changed_told.text()
+    )
 
 
 def test_parts_from_the_shelf(window: MainWindow, bench: PedalBench, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -7,7 +7,9 @@ from bicentra.core.heat.stops import Heated
 from bicentra.core.heat.train import Hot
 from bicentra.core.heat.wear import BAND, MM3_PER_MJ
 
-ROTATING = "rotating parts add at most a tenth to the energy and are left out"
+ROTATING = (
+    "rotating parts, at most a tenth of the energy, where nobody states them; radiation, which cools hot rotors more"
+)
 
 
 def heat_object(hot: Hot) -> dict[str, Any]:

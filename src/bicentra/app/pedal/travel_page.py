@@ -32,8 +32,13 @@ class TravelPage(DrawnPage):
         chain, stages = desk.chain, desk.stages
         self.view.show_drawing(travel_view(chain, stages, one_circuit(chain, desk.foot)), {}, 1.0, desk.units)
         usual = list(dict.fromkeys(name for one in stages for name in one.usual))
-        self.told.setText(
-            f"Nobody stated {', '.join(usual)}: common practice is taken. Measure and type it under Numbers."
-            if usual
-            else ""
-        )
+        told = []
+        if usual:
+            told.append(
+                f"* Nobody stated {', '.join(usual)}: common practice is taken. Measure and type it under Numbers."
+            )
+        if desk.vehicle.vehicle.valve.kind == "residual":
+            told.append(
+                "A residual valve holds shoes a little out: it is counted as none, so the true travel is shorter."
+            )
+        self.told.setText(" ".join(told))

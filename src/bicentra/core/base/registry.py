@@ -187,6 +187,7 @@ KINDS: tuple[FindingKind, ...] = (
     K("heat-fluid", "Fluid does not boil", "pedal", _least(0.0, 50.0, unit="K")),
     K("heat-ring", "Ring on the hub stays hard", "pedal", _least(0.0, 15.0, unit="K")),
     K("heat-locker", "Threadlocker holds when hot", "pedal", _least(0.0, 20.0, unit="K")),
+    K("heat-paint", "Paint stands the heat", "pedal", _least(-150.0, 0.0, unit="K")),
     K("heat-bushing", "Bushings keep their press in this use", "pedal", _least(0.0, 0.01)),
     K("heat-pads", "Pads within their temperatures", "pedal", _least(0.0, 50.0, unit="K")),
     K("not-shaped", "Shaped as asked", "bracket"),

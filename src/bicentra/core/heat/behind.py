@@ -11,9 +11,9 @@ from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.vehicle import AXLES, Vehicle
 
 LACKS, THIRD = "masses and both ends", "(a third of the rotor's heat, a rule of thumb)"
-PLASTIC_C, LOCKER_C, WORKSHOP_C = 80.0, 150.0, 20.0
+PLASTIC_C, LOCKER_C, PAINT_C, WORKSHOP_C = 80.0, 150.0, 120.0, 20.0
 """What a plastic or printed ring stands on the hub, a rule of thumb of one shop; a medium threadlocker, as data sheets say, from
-memory; and where parts are measured, ISO 1 [degrees Celsius]."""
+memory; plain enamel, common practice without a source; and where parts are measured, ISO 1 [degrees Celsius]."""
 
 
 def format_of(vehicle: Vehicle) -> LengthFormat:
@@ -25,7 +25,12 @@ def behind_findings(vehicle: Vehicle, reached: float, hats: tuple[float, float])
     """Return what is asked of ring, threadlocker and bushings; ``reached``: what comes to fluid and bolts, ``hats``: the hats' own
     temperatures where they are known [degrees Celsius].
     """  # fmt: skip
-    return (*_rings(vehicle, reached, hats), _locker(vehicle, reached), *_bushings(vehicle, reached))
+    return (
+        *_rings(vehicle, reached, hats),
+        _locker(vehicle, reached),
+        _paint(vehicle, reached),
+        *_bushings(vehicle, reached),
+    )
 
 
 def _rings(vehicle: Vehicle, reached: float, hats: tuple[float, float]) -> list[Finding]:
@@ -52,6 +57,14 @@ def _locker(vehicle: Vehicle, reached: float) -> Finding:
     return make_finding(
         "heat-locker", LOCKER_C - reached, LIMITS["heat-locker"], why, features=("fluid",), missing=LACKS
     )
+
+
+def _paint(vehicle: Vehicle, reached: float) -> Finding:
+    """Whether plain enamel on caliper and bracket stands what has ``reached`` it [degrees]."""
+    heat = format_of(vehicle).heat
+    why = f"About {heat(reached)} reach caliper and bracket {THIRD}; plain enamel stands {heat(PAINT_C)}, lacquer made for brakes "
+    why += "more, as its tin says. Never paint between faces that are bolted together."
+    return make_finding("heat-paint", PAINT_C - reached, LIMITS["heat-paint"], why, features=("fluid",), missing=LACKS)
 
 
 def _bushings(vehicle: Vehicle, reached: float) -> list[Finding]:

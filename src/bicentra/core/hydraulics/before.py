@@ -77,6 +77,13 @@ def single_change(now: Chain, then: Chain) -> Mapping[str, float]:
     return {"rear bore area": factor, "rear radius": factor, "rear pad": factor}
 
 
+def foot_after(now: Chain, end: int, factor: float, decel: float) -> float:
+    """Return the foot force [N] for ``decel`` [g] once one ``end`` (0 front, 1 rear) clamps ``factor`` times as hard."""
+    ends = list(now.ends)
+    ends[end] = replace(ends[end], side=ends[end].side * factor)
+    return replace(now, ends=(ends[0], ends[1])).foot_for(decel)
+
+
 def chains(vehicle: Vehicle) -> tuple[Chain, Chain | None]:
     """Return the chain as it is and as it was."""
     earlier = before_of(vehicle)

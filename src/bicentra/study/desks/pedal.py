@@ -27,7 +27,7 @@ from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.drawing.imprint import Imprint
 from bicentra.core.heat.stops import DUTIES, Train
 from bicentra.core.heat.train import Hot, train_of
-from bicentra.core.hydraulics.before import chains, levers, single_change
+from bicentra.core.hydraulics.before import chains, foot_after, levers, single_change
 from bicentra.core.hydraulics.chain import Chain, chain_of
 from bicentra.core.hydraulics.claims import Claim, claims_of
 from bicentra.core.hydraulics.ends import REAR_FIRST, WEAK
@@ -217,9 +217,11 @@ class PedalDesk:
         if is_known(back) and back > 1.0 + SAME and self.work.leading is not None:
             told.append("The front has more of the force than before, and still the rear leads: enlarge nothing there.")
         elif is_known(back) and abs(back - 1.0) > SAME:
+            feet = [foot_after(now, end, factor, WORK_G) for end, factor in ((1, back), (0, 1.0 / back))]
+            rear, front = (f", {self.lengths.force(foot)} at {WORK_G:g} g" if is_known(foot) else "" for foot in feet)
             told.append(
-                f"Alone, rear bore area, radius or friction × {back:.2f} would bring the old share of the front back; look at the "
-                "balance with it before anything is bought."
+                f"Alone, rear bore area, radius or friction × {back:.2f} would bring the old share of the front back{rear}; or the "
+                f"front's × {1.0 / back:.2f}{front}. Look at the balance with it before anything is bought."
             )
         return tuple(told)
 
