@@ -5,6 +5,7 @@ What nobody measured is unknown (``nan``) and runs through every sum.
 
 import math
 
+from bicentra.core.base.kept import kept
 from bicentra.core.base.numbers import UNKNOWN, first_known, is_known, known
 from bicentra.core.base.records import Record, replace
 from bicentra.core.geometry.outline import FloatArray
@@ -113,13 +114,24 @@ def end_of(vehicle: Vehicle, name: str, mu: str = "work", guess: str = USUAL) ->
     pad, caliper = axle.pad, axle.caliper
     friction = first_known({"cold": pad.mu_cold, "hot": pad.mu_hot}.get(mu), known(pad.mu))
     side, every = areas_of(caliper)
-    line = line_up(job_of(vehicle, f"{name}-right"))
+    radius, pad_area = _on_rotors(vehicle)[name]
     assumed = () if pad.retraction_mm is not None else (f"{RETRACTION_MM:g} mm retraction of each piston in {name}",)
     return End(
-        name, "disc", side, 2.0 * every, line.pad.effective_radius, friction, 0.0,
+        name, "disc", side, 2.0 * every, radius, friction, 0.0,
         first_known(pad.retraction_mm, RETRACTION_MM), tyre, caliper.action == "floating", assumed, soft_of(axle),
-        line.pad.area,
+        pad_area,
     )  # fmt: skip
+
+
+@kept
+def _on_rotors(vehicle: Vehicle) -> dict[str, tuple[float, float]]:
+    """Return effective radius [mm] and area of a pad [mm2] of each end with discs: the same whatever the pads are made of."""
+    pads = {name: line_up(job_of(vehicle, f"{name}-right")).pad for name in AXLES if not _has_drum(vehicle, name)}
+    return {name: (pad.effective_radius, pad.area) for name, pad in pads.items()}
+
+
+def _has_drum(vehicle: Vehicle, name: str) -> bool:
+    return name in vehicle.axles and vehicle.axles[name].drum is not None
 
 
 def _drum(name: str, drum: Drum, tyre: float, guess: str) -> End:

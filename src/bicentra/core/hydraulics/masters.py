@@ -10,6 +10,7 @@ from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.hydraulics.chain import Chain
 from bicentra.core.hydraulics.stages import WORK_G, stage
+from bicentra.core.hydraulics.taken_up import HOT_PARTS
 from bicentra.core.hydraulics.travel import travel_at
 from bicentra.core.parts.master_cylinder import MasterCylinder
 
@@ -53,7 +54,7 @@ def rank(chain: Chain, shelf: Iterable[MasterCylinder], then: Chain | None = Non
     ``then``: the chain as it was before. A longer travel and a harder pedal count alike, each as the logarithm of its ratio: else a
     large master that hardly moves would come first. Where nobody wrote it down the pedal that moves least from 60 mm comes first.
     """
-    found = [_ranked(chain, chain.master.name or "as fitted", own=True)]
+    found = [fitted(chain)]
     for one in shelf:
         master = replace(
             chain.master,
@@ -68,6 +69,11 @@ def rank(chain: Chain, shelf: Iterable[MasterCylinder], then: Chain | None = Non
     feel = feel_of(then) if then is not None else None
     told = [_beside(one, feel, chain.lengths) for one in found]
     return tuple(sorted(told, key=lambda one: (-one.verdict.rank, _strange(one, feel))))
+
+
+def fitted(chain: Chain) -> Ranked:
+    """Return the master that is fitted, judged by itself [no unit]."""
+    return _ranked(chain, chain.master.name or "as fitted", own=True)
 
 
 def _strange(one: Ranked, feel: tuple[float, float] | None) -> float:
@@ -123,16 +129,17 @@ def _of_circuits(ranked: Ranked, circuits: int | None) -> Ranked:
 
 def _ranked(chain: Chain, name: str, own: bool) -> Ranked:
     foot, hard = chain.foot_for(WORK_G), chain.foot_for(TYPE_G)
-    cold, worst_of = stage(chain, "", foot), stage(chain, "", foot, hot=True, worn=True)
+    worst_of = stage(chain, "", foot, hot=True, worn=True)
+    cold = worst_of.without(HOT_PARTS, chain)
     share = worst_of.travel.share
     if worst_of.usual and is_known(share):
         share = max(share, MOST_SOFT * travel_at(chain).share)
     said: tuple[Verdict, ...] = (judge(share, STROKE), judge(hard, FOOT))
     line = chain.lines(foot)[0] if is_known(foot) else UNKNOWN
-    why = _why((cold.travel.share, share), hard, chain.lengths)
+    why = _why((cold.share, share), hard, chain.lengths)
     if chain.guesses and worst(said) is Verdict.OK:
         said, why = (*said, Verdict.CAUTION), f"{why} With the {' and the '.join(chain.guesses)}."
-    return Ranked(name, known(chain.master.bore_mm), line, cold.travel.pedal, foot, hard, share, worst(said), why, own)
+    return Ranked(name, known(chain.master.bore_mm), line, cold.pedal, foot, hard, share, worst(said), why, own)
 
 
 def _why(shares: tuple[float, float], foot: float, lengths: LengthFormat) -> str:

@@ -13,7 +13,7 @@ from bicentra.core.hydraulics.before import chains, levers, whole_before
 from bicentra.core.hydraulics.chain import Chain, State, chain_of
 from bicentra.core.hydraulics.cures import wrong_cures
 from bicentra.core.hydraulics.ends import REAR_FIRST, WEAK
-from bicentra.core.hydraulics.masters import TYPE_G, Ranked, rank
+from bicentra.core.hydraulics.masters import TYPE_G, Ranked, fitted, rank
 from bicentra.core.hydraulics.missing import told_missing
 from bicentra.core.hydraulics.travel import OneCircuit, Travel, one_circuit, travel_at
 from bicentra.core.parts.master_cylinder import MasterCylinder
@@ -50,11 +50,12 @@ def pedal_work(vehicle: Vehicle, shelf: Iterable[MasterCylinder] = (), foot: flo
     knee = _knee(vehicle, now) if bad else UNKNOWN
     feel = then if whole_before(vehicle) else None
     weakest = chain_of(vehicle, guess=WEAK) if now.guesses else now
+    ranked = rank(weakest, shelf, feel)
     grips = sorted({*GRIPS, now.body.grip}) if is_known(now.body.grip) else GRIPS
     return PedalWork(
         now, now.at(foot), travel_at(now), tuple(locking(now, grip) for grip in grips),
         then.at(foot) if then is not None else None, travel_at(then) if then is not None else None,
-        levers(now, then) if then is not None else None, rank(weakest, shelf, feel), one_circuit(now, foot), leading, knee,
+        levers(now, then) if then is not None else None, ranked, one_circuit(now, foot), leading, knee,
         _findings(vehicle, now, knee),
     )  # fmt: skip
 
@@ -96,10 +97,10 @@ def _findings(vehicle: Vehicle, chain: Chain, knee: float) -> tuple[Finding, ...
     if vehicle.vehicle.laden_kg is not None:
         loads.append(("laden", chain_of(vehicle, laden=True)))
         band += [(f"laden {told}", one) for told, one in _banded(vehicle, laden=True)]
-    weak = chain_of(vehicle, guess=WEAK) if chain.guesses else chain
+    own = fitted(chain_of(vehicle, guess=WEAK) if chain.guesses else chain)
     lacks = told_missing(vehicle)
     order = _fading(_order(loads, band, knee, lacks), vehicle)
-    rests = (_on_a_guess(finding, chain.guesses) for finding in (order, *_master(weak, lacks)))
+    rests = (_on_a_guess(finding, chain.guesses) for finding in (order, *_master(own, chain.lengths, lacks)))
     found = (*rests, *_residual(vehicle), *wrong_cures(vehicle), _baseline(vehicle))
     return tuple(sorted(found, key=lambda finding: finding.verdict.rank))
 
@@ -164,13 +165,12 @@ def _order(loads: list[tuple[str, Chain]], band: list[tuple[str, Chain]], knee: 
     return Finding("pedal-order", Verdict.OK, 0.0, 0.0, "", why, features=("balance",), source=source, at_least=False)
 
 
-def _master(chain: Chain, lacks: str) -> tuple[Finding, Finding]:
-    own = next(one for one in rank(chain, ()) if one.own)
+def _master(own: Ranked, lengths: LengthFormat, lacks: str) -> tuple[Finding, Finding]:
     missing = lacks or "needs master, pedal, pistons, pads and tyres"
     stroke = make_finding(
         "pedal-stroke", own.share, LIMITS["pedal-stroke"], own.why, features=("master",), missing=missing
     )
-    told = f"{chain.lengths.force(own.foot_at_test)} at the pedal for 6.43 m/s2 ({TYPE_G:.2f} g)."
+    told = f"{lengths.force(own.foot_at_test)} at the pedal for 6.43 m/s2 ({TYPE_G:.2f} g)."
     return stroke, make_finding(
         "pedal-force", own.foot_at_test, LIMITS["pedal-force"], told, features=("pedal",), missing=missing
     )

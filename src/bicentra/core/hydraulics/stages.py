@@ -32,6 +32,12 @@ class Stage(Record, frozen=True):
         """Names of the parts that nobody stated."""
         return tuple(part.name for part in self.parts if part.usual)
 
+    def without(self, names: tuple[str, ...], chain: Chain) -> Travel:
+        """Return the travel that is left without the parts called ``names`` [mm]."""
+        left = [part.volume for part in self.parts if part.name not in names]
+        volume = math.fsum(pair[0] for pair in left), math.fsum(pair[1] for pair in left)
+        return moved(chain, volume, volume)
+
 
 def stages_of(chain: Chain) -> tuple[Stage, ...]:
     """Return bite, 0.6 g and lock-up cold, then 0.6 g with hot brakes and with worn ones that nobody adjusted."""

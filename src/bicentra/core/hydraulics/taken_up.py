@@ -17,6 +17,8 @@ UNADJUSTED_MM = 0.5
 """How far worn shoes stand off before somebody adjusts them, each [mm]: common practice. A disc's pistons follow their pads."""
 
 
+HOT_PARTS = ("heat", "worn shoes")
+"""What is not there yet while brakes are cold and adjusted."""
 Volume = Callable[[End, float], float]
 
 
