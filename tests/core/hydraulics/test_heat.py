@@ -261,3 +261,15 @@ def test_bushings_in_ears_that_get_hot() -> None:
         margins.append(found.value)
     assert margins[1] < margins[0]
     assert not any(f.id == "heat-bushing" for f in train_of(demo, TRAIN).findings)
+
+
+def test_the_stop_from_which_each_is_passed() -> None:
+    """Behind the rotor a share of its excess arrives: the first stop above each limit, counted by hand from the peaks, is in the words."""
+    hot = train_of(demo_vehicle(), Train(140.0, 0.0, 60, 15.0))
+    series = [20.0 + 0.35 * (max(pair) - 20.0) for pair in zip(hot.front.peaks, hot.rear.peaks)]
+    told = {f.id: f.why for f in hot.findings}
+    for id, limit in (("heat-fluid", hot.boils), ("heat-locker", 150.0), ("heat-paint", 120.0)):
+        first = 1 + next(k for k, reached in enumerate(series) if reached > limit)
+        assert f"passed from stop {first} on" in told[id]
+    assert "passed" not in " ".join(f.why for f in train_of(demo_vehicle(), TRAIN).findings)
+    assert {f.verdict.value for f in train_of(demo_vehicle(), replace(TRAIN, stops=0)).findings} == {"unknown"}

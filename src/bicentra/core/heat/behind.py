@@ -1,7 +1,7 @@
 """What gets warm behind the rotor: a ring on the hub, threadlocker, bushings pressed into an aluminium ear."""
 
 from bicentra.core.base.finding import Finding
-from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.registry import LIMITS
 from bicentra.core.base.wording import LengthFormat, make_finding, units_of
 from bicentra.core.bracket.families.bushings import BUSHINGS, hot_interference, metal_of_ear
@@ -21,19 +21,23 @@ def format_of(vehicle: Vehicle) -> LengthFormat:
     return LengthFormat(units_of(vehicle.display_units))
 
 
-def behind_findings(vehicle: Vehicle, reached: float, hats: tuple[float, float]) -> tuple[Finding, ...]:
-    """Return what is asked of ring, threadlocker and bushings; ``reached``: what comes to fluid and bolts, ``hats``: the hats' own
-    temperatures where they are known [degrees Celsius].
+def passed_at(series: tuple[float, ...], limit: float) -> str:
+    """Return from which stop on ``series`` [degrees, one a stop] is above ``limit``, as words that follow a sentence; nothing where
+    it never is."""  # fmt: skip
+    stop = next((number for number, reached in enumerate(series, 1) if reached > limit), 0)
+    return f", passed from stop {stop} on" if stop else ""
+
+
+def behind_findings(vehicle: Vehicle, series: tuple[float, ...], hats: tuple[float, float]) -> tuple[Finding, ...]:
+    """Return what is asked of ring, threadlocker, paint and bushings; ``series``: what comes to fluid and bolts after each stop,
+    ``hats``: the hats' own temperatures where they are known [degrees Celsius].
     """  # fmt: skip
-    return (
-        *_rings(vehicle, reached, hats),
-        _locker(vehicle, reached),
-        _paint(vehicle, reached),
-        *_bushings(vehicle, reached),
-    )
+    reached = series[-1] if series else UNKNOWN
+    rings, bushings = _rings(vehicle, series, reached, hats), _bushings(vehicle, reached)
+    return (*rings, _locker(vehicle, series, reached), _paint(vehicle, series, reached), *bushings)
 
 
-def _rings(vehicle: Vehicle, reached: float, hats: tuple[float, float]) -> list[Finding]:
+def _rings(vehicle: Vehicle, series: tuple[float, ...], reached: float, hats: tuple[float, float]) -> list[Finding]:
     """Whether a plastic ring on the hub stays hard: with what reaches it by the rule, or the warmest hat it lies in."""
     ringed = [
         hat
@@ -45,24 +49,27 @@ def _rings(vehicle: Vehicle, reached: float, hats: tuple[float, float]) -> list[
     heat = format_of(vehicle).heat
     warm = max([reached, *(hat for hat in ringed if is_known(hat))]) if is_known(reached) else reached
     how = "as hot as the rotor's hat gets" if warm != reached else THIRD
-    why = f"About {heat(warm)} reach the hub, {how}; plastic softens from {heat(PLASTIC_C)}. Turn the ring from aluminium."
+    why = f"About {heat(warm)} reach the hub, {how}; plastic softens from {heat(PLASTIC_C)}{passed_at(series, PLASTIC_C)}. "
+    why += "Turn the ring from aluminium."
     return [make_finding("heat-ring", PLASTIC_C - warm, LIMITS["heat-ring"], why, features=("hub",), missing=LACKS)]
 
 
-def _locker(vehicle: Vehicle, reached: float) -> Finding:
+def _locker(vehicle: Vehicle, series: tuple[float, ...], reached: float) -> Finding:
     """Whether threadlocker at the caliper's bolts still holds with what has ``reached`` it [degrees]."""
     heat = format_of(vehicle).heat
-    why = f"About {heat(reached)} reach the caliper's bolts {THIRD}; medium threadlocker holds to {heat(LOCKER_C)}. "
+    why = f"About {heat(reached)} reach the caliper's bolts {THIRD}; medium threadlocker holds to {heat(LOCKER_C)}"
+    why += f"{passed_at(series, LOCKER_C)}. "
     why += "Beyond that take one for heat, or wire the bolts."
     return make_finding(
         "heat-locker", LOCKER_C - reached, LIMITS["heat-locker"], why, features=("fluid",), missing=LACKS
     )
 
 
-def _paint(vehicle: Vehicle, reached: float) -> Finding:
+def _paint(vehicle: Vehicle, series: tuple[float, ...], reached: float) -> Finding:
     """Whether plain enamel on caliper and bracket stands what has ``reached`` it [degrees]."""
     heat = format_of(vehicle).heat
-    why = f"About {heat(reached)} reach caliper and bracket {THIRD}; plain enamel stands {heat(PAINT_C)}, lacquer made for brakes "
+    why = f"About {heat(reached)} reach caliper and bracket {THIRD}; plain enamel stands {heat(PAINT_C)}"
+    why += f"{passed_at(series, PAINT_C)}; lacquer made for brakes "
     why += "more, as its tin says. Never paint between faces that are bolted together."
     return make_finding("heat-paint", PAINT_C - reached, LIMITS["heat-paint"], why, features=("fluid",), missing=LACKS)
 

@@ -5,7 +5,7 @@ from bicentra.core.base.numbers import UNKNOWN, first_known, is_known, known
 from bicentra.core.base.records import Record
 from bicentra.core.base.registry import LIMITS
 from bicentra.core.base.wording import LengthFormat, make_finding
-from bicentra.core.heat.behind import behind_findings, format_of
+from bicentra.core.heat.behind import behind_findings, format_of, passed_at
 from bicentra.core.heat.hat import hat_of, hat_peaks
 from bicentra.core.heat.stops import Heated, Train, drum_sink, energy_of, heated, over_at, rotor_sink
 from bicentra.core.heat.wear import stops_of_pads
@@ -51,12 +51,13 @@ class Hot(Record, frozen=True, eq=False):
 def train_of(vehicle: Vehicle, train: Train) -> Hot:
     """Return what a train of stops does to ``vehicle``."""
     ends, boils = ends_over(vehicle, train), boils_at(vehicle.vehicle.fluid)
-    reached = _reached(ends, train)
+    series = _series(ends, train)
+    reached = series[-1] if series else UNKNOWN
     margin, hats = boils - reached, _hats(vehicle, ends, train)
     findings = (
-        _fluid(margin, boils, vehicle),
+        _fluid(margin, boils, vehicle, passed_at(series, boils)),
         *_pads(vehicle, ends),
-        *behind_findings(vehicle, reached, hats),
+        *behind_findings(vehicle, series, hats),
     )
     earlier = before_of(vehicle)
     old = ends_over(earlier, train) if earlier is not None else None
@@ -102,11 +103,13 @@ def _pads_last(vehicle: Vehicle, ends: tuple[Heated, Heated]) -> tuple[float, fl
     return front, rear
 
 
-def _reached(ends: tuple[Heated, Heated], train: Train) -> float:
-    """Return what reaches fluid, bolts and hub behind the hotter end [degrees]: a share of its excess over the air."""
-    if not train.stops or not all(is_known(*end.peaks) for end in ends):
-        return UNKNOWN
-    return train.ambient + FLUID_SHARE * (max(end.peaks[-1] for end in ends) - train.ambient)
+def _series(ends: tuple[Heated, Heated], train: Train) -> tuple[float, ...]:
+    """Return what reaches fluid, bolts and hub behind the hotter end after each stop [degrees]: a share of its excess."""
+    if not all(is_known(*end.peaks) for end in ends):
+        return (UNKNOWN,) * train.stops
+    return tuple(
+        train.ambient + FLUID_SHARE * (max(pair) - train.ambient) for pair in zip(*(end.peaks for end in ends))
+    )
 
 
 def _needed(earlier: Vehicle, old: tuple[Heated, Heated], now: tuple[Heated, Heated], train: Train) -> str:
@@ -119,7 +122,7 @@ def _needed(earlier: Vehicle, old: tuple[Heated, Heated], now: tuple[Heated, Hea
     if front.drum is not None:
         return f"{told}What their linings stand nobody said; drums fade sooner than discs (common practice)."
     most = known(front.pad.to_c)
-    boils = boils_at(earlier.vehicle.fluid) - _reached(old, train)
+    boils = boils_at(earlier.vehicle.fluid) - _series(old, train)[-1]
     if not is_known(most, boils):
         return f"{told}Whether these pads and this fluid would have stood that is not known."
     if old[0].peaks[-1] <= most - EASY_K and boils >= EASY_K:
@@ -137,7 +140,7 @@ def boils_at(fluid: Fluid) -> float:
     return dry + (wet - dry) * min(fluid.age_years / WET_YEARS, 1.0)
 
 
-def _fluid(margin: float, boils: float, vehicle: Vehicle) -> Finding:
+def _fluid(margin: float, boils: float, vehicle: Vehicle, passed: str) -> Finding:
     fluid, lengths = vehicle.vehicle.fluid, format_of(vehicle)
     age = (
         "of unknown age, taken as wet"
@@ -145,7 +148,8 @@ def _fluid(margin: float, boils: float, vehicle: Vehicle) -> Finding:
         else f"{fluid.age_years:g} year{'' if fluid.age_years == 1 else 's'} old"
     )
     side = "below" if margin >= 0 else "above"
-    why = f"The fluid, {age}, boils at {lengths.heat(boils)}: {lengths.warmer(abs(margin))} {side} that at the train's end. "
+    why = f"The fluid, {age}, boils at {lengths.heat(boils)}: {lengths.warmer(abs(margin))} {side} that at the train's end"
+    why += f"{passed}. "
     why += (
         "Vapour takes the pedal to the floor. About a third of the rotor's heat is taken to reach it, a rule of thumb."
     )
