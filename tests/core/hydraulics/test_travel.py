@@ -16,6 +16,7 @@ from bicentra.core.hydraulics.before import before_of
 from bicentra.core.hydraulics.chain import FAR, Chain, chain_of
 from bicentra.core.hydraulics.ends import circle
 from bicentra.core.hydraulics.masters import MOST_SOFT, rank
+from bicentra.core.hydraulics.pedal import pedal_findings
 from bicentra.core.hydraulics.soft import HOSE_LIMIT, USUAL
 from bicentra.core.hydraulics.stages import stage, stages_of
 from bicentra.core.hydraulics.taken_up import parts_of
@@ -121,6 +122,17 @@ def test_a_stepped_master_by_its_pistons() -> None:
             end = chain.ends[0 if one.left == "front" else 1]
             assert one.decel == pytest.approx(end.road(foot * 4.6 / circle(bore)) / (chain.body.mass * 9.80665))
         assert chain.foot_for(chain.at(foot).decel) == pytest.approx(foot)
+
+
+def test_a_stepped_master_whose_chambers_nobody_traced_is_never_met() -> None:
+    """Which bore the rod's piston runs in decides pressure and stroke: while it is not stated nothing that rests on it is met."""
+    vehicle = demo_vehicle()
+    for where, fine in ((None, False), ("by the rod", True)):
+        master = Master(bore_mm=19.05, rear_bore_mm=22.2, stroke_mm=36.0, kind="stepped", front_from=where)
+        found = {f.id: f for f in pedal_findings(replace(vehicle, vehicle=replace(vehicle.vehicle, master=master)))}
+        for id in ("pedal-stroke", "pedal-force"):
+            assert (found[id].verdict is Verdict.OK) is fine
+            assert fine or "by the rod" in found[id].why
 
 
 def test_pictures_of_every_stage() -> None:

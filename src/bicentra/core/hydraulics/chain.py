@@ -58,6 +58,8 @@ class Chain(Record, frozen=True, eq=False):
     def guesses(self) -> tuple[str, ...]:
         """What of it is a guess, in words."""
         told = (*self.body.assumed, *self.ends[0].assumed, *self.ends[1].assumed)
+        if self.master.kind == "stepped" and self.master.front_from is None and self.bores[0] != self.bores[1]:
+            told = (*told, f"{GUESSED} place of the front's chamber in the stepped master, by the rod")
         return tuple(one for one in told if one.startswith(GUESSED))
 
     @cached_property
