@@ -184,13 +184,13 @@ def test_drillings_and_slots_by_hand() -> None:
     """48 holes of 6 mm through 12 mm of iron and 12 slots, 48 mm long, 2 wide, 1.5 deep, weigh what their volumes do; unknown sizes do not."""
     plain = Rotor(diameter_mm=256.0, swept_inner_diameter_mm=160.0, thickness_mm=12.0, vanes="none")
     holes = replace(plain, through_holes=48, through_hole_mm=6.0)
-    slots = replace(plain, slots=12, slot_mm=2.0, slot_deep_mm=1.5)
+    slots = replace(plain, slots=12, slot_wide_mm=2.0, slot_deep_mm=1.5)
     assert ring_mass(plain) - ring_mass(holes) == pytest.approx(48 * math.pi * 9.0 * 12.0 * 7.2e-6)
     assert ring_mass(plain) - ring_mass(slots) == pytest.approx(12 * 48.0 * 2.0 * 1.5 * 7.2e-6)
     area = rotor_sink(holes, 10.0).surface - rotor_sink(plain, 10.0).surface
     assert area * 1e6 == pytest.approx(48 * (math.pi * 6.0 * 12.0 - 2 * math.pi * 9.0))
     assert math.isnan(ring_mass(replace(plain, through_holes=48))) and math.isnan(
-        ring_mass(replace(plain, slots=3, slot_mm=2.0))
+        ring_mass(replace(plain, slots=3, slot_wide_mm=2.0))
     )
     vented = replace(holes, vanes="straight")
     assert ring_mass(vented) == pytest.approx(0.68 * ring_mass(holes))

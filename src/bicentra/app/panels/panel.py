@@ -57,7 +57,8 @@ POINTS = {
 GROUPS = {
     "ring_bolt_circle_mm": "Ring and hat", "slot_width_mm": "Slot and bridge", "pad_height_mm": "Pad", "body_inboard_mm": "Body",
     "slide_inboard_mm": "Slides and hose", "hand": "Hand, pistons, bleeders", "barrel_mm": "Inside profile",
-    "lug_bolt": "Bolts", "old_bolt_circle_mm": "Redrilled", "slot_mm": "Slots and edges", "retainer_circle_mm": "Bearing retainer",
+    "lug_bolt": "Bolts", "old_bolt_circle_mm": "Redrilled", "through_holes": "Drilled and slotted",
+    "slot_mm": "Slots and edges", "retainer_circle_mm": "Bearing retainer",
 }  # fmt: skip
 """Fields that begin a group of their own within a panel."""
 CHOSEN = "bracket"

@@ -99,7 +99,7 @@ def slotted(rotor: Rotor) -> tuple[float, float]:
         return 0.0, 0.0
     long = (known(rotor.diameter_mm) - known(rotor.swept_inner_diameter_mm)) / 2
     deep = known(rotor.slot_deep_mm)
-    return rotor.slots * long * known(rotor.slot_mm) * deep, rotor.slots * 2.0 * long * deep
+    return rotor.slots * long * known(rotor.slot_wide_mm) * deep, rotor.slots * 2.0 * long * deep
 
 
 def rotor_sink(rotor: Rotor, speed: float) -> Sink:

@@ -124,9 +124,9 @@ def weight(label: str) -> Any:
     return Declared(None, Meaning(label, MASS, above=0.0, most=60000.0))
 
 
-def count(label: str, least: int, most: int, default: Any = None) -> Any:
+def count(label: str, least: int, most: int, default: Any = None, help: str = "") -> Any:
     """Return a whole-number field."""
-    return Declared(default, Meaning(label, NUMBER, least=least, most=most))
+    return Declared(default, Meaning(label, NUMBER, least=least, most=most, help=help))
 
 
 def choice(label: str, choices: tuple[str, ...], default: str | None, help: str = "") -> Any:

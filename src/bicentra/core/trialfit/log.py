@@ -18,7 +18,7 @@ WORDS = {
     "fit": "how the parts are put together", "bracket": "the bracket", "survey": "the survey",
 }  # fmt: skip
 LEAST_NUTS = 2
-SINCE = ", through_holes=None, through_hole_mm=None, slots=None, slot_mm=None, slot_deep_mm=None"
+SINCE = ", through_holes=None, through_hole_mm=None, slots=None, slot_wide_mm=None, slot_deep_mm=None"
 """What a rotor's text has more, where none of it is stated, than when earlier versions made marks of it."""
 
 
