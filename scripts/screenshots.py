@@ -13,7 +13,6 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from PySide6.QtCore import QEventLoop, QSettings, QTimer
 
 from bicentra.app.main import make_app, make_window
-from bicentra.app.print_dialog import PrintDialog
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Dowel, Pull
 from bicentra.core.parts.vehicle import Vehicle
@@ -80,7 +79,7 @@ def sheet_pictures(window: object, folder: Path) -> None:
 
 
 def shell_pictures(window: object, folder: Path) -> None:
-    """The cover sheet, the shop view, a paper looked at before it is printed."""
+    """The cover sheet and the shop view."""
     window.show_bench("cover")
     wait()
     wait()
@@ -90,12 +89,6 @@ def shell_pictures(window: object, folder: Path) -> None:
     wait()
     window.grab().save(str(folder / "shop.png"))
     window.switch_shop()
-    dialog = PrintDialog(window, window.study.solution, "A4")
-    dialog.show()
-    wait()
-    wait()
-    dialog.grab().save(str(folder / "print.png"))
-    dialog.close()
 
 
 def parts_pictures(window: object, folder: Path) -> None:
@@ -140,9 +133,6 @@ def bracket_pictures(window: object, folder: Path) -> None:
     wait()
     window.grab().save(str(folder / "bracket-kinds.png"))
     bench.choose(next(c for c in bench.desk.proposals if c.bracket.family == "stepped-plate"))
-    bench.show_page("bolts")
-    wait()
-    window.grab().save(str(folder / "bracket-bolts.png"))
     bench.show_page("space")
     bench.pull.setValue(45)
     bench.space.turn(0.0, 0.0)
@@ -171,11 +161,13 @@ def trial_pictures(window: object, folder: Path) -> None:
     window.grab().save(str(folder / "trial-fit.png"))
 
 
-def pedal_picture(window: object, folder: Path) -> None:
-    """The pedal bench: the machine from foot to road and the balance of the axles."""
+def pedal_pictures(window: object, folder: Path) -> None:
+    """The pedal bench: the machine from foot to road and the balance of the axles; where the stroke goes; the heat."""
     window.show_bench("pedal")
-    wait()
-    window.grab().save(str(folder / "pedal.png"))
+    for page in ("pedal", "travel", "heat"):
+        window.benches.named("pedal").show_drawn(page)
+        wait()
+        window.grab().save(str(folder / ("pedal.png" if page == "pedal" else f"pedal-{page}.png")))
 
 
 def main() -> int:
@@ -209,7 +201,7 @@ def main() -> int:
         parts_pictures(window_on(demo_vehicle()), folder)
         bracket_pictures(window_on(demo_vehicle()), folder)
         trial_pictures(window_on(demo_vehicle()), folder)
-        pedal_picture(window_on(demo_vehicle()), folder)
+        pedal_pictures(window_on(demo_vehicle()), folder)
         os._exit(0)
 
 
