@@ -6,6 +6,7 @@ from bicentra.app.widgets.row import Index, Row
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat
+from bicentra.core.bracket.families.table import family_of
 from bicentra.core.search.run import FoundSet
 
 MOST_ROWS = 400
@@ -73,7 +74,7 @@ def second_line(found: FoundSet, lengths: LengthFormat) -> str:
     told = [f"{fit.clock_deg or 0:g}°"] if found.feasible else [_stop_told(found, lengths)]
     if fit.rotor_spacer_mm:
         told.append(f"{lengths.size(fit.rotor_spacer_mm)} behind the rotor")
-    told.append(f"plate {bracket.side}")
+    told += [f"plate {bracket.side}"] if family_of(found.job).sided else []
     if is_known(found.thickness):
         told.append(f"{lengths.size(found.thickness)} thick")
     if is_known(found.tip_gap):

@@ -13,7 +13,7 @@ from bicentra.study.desks.pedal import PedalDesk
 class TravelPage(DrawnPage):
     """Shows; what gives way is typed on the page of numbers."""
 
-    room = (40.0, 60.0)
+    room = (30.0, 12.0)
 
     def __init__(self, look: Look) -> None:
         super().__init__("Where the master's stroke goes", look)

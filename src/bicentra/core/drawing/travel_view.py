@@ -4,6 +4,7 @@ The longest of bars and stroke is ``WIDE_MM`` wide on the sheet, whatever it is.
 """
 
 from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.model import Drawing, Sheet, Text
 from bicentra.core.hydraulics.chain import Chain
@@ -43,7 +44,8 @@ def travel_view(chain: Chain, stages: tuple[Stage, ...], circuits: tuple[OneCirc
         _end(sheet, stroke, scale, tuple(-ROW_MM * k for k in range(round(-y / ROW_MM))), lengths)
     _key(sheet, names, shown, y)
     bottom = y - KEY_MM * ((len(names) + 1) // 2 + 1)
-    return sheet.finish((-4.0, bottom, WIDE_MM + 4.0, ROW_MM + 4.0))
+    frame = (-4.0, bottom, WIDE_MM + 4.0, ROW_MM + 5.0)
+    return replace(sheet.finish(frame), frame=frame)
 
 
 def _bar(sheet: Sheet, stage: Stage, names: list[str], at: tuple[float, float], lengths: LengthFormat) -> None:
@@ -79,7 +81,7 @@ def _end(sheet: Sheet, stroke: float, scale: float, rows: tuple[float, ...], len
     for part, told in ((1.0, f"end, {lengths.size(stroke)}"), (STROKE.stop, f"{STROKE.stop * 100:.0f} %")):
         x = stroke * part * scale
         for y in rows:
-            sheet.line(((x, y - 1.5), (x, y + BAR_MM)), "bolt", "stroke", "solid" if part == 1.0 else "hidden")
+            sheet.line(((x, y - 1.0), (x, y + BAR_MM)), "bolt", "stroke", "solid" if part == 1.0 else "hidden")
         sheet.texts.append(Text((x, min(rows) - 4.5), told, "text", "stroke", 9.0))
 
 
