@@ -5,7 +5,7 @@ from pathlib import Path
 import pytest
 
 from bicentra.cli import main
-from bicentra.core.base.errors import StoreError
+from bicentra.core.base.errors import JobError, StoreError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.hydraulics.missing import told_missing
@@ -105,3 +105,15 @@ def test_a_part_file_that_is_none_is_told(tmp_path: Path, capsys: pytest.Capture
     told = capsys.readouterr()
     assert told.out == "Round one\n" and told.err.count("passed over") == 3
     assert "tyre.radius_mm" in told.err and "valve.slope" in told.err and "exactly one of" in told.err
+
+
+def test_what_is_not_there_any_more_is_refused() -> None:
+    """A number or a part for drums that meanwhile gave way to discs is refused by name, and nothing changes."""
+    desk = PedalDesk(Study(demo_vehicle()))
+    place = places_of(desk.vehicle)["Drums, rear"]
+    desk.set_drums("rear", False)
+    before = desk.study.vehicle
+    for act in (lambda: desk.set_number("axles.rear.drum.factor", 2.0), lambda: desk.take_part(place, 0)):
+        with pytest.raises(JobError, match="asked for now"):
+            act()
+        assert desk.study.vehicle is before

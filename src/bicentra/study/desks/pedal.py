@@ -3,7 +3,7 @@
 from datetime import date
 from pathlib import Path
 
-from bicentra.core.base.errors import QuantityError
+from bicentra.core.base.errors import JobError, QuantityError
 from bicentra.core.base.finding import Edit
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.quantities import (
@@ -114,7 +114,14 @@ class PedalDesk:
         wished = self._wished
         self.drop_wish()
         if wished:
-            self.study.edit_vehicle(f"Pull {_words(wished[0][0])}", wished)
+            self._edit(f"Pull {_words(wished[0][0])}", wished)
+
+    def _edit(self, label: str, edits: tuple[Edit, ...]) -> None:
+        """Change the vehicle, as one step. Raises ``JobError`` for what cannot be, or is not there any more."""
+        try:
+            self.study.edit_vehicle(label, edits)
+        except KeyError as error:
+            raise JobError(str(error.args[0]), "nothing of that name", "a number that is asked for now") from error
 
     @property
     def units(self) -> Units:
@@ -152,7 +159,7 @@ class PedalDesk:
         """
         part = self.library.of_kind(place.kind)[number]
         edits, guessed = edits_of(self.vehicle, place, part)
-        self.study.edit_vehicle(f"Take {part.name} from the shelf", edits)
+        self._edit(f"Take {part.name} from the shelf", edits)
         return f"{part.name}: {' and '.join(guessed)} only guessed there, so left open" if guessed else ""
 
     def keep_part(self, place: Place, name: str) -> Path:
@@ -247,7 +254,7 @@ class PedalDesk:
         rise = self.hot.hottest_rise
         if is_known(rise):
             limits = {**self.vehicle.limits, HOT_LIMIT: float(round(rise))}
-            self.study.edit_vehicle(f"Rotors {self.lengths.warmer(rise)} hotter in the line-up", (("limits", limits),))
+            self._edit(f"Rotors {self.lengths.warmer(rise)} hotter in the line-up", (("limits", limits),))
 
     def train_text(self, name: str) -> str:
         """Return what stands in a field of the train."""
@@ -301,16 +308,16 @@ class PedalDesk:
         kind = _kind(path)
         value = parse_quantity(text, kind, bare_unit(kind, self.units)) if text.strip() else None
         name = path.rpartition(".")[2].removesuffix("_mm").replace("_", " ")
-        self.study.edit_vehicle(f"Change {path.split('.')[-2]} {name}", ((path, value),))
+        self._edit(f"Change {path.split('.')[-2]} {name}", ((path, value),))
 
     def set_number(self, path: str, value: object) -> None:
         """Put a number of the vehicle at ``path``. Raises ``JobError`` for one that cannot be."""
-        self.study.edit_vehicle(f"Change {_words(path)}", edits_for(self.vehicle, path, value))
+        self._edit(f"Change {_words(path)}", edits_for(self.vehicle, path, value))
 
     def set_drums(self, axle: str, drums: bool) -> None:
         """Give an end drums, or discs: what was typed of the other kind comes back with undo."""
         told = f"The {axle} has {'drums' if drums else 'discs'}"
-        self.study.edit_vehicle(told, edits_for(self.vehicle, f"axles.{axle}.drum", Drum() if drums else None))
+        self._edit(told, edits_for(self.vehicle, f"axles.{axle}.drum", Drum() if drums else None))
 
     def press(self, foot: float) -> None:
         """Press the pedal with a force [N]. Raises ``QuantityError`` for one that no foot has."""
@@ -331,7 +338,7 @@ class PedalDesk:
                 *self._noted_before(),
             )
             named = tuple((key if "." in key else f"vehicle.master.{key}", value) for key, value in edits)
-            self.study.edit_vehicle(f"Fit the {part.name}", (*named, ("vehicle.master.kind", kind_of_master(part))))
+            self._edit(f"Fit the {part.name}", (*named, ("vehicle.master.kind", kind_of_master(part))))
 
     def _noted_before(self) -> tuple[Edit, ...]:
         """Return the edit that keeps the master which comes out, if nobody noted one before."""
@@ -348,7 +355,7 @@ class PedalDesk:
             ("vehicle.valve.knee_bar", knee),
             ("vehicle.valve.slope", 0.3),
         )
-        self.study.edit_vehicle(f"Fit a valve, knee at {self.lengths.pressure(knee)}", edits)
+        self._edit(f"Fit a valve, knee at {self.lengths.pressure(knee)}", edits)
 
     def baseline_text(self, name: str) -> str:
         """Return what is written down of the pedal before the change."""
