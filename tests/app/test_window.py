@@ -285,7 +285,7 @@ def test_none_is_not_lost(window: MainWindow) -> None:
         return sys.getrefcount(None)
 
     before = work(50)
-    assert work(300) > before - 50
+    assert work(150) > before - 50
 
 
 def test_a_study_is_shown_by_a_second_window_too(open_window: Opener) -> None:

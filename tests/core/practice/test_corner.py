@@ -25,11 +25,12 @@ def corner(fault: str) -> Truth:
 
 
 def test_an_honest_player_locks_every_corner() -> None:
-    """Seeds 1 to 200, the level going round: whoever does as the bench advises reaches a lock, and in fewer minutes than in haste."""
-    played = [honest(BASE, seed, seed % 3 + 1) for seed in SEEDS]
+    """Every second of seeds 1 to 200, the level going round: whoever does as the bench advises reaches a lock, and in fewer minutes
+    than in haste."""
+    played = [honest(BASE, seed, seed % 3 + 1) for seed in SEEDS[::2]]
     assert [p.run.seed for p in played if not p.locked] == []
-    others = [hasty(BASE, seed, seed % 3 + 1) for seed in SEEDS[:60]]
-    paired = statistics.fmean(p.run.minutes for p in played[:60]), statistics.fmean(p.run.minutes for p in others)
+    others = [hasty(BASE, seed, seed % 3 + 1) for seed in SEEDS[:80:2]]
+    paired = statistics.fmean(p.run.minutes for p in played[:40]), statistics.fmean(p.run.minutes for p in others)
     assert paired[0] < paired[1]
 
 

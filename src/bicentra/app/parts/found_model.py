@@ -6,7 +6,6 @@ from bicentra.app.widgets.row import Index, Row
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.bracket.families.table import family_of
 from bicentra.core.search.run import FoundSet
 
 MOST_ROWS = 400
@@ -70,11 +69,11 @@ def _stop_told(found: FoundSet, lengths: LengthFormat) -> str:
 
 def second_line(found: FoundSet, lengths: LengthFormat) -> str:
     """Return what a set comes to in one line."""
-    fit, bracket = found.job.fit, found.job.bracket
+    fit = found.job.fit
     told = [f"{fit.clock_deg or 0:g}°"] if found.feasible else [_stop_told(found, lengths)]
     if fit.rotor_spacer_mm:
         told.append(f"{lengths.size(fit.rotor_spacer_mm)} behind the rotor")
-    told += [f"plate {bracket.side}"] if family_of(found.job).sided else []
+    told += [found.lies] if found.lies else []
     if is_known(found.thickness):
         told.append(f"{lengths.size(found.thickness)} thick")
     if is_known(found.tip_gap):

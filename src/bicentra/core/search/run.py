@@ -86,11 +86,16 @@ class FoundSet(Record, frozen=True):
         return *self.key, self.nearness
 
     @property
+    def lies(self) -> str:
+        """On which side of the lugs its plate lies, in words; empty where its kind of bracket is the same on either."""
+        return f"plate {self.job.bracket.side}" if family_of(self.job).sided else ""
+
+    @property
     def name(self) -> str:
         """The set in one line."""
-        fit, side = self.job.fit, self.job.bracket.side
+        fit = self.job.fit
         behind = f", {fit.rotor_spacer_mm:g} mm behind the rotor" if fit.rotor_spacer_mm else ""
-        plate = f", plate {side}" if family_of(self.job).sided else ""
+        plate = f", {self.lies}" if self.lies else ""
         return f"{self.job.rotor.name} + {self.job.caliper.name} at {fit.clock_deg:g}°{behind}{plate}"
 
 
