@@ -12,14 +12,17 @@ from bicentra.core.base.records import replace
 from bicentra.core.bracket.holes import bolt_of
 from bicentra.core.bracket.prisms import chamfer_milled, plate_shape
 from bicentra.core.clearance.clock_checks import within_reach
+from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.section_view import section_view
 from bicentra.core.geometry.outline import Outline
 from bicentra.core.geometry.relief import relieve
 from bicentra.core.heat.stops import AIR_M2_S, AIR_W_MK, transfer_at
+from bicentra.core.lineup.wheel import wheel_inside
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, LugBolt, Obstacle
 from bicentra.core.parts.trial import PRACTISED, Trial
+from bicentra.core.parts.wheel import WeightBand, Wheel
 from bicentra.core.search.run import FoundSet
 from bicentra.core.solution import solve
 from bicentra.core.trialfit.log import SINCE, _stated, broken_by, prints_of
@@ -150,3 +153,40 @@ def test_a_lock_outlives_a_version_that_asks_for_more(good: Job) -> None:
             assert broken_by(with_edits(job, (edit,)), trial) == ("the rotor",)
         lug = ("knuckle.lugs[0].z_mm", (job.knuckle.lugs[0].z_mm or 0.0) + 0.1)
         assert broken_by(with_edits(job, (lug,)), trial) == ("the knuckle's sizes",)
+
+
+def test_weights_nobody_measured_are_named(good: Job) -> None:
+    """A band of balance weights without a height is told by its name, one without a name as what it is."""
+    wheel = Wheel(
+        barrel_mm=((-60.0, 170.0), (60.0, 175.0)), spokes_mm=((10.0, 60.0), (25.0, 150.0)),
+        weights=(WeightBand(name="lead strip", z_min_mm=0.0, z_max_mm=20.0), WeightBand(z_min_mm=30.0, z_max_mm=40.0)),
+    )  # fmt: skip
+    inside = wheel_inside(wheel)
+    assert inside is not None and inside.unmeasured == ("lead strip", "balance weights")
+    del good
+
+
+def test_a_lug_that_needs_no_shim_leaves_the_remedy(good: Job) -> None:
+    """Where one lug needs half a millimetre and the other none, shims are offered: 0 is no less than nothing."""
+    solution = solve(with_edits(good, (("bracket.shims_mm", None), ("survey", {}))), turns=False)
+    stack_up = solution.assembly.stack_up
+    second = (good.knuckle.lugs[1].z_mm or 0.0) - stack_up.sign * 0.5
+    lugs = (good.knuckle.lugs[0], replace(good.knuckle.lugs[1], z_mm=second))
+    exact = tuple(shim - stack_up.sign * error for shim, error in zip(stack_up.shims, stack_up.errors))
+    thick = stack_up.thickness + exact[0]
+    job = with_edits(
+        good,
+        (("knuckle.lugs", lugs), ("bracket.thickness_mm", thick), ("bracket.shims_mm", (0.0, 0.0)), ("survey", {})),
+    )
+    found = solve(job, turns=False).finding("axial-offset")
+    shims = [dict(remedy.edits).get("bracket.shims_mm") for remedy in found.remedies]
+    assert any(made is not None and made[0] == pytest.approx(0.0) and made[1] == pytest.approx(0.5) for made in shims)
+
+
+def test_a_rotor_whose_band_is_not_measured_is_drawn_round_the_axle(good: Job) -> None:
+    """Its edge is a circle about the axle, as wide as it is."""
+    drawn = face_view(solve(with_edits(good, (("rotor.swept_inner_diameter_mm", None),)), turns=False))
+    edges = [s for s in drawn.shapes if s.tag == "rotor" and s.ink == "rotor" and not s.filled]
+    places = np.array([point[:2] for shape in edges for loop in shape.loops for point in loop])
+    assert places.max(axis=0) == pytest.approx(-places.min(axis=0), abs=1e-6)
+    assert np.abs(places).max() == pytest.approx((good.rotor.diameter_mm or 0.0) / 2)
