@@ -19,7 +19,7 @@ from bicentra.core.hydraulics.remake import remakes
 from bicentra.core.hydraulics.two_scales import height_by_scales
 from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.master_cylinder import MasterCylinder
-from bicentra.core.parts.vehicle import BUILDS, SHOES, Vehicle
+from bicentra.core.parts.vehicle import BUILDS, SHOES, Valve, Vehicle
 from bicentra.study.document.starting import demo_vehicle
 
 
@@ -222,3 +222,11 @@ def test_feel_is_not_compared_with_half_of_what_was(sound: Vehicle) -> None:
     assert all("before" in one.why for one in pedal_work(noted, shelf).masters)
     half = with_value(noted, "axles.front.before.drum", None)
     assert not any("before" in one.why for one in pedal_work(half, shelf).masters)
+
+
+def test_a_metering_valve_is_never_counted_as_none(sound: Vehicle) -> None:
+    """What it holds off the front is not worked out: the order that is met without it is a watch with it, and says so."""
+    metered = replace(sound, vehicle=replace(sound.vehicle, valve=Valve(kind="metering")))
+    assert named(sound, "pedal-order").verdict is Verdict.OK
+    order = named(metered, "pedal-order")
+    assert order.verdict is Verdict.CAUTION and "metering valve holds the front off" in order.why

@@ -99,7 +99,7 @@ def _findings(vehicle: Vehicle, chain: Chain, knee: float) -> tuple[Finding, ...
         band += [(f"laden {told}", one) for told, one in _banded(vehicle, laden=True)]
     own = fitted(chain_of(vehicle, guess=WEAK) if chain.guesses else chain)
     lacks = told_missing(vehicle)
-    order = _fading(_order(loads, band, knee, lacks), vehicle)
+    order = _metered(_fading(_order(loads, band, knee, lacks), vehicle), vehicle)
     rests = (_on_a_guess(finding, chain.guesses) for finding in (order, *_master(own, chain.lengths, lacks)))
     found = (*rests, *_residual(vehicle), *wrong_cures(vehicle), _baseline(vehicle))
     return tuple(sorted(found, key=lambda finding: finding.verdict.rank))
@@ -111,6 +111,14 @@ def _fading(finding: Finding, vehicle: Vehicle) -> Finding:
     if finding.verdict is not Verdict.OK or front is None or front.drum is not None or front.pad.mu_hot is not None:
         return finding
     why = f"{finding.why} Hot friction of the front pads is not stated: pads that fade turn it round. State it, it counts then."
+    return replace(finding, verdict=Verdict.CAUTION, why=why)
+
+
+def _metered(finding: Finding, vehicle: Vehicle) -> Finding:
+    """Return the order of locking, a watch where it is met and a metering valve is there, whose hold on the front is not in it."""
+    if finding.verdict is not Verdict.OK or vehicle.vehicle.valve.kind != "metering":
+        return finding
+    why = f"{finding.why} The metering valve holds the front off at light braking; by how much is not in it: try it on a wet yard."
     return replace(finding, verdict=Verdict.CAUTION, why=why)
 
 
