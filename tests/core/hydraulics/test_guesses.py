@@ -226,7 +226,7 @@ def test_feel_is_not_compared_with_half_of_what_was(sound: Vehicle) -> None:
 
 def test_a_metering_valve_is_never_counted_as_none(sound: Vehicle) -> None:
     """What it holds off the front is not worked out: the order that is met without it is a watch with it, and says so."""
-    metered = replace(sound, vehicle=replace(sound.vehicle, valve=Valve(kind="metering")))
-    assert named(sound, "pedal-order").verdict is Verdict.OK
-    order = named(metered, "pedal-order")
+    weak = with_value(with_value(sound, "axles.rear.drum.factor", 0.8), "vehicle.valve", Valve())
+    assert named(weak, "pedal-order").verdict is Verdict.OK
+    order = named(with_value(weak, "vehicle.valve", Valve(kind="metering")), "pedal-order")
     assert order.verdict is Verdict.CAUTION and "metering valve holds the front off" in order.why
