@@ -15,7 +15,7 @@ from bicentra.core.drawing.travel_view import travel_view
 from bicentra.core.hydraulics.before import before_of
 from bicentra.core.hydraulics.chain import FAR, Chain, chain_of
 from bicentra.core.hydraulics.ends import circle
-from bicentra.core.hydraulics.masters import MOST_SOFT, rank
+from bicentra.core.hydraulics.masters import MOST_SOFT, fitted, rank
 from bicentra.core.hydraulics.pedal import pedal_findings
 from bicentra.core.hydraulics.soft import HOSE_LIMIT, USUAL
 from bicentra.core.hydraulics.stages import stage, stages_of
@@ -67,6 +67,19 @@ def test_what_is_stated_counts_and_what_is_not_says_so() -> None:
     assert usual == {"way back of the pistons", "knock-back", "pads and shoes", "calipers", "hoses"}
     stated = parts_of(chain_of(with_give(vehicle, front=STATED, rear=STATED)), (3.0, 3.0))
     assert {part.name for part in stated if part.usual} == {"way back of the pistons"}  # the drums' shoes
+    front = parts_of(chain_of(with_give(vehicle, front=STATED)), (3.0, 3.0))
+    assert {part.name for part in front if part.usual} == {
+        "way back of the pistons",
+        "pads and shoes",
+        "hoses",
+    }  # drums have no more
+    for give, rule in (
+        (Give(), True),
+        (STATED, False),
+    ):  # the rule of three stands for what gives way, while that is not stated
+        chain = chain_of(with_give(vehicle, front=give, rear=give))
+        own, worst = fitted(chain), stages_of(chain)[-1].travel.share
+        assert own.share == pytest.approx(max(worst, MOST_SOFT * travel_at(chain).share) if rule else worst)
     together = replace(vehicle, vehicle=replace(vehicle.vehicle, compliance_mm3_per_bar=20.0))
     one = parts_of(chain_of(together), (3.0, 5.0))
     assert [part.name for part in one][2:] == ["hoses, pads and calipers, as stated"]

@@ -10,7 +10,7 @@ from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.hydraulics.chain import Chain
 from bicentra.core.hydraulics.stages import WORK_G, stage
-from bicentra.core.hydraulics.taken_up import HOT_PARTS
+from bicentra.core.hydraulics.taken_up import GIVES, HOT_PARTS
 from bicentra.core.hydraulics.travel import travel_at
 from bicentra.core.parts.master_cylinder import MasterCylinder
 
@@ -27,7 +27,7 @@ FOOT = Limit(
 TYPE_G = 6.43 / 9.80665
 """Deceleration of type approval's first test [g]: UN R13-H, from memory."""
 MOST_SOFT, USUAL_MM = 3.0, 60.0
-"""A stop takes at least so much of the pistons' way back while nobody states all that gives way, and a usual pedal's travel [mm]:
+"""A stop takes at least so much of the pistons' way back while nobody states what gives way, and a usual pedal's travel [mm]:
 common practice, no source."""
 
 
@@ -132,7 +132,7 @@ def _ranked(chain: Chain, name: str, own: bool) -> Ranked:
     worst_of = stage(chain, "", foot, hot=True, worn=True)
     cold = worst_of.without(HOT_PARTS, chain)
     share = worst_of.travel.share
-    if worst_of.usual and is_known(share):
+    if set(GIVES) & set(worst_of.usual) and is_known(share):
         share = max(share, MOST_SOFT * travel_at(chain).share)
     said: tuple[Verdict, ...] = (judge(share, STROKE), judge(hard, FOOT))
     line = chain.lines(foot)[0] if is_known(foot) else UNKNOWN

@@ -19,6 +19,8 @@ UNADJUSTED_MM = 0.5
 
 HOT_PARTS = ("heat", "worn shoes")
 """What is not there yet while brakes are cold and adjusted."""
+GIVES = ("pads and shoes", "calipers", "hoses")
+"""What gives way under pressure, each for itself."""
 Volume = Callable[[End, float], float]
 
 
@@ -58,7 +60,8 @@ def parts_of(chain: Chain, lines: tuple[float, float], hot: bool = False, worn: 
 
 def _part(name: str, chain: Chain, volume: Volume, lines: tuple[float, float], *keys: str) -> Part:
     both = tuple(volume(end, line) for end, line in zip(chain.ends, lines))
-    usual = not keys or any(key in end.soft.usual for end in chain.ends for key in keys)
+    taking = [end for end, taken in zip(chain.ends, both) if taken]
+    usual = not keys or any(key in end.soft.usual for end in taking for key in keys)
     return Part(name, (both[0], both[1]), usual)
 
 
