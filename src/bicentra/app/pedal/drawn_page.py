@@ -1,10 +1,11 @@
 """A page of the pedal bench with one drawing of its own scale."""
 
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.theme import Look
+from bicentra.app.widgets.plain import plain_label
 
 
 class DrawnPage(QWidget):
@@ -18,6 +19,18 @@ class DrawnPage(QWidget):
         self.state.look = look
         self.view = DrawingView(title, self.state, {})
         self.view.fit_wanted.connect(self.fit)
+
+    def over_words(self, exaggeration: str) -> QLabel:
+        """Put the drawing over a faint line of words, which is returned; instead of a scale it has ``exaggeration``."""
+        self.view.exaggeration = exaggeration
+        column, told = QVBoxLayout(self), plain_label()
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        told.setObjectName("faint")
+        told.setWordWrap(True)
+        column.addWidget(self.view, 1)
+        column.addWidget(told)
+        return told
 
     def fit(self) -> None:
         """Show the drawing whole."""

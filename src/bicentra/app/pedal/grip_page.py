@@ -1,10 +1,7 @@
 """The grip each axle uses, empty and laden, dry and wet; part of the pedal bench."""
 
-from PySide6.QtWidgets import QVBoxLayout
-
 from bicentra.app.pedal.drawn_page import DrawnPage
 from bicentra.app.theme import Look
-from bicentra.app.widgets.plain import plain_label
 from bicentra.core.drawing.grip_view import grip_view
 from bicentra.study.desks.pedal import PedalDesk
 
@@ -21,15 +18,7 @@ class GripPage(DrawnPage):
 
     def __init__(self, look: Look) -> None:
         super().__init__("Grip used by each axle", look)
-        self.view.exaggeration = "against deceleration"
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(6)
-        column.addWidget(self.view, 1)
-        told = plain_label(TOLD)
-        told.setObjectName("faint")
-        told.setWordWrap(True)
-        column.addWidget(told)
+        self.over_words("against deceleration").setText(TOLD)
 
     def show_desk(self, desk: PedalDesk) -> None:
         """Show the grip used by ``desk``'s vehicle."""

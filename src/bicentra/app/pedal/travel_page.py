@@ -1,10 +1,7 @@
 """Where the stroke goes: travel of pedal and master at each stage of a stop; part of the pedal bench."""
 
-from PySide6.QtWidgets import QVBoxLayout
-
 from bicentra.app.pedal.drawn_page import DrawnPage
 from bicentra.app.theme import Look
-from bicentra.app.widgets.plain import plain_label
 from bicentra.core.drawing.travel_view import travel_view
 from bicentra.core.hydraulics.travel import one_circuit
 from bicentra.study.desks.pedal import PedalDesk
@@ -17,15 +14,7 @@ class TravelPage(DrawnPage):
 
     def __init__(self, look: Look) -> None:
         super().__init__("Where the master's stroke goes", look)
-        self.view.exaggeration = "stage by stage"
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(6)
-        column.addWidget(self.view, 1)
-        self.told = plain_label()
-        self.told.setObjectName("faint")
-        self.told.setWordWrap(True)
-        column.addWidget(self.told)
+        self.told = self.over_words("stage by stage")
 
     def show_desk(self, desk: PedalDesk) -> None:
         """Show the stages of a stop of ``desk``'s vehicle."""
@@ -35,7 +24,7 @@ class TravelPage(DrawnPage):
         told = []
         if usual:
             told.append(
-                f"* Nobody stated {', '.join(usual)}: common practice is taken. Measure and type it under Numbers."
+                f"* Common practice is taken for {', '.join(usual)}. What you can measure of it goes under Numbers."
             )
         if desk.vehicle.vehicle.valve.kind == "residual":
             told.append(
