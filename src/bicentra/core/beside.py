@@ -18,7 +18,7 @@ from bicentra.core.clearance.turning import caliper_to_turning
 from bicentra.core.clearance.wheel_room import wheel_room
 from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.geometry.gaps import least_of
-from bicentra.core.geometry.prism import FAR_MM, Prism, Prisms, prism_gap
+from bicentra.core.geometry.prism import FAR_MM, Prism, Prisms, prism_gaps
 from bicentra.core.judged import Judged, judge_bracket
 from bicentra.core.lineup.body import Body
 from bicentra.core.lineup.checks import pad_inner_edge, pad_overhang, slot_gap, tip_gap
@@ -116,7 +116,7 @@ def _of_parking(finding: Finding) -> Finding:
 def brackets_apart(assembly: Assembly, adapter: Judged, lengths: LengthFormat) -> tuple[Finding, ...]:
     """Return the room between bracket and adapter, and of each to the other's caliper: all want the same place on the lugs."""
     limit, one, other = limit_for(assembly.job, "bracket-to-caliper"), assembly.metal, adapter.assembly.metal
-    value = least_of(float(prism_gap(a, b, FAR_MM)) for a in one for b in other) if one and other else UNKNOWN
+    value = least_of(prism_gaps(one, other, FAR_MM).ravel().tolist()) if one and other else UNKNOWN
     why = f"The caliper's bracket and the adapter are {lengths.gap(value)} apart."
     if value <= 0:
         why = "The caliper's bracket and the adapter want the same place: put one on the lugs' other side, or make them one."
@@ -148,7 +148,7 @@ def _calipers_apart(job: Job, there: Body, lengths: LengthFormat) -> Finding:
             Prism(body.z0, body.z1, shapely.Polygon(body.corners(frame.here)[0]))
             for body, frame in zip((here, there), frames)
         )
-        value = float(prism_gap(one, other, FAR_MM))
+        value = float(prism_gaps((one,), (other,), FAR_MM)[0, 0, 0])
     why = f"The two calipers are {lengths.gap(value)} apart." if value > 0 else "The two calipers run into each other."
     limit, missing = limit_for(job, "caliper-to-obstacle"), "needs both bodies and both clock angles"
     return make_finding(

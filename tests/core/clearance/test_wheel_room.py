@@ -12,7 +12,8 @@ from bicentra.core.base.errors import JobError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.assembly import assemble
-from bicentra.core.clearance.half_plane import room_between, swept_section
+from bicentra.core.clearance.half_plane import Part, room_between, slides_outboard
+from bicentra.core.clearance.swept_body import swept_body
 from bicentra.core.clearance.wheel_room import smallest_wheel, standing_parts
 from bicentra.core.lineup.wheel import INCH, RIM_WALL_MM, WELL_MM, nominal_wheel, wheel_inside
 from bicentra.core.parts.edits import with_edits, with_value
@@ -26,7 +27,7 @@ def test_a_box_swept_by_its_width_reaches_its_corner(good: Job) -> None:
     """Outer corner of a box body: √((R_pad + outer)² + (width/2)²), by Pythagoras."""
     job = with_edits(good, (("caliper.body_face_mm", ()), ("caliper.body_section_mm", ())))
     top = job.rotor.diameter_mm / 2 - job.fit.pad_inset_mm
-    reach = max(r for _, r in swept_section(job, top))
+    reach = max(r for _, r in swept_body(job, top).section)
     assert reach == pytest.approx(math.hypot(top + job.caliper.body_outer_mm, job.caliper.body_width_mm / 2))
 
 
@@ -45,7 +46,7 @@ def test_room_is_that_of_a_body_sampled_in_three_dimensions(good: Job) -> None:
     assert wheel is not None
     solids = wheel.solids(line.wheel_seat_z)
     sampled = min(float(shapely.distance(points, shapely.Polygon(p)).min()) for _, p in solids)
-    parts = tuple(part for part in standing_parts(assemble(good)) if part[0] == "caliper")
+    parts = tuple(part for part in standing_parts(assemble(good)) if part.tag == "caliper")
     assert room_between(parts, solids).value == pytest.approx(sampled, abs=0.5)
     assert room_between(parts, solids).value <= sampled + 1e-6
 
@@ -125,3 +126,27 @@ def test_traces_that_cannot_be_are_refused(good: Job, path: str, points: object,
     with pytest.raises(JobError) as caught:
         validate(with_value(good, path, points))
     assert caught.value.path == where
+
+
+@given(st.floats(-30.0, 60.0), st.floats(60.0, 190.0), st.floats(2.0, 40.0), st.integers(0, 10_000))
+def test_way_to_the_wheel_is_that_found_by_halving(z: float, r: float, wide: float, seed: int) -> None:
+    """How far a line of straight pieces slides along the axle before it meets a solid: against moving it bit by bit, by halves."""
+    rng = np.random.default_rng(seed)
+    path = np.array([z - 60.0, r]) + rng.uniform(-wide, wide, (7, 2))
+    ring = ((z, r - 30.0), (z + 8.0, r - 10.0), (z + 2.0, r + 5.0), (z + 30.0, r + 60.0), (z + 90.0, r - 30.0))
+    solids = (("spokes", ring),)
+
+    def met(by: float) -> bool:
+        moved = shapely.LineString(path + np.array([by, 0.0]))
+        return room_between((Part("caliper", moved),), solids).value <= 0.0
+
+    if met(0.0):
+        return
+    free, hit = 0.0, 200.0
+    while hit - free > 1e-7 and any(met(free + k * (hit - free) / 40) for k in range(1, 41)):
+        first = next(k for k in range(1, 41) if met(free + k * (hit - free) / 40))
+        free, hit = free + (first - 1) * (hit - free) / 40, free + first * (hit - free) / 40
+    told = slides_outboard(path, solids, 200.0)
+    assert told <= hit + 1e-6 and not any(met(told * share) for share in (0.25, 0.5, 0.9, 0.999))
+    if hit < 200.0:
+        assert met(told + 1e-6)

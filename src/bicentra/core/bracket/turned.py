@@ -18,6 +18,9 @@ from bicentra.core.geometry.frame import ClockFrame, in_plane
 from bicentra.core.geometry.outline import FloatArray, Point
 
 _CORNERS = 128
+_TURN = np.arange(_CORNERS) * 2 * np.pi / _CORNERS
+_WAYS = np.stack([np.cos(_TURN), np.sin(_TURN)], axis=-1)
+"""(128, 2) float: unit vectors all round."""
 
 
 def ear_centres(assembly: Assembly, clock_rad: FloatArray) -> FloatArray:
@@ -57,8 +60,7 @@ def boss_hulls(assembly: Assembly, clock_rad: FloatArray) -> FloatArray | None:
     centres = ear_centres(assembly, clock_rad)
     if not (np.isfinite(centres).all() and all(is_known(*h.centre, h.boss_radius) for h in lugs + ears)):
         return None
-    turn = np.arange(_CORNERS) * 2 * np.pi / _CORNERS
-    way = np.stack([np.cos(turn), np.sin(turn)], axis=-1)
+    way = _WAYS
     if any(not known(pull.out_mm) <= 0.0 for pull in assembly.job.bracket.pulls):
         return _pulled_hulls(assembly, clock_rad, way)
     slotted = any(hole.slot for hole in assembly.holes)

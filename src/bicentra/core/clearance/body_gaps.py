@@ -4,13 +4,14 @@ from collections.abc import Sequence
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 
 from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.geometry.frame import in_plane
 from bicentra.core.geometry.gaps import distance, with_height
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.geometry.prism import FAR_MM, Prism, Prisms, Shapes, plan_gap
-from bicentra.core.lineup.body import Body, BodySlice
+from bicentra.core.lineup.body import Body, slice_table
 
 
 def is_placed(body: Body, clock_rad: FloatArray) -> bool:
@@ -21,16 +22,21 @@ def is_placed(body: Body, clock_rad: FloatArray) -> bool:
 def slice_shapes(body: Body, wanted: Sequence[int], clock_rad: FloatArray, pulled: float = 0.0) -> Shapes:
     """Return (n, k) polygons: the k ``wanted`` slices seen along the axle at n clock angles [rad], or what they sweep when they
     are ``pulled`` outward along the caliper's radius [mm]."""  # fmt: skip
-    slices = [body.slices[k] for k in wanted]
-    corners = np.concatenate([one_slice.corners for one_slice in slices]) + np.array([body.at[1], 0.0])
-    which = np.repeat(np.arange(len(slices)), [len(one_slice.corners) for one_slice in slices])
+    table, many = slice_table(body.slices), len(wanted)
+    corners, which = table.corners, table.which
+    if many < len(body.slices):
+        place = np.full(len(body.slices), -1)
+        place[list(wanted)] = range(many)
+        held = place[which] >= 0
+        corners, which = corners[held], place[which[held]]
+    corners = corners + np.array([body.at[1], 0.0])
     if pulled:
         corners, which = np.concatenate([corners, corners + np.array([pulled, 0.0])]), np.concatenate([which, which])
         order = np.argsort(which, kind="stable")
         corners, which = corners[order], which[order]
     count = len(clock_rad)
     places = in_plane(clock_rad, corners[:, 0], corners[:, 1]).reshape(-1, 2)
-    indices = (which + len(slices) * np.arange(count)[:, None]).ravel()
+    indices = (which + many * np.arange(count)[:, None]).ravel()
     rings = shapely.linearrings(places, indices=indices)
     found: Shapes = (shapely.convex_hull(rings) if pulled else shapely.polygons(rings)).reshape(count, -1)
     return found
@@ -53,34 +59,28 @@ def body_gaps(body: Body, clock_rad: FloatArray, things: Prisms, pulled: float =
     near = np.flatnonzero(nearest < FAR_MM)
     if not len(near):
         return out
-    groups: dict[tuple[int, ...], list[int]] = {}
-    for j in near.tolist():
-        groups.setdefault(_deciding(body.slices, heights[j].tolist()), []).append(j)
-    wanted = sorted({k for row in groups for k in row})
-    drawn = slice_shapes(body, wanted, clock_rad, pulled)
-    for row, members in groups.items():
-        some = drawn[:, [wanted.index(k) for k in row]]
-        gaps = with_height(_plan_gaps(some, [things[j] for j in members]), heights[members][:, row].T)
-        out[:, members] = gaps.min(axis=1)
+    of, cut = np.nonzero(_deciding(body, heights[near]))  # one row a pair that can decide, thing by thing
+    wanted, column = np.unique(cut, return_inverse=True)
+    drawn = slice_shapes(body, wanted.tolist(), clock_rad, pulled)[:, column]
+    gaps = with_height(_plan_gaps(drawn, [things[j] for j in near.tolist()], of), heights[near[of], cut])
+    out[:, near] = np.minimum.reduceat(gaps, np.flatnonzero(np.diff(of, prepend=-1)), axis=1)
     return out
 
 
-def _plan_gaps(slices: Shapes, things: list[Prism]) -> FloatArray:
-    """Return (n, k, m) float, mm: the distances in plan of (n, k) ``slices`` from m things."""
-    if any(thing.bore > 0.0 or isinstance(thing.shape, np.ndarray) for thing in things):
-        return np.stack([plan_gap(thing, slices.T).T for thing in things], axis=-1)
-    shapes, grown = np.array([thing.shape for thing in things]), np.array([thing.radius for thing in things])
-    return np.asarray(distance(slices[:, :, None], shapes) - grown)
+def _plan_gaps(slices: Shapes, things: list[Prism], of: NDArray[np.intp]) -> FloatArray:
+    """Return (n, p) float, mm: the distances in plan of (n, p) ``slices`` from the things at the places ``of``, (p,), rising."""
+    if not any(thing.bore > 0.0 or isinstance(thing.shape, np.ndarray) for thing in things):
+        shapes, grown = np.array([thing.shape for thing in things]), np.array([thing.radius for thing in things])
+        return np.asarray(distance(slices, shapes[of]) - grown[of])
+    columns = [plan_gap(thing, slices[:, of == j].T).T for j, thing in enumerate(things)]
+    return np.concatenate(columns, axis=1)
 
 
-def _deciding(slices: tuple[BodySlice, ...], heights: list[float]) -> tuple[int, ...]:
-    """Return the places of the slices that can decide: not those that lie within another one's plan, further off."""
-    reach = [one.reach for one in slices]
-    order = sorted(range(len(slices)), key=lambda k: (max(heights[k], 0.0), reach[k][0] - reach[k][1]))
-    kept: list[int] = []
-    for k in order:
-        if not any(
-            slices[o].whole and reach[o][0] <= reach[k][0] + 1e-9 and reach[o][1] >= reach[k][1] - 1e-9 for o in kept
-        ):  # those kept are no further off along the axle
-            kept.append(k)
-    return tuple(kept)
+def _deciding(body: Body, heights: FloatArray) -> NDArray[np.bool_]:
+    """Return (m, k) bool: the slices that can decide for each of m things at ``heights``, (m, k) [mm], from them along the axle:
+    not those that lie within another one's plan, further off."""  # fmt: skip
+    table = slice_table(body.slices)
+    order = np.lexsort((np.broadcast_to(table.narrow, heights.shape), np.maximum(heights, 0.0)))
+    rank = np.empty_like(order)
+    np.put_along_axis(rank, order, np.arange(heights.shape[1])[None, :], axis=1)
+    return np.asarray(~(table.covers & (rank[:, :, None] < rank[:, None, :])).any(axis=1))

@@ -9,6 +9,7 @@ from itertools import combinations
 import numpy as np
 import shapely
 
+from bicentra.core.base.kept import kept
 from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.holes import Hole
@@ -16,7 +17,24 @@ from bicentra.core.bracket.turned import ear_centres, hole_ends
 from bicentra.core.clearance.body_gaps import body_gaps
 from bicentra.core.geometry.gaps import Swept, distance, least, with_height
 from bicentra.core.geometry.outline import FloatArray
-from bicentra.core.geometry.prism import FAR_MM, Prisms, prism_gap, round_table
+from bicentra.core.geometry.prism import FAR_MM, Prisms, pair_columns, prism_gaps, round_table
+
+
+def _body_room(assembly: Assembly, clock_rad: FloatArray, things: Prisms) -> FloatArray:
+    """Return (n, m) float, mm: the room between the caliper's body and each of m ``things``; at one angle all are asked at once."""
+    if len(clock_rad) == 1:
+        every, found = _room_here(assembly, clock_rad)
+        if all(id(thing) in every for thing in things):
+            return found[:, [every[id(thing)] for thing in things]]
+    return body_gaps(assembly.body, clock_rad, things)
+
+
+@kept
+def _room_here(assembly: Assembly, clock_rad: FloatArray) -> tuple[dict[int, int], FloatArray]:
+    """Return the room round the body [mm] of all that stands at one angle, and where each thing is in it, by its identity."""
+    every = (*assembly.fixed, *assembly.obstacles, *assembly.metal)
+    places = {id(thing): k for k, thing in enumerate(every)}  # the assembly, which is held, holds them all
+    return places, body_gaps(assembly.body, clock_rad, every)
 
 
 def ligament_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
@@ -66,11 +84,11 @@ def head_room_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     rows = [with_height(flat, height).reshape(count, -1)]
     names = [(p.feature, q.feature) for p in fixed for rounds in turning for q in rounds]
     bolts = tuple(p for p in fixed if "bolt" in p.feature)
-    rows.append(body_gaps(assembly.body, clock_rad, bolts))
+    rows.append(_body_room(assembly, clock_rad, bolts))
     names += [(round_one.feature, "caliper") for round_one in bolts]
-    met = [(bolt, obstacle) for bolt in bolts for obstacle in assembly.obstacles]
-    rows += [np.full((count, 1), prism_gap(bolt, obstacle)) for bolt, obstacle in met]
-    names += [(bolt.feature, obstacle.feature) for bolt, obstacle in met]
+    if assembly.obstacles:
+        rows.append(pair_columns(prism_gaps(bolts, assembly.obstacles), count))
+        names += [(bolt.feature, obstacle.feature) for bolt in bolts for obstacle in assembly.obstacles]
     for group in assembly.unchosen:
         rows.append(np.full((count, 1), UNKNOWN))
         names.append((f"{group}-bolt-0", "caliper"))
@@ -82,7 +100,7 @@ def caliper_obstacle_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     count = len(clock_rad)
     bosses = tuple(round_one for round_one in assembly.fixed if "bolt" not in round_one.feature)
     obstacles = assembly.obstacles
-    columns = [body_gaps(assembly.body, clock_rad, (*bosses, *obstacles))]
+    columns = [_body_room(assembly, clock_rad, (*bosses, *obstacles))]
     names = [("caliper", thing.feature) for thing in (*bosses, *obstacles)]
     if obstacles:
         tags = [obstacle.feature for obstacle in obstacles]
@@ -113,16 +131,15 @@ def bracket_obstacle_sweep(assembly: Assembly, metal: Prisms, count: int) -> Swe
     """Return the room between the bracket and the nearest obstacle at each angle; no such pair when there are none."""
     if not metal:
         return least([np.full((count, 1), UNKNOWN)], [("bracket", "bracket")], count)
-    met = [(obstacle, piece) for obstacle in assembly.obstacles for piece in metal]
-    columns = [np.broadcast_to(prism_gap(piece, obstacle, FAR_MM), (count,))[:, None] for obstacle, piece in met]
-    return least(columns, [("bracket", obstacle.feature) for obstacle, _ in met], count)
+    columns = [pair_columns(prism_gaps(metal, assembly.obstacles, FAR_MM), count)] if assembly.obstacles else []
+    return least(columns, [("bracket", obstacle.feature) for _ in metal for obstacle in assembly.obstacles], count)
 
 
 def bracket_caliper_sweep(assembly: Assembly, metal: Prisms, clock_rad: FloatArray) -> FloatArray:
     """Return the room between the bracket and the caliper's body at each angle (the ears' faces are meant to touch it) [mm]."""
     if not metal:
         return np.full(len(clock_rad), UNKNOWN)
-    return np.asarray(np.min(body_gaps(assembly.body, clock_rad, metal), axis=1))
+    return np.asarray(np.min(_body_room(assembly, clock_rad, metal), axis=1))
 
 
 def name_of(assembly: Assembly, tag: str) -> str:

@@ -16,12 +16,12 @@ from bicentra.core.bracket.metal import metal_at
 from bicentra.core.bracket.turned import ear_centres
 from bicentra.core.clearance.body_gaps import body_gaps, slice_shapes
 from bicentra.core.clearance.clock_sweep import name_of
-from bicentra.core.clearance.half_plane import room_between
-from bicentra.core.clearance.wheel_room import standing_parts
+from bicentra.core.clearance.half_plane import Part, room_between, slides_outboard
+from bicentra.core.clearance.swept_body import swept_body
 from bicentra.core.geometry.frame import in_plane
 from bicentra.core.geometry.gaps import Swept, least
 from bicentra.core.geometry.outline import FloatArray
-from bicentra.core.geometry.prism import Prism, Shapes, prism_gap
+from bicentra.core.geometry.prism import Prism, Shapes, pair_columns, prism_gaps
 from bicentra.core.geometry.ring import nearest_gap
 from bicentra.core.lineup.body import Body
 from bicentra.core.lineup.wheel import wheel_inside
@@ -110,21 +110,20 @@ def _free(body: Body, slices: Shapes, thing: Prism) -> tuple[FloatArray, FloatAr
 
 
 def _to_wheel(assembly: Assembly) -> float:
-    """Return how far the body can go outboard before the wheel, found by halving; unknown without a wheel."""
+    """Return how far the body can go outboard before the wheel [mm]; unknown without a wheel."""
     wheel, seat = assembly.job.wheel, assembly.line.wheel_seat_z
     inside = wheel_inside(wheel) if wheel is not None else None
     if inside is None or not is_known(seat) or inside.unmeasured:
         return UNKNOWN
-    parts = tuple(part for part in standing_parts(assembly) if part[0] == "caliper")
-    if not parts:
+    middle, swept = (
+        assembly.line.rotor_midplane_z + assembly.stack_up.error,
+        swept_body(assembly.job, assembly.line.pad_top_radius),
+    )
+    if swept is None or not is_known(middle):
         return UNKNOWN
-    free, met = 0.0, REACH_MM
-    if room_between(parts, inside.solids(seat - met)).value > 0:
-        return REACH_MM
-    while met - free > 0.05:
-        middle = (free + met) / 2
-        free, met = (middle, met) if room_between(parts, inside.solids(seat - middle)).value > 0 else (free, middle)
-    return free
+    solids, caliper = inside.solids(seat), Part("caliper", swept.line(middle))
+    meets = room_between((caliper,), solids).value <= 0.0
+    return 0.0 if meets else slides_outboard(swept.path + np.array([middle, 0.0]), solids, REACH_MM)
 
 
 def float_sweep(assembly: Assembly, clock_rad: FloatArray) -> tuple[FloatArray, Swept, Swept]:
@@ -199,7 +198,7 @@ def _bolt_ways(assembly: Assembly, clock_rad: FloatArray) -> tuple[list[FloatArr
     bolts = [placed for placed in assembly.joints if placed.at == held]
     if not np.isfinite(centres).all() or held in assembly.unchosen:
         return [np.full((count, 1), UNKNOWN)], [("ear-bolt-0", "rotor")]
-    ears = shapely.points(centres)
+    ears, ways = shapely.points(centres), list[Prism]()
     rho = math.hypot(assembly.line.ear_line_radius, known(assembly.job.caliper.ear_spacing_mm) / 2)
     for placed in bolts:
         ear = int(placed.feature.rsplit("-", 1)[1])
@@ -207,8 +206,11 @@ def _bolt_ways(assembly: Assembly, clock_rad: FloatArray) -> tuple[list[FloatArr
         way = Prism(low, high, ears[:, ear], radius=placed.joint.thread.head_across_corners / 2)
         enough = limit_for(assembly.job, "caliper-removal").watch
         rows.append(np.full((count, 1), nearest_gap(way.ring_at(rho), assembly.rotor, enough)))
-        rows += [np.broadcast_to(prism_gap(way, obstacle), (count,))[:, None] for obstacle in assembly.obstacles]
-        names += [(placed.feature, "rotor"), *((placed.feature, obstacle.feature) for obstacle in assembly.obstacles)]
+        names.append((placed.feature, "rotor"))
+        ways.append(way)
+    if ways and assembly.obstacles:
+        rows.append(pair_columns(prism_gaps(tuple(ways), assembly.obstacles), count))
+        names += [(placed.feature, obstacle.feature) for placed in bolts for obstacle in assembly.obstacles]
     return rows, names
 
 
@@ -253,8 +255,7 @@ def hose_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
         port.ring_at(math.hypot(radial, across)), assembly.rotor, limit_for(assembly.job, "hose-room").watch
     )
     standing = (*assembly.obstacles, *assembly.fixed)
-    gaps = (np.asarray(to_rotor), *(prism_gap(port, thing) for thing in standing))
-    columns = [np.broadcast_to(gap, (count,))[:, None] for gap in gaps]
+    columns = [np.full((count, 1), to_rotor), pair_columns(prism_gaps((port,), standing), count)]
     return least(columns, [("caliper", tag) for tag in ("rotor", *(thing.feature for thing in standing))], count)
 
 

@@ -8,6 +8,7 @@ body by its section swept over its width. The friction faces inside the caliper'
 import math
 from functools import lru_cache
 
+import numpy as np
 import shapely
 
 from bicentra.core.base.finding import Finding
@@ -18,12 +19,11 @@ from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.metal_checks import hub_missing, rotor_missing
 from bicentra.core.bracket.unturned import unturned
 from bicentra.core.clearance.clock_sweep import name_of
-from bicentra.core.clearance.half_plane import lines_shape, swept_lines, swept_outline
-from bicentra.core.geometry.gaps import least_of
+from bicentra.core.clearance.swept_body import swept_outline
+from bicentra.core.geometry.gaps import distance, least_of
 from bicentra.core.geometry.ring import Ring, bounded_least, nearest_gap
-from bicentra.core.geometry.tracing import few
+from bicentra.core.geometry.tracing import Points, few
 from bicentra.core.lineup.solids import retainer_ring, section_outline, wheel_studs_ring
-from bicentra.core.lineup.wheel import Points
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 
@@ -130,10 +130,14 @@ def legs_outline(job: Job) -> shapely.Geometry:
 
     The whole section while slot or bridge is not known, which errs towards a clash; empty while the section is not known.
     """
-    outline = section_outline(job)
+    half, bridge = known(job.caliper.slot_width_mm) / 2, known(job.caliper.bridge_to_pad_top_mm)
+    return _beside_slot(section_outline(job), half, bridge)
+
+
+@lru_cache(maxsize=16)
+def _beside_slot(outline: Points, half: float, bridge: float) -> shapely.Geometry:
     if not outline:
         return shapely.Polygon()
-    half, bridge = known(job.caliper.slot_width_mm) / 2, known(job.caliper.bridge_to_pad_top_mm)
     whole = shapely.make_valid(shapely.Polygon(outline))
     return whole.difference(shapely.box(-half, -BEYOND_MM, half, bridge)) if is_known(half, bridge) else whole
 
@@ -148,11 +152,12 @@ def _legs(assembly: Assembly, turning: Turning, enough: float) -> list[Meeting]:
         return [Meeting(UNKNOWN, "The caliper's body", "caliper", other) for other, _ in turning]
     outlines = tuple(tuple(part.exterior.coords[:-1]) for part in shapely.get_parts(legs))
     body, found = _swept_legs(outlines, few(job.caliper.body_face_mm), width, top), []
+    every = [ring for _, rings in turning for ring in rings]
+    z0, r0, z1, r1 = np.array([(ring.z0, ring.r0, ring.z1, ring.r1) for ring in every]).T
+    gaps = iter(distance(body, shapely.box(z0 - middle, r0, z1 - middle, r1)).tolist())
     for other, rings in turning:
-        gaps: dict[bool, list[float]] = {True: [], False: []}
-        for ring in rings:
-            gaps[ring.sure].append(float(body.distance(_box(ring, middle))) if ring.is_known else UNKNOWN)
-        value = bounded_least(gaps[True], gaps[False], enough)
+        here = [(ring.sure, next(gaps) if ring.is_known else next(gaps) + UNKNOWN) for ring in rings]
+        value = bounded_least([gap for sure, gap in here if sure], [gap for sure, gap in here if not sure], enough)
         found.append(Meeting(value, "The caliper's body", "caliper", other))
     return found
 
@@ -162,13 +167,9 @@ def _swept_legs(outlines: tuple[Points, ...], face: Points, width: float, top: f
     """Return the caliper beside its slot, swept over its width: (z from slot centre, r) [mm]."""
     swept = []
     for outline in outlines:
-        lines = swept_lines(outline, face, swept_outline(outline, face, width, top), top, 0.0)
-        swept += [shapely.Polygon(lines[0]), lines_shape(lines)]
+        body = swept_outline(outline, face, width, top)
+        swept += [shapely.Polygon(body.inner), body.line()]
     return shapely.GeometryCollection(swept)
-
-
-def _box(ring: Ring, middle: float) -> shapely.Geometry:
-    return shapely.box(ring.z0 - middle, ring.r0, ring.z1 - middle, ring.r1)
 
 
 def _caliper_missing(assembly: Assembly) -> str:

@@ -5,6 +5,8 @@ The wheel turns, the caliper stands: their room is that in the half plane throug
 
 import math
 
+import shapely
+
 from bicentra.core.base.finding import Finding, Remedy, Verdict
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.records import replace
@@ -13,18 +15,9 @@ from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.plate import farthest
 from bicentra.core.bracket.unturned import unturned
 from bicentra.core.clearance.clock_sweep import name_of
-from bicentra.core.clearance.half_plane import (
-    NO_GAP,
-    Lines,
-    Parts,
-    ring_lines,
-    room_between,
-    swept_lines,
-    swept_section,
-)
+from bicentra.core.clearance.half_plane import NO_GAP, Part, Parts, ring_parts, room_between
+from bicentra.core.clearance.swept_body import swept_body
 from bicentra.core.geometry.ring import Ring
-from bicentra.core.geometry.tracing import few
-from bicentra.core.lineup.solids import section_outline
 from bicentra.core.lineup.wheel import NOMINAL_IN, WheelInside, nominal_wheel, wheel_inside
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import allowance, limit_for
@@ -43,26 +36,21 @@ STOCK_SPACERS_MM = (3.0, 5.0, 8.0, 10.0, 12.0, 15.0, 20.0, 25.0, 30.0)
 
 
 def standing_parts(assembly: Assembly) -> Parts:
-    """Return what is known to stand inside the wheel as closed outlines in (z, r) of the hub frame, each with its tag."""
-    return tuple((tag, lines) for tag, lines in everything_standing(assembly) if lines)
+    """Return what is known to stand inside the wheel as lines in (z, r) of the hub frame."""
+    return tuple(part for part in everything_standing(assembly) if part.line is not None)
 
 
 def everything_standing(assembly: Assembly) -> Parts:
-    """Return the same with what is not known yet, without lines: it could stand anywhere."""
+    """Return the same with what is not known yet, without a line: it could stand anywhere."""
     job, line = assembly.job, assembly.line
-    middle = line.rotor_midplane_z + assembly.stack_up.error
-    parts: list[tuple[str, Lines]] = []
-    section = swept_section(job, line.pad_top_radius)
-    grid: Lines = ()
-    if section and is_known(middle):
-        grid = swept_lines(section_outline(job), few(job.caliper.body_face_mm), section, line.pad_top_radius, middle)
-    parts.append(("caliper", grid))
+    middle, swept = line.rotor_midplane_z + assembly.stack_up.error, swept_body(job, line.pad_top_radius)
+    caliper = Part("caliper", swept.line(middle) if swept is not None and is_known(middle) else None)
     ear = math.hypot(line.ear_line_radius, known(job.caliper.ear_spacing_mm) / 2)
     rings = [(p.feature, p.ring_at(ear)) for turning in assembly.turning for p in turning]
     rings += [(thing.feature, thing.ring) for thing in (*assembly.fixed, *assembly.obstacles)]
     rings += [(f"{group}-bolt-0", NOWHERE) for group in assembly.unchosen]
     rings += [("bracket", ring) for ring in _bracket_rings(assembly)]
-    return (*parts, *((tag, ring_lines(ring) if ring.is_known else ()) for tag, ring in rings))
+    return (caliper, *ring_parts(rings))
 
 
 def _bracket_rings(assembly: Assembly) -> tuple[Ring, ...]:
@@ -82,7 +70,7 @@ def wheel_room(assembly: Assembly, lengths: LengthFormat, cures: bool = True) ->
     limit, loose = limit_for(job, "wheel-room"), limit_for(job, "wheel-room-hot")
     inside = wheel_inside(job.wheel) if job.wheel is not None else None
     everything = everything_standing(assembly)
-    parts = tuple((tag, lines) for tag, lines in everything if lines)
+    parts = tuple(part for part in everything if part.line is not None)
     seated = inside is not None and is_known(line.wheel_seat_z)
     gap = room_between(parts, inside.solids(line.wheel_seat_z) if inside is not None and seated else ())
     missing = (
@@ -153,7 +141,7 @@ def _missing(job: Job, inside: WheelInside | None) -> str:
 
 def _unplaced(assembly: Assembly, everything: Parts) -> str:
     """Return what inside the wheel is not known yet, in words."""
-    tags = [tag for tag, lines in everything if not lines]
+    tags = [part.tag for part in everything if part.line is None]
     names = dict.fromkeys("the bracket" if tag == "bracket" else name_of(assembly, tag) for tag in tags)
     return f"needs place and size of {', '.join(names)}" if names else ""
 
@@ -163,22 +151,23 @@ def _untraced(parts: Parts, inside: WheelInside | None, seat: float, wheel: Whee
 
     Inboard of the rim's own edge, where its width and offset are known, there is no wheel to trace.
     """
-    points = [point for tag, lines in parts if tag == "caliper" for line in lines for point in line]
-    if inside is None or inside.unmeasured or not points or not is_known(seat):
+    caliper = next((part.line for part in parts if part.tag == "caliper"), None)
+    if inside is None or inside.unmeasured or caliper is None or not is_known(seat):
         return f"needs size and place of the {inside.unmeasured[0]}" if inside is not None and inside.unmeasured else ""
-    z, r = [point[0] - seat for point in points], [point[1] for point in points]
+    z0, low, z1, high = shapely.bounds(caliper).tolist()
+    z0, z1 = z0 - seat, z1 - seat
     half, offset = (known(wheel.rim_width_mm) / 2, known(wheel.offset_mm)) if wheel is not None else (UNKNOWN, UNKNOWN)
-    edge = -offset - half if is_known(half, offset) else min(z)
+    edge = -offset - half if is_known(half, offset) else z0
     barrel, spokes = inside.barrel, inside.spokes
-    begins, ends = max(min(z), edge), min(max(z), spokes[-1][0])
+    begins, ends = max(z0, edge), min(z1, spokes[-1][0])
     if (
         wheel is not None
         and wheel.barrel_mm
         and (barrel[0][0] > begins + TRACED_MM or barrel[-1][0] < ends - TRACED_MM)
     ):
         return "needs the inside of the barrel traced over the whole depth of the caliper"
-    out = min(max(r), *(radius for _, radius in barrel))
-    if wheel is not None and wheel.spokes_mm and (spokes[0][1] > min(r) + TRACED_MM or spokes[-1][1] < out - TRACED_MM):
+    out = min(high, *(radius for _, radius in barrel))
+    if wheel is not None and wheel.spokes_mm and (spokes[0][1] > low + TRACED_MM or spokes[-1][1] < out - TRACED_MM):
         return "needs the inside of the spokes traced over the whole height of the caliper"
     return ""
 

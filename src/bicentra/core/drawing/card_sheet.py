@@ -14,7 +14,7 @@ from shapely.geometry.base import BaseGeometry
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.records import Record
-from bicentra.core.clearance.half_plane import swept_section
+from bicentra.core.clearance.swept_body import swept_body
 from bicentra.core.clearance.travel import pad_wear
 from bicentra.core.clearance.wheel_room import standing_parts
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet
@@ -42,28 +42,27 @@ def caliper_card(solution: Solution, tallest: float = math.inf) -> Card:
     A floating caliper is taken at both ends of its float. Raises ``ExportError`` while the section is not known.
     """
     job, line, assembly = solution.job, solution.line, solution.assembly
-    section, seat = swept_section(job, line.pad_top_radius), line.wheel_seat_z
+    swept, seat = swept_body(job, line.pad_top_radius), line.wheel_seat_z
     middle = line.rotor_midplane_z + assembly.stack_up.error
-    if not section or not is_known(seat, middle):
+    if swept is None or not is_known(seat, middle):
         raise ExportError("the caliper's section is not known yet: measure its body, the rotor and the plate first")
     wear = pad_wear(job) if job.caliper.action == "floating" else 0.0
     inner = tuple((z, line.pad_top_radius + out) for z, out in section_outline(job))
-    body = shapely.union_all([_area(points, middle - seat) for points in (section, inner)])
+    body = shapely.union_all([_area(points, middle - seat) for points in (swept.section, inner)])
     body = slid(body, wear) if is_known(wear) and wear > 0 else body
-    boxes = [
-        shapely.box(min(z for z, _ in points) - seat, min(r for _, r in points), max(z for z, _ in points) - seat,
-                    max(r for _, r in points))
-        for tag, lines in standing_parts(assembly) if not tag.startswith(("caliper", "bracket", "obstacle")) for points in lines
-    ]  # fmt: skip
-    swept = shapely.union_all([body, *boxes])
-    _, low, _, top = swept.bounds
+    beside = [
+        part.line for part in standing_parts(assembly) if not part.tag.startswith(("caliper", "bracket", "obstacle"))
+    ]
+    boxes = [shapely.box(z0 - seat, r0, z1 - seat, r1) for z0, r0, z1, r1 in shapely.bounds(beside).tolist()]
+    every = shapely.union_all([body, *boxes])
+    _, low, _, top = every.bounds
     base = max(0.0, math.ceil((top - tallest) / STEP_MM) * STEP_MM) if math.isfinite(tallest) else 0.0
     if base >= low:
         raise ExportError(f"the caliper is {top - low:.0f} mm high in section, more than the sheet shows at 1 : 1")
-    left = min(swept.bounds[0], -10.0)
+    left = min(every.bounds[0], -10.0)
     foot = shapely.union_all([shapely.box(left, base, 0.0, low + FOOT_OVERLAP_MM), *_stems([body, *boxes], base)])
-    outline = shapely.union_all([swept, foot])
-    keep_out = shapely.union_all([swept.buffer(limit_for(job, "wheel-room").stop), outline])
+    outline = shapely.union_all([every, foot])
+    keep_out = shapely.union_all([every.buffer(limit_for(job, "wheel-room").stop), outline])
     return Card(outline, keep_out, top, base)
 
 

@@ -1,7 +1,8 @@
 """The wheel round the caliper, in the section across the rotor: inside profile, balance weights, the least room."""
 
 from bicentra.core.base.numbers import is_known
-from bicentra.core.clearance.half_plane import room_between, swept_section
+from bicentra.core.clearance.half_plane import room_between
+from bicentra.core.clearance.swept_body import swept_body
 from bicentra.core.clearance.travel import pad_wear
 from bicentra.core.clearance.wheel_room import standing_parts
 from bicentra.core.drawing.model import Note, Sheet
@@ -32,10 +33,10 @@ def draw_wheel_room(sheet: Sheet, solution: Solution, verdict: str) -> None:
     job, line, assembly = solution.job, solution.line, solution.assembly
     inside = wheel_inside(job.wheel) if job.wheel is not None else None
     middle = line.rotor_midplane_z + assembly.stack_up.error
-    swept = swept_section(job, line.pad_top_radius)
-    if inside is None or not swept or not is_known(middle, line.wheel_seat_z):
+    swept = swept_body(job, line.pad_top_radius)
+    if inside is None or swept is None or not is_known(middle, line.wheel_seat_z):
         return
-    outward = tuple((z + middle, r) for z, r in swept if r >= line.pad_top_radius)
+    outward = tuple((z + middle, r) for z, r in swept.section if r >= line.pad_top_radius)
     sheet.line(outward, "construction", "caliper", "hidden")
     gap = room_between(standing_parts(assembly), inside.solids(line.wheel_seat_z))
     lengths = job.lengths

@@ -53,18 +53,16 @@ class Segment(Record, frozen=True):
             return math.dist(self.start, self.end)
         return self.radius * abs(self.sweep)
 
-    def points(self, chord_error: float) -> list[Point]:
-        """Return points along the segment without its end, so that chords stay within ``chord_error`` [mm]."""
-        if self.bulge == 0.0:
-            return [self.start]
-        if math.dist(self.start, self.end) < TOUCH_MM:
-            return [self.start]
+    def points(self, chord_error: float) -> FloatArray:
+        """Return (n, 2) float, mm: points along the segment without its end, so that chords stay within ``chord_error``."""
+        if self.bulge == 0.0 or math.dist(self.start, self.end) < TOUCH_MM:
+            return np.array([self.start])
         radius, (cx, cy) = self.radius, self.centre
         step = 2 * math.acos(max(-1.0, 1 - min(chord_error / radius, 1.0)))
         count = max(2, math.ceil(abs(self.sweep) / max(step, 1e-3)))
         first = math.atan2(self.start[1] - cy, self.start[0] - cx)
-        angles = [first + self.sweep * k / count for k in range(count)]
-        return [(cx + radius * math.cos(a), cy + radius * math.sin(a)) for a in angles]
+        angles = first + self.sweep * np.arange(count) / count
+        return np.stack([cx + radius * np.cos(angles), cy + radius * np.sin(angles)], axis=1)
 
     def distance_to(self, point: Point) -> float:
         """Return the exact distance [mm] from ``point`` to the nearest place on this segment."""
@@ -175,7 +173,7 @@ class Outline(Record, frozen=True):
 @lru_cache(maxsize=512)
 def _polygon(outline: Outline, chord_error: float) -> FloatArray:
     """Kept, for the same outline is asked for by every finding of a solve; nobody may write into it."""
-    points = np.array([point for seg in outline.segments for point in seg.points(chord_error)])
+    points = np.concatenate([seg.points(chord_error) for seg in outline.segments])
     points.setflags(write=False)
     return points
 

@@ -8,7 +8,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from bicentra.core.base.numbers import UNKNOWN, apart, is_known
+from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.records import Record, replace
 from bicentra.core.geometry.gaps import distance, with_height
 from bicentra.core.geometry.outline import FloatArray, Point
@@ -83,16 +83,37 @@ class Prism(Record, frozen=True):
 Prisms = tuple[Prism, ...]
 
 
-def prism_gap(one: Prism, other: Prism, far: float = math.inf) -> FloatArray:
-    """Return () or (n,) float, mm: how far two bodies are apart, at each of n clock angles where one turns.
+def prism_gaps(ones: Prisms, others: Prisms, far: float = math.inf) -> FloatArray:
+    """Return (n, k, m) float, mm: how far each of k bodies is from each of m others, at n clock angles; n is 1 where all stand.
 
-    Negative when they overlap, unknown where a place is not known. ``far`` [mm]: from there on the distance along the axle is
+    Negative where they overlap, unknown where a place is not known. ``far`` [mm]: from there on the distance along the axle is
     told alone, which is never more than the true one.
     """
-    height = apart(one.z0, one.z1, other.z0, other.z1)
-    if math.isnan(height) or height >= far:
-        return np.asarray(height)
-    return with_height(plan_gap(one, other.shape) - other.radius, height)
+    z0, z1 = np.array([(one.z0, one.z1) for one in ones]).reshape(-1, 1, 2).transpose(2, 0, 1)
+    low, high = np.array([(other.z0, other.z1) for other in others]).reshape(-1, 2).T
+    height = np.maximum(z0 - high, low - z1)
+    first, second = np.nonzero(height < far)
+    flat = _plan_gaps(ones, others, first, second)
+    out = np.broadcast_to(height, (len(flat), *height.shape)).copy()
+    out[:, first, second] = with_height(flat, height[first, second])
+    return out
+
+
+def pair_columns(gaps: FloatArray, count: int) -> FloatArray:
+    """Return (n, k·m) float, mm: (n or 1, k, m) ``gaps`` of pairs at each of ``count`` clock angles."""
+    return np.broadcast_to(gaps.reshape(len(gaps), gaps[0].size), (count, gaps[0].size))
+
+
+def _plan_gaps(ones: Prisms, others: Prisms, first: NDArray[np.intp], second: NDArray[np.intp]) -> FloatArray:
+    """Return (n, p) float, mm: the distances in plan of p pairs, those of ``ones`` at ``first`` and of ``others`` at ``second``."""
+    grown = np.array([one.radius for one in ones])[first] + np.array([other.radius for other in others])[second]
+    if not len(first):
+        return np.empty((1, 0))
+    if any(one.bore > 0.0 or isinstance(one.shape, np.ndarray) for one in (*ones, *others)):
+        rows = [np.atleast_1d(plan_gap(ones[i], others[j].shape)) - others[j].radius for i, j in zip(first, second)]
+        return np.stack(np.broadcast_arrays(*rows), axis=1)
+    shapes, met = np.array([one.shape for one in ones]), np.array([other.shape for other in others])
+    return np.asarray(distance(shapes[first], met[second]) - grown)[None, :]
 
 
 def plan_gap(prism: Prism, shapes: shapely.Geometry | Shapes) -> FloatArray:

@@ -11,7 +11,9 @@ from itertools import pairwise
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 
+from bicentra.core.base.kept import kept
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.records import Record, replace
 from bicentra.core.geometry.frame import in_plane
@@ -44,6 +46,33 @@ class BodySlice(Prism, frozen=True):
         """Its least and greatest ``out`` [mm]."""
         low, _, high, _ = shapely.bounds(self.shape).tolist()
         return low, high
+
+
+class SliceTable(Record, frozen=True):
+    """What all slices of a body are, as arrays: their heights from slot centre, (k,) float each [mm]; all their ``corners``,
+    (c, 2) float, mm (out, across), and the slice ``which`` each is of, (c,) int; their reach along ``out``, negative, (k,) float
+    [mm]; and (k, k) bool, which of them ``covers`` which in plan."""  # fmt: skip
+
+    z0: FloatArray
+    z1: FloatArray
+    corners: FloatArray
+    which: NDArray[np.intp]
+    narrow: FloatArray
+    covers: NDArray[np.bool_]
+
+
+@kept
+def slice_table(slices: tuple[BodySlice, ...]) -> SliceTable:
+    """Return ``slices`` as arrays [mm]."""
+    reach = np.array([one.reach for one in slices]).reshape(-1, 2)
+    low, high = reach.T
+    covers = (low[:, None] <= low + 1e-9) & (high[:, None] >= high - 1e-9)
+    return SliceTable(
+        np.array([one.z0 for one in slices]), np.array([one.z1 for one in slices]),
+        np.concatenate([np.empty((0, 2)), *(one.corners for one in slices)]),
+        np.repeat(np.arange(len(slices)), [len(one.corners) for one in slices]),
+        low - high, covers & np.array([one.whole for one in slices], dtype=bool)[:, None],
+    )  # fmt: skip
 
 
 class Body(Record, frozen=True):
@@ -83,8 +112,8 @@ class Body(Record, frozen=True):
     @cached_property
     def heights(self) -> tuple[FloatArray, FloatArray]:
         """Lower and upper z of every slice, (k,) float each [mm]."""
-        z0, z1 = np.array([(p.z0, p.z1) for p in self.slices]).reshape(-1, 2).T + self.at[0]
-        return z0, z1
+        table = slice_table(self.slices)
+        return table.z0 + self.at[0], table.z1 + self.at[0]
 
     @cached_property
     def slices(self) -> tuple[BodySlice, ...]:
