@@ -65,7 +65,7 @@ growth: $(DEV)
 	$(PY) benchmarks/growth.py
 
 records: $(DEV)
-	$(PY) -m tests.regression.records
+	$(PY) -m tests.regression.write
 
 mutants: $(DEV)
 	$(PY) scripts/mutants.py $(or $(ROOM),all) $(or $(FAULTS),60) $(or $(SEED),1)

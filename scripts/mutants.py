@@ -156,7 +156,9 @@ def _near_first(tests: list[str], fault: Fault) -> list[str]:
     """Return ``tests`` with those of the fault's own room and the outside values first, then the records, then the others."""
     room = fault.path.relative_to(CORE).parts[0]
     own = [test for test in tests if test.startswith((f"tests/core/{room}", "tests/validation"))][:MOST_OWN]
-    kept = [test for test in tests if test.startswith("tests/regression")]
+    kept = sorted(
+        (test for test in tests if test.startswith("tests/regression")), key=lambda test: "by_chance" not in test
+    )
     return [*own, *kept, *(test for test in tests if test not in own and test not in kept)]
 
 

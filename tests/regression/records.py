@@ -319,26 +319,8 @@ def record(name: str, section: str) -> list[Line]:
     return list(SECTIONS[section](JOBS[name](demo_job())))
 
 
-def kept(name: str, section: str) -> list[Line]:
-    """Return the lines as they were written down."""
-    rows = (FOLDER / f"{name}.{section}.txt").read_text().splitlines()
+def kept(name: str) -> list[Line]:
+    """Return the lines as they were written down under ``name``."""
+    rows = (FOLDER / f"{name}.txt").read_text().splitlines()
     split = [row.rsplit(" | ", 4) for row in rows]
     return [(told, int(many), float(total), float(weighed), words) for told, many, total, weighed, words in split]
-
-
-def main() -> None:
-    """Write every record anew."""
-    FOLDER.mkdir(exist_ok=True)
-    for old in FOLDER.glob("*.txt"):
-        old.unlink()
-    for name in JOBS:
-        for section in SECTIONS:
-            rows = [
-                f"{told} | {many} | {total!r} | {weighed!r} | {words}"
-                for told, many, total, weighed, words in record(name, section)
-            ]
-            (FOLDER / f"{name}.{section}.txt").write_text("\n".join(rows) + "\n" if rows else "")
-
-
-if __name__ == "__main__":
-    main()

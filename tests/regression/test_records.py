@@ -5,6 +5,7 @@ import math
 import pytest
 
 from tests.regression.jobs import JOBS
+from tests.regression.others import OTHERS
 from tests.regression.records import SECTIONS, Line, kept, record
 
 SHARE, LEAST = 1e-9, 2e-4
@@ -15,7 +16,16 @@ SHARE, LEAST = 1e-9, 2e-4
 @pytest.mark.parametrize("section", SECTIONS)
 def test_nothing_changes_unseen(name: str, section: str) -> None:
     """Every line as it was kept: change the core, look at what it changed, then ``make records``."""
-    now, before = record(name, section), kept(name, section)
+    _alike_all(record(name, section), kept(f"{name}.{section}"))
+
+
+@pytest.mark.parametrize("name", OTHERS)
+def test_nothing_put_together_by_chance_changes_unseen(name: str) -> None:
+    """The same for what chance puts together, and for the limits of every field."""
+    _alike_all(list(OTHERS[name]()), kept(f"any.{name}"))
+
+
+def _alike_all(now: list[Line], before: list[Line]) -> None:
     assert [line[0] for line in now] == [line[0] for line in before]
     assert [one[0] for one, other in zip(now, before) if not _alike(one, other)] == []
 
