@@ -99,7 +99,7 @@ def flat(thing: object) -> Iterator[float | str]:
     elif isinstance(thing, Mapping):
         yield from flat([part for pair in thing.items() for part in pair])
     elif isinstance(thing, list | tuple | set | frozenset):
-        for one in thing:
+        for one in sorted(thing, key=str) if isinstance(thing, set | frozenset) else thing:
             yield from flat(one)
     elif not isinstance(thing, Job | Family | LengthFormat):
         for name in names_in(thing):
