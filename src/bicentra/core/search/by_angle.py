@@ -1,41 +1,45 @@
 """A set whose bracket is made anew at every clock angle: looked at where it matters, each look ended by the first stop.
 
-Making and judging one takes some milliseconds, so not all 360 are: every fifteenth that the caliper leaves open first, then closer
-and closer round the best of them; every third before it is said that there is none, every fifth where it is always the same
-finding that stops it, which is then asked first. What is chosen has been judged whole.
+Making and judging one takes some milliseconds, so not all 360 are. What the caliper alone says is known of all of them: the angle
+that could be best by that is looked at first, then every fifteenth, best first, as long as one could still be better (best-first
+search by a bound that is never too low: Hart, Nilsson and Raphael 1968, from memory), then closer and closer round the best.
+Where all those are stopped, every third before it is said that there is none, every fifth where it is always the same finding that
+stops it, which is then asked first. What is chosen has been judged whole.
 """
 
 from collections import Counter
+from collections.abc import Mapping, Sequence
 
 import numpy as np
-from numpy.typing import NDArray
 
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.judging import STOP, Ranks
 from bicentra.core.base.records import replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.bracket.families.table import family_of, make
+from bicentra.core.bracket.model import Bracket
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.parts.limits import limit_for
+from bicentra.core.search.score import ROUNDING, turning_score
 from bicentra.core.search.still import StillSet, worst_rank
+from bicentra.core.search.swept import Places, SweptSet
 from bicentra.core.solution import solve
 
 CLOCK_SET = "bushing-clock"
 EVERY, CLOSE, HALFWAY = 15, 3, 5
 """Of the open angles every so many is looked at first; where all those are stopped, and where the same finding stops them all: a
 narrower window is not found."""
-Places = NDArray[np.intp]
 
 
 def looked_at(
-    set_: StillSet, angles: FloatArray, alive: Places, every: int
-) -> tuple[Ranks, tuple[Finding, ...], dict[str, FloatArray]]:
-    """Return rank and values at each of ``angles`` [degrees], and the findings that do not turn; ``alive``: places that are open;
-    ``every``: how many of them are passed by at first.
+    set_: StillSet, angles: FloatArray, alive: Places, most: Ranks, asked: Mapping[str, FloatArray], every: int
+) -> SweptSet:
+    """Return what is known of a set at each of ``angles`` [degrees] once it has been looked at where it matters.
 
-    The values end with those of what stops most often, where everything is stopped.
-    """
-    look = _Look(set_, angles)
+    ``alive``: places that are open. ``most``, ``asked``: the best rank each can have, and the values known of all, by the caliper
+    alone. ``every``: how many are passed by at first; with 1 every open angle is looked at, until nothing can help. The values end with those of what stops most often, where all is stopped.
+    """  # fmt: skip
+    look = _Look(set_, angles, most, asked)
     stands = family_of(set_.job).stands_at
     if stands is not None:  # only there can it stand: any other angle is a stop
         off = [np.abs((angles[alive] - clock + 180.0) % 360.0 - 180.0) for clock in stands(set_.job)]
@@ -43,23 +47,21 @@ def looked_at(
             np.min(off, axis=0) <= limit_for(set_.job, CLOCK_SET).stop if off else np.zeros(len(alive), dtype=bool)
         )
         alive, every = (alive[near_by] if near_by.any() else alive[:1]), 1
-    coarse = [*alive[::every].tolist(), *alive[-1:].tolist()]
-    for place in coarse:
-        look.at(place)
-        if look.hopeless:
-            break
+    first = look.best_first(alive)
+    if every == 1:
+        look.at_any(first, whether_better_or_not=True)
+    else:
+        look.at_any([*first[:1], *look.best_first(np.unique([*alive[::every], *alive[-1:]]).astype(np.intp))])
     if look.best is None:
-        rest = alive[:: HALFWAY if look.by_one else CLOSE]
-        for place in rest.tolist() if not look.hopeless else ():
-            look.at(place)
+        look.at_any(alive[:: HALFWAY if look.by_one else CLOSE].tolist())
     look.close_in(set(alive.tolist()), every)
-    return look.ranks, look.still, look.told
+    return SweptSet(set_.assembly, look.ranks, look.still, look.told)
 
 
 class _Look:
     """What has been seen of one set so far. ``hopeless``: what stops it does not turn with the caliper."""
 
-    def __init__(self, set_: StillSet, angles: FloatArray) -> None:
+    def __init__(self, set_: StillSet, angles: FloatArray, most: Ranks, asked: Mapping[str, FloatArray]) -> None:
         self._set, self._angles = set_, angles
         self.ranks: Ranks = np.full(len(angles), STOP, dtype=np.int8)
         self.still: tuple[Finding, ...] = set_.before
@@ -70,16 +72,44 @@ class _Look:
         job, kind = set_.job, family_of(set_.job)
         ways = make(kind, job, set_.line, set_.lengths)
         self._stands_alike = all(way.stack_up == ways[0].stack_up and way.asks == ways[0].asks for way in ways)
+        self._most, self._asked = most.copy(), asked
+        self._bound, self._score = self._bounds({}), np.zeros(len(angles))
+
+    def _bounds(self, more: Mapping[str, FloatArray]) -> FloatArray:
+        """Return what each angle's score cannot come to more than, as far as it turns; ``more`` than the caliper's own values."""
+        every = np.arange(len(self._angles))
+        clock = np.radians(self._angles)
+        return turning_score(self._set.assembly, {**self._asked, **more}, every, clock, unasked=1.0) + ROUNDING
 
     @property
     def best(self) -> int | None:
-        """The best place looked at, of those of one rank the one with its bleeders highest; ``None`` while all are stopped."""
+        """The best place looked at, by rank and score; ``None`` while all are stopped."""
         rank = int(self.ranks.max(initial=STOP))
         if rank == STOP:
             return None
         places = np.flatnonzero(self.ranks == rank)
-        off_top = self._values.get("bleeder-up", np.zeros(len(self.ranks)))[places]
-        return int(places[np.argmin(np.nan_to_num(off_top, nan=np.inf))])
+        return int(places[np.argmax(self._score[places])])
+
+    def best_first(self, places: Places) -> list[int]:
+        """Return ``places`` in the order of what each could come to, best first."""
+        order = np.lexsort((-self._bound[places], -self._most[places]))
+        return [int(place) for place in places[order]]
+
+    def could_better(self, place: int) -> bool:
+        """Tell whether the angle at ``place`` could be better than the best that was looked at."""
+        best = self.best
+        if best is None:
+            return True
+        here, there = (self._most[place], self._bound[place]), (self.ranks[best], self._score[best])
+        return bool(here > there)
+
+    def at_any(self, places: Sequence[int], whether_better_or_not: bool = False) -> None:
+        """Look at each of ``places`` in turn that could better what was seen before, until nothing can."""
+        for place in places:
+            if self.hopeless:
+                return
+            if whether_better_or_not or self.could_better(place):
+                self.at(place)
 
     @property
     def by_one(self) -> bool:
@@ -93,16 +123,15 @@ class _Look:
             *(id for id in self._values if id not in self._stops),
             *(id for id, _ in reversed(self._stops.most_common())),
         ]
-        return {id: self._values[id] for id in order}
+        return {**self._asked, **{id: self._values[id] for id in order}}
 
     def close_in(self, alive: set[int], every: int) -> None:
         """Look on either side of the best place, half as far each time, down to its neighbours."""
         step = every
         while step > 1 and self.best is not None:
             step = (step + 1) // 2
-            for place in (self.best - step, self.best + step):
-                if place % len(self._angles) in alive:
-                    self.at(place % len(self._angles))
+            near = [place % len(self._angles) for place in (self.best - step, self.best + step)]
+            self.at_any([place for place in near if place in alive])
 
     def at(self, place: int) -> None:
         """Make and judge the bracket at one angle."""
@@ -118,16 +147,30 @@ class _Look:
             found += findings
             if any(f.verdict is Verdict.STOP for f in findings):
                 break
-        self.ranks[place] = worst_rank(found)
         for finding in found:
             self._values.setdefault(finding.id, np.full(len(self._angles), np.nan))[place] = finding.value
         stop = next((f for f in found if f.verdict is Verdict.STOP), None)
         still = tuple(f for f in found if not kind_of(f.id).turns)
         if stop is None:
-            self.still = still
+            self._passed(place, worst_rank(found), still)
         else:
-            self._stops[stop.id] += 1
-            own = solution.bracket
-            fixed = self._stands_alike and not (kind_of(stop.id).turns or kind_of(stop.id).shaped)
-            if fixed or (own.refused and not own.turns):
-                self.still, self.hopeless = (*self._set.before, *still), True
+            self._stopped(stop, solution.bracket, still)
+
+    def _passed(self, place: int, rank: int, still: tuple[Finding, ...]) -> None:
+        """Take up an angle that nothing stops: it was asked everything."""
+        if self.best is None:  # what this one does not tell, no other angle tells
+            silent = [name for name in ("ligament", "bracket-to-obstacle") if name not in self._values]
+            self._bound = self._bounds({name: np.full(len(self._angles), -np.inf) for name in silent})
+        here, self.still = np.array([place]), still
+        self.ranks[place] = rank
+        self._score[place] = turning_score(self._set.assembly, self._values, here, np.radians(self._angles[here]))[0]
+        if self._stands_alike:  # what does not turn is as bad at any other angle
+            held = [f for f in still if not kind_of(f.id).shaped]
+            self._most = np.minimum(self._most, worst_rank(held)).astype(np.int8)
+
+    def _stopped(self, stop: Finding, own: Bracket, still: tuple[Finding, ...]) -> None:
+        """Take up what stops an angle."""
+        self._stops[stop.id] += 1
+        fixed = self._stands_alike and not (kind_of(stop.id).turns or kind_of(stop.id).shaped)
+        if fixed or (own.refused and not own.turns):
+            self.still, self.hopeless = (*self._set.before, *still), True

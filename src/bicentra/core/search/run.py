@@ -22,7 +22,8 @@ from bicentra.core.search.by_angle import EVERY
 from bicentra.core.search.score import best_score, criteria_met, scores
 from bicentra.core.search.screen import Screen, but_for_names
 from bicentra.core.search.still import StillSet, still_set, worst_rank
-from bicentra.core.search.sweep import SweptSet, sweep_set
+from bicentra.core.search.sweep import sweep_set
+from bicentra.core.search.swept import SweptSet
 from bicentra.core.solution import Solution, solve
 
 Key = tuple[int, float]

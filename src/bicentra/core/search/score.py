@@ -1,17 +1,18 @@
 """How good a set is among sets of one verdict: the weighted sum of what a fabricator wishes for, 0 to 1."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 
 import numpy as np
 
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import UNKNOWN, is_known
+from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.model import Bracket
 from bicentra.core.bracket.turned import ear_centres
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.search.still import StillSet
-from bicentra.core.search.sweep import Places, SweptSet
+from bicentra.core.search.swept import Places, SweptSet
 
 WEIGHTS = {
     "bleeder high": 0.20, "wide ligaments": 0.15, "small plate": 0.10, "far from the knuckle": 0.10, "room in the wheel": 0.15,
@@ -27,22 +28,39 @@ TURNING = ("bleeder high", "wide ligaments", "small plate", "far from the knuckl
 
 def criteria_met(swept: SweptSet, places: Places, clock_rad: FloatArray) -> dict[str, FloatArray]:
     """Return how far each criterion is met, 0 to 1, at the angles at ``places``; what is not known is not met."""
-    assembly, values = swept.assembly, swept.values
-    nothing = np.full(len(swept.ranks), np.nan)
+    known = _still(swept.assembly.bracket, swept.still)
+    spread = {name: np.full(len(places), value if is_known(value) else 0.0) for name, value in known.items()}
+    many = _turning(swept.assembly, swept.values, places, clock_rad)
+    return {name: np.clip(np.nan_to_num(v, nan=0.0, posinf=1.0), 0.0, 1.0) for name, v in {**many, **spread}.items()}
+
+
+def turning_score(
+    assembly: Assembly, values: Mapping[str, FloatArray], places: Places, clock_rad: FloatArray, unasked: float = 0.0
+) -> FloatArray:
+    """Return the part of the score [no unit] that depends on the clock angle, at the angles at ``places``.
+
+    ``unasked``: what a criterion counts for whose value is not known: 1 makes it the most the score can come to.
+    """
+    many = _turning(assembly, values, places, clock_rad)
+    met = {name: np.clip(np.nan_to_num(v, nan=unasked, posinf=1.0), 0.0, 1.0) for name, v in many.items()}
+    return np.asarray(sum(WEIGHTS[name] * met[name] for name in TURNING))
+
+
+def _turning(
+    assembly: Assembly, values: Mapping[str, FloatArray], places: Places, clock_rad: FloatArray
+) -> dict[str, FloatArray]:
+    nothing = np.full(int(places.max(initial=-1)) + 1, np.nan)
     knuckle, bracket = values.get("caliper-to-obstacle", nothing), values.get("bracket-to-obstacle", nothing)
     room = np.minimum(knuckle[places], bracket[places])
     lugs = np.array([hole.centre for hole in assembly.lug_holes]).reshape(-1, 2)
     centres = ear_centres(assembly, clock_rad)
     size = np.linalg.norm(centres[:, :, None, :] - lugs[None, None, :, :], axis=-1).sum(axis=(1, 2))
-    many = {
+    return {
         "bleeder high": 1 - values.get("bleeder-up", nothing)[places] / 90.0,
         "wide ligaments": values.get("ligament", nothing)[places] / WIDE_LIGAMENT_MM,
         "small plate": 1 - size / LARGE_PLATE_MM,
         "far from the knuckle": room / FAR_MM,
     }
-    known = _still(assembly.bracket, swept.still)
-    spread = {name: np.full(len(places), value if is_known(value) else 0.0) for name, value in known.items()}
-    return {name: np.clip(np.nan_to_num(v, nan=0.0, posinf=1.0), 0.0, 1.0) for name, v in {**many, **spread}.items()}
 
 
 def _still(bracket: Bracket, findings: Iterable[Finding]) -> dict[str, float]:

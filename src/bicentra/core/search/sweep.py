@@ -12,10 +12,10 @@ from itertools import combinations_with_replacement
 import numpy as np
 from numpy.typing import NDArray
 
-from bicentra.core.base.finding import Finding, judge
+from bicentra.core.base.finding import judge
 from bicentra.core.base.judging import CAUTION, OK, STOP, UNKNOWN, Ranks, judge_all
 from bicentra.core.base.numbers import is_known, known
-from bicentra.core.base.records import Record, replace
+from bicentra.core.base.records import replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly
@@ -41,24 +41,11 @@ from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.limits import limit_for, limit_in_mm
 from bicentra.core.search.by_angle import looked_at
 from bicentra.core.search.still import StillSet, worst_rank
+from bicentra.core.search.swept import Places, SweptSet
 
-Places = NDArray[np.intp]
 Mask = NDArray[np.bool_]
 CLOSE_MM = 0.01
 """A plate that keeps this far from what is cut out of it is not cut, however the last digit falls."""
-
-
-class SweptSet(Record, frozen=True):
-    """One set at n clock angles: rank of its verdict (0 stop to 3 met) and the values its score is made of, (n,) each.
-
-    ``still`` are the findings that do not turn with the caliper, ``values`` those that do, nan where an angle was not
-    asked any more.
-    """
-
-    assembly: Assembly
-    ranks: Ranks
-    still: tuple[Finding, ...]
-    values: dict[str, FloatArray]
 
 
 def sweep_set(still: StillSet, angles: FloatArray, every: int = 1) -> SweptSet:
@@ -67,7 +54,8 @@ def sweep_set(still: StillSet, angles: FloatArray, every: int = 1) -> SweptSet:
     ``every``: a bracket that is made anew at each angle is looked at there first, and then only where it matters.
     """
     if still.by_angle:
-        return SweptSet(still.assembly, *looked_at(still, angles, _open_places(still, angles), every))
+        turn = _caliper_alone(still, angles)
+        return looked_at(still, angles, turn.left, turn.ranks, turn.values, every)
     found = still.findings
     ranks = np.full(len(angles), worst_rank(found), dtype=np.int8)
     turn = _Turn(still.assembly, np.radians(angles), ranks, {})
@@ -77,15 +65,27 @@ def sweep_set(still: StillSet, angles: FloatArray, every: int = 1) -> SweptSet:
     return SweptSet(still.assembly, held.astype(np.int8), found, turn.values)
 
 
-def _open_places(still: StillSet, angles: FloatArray) -> Places:
-    """Return the angles at which the caliper itself may stand, whatever the bracket: all of them where that is not known."""
-    if worst_rank(still.before) == STOP:
-        return np.arange(0)
-    if not still.assembly.bracket.stands:
-        return np.arange(len(angles))
+def _caliper_alone(still: StillSet, angles: FloatArray) -> "_Turn":
+    """Return what the caliper alone says of each angle, whatever the bracket: nothing where where it sits is not known."""
     turn = _Turn(still.assembly, np.radians(angles), np.full(len(angles), OK, dtype=np.int8), {})
-    _ask_caliper(turn, angles)
-    return turn.left
+    if worst_rank(still.before) == STOP:
+        turn.ranks[:] = STOP
+        return turn
+    _ask_at_best(turn, still)
+    if still.assembly.bracket.stands:
+        _ask_caliper(turn, angles)
+    return turn
+
+
+def _ask_at_best(turn: "_Turn", still: StillSet) -> None:
+    """Ask a kind that is made anew at each angle what it can nowhere better: where that stops it, it need not be made."""
+    at_best, places = still.bracket.kind.at_best, turn.left
+    if at_best is not None and len(places):
+        for name, values in at_best(still.job, still.line, turn.clock[places]).items():
+            limit = limit_for(still.job, name)
+            stops = judge_all(values, limit) == STOP
+            turn.values.setdefault(name, np.full(len(turn.clock), np.nan))[places] = values
+            turn.ranks[places[stops]] = STOP
 
 
 @dataclass

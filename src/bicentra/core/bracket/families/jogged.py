@@ -2,10 +2,12 @@
 
 import math
 
+import numpy as np
+
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.bracket.assembly import Assembly, assemble, place
+from bicentra.core.bracket.assembly import Assembly, place
 from bicentra.core.bracket.families.common import (
     LEAST_METAL_MM,
     NOT_KNOWN,
@@ -18,10 +20,12 @@ from bicentra.core.bracket.families.common import (
     stock_plate,
 )
 from bicentra.core.bracket.fold import bend_allowance
+from bicentra.core.bracket.holes import plate_holes
 from bicentra.core.bracket.model import Ask, Bend, Bore, Bracket, Family, MadePart, PlateShape, refused
 from bicentra.core.bracket.plate import shape_plate
+from bicentra.core.bracket.stack_up import StackUp, pack
 from bicentra.core.geometry.frame import ClockFrame
-from bicentra.core.geometry.outline import Outline, Point
+from bicentra.core.geometry.outline import FloatArray, Outline, Point
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 
@@ -76,22 +80,21 @@ def too_low(job: Job, height: float, thickness: float, lengths: LengthFormat) ->
 
 def jogged(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...]:
     """Bent so that lugs and ears lie in planes of their own; the bend lines run along the ears."""
-    base = assemble(job, line)
-    reach, far = reach_of(base.stack_up, line), base.stack_up.ears_on_far_face
-    if not is_known(reach) or not all(is_known(*hole.centre) for hole in base.holes):
+    stack_up, holes = pack(job, line), plate_holes(job, line)
+    reach = reach_of(stack_up, line)
+    if not is_known(reach) or not all(is_known(*hole.centre) for hole in holes):
         return (refused(JOGGED, job, NOT_KNOWN, ("line-up",)),)
-    thick = stock_plate(job, LEAST_METAL_MM)
-    rise = reach - thick if far else reach  # negative: back towards the other side of the lugs
+    thick, rise = _rise(job, stack_up, reach)
     height = abs(rise)
     if height <= 1.0:
         why = f"There is nothing to bend: a plate makes up the {lengths.size(reach)} as it is."
         return (refused(JOGGED, job, why),)
-    space = _space(base.line.frame, [h.centre for h in base.holes], [h.boss_radius for h in base.holes])
+    space = _space(line.frame, [h.centre for h in holes], [h.boss_radius for h in holes])
     jog = jog_within(job, height, thick, space.free)
     if jog is None:
         return (refused(JOGGED, job, too_low(job, height, thick, lengths)),)
-    shims = evened(reaches_of(base.stack_up, line))
-    stack_up = carrying(fitted(job, line, thick, shims), line, thick, shims, (thick, 0.0))
+    shims = evened(reaches_of(stack_up, line))
+    lying = fitted(job, line, thick, shims)
     why = (
         f"{lengths.stock(thick)} plate bent twice by {jog.angle:g}° about {lengths.size(jog.radius)} "
         f"makes a jog of {lengths.size(height)}; its bends take {lengths.size(jog.flat)} "
@@ -103,22 +106,53 @@ def jogged(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...]
     }  # fmt: skip
     room = f"The bends need {lengths.size(jog.run)} of run and find {lengths.size(max(space.free, 0.0))} between the bosses."
     asks = (Ask("bend-room", space.free - jog.run, room),)
-    return (_bent(Bracket(JOGGED, job, stack_up, asks=asks, why=why, solved=solved), jog, space, base, rise),)
+    flat = Bracket(JOGGED, job, lying, asks=asks, why=why, solved=solved)
+    standing = carrying(lying, line, thick, shims, (thick, 0.0))
+    return (_bent(replace(flat, stack_up=standing), jog, space, place(flat, line), rise),)
 
 
-def _bent(bracket: Bracket, jog: Jog, space: "Space", base: Assembly, rise: float) -> Bracket:
-    """Return the bracket with its flat pattern, or why it cannot be bent. ``rise``: how far the bends have to lead [mm]."""
-    lying = fitted(bracket.job, base.line, bracket.stack_up.thickness, bracket.stack_up.shims)
-    flat = place(replace(bracket, stack_up=lying), base.line)
+def _rise(job: Job, stack_up: StackUp, reach: float) -> tuple[float, float]:
+    """Return the plate's thickness and how far its bends have to lead [mm]: negative back towards the other side of the lugs."""
+    thick = stock_plate(job, LEAST_METAL_MM)
+    return thick, reach - thick if stack_up.ears_on_far_face else reach
+
+
+def room_at(job: Job, line: LineUp, clock_rad: FloatArray) -> dict[str, FloatArray]:
+    """Return the room for the bends at n clock angles [rad]: (n,) float, mm, by the name of its finding; nothing where not known.
+
+    As ``jogged`` has it: the ears stay at their radius, the lugs go round.
+    """
+    stack_up, holes = pack(job, line), plate_holes(job, line)
+    reach, radii = reach_of(stack_up, line), [hole.boss_radius for hole in holes]
+    lugs = np.array([hole.centre for hole in holes[:-2]]).reshape(-1, 2)
+    if not len(lugs) or not (is_known(reach, line.ear_line_radius, *radii) and np.isfinite(lugs).all()):
+        return {}
+    thick, rise = _rise(job, stack_up, reach)
+    radius = least_radius(job, thick)
+    runs = [jog.run for jog in (jog_of(abs(rise), thick, angle, radius) for angle in ANGLES_DEG) if jog is not None]
+    if not runs:
+        return {}
+    along = np.outer(np.cos(clock_rad), lugs[:, 0]) + np.outer(np.sin(clock_rad), lugs[:, 1])
+    ear, wide = line.ear_line_radius, np.array(radii)
+    beyond = ear - wide[-2:].max() - (along + wide[:-2]).max(axis=1)
+    within = (along - wide[:-2]).min(axis=1) - ear - wide[-2:].max()
+    free = np.where(along.mean(axis=1) <= ear, beyond, within)
+    run = np.select([run <= free for run in runs], runs, runs[0])
+    return {"bend-room": free - run}
+
+
+def _bent(bracket: Bracket, jog: Jog, space: "Space", flat: Assembly, rise: float) -> Bracket:
+    """Return the bracket with its flat pattern, or why it cannot be bent. ``flat``: as it lies before it is bent; ``rise``: how far
+    the bends have to lead [mm]."""  # fmt: skip
     shape = shape_plate(flat)
     if shape.outline is None:
         return replace(bracket, shape=shape, why=shape.fault)
     begin = space.inner + max(space.free - jog.run, 0.0) / 2
-    why = _not_bent(base, shape, space.u, (begin, begin + jog.run))
+    why = _not_bent(flat, shape, space.u, (begin, begin + jog.run))
     if why:
         return refused(JOGGED, bracket.job, why, turns=True)
     whole = plate_part(flat, shape, "jogged plate", PROCESSES)
-    return replace(bracket, shape=shape, parts=(bent_blank(whole, jog, space, begin, base.stack_up.sign * rise),))
+    return replace(bracket, shape=shape, parts=(bent_blank(whole, jog, space, begin, flat.stack_up.sign * rise),))
 
 
 def _not_bent(assembly: Assembly, plate: PlateShape, u: Point, between: tuple[float, float]) -> str:
@@ -196,4 +230,4 @@ def unfolded(part: MadePart, u: Point, middle: float, grown: float) -> tuple[Out
     return outline, bores, outline.area - math.fsum(bore.area for bore in bores)
 
 
-JOGGED = Family("jogged-plate", "Jogged plate", jogged, shaping="carried")
+JOGGED = Family("jogged-plate", "Jogged plate", jogged, shaping="carried", at_best=room_at)
