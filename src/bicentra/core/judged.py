@@ -8,7 +8,7 @@ from bicentra.core.base.finding import Finding, Verdict, worst
 from bicentra.core.base.judging import OK, STOP
 from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.records import Record, replace
-from bicentra.core.base.registry import kind_of
+from bicentra.core.base.registry import KINDS
 from bicentra.core.base.wording import LengthFormat, make_finding
 from bicentra.core.bracket.assembly import Assembly, place
 from bicentra.core.bracket.axial import axial_finding, shim_finding
@@ -25,6 +25,8 @@ from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 
 GEOMETRY = "Geometry of the line-up"
+UNSHAPED = frozenset(kind.id for kind in KINDS if not kind.shaped)
+"""Findings that pulling a bracket's shape does not change."""
 
 
 class Judged(Record, frozen=True):
@@ -85,7 +87,13 @@ def made_bracket(
     """Return ``kind`` made for ``job`` in its place: of several ways the first that clears everything, else the one that clears
     most. ``as_cut``: a stack-up that is held as it is, for a bracket that is cut already.
     """  # fmt: skip
-    ways = make(kind, job, line, lengths)
+    return clearest_of(make(kind, job, line, lengths), job, line, lengths, as_cut)
+
+
+def clearest_of(
+    ways: tuple[Bracket, ...], job: Job, line: LineUp, lengths: LengthFormat, as_cut: StackUp | None = None
+) -> Assembly:
+    """Return the one of several ``ways`` to make a bracket for ``job`` that is taken, in its place."""
 
     def placed(made: Bracket) -> Assembly:
         held_fast = as_cut is not None and made.stands
@@ -116,11 +124,10 @@ def _clearest(ways: Iterable[Assembly], lengths: LengthFormat) -> Assembly:
 def _clears(assembly: Assembly, lengths: LengthFormat) -> int:
     """Return the rank of the worst clearance that pulling its shape would change."""
     rank = OK
-    for finding in clearances(assembly, lengths, turns=False):
-        if kind_of(finding.id).shaped:
-            rank = min(rank, finding.verdict.rank)
-            if rank == STOP:
-                break
+    for finding in clearances(assembly, lengths, turns=False, but=UNSHAPED):
+        rank = min(rank, finding.verdict.rank)
+        if rank == STOP:
+            break
     return rank
 
 

@@ -1,13 +1,24 @@
 """Kinds that set the clock angle themselves: the search finds what looking at every angle one by one finds."""
 
+import math
+import random
+
+import numpy as np
 import pytest
 
+from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.table import family_of
+from bicentra.core.bracket.turned import ROUND_BOSS_MM
+from bicentra.core.clearance.clock_sweep import bracket_caliper_sweep, bracket_obstacle_sweep
+from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits
+from bicentra.core.parts.job import Job
 from bicentra.core.search.run import Space, search, single_path
+from bicentra.core.search.still import still_set
 from bicentra.core.solution import solve
 from bicentra.study.document.starting import example_vehicle
+from tests.regression.jobs import JOBS
 
 
 @pytest.mark.parametrize("home", ["bushings", "inserts", "no-bracket"])
@@ -50,3 +61,46 @@ def test_kinds_that_lie_on_no_side_of_the_lugs_are_tried_once(home: str) -> None
     assert first == second
     found = [one for step in search(job, Space((job.rotor,), (job.caliper,), (0.0,))) for one in step.sets]
     assert len(found) == 1 and "plate" not in found[0].name
+
+
+@pytest.mark.parametrize("family", ["stepped-plate", "jogged-plate"])
+def test_where_a_kind_is_known_to_be_stopped_it_is(good: Job, family: str) -> None:
+    """Made at angles that were passed by because it could nowhere be better, it is stopped at each; the room for bends is the same."""
+    rng, passed = random.Random(family), 0
+    good = JOBS["jogged"](good) if family == "jogged-plate" else good
+    angles = np.arange(0.0, 360.0, 5.0)
+    for _ in range(12):
+        lugs = tuple(
+            replace(lug, x_mm=lug.x_mm + rng.uniform(-9, 9), y_mm=lug.y_mm + rng.uniform(-9, 9), z_mm=lug.z_mm - rng.uniform(0, 14))
+            for lug in good.knuckle.lugs
+        )  # fmt: skip
+        job = with_edits(
+            good, (("bracket.family", family), ("knuckle.lugs", lugs), ("bracket.thickness_mm", None), ("survey", {}))
+        )
+        job = with_edits(
+            job,
+            (
+                ("rotor.diameter_mm", rng.uniform(230.0, 330.0)),
+                ("hub.barrel_diameter_mm", 60.0),
+            ),
+        )
+        line = line_up(job)
+        kind, clock = family_of(job), np.radians(angles)
+        at_best = kind.at_best(job, line, clock) if kind.at_best is not None else {}
+        still = still_set(job, 180.0, job.lengths)
+        metal = kind.sure(job, line, clock) if kind.sure is not None else ()
+        rooms = dict(at_best)
+        if metal:
+            rooms["bracket-to-obstacle"] = bracket_obstacle_sweep(still.assembly, metal, len(angles)).value
+            rooms["bracket-to-caliper"] = bracket_caliper_sweep(still.assembly, metal, clock)
+        for k in rng.sample(range(len(angles)), 9):
+            found = {
+                f.id: f for f in solve(with_edits(job, (("fit.clock_deg", float(angles[k])),)), turns=False).findings
+            }
+            for name, values in rooms.items():
+                if name in found and math.isfinite(found[name].value) and math.isfinite(values[k]):
+                    passed += 1
+                    assert found[name].value <= values[k] + (1e-9 if name == "bend-room" else ROUND_BOSS_MM)
+                    if name == "bend-room":
+                        assert found[name].value == pytest.approx(values[k])
+    assert passed > 10

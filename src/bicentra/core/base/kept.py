@@ -2,7 +2,7 @@
 
 import operator
 from collections.abc import Callable
-from functools import wraps
+from functools import partial, wraps
 from typing import Generic, ParamSpec, TypeVar
 
 P = ParamSpec("P")
@@ -35,17 +35,26 @@ def kept(function: Callable[P, R]) -> Callable[P, R]:
 
     What was given is held, so that no other record can take its identity.
     """
+    return kept_of(1)(function)
+
+
+def kept_of(many: int) -> Callable[[Callable[P, R]], Callable[P, R]]:
+    """Return what makes a function keep its last ``many`` answers, as ``kept`` does its last."""
+    return partial(_keeping, many)
+
+
+def _keeping(many: int, function: Callable[P, R]) -> Callable[P, R]:
     last: list[tuple[tuple[object, ...], R]] = []
 
     @wraps(function)
     def ask(*args: P.args, **kwargs: P.kwargs) -> R:
         if kwargs:
             return function(*args, **kwargs)
-        for before, answer in last[:1]:
+        for before, answer in tuple(last):
             if len(before) == len(args) and all(map(operator.is_, before, args)):
                 return answer
         answer = function(*args, **kwargs)
-        last[:] = [(args, answer)]
+        last[:] = [(args, answer), *last[: many - 1]]
         return answer
 
     return ask

@@ -12,6 +12,7 @@ from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.holes import Clamped, sink_depth
 from bicentra.core.bracket.stack_up import StackUp, pack
 from bicentra.core.geometry.outline import FloatArray, Outline, Point, slot_outline
+from bicentra.core.geometry.prism import Prisms
 from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.materials import find_material
@@ -225,7 +226,7 @@ class Family(Record, frozen=True):
     ``mounting``: what of the knuckle or axle holds it. ``charted``: its parts are turned to fit.
     ``stands_at(job)``: of one in which the caliper cannot be turned: the clock angles [degrees] at which it may stand.
     ``at_best(job, line, clock_rad)``: values by finding at n clock angles [rad] that it can nowhere better: a cheap way to know
-    where it is stopped without being made.
+    where it is stopped without being made. ``sure(job, line, clock_rad)``: metal that it has there whichever way it is made.
     ``sided``: on which side of the lugs it lies changes it. ``longest`` and ``heaviest``: no piece of it is made longer along the
     axle [mm] or heavier [kg]. ``appears``: what happens with the last size that is missing, in words.
     """
@@ -247,6 +248,7 @@ class Family(Record, frozen=True):
     heaviest: float = 10.0
     stands_at: Callable[[Job], tuple[float, ...]] | None = None
     at_best: Callable[[Job, LineUp, FloatArray], Mapping[str, FloatArray]] | None = None
+    sure: Callable[[Job, LineUp, FloatArray], Prisms] | None = None
     appears: str = "the plate appears"
 
     @property

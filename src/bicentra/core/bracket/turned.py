@@ -21,6 +21,8 @@ _CORNERS = 128
 _TURN = np.arange(_CORNERS) * 2 * np.pi / _CORNERS
 _WAYS = np.stack([np.cos(_TURN), np.sin(_TURN)], axis=-1)
 """(128, 2) float: unit vectors all round."""
+ROUND_BOSS_MM = 0.05
+"""By how much a polygon round bosses may be larger than those [mm]."""
 
 
 def ear_centres(assembly: Assembly, clock_rad: FloatArray) -> FloatArray:

@@ -1,10 +1,11 @@
 """Whether the bracket meets rotor, hub, obstacles or the caliper's body: its metal against each, whatever its kind."""
 
-from collections.abc import Callable, Container, Iterator
+from collections.abc import Container, Iterator
 
 import shapely
 
 from bicentra.core.base.finding import Finding, Remedy, Verdict, judge
+from bicentra.core.base.kept import kept_of
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known, smallest
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
@@ -36,18 +37,29 @@ def clearances(
     bracket, job = assembly.bracket, assembly.job
     if bracket.plate is None and bracket.shape is None:
         return
-    hub, rotor = _turning_hub(assembly), assembly.rotor
-    asks: dict[str, Callable[[], Finding]] = {
-        "bracket-to-rotor": lambda: _to_rings("rotor", "the rotor", assembly, rotor, rotor_missing(assembly), lengths),
-        "bracket-to-hub": lambda: _to_rings("hub", "hub and axle", assembly, hub, hub_missing(assembly), lengths),
-        "bracket-to-obstacle": lambda: _to_obstacles(assembly, lengths, turns),
-        "bolt-head-room": lambda: head_room(assembly, assembly.line.frame.here, lengths, turns),
-    }
+    ids = ["bracket-to-rotor", "bracket-to-hub", "bracket-to-obstacle", "bolt-head-room"]
     if bracket.feet is None:  # a caliper on studs stands on the bracket with its body all round
-        asks["bracket-to-caliper"] = lambda: _to_caliper(assembly, lengths)
+        ids.append("bracket-to-caliper")
     if job.hub.retainer_circle_mm is not None and not bracket.kind.at_retainer:
-        asks["retainer-reach"] = lambda: retainer_reach(job, _plan(assembly), lengths, bracket.kind.comes_off)
-    yield from (ask() for id, ask in asks.items() if id not in but)
+        ids.append("retainer-reach")
+    yield from (_clearance(assembly, lengths, turns, id) for id in ids if id not in but)
+
+
+@kept_of(16)
+def _clearance(assembly: Assembly, lengths: LengthFormat, turns: bool, id: str) -> Finding:
+    """Return one of them; kept, for which of several ways a bracket is made is decided by them too."""
+    match id:
+        case "bracket-to-rotor":
+            return _to_rings("rotor", "the rotor", assembly, assembly.rotor, rotor_missing(assembly), lengths)
+        case "bracket-to-hub":
+            return _to_rings("hub", "hub and axle", assembly, _turning_hub(assembly), hub_missing(assembly), lengths)
+        case "bracket-to-obstacle":
+            return _to_obstacles(assembly, lengths, turns)
+        case "bracket-to-caliper":
+            return _to_caliper(assembly, lengths)
+        case "retainer-reach":
+            return retainer_reach(assembly.job, _plan(assembly), lengths, assembly.bracket.kind.comes_off)
+    return head_room(assembly, assembly.line.frame.here, lengths, turns)
 
 
 def _plan(assembly: Assembly) -> shapely.Geometry:

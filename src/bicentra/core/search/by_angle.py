@@ -16,7 +16,7 @@ from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.judging import STOP, Ranks
 from bicentra.core.base.records import replace
 from bicentra.core.base.registry import kind_of
-from bicentra.core.bracket.families.table import family_of, make
+from bicentra.core.bracket.families.table import family_of
 from bicentra.core.bracket.model import Bracket
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.parts.limits import limit_for
@@ -37,7 +37,8 @@ def looked_at(
     """Return what is known of a set at each of ``angles`` [degrees] once it has been looked at where it matters.
 
     ``alive``: places that are open. ``most``, ``asked``: the best rank each can have, and the values known of all, by the caliper
-    alone. ``every``: how many are passed by at first; with 1 every open angle is looked at, until nothing can help. The values end with those of what stops most often, where all is stopped.
+    alone. ``every``: how many are passed by at first; with 1 every open angle is looked at, until nothing can help. The values
+    end with those of what stops most often, where all is stopped.
     """  # fmt: skip
     look = _Look(set_, angles, most, asked)
     stands = family_of(set_.job).stands_at
@@ -69,8 +70,7 @@ class _Look:
         self._seen: set[int] = set()
         self._values: dict[str, FloatArray] = {}
         self._stops: Counter[str] = Counter()
-        job, kind = set_.job, family_of(set_.job)
-        ways = make(kind, job, set_.line, set_.lengths)
+        ways = set_.ways
         self._stands_alike = all(way.stack_up == ways[0].stack_up and way.asks == ways[0].asks for way in ways)
         self._most, self._asked = most.copy(), asked
         self._bound, self._score = self._bounds({}), np.zeros(len(angles))
@@ -123,7 +123,8 @@ class _Look:
             *(id for id in self._values if id not in self._stops),
             *(id for id, _ in reversed(self._stops.most_common())),
         ]
-        return {**self._asked, **{id: self._values[id] for id in order}}
+        before = {id: values for id, values in self._asked.items() if id not in self._values}
+        return before | {id: self._values[id] for id in order}
 
     def close_in(self, alive: set[int], every: int) -> None:
         """Look on either side of the best place, half as far each time, down to its neighbours."""

@@ -15,20 +15,26 @@ from bicentra.core.bracket.families.table import family_of, make
 from bicentra.core.bracket.model import Bracket
 from bicentra.core.clearance.turning import turning_findings
 from bicentra.core.clearance.wheel_room import wheel_room
-from bicentra.core.judged import asked, bracket_findings, made_bracket
+from bicentra.core.judged import asked, bracket_findings, clearest_of
 from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import remarks
 
 
 class StillSet(Record, frozen=True):
-    """A set of parts at its first clock angle. ``before``: findings of the line-up that do not turn, asked already."""
+    """A set of parts at its first clock angle. ``ways``: how its bracket may be made there; ``before``: findings of the line-up
+    that do not turn, asked already."""  # fmt: skip
 
     job: Job
     line: LineUp
-    bracket: Bracket
+    ways: tuple[Bracket, ...]
     lengths: LengthFormat
     before: tuple[Finding, ...]
+
+    @property
+    def bracket(self) -> Bracket:
+        """The plainest of the ways."""
+        return self.ways[0]
 
     @property
     def by_angle(self) -> bool:
@@ -39,7 +45,7 @@ class StillSet(Record, frozen=True):
     def assembly(self) -> Assembly:
         """Everything placed, once somebody needs it; of several ways to make the bracket the one that is taken."""
         if self.by_angle:
-            return made_bracket(self.bracket.kind, self.job, self.line, self.lengths)
+            return clearest_of(self.ways, self.job, self.line, self.lengths)
         return place(self.bracket, self.line if self.bracket.job is self.job else None)
 
     @cached_property
@@ -59,7 +65,7 @@ def still_set(job: Job, clock_deg: float, lengths: LengthFormat, before: tuple[F
     """Return the set of parts in ``job`` at a first clock angle [degrees]."""
     job = replace(job, fit=replace(job.fit, clock_deg=clock_deg))
     line = line_up(job)
-    return StillSet(job, line, make(family_of(job), job, line, lengths)[0], lengths, before)
+    return StillSet(job, line, make(family_of(job), job, line, lengths), lengths, before)
 
 
 def _still_findings(assembly: Assembly, lengths: LengthFormat) -> tuple[Finding, ...]:

@@ -22,7 +22,7 @@ from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.metal import metal_at
 from bicentra.core.bracket.plate import farthest, keep_out_radius
 from bicentra.core.bracket.prisms import part_prisms
-from bicentra.core.bracket.turned import boss_hulls, ear_centres
+from bicentra.core.bracket.turned import ROUND_BOSS_MM, boss_hulls, ear_centres
 from bicentra.core.clearance.clock_sweep import (
     bracket_caliper_sweep,
     bracket_obstacle_sweep,
@@ -71,6 +71,9 @@ def _caliper_alone(still: StillSet, angles: FloatArray) -> "_Turn":
     if worst_rank(still.before) == STOP:
         turn.ranks[:] = STOP
         return turn
+    if still.bracket.refused and not still.bracket.turns:
+        turn.ranks[1:] = STOP
+        return turn
     _ask_at_best(turn, still)
     if still.assembly.bracket.stands:
         _ask_caliper(turn, angles)
@@ -79,13 +82,20 @@ def _caliper_alone(still: StillSet, angles: FloatArray) -> "_Turn":
 
 def _ask_at_best(turn: "_Turn", still: StillSet) -> None:
     """Ask a kind that is made anew at each angle what it can nowhere better: where that stops it, it need not be made."""
-    at_best, places = still.bracket.kind.at_best, turn.left
-    if at_best is not None and len(places):
-        for name, values in at_best(still.job, still.line, turn.clock[places]).items():
-            limit = limit_for(still.job, name)
-            stops = judge_all(values, limit) == STOP
-            turn.values.setdefault(name, np.full(len(turn.clock), np.nan))[places] = values
-            turn.ranks[places[stops]] = STOP
+    kind, job, line = still.bracket.kind, still.job, still.line
+    if kind.at_best is not None and len(turn.left):
+        for name, values in kind.at_best(job, line, turn.clock[turn.left]).items():
+            turn.stop_where(name, turn.left, values)
+    places = turn.left
+    metal = kind.sure(job, line, turn.clock[places]) if kind.sure is not None and len(places) else ()
+    if metal:
+        room = bracket_obstacle_sweep(turn.assembly, metal, len(places)).value
+        turn.stop_where("bracket-to-obstacle", places, room + ROUND_BOSS_MM)
+        kept = turn.ranks[places] > STOP
+        places, metal = places[kept], tuple(prism.those(kept) for prism in metal)
+    if metal and len(places) and turn.assembly.body.is_known:
+        room = bracket_caliper_sweep(turn.assembly, metal, turn.clock[places])
+        turn.stop_where("bracket-to-caliper", places, room + ROUND_BOSS_MM)
 
 
 @dataclass
@@ -105,6 +115,12 @@ class _Turn:
     def lower(self, places: Places, ranks: Ranks) -> None:
         """Take up what a finding says about the angles at ``places``."""
         self.ranks[places] = np.minimum(self.ranks[places], ranks)
+
+    def stop_where(self, name: str, places: Places, values: FloatArray) -> None:
+        """Stop the angles at ``places`` whose ``values`` of the finding ``name``, which may really be worse, stop them."""
+        kept = self.values.setdefault(name, np.full(len(self.clock), np.nan))
+        kept[places] = values
+        self.ranks[places[judge_all(values, limit_for(self.assembly.job, name)) == STOP]] = STOP
 
     def note(self, name: str, places: Places, values: FloatArray, least: int = STOP) -> None:
         """Judge ``values`` of the finding ``name`` at ``places``; it is never worse than ``least``."""
@@ -132,7 +148,7 @@ def _ask_all(turn: _Turn, lengths: LengthFormat, angles: FloatArray) -> None:
 
 def _ask_caliper(turn: _Turn, angles: FloatArray) -> None:
     """Ask what needs no bracket made: handedness, bleeders, holes, heads and ears, obstacles."""
-    turn.lower(turn.left, _hands(turn.assembly, angles))
+    turn.lower(turn.left, _hands(turn.assembly, angles[turn.left]))
     swept: tuple[tuple[str, Callable[[Assembly, FloatArray], FloatArray]], ...] = (
         ("bleeder-up", lambda a, c: bleeder_sweep(a.job, c)),
         ("ligament", lambda a, c: ligament_sweep(a, c).value),

@@ -4,6 +4,9 @@ import math
 from collections.abc import Iterator
 from itertools import combinations
 
+import numpy as np
+import shapely
+
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.records import replace
@@ -24,11 +27,14 @@ from bicentra.core.bracket.families.common import (
 )
 from bicentra.core.bracket.holes import bolt_of, one_lug_bolt
 from bicentra.core.bracket.model import Ask, Bracket, Family, MadePart, Pocket, refused, ring_volume
-from bicentra.core.bracket.plate import chamfer_volume, shape_plate
+from bicentra.core.bracket.plate import chamfer_volume, keep_out_radius, shape_plate
 from bicentra.core.bracket.prisms import chamfer_milled, milled_volume
 from bicentra.core.bracket.stack_up import StackUp, pack
 from bicentra.core.bracket.thread_fit import LEAST_SLEEVE_MM, SLEEVE_FIT_MM, sleeve_wall
-from bicentra.core.geometry.outline import Outline, circle_outline
+from bicentra.core.bracket.turned import ROUND_BOSS_MM, boss_hulls
+from bicentra.core.geometry.gaps import distance
+from bicentra.core.geometry.outline import FloatArray, Outline, circle_outline
+from bicentra.core.geometry.prism import AXIS, Prism
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job, Lug
 from bicentra.core.parts.threads import Thread
@@ -119,15 +125,31 @@ def two_part(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ..
 
 def stepped(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...]:
     """A thicker plate milled down under the ears: exact without shims, and the way for ears on the lugs' own face."""
+    plain = _step(job, line, lengths)
+    if not plain.stands:
+        return (plain,)
+    assembly = place(plain, line)
+    shape = shape_plate(assembly)
+    if shape.outline is None:
+        return (replace(plain, shape=shape, why=shape.fault),)
+    whole = plate_part(assembly, shape, "stepped plate", (*CUT, "mill"))
+    return tuple(
+        replace(plain, shape=shape, parts=(_milled(replace(whole, pockets=(*pockets, *whole.pockets)), assembly),))
+        for pockets in _ways_to_step(assembly, shape.outline, plain.solved["step_mm"], _milled_face(plain))
+    )
+
+
+def _step(job: Job, line: LineUp, lengths: LengthFormat) -> Bracket:
+    """Return the stepped plate with its sizes, before its outline is known."""
     base = pack(job, line)
-    reach, far, sign = reach_of(base, line), base.ears_on_far_face, base.sign
+    reach, far = reach_of(base, line), base.ears_on_far_face
     if not is_known(reach):
-        return (refused(STEPPED, job, NOT_KNOWN, ("line-up",)),)
+        return refused(STEPPED, job, NOT_KNOWN, ("line-up",))
     wanted = reach if far else reach + LEAST_METAL_MM
     stock = [job.bracket.thickness_mm] if job.bracket.thickness_mm else sorted(job.bracket.stock)
     thick = next((t for t in stock if t > wanted + 1e-9), None)
     if reach <= 0 or thick is None:
-        return (refused(STEPPED, job, f"No stock plate is a step thicker than {lengths.size(wanted)}."),)
+        return refused(STEPPED, job, f"No stock plate is a step thicker than {lengths.size(wanted)}.")
     left = reach if far else thick - reach
     depth, shims = thick - left, evened(reaches_of(base, line))
     stack_up = carrying(fitted(job, line, thick, shims), line, thick, shims, (left, 0.0))
@@ -140,16 +162,31 @@ def stepped(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...
     floor = f"{lengths.gap(left)} is left under the ears; a thin floor bends."
     solved = {"thickness_mm": thick, "step_mm": depth, "left_mm": left, "offset_mm": reach}
     asks = (Ask("metal-under-step", left, floor),)
-    plain = Bracket(STEPPED, job, stack_up, asks=asks, why=why, solved=solved)
+    return Bracket(STEPPED, job, stack_up, asks=asks, why=why, solved=solved)
+
+
+def _milled_face(bracket: Bracket) -> float:
+    """Return the face that a stepped plate is milled from: 1 outboard, -1 inboard."""
+    stack_up = bracket.stack_up
+    return stack_up.sign if stack_up.ears_on_far_face else -stack_up.sign
+
+
+def floor_at(job: Job, line: LineUp, clock_rad: FloatArray) -> tuple[Prism, ...]:
+    """Return the floor of a stepped plate at n clock angles [rad]: it lies under all of the plate, whichever way that is milled.
+
+    Without an outline where the plate is cut round hub or rotor; nothing where it is not known, or has cutouts.
+    """
+    plain = _step(job, line, job.lengths)
+    if not plain.stands or job.bracket.cutouts:
+        return ()
     assembly = place(plain, line)
-    shape = shape_plate(assembly)
-    if shape.outline is None:
-        return (replace(plain, shape=shape, why=shape.fault),)
-    whole = plate_part(assembly, shape, "stepped plate", (*CUT, "mill"))
-    return tuple(
-        replace(plain, shape=shape, parts=(_milled(replace(whole, pockets=(*pockets, *whole.pockets)), assembly),))
-        for pockets in _ways_to_step(assembly, shape.outline, depth, sign if far else -sign)
-    )
+    hulls, (z0, z1), milled = boss_hulls(assembly, clock_rad), plain.stack_up.z_range, plain.solved["step_mm"]
+    if hulls is None:
+        return ()
+    plates = shapely.polygons(hulls)
+    uncut = distance(plates, AXIS) > keep_out_radius(assembly) + ROUND_BOSS_MM
+    floor = (z0, z1 - milled) if _milled_face(plain) > 0 else (z0 + milled, z1)
+    return (Prism(*floor, np.where(uncut, plates, shapely.Polygon())),)
 
 
 def _milled(part: MadePart, assembly: Assembly) -> MadePart:
@@ -207,4 +244,4 @@ SLEEVE = Family(
     "sleeve", "Flat plate with sleeves in the lug holes", sleeves, cut_plate, axial=False, shaping="carried"
 )
 TWO_PART = Family("two-part", "Plate on spacers", two_part, cut_plate, shaping="by hand")
-STEPPED = Family("stepped-plate", "Stepped plate", stepped, shaping="by hand")
+STEPPED = Family("stepped-plate", "Stepped plate", stepped, shaping="by hand", sure=floor_at)
