@@ -79,6 +79,22 @@ def test_pulling_the_inset(window: MainWindow) -> None:
     assert window.study.job.fit.pad_inset_mm < 1.0 and window.study.solution.line.tip_gap > before
 
 
+def test_the_windows_follow_a_pull(window: MainWindow, qtbot: QtBot) -> None:
+    """While the inset is pulled the ring stays, dashed; let go it is exact again once the circle has been looked at."""
+
+    def lines() -> set[str]:
+        return {shape.line for shape in window.bench.face.drawing.shapes if shape.ink == "window"}
+
+    start = handle_px(window, "section", "fit.pad_inset_mm")
+    assert lines() == {"solid"}
+    drag(window.bench.section, start, start + QPointF(0, 9), steps=9, release=False)
+    assert lines() == {"hidden"} and not window.bench.desk.looked_round
+    pointer(window.bench.section, QEvent.Type.MouseButtonRelease, start + QPointF(0, 9))
+    assert lines() == {"hidden"}
+    qtbot.waitUntil(lambda: window.bench.desk.looked_round, timeout=10000)
+    assert lines() == {"solid"}
+
+
 def test_the_drawing_stands_still_while_parts_are_pulled(window: MainWindow) -> None:
     """The axle keeps its place on screen through a pull."""
     before = window.bench.face.to_px((0.0, 0.0))

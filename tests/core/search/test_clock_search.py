@@ -11,6 +11,7 @@ from bicentra.core.base.records import replace
 from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.search.clock import search_clock
+from bicentra.core.search.rolling import RollingRing
 from bicentra.core.solution import solve
 
 sys.path.insert(0, str(Path(__file__).parents[3] / "benchmarks"))
@@ -104,3 +105,29 @@ def test_an_unmeasured_job_has_no_window(good: Job) -> None:
     """An unknown size makes every angle infeasible, never feasible by silence."""
     found = search_clock(with_value(good, "caliper.ear_boss_mm", None))
     assert found is not None and not found.feasible.any()
+
+
+def test_the_ring_of_a_pull_comes_to_what_the_exact_search_says(good: Job) -> None:
+    """Begun with the ring before the pull; once every question has come round it is the exact one's every fifth degree, told as rough."""
+    before, moved = search_clock(good), with_value(good, "fit.pad_inset_mm", (good.fit.pad_inset_mm or 0.0) + 3.0)
+    assert before is not None
+    rolling, assembly, exact = RollingRing(before), solve(moved).assembly, search_clock(moved, step=5.0)
+    assert exact is not None and not np.array_equal(before.feasible[::20], exact.feasible)
+    shown = [rolling.turn(assembly) for _ in range(8)]
+    assert all(one is not None and one.rough for one in shown)
+    assert np.array_equal(shown[-1].feasible, exact.feasible) and np.allclose(shown[-1].score, exact.score)
+    whole = RollingRing(before).turn(assembly, whole=True)
+    assert whole is not None and np.array_equal(whole.feasible, exact.feasible)
+    assert {name: row.tolist() for name, row in whole.stops.items()} == {n: row.tolist() for n, row in exact.stops.items()}
+
+
+def test_a_kind_made_anew_at_every_angle_has_no_ring_while_it_is_pulled(good: Job) -> None:
+    """It takes too long; one of another kind that is pulled afterwards is asked everything at once."""
+    stepped = with_value(good, "bracket.family", "stepped-plate")
+    before = search_clock(stepped, step=90.0)
+    assert before is not None and RollingRing(before).turn(solve(stepped).assembly) is None
+    exact, first = search_clock(good, step=5.0), RollingRing(search_clock(stepped, step=0.25 * 20))
+    assert exact is not None
+    first.angles = exact.angles
+    shown = first.turn(solve(good).assembly)
+    assert shown is not None and np.array_equal(shown.feasible, exact.feasible)

@@ -248,8 +248,10 @@ class LineupBench(Bench):
     def _views(self, solution: Solution) -> tuple[Drawing, Drawing]:
         """Return both sightlines; what has to go of castings is worked out once nothing is pulled any more."""
         desk = self.desk
-        ring, reliefs = (desk.ring, () if self.pulling else desk.reliefs) if desk is not None else (None, ())
-        return face_view(solution, ring, reliefs), section_view(solution)
+        if desk is None:
+            return face_view(solution), section_view(solution)
+        reliefs = () if self.pulling else desk.reliefs
+        return face_view(solution, desk.rolled(self.pulling), reliefs), section_view(solution)
 
     def _show_list(self) -> None:
         """Bring the list of findings up to date; while something is pulled, a few times a second are enough."""

@@ -8,6 +8,7 @@ import math
 import shapely
 
 from bicentra.core.base.finding import Finding, Remedy, Verdict
+from bicentra.core.base.kept import kept
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat, decided_by, make_check, make_finding, missing_names
@@ -15,7 +16,7 @@ from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.plate import farthest
 from bicentra.core.bracket.unturned import unturned
 from bicentra.core.clearance.clock_sweep import name_of
-from bicentra.core.clearance.half_plane import NO_GAP, Part, Parts, ring_parts, room_between
+from bicentra.core.clearance.half_plane import NO_GAP, Part, Parts, WheelGap, ring_parts, room_between
 from bicentra.core.clearance.swept_body import swept_body
 from bicentra.core.geometry.ring import Ring
 from bicentra.core.lineup.wheel import NOMINAL_IN, WheelInside, nominal_wheel, wheel_inside
@@ -40,6 +41,15 @@ def standing_parts(assembly: Assembly) -> Parts:
     return tuple(part for part in everything_standing(assembly) if part.line is not None)
 
 
+@unturned
+def wheel_gap(assembly: Assembly) -> WheelGap:
+    """Return the least room between what is known to stand inside the wheel and the wheel, cold; unknown without either."""
+    wheel, seat = assembly.job.wheel, assembly.line.wheel_seat_z
+    inside = wheel_inside(wheel) if wheel is not None and is_known(seat) else None
+    return room_between(standing_parts(assembly), inside.solids(seat)) if inside is not None else NO_GAP
+
+
+@kept
 def everything_standing(assembly: Assembly) -> Parts:
     """Return the same with what is not known yet, without a line: it could stand anywhere."""
     job, line = assembly.job, assembly.line
@@ -70,9 +80,7 @@ def wheel_room(assembly: Assembly, lengths: LengthFormat, cures: bool = True) ->
     limit, loose = limit_for(job, "wheel-room"), limit_for(job, "wheel-room-hot")
     inside = wheel_inside(job.wheel) if job.wheel is not None else None
     everything = everything_standing(assembly)
-    parts = tuple(part for part in everything if part.line is not None)
-    seated = inside is not None and is_known(line.wheel_seat_z)
-    gap = room_between(parts, inside.solids(line.wheel_seat_z) if inside is not None and seated else ())
+    parts, gap = standing_parts(assembly), wheel_gap(assembly)
     missing = (
         _missing(job, inside)
         or assembly.unsolved

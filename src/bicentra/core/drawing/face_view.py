@@ -190,9 +190,9 @@ def _windows(sheet: Sheet, search: "ClockSearch", ring: float) -> None:
     for window in search.windows:
         sweep = math.radians(min(max(window.end - window.start, 0.5), 359.5))
         loop = sector_loop(ring, ring + RING_WIDTH_MM, math.radians(window.start), sweep)
-        sheet.shape(Shape((loop,), "window", "clock"))
+        sheet.shape(Shape((loop,), "window", "clock", line="hidden" if search.rough else "solid"))
     best = search.best
-    if best is not None:
+    if best is not None and not search.rough:
         out, tip = ClockFrame(best.best), ring + RING_WIDTH_MM
         sheet.shapes.append(arrow_head(out.at(tip), out.at(-1.0), -8.0, "window-best", "clock"))
         prefer = (out.u[0], out.u[1] + 0.6)

@@ -1,10 +1,9 @@
 """The wheel round the caliper, in the section across the rotor: inside profile, balance weights, the least room."""
 
 from bicentra.core.base.numbers import is_known
-from bicentra.core.clearance.half_plane import room_between
 from bicentra.core.clearance.swept_body import swept_body
 from bicentra.core.clearance.travel import pad_wear
-from bicentra.core.clearance.wheel_room import standing_parts
+from bicentra.core.clearance.wheel_room import wheel_gap
 from bicentra.core.drawing.model import Note, Sheet
 from bicentra.core.lineup.solids import section_outline
 from bicentra.core.lineup.wheel import wheel_inside
@@ -38,7 +37,7 @@ def draw_wheel_room(sheet: Sheet, solution: Solution, verdict: str) -> None:
         return
     outward = tuple((z + middle, r) for z, r in swept.section if r >= line.pad_top_radius)
     sheet.line(outward, "construction", "caliper", "hidden")
-    gap = room_between(standing_parts(assembly), inside.solids(line.wheel_seat_z))
+    gap = wheel_gap(assembly)
     lengths = job.lengths
     text = f"wheel {lengths.gap(gap.value)}" if gap.value >= 0 else f"{lengths.gap(gap.value)} into wheel"
     sheet.line((gap.at, gap.to), "fit", "wheel")

@@ -1,6 +1,7 @@
 """The clock search: at which angles a bracket can be made, why not at the others, and which angle is best."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Container
+from functools import cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -47,7 +48,10 @@ class Window(Record, frozen=True):
 
 
 class ClockSearch(Record, frozen=True):
-    """What was found at each angle. ``stops``: (n,) bool for each finding by its id, True where it stops the bracket."""
+    """What was found at each angle. ``stops``: (n,) bool for each finding by its id, True where it stops the bracket.
+
+    ``rough``: in wide steps, of a bracket that is just being pulled.
+    """
 
     angles: FloatArray
     feasible: NDArray[np.bool_]
@@ -55,6 +59,7 @@ class ClockSearch(Record, frozen=True):
     stops: dict[str, NDArray[np.bool_]]
     values: dict[str, FloatArray]
     windows: tuple[Window, ...]
+    rough: bool = False
 
     @property
     def best(self) -> Window | None:
@@ -82,8 +87,8 @@ def search_clock(
     parts, found = [], list[dict[str, NDArray[np.bool_]]]()
     for first in range(0, len(angles), _PART):
         some = angles[first : first + _PART]
-        values = _look(assembly, some)
-        stops = _stops(assembly.job, values) if at_once else _made_each(job, assembly, some, values, lengths)
+        values = look_at(assembly, some)
+        stops = stopped_by(assembly.job, values) if at_once else _made_each(job, assembly, some, values, lengths)
         parts.append(values)
         found.append(stops)
         if progress is not None and not progress(min(1.0, (first + _PART) / len(angles))):
@@ -96,9 +101,14 @@ def search_clock(
         name: np.concatenate([part.get(name, np.zeros(_length(part), dtype=bool)) for part in found])
         for name in dict.fromkeys(name for part in found for name in part)
     }
+    return put_together(angles, whole, stops)
+
+
+def put_together(angles: FloatArray, values: dict[str, FloatArray], stops: dict[str, NDArray[np.bool_]]) -> ClockSearch:
+    """Return the windows of what was found at each of n ``angles`` [degrees], the whole circle round."""
     feasible = np.logical_not(np.any(np.array(list(stops.values())), axis=0))
-    score = np.where(feasible, _score(whole), -1.0)
-    return ClockSearch(angles, feasible, score, stops, whole, _windows(angles, feasible, score))
+    score = np.where(feasible, _score(values), -1.0)
+    return ClockSearch(angles, feasible, score, stops, values, _windows(angles, feasible, score))
 
 
 def _standing(job: Job, line: LineUp, lengths: LengthFormat) -> Assembly:
@@ -116,32 +126,33 @@ def _length(part: dict[str, NDArray[np.bool_]]) -> int:
     return len(next(iter(part.values())))
 
 
-def _look(assembly: Assembly, angles: FloatArray) -> dict[str, FloatArray]:
-    """Return every figure that depends on the clock and needs no bracket made anew, at each of ``angles`` [degrees]."""
-    clock = np.radians(angles)
-    found = {
-        "caliper-to-obstacle": caliper_obstacle_sweep(assembly, clock).value,
-        "bleeder-up": bleeder_sweep(assembly.job, clock),
-        "size": _spread(assembly, clock),
+def look_at(assembly: Assembly, angles: FloatArray, wanted: Container[str] | None = None) -> dict[str, FloatArray]:
+    """Return every figure that depends on the clock and needs no bracket made anew, at each of ``angles`` [degrees]; or those
+    ``wanted``."""  # fmt: skip
+    clock, at_once = np.radians(angles), assembly.bracket.kind.cut is not None
+    asks: dict[str, Callable[[], FloatArray]] = {
+        "caliper-to-obstacle": lambda: caliper_obstacle_sweep(assembly, clock).value,
+        "bleeder-up": lambda: bleeder_sweep(assembly.job, clock),
+        "size": lambda: _spread(assembly, clock),
     }
-    if assembly.bracket.kind.cut is None:
-        return found
-    hulls = boss_hulls(assembly, clock)
-    metal = metal_at(assembly, clock, hulls)
-    return found | {
-        "ligament": ligament_sweep(assembly, clock).value,
-        "bolt-head-room": head_room_sweep(assembly, clock).value,
-        "bracket-to-obstacle": bracket_obstacle_sweep(assembly, metal, len(clock)).value,
-        "bracket-to-caliper": bracket_caliper_sweep(assembly, metal, clock),
-        "pieces": _pieces(assembly, hulls, len(clock)),
-    }
+    if at_once:
+        hulls = cache(lambda: boss_hulls(assembly, clock))
+        metal = cache(lambda: metal_at(assembly, clock, hulls()))
+        asks |= {
+            "ligament": lambda: ligament_sweep(assembly, clock).value,
+            "bolt-head-room": lambda: head_room_sweep(assembly, clock).value,
+            "bracket-to-obstacle": lambda: bracket_obstacle_sweep(assembly, metal(), len(clock)).value,
+            "bracket-to-caliper": lambda: bracket_caliper_sweep(assembly, metal(), clock),
+            "pieces": lambda: _pieces(assembly, hulls(), len(clock)),
+        }
+    return {name: ask() for name, ask in asks.items() if wanted is None or name in wanted}
 
 
 def _made_each(
     job: Job, assembly: Assembly, angles: FloatArray, values: dict[str, FloatArray], lengths: LengthFormat
 ) -> dict[str, NDArray[np.bool_]]:
     """Return what stops a bracket that is made anew at every angle which nothing else stops; its figures go to ``values``."""
-    stops = _stops(assembly.job, values)
+    stops = stopped_by(assembly.job, values)
     left = np.flatnonzero(np.logical_not(np.any(np.array(list(stops.values())), axis=0)))
     for k in left:
         turned = replace(job, fit=replace(job.fit, clock_deg=float(angles[k])))
@@ -182,7 +193,8 @@ def _pieces(assembly: Assembly, hulls: FloatArray | None, count: int) -> FloatAr
     return np.where(inside.all(axis=1), 0.0, np.maximum(cuts, 1).astype(float))
 
 
-def _stops(job: Job, values: dict[str, FloatArray]) -> dict[str, NDArray[np.bool_]]:
+def stopped_by(job: Job, values: dict[str, FloatArray]) -> dict[str, NDArray[np.bool_]]:
+    """Return where each figure that ``look_at`` gives stops the bracket, (n,) bool by finding."""
     found = {name: _beyond(row, limit_for(job, name)) for name, row in values.items() if name not in ("size", "pieces")}
     if "pieces" in values:
         found["bracket-to-hub"] = values["pieces"] != 1.0

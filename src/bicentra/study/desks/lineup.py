@@ -23,6 +23,7 @@ if TYPE_CHECKING:
     from bicentra.core.missing import Missing
     from bicentra.core.search.clock import ClockSearch
     from bicentra.core.search.planner import Plan, Report
+    from bicentra.core.search.rolling import RollingRing
 
 CLOCK, THICKNESS = "fit.clock_deg", "bracket.thickness_mm"
 PULLED = (CLOCK, "fit.pad_inset_mm", "fit.rotor_spacer_mm")
@@ -53,6 +54,7 @@ class LineupDesk:
         self._ring: ClockSearch | None = None
         self._ring_of: Job | None = None
         self._looking_at: Job | None = None
+        self._rolling: RollingRing | None = None
         self._reliefs: tuple[Solution | None, tuple[Relief, ...]] = (None, ())
         self._blanks: tuple[Job | None, tuple[Blank, ...]] = (None, ())
 
@@ -148,6 +150,20 @@ class LineupDesk:
             return search_clock(job, progress=report)
 
         return look
+
+    def rolled(self, pulled: bool) -> "ClockSearch | None":
+        """Return the windows of what is shown: exact where they are known; else roughly, another share of them looked at anew
+        while something is ``pulled``, all of them after. ``None`` where that takes too long, or nothing was known before.
+        """
+        if self.ring is not None:
+            self._rolling = None
+            return self.ring
+        solution = self.solution
+        if self._rolling is None and pulled and self._ring is not None and self.preview is None:
+            from bicentra.core.search.rolling import RollingRing
+
+            self._rolling = RollingRing(self._ring)
+        return self._rolling.turn(solution.assembly, whole=not pulled) if self._rolling is not None else None
 
     def take_ring(self, found: "ClockSearch | None") -> bool:
         """Keep what a search found; False when it is about a job that has changed since."""
