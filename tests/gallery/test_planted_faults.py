@@ -12,6 +12,7 @@ from bicentra.core.base.registry import KINDS
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Cutout, Dowel, Job, Obstacle, Parking
+from bicentra.core.parts.materials import MATERIALS
 from bicentra.core.solution import solve
 from bicentra.study.document.starting import demo_job, example_vehicle
 
@@ -82,6 +83,8 @@ FAULTS: tuple[tuple[str, str, tuple[Edit, ...], tuple[str, ...]], ...] = (
     ("bracket-suits", "tube-tab", (("bracket.tab_fork_mm",12.0),), ("caliper-to-rotor", "wheel-room", "caliper-removal")),
     ("radial-nut-room", "radial", (("bracket.studs","through the plate"),("caliper.ear_face_offset_mm",-20.0)), ('bolt-tip-to-rotor', 'caliper-to-rotor', 'bracket-to-rotor', 'radial-ligament')),
     ("bend-room", "tube-tab", (("bracket.tab_jog_mm",30.0),), ()),
+    ("bushing-wall", "bushings", (("limits",{"bushing-wall":2.5}),), ()),
+    ("bushing-hot", "bushings in iron", (("caliper.ear_material","aluminium"),), ()),
     ("hose-room", "flat", (("caliper.hose_port_mm",((0.0,-20.0,0.0),)),), ()),
     ("unsupported", "flat", (("bracket.family","nonesuch"),), ()),
     ("parking-clear-of-bracket", "flat", (("parking",Parking(caliper=demo_job().caliper,clock_deg=180.0,side="inboard")),), ('parking-apart', 'parking-axial-offset')),
@@ -94,6 +97,8 @@ BAD = (Verdict.STOP, Verdict.CAUTION, Verdict.UNKNOWN)
 
 def faultless(name: str) -> Job:
     """An example, or the demo with both of its faults cured and without its survey."""
+    if name == "bushings in iron":  # which grows as much as they do
+        return with_edits(faultless("bushings"), (("caliper.ear_material", "iron"),))
     if name != "flat":
         return job_of(example_vehicle(name))
     return with_edits(
@@ -114,7 +119,23 @@ def test_a_fault_is_told_by_its_owner(id: str, name: str, edits: tuple[Edit, ...
     assert set(new) - {id} <= set(kin)
 
 
-def test_the_table_speaks_of_findings_there_are() -> None:
-    """Every row names a finding of the registry, none twice."""
+NEVER = {"radial-stud-thread": "the studs' holes are made as deep as their metal asks for"}
+"""Findings that no change makes speak, because the bracket is made so that they do not; with the reason."""
+
+
+def test_every_finding_of_a_corner_is_planted() -> None:
+    """Every row names a finding of the registry, none twice; every finding has one, but those of survey, trial fit and pedal, which have
+    theirs where those are tested, and what never speaks."""
     ids = [row[0] for row in FAULTS]
-    assert len(set(ids)) == len(ids) >= 50 and set(ids) <= {kind.id for kind in KINDS}
+    here = {kind.id for kind in KINDS if kind.room not in ("survey", "trial", "pedal")}
+    assert len(set(ids)) == len(ids) and set(ids) | set(NEVER) == here | {"corner-mismatch"}
+
+
+@pytest.mark.parametrize("metal", list(MATERIALS))
+@pytest.mark.parametrize("stud", ["M8x1.25", "M10x1.5", "M12x1.75", "3/8-16"])
+def test_studs_are_always_deep_enough(metal: str, stud: str) -> None:
+    """Whatever metal and stud: the thread in the edge is as long as that against stripping (ISO 898-1, FED-STD-H28/2 by way of
+    ``engagement_against_stripping``, tested with its own truths)."""
+    job = with_edits(faultless("radial"), (("bracket.material", metal), ("bracket.caliper_bolt", stud)))
+    found = {f.id: f for f in solve(job, turns=False).findings}.get("radial-stud-thread")
+    assert found is None or found.verdict is Verdict.OK

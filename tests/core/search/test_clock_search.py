@@ -118,7 +118,9 @@ def test_the_ring_of_a_pull_comes_to_what_the_exact_search_says(good: Job) -> No
     assert np.array_equal(shown[-1].feasible, exact.feasible) and np.allclose(shown[-1].score, exact.score)
     whole = RollingRing(before).turn(assembly, whole=True)
     assert whole is not None and np.array_equal(whole.feasible, exact.feasible)
-    assert {name: row.tolist() for name, row in whole.stops.items()} == {n: row.tolist() for n, row in exact.stops.items()}
+    assert {name: row.tolist() for name, row in whole.stops.items()} == {
+        n: row.tolist() for n, row in exact.stops.items()
+    }
 
 
 def test_a_kind_made_anew_at_every_angle_has_no_ring_while_it_is_pulled(good: Job) -> None:
