@@ -11,9 +11,11 @@ from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.holes import bolt_of
 from bicentra.core.bracket.prisms import chamfer_milled, plate_shape
+from bicentra.core.bracket.thread_fit import told_apart
 from bicentra.core.clearance.clock_checks import within_reach
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.section_view import section_view
+from bicentra.core.drawing.workshop import notes
 from bicentra.core.geometry.outline import Outline
 from bicentra.core.geometry.relief import relieve
 from bicentra.core.heat.stops import AIR_M2_S, AIR_W_MK, transfer_at
@@ -21,12 +23,14 @@ from bicentra.core.lineup.wheel import wheel_inside
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, LugBolt, Obstacle
+from bicentra.core.parts.threads import find_thread
 from bicentra.core.parts.trial import PRACTISED, Trial
 from bicentra.core.parts.wheel import WeightBand, Wheel
 from bicentra.core.search.run import FoundSet
 from bicentra.core.solution import solve
 from bicentra.core.trialfit.log import SINCE, _stated, broken_by, prints_of
 from bicentra.study.document.starting import example_vehicle
+from tests.regression.jobs import JOBS
 
 
 def test_a_lugs_own_head_decides_its_hole(good: Job) -> None:
@@ -190,3 +194,45 @@ def test_a_rotor_whose_band_is_not_measured_is_drawn_round_the_axle(good: Job) -
     places = np.array([point[:2] for shape in edges for loop in shape.loops for point in loop])
     assert places.max(axis=0) == pytest.approx(-places.min(axis=0), abs=1e-6)
     assert np.abs(places).max() == pytest.approx((good.rotor.diameter_mm or 0.0) / 2)
+
+
+def test_nearly_one_pitch_says_which_is_thicker() -> None:
+    """An M8 in a 5/16-24 hole is 0.06 mm thicker and binds; a 5/16-24 in an M8x1 hole is thinner and pulls out (ISO 965, ASME B1.1)."""
+    metric, inch = find_thread("M8x1"), find_thread("5/16-24")
+    assert metric is not None and inch is not None
+    assert "0.06 mm thicker" in told_apart(metric, inch) and "0.06 mm thinner" in told_apart(inch, metric)
+
+
+def test_what_a_thread_is_in_is_assumed_where_nobody_says(good: Job) -> None:
+    """The bolt in the ear decides: an ear of unnamed metal is taken as aluminium, and said; of the lugs' nothing is said then."""
+    for ear, told in ((None, "the ear's material is not stated: taken as aluminium"), ("iron", "")):
+        job = with_edits(good, (("caliper.ear_material", ear), ("knuckle.material", None), ("survey", {})))
+        assert "".join(solve(job, turns=False).finding("thread-engagement").assumed) == told
+
+
+@pytest.mark.parametrize("rise", [-1.0, 1.0])
+def test_the_bend_next_to_the_first_hole_is_told(good: Job, rise: float) -> None:
+    """The note tells the way of the bend line that lies nearer to hole 1, by the distance of a point from a line."""
+    job = JOBS["jogged"](good)
+    part = solve(job, turns=False).bracket.parts[0]
+    if rise < 0:
+        part = replace(part, bends=tuple(replace(bend, up=not bend.up) for bend in part.bends))
+    hole = shapely.Point(part.bores[0].centre)
+    lines = {bend.up: shapely.LineString((bend.a, bend.b)) for bend in part.bends}
+    near = min(lines, key=lambda up: lines[up].distance(hole))
+    assert len(lines) == 2
+    (told,) = [line for line in notes(part, job.lengths) if line.startswith("Bend")]
+    assert ("the line next to hole 1 up" in told) is near
+
+
+def test_spacers_under_the_ears_are_told_apart_from_shims(good: Job) -> None:
+    """Ears far off the lugs' faces stand on turned spacers; ears that touch one lug do not, however far they stand off the other."""
+    job = job_of(example_vehicle("no-bracket"))
+    flat = solve(job, turns=False).bracket
+    assert not [part for part in flat.parts if "spacer" in part.name]
+    sign = flat.stack_up.sign
+    for moved, spaced in (((12.0, 12.0), True), ((12.0, -1.5), False)):
+        lugs = tuple(replace(lug, z_mm=(lug.z_mm or 0.0) - sign * by) for lug, by in zip(job.knuckle.lugs, moved))
+        there = solve(with_edits(job, (("knuckle.lugs", lugs), ("bracket.shims_mm", None))), turns=False).bracket
+        assert bool([part for part in there.parts if "spacer" in part.name]) is spaced, moved
+    del good
