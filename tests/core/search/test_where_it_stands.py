@@ -63,19 +63,23 @@ def test_kinds_that_lie_on_no_side_of_the_lugs_are_tried_once(home: str) -> None
     assert len(found) == 1 and "plate" not in found[0].name
 
 
-@pytest.mark.parametrize("family", ["stepped-plate", "jogged-plate"])
+@pytest.mark.parametrize("family", ["stepped-plate", "jogged-plate", "axle-end-plate"])
 def test_where_a_kind_is_known_to_be_stopped_it_is(good: Job, family: str) -> None:
     """Made at angles that were passed by because it could nowhere be better, it is stopped at each; the room for bends is the same."""
     rng, passed = random.Random(family), 0
-    good = JOBS["jogged"](good) if family == "jogged-plate" else good
+    homes = {
+        "jogged-plate": lambda: JOBS["jogged"](good),
+        "axle-end-plate": lambda: job_of(example_vehicle("axle-end")),
+    }
+    base = homes.get(family, lambda: good)()
     angles = np.arange(0.0, 360.0, 5.0)
     for _ in range(12):
         lugs = tuple(
             replace(lug, x_mm=lug.x_mm + rng.uniform(-9, 9), y_mm=lug.y_mm + rng.uniform(-9, 9), z_mm=lug.z_mm - rng.uniform(0, 14))
-            for lug in good.knuckle.lugs
+            for lug in base.knuckle.lugs
         )  # fmt: skip
         job = with_edits(
-            good, (("bracket.family", family), ("knuckle.lugs", lugs), ("bracket.thickness_mm", None), ("survey", {}))
+            base, (("bracket.family", family), ("knuckle.lugs", lugs), ("bracket.thickness_mm", None), ("survey", {}))
         )
         job = with_edits(
             job,
@@ -104,3 +108,14 @@ def test_where_a_kind_is_known_to_be_stopped_it_is(good: Job, family: str) -> No
                     if name == "bend-room":
                         assert found[name].value == pytest.approx(values[k])
     assert passed > 10
+
+
+def test_what_rides_with_the_caliper_is_as_near_to_it_at_any_angle() -> None:
+    """A tab on a round tube, turned with its caliper: a rotation about the axle changes no distance between the two."""
+    job = with_edits(job_of(example_vehicle("tube-tab")), (("survey", {}), ("trials", ())))
+    assert family_of(job).rides
+    rooms = [
+        solve(with_edits(job, (("fit.clock_deg", clock),)), turns=False).finding("bracket-to-caliper").value
+        for clock in (0.0, 37.0, 112.5, 190.0, 301.0)
+    ]
+    assert rooms == pytest.approx([rooms[0]] * 5, abs=1e-6)

@@ -73,9 +73,14 @@ def boss_hulls(assembly: Assembly, clock_rad: FloatArray) -> FloatArray | None:
     radii = np.repeat([hole.boss_radius for hole in assembly.holes], 2 if slotted else 1) / math.cos(
         2 * math.pi / _CORNERS
     )
-    lead = np.argmax(middles @ way.T + radii[:, None], axis=1)
+    return hulls_within(middles, radii)
+
+
+def hulls_within(middles: FloatArray, radii: FloatArray) -> FloatArray:
+    """Return (n, 128, 2) float, mm: corners *on* the hulls of k discs about (n, k, 2) ``middles`` with (k,) ``radii``."""
+    lead = np.argmax(middles @ _WAYS.T + radii[:, None], axis=1)
     chosen = np.take_along_axis(middles, lead[:, :, None], axis=1)
-    return np.asarray(chosen + radii[lead][:, :, None] * way)
+    return np.asarray(chosen + radii[lead][:, :, None] * _WAYS)
 
 
 def _between(hole: Hole, a: Point, b: Point) -> Hole:

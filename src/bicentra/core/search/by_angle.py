@@ -173,5 +173,6 @@ class _Look:
         """Take up what stops an angle."""
         self._stops[stop.id] += 1
         fixed = self._stands_alike and not (kind_of(stop.id).turns or kind_of(stop.id).shaped)
-        if fixed or (own.refused and not own.turns):
+        rides = own.kind.rides and stop.id == "bracket-to-caliper"
+        if fixed or rides or (own.refused and not own.turns):
             self.still, self.hopeless = (*self._set.before, *still), True

@@ -2,6 +2,7 @@
 
 import math
 
+import numpy as np
 import shapely
 
 from bicentra.core.base.errors import OutlineError
@@ -17,8 +18,11 @@ from bicentra.core.bracket.holes import CLASSES, Hole, spine_of
 from bicentra.core.bracket.metal_checks import room_told
 from bicentra.core.bracket.model import Ask, Bore, Bracket, Family, Listed, MadePart, Pocket, refused, ring_volume
 from bicentra.core.bracket.prisms import milled_volume
+from bicentra.core.bracket.turned import ear_centres, hulls_within
+from bicentra.core.geometry.gaps import distance
 from bicentra.core.geometry.hull import Disc, convex_outline
-from bicentra.core.geometry.outline import circle_outline
+from bicentra.core.geometry.outline import FloatArray, circle_outline
+from bicentra.core.geometry.prism import AXIS, Prism, Prisms
 from bicentra.core.geometry.ring import Ring, nearest_gap
 from bicentra.core.lineup.solids import retainer_places, rotor_rings
 from bicentra.core.lineup.solve import LineUp
@@ -102,6 +106,31 @@ def axle_end_plate(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Brack
         Bracket(AXLE_END, job, stack_up, (part, *shims, *spacers), asks, why, solved=solved, bolted=("ear",),
                 listed=_stack(job, thick, shim, lost, lengths)),
     )  # fmt: skip
+
+
+def between_ears(job: Job, line: LineUp, clock_rad: FloatArray) -> Prisms:
+    """Return the metal from ear to ear at n clock angles [rad], less every hole: so much of the plate goes round with the caliper.
+
+    Nothing while it is not known, or where holes are slotted or sunk; without an outline where the bore cuts it.
+    """
+    base = assemble(job, line)
+    brackets = axle_end_plate(job, line, job.lengths)
+    part, ears, places = brackets[0].plate, base.ear_holes, retainer_places(job.hub)
+    plain = all(hole.is_known and not (hole.slot or hole.recess) for hole in ears)
+    if part is None or part.window is None or not plain or not np.isfinite(clock_rad).all():
+        return ()
+    step = brackets[0].solved["step_mm"]
+    out, floor = (1.0 if job.caliper.ear_seat == "inboard" else -1.0), part.thickness + min(step, 0.0)
+    z0 = part.z0 if out > 0.0 else part.z0 + part.thickness - floor
+    centres = ear_centres(base, clock_rad)
+    hulls = shapely.polygons(hulls_within(centres, np.array([hole.boss_radius for hole in ears])))
+    holes = [shapely.Point(place).buffer(bore.drill / 2, quad_segs=32) for place, bore in zip(places, part.bores)]
+    drilled = shapely.buffer(
+        shapely.points(centres), np.array([bore.drill / 2 for bore in part.bores[-2:]]), quad_segs=32
+    )
+    left = shapely.difference(shapely.difference(hulls, shapely.union_all(holes)), shapely.union_all(drilled, axis=1))
+    whole = distance(hulls, AXIS) > max(math.hypot(*point) for point in part.window.polygon())
+    return (Prism(z0, z0 + floor, np.where(whole, left, shapely.Polygon())),)
 
 
 def _under(job: Job) -> float:
@@ -241,4 +270,5 @@ AXLE_END = Family(
     at_retainer=True,
     mounting="axle-flange",
     sided=False,
+    sure=between_ears,
 )

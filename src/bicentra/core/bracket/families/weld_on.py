@@ -224,5 +224,6 @@ WELD_ON = Family(
     comes_off=False,
     mounting="tube",
     sided=False,
+    rides=True,
     appears="the tab appears",
 )
