@@ -116,8 +116,12 @@ def solve(job: Job, turns: bool = True, cures: bool = True, as_cut: StackUp | No
     drag need not wait for; without ``cures`` no remedy is looked for at all. Verdicts and figures are the same.
     ``as_cut``: the stack-up of a bracket that is cut already and held as it is.
     """
-    lengths, line = job.lengths, line_up(job)
-    assembly = made_bracket(family_of(job), job, line, lengths, as_cut)
+    return solved(job, made_bracket(family_of(job), job, line_up(job), job.lengths, as_cut), turns, cures)
+
+
+def solved(job: Job, assembly: Assembly, turns: bool = True, cures: bool = True) -> Solution:
+    """Return the same once the bracket of ``job`` is made and in its place."""
+    lengths = job.lengths
     more = beside(job, lengths)
     steps = (
         step("line-up", lambda: line_up_findings(job, assembly.line, cures)),

@@ -63,13 +63,14 @@ def test_kinds_that_lie_on_no_side_of_the_lugs_are_tried_once(home: str) -> None
     assert len(found) == 1 and "plate" not in found[0].name
 
 
-@pytest.mark.parametrize("family", ["stepped-plate", "jogged-plate", "axle-end-plate"])
+@pytest.mark.parametrize("family", ["stepped-plate", "jogged-plate", "axle-end-plate", "weld-on"])
 def test_where_a_kind_is_known_to_be_stopped_it_is(good: Job, family: str) -> None:
     """Made at angles that were passed by because it could nowhere be better, it is stopped at each; the room for bends is the same."""
     rng, passed = random.Random(family), 0
     homes = {
         "jogged-plate": lambda: JOBS["jogged"](good),
         "axle-end-plate": lambda: job_of(example_vehicle("axle-end")),
+        "weld-on": lambda: job_of(example_vehicle("tube-tab")),
     }
     base = homes.get(family, lambda: good)()
     angles = np.arange(0.0, 360.0, 5.0)
@@ -97,6 +98,10 @@ def test_where_a_kind_is_known_to_be_stopped_it_is(good: Job, family: str) -> No
         if metal:
             rooms["bracket-to-obstacle"] = bracket_obstacle_sweep(still.assembly, metal, len(angles)).value
             rooms["bracket-to-caliper"] = bracket_caliper_sweep(still.assembly, metal, clock)
+        riding = kind.riding(still.job, still.line) if kind.riding is not None else ()
+        if riding:
+            room = bracket_caliper_sweep(still.assembly, riding, still.line.frame.here)[0]
+            rooms["bracket-to-caliper"] = np.full(len(angles), room)
         for k in rng.sample(range(len(angles)), 9):
             found = {
                 f.id: f for f in solve(with_edits(job, (("fit.clock_deg", float(angles[k])),)), turns=False).findings
@@ -113,7 +118,7 @@ def test_where_a_kind_is_known_to_be_stopped_it_is(good: Job, family: str) -> No
 def test_what_rides_with_the_caliper_is_as_near_to_it_at_any_angle() -> None:
     """A tab on a round tube, turned with its caliper: a rotation about the axle changes no distance between the two."""
     job = with_edits(job_of(example_vehicle("tube-tab")), (("survey", {}), ("trials", ())))
-    assert family_of(job).rides
+    assert family_of(job).riding is not None
     rooms = [
         solve(with_edits(job, (("fit.clock_deg", clock),)), turns=False).finding("bracket-to-caliper").value
         for clock in (0.0, 37.0, 112.5, 190.0, 301.0)

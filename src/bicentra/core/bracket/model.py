@@ -227,7 +227,7 @@ class Family(Record, frozen=True):
     ``stands_at(job)``: of one in which the caliper cannot be turned: the clock angles [degrees] at which it may stand.
     ``at_best(job, line, clock_rad)``: values by finding at n clock angles [rad] that it can nowhere better: a cheap way to know
     where it is stopped without being made. ``sure(job, line, clock_rad)``: metal that it has there whichever way it is made.
-    ``rides``: all of it goes round with the caliper, so that what is between the two is the same at every clock angle.
+    ``riding(job, line)``: metal of it that goes round with the caliper: what is between the two is the same at every clock angle.
     ``sided``: on which side of the lugs it lies changes it. ``longest`` and ``heaviest``: no piece of it is made longer along the
     axle [mm] or heavier [kg]. ``appears``: what happens with the last size that is missing, in words.
     """
@@ -245,7 +245,7 @@ class Family(Record, frozen=True):
     mounting: str = "lugs"
     charted: bool = False
     sided: bool = True
-    rides: bool = False
+    riding: Callable[[Job, LineUp], Prisms] | None = None
     longest: float = 80.0
     heaviest: float = 10.0
     stands_at: Callable[[Job], tuple[float, ...]] | None = None

@@ -8,12 +8,13 @@ stops it, which is then asked first. What is chosen has been judged whole.
 """
 
 from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 
 import numpy as np
+from numpy.typing import NDArray
 
 from bicentra.core.base.finding import Finding, Verdict
-from bicentra.core.base.judging import STOP, Ranks
+from bicentra.core.base.judging import OK, STOP, Ranks
 from bicentra.core.base.records import replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.bracket.families.table import family_of
@@ -22,8 +23,8 @@ from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.search.score import ROUNDING, turning_score
 from bicentra.core.search.still import StillSet, worst_rank
-from bicentra.core.search.swept import Places, SweptSet
-from bicentra.core.solution import solve
+from bicentra.core.search.swept import CaliperAlone, Places, SweptSet
+from bicentra.core.solution import solve, solved
 
 CLOCK_SET = "bushing-clock"
 EVERY, CLOSE, HALFWAY = 15, 3, 5
@@ -31,23 +32,29 @@ EVERY, CLOSE, HALFWAY = 15, 3, 5
 narrower window is not found."""
 
 
-def looked_at(
-    set_: StillSet, angles: FloatArray, alive: Places, most: Ranks, asked: Mapping[str, FloatArray], every: int
-) -> SweptSet:
+def looked_at(set_: StillSet, angles: FloatArray, every: int, caliper_alone: Callable[[], CaliperAlone]) -> SweptSet:
     """Return what is known of a set at each of ``angles`` [degrees] once it has been looked at where it matters.
 
-    ``alive``: places that are open. ``most``, ``asked``: the best rank each can have, and the values known of all, by the caliper
-    alone. ``every``: how many are passed by at first; with 1 every open angle is looked at, until nothing can help. The values
-    end with those of what stops most often, where all is stopped.
-    """  # fmt: skip
-    look = _Look(set_, angles, most, asked)
-    stands = family_of(set_.job).stands_at
-    if stands is not None:  # only there can it stand: any other angle is a stop
-        off = [np.abs((angles[alive] - clock + 180.0) % 360.0 - 180.0) for clock in stands(set_.job)]
-        near_by = (
-            np.min(off, axis=0) <= limit_for(set_.job, CLOCK_SET).stop if off else np.zeros(len(alive), dtype=bool)
-        )
-        alive, every = (alive[near_by] if near_by.any() else alive[:1]), 1
+    ``every``: how many are passed by at first; with 1 every open angle is looked at, until nothing can help. ``caliper_alone``
+    says what is known of all angles without a bracket; it is asked where a first look does not stop the set whatever the angle.
+    The values end with those of what stops most often, where all is stopped.
+    """
+    look, stands = _Look(set_, angles), family_of(set_.job).stands_at
+    if stands is None and worst_rank(set_.before) > STOP:
+        look.at(0)
+    if not look.hopeless:
+        alive = look.narrow(caliper_alone())
+        if stands is not None:  # only there can it stand: any other angle is a stop
+            off = [np.abs((angles[alive] - clock + 180.0) % 360.0 - 180.0) for clock in stands(set_.job)]
+            near_by = (
+                np.min(off, axis=0) <= limit_for(set_.job, CLOCK_SET).stop if off else np.zeros(len(alive), dtype=bool)
+            )
+            alive, every = (alive[near_by] if near_by.any() else alive[:1]), 1
+        _look_round(look, alive, every)
+    return SweptSet(set_.assembly, look.ranks, look.still, look.told)
+
+
+def _look_round(look: "_Look", alive: Places, every: int) -> None:
     first = look.best_first(alive)
     if every == 1:
         look.at_any(first, whether_better_or_not=True)
@@ -56,13 +63,12 @@ def looked_at(
     if look.best is None:
         look.at_any(alive[:: HALFWAY if look.by_one else CLOSE].tolist())
     look.close_in(set(alive.tolist()), every)
-    return SweptSet(set_.assembly, look.ranks, look.still, look.told)
 
 
 class _Look:
     """What has been seen of one set so far. ``hopeless``: what stops it does not turn with the caliper."""
 
-    def __init__(self, set_: StillSet, angles: FloatArray, most: Ranks, asked: Mapping[str, FloatArray]) -> None:
+    def __init__(self, set_: StillSet, angles: FloatArray) -> None:
         self._set, self._angles = set_, angles
         self.ranks: Ranks = np.full(len(angles), STOP, dtype=np.int8)
         self.still: tuple[Finding, ...] = set_.before
@@ -72,14 +78,23 @@ class _Look:
         self._stops: Counter[str] = Counter()
         ways = set_.ways
         self._stands_alike = all(way.stack_up == ways[0].stack_up and way.asks == ways[0].asks for way in ways)
-        self._most, self._asked = most.copy(), asked
-        self._bound, self._score = self._bounds({}), np.zeros(len(angles))
+        self._most = np.full(len(angles), OK, dtype=np.int8)
+        self._asked: Mapping[str, FloatArray] = {}
+        self._surely_stopped: Callable[[Places], NDArray[np.bool_]] = lambda places: np.zeros(len(places), dtype=bool)
+        self._silent: dict[str, FloatArray] = {}
+        self._bound, self._score = self._bounds(), np.zeros(len(angles))
 
-    def _bounds(self, more: Mapping[str, FloatArray]) -> FloatArray:
-        """Return what each angle's score cannot come to more than, as far as it turns; ``more`` than the caliper's own values."""
-        every = np.arange(len(self._angles))
-        clock = np.radians(self._angles)
-        return turning_score(self._set.assembly, {**self._asked, **more}, every, clock, unasked=1.0) + ROUNDING
+    def narrow(self, alone: CaliperAlone) -> Places:
+        """Take up what the caliper alone says, and return the places that it leaves open."""
+        self._most, self._asked = np.minimum(self._most, alone.ranks).astype(np.int8), alone.values
+        self._bound, self._surely_stopped = self._bounds(), alone.surely_stopped
+        return np.flatnonzero(alone.ranks > STOP)
+
+    def _bounds(self) -> FloatArray:
+        """Return what each angle's score cannot come to more than, as far as it turns."""
+        every, clock = np.arange(len(self._angles)), np.radians(self._angles)
+        values = {**self._asked, **self._silent}
+        return turning_score(self._set.assembly, values, every, clock, unasked=1.0) + ROUNDING
 
     @property
     def best(self) -> int | None:
@@ -105,7 +120,11 @@ class _Look:
 
     def at_any(self, places: Sequence[int], whether_better_or_not: bool = False) -> None:
         """Look at each of ``places`` in turn that could better what was seen before, until nothing can."""
-        for place in places:
+        asked = [
+            place for place in places if place not in self._seen and (whether_better_or_not or self.could_better(place))
+        ]
+        stopped = self._surely_stopped(np.array(asked, dtype=np.intp))
+        for place in (place for place, is_stopped in zip(asked, stopped) if not is_stopped):
             if self.hopeless:
                 return
             if whether_better_or_not or self.could_better(place):
@@ -140,7 +159,10 @@ class _Look:
             return
         self._seen.add(place)
         fit = replace(self._set.job.fit, clock_deg=float(self._angles[place]))
-        solution = solve(replace(self._set.job, fit=fit), turns=False, cures=False)
+        if fit.clock_deg == self._set.job.fit.clock_deg:  # there it is made already
+            solution = solved(self._set.job, self._set.assembly, turns=False, cures=False)
+        else:
+            solution = solve(replace(self._set.job, fit=fit), turns=False, cures=False)
         found: list[Finding] = []
         stopped_by = next(iter(self._stops), "")
         likely = kind_of(stopped_by).room if stopped_by else ""
@@ -161,7 +183,8 @@ class _Look:
         """Take up an angle that nothing stops: it was asked everything."""
         if self.best is None:  # what this one does not tell, no other angle tells
             silent = [name for name in ("ligament", "bracket-to-obstacle") if name not in self._values]
-            self._bound = self._bounds({name: np.full(len(self._angles), -np.inf) for name in silent})
+            self._silent = {name: np.full(len(self._angles), -np.inf) for name in silent}
+            self._bound = self._bounds()
         here, self.still = np.array([place]), still
         self.ranks[place] = rank
         self._score[place] = turning_score(self._set.assembly, self._values, here, np.radians(self._angles[here]))[0]
@@ -173,6 +196,5 @@ class _Look:
         """Take up what stops an angle."""
         self._stops[stop.id] += 1
         fixed = self._stands_alike and not (kind_of(stop.id).turns or kind_of(stop.id).shaped)
-        rides = own.kind.rides and stop.id == "bracket-to-caliper"
-        if fixed or rides or (own.refused and not own.turns):
+        if fixed or (own.refused and not own.turns):
             self.still, self.hopeless = (*self._set.before, *still), True

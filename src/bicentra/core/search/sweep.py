@@ -41,7 +41,7 @@ from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.limits import limit_for, limit_in_mm
 from bicentra.core.search.by_angle import looked_at
 from bicentra.core.search.still import StillSet, worst_rank
-from bicentra.core.search.swept import Places, SweptSet
+from bicentra.core.search.swept import CaliperAlone, Places, SweptSet
 
 Mask = NDArray[np.bool_]
 CLOSE_MM = 0.01
@@ -54,8 +54,7 @@ def sweep_set(still: StillSet, angles: FloatArray, every: int = 1) -> SweptSet:
     ``every``: a bracket that is made anew at each angle is looked at there first, and then only where it matters.
     """
     if still.by_angle:
-        turn = _caliper_alone(still, angles)
-        return looked_at(still, angles, turn.left, turn.ranks, turn.values, every)
+        return looked_at(still, angles, every, lambda: _caliper_alone(still, angles))
     found = still.findings
     ranks = np.full(len(angles), worst_rank(found), dtype=np.int8)
     turn = _Turn(still.assembly, np.radians(angles), ranks, {})
@@ -65,19 +64,19 @@ def sweep_set(still: StillSet, angles: FloatArray, every: int = 1) -> SweptSet:
     return SweptSet(still.assembly, held.astype(np.int8), found, turn.values)
 
 
-def _caliper_alone(still: StillSet, angles: FloatArray) -> "_Turn":
-    """Return what the caliper alone says of each angle, whatever the bracket: nothing where where it sits is not known."""
+def _caliper_alone(still: StillSet, angles: FloatArray) -> CaliperAlone:
+    """Return what is known of each angle before a bracket is made there, as far as it is known where the caliper sits."""
     turn = _Turn(still.assembly, np.radians(angles), np.full(len(angles), OK, dtype=np.int8), {})
     if worst_rank(still.before) == STOP:
         turn.ranks[:] = STOP
-        return turn
-    if still.bracket.refused and not still.bracket.turns:
+    elif still.bracket.refused and not still.bracket.turns:
         turn.ranks[1:] = STOP
-        return turn
-    _ask_at_best(turn, still)
-    if still.assembly.bracket.stands:
-        _ask_caliper(turn, angles)
-    return turn
+    else:
+        _ask_at_best(turn, still)
+        if still.assembly.bracket.stands:
+            _ask_caliper(turn, angles)
+            turn.values["ligament"] = ligament_sweep(turn.assembly, turn.clock).value
+    return CaliperAlone(turn.ranks, turn.values, lambda places: _surely_stopped(turn, still, places))
 
 
 def _ask_at_best(turn: "_Turn", still: StillSet) -> None:
@@ -86,16 +85,27 @@ def _ask_at_best(turn: "_Turn", still: StillSet) -> None:
     if kind.at_best is not None and len(turn.left):
         for name, values in kind.at_best(job, line, turn.clock[turn.left]).items():
             turn.stop_where(name, turn.left, values)
-    places = turn.left
-    metal = kind.sure(job, line, turn.clock[places]) if kind.sure is not None and len(places) else ()
+    if kind.riding is not None and len(turn.left) and turn.assembly.body.is_known:
+        riding = kind.riding(job, line)
+        if riding:
+            room = bracket_caliper_sweep(turn.assembly, riding, line.frame.here) + ROUND_BOSS_MM
+            turn.stop_where("bracket-to-caliper", turn.left, np.full(len(turn.left), room[0]))
+
+
+def _surely_stopped(turn: "_Turn", still: StillSet, places: Places) -> Mask:
+    """Tell (n,) at which of ``places`` the metal that it surely has there stops the bracket."""
+    sure, clock = still.bracket.kind.sure, turn.clock[places]
+    metal = sure(still.job, still.line, clock) if sure is not None and len(places) else ()
     if metal:
-        room = bracket_obstacle_sweep(turn.assembly, metal, len(places)).value
-        turn.stop_where("bracket-to-obstacle", places, room + ROUND_BOSS_MM)
-        kept = turn.ranks[places] > STOP
-        places, metal = places[kept], tuple(prism.those(kept) for prism in metal)
-    if metal and len(places) and turn.assembly.body.is_known:
-        room = bracket_caliper_sweep(turn.assembly, metal, turn.clock[places])
-        turn.stop_where("bracket-to-caliper", places, room + ROUND_BOSS_MM)
+        turn.stop_where(
+            "bracket-to-obstacle",
+            places,
+            bracket_obstacle_sweep(turn.assembly, metal, len(places)).value + ROUND_BOSS_MM,
+        )
+        if turn.assembly.body.is_known:
+            room = bracket_caliper_sweep(turn.assembly, metal, clock)
+            turn.stop_where("bracket-to-caliper", places, room + ROUND_BOSS_MM)
+    return np.asarray(turn.ranks[places] == STOP)
 
 
 @dataclass

@@ -2,7 +2,6 @@
 
 import math
 
-import numpy as np
 import shapely
 
 from bicentra.core.base.errors import OutlineError
@@ -17,11 +16,9 @@ from bicentra.core.bracket.families.common import CUT, LEAST_METAL_MM, bore_of, 
 from bicentra.core.bracket.holes import CLASSES, Hole, spine_of
 from bicentra.core.bracket.metal_checks import room_told
 from bicentra.core.bracket.model import Ask, Bore, Bracket, Family, Listed, MadePart, Pocket, refused, ring_volume
-from bicentra.core.bracket.prisms import milled_volume
-from bicentra.core.bracket.turned import ear_centres, hulls_within
-from bicentra.core.geometry.gaps import distance
+from bicentra.core.bracket.prisms import milled_volume, part_prisms
 from bicentra.core.geometry.hull import Disc, convex_outline
-from bicentra.core.geometry.outline import FloatArray, circle_outline
+from bicentra.core.geometry.outline import circle_outline
 from bicentra.core.geometry.prism import AXIS, Prism, Prisms
 from bicentra.core.geometry.ring import Ring, nearest_gap
 from bicentra.core.lineup.solids import retainer_places, rotor_rings
@@ -33,9 +30,9 @@ from bicentra.core.parts.threads import CLEARANCES, find_thread
 TAKEN_OUT, IN_FRONT, _ = BACKINGS
 LEAST_SHIM_MM = 0.02
 """Thinner than the thinnest shim on sale [mm]: nothing."""
-PILOT_ROOM_MM, LEAST_SPACER_MM, LEAST_FLOOR_MM = 0.1, 1.0, 1.0
+PILOT_ROOM_MM, LEAST_SPACER_MM, LEAST_FLOOR_MM, EDGE_OF_HOLES_MM = 0.1, 1.0, 1.0, 0.1
 """Play of the pilot bore, what is less than a spacer that can be turned, and a floor thinner than which there is none [mm]:
-common practice."""
+common practice; and how much wider than itself the ring of the retainer's holes is taken."""
 
 
 def axle_end_plate(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...]:
@@ -108,29 +105,24 @@ def axle_end_plate(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Brack
     )  # fmt: skip
 
 
-def between_ears(job: Job, line: LineUp, clock_rad: FloatArray) -> Prisms:
-    """Return the metal from ear to ear at n clock angles [rad], less every hole: so much of the plate goes round with the caliper.
+def between_ears(job: Job, line: LineUp) -> Prisms:
+    """Return spacers and the metal from ear to ear that go round with the caliper: less the ears' own holes, and less all that any
+    of the retainer's, or the bore, takes of it at any clock angle.
 
-    Nothing while it is not known, or where holes are slotted or sunk; without an outline where the bore cuts it.
+    Nothing while it is not known, or where holes are slotted or sunk.
     """
-    base = assemble(job, line)
-    brackets = axle_end_plate(job, line, job.lengths)
-    part, ears, places = brackets[0].plate, base.ear_holes, retainer_places(job.hub)
-    plain = all(hole.is_known and not (hole.slot or hole.recess) for hole in ears)
-    if part is None or part.window is None or not plain or not np.isfinite(clock_rad).all():
+    ears, made = assemble(job, line).ear_holes, axle_end_plate(job, line, job.lengths)[0]
+    part = made.plate
+    if part is None or not all(hole.is_known and not (hole.slot or hole.recess) for hole in ears):
         return ()
-    step = brackets[0].solved["step_mm"]
-    out, floor = (1.0 if job.caliper.ear_seat == "inboard" else -1.0), part.thickness + min(step, 0.0)
-    z0 = part.z0 if out > 0.0 else part.z0 + part.thickness - floor
-    centres = ear_centres(base, clock_rad)
-    hulls = shapely.polygons(hulls_within(centres, np.array([hole.boss_radius for hole in ears])))
-    holes = [shapely.Point(place).buffer(bore.drill / 2, quad_segs=32) for place, bore in zip(places, part.bores)]
-    drilled = shapely.buffer(
-        shapely.points(centres), np.array([bore.drill / 2 for bore in part.bores[-2:]]), quad_segs=32
-    )
-    left = shapely.difference(shapely.difference(hulls, shapely.union_all(holes)), shapely.union_all(drilled, axis=1))
-    whole = distance(hulls, AXIS) > max(math.hypot(*point) for point in part.window.polygon())
-    return (Prism(z0, z0 + floor, np.where(whole, left, shapely.Polygon())),)
+    discs = [shapely.Point(hole.centre).buffer(hole.boss_radius, quad_segs=32) for hole in ears]
+    drilled = [shapely.Point(bore.centre).buffer(bore.drill / 2, quad_segs=32) for bore in part.bores[-2:]]
+    taken = max(math.hypot(*bore.centre) + bore.drill / 2 for bore in part.bores[:-2]) + EDGE_OF_HOLES_MM
+    left = shapely.union_all(discs).convex_hull.difference(shapely.union_all([*drilled, AXIS.buffer(taken)]))
+    floor = part.thickness + min(made.solved["step_mm"], 0.0)
+    z0 = part.z0 if job.caliper.ear_seat == "inboard" else part.z0 + part.thickness - floor
+    spacers = [prism for piece in made.parts if piece.outline is None for prism in part_prisms(piece)]
+    return (*spacers, *(() if left.is_empty else (Prism(z0, z0 + floor, left),)))
 
 
 def _under(job: Job) -> float:
@@ -270,5 +262,5 @@ AXLE_END = Family(
     at_retainer=True,
     mounting="axle-flange",
     sided=False,
-    sure=between_ears,
+    riding=between_ears,
 )

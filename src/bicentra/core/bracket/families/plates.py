@@ -4,7 +4,6 @@ import math
 from collections.abc import Iterator
 from itertools import combinations
 
-import numpy as np
 import shapely
 
 from bicentra.core.base.limit import Limit
@@ -37,6 +36,7 @@ from bicentra.core.geometry.outline import FloatArray, Outline, circle_outline
 from bicentra.core.geometry.prism import AXIS, Prism
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job, Lug
+from bicentra.core.parts.limits import allowance
 from bicentra.core.parts.threads import Thread
 
 OVERRUN_MM, PAD_OVER_MM, SPACER_SHARE, TOO_THICK_MM = 5.0, 1.0, 1.5, 0.05
@@ -174,19 +174,22 @@ def _milled_face(bracket: Bracket) -> float:
 def floor_at(job: Job, line: LineUp, clock_rad: FloatArray) -> tuple[Prism, ...]:
     """Return the floor of a stepped plate at n clock angles [rad]: it lies under all of the plate, whichever way that is milled.
 
-    Without an outline where the plate is cut round hub or rotor; nothing where it is not known, or has cutouts.
+    Where the plate is cut round hub or rotor, without a rim as wide as its corners are rounded there, so that no corner counts.
+    Nothing where it is not known, or shaped by hand.
     """
     plain = _step(job, line, job.lengths)
-    if not plain.stands or job.bracket.cutouts:
+    if not plain.stands or job.bracket.cutouts or job.bracket.pulls:
         return ()
     assembly = place(plain, line)
     hulls, (z0, z1), milled = boss_hulls(assembly, clock_rad), plain.stack_up.z_range, plain.solved["step_mm"]
     if hulls is None:
         return ()
     plates = shapely.polygons(hulls)
-    uncut = distance(plates, AXIS) > keep_out_radius(assembly) + ROUND_BOSS_MM
+    room, corner = keep_out_radius(assembly) + ROUND_BOSS_MM, allowance(job, "corner-radius")
+    cut = distance(plates, AXIS) <= room
+    plates[cut] = shapely.buffer(shapely.difference(plates[cut], AXIS.buffer(room, quad_segs=64)), -corner)
     floor = (z0, z1 - milled) if _milled_face(plain) > 0 else (z0 + milled, z1)
-    return (Prism(*floor, np.where(uncut, plates, shapely.Polygon())),)
+    return (Prism(*floor, plates),)
 
 
 def _milled(part: MadePart, assembly: Assembly) -> MadePart:

@@ -12,8 +12,10 @@ from bicentra.core.bracket.families.common import CUT, bore_of, carrying, counte
 from bicentra.core.bracket.families.jogged import Space, bent_blank, curved_between, jog_within, too_low
 from bicentra.core.bracket.holes import Hole
 from bicentra.core.bracket.model import Ask, Bore, Bracket, Family, Listed, MadePart, Weld, refused
+from bicentra.core.bracket.prisms import part_prisms
 from bicentra.core.geometry.hull import Disc, convex_outline
 from bicentra.core.geometry.outline import Outline
+from bicentra.core.geometry.prism import Prisms
 from bicentra.core.geometry.relief import relieve
 from bicentra.core.lineup.bleeders import bleeder_windows
 from bicentra.core.lineup.solve import LineUp
@@ -184,6 +186,12 @@ def _jogged(
     return replace(bent, processes=processes, weld=tab.weld), Ask("bend-room", space.free - jog.run, told)
 
 
+def tab_of(job: Job, line: LineUp) -> Prisms:
+    """Return the whole tab, or both of a fork: the tube is round, so all of it goes round with the caliper."""
+    parts = weld_on(job, line, job.lengths)[0].parts
+    return tuple(prism for part in parts for prism in part_prisms(part))
+
+
 def saddle_length(outline: Outline, radius: float) -> float:
     """Return how much of ``outline`` lies on a tube of ``radius`` about the axle [mm]: what there is to weld along, one side."""
     return math.fsum(
@@ -224,6 +232,6 @@ WELD_ON = Family(
     comes_off=False,
     mounting="tube",
     sided=False,
-    rides=True,
+    riding=tab_of,
     appears="the tab appears",
 )
