@@ -26,7 +26,7 @@ def _set(found: FoundSet) -> dict[str, Any]:
         "tip_gap_mm": or_none(found.tip_gap),
         "axial_error_mm": or_none(round(found.axial_error, 6)),
         "thickness_mm": or_none(found.thickness),
-        "angles": found.feasible,
+        "angles": found.open_angles if found.feasible else 0,
     }
 
 

@@ -372,9 +372,8 @@ def criteria_told(found: FoundSet) -> str:
         return "<p>Stopped at every clock angle. Here is why, at the last one asked:</p>"
     good = [name for name, share in found.granted.items() if share >= GOOD]
     weak = [name for name, share in found.granted.items() if share <= WEAK]
-    told = (
-        f"<p>{found.verdict.word.capitalize()}, score {found.score:.2f} of 1; {found.feasible} clock angles are open."
-    )
+    around = "" if found.open_angles is None else f"; {found.open_angles} clock angles are open"
+    told = f"<p>{found.verdict.word.capitalize()}, score {found.score:.2f} of 1{around}."
     told += f" Good: {', '.join(good)}." if good else ""
     told += f" Weak: {', '.join(weak)}." if weak else ""
     return told + "</p>"

@@ -87,6 +87,11 @@ class FoundSet(Record, frozen=True):
         return *self.key, self.nearness
 
     @property
+    def open_angles(self) -> int | None:
+        """How many clock angles are open; ``None`` for a kind of bracket that is made anew at each, for not all are looked at."""
+        return self.feasible if family_of(self.job).cut is not None else None
+
+    @property
     def lies(self) -> str:
         """On which side of the lugs its plate lies, in words; empty where its kind of bracket is the same on either."""
         return f"plate {self.job.bracket.side}" if family_of(self.job).sided else ""
