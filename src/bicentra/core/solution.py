@@ -1,10 +1,11 @@
 """The whole answer for one job: line-up, bracket, everything placed, findings, from one call."""
 
 from collections.abc import Callable, Iterable, Iterator, Mapping
-from functools import cached_property, partial
+from functools import partial
 
 from bicentra.core.base.asked import Asked, Step, step
 from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.lazy import cached_property
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.base.records import Record, field, replace

@@ -1,8 +1,8 @@
 """Everything placed round one bracket: line-up, holes, bolts, and the solids that can meet."""
 
-from functools import cached_property
 from operator import attrgetter
 
+from bicentra.core.base.lazy import cached_property
 from bicentra.core.base.records import Record, replace
 from bicentra.core.bracket.holes import Hole, PlacedJoint, place_joints, plate_holes
 from bicentra.core.bracket.model import Bracket, Family

@@ -5,13 +5,14 @@ r = u at its middle to r = √(u² + w²) at its widest.
 """
 
 import math
-from functools import cached_property, lru_cache
+from functools import lru_cache
 from itertools import pairwise
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
 
+from bicentra.core.base.lazy import cached_property
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.records import Record
 from bicentra.core.geometry.outline import FloatArray

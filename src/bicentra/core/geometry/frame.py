@@ -1,10 +1,10 @@
 """The clock frame: how the caliper stands at a clock angle, u outward from the axle, w towards rising clock angles."""
 
 import math
-from functools import cached_property
 
 import numpy as np
 
+from bicentra.core.base.lazy import cached_property
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.records import Record
 from bicentra.core.geometry.outline import FloatArray, Point

@@ -6,11 +6,12 @@ for a straight line (the convention of the open DXF format). Nothing here approx
 """
 
 import math
-from functools import cached_property, lru_cache
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
+from bicentra.core.base.lazy import cached_property
 from bicentra.core.base.records import Record
 
 Point = tuple[float, float]

@@ -2,12 +2,13 @@
 whatever stands is one of these, and how near two of them come is asked here."""
 
 import math
-from functools import cached_property, lru_cache
+from functools import lru_cache
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
 
+from bicentra.core.base.lazy import cached_property
 from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.records import Record, replace
 from bicentra.core.geometry.gaps import distance, with_height

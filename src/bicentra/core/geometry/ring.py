@@ -1,8 +1,8 @@
 """Rings about the wheel axis: what turns with the wheel, in the (r, z) half plane, and what lies between two of them."""
 
 import math
-from functools import cached_property
 
+from bicentra.core.base.lazy import cached_property
 from bicentra.core.base.numbers import UNKNOWN, is_known, smallest
 from bicentra.core.base.records import Record
 

@@ -5,10 +5,10 @@ and Safety, from memory.
 """
 
 import math
-from functools import cached_property
 
 import numpy as np
 
+from bicentra.core.base.lazy import cached_property
 from bicentra.core.base.numbers import UNKNOWN, first_known, is_known, known
 from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat, units_of

@@ -6,7 +6,7 @@ least and the greatest ``out`` that the section has there: it holds the body and
 section rises within one slice. Without a trace the body is one box.
 """
 
-from functools import cached_property, lru_cache
+from functools import lru_cache
 from itertools import pairwise
 
 import numpy as np
@@ -14,6 +14,7 @@ import shapely
 from numpy.typing import NDArray
 
 from bicentra.core.base.kept import kept
+from bicentra.core.base.lazy import cached_property
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.records import Record, replace
 from bicentra.core.geometry.frame import in_plane

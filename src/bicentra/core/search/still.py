@@ -1,10 +1,10 @@
 """One set of parts before the caliper is turned: everything about it that holds at every clock angle, cheap questions first."""
 
 from collections.abc import Iterable
-from functools import cached_property
 
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.judging import OK, STOP
+from bicentra.core.base.lazy import cached_property
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat

@@ -7,12 +7,12 @@ of two readings by the correlation of their normalised residuals after Förstner
 
 import math
 from collections.abc import Mapping, Sequence
-from functools import cached_property
 from typing import Any
 
 import numpy as np
 
 from bicentra.core.base.errors import ConvergenceError
+from bicentra.core.base.lazy import cached_property
 from bicentra.core.base.records import Record, replace
 from bicentra.core.parts.survey import Survey
 from bicentra.core.survey.mirrors import twins

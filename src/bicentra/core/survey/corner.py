@@ -1,9 +1,9 @@
 """Everything that follows from the readings of one corner."""
 
 import math
-from functools import cached_property
 
 from bicentra.core.base.errors import ConvergenceError
+from bicentra.core.base.lazy import cached_property
 from bicentra.core.base.records import Record, replace
 from bicentra.core.parts.job import Job, Lug
 from bicentra.core.parts.survey import Survey

@@ -6,11 +6,11 @@ centre from a line, the clock angle of a line, a diameter. Lengths in mm, angles
 """
 
 import math
-from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
 
+from bicentra.core.base.lazy import cached_property
 from bicentra.core.base.records import Record
 from bicentra.core.parts.survey import Direction, Distance, Feature, Survey
 
