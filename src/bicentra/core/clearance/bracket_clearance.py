@@ -1,6 +1,6 @@
 """Whether the bracket meets rotor, hub, obstacles or the caliper's body: its metal against each, whatever its kind."""
 
-from collections.abc import Container, Iterator
+from collections.abc import Callable, Container, Iterator
 
 import shapely
 
@@ -37,29 +37,17 @@ def clearances(
     bracket, job = assembly.bracket, assembly.job
     if bracket.plate is None and bracket.shape is None:
         return
-    ids = ["bracket-to-rotor", "bracket-to-hub", "bracket-to-obstacle", "bolt-head-room"]
-    if bracket.feet is None:  # a caliper on studs stands on the bracket with its body all round
-        ids.append("bracket-to-caliper")
-    if job.hub.retainer_circle_mm is not None and not bracket.kind.at_retainer:
-        ids.append("retainer-reach")
-    yield from (_clearance(assembly, lengths, turns, id) for id in ids if id not in but)
+    left_out = {
+        "bracket-to-caliper": bracket.feet is not None,  # one on studs stands on the bracket with its body all round
+        "retainer-reach": job.hub.retainer_circle_mm is None or bracket.kind.at_retainer,
+    }
+    yield from (_clearance(assembly, lengths, turns, id) for id in ASKS if id not in but and not left_out.get(id))
 
 
 @kept_of(16)
 def _clearance(assembly: Assembly, lengths: LengthFormat, turns: bool, id: str) -> Finding:
     """Return one of them; kept, for which of several ways a bracket is made is decided by them too."""
-    match id:
-        case "bracket-to-rotor":
-            return _to_rings("rotor", "the rotor", assembly, assembly.rotor, rotor_missing(assembly), lengths)
-        case "bracket-to-hub":
-            return _to_rings("hub", "hub and axle", assembly, _turning_hub(assembly), hub_missing(assembly), lengths)
-        case "bracket-to-obstacle":
-            return _to_obstacles(assembly, lengths, turns)
-        case "bracket-to-caliper":
-            return _to_caliper(assembly, lengths)
-        case "retainer-reach":
-            return retainer_reach(assembly.job, _plan(assembly), lengths, assembly.bracket.kind.comes_off)
-    return head_room(assembly, assembly.line.frame.here, lengths, turns)
+    return ASKS[id](assembly, lengths, turns)
 
 
 def _plan(assembly: Assembly) -> shapely.Geometry:
@@ -142,3 +130,16 @@ def _to_caliper(assembly: Assembly, lengths: LengthFormat) -> Finding:
 
 def _passes(other: str, value: float, lengths: LengthFormat) -> str:
     return f"clears {other} by {lengths.gap(value)}" if value > 0 else f"runs into {other}"
+
+
+ASKS: dict[str, Callable[[Assembly, LengthFormat, bool], Finding]] = {
+    "bracket-to-rotor": lambda a, lengths, _: _to_rings("rotor", "the rotor", a, a.rotor, rotor_missing(a), lengths),
+    "bracket-to-hub": lambda a, lengths, _: _to_rings(
+        "hub", "hub and axle", a, _turning_hub(a), hub_missing(a), lengths
+    ),
+    "bracket-to-obstacle": _to_obstacles,
+    "bolt-head-room": lambda a, lengths, turns: head_room(a, a.line.frame.here, lengths, turns),
+    "bracket-to-caliper": lambda a, lengths, _: _to_caliper(a, lengths),
+    "retainer-reach": lambda a, lengths, _: retainer_reach(a.job, _plan(a), lengths, a.bracket.kind.comes_off),
+}
+"""What is asked round the bracket's metal, by the finding that says it: of an assembly, with or without the turns that cure it."""

@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.judging import OK, STOP, Ranks
 from bicentra.core.base.records import replace
-from bicentra.core.base.registry import kind_of
+from bicentra.core.base.registry import KINDS, kind_of
 from bicentra.core.bracket.families.table import family_of
 from bicentra.core.bracket.model import Bracket
 from bicentra.core.geometry.outline import FloatArray
@@ -30,6 +30,8 @@ CLOCK_SET = "bushing-clock"
 EVERY, CLOSE, HALFWAY = 15, 3, 5
 """Of the open angles every so many is looked at first; where all those are stopped, and where the same finding stops them all: a
 narrower window is not found."""
+TOLD_OF_BRACKETS = frozenset(kind.id for kind in KINDS if kind.of_bracket and kind.turns)
+"""What a bracket is asked that turns with the caliper: each kind tells some of it."""
 
 
 def looked_at(set_: StillSet, angles: FloatArray, every: int, caliper_alone: Callable[[], CaliperAlone]) -> SweptSet:
@@ -182,8 +184,7 @@ class _Look:
     def _passed(self, place: int, rank: int, still: tuple[Finding, ...]) -> None:
         """Take up an angle that nothing stops: it was asked everything."""
         if self.best is None:  # what this one does not tell, no other angle tells
-            silent = [name for name in ("ligament", "bracket-to-obstacle") if name not in self._values]
-            self._silent = {name: np.full(len(self._angles), -np.inf) for name in silent}
+            self._silent = dict.fromkeys(TOLD_OF_BRACKETS - self._values.keys(), np.full(len(self._angles), -np.inf))
             self._bound = self._bounds()
         here, self.still = np.array([place]), still
         self.ranks[place] = rank

@@ -1,6 +1,6 @@
 """The clock search: at which angles a bracket can be made, why not at the others, and which angle is best."""
 
-from collections.abc import Callable, Container
+from collections.abc import Callable
 from functools import cache
 
 import numpy as np
@@ -35,7 +35,8 @@ STEP_DEG, LOOK_DEG = 0.25, 15
 WEIGHTS = {"bleeder": 0.35, "ligament": 0.25, "size": 0.25, "room": 0.15}
 """What makes one feasible angle better than another: bleeder high, ligaments wide, plate small, obstacles far."""
 WIDE_LIGAMENT_MM, WIDE_ROOM_MM = 20.0, 10.0
-_PART = 180
+_PART, LOTS = 180, 4
+"""So many angles are looked at at once; in so many lots the questions of a bracket are asked that is swept as one."""
 
 
 class Window(Record, frozen=True):
@@ -126,26 +127,35 @@ def _length(part: dict[str, NDArray[np.bool_]]) -> int:
     return len(next(iter(part.values())))
 
 
-def look_at(assembly: Assembly, angles: FloatArray, wanted: Container[str] | None = None) -> dict[str, FloatArray]:
-    """Return every figure that depends on the clock and needs no bracket made anew, at each of ``angles`` [degrees]; or those
-    ``wanted``."""  # fmt: skip
-    clock, at_once = np.radians(angles), assembly.bracket.kind.cut is not None
-    asks: dict[str, Callable[[], FloatArray]] = {
-        "caliper-to-obstacle": lambda: caliper_obstacle_sweep(assembly, clock).value,
-        "bleeder-up": lambda: bleeder_sweep(assembly.job, clock),
-        "size": lambda: _spread(assembly, clock),
-    }
-    if at_once:
+def look_at(assembly: Assembly, angles: FloatArray, lot: int | None = None) -> dict[str, FloatArray]:
+    """Return every figure [mm, degrees] that depends on the clock and needs no bracket made anew, at each of ``angles`` [degrees].
+
+    ``lot``: only those of one of the ``LOTS``, which take about as long each.
+    """
+    clock = np.radians(angles)
+    asks: tuple[dict[str, Callable[[], FloatArray]], ...] = (
+        {
+            "caliper-to-obstacle": lambda: caliper_obstacle_sweep(assembly, clock).value,
+            "bleeder-up": lambda: bleeder_sweep(assembly.job, clock),
+            "size": lambda: _spread(assembly, clock),
+        },
+    )
+    if assembly.bracket.kind.cut is not None:
         hulls = cache(lambda: boss_hulls(assembly, clock))
         metal = cache(lambda: metal_at(assembly, clock, hulls()))
-        asks |= {
-            "ligament": lambda: ligament_sweep(assembly, clock).value,
-            "bolt-head-room": lambda: head_room_sweep(assembly, clock).value,
-            "bracket-to-obstacle": lambda: bracket_obstacle_sweep(assembly, metal(), len(clock)).value,
-            "bracket-to-caliper": lambda: bracket_caliper_sweep(assembly, metal(), clock),
-            "pieces": lambda: _pieces(assembly, hulls(), len(clock)),
-        }
-    return {name: ask() for name, ask in asks.items() if wanted is None or name in wanted}
+        asks += (
+            {
+                "ligament": lambda: ligament_sweep(assembly, clock).value,
+                "bolt-head-room": lambda: head_room_sweep(assembly, clock).value,
+            },
+            {"bracket-to-obstacle": lambda: bracket_obstacle_sweep(assembly, metal(), len(clock)).value},
+            {
+                "bracket-to-caliper": lambda: bracket_caliper_sweep(assembly, metal(), clock),
+                "pieces": lambda: _pieces(assembly, hulls(), len(clock)),
+            },
+        )
+    wanted = asks if lot is None else asks[lot : lot + 1]
+    return {name: ask() for of_lot in wanted for name, ask in of_lot.items()}
 
 
 def _made_each(
@@ -194,7 +204,7 @@ def _pieces(assembly: Assembly, hulls: FloatArray | None, count: int) -> FloatAr
 
 
 def stopped_by(job: Job, values: dict[str, FloatArray]) -> dict[str, NDArray[np.bool_]]:
-    """Return where each figure that ``look_at`` gives stops the bracket, (n,) bool by finding."""
+    """Return where each figure [mm, degrees] that ``look_at`` gives stops the bracket, (n,) bool by finding."""
     found = {name: _beyond(row, limit_for(job, name)) for name, row in values.items() if name not in ("size", "pieces")}
     if "pieces" in values:
         found["bracket-to-hub"] = values["pieces"] != 1.0

@@ -1,23 +1,16 @@
 """The clock windows while something is pulled: the circle in steps of some degrees, some of the questions asked anew each frame.
 
 They are the very questions of the exact search, for the bracket as it is in that frame: an answer that is shown is at most
-``len(BY_TURNS) * EVERY_FRAMES`` frames old. Once the pull ends all are asked, and the exact search takes their place.
+``LOTS * EVERY_FRAMES`` frames old. Once the pull ends all are asked, and the exact search takes their place.
 """
 
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.geometry.outline import FloatArray
-from bicentra.core.search.clock import STEP_DEG, ClockSearch, look_at, put_together, stopped_by
+from bicentra.core.search.clock import LOTS, STEP_DEG, ClockSearch, look_at, put_together, stopped_by
 
 ROUGH_DEG, EVERY_FRAMES = 5.0, 2
 """Steps of the circle [degrees]; every how many frames something is asked."""
-BY_TURNS = (
-    frozenset(("caliper-to-obstacle", "bleeder-up")),
-    frozenset(("bolt-head-room", "ligament", "size")),
-    frozenset(("bracket-to-obstacle", "pieces")),
-    frozenset(("bracket-to-caliper",)),
-)
-"""Questions that are asked together: each lot takes about as long."""
 
 
 class RollingRing:
@@ -27,6 +20,7 @@ class RollingRing:
         every = round(ROUGH_DEG / STEP_DEG)
         self.angles: FloatArray = before.angles[::every]
         self._values = {name: row[::every] for name, row in before.values.items()}
+        self._begun = "pieces" in self._values  # else it was begun with a kind of bracket that is not swept as one
         self._shown: ClockSearch | None = None
         self._frame = 0
 
@@ -36,11 +30,10 @@ class RollingRing:
         if assembly.bracket.kind.cut is None:
             return None
         lot, waits = divmod(self._frame, EVERY_FRAMES)
-        self._frame = (self._frame + 1) % (EVERY_FRAMES * len(BY_TURNS))
+        self._frame = (self._frame + 1) % (EVERY_FRAMES * LOTS)
         if self._shown is None or whole or not waits:
-            begun = self._values.keys() == set().union(*BY_TURNS)  # else it was begun with another kind of bracket
-            new = look_at(assembly, self.angles, BY_TURNS[lot] if begun and not whole else None)
-            self._values = {**self._values, **new} if begun else new
+            new = look_at(assembly, self.angles, lot if self._begun and not whole else None)
+            self._values, self._begun = {**(self._values if self._begun else {}), **new}, True
             found = put_together(self.angles, self._values, stopped_by(assembly.job, self._values))
             self._shown = replace(found, rough=True)
         return self._shown
