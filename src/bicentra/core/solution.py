@@ -136,7 +136,7 @@ def solved(job: Job, assembly: Assembly, turns: bool = True, cures: bool = True)
         step("survey", lambda: _elsewhere(job, lengths)),
         step("parking", lambda: (*more.findings, *brackets_apart(assembly, more, lengths)) if more is not None else ()),
     )
-    steps = tuple(replace(one, ask=partial(_as_said, job, one.ask)) for one in steps) if job.fit.absent else steps
+    steps = tuple(replace(one, ask=partial(_said, job, one.ask)) for one in steps) if job.fit.absent else steps
     asked = (replace(one, ask=partial(_as_borrowed, job, one.ask)) for one in steps) if job.borrowed else steps
     return Solution(job, assembly, Asked(asked), beside=more)
 
@@ -152,9 +152,13 @@ def _elsewhere(job: Job, lengths: LengthFormat) -> tuple[Finding, ...]:
     return () if found is None else (found,)
 
 
-def _as_said(job: Job, ask: Callable[[], Iterable[Finding]]) -> Iterable[Finding]:
-    """Return findings of what the job says it has none of as watches: neither met, nor waiting for a measurement."""
-    for finding in ask():
+def _said(job: Job, ask: Callable[[], Iterable[Finding]]) -> Iterable[Finding]:
+    return as_said(job, ask())
+
+
+def as_said(job: Job, findings: Iterable[Finding]) -> Iterator[Finding]:
+    """Yield ``findings``, those of what the job says it has none of as watches: neither met, nor waiting for a measurement."""
+    for finding in findings:
         name = kind_of(finding.id).without
         if finding.verdict is Verdict.UNKNOWN and name and is_absent(job, name):
             yield replace(finding, verdict=Verdict.CAUTION, why=f"{WATCHES[name]}.")

@@ -13,13 +13,14 @@ from bicentra.core.bracket.plate import farthest, keep_out_radius
 from bicentra.core.bracket.turned import boss_hulls
 from bicentra.core.geometry.ring import Ring, nearest_gap
 from bicentra.core.parts.edits import get_value, with_edits
-from bicentra.core.parts.job import Job, Obstacle
+from bicentra.core.parts.job import Hub, Job, Knuckle, Lug, Obstacle, Opposite, Parking
 from bicentra.core.search.clock import search_clock
-from bicentra.core.search.run import Space, search, why_not
+from bicentra.core.search.run import Space, search, single_path, why_not
 from bicentra.core.search.score import THICK_MM, criteria_met
 from bicentra.core.search.still import still_set
 from bicentra.core.search.sweep import hull_distance, ring_room, sweep_set
 from bicentra.core.solution import solve
+from bicentra.study.document.starting import demo_job
 
 ANGLES = np.array([172.0, 180.0, 184.0, 190.0])
 
@@ -133,3 +134,36 @@ def test_the_room_to_rings_is_that_of_one_ring_to_others(good: Job) -> None:
         told = ring_room(assembly, nearest, rings, 2.0)
         wanted = [nearest_gap(Ring(float(near), far, z0, z1), rings, 2.0) for near in nearest]
         assert told == pytest.approx(wanted, nan_ok=True)
+
+
+@pytest.mark.parametrize(
+    "edits",
+    [
+        (("parking", Parking(caliper=demo_job().caliper, clock_deg=200.0)),),
+        (("parking", Parking(caliper=demo_job().caliper, clock_deg=20.0)),),
+        (("opposite", Opposite(hub=Hub(), knuckle=Knuckle(lugs=(Lug(name="upper lug", x_mm=-40.0, y_mm=60.0),)))),),
+        (("wheel", None), ("fit.absent", ("wheel",))),
+        (("caliper.bleeders_deg", ()), ("fit.absent", ("bleeders",))),
+    ],
+)
+def test_what_stands_beside_a_set_is_asked_too(good: Job, edits: tuple[tuple[str, object], ...]) -> None:
+    """A parking-brake caliper, another corner that differs, what the job says there is none of: the verdict is that of the whole job."""
+    job = replace(with_edits(good, edits), survey={})
+    sets = [one for step in search(job, Space((job.rotor,), (job.caliper,), (0.0,), angles=72)) for one in step.sets]
+    assert sets
+    for found in sets:
+        assert single_path(found.job)[0] is found.verdict or found.verdict is Verdict.STOP
+    assert any(found.verdict is not Verdict.STOP for found in sets) or "parking" in edits[0]
+
+
+def test_a_caliper_without_bleeders_has_its_windows(good: Job) -> None:
+    """Where the job says that there are none, the ring does not wait for them: the rest decides; a wish for them counts as nothing."""
+    bare = with_edits(good, (("caliper.bleeders_deg", ()),))
+    before, said = (
+        search_clock(bare, step=5.0),
+        search_clock(with_edits(bare, (("fit.absent", ("bleeders",)),)), step=5.0),
+    )
+    assert before is not None and said is not None and not before.feasible.any()
+    whole = search_clock(good, step=5.0)
+    assert whole is not None and said.feasible.sum() >= whole.feasible.sum() > 0 and said.best is not None
+    assert np.isfinite(said.score).all() and {"bleeder-up"} == set(whole.stops) - set(said.stops)

@@ -28,6 +28,7 @@ from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.judged import judge_bracket, made_bracket
 from bicentra.core.lineup.bleeders import bleeder_sweep
 from bicentra.core.lineup.solve import LineUp, line_up
+from bicentra.core.parts.absent import is_absent
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 
@@ -205,10 +206,17 @@ def _pieces(assembly: Assembly, hulls: FloatArray | None, count: int) -> FloatAr
 
 def stopped_by(job: Job, values: dict[str, FloatArray]) -> dict[str, NDArray[np.bool_]]:
     """Return where each figure [mm, degrees] that ``look_at`` gives stops the bracket, (n,) bool by finding."""
-    found = {name: _beyond(row, limit_for(job, name)) for name, row in values.items() if name not in ("size", "pieces")}
+    asked = {name: row for name, row in values.items() if name not in ("size", "pieces")}
+    found = {name: _beyond(row, limit_for(job, name)) for name, row in asked.items() if not _none_of(job, name)}
     if "pieces" in values:
         found["bracket-to-hub"] = values["pieces"] != 1.0
     return found
+
+
+def _none_of(job: Job, name: str) -> bool:
+    """Tell whether the job says that there is none of what the finding ``name`` asks about."""
+    without = kind_of(name).without
+    return bool(without) and is_absent(job, without)
 
 
 def _beyond(value: FloatArray, limit: Limit) -> NDArray[np.bool_]:
@@ -229,8 +237,9 @@ def _score(values: dict[str, FloatArray]) -> FloatArray:
         "size": np.clip(smallest / np.maximum(size, 1e-9), 0.0, 1.0),
         "room": np.clip(room / WIDE_ROOM_MM, 0.0, 1.0),
     }
-    if "pieces" not in values:  # what this kind of bracket is not asked counts as nothing, not as not known
-        good = {name: np.nan_to_num(row) for name, row in good.items()}
+    good = {
+        name: np.nan_to_num(row) for name, row in good.items()
+    }  # what is not asked counts as nothing, not as not known
     return np.asarray(sum(WEIGHTS[name] * good[name] for name in WEIGHTS))
 
 

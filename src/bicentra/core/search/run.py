@@ -23,8 +23,8 @@ from bicentra.core.search.score import best_score, criteria_met, scores
 from bicentra.core.search.screen import Screen, but_for_names
 from bicentra.core.search.still import StillSet, still_set, worst_rank
 from bicentra.core.search.sweep import sweep_set
-from bicentra.core.search.swept import SweptSet
-from bicentra.core.solution import Solution, solve
+from bicentra.core.search.swept import Places, SweptSet
+from bicentra.core.solution import Solution, as_said, solve
 
 Key = tuple[int, float]
 Wanted = Callable[[Key], bool]
@@ -32,6 +32,8 @@ ANGLES = 360
 PLATES_MM = (0.0, 3.0, 5.0)
 """Plates behind the rotor that are tried: none, and two that are easily had."""
 SIDES = ("outboard", "inboard")
+APART_DEG, MOST_TRIED = 10.0, 12
+"""Angles at which a parking-brake caliper is asked for: how far apart they are, and how many at most."""
 
 
 class Space(Record, frozen=True):
@@ -226,7 +228,7 @@ def _pair(ways: list[Job], angles: FloatArray, wanted: Wanted) -> Iterator[Found
 
 def _pair_findings(job: Job, line: LineUp) -> tuple[Finding, ...]:
     """Return the findings of the line-up that do not turn with the caliper."""
-    return tuple(f for f in line_up_findings(job, line, cures=False) if not kind_of(f.id).turns)
+    return tuple(f for f in as_said(job, line_up_findings(job, line, cures=False)) if not kind_of(f.id).turns)
 
 
 def _stopped(job: Job, findings: tuple[Finding, ...], line: LineUp | None = None) -> FoundSet:
@@ -272,7 +274,12 @@ def _swept(still: StillSet, angles: FloatArray) -> FoundSet:
         return FoundSet(job, Verdict.STOP, 0.0, _why_stopped(swept), *sizes, 0, _at_first_lug(line))
     granted = criteria_met(swept, places, np.radians(angles[places]))
     score = scores(granted)
-    best = int(np.lexsort((-score, -swept.ranks[places]))[0])
+    order = np.lexsort((-score, -swept.ranks[places]))
+    best = int(order[0])
+    if job.parking is not None and not still.by_angle:
+        best, swept = _beside_parking(job, swept, angles, places, order)
+        if swept.ranks[places[best]] == STOP:
+            return FoundSet(job, Verdict.STOP, 0.0, _why_stopped(swept), *sizes, 0, _at_first_lug(line))
     chosen = replace(job, fit=replace(job.fit, clock_deg=float(angles[places[best]])))
     verdict = BY_RANK[swept.ranks[places[best]]]
     worst_one = min(swept.still, key=lambda f: f.verdict.rank)
@@ -280,6 +287,28 @@ def _swept(still: StillSet, angles: FloatArray) -> FoundSet:
     told = {name: float(values[best]) for name, values in granted.items()}
     found = FoundSet(chosen, verdict, float(score[best]), decides, *sizes, len(places), _at_first_lug(line), told)
     return _on_guesses(found) if verdict.rank == OK and guessed_paths(chosen) else found
+
+
+def _beside_parking(
+    job: Job, swept: SweptSet, angles: FloatArray, places: Places, order: Places
+) -> tuple[int, SweptSet]:
+    """Return the best of ``places`` once the parking-brake caliper and its adapter are asked too, and the set with its rank.
+
+    They are not swept: angles are solved whole, best first in ``order``, a turn of ``APART_DEG`` or more between any two.
+    """
+    tried = dict[int, tuple[Finding, ...]]()
+    for k in order.tolist():
+        turns = (abs((angles[places[k]] - angles[places[other]] + 180.0) % 360.0 - 180.0) for other in tried)
+        if all(turn >= APART_DEG for turn in turns):
+            there = replace(job, fit=replace(job.fit, clock_deg=float(angles[places[k]])))
+            tried[k] = solve(there, turns=False, cures=False).findings
+            if worst_rank(tried[k]) == swept.ranks[places[k]] or len(tried) == MOST_TRIED:
+                break
+    best = max(tried, key=lambda k: worst_rank(tried[k]))
+    ranks = swept.ranks.copy()
+    ranks[places[best]] = worst_rank(tried[best])
+    beside = tuple(finding for finding in tried[best] if kind_of(finding.id).room == "parking")
+    return best, replace(swept, ranks=ranks, still=(*swept.still, *beside))
 
 
 def _why_stopped(swept: SweptSet) -> str:

@@ -16,9 +16,10 @@ from bicentra.core.bracket.model import Bracket
 from bicentra.core.clearance.turning import turning_findings
 from bicentra.core.clearance.wheel_room import wheel_room
 from bicentra.core.judged import asked, bracket_findings, clearest_of
+from bicentra.core.lineup.other_side import other_side
 from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Job
-from bicentra.core.solution import remarks
+from bicentra.core.solution import as_said, remarks
 
 
 class StillSet(Record, frozen=True):
@@ -51,8 +52,9 @@ class StillSet(Record, frozen=True):
     @cached_property
     def findings(self) -> tuple[Finding, ...]:
         """Every finding that does not turn with the caliper, as far as it is known before the caliper is turned."""
-        if self.by_angle:
-            return self.before
+        return self.before if self.by_angle else tuple(as_said(self.job, self._found()))
+
+    def _found(self) -> tuple[Finding, ...]:
         if not self.bracket.stands:
             return (*self.before, *bracket_findings(self.assembly, self.lengths, turns=False, cures=False))
         off_centre = axial_error(self.bracket, self.lengths, cures=False)
@@ -86,7 +88,8 @@ def _still_findings(assembly: Assembly, lengths: LengthFormat) -> tuple[Finding,
         found += turning_findings(assembly, lengths)
     if worst_rank(found) > STOP:
         found.append(wheel_room(assembly, lengths, cures=False))
-    return (*found, *remarks(job))
+    other = other_side(job, lengths)
+    return (*found, *remarks(job), *((other,) if other is not None else ()))
 
 
 def worst_rank(findings: Iterable[Finding]) -> int:

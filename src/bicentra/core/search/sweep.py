@@ -38,6 +38,7 @@ from bicentra.core.lineup.bleeders import bleeder_sweep
 from bicentra.core.lineup.more_checks import handedness
 from bicentra.core.lineup.solids import retainer_places
 from bicentra.core.lineup.solve import line_up
+from bicentra.core.parts.absent import is_absent
 from bicentra.core.parts.limits import limit_for, limit_in_mm
 from bicentra.core.search.by_angle import looked_at
 from bicentra.core.search.still import StillSet, worst_rank
@@ -137,6 +138,9 @@ class _Turn:
         kept = self.values.setdefault(name, np.full(len(self.clock), np.nan))
         kept[places] = values
         ranks = judge_all(values, limit_for(self.assembly.job, name))
+        without = kind_of(name).without
+        if without and is_absent(self.assembly.job, without):  # what there is none of waits for no measurement
+            ranks = np.where(ranks == UNKNOWN, CAUTION, ranks)
         self.lower(places, np.where(ranks == STOP, least, ranks).astype(np.int8))
 
 
