@@ -45,7 +45,7 @@ Pane = TypeVar("Pane", bound="SidePane")
 ROOM_PX = (36.0, 110.0)
 GHOST = "Dotted: not measured, nothing is worked out from it"
 SIDE_PX = (236, 336)
-SEARCH_DELAY_MS, DETAIL_DELAY_MS = 180, 120
+SEARCH_DELAY_MS, DETAIL_DELAY_MS, PULLED_DELAY_MS = 180, 120, 300
 FACE_NUDGES = {
     Qt.Key.Key_Left: Nudge("fit.clock_deg", -0.25, "Turn the caliper"),
     Qt.Key.Key_Right: Nudge("fit.clock_deg", 0.25, "Turn the caliper"),
@@ -243,7 +243,7 @@ class LineupBench(Bench):
         if ring is None and not previewed:
             self._search_timer.start()
         if not self._detail_timer.isActive():
-            self._detail_timer.start()
+            self._detail_timer.start(PULLED_DELAY_MS if self.pulling else DETAIL_DELAY_MS)
 
     def _views(self, solution: Solution) -> tuple[Drawing, Drawing]:
         """Return both sightlines; what has to go of castings is worked out once nothing is pulled any more."""
