@@ -15,6 +15,7 @@ from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.search.run import Space, search, single_path
+from bicentra.core.search.score import WEIGHTS
 from bicentra.core.search.still import still_set
 from bicentra.core.solution import solve
 from bicentra.study.document.starting import example_vehicle
@@ -124,3 +125,12 @@ def test_what_rides_with_the_caliper_is_as_near_to_it_at_any_angle() -> None:
         for clock in (0.0, 37.0, 112.5, 190.0, 301.0)
     ]
     assert rooms == pytest.approx([rooms[0]] * 5, abs=1e-6)
+
+
+def test_a_kind_is_granted_nothing_for_what_it_is_not_asked() -> None:
+    """A plate on the axle's end has no hole at the lugs: metal between holes counts for nothing in its score."""
+    job = with_edits(job_of(example_vehicle("axle-end")), (("survey", {}), ("trials", ())))
+    ids = {finding.id for finding in solve(job, turns=False).findings}
+    found = [one for step in search(job, Space((job.rotor,), (job.caliper,), (0.0,))) for one in step.sets]
+    assert "ligament" not in ids and found[0].granted["wide ligaments"] == 0.0
+    assert found[0].score == pytest.approx(sum(WEIGHTS[name] * share for name, share in found[0].granted.items()))

@@ -139,12 +139,12 @@ class _Look:
 
     @property
     def told(self) -> dict[str, FloatArray]:
-        """The values by finding, what stops most often last."""
+        """The values by finding, what stops most often last; not what is known of all angles but this kind is not asked."""
         order = [
             *(id for id in self._values if id not in self._stops),
             *(id for id, _ in reversed(self._stops.most_common())),
         ]
-        before = {id: values for id, values in self._asked.items() if id not in self._values}
+        before = {id: row for id, row in self._asked.items() if id not in self._values and id not in self._silent}
         return before | {id: self._values[id] for id in order}
 
     def close_in(self, alive: set[int], every: int) -> None:
