@@ -113,7 +113,7 @@ def test_the_ring_of_a_pull_comes_to_what_the_exact_search_says(good: Job) -> No
     assert before is not None
     rolling, assembly, exact = RollingRing(before), solve(moved).assembly, search_clock(moved, step=5.0)
     assert exact is not None and not np.array_equal(before.feasible[::20], exact.feasible)
-    shown = [rolling.turn(assembly) for _ in range(16)]
+    shown = [rolling.turn(assembly) for _ in range(24)]
     assert all(one is not None and one.rough for one in shown)
     assert np.array_equal(shown[-1].feasible, exact.feasible) and np.allclose(shown[-1].score, exact.score)
     whole = RollingRing(before).turn(assembly, whole=True)

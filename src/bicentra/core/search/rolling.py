@@ -9,7 +9,7 @@ from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.search.clock import LOTS, STEP_DEG, ClockSearch, look_at, put_together, stopped_by
 
-ROUGH_DEG, EVERY_FRAMES = 5.0, 4
+ROUGH_DEG, EVERY_FRAMES = 5.0, 6
 """Steps of the circle [degrees]; every how many frames something is asked."""
 
 
