@@ -284,8 +284,8 @@ def test_none_is_not_lost(window: MainWindow) -> None:
         gc.collect()
         return sys.getrefcount(None)
 
-    before = work(50)
-    assert work(150) > before - 50
+    before = work(20)
+    assert work(60) > before - 20
 
 
 def test_a_study_is_shown_by_a_second_window_too(open_window: Opener) -> None:

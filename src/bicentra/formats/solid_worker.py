@@ -1,13 +1,15 @@
-"""The process that holds the solid kernel: reads an order from standard input, writes one file, ends.
+"""The process that holds the solid kernel: reads orders from standard input and writes a file for each.
 
 Apart from the program so that the kernel's half a gigabyte, its prints and its faults stay out of it, and so that cancelling
-is ending a process.
+is ending a process. Loading the kernel takes fifty times as long as a plate: it waits a while for the next order.
 """
 
+import os
 import pickle
+import select
 import sys
 from pathlib import Path
-from typing import Any
+from typing import Any, TextIO
 
 from bicentra.core.base.records import Record
 from bicentra.core.bracket.model import MadePart
@@ -16,6 +18,8 @@ from bicentra.formats.mesh_files import Mesh, welded
 
 Turn = tuple[float, float, float, float]
 """Where a datum is, x and y [mm], and which way it points: cosine, sine."""
+IDLE_S, MOST_TOLD = 90.0, 2000
+"""How long the kernel is kept loaded for the next order [s]; letters of a fault that are told."""
 
 
 class Order(Record, frozen=True):
@@ -97,16 +101,68 @@ def _placed(point: Point, turn: Turn | None) -> Point:
     return dx * cos + dy * sin, dy * cos - dx * sin
 
 
-def main() -> int:
-    """Carry out the order on standard input; exit 0, or 3 with one line on standard error."""
-    order = pickle.load(sys.stdin.buffer)
-    try:
-        Path(order.path).write_bytes(carry_out(order))
-    except Exception as error:
-        print(" ".join(str(error).split()), file=sys.stderr)
-        return 3
+def serve(idle_s: float = IDLE_S) -> int:
+    """Answer one order after another from standard input until that ends, or nobody asks for ``idle_s`` [s].
+
+    Each is carried out in a copy of this process, so that it finds the kernel loaded and nothing of the order before it: the same
+    order gives the same bytes. The answer is one line: an empty one when the file is written, else what was wrong.
+    """
+    answers = _own_output()
+    broken = _kernel_fault()
+    while select.select([sys.stdin.buffer], [], [], idle_s)[0]:
+        try:
+            order = pickle.load(sys.stdin.buffer)
+        except EOFError:
+            break
+        answers.write((broken or _in_a_copy(order)) + "\n")
+        answers.flush()
     return 0
 
 
+def _own_output() -> TextIO:
+    """Return standard output as it was; what the kernel prints goes nowhere from now on."""
+    own = os.fdopen(os.dup(1), "w", encoding="utf-8")
+    nowhere = os.open(os.devnull, os.O_WRONLY)
+    os.dup2(nowhere, 1)
+    os.close(nowhere)
+    return own
+
+
+def _kernel_fault() -> str:
+    """Load the kernel and all that needs it; return what was wrong with it, empty when nothing was."""
+    try:
+        import OCP  # noqa: F401
+
+        from bicentra.core.drawing import trial_words  # noqa: F401
+        from bicentra.formats import hidden_lines, mesh_files, solids, typeface  # noqa: F401
+    except ImportError as error:
+        return f"the solid kernel cannot be loaded: {' '.join(str(error).split())}"
+    return ""
+
+
+def _in_a_copy(order: Order) -> str:
+    """Return what was wrong with ``order``, in one line; empty when its file is written."""
+    reads, writes = os.pipe()
+    child = os.fork()
+    if not child:
+        os.close(reads)
+        told = _fault_of(order)
+        os.write(writes, told.encode(errors="replace")[:MOST_TOLD])
+        os._exit(0)  # nothing of the process this is a copy of is flushed or closed twice
+    os.close(writes)
+    with os.fdopen(reads, encoding="utf-8", errors="replace") as pipe:
+        told = pipe.read()
+    ended = os.waitstatus_to_exitcode(os.waitpid(child, 0)[1])
+    return told if ended == 0 else f"the solid worker ended with {ended}"
+
+
+def _fault_of(order: Order) -> str:
+    try:
+        Path(order.path).write_bytes(carry_out(order))
+    except BaseException as error:
+        return " ".join(str(error).split()) or type(error).__name__
+    return ""
+
+
 if __name__ == "__main__":
-    sys.exit(main())
+    sys.exit(serve())

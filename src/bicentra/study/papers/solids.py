@@ -1,15 +1,9 @@
 """Solids from a worker process: STEP, STL and 3MF of the chosen family's parts."""
 
 import pickle
-import subprocess
-import sys
-import tempfile
-from collections.abc import Callable
-from pathlib import Path
 
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.numbers import is_known
-from bicentra.core.base.records import replace
 from bicentra.core.beside import beside
 from bicentra.core.bracket.cutouts import unplaced
 from bicentra.core.bracket.families.table import family_of
@@ -25,10 +19,7 @@ from bicentra.core.parts.job import Job
 from bicentra.core.proposals import own_bracket
 from bicentra.core.solution import Solution, solve
 from bicentra.formats.solid_worker import Order
-
-Report = Callable[[float, str], bool]
-LOOK_S, MOST_S = 0.1, 120.0
-"""How often a running worker is looked at, and when it is given up [s]."""
+from bicentra.study.papers.kernel import Report, carried_out
 
 
 def parts_to_make(job: Job) -> tuple[MadePart, ...]:
@@ -55,17 +46,17 @@ def solid_file(job: Job, kind: str, report: Report, mark: CutMark = CLEAR) -> by
 
     Raises ``ExportError`` when the family has no parts for this job, or the worker fails.
     """
-    return _worked(Order(kind, parts_to_make(job), job.is_left, "", mark=mark.line), report)
+    return carried_out(Order(kind, parts_to_make(job), job.is_left, "", mark=mark.line), report)
 
 
 def trial_file(job: Job, report: Report, thickness: float = 1.0, mark: CutMark = CLEAR) -> bytes:
     """Return the parts as a 3MF trial piece with words raised on it, ``thickness`` times as thick. Raises ``ExportError``."""
-    return _worked(Order("trial", parts_to_make(job), job.is_left, "", thickness, mark.line), report)
+    return carried_out(Order("trial", parts_to_make(job), job.is_left, "", thickness, mark.line), report)
 
 
 def step_of_both(job: Job, report: Report, mark: CutMark = CLEAR) -> bytes:
     """Return the STEP file with the parts of both corners of the axle, each under its side's name. Raises ``ExportError``."""
-    return _worked(Order("step", both_parts(job), False, "", mark=mark.line), report)
+    return carried_out(Order("step", both_parts(job), False, "", mark=mark.line), report)
 
 
 def both_parts(job: Job) -> tuple[MadePart, ...]:
@@ -110,7 +101,7 @@ def hub_mark(solution: Solution) -> CutMark:
 
 def hub_file(job: Job, kind: str, report: Report, mark: CutMark = CLEAR) -> bytes:
     """Return what is made for hub and rotor as ``kind`` (step, 3mf); nothing when cancelled. Raises ``ExportError``."""
-    return _worked(Order(kind, hub_made(job), False, "", mark=mark.line), report)
+    return carried_out(Order(kind, hub_made(job), False, "", mark=mark.line), report)
 
 
 def hub_drawings(job: Job, report: Report, mark: CutMark = CLEAR, imprint: Imprint = BLANK) -> bytes:
@@ -147,41 +138,10 @@ def _drawings(
     from bicentra.formats.pdf_workshop import workshop_pdf
 
     turns = tuple(datum.seen if datum is not None else None for datum in datums)
-    found = _worked(Order("views", parts, left, "", turns=turns), report)
+    found = carried_out(Order("views", parts, left, "", turns=turns), report)
     if not found:
         return b""
     views = pickle.loads(found)
     corner = f"both corners, {job.corner.split('-')[0]}" if both else job.corner.replace("-", " ")
     heading = Heading(job.title or "Untitled job", corner, title, job.bracket.finish, *said)
     return workshop_pdf(parts, views, datums, heading, job.lengths)
-
-
-def _worked(order: Order, report: Report) -> bytes:
-    """Return what the worker makes of ``order``, in a folder of its own; nothing when cancelled. Raises ``ExportError``."""
-    with tempfile.TemporaryDirectory() as folder:
-        return _made(replace(order, path=str(Path(folder) / f"solid.{order.kind}")), report)
-
-
-def _made(order: Order, report: Report) -> bytes:
-    words = [sys.executable, "-m", "bicentra.formats.solid_worker"]
-    with subprocess.Popen(words, stdin=subprocess.PIPE, stdout=subprocess.DEVNULL, stderr=subprocess.PIPE) as worker:
-        try:
-            sent: bytes | None = pickle.dumps(order)
-            spent = 0.0
-            while True:
-                try:
-                    _, errors = worker.communicate(sent, timeout=LOOK_S)
-                    break
-                except subprocess.TimeoutExpired:
-                    sent, spent = None, spent + LOOK_S
-                    if not report(min(0.1 + spent / 5.0, 0.9), "Making the solid"):
-                        return b""
-                    if spent > MOST_S:
-                        raise ExportError("the solid worker did not answer; try again") from None
-        finally:
-            if worker.poll() is None:
-                worker.kill()
-    if worker.returncode != 0:
-        told = errors.decode(errors="replace").strip().splitlines()
-        raise ExportError(told[-1] if told else f"the solid worker ended with {worker.returncode}")
-    return Path(order.path).read_bytes()

@@ -1,0 +1,103 @@
+"""The solid kernel's processes: kept for the next order, never in the way of it, gone when nobody needs them."""
+
+import os
+import signal
+import subprocess
+import sys
+import time
+from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
+
+import pytest
+
+from bicentra.core.base.errors import ExportError
+from bicentra.core.base.records import replace
+from bicentra.core.parts.job import Job
+from bicentra.formats.solid_worker import Order
+from bicentra.study.papers import kernel
+from bicentra.study.papers.kernel import carried_out, end_all
+from bicentra.study.papers.solids import parts_to_make
+
+
+@pytest.fixture(autouse=True)
+def _none_before() -> Iterator[None]:
+    end_all()
+    yield
+    end_all()
+
+
+def go_on(done: float, told: str) -> bool:
+    """Never cancel."""
+    return 0.0 <= done <= 1.0 and bool(told)
+
+
+def waiting() -> list[int]:
+    """The processes that wait for an order."""
+    return [worker._process.pid for worker in kernel._waiting]
+
+
+def alive(process: int) -> bool:
+    """Whether a process is there, not only its place in the table."""
+    try:
+        with open(f"/proc/{process}/stat") as told:
+            return told.read().rsplit(")", 1)[1].split()[0] != "Z"
+    except OSError:
+        return False
+
+
+def test_one_process_makes_the_same_again(good: Job) -> None:
+    """The next order finds the kernel loaded and nothing of the one before: the same bytes; two at once have one each."""
+    order = Order("step", parts_to_make(good), False, "")
+    first = carried_out(order, go_on)
+    (process,) = waiting()
+    assert (
+        carried_out(replace(order, kind="stl"), go_on) and carried_out(order, go_on) == first and waiting() == [process]
+    )
+    with ThreadPoolExecutor(2) as pool:
+        assert list(pool.map(lambda _: carried_out(order, go_on), range(4))) == [first] * 4
+    assert process in waiting() and len(waiting()) <= 2
+    ended = waiting()
+    end_all()
+    assert not any(map(alive, ended)) and not waiting()
+
+
+def test_a_fault_is_one_line_and_a_lost_process_no_fault(good: Job) -> None:
+    """A wrong order is told and the process kept; one that went while it waited is replaced unseen; cancelled it is ended."""
+    order = Order("step", parts_to_make(good), False, "")
+    with pytest.raises(ExportError) as told:
+        carried_out(replace(order, parts=(replace(order.parts[0], thickness=float("nan")),)), go_on)
+    (process,) = waiting()
+    assert "thickness" in str(told.value) and "\n" not in str(told.value)
+    os.kill(process, signal.SIGKILL)
+    assert carried_out(order, go_on) and process not in waiting()
+    (process,) = waiting()
+    slow = replace(order, kind="views", parts=order.parts * 40)
+    assert carried_out(slow, lambda done, _: done == 0.1) == b"" and not waiting() and not alive(process)
+    with pytest.raises(ExportError, match="without an answer"):  # a new one that dies at its first order is a fault
+        carried_out(slow, lambda done, _: done == 0.1 or not os.kill(_youngest(), signal.SIGKILL))
+
+
+def _youngest() -> int:
+    with open(f"/proc/{os.getpid()}/task/{os.getpid()}/children") as told:
+        return int(told.read().split()[-1])
+
+
+def test_it_ends_with_the_program() -> None:
+    """A program that ends, or is killed, leaves no process behind."""
+    asks = (
+        "import sys, os; from bicentra.study.papers import kernel; from bicentra.study.papers.kernel import Worker;"
+        "kernel._waiting.append(Worker()); print(kernel._waiting[0]._process.pid, flush=True); sys.stdin.read()"
+    )
+    for kill in (False, True):
+        with subprocess.Popen(
+            [sys.executable, "-c", asks], stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True
+        ) as program:
+            assert program.stdout is not None and program.stdin is not None
+            process = int(program.stdout.readline())
+            program.kill() if kill else program.stdin.close()
+            program.wait(60)
+        for _ in range(600):
+            if not alive(process):
+                break
+            time.sleep(0.1)
+        assert not alive(process)
