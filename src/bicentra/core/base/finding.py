@@ -26,9 +26,10 @@ class Verdict(StrEnum):
     @property
     def rank(self) -> int:
         """0 for the worst. A stop outranks what is not known, which outranks a watch."""
-        return [Verdict.STOP, Verdict.UNKNOWN, Verdict.CAUTION, Verdict.OK].index(self)
+        return _RANKS[self]
 
 
+_RANKS = {Verdict.STOP: 0, Verdict.UNKNOWN: 1, Verdict.CAUTION: 2, Verdict.OK: 3}
 Edit = tuple[str, object]
 
 

@@ -219,4 +219,4 @@ def _short(value: float, digits: int) -> str:
 
 def _no_minus_zero(value: float, digits: int) -> str:
     text = f"{value:.{digits}f}"
-    return text.lstrip("-") if float(text) == 0 else text
+    return text[1:] if text[0] == "-" and float(text) == 0 else text

@@ -78,8 +78,8 @@ def boss_hulls(assembly: Assembly, clock_rad: FloatArray) -> FloatArray | None:
 
 def hulls_within(middles: FloatArray, radii: FloatArray) -> FloatArray:
     """Return (n, 128, 2) float, mm: corners *on* the hulls of k discs about (n, k, 2) ``middles`` with (k,) ``radii``."""
-    lead = np.argmax(middles @ _WAYS.T + radii[:, None], axis=1)
-    chosen = np.take_along_axis(middles, lead[:, :, None], axis=1)
+    lead = (middles @ _WAYS.T + radii[:, None]).argmax(axis=1)
+    chosen = middles[np.arange(len(middles))[:, None], lead]
     return np.asarray(chosen + radii[lead][:, :, None] * _WAYS)
 
 

@@ -55,15 +55,17 @@ def body_gaps(body: Body, clock_rad: FloatArray, things: Prisms, pulled: float =
     z0, z1 = body.heights
     heights = np.maximum(low[:, None] - z1, z0 - high[:, None])
     nearest = heights.min(axis=1)
-    out = np.broadcast_to(nearest, (count, wide)).copy()
+    out = np.empty((count, wide))
+    out[:] = nearest
     near = np.flatnonzero(nearest < FAR_MM)
     if not len(near):
         return out
     of, cut = np.nonzero(_deciding(body, heights[near]))  # one row a pair that can decide, thing by thing
-    wanted, column = np.unique(cut, return_inverse=True)
-    drawn = slice_shapes(body, wanted.tolist(), clock_rad, pulled)[:, column]
+    used = np.zeros(len(body.slices), dtype=bool)
+    used[cut] = True
+    drawn = slice_shapes(body, np.flatnonzero(used).tolist(), clock_rad, pulled)[:, (np.cumsum(used) - 1)[cut]]
     gaps = with_height(_plan_gaps(drawn, [things[j] for j in near.tolist()], of), heights[near[of], cut])
-    out[:, near] = np.minimum.reduceat(gaps, np.flatnonzero(np.diff(of, prepend=-1)), axis=1)
+    out[:, near] = np.minimum.reduceat(gaps, np.searchsorted(of, np.arange(len(near))), axis=1)
     return out
 
 
@@ -82,5 +84,5 @@ def _deciding(body: Body, heights: FloatArray) -> NDArray[np.bool_]:
     table = slice_table(body.slices)
     order = np.lexsort((np.broadcast_to(table.narrow, heights.shape), np.maximum(heights, 0.0)))
     rank = np.empty_like(order)
-    np.put_along_axis(rank, order, np.arange(heights.shape[1])[None, :], axis=1)
+    rank[np.arange(len(order))[:, None], order] = np.arange(order.shape[1])
     return np.asarray(~(table.covers & (rank[:, :, None] < rank[:, None, :])).any(axis=1))

@@ -45,7 +45,8 @@ def ligament_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     centres = ear_centres(assembly, clock_rad)
     lug_rows = np.array([(*lug.centre, lug.widest) for lug in lugs]).reshape(-1, 3)
     ear_wide = np.array([ear.widest for ear in ears])
-    apart = np.hypot(*np.moveaxis(centres[:, None, :, :] - lug_rows[None, :, None, :2], -1, 0))
+    off = centres[:, None, :, :] - lug_rows[None, :, None, :2]
+    apart = np.hypot(off[..., 0], off[..., 1])
     moving = (apart - (lug_rows[:, None, 2] + ear_wide) / 2).reshape(len(clock_rad), -1)
     fixed = [*_pairs(lugs), (ears[0], ears[1])]
     still = [math.dist(a.centre, b.centre) - (a.widest + b.widest) / 2 for a, b in fixed]
@@ -78,8 +79,8 @@ def head_room_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     standing = round_table(fixed)
     moving = round_table(tuple(p for rounds in turning for p in rounds))[:, 2:]
     where = np.repeat(centres, [len(rounds) for rounds in turning], axis=1)
-    apart = np.hypot(*np.moveaxis(where[:, None, :, :] - standing[None, :, None, :2], -1, 0))
-    flat = apart - standing[:, None, 2] - moving[:, 0]
+    off = where[:, None, :, :] - standing[None, :, None, :2]
+    flat = np.hypot(off[..., 0], off[..., 1]) - standing[:, None, 2] - moving[:, 0]
     height = np.maximum(standing[:, None, 3] - moving[:, 2], moving[:, 1] - standing[:, None, 4])
     rows = [with_height(flat, height).reshape(count, -1)]
     names = [(p.feature, q.feature) for p in fixed for rounds in turning for q in rounds]

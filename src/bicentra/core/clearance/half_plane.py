@@ -16,6 +16,8 @@ from bicentra.core.geometry.tracing import Points
 
 Solids = tuple[tuple[str, Points], ...]
 NOWHERE = (UNKNOWN, UNKNOWN)
+ROUND = (0, 1, 2, 1, 2, 3, 0, 3, 0, 1)
+"""Which of z0, r0, z1, r1 the five corners of a ring's closed outline are at."""
 
 
 class Part(Record, frozen=True):
@@ -33,9 +35,8 @@ def ring_parts(rings: Iterable[tuple[str, Ring]]) -> Parts:
     """Return rings, each with its tag, as their closed outlines."""
     every = tuple(rings)
     known = [ring for _, ring in every if ring.is_known]
-    z0, z1, r0, r1 = np.array([(ring.z0, ring.z1, ring.r0, ring.r1) for ring in known]).reshape(-1, 4).T
-    corners = np.stack([z0, r0, z1, r0, z1, r1, z0, r1, z0, r0], axis=-1).reshape(-1, 5, 2)
-    lines = iter(shapely.linestrings(corners).tolist())
+    sizes = np.array([(ring.z0, ring.r0, ring.z1, ring.r1) for ring in known]).reshape(-1, 4)
+    lines = iter(shapely.linestrings(sizes[:, ROUND].reshape(-1, 5, 2)).tolist())
     return tuple(Part(tag, next(lines) if ring.is_known else None) for tag, ring in every)
 
 

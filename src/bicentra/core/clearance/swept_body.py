@@ -66,7 +66,7 @@ def swept_outline(outline: Points, face: Points, half: float, top: float) -> Swe
     out = dense[:, 1]
     far = np.empty(len(out))
     far[order] = np.maximum.accumulate(np.hypot(top + out, wide)[order])  # what lies below may reach out further
-    return SweptBody(dense + np.array([0.0, top]), np.stack([dense[:, 0], far], axis=1))
+    return SweptBody(dense + np.array([0.0, top]), np.column_stack([dense[:, 0], far]))
 
 
 @lru_cache(maxsize=32)

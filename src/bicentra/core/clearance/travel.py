@@ -198,12 +198,12 @@ def _bolt_ways(assembly: Assembly, clock_rad: FloatArray) -> tuple[list[FloatArr
     bolts = [placed for placed in assembly.joints if placed.at == held]
     if not np.isfinite(centres).all() or held in assembly.unchosen:
         return [np.full((count, 1), UNKNOWN)], [("ear-bolt-0", "rotor")]
-    ears, ways = shapely.points(centres), list[Prism]()
+    ways = list[Prism]()
     rho = math.hypot(assembly.line.ear_line_radius, known(assembly.job.caliper.ear_spacing_mm) / 2)
     for placed in bolts:
         ear = int(placed.feature.rsplit("-", 1)[1])
         low, high = ordered(placed.head_z, placed.head_z - placed.way * placed.joint.length)
-        way = Prism(low, high, ears[:, ear], radius=placed.joint.thread.head_across_corners / 2)
+        way = _upright(low, high, centres[:, ear], placed.joint.thread.head_across_corners / 2)
         enough = limit_for(assembly.job, "caliper-removal").watch
         rows.append(np.full((count, 1), nearest_gap(way.ring_at(rho), assembly.rotor, enough)))
         names.append((placed.feature, "rotor"))
@@ -212,6 +212,13 @@ def _bolt_ways(assembly: Assembly, clock_rad: FloatArray) -> tuple[list[FloatArr
         rows.append(pair_columns(prism_gaps(tuple(ways), assembly.obstacles), count))
         names += [(placed.feature, obstacle.feature) for placed in bolts for obstacle in assembly.obstacles]
     return rows, names
+
+
+def _upright(low: float, high: float, middles: FloatArray, radius: float) -> Prism:
+    """Return a round body [mm] about (n, 2) ``middles`` at n clock angles."""
+    if len(middles) == 1:
+        return Prism(low, high, at=(float(middles[0, 0]), float(middles[0, 1])), radius=radius)
+    return Prism(low, high, shapely.points(middles), radius=radius)
 
 
 def removal(assembly: Assembly, here: FloatArray, lengths: LengthFormat) -> Finding:

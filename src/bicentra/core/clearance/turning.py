@@ -12,6 +12,7 @@ import numpy as np
 import shapely
 
 from bicentra.core.base.finding import Finding
+from bicentra.core.base.kept import kept
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
@@ -146,12 +147,11 @@ def _legs(assembly: Assembly, turning: Turning, enough: float) -> list[Meeting]:
     """Return the room between the body beside the slot and each group: exact in the half plane."""
     job, top = assembly.job, assembly.line.pad_top_radius
     middle = assembly.line.rotor_midplane_z + assembly.stack_up.error
-    legs, width = legs_outline(job), known(job.caliper.body_width_mm) / 2
+    width, legs = known(job.caliper.body_width_mm) / 2, _rings_of(legs_outline(job))
     wide = bool(job.caliper.body_face_mm) or is_known(width)
-    if legs.is_empty or not wide or not is_known(top, middle):
+    if not legs or not wide or not is_known(top, middle):
         return [Meeting(UNKNOWN, "The caliper's body", "caliper", other) for other, _ in turning]
-    outlines = tuple(tuple(part.exterior.coords[:-1]) for part in shapely.get_parts(legs))
-    body, found = _swept_legs(outlines, few(job.caliper.body_face_mm), width, top), []
+    body, found = _swept_legs(legs, few(job.caliper.body_face_mm), width, top), []
     every = [ring for _, rings in turning for ring in rings]
     z0, r0, z1, r1 = np.array([(ring.z0, ring.r0, ring.z1, ring.r1) for ring in every]).T
     gaps = iter(distance(body, shapely.box(z0 - middle, r0, z1 - middle, r1)).tolist())
@@ -160,6 +160,12 @@ def _legs(assembly: Assembly, turning: Turning, enough: float) -> list[Meeting]:
         value = bounded_least([gap for sure, gap in here if sure], [gap for sure, gap in here if not sure], enough)
         found.append(Meeting(value, "The caliper's body", "caliper", other))
     return found
+
+
+@kept
+def _rings_of(shape: shapely.Geometry) -> tuple[Points, ...]:
+    """Return the outlines of the polygons in ``shape``, each without its first point again [mm]."""
+    return tuple(tuple(part.exterior.coords[:-1]) for part in shapely.get_parts(shape) if not part.is_empty)
 
 
 @lru_cache(maxsize=16)

@@ -62,4 +62,6 @@ class ClockFrame(Record, frozen=True):
 def in_plane(clock_rad: FloatArray, radial: FloatArray, across: FloatArray) -> FloatArray:
     """Return (n, k, 2) float, mm: k points of the clock frame (radial u, tangential w) at n clock angles [rad]."""
     cos, sin = np.cos(clock_rad)[:, None], np.sin(clock_rad)[:, None]
-    return np.stack([radial * cos - across * sin, radial * sin + across * cos], axis=-1)
+    found = np.empty((len(cos), len(radial), 2))
+    found[..., 0], found[..., 1] = radial * cos - across * sin, radial * sin + across * cos
+    return found

@@ -40,11 +40,13 @@ def least(columns: list[FloatArray], names: list[tuple[str, str]], count: int, c
     if not columns or not sum(column.shape[1] for column in columns):
         return Swept(np.full(count, NO_PAIR), np.zeros(count), ())
     table = columns[0] if len(columns) == 1 else np.concatenate(columns, axis=1)
-    unknown = ~np.isfinite(table)
-    known_part = np.where(unknown, np.inf, table)
-    smallest = np.min(known_part, axis=1)
-    value = np.where(unknown.any(axis=1) & ~(smallest <= certain), UNKNOWN, smallest)
-    return Swept(value, np.argmin(known_part, axis=1), tuple(names))
+    finite = np.isfinite(table)
+    if finite.all():
+        return Swept(table.min(axis=1), table.argmin(axis=1), tuple(names))
+    known_part = np.where(finite, table, np.inf)
+    smallest = known_part.min(axis=1)
+    value = np.where(~finite.all(axis=1) & ~(smallest <= certain), UNKNOWN, smallest)
+    return Swept(value, known_part.argmin(axis=1), tuple(names))
 
 
 def least_of(values: Iterable[float], certain: float = 0.0) -> float:
@@ -60,7 +62,8 @@ def distance(one: FloatArray | shapely.Geometry, other: FloatArray | shapely.Geo
     """Return the distances in plan [mm] of two geometries or arrays of them; unknown where a place is not known."""
     with np.errstate(invalid="ignore"):
         found = np.asarray(shapely.distance(one, other), dtype=float)
-    return np.where(np.isfinite(found), found, UNKNOWN)
+    finite = np.isfinite(found)
+    return found if finite.all() else np.where(finite, found, UNKNOWN)
 
 
 def with_height(flat: FloatArray, height: FloatArray | float) -> FloatArray:

@@ -63,7 +63,9 @@ class Segment(Record, frozen=True):
         count = max(2, math.ceil(abs(self.sweep) / max(step, 1e-3)))
         first = math.atan2(self.start[1] - cy, self.start[0] - cx)
         angles = first + self.sweep * np.arange(count) / count
-        return np.stack([cx + radius * np.cos(angles), cy + radius * np.sin(angles)], axis=1)
+        found = np.empty((count, 2))
+        found[:, 0], found[:, 1] = cx + radius * np.cos(angles), cy + radius * np.sin(angles)
+        return found
 
     def distance_to(self, point: Point) -> float:
         """Return the exact distance [mm] from ``point`` to the nearest place on this segment."""

@@ -95,14 +95,16 @@ def prism_gaps(ones: Prisms, others: Prisms, far: float = math.inf) -> FloatArra
     height = np.maximum(z0 - high, low - z1)
     first, second = np.nonzero(height < far)
     flat = _plan_gaps(ones, others, first, second)
-    out = np.broadcast_to(height, (len(flat), *height.shape)).copy()
+    out = np.empty((len(flat), *height.shape))
+    out[:] = height
     out[:, first, second] = with_height(flat, height[first, second])
     return out
 
 
 def pair_columns(gaps: FloatArray, count: int) -> FloatArray:
     """Return (n, k·m) float, mm: (n or 1, k, m) ``gaps`` of pairs at each of ``count`` clock angles."""
-    return np.broadcast_to(gaps.reshape(len(gaps), gaps[0].size), (count, gaps[0].size))
+    table = gaps.reshape(len(gaps), gaps[0].size)
+    return table if len(table) == count else np.broadcast_to(table, (count, table.shape[1]))
 
 
 def _plan_gaps(ones: Prisms, others: Prisms, first: NDArray[np.intp], second: NDArray[np.intp]) -> FloatArray:
