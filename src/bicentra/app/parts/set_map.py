@@ -36,16 +36,21 @@ class SetMap(QWidget):
         self.setAccessibleName("Map of the sets: tip gap against axial offset, marks grow with the plate's thickness")
 
     def show_sets(self, sets: tuple[FoundSet, ...], chosen: FoundSet | None, lengths: LengthFormat) -> None:
-        """Show ``sets``, best last so that they lie on top; ``chosen`` is ringed."""
+        """Show ``sets``, best last so that they lie on top; ``chosen`` is ringed. Stopped ones far from all others are left out."""
         known = [s for s in sets if math.isfinite(s.axial_offset) and math.isfinite(s.tip_gap)]
         fit = [s for s in known if s.feasible]
-        self._sets, self._chosen, self.lengths = tuple(known[:MOST_MARKS]), chosen, lengths
+        self._chosen, self.lengths = chosen, lengths
         shown = fit or known
         if shown:
             xs, ys = [s.axial_offset for s in shown], [s.tip_gap for s in shown]
             pad_x, pad_y = (max(xs) - min(xs)) * 0.15 + 2.0, (max(ys) - min(ys)) * 0.15 + 0.5
             self._bounds = (min(xs) - pad_x, min(min(ys) - pad_y, 0.0), max(xs) + pad_x, max(ys) + pad_y)
+        self._sets = tuple(s for s in known if self._lies_in(s))[:MOST_MARKS]
         self.update()
+
+    def _lies_in(self, found: FoundSet) -> bool:
+        x0, y0, x1, y1 = self._bounds
+        return x0 <= found.axial_offset <= x1 and y0 <= found.tip_gap <= y1
 
     def choose(self, chosen: FoundSet | None) -> None:
         """Ring another set."""
@@ -87,10 +92,8 @@ class SetMap(QWidget):
         painter.fillRect(self.rect(), colour(look.paper))
         if self._sets:
             self._paint_axes(painter, field)
-        painter.setClipRect(field.adjusted(-8, -8, 8, 8))
         for found in reversed(self._sets):
             self._paint_set(painter, found)
-        painter.setClipping(False)
         if not self._sets:
             painter.setPen(colour(look.faint))
             painter.drawText(field, Qt.AlignmentFlag.AlignCenter, self.empty)
