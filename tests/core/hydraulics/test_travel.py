@@ -22,7 +22,7 @@ from bicentra.core.hydraulics.stages import stage, stages_of
 from bicentra.core.hydraulics.taken_up import parts_of
 from bicentra.core.hydraulics.travel import one_circuit, travel_at
 from bicentra.core.parts.master_cylinder import MasterCylinder
-from bicentra.core.parts.vehicle import Axle, Give, Master, Vehicle
+from bicentra.core.parts.vehicle import Axle, Drum, Give, Master, Vehicle
 from bicentra.study.desks.pedal import PedalDesk
 from bicentra.study.document.starting import demo_vehicle, empty_vehicle
 from bicentra.study.document.study import Study
@@ -54,6 +54,14 @@ def test_each_cause_by_hand() -> None:
         4 * cylinder * 11e-6 * 203.2 / 2 * 200.0 * 2
     )  # iron grows 11e-6/K: handbook, from memory
     assert rear["worn shoes"] == pytest.approx(4 * cylinder * 0.5) and rear["knock-back"] == rear["calipers"] == 0.0
+    vehicle = demo_vehicle()
+    drum = replace(vehicle.axles["rear"].drum or Drum(), hotter_k=120.0, stands_off_mm=0.2)
+    typed = replace(vehicle, axles={**vehicle.axles, "rear": replace(vehicle.axles["rear"], drum=drum)})
+    parts = {part.name: part for part in parts_of(chain_of(typed), (5.0, 5.0), hot=True, worn=True)}
+    assert (
+        parts["heat"].volume[1] == pytest.approx(rear["heat"] * 120.0 / 200.0) and parts["heat"].usual
+    )  # the pads' is
+    assert parts["worn shoes"].volume[1] == pytest.approx(rear["worn shoes"] * 0.4) and not parts["worn shoes"].usual
     floating = {"front": replace(chain.ends[0], floating=True)}
     both = parts_of(replace(chain, ends=(floating["front"], chain.ends[1])), (5.0, 5.0))
     assert next(p for p in both if p.name == "pads and shoes").volume[0] == pytest.approx(2 * found["pads and shoes"])

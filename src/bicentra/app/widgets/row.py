@@ -12,7 +12,9 @@ from bicentra.app.widgets.verdict_mark import paint_mark
 from bicentra.core.base.records import Record
 
 ROW_PX, MOST_KEPT, LIMIT_AT, MOST_BAR = 44, 200, 0.3, 4.0
-"""How high a row is; how many pictures of rows are kept; where a bar's limit stands, and how many limits' worth of room fill it."""
+RIGHT, APART_PX = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, 8
+"""How high a row is; how many pictures of rows are kept; where a bar's limit stands, and how many limits' worth of room fill it;
+where a value stands and how far from what is left of it."""
 Index = QModelIndex | QPersistentModelIndex
 
 
@@ -40,29 +42,40 @@ def paint_row(painter: QPainter, option: QStyleOptionViewItem, row: Row, look: L
     text = colour(look.accent_text if chosen else look.text)
     paper = colour(look.accent if chosen else look.card)
     paint_mark(painter, QRectF(rect.left() + 8, rect.top() + 9 * s, 24 * s, 24 * s), row.verdict, ink, paper)
-    font = QFont(option.font)
+    font, small = QFont(option.font), QFont(option.font)
     font.setWeight(QFont.Weight.DemiBold if row.verdict in ("stop", "caution") else QFont.Weight.Normal)
-    wide = QFontMetrics(font).horizontalAdvance(row.value) + 8
-    title = QRectF(rect.left() + 12 + 28 * s, rect.top() + 4 * s, rect.width() - 20 - 28 * s - wide, 20 * s)
+    small.setPixelSize(round(12 * s))
+    left = rect.left() + 12 + 28 * s
+    head = QRectF(left, rect.top() + 4 * s, rect.right() - 8 - left, 20 * s)
+    below = QRectF(left, rect.top() + 23 * s, rect.right() - 8 - left, 17 * s)
+    low = row.bar is None and _goes_below(row, QFontMetrics(font), QFontMetrics(small), head.width())
     painter.setFont(font)
     painter.setPen(text)
-    shown = QFontMetrics(font).elidedText(row.title, Qt.TextElideMode.ElideRight, int(title.width()))
-    painter.drawText(title, Qt.AlignmentFlag.AlignVCenter, shown)
-    painter.drawText(
-        QRectF(rect.right() - wide - 4, rect.top() + 4 * s, wide, 20 * s), Qt.AlignmentFlag.AlignCenter, row.value
-    )
-    font.setWeight(QFont.Weight.Normal)
-    font.setPixelSize(round(12 * s))
-    painter.setFont(font)
+    _paint_both(painter, head, row.title, "" if low else row.value)
+    if low:
+        painter.drawText(below, RIGHT, row.value)
+        below.setRight(below.right() - QFontMetrics(font).horizontalAdvance(row.value) - APART_PX)
+    painter.setFont(small)
     painter.setPen(ink)
-    below = QRectF(rect.left() + 12 + 28 * s, rect.top() + 23 * s, rect.width() - 20 - 28 * s, 17 * s)
     if row.bar is not None:
         _paint_bar(painter, below, row.bar, ink, text)
-        painter.restore()
-        return
-    second = QFontMetrics(font).elidedText(row.second, Qt.TextElideMode.ElideRight, int(below.width()))
-    painter.drawText(below, Qt.AlignmentFlag.AlignVCenter, second)
+    else:
+        _paint_both(painter, below, row.second, "")
     painter.restore()
+
+
+def _goes_below(row: Row, font: QFontMetrics, small: QFontMetrics, wide: float) -> bool:
+    """Tell whether the value stands in the second line: where the title needs all of the first, and the second has room for it."""
+    value = font.horizontalAdvance(row.value) + APART_PX
+    return font.horizontalAdvance(row.title) + value > wide >= small.horizontalAdvance(row.second) + value
+
+
+def _paint_both(painter: QPainter, place: QRectF, left: str, right: str) -> None:
+    """Write ``right`` at the right of ``place`` and ``left`` in what is left of it, short where it does not fit."""
+    painter.drawText(place, RIGHT, right)
+    room = place.width() - (painter.fontMetrics().horizontalAdvance(right) + APART_PX if right else 0.0)
+    shown = painter.fontMetrics().elidedText(left, Qt.TextElideMode.ElideRight, int(room))
+    painter.drawText(place, Qt.AlignmentFlag.AlignVCenter, shown)
 
 
 def _paint_bar(painter: QPainter, place: QRectF, bar: float, ink: QColor, text: QColor) -> None:

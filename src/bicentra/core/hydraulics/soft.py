@@ -1,6 +1,5 @@
 """How much an end's pads, calipers and hoses give way, and how far its pistons are knocked back: as stated, else as is usual."""
 
-from bicentra.core.base.numbers import first_known
 from bicentra.core.base.records import Record
 from bicentra.core.parts.vehicle import Axle
 
@@ -15,6 +14,9 @@ USUAL = {
 }
 OF_DRUM = {"knock_back_mm": 0.0, "pad_mm": 0.25, "caliper_mm": 0.0}
 """What is taken where nobody states it [mm, mm at 100 bar, mm3]; a drum's shoes bend and the drum goes oval."""
+WHEN_HARD_USED = {"hotter_k": 200.0, "stands_off_mm": 0.5}
+"""How much hotter a hard-used drum is [K], and how far worn shoes stand off before somebody adjusts them, each [mm], where
+nobody states it: common practice, no source."""
 SOURCES = {
     "knock_back_mm": "common practice, no source: runout and play of a sound bearing",
     "pad_mm": "common practice; ISO 6310 is how it is measured, from memory",
@@ -26,19 +28,24 @@ SOURCES = {
 
 class Soft(Record, frozen=True):
     """One end: knock-back of a piston [mm], pad or shoe and caliper at 100 bar [mm], hose of a wheel [mm], its swelling
-    [mm3 a bar and metre]. ``usual``: which of these nobody stated, by their keys."""  # fmt: skip
+    [mm3 a bar and metre]; a drum hotter by [K], its worn shoes off by [mm]. ``usual``: what nobody stated."""  # fmt: skip
 
     knock_back: float = USUAL["knock_back_mm"]
     pad: float = USUAL["pad_mm"]
     caliper: float = USUAL["caliper_mm"]
     hose: float = USUAL["hose_mm"]
     swell: float = USUAL["hose_mm3_per_bar_m"]
+    hotter: float = WHEN_HARD_USED["hotter_k"]
+    stands_off: float = WHEN_HARD_USED["stands_off_mm"]
     usual: tuple[str, ...] = tuple(USUAL)
 
 
 def soft_of(axle: Axle) -> Soft:
-    """Return what gives way at ``axle`` [mm, mm3 a bar and metre]."""
+    """Return what gives way at ``axle`` [mm, mm3 a bar and metre, K]."""
     usual = {**USUAL, **OF_DRUM} if axle.drum is not None else USUAL
     stated = {name: getattr(axle.give, name) for name in USUAL}
-    knock, pad, caliper, hose, swell = (first_known(stated[name], usual[name]) for name in USUAL)
-    return Soft(knock, pad, caliper, hose, swell, tuple(name for name, value in stated.items() if value is None))
+    stated |= {name: getattr(axle.drum, name) for name in WHEN_HARD_USED if axle.drum is not None}
+    taken = {**usual, **WHEN_HARD_USED, **{name: value for name, value in stated.items() if value is not None}}
+    knock, pad, caliper, hose, swell, hotter, off = taken.values()
+    unstated = tuple(name for name, value in stated.items() if value is None)
+    return Soft(knock, pad, caliper, hose, swell, hotter, off, unstated)

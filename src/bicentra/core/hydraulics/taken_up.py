@@ -8,15 +8,10 @@ from bicentra.core.hydraulics.ends import End
 
 STATED_AT = 10.0
 """Line pressure at which pads and calipers give what is stated [N/mm2]: 100 bar."""
-PADS_HOT, HOT_K, IRON = 2.0, 200.0, 11e-6
-"""How much more hot pads give, how much hotter a drum is then [K] (common practice, no source); expansion of grey iron [1/K],
-handbook value from memory."""
+PADS_HOT, IRON = 2.0, 11e-6
+"""How much more hot pads give (common practice, no source); expansion of grey iron [1/K], handbook value from memory."""
 ANCHOR = 2.0
 """A shoe turns about its anchor: its piston moves about so much further than the middle of its lining (geometry)."""
-UNADJUSTED_MM = 0.5
-"""How far worn shoes stand off before somebody adjusts them, each [mm]: common practice. A disc's pistons follow their pads."""
-
-
 HOT_PARTS = ("heat", "worn shoes")
 """What is not there yet while brakes are cold and adjusted."""
 GIVES = ("pads and shoes", "calipers", "hoses")
@@ -52,9 +47,10 @@ def parts_of(chain: Chain, lines: tuple[float, float], hot: bool = False, worn: 
             _part("hoses", chain, _hoses, lines, "hose_mm", "hose_mm3_per_bar_m"),
         ]
     if hot:
-        found.append(_part("heat", chain, _heat, lines, "pad_mm"))
+        by_pads = any(end.kind == "disc" for end in chain.ends)  # nobody states how much more hot pads give
+        found.append(_part("heat", chain, _heat, lines, *(() if by_pads else ("hotter_k",))))
     if worn:
-        found.append(_part("worn shoes", chain, lambda end, _: end.every * UNADJUSTED_MM * (end.kind == "drum"), lines))
+        found.append(_part("worn shoes", chain, _worn, lines, "stands_off_mm"))
     return tuple(found)
 
 
@@ -83,4 +79,10 @@ def _heat(end: End, line: float) -> float:
     """Hot pads give more; a hot drum grows away from its shoes: alpha D/2 dT at the lining, twice that at the piston."""
     if end.kind == "disc":
         return _pads(end, line) * (PADS_HOT - 1.0)
-    return end.every * IRON * end.radius * HOT_K * ANCHOR
+    return end.every * IRON * end.radius * end.soft.hotter * ANCHOR
+
+
+def _worn(end: End, line: float) -> float:
+    """Worn shoes stand off before somebody adjusts them; a disc's pistons follow their pads."""
+    del line
+    return end.every * end.soft.stands_off if end.kind == "drum" else 0.0
