@@ -10,6 +10,7 @@ from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import Feature, PartMeasure
 from bicentra.core.survey import record
+from bicentra.study.desks.lineup import LineupDesk
 from bicentra.study.desks.survey import Ask, SurveyDesk
 from bicentra.study.document.starting import empty_job
 from bicentra.study.document.study import Study
@@ -176,14 +177,15 @@ def test_key_paths_reach_into_the_survey(demo: Job) -> None:
 
 
 def test_the_study_takes_up_an_assessment_only_of_its_own_job(demo: Job) -> None:
-    """An answer about an older job is let go; the survey's findings stay in the list meanwhile."""
+    """An answer about an older job is let go; the survey's findings stay in the list meanwhile, and the doubts of a moment ago."""
     study = Study(demo)
+    assert not study.doubted and "so\u00a0far" in LineupDesk(study).counts()
     old = study.assess()
     assert study.assessment is old and math.isfinite(study.solution.finding("tip-gap").sd)
     study.edit("turn", (("fit.clock_deg", 183.0),))
     assert study.assessment is None and not study.take_assessment(old)
     assert study.solution.finding("rotor-runout") == old.solution.finding("rotor-runout")
-    assert math.isnan(study.solution.finding("tip-gap").sd)
+    assert study.solution.finding("tip-gap").sd == old.solution.finding("tip-gap").sd and study.doubted
 
 
 def test_an_edge_is_measured_to_and_its_lean_asked_for(demo: Job) -> None:

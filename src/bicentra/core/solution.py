@@ -104,6 +104,10 @@ class Solution(Record, frozen=True):
             self, asked=Asked((Step(rooms, lambda: told),)), spread=self.spread if spread is None else spread
         )
 
+    def over(self, change: Callable[[Finding], Finding], spread: Mapping[str, float]) -> "Solution":
+        """Return the same with each finding as ``change`` makes it, when it is asked, and with ``spread`` [mm, degrees]."""
+        return replace(self, asked=self.asked.over(change), spread=spread)
+
     def with_more(self, findings: tuple[Finding, ...]) -> "Solution":
         """Return the same with ``findings`` besides its own."""
         rooms = frozenset(kind_of(finding.id).room for finding in findings)

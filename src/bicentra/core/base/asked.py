@@ -1,9 +1,10 @@
 """Findings that are worked out when they are first asked for, step by step of the judging."""
 
 from collections.abc import Callable, Iterable, Iterator
+from functools import partial
 
 from bicentra.core.base.finding import Finding
-from bicentra.core.base.records import Record
+from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import kind_of
 
 
@@ -60,6 +61,13 @@ class Asked:
         made = Asked((*self.steps, more))
         made._known = self._known  # by step: what one of the two works out, both know
         return made
+
+    def over(self, change: Callable[[Finding], Finding]) -> "Asked":
+        """Return the same with each finding as ``change`` makes it, when it is asked; what is known here is not asked again."""
+        return Asked(replace(here, ask=partial(self._changed, here, change)) for here in self.steps)
+
+    def _changed(self, here: Step, change: Callable[[Finding], Finding]) -> Iterator[Finding]:
+        return map(change, self._of(here))
 
     def _of(self, here: Step) -> tuple[Finding, ...]:
         known = self._known.get(here)

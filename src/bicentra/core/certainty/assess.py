@@ -27,13 +27,18 @@ COVERAGE, NOTHING = 1.96, 5e-4
 
 
 class Assessment(Record, frozen=True):
-    """A solution whose findings carry their uncertainty, with the surveys they rest on."""
+    """A solution whose findings carry their uncertainty, with the surveys they rest on.
+
+    ``bands``: lowest and highest value that play allows of a finding, ``guesses``: what it rests on that is guessed, by its id.
+    """
 
     solution: Solution
     here: Surveyed | None
     other: Surveyed | None
     inputs: Inputs | None
     propagated: Propagated | None
+    bands: dict[str, tuple[float, float]]
+    guesses: dict[str, tuple[str, ...]]
 
 
 def surveyed(job: Job, corner: str) -> Surveyed | None:
@@ -60,14 +65,22 @@ def assess(solution: Solution) -> Assessment:
     inputs = survey_inputs(job, here) if here is not None else None
     propagated = propagate(solution, inputs) if inputs is not None and inputs.paths else None
     guesses = guesses_behind(solution)
-    findings = [
-        on_a_guess(_with_certainty(f, propagated, bands.get(f.id), lengths), guesses.get(f.id, ()))
-        for f in solution.findings
-    ]
+    findings = [doubted(f, propagated, bands.get(f.id), guesses.get(f.id, ()), lengths) for f in solution.findings]
     if here is not None:
         findings += [_stated(f, lengths) for f in survey_findings(job, here, other, lengths)]
     spread = {name: figure.sd for name, figure in propagated.figures.items()} if propagated is not None else {}
-    return Assessment(solution.with_findings(findings, spread), here, other, inputs, propagated)
+    return Assessment(solution.with_findings(findings, spread), here, other, inputs, propagated, bands, guesses)
+
+
+def doubted(
+    finding: Finding,
+    propagated: Propagated | None,
+    band: tuple[float, float] | None,
+    guesses: tuple[str, ...],
+    lengths: LengthFormat,
+) -> Finding:
+    """Return ``finding`` with all that is to be doubted of it: its uncertainty, its ``band`` [its unit], what is guessed."""
+    return on_a_guess(_with_certainty(finding, propagated, band, lengths), guesses)
 
 
 def _with_certainty(

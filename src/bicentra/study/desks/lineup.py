@@ -132,8 +132,8 @@ class LineupDesk:
         if self.blanks:
             many = len(self.blanks)
             return f"{many} measurement{'s' if many > 1 else ''} until {family_of(self.study.job).appears}"
-        verdicts = self.study.solution.verdicts
-        words = (("stop", "stop"), ("unknown", "not known"), ("caution", "watch"), ("ok", "met"))
+        verdicts, met = self.study.solution.verdicts, "met" if self.study.doubted else "met\u00a0so\u00a0far"
+        words = (("stop", "stop"), ("unknown", "not known"), ("caution", "watch"), ("ok", met))
         counts = [(sum(v.value == value for v in verdicts), word) for value, word in words]
         return " · ".join(f"{count}\u00a0{word}" for count, word in counts if count)
 

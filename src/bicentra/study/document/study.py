@@ -99,7 +99,7 @@ class Study:
     def solution(self) -> Solution:
         """What the job as it stands solves to, with its uncertainty as soon as that is worked out.
 
-        Until then the survey's own findings of a moment ago stand in, if no reading has changed.
+        Until then the doubts of a moment ago stand in, and the survey's own findings if no reading has changed.
         """
         return self._shown
 
@@ -110,10 +110,13 @@ class Study:
             return self._solution
         if known.solution.job is self._job:
             return known.solution
+        from bicentra.core.certainty.carried import carried
+
+        doubted = carried(known, self._solution)
         if known.solution.job.survey != self._job.survey:
-            return self._solution
+            return doubted
         kept = tuple(f for f in known.solution.findings if kind_of(f.id).room == "survey")
-        return self._solution.with_more(kept)
+        return doubted.with_more(kept)
 
     @property
     def plain_solution(self) -> Solution:
@@ -147,6 +150,11 @@ class Study:
         """What the survey says about the job as it stands; ``None`` until it is worked out."""
         known = self._assessment
         return known if known is not None and known.solution.job is self._job else None
+
+    @property
+    def doubted(self) -> bool:
+        """Whether what is met has been doubted: as it stands, or as this corner stood a moment ago."""
+        return self._assessment is not None and self._assessment.solution.job.corner == self._job.corner
 
     def assess(self) -> "Assessment":
         """Work out what the survey says about the job as it stands, now, and take it up."""
