@@ -171,7 +171,7 @@ def bench_bracket(job: Job) -> list[dict[str, object]]:
     """Plate, families, solid and workshop drawing."""
     from bicentra.core.bracket.assembly import assemble
     from bicentra.core.bracket.plate import shape_plate
-    from bicentra.core.proposals import propose
+    from bicentra.core.kinds import propose
     from bicentra.study.papers.solids import solid_file, workshop_file
 
     stepped = with_edits(job, (("bracket.family", "stepped-plate"),))

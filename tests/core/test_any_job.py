@@ -20,12 +20,12 @@ from bicentra.core.drawing.joint_view import joint_view
 from bicentra.core.drawing.made_view import made_view
 from bicentra.core.drawing.plate_sheet import plate_sheet
 from bicentra.core.drawing.section_view import section_view
+from bicentra.core.kinds import on_the_bench
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.fields import Meaning, fields, meaning
 from bicentra.core.parts.job import Cutout, Dowel, Job, Parking, Pull
 from bicentra.core.parts.threads import THREADS
 from bicentra.core.parts.validate import validate
-from bicentra.core.proposals import on_the_bench
 from bicentra.core.search.clock import search_clock
 from bicentra.core.solution import solve
 from bicentra.formats.check_report import check_object, check_text

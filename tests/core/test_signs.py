@@ -301,7 +301,8 @@ def test_a_bump_is_where_it_stands() -> None:
 
 def test_play_is_asked_only_where_the_inset_is_known(good: Job) -> None:
     """No inset, no band; with one, the band of the pad's overhang is as wide as the play both ways."""
-    assert play_bands(solve(with_edits(good, (("survey", {}), ("fit.pad_inset_mm", None))), turns=False)) == {}
+    unset = with_edits(good, (("survey", {}), ("fit.pad_inset_mm", None)))
+    assert play_bands(unset, solve(unset, turns=False).assembly) == {}
     solution = solve(with_edits(good, (("survey", {}),)), turns=False)
-    low, high = play_bands(solution)["pad-overhang"]
-    assert high - low == pytest.approx(2 * radial_play(solution))
+    low, high = play_bands(solution.job, solution.assembly)["pad-overhang"]
+    assert high - low == pytest.approx(2 * radial_play(solution.job, solution.assembly))

@@ -19,10 +19,10 @@ from bicentra.core.base.records import replace
 from bicentra.core.certainty.both_sides import parts_of_both, told_of_both
 from bicentra.core.drawing.imprint import BLANK, cut_mark
 from bicentra.core.drawing.workshop import notes
+from bicentra.core.kinds import propose
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import LugBolt, Parking
-from bicentra.core.proposals import propose
 from bicentra.core.solution import Solution, solve
 from bicentra.core.trialfit.fit import trial_fit
 from bicentra.core.trialfit.log import State

@@ -59,13 +59,13 @@ from bicentra.core.hydraulics.chain import chain_of
 from bicentra.core.hydraulics.claims import claims_of
 from bicentra.core.hydraulics.pedal import pedal_work
 from bicentra.core.hydraulics.stages import stages_of
+from bicentra.core.kinds import propose
 from bicentra.core.lineup.redrilled import drilling
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.master_cylinder import MasterCylinder
 from bicentra.core.parts.trial import Gaps, Leaves, Loose, Trial
 from bicentra.core.parts.vehicle import Booster, Pedal, Valve
-from bicentra.core.proposals import propose
 from bicentra.core.search.clock import search_clock
 from bicentra.core.search.planner import plan_remedies
 from bicentra.core.search.run import Space, search

@@ -22,12 +22,12 @@ def run(arguments: argparse.Namespace) -> int:
     """Do what the command asks; returns the exit code."""
     import msgspec
 
-    from bicentra.core.proposals import own_bracket, propose
+    from bicentra.core.kinds import as_it_stands, propose
     from bicentra.formats.family_report import families_object, families_text
     from bicentra.study.document.store import load
 
     job = load(Path(arguments.job), arguments.corner)
-    found, own = propose(job), own_bracket(job)
+    found, own = propose(job), as_it_stands(job)
     if arguments.json:
         print(msgspec.json.format(msgspec.json.encode(families_object(found, own)), indent=2).decode())
     else:

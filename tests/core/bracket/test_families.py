@@ -14,11 +14,13 @@ from bicentra.core.bracket.families.bushings import bolts_in_ears, hot_interfere
 from bicentra.core.bracket.families.jogged import jog_of
 from bicentra.core.bracket.families.table import FAMILIES
 from bicentra.core.bracket.fold import fold_of, folded_plan
+from bicentra.core.certainty.assess import assess
 from bicentra.core.drawing.bushing_chart import bushing_chart
+from bicentra.core.kinds import on_the_bench, propose
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Parking
-from bicentra.core.proposals import find_bracket, propose
+from bicentra.core.proposals import find_bracket
 from bicentra.core.solution import solve
 from bicentra.study.document.starting import empty_job
 from bicentra.study.papers.solids import parts_to_make
@@ -369,3 +371,22 @@ def test_a_jogged_plate_lands_on_its_seats(good: Job, side: str, by: float, top:
         wanted = assembly.line.ear_face_z if ear else stack_up.lug_faces[number]
         assert spots[0, :2] == pytest.approx(hole.centre)
         assert (max if outer else min)(spots[:, 2]) == pytest.approx(wanted)
+
+
+def test_no_kind_is_met_on_a_guess(good: Job) -> None:
+    """Ears of a guessed thickness: every kind that was met is a watch, as its findings are once it is taken; a guess nobody asks changes nothing."""
+    bare = replace(good, survey={})
+    met = {one.bracket.kind.name for one in propose(bare) if one.suited is Verdict.OK}
+    for guessed, still in ((("ear_thickness_mm", "ear_spacing_mm"), set()), (("slide_inboard_mm",), met)):
+        caliper = replace(bare.caliper, guessed=guessed, slide_inboard_mm=9.0)
+        job = replace(bare, caliper=caliper)
+        found = {one.bracket.kind.name: one for one in propose(job)}
+        assert {name for name, one in found.items() if one.suited is Verdict.OK} == still and met
+        assert all("guess" in found[name].why for name in met - still)
+        for name in met:
+            taken = assess(solve(with_edits(job, (("bracket.family", name),)), turns=False)).solution
+            assert {f.id: f.verdict for f in found[name].findings}.items() <= {
+                f.id: f.verdict for f in taken.findings
+            }.items()
+    own, shown = on_the_bench(replace(bare, caliper=replace(bare.caliper, guessed=("ear_thickness_mm",))))
+    assert own.suited is Verdict.CAUTION and shown[0] is own

@@ -123,7 +123,7 @@ def test_slots_are_play_until_they_are_dowelled(slotted: Job) -> None:
     """Half their travel either way; two dowels leave the lugs' holes no play, only the ears' (12.5 on M12 at most)."""
     round_ones = with_edits(slotted, (("bracket.lug_hole", "clearance"),))
     pinned = with_edits(slotted, (("bracket.dowels", PINS),))
-    loose, plain, held = (radial_play(solve(job)) for job in (slotted, round_ones, pinned))
+    loose, plain, held = (radial_play(job, solve(job).assembly) for job in (slotted, round_ones, pinned))
     assert loose - plain == pytest.approx(3.0) and held == pytest.approx(plain - 0.75)
 
 

@@ -15,9 +15,10 @@ from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.plate_sheet import hole_table, plate_sheet
 from bicentra.core.drawing.section_view import section_view
 from bicentra.core.drawing.solid_scene import part_bodies
+from bicentra.core.kinds import on_the_bench
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Obstacle
-from bicentra.core.proposals import find_bracket, on_the_bench
+from bicentra.core.proposals import find_bracket
 from bicentra.core.solution import solve
 from bicentra.study.papers.solids import parts_to_make
 

@@ -9,7 +9,8 @@ from bicentra.core.base.chance import chance_met, normal_below, percent
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.certainty.assess import across, assess, statement
+from bicentra.core.certainty.assess import across, assess
+from bicentra.core.certainty.doubts import statement
 from bicentra.core.certainty.figures import figure_values
 from bicentra.core.certainty.play import play_bands, radial_play
 from bicentra.core.certainty.propagate import frozen_choices, propagate
@@ -116,14 +117,14 @@ def test_without_a_survey_nothing_has_an_uncertainty(used: Job) -> None:
 def test_play_is_a_band_of_its_own(used: Job) -> None:
     """M12 bolts in 13.5 mm holes, twice: ±0.75 mm twice, and the tip gap can be pushed by just that."""
     solution = solve(used)
-    assert radial_play(solution) == pytest.approx(1.5)
-    low, high = play_bands(solution)["tip-gap"]
+    assert radial_play(solution.job, solution.assembly) == pytest.approx(1.5)
+    low, high = play_bands(solution.job, solution.assembly)["tip-gap"]
     value = solution.finding("tip-gap").value
     assert (low, high) == pytest.approx((value - 1.5, value + 1.5))
     tapped = with_edits(
         used, (("bracket.caliper_hole", "tapped"), ("bracket.lug_hole", "tapped"), ("knuckle.lugs[0].hole_mm", 12.0))
     )
-    assert radial_play(solve(tapped)) == pytest.approx(0.0)
+    assert radial_play(tapped, solve(tapped).assembly) == pytest.approx(0.0)
 
 
 def test_the_bent_lug_and_the_other_corner(demo: Job) -> None:

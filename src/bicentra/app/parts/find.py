@@ -17,7 +17,7 @@ from bicentra.app.widgets.row import RowPainter, dress_rows, row_list
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.parts.vehicle import Vehicle
-from bicentra.core.search.run import FoundSet
+from bicentra.core.search.run import BY_PLAY, FoundSet
 from bicentra.study.desks.parts import PartsDesk
 from bicentra.study.desks.search import NEAR, reasons
 
@@ -373,7 +373,8 @@ def criteria_told(found: FoundSet) -> str:
     good = [name for name, share in found.granted.items() if share >= GOOD]
     weak = [name for name, share in found.granted.items() if share <= WEAK]
     around = "" if found.open_angles is None else f"; {found.open_angles} clock angles are open"
-    told = f"<p>{found.verdict.word.capitalize()}, score {found.score:.2f} of 1{around}."
+    only = f" {BY_PLAY}, which is settled at the dry fit" if found.by_play else ""
+    told = f"<p>{found.verdict.word.capitalize()}{only}; score {found.score:.2f} of 1{around}."
     told += f" Good: {', '.join(good)}." if good else ""
     told += f" Weak: {', '.join(weak)}." if weak else ""
     return told + "</p>"

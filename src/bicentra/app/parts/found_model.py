@@ -6,7 +6,7 @@ from bicentra.app.widgets.row import Index, Row
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.search.run import FoundSet
+from bicentra.core.search.run import BY_PLAY, FoundSet
 
 MOST_ROWS = 400
 
@@ -79,5 +79,5 @@ def second_line(found: FoundSet, lengths: LengthFormat) -> str:
     if is_known(found.tip_gap):
         told.append(f"tip gap {lengths.gap(found.tip_gap)}" if found.tip_gap >= 0 else "no tip gap")
     if found.feasible and found.decides:
-        told.append(named(found.decides))
+        told.append(BY_PLAY if found.by_play else named(found.decides))
     return " · ".join(told)

@@ -7,7 +7,8 @@ from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.certainty.assess import Assessment, doubted
+from bicentra.core.certainty.assess import Assessment
+from bicentra.core.certainty.doubts import doubted
 from bicentra.core.certainty.guesses import guessed_paths, label_of
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import Solution

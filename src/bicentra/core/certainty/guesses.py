@@ -49,6 +49,5 @@ def on_a_guess(finding: Finding, names: tuple[str, ...]) -> Finding:
     if not names or finding.verdict in (Verdict.STOP, Verdict.UNKNOWN):
         return finding
     told = f"{finding.why} It rests on a guess ({', '.join(names)}): measure it before metal is cut."
-    return replace(
-        finding, verdict=Verdict.CAUTION, why=told, assumed=(*finding.assumed, *(f"{n} is guessed" for n in names))
-    )
+    assumed = (*finding.assumed, *(f"{n} is guessed" for n in names))
+    return replace(finding, verdict=Verdict.CAUTION, why=told, assumed=assumed, by_play=False)

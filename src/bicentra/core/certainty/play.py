@@ -2,24 +2,24 @@
 
 import math
 
-from bicentra.core.base.finding import Finding
+from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.registry import kind_of
+from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.lineup.checks import line_up_findings
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.edits import with_value
-from bicentra.core.solution import Solution
+from bicentra.core.parts.job import Job
 
 
-def radial_play(solution: Solution) -> float:
+def radial_play(job: Job, assembly: Assembly) -> float:
     """Return how far the caliper can be pushed either way [mm]: the play of the lug bolts and of the ear bolts added.
 
     A bolt of major diameter d in a plain hole of diameter D leaves (D − d)/2, a slot half its travel until it is dowelled; a
     threaded hole leaves none.
     """
-    job, bracket = solution.job, solution.job.bracket
-    total = 0.0
-    for group in solution.assembly.bolted:
-        holes = [hole for hole in solution.assembly.holes if hole.at == group]
+    bracket, total = job.bracket, 0.0
+    for group in assembly.bolted:
+        holes = [hole for hole in assembly.holes if hole.at == group]
         if not holes or any(hole.thread is None for hole in holes):
             return math.nan
         major = [hole.thread.major if hole.thread is not None else math.nan for hole in holes]
@@ -37,15 +37,22 @@ def radial_play(solution: Solution) -> float:
     return total
 
 
-def play_bands(solution: Solution) -> dict[str, tuple[float, float]]:
+def past_by_play(finding: Finding, band: tuple[float, float] | None) -> bool:
+    """Tell whether what is met can be pushed past its limit by play, within its ``band`` [its unit]."""
+    if band is None or finding.verdict is not Verdict.OK:
+        return False
+    return band[0] < finding.limit if finding.at_least else band[1] > finding.limit
+
+
+def play_bands(job: Job, assembly: Assembly) -> dict[str, tuple[float, float]]:
     """Return the lowest and highest value play allows [its unit] of each finding that moves with the caliper's radius."""
-    play, inset = radial_play(solution), solution.job.fit.pad_inset_mm
+    play, inset = radial_play(job, assembly), job.fit.pad_inset_mm
     if not math.isfinite(play) or play <= 0 or inset is None:
         return {}
     rows: dict[str, list[float]] = {}
     for way in (-play, play):
-        job = with_value(solution.job, "fit.pad_inset_mm", inset + way)
-        found: tuple[Finding, ...] = line_up_findings(job, line_up(job))
+        pushed = with_value(job, "fit.pad_inset_mm", inset + way)
+        found: tuple[Finding, ...] = line_up_findings(pushed, line_up(pushed), cures=False)
         for finding in found:
             if kind_of(finding.id).pushed and math.isfinite(finding.value):
                 rows.setdefault(finding.id, []).append(finding.value)

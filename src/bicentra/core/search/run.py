@@ -6,13 +6,15 @@ from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 import numpy as np
 
 from bicentra.core.base.finding import Finding, Verdict, worst
-from bicentra.core.base.judging import BY_RANK, OK, STOP
+from bicentra.core.base.judging import BY_RANK, STOP
 from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.records import Record, field, replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.bracket.axial import axial_error
 from bicentra.core.bracket.families.table import family_of
-from bicentra.core.certainty.guesses import guessed_paths, guesses_behind, on_a_guess
+from bicentra.core.certainty.doubts import without_survey
+from bicentra.core.certainty.guesses import guessed_paths
+from bicentra.core.certainty.play import past_by_play, play_bands
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.lineup.checks import line_up_findings
 from bicentra.core.lineup.rotor_on_hub import rotor_on_hub
@@ -24,11 +26,11 @@ from bicentra.core.search.screen import Screen, but_for_names
 from bicentra.core.search.still import StillSet, still_set, worst_rank
 from bicentra.core.search.sweep import sweep_set
 from bicentra.core.search.swept import Places, SweptSet
-from bicentra.core.solution import Solution, as_said, solve
+from bicentra.core.solution import as_said, ranked, solve
 
-Key = tuple[int, float]
+Key = tuple[float, float]
 Wanted = Callable[[Key], bool]
-ANGLES = 360
+ANGLES, BY_PLAY = 360, "only for play in the bolt holes"
 PLATES_MM = (0.0, 3.0, 5.0)
 """Plates behind the rotor that are tried: none, and two that are easily had."""
 SIDES = ("outboard", "inboard")
@@ -57,7 +59,8 @@ class FoundSet(Record, frozen=True):
     ``verdict`` is that of ``check`` on ``job`` without its survey; lengths in mm, unknown where the set was stopped before.
     ``axial_offset``: what the plate has to make up at the first lug. ``granted``: the criteria behind the score, 0 to 1 each.
     ``alike``: so many more sets of these parts are stopped too and were not made; this is the one that misses least, as far as that
-    is told. ``short``: by how much what stops it misses its limits, added up.
+    is told. ``short``: by how much what stops it misses its limits, added up. ``by_play``: a watch for nothing but play in the bolt
+    holes, which is settled at the dry fit.
     """
 
     job: Job
@@ -72,11 +75,12 @@ class FoundSet(Record, frozen=True):
     granted: Mapping[str, float] = field(default_factory=dict)
     alike: int = 0
     short: float = UNKNOWN
+    by_play: bool = False
 
     @property
     def key(self) -> Key:
-        """What sets are ranked by, best first: verdict, then score [no unit]."""
-        return -self.verdict.rank, -self.score
+        """What sets are ranked by, best first: verdict, a watch for play alone before others, then score [no unit]."""
+        return -self.verdict.rank - 0.5 * self.by_play, -self.score
 
     @property
     def nearness(self) -> float:
@@ -84,7 +88,7 @@ class FoundSet(Record, frozen=True):
         return self.short if is_known(self.short) else math.inf
 
     @property
-    def rank(self) -> tuple[int, float, float]:
+    def rank(self) -> tuple[float, float, float]:
         """What sets are listed by, best first: as ``key`` [no unit], then of those that are stopped what they miss by [mm]."""
         return *self.key, self.nearness
 
@@ -286,7 +290,7 @@ def _swept(still: StillSet, angles: FloatArray) -> FoundSet:
     decides = worst_one.id if worst_one.verdict is verdict is not Verdict.OK else ""
     told = {name: float(values[best]) for name, values in granted.items()}
     found = FoundSet(chosen, verdict, float(score[best]), decides, *sizes, len(places), _at_first_lug(line), told)
-    return _on_guesses(found) if verdict.rank == OK and guessed_paths(chosen) else found
+    return _doubted(found, swept) if verdict is Verdict.OK else found
 
 
 def _beside_parking(
@@ -317,24 +321,28 @@ def _why_stopped(swept: SweptSet) -> str:
     return still.id if still.verdict is Verdict.STOP else next(reversed(swept.values), "handedness")
 
 
-def _on_guesses(found: FoundSet) -> FoundSet:
-    """Return ``found`` as it is once guessed dimensions hold what rests on them down to a watch."""
-    held = held_down(solve(found.job, turns=False, cures=False))
-    verdict = worst(f.verdict for f in held)
-    return replace(
-        found, verdict=verdict, decides=next((f.id for f in held if f.verdict is verdict is not Verdict.OK), "")
+def _doubted(found: FoundSet, swept: SweptSet) -> FoundSet:
+    """Return what is met as it is once play and guesses hold what rests on them down to a watch."""
+    if guessed_paths(found.job):
+        held = without_survey(solve(found.job, turns=False, cures=False))
+        return _held_by(found, tuple(f for f in held if f.verdict is not Verdict.OK))
+    bands = play_bands(found.job, swept.assembly)
+    pushed = (
+        replace(f, verdict=Verdict.CAUTION, by_play=True) for f in swept.still if past_by_play(f, bands.get(f.id))
     )
+    return _held_by(found, ranked(pushed))
 
 
-def held_down(solution: Solution) -> tuple[Finding, ...]:
-    """Return the findings of ``solution`` with those that rest on a guess held down to a watch."""
-    guesses = guesses_behind(solution)
-    return tuple(on_a_guess(finding, guesses.get(finding.id, ())) for finding in solution.findings)
+def _held_by(found: FoundSet, open: tuple[Finding, ...]) -> FoundSet:
+    """Return ``found`` held down by what of it is not met, worst first."""
+    if not open:
+        return found
+    return replace(found, verdict=open[0].verdict, decides=open[0].id, by_play=all(finding.by_play for finding in open))
 
 
 def single_path(job: Job) -> tuple[Verdict, tuple[Finding, ...]]:
     """Return the verdict and findings of one set the long way: one whole solution, as ``check`` makes it without a survey."""
-    findings = held_down(solve(job, turns=False, cures=False))
+    findings = without_survey(solve(job, turns=False, cures=False))
     return worst(f.verdict for f in findings), findings
 
 

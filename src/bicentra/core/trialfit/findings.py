@@ -117,7 +117,7 @@ def play(solution: Solution, trial: Trial, lengths: LengthFormat) -> Finding:
     """What is left of the tip gap when the parts lie as badly in their bolt holes as they can [mm]."""
     job, limit = solution.job, limit_for(solution.job, "trial-play")
     gap = known(trial.tip_gap_mm) if trial.tip_gap_mm is not None else solution.line.tip_gap
-    room = radial_play(solution)
+    room = radial_play(job, solution.assembly)
     value = gap - room
     why = f"The bolts let the caliper lie {lengths.gap(room)} either way; at the worst {lengths.gap(max(value, 0.0))} of tip "
     why += "gap is left. Press it towards the axle, then outward, while the bolts are drawn up, and read the tip gap both times."

@@ -13,9 +13,10 @@ from bicentra.core.drawing.made_view import Work
 from bicentra.core.fasteners.grades import usual_grade
 from bicentra.core.fasteners.torque import LUBRICATIONS, usual_torque
 from bicentra.core.judged import Judged
+from bicentra.core.kinds import on_the_bench
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.materials import find_material
-from bicentra.core.proposals import CHOSEN, on_the_bench
+from bicentra.core.proposals import CHOSEN
 from bicentra.core.solution import Solution
 from bicentra.study.desks.shaping import bosses, pulled_edges
 from bicentra.study.document.study import Study

@@ -18,7 +18,7 @@ from bicentra.core.parts.library import Item
 from bicentra.core.parts.vehicle import Vehicle
 from bicentra.core.parts.weights import Weights
 from bicentra.core.parts.wheel import Wheel
-from bicentra.core.search.run import FoundSet
+from bicentra.core.search.run import BY_PLAY, FoundSet
 from bicentra.study.desks.part_sets import (
     KINDS,
     Trial,
@@ -63,6 +63,7 @@ class _Told(Record, frozen=True):
     sets: tuple[FoundSet, ...] = ()
     counts: Counter[Verdict] = field(default_factory=Counter)
     passed: int = 0
+    by_play: int = 0
     reasons: Counter[str] = field(default_factory=Counter)
     missed: Mapping[str, tuple[FoundSet, ...]] = field(default_factory=dict)
     near: tuple[FoundSet, ...] = ()
@@ -171,7 +172,7 @@ class PartsDesk:
                 counts, reasons = Counter(harvest.counts), Counter(harvest.reasons)
                 missed = {reason: tuple(sets) for reason, sets in harvest.missed.items()}
                 near = tuple(harvest.near_misses())
-                self._fresh = _Told(tuple(harvest.sets), counts, harvest.passed, reasons, missed, near)
+                self._fresh = _Told(tuple(harvest.sets), counts, harvest.passed, harvest.by_play, reasons, missed, near)
                 told = time.monotonic()
             yield harvest.done, new
 
@@ -183,7 +184,8 @@ class PartsDesk:
     def counts(self) -> str:
         """Return how many sets have been looked at, and what they are."""
         counts, passed = self._told.counts, self._told.passed
-        told = ", ".join(f"{counts[verdict]} {verdict.word}" for verdict in ORDER if counts[verdict])
+        more = {Verdict.CAUTION: f" ({self._told.by_play} {BY_PLAY})"} if self._told.by_play else {}
+        told = ", ".join(f"{counts[one]} {one.word}{more.get(one, '')}" for one in ORDER if counts[one])
         by = f"; {passed} more could be no better than the {len(self.sets)} kept" if passed else ""
         return f"{counts.total()} sets looked at: {told}{by}"
 

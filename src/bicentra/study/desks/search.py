@@ -46,7 +46,7 @@ class Harvest:
     """The best sets found so far, best first, and how many there are of each verdict.
 
     ``most``: how many are kept; ``passed``: how many were passed by, as none of them could be better than those kept. ``reasons``:
-    how many each finding stops; ``missed``: some of those.
+    how many each finding stops; ``missed``: some of those. ``by_play``: how many are a watch for nothing but play in bolt holes.
     """
 
     combinations: int
@@ -55,6 +55,7 @@ class Harvest:
     sets: list[FoundSet] = field(default_factory=list)
     counts: Counter[Verdict] = field(default_factory=Counter)
     passed: int = 0
+    by_play: int = 0
     reasons: Counter[str] = field(default_factory=Counter)
     missed: dict[str, list[FoundSet]] = field(default_factory=dict)
 
@@ -68,6 +69,7 @@ class Harvest:
         self.passed += step.passed
         for found in step.sets:
             self.counts[found.verdict] += 1 + found.alike
+            self.by_play += found.by_play
             if not found.feasible:
                 self._miss(found)
             if len(self.sets) < self.most or found.rank < self.sets[-1].rank:

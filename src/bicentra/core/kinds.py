@@ -1,0 +1,66 @@
+"""Every kind of bracket made and judged for one job, suited ones first; what rests on a guess is met by none."""
+
+from bicentra.core.base.finding import Verdict
+from bicentra.core.base.numbers import is_known
+from bicentra.core.base.records import replace
+from bicentra.core.beside import beside, chosen_anew
+from bicentra.core.bracket.families.table import FAMILIES, family_of
+from bicentra.core.certainty.guesses import guessed_paths, guesses_behind, on_a_guess
+from bicentra.core.judged import Judged
+from bicentra.core.parts.job import Job
+from bicentra.core.proposals import find_bracket, own_bracket
+from bicentra.core.solution import solve
+
+
+def propose(job: Job) -> tuple[Judged, ...]:
+    """Return every kind of bracket made for ``job``, thickness and bolts chosen anew.
+
+    Suited ones come first, then by reversibility, pieces made and mass.
+    """
+    anew = replace(job, bracket=chosen_anew(job.bracket))
+    found = [
+        _on_guesses(find_bracket(anew, name), anew, name)
+        for name, kind in FAMILIES.items()
+        if not (kind.axial and job.caliper.mount == "radial")
+    ]
+    return tuple(sorted(found, key=_rank))
+
+
+def _on_guesses(one: Judged, job: Job, name: str) -> Judged:
+    """Return what is met held down to a watch where it rests on guessed dimensions of ``job``."""
+    if one.suited is not Verdict.OK or not guessed_paths(job):
+        return one
+    taken = replace(job, bracket=replace(job.bracket, family=name))
+    guesses = guesses_behind(solve(taken, turns=False, cures=False))
+    return replace(one, findings=tuple(on_a_guess(f, guesses.get(f.id, ())) for f in one.findings))
+
+
+def as_it_stands(job: Job) -> Judged:
+    """Return the bracket that ``job`` has taken as a proposal is told: held down where it rests on guesses."""
+    return _on_guesses(own_bracket(job), job, family_of(job).name)
+
+
+def _rank(one: Judged) -> tuple[int, bool, int, float]:
+    mass = one.bracket.mass_kg
+    return -one.suited.rank, not one.bracket.reversible, one.bracket.made, mass if is_known(mass) else 1e9
+
+
+def on_the_bench(job: Job) -> tuple[Judged, tuple[Judged, ...]]:
+    """Return the job's own bracket as it stands, and what to show beside it: every proposal, its own chosen anew if better, and
+    what is made besides."""  # fmt: skip
+    own, found = as_it_stands(job), list(propose(job))
+    more = beside(job, job.lengths)
+    besides = (more,) if more is not None else ()
+    anew = next((one for one in found if one.bracket.kind is own.bracket.kind), None)
+    if anew is None or _alike(anew, own):
+        shown = tuple(own if one is anew else one for one in found) if anew is not None else (own, *found)
+        return own, (*shown, *besides)
+    found.remove(anew)
+    if anew.suited.rank > own.suited.rank:
+        found.insert(0, replace(anew, title=f"{anew.title}, as it could be"))
+    return own, (own, *found, *besides)
+
+
+def _alike(one: Judged, other: Judged) -> bool:
+    a, b = one.bracket, other.bracket
+    return (a.parts, a.solved, one.findings) == (b.parts, b.solved, other.findings)
