@@ -18,6 +18,7 @@ from bicentra.core.parts.vehicle import Vehicle
 from bicentra.core.solution import Solution, solve
 from bicentra.study.document import recovery, store
 from bicentra.study.document import study as document
+from bicentra.study.document.cover import own_corner
 from bicentra.study.document.differing import differing
 from bicentra.study.document.next_step import next_step
 from bicentra.study.document.starting import demo_job, demo_vehicle, empty_job
@@ -284,6 +285,12 @@ def test_the_next_step_leads_to_a_clear_job(demo: Job) -> None:
             break
         study.edit(step.remedy.action, step.remedy.edits)
     assert "template" in next_step(study.solution).sentence and {v.value for v in study.solution.verdicts} == {"ok"}
+    early = own_corner(study)  # before anything is doubted nobody is sent to paper
+    assert (
+        not study.doubted and "template" not in early.step and "so far" in early.step and early.told == "all met so far"
+    )
+    study.assess()
+    assert study.doubted and "so far" not in own_corner(study).told + own_corner(study).step
 
 
 def test_the_next_step_of_an_empty_job_asks_for_a_measurement() -> None:

@@ -325,7 +325,10 @@ class MainWindow(QWidget):
     def show_next(self) -> None:
         """Say what to do next: what the bench in front asks for, else what the findings do."""
         asked = self.front.next_sentence()
-        before, self._next = self._next, NextStep(asked) if asked else next_step(self.study.solution)
+        before, self._next = (
+            self._next,
+            NextStep(asked) if asked else next_step(self.study.solution, self.study.doubted),
+        )
         if before.sentence == self._next.sentence:
             return
         self.footer.show_next(

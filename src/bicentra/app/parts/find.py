@@ -377,4 +377,6 @@ def criteria_told(found: FoundSet) -> str:
     told = f"<p>{found.verdict.word.capitalize()}{only}; score {found.score:.2f} of 1{around}."
     told += f" Good: {', '.join(good)}." if good else ""
     told += f" Weak: {', '.join(weak)}." if weak else ""
+    surveyed = found.job.survey.get(found.job.corner) is not None
+    told += " What the survey's own uncertainty makes of it is asked once it is taken." if surveyed else ""
     return told + "</p>"

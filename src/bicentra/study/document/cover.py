@@ -57,22 +57,25 @@ def trial_told(solution: Solution) -> str:
     return f"trial {count}: {standing.state}{lost}"
 
 
-def corner_told(job: Job, solution: Solution, known: str) -> CornerTold:
-    """Return a corner of which something is known in brief; before a plate can be drawn, how many sizes that takes."""
+def corner_told(job: Job, solution: Solution, known: str, doubted: bool = True) -> CornerTold:
+    """Return a corner of which something is known in brief; before a plate can be drawn, how many sizes that takes.
+
+    ``doubted``: whether survey, play and guesses have been asked.
+    """
     left = blanks(job)
     if left:
         told = f"{len(left)} size{'s' if len(left) > 1 else ''} to go until {family_of(job).appears}"
         return CornerTold(job.corner, known, Verdict.UNKNOWN, told, f"Measure {left[0].title}", None)
     worst = min((f.verdict for f in solution.findings), key=lambda verdict: verdict.rank)
     picture = face_view(solution, None) if is_drawn(job) else None
-    step = next_step(solution).sentence
-    told = counts_told(solution.findings)
+    step = next_step(solution, doubted).sentence
+    told = counts_told(solution.findings) + ("" if doubted else " so far")
     return CornerTold(job.corner, known, worst, told, step, picture, job.is_left, trial_told(solution))
 
 
 def own_corner(study: Study) -> CornerTold:
     """Return the corner that is worked on in brief, as it is shown."""
-    return corner_told(study.job, study.solution, dict(study.corners)[study.job.corner])
+    return corner_told(study.job, study.solution, dict(study.corners)[study.job.corner], study.doubted)
 
 
 def other_corners(study: Study) -> Callable[[], tuple[CornerTold, ...]]:

@@ -14,14 +14,19 @@ class NextStep(Record, frozen=True):
     remedy: Remedy | None = None
 
 
-def next_step(solution: Solution) -> NextStep:
-    """Return the next action: cure the worst stop, then measure what is missing, then look at what is close."""
+def next_step(solution: Solution, doubted: bool = True) -> NextStep:
+    """Return the next action: cure the worst stop, then measure what is missing, then look at what is close.
+
+    ``doubted``: whether survey, play and guesses have been asked; before, nothing is taken to paper.
+    """
     for wanted in (Verdict.STOP, Verdict.UNKNOWN, Verdict.CAUTION):
         asked = (f for f in solution.findings if f.verdict is wanted and not kind_of(f.id).elsewhere)
         left = [f for f in asked if not (f.by_play and f.verdict is Verdict.CAUTION)]
         found = min(left, key=lambda f: not kind_of(f.id).upstream, default=None)
         if found is not None:
             return _for(found)
+    if not doubted:
+        return NextStep("Everything clears so far; what survey, play and guesses make of it is being worked out.")
     other = any(kind_of(f.id).elsewhere and f.verdict is not Verdict.OK for f in solution.findings)
     beside = " The other corner is not the same: line it up by itself." if other else ""
     if any(f.by_play for f in solution.findings):
