@@ -266,11 +266,13 @@ def test_a_plan_is_previewed_then_taken(window: MainWindow, qtbot: QtBot) -> Non
     lineup = window.bench
     qtbot.mouseClick(lineup.plan_button, Qt.MouseButton.LeftButton)
     qtbot.waitUntil(lambda: bool(lineup.planner.cards), timeout=30000)
+    window.study.assess()
     before, drawn = window.study.job, lineup.section.drawing
     card = lineup.planner.cards[0]
     qtbot.mouseClick(card.look, Qt.MouseButton.LeftButton)
     assert window.study.job is before and lineup.desk.preview is card.plan and lineup.section.drawing != drawn
     assert lineup.face.told == "Preview, not taken yet"
+    assert lineup.desk.solution.finding("tip-gap").verdict is Verdict.CAUTION  # play counts while it is looked at too
     lineup.grab()
     qtbot.mouseClick(card.look, Qt.MouseButton.LeftButton)
     assert lineup.desk.preview is None and lineup.section.drawing == drawn and lineup.face.told == ""

@@ -63,7 +63,7 @@ class LineupDesk:
         """What is shown: the study's, or that of the plan looked at while the job has not changed since."""
         if self.preview is not None and self._planned_for is not self.study.job:
             self.preview = None
-        return self.study.solution if self.preview is None else self.preview.solution
+        return self.study.solution if self.preview is None else self.study.doubting(self.preview.solution)
 
     @property
     def ring(self) -> "ClockSearch | None":

@@ -110,13 +110,19 @@ class Study:
             return self._solution
         if known.solution.job is self._job:
             return known.solution
-        from bicentra.core.certainty.carried import carried
-
-        doubted = carried(known, self._solution)
+        doubted = self.doubting(self._solution)
         if known.solution.job.survey != self._job.survey:
             return doubted
         kept = tuple(f for f in known.solution.findings if kind_of(f.id).room == "survey")
         return doubted.with_more(kept)
+
+    def doubting(self, solution: Solution) -> Solution:
+        """Return ``solution``, of a job much like this one, with the doubts that are known here carried to it."""
+        if self._assessment is None:
+            return solution
+        from bicentra.core.certainty.carried import carried
+
+        return carried(self._assessment, solution)
 
     @property
     def plain_solution(self) -> Solution:
