@@ -6,10 +6,11 @@ from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 import numpy as np
 
 from bicentra.core.base.finding import Finding, Verdict, worst
-from bicentra.core.base.judging import BY_RANK, STOP
+from bicentra.core.base.judging import BY_RANK, CAUTION, OK, STOP
 from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.records import Record, field, replace
 from bicentra.core.base.registry import kind_of
+from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.axial import axial_error
 from bicentra.core.bracket.families.table import family_of
 from bicentra.core.certainty.doubts import without_survey
@@ -31,6 +32,8 @@ from bicentra.core.solution import as_said, ranked, solve
 Key = tuple[float, float]
 Wanted = Callable[[Key], bool]
 ANGLES, BY_PLAY = 360, "only for play in the bolt holes"
+BEFORE_OTHERS = 0.5
+"""By how much of a verdict a watch for play alone stands before other watches."""
 PLATES_MM = (0.0, 3.0, 5.0)
 """Plates behind the rotor that are tried: none, and two that are easily had."""
 SIDES = ("outboard", "inboard")
@@ -80,7 +83,7 @@ class FoundSet(Record, frozen=True):
     @property
     def key(self) -> Key:
         """What sets are ranked by, best first: verdict, a watch for play alone before others, then score [no unit]."""
-        return -self.verdict.rank - 0.5 * self.by_play, -self.score
+        return -self.verdict.rank - BEFORE_OTHERS * self.by_play, -self.score
 
     @property
     def nearness(self) -> float:
@@ -257,11 +260,13 @@ def _at_first_lug(line: LineUp) -> float:
 
 def _at_its_best(still: StillSet, angles: FloatArray, wanted: Wanted) -> FoundSet | None:
     """Return a set at its best clock angle; ``None`` where it could not be ``wanted`` at any."""
-    best = worst_rank(still.findings)
+    best: float = worst_rank(still.findings)
     if best == STOP:
         decides = next(f.id for f in still.findings if f.verdict is Verdict.STOP)
         sizes, offset = _sizes(still), _at_first_lug(still.line)
         return FoundSet(still.job, Verdict.STOP, 0.0, decides, *sizes, 0, offset, short=short_by(still.findings))
+    if best == OK and not still.by_angle and _pushed(still.job, still.assembly, still.findings):
+        best = CAUTION + BEFORE_OTHERS
     return _swept(still, angles) if wanted((-best, -best_score(still))) else None
 
 
@@ -326,11 +331,15 @@ def _doubted(found: FoundSet, swept: SweptSet) -> FoundSet:
     if guessed_paths(found.job):
         held = without_survey(solve(found.job, turns=False, cures=False))
         return _held_by(found, tuple(f for f in held if f.verdict is not Verdict.OK))
-    bands = play_bands(found.job, swept.assembly)
-    pushed = (
-        replace(f, verdict=Verdict.CAUTION, by_play=True) for f in swept.still if past_by_play(f, bands.get(f.id))
+    return _held_by(found, _pushed(found.job, swept.assembly, swept.still))
+
+
+def _pushed(job: Job, assembly: Assembly, findings: tuple[Finding, ...]) -> tuple[Finding, ...]:
+    """Return those of ``findings`` that are met and that play can push past their limits, as the watches they are."""
+    bands = play_bands(job, assembly)
+    return ranked(
+        replace(f, verdict=Verdict.CAUTION, by_play=True) for f in findings if past_by_play(f, bands.get(f.id))
     )
-    return _held_by(found, ranked(pushed))
 
 
 def _held_by(found: FoundSet, open: tuple[Finding, ...]) -> FoundSet:
