@@ -9,7 +9,7 @@ from bicentra.core.certainty.guesses import guessed_paths, guesses_behind, on_a_
 from bicentra.core.judged import Judged
 from bicentra.core.parts.job import Job
 from bicentra.core.proposals import find_bracket, own_bracket
-from bicentra.core.solution import solve
+from bicentra.core.solution import as_borrowed, solve
 
 
 def propose(job: Job) -> tuple[Judged, ...]:
@@ -19,25 +19,28 @@ def propose(job: Job) -> tuple[Judged, ...]:
     """
     anew = replace(job, bracket=chosen_anew(job.bracket))
     found = [
-        _on_guesses(find_bracket(anew, name), anew, name)
+        _doubted(find_bracket(anew, name), anew, name)
         for name, kind in FAMILIES.items()
         if not (kind.axial and job.caliper.mount == "radial")
     ]
     return tuple(sorted(found, key=_rank))
 
 
-def _on_guesses(one: Judged, job: Job, name: str) -> Judged:
-    """Return what is met held down to a watch where it rests on guessed dimensions of ``job``."""
-    if one.suited is not Verdict.OK or not guessed_paths(job):
+def _doubted(one: Judged, job: Job, name: str) -> Judged:
+    """Return what is met held down to a watch where it rests on guessed dimensions of ``job``, or on another corner's numbers."""
+    if one.suited is not Verdict.OK:
         return one
-    taken = replace(job, bracket=replace(job.bracket, family=name))
-    guesses = guesses_behind(solve(taken, turns=False, cures=False))
-    return replace(one, findings=tuple(on_a_guess(f, guesses.get(f.id, ())) for f in one.findings))
+    findings = tuple(as_borrowed(job, one.findings))
+    if guessed_paths(job):
+        taken = replace(job, bracket=replace(job.bracket, family=name))
+        guesses = guesses_behind(solve(taken, turns=False, cures=False))
+        findings = tuple(on_a_guess(f, guesses.get(f.id, ())) for f in findings)
+    return replace(one, findings=findings)
 
 
 def as_it_stands(job: Job) -> Judged:
-    """Return the bracket that ``job`` has taken as a proposal is told: held down where it rests on guesses."""
-    return _on_guesses(own_bracket(job), job, family_of(job).name)
+    """Return the bracket that ``job`` has taken as a proposal is told: held down where it rests on guesses or another corner."""
+    return _doubted(own_bracket(job), job, family_of(job).name)
 
 
 def _rank(one: Judged) -> tuple[int, bool, int, float]:

@@ -388,5 +388,8 @@ def test_no_kind_is_met_on_a_guess(good: Job) -> None:
             assert {f.id: f.verdict for f in found[name].findings}.items() <= {
                 f.id: f.verdict for f in taken.findings
             }.items()
+    lent = replace(bare, borrowed=("knuckle",))
+    there = {one.bracket.kind.name: one.suited for one in propose(lent)}
+    assert met and all(there[name] is Verdict.CAUTION for name in met)  # nobody has measured this corner
     own, shown = on_the_bench(replace(bare, caliper=replace(bare.caliper, guessed=("ear_thickness_mm",))))
     assert own.suited is Verdict.CAUTION and shown[0] is own
