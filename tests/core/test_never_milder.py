@@ -1,0 +1,64 @@
+"""Whatever tells a verdict besides ``check`` is never milder than it: the kinds of bracket, a set looked at, the cover."""
+
+import random
+
+import pytest
+
+from bicentra.core.base.errors import JobError
+from bicentra.core.base.finding import Verdict
+from bicentra.core.base.records import replace
+from bicentra.core.certainty.assess import assess
+from bicentra.core.kinds import as_it_stands
+from bicentra.core.parts.fields import fields, meaning
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.validate import validate
+from bicentra.core.search.run import single_path
+from bicentra.core.solution import solve
+from bicentra.study.desks.part_sets import try_out
+from bicentra.study.document.cover import corner_told
+from bicentra.study.document.starting import EXAMPLES, demo_job, example_vehicle
+from bicentra.study.document.study import Study
+from tests.regression.others import changed
+
+SHARES = {"rotor": 0.3, "caliper": 0.3, "borrowed": 0.2, "absent": 0.2}
+"""How often a number of a part is guessed, a corner has another's numbers, or something is said not to be there."""
+
+
+def doubtful(job: Job, chance: random.Random) -> Job:
+    """``job`` with guesses, another corner's numbers and things that are not there, here and there."""
+    for part in ("rotor", "caliper"):
+        record = getattr(job, part)
+        there = [
+            f.name for f in fields(record) if meaning(f).kind is not None and isinstance(getattr(record, f.name), float)
+        ]
+        if there and chance.random() < SHARES[part]:
+            job = replace(job, **{part: replace(record, guessed=tuple(sorted(chance.sample(there, 2))))})
+    if chance.random() < SHARES["borrowed"]:
+        job = replace(job, borrowed=("knuckle",))
+    if chance.random() < SHARES["absent"]:
+        job = replace(job, wheel=None, fit=replace(job.fit, absent=("wheel",)))
+    return job
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_no_surface_is_milder_than_check(seed: int) -> None:
+    """Jobs of every kind changed by chance: the same findings with the same verdicts or worse, and the same worst of all."""
+    chance, asked = random.Random(seed), 0
+    for base in (demo_job(), *(Study(example_vehicle(name)).job for name in EXAMPLES)):
+        job = doubtful(changed(replace(base, survey={}), chance), chance)
+        try:
+            validate(job)
+        except JobError:
+            continue
+        told = assess(solve(job)).solution
+        check = {finding.id: finding.verdict for finding in told.findings}
+        worst = min(check.values(), key=lambda verdict: verdict.rank)
+        own = as_it_stands(job)
+        if own.findings:
+            assert own.suited.rank <= min(check[finding.id].rank for finding in own.findings), job.title
+        asked += len(own.findings)
+        assert single_path(job)[0] is worst is try_out(job).verdict, job.title
+        assert {f.id: f.verdict for f in single_path(job)[1]} == check
+        if (cover := corner_told(job, told, "")).picture is not None:
+            assert cover.verdict is worst and (cover.told == "all met") is (worst is Verdict.OK)
+    assert asked > 50
