@@ -93,6 +93,9 @@ def test_the_mark_names_what_stops(stopped: Job, real: Job) -> None:
     mark = cut_mark(solve(stopped))
     assert mark.word == NOT_TO_CUT and mark.reasons[0] == "Bolt ends clear of the rotor"
     assert cut_mark(solve(real)) == CLEAR and cut_mark(solve(replace(real, practice=True))).word == NOT_TO_CUT
+    ears = replace(real, caliper=replace(real.caliper, guessed=("ear_thickness_mm",)))
+    guessed = cut_mark(assess(solve(ears)).solution)  # a guessed size is not known: a trial piece, no metal
+    assert guessed == CutMark(TRIAL_ONLY, "Not known yet", ("caliper's ear thickness (guessed)",))
     many = CutMark(TRIAL_ONLY, "Not known yet", tuple("abcdefgh"))
     assert many.line.endswith("f, and 2 more: see the check list") and many.told(8).endswith("g, h")
     assert worse(many, CLEAR) == many and worse(CLEAR, mark) == mark and worse(many, mark) == mark

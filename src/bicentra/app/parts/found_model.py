@@ -6,7 +6,7 @@ from bicentra.app.widgets.row import Index, Row
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.search.run import BY_PLAY, FoundSet
+from bicentra.core.search.run import FoundSet
 
 MOST_ROWS = 400
 
@@ -71,6 +71,8 @@ def second_line(found: FoundSet, lengths: LengthFormat) -> str:
     """Return what a set comes to in one line."""
     fit = found.job.fit
     told = [f"{fit.clock_deg or 0:g}°"] if found.feasible else [_stop_told(found, lengths)]
+    if found.feasible and found.decides:
+        told.append("play in the bolt holes" if found.by_play else named(found.decides))
     if fit.rotor_spacer_mm:
         told.append(f"{lengths.size(fit.rotor_spacer_mm)} behind the rotor")
     told += [found.lies] if found.lies else []
@@ -78,6 +80,4 @@ def second_line(found: FoundSet, lengths: LengthFormat) -> str:
         told.append(f"{lengths.size(found.thickness)} thick")
     if is_known(found.tip_gap):
         told.append(f"tip gap {lengths.gap(found.tip_gap)}" if found.tip_gap >= 0 else "no tip gap")
-    if found.feasible and found.decides:
-        told.append(BY_PLAY if found.by_play else named(found.decides))
     return " · ".join(told)

@@ -50,4 +50,4 @@ def on_a_guess(finding: Finding, names: tuple[str, ...]) -> Finding:
         return finding
     told = f"{finding.why} It rests on a guess ({', '.join(names)}): measure it before metal is cut."
     assumed = (*finding.assumed, *(f"{n} is guessed" for n in names))
-    return replace(finding, verdict=Verdict.CAUTION, why=told, assumed=assumed, by_play=False)
+    return replace(finding, verdict=Verdict.CAUTION, why=told, assumed=assumed, by_play=False, guesses=names)

@@ -69,7 +69,7 @@ BLANK = Imprint()
 
 
 def cut_mark(solution: Solution, both: bool = False) -> CutMark:
-    """Return the mark of what is made for ``solution``: a stop forbids metal, what is not known leaves a trial piece.
+    """Return the mark of what is made for ``solution``: a stop forbids metal, what is not known or guessed leaves a trial piece.
 
     ``both``: parts of both corners are on the paper, so what is asked of the other corner counts as well.
     """
@@ -84,7 +84,8 @@ def mark_of(findings: Iterable[Finding], unplaced: tuple[str, ...], practice: bo
         return CutMark(
             NOT_TO_CUT, "These say stop" if stops else "Practice", (*stops, *((PLAYED,) if practice else ()))
         )
-    unknown = (*unplaced, *_titles(counted, Verdict.UNKNOWN))
+    guessed = dict.fromkeys(f"{name} (guessed)" for finding in counted for name in finding.guesses)
+    unknown = (*unplaced, *_titles(counted, Verdict.UNKNOWN), *guessed)
     return CutMark(TRIAL_ONLY, "Not known yet", unknown) if unknown else CLEAR
 
 

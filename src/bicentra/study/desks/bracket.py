@@ -9,6 +9,7 @@ from bicentra.core.beside import TITLE as BESIDE_TITLE
 from bicentra.core.bracket.thread_hold import thread_holds
 from bicentra.core.certainty.both_sides import told_of_both
 from bicentra.core.clearance.withdrawal import ways_out
+from bicentra.core.drawing.imprint import NOT_TO_CUT, PLAYED, cut_mark
 from bicentra.core.drawing.made_view import Work
 from bicentra.core.fasteners.grades import usual_grade
 from bicentra.core.fasteners.torque import LUBRICATIONS, usual_torque
@@ -23,6 +24,8 @@ from bicentra.study.document.study import Study
 
 STATES = tuple(LUBRICATIONS)
 """States of the threads that a torque is given for."""
+MOST_NAMED = 3
+"""How many reasons against cutting are named in one line."""
 UNITS = {"_mm": "mm", "_mm2": "mm²", "_deg": "°", "_n": "N", "_nm": "N·m", "_mpa": "N/mm²"}
 
 
@@ -98,6 +101,11 @@ class BracketDesk:
             return f"{self.taking}, or look at another family."
         if self.own_is_worse:
             return f"Your own bracket says stop, “{best.title}” does not: look at it."
+        mark = cut_mark(self.study.solution)
+        against = [reason for reason in mark.reasons if reason != PLAYED][:MOST_NAMED]
+        if against:
+            first = "Nothing is cut yet" if mark.word == NOT_TO_CUT else "In card or printed, for a trial only"
+            return f"{first}. {mark.because}: {', '.join(against)}."
         return "Take the papers away: template, cutting file, solids."
 
     def looked_at(self, solution: Solution) -> Solution:
