@@ -9,11 +9,13 @@ from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.certainty.assess import assess
 from bicentra.core.kinds import as_it_stands
+from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.fields import fields, meaning
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.validate import validate
 from bicentra.core.search.run import single_path
 from bicentra.core.solution import solve
+from bicentra.study.desks.bracket import BracketDesk
 from bicentra.study.desks.part_sets import try_out
 from bicentra.study.document.cover import corner_told
 from bicentra.study.document.starting import EXAMPLES, demo_job, example_vehicle
@@ -62,3 +64,19 @@ def test_no_surface_is_milder_than_check(seed: int) -> None:
         if (cover := corner_told(job, told, "")).picture is not None:
             assert cover.verdict is worst and (cover.told == "all met") is (worst is Verdict.OK)
     assert asked > 50
+
+
+def test_the_table_of_kinds_counts_the_surveys_uncertainty() -> None:
+    """A limit that the readings do not reach with enough chance: met by no kind once the survey is asked, as in the line-up."""
+    good = with_edits(demo_job(), (("bracket.thickness_mm", None), ("bracket.caliper_bolt_length_mm", None)))
+    tight = with_edits(good, (("limits", {"axial-offset": 0.08}),))
+    study = Study(tight)
+    desk = BracketDesk(study)
+    desk.refresh()
+    bare = {one.title for one in desk.proposals if one.suited is Verdict.OK}
+    study.assess()
+    assert bare and not desk.current
+    desk.refresh()
+    assert desk.current and study.solution.finding("axial-offset").verdict is Verdict.CAUTION
+    assert desk.own is not None and desk.own.suited is Verdict.CAUTION and desk.own in desk.proposals
+    assert not any(one.suited is Verdict.OK for one in desk.proposals if "axial-offset" in {f.id for f in one.findings})

@@ -1,7 +1,6 @@
 """The doubts of a moment ago, carried to a job that has changed since: nothing is met only because they are not worked out yet."""
 
 import math
-from functools import partial
 
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.records import Record, replace
@@ -10,6 +9,7 @@ from bicentra.core.base.wording import LengthFormat
 from bicentra.core.certainty.assess import Assessment
 from bicentra.core.certainty.doubts import doubted
 from bicentra.core.certainty.guesses import guessed_paths, label_of
+from bicentra.core.judged import Judged
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import Solution
 
@@ -34,29 +34,30 @@ class Doubts(Record, frozen=True):
         why = f"{found.why} Whether it rests on a guess ({', '.join(self.newly)}) is being worked out."
         return replace(found, verdict=Verdict.CAUTION, why=why)
 
+    def of(self, one: Judged) -> Judged:
+        """Return a bracket with these doubts about each of its findings [no unit]."""
+        return replace(one, findings=tuple(map(self.about, one.findings)))
+
     def _band(self, finding: Finding) -> tuple[float, float] | None:
         band = self.before.bands.get(finding.id)
         moved = finding.value - self.values.get(finding.id, math.nan)
         return (band[0] + moved, band[1] + moved) if band is not None and math.isfinite(moved) else None
 
 
-def carried(before: Assessment, solution: Solution) -> Solution:
-    """Return ``solution``, of a job that has changed since ``before``, with the doubts of before about each finding as it is asked.
-
-    Another corner has doubts of its own, so nothing is carried there.
-    """
-    was, job = before.solution.job, solution.job
+def doubts_of(before: Assessment, job: Job) -> Doubts | None:
+    """Return the doubts of ``before`` about a ``job`` that has changed since [no unit]; another corner has its own."""
+    was = before.solution.job
     if was.corner != job.corner:
-        return solution
-    guessed = _guessed(job)
-    doubts = Doubts(
-        before,
-        {finding.id: finding.value for finding in before.solution.findings},
-        frozenset(guessed),
-        tuple(name for name in guessed if name not in _guessed(was)),
-        job.lengths,
-    )
-    return solution.over(partial(Doubts.about, doubts), before.solution.spread)
+        return None
+    values, guessed = {finding.id: finding.value for finding in before.solution.findings}, _guessed(job)
+    newly = tuple(name for name in guessed if name not in _guessed(was))
+    return Doubts(before, values, frozenset(guessed), newly, job.lengths)
+
+
+def carried(before: Assessment, solution: Solution) -> Solution:
+    """Return ``solution``, of a job that has changed since ``before``, with its doubts about each finding as it is asked."""
+    doubts = doubts_of(before, solution.job)
+    return solution.over(doubts.about, before.solution.spread) if doubts is not None else solution
 
 
 def _guessed(job: Job) -> tuple[str, ...]:

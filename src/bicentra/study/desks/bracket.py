@@ -37,24 +37,32 @@ class BracketDesk:
         self.own: Judged | None = None
         self.proposals: tuple[Judged, ...] = ()
         self.chosen: Judged | None = None
-        self._shown: Job | None = None
+        self._shown: tuple[Job, object] | None = None
+        self._made: tuple[Job, Judged, tuple[Judged, ...]] | None = None
 
     @property
     def current(self) -> bool:
-        """Whether the proposals are those of the study as it stands."""
-        return self._shown is self.study.job
+        """Whether the proposals are those of the study as it stands, doubted as far as is known."""
+        shown = self._shown
+        return shown is not None and shown[0] is self.study.job and shown[1] is self.study.assessment
 
     def refresh(self) -> None:
         """Make every kind of bracket anew for the job as it stands; the kind looked at stays the same."""
-        job = self._shown = self.study.job
-        self.own, self.proposals = on_the_bench(job)
+        job = self.study.job
+        self._shown = job, self.study.assessment
+        if self._made is None or self._made[0] is not job:
+            self._made = (job, *on_the_bench(job))
+        _, own, found = self._made
+        doubts = self.study.doubts()
+        told = {id(one): doubts.of(one) if doubts is not None else one for one in (own, *found)}
+        self.own, self.proposals = told[id(own)], tuple(told[id(one)] for one in found)
         wanted = self.chosen.bracket.family if self.chosen is not None else self.own.bracket.family
         self.chosen = next((c for c in self.proposals if c.bracket.family == wanted), self.proposals[0])
 
     def follow(self) -> None:
         """Make the job's own bracket anew while it is pulled; the others wait until it is let go."""
         before, self._shown = self.own, None
-        self.own = self.study.plain_solution.judged
+        self.own = self.study.solution.judged
         self.proposals = tuple(self.own if one is before else one for one in self.proposals)
         if self.chosen is before:
             self.chosen = self.own

@@ -20,6 +20,7 @@ from bicentra.study.document.recovery import FileLock, Keeper
 
 if TYPE_CHECKING:
     from bicentra.core.certainty.assess import Assessment
+    from bicentra.core.certainty.carried import Doubts
 
 MOST_STEPS = 500
 
@@ -115,6 +116,14 @@ class Study:
             return doubted
         kept = tuple(f for f in known.solution.findings if kind_of(f.id).room == "survey")
         return doubted.with_more(kept)
+
+    def doubts(self) -> "Doubts | None":
+        """Return the doubts that are known here, as far as they are about this corner: as it stands, or stood a moment ago."""
+        if self._assessment is None:
+            return None
+        from bicentra.core.certainty.carried import doubts_of
+
+        return doubts_of(self._assessment, self._job)
 
     def doubting(self, solution: Solution) -> Solution:
         """Return ``solution``, of a job much like this one, with the doubts that are known here carried to it."""
