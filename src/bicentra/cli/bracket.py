@@ -22,12 +22,17 @@ def run(arguments: argparse.Namespace) -> int:
     """Do what the command asks; returns the exit code."""
     import msgspec
 
+    from bicentra.core.certainty.assess import assess
+    from bicentra.core.certainty.carried import doubts_of
     from bicentra.core.kinds import as_it_stands, propose
+    from bicentra.core.solution import solve
     from bicentra.formats.family_report import families_object, families_text
     from bicentra.study.document.store import load
 
     job = load(Path(arguments.job), arguments.corner)
-    found, own = propose(job), as_it_stands(job)
+    doubts = doubts_of(assess(solve(job)), job)
+    told = [doubts.of(one) if doubts is not None else one for one in (as_it_stands(job), *propose(job))]
+    own, found = told[0], tuple(sorted(told[1:], key=lambda one: -one.suited.rank))
     if arguments.json:
         print(msgspec.json.format(msgspec.json.encode(families_object(found, own)), indent=2).decode())
     else:

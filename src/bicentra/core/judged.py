@@ -51,7 +51,10 @@ class Judged(Record, frozen=True):
         """What it comes to in one sentence, and the finding that decides against it."""
         bad = min(self.findings, key=lambda f: f.verdict.rank, default=None)
         told = self.bracket.why
-        return told if bad is None or bad.verdict is Verdict.OK or bad.why in told else f"{told} {bad.why}"
+        said = (
+            bad is None or bad.verdict is Verdict.OK or bad.why in told or (bool(told) and bad.why.endswith(told[1:]))
+        )
+        return told if said or bad is None else f"{told} {bad.why}"
 
     @property
     def margin(self) -> tuple[str, float]:

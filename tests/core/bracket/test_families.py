@@ -373,6 +373,13 @@ def test_a_jogged_plate_lands_on_its_seats(good: Job, side: str, by: float, top:
         assert (max if outer else min)(spots[:, 2]) == pytest.approx(wanted)
 
 
+def test_what_a_kind_says_is_said_once(good: Job) -> None:
+    """Why a kind does not suit is not told twice over, with and without its name in front."""
+    for one in propose(good):
+        sentences = [text.strip().lower() for text in one.why.split(". ") if len(text) > 20]
+        assert not any(a in b for k, a in enumerate(sentences) for b in sentences[k + 1 :]), one.why
+
+
 def test_no_kind_is_met_on_a_guess(good: Job) -> None:
     """Ears of a guessed thickness: every kind that was met is a watch, as its findings are once it is taken; a guess nobody asks changes nothing."""
     bare = replace(good, survey={})
