@@ -5,7 +5,7 @@ from pathlib import Path
 
 import pytest
 from PySide6.QtCore import QPointF, Qt
-from PySide6.QtWidgets import QDialog, QPushButton
+from PySide6.QtWidgets import QDialog, QLabel, QPushButton
 from pytestqt.qtbot import QtBot
 
 from bicentra.app import dialogs, part_dialog
@@ -265,8 +265,10 @@ def test_a_plan_is_previewed_then_taken(window: MainWindow, qtbot: QtBot) -> Non
     """Plans are found; looking at one changes the drawings and not the job; Accept is one step; undo takes it back."""
     lineup = window.bench
     qtbot.mouseClick(lineup.plan_button, Qt.MouseButton.LeftButton)
-    qtbot.waitUntil(lambda: bool(lineup.planner.cards), timeout=30000)
     window.study.assess()
+    qtbot.waitUntil(lambda: bool(lineup.planner.cards), timeout=30000)
+    told = [label.text() for label in lineup.planner.cards[0].findChildren(QLabel)]
+    assert any(text.startswith("Leaves: ") and "watch" in text for text in told)  # what is doubted stays doubted
     before, drawn = window.study.job, lineup.section.drawing
     card = lineup.planner.cards[0]
     qtbot.mouseClick(card.look, Qt.MouseButton.LeftButton)

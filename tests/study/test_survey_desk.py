@@ -186,6 +186,8 @@ def test_the_study_takes_up_an_assessment_only_of_its_own_job(demo: Job) -> None
     assert study.assessment is None and not study.take_assessment(old)
     assert study.solution.finding("rotor-runout") == old.solution.finding("rotor-runout")
     assert study.solution.finding("tip-gap").sd == old.solution.finding("tip-gap").sd and study.doubted
+    study.go_to("front-left")  # that corner's readings are its own
+    assert not study.doubted and "rotor-runout" not in {finding.id for finding in study.solution.findings}
 
 
 def test_an_edge_is_measured_to_and_its_lean_asked_for(demo: Job) -> None:

@@ -10,7 +10,7 @@ from bicentra.app.lineup.side_pane import SidePane
 from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.finding_detail import CUT_CAUTION
 from bicentra.app.widgets.plain import plain_label
-from bicentra.core.base.finding import Verdict
+from bicentra.core.base.finding import Finding, Verdict
 from bicentra.study.desks.lineup import LineupDesk
 
 if TYPE_CHECKING:
@@ -23,7 +23,7 @@ class PlanCard(QFrame):
     looked = Signal(object)
     accepted = Signal(object)
 
-    def __init__(self, number: int, plan: "Plan") -> None:
+    def __init__(self, number: int, plan: "Plan", left: tuple[Finding, ...]) -> None:
         super().__init__()
         self.plan = plan
         column = QVBoxLayout(self)
@@ -32,7 +32,7 @@ class PlanCard(QFrame):
         head = plain_label(f"{number}. {summary(plan)}")
         head.setObjectName("group")
         column.addWidget(head)
-        for text in (*(f"• {step.action}" for step in plan.steps), *notes(plan)):
+        for text in (*(f"• {step.action}" for step in plan.steps), *notes(plan, left)):
             line = plain_label(text)
             line.setTextFormat(Qt.TextFormat.PlainText)
             line.setObjectName("" if text.startswith("•") else "faint")
@@ -64,11 +64,10 @@ def summary(plan: "Plan") -> str:
     return ", ".join(told)
 
 
-def notes(plan: "Plan") -> tuple[str, ...]:
-    """Return the side effects of a plan, what turns to a watch with it, and what it leaves."""
+def notes(plan: "Plan", findings: tuple[Finding, ...]) -> tuple[str, ...]:
+    """Return the side effects of a plan, what turns to a watch with it, and what of its ``findings`` it leaves."""
     side = dict.fromkeys(effect for step in plan.steps for effect in step.side_effects)
-    found = plan.solution.findings
-    counts = [(sum(f.verdict is v for f in found), v.word) for v in (Verdict.STOP, Verdict.UNKNOWN, Verdict.CAUTION)]
+    counts = [(sum(f.verdict is v for f in findings), v.word) for v in (Verdict.STOP, Verdict.UNKNOWN, Verdict.CAUTION)]
     left = ", ".join(f"{count} {word}" for count, word in counts if count) or "everything met"
     told = ["Brings with it: " + "; ".join(side)] if side else []
     told += [f"Turns to a watch: {', '.join(plan.worse)}"] if plan.worse else []
@@ -150,7 +149,8 @@ class PlannerPane(SidePane):
 
     def _show(self, plans: "tuple[Plan, ...]") -> None:
         clear_layout(self._list)
-        self.cards = [PlanCard(number, plan) for number, plan in enumerate(plans, 1)]
+        left = [self._desk.left_by(plan) if self._desk is not None else () for plan in plans]
+        self.cards = [PlanCard(number, plan, those) for number, (plan, those) in enumerate(zip(plans, left), 1)]
         for card in self.cards:
             card.looked.connect(self._look)
             card.accepted.connect(self.accepted)

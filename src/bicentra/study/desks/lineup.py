@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from bicentra.core.base.errors import ExportError, QuantityError
-from bicentra.core.base.finding import Edit, Verdict
+from bicentra.core.base.finding import Edit, Finding, Verdict
 from bicentra.core.base.numbers import known
 from bicentra.core.base.quantities import ANGLE, LENGTH, NUMBER, Kind, bare_unit, edit_text, parse_quantity
 from bicentra.core.base.records import replace
@@ -63,7 +63,7 @@ class LineupDesk:
         """What is shown: the study's, or that of the plan looked at while the job has not changed since."""
         if self.preview is not None and self._planned_for is not self.study.job:
             self.preview = None
-        return self.study.solution if self.preview is None else self.study.doubting(self.preview.solution)
+        return self.study.solution if self.preview is None else self.study.as_shown(self.preview.solution)
 
     @property
     def ring(self) -> "ClockSearch | None":
@@ -193,6 +193,10 @@ class LineupDesk:
 
         job = self.study.job
         return lambda report: plan_remedies(job, everything, report)
+
+    def left_by(self, plan: "Plan") -> tuple[Finding, ...]:
+        """Return what is asked once a plan is carried out, doubted as what is shown: a watch for a doubt is left by every plan."""
+        return self.study.as_shown(plan.solution).findings
 
     def look_at(self, plan: "Plan | None") -> None:
         """Show what a plan would make of the job; the job stays as it is."""

@@ -107,15 +107,21 @@ class Study:
     def _merged(self) -> Solution:
         """Return what ``solution`` shows; made once for each change, since a drag looks at it several times a frame."""
         known = self._assessment
-        if known is None:
-            return self._solution
-        if known.solution.job is self._job:
-            return known.solution
-        doubted = self.doubting(self._solution)
-        if known.solution.job.survey != self._job.survey:
+        return (
+            known.solution if known is not None and known.solution.job is self._job else self.as_shown(self._solution)
+        )
+
+    def as_shown(self, solution: Solution) -> Solution:
+        """Return ``solution``, of a job much like this one, with what is known of this corner: doubts and the survey's findings."""
+        known = self._assessment
+        if known is None or known.solution.job.corner != solution.job.corner:
+            return solution
+        from bicentra.core.certainty.carried import carried
+
+        doubted = carried(known, solution)
+        if known.solution.job.survey != solution.job.survey:
             return doubted
-        kept = tuple(f for f in known.solution.findings if kind_of(f.id).room == "survey")
-        return doubted.with_more(kept)
+        return doubted.with_more(tuple(f for f in known.solution.findings if kind_of(f.id).room == "survey"))
 
     def doubts(self) -> "Doubts | None":
         """Return the doubts that are known here, as far as they are about this corner: as it stands, or stood a moment ago."""
@@ -124,14 +130,6 @@ class Study:
         from bicentra.core.certainty.carried import doubts_of
 
         return doubts_of(self._assessment, self._job)
-
-    def doubting(self, solution: Solution) -> Solution:
-        """Return ``solution``, of a job much like this one, with the doubts that are known here carried to it."""
-        if self._assessment is None:
-            return solution
-        from bicentra.core.certainty.carried import carried
-
-        return carried(self._assessment, solution)
 
     @property
     def plain_solution(self) -> Solution:
