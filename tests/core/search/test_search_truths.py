@@ -15,6 +15,7 @@ from bicentra.core.geometry.ring import Ring, nearest_gap
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.job import Hub, Job, Knuckle, Lug, Obstacle, Opposite, Parking
 from bicentra.core.search.clock import search_clock
+from bicentra.core.search.nearest import NEAR_MM
 from bicentra.core.search.run import Space, search, single_path, why_not
 from bicentra.core.search.score import THICK_MM, criteria_met
 from bicentra.core.search.still import still_set
@@ -111,6 +112,31 @@ def test_a_set_tells_what_stops_it(good: Job) -> None:
         space = Space((job.rotor,), (job.caliper,), (0.0,), ("outboard",), angles=36)
         found = next(search(job, space)).sets[0]
         assert found.verdict is Verdict.STOP and found.decides == id and id in {f.id for f in why_not(found.job)}
+
+
+def test_a_set_stopped_everywhere_is_told_where_it_misses_least(good: Job) -> None:
+    """A hedge all round leaves the caliper too little room: the angle told is the one that, of all solved whole, misses least, by so much."""
+    posts = []
+    for k in range(24):  # a hedge of posts at the reach of the caliper, one of them a little further out
+        far, turn = 151.5 + 0.1 * (k == 11), math.radians(15.0 * k)
+        x, y = far * math.cos(turn), far * math.sin(turn)
+        square = ((x - 3, y - 3), (x + 3, y - 3), (x + 3, y + 3), (x - 3, y + 3))
+        posts.append(Obstacle(name=f"post {k}", outline_mm=square, z_min_mm=-60.0, z_max_mm=-30.0))
+    bare = replace(good, survey={}, wheel=None, fit=replace(good.fit, absent=("wheel",)))
+    shut = replace(bare, knuckle=replace(good.knuckle, obstacles=tuple(posts)))
+    space = Space((shut.rotor,), (shut.caliper,), (0.0,), ("outboard",), angles=36)
+    found = next(search(shut, space)).sets[0]
+    missed = {}
+    for k in range(36):
+        findings = single_path(with_edits(shut, (("fit.clock_deg", 10.0 * k),)))[1]
+        missed[10.0 * k] = {f.id: abs(f.limit - f.value) for f in findings if f.verdict is Verdict.STOP}
+    assert (
+        found.verdict is Verdict.STOP
+        and all(missed.values())
+        and found.decides in missed[found.job.fit.clock_deg or 0.0]
+    )
+    assert found.short == pytest.approx(sum(missed[found.job.fit.clock_deg or 0.0].values()))
+    assert missed[found.job.fit.clock_deg or 0.0][found.decides] <= NEAR_MM
 
 
 def test_the_room_to_rings_is_that_of_one_ring_to_others(good: Job) -> None:

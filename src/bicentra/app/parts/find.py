@@ -16,6 +16,7 @@ from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.row import RowPainter, dress_rows, row_list
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.errors import BicentraError
+from bicentra.core.base.numbers import is_known
 from bicentra.core.parts.vehicle import Vehicle
 from bicentra.core.search.run import BY_PLAY, FoundSet
 from bicentra.study.desks.parts import PartsDesk
@@ -369,7 +370,8 @@ class FindPage(QWidget):
 def criteria_told(found: FoundSet) -> str:
     """Return what is good and what is weak about a set, and its score."""
     if not found.feasible:
-        return "<p>Stopped at every clock angle. Here is why, at the last one asked:</p>"
+        nearest = ", where it misses least" if is_known(found.short) else ""
+        return f"<p>Stopped at every clock angle. Here is why, at {found.job.fit.clock_deg or 0:g}°{nearest}:</p>"
     good = [name for name, share in found.granted.items() if share >= GOOD]
     weak = [name for name, share in found.granted.items() if share <= WEAK]
     around = "" if found.open_angles is None else f"; {found.open_angles} clock angles are open"

@@ -22,6 +22,7 @@ from bicentra.core.lineup.rotor_on_hub import rotor_on_hub
 from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Caliper, Fit, Job, Rotor
 from bicentra.core.search.by_angle import EVERY
+from bicentra.core.search.nearest import nearest_miss
 from bicentra.core.search.score import best_score, criteria_met, scores
 from bicentra.core.search.screen import Screen, but_for_names
 from bicentra.core.search.still import StillSet, still_set, worst_rank
@@ -280,7 +281,7 @@ def _swept(still: StillSet, angles: FloatArray) -> FoundSet:
     sizes = (line.tip_gap, stack_up.worst_error, stack_up.thickness)
     places = np.flatnonzero(swept.ranks > STOP)
     if not len(places):
-        return FoundSet(job, Verdict.STOP, 0.0, _why_stopped(swept), *sizes, 0, _at_first_lug(line))
+        return _stopped_everywhere(job, swept, angles, sizes)
     granted = criteria_met(swept, places, np.radians(angles[places]))
     score = scores(granted)
     order = np.lexsort((-score, -swept.ranks[places]))
@@ -296,6 +297,17 @@ def _swept(still: StillSet, angles: FloatArray) -> FoundSet:
     told = {name: float(values[best]) for name, values in granted.items()}
     found = FoundSet(chosen, verdict, float(score[best]), decides, *sizes, len(places), _at_first_lug(line), told)
     return _doubted(found, swept) if verdict is Verdict.OK else found
+
+
+def _stopped_everywhere(job: Job, swept: SweptSet, angles: FloatArray, sizes: tuple[float, float, float]) -> FoundSet:
+    """Return a set that no angle suits, at the one where it misses least; at none, where that is not told or is much."""
+    offset, nearest = _at_first_lug(swept.assembly.line), nearest_miss(job, swept.values)
+    if nearest is None:
+        return FoundSet(job, Verdict.STOP, 0.0, _why_stopped(swept), *sizes, 0, offset)
+    place, decides = nearest
+    there = replace(job, fit=replace(job.fit, clock_deg=float(angles[place])))
+    short = short_by(solve(there, turns=False, cures=False).findings)
+    return FoundSet(there, Verdict.STOP, 0.0, decides, *sizes, 0, offset, short=short)
 
 
 def _beside_parking(

@@ -1,0 +1,31 @@
+"""Where a set that is stopped at every clock angle misses least."""
+
+from collections.abc import Mapping
+
+import numpy as np
+
+from bicentra.core.base.registry import kind_of
+from bicentra.core.geometry.outline import FloatArray
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.limits import limit_for
+
+NEAR_MM = 3.0
+"""What misses by more is no near miss: it is not looked at closer."""
+
+
+def nearest_miss(job: Job, values: Mapping[str, FloatArray]) -> tuple[int, str] | None:
+    """Return the place of the clock angle, and the finding, that misses least [mm] of those asked there: (n,) ``values`` each.
+
+    ``None`` where nothing is known that misses by less than ``NEAR_MM``. What else stops that angle has not been asked.
+    """
+    found, least = None, NEAR_MM
+    for id, row in values.items():
+        kind = kind_of(id)
+        if not kind.turns or kind.limit is None or (limit := limit_for(job, id)).unit != "mm":
+            continue
+        short = (limit.stop - row) if limit.at_least else (row - limit.stop)
+        short = np.where(np.isfinite(short) & (short > 0.0), short, np.inf)
+        place = int(short.argmin())
+        if short[place] < least:
+            found, least = (place, id), float(short[place])
+    return found
