@@ -356,7 +356,9 @@ class FindPage(QWidget):
             return
         head = f"<p><b>{escape(found.name)}</b></p>"
         on_vehicle = tables.effects_told(self.desk.effects(found), self.desk.lengths) if self.desk is not None else ""
-        self.why.setText(head + criteria_told(found) + on_vehicle + tables.against_list(reasons(found)))
+        against = tables.against_list(reasons(found))
+        order = (on_vehicle, against) if found.feasible else (against, on_vehicle)
+        self.why.setText("".join((head, criteria_told(found), *order)))
 
     def _lay(self) -> None:
         if self.chosen is not None:

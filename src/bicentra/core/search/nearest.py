@@ -4,6 +4,7 @@ from collections.abc import Mapping
 
 import numpy as np
 
+from bicentra.core.base.finding import SLACK
 from bicentra.core.base.registry import kind_of
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.parts.job import Job
@@ -24,7 +25,7 @@ def nearest_miss(job: Job, values: Mapping[str, FloatArray]) -> tuple[int, str] 
         if not kind.turns or kind.limit is None or (limit := limit_for(job, id)).unit != "mm":
             continue
         short = (limit.stop - row) if limit.at_least else (row - limit.stop)
-        short = np.where(np.isfinite(short) & (short > 0.0), short, np.inf)
+        short = np.where(np.isfinite(short) & (short > SLACK), short, np.inf)
         place = int(short.argmin())
         if short[place] < least:
             found, least = (place, id), float(short[place])
