@@ -15,9 +15,7 @@ from bicentra.core.parts.limits import limit_for, limit_in_mm
 
 def metal_findings(assembly: Assembly, lengths: LengthFormat) -> tuple[Finding, ...]:
     """Return the findings on the metal round the holes of lugs and ears, and on what is worked into it."""
-    asked = tuple(hole for hole in assembly.holes if hole.at in assembly.bolted)
-    floors = (floor_left(assembly, asked, lengths),) if any(hole.recess for hole in asked) else ()
-    shape = assembly.bracket.shape
+    floors, shape = floor_findings(assembly, lengths), assembly.bracket.shape
     if shape is None:
         return floors
     bracket = assembly.job.bracket
@@ -30,6 +28,12 @@ def metal_findings(assembly: Assembly, lengths: LengthFormat) -> tuple[Finding, 
         *((chamfer_land(assembly, lengths),) if bracket.chamfer_mm else ()),
         *((dowel_metal(assembly, shape, lengths),) if bracket.dowels else ()),
     )
+
+
+def floor_findings(assembly: Assembly, lengths: LengthFormat) -> tuple[Finding, ...]:
+    """Return the finding on the metal under counterbores and countersinks, where there are any; it turns with nothing."""
+    asked = tuple(hole for hole in assembly.holes if hole.at in assembly.bolted)
+    return (floor_left(assembly, asked, lengths),) if any(hole.recess for hole in asked) else ()
 
 
 def ligament(assembly: Assembly, lengths: LengthFormat) -> Finding:

@@ -12,6 +12,7 @@ from bicentra.core.bracket.assembly import Assembly, place
 from bicentra.core.bracket.axial import axial_error, axial_finding, shim_finding
 from bicentra.core.bracket.bolt_checks import bolt_findings
 from bicentra.core.bracket.families.table import family_of, make
+from bicentra.core.bracket.metal_checks import floor_findings
 from bicentra.core.bracket.model import Bracket
 from bicentra.core.clearance.turning import turning_findings
 from bicentra.core.clearance.wheel_room import wheel_room
@@ -83,6 +84,7 @@ def _still_findings(assembly: Assembly, lengths: LengthFormat) -> tuple[Finding,
     found += [
         *((shim_finding(assembly, lengths),) if bracket.packed else ()),
         *bolt_findings(assembly, lengths, cures=False),
+        *floor_findings(assembly, lengths),
     ]
     if worst_rank(found) > STOP:
         found += turning_findings(assembly, lengths)
