@@ -127,13 +127,16 @@ def test_search_prints_the_object_of_the_contract(
     assert ranks == sorted(ranks)
     keys = {"rotor", "caliper", "clock_deg", "rotor_spacer_mm", "side", "verdict", "score"}
     assert all(set(s) >= keys for s in said["sets"])
+    stopped = [s for s in said["sets"] if s["verdict"] == "stop"]
+    assert stopped and all(not s["by_play"] and (s["short_mm"] is None or s["short_mm"] > 0.0) for s in stopped)
     assert (
         main(
             ["search", str(demo_path), "--library", str(tmp_path), "--top", "2", "--plates", "0", "--sides", "outboard"]
         )
         == 0
     )
-    assert "combinations looked at" in capsys.readouterr().out
+    told = capsys.readouterr().out
+    assert "combinations looked at" in told and ", short by 0." in told
 
 
 @pytest.mark.parametrize(

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from bicentra.core.base.numbers import or_none
+from bicentra.core.base.numbers import is_known, or_none
 from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.search.run import BY_PLAY, FoundSet
 
@@ -24,6 +24,7 @@ def _set(found: FoundSet) -> dict[str, Any]:
         "score": round(found.score, 4),
         "decides": found.decides or None,
         "by_play": found.by_play,
+        "short_mm": or_none(round(found.short, 6)),
         "tip_gap_mm": or_none(found.tip_gap),
         "axial_error_mm": or_none(round(found.axial_error, 6)),
         "thickness_mm": or_none(found.thickness),
@@ -40,7 +41,14 @@ def search_text(combinations: int, seconds: float, sets: list[FoundSet], units: 
         if found.feasible:
             told += f", plate {lengths.size(found.thickness)}, tip gap {lengths.gap(found.tip_gap)}"
         if found.decides:
-            told += f" ({found.decides}{', ' + BY_PLAY if found.by_play else ''})"
+            more = (
+                f", {BY_PLAY}"
+                if found.by_play
+                else f", short by {lengths.gap(found.short)}"
+                if is_known(found.short)
+                else ""
+            )
+            told += f" ({found.decides}{more})"
         lines.append(told)
     if not sets:
         lines.append("No set came out: no rotor or no caliper in the library is as asked.")
