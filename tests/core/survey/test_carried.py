@@ -52,6 +52,14 @@ def test_the_same_job_has_the_same_doubts() -> None:
     assert told.spread == before.solution.spread
 
 
+def test_the_band_of_play_moves_with_its_value() -> None:
+    """The pads 0.3 mm further in: the tip gap's band is carried to where it is worked out a moment later."""
+    before = assess(plain(demo_job()))
+    here = plain(with_edits(before.solution.job, (("fit.pad_inset_mm", 1.3),)))
+    told, anew = carried(before, here).finding("tip-gap"), assess(here).solution.finding("tip-gap")
+    assert told.band == pytest.approx(anew.band) and told.band != before.solution.finding("tip-gap").band
+
+
 def test_what_is_newly_guessed_is_met_by_nothing_and_another_corner_has_its_own() -> None:
     """A part with a guess in it comes in: until it is known what rests on it, all of it may. Measured again, its guess goes at once."""
     job = demo_job()
