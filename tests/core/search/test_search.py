@@ -135,6 +135,16 @@ def test_play_in_the_bolt_holes_counts_as_it_does_in_check(good: Job, library: L
             assert one.by_play is (bool(open_ones) and all(f.by_play for f in open_ones))
 
 
+def test_a_watch_for_play_alone_is_passed_by_only_for_better_ones(good: Job) -> None:
+    """Where other watches are kept already it is looked at; where what is kept is met it is not."""
+    bare = replace(good, survey={})
+    space = Space((bare.rotor,), (bare.caliper,), (0.0,), ("outboard",), angles=36)
+    watch = float(Verdict.CAUTION.rank)
+    for worst_kept, passed in (((-watch, -1.0), 0), ((-watch - 0.6, -1.0), 1)):
+        step = next(search(bare, space, lambda key, kept=worst_kept: key < kept))
+        assert step.passed == passed and [found.by_play for found in step.sets] == [True] * (1 - passed)
+
+
 def test_any_set_is_found_by_its_name(good: Job, library: Library) -> None:
     """One that was not kept is looked at when it is asked for, with the single path's verdict; what nobody sells is not there."""
     rotor = next(r for r in rotors_of(library) if r.bolt_circle_mm not in (None, good.hub.bolt_circle_mm))

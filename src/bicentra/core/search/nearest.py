@@ -22,9 +22,9 @@ def nearest_miss(job: Job, values: Mapping[str, FloatArray]) -> tuple[int, str] 
     found, least = None, NEAR_MM
     for id, row in values.items():
         kind = kind_of(id)
-        if not kind.turns or kind.limit is None or (limit := limit_for(job, id)).unit != "mm":
-            continue
-        short = (limit.stop - row) if limit.at_least else (row - limit.stop)
+        if not kind.turns or kind.limit is None or not (limit := limit_for(job, id)).at_least or limit.unit != "mm":
+            continue  # what turns is a room to something, or no length
+        short = limit.stop - row
         short = np.where(np.isfinite(short) & (short > SLACK), short, np.inf)
         place = int(short.argmin())
         if short[place] < least:
