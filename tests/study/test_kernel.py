@@ -101,3 +101,13 @@ def test_it_ends_with_the_program() -> None:
                 break
             time.sleep(0.1)
         assert not alive(process)
+
+
+def test_a_copy_that_crashes_is_told() -> None:
+    """What ends without a word has made no file: the signal is named."""
+    asks = (
+        "import os, signal; from bicentra.formats import solid_worker as w;"
+        "w.carry_out = lambda order: os.kill(os.getpid(), signal.SIGKILL); print(w._in_a_copy(w.Order('step', (), False, '')))"
+    )
+    done = subprocess.run([sys.executable, "-c", asks], capture_output=True, text=True, check=True)
+    assert done.stdout.strip() == "the solid worker ended with -9"
