@@ -77,6 +77,17 @@ def test_a_fault_is_one_line_and_a_lost_process_no_fault(good: Job) -> None:
         carried_out(slow, lambda done, _: done == 0.1 or not os.kill(_youngest(), signal.SIGKILL))
 
 
+def test_one_that_does_not_answer_is_never_asked_again(good: Job, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Given up while it is at an order it is ended, used before or not: its late answer is nobody's."""
+    order = Order("step", parts_to_make(good), False, "")
+    assert carried_out(order, go_on)
+    (process,) = waiting()
+    monkeypatch.setattr(kernel, "MOST_S", 0.05)
+    with pytest.raises(ExportError, match="did not answer"):
+        carried_out(replace(order, kind="views", parts=order.parts * 40), go_on)
+    assert not waiting() and not alive(process)
+
+
 def _youngest() -> int:
     with open(f"/proc/{os.getpid()}/task/{os.getpid()}/children") as told:
         return int(told.read().split()[-1])

@@ -26,7 +26,7 @@ class GoneError(Exception):
 
 
 class Worker:
-    """One process that holds the kernel, asked one order at a time. ``used``: whether it has answered one already."""
+    """One process that holds the kernel, asked one order at a time. ``used``: it has answered one; ``free``: it owes no answer."""
 
     def __init__(self) -> None:
         words = [sys.executable, "-m", "bicentra.formats.solid_worker"]
@@ -34,11 +34,12 @@ class Worker:
         self._process = subprocess.Popen(
             words, stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, start_new_session=True
         )
-        self.used = False
+        self.used, self.free = False, True
 
     def ask(self, order: Order, report: Report) -> bool:
         """Carry ``order`` out; false when cancelled, and then it is gone. Raises ``ExportError`` and ``GoneError``."""
         assert self._process.stdin is not None and self._process.stdout is not None
+        self.free = False
         try:
             self._process.stdin.write(pickle.dumps(order))
             self._process.stdin.flush()
@@ -54,7 +55,7 @@ class Worker:
         told = self._process.stdout.readline().decode(errors="replace")
         if not told:
             raise GoneError
-        self.used = True
+        self.used = self.free = True
         if told.strip():
             raise ExportError(told.strip())
         return True
@@ -83,20 +84,16 @@ def carried_out(order: Order, report: Report) -> bytes:
         placed = replace(order, path=str(path))
         while True:
             worker = _taken()
-            kept, again = False, worker.used
+            again = worker.used
             try:
                 if not worker.ask(placed, report):
                     return b""
-                kept = True
                 return path.read_bytes()
-            except ExportError:
-                kept = worker.used
-                raise
             except GoneError:
                 if not again:  # one that waited too long has gone home; a new one has not
                     raise ExportError("the solid worker ended without an answer; try again") from None
             finally:
-                if kept:
+                if worker.free:  # else its late answer would be taken for that of the next order
                     _waiting.append(worker)
                 else:
                     worker.end()
