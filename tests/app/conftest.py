@@ -27,7 +27,17 @@ Opener = Callable[..., MainWindow]
 def open_window(qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[Opener]:
     """Opens windows; they close without asking, and a dialog nobody expects fails the test instead of hanging it."""
     monkeypatch.setattr(dialogs, "ask_unsaved", lambda *_: dialogs.DISCARD)
-    for name in ("ask_new", "ask_open", "ask_save", "warn", "tell", "ask_recover", "ask_over", "ask_changed"):
+    for name in (
+        "ask_new",
+        "ask_open",
+        "ask_save",
+        "warn",
+        "tell",
+        "ask_recover",
+        "ask_over",
+        "ask_changed",
+        "ask_brake",
+    ):
         monkeypatch.setattr(dialogs, name, _unexpected(name))
 
     def opened(job: Job | None = None, path: Path | None = None) -> MainWindow:

@@ -254,6 +254,7 @@ def test_tables_from_the_menu(bench: SurveyBench, tmp_path: Path, monkeypatch: p
     bench.commands.write_csv()
     count = len(bench.desk.survey.distances)
     bench.turn_to("rear-right")
+    monkeypatch.setattr(dialogs, "ask_brake", lambda *_: "disc")
     bench.commands.take_csv()
     assert len(bench.desk.survey.distances) == count and bench.desk.corner == "rear-right"
     path.write_text("kind,from,to,value\ndistance,a,b,ten\n")

@@ -191,7 +191,9 @@ def test_unsaved_work_survives_a_crash(window: MainWindow, qtbot: QtBot) -> None
     assert recovery.find_recoveries() == (), "this window is still open"
     window.study.keeper.close()
     (found,) = recovery.find_recoveries()
-    study = recovered_study(found)
+    keeper = recovery.Keeper()
+    assert keeper.take_up(found)
+    study = recovered_study(found, keeper)
     assert study.job == window.study.job and study.modified
 
 

@@ -37,7 +37,7 @@ def test_columns_are_told_once_and_remembered(tmp_path: Path, capsys: pytest.Cap
     assert [(c.key, c.unit) for c in guessed] == [
         ("name", ""),
         ("", ""),
-        ("", ""),
+        ("centre_bore_mm", "in"),
         ("overall_height_mm", "mm"),
         ("", ""),
     ]

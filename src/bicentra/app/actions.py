@@ -4,9 +4,9 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QEvent, Qt
 from PySide6.QtGui import QAction, QKeyEvent, QKeySequence
-from PySide6.QtWidgets import QAbstractItemView, QAbstractSpinBox, QComboBox, QLineEdit, QWidget
-from shiboken6 import isValid
+from PySide6.QtWidgets import QAbstractItemView, QAbstractSpinBox, QComboBox, QLineEdit, QPlainTextEdit, QWidget
 
+from bicentra.app.widgets.typed import take_typing
 from bicentra.core.base.records import Record
 from bicentra.study.papers.papers import PAPERS
 
@@ -72,7 +72,7 @@ ACTIONS = (
     Action("about", "About Bicentra, licences", ""),
     Action("keys", "All keys", "?"),
 )
-TYPED_IN = (QLineEdit, QComboBox, QAbstractItemView, QAbstractSpinBox)
+TYPED_IN = (QLineEdit, QPlainTextEdit, QComboBox, QAbstractItemView, QAbstractSpinBox)
 """Where a single letter is typed and is never a command."""
 POINTER = (
     ("← →", "in the view along the axle: turn the caliper by 0.25°, with Shift by 2.5°"),
@@ -122,15 +122,6 @@ def is_letter(event: QEvent) -> bool:
         and bool(event.text())
         and not event.modifiers() & held
     )
-
-
-def take_typing(window: QWidget) -> None:
-    """Take what is being typed, as Enter would; what cannot be taken stays in its field and says why."""
-    typed = window.window().focusWidget()
-    if isinstance(typed, QLineEdit) and typed.isModified():
-        typed.returnPressed.emit()
-        if isValid(typed):
-            typed.editingFinished.emit()
 
 
 def key_sheet() -> str:

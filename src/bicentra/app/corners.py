@@ -4,10 +4,10 @@ from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, QTimer
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QStyle, QStyleOptionToolButton, QStylePainter, QToolButton, QVBoxLayout, QWidget
 
-from bicentra.app.actions import take_typing
 from bicentra.app.host import Host
 from bicentra.app.theme import LIGHT, Look, colour
 from bicentra.app.widgets.chassis import PLACES, Chassis, named
+from bicentra.app.widgets.typed import take_typing
 from bicentra.app.widgets.verdict_mark import paint_mark
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.study.document.study import Study

@@ -16,6 +16,8 @@ from PySide6.QtWidgets import (
 
 from bicentra.app.actions import key_sheet
 from bicentra.app.widgets.plain import plain_label
+from bicentra.study.document.brakes import DISC, DRUM
+from bicentra.study.document.brakes import LATER as BRAKE_LATER
 from bicentra.study.document.recovery import Recovery, lost_with
 from bicentra.study.document.starting import Start
 from bicentra.study.document.store import shown
@@ -99,6 +101,14 @@ def ask_changed(parent: QWidget, told: str) -> str:
     told = f"{told}. Writing over it loses what was changed there."
     answers = ((OTHER_NAME, "Save under another name…"), (OVER, "Write over it"), (STAY, "Stay here"))
     return _ask(parent, "The file has changed", told, answers, OTHER_NAME)
+
+
+def ask_brake(parent: QWidget, axle: str, drums: bool) -> str:
+    """Ask which brake an axle gets, before anything is written of it; returns ``DISC``, ``DRUM`` or ``LATER``."""
+    told = f"This job says that the {axle} axle has drums." if drums else f"Nothing is known of the {axle} brakes yet."
+    stays = "It keeps its drums" if drums else "It has drums, and keeps them"
+    answers = ((DISC, "It gets discs"), (DRUM, stays), (BRAKE_LATER, "Not yet"))
+    return _ask(parent, f"Brakes of the {axle} axle", f"{told} What will it have?", answers, BRAKE_LATER)
 
 
 def ask_over(parent: QWidget, path: Path) -> bool:

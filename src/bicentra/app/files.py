@@ -213,8 +213,13 @@ class FileKeeper:
                 continue
             answer = dialogs.ask_recover(self._host.frame, found)
             if answer == dialogs.TAKE:
-                self._leave_for(partial(recovered_study, found))
-                return
+                keeper = recovery.Keeper()
+                if keeper.take_up(found):
+                    self._leave_for(partial(recovered_study, found, keeper))
+                    return
+                dialogs.warn(
+                    self._host.frame, "Already open", "Another window of Bicentra is working on these changes."
+                )
             if answer == dialogs.DISCARD:
                 recovery.give_up(found)
 
@@ -225,13 +230,13 @@ def dropped_job(data: QMimeData) -> Path | None:
     return paths[0] if len(paths) == 1 and paths[0].suffix == ".json" else None
 
 
-def recovered_study(found: recovery.Recovery) -> Study:
-    """Return a study of recovered work that knows it is not saved: its saved state is the file, or nothing."""
+def recovered_study(found: recovery.Recovery, keeper: recovery.Keeper) -> Study:
+    """Return a study of work taken up by ``keeper`` that knows it is not saved: its saved state is the file, or nothing."""
     try:
         base = store.load_vehicle(found.path) if found.path else empty_vehicle()
     except JobFileError:
         base = empty_vehicle()
     study = Study(base, found.path)
-    study.keeper.take_up(found)
+    study.keeper = keeper
     study.restore(found.vehicle)
     return study

@@ -13,7 +13,7 @@ from bicentra.core.base.records import replace
 from bicentra.core.solution import Solution
 from bicentra.study.document.store import shown
 from bicentra.study.document.study import Study
-from bicentra.study.papers.papers import PAPERS
+from bicentra.study.papers.papers import PAPERS, paper_name
 
 if TYPE_CHECKING:
     from bicentra.core.parts.issued import Issued
@@ -52,7 +52,7 @@ class PaperMaker(QObject):
             return
         stem = host.study.path.name.removesuffix(".bicentra.json") if host.study.path else "job"
         suffix = Path(paper.ending).suffix
-        name = stem + paper.ending
+        name = paper_name(stem, kind, host.study.job.corner)
         folder = host.study.path.parent if host.study.path else Path.home()
         path = dialogs.ask_save(host.frame, folder / name, paper.title, f"{paper.title} (*{suffix})")
         if path is None:

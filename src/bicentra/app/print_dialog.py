@@ -6,6 +6,7 @@ from PySide6.QtCore import QMarginsF, QRectF, QSizeF, Qt, Signal
 from PySide6.QtGui import QImage, QPageLayout, QPageSize, QPainter, QPixmap
 from PySide6.QtPrintSupport import QPrintDialog, QPrinter
 from PySide6.QtWidgets import QComboBox, QDialog, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from shiboken6 import isValid
 
 from bicentra.app import workers
 from bicentra.app.widgets.plain import plain_label
@@ -88,13 +89,24 @@ class PrintDialog(QDialog):
         self.told.setText("Being made …")
         self._task = workers.Task("Paper", partial(_made, kind, self._solution, self.sheet_name))
         self._task.signals.finished.connect(partial(self._take, self._task))
-        self._task.signals.failed.connect(self.told.setText)
+        self._task.signals.failed.connect(partial(self._fail, self._task))
         workers.start(self._task)
 
+    def done(self, result: int) -> None:
+        """Close, however it is closed: a paper that is still being made is for nobody any more."""
+        if self._task is not None:
+            self._task.cancel()
+            self._task = None
+        super().done(result)
+
     def _take(self, task: workers.Task, found: object) -> None:
-        if task is self._task and isinstance(found, Made):
+        if task is self._task and isValid(self) and isinstance(found, Made):
             self.given, self._draft = found.given, found.draft
             self._show((found.data, found.pages))
+
+    def _fail(self, task: workers.Task, told: str) -> None:
+        if task is self._task and isValid(self):
+            self.told.setText(told)
 
     def _show(self, found: tuple[bytes, tuple[Page, ...]]) -> None:
         self.data, self.pages = found

@@ -9,7 +9,7 @@ from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QResizeEvent
 from PySide6.QtWidgets import QApplication, QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
 from bicentra.app import dialogs, workers
-from bicentra.app.actions import TYPED_IN, action_of, is_letter, make_actions, take_typing
+from bicentra.app.actions import TYPED_IN, action_of, is_letter, make_actions
 from bicentra.app.assessor import Assessor
 from bicentra.app.bench import Bench
 from bicentra.app.benches import Benches
@@ -24,8 +24,10 @@ from bicentra.app.rail import Rail
 from bicentra.app.sheets import Sheets
 from bicentra.app.theme import LOOKS, Look, apply_look, for_the_shop
 from bicentra.app.widgets.plain import plain_menu
+from bicentra.app.widgets.typed import drop_typing, take_typing
 from bicentra.core.base.finding import Edit
 from bicentra.study.document.bench_states import bench_states
+from bicentra.study.document.brakes import DRUM
 from bicentra.study.document.next_step import NextStep, next_step
 from bicentra.study.document.study import Study
 from bicentra.study.papers.papers import PAPERS
@@ -263,10 +265,12 @@ class MainWindow(QWidget):
         view_state.set_scale(view_state.scale * factor)
 
     def take(self, study: Study) -> None:
-        """Work on ``study`` from now on."""
+        """Work on ``study`` from now on; what is typed and was not taken belongs to the job that goes."""
+        drop_typing(self)
         self.study = study
         self.corners.forget()
         study.changed.append(self.refresh)
+        study.ask_brake = lambda axle, brake: dialogs.ask_brake(self, axle, brake == DRUM)
         self.bell.hang(study.path)
         self.bench.show_study(study)
         for bench in self.benches.others:
@@ -299,6 +303,8 @@ class MainWindow(QWidget):
         if not self._seen:
             return
         findings = self.study.solution.findings
+        if self.study.brake == DRUM:  # nothing is fitted at a drum: what is asked of it is the pedal's
+            findings = ()
         asked = (*findings, *self.study.trial_findings, *self.study.pedal_findings)
         self.rail.show_states(bench_states(self.study.job, asked), self.look, self.height())
         self.corners.show_worst(findings)
@@ -336,7 +342,7 @@ class MainWindow(QWidget):
             "Do it"
             if self._next.remedy or self.benches.front in ("parts", "bracket", "trialfit")
             else "Type it"
-            if asked and self.benches.front == "lineup"
+            if asked and self.benches.front == "lineup" and self.study.brake != DRUM
             else "Show"
             if self._next.finding or asked
             else "Template…",
@@ -446,6 +452,7 @@ class MainWindow(QWidget):
     def dropEvent(self, event: QDropEvent) -> None:
         """Open the job that was dropped."""
         path = dropped_job(event.mimeData())
+        take_typing(self)
         if path is not None and self.files.may_leave():
             event.acceptProposedAction()
             self.files.open_path(path)

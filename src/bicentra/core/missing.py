@@ -53,7 +53,7 @@ def missing_sizes(solution: Solution) -> tuple[Missing, ...]:
     needs: dict[str, set[str]] = {}
     alone: dict[str, set[str]] = {}
     for path in paths:
-        both = (path, *(other for other, first in EITHER.items() if first == path))
+        both = _either(path)
         without = with_edits(filled, tuple((one, get_value(job, one)) for one in both))
         given = with_edits(job, tuple((one, get_value(filled, one)) for one in both))
         needs[path] = {id for id in _unknown(solve(without, turns=False, cures=False)) if id not in left}
@@ -61,12 +61,20 @@ def missing_sizes(solution: Solution) -> tuple[Missing, ...]:
     single = {f.id for f in solution.findings if ", " not in f.why}
     found = []
     for path in paths:
-        others = set().union(*(ids for other, ids in needs.items() if other != path))
+        others = set().union(*(ids for other, ids in needs.items() if other not in _either(path)))
         settles = tuple(id for id in asked if id in (alone[path] & single) - others)
         needed = tuple(id for id in asked if id in needs[path] or id in settles)
         if needed:
             found.append(Missing(path, needed, settles))
     return tuple(sorted(found, key=lambda one: (-len(one.settles), -len(one.needed_by))))
+
+
+def _either(path: str) -> tuple[str, ...]:
+    """Return ``path`` and what does in its stead: a lug has a hole that a bolt goes through, or a thread that it goes into."""
+    lug, _, name = path.rpartition(".")
+    if name in LUG and lug.startswith("knuckle.lugs"):
+        return tuple(f"{lug}.{one}" for one in LUG)
+    return (path, *(other for other, first in EITHER.items() if first == path))
 
 
 def needed_for(job: Job, path: str) -> tuple[bool, tuple[str, ...]] | None:
@@ -98,7 +106,12 @@ def _unknown(solution: Solution) -> tuple[str, ...]:
 def _filled(job: Job) -> Job:
     """Return ``job`` with a plausible size wherever none is given, of more things than are drawn."""
     ghost = with_edits(ghost_job(job), ((CHOSEN, get_value(job, CHOSEN)),))
-    lugs = {f"knuckle.lugs[{k}].{name}": value for k in range(len(job.knuckle.lugs)) for name, value in LUG.items()}
+    lugs = {
+        f"knuckle.lugs[{k}].{name}": value
+        for k, lug in enumerate(job.knuckle.lugs)
+        for name, value in LUG.items()
+        if lug.thread is None and lug.hole_mm is None
+    }
     return with_edits(
         ghost, tuple((path, v) for path, v in {**MORE, **lugs}.items() if get_value(ghost, path) in NOT_GIVEN)
     )

@@ -33,6 +33,35 @@ UNITS: dict[str, tuple[str, ...]] = {
     "angle": ("°",),
 }
 MOST_ROWS, MOST_COLUMNS = 5000, 200
+ALIASES: dict[str, tuple[str, ...]] = {
+    "centre_bore_mm": ("bore", "centre hole", "center bore", "hub bore", "hub hole", "spigot", "cb"),
+    "bore_mm": ("bore", "bore diameter", "cylinder bore"),
+    "diameter_mm": (
+        "disc diameter",
+        "disk diameter",
+        "rotor diameter",
+        "outside diameter",
+        "outer diameter",
+        "od",
+        "dia",
+        "diam",
+    ),
+    "overall_height_mm": ("height", "total height", "disc height", "overall height", "h"),
+    "thickness_mm": ("disc thickness", "ring thickness", "new thickness", "nominal thickness", "width new"),
+    "min_thickness_mm": ("min thickness", "minimum thickness", "discard thickness", "wear limit", "min th"),
+    "hat_thickness_mm": ("hat", "bell thickness", "flange thickness"),
+    "bolt_circle_mm": ("pcd", "bcd", "bolt circle diameter", "pitch circle", "pitch circle diameter"),
+    "hole_count": ("holes", "number of holes", "bolts", "bolt holes", "no of holes"),
+    "hole_mm": ("hole size", "hole diameter", "bolt hole", "bolt hole diameter"),
+    "mass_kg": ("weight", "mass"),
+    "offset_mm": ("et", "offset"),
+    "slot_width_mm": ("slot", "rotor slot", "gap", "opening"),
+    "ear_spacing_mm": ("bolt spacing", "mounting spacing", "lug spacing", "hole spacing", "mounting centres"),
+    "ear_hole_mm": ("mounting hole", "mounting hole diameter"),
+    "name": ("part", "part number", "description", "model", "item"),
+    "mu": ("friction", "friction coefficient", "coefficient of friction"),
+}
+"""What headings of other people's tables usually mean: common usage, no source. Taken where the kind of part has that key."""
 
 
 class Column(Record, frozen=True):
@@ -125,6 +154,9 @@ def guess_columns(headings: Iterable[str], kind: str) -> tuple[Column, ...]:
     keys = targets(kind)
     plain = {_plain(key.removesuffix("_mm").removesuffix("_kg").removesuffix("_deg")): key for key in keys}
     plain |= {_plain(label): key for key, (label, _) in keys.items()}
+    for key, words in ALIASES.items():
+        if key in keys:
+            plain = {_plain(word): key for word in words} | plain
     taken: set[str] = set()
     columns = []
     for heading in headings:

@@ -3,13 +3,14 @@
 from pathlib import Path
 
 from PySide6.QtCore import QSettings
-from PySide6.QtWidgets import QFormLayout, QHBoxLayout, QLineEdit, QPlainTextEdit, QVBoxLayout
+from PySide6.QtWidgets import QFormLayout, QHBoxLayout, QVBoxLayout
 
 from bicentra.app.bench import Bench
 from bicentra.app.cover.photos import PhotoStrip
 from bicentra.app.theme import Look
 from bicentra.app.widgets.chassis import Chassis, named
 from bicentra.app.widgets.plain import plain_label
+from bicentra.app.widgets.typed import NotesField, TypedLine
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.finding import Edit
 from bicentra.study.desks.photos import add_photo
@@ -47,9 +48,9 @@ class CoverBench(Bench):
         column.setSpacing(8)
         form = QFormLayout()
         form.setRowWrapPolicy(QFormLayout.RowWrapPolicy.WrapAllRows)
-        self.fields: dict[str, QLineEdit] = {}
+        self.fields: dict[str, TypedLine] = {}
         for key, label in FIELDS.items():
-            field = QLineEdit()
+            field = TypedLine()
             field.setAccessibleName(label)
             field.setMinimumHeight(34)
             field.editingFinished.connect(lambda key=key: self._take(key))
@@ -57,9 +58,9 @@ class CoverBench(Bench):
             self.fields[key] = field
         column.addLayout(form)
         column.addWidget(plain_label("Notes"))
-        self.notes = QPlainTextEdit()
+        self.notes = NotesField()
         self.notes.setAccessibleName("Notes")
-        self.notes.setTabChangesFocus(True)
+        self.notes.taken.connect(self._take_notes)
         self.notes.setPlaceholderText("What it is for, what was found, what was agreed")
         column.addWidget(self.notes, 1)
         self.given_out = plain_label()
@@ -92,10 +93,8 @@ class CoverBench(Bench):
             return
         job = study.job
         for key, field in self.fields.items():
-            if not field.hasFocus() and field.text() != getattr(job, key):
-                field.setText(getattr(job, key))
-        if not self.notes.hasFocus() and self.notes.toPlainText() != job.notes:
-            self.notes.setPlainText(job.notes)
+            field.show_text(getattr(job, key))
+        self.notes.show_text(job.notes)
         given = [f"{one.revision} of {named(one.corner)}, {one.date}: {one.changed or 'first'}" for one in job.issued]
         self.given_out.setText("Given out to be cut\n" + "\n".join(given[-MOST_GIVEN_OUT:]) if given else "")
         self.strip.show_photos(job.photos, self.view_state.look)
@@ -120,33 +119,33 @@ class CoverBench(Bench):
         """Work on a corner: line it up."""
         if self.study is None:
             return
-        self.take_notes()
+        self.notes.take()
         self.study.go_to(corner)
         self.bench_wanted.emit("lineup")
 
-    def let_go(self) -> None:
-        """Take what is typed in the notes: the window is closing or something else is looked at."""
-        self.take_notes()
-
-    def hideEvent(self, event: object) -> None:
-        """Take the notes as they stand when another bench comes to the front."""
-        del event
-        self.take_notes()
-
-    def take_notes(self) -> None:
-        """Take what is written in the notes as one step."""
-        if self.study is not None and self.notes.document().isModified():
-            self.notes.document().setModified(False)
-            self._change("Change the notes", (("notes", self.notes.toPlainText()),))
+    def _take_notes(self) -> None:
+        """Take what is written in the notes; what is written in one go is one step. Notes that are refused stay to be shortened."""
+        if not self._change("Change the notes", (("notes", self.notes.toPlainText()),), "notes"):
+            self.notes.setModified(True)
 
     def _take(self, key: str) -> None:
-        if self.study is not None and self.fields[key].text().strip() != getattr(self.study.job, key):
-            self._change(f"Change {FIELDS[key].lower()}", ((key, self.fields[key].text().strip()),))
+        field = self.fields[key]
+        text = field.text().strip()
+        if (
+            self.study is None
+            or text == getattr(self.study.job, key)
+            or self._change(f"Change {FIELDS[key].lower()}", ((key, text),))
+        ):
+            field.taken()
+        else:
+            field.mark(True)
 
-    def _change(self, label: str, edits: tuple[Edit, ...]) -> None:
+    def _change(self, label: str, edits: tuple[Edit, ...], group: str = "") -> bool:
         if self.study is None:
-            return
+            return False
         try:
-            self.study.edit(label, edits)
+            self.study.edit(label, edits, group)
         except BicentraError as error:
             self.refused.emit(edits[0][0], str(error))
+            return False
+        return True

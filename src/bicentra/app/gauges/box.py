@@ -82,9 +82,9 @@ class GaugeBox(QObject):
     def _heard(self, event: GaugeEvent) -> None:
         if self._gauge is None:
             return  # came after the gauge was let go
-        if event.kind == "reading":
-            self.reading.emit(event.value_mm, event.text, event.simulated)
         self.state.emit(event.kind, event.text)
+        if event.kind == "reading":  # what is made of it is told last: it stays in sight
+            self.reading.emit(event.value_mm, event.text, event.simulated)
 
 
 class GaugeDialog(QDialog):

@@ -44,6 +44,7 @@ if TYPE_CHECKING:
 Pane = TypeVar("Pane", bound="SidePane")
 ROOM_PX = (36.0, 110.0)
 GHOST = "Dotted: not measured, nothing is worked out from it"
+DRUMS = "Drum brake: nothing is fitted here"
 SIDE_PX = (236, 336)
 SEARCH_DELAY_MS, DETAIL_DELAY_MS, PULLED_DELAY_MS = 180, 120, 300
 FACE_NUDGES = {
@@ -223,7 +224,9 @@ class LineupBench(Bench):
         missing = desk.blanks if not self.pulling else ()
         for view in (self.face, self.section):
             view.told = "Preview, not taken yet" if previewed else ""
-        if missing and not previewed:
+        if desk.keeps_drums:
+            self.face.told = self.section.told = DRUMS
+        elif missing and not previewed:
             self.face.told = self.section.told = GHOST
         job = solution.job
         flip, units = -1.0 if job.is_left else 1.0, units_of(job.display_units)
@@ -256,7 +259,8 @@ class LineupBench(Bench):
     def _show_list(self) -> None:
         """Bring the list of findings up to date; while something is pulled, a few times a second are enough."""
         if self.study is not None:
-            self.model.show(self.study.solution.findings, units_of(self.study.job.display_units))
+            shown = () if self.desk is not None and self.desk.keeps_drums else self.study.solution.findings
+            self.model.show(shown, units_of(self.study.job.display_units))
             self._keep_choice()
 
     def is_pulled(self) -> bool:
@@ -432,8 +436,11 @@ class LineupBench(Bench):
         return self.desk.asked_next() if self.desk is not None else ""
 
     def do_next(self) -> None:
-        """Ask for what is missing, where it is measured."""
-        self._ask_after("")
+        """Ask for what is missing, where it is measured; the numbers of a drum are asked for on the pedal bench."""
+        if self.desk is not None and self.desk.keeps_drums:
+            self.bench_wanted.emit("pedal")
+        else:
+            self._ask_after("")
 
     # The ring of windows -----------------------------------------------------------------------
 

@@ -9,6 +9,7 @@ from bicentra.app import workers
 from bicentra.app.lineup.side_pane import SidePane
 from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.plain import plain_label
+from bicentra.app.widgets.typed import CHOICES, go_on_from
 from bicentra.core.base.wording import units_of
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.fields import fields, meaning
@@ -73,6 +74,7 @@ class MissingPane(SidePane):
 
     def __init__(self) -> None:
         super().__init__("What to measure", "Missing sizes, what settles most first")
+        self.area.setProperty(CHOICES, True)
         self._desk: LineupDesk | None = None
         self.rows: dict[str, MissingRow] = {}
         self._asked: Job | None = None
@@ -137,11 +139,12 @@ class MissingPane(SidePane):
             row.box.committed.connect(self._take)
 
     def _take(self, path: str, value: object) -> None:
+        """Take a size; a choice goes on to the next row as Enter does in a field."""
         self.committed.emit(path, value)
-        order = list(self.rows)
-        later = [self.rows[p] for p in order[order.index(path) + 1 :] if self.rows[p].box is not None]
-        if later and self._desk is not None and get_value(self._desk.study.job, path) == value:
-            later[0].setFocus()
+        box = self.rows[path].box
+        editor = box.focusProxy() if box is not None else None
+        if isinstance(editor, QComboBox) and self._desk is not None and get_value(self._desk.study.job, path) == value:
+            go_on_from(editor)
 
     def refuse(self, path: str, message: str) -> None:
         """Say below a field why what was typed in it is not taken."""

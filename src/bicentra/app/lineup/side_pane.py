@@ -36,9 +36,9 @@ class SidePane(QWidget):
         body.setObjectName("panelBody")
         self._list = QVBoxLayout(body)
         self._list.setContentsMargins(10, 4, 10, 8)
-        area = scrolled(body)
-        area.setAccessibleName(listed)
-        column.addWidget(area, 1)
+        self.area = scrolled(body)
+        self.area.setAccessibleName(listed)
+        column.addWidget(self.area, 1)
 
     def close_it(self) -> None:
         """Go back to the findings."""

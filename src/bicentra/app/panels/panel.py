@@ -377,6 +377,8 @@ class Panel(QScrollArea):
         for of in fields(record):
             if of.name in HIDDEN or of.name == "outline_mm":
                 continue
+            if of.meaning is None and of.name not in LISTS and of.name not in POINTS:
+                continue  # a record inside a record: no field could hold it
             if of.name in GROUPS:
                 self._group(column, GROUPS[of.name])
             path = f"{prefix}.{of.name}" if prefix else of.name

@@ -4,6 +4,7 @@ from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLineEdit, QVBoxLayout, QW
 
 from bicentra.app.widgets.fields import CalmCombo
 from bicentra.app.widgets.plain import plain_label
+from bicentra.app.widgets.typed import ASKING
 from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.quantities import LENGTH, Units, parse_quantity
 from bicentra.core.parts.wheel import Wheel
@@ -29,6 +30,7 @@ class CriteriaRow(QWidget):
         self.duty.setToolTip("Harder duty asks for a heavier rotor: more iron takes up more heat")
         self.sides = self._choice("Plate on", ("either side", *SIDES))
         self.plates = QLineEdit("0; 3 mm; 5 mm")
+        self.plates.setProperty(ASKING, True)
         self.plates.setCursorPosition(0)
         self._put("Behind the rotor", self.plates)
         self.plates.setToolTip("Plates behind the rotor to try, with ; between them")

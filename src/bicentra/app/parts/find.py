@@ -15,6 +15,7 @@ from bicentra.app.theme import Look
 from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.row import RowPainter, dress_rows, row_list
 from bicentra.app.widgets.scrolled import scrolled
+from bicentra.app.widgets.typed import ASKING
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.numbers import is_known
 from bicentra.core.parts.vehicle import Vehicle
@@ -61,6 +62,7 @@ class FindPage(QWidget):
         for layout in (column, middle, left, right):
             layout.setSpacing(6)
         self.filter = QLineEdit()
+        self.filter.setProperty(ASKING, True)
         self.filter.setPlaceholderText("why not this one? Find any set by words of its names")
         self.filter.setAccessibleName("Find a set")
         self.filter.textChanged.connect(self._show)

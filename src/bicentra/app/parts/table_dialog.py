@@ -140,7 +140,7 @@ class TableDialog(QDialog):
         parts, problems = parts_of(self._table, self.columns, self.kind.currentData())
         self.arrivals = arrivals(parts, self._library, self._own)
         counts = Counter(arrival.state for arrival in self.arrivals)
-        self.told.setText(summary(self.arrivals, problems, self._lengths))
+        self.told.setText(summary(self.arrivals, problems, self._lengths) + unused(self.columns))
         clear_layout(self._differing)
         self.choices = {}
         for arrival in [a for a in self.arrivals if a.state == "differs"][:MOST_SHOWN]:
@@ -196,6 +196,12 @@ def summary(found: tuple[Arrival, ...], problems: tuple[str, ...], lengths: Leng
     if any(a.state == "differs" for a in found):
         told.append(f"<p><b>There under the same name with other numbers</b> ({KEEP} unless you say otherwise):</p>")
     return "".join(told) or "<p>No row is a part yet: say which column is the name.</p>"
+
+
+def unused(columns: tuple[Column, ...]) -> str:
+    """Return the columns that nothing is taken from as rich text; empty where all are used."""
+    names = [escape(column.heading or "(no heading)") for column in columns if not column.key]
+    return f"<p><b>Columns not used: {len(names)}</b><br>{', '.join(names)}</p>" if names else ""
 
 
 def ask_take_in(parent: QWidget, table: Table, library: Library, own: Path, lengths: LengthFormat) -> tuple[str, ...]:

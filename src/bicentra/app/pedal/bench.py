@@ -2,7 +2,7 @@
 
 from PySide6.QtCore import QRectF, QSettings, Qt
 from PySide6.QtGui import QResizeEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLineEdit, QPushButton, QSlider, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QSlider, QStackedWidget, QVBoxLayout, QWidget
 
 from bicentra.app import dialogs
 from bicentra.app.bench import Bench
@@ -22,6 +22,7 @@ from bicentra.app.widgets.plain import plain_label, tip
 from bicentra.app.widgets.row import RowPainter, dress_rows, row_list
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.app.widgets.tabs import press, tab_row
+from bicentra.app.widgets.typed import TypedLine
 from bicentra.core.base.errors import BicentraError, JobError
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.numbers import is_known
@@ -130,12 +131,12 @@ class PedalBench(Bench):
         for frame in (masters, before, said):
             frame.setObjectName("panelBody")
         self._masters, self._before, self._said = QVBoxLayout(masters), QVBoxLayout(before), QVBoxLayout(said)
-        self.baseline: dict[str, QLineEdit] = {}
+        self.baseline: dict[str, TypedLine] = {}
         told = plain_label("How the pedal was before anything was changed. Nobody can ask afterwards.")
         told.setWordWrap(True)
         self._before.addWidget(told)
         for name, text in BASELINE.items():
-            caption, field = plain_label(text[:1].upper() + text[1:]), QLineEdit()
+            caption, field = plain_label(text[:1].upper() + text[1:]), TypedLine()
             caption.setBuddy(field)
             field.setAccessibleName(f"Before: {text}")
             field.editingFinished.connect(lambda name=name, field=field: self._take_baseline(name, field))
@@ -238,8 +239,7 @@ class PedalBench(Bench):
         self._show_claims(desk)
         self.changed_told.setText("\n\n".join(desk.changed_told))
         for name, field in self.baseline.items():
-            if not field.hasFocus():
-                field.setText(desk.baseline_text(name))
+            field.show_text(desk.baseline_text(name))
         self.changed.emit()
 
     def _show_drawings(self) -> None:
@@ -399,11 +399,14 @@ class PedalBench(Bench):
             self.told.emit(f"That is a size of the {axle} axle: go to one of its corners first (F10)")
 
     def _take_train(self, name: str, text: str) -> None:
-        """Take a number of the train; one that is refused gives way to the one that holds."""
-        desk = self.desk
-        if desk is not None and text != desk.train_text(name):
-            self.attempt(lambda desk: desk.set_train(name, text), name)
-            self.heat.show_desk(desk)
+        """Take a number of the train; one that is refused stays as it was typed."""
+        desk, field = self.desk, self.heat.fields[name]
+        field.taken()
+        if desk is None or text == desk.train_text(name):
+            return
+        if not self.attempt(lambda desk: desk.set_train(name, text), name):
+            field.setModified(True)
+            field.mark(True)
 
     def write_sheet(self) -> None:
         """Write what is shown as one page of PDF, where the user says."""
@@ -447,17 +450,21 @@ class PedalBench(Bench):
             self.view_state.light(frozenset(finding.features))
             self.detail.show_finding(finding, units_of(self.desk.study.job.display_units))
 
-    def _take_baseline(self, name: str, field: QLineEdit) -> None:
-        desk, text = self.desk, field.text().strip()
-        if desk is None:
+    def _take_baseline(self, name: str, field: TypedLine) -> None:
+        """Take what was typed of the pedal before the change; what is refused stays as it was typed."""
+        text, path = field.text().strip(), f"vehicle.baseline.{name}"
+        field.taken()
+        if self.desk is None or text == self.desk.baseline_text(name):
             return
-        path = f"vehicle.baseline.{name}"
         if name == "locks_first":
-            self.attempt(
+            taken = self.attempt(
                 lambda desk: desk.study.edit_vehicle("Before: what locks first", ((path, text or None),)), path
             )
-        elif text != desk.text_of(path):
-            self.attempt(lambda desk: desk.typed(path, text), path)
+        else:
+            taken = self.attempt(lambda desk: desk.typed(path, text), path)
+        if not taken:
+            field.setModified(True)
+            field.mark(True)
 
     def _type_over(self, path: str, rect: QRectF) -> None:
         """Open a field over a number of the machine."""

@@ -1,11 +1,12 @@
 """Temperature over a train of stops, with the fields that say what train it is; part of the pedal bench."""
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
 
 from bicentra.app.pedal.drawn_page import DrawnPage
 from bicentra.app.theme import Look
 from bicentra.app.widgets.plain import plain_label
+from bicentra.app.widgets.typed import TypedLine
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import units_of
 from bicentra.core.drawing.heat_view import heat_view
@@ -41,7 +42,7 @@ class HeatPage(DrawnPage):
         self.besides.setObjectName("faint")
         self.besides.setWordWrap(True)
         column.addWidget(self.besides)
-        self.fields: dict[str, QLineEdit] = {}
+        self.fields: dict[str, TypedLine] = {}
         column.addLayout(self._uses())
         column.addLayout(self._train())
 
@@ -61,7 +62,7 @@ class HeatPage(DrawnPage):
     def _train(self) -> QHBoxLayout:
         row = QHBoxLayout()
         for name, (told, *_) in TRAIN.items():
-            caption, field = plain_label(told[:1].upper() + told[1:]), QLineEdit()
+            caption, field = plain_label(told[:1].upper() + told[1:]), TypedLine()
             caption.setBuddy(field)
             field.setAccessibleName(f"Train of stops: {told}")
             field.setFixedWidth(FIELD_PX)
@@ -75,7 +76,7 @@ class HeatPage(DrawnPage):
     def show_desk(self, desk: PedalDesk) -> None:
         """Show the train of ``desk`` and what it does."""
         for name, field in self.fields.items():
-            field.setText(desk.train_text(name))
+            field.show_text(desk.train_text(name))
         self.needed.setText(desk.hot.needed)
         self.needed.setVisible(bool(desk.hot.needed))
         self.besides.setText(" ".join(desk.hot_told))

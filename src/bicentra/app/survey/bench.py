@@ -6,7 +6,6 @@ from PySide6.QtCore import QEvent, QObject, QRectF, QSettings, Qt
 from PySide6.QtGui import QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import (
     QHBoxLayout,
-    QLineEdit,
     QMenu,
     QPushButton,
     QSizePolicy,
@@ -29,6 +28,7 @@ from bicentra.app.survey.sides import FacesSide, RunoutSide
 from bicentra.app.theme import Look
 from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.tabs import press, tab_row
+from bicentra.app.widgets.typed import TypedLine
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.records import replace
 from bicentra.core.drawing.survey_view import ellipse_factor, pick_places, survey_view
@@ -79,7 +79,7 @@ class SurveyBench(Bench):
     def _top(self) -> QHBoxLayout:
         row = QHBoxLayout()
         row.setSpacing(6)
-        self.by = QLineEdit(str(self.settings.value("survey/by", "")))
+        self.by = TypedLine(str(self.settings.value("survey/by", "")))
         self.by.setPlaceholderText("who measures")
         self.by.setAccessibleName("Who measures")
         self.by.setMaximumWidth(130)
@@ -325,6 +325,7 @@ class SurveyBench(Bench):
     def _given(self, value: float, plumb: bool) -> None:
         desk = self.desk
         if desk is not None and self.attempt(lambda: desk.take_lean(value) if plumb else desk.take(value)):
+            self.entry.taken()
             self.entry.value.setFocus()
 
     def _skip(self) -> None:

@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLineEdit, QPushBu
 from bicentra.app.survey.how_picture import HowPicture
 from bicentra.app.widgets.fields import CalmCombo
 from bicentra.app.widgets.plain import plain_label
+from bicentra.app.widgets.typed import TypedLine, mark_wrong
 from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.quantities import ANGLE, LENGTH, Units, edit_text, parse_quantity
 from bicentra.core.parts.survey import INSTRUMENTS, SENSE_WORDS
@@ -123,7 +124,7 @@ class EntryBar(QFrame):
         return row
 
     def _spot(self, name: str, row: QHBoxLayout) -> QLineEdit:
-        field = QLineEdit()
+        field = TypedLine()
         field.setMaximumWidth(100)
         label = plain_label(f"spot {name}" if name == "at" else name)
         label.setBuddy(field)
@@ -193,14 +194,17 @@ class EntryBar(QFrame):
             self.spot_radius.setText(edit_text(ask.radius_mm, LENGTH, units))
 
     def refuse(self, message: str) -> None:
-        """Say what is wrong; the text stays as typed."""
+        """Say what is wrong; the text stays as typed, selected: the next value is typed over it."""
         self.wrong.setText(message)
         self.wrong.setVisible(bool(message))
-        wrong = "true" if message else "false"
-        if self.value.property("wrong") != wrong:
-            self.value.setProperty("wrong", wrong)
-            self.value.style().unpolish(self.value)
-            self.value.style().polish(self.value)
+        mark_wrong(self.value, bool(message))
+        if message:
+            self.value.selectAll()
+
+    def taken(self) -> None:
+        """What stood in the field has been written down: it is empty for the next reading, which may be the same one again."""
+        self.value.setText("")
+        self.refuse("")
 
     def _give(self) -> None:
         ask = self._ask

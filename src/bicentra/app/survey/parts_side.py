@@ -3,12 +3,13 @@
 import math
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.fields import CalmCombo
 from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.scrolled import scrolled
+from bicentra.app.widgets.typed import TypedLine
 from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.quantities import LENGTH, Units, edit_text, parse_quantity
 from bicentra.core.base.wording import LengthFormat
@@ -30,7 +31,7 @@ class PartsSide(QWidget):
         super().__init__()
         self._units: Units = "mm"
         self._recipe: Recipe = RECIPES[0]
-        self.fields: dict[str, QLineEdit] = {}
+        self.fields: dict[str, TypedLine] = {}
         self._result = math.nan
         self.recipes = CalmCombo()
         self.recipes.setAccessibleName("What to work out")
@@ -73,7 +74,7 @@ class PartsSide(QWidget):
             ("points", "Points traced, along / out from the axle")
         ]
         for key, label in entries:
-            caption, field = plain_label(label), QLineEdit()
+            caption, field = plain_label(label), TypedLine()
             caption.setObjectName("faint")
             caption.setWordWrap(True)
             field.setAccessibleName(label)
@@ -120,8 +121,7 @@ class PartsSide(QWidget):
                 text = "; ".join(f"{x:g} / {y:g}" for x, y in measure.points_mm) if measure else ""
             else:
                 text = edit_text(measure.values_mm.get(key) if measure else None, LENGTH, self._units)
-            if not (field.hasFocus() and field.isModified()):
-                field.setText(text)
+            field.show_text(text)
 
     def _changed(self) -> None:
         old = self._measure() or PartMeasure(recipe=self._recipe.name)
@@ -132,7 +132,7 @@ class PartsSide(QWidget):
             return
         self.wrong.setText("")
         for field in self.fields.values():
-            field.setModified(False)
+            field.taken()
         if values != dict(old.values_mm) or points != old.points_mm:
             self.measured.emit(PartMeasure(recipe=self._recipe.name, values_mm=values, points_mm=points))
 
@@ -141,8 +141,10 @@ class PartsSide(QWidget):
         points: list[tuple[float, float]] = []
         for key, field in self.fields.items():
             text = field.text().strip()
+            field.mark(bool(text))  # until it is known to be read; what stops the reading stays marked
             if key != "points":
                 values[key] = parse_quantity(text, LENGTH, self._units) if text else None
+                field.mark(False)
                 continue
             for part in (p for p in text.split(";") if p.strip()):
                 pair = part.split("/")

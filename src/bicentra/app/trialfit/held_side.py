@@ -1,9 +1,10 @@
 """How the trial was held and what was found: rotor, bolts, washers, pads, tip gap, runout, a turn by hand, float."""
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QLineEdit, QWidget
+from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QWidget
 
 from bicentra.app.widgets.plain import plain_label
+from bicentra.app.widgets.typed import TypedLine
 from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.quantities import LENGTH, Units, edit_text, parse_quantity
 from bicentra.core.base.records import replace
@@ -38,7 +39,7 @@ class HeldSide(QWidget):
         grid.setVerticalSpacing(3)
         self._trial: Trial | None = None
         self._units: Units = "mm"
-        self.editors: dict[str, QComboBox | QLineEdit] = {}
+        self.editors: dict[str, QComboBox | TypedLine] = {}
         self._captions: dict[str, QLabel] = {}
         line = 0
         for name in ORDER:
@@ -56,7 +57,7 @@ class HeldSide(QWidget):
         grid.setColumnStretch(1, 6)
         grid.setRowStretch(line, 1)
 
-    def _editor(self, name: str) -> QComboBox | QLineEdit:
+    def _editor(self, name: str) -> QComboBox | TypedLine:
         if name in CHOSEN or name in ("rotor_nuts", "washers_final"):
             box = QComboBox()
             values: tuple[object, ...] = CHOSEN.get(
@@ -66,7 +67,7 @@ class HeldSide(QWidget):
                 box.addItem(_shown(value))
             box.activated.connect(lambda row, name=name, values=values: self.given.emit(name, values[row]))
             return box
-        field = QLineEdit()
+        field = TypedLine()
         field.editingFinished.connect(lambda name=name, field=field: self._typed(name, field))
         return field
 
@@ -81,8 +82,8 @@ class HeldSide(QWidget):
             if isinstance(editor, QComboBox):
                 value = getattr(trial, name, None)
                 editor.setCurrentText(_shown(value))
-            elif not editor.hasFocus() or not editor.isModified():
-                editor.setText(self._text_of(name, trial))
+            else:
+                editor.show_text(self._text_of(name, trial))
 
     def _text_of(self, name: str, trial: Trial | None) -> str:
         if trial is None:
@@ -94,11 +95,11 @@ class HeldSide(QWidget):
         value = getattr(trial, name)
         return edit_text(value, LENGTH, self._units) if name in LENGTHS else str(value or "")
 
-    def _typed(self, name: str, field: QLineEdit) -> None:
+    def _typed(self, name: str, field: TypedLine) -> None:
         text = field.text().strip()
+        field.taken()
         if self._trial is None or text == self._text_of(name, self._trial).strip():
             return
-        field.setModified(False)
         try:
             if name.startswith("float"):
                 self.given.emit("floated", self._floated(name.split()[1], text))
@@ -108,6 +109,7 @@ class HeldSide(QWidget):
                 self.given.emit(name, text)
         except QuantityError as error:
             field.setModified(True)
+            field.mark(True)
             self.refused.emit(name, str(error))
 
     def _floated(self, pads: str, text: str) -> tuple[Floated, ...]:

@@ -6,6 +6,8 @@ from PySide6.QtCore import QEvent, QObject, QRectF, Qt
 from PySide6.QtGui import QFocusEvent
 from PySide6.QtWidgets import QLineEdit, QWidget
 
+from bicentra.app.widgets.typed import mark_wrong
+
 ELSEWHERE = (Qt.FocusReason.ActiveWindowFocusReason, Qt.FocusReason.PopupFocusReason)
 """The keys went to another window, or to a menu of the field's own: what is typed stays."""
 
@@ -40,9 +42,8 @@ class FieldOver(QObject):
         if take(editor.text()):
             self.close()
             return
-        editor.setProperty("wrong", "true")
-        editor.style().unpolish(editor)
-        editor.style().polish(editor)
+        mark_wrong(editor, True)
+        editor.selectAll()
 
     def close(self) -> None:
         """Take the field away, if there is one."""

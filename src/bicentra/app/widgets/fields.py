@@ -4,9 +4,10 @@ from functools import cached_property
 
 from PySide6.QtCore import QEvent, QObject, Qt, Signal
 from PySide6.QtGui import QWheelEvent
-from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QLabel, QVBoxLayout, QWidget
 
 from bicentra.app.widgets.plain import plain_label
+from bicentra.app.widgets.typed import TypedLine, is_wrong
 from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.quantities import LENGTH, Kind, Units, bare_unit, edit_text, parse_quantity
 
@@ -56,7 +57,7 @@ class TextField(FieldBox):
 
     def __init__(self, path: str, label: str, help_text: str = "") -> None:
         super().__init__(path, label, help_text)
-        self.editor = QLineEdit()
+        self.editor = TypedLine()
         self._shown = ""
         self._value: object = None
         self._put(self.editor)
@@ -75,9 +76,10 @@ class TextField(FieldBox):
     def show_value(self, value: object, units: Units) -> None:
         """Show the job's value, unless something wrong or unfinished stands in the field."""
         text, self._value = self.format(value, units), value
-        unfinished = self.editor.hasFocus() and self.editor.isModified()
-        if text == self._shown or unfinished:
-            self._shown = text if not unfinished else self._shown
+        stands = self.editor.isModified() or is_wrong(self.editor)
+        if self.editor.hasFocus() and self.editor.isModified():
+            return
+        if text == self._shown and (stands or self.editor.text() == text):
             return
         self._shown = text
         self.editor.setText(text)
@@ -104,7 +106,7 @@ class TextField(FieldBox):
         self.editor.setModified(False)
         self.committed.emit(self.path, value)
         if (
-            self.editor.text() == text and self.editor.property("wrong") != "true" and value == self._value
+            self.editor.text() == text and not is_wrong(self.editor) and value == self._value
         ):  # the same again, otherwise written
             self.editor.setText(self._shown)
 
@@ -114,11 +116,7 @@ class TextField(FieldBox):
 
     def _mark(self, message: str) -> None:
         super().refuse(message)
-        wrong = "true" if message else "false"
-        if self.editor.property("wrong") != wrong:
-            self.editor.setProperty("wrong", wrong)
-            self.editor.style().unpolish(self.editor)
-            self.editor.style().polish(self.editor)
+        self.editor.mark(bool(message))
 
 
 class QuantityField(TextField):

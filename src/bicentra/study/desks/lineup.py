@@ -16,6 +16,7 @@ from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.threads import find_thread
 from bicentra.core.solution import Solution
+from bicentra.study.document.brakes import DRUM
 from bicentra.study.document.study import Study
 
 if TYPE_CHECKING:
@@ -87,11 +88,16 @@ class LineupDesk:
     # What is missing before a bracket can be drawn
 
     @property
+    def keeps_drums(self) -> bool:
+        """Whether this axle has drums in the job: nothing is lined up there."""
+        return self.study.brake == DRUM
+
+    @property
     def blanks(self) -> tuple[Blank, ...]:
         """What has to be measured before the bracket can be drawn, in order; nothing once it is drawn."""
         job = self.solution.job
         if self._blanks[0] is not job:
-            self._blanks = (job, blanks(job))
+            self._blanks = (job, () if self.keeps_drums else blanks(job))
         return self._blanks[1]
 
     def blank_after(self, path: str) -> Blank | None:
@@ -103,6 +109,9 @@ class LineupDesk:
 
     def asked_next(self) -> str:
         """Return in a sentence what to measure next and how many are left; empty once the bracket is drawn."""
+        if self.keeps_drums:
+            axle = self.study.job.corner.split("-")[0]
+            return f"The {axle} axle keeps its drums: nothing is fitted here. Their numbers are on the pedal bench."
         if not self.blanks:
             return ""
         first, left = self.blanks[0], len(self.blanks) - 1
@@ -129,6 +138,8 @@ class LineupDesk:
 
     def counts(self) -> str:
         """Return how many findings say what, or how many measurements are left until there is anything to judge."""
+        if self.keeps_drums:
+            return "Drum brake"
         if self.blanks:
             many = len(self.blanks)
             return f"{many} measurement{'s' if many > 1 else ''} until {family_of(self.study.job).appears}"

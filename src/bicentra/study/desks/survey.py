@@ -71,6 +71,9 @@ class SurveyDesk:
         self.picked: tuple[str, ...] = ()
         self.changed: list[Callable[[], None]] = []
         self._queue: list[Ask] = []
+        self._read_again: set[tuple[str, int]] = (
+            set()
+        )  # suspects measured once more since the readings began to disagree
         self._now = now or (lambda: datetime.now().replace(microsecond=0).isoformat(sep=" "))
         self._done: tuple[Job, str, Surveyed] | None = None
         self._advice: tuple[Surveyed, tuple[Advice, ...]] | None = None
@@ -152,15 +155,21 @@ class SurveyDesk:
         return found is not None
 
     def ask_next(self) -> None:
-        """Ask for the next reading: what is queued, else the most useful one that is advised."""
+        """Ask for the next reading: what is queued, else the most useful one that is advised.
+
+        A suspect that was measured once more and still does not agree is not asked for again while another may be the wrong one.
+        """
         if self._queue:
             self.ask(self._queue.pop(0))
             return
         if self.advice and self.advice[0].kind == "feature":  # there is nothing to put an instrument on yet
             self.ask(None)
             return
-        found = next((ask for ask in map(self._ask_of, self.advice) if ask is not None), None)
-        self.ask(found)
+        asks = [ask for ask in map(self._ask_of, self.advice) if ask is not None]
+        if not any(ask.kind == "again" for ask in asks):
+            self._read_again.clear()
+        fresh = (ask for ask in asks if ask.kind != "again" or (ask.list, ask.index) not in self._read_again)
+        self.ask(next(fresh, next(iter(asks), None)))
 
     def ask_all_again(self) -> None:
         """Ask for every length of the network once more, in the order of the survey: a repeat beside each."""
@@ -372,6 +381,8 @@ class SurveyDesk:
     def _after(self, ask: Ask) -> None:
         """Ask for what follows: the rest of a face or of a sweep first, then what is most useful."""
         self.picked = ()
+        if ask.kind == "again":
+            self._read_again.add((ask.list, ask.index))
         if ask.kind == "depth":
             face = next((f for f in self.survey.faces if f.feature == ask.ends[0]), None)
             if face is not None and len(face.spots) < SPOTS_ASKED:

@@ -15,6 +15,7 @@ from bicentra.core.drawing.model import Drawing
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import Solution, solve
+from bicentra.study.document.brakes import DRUM, shown_job
 from bicentra.study.document.next_step import next_step
 from bicentra.study.document.store import load_vehicle, shown
 from bicentra.study.document.study import Study
@@ -75,7 +76,10 @@ def corner_told(job: Job, solution: Solution, known: str, doubted: bool = True) 
 
 def own_corner(study: Study) -> CornerTold:
     """Return the corner that is worked on in brief, as it is shown."""
-    return corner_told(study.job, study.solution, dict(study.corners)[study.job.corner], study.doubted)
+    known = dict(study.corners)[study.job.corner]
+    if study.brake == DRUM:
+        return CornerTold(study.job.corner, known, None, "", "", None)
+    return corner_told(study.job, study.solution, known, study.doubted)
 
 
 def other_corners(study: Study) -> Callable[[], tuple[CornerTold, ...]]:
@@ -83,7 +87,7 @@ def other_corners(study: Study) -> Callable[[], tuple[CornerTold, ...]]:
     vehicle, there = study.vehicle, [(name, known) for name, known in study.corners if name != study.job.corner]
 
     def told(name: str, known: str) -> CornerTold:
-        if known == "nothing yet":
+        if known in ("nothing yet", "drum brake"):
             return CornerTold(name, known, None, "", "", None)
         job = job_of(vehicle, name)
         return corner_told(job, assess(solve(job)).solution, known)
@@ -106,7 +110,7 @@ def recent_job(path: Path) -> RecentJob:
     try:
         date = datetime.fromtimestamp(path.stat().st_mtime).strftime("%Y-%m-%d %H:%M")
         vehicle = load_vehicle(path)
-        job = job_of(vehicle)
+        job = shown_job(vehicle)
         told = corner_told(job, assess(solve(job)).solution, "")
     except (BicentraError, OSError, ValueError) as error:
         return RecentJob(path, "", shown(path.name), None, str(error))

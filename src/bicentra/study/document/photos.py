@@ -68,14 +68,30 @@ def path_of(job_file: Path | None, name: str) -> Path | None:
 
 
 def carry(old: Path | None, new: Path, names: tuple[str, ...]) -> None:
-    """Copy the photos called ``names`` along when a job is saved under another name. Raises ``StoreError``."""
+    """Copy the photos called ``names`` along when a job is saved under another name. Raises ``StoreError``.
+
+    A photo of that name which lies there and is another one (of the job that was saved over) is kept under a name of its own.
+    """
     if old is None or folder_of(old) == folder_of(new):
         return
     for name in names:
         source = path_of(old, name)
-        if source is not None and path_of(new, name) is None:
-            try:
-                folder_of(new).mkdir(parents=True, exist_ok=True)
-                write_atomic(folder_of(new) / name, source.read_bytes())
-            except OSError as error:
-                raise StoreError(f"{shown(source)}: {error.strerror or error}") from error
+        if source is None:
+            continue
+        target = folder_of(new) / name
+        try:
+            data = source.read_bytes()
+            folder_of(new).mkdir(parents=True, exist_ok=True)
+            if target.exists() and target.read_bytes() != data:
+                target.rename(_free_name(target))
+            write_atomic(target, data)
+        except OSError as error:
+            raise StoreError(f"{shown(source)}: {error.strerror or error}") from error
+
+
+def _free_name(path: Path) -> Path:
+    """Return a name beside ``path`` that no file has."""
+    number = 1
+    while (kept := path.with_name(f"{path.stem}-earlier-{number}{path.suffix}")).exists():
+        number += 1
+    return kept

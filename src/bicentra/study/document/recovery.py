@@ -39,7 +39,7 @@ class Keeper:
         self._folder = folder
         self._copy: Path | None = None
         self._lock: int | None = None
-        self._taken: list[Path] = []
+        self._taken: dict[Path, int] = {}
 
     def keep(self, vehicle: Vehicle, path: Path | None) -> None:
         """Write a copy of unsaved work, with the file it belongs to. Raises ``StoreError``."""
@@ -51,14 +51,29 @@ class Keeper:
         }
         write_atomic(copy, msgspec.json.encode(note))
 
-    def take_up(self, found: Recovery) -> None:
-        """Work on from ``found``: its copy is kept until a save holds it."""
-        self._taken.append(found.copy)
+    def take_up(self, found: Recovery) -> bool:
+        """Work on from ``found``: its copy is kept until a save holds it, and is offered to nobody else meanwhile.
+
+        False where another window has taken it up already.
+        """
+        try:
+            self._taken[found.copy] = _locked(found.copy)
+        except BlockingIOError:
+            return False
+        except OSError as error:
+            raise StoreError(f"unsaved work cannot be kept safe: {error.strerror or error}") from error
+        return True
 
     def saved(self) -> None:
         """The job has been saved as it stands: what was kept of it, and what it was taken up from, is in the file now."""
-        for copy in (*self._taken, *([self._copy] if self._copy is not None else [])):
+        copies = (*self._taken, *([self._copy] if self._copy is not None else []))
+        self._release_taken()
+        for copy in copies:
             _remove(copy)
+
+    def _release_taken(self) -> None:
+        for lock in self._taken.values():
+            os.close(lock)
         self._taken.clear()
 
     def given_up(self) -> None:
@@ -67,7 +82,8 @@ class Keeper:
             _remove(self._copy)
 
     def close(self) -> None:
-        """Let the lock go; a copy that is still there then counts as left behind."""
+        """Let the locks go; a copy that is still there then counts as left behind."""
+        self._release_taken()
         if self._lock is not None:
             os.close(self._lock)
             if self._copy is not None and not self._copy.exists():
@@ -80,8 +96,7 @@ class Keeper:
             folder = self._folder or state_folder()
             self._copy = folder / f"recovery-{uuid.uuid4().hex[:16]}.json"
             try:
-                self._lock = os.open(self._copy.with_suffix(".lock"), os.O_RDWR | os.O_CREAT, 0o600)
-                fcntl.flock(self._lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+                self._lock = _locked(self._copy)
             except OSError as error:
                 raise StoreError(f"unsaved work cannot be kept safe: {error.strerror or error}") from error
         return self._copy
@@ -139,6 +154,17 @@ def _is_held(copy: Path) -> bool:
     finally:
         os.close(lock)
     return False
+
+
+def _locked(copy: Path) -> int:
+    """Return the handle of the lock of ``copy``, held. Raises ``BlockingIOError`` where a living program holds it."""
+    lock = os.open(copy.with_suffix(".lock"), os.O_RDWR | os.O_CREAT, 0o600)
+    try:
+        fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except OSError:
+        os.close(lock)
+        raise
+    return lock
 
 
 def _remove(copy: Path) -> None:

@@ -4,11 +4,12 @@ from bicentra.core.base.records import Record, replace
 from bicentra.core.bracket.families.table import FAMILIES
 from bicentra.core.parts.corners import job_of, with_job
 from bicentra.core.parts.edits import with_edits
-from bicentra.core.parts.job import CORNERS, Before, Caliper, Hub, Job, Knuckle, Lug, Rotor
+from bicentra.core.parts.job import CORNERS, Before, Caliper, Hub, Job, Rotor
 from bicentra.core.parts.survey import Distance, Feature, Survey
 from bicentra.core.parts.vehicle import Corner, Vehicle
 from bicentra.data import data_path
 from bicentra.formats.job_json import read_vehicle
+from bicentra.study.document.brakes import UNMEASURED
 
 DEMO = "float.bicentra.json"
 EXAMPLES = {
@@ -43,8 +44,7 @@ FROM = {"library": "From the library", "measured": "Measured on this bench", "la
 
 def empty_vehicle() -> Vehicle:
     """Return a vehicle of which nothing has been measured yet: at its first corner two lugs without a place."""
-    lugs = (Lug(name="upper"), Lug(name="lower"))
-    return Vehicle(corners={"front-right": Corner(hub=Hub(), knuckle=Knuckle(lugs=lugs))})
+    return Vehicle(corners={"front-right": Corner(hub=Hub(), knuckle=UNMEASURED)})
 
 
 def empty_job() -> Job:

@@ -8,14 +8,25 @@ from bicentra.core.base.errors import StoreError
 from bicentra.core.base.finding import Edit, Finding
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import kind_of
-from bicentra.core.parts.corners import across, at_corner, job_of, vehicle_of, with_job
+from bicentra.core.parts.corners import across, at_corner, axle_of, vehicle_of, with_job
 from bicentra.core.parts.edits import with_edits, with_value
-from bicentra.core.parts.job import CORNERS, Hub, Job, Knuckle, Lug
+from bicentra.core.parts.job import CORNERS, Job
 from bicentra.core.parts.validate import validate
 from bicentra.core.parts.validate_vehicle import validate_vehicle
 from bicentra.core.parts.vehicle import Corner, Vehicle
 from bicentra.core.solution import Solution, solve, with_turns
 from bicentra.study.document import store
+from bicentra.study.document.brakes import (
+    DISC,
+    DRUM,
+    BrakeNotChosenError,
+    begun_as_disc,
+    brake_of,
+    is_measured,
+    kept_as_drum,
+    shown_job,
+    touches_brake,
+)
 from bicentra.study.document.recovery import FileLock, Keeper
 
 if TYPE_CHECKING:
@@ -48,7 +59,8 @@ class Study:
         vehicle = vehicle_of(vehicle) if isinstance(vehicle, Job) else vehicle
         validate_vehicle(vehicle)
         self._vehicle, self._saved = vehicle, vehicle
-        self._job = job_of(vehicle)
+        self._job = shown_job(vehicle)
+        self.ask_brake: Callable[[str, str], str] | None = None
         self.path = path
         self._stamp = store.stamp_of(path) if path is not None else None
         self.keeper = Keeper()
@@ -76,25 +88,24 @@ class Study:
 
     @property
     def corners(self) -> tuple[tuple[str, str], ...]:
-        """Every corner with how much is known of it, in a word: ``measured``, ``from the other side``, ``nothing yet``."""
+        """Every corner with how much is known of it, in words; ``nothing yet`` where the file has nothing of it."""
         told = []
         for name in CORNERS:
             own, other = (self._vehicle.corners.get(n, Corner()) for n in (name, across(name)))
-            here = own.knuckle is not None and "knuckle" not in own.borrowed
-            there = own.knuckle is not None or other.knuckle is not None
-            told.append((name, "measured" if here else "from the other side" if there else "nothing yet"))
+            if brake_of(self._vehicle, name) == DRUM:
+                word = "drum brake"
+            elif own.knuckle is not None and "knuckle" not in own.borrowed:
+                word = "measured" if is_measured(own) else "nothing measured yet"
+            else:
+                word = "from the other side" if own.knuckle is not None or other.knuckle is not None else "nothing yet"
+            told.append((name, word))
         return tuple(told)
 
     def go_to(self, corner: str) -> None:
-        """Work on another corner from now on, as one step. One of which nothing is known starts with nothing measured."""
+        """Work on another corner from now on, as one step. Nothing is written down of it by that."""
         vehicle = at_corner(self._vehicle, corner)
-        if dict(self.corners)[corner] == "nothing yet":
-            blank = Corner(hub=Hub(), knuckle=Knuckle(lugs=(Lug(name="upper"), Lug(name="lower"))))
-            own = vehicle.corners.get(corner, Corner())
-            own = replace(own, hub=own.hub or blank.hub, knuckle=own.knuckle or blank.knuckle)
-            vehicle = replace(vehicle, corners={**vehicle.corners, corner: own})
         if vehicle != self._vehicle:
-            self._take(f"Go to {corner.replace('-', ' ')}", vehicle, job_of(vehicle), "", False)
+            self._take(f"Go to {corner.replace('-', ' ')}", vehicle, shown_job(vehicle), "", False)
 
     @property
     def solution(self) -> Solution:
@@ -224,8 +235,11 @@ class Study:
         after = with_edits(self._job, edits)
         if after == self._job:
             return
-        vehicle = with_job(self._vehicle, self._job, after)
-        job = job_of(vehicle)
+        begun = self._vehicle
+        if self.brake != DISC and touches_brake(self._job, after):
+            begun = self._begun(label)
+        vehicle = with_job(begun, self._job, after)
+        job = shown_job(vehicle)
         validate(job, trusted=self._job)
         if vehicle.corners.keys() - {vehicle.corner}:  # what is designed here must do for the other corners too
             validate_vehicle(vehicle, self._vehicle, seen=vehicle.corner)
@@ -242,7 +256,30 @@ class Study:
         if vehicle == self._vehicle:
             return
         validate_vehicle(vehicle, self._vehicle)
-        self._take(label, vehicle, job_of(vehicle), group, False)
+        self._take(label, vehicle, shown_job(vehicle), group, False)
+
+    @property
+    def brake(self) -> str:
+        """Whether the axle that is worked on has ``DISC`` or ``DRUM`` brakes, or that nobody said: ``OPEN``."""
+        return brake_of(self._vehicle)
+
+    def _begun(self, label: str) -> Vehicle:
+        """Return the vehicle with a disc brake begun at this corner, once that is what is wanted.
+
+        Raises ``BrakeNotChosenError`` where the drum stays, which is noted, or where nothing is decided yet.
+        """
+        axle = axle_of(self._vehicle.corner)
+        answer = self.ask_brake(axle, self.brake) if self.ask_brake is not None else DISC
+        if answer == DISC:
+            return begun_as_disc(self._vehicle)
+        if answer == DRUM:
+            vehicle = kept_as_drum(self._vehicle)
+            if vehicle != self._vehicle:
+                self._take(f"The {axle} axle keeps its drums", vehicle, shown_job(vehicle), "", False)
+            told = f"The {axle} axle keeps its drums: their numbers are on the pedal bench"
+        else:
+            told = f"Nothing is decided about the {axle} brakes yet"
+        raise BrakeNotChosenError(f"{told}. Not done: {label[:1].lower()}{label[1:]}")
 
     def _take(self, label: str, vehicle: Vehicle, job: Job, group: str, quick: bool) -> None:
         grows = bool(group) and bool(self._done) and self._done[-1].group == group and not self._undone
@@ -349,7 +386,7 @@ class Study:
             self._lock.release()
 
     def _become(self, vehicle: Vehicle, job: Job | None = None, solution: Solution | None = None) -> None:
-        self._vehicle, self._job = vehicle, job if job is not None else job_of(vehicle)
+        self._vehicle, self._job = vehicle, job if job is not None else shown_job(vehicle)
         self._solution = solution if solution is not None else solved(self._job)
         self._shown = self._merged()
         self._tell()

@@ -265,3 +265,12 @@ PAPERS: dict[str, Paper] = {
     )
 }
 """Every paper, in the order of the menu."""
+
+
+def paper_name(stem: str, kind: str, corner: str) -> str:
+    """Return the file name of a paper of the job called ``stem``: with its corner, or the axle where it shows both corners.
+
+    Left and right may be two different parts, so one is never written over the other.
+    """
+    whose = corner.split("-")[0] if PAPERS[kind].whose == "both" else corner
+    return f"{stem}-{whose}{PAPERS[kind].ending}"
