@@ -44,6 +44,7 @@ def rotor(chance: random.Random, number: int) -> Part:
     band = round(chance.uniform(44, 56) + (diameter - 256) * 0.06, 0)
     count, circle = (4, 100.0) if near else chance.choice(PATTERNS)
     bore = 57.1 if near else chance.choice(BORES)
+    band = min(band, float((diameter - circle - 32) // 2))  # the stud holes stay out of the hat's wall
     hat_inside = round(min(circle + (40 if near else chance.uniform(28, 44)), diameter - 2 * band - 12), 0)
     ring = math.pi / 4 * (diameter**2 - (diameter - 2 * band) ** 2) * thick * (0.68 if vented else 1.0)
     cup = math.pi / 4 * (hat_inside + 14) ** 2 * hat + math.pi * (hat_inside + 7) * 7 * max(height - thick, 0)
@@ -86,7 +87,9 @@ def caliper(chance: random.Random, number: int) -> Part:
     bore = float(chance.choice((34, 36, 38, 40, 42) if pots > 1 else (48, 51, 54, 57)))
     pistons = tuple(bore - 2 * (pots - 1 - k) for k in range(pots))
     slot = float(chance.choice((22, 23, 24) if near else (14, 23, 25, 27, 29, 31)))
-    pad_high = round(chance.uniform(36, 46 if near else 52), 0)
+    pad_high = max(
+        round(chance.uniform(36, 46 if near else 52), 0), float(round(bore / 1.15))
+    )  # a piston stands on its pad
     pad_wide = round(60 + 22 * pots + chance.uniform(-6, 12), 0)
     spacing = round(pad_wide + chance.uniform(20, 46), 0)
     kind = f"fixed {2 * pots}-pot" if fixed else f"floating {pots}-pot"

@@ -32,7 +32,7 @@ TITLE = "Adapter for a parking-brake caliper"
 def beside(job: Job, lengths: LengthFormat) -> Judged | None:
     """Return the adapter that is made beside the job's own bracket: for a parking-brake caliper, where the job has one."""
     parking = job.parking
-    if parking is None or parking.clock_deg is None:
+    if parking is None or parking.kind != "second-caliper" or parking.clock_deg is None:
         return None
     there = parking_job(job, parking)
     judged = judge_bracket(PLAIN, there, line_up(there), lengths)

@@ -14,12 +14,15 @@ from bicentra.core.bracket.assembly import Assembly, place
 from bicentra.core.bracket.axial import axial_finding, shim_finding
 from bicentra.core.bracket.bolt_checks import bolt_findings
 from bicentra.core.bracket.families.table import make
+from bicentra.core.bracket.lean import tilt_finding
 from bicentra.core.bracket.metal import bracket_metal
 from bicentra.core.bracket.metal_checks import metal_findings
 from bicentra.core.bracket.model import Ask, Bracket, Family
 from bicentra.core.bracket.stack_up import StackUp, held
 from bicentra.core.clearance.bracket_clearance import clearance_findings, clearances
 from bicentra.core.clearance.clock_checks import with_turn_remedy
+from bicentra.core.consistency.conflict import OUR_JUDGEMENT, finding_of
+from bicentra.core.consistency.fastening import bracket_conflicts
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
@@ -158,13 +161,21 @@ def bracket_steps(
 
     steps = (
         step("bracket", lambda: (asked(bracket.job, ask) for ask in bracket.asks)),
+        step("bracket", lambda: choice_findings(bracket)),
         step("joint", lambda: (axial_finding(assembly, lengths, cures),)),
+        step("joint", lambda: tilt_finding(assembly, lengths, cures)),
         step("joint", of_shims),
         step("metal", of_metal),
         step("joint metal", lambda: bolt_findings(assembly, lengths, cures)),
         step("clearance", lambda: clearance_findings(assembly, lengths, turns, but)),
     )
     return tuple(replace(one, ask=partial(_all_of_what_is_there, one.ask, bracket)) for one in steps)
+
+
+def choice_findings(bracket: Bracket) -> tuple[Finding, ...]:
+    """Return what speaks against the bracket's metal and the locking of its bolts."""
+    metal = any(part.material == (bracket.job.bracket.material or "") for part in bracket.parts)
+    return finding_of("bracket-choices", bracket_conflicts(bracket.job, metal), ("bracket",), OUR_JUDGEMENT)
 
 
 def _all_of_what_is_there(ask: Callable[[], Iterable[Finding]], bracket: Bracket) -> Iterator[Finding]:

@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterable, Iterator, Mapping
 from functools import partial
 
 from bicentra.core.base.asked import Asked, Step, step
-from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.finding import Finding, Remedy, Verdict
 from bicentra.core.base.lazy import cached_property
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN
@@ -21,14 +21,16 @@ from bicentra.core.clearance.clock_checks import bleeder_finding, obstacle_room
 from bicentra.core.clearance.travel import travel_findings
 from bicentra.core.clearance.turning import turning_findings
 from bicentra.core.clearance.wheel_room import wheel_room
+from bicentra.core.consistency.conflict import OUR_JUDGEMENT
+from bicentra.core.consistency.table import consistency_findings
 from bicentra.core.judged import Judged, bracket_steps, made_bracket
 from bicentra.core.lineup.checks import line_up_findings
 from bicentra.core.lineup.other_side import other_side
 from bicentra.core.lineup.solve import LineUp, line_up
-from bicentra.core.parts.absent import WATCHES, is_absent
+from bicentra.core.parts.absent import UNLOOKED, WATCHES, is_absent, is_unlooked
 from bicentra.core.parts.corners import across
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.limits import unknown_names
+from bicentra.core.parts.limits import accepted, changed_limits, refused_names, unknown_names
 
 
 class Solution(Record, frozen=True):
@@ -130,6 +132,7 @@ def solved(job: Job, assembly: Assembly, turns: bool = True, cures: bool = True)
     more = beside(job, lengths)
     steps = (
         step("line-up", lambda: line_up_findings(job, assembly.line, cures)),
+        step("line-up", lambda: consistency_findings(job, lengths)),
         *bracket_steps(assembly, lengths, turns, cures),
         step("caliper", lambda: (bleeder_finding(assembly, turns),)),
         step("caliper", lambda: (obstacle_room(assembly, assembly.line.frame.here, lengths, turns),)),
@@ -140,7 +143,8 @@ def solved(job: Job, assembly: Assembly, turns: bool = True, cures: bool = True)
         step("survey", lambda: _elsewhere(job, lengths)),
         step("parking", lambda: (*more.findings, *brackets_apart(assembly, more, lengths)) if more is not None else ()),
     )
-    steps = tuple(replace(one, ask=partial(_said, job, one.ask)) for one in steps) if job.fit.absent else steps
+    said = job.fit.absent or job.limits or is_unlooked(job)
+    steps = tuple(replace(one, ask=partial(_said, job, one.ask)) for one in steps) if said else steps
     asked = (replace(one, ask=partial(_as_borrowed, job, one.ask)) for one in steps) if job.borrowed else steps
     return Solution(job, assembly, Asked(asked), beside=more)
 
@@ -161,13 +165,19 @@ def _said(job: Job, ask: Callable[[], Iterable[Finding]]) -> Iterable[Finding]:
 
 
 def as_said(job: Job, findings: Iterable[Finding]) -> Iterator[Finding]:
-    """Yield ``findings``, those of what the job says it has none of as watches: neither met, nor waiting for a measurement."""
+    """Yield ``findings`` with what the job says beside its numbers: those of what it has none of as watches, neither met nor
+    waiting for a measurement; room to the knuckle a watch at best while nobody has looked; limits of the job's own named.
+    """
+    unlooked = is_unlooked(job)
     for finding in findings:
-        name = kind_of(finding.id).without
-        if finding.verdict is Verdict.UNKNOWN and name and is_absent(job, name):
-            yield replace(finding, verdict=Verdict.CAUTION, why=f"{WATCHES[name]}.")
+        kind = kind_of(finding.id)
+        if finding.verdict is Verdict.UNKNOWN and kind.without and is_absent(job, kind.without):
+            yield replace(finding, verdict=Verdict.CAUTION, why=f"{WATCHES[kind.without]}.")
+        elif unlooked and kind.near_knuckle and finding.verdict is Verdict.OK:
+            yield replace(finding, verdict=Verdict.CAUTION, why=f"{finding.why} {UNLOOKED}.")
         else:
-            yield finding
+            changed = changed_limits(job, kind) if job.limits else ""
+            yield replace(finding, why=f"{finding.why} {changed}") if changed else finding
 
 
 def _as_borrowed(job: Job, ask: Callable[[], Iterable[Finding]]) -> Iterable[Finding]:
@@ -209,7 +219,18 @@ def remarks(job: Job) -> tuple[Finding, ...]:
     for name in unknown_names(job):
         why = f"The job sets a limit called “{name}”, which nothing reads: check its spelling."
         found.append(make_finding("unused-limit", 1.0, Limit(2.0, 0.0, False, "", PRACTICE), why))
+    for name in refused_names(job):
+        low, high = accepted(name)
+        why = f"The job sets the limit “{name}” to {job.limits[name]:g}; {low:g} to {high:g} is accepted. The usual one judges."
+        cure = Remedy(f"Take the job's own limit “{name}” away", None, True, (("limits", _without(job, name)),))
+        found.append(
+            Finding("limit-not-accepted", Verdict.STOP, job.limits[name], low, "", why, (cure,), source=OUR_JUDGEMENT)
+        )
     return tuple(found)
+
+
+def _without(job: Job, name: str) -> dict[str, float]:
+    return {other: value for other, value in job.limits.items() if other != name}
 
 
 def _not_worked_out(job: Job) -> Iterator[str]:

@@ -28,7 +28,7 @@ class FindingKind(Record, frozen=True):
     another corner. ``ligament``: it tells the metal between holes. ``off_hub``: it rests on
     nothing of hub and knuckle. ``of_parts``: whether bought parts go together at all. ``centres``: a trial is centred once it and
     its like are met.
-    ``without``: of what the job may say that there is none.
+    ``near_knuckle``: it asks the room to what is listed beside the lugs. ``without``: of what the job may say that there is none.
     ``more``: limits of comparisons inside it, by name.
     """  # fmt: skip
 
@@ -48,6 +48,7 @@ class FindingKind(Record, frozen=True):
     off_hub: bool = False
     of_parts: bool = False
     centres: bool = False
+    near_knuckle: bool = False
     without: str = ""
     more: tuple[tuple[str, Limit], ...] = ()
 
@@ -74,12 +75,16 @@ KINDS: tuple[FindingKind, ...] = (
     K("thread-fit", "Bolts fit their threads and holes", "joint", worst_of=True, more=(("bolt-in-hole", _least(0.1, 0.2)),)),
     K("caliper-to-rotor", "Caliper clear of hat and hub", "caliper", _least(1.0, 2.0)),
     K("knuckle-to-rotor", "Knuckle clear of the rotor", "caliper", _least(2.0, 3.0)),
-    K("caliper-to-obstacle", "Caliper clear of knuckle", "caliper", _least(2.0, 3.0), turns=True),
+    K("caliper-to-obstacle", "Caliper clear of knuckle", "caliper", _least(2.0, 3.0), turns=True,
+      near_knuckle=True),
     K("bracket-to-rotor", "Bracket clear of the rotor", "clearance", _least(2.0, 3.0), turns=True, shaped=True, made=True),
     K("bracket-to-hub", "Bracket clear of the hub", "clearance", _least(2.0, 3.0), turns=True, shaped=True, made=True),
     K("axial-offset", "Caliper centred on the rotor", "joint",
       _most(0.25, 0.25, "Common practice: fixed caliper within 0.25 mm"), unsigned=True,
       more=(("axial-offset-floating", _most(1.5, 1.5, "Common practice: floating within 1.5 mm")),)),
+    K("caliper-tilt", "Caliper square to the rotor", "joint",
+      _most(0.1, 0.1, "Common practice: as at the trial fit", "°"), turns=True, worst_of=True,
+      more=(("caliper-lean", _most(0.5, 0.3, "Our judgement: a taper of 0.2 to 0.4 mm over a pad's height", "°")),)),
     K("thread-engagement", "Thread engagement of the bolts", "joint",
       _least(1.0, 1.5, "Common practice: 1 d in steel, 1.5 d in aluminium", "× d"), worst_of=True),
     K("edge-distance", "Hole to edge of plate", "metal",
@@ -126,7 +131,8 @@ KINDS: tuple[FindingKind, ...] = (
     K("bolt-head-room", "Bolts, lugs and ears clear of each other", "clearance", _least(0.5, 1.0), turns=True),
     K("bracket-to-caliper", "Bracket clear of the caliper's body", "clearance",
       _least(0.5, 0.5), turns=True, shaped=True, made=True),
-    K("bracket-to-obstacle", "Bracket clear of knuckle", "clearance", _least(1.0, 2.0), turns=True, shaped=True, made=True),
+    K("bracket-to-obstacle", "Bracket clear of knuckle", "clearance", _least(1.0, 2.0), turns=True, shaped=True, made=True,
+      near_knuckle=True),
     K("handedness", "Parts of the right hand", "line-up", turns=True, off_hub=True, of_parts=True),
     K("wheel-room", "Wheel clear of the caliper", "wheel",
       _least(2.0, 3.0, "Common practice: 3 mm wanted between caliper and wheel"),
@@ -157,6 +163,13 @@ KINDS: tuple[FindingKind, ...] = (
     K("pad-overhang", "Pad top against rotor edge", "line-up",
       _most(1.6, 0.0, "Common practice: flush to 1/8 in inside; some accept 1/16 in over"),
       pushed=True, more=(("pad-inset-most", _most(3.175, 3.175, "Common practice: flush to 1/8 in inside")),), off_hub=True),
+    K("caliper-sizes", "Sizes of the caliper", "line-up", of_parts=True, worst_of=True),
+    K("rotor-sizes", "Sizes of the rotor", "line-up", of_parts=True, worst_of=True),
+    K("wheel-sizes", "Sizes of the wheel", "line-up", of_parts=True, worst_of=True),
+    K("hub-sizes", "Sizes of the hub", "line-up", worst_of=True),
+    K("lug-sizes", "Sizes of the lugs", "line-up", worst_of=True),
+    K("axle-matched", "Left and right brake alike", "line-up", of_parts=True, worst_of=True, off_hub=True),
+    K("bracket-choices", "Bracket metal and locking", "bracket", made=True, worst_of=True),
     K("shim-stack", "Shims between lug and plate", "joint", _most(3.0, 2.0, "Common practice: one to four shims a bolt")),
     K("survey-agreement", "Readings agree with each other", "survey", upstream=True),
     K("survey-used", "The job has the survey's numbers", "survey", upstream=True),
@@ -166,6 +179,8 @@ KINDS: tuple[FindingKind, ...] = (
     K("trial-readings", "Gaps agree with each other", "trial", upstream=True, centres=True),
     K("trial-offset", "Caliper centred at the trial", "trial", _most(0.25, 0.25), unsigned=True, centres=True),
     K("trial-tilt", "Caliper square at the trial", "trial", _most(0.1, 0.1, unit="°"), unsigned=True, centres=True),
+    K("trial-lean", "Caliper upright at the trial", "trial",
+      _most(0.5, 0.3, "Our judgement: a taper of 0.2 to 0.4 mm over a pad's height", "°"), unsigned=True, centres=True),
     K("trial-tip-gap", "Tip gap at the trial", "trial",
       _least(1.78, 2.03, f"{ONE_SHOP}: 0.080-0.100 in wanted, 0.070 in has survived")),
     K("trial-bolts", "Bolts with the shims of the trial", "trial", worst_of=True),
@@ -178,6 +193,17 @@ KINDS: tuple[FindingKind, ...] = (
     K("pedal-order", "Front axle locks first", "pedal"),
     K("pedal-stroke", "Master cylinder's stroke", "pedal", Limit(0.75, 0.6, False, "of the stroke", PRACTICE)),
     K("pedal-force", "Force on the pedal", "pedal", Limit(500.0, 350.0, False, "N", "UN R13-H Annex 3, from memory")),
+    K("vehicle-sizes", "Numbers of the vehicle", "pedal", worst_of=True),
+    K("pedal-circuits", "Two circuits", "pedal"),
+    K("pedal-both-axles", "Both axles brake", "pedal"),
+    K("pedal-sides", "Left and right brake alike", "pedal"),
+    K("pedal-failed", "Braking with one circuit gone", "pedal",
+      Limit(0.15, 0.249, True, "g", "UN R13-H: 2.44 m/s2 with one circuit gone, from memory; the stop is our judgement")),
+    K("pedal-floor", "Pedal off the floor", "pedal", Limit(1.0, 0.85, False, "of the stroke", "Our judgement")),
+    K("pedal-line", "Pressure in the lines", "pedal",
+      Limit(200.0, 140.0, False, "bar", "Our judgement: brake hoses are tested to about 275 bar, SAE J1401, from memory")),
+    K("parking-brake", "Parking brake", "pedal"),
+    K("pedal-stability", "Stability system", "pedal"),
     K("pedal-rod", "The master comes back to its stop", "pedal",
       _least(0.5, 1.0, "Common practice: a millimetre or two at the pad")),
     K("pedal-boost", "One booster's help", "pedal", _most(12.0, 7.0, "Common practice: one booster gives two to seven times", "×")),
@@ -189,6 +215,10 @@ KINDS: tuple[FindingKind, ...] = (
     K("heat-locker", "Threadlocker holds when hot", "pedal", _least(0.0, 20.0, unit="K")),
     K("heat-paint", "Paint stands the heat", "pedal", _least(-150.0, 0.0, unit="K")),
     K("heat-bushing", "Bushings keep their press in this use", "pedal", _least(0.0, 0.01)),
+    K("heat-rotor", "Rotor not too hot", "pedal",
+      _most(650.0, 500.0, "Our judgement: grey iron grows and cracks above about 600 °C, handbooks from memory", "°C")),
+    K("heat-drum", "Drum not too hot", "pedal",
+      _most(400.0, 300.0, "Our judgement: drum linings fade from about 300 °C, Limpert ch. 3 from memory", "°C")),
     K("heat-pads", "Pads within their temperatures", "pedal", _least(0.0, 50.0, unit="K")),
     K("not-shaped", "Shaped as asked", "bracket"),
     K("parking-bracket", "Parking caliper: adapter clear of the bracket", "parking"),
@@ -197,6 +227,7 @@ KINDS: tuple[FindingKind, ...] = (
     K("parking-apart", "Parking caliper: clear of the caliper", "parking"),
     K("unsupported", "Kind of bracket", "bracket", made=True),
     K("unused-limit", "Limit that nothing reads", "job"),
+    K("limit-not-accepted", "Limit that is not accepted", "job", made=True),
 )  # fmt: skip
 _BY_ID = {kind.id: kind for kind in KINDS}
 _PLACE = {kind.id: place for place, kind in enumerate(KINDS)}

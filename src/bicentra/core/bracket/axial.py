@@ -82,6 +82,29 @@ def axial_remedies(bracket: Bracket, lengths: LengthFormat) -> tuple[Remedy, ...
     return tuple(remedy for remedy in found if remedy is not None)
 
 
+def level_lugs(bracket: Bracket, lengths: LengthFormat) -> tuple[Remedy, ...]:
+    """Return the ways to make the caliper stand square on lugs that differ: shims of unlike height, or the high face machined.
+
+    Where a lug already stands too far out its face is the one all others are brought to: the caliper stays off by that much.
+    """
+    stack_up, lugs = bracket.stack_up, bracket.job.knuckle.lugs
+    if not stack_up.lug_faces or not is_known(*stack_up.errors) or len(lugs) != len(stack_up.errors):
+        return ()
+    needed = [shim - stack_up.sign * error for shim, error in zip(stack_up.shims, stack_up.errors)]
+    over = max(-min(needed), 0.0)
+    made = tuple(round(sum(shim_pieces(amount + over)), 3) for amount in needed)
+    told = ", ".join(f"{lengths.gap(amount)} at the {lug.name or 'next'} lug" for lug, amount in zip(lugs, made))
+    side = (
+        "unequal shims take out the lean",
+        *((f"the caliper stays {lengths.gap(over)} off the middle",) if over > 0.005 else ()),
+    )
+    edits = (("bracket.thickness_mm", stack_up.thickness), ("bracket.shims_mm", made))
+    amount = max(abs(new - old) for new, old in zip(made, stack_up.shims))
+    found = [] if made == stack_up.shims else [Remedy(f"Shims of {told}", round(amount, 4), True, edits, side)]
+    machined = _machined_lugs(bracket, lengths)
+    return (*found, machined) if machined is not None else tuple(found)
+
+
 def _shims(bracket: Bracket, lengths: LengthFormat) -> Remedy | None:
     """More or fewer shims at each lug."""
     stack_up = bracket.stack_up

@@ -81,10 +81,10 @@ def pack(job: Job, line: LineUp) -> StackUp:
     far = (bracket.side == "outboard") == (job.caliper.ear_seat == "inboard")
     faces = tuple(seat_face(lug, bracket.side) for lug in job.knuckle.lugs)
     reach = tuple(sign * (line.ear_face_z - face) for face in faces)
-    thickness, shims = _choose(job, reach, far)
-    carried = thickness if far else 0.0
     at_ears = ear_shims(job)
     lifted = ear_lift(sign, far, at_ears)
+    thickness, shims = _choose(job, tuple(need - sign * lifted for need in reach), far)
+    carried = thickness if far else 0.0
     errors = tuple(sign * (carried + shim - need) + lifted for shim, need in zip(shims, reach))
     near = sum(face + sign * shim for face, shim in zip(faces, shims)) / len(faces) if faces else UNKNOWN
     far_z = near + sign * thickness

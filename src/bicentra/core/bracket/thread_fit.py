@@ -113,6 +113,12 @@ def _through(label: str, bolt: Thread, place: Place, assembly: Assembly, lengths
         text += f", which is threaded {place.thread}"
     if room >= limit.stop:
         text = f"{label}: {bolt.name} passes {place.name} with {lengths.gap(room)} of room"
+    if place.thread and not sleeved:
+        told = (
+            f"{label}: {bolt.name} passes through {place.name}, which is threaded {place.thread}: a thread that a bolt only passes "
+            "holds it off its seat; drill it out, or screw the bolt into it"
+        )
+        return Check(label, Verdict.STOP, room, limit.stop, "mm", told)
     most = CLEARANCES[bolt.size][2] - bolt.major
     if is_known(room) and room > most + 1e-6 and not sleeved:
         cure = "a sleeve would centre it" if sleeve_wall(bolt, place.hole) >= LEAST_SLEEVE_MM else "take a thicker bolt"

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from bicentra.core.base.finding import Finding, Remedy, Verdict, judge
 from bicentra.core.base.limit import Limit
-from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
@@ -23,6 +23,8 @@ from bicentra.core.lineup.bleeders import bleeder_sweep, bleeder_windows
 from bicentra.core.parts.limits import limit_for
 
 Sweep = Callable[[Assembly, FloatArray], FloatArray]
+ON_LUGS = ("lugs", "faces", "direct")
+"""What holds a bracket, or the caliper itself, by lugs of the knuckle."""
 TURNS_DEG, FIRST_SHARE = (0, 16, 46, 91, 181), 8
 """Turns are looked at in these steps, near ones first [degrees]; so many obstacles are asked first."""
 
@@ -113,6 +115,8 @@ def obstacle_room(assembly: Assembly, here: FloatArray, lengths: LengthFormat, t
     job, limit = assembly.job, limit_for(assembly.job, "caliper-to-obstacle")
     swept = caliper_obstacle_sweep(assembly, here)
     value, pair = float(swept.value[0]), swept.pair()
+    nowhere = not job.knuckle.lugs and not job.knuckle.obstacles and job.knuckle.mounting in ON_LUGS
+    value = UNKNOWN if nowhere else value  # nothing of the knuckle is known that it could clear
     other = name_of(assembly, pair[1])
     what = "caliper's body" if pair[0] == "caliper" else name_of(assembly, pair[0])
     why = _sentence(f"The {what}", other, value, lengths) + ", as far as obstacles were measured."
@@ -128,6 +132,7 @@ def obstacle_room(assembly: Assembly, here: FloatArray, lengths: LengthFormat, t
             ear_thickness=job.caliper.ear_thickness_mm,
             clock_angle=job.fit.clock_deg,
             boss_and_thickness_of_every_lug=_lugs_known(assembly),
+            the_lugs=None if nowhere else 0.0,
         )
         or obstacle_missing(assembly)
     )

@@ -7,7 +7,7 @@ import math
 import numpy as np
 import shapely
 
-from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.finding import SLACK, Finding, Verdict
 from bicentra.core.base.numbers import UNKNOWN, is_known, known, ordered
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
@@ -64,9 +64,10 @@ def travel_room(assembly: Assembly, clock_rad: FloatArray) -> tuple[Swept, Swept
         if slide is not None:
             way.append((np.full(count, slide), ("caliper", "slides")))
     outboard.append((np.full(count, _to_wheel(assembly)), ("caliper", "wheel")))
+    wear = pad_wear(assembly.job)
+    certain = wear - SLACK if is_known(wear) else -math.inf  # less stops it, whatever else is missing
     both = (
-        least([c[:, None] for c, _ in way], [n for _, n in way], count, certain=-math.inf)
-        for way in (inboard, outboard)
+        least([c[:, None] for c, _ in way], [n for _, n in way], count, certain=certain) for way in (inboard, outboard)
     )
     first, second = both
     return first, second

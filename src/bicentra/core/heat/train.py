@@ -58,6 +58,7 @@ def train_of(vehicle: Vehicle, train: Train) -> Hot:
         _fluid(margin, boils, vehicle, passed_at(series, boils)),
         *_pads(vehicle, ends),
         *behind_findings(vehicle, series, hats),
+        *_metal(vehicle, ends),
     )
     earlier = before_of(vehicle)
     old = ends_over(earlier, train) if earlier is not None else None
@@ -155,6 +156,24 @@ def _fluid(margin: float, boils: float, vehicle: Vehicle, passed: str) -> Findin
     )
     missing = "needs fluid, masses and both ends"
     return make_finding("heat-fluid", margin, LIMITS["heat-fluid"], why, features=("fluid",), missing=missing)
+
+
+def _metal(vehicle: Vehicle, ends: tuple[Heated, Heated]) -> list[Finding]:
+    """How hot the iron itself gets at each end that is known, over the train [°C]."""
+    found, heat = [], format_of(vehicle).heat
+    for name, end in zip(AXLES, ends):
+        if name not in vehicle.axles:
+            continue
+        part = "drum" if vehicle.axles[name].drum is not None else "rotor"
+        id, peak = f"heat-{part}", max(end.peaks, default=UNKNOWN)
+        limit = LIMITS[id]
+        worse = (
+            "its linings fade and it opens away from the shoes" if part == "drum" else "iron grows, cracks and warps"
+        )
+        why = f"The {name} {part}s peak at {heat(peak)}; above {heat(limit.watch)} {worse}."
+        missing = f"needs the {part}'s size and mass, and the masses of the vehicle ({name})"
+        found.append(make_finding(id, peak, limit, why, features=(part,), missing=missing))
+    return found
 
 
 def _pads(vehicle: Vehicle, ends: tuple[Heated, Heated]) -> list[Finding]:

@@ -12,7 +12,7 @@ from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.hydraulics.soft import Soft, soft_of
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.corners import job_of
-from bicentra.core.parts.job import Caliper
+from bicentra.core.parts.job import Caliper, Job
 from bicentra.core.parts.vehicle import AXLES, BUILDS, SHOES, Axle, Chassis, Drum, Pedal, Vehicle
 
 RETRACTION_MM = 0.15
@@ -113,21 +113,59 @@ def end_of(vehicle: Vehicle, name: str, mu: str = "work", guess: str = USUAL) ->
         return replace(_drum(name, axle.drum, tyre, guess), soft=soft_of(axle))
     pad, caliper = axle.pad, axle.caliper
     friction = first_known({"cold": pad.mu_cold, "hot": pad.mu_hot}.get(mu), known(pad.mu))
-    side, every = areas_of(caliper)
-    radius, pad_area = _on_rotors(vehicle)[name]
+    right, left = wheels_of(vehicle, name)
+    radius, side = right.radius, right.side
+    if left != right:  # the axle's own torque is that of both wheels together
+        radius = (right.radius + left.radius) / 2
+        side = (right.gain + left.gain) / 2 / radius
     assumed = () if pad.retraction_mm is not None else (f"{RETRACTION_MM:g} mm retraction of each piston in {name}",)
     return End(
-        name, "disc", side, 2.0 * every, radius, friction, 0.0,
+        name, "disc", side, right.every + left.every, radius, friction, 0.0,
         first_known(pad.retraction_mm, RETRACTION_MM), tyre, caliper.action == "floating", assumed, soft_of(axle),
-        pad_area,
+        (right.pad_area + left.pad_area) / 2,
     )  # fmt: skip
 
 
+class Wheel(Record, frozen=True):
+    """The disc brake of one wheel: effective radius [mm], area that clamps one pad and of every piston, area of a pad [mm2]."""
+
+    radius: float
+    side: float
+    every: float
+    pad_area: float
+
+    @property
+    def gain(self) -> float:
+        """Torque for each MPa and each unit of 2 µ [mm3]: area times radius."""
+        return self.side * self.radius
+
+
+def wheels_of(vehicle: Vehicle, name: str) -> tuple[Wheel, Wheel]:
+    """Return the right and the left wheel of an axle with discs; unknown of one with drums."""
+    return _wheels(vehicle).get(name, (NO_DISC, NO_DISC))
+
+
+NO_DISC = Wheel(UNKNOWN, UNKNOWN, UNKNOWN, UNKNOWN)
+
+
 @kept
-def _on_rotors(vehicle: Vehicle) -> dict[str, tuple[float, float]]:
-    """Return effective radius [mm] and area of a pad [mm2] of each end with discs: the same whatever the pads are made of."""
-    pads = {name: line_up(job_of(vehicle, f"{name}-right")).pad for name in AXLES if not _has_drum(vehicle, name)}
-    return {name: (pad.effective_radius, pad.area) for name, pad in pads.items()}
+def _wheels(vehicle: Vehicle) -> dict[str, tuple[Wheel, Wheel]]:
+    """Return both wheels of each axle with discs: the same whatever the pads are made of. A left one is worked out by itself only
+    where something of the design is not its axle's."""  # fmt: skip
+    found = {}
+    for name in AXLES:
+        if _has_drum(vehicle, name):
+            continue
+        own = [vehicle.corners.get(f"{name}-{side}") for side in ("right", "left")]
+        differ = any(corner is not None and corner.overrides for corner in own)
+        right = _wheel(job_of(vehicle, f"{name}-right"))
+        found[name] = (right, _wheel(job_of(vehicle, f"{name}-left")) if differ else right)
+    return found
+
+
+def _wheel(job: Job) -> Wheel:
+    pad = line_up(job).pad
+    return Wheel(pad.effective_radius, *areas_of(job.caliper), pad.area)
 
 
 def _has_drum(vehicle: Vehicle, name: str) -> bool:
@@ -153,7 +191,8 @@ def _drum(name: str, drum: Drum, tyre: float, guess: str) -> End:
 def areas_of(caliper: Caliper) -> tuple[float, float]:
     """Return the piston area that clamps one pad, and that of every piston of one caliper [mm2].
 
-    Opposed pistons react against each other, so one side of a fixed caliper counts; of a floating one all pistons do.
+    Opposed pistons react against each other, so one side of a fixed caliper counts, the mean of both where they are unlike; of a
+    floating one all pistons do.
     """
     inboard, outboard = (
         [circle(bore) for bore in bores] for bores in (caliper.pistons_inboard_mm, caliper.pistons_outboard_mm)
@@ -163,7 +202,8 @@ def areas_of(caliper: Caliper) -> tuple[float, float]:
         return UNKNOWN, UNKNOWN
     if caliper.action == "floating":
         return every, every
-    return (math.fsum(inboard) if inboard else math.fsum(outboard)), every
+    sides = [math.fsum(side) for side in (inboard, outboard) if side]
+    return math.fsum(sides) / len(sides), every
 
 
 def circle(diameter: float) -> float:

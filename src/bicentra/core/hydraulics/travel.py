@@ -66,7 +66,8 @@ def one_circuit(chain: Chain, foot: float) -> tuple[OneCircuit, OneCircuit]:
     """Return what the front alone and the rear alone give at a ``foot`` force [N]: the failed chamber's piston goes through first.
 
     It takes half of the master's stroke (both chambers are alike), and the fluid of the circuit that is left on top, with all that
-    gives way there. What is left has the pressure of its own bore. A master of one circuit leaves nothing.
+    gives way there. What is left has the pressure of its own bore. A master of one circuit, or one whose stroke is not enough,
+    leaves nothing.
     """
     weight = chain.body.mass * GRAVITY
     lost = known(chain.master.stroke_mm) / 2
@@ -75,6 +76,7 @@ def one_circuit(chain: Chain, foot: float) -> tuple[OneCircuit, OneCircuit]:
         ahead = chain.rod(foot) * chain.shares[place] / chain.bores[place]
         line = ahead if place == 0 else chain.behind_valve(ahead)
         stroke = lost + math.fsum(part.volume[place] for part in parts_of(chain, (line, line))) / chain.bores[place]
-        left = 0.0 if chain.master.kind == "single" else end.road(line) / weight
+        gone = chain.master.kind == "single" or stroke > known(chain.master.stroke_mm)
+        left = 0.0 if gone else end.road(line) / weight
         found.append(OneCircuit(end.name, foot, left, stroke))
     return found[0], found[1]

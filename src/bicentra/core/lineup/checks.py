@@ -5,6 +5,7 @@ import math
 from bicentra.core.base.finding import Edit, Finding, Remedy, Verdict
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, known
+from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat, decided_by, make_check, make_finding, missing_names
 from bicentra.core.lineup.more_checks import more_findings
 from bicentra.core.lineup.ring_on_hat import ring_on_hat
@@ -16,6 +17,8 @@ from bicentra.core.parts.limits import allowance, limit_for, limit_in_mm
 from bicentra.core.parts.threads import find_thread
 
 LEAST_INSET_MM = 0.0
+SLIM_STUD_MM = 9.5
+"""Wheel studs thinner than this (M10, 3/8 in) are asked about [mm]. Our judgement: they are rather the rotor's own screws."""
 ROUND_MM = 0.1
 STUD_STOCK_MM = range(30, 125, 5)
 """Lengths wheel studs are sold in, measured past the hub face [mm]: common practice."""
@@ -201,6 +204,7 @@ def wheel_studs(job: Job, lengths: LengthFormat) -> Finding:
         wheel_centre_thickness=None if job.wheel is None else job.wheel.centre_thickness_mm,
     )
     why = f"{lengths.size(max(left, 0.0))} of stud is left for the nut past rotor and wheel; a nut needs one stud diameter."
+    slim = thread is not None and thread.major < SLIM_STUD_MM
     if left != left and bare < limit.stop:  # even a wheel of no thickness could not be held
         left, why = (
             bare,
@@ -231,7 +235,7 @@ def wheel_studs(job: Job, lengths: LengthFormat) -> Finding:
                 ("hub off the car; studs of the same knurl",),
             )
         )
-    return make_finding(
+    finding = make_finding(
         "wheel-stud-engagement",
         left,
         limit,
@@ -240,3 +244,7 @@ def wheel_studs(job: Job, lengths: LengthFormat) -> Finding:
         missing=missing,
         remedies=tuple(cures),
     )
+    if slim and finding.verdict is Verdict.OK:
+        told = f"{job.hub.stud_thread} studs are thin for a wheel: are they the rotor's own screws? {why}"
+        return replace(finding, verdict=Verdict.CAUTION, why=told)
+    return finding

@@ -10,14 +10,17 @@ from bicentra.core.parts.limits import limit_for
 
 CUES = Limit(0.0, 0.0, False, "", "Geometry of a turning rotor; the largest piston belongs at its exit end")
 SAME_PISTON_MM = 0.05
+LOOSE_BORE_MM, LEAST_IN_WHEEL_MM = 0.5, 2.0
+"""Play of a wheel's bore on the pilot past which the pilot does not centre it, and how much of the pilot has to stand in the bore
+to do so [mm]. Our judgement."""
+EVEN_DEG, EVEN_MM = 3.0, 1.0
+"""Bleed screws and a port this near to their mirror image do as well on either side. Our judgement."""
 
 
 def more_findings(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Finding, ...]:
     """Return handedness always, and what the job gives cause for: wheel on hub, bearing retainer."""
     found = [handedness(job, line)]
-    if job.wheel is not None and any(
-        v is not None for v in (job.wheel.centre_bore_mm, job.wheel.bolt_circle_mm, job.wheel.hole_count)
-    ):
+    if job.wheel is not None:
         found.append(wheel_on_hub(job, lengths))
     if job.hub.backing_plate_mm is not None and job.hub.backing == "taken out":
         found.append(retainer_spacer(job, lengths))
@@ -42,9 +45,13 @@ def handedness(job: Job, line: LineUp) -> Finding:
     checks = [_pistons(job.caliper), _marked(job, line, side), _vanes(job, side)]
     said = [check for check in checks if check is not None]
     if not said:
+        one_sided = _one_sided(job.caliper)
+        told = (
+            f"The caliper's {one_sided} off its middle: the other side needs its mirror image." if one_sided
+            else f"Nothing about these parts belongs to one side: they go on either. {_across(job)}"
+        )  # fmt: skip
         return Finding(
-            "handedness", Verdict.OK, 0.0, 0.0, "",
-            f"Nothing about these parts belongs to one side: they go on either. {_across(job)}",
+            "handedness", Verdict.OK, 0.0, 0.0, "", told,
             features=("caliper", "rotor"), source=CUES.source, at_least=False,
         )  # fmt: skip
     decides = worst_check(said)
@@ -55,6 +62,20 @@ def handedness(job: Job, line: LineUp) -> Finding:
         "handedness", decides.verdict, decides.value, 0.0, "", why, remedies, ("caliper", "rotor"),
         tuple(said), CUES.source, at_least=False,
     )  # fmt: skip
+
+
+def _one_sided(caliper: Caliper) -> str:
+    """Return what of the caliper is not the same in a mirror, in words; empty where all is."""
+    turns = [turn % 360.0 for turn in caliper.bleeders_deg]
+    even = all(any(abs((turn + other + 180.0) % 360.0 - 180.0) <= EVEN_DEG for other in turns) for turn in turns)
+    across = [w for w, *_ in caliper.hose_port_mm]
+    centred = all(any(abs(w + other) <= EVEN_MM for other in across) for w in across)
+    names = [
+        name
+        for name, same in (("bleed screw" if len(turns) == 1 else "bleed screws", even), ("hose port", centred))
+        if not same
+    ]
+    return " and ".join(names) + (" sit" if len(names) > 1 or names == ["bleed screws"] else " sits") if names else ""
 
 
 def _pistons(caliper: Caliper) -> Check | None:
@@ -164,8 +185,14 @@ def wheel_on_hub(job: Job, lengths: LengthFormat) -> Finding:
     tight = Limit(0.0, 0.0)
     bore_text = f"The wheel's bore is {lengths.gap(play)} {'larger' if play >= 0 else 'smaller'} than the pilot"
     hole_text = f"The wheel has {wheel.hole_count} holes for {hub.stud_count} studs"
+    if play > LOOSE_BORE_MM:
+        bore = Check("Bore on pilot", Verdict.CAUTION, play, LOOSE_BORE_MM, "mm",
+                     f"{bore_text}: only the nuts' seats centre it, a hub-centric ring would")  # fmt: skip
+    else:
+        bore = make_check("Bore on pilot", play, tight, bore_text)
     checks = (
-        make_check("Bore on pilot", play, tight, bore_text),
+        bore,
+        *_pilot_in_wheel(job, lengths),
         make_check("Bolt circle", off, limit_for(job, "bolt-circle"), f"The bolt circles differ by {lengths.gap(off)}"),
         make_check("Holes", count, Limit(0.0, 0.0, False, "", "Geometry"), hole_text),
     )
@@ -184,6 +211,22 @@ def wheel_on_hub(job: Job, lengths: LengthFormat) -> Finding:
         ("wheel", "hub"),
         checks,
     )
+
+
+def _pilot_in_wheel(job: Job, lengths: LengthFormat) -> tuple[Check, ...]:
+    """What of the pilot stands in the wheel's bore, where it was measured: past the rotor's hat and every spacer."""
+    pilot = job.hub.pilot_length_mm
+    if pilot is None:
+        return ()
+    over_hub = job.hub.mounting == "over-hub"
+    under = known(job.fit.rotor_spacer_mm) + known(job.rotor.flange_mm) if over_hub else 0.0
+    left = pilot - under - known(job.fit.wheel_spacer_mm)
+    if left < LEAST_IN_WHEEL_MM:
+        reaches = f"only {lengths.gap(left)} of the pilot stands" if left > 0 else "the pilot does not stand"
+        told = f"Past rotor and spacers {reaches} in the wheel's bore: nothing but the nuts' seats centres the wheel"
+        return (Check("Pilot in the wheel", Verdict.CAUTION, left, LEAST_IN_WHEEL_MM, "mm", told),)
+    told = f"{lengths.gap(left)} of the pilot stands in the wheel's bore"
+    return (make_check("Pilot in the wheel", left, Limit(LEAST_IN_WHEEL_MM, LEAST_IN_WHEEL_MM), told),)
 
 
 def radial_seat(job: Job, line: LineUp, lengths: LengthFormat) -> Finding:

@@ -12,6 +12,11 @@ from bicentra.core.parts.threads import find_thread
 
 HAT_ROOM_MM = 0.5
 """Room left all round between flange and hat [mm]: common practice."""
+LEAST_RING_MM = 0.75
+"""Wall of the thinnest hub-centric ring that is turned [mm]. Our judgement: a thinner one tears as it is pushed on."""
+WIDE_HOLE_MM = (3.0, 6.0)
+"""How much wider than its stud a rotor's hole is a caution, a stop [mm]. Our judgement: usual holes have 0.5 to 2 mm of play, and
+what has more is not of this hub."""
 
 
 def rotor_on_hub(job: Job, lengths: LengthFormat, cures: bool = True) -> Finding:
@@ -20,6 +25,8 @@ def rotor_on_hub(job: Job, lengths: LengthFormat, cures: bool = True) -> Finding
     Without ``cures`` no remedy is looked for.
     """
     checks = [c for c in (_pilot(job, lengths), _circle(job, lengths), _count(job), _stud_hole(job, lengths)) if c]
+    if job.hub.mounting == "behind-flange":
+        checks += _barrel(job, lengths)
     if job.hub.mounting == "over-hub" and job.rotor.kind != "ring":
         checks.append(_hat(job, lengths))
         checks += _lip(job, lengths)
@@ -27,7 +34,8 @@ def rotor_on_hub(job: Job, lengths: LengthFormat, cures: bool = True) -> Finding
     checks += _drilled(job, lengths)
     decides = worst_check(checks)
     calm = decides.verdict is Verdict.OK
-    why = "The rotor goes over the hub and is centred by its pilot." if calm else decides.text + "."
+    goes = "over the hub" if job.hub.mounting == "over-hub" else "behind the flange"
+    why = f"The rotor goes {goes} and is centred by its pilot." if calm else decides.text + "."
     faults = tuple(c for c in checks if cures and c.verdict is not Verdict.OK)
     return Finding(
         id="rotor-on-hub",
@@ -47,7 +55,13 @@ def _pilot(job: Job, lengths: LengthFormat) -> Check:
     play = known(job.rotor.centre_bore_mm) - known(job.hub.pilot_diameter_mm)
     if play > 0 and job.fit.hub_ring != "none":
         ring = f"An {job.fit.hub_ring}" if job.fit.hub_ring == "aluminium" else f"A {job.fit.hub_ring}"
-        text = f"{ring} ring {lengths.gap(play)} across centres the rotor on the pilot; the nuts hold it"
+        text = f"{ring} ring with a wall of {lengths.gap(play / 2)} centres the rotor on the pilot; the nuts hold it"
+        if play / 2 < LEAST_RING_MM:
+            told = f"{text}; under {lengths.gap(LEAST_RING_MM)} no ring is made"
+            return Check("Hub-centric ring", Verdict.STOP, play / 2, LEAST_RING_MM, "mm", told)
+        if job.fit.hub_ring == "plastic":
+            told = f"{text}. Plastic softens beside a hot rotor: for centring at the fit only, aluminium stays"
+            return Check("Hub-centric ring", Verdict.CAUTION, play / 2, LEAST_RING_MM, "mm", told)
         return make_check("Bore on pilot", 0.0, limit_for(job, "pilot-clearance"), text)
     if play < 0:
         tight = Limit(0.0, 0.0)
@@ -92,12 +106,22 @@ def _stud_hole(job: Job, lengths: LengthFormat) -> Check:
     thread = find_thread(job.hub.stud_thread) if job.hub.stud_thread else None
     room = known(job.rotor.hole_mm) - (thread.major if thread else UNKNOWN)
     sense = "larger" if room >= 0 else "smaller"
-    return make_check(
-        "Studs in holes",
-        room,
-        limit_for(job, "stud-hole-clearance"),
-        f"The rotor's holes are {lengths.gap(room)} {sense} than the studs",
+    text = f"The rotor's holes are {lengths.gap(room)} {sense} than the studs"
+    if room > WIDE_HOLE_MM[0]:
+        verdict = Verdict.STOP if room > WIDE_HOLE_MM[1] else Verdict.CAUTION
+        return Check("Studs in holes", verdict, room, WIDE_HOLE_MM[0], "mm", f"{text}: are they of this hub?")
+    return make_check("Studs in holes", room, limit_for(job, "stud-hole-clearance"), text)
+
+
+def _barrel(job: Job, lengths: LengthFormat) -> list[Check]:
+    """A rotor bolted behind the flange comes on over what turns behind it, where that was measured."""
+    if job.hub.barrel_diameter_mm is None:
+        return []
+    room = known(job.rotor.centre_bore_mm) - job.hub.barrel_diameter_mm
+    text = (
+        f"The rotor's bore is {lengths.gap(room)} {'larger' if room >= 0 else 'smaller'} than the hub behind the flange"
     )
+    return [make_check("Bore over the barrel", room, Limit(0.0, 0.0), text)]
 
 
 def _hat(job: Job, lengths: LengthFormat) -> Check:
@@ -157,6 +181,14 @@ def _hub_remedies(job: Job, check: Check, lengths: LengthFormat) -> tuple[Remedy
     """Return the cures for one check of the rotor on the hub, most reversible first."""
     if check.verdict is Verdict.UNKNOWN or check.label == "Redrilled":
         return ()
+    if check.label == "Hub-centric ring":
+        if check.verdict is Verdict.STOP:
+            return (Remedy("Fit no ring: let the pilot centre the rotor", None, True, (("fit.hub_ring", "none"),)),)
+        return (Remedy("Fit an aluminium ring", None, True, (("fit.hub_ring", "aluminium"),)),)
+    if check.label in ("Studs in holes", "Bore over the barrel"):
+        return (Remedy("Choose a rotor made for this hub", None, True),)
+    if check.label == "Bore on pilot" and check.value > 0 and check.value / 2 < LEAST_RING_MM:
+        return (Remedy("Choose a rotor whose bore fits the pilot", None, True),)
     if check.label == "Bore on pilot" and check.value > 0:
         inner, outer = lengths.size(known(job.hub.pilot_diameter_mm)), lengths.size(known(job.rotor.centre_bore_mm))
         ring = f"Fit a hub-centric ring {inner} to {outer}, aluminium"

@@ -11,6 +11,15 @@ SAYINGS = {"wheel": "There is no wheel yet", "bleeders": "It has no bleeders"}
 """How it is said."""
 
 
+UNLOOKED = "Nothing is listed that stands near the knuckle, and nobody said that nothing does: look, list it or say so"
+"""What keeps the room to the knuckle from being met."""
+
+
+def is_unlooked(job: Job) -> bool:
+    """Tell whether nobody has looked what stands beside the lugs: nothing is listed, and nothing said."""
+    return not job.knuckle.obstacles and not job.knuckle.obstacles_none
+
+
 def is_absent(job: Job, name: str) -> bool:
     """Tell whether the job says that there is no ``name``, and has none."""
     return name in job.fit.absent and not is_there(job, name)

@@ -5,6 +5,7 @@ with the same numbers, so a design needs no turning over here; drawings and soli
 made.
 """
 
+import contextlib
 from collections.abc import Mapping
 from functools import partial
 from typing import Any
@@ -83,10 +84,25 @@ def job_of(vehicle: Vehicle, corner: str = "") -> Job:
         except KeyError:
             told = "a key path of the axle's design, such as fit.clock_deg"
             raise JobError(f"corners.{name}.overrides", f"“{path[:60]}”", told) from None
+    unlike = _unlike(plain, own, other)
+    job = replace(job, unlike=unlike) if unlike else job
     if job.opposite is None or not own.overrides:
         return job
     theirs = {path: get_value(plain, path) for path in own.overrides if get_value(plain, path) != get_value(job, path)}
     return replace(job, opposite=replace(job.opposite, overrides={**theirs, **other.overrides}))
+
+
+def _unlike(plain: Job, own: Corner, other: Corner) -> tuple[str, ...]:
+    """Return the key paths of the axle's design that one of its two corners has otherwise than the other."""
+    if not own.overrides and not other.overrides:
+        return ()
+    found = []
+    for path in sorted({*own.overrides, *other.overrides}):
+        with contextlib.suppress(KeyError):
+            usual = get_value(plain, path)
+            if own.overrides.get(path, usual) != other.overrides.get(path, usual):
+                found.append(path)
+    return tuple(found)
 
 
 def _opposite(own: Corner, other: Corner) -> Opposite | None:

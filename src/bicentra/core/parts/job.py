@@ -45,6 +45,7 @@ __all__ = [
 LOCKS = ("removable threadlocker", "permanent threadlocker", "locking nut", "lock wire", "lock plate", "nothing")
 HOLE_KINDS = ("auto", "clearance", "counterbore", "countersink", "slot", "tapped")
 MOUNTINGS = ("lugs", "faces", "axle-flange", "tube", "original-bracket", "direct")
+PARKINGS = ("second-caliper", "combined", "drum-in-hat", "none")
 BACKINGS = ("taken out", "stays, plate in front", "stays, plate behind")
 CORNERS = ("front-right", "front-left", "rear-right", "rear-left")
 Extra = Mapping[str, Any]
@@ -128,11 +129,12 @@ class Obstacle(f.Described):
 
 
 class Knuckle(f.Described):
-    """The upright with its lugs and what stands in the way."""
+    """The upright with its lugs and what stands in the way. ``obstacles_none``: somebody looked, nothing else is near."""
 
     mounting: str = f.choice("What holds the bracket", MOUNTINGS, "lugs")
     lugs: tuple[Lug, ...] = ()
     obstacles: tuple[Obstacle, ...] = ()
+    obstacles_none: bool = False
     material: str | None = f.choice(
         "Knuckle material", ("steel", "iron", "aluminium"), None, "Decides thread engagement"
     )
@@ -271,6 +273,7 @@ class BracketDesign(f.Described):
 class Parking(f.Described):
     """A second caliper on the same rotor for the parking brake, and where it goes."""
 
+    kind: str = f.choice("Parking brake", PARKINGS, "second-caliper")
     caliper: Caliper = field(default_factory=Caliper)
     clock_deg: float | None = f.angle("Clock angle of the parking caliper")
     pad_inset_mm: float | None = f.length("Its pad inset", above=None, default=0.0)
@@ -291,7 +294,7 @@ class Opposite(f.Described):
 class Job(f.Described):
     """One corner's job: vehicle, axle and corner in one record (``corners.job_of``). ``exact``: key paths of numbers that count as
     exact beside a survey. ``borrowed``: records of hub and knuckle that were measured at the other corner.
-    ``opposite``: that corner, where it has numbers of its own.
+    ``opposite``: that corner, where it has numbers of its own. ``unlike``: key paths of the design that are not the same there.
 
     ``practice``: invented, to try things out on; what the simulated gauge plays may be used in it.
     """
@@ -321,6 +324,7 @@ class Job(f.Described):
     practice: bool = False
     practice_run: PracticeRun | None = None
     opposite: Opposite | None = None
+    unlike: tuple[str, ...] = ()
 
     @property
     def lengths(self) -> LengthFormat:

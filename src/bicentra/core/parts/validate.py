@@ -9,6 +9,7 @@ from bicentra.core.base.errors import JobError
 from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.fields import Meaning, fields, is_described, meaning
 from bicentra.core.parts.job import CORNERS, Caliper, Job, Knuckle, Lug, Obstacle, Rotor, Wheel
+from bicentra.core.parts.limits import accepted, refused_names
 from bicentra.core.parts.sizes import MOST_LUGS, MOST_OBSTACLE_POINTS, MOST_POINTS, check_size
 from bicentra.core.parts.threads import SUNK_HEADS, THREADS, find_thread
 from bicentra.core.parts.validate_shapes import check_number, check_outline, check_shapes
@@ -28,7 +29,7 @@ def validate(job: Job, trusted: Job | None = None) -> None:
     """
     for path, of, value in leaves(job, "", trusted):
         check_value(path, of, value)
-    _check_lists(job)
+    _check_lists(job, trusted)
     _check_rotor_and_caliper(job)
     check_shapes(job, trusted)
     if trusted is None or trusted.survey is not job.survey:
@@ -112,7 +113,7 @@ def check_value(path: str, of: Meaning, value: object) -> None:
         )
 
 
-def _check_lists(job: Job) -> None:
+def _check_lists(job: Job, trusted: Job | None = None) -> None:
     lists: dict[str, tuple[tuple[float, ...] | None, float]] = {
         "caliper.pistons_inboard_mm": (job.caliper.pistons_inboard_mm, 1.0),
         "caliper.pistons_outboard_mm": (job.caliper.pistons_outboard_mm, 1.0),
@@ -163,6 +164,11 @@ def _check_lists(job: Job) -> None:
             raise JobError(f"exact[{index}]", f"“{_short(path)}”", "the key path of a number of the job") from None
     for name, number in job.limits.items():
         check_number(f"limits.{name}", Meaning(name, least=-1000.0, most=10000.0), float(number))
+    if trusted is not None and job.limits is not trusted.limits:  # typed now: what a file says is told as a finding
+        for name in refused_names(job):
+            if job.limits[name] != trusted.limits.get(name):
+                low, high = accepted(name)
+                raise JobError(f"limits.{name}", f"{job.limits[name]:g}", f"a number from {low:g} to {high:g}")
 
 
 def _check_guessed(path: str, part: Rotor | Caliper | Wheel) -> None:

@@ -16,6 +16,7 @@ from bicentra.core.bracket.families.table import family_of
 from bicentra.core.certainty.doubts import without_survey
 from bicentra.core.certainty.guesses import guessed_paths
 from bicentra.core.certainty.play import past_by_play, play_bands
+from bicentra.core.consistency.table import consistency_findings
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.lineup.checks import line_up_findings
 from bicentra.core.lineup.rotor_on_hub import rotor_on_hub
@@ -235,8 +236,9 @@ def _pair(ways: list[Job], angles: FloatArray, wanted: Wanted) -> Iterator[Found
 
 
 def _pair_findings(job: Job, line: LineUp) -> tuple[Finding, ...]:
-    """Return the findings of the line-up that do not turn with the caliper."""
-    return tuple(f for f in as_said(job, line_up_findings(job, line, cures=False)) if not kind_of(f.id).turns)
+    """Return the findings of the line-up that do not turn with the caliper, and what the records' own numbers come to."""
+    before = (*line_up_findings(job, line, cures=False), *consistency_findings(job, job.lengths))
+    return tuple(f for f in as_said(job, before) if not kind_of(f.id).turns)
 
 
 def _stopped(job: Job, findings: tuple[Finding, ...], line: LineUp | None = None) -> FoundSet:

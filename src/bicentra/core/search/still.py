@@ -16,7 +16,7 @@ from bicentra.core.bracket.metal_checks import floor_findings
 from bicentra.core.bracket.model import Bracket
 from bicentra.core.clearance.turning import turning_findings
 from bicentra.core.clearance.wheel_room import wheel_room
-from bicentra.core.judged import asked, bracket_findings, clearest_of
+from bicentra.core.judged import asked, bracket_findings, choice_findings, clearest_of
 from bicentra.core.lineup.other_side import other_side
 from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Job
@@ -74,7 +74,7 @@ def still_set(job: Job, clock_deg: float, lengths: LengthFormat, before: tuple[F
 def _still_findings(assembly: Assembly, lengths: LengthFormat) -> tuple[Finding, ...]:
     """Return the findings of bracket, bolts and wheel that do not depend on the clock angle, cheap ones first."""
     job, bracket = assembly.job, assembly.bracket
-    own = [asked(job, ask) for ask in bracket.asks]
+    own = [*choice_findings(bracket), *(asked(job, ask) for ask in bracket.asks)]
     found = [
         *(finding for finding in own if not kind_of(finding.id).turns),
         axial_finding(assembly, lengths, cures=False),

@@ -19,6 +19,7 @@ from bicentra.core.base.records import replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly
+from bicentra.core.bracket.lean import can_lean, tilt_ranks
 from bicentra.core.bracket.metal import metal_at
 from bicentra.core.bracket.plate import farthest, keep_out_radius
 from bicentra.core.bracket.prisms import part_prisms
@@ -38,7 +39,7 @@ from bicentra.core.lineup.bleeders import bleeder_sweep
 from bicentra.core.lineup.more_checks import handedness
 from bicentra.core.lineup.solids import retainer_places
 from bicentra.core.lineup.solve import line_up
-from bicentra.core.parts.absent import is_absent
+from bicentra.core.parts.absent import is_absent, is_unlooked
 from bicentra.core.parts.limits import limit_for, limit_in_mm
 from bicentra.core.search.by_angle import looked_at
 from bicentra.core.search.still import StillSet, worst_rank
@@ -61,7 +62,7 @@ def sweep_set(still: StillSet, angles: FloatArray, every: int = 1) -> SweptSet:
     turn = _Turn(still.assembly, np.radians(angles), ranks, {})
     if still.bracket.stands and ranks[0] > STOP:
         _ask_all(turn, still.lengths, angles)
-    held = np.minimum(turn.ranks, CAUTION) if still.job.borrowed else turn.ranks
+    held = np.minimum(turn.ranks, CAUTION) if still.job.borrowed or is_unlooked(still.job) else turn.ranks
     return SweptSet(still.assembly, held.astype(np.int8), found, turn.values)
 
 
@@ -163,6 +164,8 @@ def _ask_all(turn: _Turn, lengths: LengthFormat, angles: FloatArray) -> None:
 def _ask_caliper(turn: _Turn, angles: FloatArray) -> None:
     """Ask what needs no bracket made: handedness, bleeders, holes, heads and ears, obstacles."""
     turn.lower(turn.left, _hands(turn.assembly, angles[turn.left]))
+    if turn.assembly.bracket.kind.cut is not None and can_lean(turn.assembly):
+        turn.lower(turn.left, tilt_ranks(turn.assembly, turn.clock[turn.left]))
     swept: tuple[tuple[str, Callable[[Assembly, FloatArray], FloatArray]], ...] = (
         ("bleeder-up", lambda a, c: bleeder_sweep(a.job, c)),
         ("ligament", lambda a, c: ligament_sweep(a, c).value),

@@ -13,14 +13,20 @@ from bicentra.core.fasteners.grades import usual_grade
 from bicentra.core.fasteners.torque import LUBRICATIONS, usual_torque
 from bicentra.core.parts.limits import limit_for, limit_in_mm
 from bicentra.core.parts.threads import Thread
+from bicentra.core.parts.trial import Trial
 from bicentra.core.trialfit.plan import Plan
-from bicentra.core.trialfit.rig import Rig
+from bicentra.core.trialfit.rig import Place, Rig, leaves_at
 
 BED_THREAD_MM, BED_HEAD_MM, BED_FACE_MM = 0.003, 0.003, 0.002
 """How much thread, head and every pair of clamped faces bed in after tightening [mm]: VDI 2230-1 table 5, Rz 10 to 40 under axial
 load, from memory."""
 STEEL_N_MM2 = 205_000.0
 PRELOAD = Limit(0.5, 0.7, unit="of the preload", source="Common practice, no published source")
+
+
+Sides = tuple[tuple[float | None, ...], tuple[float | None, ...]]
+Lying = dict[Place, Sides]
+"""The shims at the first and the second stack of a place [mm], and those of every place."""
 
 
 class BoltAfter(Record, frozen=True):
@@ -47,40 +53,56 @@ class BoltAfter(Record, frozen=True):
         return is_known(self.engagement, self.least) and self.engagement >= self.least - 1e-9
 
 
-def bolts_after(assembly: Assembly, rig: Rig, plan: Plan) -> tuple[BoltAfter, ...]:
-    """Return every bolt as ``plan`` leaves it: its length is what it is in the job, its stack grows or shrinks with the shims."""
-    return tuple(_after(assembly, rig, plan, placed) for placed in assembly.joints)
+def bolts_after(assembly: Assembly, rigs: tuple[Rig, ...], plan: Plan, trial: Trial) -> tuple[BoltAfter, ...]:
+    """Return every bolt as ``plan`` leaves it: its length is what it is in the job, its stack grows or shrinks with the shims.
+
+    At the place that the plan leaves alone lie the shims that ``trial`` has there.
+    """
+    lying = {rig.place: leaves_at(trial, rig.place).sides for rig in rigs} | {plan.place: (plan.first, plan.second)}
+    return tuple(_after(assembly, rigs, plan, lying, placed) for placed in assembly.joints)
 
 
-def _after(assembly: Assembly, rig: Rig, plan: Plan, placed: PlacedJoint) -> BoltAfter:
+def _after(assembly: Assembly, rigs: tuple[Rig, ...], plan: Plan, lying: Lying, placed: PlacedJoint) -> BoltAfter:
     across = assembly.line.frame.into(placed.centre)[1]
-    (one, other), at_first = rig.at, across > sum(rig.at) / 2
-    stack = plan.first if at_first else plan.second
-    grown = [_high(shims) - _designed(assembly, rig, side) for side, shims in enumerate((plan.first, plan.second))]
-    here = (grown[0] * (across - other) + grown[1] * (one - across)) / (one - other)
-    touched = placed.at == rig.place
-    shift = _shift(rig, placed, here)
+    grown = {rig.place: _grown(assembly, rig, lying[rig.place], across) for rig in rigs}
+    shift = math.fsum(_shift(rig, placed, grown[rig.place]) for rig in rigs)
     if placed.at == "ear" and is_known(plan.offset, plan.slope):  # where it really sits was measured
-        away = plan.offset - plan.slope * across - assembly.stack_up.error
-        shift = away if shift else away - (rig.sign * here if rig.place == "ear" else 0.0)
+        shift = plan.offset - plan.slope * across - assembly.stack_up.error
+        if (
+            placed.joint.stack.female != "plate"
+        ):  # its head lies on the bracket, which the shims at the ears do not move
+            shift -= math.fsum(rig.sign * grown["ear"] for rig in rigs if rig.place == "ear")
     moved = replace(placed, seat_z=placed.seat_z + shift)
-    if touched:
-        joint = replace(placed.joint, stack=replace(placed.joint.stack, clamped=placed.joint.stack.clamped + here))
-        moved = replace(moved, joint=joint)
+    rig = next((one for one in rigs if one.place == placed.at), None)
+    pieces: tuple[float | None, ...] = ()
+    if rig is not None:
+        clamped = placed.joint.stack.clamped + grown[rig.place]
+        moved = replace(moved, joint=replace(placed.joint, stack=replace(placed.joint.stack, clamped=clamped)))
+        first, second = lying[rig.place]
+        pieces = first if across > sum(rig.at) / 2 else second
     joint, tip = moved.joint, bolt_gap(assembly, moved, "tip")
     limit = limit_in_mm(assembly.job, "thread-engagement", joint.thread.major, joint.stack.wanted / joint.thread.major)
     if joint.stack.female == "nut":
         limit = Limit(joint.stack.least, joint.stack.wanted)
-    left = preload_left(joint.thread, joint.grip, (len(stack) if touched else 0) + len(joint.stack.layers))
+    left = preload_left(joint.thread, joint.grip, len(pieces) + len(joint.stack.layers))
     said = [
         judge(joint.engagement, limit),
         judge(tip, limit_for(assembly.job, "bolt-tip-to-rotor")),
         judge(left, PRELOAD),
     ]
     return BoltAfter(
-        placed.name, placed.feature, touched, joint.engagement, joint.stack.least, joint.stack.wanted, joint.protrusion, tip, left,
-        worst(said),
+        placed.name, placed.feature, placed.at == plan.place, joint.engagement, joint.stack.least, joint.stack.wanted,
+        joint.protrusion, tip, left, worst(said),
     )  # fmt: skip
+
+
+def _grown(assembly: Assembly, rig: Rig, lying: Sides, across: float) -> float:
+    """Return by how much the stacks at one place are higher than designed [mm], at ``across`` along the slot [mm]."""
+    one, other = rig.at
+    more = [_high(shims) - _designed(assembly, rig, side) for side, shims in enumerate(lying)]
+    if abs(more[0]) < 1e-12 and abs(more[1]) < 1e-12:
+        return 0.0
+    return (more[0] * (across - other) + more[1] * (one - across)) / (one - other)
 
 
 def _high(shims: tuple[float | None, ...]) -> float:

@@ -6,7 +6,7 @@ from bicentra.core.base.finding import Finding, Verdict, worst
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.records import replace
-from bicentra.core.base.registry import PRACTICE
+from bicentra.core.base.registry import LIMITS, PRACTICE
 from bicentra.core.base.wording import LengthFormat, decided_by, make_check, make_finding
 from bicentra.core.certainty.play import radial_play
 from bicentra.core.clearance.travel import float_sweep, pad_wear
@@ -79,6 +79,20 @@ def _held_down(finding: Finding, sd: float, limit: Limit) -> Finding:
         return replace(finding, sd=sd)
     why = f"{finding.why} It is met, but not for certain: read it again with a finer instrument."
     return replace(finding, verdict=Verdict.CAUTION, why=why, sd=sd)
+
+
+def lean(pose: Pose, lengths: LengthFormat) -> tuple[Finding, ...]:
+    """How far the caliper leans about the tangential axis [degrees]; nothing while no gaps were read further in."""
+    del lengths
+    if not is_known(pose.twist.value):
+        return ()
+    value, limit = abs(pose.twist.value), LIMITS["trial-lean"]
+    way = "outboard" if pose.twist.value > 0 else "inboard"
+    why = f"The slot's mouth leans {way} by {value:.2f}° against the rotor: the pads wear in a taper from the axle outward."
+    if value > limit.watch:
+        why += " Shims at the bolts do not take that out: look for dirt, a bent lug or a face that is not square."
+    found = make_finding("trial-lean", value, limit, why, features=("caliper",))
+    return (_held_down(found, pose.twist.sd, limit),)
 
 
 def tip(job: Job, line: LineUp, trial: Trial, lengths: LengthFormat) -> Finding:

@@ -122,15 +122,13 @@ def _moves(
     solution: Solution, rigs: tuple[Rig, ...], trial: Trial, plans: tuple[Plan, ...]
 ) -> tuple[tuple[Move, ...], tuple[Move, ...]]:
     """Return the plans that leave every bolt its thread, and those that do not."""
-    by_place = {rig.place: rig for rig in rigs}
     held, bad = list[Move](), list[Move]()
     for plan in plans:
         if len(held) >= TOLD:
             break
-        rig = by_place[plan.place]
         move = Move(
             plan,
-            bolts_after(solution.assembly, rig, plan),
+            bolts_after(solution.assembly, rigs, plan, trial),
             steps_of(trial, plan, solution.job.lengths),
             plan_stays(trial, plan),
         )
@@ -242,11 +240,12 @@ def _findings(
 ) -> tuple[Finding, ...]:
     job, lengths = solution.job, solution.job.lengths
     here = [Plan(rig.place, *leaves_at(trial, rig.place).sides, pose.offset.value, pose.tilt.value) for rig in rigs[:1]]
-    after = bolts_after(solution.assembly, rigs[0], here[0]) if here and rigs[0].known else ()
+    after = bolts_after(solution.assembly, rigs, here[0], trial) if here and rigs[0].known else ()
     return (
         ask.readings(trial, pose),
         ask.offset(pose, limits, lengths),
         ask.tilt(pose, limits, trial, lengths, of_lugs(solution, rigs, pose, limits)),
+        *ask.lean(pose, lengths),
         ask.tip(job, solution.line, trial, lengths),
         as_drawn(solution, trial, pose, rigs),
         ask.bolts(after, lengths),

@@ -11,12 +11,15 @@ from bicentra.core.parts.fields import Described
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import Trial
 
-RESTS_ON = ("hub", "knuckle", "rotor", "caliper", "fit", "bracket", "survey")
+RESTS_ON = ("hub", "knuckle", "rotor", "caliper", "fit", "bracket", "survey", "wheel")
 """What a lock rests on, by its name in the job."""
 WORDS = {
     "hub": "the hub's sizes", "knuckle": "the knuckle's sizes", "rotor": "the rotor", "caliper": "the caliper",
-    "fit": "how the parts are put together", "bracket": "the bracket", "survey": "the survey",
+    "fit": "how the parts are put together", "bracket": "the bracket", "survey": "the survey", "wheel": "the wheel",
 }  # fmt: skip
+ALWAYS = ("hub", "knuckle", "rotor", "caliper", "fit", "bracket")
+NOT_KEPT = "what the lock rests on was taken out of the file"
+"""What every lock ever set keeps a mark of, and what is said of one that does not: it proves nothing any more."""
 LEAST_NUTS = 2
 SINCE = ", through_holes=None, through_hole_mm=None, slots=None, slot_wide_mm=None, slot_deep_mm=None"
 """What a rotor's text has more, where none of it is stated, than when earlier versions made marks of it."""
@@ -50,8 +53,9 @@ def prints_of(job: Job) -> dict[str, str]:
 def broken_by(job: Job, trial: Trial) -> tuple[str, ...]:
     """Return what has changed since a trial was locked, in words; marks as earlier versions wrote them still count."""
     now, before = prints_of(job), {name: _mark(repr(held).replace(SINCE, "")) for name, held in _held(job)}
-    changed = (name for name in RESTS_ON if name in trial.lock and trial.lock[name] not in (now[name], before[name]))
-    return tuple(WORDS[name] for name in changed)
+    changed = [name for name in RESTS_ON if name in trial.lock and trial.lock[name] not in (now[name], before[name])]
+    lacks = (NOT_KEPT,) if any(name not in trial.lock for name in ALWAYS) else ()
+    return (*(WORDS[name] for name in changed), *lacks)
 
 
 def _held(job: Job) -> list[tuple[str, object]]:

@@ -94,8 +94,7 @@ class TrialDesk:
         if fit is None:
             return None
         if self.wish is not None:
-            rig = self._rig(self.wish.place)
-            after = bolts_after(self.study.plain_solution.assembly, rig, self.wish) if rig is not None else ()
+            after = bolts_after(self.study.plain_solution.assembly, fit.rigs, self.wish, fit.trial)
             return Move(
                 self.wish, after, steps_of(fit.trial, self.wish, self.lengths), plan_stays(fit.trial, self.wish)
             )

@@ -168,8 +168,9 @@ def eccentric_bushings(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[B
         why += "bolt the caliper on as it is."
         return (refused(BUSHINGS, job, why, turns=True),)
     off = max(abs(error) for error in stands.stack_up.errors)
-    bore = max(ear, hole + 2 * (eccentric + WALL_MM))
-    wall, ring = (bore - hole) / 2 - eccentric, (boss - bore) / 2
+    widest = bolt.major if tapped else hole  # the wall of a threaded one is what is left over its thread
+    bore = max(ear, widest + 2 * (eccentric + WALL_MM))
+    wall, ring = (bore - widest) / 2 - eccentric, (boss - bore) / 2
     material = metal_of_ear(caliper)
     interference = INTERFERENCE_SHARE * bore
     left = hot_interference(bore, interference, HOT_K, material)
