@@ -121,9 +121,10 @@ def caliper(chance: random.Random, number: int) -> Part:
 def ring(number: int, diameter: float, thick: float) -> Part:
     """One friction ring without a hat, for the hats below."""
     mass = math.pi / 4 * (diameter**2 - (diameter - 100) ** 2) * thick * 0.68 * IRON
+    inner = max(diameter - 100.0, RING_CIRCLE + 9.0)  # its bolts stay out of the friction face
     item = Rotor(
         name=f"Ring {diameter:.0f}/{thick:.0f} on {RING_CIRCLE:g} no. {number}", kind="ring", diameter_mm=diameter,
-        thickness_mm=thick, min_thickness_mm=thick - 2.0, swept_inner_diameter_mm=diameter - 100.0, centre_bore_mm=diameter - 116.0,
+        thickness_mm=thick, min_thickness_mm=thick - 2.0, swept_inner_diameter_mm=inner, centre_bore_mm=diameter - 116.0,
         vanes="straight", ring_bolt_circle_mm=RING_CIRCLE, ring_bolt_count=8, ring_bolt_hole_mm=8.4,
         ring_register_mm=RING_CIRCLE - 16.0, ring_seat_mm=thick, mass_kg=round(mass, 1),
     )  # fmt: skip

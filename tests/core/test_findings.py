@@ -114,10 +114,11 @@ def test_a_plate_cut_in_two_is_a_stop(good: Job) -> None:
 
 
 def test_hat_wider_pilot_gets_a_ring_remedy(good: Job) -> None:
-    """A bore 0.6 mm over the pilot is a watch, with a hub-centric ring as remedy."""
+    """A bore 0.6 mm over the pilot is a watch: too thin for a ring; 1.5 mm over it a hub-centric ring is the remedy."""
     finding = solve(with_value(good, "rotor.centre_bore_mm", 57.6)).finding("rotor-on-hub")
-    assert finding.verdict is Verdict.CAUTION
-    assert "hub-centric ring" in finding.remedies[0].action
+    assert finding.verdict is Verdict.CAUTION and "ring" not in finding.remedies[0].action
+    finding = solve(with_value(good, "rotor.centre_bore_mm", 58.5)).finding("rotor-on-hub")
+    assert finding.verdict is Verdict.CAUTION and "hub-centric ring" in finding.remedies[0].action
 
 
 def test_an_obstacle_in_the_way_is_stopped_and_turned_from(good: Job) -> None:
@@ -280,9 +281,10 @@ def test_a_certain_clash_is_not_hidden_by_a_missing_number(demo: Job) -> None:
 
 
 def test_the_hot_tip_gap_speaks_for_itself_when_it_decides(good: Job) -> None:
-    """Cold 2.5 is met; 2000 K above cold the rim grows 11.5e-6 · 2000 · 128 = 2.944: −0.444 hot is what is shown."""
-    finding = solve(replace(good, limits={"hot-rise-k": 2000.0})).finding("tip-gap")
-    assert (finding.verdict, finding.value, finding.limit) == (Verdict.STOP, pytest.approx(-0.444), 0.5)
+    """Cold 2.1 is met; 1200 K above cold the rim grows 11.5e-6 · 1200 · 128 = 1.766: 0.334 hot is what is shown."""
+    hot = with_edits(good, (("limits", {"hot-rise-k": 1200.0}), ("caliper.bridge_to_pad_top_mm", 3.1)))
+    finding = solve(hot).finding("tip-gap")
+    assert (finding.verdict, finding.value, finding.limit) == (Verdict.STOP, pytest.approx(0.3336), 0.5)
     assert "Hot" in finding.why and "no published source" in finding.source
-    cured = with_edits(replace(good, limits={"hot-rise-k": 2000.0}), finding.remedies[0].edits)
+    cured = with_edits(hot, finding.remedies[0].edits)
     assert solve(cured).finding("tip-gap").verdict is Verdict.OK

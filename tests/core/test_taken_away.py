@@ -48,7 +48,7 @@ def examples() -> dict[str, Job]:
     found["demo"] = replace(demo_job(), survey={})
     found["radial"] = with_edits(good, (("caliper.mount", "radial"), ("bracket.family", "radial-mount")))
     found["floating"] = with_edits(good, (
-        ("caliper.action", "floating"), ("caliper.pad_thickness_mm", 10.0), ("caliper.slide_inboard_mm", 12.0),
+        ("caliper.action", "floating"), ("caliper.pistons_outboard_mm", ()), ("caliper.pad_thickness_mm", 10.0), ("caliper.slide_inboard_mm", 12.0),
         ("caliper.slide_outboard_mm", 12.0),
     ))  # fmt: skip
     found["behind"] = with_edits(good, (("hub.mounting", "behind-flange"),))

@@ -232,7 +232,9 @@ def test_threaded_inserts_from_behind() -> None:
     in steel; the bolt comes out with the rotor on, which one from the rotor's side does not."""
     solution, bushed = solved("inserts"), solved("bushings")
     out = math.hypot(90.0 - EAR_R, 0.3)
-    assert solution.bracket.solved["bushing_mm"] == pytest.approx(12.0 - 1.5 + 2 * (out + 2.0))
+    assert solution.bracket.solved["bushing_mm"] == pytest.approx(
+        12.0 + 2 * (out + 2.0)
+    )  # the wall is what is left over the thread
     joint = next(j for j in solution.assembly.joints if j.at == "lug")
     assert joint.way == 1.0 and joint.head_z < -63.5 - 22.0 and joint.joint.stack.female == "insert"
     assert joint.joint.stack.layers[0] == ("lug", 22.0) and joint.joint.engagement >= 12.0

@@ -33,7 +33,12 @@ def test_an_old_file_is_the_same_corner(old_path: Path) -> None:
     """Version 1 read as a vehicle: every number of its corner is there, and the findings are those of the demo's own corner."""
     old, new = read_job(old_path), demo_job()
     assert new.before is not None
-    since = {"opposite": None, "trials": (), "before": replace(new.before, drum=None)}  # what nobody wrote down then
+    since = {
+        "opposite": None,
+        "trials": (),
+        "before": replace(new.before, drum=None),
+        "knuckle": replace(new.knuckle, obstacles_none=False),
+    }  # what nobody wrote down then
     assert old == replace(new, notes=old.notes, **since)
     assert [(f.id, f.verdict, f.value) for f in solve(old).findings if f.verdict is Verdict.STOP] == [
         (f.id, f.verdict, f.value) for f in solve(new).findings if f.verdict is Verdict.STOP
@@ -127,15 +132,13 @@ def test_undo_works_on_the_vehicle() -> None:
     assert dict(study.corners) == {
         "front-right": "measured",
         "front-left": "measured",
-        "rear-right": "nothing yet",
-        "rear-left": "nothing yet",
+        "rear-right": "drum brake",
+        "rear-left": "drum brake",
     }
     study.go_to("rear-right")
-    assert (
-        len(study.job.knuckle.lugs) == 2
-        and study.job.rotor.name == ""
-        and dict(study.corners)["rear-left"] == "from the other side"
-    )
+    assert len(study.job.knuckle.lugs) == 2 and study.job.rotor.name == "" and not study.modified
+    study.edit("begin a disc brake there", (("knuckle.lugs[0].x_mm", 60.0),))
+    assert dict(study.corners)["rear-left"] == "from the other side" and dict(study.corners)["rear-right"] == "measured"
 
 
 def test_a_design_has_to_do_for_both_corners() -> None:
@@ -209,10 +212,12 @@ def test_each_lug_may_have_its_own_bolt(good: Job) -> None:
 def test_shims_at_the_ears_move_the_caliper_outboard(good: Job) -> None:
     """By hand: ears on the plate's outboard face; 0.4 and 0.6 mm there lift the caliper 0.5 mm, and lean it by half of 0.2."""
     plain = solve(good)
-    for family in ("", "stepped-plate"):
-        job = with_edits(good, (("fit.ear_shims_mm", ((0.4,), (0.3, 0.3))), ("bracket.family", family)))
-        shimmed = solve(job)
-        before = solve(with_edits(good, (("bracket.family", family),)))
+    held = plain.assembly.stack_up
+    as_it_is = (("bracket.thickness_mm", held.thickness), ("bracket.shims_mm", held.shims))
+    for family, kept in (("", as_it_is), ("stepped-plate", ())):
+        plate = with_edits(good, (("bracket.family", family), *kept))
+        shimmed = solve(with_edits(plate, (("fit.ear_shims_mm", ((0.4,), (0.3, 0.3))),)))
+        before = solve(plate)
         moved = shimmed.assembly.stack_up.error - before.assembly.stack_up.error
         assert moved == pytest.approx(
             0.5

@@ -10,6 +10,7 @@ from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.job import Job
+from bicentra.core.parts.limits import limit_for
 from bicentra.core.search.clock import search_clock
 from bicentra.core.search.rolling import RollingRing
 from bicentra.core.solution import solve
@@ -63,21 +64,19 @@ def test_a_window_over_zero_is_one_window(good: Job) -> None:
     assert not any(window.start < 5 for window in found.windows)
 
 
-def test_everything_or_nothing(good: Job) -> None:
+def test_everything_or_nothing(good: Job, monkeypatch: pytest.MonkeyPatch) -> None:
     """Without hindrance all round is one window; without bleeders known nothing is feasible."""
     easy = replace(
         good,
-        limits={
-            "bleeder-up": 400.0,
-            "ligament": -500.0,
-            "bolt-head-room": -500.0,
-            "caliper-to-obstacle": -500.0,
-            "bracket-to-obstacle": -500.0,
-            "bracket-to-caliper": -500.0,
-        },
         hub=replace(good.hub, pilot_diameter_mm=10.0),
     )
+    anything = replace(limit_for(good, "ligament"), stop=-500.0, watch=-500.0)
+    most = replace(limit_for(good, "bleeder-up"), stop=400.0, watch=400.0)
+    monkeypatch.setattr(
+        "bicentra.core.search.clock.limit_for", lambda _job, name: most if name == "bleeder-up" else anything
+    )
     found = search_clock(easy)
+    monkeypatch.undo()
     assert found is not None and [(w.start, w.end) for w in found.windows] == [(0.0, 360.0)]
     none = search_clock(replace(good, caliper=replace(good.caliper, bleeders_deg=())))
     assert none is not None and none.windows == () and none.best is None

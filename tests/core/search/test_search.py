@@ -71,7 +71,8 @@ def test_every_angle_has_the_verdict_of_the_single_path(good: Job, library: Libr
                  ("bracket.side", chance.choice(("outboard", "inboard"))))  # fmt: skip
         job = with_edits(good, (*(parts if k > 2 else ()), *VARIANTS[variant]))
         before = tuple(f for f in solve(job, turns=False, cures=False).findings if f.id in ("tip-gap", "pad-overhang", "pad-inner-edge",
-                       "slot-gap", "rotor-on-hub", "wheel-stud-engagement", "wheel-on-hub"))  # fmt: skip
+                       "slot-gap", "rotor-on-hub", "wheel-stud-engagement", "wheel-on-hub", "caliper-sizes", "rotor-sizes",
+                       "lug-sizes", "hub-sizes", "wheel-sizes"))  # fmt: skip
         ranks = sweep_set(still_set(job, float(ANGLES[0]), lengths, before), ANGLES).ranks
         alive = np.flatnonzero(ranks > 0)
         asked = {*chance.sample(range(360), 3), *chance.sample(list(alive), min(len(alive), 4))}
@@ -112,7 +113,7 @@ def test_every_set_told_is_what_the_single_path_says(good: Job, library: Library
     assert harvest.counts.total() * space.angles == space.combinations and len(harvest.sets) == harvest.most
     ranks = [found.verdict.rank for found in harvest.sets]
     assert ranks == sorted(ranks, reverse=True) and ranks[0] == Verdict.CAUTION.rank
-    assert harvest.by_play >= 10 and all(found.by_play for found in harvest.sets[:10])
+    assert harvest.by_play >= 5 and all(found.by_play for found in harvest.sets[:5])
     chosen = [*harvest.sets[:25], *random.Random(2).sample(harvest.sets, 15)]
     for found in chosen:
         assert single_path(found.job)[0] is found.verdict, found.name
@@ -125,7 +126,7 @@ def test_every_set_told_is_what_the_single_path_says(good: Job, library: Library
 def test_play_in_the_bolt_holes_counts_as_it_does_in_check(good: Job, library: Library) -> None:
     """What play can push past a limit is met by no set; where no limit is near enough, sets are met. ``check`` says the same."""
     bare = replace(good, survey={})
-    for job, verdict in ((bare, Verdict.CAUTION), (with_edits(bare, (("limits", {"tip-gap": 0.2}),)), Verdict.OK)):
+    for job, verdict in ((bare, Verdict.CAUTION), (with_edits(bare, (("limits", {"tip-gap": 0.9}),)), Verdict.OK)):
         found = list(look(job, library, Criteria(angles=36, plates=(0.0,))))[-1].sets[:12]
         assert found[0].verdict is verdict and found[0].by_play is (verdict is Verdict.CAUTION)
         for one in found:

@@ -8,6 +8,7 @@ import pytest
 from bicentra.core.base.chance import chance_met, normal_below, percent
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
+from bicentra.core.base.registry import KINDS, kind_of
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.certainty.assess import across, assess
 from bicentra.core.certainty.doubts import statement
@@ -21,6 +22,8 @@ from bicentra.core.solution import solve
 from bicentra.core.survey.corner import survey_corner
 from bicentra.core.survey.record import Stamp, corrected, survey_edit
 from bicentra.core.survey.use import takeover
+
+KIND_IDS = {kind.id for kind in KINDS}
 
 
 @pytest.fixture
@@ -59,7 +62,10 @@ def test_every_finding_spreads_as_monte_carlo_says(used: Job) -> None:
         if math.isfinite(figure.sd) and figure.sd > 2e-3:
             # 900 draws know a scatter to 2.4 %; a least distance over many corners is bent, not straight
             rel = 0.12 if "obstacle" in name else 0.055
-            assert np.std(values[name]) == pytest.approx(figure.sd, rel=rel), name
+            seen = np.std(values[name])
+            if name in KIND_IDS and kind_of(name).unsigned and np.mean(values[name]) < 3 * figure.sd:
+                seen = np.sqrt(np.mean(np.square(values[name])))  # the size of what lies about nothing is folded there
+            assert seen == pytest.approx(figure.sd, rel=rel), name
             compared += 1
     assert compared >= 15
 

@@ -83,7 +83,7 @@ KINDS: tuple[FindingKind, ...] = (
       _most(0.25, 0.25, "Common practice: fixed caliper within 0.25 mm"), unsigned=True,
       more=(("axial-offset-floating", _most(1.5, 1.5, "Common practice: floating within 1.5 mm")),)),
     K("caliper-tilt", "Caliper square to the rotor", "joint",
-      _most(0.1, 0.1, "Common practice: as at the trial fit", "°"), turns=True, worst_of=True,
+      _most(0.1, 0.1, "Common practice: as at the trial fit", "°"), turns=True, worst_of=True, unsigned=True,
       more=(("caliper-lean", _most(0.5, 0.3, "Our judgement: a taper of 0.2 to 0.4 mm over a pad's height", "°")),)),
     K("thread-engagement", "Thread engagement of the bolts", "joint",
       _least(1.0, 1.5, "Common practice: 1 d in steel, 1.5 d in aluminium", "× d"), worst_of=True),

@@ -3,6 +3,7 @@
 import math
 from collections.abc import Iterator
 
+from bicentra.core.base.finding import Remedy
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.consistency.conflict import Conflict
 from bicentra.core.consistency.threads import drilled_out
@@ -53,7 +54,11 @@ def piston_conflicts(caliper: Caliper) -> Iterator[Conflict]:
             "A floating caliper has pistons on one side only; both sides are entered. Clear one side, or say that it is fixed."
         )
     elif caliper.action == "floating" and outside:
-        yield Conflict("The pistons of a floating caliper sit inboard; these are entered outboard.", stop=False)
+        moved = (("caliper.pistons_inboard_mm", outside), ("caliper.pistons_outboard_mm", ()))
+        yield Conflict(
+            "The pistons of a floating caliper sit inboard; these are entered outboard.",
+            remedies=(Remedy("Enter these pistons as inboard", None, True, moved),),
+        )
 
 
 def _listed(pistons: tuple[float, ...]) -> str:

@@ -5,7 +5,7 @@ from enum import StrEnum
 from hashlib import sha256
 
 from bicentra.core.base.finding import Finding, Verdict
-from bicentra.core.base.records import Record
+from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.parts.fields import Described
 from bicentra.core.parts.job import Job
@@ -21,8 +21,10 @@ ALWAYS = ("hub", "knuckle", "rotor", "caliper", "fit", "bracket")
 NOT_KEPT = "what the lock rests on was taken out of the file"
 """What every lock ever set keeps a mark of, and what is said of one that does not: it proves nothing any more."""
 LEAST_NUTS = 2
-SINCE = ", through_holes=None, through_hole_mm=None, slots=None, slot_wide_mm=None, slot_deep_mm=None"
-"""What a rotor's text has more, where none of it is stated, than when earlier versions made marks of it."""
+SINCE = (
+    ", through_holes=None, through_hole_mm=None, slots=None, slot_wide_mm=None, slot_deep_mm=None", ", obstacles_none=False",
+)  # fmt: skip
+"""What a record's text has more, where none of it is stated, than when earlier versions made marks of it."""
 
 
 class State(StrEnum):
@@ -52,14 +54,21 @@ def prints_of(job: Job) -> dict[str, str]:
 
 def broken_by(job: Job, trial: Trial) -> tuple[str, ...]:
     """Return what has changed since a trial was locked, in words; marks as earlier versions wrote them still count."""
-    now, before = prints_of(job), {name: _mark(repr(held).replace(SINCE, "")) for name, held in _held(job)}
+    now, before = prints_of(job), {name: _mark(_as_before(repr(held))) for name, held in _held(job)}
     changed = [name for name in RESTS_ON if name in trial.lock and trial.lock[name] not in (now[name], before[name])]
     lacks = (NOT_KEPT,) if any(name not in trial.lock for name in ALWAYS) else ()
     return (*(WORDS[name] for name in changed), *lacks)
 
 
+def _as_before(text: str) -> str:
+    for more in SINCE:
+        text = text.replace(more, "")
+    return text
+
+
 def _held(job: Job) -> list[tuple[str, object]]:
-    """Return what a lock rests on, by its name."""
+    """Return what a lock rests on, by its name; that somebody looked round changes nothing on the car."""
+    job = replace(job, knuckle=replace(job.knuckle, obstacles_none=False))
     return [(name, job.survey.get(job.corner) if name == "survey" else getattr(job, name)) for name in RESTS_ON]
 
 
