@@ -45,7 +45,7 @@ def bench(window: MainWindow) -> PedalBench:
 def test_baseline_slider_and_master(window: MainWindow, bench: PedalBench, qtbot: QtBot) -> None:
     """The baseline is asked for first; pressing shows g and what locks; another master is fitted as one step and taken back."""
     assert "before anything is changed" in bench.next_sentence()
-    qtbot.waitUntil(lambda: window.rail.buttons["pedal"].state.open == 3, timeout=5000)
+    qtbot.waitUntil(lambda: window.rail.buttons["pedal"].state.open == 4, timeout=5000)
     window.do_next()
     assert bench.baseline["travel_to_bite_mm"].isVisible()
     bench.baseline["force_n"].setText("220")
@@ -66,7 +66,7 @@ def test_baseline_slider_and_master(window: MainWindow, bench: PedalBench, qtbot
     other = next(b for b in bench._side_box.findChildren(QPushButton) if b.text().endswith("Master 19.05 tandem no. 4"))
     qtbot.mouseClick(other, Qt.MouseButton.LeftButton)
     assert window.study.vehicle.vehicle.master.bore_mm == 19.05 and window.study.undo_label.startswith("Fit the Master")
-    assert "in order" in bench.next_sentence()
+    assert "front circuit gone" in bench.next_sentence()  # the rear alone brakes a little less than type approval asks
     window.study.undo()
     assert window.study.vehicle.vehicle.master.bore_mm == 15.87
 
@@ -132,7 +132,9 @@ def test_the_heat_page(bench: PedalBench, qtbot: QtBot, tmp_path: Path, monkeypa
     desk = bench.desk
     assert desk is not None
     bench.show_drawn("heat")
-    assert {f.id for f in bench.model.findings} == {"heat-fluid", "heat-pads", "heat-locker", "heat-paint"}
+    assert {f.id for f in bench.model.findings} == {
+        *("heat-fluid", "heat-pads", "heat-locker", "heat-paint", "heat-rotor", "heat-drum")
+    }
     cool = desk.hot.front.peaks[-1]
     qtbot.mouseClick(bench.heat.uses["track day"], Qt.MouseButton.LeftButton)
     assert bench.heat.fields["stops"].text() == "40" and desk.hot.front.peaks[-1] > cool

@@ -3,7 +3,7 @@
 from itertools import zip_longest
 from typing import Any
 
-from bicentra.core.base.finding import Finding
+from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.wording import LengthFormat, printable
 from bicentra.core.drawing.balance_view import balance_view
 from bicentra.core.drawing.chain_view import chain_view
@@ -72,9 +72,13 @@ def _begun(canvas: Any, sheet: tuple[float, float], title: str, vehicle: Vehicle
 
 
 def _asked(column: Column, findings: tuple[Finding, ...]) -> None:
+    """Write every finding that is not met in full, and name the others on one line: the sheet stays one page."""
     column.y -= 4
-    for finding in findings:
+    met = ", ".join(finding.title for finding in findings if finding.verdict is Verdict.OK)
+    for finding in (f for f in findings if f.verdict is not Verdict.OK):
         column.text(
             f"{finding.verdict.word.upper()}  {finding.title}: {finding.why}", size=8, bold=finding.verdict.rank == 0
         )
+    if met:
+        column.text(f"{Verdict.OK.word.upper()}  {met}", size=8)
     column.y -= 4

@@ -165,7 +165,7 @@ def _metal(vehicle: Vehicle, ends: tuple[Heated, Heated]) -> list[Finding]:
         if name not in vehicle.axles:
             continue
         part = "drum" if vehicle.axles[name].drum is not None else "rotor"
-        id, peak = f"heat-{part}", max(end.peaks, default=UNKNOWN)
+        id, peak = {"drum": "heat-drum", "rotor": "heat-rotor"}[part], max(end.peaks, default=UNKNOWN)
         limit = LIMITS[id]
         worse = (
             "its linings fade and it opens away from the shoes" if part == "drum" else "iron grows, cracks and warps"
