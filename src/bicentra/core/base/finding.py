@@ -88,7 +88,8 @@ class Finding(Record, frozen=True):
         return kind_of(self.id).title
 
 
-SLACK = 1e-9
+SLACK = 1e-6
+"""A value this near to its limit meets it [any unit]: an inch typed twice, 1/8 in and 3.175 mm, is the same to a nanometre."""
 
 
 def judge(value: float, limit: Limit) -> Verdict:

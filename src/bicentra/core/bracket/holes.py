@@ -182,6 +182,15 @@ def one_lug_bolt(job: Job) -> Thread | None:
     return threads.pop() if len(threads) == 1 else None
 
 
+UNLIKE_BOLTS = "The lugs' bolts are not alike: one of this kind takes one size for all."
+
+
+def bolts_differ(job: Job) -> bool:
+    """Tell whether every lug has a bolt, and not the same one."""
+    threads = [bolt_of(job, k).thread for k in range(len(job.knuckle.lugs))]
+    return None not in threads and len({thread.name for thread in threads if thread is not None}) > 1
+
+
 def not_as_placed(job: Job) -> tuple[str, ...]:
     """Return in words which lugs' bolts are asked to go another way than this version places them."""
     found = []

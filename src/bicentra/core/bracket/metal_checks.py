@@ -147,6 +147,10 @@ def room_told(what: str, other: str, value: float, lengths: LengthFormat) -> str
 def rotor_missing(assembly: Assembly) -> str:
     """Return which sizes of the rotor are missing, in words."""
     rotor = assembly.job.rotor
+    if rotor.kind == "ring":  # it has no hat
+        return missing_names(
+            rotor_diameter=rotor.diameter_mm, rotor_thickness=rotor.thickness_mm, centre_bore=rotor.centre_bore_mm
+        )
     return missing_names(
         hat_inside_diameter=rotor.hollow_mm,
         overall_height=rotor.height_mm,

@@ -25,6 +25,7 @@ from bicentra.core.geometry.prism import Prism, Shapes, pair_columns, prism_gaps
 from bicentra.core.geometry.ring import nearest_gap
 from bicentra.core.lineup.body import Body
 from bicentra.core.lineup.wheel import wheel_inside
+from bicentra.core.parts.absent import is_absent
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import allowance, limit_for
 
@@ -111,7 +112,10 @@ def _free(body: Body, slices: Shapes, thing: Prism) -> tuple[FloatArray, FloatAr
 
 
 def _to_wheel(assembly: Assembly) -> float:
-    """Return how far the body can go outboard before the wheel [mm]; unknown without a wheel."""
+    """Return how far the body can go outboard before the wheel [mm]; unknown without a wheel, freely where there is said to
+    be none."""  # fmt: skip
+    if is_absent(assembly.job, "wheel"):
+        return REACH_MM
     wheel, seat = assembly.job.wheel, assembly.line.wheel_seat_z
     inside = wheel_inside(wheel) if wheel is not None else None
     if inside is None or not is_known(seat) or inside.unmeasured:

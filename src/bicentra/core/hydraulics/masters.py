@@ -13,6 +13,7 @@ from bicentra.core.hydraulics.stages import WORK_G, stage
 from bicentra.core.hydraulics.taken_up import GIVES, HOT_PARTS
 from bicentra.core.hydraulics.travel import travel_at
 from bicentra.core.parts.master_cylinder import MasterCylinder
+from bicentra.core.parts.threads import same_thread
 
 STROKE = Limit(
     0.75,
@@ -113,7 +114,7 @@ def _ports(its: str | None, lines: str | None) -> str:
         return ""
     if its is None:
         return f" Outlet thread not stated, the lines' is {lines}."
-    return "" if its == lines else f" Outlets {its}, the lines' {lines}: adapters, or lines flared anew."
+    return "" if same_thread(its, lines) else f" Outlets {its}, the lines' {lines}: adapters, or lines flared anew."
 
 
 def _of_circuits(ranked: Ranked, circuits: int | None) -> Ranked:

@@ -3,6 +3,7 @@
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.hydraulics.ends import areas_of
+from bicentra.core.parts.threads import same_thread
 from bicentra.core.parts.vehicle import AXLES, Axle, Master, Vehicle
 
 CHAMBERS = ("by the rod", "far from the rod")
@@ -32,7 +33,7 @@ def _outlets(old: Master, new: Master) -> list[str]:
     if old.outlet_thread is None or new.outlet_thread is None:
         which = " and ".join(word for word, one in (("old", old), ("new", new)) if one.outlet_thread is None)
         return [f"The outlet thread of the {which} master is not stated: lines or adapters cannot be told yet."]
-    if old.outlet_thread == new.outlet_thread:
+    if same_thread(old.outlet_thread, new.outlet_thread):
         return [f"Outlets stay {new.outlet_thread}: the lines' nuts fit; look that their flare is the same."]
     return [
         f"Outlets change from {old.outlet_thread} to {new.outlet_thread}: adapters, or lines flared anew with other nuts."

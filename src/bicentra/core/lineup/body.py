@@ -159,7 +159,9 @@ def _sliced(section: Points, face: Points) -> tuple[BodySlice, ...]:
     _, low, _, high = ring.bounds
     found: list[BodySlice] = []
     for z0, z1 in _cuts(section):
-        piece = ring.intersection(shapely.box(z0, low - 1.0, z1, high + 1.0))
+        cut_out = shapely.get_parts(ring.intersection(shapely.box(z0, low - 1.0, z1, high + 1.0)))
+        # an edge of the section that only touches the slice is a line of it, and no metal
+        piece = shapely.union_all([part for part in cut_out if isinstance(part, shapely.Polygon)])
         if piece.is_empty:
             continue
         _, r0, _, r1 = piece.bounds

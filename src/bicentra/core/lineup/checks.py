@@ -2,7 +2,7 @@
 
 import math
 
-from bicentra.core.base.finding import Edit, Finding, Remedy, Verdict
+from bicentra.core.base.finding import SLACK, Edit, Finding, Remedy, Verdict
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, known
 from bicentra.core.base.records import replace
@@ -104,7 +104,7 @@ def pad_overhang(job: Job, line: LineUp, lengths: LengthFormat) -> Finding:
     over, deep = limit_for(job, "pad-overhang"), limit_for(job, "pad-inset-most")
     value = line.pad.overhang
     missing = missing_names(rotor_diameter=job.rotor.diameter_mm, pad_inset=job.fit.pad_inset_mm)
-    if -value > deep.stop:
+    if -value > deep.stop + SLACK:
         why = f"The pad's outer edge runs {lengths.gap(value)} inside the rotor's edge; "
         why += f"more than {lengths.gap(deep.stop)} wastes ring."
         cure = _inset_remedies(job, deep.stop - (-value), lengths)

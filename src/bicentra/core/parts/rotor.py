@@ -10,7 +10,10 @@ HAT_WALL_MM = 7.0
 
 
 class Rotor(f.Described):
-    """The rotor; symbols of the trade: D, t, H (overall height), h (hat thickness), inner edge of the swept band."""
+    """The rotor; symbols of the trade: D, t, H (overall height), h (hat thickness), inner edge of the swept band.
+
+    ``assembled``: ring and hat were bought as one, so nobody has to know what joins them.
+    """
 
     name: str = f.text("Name")
     diameter_mm: float | None = f.length("Diameter")
@@ -42,6 +45,7 @@ class Rotor(f.Described):
         "inboard face",
         "Seen with the hat's closed face outward",
     )
+    assembled: bool = False
     ring_held: str | None = f.choice("Ring is held by", ("bolts", "screws", "snap ring"), None)
     ring_flange_mm: float | None = f.length("Hat's rim under the ring, thickness", most=60.0)
     hat_register_mm: float | None = f.length("Hat's register", help="Diameter on the hat that centres its ring")

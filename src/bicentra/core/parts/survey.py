@@ -124,9 +124,10 @@ class SweepReading(f.Described):
 
 
 class Sweep(TakenLength):
-    """One turn under an indicator, on the hub face or on the rotor's face (that one on the bench)."""
+    """One turn under an indicator, on the hub face or on the rotor's face: on the bench, or ``where`` it sits on the car."""
 
     on: str = f.choice("Face", SWEPT, "hub-face")
+    where: str = f.choice("Swept", ("bench", "on-car"), "bench", "On the car the rotor shows the hub's runout too")
     radius_mm: float | None = f.length("Radius")
     readings: tuple[SweepReading, ...] = ()
     instrument: str = f.choice("Instrument", LENGTH_INSTRUMENTS, "dial-indicator")

@@ -167,3 +167,13 @@ def find_thread(name: str) -> Thread | None:
         size, _, pitch = plain.partition("x")
         plain = f"{size}x{pitch.rstrip('0').rstrip('.') if '.' in pitch else pitch}"
     return THREADS.get(_COARSE.get(plain, plain))
+
+
+def same_thread(one: str, other: str) -> bool:
+    """Tell whether two names mean one thread: M10x1.0 is M10x1, M12 is M12x1.75. Names of no table are compared as they are."""
+    return (_of_name(one) or one) == (_of_name(other) or other)
+
+
+def _of_name(name: str) -> str:
+    thread = find_thread(name)
+    return thread.name if thread is not None else ""

@@ -199,6 +199,10 @@ def runout(job: Job, here: Surveyed, lengths: LengthFormat) -> Finding | None:
         finding = make_finding("rotor-runout", now.tir, limit, why, features=features, remedies=cure)
         sd = _tir_sd(here)
         return replace(finding, sd=sd, probability=chance_met(now.tir, sd, finding.limit, at_least=False))
+    rotor = here.sweep("rotor-face")
+    if rotor is not None and rotor.on_car and not rotor.fault:
+        why = f"On the car the rotor runs out by {lengths.gap(rotor.tir)}, hub and rotor together.{dirt}"
+        return make_finding("rotor-runout", rotor.tir, limit, why, features=features)
     floor = _floor(job, here)
     why = f"Even a true rotor will run out by {lengths.gap(floor)}: no rotor can beat the flange it sits on.{dirt}"
     missing = "a sweep of the hub face, its radius and the rotor's diameter" if not is_known(floor) else ""

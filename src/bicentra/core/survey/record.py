@@ -154,7 +154,8 @@ def with_sweep(
     )
     if old is not None and old.by == SIMULATED and still:
         told["by"] = SIMULATED  # some of it was played, whoever reads the rest
-    new = Sweep(on=on, radius_mm=radius, readings=rows, was=kept, **told)
+    where = old.where if old is not None else "bench"
+    new = Sweep(on=on, where=where, radius_mm=radius, readings=rows, was=kept, **told)
     return replace(survey, sweeps=(*(s for s in survey.sweeps if s.on != on), new))
 
 

@@ -11,7 +11,7 @@ from itertools import combinations
 import numpy as np
 
 from bicentra.core.base.numbers import UNKNOWN
-from bicentra.core.base.records import Record
+from bicentra.core.base.records import Record, replace
 from bicentra.core.parts.survey import Survey, Sweep
 from bicentra.core.survey.network import Array, Whole
 
@@ -46,6 +46,7 @@ class Runout(Record, frozen=True):
     residuals: Array
     bump: Bump | None
     fault: str = ""
+    on_car: bool = False
 
     @property
     def tir(self) -> float:
@@ -97,6 +98,7 @@ def analyse(survey: Survey, sweep: Sweep) -> Runout:
     full = np.zeros(5)
     full[: len(fit)] = fit
     return Runout(
+        on_car=sweep.where == "on-car",
         on=sweep.on,
         radius=radius,
         angles=angles,
@@ -189,14 +191,22 @@ def floor_tir(hub: Runout, rotor_radius: float) -> float:
     return 2 * abs(hub.tilt) * rotor_radius / hub.radius
 
 
+def own_of(hub: Runout, rotor: Runout) -> Runout:
+    """Return the rotor's own runout: what was read on the car less the hub's tilt, scaled to the rotor's radius."""
+    if not rotor.on_car or hub.fault or rotor.fault or not math.isfinite(hub.radius) or not math.isfinite(rotor.radius):
+        return rotor
+    return replace(rotor, tilt=rotor.tilt - hub.tilt * rotor.radius / hub.radius)
+
+
 def index_places(hub: Runout, rotor: Runout, studs: int) -> tuple[IndexPlace, ...]:
     """Return every way the rotor can be turned on its studs, with the runout to expect.
 
-    The hub's tilt is scaled to the rotor's radius, the rotor's own curve (read on the bench) turned by k pitches.
+    The hub's tilt is scaled to the rotor's radius, the rotor's own curve (read on the bench, or what is left of that on the car)
+    turned by k pitches.
     """
     if hub.fault or rotor.fault or not math.isfinite(hub.radius) or not math.isfinite(rotor.radius):
         return ()
-    scaled = hub.tilt * rotor.radius / hub.radius
+    scaled, rotor = hub.tilt * rotor.radius / hub.radius, own_of(hub, rotor)
     found = []
     for turn in range(studs):
         step = cmath.exp(2j * math.pi * turn / studs)

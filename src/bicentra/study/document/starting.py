@@ -38,6 +38,8 @@ HELD = {
     "later": ("Not known yet", "lugs"),
 }
 """What can hold the bracket: what it is called, and the mounting that goes with it."""
+ON_LUGS = ("lugs", "faces", "direct")
+"""Of these the ones that lugs of the knuckle do."""
 FROM = {"library": "From the library", "measured": "Measured on this bench", "later": "Later"}
 """Where rotor and caliper come from."""
 
@@ -76,6 +78,8 @@ def new_vehicle(start: Start) -> Vehicle:
     job, shelf = job_of(vehicle), "inch" if start.units == "in" else "metric"
     edits: tuple[tuple[str, object], ...]
     edits = (("knuckle.mounting", mounting), ("bracket.family", family), ("bracket.shelf", shelf))
+    if mounting not in ON_LUGS:  # no lugs are asked about where no lug holds anything
+        edits += (("knuckle.lugs", ()),)
     if mounting == "original-bracket":  # the brake that came off places the bracket that stays
         edits += (("before", Before(rotor=Rotor(), caliper=Caliper())),)
     return with_job(vehicle, job, with_edits(job, edits))

@@ -11,7 +11,7 @@ from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
-from bicentra.core.bracket.holes import Clamped, bolt_of, one_lug_bolt
+from bicentra.core.bracket.holes import UNLIKE_BOLTS, Clamped, bolt_of, bolts_differ, one_lug_bolt
 from bicentra.core.bracket.model import Ask, Bracket, Family, MadePart, TurnedChart, refused, ring_volume
 from bicentra.core.bracket.stack_up import StackUp, ear_lift
 from bicentra.core.geometry.frame import ClockFrame
@@ -148,6 +148,8 @@ def eccentric_bushings(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[B
     bolt = one_lug_bolt(job)
     sizes = (caliper.ear_spacing_mm, caliper.ear_hole_mm, caliper.ear_boss_mm, caliper.ear_thickness_mm)
     placed = len(job.knuckle.lugs) >= 2 and is_known(*line.axial_offset, line.ear_line_radius)
+    if bolts_differ(job):
+        return (refused(BUSHINGS, job, UNLIKE_BOLTS),)
     if bolt is None or any(size is None for size in sizes) or not placed:
         return (refused(BUSHINGS, job, "Ear sizes, lugs and a lug bolt decide this one.", ("ear sizes", "lug bolt")),)
     sits, stands = bolts_in_ears(job, line), on_lugs(BUSHINGS, job, line)

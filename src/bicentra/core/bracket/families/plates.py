@@ -24,7 +24,7 @@ from bicentra.core.bracket.families.common import (
     reaches_of,
     stock_plate,
 )
-from bicentra.core.bracket.holes import bolt_of, one_lug_bolt
+from bicentra.core.bracket.holes import UNLIKE_BOLTS, bolt_of, bolts_differ, one_lug_bolt
 from bicentra.core.bracket.model import Ask, Bracket, Family, MadePart, Pocket, refused, ring_volume
 from bicentra.core.bracket.plate import chamfer_volume, keep_out_radius, shape_plate
 from bicentra.core.bracket.prisms import chamfer_milled, milled_volume
@@ -68,6 +68,8 @@ def sleeves(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...
     """The flat plate with a smaller bolt: a sleeve in each lug hole centres it."""
     bolt = one_lug_bolt(job)
     plain = [lug for lug in job.knuckle.lugs if lug.thread is None and lug.hole_mm is not None]
+    if bolts_differ(job):
+        return (refused(SLEEVE, job, UNLIKE_BOLTS),)
     if bolt is None or not plain:
         return (refused(SLEEVE, job, "A plain lug hole and a lug bolt decide this one.", ("lug hole", "lug bolt")),)
     inner, hole = bolt.major + SLEEVE_FIT_MM, min(known(lug.hole_mm) for lug in plain)

@@ -7,7 +7,7 @@ from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.families.bushings import InEars, bolt_play, bolts_in_ears, clocks_of, on_lugs, turn_apart
 from bicentra.core.bracket.families.plates import round_spacers
-from bicentra.core.bracket.holes import one_lug_bolt
+from bicentra.core.bracket.holes import UNLIKE_BOLTS, bolts_differ, one_lug_bolt
 from bicentra.core.bracket.model import Ask, Bracket, Family, MadePart, refused
 from bicentra.core.bracket.stack_up import StackUp, shim_pieces
 from bicentra.core.lineup.solve import LineUp
@@ -24,6 +24,8 @@ def straight_on(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket,
     caliper, bolt = job.caliper, one_lug_bolt(job)
     sizes = (caliper.ear_spacing_mm, caliper.ear_thickness_mm)
     holes = caliper.ear_hole_mm is not None or caliper.ear_thread is not None
+    if bolts_differ(job):
+        return (refused(STRAIGHT, job, UNLIKE_BOLTS),)
     if bolt is None or not holes or None in sizes or not is_known(*line.axial_offset, line.ear_line_radius):
         why = "The ears' sizes, the lugs' places and a lug bolt decide this one."
         return (refused(STRAIGHT, job, why, ("ear sizes", "lugs", "lug bolt")),)
