@@ -31,6 +31,7 @@ from bicentra.core.parts.absent import UNLOOKED, WATCHES, is_absent, is_unlooked
 from bicentra.core.parts.corners import across
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import accepted, changed_limits, refused_names, unknown_names
+from bicentra.core.verified_remedies import Verifier
 
 
 class Solution(Record, frozen=True):
@@ -116,14 +117,24 @@ class Solution(Record, frozen=True):
         return replace(self, asked=self.asked.with_step(Step(rooms, lambda: findings)))
 
 
-def solve(job: Job, turns: bool = True, cures: bool = True, as_cut: StackUp | None = None) -> Solution:
+def solve(
+    job: Job, turns: bool = True, cures: bool = True, as_cut: StackUp | None = None, verified: bool = True
+) -> Solution:
     """Return the whole answer for ``job``. Nothing raises for a validated job; what is missing comes out unknown.
 
     Without ``turns`` the remedies that turn the caliper are left out: finding them sweeps the whole circle, which a
-    drag need not wait for; without ``cures`` no remedy is looked for at all. Verdicts and figures are the same.
+    drag need not wait for; without ``cures`` no remedy is looked for at all. Verdicts and figures are the same. Remedies are
+    ``verified``, each carried out and solved, where turns are looked for too: that takes a while.
     ``as_cut``: the stack-up of a bracket that is cut already and held as it is.
     """
-    return solved(job, made_bracket(family_of(job), job, line_up(job), job.lengths, as_cut), turns, cures)
+    made = solved(job, made_bracket(family_of(job), job, line_up(job), job.lengths, as_cut), turns, cures)
+    return with_verified(made) if turns and cures and verified else made
+
+
+def with_verified(solution: Solution) -> Solution:
+    """Return ``solution`` with the remedies that really help alone, each carried out and solved when its finding is asked."""
+    verifier = Verifier(solution.job, solution.asked.every, lambda job: solve(job, turns=False, cures=False).findings)
+    return replace(solution, asked=solution.asked.over(verifier.verified))
 
 
 def solved(job: Job, assembly: Assembly, turns: bool = True, cures: bool = True) -> Solution:
@@ -151,7 +162,7 @@ def solved(job: Job, assembly: Assembly, turns: bool = True, cures: bool = True)
 
 def with_turns(solution: Solution) -> Solution:
     """Return ``solution`` with the turns of the caliper that cure what does not clear: finding them sweeps the whole circle."""
-    curable = (f for f in solution.findings if f.verdict in (Verdict.STOP, Verdict.CAUTION) and kind_of(f.id).turns)
+    curable = (f for f in solution.findings if f.verdict in (Verdict.STOP, Verdict.CAUTION))
     return solve(solution.job) if any(curable) else solution
 
 

@@ -141,11 +141,19 @@ class PlannerPane(SidePane):
         self._task = None
         self.bar.hide()
         self._show(plans)
-        self.state.setText(
-            "Cheapest first: what can be undone, then fewest parts, then fewest side effects." if plans
-            else "No combination of the remedies known here clears all of it: other parts are needed (see the parts bench), "
-            "or there is nothing to clear."
-        )  # fmt: skip
+        open_ones = (
+            any(finding.verdict is Verdict.STOP for finding in self._desk.solution.findings) if self._desk else False
+        )
+        if plans and plans[0].left:
+            told = f"No combination clears everything. This one misses least; it leaves: {', '.join(plans[0].left)}. "
+            told += "For those other parts are needed: see the Parts bench."
+        elif plans:
+            told = "Cheapest first: what can be undone, then fewest parts, then fewest side effects."
+        elif open_ones:
+            told = "None of the remedies known here clears any of it: other parts are needed. See the Parts bench."
+        else:
+            told = "There is nothing to clear."
+        self.state.setText(told)
 
     def _show(self, plans: "tuple[Plan, ...]") -> None:
         clear_layout(self._list)

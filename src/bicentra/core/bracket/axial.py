@@ -13,6 +13,9 @@ from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 
+MOST_HIGHER_MM = 25.0
+"""Rotors of one bolt pattern are no more unlike in height than this [mm]: what is further off is another fault. Our judgement."""
+
 
 def side_word(error: float) -> str:
     """Return outboard or inboard for the sign of an axial error [mm]."""
@@ -71,6 +74,7 @@ def axial_remedies(bracket: Bracket, lengths: LengthFormat) -> tuple[Remedy, ...
     """Return every way to bring the axial error to nothing, most reversible first."""
     lugs = bool(bracket.stack_up.lug_faces)
     found = [
+        _no_ear_shims(bracket, lengths),
         _shims(bracket, lengths) if lugs else None,
         _rotor_plate(bracket, lengths),
         _other_plate(bracket, lengths) if lugs else None,
@@ -93,7 +97,9 @@ def level_lugs(bracket: Bracket, lengths: LengthFormat) -> tuple[Remedy, ...]:
     needed = [shim - stack_up.sign * error for shim, error in zip(stack_up.shims, stack_up.errors)]
     over = max(-min(needed), 0.0)
     made = tuple(round(sum(shim_pieces(amount + over)), 3) for amount in needed)
-    told = ", ".join(f"{lengths.gap(amount)} at the {lug.name or 'next'} lug" for lug, amount in zip(lugs, made))
+    told = ", ".join(
+        f"{lengths.gap(amount)} at {lug.name or f'lug {k + 1}'}" for k, (lug, amount) in enumerate(zip(lugs, made))
+    )
     side = (
         "unequal shims take out the lean",
         *((f"the caliper stays {lengths.gap(over)} off the middle",) if over > 0.005 else ()),
@@ -115,6 +121,8 @@ def _shims(bracket: Bracket, lengths: LengthFormat) -> Remedy | None:
     more = stack_up.sign * stack_up.error < 0
     change = abs(sum(made) - sum(stack_up.shims)) / len(made)
     stack = limit_for(bracket.job, "shim-stack")
+    if max(made) > stack.stop:
+        return None  # no stack like that is ever put in
     side = [
         f"shims of {_pieces(made[0], lengths)} at each lug" if len(set(made)) == 1 else "different shims at each lug"
     ]
@@ -125,6 +133,15 @@ def _shims(bracket: Bracket, lengths: LengthFormat) -> Remedy | None:
     edits = (("bracket.thickness_mm", stack_up.thickness), ("bracket.shims_mm", made))
     text = f"{'Add' if more else 'Take out'} {lengths.gap(change)} of shims between lug and plate"
     return Remedy(text, round(change, 4), True, edits, tuple(side))
+
+
+def _no_ear_shims(bracket: Bracket, lengths: LengthFormat) -> Remedy | None:
+    """The shims at the ears taken out again."""
+    first, second = bracket.stack_up.ear_shims
+    if first + second <= 0.0:
+        return None
+    text = f"Take the shims at the ears out ({lengths.gap(first)} and {lengths.gap(second)})"
+    return Remedy(text, round(max(first, second), 4), True, (("fit.ear_shims_mm", ((), ())),))
 
 
 def _pieces(amount: float, lengths: LengthFormat) -> str:
@@ -178,7 +195,7 @@ def _other_rotor(bracket: Bracket, lengths: LengthFormat) -> Remedy | None:
     job, error = bracket.job, bracket.stack_up.error
     height = round(known(job.rotor.height_mm) - error, 4)
     hat = known(job.rotor.flange_mm)
-    if not is_known(height) or height <= max(hat, 0.0):
+    if not is_known(height) or height <= max(hat, 0.0) or abs(error) > MOST_HIGHER_MM:
         return None
     lower = "lower" if error > 0 else "higher"
     what = "Put the ring on a hat that makes it" if job.rotor.kind == "two-piece" else "Use a rotor"
@@ -261,7 +278,8 @@ def shim_finding(assembly: Assembly, lengths: LengthFormat) -> Finding:
     stock = assembly.job.bracket.stock
     thicker = min((t for t in stock if t > stack_up.thickness), default=None)
     pieces = _pieces(value, lengths)
-    why = f"{lengths.gap(value)} of shims ({pieces}) lie between lug and plate; a tall stack beds down and loosens."
+    chosen = ", chosen by Bicentra," if assembly.job.bracket.shims_mm is None and stack_up.chosen else ""
+    why = f"{lengths.gap(value)} of shims ({pieces}){chosen} lie between lug and plate; a tall stack beds down and loosens."
     cures = []
     if thicker is not None and stack_up.ears_on_far_face:
         to = stack_up.thickness + max(stack_up.shims)

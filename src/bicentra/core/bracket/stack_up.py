@@ -18,6 +18,8 @@ from bicentra.core.parts.materials import SHIM_STOCK_MM
 USUAL_PLATE_MM = 10.0
 """Thickness aimed at where the line-up leaves it free; common practice for small adapter plates."""
 MOST_SHIMS = 4
+TALL_SHIMS_MM = 2.0
+"""Where more shims than this would make up the rest a thicker plate is milled to size instead [mm]: a watch begins there."""
 
 
 class StackUp(Record, frozen=True):
@@ -147,11 +149,20 @@ def _choose(job: Job, reach: tuple[float, ...], far: bool) -> tuple[float, tuple
         return given, shims
     if not reach or not is_known(*reach):
         return UNKNOWN, job.bracket.shims_mm or (0.0,) * len(reach)
-    thickness = stock_below(min(reach), stock) if far else _nearest_up(USUAL_PLATE_MM, stock)
+    thickness = _plate_for(min(reach), stock) if far else _nearest_up(USUAL_PLATE_MM, stock)
     if job.bracket.shims_mm is not None:
         return thickness, job.bracket.shims_mm
     rest = [need - (thickness if far else 0.0) for need in reach]
     return thickness, tuple(sum(shim_pieces(amount)) for amount in rest)
+
+
+def _plate_for(reach: float, stock: tuple[float, ...]) -> float:
+    """Return the thickest stock plate below ``reach`` [mm], or one milled down from the next where shims would be too tall."""
+    plain = stock_below(reach, stock)
+    thicker = any(thick >= reach for thick in stock)
+    if reach - plain <= TALL_SHIMS_MM or not thicker:
+        return plain
+    return math.floor(reach * 10.0 + 1e-6) / 10.0
 
 
 def stock_below(reach: float, stock: tuple[float, ...]) -> float:

@@ -101,10 +101,22 @@ def _to_obstacles(assembly: Assembly, lengths: LengthFormat, turns: bool) -> Fin
     def sweep(there: Assembly, clock: FloatArray) -> FloatArray:
         return bracket_obstacle_sweep(there, metal_at(there, clock), len(clock)).value
 
+    cures = _turned(assembly, value, limit, sweep) if turns and assembly.bracket.kind.cut is not None else ()
+    if turns and judge(value, limit) in (Verdict.STOP, Verdict.CAUTION):
+        short, name = limit.watch - value, name_of(assembly, pair[1])
+        side = (
+            "cut the bracket back there if metal is left round its holes: pull its edge in, and look at the findings on metal",
+            "a casting only where it may lose metal, little by little: ask someone qualified; never a lug or a bearing's seat",
+        )  # fmt: skip
+        cures += (
+            Remedy(
+                f"Make {lengths.gap(short)} of room between the bracket and {name}", round(short, 3), False, (), side
+            ),
+        )
     return make_finding(
         "bracket-to-obstacle", value, limit, why,
         features=pair, missing=obstacle_missing(assembly) or _unmade(assembly),
-        remedies=_turned(assembly, value, limit, sweep) if turns and assembly.bracket.kind.cut is not None else (),
+        remedies=cures,
         assumed=("only the obstacles in the job are looked at",),
     )  # fmt: skip
 

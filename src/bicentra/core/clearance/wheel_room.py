@@ -23,7 +23,7 @@ from bicentra.core.lineup.wheel import NOMINAL_IN, WheelInside, nominal_wheel, w
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import allowance, limit_for
 from bicentra.core.parts.materials import CALIPER_EXPANSION
-from bicentra.core.parts.wheel import Wheel
+from bicentra.core.parts.wheel import WeightBand, Wheel
 
 NOWHERE = Ring(UNKNOWN, UNKNOWN, UNKNOWN, UNKNOWN)
 """The ring of what is not placed yet."""
@@ -183,8 +183,31 @@ def _untraced(parts: Parts, inside: WheelInside | None, seat: float, wheel: Whee
 def _remedies(assembly: Assembly, parts: Parts, wanted: float, lengths: LengthFormat) -> tuple[Remedy, ...]:
     """Return the wheel spacer that makes room, and the smallest nominal wheel that has it."""
     job, seat = assembly.job, assembly.line.wheel_seat_z
-    found = [_spacer(job, parts, seat, wanted, lengths), _bigger(job, parts, seat, wanted)]
+    found = [
+        _weights(job, parts, seat, wanted),
+        _spacer(job, parts, seat, wanted, lengths),
+        _bigger(job, parts, seat, wanted),
+    ]
     return tuple(remedy for remedy in found if remedy is not None)
+
+
+def _weights(job: Job, parts: Parts, seat: float, wanted: float) -> Remedy | None:
+    """The bands of balance weights that are met, moved or taken off: where nothing else is too near."""
+    wheel = job.wheel
+    if wheel is None or not wheel.weights:
+        return None
+
+    def room(bands: tuple[WeightBand, ...]) -> float:
+        inside = wheel_inside(replace(wheel, weights=bands))
+        return room_between(parts, inside.solids(seat)).value if inside is not None else UNKNOWN
+
+    clear = tuple(band for band in wheel.weights if room((band,)) >= wanted)
+    if len(clear) == len(wheel.weights) or not room(clear) >= wanted:
+        return None
+    side = ("balance the wheel again: flat adhesive weights, or none where the caliper passes",)
+    return Remedy(
+        "Move or change the balance weights that the caliper meets", None, True, (("wheel.weights", clear),), side
+    )
 
 
 def _spacer(job: Job, parts: Parts, seat: float, wanted: float, lengths: LengthFormat) -> Remedy | None:

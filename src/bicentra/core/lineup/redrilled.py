@@ -51,6 +51,8 @@ def drilling(job: Job) -> Redrill | None:
 
 def redrilled(job: Job, lengths: LengthFormat) -> tuple[Remedy, ...]:
     """Return the rotor redrilled to the hub's pattern, the better way of two; its old holes filled where neither leaves metal."""
+    if not patterns_differ(job):
+        return ()
     plans = redrill_plans(job)
     found = [plan for plan in plans if plan.verdict is not Verdict.STOP][:1]
     if found:

@@ -14,6 +14,9 @@ HAT_ROOM_MM = 0.5
 """Room left all round between flange and hat [mm]: common practice."""
 LEAST_RING_MM = 0.75
 """Wall of the thinnest hub-centric ring that is turned [mm]. Our judgement: a thinner one tears as it is pushed on."""
+OTHER_ROTOR = Remedy("Choose a rotor made for this hub", None, True)
+DRILLED_MM = 0.6
+"""How much wider than its stud a hole is drilled [mm]: common practice."""
 WIDE_HOLE_MM = (3.0, 6.0)
 """How much wider than its stud a rotor's hole is a caution, a stop [mm]. Our judgement: usual holes have 0.5 to 2 mm of play, and
 what has more is not of this hub."""
@@ -185,8 +188,10 @@ def _hub_remedies(job: Job, check: Check, lengths: LengthFormat) -> tuple[Remedy
         if check.verdict is Verdict.STOP:
             return (Remedy("Fit no ring: let the pilot centre the rotor", None, True, (("fit.hub_ring", "none"),)),)
         return (Remedy("Fit an aluminium ring", None, True, (("fit.hub_ring", "aluminium"),)),)
+    if check.label == "Studs in holes" and check.value < check.limit:
+        return (*_drilled_out(job, lengths), OTHER_ROTOR)
     if check.label in ("Studs in holes", "Bore over the barrel"):
-        return (Remedy("Choose a rotor made for this hub", None, True),)
+        return (OTHER_ROTOR,)
     if check.label == "Bore on pilot" and check.value > 0 and check.value / 2 < LEAST_RING_MM:
         return (Remedy("Choose a rotor whose bore fits the pilot", None, True),)
     if check.label == "Bore on pilot" and check.value > 0:
@@ -242,3 +247,14 @@ def _hub_remedies(job: Job, check: Check, lengths: LengthFormat) -> tuple[Remedy
         )
     other = Remedy("Choose a rotor made for this bolt pattern", None, True)
     return (other, *redrilled(job, lengths))
+
+
+def _drilled_out(job: Job, lengths: LengthFormat) -> tuple[Remedy, ...]:
+    """The rotor's holes drilled out for studs that are too thick for them."""
+    thread = find_thread(job.hub.stud_thread) if job.hub.stud_thread else None
+    if thread is None:
+        return ()
+    wide = round(thread.major + DRILLED_MM, 1)
+    told = f"Drill the rotor's holes out to {lengths.size(wide)}"
+    side = ("a drilled rotor is checked for runout and balance",)
+    return (Remedy(told, round(wide - known(job.rotor.hole_mm), 3), False, (("rotor.hole_mm", wide),), side),)

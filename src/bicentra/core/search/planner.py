@@ -31,7 +31,8 @@ class Plan(Record, frozen=True):
     """Remedies in the order they were put together, and the job they lead to, solved.
 
     ``by_hand``: ids of findings whose remedy only a person can carry out; they are counted as cleared, to be measured
-    again. ``worse``: titles of findings that were met before and are a watch after.
+    again. ``worse``: titles of findings that were met before and are a watch after. ``left``: titles of what it does not clear,
+    told where no combination clears everything.
     """
 
     steps: tuple[Remedy, ...]
@@ -39,6 +40,7 @@ class Plan(Record, frozen=True):
     solution: Solution
     cost: float
     worse: tuple[str, ...]
+    left: tuple[str, ...] = ()
 
     @property
     def edits(self) -> tuple[Edit, ...]:
@@ -68,8 +70,8 @@ def _touching(edits: tuple[Edit, ...], paths: tuple[str, ...]) -> int:
 def plan_remedies(job: Job, everything: bool = False, report: Report | None = None) -> tuple[Plan, ...]:
     """Return plans that leave no stop in ``job``, cheapest first; with ``everything`` none that leave a watch of now.
 
-    Findings that are not known stay so: no remedy measures. Empty when nothing is to be cleared, or when no combination
-    that was tried clears all; a cancelled search returns what it has.
+    Findings that are not known stay so: no remedy measures. Empty when nothing is to be cleared; where no combination that was
+    tried clears all, the one that misses least, with what it leaves. A cancelled search returns what it has.
     """
     search = _Search(job, everything)
     if not search.failing(search.start):
@@ -78,14 +80,14 @@ def plan_remedies(job: Job, everything: bool = False, report: Report | None = No
         if report is not None and not report(search.solves / MOST_SOLVES, f"{len(search.plans)} plans"):
             break
         search.step()
-    return tuple(sorted(search.plans, key=lambda plan: plan.cost))
+    return tuple(sorted(search.plans, key=lambda plan: plan.cost)) or search.nearest
 
 
 class _Search:
     """The open states, cheapest first, and the plans found."""
 
     def __init__(self, job: Job, everything: bool) -> None:
-        self.start = Plan((), (), solve(job), 0.0, ())
+        self.start = Plan((), (), solve(job, verified=False), 0.0, ())
         self._met = {f.id for f in self.start.solution.findings if f.verdict is Verdict.OK}
         watched = {f.id for f in self.start.solution.findings if f.verdict is Verdict.CAUTION}
         self._targets = watched if everything else set()
@@ -94,6 +96,15 @@ class _Search:
         self._seen: set[str] = set()
         self.plans: list[Plan] = []
         self.solves = 1
+        self._best: tuple[int, float, Plan] | None = None
+
+    @property
+    def nearest(self) -> tuple[Plan, ...]:
+        """The state that clears most, with what it leaves; nothing where none clears anything."""
+        if self._best is None or self._best[0] >= len(self.failing(self.start)):
+            return ()
+        plan = self._best[2]
+        return (replace(plan, left=tuple(dict.fromkeys(f.title for f in self.failing(plan)))),)
 
     def failing(self, plan: Plan) -> tuple[Finding, ...]:
         """Return the findings a plan still has to clear."""
@@ -127,6 +138,8 @@ class _Search:
             return
         made = replace(made, cost=self._cost(made), worse=self._worse(made.solution))
         left = len(self.failing(made))
+        if self._best is None or (left, made.cost) < self._best[:2]:
+            self._best = (left, made.cost, made)
         if left <= len(self.failing(plan)) + 1:
             heapq.heappush(self.open, (made.cost + STEP * left, next(self._order), made))
 
@@ -141,7 +154,7 @@ class _Search:
         if after == before:
             return None
         self.solves += 1
-        return Plan(steps, by_hand, solve(after), 0.0, ())
+        return Plan(steps, by_hand, solve(after, verified=False), 0.0, ())
 
     def _worse(self, solution: Solution) -> tuple[str, ...]:
         return tuple(f.title for f in solution.findings if f.verdict is Verdict.CAUTION and f.id in self._met)
@@ -171,7 +184,7 @@ class _Search:
             except JobError:
                 continue
             self.solves += 1
-            shorter = Plan(steps, plan.by_hand, solve(job), 0.0, ())
+            shorter = Plan(steps, plan.by_hand, solve(job, verified=False), 0.0, ())
             if not self.failing(shorter):
                 made = replace(shorter, worse=self._worse(shorter.solution))
                 return self._thinned(replace(made, cost=self._cost(made)))

@@ -14,7 +14,7 @@ from bicentra.core.trialfit.drawn import as_drawn
 from bicentra.core.trialfit.follow import Followed, Measured, followed, unknown_thickness
 from bicentra.core.trialfit.log import Standing, standing_of
 from bicentra.core.trialfit.otherwise import Otherwise, lugs_apart, otherwise
-from bicentra.core.trialfit.plan import Limits, Plan, is_within, limits_of, plans_of, surely
+from bicentra.core.trialfit.plan import Limits, Plan, is_within, limits_of, nearest_plan, plans_of, surely
 from bicentra.core.trialfit.pose import Pose, pose_of
 from bicentra.core.trialfit.rig import PLACE_WORDS, Rig, leaves_at, rigs_of
 
@@ -105,12 +105,27 @@ def trial_fit(solution: Solution, number: int = -1, planned: bool = True) -> Tri
         done, measured = followed(job, line, pair, poses), unknown_thickness(job, line, pair, poses)
     lug = next((rig for rig in rigs if rig.place == "lug"), None)
     truer = index_told(job) if planned else ""
+    besides = tuple[Otherwise, ...]()
+    if planned and not moves:
+        besides = (*_nearest(solution, trial, pose), *otherwise(solution.assembly, lug, trial, pose, limits))
     asked = _findings(solution, trial, pose, limits, rigs, done, truer)
     return TrialFit(
         trial, pose, limits, rigs, moves, refused,
-        otherwise(solution.assembly, lug, trial, pose, limits) if planned and not moves else (), done, measured, ranked(asked),
+        besides,
+        done, measured, ranked(asked),
         standing_of(job, trial, asked), tuple(sense_of(rig, pose, limits) for rig in rigs),
     )  # fmt: skip
+
+
+def _nearest(solution: Solution, trial: Trial, pose: Pose) -> tuple[Otherwise, ...]:
+    """Return the shims at hand that come nearest, where none reach the limits, with what they leave."""
+    job, lengths = solution.job, solution.job.lengths
+    plan = nearest_plan(job, solution.line, trial, pose)
+    if plan is None or plan_stays(trial, plan) or not is_known(plan.offset, plan.tilt):
+        return ()
+    steps = "; ".join(steps_of(trial, plan, lengths))
+    told = f"Nearest with the shims at hand, but not within the limits: {steps[:1].lower()}{steps[1:]}"
+    return (Otherwise(f"{told} (leaves {lengths.gap(plan.offset)} and {abs(plan.tilt):.2f}°)", abs(plan.offset)),)
 
 
 def standing_fit(solution: Solution) -> TrialFit | None:

@@ -28,6 +28,10 @@ MOST_PLANS, MOST_PAIRS, SAME_MM = 24, 200, 1e-6
 """Plans that are told, pairs of stacks that are looked at for one split of the pieces, equal heights [mm]."""
 
 
+WIDENED = (1.5, 2.0, 3.0, 5.0, 9.0)
+"""By how much the limits are widened, step by step, to find what comes nearest."""
+
+
 class Limits(Record, frozen=True):
     """What is to be reached: offset at most [mm], tilt at most [degrees], unlike stacks by at most [mm]."""
 
@@ -76,6 +80,20 @@ def plans_of(job: Job, line: LineUp, trial: Trial, pose: Pose) -> tuple[Plan, ..
         if rig.known:
             found += _radial(rig, trial, pose) if rig.radial else _at(rig, trial, pose, limits)
     return tuple(sorted(found, key=_rank)[:MOST_PLANS])
+
+
+def nearest_plan(job: Job, line: LineUp, trial: Trial, pose: Pose) -> Plan | None:
+    """Return the shims at hand that come nearest to the limits where none reach them; ``None`` where even that is not known."""
+    limits = limits_of(job, trial)
+    for wider in WIDENED:
+        wide = Limits(wider * limits.offset, wider * limits.tilt, limits.apart)
+        found = list[Plan]()
+        for rig in rigs_of(job, line):
+            if rig.known and not rig.radial:
+                found += _at(rig, trial, pose, wide)
+        if found:
+            return min(found, key=lambda plan: max(abs(plan.offset) / limits.offset, abs(plan.tilt) / limits.tilt))
+    return None
 
 
 def _rank(plan: Plan) -> tuple[float, ...]:

@@ -3,6 +3,7 @@
 from bicentra.core.base.finding import Finding, Remedy, Verdict
 from bicentra.core.base.records import Record
 from bicentra.core.base.registry import kind_of
+from bicentra.core.parts.job import Job
 from bicentra.core.solution import Solution
 
 
@@ -24,7 +25,7 @@ def next_step(solution: Solution, doubted: bool = True) -> NextStep:
         left = [f for f in asked if not (f.by_play and f.verdict is Verdict.CAUTION)]
         found = min(left, key=lambda f: not kind_of(f.id).upstream, default=None)
         if found is not None:
-            return _for(found)
+            return _for(found, solution.job)
     if not doubted:
         return NextStep("Everything clears so far; what survey, play and guesses make of it is being worked out.")
     other = any(kind_of(f.id).elsewhere and f.verdict is not Verdict.OK for f in solution.findings)
@@ -36,10 +37,21 @@ def next_step(solution: Solution, doubted: bool = True) -> NextStep:
     )
 
 
-def _for(finding: Finding) -> NextStep:
+FAR_DEG = 20.0
+"""A turn of the caliper by more is no next step: hose, bleed screw and bracket change with it. It is offered, no key does it."""
+
+
+def _turns_far(remedy: Remedy, job: Job) -> bool:
+    """Tell whether a remedy puts the caliper somewhere else altogether."""
+    turns = [float(str(value)) - (job.fit.clock_deg or 0.0) for path, value in remedy.edits if path == "fit.clock_deg"]
+    return any(abs((turn + 180.0) % 360.0 - 180.0) > FAR_DEG for turn in turns)
+
+
+def _for(finding: Finding, job: Job) -> NextStep:
     if finding.verdict is Verdict.UNKNOWN:
         return NextStep(f"{finding.title}: {finding.why[0].lower()}{finding.why[1:]}", finding)
-    remedy = next((r for r in finding.remedies if r.edits and r.reversible), None)
+    able = (r for r in finding.remedies if r.edits and r.reversible and not _turns_far(r, job))
+    remedy = next(able, None)
     if remedy is None:
         return NextStep(f"{finding.title}: {finding.why}", finding)
     return NextStep(f"{finding.title}: {remedy.action[0].lower()}{remedy.action[1:]}.", finding, remedy)
