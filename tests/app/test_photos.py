@@ -100,7 +100,8 @@ def test_the_cover_shows_and_keeps_photos(
     assert "no picture" in window.footer.message.text()
     cover.add_photo(shot)
     (photo,) = window.study.job.photos
-    assert photo.of == "front-right" and len(cover.strip.cards) == 1 and not cover.strip.cards[0]._picture.isNull()
+    assert photo.of == "front-right" and len(cover.strip.cards) == 1
+    qtbot.waitUntil(lambda: not cover.strip.cards[0]._picture.isNull(), timeout=5000)
 
     def noted(dialog: PhotoDialog) -> int:
         dialog.note.setText("bent lug")

@@ -12,7 +12,7 @@ from bicentra.app import dialogs, workers
 from bicentra.app.actions import TYPED_IN, action_of, is_letter, make_actions
 from bicentra.app.assessor import Assessor
 from bicentra.app.bench import Bench
-from bicentra.app.benches import Benches
+from bicentra.app.benches import BENCHES, Benches
 from bicentra.app.corners import CornerSwitch
 from bicentra.app.doorbell import Doorbell
 from bicentra.app.files import FileKeeper, dropped_job
@@ -154,7 +154,11 @@ class MainWindow(QWidget):
         return self.benches.named(self.benches.front)
 
     def show_bench(self, name: str) -> None:
-        """Bring a bench to the front, by its name; a sheet that lies over the benches is folded away."""
+        """Bring a bench to the front, by its name; a sheet that lies over the benches is folded away.
+
+        A name that no bench has (from old or foreign settings) brings the line-up.
+        """
+        name = name if any(place.name == name for place in BENCHES) else "lineup"
         self.sheets.fold()
         bench = self.benches.bring(name)
         self._furnished(True)

@@ -6,7 +6,7 @@ takes off again.
 
 from bicentra.core.base.wording import printable
 
-FORMULA = ("=", "+", "-", "@", "\t", "\r", "−")
+FORMULA = ("=", "+", "-", "@", "\t", "\r", "−", "＝", "＋", "－", "＠")
 
 
 def safe_cell(text: str) -> str:

@@ -5,6 +5,8 @@ import struct
 import zipfile
 from html import escape
 
+from bicentra.core.base.wording import printable
+
 Mesh = tuple[str, list[tuple[float, float, float]], list[tuple[int, int, int]]]
 _TYPES = (
     '<?xml version="1.0" encoding="UTF-8"?>\n<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types">'
@@ -59,9 +61,9 @@ def threemf_bytes(meshes: list[Mesh], thickness_scale: float = 1.0, mark: str = 
         points = "".join(f'<vertex x="{x:.6g}" y="{y:.6g}" z="{z * thickness_scale:.6g}"/>' for x, y, z in corners)
         shapes = "".join(f'<triangle v1="{a}" v2="{b}" v3="{c}"/>' for a, b, c in faces)
         mesh = f"<mesh><vertices>{points}</vertices><triangles>{shapes}</triangles></mesh>"
-        objects.append(f'<object id="{number}" type="model" name="{escape(told)}">{mesh}</object>')
+        objects.append(f'<object id="{number}" type="model" name="{escape(printable(told))}">{mesh}</object>')
         items.append(f'<item objectid="{number}"/>')
-    described = f'<metadata name="Description">{escape(mark)}</metadata>' if mark else ""
+    described = f'<metadata name="Description">{escape(printable(mark))}</metadata>' if mark else ""
     model = (
         '<?xml version="1.0" encoding="UTF-8"?>\n<model unit="millimeter" xml:lang="en" '
         'xmlns="http://schemas.microsoft.com/3dmanufacturing/core/2015/02">'

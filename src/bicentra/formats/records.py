@@ -21,6 +21,8 @@ Record = TypeVar("Record")
 _TOKEN = re.compile(rb'"(?:[^"\\]|\\.)*+(?:"|\\?\Z)|[\[\]{}]', re.DOTALL)
 """A string, to the end of the file where it is not closed (else every quote in it would be tried anew), or a bracket."""
 _AT = re.compile(r"^(?P<what>.*?)(?: - at `(?P<path>[^`]*)`)?$", re.DOTALL)
+MOST_WHOLE = 10**15
+"""The largest whole number a file may hold: beyond it not every one can be told from the next in floating point."""
 ALWAYS = ("format", "version")
 """What says which kind of file it is stands in every one."""
 LAST = ("instrument", "sd_mm", "sd_deg", "by", "taken", "was")
@@ -64,7 +66,21 @@ def decode_object(data: bytes, name: str) -> dict[str, Any]:
         raise JobFileError(name, "(file)", f"no JSON: {error}", "UTF-8 JSON") from error
     if not isinstance(raw, dict):
         raise JobFileError(name, "(file)", f"{_kind(raw)} at the top", "an object in braces")
+    _check_whole_numbers(raw, "", name)
     return raw
+
+
+def _check_whole_numbers(value: Any, path: str, name: str) -> None:
+    """Refuse whole numbers that no quantity is: nothing here counts so far, and few programs could read them again."""
+    if isinstance(value, int) and not isinstance(value, bool) and abs(value) > MOST_WHOLE:
+        told = f"a whole number of {len(str(abs(value))) if abs(value) < 10**4000 else 'thousands of'} digits"
+        raise JobFileError(name, path or "(file)", told, f"at most {MOST_WHOLE:.0e}")
+    if isinstance(value, dict):
+        for key, item in value.items():
+            _check_whole_numbers(item, f"{path}.{key}" if path else str(key), name)
+    elif isinstance(value, list):
+        for place, item in enumerate(value):
+            _check_whole_numbers(item, f"{path}[{place}]", name)
 
 
 def checked_record(
@@ -81,6 +97,10 @@ def checked_record(
         raise _as_file_error(error, raw, name, record, version) from error
     except JobError as error:
         raise JobFileError(name, as_of(error.path, version), error.found, error.expected) from error
+    except OverflowError as error:
+        raise JobFileError(
+            name, "(file)", "a number that is too large", "numbers a length or a count can have"
+        ) from error
     except RecursionError as error:
         raise JobFileError(name, "(file)", "nesting too deep to read", f"at most {MOST_DEPTH} levels") from error
     return made

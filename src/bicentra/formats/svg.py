@@ -2,6 +2,7 @@
 
 from html import escape
 
+from bicentra.core.base.wording import printable
 from bicentra.core.drawing.imprint import BLANK, Imprint, cut_mark
 from bicentra.core.drawing.model import Shape
 from bicentra.core.drawing.plate_sheet import (
@@ -36,7 +37,7 @@ def plate_svg(solution: Solution, imprint: Imprint = BLANK) -> bytes:
         '<?xml version="1.0" encoding="UTF-8"?>',
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide:.3f}mm" height="{high:.3f}mm" '
         f'viewBox="{box.x0:.3f} {-box.y1:.3f} {wide:.3f} {high:.3f}">',
-        f"<title>{escape(title)}</title><desc>{escape(seen)}. {escape(CAUTION)}</desc>",
+        f"<title>{escape(printable(title))}</title><desc>{escape(printable(seen))}. {escape(CAUTION)}</desc>",
     ]
     for ink in ("outline", "hole", "centre", "mark"):
         paths = [path_of(shape) for shape in drawing.shapes if shape.ink == ink]
@@ -48,11 +49,11 @@ def plate_svg(solution: Solution, imprint: Imprint = BLANK) -> bytes:
     for label in labels:
         size = TEXT_PT / PT_PER_MM
         at = (label.box.x0 / PT_PER_MM + 0.7, -(label.box.y0 + 3.0) / PT_PER_MM)
-        out.append(f'<path aria-label="{escape(label.text)}" d="{text_path(label.text, size, at)}"/>')
+        out.append(f'<path aria-label="{escape(printable(label.text))}" d="{text_path(label.text, size, at)}"/>')
     for row, text in enumerate((title, seen, imprint.line, cut_mark(solution).line, CAUTION)):
         size = min(3.0 if row < 4 else 2.4, (wide - 4) / max(text_width(text, 1.0), 1.0))
         out.append(
-            f'<path aria-label="{escape(text)}" d="{text_path(text, size, (box.x0 + 2, -box.y0 + 4.5 + 4.5 * row))}"/>'
+            f'<path aria-label="{escape(printable(text))}" d="{text_path(text, size, (box.x0 + 2, -box.y0 + 4.5 + 4.5 * row))}"/>'
         )
     out.append("</g>")
     lines = [line for label in labels for line in label.lines]

@@ -47,5 +47,5 @@ def drawing_svg(drawing: Drawing, title: str) -> bytes:
             f'<rect x="{place[0]:.3f}" y="{place[1]:.3f}" width="{place[2]:.3f}" height="{place[3]:.3f}" fill="#ffffff"/>'
         )
         letters = text_path(label.text, size, (place[0] + 0.7, -(box.y0 + 3.0) / PT_PER_MM))
-        out.append(f'<path aria-label="{escape(label.text)}" d="{letters}"/>')
+        out.append(f'<path aria-label="{escape(printable(label.text))}" d="{letters}"/>')
     return "\n".join([*out, "</svg>"]).encode("utf-8") + b"\n"

@@ -16,11 +16,13 @@ from PySide6.QtWidgets import (
 
 from bicentra.app.theme import LIGHT, Look, colour
 from bicentra.app.widgets.photo_dialog import PICTURES, asked_about
+from bicentra.app.widgets.picture_reader import show_small
 from bicentra.app.widgets.plain import plain_label, tip
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.parts.photo import Photo
 
-SMALL_PX, HIGH_PX = QSize(150, 128), 158
+SMALL_PX, PICTURE_PX, HIGH_PX = QSize(150, 128), QSize(280, 194), 158
+"""A card, the picture in it on a screen of double density, and the strip [px]."""
 OF_ALL = "vehicle"
 
 
@@ -30,11 +32,18 @@ class PhotoCard(QAbstractButton):
     def __init__(self, photo: Photo, path: Path | None, look: Look) -> None:
         super().__init__()
         self.photo, self.look = photo, look
-        self._picture = QPixmap(str(path)) if path is not None else QPixmap()
+        self._picture, self._waits = QPixmap(), path is not None
+        if path is not None:
+            show_small(self, path, (PICTURE_PX.width(), PICTURE_PX.height()), self._take)
         self.setFixedSize(SMALL_PX)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setAccessibleName(f"Photo of the {self.of}, {photo.date}: {photo.note or 'no note'}")
         self.setToolTip(tip(photo.note or photo.file))
+
+    def _take(self, picture: QPixmap) -> None:
+        """Show the picture that has been read."""
+        self._picture, self._waits = picture, False
+        self.update()
 
     @property
     def of(self) -> str:
@@ -53,7 +62,7 @@ class PhotoCard(QAbstractButton):
         place = frame.adjusted(5, 5, -5, -26)
         painter.setPen(colour(look.text))
         if self._picture.isNull():
-            painter.drawText(place, Qt.AlignmentFlag.AlignCenter, "not found")
+            painter.drawText(place, Qt.AlignmentFlag.AlignCenter, "…" if self._waits else "not found")
         else:
             size = self._picture.size().scaled(place.size().toSize(), Qt.AspectRatioMode.KeepAspectRatio)
             corner = place.center()

@@ -15,10 +15,10 @@ from PySide6.QtWidgets import (
 
 from bicentra.app.widgets.plain import plain_label
 from bicentra.study.desks.survey import Ask
-from bicentra.study.gauges.gauge import BAUD_RATES, STYLES, GaugeEvent, GaugeSettings, LineGauge, ports
+from bicentra.study.gauges.gauge import BAUD_RATES, PORT, STYLES, GaugeEvent, GaugeSettings, LineGauge, ports
 from bicentra.study.gauges.simulated import SimulatedGauge, asked_values, lines
 
-SIMULATED_S, SEED = 2.0, 1
+SIMULATED_S, SEED, BAUD = 2.0, 1, 9600
 STATES = {"lost": "!", "garbled": "!", "flooding": "!"}
 
 
@@ -44,9 +44,10 @@ class GaugeBox(QObject):
     def last_settings(self) -> GaugeSettings:
         """Return the settings last used."""
         value = self._settings.value
+        baud = str(value("gauge/baud", BAUD))
         return GaugeSettings(
             str(value("gauge/port", "")),
-            int(str(value("gauge/baud", 9600))),
+            int(baud) if baud.isascii() and baud.isdigit() and int(baud[:7]) in BAUD_RATES else BAUD,
             str(value("gauge/style", "number")),
             str(value("gauge/unit", "mm")),
         )
@@ -132,6 +133,9 @@ class GaugeDialog(QDialog):
             self.port.currentText().strip(), int(self.baud.currentText()), self.style_of_line.currentData(),
             self.unit.currentText(),
         )  # fmt: skip
+        if made.port and not PORT.fullmatch(made.port):
+            self.wrong.setText("A port is a device such as /dev/ttyUSB0 or COM3, or socket://host:port.")
+            return
         if not made.port:
             self.wrong.setText("Name the port first, such as /dev/ttyUSB0 or socket://127.0.0.1:5000.")
             return

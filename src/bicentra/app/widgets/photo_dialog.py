@@ -6,10 +6,12 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QPixmap
 from PySide6.QtWidgets import QDialog, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
+from bicentra.app.widgets.picture_reader import show_small
 from bicentra.core.base.records import replace
 from bicentra.core.parts.photo import Photo
 
-PICTURES = "Pictures (*.jpg *.jpeg *.png *.webp *.bmp *.tif *.tiff)"
+PICTURES = "Pictures (*.jpg *.jpeg *.png *.webp)"
+LARGE_PX, GONE = (900, 560), "The file is not beside the job any more."
 Asked = tuple[str, tuple[Photo, ...]]
 
 
@@ -34,13 +36,13 @@ class PhotoDialog(QDialog):
         self.setWindowTitle("Photo")
         self.gone = False
         column = QVBoxLayout(self)
-        label = QLabel("The file is not beside the job any more.")
-        label.setAccessibleName("The photo")
-        picture = QPixmap(str(path)) if path is not None else QPixmap()
-        if not picture.isNull():
-            keep, smooth = Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation
-            label.setPixmap(picture.scaled(900, 560, keep, smooth))
-        column.addWidget(label)
+        self.picture = QLabel(GONE if path is None else "…")
+        self.picture.setAccessibleName("The photo")
+        column.addWidget(self.picture)
+        if path is not None:
+            self.picture.setMinimumSize(*LARGE_PX)
+            self.picture.setAlignment(Qt.AlignmentFlag.AlignCenter)
+            show_small(self.picture, path, LARGE_PX, self._take)
         self.note = QLineEdit(photo.note)
         self.note.setAccessibleName("Note")
         self.note.setPlaceholderText("What is to be seen")
@@ -57,6 +59,17 @@ class PhotoDialog(QDialog):
         close.clicked.connect(self.accept)
         row.addWidget(close)
         column.addLayout(row)
+
+    def _take(self, picture: QPixmap) -> None:
+        """Show the picture that has been read."""
+        if picture.isNull():
+            self.picture.setText("No picture that can be shown: a JPEG, PNG or WebP of a usual size is expected.")
+        else:
+            self.picture.setPixmap(picture)
+
+    def reject(self) -> None:
+        """Close; what was typed as its note is kept, as by the button."""
+        self.accept()
 
     def _take_out(self) -> None:
         self.gone = True

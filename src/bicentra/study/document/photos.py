@@ -2,12 +2,19 @@
 
 import io
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from bicentra.core.base.errors import StoreError
+from bicentra.core.base.records import Record
 from bicentra.study.document.store import shown, write_atomic
 
-LARGEST_PX, MOST_PX, QUALITY = 1600, 120_000_000, 85
-"""How large a kept photo is at most on a side, and how many dots one may have that is taken."""
+if TYPE_CHECKING:
+    from PIL import Image
+
+LARGEST_PX, MOST_PX, QUALITY = 1600, 60_000_000, 85
+"""How large a kept photo is at most on a side, and how many dots one may have that is taken or shown."""
+MOST_BYTES, FORMATS = 40 * 2**20, ("JPEG", "PNG", "WEBP")
+"""How large a picture's file may be [bytes], and what kinds are read: nothing that is a program, or draws what it likes."""
 SUFFIX = ".bicentra.json"
 
 
@@ -35,23 +42,52 @@ def take_in(source: Path, job_file: Path, date: str) -> str:
     return name
 
 
-def _made(source: Path) -> bytes:
+class Picture(Record, frozen=True):
+    """A photo made small, to be shown: how wide and high [px], and its dots, three bytes each, row by row."""
+
+    wide: int
+    high: int
+    dots: bytes
+
+
+def small_picture(path: Path, wide: int, high: int) -> Picture | None:
+    """Return the photo at ``path`` no larger than ``wide`` × ``high`` [px]; ``None`` for what is no picture, or too large a one."""
+    try:
+        made = _opened(path, (wide, high))
+    except StoreError:
+        return None
+    return Picture(made.width, made.height, made.tobytes())
+
+
+def _opened(source: Path, most: tuple[int, int]) -> "Image.Image":
+    """Return a picture turned as it was held, in RGB, no larger than ``most`` [px]. Raises ``StoreError``."""
     from PIL import Image, ImageOps
 
     try:
-        with Image.open(source) as found:
+        size = source.stat().st_size
+        if size > MOST_BYTES:
+            raise StoreError(
+                f"{shown(source)}: found {size / 2**20:.0f} MiB, expected at most {MOST_BYTES // 2**20} MiB"
+            )
+        with Image.open(source, formats=FORMATS) as found:
             if found.width * found.height > MOST_PX:
                 raise StoreError(
                     f"{shown(source)}: found {found.width} × {found.height} dots, expected at most {MOST_PX}"
                 )
-            turned = ImageOps.exif_transpose(found).convert("RGB")
+            found.draft("RGB", most)  # a JPEG is read smaller at once: the memory of the whole is never taken
+            turned = ImageOps.exif_transpose(found)
+            turned.thumbnail(most)
+            return turned.convert("RGB")
     except StoreError:
         raise
-    except (OSError, ValueError, SyntaxError, Image.DecompressionBombError) as error:
-        raise StoreError(
-            f"{shown(source)}: found no picture that can be read, expected JPEG, PNG or the like"
-        ) from error
-    turned.thumbnail((LARGEST_PX, LARGEST_PX))
+    except (OSError, ValueError, SyntaxError, MemoryError, Image.DecompressionBombError) as error:
+        raise StoreError(f"{shown(source)}: found no picture that can be read, expected JPEG, PNG or WebP") from error
+
+
+def _made(source: Path) -> bytes:
+    from PIL import Image
+
+    turned = _opened(source, (LARGEST_PX, LARGEST_PX))
     out = io.BytesIO()
     bare = Image.new("RGB", turned.size)
     bare.paste(turned)  # the dots alone: what was written beside them stays behind

@@ -19,6 +19,7 @@ from bicentra.core.base.errors import BicentraError, StoreError
 from bicentra.core.base.records import Record
 from bicentra.core.parts.vehicle import Vehicle
 from bicentra.formats.job_json import parse_vehicle, write_vehicle
+from bicentra.formats.records import decode_object, read_bytes
 from bicentra.study.document.differing import told_differing
 from bicentra.study.document.store import load_vehicle, state_folder, write_atomic
 
@@ -128,9 +129,10 @@ def give_up(found: Recovery) -> None:
 
 def _read(copy: Path) -> Iterator[Recovery]:
     with contextlib.suppress(
-        OSError, KeyError, TypeError, ValueError, AttributeError, msgspec.DecodeError, BicentraError
-    ):
-        note = msgspec.json.decode(copy.read_bytes())
+        OSError, KeyError, TypeError, ValueError, ArithmeticError, AttributeError, RecursionError, MemoryError,
+        msgspec.DecodeError, BicentraError,
+    ):  # fmt: skip
+        note = decode_object(read_bytes(copy), str(copy))
         vehicle = parse_vehicle(note["job"].encode(), str(copy))
         yield Recovery(copy, vehicle, _path_of(note["path"]), str(note.get("kept", "")))
 

@@ -28,6 +28,8 @@ STYLES: dict[str, tuple[str, re.Pattern[str]]] = {
     ),
 }
 """How a gauge's lines look, by name: words and a pattern that takes time in proportion to a line's length."""
+PORT = re.compile(r"socket://[A-Za-z0-9_.:\[\]-]{1,200}:\d{1,5}|(?!.*://)[A-Za-z0-9_./\\-]{1,200}")
+"""What a gauge may be connected by: a device's name or a socket; other addresses can write files or run what they like."""
 BAUD_RATES = (1200, 2400, 4800, 9600, 19200, 38400, 57600, 115200)
 PLAYED = " simulated"
 """How every line of the simulated gauge ends: what it plays is known for what it is at the other end of any wire."""
@@ -137,6 +139,8 @@ class LineGauge:
     def _open(self) -> Any:
         import serial
 
+        if not PORT.fullmatch(self.settings.port):
+            raise ValueError("expected a device such as /dev/ttyUSB0 or COM3, or socket://host:port")
         port = serial.serial_for_url(self.settings.port, baudrate=self.settings.baud, timeout=WAIT_S)
         with contextlib.suppress(OSError, AttributeError):
             port.reset_input_buffer()  # what was sent before anybody listened belongs to no question

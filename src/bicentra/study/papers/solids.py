@@ -32,13 +32,19 @@ def parts_to_make(job: Job) -> tuple[MadePart, ...]:
         raise ExportError(
             f"{', '.join(missing)}: not placed yet. Give place and size, or remove it, before metal is cut"
         )
-    open_parts = [part.name for part in own.bracket.parts if not is_known(part.thickness, part.volume)]
+    more = beside(job, job.lengths)
+    parts = (*own.bracket.parts, *(more.bracket.parts if more is not None else ()))
+    open_parts = [part.name for part in parts if not is_known(part.thickness, part.volume) or _shapeless(part)]
     if open_parts:
         raise ExportError(
             f"{', '.join(open_parts)}: a size is not known yet; measure what the findings name, then export again"
         )
-    more = beside(job, job.lengths)
-    return (*own.bracket.parts, *(more.bracket.parts if more is not None else ()))
+    return parts
+
+
+def _shapeless(part: MadePart) -> bool:
+    """Tell whether a plate has no outline yet."""
+    return part.shape == "plate" and part.outline is None
 
 
 def solid_file(job: Job, kind: str, report: Report, mark: CutMark = CLEAR) -> bytes:
