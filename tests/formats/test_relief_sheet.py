@@ -12,12 +12,15 @@ from bicentra.core.base.errors import ExportError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.drawing.face_view import face_view
-from bicentra.core.drawing.imprint import BLANK, NOT_TO_CUT
+from bicentra.core.drawing.imprint import BLANK, NOT_TO_CUT, CutMark, Imprint
 from bicentra.core.drawing.relief_sheet import relief_mark, relief_plans, relief_sheet, relief_told
+from bicentra.core.drawing.relieved import relieved
 from bicentra.core.parts.corners import vehicle_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Obstacle
 from bicentra.core.solution import Solution, solve
+from bicentra.formats.pdf_pages import page_picture
+from bicentra.formats.pdf_sheet import one_sheet
 from bicentra.study.desks.lineup import LineupDesk
 from bicentra.study.document.starting import empty_job
 from bicentra.study.document.study import Study
@@ -105,10 +108,51 @@ def test_the_pdf_says_what_to_do(good: Job) -> None:
     solution = with_things(good, RIDGE, SHIELD)
     page = pypdfium2.PdfDocument(MAKERS["relief"].make(solution, go_on, BLANK))[0].get_textpage().get_text_range()
     flat = " ".join(page.split())
-    assert "Relief template of ridge" in flat and "give this sheet out again for: shield" in flat
+    assert "Relief template of ridge" in flat and "The pages with it are for: shield" in flat
     assert "100 mm between the ticks" in flat and "Ask someone qualified" in flat
     assert all("obstacle" not in reason for reason in relief_mark(solution).reasons)
     assert relief_mark(with_things(replace(good, practice=True), RIDGE)).word == NOT_TO_CUT
+
+
+def test_every_obstacle_has_its_page_and_no_clash_that_goes_forbids_the_cut(good: Job) -> None:
+    """Two pages for two things; by hand: what was cut is as low as the plan says, so no finding stops for it any more."""
+    solution = with_things(good, RIDGE, SHIELD)
+    document = pypdfium2.PdfDocument(MAKERS["relief"].make(solution, go_on, BLANK))
+    titles = [document[k].get_textpage().get_text_range() for k in range(len(document))]
+    assert len(titles) == 2 and "Relief template of ridge" in titles[0] and "Cut line of shield" in titles[1]
+    assert {f.id for f in solution.findings if f.verdict is Verdict.STOP} >= {"caliper-to-obstacle"}
+    plans = relief_plans(solution)
+    job = relieved(solution.job, solution.assembly.obstacles, plans)
+    shapes = [(shapely.Polygon(one.outline_mm), one) for one in job.knuckle.obstacles]
+    (ridge,) = (plan for plan in plans if plan.name == "ridge")
+    low = [shape.area for shape, one in shapes if one.z_max_mm == pytest.approx(-55.0 - ridge.depth)]
+    assert sum(low) == pytest.approx(ridge.area) and sum(
+        s.area for s, o in shapes if o.name == "ridge"
+    ) == pytest.approx(100.0)
+    left = {f.id for f in solve(job).findings if f.verdict is Verdict.STOP}
+    assert left == {"bolt-head-room"}, "a lug's bolt runs into the shield where the caliper does not"
+    real = replace(good, practice=False)
+    assert relief_mark(with_things(real, RIDGE, SHIELD)).reasons == ("Bolts, lugs and ears clear of each other",)
+    assert not relief_mark(with_things(real, RIDGE)).word
+
+
+def test_nothing_is_printed_over_the_bars(good: Job) -> None:
+    """Date, names and the red box leave the proof bars as they are: the same dots with and without them."""
+    drawing, long = (
+        relief_sheet(with_things(good, RIDGE), relief_plans(with_things(good, RIDGE))[0], ROOM),
+        "reason " * 12,
+    )
+    pages = [one_sheet(drawing, "t", "told", "caution " * 60, paper, *more) for paper in ("A4", "Letter") for more in (
+        (), (CutMark(NOT_TO_CUT, "These say stop", (long,) * 3), Imprint("2026-01-02", "somebody", "another", "B", "all of it")))]  # fmt: skip
+    for plain, full in ((pages[0], pages[1]), (pages[2], pages[3])):
+        pictures = [page_picture(data, 0, 144) for data in (plain, full)]
+        dots = [np.frombuffer(one.grey, dtype=np.uint8).reshape(one.high, one.wide) for one in pictures]
+        low, high = (round(pictures[0].high * (1 - mm / pictures[0].size[1])) for mm in (42.5, 54.5))
+        assert (
+            (dots[0][high:low] == dots[1][high:low]).all()
+            and (dots[0][high:low] < 128).any()
+            and (dots[0] != dots[1]).any()
+        )
 
 
 def test_two_of_one_name_are_two(good: Job) -> None:

@@ -33,7 +33,7 @@ from bicentra.core.parts.job import (
     Rotor,
     Wheel,
 )
-from bicentra.core.parts.materials import MATERIALS
+from bicentra.core.parts.materials import ASSUMED_METAL, MATERIALS
 from bicentra.core.parts.threads import THREADS
 from bicentra.core.parts.wheel import WeightBand
 
@@ -401,7 +401,7 @@ def field_for(path: str, name: str, of: Meaning) -> FieldBox:
     if name == "corner":
         return ChoiceField(path, of.label, CORNERS, of.help)
     if name == "material":
-        return ChoiceField(path, of.label, tuple(MATERIALS), of.help, none="not stated")
+        return ChoiceField(path, of.label, (ASSUMED_METAL, *MATERIALS), of.help, none="not stated")
     if of.choices:
         none = "not stated" if "material" in name else ""
         return ChoiceField(path, of.label, of.choices, of.help, none)

@@ -33,6 +33,7 @@ class Hole(Record, frozen=True):
 
     ``recess``: depth of the counterbore or countersink that takes the bolt's head, flush with the face it enters from;
     ``sink``: the countersink's angle [degrees], 0 for a counterbore. ``slot``: how far a bolt can be moved along ``way``.
+    ``assumed``: it is tapped only because nothing says that the bolt finds a thread behind it.
     """
 
     name: str
@@ -49,6 +50,7 @@ class Hole(Record, frozen=True):
     sink: float = 0.0
     slot: float = 0.0
     way: Point = (1.0, 0.0)
+    assumed: bool = False
 
     @property
     def feature(self) -> str:
@@ -90,7 +92,8 @@ class Hole(Record, frozen=True):
     def told(self, lengths: LengthFormat) -> str:
         """Return what the workshop does: ``drill Ø 13.5 mm`` or ``tap M12x1.5 (drill Ø 10.5 mm)``."""
         if self.kind == "tapped" and self.thread is not None:
-            return f"tap {self.thread.name} (drill {lengths.drill(self.drill)})"
+            told = f"tap {self.thread.name} (drill {lengths.drill(self.drill)})"
+            return f"{told}, assumed" if self.assumed else told
         if self.slot:
             return f"slot {lengths.size(self.drill)} × {lengths.size(self.drill + self.slot)}"
         sunk = (
@@ -149,31 +152,35 @@ def plate_holes(job: Job, line: LineUp) -> tuple[Hole, ...]:
         name = lug.name or f"lug {k + 1}"
         holes.append(_hole(name, "lug", k, centre, bolt, walls[k], bracket, way))
     kind = hole_kind(bracket.caliper_hole, job.caliper.ear_thread)
-    bolt = Chosen(_thread(bracket.caliper_bolt), kind, bracket.caliper_bolt_length_mm, bracket.caliper_washers)
+    unsaid = bracket.caliper_hole == "auto" and kind == "tapped" and job.caliper.ear_hole_mm is None
+    bolt = Chosen(_thread(bracket.caliper_bolt), kind, bracket.caliper_bolt_length_mm, bracket.caliper_washers, unsaid)
     for k, (x, y, _) in enumerate(line.ears):
         holes.append(_hole(f"ear {k + 1}", "ear", k, (x, y), bolt, walls[k - 2], bracket, way))
     return tuple(holes)
 
 
 class Chosen(Record, frozen=True):
-    """A bolt as it was chosen: its thread, how the plate's hole is made for it, its length [mm] where that is set, washers."""
+    """A bolt as it was chosen: thread, how the plate's hole is made for it (``assumed``: nobody said), length [mm], washers."""
 
     thread: Thread | None
     kind: str
     length: float | None
     washers: int
+    assumed: bool = False
 
 
 def bolt_of(job: Job, index: int) -> Chosen:
     """Return the bolt of one lug: its own where it has one, else that of all."""
     lug, bracket = job.knuckle.lugs[index], job.bracket
     kind, washers = hole_kind(bracket.lug_hole, lug.thread), int(first_known(bracket.lug_washers, 0))
+    unsaid = bracket.lug_hole == "auto" and kind == "tapped" and lug.hole_mm is None
     if lug.bolt is None:
-        return Chosen(_thread(bracket.lug_bolt), kind, bracket.lug_bolt_length_mm, washers)
+        return Chosen(_thread(bracket.lug_bolt), kind, bracket.lug_bolt_length_mm, washers, unsaid)
     own = lug.bolt
     kind = "countersink" if own.head == "countersunk" else "clearance" if kind == "countersink" else kind
     kind = "tapped" if own.into == "plate" else "clearance" if own.into is not None and kind == "tapped" else kind
-    return Chosen(_thread(own.thread or bracket.lug_bolt), kind, own.length_mm, own.washers)
+    unsaid = unsaid and kind == "tapped" and own.into is None
+    return Chosen(_thread(own.thread or bracket.lug_bolt), kind, own.length_mm, own.washers, unsaid)
 
 
 def one_lug_bolt(job: Job) -> Thread | None:
@@ -229,7 +236,9 @@ def _hole(
         across = head + SINK_ROOM_MM
     boss = max(widest / 2 + wall, across / 2 + RECESS_WALL_MM if sunk else 0.0)
     slot = known(bracket.slot_mm) if kind == "slot" else 0.0
-    return Hole(name, at, index, centre, widest, kind, drill, thread, boss, sunk, across, angle, slot, way)
+    return Hole(
+        name, at, index, centre, widest, kind, drill, thread, boss, sunk, across, angle, slot, way, bolt.assumed
+    )
 
 
 def recess_depth(thread: Thread, kind: str, washers: int) -> float:

@@ -10,10 +10,11 @@ from bicentra.core.clearance.relief_plan import Relief, relief
 from bicentra.core.drawing.imprint import CutMark, mark_of
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet, mirrored, short
 from bicentra.core.drawing.relief_marks import drawn_lines, relief_marks
+from bicentra.core.drawing.relieved import relieved
 from bicentra.core.drawing.shapes import centre_mark
 from bicentra.core.geometry.outline import Point
 from bicentra.core.parts.limits import limit_for
-from bicentra.core.solution import Solution
+from bicentra.core.solution import Solution, solve
 
 SPARE, AROUND_MM = (-60.0, -60.0, 60.0, 60.0), 15.0
 WARNING = (
@@ -79,13 +80,14 @@ def relief_warning(plan: Relief) -> str:
 
 
 def relief_mark(solution: Solution) -> CutMark:
-    """Return whether metal may be cut by the sheet: what it mends does not count against it."""
-    left = [finding for finding in solution.findings if finding.id != "caliper-to-obstacle"]
-    return mark_of(left, (), solution.job.practice)
+    """Return whether metal may be cut by the sheet: asked of the corner as it is once all of it is cut, so that no clash it
+    mends, of whatever finding, counts against it."""
+    job = relieved(solution.job, solution.assembly.obstacles, relief_plans(solution))
+    return mark_of(solve(job, turns=False, cures=False).findings, (), job.practice)
 
 
 def relief_told(solution: Solution, plan: Relief, others: tuple[Relief, ...] = ()) -> str:
-    """Return what is done with the sheet, in words; ``others`` have to lose something as well."""
+    """Return what is done with the sheet, in words; ``others`` have to lose something as well, each by its own page."""
     lengths = solution.job.lengths
     long, wide = (lengths.size(round(side, 1)) for side in plan.size)
     seen = "outboard" if plan.through else plan.end
@@ -98,7 +100,7 @@ def relief_told(solution: Solution, plan: Relief, others: tuple[Relief, ...] = (
         told += f"the hatched area, {long} by {wide}, and take {lengths.gap(plan.depth)} off its {plan.end} end; "
         told += f"{lengths.size(round(plan.left, 1))} of {lengths.size(round(plan.thick, 1))} is left."
     names = ", ".join(short(other.name) for other in others[:3])
-    return told + (f" Then give this sheet out again for: {names}." if others else "")
+    return told + (f" The pages with it are for: {names}." if others else "")
 
 
 def _drawn(solution: Solution, plan: Relief, lug: Point | None, edge: shapely.Geometry) -> Drawing:

@@ -7,8 +7,8 @@ from bicentra.core.base.numbers import first_known, is_known
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Sheet, Text
+from bicentra.core.drawing.scaled import scaled
 from bicentra.core.drawing.shapes import arrow_head
-from bicentra.core.geometry.outline import Point
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import GAPS, Gaps, Trial
 from bicentra.core.trialfit.fit import TrialFit
@@ -165,23 +165,3 @@ def slot_sheet(job: Job, trial: Trial, fit: TrialFit | None, wide: float) -> Dra
     whole = slot_view(job, blank, 0, replace(fit, pose=pose_of(job, blank)) if fit is not None else None, None)
     x0, _, x1, _ = whole.bounds
     return scaled(whole, min(wide / (x1 - x0), 1.0))
-
-
-def scaled(drawing: Drawing, by: float) -> Drawing:
-    """Return a drawing with every place of it ``by`` times [no unit] as far from the origin; letters keep their size."""
-
-    def at(point: Point) -> Point:
-        return point[0] * by, point[1] * by
-
-    x0, y0, x1, y1 = drawing.bounds
-    return Drawing(
-        tuple(
-            replace(s, loops=tuple(tuple((x * by, y * by, b) for x, y, b in loop) for loop in s.loops))
-            for s in drawing.shapes
-        ),
-        tuple(replace(t, at=at(t.at)) for t in drawing.texts),
-        tuple(replace(d, a=at(d.a), b=at(d.b), base=d.base * by) for d in drawing.dimensions),
-        tuple(replace(n, at=at(n.at)) for n in drawing.notes),
-        (),
-        (x0 * by, y0 * by, x1 * by, y1 * by),
-    )

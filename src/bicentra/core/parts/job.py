@@ -14,7 +14,7 @@ from bicentra.core.parts import fields as f
 from bicentra.core.parts.before import Before
 from bicentra.core.parts.caliper import Caliper
 from bicentra.core.parts.issued import Issued
-from bicentra.core.parts.materials import SHELVES
+from bicentra.core.parts.materials import ASSUMED_METAL, SHELVES
 from bicentra.core.parts.photo import Photo
 from bicentra.core.parts.practice import PracticeRun
 from bicentra.core.parts.rotor import Rotor
@@ -207,7 +207,7 @@ class BracketDesign(f.Described):
     """
 
     family: str = f.text("Family, empty: a flat plate")
-    material: str | None = f.text("Material", "steel S355")
+    material: str | None = f.text("Material", ASSUMED_METAL)
     thickness_mm: float | None = f.length("Plate thickness", help="Empty: chosen from the stock list", most=200.0)
     wall_mm: float | None = f.length("Wall round the holes", default=8.0, most=200.0)
     tab_jog_mm: float | None = f.length(

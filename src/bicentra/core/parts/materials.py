@@ -62,10 +62,14 @@ CALIPER_EXPANSION = 23.6e-6
 
 
 def find_material(name: str | None) -> Material | None:
-    """Return the material called ``name``, or ``None``."""
-    return MATERIALS.get(name or "")
+    """Return the material called ``name``, or ``None``; one that is only assumed counts as what it is assumed to be."""
+    return MATERIALS.get((name or "").removesuffix(ASSUMED))
 
 
+ASSUMED = ", assumed"
+"""What stands behind a material that nobody chose, on every paper."""
+ASSUMED_METAL = "steel S355" + ASSUMED
+"""What a bracket is taken to be made of as long as nobody said."""
 INSERT_METAL = "steel S355"
 """What bushings and threaded inserts are turned from."""
 

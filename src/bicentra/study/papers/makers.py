@@ -179,7 +179,8 @@ def assembly(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     del report
     listed(solution)
     items = parts_list(solution)
-    title = solution.job.title or "Untitled job"
+    job = solution.job
+    title = f"{job.title or 'Untitled job'}, {job.corner.replace('-', ' ')}"
     return assembly_pdf(solid_scene(solution), items, title, cut_mark(solution), imprint)
 
 

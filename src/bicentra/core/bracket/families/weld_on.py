@@ -202,7 +202,8 @@ def saddle_length(outline: Outline, radius: float) -> float:
 
 def _asks(metal: str, lengths: LengthFormat, height: float, along: float, away: float) -> tuple[Ask, ...]:
     """Return what is asked of the tab: its metal, its height, a weld's length, how far its edge is off a bearing seat [mm]."""
-    steel = 1.0 if metal in WELDABLE else UNKNOWN if find_material(metal) is None else -1.0
+    known_metal = find_material(metal)
+    steel = UNKNOWN if known_metal is None else 1.0 if known_metal.name in WELDABLE else -1.0
     told = f"{metal[:1].upper()}{metal[1:]} {'is welded' if steel > 0 else 'does not weld'} to a steel tube."
     told_along = f"Each side has {lengths.size(along)} of saddle to weld on; no strength is computed."
     stand, heat = f"The ears stand {lengths.size(height)} above the tube.", ""
