@@ -1,7 +1,7 @@
-"""Small faults put into the core, one at a time: which of them does no test notice?
+"""Small faults put into the core and what writes files, one at a time: which of them does no test notice?
 
-``python scripts/mutants.py [ROOM] [COUNT] [SEED]`` looks at COUNT faults of a room of the core (``lineup``, ``bracket/families`` …;
-``all`` for every room), chosen by SEED. Which tests run a line is found once by coverage and kept in ``.mutants``; each fault meets
+``python scripts/mutants.py [ROOM] [COUNT] [SEED]`` looks at COUNT faults of a room of the core (``lineup``, ``bracket/families`` …) or of
+``formats`` (``all`` for every room), chosen by SEED. Which tests run a line is found once by coverage and kept in ``.mutants``; each fault meets
 the tests that run its line, those that run least code first. Ends with 1 when fewer than nine in ten are noticed.
 
 Faults that change nothing anybody could notice are listed with a reason in ``tests/unnoticed.txt``.
@@ -22,7 +22,8 @@ from pathlib import Path
 from queue import Queue
 
 ROOT = Path(__file__).resolve().parent.parent
-CORE, KEPT = ROOT / "src/bicentra/core", ROOT / ".mutants"
+PACKAGE = ROOT / "src/bicentra"
+CORE, FORMATS, KEPT = PACKAGE / "core", PACKAGE / "formats", ROOT / ".mutants"
 TESTS = ("tests/core", "tests/validation", "tests/regression", "tests/formats", "tests/study")
 WORKERS, MOST_TESTS, MOST_OWN, PATIENCE_S, WANTED = 2, 140, 60, 300.0, 0.9
 OTHER: dict[type, type] = {
@@ -46,7 +47,18 @@ class Fault:
     def key(self) -> str:
         """The fault as it is listed: file, the line as it stands, what is changed."""
         text = self.path.read_text().splitlines()[self.line - 1].strip()
-        return f"{self.path.relative_to(CORE)} | {text} | {self.told}"
+        return f"{room_path(self.path)} | {text} | {self.told}"
+
+
+def room_path(path: Path) -> Path:
+    """Return ``path`` from its room on: ``lineup/pad.py``, ``formats/svg.py``."""
+    return path.relative_to(CORE if path.is_relative_to(CORE) else PACKAGE)
+
+
+def files_of(room: str) -> list[Path]:
+    """Return the files of a room, of all rooms for ``all``."""
+    places = (CORE, FORMATS) if room == "all" else (FORMATS if room == "formats" else CORE / room,)
+    return sorted(path for place in places for path in place.rglob("*.py"))
 
 
 def changed(node: ast.AST) -> Iterator[tuple[str, ast.AST]]:
@@ -119,7 +131,7 @@ def who_runs() -> dict[tuple[str, int], list[str]]:
     if not data_file.exists() or data_file.stat().st_mtime < newest:
         KEPT.mkdir(exist_ok=True)
         data_file.unlink(missing_ok=True)
-        words = ["-q", "-n", "2", "--cov=bicentra.core", "--cov-context=test", "--cov-report=", *TESTS]
+        words = ["-q", "-n", "2", "--cov=bicentra.core", "--cov=bicentra.formats", "--cov-context=test", "--cov-report=", *TESTS]
         made = dict(os.environ, COVERAGE_FILE=str(data_file), QT_QPA_PLATFORM="offscreen")
         subprocess.run([sys.executable, "-m", "pytest", *words], cwd=ROOT, env=made, check=True)
     data = CoverageData(str(data_file))
@@ -154,8 +166,9 @@ def noticed(fault: Fault, tests: list[str], folder: Path) -> bool:
 
 def _near_first(tests: list[str], fault: Fault) -> list[str]:
     """Return ``tests`` with those of the fault's own room and the outside values first, then the records, then the others."""
-    room = fault.path.relative_to(CORE).parts[0]
-    own = [test for test in tests if test.startswith((f"tests/core/{room}", "tests/validation"))][:MOST_OWN]
+    room = room_path(fault.path).parts[0]
+    near = ("tests/formats",) if room == "formats" else (f"tests/core/{room}", "tests/validation")
+    own = [test for test in tests if test.startswith(near)][:MOST_OWN]
     kept = sorted(
         (test for test in tests if test.startswith("tests/regression")), key=lambda test: "by_chance" not in test
     )
@@ -165,8 +178,7 @@ def _near_first(tests: list[str], fault: Fault) -> list[str]:
 def main(room: str, count: int, seed: int) -> int:
     """Look at ``count`` faults of ``room``; returns 1 when too few are noticed."""
     runs = who_runs()
-    files = sorted((CORE if room == "all" else CORE / room).rglob("*.py"))
-    every = [fault for path in files for fault in faults_of(path)]
+    every = [fault for path in files_of(room) for fault in faults_of(path)]
     listed = (ROOT / "tests/unnoticed.txt").read_text().splitlines()
     accepted = {" | ".join(line.split(" | ")[:3]) for line in listed}
     asked = random.Random(seed).sample(every, min(count, len(every)))
