@@ -1,8 +1,9 @@
 """Small faults put into the core and what writes files, one at a time: which of them does no test notice?
 
-``python scripts/mutants.py [ROOM] [COUNT] [SEED]`` looks at COUNT faults of a room of the core (``lineup``, ``bracket/families`` …) or of
-``formats`` (``all`` for every room), chosen by SEED. Which tests run a line is found once by coverage and kept in ``.mutants``; each fault meets
-the tests that run its line, those that run least code first. Ends with 1 when fewer than nine in ten are noticed.
+``python scripts/mutants.py [ROOM] [COUNT] [SEED]`` looks at COUNT faults of a room of the core (``lineup``, ``bracket/families`` …)
+or of ``formats`` (``all`` for every room), chosen by SEED. Which tests run a line is found once by coverage and kept in
+``.mutants``; each fault meets the tests that run its line, those that run least code first. Ends with 1 when fewer than nine in
+ten are noticed.
 
 Faults that change nothing anybody could notice are listed with a reason in ``tests/unnoticed.txt``.
 """
@@ -131,7 +132,16 @@ def who_runs() -> dict[tuple[str, int], list[str]]:
     if not data_file.exists() or data_file.stat().st_mtime < newest:
         KEPT.mkdir(exist_ok=True)
         data_file.unlink(missing_ok=True)
-        words = ["-q", "-n", "2", "--cov=bicentra.core", "--cov=bicentra.formats", "--cov-context=test", "--cov-report=", *TESTS]
+        words = [
+            "-q",
+            "-n",
+            "2",
+            "--cov=bicentra.core",
+            "--cov=bicentra.formats",
+            "--cov-context=test",
+            "--cov-report=",
+            *TESTS,
+        ]
         made = dict(os.environ, COVERAGE_FILE=str(data_file), QT_QPA_PLATFORM="offscreen")
         subprocess.run([sys.executable, "-m", "pytest", *words], cwd=ROOT, env=made, check=True)
     data = CoverageData(str(data_file))

@@ -3,6 +3,7 @@
 import os
 from collections.abc import Callable, Iterator
 from pathlib import Path
+from typing import Any
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
@@ -21,6 +22,28 @@ from bicentra.study.document.starting import demo_job
 from bicentra.study.document.study import Study
 
 Opener = Callable[..., MainWindow]
+PATIENCE_MS = 90_000
+"""How long a wait lasts at least before it fails: a machine with a load of eight needs ten times what a quiet one does. A wait
+ends as soon as what it waits for is there, so only a test that fails anyway takes this long."""
+
+
+class PatientBot(QtBot):
+    """A bot whose waits are never shorter than ``PATIENCE_MS``, whatever a test asks for."""
+
+    def waitUntil(self, callback: Callable[[], object], *, timeout: int = PATIENCE_MS) -> None:
+        """Wait until ``callback`` is true or asserts nothing any more."""
+        super().waitUntil(callback, timeout=max(timeout, PATIENCE_MS))
+
+    def waitSignal(self, signal: Any, *, timeout: int = PATIENCE_MS, **words: Any) -> Any:
+        """Wait for ``signal``."""
+        return super().waitSignal(signal, timeout=max(timeout, PATIENCE_MS), **words)
+
+
+@pytest.fixture
+def qtbot(qapp: QApplication, request: pytest.FixtureRequest) -> QtBot:
+    """The bot of every test here, patient."""
+    del qapp
+    return PatientBot(request)
 
 
 @pytest.fixture

@@ -193,7 +193,7 @@ def test_the_command_plays_on_a_port_and_on_a_terminal() -> None:
         data = b""
         while chunk := connection.recv(100):
             data += chunk
-    thread.join(timeout=5)
+    thread.join(timeout=60)
     assert data.count(b" simulated\r\n") == 3
     assert play(1, None, 0.01, 2, said.append) == 0 and "/dev/" in said[-1]
     with socket.create_server(("127.0.0.1", 0)) as taken, pytest.raises(GaugeError, match="choose another"):

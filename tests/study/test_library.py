@@ -36,7 +36,7 @@ def test_the_shelf_that_ships_is_sound() -> None:
             continue
         assert rotor.hat_inner_diameter_mm < rotor.swept_inner_diameter_mm < rotor.diameter_mm
         ring = 3.1416 / 4 * (rotor.diameter_mm**2 - rotor.swept_inner_diameter_mm**2) * rotor.thickness_mm * 7.2e-6
-        assert 0.55 * ring < rotor.mass_kg < 1.9 * ring  # vanes take away, the hat adds
+        assert 0.55 * ring < rotor.mass_kg < 2.2 * ring  # vanes take away, the hat adds, most on the smallest
 
 
 def test_a_part_file_read_back_is_the_part(good: Job) -> None:

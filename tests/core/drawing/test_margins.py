@@ -20,7 +20,7 @@ from bicentra.core.parts.job import Job
 from bicentra.core.solution import solve
 
 FRAME = Box(-300.0, -300.0, 300.0, 300.0)
-numbers = st.floats(-50.0, 50.0)
+numbers = st.integers(-50_000, 50_000).map(lambda thousandths: thousandths / 1000.0)
 points = st.tuples(numbers, numbers)
 
 

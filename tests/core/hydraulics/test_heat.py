@@ -89,7 +89,7 @@ def test_the_float_and_nothing_known() -> None:
     assert {f.verdict.value for f in train_of(empty_vehicle(), TRAIN).findings} == {"unknown"}
     mad = train_of(vehicle, Train(140.0, 0.0, 60, 15.0))
     assert {f.id: f.verdict.value for f in mad.findings} == dict.fromkeys(
-        ("heat-fluid", "heat-pads", "heat-locker", "heat-paint"), "stop"
+        ("heat-fluid", "heat-pads", "heat-locker", "heat-paint", "heat-rotor", "heat-drum"), "stop"
     )
     assert "fade from stop" in next(f for f in mad.findings if f.id == "heat-pads").why
 

@@ -143,6 +143,7 @@ def test_a_rotor_of_another_pattern_can_be_redrilled(good: Job) -> None:
     assert solve(with_edits(plugged, (("rotor.old_holes", "open"),))).finding("rotor-on-hub").verdict is Verdict.STOP
     tight = with_edits(good, (("rotor.hat_inner_diameter_mm", 133.0),))
     cures = solve(tight).finding("rotor-on-hub").remedies
-    assert [r.edits[0][0] for r in cures] == ["hub.mounting", "rotor.hat_inner_diameter_mm", "hub.flange_diameter_mm"]
+    assert [r.edits[0][0] for r in cures] == ["rotor.hat_inner_diameter_mm", "hub.flange_diameter_mm", "hub.mounting"]
+    assert [any("then stops" in told for told in r.side_effects) for r in cures] == [False, False, True]
     for cure in cures:
         assert solve(with_edits(tight, cure.edits)).finding("rotor-on-hub").verdict is Verdict.OK

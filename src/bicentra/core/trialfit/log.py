@@ -9,6 +9,7 @@ from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.parts.fields import Described
 from bicentra.core.parts.job import Job
+from bicentra.core.parts.materials import ASSUMED
 from bicentra.core.parts.trial import Trial
 
 RESTS_ON = ("hub", "knuckle", "rotor", "caliper", "fit", "bracket", "survey", "wheel")
@@ -23,6 +24,7 @@ NOT_KEPT = "what the lock rests on was taken out of the file"
 LEAST_NUTS = 2
 SINCE = (
     ", through_holes=None, through_hole_mm=None, slots=None, slot_wide_mm=None, slot_deep_mm=None", ", obstacles_none=False",
+    ", assembled=False", ", where='bench'", ASSUMED,
 )  # fmt: skip
 """What a record's text has more, where none of it is stated, than when earlier versions made marks of it."""
 
