@@ -61,6 +61,7 @@ GROUPS = {
     "slot_mm": "Slots and edges", "retainer_circle_mm": "Bearing retainer",
 }  # fmt: skip
 """Fields that begin a group of their own within a panel."""
+LOOKED, BOUGHT_WHOLE = "Nothing else is near: somebody looked", "Ring and hat were bought as one"
 CHOSEN = "bracket"
 """The sheet on which whatever is left empty is chosen."""
 FROM_LIBRARY = {"rotor": "rotor", "caliper": "caliper", "wheel": "wheel"}
@@ -110,7 +111,8 @@ class Panel(QScrollArea):
         shape = (len(job.knuckle.lugs), len(job.knuckle.obstacles), bands, job.before is None, job.parking is None,
                  job.practice, len(job.exact), job.borrowed, job.corner, len(job.fit.ear_shims_mm),
                  tuple(lug.bolt is None for lug in job.knuckle.lugs),
-                 job.fit.absent, bool(job.caliper.bleeders_deg))  # fmt: skip
+                 job.fit.absent, bool(job.caliper.bleeders_deg), job.knuckle.obstacles_none, job.rotor.kind,
+                 job.rotor.assembled)  # fmt: skip
         if shape != self._shape:
             self._shape = shape
             self._build(job)
@@ -184,6 +186,8 @@ class Panel(QScrollArea):
                 self._build_weights(column, job.wheel)
             if record is Caliper:
                 self._build_absent(column, job, "bleeders")
+            if record is Rotor and job.rotor.kind != "one-piece":
+                self._build_said(column, "rotor.assembled", job.rotor.assembled, BOUGHT_WHOLE)
             if record is Job:
                 self._build_standing(column, job)
         column.addStretch(1)
@@ -238,6 +242,12 @@ class Panel(QScrollArea):
         left = tuple(one for one in job.fit.absent if one != name)
         after = left if told else (*left, name)
         self._button(column, text, lambda: self.structural.emit(text, (("fit.absent", after),)))
+
+    def _build_said(self, column: QVBoxLayout, path: str, now: bool, saying: str) -> None:
+        """Say once what is so, or take that back."""
+        self._end_group()
+        text = f"Said: {saying[0].lower()}{saying[1:]}. Take that back" if now else saying
+        self._button(column, text, lambda: self.structural.emit(text, ((path, not now),)))
 
     def _build_standing(self, column: QVBoxLayout, job: Job) -> None:
         """Whether the job is for practice, and the numbers that were declared exact beside a survey."""
@@ -316,6 +326,7 @@ class Panel(QScrollArea):
             self._remover(column, "Take out this obstacle", "knuckle.obstacles", k)
         self._end_group()
         self._button(column, "Add an obstacle…", self._add_obstacle)
+        self._build_said(column, "knuckle.obstacles_none", job.knuckle.obstacles_none, LOOKED)
 
     def _add_obstacle(self) -> None:
         """Ask what is in the way, and add it."""

@@ -156,6 +156,7 @@ class SurveyBench(Bench):
         self.faces.anew_wanted.connect(self._face_anew)
         self.runout.sweep_wanted.connect(self._sweep)
         self.runout.turn_chosen.connect(self._turn)
+        self.runout.place_chosen.connect(lambda on_car: self._attempt_on(lambda desk: desk.swept_on_car(on_car)))
         self.parts.measured.connect(self._part)
         self.parts.used.connect(
             lambda title, path, value: self._edit(f"Use the measured {title[0].lower()}{title[1:]}", path, value)

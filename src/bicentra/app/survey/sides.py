@@ -126,6 +126,7 @@ class RunoutSide(_Side):
 
     sweep_wanted = Signal(str)
     turn_chosen = Signal(int)
+    place_chosen = Signal(bool)
 
     def __init__(self) -> None:
         super().__init__("Runout")
@@ -146,7 +147,17 @@ class RunoutSide(_Side):
                 where = sweep.on.replace("-", " ")
                 self._line(f"! {where}: one spot at {sweep.bump.at_deg:.0f}° stands {lengths.gap(sweep.bump.height)} off. "
                            "Not tilt, not warp: look for dirt or a lip.")  # fmt: skip
-        for on, text in (("hub-face", "Sweep the hub face"), ("rotor-face", "Sweep the rotor's face (on the bench)")):
+        swept = next((sweep for sweep in done.survey.sweeps if sweep.on == "rotor-face"), None)
+        if swept is not None:
+            on_car = swept.where == "on-car"
+            button = self._button(
+                "The rotor was swept on the car, bolted down",
+                lambda _checked=False, other=not on_car: self.place_chosen.emit(other),
+                "Its readings then show the hub's runout too, and it is not added again",
+            )
+            button.setCheckable(True)
+            button.setChecked(on_car)
+        for on, text in (("hub-face", "Sweep the hub face"), ("rotor-face", "Sweep the rotor's face")):
             self._button(
                 text,
                 lambda _checked=False, on=on: self.sweep_wanted.emit(on),

@@ -253,6 +253,14 @@ class SurveyDesk:
             return None if job.hub.flange_diameter_mm is None else round(job.hub.flange_diameter_mm / 2 - 5.0, 1)
         return None if job.rotor.diameter_mm is None else round(job.rotor.diameter_mm / 2 - 10.0, 1)
 
+    def swept_on_car(self, on_car: bool) -> None:
+        """Write down where the rotor was when its face was swept: bolted down on the car, or on the bench."""
+        where = "on-car" if on_car else "bench"
+        sweeps = tuple(
+            replace(sweep, where=where) if sweep.on == "rotor-face" else sweep for sweep in self.survey.sweeps
+        )
+        self.write(f"Rotor swept {'on the car' if on_car else 'on the bench'}", replace(self.survey, sweeps=sweeps))
+
     # Taking -------------------------------------------------------------------------------------
 
     def stamp(self, angle: bool = False) -> record.Stamp:
