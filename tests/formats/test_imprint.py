@@ -101,6 +101,19 @@ def test_the_mark_names_what_stops(stopped: Job, real: Job) -> None:
     assert worse(many, CLEAR) == many and worse(CLEAR, mark) == mark and worse(many, mark) == mark
 
 
+def test_every_paper_says_that_limits_are_the_jobs_own(real: Job) -> None:
+    """A halved clearance stands on papers that forbid nothing else, by the finding's title, and beside a stop as well."""
+    own = with_edits(real, (("limits", {"caliper-to-obstacle": 1.5}),))
+    assert not cut_mark(solve(real)).line
+    mark = cut_mark(solve(own))
+    title = solve(own).finding("caliper-to-obstacle").title
+    assert not mark.word and mark.line == f"LIMITS CHANGED by this job: {title}"
+    for kind in ("pdf", "checks", "dxf", "svg", "csv", "parts", "card", "workshop", "cut"):
+        assert "LIMITS CHANGED" in words(MAKERS[kind].make(solve(own), go_on, BLANK)), kind
+    stopped = worse(cut_mark(solve(replace(own, practice=True))), mark)
+    assert stopped.line.startswith(NOT_TO_CUT) and stopped.line.endswith(f"LIMITS CHANGED by this job: {title}")
+
+
 def test_a_note_lies_beside_a_mesh(stopped: Job, real: Job, tmp_path: Path) -> None:
     """A mesh has no words: a note beside it says not to cut; it goes with the next good one; a stranger's file stays."""
     path = tmp_path / "piece.stl"

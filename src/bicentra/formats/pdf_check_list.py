@@ -29,8 +29,8 @@ def add_check_list(canvas: Any, solution: Solution, sheet: tuple[float, float], 
     if imprint.line:
         column.text(imprint.line)
     mark = cut_mark(solution)
-    if mark.word:
-        column.text(mark.told(len(mark.reasons)), bold=True)
+    if mark.line:
+        column.text(mark.told(len(mark.reasons) + len(mark.limits)), bold=True)
     column.text(CAUTION, size=8)
     if solution.part is not None:
         _holes(column, solution)

@@ -10,6 +10,7 @@ from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.quantities import Units
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.told import told_value
+from bicentra.core.parts.limits import CHANGED
 
 
 def _reads_as(finding: Finding) -> tuple[object, ...]:
@@ -68,6 +69,8 @@ class FindingsModel(QAbstractListModel):
         finding = self.findings[row]
         value, limit = told_value(finding, self.units)
         second = finding.verdict.word + (f" · limit {limit}" if limit != "–" else "")
+        if CHANGED in finding.why:
+            second += ", changed by this job"
         return Row(finding.verdict.value, finding.title, value, second, room_of(finding) if self.as_ladder else None)
 
     def row_of(self, id: str) -> int:

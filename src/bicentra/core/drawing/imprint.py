@@ -4,10 +4,11 @@ from collections.abc import Iterable
 
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.numbers import is_known
-from bicentra.core.base.records import Record
+from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import printable
 from bicentra.core.bracket.cutouts import unplaced
+from bicentra.core.parts.limits import changed_limits
 from bicentra.core.solution import Solution
 
 NOT_TO_CUT, TRIAL_ONLY = "NOT TO CUT", "TRIAL ONLY"
@@ -16,24 +17,31 @@ MOST_REASONS = 6
 
 
 class CutMark(Record, frozen=True):
-    """Whether metal may be cut: ``word`` is empty where it may; ``reasons`` in full, the worst first; ``because`` leads them in."""
+    """Whether metal may be cut: ``word`` is empty where it may; ``reasons`` in full, the worst first; ``because`` leads them in.
+
+    ``limits``: the findings that were not judged by the usual limit, because the job sets its own.
+    """
 
     word: str = ""
     because: str = ""
     reasons: tuple[str, ...] = ()
+    limits: tuple[str, ...] = ()
 
     @property
     def line(self) -> str:
-        """The mark with its reasons on one line; empty where metal may be cut."""
+        """The mark with its reasons and the limits that are the job's own, on one line; empty where metal may be cut."""
         return self.told(MOST_REASONS)
 
     def told(self, most: int) -> str:
         """Return the line with no more than ``most`` reasons by name, the others counted."""
-        if not self.word:
-            return ""
-        left = len(self.reasons) - most
-        more = f", and {left} more: see the check list" if left > 0 else ""
-        return f"{self.word}. {self.because}: {', '.join(self.reasons[:most])}{more}"
+        found = (f"{self.word}. {self.because}: {_listed(self.reasons, most)}",) if self.word else ()
+        own = (f"LIMITS CHANGED by this job: {_listed(self.limits, most)}",) if self.limits else ()
+        return ". ".join((*found, *own))
+
+
+def _listed(names: tuple[str, ...], most: int) -> str:
+    left = len(names) - most
+    return ", ".join(names[:most]) + (f", and {left} more: see the check list" if left > 0 else "")
 
 
 CLEAR = CutMark()
@@ -73,7 +81,10 @@ def cut_mark(solution: Solution, both: bool = False) -> CutMark:
 
     ``both``: parts of both corners are on the paper, so what is asked of the other corner counts as well.
     """
-    return mark_of(solution.findings, _unplaced(solution), solution.job.practice, both)
+    job, findings = solution.job, solution.findings
+    mark = mark_of(findings, _unplaced(solution), job.practice, both)
+    own = tuple(f.title for f in findings if job.limits and changed_limits(job, kind_of(f.id)))
+    return replace(mark, limits=tuple(dict.fromkeys(own)))
 
 
 def mark_of(findings: Iterable[Finding], unplaced: tuple[str, ...], practice: bool, both: bool = False) -> CutMark:
@@ -91,9 +102,10 @@ def mark_of(findings: Iterable[Finding], unplaced: tuple[str, ...], practice: bo
 
 def worse(one: CutMark, other: CutMark) -> CutMark:
     """Return the mark of a paper on which the parts of both stand."""
+    limits = tuple(dict.fromkeys((*one.limits, *other.limits)))
     if one.word == other.word:
-        return CutMark(one.word, one.because, tuple(dict.fromkeys((*one.reasons, *other.reasons))))
-    return max((one, other), key=lambda mark: ("", TRIAL_ONLY, NOT_TO_CUT).index(mark.word))
+        return CutMark(one.word, one.because, tuple(dict.fromkeys((*one.reasons, *other.reasons))), limits)
+    return replace(max((one, other), key=lambda mark: ("", TRIAL_ONLY, NOT_TO_CUT).index(mark.word)), limits=limits)
 
 
 def _titles(findings: Iterable[Finding], verdict: Verdict) -> tuple[str, ...]:

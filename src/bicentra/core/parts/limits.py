@@ -55,6 +55,9 @@ def refused_names(job: Job) -> tuple[str, ...]:
     return tuple(name for name in known if own_limit(job, name) is None)
 
 
+CHANGED = "Limit changed by this job"
+
+
 def changed_limits(job: Job, kind: FindingKind) -> str:
     """Return which limits of a finding this job changes, as one sentence; empty where it changes none."""
     names = (kind.id, *(name for name, _ in kind.more), *INSIDE.get(kind.id, ()))
@@ -62,7 +65,7 @@ def changed_limits(job: Job, kind: FindingKind) -> str:
         f"{name} {job.limits[name]:g} instead of {LIMITS[name].stop if name in LIMITS else ALLOWANCES[name]:g}"
         for name in names if own_limit(job, name) is not None
     ]  # fmt: skip
-    return f"Limit changed by this job: {', '.join(told)}." if told else ""
+    return f"{CHANGED}: {', '.join(told)}." if told else ""
 
 
 def limit_for(job: Job, name: str) -> Limit:

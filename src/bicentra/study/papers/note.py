@@ -22,8 +22,8 @@ def write_note(path: Path, mark: CutMark) -> None:
     beside = note_beside(path)
     if beside.exists() and not _ours(beside):
         return
-    if mark.word:
-        text = f"{FIRST}{shown(path.name)}\n\n{mark.told(len(mark.reasons))}\n\n{CAUTION}\n"
+    if mark.line:
+        text = f"{FIRST}{shown(path.name)}\n\n{mark.told(len(mark.reasons) + len(mark.limits))}\n\n{CAUTION}\n"
         write_atomic(beside, text.encode())
     elif beside.exists():
         beside.unlink()
