@@ -18,12 +18,12 @@ def test_sayings_are_written_and_taken_back(open_window: Opener, demo: Job) -> N
     window = open_window(with_edits(demo, (("rotor.kind", "two-piece"), ("knuckle.obstacles_none", False))))
     for sheet, words, read in (
         ("knuckle", "Nothing else is near", lambda: window.study.job.knuckle.obstacles_none),
-        ("rotor", "Ring and hat were bought as one", lambda: window.study.job.rotor.assembled),
+        ("rotor", "Ring and hat bought as one", lambda: window.study.job.rotor.assembled),
     ):
         window.show_panel(sheet)
         button(window.panels[sheet], words).click()
         assert read()
-        button(window.panels[sheet], f"Said: {words[0].lower()}").click()
+        button(window.panels[sheet], f"Yes: {words[0].lower()}").click()
         assert not read()
         window.study.undo()
         assert read()

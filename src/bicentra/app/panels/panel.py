@@ -61,7 +61,7 @@ GROUPS = {
     "slot_mm": "Slots and edges", "retainer_circle_mm": "Bearing retainer",
 }  # fmt: skip
 """Fields that begin a group of their own within a panel."""
-LOOKED, BOUGHT_WHOLE = "Nothing else is near: somebody looked", "Ring and hat were bought as one"
+LOOKED, BOUGHT_WHOLE = "Nothing else is near", "Ring and hat bought as one"
 CHOSEN = "bracket"
 """The sheet on which whatever is left empty is chosen."""
 FROM_LIBRARY = {"rotor": "rotor", "caliper": "caliper", "wheel": "wheel"}
@@ -244,10 +244,12 @@ class Panel(QScrollArea):
         self._button(column, text, lambda: self.structural.emit(text, (("fit.absent", after),)))
 
     def _build_said(self, column: QVBoxLayout, path: str, now: bool, saying: str) -> None:
-        """Say once what is so, or take that back."""
+        """Say once what is so, or take that back: a button that stays pressed, and says so."""
         self._end_group()
-        text = f"Said: {saying[0].lower()}{saying[1:]}. Take that back" if now else saying
-        self._button(column, text, lambda: self.structural.emit(text, ((path, not now),)))
+        text = f"Yes: {saying[0].lower()}{saying[1:]}" if now else saying
+        button = self._button(column, text, lambda: self.structural.emit(saying, ((path, not now),)))
+        button.setCheckable(True)
+        button.setChecked(now)
 
     def _build_standing(self, column: QVBoxLayout, job: Job) -> None:
         """Whether the job is for practice, and the numbers that were declared exact beside a survey."""
@@ -354,10 +356,11 @@ class Panel(QScrollArea):
             section.open(self._folds.get(title, not inside or bool(inside & missing)))
             section.head.clicked.connect(lambda on=False, title=title: self._folds.update({title: on}))
 
-    def _button(self, column: QVBoxLayout, text: str, call: object) -> None:
+    def _button(self, column: QVBoxLayout, text: str, call: object) -> QPushButton:
         button = QPushButton(text)
         button.clicked.connect(call)
         self._put(column, button)
+        return button
 
     def _adder(self, column: QVBoxLayout, text: str, path: str, new: object) -> None:
         def add() -> None:
