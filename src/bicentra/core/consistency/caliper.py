@@ -16,6 +16,11 @@ PISTON_OVER_PAD = (1.2, 1.35)
 WIDE_SLOT_MM = (4.0, 7.0)
 """Room between wall and rotor on each side [mm] that is a caution, a stop: the pistons come out of their seals before the pads are
 worn. Our judgement; usual calipers have 1 to 3 mm."""
+PAD_ARC = (0.7, 1.4)
+"""The pad's own outer radius as a share of the rotor's radius; outside these the arc was misread, or is of another rotor. Our
+judgement."""
+IRON = 7.3e-6
+"""Heaviest grey iron [kg/mm3], handbook value from memory: a caliper heavier than its body's box in solid iron was misread."""
 THIN_EAR_MM = 2.0
 """Wall round an ear's hole under which it is a stop [mm]. Our judgement."""
 
@@ -28,6 +33,9 @@ def caliper_conflicts(job: Job, lengths: LengthFormat) -> Iterator[Conflict]:
     yield from _slot(job, lengths)
     yield from _body(caliper, lengths)
     yield from _ears(caliper, lengths)
+    yield from _mass(caliper)
+    yield from _arc(job, lengths)
+    yield from _pad_room(job, lengths)
 
 
 def area(pistons: tuple[float, ...]) -> float:
@@ -110,6 +118,43 @@ def _body(caliper: Caliper, lengths: LengthFormat) -> Iterator[Conflict]:
         yield Conflict(
             f"The inside of the bridge stands {lengths.size(caliper.bridge_to_pad_top_mm or 0.0)} over the pad top, its outside "
             f"{lengths.size(caliper.body_outer_mm or 0.0)}: no metal is left for a bridge."
+        )
+
+
+def _mass(caliper: Caliper) -> Iterator[Conflict]:
+    sides = (
+        caliper.body_inboard_mm,
+        caliper.body_outboard_mm,
+        caliper.body_outer_mm,
+        caliper.pad_height_mm,
+        caliper.body_width_mm,
+    )
+    inside, outside, over, high, wide = (side or 0.0 for side in sides)
+    most = (inside + outside) * (over + high) * wide * IRON
+    if caliper.mass_kg is not None and most > 0.0 and caliper.mass_kg > most:
+        yield Conflict(
+            f"A caliper of {caliper.mass_kg:g} kg is heavier than a solid iron block of its size, {most:.1f} kg."
+        )
+
+
+def _arc(job: Job, lengths: LengthFormat) -> Iterator[Conflict]:
+    """Yield a pad whose own outer edge is no arc of a rotor of this size."""
+    arc, rotor = job.caliper.pad_outer_radius_mm, job.rotor.diameter_mm
+    if arc is None or rotor is None or PAD_ARC[0] <= arc / (rotor / 2) <= PAD_ARC[1]:
+        return
+    yield Conflict(
+        f"The pad's outer edge is struck to {lengths.size(arc)}, the rotor's to {lengths.size(rotor / 2)}: that is no pad for it."
+    )
+
+
+def _pad_room(job: Job, lengths: LengthFormat) -> Iterator[Conflict]:
+    """Yield a pad that is thicker than what the body has for it on one side of the rotor."""
+    pad, rotor = job.caliper.pad_thickness_mm, job.rotor.thickness_mm
+    reaches = [side for side in (job.caliper.body_inboard_mm, job.caliper.body_outboard_mm) if side is not None]
+    if pad is not None and rotor is not None and reaches and rotor / 2 + pad >= min(reaches):
+        room = lengths.size(min(reaches) - rotor / 2)
+        yield Conflict(
+            f"Pads {lengths.size(pad)} thick; beside the rotor the body has {room} for pad, plate and piston."
         )
 
 

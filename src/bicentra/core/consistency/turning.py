@@ -14,6 +14,11 @@ WORN_SHARE = 0.7
 """A discard thickness under this share of the new one is worth a second look; usual rotors wear by a tenth. Our judgement."""
 IRON = 7.3e-6
 """Heaviest grey iron [kg/mm3], handbook value from memory (7.1 to 7.3): a rotor heavier than its solid disc was misread."""
+DRILLED_SHARE, DEEP_SLOT_SHARE = 0.25, 0.2
+"""Drilled holes over this share of the friction face, slots deeper than this share of the ring's thickness, were misread: usual
+rotors have a tenth, and slots of about 1 mm. Our judgement."""
+THIN_FLANGE_MM = (4.0, 6.0)
+"""A hub's flange under these [mm] is a stop, a caution: pressed studs need metal to hold in; usual are 8 to 12. Our judgement."""
 LIGHT_SHARE = 0.25
 """A rotor lighter than this share of its ring as solid iron is no iron rotor: it takes up less heat. Our judgement."""
 
@@ -71,16 +76,24 @@ def _faces(rotor: Rotor, lengths: LengthFormat) -> Iterator[Conflict]:
             "read what is cast into the rotor.",
             stop=False,
         )
-    if rotor.slots and thick is not None and rotor.slot_deep_mm is not None and 2 * rotor.slot_deep_mm >= thick:
-        yield Conflict(
-            f"Slots {lengths.size(rotor.slot_deep_mm)} deep in both faces go through a ring {lengths.size(thick)} thick."
+    if rotor.slots and thick is not None and (rotor.slot_deep_mm or 0.0) > DEEP_SLOT_SHARE * thick:
+        told = (
+            f"Slots {lengths.size(rotor.slot_deep_mm or 0.0)} deep in both faces of a ring {lengths.size(thick)} thick"
         )
+        yield Conflict(f"{told} leave nothing to hold it together: slots are about 1 mm deep.")
     if rotor.diameter_mm is None or rotor.swept_inner_diameter_mm is None:
         return
     band = (rotor.diameter_mm - rotor.swept_inner_diameter_mm) / 2
     if rotor.through_hole_mm is not None and rotor.through_hole_mm > band / 2:
         yield Conflict(
             f"A drilled hole of {lengths.size(rotor.through_hole_mm)} in a friction face {lengths.size(band)} wide."
+        )
+    face = math.pi / 4 * (rotor.diameter_mm**2 - rotor.swept_inner_diameter_mm**2)
+    gone = math.pi / 4 * (rotor.through_holes or 0) * (rotor.through_hole_mm or 0.0) ** 2
+    if gone > DRILLED_SHARE * face > 0.0:
+        yield Conflict(
+            f"{rotor.through_holes} drilled holes of {lengths.size(rotor.through_hole_mm or 0.0)} take {gone / face:.0%} of the "
+            "friction face: count them again."
         )
     circle, hole, inner = rotor.ring_bolt_circle_mm, rotor.ring_bolt_hole_mm, rotor.swept_inner_diameter_mm
     if rotor.kind == "two-piece" and circle is not None and hole is not None and circle + hole > inner + 0.01:
@@ -113,6 +126,11 @@ def hub_conflicts(job: Job, lengths: LengthFormat) -> Iterator[Conflict]:
     thread = find_thread(hub.stud_thread) if hub.stud_thread else None
     if _less(hub.flange_diameter_mm, hub.pilot_diameter_mm):
         yield Conflict("The pilot is wider than the flange it stands on.")
+    if hub.flange_thickness_mm is not None and hub.flange_thickness_mm < THIN_FLANGE_MM[1]:
+        yield Conflict(
+            f"A flange {lengths.size(hub.flange_thickness_mm)} thick does not hold studs: usual ones are 8 to 12 mm.",
+            stop=hub.flange_thickness_mm < THIN_FLANGE_MM[0],
+        )
     if thread is not None and hub.bolt_circle_mm is not None:
         yield from _studs(hub, thread.major, lengths)
     if job.fit.rotor_turn_studs and hub.stud_count is not None and job.fit.rotor_turn_studs >= hub.stud_count:

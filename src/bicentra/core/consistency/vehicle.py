@@ -14,6 +14,10 @@ memory."""
 FACTOR = 8.0
 """A drum's brake factor over this is no drum's: duo-servo shoes reach 6 to 7; Limpert ch. 2, from memory."""
 MOST_GAIN = 12.0
+GRIP = (1.2, 1.6)
+"""Grip of the tyres over these is a caution, a stop: road tyres 0.7 to 1.0 dry, slicks 1.2 to 1.6; Limpert ch. 1, from memory."""
+LEAST_RUNOUT_N = 200.0
+"""A booster that runs out under this at the push rod [N] helps nobody: it was read in another unit. Our judgement."""
 
 
 def vehicle_conflicts(vehicle: Vehicle, lengths: LengthFormat) -> Iterator[Conflict]:
@@ -37,6 +41,9 @@ def _weights(chassis: Chassis, lengths: LengthFormat) -> Iterator[Conflict]:
         )
     if _less(chassis.laden_kg, chassis.mass_kg):
         yield Conflict(f"Laden it weighs {chassis.laden_kg:g} kg, less than empty, {chassis.mass_kg:g} kg.")
+    grip = chassis.tyre_mu or 0.0
+    if grip > GRIP[0]:
+        yield Conflict(f"Tyres with a grip of {grip:g}: road tyres have 0.7 to 1.0.", stop=grip > GRIP[1])
     if _less(chassis.laden_kg, chassis.laden_front_kg):
         yield Conflict("Laden the front axle carries more than the whole vehicle weighs.")
     if _less(chassis.wheelbase_mm, chassis.cg_height_mm):
@@ -66,6 +73,10 @@ def _pedal(chassis: Chassis, lengths: LengthFormat) -> Iterator[Conflict]:
     booster = chassis.booster
     if booster.kind == "none" and booster.gain is not None and booster.gain > 1.0:
         yield Conflict(f"No booster is fitted, but a gain of {booster.gain:g} is entered: say which is right.")
+    if booster.kind != "none" and booster.runout_n is not None and booster.runout_n < LEAST_RUNOUT_N:
+        yield Conflict(
+            f"A booster that runs out at {booster.runout_n:g} N at the push rod helps nobody: read its unit again."
+        )
     if booster.kind != "none" and booster.gain is not None and booster.gain < 1.0:
         yield Conflict(f"A booster with a gain of {booster.gain:g} would take force away.")
 
