@@ -133,7 +133,9 @@ def test_every_obstacle_has_its_page_and_no_clash_that_goes_forbids_the_cut(good
     assert left == {"bolt-head-room"}, "a lug's bolt runs into the shield where the caliper does not"
     real = replace(good, practice=False)
     assert relief_mark(with_things(real, RIDGE, SHIELD)).reasons == ("Bolts, lugs and ears clear of each other",)
-    assert not relief_mark(with_things(real, RIDGE)).word
+    assert not relief_mark(with_things(real, RIDGE)).line
+    own = relief_mark(with_things(with_edits(real, (("limits", {"caliper-to-obstacle": 1.5}),)), RIDGE))
+    assert not own.word and own.line.startswith("LIMITS CHANGED by this job")
 
 
 def test_nothing_is_printed_over_the_bars(good: Job) -> None:

@@ -6,8 +6,9 @@ import shapely
 
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.finding import Verdict
+from bicentra.core.base.records import replace
 from bicentra.core.clearance.relief_plan import Relief, relief
-from bicentra.core.drawing.imprint import CutMark, mark_of
+from bicentra.core.drawing.imprint import CutMark, cut_mark, mark_of
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet, mirrored, short
 from bicentra.core.drawing.relief_marks import drawn_lines, relief_marks
 from bicentra.core.drawing.relieved import relieved
@@ -83,7 +84,8 @@ def relief_mark(solution: Solution) -> CutMark:
     """Return whether metal may be cut by the sheet: asked of the corner as it is once all of it is cut, so that no clash it
     mends, of whatever finding, counts against it."""
     job = relieved(solution.job, solution.assembly.obstacles, relief_plans(solution))
-    return mark_of(solve(job, turns=False, cures=False).findings, (), job.practice)
+    mark = mark_of(solve(job, turns=False, cures=False).findings, (), job.practice)
+    return replace(mark, limits=cut_mark(solution).limits)
 
 
 def relief_told(solution: Solution, plan: Relief, others: tuple[Relief, ...] = ()) -> str:
