@@ -15,7 +15,7 @@ class Bench(QWidget):
     """One bench. ``refused`` carries field and reason of what is not taken, ``told`` what has been done.
 
     ``changed``: what it says to do next may have. ``bench_wanted``: the name of a bench to bring to the front.
-    ``sheet_wanted``: the tag of a part in a drawing whose sheet is asked for.
+    ``sheet_wanted``: the tag of a part in a drawing whose sheet is asked for. ``action_wanted``: the name of an action.
     """
 
     refused = Signal(str, str)
@@ -23,6 +23,7 @@ class Bench(QWidget):
     changed = Signal()
     bench_wanted = Signal(str)
     sheet_wanted = Signal(str)
+    action_wanted = Signal(str)
 
     def __init__(self, look: Look, settings: QSettings) -> None:
         super().__init__()
@@ -59,6 +60,11 @@ class Bench(QWidget):
     def dress(self, look: Look) -> None:
         """Show the bench in ``look``: its drawings here, the rest in the bench."""
         self.view_state.dress(look)
+
+    @property
+    def may_leave(self) -> bool:
+        """Whether a corner that is done may be left for what comes after it; not while an earlier state of it is looked at."""
+        return True
 
     def next_sentence(self) -> str:
         """Return what to do next here; empty when the findings say it."""

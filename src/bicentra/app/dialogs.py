@@ -1,6 +1,7 @@
 """The few questions and sheets that stand in front of the window."""
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
@@ -22,9 +23,13 @@ from bicentra.study.document.recovery import Recovery, lost_with
 from bicentra.study.document.starting import Start
 from bicentra.study.document.store import shown
 
+if TYPE_CHECKING:
+    from bicentra.study.desks.practice import Answer
+
 JOB_FILTER = "Bicentra jobs (*.bicentra.json);;All files (*)"
 SAVE, DISCARD, STAY = "save", "discard", "stay"
 TAKE, LATER, OVER, OTHER_NAME = "take", "later", "over", "other name"
+FOUND, NOTHING = "found", "nothing"
 
 
 def show_keys(parent: QWidget) -> None:
@@ -69,12 +74,41 @@ def ask_new(parent: QWidget, units: str = "mm") -> Start | None:
     return dialog.start if dialog.exec() else None
 
 
-def ask_practice(parent: QWidget) -> tuple[int, int] | None:
-    """Ask which practice corner to open and at which level; ``None`` when there is to be none."""
+def ask_practice(parent: QWidget, level: int = 1) -> tuple[int, int] | None:
+    """Ask which practice corner to open and at which level [no unit], ``level`` proposed; ``None`` when there is to be none."""
     from bicentra.app.practice_dialog import PracticeDialog
 
-    dialog = PracticeDialog(parent)
+    dialog = PracticeDialog(parent, level)
     return dialog.chosen if dialog.exec() else None
+
+
+def ask_wide_gap(parent: QWidget, told: str) -> bool:
+    """Ask whether a gap that is wider than slot and rotor leave is what was read."""
+    answers = ((TAKE, "Take it all the same"), (STAY, "Read it again"))
+    return _ask(parent, "That gap is too wide", told, answers, STAY) == TAKE
+
+
+def ask_inspection(parent: QWidget, title: str) -> str:
+    """Ask what came of something that was looked at on the car; returns ``FOUND``, ``NOTHING`` or ``LATER``."""
+    told = f"{title}. What did you find?"
+    answers = ((NOTHING, "Nothing wrong"), (FOUND, "Something: put right now"), (LATER, "Not yet"))
+    return _ask(parent, "Looked at", told, answers, NOTHING)
+
+
+def show_answer(parent: QWidget, answer: "Answer") -> bool:
+    """Show the answer of a practice corner; returns whether another corner is wanted."""
+    from bicentra.app.answer_dialog import AnswerDialog
+
+    dialog = AnswerDialog(parent, answer)
+    dialog.exec()
+    return dialog.another
+
+
+def ask_give_up(parent: QWidget) -> bool:
+    """Ask whether the answer of a practice corner is shown although it is not locked."""
+    told = "This corner is not locked yet. Showing the answer now ends it, and it is kept as given up."
+    answers = ((DISCARD, "Give up and show it"), (STAY, "Go on"))
+    return _ask(parent, "Show the answer", told, answers, STAY) == DISCARD
 
 
 def ask_unsaved(parent: QWidget, title: str) -> str:

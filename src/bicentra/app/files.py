@@ -84,11 +84,11 @@ class FileKeeper:
         if self.may_leave():
             self._leave_for(lambda: Study(demo_vehicle()))
 
-    def practise(self) -> bool:
-        """Ask for a practice corner and open it; whether one was opened."""
+    def practise(self, level: int = 1) -> bool:
+        """Ask for a practice corner and open it; whether one was opened. ``level``: the one that is proposed [no unit]."""
         if not self.may_leave():
             return False
-        chosen = dialogs.ask_practice(self._host.frame)
+        chosen = dialogs.ask_practice(self._host.frame, level)
         if chosen is None:
             return False
         from bicentra.study.document.practice import practice_vehicle

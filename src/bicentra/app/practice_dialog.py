@@ -9,14 +9,14 @@ from bicentra.app.widgets.answer_row import answer_row
 from bicentra.app.widgets.plain import plain_label
 from bicentra.study.document.practice import Result, results
 
-LEVELS = {"1": "One fault, with a hint", "2": "Two faults", "3": "Three, no hint"}
+LEVELS = {"1": "One fault, with a hint", "2": "Two faults, no hint", "3": "Three faults, no hint"}
 SHOWN = 8
 
 
 class PracticeDialog(QDialog):
     """The sheet. Enter opens the corner."""
 
-    def __init__(self, parent: QWidget) -> None:
+    def __init__(self, parent: QWidget, level: int = 1) -> None:
         super().__init__(parent)
         self.setWindowTitle("Practice")
         self.resize(560, 420)
@@ -25,21 +25,21 @@ class PracticeDialog(QDialog):
         head.setObjectName("head")
         column.addWidget(head)
         told = plain_label(
-            "Read, shim, look for reasons, until it is centred and can be locked. Every reading and every deed costs minutes. "
+            "Read, look for reasons, shim, until it is centred and can be locked. Each measurement or change costs time. "
             "Nothing of it was measured on a car, and every paper says so."
         )
         told.setWordWrap(True)
         column.addWidget(told)
-        self.level = Choice("How much is hidden?", LEVELS, "1")
+        self.level = Choice("How much is hidden?", LEVELS, str(level))
         column.addWidget(self.level)
-        caption = plain_label("Corner (the same number hides the same)")
+        caption = plain_label("Practice number (the same number hides the same)")
         caption.setObjectName("group")
         column.addWidget(caption)
         self.seed = QSpinBox()
         self.seed.setRange(1, 99999)
         self.seed.setValue(random.randrange(1, 1000))
         self.seed.setMinimumHeight(TALL_PX)
-        self.seed.setAccessibleName("Number of the corner")
+        self.seed.setAccessibleName("Practice number")
         column.addWidget(self.seed)
         self.past = plain_label(past_told(results()))
         self.past.setObjectName("faint")
@@ -63,7 +63,11 @@ def past_told(found: tuple[Result, ...]) -> str:
     if not found:
         return "None has been done yet."
     lines = [
-        f"{one.done}: corner {one.seed}, level {one.level}: {one.minutes:.0f} min, the careful way {one.par:.0f} min"
+        f"{one.done}: corner {one.seed}, level {one.level}: {_ended(one)}{one.minutes:.0f} min, the careful way {one.par:.0f} min"
         for one in reversed(found[-SHOWN:])
     ]
     return "\n".join(lines)
+
+
+def _ended(one: Result) -> str:
+    return "" if one.locked is None else "locked after " if one.locked else "given up after "

@@ -28,7 +28,7 @@ from bicentra.app.widgets.typed import drop_typing, take_typing
 from bicentra.core.base.finding import Edit
 from bicentra.study.document.bench_states import bench_states
 from bicentra.study.document.brakes import DRUM
-from bicentra.study.document.next_step import NextStep, next_step
+from bicentra.study.document.next_step import NextStep, after_lock, next_step
 from bicentra.study.document.study import Study
 from bicentra.study.papers.papers import PAPERS
 
@@ -38,6 +38,8 @@ if TYPE_CHECKING:
 
 CLOSING_MS = 1500
 STATES_MS = 40
+OF_CORNER = ("survey", "lineup", "parts", "bracket", "trialfit")
+"""The benches that work on one corner: once that is locked they lead on to the next."""
 """From the first painting of the window to the marks on its rail: what they need is loaded only then [ms]."""
 
 
@@ -138,6 +140,7 @@ class MainWindow(QWidget):
         bench.changed.connect(self.show_next)
         bench.bench_wanted.connect(self.show_bench)
         bench.sheet_wanted.connect(self.sheets.open_for)
+        bench.action_wanted.connect(lambda name: self.actions_by_name[name].trigger())
 
     @property
     def frame(self) -> QWidget:
@@ -252,8 +255,9 @@ class MainWindow(QWidget):
             QTimer.singleShot(0, self.bench.do_next)  # once the window has the keys again
 
     def practise(self) -> None:
-        """Ask for a practice corner and open it on the trial fit bench."""
-        if self.files.practise():
+        """Ask for a practice corner, the level of the one that is open proposed, and open it on the trial fit bench."""
+        run = self.study.job.practice_run
+        if self.files.practise(run.level if run is not None else 1):
             self.show_bench("trialfit")
 
     def to_best_clock(self) -> None:
@@ -334,16 +338,17 @@ class MainWindow(QWidget):
 
     def show_next(self) -> None:
         """Say what to do next: what the bench in front asks for, else what the findings do."""
-        asked = self.front.next_sentence()
-        before, self._next = (
-            self._next,
-            NextStep(asked) if asked else next_step(self.study.solution, self.study.doubted),
-        )
+        done = after_lock(self.study) if self.benches.front in OF_CORNER and self.front.may_leave else None
+        asked = self.front.next_sentence() if done is None else ""
+        here = NextStep(asked) if asked else next_step(self.study.solution, self.study.doubted)
+        before, self._next = self._next, done or here
         if before.sentence == self._next.sentence:
             return
         self.footer.show_next(
             self._next.sentence,
-            "Do it"
+            "Go there"
+            if done is not None
+            else "Do it"
             if self._next.remedy or self.benches.front in ("parts", "bracket", "trialfit")
             else "Type it"
             if asked and self.benches.front == "lineup" and self.study.brake != DRUM
@@ -390,7 +395,11 @@ class MainWindow(QWidget):
     def do_next(self) -> None:
         """Do what the footer says."""
         step = self._next
-        if self.front.next_sentence():
+        if step.corner:
+            self.study.go_to(step.corner)
+        elif step.bench:
+            self.show_bench(step.bench)
+        elif self.front.next_sentence():
             self.front.do_next()
         elif step.remedy is not None:
             self.bench.change(step.remedy.action, step.remedy.edits)

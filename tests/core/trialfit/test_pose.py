@@ -8,7 +8,8 @@ import pytest
 from bicentra.core.base.records import replace
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.trial import GAPS, Between, Gaps, Trial
-from bicentra.core.trialfit.pose import pose_of, spare_of
+from bicentra.core.trialfit.contradictions import spare_of
+from bicentra.core.trialfit.pose import pose_of
 from tests.core.trialfit.corner import SPACING, gaps_of, plain_job
 
 JOB = plain_job()

@@ -1,18 +1,21 @@
-"""The trial fit bench: the slot with its gaps, the shims at every bolt, the present move, the box, the findings, the log."""
+"""The trial fit bench: the slot with its gaps and shims, the next shims, the box, the findings, the lock, the log."""
 
 import math
+from collections.abc import Callable
 
 from PySide6.QtCore import QRectF, QSettings, Qt, QTimer
 from PySide6.QtGui import QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
+from bicentra.app import dialogs
 from bicentra.app.bench import Bench
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.gauges.strip import GaugeStrip
 from bicentra.app.photographing import photo_of
 from bicentra.app.theme import Look
 from bicentra.app.trialfit.held_side import HeldSide
-from bicentra.app.trialfit.move_card import MoveCard
+from bicentra.app.trialfit.lock_page import LockPage
+from bicentra.app.trialfit.move_card import AGAIN, KEEP, MoveCard
 from bicentra.app.trialfit.practice_strip import PracticeStrip
 from bicentra.app.trialfit.stock import StockBox
 from bicentra.app.trialfit.timeline import Stop, Timeline
@@ -28,17 +31,23 @@ from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import units_of
 from bicentra.core.drawing.model import Handle
 from bicentra.core.drawing.slot_view import LARGER, slot_view
-from bicentra.core.parts.trial import Trial
+from bicentra.core.parts.trial import GAPS, Trial
+from bicentra.core.practice.corner import OTHER_MIN
+from bicentra.core.trialfit.advice import next_reading
+from bicentra.core.trialfit.inspections import INSPECTIONS
 from bicentra.core.trialfit.log import State
 from bicentra.core.trialfit.plan import limits_of
 from bicentra.core.trialfit.pose import pose_of
-from bicentra.study.desks.practice import Laid, PracticeDesk, laid_told
+from bicentra.study.desks.practice import OTHERS, Answer, PracticeDesk, answer_told
 from bicentra.study.desks.survey import Ask
 from bicentra.study.desks.trialfit import TrialDesk
 from bicentra.study.document.study import Study
 
 ROOM_PX, SIDE_PX = (110.0, 150.0), (290, 380)
-PAGES = (("move", "The move"), ("held", "Held"), ("asked", "Findings"))
+PAGES = (("move", "Next shims"), ("held", "Set-up"), ("asked", "Findings"), ("lock", "Lock"))
+
+ON_CORNER = ("read", "again", "set", "inspect", "move", "unequal")
+"""What a simulated corner does when it comes next."""
 
 
 class TrialfitBench(Bench):
@@ -56,7 +65,8 @@ class TrialfitBench(Bench):
         self.strip = PracticeStrip()
         self.gauge = GaugeStrip(settings, self._gap_asked)
         self.practice: PracticeDesk | None = None
-        self._laid: Laid | None = None
+        self._answer: Answer | None = None
+        self.lock_page = LockPage()
         self.model = FindingsModel()
         self.painter = RowPainter(self.model.row_at, look)
         self.list = row_list(self.model, self.painter, "What is asked of the trial")
@@ -104,7 +114,7 @@ class TrialfitBench(Bench):
         below.setContentsMargins(0, 0, 0, 0)
         below.addWidget(self.list, 3)
         below.addWidget(scrolled(self.detail), 2)
-        for page in (scrolled(move), scrolled(self.held), asked):
+        for page in (scrolled(move), scrolled(self.held), asked, self.lock_page):
             self.pages.addWidget(page)
         column.addWidget(self.pages, 1)
         self.show_page("move")
@@ -135,15 +145,18 @@ class TrialfitBench(Bench):
         self.view.fit_wanted.connect(self.fit)
         self.card.done.connect(self.do_move)
         self.strip.read.connect(lambda name: self.attempt(lambda _: self._practise().read(name)))
-        self.strip.deed.connect(lambda name: self.attempt(lambda _: self._practise().deed(name)))
-        self.strip.ended.connect(self.lay_open)
+        self.strip.inspected.connect(lambda name: self.attempt(lambda _: self._practise().inspect(name)))
+        self.strip.ended.connect(self.show_answer)
+        self.card.asked.connect(self._read_again)
+        self.lock_page.wanted.connect(self.go_to_place)
+        self.lock_page.ticked.connect(self._tick)
         self.card.turned.connect(self._turn)
         self.card.put_back.connect(self._cancel)
         self.box.counted.connect(
             lambda thick, count: self.attempt(lambda desk: desk.set_stock(thick, count, f"stock {thick:g}"))
         )
         self.box.added.connect(self._add)
-        self.held.given.connect(lambda name, value: self.attempt(lambda desk: desk.set(name, value), name))
+        self.held.given.connect(self._set)
         self.held.refused.connect(self.refused)
         self.line.chosen.connect(self.show_trial)
         self.gauge.reading.connect(self.gauged)
@@ -162,12 +175,12 @@ class TrialfitBench(Bench):
     def show_study(self, study: Study) -> None:
         """Work on ``study`` from now on."""
         self.desk = TrialDesk(study)
-        self.practice, self._laid = PracticeDesk(self.desk), None
+        self.practice, self._answer = PracticeDesk(self.desk), None
         self.refresh()
         self.fit()
 
     def show_page(self, name: str) -> None:
-        """Show the move, how it was held, or the findings."""
+        """Show the next shims, how it is set up, the findings, or what the lock needs."""
         press(self.tabs, name)
         self.pages.setCurrentIndex([page for page, _ in PAGES].index(name))
 
@@ -197,6 +210,8 @@ class TrialfitBench(Bench):
             tuple(self._stop(k, t) for k, t in enumerate(desk.trials)), desk.shown, self.view_state.look
         )
         locked = fit is not None and fit.trial.locked
+        checked = desk.trial.checked if desk.trial is not None else ()
+        self.lock_page.show_needs(desk.needs if desk.is_last else (), checked, locked)
         self.lock_button.setText("Open the lock" if locked else "Lock the corner")
         self.lock_button.setEnabled(fit is not None and desk.is_last)
         self.photo_button.setEnabled(desk.trial is not None)
@@ -209,7 +224,7 @@ class TrialfitBench(Bench):
         trial, move = desk.trial, desk.move
         wish = desk.wish if desk.wish is not None else move.plan if move is not None and not move.stays else None
         thought = desk.wish
-        truth = self._laid.pose if self._laid is not None and desk.is_last else None
+        truth = self._answer.pose if self._answer is not None and desk.is_last else None
         drawing = slot_view(desk.study.job, trial or Trial(), max(desk.shown, 0), desk.fit, wish, thought, truth)
         values = {handle.path: desk.height_of(handle.path) for handle in drawing.handles}
         self.view.told = "" if trial is not None else "Nothing is tried yet: dotted"
@@ -226,7 +241,9 @@ class TrialfitBench(Bench):
             told += f": the lock does not hold any more, {' and '.join(standing.broken)} changed"
         elif standing.state is not State.LOCKED:
             many = len(standing.missing)
-            told += f", {many} thing{'' if many == 1 else 's'} missing for the lock" if many else ", ready to be locked"
+            told += (
+                f", {many} item{'' if many == 1 else 's'} to finish before locking" if many else ", ready to be locked"
+            )
         return f"Trial {desk.shown + 1}: {told}" if desk.is_last else f"Trial {desk.shown + 1}, an earlier one"
 
     def _stop(self, number: int, trial: Trial) -> Stop:
@@ -236,6 +253,10 @@ class TrialfitBench(Bench):
         pose, limits = pose_of(desk.study.job, trial), limits_of(desk.study.job, trial)
         offset, tilt = pose.offset.value, pose.tilt.value
         told = "gaps not read yet"
+        if pose.against:
+            offset, tilt, told = math.nan, math.nan, "gaps do not agree"
+        elif trial.read_before and not is_known(offset):
+            told = "gaps read before a change"
         if is_known(offset):
             told = f"{desk.lengths.gap(offset)} {'out' if offset >= 0 else 'in'}"
             told += f", {tilt:+.2f}°" if is_known(tilt) else ""
@@ -265,29 +286,113 @@ class TrialfitBench(Bench):
         """Whether shims are being pulled."""
         return self._pulled
 
+    @property
+    def may_leave(self) -> bool:
+        """Whether the last trial is in front, and it is no practice corner: that has its own end."""
+        return self.desk is None or (self.desk.is_last and self.desk.study.job.practice_run is None)
+
     def next_sentence(self) -> str:
         """Return what to do next at the car."""
         return self.desk.next_sentence() if self.desk is not None else ""
 
     def do_next(self) -> None:
-        """Do what the sentence says: begin, type the next gap, see the move, what stops, or what is missing for the lock."""
+        """Do what the sentence says: on a simulated corner it is done, at a real one its field, page or question is opened."""
+        desk, practice = self.desk, self.practice
+        if desk is None or practice is None:
+            return
+        if desk.trial is not None and not desk.is_last:
+            self.show_trial(len(desk.trials) - 1)
+            return
+        advice = desk.advice
+        if practice.open and advice.kind in ON_CORNER:
+            self.attempt(lambda _: practice.do_next())
+            return
+        doing: dict[str, Callable[[], object]] = {
+            "begin": self.begin,
+            "read": lambda: self.go_to_place(advice.target),
+            "again": lambda: self._read_again(AGAIN),
+            "set": lambda: self.go_to_place(advice.target),
+            "inspect": lambda: self._inspect(advice.target),
+            "unequal": lambda: self.attempt(lambda desk: desk.set("school", "unequal")),
+            "finding": lambda: self.go_to_place(f"finding:{advice.target}"),
+            "lock": self.lock,
+            "done": self.show_answer,
+        }
+        doing.get(advice.kind, lambda: self.show_page("move"))()
+
+    def go_to_place(self, place: str) -> None:
+        """Go to where something is put in: a gap or a stack on the drawing, a field of the set-up, or the finding that says no."""
+        desk = self.desk
+        if desk is None or desk.trial is None:
+            return
+        practice = self.practice
+        if practice is not None and practice.open and place in OTHERS:
+            self.attempt(lambda _: practice.read(place))
+        elif place == "gaps" or place in GAPS or place == "station_spacing_mm":
+            name = place if place != "gaps" else next_reading(desk.trial) or next(iter(self._doubted()), GAPS[0])
+            self.view.ask(desk.path_of(name))
+        elif place == "shims":
+            self.view.ask(desk.lost_stack)
+        elif place.startswith("finding:"):
+            self.show_page("asked")
+            ids = [finding.id for finding in self.model.findings]
+            if place.removeprefix("finding:") in ids:
+                self.list.setCurrentIndex(self.model.index(ids.index(place.removeprefix("finding:"))))
+            self.list.setFocus()
+        elif place in self.held.editors:
+            self.show_page("held")
+            self.held.editors[place].setFocus()
+
+    def _doubted(self) -> tuple[str, ...]:
+        """Return the gaps that are doubted, the likeliest first."""
+        fit = self.desk.fit if self.desk is not None else None
+        return tuple(name for name in fit.pose.doubted if name in GAPS) if fit is not None else ()
+
+    def _read_again(self, asked: str) -> None:
+        """Blank the four gaps, or say that they count as they are, or open the one that is doubted."""
         desk = self.desk
         if desk is None:
             return
-        if desk.trial is None:
-            self.begin()
-        elif not desk.is_last:
-            self.show_trial(len(desk.trials) - 1)
-        elif desk.next_blank():
-            self.view.ask(desk.next_blank())
-        elif desk.stopped is not None:
-            self.show_page("asked")
-        elif desk.fit is not None and desk.fit.settled:
-            self.show_page("held")
-            if not desk.fit.standing.missing:
-                self.lock()
+        if asked == KEEP:
+            self.attempt(lambda desk: desk.keep_readings())
+        elif asked == AGAIN:
+            if self.attempt(lambda desk: desk.read_again()):
+                QTimer.singleShot(0, self._ask_next)
         else:
-            self.show_page("move")
+            self.view.ask(asked)
+
+    def _inspect(self, name: str) -> None:
+        """Ask what came of something that was looked at on the car; sizes of the parts are opened to be typed again."""
+        desk = self.desk
+        if desk is None:
+            return
+        found = dialogs.ask_inspection(self, INSPECTIONS[name])
+        if found == dialogs.LATER:
+            return
+        self.attempt(lambda desk: desk.inspected(name, found == dialogs.FOUND))
+        if name == "sizes" and found == dialogs.FOUND:
+            self.sheet_wanted.emit("caliper")
+
+    def _tick(self, name: str, made: bool) -> None:
+        """Tick what was looked at, or take the tick back; in a practice corner it costs its minutes."""
+        practice = self.practice
+        if practice is not None and practice.open:
+            self.attempt(lambda _: practice.inspect(name))
+        elif made:
+            self.attempt(lambda desk: desk.inspected(name, False))
+        else:
+            self.attempt(lambda desk: desk.unchecked(name))
+
+    def _set(self, name: str, value: object) -> None:
+        """Set one thing of the set-up; in a practice corner what has to be read is read there, and what is done costs minutes."""
+        practice = self.practice
+        if practice is None or not practice.open:
+            self.attempt(lambda desk: desk.set(name, value), name)
+        elif name in OTHERS:
+            self.refused.emit(name, f"the corner answers that itself: ask it under “Read” ({OTHER_MIN[name]:g} min)")
+            self.refresh()
+        else:
+            self.attempt(lambda _: practice.set(name, value), name)
 
     # Doing --------------------------------------------------------------------------------------
 
@@ -306,19 +411,24 @@ class TrialfitBench(Bench):
         if practice is None or desk is None:
             self.strip.hide()
             return
-        locked = desk.fit is not None and desk.fit.standing.state is State.LOCKED
-        self.strip.show_practice(practice, laid_told(self._laid, locked) if self._laid is not None else ())
+        self.strip.show_practice(practice, answer_told(self._answer) if self._answer is not None else ())
         self.begin_button.setVisible(practice.run is None)
 
     def do_move(self) -> None:
         """Carry out the move that is looked at; in a practice corner it costs its minutes."""
         self.attempt(lambda _: self._practise().do_move())
 
-    def lay_open(self) -> None:
-        """Show what was hidden in a practice corner, over the same drawing."""
-        if self.practice is not None:
-            self._laid = self.practice.lay_open()
-            self.refresh()
+    def show_answer(self) -> None:
+        """End a practice corner and show what was hidden; while it is not locked that is asked first."""
+        practice = self.practice
+        if practice is None or practice.run is None:
+            return
+        if practice.open and not practice.locked and not dialogs.ask_give_up(self):
+            return
+        self._answer = practice.show_answer()
+        self.refresh()
+        if self._answer is not None and dialogs.show_answer(self, self._answer):
+            self.action_wanted.emit("practice")
 
     def begin(self) -> None:
         """Begin a trial, and ask for its first gap."""
@@ -363,8 +473,16 @@ class TrialfitBench(Bench):
             self.gauge.tell("garbled", f"{text}: let go, no gap is asked for")
         elif played and not desk.study.job.practice:
             self.gauge.tell("garbled", f"{text}: let go, a simulated gauge's readings belong into a practice job")
-        elif self.attempt(lambda desk: desk.take_gap(ask.ends[0], value), text):
+        elif self.practice is not None and self.practice.open:
+            self._type_over(desk.path_of(ask.ends[0]), QRectF())  # the corner answers, not the gauge
+        elif self._may_be(desk.wide_told(ask.ends[0], value)) and self.attempt(
+            lambda desk: desk.take_gap(ask.ends[0], value), text
+        ):
             self.told.emit(f"Gauge: {text}")
+
+    def _may_be(self, doubt: str) -> bool:
+        """Ask about a gap that can hardly be; one that can is taken."""
+        return not doubt or dialogs.ask_wide_gap(self, doubt)
 
     def let_go(self) -> None:
         """The window closes: no thread is left behind."""
@@ -433,14 +551,26 @@ class TrialfitBench(Bench):
         )
 
     def _typed(self, path: str, text: str) -> bool:
+        desk = self.desk
+        if (
+            desk is not None
+            and ".gaps_mm." in path
+            and not self._may_be(desk.doubt_told(path.rpartition(".")[2], text))
+        ):
+            return False
+        if self.practice is not None and self.practice.open and path.startswith("stack:"):
+            return self.attempt(lambda desk: desk.wish_typed(path, text), path)
         taken = self.attempt(lambda desk: desk.typed(path, text), path)
         if taken:
             QTimer.singleShot(0, self._ask_next)
         return taken
 
     def _ask_next(self) -> None:
-        """Ask for the next number to read; the keyboard goes back to the drawing where there is none."""
-        blank = self.desk.next_blank() if self.desk is not None else ""
+        """Ask for the next number to read, or for the gap that is doubted; else the keyboard goes back to the drawing."""
+        desk = self.desk
+        advice = desk.advice if desk is not None and desk.is_last else None
+        on_drawing = advice is not None and advice.kind == "read" and advice.target in (*GAPS, "station_spacing_mm")
+        blank = desk.path_of(advice.target) if desk is not None and advice is not None and on_drawing else ""
         practised = self.practice is not None and self.practice.run is not None
         if blank and not practised:
             self.view.ask(blank)

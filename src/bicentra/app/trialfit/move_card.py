@@ -1,4 +1,4 @@
-"""The card of the present move: which bolt, which shims, what it leads to and what it leaves every bolt."""
+"""The card of the next shims: which bolt, which shims, what it leads to; or what is to be read again first."""
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QToolButton, QVBoxLayout
@@ -7,15 +7,24 @@ from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import LengthFormat
+from bicentra.core.parts.trial import GAP_NAMES, GAPS
 from bicentra.core.trialfit.bolts import BoltAfter
-from bicentra.core.trialfit.fit import Move
+from bicentra.core.trialfit.fit import Move, TrialFit
+from bicentra.core.trialfit.log import State
+from bicentra.core.trialfit.set_up import before_told
 from bicentra.study.desks.trialfit import TrialDesk
+
+AGAIN, KEEP = "again", "keep"
 
 
 class MoveCard(QFrame):
-    """``done``: the move has been carried out at the car. ``turned``: look at the next plan, or the one before."""
+    """``done``: the shims are in. ``turned``: look at the next plan, or the one before.
+
+    ``asked``: a gap is to be read again, by its key path; ``AGAIN``: all four; ``KEEP``: they were read as it is set up now.
+    """
 
     done = Signal()
+    asked = Signal(str)
     turned = Signal(int)
     put_back = Signal()
 
@@ -26,7 +35,7 @@ class MoveCard(QFrame):
         column.setContentsMargins(10, 8, 10, 8)
         column.setSpacing(4)
         head = QHBoxLayout()
-        self.head = plain_label("The next move")
+        self.head = plain_label("Next shims")
         self.head.setObjectName("group")
         head.addWidget(self.head, 1)
         self.before, self.after = QToolButton(), QToolButton()
@@ -54,23 +63,50 @@ class MoveCard(QFrame):
         row.addWidget(self.do_button, 1)
         row.addWidget(self.back_button)
         column.addLayout(row)
+        self._gap = ""
+        self.gap_button = QPushButton()
+        self.gap_button.setObjectName("primary")
+        self.gap_button.clicked.connect(lambda: self.asked.emit(self._gap))
+        self.again_button = QPushButton("Read all four again")
+        self.again_button.setToolTip("Blanks the four gaps of this trial; undo brings them back")
+        self.again_button.clicked.connect(lambda: self.asked.emit(AGAIN))
+        self.keep_button = QPushButton("They were read like this")
+        self.keep_button.setToolTip("Nothing was changed on the car: only what was written down of it")
+        self.keep_button.clicked.connect(lambda: self.asked.emit(KEEP))
+        for asking in (self.gap_button, self.again_button, self.keep_button):
+            column.addWidget(asking)
 
     def show_desk(self, desk: TrialDesk) -> None:
-        """Show what to do now with the trial of ``desk``."""
+        """Show what to do now with the trial of ``desk``: only what to read again, while its readings do not count."""
         clear_layout(self._lines)
-        fit, move, lengths = desk.fit, desk.move, desk.lengths
-        wished = desk.wish is not None
+        fit, move = desk.fit, desk.move
+        old = old_told(desk)
+        doubted = fit is not None and (fit.doubted or bool(old))
+        wished = desk.wish is not None and not doubted
         many = len(fit.moves) if fit is not None else 0
-        counted = f"The next move, {desk.place % many + 1} of {many}" if many else "The next move"
-        self.head.setText("Thought of" if wished else counted)
+        counted = f"Next shims, {desk.place % many + 1} of {many}" if many else "Next shims"
+        self.head.setText("Read again" if doubted else "Trying out" if wished else counted)
         for button in (self.before, self.after):
-            button.setVisible(many > 1 and not wished)
+            button.setVisible(many > 1 and not wished and not doubted)
         self.back_button.setVisible(wished)
-        self.do_button.setVisible(move is not None and desk.is_last and move.holds and (wished or not move.stays))
+        self.do_button.setVisible(
+            move is not None and not doubted and desk.is_last and move.holds and (wished or not move.stays)
+        )
+        self._show_again(desk, doubted, bool(old))
         if fit is None:
             self._say("No trial yet: put it on dry, bolts tight, rotor held by its nuts, then begin a trial below.")
-        elif move is not None:
-            self._show_move(move, lengths)
+        elif doubted:
+            for told in (*old, *(one.told for one in fit.pose.against)):
+                self._say(told)
+        elif fit.standing.state is State.LOCKED:
+            self._say("Locked: this corner is done.", "head")
+        else:
+            self._show_answer(desk, fit, move)
+
+    def _show_answer(self, desk: TrialDesk, fit: TrialFit, move: Move | None) -> None:
+        """Show the shims that are advised, or what else can be done, with which way shims act at that place."""
+        if move is not None:
+            self._show_move(move, desk.lengths)
         elif not is_known(fit.pose.offset.value, fit.pose.tilt.value):
             self._say(
                 "Type the gaps on the drawing, where they are read: 0.85, or >1.2 <1.5 for what goes in and what does not."
@@ -79,9 +115,20 @@ class MoveCard(QFrame):
             self._say("No shims that lie ready bring it within limits.", "head")
             for one in fit.otherwise[:4]:
                 self._say(f"• {one.action}", tip="; ".join(one.side_effects))
-        if fit is not None and not wished:
-            for told in fit.senses[:1] if not fit.settled else ():
-                self._say(told, "faint")
+        if desk.wish is None and not fit.settled:
+            sense = fit.sense_at(move.plan.place) if move is not None else "".join(fit.senses[:1])
+            if sense:
+                self._say(sense, "faint")
+
+    def _show_again(self, desk: TrialDesk, doubted: bool, old: bool) -> None:
+        """Show the buttons that ask for readings again."""
+        shown = doubted and desk.is_last and desk.trial is not None and not desk.trial.locked
+        name = next((name for name in (desk.fit.pose.doubted if desk.fit is not None else ()) if name in GAP_NAMES), "")
+        self._gap = desk.path_of(name) if name else ""
+        self.gap_button.setText(f"Read again: {GAP_NAMES.get(name, '')}")
+        self.gap_button.setVisible(shown and bool(name) and not old)
+        self.again_button.setVisible(shown)
+        self.keep_button.setVisible(shown and old)
 
     def _show_move(self, move: Move, lengths: LengthFormat) -> None:
         if move.stays:
@@ -91,10 +138,10 @@ class MoveCard(QFrame):
         plan = move.plan
         if is_known(plan.radial):
             way = "away from" if plan.radial >= 0 else "nearer to"
-            self._say(f"Then {lengths.gap(plan.radial)} {way} the axle than planned, {plan.pieces} shims in all.")
+            self._say(f"Then {lengths.gap(plan.radial)} {way} the axle than planned, {_pieces(plan.pieces)}.")
         elif is_known(plan.offset, plan.tilt):
             side = "outboard" if plan.offset >= 0 else "inboard"
-            self._say(f"Then {lengths.gap(plan.offset)} {side}, tilt {plan.tilt:+.2f}°, {plan.pieces} shims in all.")
+            self._say(f"Then {lengths.gap(plan.offset)} {side}, tilt {plan.tilt:+.2f}°, {_pieces(plan.pieces)}.")
         for bolt in move.bolts:
             if bolt.touched:
                 self._say(_bolt_told(bolt, lengths), "" if bolt.holds else "wrong")
@@ -113,6 +160,23 @@ class MoveCard(QFrame):
         items = (self._lines.itemAt(row) for row in range(self._lines.count()))
         widgets = (item.widget() for item in items if item is not None)
         return "\n".join([self.head.text(), *(line.text() for line in widgets if isinstance(line, QLabel))])
+
+
+def _pieces(many: int) -> str:
+    return "no shims" if not many else "1 shim in all" if many == 1 else f"{many} shims in all"
+
+
+def old_told(desk: TrialDesk) -> tuple[str, ...]:
+    """Return which gaps of the trial that is shown are from before something was changed, and what that was, a line each."""
+    trial, found = desk.trial, dict[str, list[str]]()
+    for name in GAPS if trial is not None else ():
+        before = before_told(desk.study.job, trial, name) if trial is not None else ""
+        if before:
+            found.setdefault(before, []).append(GAP_NAMES[name])
+    return tuple(
+        f"{'All four gaps were' if len(names) == len(GAPS) else ' and '.join(names).capitalize() + ':'} read before that: {before}."
+        for before, names in found.items()
+    )
 
 
 def _bolt_told(bolt: BoltAfter, lengths: LengthFormat) -> str:

@@ -1,4 +1,4 @@
-"""The strip of a practice corner: minutes, what can be read and done, the truth at the end."""
+"""The strip of a practice corner: minutes, what can be read and done, the answer at the end."""
 
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QMenu, QPushButton, QVBoxLayout
@@ -6,7 +6,8 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QMenu, QPushButton, QVBoxLayo
 from bicentra.app.widgets.menus import menu_button
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.parts.trial import GAP_NAMES
-from bicentra.core.practice.corner import DEEDS, OTHER_MIN
+from bicentra.core.practice.corner import OTHER_MIN, WORK
+from bicentra.core.trialfit.inspections import INSPECTIONS
 from bicentra.study.desks.practice import PracticeDesk
 
 OTHER_WORDS = {
@@ -17,10 +18,10 @@ OTHER_WORDS = {
 
 
 class PracticeStrip(QFrame):
-    """``read`` carries what is to be read, ``deed`` what is to be done; ``ended``: the truth is asked for."""
+    """``read`` carries what is to be read, ``inspected`` what is looked at; ``ended``: the answer is asked for."""
 
     read = Signal(str)
-    deed = Signal(str)
+    inspected = Signal(str)
     ended = Signal()
 
     def __init__(self) -> None:
@@ -32,10 +33,10 @@ class PracticeStrip(QFrame):
         self.head = plain_label()
         self.head.setObjectName("head")
         row.addWidget(self.head, 1)
-        self.reads = menu_button("Read  ↓", "Ask the corner for a reading: each costs minutes", self._fill_reads)
-        self.deeds = menu_button("Do  ↓", "Do something to the corner: each costs minutes", self._fill_deeds)
-        self.end = QPushButton("Lay the truth open")
-        self.end.setToolTip("Ends the run: what was hidden, what it cost, what would have saved most")
+        self.reads = menu_button("Read  ↓", "Ask the corner for a reading: each costs time", self._fill_reads)
+        self.deeds = menu_button("Do  ↓", "Look at something on the corner: each costs time", self._fill_deeds)
+        self.end = QPushButton("Show the answer")
+        self.end.setToolTip("Ends the run: what was hidden, and your way beside the careful one")
         self.end.clicked.connect(self.ended)
         for widget in (self.reads, self.deeds, self.end):
             row.addWidget(widget)
@@ -53,12 +54,12 @@ class PracticeStrip(QFrame):
             menu.addAction(text).triggered.connect(lambda _checked=False, name=name: self.read.emit(name))
 
     def _fill_deeds(self, menu: QMenu) -> None:
-        for name, deed in DEEDS.items():
-            text = f"{deed.title}: {deed.minutes:g} min"
-            menu.addAction(text).triggered.connect(lambda _checked=False, name=name: self.deed.emit(name))
+        for name, work in WORK.items():
+            text = f"{INSPECTIONS[name]}: {work.minutes:g} min"
+            menu.addAction(text).triggered.connect(lambda _checked=False, name=name: self.inspected.emit(name))
 
     def show_practice(self, practice: PracticeDesk, lines: tuple[str, ...]) -> None:
-        """Show the run; ``lines``: the truth, once it has been laid open."""
+        """Show the run; ``lines``: the answer, once it has been shown."""
         run = practice.run
         self.setVisible(run is not None)
         if run is None:

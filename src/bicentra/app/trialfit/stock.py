@@ -31,7 +31,7 @@ class StockBox(QFrame):
         self._rows.setSpacing(2)
         column.addLayout(self._rows)
         self.field = QLineEdit()
-        self.field.setPlaceholderText("add, such as 0.25 x 8")
+        self.field.setPlaceholderText("add: 0.25 x 8, or 8 x 0.25")
         self.field.setAccessibleName("Add shims: thickness x how many")
         self.field.returnPressed.connect(lambda: self.added.emit(self.field.text()))
         column.addWidget(self.field)
@@ -46,14 +46,14 @@ class StockBox(QFrame):
             row.setContentsMargins(0, 0, 0, 0)
             thick = known(loose.thickness_mm)
             row.addWidget(
-                plain_label(f"{lengths.gap(thick)}  × {loose.count}" + (", closed" if loose.form == "closed" else "")),
+                plain_label(f"{lengths.shim(thick)}  × {loose.count}" + (", closed" if loose.form == "closed" else "")),
                 1,
             )
             for text, step, word in (("−", -1, "one less of"), ("+", 1, "one more of")):
                 button = QToolButton()
                 button.setText(text)
                 button.setEnabled(open)
-                button.setAccessibleName(f"{word} {lengths.gap(thick)}")
+                button.setAccessibleName(f"{word} {lengths.shim(thick)}")
                 count = loose.count + step
                 button.clicked.connect(lambda _checked=False, t=thick, n=count: self.counted.emit(t, n))
                 row.addWidget(button)

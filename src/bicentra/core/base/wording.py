@@ -22,6 +22,12 @@ class LengthFormat(Record, frozen=True):
         """Return a small distance, unsigned: ``1.80 mm`` or ``71 thou``."""
         return show_length(abs(value_mm), self.units, gap=True)
 
+    def shim(self, value_mm: float) -> str:
+        """Return a shim's thickness so that no two on sale read alike: ``0.50 mm``, ``0.508 mm``, ``0.020 in``, ``0.0197 in``."""
+        value, digits = (value_mm / 25.4, 3) if self.units == "in" else (value_mm, 2)
+        digits += abs(round(value, digits) - value) > 0.05 * 10**-digits
+        return f"{value:.{digits}f} {self.units}"
+
     def size(self, value_mm: float) -> str:
         """Return a length, signed as it is, without idle zeros: ``12 mm``, ``12.5 mm``, ``0.472 in``."""
         return show_length(value_mm, self.units, trim=True)

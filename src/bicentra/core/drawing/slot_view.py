@@ -11,9 +11,10 @@ from bicentra.core.drawing.scaled import scaled
 from bicentra.core.drawing.shapes import arrow_head
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import GAPS, Gaps, Trial
+from bicentra.core.trialfit.contradictions import spare_of
 from bicentra.core.trialfit.fit import TrialFit
 from bicentra.core.trialfit.plan import Plan
-from bicentra.core.trialfit.pose import Pose, pose_of, spare_of
+from bicentra.core.trialfit.pose import Pose, pose_of
 from bicentra.core.trialfit.rig import Rig, leaves_at
 
 LARGER = 8.0
@@ -41,7 +42,8 @@ def slot_view(
     told = fit.pose if fit is not None else None
     edge = thick + LARGER * spare + WALL_MM
     sheet.box(-thick, -half - PAST_MM, thick, half + PAST_MM, "rotor", "rotor")
-    _walls(sheet, told, (half, thick, spare), "solid" if told is not None and is_known(told.offset.value) else "hidden")
+    sure = told is not None and is_known(told.offset.value) and not told.against
+    _walls(sheet, told, (half, thick, spare), "solid" if sure else "hidden")
     if wish is not None:
         _wished(sheet, wish, (half, thick, spare), "made", "wish")
     if truth is not None:
@@ -94,15 +96,22 @@ def _gaps(
         trailing, leading = _ends(pose, spare, sign)
         wide, y = LARGER * (leading if end > 0 else trailing), end * (half - 6.0)
         value, band = getattr(trial.gaps_mm, name), trial.bands_mm.get(name)
-        text = "____" if value is None else lengths.gap(value)
+        text, old = "____" if value is None else lengths.gap(value), name in trial.read_before
         if value is None and band is not None:
             text = "–".join("" if end is None else lengths.gap(end) for end in (band.least, band.most))
+        if old:
+            text = f"{text} before"
+        elif pose is not None and name in pose.doubted:
+            text = f"{text} ?"
         sheet.dimension(
             Dimension(
                 (sign * thick, y), (sign * (thick + wide), y), (1.0, 0.0), (0.0, end), half + PAST_MM, text, "gaps", 0, 0,
-                f"trials[{number}].gaps_mm.{name}", ghost=value is None and band is None,
+                f"trials[{number}].gaps_mm.{name}", ghost=old or (value is None and band is None),
             )
         )  # fmt: skip
+    edge = thick + LARGER * spare / 2 + WALL_MM / 2
+    for text, x in (("outboard", edge), ("inboard", -edge)):
+        sheet.texts.append(Text((x, 0.0), text, "text", "caliper", 9.0))
     for text, y in (("leading", half + PAST_MM * 0.3), ("trailing", -half - PAST_MM * 0.6)):
         sheet.texts.append(Text((0.0, y), text, "text", "rotor", 9.0))
     sheet.line(

@@ -14,8 +14,21 @@ def _plain(label: str) -> Any:
     return Declared(0.0, Meaning(label, NUMBER, least=0.0, most=1e6))
 
 
+class PracticeStep(f.Described):
+    """One thing that was done in a run: which, its minutes, what it told. ``trial``: at which trial, counted from 0."""
+
+    kind: str = f.choice("Kind", ("read", "inspect", "set", "move"), "read")
+    name: str = f.text("What")
+    minutes: float = _plain("Minutes")
+    told: str = f.text("What it told")
+    trial: int = f.count("Trial", 0, 10**6, 0)
+    extra: Extra = f.other_keys()
+
+
 class PracticeRun(f.Described):
-    """One run. ``asked`` and ``deeds``: every reading and deed with the trial it was at; ``done``: faults that are cured."""
+    """One run. ``asked`` and ``deeds``: every reading and inspection with the trial it was at; ``done``: faults that are cured;
+    ``steps``: all of it in order. ``given_up``: the answer was shown before the corner was locked.
+    """
 
     seed: int = f.count("Corner", 0, 10**9, 1)
     level: int = f.count("Level", 1, 3, 1)
@@ -24,5 +37,7 @@ class PracticeRun(f.Described):
     asked: tuple[str, ...] = ()
     deeds: tuple[str, ...] = ()
     done: tuple[str, ...] = ()
+    steps: tuple[PracticeStep, ...] = ()
     ended: bool = False
+    given_up: bool = False
     extra: Extra = f.other_keys()

@@ -96,9 +96,24 @@ class Floated(f.Described):
     extra: Extra = f.other_keys()
 
 
+class ReadBefore(f.Described):
+    """What has changed since a reading was taken: how it was set up then, as far as that is another way now, and what was done."""
+
+    rotor_nuts: int | None = f.count("Rotor held by nuts", 0, 12)
+    bolts: str = f.choice("Bolts", ("", "snug", "tight"), "")
+    washers_final: bool | None = _said("Final washers in")
+    pads: str = f.choice("Pads", ("", "out", "in"), "")
+    rotor_plate_mm: float | None = f.length("Spacer behind the rotor", above=None, most=50.0)
+    done: str = f.text("What was done since")
+    extra: Extra = f.other_keys()
+
+
 class Trial(f.Described):
     """One trial fit. ``station_spacing_mm``: between the two ends the gaps are read at. ``deep_gaps_mm``: the same four further in,
     ``deep_by_mm`` towards the axle. ``locked``: nothing is to change any more; ``lock`` then keeps what it rests on.
+
+    ``read_before``: readings that no longer count, by name, because something was changed after they were taken. ``again``: gaps
+    that were read more than once. ``checked``: what has been looked at on the car, by the names of the inspections.
     """
 
     corner: str = f.text("Corner")
@@ -122,7 +137,7 @@ class Trial(f.Described):
     runout_mm: float | None = f.thickness("Runout on the car")
     shims_mm: Leaves = field(default_factory=Leaves)
     ear_shims_mm: Leaves = field(default_factory=Leaves)
-    rotor_plate_mm: float | None = f.thickness("Plate behind the rotor")
+    rotor_plate_mm: float | None = f.thickness("Spacer behind the rotor")
     stock: tuple[Loose, ...] = ()
     school: str = f.choice("Shims on the two bolts", SCHOOLS, "equal")
     most_apart_mm: float | None = f.thickness("Unequal by at most", default=0.5)
@@ -143,6 +158,9 @@ class Trial(f.Described):
     photos: tuple[str, ...] = ()
     locked: bool = False
     lock: Mapping[str, str] = field(default_factory=dict)
+    read_before: Mapping[str, ReadBefore] = field(default_factory=dict)
+    again: tuple[str, ...] = ()
+    checked: tuple[str, ...] = ()
     extra: Extra = f.other_keys()
 
     @property

@@ -1,12 +1,15 @@
-"""The practice corner answers: a reading that is asked for, a thing that is done to it, each for its minutes."""
+"""The practice corner answers: a reading that is asked for, a thing that is done to it, each for its minutes.
 
+Every call takes the job with its run and returns the job afterwards; what it told stands in the run's last step.
+"""
+
+import math
 import random
 
-from bicentra.core.base.finding import Edit
 from bicentra.core.base.records import Record, replace
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.practice import PracticeRun
-from bicentra.core.parts.trial import GAP_INSTRUMENTS, PRACTISED, Leaves, Loose, Trial
+from bicentra.core.parts.practice import PracticeRun, PracticeStep
+from bicentra.core.parts.trial import GAP_INSTRUMENTS, GAP_NAMES, GAPS, PRACTISED, Leaves, Loose, Trial
 from bicentra.core.practice.truth import (
     ASKEW,
     BEGUN,
@@ -17,38 +20,44 @@ from bicentra.core.practice.truth import (
     TRUE_RUNOUT_MM,
     Truth,
     true_pose,
+    truth_of,
 )
-from bicentra.core.trialfit.pose import spare_of
+from bicentra.core.solution import solve
+from bicentra.core.trialfit.contradictions import spare_of
+from bicentra.core.trialfit.drawn import expected_offset
+from bicentra.core.trialfit.fit import afresh
+from bicentra.core.trialfit.inspections import INSPECTIONS
+from bicentra.core.trialfit.plan import Plan, after_plan
+from bicentra.core.trialfit.pose import pose_of
+from bicentra.core.trialfit.rig import rigs_of
+from bicentra.core.trialfit.set_up import counts, with_reading, with_set_up, with_work_done
 
 READ_MIN: dict[str, float] = {"feeler strips": 1.5, "drill shanks": 1.0, "digital-caliper": 2.5, "eye": 0.3}
 """What one gap costs with each instrument [minutes]; one that does not go into the slot costs more."""
 STEP_MM: dict[str, float] = {"feeler strips": 0.05, "drill shanks": 0.1, "digital-caliper": 0.01, "eye": 0.5}
 """In which steps it is read [mm]."""
 OTHER_MIN = {"tip_gap_mm": 1.5, "runout_mm": 4.0, "turned": 1.0}
+SET_MIN = {"rotor_nuts": 1.0, "bolts": 2.0, "washers_final": 3.0, "pads": 1.0, "rotor_plate_mm": 8.0}
+"""What it costs to set the corner up another way [minutes]; what is only written down costs nothing."""
 MOVE_MIN, BOLT_MIN = 4.0, 3.0
 """What a change of shims costs: getting there and tightening again, and each bolt that is loosened."""
+DRAWN_SD_MM = 0.12
+"""How well the drawing of a practice corner tells where its caliper sits [mm]: our choice, well within what a trial asks."""
 
 
-class Deed(Record, frozen=True):
-    """Something that can be done to the corner: what it is called, its minutes, the faults it finds and cures with what is then
-    said, and what is said where there is nothing.
-    """
+class Work(Record, frozen=True):
+    """What an inspection costs in a practice corner: its minutes, the faults it finds and cures with what is then said, and what is
+    said where there is nothing."""  # fmt: skip
 
-    title: str
     minutes: float
     found: tuple[tuple[str, str], ...]
     nothing: str
 
 
-DEEDS: dict[str, Deed] = {
-    "clean": Deed(
-        "Clean and stone every face",
-        6.0,
-        (("burr", "A burr under the bracket at one bolt: stoned off."),),
-        "The faces are clean and flat.",
-    ),
-    "lugs": Deed(
-        "Measure the lugs' faces again",
+WORK: dict[str, Work] = {
+    "clean": Work(6.0, (("burr", "A burr under the bracket at one bolt: stoned off."),), "The faces are clean and flat."),
+    "turn": Work(3.0, (), "The rotor sits half a turn on: what turned with it is the rotor's own. Read the four gaps again."),
+    "lugs": Work(
         25.0,
         (
             ("lean", "One lug's face stands proud: it is faced square now."),
@@ -56,14 +65,13 @@ DEEDS: dict[str, Deed] = {
         ),
         "Both lugs stand where they were measured, square and level.",
     ),
-    "side": Deed(
-        "Look on which side of the lugs the bracket lies",
+    "sizes": Work(4.0, (), "Slot and rotor are what the job says."),
+    "side": Work(
         2.0,
-        (("sense", "It lies on the other side than the job says. The job says it now."),),
+        (("sense", "It lies on the other side than the job says: it is put where the job says."),),
         "It lies where the job says.",
     ),
-    "shims": Deed(
-        "Measure every shim",
+    "shims": Work(
         5.0,
         (
             ("mixed", "Some were in the wrong bag: they are counted by what they are now."),
@@ -71,64 +79,38 @@ DEEDS: dict[str, Deed] = {
         ),
         "Every shim is what its bag says.",
     ),
-    "rotor": Deed(
-        "Measure the rotor's height",
+    "rotor": Work(
         12.0,
         (("height", "It is a rotor of the same diameter and another height: the right one is on now."),),
         "It is the right rotor.",
     ),
-    "heads": Deed(
-        "Look under the bolts' heads",
+    "heads": Work(
         2.0,
         (("washers", "A tall stack of washers: one is left under each head, and the bolts hold."),),
         "One washer under each head.",
     ),
-    "ears": Deed(
-        "Start every bolt by hand, and measure the ears' spacing",
+    "ears": Work(
         4.0,
         (("spacing", "The ears stand short of the lugs' spacing: bushed to fit, the bolts start by hand."),),
         "Every bolt starts by hand.",
     ),
-    "hands": Deed(
-        "Look where bleeders and large pistons lie",
+    "hands": Work(
         2.0,
-        (("hands", "The bleeder lies at the bottom: left and right were swapped. They are changed over."),),
-        "The bleeder lies at the top, the large piston where the rotor leaves.",
+        (("hands", "The bleed screw lies at the bottom: left and right were swapped. They are changed over."),),
+        "The bleed screw lies at the top, the large piston where the rotor leaves.",
     ),
-    "fouls": Deed(
-        "Push it by hand as far as worn pads let it",
+    "fouls": Work(
         8.0,
         (("fouls", "It meets the knuckle before the pads are worn: relieved little by little until paper pulls out."),),
         "It goes as far as worn pads need.",
     ),
-    "lip": Deed(
-        "Take the rotor off and look into its hat",
-        10.0,
-        (("lip", "A lip in the hat: ground off."),),
-        "The hat is clean inside.",
+    "lip": Work(10.0, (("lip", "A lip in the hat: ground off."),), "The hat is clean inside."),
+    "weight": Work(5.0, (("weight", "They come by clear now."),), "They came by clear before."),
+    "seal": Work(
+        20.0, (("seal", "The seal propped the bearing up: it sits now."),), "The bearing sits with the seal as without."
     ),
-    "weight": Deed(
-        "Move the wheel weights to the other flange",
-        5.0,
-        (("weight", "They come by clear now."),),
-        "They came by clear before.",
-    ),
-    "seal": Deed(
-        "Try the hub once without its seal",
-        20.0,
-        (("seal", "The seal propped the bearing up: it sits now."),),
-        "The bearing sits with the seal as without.",
-    ),
-}
-"""What can be done, by name: the habits of the trade, and what each costs."""
-
-
-class Answer(Record, frozen=True):
-    """What came of it: the run afterwards, what changes in the job, what is said."""
-
-    run: PracticeRun
-    edits: tuple[Edit, ...] = ()
-    told: str = ""
+}  # fmt: skip
+"""What each inspection costs and finds, by its name."""
 
 
 def first_trial(job: Job, truth: Truth | None = None) -> Trial:
@@ -144,9 +126,46 @@ def first_trial(job: Job, truth: Truth | None = None) -> Trial:
     )  # fmt: skip
 
 
-def read_gap(truth: Truth, run: PracticeRun, job: Job, name: str) -> Answer:
-    """Return the gap called ``name`` at the last trial as its instrument reads it [mm]. Asked again it is read again."""
-    index, trial = len(job.trials) - 1, job.trials[-1]
+def begin_corner(base: Job, truth: Truth) -> Job:
+    """Return ``base`` as the practice corner behind ``truth``, found on dry.
+
+    Its plate is drawn so that with nothing hidden the caliper sits about where the drawing puts it.
+    """
+    trial = first_trial(base)
+    solution = solve(base, turns=False, cures=False)
+    stack_up = solution.assembly.stack_up
+    expected = expected_offset(solution, trial, rigs_of(base, solution.line))
+    off = random.Random(f"drawn {truth.seed} {truth.level}").gauss(0.0, DRAWN_SD_MM)
+    thick = round(stack_up.thickness + stack_up.sign * (truth.offset + off - expected), 2)
+    run = PracticeRun(seed=truth.seed, level=truth.level)
+    return replace(
+        base, bracket=replace(base.bracket, thickness_mm=thick), practice=True, trials=(first_trial(base, truth),),
+        practice_run=run,
+    )  # fmt: skip
+
+
+def run_of(job: Job) -> PracticeRun:
+    """Return the run of a practice corner; an empty one where the job is none."""
+    return job.practice_run or PracticeRun()
+
+
+def take_reading(job: Job, name: str) -> Job:
+    """Return the job once a reading was taken at the last trial: a gap, tip gap, runout, or a slow turn by hand."""
+    truth = _truth(job)
+    told = _gap(truth, job, name) if name in GAPS else _other(truth, job, name)
+    index, run = len(job.trials) - 1, run_of(job)
+    minutes = READ_MIN[job.trials[-1].instrument] if name in GAPS else OTHER_MIN[name]
+    trial = with_reading(job.trials[-1], name, told)
+    if name == "turned":
+        trial = replace(trial, touches=_touching(truth, job))
+    run = replace(run, asked=(*run.asked, f"{index}:{name}"))
+    later = replace(_with_trial(job, trial), practice_run=run)
+    return _noted(later, "read", name, minutes, _reading_told(later, name))
+
+
+def _gap(truth: Truth, job: Job, name: str) -> float:
+    """Return a gap as its instrument reads it [mm]. Asked again it is read again."""
+    index, trial, run = len(job.trials) - 1, job.trials[-1], run_of(job)
     asked = f"{index}:{name}"
     again = run.asked.count(asked)
     rng = random.Random(f"{truth.seed}:{truth.level}:{asked}:{again}:{trial.instrument}")
@@ -164,73 +183,134 @@ def read_gap(truth: Truth, run: PracticeRun, job: Job, name: str) -> Answer:
     if "reading" in truth.faults and name == truth.where and not any(one.endswith(f":{name}") for one in run.asked):
         gap += truth.wrong
     step = STEP_MM[trial.instrument]
-    value = max(round(round(gap / step) * step, 3), 0.0)
-    told = replace(run, minutes=run.minutes + READ_MIN[trial.instrument], asked=(*run.asked, asked))
-    return Answer(told, ((f"trials[{index}].gaps_mm.{name}", value),))
+    return max(round(round(gap / step) * step, 3), 0.0)
 
 
-def read_other(truth: Truth, run: PracticeRun, job: Job, name: str) -> Answer:
+def _other(truth: Truth, job: Job, name: str) -> float | str:
     """Return tip gap, runout [mm] or what a slow turn by hand tells at the last trial."""
-    index = len(job.trials) - 1
-    later = replace(run, minutes=run.minutes + OTHER_MIN[name], asked=(*run.asked, f"{index}:{name}"))
-    path = f"trials[{index}].{name}"
     if name == "tip_gap_mm":
-        return Answer(
-            later, ((path, round((job.caliper.bridge_to_pad_top_mm or 3.5) - (job.fit.pad_inset_mm or 0.0), 2)),)
-        )
+        return round((job.caliper.bridge_to_pad_top_mm or 3.5) - (job.fit.pad_inset_mm or 0.0), 2)
     if name == "runout_mm":
-        bad = "lip" in truth.faults and "lip" not in run.done
-        return Answer(later, ((path, LIP_MM if bad else TRUE_RUNOUT_MM),))
-    touches = "weight" in truth.faults and "weight" not in run.done
-    offset, _ = true_pose(truth, job, job.trials[-1], run.done)
-    rubs = abs(offset) > spare_of(job) / 2
-    what = "a wheel weight" if touches else "the rotor" if rubs else ""
-    return Answer(later, ((path, "touches" if what else "free"), (f"trials[{index}].touches", what)))
+        return LIP_MM if "lip" in truth.faults and "lip" not in run_of(job).done else TRUE_RUNOUT_MM
+    return "touches" if _touching(truth, job) else "free"
 
 
-def do_deed(truth: Truth, run: PracticeRun, job: Job, name: str) -> Answer:
-    """Return what comes of doing something to the corner: a fault that is there is found and cured; readings are then old."""
-    deed, index = DEEDS[name], len(job.trials) - 1
-    later = replace(run, minutes=run.minutes + deed.minutes, deeds=(*run.deeds, f"{index}:{name}"))
-    found = [(fault, told) for fault, told in deed.found if fault in truth.faults and fault not in run.done]
-    if not found:
-        return Answer(later, (), deed.nothing)
-    later = replace(later, done=(*run.done, *(fault for fault, _ in found)))
-    edits: tuple[Edit, ...] = ()
-    if name == "side":
-        edits = (("bracket.side", "inboard" if job.bracket.side == "outboard" else "outboard"),)
-    if name == "shims" and "unknown" in later.done and "unknown" in truth.faults:
-        edits = _measured(job, index)
-    elif name == "shims":
-        edits = _recounted(truth, job, index)
-    return Answer(later, edits, " ".join(told for _, told in found))
+def _touching(truth: Truth, job: Job) -> str:
+    """Return what touches when the wheel is turned; empty where nothing does."""
+    done = run_of(job).done
+    if "weight" in truth.faults and "weight" not in done:
+        return "a wheel weight"
+    offset, slope = true_pose(truth, job, job.trials[-1], done)
+    reach = abs(offset) + abs(slope) * (job.trials[-1].station_spacing_mm or 0.0) / 2
+    return "the rotor" if reach > spare_of(job) / 2 else ""
 
 
-def _recounted(truth: Truth, job: Job, index: int) -> tuple[Edit, ...]:
-    """Return the edits that call every shim what it is."""
+def inspect(job: Job, name: str) -> Job:
+    """Return the job once something was looked at: a fault that is there is found and put right; readings are then old."""
+    truth, run, work, index = _truth(job), run_of(job), WORK[name], len(job.trials) - 1
+    found = [(fault, told) for fault, told in work.found if fault in truth.faults and fault not in run.done]
+    told = " ".join(told for _, told in found) or work.nothing
+    run = replace(run, deeds=(*run.deeds, f"{index}:{name}"), done=(*run.done, *(fault for fault, _ in found)))
+    trial = job.trials[-1]
+    checked = tuple(dict.fromkeys((*trial.checked, name)))
+    if name == "turn":
+        job = replace(job, trials=(*job.trials, replace(afresh(trial), checked=checked)))
+    else:
+        trial = replace(trial, checked=checked)
+        trial = with_work_done(trial, told) if found else trial
+        faults = {fault for fault, _ in found}
+        trial = _recounted(truth, trial) if "mixed" in faults else trial
+        job = _with_trial(job, _measured(trial) if "unknown" in faults else trial)
+    return _noted(replace(job, practice_run=run), "inspect", name, work.minutes, told)
+
+
+def _recounted(truth: Truth, trial: Trial) -> Trial:
+    """Return a trial whose shims are all called what they are."""
     label, real = truth.mixed
-    trial = job.trials[index]
 
-    def named(shims: tuple[float | None, ...]) -> tuple[float | None, ...]:
-        return tuple(real if shim == label else shim for shim in shims)
+    def named(leaves: Leaves) -> Leaves:
+        sides = [tuple(real if shim == label else shim for shim in side) for side in leaves.sides]
+        return replace(leaves, first=sides[0], second=sides[1])
 
-    counts: dict[float, int] = {}
+    counted: dict[float, int] = {}
     for loose in trial.stock:
         thick = real if loose.thickness_mm == label else loose.thickness_mm or 0.0
-        counts[thick] = counts.get(thick, 0) + loose.count
-    stock = tuple(Loose(thickness_mm=thick, count=count) for thick, count in sorted(counts.items()))
-    leaves = Leaves(first=named(trial.shims_mm.first), second=named(trial.shims_mm.second))
-    return ((f"trials[{index}].stock", stock), (f"trials[{index}].shims_mm", leaves))
+        counted[thick] = counted.get(thick, 0) + loose.count
+    stock = tuple(Loose(thickness_mm=thick, count=count) for thick, count in sorted(counted.items()))
+    return replace(trial, stock=stock, shims_mm=named(trial.shims_mm), ear_shims_mm=named(trial.ear_shims_mm))
 
 
-def _measured(job: Job, index: int) -> tuple[Edit, ...]:
-    """Return the edit that puts the kit shims' thickness where none stood."""
-    sides = [tuple(KIT_MM if shim is None else shim for shim in side) for side in job.trials[index].shims_mm.sides]
-    return ((f"trials[{index}].shims_mm", Leaves(first=sides[0], second=sides[1])),)
+def _measured(trial: Trial) -> Trial:
+    """Return a trial with the kit shims' thickness where none stood."""
+    sides = [tuple(KIT_MM if shim is None else shim for shim in side) for side in trial.shims_mm.sides]
+    return replace(trial, shims_mm=replace(trial.shims_mm, first=sides[0], second=sides[1]))
 
 
-def moved(run: PracticeRun, before: Trial, after: Trial) -> PracticeRun:
-    """Return the run once shims were changed: what that cost [minutes]."""
-    touched = sum(one != other for one, other in zip(before.shims_mm.sides, after.shims_mm.sides))
-    cost = MOVE_MIN + BOLT_MIN * touched if touched else 0.0
-    return replace(run, minutes=run.minutes + cost, moves=run.moves + (1 if touched else 0))
+def set_up(job: Job, name: str, value: object) -> Job:
+    """Return the job with one thing of how the corner is set up changed; what is only written down costs nothing."""
+    later = _with_trial(job, with_set_up(job, job.trials[-1], name, value))
+    if name not in SET_MIN or getattr(job.trials[-1], name) == value:
+        return later
+    return _noted(later, "set", name, SET_MIN[name], "")
+
+
+def put_shims(job: Job, plan: Plan) -> Job:
+    """Return the job with a plan's shims in place: a new trial, its gaps blank."""
+    before = job.trials[-1]
+    after = afresh(after_plan(before, plan))
+    stacks = zip(
+        (*before.shims_mm.sides, *before.ear_shims_mm.sides), (*after.shims_mm.sides, *after.ear_shims_mm.sides)
+    )
+    touched = sum(one != other for one, other in stacks)
+    run = replace(run_of(job), moves=run_of(job).moves + (1 if touched else 0))
+    heights = " and ".join(f"{math.fsum(thick or 0.0 for thick in side):.2f}" for side in (plan.first, plan.second))
+    told = f"{heights} mm at the {plan.place}s"
+    later = replace(job, trials=(*job.trials, after), practice_run=run)
+    return _noted(later, "move", told, MOVE_MIN + BOLT_MIN * touched, "") if touched else later
+
+
+def _truth(job: Job) -> Truth:
+    return truth_of(run_of(job).seed, run_of(job).level)
+
+
+def _with_trial(job: Job, trial: Trial) -> Job:
+    return replace(job, trials=(*job.trials[:-1], trial))
+
+
+def _noted(job: Job, kind: str, name: str, minutes: float, told: str) -> Job:
+    run = run_of(job)
+    step = PracticeStep(kind=kind, name=name, minutes=minutes, told=told[:200], trial=len(job.trials) - 1)
+    return replace(job, practice_run=replace(run, minutes=run.minutes + minutes, steps=(*run.steps, step)))
+
+
+def _reading_told(job: Job, name: str) -> str:
+    """Return what a reading told: of a gap nothing by itself, of the last of the four where the caliper sits."""
+    trial, lengths = job.trials[-1], job.lengths
+    if name == "turned":
+        return f"It touches: {trial.touches}." if trial.touches else "It goes round free."
+    if name not in GAPS:
+        return lengths.gap(getattr(trial, name))
+    if not all(counts(trial, gap) for gap in GAPS):
+        return ""
+    pose = pose_of(job, trial)
+    if pose.against:
+        return f"The gaps do not agree: {GAP_NAMES.get(pose.doubted[0], 'slot or rotor')} is doubted."
+    side = "outboard" if pose.offset.value >= 0 else "inboard"
+    return f"{lengths.gap(pose.offset.value)} too far {side}, tilt {pose.tilt.value:+.2f}°."
+
+
+def title_of(step: PracticeStep) -> str:
+    """Return what a step of a run was, in words."""
+    others = {
+        "tip_gap_mm": "Tip gap by feeler",
+        "runout_mm": "Runout under an indicator",
+        "turned": "A slow turn by hand",
+    }
+    if step.kind == "inspect":
+        return INSPECTIONS.get(step.name, step.name)
+    if step.kind == "move":
+        return f"Shims: {step.name}"
+    if step.kind == "set":
+        words = {"rotor_nuts": "Rotor held by its nuts", "bolts": "Bolts drawn up", "washers_final": "Final washers in"}
+        return words.get(step.name, "Set up another way")
+    return f"Gap, {GAP_NAMES[step.name]}" if step.name in GAP_NAMES else others.get(step.name, step.name)

@@ -4,9 +4,11 @@ from bicentra.core.base.records import Record
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.practice import PracticeRun
 from bicentra.core.parts.trial import GAP_NAMES, Trial
-from bicentra.core.practice.corner import BOLT_MIN, DEEDS, MOVE_MIN, READ_MIN
+from bicentra.core.practice.corner import BOLT_MIN, MOVE_MIN, READ_MIN, WORK
 from bicentra.core.practice.truth import Truth
+from bicentra.core.trialfit.inspections import BEFORE_LOCK
 from bicentra.core.trialfit.pose import pose_of
+from bicentra.core.trialfit.set_up import counts
 
 NUTS = 2
 
@@ -43,13 +45,13 @@ def habits_of(truth: Truth, run: PracticeRun, job: Job) -> tuple[Habit, ...]:
 
 
 def idle_minutes(truth: Truth, run: PracticeRun) -> float:
-    """Return how long went into deeds which found nothing [minutes]."""
+    """Return how long went into inspections that found nothing [minutes]; what is looked at before every lock is not idle."""
     idle = 0.0
     seen: set[str] = set()
     for deed in (one.partition(":")[2] for one in run.deeds):
-        faults = {fault for fault, _ in DEEDS[deed].found} & set(truth.faults)
-        if not faults or deed in seen:
-            idle += DEEDS[deed].minutes
+        faults = {fault for fault, _ in WORK[deed].found} & set(truth.faults)
+        if deed in seen or (not faults and deed not in BEFORE_LOCK):
+            idle += WORK[deed].minutes
         seen.add(deed)
     return idle
 
@@ -72,4 +74,4 @@ def lucky(job: Job) -> tuple[int, ...]:
 
 
 def _read(trial: Trial, name: str) -> bool:
-    return getattr(trial.gaps_mm, name) is not None
+    return counts(trial, name)

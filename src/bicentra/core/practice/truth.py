@@ -9,7 +9,7 @@ import random
 from bicentra.core.base.records import Record
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import GAPS, Trial
-from bicentra.core.trialfit.rig import Rig, rigs_of
+from bicentra.core.trialfit.rig import Rig, leaves_at, rigs_of
 
 LEVELS = (1, 2, 3)
 """One fault with a hint, two, three without."""
@@ -52,12 +52,14 @@ HINTS = {
 }
 """What is said at the first level."""
 LIP_MM, TRUE_RUNOUT_MM, KIT_MM = 0.38, 0.13, 0.64
+HELD_NUTS = 2
+"""So many nuts hold a rotor against its hub: common practice."""
 HANGING_MM, ASKEW = 0.25, 0.003
 """How far a caliper lies about that nothing clamps [mm], and how steep one stands whose ears are short [mm per mm]."""
 
 
 class Truth(Record, frozen=True):
-    """What is hidden. ``faults``: their names. ``offset``: where the caliper sits with no shims at all [mm],
+    """What is hidden. ``faults``: their names. ``offset``: where the caliper would sit as found with nothing hidden [mm],
     ``plane``: how much further out because the lugs were measured wrong.
 
     The rest by fault [mm]: ``lean`` and ``burr`` at the first (0) or second (1) ear's bolt, ``seat`` and ``height`` of the rotor,
@@ -121,45 +123,53 @@ def truth_of(seed: int, level: int = 1) -> Truth:
     for name in names:
         if len(faults) < level and not any(name in pair and set(pair) & set(faults) for pair in TWO_OF_A_KIND):
             faults.append(name)
-    shims = sum(BEGUN)
     offset = rng.choice((-1.0, 1.0)) * rng.uniform(0.3, 0.85)  # with the first shims in, all else as it should be
-    sense = -1.0 if "sense" in faults else 1.0
     low, high = rng.choice(((0.25, 0.5), (0.5, 0.76)))
     return Truth(
-        seed, level, tuple(faults), offset - sense * shims, rng.choice((-2.0, 2.0)), rng.uniform(0.35, 0.7), rng.randrange(2),
+        seed, level, tuple(faults), offset, rng.choice((-2.0, 2.0)), rng.uniform(0.35, 0.7), rng.randrange(2),
         rng.uniform(0.25, 0.5), rng.randrange(2), rng.uniform(0.4, 0.9), rng.choice((-1.5, 1.5, 2.0)), (low, high),
         rng.uniform(0.3, 0.5),
         rng.choice((-1.0, 1.0)) * rng.uniform(0.5, 0.8), rng.choice(GAPS),
     )  # fmt: skip
 
 
-def true_sign(truth: Truth) -> float:
-    """Return which way shims at the lugs really move the caliper: +1 outboard, −1 inboard [no unit]."""
-    return -1.0 if "sense" in truth.faults else 1.0
+def true_sign(truth: Truth, done: tuple[str, ...] = ()) -> float:
+    """Return which way shims at the lugs really move the caliper: +1 as the job says, −1 the other way [no unit]."""
+    return -1.0 if "sense" in truth.faults and "sense" not in done else 1.0
 
 
 def true_pose(truth: Truth, job: Job, trial: Trial, done: tuple[str, ...]) -> tuple[float, float]:
     """Return where the caliper really sits: offset at the middle [mm] and slope along the slot, trailing end outboard positive.
 
-    ``done``: what has been done to the corner, by the name of the fault it cures.
+    Shims lift it at the lugs and at the ears, a rigid bar on two supports at either place. ``done``: what has been done to the
+    corner, by the name of the fault it cures.
     """
     from bicentra.core.lineup.solve import line_up
 
-    rig = next(rig for rig in rigs_of(job, line_up(job)) if rig.place == "lug")
-    real = Rig("lug", rig.at, true_sign(truth))
-    away = truth.plane if "plane" in truth.faults and "plane" not in done else 0.0
-    heights = [math.fsum(_thick(truth, done, shim) for shim in side) for side in trial.shims_mm.sides]
-    lifts = [real.sign * high for high in heights]
-    if "lean" in truth.faults and "lean" not in done:
-        lifts[truth.lean_at] += truth.lean
-    if "burr" in truth.faults and "burr" not in done:
-        lifts[truth.burr_at] += real.sign * truth.burr
-    move, slope = Rig("lug", rig.at, 1.0).moved(lifts[0], lifts[1])
-    offset = truth.offset + move + away
-    if "seat" in truth.faults and (trial.rotor_nuts or 0) < 2:
-        offset -= truth.seat
-    if "height" in truth.faults and "height" not in done:
-        offset -= truth.height
+    def has(fault: str) -> bool:
+        return fault in truth.faults and fault not in done
+
+    offset, slope = truth.offset, 0.0
+    for rig in rigs_of(job, line_up(job)):
+        if rig.radial or not rig.known:
+            continue
+        sign = rig.sign * (true_sign(truth, done) if rig.place == "lug" else 1.0)
+        lifts = [
+            sign * math.fsum(_thick(truth, done, shim) for shim in side) for side in leaves_at(trial, rig.place).sides
+        ]
+        if rig.place == "lug":
+            offset -= sign * sum(BEGUN)  # that is where it was found
+        if rig.place == "lug" and has("lean"):
+            lifts[truth.lean_at] += truth.lean
+        if rig.place == "lug" and has("burr"):
+            lifts[truth.burr_at] += sign * truth.burr
+        move, turn = Rig(rig.place, rig.at, 1.0).moved(lifts[0], lifts[1])
+        offset, slope = offset + move, slope + turn
+    offset += truth.plane if has("plane") else 0.0
+    if trial.rotor_plate_mm is not None:
+        offset -= trial.rotor_plate_mm - (job.fit.rotor_spacer_mm or 0.0)
+    offset -= truth.seat if has("seat") and (trial.rotor_nuts or 0) < HELD_NUTS else 0.0
+    offset -= truth.height if has("height") else 0.0
     return offset, slope
 
 

@@ -13,22 +13,28 @@ from bicentra.core.clearance.travel import float_sweep, pad_wear
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
-from bicentra.core.parts.trial import Trial
+from bicentra.core.parts.trial import GAPS, Trial
 from bicentra.core.solution import Solution
 from bicentra.core.trialfit.bolts import BoltAfter
 from bicentra.core.trialfit.follow import Followed
 from bicentra.core.trialfit.plan import SURE, Limits
 from bicentra.core.trialfit.pose import Estimate, Pose
+from bicentra.core.trialfit.set_up import in_force
 
 
 def readings(trial: Trial, pose: Pose) -> Finding:
-    """Whether the gaps agree with each other and with slot and rotor."""
+    """Whether the gaps agree with each other and with slot and rotor; those from before something was changed do not count."""
+    many_old = sum(name in trial.read_before for name in GAPS)
+    old = "" if not many_old else "1 gap was" if many_old == 1 else f"{many_old} gaps were"
+    trial = in_force(trial)
     if pose.against:
-        told, many = " ".join(pose.against), len(pose.against)
+        told, many = " ".join(one.told for one in pose.against), len(pose.against)
         return Finding("trial-readings", Verdict.STOP, float(many), 0.0, "", told, features=("gaps",), at_least=False)
     if not is_known(pose.offset.value):
         seen = [f"{name} end" for name, end in zip(("leading", "trailing"), pose.ends) if is_known(end.value)]
         why = f"Only the {seen[0]} has been read: read the other end too." if seen else "No gap has been read yet."
+        if old:
+            why = f"{old} read before something was changed: read {'it' if old == '1 gap was' else 'them'} again."
         return Finding("trial-readings", Verdict.UNKNOWN, UNKNOWN, 0.0, "", why, features=("gaps",), at_least=False)
     counted = sum(getattr(trial.gaps_mm, name) is not None for name in trial.gaps_mm.described if name != "extra")
     if counted < 4:
@@ -57,7 +63,9 @@ def tilt(pose: Pose, limits: Limits, trial: Trial, lengths: LengthFormat, of_lug
     why = f"The {end} end stands {lengths.gap(over)} further outboard: {value:.2f}°. A tilted caliper wears its pads in a taper."
     why += f" {of_lugs}" if of_lugs else ""
     missing = (
-        _missing(pose) if trial.station_spacing_mm else "needs how far apart the two ends are that gaps are read at"
+        _missing(pose)
+        if trial.station_spacing_mm or pose.against
+        else "needs how far apart the two ends are that gaps are read at"
     )
     found = make_finding("trial-tilt", value, limit, why, features=("caliper",), missing=missing)
     return _held_down(found, pose.tilt.sd, limit)
@@ -68,6 +76,8 @@ def _give(estimate: Estimate, lengths: LengthFormat) -> str:
 
 
 def _missing(pose: Pose) -> str:
+    if pose.against:
+        return "the gaps contradict each other, so nothing is told from them: read them again first"
     if is_known(pose.ends[0].value) or is_known(pose.ends[1].value):
         return "needs a gap at the other end too: from one end offset and tilt cannot be told apart"
     return "needs a gap at each end, or both at one and the parting line"

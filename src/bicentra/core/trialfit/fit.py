@@ -16,7 +16,8 @@ from bicentra.core.trialfit.log import Standing, standing_of
 from bicentra.core.trialfit.otherwise import Otherwise, lugs_apart, otherwise
 from bicentra.core.trialfit.plan import Limits, Plan, is_within, limits_of, nearest_plan, plans_of, surely
 from bicentra.core.trialfit.pose import Pose, pose_of
-from bicentra.core.trialfit.rig import PLACE_WORDS, Rig, leaves_at, rigs_of
+from bicentra.core.trialfit.rig import PLACE_WORDS, Place, Rig, leaves_at, rigs_of
+from bicentra.core.trialfit.set_up import in_force
 
 TOLD = 6
 """So many plans have their bolts worked out; of those that hold more are looked for."""
@@ -56,6 +57,11 @@ class TrialFit(Record, frozen=True, eq=False):
     senses: tuple[str, ...] = ()
 
     @property
+    def doubted(self) -> bool:
+        """Whether readings contradict each other: nothing is advised then but to read again."""
+        return bool(self.pose.against)
+
+    @property
     def reachable(self) -> bool:
         """Whether shims alone bring it within limits."""
         return bool(self.moves)
@@ -66,9 +72,15 @@ class TrialFit(Record, frozen=True, eq=False):
         sure = surely(self.limits, self.pose)
         return tuple(sorted(self.moves, key=lambda move: not is_within(move.plan, sure)))
 
+    def sense_at(self, place: Place) -> str:
+        """Return which way shims at a place act, in words; empty while readings contradict each other."""
+        return next((told for rig, told in zip(self.rigs, self.senses) if rig.place == place), "")
+
     @property
     def settled(self) -> bool:
         """Whether it is within limits as it is, and surely so as far as any shims that lie ready could make it."""
+        if self.doubted:
+            return False
         sure = surely(self.limits, self.pose)
         here = abs(self.pose.offset.value) <= sure.offset and abs(self.pose.tilt.value) <= sure.tilt
         better = (move for move in self.moves if not is_known(move.plan.radial))
@@ -81,8 +93,12 @@ class TrialFit(Record, frozen=True, eq=False):
 
     @property
     def within(self) -> bool:
-        """Whether offset and tilt are within limits as they are."""
-        return abs(self.pose.offset.value) <= self.limits.offset and abs(self.pose.tilt.value) <= self.limits.tilt
+        """Whether offset and tilt are within limits as they are; never while readings contradict each other."""
+        return (
+            not self.doubted
+            and abs(self.pose.offset.value) <= self.limits.offset
+            and abs(self.pose.tilt.value) <= self.limits.tilt
+        )
 
 
 def trial_fit(solution: Solution, number: int = -1, planned: bool = True) -> TrialFit | None:
@@ -97,23 +113,25 @@ def trial_fit(solution: Solution, number: int = -1, planned: bool = True) -> Tri
         return None
     trial = trials[-1]
     pose, limits, rigs = pose_of(job, trial), limits_of(job, trial), rigs_of(job, line)
-    plans = plans_of(job, line, trial, pose) if planned else ()
+    told = pose.silent if pose.against else pose
+    plans = plans_of(job, line, trial, told) if planned else ()
     moves, refused = _moves(solution, rigs, trial, plans)
     done, measured = None, tuple[Measured, ...]()
-    if len(trials) > 1:
-        pair, poses = (trials[-2], trial), (pose_of(job, trials[-2]), pose)
+    then = pose_of(job, trials[-2]) if len(trials) > 1 else None
+    if then is not None and not then.against and not pose.against:
+        pair, poses = (trials[-2], trial), (then, pose)
         done, measured = followed(job, line, pair, poses), unknown_thickness(job, line, pair, poses)
     lug = next((rig for rig in rigs if rig.place == "lug"), None)
     truer = index_told(job) if planned else ""
     besides = tuple[Otherwise, ...]()
     if planned and not moves:
-        besides = (*_nearest(solution, trial, pose), *otherwise(solution.assembly, lug, trial, pose, limits))
-    asked = _findings(solution, trial, pose, limits, rigs, done, truer)
+        besides = (*_nearest(solution, trial, told), *otherwise(solution.assembly, lug, trial, told, limits))
+    asked = _findings(solution, trial, told, limits, rigs, done, truer)
     return TrialFit(
         trial, pose, limits, rigs, moves, refused,
         besides,
         done, measured, ranked(asked),
-        standing_of(job, trial, asked), tuple(sense_of(rig, pose, limits) for rig in rigs),
+        standing_of(job, trial, asked), () if pose.against else tuple(sense_of(rig, pose, limits) for rig in rigs),
     )  # fmt: skip
 
 
@@ -210,20 +228,22 @@ def steps_of(trial: Trial, plan: Plan, lengths: LengthFormat) -> tuple[str, ...]
     the bolt out."""
     closed = {loose.thickness_mm for loose in trial.stock if loose.form == "closed"}
     rows = []
-    for name, now, then in zip(("first", "second"), leaves_at(trial, plan.place).sides, (plan.first, plan.second)):
+    for name, now, then in zip(("leading", "trailing"), leaves_at(trial, plan.place).sides, (plan.first, plan.second)):
         out, into = _less(now, then), _less(then, now)
         if not out and not into:
             continue
         draw = any(thick in closed for thick in (*out, *into))
-        begin = f"{'Take the bolt at the' if draw else 'Loosen the bolt at the'} {name} ear{' out' if draw else ''}"
+        begin = f"{'Take the bolt at the' if draw else 'Loosen the bolt at the'} {name} {plan.place}{' out' if draw else ''}"
         done = [f"take out {_told(out, lengths)}"] if out else []
         done += [f"put in {_told(into, lengths)}"] if into else []
         where = "lug and bracket" if plan.place == "lug" else "bracket and ear"
         rows.append((len(out) + len(into), f"{begin}; {' and '.join(done)}, between {where}"))
-    told = {row[1].partition(" ear")[2] for row in rows}
+    told = {row[1].partition(f" {plan.place}")[2] for row in rows}
     if len(rows) == 2 and len(told) == 1:  # the same at both
         return (
-            rows[0][1].replace("the bolt at the first ear", "both bolts").replace(", between", " at each, between"),
+            rows[0][1]
+            .replace(f"the bolt at the leading {plan.place}", "both bolts")
+            .replace(", between", " at each, between"),
         )
     rows.sort(key=lambda row: -row[0])
     return tuple(told for _, told in rows)
@@ -241,7 +261,7 @@ def _less(have: tuple[float | None, ...], without: tuple[float | None, ...]) -> 
 
 
 def _told(shims: list[float | None], lengths: LengthFormat) -> str:
-    return " + ".join("an unmeasured one" if thick is None else lengths.gap(thick) for thick in shims)
+    return " + ".join("an unmeasured one" if thick is None else lengths.shim(thick) for thick in shims)
 
 
 def _findings(
@@ -254,6 +274,7 @@ def _findings(
     truer: str,
 ) -> tuple[Finding, ...]:
     job, lengths = solution.job, solution.job.lengths
+    counted = in_force(trial)
     here = [Plan(rig.place, *leaves_at(trial, rig.place).sides, pose.offset.value, pose.tilt.value) for rig in rigs[:1]]
     after = bolts_after(solution.assembly, rigs, here[0], trial) if here and rigs[0].known else ()
     return (
@@ -261,12 +282,25 @@ def _findings(
         ask.offset(pose, limits, lengths),
         ask.tilt(pose, limits, trial, lengths, of_lugs(solution, rigs, pose, limits)),
         *ask.lean(pose, lengths),
-        ask.tip(job, solution.line, trial, lengths),
+        ask.tip(job, solution.line, counted, lengths),
         as_drawn(solution, trial, pose, rigs),
         ask.bolts(after, lengths),
-        ask.play(solution, trial, lengths),
+        ask.play(solution, counted, lengths),
         *ask.floating(solution, trial, lengths),
-        ask.turn(job, trial),
-        ask.runout(job, trial, lengths, truer),
+        ask.turn(job, counted),
+        ask.runout(job, counted, lengths, truer),
         *ask.follow(done, lengths),
     )
+
+
+READINGS = (
+    "gaps_mm", "bands_mm", "deep_gaps_mm", "parting_line_mm", "tip_gap_mm", "pad_top_mm", "scratch_ring_mm", "runout_mm", "turned",
+    "touches", "read_before", "again", "floated", "photos", "locked", "lock",
+)  # fmt: skip
+"""What belongs to one trial alone, and is blank at the next."""
+
+
+def afresh(trial: Trial) -> Trial:
+    """Return a trial set up like this one, with nothing read yet."""
+    blank = Trial()
+    return replace(trial, **{name: getattr(blank, name) for name in READINGS})

@@ -32,10 +32,14 @@ SHARES = {
 
 
 class Reason(Record, frozen=True):
-    """One explanation: in words, and how likely it is among all of them [no unit]."""
+    """One explanation: in words, how likely it is among all of them [no unit], and what would show it.
+
+    ``shown_by``: an inspection by its name, or ``again`` for reading all four gaps again.
+    """
 
     told: str
     share: float
+    shown_by: str = ""
 
 
 class Followed(Record, frozen=True):
@@ -104,33 +108,42 @@ def _reasons(
     unseated = any(trial.rotor_nuts is not None and trial.rotor_nuts < 2 for trial in trials)
     nuts, snug = (3.0 if unseated else 1.0), (3.0 if loose else 1.0)
     rows = [
-        ("a reading is wrong: read all four again", SHARES["reading"], want, WIDE_MM**2 * np.eye(2)),
+        ("a reading is wrong: read all four again", "again", SHARES["reading"], want, WIDE_MM**2 * np.eye(2)),
         (
             "the shims are not in, or the bolts were not drawn up: nothing moved",
+            "shims",
             SHARES["not in"] * snug,
             0 * want,
             flat,
         ),
-        ("it moved the other way: the shims lie on the other side than the job says", SHARES["other way"], -want, flat),
+        (
+            "it moved the other way: the shims lie on the other side than the job says",
+            "side",
+            SHARES["other way"],
+            -want,
+            flat,
+        ),
         (
             "the rotor is not seated as before: hold it with two nuts or more",
+            "rotor",
             SHARES["seat"] * nuts,
             want,
             WIDE_MM**2 * ones,
         ),
     ]
-    for side, name in enumerate(("first", "second")):
+    for side, name in enumerate(("leading", "trailing")):
         for rig, grown in moves[:1]:
+            bolt = f"the bolt at the {name} {rig.place}"
             only = np.array(_at_ends(rig, (grown[0], 0.0) if side == 0 else (0.0, grown[1]), half))
-            told = f"only the shims at the {name} ear's bolt act: the other ones are not in, or that bolt is loose"
-            rows.append((told, SHARES["one side"] * snug, only, flat))
+            told = f"only the shims at {bolt} act: the other ones are not in, or that bolt is loose"
+            rows.append((told, "clean", SHARES["one side"] * snug, only, flat))
             lift = np.array(_at_ends(rig, (1.0, 0.0) if side == 0 else (0.0, 1.0), half))
-            told = f"a burr or dirt between the shims at the {name} ear's bolt: the stack is higher than its shims"
-            rows.append((told, SHARES["burr"], want + BURR_MM * lift, BURR_MM**2 * np.outer(lift, lift)))
+            told = f"a burr or dirt between the shims at {bolt}: the stack is higher than its shims"
+            rows.append((told, "clean", SHARES["burr"], want + BURR_MM * lift, BURR_MM**2 * np.outer(lift, lift)))
     found = np.array(done.found)
-    weights = [share * _likelihood(found - means, spread + done.sd**2 * np.eye(2)) for _, share, means, spread in rows]
+    weights = [share * _likelihood(found - means, spread + done.sd**2 * np.eye(2)) for *_, share, means, spread in rows]
     total = math.fsum(weights) or 1.0
-    told_all = [Reason(told, weight / total) for (told, *_), weight in zip(rows, weights)]
+    told_all = [Reason(told, weight / total, shown_by) for (told, shown_by, *_), weight in zip(rows, weights)]
     return tuple(sorted(told_all, key=lambda reason: -reason.share))
 
 

@@ -54,6 +54,11 @@ def prints_of(job: Job) -> dict[str, str]:
     return {name: _mark(repr(_stated(held))) for name, held in _held(job)}
 
 
+def holds(job: Job, trial: Trial) -> bool:
+    """Tell whether a trial is locked, and nothing its lock rests on has changed since."""
+    return trial.locked and not broken_by(job, trial)
+
+
 def broken_by(job: Job, trial: Trial) -> tuple[str, ...]:
     """Return what has changed since a trial was locked, in words; marks as earlier versions wrote them still count."""
     now, before = prints_of(job), {name: _mark(_as_before(repr(held))) for name, held in _held(job)}
@@ -101,31 +106,58 @@ def standing_of(job: Job, trial: Trial | None, findings: tuple[Finding, ...]) ->
     return Standing(State.CENTRED if centred else State.TRYING, missing, broken)
 
 
+class LockItem(Record, frozen=True):
+    """One thing a lock needs, in words, and whether it is there. ``place``: the field of the trial it is put into, ``gaps`` for the
+    four gaps, or ``finding:`` and the id of what says no."""  # fmt: skip
+
+    told: str
+    place: str
+    done: bool
+
+
+READ_BY = {
+    "trial-readings": "gaps", "trial-offset": "gaps", "trial-tilt": "gaps", "trial-tip-gap": "tip_gap_mm", "trial-turn": "turned",
+    "trial-runout": "runout_mm", "trial-float": "float new",
+}  # fmt: skip
+"""Where what a finding lacks is put in, by its id."""
+
+
 def missing_for_lock(job: Job, trial: Trial, findings: tuple[Finding, ...]) -> tuple[str, ...]:
     """Return what is still missing before a trial may be locked, in words, the readings first."""
-    missing = []
-    if trial.hub != "this hub":
-        missing.append("a trial on this hub: one on another of its type proves nothing here")
-    for finding in findings:
-        if finding.verdict is Verdict.UNKNOWN:
-            missing.append(f"{finding.title[0].lower()}{finding.title[1:]}: not known yet")
-        elif finding.verdict is Verdict.STOP:
-            missing.append(f"{finding.title[0].lower()}{finding.title[1:]}: stop")
-        elif finding.verdict is Verdict.CAUTION and kind_of(finding.id).centres:
-            missing.append(f"{finding.title[0].lower()}{finding.title[1:]}: not for certain")
-    if trial.rotor_nuts is None or trial.rotor_nuts < LEAST_NUTS:
-        missing.append("the rotor held by two nuts or more")
-    if trial.bolts != "tight":
-        missing.append("every bolt tight, as it will stay")
-    if not trial.washers_final:
-        missing.append("the final washers in: one left out changes the stack")
-    if not trial.locker.strip():
-        missing.append("how the bolts are locked")
-    if not trial.tightened.strip():
-        missing.append("how tight they are, and in which state of thread")
+    return tuple(item.told for item in lock_list(job, trial, findings) if not item.done)
+
+
+def lock_list(job: Job, trial: Trial, findings: tuple[Finding, ...]) -> tuple[LockItem, ...]:
+    """Return everything a lock needs, with what is there already. ``findings``: what is asked of the trial."""
+    other = "a trial on this hub: one on another of its type proves nothing here"
+    here = trial.hub == "this hub"
+    rows = [LockItem("tried on this hub" if here else other, "hub", here)]
+    rows += [_asked(finding) for finding in findings]
     stacks = (trial.shims_mm, trial.ear_shims_mm)
-    if any(None in side for leaves in stacks for side in leaves.sides):
-        missing.append("the thickness of every shim: a lost one could not be replaced")
-    if job.caliper.action == "floating" and {one.pads for one in trial.floated} != {"new", "worn"}:
-        missing.append("its free travel with new and with worn pads")
-    return tuple(missing)
+    measured = not any(None in side for leaves in stacks for side in leaves.sides)
+    rows += [
+        LockItem(
+            "the rotor held by two nuts or more", "rotor_nuts", trial.rotor_nuts is not None and trial.rotor_nuts >= LEAST_NUTS
+        ),
+        LockItem("every bolt tight, as it will stay", "bolts", trial.bolts == "tight"),
+        LockItem("the final washers in: one left out changes the stack", "washers_final", bool(trial.washers_final)),
+        LockItem("how the bolts are locked", "locker", bool(trial.locker.strip())),
+        LockItem("how tight they are, and in which state of thread", "tightened", bool(trial.tightened.strip())),
+        LockItem("the thickness of every shim: a lost one could not be replaced", "shims", measured),
+    ]  # fmt: skip
+    if job.caliper.action == "floating":
+        pushed = {one.pads for one in trial.floated}
+        place = "float worn" if "new" in pushed else "float new"
+        rows.append(LockItem("its free travel with new and with worn pads", place, pushed == {"new", "worn"}))
+    return tuple(rows)
+
+
+def _asked(finding: Finding) -> LockItem:
+    """Return whether what one finding asks is met, as far as a lock needs it."""
+    title = f"{finding.title[0].lower()}{finding.title[1:]}"
+    if finding.verdict is Verdict.UNKNOWN:
+        return LockItem(f"{title}: not known yet", READ_BY.get(finding.id, f"finding:{finding.id}"), False)
+    if finding.verdict is Verdict.STOP:
+        return LockItem(f"{title}: stop", f"finding:{finding.id}", False)
+    unsure = finding.verdict is Verdict.CAUTION and kind_of(finding.id).centres
+    return LockItem(f"{title}: not for certain" if unsure else title, f"finding:{finding.id}", not unsure)

@@ -12,16 +12,12 @@ import numpy as np
 
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.records import Record
-from bicentra.core.base.wording import LengthFormat
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.survey import INSTRUMENTS
-from bicentra.core.parts.trial import GAP_INSTRUMENTS, GAP_NAMES, GAPS, Gaps, Trial
+from bicentra.core.parts.trial import GAP_INSTRUMENTS, GAPS, Gaps, Trial
+from bicentra.core.trialfit.contradictions import SLOT_SD_MM, Contradiction, contradictions, spare_of
+from bicentra.core.trialfit.set_up import in_force
 
-SLOT_SD_MM = math.hypot(INSTRUMENTS["digital-caliper"], INSTRUMENTS["digital-caliper"])
-"""Standard uncertainty of slot less rotor [mm]: both by digital caliper."""
-CONTRADICT = 3.0
-"""So many standard uncertainties apart two readings of one thing contradict each other: common practice (three sigma)."""
 HEIGHT_SD_MM, TIP_SD_MM = 0.2, 0.05
 """Standard uncertainty of the pad's top against the rotor's edge, by rule, and of a tip gap by feeler [mm]: common practice."""
 
@@ -43,7 +39,7 @@ class Pose(Record, frozen=True):
     ``offset`` [mm] at the middle between both ends, positive outboard; ``tilt`` [degrees] positive where the trailing end is
     further outboard; ``twist`` [degrees] positive where the slot's mouth is further out than its bottom; ``radial`` [mm]: how much
     further from the axle than it was to be. ``slot``: slot less rotor [mm]. ``ends``: the offset at the leading and at the trailing
-    end [mm]. ``against``: readings that contradict each other, each in one sentence.
+    end [mm]. ``against``: readings that contradict each other. Readings from before something was changed take no part.
     """
 
     offset: Estimate
@@ -52,7 +48,18 @@ class Pose(Record, frozen=True):
     radial: Estimate
     slot: Estimate
     ends: tuple[Estimate, Estimate]
-    against: tuple[str, ...] = ()
+    against: tuple[Contradiction, ...] = ()
+
+    @property
+    def doubted(self) -> tuple[str, ...]:
+        """The gaps, or key paths of the job's sizes, that may be wrong, the likeliest first."""
+        return tuple(dict.fromkeys(name for one in self.against for name in one.doubted))
+
+    @property
+    def silent(self) -> "Pose":
+        """The same with nothing told of where it sits: what contradicts itself is no ground for a verdict or for advice."""
+        nothing = Estimate()
+        return Pose(nothing, nothing, nothing, self.radial, self.slot, (nothing, nothing), self.against)
 
     @property
     def unknown(self) -> tuple[str, ...]:
@@ -71,7 +78,7 @@ class _Row(Record, frozen=True):
 
 def pose_of(job: Job, trial: Trial) -> Pose:
     """Return where the caliper sat at one trial of ``job``."""
-    spare = spare_of(job)
+    trial, spare = in_force(trial), spare_of(job)
     rows = [*_gap_rows(trial.gaps_mm, trial, 0.0), *_band_rows(trial, spare)]
     rows += _gap_rows(trial.deep_gaps_mm, trial, known(trial.deep_by_mm))
     if trial.parting_line_mm is not None:
@@ -87,13 +94,8 @@ def pose_of(job: Job, trial: Trial) -> Pose:
         radial=_radial(job, trial),
         slot=told[3],
         ends=(told[4], told[5]),
-        against=_against(job, trial),
+        against=contradictions(job, trial),
     )
-
-
-def spare_of(job: Job) -> float:
-    """Return the room a rotor has in the caliper's slot [mm]: slot less rotor, what both gaps at one place add up to."""
-    return known(job.caliper.slot_width_mm) - known(job.rotor.thickness_mm)
 
 
 def _gap_rows(gaps: Gaps, trial: Trial, deep: float) -> list[_Row]:
@@ -166,42 +168,3 @@ def _radial(job: Job, trial: Trial) -> Estimate:
         return Estimate()
     weight = math.fsum(sd**-2 for _, sd in found)
     return Estimate(math.fsum(value / sd**2 for value, sd in found) / weight, weight**-0.5)
-
-
-def _against(job: Job, trial: Trial) -> tuple[str, ...]:
-    """Return the readings that contradict each other: both gaps at one end are the slot less the rotor, whichever way it leans."""
-    lengths, spare, sums = LengthFormat("in" if job.display_units == "in" else "mm"), spare_of(job), {}
-    told = []
-    for end in ("leading", "trailing"):
-        pair = [getattr(trial.gaps_mm, f"{end}_{face}") for face in ("outboard", "inboard")]
-        if None not in pair:
-            sums[end] = float(sum(pair))
-    both = math.sqrt(2.0) * trial.gap_sd
-    for end, total in sums.items():
-        if is_known(spare) and abs(total - spare) > CONTRADICT * math.hypot(both, SLOT_SD_MM):
-            told.append(
-                f"The two gaps at the {end} end add up to {lengths.gap(total)}, slot less rotor leaves {lengths.gap(spare)}: "
-                "one of the three is wrong, or the rotor is not seated; read them again."
-            )
-    if not told and len(sums) == 2 and abs(sums["leading"] - sums["trailing"]) > CONTRADICT * math.sqrt(2.0) * both:
-        apart = lengths.gap(sums["leading"] - sums["trailing"])
-        told.append(
-            f"The gaps at the two ends add up to unlike sums, {apart} apart: one of the four is wrong; read them again."
-        )
-    return (*told, *_bands_against(trial, lengths))
-
-
-def _bands_against(trial: Trial, lengths: LengthFormat) -> list[str]:
-    """Return the gaps that were read as a number outside what went in and what did not."""
-    told = []
-    for name, band in trial.bands_mm.items():
-        value, slack = getattr(trial.gaps_mm, name, None), CONTRADICT * trial.gap_sd
-        low, high = (
-            band.least if band.least is not None else -math.inf,
-            band.most if band.most is not None else math.inf,
-        )
-        if value is not None and not low - slack <= value <= high + slack:
-            told.append(
-                f"At the {GAP_NAMES[name]} {lengths.gap(value)} was read, but what went in and what did not says otherwise."
-            )
-    return told

@@ -1,34 +1,55 @@
-"""A practice corner at the bench: it answers what is read, takes what is done, counts the minutes, lays the truth open."""
+"""A practice corner at the bench: it answers what is read, takes what is done, counts the minutes, shows the answer at the end."""
 
 import math
+from collections.abc import Callable
+from itertools import groupby
 
 from bicentra.core.base.finding import Edit
 from bicentra.core.base.records import Record, replace
-from bicentra.core.parts.practice import PracticeRun
+from bicentra.core.parts.job import Job
+from bicentra.core.parts.practice import PracticeRun, PracticeStep
 from bicentra.core.parts.trial import GAPS
-from bicentra.core.practice.corner import DEEDS, OTHER_MIN, Answer, do_deed, moved, read_gap, read_other
+from bicentra.core.practice.corner import OTHER_MIN, inspect, put_shims, set_up, take_reading, title_of
 from bicentra.core.practice.habits import Habit, habits_of, lucky, missed
-from bicentra.core.practice.players import honest
+from bicentra.core.practice.players import carry_out, reference_player
 from bicentra.core.practice.truth import HINTS, Truth, true_pose, truth_of
+from bicentra.core.trialfit.log import State
 from bicentra.core.trialfit.plan import Plan
 from bicentra.study.desks.trialfit import TrialDesk
 from bicentra.study.document.practice import keep_result, practice_base
 
+OTHERS = tuple(OTHER_MIN)
+"""What can be read besides the gaps."""
 
-class Laid(Record, frozen=True):
-    """The truth laid open: the faults in words, minutes against those of the honest player, habits, luck, what is hidden still."""
 
+class Line(Record, frozen=True):
+    """One thing that was done: what, its minutes, what it told."""
+
+    title: str
+    minutes: float
+    told: str
+
+
+class Answer(Record, frozen=True):
+    """The answer of a practice corner: what was and is hidden, minutes and steps against the careful way, habits, luck."""
+
+    locked: bool
     faults: tuple[str, ...]
+    missed: tuple[str, ...]
     minutes: float
     par: float
+    yours: tuple[Line, ...]
+    careful: tuple[Line, ...]
     habits: tuple[Habit, ...]
     lucky: tuple[int, ...]
-    missed: tuple[str, ...]
     pose: Plan
 
 
 class PracticeDesk:
-    """The practice side of a trial desk. Everything goes into the same records as real work; this only answers and counts."""
+    """The practice side of a trial desk. Everything goes into the same records as real work; this only answers and counts.
+
+    What is done on the car is done: undo goes over it.
+    """
 
     def __init__(self, desk: TrialDesk) -> None:
         self.desk = desk
@@ -38,6 +59,17 @@ class PracticeDesk:
     def run(self) -> PracticeRun | None:
         """The run of the open job; ``None`` where it is no practice corner."""
         return self.desk.study.job.practice_run
+
+    @property
+    def open(self) -> bool:
+        """Whether a run is going on."""
+        return self.run is not None and not self.run.ended
+
+    @property
+    def locked(self) -> bool:
+        """Whether the corner is locked as it stands."""
+        fit = self.desk.fit
+        return fit is not None and self.desk.is_last and fit.standing.state is State.LOCKED
 
     @property
     def truth(self) -> Truth | None:
@@ -52,63 +84,96 @@ class PracticeDesk:
 
     def read(self, name: str) -> None:
         """Ask the corner for a reading: one of the four gaps, or tip gap, runout, a turn by hand."""
-        run, truth = self.run, self.truth
-        if run is None or truth is None or run.ended or not self.desk.is_last:
-            return
-        job = self.desk.study.job
-        answer = read_gap(truth, run, job, name) if name in GAPS else read_other(truth, run, job, name)
-        self._take(answer, f"Read: {name.removesuffix('_mm').replace('_', ' ')}")
+        self._do(f"Read: {name.removesuffix('_mm').replace('_', ' ')}", lambda job: take_reading(job, name))
 
-    def deed(self, name: str) -> None:
-        """Do something to the corner; what was found is told."""
-        run, truth = self.run, self.truth
-        if run is not None and truth is not None and not run.ended:
-            answer = do_deed(truth, run, self.desk.study.job, name)
-            self._take(answer, DEEDS[name].title)
-            self.told = answer.told
+    def inspect(self, name: str) -> None:
+        """Look at something on the corner; what was found is told."""
+        self._do("Looked at", lambda job: inspect(job, name))
 
-    def _take(self, answer: Answer, label: str) -> None:
-        self.desk.study.edit(label, (*answer.edits, ("practice_run", answer.run)))
+    def set(self, name: str, value: object) -> None:
+        """Set the corner up another way; what is only written down costs nothing, and can be undone."""
+        before = self.run
+        self._do(f"Trial: {name.removesuffix('_mm').replace('_', ' ')}", lambda job: set_up(job, name, value), False)
+        if before is not None and self.run is not None and len(self.run.steps) > len(before.steps):
+            self.desk.study.keep_for_good()
 
     def do_move(self) -> None:
-        """Carry out the move that is looked at; it costs its minutes."""
-        run, before = self.run, self.desk.trial
-        self.desk.do_move()
-        after = self.desk.trial
-        if run is not None and before is not None and after is not None:
-            self.desk.study.edit(
-                "Minutes of the move", (("practice_run", moved(run, before, after)),), group="practice"
-            )
+        """Put in the shims that are looked at; in a practice corner that costs its minutes."""
+        move = self.desk.move
+        if self.run is None:
+            self.desk.do_move()
+        elif move is not None:
+            self.desk.wish, self.desk.place = None, 0
+            self._do("Shims", lambda job: put_shims(job, move.plan))
 
-    def lay_open(self) -> Laid | None:
-        """End the run and return the truth; the first time the result is kept."""
+    def do_next(self) -> None:
+        """Do what comes next on the simulated corner."""
+        advice, move = self.desk.advice, self.desk.move
+        self._do(advice.sentence[:200], lambda job: carry_out(job, advice, move))
+
+    def _do(self, label: str, work: Callable[[Job], Job], for_good: bool = True) -> None:
+        """Carry out ``work`` on the corner as one step, and keep it for good."""
+        study, run = self.desk.study, self.run
+        if run is None or run.ended or not self.desk.is_last or not self.desk.trials or self.desk.trials[-1].locked:
+            return
+        after = work(study.job)
+        done = run_steps(after)[len(run.steps) :]
+        if done:
+            label = title_of(done[-1])
+            self.told = f"{label}: {done[-1].told}" if done[-1].told else ""
+        self.desk.number = -1
+        study.edit(label, (("trials", after.trials), ("practice_run", after.practice_run)))
+        if for_good and done:
+            study.keep_for_good()
+
+    def show_answer(self) -> Answer | None:
+        """End the run and return the answer; the first time the result is kept: locked, or given up."""
         run, truth, job = self.run, self.truth, self.desk.study.job
         if run is None or truth is None or not job.trials:
             return None
-        par = honest(practice_base(), run.seed, run.level).run.minutes
+        careful = reference_player(practice_base(), run.seed, run.level).run
         offset, slope = true_pose(truth, job, job.trials[-1], run.done)
         pose = Plan("lug", (), (), offset, math.degrees(math.atan(slope)))
+        locked = self.locked if not run.ended else not run.given_up
         if not run.ended:
-            keep_result(run, par)
-            edits: tuple[Edit, ...] = (("practice_run", replace(run, ended=True)),)
-            self.desk.study.edit("Lay the truth open", edits)
-        habits, still = habits_of(truth, run, job), missed(truth, run, job)
-        return Laid(truth.told(), run.minutes, par, habits, lucky(job), still, pose)
+            ended = replace(run, ended=True, given_up=not locked)
+            keep_result(ended, careful.minutes)
+            edits: tuple[Edit, ...] = (("practice_run", ended),)
+            self.desk.study.edit("Show the answer", edits)
+            self.desk.study.keep_for_good()
+        return Answer(
+            locked, truth.told(), missed(truth, run, job), run.minutes, careful.minutes, lines_of(run), lines_of(careful),
+            habits_of(truth, run, job), lucky(job), pose,
+        )  # fmt: skip
 
 
-def laid_told(laid: Laid, locked: bool) -> tuple[str, ...]:
-    """Return the truth in lines, the most telling first."""
-    state = "Locked" if locked else "Not locked"
-    lines = [f"{state} after {laid.minutes:.0f} min; the careful way took {laid.par:.0f} min."]
-    lines += [f"Hidden: {fault}." for fault in laid.faults]
-    lines += [f"Still there: {fault}." for fault in laid.missed]
-    if laid.habits:
-        lines.append(f"What would have saved most: {laid.habits[0].told} ({laid.habits[0].minutes:.0f} min).")
-    if laid.lucky:
-        named = ", ".join(str(number) for number in laid.lucky)
-        lines.append(f"Moves on readings that could not carry them, good or bad by luck: after trial {named}.")
+def run_steps(job: Job) -> tuple[PracticeStep, ...]:
+    """Return what has been done to a practice corner so far, in order."""
+    return job.practice_run.steps if job.practice_run is not None else ()
+
+
+def lines_of(run: PracticeRun) -> tuple[Line, ...]:
+    """Return what was done in a run, gaps that were read one after the other as one line."""
+    found = list[Line]()
+    for gaps, steps in groupby(run.steps, key=lambda step: (step.kind == "read" and step.name in GAPS, step.trial)):
+        done = list(steps)
+        if gaps[0] and len(done) > 1:
+            told = next((step.told for step in reversed(done) if step.told), "")
+            found.append(Line(f"{len(done)} gaps read", sum(step.minutes for step in done), told))
+        else:
+            found += [Line(title_of(step), step.minutes, step.told) for step in done]
+    return tuple(found)
+
+
+def answer_told(answer: Answer) -> tuple[str, ...]:
+    """Return the answer in lines, the most telling first."""
+    state = "Locked" if answer.locked else "Given up"
+    lines = [f"{state} after {answer.minutes:.0f} min; the careful way took {answer.par:.0f} min."]
+    lines += [f"Hidden: {fault}." for fault in answer.faults]
+    lines += [f"Still there: {fault}." for fault in answer.missed]
+    if answer.habits:
+        lines.append(f"What would have saved most: {answer.habits[0].told} ({answer.habits[0].minutes:.0f} min).")
+    if answer.lucky:
+        named = ", ".join(str(number) for number in answer.lucky)
+        lines.append(f"Shims changed on readings that could not carry it, good or bad by luck: after trial {named}.")
     return tuple(lines)
-
-
-OTHERS = tuple(OTHER_MIN)
-"""What can be read besides the gaps."""

@@ -5,7 +5,7 @@ import re
 from datetime import date
 
 from bicentra.core.base.errors import QuantityError
-from bicentra.core.base.finding import Edit, Finding, Verdict
+from bicentra.core.base.finding import Edit
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.quantities import LENGTH, edit_text, parse_quantity
 from bicentra.core.base.records import replace
@@ -14,29 +14,29 @@ from bicentra.core.parts.corners import across
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.trial import GAP_NAMES, GAPS, Between, Leaves, Loose, Trial
 from bicentra.core.parts.vehicle import Corner
+from bicentra.core.trialfit.advice import Advice, advise, next_reading
 from bicentra.core.trialfit.bolts import bolts_after
-from bicentra.core.trialfit.fit import Move, TrialFit, plan_stays, steps_of, trial_fit
-from bicentra.core.trialfit.log import State, missing_for_lock, prints_of
+from bicentra.core.trialfit.contradictions import is_too_wide, spare_of
+from bicentra.core.trialfit.fit import Move, TrialFit, afresh, plan_stays, steps_of, trial_fit
+from bicentra.core.trialfit.inspections import INSPECTIONS
+from bicentra.core.trialfit.log import LockItem, lock_list, missing_for_lock, prints_of
 from bicentra.core.trialfit.plan import Plan, after_plan
 from bicentra.core.trialfit.rig import Place, Rig, leaves_at
+from bicentra.core.trialfit.set_up import (
+    DEPENDS,
+    SET_UP,
+    as_it_was,
+    with_reading,
+    with_set_up,
+    with_work_done,
+    without_gaps,
+)
 from bicentra.study.document.study import Study
 
 _GOES = re.compile(r"^\s*(?:>\s*(?P<least>[^<>]+))?\s*(?:<\s*(?P<most>[^<>]+))?$")
 SHIM = re.compile(r"\?|\d[\d./]*\s*(?:mm|in|thou)?")
 STACK = re.compile(r"^stack:(lug|ear):(first|second)$")
-READINGS = (
-    "gaps_mm",
-    "bands_mm",
-    "deep_gaps_mm",
-    "parting_line_mm",
-    "tip_gap_mm",
-    "pad_top_mm",
-    "scratch_ring_mm",
-    "runout_mm",
-    "turned",
-    "touches",
-)
-"""What is read anew at every trial."""
+_PLAIN = re.compile(r"\d{1,2}")
 
 
 class TrialDesk:
@@ -89,9 +89,9 @@ class TrialDesk:
 
     @property
     def move(self) -> Move | None:
-        """The move that is looked at: what is wished, else one of the plans."""
+        """The move that is looked at: what is wished, else one of the plans; none while readings contradict each other."""
         fit = self.fit
-        if fit is None:
+        if fit is None or fit.doubted:
             return None
         if self.wish is not None:
             after = bolts_after(self.study.plain_solution.assembly, fit.rigs, self.wish, fit.trial)
@@ -103,58 +103,31 @@ class TrialDesk:
     def _rig(self, place: str) -> Rig | None:
         return next((rig for rig in (self.fit.rigs if self.fit is not None else ()) if rig.place == place), None)
 
-    def next_sentence(self) -> str:
-        """Return the next thing to do at the car, in one sentence."""
-        trial, fit = self.trial, self.fit
-        if trial is None or fit is None:
-            return "Put it on dry, bolts tight, rotor held by its nuts, and begin a trial."
-        if not self.is_last:
-            return f"Trial {self.shown + 1} is an earlier one: go on with the last, number {len(self.trials)}."
-        blank = self.next_blank()
-        if blank:
-            name = blank.rpartition(".")[2]
-            return (
-                f"Read the gap at the {GAP_NAMES[name]}."
-                if name in GAP_NAMES
-                else "Measure how far apart the two ends are."
-            )
-        if fit.pose.against:
-            return fit.pose.against[0]
-        move = self.move
-        if not fit.settled and move is not None and not move.stays:
-            return f"{move.steps[0]}." if move.steps else "Do the move."
-        if not fit.within:
-            return (
-                f"{fit.otherwise[0].action}."
-                if fit.otherwise
-                else "No shims that lie ready help: add what you have to the stock."
-            )
-        if fit.standing.state is State.LOCKED:
-            return "Locked: this corner is done."
-        stopped = self.stopped
-        if stopped is not None:
-            return stopped.why
-        missing = fit.standing.missing
-        return f"For the lock: {missing[0]}." if missing else "All is there: lock it."
+    @property
+    def advice(self) -> Advice:
+        """What to do next with the last trial at the car."""
+        return advise(self.study.job, self.fit, self.move)
 
     @property
-    def stopped(self) -> Finding | None:
-        """The finding that stops a trial whose caliper stands where it should; ``None`` while nothing does."""
+    def needs(self) -> tuple[LockItem, ...]:
+        """Everything the lock of the trial that is shown needs, with what is there already; nothing while there is no trial."""
         fit = self.fit
-        if fit is None or not fit.settled:
-            return None
-        return next((finding for finding in fit.findings if finding.verdict is Verdict.STOP), None)
+        return lock_list(self.study.job, fit.trial, fit.findings) if fit is not None else ()
+
+    def next_sentence(self) -> str:
+        """Return the next thing to do at the car, in one sentence."""
+        if self.trial is not None and not self.is_last:
+            return f"Trial {self.shown + 1} is an earlier one: go on with the last, number {len(self.trials)}."
+        return self.advice.sentence
 
     def next_blank(self) -> str:
-        """Return the key path of the next number to read; empty where all are there."""
-        trial = self.trial
-        if trial is None:
-            return ""
-        where = f"trials[{self.shown}]"
-        for name in GAPS:
-            if getattr(trial.gaps_mm, name) is None and name not in trial.bands_mm:
-                return f"{where}.gaps_mm.{name}"
-        return f"{where}.station_spacing_mm" if trial.station_spacing_mm is None else ""
+        """Return the key path of the next number to read; empty where all are there and count."""
+        name = next_reading(self.trial) if self.trial is not None else ""
+        return self.path_of(name) if name else ""
+
+    def path_of(self, name: str) -> str:
+        """Return the key path of a reading, or of another field of the trial that is shown."""
+        return f"trials[{self.shown}].{'gaps_mm.' if name in GAPS else ''}{name}"
 
     # What is begun and done -----------------------------------------------------------------------
 
@@ -164,7 +137,7 @@ class TrialDesk:
         The first takes what the other corner ended with.
         """
         last = self.trials[-1] if self.trials else self._first_guess()
-        self._append(_afresh(last), "Begin a trial")
+        self._append(afresh(last), "Begin a trial")
 
     def _first_guess(self) -> Trial:
         """Return what the first trial starts from: the other corner's stock and shims as a guess, else the design's."""
@@ -173,7 +146,7 @@ class TrialDesk:
         if other:
             last = other[-1]
             told = f"First guess from {across(job.corner).replace('-', ' ')}."
-            return replace(last, notes=told, photos=(), parts="", taken="", locked=False, lock={})
+            return replace(last, notes=told, photos=(), parts="", taken="", locked=False, lock={}, checked=())
         stack_up = self.study.plain_solution.assembly.stack_up
         shims = [(shim,) if is_known(shim) and shim > 0 else () for shim in stack_up.shims[:2]] or [(), ()]
         spacing = job.caliper.pad_width_mm
@@ -186,7 +159,7 @@ class TrialDesk:
             return
         done = after_plan(trial, move.plan)
         self.wish, self.place = None, 0
-        self._append(_afresh(done), f"Shims: {'; '.join(move.steps)}"[:200] if move.steps else "Read again")
+        self._append(afresh(done), f"Shims: {'; '.join(move.steps)}"[:200] if move.steps else "Read again")
 
     def _append(self, trial: Trial, label: str) -> None:
         dated = replace(trial, taken=(self._today or date.today()).isoformat())
@@ -256,22 +229,94 @@ class TrialDesk:
         name, trial = path.rpartition(".")[2], self.trial
         if trial is None:
             return
-        label, goes = f"Gap, {GAP_NAMES[name]}", _GOES.match(text.strip())
-        others = {key: band for key, band in trial.bands_mm.items() if key != name}
-        bands = f"trials[{self.shown}].bands_mm"
+        goes = _GOES.match(text.strip())
         if goes and (goes["least"] or goes["most"]):
             low, high = (self._length(end) if end else None for end in (goes["least"], goes["most"]))
-            self.study.edit(label, ((path, None), (bands, {**others, name: Between(least=low, most=high)})))
-            return
-        value = self._length(text) if text.strip() else None
-        self.study.edit(label, ((path, value), (bands, others)))
+            taken = with_reading(trial, name, None)
+            self._keep_trial(
+                f"Gap, {GAP_NAMES[name]}",
+                replace(taken, bands_mm={**taken.bands_mm, name: Between(least=low, most=high)}),
+            )
+        else:
+            self.take_gap(name, self._length(text) if text.strip() else None)
 
-    def take_gap(self, name: str, value: float) -> None:
-        """Take a gap [mm] that a gauge has sent."""
-        path = f"trials[{self.shown}].gaps_mm.{name}"
-        self.study.edit(f"Gap, {GAP_NAMES[name]}", ((path, round(value, 4)),))
+    def take_gap(self, name: str, value: float | None) -> None:
+        """Take a gap [mm] as it is read now, from a hand or a gauge."""
+        if self.trial is not None:
+            taken = with_reading(self.trial, name, None if value is None else round(value, 6))
+            self._keep_trial(f"Gap, {GAP_NAMES[name]}", taken)
+
+    def doubt_told(self, name: str, text: str) -> str:
+        """Return why a gap that was typed is asked about before it is taken, in words; empty where it can be, or is no number."""
+        try:
+            value = self._length(text)
+        except QuantityError:
+            return ""
+        return self.wide_told(name, value)
+
+    def wide_told(self, name: str, value: float) -> str:
+        """Return that a gap [mm] is wider than slot and rotor leave, in words; empty where it is not."""
+        job = self.study.job
+        if not is_too_wide(job, value):
+            return ""
+        spare = spare_of(job)
+        room = f"Slot less rotor leaves {self.lengths.gap(spare)}" if is_known(spare) else "No slot leaves that much"
+        return f"{self.lengths.size(value)} at the {GAP_NAMES[name]}? {room} beside the rotor."
+
+    def read_again(self) -> None:
+        """Blank the four gaps, to be read again as it is set up now."""
+        if self.trial is not None:
+            self._keep_trial("Read all four again", without_gaps(self.trial))
+
+    def keep_readings(self) -> None:
+        """Say that the readings were taken as it is set up now: what seemed a change was a slip of the hand."""
+        if self.trial is not None:
+            self._keep_trial("They were read like this", as_it_was(self.trial))
+
+    def inspected(self, name: str, found: bool) -> None:
+        """Note that something was looked at on the car; where something was ``found`` and put right, it is read again."""
+        trial = self.trial
+        if trial is None or not self.is_last:
+            return
+        checked = replace(trial, checked=tuple(dict.fromkeys((*trial.checked, name))))
+        if name == "turn":
+            self._append(afresh(checked), INSPECTIONS[name])
+        else:
+            told = INSPECTIONS[name]
+            self._keep_trial(told, with_work_done(checked, told) if found else checked)
+
+    def unchecked(self, name: str) -> None:
+        """Take back that something was looked at."""
+        if self.trial is not None:
+            rest = tuple(one for one in self.trial.checked if one != name)
+            self._keep_trial(f"Not looked at: {INSPECTIONS[name]}", replace(self.trial, checked=rest))
+
+    def _keep_trial(self, label: str, trial: Trial) -> None:
+        """Take up the trial that is shown as it is now, as one step."""
+        trials = self.trials
+        self.study.edit(label, (("trials", (*trials[: self.shown], trial, *trials[self.shown + 1 :])),))
+
+    @property
+    def lost_stack(self) -> str:
+        """The stack in which a shim lies that nobody measured, by its path; the first one where there is none."""
+        trial = self.trial or Trial()
+        stacks = (("lug", trial.shims_mm), ("ear", trial.ear_shims_mm))
+        found = (
+            f"stack:{place}:{name}"
+            for place, leaves in stacks
+            for name, side in zip(("first", "second"), leaves.sides)
+            if None in side
+        )
+        return next(found, "stack:lug:first")
 
     def _take_stack(self, place: str, side: str, text: str) -> None:
+        path = f"trials[{self.shown}].{'shims_mm' if place == 'lug' else 'ear_shims_mm'}.{side}"
+        self.study.edit(
+            f"Shims in place, {'leading' if side == 'first' else 'trailing'} {place}", ((path, self._shims(text)),)
+        )
+
+    def _shims(self, text: str) -> tuple[float | None, ...]:
+        """Return a stack of shims [mm] that was typed. Raises ``QuantityError``."""
         words = [word.strip() for word in SHIM.findall(text)]
         if SHIM.sub("", text).strip(" +;,-–").removeprefix("no").removeprefix("ne").strip():
             raise QuantityError(text, f"“{text.strip()}”", "shims such as 0.76 + 0.25, ? for an unmeasured one")
@@ -280,14 +325,32 @@ class TrialDesk:
             raise QuantityError(
                 text, f"“{text.strip()}”", "shims of 0 to 50 mm, such as 0.76 + 0.25, ? for an unmeasured one"
             )
-        path = f"trials[{self.shown}].{'shims_mm' if place == 'lug' else 'ear_shims_mm'}.{side}"
-        self.study.edit(f"Shims in place, {side} ear", ((path, shims),))
+        return shims
+
+    def wish_typed(self, path: str, text: str) -> None:
+        """Think of the stack that was typed, where its shims lie ready. Raises ``QuantityError``."""
+        stack, fit = STACK.match(path), self.fit
+        rig = self._rig(stack[1]) if stack else None
+        if stack is None or fit is None or rig is None or not rig.known:
+            return
+        shims = self._shims(text)
+        now = self.wish if self.wish is not None and self.wish.place == rig.place else None
+        sides = list((now.first, now.second) if now else leaves_at(fit.trial, rig.place).sides)
+        which = 0 if stack[2] == "first" else 1
+        sides[which] = shims
+        ready = _ready(fit.trial, rig.place, sides[1 - which])
+        short = next((t for t in shims if t is not None and shims.count(t) > ready.get(t, 0)), None)
+        if short is not None or shims.count(None) > sum(
+            side.count(None) for side in leaves_at(fit.trial, rig.place).sides
+        ):
+            raise QuantityError(text, f"“{text.strip()}”", "shims that lie in the box, or under this bolt now")
+        self.wish = _outcome(fit, rig, (sides[0], sides[1]))
 
     def wish_for(self, path: str, height: float) -> None:
         """Think of a stack ``height`` [mm] high: the nearest that lies ready; the other bolt's follows where both are equal."""
         stack, fit = STACK.match(path), self.fit
         rig = self._rig(stack[1]) if stack else None
-        if stack is None or fit is None or rig is None or not rig.known or rig.radial:
+        if stack is None or fit is None or fit.doubted or rig is None or not rig.known or rig.radial:
             return
         now = self.wish if self.wish is not None and self.wish.place == rig.place else None
         sides = list((now.first, now.second) if now else leaves_at(fit.trial, rig.place).sides)
@@ -329,27 +392,51 @@ class TrialDesk:
         )
 
     def add_stock(self, text: str) -> None:
-        """Add shims typed as ``0.25 x 8``. Raises ``QuantityError``."""
-        found = re.fullmatch(r"\s*(?P<thick>.+?)\s*(?:[x×*]\s*(?P<count>\d{1,2}))?\s*", text)
-        if found is None:
-            raise QuantityError(text, f"“{text.strip()}”", "a thickness and how many, such as 0.25 x 8")
-        thick = self._length(found["thick"])
-        if not 0.0 < thick <= 50.0:
-            raise QuantityError(text, f"“{text.strip()}”", "a thickness above 0 and up to 50 mm")
-        self.set_stock(round(thick, 4), int(found["count"] or 1))
+        """Put more shims into the box, typed as ``0.25 x 8``, ``8 x 0.25`` or ``0.25``. Raises ``QuantityError``."""
+        thick, more = self._counted(text)
+        if self.trial is None:
+            return
+        near = (loose for loose in self.trial.stock if abs(known(loose.thickness_mm) - thick) < SAME_SHIM_MM)
+        old = next(near, Loose(thickness_mm=round(thick, 4), count=0))
+        if old.count + more > MOST_SHIMS:
+            raise QuantityError(text, f"“{text.strip()}”", f"up to {MOST_SHIMS} shims of one thickness")
+        self.set_stock(known(old.thickness_mm), old.count + more)
+
+    def _counted(self, text: str) -> tuple[float, int]:
+        """Return thickness [mm] and number of what was typed; the number is the one of both that is whole and has no unit."""
+        shown, wanted = f"“{text.strip()}”", "a thickness and how many, such as 0.25 x 8 or 8 x 0.25"
+        parts = [part.strip() for part in re.split(r"[x×*]", text)]
+        if len(parts) > PARTS or not all(parts):
+            raise QuantityError(text, shown, wanted)
+        whole = [bool(_PLAIN.fullmatch(part)) for part in parts]
+        if len(parts) == PARTS and all(whole):
+            raise QuantityError(text, shown, f"the thickness with its unit, such as {parts[0]} mm x {parts[1]}")
+        if len(parts) == PARTS and not any(whole):
+            raise QuantityError(text, shown, wanted)
+        count = int(next((part for part, is_whole in zip(parts, whole) if is_whole and len(parts) == PARTS), "1"))
+        thick = self._length(next(part for part, is_whole in zip(parts, whole) if not is_whole or len(parts) == 1))
+        if not 0.0 < thick <= 50.0 or not count:
+            raise QuantityError(text, shown, "a thickness above 0 and up to 50 mm, and at least one of them")
+        return thick, count
 
     def set(self, name: str, value: object) -> None:
-        """Set one thing about how the trial was held or what was found."""
-        if self.trial is not None and getattr(self.trial, name) != value:
+        """Set one thing about how the trial is set up or what was found; what was read before a change no longer counts."""
+        trial = self.trial
+        if trial is None or getattr(trial, name) == value:
+            return
+        label = f"Trial: {name.removesuffix('_mm').replace('_', ' ')}"
+        if name in SET_UP:
+            self._keep_trial(label, with_set_up(self.study.job, trial, name, value))
+        elif name in DEPENDS and name not in GAPS:
+            self._keep_trial(label, with_reading(trial, name, value))
+        else:
             edits: tuple[Edit, ...] = ((f"trials[{self.shown}].{name}", value),)
-            self.study.edit(f"Trial: {name.removesuffix('_mm').replace('_', ' ')}", edits)
+            self.study.edit(label, edits)
 
 
-def _afresh(trial: Trial) -> Trial:
-    """Return a trial like this one with nothing read yet."""
-    blank = Trial()
-    bare = {name: getattr(blank, name) for name in READINGS}
-    return replace(trial, **bare, floated=(), photos=(), locked=False, lock={})
+PARTS = 2
+MOST_SHIMS, SAME_SHIM_MM = 100, 0.001
+"""So many shims of one thickness the box holds; sizes nearer than that are one."""
 
 
 def _ready(trial: Trial, place: Place, other: tuple[float | None, ...]) -> dict[float, int]:

@@ -1,31 +1,86 @@
 """One sentence that always says the most useful next action."""
 
+from typing import TYPE_CHECKING
+
 from bicentra.core.base.finding import Finding, Remedy, Verdict
 from bicentra.core.base.records import Record
 from bicentra.core.base.registry import kind_of
-from bicentra.core.parts.job import Job
+from bicentra.core.parts.corners import across, job_of
+from bicentra.core.parts.job import CORNERS, Job
 from bicentra.core.solution import Solution
+from bicentra.core.trialfit.log import State, holds
+from bicentra.study.document.brakes import DRUM, brake_of
+
+if TYPE_CHECKING:
+    from bicentra.core.parts.vehicle import Vehicle
+    from bicentra.study.document.study import Study
 
 
 class NextStep(Record, frozen=True):
-    """What to do next: the sentence, the finding it serves, and the remedy that does it when one is at hand."""
+    """What to do next: the sentence, the finding it serves, and the remedy that does it when one is at hand.
+
+    ``corner``, ``bench``: where it is done instead, the corner or the bench to go to.
+    """
 
     sentence: str
     finding: Finding | None = None
     remedy: Remedy | None = None
+    corner: str = ""
+    bench: str = ""
+
+
+def after_lock(study: "Study") -> NextStep | None:
+    """Return where to go on once the corner that is worked on is locked and nothing stops it; ``None`` before that."""
+    fit = study.trial_fit
+    locked = fit is not None and fit.standing.state is State.LOCKED
+    if not locked or any(f.verdict is Verdict.STOP for f in study.solution.findings):
+        return None
+    done = f"The {_named(study.job.corner)} corner is locked and done."
+    corner = next_corner(study.vehicle)
+    if corner:
+        return NextStep(f"{done} Go on with the {_named(corner)} corner.", corner=corner)
+    return NextStep(f"{done} So is every other corner that was begun: go on with the pedal.", bench="pedal")
+
+
+def next_corner(vehicle: "Vehicle") -> str:
+    """Return the corner to go on with once this one is done: across first, then any that was begun; empty where all are locked."""
+    other = across(vehicle.corner)
+    for name in (other, *(name for name in CORNERS if name not in (other, vehicle.corner))):
+        own = vehicle.corners.get(name)
+        begun = own is not None and own.knuckle is not None
+        if (
+            brake_of(vehicle, name) != DRUM
+            and (begun or name == other)
+            and not (begun and is_locked(job_of(vehicle, name)))
+        ):
+            return name
+    return ""
+
+
+def is_locked(job: Job) -> bool:
+    """Tell whether the last trial of a corner is locked, and what its lock rests on is still as it was."""
+    return bool(job.trials) and holds(job, job.trials[-1])
+
+
+def _named(corner: str) -> str:
+    return corner.replace("-", " ")
 
 
 def next_step(solution: Solution, doubted: bool = True) -> NextStep:
     """Return the next action: cure the worst stop, then measure what is missing, then look at what is close.
 
-    ``doubted``: whether survey, play and guesses have been asked; before, nothing is taken to paper.
+    ``doubted``: whether survey, play and guesses have been asked; before, nothing is taken to paper. A corner that is locked is
+    done: on it only what stops or is not known is still asked for.
     """
-    for wanted in (Verdict.STOP, Verdict.UNKNOWN, Verdict.CAUTION):
+    locked = is_locked(solution.job)
+    for wanted in (Verdict.STOP, Verdict.UNKNOWN, *(() if locked else (Verdict.CAUTION,))):
         asked = (f for f in solution.findings if f.verdict is wanted and not kind_of(f.id).elsewhere)
         left = [f for f in asked if not (f.by_play and f.verdict is Verdict.CAUTION)]
         found = min(left, key=lambda f: not kind_of(f.id).upstream, default=None)
         if found is not None:
             return _for(found, solution.job)
+    if locked:
+        return NextStep(f"The {_named(solution.job.corner)} corner is locked and done.")
     if not doubted:
         return NextStep("Everything clears so far; what survey, play and guesses make of it is being worked out.")
     other = any(kind_of(f.id).elsewhere and f.verdict is not Verdict.OK for f in solution.findings)

@@ -13,7 +13,7 @@ from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.practice import PracticeRun
 from bicentra.core.parts.vehicle import Vehicle
-from bicentra.core.practice.corner import first_trial
+from bicentra.core.practice.corner import begin_corner
 from bicentra.core.practice.truth import truth_of
 from bicentra.study.document.starting import demo_job
 from bicentra.study.document.store import write_atomic
@@ -35,16 +35,13 @@ def practice_base() -> Job:
 
 def practice_vehicle(seed: int, level: int) -> Vehicle:
     """Return practice corner ``seed`` at ``level`` [no unit], ready to be opened."""
-    base = practice_base()
-    job = replace(
-        base, title=f"Practice corner {seed}, level {level}", trials=(first_trial(base, truth_of(seed, level)),),
-        practice_run=PracticeRun(seed=seed, level=level), notes="A simulated corner: nothing of it was measured on a car.",
-    )  # fmt: skip
-    return vehicle_of(job)
+    job = begin_corner(practice_base(), truth_of(seed, level))
+    notes = "A simulated corner: nothing of it was measured on a car."
+    return vehicle_of(replace(job, title=f"Practice corner {seed}, level {level}", notes=notes))
 
 
 class Result(msgspec.Struct, frozen=True):
-    """How a practice corner was done: minutes, those of the honest player, changes of shims."""
+    """How a practice corner was done: minutes, those of the careful way, changes of shims; locked, or given up."""
 
     seed: int
     level: int
@@ -52,6 +49,7 @@ class Result(msgspec.Struct, frozen=True):
     par: float
     moves: int
     done: str
+    locked: bool | None = None
 
 
 def results_file() -> Path:
@@ -70,7 +68,9 @@ def results() -> tuple[Result, ...]:
 
 def keep_result(run: PracticeRun, par: float, today: date | None = None) -> None:
     """Add a run that has ended to this user's results."""
-    made = Result(run.seed, run.level, run.minutes, par, run.moves, (today or date.today()).isoformat())
+    made = Result(
+        run.seed, run.level, run.minutes, par, run.moves, (today or date.today()).isoformat(), not run.given_up
+    )
     path = results_file()
     path.parent.mkdir(parents=True, exist_ok=True)
     write_atomic(path, msgspec.json.encode((*results(), made)[-MOST_RESULTS:]))

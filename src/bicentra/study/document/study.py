@@ -32,17 +32,19 @@ from bicentra.study.document.recovery import FileLock, Keeper
 if TYPE_CHECKING:
     from bicentra.core.certainty.assess import Assessment
     from bicentra.core.certainty.carried import Doubts
+    from bicentra.core.trialfit.fit import TrialFit
 
 MOST_STEPS = 500
 
 
 class Step(Record, frozen=True):
-    """One step of the history: what it is called, and the vehicle before and after it."""
+    """One step of the history: what it is called, and the vehicle before and after it. ``for_good``: undo stops before it."""
 
     label: str
     before: Vehicle
     after: Vehicle
     group: str
+    for_good: bool = False
 
 
 def solved(job: Job) -> Solution:
@@ -72,7 +74,7 @@ class Study:
         self._shown = self._solution
         self._assessment: Assessment | None = None
         self._pedal: tuple[Vehicle, tuple[Finding, ...]] | None = None
-        self._trial: tuple[Solution, tuple[Finding, ...]] | None = None
+        self._trial: tuple[Solution, TrialFit | None] | None = None
         self._quick = False
         self.changed: list[Callable[[], None]] = []
 
@@ -150,14 +152,18 @@ class Study:
     @property
     def trial_findings(self) -> tuple[Finding, ...]:
         """What is asked of the last trial of the corner; nothing while there is none."""
+        return self.trial_fit.findings if self.trial_fit is not None else ()
+
+    @property
+    def trial_fit(self) -> "TrialFit | None":
+        """How far the last trial of the corner has come, no shims looked for; ``None`` while there is none."""
         if not self._job.trials:
-            return ()
+            return None
         from bicentra.core.trialfit.fit import standing_fit
 
         solution = self.plain_solution
         if self._trial is None or self._trial[0] is not solution:
-            fit = standing_fit(solution)
-            self._trial = (solution, fit.findings if fit is not None else ())
+            self._trial = (solution, standing_fit(solution))
         return self._trial[1]
 
     @property
@@ -213,7 +219,7 @@ class Study:
     @property
     def undo_label(self) -> str:
         """What undo would take back; empty when nothing."""
-        return self._done[-1].label if self._done else ""
+        return self._done[-1].label if self._done and not self._done[-1].for_good else ""
 
     @property
     def redo_label(self) -> str:
@@ -331,18 +337,26 @@ class Study:
         self._become(vehicle)
 
     def undo(self) -> None:
-        """Take back the last step, if any."""
-        if self._done:
+        """Take back the last step, if any and not done for good."""
+        if self._done and not self._done[-1].for_good:
             step = self._done.pop()
             self._undone.append(step)
             self._become(step.before)
 
     def go_back(self, steps: int) -> None:
-        """Take back the last ``steps`` steps, all at once; redo does them again one by one."""
-        for _ in range(min(steps, len(self._done))):
+        """Take back the last ``steps`` steps, all at once; redo does them again one by one. What was done for good stays."""
+        taken = 0
+        while taken < steps and self._done and not self._done[-1].for_good:
             self._undone.append(self._done.pop())
-        if steps and self._undone:
+            taken += 1
+        if taken:
             self._become(self._undone[-1].before)
+
+    def keep_for_good(self) -> None:
+        """Let undo stop before the last step: it was done on the car."""
+        if self._done:
+            self._done[-1] = replace(self._done[-1], for_good=True, group="")
+            self._tell()
 
     def redo(self) -> None:
         """Do the last undone step again, if any."""
