@@ -60,6 +60,10 @@ def open_window(qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -
         "ask_over",
         "ask_changed",
         "ask_brake",
+        "ask_wide_gap",
+        "ask_inspection",
+        "ask_give_up",
+        "show_answer",
     ):
         monkeypatch.setattr(dialogs, name, _unexpected(name))
 

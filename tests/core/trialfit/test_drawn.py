@@ -18,7 +18,13 @@ def test_another_plate_is_noticed_by_what_it_is(side: str) -> None:
     rng = random.Random(side)
     job = with_edits(
         plain_job(side),
-        (("bracket.thickness_mm", 12.0), ("bracket.shims_mm", (0.0, 0.0)), ("fit.rotor_spacer_mm", 0.0)),
+        (
+            ("bracket.thickness_mm", 12.0),
+            ("bracket.shims_mm", (0.0, 0.0)),
+            ("fit.rotor_spacer_mm", 0.0),
+            ("caliper.slot_width_mm", 220.0),
+            ("rotor.thickness_mm", 20.0),
+        ),
     )
     carries = (side == "outboard") == (job.caliper.ear_seat == "inboard")
     for thickness in (12.0, 12.3, 10.0, 15.0):
@@ -53,7 +59,8 @@ def test_another_plate_is_noticed_by_what_it_is(side: str) -> None:
 
 def test_coarse_readings_tell_nothing() -> None:
     """Read to half a millimetre it cannot be told whether the plate is half a millimetre off: a watch, never met."""
-    job = with_edits(plain_job(), (("bracket.thickness_mm", 12.0), ("bracket.shims_mm", (0.0, 0.0))))
+    wide = (("caliper.slot_width_mm", 220.0), ("rotor.thickness_mm", 20.0))
+    job = with_edits(plain_job(), (("bracket.thickness_mm", 12.0), ("bracket.shims_mm", (0.0, 0.0)), *wide))
     truth = solve(job, turns=False).assembly.stack_up.error
     trial = Trial(gaps_mm=gaps_of(truth, 0.0, 200.0), station_spacing_mm=SPACING, sd_mm=0.6)
     fit = trial_fit(solve(with_edits(job, (("trials", (trial,)),)), turns=False), planned=False)

@@ -45,7 +45,7 @@ GROWN = Leaves(first=(0.76,), second=(0.76,))
         (-0.7, 0.0, {}, "nothing moved"),
         (-1.46, 0.0, {}, "other way"),
         (0.6, 0.0, {"rotor_nuts": 1}, "rotor is not seated"),
-        (-0.32, 0.0, {"tilt_of": "first"}, "first ear's bolt act"),
+        (-0.32, 0.0, {"tilt_of": "first"}, "shims at the leading lug act"),
     ],
 )
 def test_the_likeliest_reason(offset: float, tilt: float, changes: dict[str, object], likely: str) -> None:

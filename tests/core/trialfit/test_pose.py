@@ -99,9 +99,10 @@ def test_pair_that_does_not_add_up() -> None:
     bad = replace(good, leading_outboard=(good.leading_outboard or 0.0) + 0.4)
     assert pose_of(JOB, Trial(gaps_mm=good, station_spacing_mm=SPACING)).against == ()
     (told,) = pose_of(JOB, Trial(gaps_mm=bad, station_spacing_mm=SPACING)).against
-    assert "leading end add up to 3.40 mm" in told and "leaves 3.00 mm" in told
+    assert "leading end add up to 3.40 mm" in told.told and "leaves 3.00 mm" in told.told
+    assert set(told.doubted) == {"leading_outboard", "leading_inboard"}
     bare = with_edits(JOB, (("caliper.slot_width_mm", None),))
-    assert "unlike sums, 0.40 mm apart" in pose_of(bare, Trial(gaps_mm=bad, station_spacing_mm=SPACING)).against[0]
+    assert "unlike sums, 0.40 mm apart" in pose_of(bare, Trial(gaps_mm=bad, station_spacing_mm=SPACING)).against[0].told
 
 
 def test_height_by_pad_top_and_tip() -> None:

@@ -1,7 +1,6 @@
 """The trial fit bench: the slot with its gaps and shims, the next shims, the box, the findings, the lock, the log."""
 
 import math
-from collections.abc import Callable
 
 from PySide6.QtCore import QRectF, QSettings, Qt, QTimer
 from PySide6.QtGui import QKeyEvent, QResizeEvent
@@ -13,9 +12,10 @@ from bicentra.app.drawing.view import DrawingView
 from bicentra.app.gauges.strip import GaugeStrip
 from bicentra.app.photographing import photo_of
 from bicentra.app.theme import Look
+from bicentra.app.trialfit.hands import Hands
 from bicentra.app.trialfit.held_side import HeldSide
 from bicentra.app.trialfit.lock_page import LockPage
-from bicentra.app.trialfit.move_card import AGAIN, KEEP, MoveCard
+from bicentra.app.trialfit.move_card import MoveCard
 from bicentra.app.trialfit.practice_strip import PracticeStrip
 from bicentra.app.trialfit.stock import StockBox
 from bicentra.app.trialfit.timeline import Stop, Timeline
@@ -26,28 +26,21 @@ from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.row import RowPainter, dress_rows, row_list
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.app.widgets.tabs import press, tab_row
-from bicentra.core.base.errors import JobError
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import units_of
 from bicentra.core.drawing.model import Handle
 from bicentra.core.drawing.slot_view import LARGER, slot_view
 from bicentra.core.parts.trial import GAPS, Trial
-from bicentra.core.practice.corner import OTHER_MIN
-from bicentra.core.trialfit.advice import next_reading
-from bicentra.core.trialfit.inspections import INSPECTIONS
 from bicentra.core.trialfit.log import State
 from bicentra.core.trialfit.plan import limits_of
 from bicentra.core.trialfit.pose import pose_of
-from bicentra.study.desks.practice import OTHERS, Answer, PracticeDesk, answer_told
+from bicentra.study.desks.practice import Answer, PracticeDesk, answer_told
 from bicentra.study.desks.survey import Ask
 from bicentra.study.desks.trialfit import TrialDesk
 from bicentra.study.document.study import Study
 
 ROOM_PX, SIDE_PX = (110.0, 150.0), (290, 380)
 PAGES = (("move", "Next shims"), ("held", "Set-up"), ("asked", "Findings"), ("lock", "Lock"))
-
-ON_CORNER = ("read", "again", "set", "inspect", "move", "unequal")
-"""What a simulated corner does when it comes next."""
 
 
 class TrialfitBench(Bench):
@@ -65,7 +58,8 @@ class TrialfitBench(Bench):
         self.strip = PracticeStrip()
         self.gauge = GaugeStrip(settings, self._gap_asked)
         self.practice: PracticeDesk | None = None
-        self._answer: Answer | None = None
+        self.answer: Answer | None = None
+        self.hands = Hands(self)
         self.lock_page = LockPage()
         self.model = FindingsModel()
         self.painter = RowPainter(self.model.row_at, look)
@@ -144,19 +138,19 @@ class TrialfitBench(Bench):
         self.view.cancelled.connect(self._cancel)
         self.view.fit_wanted.connect(self.fit)
         self.card.done.connect(self.do_move)
-        self.strip.read.connect(lambda name: self.attempt(lambda _: self._practise().read(name)))
-        self.strip.inspected.connect(lambda name: self.attempt(lambda _: self._practise().inspect(name)))
-        self.strip.ended.connect(self.show_answer)
-        self.card.asked.connect(self._read_again)
-        self.lock_page.wanted.connect(self.go_to_place)
-        self.lock_page.ticked.connect(self._tick)
+        self.strip.read.connect(self.hands.read)
+        self.strip.inspected.connect(self.hands.inspect)
+        self.strip.ended.connect(self.hands.show_answer)
+        self.card.asked.connect(self.hands.read_again)
+        self.lock_page.wanted.connect(self.hands.go_to)
+        self.lock_page.ticked.connect(self.hands.tick)
         self.card.turned.connect(self._turn)
         self.card.put_back.connect(self._cancel)
         self.box.counted.connect(
             lambda thick, count: self.attempt(lambda desk: desk.set_stock(thick, count, f"stock {thick:g}"))
         )
         self.box.added.connect(self._add)
-        self.held.given.connect(self._set)
+        self.held.given.connect(self.hands.set)
         self.held.refused.connect(self.refused)
         self.line.chosen.connect(self.show_trial)
         self.gauge.reading.connect(self.gauged)
@@ -175,7 +169,7 @@ class TrialfitBench(Bench):
     def show_study(self, study: Study) -> None:
         """Work on ``study`` from now on."""
         self.desk = TrialDesk(study)
-        self.practice, self._answer = PracticeDesk(self.desk), None
+        self.practice, self.answer = PracticeDesk(self.desk), None
         self.refresh()
         self.fit()
 
@@ -183,6 +177,14 @@ class TrialfitBench(Bench):
         """Show the next shims, how it is set up, the findings, or what the lock needs."""
         press(self.tabs, name)
         self.pages.setCurrentIndex([page for page, _ in PAGES].index(name))
+
+    def show_finding(self, id: str) -> None:
+        """Show the findings, the one with ``id`` chosen where it is asked."""
+        self.show_page("asked")
+        ids = [finding.id for finding in self.model.findings]
+        if id in ids:
+            self.list.setCurrentIndex(self.model.index(ids.index(id)))
+        self.list.setFocus()
 
     def show_trial(self, number: int) -> None:
         """Show an earlier trial, or the last."""
@@ -224,7 +226,7 @@ class TrialfitBench(Bench):
         trial, move = desk.trial, desk.move
         wish = desk.wish if desk.wish is not None else move.plan if move is not None and not move.stays else None
         thought = desk.wish
-        truth = self._answer.pose if self._answer is not None and desk.is_last else None
+        truth = self.answer.pose if self.answer is not None and desk.is_last else None
         drawing = slot_view(desk.study.job, trial or Trial(), max(desk.shown, 0), desk.fit, wish, thought, truth)
         values = {handle.path: desk.height_of(handle.path) for handle in drawing.handles}
         self.view.told = "" if trial is not None else "Nothing is tried yet: dotted"
@@ -296,103 +298,8 @@ class TrialfitBench(Bench):
         return self.desk.next_sentence() if self.desk is not None else ""
 
     def do_next(self) -> None:
-        """Do what the sentence says: on a simulated corner it is done, at a real one its field, page or question is opened."""
-        desk, practice = self.desk, self.practice
-        if desk is None or practice is None:
-            return
-        if desk.trial is not None and not desk.is_last:
-            self.show_trial(len(desk.trials) - 1)
-            return
-        advice = desk.advice
-        if practice.open and advice.kind in ON_CORNER:
-            self.attempt(lambda _: practice.do_next())
-            return
-        doing: dict[str, Callable[[], object]] = {
-            "begin": self.begin,
-            "read": lambda: self.go_to_place(advice.target),
-            "again": lambda: self._read_again(AGAIN),
-            "set": lambda: self.go_to_place(advice.target),
-            "inspect": lambda: self._inspect(advice.target),
-            "unequal": lambda: self.attempt(lambda desk: desk.set("school", "unequal")),
-            "finding": lambda: self.go_to_place(f"finding:{advice.target}"),
-            "lock": self.lock,
-            "done": self.show_answer,
-        }
-        doing.get(advice.kind, lambda: self.show_page("move"))()
-
-    def go_to_place(self, place: str) -> None:
-        """Go to where something is put in: a gap or a stack on the drawing, a field of the set-up, or the finding that says no."""
-        desk = self.desk
-        if desk is None or desk.trial is None:
-            return
-        practice = self.practice
-        if practice is not None and practice.open and place in OTHERS:
-            self.attempt(lambda _: practice.read(place))
-        elif place == "gaps" or place in GAPS or place == "station_spacing_mm":
-            name = place if place != "gaps" else next_reading(desk.trial) or next(iter(self._doubted()), GAPS[0])
-            self.view.ask(desk.path_of(name))
-        elif place == "shims":
-            self.view.ask(desk.lost_stack)
-        elif place.startswith("finding:"):
-            self.show_page("asked")
-            ids = [finding.id for finding in self.model.findings]
-            if place.removeprefix("finding:") in ids:
-                self.list.setCurrentIndex(self.model.index(ids.index(place.removeprefix("finding:"))))
-            self.list.setFocus()
-        elif place in self.held.editors:
-            self.show_page("held")
-            self.held.editors[place].setFocus()
-
-    def _doubted(self) -> tuple[str, ...]:
-        """Return the gaps that are doubted, the likeliest first."""
-        fit = self.desk.fit if self.desk is not None else None
-        return tuple(name for name in fit.pose.doubted if name in GAPS) if fit is not None else ()
-
-    def _read_again(self, asked: str) -> None:
-        """Blank the four gaps, or say that they count as they are, or open the one that is doubted."""
-        desk = self.desk
-        if desk is None:
-            return
-        if asked == KEEP:
-            self.attempt(lambda desk: desk.keep_readings())
-        elif asked == AGAIN:
-            if self.attempt(lambda desk: desk.read_again()):
-                QTimer.singleShot(0, self._ask_next)
-        else:
-            self.view.ask(asked)
-
-    def _inspect(self, name: str) -> None:
-        """Ask what came of something that was looked at on the car; sizes of the parts are opened to be typed again."""
-        desk = self.desk
-        if desk is None:
-            return
-        found = dialogs.ask_inspection(self, INSPECTIONS[name])
-        if found == dialogs.LATER:
-            return
-        self.attempt(lambda desk: desk.inspected(name, found == dialogs.FOUND))
-        if name == "sizes" and found == dialogs.FOUND:
-            self.sheet_wanted.emit("caliper")
-
-    def _tick(self, name: str, made: bool) -> None:
-        """Tick what was looked at, or take the tick back; in a practice corner it costs its minutes."""
-        practice = self.practice
-        if practice is not None and practice.open:
-            self.attempt(lambda _: practice.inspect(name))
-        elif made:
-            self.attempt(lambda desk: desk.inspected(name, False))
-        else:
-            self.attempt(lambda desk: desk.unchecked(name))
-
-    def _set(self, name: str, value: object) -> None:
-        """Set one thing of the set-up; in a practice corner what has to be read is read there, and what is done costs minutes."""
-        practice = self.practice
-        if practice is None or not practice.open:
-            self.attempt(lambda desk: desk.set(name, value), name)
-        elif name in OTHERS:
-            self.refused.emit(name, f"the corner answers that itself: ask it under “Read” ({OTHER_MIN[name]:g} min)")
-            self.refresh()
-        else:
-            self.attempt(lambda _: practice.set(name, value), name)
+        """Do what the sentence says."""
+        self.hands.do_next()
 
     # Doing --------------------------------------------------------------------------------------
 
@@ -401,40 +308,25 @@ class TrialfitBench(Bench):
         desk = self.desk
         return desk is not None and callable(call) and self.carry_out(lambda: call(desk), path)
 
-    def _practise(self) -> PracticeDesk:
-        if self.practice is None:
-            raise JobError("practice_run", "no practice corner", "a practice corner that is open")
-        return self.practice
-
     def _show_practice(self) -> None:
         practice, desk = self.practice, self.desk
         if practice is None or desk is None:
             self.strip.hide()
             return
-        self.strip.show_practice(practice, answer_told(self._answer) if self._answer is not None else ())
+        self.strip.show_practice(practice, answer_told(self.answer) if self.answer is not None else ())
         self.begin_button.setVisible(practice.run is None)
 
     def do_move(self) -> None:
         """Carry out the move that is looked at; in a practice corner it costs its minutes."""
-        self.attempt(lambda _: self._practise().do_move())
-
-    def show_answer(self) -> None:
-        """End a practice corner and show what was hidden; while it is not locked that is asked first."""
         practice = self.practice
-        if practice is None or practice.run is None:
-            return
-        if practice.open and not practice.locked and not dialogs.ask_give_up(self):
-            return
-        self._answer = practice.show_answer()
-        self.refresh()
-        if self._answer is not None and dialogs.show_answer(self, self._answer):
-            self.action_wanted.emit("practice")
+        if practice is not None:
+            self.attempt(lambda _: practice.do_move())
 
     def begin(self) -> None:
         """Begin a trial, and ask for its first gap."""
         if self.attempt(lambda desk: desk.begin()):
             self.fit()
-            QTimer.singleShot(0, self._ask_next)
+            QTimer.singleShot(0, self.ask_next)
 
     def lock(self) -> None:
         """Lock the corner, or open its lock; what is missing is told."""
@@ -562,10 +454,10 @@ class TrialfitBench(Bench):
             return self.attempt(lambda desk: desk.wish_typed(path, text), path)
         taken = self.attempt(lambda desk: desk.typed(path, text), path)
         if taken:
-            QTimer.singleShot(0, self._ask_next)
+            QTimer.singleShot(0, self.ask_next)
         return taken
 
-    def _ask_next(self) -> None:
+    def ask_next(self) -> None:
         """Ask for the next number to read, or for the gap that is doubted; else the keyboard goes back to the drawing."""
         desk = self.desk
         advice = desk.advice if desk is not None and desk.is_last else None

@@ -133,12 +133,12 @@ def _reasons(
     ]
     for side, name in enumerate(("leading", "trailing")):
         for rig, grown in moves[:1]:
-            bolt = f"the bolt at the {name} {rig.place}"
+            there = f"at the {name} {rig.place}"
             only = np.array(_at_ends(rig, (grown[0], 0.0) if side == 0 else (0.0, grown[1]), half))
-            told = f"only the shims at {bolt} act: the other ones are not in, or that bolt is loose"
+            told = f"only the shims {there} act: the other ones are not in, or that bolt is loose"
             rows.append((told, "clean", SHARES["one side"] * snug, only, flat))
             lift = np.array(_at_ends(rig, (1.0, 0.0) if side == 0 else (0.0, 1.0), half))
-            told = f"a burr or dirt between the shims at {bolt}: the stack is higher than its shims"
+            told = f"a burr or dirt between the shims {there}: the stack is higher than its shims"
             rows.append((told, "clean", SHARES["burr"], want + BURR_MM * lift, BURR_MM**2 * np.outer(lift, lift)))
     found = np.array(done.found)
     weights = [share * _likelihood(found - means, spread + done.sd**2 * np.eye(2)) for *_, share, means, spread in rows]
