@@ -5,18 +5,22 @@ from pathlib import Path
 import pypdfium2
 import pytest
 from PySide6.QtCore import QPointF, Qt
-from PySide6.QtWidgets import QComboBox, QLineEdit
+from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit
 from pytestqt.qtbot import QtBot
 
 from bicentra.app import dialogs
+from bicentra.app.answer_dialog import AnswerDialog
 from bicentra.app.main import make_window
 from bicentra.app.practice_dialog import PracticeDialog, past_told
 from bicentra.app.trialfit.bench import TrialfitBench
 from bicentra.app.window import MainWindow
 from bicentra.core.parts.edits import with_edits
-from bicentra.core.parts.trial import GAPS, Between
+from bicentra.core.parts.trial import GAPS, Between, Gaps
 from bicentra.core.practice.truth import truth_of
+from bicentra.core.trialfit.inspections import BEFORE_LOCK
 from bicentra.core.trialfit.log import State
+from bicentra.study.desks.practice import Answer
+from bicentra.study.document.next_step import is_locked
 from bicentra.study.document.practice import results, results_file
 from bicentra.study.document.starting import demo_job, demo_vehicle
 from bicentra.study.document.study import Study
@@ -64,7 +68,16 @@ def hold(bench: TrialfitBench, name: str, value: str) -> None:
         editor.editingFinished.emit()
 
 
-def test_a_whole_trial(bench: TrialfitBench, qtbot: QtBot, tmp_path: Path) -> None:
+def look_at_all(bench: TrialfitBench, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Answer what is looked at once before a lock: nothing wrong."""
+    monkeypatch.setattr(dialogs, "ask_inspection", lambda *_: dialogs.NOTHING)
+    for name in BEFORE_LOCK:
+        assert bench.desk is not None and bench.desk.advice.target == name
+        bench.do_next()
+    assert bench.desk.trial is not None and bench.desk.trial.checked[-4:] == BEFORE_LOCK
+
+
+def test_a_whole_trial(bench: TrialfitBench, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     """By hand: 0.7 outboard at both ends with 0.76 and 0.5 under each bolt: 0.5 alone leaves 0.06 inboard. Done, read, locked."""
     window = bench.window()
     assert isinstance(window, MainWindow) and "begin a trial" in bench.next_sentence()
@@ -97,8 +110,10 @@ def test_a_whole_trial(bench: TrialfitBench, qtbot: QtBot, tmp_path: Path) -> No
     ):  # fmt: skip
         hold(bench, name, value)
     assert desk.fit.standing.missing == () and desk.fit.standing.state is State.CENTRED
+    look_at_all(bench, monkeypatch)
     bench.do_next()
     assert desk.trial.locked and desk.fit.standing.state is State.LOCKED and bench.state.text() == "Trial 2: Locked"
+    assert "front left" in window.footer.next_label.text() and window.footer.next_button.text() == "Go there"
     assert (
         window.study.trial_findings and window.rail.buttons["trialfit"].state.open == 1
     )  # a bolt with just its diameter of thread
@@ -206,53 +221,107 @@ def test_the_other_corner_starts_from_the_first(open_window: Opener) -> None:
     assert trial.gaps_mm.leading_outboard is None
 
 
-def test_a_whole_practice(open_window: Opener, monkeypatch: pytest.MonkeyPatch, qtbot: QtBot) -> None:
-    """A corner with a wheel weight that touches: read, shim, find it, lock; then the truth, the minutes, and the result kept."""
-    seed = next(seed for seed in range(500) if truth_of(seed).faults == ("weight",))
+def practice_window(
+    open_window: Opener, monkeypatch: pytest.MonkeyPatch, fault: str
+) -> tuple[MainWindow, TrialfitBench, int]:
+    """The window on the first practice corner behind which ``fault`` is hidden, its bench, and the corner's number."""
+    seed = next(seed for seed in range(500) if truth_of(seed).faults == (fault,))
     window = open_window()
     monkeypatch.setattr(dialogs, "ask_practice", lambda *_: (seed, 1))
     window.practise()
-    bench = window.benches.named("trialfit")
-    assert isinstance(bench, TrialfitBench) and bench.practice is not None and bench.practice.run is not None
-    assert (
-        not bench.strip.isHidden()
-        and "Hint: Turn it once round" in bench.strip.told.text()
-        and bench.begin_button.isHidden()
-    )
-    hold(bench, "rotor_nuts", "4")
-    desk = bench.desk
+    bench: TrialfitBench = window.benches.named("trialfit")
+    return window, bench, seed
+
+
+def test_a_whole_practice_by_do_it_alone(open_window: Opener, monkeypatch: pytest.MonkeyPatch) -> None:
+    """A corner with a wheel weight that touches, done by pressing *Do it* alone: nuts, gaps, shims, tip gap, runout, turn, weight,
+    lock. Nothing of it can be undone; then the answer, step by step, the result kept as locked, and on to another corner."""
+    window, bench, seed = practice_window(open_window, monkeypatch, "weight")
+    assert not bench.strip.isHidden() and "Hint: Turn it once round" in bench.strip.told.text()
+    assert bench.practice is not None and bench.practice.run is not None and bench.begin_button.isHidden()
+    desk, asked = bench.desk, list[str]()
     assert desk is not None
-    for _ in range(4):
-        for name in GAPS:
-            bench.do_next() if desk.next_blank() else None
-            assert name
-        if desk.fit is not None and desk.fit.settled:
-            break
-        qtbot.mouseClick(bench.card.do_button, Qt.MouseButton.LeftButton)
-    assert desk.fit is not None and desk.fit.settled and bench._field.editor is None
-    for name in ("tip_gap_mm", "runout_mm", "turned"):
-        bench.strip.read.emit(name)
-    assert desk.trial is not None and desk.trial.touches == "a wheel weight"
-    bench.strip.deed.emit("weight")
-    assert bench.strip.told.text() == "They come by clear now."
-    bench.strip.read.emit("turned")
-    for name, value in (("bolts", "tight"), ("washers_final", "yes"), ("locker", "removable"), ("tightened", "80 N·m")):
-        hold(bench, name, value)
-    bench.lock()
-    assert desk.trial.locked
-    before = results()
-    bench.lay_open()
-    told = bench.strip.told.text()
-    assert told.startswith("Locked after") and "Hidden: A wheel weight" in told and not bench.strip.deeds.isEnabled()
-    assert len(results()) == len(before) + 1 and f"corner {seed}" in past_told(results())
-    bench.lay_open()
+    while bench.practice.open and desk.advice.kind != "done":
+        asked.append(f"{desk.advice.kind} {desk.advice.target}")
+        minutes = bench.practice.run.minutes
+        window.do_next()
+        assert len(asked) < 60 and (bench.practice.run.minutes > minutes or asked[-1].split()[0] in ("set", "lock"))
+    assert (
+        asked[0] == "set rotor_nuts"
+        and "inspect weight" in asked
+        and "read tip_gap_mm" in asked
+        and asked[-1] == "lock "
+    )
+    assert desk.trial is not None and desk.trial.locked and bench._field.editor is None
+    spent = bench.practice.run
+    for _ in range(40):
+        window.study.undo()
+    assert bench.practice.run.steps == spent.steps and bench.practice.run.minutes == spent.minutes
+    window.do_next() if not desk.trial.locked else None
+    before, shown = results(), list[Answer]()
+    monkeypatch.setattr(dialogs, "show_answer", lambda _, answer: shown.append(answer) or False)
+    bench.hands.show_answer()
+    (answer,) = shown
+    assert answer.locked and answer.missed == () and [line.title for line in answer.yours][1] == "4 gaps read"
+    assert any("too far" in line.told for line in answer.yours) and len(answer.careful) > 5
+    assert bench.strip.told.text().startswith("Locked after") and not bench.strip.deeds.isEnabled()
+    assert len(results()) == len(before) + 1 and results()[-1].locked and "locked after" in past_told(results())
+    bench.hands.show_answer()
     assert len(results()) == len(before) + 1
-    log = window.study.solution
+    sheet = AnswerDialog(window, answer)
+    assert sheet.yours.rowCount() == len(answer.yours) and sheet.careful.rowCount() == len(answer.careful)
+    monkeypatch.setattr(dialogs, "ask_practice", lambda *_: (seed + 1, 2))
+    monkeypatch.setattr(dialogs, "show_answer", lambda *_: True)
+    bench.hands.show_answer()
+    assert window.study.job.practice_run is not None and window.study.job.practice_run.level == 2
     path = Path(str(results_file())).with_name("log.pdf")
-    write_paper("fit-log", log, path)
+    write_paper("fit-log", window.study.solution, path)
     assert "PRACTICE" in pypdfium2.PdfDocument(path)[0].get_textpage().get_text_range()
-    dialog = PracticeDialog(window)
-    assert dialog.chosen[1] == 1 and f"corner {seed}" in dialog.past.text()
+    dialog = PracticeDialog(window, 2)
+    assert dialog.chosen[1] == 2 and f"corner {seed}" in dialog.past.text()
+
+
+def test_giving_up_is_asked_and_kept(open_window: Opener, monkeypatch: pytest.MonkeyPatch) -> None:
+    """The answer before the lock is asked about first; said no nothing ends, said yes the run is kept as given up."""
+    window, bench, _ = practice_window(open_window, monkeypatch, "burr")
+    answers, shown = [False, True], list[Answer]()
+    monkeypatch.setattr(dialogs, "ask_give_up", lambda _: answers.pop(0))
+    monkeypatch.setattr(dialogs, "show_answer", lambda _, answer: shown.append(answer) or False)
+    bench.hands.show_answer()
+    assert bench.practice is not None and bench.practice.open and not shown
+    bench.hands.show_answer()
+    assert not bench.practice.open and not shown[0].locked and shown[0].missed
+    assert results()[-1].locked is False and "given up after" in past_told(results())
+    assert bench.strip.told.text().startswith("Given up after")
+    run = window.study.job.practice_run
+    window.do_next()
+    bench.strip.inspected.emit("clean")
+    assert window.study.job.practice_run == run
+
+
+def test_a_cure_makes_the_gaps_old(open_window: Opener, monkeypatch: pytest.MonkeyPatch, qtbot: QtBot) -> None:
+    """What is found on a practice corner makes the gaps grey and asks for them again; typed shims are tried out, not slipped in."""
+    window, bench, _ = practice_window(open_window, monkeypatch, "burr")
+    desk, practice = bench.desk, bench.practice
+    assert desk is not None and practice is not None
+    hold(bench, "rotor_nuts", "4")
+    for name in GAPS:
+        bench.strip.read.emit(name)
+    bench._type_over("stack:lug:first", bench.rect().toRectF())
+    type_in(bench, qtbot, "0.25 + 0.25")
+    assert desk.wish is not None and desk.trial is not None and desk.trial.shims_mm.first == (0.5, 0.5)
+    bench.card.back_button.click()
+    hold(bench, "runout_mm", "0.05")
+    assert desk.trial.runout_mm is None  # the corner answers that itself
+    bench.strip.inspected.emit("clean")
+    assert "stoned off" in bench.strip.told.text() and set(desk.trial.read_before) == set(GAPS)
+    assert (
+        bench.card.head.text() == "Read again" and "stoned off" in bench.card.told and bench.card.do_button.isHidden()
+    )
+    label = next(d for d in bench.view.drawing.dimensions if d.edits.endswith("leading_outboard"))
+    assert label.ghost and label.text.endswith("before")
+    window.do_next()
+    assert set(desk.trial.read_before) == set(GAPS[1:])
 
 
 def test_the_demo_goes_to_locked(open_window: Opener) -> None:
@@ -285,3 +354,153 @@ def test_an_earlier_trial_leads_back_to_the_last(open_window: Opener, qtbot: QtB
     window.do_next()
     assert bench.desk is not None and bench.desk.is_last and "earlier" not in bench.next_sentence()
     window.study.save(tmp_path / "x.bicentra.json")
+
+
+def test_readings_that_contradict_each_other(
+    bench: TrialfitBench, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Slot less rotor leaves 3.00: a pair of 3.7 leaves the card with nothing but what to read again, the doubted gap open; typed
+    right the advice is back. Four gaps that agree on 6.05 are blamed on slot or rotor. One button blanks all four."""
+    bench.begin()
+    read(bench, qtbot, "2.2", "0.8", "2.2", "1.5")
+    desk = bench.desk
+    assert desk is not None and desk.trial is not None and desk.fit is not None and desk.fit.doubted
+    assert bench.card.head.text() == "Read again" and bench.card.do_button.isHidden()
+    for word in ("thinner", "thicker", "Face", "shims in all", "moves the caliper"):
+        assert word not in bench.card.told
+    assert "add up to 3.70 mm" in bench.next_sentence() and "add up to 3.70 mm" in bench.card.told
+    qtbot.waitUntil(lambda: bench._field.editor is not None)
+    editor = bench._field.editor
+    assert editor is not None and editor.text() == "1.5 mm"  # the doubted gap, opened by itself
+    drag_before = desk.wish
+    desk.wish_for("stack:lug:first", 1.0)
+    assert desk.wish is drag_before
+    read(bench, qtbot, "0.8")
+    assert not desk.fit.doubted and bench.card.head.text().startswith("Next shims")
+    bench.card.asked.emit("again")
+    assert desk.trial.gaps_mm.leading_outboard is None
+    read(bench, qtbot, "3.02", "3.03", "3.02", "3.03")
+    assert "slot width and rotor thickness" in bench.next_sentence() and desk.advice.target == "sizes"
+    monkeypatch.setattr(dialogs, "ask_inspection", lambda *_: dialogs.FOUND)
+    wanted: list[str] = []
+    bench.sheet_wanted.connect(wanted.append)
+    bench.do_next()
+    assert wanted == ["caliper"]
+
+
+def test_a_gap_too_wide_is_asked_about(bench: TrialfitBench, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
+    """39 mm where 3.00 are left: typed or sent by a gauge it is asked about first; said no it is not taken."""
+    bench.begin()
+    desk, asked, say = bench.desk, list[str](), [False, False, True]
+    monkeypatch.setattr(dialogs, "ask_wide_gap", lambda _, told: asked.append(told) or say.pop(0))
+    assert desk is not None
+    read(bench, qtbot, "39")
+    assert desk.trial is not None and desk.trial.gaps_mm == Gaps() and "leaves 3.00 mm beside the rotor" in asked[0]
+    read(bench, qtbot, "3.9")
+    assert desk.trial.gaps_mm.leading_outboard == 3.9 and len(asked) == 1  # over, but not by a millimetre
+    bench.gauged(57.0, "57.0", False)
+    assert len(asked) == 2 and desk.trial.gaps_mm.leading_inboard is None
+    bench.gauged(57.0, "57.0", False)
+    assert desk.trial.gaps_mm.leading_inboard == 57.0
+    assert "leading end, inboard 57.00 mm" in bench.card.told and "thicker" not in bench.card.told
+
+
+def test_how_it_was_set_up_belongs_to_the_readings(bench: TrialfitBench, qtbot: QtBot) -> None:
+    """Read with one nut, then four: the gaps are from before, grey, asked for again, and nothing locks; it was a slip: they count."""
+    bench.begin()
+    hold(bench, "rotor_nuts", "1")
+    read(bench, qtbot, "1.5", "1.5", "1.5", "1.5")
+    hold(bench, "rotor_nuts", "4")
+    desk = bench.desk
+    assert desk is not None and desk.trial is not None and desk.fit is not None
+    assert "the rotor's nuts changed from 1 to 4" in bench.card.told and "All four gaps" in bench.card.told
+    assert "before that" in bench.next_sentence() and desk.fit.pose.offset.value != desk.fit.pose.offset.value
+    labels = [d for d in bench.view.drawing.dimensions if ".gaps_mm." in d.edits]
+    assert len(labels) == 4 and all(d.ghost and d.text == "1.50 mm before" for d in labels)
+    assert (
+        any("gaps" in item.place and not item.done for item in desk.needs)
+        and "before a change" in bench.line.stops[0].told
+    )
+    bench.card.keep_button.click()
+    assert desk.trial.read_before == {} and desk.fit.within
+    bench.window().study.undo()
+    bench.refresh()
+    bench.card.again_button.click()
+    read(bench, qtbot, "1.45", "1.55", "1.45", "1.55")
+    assert desk.trial.read_before == {} and desk.fit.within and "before" not in bench.card.told
+
+
+def test_the_tick_list_leads_to_the_field(bench: TrialfitBench, qtbot: QtBot) -> None:
+    """What the lock needs stands in a list, missing things first; a click goes to the gap, the field or the finding; what was looked at
+    is ticked, and the tick taken back."""
+    bench.begin()
+    bench._field.close()
+    bench.show_page("lock")
+    page, held = bench.lock_page, bench.held
+
+    def click(word: str) -> None:
+        rows = [row for row in range(page.list.count()) if word.lower() in page.list.item(row).text().lower()]
+        page.list.setCurrentRow(rows[0])
+        qtbot.keyClick(page.list, Qt.Key.Key_Return)
+
+    assert page.head.text() == "12 items to finish before locking" and "✓  Tried on this hub" in page.told
+    click("gaps agree")
+    assert bench._field.editor is not None
+    read(bench, qtbot, "1.5", "1.5", "1.5", "1.5")
+    bench.show_page("lock")
+    click("two nuts")
+    assert bench.pages.currentIndex() == 1 and held.editors["rotor_nuts"].hasFocus()
+    click("runout")
+    assert held.editors["runout_mm"].hasFocus()
+    click("Bolts with the shims")
+    assert bench.pages.currentIndex() == 2
+    assert bench.desk is not None and bench.desk.trial is not None
+    click("Look under the bolts' heads")
+    assert bench.desk.trial.checked == ("heads",) and "✓  Look under" in page.told
+    click("Look under the bolts' heads")
+    assert bench.desk.trial.checked == ()
+    texts = {text.text for text in bench.view.drawing.texts}
+    assert {"inboard", "outboard", "leading", "trailing"} <= texts
+
+
+def test_the_box_adds(bench: TrialfitBench, qtbot: QtBot) -> None:
+    """Six of 0.25 and two more are eight; number first is understood; 0.50 mm and 20 thou are two thicknesses that read differently."""
+    bench.begin()
+    bench._field.close()
+    desk, told = bench.desk, list[str]()
+    bench.refused.connect(lambda _, why: told.append(why))
+    assert desk is not None and desk.trial is not None
+    for text in ("0.25 x 6", "0.25 x 2", "8 x 0.5", "0.020 in × 3", "4*20 thou", "1", "2 x 1 mm"):
+        bench.box.field.setText(text)
+        qtbot.keyClick(bench.box.field, Qt.Key.Key_Return)
+    box = {round(loose.thickness_mm or 0.0, 4): loose.count for loose in desk.trial.stock}
+    assert box == {0.25: 8, 0.5: 8, 0.508: 7, 1.0: 3} and not told
+    lines = [label.text() for label in bench.box.findChildren(QLabel)]
+    assert any("0.50 mm  × 8" in line for line in lines) and any("0.508 mm  × 7" in line for line in lines)
+    bench.window().study.edit("Inches", (("display_units", "in"),))
+    lines = [label.text() for label in bench.box.findChildren(QLabel)]
+    assert any("0.0197 in  × 8" in line for line in lines) and any("0.020 in  × 7" in line for line in lines)
+    for text in ("2 x 3", "0.25 x 0.5", "0.25 x", "x 3", "0 x 0.25", "1 x 2 x 3", "99 x 0.508 mm"):
+        bench.box.field.setText(text)
+        qtbot.keyClick(bench.box.field, Qt.Key.Key_Return)
+    assert len(told) == 7 and "with its unit" in told[0]
+
+
+def test_a_locked_corner_is_done(open_window: Opener) -> None:
+    """Locked, no bench asks for card: each leads on to the other corner, and once that is locked too to the pedal; the cover says done."""
+    window = open_window()
+    window.study.edit(
+        "Shorter", (("bracket.caliper_bolt_length_mm", 35.0), ("survey", {}), ("bracket.thickness_mm", None))
+    )
+    window.show_bench("trialfit")
+    window.do_next()
+    assert is_locked(window.study.job)
+    stops = [f.id for f in window.study.solution.findings if f.verdict == "stop"]
+    for name in ("survey", "lineup", "parts", "bracket", "trialfit"):
+        window.show_bench(name)
+        said = window.footer.next_label.text()
+        assert "in card" not in said
+        assert stops or ("locked and done" in said and "front left" in said), name
+    if not stops:
+        window.do_next()
+        assert window.study.job.corner == "front-left"

@@ -460,9 +460,10 @@ class TrialfitBench(Bench):
     def ask_next(self) -> None:
         """Ask for the next number to read, or for the gap that is doubted; else the keyboard goes back to the drawing."""
         desk = self.desk
-        advice = desk.advice if desk is not None and desk.is_last else None
-        on_drawing = advice is not None and advice.kind == "read" and advice.target in (*GAPS, "station_spacing_mm")
-        blank = desk.path_of(advice.target) if desk is not None and advice is not None and on_drawing else ""
+        blank = desk.next_blank() if desk is not None and desk.is_last else ""
+        if desk is not None and desk.is_last and not blank:
+            advice = desk.advice
+            blank = desk.path_of(advice.target) if advice.kind == "read" and advice.target in GAPS else ""
         practised = self.practice is not None and self.practice.run is not None
         if blank and not practised:
             self.view.ask(blank)
