@@ -14,6 +14,7 @@ from bicentra.app.main import make_window
 from bicentra.app.practice_dialog import PracticeDialog, past_told
 from bicentra.app.trialfit.bench import TrialfitBench
 from bicentra.app.window import MainWindow
+from bicentra.core.drawing.model import OLD
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.trial import GAPS, Between, Gaps
 from bicentra.core.practice.truth import truth_of
@@ -319,7 +320,7 @@ def test_a_cure_makes_the_gaps_old(open_window: Opener, monkeypatch: pytest.Monk
         bench.card.head.text() == "Read again" and "stoned off" in bench.card.told and bench.card.do_button.isHidden()
     )
     label = next(d for d in bench.view.drawing.dimensions if d.edits.endswith("leading_outboard"))
-    assert label.ghost and label.text.endswith("before")
+    assert label.verdict == OLD and label.text.endswith("before")
     window.do_next()
     assert set(desk.trial.read_before) == set(GAPS[1:])
 
@@ -413,13 +414,13 @@ def test_how_it_was_set_up_belongs_to_the_readings(bench: TrialfitBench, qtbot: 
     hold(bench, "rotor_nuts", "4")
     desk = bench.desk
     assert desk is not None and desk.trial is not None and desk.fit is not None
-    assert "the rotor's nuts changed from 1 to 4" in bench.card.told and "All four gaps" in bench.card.told
+    assert "The rotor's nuts changed from 1 to 4: all four gaps read before that" in bench.card.told
     assert "before that" in bench.next_sentence() and desk.fit.pose.offset.value != desk.fit.pose.offset.value
     labels = [d for d in bench.view.drawing.dimensions if ".gaps_mm." in d.edits]
-    assert len(labels) == 4 and all(d.ghost and d.text == "1.50 mm before" for d in labels)
+    assert len(labels) == 4 and all(d.verdict == OLD and d.text == "1.50 mm before" for d in labels)
     assert (
         any("gaps" in item.place and not item.done for item in desk.needs)
-        and "before a change" in bench.line.stops[0].told
+        and bench.line.stops[0].told == "read before a change"
     )
     bench.card.keep_button.click()
     assert desk.trial.read_before == {} and desk.fit.within

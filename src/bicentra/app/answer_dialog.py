@@ -60,6 +60,7 @@ class AnswerDialog(QDialog):
         row.addWidget(close)
         row.addWidget(self.again)
         column.addLayout(row)
+        self.again.setFocus()
 
     def _take_another(self) -> None:
         self.another = True

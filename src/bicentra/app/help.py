@@ -17,7 +17,7 @@ from bicentra.data import data_path
 
 PAGES = {
     "cover": "Cover", "survey": "Survey", "parts": "Parts", "lineup": "Line-up", "bracket": "Bracket", "trialfit": "Trial fit",
-    "pedal": "Pedal",
+    "practice": "Practice", "pedal": "Pedal",
     "sheets": "Sheets of the parts", "papers": "Papers", "words": "Words of the trade",
 }  # fmt: skip
 LIBRARIES = {

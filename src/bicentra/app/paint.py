@@ -19,7 +19,7 @@ from PySide6.QtGui import (
 from bicentra.app.theme import FAMILY, Look, Material, colour
 from bicentra.core.base.records import Record
 from bicentra.core.drawing.layout import Placed
-from bicentra.core.drawing.model import Drawing, Shape, Text, is_circle
+from bicentra.core.drawing.model import OLD, Drawing, Shape, Text, is_circle
 from bicentra.core.geometry.outline import Outline, Segment
 
 LINES = {
@@ -213,7 +213,8 @@ def paint_labels(
     ratio = painter.device().devicePixelRatio()
     for label in labels:  # texts last: no line ever crosses one
         plain = look.accent if label.ghost else look.text
-        ink = look.verdict(label.verdict) if label.verdict not in ("", "ok") else plain
+        old = label.verdict == OLD
+        ink = look.faint if old else look.verdict(label.verdict) if label.verdict not in ("", "ok") else plain
         tag = lettering.tag(label.text, ink, look, bool(label.edits), ratio)
         painter.drawPixmap(label_rect(label, origin).topLeft(), tag)
 

@@ -202,7 +202,8 @@ class MainWindow(QWidget):
         """Open the help page of what is in front."""
         from bicentra.app.help import show_help
 
-        show_help(self, "sheets" if self.sheets.open else self.benches.front)
+        practising = self.benches.front == "trialfit" and self.study.job.practice_run is not None
+        show_help(self, "sheets" if self.sheets.open else "practice" if practising else self.benches.front)
 
     def show_history(self) -> None:
         """List the steps taken, the last one first; one that is clicked is gone back to."""

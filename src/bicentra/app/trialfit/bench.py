@@ -258,7 +258,7 @@ class TrialfitBench(Bench):
         if pose.against:
             offset, tilt, told = math.nan, math.nan, "gaps do not agree"
         elif trial.read_before and not is_known(offset):
-            told = "gaps read before a change"
+            told = "read before a change"
         if is_known(offset):
             told = f"{desk.lengths.gap(offset)} {'out' if offset >= 0 else 'in'}"
             told += f", {tilt:+.2f}°" if is_known(tilt) else ""

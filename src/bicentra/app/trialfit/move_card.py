@@ -174,7 +174,7 @@ def old_told(desk: TrialDesk) -> tuple[str, ...]:
         if before:
             found.setdefault(before, []).append(GAP_NAMES[name])
     return tuple(
-        f"{'All four gaps were' if len(names) == len(GAPS) else ' and '.join(names).capitalize() + ':'} read before that: {before}."
+        f"{before[:1].upper()}{before[1:]}: {'all four gaps' if len(names) == len(GAPS) else ' and '.join(names)} read before that."
         for before, names in found.items()
     )
 

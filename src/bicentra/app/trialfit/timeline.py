@@ -8,7 +8,7 @@ from bicentra.app.theme import LIGHT, Look, colour
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.records import Record
 
-CARD_PX, HIGH_PX, PLOT_PX = 150, 96, 34
+CARD_PX, HIGH_PX, PLOT_PX = 166, 96, 34
 
 
 class Stop(Record, frozen=True):

@@ -72,12 +72,16 @@ class Text(Record, frozen=True):
     rise: float = 0.0
 
 
+OLD = "before"
+
+
 class Dimension(Record, frozen=True):
     """A distance between ``a`` and ``b`` measured along ``along``, drawn on the ``side`` of the parts.
 
     ``base``: where, along ``side``, the lanes for dimension lines begin [mm]; ``lane`` counts outward. ``rank`` 0 is
     shown first and 3 last. ``edits``: key path of the number this dimension shows, when it may be typed over.
-    ``ghost``: nothing has been measured here yet. ``inline``: the line runs straight from ``a`` to ``b``, no lane.
+    ``verdict`` may be ``OLD``: measured before something was changed. ``ghost``: nothing has been measured here yet.
+    ``inline``: the line runs straight from ``a`` to ``b``, no lane.
     """
 
     a: Point

@@ -3,10 +3,12 @@
 Along the slot to scale, leading end up; across it gaps and shims are drawn larger by a factor that stands beside the drawing.
 """
 
+import math
+
 from bicentra.core.base.numbers import first_known, is_known
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Sheet, Text
+from bicentra.core.drawing.model import OLD, Dimension, Drawing, Handle, Note, Sheet, Text
 from bicentra.core.drawing.scaled import scaled
 from bicentra.core.drawing.shapes import arrow_head
 from bicentra.core.parts.job import Job
@@ -21,7 +23,11 @@ LARGER = 8.0
 """How much larger gaps and shims are drawn than the slot is long."""
 SPACING_MM, SPARE_MM, ROTOR_MM = 110.0, 3.0, 20.0
 """What is drawn, dotted, while spacing, room in the slot or rotor are not known [mm]."""
-WALL_MM, PAST_MM, BLOCK_MM, HALF_MM, AWAY_MM, LUGS_MM = 16.0, 14.0, 14.0, 11.0, 34.0, 62.0
+WALL_MM, PAST_MM, BLOCK_MM, HALF_MM, AWAY_MM, LUGS_MM = 22.0, 14.0, 14.0, 11.0, 34.0, 62.0
+
+
+CLEAR_MM = 12.0
+"""How far outside the caliper the distance of its ends is drawn, so that its text stays clear of it [mm on the drawing]."""
 
 
 def slot_view(
@@ -54,7 +60,7 @@ def slot_view(
         _stacks(sheet, rig, trial, thought, -edge - AWAY_MM, lengths)
     ends = [abs(at) + HALF_MM for rig in (fit.rigs if fit is not None else ()) if rig.known for at in rig.at]
     high = max([half + PAST_MM, *ends])
-    frame = (-edge - AWAY_MM - LUGS_MM - 2 * BLOCK_MM, -high, edge + 8.0, high)
+    frame = (-edge - AWAY_MM - LUGS_MM - 2 * BLOCK_MM, -high, edge + CLEAR_MM + 8.0, high)
     return replace(sheet.finish(frame), frame=frame)
 
 
@@ -106,12 +112,12 @@ def _gaps(
         sheet.dimension(
             Dimension(
                 (sign * thick, y), (sign * (thick + wide), y), (1.0, 0.0), (0.0, end), half + PAST_MM, text, "gaps", 0, 0,
-                f"trials[{number}].gaps_mm.{name}", ghost=old or (value is None and band is None),
+                f"trials[{number}].gaps_mm.{name}", OLD if old else "", value is None and band is None,
             )
         )  # fmt: skip
-    edge = thick + LARGER * spare / 2 + WALL_MM / 2
-    for text, x in (("outboard", edge), ("inboard", -edge)):
-        sheet.texts.append(Text((x, 0.0), text, "text", "caliper", 9.0))
+    for text, sign in (("outboard", 1.0), ("inboard", -1.0)):
+        x = sign * (thick + LARGER * math.fsum(_ends(pose, spare, sign)) / 2 + WALL_MM / 2)
+        sheet.texts.append(Text((x, half / 2), text, "text", "caliper", 8.0))
     for text, y in (("leading", half + PAST_MM * 0.3), ("trailing", -half - PAST_MM * 0.6)):
         sheet.texts.append(Text((0.0, y), text, "text", "rotor", 9.0))
     sheet.line(
@@ -128,8 +134,8 @@ def _spacing(sheet: Sheet, trial: Trial, number: int, half: float, edge: float, 
     )
     sheet.dimension(
         Dimension(
-            (edge, -half), (edge, half), (0.0, 1.0), (1.0, 0.0), edge, text, "gaps", 0, 0, f"trials[{number}].station_spacing_mm",
-            ghost=trial.station_spacing_mm is None,
+            (edge, -half), (edge, half), (0.0, 1.0), (1.0, 0.0), edge + CLEAR_MM, text, "gaps", 0, 0,
+            f"trials[{number}].station_spacing_mm", ghost=trial.station_spacing_mm is None,
         )
     )  # fmt: skip
 
@@ -170,7 +176,7 @@ def told_shims(shims: tuple[float | None, ...], lengths: LengthFormat) -> str:
 
 def slot_sheet(job: Job, trial: Trial, fit: TrialFit | None, wide: float) -> Drawing:
     """Return the slot for paper, ``wide`` [mm] across at most: its gaps blank, to be written in at the car."""
-    blank = replace(trial, gaps_mm=Gaps(), bands_mm={})
+    blank = replace(trial, gaps_mm=Gaps(), bands_mm={}, read_before={})
     whole = slot_view(job, blank, 0, replace(fit, pose=pose_of(job, blank)) if fit is not None else None, None)
     x0, _, x1, _ = whole.bounds
     return scaled(whole, min(wide / (x1 - x0), 1.0))
