@@ -8,10 +8,13 @@ from bicentra.core.base.wording import LengthFormat, printable
 from bicentra.core.drawing.imprint import BLANK, Imprint
 from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM, paper_labels
 from bicentra.core.drawing.slot_view import LARGER, slot_sheet, told_shims
+from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import GAP_NAMES, GAPS, PRACTISED, Trial
 from bicentra.core.solution import Solution
 from bicentra.core.trialfit.fit import TrialFit, trial_fit
+from bicentra.core.trialfit.inspections import INSPECTIONS
 from bicentra.core.trialfit.rig import PLACE_WORDS, PLACES, leaves_at
+from bicentra.core.trialfit.set_up import before_told
 from bicentra.formats.pdf_column import Column
 from bicentra.formats.pdf_pen import SHEETS, TEXT_PT, draw_labels, draw_shape, sheet_for
 from bicentra.formats.press import press
@@ -46,11 +49,13 @@ def fit_sheet_pdf(solution: Solution, imprint: Imprint = BLANK) -> bytes:
         _head(column, solution, imprint, trial)
         if fit is not None:
             column.text(
-                where_told(fit, job.lengths) if is_known(fit.pose.offset.value) else "Nothing has been read yet."
+                where_told(fit, job.lengths)
+                if is_known(fit.pose.offset.value)
+                else "Nothing that counts has been read yet."
             )
             _stack_lines(column, trial, job.lengths)
             if fit.moves and not fit.moves[0].stays:
-                column.text(f"Next move: {move_told(fit.moves[0], job.lengths)}", bold=True)
+                column.text(f"Next shims: {move_told(fit.moves[0], job.lengths)}", bold=True)
         _picture(canvas, column, solution, trial, fit)
         _blanks(column)
         column.text(CAUTION, size=8)
@@ -73,7 +78,7 @@ def _head(column: Column, solution: Solution, imprint: Imprint, trial: Trial) ->
 def _stack_lines(column: Column, trial: Trial, lengths: LengthFormat) -> None:
     for place in PLACES:
         first, second = (told_shims(side, lengths) for side in leaves_at(trial, place).sides)
-        column.text(f"Now {PLACE_WORDS[place]}: first ear {first}, second ear {second}")
+        column.text(f"Now {PLACE_WORDS[place]}: leading {first}, trailing {second}")
 
 
 def _picture(canvas: Any, column: Column, solution: Solution, trial: Trial, fit: TrialFit | None) -> None:
@@ -127,16 +132,20 @@ def fit_log_pdf(solution: Solution, imprint: Imprint = BLANK) -> bytes:
         for number in range(len(job.trials)):
             fit = trial_fit(solution, number, planned=False)
             if fit is not None:
-                _one_trial(column, fit, number, job.lengths, last=number == len(job.trials) - 1)
+                _one_trial(column, fit, number, job, last=number == len(job.trials) - 1)
         column.y -= 6
         column.text(CAUTION, size=8)
         canvas.showPage()
         return bytes(canvas.getpdfdata())
 
 
-def _one_trial(column: Column, fit: TrialFit, number: int, lengths: LengthFormat, last: bool) -> None:
+READ_NAMES = {"tip_gap_mm": "tip gap", "runout_mm": "runout", "turned": "turn by hand", "pad_top_mm": "pad top",
+              "parting_line_mm": "parting line", "deep_gaps_mm": "gaps further in"}  # fmt: skip
+
+
+def _one_trial(column: Column, fit: TrialFit, number: int, job: Job, last: bool) -> None:
     """Write one trial: when and by whom, gaps, where it sat, what lay where, how it was held; of the last its state."""
-    trial = fit.trial
+    trial, lengths = fit.trial, job.lengths
     column.room(8)
     column.y -= 6
     told = " · ".join(text for text in (f"Trial {number + 1}", trial.taken, trial.by, trial.hub) if text)
@@ -145,6 +154,10 @@ def _one_trial(column: Column, fit: TrialFit, number: int, lengths: LengthFormat
     for left, right in ((GAPS[0], GAPS[1]), (GAPS[2], GAPS[3])):
         column.row((GAP_NAMES[left], _gap(trial, left, lengths), GAP_NAMES[right], _gap(trial, right, lengths)), places)
     column.text(where_told(fit, lengths))
+    for before in dict.fromkeys(before_told(job, trial, name) for name in trial.read_before):
+        names = [name for name in trial.read_before if before_told(job, trial, name) == before]
+        told = ", ".join(GAP_NAMES.get(name, READ_NAMES.get(name, name)) for name in names)
+        column.text(f"Read before that, and not counted: {told} ({before})")
     _stack_lines(column, trial, lengths)
     held = [
         f"rotor on {trial.rotor_nuts} nuts" if trial.rotor_nuts is not None else "",
@@ -157,6 +170,11 @@ def _one_trial(column: Column, fit: TrialFit, number: int, lengths: LengthFormat
         trial.locker,
     ]
     column.text("Held: " + (", ".join(text for text in held if text) or "not written down"))
+    if trial.checked:
+        looks = ", ".join(
+            INSPECTIONS[name][0].lower() + INSPECTIONS[name][1:] for name in trial.checked if name in INSPECTIONS
+        )
+        column.text(f"Looked at: {looks}")
     for text in (trial.parts, trial.notes):
         if text.strip():
             column.text(printable(text))

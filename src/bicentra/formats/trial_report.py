@@ -31,7 +31,9 @@ def trial_object(fit: TrialFit | None) -> dict[str, Any]:
         "radial_mm": or_none(pose.radial.value),
         "sd": {"offset_mm": or_none(pose.offset.sd), "tilt_deg": or_none(pose.tilt.sd)},
         "unknown": list(pose.unknown),
-        "contradictions": list(pose.against),
+        "contradictions": [one.told for one in pose.against],
+        "doubted": list(pose.doubted),
+        "read_before": sorted(fit.trial.read_before),
         "refused": [_plan(move) for move in fit.refused],
         "senses": list(fit.senses),
         "state": fit.standing.state.value,
@@ -87,7 +89,7 @@ def trial_text(fit: TrialFit | None, lengths: LengthFormat) -> str:
         lines.append(f"{number}. {move_told(move, lengths)}")
         lines += [f"     {step}" for step in move.steps]
         lines += [f"     {bolt_told(bolt, lengths)}" for bolt in move.bolts if bolt.touched]
-    if not fit.moves:
+    if not fit.moves and not fit.doubted:
         lines.append("No shims that lie ready bring it within limits." if is_known(fit.pose.offset.value) else "")
     lines += [f"   Left out, a bolt would hold too little: {move_told(move, lengths)}" for move in fit.refused[:3]]
     lines += [f"Otherwise: {one.action}." for one in fit.otherwise]
@@ -97,8 +99,10 @@ def trial_text(fit: TrialFit | None, lengths: LengthFormat) -> str:
 
 
 def where_told(fit: TrialFit, lengths: LengthFormat) -> str:
-    """Return where the caliper sits, in one sentence."""
+    """Return where the caliper sits, in one sentence; while readings contradict each other, that they do."""
     pose = fit.pose
+    if fit.doubted:
+        return f"Where the caliper sits cannot be told. {' '.join(one.told for one in pose.against)}"
     parts = []
     if is_known(pose.offset.value):
         side = "outboard" if pose.offset.value >= 0 else "inboard"
@@ -132,11 +136,11 @@ def move_told(move: Move, lengths: LengthFormat) -> str:
     left = f"{lengths.gap(plan.offset)} {'outboard' if plan.offset >= 0 else 'inboard'}, tilt {plan.tilt:+.2f}°"
     if is_known(plan.radial):
         left = f"{lengths.gap(plan.radial)} {'away from' if plan.radial >= 0 else 'nearer to'} the axle than planned"
-    return f"{stays}first {first}, second {second}, {PLACE_WORDS[plan.place]} ({plan.pieces} in all): {left}"
+    return f"{stays}leading {first}, trailing {second}, {PLACE_WORDS[plan.place]} ({plan.pieces} in all): {left}"
 
 
 def _thick(thick: float | None, lengths: LengthFormat) -> str:
-    return "?" if thick is None else lengths.gap(thick)
+    return "?" if thick is None else lengths.shim(thick)
 
 
 def bolt_told(bolt: BoltAfter, lengths: LengthFormat) -> str:

@@ -14,7 +14,7 @@ from bicentra.core.trialfit.advice import Advice, advise
 from bicentra.core.trialfit.contradictions import contradictions, is_too_wide, spare_of
 from bicentra.core.trialfit.fit import TrialFit, trial_fit
 from bicentra.core.trialfit.inspections import BEFORE_LOCK
-from bicentra.core.trialfit.log import State, lock_list, prints_of
+from bicentra.core.trialfit.log import State, prints_of
 from bicentra.core.trialfit.pose import pose_of
 from bicentra.core.trialfit.set_up import (
     DEPENDS,
@@ -161,11 +161,7 @@ def test_a_changed_set_up_makes_readings_old(name: str, value: object, back: obj
         assert set(put_right.read_before) == old
     fit = worked(put_right)
     if set(GAPS) & old:
-        assert (
-            not fit.moves
-            and not fit.within
-            and "gaps" in {i.place for i in lock_list(JOB, put_right, fit.findings) if not i.done}
-        )
+        assert not fit.moves and not fit.within and "gaps" in {i.place for i in fit.standing.needs if not i.done}
         asked = next_for(put_right)
         assert asked.kind == "read" and asked.target == GAPS[0] and "before" in asked.sentence
     locked = replace(put_right, locked=True, lock=prints_of(JOB))

@@ -171,7 +171,7 @@ def _stacks(sheet: Sheet, rig: Rig, trial: Trial, wish: Plan | None, right: floa
 
 def told_shims(shims: tuple[float | None, ...], lengths: LengthFormat) -> str:
     """Return a stack of shims [mm] as it is typed: ``0.76 + 0.25``, a question mark for one nobody measured."""
-    return " + ".join("?" if thick is None else lengths.bare(thick) for thick in shims) or "no shim"
+    return " + ".join("?" if thick is None else lengths.shim(thick).partition(" ")[0] for thick in shims) or "no shim"
 
 
 def slot_sheet(job: Job, trial: Trial, fit: TrialFit | None, wide: float) -> Drawing:

@@ -16,7 +16,7 @@ MOST_ITEMS: dict[str, int] = {
     "boss_walls_mm": 14, "cutouts": 60, "dowels": 20, "pulls": 40, "exact": 500, "limits": 300, "survey": 4, "instruments": 20,
     "values_mm": 40, "sizes": 2000, "issued": 200, "photos": 300, "absent": 20, "points_mm": 200, "quality": 100,
     "trials": 200, "first": 12, "second": 12, "stock": 40, "floated": 12, "bands_mm": 4, "lock": 40,
-    "asked": 2000, "deeds": 500, "done": 40,
+    "asked": 2000, "deeds": 500, "done": 40, "steps": 4000, "read_before": 12, "again": 4, "checked": 40,
 }  # fmt: skip
 """Most items of a list or a map, by its key; 100 where nothing else is said."""
 MOST_LETTERS: dict[str, int] = {

@@ -10,7 +10,7 @@ from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import GAP_INSTRUMENTS, GAP_NAMES, GAPS, Trial
 from bicentra.core.trialfit.fit import Move, TrialFit
 from bicentra.core.trialfit.inspections import ABOUT_OFFSET, ABOUT_REPEATING, ABOUT_TILT, BEFORE_LOCK, INSPECTIONS
-from bicentra.core.trialfit.log import LEAST_NUTS, LockItem, State, lock_list
+from bicentra.core.trialfit.log import LEAST_NUTS, LockItem, State
 from bicentra.core.trialfit.pose import pose_of
 from bicentra.core.trialfit.set_up import before_told, counts
 
@@ -137,6 +137,10 @@ def _shimming(job: Job, fit: TrialFit, move: Move | None) -> Advice | None:
     if fit.trial.school == "equal" and tilted:
         told = "The tilt is real: allow unequal shims at the two bolts, or face the lug that stands off."
         return Advice(told, "unequal")
+    look = _unchecked(fit.trial, ABOUT_OFFSET)
+    if look:
+        told = "No shims that lie ready bring it within limits: find out why before anything is cut."
+        return Advice(f"{told} {INSPECTIONS[look]}.", "inspect", look)
     if fit.otherwise:
         return Advice(f"{fit.otherwise[0].action}.", "look")
     return Advice("No shims that lie ready help: add what you have to the box.", "stock")
@@ -182,7 +186,7 @@ def _of_stop(fit: TrialFit, finding: Finding) -> Advice:
 def _before_lock(job: Job, fit: TrialFit, move: Move | None) -> Advice | None:
     """Say what the lock still needs, then what is looked at once before it."""
     del move
-    missing = [item for item in lock_list(job, fit.trial, fit.findings) if not item.done]
+    missing = [item for item in fit.standing.needs if not item.done]
     missing.sort(key=lambda item: item.place != "shims")  # bolts and stacks cannot be judged before
     for item in missing:
         if item.place != "finding:trial-follow":

@@ -19,7 +19,7 @@ INSPECTIONS = {
 """What can be looked at, by name, as it is said."""
 BEFORE_LOCK = ("heads", "ears", "hands", "fouls")
 """What is looked at once before a corner is locked: quick, and what it finds cannot be seen in any gap."""
-ABOUT_OFFSET = ("rotor", "lugs", "shims")
+ABOUT_OFFSET = ("shims", "rotor", "lugs")
 """What is looked at where the caliper sits far from where the drawing puts it, quick things first."""
 ABOUT_TILT = ("ears", "clean", "turn", "lugs")
 """What is looked at before a tilt is shimmed away."""

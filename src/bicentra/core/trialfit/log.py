@@ -38,12 +38,26 @@ class State(StrEnum):
     LOCKED = "locked"
 
 
+class LockItem(Record, frozen=True):
+    """One thing a lock needs, in words, and whether it is there. ``place``: the field of the trial it is put into, ``gaps`` for the
+    four gaps, or ``finding:`` and the id of what says no."""  # fmt: skip
+
+    told: str
+    place: str
+    done: bool
+
+
 class Standing(Record, frozen=True):
-    """How far a corner has come, what is missing for its lock, and why a lock that was set does not hold any more."""
+    """How far a corner has come, what its lock needs, and why a lock that was set does not hold any more."""
 
     state: State
-    missing: tuple[str, ...] = ()
+    needs: tuple[LockItem, ...] = ()
     broken: tuple[str, ...] = ()
+
+    @property
+    def missing(self) -> tuple[str, ...]:
+        """What is missing for its lock, in words."""
+        return tuple(item.told for item in self.needs if not item.done)
 
 
 def prints_of(job: Job) -> dict[str, str]:
@@ -96,23 +110,14 @@ def _stated(thing: object) -> object:
 def standing_of(job: Job, trial: Trial | None, findings: tuple[Finding, ...]) -> Standing:
     """Return how far a corner has come with its last trial. ``findings``: what is asked of that trial."""
     if trial is None:
-        return Standing(State.NOT_TRIED, ("a trial: put it on dry and read the gaps",))
-    missing = missing_for_lock(job, trial, findings)
+        return Standing(State.NOT_TRIED, (LockItem("a trial: put it on dry and read the gaps", "", False),))
+    needs = lock_list(job, trial, findings)
     broken = broken_by(job, trial) if trial.locked else ()
-    if trial.locked and not broken and not missing:
-        return Standing(State.LOCKED)
+    if trial.locked and not broken and all(item.done for item in needs):
+        return Standing(State.LOCKED, needs)
     here = [finding.verdict for finding in findings if kind_of(finding.id).centres]
     centred = trial.hub == "this hub" and bool(here) and all(verdict is Verdict.OK for verdict in here)
-    return Standing(State.CENTRED if centred else State.TRYING, missing, broken)
-
-
-class LockItem(Record, frozen=True):
-    """One thing a lock needs, in words, and whether it is there. ``place``: the field of the trial it is put into, ``gaps`` for the
-    four gaps, or ``finding:`` and the id of what says no."""  # fmt: skip
-
-    told: str
-    place: str
-    done: bool
+    return Standing(State.CENTRED if centred else State.TRYING, needs, broken)
 
 
 READ_BY = {
@@ -120,11 +125,6 @@ READ_BY = {
     "trial-runout": "runout_mm", "trial-float": "float new",
 }  # fmt: skip
 """Where what a finding lacks is put in, by its id."""
-
-
-def missing_for_lock(job: Job, trial: Trial, findings: tuple[Finding, ...]) -> tuple[str, ...]:
-    """Return what is still missing before a trial may be locked, in words, the readings first."""
-    return tuple(item.told for item in lock_list(job, trial, findings) if not item.done)
 
 
 def lock_list(job: Job, trial: Trial, findings: tuple[Finding, ...]) -> tuple[LockItem, ...]:

@@ -19,7 +19,7 @@ from bicentra.core.trialfit.bolts import bolts_after
 from bicentra.core.trialfit.contradictions import is_too_wide, spare_of
 from bicentra.core.trialfit.fit import Move, TrialFit, afresh, plan_stays, steps_of, trial_fit
 from bicentra.core.trialfit.inspections import INSPECTIONS
-from bicentra.core.trialfit.log import LockItem, lock_list, missing_for_lock, prints_of
+from bicentra.core.trialfit.log import LockItem, prints_of
 from bicentra.core.trialfit.plan import Plan, after_plan
 from bicentra.core.trialfit.rig import Place, Rig, leaves_at
 from bicentra.core.trialfit.set_up import (
@@ -111,8 +111,7 @@ class TrialDesk:
     @property
     def needs(self) -> tuple[LockItem, ...]:
         """Everything the lock of the trial that is shown needs, with what is there already; nothing while there is no trial."""
-        fit = self.fit
-        return lock_list(self.study.job, fit.trial, fit.findings) if fit is not None else ()
+        return self.fit.standing.needs if self.fit is not None else ()
 
     def next_sentence(self) -> str:
         """Return the next thing to do at the car, in one sentence."""
@@ -177,7 +176,7 @@ class TrialDesk:
         fit, job = self.fit, self.study.job
         if fit is None or not self.is_last:
             return ("the last trial: an earlier one is not what is there now",)
-        missing = missing_for_lock(job, fit.trial, fit.findings)
+        missing = fit.standing.missing
         if not missing:
             index = f"trials[{self.shown}]"
             self.study.edit("Lock the corner", ((f"{index}.locked", True), (f"{index}.lock", prints_of(job))))
@@ -248,8 +247,9 @@ class TrialDesk:
 
     def doubt_told(self, name: str, text: str) -> str:
         """Return why a gap that was typed is asked about before it is taken, in words; empty where it can be, or is no number."""
+        goes = _GOES.match(text.strip())
         try:
-            value = self._length(text)
+            value = self._length(goes["least"] if goes and goes["least"] else text)
         except QuantityError:
             return ""
         return self.wide_told(name, value)
