@@ -14,16 +14,19 @@ from bicentra.app.main import make_window
 from bicentra.app.practice_dialog import PracticeDialog, past_told
 from bicentra.app.trialfit.bench import TrialfitBench
 from bicentra.app.window import MainWindow
+from bicentra.core.base.records import replace
 from bicentra.core.drawing.model import OLD
+from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits
-from bicentra.core.parts.trial import GAPS, Between, Gaps
+from bicentra.core.parts.trial import GAPS, Between, Gaps, Trial
+from bicentra.core.parts.vehicle import Vehicle
 from bicentra.core.practice.truth import truth_of
 from bicentra.core.trialfit.inspections import BEFORE_LOCK
-from bicentra.core.trialfit.log import State
+from bicentra.core.trialfit.log import State, prints_of
 from bicentra.study.desks.practice import Answer
 from bicentra.study.document.next_step import is_locked
 from bicentra.study.document.practice import results, results_file
-from bicentra.study.document.starting import demo_job, demo_vehicle
+from bicentra.study.document.starting import demo_job, demo_vehicle, example_vehicle
 from bicentra.study.document.study import Study
 from bicentra.study.gauges.simulated import DemoCorner
 from bicentra.study.papers.writing import write_paper
@@ -96,6 +99,10 @@ def test_a_whole_trial(bench: TrialfitBench, qtbot: QtBot, tmp_path: Path, monke
         move is not None and move.plan.first == (0.5,) == move.plan.second and move.plan.offset == pytest.approx(-0.06)
     )
     assert "take out 0.76 mm" in bench.card.told and "Lock" in bench.lock_button.text()
+    sense = {"lug": "between lug and bracket moves", "ear": "between bracket and ear moves"}
+    for _ in range(len(desk.fit.moves) if desk.fit is not None else 0):  # what is said of shims is said of the place they go to
+        assert desk.move is not None and sense[desk.move.plan.place] in bench.card.told
+        bench.card.turned.emit(1)
     qtbot.mouseClick(bench.card.do_button, Qt.MouseButton.LeftButton)
     assert len(desk.trials) == 2 and desk.trial.shims_mm.first == (0.5,) and desk.trial.gaps_mm.leading_outboard is None
     assert [(loose.thickness_mm, loose.count) for loose in desk.trial.stock] == [(0.76, 2)]
@@ -505,3 +512,28 @@ def test_a_locked_corner_is_done(open_window: Opener) -> None:
     if not stops:
         window.do_next()
         assert window.study.job.corner == "front-left"
+
+
+def test_both_locked_lead_to_the_pedal(open_window: Opener) -> None:
+    """With the corner across locked as well the bracket bench leads to the pedal; a lock that broke there leads back to it."""
+    window = open_window()
+    vehicle = example_vehicle("trial-fit")
+    assert is_locked(Study(vehicle).job)
+    right = vehicle.corners["front-right"]
+
+    def with_left(lock: bool) -> Vehicle:
+        left = replace(right, trials=(), overrides={})
+        whole = replace(vehicle, corners={**vehicle.corners, "front-left": left})
+        marks = prints_of(job_of(whole, "front-left")) if lock else {}
+        left = replace(left, trials=(Trial(locked=True, lock=marks),))
+        return replace(whole, corners={**whole.corners, "front-left": left})
+
+    window.take(Study(with_left(True)))
+    window.show_bench("bracket")
+    assert "go on with the pedal" in window.footer.next_label.text()
+    window.do_next()
+    assert window.benches.front == "pedal"
+    window.take(Study(with_left(False)))
+    window.show_bench("lineup")
+    window.do_next()
+    assert window.study.job.corner == "front-left"

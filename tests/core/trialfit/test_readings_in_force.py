@@ -91,6 +91,7 @@ def test_no_advice_on_readings_that_contradict_each_other() -> None:
     ("gaps", "told", "doubted"),
     [
         ((3.02, 3.03, 3.02, 3.03), "add up to 6.05 mm at both ends", "caliper.slot_width_mm"),
+        ((3.3, 2.75, 3.3, 2.75), "add up to 6.05 mm at both ends", "caliper.slot_width_mm"),
         ((39.0, 1.5, 1.5, 1.5), "leading end, outboard 39.00 mm was read", "leading_outboard"),
         ((1.5, 1.5, 1.5, 57.0), "trailing end, inboard 57.00 mm was read", "trailing_inboard"),
         ((1.5, 1.5, 1.5, 2.2), "trailing end add up to 3.70 mm", "trailing_inboard"),

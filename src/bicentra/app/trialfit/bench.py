@@ -40,7 +40,7 @@ from bicentra.study.desks.trialfit import TrialDesk
 from bicentra.study.document.study import Study
 
 ROOM_PX, SIDE_PX = (110.0, 150.0), (290, 380)
-PAGES = (("move", "Next shims"), ("held", "Set-up"), ("asked", "Findings"), ("lock", "Lock"))
+PAGES = (("move", "Shims"), ("held", "Set-up"), ("asked", "Findings"), ("lock", "Lock"))
 
 
 class TrialfitBench(Bench):

@@ -108,9 +108,9 @@ class MoveCard(QFrame):
         if move is not None:
             self._show_move(move, desk.lengths)
         elif not is_known(fit.pose.offset.value, fit.pose.tilt.value):
-            self._say(
-                "Type the gaps on the drawing, where they are read: 0.85, or >1.2 <1.5 for what goes in and what does not."
-            )
+            typed = "Type the gaps on the drawing, where they are read: 0.85, or >1.2 <1.5 for what goes in and what does not."
+            practised = desk.study.job.practice_run is not None
+            self._say("Click the gaps on the drawing to read them, or let Do it read the next." if practised else typed)
         else:
             self._say("No shims that lie ready bring it within limits.", "head")
             for one in fit.otherwise[:4]:
@@ -141,7 +141,10 @@ class MoveCard(QFrame):
             self._say(f"Then {lengths.gap(plan.radial)} {way} the axle than planned, {_pieces(plan.pieces)}.")
         elif is_known(plan.offset, plan.tilt):
             side = "outboard" if plan.offset >= 0 else "inboard"
-            self._say(f"Then {lengths.gap(plan.offset)} {side}, tilt {plan.tilt:+.2f}°, {_pieces(plan.pieces)}.")
+            many = "" if move.stays else f", {_pieces(plan.pieces)}"
+            self._say(
+                f"{'It sits' if move.stays else 'Then'} {lengths.gap(plan.offset)} {side}, tilt {plan.tilt:+.2f}°{many}."
+            )
         for bolt in move.bolts:
             if bolt.touched:
                 self._say(_bolt_told(bolt, lengths), "" if bolt.holds else "wrong")
@@ -163,7 +166,7 @@ class MoveCard(QFrame):
 
 
 def _pieces(many: int) -> str:
-    return "no shims" if not many else "1 shim in all" if many == 1 else f"{many} shims in all"
+    return "no shims left there" if not many else "1 shim in all" if many == 1 else f"{many} shims in all"
 
 
 def old_told(desk: TrialDesk) -> tuple[str, ...]:

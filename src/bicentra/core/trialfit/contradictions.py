@@ -45,9 +45,9 @@ def is_too_wide(job: Job, gap: float) -> bool:
 def contradictions(job: Job, trial: Trial) -> tuple[Contradiction, ...]:
     """Return what in ``trial`` contradicts itself, or slot and rotor of ``job``."""
     lengths, spare = job.lengths, spare_of(job)
-    found = [*_too_wide(trial, spare, lengths)]
-    if not found:
-        found += _pairs(trial.gaps_mm, trial, spare, lengths, "")
+    found = _pairs(trial.gaps_mm, trial, spare, lengths, "")
+    if not any(one.doubted == SIZES for one in found):  # a gap that is too wide by itself says more than its pair does
+        found = _too_wide(trial, spare, lengths) or found
     found += _pairs(trial.deep_gaps_mm, trial, spare, lengths, ", further in,")
     found += [*_bands(trial, lengths), *_band_pairs(trial, spare, lengths)]
     return (*found, *(_line(trial, lengths) if not found else ()))

@@ -33,10 +33,10 @@ def after_lock(study: "Study") -> NextStep | None:
     """Return where to go on once the corner that is worked on is locked and nothing stops it; ``None`` before that."""
     fit = study.trial_fit
     locked = fit is not None and fit.standing.state is State.LOCKED
+    if locked and study.job.practice_run is not None:
+        return NextStep("This practice corner is locked: show the answer on the trial fit bench.", bench="trialfit")
     if not locked or any(f.verdict is Verdict.STOP for f in study.solution.findings):
         return None
-    if study.job.practice_run is not None:
-        return NextStep("This practice corner is locked: show the answer on the trial fit bench.", bench="trialfit")
     done = f"The {_named(study.job.corner)} corner is locked and done."
     corner = next_corner(study.vehicle)
     if corner:
