@@ -100,7 +100,9 @@ def test_a_whole_trial(bench: TrialfitBench, qtbot: QtBot, tmp_path: Path, monke
     )
     assert "take out 0.76 mm" in bench.card.told and "Lock" in bench.lock_button.text()
     sense = {"lug": "between lug and bracket moves", "ear": "between bracket and ear moves"}
-    for _ in range(len(desk.fit.moves) if desk.fit is not None else 0):  # what is said of shims is said of the place they go to
+    for _ in range(
+        len(desk.fit.moves) if desk.fit is not None else 0
+    ):  # what is said of shims is said of the place they go to
         assert desk.move is not None and sense[desk.move.plan.place] in bench.card.told
         bench.card.turned.emit(1)
     qtbot.mouseClick(bench.card.do_button, Qt.MouseButton.LeftButton)

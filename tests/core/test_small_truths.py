@@ -82,7 +82,7 @@ def test_more_to_do_comes_first() -> None:
     """Of two bolts the one with more pieces to move is told first."""
     trial = Trial(shims_mm=Leaves(first=(1.0,), second=(0.5, 0.3)))
     told = steps_of(trial, Plan("lug", (1.0, 0.2), (1.0,), 0.0, 0.0), LengthFormat("mm"))
-    assert len(told) == 2 and "second ear" in told[0] and "first ear" in told[1]
+    assert len(told) == 2 and "trailing lug" in told[0] and "leading lug" in told[1]
 
 
 def test_a_tilt_within_its_limit_is_left_alone() -> None:

@@ -32,7 +32,7 @@ ACTIONS = (
     Action("practice", "Practice…", "", "A simulated corner with something hidden in it"),
     Action("save", "Save", "Ctrl+S"),
     Action("save_as", "Save under another name…", "Ctrl+Shift+S"),
-    Action("start", "Close this job", "Ctrl+W", "Back to the jobs worked on last"),
+    Action("start", "Close this job", "Ctrl+W", "Back to the recent jobs"),
     Action("quit", "Quit", "Ctrl+Q"),
     *(Action(action_of(paper.kind), paper.menu, paper.key, paper.tip) for paper in PAPERS.values()),
     Action("print", "Print…", "Ctrl+P", "Template, drawings and cards, looked at first; always at 100 %"),
@@ -76,7 +76,7 @@ TYPED_IN = (QLineEdit, QPlainTextEdit, QComboBox, QAbstractItemView, QAbstractSp
 """Where a single letter is typed and is never a command."""
 POINTER = (
     ("← →", "in the view along the axle: turn the caliper by 0.25°, with Shift by 2.5°"),
-    ("← →", "in the view across the rotor: plate behind the rotor by 0.1 mm, with Shift by 1 mm"),
+    ("← →", "in the view across the rotor: rotor spacer by 0.1 mm, with Shift by 1 mm"),
     ("↑ ↓", "in either view: move the caliper outward or inward by 0.1 mm, with Shift by 1 mm"),
     (
         "N",

@@ -27,7 +27,7 @@ BENCHES = (
     Place("trialfit", "Trial fit", "From four gaps to the right shims, and the log of every trial", "TrialfitBench"),
     Place("pedal", "Pedal", "From the foot to the road: pressure, travel, balance, master cylinder", "PedalBench"),
 )
-START = Place("start", "Start", "The jobs worked on last, and ways to begin", "StartBench")
+START = Place("start", "Start", "Recent jobs, and ways to begin", "StartBench")
 """What lies in front while no job is open; it is no bench of the work and stands on no rail."""
 
 

@@ -114,7 +114,7 @@ def ask_give_up(parent: QWidget) -> bool:
 def ask_unsaved(parent: QWidget, title: str) -> str:
     """Ask what to do with unsaved changes; returns ``SAVE``, ``DISCARD`` or ``STAY``."""
     told = f"“{title}” has changes that are not saved."
-    answers = ((SAVE, "Save them"), (DISCARD, "Give them up"), (STAY, "Stay here"))
+    answers = ((SAVE, "Save them"), (DISCARD, "Discard them"), (STAY, "Cancel"))
     return _ask(parent, "Unsaved changes", told, answers, SAVE)
 
 
@@ -126,14 +126,14 @@ def ask_recover(parent: QWidget, found: Recovery) -> str:
         f"Kept {found.kept or 'at an unknown time'} · {where}\n\n"
         f"What would be lost: {lost_with(found) or 'nothing, it is in the file'}"
     )
-    answers = ((TAKE, "Take them up again"), (DISCARD, "Give them up"), (LATER, "Later"))
+    answers = ((TAKE, "Take them up again"), (DISCARD, "Discard them"), (LATER, "Later"))
     return _ask(parent, "Unsaved work found", told, answers, TAKE)
 
 
 def ask_changed(parent: QWidget, told: str) -> str:
     """Ask what to do when a job's file has been changed by somebody else; returns ``OVER``, ``OTHER_NAME`` or ``STAY``."""
     told = f"{told}. Writing over it loses what was changed there."
-    answers = ((OTHER_NAME, "Save under another name…"), (OVER, "Write over it"), (STAY, "Stay here"))
+    answers = ((OTHER_NAME, "Save under another name…"), (OVER, "Write over it"), (STAY, "Cancel"))
     return _ask(parent, "The file has changed", told, answers, OTHER_NAME)
 
 

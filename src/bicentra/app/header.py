@@ -55,7 +55,7 @@ class Header(QWidget):
         self.buttons["shop"].hide()  # the way back from the shop view; the way there is a key and a menu
         self._menus = (
             menu_button("Sheets  ↓", actions["sheets"].toolTip(), fill_sheets),
-            self._menu("Take away", ("print", *paper_menu())),
+            self._menu("Print and export", ("print", *paper_menu())),
         )
         for menu in self._menus:
             tools.addWidget(menu)

@@ -48,7 +48,7 @@ class PaperMaker(QObject):
         solution = host.study.solution
         problem = ready_problem(solution, kind)
         if problem:
-            dialogs.warn(host.frame, "Nothing to take away yet", problem)
+            dialogs.warn(host.frame, "Nothing to print or export yet", problem)
             return
         stem = host.study.path.name.removesuffix(".bicentra.json") if host.study.path else "job"
         suffix = Path(paper.ending).suffix

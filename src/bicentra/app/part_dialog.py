@@ -51,7 +51,7 @@ class LibraryDialog(QDialog):
         self.use = QPushButton(f"Use this {self._kind}")
         self.use.setObjectName("primary")
         self.use.clicked.connect(self._use)
-        keep = QPushButton("Leave the job as it is")
+        keep = QPushButton("Cancel")
         keep.clicked.connect(self.reject)
         problems = plain_label("\n".join(library.problems[:3]))
         problems.setObjectName("wrong")
@@ -97,7 +97,7 @@ def part_table(now: Item, part: Part, lengths: LengthFormat) -> str:
     rows = [difference_row(d, lengths) for d in differences(now, part.item)]
     head = heads("", "now", "this one", "difference")
     price = f"<p>{part.price:g} {escape(part.currency)}</p>" if part.price is not None else ""
-    guessed = "<p>Guessed dimensions hold every finding that rests on them down to a watch.</p>" if part.guessed else ""
+    guessed = "<p>A finding that rests on a guessed dimension is a caution at best.</p>" if part.guessed else ""
     body = "".join(rows) or "<tr><td colspan=4>The same in every dimension.</td></tr>"
     return f"<table><tr>{head}</tr>{body}</table>{price}{guessed}<p>{escape(part.source)}</p>"
 

@@ -19,7 +19,7 @@ from bicentra.study.papers.papers import PAPERS
 from bicentra.study.papers.writing import ready_problem
 
 FUZZY = QPageSize.SizeMatchPolicy.FuzzyMatch
-SHEETS = {"": "As the units go", "A4": "A4", "Letter": "Letter"}
+SHEETS = {"": "Automatic: A4 or Letter", "A4": "A4", "Letter": "Letter"}
 PREVIEW_DPI, PRINT_DPI, MOST_PREVIEWED = 55.0, 600.0, 12
 
 

@@ -26,6 +26,7 @@ from bicentra.app.theme import LOOKS, Look, apply_look, for_the_shop
 from bicentra.app.widgets.plain import plain_menu
 from bicentra.app.widgets.typed import drop_typing, take_typing
 from bicentra.core.base.finding import Edit
+from bicentra.core.parts.labels import label_at, spoken
 from bicentra.study.document.bench_states import bench_states
 from bicentra.study.document.brakes import DRUM
 from bicentra.study.document.next_step import NextStep, after_lock, next_step
@@ -376,14 +377,14 @@ class MainWindow(QWidget):
 
     def _commit(self, path: str, value: object) -> None:
         named = self.sheets.label_of(path)
-        label = f"Change {named[0].lower()}{named[1:]}" if named else f"Change {path}"
+        label = f"Change {named[0].lower()}{named[1:]}" if named else f"Change {label_at(self.study.job, path)}"
         if self.bench.change(label, ((path, value),)):
             self.sheets.settled(path)
 
     def refused(self, path: str, message: str) -> None:
         """Show a refusal at the field it is about, and in the footer."""
         self.sheets.refuse(path, message.removeprefix(f"{path}: "))
-        self.say(f"Not taken: {message}")
+        self.say(f"Not taken: {spoken(self.study.job, message)}")
 
     def say(self, message: str, wrong: bool = True) -> None:
         """Show a message in the footer for a while; one that tells of nothing ``wrong`` is calm."""

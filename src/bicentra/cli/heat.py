@@ -10,7 +10,7 @@ from bicentra.core.base.wording import printable
 
 def add(commands: Any) -> None:
     """Add the command to the parser's ``commands``."""
-    heat = commands.add_parser("heat", help="temperatures of rotors, pads and fluid over a train of stops")
+    heat = commands.add_parser("heat", help="temperatures of rotors, pads and fluid over repeated stops")
     heat.add_argument("job", metavar="JOB")
     heat.add_argument("--from-kmh", type=finite, required=True, metavar="V", help="speed before each stop")
     heat.add_argument("--to-kmh", type=finite, default=0.0, metavar="W", help="speed after it (default 0)")

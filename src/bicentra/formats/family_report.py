@@ -73,7 +73,7 @@ def families_text(proposals: tuple[Judged, ...], own: Judged, units: str) -> str
         if bracket.parts:
             mass = lengths.mass(bracket.mass_kg) if math.isfinite(bracket.mass_kg) else "mass not known"
             head += f": {lengths.size(bracket.thickness)}, {mass}, {bracket.made} made, {', '.join(bracket.processes)}"
-            head += "" if bracket.reversible else "; cuts or welds for good"
+            head += "" if bracket.reversible else "; cuts or welds, permanent"
         lines += [head, f"          {proposal.why}"]
     lines.append("Brakes can kill: have the design and the finished work checked by someone qualified.")
     return "\n".join(lines) + "\n"

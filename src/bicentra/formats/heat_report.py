@@ -8,7 +8,7 @@ from bicentra.core.heat.train import Hot
 from bicentra.core.heat.wear import BAND, MM3_PER_MJ
 
 ROTATING = (
-    "rotating parts, at most a tenth of the energy, where nobody states them; radiation, which cools hot rotors more"
+    "rotating parts, at most a tenth of the energy, where they are not stated; radiation, which cools hot rotors more"
 )
 
 
@@ -49,7 +49,7 @@ def besides(hot: Hot) -> tuple[str, ...]:
         if is_known(last):
             low, high = (f"{round(last * by, -2):,.0f}".replace(",", " ") for by in (1.0 / BAND, BAND))
             found.append(
-                f"The {name} pads last about {low} to {high} such stops: a rule of thumb, {MM3_PER_MJ:g} mm3 a MJ."
+                f"The {name} pads last about {low} to {high} such stops: a rule of thumb, {MM3_PER_MJ:g} mm³ per MJ."
             )
     return tuple(found)
 

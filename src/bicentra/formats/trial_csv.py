@@ -14,7 +14,7 @@ from bicentra.formats.cells import safe_cell
 HEADING = (
     "trial", "taken", "by", "hub", *(f"{name}_mm" for name in GAPS), "station_spacing_mm", "offset_mm", "tilt_deg", "lug_first_mm",
     "lug_second_mm", "ear_first_mm", "ear_second_mm", "rotor_plate_mm", "tip_gap_mm", "runout_mm", "turned", "rotor_nuts", "bolts",
-    "washers_final", "tightened", "locker", "locked", "parts", "notes", "read_before", "checked",
+    "washers_final", "tightened", "locker", "locked", "parts", "notes", "read_before", "checked", "contradictions",
 )  # fmt: skip
 
 
@@ -27,7 +27,6 @@ def trial_csv(solution: Solution) -> bytes:
     writer.writerow(HEADING)
     for number, trial in enumerate(solution.job.trials, 1):
         pose = pose_of(solution.job, trial)
-        pose = pose.silent if pose.against else pose
         sides = (side for place in PLACES for side in leaves_at(trial, place).sides)
         stacks = [" + ".join("?" if thick is None else f"{thick:g}" for thick in side) for side in sides]
         gaps = [_number(getattr(trial.gaps_mm, name)) for name in GAPS]
@@ -39,7 +38,7 @@ def trial_csv(solution: Solution) -> bytes:
             "" if trial.rotor_nuts is None else trial.rotor_nuts, trial.bolts,
             {None: "", True: "yes", False: "no"}[trial.washers_final], *words, "yes" if trial.locked else "no",
             safe_cell(trial.parts), safe_cell(trial.notes), safe_cell("; ".join(trial.read_before)),
-            safe_cell("; ".join(trial.checked)),
+            safe_cell("; ".join(trial.checked)), safe_cell(" ".join(one.told for one in pose.against)),
         ))  # fmt: skip
     return stream.getvalue().encode()
 

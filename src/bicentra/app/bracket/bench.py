@@ -211,7 +211,7 @@ class BracketBench(Bench):
         else:
             self._show_part(desk, one, lengths, shaped)
         self.take_button.setEnabled(desk.can_take)
-        self.take_button.setText("Taken" if one is desk.own else desk.taking)
+        self.take_button.setText("In use ✓" if one is desk.own else desk.taking)
 
     def _show_bolts(self, desk: BracketDesk, lengths: LengthFormat) -> None:
         self.view.title = "Bolts in their stacks, from head to tip"
@@ -265,7 +265,7 @@ class BracketBench(Bench):
         elif desk is not None and desk.own_is_worse and desk.best is not None:
             self.choose(desk.best)
         else:
-            self.told.emit("Take away, at the top right: template (Ctrl+P), cutting file (Ctrl+D), solids")
+            self.told.emit("Print and export, at the top right: template (Ctrl+P), cutting file (Ctrl+D), solids")
 
     def take_focus(self) -> None:
         """Give the keyboard to the drawing, or to the first kind where the table is shown."""

@@ -104,7 +104,7 @@ class KindRow(QWidget):
         id, room = one.margin
         title = next((f.title for f in one.findings if f.id == id), "")
         least = f"{self._lengths.gap(room)}{'' if room >= 0 else ' short'}\n{title}" if id else "not known"
-        pieces = f"{one.bracket.made}\n{'can be undone' if one.bracket.reversible else 'for good'}"
+        pieces = f"{one.bracket.made}\n{'reversible' if one.bracket.reversible else 'permanent'}"
         return thick, mass, pieces, ", ".join(one.bracket.processes), least
 
     def paintEvent(self, event: QPaintEvent) -> None:

@@ -30,6 +30,7 @@ from bicentra.core.blanks import Blank
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.model import Drawing, Handle
 from bicentra.core.drawing.section_view import section_view
+from bicentra.core.parts.labels import label_at
 from bicentra.core.solution import Solution
 from bicentra.study.desks.lineup import CHANGES, LineupDesk, plan_label
 from bicentra.study.document.study import Study
@@ -43,7 +44,7 @@ if TYPE_CHECKING:
 
 Pane = TypeVar("Pane", bound="SidePane")
 ROOM_PX = (36.0, 110.0)
-GHOST = "Dotted: not measured, nothing is worked out from it"
+GHOST = "Dashed: example only, not measured"
 DRUMS = "Drum brake: nothing is fitted here"
 SIDE_PX = (236, 336)
 SEARCH_DELAY_MS, DETAIL_DELAY_MS, PULLED_DELAY_MS = 180, 120, 300
@@ -54,8 +55,8 @@ FACE_NUDGES = {
     Qt.Key.Key_Down: Nudge("fit.pad_inset_mm", 0.1, "Move the caliper inward"),
 }
 SECTION_NUDGES = {
-    Qt.Key.Key_Left: Nudge("fit.rotor_spacer_mm", -0.1, "Thin the plate behind the rotor"),
-    Qt.Key.Key_Right: Nudge("fit.rotor_spacer_mm", 0.1, "Thicken the plate behind the rotor"),
+    Qt.Key.Key_Left: Nudge("fit.rotor_spacer_mm", -0.1, "Thin the rotor spacer"),
+    Qt.Key.Key_Right: Nudge("fit.rotor_spacer_mm", 0.1, "Thicken the rotor spacer"),
     Qt.Key.Key_Up: Nudge("fit.pad_inset_mm", -0.1, "Move the caliper outward"),
     Qt.Key.Key_Down: Nudge("fit.pad_inset_mm", 0.1, "Move the caliper inward"),
 }
@@ -405,7 +406,13 @@ class LineupBench(Bench):
         view = self.sender()
         if self.desk is not None and isinstance(view, DrawingView):
             shown = self.desk.shown(path)
-            self._field.open(view, rect, shown, f"New value for {path}", lambda text: self._take_typed(path, text))
+            self._field.open(
+                view,
+                rect,
+                shown,
+                f"New value for {label_at(self.desk.study.job, path)}",
+                lambda text: self._take_typed(path, text),
+            )
 
     def _take_typed(self, path: str, text: str) -> bool:
         if self.desk is None:

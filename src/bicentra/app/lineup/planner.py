@@ -56,7 +56,7 @@ class PlanCard(QFrame):
 
 def summary(plan: "Plan") -> str:
     """Return what a plan asks for in a few words."""
-    told = ["can be undone" if plan.reversible else "cuts metal for good"]
+    told = ["reversible" if plan.reversible else "cuts metal, permanent"]
     for number, word in ((plan.made, "made"), (plan.bought, "bought")):
         if number:
             told.append(f"{number} part{'s' if number > 1 else ''} {word}")
@@ -65,15 +65,15 @@ def summary(plan: "Plan") -> str:
 
 
 def notes(plan: "Plan", findings: tuple[Finding, ...]) -> tuple[str, ...]:
-    """Return the side effects of a plan, what turns to a watch with it, and what of its ``findings`` it leaves."""
+    """Return the side effects of a plan, what becomes a caution with it, and what of its ``findings`` it leaves."""
     side = dict.fromkeys(effect for step in plan.steps for effect in step.side_effects)
-    counts = [(sum(f.verdict is v for f in findings), v.word) for v in (Verdict.STOP, Verdict.UNKNOWN, Verdict.CAUTION)]
-    left = ", ".join(f"{count} {word}" for count, word in counts if count) or "everything met"
-    told = ["Brings with it: " + "; ".join(side)] if side else []
-    told += [f"Turns to a watch: {', '.join(plan.worse)}"] if plan.worse else []
+    counts = [(v, sum(f.verdict is v for f in findings)) for v in (Verdict.STOP, Verdict.UNKNOWN, Verdict.CAUTION)]
+    left = ", ".join(verdict.counted(many) for verdict, many in counts if many) or "everything OK"
+    told = ["Side effects: " + "; ".join(side)] if side else []
+    told += [f"Becomes a caution: {', '.join(plan.worse)}"] if plan.worse else []
     told += ["By hand, then measure again: " + ", ".join(plan.by_hand)] if plan.by_hand else []
     told += [] if plan.reversible else [CUT_CAUTION]
-    return (*told, f"Leaves: {left}")
+    return (*told, f"Remaining: {left}")
 
 
 class PlannerPane(SidePane):
@@ -83,7 +83,7 @@ class PlannerPane(SidePane):
     accepted = Signal(object)
 
     def __init__(self) -> None:
-        everything, bar = QCheckBox("clear what is to be watched, too"), QProgressBar()
+        everything, bar = QCheckBox("also fix the cautions"), QProgressBar()
         super().__init__("Plans", "Plans, cheapest first", (everything, bar))
         self.everything, self.bar = everything, bar
         self.everything.toggled.connect(self.find_plans)
@@ -148,7 +148,7 @@ class PlannerPane(SidePane):
             told = f"No combination clears everything. This one misses least; it leaves: {', '.join(plans[0].left)}. "
             told += "For those other parts are needed: see the Parts bench."
         elif plans:
-            told = "Cheapest first: what can be undone, then fewest parts, then fewest side effects."
+            told = "Cheapest first: reversible, then fewest parts, then fewest side effects."
         elif open_ones:
             told = "None of the remedies known here clears any of it: other parts are needed. See the Parts bench."
         else:

@@ -40,8 +40,8 @@ from bicentra.core.parts.wheel import WeightBand
 LISTS = {
     "pistons_inboard_mm": ("Pistons, inboard side", LENGTH, ()),
     "pistons_outboard_mm": ("Pistons, outboard side", LENGTH, ()),
-    "bleeders_deg": ("Bleeders, turn from outward", ANGLE, ()),
-    "stock_mm": ("Plate on the shelf (empty: usual stock)", LENGTH, None),
+    "bleeders_deg": ("Bleed screw direction (0° = away from the axle); several with ; between them", ANGLE, ()),
+    "stock_mm": ("Plate in stock (empty: usual stock)", LENGTH, None),
     "boss_walls_mm": ("Wall round each hole (empty: the same)", LENGTH, ()),
     "shims_mm": ("Shims at each lug (empty: chosen)", LENGTH, None),
 }
@@ -56,7 +56,7 @@ POINTS = {
 """Traced points of a record: label and help; each point has as many numbers as its label has slashes, and one more."""
 GROUPS = {
     "ring_bolt_circle_mm": "Ring and hat", "slot_width_mm": "Slot and bridge", "pad_height_mm": "Pad", "body_inboard_mm": "Body",
-    "slide_inboard_mm": "Slides and hose", "hand": "Hand, pistons, bleeders", "barrel_mm": "Inside profile",
+    "slide_inboard_mm": "Slides and hose", "hand": "Hand, pistons, bleed screws", "barrel_mm": "Inside profile",
     "lug_bolt": "Bolts", "old_bolt_circle_mm": "Redrilled", "through_holes": "Drilled and slotted",
     "slot_mm": "Slots and edges", "retainer_circle_mm": "Bearing retainer",
 }  # fmt: skip
@@ -201,7 +201,7 @@ class Panel(QScrollArea):
     def _build_borrowed(self, column: QVBoxLayout, job: Job) -> None:
         """Say that these numbers are the other corner's; a button says that they have all been measured here."""
         other = across(job.corner).replace("-", " ")
-        label = plain_label(f"Measured at the other corner ({other}). What rests on it is a watch at best.")
+        label = plain_label(f"Measured at the other corner ({other}). What rests on it is a caution at best.")
         label.setWordWrap(True)
         column.addWidget(label)
         left = tuple(record for record in job.borrowed if record != self.name)

@@ -51,7 +51,7 @@ class PartsBench(Bench):
 
     def _library_menu(self) -> QToolButton:
         button = QToolButton()
-        button.setText("Library…")
+        button.setText("From the library…")
         button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(button)
         menu.addAction("Take in a table of parts (CSV)…").triggered.connect(self.take_table)
@@ -131,9 +131,9 @@ class PartsBench(Bench):
         if not self.finding:
             return "Look through the library for sets that fit this hub and knuckle."
         if self.finder.running:
-            return "The search is on its way: stop it when what you want has come in."
+            return "Searching… you can stop any time."
         if self.finder.chosen is None:
-            return "Say what you ask of the parts, then look through the library."
+            return "Set the filters, then search."
         return f"Open the line-up of {self.finder.chosen.name}."
 
     def do_next(self) -> None:

@@ -63,11 +63,11 @@ class ComparePage(QWidget):
         row.addWidget(plain_label("Below:"))
         for kind in ("rotor", "caliper", "wheel"):
             button = QPushButton(f"{kind.capitalize()}…")
-            button.setToolTip(f"Take a {kind} from the library and lay it on the bench; the job stays as it is")
+            button.setToolTip(f"Take a {kind} from the library, to compare; the job stays as it is")
             button.clicked.connect(lambda _checked=False, kind=kind: self.choose(kind))
             row.addWidget(button)
         self.over = QToolButton()
-        self.over.setText("Lay over")
+        self.over.setText("Overlay")
         self.over.setCheckable(True)
         self.over.setToolTip("Lays the parts above over those below, as dashed lines")
         self.over.toggled.connect(self._laid_over)

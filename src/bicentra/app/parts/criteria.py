@@ -32,7 +32,7 @@ class CriteriaRow(QWidget):
         self.plates = QLineEdit("0; 3 mm; 5 mm")
         self.plates.setProperty(ASKING, True)
         self.plates.setCursorPosition(0)
-        self._put("Behind the rotor", self.plates)
+        self._put("Spacers to try", self.plates)
         self.plates.setToolTip("Plates behind the rotor to try, with ; between them")
         self.wheel = self._choice("Wheel", (OWN_WHEEL,))
         self.wheel.setMinimumContentsLength(14)

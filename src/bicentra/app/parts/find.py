@@ -23,7 +23,7 @@ from bicentra.core.search.run import BY_PLAY, FoundSet
 from bicentra.study.desks.parts import PartsDesk
 from bicentra.study.desks.search import NEAR, reasons
 
-SUITS = "Suits pedal and heat"
+SUITS = "Fits pedal and heat"
 GOOD, WEAK, PAUSE_MS = 0.75, 0.35, 250
 """A criterion met beyond or below this share is told as good or as weak; a pause in typing after which a set is looked up [ms]."""
 
@@ -63,7 +63,7 @@ class FindPage(QWidget):
             layout.setSpacing(6)
         self.filter = QLineEdit()
         self.filter.setProperty(ASKING, True)
-        self.filter.setPlaceholderText("why not this one? Find any set by words of its names")
+        self.filter.setPlaceholderText("Search results by name")
         self.filter.setAccessibleName("Find a set")
         self.filter.textChanged.connect(self._show)
         self.why = plain_label()
@@ -108,7 +108,7 @@ class FindPage(QWidget):
         self.suits = QPushButton(SUITS)
         self.suits.setCheckable(True)
         self.suits.setToolTip(
-            "Only the sets that balance, master cylinder and a street's train of stops do not stop on this vehicle"
+            "Only sets that pass brake balance, master cylinder and repeated street stops on this vehicle"
         )
         self.suits.toggled.connect(self._suiting)
         self.suits.hide()
@@ -125,7 +125,7 @@ class FindPage(QWidget):
         self.open.setObjectName("primary")
         self.open.setToolTip("Puts the set into the job as one step and shows the line-up; undo takes it back")
         self.open.clicked.connect(self._take)
-        self.bench = QPushButton("Lay it on the bench")
+        self.bench = QPushButton("Compare")
         self.bench.setToolTip("Shows it beside the job's own parts; the job stays as it is")
         self.bench.clicked.connect(self._lay)
         row.addStretch(1)
@@ -260,7 +260,7 @@ class FindPage(QWidget):
             none = "Looking for it in the library" if waits else "No set has all these words in its names"
             self.map.empty = none if missed else "Needs the lugs' places"
             if self.suits.isChecked() and not shown:
-                self.map.empty = "No set suits as the vehicle stands: mend its pedal first (Shift+F11)"
+                self.map.empty = "No set fits the vehicle as it is: fix its pedal first (Shift+F11)"
         self.map.show_sets(shown, self.chosen, lengths)
         self._tell()
 
@@ -380,7 +380,7 @@ def criteria_told(found: FoundSet) -> str:
     weak = [name for name, share in found.granted.items() if share <= WEAK]
     around = "" if found.open_angles is None else f"; {found.open_angles} clock angles are open"
     only = f" {BY_PLAY}, which is settled at the dry fit" if found.by_play else ""
-    told = f"<p>{found.verdict.word.capitalize()}{only}; score {found.score:.2f} of 1{around}."
+    told = f"<p>{found.verdict.word}{only}; score {found.score:.2f} of 1{around}."
     told += f" Good: {', '.join(good)}." if good else ""
     told += f" Weak: {', '.join(weak)}." if weak else ""
     surveyed = found.job.survey.get(found.job.corner) is not None

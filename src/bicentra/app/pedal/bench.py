@@ -34,12 +34,13 @@ from bicentra.core.hydraulics.before import before_of
 from bicentra.core.hydraulics.missing import missing_of, told_missing
 from bicentra.core.hydraulics.travel import travel_at
 from bicentra.core.parts.edits import get_value
+from bicentra.core.parts.labels import label_at
 from bicentra.study.desks.pedal import BASELINE, MOST_FOOT_N, PedalDesk
 from bicentra.study.desks.pedal_shelf import Place
 from bicentra.study.document.study import Study
 
 ROOM_PX, SIDE_PX, NARROW_PX = (60.0, 80.0), (290, 380), 1000
-PAGES = (("asked", "Findings"), ("masters", "Masters"), ("before", "Before"), ("claims", "Said"))
+PAGES = (("asked", "Findings"), ("masters", "Masters"), ("before", "Before"), ("claims", "Common mistakes"))
 SHOWN = (
     ("pedal", "Pedal"),
     ("grip", "Grip"),
@@ -123,7 +124,7 @@ class PedalBench(Bench):
         inside.setContentsMargins(0, 0, 0, 0)
         inside.addWidget(self.list, 2)
         inside.addWidget(scrolled(self.detail), 3)
-        self.valve_button = QPushButton("Fit the valve that mends it")
+        self.valve_button = QPushButton("Add a valve that fixes this")
         self.valve_button.setToolTip("An adjustable one with the knee that is computed; above it the rear brakes less")
         self.valve_button.clicked.connect(lambda: self.attempt(lambda desk: desk.fit_valve()))
         inside.addWidget(self.valve_button)
@@ -132,7 +133,7 @@ class PedalBench(Bench):
             frame.setObjectName("panelBody")
         self._masters, self._before, self._said = QVBoxLayout(masters), QVBoxLayout(before), QVBoxLayout(said)
         self.baseline: dict[str, TypedLine] = {}
-        told = plain_label("How the pedal was before anything was changed. Nobody can ask afterwards.")
+        told = plain_label("How the pedal was before anything was changed: you cannot measure it later.")
         told.setWordWrap(True)
         self._before.addWidget(told)
         for name, text in BASELINE.items():
@@ -161,7 +162,7 @@ class PedalBench(Bench):
         press(self.drawn_tabs, "pedal")
         shown.addStretch(1)
         self.sheet_button = QPushButton("Sheet…")
-        self.sheet_button.setToolTip("Pedal or heat as one page of PDF, to take away")
+        self.sheet_button.setToolTip("Pedal or heat as one page of PDF")
         self.sheet_button.clicked.connect(self.write_sheet)
         shown.addWidget(self.sheet_button)
         return shown
@@ -332,7 +333,7 @@ class PedalBench(Bench):
         if desk is None:
             return ""
         if len(desk.baseline_open) == len(BASELINE):
-            return "Write down how the pedal is before anything is changed: nobody can ask afterwards."
+            return "Note the pedal now: you cannot measure it later."
         lacks = told_missing(desk.vehicle)
         if lacks:
             return f"Type what the balance still needs: {lacks}."
@@ -385,9 +386,9 @@ class PedalBench(Bench):
 
     def _keep_part(self, place: Place) -> None:
         """Ask for a name and keep what the vehicle has on the shelf."""
-        name = dialogs.ask_name(self, "Keep on the shelf", f"What is this {place.kind} called?")
+        name = dialogs.ask_name(self, "Keep in the library", f"What is this {place.kind} called?")
         if name and self.attempt(lambda desk: desk.keep_part(place, name)):
-            self.told.emit(f"On the shelf: {name}")
+            self.told.emit(f"In the library: {name}")
 
     def _open_sheet(self, path: str) -> None:
         """Open the sheet of a part of the corner that is worked on; of another axle it is said where it is typed."""
@@ -471,7 +472,11 @@ class PedalBench(Bench):
         desk, view = self.desk, self.sender()
         if desk is not None and isinstance(view, DrawingView):
             self._field.open(
-                view, rect, desk.text_of(path), f"New value for {path}", lambda text: self._typed(path, text)
+                view,
+                rect,
+                desk.text_of(path),
+                f"New value for {label_at(desk.vehicle, path)}",
+                lambda text: self._typed(path, text),
             )
 
     def _typed(self, path: str, text: str) -> bool:

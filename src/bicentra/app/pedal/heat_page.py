@@ -28,7 +28,7 @@ class HeatPage(DrawnPage):
     handed = Signal()
 
     def __init__(self, look: Look) -> None:
-        super().__init__("Temperature over a train of stops", look)
+        super().__init__("Temperature over repeated stops", look)
         self.view.exaggeration = "stop by stop"
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -50,7 +50,7 @@ class HeatPage(DrawnPage):
         row = QHBoxLayout()
         self.uses = {name: QPushButton(name.capitalize()) for name in DUTIES}
         for name, button in self.uses.items():
-            button.setToolTip("A train of stops to begin with: change its numbers below")
+            button.setToolTip("Repeated stops to begin with: change the numbers below")
             button.clicked.connect(lambda _checked=False, name=name: self.chosen.emit(name))
             row.addWidget(button)
         row.addStretch(1)
@@ -64,7 +64,7 @@ class HeatPage(DrawnPage):
         for name, (told, *_) in TRAIN.items():
             caption, field = plain_label(told[:1].upper() + told[1:]), TypedLine()
             caption.setBuddy(field)
-            field.setAccessibleName(f"Train of stops: {told}")
+            field.setAccessibleName(f"Repeated stops: {told}")
             field.setFixedWidth(FIELD_PX)
             field.editingFinished.connect(lambda name=name, field=field: self.given.emit(name, field.text()))
             row.addWidget(caption)
@@ -87,7 +87,9 @@ class HeatPage(DrawnPage):
             same = round(rise) == desk.handed_k
             self.hand.setEnabled(not same)
             hotter = desk.lengths.warmer(rise)
-            self.hand.setText(f"Line-up takes {hotter}" if same else f"Hand {hotter} to the line-up")
+            self.hand.setText(
+                f"+{hotter} is used in the tip-gap check" if same else f"Use +{hotter} in the tip-gap check"
+            )
             told = "The line-up's tip gap when hot is worked out for a rotor that much hotter than cold. "
             self.hand.setToolTip(
                 f"{told}Now {desk.lengths.warmer(desk.handed_k)}. Hand over the hardest use, not the usual one."

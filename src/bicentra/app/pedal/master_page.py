@@ -37,7 +37,7 @@ class MasterPage(DrawnPage):
         vehicle = desk.vehicle
         self.view.show_drawing(master_view(vehicle, desk.chain, before_of(vehicle), desk.lengths), {}, 1.0, desk.units)
         clear_layout(self._list)
-        head = plain_label("To make, to adapt, to look at")
+        head = plain_label("Still to do")
         head.setObjectName("group")
         self._list.addWidget(head)
         for told in remakes(vehicle):

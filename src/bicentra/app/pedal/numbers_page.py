@@ -78,7 +78,7 @@ class NumbersPage(QWidget):
             if isinstance(box, ChoiceField | TextField):
                 box.show_value(value, units)
         lacks = told_missing(desk.vehicle)
-        self.lacks.setText(f"Still missing: {lacks}." if lacks else "Everything is there that pedal and balance need.")
+        self.lacks.setText(f"Still missing: {lacks}." if lacks else "Nothing missing.")
         self.go.setVisible(bool(lacks))
 
     def go_to_next(self) -> None:
@@ -133,8 +133,8 @@ class NumbersPage(QWidget):
         place = places_of(self._desk.vehicle).get(title) if self._desk is not None else None
         if place is not None:
             help = "Take a part's numbers from the library, or keep these there; it can be taken back"
-            shelf = menu_button("Shelf ↓", help, lambda menu: self._fill(menu, place))
-            shelf.setAccessibleName(f"{title}: take from the shelf, or keep there")
+            shelf = menu_button("From the library…", help, lambda menu: self._fill(menu, place))
+            shelf.setAccessibleName(f"{title}: take from the library, or keep there")
             row.addWidget(shelf)
             self.shelves[title] = shelf
         column.addLayout(row)
@@ -146,7 +146,7 @@ class NumbersPage(QWidget):
         for problem in self._desk.library.problems[:MOST_TOLD] if self._desk is not None else ():
             menu.addAction(f"Passed over: {problem}".replace("&", "&&")).setEnabled(False)
         menu.addSeparator()
-        menu.addAction("Keep these numbers on the shelf…", lambda: self.kept.emit(place))
+        menu.addAction("Keep these numbers in the library…", lambda: self.kept.emit(place))
 
     def _kind_of_brake(self, column: QVBoxLayout, name: str) -> None:
         """Offer the other kind of brake for an end."""

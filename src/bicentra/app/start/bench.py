@@ -18,7 +18,7 @@ from bicentra.study.document.starting import EXAMPLES
 from bicentra.study.document.store import recent_files
 
 WAYS = (
-    ("new", "New job", "Five questions, each of which may wait"),
+    ("new", "New job", "Five questions, all optional"),
     ("open", "Open a job…", "A file on this computer"),
     ("demo", "Open the demo", "A small electric delivery float, drum to disc"),
     ("practice", "Practice", "A simulated corner with something hidden in it"),
@@ -73,7 +73,7 @@ class StartBench(Bench):
 
     def _build_recent(self) -> QVBoxLayout:
         column = QVBoxLayout()
-        head = plain_label("Worked on last")
+        head = plain_label("Recent jobs")
         head.setObjectName("head")
         column.addWidget(head)
         self._host = QWidget()
@@ -90,7 +90,7 @@ class StartBench(Bench):
         area = scrolled(self._host)
         area.setWidgetResizable(True)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        area.setAccessibleName("Jobs worked on last")
+        area.setAccessibleName("Recent jobs")
         column.addWidget(area, 1)
         return column
 

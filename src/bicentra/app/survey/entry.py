@@ -164,9 +164,7 @@ class EntryBar(QFrame):
         self.picture.show_ask(ask)
         self.picture.setHidden(ask is None or self.width() < ROOMY_PX)
         self._ask, self._units = ask, units
-        self.question.setText(
-            f"Asked now: {ask.name}" if ask else "Nothing is asked for: pick two features, or add one"
-        )
+        self.question.setText(f"Asked now: {ask.name}" if ask else "Click two holes to measure between them")
         self.reason.setText((ask.why[:1].upper() + ask.why[1:]) if ask else "")
         self.reason.setVisible(bool(ask and ask.why))
         if fresh:

@@ -117,7 +117,7 @@ def ask_takeover(parent: QWidget, plan: Takeover, lengths: LengthFormat) -> bool
     row.addStretch(1)
     for name, call, enabled in (
         ("Use these", dialog.accept, bool(plan.edits)),
-        ("Leave the job as it is", dialog.reject, True),
+        ("Cancel", dialog.reject, True),
     ):
         button = QPushButton(name)
         button.setEnabled(enabled)

@@ -439,7 +439,11 @@ class TrialfitBench(Bench):
             self.attempt(lambda _: practice.read(path.rpartition(".")[2]))  # the corner answers: nothing is typed
             return
         self._field.open(
-            self.view, rect, desk.text_of(path), f"New value for {path}", lambda text: self._typed(path, text)
+            self.view,
+            rect,
+            desk.text_of(path),
+            f"New value for {label_at(desk.study.job, path)}",
+            lambda text: self._typed(path, text),
         )
 
     def _typed(self, path: str, text: str) -> bool:

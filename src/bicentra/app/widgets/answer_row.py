@@ -9,7 +9,7 @@ from bicentra.app.widgets.plain import plain_label
 def answer_row(dialog: QDialog, column: QVBoxLayout, yes: str, note: str = "") -> QPushButton:
     """Add the row to ``column``, with a ``note`` before it; returns the button called ``yes``, to be connected."""
     row = QHBoxLayout()
-    stay = QPushButton("Stay here")
+    stay = QPushButton("Cancel")
     stay.setAutoDefault(False)
     stay.clicked.connect(dialog.reject)
     does = QPushButton(yes)

@@ -122,7 +122,7 @@ class FindingDetail(QWidget):
         self._shown = state
         value, limit = told_value(finding, units)
         against = "" if "–" in (limit, value) else f": {value} against a limit of {limit}"
-        self._title.setText(f"{finding.verdict.word.capitalize()}{against}")
+        self._title.setText(f"{finding.verdict.word}{against}")
         self._why.setText(finding.why)
         lines = [finding.statement] if finding.statement else []
         lines += [check.text for check in finding.checks]

@@ -11,7 +11,7 @@ from bicentra.core.base.registry import kind_of
 
 
 class Verdict(StrEnum):
-    """The four verdicts; the value is the word used in files, ``word`` the one used on screen and paper."""
+    """The four verdicts; the value is the word used in files, ``word`` the same on screen and paper."""
 
     OK = "ok"
     CAUTION = "caution"
@@ -20,12 +20,17 @@ class Verdict(StrEnum):
 
     @property
     def word(self) -> str:
-        """The word shown to a person: met, watch, stop, not known."""
-        return {"ok": "met", "caution": "watch", "stop": "stop", "unknown": "not known"}[self.value]
+        """The word shown to a person: OK, Caution, Stop, Unknown."""
+        return "OK" if self is Verdict.OK else self.value.capitalize()
+
+    def counted(self, many: int) -> str:
+        """Return ``many`` findings that say so, in words [no unit]: ``2 stops``, ``1 caution``, ``3 unknown``, ``26 OK``."""
+        plural = "s" if many != 1 and self in (Verdict.STOP, Verdict.CAUTION) else ""
+        return f"{many} {'OK' if self is Verdict.OK else self.value}{plural}"
 
     @property
     def rank(self) -> int:
-        """0 for the worst. A stop outranks what is not known, which outranks a watch."""
+        """0 for the worst. A stop outranks what is unknown, which outranks a caution."""
         return _RANKS[self]
 
 

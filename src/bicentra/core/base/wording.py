@@ -76,10 +76,10 @@ class LengthFormat(Record, frozen=True):
         return show_in(value_c, HEAT, self.units)
 
     def warmer(self, value_k: float) -> str:
-        """Return a difference of temperatures [K] for reading: ``112 K``, ``202 °F``."""
+        """Return a difference of temperatures [K] for reading: ``112 °C``, ``202 °F``."""
         if not math.isfinite(value_k):
             return "not known"
-        return f"{value_k * 1.8:.0f} °F" if self.units == "in" else f"{value_k:.0f} K"
+        return f"{value_k * 1.8:.0f} °F" if self.units == "in" else f"{value_k:.0f} °C"
 
     def speed(self, value_kmh: float) -> str:
         """Return a speed [km/h, 1/3.6 m/s] for reading: ``60 km/h``, ``37 mph``."""

@@ -149,7 +149,7 @@ def _pieces(amount: float, lengths: LengthFormat) -> str:
 
 
 def _rotor_plate(bracket: Bracket, lengths: LengthFormat) -> Remedy | None:
-    """A plate behind the rotor: moves the rotor outboard over the hub, inboard behind a flange."""
+    """A rotor spacer: moves the rotor outboard over the hub, inboard behind a flange."""
     job, error = bracket.job, bracket.stack_up.error
     over_hub = job.hub.mounting == "over-hub"
     spacer = known(job.fit.rotor_spacer_mm)
@@ -159,7 +159,7 @@ def _rotor_plate(bracket: Bracket, lengths: LengthFormat) -> Remedy | None:
     target = round(max(target, 0.0), 4)
     verb = "Add" if target > spacer else "Take"
     amount = lengths.gap(target - spacer)
-    text = f"Add {amount} plate behind the rotor" if verb == "Add" else f"Take {amount} off the plate behind the rotor"
+    text = f"Add {amount} rotor spacer" if verb == "Add" else f"Take {amount} off the rotor spacer"
     sense = "less" if target > spacer else "more"
     side = [f"{amount} {sense} engagement on the pilot"]
     if over_hub:

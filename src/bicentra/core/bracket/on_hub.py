@@ -56,7 +56,7 @@ def hub_parts(job: Job, plan: Redrill | None, lengths: LengthFormat) -> OnHub:
 
 
 def _behind(job: Job, lengths: LengthFormat) -> MadePart | str:
-    """The plate behind the rotor: as wide as the flange, within the hat, on the pilot, over the studs."""
+    """The rotor spacer: as wide as the flange, within the hat, on the pilot, over the studs."""
     hub, thick = job.hub, known(job.fit.rotor_spacer_mm)
     wide = known(hub.flange_diameter_mm)
     if hub.mounting == "over-hub" and job.rotor.hollow_mm is not None:
@@ -65,11 +65,11 @@ def _behind(job: Job, lengths: LengthFormat) -> MadePart | str:
     over = hub.mounting == "over-hub"  # behind the flange it slides over the barrel instead
     sizes = (wide, known(hub.pilot_diameter_mm if over else hub.barrel_diameter_mm), known(hub.bolt_circle_mm))
     if thread is None or hub.stud_count is None or not is_known(*sizes):
-        return f"plate behind the rotor: flange, {'pilot' if over else 'hub barrel'}, bolt circle and studs decide it"
+        return f"rotor spacer: flange, {'pilot' if over else 'hub barrel'}, bolt circle and studs decide it"
     bores = (_pilot_bore(sizes[1] + SLIP_MM, lengths), *_over_studs(Pattern(hub.stud_count, sizes[2]), thread.major + STUD_ROOM_MM,
                                                                      lengths))  # fmt: skip
     return _disc(
-        "plate behind the rotor", ALUMINIUM, wide, thick, bores, processes=("turn", "drill"),
+        "rotor spacer", ALUMINIUM, wide, thick, bores, processes=("turn", "drill"),
         told=(f"Stud holes: {hub.stud_count} evenly on Ø {lengths.size(sizes[2])}",
               "Both faces turned or ground in one clamping: what is not parallel runs out at the rotor",
               "Nothing of it may stand under the rotor's edge or lift it off: look for burrs round every hole"),

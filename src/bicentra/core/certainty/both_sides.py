@@ -99,9 +99,9 @@ def told_of_both(job: Job) -> str:
     if staggered(job):
         return f"The other side is staggered: the same part again, one ahead, one behind the axle. Make two of this hand. {DAMAGE}"
     if "knuckle" in job.borrowed:
-        return f"This corner is taken to be the mirror image of {name}; nobody has measured it yet. {DAMAGE}"
+        return f"This corner is taken to be the mirror image of {name}; it is not measured yet. {DAMAGE}"
     if not sides.compared:
-        return f"For {name} the mirror image is taken; nobody has measured that corner yet. {DAMAGE}"
+        return f"For {name} the mirror image is taken; that corner is not measured yet. {DAMAGE}"
     if not sides.differ:
         over = "one and the same plate, turned over" if sides.turned_over else "the mirror image"
         checks = distances(job, lengths)
@@ -120,7 +120,7 @@ def told_of_both(job: Job) -> str:
 def _difference(sides: BothSides, lengths: LengthFormat) -> str:
     """Return how the two brackets differ: what there is of thickness, what lies under it, and the holes' places."""
     if not sides.there.parts:
-        return f"There none of this kind suits: {sides.there.why}"
+        return f"None of this kind fits there: {sides.there.why}"
     told = []
     for title, one, two in (("thickness", sides.here.thickness, sides.there.thickness),):
         if abs(one - two) > SAME_MM:

@@ -14,7 +14,7 @@ from bicentra.core.solution import Solution
 
 ENOUGH = 0.95
 """Chance below which a met finding is met only by luck."""
-TYPED = "what was typed and never surveyed counts as exact"
+TYPED = "typed sizes are taken as exact"
 COVERAGE, NOTHING = 1.96, 5e-4
 """Standard uncertainties for 95 %, and the one below which a finding counts as untouched by the readings."""
 
@@ -43,7 +43,7 @@ def without_survey(solution: Solution) -> tuple[Finding, ...]:
 def _with_certainty(
     finding: Finding, propagated: Propagated | None, band: tuple[float, float] | None, lengths: LengthFormat
 ) -> Finding:
-    """Return ``finding`` with uncertainty, chance and band; one met only by luck becomes a watch and says what would help."""
+    """Return ``finding`` with uncertainty, chance and band; one that is OK by luck alone becomes a caution and says what helps."""
     finding = replace(finding, band=band)
     spread = propagated.findings.get(finding.id) if propagated is not None else None
     if spread is None or propagated is None or not math.isfinite(spread.sd) or spread.sd < NOTHING:
@@ -54,7 +54,7 @@ def _with_certainty(
     finding = replace(finding, sd=spread.sd, probability=chance, assumed=(*finding.assumed, TYPED))
     if finding.verdict is Verdict.OK and chance < ENOUGH:
         helps = propagated.helps_most(finding.id)
-        why = f"{finding.why} Met only with {percent(chance)}: take this reading once more, it helps most: {helps}."
+        why = f"{finding.why} Only {percent(chance)} chance of being OK. Take this reading once more, it helps most: {helps}."
         finding = replace(finding, verdict=Verdict.CAUTION, why=why)
     return stated(_pushed(finding, lengths), lengths)
 
@@ -80,13 +80,13 @@ def stated(finding: Finding, lengths: LengthFormat) -> Finding:
 def statement(finding: Finding, lengths: LengthFormat) -> str:
     """Return value, uncertainty, limit, chance and play in one sentence; empty when there is nothing to say.
 
-    For example “2.31 mm ± 0.12 mm (95 %), limit 1.80 mm: met with 99.9 %.”
+    For example “2.31 mm ± 0.12 mm (95 %), limit 1.80 mm: 99.9 % chance of being OK.”
     """
     told = []
     if math.isfinite(finding.sd) and math.isfinite(finding.value):
         value = f"{_shown(finding.value, finding.unit, lengths)} ± {_shown(COVERAGE * finding.sd, finding.unit, lengths)} (95 %)"
         limit = f", limit {_shown(finding.limit, finding.unit, lengths)}" if math.isfinite(finding.limit) else ""
-        chance = f": met with {percent(finding.probability)}" if math.isfinite(finding.probability) else ""
+        chance = f": {percent(finding.probability)} chance of being OK" if math.isfinite(finding.probability) else ""
         told.append(f"{value}{limit}{chance}.")
     if finding.band is not None:
         low, high = (_shown(value, finding.unit, lengths) for value in finding.band)

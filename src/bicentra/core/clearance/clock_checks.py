@@ -51,7 +51,7 @@ def turn_remedies(assembly: Assembly, sweep: Sweep, limit: Limit) -> tuple[Remed
     target = round((clock + turn) % 360.0, 4)
     way = "upward" if _rises(clock, turn) else "downward"
     action = f"Turn the caliper {abs(turn):.0f}° {way} (clock {target:g}°)"
-    side = ("ligaments, bleeder and obstacles change with it",)
+    side = ("ligaments, bleed screw and obstacles change with it",)
     return (Remedy(action, None, True, (("fit.clock_deg", target),), side),)
 
 
@@ -229,7 +229,7 @@ def bleeder_finding(assembly: Assembly, turns: bool) -> Finding:
     limit = limit_for(assembly.job, "bleeder-up")
     value = float(bleeder_sweep(assembly.job, assembly.line.frame.here)[0])
     clock = known(assembly.job.fit.clock_deg)
-    why = f"The highest bleeder points {value:.0f}° away from straight up at clock {clock:.1f}°; air stays trapped below a low one."
+    why = f"The highest bleed screw points {value:.0f}° away from straight up at clock {clock:.1f}°; air stays trapped below a low one."
     why += _high_ones(assembly, limit)
     missing = missing_names(
         bleeder_directions=None if not assembly.job.caliper.bleeders_deg else 0.0,

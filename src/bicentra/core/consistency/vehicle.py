@@ -74,9 +74,7 @@ def _pedal(chassis: Chassis, lengths: LengthFormat) -> Iterator[Conflict]:
     if booster.kind == "none" and booster.gain is not None and booster.gain > 1.0:
         yield Conflict(f"No booster is fitted, but a gain of {booster.gain:g} is entered: say which is right.")
     if booster.kind != "none" and booster.runout_n is not None and booster.runout_n < LEAST_RUNOUT_N:
-        yield Conflict(
-            f"A booster that runs out at {booster.runout_n:g} N at the push rod helps nobody: read its unit again."
-        )
+        yield Conflict(f"A booster that runs out at {booster.runout_n:g} N at the push rod is no help: check its unit.")
     if booster.kind != "none" and booster.gain is not None and booster.gain < 1.0:
         yield Conflict(f"A booster with a gain of {booster.gain:g} would take force away.")
 

@@ -113,7 +113,7 @@ def _studs(bracket: Bracket) -> list[Item]:
 def _packed(job: Job, at_retainer: bool) -> list[Item]:
     """Return what is packed behind rotor, wheel and bearing retainer, and the bolts of a rotor in two pieces."""
     plates = [
-        (job.fit.rotor_spacer_mm, "plate behind the rotor", "flat and of one thickness; holes of rotor and pilot"),
+        (job.fit.rotor_spacer_mm, "rotor spacer", "flat and of one thickness; holes of rotor and pilot"),
         (job.fit.wheel_spacer_mm, "spacer under the wheel", "flat and of one thickness; holes of wheel and pilot"),
         (0.0 if at_retainer else job.hub.retainer_spacer_mm, "spacer under the bearing retainer",
          "in place of the drum's backing plate: without it the seal is crushed"),

@@ -303,7 +303,7 @@ def _size_dimensions(sheet: Sheet, solution: Solution) -> None:
                               "rotor.thickness_mm"))  # fmt: skip
     spacer = known(job.fit.rotor_spacer_mm)
     if is_known(spacer):
-        text = f"plate behind rotor {lengths.gap(spacer)}" if spacer > 0 else "no plate behind rotor"
+        text = f"rotor spacer {lengths.gap(spacer)}" if spacer > 0 else "no spacer behind rotor"
         at = (0.0, -known(job.rotor.hollow_mm) / 2)
         sheet.note(Note(at, text, "rotor-spacer", 1, "fit.rotor_spacer_mm", prefer=(1.0, -0.5)))
 
@@ -312,7 +312,7 @@ def _handles(sheet: Sheet, solution: Solution) -> None:
     line, stack_up, body = solution.line, solution.assembly.stack_up, solution.assembly.body
     hat = known(solution.job.rotor.hat_outer_mm) / 2
     gain = 1.0 if solution.job.hub.mounting == "over-hub" else -1.0
-    sheet.handle(Handle("Plate behind the rotor", (line.hat_outer_z, -hat * 0.8), RIGHT, "fit.rotor_spacer_mm", gain, 0.1,
+    sheet.handle(Handle("Rotor spacer", (line.hat_outer_z, -hat * 0.8), RIGHT, "fit.rotor_spacer_mm", gain, 0.1,
                         tag="rotor-spacer"))  # fmt: skip
     mid = line.rotor_midplane_z + stack_up.error
     sheet.handle(Handle("Pad inset", (mid, body.outer), UP, "fit.pad_inset_mm", -1.0, 0.1, tag="pad"))

@@ -15,7 +15,7 @@ from bicentra.core.hydraulics.travel import OneCircuit
 WIDE_MM, BAR_MM, ROW_MM, KEY_MM, LEAST_MM = 170.0, 7.0, 16.0, 7.0, 5.0
 """Width of the picture, height of a bar, from bar to bar, from line to line of the key; a narrower piece carries no number [mm]."""
 INKS = {
-    "way back of the pistons": "caliper", "knock-back": "shim", "pads and shoes": "pad", "calipers": "knuckle", "hoses": "made",
+    "piston retraction": "caliper", "knock-back": "shim", "pads and shoes": "pad", "calipers": "knuckle", "hoses": "made",
     "heat": "bleeder", "worn shoes": "obstacle", "hoses, pads and calipers, as stated": "made",
 }  # fmt: skip
 
@@ -72,7 +72,9 @@ def _circuit(sheet: Sheet, one: OneCircuit, stroke: float, at: tuple[float, floa
     sheet.texts.append(Text((0.0, y + BAR_MM + 1.5), told, "text", tag, 9.0, "start"))
     lost = min(stroke / 2, one.stroke)
     sheet.box(0.0, y, lost * scale, y + BAR_MM, "construction", tag, "hidden")
-    sheet.texts.append(Text((lost * scale / 2, y + BAR_MM / 2), "goes through", "text", tag, 8.0, rise=4.0))
+    sheet.texts.append(
+        Text((lost * scale / 2, y + BAR_MM / 2), "lost to the failed circuit", "text", tag, 8.0, rise=4.0)
+    )
     sheet.box(lost * scale, y, one.stroke * scale, y + BAR_MM, "made", tag)
 
 

@@ -110,7 +110,7 @@ def _half_a_percent(chain: Chain, then: Chain | None) -> Claim:
     if not is_known(now, was):
         return Claim(
             said,
-            "Every new bore, radius or pad moves it. What it was before nobody wrote down, or it is not all known.",
+            "Every new bore, radius or pad moves it. The old value was not noted, or not all of it.",
         )
     far = now - was
     word = "So it does here" if abs(far) <= HALF else "Not here"

@@ -23,7 +23,7 @@ def _rod(vehicle: Vehicle) -> Finding:
         why += "A longer push rod against a soft pedal holds the master off its stop: its port stays shut, the brakes drag, warm "
         why += "up and lock. Shorten the rod until the pad moves a little before it meets anything; find the air or the lost fluid."
     else:
-        why += "The master comes back to its stop."
+        why += "The master cylinder returns fully."
     missing = "free play at the pad, before the push rod meets the master"
     return make_finding("pedal-rod", play, LIMITS["pedal-rod"], why, features=("rod",), missing=missing)
 

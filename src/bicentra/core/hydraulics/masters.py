@@ -114,7 +114,9 @@ def _ports(its: str | None, lines: str | None) -> str:
         return ""
     if its is None:
         return f" Outlet thread not stated, the lines' is {lines}."
-    return "" if same_thread(its, lines) else f" Outlets {its}, the lines' {lines}: adapters, or lines flared anew."
+    return (
+        "" if same_thread(its, lines) else f" Outlets {its}, the lines' {lines}: adapters, or new flares on the lines."
+    )
 
 
 def _of_circuits(ranked: Ranked, circuits: int | None) -> Ranked:

@@ -149,10 +149,10 @@ def _order(loads: list[tuple[str, Chain]], band: list[tuple[str, Chain]], knee: 
     if bad:
         why = f"The rear uses more grip than the front, {' and '.join(bad)}: it locks first, and the vehicle spins. "
         why += (
-            f"A valve with its knee at {loads[0][1].lengths.pressure(told_knee(knee))}, slope {SLOPE:g}, would mend it; "
+            f"A valve with its knee at {loads[0][1].lengths.pressure(told_knee(knee))}, slope {SLOPE:g}, would fix it; "
             "above it the rear brakes less. "
             if is_known(knee)
-            else "No valve of that slope mends it for cold and hot pads alike: take rear bore, radius or pad back. "
+            else "No valve of that slope fixes it for cold and hot pads alike: take rear bore, radius or pad back. "
         )
         why += "A valve hides nothing: have the balance checked by someone qualified."
         return Finding(
@@ -217,10 +217,10 @@ def _baseline(vehicle: Vehicle) -> Finding:
             "The pedal as it was is written down.",
             source=PRACTICE,
         )
-    why = (
-        "Write down how the pedal is before anything is changed: travel to bite and to firm, force, what locks first. "
+    why = "Note the pedal now, before anything is changed: travel to bite and to firm, force, what locks first. "
+    return Finding(
+        "pedal-baseline", Verdict.CAUTION, 0.0, 1.0, "", f"{why}You cannot measure it later.", source=PRACTICE
     )
-    return Finding("pedal-baseline", Verdict.CAUTION, 0.0, 1.0, "", f"{why}Nobody can ask afterwards.", source=PRACTICE)
 
 
 def known_feet(work: PedalWork) -> tuple[tuple[float, float], ...]:

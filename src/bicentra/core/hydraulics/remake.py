@@ -35,9 +35,7 @@ def _outlets(old: Master, new: Master) -> list[str]:
         return [f"The outlet thread of the {which} master is not stated: lines or adapters cannot be told yet."]
     if same_thread(old.outlet_thread, new.outlet_thread):
         return [f"Outlets stay {new.outlet_thread}: the lines' nuts fit; look that their flare is the same."]
-    return [
-        f"Outlets change from {old.outlet_thread} to {new.outlet_thread}: adapters, or lines flared anew with other nuts."
-    ]
+    return [f"Outlets change from {old.outlet_thread} to {new.outlet_thread}: adapters, or new flares with other nuts."]
 
 
 def _body(old: Master, new: Master, lengths: LengthFormat) -> list[str]:
@@ -62,7 +60,7 @@ def _end(vehicle: Vehicle, name: str) -> list[str]:
     worn = known(axle.pad.thickness_mm) - known(axle.pad.min_thickness_mm)
     if is_known(every, worn) and worn > 0.0:
         cm3 = 2 * every * worn / 1e3
-        found.append(f"The reservoir has to hold {cm3:.0f} cm3 for the {name} pads to wear down, that line alone.")
+        found.append(f"The reservoir has to hold {cm3:.0f} cm3 for the {name} pads to wear down, that circuit alone.")
     else:
         found.append(
             f"How much the reservoir loses to worn {name} pads is not known: pistons, pad thickness new and worn."

@@ -34,7 +34,7 @@ def parts_of(chain: Chain, lines: tuple[float, float], hot: bool = False, worn: 
     """
     front, rear = chain.ends
     found = [
-        Part("way back of the pistons", (front.volume, rear.volume), any(end.assumed for end in chain.ends)),
+        Part("piston retraction", (front.volume, rear.volume), any(end.assumed for end in chain.ends)),
         _part("knock-back", chain, lambda end, _: end.every * end.soft.knock_back, lines, "knock_back_mm"),
     ]
     if chain.compliance:

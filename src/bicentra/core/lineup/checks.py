@@ -190,7 +190,7 @@ def slot_gap(job: Job, line: LineUp, lengths: LengthFormat) -> Finding:
 
 
 def wheel_studs(job: Job, lengths: LengthFormat) -> Finding:
-    """Thread of the wheel stud left for the nut, past rotor hat, plate behind the rotor and wheel centre."""
+    """Thread of the wheel stud left for the nut, past rotor hat, rotor spacer and wheel centre."""
     thread = find_thread(job.hub.stud_thread) if job.hub.stud_thread else None
     major = thread.major if thread else UNKNOWN
     limit = limit_in_mm(job, "wheel-stud-engagement", major)
@@ -217,7 +217,7 @@ def wheel_studs(job: Job, lengths: LengthFormat) -> Finding:
     if job.hub.mounting == "over-hub" and spacer >= short > 0:
         cures.append(
             Remedy(
-                f"Take {lengths.gap(short)} off the plate behind the rotor",
+                f"Take {lengths.gap(short)} off the rotor spacer",
                 short,
                 True,
                 (("fit.rotor_spacer_mm", round(spacer - short, 3)),),

@@ -130,7 +130,7 @@ def _vanes(job: Job, side: str) -> Check | None:
 def _across(job: Job) -> str:
     if job.fit.other_side == "staggered":
         return "The other side is staggered: its caliper sits on the other side of the axle, so order this same hand twice."
-    return "The other side is this one's mirror image: order the other hand for it, where there are hands."
+    return "The other side is this one's mirror image: order the mirrored part for the other side."
 
 
 def mirrored_caliper(caliper: Caliper) -> dict[str, object]:
@@ -152,7 +152,11 @@ def _other_hand(job: Job, cues: list[str]) -> tuple[Remedy, ...]:
         edits = tuple((f"caliper.{name}", value) for name, value in mirrored_caliper(job.caliper).items())
         found.append(
             Remedy(
-                "Use the other side's caliper", None, True, edits, ("bleeders change ends with it: look at them again",)
+                "Use the other side's caliper",
+                None,
+                True,
+                edits,
+                ("bleed screws change ends with it: look at them again",),
             )
         )
     if "Vanes" in cues:

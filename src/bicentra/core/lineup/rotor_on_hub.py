@@ -83,7 +83,7 @@ def _pilot(job: Job, lengths: LengthFormat) -> Check:
 
 
 def _pilot_left(job: Job, lengths: LengthFormat) -> list[Check]:
-    """What is left of the pilot for the rotor's bore past a plate behind the rotor, where the pilot was measured."""
+    """What is left of the pilot for the rotor's bore past a rotor spacer, where the pilot was measured."""
     if job.hub.pilot_length_mm is None:
         return []
     left = min(job.hub.pilot_length_mm - known(job.fit.rotor_spacer_mm), known(job.rotor.flange_mm))
@@ -204,7 +204,7 @@ def _hub_remedies(job: Job, check: Check, lengths: LengthFormat) -> tuple[Remedy
         if thinner >= known(job.fit.rotor_spacer_mm):
             return ()
         side = ("the rotor moves inboard by as much", "or turn a lip on the plate that carries the bore")
-        return (Remedy(f"Take the plate behind the rotor down to {lengths.size(thinner)}", known(job.fit.rotor_spacer_mm) - thinner,
+        return (Remedy(f"Take the rotor spacer down to {lengths.size(thinner)}", known(job.fit.rotor_spacer_mm) - thinner,
                        True, (("fit.rotor_spacer_mm", thinner),), side),)  # fmt: skip
     if check.label == "Bore on pilot":
         bore = known(job.hub.pilot_diameter_mm) + 0.05

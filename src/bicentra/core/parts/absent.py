@@ -4,14 +4,14 @@ from bicentra.core.parts.job import Job
 
 WATCHES = {
     "wheel": "There is no wheel yet, so nothing is asked of it: before the first drive one is turned round the caliper by hand",
-    "bleeders": "This caliper is said to have no bleeder: how the air is got out has to be known before it is fitted",
+    "bleeders": "This caliper is said to have no bleed screw: how the air is got out has to be known before it is fitted",
 }
 """What a finding says instead of *not known*, by what there is none of."""
-SAYINGS = {"wheel": "There is no wheel yet", "bleeders": "It has no bleeders"}
+SAYINGS = {"wheel": "There is no wheel yet", "bleeders": "It has no bleed screws"}
 """How it is said."""
 
 
-UNLOOKED = "Nothing is listed that stands near the knuckle, and nobody said that nothing does: look, list it or say so"
+UNLOOKED = "Nothing is listed near the knuckle: look, list what is there, or say that there is nothing"
 """What keeps the room to the knuckle from being met."""
 
 

@@ -34,7 +34,7 @@ class Caliper(f.Described):
         "Ear material", ("steel", "iron", "aluminium"), None, "Decides thread engagement"
     )
     slot_width_mm: float | None = f.length("Slot width")
-    bridge_to_pad_top_mm: float | None = f.length("Bridge above pad top", above=None)
+    bridge_to_pad_top_mm: float | None = f.length("Gap, pad top to inside of bridge", above=None)
     pad_height_mm: float | None = f.length("Pad height")
     pad_width_mm: float | None = f.length("Pad width")
     body_inboard_mm: float | None = f.length("Body, inboard of slot centre")

@@ -16,7 +16,7 @@ class Drum(f.Described):
     name: str = f.text("Name")
     cylinder_bore_mm: float | None = f.length("Wheel cylinder bore", most=100.0)
     diameter_mm: float | None = f.length("Drum diameter")
-    layout: str | None = f.choice("Shoes", tuple(SHOES), None, "For a guess of the brake factor nobody knows")
+    layout: str | None = f.choice("Shoes", tuple(SHOES), None, "For a guess of the brake factor")
     factor: float | None = f.number("Brake factor", most=20.0)
     threshold_bar: float | None = f.pressure("Pressure before the shoes bite", most=50.0)
     hotter_k: float | None = f.number("In hard use hotter by, K", most=800.0)

@@ -149,7 +149,7 @@ class Fit(f.Described):
 
     clock_deg: float | None = f.angle("Clock angle", help="0 in front, 90 above, 180 behind the axle")
     pad_inset_mm: float | None = f.length("Pad inset", above=None, help="Pad top inside the rotor's edge", default=0.0)
-    rotor_spacer_mm: float | None = f.thickness("Plate behind the rotor", default=0.0)
+    rotor_spacer_mm: float | None = f.thickness("Rotor spacer", default=0.0)
     rotor_turn_studs: int = f.count("Rotor turned on the hub, studs", 0, 11, default=0)
     rotor_way: str = f.choice("Rotor on the hub", ("hat-outward", "flipped"), "hat-outward")
     hub_ring: str = f.choice("Hub-centric ring", ("none", "aluminium", "steel", "plastic"), "none")

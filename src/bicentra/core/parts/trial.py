@@ -103,7 +103,7 @@ class ReadBefore(f.Described):
     bolts: str = f.choice("Bolts", ("", "snug", "tight"), "")
     washers_final: bool | None = _said("Final washers in")
     pads: str = f.choice("Pads", ("", "out", "in"), "")
-    rotor_plate_mm: float | None = f.length("Spacer behind the rotor", above=None, most=50.0)
+    rotor_plate_mm: float | None = f.length("Rotor spacer", above=None, most=50.0)
     done: str = f.text("What was done since")
     extra: Extra = f.other_keys()
 
@@ -137,7 +137,7 @@ class Trial(f.Described):
     runout_mm: float | None = f.thickness("Runout on the car")
     shims_mm: Leaves = field(default_factory=Leaves)
     ear_shims_mm: Leaves = field(default_factory=Leaves)
-    rotor_plate_mm: float | None = f.thickness("Spacer behind the rotor")
+    rotor_plate_mm: float | None = f.thickness("Rotor spacer")
     stock: tuple[Loose, ...] = ()
     school: str = f.choice("Shims on the two bolts", SCHOOLS, "equal")
     most_apart_mm: float | None = f.thickness("Unequal by at most", default=0.5)

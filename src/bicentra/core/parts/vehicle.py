@@ -115,10 +115,10 @@ class Chassis(f.Described):
     front_axle_kg: float | None = f.weight("Front axle load")
     wheelbase_mm: float | None = f.length("Wheelbase", most=20000.0)
     cg_height_mm: float | None = f.length("Height of the centre of gravity", most=5000.0)
-    rotating_kg: float | None = f.weight("What turns counts besides as")
+    rotating_kg: float | None = f.weight("Rotating mass as extra mass")
     laden_kg: float | None = f.weight("Mass, laden")
     laden_front_kg: float | None = f.weight("Front axle load, laden")
-    build: str | None = f.choice("Kind of vehicle", tuple(BUILDS), None, "For a guess of the height nobody measured")
+    build: str | None = f.choice("Kind of vehicle", tuple(BUILDS), None, "For a guess of the height")
     tyre_mu: float | None = f.number("Grip of the tyres", most=3.0, default=0.9)
     stability_system: bool = False
     compliance_mm3_per_bar: float | None = f.number("Fluid taken up by hoses and calipers, mm3 a bar", most=1000.0)

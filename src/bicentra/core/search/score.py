@@ -15,14 +15,14 @@ from bicentra.core.search.still import StillSet
 from bicentra.core.search.swept import Places, SweptSet
 
 WEIGHTS = {
-    "bleeder high": 0.20, "wide ligaments": 0.15, "small plate": 0.10, "far from the knuckle": 0.10, "room in the wheel": 0.15,
+    "bleed screw high": 0.20, "wide ligaments": 0.15, "small plate": 0.10, "far from the knuckle": 0.10, "room in the wheel": 0.15,
     "few shims": 0.10, "centred": 0.10, "thin plate": 0.05, "nothing behind the rotor": 0.05,
 }  # fmt: skip
 WIDE_LIGAMENT_MM, FAR_MM, LARGE_PLATE_MM, THICK_MM, ROUNDING = 20.0, 10.0, 800.0, 40.0, 1e-9
 """Where each criterion counts as wholly met, or as not at all [mm]; what sums of scores may differ by in their last digits."""
 
 
-TURNING = ("bleeder high", "wide ligaments", "small plate", "far from the knuckle")
+TURNING = ("bleed screw high", "wide ligaments", "small plate", "far from the knuckle")
 """What depends on the clock angle; the rest is known before the caliper is turned."""
 
 
@@ -56,7 +56,7 @@ def _turning(
     centres = ear_centres(assembly, clock_rad)
     size = np.linalg.norm(centres[:, :, None, :] - lugs[None, None, :, :], axis=-1).sum(axis=(1, 2))
     return {
-        "bleeder high": 1 - values.get("bleeder-up", nothing)[places] / 90.0,
+        "bleed screw high": 1 - values.get("bleeder-up", nothing)[places] / 90.0,
         "wide ligaments": values.get("ligament", nothing)[places] / WIDE_LIGAMENT_MM,
         "small plate": 1 - size / LARGE_PLATE_MM,
         "far from the knuckle": room / FAR_MM,

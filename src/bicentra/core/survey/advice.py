@@ -154,7 +154,7 @@ def _fixing(adjusted: Adjusted, proposals: list[Reading], rows: Array, free: Arr
     loose = adjusted.loose_names
     for k in order[:MOST_OFFERED]:
         held = [name for name in proposals[k].ends if name in loose] or ["the whole corner"]
-        found.append(_offer(proposals[k], f"it fixes {held[-1]}"))
+        found.append(_offer(proposals[k], f"this locates {held[-1]}"))
     return found
 
 
@@ -244,7 +244,7 @@ def unchecked_sentence(adjusted: Adjusted) -> str:
     """Return what to say where nothing can be checked; empty when something can."""
     if adjusted.dof > 0 or not adjusted.readings:
         return ""
-    return "Nothing can be checked: there are just as many readings as are needed, so a wrong one would go unseen."
+    return "No spare readings yet: a mistake would not show."
 
 
 def helps_most(adjusted: Adjusted, shares: Array) -> str:

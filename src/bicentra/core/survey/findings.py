@@ -43,7 +43,7 @@ def agreement(job: Job, here: Surveyed, lengths: LengthFormat) -> Finding | None
     del job
     features = ("knuckle",)
     adjusted = here.adjusted
-    source = f"Chi-square test at {100 * CHI_SQUARE_LEVEL:.0f} %, blunder test after Baarda (from memory)"
+    source = f"Chi-square test at {100 * CHI_SQUARE_LEVEL:.0f} %, test for mistakes after Baarda (from memory)"
     nan = math.nan
     if adjusted is None:
         if not here.survey.features:

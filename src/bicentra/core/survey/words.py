@@ -42,7 +42,7 @@ def suspect_sentence(adjusted: Adjusted, lengths: LengthFormat) -> str:
         return ""
     if len(named) > 1:
         names = "; ".join(reading_name(adjusted.readings[k]) for k in named)
-        return f"One of these is wrong, which one cannot be told from the others: {names}. Measure them again."
+        return f"One of these {len(named)} readings is wrong: {names}. Measure them again."
     reading, wrong = adjusted.readings[named[0]], blunder_of(adjusted, named[0])
     if "direction" in reading.kind:
         way = "too far towards up" if wrong > 0 else "too far towards forward"

@@ -113,7 +113,7 @@ def _shimming(job: Job, fit: TrialFit, move: Move | None) -> Advice | None:
     if fit.settled:
         return None
     if _is_lost(fit.trial) and not _is_checked(fit.trial, "shims"):
-        told = "A shim that nobody measured lies there: its thickness is guesswork, and it could not be replaced."
+        told = "One of the shims has not been measured: it could not be replaced."
         return Advice(f"{told} {INSPECTIONS['shims']}.", "inspect", "shims")
     apart = next((finding for finding in fit.findings if finding.id == "trial-drawn"), None)
     far = apart is not None and is_known(apart.value) and apart.verdict is Verdict.CAUTION and apart.value > FAR_MM

@@ -87,7 +87,7 @@ def _held_down(finding: Finding, sd: float, limit: Limit) -> Finding:
     """Return a met finding as a watch where its uncertainty reaches past the limit."""
     if finding.verdict is not Verdict.OK or not is_known(sd) or finding.value + SURE * sd <= limit.stop + 1e-9:
         return replace(finding, sd=sd)
-    why = f"{finding.why} It is met, but not for certain: read it again with a finer instrument."
+    why = f"{finding.why} It is OK, but not for certain: read it again with a finer instrument."
     return replace(finding, verdict=Verdict.CAUTION, why=why, sd=sd)
 
 
@@ -235,7 +235,7 @@ def follow(done: Followed | None, lengths: LengthFormat) -> tuple[Finding, ...]:
         return ()
     off = max(abs(have - want) for have, want in zip(done.found, done.wanted))
     moved = [f"{lengths.gap(end)} {'outboard' if end >= 0 else 'inboard'}" for end in (*done.wanted, *done.found)]
-    told = f"The move should have put the leading end {moved[0]} and the trailing end {moved[1]}; "
+    told = f"The shims should have moved the leading end {moved[0]} and the trailing end {moved[1]}; "
     told += f"they moved {moved[2]} and {moved[3]}."
     if done.follows:
         return (Finding("trial-follow", Verdict.OK, off, 3 * done.sd, "mm", told, features=("shims",), at_least=False),)

@@ -84,10 +84,10 @@ def _about_offset(assembly: Assembly, trial: Trial, offset: float, lengths: Leng
     plate = trial.rotor_plate_mm if trial.rotor_plate_mm is not None else known(job.fit.rotor_spacer_mm)
     track = f"track grows by {lengths.gap(2 * offset)} over the axle, the wheel's studs hold {size} less"
     if offset > 0:
-        told = f"Put a {size} plate behind the rotor: it moves the rotor out to the caliper"
+        told = f"Put a {size} rotor spacer: it moves the rotor out to the caliper"
         found.append(Otherwise(told, offset, (track,) if job.hub.mounting == "over-hub" else ()))
     elif is_known(plate) and plate > 0.0:
-        told = f"Make the plate behind the rotor {lengths.gap(min(-offset, plate))} thinner: it moves the rotor in to the caliper"
+        told = f"Make the rotor spacer {lengths.gap(min(-offset, plate))} thinner: it moves the rotor in to the caliper"
         found.append(Otherwise(told, min(-offset, plate)))
     stack_up = assembly.stack_up
     if assembly.bracket.plate is not None and stack_up.ears_on_far_face and is_known(stack_up.thickness):

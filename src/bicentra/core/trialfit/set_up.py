@@ -21,7 +21,7 @@ DEPENDS: dict[str, tuple[str, ...]] = {
 """What each reading depends on."""
 WORDS = {
     "rotor_nuts": "the rotor's nuts", "bolts": "the bolts", "washers_final": "the final washers", "pads": "the pads",
-    "rotor_plate_mm": "the spacer behind the rotor",
+    "rotor_plate_mm": "the rotor spacer",
 }  # fmt: skip
 
 

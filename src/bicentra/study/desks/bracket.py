@@ -104,7 +104,7 @@ class BracketDesk:
         """Return what to do next."""
         best = self.best
         if best is None:
-            return "No family suits yet: the findings on the line-up bench name what to measure or change."
+            return "No kind of bracket fits yet: the findings on the line-up bench say what to measure or change."
         if self.chosen is not None and self.chosen is not self.own and self.chosen.bracket.shown:
             return f"{self.taking}, or look at another family."
         if self.own_is_worse:
@@ -114,7 +114,7 @@ class BracketDesk:
         if against:
             first = "Nothing is cut yet" if mark.word == NOT_TO_CUT else "In card or printed, for a trial only"
             return f"{first}. {mark.because}: {', '.join(against)}."
-        return "Take the papers away: template, cutting file, solids."
+        return "Print and export: template, cutting file, solids."
 
     def looked_at(self, solution: Solution) -> Solution:
         """Return ``solution`` as it would be with the one looked at."""

@@ -31,7 +31,7 @@ PULLED = (CLOCK, "fit.pad_inset_mm", "fit.rotor_spacer_mm")
 """What the handles of the drawings move, besides the plate's thickness."""
 CHANGES = {
     CLOCK: "Turn the caliper",
-    "fit.rotor_spacer_mm": "Change the plate behind the rotor",
+    "fit.rotor_spacer_mm": "Change the rotor spacer",
     "fit.pad_inset_mm": "Change the pad inset",
     THICKNESS: "Change the plate's thickness",
 }
@@ -116,7 +116,7 @@ class LineupDesk:
             return ""
         first, left = self.blanks[0], len(self.blanks) - 1
         comes = family_of(self.study.job).appears
-        rest = f"{left} more until {comes}" if left else f"then {comes}"
+        rest = f"1 of {left + 1}, until {comes}" if left else f"the last one: then {comes}"
         return f"{first.title[:1].upper()}{first.title[1:]}: {first.how[:1].lower()}{first.how[1:]} ({rest})"
 
     def missing(self) -> "Callable[[], tuple[Missing, ...]]":
@@ -143,10 +143,13 @@ class LineupDesk:
         if self.blanks:
             many = len(self.blanks)
             return f"{many} measurement{'s' if many > 1 else ''} until {family_of(self.study.job).appears}"
-        verdicts, met = self.study.solution.verdicts, "met" if self.study.doubted else "met\u00a0so\u00a0far"
-        words = (("stop", "stop"), ("unknown", "not known"), ("caution", "watch"), ("ok", met))
-        counts = [(sum(v.value == value for v in verdicts), word) for value, word in words]
-        return " · ".join(f"{count}\u00a0{word}" for count, word in counts if count)
+        counts = [
+            (verdict, self.study.solution.verdicts.count(verdict)) for verdict in sorted(Verdict, key=lambda v: v.rank)
+        ]
+        said = [verdict.counted(many) for verdict, many in counts if many]
+        if not self.study.doubted and counts[-1][1]:
+            said[-1] += " so far"
+        return " · ".join(text.replace(" ", "\u00a0") for text in said)
 
     # The ring of clock windows
 

@@ -185,7 +185,7 @@ class PartsDesk:
         """Return how many sets have been looked at, and what they are."""
         counts, passed = self._told.counts, self._told.passed
         more = {Verdict.CAUTION: f" ({self._told.by_play} {BY_PLAY})"} if self._told.by_play else {}
-        told = ", ".join(f"{counts[one]} {one.word}{more.get(one, '')}" for one in ORDER if counts[one])
+        told = ", ".join(f"{one.counted(counts[one])}{more.get(one, '')}" for one in ORDER if counts[one])
         by = f"; {passed} more could be no better than the {len(self.sets)} kept" if passed else ""
         return f"{counts.total()} sets looked at: {told}{by}"
 

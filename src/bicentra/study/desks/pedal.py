@@ -159,7 +159,7 @@ class PedalDesk:
         """
         part = self.library.of_kind(place.kind)[number]
         edits, guessed = edits_of(self.vehicle, place, part)
-        self._edit(f"Take {part.name} from the shelf", edits)
+        self._edit(f"Take {part.name} from the library", edits)
         return f"{part.name}: {' and '.join(guessed)} only guessed there, so left open" if guessed else ""
 
     def keep_part(self, place: Place, name: str) -> Path:

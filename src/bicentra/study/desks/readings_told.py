@@ -57,7 +57,7 @@ def _row(adjusted: Adjusted, k: int, survey: Survey, lengths: LengthFormat) -> R
     if adjusted.redundancy[k] > 1e-3:
         smallest = amount(reading, float(adjusted.detectable[k]), lengths)
         told.append(
-            f"Checked to {100 * adjusted.redundancy[k]:.0f} % by the others: a blunder over {smallest} would be found."
+            f"Partly cross-checked ({100 * adjusted.redundancy[k]:.0f} %): a mistake over {smallest} would show."
         )
     told += _history(survey, reading)
     told += [
@@ -91,7 +91,7 @@ def _state(adjusted: Adjusted, k: int, reading: Reading, lengths: LengthFormat) 
     off = amount(reading, float(adjusted.residuals[k]), lengths)
     weight = abs(float(adjusted.normalised[k]))
     if weight > STRAINED and adjusted.suspects:
-        return "caution", f"{off} off, pulled by the wrong one"
+        return "caution", f"{off} off, affected by the bad reading"
     if weight > STRAINED:
         return "caution", f"{off} off, more than its instrument usually is"
     return "ok", f"{off} off the rest, agrees"

@@ -52,4 +52,4 @@ def _state(findings: list[Finding]) -> BenchState:
         return BenchState(None, 0, "nothing is asked here yet")
     worst = min((finding.verdict for finding in findings), key=lambda verdict: verdict.rank)
     count = len(still)
-    return BenchState(worst, count, f"{worst.word}, {count} open" if count else "all met")
+    return BenchState(worst, count, f"{worst.word}, {count} open" if count else "all OK")

@@ -38,12 +38,12 @@ class CornerTold(Record, frozen=True):
 
 
 def counts_told(findings: tuple[Finding, ...]) -> str:
-    """Return how many findings say what, the worst first, in words; what is met is left out unless it is all."""
+    """Return how many findings say what, the worst first, in words; what is OK is left out unless it is all."""
     counts = [
         (verdict, sum(f.verdict is verdict for f in findings)) for verdict in sorted(Verdict, key=lambda v: v.rank)
     ]
-    said = [f"{count} {verdict.word}" for verdict, count in counts if count and verdict is not Verdict.OK]
-    return " · ".join(said) or ("all met" if findings else "nothing is asked yet")
+    said = [verdict.counted(count) for verdict, count in counts if count and verdict is not Verdict.OK]
+    return " · ".join(said) or ("all OK" if findings else "nothing is asked yet")
 
 
 def trial_told(solution: Solution) -> str:

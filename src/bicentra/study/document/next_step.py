@@ -90,7 +90,7 @@ def next_step(solution: Solution, doubted: bool = True) -> NextStep:
     if any(f.by_play for f in solution.findings):
         beside += " Bolt holes let the caliper move: hold it in place while its bolts are tightened, and measure again."
     return NextStep(
-        f"Everything clears on paper. Take away the 1:1 template, and try it in card before cutting metal.{beside}"
+        f"Everything clears on paper. Print the 1:1 template and try it in card before cutting metal.{beside}"
     )
 
 

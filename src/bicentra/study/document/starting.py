@@ -40,7 +40,7 @@ HELD = {
 """What can hold the bracket: what it is called, and the mounting that goes with it."""
 ON_LUGS = ("lugs", "faces", "direct")
 """Of these the ones that lugs of the knuckle do."""
-FROM = {"library": "From the library", "measured": "Measured on this bench", "later": "Later"}
+FROM = {"library": "From the library", "measured": "I will measure them", "later": "Later"}
 """Where rotor and caliper come from."""
 
 

@@ -204,7 +204,7 @@ def _plain(error: Exception) -> str:
         2: "there is no such port",
         13: "no permission to use it",
         16: "another program uses it",
-        111: "nobody answers",
+        111: "no answer",
     }
     return known.get(number or 0, " ".join(str(error).split())[:80])
 

@@ -133,10 +133,10 @@ PAPERS: dict[str, Paper] = {
         Paper(
             "hub-parts",
             "Drawings of what is made for hub and rotor",
-            "drawings of plate behind the rotor, hub-centric ring, drilling jig and puck (PDF)",
+            "drawings of rotor spacer, hub-centric ring, drilling jig and puck (PDF)",
             "Drawings (PDF)…",
             "-hub-parts.pdf",
-            tip="Plate behind the rotor, hub-centric ring, drilling jig and centring puck",
+            tip="Rotor spacer, hub-centric ring, drilling jig and centring puck",
             group=HUB,
             whose="hub",
             cuts=True,
@@ -167,7 +167,7 @@ PAPERS: dict[str, Paper] = {
             "sheet to take to the car for a trial fit (PDF)",
             "Sheet to take to the car (PDF)…",
             "-trial-fit.pdf",
-            tip="The slot with blanks where gaps are read, what lies where now, the next move",
+            tip="The slot with blanks where gaps are read, what lies where now, the next shims",
             group=FIT,
         ),
         Paper(

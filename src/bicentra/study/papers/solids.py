@@ -89,7 +89,7 @@ def hub_made(job: Job) -> tuple[MadePart, ...]:
         raise ExportError(f"not to be drawn yet. {'; '.join(found.open)}")
     if not found.parts:
         raise ExportError(
-            "nothing is made for hub or rotor: no plate behind the rotor, no hub-centric ring, no other bolt pattern"
+            "nothing is made for hub or rotor: no rotor spacer, no hub-centric ring, no other bolt pattern"
         )
     return found.parts
 

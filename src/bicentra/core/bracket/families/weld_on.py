@@ -221,7 +221,7 @@ def _high(job: Job) -> str:
     """Say at which clock angles a bleeder is the high one; nothing where no bleeder is known."""
     found = bleeder_windows(job, limit_for(job, "bleeder-up").stop)
     told = [f"{window[0] % 360:.0f}° to {window[1] % 360:.0f}°" for window in found if window is not None]
-    return f"; a bleeder is high from clock {' or '.join(told)}" if told else ""
+    return f"; a bleed screw is high from clock {' or '.join(told)}" if told else ""
 
 
 WELD_ON = Family(
