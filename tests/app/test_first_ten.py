@@ -50,7 +50,7 @@ def test_ten_entries_make_a_plate(open_window: Opener, qtbot: QtBot) -> None:
     qtbot.waitUntil(lambda: bench._field.editor is None)
     assert window.study.plain_solution.bracket.shape.outline is not None and bench.face.told == ""
     assert len(window.study.history) == 10 and window.study.job.bracket.caliper_bolt == "M10x1.5"
-    qtbot.waitUntil(lambda: "not known" in bench.summary.text())
+    qtbot.waitUntil(lambda: "unknown" in bench.summary.text())
     window.study.undo()
     assert "1 measurement until" in bench.desk.counts()
 
@@ -105,7 +105,7 @@ def test_a_letter_in_a_choice_is_no_command(open_window: Opener, qtbot: QtBot) -
 
 
 def test_a_field_is_found_by_a_word(open_window: Opener, qtbot: QtBot) -> None:
-    """Ctrl+F, a word, Enter: the sheet is open with the keys in the field; a sheet opens at the first thing not known."""
+    """Ctrl+F, a word, Enter: the sheet is open with the keys in the field; a sheet opens at the first thing unknown."""
     window = open_window(demo_job())
     window.actions_by_name["find_field"].trigger()
     finder = window.findChild(FieldFinder)

@@ -127,7 +127,7 @@ def test_going_back_in_the_list_of_steps(window: MainWindow) -> None:
 
 
 def test_bars_show_room_against_limits(window: MainWindow) -> None:
-    """Right of the tick where there is room, left where some is missing, nothing where it is not known; words come back."""
+    """Right of the tick where there is room, left where some is missing, nothing where it is unknown; words come back."""
     model = window.bench.model
     window.bench.ladder_button.setChecked(True)
     for row, finding in enumerate(model.findings):

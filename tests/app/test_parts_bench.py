@@ -273,7 +273,7 @@ def test_a_plan_is_previewed_then_taken(window: MainWindow, qtbot: QtBot) -> Non
     card = lineup.planner.cards[0]
     qtbot.mouseClick(card.look, Qt.MouseButton.LeftButton)
     assert window.study.job is before and lineup.desk.preview is card.plan and lineup.section.drawing != drawn
-    assert lineup.face.told == "Preview, not taken yet"
+    assert lineup.face.told == "Preview, not accepted yet"
     assert lineup.desk.solution.finding("tip-gap").verdict is Verdict.CAUTION  # play counts while it is looked at too
     lineup.grab()
     qtbot.mouseClick(card.look, Qt.MouseButton.LeftButton)

@@ -121,7 +121,7 @@ def test_nothing_known_is_a_blank_machine(open_window: Opener) -> None:
     window = open_window(empty_job())
     window.show_bench("pedal")
     bench = window.benches.named("pedal")
-    assert isinstance(bench, PedalBench) and "not known" in bench.pressed.text()
+    assert isinstance(bench, PedalBench) and "unknown" in bench.pressed.text()
     assert any("____" in note.text for note in bench.machine.drawing.notes) and bench.balance.drawing.ghosts
     assert window.study.pedal_findings == () and window.rail.buttons["pedal"].state.verdict is None
     bench.grab()

@@ -180,7 +180,7 @@ def test_parts_are_worked_out_and_used(window: MainWindow, bench: SurveyBench, q
     bench.parts.recipes.activated.emit(bench.parts.recipes.currentIndex())
     assert bench.parts.result.text().startswith("44 mm ±") and bench.parts.use.text() == "The job has it"
     bench.parts.open("hat-thickness")
-    assert bench.parts.result.text() == "not known yet" and not bench.parts.use.isEnabled()
+    assert bench.parts.result.text() == "still unknown" and not bench.parts.use.isEnabled()
     bench.parts.open("rotor-height")
     field = bench.parts.fields["top"]
     field.setText("79.52")
@@ -223,7 +223,7 @@ def test_the_simulated_gauge_answers_what_is_asked(window: MainWindow, bench: Su
     qtbot.waitUntil(lambda: len(bench.desk.survey.distances) > 9, timeout=8000)
     adjusted = bench.desk.done.adjusted  # it answers what is asked: at most its own planted blunder is named
     assert all(abs(blunder_of(adjusted, k)) < 1.2 for k in adjusted.suspects)
-    assert "simulated" in bench.gauge.state.text() and bench.gauge.button.text() == "Let the gauge go"
+    assert "simulated" in bench.gauge.state.text() and bench.gauge.button.text() == "Disconnect the gauge"
     qtbot.mouseClick(bench.gauge.button, Qt.MouseButton.LeftButton)
     count = len(window.study.history)
     qtbot.wait(700)

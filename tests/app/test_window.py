@@ -99,7 +99,7 @@ def test_wrong_text_is_refused_in_place(window: MainWindow, qtbot: QtBot, text: 
 
 
 def test_an_empty_field_is_not_measured(window: MainWindow, qtbot: QtBot) -> None:
-    """Clearing a measurement makes findings not known, never met."""
+    """Clearing a measurement makes findings unknown, never met."""
     typed_editor = field(window, "caliper", "caliper.slot_width_mm")
     typed_editor.clear()
     qtbot.keyClick(typed_editor, Qt.Key.Key_Return)

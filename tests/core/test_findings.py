@@ -1,4 +1,4 @@
-"""Every finding: met, stopped and not known, its remedies, and limits set by the job."""
+"""Every finding: met, stopped and unknown, its remedies, and limits set by the job."""
 
 import math
 
@@ -154,7 +154,7 @@ def test_a_missing_measurement_is_never_met(good: Job, id: str, path: str) -> No
 
 
 def test_nothing_measured_is_nothing_met() -> None:
-    """An empty job solves without an error, and says not known everywhere."""
+    """An empty job solves without an error, and says unknown everywhere."""
     from bicentra.study.document.starting import empty_job
 
     assert {f.verdict for f in solve(empty_job()).findings} == {Verdict.UNKNOWN}
@@ -208,10 +208,10 @@ def test_every_axial_remedy_cures_its_error(good: Job, thickness: float, mountin
 
 
 def test_all_five_places_to_correct_are_named(demo: Job) -> None:
-    """Too far outboard: a plate behind the rotor, another plate, another rotor, the lugs; shims when they are there."""
+    """Too far outboard: a rotor spacer, another plate, another rotor, the lugs; shims when they are there."""
     job = replace(demo, bracket=replace(demo.bracket, shims_mm=(2.0, 2.0)))
     actions = " | ".join(r.action for r in solve(job).finding("axial-offset").remedies)
-    for word in ("shims", "plate behind the rotor", "stock instead", "rotor", "lug faces"):
+    for word in ("shims", "rotor spacer", "stock instead", "rotor", "lug faces"):
         assert word in actions
     effects = " ".join(e for r in solve(job).finding("axial-offset").remedies for e in r.side_effects)
     assert "track" in effects and "stud" in effects and "pilot" in effects

@@ -36,7 +36,7 @@ def test_what_is_named_is_what_was_taken_away(good: Job, seed: int) -> None:
 
 
 def test_an_empty_job_asks_for_everything_and_a_whole_one_for_nothing(good: Job) -> None:
-    """Every finding of an empty job that is not known is reached by some size; what is most asked for stands first."""
+    """Every finding of an empty job that is unknown is reached by some size; what is most asked for stands first."""
     found = missing_sizes(solve(empty_job()))
     unknown = {f.id for f in solve(empty_job()).findings if f.verdict is Verdict.UNKNOWN}
     assert {id for one in found for id in one.needed_by} == unknown and len(found) > 35

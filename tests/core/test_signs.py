@@ -248,7 +248,7 @@ def test_where_a_number_of_a_corner_lies_in_the_file(path: str, where: str) -> N
 
 
 def test_a_barrel_must_be_traced_as_far_inboard_as_the_caliper(good: Job) -> None:
-    """Traced from 20 mm short of where the caliper ends, inside the rim: not known. Inboard of the rim's own edge there is no wheel."""
+    """Traced from 20 mm short of where the caliper ends, inside the rim: unknown. Inboard of the rim's own edge there is no wheel."""
     solution = solve(good, turns=False)
     wheel = good.wheel
     assert wheel is not None and solution.finding("wheel-room").verdict is Verdict.OK

@@ -154,7 +154,7 @@ def test_what_is_missing_is_counted_not_passed_over() -> None:
 
 
 def test_infinity_is_no_such_pair_and_nan_is_not_known() -> None:
-    """Only an empty list has no pair; an infinite entry is a place that is not known; a certain clash is said all the same."""
+    """Only an empty list has no pair; an infinite entry is a place that is unknown; a certain clash is said all the same."""
     nobody = least([], [], 3)
     assert nobody.value.tolist() == [NO_PAIR] * 3 and least_of([]) == NO_PAIR
     one = least([np.array([[5.0, np.inf], [5.0, np.nan], [-1.0, np.nan], [5.0, 6.0]])], [("a", "b"), ("a", "c")], 4)

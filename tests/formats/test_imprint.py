@@ -70,13 +70,13 @@ def words(data: bytes) -> str:
 
 @pytest.mark.parametrize("kind", [kind for kind in PAPERS if kind not in NOT_CUT_FROM])
 def test_no_paper_to_cut_from_keeps_a_stop_to_itself(real: Job, stopped: Job, kind: str) -> None:
-    """NOT TO CUT where something stops, TRIAL ONLY where something is not known, neither where all is met."""
+    """NOT TO CUT where something stops, TRIAL ONLY where something is unknown, neither where all is met."""
     if (
         PAPERS[kind].whose == "both"
     ):  # the demo's other corner has a bent lug, so nothing of both is cut until it is straight
         assert "Lug faces square to the hub" in words(MAKERS[kind].make(solve(real), go_on, BLANK))
         real, stopped = (replace(job, survey={job.corner: job.survey[job.corner]}) for job in (real, stopped))
-    if kind.startswith("hub-"):  # a plate behind the rotor, and the rotor as much higher
+    if kind.startswith("hub-"):  # a rotor spacer, and the rotor as much higher
         high = (real.rotor.overall_height_mm or 0.0) + 2.0
         edits = (("fit.rotor_spacer_mm", 2.0), ("rotor.overall_height_mm", high))
         real, stopped = (with_edits(job, edits) for job in (real, stopped))
@@ -84,19 +84,19 @@ def test_no_paper_to_cut_from_keeps_a_stop_to_itself(real: Job, stopped: Job, ki
     seen = {name: words(MAKERS[kind].make(solve(job), go_on, BLANK)) for name, job in
             (("stop", stopped), ("unknown", unknown), ("met", real))}  # fmt: skip
     assert NOT_TO_CUT in seen["stop"] and NOT_TO_CUT not in seen["unknown"] + seen["met"]
-    assert "TRIAL ONLY. Not known yet" in seen["unknown"] or (kind == "stl" and TRIAL_ONLY in seen["unknown"])
+    assert "TRIAL ONLY. Still unknown" in seen["unknown"] or (kind == "stl" and TRIAL_ONLY in seen["unknown"])
     assert "TRIAL ONLY. Not" not in seen["met"]
 
 
 def test_the_mark_names_what_stops(stopped: Job, real: Job) -> None:
-    """Stops in front of what is not known; what is asked of the other corner counts only for papers of both; practice is never cut."""
+    """Stops in front of what is unknown; what is asked of the other corner counts only for papers of both; practice is never cut."""
     mark = cut_mark(solve(stopped))
     assert mark.word == NOT_TO_CUT and mark.reasons[0] == "Bolt ends clear of the rotor"
     assert cut_mark(solve(real)) == CLEAR and cut_mark(solve(replace(real, practice=True))).word == NOT_TO_CUT
     ears = replace(real, caliper=replace(real.caliper, guessed=("ear_thickness_mm",)))
-    guessed = cut_mark(assess(solve(ears)).solution)  # a guessed size is not known: a trial piece, no metal
-    assert guessed == CutMark(TRIAL_ONLY, "Not known yet", ("caliper's ear thickness (guessed)",))
-    many = CutMark(TRIAL_ONLY, "Not known yet", tuple("abcdefgh"))
+    guessed = cut_mark(assess(solve(ears)).solution)  # a guessed size is unknown: a trial piece, no metal
+    assert guessed == CutMark(TRIAL_ONLY, "Still unknown", ("caliper's ear thickness (guessed)",))
+    many = CutMark(TRIAL_ONLY, "Still unknown", tuple("abcdefgh"))
     assert many.line.endswith("f, and 2 more: see the check list") and many.told(8).endswith("g, h")
     assert worse(many, CLEAR) == many and worse(CLEAR, mark) == mark and worse(many, mark) == mark
 

@@ -132,7 +132,7 @@ def test_every_obstacle_has_its_page_and_no_clash_that_goes_forbids_the_cut(good
     left = {f.id for f in solve(job).findings if f.verdict is Verdict.STOP}
     assert left == {"bolt-head-room"}, "a lug's bolt runs into the shield where the caliper does not"
     real = replace(good, practice=False)
-    assert relief_mark(with_things(real, RIDGE, SHIELD)).reasons == ("Bolts, lugs and ears clear of each other",)
+    assert relief_mark(with_things(real, RIDGE, SHIELD)).reasons == ("Bolts, lugs and ears clear",)
     assert not relief_mark(with_things(real, RIDGE)).line
     own = relief_mark(with_things(with_edits(real, (("limits", {"caliper-to-obstacle": 1.5}),)), RIDGE))
     assert not own.word and own.line.startswith("LIMITS CHANGED by this job")
@@ -185,7 +185,7 @@ def test_it_is_refused_with_a_reason(good: Job) -> None:
     """Nothing in the way, nothing known, too little left: each in its own words."""
     free = replace(RIDGE, outline_mm=((60.0, 60.0), (70.0, 60.0), (70.0, 70.0), (60.0, 70.0)))
     assert "nothing is to be relieved" in ready_problem(with_things(good, free), "relief")
-    assert "not known yet" in ready_problem(solve(empty_job()), "relief")
+    assert "still unknown" in ready_problem(solve(empty_job()), "relief")
     thin = with_things(good, replace(RIDGE, z_min_mm=-60.0, z_max_mm=-50.0))
     assert "too little would be left of ridge" in ready_problem(thin, "relief")
     with pytest.raises(ExportError, match="too little"):

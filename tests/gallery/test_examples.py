@@ -287,8 +287,8 @@ def test_another_rotor() -> None:
     parts = {part.name: part for part in hub_made(solution.job)}
     ring = parts["hub-centric ring"]
     assert (ring.outer, ring.inner, ring.thickness) == pytest.approx((63.35, 57.05, min(7.0, 6.5) - 0.5))
-    assert parts["plate behind the rotor"].thickness == 2.0 and set(parts) == {
-        "plate behind the rotor", "hub-centric ring", "drilling jig", "centring puck"}  # fmt: skip
+    assert parts["rotor spacer"].thickness == 2.0 and set(parts) == {
+        "rotor spacer", "hub-centric ring", "drilling jig", "centring puck"}  # fmt: skip
     drilled = next(c for c in solution.finding("rotor-on-hub").checks if c.label == "Redrilled")
     assert drilled.verdict is Verdict.CAUTION and "one hole oval" in drilled.text and "qualified" in drilled.text
     assert solution.finding("ring-on-hat").verdict is Verdict.OK

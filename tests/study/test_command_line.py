@@ -42,7 +42,7 @@ def test_check_of_a_good_job_exits_zero(good: Job, tmp_path: Path, capsys: pytes
 
 
 def test_unknown_is_null_not_nan(good: Job, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
-    """What is not known is null in the object, and the finding says unknown."""
+    """What is unknown is null in the object, and the finding says unknown."""
     from bicentra.core.parts.edits import with_value
 
     save(vehicle_of(with_value(good, "rotor.overall_height_mm", None)), tmp_path / "u.bicentra.json")

@@ -49,7 +49,7 @@ def test_every_part_is_taken_whole_and_given_back(heading: str) -> None:
 
 
 def test_a_guess_on_the_shelf_is_never_taken_as_known() -> None:
-    """Friction that a part only guesses stays open in the vehicle, is told, and the order of locking is not known."""
+    """Friction that a part only guesses stays open in the vehicle, is told, and the order of locking is unknown."""
     guess = Part(pad=Pad(name="Found in a drawer", mu=0.4, mu_hot=0.35), quality={"mu": "guessed"}, source="no box")
     (own_folder() / "drawer.part.json").write_bytes(write_part(guess))
     desk = PedalDesk(Study(demo_vehicle()))

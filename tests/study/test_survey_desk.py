@@ -214,7 +214,7 @@ def test_an_edge_is_measured_to_and_its_lean_asked_for(demo: Job) -> None:
 
 
 def test_a_lug_seated_inboard_is_taken_over_by_its_thickness(demo: Job) -> None:
-    """Depths reach the outboard face; the seat of a lug seated inboard lies its thickness further in, or is not known."""
+    """Depths reach the outboard face; the seat of a lug seated inboard lies its thickness further in, or is unknown."""
     from bicentra.core.certainty.assess import assess
     from bicentra.core.parts.edits import with_edits
     from bicentra.core.solution import solve

@@ -16,7 +16,7 @@ from PySide6.QtWidgets import (
 from bicentra.app.widgets.plain import plain_label
 from bicentra.study.desks.practice import Answer, Line, answer_told
 
-COLUMNS = ("What", "min", "What it told")
+COLUMNS = ("What", "min", "What it showed")
 
 
 class AnswerDialog(QDialog):

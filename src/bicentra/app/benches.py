@@ -21,7 +21,7 @@ class Place(NamedTuple):
 BENCHES = (
     Place("cover", "Cover", "The vehicle, its corners, and what is open at each", "CoverBench"),
     Place("survey", "Survey", "Measure this corner and check the readings against each other", "SurveyBench"),
-    Place("parts", "Parts", "Lay old and new side by side, find the set that fits", "PartsBench"),
+    Place("parts", "Parts", "Compare old and new, find the set that fits", "PartsBench"),
     Place("lineup", "Line-up", "Place caliper and rotor, see what clears", "LineupBench"),
     Place("bracket", "Bracket", "Every kind of bracket side by side, drawn and solved", "BracketBench"),
     Place("trialfit", "Trial fit", "From four gaps to the right shims, and the log of every trial", "TrialfitBench"),

@@ -84,14 +84,14 @@ def ask_practice(parent: QWidget, level: int = 1) -> tuple[int, int] | None:
 
 def ask_wide_gap(parent: QWidget, told: str) -> bool:
     """Ask whether a gap that is wider than slot and rotor leave is what was read."""
-    answers = ((TAKE, "Take it all the same"), (STAY, "Read it again"))
+    answers = ((TAKE, "Take it anyway"), (STAY, "Read it again"))
     return _ask(parent, "That gap is too wide", told, answers, STAY) == TAKE
 
 
 def ask_inspection(parent: QWidget, title: str) -> str:
     """Ask what came of something that was looked at on the car; returns ``FOUND``, ``NOTHING`` or ``LATER``."""
     told = f"{title}. What did you find?"
-    answers = ((NOTHING, "Nothing wrong"), (FOUND, "Something: put right now"), (LATER, "Not yet"))
+    answers = ((NOTHING, "Nothing wrong"), (FOUND, "Found and fixed"), (LATER, "Not yet"))
     return _ask(parent, "Looked at", told, answers, NOTHING)
 
 
@@ -148,7 +148,7 @@ def ask_brake(parent: QWidget, axle: str, drums: bool) -> str:
 def ask_over(parent: QWidget, path: Path) -> bool:
     """Ask whether a file that is there already may be written over."""
     answers = ((OVER, "Write over it"), (STAY, "Choose another name"))
-    return _ask(parent, "There is such a file", f"{shown(path)} is there already.", answers, STAY) == OVER
+    return _ask(parent, "File exists", f"{shown(path)} is there already.", answers, STAY) == OVER
 
 
 def _ask(parent: QWidget, title: str, told: str, answers: tuple[tuple[str, str], ...], usual: str) -> str:

@@ -63,13 +63,13 @@ class NewJobDialog(QDialog):
         head.setObjectName("head")
         column.addWidget(head)
         self.title = QLineEdit()
-        self.title.setPlaceholderText("what the vehicle is called: may be left for later")
+        self.title.setPlaceholderText("name of the vehicle (optional)")
         self.title.setAccessibleName("What the vehicle is called")
         self.title.setMinimumHeight(TALL_PX)
         column.addWidget(self.title)
         named = {corner: corner.replace("-", " ").capitalize() for corner in CORNERS}
         self.corner = Choice("Which corner comes first?", named, CORNERS[0], 4)
-        self.units = Choice("What are sizes read in?", UNITS, units if units in UNITS else "mm")
+        self.units = Choice("Which units?", UNITS, units if units in UNITS else "mm")
         self.held = Choice("What holds the bracket?", {key: row[0] for key, row in HELD.items()}, "lugs")
         self.parts = Choice("Where do rotor and caliper come from?", FROM, "later")
         for choice in (self.corner, self.units, self.held, self.parts):

@@ -124,7 +124,7 @@ def difference_row(difference: Difference, lengths: LengthFormat) -> str:
 
 def _shown(value: Any, path: str, lengths: LengthFormat) -> str:
     if value is None or value == () or value == "":
-        return "not known"
+        return "unknown"
     if isinstance(value, tuple) and not isinstance(value[0], int | float | str):
         return f"{len(value)} traced"
     if isinstance(value, tuple):

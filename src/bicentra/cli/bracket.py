@@ -10,9 +10,9 @@ from bicentra.core.base.wording import printable
 
 def add(commands: Any) -> None:
     """Add the command to the parser's ``commands``."""
-    bracket = commands.add_parser("bracket", help="every bracket family solved for a job, suited ones first")
+    bracket = commands.add_parser("bracket", help="every kind of bracket solved for a job, fitting ones first")
     bracket.add_argument("job", metavar="JOB")
-    bracket.add_argument("--families", action="store_true", help="list the families (the only thing it does yet)")
+    bracket.add_argument("--families", action="store_true", help="list the kinds")
     bracket.add_argument("--json", action="store_true", help="as one JSON object")
     add_corner(bracket)
     bracket.set_defaults(run=run)

@@ -21,5 +21,5 @@ def run(arguments: argparse.Namespace) -> int:
     if arguments.what == "install":
         say(f"{len(put_in())} files written below {shown(data_home())}: Bicentra is in the menu, and opens its jobs")
     else:
-        say(f"{len(take_out())} files taken away below {shown(data_home())}")
+        say(f"{len(take_out())} files removed below {shown(data_home())}")
     return OK

@@ -43,7 +43,7 @@ def run_parts(arguments: argparse.Namespace) -> int:
         raise StoreError(f"--library {arguments.library}: no such folder; expected one with part files (*.part.json)")
     library = whole_library() if arguments.library is None else load_library(Path(arguments.library))
     for problem in library.problems:
-        print(printable(f"passed over: {problem}"), file=sys.stderr)
+        print(printable(f"skipped: {problem}"), file=sys.stderr)
     if arguments.write:
         from bicentra.study.library.tables import write_table
 
@@ -70,7 +70,7 @@ def _take(arguments: argparse.Namespace, library: Any) -> None:
     choice = {"keep": KEEP, "take": TAKE, "both": BOTH}[arguments.differing]
     written = take_in(found, {a.part.name: choice for a in found}, own)
     remember(columns, arguments.kind)
-    for line in (*written, *(f"passed over: {problem}" for problem in problems)):
+    for line in (*written, *(f"skipped: {problem}" for problem in problems)):
         print(printable(line))
     for arrival in found:
         other = arrival.other.name if arrival.other is not None else ""
@@ -81,7 +81,7 @@ def _take(arguments: argparse.Namespace, library: Any) -> None:
             print(f"{arrival.part.name}: kept yours, which differs in {apart}")
     left = ", ".join(column.heading for column in columns if not column.key)
     if left:
-        print(f"columns passed over: {left}")
+        print(f"columns skipped: {left}")
 
 
 def _told(columns: Any, told: list[str], kind: str) -> Any:

@@ -20,9 +20,7 @@ def add(commands: Any) -> None:
     )
     search.add_argument("--top", type=int, default=10, metavar="N", help="how many sets to print (default 10)")
     search.add_argument("--json", action="store_true", help="as one JSON object")
-    search.add_argument(
-        "--plates", default="0,3,5", metavar="MM,…", help="plates behind the rotor to try (default 0,3,5)"
-    )
+    search.add_argument("--plates", default="0,3,5", metavar="MM,…", help="rotor spacers to try (default 0,3,5)")
     search.add_argument(
         "--sides", choices=("both", "outboard", "inboard"), default="both", help="of the lugs, for the plate"
     )
@@ -35,7 +33,7 @@ def add(commands: Any) -> None:
     search.add_argument(
         "--free-plate",
         action="store_true",
-        help="choose plate thickness, shims and bolt lengths anew for each set (default: as the job says, null is chosen)",
+        help="choose plate thickness, shims and bolt lengths again for each set (default: as the job says, null is chosen)",
     )
     search.add_argument(
         "--corner", default="", metavar="NAME", help="the corner meant (default: the one it was left at)"
@@ -84,7 +82,7 @@ def _asked(arguments: argparse.Namespace) -> tuple[Any, Any]:
         raise StoreError(f"--library {arguments.library}: no such folder; expected one with part files (*.part.json)")
     library = whole_library() if arguments.library is None else load_library(Path(arguments.library))
     for problem in library.problems:
-        print(f"bicentra: passed over: {problem}", file=sys.stderr)
+        print(f"bicentra: skipped: {problem}", file=sys.stderr)
     wheels = {part.name: part.item for part in library.of_kind("wheel")}
     if arguments.wheel is not None and arguments.wheel not in wheels:
         raise StoreError(

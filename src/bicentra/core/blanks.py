@@ -1,4 +1,4 @@
-"""What is missing before a bracket can be drawn, in the order in which one measures, and the corner to show it on."""
+"""What is missing before a bracket can be drawn, in the order of measuring, and the corner to show it on."""
 
 from collections.abc import Iterator
 
@@ -72,7 +72,7 @@ CAME_OFF = (
 
 
 def wanted(job: Job) -> tuple[Blank, ...]:
-    """Return the measurements that the bracket's outline follows from, in the order in which one measures, known or not.
+    """Return the measurements that the bracket's outline follows from, in the order of measuring, known or not.
 
     What is held by the lugs needs their places; what sits on the axle needs that, and where the ears' face comes to lie along it.
     """

@@ -1,6 +1,6 @@
 """What to measure next: each missing size with the findings that cannot be worked out without it.
 
-Found by trying: on a job that is filled up with plausible sizes one of them is taken away at a time, and what then is not known
+Found by trying: on a job that is filled up with plausible sizes one of them is taken away at a time, and what then is unknown
 needs it. On the job as it is one is filled in at a time: what then is known, and says itself that it lacks no more, it settles.
 Nothing of the plausible sizes is told to anybody.
 """
@@ -43,7 +43,7 @@ class Missing(Record, frozen=True):
 
 
 def missing_sizes(solution: Solution) -> tuple[Missing, ...]:
-    """Return what is missing for the findings of ``solution`` that are not known, what settles or serves most findings first."""
+    """Return what is missing for the findings of ``solution`` that are unknown, what settles or serves most findings first."""
     job, asked = solution.job, _unknown(solution)
     filled = _filled(job)
     paths = [

@@ -68,7 +68,7 @@ class Solution(Record, frozen=True):
 
     @property
     def part(self) -> MadePart | None:
-        """The plate that is cut; ``None`` where there is none or it is not known yet."""
+        """The plate that is cut; ``None`` where there is none or it is still unknown."""
         return self.bracket.plate
 
     @property
@@ -233,7 +233,7 @@ def remarks(job: Job) -> tuple[Finding, ...]:
     for name in refused_names(job):
         low, high = accepted(name)
         why = f"The job sets the limit “{name}” to {job.limits[name]:g}; {low:g} to {high:g} is accepted. The usual one judges."
-        cure = Remedy(f"Take the job's own limit “{name}” away", None, True, (("limits", _without(job, name)),))
+        cure = Remedy(f"Remove the job's own limit “{name}” away", None, True, (("limits", _without(job, name)),))
         found.append(
             Finding("limit-not-accepted", Verdict.STOP, job.limits[name], low, "", why, (cure,), source=OUR_JUDGEMENT)
         )
@@ -250,9 +250,9 @@ def _not_worked_out(job: Job) -> Iterator[str]:
     if job.caliper.mount == "radial" and kind.axial:
         yield f"A bracket of this kind ({title}) holds no radial-mount caliper: choose the radial mount on the bracket bench."
     elif named and named not in FAMILIES:
-        yield f"This version does not know the bracket family “{named[:40]}”; the rest of the line-up still holds."
+        yield f"This version does not know the kind of bracket “{named[:40]}”; the rest of the line-up still holds."
     if not kind.holds_on(mounting):
         held = f"“{mounting}”, and one of this kind ({title}) by “{kind.mounting}”"
         yield f"What holds the bracket is said to be {held}: choose another kind, or say what holds it."
     for told in not_as_placed(job):
-        yield f"This version does not work out {told} as it is asked: leave “from” and “into” empty, or change the hole."
+        yield f"This version does not calculate {told} as it is asked: leave “from” and “into” empty, or change the hole."

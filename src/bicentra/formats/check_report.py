@@ -10,7 +10,7 @@ from bicentra.core.solution import Solution
 
 
 def check_object(solution: Solution) -> dict[str, Any]:
-    """Return the object that ``check --json`` prints; what is not known is null."""
+    """Return the object that ``check --json`` prints; what is unknown is null."""
     line, stack_up = solution.line, solution.assembly.stack_up
     return {
         "lineup": {
@@ -114,7 +114,7 @@ def figures(solution: Solution) -> tuple[tuple[str, str], ...]:
     offsets = told(", ".join(lengths.size(value) for value in line.axial_offset), f"axial_offset_mm[{worst}]")
     tip = f"{told(lengths.gap(line.tip_gap), 'tip_gap_mm')} / {lengths.gap(line.tip_gap_hot)}"
     return (
-        ("Clock angle", f"{line.clock:.2f}°" if math.isfinite(line.clock) else "not known"),
+        ("Clock angle", f"{line.clock:.2f}°" if math.isfinite(line.clock) else "unknown"),
         ("Rotor mid-plane, from hub face", told(lengths.size(line.rotor_midplane_z), "rotor_midplane_z_mm")),
         ("Pad top radius", told(lengths.size(line.pad_top_radius), "pad_top_radius_mm")),
         ("Ear line radius", told(lengths.size(line.ear_line_radius), "ear_line_radius_mm")),

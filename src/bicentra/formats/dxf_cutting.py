@@ -35,7 +35,7 @@ def cutting_dxf(parts: tuple[MadePart, ...], mirrored: bool = False, told: Told 
     """
     plates = [part for part in parts if part.shape == "plate" and part.outline is not None]
     if not plates:
-        raise ExportError("nothing of this family is cut from plate")
+        raise ExportError("nothing of this kind is cut from plate")
     return dxf_bytes(lambda document: _written(document, plates, mirrored, told), LAYERS, told.lengths.units)
 
 

@@ -71,7 +71,7 @@ def families_text(proposals: tuple[Judged, ...], own: Judged, units: str) -> str
         head = f"{proposal.suited.word:9s} {proposal.title}"
         bracket = proposal.bracket
         if bracket.parts:
-            mass = lengths.mass(bracket.mass_kg) if math.isfinite(bracket.mass_kg) else "mass not known"
+            mass = lengths.mass(bracket.mass_kg) if math.isfinite(bracket.mass_kg) else "mass unknown"
             head += f": {lengths.size(bracket.thickness)}, {mass}, {bracket.made} made, {', '.join(bracket.processes)}"
             head += "" if bracket.reversible else "; cuts or welds, permanent"
         lines += [head, f"          {proposal.why}"]

@@ -61,7 +61,7 @@ def heat_text(hot: Hot) -> str:
     lines[0] += f", air {heat(train.ambient)}"
     for name, end in (("front", hot.front), ("rear", hot.rear)):
         if not is_known(end.rise, *end.peaks):
-            lines.append(f"  {name}: not known yet")
+            lines.append(f"  {name}: still unknown")
             continue
         steady = f"tends to {heat(end.steady)}" if is_known(end.steady) else "never settles"
         told = f"{end.energy / 1e3:.1f} kJ a stop into each, {hot.lengths.warmer(end.rise)}"

@@ -25,7 +25,7 @@ POINTS = {
     "body_section_mm", "body_face_mm", "pad_outline_mm", "hose_port_mm", "barrel_mm", "spokes_mm", "weights",
 }  # fmt: skip
 BAND = ("z_min_mm", "z_max_mm", "height_mm")
-"""What the three numbers of a band of balance weights are; ? where one is not known."""
+"""What the three numbers of a band of balance weights are; ? where one is unknown."""
 LISTS = {"pistons_inboard_mm", "pistons_outboard_mm", "bleeders_deg"}
 UNITS: dict[str, tuple[str, ...]] = {
     "length": ("mm", "in", "cm", "thou"),

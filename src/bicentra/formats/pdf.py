@@ -107,7 +107,7 @@ def plate_pdf(
 def check_list_pdf(solution: Solution, paper: str | None = None, imprint: Imprint = BLANK) -> bytes:
     """Return the check list alone as PDF on ``paper``: of a kind of bracket without a plate, or for a second fit.
 
-    Raises ``ExportError`` while the bracket is not known, or cannot be made.
+    Raises ``ExportError`` while the bracket is unknown, or cannot be made.
     """
     if solution.bracket.unmade:
         raise ExportError(f"there is nothing to check yet: {solution.bracket.fault}")

@@ -27,7 +27,7 @@ def drilling_plan(job: Job) -> Redrill:
     best = drilling(job)
     if best is None:
         raise ExportError(
-            "the patterns are not known yet: measure bolt circle and holes of rotor and hub, and choose the studs"
+            "the patterns are still unknown: measure bolt circle and holes of rotor and hub, and choose the studs"
         )
     if best.old == best.new:
         raise ExportError(f"rotor and hub both have {best.new.name}: nothing is to be drilled")

@@ -48,11 +48,7 @@ def fit_sheet_pdf(solution: Solution, imprint: Imprint = BLANK) -> bytes:
         column = Column(canvas, SHEETS[paper], f"Trial fit sheet · {_headline(solution)}")
         _head(column, solution, imprint, trial)
         if fit is not None:
-            column.text(
-                where_told(fit, job.lengths)
-                if is_known(fit.pose.offset.value)
-                else "Nothing that counts has been read yet."
-            )
+            column.text(where_told(fit, job.lengths) if is_known(fit.pose.offset.value) else "No valid reading yet.")
             _stack_lines(column, trial, job.lengths)
             if fit.moves and not fit.moves[0].stays:
                 column.text(f"Next shims: {move_told(fit.moves[0], job.lengths)}", bold=True)
@@ -124,7 +120,7 @@ def fit_log_pdf(solution: Solution, imprint: Imprint = BLANK) -> bytes:
     """Return the log of all trials as PDF. Raises ``ExportError`` where there is none."""
     job = solution.job
     if not job.trials:
-        raise ExportError("no trial has been written down at this corner")
+        raise ExportError("no trial is noted at this corner")
     paper = sheet_for(job.lengths.units, imprint)
     with press(SHEETS[paper], "Trial fit log") as canvas:
         column = Column(canvas, SHEETS[paper], f"Trial fit log · {_headline(solution)}")
@@ -187,7 +183,7 @@ def _one_trial(column: Column, fit: TrialFit, number: int, job: Job, last: bool)
         for missing in fit.standing.missing:
             column.text(f"Missing for the lock: {missing}", size=8)
         for broken in fit.standing.broken:
-            column.text(f"The lock does not hold any more: {broken} changed", bold=True, size=8)
+            column.text(f"The lock is broken: {broken} changed", bold=True, size=8)
 
 
 def _gap(trial: Trial, name: str, lengths: LengthFormat) -> str:

@@ -91,11 +91,11 @@ def pedal_lines(work: PedalWork) -> list[str]:
         lines.append(f"  {name:24}{words(front)} / {words(rear)}")
     share = _told(travel.share * 100, 0)
     braked = f"{_told(now.decel, 2)} g, front share {_told(now.front_share * 100, 0)} %{_beyond(work)}"
-    moved = lengths.size(round(travel.pedal, 1)) if is_known(travel.pedal) else "not known"
+    moved = lengths.size(round(travel.pedal, 1)) if is_known(travel.pedal) else "unknown"
     lines.append(f"  {'deceleration':24}{braked}")
     lines.append(f"  {'pedal to the bite':24}{moved}, {share} % of the master's stroke")
     for one in stages_of(work.chain)[1:]:
-        far = lengths.size(round(one.travel.stroke, 1)) if is_known(one.travel.stroke) else "not known"
+        far = lengths.size(round(one.travel.stroke, 1)) if is_known(one.travel.stroke) else "unknown"
         lines.append(f"  {one.name:24}{far}, {_told(one.travel.share * 100, 0)} % of the master's stroke")
     lines += [f"  {decel:g} g takes {lengths.force(foot)}" for decel, foot in known_feet(work)]
     lines.append("")
@@ -128,4 +128,4 @@ def pedal_text(work: PedalWork) -> str:
 
 
 def _told(value: float, digits: int) -> str:
-    return f"{value:.{digits}f}" if is_known(value) else "not known"
+    return f"{value:.{digits}f}" if is_known(value) else "unknown"

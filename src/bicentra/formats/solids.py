@@ -25,10 +25,10 @@ MESH_MM, MESH_RAD = 0.02, 0.15
 def solid_of(part: MadePart, mirrored: bool = False, flat: bool = False) -> Any:
     """Return the kernel's solid of one part where it sits; ``flat``: before it is bent.
 
-    Raises ``ExportError`` for a part that is not known.
+    Raises ``ExportError`` for a part that is unknown.
     """
     if not is_known(part.thickness) or part.thickness <= 0:
-        raise ExportError(f"{part.name}: its thickness is not known")
+        raise ExportError(f"{part.name}: its thickness is unknown")
     fold = fold_of(part)
     if fold is not None and not flat:
         made = bent_solid(part, fold, lambda outline, centres, z0, height: _drilled(part, outline, centres, z0, height))

@@ -17,7 +17,7 @@ from bicentra.core.survey.words import loose_sentences, reading_name, suspect_se
 
 
 def survey_object(job: Job) -> dict[str, Any]:
-    """Return what ``survey --json`` prints: every surveyed corner by its name; what is not known is null."""
+    """Return what ``survey --json`` prints: every surveyed corner by its name; what is unknown is null."""
     corners = [(corner, surveyed(job, corner)) for corner in job.survey]
     return {corner: _corner(job, done) for corner, done in corners if done is not None}
 

@@ -21,7 +21,7 @@ HEADING = (
 def trial_csv(solution: Solution) -> bytes:
     """Return every trial of the corner; an unmeasured shim stands as ``?``. Raises ``ExportError`` where there is none."""
     if not solution.job.trials:
-        raise ExportError("no trial has been written down at this corner")
+        raise ExportError("no trial is noted at this corner")
     stream = io.StringIO()
     writer = csv.writer(stream, lineterminator="\r\n")
     writer.writerow(HEADING)

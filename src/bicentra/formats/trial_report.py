@@ -94,7 +94,7 @@ def trial_text(fit: TrialFit | None, lengths: LengthFormat) -> str:
     lines += [f"   Left out, a bolt would hold too little: {move_told(move, lengths)}" for move in fit.refused[:3]]
     lines += [f"Otherwise: {one.action}." for one in fit.otherwise]
     lines += [f"Still missing for a lock: {told}" for told in fit.standing.missing]
-    lines += [f"The lock does not hold any more: {told} changed" for told in fit.standing.broken]
+    lines += [f"The lock is broken: {told} changed" for told in fit.standing.broken]
     return "\n".join(lines) + "\n"
 
 
@@ -102,7 +102,7 @@ def where_told(fit: TrialFit, lengths: LengthFormat) -> str:
     """Return where the caliper sits, in one sentence; while readings contradict each other, that they do."""
     pose = fit.pose
     if fit.doubted:
-        return f"Where the caliper sits cannot be told. {' '.join(one.told for one in pose.against)}"
+        return f"Where the caliper sits is unknown. {' '.join(one.told for one in pose.against)}"
     parts = []
     if is_known(pose.offset.value):
         side = "outboard" if pose.offset.value >= 0 else "inboard"
@@ -118,7 +118,7 @@ def where_told(fit: TrialFit, lengths: LengthFormat) -> str:
         way = "away from" if pose.radial.value >= 0 else "nearer to"
         parts.append(f"{lengths.gap(pose.radial.value)} {way} the axle than planned")
     told = ", ".join(parts)
-    unknown = f"; not known: {', '.join(pose.unknown)}" if pose.unknown else ""
+    unknown = f"; unknown: {', '.join(pose.unknown)}" if pose.unknown else ""
     return f"The caliper sits {told}{unknown}." if told else "Nothing that was read tells where the caliper sits."
 
 
@@ -146,7 +146,7 @@ def _thick(thick: float | None, lengths: LengthFormat) -> str:
 def bolt_told(bolt: BoltAfter, lengths: LengthFormat) -> str:
     """Return what a bolt is left with, in one line."""
     if not is_known(bolt.engagement):
-        return f"{bolt.name}: not known"
+        return f"{bolt.name}: unknown"
     tip = f", tip {lengths.gap(bolt.tip_gap)} to the rotor" if is_known(bolt.tip_gap) else ""
     return (
         f"{bolt.name}: {lengths.size(bolt.engagement)} of thread{tip}, {bolt.preload_left * 100:.0f} % of preload left"

@@ -96,8 +96,8 @@ def test_angles_and_masses() -> None:
     ("mm", "units", "gap", "text"),
     [
         (12.5, "mm", False, "12.50 mm"), (12.5, "in", False, "0.492 in"), (2.311, "in", True, "91 thou"),
-        (2.311, "mm", True, "2.31 mm"), (-0.001, "mm", True, "0.00 mm"), (math.nan, "mm", False, "not known"),
-        (None, "in", True, "not known"), (50.8, "in", True, "2.000 in"),
+        (2.311, "mm", True, "2.31 mm"), (-0.001, "mm", True, "0.00 mm"), (math.nan, "mm", False, "unknown"),
+        (None, "in", True, "unknown"), (50.8, "in", True, "2.000 in"),
     ],
 )  # fmt: skip
 def test_lengths_are_shown_for_reading(mm: float | None, units: str, gap: bool, text: str) -> None:

@@ -173,14 +173,14 @@ def test_a_new_pattern_keeps_off_itself() -> None:
 
 
 def test_what_is_packed_is_on_the_list(good: Job) -> None:
-    """The demo's own cure, a plate behind the rotor, was on no list; nor was what goes back under the bearing retainer."""
+    """The demo's own cure, a rotor spacer, was on no list; nor was what goes back under the bearing retainer."""
     job = with_edits(good, (
         ("fit.rotor_spacer_mm", 1.8), ("fit.wheel_spacer_mm", 5.0), ("fit.hub_ring", "aluminium"), ("hub.retainer_spacer_mm", 10.0),
         ("rotor.ring_bolt_count", 8), ("rotor.ring_bolt_hole_mm", 6.4),
     ))  # fmt: skip
     for family, under_retainer in (("flat-plate", 1), ("axle-end-plate", 0)):
         listed = {item.name: (item.count, item.size) for item in parts_list(solve(taken(job, family)))}
-        assert listed["plate behind the rotor"] == (1, "1.8 mm") and listed["spacer under the wheel"] == (1, "5 mm")
+        assert listed["rotor spacer"] == (1, "1.8 mm") and listed["spacer under the wheel"] == (1, "5 mm")
         assert listed["hub-centric ring"] == (1, "aluminium")
         assert listed["bolt of the ring on its hat"] == (8, "for Ø 6.4 mm holes")
         assert ("spacer under the bearing retainer" in listed) is bool(under_retainer)

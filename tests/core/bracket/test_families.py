@@ -164,7 +164,7 @@ def test_a_radial_mount(good: Job) -> None:
 
 
 def test_an_axle_end_plate_is_as_thick_as_what_it_replaces(good: Job) -> None:
-    """10 mm of backing plate, 10 mm of plate; another thickness would crush the seal; nothing known of it is not known."""
+    """10 mm of backing plate, 10 mm of plate; another thickness would crush the seal; nothing known of it is unknown."""
     proposal = find_bracket(good, "axle-end-plate")
     assert (
         proposal.suited is Verdict.OK
@@ -325,7 +325,7 @@ def test_a_sleeve_takes_the_play(good: Job) -> None:
 
 
 def test_a_chosen_family_is_what_the_findings_speak_of(good: Job) -> None:
-    """Spacers carry 32 mm without a word about shims; a welded tab has no plate findings; an unknown family is not known."""
+    """Spacers carry 32 mm without a word about shims; a welded tab has no plate findings; an unknown family is unknown."""
     far = with_edits(moved(good, 30.0), (("bracket.family", "two-part"),))
     solution = solve(far)
     ids = {f.id for f in solution.findings}

@@ -29,7 +29,7 @@ def test_volumes_are_those_of_the_solids(good: Job) -> None:
     edits = (*OTHER, ("fit.rotor_spacer_mm", 3.0), ("fit.hub_ring", "steel"), ("rotor.centre_bore_mm", 64.0),
              ("hub.pilot_length_mm", 12.0), ("rotor.old_holes", "filled"))  # fmt: skip
     parts = hub_made(with_edits(good, edits))
-    names = ["plate behind the rotor", "hub-centric ring", "drilling jig", "centring puck", "plug of an old hole"]
+    names = ["rotor spacer", "hub-centric ring", "drilling jig", "centring puck", "plug of an old hole"]
     assert [part.name for part in parts] == names
     for part in parts:
         assert part.volume == pytest.approx(volume_and_centroid(solid_of(part))[0], rel=2e-4), part.name

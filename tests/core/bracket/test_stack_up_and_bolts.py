@@ -123,7 +123,7 @@ def test_the_way_out_of_a_bolt(good: Job) -> None:
     clear = replace(good, knuckle=replace(good.knuckle, obstacles=(before,)))
     assert math.isinf(next(w for w in ways_out(solve(clear).assembly) if w.name == ear.name).free)
     blank = replace(good, knuckle=replace(good.knuckle, obstacles=(replace(arm, z_max_mm=None),)))
-    assert "not known" in next(w for w in ways_out(solve(blank).assembly) if w.name == ear.name).text
+    assert "unknown" in next(w for w in ways_out(solve(blank).assembly) if w.name == ear.name).text
 
 
 def hole_of(job: Job) -> Hole:
@@ -174,4 +174,4 @@ def test_a_thread_that_strips_before_the_bolt_breaks_is_told(good: Job) -> None:
     short = with_edits(soft, (("bracket.lug_bolt_length_mm", 25.0),))
     assert "strips first" in thread_holds(solve(short).assembly)[0].told(LengthFormat("mm"))
     blank = with_edits(good, (("knuckle.material", None),))
-    assert "not known" in thread_holds(solve(blank).assembly)[0].told(LengthFormat("mm"))
+    assert "unknown" in thread_holds(solve(blank).assembly)[0].told(LengthFormat("mm"))

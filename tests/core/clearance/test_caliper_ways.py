@@ -22,7 +22,7 @@ def changed(job: Job, **edits: object) -> Job:
     ("pistons", "verdict"), [((32.0, 36.0), "ok"), ((36.0, 32.0), "stop"), ((36.0, 36.0), "ok"), ((), "unknown")]
 )
 def test_the_largest_piston_belongs_at_the_exit(good: Job, pistons: tuple[float, ...], verdict: str) -> None:
-    """Common practice (no source): listed from the entry, the last one must be the largest; none listed is not known."""
+    """Common practice (no source): listed from the entry, the last one must be the largest; none listed is unknown."""
     job = changed(good, caliper__pistons_inboard_mm=pistons, caliper__pistons_outboard_mm=pistons)
     finding = solve(job).finding("handedness")
     assert finding.verdict.value == verdict
@@ -77,7 +77,7 @@ def test_float_by_hand(good: Job) -> None:
 
 
 def test_float_needs_the_pads(good: Job) -> None:
-    """Without the pad's thickness, or the rotor's discard thickness, float is not known; a fixed caliper is not asked."""
+    """Without the pad's thickness, or the rotor's discard thickness, float is unknown; a fixed caliper is not asked."""
     for path in ("caliper.pad_thickness_mm", "rotor.min_thickness_mm"):
         assert solve(with_value(floating(good), path, None)).finding("float-travel").verdict is Verdict.UNKNOWN
     assert all(f.id != "float-travel" for f in solve(good).findings)

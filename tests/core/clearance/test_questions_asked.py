@@ -143,7 +143,7 @@ def test_a_hat_wider_than_the_band_is_refused(met: Job) -> None:
 
 
 def test_a_wheel_traced_elsewhere_says_nothing(met: Job) -> None:
-    """A barrel traced only where no caliper is left the wheel room met; what was not traced is not known."""
+    """A barrel traced only where no caliper is left the wheel room met; what was not traced is unknown."""
     barrel = tuple((z, r) for z, r in met.wheel.barrel_mm if z < -80.0)
     finding = found(met, "wheel-room", ("wheel.barrel_mm", barrel))
     assert finding.verdict is Verdict.UNKNOWN and "barrel" in finding.why

@@ -72,7 +72,7 @@ def test_cut_so_deep_it_is_met_and_less_it_is_not(turn: float, out: float, low: 
 
 
 def test_nothing_is_offered_that_leaves_nothing(good: Job) -> None:
-    """A thin rib within the body, something beside it, a lug, a place not known: no relief is told of any."""
+    """A thin rib within the body, something beside it, a lug, a place unknown: no relief is told of any."""
     rib = solve(with_post(good, (-130.0, 66.0), (-60.0, -50.0)))
     assert rib.finding("caliper-to-obstacle").verdict is Verdict.STOP and offered(rib) == []
     far = solve(with_post(good, (60.0, 60.0), (-90.0, -40.0)))

@@ -60,7 +60,7 @@ def test_a_card_too_tall_starts_above_the_axle_or_is_refused(good: Job) -> None:
     assert card.base == 50.0 and any("50 mm above the axle" in n.text for n in card_sheet(solution, 110.0).notes)
     with pytest.raises(ExportError, match="more than the sheet"):
         caliper_card(solution, tallest=20.0)
-    with pytest.raises(ExportError, match="not known yet"):
+    with pytest.raises(ExportError, match="still unknown"):
         card_pdf(solve(with_edits(good, (("caliper.body_width_mm", None), ("caliper.body_face_mm", ())))))
     assert card_pdf(solution) == card_pdf(solution)
 

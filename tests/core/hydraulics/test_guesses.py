@@ -92,7 +92,7 @@ def test_spreads_hold_their_usual_value() -> None:
 
 
 def test_what_is_missing_is_what_makes_it_unknown(sound: Vehicle) -> None:
-    """Nothing is missing in a sound vehicle; each number taken away is named, and leaves order or force not known."""
+    """Nothing is missing in a sound vehicle; each number taken away is named, and leaves order or force unknown."""
     assert missing_of(sound) == ()
     paths = (
         "vehicle.mass_kg", "vehicle.front_axle_kg", "vehicle.wheelbase_mm", "vehicle.cg_height_mm", "vehicle.master.bore_mm",
@@ -112,7 +112,7 @@ def test_what_is_missing_is_what_makes_it_unknown(sound: Vehicle) -> None:
 
 
 def test_wrong_cures(sound: Vehicle) -> None:
-    """A rod that holds the master off its stop, two boosters, valves left in: each is told; what was not said is not known."""
+    """A rod that holds the master off its stop, two boosters, valves left in: each is told; what was not said is unknown."""
     for play, verdict in ((None, Verdict.UNKNOWN), (0.0, Verdict.STOP), (0.7, Verdict.CAUTION), (4.0, Verdict.OK)):
         assert named(with_value(sound, "vehicle.pedal.free_play_mm", play), "pedal-rod").verdict is verdict
     boosted = with_value(sound, "vehicle.booster.kind", "vacuum")

@@ -78,7 +78,7 @@ def test_rings_and_air() -> None:
 
 
 def test_the_float_and_nothing_known() -> None:
-    """The demo's train: the front takes more than the rear, more and faster stops are hotter; nothing known is not known."""
+    """The demo's train: the front takes more than the rear, more and faster stops are hotter; nothing known is unknown."""
     vehicle = demo_vehicle()
     hot = train_of(vehicle, TRAIN)
     assert hot.front.energy > hot.rear.energy and hot.front.energy + hot.rear.energy == pytest.approx(

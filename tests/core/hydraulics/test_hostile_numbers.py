@@ -1,4 +1,4 @@
-"""Random vehicles with every number at the end of its range, missing or absurd: nothing raises, nothing is met that is not known."""
+"""Random vehicles with every number at the end of its range, missing or absurd: nothing raises, nothing is met that is unknown."""
 
 import math
 import random

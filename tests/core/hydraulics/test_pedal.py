@@ -207,7 +207,7 @@ def test_levers_multiply_to_the_whole() -> None:
 
 
 def test_nothing_is_better_than_not_known() -> None:
-    """Each number taken away in turn: no verdict that rests on it is better than not known; an empty vehicle says so everywhere."""
+    """Each number taken away in turn: no verdict that rests on it is better than unknown; an empty vehicle says so everywhere."""
     whole = pedal_work(sound_vehicle())
     assert {f.id: f.verdict.value for f in whole.findings}["pedal-order"] == "ok"
     for path in ("mass_kg", "front_axle_kg", "wheelbase_mm", "cg_height_mm"):
@@ -299,7 +299,7 @@ def test_claims_beside_this_vehicles_numbers() -> None:
     assert claims_of(vehicle, chain, chain)[4].told.startswith("So it does here")
     bare = empty_vehicle()
     told = " ".join(claim.told for claim in claims_of(bare, chain_of(bare), None))
-    assert "nan" not in told and told.count("not known here yet") >= 3
+    assert "nan" not in told and told.count("still unknown here") >= 3
 
 
 def test_many_at_once_as_one_by_one() -> None:

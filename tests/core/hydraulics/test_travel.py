@@ -42,7 +42,7 @@ def test_each_cause_by_hand() -> None:
     chain = chain_of(with_give(demo_vehicle(), front=STATED))
     found = {part.name: part.volume[0] for part in parts_of(chain, (5.0, 5.0), hot=True)}
     piston = math.pi / 4 * 36.0**2
-    assert found["way back of the pistons"] == pytest.approx(8 * piston * 0.15)
+    assert found["piston retraction"] == pytest.approx(8 * piston * 0.15)
     assert found["knock-back"] == pytest.approx(8 * piston * 0.1)
     assert found["pads and shoes"] == pytest.approx(8 * piston * 0.2 * 0.5)  # half of what they give at 100 bar
     assert found["calipers"] == pytest.approx(2 * 2 * piston * 0.12 * 0.5)  # one side's pistons go out as it opens
@@ -72,12 +72,12 @@ def test_what_is_stated_counts_and_what_is_not_says_so() -> None:
     """Of a vehicle with all of it stated nothing is usual but what heat and wear do; a sum stated for all stands for three of them."""
     vehicle = demo_vehicle()
     usual = {part.name for part in parts_of(chain_of(vehicle), (3.0, 3.0)) if part.usual}
-    assert usual == {"way back of the pistons", "knock-back", "pads and shoes", "calipers", "hoses"}
+    assert usual == {"piston retraction", "knock-back", "pads and shoes", "calipers", "hoses"}
     stated = parts_of(chain_of(with_give(vehicle, front=STATED, rear=STATED)), (3.0, 3.0))
-    assert {part.name for part in stated if part.usual} == {"way back of the pistons"}  # the drums' shoes
+    assert {part.name for part in stated if part.usual} == {"piston retraction"}  # the drums' shoes
     front = parts_of(chain_of(with_give(vehicle, front=STATED)), (3.0, 3.0))
     assert {part.name for part in front if part.usual} == {
-        "way back of the pistons",
+        "piston retraction",
         "pads and shoes",
         "hoses",
     }  # drums have no more

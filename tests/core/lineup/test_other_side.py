@@ -64,10 +64,10 @@ def test_the_other_side_is_made_on_its_own_numbers(typed: Vehicle) -> None:
 def test_an_unmeasured_other_corner_is_never_called_alike(typed: Vehicle) -> None:
     """A lug without a place there, a corner nobody measured, and one that borrows: each says so, none says it serves."""
     gap = with_left(typed, x_mm=None)
-    assert solve(gap).finding("corner-mismatch").verdict is Verdict.UNKNOWN and "is not known" in told_of_both(gap)
+    assert solve(gap).finding("corner-mismatch").verdict is Verdict.UNKNOWN and "is unknown" in told_of_both(gap)
     lent = replace(typed, corners={**typed.corners, "front-left": Corner()})
     here, there = (job_of(lent, name) for name in ("front-right", "front-left"))
-    assert "nobody has measured that corner yet" in told_of_both(here) and here.opposite is None
+    assert "that corner is not measured yet" in told_of_both(here) and here.opposite is None
     assert "taken to be the mirror image" in told_of_both(there)
     assert all(f.id != "corner-mismatch" for job in (here, there) for f in solve(job).findings)
 

@@ -158,7 +158,7 @@ def test_a_design_has_to_do_for_both_corners() -> None:
 
 @pytest.mark.parametrize("count", [0, 1])
 def test_few_lugs_are_no_error(good: Job, count: int) -> None:
-    """None or one: whatever is bolted to lugs is not known, nothing is met that rests on them, nothing raises."""
+    """None or one: whatever is bolted to lugs is unknown, nothing is met that rests on them, nothing raises."""
     job = replace(good, survey={}, knuckle=Knuckle(lugs=good.knuckle.lugs[:count], material="iron"))
     for family in (
         "",

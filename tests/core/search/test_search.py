@@ -195,7 +195,7 @@ def test_the_axis_distance_of_a_plate_is_that_of_its_outline(good: Job) -> None:
 
 
 def test_many_verdicts_at_once_are_the_single_ones() -> None:
-    """Values round both limits, infinite and not known, limits from below and from above."""
+    """Values round both limits, infinite and unknown, limits from below and from above."""
     values = np.array([-np.inf, 0.9, 1.0 - 1e-10, 1.0, 1.5, 2.0, 2.0 + 1e-10, 9.0, np.inf, np.nan])
     for limit in (Limit(1.0, 2.0), Limit(2.0, 1.0, at_least=False), Limit(np.nan, 1.0)):
         assert [BY_RANK[k] for k in judge_all(values, limit)] == [judge(float(v), limit) for v in values]

@@ -14,7 +14,7 @@ from tests.core.trialfit.corner import SPACING, gaps_of, plain_job
 
 @pytest.mark.parametrize("side", ["outboard", "inboard"])
 def test_another_plate_is_noticed_by_what_it_is(side: str) -> None:
-    """A plate of another thickness, shims at lugs and ears, a plate behind the rotor: what is told is what the plates differ by."""
+    """A plate of another thickness, shims at lugs and ears, a rotor spacer: what is told is what the plates differ by."""
     rng = random.Random(side)
     job = with_edits(
         plain_job(side),

@@ -157,10 +157,10 @@ def test_radial_feet_are_planned_apart() -> None:
 
 
 def test_what_else_when_shims_cannot() -> None:
-    """No stock: 0.6 outboard wants a 0.6 plate behind the rotor, or the plate 0.6 thinner; nothing is said while it is within limits."""
+    """No stock: 0.6 outboard wants a 0.6 rotor spacer, or the plate 0.6 thinner; nothing is said while it is within limits."""
     job = plain_job()
     for offset, wants in (
-        (0.6, ("0.60 mm plate behind the rotor", "0.60 mm thinner")),
+        (0.6, ("0.60 mm rotor spacer", "0.60 mm thinner")),
         (-0.6, ("0.60 mm thicker", "")),
         (0.1, ()),
     ):

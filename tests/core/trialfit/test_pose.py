@@ -69,7 +69,7 @@ def test_swap_of_ends_and_mirror() -> None:
     ],
 )
 def test_any_subset_of_readings(kept: tuple[str, ...], unknown: tuple[str, ...]) -> None:
-    """What the readings leave free is not known; one face at both ends is enough where slot and rotor were measured."""
+    """What the readings leave free is unknown; one face at both ends is enough where slot and rotor were measured."""
     whole = gaps_of(0.3, 0.2, 3.0)
     some = Gaps(**{name: getattr(whole, name) for name in kept})
     pose = pose_of(JOB, Trial(gaps_mm=some, station_spacing_mm=SPACING))

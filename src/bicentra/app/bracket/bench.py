@@ -69,7 +69,7 @@ class BracketBench(Bench):
         self.text.setObjectName("panelBody")
         self._side = scrolled(self.text)
         self._side.setFixedWidth(SIDE_PX[1])
-        self._side.setAccessibleName("What speaks for and against it")
+        self._side.setAccessibleName("For and against")
         column, below = QVBoxLayout(self), QHBoxLayout()
         column.setContentsMargins(0, 0, 0, 0)
         for layout in (column, below):
@@ -91,7 +91,7 @@ class BracketBench(Bench):
         self.state.addItems(list(STATES))
         self.state.setAccessibleName("State of the threads")
         self.state.setToolTip(
-            "The same torque clamps harder on a slippery thread: torques of unlike states are never compared"
+            "The same torque clamps harder on a slippery thread: torques of different states are never compared"
         )
         self.state.currentTextChanged.connect(self._show)
         self._state_label = plain_label("threads")
@@ -120,7 +120,7 @@ class BracketBench(Bench):
         for button in (self.lighten_button, self.add_button, self.away_button):
             line.addWidget(button)
         line.addStretch(1)
-        self.take_button = QPushButton("Take this family")
+        self.take_button = QPushButton("Use this kind")
         self.take_button.setObjectName("primary")
         self.take_button.clicked.connect(self.take)
         line.addWidget(self.take_button)
@@ -240,7 +240,7 @@ class BracketBench(Bench):
         if desk is not None and desk.chosen is not None:
             title = desk.chosen.title
             if self.shaper.change(desk.taking, desk.take_edits()):
-                self.told.emit(f"Taken: {title}. The findings on the line-up bench speak of it now.")
+                self.told.emit(f"In use: {title}. The line-up findings now apply to it.")
 
     def is_pulled(self) -> bool:
         """Whether a handle of the plate is being pulled."""

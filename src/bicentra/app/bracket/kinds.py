@@ -98,12 +98,12 @@ class KindRow(QWidget):
             if math.isfinite(one.bracket.mass_kg)
             else "–"
             if bare
-            else "not known"
+            else "unknown"
         )
         thick = "none" if bare else self._lengths.stock(one.bracket.thickness)
         id, room = one.margin
         title = next((f.title for f in one.findings if f.id == id), "")
-        least = f"{self._lengths.gap(room)}{'' if room >= 0 else ' short'}\n{title}" if id else "not known"
+        least = f"{self._lengths.gap(room)}{'' if room >= 0 else ' short'}\n{title}" if id else "unknown"
         pieces = f"{one.bracket.made}\n{'reversible' if one.bracket.reversible else 'permanent'}"
         return thick, mass, pieces, ", ".join(one.bracket.processes), least
 
@@ -199,7 +199,7 @@ class KindsTable(QWidget):
         self._column.setSpacing(2)
         self.head = KindsHead(look)
         area = scrolled(self._host)
-        area.setAccessibleName("Kinds of bracket, suited ones first")
+        area.setAccessibleName("Kinds of bracket, fitting ones first")
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)

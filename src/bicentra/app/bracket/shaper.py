@@ -66,7 +66,7 @@ class Shaper(QObject):
             return
         if self.change(f"Lighten the plate towards {self.study.job.lengths.mass(target_kg, 3)}", edits):
             mass = self.study.job.lengths.mass(self.study.plain_solution.mass_kg, 3)
-            self.told.emit(f"The plate weighs {mass} now; nothing is computed of its strength yet")
+            self.told.emit(f"The plate weighs {mass} now; its strength is not calculated yet")
 
     def fill_adding(self, menu: QMenu) -> None:
         """Offer what can be added to the plate."""

@@ -61,7 +61,7 @@ class CoverBench(Bench):
         self.notes = NotesField()
         self.notes.setAccessibleName("Notes")
         self.notes.taken.connect(self._take_notes)
-        self.notes.setPlaceholderText("What it is for, what was found, what was agreed")
+        self.notes.setPlaceholderText("Purpose, what was found, what was agreed")
         column.addWidget(self.notes, 1)
         self.given_out = plain_label()
         self.given_out.setObjectName("faint")

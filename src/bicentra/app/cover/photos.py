@@ -90,7 +90,7 @@ class PhotoStrip(QWidget):
         head = QHBoxLayout()
         head.addWidget(plain_label("Photos"), 1)
         self.add_button = QPushButton("Add a photo…")
-        self.add_button.setToolTip("Copied beside the job, made smaller, without the place the camera wrote into it")
+        self.add_button.setToolTip("Copied beside the job, made smaller, without the camera's location")
         self.add_button.clicked.connect(self.ask)
         head.addWidget(self.add_button)
         column.addLayout(head)

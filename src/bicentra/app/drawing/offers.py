@@ -19,7 +19,7 @@ def offer(view: DrawingView, at: QPointF) -> QMenu:
         menu.addAction(plain_menu(f"Type over “{label.text}”"), lambda: view.typed_over.emit(label.edits, over))
     if tag:
         menu.addAction(plain_menu(f"Sheet of this part ({tag.replace('-', ' ')})"), lambda: view.opened.emit(tag))
-        menu.addAction("What is asked of it", lambda: view.picked.emit(tag))
+        menu.addAction("Its findings", lambda: view.picked.emit(tag))
     if menu.actions():
         menu.addSeparator()
     menu.addAction("Show everything", view.fit_wanted.emit)

@@ -71,7 +71,7 @@ class GaugeBox(QObject):
         self.connect_to(GaugeSettings(self.simulated.port), keep=False)
 
     def stop(self) -> None:
-        """Let the gauge go."""
+        """Disconnect the gauge."""
         gauge, self._gauge = self._gauge, None
         if gauge is not None:
             gauge.stop()
@@ -113,7 +113,7 @@ class GaugeDialog(QDialog):
             self.style_of_line.addItem(told, name)
         self.style_of_line.setCurrentIndex(max(self.style_of_line.findData(settings.style), 0))
         for text, widget in (("Port, or socket://host:port", self.port), ("Baud rate", self.baud),
-                             ("Unit where a line names none", self.unit), ("Its lines look like", self.style_of_line)):  # fmt: skip
+                             ("Unit if a line has none", self.unit), ("Format of its lines", self.style_of_line)):  # fmt: skip
             form.addRow(text, widget)
         column.addLayout(form)
         self.wrong = plain_label(

@@ -58,7 +58,7 @@ class GaugeStrip(QWidget):
 
     def tell(self, kind: str, text: str) -> None:
         """Show the gauge's state."""
-        self.button.setText("Let the gauge go" if self.box.connected else "Gauge…")
+        self.button.setText("Disconnect the gauge" if self.box.connected else "Gauge…")
         played = "simulated: " if self.box.simulated is not None else ""
         self.state.setText(f"{STATES.get(kind, '')} {played}{text}".strip() if kind != "off" else "no gauge")
         self.state.setObjectName("wrong" if kind in WRONG else "faint")
@@ -66,5 +66,5 @@ class GaugeStrip(QWidget):
         self.state.style().polish(self.state)
 
     def close_gauge(self) -> None:
-        """Let the gauge go: no thread is left behind."""
+        """Disconnect the gauge: no thread is left behind."""
         self.box.stop()

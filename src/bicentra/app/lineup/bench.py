@@ -126,14 +126,10 @@ class LineupBench(Bench):
         self._scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self._scroll.setWidget(self.detail)
         self.plan_button = QPushButton("Plan remedies")
-        self.plan_button.setToolTip(
-            "Puts remedies together until everything is cleared, to be looked at in the drawings first"
-        )
+        self.plan_button.setToolTip("Combines remedies until everything is fixed; preview them in the drawings first")
         self.plan_button.clicked.connect(self.plan_remedies)
         self.measure_button = QPushButton("What to measure next")
-        self.measure_button.setToolTip(
-            "Every missing size with a field to type it in, what settles most findings first"
-        )
+        self.measure_button.setToolTip("Every missing size with a field to type it in, most useful first")
         self.measure_button.clicked.connect(self.ask_for_missing)
         head = QHBoxLayout()
         head.addWidget(self.summary, 1)
@@ -224,7 +220,7 @@ class LineupBench(Bench):
         previewed = desk.preview is not None
         missing = desk.blanks if not self.pulling else ()
         for view in (self.face, self.section):
-            view.told = "Preview, not taken yet" if previewed else ""
+            view.told = "Preview, not accepted yet" if previewed else ""
         if desk.keeps_drums:
             self.face.told = self.section.told = DRUMS
         elif missing and not previewed:
@@ -475,7 +471,7 @@ class LineupBench(Bench):
     def to_best_clock(self) -> None:
         """Turn the caliper to the best angle of all windows."""
         if self.desk is None or not self.desk.looked_round:
-            self.refused.emit("", "The clock angles are still being looked at: press again in a moment")
+            self.refused.emit("", "The clock angles are still being searched: press again in a moment")
             return
         edits = self.desk.best_clock()
         if not edits:

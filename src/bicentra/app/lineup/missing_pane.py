@@ -1,4 +1,4 @@
-"""What to measure next: every missing size with a field to type it in, what settles most first."""
+"""What to measure next: every missing size with a field to type it in, most useful first."""
 
 from typing import TYPE_CHECKING
 
@@ -73,7 +73,7 @@ class MissingPane(SidePane):
     committed = Signal(str, object)
 
     def __init__(self) -> None:
-        super().__init__("What to measure", "Missing sizes, what settles most first")
+        super().__init__("What to measure", "Missing sizes, most useful first")
         self.area.setProperty(CHOICES, True)
         self._desk: LineupDesk | None = None
         self.rows: dict[str, MissingRow] = {}

@@ -41,7 +41,7 @@ class PlanCard(QFrame):
             label.setWordWrap(True)
         row = QHBoxLayout()
         self.look = QPushButton("Look at it")
-        self.look.setToolTip("Shows the drawings as they would be; nothing is taken yet")
+        self.look.setToolTip("Previews the drawings; nothing is accepted yet")
         self.look.setCheckable(True)
         self.look.clicked.connect(lambda: self.looked.emit(plan))
         accept = QPushButton("Accept")
@@ -105,7 +105,7 @@ class PlannerPane(SidePane):
         self.stop()
         self.looked.emit(None)
         self._show(())
-        self.state.setText("Putting remedies together, each combination solved …")
+        self.state.setText("Combining remedies, each combination solved …")
         self.bar.setValue(0)
         self.bar.show()
         self._asked += 1
@@ -145,14 +145,14 @@ class PlannerPane(SidePane):
             any(finding.verdict is Verdict.STOP for finding in self._desk.solution.findings) if self._desk else False
         )
         if plans and plans[0].left:
-            told = f"No combination clears everything. This one misses least; it leaves: {', '.join(plans[0].left)}. "
-            told += "For those other parts are needed: see the Parts bench."
+            told = f"No combination fixes everything. This one comes closest; remaining: {', '.join(plans[0].left)}. "
+            told += "Those need other parts: see the Parts bench."
         elif plans:
             told = "Cheapest first: reversible, then fewest parts, then fewest side effects."
         elif open_ones:
-            told = "None of the remedies known here clears any of it: other parts are needed. See the Parts bench."
+            told = "No remedy fixes any of it: other parts are needed. See the Parts bench."
         else:
-            told = "There is nothing to clear."
+            told = "Nothing to fix."
         self.state.setText(told)
 
     def _show(self, plans: "tuple[Plan, ...]") -> None:

@@ -237,7 +237,7 @@ class Panel(QScrollArea):
         if is_there(job, name):
             return
         told = name in job.fit.absent
-        text = f"Said: {SAYINGS[name][0].lower()}{SAYINGS[name][1:]}. Take that back" if told else SAYINGS[name]
+        text = f"Stated: {SAYINGS[name][0].lower()}{SAYINGS[name][1:]}. Take that back" if told else SAYINGS[name]
         self._end_group()
         left = tuple(one for one in job.fit.absent if one != name)
         after = left if told else (*left, name)
@@ -256,8 +256,8 @@ class Panel(QScrollArea):
         self._end_group()
         text = "Make it a real job" if job.practice else "Make it a practice job"
         self._button(column, text, lambda: self.structural.emit(text, (("practice", not job.practice),)))
-        told = "For practice: what the simulated gauge plays may be used, and nothing is built from it." if job.practice else (
-            "A real job: what the simulated gauge plays is not used in it.")  # fmt: skip
+        told = "Practice job: simulated readings may be used, nothing is built from it." if job.practice else (
+            "Real job: simulated readings are not used in it.")  # fmt: skip
         label = plain_label(told)
         label.setWordWrap(True)
         label.setObjectName("faint")

@@ -54,7 +54,7 @@ class PartsBench(Bench):
         button.setText("From the library…")
         button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(button)
-        menu.addAction("Take in a table of parts (CSV)…").triggered.connect(self.take_table)
+        menu.addAction("Import a table of parts (CSV)…").triggered.connect(self.take_table)
         write = menu.addMenu("Write a table of parts (CSV)")
         for kind in KINDS:
             words = kind.replace("_", " ")
@@ -66,7 +66,7 @@ class PartsBench(Bench):
 
     def take_table(self) -> None:
         """Ask for a table of parts and take it into the user's library."""
-        path = dialogs.ask_file(self, "Take in a table of parts", Path.home(), "Tables (*.csv);;All files (*)")
+        path = dialogs.ask_file(self, "Import a table of parts", Path.home(), "Tables (*.csv);;All files (*)")
         if path is None or self.desk is None:
             return
         try:
@@ -78,7 +78,7 @@ class PartsBench(Bench):
         if written:
             self.desk.read_anew()
             self.finder.show_desk(self.desk)
-            self.told.emit(f"Taken into your library: {len(written)} parts")
+            self.told.emit(f"Imported into your library: {len(written)} parts")
 
     def write_table(self, kind: str) -> None:
         """Ask for a name and write every part of ``kind`` to a table, in the units shown."""

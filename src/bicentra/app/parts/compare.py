@@ -16,7 +16,7 @@ from bicentra.study.desks.parts import CAME_OFF, IN_JOB, PartsDesk
 ROOM_PX, SIDE_PX = (40.0, 120.0), 400
 
 LAY_ONE = (
-    "Choose a rotor, a caliper or a wheel from the library: it is laid below, to the same scale, with what it changes."
+    "Choose a rotor, a caliper or a wheel from the library: it is shown below, to the same scale, with what it changes."
 )
 
 
@@ -31,7 +31,7 @@ class ComparePage(QWidget):
         self.view_state = view_state
         self._shown: tuple[object, ...] = ()
         self._rows = 0
-        self.view = DrawingView("On the bench: above what is compared with, below the parts looked at", view_state, {})
+        self.view = DrawingView("Above: the parts compared with. Below: the parts looked at", view_state, {})
         self.view.fit_wanted.connect(self.fit)
         self.table = plain_label()
         self.table.setTextFormat(Qt.TextFormat.RichText)
@@ -57,7 +57,7 @@ class ComparePage(QWidget):
         row.addWidget(plain_label("Above:"))
         self.above = QComboBox()
         self.above.addItems([IN_JOB, CAME_OFF])
-        self.above.setAccessibleName("What is compared with")
+        self.above.setAccessibleName("Compared with")
         self.above.currentTextChanged.connect(self.refresh)
         row.addWidget(self.above)
         row.addWidget(plain_label("Below:"))
@@ -69,12 +69,12 @@ class ComparePage(QWidget):
         self.over = QToolButton()
         self.over.setText("Overlay")
         self.over.setCheckable(True)
-        self.over.setToolTip("Lays the parts above over those below, as dashed lines")
+        self.over.setToolTip("Draws the parts above over those below, dashed")
         self.over.toggled.connect(self._laid_over)
         row.addWidget(self.over)
         row.addStretch(1)
         back = QPushButton("Clear")
-        back.setToolTip("Lays the job's own parts below again")
+        back.setToolTip("Shows the job's own parts below again")
         back.clicked.connect(lambda: self.lay(None))
         row.addWidget(back)
         self.use = QPushButton("Use these")

@@ -33,7 +33,7 @@ class CriteriaRow(QWidget):
         self.plates.setProperty(ASKING, True)
         self.plates.setCursorPosition(0)
         self._put("Spacers to try", self.plates)
-        self.plates.setToolTip("Plates behind the rotor to try, with ; between them")
+        self.plates.setToolTip("Rotor spacers to try, with ; between them")
         self.wheel = self._choice("Wheel", (OWN_WHEEL,))
         self.wheel.setMinimumContentsLength(14)
         self.keep = QCheckBox("keep the job's plate")
@@ -82,7 +82,7 @@ class CriteriaRow(QWidget):
         plates = tuple(dict.fromkeys(parse_quantity(text, LENGTH, units) for text in texts))
         for text, plate in zip(texts, plates):
             if not 0.0 <= plate <= 500.0:
-                raise QuantityError(text, f"“{text.strip()}” behind the rotor", "a plate of 0 to 500 mm")
+                raise QuantityError(text, f"“{text.strip()}” behind the rotor", "a spacer of 0 to 500 mm")
         side = self.sides.currentText()
         return Criteria(
             plates, SIDES if side not in SIDES else (side,), self.mount.currentText(), self.action.currentText(),

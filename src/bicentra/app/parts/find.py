@@ -73,7 +73,7 @@ class FindPage(QWidget):
         self.why.setMargin(10)
         self.why.setObjectName("panelBody")
         reason = scrolled(self.why)
-        reason.setAccessibleName("Why this set stands where it stands")
+        reason.setAccessibleName("Why this set ranks here")
         left.addWidget(self.filter)
         left.addWidget(self.list, 1)
         right.addWidget(self.map, 5)
@@ -354,7 +354,7 @@ class FindPage(QWidget):
             button.setEnabled(self.chosen is not None)
         found = self.chosen
         if found is None:
-            self.why.setText("Choose a set in the list or on the map to read why it stands where it stands.")
+            self.why.setText("Choose a set in the list or on the map to read why it ranks there.")
             return
         head = f"<p><b>{escape(found.name)}</b></p>"
         on_vehicle = tables.effects_told(self.desk.effects(found), self.desk.lengths) if self.desk is not None else ""
@@ -379,10 +379,10 @@ def criteria_told(found: FoundSet) -> str:
     good = [name for name, share in found.granted.items() if share >= GOOD]
     weak = [name for name, share in found.granted.items() if share <= WEAK]
     around = "" if found.open_angles is None else f"; {found.open_angles} clock angles are open"
-    only = f" {BY_PLAY}, which is settled at the dry fit" if found.by_play else ""
+    only = f" {BY_PLAY}, to be settled at the dry fit" if found.by_play else ""
     told = f"<p>{found.verdict.word}{only}; score {found.score:.2f} of 1{around}."
     told += f" Good: {', '.join(good)}." if good else ""
     told += f" Weak: {', '.join(weak)}." if weak else ""
     surveyed = found.job.survey.get(found.job.corner) is not None
-    told += " What the survey's own uncertainty makes of it is asked once it is taken." if surveyed else ""
+    told += " The survey's uncertainty is checked once the set is in use." if surveyed else ""
     return told + "</p>"

@@ -35,7 +35,7 @@ class TableDialog(QDialog):
 
     def __init__(self, parent: QWidget, table: Table, library: Library, own: Path, lengths: LengthFormat) -> None:
         super().__init__(parent)
-        self.setWindowTitle(f"Take in {table.name}")
+        self.setWindowTitle(f"Import {table.name}")
         self.resize(*ROOM_PX)
         self._table, self._library, self._own, self._lengths = table, library, own, lengths
         self.arrivals: tuple[Arrival, ...] = ()
@@ -146,7 +146,7 @@ class TableDialog(QDialog):
         for arrival in [a for a in self.arrivals if a.state == "differs"][:MOST_SHOWN]:
             self._differing.addWidget(self._conflict(arrival))
         self.take.setText(
-            f"Take in {counts['new']} new" + (f", settle {counts['differs']}" if counts["differs"] else "")
+            f"Import {counts['new']} new" + (f", settle {counts['differs']}" if counts["differs"] else "")
         )
         self.take.setEnabled(bool(counts["new"] or counts["differs"]))
 
@@ -190,9 +190,7 @@ def summary(found: tuple[Arrival, ...], problems: tuple[str, ...], lengths: Leng
             more = f" and {len(names) - MOST_SHOWN} more" if len(names) > MOST_SHOWN else ""
             told.append(f"<p><b>{head}: {len(names)}</b><br>{'<br>'.join(names[:MOST_SHOWN])}{more}</p>")
     if problems:
-        told.append(
-            f"<p><b>Rows passed over: {len(problems)}</b><br>{'<br>'.join(map(escape, problems[:MOST_SHOWN]))}</p>"
-        )
+        told.append(f"<p><b>Rows skipped: {len(problems)}</b><br>{'<br>'.join(map(escape, problems[:MOST_SHOWN]))}</p>")
     if any(a.state == "differs" for a in found):
         told.append(f"<p><b>There under the same name with other numbers</b> ({KEEP} unless you say otherwise):</p>")
     return "".join(told) or "<p>No row is a part yet: say which column is the name.</p>"

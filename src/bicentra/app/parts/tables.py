@@ -25,7 +25,7 @@ CELL = "<td style='padding:2px 14px 2px 0'>"
 def change_of(lengths: LengthFormat, value_kg: float) -> str:
     """Return a difference of masses for reading, with its sign."""
     if not math.isfinite(value_kg):
-        return "not known"
+        return "unknown"
     return ("+" if value_kg > 0 else "−" if value_kg < 0 else "") + lengths.mass(abs(value_kg))
 
 
@@ -41,7 +41,7 @@ def weights_table(left: Weights, right: Weights, lengths: LengthFormat) -> str:
         one, other = getattr(left, name), getattr(right, name)
         if one or other:  # a wheel that nobody has weighs nothing, and says nothing
             rows.append(row(word, lengths.mass(one), lengths.mass(other), change_of(lengths, other - one)))
-    spin = [f"{value * 1e3:.1f} g·m²" if math.isfinite(value) else "not known" for value in (left.spin, right.spin)]
+    spin = [f"{value * 1e3:.1f} g·m²" if math.isfinite(value) else "unknown" for value in (left.spin, right.spin)]
     change = ""
     if math.isfinite(left.spin) and left.spin > 0 and math.isfinite(right.spin):
         change = f"{(right.spin / left.spin - 1) * 100:+.0f} %".replace("-", "−")

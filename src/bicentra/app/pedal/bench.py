@@ -71,7 +71,7 @@ class PedalBench(Bench):
         self._field = FieldOver(self)
         self.model = FindingsModel()
         self.painter = RowPainter(self.model.row_at, look)
-        self.list = row_list(self.model, self.painter, "What is asked of the pedal")
+        self.list = row_list(self.model, self.painter, "Findings of the pedal")
         self.list.selectionModel().currentChanged.connect(self._choose)
         self.detail = FindingDetail()
         column, views = QVBoxLayout(self), QHBoxLayout()
@@ -125,7 +125,7 @@ class PedalBench(Bench):
         inside.addWidget(self.list, 2)
         inside.addWidget(scrolled(self.detail), 3)
         self.valve_button = QPushButton("Add a valve that fixes this")
-        self.valve_button.setToolTip("An adjustable one with the knee that is computed; above it the rear brakes less")
+        self.valve_button.setToolTip("An adjustable valve with the calculated knee; above it the rear brakes less")
         self.valve_button.clicked.connect(lambda: self.attempt(lambda desk: desk.fit_valve()))
         inside.addWidget(self.valve_button)
         masters, before, said = QFrame(), QFrame(), QFrame()
@@ -256,7 +256,7 @@ class PedalBench(Bench):
         for view, drawing in ((self.machine, machine), (self.balance, balance)):
             values = {handle.path: float(get_value(desk.vehicle, handle.path)) for handle in drawing.handles}
             view.show_drawing(drawing, values, 1.0, units)
-        decel = f"{state.decel:.2f} g" if is_known(state.decel) else "not known"
+        decel = f"{state.decel:.2f} g" if is_known(state.decel) else "unknown"
         self.pressed.setText(f"{desk.lengths.force(desk.foot)}: {decel}{self._locks(state.decel)}")
 
     def _locks(self, decel: float) -> str:

@@ -92,6 +92,6 @@ class HeatPage(DrawnPage):
             )
             told = "The line-up's tip gap when hot is worked out for a rotor that much hotter than cold. "
             self.hand.setToolTip(
-                f"{told}Now {desk.lengths.warmer(desk.handed_k)}. Hand over the hardest use, not the usual one."
+                f"{told}Now {desk.lengths.warmer(desk.handed_k)}. Use the hardest use, not the usual one."
             )
         self.view.show_drawing(heat_view(desk.vehicle, desk.hot), {}, 1.0, units_of(desk.study.job.display_units))

@@ -51,7 +51,7 @@ class NumbersPage(QWidget):
         self.lacks.setObjectName("head")
         self.lacks.setWordWrap(True)
         self.go = QPushButton("Type the next")
-        self.go.setToolTip("Go to the first number that is missing, in the order in which one measures")
+        self.go.setToolTip("Go to the first number that is missing, in the order of measuring")
         self.go.clicked.connect(self.go_to_next)
         top.addWidget(self.lacks, 1)
         top.addWidget(self.go)
@@ -144,7 +144,7 @@ class NumbersPage(QWidget):
         for number, told in enumerate(self._desk.on_shelf(place.kind) if self._desk is not None else ()):
             menu.addAction(told.replace("&", "&&"), partial(self.taken.emit, place, number))
         for problem in self._desk.library.problems[:MOST_TOLD] if self._desk is not None else ():
-            menu.addAction(f"Passed over: {problem}".replace("&", "&&")).setEnabled(False)
+            menu.addAction(f"Skipped: {problem}".replace("&", "&&")).setEnabled(False)
         menu.addSeparator()
         menu.addAction("Keep these numbers in the library…", lambda: self.kept.emit(place))
 
@@ -214,7 +214,9 @@ def _box_for(asked: Asked) -> FieldBox:
     """Return the field that fits what is asked."""
     path, told = asked.path, asked.told
     if asked.several is not None:
-        return ListField(path, told.label, asked.several, "All of one caliper on that side, with ; between them")
+        return ListField(
+            path, told.label, asked.several, "All pistons of one caliper on that side, with ; between them"
+        )
     if told.thread:
         return _narrow(ChoiceField(path, told.label, tuple(THREADS), told.help, "not stated"))
     if told.choices:

@@ -95,8 +95,8 @@ class SurveyBench(Bench):
             ("Add a feature…", commands.add_feature),
             ("Measure every distance once more", self.again_all),
             ("Instruments…", commands.set_instruments),
-            ("Take in a CSV table…", commands.take_csv),
-            ("Write a CSV table…", commands.write_csv),
+            ("Import a CSV table…", commands.take_csv),
+            ("Export a CSV table…", commands.write_csv),
             ("Start the simulated gauge", self.gauge.simulate),
         ):
             menu.addAction(text).triggered.connect(call)
@@ -339,9 +339,9 @@ class SurveyBench(Bench):
         """A reading has come from the gauge: it answers what is asked for as if typed, marked when it was only ``played``."""
         desk = self.desk
         if desk is None or not self.isVisible() or desk.asked is None:
-            self.gauge.tell("garbled", f"{text}: let go, nothing is asked for")
+            self.gauge.tell("garbled", f"{text}: ignored, no reading is asked for")
         elif desk.asked.is_angle:
-            self.gauge.tell("garbled", f"{text}: let go, an angle is asked for")
+            self.gauge.tell("garbled", f"{text}: ignored, an angle is asked for")
         elif self.attempt(lambda: (desk.take_played if played else desk.take)(value)):
             self.told.emit(f"Gauge: {text}")
 

@@ -99,7 +99,7 @@ class Commands:
         """Add the readings of a CSV table."""
         desk = self.bench.desk
         path = (
-            dialogs.ask_file(self.bench, "Take in readings", Path.home(), "Tables (*.csv);;All files (*)")
+            dialogs.ask_file(self.bench, "Import readings", Path.home(), "Tables (*.csv);;All files (*)")
             if desk
             else None
         )
@@ -109,8 +109,8 @@ class Commands:
         def take() -> None:
             survey, added = import_readings(path, desk.survey)
             if added:
-                desk.write(f"Take in {added} readings from {path.name}", survey)
-            self.bench.told.emit(f"{added} readings taken in from {path.name}; what was there already is passed over.")
+                desk.write(f"Import {added} readings from {path.name}", survey)
+            self.bench.told.emit(f"{added} readings imported from {path.name}; readings already there are skipped.")
 
         self.bench.attempt(take)
         self.bench.fit()

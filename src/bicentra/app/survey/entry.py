@@ -66,7 +66,7 @@ class EntryBar(QFrame):
         row.addWidget(self.value, 2)
         self.take = QPushButton("Take")
         self.take.setObjectName("primary")
-        self.take.setToolTip("Writes the value down and asks for the next reading (Enter)")
+        self.take.setToolTip("Takes the value and asks for the next reading (Enter)")
         self.take.clicked.connect(self._give)
         self.skip = QPushButton("Skip")
         self.skip.setToolTip("Asks for the next reading; in a sweep the reading counts as dropped")

@@ -97,7 +97,7 @@ class PartsSide(QWidget):
         self._result = result.value
         known = math.isfinite(self._result)
         sure = f" ± {lengths.gap(1.96 * result.sd)} (95 %)" if known else ""
-        self.result.setText(f"{lengths.size(round(self._result, 3))}{sure}" if known else "not known yet")
+        self.result.setText(f"{lengths.size(round(self._result, 3))}{sure}" if known else "still unknown")
         more = f"\narea traced {result.area:.0f} mm²" if math.isfinite(result.area) else ""
         self.formula.setText(f"{self._recipe.title} = {self._recipe.formula}{more}")
         held = get_value(job, self._recipe.path)

@@ -134,7 +134,7 @@ def takeover_table(plan: Takeover, lengths: LengthFormat) -> str:
     head = "".join(f"<th align='left' style='padding-right:22px'>{t}</th>" for t in ("", "before", "after", "95 %"))
     rows = []
     for change in plan.changes:
-        before = "not known" if change.before is None else lengths.size(change.before)
+        before = "unknown" if change.before is None else lengths.size(change.before)
         cells = (escape(change.what), before, lengths.size(change.after), f"± {lengths.gap(1.96 * change.sd)}")
         rows.append("".join(f"<td style='padding:3px 22px 3px 0'>{cell.replace('-', '−')}</td>" for cell in cells))
     rows += (

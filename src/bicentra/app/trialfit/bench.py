@@ -30,6 +30,7 @@ from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import units_of
 from bicentra.core.drawing.model import Handle
 from bicentra.core.drawing.slot_view import LARGER, slot_view
+from bicentra.core.parts.labels import label_at
 from bicentra.core.parts.trial import GAPS, Trial
 from bicentra.core.trialfit.log import State
 from bicentra.core.trialfit.plan import limits_of
@@ -63,7 +64,7 @@ class TrialfitBench(Bench):
         self.lock_page = LockPage()
         self.model = FindingsModel()
         self.painter = RowPainter(self.model.row_at, look)
-        self.list = row_list(self.model, self.painter, "What is asked of the trial")
+        self.list = row_list(self.model, self.painter, "Findings of the trial")
         self.detail = FindingDetail()
         self._field = FieldOver(self)
         column, middle = QVBoxLayout(self), QHBoxLayout()
@@ -121,9 +122,9 @@ class TrialfitBench(Bench):
         buttons = QVBoxLayout()
         buttons.setSpacing(4)
         self.begin_button = QPushButton("Begin a trial")
-        self.begin_button.setToolTip("Shims and stock as they are now, readings blank")
+        self.begin_button.setToolTip("Shims and box as they are now, gaps empty")
         self.lock_button = QPushButton("Lock the corner")
-        self.lock_button.setToolTip("Keeps the final stack; asks for every reading and every bolt in its final state")
+        self.lock_button.setToolTip("Keeps the final stack; needs every reading, and every bolt in its final state")
         self.photo_button = QPushButton("Photo…")
         self.photo_button.setToolTip("A photo of this trial, kept beside the job")
         for button in (self.begin_button, self.lock_button, self.photo_button):
@@ -229,7 +230,7 @@ class TrialfitBench(Bench):
         truth = self.answer.pose if self.answer is not None and desk.is_last else None
         drawing = slot_view(desk.study.job, trial or Trial(), max(desk.shown, 0), desk.fit, wish, thought, truth)
         values = {handle.path: desk.height_of(handle.path) for handle in drawing.handles}
-        self.view.told = "" if trial is not None else "Nothing is tried yet: dotted"
+        self.view.told = "" if trial is not None else "Nothing tried yet: dashed example"
         self.view.show_drawing(drawing, values, 1.0, units_of(desk.study.job.display_units))
 
     def _state_told(self) -> str:
@@ -240,7 +241,7 @@ class TrialfitBench(Bench):
         standing = fit.standing
         told = f"{standing.state.value.capitalize()}"
         if standing.broken:
-            told += f": the lock does not hold any more, {' and '.join(standing.broken)} changed"
+            told += f": the lock is broken: {' and '.join(standing.broken)} changed"
         elif standing.state is not State.LOCKED:
             many = len(standing.missing)
             told += (
@@ -362,9 +363,9 @@ class TrialfitBench(Bench):
         desk = self.desk
         ask = self._gap_asked()
         if desk is None or not self.isVisible() or ask is None:
-            self.gauge.tell("garbled", f"{text}: let go, no gap is asked for")
+            self.gauge.tell("garbled", f"{text}: ignored, no gap is asked for")
         elif played and not desk.study.job.practice:
-            self.gauge.tell("garbled", f"{text}: let go, a simulated gauge's readings belong into a practice job")
+            self.gauge.tell("garbled", f"{text}: ignored, simulated readings belong in a practice job")
         elif self.practice is not None and self.practice.open:
             self._type_over(desk.path_of(ask.ends[0]), QRectF())  # the corner answers, not the gauge
         elif self._may_be(desk.wide_told(ask.ends[0], value)) and self.attempt(

@@ -55,10 +55,10 @@ class MoveCard(QFrame):
         row = QHBoxLayout()
         self.do_button = QPushButton("Done: read again")
         self.do_button.setObjectName("primary")
-        self.do_button.setToolTip("A new trial with these shims in place; its gaps are read anew")
+        self.do_button.setToolTip("A new trial with these shims in place; its gaps are read again")
         self.do_button.clicked.connect(self.done)
         self.back_button = QPushButton("Put back")
-        self.back_button.setToolTip("Leaves the shims as they are; nothing has been touched yet")
+        self.back_button.setToolTip("Keeps the shims as they are")
         self.back_button.clicked.connect(self.put_back)
         row.addWidget(self.do_button, 1)
         row.addWidget(self.back_button)
@@ -68,10 +68,10 @@ class MoveCard(QFrame):
         self.gap_button.setObjectName("primary")
         self.gap_button.clicked.connect(lambda: self.asked.emit(self._gap))
         self.again_button = QPushButton("Read all four again")
-        self.again_button.setToolTip("Blanks the four gaps of this trial; undo brings them back")
+        self.again_button.setToolTip("Empties the four gaps of this trial; undo brings them back")
         self.again_button.clicked.connect(lambda: self.asked.emit(AGAIN))
         self.keep_button = QPushButton("They were read like this")
-        self.keep_button.setToolTip("Nothing was changed on the car: only what was written down of it")
+        self.keep_button.setToolTip("Nothing was changed on the car, only the note")
         self.keep_button.clicked.connect(lambda: self.asked.emit(KEEP))
         for asking in (self.gap_button, self.again_button, self.keep_button):
             column.addWidget(asking)
@@ -166,7 +166,7 @@ class MoveCard(QFrame):
 
 
 def _pieces(many: int) -> str:
-    return "no shims left there" if not many else "1 shim in all" if many == 1 else f"{many} shims in all"
+    return "no shims left there" if not many else "1 shim" if many == 1 else f"{many} shims"
 
 
 def old_told(desk: TrialDesk) -> tuple[str, ...]:
@@ -185,7 +185,7 @@ def old_told(desk: TrialDesk) -> tuple[str, ...]:
 def _bolt_told(bolt: BoltAfter, lengths: LengthFormat) -> str:
     """Return what a bolt is left with."""
     if not is_known(bolt.engagement):
-        return f"{bolt.name[:1].upper()}{bolt.name[1:]}: not known, a shim or a size is missing"
+        return f"{bolt.name[:1].upper()}{bolt.name[1:]}: unknown, a shim or a size is missing"
     short = "" if bolt.holds else f", {lengths.size(bolt.least)} needed"
     tip = (
         f", tip {lengths.gap(bolt.tip_gap)} {'off' if bolt.tip_gap >= 0 else 'into'} the rotor"

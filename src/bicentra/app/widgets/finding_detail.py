@@ -13,7 +13,7 @@ from bicentra.core.base.finding import Finding, Remedy
 from bicentra.core.base.quantities import Units
 from bicentra.core.base.told import told_value
 
-CUT_CAUTION = "Cannot be undone in metal: have it checked by someone qualified before it is driven."
+CUT_CAUTION = "Permanent in metal: have it checked by someone qualified before it is driven."
 
 
 class LimitScale(QWidget):

@@ -11,7 +11,7 @@ from bicentra.core.base.records import replace
 from bicentra.core.parts.photo import Photo
 
 PICTURES = "Pictures (*.jpg *.jpeg *.png *.webp)"
-LARGE_PX, GONE = (900, 560), "The file is not beside the job any more."
+LARGE_PX, GONE = (900, 560), "The file is no longer beside the job."
 Asked = tuple[str, tuple[Photo, ...]]
 
 

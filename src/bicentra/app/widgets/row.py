@@ -21,7 +21,7 @@ Index = QModelIndex | QPersistentModelIndex
 class Row(Record, frozen=True):
     """What a row shows: verdict for the mark, title, value, second line.
 
-    ``bar``: instead of the second line, how far the value is on the right side of its limit, in parts of the limit; nan not known.
+    ``bar``: instead of the second line, how far the value is on the right side of its limit, in parts of the limit; nan unknown.
     """
 
     verdict: str

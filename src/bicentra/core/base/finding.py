@@ -65,7 +65,7 @@ class Finding(Record, frozen=True):
     ``sd`` is the standard uncertainty of ``value`` and ``probability`` the chance that it lies on the right side of
     ``limit``, both unknown where no survey stands behind the numbers. ``band``: lowest and highest value the play in
     the bolt holes allows; it is not part of ``sd``. ``statement`` says all this in one sentence.
-    ``by_play``: a watch for nothing but that play, which is settled at the dry fit. ``guesses``: guessed sizes it rests on.
+    ``by_play``: a watch for nothing but that play, to be settled at the dry fit. ``guesses``: guessed sizes it rests on.
     """
 
     id: str

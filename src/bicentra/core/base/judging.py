@@ -13,7 +13,7 @@ STOP, UNKNOWN, CAUTION, OK = range(4)
 
 
 def judge_all(values: NDArray[np.float64], limit: Limit) -> Ranks:
-    """Return (n,) int8: the rank (0 stop, 1 not known, 2 watch, 3 met) of each of (n,) ``values`` [unit of the limit]."""
+    """Return (n,) int8: the rank (0 stop, 1 unknown, 2 watch, 3 met) of each of (n,) ``values`` [unit of the limit]."""
     if not is_known(limit.stop, limit.watch):
         return np.full(len(values), UNKNOWN, dtype=np.int8)
     sign = 1.0 if limit.at_least else -1.0

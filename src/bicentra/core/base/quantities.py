@@ -132,9 +132,9 @@ def in_units(value: float, kind: Kind, units: Units) -> tuple[float, str]:
 
 
 def show_in(value: float | None, kind: Kind, units: Units = "mm", digits: int = 0) -> str:
-    """Return a pressure, force, temperature or speed for reading, in the units of the job; ``not known`` when unknown."""
+    """Return a pressure, force, temperature or speed for reading, in the units of the job; ``unknown`` when unknown."""
     if value is None or not math.isfinite(value):
-        return "not known"
+        return "unknown"
     shown, unit = in_units(value, kind, units)
     return f"{_no_minus_zero(shown, digits)} {unit}".rstrip()
 
@@ -181,10 +181,10 @@ def show_length(value_mm: float | None, units: Units = "mm", gap: bool = False, 
     """Return a length for reading: ``12.50 mm``, ``0.492 in``, and ``91 thou`` for a gap in inch units.
 
     ``gap`` marks the small distances that the trade speaks of in thousandths, ``trim`` drops idle
-    zeros. Unknown values read ``not known``.
+    zeros. Unknown values read ``unknown``.
     """
     if value_mm is None or not math.isfinite(value_mm):
-        return "not known"
+        return "unknown"
     if units == "mm":
         return f"{_short(value_mm, 2) if trim else _no_minus_zero(value_mm, 2)} mm"
     if gap and abs(value_mm) < 25.4:
@@ -193,9 +193,9 @@ def show_length(value_mm: float | None, units: Units = "mm", gap: bool = False, 
 
 
 def show_plain(value: float | None, digits: int = 1, unit: str = "") -> str:
-    """Return any other number for reading, with ``digits`` decimals and its ``unit``; ``not known`` when unknown."""
+    """Return any other number for reading, with ``digits`` decimals and its ``unit``; ``unknown`` when unknown."""
     if value is None or not math.isfinite(value):
-        return "not known"
+        return "unknown"
     return _no_minus_zero(value, digits) + (unit if unit.startswith("°") else f" {unit}" if unit else "")
 
 

@@ -22,7 +22,7 @@ class FindingKind(Record, frozen=True):
     """One kind of finding. ``room``: which step asks it. ``limit``: ``None`` where it depends on sizes or there is none.
 
     ``turns``: it changes as the caliper is turned round the rotor. ``shaped``: pulling the bracket's shape changes it. ``made``:
-    where it stops or is not known, the bracket cannot be made. ``worst_of``: it puts the worst of several comparisons in front,
+    where it stops or is unknown, the bracket cannot be made. ``worst_of``: it puts the worst of several comparisons in front,
     so its chance is not that of one limit. ``unsigned``: its value is the size of something of either sign. ``pushed``: play of
     the bolts along the radius moves it. ``upstream``: others rest on it, so it is settled first. ``elsewhere``: it is about
     another corner. ``ligament``: it tells the metal between holes. ``off_hub``: it rests on
@@ -189,7 +189,7 @@ KINDS: tuple[FindingKind, ...] = (
     K("trial-turn", "A slow full turn by hand", "trial"),
     K("trial-runout", "Runout at the trial", "trial", _most(0.38, 0.13, f"{ONE_SHOP}: 0.002-0.005 in wanted, 0.015 in rejected")),
     K("trial-drawn", "Parts on the car match drawing", "trial"),
-    K("trial-follow", "The last move did what it should", "trial"),
+    K("trial-follow", "Last shims did what they should", "trial"),
     K("pedal-order", "Front axle locks first", "pedal"),
     K("pedal-stroke", "Master cylinder's stroke", "pedal", Limit(0.75, 0.6, False, "of the stroke", PRACTICE)),
     K("pedal-force", "Force on the pedal", "pedal", Limit(500.0, 350.0, False, "N", "UN R13-H Annex 3, from memory")),
@@ -209,7 +209,7 @@ KINDS: tuple[FindingKind, ...] = (
     K("pedal-boost", "One booster's help", "pedal", _most(12.0, 7.0, "Common practice: one booster gives two to seven times", "×")),
     K("pedal-valve", "Valve fits the brakes", "pedal"),
     K("pedal-residual", "Residual pressure", "pedal"),
-    K("pedal-baseline", "The pedal as it was before", "pedal"),
+    K("pedal-baseline", "The old pedal", "pedal"),
     K("heat-fluid", "Brake fluid temperature", "pedal", _least(0.0, 50.0, unit="K")),
     K("heat-ring", "Ring on the hub stays hard", "pedal", _least(0.0, 15.0, unit="K")),
     K("heat-locker", "Threadlocker holds when hot", "pedal", _least(0.0, 20.0, unit="K")),

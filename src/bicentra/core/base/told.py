@@ -14,7 +14,7 @@ PLAIN: dict[str, Callable[[LengthFormat, float], str]] = {
 
 
 def value_text(value: float, unit: str, units: Units) -> str:
-    """Return a finding's value [``unit``] in the units shown; a dash when it is not known or without bound."""
+    """Return a finding's value [``unit``] in the units shown; a dash when it is unknown or without bound."""
     if not math.isfinite(value):
         return "–"
     if unit == "mm":

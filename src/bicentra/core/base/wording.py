@@ -57,7 +57,7 @@ class LengthFormat(Record, frozen=True):
     def mass(self, value_kg: float, digits: int = 2) -> str:
         """Return a mass for reading: ``0.41 kg``, ``0.91 lb``."""
         if not math.isfinite(value_kg):
-            return "not known"
+            return "unknown"
         shown, unit = (value_kg / POUND_KG, "lb") if self.units == "in" else (value_kg, "kg")
         return f"{shown:.{digits}f} {unit}"
 
@@ -78,7 +78,7 @@ class LengthFormat(Record, frozen=True):
     def warmer(self, value_k: float) -> str:
         """Return a difference of temperatures [K] for reading: ``112 °C``, ``202 °F``."""
         if not math.isfinite(value_k):
-            return "not known"
+            return "unknown"
         return f"{value_k * 1.8:.0f} °F" if self.units == "in" else f"{value_k:.0f} °C"
 
     def speed(self, value_kmh: float) -> str:
@@ -88,13 +88,13 @@ class LengthFormat(Record, frozen=True):
     def torque(self, value_nm: float) -> str:
         """Return a torque [N·m] for reading: ``441 N·m``, ``325 lbf ft``."""
         if not math.isfinite(value_nm):
-            return "not known"
+            return "unknown"
         return f"{value_nm / FOOT_POUND:.0f} lbf ft" if self.units == "in" else f"{value_nm:.0f} N·m"
 
     def area(self, value_mm2: float) -> str:
         """Return an area [mm2] for reading: ``1810 mm2``, ``2.80 in2``."""
         if not math.isfinite(value_mm2):
-            return "not known"
+            return "unknown"
         return f"{value_mm2 / 645.16:.2f} in2" if self.units == "in" else f"{value_mm2:.0f} mm2"
 
     def bolt(self, name: str, length_mm: float) -> str:
@@ -141,7 +141,7 @@ def make_finding(
     """Judge ``value`` and return the finding [unit as given]. ``missing`` names what to measure when the value is unknown."""
     verdict = judge(value, limit)
     if verdict is Verdict.UNKNOWN:
-        why = f"Cannot be worked out yet: {missing or 'a measurement is missing'}."
+        why = f"Still unknown: {missing or 'a measurement is missing'}."
     return Finding(
         id=id,
         verdict=verdict,
@@ -180,7 +180,7 @@ def decided_by(finding: Finding, checks: tuple[Check, ...], other: Limit, remedi
 def make_check(label: str, value: float, limit: Limit, text: str) -> Check:
     """Judge one comparison inside a finding [unit as given]."""
     verdict = judge(value, limit)
-    shown = f"{label}: not known, a measurement is missing" if verdict is Verdict.UNKNOWN else text
+    shown = f"{label}: unknown, a measurement is missing" if verdict is Verdict.UNKNOWN else text
     return Check(label, verdict, value, governing_limit(verdict, limit), limit.unit, shown)
 
 

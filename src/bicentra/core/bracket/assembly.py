@@ -69,7 +69,7 @@ class Assembly(Record, frozen=True):
         return (
             ""
             if self.bracket.stands
-            else "the bracket that is taken cannot be made yet, so where the caliper sits is not known"
+            else "the bracket that is taken cannot be made yet, so where the caliper sits is unknown"
         )
 
     @property
@@ -84,7 +84,7 @@ class Assembly(Record, frozen=True):
 
     @property
     def unchosen(self) -> tuple[str, ...]:
-        """Where the bracket has bolts that nobody has chosen yet: their place and length are not known."""
+        """Where the bracket has bolts that nobody has chosen yet: their place and length are unknown."""
         many = {"lug": len(self.job.knuckle.lugs), "ear": 2}
         there: list[str] = [joint.at for joint in self.joints]
         return tuple(group for group in self.bolted if there.count(group) < max(many[group], 1))

@@ -215,7 +215,7 @@ def _turned_over(bracket: Bracket, lengths: LengthFormat) -> Remedy | None:
     side = (
         f"the ring moves {lengths.size(moved)} {side_word(moved)}; {lengths.gap(error - moved)} off the middle is left",
         "the hat's other face seats on the hub: flat, bare and unworn there, or faced by someone qualified",
-        "wheel, hub and knuckle are met by other parts of it: look at those findings again",
+        "other parts of it then face wheel, hub and knuckle: look at those findings again",
         "a drum inside the hat has its shoes on the wrong side then",
     )
     text = "Turn the rotor over on its hub" if way == "flipped" else "Put the rotor on the hub the usual way round"
@@ -298,7 +298,7 @@ def shim_finding(assembly: Assembly, lengths: LengthFormat) -> Finding:
         limit,
         why,
         features=("bracket", "lug-0"),
-        missing="the axial offset is not known",
+        missing="the axial offset is unknown",
         remedies=tuple(cures),
     )
     if finding.verdict is Verdict.OK and value == 0.0:

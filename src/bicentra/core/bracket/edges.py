@@ -55,7 +55,7 @@ def bosses(holes: tuple[Hole, ...]) -> tuple[Disc, ...]:
 
 
 def plate_edges(holes: tuple[Hole, ...]) -> tuple[PlateEdge, ...]:
-    """Return the straight edges between the bosses of unlike holes. Raises ``OutlineError`` while a hole is not known."""
+    """Return the straight edges between the bosses of unlike holes. Raises ``OutlineError`` while a hole is unknown."""
     rims = [(k, end, hole.boss_radius) for k, hole in enumerate(holes) for end in hole.ends]
 
     def whose(point: Point) -> int:

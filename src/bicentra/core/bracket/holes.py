@@ -266,7 +266,7 @@ def sink_depth(wide: float, drill: float, angle: float) -> float:
 
 class Clamped(Record, frozen=True):
     """What a lug's bolt holds: its name, what it is screwed into where that is tapped, and how many diameters of thread that wants
-    (``None``: not known, the soft one's need is taken)."""
+    (``None``: unknown, the soft one's need is taken)."""
 
     name: str = "plate"
     tapped: str = "plate"

@@ -113,7 +113,7 @@ def tilt_finding(assembly: Assembly, lengths: LengthFormat, cures: bool = True) 
     if decides.verdict is Verdict.STOP:
         why += " A tilted caliper wears its pads in a taper, and a fixed one can rub."
     if decides.verdict is Verdict.UNKNOWN:
-        why = "Cannot be worked out yet: needs the place and face of every lug, and the ears."
+        why = "Still unknown: needs the place and face of every lug, and the ears."
     remedies = _remedies(assembly, lengths) if cures and decides.verdict is Verdict.STOP else ()
     return (
         Finding(

@@ -26,7 +26,7 @@ def least_sizes(assembly: Assembly, lengths: LengthFormat) -> Finding:
     if decides.verdict is Verdict.OK:
         why = "Bolts, plate and bosses are not below what is usually built; no strength is computed yet."
     if decides.verdict is Verdict.UNKNOWN:
-        why = f"Cannot be worked out yet: {_missing(assembly)}."
+        why = f"Still unknown: {_missing(assembly)}."
     return Finding(
         "least-sizes", decides.verdict, decides.value, decides.limit, decides.unit, why,
         features=("bracket", "bolts"), checks=checks, source=limit_for(assembly.job, "bolt-size").source,
@@ -41,7 +41,7 @@ def _missing(assembly: Assembly) -> str:
             boss_of_every_lug=0.0 if all(lug.boss_mm is not None for lug in job.knuckle.lugs) else None,
             ear_boss=job.caliper.ear_boss_mm,
         )
-        or "the plate's thickness is not known"
+        or "the plate's thickness is unknown"
     )
 
 

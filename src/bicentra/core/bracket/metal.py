@@ -24,7 +24,7 @@ PLAN_CHORD_MM = 0.002
 
 
 def bracket_metal(assembly: Assembly) -> Prisms:
-    """Return the bracket's parts as prisms where they sit; nothing while they are not known."""
+    """Return the bracket's parts as prisms where they sit; nothing while they are unknown."""
     bracket = assembly.bracket
     if bracket.kind.cut is None or bracket.shape is None:
         return tuple(prism for part in bracket.parts for prism in part_prisms(part))
@@ -36,7 +36,7 @@ def bracket_metal(assembly: Assembly) -> Prisms:
 
 
 def metal_at(assembly: Assembly, clock_rad: FloatArray, hulls: FloatArray | None = None) -> Prisms:
-    """Return the bracket's metal, its plate at n clock angles [rad]; nothing while it is not known.
+    """Return the bracket's metal, its plate at n clock angles [rad]; nothing while it is unknown.
 
     One that is not swept is told as it was made, whatever the angle. ``hulls``: its boss hulls, where they are at hand.
     """

@@ -164,7 +164,7 @@ class MadePart(Record, frozen=True):
 class Ask(Record, frozen=True):
     """What a kind of bracket asks of itself: ``value`` against the limit of the finding ``id``, or one of its own, and why.
 
-    ``missing`` names what to measure while the value is not known. ``remark``: a watch without a figure.
+    ``missing`` names what to measure while the value is unknown. ``remark``: a watch without a figure.
     """
 
     id: str
@@ -181,7 +181,7 @@ class PlateShape(Record, frozen=True):
     """The outline round the bosses of lugs and ears, seen along the axle, or why there is none.
 
     ``keep_out``: radius about the axis kept free for hub or rotor [mm]. ``impossible``: everything is known, and there still is
-    no plate. ``open``: what is not known and may still cut into it.
+    no plate. ``open``: what is unknown and may still cut into it.
     """
 
     outline: Outline | None
@@ -321,7 +321,7 @@ class Bracket(Record, frozen=True):
 
     @property
     def unmade(self) -> bool:
-        """Whether it has a plate that is not known yet, or cannot be."""
+        """Whether it has a plate that is still unknown, or cannot be."""
         return not self.stands or (self.shape is not None and self.plate is None)
 
     @property

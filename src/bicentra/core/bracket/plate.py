@@ -57,7 +57,7 @@ def room_not_known(assembly: Assembly) -> str:
     """Return what keeps the room cut out of the plate from being known, in words; empty when it is."""
     z0, z1 = assembly.stack_up.z_range
     if not is_known(z0, z1):
-        return "the plate's place along the axle is not known"
+        return "the plate's place along the axle is unknown"
     hub_room, rotor_room = allowance(assembly.job, "hub-clearance"), allowance(assembly.job, "rotor-clearance")
     for name, rings, room in (("hub", assembly.hub, hub_room), ("rotor", assembly.rotor, rotor_room)):
         for ring in rings:

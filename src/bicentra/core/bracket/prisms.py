@@ -22,7 +22,7 @@ CHORD_MM, FINE_MM, WEB_STEP_MM, AWAY_MM, SINK_STEPS = 0.01, 0.002, 1.0, 1e4, 6
 
 @lru_cache(maxsize=64)
 def part_prisms(part: MadePart) -> tuple[Prism, ...]:
-    """Return a made part as it sits; nothing for one whose place is not known or that lies elsewhere (a bushing)."""
+    """Return a made part as it sits; nothing for one whose place is unknown or that lies elsewhere (a bushing)."""
     if not is_known(part.z0, part.thickness):
         return ()
     if part.outline is None:

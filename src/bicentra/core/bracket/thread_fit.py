@@ -42,7 +42,7 @@ def thread_fit(assembly: Assembly, lengths: LengthFormat) -> Finding:
     if decides.verdict in (Verdict.STOP, Verdict.CAUTION):
         why = f"{decides.text}."
     if decides.verdict is Verdict.UNKNOWN:
-        why = f"Cannot be worked out yet: {_missing(assembly)}."
+        why = f"Still unknown: {_missing(assembly)}."
     cures = _remedies(assembly) if decides.verdict is Verdict.STOP else ()
     return Finding(
         "thread-fit", decides.verdict, decides.value, decides.limit, decides.unit, why, cures,

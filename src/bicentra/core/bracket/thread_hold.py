@@ -22,9 +22,9 @@ class ThreadHold(Record, frozen=True):
     def told(self, lengths: LengthFormat) -> str:
         """Return one sentence for the screen and for paper."""
         if not is_known(self.needed):
-            return f"{self.name}: whether the thread strips is not known until the {self.female}'s material is."
+            return f"{self.name}: whether the thread strips is unknown until the {self.female}'s material is."
         if not is_known(self.engaged):
-            return f"{self.name}: {lengths.gap(self.needed)} of thread needed; what is engaged is not known yet."
+            return f"{self.name}: {lengths.gap(self.needed)} of thread needed; what is engaged is still unknown."
         end = (
             "the bolt breaks first"
             if self.engaged >= self.needed

@@ -53,7 +53,7 @@ def hole_ends(assembly: Assembly, clock_rad: FloatArray) -> FloatArray:
 
 
 def boss_hulls(assembly: Assembly, clock_rad: FloatArray) -> FloatArray | None:
-    """Return (n, 128, 2) float, mm: corners round the plate's bosses before any relief; ``None`` when a hole is not known.
+    """Return (n, 128, 2) float, mm: corners round the plate's bosses before any relief; ``None`` when a hole is unknown.
 
     The corners are the support points of the discs in 128 directions, the discs grown by 1/cos(2π/128) so that the
     polygon holds the true outline.

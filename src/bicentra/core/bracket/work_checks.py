@@ -26,7 +26,7 @@ def chamfer_land(assembly: Assembly, lengths: LengthFormat) -> Finding:
     left = assembly.stack_up.thickness - 2 * known(assembly.job.bracket.chamfer_mm)
     why = f"{lengths.gap(left)} of straight edge is left between the chamfers; a knife edge chips and cuts hands."
     return make_finding("chamfer-land", left, limit_for(assembly.job, "chamfer-land"), why,
-                        features=("bracket",), missing="the plate's thickness is not known yet")  # fmt: skip
+                        features=("bracket",), missing="the plate's thickness is still unknown")  # fmt: skip
 
 
 def dowel_metal(assembly: Assembly, plate: PlateShape, lengths: LengthFormat) -> Finding:
@@ -43,7 +43,7 @@ def dowel_metal(assembly: Assembly, plate: PlateShape, lengths: LengthFormat) ->
 
 
 def _while_open(metal: Metal, plate: PlateShape) -> Metal:
-    """Return ``metal``, not known where the room for hub or rotor may still take some of it."""
+    """Return ``metal``, unknown where the room for hub or rotor may still take some of it."""
     return Metal(UNKNOWN, metal.number, metal.beside) if plate.open and metal.value > 0.0 else metal
 
 
@@ -56,7 +56,7 @@ def floor_left(assembly: Assembly, holes: tuple[Hole, ...], lengths: LengthForma
     limit = limit_for(assembly.job, "counterbore-floor")
     return make_finding("counterbore-floor", left, limit, why, features=(hole.feature, "bracket"),
                         remedies=_floor_remedies(assembly, hole, limit, lengths),
-                        missing="the plate's thickness is not known yet")  # fmt: skip
+                        missing="the plate's thickness is still unknown")  # fmt: skip
 
 
 def _floor_remedies(assembly: Assembly, hole: Hole, limit: Limit, lengths: LengthFormat) -> tuple[Remedy, ...]:

@@ -107,7 +107,7 @@ def told_of_both(job: Job) -> str:
         checks = distances(job, lengths)
         missing = [check.label for check in checks if check.verdict is Verdict.UNKNOWN]
         if missing and sides.compared == "numbers":
-            return f"Whether it serves on {name} is not known: measured at one corner only is {', '.join(missing[:4])}."
+            return f"Whether it serves on {name} is unknown: measured at one corner only is {', '.join(missing[:4])}."
         worst = max((check.value for check in checks if check.verdict is not Verdict.UNKNOWN), default=0.0)
         agree = f"The numbers of {name} are those of this corner to {lengths.gap(worst)}"
         if sides.compared == "survey":

@@ -39,7 +39,7 @@ def retainer_reach(job: Job, plan: shapely.Geometry, lengths: LengthFormat, come
         missing = missing_names(
             retainer_bolt_circle=hub.retainer_circle_mm, number_of_retainer_bolts=hub.retainer_count,
             direction_of_the_first=hub.retainer_first_deg, socket_diameter=hub.retainer_socket_mm,
-        ) or "the bracket is not known yet"  # fmt: skip
+        ) or "the bracket is still unknown"  # fmt: skip
     finding = make_finding(
         "retainer-reach",
         value,

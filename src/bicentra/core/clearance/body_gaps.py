@@ -45,7 +45,7 @@ def slice_shapes(body: Body, wanted: Sequence[int], clock_rad: FloatArray, pulle
 def body_gaps(body: Body, clock_rad: FloatArray, things: Prisms, pulled: float = 0.0) -> FloatArray:
     """Return (n, m) float, mm: the room between the body and each of m ``things`` at each of n clock angles [rad].
 
-    ``pulled`` [mm]: the body on its way outward. Unknown where a place is not known; what lies further off along the axle than
+    ``pulled`` [mm]: the body on its way outward. Unknown where a place is unknown; what lies further off along the axle than
     ``FAR_MM`` is told by that distance.
     """
     count, wide = len(clock_rad), len(things)

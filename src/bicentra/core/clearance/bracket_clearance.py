@@ -63,7 +63,7 @@ def _plan(assembly: Assembly) -> shapely.Geometry:
 
 def _unmade(assembly: Assembly) -> str:
     """Return why there is no metal to ask, in words."""
-    return assembly.bracket.fault or holes_missing(assembly) or "the bracket is not known yet"
+    return assembly.bracket.fault or holes_missing(assembly) or "the bracket is still unknown"
 
 
 def _turning_hub(assembly: Assembly) -> tuple[Ring, ...]:

@@ -87,7 +87,7 @@ def _by_and_by(obstacles: Prisms) -> Iterator[Prisms]:
 
 def within_reach(assembly: Assembly, clock_rad: FloatArray, enough: float) -> Assembly:
     """Return ``assembly`` without the obstacles that stay ``enough`` [mm] away at all of n clock angles [rad], whatever their
-    height; one whose height is not known stays in."""  # fmt: skip
+    height; one whose height is unknown stays in."""  # fmt: skip
     body, ears = assembly.body, ear_centres(assembly, clock_rad)
     wide = [p.radius for turning in assembly.turning for p in turning]
     still = [(hole.centre, hole.boss_radius) for hole in assembly.holes if hole.at == "lug"]
@@ -198,7 +198,7 @@ def head_room(assembly: Assembly, here: FloatArray, lengths: LengthFormat, turns
             boss_and_thickness_of_every_lug=_lugs_known(assembly),
             **chosen_bolts(assembly),
         )
-        or "a bolt length is not known"
+        or "a bolt length is unknown"
     )
     cures = _cures(turns, assembly, value, limit, lambda there, clock: head_room_sweep(there, clock).value)
     return make_finding(
@@ -217,7 +217,7 @@ def _high_ones(assembly: Assembly, limit: Limit) -> str:
     if not is_known(assembly.job.fit.attitude_deg):
         return ""
     told = [
-        f"bleeder {k} is the high one from {window[0] % 360.0:.0f}° to {window[1] % 360.0:.0f}°"
+        f"bleed screw {k} is the high one from {window[0] % 360.0:.0f}° to {window[1] % 360.0:.0f}°"
         for k, window in enumerate(bleeder_windows(assembly.job, limit.stop), 1)
         if window is not None
     ]
@@ -229,7 +229,9 @@ def bleeder_finding(assembly: Assembly, turns: bool) -> Finding:
     limit = limit_for(assembly.job, "bleeder-up")
     value = float(bleeder_sweep(assembly.job, assembly.line.frame.here)[0])
     clock = known(assembly.job.fit.clock_deg)
-    why = f"The highest bleed screw points {value:.0f}° away from straight up at clock {clock:.1f}°; air stays trapped below a low one."
+    why = (
+        f"The highest bleed screw points {value:.0f}° away from straight up at clock {clock:.1f}°; a low one traps air."
+    )
     why += _high_ones(assembly, limit)
     missing = missing_names(
         bleeder_directions=None if not assembly.job.caliper.bleeders_deg else 0.0,

@@ -72,7 +72,7 @@ def _pairs(holes: tuple[Hole, ...]) -> list[tuple[Hole, Hole]]:
 
 def head_room_sweep(assembly: Assembly, clock_rad: FloatArray) -> Swept:
     """Return the room between what sits at the lugs (bosses, bolts) and what turns with the caliper (ears, bolts, body), and
-    between the lugs' bolts and the obstacles. A bolt nobody has chosen is not known, and neither is its room.
+    between the lugs' bolts and the obstacles. A bolt nobody has chosen is unknown, and neither is its room.
     """
     fixed, turning, count = assembly.fixed, assembly.turning, len(clock_rad)
     centres = ear_centres(assembly, clock_rad)

@@ -21,7 +21,7 @@ ROUND = (0, 1, 2, 1, 2, 3, 0, 3, 0, 1)
 
 
 class Part(Record, frozen=True):
-    """Something that stands, as a line round it or through all of it in (z, r) [mm]; none while it is not known. ``tag``: its own
+    """Something that stands, as a line round it or through all of it in (z, r) [mm]; none while it is unknown. ``tag``: its own
     in a drawing."""  # fmt: skip
 
     tag: str
@@ -51,7 +51,7 @@ class WheelGap(Record, frozen=True):
 
 
 NO_GAP = WheelGap(UNKNOWN, "caliper", "wheel", NOWHERE, NOWHERE)
-"""What is said while something that decides is not known."""
+"""What is said while something that decides is unknown."""
 
 
 def room_between(parts: Parts, solids: Solids) -> WheelGap:

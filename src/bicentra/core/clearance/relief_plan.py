@@ -70,7 +70,7 @@ class Relief(Record, frozen=True):
 def relief(assembly: Assembly, thing: Prism, clock_rad: FloatArray, room: float) -> Relief | None:
     """Return what has to go of ``thing`` so that the caliper (body, ears, their bolts) keeps ``room`` [mm] to it.
 
-    The body does so over its float and the wear of its pads. ``None`` where nothing has to go, or a place is not known.
+    The body does so over its float and the wear of its pads. ``None`` where nothing has to go, or a place is unknown.
     ``clock_rad``: one angle [rad].
     """
     if not is_placed(assembly.body, clock_rad) or not is_known(thing.z0, thing.z1) or thing.outline is None:

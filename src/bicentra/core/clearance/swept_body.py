@@ -51,7 +51,7 @@ class SweptBody(Record, frozen=True):
 
 
 def swept_body(job: Job, top: float) -> SweptBody | None:
-    """Return the caliper with its pads' top at the radius ``top`` [mm]; ``None`` while something is not known."""
+    """Return the caliper with its pads' top at the radius ``top`` [mm]; ``None`` while something is unknown."""
     outline, face = section_outline(job), few(job.caliper.body_face_mm)
     half = known(job.caliper.body_width_mm) / 2
     if not outline or not is_known(top) or not (face or is_known(half)):

@@ -194,7 +194,7 @@ def _own_bolt(assembly: Assembly, feature: str) -> bool:
 def _bolt_ways(assembly: Assembly, clock_rad: FloatArray) -> tuple[list[FloatArray], list[tuple[str, str]]]:
     """Return the room round each caliper bolt's way out: its own length behind its head, rotor on, obstacles standing.
 
-    A bolt that is not chosen, or whose place or length is not known, has a way that is not known.
+    A bolt that is not chosen, or whose place or length is unknown, has a way that is unknown.
     """
     rows: list[FloatArray] = []
     names: list[tuple[str, str]] = []

@@ -129,7 +129,7 @@ def _pad(assembly: Assembly) -> Ring:
 def legs_outline(job: Job) -> shapely.Geometry:
     """Return the caliper's section less the slot that the rotor runs in, (z from slot centre, out from pad top) [mm].
 
-    The whole section while slot or bridge is not known, which errs towards a clash; empty while the section is not known.
+    The whole section while slot or bridge is unknown, which errs towards a clash; empty while the section is unknown.
     """
     half, bridge = known(job.caliper.slot_width_mm) / 2, known(job.caliper.bridge_to_pad_top_mm)
     return _beside_slot(section_outline(job), half, bridge)
@@ -196,7 +196,7 @@ def _caliper_missing(assembly: Assembly) -> str:
 def _told(
     id: str, assembly: Assembly, found: list[Meeting], lengths: LengthFormat, missing: str, because: str
 ) -> Finding:
-    """Return the finding of the nearest meeting; unknown while one is not known, unless two things meet for certain."""
+    """Return the finding of the nearest meeting; unknown while one is unknown, unless two things meet for certain."""
     limit = limit_for(assembly.job, id)
     value = least_of(meeting.value for meeting in found)
     nearest = min((m for m in found if not math.isnan(m.value)), key=lambda m: m.value, default=None)

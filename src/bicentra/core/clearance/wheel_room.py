@@ -51,7 +51,7 @@ def wheel_gap(assembly: Assembly) -> WheelGap:
 
 @kept
 def everything_standing(assembly: Assembly) -> Parts:
-    """Return the same with what is not known yet, without a line: it could stand anywhere."""
+    """Return the same with what is still unknown, without a line: it could stand anywhere."""
     job, line = assembly.job, assembly.line
     middle, swept = line.rotor_midplane_z + assembly.stack_up.error, swept_body(job, line.pad_top_radius)
     caliper = Part("caliper", swept.line(middle) if swept is not None and is_known(middle) else None)
@@ -148,7 +148,7 @@ def _missing(job: Job, inside: WheelInside | None) -> str:
 
 
 def _unplaced(assembly: Assembly, everything: Parts) -> str:
-    """Return what inside the wheel is not known yet, in words."""
+    """Return what inside the wheel is still unknown, in words."""
     tags = [part.tag for part in everything if part.line is None]
     names = dict.fromkeys("the bracket" if tag == "bracket" else name_of(assembly, tag) for tag in tags)
     return f"needs place and size of {', '.join(names)}" if names else ""

@@ -30,7 +30,7 @@ class Way(Record, frozen=True):
     def text(self) -> str:
         """The way in one sentence."""
         if math.isnan(self.free):
-            return f"{self.name}: not known yet"
+            return f"{self.name}: still unknown"
         if math.isinf(self.free):
             return f"{self.name}: nothing recorded stands behind its head"
         short = [what for what, need in (("bolt", self.bolt), ("socket", self.socket)) if self.free < need]

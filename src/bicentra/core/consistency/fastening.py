@@ -77,7 +77,7 @@ def _material(job: Job) -> Iterator[Conflict]:
         )
     elif any(word in words for word in METALS):
         yield Conflict(
-            f"The strength of “{name}” is not known here: have it stated by who sells it. {others}", stop=False
+            f"The strength of “{name}” is unknown here: have it stated by who sells it. {others}", stop=False
         )
     else:
         yield Conflict(f"“{name}” is no metal that is known here. {others}", unknown=True)

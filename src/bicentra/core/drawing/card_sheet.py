@@ -39,13 +39,13 @@ class Card(Record, frozen=True):
 def caliper_card(solution: Solution, tallest: float = math.inf) -> Card:
     """Return the card, its foot cut off above the axle where it would be more than ``tallest`` mm high.
 
-    A floating caliper is taken at both ends of its float. Raises ``ExportError`` while the section is not known.
+    A floating caliper is taken at both ends of its float. Raises ``ExportError`` while the section is unknown.
     """
     job, line, assembly = solution.job, solution.line, solution.assembly
     swept, seat = swept_body(job, line.pad_top_radius), line.wheel_seat_z
     middle = line.rotor_midplane_z + assembly.stack_up.error
     if swept is None or not is_known(seat, middle):
-        raise ExportError("the caliper's section is not known yet: measure its body, the rotor and the plate first")
+        raise ExportError("the caliper's section is still unknown: measure its body, the rotor and the plate first")
     wear = pad_wear(job) if job.caliper.action == "floating" else 0.0
     inner = tuple((z, line.pad_top_radius + out) for z, out in section_outline(job))
     body = shapely.union_all([_area(points, middle - seat) for points in (swept.section, inner)])

@@ -13,7 +13,7 @@ from bicentra.core.hydraulics.travel import Travel
 from bicentra.core.parts.vehicle import Axle, Vehicle
 
 PAD_MM, BORE_MM, LEFT, TOP, LINE_MM, ROW_MM = 240.0, 20.0, 40.0, 150.0, 130.0, 144.0
-"""What is drawn, dotted, while lengths are not known [mm]; where the pedal's pivot and the master lie; between the two ends."""
+"""What is drawn, dotted, while lengths are unknown [mm]; where the pedal's pivot and the master lie; between the two ends."""
 BORE_STEP, KNOB_MM = 0.1, 12.0
 SPARE = (-30.0, -ROW_MM - 70.0, 560.0, TOP + 12.0)
 
@@ -143,7 +143,7 @@ def _master(sheet: Sheet, vehicle: Vehicle, travel: Travel, at: tuple[float, flo
                 (x - 34.0, y + 26.0),
                 f"booster × {vehicle.vehicle.booster.gain:g}"
                 if vehicle.vehicle.booster.gain
-                else "booster, gain not known",
+                else "booster, gain unknown",
                 "booster",
                 1,
                 "vehicle.booster.gain",

@@ -155,7 +155,7 @@ def _caliper(sheet: Sheet, solution: Solution) -> None:
         corners = body.corners(frame.here)[0]
         sheet.polygon([(float(x), float(y)) for x, y in corners], "caliper", "caliper")
     else:
-        sheet.ghosts.append("caliper: body, rotor diameter or clock angle not known")
+        sheet.ghosts.append("caliper: body, rotor diameter or clock angle unknown")
     pad = line.pad
     if pad.outline and frame.is_known:
         points = in_plane(frame.here, *np.array(pad.outline).T)[0].tolist()

@@ -77,7 +77,7 @@ BLANK = Imprint()
 
 
 def cut_mark(solution: Solution, both: bool = False) -> CutMark:
-    """Return the mark of what is made for ``solution``: a stop forbids metal, what is not known or guessed leaves a trial piece.
+    """Return the mark of what is made for ``solution``: a stop forbids metal, what is unknown or guessed leaves a trial piece.
 
     ``both``: parts of both corners are on the paper, so what is asked of the other corner counts as well.
     """
@@ -88,7 +88,7 @@ def cut_mark(solution: Solution, both: bool = False) -> CutMark:
 
 
 def mark_of(findings: Iterable[Finding], unplaced: tuple[str, ...], practice: bool, both: bool = False) -> CutMark:
-    """Return the mark that ``findings`` leave, with what is not placed yet in front of what is not known."""
+    """Return the mark that ``findings`` leave, with what is not placed yet in front of what is unknown."""
     counted = [finding for finding in findings if both or not kind_of(finding.id).elsewhere]
     stops = _titles(counted, Verdict.STOP)
     if stops or practice:
@@ -97,7 +97,7 @@ def mark_of(findings: Iterable[Finding], unplaced: tuple[str, ...], practice: bo
         )
     guessed = dict.fromkeys(f"{name} (guessed)" for finding in counted for name in finding.guesses)
     unknown = (*unplaced, *_titles(counted, Verdict.UNKNOWN), *guessed)
-    return CutMark(TRIAL_ONLY, "Not known yet", unknown) if unknown else CLEAR
+    return CutMark(TRIAL_ONLY, "Still unknown", unknown) if unknown else CLEAR
 
 
 def worse(one: CutMark, other: CutMark) -> CutMark:

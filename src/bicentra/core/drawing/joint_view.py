@@ -32,7 +32,7 @@ SHIM_MOST_MM = 3.0
 
 
 def joint_view(assembly: Assembly, lengths: LengthFormat, own: bool = True) -> Drawing:
-    """Return one row for every joint that is not like one above it; a joint that is not known is named and left out.
+    """Return one row for every joint that is not like one above it; a joint that is unknown is named and left out.
 
     Of the job's ``own`` bracket length, washers, plate and shims may be typed over: every bolt through them follows.
     """
@@ -52,7 +52,7 @@ def _joint(sheet: Sheet, assembly: Assembly, alike: list[PlacedJoint], y: float,
     joint, name = alike[0].joint, " and ".join(one.name for one in alike)
     thread, stack = joint.thread, joint.stack
     if not is_known(joint.length, stack.clamped, stack.depth):
-        sheet.ghosts.append(f"{name}: not known yet")
+        sheet.ghosts.append(f"{name}: still unknown")
         return
     _layers(sheet, alike[0], y, lengths)
     _rotor(sheet, assembly, alike, y)

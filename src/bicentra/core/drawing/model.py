@@ -166,7 +166,7 @@ class Drawing(Record, frozen=True):
 
 @dataclass
 class Sheet:
-    """Collects items while a drawing is made. An item with a place that is not known is left out."""
+    """Collects items while a drawing is made. An item with a place that is unknown is left out."""
 
     shapes: list[Shape] = field(default_factory=list)
     texts: list[Text] = field(default_factory=list)

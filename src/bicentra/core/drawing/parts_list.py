@@ -1,4 +1,4 @@
-"""What a corner takes: made parts, bought ones, originals that are used again, and what is not known yet."""
+"""What a corner takes: made parts, bought ones, originals that are used again, and what is still unknown."""
 
 from collections import Counter
 
@@ -88,7 +88,7 @@ def _bolts(placed: list[Assembly], lengths: LengthFormat) -> list[Item]:
     found += [Item("bought", count, "nut", name, "with its own lock") for name, count in sorted(nuts.items()) if count]
     unknown += sum(len(stands.unchosen) for stands in placed)
     return found + (
-        [Item("missing", unknown, "bolt", "", "it is not chosen, or its length is not known yet")] if unknown else []
+        [Item("missing", unknown, "bolt", "", "it is not chosen, or its length is still unknown")] if unknown else []
     )
 
 
@@ -126,7 +126,7 @@ def _packed(job: Job, at_retainer: bool) -> list[Item]:
     rotor, hub = job.rotor, job.hub
     if hub.mounting == "behind-flange" and hub.stud_count:
         grip = f", {rotor.flange_mm:g} mm longer between head and thread" if rotor.flange_mm else ""
-        found.append(Item("bought", hub.stud_count, "wheel stud", f"{hub.stud_thread or 'not known'}{grip}",
+        found.append(Item("bought", hub.stud_count, "wheel stud", f"{hub.stud_thread or 'unknown'}{grip}",
                           "through rotor and flange, pressed in from behind"))  # fmt: skip
     if rotor.ring_held == "snap ring":
         found.append(Item("bought", 1, "snap ring of the rotor", "", "new, seated in its groove all round"))

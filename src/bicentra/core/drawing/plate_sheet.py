@@ -46,12 +46,12 @@ def sheet_part(solution: Solution) -> MadePart:
 
 
 def hole_table(solution: Solution) -> tuple[HoleRow, ...]:
-    """Return the plate's holes, lugs first, then ears. Raises ``ExportError`` when there is no plate or a hole is not known."""
+    """Return the plate's holes, lugs first, then ears. Raises ``ExportError`` when there is no plate or a hole is unknown."""
     rows = []
     for number, bore in enumerate(sheet_part(solution).bores, start=1):
         if not all(map(math.isfinite, (*bore.centre, bore.drill))):
             raise ExportError(
-                f"the hole at {bore.name} is not known yet: measure what the findings name, then export again"
+                f"the hole at {bore.name} is still unknown: measure what the findings name, then export again"
             )
         rows.append(HoleRow(number, bore.name, bore.centre[0] + 0.0, bore.centre[1] + 0.0, bore.drill, bore.note))
     return tuple(rows)

@@ -22,7 +22,7 @@ from bicentra.core.trialfit.rig import Rig, leaves_at
 LARGER = 8.0
 """How much larger gaps and shims are drawn than the slot is long."""
 SPACING_MM, SPARE_MM, ROTOR_MM = 110.0, 3.0, 20.0
-"""What is drawn, dotted, while spacing, room in the slot or rotor are not known [mm]."""
+"""What is drawn, dotted, while spacing, room in the slot or rotor are unknown [mm]."""
 WALL_MM, PAST_MM, BLOCK_MM, HALF_MM, AWAY_MM, LUGS_MM = 22.0, 14.0, 14.0, 11.0, 34.0, 62.0
 
 
@@ -65,7 +65,7 @@ def slot_view(
 
 
 def _ends(pose: Pose | None, spare: float, sign: float) -> tuple[float, float]:
-    """Return the gap at the trailing and at the leading end on one side [mm], where it is not known as if centred."""
+    """Return the gap at the trailing and at the leading end on one side [mm], where it is unknown as if centred."""
     found = []
     for end in (1, 0):
         off = pose.ends[end].value if pose is not None else 0.0

@@ -130,7 +130,7 @@ def _feature(
     if fixed and done.adjusted is not None:
         told += f"  x {_signed(at[0], lengths)}, y {_signed(at[1], lengths)} {lengths.units}"
     else:
-        told += "  place not known yet"
+        told += "  place still unknown"
     out = (at[0] or 1.0, at[1] or 1.0)
     sheet.note(Note(at, told, tag, 1, prefer=out, far=1))
 

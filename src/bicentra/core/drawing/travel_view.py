@@ -21,7 +21,7 @@ INKS = {
 
 
 def travel_view(chain: Chain, stages: tuple[Stage, ...], circuits: tuple[OneCircuit, OneCircuit]) -> Drawing:
-    """Return the bars of ``stages``, then what is left with one circuit gone; stages that are not known are blanks."""
+    """Return the bars of ``stages``, then what is left with one circuit gone; stages that are unknown are blanks."""
     sheet, lengths = Sheet(), chain.lengths
     stroke = known(chain.master.stroke_mm)
     shown = [one for one in stages if is_known(one.travel.stroke)]

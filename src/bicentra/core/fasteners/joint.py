@@ -80,7 +80,7 @@ def make_joint(thread: Thread, stack: Stack, length: float | None) -> Joint:
 def stock_length(thread: Thread, stack: Stack) -> float:
     """Return the shortest stock length [mm] whose engagement is what is wanted, or all that the thread's depth allows.
 
-    Unknown when the stack is not known or no stock length is long enough.
+    Unknown when the stack is unknown or no stock length is long enough.
     """
     grip = stack.clamped + stack.washers * thread.hardware.washer_thickness
     need = grip + min(stack.wanted, stack.depth) + stack.past if is_known(grip, stack.depth) else UNKNOWN

@@ -1,8 +1,8 @@
-"""Clearances of many pairs at many clock angles, and the one rule that tells *not known* from *no such pair*.
+"""Clearances of many pairs at many clock angles, and the one rule that tells *unknown* from *no such pair*.
 
 ``nan``: a measurement is missing. ``NO_PAIR`` (infinity): the two things that could meet are not both there, which only a list
 without any pair can say. The geometry library gives infinity for points it was never given a place for: ``distance`` and
-``least`` turn that into *not known*, so that a missing measurement never looks like endless room.
+``least`` turn that into *unknown*, so that a missing measurement never looks like endless room.
 """
 
 import math
@@ -59,7 +59,7 @@ def least_of(values: Iterable[float], certain: float = 0.0) -> float:
 
 
 def distance(one: FloatArray | shapely.Geometry, other: FloatArray | shapely.Geometry) -> FloatArray:
-    """Return the distances in plan [mm] of two geometries or arrays of them; unknown where a place is not known."""
+    """Return the distances in plan [mm] of two geometries or arrays of them; unknown where a place is unknown."""
     with np.errstate(invalid="ignore"):
         found = np.asarray(shapely.distance(one, other), dtype=float)
     finite = np.isfinite(found)

@@ -27,7 +27,7 @@ class Disc(Record, frozen=True):
 
 
 def convex_outline(discs: tuple[Disc, ...]) -> Outline:
-    """Return the outline round ``discs``. Raises ``OutlineError`` when there is none or one is not known."""
+    """Return the outline round ``discs``. Raises ``OutlineError`` when there is none or one is unknown."""
     if not discs or not all(math.isfinite(v) for d in discs for v in (*d.centre, d.radius)):
         raise OutlineError("the plate's outline needs every hole's place, bolt and wall")
     turns = sorted({_wrapped(angle) for angle in _changes(discs)})

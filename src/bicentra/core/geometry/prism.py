@@ -87,7 +87,7 @@ Prisms = tuple[Prism, ...]
 def prism_gaps(ones: Prisms, others: Prisms, far: float = math.inf) -> FloatArray:
     """Return (n, k, m) float, mm: how far each of k bodies is from each of m others, at n clock angles; n is 1 where all stand.
 
-    Negative where they overlap, unknown where a place is not known. ``far`` [mm]: from there on the distance along the axle is
+    Negative where they overlap, unknown where a place is unknown. ``far`` [mm]: from there on the distance along the axle is
     told alone, which is never more than the true one.
     """
     z0, z1 = np.array([(one.z0, one.z1) for one in ones]).reshape(-1, 1, 2).transpose(2, 0, 1)

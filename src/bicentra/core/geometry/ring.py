@@ -40,7 +40,7 @@ def nearest_gap(one: Ring, others: tuple[Ring, ...], enough: float = math.inf) -
     """Return the smallest distance [mm] from ``one`` to any of ``others``; unknown when any is unknown.
 
     One that is only bounded counts where even its bound leaves ``enough`` [mm], or where it cannot be the nearest; else the
-    distance is not known, unless a measured one is already met.
+    distance is unknown, unless a measured one is already met.
     """
     return bounded_least(
         [ring_gap(one, other) for other in others if other.sure],

@@ -68,7 +68,7 @@ def _locker(vehicle: Vehicle, series: tuple[float, ...], reached: float) -> Find
 def _paint(vehicle: Vehicle, series: tuple[float, ...], reached: float) -> Finding:
     """Whether plain enamel on caliper and bracket stands what has ``reached`` it [degrees]."""
     heat = format_of(vehicle).heat
-    why = f"About {heat(reached)} reach caliper and bracket {THIRD}; plain enamel stands {heat(PAINT_C)}"
+    why = f"About {heat(reached)} reach caliper and bracket {THIRD}; plain enamel is good to {heat(PAINT_C)}"
     why += f"{passed_at(series, PAINT_C)}; lacquer made for brakes "
     why += "more, as its tin says. Never paint between faces that are bolted together."
     return make_finding("heat-paint", PAINT_C - reached, LIMITS["heat-paint"], why, features=("fluid",), missing=LACKS)

@@ -68,7 +68,7 @@ def suits(effects: Effects | None) -> bool:
 
 
 def told_shares(effects: Effects) -> str:
-    """Return how the balance moves, in words; empty where it is not known."""
+    """Return how the balance moves, in words; empty where it is unknown."""
     now, then = effects.share
     if not is_known(then):
         return ""

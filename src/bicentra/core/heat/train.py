@@ -114,7 +114,7 @@ def _series(ends: tuple[Heated, Heated], train: Train) -> tuple[float, ...]:
 
 
 def _needed(earlier: Vehicle, old: tuple[Heated, Heated], now: tuple[Heated, Heated], train: Train) -> str:
-    """Return whether the brakes as they were would have stood the train, in words; empty where that is not known."""
+    """Return whether the brakes as they were would have stood the train, in words; empty where that is unknown."""
     if not train.stops or not all(is_known(*end.peaks) for end in (*old, *now)):
         return ""
     front, heat = earlier.axles.get("front", Axle()), format_of(earlier).heat
@@ -129,7 +129,7 @@ def _needed(earlier: Vehicle, old: tuple[Heated, Heated], now: tuple[Heated, Hea
     if old[0].peaks[-1] <= most - EASY_K and boils >= EASY_K:
         return f"{told}With these pads and this fluid the old ones would already do: for heat alone nothing need be changed."
     stop = over_at(old[0], most)
-    why = f"the pads would fade from stop {stop} on" if stop else "they come near what pads and fluid stand"
+    why = f"the pads would fade from stop {stop} on" if stop else "they come close to the limits of pads and fluid"
     return f"{told}The old ones would not do: {'the fluid would boil' if boils < 0.0 else why}."
 
 

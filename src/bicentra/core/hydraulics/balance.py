@@ -46,7 +46,7 @@ def adhesion(chain: Chain, state: State) -> tuple[float, float]:
 
 
 def locking(chain: Chain, grip: float) -> Locking:
-    """Return which end locks first at a ``grip`` [no unit]; unknown where the vehicle or its brakes are not known."""
+    """Return which end locks first at a ``grip`` [no unit]; unknown where the vehicle or its brakes are unknown."""
     feet = [_foot_at_lock(chain, grip, end) for end in (0, 1)]
     if not any(math.isfinite(foot) for foot in feet) or not is_known(chain.at(100.0).decel, *chain.body.loads(0.5)):
         return Locking(grip, "", UNKNOWN, UNKNOWN)

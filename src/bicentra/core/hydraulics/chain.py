@@ -200,7 +200,7 @@ class Chain(Record, frozen=True, eq=False):
     def _pieces(self) -> tuple[tuple[float, float, float, float], ...]:
         """The straight pieces of deceleration over foot force: each begin [N], deceleration there [g], slope, last deceleration.
 
-        Nothing while the chain is not known.
+        Nothing while the chain is unknown.
         """
         if not is_known(self.at(1.0).decel):
             return ()

@@ -13,7 +13,7 @@ from bicentra.core.hydraulics.ends import GRAVITY, areas_of
 from bicentra.core.parts.vehicle import Axle, Vehicle
 
 AT_KMH, AT_BAR, HALF = 60.0, 50.0, 0.005
-UNTOLD = "not known here yet"
+UNTOLD = "still unknown here"
 
 
 class Claim(Record, frozen=True):

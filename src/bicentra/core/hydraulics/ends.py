@@ -224,7 +224,7 @@ def body_of(chassis: Chassis, laden: bool = False, guess: str = USUAL) -> Body:
 
 
 def ratio_of(pedal: Pedal) -> float:
-    """Return the pedal's ratio [no unit]: as said, else from its two lengths; 0 is none, and not known."""
+    """Return the pedal's ratio [no unit]: as said, else from its two lengths; 0 is none, and unknown."""
     if pedal.ratio:
         return pedal.ratio
     return known(pedal.pivot_to_pad_mm) / known(pedal.pivot_to_rod_mm)

@@ -87,7 +87,7 @@ def _strange(one: Ranked, feel: tuple[float, float] | None) -> float:
 
 
 def feel_of(chain: Chain) -> tuple[float, float] | None:
-    """Return travel at the pad [mm] and foot force [N] at 0.6 g; ``None`` where they are not known."""
+    """Return travel at the pad [mm] and foot force [N] at 0.6 g; ``None`` where they are unknown."""
     one = _ranked(chain, "", own=True)
     return (one.travel, one.foot) if is_known(one.travel, one.foot) and one.travel > 0.0 and one.foot > 0.0 else None
 
@@ -120,7 +120,7 @@ def _ports(its: str | None, lines: str | None) -> str:
 
 
 def _of_circuits(ranked: Ranked, circuits: int | None) -> Ranked:
-    """Return ``ranked`` judged by its circuits too: one alone is never met, and one that nobody counted is not known."""
+    """Return ``ranked`` judged by its circuits too: one alone is never met, and one that nobody counted is unknown."""
     if circuits == 2:
         return ranked
     if circuits == 1:
@@ -148,7 +148,7 @@ def _ranked(chain: Chain, name: str, own: bool) -> Ranked:
 def _why(shares: tuple[float, float], foot: float, lengths: LengthFormat) -> str:
     cold, share = shares
     if not is_known(share, foot):
-        return "Not known: the chain or the master's stroke is missing."
+        return "Unknown: the chain or the master's stroke is missing."
     told = f"{share * 100:.0f} % of its stroke at {WORK_G:g} g, hot and worn ({cold * 100:.0f} % cold), "
     told += f"{lengths.force(foot)} at 6.43 m/s2"
     if judge(share, STROKE) is Verdict.STOP:

@@ -159,7 +159,7 @@ def _order(loads: list[tuple[str, Chain]], band: list[tuple[str, Chain]], knee: 
             "pedal-order", Verdict.STOP, 1.0, 0.0, "", why, features=("balance",), source=source, at_least=False
         )
     if not known:
-        why = f"Cannot be worked out yet: {lacks or 'with these numbers the brakes never reach half of g, look them through'}."
+        why = f"Still unknown: {lacks or 'with these numbers the brakes never reach half of g, look them through'}."
         return Finding(
             "pedal-order", Verdict.UNKNOWN, UNKNOWN, 0.0, "", why, features=("balance",), source=source, at_least=False
         )
@@ -214,7 +214,7 @@ def _baseline(vehicle: Vehicle) -> Finding:
             float(len(there)),
             0.0,
             "",
-            "The pedal as it was is written down.",
+            "The old pedal is noted.",
             source=PRACTICE,
         )
     why = "Note the pedal now, before anything is changed: travel to bite and to firm, force, what locks first. "

@@ -32,7 +32,7 @@ def remakes(vehicle: Vehicle) -> tuple[str, ...]:
 def _outlets(old: Master, new: Master) -> list[str]:
     if old.outlet_thread is None or new.outlet_thread is None:
         which = " and ".join(word for word, one in (("old", old), ("new", new)) if one.outlet_thread is None)
-        return [f"The outlet thread of the {which} master is not stated: lines or adapters cannot be told yet."]
+        return [f"The outlet thread of the {which} master is not stated: lines or adapters are unknown."]
     if same_thread(old.outlet_thread, new.outlet_thread):
         return [f"Outlets stay {new.outlet_thread}: the lines' nuts fit; look that their flare is the same."]
     return [f"Outlets change from {old.outlet_thread} to {new.outlet_thread}: adapters, or new flares with other nuts."]
@@ -63,7 +63,7 @@ def _end(vehicle: Vehicle, name: str) -> list[str]:
         found.append(f"The reservoir has to hold {cm3:.0f} cm3 for the {name} pads to wear down, that circuit alone.")
     else:
         found.append(
-            f"How much the reservoir loses to worn {name} pads is not known: pistons, pad thickness new and worn."
+            f"How much the reservoir loses to worn {name} pads is unknown: pistons, pad thickness new and worn."
         )
     if _had_drums(axle):
         found.append(

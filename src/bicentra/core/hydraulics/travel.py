@@ -49,7 +49,7 @@ def moved(chain: Chain, taken: tuple[float, float], volume: tuple[float, float])
 
 
 def known_or(value: float, other: float = 0.0) -> float:
-    """Return ``value`` [its own unit], or ``other`` where it is not known."""
+    """Return ``value`` [its own unit], or ``other`` where it is unknown."""
     return value if is_known(value) else other
 
 

@@ -118,7 +118,7 @@ class Body(Record, frozen=True):
 
     @cached_property
     def slices(self) -> tuple[BodySlice, ...]:
-        """The body cut into slices, the same wherever it is put; nothing while it is not known."""
+        """The body cut into slices, the same wherever it is put; nothing while it is unknown."""
         if not self.is_known:
             return ()
         middle, top = self.at

@@ -46,10 +46,10 @@ def tip_gap(job: Job, line: LineUp, lengths: LengthFormat) -> Finding:
     checks = (
         make_check("Cold", line.tip_gap, cold, f"Cold: {lengths.gap(line.tip_gap)} against {lengths.gap(cold.stop)}"),
         make_check(
-            f"Hot, {rise:.0f} K above cold",
+            f"Hot, {rise:.0f} °C above cold",
             line.tip_gap_hot,
             hot,
-            f"Hot, {rise:.0f} K above cold: {lengths.gap(line.tip_gap_hot)} against {lengths.gap(hot.stop)}",
+            f"Hot, {rise:.0f} °C above cold: {lengths.gap(line.tip_gap_hot)} against {lengths.gap(hot.stop)}",
         ),
     )
     missing = missing_names(

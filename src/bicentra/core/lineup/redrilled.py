@@ -16,7 +16,7 @@ FILLED = "the old holes filled"
 def redrill_plans(job: Job) -> tuple[Redrill, ...]:
     """Return how the rotor is redrilled to the hub's pattern: turned for most metal, and with one hole shared.
 
-    A rotor that the job says was drilled already is looked at from the pattern it had. Nothing while a size is not known.
+    A rotor that the job says was drilled already is looked at from the pattern it had. Nothing while a size is unknown.
     """
     rotor, hub = job.rotor, job.hub
     thread = find_thread(hub.stud_thread) if hub.stud_thread else None

@@ -78,7 +78,7 @@ def retainer_ring(job: Job) -> Ring | None:
 
 
 def retainer_places(hub: Hub) -> tuple[tuple[float, float], ...]:
-    """Return the retainer's bolts in (x, y) [mm]; nothing while circle, count or first angle is not known."""
+    """Return the retainer's bolts in (x, y) [mm]; nothing while circle, count or first angle is unknown."""
     radius, first, count = known(hub.retainer_circle_mm) / 2, known(hub.retainer_first_deg), hub.retainer_count or 0
     turns = [first + 360.0 * k / count for k in range(count)] if is_known(radius, first) else []
     return tuple(ClockFrame(turn).at(radius) for turn in turns)
@@ -101,7 +101,7 @@ def wheel_studs_ring(job: Job, line: LineUp) -> Ring:
 def section_outline(job: Job) -> tuple[tuple[float, float], ...]:
     """Return the body's section at the caliper's middle: (z from slot centre, out from pad top) [mm], as traced or a box.
 
-    Empty while something is not known.
+    Empty while something is unknown.
     """
     caliper = job.caliper
     if caliper.body_section_mm:

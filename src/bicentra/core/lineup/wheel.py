@@ -25,7 +25,7 @@ NOMINAL_IN = (12, 13, 14, 15, 16, 17, 18, 19, 20, 21, 22)
 
 class WheelInside(Record, frozen=True):
     """Inside faces in (z, r) [mm] from the seat face. ``guessed``: which of them nobody traced; ``unmeasured``: bands of
-    weights whose size or place is not known."""
+    weights whose size or place is unknown."""
 
     barrel: Points
     spokes: Points

@@ -6,7 +6,7 @@ WATCHES = {
     "wheel": "There is no wheel yet, so nothing is asked of it: before the first drive one is turned round the caliper by hand",
     "bleeders": "This caliper is said to have no bleed screw: how the air is got out has to be known before it is fitted",
 }
-"""What a finding says instead of *not known*, by what there is none of."""
+"""What a finding says instead of *unknown*, by what there is none of."""
 SAYINGS = {"wheel": "There is no wheel yet", "bleeders": "It has no bleed screws"}
 """How it is said."""
 

@@ -19,6 +19,6 @@ class Drum(f.Described):
     layout: str | None = f.choice("Shoes", tuple(SHOES), None, "For a guess of the brake factor")
     factor: float | None = f.number("Brake factor", most=20.0)
     threshold_bar: float | None = f.pressure("Pressure before the shoes bite", most=50.0)
-    hotter_k: float | None = f.number("In hard use hotter by, K", most=800.0)
+    hotter_k: float | None = f.number("In hard use hotter by, °C", most=800.0)
     stands_off_mm: float | None = f.thickness("Worn shoes stand off by", "Before somebody adjusts them, each shoe")
     extra: Mapping[str, Any] = f.other_keys()

@@ -206,7 +206,7 @@ class BracketDesign(f.Described):
     ``boss_walls_mm``: wall round each hole, lugs first, then the two ears; empty: ``wall_mm`` everywhere.
     """
 
-    family: str = f.text("Family, empty: a flat plate")
+    family: str = f.text("Kind of bracket, empty: a flat plate")
     material: str | None = f.text("Material", ASSUMED_METAL)
     thickness_mm: float | None = f.length("Plate thickness", help="Empty: chosen from the stock list", most=200.0)
     wall_mm: float | None = f.length("Wall round the holes", default=8.0, most=200.0)

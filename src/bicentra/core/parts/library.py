@@ -70,7 +70,7 @@ class Part(f.Described):
 
 
 class Difference(Record, frozen=True):
-    """One dimension of two parts side by side: label, before, after; numbers or words, ``None`` where not known."""
+    """One dimension of two parts side by side: label, before, after; numbers or words, ``None`` where unknown."""
 
     label: str
     path: str
@@ -103,7 +103,7 @@ def check_part(part: Part) -> None:
 
 
 def differences(before: Item, after: Item) -> tuple[Difference, ...]:
-    """Return every described dimension in which two parts of one kind differ, or one is not known."""
+    """Return every described dimension in which two parts of one kind differ, or one is unknown."""
     found = []
     for of in f.fields(after):
         told = f.meaning(of)

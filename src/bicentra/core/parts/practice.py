@@ -20,7 +20,7 @@ class PracticeStep(f.Described):
     kind: str = f.choice("Kind", ("read", "inspect", "set", "move"), "read")
     name: str = f.text("What")
     minutes: float = _plain("Minutes")
-    told: str = f.text("What it told")
+    told: str = f.text("What it showed")
     trial: int = f.count("Trial", 0, 10**6, 0)
     extra: Extra = f.other_keys()
 

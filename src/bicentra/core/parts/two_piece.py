@@ -11,7 +11,7 @@ common practice for a ring that has to run true."""
 
 
 def misfits(ring: Rotor, hat: Hat) -> tuple[str, ...]:
-    """Return why ``ring`` does not go on ``hat``, in words; nothing when it does. What is not known counts as a reason."""
+    """Return why ``ring`` does not go on ``hat``, in words; nothing when it does. What is unknown counts as a reason."""
     found = []
     off = known(ring.ring_bolt_circle_mm) - known(hat.ring_bolt_circle_mm)
     if not abs(off) <= CIRCLE_MM:
@@ -22,7 +22,7 @@ def misfits(ring: Rotor, hat: Hat) -> tuple[str, ...]:
     if not -1e-9 <= play <= REGISTER_MM:
         found.append(f"registers {_mm(ring.ring_register_mm)} and {_mm(hat.ring_register_mm)}")
     if not is_known(ring.ring_seat_mm, hat.height_mm):
-        found.append("the seat of the ring or the height of the hat is not known")
+        found.append("the seat of the ring or the height of the hat is unknown")
     return tuple(found)
 
 

@@ -54,7 +54,7 @@ def spin_of(rotor: Rotor) -> float:
 
 
 def _pieces(rotor: Rotor) -> list[tuple[float, float, float]]:
-    """Return (iron volume [mm3], inner radius, outer radius [mm]) of the pieces; nothing while a size is not known."""
+    """Return (iron volume [mm3], inner radius, outer radius [mm]) of the pieces; nothing while a size is unknown."""
     outer, inner = known(rotor.diameter_mm) / 2, known(rotor.swept_inner_diameter_mm) / 2
     thick = known(rotor.thickness_mm)
     fill = 1.0 if rotor.vanes == "none" else VENTED_FILL

@@ -61,7 +61,7 @@ WORK: dict[str, Work] = {
         25.0,
         (
             ("lean", "One lug's face stands proud: it is faced square now."),
-            ("plane", "Both stand 2 mm off what was written down: the bracket's plate is made anew."),
+            ("plane", "Both stand 2 mm off what was written down: a new bracket plate is made."),
         ),
         "Both lugs stand where they were measured, square and level.",
     ),

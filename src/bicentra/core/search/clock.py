@@ -80,7 +80,7 @@ def search_clock(
     """Look at the full circle in steps of ``step`` degrees.
 
     ``progress`` is called with the part done (0 to 1) and stops the search by returning False; then ``None`` comes
-    back. An angle at which something is not known counts as not feasible.
+    back. An angle at which something is unknown counts as not feasible.
     """
     line, lengths = line_up(job), job.lengths
     assembly = _standing(job, line, lengths)
@@ -220,7 +220,7 @@ def _none_of(job: Job, name: str) -> bool:
 
 
 def _beyond(value: FloatArray, limit: Limit) -> NDArray[np.bool_]:
-    """Tell where ``value`` misses the stop limit or is not known."""
+    """Tell where ``value`` misses the stop limit or is unknown."""
     met = value >= limit.stop - 1e-9 if limit.at_least else value <= limit.stop + 1e-9
     return np.logical_not(met)
 
@@ -239,7 +239,7 @@ def _score(values: dict[str, FloatArray]) -> FloatArray:
     }
     good = {
         name: np.nan_to_num(row) for name, row in good.items()
-    }  # what is not asked counts as nothing, not as not known
+    }  # what is not asked counts as nothing, not as unknown
     return np.asarray(sum(WEIGHTS[name] * good[name] for name in WEIGHTS))
 
 

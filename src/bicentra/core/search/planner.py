@@ -70,7 +70,7 @@ def _touching(edits: tuple[Edit, ...], paths: tuple[str, ...]) -> int:
 def plan_remedies(job: Job, everything: bool = False, report: Report | None = None) -> tuple[Plan, ...]:
     """Return plans that leave no stop in ``job``, cheapest first; with ``everything`` none that leave a watch of now.
 
-    Findings that are not known stay so: no remedy measures. Empty when nothing is to be cleared; where no combination that was
+    Findings that are unknown stay so: no remedy measures. Empty when nothing is to be cleared; where no combination that was
     tried clears all, the one that misses least, with what it leaves. A cancelled search returns what it has.
     """
     search = _Search(job, everything)

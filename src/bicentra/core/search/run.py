@@ -65,7 +65,7 @@ class FoundSet(Record, frozen=True):
     ``axial_offset``: what the plate has to make up at the first lug. ``granted``: the criteria behind the score, 0 to 1 each.
     ``alike``: so many more sets of these parts are stopped too and were not made; this is the one that misses least, as far as that
     is told. ``short``: by how much what stops it misses its limits, added up. ``by_play``: a watch for nothing but play in the bolt
-    holes, which is settled at the dry fit.
+    holes, to be settled at the dry fit.
     """
 
     job: Job
@@ -370,7 +370,7 @@ def single_path(job: Job) -> tuple[Verdict, tuple[Finding, ...]]:
 
 
 def why_not(job: Job) -> tuple[Finding, ...]:
-    """Return what stops the set in ``job``, or is not known about it; where nothing is, what is only a watch."""
+    """Return what stops the set in ``job``, or is unknown about it; where nothing is, what is only a watch."""
     _, findings = single_path(job)
     for verdicts in ((Verdict.STOP,), (Verdict.UNKNOWN,), (Verdict.CAUTION,)):
         found = tuple(f for f in findings if f.verdict in verdicts)

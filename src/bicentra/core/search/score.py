@@ -27,7 +27,7 @@ TURNING = ("bleed screw high", "wide ligaments", "small plate", "far from the kn
 
 
 def criteria_met(swept: SweptSet, places: Places, clock_rad: FloatArray) -> dict[str, FloatArray]:
-    """Return how far each criterion is met, 0 to 1, at the angles at ``places``; what is not known is not met."""
+    """Return how far each criterion is met, 0 to 1, at the angles at ``places``; what is unknown is not met."""
     known = _still(swept.assembly.bracket, swept.still)
     spread = {name: np.full(len(places), value if is_known(value) else 0.0) for name, value in known.items()}
     many = _turning(swept.assembly, swept.values, places, clock_rad)
@@ -39,7 +39,7 @@ def turning_score(
 ) -> FloatArray:
     """Return the part of the score [no unit] that depends on the clock angle, at the angles at ``places``.
 
-    ``unasked``: what a criterion counts for whose value is not known: 1 makes it the most the score can come to.
+    ``unasked``: what a criterion counts for whose value is unknown: 1 makes it the most the score can come to.
     """
     many = _turning(assembly, values, places, clock_rad)
     met = {name: np.clip(np.nan_to_num(v, nan=unasked, posinf=1.0), 0.0, 1.0) for name, v in many.items()}

@@ -37,7 +37,7 @@ class Surveyed(Record, frozen=True, eq=False):
     def against_axle(self, face: Face) -> Face | None:
         """Return ``face`` against the axle instead of the hub face: the hub's own lean, from its sweep, is added.
 
-        It holds for the hub as it stood at the sweep's 0°. ``None`` without a sweep, for a face that is not known, or
+        It holds for the hub as it stood at the sweep's 0°. ``None`` without a sweep, for a face that is unknown, or
         where the feature's place is not.
         """
         hub, place = self.sweep("hub-face"), self.place(face.feature)
@@ -57,7 +57,7 @@ class Surveyed(Record, frozen=True, eq=False):
         return best_index(self.index)
 
     def place(self, name: str) -> Place | None:
-        """Return the adjusted place of ``name`` [mm]; ``None`` while it is not known."""
+        """Return the adjusted place of ``name`` [mm]; ``None`` while it is unknown."""
         if self.adjusted is None or name not in self.adjusted.network.features or not self.adjusted.known(name):
             return None
         return self.adjusted.place(name)

@@ -274,7 +274,7 @@ def corner_mismatch(job: Job, here: Surveyed, other: Surveyed, lengths: LengthFo
     verdict = Verdict.CAUTION if decides.verdict is Verdict.STOP else decides.verdict
     why = {
         Verdict.OK: f"The lugs of {corner} lie where these do; still measure the fit there.",
-        Verdict.UNKNOWN: f"Cannot be worked out yet: {decides.text}.",
+        Verdict.UNKNOWN: f"Still unknown: {decides.text}.",
     }.get(
         decides.verdict,
         f"{decides.text} on {corner}: a bracket proven here is not proven there. Line that corner up by itself.",

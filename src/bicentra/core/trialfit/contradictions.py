@@ -17,7 +17,7 @@ SLOT_SD_MM = math.hypot(INSTRUMENTS["digital-caliper"], INSTRUMENTS["digital-cal
 APART_SD = 3.0
 """So many standard uncertainties apart two readings of one thing contradict each other: common practice (three sigma)."""
 WIDEST_MM = 15.0
-"""No slot leaves more room beside its rotor [mm]: common practice. Asked where slot or rotor are not known."""
+"""No slot leaves more room beside its rotor [mm]: common practice. Asked where slot or rotor are unknown."""
 ASKED_MM = 1.0
 """A gap wider by this than slot less rotor is asked about before it is taken [mm]."""
 ENDS = ("leading", "trailing")

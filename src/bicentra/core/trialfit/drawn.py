@@ -40,9 +40,9 @@ def as_drawn(solution: Solution, trial: Trial, pose: Pose, rigs: tuple[Rig, ...]
     lengths, expected = solution.job.lengths, expected_offset(solution, trial, rigs)
     apart = pose.offset.value - expected
     if not is_known(apart):
-        why = "Whether the parts on the car are those drawn cannot be told yet: needs the gaps at both ends, and the drawing whole."
+        why = "The parts on the car cannot be compared with the drawing yet: needs the gaps at both ends, and a complete drawing."
         if pose.against:
-            why = "Whether the parts on the car are those drawn cannot be told: the gaps contradict each other."
+            why = "The parts on the car cannot be compared with the drawing: the gaps contradict each other."
         return _finding(Verdict.UNKNOWN, UNKNOWN, why)
     sd = pose.offset.sd if is_known(pose.offset.sd) else 0.0
     if SURE_SD * sd > APART_MM and abs(apart) <= SURE_SD * sd:

@@ -77,9 +77,9 @@ def _give(estimate: Estimate, lengths: LengthFormat) -> str:
 
 def _missing(pose: Pose) -> str:
     if pose.against:
-        return "the gaps contradict each other, so nothing is told from them: read them again first"
+        return "the gaps contradict each other, so they show nothing: read them again first"
     if is_known(pose.ends[0].value) or is_known(pose.ends[1].value):
-        return "needs a gap at the other end too: from one end offset and tilt cannot be told apart"
+        return "needs a gap at the other end too: one end alone does not separate offset from tilt"
     return "needs a gap at each end, or both at one and the parting line"
 
 
@@ -129,7 +129,7 @@ def bolts(after: tuple[BoltAfter, ...], lengths: LengthFormat) -> Finding:
     if is_known(decides.tip_gap) and decides.tip_gap <= 0.0:
         why += " Fit shorter bolts first: the bracket bench says which."
     if not is_known(decides.engagement, decides.tip_gap):
-        why = f"The {decides.name} cannot be judged: a shim's thickness or a size of the joint is not known."
+        why = f"The {decides.name} cannot be judged: a shim's thickness or a size of the joint is unknown."
     return Finding("trial-bolts", said, decides.engagement, decides.least, "mm", why, features=(decides.feature,))
 
 

@@ -156,7 +156,7 @@ def _asked(finding: Finding) -> LockItem:
     """Return whether what one finding asks is met, as far as a lock needs it."""
     title = f"{finding.title[0].lower()}{finding.title[1:]}"
     if finding.verdict is Verdict.UNKNOWN:
-        return LockItem(f"{title}: not known yet", READ_BY.get(finding.id, f"finding:{finding.id}"), False)
+        return LockItem(f"{title}: still unknown", READ_BY.get(finding.id, f"finding:{finding.id}"), False)
     if finding.verdict is Verdict.STOP:
         return LockItem(f"{title}: stop", f"finding:{finding.id}", False)
     unsure = finding.verdict is Verdict.CAUTION and kind_of(finding.id).centres

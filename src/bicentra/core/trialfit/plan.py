@@ -73,7 +73,7 @@ def limits_of(job: Job, trial: Trial) -> Limits:
 def plans_of(job: Job, line: LineUp, trial: Trial, pose: Pose) -> tuple[Plan, ...]:
     """Return the plans for both places, best first: within limits, then fewest pieces, then least offset left.
 
-    None where nothing is reachable, or offset or tilt are not known.
+    None where nothing is reachable, or offset or tilt are unknown.
     """
     limits, found = limits_of(job, trial), list[Plan]()
     for rig in rigs_of(job, line):
@@ -83,7 +83,7 @@ def plans_of(job: Job, line: LineUp, trial: Trial, pose: Pose) -> tuple[Plan, ..
 
 
 def nearest_plan(job: Job, line: LineUp, trial: Trial, pose: Pose) -> Plan | None:
-    """Return the shims at hand that come nearest to the limits where none reach them; ``None`` where even that is not known."""
+    """Return the shims at hand that come nearest to the limits where none reach them; ``None`` where even that is unknown."""
     limits = limits_of(job, trial)
     for wider in WIDENED:
         wide = Limits(wider * limits.offset, wider * limits.tilt, limits.apart)
@@ -213,7 +213,7 @@ def _pairs(
 
 def _radial(rig: Rig, trial: Trial, pose: Pose) -> list[Plan]:
     """Return the plans for the height of a caliper on studs: both feet alike, the fewest pieces that bring it within ``HEIGHT_MM``;
-    none where its height is not known, or is right already."""
+    none where its height is unknown, or is right already."""
     off, there = pose.radial.value, leaves_at(trial, rig.place)
     if not is_known(off) or abs(off) <= HEIGHT_MM or any(None in side for side in there.sides):
         return []

@@ -128,7 +128,7 @@ def _band_rows(trial: Trial, spare: float) -> list[_Row]:
 
 
 def _solved(rows: list[_Row], wanted: list[tuple[float, float, float, float]]) -> list[Estimate]:
-    """Return each of ``wanted``, sums of the four unknowns, as the rows tell it: not known where they leave it free."""
+    """Return each of ``wanted``, sums of the four unknowns, as the rows tell it: unknown where they leave it free."""
     if not rows:
         return [Estimate() for _ in wanted]
     weight = np.array([1.0 / row.sd for row in rows])

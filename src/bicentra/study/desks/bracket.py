@@ -106,7 +106,7 @@ class BracketDesk:
         if best is None:
             return "No kind of bracket fits yet: the findings on the line-up bench say what to measure or change."
         if self.chosen is not None and self.chosen is not self.own and self.chosen.bracket.shown:
-            return f"{self.taking}, or look at another family."
+            return f"{self.taking}, or look at another kind."
         if self.own_is_worse:
             return f"Your own bracket says stop, “{best.title}” does not: look at it."
         mark = cut_mark(self.study.solution)

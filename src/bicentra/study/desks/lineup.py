@@ -68,7 +68,7 @@ class LineupDesk:
 
     @property
     def ring(self) -> "ClockSearch | None":
-        """The clock windows of what is shown; ``None`` while they are not known."""
+        """The clock windows of what is shown; ``None`` while they are unknown."""
         return self._ring if self._ring_of == without_clock(self.solution.job) else None
 
     def values(self) -> dict[str, float]:
@@ -219,7 +219,7 @@ class LineupDesk:
     # What is typed and nudged
 
     def nudged(self, path: str, step: float) -> tuple[Edit, ...]:
-        """Return the edit that moves the number at ``path`` by ``step`` [mm, degrees]; nothing when it is not known."""
+        """Return the edit that moves the number at ``path`` by ``step`` [mm, degrees]; nothing when it is unknown."""
         value = get_value(self.study.job, path)
         if not isinstance(value, int | float):
             return ()

@@ -53,7 +53,7 @@ BASELINE = {
     "force_n": "force",
     "locks_first": "what locks first",
 }
-"""What is asked of the pedal before anything is changed, by its name in the file."""
+"""Findings of the pedal before anything is changed, by its name in the file."""
 
 HOT_LIMIT, SAME = "hot-rise-k", 5e-3
 ENDINGS = {"_mm": LENGTH, "_bar": PRESSURE, "_n": FORCE, "_c": HEAT, "_kg": MASS}

@@ -31,7 +31,7 @@ def bosses(job: Job) -> tuple[float, ...]:
 
 
 def pulled_edges(solution: Solution) -> tuple[tuple[PlateEdge, float], ...]:
-    """Return the straight edges that can be pulled, each with how far out it is [mm]; nothing while a hole is not known."""
+    """Return the straight edges that can be pulled, each with how far out it is [mm]; nothing while a hole is unknown."""
     out = {(pull.from_hole, pull.to_hole): known(pull.out_mm) for pull in solution.job.bracket.pulls}
     try:
         edges = plate_edges(solution.assembly.holes)

@@ -54,7 +54,7 @@ def trial_told(solution: Solution) -> str:
     if fit is None:
         return ""
     standing, count = fit.standing, len(solution.job.trials)
-    lost = f", not locked any more: {standing.broken[0]} changed" if standing.broken else ""
+    lost = f", no longer locked: {standing.broken[0]} changed" if standing.broken else ""
     return f"trial {count}: {standing.state}{lost}"
 
 

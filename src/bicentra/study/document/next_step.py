@@ -41,7 +41,7 @@ def after_lock(study: "Study") -> NextStep | None:
     corner = next_corner(study.vehicle)
     if corner:
         return NextStep(f"{done} Go on with the {_named(corner)} corner.", corner=corner)
-    return NextStep(f"{done} So is every other corner that was begun: go on with the pedal.", bench="pedal")
+    return NextStep(f"{done} All corners begun are done: go on with the pedal.", bench="pedal")
 
 
 def next_corner(vehicle: "Vehicle") -> str:
@@ -72,7 +72,7 @@ def next_step(solution: Solution, doubted: bool = True) -> NextStep:
     """Return the next action: cure the worst stop, then measure what is missing, then look at what is close.
 
     ``doubted``: whether survey, play and guesses have been asked; before, nothing is taken to paper. A corner that is locked is
-    done: on it only what stops or is not known is still asked for.
+    done: on it only what stops or is unknown is still asked for.
     """
     locked = is_locked(solution.job)
     for wanted in (Verdict.STOP, Verdict.UNKNOWN, *(() if locked else (Verdict.CAUTION,))):
@@ -84,7 +84,7 @@ def next_step(solution: Solution, doubted: bool = True) -> NextStep:
     if locked:
         return NextStep(f"The {_named(solution.job.corner)} corner is locked and done.")
     if not doubted:
-        return NextStep("Everything clears so far; what survey, play and guesses make of it is being worked out.")
+        return NextStep("Everything clears so far; the effect of survey, play and guesses is being worked out.")
     other = any(kind_of(f.id).elsewhere and f.verdict is not Verdict.OK for f in solution.findings)
     beside = " The other corner is not the same: line it up by itself." if other else ""
     if any(f.by_play for f in solution.findings):

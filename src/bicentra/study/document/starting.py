@@ -35,7 +35,7 @@ HELD = {
     "tube": ("A tube to weld to", "tube"),
     "original": ("The original caliper bracket", "original-bracket"),
     "direct": ("Nothing: straight on", "direct"),
-    "later": ("Not known yet", "lugs"),
+    "later": ("Still unknown", "lugs"),
 }
 """What can hold the bracket: what it is called, and the mounting that goes with it."""
 ON_LUGS = ("lugs", "faces", "direct")

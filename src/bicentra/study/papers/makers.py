@@ -265,7 +265,7 @@ def hub_printed(solution: Solution, report: Report, imprint: Imprint) -> bytes:
 
 
 def hub_needed(solution: Solution) -> object:
-    """Raise ``ExportError`` where nothing is made for hub or rotor, or it is not known yet."""
+    """Raise ``ExportError`` where nothing is made for hub or rotor, or it is still unknown."""
     from bicentra.study.papers.solids import hub_made
 
     return hub_made(solution.job)

@@ -167,7 +167,7 @@ PAPERS: dict[str, Paper] = {
             "sheet to take to the car for a trial fit (PDF)",
             "Sheet to take to the car (PDF)…",
             "-trial-fit.pdf",
-            tip="The slot with blanks where gaps are read, what lies where now, the next shims",
+            tip="The slot with empty fields where gaps are read, the shims now, the next shims",
             group=FIT,
         ),
         Paper(
@@ -190,7 +190,7 @@ PAPERS: dict[str, Paper] = {
         Paper(
             "step",
             "Solids (STEP)",
-            "solids of the bracket family's parts",
+            "solids of the bracket's parts",
             "Solids of the bracket (STEP)…",
             "-bracket.step",
             tip="For a mill or another program",

@@ -37,7 +37,7 @@ def parts_to_make(job: Job) -> tuple[MadePart, ...]:
     open_parts = [part.name for part in parts if not is_known(part.thickness, part.volume) or _shapeless(part)]
     if open_parts:
         raise ExportError(
-            f"{', '.join(open_parts)}: a size is not known yet; measure what the findings name, then export again"
+            f"{', '.join(open_parts)}: a size is still unknown; measure what the findings name, then export again"
         )
     return parts
 
@@ -82,7 +82,7 @@ def _assessed(job: Job) -> Solution:
 
 
 def hub_made(job: Job) -> tuple[MadePart, ...]:
-    """Return what is made for hub and rotor of ``job``. Raises ``ExportError`` where that is nothing, or not known yet."""
+    """Return what is made for hub and rotor of ``job``. Raises ``ExportError`` where that is nothing, or still unknown."""
     plan = drilling(job)
     found = hub_parts(job, plan if plan is not None and plan.old != plan.new else None, job.lengths)
     if found.open:

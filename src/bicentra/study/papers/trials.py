@@ -37,5 +37,5 @@ def fit_csv(solution: Solution, report: "Report", imprint: Imprint) -> bytes:
 def tried(solution: Solution) -> object:
     """Raise ``ExportError`` while no trial has been written down."""
     if not solution.job.trials:
-        raise ExportError("no trial has been written down at this corner")
+        raise ExportError("no trial is noted at this corner")
     return None

@@ -109,7 +109,7 @@ def between_ears(job: Job, line: LineUp) -> Prisms:
     """Return spacers and the metal from ear to ear that go round with the caliper: less the ears' own holes, and less all that any
     of the retainer's, or the bore, takes of it at any clock angle.
 
-    Nothing while it is not known, or where holes are slotted or sunk.
+    Nothing while it is unknown, or where holes are slotted or sunk.
     """
     ears, made = assemble(job, line).ear_holes, axle_end_plate(job, line, job.lengths)[0]
     part = made.plate

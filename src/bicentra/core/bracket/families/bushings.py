@@ -235,7 +235,7 @@ def _asks(
 ) -> tuple[Ask, ...]:
     """Return what speaks for and against; ``sizes``: off the plane, wall, ring of ear, bore [mm]; press left hot, cold, hot."""
     (off, wall, ring, bore), (left, cold, hot), fits = sizes, presses, sizes[2] > 0.5
-    warm = f"{left * 1000:.0f} µm of press and {hot.torque:.0f} N·m of holding torque are left {HOT_K:.0f} K hotter; "
+    warm = f"{left * 1000:.0f} µm of press and {hot.torque:.0f} N·m of holding torque are left {HOT_K:.0f} °C hotter; "
     warm += "a bushing that turns lets the pads wander: add a roll pin."
     boss = known(job.caliper.ear_boss_mm)
     turn = turn_apart(sits.clock, known(job.fit.clock_deg))

@@ -14,7 +14,7 @@ from bicentra.core.geometry.outline import circle_outline
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 
-NOT_KNOWN = "The line-up is not known yet: the findings name what to measure."
+NOT_KNOWN = "The line-up is still unknown: the findings name what to measure."
 CUT = ("saw or laser", "drill")
 LEAST_METAL_MM = 6.0
 """Thinnest metal left under an ear or a lug: common practice for steel plates, no strength is computed yet."""

@@ -118,7 +118,7 @@ def _rise(job: Job, stack_up: StackUp, reach: float) -> tuple[float, float]:
 
 
 def room_at(job: Job, line: LineUp, clock_rad: FloatArray) -> dict[str, FloatArray]:
-    """Return the room for the bends at n clock angles [rad]: (n,) float, mm, by the name of its finding; nothing where not known.
+    """Return the room for the bends at n clock angles [rad]: (n,) float, mm, by the name of its finding; nothing where unknown.
 
     As ``jogged`` has it: the ears stay at their radius, the lugs go round.
     """

@@ -177,7 +177,7 @@ def floor_at(job: Job, line: LineUp, clock_rad: FloatArray) -> tuple[Prism, ...]
     """Return the floor of a stepped plate at n clock angles [rad]: it lies under all of the plate, whichever way that is milled.
 
     Where the plate is cut round hub or rotor, without a rim as wide as its corners are rounded there, so that no corner counts.
-    Nothing where it is not known, or shaped by hand.
+    Nothing where it is unknown, or shaped by hand.
     """
     plain = _step(job, line, job.lengths)
     if not plain.stands or job.bracket.cutouts or job.bracket.pulls:

@@ -54,7 +54,7 @@ def weld_on(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...
         return (refused(WELD_ON, job, str(error), turns=True),)
     along, rise = saddle_length(outline, saddle), known(job.bracket.tab_jog_mm)
     if not is_known(rise):
-        return (refused(WELD_ON, job, "The tab's jog is not known: 0 for a flat one.", ("jog of the tab",)),)
+        return (refused(WELD_ON, job, "The tab's jog is unknown: 0 for a flat one.", ("jog of the tab",)),)
     fork = _fork_of(job, rise, lengths)
     if isinstance(fork, str):
         return (refused(WELD_ON, job, fork),)
@@ -113,11 +113,11 @@ def _fork_of(job: Job, rise: float, lengths: LengthFormat) -> _Fork | str:
     """Return the fork that is asked for, or why it cannot be made. ``rise``: the tab's jog [mm]."""
     room, ear, size = known(job.bracket.tab_fork_mm), known(job.caliper.ear_thickness_mm), lengths.size
     if not is_known(room):
-        return "The room inside the fork is not known: 0 for one tab."
+        return "The room inside the fork is unknown: 0 for one tab."
     if not room:
         return _Fork()
     if not is_known(ear):
-        return "A fork is made round the ears: their thickness is not known."
+        return "A fork is made round the ears: their thickness is unknown."
     if room < ear:
         return (
             f"The ears are {size(ear)} thick and do not go into a fork of {size(room)}: it takes them and their play."
