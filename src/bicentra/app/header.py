@@ -6,7 +6,7 @@ from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QWidget
 
 from bicentra.app.corners import CornerSwitch
-from bicentra.app.papers import paper_menu
+from bicentra.app.papers import HEAD, paper_menu
 from bicentra.app.theme import Look
 from bicentra.app.widgets.elided_label import ElidedLabel
 from bicentra.app.widgets.menus import menu_button
@@ -77,6 +77,10 @@ class Header(QWidget):
         menu = QMenu(button)
         menu.setToolTipsVisible(True)
         for name in names:
+            if isinstance(name, str) and name.startswith(HEAD):
+                menu.addSeparator()
+                menu.addAction(name.removeprefix(HEAD)).setEnabled(False)  # a style sheet hides a section's own title
+                continue
             if isinstance(name, tuple):
                 below = menu.addMenu(name[0])
                 below.setToolTipsVisible(True)

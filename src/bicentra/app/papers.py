@@ -1,4 +1,4 @@
-"""Taking papers away from the window: asks for a name, writes in a thread, says what was written."""
+"""Writing papers from the window: asks for a name, writes in a thread, says what was written."""
 
 from functools import partial
 from pathlib import Path
@@ -13,18 +13,26 @@ from bicentra.core.base.records import replace
 from bicentra.core.solution import Solution
 from bicentra.study.document.store import shown
 from bicentra.study.document.study import Study
-from bicentra.study.papers.papers import PAPERS, paper_name
+from bicentra.study.papers.papers import PAPERS, USES, paper_name
 
 if TYPE_CHECKING:
     from bicentra.core.parts.issued import Issued
 
+HEAD = "head:"
+
 
 def paper_menu() -> tuple[str | tuple[str, ...], ...]:
-    """Return the names of the papers' actions in their order; a tuple is a menu of its own, its title first."""
-    alone = [action_of(paper.kind) for paper in PAPERS.values() if not paper.group]
-    groups = dict.fromkeys(paper.group for paper in PAPERS.values() if paper.group)
-    held = [(group, *(action_of(p.kind) for p in PAPERS.values() if p.group == group)) for group in groups]
-    return (*alone, *held)
+    """Return the names of the papers' actions by what they are for; a tuple is a menu of its own, its title first.
+
+    A name that begins with ``HEAD`` is a heading.
+    """
+    found = list[str | tuple[str, ...]]()
+    for use, title in USES.items():
+        papers = [paper for paper in PAPERS.values() if paper.use == use]
+        groups = dict.fromkeys(paper.group for paper in papers if paper.group)
+        found += [f"{HEAD}{title}", *(action_of(paper.kind) for paper in papers if not paper.group)]
+        found += [(group, *(action_of(paper.kind) for paper in papers if paper.group == group)) for group in groups]
+    return tuple(found)
 
 
 def looked_at(study: Study) -> Solution:

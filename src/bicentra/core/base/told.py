@@ -8,7 +8,7 @@ from bicentra.core.base.quantities import FORCE, Units, show_in, show_length
 from bicentra.core.base.wording import LengthFormat
 
 PLAIN: dict[str, Callable[[LengthFormat, float], str]] = {
-    "K": LengthFormat.warmer, "°C": LengthFormat.heat, "bar": lambda lengths, value: lengths.pressure(value, 1),
+    "K": LengthFormat.warmer, "°C": LengthFormat.heat, "bar": LengthFormat.pressure,
 }  # fmt: skip
 """How the other units are written, with the digits a person can use."""
 

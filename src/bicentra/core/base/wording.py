@@ -67,9 +67,9 @@ class LengthFormat(Record, frozen=True):
             return f"{value_n / 1e3:.1f} kN"
         return show_in(value_n, FORCE, self.units, digits)
 
-    def pressure(self, value_bar: float, digits: int = 0) -> str:
-        """Return a pressure [bar, 0.1 N/mm2] for reading: ``26.7 bar``, ``387 psi``."""
-        return show_in(value_bar, PRESSURE, self.units, 0 if self.units == "in" else digits)
+    def pressure(self, value_bar: float) -> str:
+        """Return a pressure [bar, 0.1 N/mm2] for reading: ``26.7 bar``, ``200 bar``, ``387 psi``."""
+        return show_in(value_bar, PRESSURE, self.units, 0 if self.units == "in" else 1).replace(".0 ", " ")
 
     def heat(self, value_c: float) -> str:
         """Return a temperature [degrees Celsius] for reading: ``230 °C``, ``446 °F``."""

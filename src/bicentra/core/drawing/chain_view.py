@@ -150,7 +150,7 @@ def _master(sheet: Sheet, vehicle: Vehicle, travel: Travel, at: tuple[float, flo
             )
         )
     if valve.kind in ("fixed", "adjustable"):
-        knee = f"valve: knee {lengths.pressure(known(valve.knee_bar), 1)}, slope {known(valve.slope):g}"
+        knee = f"valve: knee {lengths.pressure(known(valve.knee_bar))}, slope {known(valve.slope):g}"
         sheet.note(Note((x + LINE_MM, -ROW_MM / 2), knee, "valve", 0, "vehicle.valve.knee_bar", prefer=(-1.0, 0.0)))
 
 

@@ -193,7 +193,7 @@ def _residual(vehicle: Vehicle) -> tuple[Finding, ...]:
     if not discs:
         return ()
     named, lengths = " and ".join(discs), LengthFormat(units_of(vehicle.display_units))
-    drums, low = lengths.pressure(RESIDUAL_BAR["drum"], 1), lengths.pressure(RESIDUAL_BAR["disc"], 2)
+    drums, low = lengths.pressure(RESIDUAL_BAR["drum"]), lengths.pressure(RESIDUAL_BAR["disc"])
     why = f"A residual valve keeps about {drums} in the line for drums; a disc ({named}) drags on it. "
     why += f"Take it out there; where the master lies below the caliper, {low} suit (one shop's rule)."
     return (Finding("pedal-residual", Verdict.STOP, 1.0, 0.0, "", why, features=("valve",), at_least=False),)

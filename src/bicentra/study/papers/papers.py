@@ -11,7 +11,7 @@ class Paper(Record, frozen=True):
     ``kind``: its flag and the name of its action. ``title``: in the save dialog. ``flag``: what ``export --help`` says. ``menu``:
     its entry, with ``key`` and ``tip``; entries of one ``group`` have a menu of their own. ``of_plate``: it shows the plate.
     ``cuts``: metal is cut by it, so its revision is kept. ``whose``: of which parts, where not the corner's bracket: ``both``
-    corners', or what is made for ``hub`` and rotor.
+    corners', or what is made for ``hub`` and rotor. ``use``: where it stands in the menu.
 
     What makes it stands under its kind in ``makers.MAKERS``.
     """
@@ -27,9 +27,12 @@ class Paper(Record, frozen=True):
     of_plate: bool = False
     cuts: bool = False
     whose: Literal["", "both", "hub"] = ""
+    use: Literal["cut", "work", "keep"] = "cut"
 
 
-TRIAL, BOTH, HUB, FIT = "Trial piece for a printer", "Both sides of the axle", "Parts for hub and rotor", "Trial fit"
+TRIAL, BOTH, HUB = "Trial piece for a printer", "Both sides of the axle", "Parts for hub and rotor"
+USES = {"cut": "To cut by", "work": "To work from", "keep": "To keep"}
+"""How the menu of all papers is grouped."""
 PAPERS: dict[str, Paper] = {
     paper.kind: paper
     for paper in (
@@ -51,6 +54,7 @@ PAPERS: dict[str, Paper] = {
             "Check list alone (PDF)…",
             "-check-list.pdf",
             tip="What is measured at the fit, with lines to write on; for a kind without a plate, or a second fit",
+            use="work",
         ),
         Paper(
             "workshop",
@@ -61,6 +65,7 @@ PAPERS: dict[str, Paper] = {
             "Ctrl+Shift+W",
             "Each made part on its sheet",
             cuts=True,
+            use="work",
         ),
         Paper(
             "assembly",
@@ -68,6 +73,7 @@ PAPERS: dict[str, Paper] = {
             "the corner pulled apart, with its parts list (PDF)",
             "Assembly, pulled apart, with its parts list (PDF)…",
             "-assembly.pdf",
+            use="work",
         ),
         Paper(
             "dxf",
@@ -97,6 +103,7 @@ PAPERS: dict[str, Paper] = {
             "Parts list (CSV)…",
             "-parts.csv",
             tip="Made, bought, used again, missing",
+            use="keep",
         ),
         Paper(
             "card",
@@ -105,6 +112,7 @@ PAPERS: dict[str, Paper] = {
             "Caliper card to hold in a wheel, 1:1 (PDF)…",
             "-caliper-card.pdf",
             tip="Cut from card, turned once round inside the wheel",
+            use="work",
         ),
         Paper(
             "drilling",
@@ -168,7 +176,7 @@ PAPERS: dict[str, Paper] = {
             "Sheet to take to the car (PDF)…",
             "-trial-fit.pdf",
             tip="The slot with empty fields where gaps are read, the shims now, the next shims",
-            group=FIT,
+            use="work",
         ),
         Paper(
             "fit-log",
@@ -177,7 +185,7 @@ PAPERS: dict[str, Paper] = {
             "Log of all trials (PDF)…",
             "-trial-log.pdf",
             tip="Every trial with its gaps, shims and verdict",
-            group=FIT,
+            use="keep",
         ),
         Paper(
             "fit-csv",
@@ -185,7 +193,7 @@ PAPERS: dict[str, Paper] = {
             "the same as a table (CSV)",
             "Log of all trials (CSV)…",
             "-trial-log.csv",
-            group=FIT,
+            use="keep",
         ),
         Paper(
             "step",
@@ -204,6 +212,7 @@ PAPERS: dict[str, Paper] = {
             "-trial.3mf",
             tip="For a printer; says that it is not the part",
             group=TRIAL,
+            use="work",
         ),
         Paper(
             "trial-thin",
@@ -213,6 +222,7 @@ PAPERS: dict[str, Paper] = {
             "-trial-thin.3mf",
             tip="Quickly printed: for outline and holes, not for the stack",
             group=TRIAL,
+            use="work",
         ),
         Paper(
             "stl",
@@ -222,6 +232,7 @@ PAPERS: dict[str, Paper] = {
             "-bracket.stl",
             tip="For a printer",
             group=TRIAL,
+            use="work",
         ),
         Paper(
             "3mf",
@@ -230,6 +241,7 @@ PAPERS: dict[str, Paper] = {
             "Plain (3MF)…",
             "-bracket.3mf",
             group=TRIAL,
+            use="work",
         ),
         Paper(
             "workshop-both",
