@@ -82,7 +82,7 @@ def pedal_lines(work: PedalWork) -> list[str]:
     now, travel, lengths = work.now, work.travel, work.chain.lengths
     line = (now.line[0] * BAR, now.line[1] * BAR)
     rows: tuple[tuple[str, tuple[float, float], Callable[[float], str]], ...] = (
-        ("line pressure", line, lambda bar: lengths.pressure(bar, 1)), ("clamp on one pad", now.clamp, lengths.force),
+        ("line pressure", line, lengths.pressure), ("clamp on one pad", now.clamp, lengths.force),
         ("torque of one wheel", now.torque, lengths.torque), ("force at the road", now.road, lengths.force),
         ("fluid to the bite", travel.volume, lambda volume: f"{_told(volume, 0)} mm3"),
     )  # fmt: skip

@@ -187,7 +187,7 @@ def _end(
                 prefer=(1.0, 0.0),
             )
         )
-    title = f"{end.name}: {_told(state.line[place] * 10.0, lambda bar: lengths.pressure(bar, 1))}"
+    title = f"{end.name}: {_told(state.line[place] * 10.0, lengths.pressure)}"
     if end.kind == "disc":
         title += f", {_told(state.clamp[place], lengths.force)} on a pad"
     sheet.texts.append(Text((at[0], y - 44.0), title, "text", f"pistons-{end.name}", 9.0, "start", True))
