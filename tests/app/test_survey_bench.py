@@ -153,7 +153,7 @@ def test_labels_keep_clear_of_each_other(open_window: Opener, demo: Job) -> None
 def test_faces_sweeps_and_index(window: MainWindow, bench: SurveyBench, qtbot: QtBot) -> None:
     """Spots and sweeps are asked for from their sides, and an index is chosen by its button."""
     bench.show_side("faces")
-    button = next(b for b in bench.faces.findChildren(QPushButton) if b.text() == "Read upper lug anew")
+    button = next(b for b in bench.faces.findChildren(QPushButton) if b.text() == "Read upper lug again")
     qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
     assert bench.desk.asked.kind == "depth" and bench.entry.spot_at.isVisible()
     bench.entry.spot_at.setText("50")

@@ -116,7 +116,7 @@ class FacesSide(_Side):
             )
             if face is not None and face.spots:
                 tip = "Takes the depths of this face away and asks for them again; the former ones stay in its history"
-                self._button(f"Read {name} anew", lambda _checked=False, name=name: self.anew_wanted.emit(name), tip)
+                self._button(f"Read {name} again", lambda _checked=False, name=name: self.anew_wanted.emit(name), tip)
         self._line("z = straightedge thickness − depth; plane z₀ + a·x + b·y by least squares.", faint=True)
         self._lines.addStretch(1)
 

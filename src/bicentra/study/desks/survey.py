@@ -346,7 +346,7 @@ class SurveyDesk:
 
     def face_anew(self, name: str) -> None:
         """Take the depths of a face away and ask for them again; they stay in its history. Raises ``JobError``."""
-        self.write(f"Read the face of {name} anew", record.with_spots(self.survey, name, (), "read anew", self.stamp()))
+        self.write(f"Read the face of {name} again", record.with_spots(self.survey, name, (), "read again", self.stamp()))
         self.ask(self.spot_ask(name))
 
     def sweep_anew(self, on: str) -> None:
@@ -354,7 +354,7 @@ class SurveyDesk:
         old = next((s for s in self.survey.sweeps if s.on == on), None)
         if old is not None and old.readings:
             anew = record.with_sweep(self.survey, on, old.radius_mm, {}, self.stamp())
-            self.write(f"Sweep the {on.replace('-', ' ')} anew", anew)
+            self.write(f"Sweep the {on.replace('-', ' ')} again", anew)
         self.ask(self.sweep_ask(on))
 
     def measure_part(self, measure: PartMeasure) -> None:
