@@ -50,7 +50,7 @@ def test_families_stand_side_by_side_and_one_is_taken(window: MainWindow, bench:
     window.do_next()
     assert window.study.job.bracket.family == "two-part" and len(window.study.history) == 1
     assert "spacer-width" in {f.id for f in window.study.plain_solution.findings}
-    assert bench.take_button.text() == "Taken" and "Take the papers away" in bench.next_sentence()
+    assert bench.take_button.text() == "In use ✓" and "Print and export" in bench.next_sentence()
     window.study.undo()
     assert window.study.job.bracket.family == "flat-plate" and bench.desk.chosen.bracket.family == "two-part"
 
@@ -159,7 +159,7 @@ def test_an_unmeasured_job_names_what_is_missing(open_window: Opener) -> None:
     window = open_window(empty_job())
     window.show_bench("bracket")
     bench = window.benches.named("bracket")
-    assert not bench.cards and "No family suits yet" in bench.next_sentence()
+    assert not bench.cards and "No kind of bracket fits yet" in bench.next_sentence()
     bench.take_focus()
     window.switch_look()
     bench.grab()

@@ -32,9 +32,9 @@ def test_ten_entries_make_a_plate(open_window: Opener, qtbot: QtBot) -> None:
     bench = window.bench
     assert (
         "10 measurements until the plate appears" in bench.summary.text()
-        and "(9 more" in window.footer.next_label.text()
+        and "(1 of 10" in window.footer.next_label.text()
     )
-    assert not bench.plan_button.isVisible() and "Dotted" in bench.face.told
+    assert not bench.plan_button.isVisible() and "Dashed" in bench.face.told
     window.do_next()
     for number, (blank, text) in enumerate(zip(wanted(window.study.job), TYPED)):
         qtbot.waitUntil(lambda: bench._field.editor is not None)

@@ -160,7 +160,7 @@ def test_practice_and_exact_numbers_are_declared_in_words(window: MainWindow) ->
 
 
 @pytest.mark.parametrize(
-    ("wanted", "answer"), [("Later", dialogs.LATER), ("Give them up", dialogs.DISCARD), ("", dialogs.LATER)]
+    ("wanted", "answer"), [("Later", dialogs.LATER), ("Discard them", dialogs.DISCARD), ("", dialogs.LATER)]
 )
 def test_a_question_answers_by_its_button(
     window: MainWindow, monkeypatch: pytest.MonkeyPatch, wanted: str, answer: str

@@ -103,7 +103,7 @@ def test_a_set_is_found_understood_and_taken(window: MainWindow, bench: PartsBen
     """Sets come in, the best is chosen and told; another is picked on the map; its line-up opens with the same verdict."""
     few(bench)
     window.do_next()
-    assert bench.finding and "look through" in bench.next_sentence()
+    assert bench.finding and "Set the filters" in bench.next_sentence()
     window.do_next()
     assert bench.finder.running and bench.finder.go.text() == "Stop here"
     qtbot.waitUntil(lambda: not bench.finder.running, timeout=60000)
@@ -250,7 +250,7 @@ def test_a_table_is_taken_in_by_hand(
     bench.take_table()
     path.write_text("name,Outside,overall_height_mm\nShop rotor,250,44\nMine,261,45\n")
     bench.take_table()
-    assert shown == ["Take in 2 new", "Take in 0 new, settle 1"] and "1 parts" in window.footer.message.text()
+    assert shown == ["Import 2 new", "Import 0 new, settle 1"] and "1 parts" in window.footer.message.text()
     rotors = {p.name: p.rotor.diameter_mm for p in load_library(own_folder()).of_kind("rotor")}
     assert rotors == {"Shop rotor": 250.0, "Mine": 261.0}
     path.write_text("name\n")
@@ -268,7 +268,7 @@ def test_a_plan_is_previewed_then_taken(window: MainWindow, qtbot: QtBot) -> Non
     window.study.assess()
     qtbot.waitUntil(lambda: bool(lineup.planner.cards), timeout=30000)
     told = [label.text() for label in lineup.planner.cards[0].findChildren(QLabel)]
-    assert any(text.startswith("Leaves: ") and "watch" in text for text in told)  # what is doubted stays doubted
+    assert any(text.startswith("Remaining: ") and "caution" in text for text in told)  # what is doubted stays doubted
     before, drawn = window.study.job, lineup.section.drawing
     card = lineup.planner.cards[0]
     qtbot.mouseClick(card.look, Qt.MouseButton.LeftButton)
@@ -291,7 +291,7 @@ def test_plans_for_what_cannot_be_cleared(open_window: Opener, good: Job, qtbot:
     window = open_window(good)
     lineup = window.bench
     lineup.plan_remedies()
-    qtbot.waitUntil(lambda: "nothing to clear" in lineup.planner.state.text(), timeout=30000)
+    qtbot.waitUntil(lambda: "Nothing to fix" in lineup.planner.state.text(), timeout=30000)
     lineup.planner.close_it()
     assert lineup.list.isVisible()
     window.study.edit("deeper", (("fit.pad_inset_mm", 1.6),))

@@ -44,7 +44,7 @@ def bench(window: MainWindow) -> PedalBench:
 
 def test_baseline_slider_and_master(window: MainWindow, bench: PedalBench, qtbot: QtBot) -> None:
     """The baseline is asked for first; pressing shows g and what locks; another master is fitted as one step and taken back."""
-    assert "before anything is changed" in bench.next_sentence()
+    assert "Note the pedal now" in bench.next_sentence()
     qtbot.waitUntil(lambda: window.rail.buttons["pedal"].state.open == 4, timeout=5000)
     window.do_next()
     assert bench.baseline["travel_to_bite_mm"].isVisible()
@@ -262,7 +262,7 @@ def test_the_master_page(window: MainWindow, bench: PedalBench, qtbot: QtBot) ->
     drawn = " ".join(text.text for text in bench.master.view.drawing.texts)
     assert "by the rod: to the front" in drawn and "far from the rod: to the rear" in drawn
     labels = " ".join(label.text() for label in bench.master.findChildren(QLabel))
-    assert "To make, to adapt" in labels and "were for drums" in labels
+    assert "Still to do" in labels and "were for drums" in labels
     qtbot.keyClick(bench, Qt.Key.Key_Escape)
 
 

@@ -107,7 +107,7 @@ def test_a_recent_job_is_judged_with_its_survey(tmp_path: Path) -> None:
     path = tmp_path / "j.bicentra.json"
     store.save(demo_vehicle(), path)
     told = recent_job(path)
-    assert told.corner is not None and "watch" in told.corner.told and told.date[:2] == "20"
+    assert told.corner is not None and "caution" in told.corner.told and told.date[:2] == "20"
     assert recent_job(tmp_path / "gone.bicentra.json").fault
 
 
@@ -117,7 +117,7 @@ def test_every_finding_stands_on_one_bench(demo: Job) -> None:
     solution = solve(demo)
     states = bench_states(demo, solution.findings)
     assert states["cover"].open == sum(states[name].open for name in ORDER if name != "cover")
-    assert states["bracket"].verdict is Verdict.STOP and states["bracket"].told == "stop, 2 open"
+    assert states["bracket"].verdict is Verdict.STOP and states["bracket"].told == "Stop, 2 open"
     assert bench_states(empty_job(), ())["survey"].told == "nothing measured here"
 
 
@@ -126,7 +126,7 @@ def test_the_rail_tells_by_shape_and_folds(open_window: Opener) -> None:
     window = open_window()
     assert list(window.rail.buttons) == list(ORDER)
     button = window.rail.buttons["bracket"]
-    assert button.accessibleName() == "Bench Bracket: stop, 2 open" and not button.folded
+    assert button.accessibleName() == "Bench Bracket: Stop, 2 open" and not button.folded
     window.resize(900, 560)
     assert button.folded and button.sizeHint().width() < 60
     window.resize(1280, 800)

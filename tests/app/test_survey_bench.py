@@ -67,7 +67,7 @@ def test_the_wrong_reading_is_settled_and_the_survey_used(
     axial = window.study.solution.finding("axial-offset")
     assert axial.sd > 0.01 and "(95 %)" in axial.statement
     window.bench.choose("tip-gap")
-    qtbot.waitUntil(lambda: "met with" in window.bench.detail._more.text(), timeout=5000)
+    qtbot.waitUntil(lambda: "chance of being OK" in window.bench.detail._more.text(), timeout=5000)
     assert [step[:3] for step in window.study.history] == ["Cor", "Use"]
     window.study.undo()
     window.study.undo()

@@ -462,7 +462,7 @@ def test_the_tick_list_leads_to_the_field(bench: TrialfitBench, qtbot: QtBot) ->
     assert bench.pages.currentIndex() == 1 and held.editors["rotor_nuts"].hasFocus()
     click("runout")
     assert held.editors["runout_mm"].hasFocus()
-    click("Bolts with the shims")
+    click("Bolts with the trial's")
     assert bench.pages.currentIndex() == 2
     assert bench.desk is not None and bench.desk.trial is not None
     click("Look under the bolts' heads")

@@ -108,7 +108,7 @@ def test_like_corners_share_one_plate(good: Job) -> None:
     """A corner nobody measured gets the mirror image, and that is said; a flat plate is turned over; a pocket makes a hand."""
     bare = replace(good, survey={}, opposite=None)
     sides = both_sides(bare)
-    assert not sides.compared and sides.turned_over and "nobody has measured" in told_of_both(bare)
+    assert not sides.compared and sides.turned_over and "not measured yet" in told_of_both(bare)
     mine, twin = parts_of_both(bare)
     assert (mine.name, twin.name) == ("adapter plate, front right", "adapter plate, front left") and twin.mirrored
     one, two = (volume_and_centroid(solid_of(part)) for part in (mine, twin))

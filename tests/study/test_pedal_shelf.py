@@ -92,7 +92,7 @@ def test_a_booster_whose_gain_nobody_stated_is_not_known() -> None:
 
 
 def test_a_part_file_that_is_none_is_told(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
-    """Two parts in one file, a radius below nothing, a slope beyond one: each passed over by name, the good one still there."""
+    """Two parts in one file, a radius below nothing, a slope beyond one: each skipped by name, the good one still there."""
     whole = '{"format": "bicentra.part", "version": 1, %s}'
     for name, part in (
         ("two", '"pad": {"name": "x"}, "tyre": {"name": "y", "radius_mm": 300}'),
@@ -103,7 +103,7 @@ def test_a_part_file_that_is_none_is_told(tmp_path: Path, capsys: pytest.Capture
         (tmp_path / f"{name}.part.json").write_text(whole % part)
     assert main(["parts", "tyre", "--library", str(tmp_path)]) == 0
     told = capsys.readouterr()
-    assert told.out == "Round one\n" and told.err.count("passed over") == 3
+    assert told.out == "Round one\n" and told.err.count("skipped") == 3
     assert "tyre.radius_mm" in told.err and "valve.slope" in told.err and "exactly one of" in told.err
 
 

@@ -76,7 +76,7 @@ def test_each_bleeders_window_against_every_angle(good: Job) -> None:
         inside = [k for k, (a, b) in enumerate(windows) if (clock - a) % 360.0 < (b - a)]
         assert inside == ([high] if abs(up[high]) < 45.0 else [])
         assert bleeder_sweep(assembly.job, np.radians([clock]))[0] == pytest.approx(abs(up[high]))
-    assert "bleeder 1 is the high one from" in solve(job).finding("bleeder-up").why
+    assert "bleed screw 1 is the high one from" in solve(job).finding("bleeder-up").why
     same = assemble(with_edits(job, (("caliper.bleeders_deg", (60.0, 60.0)),)))
     assert bleeder_windows(same.job, 45.0)[1] is None
 

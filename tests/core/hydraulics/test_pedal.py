@@ -293,7 +293,7 @@ def test_claims_beside_this_vehicles_numbers() -> None:
         f"{(60 / 3.6) ** 2 / (2 * first.decel * 9.80665):.0f} m from 60 km/h" in shorter.told
         and "front" in shorter.told
     )
-    assert "a drum rear" in number.told and "nobody wrote down" in split.told
+    assert "a drum rear" in number.told and "was not noted" in split.told
     then = replace(chain, ends=(replace(chain.ends[0], mu=0.3), chain.ends[1]))
     assert claims_of(vehicle, chain, then)[4].told.startswith("Not here")
     assert claims_of(vehicle, chain, chain)[4].told.startswith("So it does here")

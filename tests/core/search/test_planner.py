@@ -24,7 +24,7 @@ def test_the_demo_is_cleared_by_every_plan(demo: Job) -> None:
         assert stops(with_edits(demo, plan.edits)) == set() and plan.by_hand == ()
         assert plan.solution.job == with_edits(demo, plan.edits)
     assert plans[0].reversible and plans[0].made == plans[0].bought == 0
-    assert any(plan.made == 1 and "behind the rotor" in " ".join(s.action for s in plan.steps) for plan in plans)
+    assert any(plan.made == 1 and "rotor spacer" in " ".join(s.action for s in plan.steps) for plan in plans)
 
 
 def test_the_cheapest_pair_is_found(demo: Job) -> None:

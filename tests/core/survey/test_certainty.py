@@ -75,7 +75,7 @@ def test_the_tip_gap_by_hand(used: Job) -> None:
     finding = assess(solve(used)).solution.finding("tip-gap")
     assert finding.sd == pytest.approx(0.03 * math.sqrt(2), rel=1e-6)
     assert finding.probability == pytest.approx(normal_below((finding.value - finding.limit) / finding.sd))
-    assert finding.statement.startswith("2.50 mm ± 0.08 mm (95 %), limit 1.78 mm: met with over 99.9 %.")
+    assert finding.statement.startswith("2.50 mm ± 0.08 mm (95 %), limit 1.78 mm: over 99.9 % chance of being OK.")
 
 
 def test_met_only_by_luck_is_a_watch_that_names_the_reading(used: Job) -> None:
@@ -83,7 +83,7 @@ def test_met_only_by_luck_is_a_watch_that_names_the_reading(used: Job) -> None:
     tight = with_edits(used, (("limits", {"tip-gap": 2.47}),))
     plain = replace(solve(tight)).finding("tip-gap")
     found = assess(solve(with_value(tight, "limits", {"tip-gap": 2.22}))).solution.finding("tip-gap")
-    assert "Met only" not in found.why and found.probability > 0.99
+    assert "chance of being OK" not in found.why and found.probability > 0.99
     lucky = assess(solve(replace(tight, limits={"tip-gap": 2.24, "tip-gap-hot": -5.0}))).solution.finding("tip-gap")
     assert plain.verdict is not Verdict.STOP and lucky.probability > 0.95
     survey = used.survey["front-right"]
@@ -94,7 +94,7 @@ def test_met_only_by_luck_is_a_watch_that_names_the_reading(used: Job) -> None:
     job = replace(used, survey={**used.survey, "front-right": rough}, limits={"tip-gap": 2.1})
     found = assess(solve(job)).solution.finding("tip-gap")
     assert found.verdict is Verdict.CAUTION and 0.8 < found.probability < 0.95
-    assert "Met only with" in found.why and "Bridge above the pad top" in found.why
+    assert "chance of being OK" in found.why and "Bridge above the pad top" in found.why
 
 
 def test_numbers_typed_beside_a_survey_keep_its_uncertainty(used: Job) -> None:

@@ -346,7 +346,9 @@ class SurveyDesk:
 
     def face_anew(self, name: str) -> None:
         """Take the depths of a face away and ask for them again; they stay in its history. Raises ``JobError``."""
-        self.write(f"Read the face of {name} again", record.with_spots(self.survey, name, (), "read again", self.stamp()))
+        self.write(
+            f"Read the face of {name} again", record.with_spots(self.survey, name, (), "read again", self.stamp())
+        )
         self.ask(self.spot_ask(name))
 
     def sweep_anew(self, on: str) -> None:
