@@ -295,7 +295,7 @@ def bench_start() -> list[dict[str, object]]:
 def bench_trial(job: Job) -> list[dict[str, object]]:
     """Shims planned from twelve sizes, eight of each; and the slot painted anew while a stack is pulled."""
     from bicentra.core.lineup.solve import line_up
-    from bicentra.core.parts.trial import Gaps, Leaves, Loose, Trial, Within
+    from bicentra.core.parts.trial import Gaps, ShimStacks, Loose, Trial, TrialLimits
     from bicentra.core.trialfit.plan import plans_of
     from bicentra.core.trialfit.pose import pose_of
 
@@ -310,8 +310,8 @@ def bench_trial(job: Job) -> list[dict[str, object]]:
             trailing_inboard=1.4 - off,
         )
         box = tuple(Loose(thickness_mm=size, count=8) for size in sizes)
-        trial = Trial(gaps_mm=gaps, station_spacing_mm=96.0, shims_mm=Leaves(first=(1.0, 1.0), second=(1.0, 1.0)), stock=box,
-                      school="unequal", limits=Within(offset_mm=0.02, tilt_deg=0.02))  # fmt: skip
+        trial = Trial(gaps_mm=gaps, station_spacing_mm=96.0, shims_mm=ShimStacks(first=(1.0, 1.0), second=(1.0, 1.0)), stock=box,
+                      school="unequal", limits=TrialLimits(offset_mm=0.02, tilt_deg=0.02))  # fmt: skip
         calls.append(lambda trial=trial: plans_of(job, line, trial, pose_of(job, trial)))
     return [told("shims planned, 12 sizes, 8 pieces a bolt", in_loops(calls, 1), 28.0)]
 

@@ -16,10 +16,10 @@ from collections.abc import Iterator
 from bicentra.core.base.errors import BicentraError, ExportError, JobError
 from bicentra.core.base.quantities import NUMBER
 from bicentra.core.drawing.imprint import BLANK
-from bicentra.core.parts.before import Before
 from bicentra.core.parts.edits import get_value, with_edits, with_value
 from bicentra.core.parts.fields import fields, meaning
 from bicentra.core.parts.job import Cutout, Dowel, Job, Parking, Pull
+from bicentra.core.parts.original_brake import OriginalBrake
 from bicentra.core.parts.threads import THREADS
 from bicentra.core.parts.validate import validate
 from bicentra.core.proposals import FAMILIES
@@ -93,8 +93,14 @@ def shaped(job: Job, chance: random.Random) -> Job:
     if chance.random() < 0.2:
         edits.append(("parking", Parking(caliper=job.caliper, clock_deg=some(chance.uniform(0, 360)), side="inboard")))
     if chance.random() < 0.2:
-        edits.append(("before", Before(rotor=job.rotor, caliper=job.caliper, clock_deg=some(170.0), bracket_ear_hole_mm=some(12.5),
-                                       bracket_ear_mm=some(12.0))))  # fmt: skip
+        there = OriginalBrake(
+            rotor=job.rotor,
+            caliper=job.caliper,
+            clock_deg=some(170.0),
+            bracket_ear_hole_mm=some(12.5),
+            bracket_ear_mm=some(12.0),
+        )
+        edits.append(("before", there))
     edits.append(("bracket.material", chance.choice(["steel S355", "aluminium 6082-T6", "brass", None])))
     if chance.random() < 0.2:
         edits.append(("caliper.mount", "radial"))

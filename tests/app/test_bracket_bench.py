@@ -17,10 +17,10 @@ from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.table import FAMILIES
 from bicentra.core.drawing.solid_scene import Body, Scene, prism, solid_scene
-from bicentra.core.parts.before import Before
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
+from bicentra.core.parts.original_brake import OriginalBrake
 from bicentra.core.solution import solve
 from bicentra.study.document.starting import empty_job, example_vehicle
 from tests.app.conftest import Opener, drag, pointer
@@ -124,7 +124,7 @@ def test_every_family_is_drawn_in_the_window(open_window: Opener, good: Job) -> 
         "weld-on": with_edits(good, (("hub.tube_diameter_mm", 70.0),)),
         "radial-mount": with_edits(good, (("caliper.mount", "radial"),)),
         "sleeve": with_edits(good, (("knuckle.lugs", plain), ("bracket.lug_bolt", "M10x1.5"))),
-        "on-original-bracket": with_edits(good, (("before", Before(rotor=good.rotor, caliper=replace(
+        "on-original-bracket": with_edits(good, (("before", OriginalBrake(rotor=good.rotor, caliper=replace(
             good.caliper, ear_spacing_mm=100.0, ear_face_offset_mm=-44.0), clock_deg=180.0, bracket_ear_hole_mm=12.5)),)),
         "eccentric-bushings": meeting(good, 77.0),
         "straight-on": job_of(example_vehicle("no-bracket")),

@@ -15,8 +15,8 @@ from PySide6.QtGui import QDropEvent, QImage
 from PySide6.QtWidgets import QWidget
 from pytestqt.qtbot import QtBot
 
-from bicentra.app.doorbell import Doorbell, bell_of, ring
 from bicentra.app.help import LIBRARIES, PAGES, about_text, page_text, show_help
+from bicentra.app.single_instance import Doorbell, bell_of, ring
 from bicentra.cli import main
 from bicentra.data import data_path
 from bicentra.study.document import store

@@ -14,11 +14,11 @@ from bicentra.app.field_finder import FieldFinder
 from bicentra.app.new_job import NewJobDialog
 from bicentra.app.part_dialog import LibraryDialog
 from bicentra.core.base.records import replace
-from bicentra.core.blanks import wanted
 from bicentra.core.bracket.families.table import family_of
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.validate import validate
+from bicentra.core.required_inputs import wanted
 from bicentra.core.solution import solve
 from bicentra.study.document.starting import HELD, Start, demo_job, empty_job, new_vehicle
 from tests.app.conftest import Opener

@@ -9,7 +9,7 @@ from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QMenu
 from pytestqt.qtbot import QtBot
 
-from bicentra.app.drawing.offers import copy_picture, copy_svg, offer
+from bicentra.app.drawing.context_menu import copy_picture, copy_svg, offer
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.widgets.findings_model import room_of
 from bicentra.app.window import MainWindow

@@ -16,9 +16,9 @@ from bicentra.app.window import MainWindow
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.heat.effects import suits
-from bicentra.core.parts.before import Before
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.library import Part
+from bicentra.core.parts.original_brake import OriginalBrake
 from bicentra.study.desks.search import Criteria, space_for
 from bicentra.study.document.starting import demo_vehicle
 from bicentra.study.document.study import Study
@@ -89,7 +89,7 @@ def test_what_came_off_is_noted_and_weighed(window: MainWindow, bench: PartsBenc
     qtbot.mouseClick(
         next(b for b in panel.findChildren(QPushButton) if b.text() == "Note what came off"), Qt.MouseButton.LeftButton
     )
-    assert window.study.job.before == Before()
+    assert window.study.job.before == OriginalBrake()
     box = panel.boxes["before.other_mass_kg"]
     box.editor.setText("11 kg")
     box.editor.editingFinished.emit()

@@ -13,13 +13,13 @@ from bicentra.core.lineup.solids import stud_past_seat
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.trial import Leaves, Trial
+from bicentra.core.parts.trial import ShimStacks, Trial
 from bicentra.core.parts.vehicle import Booster, Master, Valve
 from bicentra.core.search.clock import put_together
-from bicentra.core.search.still import still_set
+from bicentra.core.search.clock_invariant import still_set
 from bicentra.core.search.sweep import sweep_set
 from bicentra.core.solution import solve
-from bicentra.core.trialfit.follow import unknown_thickness
+from bicentra.core.trialfit.move_diagnosis import unknown_thickness
 from bicentra.core.trialfit.pose import pose_of
 from tests.core.trialfit.corner import SPACING, gaps_of, plain_job
 
@@ -99,7 +99,7 @@ def test_a_shim_nobody_measured_is_known_as_well_as_chance_says() -> None:
     job = plain_job()
     line = line_up(job)
     before = Trial(gaps_mm=gaps_of(-0.5, 0.0, 3.0), station_spacing_mm=SPACING)
-    after = replace(before, gaps_mm=gaps_of(0.1, 0.05, 3.0), shims_mm=Leaves(first=(None,), second=(0.3,)))
+    after = replace(before, gaps_mm=gaps_of(0.1, 0.05, 3.0), shims_mm=ShimStacks(first=(None,), second=(0.3,)))
     poses = (pose_of(job, before), pose_of(job, after))
     told = unknown_thickness(job, line, (before, after), poses)
     assert [one.side for one in told] == ["first"]

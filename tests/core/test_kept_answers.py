@@ -4,7 +4,7 @@ import random
 
 import pytest
 
-from bicentra.core.base import kept
+from bicentra.core.base import cache
 from bicentra.core.base.records import replace
 from bicentra.core.base.registry import KINDS, kind_of
 from bicentra.core.bracket.assembly import assemble
@@ -43,8 +43,8 @@ def test_a_solve_says_the_same_with_and_without_memory(good: Job, monkeypatch: p
         turns = chance.random() < 0.3
         remembered = told(solve(job, turns=turns))
         with monkeypatch.context() as patched:
-            patched.setattr(kept, "SLOTS", 0)
-            patched.setattr(kept.Kept, "answer", lambda _self, _key, make: make())
+            patched.setattr(cache, "SLOTS", 0)
+            patched.setattr(cache.IdentityCache, "answer", lambda _self, _key, make: make())
             assert told(solve(job, turns=turns)) == remembered
 
 

@@ -5,10 +5,10 @@ import random
 import pytest
 
 from bicentra.core.base.finding import Verdict
-from bicentra.core.blanks import is_drawn, wanted
 from bicentra.core.missing import MORE, missing_sizes, needed_for
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.job import Job
+from bicentra.core.required_inputs import is_drawn, wanted
 from bicentra.core.solution import solve
 from bicentra.study.document.starting import empty_job
 

@@ -266,14 +266,14 @@ def test_every_caliper_and_rotor_of_the_library_agrees_with_itself(good: Job) ->
 
 def test_a_trial_counts_the_shims_at_both_places() -> None:
     """3 mm under the ears of a trial left the ears' bolts 3 mm of thread they do not have."""
-    from bicentra.core.parts.trial import Leaves, Trial
+    from bicentra.core.parts.trial import ShimStacks, Trial
     from bicentra.core.trialfit.fit import trial_fit
 
     vehicle = example_vehicle("trial-fit")
     job = job_of(vehicle)
 
     def engaged(under: tuple[float, ...]) -> float:
-        trial: Trial = replace(job.trials[-1], ear_shims_mm=Leaves(first=under, second=under))
+        trial: Trial = replace(job.trials[-1], ear_shims_mm=ShimStacks(first=under, second=under))
         solution = solve(replace(job, trials=(trial,)))
         fit = trial_fit(solution)
         from bicentra.core.trialfit.bolts import bolts_after
@@ -281,7 +281,7 @@ def test_a_trial_counts_the_shims_at_both_places() -> None:
 
         assert fit is not None
         here = Plan("lug", *trial.shims_mm.sides, fit.pose.offset.value, fit.pose.tilt.value)
-        after = bolts_after(solution.assembly, fit.rigs, here, trial)
+        after = bolts_after(solution.assembly, fit.stations, here, trial)
         return min(bolt.engagement for bolt in after if bolt.feature.startswith("ear"))
 
     bare, packed = engaged(()), engaged((3.0, 3.0, 3.0))

@@ -30,8 +30,8 @@ from bicentra.core.parts.survey import Survey, Sweep, SweepReading
 from bicentra.core.parts.threads import find_thread
 from bicentra.core.parts.validate import validate
 from bicentra.core.parts.validate_vehicle import file_path
+from bicentra.core.search.clock_invariant import still_set
 from bicentra.core.search.score import criteria_met
-from bicentra.core.search.still import still_set
 from bicentra.core.search.sweep import hull_distance, sweep_set
 from bicentra.core.solution import solve
 from bicentra.core.survey.runout import analyse

@@ -13,7 +13,7 @@ from bicentra.core.parts.corners import job_of, with_job
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import Distance, Feature, Survey
-from bicentra.core.parts.trial import Leaves, Trial, Within
+from bicentra.core.parts.trial import ShimStacks, Trial, TrialLimits
 from bicentra.core.parts.validate import validate
 from bicentra.core.parts.vehicle import Vehicle
 from bicentra.core.solution import solve
@@ -80,7 +80,7 @@ def test_the_lip_is_ground_just_far_enough() -> None:
 
 def test_more_to_do_comes_first() -> None:
     """Of two bolts the one with more pieces to move is told first."""
-    trial = Trial(shims_mm=Leaves(first=(1.0,), second=(0.5, 0.3)))
+    trial = Trial(shims_mm=ShimStacks(first=(1.0,), second=(0.5, 0.3)))
     told = steps_of(trial, Plan("lug", (1.0, 0.2), (1.0,), 0.0, 0.0), LengthFormat("mm"))
     assert len(told) == 2 and "trailing lug" in told[0] and "leading lug" in told[1]
 
@@ -89,7 +89,7 @@ def test_a_tilt_within_its_limit_is_left_alone() -> None:
     """With an offset that no shim mends and a tilt within its limit nothing is said of turning the rotor."""
     job: Job = plain_job()
     trial = Trial(
-        gaps_mm=gaps_of(0.6, 0.02, 3.0), station_spacing_mm=SPACING, limits=Within(offset_mm=0.1, tilt_deg=0.2)
+        gaps_mm=gaps_of(0.6, 0.02, 3.0), station_spacing_mm=SPACING, limits=TrialLimits(offset_mm=0.1, tilt_deg=0.2)
     )
     fit = trial_fit(solve(with_edits(job, (("trials", (trial,)), ("bracket.thickness_mm", 10.0)))))
-    assert fit is not None and fit.otherwise and not any("half a turn" in one.action for one in fit.otherwise)
+    assert fit is not None and fit.alternatives and not any("half a turn" in one.action for one in fit.alternatives)

@@ -168,6 +168,6 @@ def test_the_nearest_shims_are_told_where_none_are_enough() -> None:
     trial = replace(job.trials[-1], gaps_mm=gaps, stock=(Loose(thickness_mm=0.25, count=2),), shims_mm=bare)
     fit = trial_fit(solve(replace(job, trials=(trial,))))
     assert fit is not None and not fit.reachable
-    assert fit.otherwise[0].action.startswith("Nearest with the shims at hand") and fit.otherwise[
+    assert fit.alternatives[0].action.startswith("Nearest with the shims at hand") and fit.alternatives[
         0
     ].amount == pytest.approx(0.65)

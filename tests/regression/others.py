@@ -27,7 +27,7 @@ from bicentra.core.heat.train import train_of
 from bicentra.core.hydraulics.before import before_of, chains
 from bicentra.core.hydraulics.missing import missing_of
 from bicentra.core.hydraulics.pedal import pedal_work
-from bicentra.core.hydraulics.remake import remakes
+from bicentra.core.hydraulics.rework_list import rework_list
 from bicentra.core.hydraulics.stages import stages_of
 from bicentra.core.hydraulics.travel import travel_at
 from bicentra.core.parts.corners import job_of
@@ -142,7 +142,9 @@ def of_vehicles() -> Iterator[Line]:
         now, _ = chains(vehicle)
         yield put_down(f"pedal {seed}", (work.now, work.travel, work.locks, work.levers, work.findings, work.circuits))
         yield put_down(f"heat {seed}", hot)
-        yield put_down(f"asked {seed}", (missing_of(vehicle), remakes(vehicle), stages_of(now), travel_at(now, 100.0)))
+        yield put_down(
+            f"asked {seed}", (missing_of(vehicle), rework_list(vehicle), stages_of(now), travel_at(now, 100.0))
+        )
         if seed % DRAWN == 0:
             before = before_of(vehicle)
             machine = chain_view(vehicle, now, work.now, work.travel, LENGTHS, before)

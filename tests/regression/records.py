@@ -17,7 +17,6 @@ import shapely
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.records import names_in, replace
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.blanks import blanks, wanted
 from bicentra.core.bracket.model import Family
 from bicentra.core.bracket.on_hub import hub_parts
 from bicentra.core.certainty.assess import assess, surveyed
@@ -56,7 +55,7 @@ from bicentra.core.heat.stops import DUTIES
 from bicentra.core.heat.train import train_of
 from bicentra.core.hydraulics.before import before_of
 from bicentra.core.hydraulics.chain import chain_of
-from bicentra.core.hydraulics.claims import claims_of
+from bicentra.core.hydraulics.misconceptions import claims_of
 from bicentra.core.hydraulics.pedal import pedal_work
 from bicentra.core.hydraulics.stages import stages_of
 from bicentra.core.kinds import propose
@@ -64,8 +63,9 @@ from bicentra.core.lineup.redrilled import drilling
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.master_cylinder import MasterCylinder
-from bicentra.core.parts.trial import Gaps, Leaves, Loose, Trial
+from bicentra.core.parts.trial import Gaps, Loose, ShimStacks, Trial
 from bicentra.core.parts.vehicle import Booster, Pedal, Valve
+from bicentra.core.required_inputs import blanks, wanted
 from bicentra.core.search.clock import search_clock
 from bicentra.core.search.planner import plan_remedies
 from bicentra.core.search.run import Space, search
@@ -265,7 +265,7 @@ def of_trials(job: Job) -> Iterator[Line]:
     """Yield every trial of the job worked out, and an invented one at each: out of place, leaning, with a box of shims."""
     gaps = Gaps(leading_outboard=2.4, leading_inboard=0.9, trailing_outboard=2.1, trailing_inboard=1.3)
     stock = tuple(Loose(thickness_mm=size, count=3) for size in (0.2, 0.5, 1.0))
-    made = Trial(gaps_mm=gaps, station_spacing_mm=92.0, shims_mm=Leaves(first=(1.0,), second=(0.5,)), stock=stock)
+    made = Trial(gaps_mm=gaps, station_spacing_mm=92.0, shims_mm=ShimStacks(first=(1.0,), second=(0.5,)), stock=stock)
     for trials in (job.trials, (*job.trials, made)):
         solution = solve(replace(job, trials=trials), turns=False)
         for number, trial in enumerate(trials):

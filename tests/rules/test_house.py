@@ -57,7 +57,7 @@ def test_each_room_takes_its_own_libraries() -> None:
 PLANTED = {
     "core/base/numbers.py": "from bicentra.core.parts.job import Job",
     "core/lineup/solve.py": "def late():\n    from bicentra.core.bracket import model",
-    "core/bracket/families/plates.py": "from bicentra.core.judged import judge_bracket",
+    "core/bracket/families/plates.py": "from bicentra.core.bracket_evaluation import judge_bracket",
     "formats/cells.py": "from bicentra.study.document import store",
     "study/__init__.py": "def late():\n    from bicentra.app.window import MainWindow",
     "app/theme.py": "from bicentra.formats import job_json",

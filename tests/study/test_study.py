@@ -19,7 +19,7 @@ from bicentra.core.solution import Solution, solve
 from bicentra.study.document import recovery, store
 from bicentra.study.document import study as document
 from bicentra.study.document.cover import own_corner
-from bicentra.study.document.differing import differing
+from bicentra.study.document.diff import differing
 from bicentra.study.document.next_step import next_step
 from bicentra.study.document.starting import demo_job, demo_vehicle, empty_job
 from bicentra.study.document.study import Study

@@ -9,8 +9,8 @@ from PySide6.QtCore import QMimeData, QThreadPool, QTimer
 from PySide6.QtWidgets import QMenu
 
 from bicentra.app import dialogs, workers
-from bicentra.app.doorbell import ring
 from bicentra.app.host import Host
+from bicentra.app.single_instance import ring
 from bicentra.app.widgets.plain import plain_menu
 from bicentra.core.base.errors import BicentraError, ChangedOnDiskError, JobFileError
 from bicentra.study.document import recovery, store

@@ -51,7 +51,7 @@ def run(job: str | None, demo: bool, picture: str | None = None, practice: tuple
 
 def _open_already(path: Path) -> bool:
     """Tell whether another window has the job at ``path`` open; that one comes to the front then."""
-    from bicentra.app.doorbell import ring
+    from bicentra.app.single_instance import ring
 
     if not path.exists() or not ring(path):
         return False

@@ -12,16 +12,16 @@ from bicentra.app import dialogs, workers
 from bicentra.app.actions import TYPED_IN, action_of, is_letter, make_actions
 from bicentra.app.assessor import Assessor
 from bicentra.app.bench import Bench
+from bicentra.app.bench_bar import BenchBar
 from bicentra.app.benches import BENCHES, Benches
 from bicentra.app.corners import CornerSwitch
-from bicentra.app.doorbell import Doorbell
 from bicentra.app.files import FileKeeper, dropped_job
 from bicentra.app.footer import Footer
 from bicentra.app.header import Header
 from bicentra.app.lineup.bench import LineupBench
 from bicentra.app.papers import PaperMaker
-from bicentra.app.rail import Rail
 from bicentra.app.sheets import Sheets
+from bicentra.app.single_instance import Doorbell
 from bicentra.app.theme import LOOKS, Look, apply_look, for_the_shop
 from bicentra.app.widgets.plain import plain_menu
 from bicentra.app.widgets.typed import drop_typing, take_typing
@@ -115,7 +115,7 @@ class MainWindow(QWidget):
         column.addWidget(self.header)
         middle = QHBoxLayout()
         middle.setSpacing(6)
-        self.rail = Rail()
+        self.rail = BenchBar()
         self.rail.chosen.connect(self.show_bench)
         self.rail.show_front("lineup")
         middle.addWidget(self.rail)

@@ -46,13 +46,13 @@ def run_search(arguments: argparse.Namespace) -> int:
     import msgspec
 
     from bicentra.formats.search_report import search_object, search_text
-    from bicentra.study.desks.search import Harvest, look
+    from bicentra.study.desks.search import SearchResults, look
     from bicentra.study.document.store import load
 
     job = load(Path(arguments.job), arguments.corner)
     library, criteria = _asked(arguments)
     began = time.perf_counter()
-    harvest = Harvest(0)
+    harvest = SearchResults(0)
     for harvest in look(job, library, criteria, arguments.top):
         if sys.stderr.isatty():
             print(f"\r{harvest.done:4.0%}", end="", file=sys.stderr)

@@ -3,16 +3,16 @@
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.records import replace
-from bicentra.core.beside import beside, chosen_anew
 from bicentra.core.bracket.families.table import FAMILIES, family_of
+from bicentra.core.bracket_evaluation import BracketEvaluation
 from bicentra.core.certainty.guesses import guessed_paths, guesses_behind, on_a_guess
-from bicentra.core.judged import Judged
+from bicentra.core.parking_adapter import beside, chosen_anew
 from bicentra.core.parts.job import Job
 from bicentra.core.proposals import find_bracket, own_bracket
 from bicentra.core.solution import as_borrowed, solve
 
 
-def propose(job: Job) -> tuple[Judged, ...]:
+def propose(job: Job) -> tuple[BracketEvaluation, ...]:
     """Return every kind of bracket made for ``job``, thickness and bolts chosen anew.
 
     Suited ones come first, then by reversibility, pieces made and mass.
@@ -26,7 +26,7 @@ def propose(job: Job) -> tuple[Judged, ...]:
     return tuple(sorted(found, key=_rank))
 
 
-def _doubted(one: Judged, job: Job, name: str) -> Judged:
+def _doubted(one: BracketEvaluation, job: Job, name: str) -> BracketEvaluation:
     """Return what is met held down to a watch where it rests on guessed dimensions of ``job``, or on another corner's numbers."""
     if one.suited is not Verdict.OK:
         return one
@@ -38,17 +38,17 @@ def _doubted(one: Judged, job: Job, name: str) -> Judged:
     return replace(one, findings=findings)
 
 
-def as_it_stands(job: Job) -> Judged:
+def as_it_stands(job: Job) -> BracketEvaluation:
     """Return the bracket that ``job`` has taken as a proposal is told: held down where it rests on guesses or another corner."""
     return _doubted(own_bracket(job), job, family_of(job).name)
 
 
-def _rank(one: Judged) -> tuple[int, bool, int, float]:
+def _rank(one: BracketEvaluation) -> tuple[int, bool, int, float]:
     mass = one.bracket.mass_kg
     return -one.suited.rank, not one.bracket.reversible, one.bracket.made, mass if is_known(mass) else 1e9
 
 
-def on_the_bench(job: Job) -> tuple[Judged, tuple[Judged, ...]]:
+def on_the_bench(job: Job) -> tuple[BracketEvaluation, tuple[BracketEvaluation, ...]]:
     """Return the job's own bracket as it stands, and what to show beside it: every proposal, its own chosen anew if better, and
     what is made besides."""  # fmt: skip
     own, found = as_it_stands(job), list(propose(job))
@@ -64,6 +64,6 @@ def on_the_bench(job: Job) -> tuple[Judged, tuple[Judged, ...]]:
     return own, (own, *found, *besides)
 
 
-def _alike(one: Judged, other: Judged) -> bool:
+def _alike(one: BracketEvaluation, other: BracketEvaluation) -> bool:
     a, b = one.bracket, other.bracket
     return (a.parts, a.solved, one.findings) == (b.parts, b.solved, other.findings)

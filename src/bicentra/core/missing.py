@@ -8,11 +8,11 @@ Nothing of the plausible sizes is told to anybody.
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import Record
-from bicentra.core.blanks import ghost_job, is_drawn
 from bicentra.core.lineup.wheel import nominal_wheel
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.job import Job, Wheel
-from bicentra.core.plausible import ghost_paths
+from bicentra.core.placeholder_sizes import ghost_paths
+from bicentra.core.required_inputs import ghost_job, is_drawn
 from bicentra.core.solution import Solution, solve
 
 MORE: dict[str, object] = {

@@ -1,22 +1,22 @@
 """One kind of bracket made and judged for a job: its own, or another chosen anew."""
 
 from bicentra.core.base.records import replace
-from bicentra.core.beside import chosen_anew
 from bicentra.core.bracket.families.table import FAMILIES, family_of
-from bicentra.core.judged import Judged, judge_bracket
+from bicentra.core.bracket_evaluation import BracketEvaluation, judge_bracket
 from bicentra.core.lineup.solve import line_up
+from bicentra.core.parking_adapter import chosen_anew
 from bicentra.core.parts.job import Job
 
 CHOSEN = ("thickness_mm", "shims_mm", "lug_bolt_length_mm", "caliper_bolt_length_mm")
 """Keys of the bracket that are chosen for one kind of it: taking another kind empties them."""
 
 
-def own_bracket(job: Job) -> Judged:
+def own_bracket(job: Job) -> BracketEvaluation:
     """Return the bracket that ``job`` has taken, made and judged as it stands."""
     return find_bracket(job, family_of(job).name)
 
 
-def find_bracket(job: Job, name: str) -> Judged:
+def find_bracket(job: Job, name: str) -> BracketEvaluation:
     """Return one kind of bracket made and judged for ``job``. Raises ``KeyError`` for a name that is none.
 
     Thickness, shims and bolt lengths that the job gives are its own bracket's; for any other they are chosen anew.
@@ -27,7 +27,7 @@ def find_bracket(job: Job, name: str) -> Judged:
     return judge_bracket(kind, job, line_up(job), job.lengths)
 
 
-def best_charted(job: Job) -> Judged | None:
+def best_charted(job: Job) -> BracketEvaluation | None:
     """Return the bracket whose parts are turned to fit and need a chart: the job's own, else the first that has one."""
     kinds = [kind for kind in FAMILIES.values() if kind.charted]
     found = [find_bracket(job, kind.name) for kind in sorted(kinds, key=lambda kind: kind is not family_of(job))]

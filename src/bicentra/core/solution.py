@@ -3,32 +3,32 @@
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from functools import partial
 
-from bicentra.core.base.asked import Asked, Step, step
 from bicentra.core.base.finding import Finding, Remedy, Verdict
 from bicentra.core.base.lazy import cached_property
+from bicentra.core.base.lazy_findings import Asked, Step, step
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.base.records import Record, field, replace
 from bicentra.core.base.registry import OF_BRACKET, PRACTICE, kind_of, place_of
 from bicentra.core.base.wording import LengthFormat, make_finding
-from bicentra.core.beside import beside, brackets_apart
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.families.table import FAMILIES, family_of
 from bicentra.core.bracket.holes import not_as_placed
 from bicentra.core.bracket.model import Bracket, MadePart
 from bicentra.core.bracket.stack_up import StackUp
+from bicentra.core.bracket_evaluation import BracketEvaluation, bracket_steps, made_bracket
 from bicentra.core.clearance.clock_checks import bleeder_finding, obstacle_room
 from bicentra.core.clearance.travel import travel_findings
 from bicentra.core.clearance.turning import turning_findings
 from bicentra.core.clearance.wheel_room import wheel_room
 from bicentra.core.consistency.conflict import OUR_JUDGEMENT
 from bicentra.core.consistency.table import consistency_findings
-from bicentra.core.judged import Judged, bracket_steps, made_bracket
 from bicentra.core.lineup.checks import line_up_findings
 from bicentra.core.lineup.other_side import other_side
 from bicentra.core.lineup.solve import LineUp, line_up
-from bicentra.core.parts.absent import UNLOOKED, WATCHES, is_absent, is_unlooked
+from bicentra.core.parking_adapter import beside, brackets_apart
 from bicentra.core.parts.corners import across
+from bicentra.core.parts.declared_absent import UNLOOKED, WATCHES, is_absent, is_unlooked
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import accepted, changed_limits, refused_names, unknown_names
 from bicentra.core.verified_remedies import Verifier
@@ -44,7 +44,7 @@ class Solution(Record, frozen=True):
     assembly: Assembly
     asked: Asked
     spread: Mapping[str, float] = field(default_factory=dict)
-    beside: Judged | None = None
+    beside: BracketEvaluation | None = None
 
     @cached_property
     def findings(self) -> tuple[Finding, ...]:
@@ -57,9 +57,9 @@ class Solution(Record, frozen=True):
         return self.assembly.bracket
 
     @property
-    def judged(self) -> Judged:
+    def judged(self) -> BracketEvaluation:
         """The bracket with what is asked of it here: nothing is made or judged anew."""
-        return Judged(self.assembly, self.asked.of_rooms(OF_BRACKET, alone=True), self.bracket.kind.title)
+        return BracketEvaluation(self.assembly, self.asked.of_rooms(OF_BRACKET, alone=True), self.bracket.kind.title)
 
     @property
     def parts(self) -> tuple[MadePart, ...]:

@@ -7,15 +7,15 @@ from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import or_none
 from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.bracket.model import Bore, MadePart
-from bicentra.core.judged import Judged
+from bicentra.core.bracket_evaluation import BracketEvaluation
 
 
-def families_object(proposals: tuple[Judged, ...], own: Judged) -> dict[str, Any]:
+def families_object(proposals: tuple[BracketEvaluation, ...], own: BracketEvaluation) -> dict[str, Any]:
     """Return every family with its solved numbers, suited ones first, and the job's ``own`` bracket as it stands."""
     return {"families": [_family(proposal) for proposal in proposals], "taken": _family(own)}
 
 
-def _family(proposal: Judged) -> dict[str, Any]:
+def _family(proposal: BracketEvaluation) -> dict[str, Any]:
     (id, room), bracket = proposal.margin, proposal.bracket
     return {
         "family": bracket.family,
@@ -63,7 +63,7 @@ def _part(part: MadePart) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def families_text(proposals: tuple[Judged, ...], own: Judged, units: str) -> str:
+def families_text(proposals: tuple[BracketEvaluation, ...], own: BracketEvaluation, units: str) -> str:
     """Return the same in lines."""
     lengths = LengthFormat(units_of(units))
     lines = [f"The job's own: {own.title}, {own.suited.word}", ""]

@@ -20,6 +20,7 @@ from bicentra.core.drawing.plate_sheet import (
     plate_sheet,
 )
 from bicentra.core.solution import Solution
+from bicentra.formats.pdf_canvas import press
 from bicentra.formats.pdf_check_list import add_check_list, check_title
 from bicentra.formats.pdf_pen import (
     MARGIN,
@@ -32,7 +33,6 @@ from bicentra.formats.pdf_pen import (
     sheet_for,
     stamp,
 )
-from bicentra.formats.press import press
 from bicentra.formats.typeface import text_width
 
 HEAD, FOOT, OVERLAP = 8.0, 40.0, 12.0

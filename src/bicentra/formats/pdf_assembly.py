@@ -10,8 +10,8 @@ from bicentra.core.drawing.imprint import BLANK, CLEAR, CutMark, Imprint
 from bicentra.core.drawing.parts_list import Item
 from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM
 from bicentra.core.drawing.solid_scene import Body, Scene
+from bicentra.formats.pdf_canvas import press
 from bicentra.formats.pdf_pen import fitted, stamp
-from bicentra.formats.press import press
 from bicentra.formats.typeface import REGULAR, wrapped
 
 SHEET, EDGE = (297.0, 210.0), 8.0

@@ -15,12 +15,12 @@ from bicentra.core.hydraulics.before import before_of, chains
 from bicentra.core.hydraulics.pedal import PedalWork
 from bicentra.core.parts.vehicle import Vehicle
 from bicentra.formats.heat_report import heat_text
+from bicentra.formats.pdf_canvas import press
 from bicentra.formats.pdf_column import Column
 from bicentra.formats.pdf_pen import SHEETS, sheet_for
 from bicentra.formats.pdf_picture import picture
 from bicentra.formats.pdf_trial import PRACTICE
 from bicentra.formats.pedal_report import pedal_lines
-from bicentra.formats.press import press
 
 MACHINE_MM, BALANCE_MM, HEAT_MM = 84.0, 66.0, 104.0
 """How high the pictures are on the page [mm]."""

@@ -7,8 +7,8 @@ from bicentra.core.base.records import Record
 from bicentra.core.drawing.imprint import BLANK, CLEAR, CutMark, Imprint
 from bicentra.core.drawing.model import Drawing
 from bicentra.core.drawing.plate_sheet import PT_PER_MM, paper_labels
+from bicentra.formats.pdf_canvas import press
 from bicentra.formats.pdf_pen import MARGIN, SHEETS, TEXT_PT, draw_labels, draw_shape, fitted, proof_bar, stamp
-from bicentra.formats.press import press
 from bicentra.formats.typeface import REGULAR, text_width, wrapped
 
 MOST_LABELS_MM = 40.0

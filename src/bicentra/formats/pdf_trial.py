@@ -13,11 +13,11 @@ from bicentra.core.parts.trial import GAP_NAMES, GAPS, PRACTISED, Trial
 from bicentra.core.solution import Solution
 from bicentra.core.trialfit.fit import TrialFit, trial_fit
 from bicentra.core.trialfit.inspections import INSPECTIONS
-from bicentra.core.trialfit.rig import PLACE_WORDS, PLACES, leaves_at
 from bicentra.core.trialfit.set_up import before_told
+from bicentra.core.trialfit.shim_station import PLACE_WORDS, PLACES, stacks_at
+from bicentra.formats.pdf_canvas import press
 from bicentra.formats.pdf_column import Column
 from bicentra.formats.pdf_pen import SHEETS, TEXT_PT, draw_labels, draw_shape, sheet_for
-from bicentra.formats.press import press
 from bicentra.formats.trial_report import move_told, where_told
 from bicentra.formats.typeface import REGULAR, text_width
 
@@ -73,7 +73,7 @@ def _head(column: Column, solution: Solution, imprint: Imprint, trial: Trial) ->
 
 def _stack_lines(column: Column, trial: Trial, lengths: LengthFormat) -> None:
     for place in PLACES:
-        first, second = (told_shims(side, lengths) for side in leaves_at(trial, place).sides)
+        first, second = (told_shims(side, lengths) for side in stacks_at(trial, place).sides)
         column.text(f"Now {PLACE_WORDS[place]}: leading {first}, trailing {second}")
 
 

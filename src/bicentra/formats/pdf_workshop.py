@@ -15,11 +15,11 @@ from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM
 from bicentra.core.drawing.workshop import hole_lines, notes, scale_for, scale_text, tolerances
 from bicentra.core.geometry.outline import Point
 from bicentra.formats.hidden_lines import View
+from bicentra.formats.pdf_canvas import press
 from bicentra.formats.pdf_ordinates import bounds_of, ordinate_bands, ordinates
 from bicentra.formats.pdf_pen import SHEETS, TEXT_PT, arrow, draw_labels, fitted, sheet_for, stamp
 from bicentra.formats.pdf_title_block import HIGH, WIDE, Heading, title_block
 from bicentra.formats.pdf_weld import weld_symbol
-from bicentra.formats.press import press
 from bicentra.formats.typeface import REGULAR, text_width, wrapped
 
 EDGE, INSIDE = 8.0, 13.0

@@ -8,7 +8,7 @@ from bicentra.core.base.numbers import is_known
 from bicentra.core.parts.trial import GAPS
 from bicentra.core.solution import Solution
 from bicentra.core.trialfit.pose import pose_of
-from bicentra.core.trialfit.rig import PLACES, leaves_at
+from bicentra.core.trialfit.shim_station import PLACES, stacks_at
 from bicentra.formats.cells import safe_cell
 
 HEADING = (
@@ -27,7 +27,7 @@ def trial_csv(solution: Solution) -> bytes:
     writer.writerow(HEADING)
     for number, trial in enumerate(solution.job.trials, 1):
         pose = pose_of(solution.job, trial)
-        sides = (side for place in PLACES for side in leaves_at(trial, place).sides)
+        sides = (side for place in PLACES for side in stacks_at(trial, place).sides)
         stacks = [" + ".join("?" if thick is None else f"{thick:g}" for thick in side) for side in sides]
         gaps = [_number(getattr(trial.gaps_mm, name)) for name in GAPS]
         words = [safe_cell(text) for text in (trial.tightened, trial.locker)]

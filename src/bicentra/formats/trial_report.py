@@ -8,7 +8,7 @@ from bicentra.core.base.wording import LengthFormat
 from bicentra.core.trialfit.bolts import BoltAfter
 from bicentra.core.trialfit.fit import Move, TrialFit
 from bicentra.core.trialfit.pose import Estimate
-from bicentra.core.trialfit.rig import PLACE_WORDS
+from bicentra.core.trialfit.shim_station import PLACE_WORDS
 
 NOTHING: dict[str, Any] = {"offset_mm": None, "tilt_deg": None, "reachable": False, "plans": [], "otherwise": []}
 
@@ -25,7 +25,7 @@ def trial_object(fit: TrialFit | None) -> dict[str, Any]:
         "plans": [_plan(move) for move in fit.moves],
         "otherwise": [
             {"action": one.action, "amount_mm": or_none(one.amount), "side_effects": list(one.side_effects)}
-            for one in fit.otherwise
+            for one in fit.alternatives
         ],
         "twist_deg": or_none(pose.twist.value),
         "radial_mm": or_none(pose.radial.value),
@@ -92,7 +92,7 @@ def trial_text(fit: TrialFit | None, lengths: LengthFormat) -> str:
     if not fit.moves and not fit.doubted:
         lines.append("No shims that lie ready bring it within limits." if is_known(fit.pose.offset.value) else "")
     lines += [f"   Left out, a bolt would hold too little: {move_told(move, lengths)}" for move in fit.refused[:3]]
-    lines += [f"Otherwise: {one.action}." for one in fit.otherwise]
+    lines += [f"Otherwise: {one.action}." for one in fit.alternatives]
     lines += [f"Still missing for a lock: {told}" for told in fit.standing.missing]
     lines += [f"The lock is broken: {told} changed" for told in fit.standing.broken]
     return "\n".join(lines) + "\n"

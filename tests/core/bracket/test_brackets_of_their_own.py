@@ -15,7 +15,7 @@ from bicentra.core.parts.job import Dowel, Job
 from bicentra.core.parts.patterns import Pattern
 from bicentra.core.parts.survey import FaceReadings, Spot
 from bicentra.core.proposals import find_bracket
-from bicentra.core.search.still import still_set
+from bicentra.core.search.clock_invariant import still_set
 from bicentra.core.search.sweep import sweep_set
 from bicentra.core.solution import solve
 from bicentra.study.desks.shaping import lighten

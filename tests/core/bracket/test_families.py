@@ -17,9 +17,9 @@ from bicentra.core.bracket.fold import fold_of, folded_plan
 from bicentra.core.certainty.assess import assess
 from bicentra.core.drawing.bushing_chart import bushing_chart
 from bicentra.core.kinds import on_the_bench, propose
-from bicentra.core.parts.before import Before
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Parking
+from bicentra.core.parts.original_brake import OriginalBrake
 from bicentra.core.proposals import find_bracket
 from bicentra.core.solution import solve
 from bicentra.study.document.starting import empty_job
@@ -203,7 +203,7 @@ def test_stacked_on_the_original_bracket(good: Job) -> None:
     """The original caliper's ears become the lugs; without the original parts it says what is missing."""
     old = replace(good.caliper, name="old", ear_spacing_mm=100.0, ear_hole_mm=12.5, ear_face_offset_mm=-44.0)
     small = replace(good.rotor, diameter_mm=226.0, swept_inner_diameter_mm=150.0)
-    before = Before(rotor=small, caliper=old, clock_deg=180.0, bracket_ear_hole_mm=12.5, bracket_ear_mm=12.0)
+    before = OriginalBrake(rotor=small, caliper=old, clock_deg=180.0, bracket_ear_hole_mm=12.5, bracket_ear_mm=12.0)
     job = with_edits(good, (("before", before),))
     proposal = find_bracket(job, "on-original-bracket")
     turned = find_bracket(with_edits(job, (("fit.clock_deg", 170.0),)), "on-original-bracket")

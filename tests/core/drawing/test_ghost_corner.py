@@ -4,12 +4,12 @@ import random
 
 import pytest
 
-from bicentra.core.blanks import blanks, ghost_job, is_drawn, wanted
 from bicentra.core.drawing.ghost_corner import ghost_face
 from bicentra.core.drawing.ghost_section import ghost_section
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.job import Job
+from bicentra.core.required_inputs import blanks, ghost_job, is_drawn, wanted
 from bicentra.core.solution import solve
 from bicentra.study.document.starting import HELD, Start, empty_job, new_vehicle
 

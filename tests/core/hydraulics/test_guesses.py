@@ -15,7 +15,7 @@ from bicentra.core.hydraulics.ends import REAR_FIRST, WEAK
 from bicentra.core.hydraulics.masters import feel_of, rank
 from bicentra.core.hydraulics.missing import missing_of
 from bicentra.core.hydraulics.pedal import pedal_findings, pedal_work
-from bicentra.core.hydraulics.remake import remakes
+from bicentra.core.hydraulics.rework_list import rework_list
 from bicentra.core.hydraulics.two_scales import height_by_scales
 from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.master_cylinder import MasterCylinder
@@ -168,7 +168,7 @@ def test_the_master_cut_open(sound: Vehicle) -> None:
 
 def test_what_is_made_anew(sound: Vehicle) -> None:
     """What nobody said is asked for; other outlets want adapters; worn pads drop the fluid by area times wear of both wheels."""
-    told = " ".join(remakes(sound))
+    told = " ".join(rework_list(sound))
     assert (
         "Which chamber feeds the front is not stated" in told
         and "IN from the master" in told
@@ -176,13 +176,13 @@ def test_what_is_made_anew(sound: Vehicle) -> None:
     )
     old = replace(sound.vehicle.master, outlet_thread="M10x1", bore_mm=15.87)
     changed = with_value(with_value(sound, "vehicle.before.master", old), "vehicle.master.outlet_thread", "3/8-24")
-    assert any("from M10x1 to 3/8-24: adapters" in one for one in remakes(changed))
+    assert any("from M10x1 to 3/8-24: adapters" in one for one in rework_list(changed))
     same = with_value(changed, "vehicle.master.outlet_thread", "M10x1")
-    assert any("Outlets stay M10x1" in one for one in remakes(same))
+    assert any("Outlets stay M10x1" in one for one in rework_list(same))
     pad = sound.axles["front"].pad
     worn = (pad.thickness_mm or 0.0) - (pad.min_thickness_mm or 0.0)
     every = 4 * math.pi / 4 * 36.0**2
-    assert worn > 0 and any(f"hold {2 * every * worn / 1e3:.0f} cm3" in one for one in remakes(sound))
+    assert worn > 0 and any(f"hold {2 * every * worn / 1e3:.0f} cm3" in one for one in rework_list(sound))
 
 
 def test_hot_friction_that_nobody_stated(sound: Vehicle) -> None:

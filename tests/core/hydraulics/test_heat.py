@@ -12,8 +12,8 @@ from bicentra.core.heat.train import boils_at, train_of
 from bicentra.core.heat.wear import stops_of_pads
 from bicentra.core.hydraulics.chain import chain_of
 from bicentra.core.hydraulics.pedal import pedal_findings
-from bicentra.core.parts.before import Before
 from bicentra.core.parts.corners import job_of
+from bicentra.core.parts.original_brake import OriginalBrake
 from bicentra.core.parts.rotor import Rotor
 from bicentra.core.parts.vehicle import Fluid, Pad, Vehicle
 from bicentra.core.solution import solve
@@ -107,7 +107,8 @@ def disc_before(**changes: float) -> Vehicle:
     front = vehicle.axles["front"]
     old = replace(front.rotor, **changes)
     return replace(
-        vehicle, axles={**vehicle.axles, "front": replace(front, before=Before(rotor=old, caliper=front.caliper))}
+        vehicle,
+        axles={**vehicle.axles, "front": replace(front, before=OriginalBrake(rotor=old, caliper=front.caliper))},
     )
 
 

@@ -18,10 +18,10 @@ from bicentra.core.heat.stops import DUTIES
 from bicentra.core.heat.train import train_of
 from bicentra.core.hydraulics.before import before_of, chains
 from bicentra.core.hydraulics.chain import chain_of
-from bicentra.core.hydraulics.claims import claims_of
+from bicentra.core.hydraulics.misconceptions import claims_of
 from bicentra.core.hydraulics.missing import missing_of
 from bicentra.core.hydraulics.pedal import pedal_work
-from bicentra.core.hydraulics.remake import remakes
+from bicentra.core.hydraulics.rework_list import rework_list
 from bicentra.core.hydraulics.stages import stages_of
 from bicentra.core.hydraulics.travel import travel_at
 from bicentra.core.parts.edits import with_value
@@ -78,7 +78,7 @@ def test_nothing_raises_and_nothing_unknown_is_met(seed: int) -> None:
         now, then = chains(vehicle)
         lengths = LengthFormat("mm")
         claims_of(vehicle, now, then)
-        assert remakes(vehicle)
+        assert rework_list(vehicle)
         for drawing in (
             chain_view(vehicle, now, work.now, travel_at(now, 100.0), lengths), balance_view(now, work.now, then),
             heat_view(vehicle, hot), master_view(vehicle, now, before_of(vehicle), lengths),

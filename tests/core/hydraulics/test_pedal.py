@@ -12,14 +12,14 @@ from bicentra.core.base.records import replace
 from bicentra.core.hydraulics.balance import adhesion, ideal, knee_for, locking, rear_leads
 from bicentra.core.hydraulics.before import before_of, chains, levers, shares_of, single_change
 from bicentra.core.hydraulics.chain import Chain, chain_of
-from bicentra.core.hydraulics.claims import claims_of
 from bicentra.core.hydraulics.ends import Body, End, areas_of, circle
 from bicentra.core.hydraulics.masters import rank
+from bicentra.core.hydraulics.misconceptions import claims_of
 from bicentra.core.hydraulics.pedal import pedal_work
 from bicentra.core.hydraulics.travel import one_circuit, travel_at
-from bicentra.core.parts.before import Before
 from bicentra.core.parts.caliper import Caliper
 from bicentra.core.parts.master_cylinder import MasterCylinder
+from bicentra.core.parts.original_brake import OriginalBrake
 from bicentra.core.parts.vehicle import Baseline, Booster, Drum, Earlier, Master, Valve, Vehicle
 from bicentra.study.document.starting import demo_vehicle, empty_vehicle
 
@@ -189,7 +189,7 @@ def test_levers_multiply_to_the_whole() -> None:
     """What each lever did multiplies to what the torque did, in any order; their shares add up to one; the rear factor brings it back."""
     vehicle = sound_vehicle()
     chassis = replace(vehicle.vehicle, before=Earlier(master=Master(bore_mm=17.46, stroke_mm=30.0)))
-    old = Before(caliper=Caliper(action="floating", pistons_inboard_mm=(48.0,)))
+    old = OriginalBrake(caliper=Caliper(action="floating", pistons_inboard_mm=(48.0,)))
     front = replace(vehicle.axles["front"], before=old)
     changed = replace(vehicle, vehicle=chassis, axles={**vehicle.axles, "front": front})
     now, then = chains(changed)

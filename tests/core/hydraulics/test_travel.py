@@ -14,23 +14,23 @@ from bicentra.core.drawing.grip_view import grip_view
 from bicentra.core.drawing.travel_view import travel_view
 from bicentra.core.hydraulics.before import before_of
 from bicentra.core.hydraulics.chain import FAR, Chain, chain_of
+from bicentra.core.hydraulics.compliance import HOSE_LIMIT, USUAL
 from bicentra.core.hydraulics.ends import circle
+from bicentra.core.hydraulics.fluid_displacement import parts_of
 from bicentra.core.hydraulics.masters import MOST_SOFT, fitted, rank
 from bicentra.core.hydraulics.pedal import pedal_findings
-from bicentra.core.hydraulics.soft import HOSE_LIMIT, USUAL
 from bicentra.core.hydraulics.stages import stage, stages_of
-from bicentra.core.hydraulics.taken_up import parts_of
 from bicentra.core.hydraulics.travel import one_circuit, travel_at
 from bicentra.core.parts.master_cylinder import MasterCylinder
-from bicentra.core.parts.vehicle import Axle, Drum, Give, Master, Vehicle
+from bicentra.core.parts.vehicle import Axle, Compliance, Drum, Master, Vehicle
 from bicentra.study.desks.pedal import PedalDesk
 from bicentra.study.document.starting import demo_vehicle, empty_vehicle
 from bicentra.study.document.study import Study
 
-STATED = Give(knock_back_mm=0.1, pad_mm=0.2, caliper_mm=0.12, hose_mm=500.0, hose_mm3_per_bar_m=4.0)
+STATED = Compliance(knock_back_mm=0.1, pad_mm=0.2, caliper_mm=0.12, hose_mm=500.0, hose_mm3_per_bar_m=4.0)
 
 
-def with_give(vehicle: Vehicle, **axles: Give) -> Vehicle:
+def with_give(vehicle: Vehicle, **axles: Compliance) -> Vehicle:
     """The vehicle with what gives way at an axle stated."""
     return replace(
         vehicle, axles={name: replace(axle, give=axles.get(name, axle.give)) for name, axle in vehicle.axles.items()}
@@ -82,7 +82,7 @@ def test_what_is_stated_counts_and_what_is_not_says_so() -> None:
         "hoses",
     }  # drums have no more
     for give, rule in (
-        (Give(), True),
+        (Compliance(), True),
         (STATED, False),
     ):  # the rule of three stands for what gives way, while that is not stated
         chain = chain_of(with_give(vehicle, front=give, rear=give))
@@ -168,7 +168,7 @@ def test_pictures_of_every_stage() -> None:
             one.travel.stroke / 25.0 / max(1.0, circuits[0].stroke / 25.0)
         )
     told = " ".join(text.text for text in drawing.texts)
-    assert "Front alone, the other circuit gone" in told and "knock-back *" in told and Axle().give == Give()
+    assert "Front alone, the other circuit gone" in told and "knock-back *" in told and Axle().give == Compliance()
 
 
 def test_the_grip_used_read_back() -> None:

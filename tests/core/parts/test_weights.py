@@ -6,8 +6,8 @@ import numpy as np
 import pytest
 
 from bicentra.core.base.records import replace
-from bicentra.core.parts.before import Before
 from bicentra.core.parts.job import Job, Rotor
+from bicentra.core.parts.original_brake import OriginalBrake
 from bicentra.core.parts.weights import VENTED_FILL, spin_of, weigh
 from bicentra.study.desks.part_sets import (
     part_set_of,
@@ -53,12 +53,12 @@ def test_what_is_not_weighed_is_not_known(good: Job) -> None:
 
 def test_old_and_new_corner(good: Job) -> None:
     """The drum that came off against the disc, on the same wheel; with old parts noted nothing else need be weighed."""
-    job = replace(good, before=Before(other_mass_kg=11.2, what="drum and shoes"))
+    job = replace(good, before=OriginalBrake(other_mass_kg=11.2, what="drum and shoes"))
     assert weights_before(job).total == pytest.approx(11.2 + good.wheel.mass_kg)
     trial = try_out(job)
     now = weights_of(trial)
     assert now.total == pytest.approx(5.4 + 2.9 + 6.8 + trial.plate_kg)
-    old = replace(job, before=Before(rotor=good.rotor, caliper=good.caliper))
+    old = replace(job, before=OriginalBrake(rotor=good.rotor, caliper=good.caliper))
     assert weights_before(old).other == 0.0
     taller = replace(good, rotor=replace(good.rotor, overall_height_mm=46.0))
     apart = dict(set_differences(set_before(old.before), part_set_of(taller, "new")))

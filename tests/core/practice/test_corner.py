@@ -9,7 +9,7 @@ import pytest
 from bicentra.core.base.records import replace
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.practice import PracticeRun
-from bicentra.core.parts.trial import GAPS, PRACTISED, Leaves
+from bicentra.core.parts.trial import GAPS, PRACTISED, ShimStacks
 from bicentra.core.practice.corner import (
     BOLT_MIN,
     MOVE_MIN,
@@ -29,7 +29,7 @@ from bicentra.core.practice.truth import FAULTS, HINTS, Truth, true_pose, truth_
 from bicentra.core.trialfit.advice import advise
 from bicentra.core.trialfit.fit import TrialFit
 from bicentra.core.trialfit.inspections import INSPECTIONS
-from bicentra.core.trialfit.rig import rigs_of
+from bicentra.core.trialfit.shim_station import stations_of
 from bicentra.study.document.practice import practice_base
 from tests.core.trialfit.corner import gaps_of
 
@@ -93,7 +93,7 @@ def test_every_advised_move_moves_the_true_caliper_as_promised() -> None:
     for truth in truths[:40]:
         job = set_up(begin_corner(BASE, truth), "school", rng.choice(("equal", "unequal")))
         sides = [tuple(rng.choice((0.1, 0.25, 0.5, 1.0)) for _ in range(rng.randint(0, 2))) for _ in range(2)]
-        trial = replace(job.trials[-1], ear_shims_mm=Leaves(first=sides[0], second=sides[1]))
+        trial = replace(job.trials[-1], ear_shims_mm=ShimStacks(first=sides[0], second=sides[1]))
         job = replace(job, trials=(trial,))
         for move in fit_at(job, truth).advised:
             after = put_shims(job, move.plan)
@@ -108,11 +108,11 @@ def test_shims_at_the_ears_move_it_as_those_at_the_lugs_do() -> None:
     """By hand: 0.5 more at both ears, and at both lugs, is 0.5 outboard each; a 2 mm spacer behind the rotor 2 inboard."""
     truth, job = truth_with("weight"), corner("weight")
     at, _ = true_pose(truth, job, job.trials[-1], ())
-    both = Leaves(first=(0.5,), second=(0.5,))
+    both = ShimStacks(first=(0.5,), second=(0.5,))
     more = replace(job.trials[-1], ear_shims_mm=both)
-    assert [rig.sign for rig in rigs_of(job, fit_line(job))] == [1.0, 1.0]
+    assert [station.sign for station in stations_of(job, fit_line(job))] == [1.0, 1.0]
     assert true_pose(truth, job, more, ()) == pytest.approx((at + 0.5, 0.0))
-    lugs = replace(job.trials[-1], shims_mm=Leaves(first=(0.5, 0.5, 0.5), second=(0.5, 0.5, 0.5)))
+    lugs = replace(job.trials[-1], shims_mm=ShimStacks(first=(0.5, 0.5, 0.5), second=(0.5, 0.5, 0.5)))
     assert true_pose(truth, job, lugs, ()) == pytest.approx((at + 0.5, 0.0))
     assert true_pose(truth, job, replace(job.trials[-1], rotor_plate_mm=2.0), ()) == pytest.approx((at - 2.0, 0.0))
 

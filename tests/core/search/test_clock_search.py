@@ -12,7 +12,7 @@ from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.search.clock import search_clock
-from bicentra.core.search.rolling import RollingRing
+from bicentra.core.search.incremental_clock import IncrementalClock
 from bicentra.core.solution import solve
 
 sys.path.insert(0, str(Path(__file__).parents[3] / "benchmarks"))
@@ -110,12 +110,12 @@ def test_the_ring_of_a_pull_comes_to_what_the_exact_search_says(good: Job) -> No
     """Begun with the ring before the pull; once every question has come round it is the exact one's every fifth degree, told as rough."""
     before, moved = search_clock(good), with_value(good, "fit.pad_inset_mm", (good.fit.pad_inset_mm or 0.0) + 3.0)
     assert before is not None
-    rolling, assembly, exact = RollingRing(before), solve(moved).assembly, search_clock(moved, step=5.0)
+    rolling, assembly, exact = IncrementalClock(before), solve(moved).assembly, search_clock(moved, step=5.0)
     assert exact is not None and not np.array_equal(before.feasible[::20], exact.feasible)
     shown = [rolling.turn(assembly) for _ in range(24)]
     assert all(one is not None and one.rough for one in shown)
     assert np.array_equal(shown[-1].feasible, exact.feasible) and np.allclose(shown[-1].score, exact.score)
-    whole = RollingRing(before).turn(assembly, whole=True)
+    whole = IncrementalClock(before).turn(assembly, whole=True)
     assert whole is not None and np.array_equal(whole.feasible, exact.feasible)
     assert {name: row.tolist() for name, row in whole.stops.items()} == {
         n: row.tolist() for n, row in exact.stops.items()
@@ -126,8 +126,8 @@ def test_a_kind_made_anew_at_every_angle_has_no_ring_while_it_is_pulled(good: Jo
     """It takes too long; one of another kind that is pulled afterwards is asked everything at once."""
     stepped = with_value(good, "bracket.family", "stepped-plate")
     before = search_clock(stepped, step=90.0)
-    assert before is not None and RollingRing(before).turn(solve(stepped).assembly) is None
-    exact, first = search_clock(good, step=5.0), RollingRing(search_clock(stepped, step=0.25 * 20))
+    assert before is not None and IncrementalClock(before).turn(solve(stepped).assembly) is None
+    exact, first = search_clock(good, step=5.0), IncrementalClock(search_clock(stepped, step=0.25 * 20))
     assert exact is not None
     first.angles = exact.angles
     shown = first.turn(solve(good).assembly)

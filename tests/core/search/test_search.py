@@ -19,13 +19,13 @@ from bicentra.core.geometry.relief import contains_axis
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Caliper, Cutout, Job, Rotor
+from bicentra.core.search.clock_invariant import still_set
 from bicentra.core.search.run import FoundSet, Space, search, single_path, why_not
 from bicentra.core.search.screen import Screen
-from bicentra.core.search.still import still_set
 from bicentra.core.search.sweep import hull_distance, sweep_set
 from bicentra.core.solution import solve
 from bicentra.data import data_path
-from bicentra.study.desks.search import Criteria, Harvest, called, job_for, look, rotors_of, space_for
+from bicentra.study.desks.search import Criteria, SearchResults, called, job_for, look, rotors_of, space_for
 from bicentra.study.document.starting import example_vehicle
 from bicentra.study.library.library import Library, load_library
 
@@ -221,7 +221,7 @@ def test_what_is_passed_by_could_not_have_been_kept(good: Job, library: Library,
         (*rotors[:4], twins[0]), (*calipers[2:7], twins[1]), (0.0, 3.0), ("outboard", "inboard"), angles=24
     )  # fmt: skip
     job = job_for(good, Criteria())
-    every, few = Harvest(space.combinations, 10_000), Harvest(space.combinations, most)
+    every, few = SearchResults(space.combinations, 10_000), SearchResults(space.combinations, most)
     for one in search(job, space):
         every.take(one)
     for one in search(job, space, few.wants):
@@ -289,7 +289,7 @@ def test_near_misses_come_nearest_first(good: Job, library: Library) -> None:
     """Each is as short as its findings made one by one say, added up; none that was looked at misses by less; the rest follows."""
     rotors, calipers = parts_of(library)
     space = Space(rotors[:8], calipers, (0.0, 3.0), ("outboard",), angles=24)
-    harvest = Harvest(space.combinations, 10_000)
+    harvest = SearchResults(space.combinations, 10_000)
     for step in search(job_for(good, Criteria()), space):
         harvest.take(step)
     near = harvest.near_misses()

@@ -15,10 +15,10 @@ from bicentra.core.geometry.ring import Ring, nearest_gap
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.job import Hub, Job, Knuckle, Lug, Obstacle, Opposite, Parking
 from bicentra.core.search.clock import search_clock
+from bicentra.core.search.clock_invariant import still_set
 from bicentra.core.search.nearest import NEAR_MM
 from bicentra.core.search.run import Space, search, single_path, why_not
 from bicentra.core.search.score import THICK_MM, criteria_met
-from bicentra.core.search.still import still_set
 from bicentra.core.search.sweep import hull_distance, ring_room, sweep_set
 from bicentra.core.solution import solve
 from bicentra.study.document.starting import demo_job

@@ -14,9 +14,9 @@ from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
+from bicentra.core.search.clock_invariant import still_set
 from bicentra.core.search.run import Space, search, single_path
 from bicentra.core.search.score import WEIGHTS
-from bicentra.core.search.still import still_set
 from bicentra.core.solution import solve
 from bicentra.study.document.starting import example_vehicle
 from tests.regression.jobs import JOBS

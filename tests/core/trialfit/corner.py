@@ -7,7 +7,7 @@ import numpy as np
 
 from bicentra.core.base.records import replace
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.trial import Gaps, Leaves, Loose, Trial
+from bicentra.core.parts.trial import Gaps, Loose, ShimStacks, Trial
 from bicentra.study.document.starting import demo_job
 
 SPACING = 120.0
@@ -48,7 +48,7 @@ def some_trial(rng: random.Random, job: Job, pieces: int = 5) -> Trial:
     return Trial(
         gaps_mm=gaps_of(rng.uniform(-1.2, 1.2), rng.uniform(-0.2, 0.2), spare),
         station_spacing_mm=SPACING,
-        shims_mm=Leaves(first=here[0], second=here[1]),
+        shims_mm=ShimStacks(first=here[0], second=here[1]),
         stock=stock[:pieces],
         school=rng.choice(["equal", "unequal"]),
     )

@@ -6,7 +6,7 @@ import pytest
 
 from bicentra.core.base.finding import Verdict
 from bicentra.core.parts.edits import with_edits
-from bicentra.core.parts.trial import Leaves, Trial
+from bicentra.core.parts.trial import ShimStacks, Trial
 from bicentra.core.solution import solve
 from bicentra.core.trialfit.fit import trial_fit
 from tests.core.trialfit.corner import SPACING, gaps_of, plain_job
@@ -39,7 +39,7 @@ def test_another_plate_is_noticed_by_what_it_is(side: str) -> None:
         truth = solve(there, turns=False).assembly.stack_up.error
         trial = Trial(
             gaps_mm=gaps_of(truth, 0.0, 200.0), station_spacing_mm=SPACING, rotor_plate_mm=behind, sd_mm=0.01,
-            shims_mm=Leaves(first=(lug,), second=(lug,)), ear_shims_mm=Leaves(first=(ear,), second=(ear,)),
+            shims_mm=ShimStacks(first=(lug,), second=(lug,)), ear_shims_mm=ShimStacks(first=(ear,), second=(ear,)),
         )  # fmt: skip
         fit = trial_fit(solve(with_edits(job, (("trials", (trial,)),)), turns=False), planned=False)
         assert fit is not None

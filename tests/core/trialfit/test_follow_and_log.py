@@ -7,7 +7,7 @@ import pytest
 from bicentra.core.base.records import replace
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.trial import Floated, Leaves, Trial
+from bicentra.core.parts.trial import FloatByHand, ShimStacks, Trial
 from bicentra.core.solution import solve
 from bicentra.core.survey.corner import survey_corner
 from bicentra.core.trialfit.fit import TrialFit, trial_fit
@@ -18,7 +18,7 @@ from tests.core.trialfit.corner import SPACING, gaps_of, plain_job
 JOB = with_edits(plain_job(), (("bracket.thickness_mm", 10.0), ("bracket.caliper_bolt_length_mm", 30.0)))
 READY = Trial(
     gaps_mm=gaps_of(0.05, 0.01, 3.0), station_spacing_mm=SPACING, tip_gap_mm=2.5, runout_mm=0.05, turned="free", bolts="tight",
-    washers_final=True, locker="removable", tightened="80 N·m oiled", rotor_nuts=4, shims_mm=Leaves(first=(0.5,), second=(0.5,)),
+    washers_final=True, locker="removable", tightened="80 N·m oiled", rotor_nuts=4, shims_mm=ShimStacks(first=(0.5,), second=(0.5,)),
 )  # fmt: skip
 
 
@@ -34,8 +34,8 @@ def after(start: Trial, offset: float, tilt: float = 0.0, **changes: object) -> 
     return replace(start, gaps_mm=gaps_of(offset, tilt, 3.0), **changes)
 
 
-BEFORE = after(READY, -0.7, shims_mm=Leaves())
-GROWN = Leaves(first=(0.76,), second=(0.76,))
+BEFORE = after(READY, -0.7, shims_mm=ShimStacks())
+GROWN = ShimStacks(first=(0.76,), second=(0.76,))
 
 
 @pytest.mark.parametrize(
@@ -51,8 +51,8 @@ GROWN = Leaves(first=(0.76,), second=(0.76,))
 def test_the_likeliest_reason(offset: float, tilt: float, changes: dict[str, object], likely: str) -> None:
     """0.76 under both bolts on the outboard side puts it 0.76 outboard; what else happened is named first."""
     if changes.pop("tilt_of", ""):  # one bolt alone: its seat rises by 0.76, the other one's stays
-        (rig, *_) = fit_of(BEFORE).rigs
-        move, slope = rig.moved(0.76, 0.0)
+        (station, *_) = fit_of(BEFORE).stations
+        move, slope = station.moved(0.76, 0.0)
         offset, tilt = -0.7 + move, math.degrees(math.atan(slope))
     done = fit_of(BEFORE, after(BEFORE, offset, tilt, shims_mm=GROWN, **changes)).followed
     assert done is not None and done.wanted == pytest.approx((0.76, 0.76)) and done.follows is not bool(likely)
@@ -62,7 +62,7 @@ def test_the_likeliest_reason(offset: float, tilt: float, changes: dict[str, obj
 
 def test_an_unmeasured_shim_is_solved() -> None:
     """One unmeasured shim under each bolt moved it by 0.52: so thick it is, and its trial cannot be locked before."""
-    fit = fit_of(BEFORE, after(BEFORE, -0.18, shims_mm=Leaves(first=(None,), second=(None,))))
+    fit = fit_of(BEFORE, after(BEFORE, -0.18, shims_mm=ShimStacks(first=(None,), second=(None,))))
     assert [one.thickness for one in fit.measured] == pytest.approx([0.52, 0.52]) and fit.measured[0].sd < 0.05
     assert any("thickness of every shim" in told for told in fit.standing.missing)
     assert all(None in plan.plan.first for plan in fit.moves if plan.plan.place == "lug")
@@ -104,8 +104,8 @@ def test_what_a_lock_asks_for(change: dict[str, object], told: str) -> None:
 def test_float_by_hand() -> None:
     """A floating caliper asks for its travel with new and worn pads; with new ones it has to leave room for what wears."""
     job = with_edits(JOB, (("caliper.action", "floating"), ("caliper.pad_thickness_mm", 11.0)))
-    new = Floated(pads="new", inboard_mm=14.0, outboard_mm=14.0, paper="pulls out")
-    worn = Floated(pads="worn", inboard_mm=4.0, outboard_mm=5.0)
+    new = FloatByHand(pads="new", inboard_mm=14.0, outboard_mm=14.0, paper="pulls out")
+    worn = FloatByHand(pads="worn", inboard_mm=4.0, outboard_mm=5.0)
     met = fit_of(replace(READY, floated=(new, worn)), job=job)
     assert next(f for f in met.findings if f.id == "trial-float").verdict == "ok"
     short = replace(new, outboard_mm=3.0, stops_at="the arm")

@@ -10,12 +10,12 @@ from bicentra.core.base.records import replace
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.trial import Leaves, Loose, Trial, Within
+from bicentra.core.parts.trial import Loose, ShimStacks, Trial, TrialLimits
 from bicentra.core.solution import solve
 from bicentra.core.trialfit.fit import trial_fit
 from bicentra.core.trialfit.plan import limits_of, plans_of
 from bicentra.core.trialfit.pose import pose_of
-from bicentra.core.trialfit.rig import rigs_of
+from bicentra.core.trialfit.shim_station import stations_of
 from tests.core.trialfit.corner import SPACING, gaps_of, plain_job, some_trial
 
 
@@ -82,7 +82,7 @@ def test_two_thousand_corners() -> None:
     stock = tuple(Loose(thickness_mm=size, count=6) for size in (0.1, 0.25, 0.5, 0.76, 1.0))
     for _ in range(2000):
         offset, tilt = rng.uniform(-1.0, 1.0), rng.gauss(0.0, 0.12)
-        here = Leaves(first=(0.76, 0.5), second=(0.76, 0.5))
+        here = ShimStacks(first=(0.76, 0.5), second=(0.76, 0.5))
         for move in range(3):
             true = gaps_of(offset, tilt, spare)
             read = {
@@ -106,7 +106,7 @@ def test_two_thousand_corners() -> None:
             worse = abs(offset + step) > max(abs(offset), 0.25 + 0.1) or abs(tilt + turn) > max(abs(tilt), 0.1 + 0.08)
             assert not worse
             offset, tilt = offset + step, tilt + turn
-            here = Leaves(first=best.first, second=best.second) if best.place == "lug" else here
+            here = ShimStacks(first=best.first, second=best.second) if best.place == "lug" else here
     assert tried > 1500 and reached / tried >= 0.95
 
 
@@ -143,8 +143,8 @@ def test_radial_feet_are_planned_apart() -> None:
     radial = replace(
         job, caliper=replace(job.caliper, mount="radial"), bracket=replace(job.bracket, family="radial-mount")
     )
-    rigs = rigs_of(radial, line_up(radial))
-    assert [rig.place for rig in rigs if rig.radial] == ["ear"]
+    stations = stations_of(radial, line_up(radial))
+    assert [station.place for station in stations if station.radial] == ["ear"]
     trial = Trial(
         gaps_mm=gaps_of(-0.5, 0.0, 3.0), station_spacing_mm=SPACING, stock=(Loose(thickness_mm=0.5, count=4),)
     )
@@ -167,10 +167,10 @@ def test_what_else_when_shims_cannot() -> None:
         trial = Trial(gaps_mm=gaps_of(offset, 0.0, 3.0), station_spacing_mm=SPACING)
         fit = trial_fit(solve(with_edits(job, (("trials", (trial,)), ("bracket.thickness_mm", 10.0)))))
         assert fit is not None
-        told = " | ".join(one.action for one in fit.otherwise)
+        told = " | ".join(one.action for one in fit.alternatives)
         assert all(word in told for word in wants) and bool(told) is bool(wants)
     lean = Trial(
-        gaps_mm=gaps_of(0.0, 0.5, 3.0), station_spacing_mm=SPACING, limits=Within(offset_mm=0.25, tilt_deg=0.1)
+        gaps_mm=gaps_of(0.0, 0.5, 3.0), station_spacing_mm=SPACING, limits=TrialLimits(offset_mm=0.25, tilt_deg=0.1)
     )
     bent = with_edits(job, (("trials", (lean,)), ("bracket.thickness_mm", 10.0), ("bracket.shims_mm", (0.0, 0.0))))
     apart = math.tan(math.radians(0.5)) * (lugs_along(job)[0] - lugs_along(job)[1])
@@ -179,5 +179,5 @@ def test_what_else_when_shims_cannot() -> None:
     )
     bent = with_edits(bent, ((f"knuckle.lugs[{first}].z_mm", (job.knuckle.lugs[first].z_mm or 0.0) - apart),))
     fit = trial_fit(solve(bent))
-    assert fit is not None and any("Measure the lugs again" in one.action for one in fit.otherwise)
+    assert fit is not None and any("Measure the lugs again" in one.action for one in fit.alternatives)
     assert "shims only hide it" in next(f for f in fit.findings if f.id == "trial-tilt").why

@@ -8,7 +8,7 @@ from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.trial import GAPS, Between, Gaps, Leaves, Loose, Trial
+from bicentra.core.parts.trial import GAPS, Between, Gaps, Loose, ShimStacks, Trial
 from bicentra.core.solution import solve
 from bicentra.core.trialfit.advice import Advice, advise
 from bicentra.core.trialfit.contradictions import contradictions, is_too_wide, spare_of
@@ -30,7 +30,7 @@ from tests.core.trialfit.corner import SPACING, gaps_of, plain_job, some_trial
 JOB = with_edits(plain_job(), (("bracket.caliper_bolt_length_mm", 35.0), ("bracket.lug_bolt_length_mm", 35.0)))
 SPARE = spare_of(JOB)
 READY = Trial(
-    gaps_mm=gaps_of(0.05, 0.0, SPARE), station_spacing_mm=SPACING, shims_mm=Leaves(first=(0.2,), second=(0.2,)), tip_gap_mm=2.5,
+    gaps_mm=gaps_of(0.05, 0.0, SPARE), station_spacing_mm=SPACING, shims_mm=ShimStacks(first=(0.2,), second=(0.2,)), tip_gap_mm=2.5,
     runout_mm=0.05, turned="free", rotor_nuts=4, bolts="tight", washers_final=True, pads="out", locker="removable",
     tightened="80 N·m", stock=(Loose(thickness_mm=0.25, count=6),), checked=BEFORE_LOCK,
 )  # fmt: skip
@@ -78,7 +78,7 @@ def test_no_advice_on_readings_that_contradict_each_other() -> None:
         seen.add(agrees)
         if agrees:
             continue
-        assert not fit.moves and not fit.refused and not fit.otherwise and not fit.senses and not fit.settled
+        assert not fit.moves and not fit.refused and not fit.alternatives and not fit.senses and not fit.settled
         told = {finding.id: finding.verdict for finding in fit.findings}
         assert told["trial-readings"] is Verdict.STOP
         for id in ("trial-offset", "trial-tilt", "trial-drawn"):

@@ -28,10 +28,10 @@ from bicentra.app.widgets.scrolled import scrolled
 from bicentra.app.widgets.tabs import press, tab_row
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.wording import LengthFormat
+from bicentra.core.bracket_evaluation import BracketEvaluation
 from bicentra.core.drawing.joint_view import joint_view
 from bicentra.core.drawing.made_view import NOTHING, made_view
 from bicentra.core.drawing.solid_scene import solid_scene
-from bicentra.core.judged import Judged
 from bicentra.study.desks.bracket import STATES, BracketDesk, metals_told, numbers_told
 from bicentra.study.desks.shaping import standing_at
 from bicentra.study.document.study import Study
@@ -181,7 +181,7 @@ class BracketBench(Bench):
         """The rows of the kinds that are drawn."""
         return self.kinds.rows
 
-    def choose(self, proposal: Judged) -> None:
+    def choose(self, proposal: BracketEvaluation) -> None:
         """Show a family; nothing is taken yet."""
         if self.desk is not None:
             self.desk.chosen = proposal
@@ -219,7 +219,7 @@ class BracketBench(Bench):
         self.view.show_drawing(joint_view(assembly, lengths, desk.chosen is desk.own), {}, 1.0, lengths.units)
         self.text.setText(bolts_told(desk, self.state.currentText(), lengths))
 
-    def _show_part(self, desk: BracketDesk, one: Judged, lengths: LengthFormat, shaped: bool) -> None:
+    def _show_part(self, desk: BracketDesk, one: BracketEvaluation, lengths: LengthFormat, shaped: bool) -> None:
         job = desk.study.job
         id, room = one.margin
         least = f" · {'least room' if room >= 0 else 'short by'} {lengths.gap(room)}" if id else ""
@@ -292,7 +292,7 @@ def bolts_told(desk: BracketDesk, state: str, lengths: LengthFormat) -> str:
     return f"{torques}{note}<p>{escape(desk.lock_told(state))}</p>{threads}{heads}"
 
 
-def told(one: Judged, lengths: LengthFormat) -> str:
+def told(one: BracketEvaluation, lengths: LengthFormat) -> str:
     """Return a family in words: why, its solved numbers, its findings, its parts."""
     numbers = "".join(row(*number) for number in numbers_told(one, lengths))
     parts = "".join(

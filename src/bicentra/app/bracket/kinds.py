@@ -15,8 +15,8 @@ from bicentra.app.widgets.verdict_mark import paint_mark
 from bicentra.app.widgets.wrapped import draw_wrapped
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.wording import LengthFormat
+from bicentra.core.bracket_evaluation import BracketEvaluation
 from bicentra.core.drawing.made_view import thumb_view
-from bicentra.core.judged import Judged
 
 HIGH_PX, LOW_PX, PICTURE_PX, MARK_PX, HEAD_PX, LINE_PX = 86, 58, (96.0, 72.0), 18.0, 26, 18.0
 """Height of a row, and of one without a picture; the picture; the verdict's mark; height of the head and of a line of text."""
@@ -40,7 +40,7 @@ class KindRow(QWidget):
     opened = Signal()
 
     def __init__(
-        self, proposal: Judged, look: Look, lengths: LengthFormat, left: bool, scale: float, taken: bool
+        self, proposal: BracketEvaluation, look: Look, lengths: LengthFormat, left: bool, scale: float, taken: bool
     ) -> None:
         super().__init__()
         self.proposal, self.look, self.chosen, self.taken = proposal, look, False, taken
@@ -206,7 +206,9 @@ class KindsTable(QWidget):
         column.addWidget(self.head)
         column.addWidget(area, 1)
 
-    def show_kinds(self, proposals: tuple[Judged, ...], own: Judged | None, lengths: LengthFormat, left: bool) -> None:
+    def show_kinds(
+        self, proposals: tuple[BracketEvaluation, ...], own: BracketEvaluation | None, lengths: LengthFormat, left: bool
+    ) -> None:
         """Show every kind: those that are drawn, then those that are not, with the reason."""
         clear_layout(self._column)
         drawn = tuple(c for c in proposals if c.bracket.shown)
@@ -221,7 +223,7 @@ class KindsTable(QWidget):
                 self.rows.append(row)
         self._column.addStretch(1)
 
-    def mark(self, chosen: Judged) -> None:
+    def mark(self, chosen: BracketEvaluation) -> None:
         """Mark the kind that is looked at."""
         for row in self.rows:
             row.chosen = row.proposal is chosen
@@ -236,7 +238,7 @@ class KindsTable(QWidget):
         self.head.update()
 
 
-def common_scale(proposals: tuple[Judged, ...]) -> float:
+def common_scale(proposals: tuple[BracketEvaluation, ...]) -> float:
     """Return pixels per mm at which the largest of the pictures fits its place."""
     sizes = [thumb_view(one.bracket).bounds for one in proposals] or [(0.0, 0.0, 1.0, 1.0)]
     wide, high = max(x1 - x0 for x0, _, x1, _ in sizes), max(y1 - y0 for _, y0, _, y1 in sizes)

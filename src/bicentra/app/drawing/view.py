@@ -18,10 +18,10 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from bicentra.app.drawing.drag import Drag
-from bicentra.app.drawing.knob import HANDLE_PX, KNOB_PX, knob_picture
+from bicentra.app.drawing.handle_pixmap import HANDLE_PX, KNOB_PX, knob_picture
+from bicentra.app.drawing.keyboard_navigation import ARROWS, Walk
 from bicentra.app.drawing.scale_bar import paint_scale_bar
 from bicentra.app.drawing.view_state import ViewState
-from bicentra.app.drawing.walk import ARROWS, Walk
 from bicentra.app.paint import (
     Lettering,
     Painted,
@@ -414,7 +414,7 @@ class DrawingView(QWidget):
 
     def offer_at(self, point: QPointF) -> None:
         """Open the menu for what lies under ``point``."""
-        from bicentra.app.drawing.offers import offer
+        from bicentra.app.drawing.context_menu import offer
 
         offer(self, point)
 

@@ -26,11 +26,11 @@ from bicentra.app.widgets.row import RowPainter, dress_rows, row_list
 from bicentra.core.base.errors import BicentraError, QuantityError
 from bicentra.core.base.finding import Edit, Finding, Remedy, Verdict
 from bicentra.core.base.wording import units_of
-from bicentra.core.blanks import Blank
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.model import Drawing, Handle
 from bicentra.core.drawing.section_view import section_view
 from bicentra.core.parts.labels import label_at
+from bicentra.core.required_inputs import RequiredInput
 from bicentra.core.solution import Solution
 from bicentra.study.desks.lineup import CHANGES, LineupDesk, plan_label
 from bicentra.study.document.study import Study
@@ -71,7 +71,7 @@ class LineupBench(Bench):
         self._task: workers.Task | None = None
         self._chosen = ""
         self.pulling = False
-        self._missing: tuple[Blank, ...] = ()
+        self._missing: tuple[RequiredInput, ...] = ()
         self.face = DrawingView("Along the axle, seen from outboard", self.view_state, FACE_NUDGES)
         self.section = DrawingView("Across the rotor, cut at the caliper", self.view_state, SECTION_NUDGES)
         self._build_findings(look)
@@ -482,7 +482,7 @@ class LineupBench(Bench):
         self.change("Turn the caliper to the best clock angle", edits)
 
 
-def _ghosts(solution: Solution, missing: tuple[Blank, ...]) -> tuple[Drawing, Drawing]:
+def _ghosts(solution: Solution, missing: tuple[RequiredInput, ...]) -> tuple[Drawing, Drawing]:
     """Return the dotted corner along the axle and across the rotor, drawn only while something is missing."""
     from bicentra.core.drawing.ghost_corner import ghost_face
     from bicentra.core.drawing.ghost_section import ghost_section

@@ -12,15 +12,13 @@ from bicentra.app.widgets.fields import ChoiceField, FieldBox, ListField, Points
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.quantities import ANGLE, LENGTH, NUMBER, Units
 from bicentra.core.base.records import replace
-from bicentra.core.blanks import wanted
-from bicentra.core.parts.absent import SAYINGS, is_there
 from bicentra.core.parts.corners import across
+from bicentra.core.parts.declared_absent import SAYINGS, is_there
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.fields import Meaning, fields, meaning
 from bicentra.core.parts.job import (
     CORNERS,
     MOUNTINGS,
-    Before,
     BracketDesign,
     Caliper,
     Fit,
@@ -29,6 +27,7 @@ from bicentra.core.parts.job import (
     Lug,
     LugBolt,
     Obstacle,
+    OriginalBrake,
     Parking,
     Rotor,
     Wheel,
@@ -36,6 +35,7 @@ from bicentra.core.parts.job import (
 from bicentra.core.parts.materials import ASSUMED_METAL, MATERIALS
 from bicentra.core.parts.threads import THREADS
 from bicentra.core.parts.wheel import WeightBand
+from bicentra.core.required_inputs import wanted
 
 LISTS = {
     "pistons_inboard_mm": ("Pistons, inboard side", LENGTH, ()),
@@ -74,7 +74,7 @@ RECORDS: dict[str, tuple[tuple[str, type], ...]] = {
     "rotor": (("rotor", Rotor),),
     "caliper": (("caliper", Caliper), ("parking", Parking)),
     "bracket": (("bracket", BracketDesign), ("fit", Fit)),
-    "job": (("", Job), ("before", Before)),
+    "job": (("", Job), ("before", OriginalBrake)),
 }
 """The records of the job whose fields stand on each sheet."""
 
@@ -272,10 +272,10 @@ class Panel(QScrollArea):
             self._button(
                 column,
                 "Note what came off",
-                lambda: self.structural.emit("Note what came off", (("before", Before()),)),
+                lambda: self.structural.emit("Note what came off", (("before", OriginalBrake()),)),
             )
         else:
-            self._add_record(column, "before", Before)
+            self._add_record(column, "before", OriginalBrake)
         self._button(column, "The parts in the job came off", self._came_off)
 
     def _build_parking(self, column: QVBoxLayout, job: Job) -> None:
@@ -293,7 +293,7 @@ class Panel(QScrollArea):
 
     def _came_off(self) -> None:
         job = self._job
-        parts = replace(job.before or Before(), rotor=job.rotor, caliper=job.caliper, wheel=job.wheel)
+        parts = replace(job.before or OriginalBrake(), rotor=job.rotor, caliper=job.caliper, wheel=job.wheel)
         self.structural.emit("Keep the parts that came off", (("before", parts),))
 
     def _build_weights(self, column: QVBoxLayout, wheel: Wheel) -> None:

@@ -9,7 +9,7 @@ from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.drawing.master_view import master_view
 from bicentra.core.hydraulics.before import before_of
-from bicentra.core.hydraulics.remake import remakes
+from bicentra.core.hydraulics.rework_list import rework_list
 from bicentra.study.desks.pedal import PedalDesk
 
 ROOM_PX = (140.0, 60.0)
@@ -40,7 +40,7 @@ class MasterPage(DrawnPage):
         head = plain_label("Still to do")
         head.setObjectName("group")
         self._list.addWidget(head)
-        for told in remakes(vehicle):
+        for told in rework_list(vehicle):
             line = plain_label(f"–  {told}")
             line.setWordWrap(True)
             self._list.addWidget(line)

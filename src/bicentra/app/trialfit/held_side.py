@@ -9,7 +9,7 @@ from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.quantities import LENGTH, Units, edit_text, parse_quantity
 from bicentra.core.base.records import replace
 from bicentra.core.parts.fields import field_of, meaning
-from bicentra.core.parts.trial import GAP_INSTRUMENTS, SCHOOLS, Floated, Trial
+from bicentra.core.parts.trial import GAP_INSTRUMENTS, SCHOOLS, FloatByHand, Trial
 
 CHOSEN = {
     "instrument": tuple(GAP_INSTRUMENTS), "school": SCHOOLS, "bolts": ("", "snug", "tight"), "pads": ("", "out", "in"),
@@ -112,7 +112,7 @@ class HeldSide(QWidget):
             field.mark(True)
             self.refused.emit(name, str(error))
 
-    def _floated(self, pads: str, text: str) -> tuple[Floated, ...]:
+    def _floated(self, pads: str, text: str) -> tuple[FloatByHand, ...]:
         """Return what was slid by hand, with ``text`` for one state of the pads: inboard and outboard travel."""
         trial = self._trial or Trial()
         rest = tuple(one for one in trial.floated if one.pads != pads)
@@ -122,7 +122,7 @@ class HeldSide(QWidget):
         if len(words) != 2:
             raise QuantityError(text, f"“{text}”", "two lengths, inboard and outboard, such as 14, 12")
         ways = [parse_quantity(word, LENGTH, self._units) for word in words]
-        old = next((one for one in trial.floated if one.pads == pads), Floated(pads=pads))
+        old = next((one for one in trial.floated if one.pads == pads), FloatByHand(pads=pads))
         return (*rest, replace(old, inboard_mm=ways[0], outboard_mm=ways[1]))
 
 

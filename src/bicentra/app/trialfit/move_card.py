@@ -113,7 +113,7 @@ class MoveCard(QFrame):
             self._say("Click the gaps on the drawing to read them, or let Do it read the next." if practised else typed)
         else:
             self._say("No shims that lie ready bring it within limits.", "head")
-            for one in fit.otherwise[:4]:
+            for one in fit.alternatives[:4]:
                 self._say(f"• {one.action}", tip="; ".join(one.side_effects))
         if desk.wish is None and not fit.settled:
             sense = fit.sense_at(move.plan.place) if move is not None else "".join(fit.senses[:1])

@@ -4,14 +4,14 @@ from functools import lru_cache
 
 import shapely
 
-from bicentra.core.base.kept import kept
+from bicentra.core.base.cache import cached_by_identity
 from bicentra.core.base.numbers import known
 from bicentra.core.geometry.prism import Prism, Prisms
 from bicentra.core.geometry.tracing import few_points
 from bicentra.core.parts.job import Obstacle
 
 
-@kept
+@cached_by_identity
 def obstacle_prisms(obstacles: tuple[Obstacle, ...]) -> Prisms:
     """Return the obstacles as upright bodies, their outlines kept ready for many distance questions."""
     return tuple(

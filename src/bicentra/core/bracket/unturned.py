@@ -4,7 +4,7 @@ from collections.abc import Callable
 from functools import wraps
 from typing import Concatenate, ParamSpec, TypeVar
 
-from bicentra.core.base.kept import Kept
+from bicentra.core.base.cache import IdentityCache
 from bicentra.core.bracket.assembly import Assembly
 
 P = ParamSpec("P")
@@ -16,7 +16,7 @@ def unturned(step: Callable[Concatenate[Assembly, P], R]) -> Callable[Concatenat
 
     A property of the tests holds every step so marked to its own plain answer.
     """
-    kept = Kept[R]()
+    kept = IdentityCache[R]()
 
     @wraps(step)
     def ask(assembly: Assembly, /, *args: P.args, **kwargs: P.kwargs) -> R:

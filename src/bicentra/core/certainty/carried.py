@@ -6,10 +6,10 @@ from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat
+from bicentra.core.bracket_evaluation import BracketEvaluation
 from bicentra.core.certainty.assess import Assessment
 from bicentra.core.certainty.doubts import doubted
 from bicentra.core.certainty.guesses import guessed_paths, label_of
-from bicentra.core.judged import Judged
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import Solution
 
@@ -34,7 +34,7 @@ class Doubts(Record, frozen=True):
         why = f"{found.why} Whether it rests on a guess ({', '.join(self.newly)}) is being worked out."
         return replace(found, verdict=Verdict.CAUTION, why=why)
 
-    def of(self, one: Judged) -> Judged:
+    def of(self, one: BracketEvaluation) -> BracketEvaluation:
         """Return a bracket with these doubts about each of its findings [no unit]."""
         return replace(one, findings=tuple(map(self.about, one.findings)))
 

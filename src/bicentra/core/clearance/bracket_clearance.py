@@ -4,8 +4,8 @@ from collections.abc import Callable, Container, Iterator
 
 import shapely
 
+from bicentra.core.base.cache import cached_by_identity_of
 from bicentra.core.base.finding import Finding, Remedy, Verdict, judge
-from bicentra.core.base.kept import kept_of
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known, smallest
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
@@ -44,7 +44,7 @@ def clearances(
     yield from (_clearance(assembly, lengths, turns, id) for id in ASKS if id not in but and not left_out.get(id))
 
 
-@kept_of(16)
+@cached_by_identity_of(16)
 def _clearance(assembly: Assembly, lengths: LengthFormat, turns: bool, id: str) -> Finding:
     """Return one of them; kept, for which of several ways a bracket is made is decided by them too."""
     return ASKS[id](assembly, lengths, turns)

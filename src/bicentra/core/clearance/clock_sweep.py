@@ -9,7 +9,7 @@ from itertools import combinations
 import numpy as np
 import shapely
 
-from bicentra.core.base.kept import kept
+from bicentra.core.base.cache import cached_by_identity
 from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.holes import Hole
@@ -29,7 +29,7 @@ def _body_room(assembly: Assembly, clock_rad: FloatArray, things: Prisms) -> Flo
     return body_gaps(assembly.body, clock_rad, things)
 
 
-@kept
+@cached_by_identity
 def _room_here(assembly: Assembly, clock_rad: FloatArray) -> tuple[dict[int, int], FloatArray]:
     """Return the room round the body [mm] of all that stands at one angle, and where each thing is in it, by its identity."""
     every = (*assembly.fixed, *assembly.obstacles, *assembly.metal)

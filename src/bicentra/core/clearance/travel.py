@@ -25,7 +25,7 @@ from bicentra.core.geometry.prism import Prism, Shapes, pair_columns, prism_gaps
 from bicentra.core.geometry.ring import nearest_gap
 from bicentra.core.lineup.body import Body
 from bicentra.core.lineup.wheel import wheel_inside
-from bicentra.core.parts.absent import is_absent
+from bicentra.core.parts.declared_absent import is_absent
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import allowance, limit_for
 

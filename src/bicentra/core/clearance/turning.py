@@ -11,8 +11,8 @@ from functools import lru_cache
 import numpy as np
 import shapely
 
+from bicentra.core.base.cache import cached_by_identity
 from bicentra.core.base.finding import Finding
-from bicentra.core.base.kept import kept
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
@@ -162,7 +162,7 @@ def _legs(assembly: Assembly, turning: Turning, enough: float) -> list[Meeting]:
     return found
 
 
-@kept
+@cached_by_identity
 def _rings_of(shape: shapely.Geometry) -> tuple[Points, ...]:
     """Return the outlines of the polygons in ``shape``, each without its first point again [mm]."""
     return tuple(tuple(part.exterior.coords[:-1]) for part in shapely.get_parts(shape) if not part.is_empty)

@@ -7,8 +7,8 @@ import math
 
 import shapely
 
+from bicentra.core.base.cache import cached_by_identity
 from bicentra.core.base.finding import Finding, Remedy, Verdict
-from bicentra.core.base.kept import kept
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat, decided_by, make_check, make_finding, missing_names
@@ -49,7 +49,7 @@ def wheel_gap(assembly: Assembly) -> WheelGap:
     return room_between(standing_parts(assembly), inside.solids(seat)) if inside is not None else NO_GAP
 
 
-@kept
+@cached_by_identity
 def everything_standing(assembly: Assembly) -> Parts:
     """Return the same with what is still unknown, without a line: it could stand anywhere."""
     job, line = assembly.job, assembly.line

@@ -4,7 +4,6 @@ import math
 
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.records import replace
-from bicentra.core.blanks import CAME_OFF, Blank, ghost_job, wanted
 from bicentra.core.bracket.families.table import family_of
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.ghost_parts import asked_text, dotted_shapes
@@ -15,10 +14,11 @@ from bicentra.core.geometry.outline import Point
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job
+from bicentra.core.required_inputs import CAME_OFF, RequiredInput, ghost_job, wanted
 from bicentra.core.solution import Solution, solve
 
 
-def ghost_face(solution: Solution, missing: tuple[Blank, ...]) -> Drawing:
+def ghost_face(solution: Solution, missing: tuple[RequiredInput, ...]) -> Drawing:
     """Return the view along the axle of a job whose bracket is not drawn yet: what is known as it is, the rest dotted.
 
     What is missing stands as a blank where it is measured, what is known of the same kind as its number; both can be typed over.

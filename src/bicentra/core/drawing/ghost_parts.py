@@ -2,10 +2,10 @@
 
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.blanks import Blank
 from bicentra.core.bracket.families.table import family_of
 from bicentra.core.drawing.model import Drawing, Shape
 from bicentra.core.parts.job import Job
+from bicentra.core.required_inputs import RequiredInput
 
 DOTTED = ("rotor", "hub", "caliper", "pad", "lug", "ear", "bracket")
 """What is shown dotted where it is not measured; way marks and the like are drawn as ever."""
@@ -23,7 +23,7 @@ def _dotted(shape: Shape) -> Shape:
     return replace(shape, ink="ghost", tag="", filled=False, line="hidden")  # without a tag: no finding lights it
 
 
-def asked_text(blank: Blank, value: object, lengths: LengthFormat) -> str:
+def asked_text(blank: RequiredInput, value: object, lengths: LengthFormat) -> str:
     """Return a measurement as it stands on the drawing: its number, or a blank."""
     return f"{blank.title} {BLANK if value is None else _shown(value, blank.path, lengths)}"
 

@@ -5,12 +5,12 @@ import re
 
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.records import replace
-from bicentra.core.blanks import Blank, ghost_job, wanted
 from bicentra.core.drawing.ghost_parts import asked_text, dotted_shapes
 from bicentra.core.drawing.model import Dimension, Drawing, Sheet
 from bicentra.core.drawing.section_view import section_view
 from bicentra.core.geometry.outline import Point
 from bicentra.core.parts.edits import get_value
+from bicentra.core.required_inputs import RequiredInput, ghost_job, wanted
 from bicentra.core.solution import Solution, solve
 
 ALONG = re.compile(
@@ -21,7 +21,7 @@ ALONG = re.compile(
 RIGHT, UP, DOWN = (1.0, 0.0), (0.0, 1.0), (0.0, -1.0)
 
 
-def ghost_section(solution: Solution, missing: tuple[Blank, ...]) -> Drawing:
+def ghost_section(solution: Solution, missing: tuple[RequiredInput, ...]) -> Drawing:
     """Return the section of a job whose bracket is not drawn yet: what is known as it is, the rest dotted, with its blanks."""
     job = solution.job
     ghost = solve(ghost_job(job), turns=False, cures=False)

@@ -17,7 +17,7 @@ from bicentra.core.trialfit.contradictions import spare_of
 from bicentra.core.trialfit.fit import TrialFit
 from bicentra.core.trialfit.plan import Plan
 from bicentra.core.trialfit.pose import Pose, pose_of
-from bicentra.core.trialfit.rig import Rig, leaves_at
+from bicentra.core.trialfit.shim_station import ShimStation, stacks_at
 
 LARGER = 8.0
 """How much larger gaps and shims are drawn than the slot is long."""
@@ -56,9 +56,11 @@ def slot_view(
         _wished(sheet, truth, (half, thick, spare), "bolt", "truth")
     _gaps(sheet, trial, number, told, (half, thick, spare), lengths)
     _spacing(sheet, trial, number, half, edge, lengths)
-    for rig in fit.rigs if fit is not None else ():
-        _stacks(sheet, rig, trial, thought, -edge - AWAY_MM, lengths)
-    ends = [abs(at) + HALF_MM for rig in (fit.rigs if fit is not None else ()) if rig.known for at in rig.at]
+    for station in fit.stations if fit is not None else ():
+        _stacks(sheet, station, trial, thought, -edge - AWAY_MM, lengths)
+    ends = [
+        abs(at) + HALF_MM for station in (fit.stations if fit is not None else ()) if station.known for at in station.at
+    ]
     high = max([half + PAST_MM, *ends])
     frame = (-edge - AWAY_MM - LUGS_MM - 2 * BLOCK_MM, -high, edge + CLEAR_MM + 8.0, high)
     return replace(sheet.finish(frame), frame=frame)
@@ -140,30 +142,32 @@ def _spacing(sheet: Sheet, trial: Trial, number: int, half: float, edge: float, 
     )  # fmt: skip
 
 
-def _stacks(sheet: Sheet, rig: Rig, trial: Trial, wish: Plan | None, right: float, lengths: LengthFormat) -> None:
+def _stacks(
+    sheet: Sheet, station: ShimStation, trial: Trial, wish: Plan | None, right: float, lengths: LengthFormat
+) -> None:
     """Draw both bolts' stacks at one place: what they lie between, and every leaf; a plan's leaves in place of those."""
-    if not rig.known:
+    if not station.known:
         return
-    planned = wish is not None and wish.place == rig.place
-    leaves = (wish.first, wish.second) if planned and wish is not None else leaves_at(trial, rig.place).sides
-    x = right if rig.place == "ear" else right - LUGS_MM
-    blocks = ("made", "caliper") if rig.place == "ear" else ("knuckle", "made")
-    names = ("bracket", "ear") if rig.place == "ear" else ("lug", "bracket")
-    if rig.sign < 0:
+    planned = wish is not None and wish.place == station.place
+    leaves = (wish.first, wish.second) if planned and wish is not None else stacks_at(trial, station.place).sides
+    x = right if station.place == "ear" else right - LUGS_MM
+    blocks = ("made", "caliper") if station.place == "ear" else ("knuckle", "made")
+    names = ("bracket", "ear") if station.place == "ear" else ("lug", "bracket")
+    if station.sign < 0:
         blocks, names = (blocks[1], blocks[0]), (names[1], names[0])
     for side, (name, shims) in enumerate(zip(("first", "second"), leaves)):
-        y = rig.at[side]
+        y = station.at[side]
         at = x - BLOCK_MM
         sheet.box(at - BLOCK_MM, y - HALF_MM, at, y + HALF_MM, blocks[0], names[0])
         for leaf, thick in enumerate(shims):
             wide = LARGER * (thick if thick is not None else 0.5)
             line = "solid" if thick is not None else "hidden"
-            sheet.box(at, y - HALF_MM, at + wide, y + HALF_MM, "shim", f"shim-{rig.place}-{name}-{leaf}", line)
+            sheet.box(at, y - HALF_MM, at + wide, y + HALF_MM, "shim", f"shim-{station.place}-{name}-{leaf}", line)
             at += wide
         sheet.box(at, y - HALF_MM, at + BLOCK_MM, y + HALF_MM, blocks[1], names[1])
-        low, path, way = y - HALF_MM if side else y + HALF_MM, f"stack:{rig.place}:{name}", -1.0 if side else 1.0
+        low, path, way = y - HALF_MM if side else y + HALF_MM, f"stack:{station.place}:{name}", -1.0 if side else 1.0
         told = f"{names[0]} | {told_shims(shims, lengths)} | {names[1]}"
-        sheet.note(Note((at, low), told, f"stack-{rig.place}", 0, path, prefer=(0.0, way)))
+        sheet.note(Note((at, low), told, f"stack-{station.place}", 0, path, prefer=(0.0, way)))
         sheet.handle(
             Handle(f"shims at the {name} ear's bolt", (at, y), (1.0, 0.0), path, 1.0 / LARGER, 0.05, tag="shim")
         )

@@ -10,7 +10,7 @@ from collections.abc import Mapping
 from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.records import replace
 from bicentra.core.hydraulics.chain import Chain, chain_of
-from bicentra.core.parts.before import Before
+from bicentra.core.parts.original_brake import OriginalBrake
 from bicentra.core.parts.vehicle import AXLES, Vehicle
 
 LEVERS = ("bore", "radius", "pad", "master", "ratio", "booster", "tyre")
@@ -32,7 +32,7 @@ def before_of(vehicle: Vehicle) -> Vehicle | None:
     return replace(vehicle, vehicle=replace(chassis, **changed), axles=axles) if there else None
 
 
-def _brake_of(before: Before) -> bool:
+def _brake_of(before: OriginalBrake) -> bool:
     """Tell whether anything of the old brake was written down."""
     return any(part is not None for part in (before.rotor, before.caliper, before.drum))
 

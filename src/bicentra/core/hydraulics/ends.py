@@ -5,11 +5,11 @@ What nobody measured is unknown (``nan``) and runs through every sum.
 
 import math
 
-from bicentra.core.base.kept import kept
+from bicentra.core.base.cache import cached_by_identity
 from bicentra.core.base.numbers import UNKNOWN, first_known, is_known, known
 from bicentra.core.base.records import Record, replace
 from bicentra.core.geometry.outline import FloatArray
-from bicentra.core.hydraulics.soft import Soft, soft_of
+from bicentra.core.hydraulics.compliance import Soft, soft_of
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.job import Caliper, Job
@@ -148,7 +148,7 @@ def wheels_of(vehicle: Vehicle, name: str) -> tuple[Wheel, Wheel]:
 NO_DISC = Wheel(UNKNOWN, UNKNOWN, UNKNOWN, UNKNOWN)
 
 
-@kept
+@cached_by_identity
 def _wheels(vehicle: Vehicle) -> dict[str, tuple[Wheel, Wheel]]:
     """Return both wheels of each axle with discs: the same whatever the pads are made of. A left one is worked out by itself only
     where something of the design is not its axle's."""  # fmt: skip

@@ -9,8 +9,8 @@ from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.hydraulics.chain import Chain
+from bicentra.core.hydraulics.fluid_displacement import GIVES, HOT_PARTS
 from bicentra.core.hydraulics.stages import WORK_G, stage
-from bicentra.core.hydraulics.taken_up import GIVES, HOT_PARTS
 from bicentra.core.hydraulics.travel import travel_at
 from bicentra.core.parts.master_cylinder import MasterCylinder
 from bicentra.core.parts.threads import same_thread

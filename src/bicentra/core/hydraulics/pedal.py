@@ -11,12 +11,12 @@ from bicentra.core.base.wording import LengthFormat, make_finding, units_of
 from bicentra.core.hydraulics.balance import GRIPS, ORDER, Leading, Locking, knee_for, locking, rear_leads
 from bicentra.core.hydraulics.before import chains, levers, whole_before
 from bicentra.core.hydraulics.chain import Chain, State, chain_of
-from bicentra.core.hydraulics.cures import wrong_cures
 from bicentra.core.hydraulics.ends import REAR_FIRST, WEAK
 from bicentra.core.hydraulics.masters import TYPE_G, Ranked, fitted, rank
 from bicentra.core.hydraulics.missing import told_missing
 from bicentra.core.hydraulics.safety import safety_findings
 from bicentra.core.hydraulics.travel import OneCircuit, Travel, one_circuit, travel_at
+from bicentra.core.hydraulics.unsafe_remedies import unsafe_remedies
 from bicentra.core.parts.master_cylinder import MasterCylinder
 from bicentra.core.parts.vehicle import AXLES, Vehicle
 
@@ -102,7 +102,13 @@ def _findings(vehicle: Vehicle, chain: Chain, knee: float) -> tuple[Finding, ...
     lacks = told_missing(vehicle)
     order = _metered(_fading(_order(loads, band, knee, lacks), vehicle), vehicle)
     rests = (_on_a_guess(finding, chain.guesses) for finding in (order, *_master(own, chain.lengths, lacks)))
-    found = (*rests, *safety_findings(vehicle, chain), *_residual(vehicle), *wrong_cures(vehicle), _baseline(vehicle))
+    found = (
+        *rests,
+        *safety_findings(vehicle, chain),
+        *_residual(vehicle),
+        *unsafe_remedies(vehicle),
+        _baseline(vehicle),
+    )
     return tuple(sorted(found, key=lambda finding: finding.verdict.rank))
 
 

@@ -6,7 +6,7 @@ from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.records import Record
 from bicentra.core.hydraulics.chain import Chain
 from bicentra.core.hydraulics.ends import GRAVITY
-from bicentra.core.hydraulics.taken_up import parts_of
+from bicentra.core.hydraulics.fluid_displacement import parts_of
 
 
 class Travel(Record, frozen=True):

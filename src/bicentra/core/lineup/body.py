@@ -13,7 +13,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from bicentra.core.base.kept import kept
+from bicentra.core.base.cache import cached_by_identity
 from bicentra.core.base.lazy import cached_property
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.records import Record, replace
@@ -62,7 +62,7 @@ class SliceTable(Record, frozen=True):
     covers: NDArray[np.bool_]
 
 
-@kept
+@cached_by_identity
 def slice_table(slices: tuple[BodySlice, ...]) -> SliceTable:
     """Return ``slices`` as arrays [mm]."""
     reach = np.array([one.reach for one in slices]).reshape(-1, 2)

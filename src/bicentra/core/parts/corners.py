@@ -10,8 +10,8 @@ from collections.abc import Mapping
 from functools import partial
 from typing import Any
 
+from bicentra.core.base.cache import IdentityCache
 from bicentra.core.base.errors import JobError
-from bicentra.core.base.kept import Kept
 from bicentra.core.base.records import replace
 from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.fields import fields
@@ -23,7 +23,7 @@ OF_AXLE = ("rotor", "caliper", "wheel", "fit", "bracket", "before", "parking")
 """Records that are designed for the axle."""
 OF_CORNER = ("hub", "knuckle")
 """Records that are measured at the corner, and taken from the other side where they are not."""
-_WITH_PARTS = Kept[Survey]()
+_WITH_PARTS = IdentityCache[Survey]()
 """Surveys with the readings of their axle's parts: the very same record as long as both are."""
 OF_VEHICLE = (
     "title",

@@ -11,10 +11,10 @@ from typing import Any
 from bicentra.core.base.records import field
 from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.parts import fields as f
-from bicentra.core.parts.before import Before
 from bicentra.core.parts.caliper import Caliper
 from bicentra.core.parts.issued import Issued
 from bicentra.core.parts.materials import ASSUMED_METAL, SHELVES
+from bicentra.core.parts.original_brake import OriginalBrake
 from bicentra.core.parts.photo import Photo
 from bicentra.core.parts.practice import PracticeRun
 from bicentra.core.parts.rotor import Rotor
@@ -24,7 +24,6 @@ from bicentra.core.parts.wheel import Wheel
 
 __all__ = [
     "CORNERS",
-    "Before",
     "BracketDesign",
     "Caliper",
     "Cutout",
@@ -36,6 +35,7 @@ __all__ = [
     "Lug",
     "LugBolt",
     "Obstacle",
+    "OriginalBrake",
     "Parking",
     "Pull",
     "Rotor",
@@ -315,7 +315,7 @@ class Job(f.Described):
     limits: Mapping[str, float] = field(default_factory=dict)
     survey: Mapping[str, Survey] = field(default_factory=dict)
     trials: tuple[Trial, ...] = ()
-    before: Before | None = None
+    before: OriginalBrake | None = None
     parking: Parking | None = None
     exact: tuple[str, ...] = ()
     borrowed: tuple[str, ...] = ()

@@ -55,7 +55,7 @@ class Between(f.Described):
     extra: Extra = f.other_keys()
 
 
-class Leaves(f.Described):
+class ShimStacks(f.Described):
     """Shims by thickness [mm] at the first and at the second ear's side; ``None``: one of unknown thickness, counted."""
 
     first: tuple[float | None, ...] = ()
@@ -77,7 +77,7 @@ class Loose(f.Described):
     extra: Extra = f.other_keys()
 
 
-class Within(f.Described):
+class TrialLimits(f.Described):
     """What a trial has to reach."""
 
     offset_mm: float | None = f.thickness("Offset at most")
@@ -85,7 +85,7 @@ class Within(f.Described):
     extra: Extra = f.other_keys()
 
 
-class Floated(f.Described):
+class FloatByHand(f.Described):
     """How far a floating caliper was pushed by hand each way [mm], with new or with worn pads, and where it stopped."""
 
     pads: str = f.choice("Pads", ("new", "worn"), "new")
@@ -135,13 +135,13 @@ class Trial(f.Described):
     )
     tip_gap_mm: float | None = f.thickness("Tip gap by feeler")
     runout_mm: float | None = f.thickness("Runout on the car")
-    shims_mm: Leaves = field(default_factory=Leaves)
-    ear_shims_mm: Leaves = field(default_factory=Leaves)
+    shims_mm: ShimStacks = field(default_factory=ShimStacks)
+    ear_shims_mm: ShimStacks = field(default_factory=ShimStacks)
     rotor_plate_mm: float | None = f.thickness("Rotor spacer")
     stock: tuple[Loose, ...] = ()
     school: str = f.choice("Shims on the two bolts", SCHOOLS, "equal")
     most_apart_mm: float | None = f.thickness("Unequal by at most", default=0.5)
-    limits: Within = field(default_factory=Within)
+    limits: TrialLimits = field(default_factory=TrialLimits)
     rotor_nuts: int | None = f.count("Rotor held by nuts", 0, 12)
     bolts: str = f.choice("Bolts", ("", "snug", "tight"), "")
     tightened: str = f.text("How tight, how")
@@ -152,7 +152,7 @@ class Trial(f.Described):
     hub: str = f.choice("Tried on", ("this hub", "another of its type"), "this hub")
     turned: str = f.choice("A slow full turn by hand", ("", "free", "touches"), "")
     touches: str = f.text("What touches")
-    floated: tuple[Floated, ...] = ()
+    floated: tuple[FloatByHand, ...] = ()
     parts: str = f.text("Parts, by serial or note")
     notes: str = f.text("Notes")
     photos: tuple[str, ...] = ()

@@ -9,12 +9,12 @@ from typing import Any
 
 from bicentra.core.base.records import field
 from bicentra.core.parts import fields as f
-from bicentra.core.parts.before import Before
 from bicentra.core.parts.caliper import Caliper
 from bicentra.core.parts.drum import SHOES as SHOES
 from bicentra.core.parts.drum import Drum as Drum
 from bicentra.core.parts.issued import Issued
 from bicentra.core.parts.job import CORNERS, BracketDesign, Extra, Fit, Hub, Knuckle, Parking
+from bicentra.core.parts.original_brake import OriginalBrake
 from bicentra.core.parts.photo import Photo
 from bicentra.core.parts.practice import PracticeRun
 from bicentra.core.parts.rotor import Rotor
@@ -147,7 +147,7 @@ class Pad(f.Described):
     extra: Extra = f.other_keys()
 
 
-class Give(f.Described):
+class Compliance(f.Described):
     """What of one end gives way besides the pistons' way back; where nobody states it, common practice counts and says so."""
 
     knock_back_mm: float | None = f.thickness("A piston is knocked back by")
@@ -165,14 +165,14 @@ class Axle(f.Described):
     caliper: Caliper = field(default_factory=Caliper)
     pad: Pad = field(default_factory=Pad)
     drum: Drum | None = None
-    give: Give = field(default_factory=Give)
+    give: Compliance = field(default_factory=Compliance)
     wheel: Wheel | None = None
     tyre_radius_mm: float | None = f.length("Radius of the tyre")
     fit: Fit = field(default_factory=Fit)
     bracket: BracketDesign = field(default_factory=BracketDesign)
     parking: Parking | None = None
     hose: Any = None
-    before: Before | None = None
+    before: OriginalBrake | None = None
     readings: tuple[PartMeasure, ...] = ()
     extra: Extra = f.other_keys()
 

@@ -9,7 +9,7 @@ import random
 from bicentra.core.base.records import Record, replace
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.practice import PracticeRun, PracticeStep
-from bicentra.core.parts.trial import GAP_INSTRUMENTS, GAP_NAMES, GAPS, PRACTISED, Leaves, Loose, Trial
+from bicentra.core.parts.trial import GAP_INSTRUMENTS, GAP_NAMES, GAPS, PRACTISED, Loose, ShimStacks, Trial
 from bicentra.core.practice.truth import (
     ASKEW,
     BEGUN,
@@ -28,8 +28,8 @@ from bicentra.core.trialfit.fit import afresh
 from bicentra.core.trialfit.inspections import INSPECTIONS
 from bicentra.core.trialfit.plan import Plan, after_plan
 from bicentra.core.trialfit.pose import pose_of
-from bicentra.core.trialfit.rig import rigs_of
 from bicentra.core.trialfit.set_up import counts, with_reading, with_set_up, with_work_done
+from bicentra.core.trialfit.shim_station import stations_of
 
 READ_MIN: dict[str, float] = {"feeler strips": 1.5, "drill shanks": 1.0, "digital-caliper": 2.5, "eye": 0.3}
 """What one gap costs with each instrument [minutes]; one that does not go into the slot costs more."""
@@ -121,7 +121,7 @@ def first_trial(job: Job, truth: Truth | None = None) -> Trial:
     kit = (None,) if truth is not None and "unknown" in truth.faults else ()
     return Trial(
         by=PRACTISED, station_spacing_mm=round((job.caliper.pad_width_mm or 100.0), 1), rotor_nuts=1, school="equal",
-        shims_mm=Leaves(first=(*BEGUN, *kit), second=(*BEGUN, *kit)),
+        shims_mm=ShimStacks(first=(*BEGUN, *kit), second=(*BEGUN, *kit)),
         stock=tuple(Loose(thickness_mm=thick, count=count) for thick, count in STOCK_MM),
     )  # fmt: skip
 
@@ -134,7 +134,7 @@ def begin_corner(base: Job, truth: Truth) -> Job:
     """
     solution = solve(base, turns=False, cures=False)
     stack_up = solution.assembly.stack_up
-    sign = next(rig.sign for rig in rigs_of(base, solution.line) if rig.place == "lug")
+    sign = next(station.sign for station in stations_of(base, solution.line) if station.place == "lug")
     shim = round(sum(BEGUN) - sign * truth.offset, 2)
     rng = random.Random(f"drawn {truth.seed} {truth.level}")
     off = max(-MOST_DRAWN_MM, min(rng.gauss(0.0, DRAWN_SD_MM), MOST_DRAWN_MM))
@@ -229,7 +229,7 @@ def _recounted(truth: Truth, trial: Trial) -> Trial:
     """Return a trial whose shims are all called what they are."""
     label, real = truth.mixed
 
-    def named(leaves: Leaves) -> Leaves:
+    def named(leaves: ShimStacks) -> ShimStacks:
         sides = [tuple(real if shim == label else shim for shim in side) for side in leaves.sides]
         return replace(leaves, first=sides[0], second=sides[1])
 

@@ -9,7 +9,7 @@ import random
 from bicentra.core.base.records import Record
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import GAPS, Trial
-from bicentra.core.trialfit.rig import Rig, leaves_at, rigs_of
+from bicentra.core.trialfit.shim_station import ShimStation, stacks_at, stations_of
 
 LEVELS = (1, 2, 3)
 """One fault with a hint, two, three without."""
@@ -150,20 +150,21 @@ def true_pose(truth: Truth, job: Job, trial: Trial, done: tuple[str, ...]) -> tu
         return fault in truth.faults and fault not in done
 
     offset, slope = truth.offset, 0.0
-    for rig in rigs_of(job, line_up(job)):
-        if rig.radial or not rig.known:
+    for station in stations_of(job, line_up(job)):
+        if station.radial or not station.known:
             continue
-        sign = rig.sign * (true_sign(truth, done) if rig.place == "lug" else 1.0)
+        sign = station.sign * (true_sign(truth, done) if station.place == "lug" else 1.0)
         lifts = [
-            sign * math.fsum(_thick(truth, done, shim) for shim in side) for side in leaves_at(trial, rig.place).sides
+            sign * math.fsum(_thick(truth, done, shim) for shim in side)
+            for side in stacks_at(trial, station.place).sides
         ]
-        if rig.place == "lug":
+        if station.place == "lug":
             offset -= sign * sum(BEGUN)  # that is where it was found
-        if rig.place == "lug" and has("lean"):
+        if station.place == "lug" and has("lean"):
             lifts[truth.lean_at] += truth.lean
-        if rig.place == "lug" and has("burr"):
+        if station.place == "lug" and has("burr"):
             lifts[truth.burr_at] += sign * truth.burr
-        move, turn = Rig(rig.place, rig.at, 1.0).moved(lifts[0], lifts[1])
+        move, turn = ShimStation(station.place, station.at, 1.0).moved(lifts[0], lifts[1])
         offset, slope = offset + move, slope + turn
     offset += truth.plane if has("plane") else 0.0
     if trial.rotor_plate_mm is not None:

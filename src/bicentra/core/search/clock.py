@@ -17,6 +17,7 @@ from bicentra.core.bracket.families.table import family_of
 from bicentra.core.bracket.metal import metal_at
 from bicentra.core.bracket.plate import keep_out_radius
 from bicentra.core.bracket.turned import boss_hulls, ear_centres
+from bicentra.core.bracket_evaluation import judge_bracket, made_bracket
 from bicentra.core.clearance.clock_sweep import (
     bracket_caliper_sweep,
     bracket_obstacle_sweep,
@@ -25,10 +26,9 @@ from bicentra.core.clearance.clock_sweep import (
     ligament_sweep,
 )
 from bicentra.core.geometry.outline import FloatArray
-from bicentra.core.judged import judge_bracket, made_bracket
 from bicentra.core.lineup.bleeders import bleeder_sweep
 from bicentra.core.lineup.solve import LineUp, line_up
-from bicentra.core.parts.absent import is_absent
+from bicentra.core.parts.declared_absent import is_absent
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 

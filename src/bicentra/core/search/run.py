@@ -22,13 +22,13 @@ from bicentra.core.lineup.checks import line_up_findings
 from bicentra.core.lineup.rotor_on_hub import rotor_on_hub
 from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Caliper, Fit, Job, Rotor
-from bicentra.core.search.by_angle import EVERY
+from bicentra.core.search.best_first import EVERY
+from bicentra.core.search.clock_invariant import ClockInvariantSet, still_set, worst_rank
 from bicentra.core.search.nearest import nearest_miss
+from bicentra.core.search.sampled_sweep import Places, SweptSet
 from bicentra.core.search.score import best_score, criteria_met, scores
 from bicentra.core.search.screen import Screen, but_for_names
-from bicentra.core.search.still import StillSet, still_set, worst_rank
 from bicentra.core.search.sweep import sweep_set
-from bicentra.core.search.swept import Places, SweptSet
 from bicentra.core.solution import as_said, ranked, solve
 
 Key = tuple[float, float]
@@ -261,7 +261,7 @@ def _at_first_lug(line: LineUp) -> float:
     return next(iter(line.axial_offset), UNKNOWN)
 
 
-def _at_its_best(still: StillSet, angles: FloatArray, wanted: Wanted) -> FoundSet | None:
+def _at_its_best(still: ClockInvariantSet, angles: FloatArray, wanted: Wanted) -> FoundSet | None:
     """Return a set at its best clock angle; ``None`` where it could not be ``wanted`` at any."""
     best: float = worst_rank(still.findings)
     if best == STOP:
@@ -273,11 +273,11 @@ def _at_its_best(still: StillSet, angles: FloatArray, wanted: Wanted) -> FoundSe
     return _swept(still, angles) if wanted((-best, -best_score(still))) else None
 
 
-def _sizes(still: StillSet) -> tuple[float, float, float]:
+def _sizes(still: ClockInvariantSet) -> tuple[float, float, float]:
     return still.line.tip_gap, still.bracket.stack_up.worst_error, still.bracket.stack_up.thickness
 
 
-def _swept(still: StillSet, angles: FloatArray) -> FoundSet:
+def _swept(still: ClockInvariantSet, angles: FloatArray) -> FoundSet:
     job, swept = still.job, sweep_set(still, angles, EVERY)
     stack_up, line = swept.assembly.stack_up, swept.assembly.line
     sizes = (line.tip_gap, stack_up.worst_error, stack_up.thickness)

@@ -11,8 +11,8 @@ from bicentra.core.bracket.model import Bracket
 from bicentra.core.bracket.turned import ear_centres
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.parts.limits import limit_for
-from bicentra.core.search.still import StillSet
-from bicentra.core.search.swept import Places, SweptSet
+from bicentra.core.search.clock_invariant import ClockInvariantSet
+from bicentra.core.search.sampled_sweep import Places, SweptSet
 
 WEIGHTS = {
     "bleed screw high": 0.20, "wide ligaments": 0.15, "small plate": 0.10, "far from the knuckle": 0.10, "room in the wheel": 0.15,
@@ -77,7 +77,7 @@ def _still(bracket: Bracket, findings: Iterable[Finding]) -> dict[str, float]:
     }
 
 
-def best_score(still: StillSet) -> float:
+def best_score(still: ClockInvariantSet) -> float:
     """Return a score [no unit] that the set cannot better at any clock angle: what depends on the angle counts as met."""
     if still.by_angle:
         return 1.0 + ROUNDING

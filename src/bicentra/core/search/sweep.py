@@ -24,6 +24,7 @@ from bicentra.core.bracket.metal import metal_at
 from bicentra.core.bracket.plate import farthest, keep_out_radius
 from bicentra.core.bracket.prisms import part_prisms
 from bicentra.core.bracket.turned import ROUND_BOSS_MM, boss_hulls, ear_centres
+from bicentra.core.bracket_evaluation import bracket_steps, placed_metal
 from bicentra.core.clearance.clock_sweep import (
     bracket_caliper_sweep,
     bracket_obstacle_sweep,
@@ -34,23 +35,22 @@ from bicentra.core.clearance.clock_sweep import (
 from bicentra.core.clearance.travel import float_sweep, hose_sweep, removal_sweep
 from bicentra.core.geometry.outline import FloatArray, Point
 from bicentra.core.geometry.ring import Ring, nearest_gap
-from bicentra.core.judged import bracket_steps, placed_metal
 from bicentra.core.lineup.bleeders import bleeder_sweep
 from bicentra.core.lineup.more_checks import handedness
 from bicentra.core.lineup.solids import retainer_places
 from bicentra.core.lineup.solve import line_up
-from bicentra.core.parts.absent import is_absent, is_unlooked
+from bicentra.core.parts.declared_absent import is_absent, is_unlooked
 from bicentra.core.parts.limits import limit_for, limit_in_mm
-from bicentra.core.search.by_angle import looked_at
-from bicentra.core.search.still import StillSet, worst_rank
-from bicentra.core.search.swept import CaliperAlone, Places, SweptSet
+from bicentra.core.search.best_first import looked_at
+from bicentra.core.search.clock_invariant import ClockInvariantSet, worst_rank
+from bicentra.core.search.sampled_sweep import CaliperAlone, Places, SweptSet
 
 Mask = NDArray[np.bool_]
 CLOSE_MM = 0.01
 """A plate that keeps this far from what is cut out of it is not cut, however the last digit falls."""
 
 
-def sweep_set(still: StillSet, angles: FloatArray, every: int = 1) -> SweptSet:
+def sweep_set(still: ClockInvariantSet, angles: FloatArray, every: int = 1) -> SweptSet:
     """Return the set of parts in ``still`` at each of ``angles`` [degrees]; the first is the one it is made at.
 
     ``every``: a bracket that is made anew at each angle is looked at there first, and then only where it matters.
@@ -66,7 +66,7 @@ def sweep_set(still: StillSet, angles: FloatArray, every: int = 1) -> SweptSet:
     return SweptSet(still.assembly, held.astype(np.int8), found, turn.values)
 
 
-def _caliper_alone(still: StillSet, angles: FloatArray) -> CaliperAlone:
+def _caliper_alone(still: ClockInvariantSet, angles: FloatArray) -> CaliperAlone:
     """Return what is known of each angle before a bracket is made there, as far as it is known where the caliper sits."""
     turn = _Turn(still.assembly, np.radians(angles), np.full(len(angles), OK, dtype=np.int8), {})
     if worst_rank(still.before) == STOP:
@@ -81,7 +81,7 @@ def _caliper_alone(still: StillSet, angles: FloatArray) -> CaliperAlone:
     return CaliperAlone(turn.ranks, turn.values, lambda places: _surely_stopped(turn, still, places))
 
 
-def _ask_at_best(turn: "_Turn", still: StillSet) -> None:
+def _ask_at_best(turn: "_Turn", still: ClockInvariantSet) -> None:
     """Ask a kind that is made anew at each angle what it can nowhere better: where that stops it, it need not be made."""
     kind, job, line = still.bracket.kind, still.job, still.line
     if kind.at_best is not None and len(turn.left):
@@ -94,7 +94,7 @@ def _ask_at_best(turn: "_Turn", still: StillSet) -> None:
             turn.stop_where("bracket-to-caliper", turn.left, np.full(len(turn.left), room[0]))
 
 
-def _surely_stopped(turn: "_Turn", still: StillSet, places: Places) -> Mask:
+def _surely_stopped(turn: "_Turn", still: ClockInvariantSet, places: Places) -> Mask:
     """Tell (n,) at which of ``places`` the metal that it surely has there stops the bracket."""
     sure, clock = still.bracket.kind.sure, turn.clock[places]
     metal = sure(still.job, still.line, clock) if sure is not None and len(places) else ()

@@ -141,8 +141,8 @@ def _shimming(job: Job, fit: TrialFit, move: Move | None) -> Advice | None:
     if look:
         told = "No shims that lie ready bring it within limits: find out why before anything is cut."
         return Advice(f"{told} {INSPECTIONS[look]}.", "inspect", look)
-    if fit.otherwise:
-        return Advice(f"{fit.otherwise[0].action}.", "look")
+    if fit.alternatives:
+        return Advice(f"{fit.alternatives[0].action}.", "look")
     return Advice("No shims that lie ready help: add what you have to the box.", "stock")
 
 

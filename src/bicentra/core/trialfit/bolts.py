@@ -15,7 +15,7 @@ from bicentra.core.parts.limits import limit_for, limit_in_mm
 from bicentra.core.parts.threads import Thread
 from bicentra.core.parts.trial import Trial
 from bicentra.core.trialfit.plan import Plan
-from bicentra.core.trialfit.rig import Place, Rig, leaves_at
+from bicentra.core.trialfit.shim_station import Place, ShimStation, stacks_at
 
 BED_THREAD_MM, BED_HEAD_MM, BED_FACE_MM = 0.003, 0.003, 0.002
 """How much thread, head and every pair of clamped faces bed in after tightening [mm]: VDI 2230-1 table 5, Rz 10 to 40 under axial
@@ -53,33 +53,39 @@ class BoltAfter(Record, frozen=True):
         return is_known(self.engagement, self.least) and self.engagement >= self.least - 1e-9
 
 
-def bolts_after(assembly: Assembly, rigs: tuple[Rig, ...], plan: Plan, trial: Trial) -> tuple[BoltAfter, ...]:
+def bolts_after(
+    assembly: Assembly, stations: tuple[ShimStation, ...], plan: Plan, trial: Trial
+) -> tuple[BoltAfter, ...]:
     """Return every bolt as ``plan`` leaves it: its length is what it is in the job, its stack grows or shrinks with the shims.
 
     At the place that the plan leaves alone lie the shims that ``trial`` has there.
     """
-    lying = {rig.place: leaves_at(trial, rig.place).sides for rig in rigs} | {plan.place: (plan.first, plan.second)}
-    return tuple(_after(assembly, rigs, plan, lying, placed) for placed in assembly.joints)
+    lying = {station.place: stacks_at(trial, station.place).sides for station in stations} | {
+        plan.place: (plan.first, plan.second)
+    }
+    return tuple(_after(assembly, stations, plan, lying, placed) for placed in assembly.joints)
 
 
-def _after(assembly: Assembly, rigs: tuple[Rig, ...], plan: Plan, lying: Lying, placed: PlacedJoint) -> BoltAfter:
+def _after(
+    assembly: Assembly, stations: tuple[ShimStation, ...], plan: Plan, lying: Lying, placed: PlacedJoint
+) -> BoltAfter:
     across = assembly.line.frame.into(placed.centre)[1]
-    grown = {rig.place: _grown(assembly, rig, lying[rig.place], across) for rig in rigs}
-    shift = math.fsum(_shift(rig, placed, grown[rig.place]) for rig in rigs)
+    grown = {station.place: _grown(assembly, station, lying[station.place], across) for station in stations}
+    shift = math.fsum(_shift(station, placed, grown[station.place]) for station in stations)
     if placed.at == "ear" and is_known(plan.offset, plan.slope):  # where it really sits was measured
         shift = plan.offset - plan.slope * across - assembly.stack_up.error
         if (
             placed.joint.stack.female != "plate"
         ):  # its head lies on the bracket, which the shims at the ears do not move
-            shift -= math.fsum(rig.sign * grown["ear"] for rig in rigs if rig.place == "ear")
+            shift -= math.fsum(station.sign * grown["ear"] for station in stations if station.place == "ear")
     moved = replace(placed, seat_z=placed.seat_z + shift)
-    rig = next((one for one in rigs if one.place == placed.at), None)
+    station = next((one for one in stations if one.place == placed.at), None)
     pieces: tuple[float | None, ...] = ()
-    if rig is not None:
-        clamped = placed.joint.stack.clamped + grown[rig.place]
+    if station is not None:
+        clamped = placed.joint.stack.clamped + grown[station.place]
         moved = replace(moved, joint=replace(placed.joint, stack=replace(placed.joint.stack, clamped=clamped)))
-        first, second = lying[rig.place]
-        pieces = first if across > sum(rig.at) / 2 else second
+        first, second = lying[station.place]
+        pieces = first if across > sum(station.at) / 2 else second
     joint, tip = moved.joint, bolt_gap(assembly, moved, "tip")
     limit = limit_in_mm(assembly.job, "thread-engagement", joint.thread.major, joint.stack.wanted / joint.thread.major)
     if joint.stack.female == "nut":
@@ -96,10 +102,10 @@ def _after(assembly: Assembly, rigs: tuple[Rig, ...], plan: Plan, lying: Lying, 
     )  # fmt: skip
 
 
-def _grown(assembly: Assembly, rig: Rig, lying: Sides, across: float) -> float:
+def _grown(assembly: Assembly, station: ShimStation, lying: Sides, across: float) -> float:
     """Return by how much the stacks at one place are higher than designed [mm], at ``across`` along the slot [mm]."""
-    one, other = rig.at
-    more = [_high(shims) - _designed(assembly, rig, side) for side, shims in enumerate(lying)]
+    one, other = station.at
+    more = [_high(shims) - _designed(assembly, station, side) for side, shims in enumerate(lying)]
     if abs(more[0]) < 1e-12 and abs(more[1]) < 1e-12:
         return 0.0
     return (more[0] * (across - other) + more[1] * (one - across)) / (one - other)
@@ -110,11 +116,11 @@ def _high(shims: tuple[float | None, ...]) -> float:
     return math.fsum(known(thick) for thick in shims)
 
 
-def _designed(assembly: Assembly, rig: Rig, side: int) -> float:
+def _designed(assembly: Assembly, station: ShimStation, side: int) -> float:
     """Return the shims the job's own design has at the first or second stack [mm], of several lugs of a side their middle."""
-    if rig.place == "ear":
+    if station.place == "ear":
         return assembly.stack_up.ear_shims[side]
-    frame, middle = assembly.line.frame, sum(rig.at) / 2
+    frame, middle = assembly.line.frame, sum(station.at) / 2
     own = [
         shim
         for lug, shim in zip(assembly.job.knuckle.lugs, assembly.stack_up.shims)
@@ -123,15 +129,15 @@ def _designed(assembly: Assembly, rig: Rig, side: int) -> float:
     return math.fsum(own) / len(own) if own else UNKNOWN
 
 
-def _shift(rig: Rig, placed: PlacedJoint, grown: float) -> float:
+def _shift(station: ShimStation, placed: PlacedJoint, grown: float) -> float:
     """Return how far outboard the face a bolt's head lies on moves [mm], the shims at its place ``grown``.
 
     Under the lugs' shims everything beyond the lug goes along, but for a bolt that comes from behind it; under the ears' the ear
     does, so a bolt whose head lies on the ear.
     """
-    from_lug = rig.place == "lug" and placed.at == "lug" and placed.joint.stack.female in ("plate", "insert")
-    from_bracket = rig.place == "ear" and (placed.at == "lug" or placed.joint.stack.female != "plate")
-    return 0.0 if from_lug or from_bracket else rig.sign * grown
+    from_lug = station.place == "lug" and placed.at == "lug" and placed.joint.stack.female in ("plate", "insert")
+    from_bracket = station.place == "ear" and (placed.at == "lug" or placed.joint.stack.female != "plate")
+    return 0.0 if from_lug or from_bracket else station.sign * grown
 
 
 def preload_left(thread: Thread, grip: float, faces: int) -> float:

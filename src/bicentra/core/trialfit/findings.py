@@ -16,7 +16,7 @@ from bicentra.core.parts.limits import limit_for
 from bicentra.core.parts.trial import GAPS, Trial
 from bicentra.core.solution import Solution
 from bicentra.core.trialfit.bolts import BoltAfter
-from bicentra.core.trialfit.follow import Followed
+from bicentra.core.trialfit.move_diagnosis import MoveDiagnosis
 from bicentra.core.trialfit.plan import SURE, Limits
 from bicentra.core.trialfit.pose import Estimate, Pose
 from bicentra.core.trialfit.set_up import in_force
@@ -229,7 +229,7 @@ def runout(job: Job, trial: Trial, lengths: LengthFormat, index: str) -> Finding
     return make_finding("trial-runout", value, limit, why, features=("rotor",), missing=missing)
 
 
-def follow(done: Followed | None, lengths: LengthFormat) -> tuple[Finding, ...]:
+def follow(done: MoveDiagnosis | None, lengths: LengthFormat) -> tuple[Finding, ...]:
     """Whether the last move did what it should; nothing where there was none."""
     if done is None:
         return ()

@@ -9,15 +9,15 @@ from bicentra.core.parts.trial import Trial
 from bicentra.core.solution import Solution, ranked
 from bicentra.core.survey.corner import survey_corner
 from bicentra.core.trialfit import findings as ask
+from bicentra.core.trialfit.alternatives import Alternative, alternatives_to_shims, lugs_apart
+from bicentra.core.trialfit.as_built_check import as_drawn
 from bicentra.core.trialfit.bolts import BoltAfter, bolts_after
-from bicentra.core.trialfit.drawn import as_drawn
-from bicentra.core.trialfit.follow import Followed, Measured, followed, unknown_thickness
 from bicentra.core.trialfit.log import Standing, standing_of
-from bicentra.core.trialfit.otherwise import Otherwise, lugs_apart, otherwise
+from bicentra.core.trialfit.move_diagnosis import Measured, MoveDiagnosis, followed, unknown_thickness
 from bicentra.core.trialfit.plan import Limits, Plan, is_within, limits_of, nearest_plan, plans_of, surely
 from bicentra.core.trialfit.pose import Pose, pose_of
-from bicentra.core.trialfit.rig import PLACE_WORDS, Place, Rig, leaves_at, rigs_of
 from bicentra.core.trialfit.set_up import in_force
+from bicentra.core.trialfit.shim_station import PLACE_WORDS, Place, ShimStation, stacks_at, stations_of
 
 TOLD = 6
 """So many plans have their bolts worked out; of those that hold more are looked for."""
@@ -46,11 +46,11 @@ class TrialFit(Record, frozen=True, eq=False):
     trial: Trial
     pose: Pose
     limits: Limits
-    rigs: tuple[Rig, ...]
+    stations: tuple[ShimStation, ...]
     moves: tuple[Move, ...]
     refused: tuple[Move, ...]
-    otherwise: tuple[Otherwise, ...]
-    followed: Followed | None
+    alternatives: tuple[Alternative, ...]
+    followed: MoveDiagnosis | None
     measured: tuple[Measured, ...]
     findings: tuple[Finding, ...]
     standing: Standing
@@ -74,7 +74,7 @@ class TrialFit(Record, frozen=True, eq=False):
 
     def sense_at(self, place: Place) -> str:
         """Return which way shims at a place act, in words; empty while readings contradict each other."""
-        return next((told for rig, told in zip(self.rigs, self.senses) if rig.place == place), "")
+        return next((told for station, told in zip(self.stations, self.senses) if station.place == place), "")
 
     @property
     def settled(self) -> bool:
@@ -112,30 +112,33 @@ def trial_fit(solution: Solution, number: int = -1, planned: bool = True) -> Tri
     if not trials:
         return None
     trial = trials[-1]
-    pose, limits, rigs = pose_of(job, trial), limits_of(job, trial), rigs_of(job, line)
+    pose, limits, stations = pose_of(job, trial), limits_of(job, trial), stations_of(job, line)
     told = pose.silent if pose.against else pose
     plans = plans_of(job, line, trial, told) if planned else ()
-    moves, refused = _moves(solution, rigs, trial, plans)
+    moves, refused = _moves(solution, stations, trial, plans)
     done, measured = None, tuple[Measured, ...]()
     then = pose_of(job, trials[-2]) if len(trials) > 1 else None
     if then is not None and not then.against and not pose.against:
         pair, poses = (trials[-2], trial), (then, pose)
         done, measured = followed(job, line, pair, poses), unknown_thickness(job, line, pair, poses)
-    lug = next((rig for rig in rigs if rig.place == "lug"), None)
+    lug = next((station for station in stations if station.place == "lug"), None)
     truer = index_told(job) if planned else ""
-    besides = tuple[Otherwise, ...]()
+    besides = tuple[Alternative, ...]()
     if planned and not moves:
-        besides = (*_nearest(solution, trial, told), *otherwise(solution.assembly, lug, trial, told, limits))
-    asked = _findings(solution, trial, told, limits, rigs, done, truer)
+        besides = (
+            *_nearest(solution, trial, told),
+            *alternatives_to_shims(solution.assembly, lug, trial, told, limits),
+        )
+    asked = _findings(solution, trial, told, limits, stations, done, truer)
     return TrialFit(
-        trial, pose, limits, rigs, moves, refused,
+        trial, pose, limits, stations, moves, refused,
         besides,
         done, measured, ranked(asked),
-        standing_of(job, trial, asked), () if pose.against else tuple(sense_of(rig, pose, limits) for rig in rigs),
+        standing_of(job, trial, asked), () if pose.against else tuple(sense_of(station, pose, limits) for station in stations),
     )  # fmt: skip
 
 
-def _nearest(solution: Solution, trial: Trial, pose: Pose) -> tuple[Otherwise, ...]:
+def _nearest(solution: Solution, trial: Trial, pose: Pose) -> tuple[Alternative, ...]:
     """Return the shims at hand that come nearest, where none reach the limits, with what they leave."""
     job, lengths = solution.job, solution.job.lengths
     plan = nearest_plan(job, solution.line, trial, pose)
@@ -143,7 +146,7 @@ def _nearest(solution: Solution, trial: Trial, pose: Pose) -> tuple[Otherwise, .
         return ()
     steps = "; ".join(steps_of(trial, plan, lengths))
     told = f"Nearest with the shims at hand, but not within the limits: {steps[:1].lower()}{steps[1:]}"
-    return (Otherwise(f"{told} (leaves {lengths.gap(plan.offset)} and {abs(plan.tilt):.2f}°)", abs(plan.offset)),)
+    return (Alternative(f"{told} (leaves {lengths.gap(plan.offset)} and {abs(plan.tilt):.2f}°)", abs(plan.offset)),)
 
 
 def standing_fit(solution: Solution) -> TrialFit | None:
@@ -152,7 +155,7 @@ def standing_fit(solution: Solution) -> TrialFit | None:
 
 
 def _moves(
-    solution: Solution, rigs: tuple[Rig, ...], trial: Trial, plans: tuple[Plan, ...]
+    solution: Solution, stations: tuple[ShimStation, ...], trial: Trial, plans: tuple[Plan, ...]
 ) -> tuple[tuple[Move, ...], tuple[Move, ...]]:
     """Return the plans that leave every bolt its thread, and those that do not."""
     held, bad = list[Move](), list[Move]()
@@ -161,7 +164,7 @@ def _moves(
             break
         move = Move(
             plan,
-            bolts_after(solution.assembly, rigs, plan, trial),
+            bolts_after(solution.assembly, stations, plan, trial),
             steps_of(trial, plan, solution.job.lengths),
             plan_stays(trial, plan),
         )
@@ -169,9 +172,9 @@ def _moves(
     return tuple(held), tuple(bad)
 
 
-def of_lugs(solution: Solution, rigs: tuple[Rig, ...], pose: Pose, limits: Limits) -> str:
+def of_lugs(solution: Solution, stations: tuple[ShimStation, ...], pose: Pose, limits: Limits) -> str:
     """Return that a tilt out of limits is the lugs' own lean, in words; empty where it is not."""
-    lug = next((rig for rig in rigs if rig.place == "lug"), None)
+    lug = next((station for station in stations if station.place == "lug"), None)
     apart = (
         lugs_apart(solution.assembly, lug, pose) if lug is not None and abs(pose.tilt.value) > limits.tilt else UNKNOWN
     )
@@ -198,24 +201,24 @@ def index_told(job: Job) -> str:
     return f"The survey's sweeps say that it runs truest {studs}: {job.lengths.gap(best.tir)}."
 
 
-def sense_of(rig: Rig, pose: Pose, limits: Limits) -> str:
+def sense_of(station: ShimStation, pose: Pose, limits: Limits) -> str:
     """Return which way a shim at one place acts, and whether one more would help or make it worse."""
-    where = PLACE_WORDS[rig.place]
-    if rig.radial:
+    where = PLACE_WORDS[station.place]
+    if station.radial:
         return f"A shim {where} moves the caliper away from the axle."
-    way = "outboard" if rig.sign > 0 else "inboard"
+    way = "outboard" if station.sign > 0 else "inboard"
     told = f"A shim {where} moves the caliper {way}"
     if not is_known(pose.offset.value) or abs(pose.offset.value) <= limits.offset:
         return f"{told}."
     sits = "outboard" if pose.offset.value > 0 else "inboard"
-    if (pose.offset.value > 0) is (rig.sign > 0):
+    if (pose.offset.value > 0) is (station.sign > 0):
         return f"{told}; it sits too far {sits}, so every shim added there makes it worse: take out."
     return f"{told}; it sits too far {sits}, so shims there help."
 
 
 def plan_stays(trial: Trial, plan: Plan) -> bool:
     """Tell whether a plan is what lies there already."""
-    now = leaves_at(trial, plan.place).sides
+    now = stacks_at(trial, plan.place).sides
     return all(_sorted(have) == _sorted(want) for have, want in zip(now, (plan.first, plan.second)))
 
 
@@ -228,7 +231,7 @@ def steps_of(trial: Trial, plan: Plan, lengths: LengthFormat) -> tuple[str, ...]
     the bolt out."""
     closed = {loose.thickness_mm for loose in trial.stock if loose.form == "closed"}
     rows = []
-    for name, now, then in zip(("leading", "trailing"), leaves_at(trial, plan.place).sides, (plan.first, plan.second)):
+    for name, now, then in zip(("leading", "trailing"), stacks_at(trial, plan.place).sides, (plan.first, plan.second)):
         out, into = _less(now, then), _less(then, now)
         if not out and not into:
             continue
@@ -269,21 +272,24 @@ def _findings(
     trial: Trial,
     pose: Pose,
     limits: Limits,
-    rigs: tuple[Rig, ...],
-    done: Followed | None,
+    stations: tuple[ShimStation, ...],
+    done: MoveDiagnosis | None,
     truer: str,
 ) -> tuple[Finding, ...]:
     job, lengths = solution.job, solution.job.lengths
     counted = in_force(trial)
-    here = [Plan(rig.place, *leaves_at(trial, rig.place).sides, pose.offset.value, pose.tilt.value) for rig in rigs[:1]]
-    after = bolts_after(solution.assembly, rigs, here[0], trial) if here and rigs[0].known else ()
+    here = [
+        Plan(station.place, *stacks_at(trial, station.place).sides, pose.offset.value, pose.tilt.value)
+        for station in stations[:1]
+    ]
+    after = bolts_after(solution.assembly, stations, here[0], trial) if here and stations[0].known else ()
     return (
         ask.readings(trial, pose),
         ask.offset(pose, limits, lengths),
-        ask.tilt(pose, limits, trial, lengths, of_lugs(solution, rigs, pose, limits)),
+        ask.tilt(pose, limits, trial, lengths, of_lugs(solution, stations, pose, limits)),
         *ask.lean(pose, lengths),
         ask.tip(job, solution.line, counted, lengths),
-        as_drawn(solution, trial, pose, rigs),
+        as_drawn(solution, trial, pose, stations),
         ask.bolts(after, lengths),
         ask.play(solution, counted, lengths),
         *ask.floating(solution, trial, lengths),

@@ -14,9 +14,9 @@ from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
-from bicentra.core.parts.trial import Leaves, Loose, Trial
+from bicentra.core.parts.trial import Loose, ShimStacks, Trial
 from bicentra.core.trialfit.pose import Pose
-from bicentra.core.trialfit.rig import Place, Rig, leaves_at, rigs_of
+from bicentra.core.trialfit.shim_station import Place, ShimStation, stacks_at, stations_of
 from bicentra.core.trialfit.stacks import MOST_A_BOLT, Counts, Stacks, most_pieces, stacks_of
 
 TILT_DEG, SURE = 0.1, 2.0
@@ -76,9 +76,9 @@ def plans_of(job: Job, line: LineUp, trial: Trial, pose: Pose) -> tuple[Plan, ..
     None where nothing is reachable, or offset or tilt are unknown.
     """
     limits, found = limits_of(job, trial), list[Plan]()
-    for rig in rigs_of(job, line):
-        if rig.known:
-            found += _radial(rig, trial, pose) if rig.radial else _at(rig, trial, pose, limits)
+    for station in stations_of(job, line):
+        if station.known:
+            found += _radial(station, trial, pose) if station.radial else _at(station, trial, pose, limits)
     return tuple(sorted(found, key=_rank)[:MOST_PLANS])
 
 
@@ -88,9 +88,9 @@ def nearest_plan(job: Job, line: LineUp, trial: Trial, pose: Pose) -> Plan | Non
     for wider in WIDENED:
         wide = Limits(wider * limits.offset, wider * limits.tilt, limits.apart)
         found = list[Plan]()
-        for rig in rigs_of(job, line):
-            if rig.known and not rig.radial:
-                found += _at(rig, trial, pose, wide)
+        for station in stations_of(job, line):
+            if station.known and not station.radial:
+                found += _at(station, trial, pose, wide)
         if found:
             return min(found, key=lambda plan: max(abs(plan.offset) / limits.offset, abs(plan.tilt) / limits.tilt))
     return None
@@ -103,7 +103,7 @@ def _rank(plan: Plan) -> tuple[float, ...]:
 class _Ask(Record, frozen=True):
     """What is asked of both stacks: how they act, where they stand [mm], offset [mm] and slope as read, and the limits."""
 
-    rig: Rig
+    station: ShimStation
     now: tuple[float, float]
     offset: float
     slope: float
@@ -111,7 +111,7 @@ class _Ask(Record, frozen=True):
 
     def after(self, first: float, second: float) -> tuple[float, float]:
         """Return offset [mm] and slope with stacks that high [mm]."""
-        move, turn = self.rig.moved(first - self.now[0], second - self.now[1])
+        move, turn = self.station.moved(first - self.now[0], second - self.now[1])
         return self.offset + move, self.slope + turn
 
     @property
@@ -121,7 +121,7 @@ class _Ask(Record, frozen=True):
 
     def spans_of_second(self, first: FloatArray) -> tuple[FloatArray, FloatArray]:
         """Return from where to where the second stack may be high [mm], for each height of the first one, (n,) float, mm."""
-        (a, share), (c, turn) = self.rig.shares(), self.rig.turns()
+        (a, share), (c, turn) = self.station.shares(), self.station.turns()
         base, lean = self.after(0.0, 0.0)
         spans = [_spans(base + a * first, share, self.limits.offset), _spans(lean + c * first, turn, self.steep)]
         spans.append((first - self.limits.apart - SAME_MM, first + self.limits.apart + SAME_MM))
@@ -129,7 +129,7 @@ class _Ask(Record, frozen=True):
 
     def span_of_first(self) -> tuple[float, float]:
         """Return from where to where the first stack may be high [mm] at all: the corners of both bands together."""
-        (a, b), (c, d) = self.rig.shares(), self.rig.turns()
+        (a, b), (c, d) = self.station.shares(), self.station.turns()
         base, lean = self.after(0.0, 0.0)
         whole = a * d - b * c
         ends = [
@@ -149,15 +149,15 @@ def _spans(base: FloatArray, gain: float, most: float) -> tuple[FloatArray, Floa
     return ends.min(axis=0) - SAME_MM, ends.max(axis=0) + SAME_MM
 
 
-def _at(rig: Rig, trial: Trial, pose: Pose, limits: Limits) -> list[Plan]:
+def _at(station: ShimStation, trial: Trial, pose: Pose, limits: Limits) -> list[Plan]:
     """Return the plans at one place with the fewest pieces."""
     slope = math.tan(math.radians(pose.tilt.value))
     if not is_known(pose.offset.value, slope, limits.offset, limits.tilt, limits.apart):
         return []
-    there = leaves_at(trial, rig.place)
+    there = stacks_at(trial, station.place)
     fixed = tuple(sum(thick is None for thick in side) for side in there.sides)
-    sizes, counts = _ready(trial, rig.place)
-    ask = _Ask(rig, _heights(there.sides), pose.offset.value, slope, limits)
+    sizes, counts = _ready(trial, station.place)
+    ask = _Ask(station, _heights(there.sides), pose.offset.value, slope, limits)
     plans = _fewest(ask, sizes, counts, fixed)
     sure = surely(limits, pose)
     if plans and sure != limits and not any(is_within(plan, sure) for plan in plans):
@@ -211,13 +211,13 @@ def _pairs(
     return found
 
 
-def _radial(rig: Rig, trial: Trial, pose: Pose) -> list[Plan]:
+def _radial(station: ShimStation, trial: Trial, pose: Pose) -> list[Plan]:
     """Return the plans for the height of a caliper on studs: both feet alike, the fewest pieces that bring it within ``HEIGHT_MM``;
     none where its height is unknown, or is right already."""
-    off, there = pose.radial.value, leaves_at(trial, rig.place)
+    off, there = pose.radial.value, stacks_at(trial, station.place)
     if not is_known(off) or abs(off) <= HEIGHT_MM or any(None in side for side in there.sides):
         return []
-    sizes, counts = _ready(trial, rig.place)
+    sizes, counts = _ready(trial, station.place)
     pairs = tuple(count // 2 for count in counts)
     now = sum(_heights(there.sides)) / 2
     for pieces in range(min(most_pieces(len(sizes)), sum(pairs)) + 1):
@@ -230,7 +230,7 @@ def _radial(rig: Rig, trial: Trial, pose: Pose) -> list[Plan]:
                 side = tuple(
                     size for size, many in zip(reversed(sizes), reversed(some.counts[k].tolist())) for _ in range(many)
                 )
-                found.append(Plan(rig.place, side, side, pose.offset.value, pose.tilt.value, float(left[k])))
+                found.append(Plan(station.place, side, side, pose.offset.value, pose.tilt.value, float(left[k])))
             return found
     return []
 
@@ -243,7 +243,7 @@ def _plan(ask: _Ask, sizes: tuple[float, ...], fixed: tuple[int, ...], pair: tup
     offset, slope = ask.after(math.fsum(first), math.fsum(second))
     unknown = tuple((None,) * many for many in fixed)
     tilt = math.degrees(math.atan(slope))
-    return Plan(ask.rig.place, (*first, *unknown[0]), (*second, *unknown[1]), offset, tilt)
+    return Plan(ask.station.place, (*first, *unknown[0]), (*second, *unknown[1]), offset, tilt)
 
 
 def _ready(trial: Trial, place: Place) -> tuple[tuple[float, ...], tuple[int, ...]]:
@@ -252,7 +252,7 @@ def _ready(trial: Trial, place: Place) -> tuple[tuple[float, ...], tuple[int, ..
     for loose in trial.stock:
         if loose.thickness_mm:
             many[round(loose.thickness_mm, 6)] = many.get(round(loose.thickness_mm, 6), 0) + loose.count
-    for thick in (thick for side in leaves_at(trial, place).sides for thick in side if thick):
+    for thick in (thick for side in stacks_at(trial, place).sides for thick in side if thick):
         many[round(thick, 6)] = many.get(round(thick, 6), 0) + 1
     sizes = tuple(sorted(size for size, count in many.items() if count))
     return sizes, tuple(many[size] for size in sizes)
@@ -267,7 +267,7 @@ def _heights(sides: tuple[tuple[float | None, ...], tuple[float | None, ...]]) -
 def after_plan(trial: Trial, plan: Plan) -> Trial:
     """Return a trial with a plan's shims in place: what comes out goes into the box, what goes in comes out of it."""
     counts: dict[float, int] = {}
-    for thick in (thick for side in leaves_at(trial, plan.place).sides for thick in side if thick):
+    for thick in (thick for side in stacks_at(trial, plan.place).sides for thick in side if thick):
         counts[thick] = counts.get(thick, 0) + 1
     for thick in (thick for side in (plan.first, plan.second) for thick in side if thick):
         counts[thick] = counts.get(thick, 0) - 1
@@ -276,6 +276,6 @@ def after_plan(trial: Trial, plan: Plan) -> Trial:
         loose = stock.get(round(thick, 6), Loose(thickness_mm=thick, count=0))
         stock[round(thick, 6)] = replace(loose, count=max(loose.count + more, 0))
     name = "shims_mm" if plan.place == "lug" else "ear_shims_mm"
-    leaves = Leaves(first=plan.first, second=plan.second)
+    leaves = ShimStacks(first=plan.first, second=plan.second)
     kept = tuple(loose for _, loose in sorted(stock.items()) if loose.count)
     return replace(trial, stock=kept, **{name: leaves})

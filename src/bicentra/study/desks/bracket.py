@@ -5,16 +5,16 @@ from collections.abc import Iterator
 from bicentra.core.base.finding import Edit, Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.beside import TITLE as BESIDE_TITLE
 from bicentra.core.bracket.thread_hold import thread_holds
+from bicentra.core.bracket_evaluation import BracketEvaluation
 from bicentra.core.certainty.both_sides import told_of_both
 from bicentra.core.clearance.withdrawal import ways_out
 from bicentra.core.drawing.imprint import NOT_TO_CUT, PLAYED, cut_mark
 from bicentra.core.drawing.made_view import Work
 from bicentra.core.fasteners.grades import usual_grade
 from bicentra.core.fasteners.torque import LUBRICATIONS, usual_torque
-from bicentra.core.judged import Judged
 from bicentra.core.kinds import on_the_bench
+from bicentra.core.parking_adapter import TITLE as BESIDE_TITLE
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.materials import find_material
 from bicentra.core.proposals import CHOSEN
@@ -34,11 +34,11 @@ class BracketDesk:
 
     def __init__(self, study: Study) -> None:
         self.study = study
-        self.own: Judged | None = None
-        self.proposals: tuple[Judged, ...] = ()
-        self.chosen: Judged | None = None
+        self.own: BracketEvaluation | None = None
+        self.proposals: tuple[BracketEvaluation, ...] = ()
+        self.chosen: BracketEvaluation | None = None
         self._shown: tuple[Job, object] | None = None
-        self._made: tuple[Job, Judged, tuple[Judged, ...]] | None = None
+        self._made: tuple[Job, BracketEvaluation, tuple[BracketEvaluation, ...]] | None = None
 
     @property
     def current(self) -> bool:
@@ -68,7 +68,7 @@ class BracketDesk:
             self.chosen = self.own
 
     @property
-    def best(self) -> Judged | None:
+    def best(self) -> BracketEvaluation | None:
         """The first that does not stop and is known."""
         return next((c for c in self.proposals if c.suited in (Verdict.OK, Verdict.CAUTION)), None)
 
@@ -165,12 +165,12 @@ class BracketDesk:
         return text
 
 
-def numbers_told(one: Judged, lengths: LengthFormat) -> tuple[tuple[str, str], ...]:
+def numbers_told(one: BracketEvaluation, lengths: LengthFormat) -> tuple[tuple[str, str], ...]:
     """Return the numbers a bracket is solved to, each with its name."""
     return tuple(_number(name, value, lengths) for name, value in one.bracket.solved.items())
 
 
-def metals_told(one: Judged) -> tuple[str, ...]:
+def metals_told(one: BracketEvaluation) -> tuple[str, ...]:
     """Return what is known of the metals a bracket is made of, and where from."""
     found = map(find_material, dict.fromkeys(part.material for part in one.bracket.parts))
     return tuple(material.told for material in found if material is not None)

@@ -10,11 +10,11 @@ from bicentra.core.base.quantities import ANGLE, LENGTH, NUMBER, Kind, bare_unit
 from bicentra.core.base.records import replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import units_of
-from bicentra.core.blanks import Blank, blanks, wanted
 from bicentra.core.bracket.families.table import family_of
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.threads import find_thread
+from bicentra.core.required_inputs import RequiredInput, blanks, wanted
 from bicentra.core.solution import Solution
 from bicentra.study.document.brakes import DRUM
 from bicentra.study.document.study import Study
@@ -23,8 +23,8 @@ if TYPE_CHECKING:
     from bicentra.core.clearance.relief_plan import Relief
     from bicentra.core.missing import Missing
     from bicentra.core.search.clock import ClockSearch
+    from bicentra.core.search.incremental_clock import IncrementalClock
     from bicentra.core.search.planner import Plan, Report
-    from bicentra.core.search.rolling import RollingRing
 
 CLOCK, THICKNESS = "fit.clock_deg", "bracket.thickness_mm"
 PULLED = (CLOCK, "fit.pad_inset_mm", "fit.rotor_spacer_mm")
@@ -55,9 +55,9 @@ class LineupDesk:
         self._ring: ClockSearch | None = None
         self._ring_of: Job | None = None
         self._looking_at: Job | None = None
-        self._rolling: RollingRing | None = None
+        self._rolling: IncrementalClock | None = None
         self._reliefs: tuple[Solution | None, tuple[Relief, ...]] = (None, ())
-        self._blanks: tuple[Job | None, tuple[Blank, ...]] = (None, ())
+        self._blanks: tuple[Job | None, tuple[RequiredInput, ...]] = (None, ())
 
     @property
     def solution(self) -> Solution:
@@ -93,14 +93,14 @@ class LineupDesk:
         return self.study.brake == DRUM
 
     @property
-    def blanks(self) -> tuple[Blank, ...]:
+    def blanks(self) -> tuple[RequiredInput, ...]:
         """What has to be measured before the bracket can be drawn, in order; nothing once it is drawn."""
         job = self.solution.job
         if self._blanks[0] is not job:
             self._blanks = (job, () if self.keeps_drums else blanks(job))
         return self._blanks[1]
 
-    def blank_after(self, path: str) -> Blank | None:
+    def blank_after(self, path: str) -> RequiredInput | None:
         """Return the missing measurement that is taken next after ``path``, from the beginning again after the last."""
         order = [blank.path for blank in wanted(self.study.job)]
         here = order.index(path) if path in order else -1
@@ -174,9 +174,9 @@ class LineupDesk:
             return self.ring
         solution = self.solution
         if self._rolling is None and pulled and self._ring is not None and self.preview is None:
-            from bicentra.core.search.rolling import RollingRing
+            from bicentra.core.search.incremental_clock import IncrementalClock
 
-            self._rolling = RollingRing(self._ring)
+            self._rolling = IncrementalClock(self._ring)
         return self._rolling.turn(solution.assembly, whole=not pulled) if self._rolling is not None else None
 
     def take_ring(self, found: "ClockSearch | None") -> bool:

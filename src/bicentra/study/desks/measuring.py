@@ -3,11 +3,11 @@
 import re
 
 from bicentra.core.base.registry import kind_of
-from bicentra.core.blanks import wanted
 from bicentra.core.missing import needed_for
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.fields import field_of, meaning
 from bicentra.core.parts.job import Job
+from bicentra.core.required_inputs import wanted
 
 HOW = {
     "rotor.thickness_mm": "Micrometer on the swept face, at its thinnest place.",

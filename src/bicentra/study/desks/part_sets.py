@@ -6,9 +6,9 @@ from bicentra.core.base.finding import Edit, Finding, Verdict
 from bicentra.core.base.numbers import UNKNOWN, known
 from bicentra.core.base.records import Record
 from bicentra.core.drawing.parts_view import PartSet
-from bicentra.core.parts.before import Before
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.library import Difference, differences
+from bicentra.core.parts.original_brake import OriginalBrake
 from bicentra.core.parts.weights import Weights, weigh
 from bicentra.core.search.run import single_path
 from bicentra.core.solution import solve
@@ -37,7 +37,7 @@ def part_set_of(job: Job, label: str) -> PartSet:
     return PartSet(label, job.rotor, job.caliper, job.wheel)
 
 
-def set_before(before: Before | None) -> PartSet:
+def set_before(before: OriginalBrake | None) -> PartSet:
     """Return what came off the vehicle."""
     if before is None:
         return PartSet("came off the vehicle")

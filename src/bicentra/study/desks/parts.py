@@ -30,7 +30,7 @@ from bicentra.study.desks.part_sets import (
     weights_before,
     weights_of,
 )
-from bicentra.study.desks.search import NEAR, Criteria, Harvest, called, look, space_for
+from bicentra.study.desks.search import NEAR, Criteria, SearchResults, called, look, space_for
 from bicentra.study.document.study import Study
 from bicentra.study.library.library import Library, whole_library
 
@@ -164,7 +164,7 @@ class PartsDesk:
         self._on_vehicle = {}
         return self._found(look(self.study.job, self.library, criteria))
 
-    def _found(self, harvests: Iterator[Harvest]) -> Iterator[tuple[float, bool]]:
+    def _found(self, harvests: Iterator[SearchResults]) -> Iterator[tuple[float, bool]]:
         told = 0.0
         for harvest in harvests:
             new = harvest.done >= 1.0 or time.monotonic() - told >= SHOW_S

@@ -29,9 +29,9 @@ from bicentra.core.heat.stops import DUTIES, Train
 from bicentra.core.heat.train import Hot, train_of
 from bicentra.core.hydraulics.before import chains, foot_after, levers, single_change
 from bicentra.core.hydraulics.chain import Chain, chain_of
-from bicentra.core.hydraulics.claims import Claim, claims_of
 from bicentra.core.hydraulics.ends import REAR_FIRST, WEAK
 from bicentra.core.hydraulics.masters import kind_of_master
+from bicentra.core.hydraulics.misconceptions import Claim, claims_of
 from bicentra.core.hydraulics.pedal import FOOT_N, PedalWork, pedal_work, told_knee
 from bicentra.core.hydraulics.stages import WORK_G, Stage, stages_of
 from bicentra.core.parts.edits import get_value, with_value

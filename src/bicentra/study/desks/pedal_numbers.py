@@ -15,9 +15,9 @@ from bicentra.core.parts.vehicle import (
     Axle,
     Booster,
     Chassis,
+    Compliance,
     Drum,
     Fluid,
-    Give,
     Master,
     Pad,
     Pedal,
@@ -66,7 +66,7 @@ def _end(name: str, axle: Axle) -> tuple[Group, ...]:
     at = f"axles.{name}"
     wheel = _of(at, Axle, ("tyre_radius_mm",))
     title = f"{name.capitalize()} axle"
-    soft = Group(f"Flex and wear, {name}", _of(f"{at}.give", Give))
+    soft = Group(f"Flex and wear, {name}", _of(f"{at}.give", Compliance))
     if axle.drum is not None:
         return (Group(title, wheel), Group(f"Drums, {name}", _of(f"{at}.drum", Drum)), soft)
     pistons = tuple(Asked(f"{at}.caliper.{key}", Meaning(told, LENGTH), LENGTH) for key, told in PISTONS.items())

@@ -42,7 +42,7 @@ class Criteria(Record, frozen=True):
 
 
 @dataclass
-class Harvest:
+class SearchResults:
     """The best sets found so far, best first, and how many there are of each verdict.
 
     ``most``: how many are kept; ``passed``: how many were passed by, as none of them could be better than those kept. ``reasons``:
@@ -138,13 +138,13 @@ def job_for(job: Job, criteria: Criteria) -> Job:
     return job
 
 
-def look(job: Job, library: Library, criteria: Criteria, most: int = MOST_KEPT) -> Iterator[Harvest]:
+def look(job: Job, library: Library, criteria: Criteria, most: int = MOST_KEPT) -> Iterator[SearchResults]:
     """Search and give the same harvest again after each step, fuller each time; stop by asking no further.
 
     The best ``most`` sets are kept: a library of ten thousand parts makes millions.
     """
     space = space_for(library, criteria)
-    harvest = Harvest(space.combinations, most)
+    harvest = SearchResults(space.combinations, most)
     if not space.combinations:
         harvest.done = 1.0
         yield harvest

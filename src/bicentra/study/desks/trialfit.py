@@ -12,7 +12,7 @@ from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.parts.corners import across
 from bicentra.core.parts.edits import get_value
-from bicentra.core.parts.trial import GAP_NAMES, GAPS, Between, Leaves, Loose, Trial
+from bicentra.core.parts.trial import GAP_NAMES, GAPS, Between, Loose, ShimStacks, Trial
 from bicentra.core.parts.vehicle import Corner
 from bicentra.core.trialfit.advice import Advice, advise, next_reading
 from bicentra.core.trialfit.bolts import bolts_after
@@ -21,7 +21,6 @@ from bicentra.core.trialfit.fit import Move, TrialFit, afresh, plan_stays, steps
 from bicentra.core.trialfit.inspections import INSPECTIONS
 from bicentra.core.trialfit.log import LockItem, prints_of
 from bicentra.core.trialfit.plan import Plan, after_plan
-from bicentra.core.trialfit.rig import Place, Rig, leaves_at
 from bicentra.core.trialfit.set_up import (
     DEPENDS,
     SET_UP,
@@ -31,6 +30,7 @@ from bicentra.core.trialfit.set_up import (
     with_work_done,
     without_gaps,
 )
+from bicentra.core.trialfit.shim_station import Place, ShimStation, stacks_at
 from bicentra.study.document.study import Study
 
 _GOES = re.compile(r"^\s*(?:>\s*(?P<least>[^<>]+))?\s*(?:<\s*(?P<most>[^<>]+))?$")
@@ -94,14 +94,16 @@ class TrialDesk:
         if fit is None or fit.doubted:
             return None
         if self.wish is not None:
-            after = bolts_after(self.study.plain_solution.assembly, fit.rigs, self.wish, fit.trial)
+            after = bolts_after(self.study.plain_solution.assembly, fit.stations, self.wish, fit.trial)
             return Move(
                 self.wish, after, steps_of(fit.trial, self.wish, self.lengths), plan_stays(fit.trial, self.wish)
             )
         return fit.advised[self.place % len(fit.moves)] if fit.moves else None
 
-    def _rig(self, place: str) -> Rig | None:
-        return next((rig for rig in (self.fit.rigs if self.fit is not None else ()) if rig.place == place), None)
+    def _station(self, place: str) -> ShimStation | None:
+        return next(
+            (station for station in (self.fit.stations if self.fit is not None else ()) if station.place == place), None
+        )
 
     @property
     def advice(self) -> Advice:
@@ -149,7 +151,7 @@ class TrialDesk:
         stack_up = self.study.plain_solution.assembly.stack_up
         shims = [(shim,) if is_known(shim) and shim > 0 else () for shim in stack_up.shims[:2]] or [(), ()]
         spacing = job.caliper.pad_width_mm
-        return Trial(shims_mm=Leaves(first=shims[0], second=shims[-1]), station_spacing_mm=spacing)
+        return Trial(shims_mm=ShimStacks(first=shims[0], second=shims[-1]), station_spacing_mm=spacing)
 
     def do_move(self) -> None:
         """Carry out the move that is looked at: a new trial with its shims in place, the rest back in the box, readings blank."""
@@ -194,7 +196,7 @@ class TrialDesk:
         stack = STACK.match(path)
         if stack and self.trial is not None:
             side = 0 if stack[2] == "first" else 1
-            shims = leaves_at(self.trial, stack[1]).sides[side]  # type: ignore[arg-type]
+            shims = stacks_at(self.trial, stack[1]).sides[side]  # type: ignore[arg-type]
             units = units_of(self.study.job.display_units)
             return " + ".join("?" if thick is None else edit_text(thick, LENGTH, units) for thick in shims)
         name = path.rpartition(".")[2]
@@ -330,37 +332,37 @@ class TrialDesk:
     def wish_typed(self, path: str, text: str) -> None:
         """Think of the stack that was typed, where its shims lie ready. Raises ``QuantityError``."""
         stack, fit = STACK.match(path), self.fit
-        rig = self._rig(stack[1]) if stack else None
-        if stack is None or fit is None or rig is None or not rig.known:
+        station = self._station(stack[1]) if stack else None
+        if stack is None or fit is None or station is None or not station.known:
             return
         shims = self._shims(text)
-        now = self.wish if self.wish is not None and self.wish.place == rig.place else None
-        sides = list((now.first, now.second) if now else leaves_at(fit.trial, rig.place).sides)
+        now = self.wish if self.wish is not None and self.wish.place == station.place else None
+        sides = list((now.first, now.second) if now else stacks_at(fit.trial, station.place).sides)
         which = 0 if stack[2] == "first" else 1
         sides[which] = shims
-        ready = _ready(fit.trial, rig.place, sides[1 - which])
+        ready = _ready(fit.trial, station.place, sides[1 - which])
         short = next((t for t in shims if t is not None and shims.count(t) > ready.get(t, 0)), None)
         if short is not None or shims.count(None) > sum(
-            side.count(None) for side in leaves_at(fit.trial, rig.place).sides
+            side.count(None) for side in stacks_at(fit.trial, station.place).sides
         ):
             raise QuantityError(text, f"“{text.strip()}”", "shims that lie in the box, or under this bolt now")
-        self.wish = _outcome(fit, rig, (sides[0], sides[1]))
+        self.wish = _outcome(fit, station, (sides[0], sides[1]))
 
     def wish_for(self, path: str, height: float) -> None:
         """Think of a stack ``height`` [mm] high: the nearest that lies ready; the other bolt's follows where both are equal."""
         stack, fit = STACK.match(path), self.fit
-        rig = self._rig(stack[1]) if stack else None
-        if stack is None or fit is None or fit.doubted or rig is None or not rig.known or rig.radial:
+        station = self._station(stack[1]) if stack else None
+        if stack is None or fit is None or fit.doubted or station is None or not station.known or station.radial:
             return
-        now = self.wish if self.wish is not None and self.wish.place == rig.place else None
-        sides = list((now.first, now.second) if now else leaves_at(fit.trial, rig.place).sides)
+        now = self.wish if self.wish is not None and self.wish.place == station.place else None
+        sides = list((now.first, now.second) if now else stacks_at(fit.trial, station.place).sides)
         which = 0 if stack[2] == "first" else 1
         both = fit.trial.school == "equal"
-        ready = _ready(fit.trial, rig.place, () if both else sides[1 - which])
+        ready = _ready(fit.trial, station.place, () if both else sides[1 - which])
         sides[which] = nearest_stack(ready, height, 2 if both else 1)
         if both:
             sides[1 - which] = sides[which]
-        self.wish = _outcome(fit, rig, (sides[0], sides[1]))
+        self.wish = _outcome(fit, station, (sides[0], sides[1]))
 
     def height_of(self, path: str) -> float:
         """Return how high a stack is, as wished or as it is [mm]."""
@@ -369,7 +371,7 @@ class TrialDesk:
             return math.nan
         place: Place = "lug" if stack[1] == "lug" else "ear"
         now = self.wish if self.wish is not None and self.wish.place == place else None
-        sides = (now.first, now.second) if now else leaves_at(trial, place).sides
+        sides = (now.first, now.second) if now else stacks_at(trial, place).sides
         return math.fsum(thick for thick in sides[0 if stack[2] == "first" else 1] if thick is not None)
 
     def next_plan(self, step: int = 1) -> None:
@@ -445,7 +447,7 @@ def _ready(trial: Trial, place: Place, other: tuple[float | None, ...]) -> dict[
     for loose in trial.stock:
         if loose.thickness_mm:
             many[loose.thickness_mm] = many.get(loose.thickness_mm, 0) + loose.count
-    for thick in (thick for side in leaves_at(trial, place).sides for thick in side if thick):
+    for thick in (thick for side in stacks_at(trial, place).sides for thick in side if thick):
         many[thick] = many.get(thick, 0) + 1
     for taken in other:
         if taken:
@@ -469,10 +471,12 @@ def nearest_stack(ready: dict[float, int], height: float, bolts: int = 1) -> tup
     return best[min(best, key=lambda at: (round(abs(at - height), 6), len(best[at])))]
 
 
-def _outcome(fit: TrialFit, rig: Rig, sides: tuple[tuple[float | None, ...], tuple[float | None, ...]]) -> Plan:
+def _outcome(
+    fit: TrialFit, station: ShimStation, sides: tuple[tuple[float | None, ...], tuple[float | None, ...]]
+) -> Plan:
     """Return stacks as a plan, with what they lead to."""
-    now = leaves_at(fit.trial, rig.place).sides
+    now = stacks_at(fit.trial, station.place).sides
     grown = [math.fsum(t for t in new if t) - math.fsum(t for t in old if t) for new, old in zip(sides, now)]
-    move, turn = rig.moved(grown[0], grown[1])
+    move, turn = station.moved(grown[0], grown[1])
     tilt = math.degrees(math.atan(math.tan(math.radians(fit.pose.tilt.value)) + turn))
-    return Plan(rig.place, sides[0], sides[1], fit.pose.offset.value + move, tilt)
+    return Plan(station.place, sides[0], sides[1], fit.pose.offset.value + move, tilt)

@@ -3,7 +3,7 @@
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.records import replace
 from bicentra.core.parts.corners import OF_AXLE, OF_CORNER, across, axle_of, job_of
-from bicentra.core.parts.job import Before, Caliper, Hub, Job, Knuckle, Lug, Rotor
+from bicentra.core.parts.job import Caliper, Hub, Job, Knuckle, Lug, OriginalBrake, Rotor
 from bicentra.core.parts.vehicle import Axle, Corner, Drum, Vehicle
 
 DISC, DRUM, OPEN = "disc", "drum", "open"
@@ -54,7 +54,7 @@ def begun_as_disc(vehicle: Vehicle) -> Vehicle:
     if own.knuckle is None and vehicle.corners.get(across(name), Corner()).knuckle is None:
         own = replace(own, hub=own.hub or Hub(), knuckle=UNMEASURED)
     if axle.drum is not None:
-        before = axle.before or Before()
+        before = axle.before or OriginalBrake()
         axle = replace(axle, drum=None, before=replace(before, drum=before.drum or axle.drum))
     return replace(vehicle, corners={**vehicle.corners, name: own}, axles={**vehicle.axles, axle_of(name): axle})
 

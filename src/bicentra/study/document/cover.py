@@ -7,13 +7,13 @@ from pathlib import Path
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.records import Record
-from bicentra.core.blanks import blanks, is_drawn
 from bicentra.core.bracket.families.table import family_of
 from bicentra.core.certainty.assess import assess
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.model import Drawing
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.job import Job
+from bicentra.core.required_inputs import blanks, is_drawn
 from bicentra.core.solution import Solution, solve
 from bicentra.study.document.brakes import DRUM, shown_job
 from bicentra.study.document.next_step import next_step

@@ -20,7 +20,7 @@ from bicentra.core.base.records import Record
 from bicentra.core.parts.vehicle import Vehicle
 from bicentra.formats.job_json import parse_vehicle, write_vehicle
 from bicentra.formats.records import decode_object, read_bytes
-from bicentra.study.document.differing import told_differing
+from bicentra.study.document.diff import told_differing
 from bicentra.study.document.store import load_vehicle, state_folder, write_atomic
 
 

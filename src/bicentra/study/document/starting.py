@@ -4,7 +4,7 @@ from bicentra.core.base.records import Record, replace
 from bicentra.core.bracket.families.table import FAMILIES
 from bicentra.core.parts.corners import job_of, with_job
 from bicentra.core.parts.edits import with_edits
-from bicentra.core.parts.job import CORNERS, Before, Caliper, Hub, Job, Rotor
+from bicentra.core.parts.job import CORNERS, Caliper, Hub, Job, OriginalBrake, Rotor
 from bicentra.core.parts.survey import Distance, Feature, Survey
 from bicentra.core.parts.vehicle import Corner, Vehicle
 from bicentra.data import data_path
@@ -81,7 +81,7 @@ def new_vehicle(start: Start) -> Vehicle:
     if mounting not in ON_LUGS:  # no lugs are asked about where no lug holds anything
         edits += (("knuckle.lugs", ()),)
     if mounting == "original-bracket":  # the brake that came off places the bracket that stays
-        edits += (("before", Before(rotor=Rotor(), caliper=Caliper())),)
+        edits += (("before", OriginalBrake(rotor=Rotor(), caliper=Caliper())),)
     return with_job(vehicle, job, with_edits(job, edits))
 
 

@@ -4,7 +4,6 @@ import pickle
 
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.numbers import is_known
-from bicentra.core.beside import beside
 from bicentra.core.bracket.cutouts import unplaced
 from bicentra.core.bracket.families.table import family_of
 from bicentra.core.bracket.model import MadePart
@@ -14,6 +13,7 @@ from bicentra.core.certainty.both_sides import both_sides, parts_of_both
 from bicentra.core.drawing.datum import Datum, datum_of
 from bicentra.core.drawing.imprint import BLANK, CLEAR, CutMark, Imprint, cut_mark, worse
 from bicentra.core.lineup.redrilled import drilling, patterns_differ, redrilled
+from bicentra.core.parking_adapter import beside
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.proposals import own_bracket

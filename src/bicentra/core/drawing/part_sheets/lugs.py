@@ -5,7 +5,7 @@ from bicentra.core.drawing.model import Note, Sheet
 from bicentra.core.drawing.part_sheets.draft import DOWN, LEFT, RIGHT, UP, Draft
 from bicentra.core.drawing.shapes import centre_mark
 from bicentra.core.parts.job import Lug
-from bicentra.core.plausible import LUG_MM, LUGS_APART_MM
+from bicentra.core.placeholder_sizes import LUG_MM, LUGS_APART_MM
 
 APART_MM, HOLE_MM = 120.0, 12.5
 

@@ -12,6 +12,7 @@ from bicentra.core.base.registry import BESIDE
 from bicentra.core.base.wording import LengthFormat, make_finding
 from bicentra.core.bracket.assembly import Assembly, assemble
 from bicentra.core.bracket.families.table import PLAIN
+from bicentra.core.bracket_evaluation import BracketEvaluation, judge_bracket
 from bicentra.core.clearance.body_gaps import body_gaps
 from bicentra.core.clearance.clock_checks import obstacle_room
 from bicentra.core.clearance.turning import caliper_to_turning
@@ -19,7 +20,6 @@ from bicentra.core.clearance.wheel_room import wheel_room
 from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.geometry.gaps import least_of
 from bicentra.core.geometry.prism import FAR_MM, Prism, Prisms, prism_gaps
-from bicentra.core.judged import Judged, judge_bracket
 from bicentra.core.lineup.body import Body
 from bicentra.core.lineup.checks import pad_inner_edge, pad_overhang, slot_gap, tip_gap
 from bicentra.core.lineup.solve import line_up
@@ -29,7 +29,7 @@ from bicentra.core.parts.limits import limit_for
 TITLE = "Adapter for a parking-brake caliper"
 
 
-def beside(job: Job, lengths: LengthFormat) -> Judged | None:
+def beside(job: Job, lengths: LengthFormat) -> BracketEvaluation | None:
     """Return the adapter that is made beside the job's own bracket: for a parking-brake caliper, where the job has one."""
     parking = job.parking
     if parking is None or parking.kind != "second-caliper" or parking.clock_deg is None:
@@ -42,7 +42,7 @@ def beside(job: Job, lengths: LengthFormat) -> Judged | None:
         _calipers_apart(job, assembly.body, lengths),
     )
     parts = tuple(replace(part, name=f"parking {part.name}") for part in judged.bracket.parts)
-    return Judged(replace(assembly, bracket=replace(judged.bracket, parts=parts)), findings, TITLE)
+    return BracketEvaluation(replace(assembly, bracket=replace(judged.bracket, parts=parts)), findings, TITLE)
 
 
 def _asked_of_a_caliper(assembly: Assembly, lengths: LengthFormat) -> tuple[Finding, ...]:
@@ -113,7 +113,7 @@ def _of_parking(finding: Finding) -> Finding:
     )  # fmt: skip
 
 
-def brackets_apart(assembly: Assembly, adapter: Judged, lengths: LengthFormat) -> tuple[Finding, ...]:
+def brackets_apart(assembly: Assembly, adapter: BracketEvaluation, lengths: LengthFormat) -> tuple[Finding, ...]:
     """Return the room between bracket and adapter, and of each to the other's caliper: all want the same place on the lugs."""
     limit, one, other = limit_for(assembly.job, "bracket-to-caliper"), assembly.metal, adapter.assembly.metal
     value = least_of(prism_gaps(one, other, FAR_MM).ravel().tolist()) if one and other else UNKNOWN

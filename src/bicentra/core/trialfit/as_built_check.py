@@ -9,13 +9,13 @@ from bicentra.core.bracket.stack_up import ear_shims
 from bicentra.core.parts.trial import Trial
 from bicentra.core.solution import Solution
 from bicentra.core.trialfit.pose import Pose
-from bicentra.core.trialfit.rig import Rig, leaves_at, total_of
+from bicentra.core.trialfit.shim_station import ShimStation, stacks_at, total_of
 
 SURE_SD, APART_MM = 3.0, 0.5
 """The drawing and the car disagree beyond so many standard uncertainties and so many millimetres: common practice, no source."""
 
 
-def expected_offset(solution: Solution, trial: Trial, rigs: tuple[Rig, ...]) -> float:
+def expected_offset(solution: Solution, trial: Trial, stations: tuple[ShimStation, ...]) -> float:
     """Return how far outboard of the rotor's middle the drawn bracket would hold the caliper with the shims of ``trial`` [mm].
 
     From the stack-up's own error, moved by what lies at lugs, ears and behind the rotor beyond what is drawn there.
@@ -23,10 +23,10 @@ def expected_offset(solution: Solution, trial: Trial, rigs: tuple[Rig, ...]) -> 
     job, stack_up = solution.job, solution.assembly.stack_up
     drawn = {"lug": _mean(stack_up.shims), "ear": _mean(ear_shims(job))}
     offset = stack_up.error
-    for rig in rigs:
-        if not rig.radial and rig.known:
-            first, second = total_of(leaves_at(trial, rig.place))
-            offset += rig.moved(first - drawn[rig.place], second - drawn[rig.place])[0]
+    for station in stations:
+        if not station.radial and station.known:
+            first, second = total_of(stacks_at(trial, station.place))
+            offset += station.moved(first - drawn[station.place], second - drawn[station.place])[0]
     behind = known(job.fit.rotor_spacer_mm) if trial.rotor_plate_mm is None else trial.rotor_plate_mm
     return offset - (behind - known(job.fit.rotor_spacer_mm))
 
@@ -35,9 +35,9 @@ def _mean(shims: tuple[float, ...]) -> float:
     return math.fsum(shims) / len(shims) if shims else 0.0
 
 
-def as_drawn(solution: Solution, trial: Trial, pose: Pose, rigs: tuple[Rig, ...]) -> Finding:
+def as_drawn(solution: Solution, trial: Trial, pose: Pose, stations: tuple[ShimStation, ...]) -> Finding:
     """Whether the caliper sits where the drawing puts it [mm]: else another plate is on the car, or a size was measured wrong."""
-    lengths, expected = solution.job.lengths, expected_offset(solution, trial, rigs)
+    lengths, expected = solution.job.lengths, expected_offset(solution, trial, stations)
     apart = pose.offset.value - expected
     if not is_known(apart):
         why = "The parts on the car cannot be compared with the drawing yet: needs the gaps at both ends, and a complete drawing."

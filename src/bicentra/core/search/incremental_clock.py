@@ -13,7 +13,7 @@ ROUGH_DEG, EVERY_FRAMES = 5.0, 6
 """Steps of the circle [degrees]; every how many frames something is asked."""
 
 
-class RollingRing:
+class IncrementalClock:
     """What is known of each step; begun with what an exact search ``before`` the pull found."""
 
     def __init__(self, before: ClockSearch) -> None:

@@ -4,14 +4,14 @@ from collections.abc import Iterator
 
 from bicentra.core.base.records import Record
 from bicentra.core.bracket.families.table import family_of
-from bicentra.core.judged import made_bracket
+from bicentra.core.bracket_evaluation import made_bracket
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.job import Job
-from bicentra.core.plausible import plausible
+from bicentra.core.placeholder_sizes import plausible
 
 
-class Blank(Record, frozen=True):
+class RequiredInput(Record, frozen=True):
     """One measurement: its key path, what it is called on a drawing, and how it is taken, with what."""
 
     path: str
@@ -19,59 +19,61 @@ class Blank(Record, frozen=True):
     how: str
 
 
-ROTOR = Blank("rotor.diameter_mm", "rotor Ø", "Calipers or a tape across the ring's outer edge.")
+ROTOR = RequiredInput("rotor.diameter_mm", "rotor Ø", "Calipers or a tape across the ring's outer edge.")
 ROTOR_ALONG = (
-    Blank("rotor.thickness_mm", "rotor thick", "Micrometer on the face the pads run on."),
-    Blank(
+    RequiredInput("rotor.thickness_mm", "rotor thick", "Micrometer on the face the pads run on."),
+    RequiredInput(
         "rotor.overall_height_mm",
         "rotor height",
         "From the ring's inboard face up to the hat's outer face, with a depth rod.",
     ),
-    Blank("rotor.hat_thickness_mm", "hat thick", "Caliper jaws over the hat's flange beside a hole."),
+    RequiredInput("rotor.hat_thickness_mm", "hat thick", "Caliper jaws over the hat's flange beside a hole."),
 )
 EARS = (
-    Blank("caliper.ear_spacing_mm", "ears apart", "From the middle of one ear's hole to the middle of the other."),
-    Blank("caliper.ear_line_to_pad_top_mm", "ear holes to pad top",
+    RequiredInput("caliper.ear_spacing_mm", "ears apart", "From the middle of one ear's hole to the middle of the other."),
+    RequiredInput("caliper.ear_line_to_pad_top_mm", "ear holes to pad top",
           "A straightedge across both ear holes; a rule from there out to the pad's outer edge."),
 )  # fmt: skip
-EAR_FACE = Blank(
+EAR_FACE = RequiredInput(
     "caliper.ear_face_offset_mm",
     "ear face from slot",
     "From the middle of the slot to the ears' face; inboard of it is negative.",
 )
-LUG_BOLT = Blank("bracket.lug_bolt", "lug bolt", "Thread of the bolts into the lugs, such as M12x1.5 or 3/8-24.")
-EAR_BOLT = Blank("bracket.caliper_bolt", "caliper bolt", "Thread of the bolts at the caliper's ears.")
-CLOCK = Blank(
+LUG_BOLT = RequiredInput(
+    "bracket.lug_bolt", "lug bolt", "Thread of the bolts into the lugs, such as M12x1.5 or 3/8-24."
+)
+EAR_BOLT = RequiredInput("bracket.caliper_bolt", "caliper bolt", "Thread of the bolts at the caliper's ears.")
+CLOCK = RequiredInput(
     "fit.clock_deg", "clock angle", "Where the caliper sits: 180 straight behind the axle, 90 on top, 0 straight ahead."
 )
 ON_AXLE = {
-    "tube": (Blank("hub.tube_diameter_mm", "axle tube Ø", "Outside jaws over the axle's tube, where the tab will sit."),),
+    "tube": (RequiredInput("hub.tube_diameter_mm", "axle tube Ø", "Outside jaws over the axle's tube, where the tab will sit."),),
     "axle-flange": (
-        Blank("hub.retainer_circle_mm", "retainer's bolt circle", "Across opposite bolts of the retainer, middle to middle."),
-        Blank("hub.retainer_count", "retainer bolts", "Count them."),
-        Blank("hub.retainer_first_deg", "first retainer bolt at", "Clock angle of one of them: 0 straight ahead, 90 on top."),
-        Blank("hub.retainer_bolt", "retainer bolt", "Their thread, such as M10 or 3/8-24."),
-        Blank("hub.retainer_face_z_mm", "retainer's face", "From the hub's face to the retainer's flange; inboard is negative."),
+        RequiredInput("hub.retainer_circle_mm", "retainer's bolt circle", "Across opposite retainer bolts, middle to middle."),
+        RequiredInput("hub.retainer_count", "retainer bolts", "Count them."),
+        RequiredInput("hub.retainer_first_deg", "first retainer bolt at", "Clock angle of one: 0 straight ahead, 90 on top."),
+        RequiredInput("hub.retainer_bolt", "retainer bolt", "Their thread, such as M10 or 3/8-24."),
+        RequiredInput("hub.retainer_face_z_mm", "retainer's face", "Hub's face to the retainer's flange; inboard is negative."),
     ),
 }  # fmt: skip
 """What is measured of an axle that carries the bracket itself, by how it holds it."""
 EAR_SIZES = (
-    Blank("caliper.ear_hole_mm", "ear hole", "Inside jaws, or the drill that just goes in."),
-    Blank("caliper.ear_boss_mm", "ear round", "Outside jaws over the round of the ear."),
-    Blank("caliper.ear_thickness_mm", "ear thick", "Outside jaws over the ear beside its hole."),
+    RequiredInput("caliper.ear_hole_mm", "ear hole", "Inside jaws, or the drill that just goes in."),
+    RequiredInput("caliper.ear_boss_mm", "ear round", "Outside jaws over the round of the ear."),
+    RequiredInput("caliper.ear_thickness_mm", "ear thick", "Outside jaws over the ear beside its hole."),
 )
 CAME_OFF = (
-    Blank("before.rotor.diameter_mm", "old rotor Ø", ROTOR.how),
-    *(Blank(f"before.{one.path}", f"old {one.title}", one.how) for one in ROTOR_ALONG),
-    *(Blank(f"before.{one.path}", f"old {one.title}", one.how) for one in (*EARS, EAR_FACE)),
-    Blank("before.bracket_ear_hole_mm", "holes in the old bracket", "Inside jaws, where the old caliper was bolted on."),
-    Blank("before.bracket_ear_mm", "old bracket thick", "Outside jaws over it, beside such a hole."),
-    Blank("before.clock_deg", "old clock angle", "Where the old caliper sat: 180 straight behind the axle, 90 on top."),
+    RequiredInput("before.rotor.diameter_mm", "old rotor Ø", ROTOR.how),
+    *(RequiredInput(f"before.{one.path}", f"old {one.title}", one.how) for one in ROTOR_ALONG),
+    *(RequiredInput(f"before.{one.path}", f"old {one.title}", one.how) for one in (*EARS, EAR_FACE)),
+    RequiredInput("before.bracket_ear_hole_mm", "holes in the old bracket", "Inside jaws, where the old caliper was bolted on."),
+    RequiredInput("before.bracket_ear_mm", "old bracket thick", "Outside jaws over it, beside such a hole."),
+    RequiredInput("before.clock_deg", "old clock angle", "Where the old caliper sat: 180 straight behind the axle, 90 on top."),
 )  # fmt: skip
 """What is measured of the brake that came off: it places the bracket that stays."""
 
 
-def wanted(job: Job) -> tuple[Blank, ...]:
+def wanted(job: Job) -> tuple[RequiredInput, ...]:
     """Return the measurements that the bracket's outline follows from, in the order of measuring, known or not.
 
     What is held by the lugs needs their places; what sits on the axle needs that, and where the ears' face comes to lie along it.
@@ -91,14 +93,14 @@ def wanted(job: Job) -> tuple[Blank, ...]:
     return (*lugs, ROTOR, *EARS, LUG_BOLT, EAR_BOLT, CLOCK)
 
 
-def _of_lug(k: int, named: str, deep: bool) -> Iterator[Blank]:
+def _of_lug(k: int, named: str, deep: bool) -> Iterator[RequiredInput]:
     name = f"lug {k + 1}" if not named else named if "lug" in named.lower() else f"{named} lug"
-    yield Blank(f"knuckle.lugs[{k}].x_mm", f"{name} forward",
+    yield RequiredInput(f"knuckle.lugs[{k}].x_mm", f"{name} forward",
                 "From the middle of the axle forward to the middle of the hole, level; behind the axle is negative.")  # fmt: skip
-    yield Blank(f"knuckle.lugs[{k}].y_mm", f"{name} up",
+    yield RequiredInput(f"knuckle.lugs[{k}].y_mm", f"{name} up",
                 "From the middle of the axle straight up to the middle of the hole; below the axle is negative.")  # fmt: skip
     if deep:
-        yield Blank(f"knuckle.lugs[{k}].z_mm", f"{name}'s face",
+        yield RequiredInput(f"knuckle.lugs[{k}].z_mm", f"{name}'s face",
                     "Straight edge across the hub's face, depth rod down to the lug's; inboard of it is negative.")  # fmt: skip
 
 
@@ -115,7 +117,7 @@ def is_drawn(job: Job) -> bool:
     return made.shown if shape is None else shape.outline is not None or shape.impossible
 
 
-def blanks(job: Job) -> tuple[Blank, ...]:
+def blanks(job: Job) -> tuple[RequiredInput, ...]:
     """Return what is missing and has to be known before the bracket can be drawn; nothing once it is drawn, or where no
     measurement of these would make it appear."""  # fmt: skip
     if is_drawn(job) or not is_drawn(ghost_job(job)):

@@ -15,7 +15,7 @@ from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import Trial
 from bicentra.core.trialfit.pose import Pose
-from bicentra.core.trialfit.rig import Rig, leaves_at, rigs_of
+from bicentra.core.trialfit.shim_station import ShimStation, stacks_at, stations_of
 
 WIDE_MM, BURR_MM = 0.5, 0.2
 """How far a rotor that is not seated, and a burr or dirt, usually put things off [mm]: common practice."""
@@ -42,7 +42,7 @@ class Reason(Record, frozen=True):
     shown_by: str = ""
 
 
-class Followed(Record, frozen=True):
+class MoveDiagnosis(Record, frozen=True):
     """What a move should have done at the leading and trailing end [mm], what it did, and why not, the likeliest first.
 
     ``follows``: what was read is within what the readings allow.
@@ -55,7 +55,7 @@ class Followed(Record, frozen=True):
     reasons: tuple[Reason, ...] = ()
 
 
-def followed(job: Job, line: LineUp, trials: tuple[Trial, Trial], poses: tuple[Pose, Pose]) -> Followed | None:
+def followed(job: Job, line: LineUp, trials: tuple[Trial, Trial], poses: tuple[Pose, Pose]) -> MoveDiagnosis | None:
     """Return how the second trial follows from the first; ``None`` where that cannot be told, or nothing was changed."""
     before, after = trials
     half = known(after.station_spacing_mm) / 2
@@ -63,28 +63,28 @@ def followed(job: Job, line: LineUp, trials: tuple[Trial, Trial], poses: tuple[P
     if before.hub != after.hub or not is_known(*found, half):
         return None
     moves = _moves(job, line, before, after)
-    ends = [_at_ends(rig, grown, half) for rig, grown in moves]
+    ends = [_at_ends(station, grown, half) for station, grown in moves]
     plate = -(known(after.rotor_plate_mm or 0.0) - known(before.rotor_plate_mm or 0.0))
     wanted = (sum(end[0] for end in ends) + plate, sum(end[1] for end in ends) + plate)
     if not is_known(*wanted) or max(abs(end) for end in wanted) < 1e-9:
         return None
     sd = math.hypot(poses[0].ends[0].sd, poses[1].ends[0].sd)
     off = max(abs(have - want) for have, want in zip(found, wanted))
-    done = Followed(wanted, (found[0], found[1]), sd, off <= APART * sd)
-    return done if done.follows else Followed(wanted, done.found, sd, False, _reasons(done, moves, trials, half))
+    done = MoveDiagnosis(wanted, (found[0], found[1]), sd, off <= APART * sd)
+    return done if done.follows else MoveDiagnosis(wanted, done.found, sd, False, _reasons(done, moves, trials, half))
 
 
-def _moves(job: Job, line: LineUp, before: Trial, after: Trial) -> list[tuple[Rig, tuple[float, float]]]:
+def _moves(job: Job, line: LineUp, before: Trial, after: Trial) -> list[tuple[ShimStation, tuple[float, float]]]:
     """Return by how much both stacks grew at each place [mm]; a shim of unknown thickness that stayed takes no part."""
     found = []
-    for rig in rigs_of(job, line):
-        one, other = leaves_at(before, rig.place), leaves_at(after, rig.place)
+    for station in stations_of(job, line):
+        one, other = stacks_at(before, station.place), stacks_at(after, station.place)
         grown = []
         for then, now in zip(one.sides, other.sides):
             alike = then.count(None) == now.count(None)
             grown.append(_sum(now) - _sum(then) if alike else UNKNOWN)
-        if not rig.radial and any(step != 0.0 for step in grown):
-            found.append((rig, (grown[0], grown[1])))
+        if not station.radial and any(step != 0.0 for step in grown):
+            found.append((station, (grown[0], grown[1])))
     return found
 
 
@@ -92,14 +92,14 @@ def _sum(shims: tuple[float | None, ...]) -> float:
     return math.fsum(thick for thick in shims if thick is not None)
 
 
-def _at_ends(rig: Rig, grown: tuple[float, float], half: float) -> tuple[float, float]:
+def _at_ends(station: ShimStation, grown: tuple[float, float], half: float) -> tuple[float, float]:
     """Return how far the leading and the trailing end move outboard [mm]."""
-    move, turn = rig.moved(*grown) if rig.known else (UNKNOWN, UNKNOWN)
+    move, turn = station.moved(*grown) if station.known else (UNKNOWN, UNKNOWN)
     return move - turn * half, move + turn * half
 
 
 def _reasons(
-    done: Followed, moves: list[tuple[Rig, tuple[float, float]]], trials: tuple[Trial, Trial], half: float
+    done: MoveDiagnosis, moves: list[tuple[ShimStation, tuple[float, float]]], trials: tuple[Trial, Trial], half: float
 ) -> tuple[Reason, ...]:
     """Return the explanations, the likeliest first."""
     want, flat = np.array(done.wanted), np.zeros((2, 2))
@@ -132,12 +132,12 @@ def _reasons(
         ),
     ]
     for side, name in enumerate(("leading", "trailing")):
-        for rig, grown in moves[:1]:
-            there = f"at the {name} {rig.place}"
-            only = np.array(_at_ends(rig, (grown[0], 0.0) if side == 0 else (0.0, grown[1]), half))
+        for station, grown in moves[:1]:
+            there = f"at the {name} {station.place}"
+            only = np.array(_at_ends(station, (grown[0], 0.0) if side == 0 else (0.0, grown[1]), half))
             told = f"only the shims {there} act: the other ones are not in, or that bolt is loose"
             rows.append((told, "clean", SHARES["one side"] * snug, only, flat))
-            lift = np.array(_at_ends(rig, (1.0, 0.0) if side == 0 else (0.0, 1.0), half))
+            lift = np.array(_at_ends(station, (1.0, 0.0) if side == 0 else (0.0, 1.0), half))
             told = f"a burr or dirt between the shims {there}: the stack is higher than its shims"
             rows.append((told, "clean", SHARES["burr"], want + BURR_MM * lift, BURR_MM**2 * np.outer(lift, lift)))
     found = np.array(done.found)
@@ -169,14 +169,14 @@ def unknown_thickness(
     half = known(trials[1].station_spacing_mm) / 2
     ends = [now.value - then.value for then, now in zip(poses[0].ends, poses[1].ends)]
     sd = math.hypot(poses[0].ends[0].sd, poses[1].ends[0].sd)
-    for rig in rigs_of(job, line):
-        sides = [leaves_at(trial, rig.place).sides for trial in trials]
+    for station in stations_of(job, line):
+        sides = [stacks_at(trial, station.place).sides for trial in trials]
         more = [now.count(None) - then.count(None) for then, now in zip(*sides)]
-        if not any(more) or rig.radial or not rig.known or not is_known(*ends, half) or half <= 0.0:
+        if not any(more) or station.radial or not station.known or not is_known(*ends, half) or half <= 0.0:
             continue
         slope = (ends[1] - ends[0]) / (2 * half)
-        for side, (name, at) in enumerate(zip(("first", "second"), rig.at)):
-            grown = rig.sign * (sum(ends) / 2 - slope * at)
+        for side, (name, at) in enumerate(zip(("first", "second"), station.at)):
+            grown = station.sign * (sum(ends) / 2 - slope * at)
             rest = grown - (_sum(sides[1][side]) - _sum(sides[0][side]))
             if more[side]:
                 lever = math.hypot(0.5 - at / (2 * half), 0.5 + at / (2 * half))

@@ -9,7 +9,7 @@ from bicentra.core.parts.vehicle import AXLES, Axle, Master, Vehicle
 CHAMBERS = ("by the rod", "far from the rod")
 
 
-def remakes(vehicle: Vehicle) -> tuple[str, ...]:
+def rework_list(vehicle: Vehicle) -> tuple[str, ...]:
     """Return what has to be made or looked at, a sentence each; what nobody said is asked for, never passed over."""
     chassis, found = vehicle.vehicle, list[str]()
     old, new = chassis.before.master, chassis.master

@@ -77,7 +77,7 @@ class RailButton(QAbstractButton):
         painter.drawText(QRectF(left + mark_px + 5, low, wide + 4, mark_px), Qt.AlignmentFlag.AlignVCenter, count)
 
 
-class Rail(QWidget):
+class BenchBar(QWidget):
     """The buttons of all benches, top to bottom as the work goes. ``chosen`` carries a bench's name."""
 
     chosen = Signal(str)

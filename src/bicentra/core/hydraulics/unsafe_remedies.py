@@ -10,7 +10,7 @@ from bicentra.core.base.wording import LengthFormat, make_finding, units_of
 from bicentra.core.parts.vehicle import AXLES, Axle, Vehicle
 
 
-def wrong_cures(vehicle: Vehicle) -> tuple[Finding, ...]:
+def unsafe_remedies(vehicle: Vehicle) -> tuple[Finding, ...]:
     """Return what is asked of push rod, booster and valve."""
     return (_rod(vehicle), *_boost(vehicle), *_valve(vehicle))
 

@@ -21,9 +21,9 @@ from bicentra.core.bracket.families.table import family_of
 from bicentra.core.bracket.model import Bracket
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.parts.limits import limit_for
+from bicentra.core.search.clock_invariant import ClockInvariantSet, worst_rank
+from bicentra.core.search.sampled_sweep import CaliperAlone, Places, SweptSet
 from bicentra.core.search.score import ROUNDING, turning_score
-from bicentra.core.search.still import StillSet, worst_rank
-from bicentra.core.search.swept import CaliperAlone, Places, SweptSet
 from bicentra.core.solution import solve, solved
 
 CLOCK_SET = "bushing-clock"
@@ -34,7 +34,9 @@ TOLD_OF_BRACKETS = frozenset(kind.id for kind in KINDS if kind.of_bracket and ki
 """What a bracket is asked that turns with the caliper: each kind tells some of it."""
 
 
-def looked_at(set_: StillSet, angles: FloatArray, every: int, caliper_alone: Callable[[], CaliperAlone]) -> SweptSet:
+def looked_at(
+    set_: ClockInvariantSet, angles: FloatArray, every: int, caliper_alone: Callable[[], CaliperAlone]
+) -> SweptSet:
     """Return what is known of a set at each of ``angles`` [degrees] once it has been looked at where it matters.
 
     ``every``: how many are passed by at first; with 1 every open angle is looked at, until nothing can help. ``caliper_alone``
@@ -70,7 +72,7 @@ def _look_round(look: "_Look", alive: Places, every: int) -> None:
 class _Look:
     """What has been seen of one set so far. ``hopeless``: what stops it does not turn with the caliper."""
 
-    def __init__(self, set_: StillSet, angles: FloatArray) -> None:
+    def __init__(self, set_: ClockInvariantSet, angles: FloatArray) -> None:
         self._set, self._angles = set_, angles
         self.ranks: Ranks = np.full(len(angles), STOP, dtype=np.int8)
         self.still: tuple[Finding, ...] = set_.before

@@ -11,7 +11,7 @@ SLOTS = 4
 """Answers that are kept of each step: a bench shows two corners, each as it is and as it is looked at."""
 
 
-class Kept(Generic[R]):
+class IdentityCache(Generic[R]):
     """The last few answers of one step, found by what they were made from: by identity first, where that differs by equality.
 
     Only for pure functions of frozen records. Questions and answers are stored in one step: another thread finds both or neither.
@@ -30,16 +30,16 @@ class Kept(Generic[R]):
         return made
 
 
-def kept(function: Callable[P, R]) -> Callable[P, R]:
+def cached_by_identity(function: Callable[P, R]) -> Callable[P, R]:
     """Return ``function`` keeping its last answer by *identity* of its positional arguments, never by looking into it.
 
     What was given is held, so that no other record can take its identity.
     """
-    return kept_of(1)(function)
+    return cached_by_identity_of(1)(function)
 
 
-def kept_of(many: int) -> Callable[[Callable[P, R]], Callable[P, R]]:
-    """Return what makes a function keep its last ``many`` answers, as ``kept`` does its last."""
+def cached_by_identity_of(many: int) -> Callable[[Callable[P, R]], Callable[P, R]]:
+    """Return what makes a function keep its last ``many`` answers, as ``cached_by_identity`` does its last."""
     return partial(_keeping, many)
 
 

@@ -10,7 +10,7 @@ from bicentra.core.parts.rotor import Rotor
 from bicentra.core.parts.wheel import Wheel
 
 
-class Before(f.Described):
+class OriginalBrake(f.Described):
     """The corner as it was: its rotor and caliper or its drum, its wheel where it had them, and what else came off it."""
 
     rotor: Rotor | None = None

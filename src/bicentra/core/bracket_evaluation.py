@@ -3,9 +3,9 @@
 from collections.abc import Callable, Container, Iterable, Iterator
 from functools import partial
 
-from bicentra.core.base.asked import Asked, Step, step
 from bicentra.core.base.finding import Finding, Verdict, worst
 from bicentra.core.base.judging import OK, STOP
+from bicentra.core.base.lazy_findings import Asked, Step, step
 from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import KINDS
@@ -32,7 +32,7 @@ UNSHAPED = frozenset(kind.id for kind in KINDS if not kind.shaped)
 """Findings that pulling a bracket's shape does not change."""
 
 
-class Judged(Record, frozen=True):
+class BracketEvaluation(Record, frozen=True):
     """One bracket in its place with the findings that are asked of it. ``title``: its name, with what sets it apart."""
 
     assembly: Assembly
@@ -77,14 +77,14 @@ def judge_bracket(
     turns: bool = False,
     cures: bool = False,
     as_cut: StackUp | None = None,
-) -> Judged:
+) -> BracketEvaluation:
     """Return ``kind`` made for ``job`` and judged: of several ways the first that clears everything, else the one that clears most.
 
     ``turns`` and ``cures``: whether turns and other remedies are looked for. ``as_cut``: a stack-up that is held as it is, for a
     bracket that is cut already.
     """  # fmt: skip
     best = made_bracket(kind, job, line, lengths, as_cut)
-    return Judged(best, bracket_findings(best, lengths, turns, cures), kind.title)
+    return BracketEvaluation(best, bracket_findings(best, lengths, turns, cures), kind.title)
 
 
 def made_bracket(

@@ -14,16 +14,16 @@ from bicentra.core.bracket.bolt_checks import bolt_findings
 from bicentra.core.bracket.families.table import family_of, make
 from bicentra.core.bracket.metal_checks import floor_findings
 from bicentra.core.bracket.model import Bracket
+from bicentra.core.bracket_evaluation import asked, bracket_findings, choice_findings, clearest_of
 from bicentra.core.clearance.turning import turning_findings
 from bicentra.core.clearance.wheel_room import wheel_room
-from bicentra.core.judged import asked, bracket_findings, choice_findings, clearest_of
 from bicentra.core.lineup.other_side import other_side
 from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import as_said, remarks
 
 
-class StillSet(Record, frozen=True):
+class ClockInvariantSet(Record, frozen=True):
     """A set of parts at its first clock angle. ``ways``: how its bracket may be made there; ``before``: findings of the line-up
     that do not turn, asked already."""  # fmt: skip
 
@@ -64,11 +64,11 @@ class StillSet(Record, frozen=True):
         return (*self.before, *_still_findings(self.assembly, self.lengths))
 
 
-def still_set(job: Job, clock_deg: float, lengths: LengthFormat, before: tuple[Finding, ...] = ()) -> StillSet:
+def still_set(job: Job, clock_deg: float, lengths: LengthFormat, before: tuple[Finding, ...] = ()) -> ClockInvariantSet:
     """Return the set of parts in ``job`` at a first clock angle [degrees]."""
     job = replace(job, fit=replace(job.fit, clock_deg=clock_deg))
     line = line_up(job)
-    return StillSet(job, line, make(family_of(job), job, line, lengths), lengths, before)
+    return ClockInvariantSet(job, line, make(family_of(job), job, line, lengths), lengths, before)
 
 
 def _still_findings(assembly: Assembly, lengths: LengthFormat) -> tuple[Finding, ...]:

@@ -13,14 +13,14 @@ from bicentra.core.base.records import Record
 from bicentra.core.bracket.families.table import family_of
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.trial import Leaves, Trial
+from bicentra.core.parts.trial import ShimStacks, Trial
 
 Place = Literal["lug", "ear"]
 PLACES: tuple[Place, ...] = ("lug", "ear")
 PLACE_WORDS = {"lug": "between lug and bracket", "ear": "between bracket and ear"}
 
 
-class Rig(Record, frozen=True):
+class ShimStation(Record, frozen=True):
     """How shims at one place act. ``at``: where the first and the second stack lie along the slot from the caliper's middle [mm],
     towards the leading end; ``sign``: +1 where a shim moves the caliper outboard, −1 inboard. ``radial``: it moves it away from the
     axle instead."""  # fmt: skip
@@ -56,7 +56,7 @@ class Rig(Record, frozen=True):
         return a * first + b * second, c * first + d * second
 
 
-def rigs_of(job: Job, line: LineUp) -> tuple[Rig, ...]:
+def stations_of(job: Job, line: LineUp) -> tuple[ShimStation, ...]:
     """Return the places at which shims can go for the bracket of ``job``, the lugs first."""
     found = []
     kind, caliper = family_of(job), job.caliper
@@ -66,10 +66,10 @@ def rigs_of(job: Job, line: LineUp) -> tuple[Rig, ...]:
         sign = 1.0 if job.bracket.side == "outboard" else -1.0
         if kind.straight:
             sign = 1.0 if caliper.ear_seat == "inboard" else -1.0
-        found.append(Rig("lug", _lugs_at(job, line), sign))
+        found.append(ShimStation("lug", _lugs_at(job, line), sign))
     if not kind.straight:
         outward = 1.0 if caliper.ear_seat == "inboard" else -1.0
-        found.append(Rig("ear", (half, -half), outward, radial_mount))
+        found.append(ShimStation("ear", (half, -half), outward, radial_mount))
     return tuple(found)
 
 
@@ -86,12 +86,12 @@ def _lugs_at(job: Job, line: LineUp) -> tuple[float, float]:
     return math.fsum(leading) / len(leading), math.fsum(trailing) / len(trailing)
 
 
-def leaves_at(trial: Trial, place: Place) -> Leaves:
+def stacks_at(trial: Trial, place: Place) -> ShimStacks:
     """Return the shims a trial has at a place."""
     return trial.shims_mm if place == "lug" else trial.ear_shims_mm
 
 
-def total_of(leaves: Leaves) -> tuple[float, float]:
+def total_of(leaves: ShimStacks) -> tuple[float, float]:
     """Return the height of both stacks [mm]; unknown where one of their shims is."""
     first, second = (math.fsum(known(thick) for thick in side) for side in leaves.sides)
     return first, second
