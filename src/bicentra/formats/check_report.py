@@ -144,5 +144,5 @@ def check_text(solution: Solution) -> str:
         lines.append(f"  {finding.verdict.word:<10} {finding.title}: {finding.why}")
         if finding.statement:
             lines.append(f"             {finding.statement}")
-        lines += [f"             can be cured: {remedy.action}" for remedy in finding.remedies]
+        lines += [f"             to fix it: {remedy.action}" for remedy in finding.remedies]
     return "\n".join(lines) + "\n"
