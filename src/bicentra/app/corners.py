@@ -76,8 +76,8 @@ class CornerSwitch(QToolButton):
         """Return the worst verdict of a corner as far as it has been worked out; ``None`` where nothing is known."""
         if corner == self._host.study.job.corner:
             return self._worst
-        told = self.chassis.corners.get(corner)
-        return told.verdict if told is not None else None
+        card = self.chassis.corners.get(corner)
+        return card.verdict if card is not None else None
 
     def open(self) -> None:
         """Show all corners below the button."""
@@ -101,7 +101,7 @@ class CornerSwitch(QToolButton):
     def to_next(self) -> None:
         """Go round the corners that something is known of."""
         study = self._host.study
-        known = [name for name, told in study.corners if told != "nothing yet"]
+        known = [name for name, text in study.corners if text != "nothing yet"]
         if study.job.corner in known:
             self.go_to(known[(known.index(study.job.corner) + 1) % len(known)])
 

@@ -90,9 +90,9 @@ def ask_wide_gap(parent: QWidget, told: str) -> bool:
 
 def ask_inspection(parent: QWidget, title: str) -> str:
     """Ask what came of something that was looked at on the car; returns ``FOUND``, ``NOTHING`` or ``LATER``."""
-    told = f"{title}. What did you find?"
+    text = f"{title}. What did you find?"
     answers = ((NOTHING, "Nothing wrong"), (FOUND, "Found and fixed"), (LATER, "Not yet"))
-    return _ask(parent, "Looked at", told, answers, NOTHING)
+    return _ask(parent, "Looked at", text, answers, NOTHING)
 
 
 def show_answer(parent: QWidget, answer: "Answer") -> bool:
@@ -106,28 +106,28 @@ def show_answer(parent: QWidget, answer: "Answer") -> bool:
 
 def ask_give_up(parent: QWidget) -> bool:
     """Ask whether the answer of a practice corner is shown although it is not locked."""
-    told = "This corner is not locked yet. Showing the answer now ends it, and it is kept as given up."
+    text = "This corner is not locked yet. Showing the answer now ends it, and it is kept as given up."
     answers = ((DISCARD, "Give up and show it"), (STAY, "Go on"))
-    return _ask(parent, "Show the answer", told, answers, STAY) == DISCARD
+    return _ask(parent, "Show the answer", text, answers, STAY) == DISCARD
 
 
 def ask_unsaved(parent: QWidget, title: str) -> str:
     """Ask what to do with unsaved changes; returns ``SAVE``, ``DISCARD`` or ``STAY``."""
-    told = f"“{title}” has changes that are not saved."
+    text = f"“{title}” has changes that are not saved."
     answers = ((SAVE, "Save them"), (DISCARD, "Discard them"), (STAY, "Cancel"))
-    return _ask(parent, "Unsaved changes", told, answers, SAVE)
+    return _ask(parent, "Unsaved changes", text, answers, SAVE)
 
 
 def ask_recover(parent: QWidget, found: Recovery) -> str:
     """Ask what to do with unsaved work that was left behind; returns ``TAKE``, ``DISCARD`` or ``LATER``."""
     where = shown(found.path) if found.path else "never saved to a file"
-    told = (
+    text = (
         f"Bicentra stopped while “{found.vehicle.title or 'an untitled job'}” had changes that were not saved.\n\n"
         f"Kept {found.kept or 'at an unknown time'} · {where}\n\n"
         f"What would be lost: {lost_with(found) or 'nothing, it is in the file'}"
     )
     answers = ((TAKE, "Take them up again"), (DISCARD, "Discard them"), (LATER, "Later"))
-    return _ask(parent, "Unsaved work found", told, answers, TAKE)
+    return _ask(parent, "Unsaved work found", text, answers, TAKE)
 
 
 def ask_changed(parent: QWidget, told: str) -> str:
@@ -139,10 +139,10 @@ def ask_changed(parent: QWidget, told: str) -> str:
 
 def ask_brake(parent: QWidget, axle: str, drums: bool) -> str:
     """Ask which brake an axle gets, before anything is written of it; returns ``DISC``, ``DRUM`` or ``LATER``."""
-    told = f"This job says that the {axle} axle has drums." if drums else f"Nothing is known of the {axle} brakes yet."
+    text = f"This job says that the {axle} axle has drums." if drums else f"Nothing is known of the {axle} brakes yet."
     stays = "It keeps its drums" if drums else "It has drums, and keeps them"
     answers = ((DISC, "It gets discs"), (DRUM, stays), (BRAKE_LATER, "Not yet"))
-    return _ask(parent, f"Brakes of the {axle} axle", f"{told} What will it have?", answers, BRAKE_LATER)
+    return _ask(parent, f"Brakes of the {axle} axle", f"{text} What will it have?", answers, BRAKE_LATER)
 
 
 def ask_over(parent: QWidget, path: Path) -> bool:

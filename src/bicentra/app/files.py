@@ -104,8 +104,8 @@ class FileKeeper:
     def fill_examples(self, menu: QMenu) -> None:
         """List the examples: one for each kind of job."""
         menu.clear()
-        for name, told in EXAMPLES.items():
-            menu.addAction(told).triggered.connect(lambda _checked=False, name=name: self.example(name))
+        for name, text in EXAMPLES.items():
+            menu.addAction(text).triggered.connect(lambda _checked=False, name=name: self.example(name))
 
     def open(self) -> None:
         """Ask for a job and open it."""

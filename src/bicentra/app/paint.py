@@ -198,8 +198,8 @@ def paint_labels(
     arrows, left, top = QPainterPath(), origin.x(), origin.y()
     rows: dict[str, list[QLineF]] = {"thin": [], "dashed": [], "bold": []}
     for label in labels:
-        told = label.verdict not in ("", "ok") or label.tag == label.edits or label.tag.startswith("reading:")
-        shown = told and label.tag in lit
+        by_itself = label.verdict not in ("", "ok") or label.tag == label.edits or label.tag.startswith("reading:")
+        shown = by_itself and label.tag in lit
         rows["bold" if shown else "dashed" if label.ghost else "thin"] += [
             QLineF(left + x0, top - y0, left + x1, top - y1) for (x0, y0), (x1, y1) in label.lines
         ]

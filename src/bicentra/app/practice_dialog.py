@@ -24,12 +24,12 @@ class PracticeDialog(QDialog):
         head = plain_label("A corner with something hidden in it")
         head.setObjectName("head")
         column.addWidget(head)
-        told = plain_label(
+        text = plain_label(
             "Read, look for reasons, shim, until it is centred and can be locked. Each measurement or change costs time. "
             "Nothing of it was measured on a car, and every paper says so."
         )
-        told.setWordWrap(True)
-        column.addWidget(told)
+        text.setWordWrap(True)
+        column.addWidget(text)
         self.level = Choice("How much is hidden?", LEVELS, str(level))
         column.addWidget(self.level)
         caption = plain_label("Practice number (the same number hides the same)")

@@ -31,8 +31,8 @@ def run(arguments: argparse.Namespace) -> int:
 
     job = load(Path(arguments.job), arguments.corner)
     doubts = doubts_of(assess(solve(job)), job)
-    told = [doubts.of(one) if doubts is not None else one for one in (as_it_stands(job), *propose(job))]
-    own, found = told[0], tuple(sorted(told[1:], key=lambda one: -one.suited.rank))
+    evaluated = [doubts.of(one) if doubts is not None else one for one in (as_it_stands(job), *propose(job))]
+    own, found = evaluated[0], tuple(sorted(evaluated[1:], key=lambda one: -one.suited.rank))
     if arguments.json:
         print(msgspec.json.format(msgspec.json.encode(families_object(found, own)), indent=2).decode())
     else:

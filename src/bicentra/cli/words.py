@@ -11,8 +11,8 @@ OK, STOPPED, UNUSABLE = 0, 1, 2
 
 def say(text: str, error: bool = False) -> None:
     """Print one line; control characters and bytes that are no text come out as question marks."""
-    told = "".join(c if c.isprintable() else "?" for c in os.fsencode(text).decode("utf-8", "replace"))
-    print(told, file=sys.stderr if error else sys.stdout)
+    words = "".join(c if c.isprintable() else "?" for c in os.fsencode(text).decode("utf-8", "replace"))
+    print(words, file=sys.stderr if error else sys.stdout)
 
 
 def add_corner(

@@ -53,11 +53,11 @@ class BracketEvaluation(Record, frozen=True):
     def why(self) -> str:
         """What it comes to in one sentence, and the finding that decides against it."""
         bad = min(self.findings, key=lambda f: f.verdict.rank, default=None)
-        told = self.bracket.why
+        text = self.bracket.why
         said = (
-            bad is None or bad.verdict is Verdict.OK or bad.why in told or (bool(told) and bad.why.endswith(told[1:]))
+            bad is None or bad.verdict is Verdict.OK or bad.why in text or (bool(text) and bad.why.endswith(text[1:]))
         )
-        return told if said or bad is None else f"{told} {bad.why}"
+        return text if said or bad is None else f"{text} {bad.why}"
 
     @property
     def margin(self) -> tuple[str, float]:

@@ -101,10 +101,10 @@ class Solution(Record, frozen=True):
 
     def with_findings(self, findings: Iterable[Finding], spread: Mapping[str, float] | None = None) -> "Solution":
         """Return the same with ``findings`` instead of its own, and ``spread`` [mm, degrees] where that is given."""
-        told = tuple(findings)
-        rooms = frozenset(kind_of(finding.id).room for finding in told)
+        done = tuple(findings)
+        rooms = frozenset(kind_of(finding.id).room for finding in done)
         return replace(
-            self, asked=Asked((Step(rooms, lambda: told),)), spread=self.spread if spread is None else spread
+            self, asked=Asked((Step(rooms, lambda: done),)), spread=self.spread if spread is None else spread
         )
 
     def over(self, change: Callable[[Finding], Finding], spread: Mapping[str, float]) -> "Solution":
@@ -200,8 +200,8 @@ def as_borrowed(job: Job, findings: Iterable[Finding]) -> Iterable[Finding]:
     if not job.borrowed:
         return findings
     names = " and ".join(job.borrowed)
-    told = f"{names}: measured at the other corner ({across(job.corner).replace('-', ' ')}), not at this one"
-    return tuple(_held_down(finding, told) if _rests_on_hub(finding) else finding for finding in findings)
+    text = f"{names}: measured at the other corner ({across(job.corner).replace('-', ' ')}), not at this one"
+    return tuple(_held_down(finding, text) if _rests_on_hub(finding) else finding for finding in findings)
 
 
 def _rests_on_hub(finding: Finding) -> bool:
@@ -254,5 +254,5 @@ def _not_worked_out(job: Job) -> Iterator[str]:
     if not kind.holds_on(mounting):
         held = f"“{mounting}”, and one of this kind ({title}) by “{kind.mounting}”"
         yield f"What holds the bracket is said to be {held}: choose another kind, or say what holds it."
-    for told in not_as_placed(job):
-        yield f"This version does not calculate {told} as it is asked: leave “from” and “into” empty, or change the hole."
+    for text in not_as_placed(job):
+        yield f"This version does not calculate {text} as it is asked: leave “from” and “into” empty, or change the hole."

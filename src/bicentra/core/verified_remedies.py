@@ -68,8 +68,8 @@ class Verifier:
             return None
         new = [f for f in after if f.verdict is Verdict.STOP and f.id not in self._stops and f.id != finding.id]
         names = list(dict.fromkeys(kind_of(f.id).title for f in new))
-        told = (f"then stops: {', '.join(names)}",) if names else ()
-        return (helps, len(names), not remedy.reversible), replace(remedy, side_effects=(*told, *remedy.side_effects))
+        text = (f"then stops: {', '.join(names)}",) if names else ()
+        return (helps, len(names), not remedy.reversible), replace(remedy, side_effects=(*text, *remedy.side_effects))
 
 
 def _of(findings: Iterable[Finding], id: str) -> Verdict | None:

@@ -64,9 +64,9 @@ def heat_text(hot: Hot) -> str:
             lines.append(f"  {name}: still unknown")
             continue
         steady = f"tends to {heat(end.steady)}" if is_known(end.steady) else "never settles"
-        told = f"{end.energy / 1e3:.1f} kJ a stop into each, {hot.lengths.warmer(end.rise)}"
-        lines.append(f"  {name}: {told}; after the last {heat(end.peaks[-1])}, {steady}")
-    lines += [f"  {told}" for told in besides(hot)]
+        text = f"{end.energy / 1e3:.1f} kJ a stop into each, {hot.lengths.warmer(end.rise)}"
+        lines.append(f"  {name}: {text}; after the last {heat(end.peaks[-1])}, {steady}")
+    lines += [f"  {text}" for text in besides(hot)]
     if hot.needed:
         lines.append(f"  {hot.needed}")
     lines.append("")

@@ -57,11 +57,11 @@ def threemf_bytes(meshes: list[Mesh], thickness_scale: float = 1.0, mark: str = 
     """
     objects, items = [], []
     for number, (name, corners, faces) in enumerate(meshes, 1):
-        told = name if thickness_scale == 1.0 else f"{name}, trial, thickness times {thickness_scale:g}"
+        words = name if thickness_scale == 1.0 else f"{name}, trial, thickness times {thickness_scale:g}"
         points = "".join(f'<vertex x="{x:.6g}" y="{y:.6g}" z="{z * thickness_scale:.6g}"/>' for x, y, z in corners)
         shapes = "".join(f'<triangle v1="{a}" v2="{b}" v3="{c}"/>' for a, b, c in faces)
         mesh = f"<mesh><vertices>{points}</vertices><triangles>{shapes}</triangles></mesh>"
-        objects.append(f'<object id="{number}" type="model" name="{escape(printable(told))}">{mesh}</object>')
+        objects.append(f'<object id="{number}" type="model" name="{escape(printable(words))}">{mesh}</object>')
         items.append(f'<item objectid="{number}"/>')
     described = f'<metadata name="Description">{escape(printable(mark))}</metadata>' if mark else ""
     model = (

@@ -212,8 +212,8 @@ def _foot(canvas: Any, solution: Solution, tiling: Tiling, place: int, imprint: 
     if tiling.count > 1:
         column, row = place % tiling.columns + 1, place // tiling.columns + 1
         where += f": row {row}, column {column}. Lay the ringed crosses on each other."
-    told = " · ".join(line for line in (where, imprint.line) if line)
-    fitted(canvas, "PaperBold", 9, x, y + 10.2 * PT_PER_MM, told, room)
+    text = " · ".join(line for line in (where, imprint.line) if line)
+    fitted(canvas, "PaperBold", 9, x, y + 10.2 * PT_PER_MM, text, room)
     half = len(CAUTION[: len(CAUTION) // 2].rsplit(" ", 1)[0])
     fitted(canvas, "Paper", 8, x, y + 4.6 * PT_PER_MM, CAUTION[:half], room)
     fitted(canvas, "Paper", 8, x, y + 1.0 * PT_PER_MM, CAUTION[half:].strip(), room)

@@ -50,8 +50,8 @@ def sheets(pages: tuple[Page, ...], paper: str, mark: CutMark, imprint: Imprint)
     for page in pages:
         (x0, y0, x1, y1), room = page.drawing.bounds, room_on(paper)
         if x1 - x0 > room[0] or y1 - y0 > room[1]:
-            told = f"{max(x1 - x0, y1 - y0):.0f} mm across, more than a sheet of {paper} shows at 1 : 1"
-            raise ExportError(f"{page.title}: {told}")
+            text = f"{max(x1 - x0, y1 - y0):.0f} mm across, more than a sheet of {paper} shows at 1 : 1"
+            raise ExportError(f"{page.title}: {text}")
     with press(SHEETS[paper], pages[0].title) as canvas:
         for page in pages:
             _drawn(canvas, page.drawing, paper)

@@ -144,16 +144,16 @@ def _one_trial(column: Column, fit: TrialFit, number: int, job: Job, last: bool)
     trial, lengths = fit.trial, job.lengths
     column.room(8)
     column.y -= 6
-    told = " · ".join(text for text in (f"Trial {number + 1}", trial.taken, trial.by, trial.hub) if text)
-    column.text(told, bold=True)
+    words = " · ".join(text for text in (f"Trial {number + 1}", trial.taken, trial.by, trial.hub) if text)
+    column.text(words, bold=True)
     places = (0.0, 0.34, 0.5, 0.84)
     for left, right in ((GAPS[0], GAPS[1]), (GAPS[2], GAPS[3])):
         column.row((GAP_NAMES[left], _gap(trial, left, lengths), GAP_NAMES[right], _gap(trial, right, lengths)), places)
     column.text(where_told(fit, lengths))
     for before in dict.fromkeys(before_told(job, trial, name) for name in trial.read_before):
         names = [name for name in trial.read_before if before_told(job, trial, name) == before]
-        told = ", ".join(GAP_NAMES.get(name, READ_NAMES.get(name, name)) for name in names)
-        column.text(f"Read before that, and not counted: {told} ({before})")
+        words = ", ".join(GAP_NAMES.get(name, READ_NAMES.get(name, name)) for name in names)
+        column.text(f"Read before that, and not counted: {words} ({before})")
     _stack_lines(column, trial, lengths)
     held = [
         f"rotor on {trial.rotor_nuts} nuts" if trial.rotor_nuts is not None else "",

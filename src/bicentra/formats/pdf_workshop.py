@@ -152,8 +152,8 @@ def _labels(
     spots = _spots(part, datum)
     for number, at in enumerate(spots, 1):
         sheet.note(Note(at, str(number), str(number), 0, prefer=(at[0] - middle[0], at[1] - middle[1])))
-    told = set(datum.holes) if datum is not None else set()  # their distance is an ordinate already
-    for one, other, apart in (pair for pair in pitches(part) if {*pair[:2]} != told):
+    in_table = set(datum.holes) if datum is not None else set()  # their distance is an ordinate already
+    for one, other, apart in (pair for pair in pitches(part) if {*pair[:2]} != in_table):
         _pitch(sheet, (spots[one - 1], spots[other - 1]), middle, lengths.size(apart))
     lines = (*views["front"].visible, *views["front"].hidden)
     _placed(canvas, sheet, plan.front, middle, scale, STRIP if datum is not None else 0.0, lines)
@@ -279,8 +279,8 @@ def _holes(canvas: Any, plan: Plan, part: MadePart, datum: Datum | None, lengths
     unit = "inches" if lengths.units == "in" else "mm"
     if datum is not None:
         one, other = datum.holes
-        told = f"X, Y: from hole {one}, X towards hole {other}. Forward, up: from the wheel's axis. In {unit}."
-        fitted(canvas, "Paper", 7.0, INSIDE * PT_PER_MM, 62.0 * PT_PER_MM, told, (plan.block[0] - INSIDE) * PT_PER_MM)
+        text = f"X, Y: from hole {one}, X towards hole {other}. Forward, up: from the wheel's axis. In {unit}."
+        fitted(canvas, "Paper", 7.0, INSIDE * PT_PER_MM, 62.0 * PT_PER_MM, text, (plan.block[0] - INSIDE) * PT_PER_MM)
     lines = [(row.number, row.x, row.y, row.forward, row.up, row.work) for row in hole_lines(part, lengths, datum)]
     rows: list[tuple[str, ...]] = [
         ("no.", *(("X", "Y") if datum is not None else ("", "")), "forward", "up", "work"),

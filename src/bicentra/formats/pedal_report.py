@@ -100,8 +100,8 @@ def pedal_lines(work: PedalWork) -> list[str]:
     lines += [f"  {decel:g} g takes {lengths.force(foot)}" for decel, foot in known_feet(work)]
     lines.append("")
     for lock in (lock for lock in work.locks if lock.first):
-        told = f"{lock.first} locks first at {lock.decel:.2f} g, {lengths.force(lock.foot)}, efficiency {lock.efficiency:.2f}"
-        lines.append(f"Grip {lock.grip:g}: {told}")
+        text = f"{lock.first} locks first at {lock.decel:.2f} g, {lengths.force(lock.foot)}, efficiency {lock.efficiency:.2f}"
+        lines.append(f"Grip {lock.grip:g}: {text}")
     return lines
 
 
@@ -122,8 +122,8 @@ def pedal_text(work: PedalWork) -> str:
         fitted = " (fitted)" if master.own else ""
         lines.append(f"{master.verdict.word:9} {master.name}{fitted}: {master.why}")
     if work.levers is not None:
-        told = ", ".join(f"{name} × {factor:.2f}" for name, factor in work.levers.items() if is_known(factor))
-        lines += ["", f"What changed the front's torque: {told}"]
+        text = ", ".join(f"{name} × {factor:.2f}" for name, factor in work.levers.items() if is_known(factor))
+        lines += ["", f"What changed the front's torque: {text}"]
     return "\n".join(lines) + "\n"
 
 

@@ -40,16 +40,16 @@ _WORDS = {
 
 def read_bytes(path: Path) -> bytes:
     """Return what is in the file at ``path``. Raises ``JobFileError`` when it cannot be read or is too large."""
-    told, expected = "no ordinary file", "a file that can be read"
+    text, expected = "no ordinary file", "a file that can be read"
     try:
         found = path.stat()
         if stat.S_ISREG(found.st_mode) and found.st_size <= MOST_BYTES:
             return path.read_bytes()
         if stat.S_ISREG(found.st_mode):
-            told, expected = f"{found.st_size / 2**20:.1f} MiB", f"at most {MOST_BYTES // 2**20} MiB"
+            text, expected = f"{found.st_size / 2**20:.1f} MiB", f"at most {MOST_BYTES // 2**20} MiB"
     except (OSError, ValueError) as error:
-        told = getattr(error, "strerror", None) or str(error)
-    raise JobFileError(named(path), "(file)", told, expected)
+        text = getattr(error, "strerror", None) or str(error)
+    raise JobFileError(named(path), "(file)", text, expected)
 
 
 def named(path: Path) -> str:
@@ -73,8 +73,8 @@ def decode_object(data: bytes, name: str) -> dict[str, Any]:
 def _check_whole_numbers(value: Any, path: str, name: str) -> None:
     """Refuse whole numbers that no quantity is: nothing here counts so far, and few programs could read them again."""
     if isinstance(value, int) and not isinstance(value, bool) and abs(value) > MOST_WHOLE:
-        told = f"a whole number of {len(str(abs(value))) if abs(value) < 10**4000 else 'thousands of'} digits"
-        raise JobFileError(name, path or "(file)", told, f"at most {MOST_WHOLE:.0e}")
+        text = f"a whole number of {len(str(abs(value))) if abs(value) < 10**4000 else 'thousands of'} digits"
+        raise JobFileError(name, path or "(file)", text, f"at most {MOST_WHOLE:.0e}")
     if isinstance(value, dict):
         for key, item in value.items():
             _check_whole_numbers(item, f"{path}.{key}" if path else str(key), name)

@@ -37,9 +37,9 @@ def search_text(combinations: int, seconds: float, sets: list[FoundSet], units: 
     lengths = LengthFormat(units_of(units))
     lines = [f"{combinations} combinations looked at in {seconds:.1f} s, every clock angle counted."]
     for place, found in enumerate(sets, 1):
-        told = f"{place:3d}. {found.verdict.word:9s} {found.score:.2f}  {found.name}"
+        text = f"{place:3d}. {found.verdict.word:9s} {found.score:.2f}  {found.name}"
         if found.feasible:
-            told += f", plate {lengths.size(found.thickness)}, tip gap {lengths.gap(found.tip_gap)}"
+            text += f", plate {lengths.size(found.thickness)}, tip gap {lengths.gap(found.tip_gap)}"
         if found.decides:
             more = (
                 f", {BY_PLAY}"
@@ -48,8 +48,8 @@ def search_text(combinations: int, seconds: float, sets: list[FoundSet], units: 
                 if is_known(found.short)
                 else ""
             )
-            told += f" ({found.decides}{more})"
-        lines.append(told)
+            text += f" ({found.decides}{more})"
+        lines.append(text)
     if not sets:
         lines.append("No set came out: no rotor or no caliper in the library is as asked.")
     lines.append("Brakes can kill: have the choice and the finished work checked by someone qualified.")

@@ -146,14 +146,14 @@ def _in_a_copy(order: Order) -> str:
     child = os.fork()
     if not child:
         os.close(reads)
-        told = _fault_of(order)
-        os.write(writes, told.encode(errors="replace")[:MOST_TOLD])
+        answer = _fault_of(order)
+        os.write(writes, answer.encode(errors="replace")[:MOST_TOLD])
         os._exit(0)  # nothing of the process this is a copy of is flushed or closed twice
     os.close(writes)
     with os.fdopen(reads, encoding="utf-8", errors="replace") as pipe:
-        told = pipe.read()
+        answer = pipe.read()
     ended = os.waitstatus_to_exitcode(os.waitpid(child, 0)[1])
-    return told if ended == 0 else f"the solid worker ended with {ended}"
+    return answer if ended == 0 else f"the solid worker ended with {ended}"
 
 
 def _fault_of(order: Order) -> str:

@@ -229,8 +229,8 @@ def step_bytes(parts: tuple[MadePart, ...], mirrored: bool = False, mark: str = 
         text = path.read_text("utf-8")
     name = "FILE_NAME('Bicentra','" + STAMP + "',(''),(''),'Bicentra','Bicentra','');"
     text = re.sub(r"FILE_NAME\(.*?\);", name, text, count=1, flags=re.DOTALL)
-    told = ",".join(f"'{_quoted(line)}'" for line in ("Bicentra made parts", *([mark] if mark else [])))
-    described = f"FILE_DESCRIPTION(({told}),'2;1');"
+    words = ",".join(f"'{_quoted(line)}'" for line in ("Bicentra made parts", *([mark] if mark else [])))
+    described = f"FILE_DESCRIPTION(({words}),'2;1');"
     text = re.sub(r"FILE_DESCRIPTION\(.*?\);", lambda _: described, text, count=1, flags=re.DOTALL)
     return text.encode()
 

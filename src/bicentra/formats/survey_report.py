@@ -136,16 +136,16 @@ def _reading(adjusted: Adjusted, k: int) -> dict[str, Any]:
     """One reading. For an angle, millimetres are how far it moves the far end of its line; degrees stand beside them."""
     reading = adjusted.readings[k]
     residual, detectable = float(adjusted.residuals[k]), float(adjusted.detectable[k])
-    told: dict[str, Any] = {"list": reading.list, "index": reading.index, "name": reading_name(reading)}
+    row: dict[str, Any] = {"list": reading.list, "index": reading.index, "name": reading_name(reading)}
     lever = 1.0
     if "direction" in reading.kind:
         ends = [adjusted.place(name) if name in adjusted.network.points else (0.0, 0.0) for name in reading.ends]
         lever = math.dist(*ends) or 1.0
-        told |= {
+        row |= {
             "residual_deg": or_none(math.degrees(residual)),
             "detectable_deg": or_none(math.degrees(detectable)),
         }
-    return told | {
+    return row | {
         "residual_mm": or_none(residual * lever),
         "normalised": or_none(float(adjusted.normalised[k])),
         "redundancy": float(adjusted.redundancy[k]),
@@ -208,9 +208,9 @@ def _corner_lines(job: Job, done: Surveyed, lengths: LengthFormat) -> list[str]:
                     f"{name:<22} forward {lengths.size(x)} ± {lengths.gap(sds[0])}, "
                     f"up {lengths.size(y)} ± {lengths.gap(sds[1])} (95 %)"
                 )
-        told = suspect_sentence(adjusted, lengths) or unchecked_sentence(adjusted)
+        text = suspect_sentence(adjusted, lengths) or unchecked_sentence(adjusted)
         state = {True: "agree", False: "do not agree", None: "are not checked"}[adjusted.passed]
-        lines.append(f"{len(adjusted.readings)} readings, {adjusted.dof} more than needed, {state}. {told}".rstrip())
+        lines.append(f"{len(adjusted.readings)} readings, {adjusted.dof} more than needed, {state}. {text}".rstrip())
         lines += loose_sentences(adjusted, lengths)
     for face in done.faces:
         lines.append(

@@ -45,8 +45,8 @@ def trial_object(fit: TrialFit | None) -> dict[str, Any]:
 
 
 def _finding(f: Finding) -> dict[str, Any]:
-    told = {"id": f.id, "verdict": f.verdict.value, "value": or_none(f.value), "limit": or_none(f.limit)}
-    return {**told, "unit": f.unit, "why": f.why}
+    row = {"id": f.id, "verdict": f.verdict.value, "value": or_none(f.value), "limit": or_none(f.limit)}
+    return {**row, "unit": f.unit, "why": f.why}
 
 
 def _plan(move: Move) -> dict[str, Any]:
@@ -93,8 +93,8 @@ def trial_text(fit: TrialFit | None, lengths: LengthFormat) -> str:
         lines.append("No shims that lie ready bring it within limits." if is_known(fit.pose.offset.value) else "")
     lines += [f"   Left out, a bolt would hold too little: {move_told(move, lengths)}" for move in fit.refused[:3]]
     lines += [f"Otherwise: {one.action}." for one in fit.alternatives]
-    lines += [f"Still missing for a lock: {told}" for told in fit.standing.missing]
-    lines += [f"The lock is broken: {told} changed" for told in fit.standing.broken]
+    lines += [f"Still missing for a lock: {text}" for text in fit.standing.missing]
+    lines += [f"The lock is broken: {text} changed" for text in fit.standing.broken]
     return "\n".join(lines) + "\n"
 
 
@@ -117,9 +117,9 @@ def where_told(fit: TrialFit, lengths: LengthFormat) -> str:
     if is_known(pose.radial.value):
         way = "away from" if pose.radial.value >= 0 else "nearer to"
         parts.append(f"{lengths.gap(pose.radial.value)} {way} the axle than planned")
-    told = ", ".join(parts)
+    text = ", ".join(parts)
     unknown = f"; unknown: {', '.join(pose.unknown)}" if pose.unknown else ""
-    return f"The caliper sits {told}{unknown}." if told else "Nothing that was read tells where the caliper sits."
+    return f"The caliper sits {text}{unknown}." if text else "Nothing that was read tells where the caliper sits."
 
 
 def _sd(estimate: Estimate, lengths: LengthFormat) -> str:

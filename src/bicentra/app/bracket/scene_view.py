@@ -97,9 +97,9 @@ class SceneView(QWidget):
         painter = QPainter(self)
         painter.drawImage(QRectF(self.rect()), self._image[1])
         painter.setPen(colour(self.look.faint))
-        told = "Drag or arrow keys turn, wheel zooms, double click shows all"
-        told += " · cut through the ear bolts" if self.eye.cut else ""
-        painter.drawText(QRectF(10, 6, self.width() - 20, 20), Qt.AlignmentFlag.AlignLeft, told)
+        text = "Drag or arrow keys turn, wheel zooms, double click shows all"
+        text += " · cut through the ear bolts" if self.eye.cut else ""
+        painter.drawText(QRectF(10, 6, self.width() - 20, 20), Qt.AlignmentFlag.AlignLeft, text)
         if self.hasFocus():
             painter.setPen(QPen(colour(self.look.glow), 3.0))
             painter.drawRect(self.rect().adjusted(1, 1, -2, -2))

@@ -119,8 +119,8 @@ class DrawingView(QWidget):
         self._still = min(self._still, unchanged(self._shapes, before))
         self._laid = ()
         if self._drag is None:  # told again when it is let go
-            told = [d.text for d in drawing.dimensions] + [n.text for n in drawing.notes]
-            self.setAccessibleDescription("; ".join(told))
+            text = [d.text for d in drawing.dimensions] + [n.text for n in drawing.notes]
+            self.setAccessibleDescription("; ".join(text))
         self.update()
 
     def fit_scale(self, room: tuple[float, float]) -> float:
@@ -255,8 +255,8 @@ class DrawingView(QWidget):
         if self.told:
             painter.setPen(colour(look.glow))
             line = QRectF(10, 6 + line_px, self.width() - 20, line_px)
-            told = painter.fontMetrics().elidedText(self.told, Qt.TextElideMode.ElideRight, int(line.width()))
-            painter.drawText(line, Qt.AlignmentFlag.AlignLeft, told)
+            text = painter.fontMetrics().elidedText(self.told, Qt.TextElideMode.ElideRight, int(line.width()))
+            painter.drawText(line, Qt.AlignmentFlag.AlignLeft, text)
         font.setWeight(QFont.Weight.Normal)
         painter.setFont(font)
         if not self.exaggeration:  # an exaggerated drawing tells its factor in the title and has no bar

@@ -109,8 +109,8 @@ class GaugeDialog(QDialog):
         self.unit.addItems(["mm", "in"])
         self.unit.setCurrentText(settings.unit)
         self.style_of_line = QComboBox()
-        for name, (told, _) in STYLES.items():
-            self.style_of_line.addItem(told, name)
+        for name, (words, _) in STYLES.items():
+            self.style_of_line.addItem(words, name)
         self.style_of_line.setCurrentIndex(max(self.style_of_line.findData(settings.style), 0))
         for text, widget in (("Port, or socket://host:port", self.port), ("Baud rate", self.baud),
                              ("Unit if a line has none", self.unit), ("Format of its lines", self.style_of_line)):  # fmt: skip

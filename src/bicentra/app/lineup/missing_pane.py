@@ -114,17 +114,17 @@ class MissingPane(SidePane):
         if desk is None or job is not desk.study.job:
             return
         units, first = units_of(job.display_units), not self.rows
-        told = {one.path: desk.told_of(one) for one in found}
-        for path in told:
+        text = {one.path: desk.told_of(one) for one in found}
+        for path in text:
             if path not in self.rows:
                 self._add(MissingRow(path, job))
         for path, row in self.rows.items():
             row.told.setText(
-                told.get(path, "taken" if get_value(job, path) not in (None, ()) else "not needed any more")
+                text.get(path, "taken" if get_value(job, path) not in (None, ()) else "not needed any more")
             )
             if row.box is not None:
                 row.box.show_value(get_value(job, path), units)  # type: ignore[attr-defined]
-        many = len(told)
+        many = len(text)
         left = f"{many} size{'s' if many != 1 else ''} missing: Enter takes one and goes on"
         self.state.setText(left if many else "Nothing is missing.")
         if first and self.rows:

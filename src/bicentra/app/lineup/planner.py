@@ -56,12 +56,12 @@ class PlanCard(QFrame):
 
 def summary(plan: "Plan") -> str:
     """Return what a plan asks for in a few words."""
-    told = ["reversible" if plan.reversible else "cuts metal, permanent"]
+    text = ["reversible" if plan.reversible else "cuts metal, permanent"]
     for number, word in ((plan.made, "made"), (plan.bought, "bought")):
         if number:
-            told.append(f"{number} part{'s' if number > 1 else ''} {word}")
-    told.append(f"{len(plan.steps)} step{'s' if len(plan.steps) > 1 else ''}")
-    return ", ".join(told)
+            text.append(f"{number} part{'s' if number > 1 else ''} {word}")
+    text.append(f"{len(plan.steps)} step{'s' if len(plan.steps) > 1 else ''}")
+    return ", ".join(text)
 
 
 def notes(plan: "Plan", findings: tuple[Finding, ...]) -> tuple[str, ...]:
@@ -69,11 +69,11 @@ def notes(plan: "Plan", findings: tuple[Finding, ...]) -> tuple[str, ...]:
     side = dict.fromkeys(effect for step in plan.steps for effect in step.side_effects)
     counts = [(v, sum(f.verdict is v for f in findings)) for v in (Verdict.STOP, Verdict.UNKNOWN, Verdict.CAUTION)]
     left = ", ".join(verdict.counted(many) for verdict, many in counts if many) or "everything OK"
-    told = ["Side effects: " + "; ".join(side)] if side else []
-    told += [f"Becomes a caution: {', '.join(plan.worse)}"] if plan.worse else []
-    told += ["By hand, then measure again: " + ", ".join(plan.by_hand)] if plan.by_hand else []
-    told += [] if plan.reversible else [CUT_CAUTION]
-    return (*told, f"Remaining: {left}")
+    text = ["Side effects: " + "; ".join(side)] if side else []
+    text += [f"Becomes a caution: {', '.join(plan.worse)}"] if plan.worse else []
+    text += ["By hand, then measure again: " + ", ".join(plan.by_hand)] if plan.by_hand else []
+    text += [] if plan.reversible else [CUT_CAUTION]
+    return (*text, f"Remaining: {left}")
 
 
 class PlannerPane(SidePane):
@@ -145,15 +145,15 @@ class PlannerPane(SidePane):
             any(finding.verdict is Verdict.STOP for finding in self._desk.solution.findings) if self._desk else False
         )
         if plans and plans[0].left:
-            told = f"No combination fixes everything. This one comes closest; remaining: {', '.join(plans[0].left)}. "
-            told += "Those need other parts: see the Parts bench."
+            text = f"No combination fixes everything. This one comes closest; remaining: {', '.join(plans[0].left)}. "
+            text += "Those need other parts: see the Parts bench."
         elif plans:
-            told = "Cheapest first: reversible, then fewest parts, then fewest side effects."
+            text = "Cheapest first: reversible, then fewest parts, then fewest side effects."
         elif open_ones:
-            told = "No remedy fixes any of it: other parts are needed. See the Parts bench."
+            text = "No remedy fixes any of it: other parts are needed. See the Parts bench."
         else:
-            told = "Nothing to fix."
-        self.state.setText(told)
+            text = "Nothing to fix."
+        self.state.setText(text)
 
     def _show(self, plans: "tuple[Plan, ...]") -> None:
         clear_layout(self._list)

@@ -26,10 +26,10 @@ class OutlineDialog(QDialog):
         self.name = TextField("name", "What is it?")
         self.name.editor.setText(name)
         self.points = PointsField("outline_mm", "Outline, seen from outboard", HELP)
-        told = plain_label(HELP)
-        told.setWordWrap(True)
-        told.setObjectName("faint")
-        for part in (self.name, self.points, told):
+        text = plain_label(HELP)
+        text.setWordWrap(True)
+        text.setObjectName("faint")
+        for part in (self.name, self.points, text):
             column.addWidget(part)
         self.add = answer_row(self, column, "Add it")
         self.add.clicked.connect(self._try)

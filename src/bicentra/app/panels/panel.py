@@ -216,8 +216,8 @@ class Panel(QScrollArea):
             self._button(column, text, lambda: self.structural.emit(text, (("fit.ear_shims_mm", ((), ())),)))
             return
         for ear in range(2):
-            told = f"Shims at ear {ear + 1}"
-            self._add(column, ListField(f"fit.ear_shims_mm[{ear}]", told, LENGTH, "Between bracket and ear", ()))
+            words = f"Shims at ear {ear + 1}"
+            self._add(column, ListField(f"fit.ear_shims_mm[{ear}]", words, LENGTH, "Between bracket and ear", ()))
         gone = "No shims at the ears"
         self._button(column, gone, lambda: self.structural.emit(gone, (("fit.ear_shims_mm", ()),)))
 
@@ -236,11 +236,11 @@ class Panel(QScrollArea):
         """Say once that there is none of something, so that nothing waits for it; or take that back."""
         if is_there(job, name):
             return
-        told = name in job.fit.absent
-        text = f"Stated: {SAYINGS[name][0].lower()}{SAYINGS[name][1:]}. Take that back" if told else SAYINGS[name]
+        stated = name in job.fit.absent
+        text = f"Stated: {SAYINGS[name][0].lower()}{SAYINGS[name][1:]}. Take that back" if stated else SAYINGS[name]
         self._end_group()
         left = tuple(one for one in job.fit.absent if one != name)
-        after = left if told else (*left, name)
+        after = left if stated else (*left, name)
         self._button(column, text, lambda: self.structural.emit(text, (("fit.absent", after),)))
 
     def _build_said(self, column: QVBoxLayout, path: str, now: bool, saying: str) -> None:
@@ -256,9 +256,9 @@ class Panel(QScrollArea):
         self._end_group()
         text = "Make it a real job" if job.practice else "Make it a practice job"
         self._button(column, text, lambda: self.structural.emit(text, (("practice", not job.practice),)))
-        told = "Practice job: simulated readings may be used, nothing is built from it." if job.practice else (
+        words = "Practice job: simulated readings may be used, nothing is built from it." if job.practice else (
             "Real job: simulated readings are not used in it.")  # fmt: skip
-        label = plain_label(told)
+        label = plain_label(words)
         label.setWordWrap(True)
         label.setObjectName("faint")
         self._put(column, label)

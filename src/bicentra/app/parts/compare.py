@@ -131,17 +131,17 @@ class ComparePage(QWidget):
         if len(shown) != self._rows:
             self._rows = len(shown)
             self.fit()
-        told = [
+        text = [
             tables.verdict_lines(laid.trial),
             tables.weights_table(*laid.weights, lengths),
             tables.price_line(laid.prices),
             tables.differences_table(laid.above, laid.below, lengths),
         ]
         if alone:
-            told = [tables.verdict_lines(laid.trial), f"<p>{LAY_ONE}</p>"]
+            text = [tables.verdict_lines(laid.trial), f"<p>{LAY_ONE}</p>"]
         if not laid.noted:
-            told.insert(0, "<p>Nothing is noted of what came off: open the Job panel and note it.</p>")
-        self.table.setText("".join(told))
+            text.insert(0, "<p>Nothing is noted of what came off: open the Job panel and note it.</p>")
+        self.table.setText("".join(text))
         self.use.setEnabled(bool(desk.use()[1]))
 
     def _laid_over(self) -> None:

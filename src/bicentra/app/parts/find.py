@@ -380,9 +380,9 @@ def criteria_told(found: FoundSet) -> str:
     weak = [name for name, share in found.granted.items() if share <= WEAK]
     around = "" if found.open_angles is None else f"; {found.open_angles} clock angles are open"
     only = f" {BY_PLAY}, to be settled at the dry fit" if found.by_play else ""
-    told = f"<p>{found.verdict.word}{only}; score {found.score:.2f} of 1{around}."
-    told += f" Good: {', '.join(good)}." if good else ""
-    told += f" Weak: {', '.join(weak)}." if weak else ""
+    text = f"<p>{found.verdict.word}{only}; score {found.score:.2f} of 1{around}."
+    text += f" Good: {', '.join(good)}." if good else ""
+    text += f" Weak: {', '.join(weak)}." if weak else ""
     surveyed = found.job.survey.get(found.job.corner) is not None
-    told += " The survey's uncertainty is checked once the set is in use." if surveyed else ""
-    return told + "</p>"
+    text += " The survey's uncertainty is checked once the set is in use." if surveyed else ""
+    return text + "</p>"

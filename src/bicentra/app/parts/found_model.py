@@ -45,8 +45,8 @@ class FoundModel(QAbstractListModel):
         found = self.sets[row]
         score = f"{found.score:.2f}" if found.feasible else ""
         caliper, rest = f"+ {found.job.caliper.name}", second_line(found, self.lengths)
-        told = f"{caliper} · {rest}" if found.feasible else f"{rest} · {caliper}"
-        return Row(found.verdict.value, found.job.rotor.name, score, told)
+        text = f"{caliper} · {rest}" if found.feasible else f"{rest} · {caliper}"
+        return Row(found.verdict.value, found.job.rotor.name, score, text)
 
     def row_of(self, found: FoundSet | None) -> int:
         """Return the row of ``found``; −1 when it is not there."""
@@ -70,14 +70,14 @@ def _stop_told(found: FoundSet, lengths: LengthFormat) -> str:
 def second_line(found: FoundSet, lengths: LengthFormat) -> str:
     """Return what a set comes to in one line."""
     fit = found.job.fit
-    told = [f"{fit.clock_deg or 0:g}°"] if found.feasible else [_stop_told(found, lengths)]
+    text = [f"{fit.clock_deg or 0:g}°"] if found.feasible else [_stop_told(found, lengths)]
     if found.feasible and found.decides:
-        told.append("play in the bolt holes" if found.by_play else named(found.decides))
+        text.append("play in the bolt holes" if found.by_play else named(found.decides))
     if fit.rotor_spacer_mm:
-        told.append(f"{lengths.size(fit.rotor_spacer_mm)} behind the rotor")
-    told += [found.lies] if found.lies else []
+        text.append(f"{lengths.size(fit.rotor_spacer_mm)} behind the rotor")
+    text += [found.lies] if found.lies else []
     if is_known(found.thickness):
-        told.append(f"{lengths.size(found.thickness)} thick")
+        text.append(f"{lengths.size(found.thickness)} thick")
     if is_known(found.tip_gap):
-        told.append(f"tip gap {lengths.gap(found.tip_gap)}" if found.tip_gap >= 0 else "no tip gap")
-    return " · ".join(told)
+        text.append(f"tip gap {lengths.gap(found.tip_gap)}" if found.tip_gap >= 0 else "no tip gap")
+    return " · ".join(text)

@@ -178,7 +178,7 @@ class TableDialog(QDialog):
 def summary(found: tuple[Arrival, ...], problems: tuple[str, ...], lengths: LengthFormat) -> str:
     """Return what a table holds as rich text: new, there already, differing, rows that are no use."""
     del lengths
-    told = []
+    text = []
     for state, head in (("new", "New"), ("same", "There already, to the last dimension")):
         names = [
             escape(a.part.name)
@@ -188,12 +188,12 @@ def summary(found: tuple[Arrival, ...], problems: tuple[str, ...], lengths: Leng
         ]
         if names:
             more = f" and {len(names) - MOST_SHOWN} more" if len(names) > MOST_SHOWN else ""
-            told.append(f"<p><b>{head}: {len(names)}</b><br>{'<br>'.join(names[:MOST_SHOWN])}{more}</p>")
+            text.append(f"<p><b>{head}: {len(names)}</b><br>{'<br>'.join(names[:MOST_SHOWN])}{more}</p>")
     if problems:
-        told.append(f"<p><b>Rows skipped: {len(problems)}</b><br>{'<br>'.join(map(escape, problems[:MOST_SHOWN]))}</p>")
+        text.append(f"<p><b>Rows skipped: {len(problems)}</b><br>{'<br>'.join(map(escape, problems[:MOST_SHOWN]))}</p>")
     if any(a.state == "differs" for a in found):
-        told.append(f"<p><b>There under the same name with other numbers</b> ({KEEP} unless you say otherwise):</p>")
-    return "".join(told) or "<p>No row is a part yet: say which column is the name.</p>"
+        text.append(f"<p><b>There under the same name with other numbers</b> ({KEEP} unless you say otherwise):</p>")
+    return "".join(text) or "<p>No row is a part yet: say which column is the name.</p>"
 
 
 def unused(columns: tuple[Column, ...]) -> str:

@@ -51,13 +51,13 @@ def weights_table(left: Weights, right: Weights, lengths: LengthFormat) -> str:
 
 def differences_table(left: PartSet, right: PartSet, lengths: LengthFormat) -> str:
     """Return what differs, part by part."""
-    told = []
+    text = []
     for kind, found in set_differences(left, right):
         rows = "".join(difference_row(d, lengths) for d in found if d.path != "name") or row("the same", "", "", "")
         names = " → ".join(dict.fromkeys(getattr(part_set, kind).name or "no name" for part_set in (left, right)))
         head = heads(WORDS[kind], "above", "below", "difference")
-        told.append(f"<p style='margin:10px 0 2px 0'>{escape(names)}</p><table><tr>{head}</tr>{rows}</table>")
-    return "".join(told) or "<p>Nothing to compare: one side has no parts noted.</p>"
+        text.append(f"<p style='margin:10px 0 2px 0'>{escape(names)}</p><table><tr>{head}</tr>{rows}</table>")
+    return "".join(text) or "<p>Nothing to compare: one side has no parts noted.</p>"
 
 
 def price_line(prices: tuple[tuple[str, float, str], ...]) -> str:
@@ -88,16 +88,16 @@ def effects_told(effects: Effects | None, lengths: LengthFormat) -> str:
     """Return what a set does to the whole vehicle, and what of pedal and heat speaks against it; empty where nothing is known."""
     if effects is None:
         return ""
-    told = [told_shares(effects)]
+    text = [told_shares(effects)]
     if math.isfinite(effects.foot):
-        told.append(f"{lengths.force(effects.foot)} at the pedal for 6.43 m/s²")
+        text.append(f"{lengths.force(effects.foot)} at the pedal for 6.43 m/s²")
     if math.isfinite(effects.peak):
-        told.append(f"its rotor peaks at {lengths.heat(effects.peak)} in town")
+        text.append(f"its rotor peaks at {lengths.heat(effects.peak)} in town")
     if math.isfinite(effects.mass):
-        told.append(f"{lengths.mass(effects.mass)} to spin")
-    if told[0] and math.isfinite(effects.mu):
-        told.append(f"with pads of friction {effects.mu:g} as this axle has them")
-    line = ", ".join(part for part in told if part)
+        text.append(f"{lengths.mass(effects.mass)} to spin")
+    if text[0] and math.isfinite(effects.mu):
+        text.append(f"with pads of friction {effects.mu:g} as this axle has them")
+    line = ", ".join(part for part in text if part)
     head = f"<p><b>On this vehicle:</b> {escape(line)}.</p>" if line else ""
     against = tuple(f for f in effects.asked if f.verdict in (Verdict.STOP, Verdict.UNKNOWN))
     return head + against_list(against[:MOST_AGAINST])

@@ -133,9 +133,9 @@ class PedalBench(Bench):
             frame.setObjectName("panelBody")
         self._masters, self._before, self._said = QVBoxLayout(masters), QVBoxLayout(before), QVBoxLayout(said)
         self.baseline: dict[str, TypedLine] = {}
-        told = plain_label("How the pedal was before anything was changed: you cannot measure it later.")
-        told.setWordWrap(True)
-        self._before.addWidget(told)
+        words = plain_label("How the pedal was before anything was changed: you cannot measure it later.")
+        words.setWordWrap(True)
+        self._before.addWidget(words)
         for name, text in BASELINE.items():
             caption, field = plain_label(text[:1].upper() + text[1:]), TypedLine()
             caption.setBuddy(field)
@@ -368,8 +368,8 @@ class PedalBench(Bench):
         try:
             desk.set_number(path, value)
         except BicentraError as error:
-            told = f"found {error.found}, expected {error.expected}" if isinstance(error, JobError) else str(error)
-            self.numbers.refuse(path, told)
+            text = f"found {error.found}, expected {error.expected}" if isinstance(error, JobError) else str(error)
+            self.numbers.refuse(path, text)
             return
         self.refresh()
 
@@ -380,9 +380,9 @@ class PedalBench(Bench):
 
     def _take_part(self, place: Place, number: int) -> None:
         """Take a part from the shelf; what it only guesses is told and stays open."""
-        told = list[str]()
-        if self.attempt(lambda desk: told.append(desk.take_part(place, number))) and told[0]:
-            self.told.emit(told[0])
+        text = list[str]()
+        if self.attempt(lambda desk: text.append(desk.take_part(place, number))) and text[0]:
+            self.told.emit(text[0])
 
     def _keep_part(self, place: Place) -> None:
         """Ask for a name and keep what the vehicle has on the shelf."""

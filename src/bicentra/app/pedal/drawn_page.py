@@ -23,14 +23,14 @@ class DrawnPage(QWidget):
     def over_words(self, exaggeration: str) -> QLabel:
         """Put the drawing over a faint line of words, which is returned; instead of a scale it has ``exaggeration``."""
         self.view.exaggeration = exaggeration
-        column, told = QVBoxLayout(self), plain_label()
+        column, text = QVBoxLayout(self), plain_label()
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
-        told.setObjectName("faint")
-        told.setWordWrap(True)
+        text.setObjectName("faint")
+        text.setWordWrap(True)
         column.addWidget(self.view, 1)
-        column.addWidget(told)
-        return told
+        column.addWidget(text)
+        return text
 
     def fit(self) -> None:
         """Show the drawing whole."""

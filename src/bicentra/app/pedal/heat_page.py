@@ -61,10 +61,10 @@ class HeatPage(DrawnPage):
 
     def _train(self) -> QHBoxLayout:
         row = QHBoxLayout()
-        for name, (told, *_) in TRAIN.items():
-            caption, field = plain_label(told[:1].upper() + told[1:]), TypedLine()
+        for name, (text, *_) in TRAIN.items():
+            caption, field = plain_label(text[:1].upper() + text[1:]), TypedLine()
             caption.setBuddy(field)
-            field.setAccessibleName(f"Repeated stops: {told}")
+            field.setAccessibleName(f"Repeated stops: {text}")
             field.setFixedWidth(FIELD_PX)
             field.editingFinished.connect(lambda name=name, field=field: self.given.emit(name, field.text()))
             row.addWidget(caption)
@@ -90,8 +90,8 @@ class HeatPage(DrawnPage):
             self.hand.setText(
                 f"+{hotter} is used in the tip-gap check" if same else f"Use +{hotter} in the tip-gap check"
             )
-            told = "The line-up's tip gap when hot is worked out for a rotor that much hotter than cold. "
+            text = "The line-up's tip gap when hot is worked out for a rotor that much hotter than cold. "
             self.hand.setToolTip(
-                f"{told}Now {desk.lengths.warmer(desk.handed_k)}. Use the hardest use, not the usual one."
+                f"{text}Now {desk.lengths.warmer(desk.handed_k)}. Use the hardest use, not the usual one."
             )
         self.view.show_drawing(heat_view(desk.vehicle, desk.hot), {}, 1.0, units_of(desk.study.job.display_units))

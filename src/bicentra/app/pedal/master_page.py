@@ -40,8 +40,8 @@ class MasterPage(DrawnPage):
         head = plain_label("Still to do")
         head.setObjectName("group")
         self._list.addWidget(head)
-        for told in rework_list(vehicle):
-            line = plain_label(f"–  {told}")
+        for text in rework_list(vehicle):
+            line = plain_label(f"–  {text}")
             line.setWordWrap(True)
             self._list.addWidget(line)
         self._list.addStretch(1)

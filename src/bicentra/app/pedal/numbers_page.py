@@ -141,8 +141,8 @@ class NumbersPage(QWidget):
 
     def _fill(self, menu: QMenu, place: Place) -> None:
         """Offer what lies on the shelf for ``place``, and to keep what is there."""
-        for number, told in enumerate(self._desk.on_shelf(place.kind) if self._desk is not None else ()):
-            menu.addAction(told.replace("&", "&&"), partial(self.taken.emit, place, number))
+        for number, text in enumerate(self._desk.on_shelf(place.kind) if self._desk is not None else ()):
+            menu.addAction(text.replace("&", "&&"), partial(self.taken.emit, place, number))
         for problem in self._desk.library.problems[:MOST_TOLD] if self._desk is not None else ():
             menu.addAction(f"Skipped: {problem}".replace("&", "&&")).setEnabled(False)
         menu.addSeparator()
@@ -212,18 +212,18 @@ class TwoScales(QFrame):
 
 def _box_for(asked: Asked) -> FieldBox:
     """Return the field that fits what is asked."""
-    path, told = asked.path, asked.told
+    path, text = asked.path, asked.told
     if asked.several is not None:
         return ListField(
-            path, told.label, asked.several, "All pistons of one caliper on that side, with ; between them"
+            path, text.label, asked.several, "All pistons of one caliper on that side, with ; between them"
         )
-    if told.thread:
-        return _narrow(ChoiceField(path, told.label, tuple(THREADS), told.help, "not stated"))
-    if told.choices:
-        return _narrow(ChoiceField(path, told.label, told.choices, told.help, "not stated" if asked.free else ""))
-    if told.kind is None:
-        return TextField(path, told.label, told.help)
-    return QuantityField(path, told.label, told.kind, told.help)
+    if text.thread:
+        return _narrow(ChoiceField(path, text.label, tuple(THREADS), text.help, "not stated"))
+    if text.choices:
+        return _narrow(ChoiceField(path, text.label, text.choices, text.help, "not stated" if asked.free else ""))
+    if text.kind is None:
+        return TextField(path, text.label, text.help)
+    return QuantityField(path, text.label, text.kind, text.help)
 
 
 def _narrow(box: ChoiceField) -> ChoiceField:

@@ -21,13 +21,13 @@ class TravelPage(DrawnPage):
         chain, stages = desk.chain, desk.stages
         self.view.show_drawing(travel_view(chain, stages, one_circuit(chain, desk.foot)), {}, 1.0, desk.units)
         usual = list(dict.fromkeys(name for one in stages for name in one.usual))
-        told = []
+        text = []
         if usual:
-            told.append(
+            text.append(
                 f"* Common practice is taken for {', '.join(usual)}. What you can measure of it goes under Numbers."
             )
         if desk.vehicle.vehicle.valve.kind == "residual":
-            told.append(
+            text.append(
                 "A residual valve holds shoes a little out: it is counted as none, so the true travel is shorter."
             )
-        self.told.setText(" ".join(told))
+        self.told.setText(" ".join(text))

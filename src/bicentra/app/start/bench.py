@@ -45,9 +45,9 @@ class StartBench(Bench):
         head = plain_label("Bicentra")
         head.setObjectName("title")
         left.addWidget(head)
-        told = plain_label("Calipers and rotors on hubs that were never meant for them: measured, lined up, made.")
-        told.setWordWrap(True)
-        left.addWidget(told)
+        text = plain_label("Calipers and rotors on hubs that were never meant for them: measured, lined up, made.")
+        text.setWordWrap(True)
+        left.addWidget(text)
         self.ways: dict[str, QPushButton] = {}
         for name, title, help_text in WAYS:
             button = QPushButton(f"{title}\n{help_text}")
@@ -95,8 +95,8 @@ class StartBench(Bench):
         return column
 
     def _list_examples(self, menu: QMenu) -> None:
-        for name, told in EXAMPLES.items():
-            menu.addAction(told).triggered.connect(lambda _checked=False, name=name: self.example_wanted.emit(name))
+        for name, text in EXAMPLES.items():
+            menu.addAction(text).triggered.connect(lambda _checked=False, name=name: self.example_wanted.emit(name))
 
     def read(self) -> None:
         """Read the recent jobs anew, beside the window."""

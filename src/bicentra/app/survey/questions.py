@@ -153,11 +153,11 @@ class InstrumentsDialog(QDialog):
         self.setWindowTitle("Instruments")
         self.instruments: dict[str, float] | None = None
         column, form = QVBoxLayout(self), QFormLayout()
-        told = plain_label(
+        words = plain_label(
             "Standard uncertainty of one reading: two of three readings lie within it. Empty takes the usual one."
         )
-        told.setWordWrap(True)
-        column.addWidget(told)
+        words.setWordWrap(True)
+        column.addWidget(words)
         self.fields: dict[str, QLineEdit] = {}
         for name, usual in INSTRUMENTS.items():
             unit, field = ("°" if name == "angle-gauge" else "mm"), QLineEdit()

@@ -121,8 +121,8 @@ class ReadingsSide(QWidget):
         self._choose()
 
     def _row_at(self, place: int) -> Row:
-        told = self.model.rows[place]
-        return Row(told.verdict, told.title, told.value, told.second)
+        row = self.model.rows[place]
+        return Row(row.verdict, row.title, row.value, row.second)
 
     def current(self) -> ReadingRow | None:
         """Return the chosen reading."""

@@ -175,9 +175,9 @@ class RunoutSide(_Side):
         best = done.best_index
         for place in done.index:
             marks = [m for m, on in (("as set", place.turn == now), ("best", place is best)) if on]
-            told = f"{place.turn} stud{'' if place.turn == 1 else 's'}: {lengths.gap(place.tir)} in all"
+            text = f"{place.turn} stud{'' if place.turn == 1 else 's'}: {lengths.gap(place.tir)} in all"
             button = self._button(
-                told + (f"  ({', '.join(marks)})" if marks else ""),
+                text + (f"  ({', '.join(marks)})" if marks else ""),
                 lambda _checked=False, turn=place.turn: self.turn_chosen.emit(turn),
                 "Sets this index in the job",
             )

@@ -239,15 +239,15 @@ class TrialfitBench(Bench):
         if desk is None or fit is None:
             return "Not tried"
         standing = fit.standing
-        told = f"{standing.state.value.capitalize()}"
+        text = f"{standing.state.value.capitalize()}"
         if standing.broken:
-            told += f": the lock is broken: {' and '.join(standing.broken)} changed"
+            text += f": the lock is broken: {' and '.join(standing.broken)} changed"
         elif standing.state is not State.LOCKED:
             many = len(standing.missing)
-            told += (
+            text += (
                 f", {many} item{'' if many == 1 else 's'} to finish before locking" if many else ", ready to be locked"
             )
-        return f"Trial {desk.shown + 1}: {told}" if desk.is_last else f"Trial {desk.shown + 1}, an earlier one"
+        return f"Trial {desk.shown + 1}: {text}" if desk.is_last else f"Trial {desk.shown + 1}, an earlier one"
 
     def _stop(self, number: int, trial: Trial) -> Stop:
         desk = self.desk
@@ -255,16 +255,16 @@ class TrialfitBench(Bench):
             return Stop("", "", math.nan, math.nan)
         pose, limits = pose_of(desk.study.job, trial), limits_of(desk.study.job, trial)
         offset, tilt = pose.offset.value, pose.tilt.value
-        told = "gaps not read yet"
+        text = "gaps not read yet"
         if pose.against:
-            offset, tilt, told = math.nan, math.nan, "gaps do not agree"
+            offset, tilt, text = math.nan, math.nan, "gaps do not agree"
         elif trial.read_before and not is_known(offset):
-            told = "read before a change"
+            text = "read before a change"
         if is_known(offset):
-            told = f"{desk.lengths.gap(offset)} {'out' if offset >= 0 else 'in'}"
-            told += f", {tilt:+.2f}°" if is_known(tilt) else ""
+            text = f"{desk.lengths.gap(offset)} {'out' if offset >= 0 else 'in'}"
+            text += f", {tilt:+.2f}°" if is_known(tilt) else ""
         title = f"{number + 1}  {trial.taken}".rstrip()
-        return Stop(title, told, offset / limits.offset, tilt / limits.tilt, trial.locked)
+        return Stop(title, text, offset / limits.offset, tilt / limits.tilt, trial.locked)
 
     def dress(self, look: Look) -> None:
         """Show the bench in ``look``."""

@@ -40,8 +40,8 @@ class LockPage(QWidget):
         row = self.list.currentRow()
         self.list.clear()
         many = len(open_items)
-        told = "1 item to finish before locking" if many == 1 else f"{many} items to finish before locking"
-        self.head.setText("Locked" if locked else told if many else "Everything the lock needs is there")
+        text = "1 item to finish before locking" if many == 1 else f"{many} items to finish before locking"
+        self.head.setText("Locked" if locked else text if many else "Everything the lock needs is there")
         for item in (*open_items, *(item for item in needs if item.done)):
             self.list.add(item.told, item.done, item.place)
         if needs:

@@ -96,8 +96,8 @@ class MoveCard(QFrame):
         if fit is None:
             self._say("No trial yet: put it on dry, bolts tight, rotor held by its nuts, then begin a trial below.")
         elif doubted:
-            for told in (*old, *(one.told for one in fit.pose.against)):
-                self._say(told)
+            for text in (*old, *(one.told for one in fit.pose.against)):
+                self._say(text)
         elif fit.standing.state is State.LOCKED:
             self._say("Locked: this corner is done.", "head")
         else:

@@ -46,11 +46,11 @@ class PracticeStrip(QFrame):
         column.addWidget(self.told)
 
     def _fill_reads(self, menu: QMenu) -> None:
-        for name, told in GAP_NAMES.items():
-            menu.addAction(f"Gap, {told}").triggered.connect(lambda _checked=False, name=name: self.read.emit(name))
+        for name, words in GAP_NAMES.items():
+            menu.addAction(f"Gap, {words}").triggered.connect(lambda _checked=False, name=name: self.read.emit(name))
         menu.addSeparator()
-        for name, told in OTHER_WORDS.items():
-            text = f"{told}: {OTHER_MIN[name]:g} min"
+        for name, words in OTHER_WORDS.items():
+            text = f"{words}: {OTHER_MIN[name]:g} min"
             menu.addAction(text).triggered.connect(lambda _checked=False, name=name: self.read.emit(name))
 
     def _fill_deeds(self, menu: QMenu) -> None:

@@ -66,7 +66,7 @@ class Chassis(QWidget):
             vehicle, job, work = study.vehicle, study.job, other_corners(study)
 
             def look(_task: workers.Task) -> object:
-                return vehicle, tuple((told, corner_state(job, told.name)) for told in work())
+                return vehicle, tuple((text, corner_state(job, text.name)) for text in work())
 
             self._task = workers.Task("The other corners", look)
             self._task.signals.finished.connect(lambda found: self._show_others(study, found))
@@ -75,8 +75,8 @@ class Chassis(QWidget):
     def _show_others(self, study: Study, found: object) -> None:
         """Show what was worked out of the other corners, unless the vehicle has changed since."""
         if isinstance(found, tuple) and found[0] is self._shown and found[0] is study.vehicle:
-            for told, survey in found[1]:
-                self._show(study, told, survey)
+            for text, survey in found[1]:
+                self._show(study, text, survey)
 
     def _show(self, study: Study, told: "CornerTold", survey: str) -> None:
         self.corners[told.name] = told

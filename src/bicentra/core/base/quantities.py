@@ -103,8 +103,8 @@ def parse_quantity(text: str, kind: Kind, default_unit: str = "") -> float:
     terms = _terms(text, kind)
     bare = [unit == "" for _, unit in terms]
     if kind is LENGTH and default_unit != "in" and all(bare) and "/" in text:
-        told = f"“{text.strip()}” without a unit, which is hardly millimetres"
-        raise QuantityError(text, told, f"“{text.strip()} in” for inches, or a decimal number for millimetres")
+        words = f"“{text.strip()}” without a unit, which is hardly millimetres"
+        raise QuantityError(text, words, f"“{text.strip()} in” for inches, or a decimal number for millimetres")
     if any(bare) and not all(bare):
         raise QuantityError(text, f"“{text.strip()}”, where one number has no unit", "a unit on every number of a sum")
     total = Fraction(0)

@@ -97,7 +97,7 @@ def level_lugs(bracket: Bracket, lengths: LengthFormat) -> tuple[Remedy, ...]:
     needed = [shim - stack_up.sign * error for shim, error in zip(stack_up.shims, stack_up.errors)]
     over = max(-min(needed), 0.0)
     made = tuple(round(sum(shim_pieces(amount + over)), 3) for amount in needed)
-    told = ", ".join(
+    text = ", ".join(
         f"{lengths.gap(amount)} at {lug.name or f'lug {k + 1}'}" for k, (lug, amount) in enumerate(zip(lugs, made))
     )
     side = (
@@ -106,7 +106,7 @@ def level_lugs(bracket: Bracket, lengths: LengthFormat) -> tuple[Remedy, ...]:
     )
     edits = (("bracket.thickness_mm", stack_up.thickness), ("bracket.shims_mm", made))
     amount = max(abs(new - old) for new, old in zip(made, stack_up.shims))
-    found = [] if made == stack_up.shims else [Remedy(f"Shims of {told}", round(amount, 4), True, edits, side)]
+    found = [] if made == stack_up.shims else [Remedy(f"Shims of {text}", round(amount, 4), True, edits, side)]
     machined = _machined_lugs(bracket, lengths)
     return (*found, machined) if machined is not None else tuple(found)
 

@@ -92,8 +92,8 @@ class Hole(Record, frozen=True):
     def told(self, lengths: LengthFormat) -> str:
         """Return what the workshop does: ``drill Ø 13.5 mm`` or ``tap M12x1.5 (drill Ø 10.5 mm)``."""
         if self.kind == "tapped" and self.thread is not None:
-            told = f"tap {self.thread.name} (drill {lengths.drill(self.drill)})"
-            return f"{told}, assumed" if self.assumed else told
+            text = f"tap {self.thread.name} (drill {lengths.drill(self.drill)})"
+            return f"{text}, assumed" if self.assumed else text
         if self.slot:
             return f"slot {lengths.size(self.drill)} × {lengths.size(self.drill + self.slot)}"
         sunk = (

@@ -129,10 +129,10 @@ def _remedies(assembly: Assembly, lengths: LengthFormat) -> tuple[Remedy, ...]:
     first, second = assembly.stack_up.ear_shims
     if abs(first - second) > ALIKE_MM:
         less = min(assembly.job.fit.ear_shims_mm, key=sum)
-        told = "Take the shims at the ears out" if not less else "Put the same shims at both ears"
+        text = "Take the shims at the ears out" if not less else "Put the same shims at both ears"
         edits = (("fit.ear_shims_mm", (less, less)),)
         found.append(
-            Remedy(told, round(abs(first - second), 4), True, edits, ("the caliper's middle moves by half of it",))
+            Remedy(text, round(abs(first - second), 4), True, edits, ("the caliper's middle moves by half of it",))
         )
     return (*found, *level_lugs(assembly.bracket, lengths))
 

@@ -94,13 +94,13 @@ def _ring(job: Job, lengths: LengthFormat) -> MadePart | str:
     if outer <= inner or long <= 0.0:
         return "hub-centric ring: the rotor's bore leaves no room for one on this pilot"
     material = {"aluminium": ALUMINIUM, "steel": STEEL}.get(job.fit.hub_ring, "plastic")
-    told = [f"Wall {lengths.size((outer - inner) / 2)}: it centres the rotor and carries nothing, the nuts hold"]
-    told += [
+    text = [f"Wall {lengths.size((outer - inner) / 2)}: it centres the rotor and carries nothing, the nuts hold"]
+    text += [
         "Printed: heat-resistant stuff, in one piece, lying flat; it softens next to a hot rotor: look each time"
     ] * printed
     return MadePart(
         "hub-centric ring", "round", material, long, math.pi / 4 * (outer**2 - inner**2) * long, outer=outer, inner=inner,
-        processes=("print",) if printed else ("turn",), told=tuple(told),
+        processes=("print",) if printed else ("turn",), told=tuple(text),
         kept=(("outside", f"0 / -{lengths.size(0.05)}", "it goes into the rotor by hand"),
               ("bore", f"+{lengths.size(0.05)} / 0", "the rotor runs true"),
               ("length", f"0 / -{lengths.size(0.2)}", "the rotor is clamped, not the ring")),
@@ -122,16 +122,16 @@ def _jig(job: Job, plan: Redrill, lengths: LengthFormat) -> MadePart | str:
         *(Bore(f"pin {k + 1}", olds[k], plan.old_hole, f"{lengths.drill(plan.old_hole)}, a close bolt through old hole {k + 1}")
           for k in pins),
     )  # fmt: skip
-    told = [
+    text = [
         f"Guides: {plan.new.count} evenly on Ø {lengths.size(plan.new.circle)}, the first straight up",
         f"Old holes: {plan.old.count} evenly on Ø {lengths.size(plan.old.circle)}, the first {_turned(plan)}",
         "On the hat's outer face, centred on the puck; clamped there until the last hole is drilled",
         "For one rotor and its fellow: worn guides are worse than none",
     ]
     if not pins:
-        told.append("No old hole is free for a pin: set its clock by the template's lines")
+        text.append("No old hole is free for a pin: set its clock by the template's lines")
     return _disc(
-        "drilling jig", STEEL, wide, JIG_MM, bores, processes=("turn", "drill", "ream"), told=tuple(told),
+        "drilling jig", STEEL, wide, JIG_MM, bores, processes=("turn", "drill", "ream"), told=tuple(text),
         kept=(("holes, place", f"±{lengths.size(0.03)}", "studs pass without strain"),
               ("bore", f"+{lengths.size(0.03)} / 0", "the new pattern runs true"),
               ("guides", f"+{lengths.size(0.03)} / 0", "the drill does not wander")),
@@ -193,11 +193,11 @@ def _plugs(job: Job, plan: Redrill) -> MadePart | str:
     wide, thick = plan.old_hole + PLUG_PRESS_MM, known(job.rotor.flange_mm)
     if not is_known(wide, thick):
         return "plugs: the old holes and the hat's thickness decide them"
-    told = (
+    text = (
         "Pressed in flush, both faces dressed flat; one that a new hole cuts is pinned or welded by someone qualified",
     )
     plug = _disc(
-        "plug of an old hole", STEEL, wide, thick, (), ("turn", "press in"), told, (("outside", "s6", "the press"),)
+        "plug of an old hole", STEEL, wide, thick, (), ("turn", "press in"), text, (("outside", "s6", "the press"),)
     )
     return replace(plug, count=plan.old.count, outer=wide)
 

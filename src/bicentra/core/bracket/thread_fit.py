@@ -114,16 +114,16 @@ def _through(label: str, bolt: Thread, place: Place, assembly: Assembly, lengths
     if room >= limit.stop:
         text = f"{label}: {bolt.name} passes {place.name} with {lengths.gap(room)} of room"
     if place.thread and not sleeved:
-        told = (
+        words = (
             f"{label}: {bolt.name} passes through {place.name}, which is threaded {place.thread}: a thread that a bolt only passes "
             "holds it off its seat; drill it out, or screw the bolt into it"
         )
-        return Check(label, Verdict.STOP, room, limit.stop, "mm", told)
+        return Check(label, Verdict.STOP, room, limit.stop, "mm", words)
     most = CLEARANCES[bolt.size][2] - bolt.major
     if is_known(room) and room > most + 1e-6 and not sleeved:
         cure = "a sleeve would centre it" if sleeve_wall(bolt, place.hole) >= LEAST_SLEEVE_MM else "take a thicker bolt"
-        told = f"{text}, more than a loose hole has ({lengths.gap(most)}): the joint can shift, {cure}"
-        return Check(label, Verdict.CAUTION, room, most, "mm", told)
+        words = f"{text}, more than a loose hole has ({lengths.gap(most)}): the joint can shift, {cure}"
+        return Check(label, Verdict.CAUTION, room, most, "mm", words)
     return make_check(label, room, limit, text)
 
 

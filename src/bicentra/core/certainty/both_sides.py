@@ -53,19 +53,19 @@ def both_sides(job: Job) -> BothSides:
     twin, lengths = replace(job, corner=corner, opposite=None), job.lengths
     lent = "knuckle" in job.borrowed
     own, other = surveyed(job, job.corner), surveyed(job, corner)
-    told: tuple[str, ...] = ()
+    text: tuple[str, ...] = ()
     compared = "numbers" if job.opposite is not None and not lent else ""
     if own is not None and other is not None:
         found = corner_mismatch(job, own, other, lengths)
-        told = tuple(check.text for check in found.checks if check.verdict in (Verdict.STOP, Verdict.CAUTION))
+        text = tuple(check.text for check in found.checks if check.verdict in (Verdict.STOP, Verdict.CAUTION))
         compared = "survey"
-    differ = (*told, *(() if lent else unlike(job, lengths)))
+    differ = (*text, *(() if lent else unlike(job, lengths)))
     anew: tuple[Edit, ...] = tuple((f"bracket.{name}", None) for name in CHOSEN)
     if job.opposite is not None and (differ or lent):
         theirs = job.opposite
         twin = replace(twin, hub=theirs.hub, knuckle=theirs.knuckle, exact=theirs.exact, borrowed=())
         twin = with_edits(twin, (*(anew if differ else ()), *theirs.overrides.items()))
-    elif told and other is not None:
+    elif text and other is not None:
         twin = with_edits(twin, (*takeover(twin, other).edits, *anew))
     return BothSides(here, own_bracket(twin).bracket, corner, differ, compared, twin)
 
@@ -121,16 +121,16 @@ def _difference(sides: BothSides, lengths: LengthFormat) -> str:
     """Return how the two brackets differ: what there is of thickness, what lies under it, and the holes' places."""
     if not sides.there.parts:
         return f"None of this kind fits there: {sides.there.why}"
-    told = []
+    text = []
     for title, one, two in (("thickness", sides.here.thickness, sides.there.thickness),):
         if abs(one - two) > SAME_MM:
-            told.append(f"{title} {lengths.size(two)} instead of {lengths.size(one)}")
+            text.append(f"{title} {lengths.size(two)} instead of {lengths.size(one)}")
     for key, what in (("shims_mm", "shims"), ("step_mm", "step"), ("spacer_mm", "spacers"), ("jog_mm", "jog")):
         one, two = (side.solved.get(key, math.nan) for side in (sides.here, sides.there))
         if abs(one - two) > SAME_MM:
-            told.append(f"{what} {lengths.gap(two)} instead of {lengths.gap(one)}")
+            text.append(f"{what} {lengths.gap(two)} instead of {lengths.gap(one)}")
     pairs = zip(*(side.plate.bores if side.plate is not None else () for side in (sides.here, sides.there)))
     moved = max((math.dist(a.centre, b.centre) for a, b in pairs), default=0.0)
     if moved > SAME_MM:
-        told.append(f"a hole {lengths.gap(moved)} elsewhere")
-    return f"There: {', '.join(told)}." if told else "The brackets come out alike all the same."
+        text.append(f"a hole {lengths.gap(moved)} elsewhere")
+    return f"There: {', '.join(text)}." if text else "The brackets come out alike all the same."

@@ -82,16 +82,16 @@ def statement(finding: Finding, lengths: LengthFormat) -> str:
 
     For example “2.31 mm ± 0.12 mm (95 %), limit 1.80 mm: 99.9 % chance of being OK.”
     """
-    told = []
+    text = []
     if math.isfinite(finding.sd) and math.isfinite(finding.value):
         value = f"{_shown(finding.value, finding.unit, lengths)} ± {_shown(COVERAGE * finding.sd, finding.unit, lengths)} (95 %)"
         limit = f", limit {_shown(finding.limit, finding.unit, lengths)}" if math.isfinite(finding.limit) else ""
         chance = f": {percent(finding.probability)} chance of being OK" if math.isfinite(finding.probability) else ""
-        told.append(f"{value}{limit}{chance}.")
+        text.append(f"{value}{limit}{chance}.")
     if finding.band is not None:
         low, high = (_shown(value, finding.unit, lengths) for value in finding.band)
-        told.append(f"Play in the bolt holes lets it be pushed from {low} to {high}.")
-    return " ".join(told)
+        text.append(f"Play in the bolt holes lets it be pushed from {low} to {high}.")
+    return " ".join(text)
 
 
 def _shown(value: float, unit: str, lengths: LengthFormat) -> str:

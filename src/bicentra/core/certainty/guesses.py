@@ -48,6 +48,6 @@ def on_a_guess(finding: Finding, names: tuple[str, ...]) -> Finding:
     """Return ``finding`` held down to a watch, told which guesses it rests on."""
     if not names or finding.verdict in (Verdict.STOP, Verdict.UNKNOWN):
         return finding
-    told = f"{finding.why} It rests on a guess ({', '.join(names)}): measure it before metal is cut."
+    text = f"{finding.why} It rests on a guess ({', '.join(names)}): measure it before metal is cut."
     assumed = (*finding.assumed, *(f"{n} is guessed" for n in names))
-    return replace(finding, verdict=Verdict.CAUTION, why=told, assumed=assumed, by_play=False, guesses=names)
+    return replace(finding, verdict=Verdict.CAUTION, why=text, assumed=assumed, by_play=False, guesses=names)

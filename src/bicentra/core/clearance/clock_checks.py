@@ -216,12 +216,12 @@ def _high_ones(assembly: Assembly, limit: Limit) -> str:
     """Return between which clock angles each bleeder is the high one, in words."""
     if not is_known(assembly.job.fit.attitude_deg):
         return ""
-    told = [
+    text = [
         f"bleed screw {k} is the high one from {window[0] % 360.0:.0f}° to {window[1] % 360.0:.0f}°"
         for k, window in enumerate(bleeder_windows(assembly.job, limit.stop), 1)
         if window is not None
     ]
-    return f" On this caliper {', '.join(told)}." if told else ""
+    return f" On this caliper {', '.join(text)}." if text else ""
 
 
 def bleeder_finding(assembly: Assembly, turns: bool) -> Finding:

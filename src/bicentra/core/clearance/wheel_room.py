@@ -92,8 +92,8 @@ def wheel_room(assembly: Assembly, lengths: LengthFormat, cures: bool = True) ->
     value, at, less = gap.value, gap.at, _closes(job, line.pad_top_radius)
     place = f"{lengths.gap(at[1])} from the axle, {lengths.gap(at[0])} {'outboard' if at[0] >= 0 else 'inboard'} of the hub face"
     what = {"caliper": "caliper", "bracket": "plate"}.get(gap.tag) or name_of(assembly, gap.tag).removeprefix("the ")
-    told = f"The {what} {_meets(value, lengths)} the {gap.name}"
-    why = f"{told}, {place}, over the whole turn; what touches once a turn wears through."
+    text = f"The {what} {_meets(value, lengths)} the {gap.name}"
+    why = f"{text}, {place}, over the whole turn; what touches once a turn wears through."
     hot = f"Hot and with bearing play: {_meets(value - less, lengths)} the {gap.name}"
     checks = (
         make_check("Cold", value, limit, f"Cold: {_meets(value, lengths)} the {gap.name}"),

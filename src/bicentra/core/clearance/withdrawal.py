@@ -34,8 +34,8 @@ class Way(Record, frozen=True):
         if math.isinf(self.free):
             return f"{self.name}: nothing recorded stands behind its head"
         short = [what for what, need in (("bolt", self.bolt), ("socket", self.socket)) if self.free < need]
-        told = f"{self.name}: {self.free:.0f} mm free to {self.ends_at}"
-        return told + (
+        text = f"{self.name}: {self.free:.0f} mm free to {self.ends_at}"
+        return text + (
             f"; too little for the {' and the '.join(short)}: put it in before, or from the other side" if short else ""
         )
 

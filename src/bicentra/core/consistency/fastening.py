@@ -40,8 +40,8 @@ def lug_conflicts(job: Job, lengths: LengthFormat) -> Iterator[Conflict]:
 def _lug(name: str, lug: Lug, job: Job, lengths: LengthFormat) -> Iterator[Conflict]:
     yield from drilled_out(name, lug.thread, lug.hole_mm, lengths)
     if lug.hole_mm is not None and lug.boss_mm is not None and (wall := (lug.boss_mm - lug.hole_mm) / 2) < THIN_WALL_MM:
-        told = "no metal" if wall <= 0 else f"{lengths.gap(wall)} of metal"
-        yield Conflict(f"{name}: {told} round its {lengths.size(lug.hole_mm)} hole.", stop=wall <= 0)
+        text = "no metal" if wall <= 0 else f"{lengths.gap(wall)} of metal"
+        yield Conflict(f"{name}: {text} round its {lengths.size(lug.hole_mm)} hole.", stop=wall <= 0)
     if lug.thickness_mm is not None and lug.thickness_mm < THIN_LUG_MM:
         yield Conflict(f"{name} is only {lengths.size(lug.thickness_mm)} thick: measure it again.", stop=False)
     barrel = job.hub.barrel_diameter_mm

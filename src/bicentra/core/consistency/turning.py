@@ -40,11 +40,11 @@ def _holes(
     if circle is None or hole is None:
         return
     if bore is not None and (metal := (circle - hole - bore) / 2) < HOLE_METAL_MM:
-        told = f"run {lengths.gap(metal)} into" if metal <= 0 else f"are {lengths.gap(metal)} from"
-        yield Conflict(f"The {what}'s stud holes {told} its {lengths.size(bore)} bore.", stop=metal <= 0)
+        text = f"run {lengths.gap(metal)} into" if metal <= 0 else f"are {lengths.gap(metal)} from"
+        yield Conflict(f"The {what}'s stud holes {text} its {lengths.size(bore)} bore.", stop=metal <= 0)
     if count and (metal := circle * math.sin(math.pi / count) - hole) < HOLE_METAL_MM:
-        told = f"run {lengths.gap(metal)} into each other" if metal <= 0 else f"are {lengths.gap(metal)} apart"
-        yield Conflict(f"The {what}'s {count} holes of {lengths.size(hole)} {told}.", stop=metal <= 0)
+        text = f"run {lengths.gap(metal)} into each other" if metal <= 0 else f"are {lengths.gap(metal)} apart"
+        yield Conflict(f"The {what}'s {count} holes of {lengths.size(hole)} {text}.", stop=metal <= 0)
 
 
 def _hat(rotor: Rotor, lengths: LengthFormat) -> Iterator[Conflict]:
@@ -77,10 +77,10 @@ def _faces(rotor: Rotor, lengths: LengthFormat) -> Iterator[Conflict]:
             stop=False,
         )
     if rotor.slots and thick is not None and (rotor.slot_deep_mm or 0.0) > DEEP_SLOT_SHARE * thick:
-        told = (
+        text = (
             f"Slots {lengths.size(rotor.slot_deep_mm or 0.0)} deep in both faces of a ring {lengths.size(thick)} thick"
         )
-        yield Conflict(f"{told} leave nothing to hold it together: slots are about 1 mm deep.")
+        yield Conflict(f"{text} leave nothing to hold it together: slots are about 1 mm deep.")
     if rotor.diameter_mm is None or rotor.swept_inner_diameter_mm is None:
         return
     band = (rotor.diameter_mm - rotor.swept_inner_diameter_mm) / 2

@@ -88,8 +88,8 @@ def _master(chassis: Chassis, lengths: LengthFormat) -> Iterator[Conflict]:
             "Say that it is stepped or that there are two, or clear the rear bore."
         )
     if master.kind in ("stepped", "two") and rear is None and bore is not None:
-        told = "stepped master" if master.kind == "stepped" else "pair of masters"
-        yield Conflict(f"A {told} has two bores; only one is entered.", unknown=True)
+        text = "stepped master" if master.kind == "stepped" else "pair of masters"
+        yield Conflict(f"A {text} has two bores; only one is entered.", unknown=True)
     if bore is not None and master.stroke_mm is not None and master.stroke_mm > 4.0 * bore:
         yield Conflict(
             f"A stroke of {lengths.size(master.stroke_mm)} in a bore of {lengths.size(bore)}: measure it again.",
@@ -151,10 +151,10 @@ def _axle(name: str, axle: Axle, lengths: LengthFormat) -> Iterator[Conflict]:
 
 def _pads(name: str, axle: Axle) -> Iterator[Conflict]:
     pad = axle.pad
-    for told, mu in (("", pad.mu), ("cold ", pad.mu_cold), ("hot ", pad.mu_hot)):
+    for text, mu in (("", pad.mu), ("cold ", pad.mu_cold), ("hot ", pad.mu_hot)):
         if mu is not None and not FRICTION[0] <= mu <= FRICTION[1]:
             yield Conflict(
-                f"A {told}friction of {mu:g} for the {name} pads: linings have {FRICTION[0]:g} to {FRICTION[1]:g}."
+                f"A {text}friction of {mu:g} for the {name} pads: linings have {FRICTION[0]:g} to {FRICTION[1]:g}."
             )
     if (
         pad.min_thickness_mm is not None

@@ -56,10 +56,10 @@ def balance_view(chain: Chain, state: State, then: Chain | None = None, band: tu
     at = _at(chain, state)
     if at[0] <= wide and at[1] <= SCALE_MM * SIDE_G:
         sheet.circle(at, 2.6, "made", "point")
-        told = f"{chain.lengths.force(state.foot)}: {state.decel:.2f} g, {state.front_share * 100:.0f} % in front"
+        text = f"{chain.lengths.force(state.foot)}: {state.decel:.2f} g, {state.front_share * 100:.0f} % in front"
         leads = _leads(chain, state)
-        told += ": the rear leads" if leads else ""
-        sheet.note(Note(at, told, "point", 0, verdict="stop" if leads else "", prefer=(1.0, -0.6), far=1))
+        text += ": the rear leads" if leads else ""
+        sheet.note(Note(at, text, "point", 0, verdict="stop" if leads else "", prefer=(1.0, -0.6), far=1))
     return sheet.finish(BARE)
 
 
@@ -138,8 +138,8 @@ def _locking_lines(sheet: Sheet, chain: Chain, grip: float) -> None:
     rear_line = [(SCALE_MM * f, SCALE_MM * (grip * psi - grip * chi * f) / (1 + grip * chi)) for f in (0.0, MOST_G)]
     sheet.line([point for point in front if point[0] <= SCALE_MM * MOST_G * 1.02], "knuckle", "lock")
     sheet.line([(x, max(y, 0.0)) for x, y in rear_line if y <= high], "caliper", "lock")
-    told: Locking = locking(chain, grip)
-    first = f": {told.first} locks first" if told.first else ""
+    found: Locking = locking(chain, grip)
+    first = f": {found.first} locks first" if found.first else ""
     at = ideal(body, grip)
     weight = body.mass * GRAVITY
     place = (SCALE_MM * at[0] / weight, SCALE_MM * at[1] / weight)

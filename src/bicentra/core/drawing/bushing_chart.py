@@ -34,8 +34,8 @@ def bushing_chart(job: Job) -> Drawing:
         sheet.shape(arrow_head(rim, (-way[0], -way[1]), 7.0, "mark", "thick"))
         spot = (centre[0] + way[0] * (far + 9.0), centre[1] + way[1] * (far + 9.0))
         sheet.note(Note(spot, f"ear {number}: thick side here", "thick", 0, prefer=(1.0, way[1])))
-        told = f"{lengths.gap(away)} eccentric, bolt {turned:.1f}° from outward"
-        sheet.note(Note((out, centre[1] + across), told, "bushing", 1, prefer=(1.0, -way[1])))
+        words = f"{lengths.gap(away)} eccentric, bolt {turned:.1f}° from outward"
+        sheet.note(Note((out, centre[1] + across), words, "bushing", 1, prefer=(1.0, -way[1])))
     sheet.line(((0.0, 0.0), (30.0, 0.0)), "mark", "outward")
     sheet.shape(arrow_head((36.0, 0.0), (1.0, 0.0), 6.0, "mark", "outward"))
     sheet.note(Note((30.0, 0.0), "outward, away from the axle", "outward", 1, prefer=(1.0, 0.3)))

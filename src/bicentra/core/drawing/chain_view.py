@@ -51,9 +51,9 @@ def _stock(sheet: Sheet, vehicle: Vehicle, earlier: Vehicle, at: tuple[float, fl
             sheet.circle((left + bore / 2, row), bore / 2, "ghost", f"stock-{name}", False, "hidden")
             left += bore + 6.0
         drum = earlier.axles[name].drum is not None
-        told = f"before: {'drum cylinder' if drum else 'pistons'} {', '.join(lengths.size(bore) for bore in was)}"
+        text = f"before: {'drum cylinder' if drum else 'pistons'} {', '.join(lengths.size(bore) for bore in was)}"
         right = max(left, x + LINE_MM + 30.0 + sum(now) + 6.0 * len(now)) + KNOB_MM
-        sheet.texts.append(Text((right, row), told, "text", f"stock-{name}", 9.0, "start", rise=4.0))
+        sheet.texts.append(Text((right, row), text, "text", f"stock-{name}", 9.0, "start", rise=4.0))
 
 
 def _bores(axle: Axle) -> tuple[float, ...]:
@@ -82,11 +82,11 @@ def _pedal(sheet: Sheet, vehicle: Vehicle, chain: Chain, state: State, lengths: 
         step, measure = (0.05, "number") if said else (0.5, "length")
         at = (LEFT, TOP - rod)
         sheet.handle(Handle("pivot to push rod", at, (0.0, -1.0), path, gain, step, tag="pedal", measure=measure))
-    told = f"ratio {chain.ratio:.2f}" if is_known(chain.ratio) else "ratio ____"
+    text = f"ratio {chain.ratio:.2f}" if is_known(chain.ratio) else "ratio ____"
     sheet.note(
         Note(
             (LEFT, TOP - rod / 2),
-            told,
+            text,
             "pedal",
             0,
             "vehicle.pedal.ratio",
@@ -112,11 +112,11 @@ def _master(sheet: Sheet, vehicle: Vehicle, travel: Travel, at: tuple[float, flo
         sheet.handle(
             Handle("bore of the master", top, (0.0, 1.0), "vehicle.master.bore_mm", 2.0, BORE_STEP, tag="master")
         )
-    told = f"master {lengths.size(bore)}" if master.bore_mm is not None else "master ____"
+    text = f"master {lengths.size(bore)}" if master.bore_mm is not None else "master ____"
     sheet.note(
         Note(
             (x + 20.0, y + bore / 2 + 5.0),
-            told,
+            text,
             "master",
             0,
             "vehicle.master.bore_mm",

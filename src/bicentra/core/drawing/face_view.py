@@ -55,9 +55,9 @@ def _relieved(sheet: Sheet, plan: "Relief", lengths: LengthFormat) -> None:
     from bicentra.core.drawing.relief_marks import relief_marks
 
     spot = plan.region.representative_point()
-    told = "cut through" if plan.through else f"{lengths.gap(plan.depth)} off its {plan.end} end"
+    text = "cut through" if plan.through else f"{lengths.gap(plan.depth)} off its {plan.end} end"
     way = (1.0 if spot.x > 0 else -1.0, 1.0 if spot.y > 0 else -1.0)
-    relief_marks(sheet, plan, lengths, Note((spot.x, spot.y), f"{short(plan.name)}: {told}", "relief", 0, prefer=way))
+    relief_marks(sheet, plan, lengths, Note((spot.x, spot.y), f"{short(plan.name)}: {text}", "relief", 0, prefer=way))
 
 
 def verdict_of(solution: Solution, id: str) -> str:

@@ -37,8 +37,8 @@ def grip_view(chain: Chain, state: State, laden: Chain | None = None) -> Drawing
         if first.first:
             at = _at(first.decel, grip)
             centre_mark(sheet, at, 3.0, word)
-            told = f"{word}, grip {grip:g}: {first.first} locks at {first.decel:.2f} g"
-            sheet.note(Note(at, told, word, 0, prefer=(-1.0, 0.8)))
+            text = f"{word}, grip {grip:g}: {first.first} locks at {first.decel:.2f} g"
+            sheet.note(Note(at, text, word, 0, prefer=(-1.0, 0.8)))
     for name, one, line in (("empty", chain, "solid"), ("laden", laden, "hidden")):
         if one is not None and is_known(*one.body.loads(0.5), one.at(100.0).decel):
             _curves(sheet, one, name, line)

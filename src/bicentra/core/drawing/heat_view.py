@@ -39,11 +39,11 @@ def heat_view(vehicle: Vehicle, hot: Hot) -> Drawing:
     drawn = [end.peaks[-1] for _, end in (*ends, *_old(hot))]
     top = _top(max(drawn + [limit for _, limit in limits]), hot.train.ambient)
     _axes(sheet, hot, top)
-    for told, limit in limits:
+    for text, limit in limits:
         sheet.line(
             (_at(hot, top, 0.0, limit), _at(hot, top, hot.train.stops, limit)), "construction", "limit", "hidden"
         )
-        sheet.note(Note(_at(hot, top, hot.train.stops * 0.3, limit), told, "limit", 2, prefer=(1.0, -0.5)))
+        sheet.note(Note(_at(hot, top, hot.train.stops * 0.3, limit), text, "limit", 2, prefer=(1.0, -0.5)))
     for name, end in _old(hot):
         sheet.line(_teeth(hot, end, top), "construction", f"{name}-before", "hidden")
         peak = _at(hot, top, hot.train.stops, end.peaks[-1])
@@ -53,9 +53,9 @@ def heat_view(vehicle: Vehicle, hot: Hot) -> Drawing:
     hottest = max(end.peaks[-1] for _, end in ends)
     for place, (name, end) in enumerate(ends):
         sheet.line(_teeth(hot, end, top), ("made", "caliper")[place], name)
-        told = f"{name} {hot.lengths.heat(end.peaks[-1])}"
+        text = f"{name} {hot.lengths.heat(end.peaks[-1])}"
         peak = _at(hot, top, hot.train.stops, end.peaks[-1])
-        sheet.note(Note(peak, told, name, 0, prefer=(1.0, 0.6 if end.peaks[-1] >= hottest else -0.6)))
+        sheet.note(Note(peak, text, name, 0, prefer=(1.0, 0.6 if end.peaks[-1] >= hottest else -0.6)))
     return sheet.finish(BARE)
 
 

@@ -63,9 +63,9 @@ def _joint(sheet: Sheet, assembly: Assembly, alike: list[PlacedJoint], y: float,
         root = y + side * (half - 0.6 * thread.pitch)
         sheet.line(((start, root), (joint.tip, root)), "construction", "bolt")
     head = _head(sheet, joint, y)
-    told = lengths.bolt(thread.name, joint.length)
+    text = lengths.bolt(thread.name, joint.length)
     left, title = -joint.washer_thickness - head, y + HALF_MM + TITLE_MM
-    sheet.texts.append(Text((left, title), f"{told}: {name}", "text", "", 9.0, "start", True))
+    sheet.texts.append(Text((left, title), f"{text}: {name}", "text", "", 9.0, "start", True))
     sheet.line(((left, title + 6.0), (left + 80.0, title + 6.0)), "construction", "bolt")
     _sizes(sheet, alike[0], y, lengths)
     _tip(sheet, assembly, alike, y, lengths)
@@ -157,13 +157,13 @@ def _sizes(sheet: Sheet, placed: PlacedJoint, y: float, lengths: LengthFormat) -
 
 def _tip(sheet: Sheet, assembly: Assembly, alike: list[PlacedJoint], y: float, lengths: LengthFormat) -> None:
     """How far the tips stand past their thread, and the nearest of them off the rotor."""
-    joint, told, verdict = alike[0].joint, [], ""
+    joint, text, verdict = alike[0].joint, [], ""
     if joint.protrusion > 0:
-        told.append(f"{lengths.gap(joint.protrusion)} past the thread")
+        text.append(f"{lengths.gap(joint.protrusion)} past the thread")
     gaps = [gap for gap in (bolt_gap(assembly, one, "tip") for one in alike) if is_known(gap)]
     if gaps:
         gap = min(gaps)
-        told.append(f"{lengths.gap(gap)} {'from' if gap >= 0 else 'into'} the rotor")
+        text.append(f"{lengths.gap(gap)} {'from' if gap >= 0 else 'into'} the rotor")
         verdict = judge(gap, limit_for(assembly.job, "bolt-tip-to-rotor")).value
-    if told:
-        sheet.note(Note((joint.tip, y), f"tip {', '.join(told)}", "rotor", 0, "", verdict, (1.0, -0.9), 1))
+    if text:
+        sheet.note(Note((joint.tip, y), f"tip {', '.join(text)}", "rotor", 0, "", verdict, (1.0, -0.9), 1))

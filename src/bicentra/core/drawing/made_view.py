@@ -137,8 +137,8 @@ def _work_handles(sheet: Sheet, part: MadePart, work: Work, lengths: LengthForma
         path = f"bracket.pulls[{edge.first}-{edge.second}]"
         sheet.handle(Handle(name, _clear_of(sheet, edge, out), edge.out, path, 1.0, 0.5, tag="bracket"))
         if abs(out) >= 0.05:
-            told = f"pulled {'out' if out > 0 else 'in'} {lengths.gap(out)}"
-            sheet.note(Note(edge.beyond(out), told, "bracket", 2, prefer=edge.out))
+            text = f"pulled {'out' if out > 0 else 'in'} {lengths.gap(out)}"
+            sheet.note(Note(edge.beyond(out), text, "bracket", 2, prefer=edge.out))
 
 
 def _clear_of(sheet: Sheet, edge: PlateEdge, out: float) -> Point:
@@ -191,25 +191,25 @@ def _plan_notes(sheet: Sheet, part: MadePart, lengths: LengthFormat) -> None:
         sheet.note(Note(bore.centre, f"{short(bore.name)}: {bore.note}", bore.name, 1, prefer=away, far=1))
     for bend in part.bends:
         way = "up" if bend.up else "down"
-        told = f"bend {way} {bend.angle:g}°, inside radius {lengths.size(bend.radius)}"
-        sheet.note(Note(bend.b, told, "bend", 1, prefer=(1.0, 0.4)))
+        text = f"bend {way} {bend.angle:g}°, inside radius {lengths.size(bend.radius)}"
+        sheet.note(Note(bend.b, text, "bend", 1, prefer=(1.0, 0.4)))
     for pocket in part.pockets[:1]:
         x0, y0, _, y1 = pocket.outline.bounds
-        told = f"mill {lengths.gap(pocket.depth)} deep from {'this' if pocket.face > 0 else 'the far'} face"
-        told += ", all but the pads" if pocket.kept else ""
-        sheet.note(Note((x0, (y0 + y1) / 2), told, "pocket", 1, prefer=(-1.0, 0.2)))
+        text = f"mill {lengths.gap(pocket.depth)} deep from {'this' if pocket.face > 0 else 'the far'} face"
+        text += ", all but the pads" if pocket.kept else ""
+        sheet.note(Note((x0, (y0 + y1) / 2), text, "pocket", 1, prefer=(-1.0, 0.2)))
     if part.chamfer and part.outline is not None:
         x, y, _ = part.outline.vertices[0]
         sheet.note(
             Note((x, y), f"chamfer {lengths.size(part.chamfer)} × 45° all round", "bracket", 2, prefer=(1.0, -0.6))
         )
     for stud in part.edge_bores[:1]:
-        told = (
+        text = (
             f"tap {stud.thread}, {lengths.size(stud.depth)} deep"
             if stud.thread
             else f"{lengths.drill(stud.drill)}, right through"
         )
-        sheet.note(Note(stud.at[:2], told, "stud", 1, prefer=(-stud.way[0], -stud.way[1])))
+        sheet.note(Note(stud.at[:2], text, "stud", 1, prefer=(-stud.way[0], -stud.way[1])))
     if part.outline is not None:
         x0, y0, x1, y1 = part.outline.bounds
         sheet.dimension(Dimension((x0, y0), (x1, y0), (1, 0), (0, -1), -y0, lengths.size(x1 - x0), "bracket", 0, 2))

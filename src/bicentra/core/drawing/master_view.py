@@ -89,11 +89,11 @@ def _master(sheet: Sheet, vehicle: Vehicle, chain: Chain, y: float, title: str, 
         _chamber(sheet, chamber, (y, bore, DROP_MM * (0.6 + 0.7 * place)), tag, vehicle)
     if title == "Now":
         _switch(sheet, (chambers[-1].end - 4.0, y - bore / 2 - WALL_MM - DROP_MM * 0.6))
-    told = f"{title}: {lengths.size(known(master.bore_mm))} bore, {lengths.size(known(master.stroke_mm))} stroke, {master.kind}"
+    text = f"{title}: {lengths.size(known(master.bore_mm))} bore, {lengths.size(known(master.stroke_mm))} stroke, {master.kind}"
     if not measured:
-        told = f"{title}: bore or stroke not measured yet"
+        text = f"{title}: bore or stroke not measured yet"
         sheet.ghosts.append("needs bore and stroke of the master")
-    sheet.texts.append(Text((0.0, y + bore / 2 + WALL_MM + 14.0), told, "text", tag, 10.0, "start", True))
+    sheet.texts.append(Text((0.0, y + bore / 2 + WALL_MM + 14.0), text, "text", tag, 10.0, "start", True))
     sheet.note(Note((-30.0, y), "push rod", "rod", 2, prefer=(-0.3, 1.0)))
 
 
@@ -124,8 +124,8 @@ def _chamber(sheet: Sheet, chamber: Chamber, bore: tuple[float, float, float], t
     sheet.line((out, (out[0], low), (ends - 26.0, low)), INKS[chamber.feeds], tag)
     if chamber.feeds == "rear" and vehicle.vehicle.valve.kind not in ("none", "gutted"):
         _valve(sheet, (ends - 70.0, low), tag)
-    told = f"{chamber.name}: to the {chamber.feeds}" if chamber.feeds else f"{chamber.name}: end not stated"
-    sheet.texts.append(Text((ends - 22.0, low), told, "text", tag, 9.0, "start", rise=-3.0))
+    text = f"{chamber.name}: to the {chamber.feeds}" if chamber.feeds else f"{chamber.name}: end not stated"
+    sheet.texts.append(Text((ends - 22.0, low), text, "text", tag, 9.0, "start", rise=-3.0))
 
 
 def _valve(sheet: Sheet, at: Point, tag: str) -> None:

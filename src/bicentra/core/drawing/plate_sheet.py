@@ -93,9 +93,9 @@ def _more_work(sheet: Sheet, part: MadePart, lengths: LengthFormat) -> None:
         x0, y0, x1, _ = (pocket.kept or (pocket.outline,))[0].bounds
         face = "this face" if pocket.face > 0 else "the far face"
         all_but = ", all but the pads" if pocket.kept else ""
-        told = f"mill {lengths.gap(pocket.depth)} deep from {face}{all_but}"
-        if told not in {note.text for note in sheet.notes}:
-            sheet.note(Note(((x0 + x1) / 2, y0), told, f"pocket-{number}", 1, prefer=(0.3, -1.0)))
+        text = f"mill {lengths.gap(pocket.depth)} deep from {face}{all_but}"
+        if text not in {note.text for note in sheet.notes}:
+            sheet.note(Note(((x0 + x1) / 2, y0), text, f"pocket-{number}", 1, prefer=(0.3, -1.0)))
     if part.chamfer and part.outline is not None:
         x, y, _ = part.outline.vertices[0]
         sheet.note(
@@ -110,8 +110,8 @@ def _more_work(sheet: Sheet, part: MadePart, lengths: LengthFormat) -> None:
     for ends, bend in zip(bend_lines(part), part.bends):
         if len(ends) == 2:
             sheet.line(ends, "mark", "bend")
-            told = f"bend {'up' if bend.up else 'down'} {bend.angle:g}°, inside radius {lengths.size(bend.radius)}"
-            sheet.note(Note(ends[1], told, "bend", 1, prefer=(1.0, 0.4)))
+            text = f"bend {'up' if bend.up else 'down'} {bend.angle:g}°, inside radius {lengths.size(bend.radius)}"
+            sheet.note(Note(ends[1], text, "bend", 1, prefer=(1.0, 0.4)))
 
 
 def _outward(outline: Outline, at: Point) -> tuple[float, float]:

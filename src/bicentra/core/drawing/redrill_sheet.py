@@ -24,8 +24,8 @@ def redrill_sheet(plan: Redrill, bore_mm: float = math.nan, rim_mm: float = math
         sheet.circle(centre, plan.new_hole / 2, "hole", f"new-{k}", filled=False)
         centre_mark(sheet, centre, plan.new_hole * 0.8, f"new-{k}")
         bad = next((i for i, j in plan.overlaps if j == k), None)
-        told = f"new {k + 1}: drill Ø {plan.new_hole:g}" if bad is None else f"new {k + 1}: runs into old {bad + 1}"
-        sheet.note(Note(centre, told, f"new-{k}", 1, prefer=centre, verdict="" if bad is None else "stop"))
+        text = f"new {k + 1}: drill Ø {plan.new_hole:g}" if bad is None else f"new {k + 1}: runs into old {bad + 1}"
+        sheet.note(Note(centre, text, f"new-{k}", 1, prefer=centre, verdict="" if bad is None else "stop"))
     centre_mark(sheet, (0.0, 0.0), 14.0)
     return sheet.finish(SPARE)
 

@@ -94,15 +94,15 @@ def relief_told(solution: Solution, plan: Relief, others: tuple[Relief, ...] = (
     long, wide = (lengths.size(round(side, 1)) for side in plan.size)
     seen = "outboard" if plan.through else plan.end
     corner = solution.job.corner.replace("-", " ")
-    told = f"For the {corner} corner, seen from {seen}. Lay it on {short(plan.name)} by its edge, and by the lug's hole if it "
-    told += "is drawn; mark "
+    text = f"For the {corner} corner, seen from {seen}. Lay it on {short(plan.name)} by its edge, and by the lug's hole if it "
+    text += "is drawn; mark "
     if plan.through:
-        told += f"the thick line and cut through along it: {long} by {wide}."
+        text += f"the thick line and cut through along it: {long} by {wide}."
     else:
-        told += f"the hatched area, {long} by {wide}, and take {lengths.gap(plan.depth)} off its {plan.end} end; "
-        told += f"{lengths.size(round(plan.left, 1))} of {lengths.size(round(plan.thick, 1))} is left."
+        text += f"the hatched area, {long} by {wide}, and take {lengths.gap(plan.depth)} off its {plan.end} end; "
+        text += f"{lengths.size(round(plan.left, 1))} of {lengths.size(round(plan.thick, 1))} is left."
     names = ", ".join(short(other.name) for other in others[:3])
-    return told + (f" The pages with it are for: {names}." if others else "")
+    return text + (f" The pages with it are for: {names}." if others else "")
 
 
 def _drawn(solution: Solution, plan: Relief, lug: Point | None, edge: shapely.Geometry) -> Drawing:

@@ -76,26 +76,26 @@ def revision(job: Job, parts: Iterable[MadePart], date: str, of: str = "") -> Is
     last = next((one for one in reversed(job.issued) if one.corner == whose), None)
     if last is None:
         return Issued(corner=whose, revision=LETTERS[0], date=date, material=material, sizes=sizes)
-    told = changes(last, sizes, material, job.lengths)
-    if not told:
+    text = changes(last, sizes, material, job.lengths)
+    if not text:
         return last
     letter = next_letter(last.revision)
-    return Issued(corner=whose, revision=letter, date=date, changed=told, material=material, sizes=sizes)
+    return Issued(corner=whose, revision=letter, date=date, changed=text, material=material, sizes=sizes)
 
 
 def changes(last: Issued, sizes: Mapping[str, float], material: str, lengths: LengthFormat) -> str:
     """Say what differs from the ``last`` that was given out; empty where nothing does; ``sizes`` as in it [mm, mm2]."""
-    told = (
+    text = (
         [] if material == last.material else [f"material {last.material or 'not stated'} to {material or 'not stated'}"]
     )
     for key in dict.fromkeys((*last.sizes, *sizes)):
         one, two = last.sizes.get(key), sizes.get(key)
         if one is None or two is None:
-            told.append(f"{key} {'new' if one is None else 'gone'}")
+            text.append(f"{key} {'new' if one is None else 'gone'}")
         elif abs(one - two) > SAME_MM:
-            told.append(f"{key} {_shown(key, one, lengths)} to {_shown(key, two, lengths)}")
-    left = len(told) - MOST_TOLD
-    return "; ".join([*told[:MOST_TOLD], *([f"and {left} more"] if left > 0 else [])])
+            text.append(f"{key} {_shown(key, one, lengths)} to {_shown(key, two, lengths)}")
+    left = len(text) - MOST_TOLD
+    return "; ".join([*text[:MOST_TOLD], *([f"and {left} more"] if left > 0 else [])])
 
 
 def _shown(key: str, value: float, lengths: LengthFormat) -> str:

@@ -54,9 +54,9 @@ def _trace(sheet: Sheet, sweep: Runout, at: Point, factor: float, flip: float) -
     sheet.line((at, tip), "fit", tag)
     sheet.shape(arrow_head(tip, (flip * math.cos(high), math.sin(high)), 4.0, "fit", tag))
     below = (at[0], at[1] - RADIUS_MM - SWING_MM)
-    told = (TITLES[sweep.on], f"{sweep.tir:.3f} mm in all", f"tilt {abs(sweep.tilt):.3f} high at {sweep.high_spot_deg:.0f}°",
+    words = (TITLES[sweep.on], f"{sweep.tir:.3f} mm in all", f"tilt {abs(sweep.tilt):.3f} high at {sweep.high_spot_deg:.0f}°",
             f"warp {abs(sweep.warp):.3f}, rest {sweep.rest:.3f}")  # fmt: skip
-    for line, text in enumerate(told):
+    for line, text in enumerate(words):
         sheet.texts.append(
             Text(below, text, "text" if line < 3 else "faint", tag, bold=line == 0, rise=12.0 + 16.0 * line)
         )

@@ -45,16 +45,16 @@ def slot_view(
     half = first_known(trial.station_spacing_mm, SPACING_MM) / 2
     thick = first_known(job.rotor.thickness_mm, ROTOR_MM) / 2
     spare = spare_of(job) if is_known(spare_of(job)) else SPARE_MM
-    told = fit.pose if fit is not None else None
+    pose = fit.pose if fit is not None else None
     edge = thick + LARGER * spare + WALL_MM
     sheet.box(-thick, -half - PAST_MM, thick, half + PAST_MM, "rotor", "rotor")
-    sure = told is not None and is_known(told.offset.value) and not told.against
-    _walls(sheet, told, (half, thick, spare), "solid" if sure else "hidden")
+    sure = pose is not None and is_known(pose.offset.value) and not pose.against
+    _walls(sheet, pose, (half, thick, spare), "solid" if sure else "hidden")
     if wish is not None:
         _wished(sheet, wish, (half, thick, spare), "made", "wish")
     if truth is not None:
         _wished(sheet, truth, (half, thick, spare), "bolt", "truth")
-    _gaps(sheet, trial, number, told, (half, thick, spare), lengths)
+    _gaps(sheet, trial, number, pose, (half, thick, spare), lengths)
     _spacing(sheet, trial, number, half, edge, lengths)
     for station in fit.stations if fit is not None else ():
         _stacks(sheet, station, trial, thought, -edge - AWAY_MM, lengths)
@@ -166,8 +166,8 @@ def _stacks(
             at += wide
         sheet.box(at, y - HALF_MM, at + BLOCK_MM, y + HALF_MM, blocks[1], names[1])
         low, path, way = y - HALF_MM if side else y + HALF_MM, f"stack:{station.place}:{name}", -1.0 if side else 1.0
-        told = f"{names[0]} | {told_shims(shims, lengths)} | {names[1]}"
-        sheet.note(Note((at, low), told, f"stack-{station.place}", 0, path, prefer=(0.0, way)))
+        text = f"{names[0]} | {told_shims(shims, lengths)} | {names[1]}"
+        sheet.note(Note((at, low), text, f"stack-{station.place}", 0, path, prefer=(0.0, way)))
         sheet.handle(
             Handle(f"shims at the {name} ear's bolt", (at, y), (1.0, 0.0), path, 1.0 / LARGER, 0.05, tag="shim")
         )

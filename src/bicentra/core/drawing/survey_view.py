@@ -126,13 +126,13 @@ def _feature(
         sheet.note(Note(at, short(feature.name), tag, 1, prefer=(0.3, -1.0), far=1))
         return
     centre_mark(sheet, at, radius + 5.0, tag)
-    told = short(feature.name)
+    text = short(feature.name)
     if fixed and done.adjusted is not None:
-        told += f"  x {_signed(at[0], lengths)}, y {_signed(at[1], lengths)} {lengths.units}"
+        text += f"  x {_signed(at[0], lengths)}, y {_signed(at[1], lengths)} {lengths.units}"
     else:
-        told += "  place still unknown"
+        text += "  place still unknown"
     out = (at[0] or 1.0, at[1] or 1.0)
-    sheet.note(Note(at, told, tag, 1, prefer=out, far=1))
+    sheet.note(Note(at, text, tag, 1, prefer=out, far=1))
 
 
 def _signed(value: float, lengths: LengthFormat) -> str:

@@ -52,10 +52,10 @@ def _bar(sheet: Sheet, stage: Stage, names: list[str], at: tuple[float, float], 
     """One stage: its name and figures over its bar; each piece carries the number it has in the key."""
     (y, scale), x, tag = at, 0.0, f"stage-{stage.name}"
     travel = stage.travel
-    told = f"{stage.name[:1].upper()}{stage.name[1:]}: {lengths.size(round(travel.stroke, 1))} of stroke"
-    told += f", {travel.share * 100:.0f} %" if is_known(travel.share) else ""
-    told += f"; pedal {lengths.size(round(travel.pedal))}" if is_known(travel.pedal) else ""
-    sheet.texts.append(Text((0.0, y + BAR_MM + 1.5), told, "text", tag, 9.0, "start"))
+    text = f"{stage.name[:1].upper()}{stage.name[1:]}: {lengths.size(round(travel.stroke, 1))} of stroke"
+    text += f", {travel.share * 100:.0f} %" if is_known(travel.share) else ""
+    text += f"; pedal {lengths.size(round(travel.pedal))}" if is_known(travel.pedal) else ""
+    sheet.texts.append(Text((0.0, y + BAR_MM + 1.5), text, "text", tag, 9.0, "start"))
     for part, long in zip(stage.parts, stage.strokes):
         sheet.box(x, y, x + long * scale, y + BAR_MM, INKS.get(part.name, "made"), tag)
         if long * scale >= LEAST_MM:
@@ -67,9 +67,9 @@ def _bar(sheet: Sheet, stage: Stage, names: list[str], at: tuple[float, float], 
 def _circuit(sheet: Sheet, one: OneCircuit, stroke: float, at: tuple[float, float], lengths: LengthFormat) -> None:
     """One circuit gone: the way its piston goes for nothing, then what the other takes."""
     (y, scale), tag = at, f"circuit-{one.left}"
-    told = f"{one.left.capitalize()} alone, the other circuit gone: {lengths.size(round(one.stroke, 1))} of stroke, "
-    told += f"{one.decel:.2f} g at {lengths.force(one.foot)}"
-    sheet.texts.append(Text((0.0, y + BAR_MM + 1.5), told, "text", tag, 9.0, "start"))
+    text = f"{one.left.capitalize()} alone, the other circuit gone: {lengths.size(round(one.stroke, 1))} of stroke, "
+    text += f"{one.decel:.2f} g at {lengths.force(one.foot)}"
+    sheet.texts.append(Text((0.0, y + BAR_MM + 1.5), text, "text", tag, 9.0, "start"))
     lost = min(stroke / 2, one.stroke)
     sheet.box(0.0, y, lost * scale, y + BAR_MM, "construction", tag, "hidden")
     sheet.texts.append(
@@ -80,11 +80,11 @@ def _circuit(sheet: Sheet, one: OneCircuit, stroke: float, at: tuple[float, floa
 
 def _end(sheet: Sheet, stroke: float, scale: float, rows: tuple[float, ...], lengths: LengthFormat) -> None:
     """The stroke's end, and what of it should not be passed, across every bar; what they are below the last."""
-    for part, told in ((1.0, f"end, {lengths.size(stroke)}"), (STROKE.stop, f"{STROKE.stop * 100:.0f} %")):
+    for part, text in ((1.0, f"end, {lengths.size(stroke)}"), (STROKE.stop, f"{STROKE.stop * 100:.0f} %")):
         x = stroke * part * scale
         for y in rows:
             sheet.line(((x, y - 1.0), (x, y + BAR_MM)), "bolt", "stroke", "solid" if part == 1.0 else "hidden")
-        sheet.texts.append(Text((x, min(rows) - 4.5), told, "text", "stroke", 9.0))
+        sheet.texts.append(Text((x, min(rows) - 4.5), text, "text", "stroke", 9.0))
 
 
 def _key(sheet: Sheet, names: list[str], shown: list[Stage], y: float) -> None:
@@ -93,5 +93,5 @@ def _key(sheet: Sheet, names: list[str], shown: list[Stage], y: float) -> None:
     for k, name in enumerate(names):
         x, row = (k % 2) * WIDE_MM / 2, y - KEY_MM * (k // 2)
         sheet.box(x, row, x + 5.0, row + 4.0, INKS.get(name, "made"), "key")
-        told = f"{k + 1}  {name}{' *' if name in usual else ''}"
-        sheet.texts.append(Text((x + 7.0, row + 2.0), told, "text", "key", 9.0, "start", rise=4.0))
+        text = f"{k + 1}  {name}{' *' if name in usual else ''}"
+        sheet.texts.append(Text((x + 7.0, row + 2.0), text, "text", "key", 9.0, "start", rise=4.0))

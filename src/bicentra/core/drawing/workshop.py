@@ -42,9 +42,9 @@ class HoleLine(Record, frozen=True):
 
 def hole_lines(part: MadePart, lengths: LengthFormat, datum: Datum | None = None) -> tuple[HoleLine, ...]:
     """Return a line for every bore and cutout; X and Y are empty without a ``datum``."""
-    told = [(bore.centre, f"{bore.name}: {bore.note}") for bore in part.bores]
-    told += [(outline.centroid, _cutout_told(outline, lengths)) for outline in part.cutouts]
-    return tuple(_hole_line(number, at, work, lengths, datum) for number, (at, work) in enumerate(told, 1))
+    text = [(bore.centre, f"{bore.name}: {bore.note}") for bore in part.bores]
+    text += [(outline.centroid, _cutout_told(outline, lengths)) for outline in part.cutouts]
+    return tuple(_hole_line(number, at, work, lengths, datum) for number, (at, work) in enumerate(text, 1))
 
 
 def _hole_line(number: int, at: Point, work: str, lengths: LengthFormat, datum: Datum | None) -> HoleLine:
@@ -104,7 +104,7 @@ def notes(part: MadePart, lengths: LengthFormat) -> tuple[str, ...]:
     """Return the notes every drawing carries."""
     pitch = pitch_told(part, lengths)
     scratches = "" if part.told else "; no scratches across a bend or beside holes"
-    told = [
+    text = [
         f"Work: {', '.join(part.processes) or 'as drawn'}", *part.told, *([pitch] if pitch else []),
         f"Break all edges {lengths.size(0.3)}{scratches}",
         "Paint or plate bare steel; keep seat faces bare",
@@ -117,28 +117,28 @@ def notes(part: MadePart, lengths: LengthFormat) -> tuple[str, ...]:
             dict.fromkeys(_across(edge, lengths) for edge in pads or [pocket.outline for pocket in of])
         )
         where = f"all but pads {sizes}" if pads else f"{sizes} round holes"
-        told.append(f"Mill {lengths.size(depth)} off the {'outboard' if face > 0 else 'inboard'} face, {where}")
+        text.append(f"Mill {lengths.size(depth)} off the {'outboard' if face > 0 else 'inboard'} face, {where}")
     for stud in part.edge_bores:
         (x, y, z), turn = stud.at, math.degrees(math.atan2(-stud.way[1], -stud.way[0])) % 360.0
         place = f"{lengths.size(x)} forward, {lengths.size(y)} up, {lengths.size(z - part.z0)} from the inboard face"
         work = f"Tap {stud.thread} {lengths.size(stud.depth)} deep (drill {lengths.drill(stud.drill)}) into"
         if not stud.thread:
             work = f"Drill {lengths.drill(stud.drill)} right through, {lengths.size(stud.depth)}, from"
-        told.append(f"{work} the edge that looks {turn:.2f}°: {place}")
+        text.append(f"{work} the edge that looks {turn:.2f}°: {place}")
     if part.weld is not None:
         sizes = f"leg {lengths.size(part.weld.leg)}, throat {lengths.size(part.weld.throat)}"
-        told.append(
+        text.append(
             f"Weld: fillet on both sides, {sizes}, {lengths.size(part.weld.long)} a side, by a qualified welder"
         )
     if part.outline is not None and len(part.outline.segments) > 2:
-        told.append("Outline: from the cutting file or the 1 : 1 template")
+        text.append("Outline: from the cutting file or the 1 : 1 template")
     if part.chamfer:
-        told.append(f"Chamfer {lengths.size(part.chamfer)} × 45° all round, both faces")
+        text.append(f"Chamfer {lengths.size(part.chamfer)} × 45° all round, both faces")
     if part.bends and part.bores:
         x, y = part.bores[0].centre
         near = min(part.bends, key=lambda b: abs((b.b[0] - b.a[0]) * (y - b.a[1]) - (b.b[1] - b.a[1]) * (x - b.a[0])))
         first, other = ("up", "down") if near.up else ("down", "up")
-        told.append(
+        text.append(
             f"Bend {near.angle:g}°, inside radius {lengths.size(near.radius)}: the line next to hole 1 {first}, the other {other}"
         )
-    return tuple(told)
+    return tuple(text)

@@ -119,18 +119,18 @@ def _needed(earlier: Vehicle, old: tuple[Heated, Heated], now: tuple[Heated, Hea
         return ""
     front, heat = earlier.axles.get("front", Axle()), format_of(earlier).heat
     kind = "drums" if front.drum is not None else "rotors"
-    told = f"The old front {kind} would peak at {heat(old[0].peaks[-1])}, the new ones at {heat(now[0].peaks[-1])}. "
+    text = f"The old front {kind} would peak at {heat(old[0].peaks[-1])}, the new ones at {heat(now[0].peaks[-1])}. "
     if front.drum is not None:
-        return f"{told}The lining's temperature limit is not entered; drums fade sooner than discs (common practice)."
+        return f"{text}The lining's temperature limit is not entered; drums fade sooner than discs (common practice)."
     most = known(front.pad.to_c)
     boils = boils_at(earlier.vehicle.fluid) - _series(old, train)[-1]
     if not is_known(most, boils):
-        return f"{told}The temperature limits of these pads and this fluid are not entered."
+        return f"{text}The temperature limits of these pads and this fluid are not entered."
     if old[0].peaks[-1] <= most - EASY_K and boils >= EASY_K:
-        return f"{told}With these pads and this fluid the old ones would already do: for heat alone nothing need be changed."
+        return f"{text}With these pads and this fluid the old ones would already do: for heat alone nothing need be changed."
     stop = over_at(old[0], most)
     why = f"the pads would fade from stop {stop} on" if stop else "they come close to the limits of pads and fluid"
-    return f"{told}The old ones would not do: {'the fluid would boil' if boils < 0.0 else why}."
+    return f"{text}The old ones would not do: {'the fluid would boil' if boils < 0.0 else why}."
 
 
 def boils_at(fluid: Fluid) -> float:

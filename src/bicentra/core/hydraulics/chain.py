@@ -57,10 +57,10 @@ class Chain(Record, frozen=True, eq=False):
     @property
     def guesses(self) -> tuple[str, ...]:
         """What of it is a guess, in words."""
-        told = (*self.body.assumed, *self.ends[0].assumed, *self.ends[1].assumed)
+        text = (*self.body.assumed, *self.ends[0].assumed, *self.ends[1].assumed)
         if self.master.kind == "stepped" and self.master.front_from is None and self.bores[0] != self.bores[1]:
-            told = (*told, f"{GUESSED} place of the front's chamber in the stepped master, by the rod")
-        return tuple(one for one in told if one.startswith(GUESSED))
+            text = (*text, f"{GUESSED} place of the front's chamber in the stepped master, by the rod")
+        return tuple(one for one in text if one.startswith(GUESSED))
 
     @cached_property
     def bores(self) -> tuple[float, float]:

@@ -174,17 +174,17 @@ def _has_drum(vehicle: Vehicle, name: str) -> bool:
 
 def _drum(name: str, drum: Drum, tyre: float, guess: str) -> End:
     cylinder = circle(known(drum.cylinder_bore_mm))
-    told = [f"{RETRACTION_MM:g} mm retraction of each shoe's piston in {name}"]
+    text = [f"{RETRACTION_MM:g} mm retraction of each shoe's piston in {name}"]
     spread = SHOES.get(drum.layout or "") if drum.factor is None else None
     if spread is not None:
-        told.append(
+        text.append(
             f"{GUESSED} factor of the {name} drum, {spread[1]:g} ({spread[0]:g} to {spread[2]:g} with {drum.layout} shoes)"
         )
     strong = guess == REAR_FIRST and name == "rear"
     factor = known(drum.factor) if spread is None else spread[1 if guess == USUAL else 2 if strong else 0]
     return End(
         name, "drum", cylinder, 4.0 * cylinder, known(drum.diameter_mm) / 2, factor,
-        first_known(drum.threshold_bar, 0.0) / 10.0, RETRACTION_MM, tyre, False, tuple(told),
+        first_known(drum.threshold_bar, 0.0) / 10.0, RETRACTION_MM, tyre, False, tuple(text),
     )  # fmt: skip
 
 
@@ -214,13 +214,13 @@ def circle(diameter: float) -> float:
 def body_of(chassis: Chassis, laden: bool = False, guess: str = USUAL) -> Body:
     """Return what is slowed, empty or ``laden``. A height that nobody measured is guessed where the kind of vehicle is said."""
     mass, front = (chassis.laden_kg, chassis.laden_front_kg) if laden else (chassis.mass_kg, chassis.front_axle_kg)
-    long, told = known(chassis.wheelbase_mm), tuple[str, ...]()
+    long, text = known(chassis.wheelbase_mm), tuple[str, ...]()
     height, spread = known(chassis.cg_height_mm), BUILDS.get(chassis.build or "")
     if chassis.cg_height_mm is None and spread is not None and is_known(long):
         height = long * spread[2 if guess == REAR_FIRST else 1]
         low, high = (round(long * part, -1) for part in (spread[0], spread[2]))
-        told = (f"{GUESSED} height of the centre of gravity, {low:.0f} to {high:.0f} mm as a {chassis.build} has it",)
-    return Body(known(mass), known(front), long, height, known(chassis.tyre_mu), told)
+        text = (f"{GUESSED} height of the centre of gravity, {low:.0f} to {high:.0f} mm as a {chassis.build} has it",)
+    return Body(known(mass), known(front), long, height, known(chassis.tyre_mu), text)
 
 
 def ratio_of(pedal: Pedal) -> float:

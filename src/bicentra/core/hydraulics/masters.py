@@ -68,8 +68,8 @@ def rank(chain: Chain, shelf: Iterable[MasterCylinder], then: Chain | None = Non
         ranked = _of_circuits(_ranked(replace(chain, master=master), one.name, own=False), one.circuits)
         found.append(replace(ranked, why=f"{ranked.why}{_ports(one.outlet_thread, chain.master.outlet_thread)}"))
     feel = feel_of(then) if then is not None else None
-    told = [_beside(one, feel, chain.lengths) for one in found]
-    return tuple(sorted(told, key=lambda one: (-one.verdict.rank, _strange(one, feel))))
+    text = [_beside(one, feel, chain.lengths) for one in found]
+    return tuple(sorted(text, key=lambda one: (-one.verdict.rank, _strange(one, feel))))
 
 
 def fitted(chain: Chain) -> Ranked:
@@ -99,8 +99,8 @@ def _beside(one: Ranked, feel: tuple[float, float] | None, lengths: LengthFormat
     now, was = (
         f"{lengths.size(round(travel))} and {lengths.force(foot)}" for travel, foot in ((one.travel, one.foot), feel)
     )
-    told = f"{now} at {WORK_G:g} g, before {was}."
-    return replace(one, why=f"{one.why} {told}")
+    text = f"{now} at {WORK_G:g} g, before {was}."
+    return replace(one, why=f"{one.why} {text}")
 
 
 def kind_of_master(one: MasterCylinder) -> str:
@@ -149,10 +149,10 @@ def _why(shares: tuple[float, float], foot: float, lengths: LengthFormat) -> str
     cold, share = shares
     if not is_known(share, foot):
         return "Unknown: the chain or the master's stroke is missing."
-    told = f"{share * 100:.0f} % of its stroke at {WORK_G:g} g, hot and worn ({cold * 100:.0f} % cold), "
-    told += f"{lengths.force(foot)} at 6.43 m/s2"
+    text = f"{share * 100:.0f} % of its stroke at {WORK_G:g} g, hot and worn ({cold * 100:.0f} % cold), "
+    text += f"{lengths.force(foot)} at 6.43 m/s2"
     if judge(share, STROKE) is Verdict.STOP:
-        return f"{told}: the pedal sinks, the pistons take more than it gives."
+        return f"{text}: the pedal sinks, the pistons take more than it gives."
     if judge(foot, FOOT) is Verdict.STOP:
-        return f"{told}: too hard a pedal."
-    return f"{told}."
+        return f"{text}: too hard a pedal."
+    return f"{text}."

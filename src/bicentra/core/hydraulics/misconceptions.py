@@ -39,8 +39,8 @@ def _pistons(vehicle: Vehicle, lengths: LengthFormat) -> Claim:
     caliper = vehicle.axles.get("front", Axle()).caliper
     side, every = areas_of(caliper)
     if not is_known(side, every):
-        told = "Only the pistons of one side count where two sides press against each other; a floating caliper counts all. "
-        return Claim(said, f"{told}The pistons in front are {UNTOLD}.")
+        text = "Only the pistons of one side count where two sides press against each other; a floating caliper counts all. "
+        return Claim(said, f"{text}The pistons in front are {UNTOLD}.")
     count = len(caliper.pistons_inboard_mm) + len(caliper.pistons_outboard_mm)
     pressed, at = lengths.force(side * AT_BAR / 10.0), lengths.pressure(AT_BAR)
     if caliper.action == "floating":
@@ -48,22 +48,22 @@ def _pistons(vehicle: Vehicle, lengths: LengthFormat) -> Claim:
             said,
             f"Floating, {count} on one side: all of them count, {lengths.area(side)}, {pressed} on either pad at {at}.",
         )
-    told = (
+    text = (
         f"Of the {count} in front only those of one side press one pad: {lengths.area(side)} of {lengths.area(every)}, "
     )
-    told += f"{pressed} at {at}. "
-    return Claim(said, told + "The other side presses back just as hard: that is what clamps, it does not count twice.")
+    text += f"{pressed} at {at}. "
+    return Claim(said, text + "The other side presses back just as hard: that is what clamps, it does not count twice.")
 
 
 def _pads(chain: Chain) -> Claim:
     said = "Bigger pads brake harder."
     front = chain.ends[0]
     torque = front.torque(AT_BAR / 10.0)
-    told = "The size of the pad is not in the sum, 2 · friction · clamp · radius: a larger one runs cooler and lasts longer."
+    text = "The size of the pad is not in the sum, 2 · friction · clamp · radius: a larger one runs cooler and lasts longer."
     if front.kind == "drum" or not is_known(torque):
-        return Claim(said, told)
+        return Claim(said, text)
     here, at = chain.lengths.torque(torque), chain.lengths.pressure(AT_BAR)
-    return Claim(said, f"{told} Here {here} a front wheel at {at}, with any size at this radius and friction.")
+    return Claim(said, f"{text} Here {here} a front wheel at {at}, with any size at this radius and friction.")
 
 
 def _shorter(chain: Chain) -> Claim:
@@ -74,11 +74,11 @@ def _shorter(chain: Chain) -> Claim:
         return Claim(said, f"Once the wheels lock the tyres decide. Where that begins is {UNTOLD}.")
     metres = (AT_KMH / 3.6) ** 2 / (2.0 * first.decel * GRAVITY)
     lengths = chain.lengths
-    told = f"At grip {grip:g} the {first.first} locks from {lengths.force(first.foot)}, at {first.decel:.2f} g: "
-    told += f"{_far(metres, lengths)} from "
-    told += f"{chain.lengths.speed(AT_KMH)}. "
+    text = f"At grip {grip:g} the {first.first} locks from {lengths.force(first.foot)}, at {first.decel:.2f} g: "
+    text += f"{_far(metres, lengths)} from "
+    text += f"{chain.lengths.speed(AT_KMH)}. "
     return Claim(
-        said, told + "Larger brakes lock with less force and no sooner; they stand more heat, stop after stop."
+        said, text + "Larger brakes lock with less force and no sooner; they stand more heat, stop after stop."
     )
 
 

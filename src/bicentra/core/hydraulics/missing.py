@@ -16,7 +16,7 @@ def missing_of(vehicle: Vehicle) -> tuple[Wanted, ...]:
 
 def told_missing(vehicle: Vehicle) -> str:
     """Return what is missing in words, the first few named and the rest counted; empty once nothing is."""
-    words = [told for _, told in missing_of(vehicle)]
+    words = [text for _, text in missing_of(vehicle)]
     more = f" and {len(words) - MOST_NAMED} more" if len(words) > MOST_NAMED else ""
     return ", ".join(words[:MOST_NAMED]) + more
 
@@ -24,7 +24,7 @@ def told_missing(vehicle: Vehicle) -> str:
 def _body(vehicle: Vehicle) -> list[Wanted]:
     chassis = vehicle.vehicle
     asked = (("mass_kg", "mass"), ("front_axle_kg", "front axle load"), ("wheelbase_mm", "wheelbase"))
-    found = [(f"vehicle.{name}", told) for name, told in asked if getattr(chassis, name) is None]
+    found = [(f"vehicle.{name}", text) for name, text in asked if getattr(chassis, name) is None]
     if chassis.cg_height_mm is None and chassis.build not in BUILDS:
         found.append(("vehicle.cg_height_mm", "height of the centre of gravity, or the kind of vehicle"))
     return found
@@ -50,7 +50,7 @@ def _end(name: str, axle: Axle) -> list[Wanted]:
             (rotor.diameter_mm, "rotor.diameter_mm", "rotor diameter"),
             (axle.fit.pad_inset_mm, "fit.pad_inset_mm", "pad inset"),
         )
-        found += [(f"{at}.{path}", f"{told} in the {name}") for value, path, told in sizes if value is None]
+        found += [(f"{at}.{path}", f"{text} in the {name}") for value, path, text in sizes if value is None]
         if caliper.pad_height_mm is None and not caliper.pad_outline_mm:
             found.append((f"{at}.caliper.pad_height_mm", f"pad height in the {name}"))
     if axle.tyre_radius_mm is None:
@@ -71,7 +71,7 @@ def _pedal(vehicle: Vehicle) -> list[Wanted]:
     if master.stroke_mm is None:
         found.append(("vehicle.master.stroke_mm", "stroke of the master"))
     if chassis.valve.kind in ("fixed", "adjustable"):
-        for name, told in (("knee_bar", "knee of the valve"), ("slope", "slope of the valve")):
+        for name, text in (("knee_bar", "knee of the valve"), ("slope", "slope of the valve")):
             if getattr(chassis.valve, name) is None:
-                found.append((f"vehicle.valve.{name}", told))
+                found.append((f"vehicle.valve.{name}", text))
     return found

@@ -94,10 +94,10 @@ def pedal_findings(vehicle: Vehicle) -> tuple[Finding, ...]:
 
 def _findings(vehicle: Vehicle, chain: Chain, knee: float) -> tuple[Finding, ...]:
     loads = [("empty", chain)]
-    band = [(f"empty {told}", one) for told, one in _banded(vehicle)]
+    band = [(f"empty {text}", one) for text, one in _banded(vehicle)]
     if vehicle.vehicle.laden_kg is not None:
         loads.append(("laden", chain_of(vehicle, laden=True)))
-        band += [(f"laden {told}", one) for told, one in _banded(vehicle, laden=True)]
+        band += [(f"laden {text}", one) for text, one in _banded(vehicle, laden=True)]
     own = fitted(chain_of(vehicle, guess=WEAK) if chain.guesses else chain)
     lacks = told_missing(vehicle)
     order = _metered(_fading(_order(loads, band, knee, lacks), vehicle), vehicle)
@@ -185,9 +185,9 @@ def _master(own: Ranked, lengths: LengthFormat, lacks: str) -> tuple[Finding, Fi
     stroke = make_finding(
         "pedal-stroke", own.share, LIMITS["pedal-stroke"], own.why, features=("master",), missing=missing
     )
-    told = f"{lengths.force(own.foot_at_test)} at the pedal for 6.43 m/s2 ({TYPE_G:.2f} g)."
+    text = f"{lengths.force(own.foot_at_test)} at the pedal for 6.43 m/s2 ({TYPE_G:.2f} g)."
     return stroke, make_finding(
-        "pedal-force", own.foot_at_test, LIMITS["pedal-force"], told, features=("pedal",), missing=missing
+        "pedal-force", own.foot_at_test, LIMITS["pedal-force"], text, features=("pedal",), missing=missing
     )
 
 

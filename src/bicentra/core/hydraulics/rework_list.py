@@ -20,7 +20,7 @@ def rework_list(vehicle: Vehicle) -> tuple[str, ...]:
         found.append(
             "Which chamber feeds the front is not stated: follow the lines before any is loosened, and write it down."
         )
-    found += [told for name in AXLES for told in _end(vehicle, name)]
+    found += [text for name in AXLES for text in _end(vehicle, name)]
     if chassis.valve.kind not in ("none", "gutted"):
         found.append("The valve stands in the rear line: IN from the master, OUT to the rear; never turned round.")
     found.append(

@@ -142,13 +142,13 @@ def _sides(vehicle: Vehicle, chain: Chain) -> Iterator[Finding]:
         if right == left:
             continue
         apart = abs(gains[0] - gains[1]) / max(gains) if is_known(*gains) and max(gains) > 0 else UNKNOWN
-        told = f"The {name} left and right brakes differ"
+        text = f"The {name} left and right brakes differ"
         if is_known(apart) and apart > ALIKE:
             stronger = "right" if gains[0] > gains[1] else "left"
-            why = f"{told}: the {stronger} one is {apart:.0%} stronger at the same pressure, so the vehicle pulls to that side. "
+            why = f"{text}: the {stronger} one is {apart:.0%} stronger at the same pressure, so the vehicle pulls to that side. "
             why += "Fit the same parts on both sides."
             verdict = Verdict.STOP if apart > APART else Verdict.CAUTION
         else:
-            why = f"{told} in pistons, rotor or pad height. Fit the same parts on both sides: they wear and feel alike only then."
+            why = f"{text} in pistons, rotor or pad height. Fit the same parts on both sides: they wear and feel alike only then."
             verdict = Verdict.CAUTION
         yield _said("pedal-sides", verdict, why, "balance", OUR_JUDGEMENT)

@@ -245,6 +245,6 @@ def wheel_studs(job: Job, lengths: LengthFormat) -> Finding:
         remedies=tuple(cures),
     )
     if slim and finding.verdict is Verdict.OK:
-        told = f"{job.hub.stud_thread} studs are thin for a wheel: are they the rotor's own screws? {why}"
-        return replace(finding, verdict=Verdict.CAUTION, why=told)
+        text = f"{job.hub.stud_thread} studs are thin for a wheel: are they the rotor's own screws? {why}"
+        return replace(finding, verdict=Verdict.CAUTION, why=text)
     return finding

@@ -46,12 +46,12 @@ def handedness(job: Job, line: LineUp) -> Finding:
     said = [check for check in checks if check is not None]
     if not said:
         one_sided = _one_sided(job.caliper)
-        told = (
+        text = (
             f"The caliper's {one_sided} off its middle: the other side needs its mirror image." if one_sided
             else f"Nothing about these parts belongs to one side: they go on either. {_across(job)}"
         )  # fmt: skip
         return Finding(
-            "handedness", Verdict.OK, 0.0, 0.0, "", told,
+            "handedness", Verdict.OK, 0.0, 0.0, "", text,
             features=("caliper", "rotor"), source=CUES.source, at_least=False,
         )  # fmt: skip
     decides = worst_check(said)
@@ -88,10 +88,10 @@ def _pistons(caliper: Caliper) -> Check | None:
     bad = [side for side in stepped if side[-1] < max(side) - SAME_PISTON_MM]
     first, last = stepped[0][0], stepped[0][-1]
     text = f"the piston where the rotor comes in is {first:g} mm, where it leaves {last:g} mm"
-    told = f"Right by its pistons: {text}"
+    words = f"Right by its pistons: {text}"
     if bad:
-        told = f"Wrong side by its pistons: {text}; the largest belongs where the rotor leaves"
-    return make_check("Pistons", float(bool(bad)), CUES, told)
+        words = f"Wrong side by its pistons: {text}; the largest belongs where the rotor leaves"
+    return make_check("Pistons", float(bool(bad)), CUES, words)
 
 
 def _marked(job: Job, line: LineUp, side: str) -> Check | None:
@@ -227,10 +227,10 @@ def _pilot_in_wheel(job: Job, lengths: LengthFormat) -> tuple[Check, ...]:
     left = pilot - under - known(job.fit.wheel_spacer_mm)
     if left < LEAST_IN_WHEEL_MM:
         reaches = f"only {lengths.gap(left)} of the pilot stands" if left > 0 else "the pilot does not stand"
-        told = f"Past rotor and spacers {reaches} in the wheel's bore: nothing but the nuts' seats centres the wheel"
-        return (Check("Pilot in the wheel", Verdict.CAUTION, left, LEAST_IN_WHEEL_MM, "mm", told),)
-    told = f"{lengths.gap(left)} of the pilot stands in the wheel's bore"
-    return (make_check("Pilot in the wheel", left, Limit(LEAST_IN_WHEEL_MM, LEAST_IN_WHEEL_MM), told),)
+        text = f"Past rotor and spacers {reaches} in the wheel's bore: nothing but the nuts' seats centres the wheel"
+        return (Check("Pilot in the wheel", Verdict.CAUTION, left, LEAST_IN_WHEEL_MM, "mm", text),)
+    text = f"{lengths.gap(left)} of the pilot stands in the wheel's bore"
+    return (make_check("Pilot in the wheel", left, Limit(LEAST_IN_WHEEL_MM, LEAST_IN_WHEEL_MM), text),)
 
 
 def radial_seat(job: Job, line: LineUp, lengths: LengthFormat) -> Finding:

@@ -56,15 +56,15 @@ def unlike(job: Job, lengths: LengthFormat) -> tuple[str, ...]:
     other = job.opposite
     if other is None:
         return ()
-    told = [check.text for check in distances(job, lengths) if check.verdict in (Verdict.STOP, Verdict.CAUTION)]
+    text = [check.text for check in distances(job, lengths) if check.verdict in (Verdict.STOP, Verdict.CAUTION)]
     if len(job.knuckle.lugs) != len(other.knuckle.lugs):
-        told.append(f"{len(other.knuckle.lugs)} lugs instead of {len(job.knuckle.lugs)}")
+        text.append(f"{len(other.knuckle.lugs)} lugs instead of {len(job.knuckle.lugs)}")
     for label, one, two in _pairs(job):
         for name in (of.name for of in fields(one) if not of.name.endswith("_mm") and of.name not in PASSED_OVER):
             here, there = getattr(one, name), getattr(two, name)
             if here != there:
-                told.append(f"{label}, {_plain(name)}: {there or 'none'} instead of {here or 'none'}")
-    return (*told, *(f"{path} is its own" for path in sorted(other.overrides)))
+                text.append(f"{label}, {_plain(name)}: {there or 'none'} instead of {here or 'none'}")
+    return (*text, *(f"{path} is its own" for path in sorted(other.overrides)))
 
 
 def _plain(name: str) -> str:

@@ -21,8 +21,8 @@ HELD = {
 def ring_on_hat(job: Job, lengths: LengthFormat) -> tuple[Finding, ...]:
     """Return the finding about ring and hat; nothing for a rotor in one piece, or one of which no joint is told."""
     rotor = job.rotor
-    told = (rotor.hat_register_mm, rotor.ring_held, rotor.register_depth_mm)
-    if rotor.kind != "two-piece" or rotor.assembled or all(value is None for value in told):
+    given = (rotor.hat_register_mm, rotor.ring_held, rotor.register_depth_mm)
+    if rotor.kind != "two-piece" or rotor.assembled or all(value is None for value in given):
         return ()
     asks: tuple[Callable[[Job, LengthFormat], Check | None], ...] = (_register, _depth, _held, _bolts)
     checks = tuple(check for ask in asks if (check := ask(job, lengths)) is not None)

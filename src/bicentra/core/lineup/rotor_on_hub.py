@@ -60,11 +60,11 @@ def _pilot(job: Job, lengths: LengthFormat) -> Check:
         ring = f"An {job.fit.hub_ring}" if job.fit.hub_ring == "aluminium" else f"A {job.fit.hub_ring}"
         text = f"{ring} ring with a wall of {lengths.gap(play / 2)} centres the rotor on the pilot; the nuts hold it"
         if play / 2 < LEAST_RING_MM:
-            told = f"{text}; under {lengths.gap(LEAST_RING_MM)} no ring is made"
-            return Check("Hub-centric ring", Verdict.STOP, play / 2, LEAST_RING_MM, "mm", told)
+            words = f"{text}; under {lengths.gap(LEAST_RING_MM)} no ring is made"
+            return Check("Hub-centric ring", Verdict.STOP, play / 2, LEAST_RING_MM, "mm", words)
         if job.fit.hub_ring == "plastic":
-            told = f"{text}. Plastic softens beside a hot rotor: for centring at the fit only, aluminium stays"
-            return Check("Hub-centric ring", Verdict.CAUTION, play / 2, LEAST_RING_MM, "mm", told)
+            words = f"{text}. Plastic softens beside a hot rotor: for centring at the fit only, aluminium stays"
+            return Check("Hub-centric ring", Verdict.CAUTION, play / 2, LEAST_RING_MM, "mm", words)
         return make_check("Bore on pilot", 0.0, limit_for(job, "pilot-clearance"), text)
     if play < 0:
         tight = Limit(0.0, 0.0)
@@ -255,6 +255,6 @@ def _drilled_out(job: Job, lengths: LengthFormat) -> tuple[Remedy, ...]:
     if thread is None:
         return ()
     wide = round(thread.major + DRILLED_MM, 1)
-    told = f"Drill the rotor's holes out to {lengths.size(wide)}"
+    text = f"Drill the rotor's holes out to {lengths.size(wide)}"
     side = ("a drilled rotor is checked for runout and balance",)
-    return (Remedy(told, round(wide - known(job.rotor.hole_mm), 3), False, (("rotor.hole_mm", wide),), side),)
+    return (Remedy(text, round(wide - known(job.rotor.hole_mm), 3), False, (("rotor.hole_mm", wide),), side),)

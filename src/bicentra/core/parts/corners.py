@@ -82,8 +82,8 @@ def job_of(vehicle: Vehicle, corner: str = "") -> Job:
             get_value(job, path)
             job = with_value(job, path, value)
         except KeyError:
-            told = "a key path of the axle's design, such as fit.clock_deg"
-            raise JobError(f"corners.{name}.overrides", f"“{path[:60]}”", told) from None
+            text = "a key path of the axle's design, such as fit.clock_deg"
+            raise JobError(f"corners.{name}.overrides", f"“{path[:60]}”", text) from None
     unlike = _unlike(plain, own, other)
     job = replace(job, unlike=unlike) if unlike else job
     if job.opposite is None or not own.overrides:

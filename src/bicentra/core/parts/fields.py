@@ -64,7 +64,9 @@ class _Describing(msgspec.StructMeta):
             else:
                 known[of] = Field(of, needed=given is msgspec.NODEFAULT, fixed=given)
         namespace["described"] = known
-        namespace["_hashed"] = attrgetter(*[of for of, told in known.items() if told.factory is not dict], "__class__")
+        namespace["_hashed"] = attrgetter(
+            *[of for of, words in known.items() if words.factory is not dict], "__class__"
+        )
         return super().__new__(cls, name, bases, namespace, frozen=True, kw_only=True)
 
 

@@ -32,8 +32,8 @@ def label_at(whole: object, path: str) -> str:
             here = getattr(here, step, None)
         before = step
     owner = owner if owner and owner.lower() not in label.lower() else ""
-    told = f"{owner}: {label[:1].lower()}{label[1:]}" if owner else label
-    return told[:1].lower() + told[1:]
+    text = f"{owner}: {label[:1].lower()}{label[1:]}" if owner else label
+    return text[:1].lower() + text[1:]
 
 
 def spoken(whole: object, message: str) -> str:

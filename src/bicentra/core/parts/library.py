@@ -106,13 +106,13 @@ def differences(before: Item, after: Item) -> tuple[Difference, ...]:
     """Return every described dimension in which two parts of one kind differ, or one is unknown."""
     found = []
     for of in f.fields(after):
-        told = f.meaning(of)
+        of_field = f.meaning(of)
         if of.name in ("extra", "guessed") or (of.meaning is None and not of.name.endswith(("_mm", "_deg", "weights"))):
             continue
         one, other = getattr(before, of.name), getattr(after, of.name)
         if rounded(one) != rounded(other):
             plain = of.name.rsplit("_", 1)[0].replace("_", " ").capitalize()
-            label = told.label if of.meaning is not None else plain
+            label = of_field.label if of.meaning is not None else plain
             found.append(Difference(label, of.name, one, other, of.name in guessed_of(after)))
     return tuple(found)
 

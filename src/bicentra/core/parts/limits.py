@@ -61,11 +61,11 @@ CHANGED = "Limit changed by this job"
 def changed_limits(job: Job, kind: FindingKind) -> str:
     """Return which limits of a finding this job changes, as one sentence; empty where it changes none."""
     names = (kind.id, *(name for name, _ in kind.more), *INSIDE.get(kind.id, ()))
-    told = [
+    text = [
         f"{name} {job.limits[name]:g} instead of {LIMITS[name].stop if name in LIMITS else ALLOWANCES[name]:g}"
         for name in names if own_limit(job, name) is not None
     ]  # fmt: skip
-    return f"{CHANGED}: {', '.join(told)}." if told else ""
+    return f"{CHANGED}: {', '.join(text)}." if text else ""
 
 
 def limit_for(job: Job, name: str) -> Limit:

@@ -34,8 +34,8 @@ def validate_vehicle(vehicle: Vehicle, trusted: Vehicle | None = None, seen: str
                 of = meaning(field_of(type(axle), record))
                 check_value(f"axles.{name}.{record}", of, part)
                 continue
-            for path, told, value in leaves(part, f"axles.{name}.{record}", old):
-                check_value(path, told, value)
+            for path, text, value in leaves(part, f"axles.{name}.{record}", old):
+                check_value(path, text, value)
     alike: Job | None = None
     for corner in corners_of(vehicle):
         if corner == seen or (trusted is not None and _untouched(vehicle, trusted, corner)):

@@ -153,10 +153,10 @@ def run_of(job: Job) -> PracticeRun:
 def take_reading(job: Job, name: str) -> Job:
     """Return the job once a reading was taken at the last trial: a gap, tip gap, runout, or a slow turn by hand."""
     truth = _truth(job)
-    told = _gap(truth, job, name) if name in GAPS else _other(truth, job, name)
+    reading = _gap(truth, job, name) if name in GAPS else _other(truth, job, name)
     index, run = len(job.trials) - 1, run_of(job)
     minutes = READ_MIN[job.trials[-1].instrument] if name in GAPS else OTHER_MIN[name]
-    trial = with_reading(job.trials[-1], name, told)
+    trial = with_reading(job.trials[-1], name, reading)
     if name == "turned":
         trial = replace(trial, touches=_touching(truth, job))
     run = replace(run, asked=(*run.asked, f"{index}:{name}"))
@@ -209,8 +209,8 @@ def _touching(truth: Truth, job: Job) -> str:
 def inspect(job: Job, name: str) -> Job:
     """Return the job once something was looked at: a fault that is there is found and put right; readings are then old."""
     truth, run, work, index = _truth(job), run_of(job), WORK[name], len(job.trials) - 1
-    found = [(fault, told) for fault, told in work.found if fault in truth.faults and fault not in run.done]
-    told = " ".join(told for _, told in found) or work.nothing
+    found = [(fault, text) for fault, text in work.found if fault in truth.faults and fault not in run.done]
+    text = " ".join(text for _, text in found) or work.nothing
     run = replace(run, deeds=(*run.deeds, f"{index}:{name}"), done=(*run.done, *(fault for fault, _ in found)))
     trial = job.trials[-1]
     checked = tuple(dict.fromkeys((*trial.checked, name)))
@@ -218,11 +218,11 @@ def inspect(job: Job, name: str) -> Job:
         job = replace(job, trials=(*job.trials, replace(afresh(trial), checked=checked)))
     else:
         trial = replace(trial, checked=checked)
-        trial = with_work_done(trial, told) if found else trial
+        trial = with_work_done(trial, text) if found else trial
         faults = {fault for fault, _ in found}
         trial = _recounted(truth, trial) if "mixed" in faults else trial
         job = _with_trial(job, _measured(trial) if "unknown" in faults else trial)
-    return _noted(replace(job, practice_run=run), "inspect", name, work.minutes, told)
+    return _noted(replace(job, practice_run=run), "inspect", name, work.minutes, text)
 
 
 def _recounted(truth: Truth, trial: Trial) -> Trial:
@@ -265,9 +265,9 @@ def put_shims(job: Job, plan: Plan) -> Job:
     touched = sum(one != other for one, other in stacks)
     run = replace(run_of(job), moves=run_of(job).moves + (1 if touched else 0))
     heights = " and ".join(f"{math.fsum(thick or 0.0 for thick in side):.2f}" for side in (plan.first, plan.second))
-    told = f"{heights} mm at the {plan.place}s"
+    text = f"{heights} mm at the {plan.place}s"
     later = replace(job, trials=(*job.trials, after), practice_run=run)
-    return _noted(later, "move", told, MOVE_MIN + BOLT_MIN * touched, "") if touched else later
+    return _noted(later, "move", text, MOVE_MIN + BOLT_MIN * touched, "") if touched else later
 
 
 def _truth(job: Job) -> Truth:

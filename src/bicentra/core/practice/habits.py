@@ -40,7 +40,7 @@ def habits_of(truth: Truth, run: PracticeRun, job: Job) -> tuple[Habit, ...]:
         ("move once by the numbers rather than little by little", max(run.moves - 2, 0) * move),
     ]  # fmt: skip
     return tuple(
-        sorted((Habit(told, minutes) for told, minutes in rows if minutes > 0.0), key=lambda habit: -habit.minutes)
+        sorted((Habit(text, minutes) for text, minutes in rows if minutes > 0.0), key=lambda habit: -habit.minutes)
     )
 
 
@@ -60,8 +60,8 @@ def missed(truth: Truth, run: PracticeRun, job: Job) -> tuple[str, ...]:
     """Return the faults that are hidden in the corner still, in words: a lock that was reached all the same sits on them."""
     held = bool(job.trials) and (job.trials[-1].rotor_nuts or 0) >= NUTS
     read_again = ("reading", *(("seat",) if held else ()))
-    told = dict(zip(truth.faults, truth.told()))
-    return tuple(told[fault] for fault in truth.faults if fault not in run.done and fault not in read_again)
+    text = dict(zip(truth.faults, truth.told()))
+    return tuple(text[fault] for fault in truth.faults if fault not in run.done and fault not in read_again)
 
 
 def lucky(job: Job) -> tuple[int, ...]:

@@ -296,8 +296,8 @@ def _swept(still: ClockInvariantSet, angles: FloatArray) -> FoundSet:
     verdict = BY_RANK[swept.ranks[places[best]]]
     worst_one = min(swept.still, key=lambda f: f.verdict.rank)
     decides = worst_one.id if worst_one.verdict is verdict is not Verdict.OK else ""
-    told = {name: float(values[best]) for name, values in granted.items()}
-    found = FoundSet(chosen, verdict, float(score[best]), decides, *sizes, len(places), _at_first_lug(line), told)
+    at_best = {name: float(values[best]) for name, values in granted.items()}
+    found = FoundSet(chosen, verdict, float(score[best]), decides, *sizes, len(places), _at_first_lug(line), at_best)
     return _doubted(found, swept) if verdict is Verdict.OK else found
 
 

@@ -317,5 +317,5 @@ def ring_room(assembly: Assembly, nearest: FloatArray, rings: tuple[Ring, ...], 
     if not rooms[False]:
         return np.asarray(sure)
     bound = np.min(rooms[False], axis=0)
-    told = bound >= np.minimum(sure, enough)
-    return np.where(told, np.minimum(sure, bound), np.where(sure <= 0.0, sure, np.nan))
+    good_enough = bound >= np.minimum(sure, enough)
+    return np.where(good_enough, np.minimum(sure, bound), np.where(sure <= 0.0, sure, np.nan))

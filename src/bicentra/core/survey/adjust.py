@@ -223,8 +223,8 @@ def adjust(survey: Survey, hints: Mapping[str, Place] | None = None, most_steps:
     found.sort(key=lambda row: row[0])
     _, x, steps = found[0]
     made = _with_mirrors(_judge(network, x, steps), found)
-    told = made.loose_names
-    return replace(made, mirrored=(*made.mirrored, *twins(network, x, told, hints or {})))
+    loose = made.loose_names
+    return replace(made, mirrored=(*made.mirrored, *twins(network, x, loose, hints or {})))
 
 
 Settled = tuple[float, Array, int]

@@ -56,23 +56,23 @@ def advise(
 
 
 def _again(adjusted: Adjusted, lengths: LengthFormat) -> list[Advice]:
-    told = suspect_sentence(adjusted, lengths)
+    text = suspect_sentence(adjusted, lengths)
     rows = [adjusted.readings[k] for k in adjusted.suspects]
-    return [Advice("again", told, r.ends, r.sense, "settles which reading is wrong", r.index, r.list) for r in rows[:3]]
+    return [Advice("again", text, r.ends, r.sense, "settles which reading is wrong", r.index, r.list) for r in rows[:3]]
 
 
 def _basics(survey: Survey) -> list[Advice]:
     if survey.axis is None:
-        told = "Add the feature that is centred on the axle, such as the pilot: everything is measured from it."
-        return [Advice("feature", told, gain="gives the survey its origin")]
+        text = "Add the feature that is centred on the axle, such as the pilot: everything is measured from it."
+        return [Advice("feature", text, gain="gives the survey its origin")]
     bare = [f for f in survey.features if f.kind == "round" and not f.diameter_mm]
     found = [
         Advice("diameter", f"Measure the diameter of {f.name}.", (f.name,), gain="turns edge readings into centres")
         for f in bare
     ]
     if len(survey.features) < 2:
-        told = "Add a lug hole to measure to."
-        found.append(Advice("feature", told, gain="gives the bracket a place to bolt to"))
+        text = "Add a lug hole to measure to."
+        found.append(Advice("feature", text, gain="gives the bracket a place to bolt to"))
     return found[:3]
 
 
@@ -160,13 +160,13 @@ def _fixing(adjusted: Adjusted, proposals: list[Reading], rows: Array, free: Arr
 
 def _offer(reading: Reading, gain: str) -> Advice:
     if reading.kind == "direction":
-        told = f"Read the angle of the line from {reading.ends[0]} to {reading.ends[1]}: {gain}."
-        return Advice("direction", told, reading.ends, "", gain, list="directions")
+        text = f"Read the angle of the line from {reading.ends[0]} to {reading.ends[1]}: {gain}."
+        return Advice("direction", text, reading.ends, "", gain, list="directions")
     if reading.kind == "edge-direction":
-        told = f"Read the lean of {reading.ends[0]}: {gain}."
-        return Advice("direction", told, reading.ends, "", gain, list="directions")
-    told = f"Measure {reading.ends[0]} to {reading.ends[1]}, {SENSE_WORDS[reading.sense]}: {gain}."
-    return Advice("distance", told, reading.ends, reading.sense, gain, list="distances")
+        text = f"Read the lean of {reading.ends[0]}: {gain}."
+        return Advice("direction", text, reading.ends, "", gain, list="directions")
+    text = f"Measure {reading.ends[0]} to {reading.ends[1]}, {SENSE_WORDS[reading.sense]}: {gain}."
+    return Advice("distance", text, reading.ends, reading.sense, gain, list="distances")
 
 
 def _spreading(adjusted: Adjusted, rows: Array) -> tuple[Array, Array]:
@@ -224,19 +224,19 @@ def _faces_and_sweeps(survey: Survey, lugs: Iterable[str] | None) -> list[Advice
         else [f.name for f in survey.features if f.kind == "round" and not f.axis and not f.obstacle]
     )
     if holes and survey.straightedge_thickness_mm is None:
-        told = "Measure the straightedge's thickness: depths to the lug faces are read from it."
-        found.append(Advice("straightedge", told, gain="gives the lugs their seating height"))
+        text = "Measure the straightedge's thickness: depths to the lug faces are read from it."
+        found.append(Advice("straightedge", text, gain="gives the lugs their seating height"))
     for name in holes:
         count = sum(
             len([s for s in face.spots if s.depth_mm is not None]) for face in survey.faces if face.feature == name
         )
         if count < 3:
-            told = f"Read the depth from the straightedge at three spots of the face of {name}."
-            found.append(Advice("face", told, (name,), gain="gives its seating height and shows a bent lug"))
+            text = f"Read the depth from the straightedge at three spots of the face of {name}."
+            found.append(Advice("face", text, (name,), gain="gives its seating height and shows a bent lug"))
     for on, words in (("hub-face", "hub face, wiped clean"), ("rotor-face", "rotor's face, on the bench")):
         if not any(sweep.on == on and sweep.readings for sweep in survey.sweeps):
-            told = f"Sweep the {words}: eight indicator readings or more."
-            found.append(Advice("sweep", told, (on,), gain="shows the runout to expect and the best index"))
+            text = f"Sweep the {words}: eight indicator readings or more."
+            found.append(Advice("sweep", text, (on,), gain="shows the runout to expect and the best index"))
     return found
 
 

@@ -83,13 +83,13 @@ def unused(job: Job, here: Surveyed, lengths: LengthFormat) -> Finding | None:
     if not plan.edits:
         why = "Every number the survey gives stands in the job as it was found."
         return Finding("survey-used", Verdict.OK, 0.0, UNUSED_MM, "mm", why, features=("knuckle",), at_least=False)
-    told = [f"{what} differs by {lengths.gap(value)}"] if value > UNUSED_MM else []
-    told += [f"{name} is not in the job" for name in missing[:2]]
-    if not told and value <= UNUSED_MM and plan.changes:
+    text = [f"{what} differs by {lengths.gap(value)}"] if value > UNUSED_MM else []
+    text += [f"{name} is not in the job" for name in missing[:2]]
+    if not text and value <= UNUSED_MM and plan.changes:
         why = f"The job's numbers lie within {lengths.gap(value)} of the survey's."
         return Finding("survey-used", Verdict.OK, value, UNUSED_MM, "mm", why, features=("knuckle",), at_least=False)
-    told = told or ["outlines of obstacles differ"]
-    why = f"The plate would be cut to numbers the survey does not bear out: {'; '.join(told)}."
+    text = text or ["outlines of obstacles differ"]
+    why = f"The plate would be cut to numbers the survey does not bear out: {'; '.join(text)}."
     if here.suspects:
         why += " Settle the reading that is named as wrong first."
     corner = here.corner.replace("-", " ")
@@ -153,19 +153,19 @@ def _rise(job: Job, face: Face) -> tuple[float, float]:
 def _tilt_why(job: Job, here: Surveyed, face: Face, lengths: LengthFormat) -> str:
     wide, rise = _rise(job, face)
     lean = f"{face.tilt_deg:.2f}° ± {1.96 * face.sd_tilt_deg:.2f}° (95 %)"
-    told = f"The face of {face.feature} leans {lean}, {lengths.gap(rise)} over {lengths.size(wide)}"
+    text = f"The face of {face.feature} leans {lean}, {lengths.gap(rise)} over {lengths.size(wide)}"
     if face.tilt_deg > 1.96 * face.sd_tilt_deg:
-        told += f", high towards {way_word(face.high_toward_deg)}"
-    told += "."
+        text += f", high towards {way_word(face.high_toward_deg)}"
+    text += "."
     clock, spread = job.fit.clock_deg, job.caliper.pad_width_mm or job.caliper.ear_spacing_mm
     if clock is not None and spread is not None:
         ends = ClockFrame(clock).into((face.slope_x, face.slope_y))[1] * spread
         which = "leading" if ends > 0 else "trailing"
-        told += f" Clamped to it alone, the caliper's {which} end would stand {lengths.gap(ends)} further outboard than the other."
+        text += f" Clamped to it alone, the caliper's {which} end would stand {lengths.gap(ends)} further outboard than the other."
     square = here.against_axle(face)
     if square is not None:
-        told += f" Against the axle, as the hub stood at its sweep, {square.tilt_deg:.2f}°."
-    return told
+        text += f" Against the axle, as the hub stood at its sweep, {square.tilt_deg:.2f}°."
+    return text
 
 
 def _tilt_cures(job: Job, face: Face, lengths: LengthFormat) -> tuple[Remedy, ...]:

@@ -79,8 +79,8 @@ def with_distance(survey: Survey, ends: tuple[str, str], sense: str, value: floa
 
 def with_direction(survey: Survey, ends: tuple[str, str], clock_deg: float, stamp: Stamp) -> Survey:
     """Return ``survey`` with one more angle [degrees]."""
-    told = {k: v for k, v in stamp.fields().items() if k != "instrument"}
-    new = Direction(from_=ends[0], to=ends[1], clock_deg=clock_deg, **told)
+    text = {k: v for k, v in stamp.fields().items() if k != "instrument"}
+    new = Direction(from_=ends[0], to=ends[1], clock_deg=clock_deg, **text)
     return replace(survey, directions=(*survey.directions, new))
 
 
@@ -89,11 +89,11 @@ def corrected(survey: Survey, which: str, index: int, value: float | None, why: 
     items = list(getattr(survey, which))
     old, name = items[index], VALUE_OF[which]
     before = getattr(old, name)
-    told = stamp.fields()
+    stamped = stamp.fields()
     if which == "directions":
-        told.pop("instrument", None)
+        stamped.pop("instrument", None)
     kept = old.was if before is None else (*old.was, Former(value=before, by=old.by, taken=old.taken, why=why))
-    items[index] = replace(old, **{name: value, "was": kept, **told})
+    items[index] = replace(old, **{name: value, "was": kept, **stamped})
     if which != "features":
         items[index] = replace(items[index], set_aside="")
     changed: dict[str, Any] = {which: tuple(items)}
@@ -110,12 +110,12 @@ def set_aside(survey: Survey, which: str, index: int, why: str) -> Survey:
 
 def with_spot(survey: Survey, feature: str, spot: Spot, stamp: Stamp) -> Survey:
     """Return ``survey`` with one more depth on the face of ``feature``."""
-    told = stamp.fields()
+    stamped = stamp.fields()
     faces = list(survey.faces)
     k = next((k for k, face in enumerate(faces) if face.feature == feature), None)
     if k is None:
-        return replace(survey, faces=(*faces, FaceReadings(feature=feature, spots=(spot,), **told)))
-    played = told if SIMULATED in (told.get("by"), faces[k].by) and faces[k].by != SIMULATED else {}
+        return replace(survey, faces=(*faces, FaceReadings(feature=feature, spots=(spot,), **stamped)))
+    played = stamped if SIMULATED in (stamped.get("by"), faces[k].by) and faces[k].by != SIMULATED else {}
     faces[k] = replace(faces[k], spots=(*faces[k].spots, spot), **played)
     return replace(survey, faces=tuple(faces))
 
@@ -148,14 +148,14 @@ def with_sweep(
     if old is not None and any(readings.get(r.at_deg, 0.0) != r.value_mm for r in old.readings):
         before = ", ".join("–" if r.value_mm is None else f"{r.value_mm:g}" for r in old.readings)
         kept = (*kept, Former(by=old.by, taken=old.taken, why=f"swept before: {before}"))
-    told = stamp.fields()
+    stamped = stamp.fields()
     still = old is not None and any(
         r.value_mm is not None and readings.get(r.at_deg) == r.value_mm for r in old.readings
     )
     if old is not None and old.by == SIMULATED and still:
-        told["by"] = SIMULATED  # some of it was played, whoever reads the rest
+        stamped["by"] = SIMULATED  # some of it was played, whoever reads the rest
     where = old.where if old is not None else "bench"
-    new = Sweep(on=on, where=where, radius_mm=radius, readings=rows, was=kept, **told)
+    new = Sweep(on=on, where=where, radius_mm=radius, readings=rows, was=kept, **stamped)
     return replace(survey, sweeps=(*(s for s in survey.sweeps if s.on != on), new))
 
 
@@ -164,7 +164,7 @@ def with_part(survey: Survey, measure: PartMeasure) -> Survey:
     old = next((m for m in survey.parts if m.recipe == measure.recipe), None)
     if old is None:
         return replace(survey, parts=(*survey.parts, measure))
-    told = ", ".join(f"{key} {value:g}" for key, value in old.values_mm.items() if value is not None)
-    changed = told and old.values_mm != measure.values_mm
-    kept = (*old.was, Former(by=old.by, taken=old.taken, why=told)) if changed else old.was
+    text = ", ".join(f"{key} {value:g}" for key, value in old.values_mm.items() if value is not None)
+    changed = text and old.values_mm != measure.values_mm
+    kept = (*old.was, Former(by=old.by, taken=old.taken, why=text)) if changed else old.was
     return replace(survey, parts=tuple(replace(measure, was=kept) if m is old else m for m in survey.parts))

@@ -305,7 +305,7 @@ def side_of(network: Network, name: str) -> str:
     """Return the side a feature is stated to lie on, else the one its name says: an upper lug lies above."""
     stated = network.features[name].side
     words = name.lower().replace("-", " ").split()
-    said = next((side for side, told in SIDE_WORDS.items() if any(word in told for word in words)), "")
+    said = next((side for side, text in SIDE_WORDS.items() if any(word in text for word in words)), "")
     return stated or said
 
 

@@ -58,17 +58,17 @@ def loose_sentences(adjusted: Adjusted, lengths: LengthFormat) -> tuple[str, ...
         return (
             "Nothing says how the corner is turned about the axle: read the angle of one line with the angle gauge.",
         )
-    told = []
+    text = []
     for item in adjusted.loose:
         if item.way is None:
-            told.append(f"{item.name} is not fixed: it can still move any way.")
+            text.append(f"{item.name} is not fixed: it can still move any way.")
         else:
             angle = math.degrees(item.way) % 180.0
-            told.append(f"{item.name} is loose {way_word(angle)} or {way_word(angle + 180)} ({angle:.0f}° clock).")
+            text.append(f"{item.name} is loose {way_word(angle)} or {way_word(angle + 180)} ({angle:.0f}° clock).")
     for name, one, other in adjusted.mirrored:
         places = " or ".join(f"{lengths.size(p[0])} / {lengths.size(p[1])}" for p in (one, other))
-        told.append(f"{name} has two places that fit as well, {places}: say on which side it lies.")
-    return tuple(told)
+        text.append(f"{name} has two places that fit as well, {places}: say on which side it lies.")
+    return tuple(text)
 
 
 def turns_freely(adjusted: Adjusted) -> bool:

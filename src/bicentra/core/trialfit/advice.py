@@ -62,8 +62,8 @@ def _reading(job: Job, fit: TrialFit, move: Move | None) -> Advice | None:
     if name not in GAPS:
         return Advice("Measure how far apart the two ends are that the gaps are read at.", "read", name)
     if trial.rotor_nuts is not None and trial.rotor_nuts < LEAST_NUTS:
-        told = "Hold the rotor with two nuts or more before you read: one alone lets it stand off its hub."
-        return Advice(told, "set", "rotor_nuts")
+        text = "Hold the rotor with two nuts or more before you read: one alone lets it stand off its hub."
+        return Advice(text, "set", "rotor_nuts")
     before = before_told(job, trial, name)
     if before:
         return Advice(f"Read the gap at the {GAP_NAMES[name]} again: read before that ({before}).", "read", name)
@@ -75,21 +75,21 @@ def _contradiction(job: Job, fit: TrialFit, move: Move | None) -> Advice | None:
     del job, move
     if not fit.doubted:
         return None
-    told, trial = fit.pose.against[0].told, fit.trial
+    text, trial = fit.pose.against[0].told, fit.trial
     sizes = any(name not in GAPS for name in fit.pose.doubted)
     if sizes and not trial.again:
-        return Advice(f"{told} First read all four once more.", "again")
+        return Advice(f"{text} First read all four once more.", "again")
     if sizes and not _is_checked(trial, "sizes"):
-        return Advice(f"{told} {INSPECTIONS['sizes']}.", "inspect", "sizes")
+        return Advice(f"{text} {INSPECTIONS['sizes']}.", "inspect", "sizes")
     for name in fit.pose.doubted:
         if name in GAPS and name not in trial.again:
-            return Advice(told, "read", name)
+            return Advice(text, "read", name)
     looks = _unchecked(fit.trial, ABOUT_REPEATING)
     if looks:
         return Advice(
             f"The readings do not repeat: something moves between them. {INSPECTIONS[looks]}.", "inspect", looks
         )
-    return Advice(f"{told} Nothing that was looked at explains it: read all four again.", "again")
+    return Advice(f"{text} Nothing that was looked at explains it: read all four again.", "again")
 
 
 def _unfollowed(job: Job, fit: TrialFit, move: Move | None) -> Advice | None:
@@ -101,10 +101,10 @@ def _unfollowed(job: Job, fit: TrialFit, move: Move | None) -> Advice | None:
         if reason.shown_by == "again" and not fit.trial.again:
             return Advice("The shims did not move it as they should: read all four gaps again.", "again")
         if reason.shown_by in INSPECTIONS and reason.shown_by not in fit.trial.checked:
-            told = (
+            text = (
                 f"The shims did not move it as they should. Likeliest: {reason.told}. {INSPECTIONS[reason.shown_by]}."
             )
-            return Advice(told, "inspect", reason.shown_by)
+            return Advice(text, "inspect", reason.shown_by)
     return None
 
 
@@ -113,34 +113,34 @@ def _shimming(job: Job, fit: TrialFit, move: Move | None) -> Advice | None:
     if fit.settled:
         return None
     if _is_lost(fit.trial) and not _is_checked(fit.trial, "shims"):
-        told = "One of the shims has not been measured: it could not be replaced."
-        return Advice(f"{told} {INSPECTIONS['shims']}.", "inspect", "shims")
+        text = "One of the shims has not been measured: it could not be replaced."
+        return Advice(f"{text} {INSPECTIONS['shims']}.", "inspect", "shims")
     apart = next((finding for finding in fit.findings if finding.id == "trial-drawn"), None)
     far = apart is not None and is_known(apart.value) and apart.verdict is Verdict.CAUTION and apart.value > FAR_MM
     look = _unchecked(fit.trial, ABOUT_OFFSET) if far else ""
     if look:
         off = job.lengths.gap(apart.value if apart else 0.0)
-        told = f"The caliper sits {off} from where the drawing puts it: find out why first."
-        return Advice(f"{told} {INSPECTIONS[look]}.", "inspect", look)
+        text = f"The caliper sits {off} from where the drawing puts it: find out why first."
+        return Advice(f"{text} {INSPECTIONS[look]}.", "inspect", look)
     tilted = is_known(fit.pose.tilt.value) and abs(fit.pose.tilt.value) > fit.limits.tilt
     look = _unchecked(fit.trial, ABOUT_TILT) if tilted else ""
     if look:
-        told = _turned_told(job, fit) or "Shims would only hide the reason."
-        told = f"It is tilted by {abs(fit.pose.tilt.value):.2f}°. {told}"
-        if told.endswith(ROTORS_OWN) and not _is_checked(fit.trial, "lip"):
+        text = _turned_told(job, fit) or "Shims would only hide the reason."
+        text = f"It is tilted by {abs(fit.pose.tilt.value):.2f}°. {text}"
+        if text.endswith(ROTORS_OWN) and not _is_checked(fit.trial, "lip"):
             look = "lip"
-        return Advice(f"{told} {INSPECTIONS[look]}.", "inspect", look)
+        return Advice(f"{text} {INSPECTIONS[look]}.", "inspect", look)
     if move is not None and not move.stays:
         return Advice(f"{move.steps[0]}." if move.steps else "Put these shims in.", "move")
     if fit.within:
         return None
     if fit.trial.school == "equal" and tilted:
-        told = "The tilt is real: allow unequal shims at the two bolts, or face the lug that stands off."
-        return Advice(told, "unequal")
+        text = "The tilt is real: allow unequal shims at the two bolts, or face the lug that stands off."
+        return Advice(text, "unequal")
     look = _unchecked(fit.trial, ABOUT_OFFSET)
     if look:
-        told = "No shims that lie ready bring it within limits: find out why before anything is cut."
-        return Advice(f"{told} {INSPECTIONS[look]}.", "inspect", look)
+        text = "No shims that lie ready bring it within limits: find out why before anything is cut."
+        return Advice(f"{text} {INSPECTIONS[look]}.", "inspect", look)
     if fit.alternatives:
         return Advice(f"{fit.alternatives[0].action}.", "look")
     return Advice("No shims that lie ready help: add what you have to the box.", "stock")
@@ -178,8 +178,8 @@ def _stopped(job: Job, fit: TrialFit, move: Move | None) -> Advice | None:
 def _of_stop(fit: TrialFit, finding: Finding) -> Advice:
     look = STOPS.get(finding.id, "")
     if look and not _is_checked(fit.trial, look):
-        told = finding.why if finding.id != "trial-turn" else f"{finding.why} If it is a wheel weight:"
-        return Advice(f"{told} {INSPECTIONS[look]}.", "inspect", look)
+        text = finding.why if finding.id != "trial-turn" else f"{finding.why} If it is a wheel weight:"
+        return Advice(f"{text} {INSPECTIONS[look]}.", "inspect", look)
     return Advice(finding.why, "finding", finding.id)
 
 
@@ -202,8 +202,8 @@ def _before_lock(job: Job, fit: TrialFit, move: Move | None) -> Advice | None:
 def _of_item(job: Job, fit: TrialFit, item: LockItem) -> Advice:
     if item.place in READ_WORDS:
         before = before_told(job, fit.trial, item.place)
-        told = f" again: read before that ({before})" if before else ""
-        return Advice(f"{READ_WORDS[item.place]}{told}.", "read", item.place)
+        text = f" again: read before that ({before})" if before else ""
+        return Advice(f"{READ_WORDS[item.place]}{text}.", "read", item.place)
     if item.place == "shims" and not _is_checked(fit.trial, "shims"):
         return Advice(f"For the lock: {item.told}. {INSPECTIONS['shims']}.", "inspect", "shims")
     if item.place in UNSURE and item.told.endswith("not for certain"):

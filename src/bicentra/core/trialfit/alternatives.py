@@ -56,8 +56,8 @@ def _about_tilt(
     ]
     apart = lugs_apart(assembly, station, pose) if station is not None else math.nan
     if is_known(apart):
-        told = f"Measure the lugs again, and face the one that stands off: their faces are {lengths.gap(apart)} apart"
-        found.append(Alternative(told, apart, _FACED))
+        text = f"Measure the lugs again, and face the one that stands off: their faces are {lengths.gap(apart)} apart"
+        found.append(Alternative(text, apart, _FACED))
     return found
 
 
@@ -88,19 +88,19 @@ def _about_offset(assembly: Assembly, trial: Trial, offset: float, lengths: Leng
     plate = trial.rotor_plate_mm if trial.rotor_plate_mm is not None else known(job.fit.rotor_spacer_mm)
     track = f"track grows by {lengths.gap(2 * offset)} over the axle, the wheel's studs hold {size} less"
     if offset > 0:
-        told = f"Put a {size} rotor spacer: it moves the rotor out to the caliper"
-        found.append(Alternative(told, offset, (track,) if job.hub.mounting == "over-hub" else ()))
+        text = f"Put a {size} rotor spacer: it moves the rotor out to the caliper"
+        found.append(Alternative(text, offset, (track,) if job.hub.mounting == "over-hub" else ()))
     elif is_known(plate) and plate > 0.0:
-        told = f"Make the rotor spacer {lengths.gap(min(-offset, plate))} thinner: it moves the rotor in to the caliper"
-        found.append(Alternative(told, min(-offset, plate)))
+        text = f"Make the rotor spacer {lengths.gap(min(-offset, plate))} thinner: it moves the rotor in to the caliper"
+        found.append(Alternative(text, min(-offset, plate)))
     stack_up = assembly.stack_up
     if assembly.bracket.plate is not None and stack_up.ears_on_far_face and is_known(stack_up.thickness):
         change = -stack_up.sign * offset
         made = stack_up.thickness + change
         if made > 0.0:
             word = "thicker" if change > 0 else "thinner"
-            told = f"Make the bracket's plate {size} {word}: {lengths.size(round(made, 2))}"
-            found.append(Alternative(told, change, ("a new bracket, or its seat for the ears faced off",)))
+            text = f"Make the bracket's plate {size} {word}: {lengths.size(round(made, 2))}"
+            found.append(Alternative(text, change, ("a new bracket, or its seat for the ears faced off",)))
     return found
 
 
@@ -112,11 +112,11 @@ def _facing(
     names = _names(assembly.job, assembly, station)
     if max(grow) > 0.0 and min(grow) < 0.0:
         side = 0 if grow[0] < grow[1] else 1
-        told = f"Face {lengths.gap(grow[side])} off {names[side]}, and shim the other by {lengths.gap(grow[1 - side])}"
-        return [Alternative(told, -grow[side], _FACED)]
+        text = f"Face {lengths.gap(grow[side])} off {names[side]}, and shim the other by {lengths.gap(grow[1 - side])}"
+        return [Alternative(text, -grow[side], _FACED)]
     if max(grow) <= 0.0:
-        told = f"Face {lengths.gap(grow[0])} off {names[0]} and {lengths.gap(grow[1])} off {names[1]}"
-        return [Alternative(told, -min(grow), _FACED)]
+        text = f"Face {lengths.gap(grow[0])} off {names[0]} and {lengths.gap(grow[1])} off {names[1]}"
+        return [Alternative(text, -min(grow), _FACED)]
     return []
 
 

@@ -66,8 +66,8 @@ def _too_wide(trial: Trial, spare: float, lengths: LengthFormat) -> list[Contrad
                 if is_known(spare)
                 else "no slot leaves that much beside its rotor"
             )
-            told = f"At the {GAP_NAMES[name]} {lengths.gap(value)} was read, but {room}: read it again."
-            found.append(Contradiction(told, (name,)))
+            text = f"At the {GAP_NAMES[name]} {lengths.gap(value)} was read, but {room}: read it again."
+            found.append(Contradiction(text, (name,)))
     return found
 
 
@@ -84,22 +84,22 @@ def _pairs(gaps: Gaps, trial: Trial, spare: float, lengths: LengthFormat, where:
     alike = len(sums) == len(ENDS) and abs(sums["leading"] - sums["trailing"]) <= APART_SD * math.sqrt(2.0) * both
     if len(bad) == len(ENDS) and alike:
         total = (sums["leading"] + sums["trailing"]) / 2
-        told = (
+        text = (
             f"The two gaps{where} add up to {lengths.gap(total)} at both ends, slot less rotor leaves {lengths.gap(spare)}: "
             "the gaps agree with each other, so measure slot width and rotor thickness again."
         )
-        return [Contradiction(told, SIZES)]
+        return [Contradiction(text, SIZES)]
     found = []
     for end in bad:
-        told = (
+        text = (
             f"The two gaps{where} at the {end} end add up to {lengths.gap(sums[end])}, slot less rotor leaves "
             f"{lengths.gap(spare)}: one of the three is wrong, or the rotor moved between them; read them again."
         )
-        found.append(Contradiction(told, _order(gaps, end, spare)))
+        found.append(Contradiction(text, _order(gaps, end, spare)))
     if not found and len(sums) == len(ENDS) and not alike:
         apart = lengths.gap(sums["leading"] - sums["trailing"])
-        told = f"The gaps{where} at the two ends add up to unlike sums, {apart} apart: one of the four is wrong; read them again."
-        found.append(Contradiction(told, GAPS))
+        text = f"The gaps{where} at the two ends add up to unlike sums, {apart} apart: one of the four is wrong; read them again."
+        found.append(Contradiction(text, GAPS))
     return found
 
 
@@ -121,8 +121,8 @@ def _bands(trial: Trial, lengths: LengthFormat) -> list[Contradiction]:
         low = band.least if band.least is not None else -math.inf
         high = band.most if band.most is not None else math.inf
         if value is not None and not low - slack <= value <= high + slack:
-            told = f"At the {GAP_NAMES[name]} {lengths.gap(value)} was read, but what went in and what did not says otherwise."
-            found.append(Contradiction(told, (name,)))
+            text = f"At the {GAP_NAMES[name]} {lengths.gap(value)} was read, but what went in and what did not says otherwise."
+            found.append(Contradiction(text, (name,)))
     return found
 
 
@@ -139,11 +139,11 @@ def _band_pairs(trial: Trial, spare: float, lengths: LengthFormat) -> list[Contr
         least, most = (math.fsum(span[side] for span in spans) for side in (0, 1))
         slack = APART_SD * math.hypot(math.sqrt(2.0) * trial.gap_sd, SLOT_SD_MM)
         if least > spare + slack or most < spare - slack:
-            told = (
+            text = (
                 f"What went in and what did not at the {end} end cannot add up to the {lengths.gap(spare)} that slot less "
                 "rotor leaves: try both again."
             )
-            found.append(Contradiction(told, names))
+            found.append(Contradiction(text, names))
     return found
 
 
@@ -167,7 +167,7 @@ def _line(trial: Trial, lengths: LengthFormat) -> list[Contradiction]:
     apart = abs(offset - trial.parting_line_mm)
     if apart <= APART_SD * math.hypot(trial.gap_sd / 2, GAP_INSTRUMENTS["eye"]):
         return []
-    told = (
+    text = (
         f"The parting line stands {lengths.gap(apart)} from where the four gaps put it: read them again, or look again."
     )
-    return [Contradiction(told, GAPS)]
+    return [Contradiction(text, GAPS)]

@@ -28,8 +28,8 @@ def readings(trial: Trial, pose: Pose) -> Finding:
     old = "" if not many_old else "1 gap was" if many_old == 1 else f"{many_old} gaps were"
     trial = in_force(trial)
     if pose.against:
-        told, many = " ".join(one.told for one in pose.against), len(pose.against)
-        return Finding("trial-readings", Verdict.STOP, float(many), 0.0, "", told, features=("gaps",), at_least=False)
+        text, many = " ".join(one.told for one in pose.against), len(pose.against)
+        return Finding("trial-readings", Verdict.STOP, float(many), 0.0, "", text, features=("gaps",), at_least=False)
     if not is_known(pose.offset.value):
         seen = [f"{name} end" for name, end in zip(("leading", "trailing"), pose.ends) if is_known(end.value)]
         why = f"Only the {seen[0]} has been read: read the other end too." if seen else "No gap has been read yet."
@@ -180,7 +180,7 @@ def floating(solution: Solution, trial: Trial, lengths: LengthFormat) -> tuple[F
         min((row[0] for row in rows), default=UNKNOWN) if rows and all(is_known(row[0]) for row in rows) else UNKNOWN
     )
     why = (
-        f"Pushed by hand: {'; '.join(told for _, told in rows)}. Worn pads and rotor ask {lengths.gap(wear)} each way."
+        f"Pushed by hand: {'; '.join(text for _, text in rows)}. Worn pads and rotor ask {lengths.gap(wear)} each way."
     )
     found = make_finding(
         "trial-float", value, limit, why, features=("caliper",), missing="needs how far it slides each way by hand"
@@ -207,8 +207,8 @@ def turn(job: Job, trial: Trial) -> Finding:
             if is_known(edge)
             else f"of {job.lengths.size(ring)}"
         )
-        told = f"Something scratched a ring into the rotor, {where}: find what stands that far from the axle, before anything else."
-        return Finding("trial-turn", Verdict.STOP, 0.0, 1.0, "", told, features=("rotor",))
+        text = f"Something scratched a ring into the rotor, {where}: find what stands that far from the axle, before anything else."
+        return Finding("trial-turn", Verdict.STOP, 0.0, 1.0, "", text, features=("rotor",))
     if not trial.turned:
         why = "Turn the wheel slowly by hand, once round, and listen: weights, stud backs and spokes come by one after the other."
         return Finding("trial-turn", Verdict.UNKNOWN, UNKNOWN, UNKNOWN, "", why, features=("wheel",))
@@ -235,10 +235,10 @@ def follow(done: MoveDiagnosis | None, lengths: LengthFormat) -> tuple[Finding, 
         return ()
     off = max(abs(have - want) for have, want in zip(done.found, done.wanted))
     moved = [f"{lengths.gap(end)} {'outboard' if end >= 0 else 'inboard'}" for end in (*done.wanted, *done.found)]
-    told = f"The shims should have moved the leading end {moved[0]} and the trailing end {moved[1]}; "
-    told += f"they moved {moved[2]} and {moved[3]}."
+    text = f"The shims should have moved the leading end {moved[0]} and the trailing end {moved[1]}; "
+    text += f"they moved {moved[2]} and {moved[3]}."
     if done.follows:
-        return (Finding("trial-follow", Verdict.OK, off, 3 * done.sd, "mm", told, features=("shims",), at_least=False),)
+        return (Finding("trial-follow", Verdict.OK, off, 3 * done.sd, "mm", text, features=("shims",), at_least=False),)
     likely = "; ".join(f"{reason.told} ({reason.share * 100:.0f} %)" for reason in done.reasons[:3])
-    why = f"{told} Likeliest first: {likely}."
+    why = f"{text} Likeliest first: {likely}."
     return (Finding("trial-follow", Verdict.CAUTION, off, 3 * done.sd, "mm", why, features=("shims",), at_least=False),)

@@ -74,7 +74,7 @@ class TrialFit(Record, frozen=True, eq=False):
 
     def sense_at(self, place: Place) -> str:
         """Return which way shims at a place act, in words; empty while readings contradict each other."""
-        return next((told for station, told in zip(self.stations, self.senses) if station.place == place), "")
+        return next((text for station, text in zip(self.stations, self.senses) if station.place == place), "")
 
     @property
     def settled(self) -> bool:
@@ -113,8 +113,8 @@ def trial_fit(solution: Solution, number: int = -1, planned: bool = True) -> Tri
         return None
     trial = trials[-1]
     pose, limits, stations = pose_of(job, trial), limits_of(job, trial), stations_of(job, line)
-    told = pose.silent if pose.against else pose
-    plans = plans_of(job, line, trial, told) if planned else ()
+    sure_pose = pose.silent if pose.against else pose
+    plans = plans_of(job, line, trial, sure_pose) if planned else ()
     moves, refused = _moves(solution, stations, trial, plans)
     done, measured = None, tuple[Measured, ...]()
     then = pose_of(job, trials[-2]) if len(trials) > 1 else None
@@ -126,10 +126,10 @@ def trial_fit(solution: Solution, number: int = -1, planned: bool = True) -> Tri
     besides = tuple[Alternative, ...]()
     if planned and not moves:
         besides = (
-            *_nearest(solution, trial, told),
-            *alternatives_to_shims(solution.assembly, lug, trial, told, limits),
+            *_nearest(solution, trial, sure_pose),
+            *alternatives_to_shims(solution.assembly, lug, trial, sure_pose, limits),
         )
-    asked = _findings(solution, trial, told, limits, stations, done, truer)
+    asked = _findings(solution, trial, sure_pose, limits, stations, done, truer)
     return TrialFit(
         trial, pose, limits, stations, moves, refused,
         besides,
@@ -145,8 +145,8 @@ def _nearest(solution: Solution, trial: Trial, pose: Pose) -> tuple[Alternative,
     if plan is None or plan_stays(trial, plan) or not is_known(plan.offset, plan.tilt):
         return ()
     steps = "; ".join(steps_of(trial, plan, lengths))
-    told = f"Nearest with the shims at hand, but not within the limits: {steps[:1].lower()}{steps[1:]}"
-    return (Alternative(f"{told} (leaves {lengths.gap(plan.offset)} and {abs(plan.tilt):.2f}°)", abs(plan.offset)),)
+    text = f"Nearest with the shims at hand, but not within the limits: {steps[:1].lower()}{steps[1:]}"
+    return (Alternative(f"{text} (leaves {lengths.gap(plan.offset)} and {abs(plan.tilt):.2f}°)", abs(plan.offset)),)
 
 
 def standing_fit(solution: Solution) -> TrialFit | None:
@@ -207,13 +207,13 @@ def sense_of(station: ShimStation, pose: Pose, limits: Limits) -> str:
     if station.radial:
         return f"A shim {where} moves the caliper away from the axle."
     way = "outboard" if station.sign > 0 else "inboard"
-    told = f"A shim {where} moves the caliper {way}"
+    text = f"A shim {where} moves the caliper {way}"
     if not is_known(pose.offset.value) or abs(pose.offset.value) <= limits.offset:
-        return f"{told}."
+        return f"{text}."
     sits = "outboard" if pose.offset.value > 0 else "inboard"
     if (pose.offset.value > 0) is (station.sign > 0):
-        return f"{told}; it sits too far {sits}, so every shim added there makes it worse: take out."
-    return f"{told}; it sits too far {sits}, so shims there help."
+        return f"{text}; it sits too far {sits}, so every shim added there makes it worse: take out."
+    return f"{text}; it sits too far {sits}, so shims there help."
 
 
 def plan_stays(trial: Trial, plan: Plan) -> bool:
@@ -241,15 +241,15 @@ def steps_of(trial: Trial, plan: Plan, lengths: LengthFormat) -> tuple[str, ...]
         done += [f"put in {_told(into, lengths)}"] if into else []
         where = "lug and bracket" if plan.place == "lug" else "bracket and ear"
         rows.append((len(out) + len(into), f"{begin}; {' and '.join(done)}, between {where}"))
-    told = {row[1].partition(f" {plan.place}")[2] for row in rows}
-    if len(rows) == 2 and len(told) == 1:  # the same at both
+    text = {row[1].partition(f" {plan.place}")[2] for row in rows}
+    if len(rows) == 2 and len(text) == 1:  # the same at both
         return (
             rows[0][1]
             .replace(f"the bolt at the leading {plan.place}", "both bolts")
             .replace(", between", " at each, between"),
         )
     rows.sort(key=lambda row: -row[0])
-    return tuple(told for _, told in rows)
+    return tuple(text for _, text in rows)
 
 
 def _less(have: tuple[float | None, ...], without: tuple[float | None, ...]) -> list[float | None]:

@@ -135,15 +135,15 @@ def _reasons(
         for station, grown in moves[:1]:
             there = f"at the {name} {station.place}"
             only = np.array(_at_ends(station, (grown[0], 0.0) if side == 0 else (0.0, grown[1]), half))
-            told = f"only the shims {there} act: the other ones are not in, or that bolt is loose"
-            rows.append((told, "clean", SHARES["one side"] * snug, only, flat))
+            text = f"only the shims {there} act: the other ones are not in, or that bolt is loose"
+            rows.append((text, "clean", SHARES["one side"] * snug, only, flat))
             lift = np.array(_at_ends(station, (1.0, 0.0) if side == 0 else (0.0, 1.0), half))
-            told = f"a burr or dirt between the shims {there}: the stack is higher than its shims"
-            rows.append((told, "clean", SHARES["burr"], want + BURR_MM * lift, BURR_MM**2 * np.outer(lift, lift)))
+            text = f"a burr or dirt between the shims {there}: the stack is higher than its shims"
+            rows.append((text, "clean", SHARES["burr"], want + BURR_MM * lift, BURR_MM**2 * np.outer(lift, lift)))
     found = np.array(done.found)
     weights = [share * _likelihood(found - means, spread + done.sd**2 * np.eye(2)) for *_, share, means, spread in rows]
     total = math.fsum(weights) or 1.0
-    told_all = [Reason(told, weight / total, shown_by) for (told, shown_by, *_), weight in zip(rows, weights)]
+    told_all = [Reason(text, weight / total, shown_by) for (text, shown_by, *_), weight in zip(rows, weights)]
     return tuple(sorted(told_all, key=lambda reason: -reason.share))
 
 

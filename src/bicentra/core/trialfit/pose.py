@@ -64,8 +64,8 @@ class Pose(Record, frozen=True):
     @property
     def unknown(self) -> tuple[str, ...]:
         """What no reading tells, by name."""
-        told = (("offset", self.offset), ("tilt", self.tilt), ("twist", self.twist), ("height", self.radial))
-        return tuple(name for name, of in told if not is_known(of.value))
+        estimates = (("offset", self.offset), ("tilt", self.tilt), ("twist", self.twist), ("height", self.radial))
+        return tuple(name for name, of in estimates if not is_known(of.value))
 
 
 class _Row(Record, frozen=True):
@@ -85,15 +85,15 @@ def pose_of(job: Job, trial: Trial) -> Pose:
         rows.append(_Row((1.0, 0.0, 0.0, 0.0), trial.parting_line_mm, GAP_INSTRUMENTS["eye"]))
     if is_known(spare):
         rows.append(_Row((0.0, 0.0, 0.0, 1.0), spare, SLOT_SD_MM))
-    told = _solved(rows, [*UNITS, (1.0, -1.0, 0.0, 0.0), (1.0, 1.0, 0.0, 0.0)])
+    estimates = _solved(rows, [*UNITS, (1.0, -1.0, 0.0, 0.0), (1.0, 1.0, 0.0, 0.0)])
     length = known(trial.station_spacing_mm)
     return Pose(
-        offset=told[0],
-        tilt=_angle(told[1], length / 2),
-        twist=_angle(told[2], 1.0),
+        offset=estimates[0],
+        tilt=_angle(estimates[1], length / 2),
+        twist=_angle(estimates[2], 1.0),
         radial=_radial(job, trial),
-        slot=told[3],
-        ends=(told[4], told[5]),
+        slot=estimates[3],
+        ends=(estimates[4], estimates[5]),
         against=contradictions(job, trial),
     )
 
@@ -141,9 +141,9 @@ def _solved(rows: list[_Row], wanted: list[tuple[float, float, float, float]]) -
     solution, free = inverse @ design.T @ values, axes[~seen]
     found = []
     for one in np.array(wanted):
-        told = bool(np.all(np.abs(free @ one) < 1e-9))
+        is_seen = bool(np.all(np.abs(free @ one) < 1e-9))
         found.append(
-            Estimate(float(one @ solution), math.sqrt(max(float(one @ inverse @ one), 0.0))) if told else Estimate()
+            Estimate(float(one @ solution), math.sqrt(max(float(one @ inverse @ one), 0.0))) if is_seen else Estimate()
         )
     return found
 

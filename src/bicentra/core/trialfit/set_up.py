@@ -107,13 +107,13 @@ def before_told(job: Job, trial: Trial, name: str) -> str:
     mark = trial.read_before.get(name)
     if mark is None:
         return ""
-    told = [mark.done.rstrip(".")] if mark.done else []
+    text = [mark.done.rstrip(".")] if mark.done else []
     for part in SET_UP:
         then = getattr(mark, part)
         if then not in (None, ""):
             now = _shown(_stated(job, trial, part), job.lengths)
-            told.append(f"{WORDS[part]} changed from {_shown(then, job.lengths)} to {now}")
-    return "; ".join(told) or "something was changed"
+            text.append(f"{WORDS[part]} changed from {_shown(then, job.lengths)} to {now}")
+    return "; ".join(text) or "something was changed"
 
 
 def _stated(job: Job, trial: Trial, name: str) -> object:

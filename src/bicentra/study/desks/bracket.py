@@ -54,8 +54,8 @@ class BracketDesk:
             self._made = (job, *on_the_bench(job))
         _, own, found = self._made
         doubts = self.study.doubts()
-        told = {id(one): doubts.of(one) if doubts is not None else one for one in (own, *found)}
-        self.own, self.proposals = told[id(own)], tuple(told[id(one)] for one in found)
+        evaluated = {id(one): doubts.of(one) if doubts is not None else one for one in (own, *found)}
+        self.own, self.proposals = evaluated[id(own)], tuple(evaluated[id(one)] for one in found)
         wanted = self.chosen.bracket.family if self.chosen is not None else self.own.bracket.family
         self.chosen = next((c for c in self.proposals if c.bracket.family == wanted), self.proposals[0])
 

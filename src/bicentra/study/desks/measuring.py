@@ -62,21 +62,21 @@ def needed_told(job: Job, path: str) -> str:
     if needed is None:
         return ""
     drawn, ids = needed
-    told = [*(["the bracket to appear"] if drawn else []), *(kind_of(id).title.lower() for id in ids)]
-    if not told:
+    text = [*(["the bracket to appear"] if drawn else []), *(kind_of(id).title.lower() for id in ids)]
+    if not text:
         return "Nothing waits for it."
-    more = len(told) - MOST_TOLD
-    shown = "; ".join(told[:MOST_TOLD]) + (f"; {more} more" if more > 0 else "")
+    more = len(text) - MOST_TOLD
+    shown = "; ".join(text[:MOST_TOLD]) + (f"; {more} more" if more > 0 else "")
     return f"Needed for: {shown}. Without it papers say trial only."
 
 
 def how_to_measure(path: str, job: Job) -> str:
     """Return how the size at ``path`` is measured, and what else its field says; at least what it is called."""
     plain = re.sub(r"\[\d+\]", "[]", path)
-    told = next((blank.how for blank in wanted(job) if blank.path == path), "") or HOW.get(plain, "")
+    text = next((blank.how for blank in wanted(job) if blank.path == path), "") or HOW.get(plain, "")
     owner, _, name = path.rpartition(".")
     try:
         what = meaning(field_of(type(get_value(job, owner) if owner else job), name))
     except (KeyError, TypeError):
-        return told
-    return " ".join(part for part in (f"{what.label}.", told, f"{what.help}." if what.help else "") if part)
+        return text
+    return " ".join(part for part in (f"{what.label}.", text, f"{what.help}." if what.help else "") if part)

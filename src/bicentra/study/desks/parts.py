@@ -165,15 +165,15 @@ class PartsDesk:
         return self._found(look(self.study.job, self.library, criteria))
 
     def _found(self, harvests: Iterator[SearchResults]) -> Iterator[tuple[float, bool]]:
-        told = 0.0
+        reported = 0.0
         for harvest in harvests:
-            new = harvest.done >= 1.0 or time.monotonic() - told >= SHOW_S
+            new = harvest.done >= 1.0 or time.monotonic() - reported >= SHOW_S
             if new:
                 counts, reasons = Counter(harvest.counts), Counter(harvest.reasons)
                 missed = {reason: tuple(sets) for reason, sets in harvest.missed.items()}
                 near = tuple(harvest.near_misses())
                 self._fresh = _Told(tuple(harvest.sets), counts, harvest.passed, harvest.by_play, reasons, missed, near)
-                told = time.monotonic()
+                reported = time.monotonic()
             yield harvest.done, new
 
     def take_in(self, looked: float) -> None:
@@ -185,9 +185,9 @@ class PartsDesk:
         """Return how many sets have been looked at, and what they are."""
         counts, passed = self._told.counts, self._told.passed
         more = {Verdict.CAUTION: f" ({self._told.by_play} {BY_PLAY})"} if self._told.by_play else {}
-        told = ", ".join(f"{one.counted(counts[one])}{more.get(one, '')}" for one in ORDER if counts[one])
+        text = ", ".join(f"{one.counted(counts[one])}{more.get(one, '')}" for one in ORDER if counts[one])
         by = f"; {passed} more could be no better than the {len(self.sets)} kept" if passed else ""
-        return f"{counts.total()} sets looked at: {told}{by}"
+        return f"{counts.total()} sets looked at: {text}{by}"
 
     def stops(self) -> tuple[tuple[str, str, int], ...]:
         """Return what stops most sets: id, title and how many, the worst first."""

@@ -219,18 +219,18 @@ class PedalDesk:
             return ()
         factors = [(name, by) for name, by in levers(now, then).items() if is_known(by) and abs(by - 1.0) > SAME]
         shares = ", ".join(f"{name} × {by:.2f}" for name, by in factors)
-        told = [f"The front's torque: {shares}."] if factors else []
+        text = [f"The front's torque: {shares}."] if factors else []
         back = single_change(now, then)["rear bore area"]
         if is_known(back) and back > 1.0 + SAME and self.work.leading is not None:
-            told.append("The front has more of the force than before, and still the rear leads: enlarge nothing there.")
+            text.append("The front has more of the force than before, and still the rear leads: enlarge nothing there.")
         elif is_known(back) and abs(back - 1.0) > SAME:
             feet = [foot_after(now, end, factor, WORK_G) for end, factor in ((1, back), (0, 1.0 / back))]
             rear, front = (f", {self.lengths.force(foot)} at {WORK_G:g} g" if is_known(foot) else "" for foot in feet)
-            told.append(
+            text.append(
                 f"Alone, rear bore area, radius or friction × {back:.2f} would bring the old share of the front back{rear}; or the "
                 f"front's × {1.0 / back:.2f}{front}. Look at the balance with it before anything is bought."
             )
-        return tuple(told)
+        return tuple(text)
 
     @property
     def hot(self) -> Hot:
@@ -316,8 +316,8 @@ class PedalDesk:
 
     def set_drums(self, axle: str, drums: bool) -> None:
         """Give an end drums, or discs: what was typed of the other kind comes back with undo."""
-        told = f"The {axle} has {'drums' if drums else 'discs'}"
-        self._edit(told, edits_for(self.vehicle, f"axles.{axle}.drum", Drum() if drums else None))
+        text = f"The {axle} has {'drums' if drums else 'discs'}"
+        self._edit(text, edits_for(self.vehicle, f"axles.{axle}.drum", Drum() if drums else None))
 
     def press(self, foot: float) -> None:
         """Press the pedal with a force [N]. Raises ``QuantityError`` for one that no foot has."""

@@ -69,7 +69,7 @@ def _end(name: str, axle: Axle) -> tuple[Group, ...]:
     soft = Group(f"Flex and wear, {name}", _of(f"{at}.give", Compliance))
     if axle.drum is not None:
         return (Group(title, wheel), Group(f"Drums, {name}", _of(f"{at}.drum", Drum)), soft)
-    pistons = tuple(Asked(f"{at}.caliper.{key}", Meaning(told, LENGTH), LENGTH) for key, told in PISTONS.items())
+    pistons = tuple(Asked(f"{at}.caliper.{key}", Meaning(text, LENGTH), LENGTH) for key, text in PISTONS.items())
     caliper = (*_of(f"{at}.caliper", Caliper, ("action",)), *pistons)
     return (
         Group(title, wheel),

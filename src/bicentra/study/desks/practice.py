@@ -158,8 +158,8 @@ def lines_of(run: PracticeRun) -> tuple[Line, ...]:
     for gaps, steps in groupby(run.steps, key=lambda step: (step.kind == "read" and step.name in GAPS, step.trial)):
         done = list(steps)
         if gaps[0] and len(done) > 1:
-            told = next((step.told for step in reversed(done) if step.told), "")
-            found.append(Line(f"{len(done)} gaps read", sum(step.minutes for step in done), told))
+            text = next((step.told for step in reversed(done) if step.told), "")
+            found.append(Line(f"{len(done)} gaps read", sum(step.minutes for step in done), text))
         else:
             found += [Line(title_of(step), step.minutes, step.told) for step in done]
     return tuple(found)

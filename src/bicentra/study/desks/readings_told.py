@@ -51,16 +51,16 @@ def _row(adjusted: Adjusted, k: int, survey: Survey, lengths: LengthFormat) -> R
         if "direction" in reading.kind
         else lengths.size(round(reading.value, 3))
     )
-    told = [
+    text = [
         f"{reading_name(reading)[:1].upper()}{reading_name(reading)[1:]}: {value}. {second[:1].upper()}{second[1:]}."
     ]
     if adjusted.redundancy[k] > 1e-3:
         smallest = amount(reading, float(adjusted.detectable[k]), lengths)
-        told.append(
+        text.append(
             f"Partly cross-checked ({100 * adjusted.redundancy[k]:.0f} %): a mistake over {smallest} would show."
         )
-    told += _history(survey, reading)
-    told += [
+    text += _history(survey, reading)
+    text += [
         group.told(lengths)
         for group in repeats(survey)
         if reading.list == "distances" and reading.index in group.indices
@@ -68,7 +68,7 @@ def _row(adjusted: Adjusted, k: int, survey: Survey, lengths: LengthFormat) -> R
     title, sense = _title(reading)
     played = PLAYED if getattr(survey, reading.list)[reading.index].by == SIMULATED else ""
     below = " · ".join(part for part in (played, sense, second) if part)
-    return ReadingRow(reading.list, reading.index, verdict, title, value, below, "\n".join(told), False)
+    return ReadingRow(reading.list, reading.index, verdict, title, value, below, "\n".join(text), False)
 
 
 def _title(reading: Reading) -> tuple[str, str]:
@@ -102,9 +102,9 @@ def _history(survey: Survey, reading: Reading) -> list[str]:
     unit = "°" if reading.list == "directions" else " mm"
     sd = survey.sd_of(item.instrument, item.sd_deg if reading.list == "directions" else item.sd_mm)
     who = " · ".join(part for part in (item.by, item.taken) if part)
-    told = [f"{item.instrument.replace('-', ' ')}, ±{sd:g}{unit}" + (f" · {who}" if who else "")]
-    told += [f"Before: {old.value:g}{unit} ({old.why})" for old in item.was if old.value is not None]
-    return told
+    text = [f"{item.instrument.replace('-', ' ')}, ±{sd:g}{unit}" + (f" · {who}" if who else "")]
+    text += [f"Before: {old.value:g}{unit} ({old.why})" for old in item.was if old.value is not None]
+    return text
 
 
 def _set_aside(survey: Survey) -> list[ReadingRow]:
@@ -117,8 +117,8 @@ def _set_aside(survey: Survey) -> list[ReadingRow]:
                 shown = f"{value:g}{'°' if which == 'directions' else ' mm'}"
                 played = f"{PLAYED} · " if item.by == SIMULATED else ""
                 why = f"{played}set aside: {item.set_aside}"
-                told = f"{name}: {shown}. Not counted: {item.set_aside}."
-                found.append(ReadingRow(which, index, "unknown", name, shown, why, told, True))
+                text = f"{name}: {shown}. Not counted: {item.set_aside}."
+                found.append(ReadingRow(which, index, "unknown", name, shown, why, text, True))
     return found
 
 
@@ -129,10 +129,10 @@ def summary_of(done: Surveyed, lengths: LengthFormat) -> str:
         return done.fault
     if not adjusted.readings:
         return ""
-    told = loose_sentences(adjusted, lengths)[:2]
+    text = loose_sentences(adjusted, lengths)[:2]
     unchecked = unchecked_sentence(adjusted)
-    if told or unchecked:
-        return " ".join((*told, unchecked)).strip()
+    if text or unchecked:
+        return " ".join((*text, unchecked)).strip()
     agree = "agree" if adjusted.passed else "do not agree"
     ratio = (adjusted.chi_square / adjusted.dof) ** 0.5
     return (

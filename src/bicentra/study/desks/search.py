@@ -86,8 +86,8 @@ class SearchResults:
 
     def near_misses(self) -> list[FoundSet]:
         """Return the stopped sets of which it is told by how much they miss, the nearest first."""
-        told = (found for kept in self.missed.values() for found in kept if is_known(found.short))
-        return sorted(told, key=lambda found: found.short)[:MOST_NEAR]
+        short_ones = (found for kept in self.missed.values() for found in kept if is_known(found.short))
+        return sorted(short_ones, key=lambda found: found.short)[:MOST_NEAR]
 
 
 def rotors_of(library: Library) -> tuple[Rotor, ...]:

@@ -101,9 +101,9 @@ def allowed(solution: Solution, path: str, value: float) -> tuple[float, str]:
     good, bad = here, value
     for _ in range(HALVINGS):
         middle = (good + bad) / 2
-        told = _worse(job, path, middle, bad_now)
-        if told:
-            bad, why = middle, told
+        worse = _worse(job, path, middle, bad_now)
+        if worse:
+            bad, why = middle, worse
         else:
             good = middle
     return round(good, 2), f"{why} {good:.1f} mm is the nearest that can be"

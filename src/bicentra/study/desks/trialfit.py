@@ -146,8 +146,8 @@ class TrialDesk:
         other = vehicle.corners.get(across(job.corner), Corner()).trials
         if other:
             last = other[-1]
-            told = f"First guess from {across(job.corner).replace('-', ' ')}."
-            return replace(last, notes=told, photos=(), parts="", taken="", locked=False, lock={}, checked=())
+            text = f"First guess from {across(job.corner).replace('-', ' ')}."
+            return replace(last, notes=text, photos=(), parts="", taken="", locked=False, lock={}, checked=())
         stack_up = self.study.plain_solution.assembly.stack_up
         shims = [(shim,) if is_known(shim) and shim > 0 else () for shim in stack_up.shims[:2]] or [(), ()]
         spacing = job.caliper.pad_width_mm
@@ -284,8 +284,8 @@ class TrialDesk:
         if name == "turn":
             self._append(afresh(checked), INSPECTIONS[name])
         else:
-            told = INSPECTIONS[name]
-            self._keep_trial(told, with_work_done(checked, told) if found else checked)
+            text = INSPECTIONS[name]
+            self._keep_trial(text, with_work_done(checked, text) if found else checked)
 
     def unchecked(self, name: str) -> None:
         """Take back that something was looked at."""

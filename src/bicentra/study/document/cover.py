@@ -65,13 +65,13 @@ def corner_told(job: Job, solution: Solution, known: str, doubted: bool = True) 
     """
     left = blanks(job)
     if left:
-        told = f"{len(left)} size{'s' if len(left) > 1 else ''} to go until {family_of(job).appears}"
-        return CornerTold(job.corner, known, Verdict.UNKNOWN, told, f"Measure {left[0].title}", None)
+        text = f"{len(left)} size{'s' if len(left) > 1 else ''} to go until {family_of(job).appears}"
+        return CornerTold(job.corner, known, Verdict.UNKNOWN, text, f"Measure {left[0].title}", None)
     worst = min((f.verdict for f in solution.findings), key=lambda verdict: verdict.rank)
     picture = face_view(solution, None) if is_drawn(job) else None
     step = next_step(solution, doubted).sentence
-    told = counts_told(solution.findings) + ("" if doubted else " so far")
-    return CornerTold(job.corner, known, worst, told, step, picture, job.is_left, trial_told(solution))
+    text = counts_told(solution.findings) + ("" if doubted else " so far")
+    return CornerTold(job.corner, known, worst, text, step, picture, job.is_left, trial_told(solution))
 
 
 def own_corner(study: Study) -> CornerTold:
@@ -111,7 +111,7 @@ def recent_job(path: Path) -> RecentJob:
         date = datetime.fromtimestamp(path.stat().st_mtime).strftime("%Y-%m-%d %H:%M")
         vehicle = load_vehicle(path)
         job = shown_job(vehicle)
-        told = corner_told(job, assess(solve(job)).solution, "")
+        corner = corner_told(job, assess(solve(job)).solution, "")
     except (BicentraError, OSError, ValueError) as error:
         return RecentJob(path, "", shown(path.name), None, str(error))
-    return RecentJob(path, date, job.title or "Untitled job", told)
+    return RecentJob(path, date, job.title or "Untitled job", corner)

@@ -111,9 +111,9 @@ def write_atomic(path: Path, data: bytes) -> None:
         with contextlib.suppress(OSError):
             if temporary:
                 os.unlink(temporary)
-        told = getattr(error, "strerror", None) or str(error)
+        text = getattr(error, "strerror", None) or str(error)
         raise StoreError(
-            f"{shown(path)}: {told}; save it under another name, in a folder that can be written to"
+            f"{shown(path)}: {text}; save it under another name, in a folder that can be written to"
         ) from error
 
 
@@ -154,9 +154,9 @@ def state_folder() -> Path:
     try:
         folder.mkdir(parents=True, exist_ok=True)
     except OSError as error:
-        told = error.strerror or str(error)
+        text = error.strerror or str(error)
         raise StoreError(
-            f"{shown(folder)}: {told}; unsaved work cannot be kept safe until this folder can be used"
+            f"{shown(folder)}: {text}; unsaved work cannot be kept safe until this folder can be used"
         ) from error
     return folder
 

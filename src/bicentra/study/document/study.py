@@ -91,7 +91,7 @@ class Study:
     @property
     def corners(self) -> tuple[tuple[str, str], ...]:
         """Every corner with how much is known of it, in words; ``nothing yet`` where the file has nothing of it."""
-        told = []
+        text = []
         for name in CORNERS:
             own, other = (self._vehicle.corners.get(n, Corner()) for n in (name, across(name)))
             if brake_of(self._vehicle, name) == DRUM:
@@ -100,8 +100,8 @@ class Study:
                 word = "measured" if is_measured(own) else "nothing measured yet"
             else:
                 word = "from the other side" if own.knuckle is not None or other.knuckle is not None else "nothing yet"
-            told.append((name, word))
-        return tuple(told)
+            text.append((name, word))
+        return tuple(text)
 
     def go_to(self, corner: str) -> None:
         """Work on another corner from now on, as one step. Nothing is written down of it by that."""
@@ -282,10 +282,10 @@ class Study:
             vehicle = kept_as_drum(self._vehicle)
             if vehicle != self._vehicle:
                 self._take(f"The {axle} axle keeps its drums", vehicle, shown_job(vehicle), "", False)
-            told = f"The {axle} axle keeps its drums: their numbers are on the pedal bench"
+            text = f"The {axle} axle keeps its drums: their numbers are on the pedal bench"
         else:
-            told = f"Nothing is decided about the {axle} brakes yet"
-        raise BrakeNotChosenError(f"{told}. Not done: {label[:1].lower()}{label[1:]}")
+            text = f"Nothing is decided about the {axle} brakes yet"
+        raise BrakeNotChosenError(f"{text}. Not done: {label[:1].lower()}{label[1:]}")
 
     def _take(self, label: str, vehicle: Vehicle, job: Job, group: str, quick: bool) -> None:
         grows = bool(group) and bool(self._done) and self._done[-1].group == group and not self._undone

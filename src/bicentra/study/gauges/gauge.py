@@ -117,18 +117,18 @@ class LineGauge:
 
     def _read_on(self) -> None:
         """Open the port, read it, open it again when it is lost."""
-        told = ""
+        text = ""
         while not self._over.is_set():
             try:
                 port = self._open()
             except (OSError, ValueError) as error:
                 why = f"gauge not found at {self.settings.port}: {_plain(error)}; it is looked for again every second"
-                if why != told:
+                if why != text:
                     self._tell("lost", why)
-                told = why
+                text = why
                 self._over.wait(RETRY_S)
                 continue
-            told = ""
+            text = ""
             self._tell("connected", f"gauge connected at {self.settings.port}")
             with contextlib.suppress(OSError, TypeError), port:
                 self._listen(port)

@@ -64,20 +64,20 @@ def take_in(found: tuple[Arrival, ...], choices: Mapping[str, str], own: Path) -
 
     Returns a line for each part written. Raises ``StoreError``.
     """
-    told = []
+    text = []
     for arrival in found:
         part, choice = arrival.part, choices.get(arrival.part.name, KEEP)
         if arrival.state == "same" or (arrival.state == "differs" and choice == KEEP):
             continue
         if arrival.state == "differs" and choice == TAKE and arrival.path is not None and arrival.path.is_file():
             write_atomic(arrival.path, write_part(part))
-            told.append(f"{part.name}: changed")
+            text.append(f"{part.name}: changed")
             continue
         if arrival.state == "differs":
             part = _renamed(part, f"{part.name} (from a table)")
         write_atomic(part_file(part, own), write_part(part))
-        told.append(f"{part.name}: added")
-    return tuple(told)
+        text.append(f"{part.name}: added")
+    return tuple(text)
 
 
 def _renamed(part: Part, name: str) -> Part:
@@ -107,10 +107,10 @@ def remembered(headings: tuple[str, ...], kind: str) -> tuple[Column, ...]:
     known = targets(kind)
     columns = []
     for column in guess_columns(headings, kind):
-        told = kept.get(column.heading)
-        right = isinstance(told, list) and len(told) == 2 and all(isinstance(word, str) for word in told)
-        if told is not None and right and (not told[0] or told[0] in known):
-            columns.append(Column(column.heading, str(told[0]), str(told[1])))
+        meaning = kept.get(column.heading)
+        right = isinstance(meaning, list) and len(meaning) == 2 and all(isinstance(word, str) for word in meaning)
+        if meaning is not None and right and (not meaning[0] or meaning[0] in known):
+            columns.append(Column(column.heading, str(meaning[0]), str(meaning[1])))
         else:
             columns.append(column)
     return tuple(columns)

@@ -52,12 +52,12 @@ class Worker:
                 return False
             if spent > MOST_S:
                 raise ExportError("the solid worker did not answer; try again")
-        told = self._process.stdout.readline().decode(errors="replace")
-        if not told:
+        text = self._process.stdout.readline().decode(errors="replace")
+        if not text:
             raise GoneError
         self.used = self.free = True
-        if told.strip():
-            raise ExportError(told.strip())
+        if text.strip():
+            raise ExportError(text.strip())
         return True
 
     def end(self) -> None:

@@ -154,8 +154,8 @@ def _stack(job: Job, thick: float, shim: float, lost: float | None, lengths: Len
     order = {TAKEN_OUT: ("shim", "plate"), IN_FRONT: ("backing plate", "plate")}.get(
         hub.backing, ("plate", "backing plate")
     )
-    told = ", ".join(name for name in order if shim or name != "shim")
-    found = [Listed("re-used", 1, "bearing retainer with its seal", "", f"on the flange in this order: {told}, this; sealant at "
+    text = ", ".join(name for name in order if shim or name != "shim")
+    found = [Listed("re-used", 1, "bearing retainer with its seal", "", f"on the flange in this order: {text}, this; sealant at "
                     "each face, and the seal's lip on its land as before")]  # fmt: skip
     if ring:
         found.append(
@@ -220,10 +220,10 @@ def _made_up(step: float, thick: float, ears: tuple[Hole, ...], lengths: LengthF
     """How the ears' face off the plate's is made up: by spacers that are stout, or by milling that leaves a floor."""
     if step >= 0.0:
         wide = min(hole.thread.hardware.washer_outer for hole in ears if hole.thread is not None)
-        told = f"Spacers {lengths.gap(step)} long stand between plate and ears; slender ones rock."
-        return Ask("axle-end-offset", wide, told, limit=Limit(step / 2, step))
-    told = f"The plate is milled {lengths.gap(step)} deep under the ears; {lengths.gap(thick + step)} is left."
-    return Ask("axle-end-offset", thick + step, told, limit=Limit(4.0, LEAST_METAL_MM))
+        text = f"Spacers {lengths.gap(step)} long stand between plate and ears; slender ones rock."
+        return Ask("axle-end-offset", wide, text, limit=Limit(step / 2, step))
+    text = f"The plate is milled {lengths.gap(step)} deep under the ears; {lengths.gap(thick + step)} is left."
+    return Ask("axle-end-offset", thick + step, text, limit=Limit(4.0, LEAST_METAL_MM))
 
 
 def _retainer_ends(job: Job, ends: Ring, line: LineUp, lengths: LengthFormat) -> Ask:

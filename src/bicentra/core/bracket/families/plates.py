@@ -83,10 +83,10 @@ def sleeves(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...
     plate = flat_on(SLEEVE, job, line, lengths)
     why = f"A sleeve {lengths.size(inner)} by {lengths.size(hole)} takes the play of an {bolt.name} bolt "
     why += f"in a {lengths.size(hole)} hole. "
-    told = f"{lengths.gap(wall)} of wall; a thinner sleeve cracks when it is pressed in."
+    text = f"{lengths.gap(wall)} of wall; a thinner sleeve cracks when it is pressed in."
     parts = tuple(_sleeve(lug, inner, plate.stack_up, job) for lug in plain)
     solved = {**plate.solved, "outer_mm": hole, "inner_mm": inner, "wall_mm": wall, "play_mm": hole - bolt.major}
-    ask = Ask("sleeve-wall", wall, told)
+    ask = Ask("sleeve-wall", wall, text)
     return (replace(plate, parts=parts, asks=(ask,), why=why + plate.why, solved=solved, sleeved=True),)
 
 
@@ -114,8 +114,8 @@ def two_part(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ..
     if min(longs) <= 0:
         why = f"{lengths.stock(thick)} of plate alone makes up the {lengths.size(reach)}: no spacer has room."
         return (refused(TWO_PART, job, why),)
-    told = ", ".join(lengths.size(long) for long in longs)
-    why = f"{lengths.stock(thick)} plate on spacers {told} long makes up {lengths.size(reach)}."
+    text = ", ".join(lengths.size(long) for long in longs)
+    why = f"{lengths.stock(thick)} plate on spacers {text} long makes up {lengths.size(reach)}."
     spacers, own = round_spacers(job, stack_up, longs, chosen)
     solved = {
         "thickness_mm": thick, "spacer_mm": max(longs), "spacer_outer_mm": spacers[0].outer, "spacer_inner_mm": spacers[0].inner,

@@ -149,7 +149,7 @@ def _nuts(job: Job, line: LineUp, lengths: LengthFormat, stud: Thread, deep: lis
 def _bolts(stud: Thread, deep: list[float], job: Job, lengths: LengthFormat) -> tuple[Listed, ...]:
     """Return the studs that go right through, each as long as plate, foot, washers and two nuts need."""
     foot = job.caliper.ear_thickness_mm
-    told = f"{lengths.size(max(deep))} of plate" + (
+    text = f"{lengths.size(max(deep))} of plate" + (
         f", {lengths.size(foot)} of foot" if foot else ", the caliper's foot"
     )
     return (
@@ -158,7 +158,7 @@ def _bolts(stud: Thread, deep: list[float], job: Job, lengths: LengthFormat) -> 
             len(deep),
             "stud, right through",
             stud.name,
-            f"{told}, washers and a nut with its own lock at each end",
+            f"{text}, washers and a nut with its own lock at each end",
         ),
         Listed("bought", 2 * len(deep), "nut", stud.name, "with its own lock"),
         Listed("bought", 2 * len(deep), "washer", stud.size, "hardened"),

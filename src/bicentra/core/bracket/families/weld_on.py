@@ -127,8 +127,8 @@ def _fork_of(job: Job, rise: float, lengths: LengthFormat) -> _Fork | str:
     if rise:
         return "A fork whose tabs are bent as well is not worked out: take the fork or the jog."
     play = room - ear
-    told = f"A fork: two tabs {size(room)} apart, the {size(ear)} ears between them with {size(play)} of play in all. "
-    told += f"Pack {size(play / 2)} on either side before tacking; a sleeve on each bolt keeps the tabs apart. "
+    text = f"A fork: two tabs {size(room)} apart, the {size(ear)} ears between them with {size(play)} of play in all. "
+    text += f"Pack {size(play / 2)} on either side before tacking; a sleeve on each bolt keeps the tabs apart. "
     sleeve = Listed(
         "bought",
         2,
@@ -136,7 +136,7 @@ def _fork_of(job: Job, rise: float, lengths: LengthFormat) -> _Fork | str:
         f"{size(room)} long",
         "the ear floats on it: its hole has to pass the sleeve",
     )
-    return _Fork(room, play, told, (sleeve,))
+    return _Fork(room, play, text, (sleeve,))
 
 
 def _other_leaf(tab: MadePart, ears: tuple[Hole, ...], up: float, lengths: LengthFormat) -> MadePart:
@@ -181,9 +181,9 @@ def _jogged(
     if tab.outline is None or curved_between(tab.outline, frame.u, begin, begin + jog.run):
         return f"The jog needs {lengths.size(jog.run)} of straight edges between saddle and ears."
     bent = bent_blank(replace(tab, z0=tab.z0 - rise), jog, space, begin, rise)
-    told = f"The bends need {lengths.size(jog.run)} of run and find {lengths.size(max(space.free, 0.0))} between weld and ears."
+    text = f"The bends need {lengths.size(jog.run)} of run and find {lengths.size(max(space.free, 0.0))} between weld and ears."
     processes = (*CUT, "file the saddle", "bend", "weld")
-    return replace(bent, processes=processes, weld=tab.weld), Ask("bend-room", space.free - jog.run, told)
+    return replace(bent, processes=processes, weld=tab.weld), Ask("bend-room", space.free - jog.run, text)
 
 
 def tab_of(job: Job, line: LineUp) -> Prisms:
@@ -204,13 +204,13 @@ def _asks(metal: str, lengths: LengthFormat, height: float, along: float, away: 
     """Return what is asked of the tab: its metal, its height, a weld's length, how far its edge is off a bearing seat [mm]."""
     known_metal = find_material(metal)
     steel = UNKNOWN if known_metal is None else 1.0 if known_metal.name in WELDABLE else -1.0
-    told = f"{metal[:1].upper()}{metal[1:]} {'is welded' if steel > 0 else 'does not weld'} to a steel tube."
+    text = f"{metal[:1].upper()}{metal[1:]} {'is welded' if steel > 0 else 'does not weld'} to a steel tube."
     told_along = f"Each side has {lengths.size(along)} of saddle to weld on; no strength is computed."
     stand, heat = f"The ears stand {lengths.size(height)} above the tube.", ""
     if is_known(away):
         heat = f"The weld's nearer edge lies {lengths.size(away)} from the retainer's face; heat draws a bearing seat out of round."
     return (
-        Ask("weld-metal", steel, told, "needs a material of the tables"),
+        Ask("weld-metal", steel, text, "needs a material of the tables"),
         Ask("weld-height", height, stand),
         Ask("weld-length", along, told_along),
         Ask("weld-bearing-seat", away, heat, "needs the retainer's face"),
@@ -220,8 +220,8 @@ def _asks(metal: str, lengths: LengthFormat, height: float, along: float, away: 
 def _high(job: Job) -> str:
     """Say at which clock angles a bleeder is the high one; nothing where no bleeder is known."""
     found = bleeder_windows(job, limit_for(job, "bleeder-up").stop)
-    told = [f"{window[0] % 360:.0f}° to {window[1] % 360:.0f}°" for window in found if window is not None]
-    return f"; a bleed screw is high from clock {' or '.join(told)}" if told else ""
+    text = [f"{window[0] % 360:.0f}° to {window[1] % 360:.0f}°" for window in found if window is not None]
+    return f"; a bleed screw is high from clock {' or '.join(text)}" if text else ""
 
 
 WELD_ON = Family(
