@@ -2,6 +2,7 @@
 
 import ast
 import re
+import runpy
 from pathlib import Path
 
 import pytest
@@ -98,3 +99,17 @@ def test_numbers_have_the_digits_a_person_can_use(
     at_least = unit in ("K", "mm")
     finding = Finding("heat-paint", Verdict.OK, value, limit, unit, "", at_least=at_least)
     assert told_value(finding, "in" if units == "in" else "mm") == told
+
+
+TOP = SOURCE.parents[1]
+
+
+def test_the_readme_is_short_and_every_link_leads_somewhere() -> None:
+    """At most 700 words for a fabricator; every link and picture of README, tour, guide and commands is there; the table of limits is
+    that of the program."""
+    assert len((TOP / "README.md").read_text("utf-8").split()) <= 700
+    for page in (TOP / "README.md", *(TOP / "docs").glob("*.md"), *(TOP / "docs" / "guide").glob("*.md")):
+        for target in re.findall(r"\]\(([^)#]+)\)", page.read_text("utf-8")):
+            assert target.startswith("http") or (page.parent / target).exists(), (page.name, target)
+    made = runpy.run_path(str(TOP / "scripts" / "checks.py"))["page"]()
+    assert made == (TOP / "docs" / "checks.md").read_text("utf-8")
