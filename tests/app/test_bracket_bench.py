@@ -16,7 +16,7 @@ from bicentra.app.window import MainWindow
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.table import FAMILIES
-from bicentra.core.drawing.solid_scene import Body, Scene, prism, solid_scene
+from bicentra.core.drawing.solid_scene import Scene, SceneBody, prism, solid_scene
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
@@ -198,7 +198,7 @@ def test_in_space(bench: BracketBench, qtbot: QtBot) -> None:
     bench.grab()
 
 
-def cube(size: float, z: float, ink: str, veil: bool = False) -> Body:
+def cube(size: float, z: float, ink: str, veil: bool = False) -> SceneBody:
     """A cube about the axis, its middle at ``z``."""
     return prism(shapely.box(-size / 2, -size / 2, size / 2, size / 2), z - size / 2, z + size / 2, ink, ink, 0.0, veil)
 
@@ -209,7 +209,7 @@ def test_the_depth_buffer_is_right() -> None:
     inks = {"near": (200, 0, 0), "far": (0, 200, 0)}
     front = Eye(0.0, 0.0, 2.0)
 
-    def picture(bodies: tuple[Body, ...], eye: Eye) -> np.ndarray:
+    def picture(bodies: tuple[SceneBody, ...], eye: Eye) -> np.ndarray:
         return render(Scene(bodies, ((1.0, 0.0, 0.0), 0.0)), inks, (255, 255, 255), eye, (200, 200), (0.0, 0.0, 0.0))
 
     alone = (picture((cube(40.0, 0.0, "near"),), front) != 255).any(axis=2)

@@ -20,7 +20,7 @@ from bicentra.core.drawing.boxes import Box
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import Distance, Feature
 from bicentra.core.survey.words import blunder_of
-from bicentra.study.desks.survey import Ask
+from bicentra.study.desks.survey import ReadingAsk
 from bicentra.study.document.starting import empty_job
 from bicentra.study.gauges.gauge import GaugeSettings
 from tests.app.conftest import Opener
@@ -370,8 +370,8 @@ def test_the_picture_shows_how_it_is_taken(window: MainWindow) -> None:
     """Every kind and sense of reading has its own picture and its words; a reading taken again has that of its kind."""
     window.show_bench("survey")
     picture = window.front.entry.picture
-    asks = [Ask("distance", ("a", "b"), sense) for sense in ("near-near", "far-far", "near-far", "centres")]
-    asks += [Ask(kind, ("a", "b")) for kind in ("diameter", "depth", "straightedge", "sweep", "direction")]
+    asks = [ReadingAsk("distance", ("a", "b"), sense) for sense in ("near-near", "far-far", "near-far", "centres")]
+    asks += [ReadingAsk(kind, ("a", "b")) for kind in ("diameter", "depth", "straightedge", "sweep", "direction")]
     seen, said = [], set()
     for ask in asks:
         picture.show_ask(ask)
@@ -379,6 +379,6 @@ def test_the_picture_shows_how_it_is_taken(window: MainWindow) -> None:
         said.add(picture.accessibleName())
     assert all(one != other for k, one in enumerate(seen) for other in seen[:k]) and len(said) == len(asks)
     for name, kind in (("features", "diameter"), ("directions", "direction"), ("distances", "distance")):
-        assert kind_of_ask(Ask("again", ("a", "b"), list=name)) == kind
+        assert kind_of_ask(ReadingAsk("again", ("a", "b"), list=name)) == kind
     window.front.entry.show_ask(None, "mm")
     assert picture.isHidden()

@@ -22,7 +22,7 @@ from bicentra.core.parts.trial import GAPS, Between, Gaps, Trial
 from bicentra.core.parts.vehicle import Vehicle
 from bicentra.core.practice.truth import truth_of
 from bicentra.core.trialfit.inspections import BEFORE_LOCK
-from bicentra.core.trialfit.log import State, prints_of
+from bicentra.core.trialfit.log import CornerState, prints_of
 from bicentra.study.desks.practice import Answer
 from bicentra.study.document.next_step import is_locked
 from bicentra.study.document.practice import results, results_file
@@ -119,10 +119,12 @@ def test_a_whole_trial(bench: TrialfitBench, qtbot: QtBot, tmp_path: Path, monke
         ("turned", "free"), ("locker", "removable"), ("tightened", "80 N·m oiled"), ("by", "me"),
     ):  # fmt: skip
         hold(bench, name, value)
-    assert desk.fit.standing.missing == () and desk.fit.standing.state is State.CENTRED
+    assert desk.fit.standing.missing == () and desk.fit.standing.state is CornerState.CENTRED
     look_at_all(bench, monkeypatch)
     bench.do_next()
-    assert desk.trial.locked and desk.fit.standing.state is State.LOCKED and bench.state.text() == "Trial 2: Locked"
+    assert (
+        desk.trial.locked and desk.fit.standing.state is CornerState.LOCKED and bench.state.text() == "Trial 2: Locked"
+    )
     assert "front left" in window.footer.next_label.text() and window.footer.next_button.text() == "Go there"
     assert (
         window.study.trial_findings and window.rail.buttons["trialfit"].state.open == 1
@@ -347,7 +349,7 @@ def test_the_demo_goes_to_locked(open_window: Opener) -> None:
     window.study.edit("Shorter", (("bracket.caliper_bolt_length_mm", 35.0),))
     assert "lock it" in bench.next_sentence()
     window.do_next()
-    assert bench.desk.fit is not None and bench.desk.fit.standing.state is State.LOCKED
+    assert bench.desk.fit is not None and bench.desk.fit.standing.state is CornerState.LOCKED
     window.show_bench("cover")
     assert any("trial 2: locked" in line for line in window.benches.named("cover").chassis.cards["front-right"].lines)
 

@@ -277,10 +277,10 @@ def test_a_trial_counts_the_shims_at_both_places() -> None:
         solution = solve(replace(job, trials=(trial,)))
         fit = trial_fit(solution)
         from bicentra.core.trialfit.bolts import bolts_after
-        from bicentra.core.trialfit.plan import Plan
+        from bicentra.core.trialfit.plan import ShimPlan
 
         assert fit is not None
-        here = Plan("lug", *trial.shims_mm.sides, fit.pose.offset.value, fit.pose.tilt.value)
+        here = ShimPlan("lug", *trial.shims_mm.sides, fit.pose.offset.value, fit.pose.tilt.value)
         after = bolts_after(solution.assembly, fit.stations, here, trial)
         return min(bolt.engagement for bolt in after if bolt.feature.startswith("ear"))
 
@@ -294,15 +294,15 @@ def test_a_trial_counts_the_shims_at_both_places() -> None:
 def test_a_lock_rests_on_the_wheel_and_on_its_own_marks() -> None:
     """Another wheel, or a lock whose marks were taken out of the file, left the corner locked."""
     from bicentra.core.trialfit.fit import standing_fit
-    from bicentra.core.trialfit.log import State, prints_of
+    from bicentra.core.trialfit.log import CornerState, prints_of
 
     job = job_of(example_vehicle("trial-fit"))
     locked = replace(job, trials=(*job.trials[:-1], replace(job.trials[-1], locked=True, lock=prints_of(job))))
-    assert standing_fit(solve(locked)).standing.state is State.LOCKED
+    assert standing_fit(solve(locked)).standing.state is CornerState.LOCKED
     wheel = replace(locked, wheel=replace(locked.wheel, centre_thickness_mm=locked.wheel.centre_thickness_mm + 1.0))
     assert "the wheel" in standing_fit(solve(wheel)).standing.broken
     bare = replace(locked, trials=(*locked.trials[:-1], replace(locked.trials[-1], lock={})))
-    assert standing_fit(solve(bare)).standing.state is not State.LOCKED
+    assert standing_fit(solve(bare)).standing.state is not CornerState.LOCKED
 
 
 def test_deep_gaps_that_tell_of_a_lean_are_judged() -> None:

@@ -19,7 +19,7 @@ from bicentra.core.parts.vehicle import Vehicle
 from bicentra.core.solution import solve
 from bicentra.core.survey.network import make_network
 from bicentra.core.trialfit.fit import steps_of, trial_fit
-from bicentra.core.trialfit.plan import Plan
+from bicentra.core.trialfit.plan import ShimPlan
 from bicentra.study.document.starting import demo_vehicle
 from tests.core.trialfit.corner import SPACING, gaps_of, plain_job
 
@@ -81,7 +81,7 @@ def test_the_lip_is_ground_just_far_enough() -> None:
 def test_more_to_do_comes_first() -> None:
     """Of two bolts the one with more pieces to move is told first."""
     trial = Trial(shims_mm=ShimStacks(first=(1.0,), second=(0.5, 0.3)))
-    told = steps_of(trial, Plan("lug", (1.0, 0.2), (1.0,), 0.0, 0.0), LengthFormat("mm"))
+    told = steps_of(trial, ShimPlan("lug", (1.0, 0.2), (1.0,), 0.0, 0.0), LengthFormat("mm"))
     assert len(told) == 2 and "trailing lug" in told[0] and "leading lug" in told[1]
 
 

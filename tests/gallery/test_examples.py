@@ -25,7 +25,7 @@ from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import LugBolt, Parking
 from bicentra.core.solution import Solution, solve
 from bicentra.core.trialfit.fit import trial_fit
-from bicentra.core.trialfit.log import State
+from bicentra.core.trialfit.log import CornerState
 from bicentra.data import data_path
 from bicentra.formats.solids import solid_of, volume_and_centroid
 from bicentra.study.document.starting import EXAMPLES, example_vehicle
@@ -331,13 +331,13 @@ def test_tried_twice_and_locked() -> None:
     fits = [trial_fit(solved("trial-fit"), number) for number in (0, 1)]
     assert [fit.pose.offset.value for fit in fits if fit is not None] == pytest.approx([-0.375, -0.075])
     first, last = fits
-    assert first is not None and last is not None and first.standing.state is State.TRYING
+    assert first is not None and last is not None and first.standing.state is CornerState.TRYING
     assert (
         first.moves[0].plan.first == (0.5,)
         and last.followed is not None
         and last.followed.wanted == pytest.approx((0.3, 0.3))
     )
-    assert last.followed.follows and last.standing.state is State.LOCKED
+    assert last.followed.follows and last.standing.state is CornerState.LOCKED
 
 
 def test_the_worker_makes_their_solids(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:

@@ -159,13 +159,13 @@ def test_a_rotor_is_redrilled_only_to_another_pattern(good: Job) -> None:
 
 def test_the_nearest_shims_are_told_where_none_are_enough() -> None:
     """Where no shims at hand reach the limits the nearest ones are told with what they leave."""
-    from bicentra.core.parts.trial import Gaps, Loose
+    from bicentra.core.parts.trial import Gaps, LooseShims
     from bicentra.core.trialfit.fit import trial_fit
 
     job = job_of(example_vehicle("trial-fit"))
     gaps = Gaps(leading_outboard=0.6, leading_inboard=2.4, trailing_outboard=0.6, trailing_inboard=2.4)
     bare = replace(job.trials[-1].shims_mm, first=(), second=())
-    trial = replace(job.trials[-1], gaps_mm=gaps, stock=(Loose(thickness_mm=0.25, count=2),), shims_mm=bare)
+    trial = replace(job.trials[-1], gaps_mm=gaps, stock=(LooseShims(thickness_mm=0.25, count=2),), shims_mm=bare)
     fit = trial_fit(solve(replace(job, trials=(trial,))))
     assert fit is not None and not fit.reachable
     assert fit.alternatives[0].action.startswith("Nearest with the shims at hand") and fit.alternatives[

@@ -63,12 +63,12 @@ from bicentra.core.lineup.redrilled import drilling
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.master_cylinder import MasterCylinder
-from bicentra.core.parts.trial import Gaps, Loose, ShimStacks, Trial
+from bicentra.core.parts.trial import Gaps, LooseShims, ShimStacks, Trial
 from bicentra.core.parts.vehicle import Booster, Pedal, Valve
 from bicentra.core.required_inputs import blanks, wanted
 from bicentra.core.search.clock import search_clock
 from bicentra.core.search.planner import plan_remedies
-from bicentra.core.search.run import Space, search
+from bicentra.core.search.run import SearchSpace, search
 from bicentra.core.solution import solve
 from bicentra.core.survey.advice import advise
 from bicentra.core.trialfit.fit import trial_fit
@@ -234,7 +234,7 @@ def of_searches(job: Job) -> Iterator[Line]:
     for plan in plan_remedies(job, report=lambda part, _: part < PLANNED)[:3]:
         yield put_down("plan", (plan.steps, plan.by_hand, plan.cost, plan.worse))
     low = replace(job.rotor, name="low", overall_height_mm=(job.rotor.overall_height_mm or 40.0) - 4.0)
-    space = Space((job.rotor, low), (job.caliper,), angles=24)
+    space = SearchSpace((job.rotor, low), (job.caliper,), angles=24)
     for step in search(job, space):
         for found in step.sets:
             yield put_down(f"set {found.name}", found)
@@ -264,7 +264,7 @@ def of_parts(job: Job) -> Iterator[Line]:
 def of_trials(job: Job) -> Iterator[Line]:
     """Yield every trial of the job worked out, and an invented one at each: out of place, leaning, with a box of shims."""
     gaps = Gaps(leading_outboard=2.4, leading_inboard=0.9, trailing_outboard=2.1, trailing_inboard=1.3)
-    stock = tuple(Loose(thickness_mm=size, count=3) for size in (0.2, 0.5, 1.0))
+    stock = tuple(LooseShims(thickness_mm=size, count=3) for size in (0.2, 0.5, 1.0))
     made = Trial(gaps_mm=gaps, station_spacing_mm=92.0, shims_mm=ShimStacks(first=(1.0,), second=(0.5,)), stock=stock)
     for trials in (job.trials, (*job.trials, made)):
         solution = solve(replace(job, trials=trials), turns=False)

@@ -9,7 +9,7 @@ from collections.abc import Callable
 import pytest
 
 from bicentra.core.base.errors import GaugeError, QuantityError
-from bicentra.study.desks.survey import Ask
+from bicentra.study.desks.survey import ReadingAsk
 from bicentra.study.gauges import gauge as module
 from bicentra.study.gauges.gauge import STYLES, GaugeEvent, GaugeSettings, LineGauge, parse_line
 from bicentra.study.gauges.simulated import DemoCorner, SimulatedGauge, asked_values, demo_values, lines, play
@@ -167,17 +167,17 @@ def test_the_simulation_repeats_and_has_its_faults() -> None:
 
 @pytest.mark.parametrize(
     ("ask", "value"),
-    [(Ask("distance", ("upper lug", "lower lug"), "centres"), 80.07), (Ask("diameter", ("pilot",)), 57.0), (Ask("straightedge"), 9.52),
-     (Ask("depth", ("upper lug",), at_deg=45.0, radius_mm=10.5), 83.2), (Ask("again", ("pilot", "lower lug"), "near-near", "distances", 2), 38.97)],
+    [(ReadingAsk("distance", ("upper lug", "lower lug"), "centres"), 80.07), (ReadingAsk("diameter", ("pilot",)), 57.0), (ReadingAsk("straightedge"), 9.52),
+     (ReadingAsk("depth", ("upper lug",), at_deg=45.0, radius_mm=10.5), 83.2), (ReadingAsk("again", ("pilot", "lower lug"), "near-near", "distances", 2), 38.97)],
 )  # fmt: skip
-def test_the_simulation_plays_what_is_asked(ask: Ask, value: float) -> None:
+def test_the_simulation_plays_what_is_asked(ask: ReadingAsk, value: float) -> None:
     """Whatever is asked of the demo's corner is answered from its geometry; an angle or a stranger is not."""
     corner = DemoCorner()
     played = corner.value_of(ask)
     assert played is not None and played[0] == pytest.approx(value, abs=0.15)
-    assert 0.2 < corner.value_of(Ask("sweep", ("hub-face",), at_deg=70.0))[0] < 0.3
-    assert corner.value_of(Ask("direction", ("pilot", "upper lug"))) is None
-    assert corner.value_of(Ask("distance", ("pilot", "a stranger"))) is None
+    assert 0.2 < corner.value_of(ReadingAsk("sweep", ("hub-face",), at_deg=70.0))[0] < 0.3
+    assert corner.value_of(ReadingAsk("direction", ("pilot", "upper lug"))) is None
+    assert corner.value_of(ReadingAsk("distance", ("pilot", "a stranger"))) is None
     assert list(itertools.islice(lines(1, asked_values(lambda: None)), 2)) == ["", ""]
 
 

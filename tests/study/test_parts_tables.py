@@ -7,7 +7,7 @@ import pytest
 from bicentra.cli import main
 from bicentra.core.base.errors import ReadingsError
 from bicentra.core.parts.library import KINDS
-from bicentra.formats.parts_csv import Column, guess_columns, parts_csv, parts_of, read_table
+from bicentra.formats.parts_csv import PartColumn, guess_columns, parts_csv, parts_of, read_table
 from bicentra.study.library.library import load_library, own_folder, whole_library
 from bicentra.study.library.merge import BOTH, KEEP, TAKE, arrivals, remember, remembered, take_in
 
@@ -95,5 +95,8 @@ def test_rows_that_are_no_part_are_told(tmp_path: Path, capsys: pytest.CaptureFi
         assert main(["parts", "rotor", "--take", str(tmp_path / "t.csv"), *words]) == 2
         said = capsys.readouterr().err
         assert said.count("\n") == 1 and "--column" in said
-    remember((Column("a", "diameter_mm", "in"),), "rotor")
-    assert remembered(("a",), "rotor") == (Column("a", "diameter_mm", "in"),) and remembered(("a",), "hat")[0].key == ""
+    remember((PartColumn("a", "diameter_mm", "in"),), "rotor")
+    assert (
+        remembered(("a",), "rotor") == (PartColumn("a", "diameter_mm", "in"),)
+        and remembered(("a",), "hat")[0].key == ""
+    )

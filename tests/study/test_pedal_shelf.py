@@ -14,7 +14,7 @@ from bicentra.core.parts.library import KINDS, Part, kind_of
 from bicentra.core.parts.vehicle import Booster, Drum, Pad
 from bicentra.formats.parts_json import write_part
 from bicentra.study.desks.pedal import PedalDesk
-from bicentra.study.desks.pedal_shelf import Place, places_of
+from bicentra.study.desks.pedal_shelf import NumberPlace, places_of
 from bicentra.study.document.starting import demo_vehicle, empty_vehicle
 from bicentra.study.document.study import Study
 from bicentra.study.library.library import own_folder, whole_library
@@ -73,11 +73,11 @@ def test_kept_on_the_shelf_and_found_again() -> None:
     assert replace(kept.item, retraction_mm=0.15) == replace(desk.vehicle.axles["front"].pad, name="Mine")  # type: ignore[call-arg]
     fresh = PedalDesk(Study(empty_vehicle()))
     with pytest.raises(StoreError, match="nothing is known of the pad yet"):
-        fresh.keep_part(Place("pad", "axles.front.pad"), "Nothing")
+        fresh.keep_part(NumberPlace("pad", "axles.front.pad"), "Nothing")
     with pytest.raises(StoreError, match="no name"):
         desk.keep_part(places["Fluid"], "  ")
     number = numbers_of(fresh, "tyre").index("Mine")
-    fresh.take_part(Place("tyre", "axles.rear"), number)  # an axle that nobody has spoken of yet
+    fresh.take_part(NumberPlace("tyre", "axles.rear"), number)  # an axle that nobody has spoken of yet
     assert fresh.vehicle.axles["rear"].tyre_radius_mm == desk.vehicle.axles["rear"].tyre_radius_mm
 
 

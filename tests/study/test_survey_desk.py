@@ -11,7 +11,7 @@ from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import Feature, PartMeasure
 from bicentra.core.survey import record
 from bicentra.study.desks.lineup import LineupDesk
-from bicentra.study.desks.survey import Ask, SurveyDesk
+from bicentra.study.desks.survey import ReadingAsk, SurveyDesk
 from bicentra.study.document.starting import empty_job
 from bicentra.study.document.study import Study
 
@@ -35,7 +35,7 @@ def test_the_wrong_reading_is_asked_for_first_and_its_former_self_kept(demo: Job
     now = desk.survey.distances[2]
     assert (now.value_mm, now.by, now.taken) == (38.97, "ada", NOW)
     assert now.was[-1].value == before.value_mm and now.was[-1].why == "measured again" and now.was[-1].by == "workshop"
-    assert not desk.done.suspects and desk.asked != Ask("again", now.was)
+    assert not desk.done.suspects and desk.asked != ReadingAsk("again", now.was)
     desk.study.undo()
     assert desk.survey.distances[2] == before
 
@@ -80,7 +80,7 @@ def test_two_picks_ask_for_a_distance_and_senses_change(demo: Job) -> None:
     desk = desk_on(demo)
     desk.pick("pilot")
     desk.pick("web bolt")
-    assert desk.asked == Ask("distance", ("pilot", "web bolt"), "far-far", why="as picked on the sheet")
+    assert desk.asked == ReadingAsk("distance", ("pilot", "web bolt"), "far-far", why="as picked on the sheet")
     desk.with_sense("near-far")
     assert desk.asked.sense == "near-far" and "near edge to far edge" in desk.asked.name
     desk.as_angle()
@@ -143,7 +143,7 @@ def test_corners_and_outside_changes(demo: Job) -> None:
     desk.turn_to("rear-left")
     assert desk.asked is None and desk.advice[0].kind == "feature"
     desk.add_feature(Feature(name="pilot", axis=True))
-    assert desk.asked == Ask("diameter", ("pilot",))
+    assert desk.asked == ReadingAsk("diameter", ("pilot",))
     desk.study.undo()
     desk.refresh()
     assert desk.asked is None

@@ -5,7 +5,7 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QAbstractButton, QSizePolicy, QVBoxLayout, QWidget
 
 from bicentra.app.actions import ACTIONS
-from bicentra.app.benches import BENCHES, Place
+from bicentra.app.benches import BENCHES, BenchPlace
 from bicentra.app.theme import LIGHT, Look, colour
 from bicentra.app.widgets.plain import tip
 from bicentra.app.widgets.verdict_mark import paint_mark
@@ -19,7 +19,7 @@ FOLDS_BELOW_PX = 700
 class RailButton(QAbstractButton):
     """One bench: its name, below it the mark of its worst verdict and the number of things that are open."""
 
-    def __init__(self, place: Place) -> None:
+    def __init__(self, place: BenchPlace) -> None:
         super().__init__()
         self.place, self.look = place, LIGHT
         self.state = BenchState(None, 0, "")

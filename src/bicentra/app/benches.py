@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QStackedWidget
 from bicentra.app.bench import Bench
 
 
-class Place(NamedTuple):
+class BenchPlace(NamedTuple):
     """One bench: ``name`` of its action and folder, ``title`` on its button, what it is for, and its class."""
 
     name: str
@@ -19,15 +19,17 @@ class Place(NamedTuple):
 
 
 BENCHES = (
-    Place("cover", "Cover", "The vehicle, its corners, and what is open at each", "CoverBench"),
-    Place("survey", "Survey", "Measure this corner and check the readings against each other", "SurveyBench"),
-    Place("parts", "Parts", "Compare old and new, find the set that fits", "PartsBench"),
-    Place("lineup", "Line-up", "Place caliper and rotor, see what clears", "LineupBench"),
-    Place("bracket", "Bracket", "Every kind of bracket side by side, drawn and solved", "BracketBench"),
-    Place("trialfit", "Trial fit", "From four gaps to the right shims, and the log of every trial", "TrialfitBench"),
-    Place("pedal", "Pedal", "From the foot to the road: pressure, travel, balance, master cylinder", "PedalBench"),
+    BenchPlace("cover", "Cover", "The vehicle, its corners, and what is open at each", "CoverBench"),
+    BenchPlace("survey", "Survey", "Measure this corner and check the readings against each other", "SurveyBench"),
+    BenchPlace("parts", "Parts", "Compare old and new, find the set that fits", "PartsBench"),
+    BenchPlace("lineup", "Line-up", "Place caliper and rotor, see what clears", "LineupBench"),
+    BenchPlace("bracket", "Bracket", "Every kind of bracket side by side, drawn and solved", "BracketBench"),
+    BenchPlace(
+        "trialfit", "Trial fit", "From four gaps to the right shims, and the log of every trial", "TrialfitBench"
+    ),
+    BenchPlace("pedal", "Pedal", "From the foot to the road: pressure, travel, balance, master cylinder", "PedalBench"),
 )
-START = Place("start", "Start", "Recent jobs, and ways to begin", "StartBench")
+START = BenchPlace("start", "Start", "Recent jobs, and ways to begin", "StartBench")
 """What lies in front while no job is open; it is no bench of the work and stands on no rail."""
 
 

@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QStyle, QStyleOptionToolButton, QStylePainter, QTo
 
 from bicentra.app.host import Host
 from bicentra.app.theme import LIGHT, Look, colour
-from bicentra.app.widgets.chassis import PLACES, Chassis, named
+from bicentra.app.widgets.chassis import PLACES, ChassisView, named
 from bicentra.app.widgets.typed import take_typing
 from bicentra.app.widgets.verdict_mark import paint_mark
 from bicentra.core.base.finding import Finding, Verdict
@@ -30,7 +30,7 @@ class CornerSwitch(QToolButton):
         self.sheet.setAccessibleName("All corners of the vehicle")
         column = QVBoxLayout(self.sheet)
         column.setContentsMargins(14, 0, 14, 8)
-        self.chassis = Chassis(CARD_PX)
+        self.chassis = ChassisView(CARD_PX)
         self.chassis.chosen.connect(self.go_to)
         self.chassis.told.connect(self.update)
         column.addWidget(self.chassis)

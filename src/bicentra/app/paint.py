@@ -16,7 +16,7 @@ from PySide6.QtGui import (
     QTransform,
 )
 
-from bicentra.app.theme import FAMILY, Look, Material, colour
+from bicentra.app.theme import FAMILY, InkStyle, Look, colour
 from bicentra.core.base.records import Record
 from bicentra.core.drawing.layout import Placed
 from bicentra.core.drawing.model import OLD, Drawing, Shape, Text, is_circle
@@ -27,7 +27,7 @@ LINES = {
     "hidden": Qt.PenStyle.DashLine,
     "centre": Qt.PenStyle.DashDotLine,
 }
-PLAIN = Material("#00000000", "#808080")
+PLAIN = InkStyle("#00000000", "#808080")
 
 
 class Painted(Record, frozen=True):

@@ -20,7 +20,7 @@ NONE = Qt.BrushStyle.NoBrush
 
 
 @dataclass(frozen=True)
-class Material:
+class InkStyle:
     """How one ink looks: fill, line, hatch over the fill, and the line's width in pixels."""
 
     fill: str
@@ -47,7 +47,7 @@ class Look:
     caution: str
     stop: str
     unknown: str
-    inks: dict[str, Material]
+    inks: dict[str, InkStyle]
     size: float = 1.0
 
     def verdict(self, value: str) -> str:
@@ -62,30 +62,30 @@ LIGHT = Look(
     accent="#0d6e66", accent_text="#ffffff", glow="#e08a00",
     ok="#2d6a36", caution="#8f5a00", stop="#a8201a", unknown="#4a5a78",
     inks={
-        "rotor": Material("#d9dee0", "#56646b", HATCH),
-        "hat": Material("#e7eaea", "#56646b"),
-        "hub": Material("#d2d6d2", "#636b66", CROSS),
-        "knuckle": Material("#cfc6b6", "#6f6350", CROSS),
-        "obstacle": Material("#dbcfbb", "#80694a", DENSE),
-        "caliper": Material("#f0d9b050", "#8a5f1f", HATCH, 1.6),
-        "pad": Material("#7d746890", "#4a443d"),
-        "made": Material("#12908570", "#075a53", NONE, 2.4),
-        "shim": Material("#e0a100", "#7a5700"),
-        "bolt": Material("#b9bec4", "#3f474e"),
-        "hole": Material("#fbfaf5", "#075a53", NONE, 1.2),
-        "bleeder": Material("#fbfaf5", "#8a5f1f", NONE, 2.0),
-        "wheel": Material("#c9cdd260", "#70767d"),
-        "ghost": Material("#00000000", "#8a5f1f", NONE, 1.0),
-        "window": Material("#5aa56890", "#2d6a36", HATCH, 1.2),
-        "window-best": Material("#2d6a36", "#2d6a36"),
-        "construction": Material("#00000000", "#a6a293", NONE, 1.0),
-        "centre": Material("#00000000", "#9a4a3c", NONE, 0.9),
-        "way": Material("#5c645f", "#5c645f"),
-        "ellipse": Material("#3a6fb030", "#2f5f9c", NONE, 1.4),
-        "trace": Material("#fbfaf5", "#2f5f9c", NONE, 1.6),
-        "fit": Material("#00000000", "#0d6e66", NONE, 2.0),
-        "picked": Material("#e08a0060", "#b06a00", NONE, 2.6),
-        "fault": Material("#a8201a", "#a8201a", NONE, 1.6),
+        "rotor": InkStyle("#d9dee0", "#56646b", HATCH),
+        "hat": InkStyle("#e7eaea", "#56646b"),
+        "hub": InkStyle("#d2d6d2", "#636b66", CROSS),
+        "knuckle": InkStyle("#cfc6b6", "#6f6350", CROSS),
+        "obstacle": InkStyle("#dbcfbb", "#80694a", DENSE),
+        "caliper": InkStyle("#f0d9b050", "#8a5f1f", HATCH, 1.6),
+        "pad": InkStyle("#7d746890", "#4a443d"),
+        "made": InkStyle("#12908570", "#075a53", NONE, 2.4),
+        "shim": InkStyle("#e0a100", "#7a5700"),
+        "bolt": InkStyle("#b9bec4", "#3f474e"),
+        "hole": InkStyle("#fbfaf5", "#075a53", NONE, 1.2),
+        "bleeder": InkStyle("#fbfaf5", "#8a5f1f", NONE, 2.0),
+        "wheel": InkStyle("#c9cdd260", "#70767d"),
+        "ghost": InkStyle("#00000000", "#8a5f1f", NONE, 1.0),
+        "window": InkStyle("#5aa56890", "#2d6a36", HATCH, 1.2),
+        "window-best": InkStyle("#2d6a36", "#2d6a36"),
+        "construction": InkStyle("#00000000", "#a6a293", NONE, 1.0),
+        "centre": InkStyle("#00000000", "#9a4a3c", NONE, 0.9),
+        "way": InkStyle("#5c645f", "#5c645f"),
+        "ellipse": InkStyle("#3a6fb030", "#2f5f9c", NONE, 1.4),
+        "trace": InkStyle("#fbfaf5", "#2f5f9c", NONE, 1.6),
+        "fit": InkStyle("#00000000", "#0d6e66", NONE, 2.0),
+        "picked": InkStyle("#e08a0060", "#b06a00", NONE, 2.6),
+        "fault": InkStyle("#a8201a", "#a8201a", NONE, 1.6),
     },
 )  # fmt: skip
 
@@ -94,30 +94,30 @@ DARK = Look(
     accent="#3fb8ab", accent_text="#08211e", glow="#ffb84a",
     ok="#7fcf8a", caution="#f0b95a", stop="#ff8277", unknown="#a9bbe0",
     inks={
-        "rotor": Material("#323a3f", "#9fb0b8", HATCH),
-        "hat": Material("#2a3135", "#9fb0b8"),
-        "hub": Material("#363c3a", "#a2aba6", CROSS),
-        "knuckle": Material("#443d31", "#c4b493", CROSS),
-        "obstacle": Material("#4a4030", "#d0b182", DENSE),
-        "caliper": Material("#7a5a2450", "#e0b468", HATCH, 1.6),
-        "pad": Material("#8f867a90", "#d0c7bb"),
-        "made": Material("#2fb3a570", "#6fe3d6", NONE, 2.4),
-        "shim": Material("#e0a100", "#ffd572"),
-        "bolt": Material("#59626a", "#cdd5db"),
-        "hole": Material("#171b1d", "#6fe3d6", NONE, 1.2),
-        "bleeder": Material("#171b1d", "#e0b468", NONE, 2.0),
-        "wheel": Material("#5a646c60", "#98a1a8"),
-        "ghost": Material("#00000000", "#e0b468", NONE, 1.0),
-        "window": Material("#4d9a5a80", "#7fcf8a", HATCH, 1.2),
-        "window-best": Material("#7fcf8a", "#7fcf8a"),
-        "construction": Material("#00000000", "#5c6469", NONE, 1.0),
-        "centre": Material("#00000000", "#c27a6a", NONE, 0.9),
-        "way": Material("#a3aaa6", "#a3aaa6"),
-        "ellipse": Material("#6ea2e040", "#8fbcf0", NONE, 1.4),
-        "trace": Material("#171b1d", "#8fbcf0", NONE, 1.6),
-        "fit": Material("#00000000", "#3fb8ab", NONE, 2.0),
-        "picked": Material("#ffb84a60", "#ffb84a", NONE, 2.6),
-        "fault": Material("#ff8277", "#ff8277", NONE, 1.6),
+        "rotor": InkStyle("#323a3f", "#9fb0b8", HATCH),
+        "hat": InkStyle("#2a3135", "#9fb0b8"),
+        "hub": InkStyle("#363c3a", "#a2aba6", CROSS),
+        "knuckle": InkStyle("#443d31", "#c4b493", CROSS),
+        "obstacle": InkStyle("#4a4030", "#d0b182", DENSE),
+        "caliper": InkStyle("#7a5a2450", "#e0b468", HATCH, 1.6),
+        "pad": InkStyle("#8f867a90", "#d0c7bb"),
+        "made": InkStyle("#2fb3a570", "#6fe3d6", NONE, 2.4),
+        "shim": InkStyle("#e0a100", "#ffd572"),
+        "bolt": InkStyle("#59626a", "#cdd5db"),
+        "hole": InkStyle("#171b1d", "#6fe3d6", NONE, 1.2),
+        "bleeder": InkStyle("#171b1d", "#e0b468", NONE, 2.0),
+        "wheel": InkStyle("#5a646c60", "#98a1a8"),
+        "ghost": InkStyle("#00000000", "#e0b468", NONE, 1.0),
+        "window": InkStyle("#4d9a5a80", "#7fcf8a", HATCH, 1.2),
+        "window-best": InkStyle("#7fcf8a", "#7fcf8a"),
+        "construction": InkStyle("#00000000", "#5c6469", NONE, 1.0),
+        "centre": InkStyle("#00000000", "#c27a6a", NONE, 0.9),
+        "way": InkStyle("#a3aaa6", "#a3aaa6"),
+        "ellipse": InkStyle("#6ea2e040", "#8fbcf0", NONE, 1.4),
+        "trace": InkStyle("#171b1d", "#8fbcf0", NONE, 1.6),
+        "fit": InkStyle("#00000000", "#3fb8ab", NONE, 2.0),
+        "picked": InkStyle("#ffb84a60", "#ffb84a", NONE, 2.6),
+        "fault": InkStyle("#ff8277", "#ff8277", NONE, 1.6),
     },
 )  # fmt: skip
 

@@ -5,7 +5,7 @@ from functools import partial
 
 from bicentra.core.base.finding import Finding, Verdict, worst
 from bicentra.core.base.judging import OK, STOP
-from bicentra.core.base.lazy_findings import Asked, Step, step
+from bicentra.core.base.lazy_findings import LazyFindings, LazyStep, step
 from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import KINDS
@@ -17,7 +17,7 @@ from bicentra.core.bracket.families.table import make
 from bicentra.core.bracket.lean import tilt_finding
 from bicentra.core.bracket.metal import bracket_metal
 from bicentra.core.bracket.metal_checks import metal_findings
-from bicentra.core.bracket.model import Ask, Bracket, Family
+from bicentra.core.bracket.model import Bracket, Family, FamilyCheck
 from bicentra.core.bracket.stack_up import StackUp, held
 from bicentra.core.clearance.bracket_clearance import clearance_findings, clearances
 from bicentra.core.clearance.clock_checks import with_turn_remedy
@@ -141,12 +141,12 @@ def bracket_findings(
     assembly: Assembly, lengths: LengthFormat, turns: bool = True, cures: bool = True
 ) -> tuple[Finding, ...]:
     """Return everything that is asked of a bracket: its own questions, metal, joints, and the clearance round it."""
-    return Asked(bracket_steps(assembly, lengths, turns, cures)).every()
+    return LazyFindings(bracket_steps(assembly, lengths, turns, cures)).every()
 
 
 def bracket_steps(
     assembly: Assembly, lengths: LengthFormat, turns: bool = True, cures: bool = True, but: Container[str] = ()
-) -> tuple[Step, ...]:
+) -> tuple[LazyStep, ...]:
     """Return the same as steps, to be asked when somebody wants to know. ``but``: clearances that need not be asked."""
     bracket = assembly.bracket
     if not bracket.stands:
@@ -182,7 +182,7 @@ def _all_of_what_is_there(ask: Callable[[], Iterable[Finding]], bracket: Bracket
     return (_of_what_is_there(finding, bracket) for finding in ask())
 
 
-def asked(job: Job, ask: Ask) -> Finding:
+def asked(job: Job, ask: FamilyCheck) -> Finding:
     """Return what a bracket asks of itself as a finding."""
     if ask.remark:
         nan = UNKNOWN

@@ -5,7 +5,7 @@ from functools import partial
 
 from bicentra.core.base.finding import Finding, Remedy, Verdict
 from bicentra.core.base.lazy import cached_property
-from bicentra.core.base.lazy_findings import Asked, Step, step
+from bicentra.core.base.lazy_findings import LazyFindings, LazyStep, step
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.base.records import Record, field, replace
@@ -42,7 +42,7 @@ class Solution(Record, frozen=True):
 
     job: Job
     assembly: Assembly
-    asked: Asked
+    asked: LazyFindings
     spread: Mapping[str, float] = field(default_factory=dict)
     beside: BracketEvaluation | None = None
 
@@ -104,7 +104,7 @@ class Solution(Record, frozen=True):
         done = tuple(findings)
         rooms = frozenset(kind_of(finding.id).room for finding in done)
         return replace(
-            self, asked=Asked((Step(rooms, lambda: done),)), spread=self.spread if spread is None else spread
+            self, asked=LazyFindings((LazyStep(rooms, lambda: done),)), spread=self.spread if spread is None else spread
         )
 
     def over(self, change: Callable[[Finding], Finding], spread: Mapping[str, float]) -> "Solution":
@@ -114,7 +114,7 @@ class Solution(Record, frozen=True):
     def with_more(self, findings: tuple[Finding, ...]) -> "Solution":
         """Return the same with ``findings`` besides its own."""
         rooms = frozenset(kind_of(finding.id).room for finding in findings)
-        return replace(self, asked=self.asked.with_step(Step(rooms, lambda: findings)))
+        return replace(self, asked=self.asked.with_step(LazyStep(rooms, lambda: findings)))
 
 
 def solve(
@@ -157,7 +157,7 @@ def solved(job: Job, assembly: Assembly, turns: bool = True, cures: bool = True)
     said = job.fit.absent or job.limits or is_unlooked(job)
     steps = tuple(replace(one, ask=partial(_said, job, one.ask)) for one in steps) if said else steps
     asked = (replace(one, ask=partial(_as_borrowed, job, one.ask)) for one in steps) if job.borrowed else steps
-    return Solution(job, assembly, Asked(asked), beside=more)
+    return Solution(job, assembly, LazyFindings(asked), beside=more)
 
 
 def with_turns(solution: Solution) -> Solution:

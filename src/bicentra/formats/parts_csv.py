@@ -64,7 +64,7 @@ ALIASES: dict[str, tuple[str, ...]] = {
 """What headings of other people's tables usually mean: common usage, no source. Taken where the kind of part has that key."""
 
 
-class Column(Record, frozen=True):
+class PartColumn(Record, frozen=True):
     """One column of a table: its heading, the key of the part it fills (empty: passed over), its unit."""
 
     heading: str
@@ -149,7 +149,7 @@ def read_table(data: bytes, name: str) -> Table:
     return Table(name, headings, tuple(tuple(c.strip() for c in [*row, *[""] * width][:width]) for row in rows[1:]))
 
 
-def guess_columns(headings: Iterable[str], kind: str) -> tuple[Column, ...]:
+def guess_columns(headings: Iterable[str], kind: str) -> tuple[PartColumn, ...]:
     """Return a map made from the headings alone: keys of the part file and labels are known, a unit may follow."""
     keys = targets(kind)
     plain = {_plain(key.removesuffix("_mm").removesuffix("_kg").removesuffix("_deg")): key for key in keys}
@@ -166,7 +166,7 @@ def guess_columns(headings: Iterable[str], kind: str) -> tuple[Column, ...]:
         taken.add(key)
         of = keys[key][1] if key else None
         allowed = UNITS.get(of.name, ()) if of is not None else ()
-        columns.append(Column(heading, key, unit if unit in allowed else allowed[0] if allowed else ""))
+        columns.append(PartColumn(heading, key, unit if unit in allowed else allowed[0] if allowed else ""))
     return tuple(columns)
 
 
@@ -184,7 +184,7 @@ def _unit_of(heading: str) -> tuple[str, str]:
     return match[1], match[2].lower().replace("deg", "°")
 
 
-def parts_of(table: Table, columns: tuple[Column, ...], kind: str) -> tuple[tuple[Part, ...], tuple[str, ...]]:
+def parts_of(table: Table, columns: tuple[PartColumn, ...], kind: str) -> tuple[tuple[Part, ...], tuple[str, ...]]:
     """Return the parts in ``table`` and one line for each row that is none: file, row, column, found, expected."""
     parts, problems = [], []
     for number, row in enumerate(table.rows, start=2):
@@ -195,7 +195,7 @@ def parts_of(table: Table, columns: tuple[Column, ...], kind: str) -> tuple[tupl
     return tuple(parts), tuple(problems)
 
 
-def _part(name: str, number: int, row: tuple[str, ...], columns: tuple[Column, ...], kind: str) -> Part:
+def _part(name: str, number: int, row: tuple[str, ...], columns: tuple[PartColumn, ...], kind: str) -> Part:
     keys = targets(kind)
     item: dict[str, Any] = {}
     whole: dict[str, Any] = {"format": "bicentra.part", "version": 1, "source": f"from {name}", kind: item}
@@ -216,7 +216,7 @@ def _part(name: str, number: int, row: tuple[str, ...], columns: tuple[Column, .
     return checked_record(whole, Part, check_part, f"{name}, row {number}")
 
 
-def _value(cell: str, column: Column, of: Kind | None) -> Any:
+def _value(cell: str, column: PartColumn, of: Kind | None) -> Any:
     """Return what a cell means: words, numbers in the column's unit, lists, points."""
     if of is None:
         return cell

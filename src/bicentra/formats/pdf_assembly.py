@@ -9,7 +9,7 @@ import numpy as np
 from bicentra.core.drawing.imprint import BLANK, CLEAR, CutMark, Imprint
 from bicentra.core.drawing.parts_list import Item
 from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM
-from bicentra.core.drawing.solid_scene import Body, Scene
+from bicentra.core.drawing.solid_scene import Scene, SceneBody
 from bicentra.formats.pdf_canvas import press
 from bicentra.formats.pdf_pen import fitted, stamp
 from bicentra.formats.typeface import REGULAR, wrapped
@@ -56,7 +56,7 @@ def _frame(canvas: Any, head: str, mark: CutMark, imprint: Imprint) -> None:
         fitted(canvas, "Paper", 6.5, 14.0 * PT_PER_MM, (14.0 - 3.2 * row) * PT_PER_MM, text, 265.0 * PT_PER_MM)
 
 
-def _turned(body: Body, yaw: float) -> Any:
+def _turned(body: SceneBody, yaw: float) -> Any:
     """Return the body's corners (n, 3) as the eye sees them: right, up, near; pulled apart."""
     cy, sy, cp, sp = math.cos(yaw), math.sin(yaw), math.cos(PITCH), math.sin(PITCH)
     turn = np.array([[cy, 0.0, -sy], [-sy * sp, cp, -cy * sp], [sy * cp, sp, cy * cp]])
@@ -98,7 +98,7 @@ def _exploded(canvas: Any, scene: Scene) -> None:
     _balloons(canvas, seen, place)
 
 
-def _balloons(canvas: Any, seen: list[tuple[Body, Any]], place: Any) -> None:
+def _balloons(canvas: Any, seen: list[tuple[SceneBody, Any]], place: Any) -> None:
     canvas.setFillGray(0.0)
     canvas.setStrokeGray(0.0)
     canvas.setLineWidth(0.5)

@@ -6,7 +6,7 @@ from bicentra.core.drawing.model import short
 from bicentra.core.drawing.relief_sheet import relief_mark, relief_plans, relief_sheet, relief_told, relief_warning
 from bicentra.core.solution import Solution
 from bicentra.formats.pdf_pen import sheet_for
-from bicentra.formats.pdf_sheet import Page, room_on, sheets
+from bicentra.formats.pdf_sheet import SheetPage, room_on, sheets
 
 
 def relief_pdf(solution: Solution, imprint: Imprint = BLANK) -> bytes:
@@ -19,8 +19,8 @@ def relief_pdf(solution: Solution, imprint: Imprint = BLANK) -> bytes:
     return sheets(pages, paper, relief_mark(solution), imprint)
 
 
-def _page(solution: Solution, plan: Relief, plans: tuple[Relief, ...], paper: str) -> Page:
+def _page(solution: Solution, plan: Relief, plans: tuple[Relief, ...], paper: str) -> SheetPage:
     title = f"Cut line of {short(plan.name)}" if plan.through else f"Relief template of {short(plan.name)}"
     others = tuple(other for other in plans if other is not plan)
     drawing = relief_sheet(solution, plan, room_on(paper))
-    return Page(drawing, title, relief_told(solution, plan, others), relief_warning(plan))
+    return SheetPage(drawing, title, relief_told(solution, plan, others), relief_warning(plan))

@@ -17,7 +17,7 @@ HEAD_MM, FOOT_MM = 24.0, 46.0
 """Room for title and words above the drawing; below it for both bars, date and names, what forbids cutting, and the caution."""
 
 
-class Page(Record, frozen=True):
+class SheetPage(Record, frozen=True):
     """One drawing [mm] with what stands round it: title, what is done with it, the caution."""
 
     drawing: Drawing
@@ -42,10 +42,10 @@ def one_sheet(
     imprint: Imprint = BLANK,
 ) -> bytes:
     """Return ``drawing`` in the middle of one sheet. Raises ``ExportError`` when it is larger than that."""
-    return sheets((Page(drawing, title, told, caution),), paper, mark, imprint)
+    return sheets((SheetPage(drawing, title, told, caution),), paper, mark, imprint)
 
 
-def sheets(pages: tuple[Page, ...], paper: str, mark: CutMark, imprint: Imprint) -> bytes:
+def sheets(pages: tuple[SheetPage, ...], paper: str, mark: CutMark, imprint: Imprint) -> bytes:
     """Return every page on a sheet of its own. Raises ``ExportError`` when a drawing is larger than that."""
     for page in pages:
         (x0, y0, x1, y1), room = page.drawing.bounds, room_on(paper)
@@ -74,7 +74,7 @@ def _drawn(canvas: Any, drawing: Drawing, paper: str) -> None:
     canvas.restoreState()
 
 
-def _words(canvas: Any, page: Page, paper: str, mark: CutMark, imprint: Imprint) -> None:
+def _words(canvas: Any, page: SheetPage, paper: str, mark: CutMark, imprint: Imprint) -> None:
     """Write title and words at the head; at the foot, from above: both bars, date and names, what forbids cutting, caution."""
     (wide, high), left = SHEETS[paper], MARGIN * PT_PER_MM
     across = (wide - 2 * MARGIN) * PT_PER_MM

@@ -29,7 +29,7 @@ LABEL_ROOM, STRIP, ROW_MM, ROOM_MM, MOST_ROWS = 16.0, 11.0, 4.4, 44.0, 22
 Area = tuple[float, float, float, float]
 
 
-class Plan(Record, frozen=True):
+class SheetPlan(Record, frozen=True):
     """Where things stand on one sheet: left, bottom, width, height [mm]."""
 
     size: tuple[float, float]
@@ -64,7 +64,7 @@ def workshop_pdf(
 ) -> bytes:
     """Return a sheet for each part, A4 or Letter by the units; ``views`` in their order, mirrored and turned as they are seen."""
     high, wide = SHEETS[sheet_for(lengths.units, heading.imprint)]
-    plan = Plan((wide, high))
+    plan = SheetPlan((wide, high))
     with press(plan.size, f"{heading.job}: {heading.family}") as canvas:
         for number, (part, of, datum) in enumerate(zip(parts, views, datums), 1):
             _sheet(canvas, plan, part, of, datum, heading, lengths, f"{number} of {len(parts)}")
@@ -74,7 +74,7 @@ def workshop_pdf(
 
 def _sheet(
     canvas: Any,
-    plan: Plan,
+    plan: SheetPlan,
     part: MadePart,
     views: dict[str, View],
     datum: Datum | None,
@@ -135,7 +135,7 @@ def _view(canvas: Any, view: View, place: Area, scale: float, hidden: bool = Tru
 
 def _labels(
     canvas: Any,
-    plan: Plan,
+    plan: SheetPlan,
     part: MadePart,
     views: dict[str, View],
     datum: Datum | None,
@@ -170,7 +170,7 @@ def _labels(
 
 def _weld(
     canvas: Any,
-    plan: Plan,
+    plan: SheetPlan,
     weld: Weld,
     part: MadePart,
     views: dict[str, View],
@@ -274,7 +274,7 @@ def _rows(
     return top - step * len(rows)
 
 
-def _holes(canvas: Any, plan: Plan, part: MadePart, datum: Datum | None, lengths: LengthFormat) -> None:
+def _holes(canvas: Any, plan: SheetPlan, part: MadePart, datum: Datum | None, lengths: LengthFormat) -> None:
     """The hole table: X and Y from the datum for the machinist, forward and up from the wheel's axis for the fabricator."""
     unit = "inches" if lengths.units == "in" else "mm"
     if datum is not None:
@@ -298,7 +298,7 @@ def _holes(canvas: Any, plan: Plan, part: MadePart, datum: Datum | None, lengths
     _rows(canvas, INSIDE, 57.5, widths, rows, min(ROW_MM, (ROOM_MM - 4.0) / len(rows)))
 
 
-def _tolerances(canvas: Any, plan: Plan, part: MadePart, lengths: LengthFormat) -> None:
+def _tolerances(canvas: Any, plan: SheetPlan, part: MadePart, lengths: LengthFormat) -> None:
     rows = [("on", "tolerance", "protects"), *((t.on, t.amount, t.protects) for t in tolerances(part, lengths))]
     left, top, wide = plan.picture[0], plan.picture[1] - 4.0, plan.picture[2]
     end = _rows(canvas, left, top, (19.0, 22.0, wide - 41.0), rows, 4.0) - 1.0

@@ -6,7 +6,7 @@ from typing import Any
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import is_known, or_none
 from bicentra.core.hydraulics.balance import Locking
-from bicentra.core.hydraulics.chain import State
+from bicentra.core.hydraulics.chain import PedalState
 from bicentra.core.hydraulics.masters import Ranked
 from bicentra.core.hydraulics.pedal import PedalWork, known_feet
 from bicentra.core.hydraulics.stages import Stage, stages_of
@@ -39,7 +39,7 @@ def _pair(values: tuple[float, float], by: float = 1.0) -> dict[str, float | Non
     return {"front": or_none(values[0] * by), "rear": or_none(values[1] * by)}
 
 
-def _state(state: State, travel: Travel) -> dict[str, Any]:
+def _state(state: PedalState, travel: Travel) -> dict[str, Any]:
     return {
         "foot_n": state.foot, "line_bar": _pair(state.line, BAR), "clamp_n": _pair(state.clamp), "torque_nm": _pair(state.torque),
         "road_n": _pair(state.road), "front_share": or_none(state.front_share), "decel_g": or_none(state.decel),

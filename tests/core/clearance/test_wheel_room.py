@@ -12,7 +12,7 @@ from bicentra.core.base.errors import JobError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.assembly import assemble
-from bicentra.core.clearance.half_plane import Part, room_between, slides_outboard
+from bicentra.core.clearance.half_plane import HalfPlanePart, room_between, slides_outboard
 from bicentra.core.clearance.swept_body import swept_body
 from bicentra.core.clearance.wheel_room import smallest_wheel, standing_parts
 from bicentra.core.lineup.wheel import INCH, RIM_WALL_MM, WELL_MM, nominal_wheel, wheel_inside
@@ -138,7 +138,7 @@ def test_way_to_the_wheel_is_that_found_by_halving(z: float, r: float, wide: flo
 
     def met(by: float) -> bool:
         moved = shapely.LineString(path + np.array([by, 0.0]))
-        return room_between((Part("caliper", moved),), solids).value <= 0.0
+        return room_between((HalfPlanePart("caliper", moved),), solids).value <= 0.0
 
     if met(0.0):
         return

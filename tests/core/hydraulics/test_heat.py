@@ -7,7 +7,7 @@ import pytest
 from bicentra.core.base.records import replace
 from bicentra.core.heat.effects import effects_of, suits, with_set
 from bicentra.core.heat.hat import hat_of, hat_peaks
-from bicentra.core.heat.stops import Sink, Train, energy_of, heated, over_at, ring_mass, rotor_sink, transfer_at
+from bicentra.core.heat.stops import HeatSink, Train, energy_of, heated, over_at, ring_mass, rotor_sink, transfer_at
 from bicentra.core.heat.train import boils_at, train_of
 from bicentra.core.heat.wear import stops_of_pads
 from bicentra.core.hydraulics.chain import chain_of
@@ -26,14 +26,14 @@ TRAIN = Train(60.0, 0.0, 12, 40.0, 20.0)
 def test_one_stop_by_hand() -> None:
     """1500 kg from 100 km/h: 578.7 kJ; 35 % of it into a 7 kg disc of 460 J/(kg K): 62.9 K (E = m v²/2)."""
     energy = energy_of(1500.0, 100.0, 0.0)
-    one = heated(0.35 * energy, Sink(7.0, 460.0, 0.2, 50.0, ""), Train(100.0, 0.0, 1, 60.0))
+    one = heated(0.35 * energy, HeatSink(7.0, 460.0, 0.2, 50.0, ""), Train(100.0, 0.0, 1, 60.0))
     assert energy / 1e3 == pytest.approx(578.7, abs=0.05) and one.rise == pytest.approx(62.9, abs=0.05)
     assert one.peaks == pytest.approx((20.0 + one.rise,))
 
 
 def test_a_train_against_its_closed_form() -> None:
     """Peak n is T + ΔT (1 − qⁿ)/(1 − q), and tends to T + ΔT/(1 − q): a geometric series."""
-    sink = Sink(5.0, 460.0, 0.15, 60.0, "")
+    sink = HeatSink(5.0, 460.0, 0.15, 60.0, "")
     one = heated(60e3, sink, TRAIN)
     q = math.exp(-40.0 / (5.0 * 460.0 / (60.0 * 0.15)))
     assert one.peaks == pytest.approx([20.0 + one.rise * (1 - q**n) / (1 - q) for n in range(1, 13)])
@@ -46,7 +46,7 @@ def test_against_finite_differences() -> None:
     mass, area, thick, h, energy = 4.0, 0.06, 0.02, 60.0, 40e3
     conduct, heat = 50.0, 460.0
     density = mass / (area / 2 * thick)
-    sink, layers = Sink(mass, heat, area, h, ""), 24
+    sink, layers = HeatSink(mass, heat, area, h, ""), 24
     dx, dt = thick / layers, 0.01
     temps = [20.0] * layers
     peaks = []

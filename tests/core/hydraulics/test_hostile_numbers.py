@@ -29,11 +29,11 @@ from bicentra.core.parts.validate_vehicle import validate_vehicle
 from bicentra.core.parts.vehicle import AXLES, Drum, Vehicle
 from bicentra.formats.heat_report import heat_object, heat_text
 from bicentra.formats.pedal_report import pedal_object, pedal_text
-from bicentra.study.desks.pedal_numbers import Asked, columns_of, edits_for
+from bicentra.study.desks.pedal_numbers import NumberField, columns_of, edits_for
 from bicentra.study.document.starting import demo_vehicle, empty_vehicle
 
 
-def value_for(asked: Asked, rng: random.Random) -> object:
+def value_for(asked: NumberField, rng: random.Random) -> object:
     """Return something that might be typed there: an end of the range, something between, nothing."""
     told = asked.told
     if asked.several is not None:

@@ -12,7 +12,7 @@ from bicentra.core.base.records import replace
 from bicentra.core.hydraulics.balance import adhesion, ideal, knee_for, locking, rear_leads
 from bicentra.core.hydraulics.before import before_of, chains, levers, shares_of, single_change
 from bicentra.core.hydraulics.chain import Chain, chain_of
-from bicentra.core.hydraulics.ends import Body, End, areas_of, circle
+from bicentra.core.hydraulics.ends import End, VehicleBody, areas_of, circle
 from bicentra.core.hydraulics.masters import rank
 from bicentra.core.hydraulics.misconceptions import claims_of
 from bicentra.core.hydraulics.pedal import pedal_work
@@ -29,7 +29,7 @@ DISC = End("front", "disc", 2000.0, 8000.0, 110.0, 0.4, 0.0, 0.15, 300.0)
 
 def chain(front: End, rear: End, **changes: object) -> Chain:
     """A small car's chain: 1000 kg, 55 % in front, h/L = 0.22."""
-    body = Body(1000.0, 550.0, 2500.0, 550.0, 0.9)
+    body = VehicleBody(1000.0, 550.0, 2500.0, 550.0, 0.9)
     plain = Chain((front, rear), body, 5.0, Booster(), Master(bore_mm=19.05, stroke_mm=32.0), Valve(), 4.0, 140.0)
     return replace(plain, **changes)
 
@@ -87,7 +87,7 @@ def test_four_pistons_do_not_clamp_twice() -> None:
 
 def test_ideal_forces_and_critical_deceleration() -> None:
     """Ψ = 0.45, χ = 0.22, z = 0.8: 0.5808 and 0.2192 of the weight; Φ = 0.27: both ends alike at z = (Ψ − Φ)/χ = 0.818 (Limpert ch. 7)."""
-    body = Body(1000.0, 550.0, 2500.0, 550.0, 0.9)
+    body = VehicleBody(1000.0, 550.0, 2500.0, 550.0, 0.9)
     weight = 1000.0 * 9.80665
     front, rear = ideal(body, 0.8)
     assert (front / weight, rear / weight) == pytest.approx((0.5808, 0.2192))

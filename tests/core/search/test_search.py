@@ -20,7 +20,7 @@ from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Caliper, Cutout, Job, Rotor
 from bicentra.core.search.clock_invariant import still_set
-from bicentra.core.search.run import FoundSet, Space, search, single_path, why_not
+from bicentra.core.search.run import FoundSet, SearchSpace, search, single_path, why_not
 from bicentra.core.search.screen import Screen
 from bicentra.core.search.sweep import hull_distance, sweep_set
 from bicentra.core.solution import solve
@@ -86,7 +86,7 @@ def test_every_angle_has_the_verdict_of_the_single_path(good: Job, library: Libr
 def test_the_search_finds_what_brute_force_finds(good: Job, library: Library) -> None:
     """Every set of a small library at every tenth degree, one at a time: the same verdict for each, the same ranking on top."""
     rotors, calipers = parts_of(library)
-    space = Space(tuple(rotors[1:3]), tuple(calipers[3:7]), (0.0, 3.0), ("outboard",), angles=36)
+    space = SearchSpace(tuple(rotors[1:3]), tuple(calipers[3:7]), (0.0, 3.0), ("outboard",), angles=36)
     made = [f for s in search(good, space) for f in s.sets]
     found = {f.name.split(" at ")[0] + str(f.job.fit.rotor_spacer_mm): f for f in made}
     assert sum(1 + f.alike for f in made) == 16 and all(f.verdict is Verdict.STOP for f in made if f.alike)
@@ -139,7 +139,7 @@ def test_play_in_the_bolt_holes_counts_as_it_does_in_check(good: Job, library: L
 def test_a_watch_for_play_alone_is_passed_by_only_for_better_ones(good: Job) -> None:
     """Where other watches are kept already it is looked at; where what is kept is met it is not."""
     bare = replace(good, survey={})
-    space = Space((bare.rotor,), (bare.caliper,), (0.0,), ("outboard",), angles=36)
+    space = SearchSpace((bare.rotor,), (bare.caliper,), (0.0,), ("outboard",), angles=36)
     watch = float(Verdict.CAUTION.rank)
     for worst_kept, passed in (((-watch, -1.0), 0), ((-watch - 0.6, -1.0), 1)):
         step = next(search(bare, space, lambda key, kept=worst_kept: key < kept))
@@ -160,7 +160,7 @@ def test_guesses_hold_a_set_down(good: Job, library: Library) -> None:
     """A set that is met, its bridge height declared a guess, is a watch: what rests on a guess is never better."""
     best = list(look(good, library, Criteria()))[-1].sets[0]
     guessed = replace(best.job.caliper, guessed=("bridge_to_pad_top_mm",))
-    space = Space((best.job.rotor,), (guessed,), (best.job.fit.rotor_spacer_mm,), (best.job.bracket.side,))
+    space = SearchSpace((best.job.rotor,), (guessed,), (best.job.fit.rotor_spacer_mm,), (best.job.bracket.side,))
     found = next(search(good, space)).sets[0]
     assert best.by_play and found.verdict is Verdict.CAUTION and not found.by_play
     assert single_path(found.job)[0] is Verdict.CAUTION
@@ -217,7 +217,7 @@ def test_what_is_passed_by_could_not_have_been_kept(good: Job, library: Library,
     """The best few with sets passed by are those of all sets made, to the last digit; parts that differ by name give the same sets."""
     rotors, calipers = parts_of(library)
     twins = [replace(part, name=f"{part.name} again") for part in (rotors[1], calipers[4])]
-    space = Space(
+    space = SearchSpace(
         (*rotors[:4], twins[0]), (*calipers[2:7], twins[1]), (0.0, 3.0), ("outboard", "inboard"), angles=24
     )  # fmt: skip
     job = job_for(good, Criteria())
@@ -288,7 +288,7 @@ def test_what_is_held_off_centre_is_so_one_by_one(good: Job, library: Library, s
 def test_near_misses_come_nearest_first(good: Job, library: Library) -> None:
     """Each is as short as its findings made one by one say, added up; none that was looked at misses by less; the rest follows."""
     rotors, calipers = parts_of(library)
-    space = Space(rotors[:8], calipers, (0.0, 3.0), ("outboard",), angles=24)
+    space = SearchSpace(rotors[:8], calipers, (0.0, 3.0), ("outboard",), angles=24)
     harvest = SearchResults(space.combinations, 10_000)
     for step in search(job_for(good, Criteria()), space):
         harvest.take(step)
@@ -314,7 +314,7 @@ def test_kinds_made_anew_at_every_angle(good: Job, library: Library, family: str
     job = with_edits(job_of(example_vehicle(home)) if home else good, (("bracket.family", family), ("survey", {})))
     job = job_for(job, Criteria())
     rotors, calipers = parts_of(library)
-    own = Space(
+    own = SearchSpace(
         rotors=(job.rotor, rotors[0]), calipers=(job.caliper, calipers[2]), plates=(0.0,), sides=(job.bracket.side,)
     )
     sets = [one for step in search(job, own) for one in step.sets]

@@ -17,7 +17,7 @@ from bicentra.core.parts.job import Hub, Job, Knuckle, Lug, Obstacle, Opposite, 
 from bicentra.core.search.clock import search_clock
 from bicentra.core.search.clock_invariant import still_set
 from bicentra.core.search.nearest import NEAR_MM
-from bicentra.core.search.run import Space, search, single_path, why_not
+from bicentra.core.search.run import SearchSpace, search, single_path, why_not
 from bicentra.core.search.score import THICK_MM, criteria_met
 from bicentra.core.search.sweep import hull_distance, ring_room, sweep_set
 from bicentra.core.solution import solve
@@ -109,7 +109,7 @@ def test_a_set_tells_what_stops_it(good: Job) -> None:
     thick = with_edits(good, (("survey", {}), ("bracket.thickness_mm", 40.0), ("bracket.shims_mm", (0.0, 0.0))))
     small = with_edits(good, (("survey", {}), ("rotor.centre_bore_mm", 30.0)))
     for job, id in ((thick, "axial-offset"), (small, "rotor-on-hub")):
-        space = Space((job.rotor,), (job.caliper,), (0.0,), ("outboard",), angles=36)
+        space = SearchSpace((job.rotor,), (job.caliper,), (0.0,), ("outboard",), angles=36)
         found = next(search(job, space)).sets[0]
         assert found.verdict is Verdict.STOP and found.decides == id and id in {f.id for f in why_not(found.job)}
 
@@ -124,7 +124,7 @@ def test_a_set_stopped_everywhere_is_told_where_it_misses_least(good: Job) -> No
         posts.append(Obstacle(name=f"post {k}", outline_mm=square, z_min_mm=-60.0, z_max_mm=-30.0))
     bare = replace(good, survey={}, wheel=None, fit=replace(good.fit, absent=("wheel",)))
     shut = replace(bare, knuckle=replace(good.knuckle, obstacles=tuple(posts)))
-    space = Space((shut.rotor,), (shut.caliper,), (0.0,), ("outboard",), angles=36)
+    space = SearchSpace((shut.rotor,), (shut.caliper,), (0.0,), ("outboard",), angles=36)
     found = next(search(shut, space)).sets[0]
     missed = {}
     for k in range(36):
@@ -175,7 +175,9 @@ def test_the_room_to_rings_is_that_of_one_ring_to_others(good: Job) -> None:
 def test_what_stands_beside_a_set_is_asked_too(good: Job, edits: tuple[tuple[str, object], ...]) -> None:
     """A parking-brake caliper, another corner that differs, what the job says there is none of: the verdict is that of the whole job."""
     job = replace(with_edits(good, edits), survey={})
-    sets = [one for step in search(job, Space((job.rotor,), (job.caliper,), (0.0,), angles=72)) for one in step.sets]
+    sets = [
+        one for step in search(job, SearchSpace((job.rotor,), (job.caliper,), (0.0,), angles=72)) for one in step.sets
+    ]
     assert sets
     for found in sets:
         assert single_path(found.job)[0] is found.verdict or found.verdict is Verdict.STOP

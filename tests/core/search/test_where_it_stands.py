@@ -15,7 +15,7 @@ from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.search.clock_invariant import still_set
-from bicentra.core.search.run import Space, search, single_path
+from bicentra.core.search.run import SearchSpace, search, single_path
 from bicentra.core.search.score import WEIGHTS
 from bicentra.core.solution import solve
 from bicentra.study.document.starting import example_vehicle
@@ -32,7 +32,7 @@ def test_as_every_angle_one_by_one(home: str) -> None:
     assert len(clocks) == 2 and abs(abs(clocks[0] - clocks[1]) - 180.0) < 1e-9
     found = [
         one
-        for step in search(job, Space((job.rotor,), (job.caliper,), (0.0,), (job.bracket.side,), angles=360))
+        for step in search(job, SearchSpace((job.rotor,), (job.caliper,), (0.0,), (job.bracket.side,), angles=360))
         for one in step.sets
     ]
     ranks = {}
@@ -60,7 +60,7 @@ def test_kinds_that_lie_on_no_side_of_the_lugs_are_tried_once(home: str) -> None
         for one in sides
     )
     assert first == second
-    found = [one for step in search(job, Space((job.rotor,), (job.caliper,), (0.0,))) for one in step.sets]
+    found = [one for step in search(job, SearchSpace((job.rotor,), (job.caliper,), (0.0,))) for one in step.sets]
     assert len(found) == 1 and "plate" not in found[0].name
 
 
@@ -131,6 +131,6 @@ def test_a_kind_is_granted_nothing_for_what_it_is_not_asked() -> None:
     """A plate on the axle's end has no hole at the lugs: metal between holes counts for nothing in its score."""
     job = with_edits(job_of(example_vehicle("axle-end")), (("survey", {}), ("trials", ())))
     ids = {finding.id for finding in solve(job, turns=False).findings}
-    found = [one for step in search(job, Space((job.rotor,), (job.caliper,), (0.0,))) for one in step.sets]
+    found = [one for step in search(job, SearchSpace((job.rotor,), (job.caliper,), (0.0,))) for one in step.sets]
     assert "ligament" not in ids and found[0].granted["wide ligaments"] == 0.0
     assert found[0].score == pytest.approx(sum(WEIGHTS[name] * share for name, share in found[0].granted.items()))

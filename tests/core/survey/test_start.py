@@ -7,7 +7,7 @@ import pytest
 
 from bicentra.core.parts.survey import Direction, Distance, Feature, Survey
 from bicentra.core.survey.network import make_network
-from bicentra.core.survey.start import Way, circles_meet, starting_ways
+from bicentra.core.survey.start import StartWay, circles_meet, starting_ways
 
 PLACES = {"axle": (0.0, 0.0), "a": (70.0, 12.0), "b": (-31.0, 64.0), "c": (22.0, -83.0), "d": (-55.0, -41.0)}
 ALPHA, OFFSET = 0.4, 35.0
@@ -32,7 +32,7 @@ def seen(one: str, other: str) -> Direction:
     return Direction(from_=one, to=other, clock_deg=math.degrees(math.atan2(by - ay, bx - ax)))
 
 
-def ways_of(*readings: Distance | Direction) -> tuple[Way, ...]:
+def ways_of(*readings: Distance | Direction) -> tuple[StartWay, ...]:
     """The ways that follow from exact readings."""
     names = dict.fromkeys(["axle", *(name for r in readings for name in (r.from_, r.to))])
     features = tuple(Feature(name=n, kind="edge" if n == "edge" else "point", axis=n == "axle") for n in names)
@@ -41,7 +41,7 @@ def ways_of(*readings: Distance | Direction) -> tuple[Way, ...]:
     return starting_ways(make_network(Survey(features=features, distances=distances, directions=directions)), {})
 
 
-def misses(way: Way) -> float:
+def misses(way: StartWay) -> float:
     """How far the worst placed feature is from where it truly is [mm]."""
     far = [math.dist(place, PLACES[name]) for name, place in way.places.items() if name != "edge"]
     if "edge" in way.places:

@@ -7,7 +7,7 @@ import numpy as np
 
 from bicentra.core.base.records import replace
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.trial import Gaps, Loose, ShimStacks, Trial
+from bicentra.core.parts.trial import Gaps, LooseShims, ShimStacks, Trial
 from bicentra.study.document.starting import demo_job
 
 SPACING = 120.0
@@ -43,7 +43,7 @@ def some_trial(rng: random.Random, job: Job, pieces: int = 5) -> Trial:
     """A trial with random offset and tilt, shims in place and a small stock."""
     spare = (job.caliper.slot_width_mm or 0.0) - (job.rotor.thickness_mm or 0.0)
     sizes = rng.sample([0.1, 0.25, 0.3, 0.5, 0.76, 0.8, 1.0], 3)
-    stock = tuple(Loose(thickness_mm=size, count=rng.randint(0, 2)) for size in sizes)
+    stock = tuple(LooseShims(thickness_mm=size, count=rng.randint(0, 2)) for size in sizes)
     here = [tuple(rng.choice(sizes) for _ in range(rng.randint(0, 2))) for _ in range(2)]
     return Trial(
         gaps_mm=gaps_of(rng.uniform(-1.2, 1.2), rng.uniform(-0.2, 0.2), spare),

@@ -11,7 +11,7 @@ from bicentra.core.parts.trial import FloatByHand, ShimStacks, Trial
 from bicentra.core.solution import solve
 from bicentra.core.survey.corner import survey_corner
 from bicentra.core.trialfit.fit import TrialFit, trial_fit
-from bicentra.core.trialfit.log import State, prints_of
+from bicentra.core.trialfit.log import CornerState, prints_of
 from bicentra.study.document.starting import demo_job
 from tests.core.trialfit.corner import SPACING, gaps_of, plain_job
 
@@ -72,13 +72,15 @@ def test_from_not_tried_to_locked() -> None:
     """A ready trial is centred; locked with what it rests on it stays so until rotor, plate or survey change, each named."""
     assert trial_fit(solve(JOB)) is None
     ready = fit_of(READY)
-    assert ready.standing.state is State.CENTRED and ready.standing.missing == ()
+    assert ready.standing.state is CornerState.CENTRED and ready.standing.missing == ()
     locked = replace(READY, locked=True, lock=prints_of(JOB))
-    assert fit_of(locked).standing.state is State.LOCKED
+    assert fit_of(locked).standing.state is CornerState.LOCKED
     other = with_edits(JOB, (("rotor.diameter_mm", 258.0),))
     broken = fit_of(locked, job=other).standing
-    assert broken.state is not State.LOCKED and broken.broken == ("the rotor",)
-    assert fit_of(replace(locked, lock={})).standing.state is State.CENTRED  # a lock that says nothing proves nothing
+    assert broken.state is not CornerState.LOCKED and broken.broken == ("the rotor",)
+    assert (
+        fit_of(replace(locked, lock={})).standing.state is CornerState.CENTRED
+    )  # a lock that says nothing proves nothing
 
 
 @pytest.mark.parametrize(
@@ -98,7 +100,7 @@ def test_what_a_lock_asks_for(change: dict[str, object], told: str) -> None:
     """One thing missing is named, and the corner is not locked even where somebody says so."""
     trial = replace(READY, locked=True, **change)
     standing = fit_of(trial).standing
-    assert standing.state is not State.LOCKED and any(told in missing for missing in standing.missing)
+    assert standing.state is not CornerState.LOCKED and any(told in missing for missing in standing.missing)
 
 
 def test_float_by_hand() -> None:

@@ -10,7 +10,7 @@ from bicentra.core.base.records import replace
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.trial import Loose, ShimStacks, Trial, TrialLimits
+from bicentra.core.parts.trial import LooseShims, ShimStacks, Trial, TrialLimits
 from bicentra.core.solution import solve
 from bicentra.core.trialfit.fit import trial_fit
 from bicentra.core.trialfit.plan import limits_of, plans_of
@@ -79,7 +79,7 @@ def test_two_thousand_corners() -> None:
     """Seeded corners with noisy readings: where shims suffice, two moves reach the limits in 95 of 100, and none makes it worse."""
     job, rng = plain_job(), random.Random(16)
     line, reached, tried, spare = line_up(job), 0, 0, 3.0
-    stock = tuple(Loose(thickness_mm=size, count=6) for size in (0.1, 0.25, 0.5, 0.76, 1.0))
+    stock = tuple(LooseShims(thickness_mm=size, count=6) for size in (0.1, 0.25, 0.5, 0.76, 1.0))
     for _ in range(2000):
         offset, tilt = rng.uniform(-1.0, 1.0), rng.gauss(0.0, 0.12)
         here = ShimStacks(first=(0.76, 0.5), second=(0.76, 0.5))
@@ -127,7 +127,7 @@ def test_no_bolt_is_left_without_its_thread() -> None:
         (("bracket.lug_bolt_length_mm", 25.0), ("bracket.thickness_mm", 10.0), ("bracket.shims_mm", (0.0, 0.0))),
     )
     trial = Trial(
-        gaps_mm=gaps_of(-0.8, 0.0, 3.0), station_spacing_mm=SPACING, stock=(Loose(thickness_mm=0.76, count=2),)
+        gaps_mm=gaps_of(-0.8, 0.0, 3.0), station_spacing_mm=SPACING, stock=(LooseShims(thickness_mm=0.76, count=2),)
     )
     fit = trial_fit(solve(with_edits(job, (("trials", (trial,)),))))
     assert fit is not None
@@ -146,7 +146,7 @@ def test_radial_feet_are_planned_apart() -> None:
     stations = stations_of(radial, line_up(radial))
     assert [station.place for station in stations if station.radial] == ["ear"]
     trial = Trial(
-        gaps_mm=gaps_of(-0.5, 0.0, 3.0), station_spacing_mm=SPACING, stock=(Loose(thickness_mm=0.5, count=4),)
+        gaps_mm=gaps_of(-0.5, 0.0, 3.0), station_spacing_mm=SPACING, stock=(LooseShims(thickness_mm=0.5, count=4),)
     )
     assert {plan.place for plan in plans_of(radial, line_up(radial), trial, pose_of(radial, trial))} == {"lug"}
     low = replace(

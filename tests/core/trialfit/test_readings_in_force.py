@@ -8,13 +8,13 @@ from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.trial import GAPS, Between, Gaps, Loose, ShimStacks, Trial
+from bicentra.core.parts.trial import GAPS, Between, Gaps, LooseShims, ShimStacks, Trial
 from bicentra.core.solution import solve
 from bicentra.core.trialfit.advice import Advice, advise
 from bicentra.core.trialfit.contradictions import contradictions, is_too_wide, spare_of
 from bicentra.core.trialfit.fit import TrialFit, trial_fit
 from bicentra.core.trialfit.inspections import BEFORE_LOCK
-from bicentra.core.trialfit.log import State, prints_of
+from bicentra.core.trialfit.log import CornerState, prints_of
 from bicentra.core.trialfit.pose import pose_of
 from bicentra.core.trialfit.set_up import (
     DEPENDS,
@@ -32,7 +32,7 @@ SPARE = spare_of(JOB)
 READY = Trial(
     gaps_mm=gaps_of(0.05, 0.0, SPARE), station_spacing_mm=SPACING, shims_mm=ShimStacks(first=(0.2,), second=(0.2,)), tip_gap_mm=2.5,
     runout_mm=0.05, turned="free", rotor_nuts=4, bolts="tight", washers_final=True, pads="out", locker="removable",
-    tightened="80 N·m", stock=(Loose(thickness_mm=0.25, count=6),), checked=BEFORE_LOCK,
+    tightened="80 N·m", stock=(LooseShims(thickness_mm=0.25, count=6),), checked=BEFORE_LOCK,
 )  # fmt: skip
 
 
@@ -83,7 +83,7 @@ def test_no_advice_on_readings_that_contradict_each_other() -> None:
         assert told["trial-readings"] is Verdict.STOP
         for id in ("trial-offset", "trial-tilt", "trial-drawn"):
             assert told[id] is Verdict.UNKNOWN
-        assert next_for(trial).kind in ("read", "again") and fit.standing.state is State.TRYING
+        assert next_for(trial).kind in ("read", "again") and fit.standing.state is CornerState.TRYING
     assert seen == {True, False}
 
 
@@ -166,7 +166,7 @@ def test_a_changed_set_up_makes_readings_old(name: str, value: object, back: obj
         asked = next_for(put_right)
         assert asked.kind == "read" and asked.target == GAPS[0] and "before" in asked.sentence
     locked = replace(put_right, locked=True, lock=prints_of(JOB))
-    assert worked(locked).standing.state is not State.LOCKED
+    assert worked(locked).standing.state is not CornerState.LOCKED
     assert with_set_up(JOB, changed, name, back) == READY
     assert as_it_was(changed).read_before == {} and pose_of(JOB, as_it_was(changed)) == pose_of(JOB, READY)
     again = changed
@@ -201,7 +201,7 @@ def test_something_done_on_the_car_makes_everything_old() -> None:
 
 def test_a_lock_by_a_file_of_before_holds() -> None:
     """A trial that was locked by a version that knew none of this is locked still."""
-    assert worked(replace(READY, checked=(), locked=True, lock=prints_of(JOB))).standing.state is State.LOCKED
+    assert worked(replace(READY, checked=(), locked=True, lock=prints_of(JOB))).standing.state is CornerState.LOCKED
 
 
 def test_the_way_to_the_lock() -> None:

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QFormLayout, QHBoxLayout, QVBoxLayout
 from bicentra.app.bench import Bench
 from bicentra.app.cover.photos import PhotoStrip
 from bicentra.app.theme import Look
-from bicentra.app.widgets.chassis import Chassis, named
+from bicentra.app.widgets.chassis import ChassisView, named
 from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.typed import NotesField, TypedLine
 from bicentra.core.base.errors import BicentraError
@@ -32,7 +32,7 @@ class CoverBench(Bench):
         row.setSpacing(14)
         row.addLayout(self._build_words(), 4)
         right = QVBoxLayout()
-        self.chassis = Chassis()
+        self.chassis = ChassisView()
         self.chassis.chosen.connect(self.go_to)
         right.addWidget(self.chassis)
         self.strip = PhotoStrip(self._photo_at)

@@ -14,7 +14,7 @@ from PySide6.QtWidgets import (
 )
 
 from bicentra.app.widgets.plain import plain_label
-from bicentra.study.desks.survey import Ask
+from bicentra.study.desks.survey import ReadingAsk
 from bicentra.study.gauges.gauge import BAUD_RATES, PORT, STYLES, GaugeEvent, GaugeSettings, LineGauge, ports
 from bicentra.study.gauges.simulated import SimulatedGauge, asked_values, lines
 
@@ -61,7 +61,7 @@ class GaugeBox(QObject):
         self._gauge = LineGauge(settings, self._came.emit)
         self._gauge.start()
 
-    def simulate(self, asked: Callable[[], Ask | None], seed: int = SEED, every: float = SIMULATED_S) -> None:
+    def simulate(self, asked: Callable[[], ReadingAsk | None], seed: int = SEED, every: float = SIMULATED_S) -> None:
         """Start the simulated gauge and listen to it by the same way as to a real one. Raises ``GaugeError``.
 
         It plays what ``asked`` returns at that moment, as the demo's corner has it; silent for what it has not.

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 from bicentra.app.gauges.box import STATES, GaugeBox, GaugeDialog
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.errors import GaugeError
-from bicentra.study.desks.survey import Ask
+from bicentra.study.desks.survey import ReadingAsk
 
 WRONG = ("lost", "garbled", "flooding")
 
@@ -18,7 +18,7 @@ class GaugeStrip(QWidget):
 
     reading = Signal(float, str, bool)
 
-    def __init__(self, settings: QSettings, asked: Callable[[], Ask | None]) -> None:
+    def __init__(self, settings: QSettings, asked: Callable[[], ReadingAsk | None]) -> None:
         super().__init__()
         self._asked = asked
         self.box = GaugeBox(self, settings)

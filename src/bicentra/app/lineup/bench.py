@@ -40,7 +40,7 @@ if TYPE_CHECKING:
     from bicentra.app.lineup.planner import PlannerPane
     from bicentra.app.lineup.side_pane import SidePane
     from bicentra.core.search.clock import ClockSearch
-    from bicentra.core.search.planner import Plan
+    from bicentra.core.search.planner import RemedyPlan
 
 Pane = TypeVar("Pane", bound="SidePane")
 ROOM_PX = (36.0, 110.0)
@@ -337,13 +337,13 @@ class LineupBench(Bench):
             self._side.setCurrentWidget(self.planner)
             self.planner.open_for(self.desk)
 
-    def _look_at(self, plan: "Plan | None") -> None:
+    def _look_at(self, plan: "RemedyPlan | None") -> None:
         """Show the drawings as a plan would have them; the job stays as it is."""
         if self.desk is not None:
             self.desk.look_at(plan)
             self.refresh()
 
-    def _accept(self, plan: "Plan") -> None:
+    def _accept(self, plan: "RemedyPlan") -> None:
         """Take a plan into the job, as one step."""
         self._side.setCurrentIndex(0)
         if not self.change(plan_label(plan), plan.edits):

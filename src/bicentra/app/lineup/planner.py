@@ -14,7 +14,7 @@ from bicentra.core.base.finding import Finding, Verdict
 from bicentra.study.desks.lineup import LineupDesk
 
 if TYPE_CHECKING:
-    from bicentra.core.search.planner import Plan
+    from bicentra.core.search.planner import RemedyPlan
 
 
 class PlanCard(QFrame):
@@ -23,7 +23,7 @@ class PlanCard(QFrame):
     looked = Signal(object)
     accepted = Signal(object)
 
-    def __init__(self, number: int, plan: "Plan", left: tuple[Finding, ...]) -> None:
+    def __init__(self, number: int, plan: "RemedyPlan", left: tuple[Finding, ...]) -> None:
         super().__init__()
         self.plan = plan
         column = QVBoxLayout(self)
@@ -54,7 +54,7 @@ class PlanCard(QFrame):
         column.addLayout(row)
 
 
-def summary(plan: "Plan") -> str:
+def summary(plan: "RemedyPlan") -> str:
     """Return what a plan asks for in a few words."""
     text = ["reversible" if plan.reversible else "cuts metal, permanent"]
     for number, word in ((plan.made, "made"), (plan.bought, "bought")):
@@ -64,7 +64,7 @@ def summary(plan: "Plan") -> str:
     return ", ".join(text)
 
 
-def notes(plan: "Plan", findings: tuple[Finding, ...]) -> tuple[str, ...]:
+def notes(plan: "RemedyPlan", findings: tuple[Finding, ...]) -> tuple[str, ...]:
     """Return the side effects of a plan, what becomes a caution with it, and what of its ``findings`` it leaves."""
     side = dict.fromkeys(effect for step in plan.steps for effect in step.side_effects)
     counts = [(v, sum(f.verdict is v for f in findings)) for v in (Verdict.STOP, Verdict.UNKNOWN, Verdict.CAUTION)]
@@ -134,7 +134,7 @@ class PlannerPane(SidePane):
     def _progressed(self, done: float, _text: str) -> None:
         self.bar.setValue(int(done * 100))
 
-    def _found(self, answer: "tuple[int, tuple[Plan, ...]]") -> None:
+    def _found(self, answer: "tuple[int, tuple[RemedyPlan, ...]]") -> None:
         number, plans = answer
         if number != self._asked:  # an answer to an older question
             return
@@ -155,7 +155,7 @@ class PlannerPane(SidePane):
             text = "Nothing to fix."
         self.state.setText(text)
 
-    def _show(self, plans: "tuple[Plan, ...]") -> None:
+    def _show(self, plans: "tuple[RemedyPlan, ...]") -> None:
         clear_layout(self._list)
         left = [self._desk.left_by(plan) if self._desk is not None else () for plan in plans]
         self.cards = [PlanCard(number, plan, those) for number, (plan, those) in enumerate(zip(plans, left), 1)]
@@ -165,7 +165,7 @@ class PlannerPane(SidePane):
             self._list.addWidget(card)
         self._list.addStretch(1)
 
-    def _look(self, plan: "Plan") -> None:
+    def _look(self, plan: "RemedyPlan") -> None:
         """Show the plan that was pressed, or nothing when it is pressed again."""
         shown = next((card for card in self.cards if card.plan is plan), None)
         for card in self.cards:

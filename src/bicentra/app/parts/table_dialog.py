@@ -24,7 +24,7 @@ from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.wording import LengthFormat
 from bicentra.study.library.library import Library
 from bicentra.study.library.merge import CHOICES, KEEP, Arrival, arrivals, remember, remembered, take_in
-from bicentra.study.library.tables import KINDS, UNITS, Column, Table, parts_of, targets
+from bicentra.study.library.tables import KINDS, UNITS, PartColumn, Table, parts_of, targets
 
 ROOM_PX = (1040, 660)
 PASSED, MOST_SHOWN = "passed over", 40
@@ -40,7 +40,7 @@ class TableDialog(QDialog):
         self._table, self._library, self._own, self._lengths = table, library, own, lengths
         self.arrivals: tuple[Arrival, ...] = ()
         self.choices: dict[str, CalmCombo] = {}
-        self.columns: tuple[Column, ...] = ()
+        self.columns: tuple[PartColumn, ...] = ()
         self.written: tuple[str, ...] = ()
         self.kind = QComboBox()
         for kind in KINDS:
@@ -102,7 +102,7 @@ class TableDialog(QDialog):
             self._row_choices(row, column, kind)
         self._look()
 
-    def _row_choices(self, row: int, column: Column, kind: str) -> None:
+    def _row_choices(self, row: int, column: PartColumn, kind: str) -> None:
         means, unit = CalmCombo(), CalmCombo()
         means.addItem(PASSED, "")
         for key, (label, _) in targets(kind).items():
@@ -116,7 +116,7 @@ class TableDialog(QDialog):
         self.grid.setCellWidget(row, 2, means)
         self.grid.setCellWidget(row, 3, unit)
 
-    def _fill_units(self, unit: QComboBox, column: Column, kind: str) -> None:
+    def _fill_units(self, unit: QComboBox, column: PartColumn, kind: str) -> None:
         of = targets(kind)[column.key][1] if column.key else None
         allowed = UNITS.get(of.name, ()) if of is not None else ()
         unit.clear()
@@ -129,9 +129,9 @@ class TableDialog(QDialog):
         means, unit = self.grid.cellWidget(row, 2), self.grid.cellWidget(row, 3)
         if not isinstance(means, QComboBox) or not isinstance(unit, QComboBox):
             return
-        column = Column(self.columns[row].heading, means.currentData(), unit.currentText())
+        column = PartColumn(self.columns[row].heading, means.currentData(), unit.currentText())
         self._fill_units(unit, column, self.kind.currentData())
-        column = Column(column.heading, column.key, unit.currentText())
+        column = PartColumn(column.heading, column.key, unit.currentText())
         self.columns = (*self.columns[:row], column, *self.columns[row + 1 :])
         self._look()
 
@@ -196,7 +196,7 @@ def summary(found: tuple[Arrival, ...], problems: tuple[str, ...], lengths: Leng
     return "".join(text) or "<p>No row is a part yet: say which column is the name.</p>"
 
 
-def unused(columns: tuple[Column, ...]) -> str:
+def unused(columns: tuple[PartColumn, ...]) -> str:
     """Return the columns that nothing is taken from as rich text; empty where all are used."""
     names = [escape(column.heading or "(no heading)") for column in columns if not column.key]
     return f"<p><b>Columns not used: {len(names)}</b><br>{', '.join(names)}</p>" if names else ""

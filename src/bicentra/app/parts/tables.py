@@ -9,7 +9,7 @@ from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.parts_view import PartSet
 from bicentra.core.heat.effects import Effects, told_shares
 from bicentra.core.parts.weights import Weights
-from bicentra.study.desks.part_sets import Trial, set_differences
+from bicentra.study.desks.part_sets import SetTrial, set_differences
 
 WORDS = {
     "rotor": "Rotor",
@@ -70,7 +70,7 @@ def price_line(prices: tuple[tuple[str, float, str], ...]) -> str:
     return f"<p>In the library{total} ({escape(listed)}).</p>"
 
 
-def verdict_lines(trial: Trial) -> str:
+def verdict_lines(trial: SetTrial) -> str:
     """Return how the parts fit where they stand, and what speaks against them."""
     against = [f for f in trial.findings if f.verdict is not Verdict.OK]
     head = f"<p><b>At {trial.job.fit.clock_deg or 0:g}°, with the plate and bolts of the job: {trial.verdict.word}.</b></p>"

@@ -36,7 +36,7 @@ from bicentra.core.hydraulics.travel import travel_at
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.labels import label_at
 from bicentra.study.desks.pedal import BASELINE, MOST_FOOT_N, PedalDesk
-from bicentra.study.desks.pedal_shelf import Place
+from bicentra.study.desks.pedal_shelf import NumberPlace
 from bicentra.study.document.study import Study
 
 ROOM_PX, SIDE_PX, NARROW_PX = (60.0, 80.0), (290, 380), 1000
@@ -378,13 +378,13 @@ class PedalBench(Bench):
         if self.attempt(lambda desk: desk.set_drums(axle, drums)):
             self.numbers.go_to_next()
 
-    def _take_part(self, place: Place, number: int) -> None:
+    def _take_part(self, place: NumberPlace, number: int) -> None:
         """Take a part from the shelf; what it only guesses is told and stays open."""
         text = list[str]()
         if self.attempt(lambda desk: text.append(desk.take_part(place, number))) and text[0]:
             self.told.emit(text[0])
 
-    def _keep_part(self, place: Place) -> None:
+    def _keep_part(self, place: NumberPlace) -> None:
         """Ask for a name and keep what the vehicle has on the shelf."""
         name = dialogs.ask_name(self, "Keep in the library", f"What is this {place.kind} called?")
         if name and self.attempt(lambda desk: desk.keep_part(place, name)):

@@ -19,8 +19,8 @@ from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.threads import THREADS
 from bicentra.core.parts.vehicle import AXLES, Axle
 from bicentra.study.desks.pedal import PedalDesk
-from bicentra.study.desks.pedal_numbers import Asked, Group, columns_of, height_told
-from bicentra.study.desks.pedal_shelf import Place, places_of
+from bicentra.study.desks.pedal_numbers import Group, NumberField, columns_of, height_told
+from bicentra.study.desks.pedal_shelf import NumberPlace, places_of
 
 WIDE_PX, MOST_TOLD = 8, 3
 
@@ -119,7 +119,7 @@ class NumbersPage(QWidget):
             column.addStretch(1)
             self._columns.addWidget(side, 1)
 
-    def _add(self, column: QVBoxLayout, asked: Asked) -> None:
+    def _add(self, column: QVBoxLayout, asked: NumberField) -> None:
         box = _box_for(asked)
         box.committed.connect(self.given)
         self.boxes[asked.path] = box
@@ -139,7 +139,7 @@ class NumbersPage(QWidget):
             self.shelves[title] = shelf
         column.addLayout(row)
 
-    def _fill(self, menu: QMenu, place: Place) -> None:
+    def _fill(self, menu: QMenu, place: NumberPlace) -> None:
         """Offer what lies on the shelf for ``place``, and to keep what is there."""
         for number, text in enumerate(self._desk.on_shelf(place.kind) if self._desk is not None else ()):
             menu.addAction(text.replace("&", "&&"), partial(self.taken.emit, place, number))
@@ -210,7 +210,7 @@ class TwoScales(QFrame):
         self._take(round(self._ask(self._given["lifted"], self._given["lift"]), 1))
 
 
-def _box_for(asked: Asked) -> FieldBox:
+def _box_for(asked: NumberField) -> FieldBox:
     """Return the field that fits what is asked."""
     path, text = asked.path, asked.told
     if asked.several is not None:

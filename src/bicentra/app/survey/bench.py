@@ -33,8 +33,8 @@ from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.records import replace
 from bicentra.core.drawing.survey_view import ellipse_factor, pick_places, survey_view
 from bicentra.core.parts.survey import PartMeasure
-from bicentra.core.survey.advice import Advice
-from bicentra.study.desks.survey import Ask, SurveyDesk
+from bicentra.core.survey.advice import ReadingAdvice
+from bicentra.study.desks.survey import ReadingAsk, SurveyDesk
 from bicentra.study.document.study import Study
 
 ROOM_PX = (150.0, 120.0)
@@ -313,7 +313,7 @@ class SurveyBench(Bench):
             return False
         return True
 
-    def follow(self, advice: Advice) -> None:
+    def follow(self, advice: ReadingAdvice) -> None:
         """Do what ``advice`` says: ask for its reading, or the question it stands for."""
         desk = self.desk
         if desk is None or desk.ask_for(advice):
@@ -419,7 +419,7 @@ class SurveyBench(Bench):
         """Ask for every distance once more."""
         self.with_desk(lambda desk: desk.ask_all_again())
 
-    def asked(self) -> Ask | None:
+    def asked(self) -> ReadingAsk | None:
         """Return the reading asked for now."""
         return self.desk.asked if self.desk is not None else None
 

@@ -11,7 +11,7 @@ from bicentra.app.widgets.typed import TypedLine, mark_wrong
 from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.quantities import ANGLE, LENGTH, Units, edit_text, parse_quantity
 from bicentra.core.parts.survey import INSTRUMENTS, SENSE_WORDS
-from bicentra.study.desks.survey import Ask
+from bicentra.study.desks.survey import ReadingAsk
 
 USUAL, ROOMY_PX = "usual instrument", 640
 SHORT = {"near-near": "near – near", "far-far": "far – far", "near-far": "near – far", "centres": "centres"}
@@ -30,7 +30,7 @@ class EntryBar(QFrame):
     def __init__(self) -> None:
         super().__init__()
         self.setObjectName("card")
-        self._ask: Ask | None = None
+        self._ask: ReadingAsk | None = None
         self._units: Units = "mm"
         self._spot_parts: tuple[QWidget, ...] = ()
         whole = QHBoxLayout(self)
@@ -158,7 +158,7 @@ class EntryBar(QFrame):
             return True
         return super().eventFilter(watched, event)
 
-    def show_ask(self, ask: Ask | None, units: Units) -> None:
+    def show_ask(self, ask: ReadingAsk | None, units: Units) -> None:
         """Show what is asked for; a value half typed stays while the question is the same."""
         fresh = ask != self._ask
         self.picture.show_ask(ask)

@@ -5,7 +5,7 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QWidget
 
 from bicentra.app.theme import LIGHT, Look, colour
-from bicentra.study.desks.survey import Ask
+from bicentra.study.desks.survey import ReadingAsk
 
 WIDE_PX, HIGH_PX = 164, 92
 LEFT, RIGHT, ROUND, LINE = 38.0, 126.0, 17.0, 58.0
@@ -26,7 +26,7 @@ LISTS = {
 }
 
 
-def kind_of_ask(ask: Ask) -> str:
+def kind_of_ask(ask: ReadingAsk) -> str:
     """Return what kind of reading is asked for; one that is taken again is of the kind it was."""
     return LISTS.get(ask.list, "distance") if ask.kind == "again" else ask.kind
 
@@ -37,10 +37,10 @@ class HowPicture(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.look: Look = LIGHT
-        self._ask: Ask | None = None
+        self._ask: ReadingAsk | None = None
         self.setFixedSize(QSize(WIDE_PX, HIGH_PX))
 
-    def show_ask(self, ask: Ask | None) -> None:
+    def show_ask(self, ask: ReadingAsk | None) -> None:
         """Show how ``ask`` is taken."""
         self._ask = ask
         if ask is not None:

@@ -32,11 +32,11 @@ from bicentra.core.drawing.model import Handle
 from bicentra.core.drawing.slot_view import LARGER, slot_view
 from bicentra.core.parts.labels import label_at
 from bicentra.core.parts.trial import GAPS, Trial
-from bicentra.core.trialfit.log import State
+from bicentra.core.trialfit.log import CornerState
 from bicentra.core.trialfit.plan import limits_of
 from bicentra.core.trialfit.pose import pose_of
 from bicentra.study.desks.practice import Answer, PracticeDesk, answer_told
-from bicentra.study.desks.survey import Ask
+from bicentra.study.desks.survey import ReadingAsk
 from bicentra.study.desks.trialfit import TrialDesk
 from bicentra.study.document.study import Study
 
@@ -242,7 +242,7 @@ class TrialfitBench(Bench):
         text = f"{standing.state.value.capitalize()}"
         if standing.broken:
             text += f": the lock is broken: {' and '.join(standing.broken)} changed"
-        elif standing.state is not State.LOCKED:
+        elif standing.state is not CornerState.LOCKED:
             many = len(standing.missing)
             text += (
                 f", {many} item{'' if many == 1 else 's'} to finish before locking" if many else ", ready to be locked"
@@ -353,10 +353,10 @@ class TrialfitBench(Bench):
             of = f"{desk.study.job.corner}: trial {desk.shown + 1}"
             photo_of(self, desk.study, of, lambda call: self.attempt(lambda _: call()))
 
-    def _gap_asked(self) -> Ask | None:
+    def _gap_asked(self) -> ReadingAsk | None:
         """Return the gap that is read next, for a simulated gauge to play."""
         blank = self.desk.next_blank() if self.desk is not None else ""
-        return Ask("gap", (blank.rpartition(".")[2],)) if ".gaps_mm." in blank else None
+        return ReadingAsk("gap", (blank.rpartition(".")[2],)) if ".gaps_mm." in blank else None
 
     def gauged(self, value: float, text: str, played: bool) -> None:
         """A reading has come from the gauge: it goes where the next gap is read; what was played is for practice jobs alone."""

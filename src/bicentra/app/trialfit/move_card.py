@@ -10,7 +10,7 @@ from bicentra.core.base.wording import LengthFormat
 from bicentra.core.parts.trial import GAP_NAMES, GAPS
 from bicentra.core.trialfit.bolts import BoltAfter
 from bicentra.core.trialfit.fit import Move, TrialFit
-from bicentra.core.trialfit.log import State
+from bicentra.core.trialfit.log import CornerState
 from bicentra.core.trialfit.set_up import before_told
 from bicentra.study.desks.trialfit import TrialDesk
 
@@ -98,7 +98,7 @@ class MoveCard(QFrame):
         elif doubted:
             for text in (*old, *(one.told for one in fit.pose.against)):
                 self._say(text)
-        elif fit.standing.state is State.LOCKED:
+        elif fit.standing.state is CornerState.LOCKED:
             self._say("Locked: this corner is done.", "head")
         else:
             self._show_answer(desk, fit, move)

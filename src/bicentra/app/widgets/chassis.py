@@ -25,7 +25,7 @@ PLACES = {name: (0 if "front" in name else 1, 0 if "left" in name else 1) for na
 """Row and column of every corner, nose up."""
 
 
-class Chassis(QWidget):
+class ChassisView(QWidget):
     """A card for every corner. ``chosen`` carries the name of the one that was clicked, ``told`` comes when a card has changed."""
 
     chosen = Signal(str)

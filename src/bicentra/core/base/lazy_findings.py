@@ -8,27 +8,27 @@ from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import kind_of
 
 
-class Step(Record, frozen=True):
+class LazyStep(Record, frozen=True):
     """One step of the judging: the ``rooms`` of the registry that all its findings belong to, and how it is asked."""
 
     rooms: frozenset[str]
     ask: Callable[[], Iterable[Finding]]
 
 
-def step(rooms: str, ask: Callable[[], Iterable[Finding]]) -> Step:
+def step(rooms: str, ask: Callable[[], Iterable[Finding]]) -> LazyStep:
     """Return a step whose findings belong to ``rooms``, with spaces between them."""
-    return Step(frozenset(rooms.split()), ask)
+    return LazyStep(frozenset(rooms.split()), ask)
 
 
-class Asked:
+class LazyFindings:
     """The findings of several steps. Each step is asked once, when somebody first wants one of its findings, or all.
 
     Two threads may ask the same step at once; both get the same answer.
     """
 
-    def __init__(self, steps: Iterable[Step]) -> None:
+    def __init__(self, steps: Iterable[LazyStep]) -> None:
         self.steps = tuple(steps)
-        self._known: dict[Step, tuple[Finding, ...]] = {}
+        self._known: dict[LazyStep, tuple[Finding, ...]] = {}
 
     def one(self, id: str) -> Finding | None:
         """Return the finding called ``id``; ``None`` when it is not asked. Only the steps of its room are."""
@@ -56,20 +56,20 @@ class Asked:
         for here in sorted(self.steps, key=lambda here: (last in here.rooms) - (first in here.rooms)):
             yield self._of(here)
 
-    def with_step(self, more: Step) -> "Asked":
+    def with_step(self, more: LazyStep) -> "LazyFindings":
         """Return the same with one step more; what is known already stays known."""
-        made = Asked((*self.steps, more))
+        made = LazyFindings((*self.steps, more))
         made._known = self._known  # by step: what one of the two works out, both know
         return made
 
-    def over(self, change: Callable[[Finding], Finding]) -> "Asked":
+    def over(self, change: Callable[[Finding], Finding]) -> "LazyFindings":
         """Return the same with each finding as ``change`` makes it, when it is asked; what is known here is not asked again."""
-        return Asked(replace(here, ask=partial(self._changed, here, change)) for here in self.steps)
+        return LazyFindings(replace(here, ask=partial(self._changed, here, change)) for here in self.steps)
 
-    def _changed(self, here: Step, change: Callable[[Finding], Finding]) -> Iterator[Finding]:
+    def _changed(self, here: LazyStep, change: Callable[[Finding], Finding]) -> Iterator[Finding]:
         return map(change, self._of(here))
 
-    def _of(self, here: Step) -> tuple[Finding, ...]:
+    def _of(self, here: LazyStep) -> tuple[Finding, ...]:
         known = self._known.get(here)
         if known is None:
             known = self._known[here] = tuple(here.ask())

@@ -21,7 +21,7 @@ if TYPE_CHECKING:
     from bicentra.core.bracket.assembly import Assembly
 
 
-class Sink(Record, frozen=True):
+class HeadSink(Record, frozen=True):
     """A countersink: its diameter at the face [mm], its angle [degrees], from the outboard (+1) or inboard (−1) face."""
 
     wide: float
@@ -42,7 +42,7 @@ class Bore(Record, frozen=True):
     thread: str = ""
     slot: float = 0.0
     way: Point = (1.0, 0.0)
-    sink: Sink | None = None
+    sink: HeadSink | None = None
     feature: str = "bracket"
 
     @property
@@ -161,7 +161,7 @@ class MadePart(Record, frozen=True):
         return self.volume * 1e-9 * material.density if material is not None else UNKNOWN
 
 
-class Ask(Record, frozen=True):
+class FamilyCheck(Record, frozen=True):
     """What a kind of bracket asks of itself: ``value`` against the limit of the finding ``id``, or one of its own, and why.
 
     ``missing`` names what to measure while the value is unknown. ``remark``: a watch without a figure.
@@ -283,7 +283,7 @@ class Bracket(Record, frozen=True):
     job: Job
     stack_up: StackUp
     parts: tuple[MadePart, ...] = ()
-    asks: tuple[Ask, ...] = ()
+    asks: tuple[FamilyCheck, ...] = ()
     why: str = ""
     reversible: bool = True
     solved: Mapping[str, float] = field(default_factory=dict)

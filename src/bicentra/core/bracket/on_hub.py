@@ -10,7 +10,7 @@ from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.holes import sink_volume
-from bicentra.core.bracket.model import Bore, MadePart, Pocket, Sink
+from bicentra.core.bracket.model import Bore, HeadSink, MadePart, Pocket
 from bicentra.core.geometry.outline import Outline, circle_outline
 from bicentra.core.lineup.redrill import Redrill
 from bicentra.core.parts.job import Job
@@ -166,7 +166,7 @@ def _puck(job: Job, lengths: LengthFormat) -> MadePart | str:
     if wide > spigot - 2 * WALL_MM:
         return "centring puck: the bore is too narrow for a cone; turn a plain spigot and a clamp instead"
     cone = Bore("cone", (0.0, 0.0), drill, f"tap {CONE}, {CONE_DEG:g}° cone to Ø {lengths.size(wide)}", CONE,
-                sink=Sink(wide, CONE_DEG, 1.0))  # fmt: skip
+                sink=HeadSink(wide, CONE_DEG, 1.0))  # fmt: skip
     deep, slits = SLIT_SHARE * high, tuple(_slit(spigot, across) for across in (False, True))
     foot = circle_outline((0.0, 0.0), min(bore / 2 + FOOT_RIM_MM, hollow / 2 - 1.0))
     turned = Pocket(foot, high, 1.0, kept=(circle_outline((0.0, 0.0), spigot / 2),))

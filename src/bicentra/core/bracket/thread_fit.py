@@ -22,7 +22,7 @@ SLEEVE_FIT_MM, LEAST_SLEEVE_MM = 0.1, 0.5
 """How near two threads of unlike diameter and pitch come to be taken for each other in the hand: common practice."""
 
 
-class Place(Record, frozen=True):
+class JointPlace(Record, frozen=True):
     """Where a bolt goes: what it is called, its thread where it has one, its plain or drilled hole [mm]."""
 
     name: str
@@ -84,15 +84,15 @@ def _check(assembly: Assembly, placed: PlacedJoint, lengths: LengthFormat, sleev
     return _through(label, bolt, place, assembly, lengths, sleeved and group == "lug")
 
 
-def _place(assembly: Assembly, group: str, index: int) -> Place:
+def _place(assembly: Assembly, group: str, index: int) -> JointPlace:
     job = assembly.job
     if group == "ear":
-        return Place(f"ear {index + 1}", job.caliper.ear_thread, known(job.caliper.ear_hole_mm))
+        return JointPlace(f"ear {index + 1}", job.caliper.ear_thread, known(job.caliper.ear_hole_mm))
     lug = job.knuckle.lugs[index]
-    return Place(f"the lug “{lug.name}”" if lug.name else f"lug {index + 1}", lug.thread, known(lug.hole_mm))
+    return JointPlace(f"the lug “{lug.name}”" if lug.name else f"lug {index + 1}", lug.thread, known(lug.hole_mm))
 
 
-def _screwed(label: str, bolt: Thread, place: Place) -> Check:
+def _screwed(label: str, bolt: Thread, place: JointPlace) -> Check:
     """A bolt in a threaded hole: the thread of both has to be one."""
     own = find_thread(place.thread) if place.thread else None
     if own is None:
@@ -104,7 +104,9 @@ def _screwed(label: str, bolt: Thread, place: Place) -> Check:
     )
 
 
-def _through(label: str, bolt: Thread, place: Place, assembly: Assembly, lengths: LengthFormat, sleeved: bool) -> Check:
+def _through(
+    label: str, bolt: Thread, place: JointPlace, assembly: Assembly, lengths: LengthFormat, sleeved: bool
+) -> Check:
     """A bolt that passes a hole: room for its shank, and not so much that nothing centres it."""
     limit = limit_for(assembly.job, "bolt-in-hole")
     room = place.hole - bolt.major

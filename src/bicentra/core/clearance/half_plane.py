@@ -20,7 +20,7 @@ ROUND = (0, 1, 2, 1, 2, 3, 0, 3, 0, 1)
 """Which of z0, r0, z1, r1 the five corners of a ring's closed outline are at."""
 
 
-class Part(Record, frozen=True):
+class HalfPlanePart(Record, frozen=True):
     """Something that stands, as a line round it or through all of it in (z, r) [mm]; none while it is unknown. ``tag``: its own
     in a drawing."""  # fmt: skip
 
@@ -28,7 +28,7 @@ class Part(Record, frozen=True):
     line: shapely.LineString | None = None
 
 
-Parts = tuple[Part, ...]
+Parts = tuple[HalfPlanePart, ...]
 
 
 def ring_parts(rings: Iterable[tuple[str, Ring]]) -> Parts:
@@ -37,7 +37,7 @@ def ring_parts(rings: Iterable[tuple[str, Ring]]) -> Parts:
     known = [ring for _, ring in every if ring.is_known]
     sizes = np.array([(ring.z0, ring.r0, ring.z1, ring.r1) for ring in known]).reshape(-1, 4)
     lines = iter(shapely.linestrings(sizes[:, ROUND].reshape(-1, 5, 2)).tolist())
-    return tuple(Part(tag, next(lines) if ring.is_known else None) for tag, ring in every)
+    return tuple(HalfPlanePart(tag, next(lines) if ring.is_known else None) for tag, ring in every)
 
 
 class WheelGap(Record, frozen=True):

@@ -16,7 +16,7 @@ from bicentra.core.bracket.metal import metal_at
 from bicentra.core.bracket.turned import ear_centres
 from bicentra.core.clearance.body_gaps import body_gaps, slice_shapes
 from bicentra.core.clearance.clock_sweep import name_of
-from bicentra.core.clearance.half_plane import Part, room_between, slides_outboard
+from bicentra.core.clearance.half_plane import HalfPlanePart, room_between, slides_outboard
 from bicentra.core.clearance.swept_body import swept_body
 from bicentra.core.geometry.frame import in_plane
 from bicentra.core.geometry.gaps import Swept, least
@@ -126,7 +126,7 @@ def _to_wheel(assembly: Assembly) -> float:
     )
     if swept is None or not is_known(middle):
         return UNKNOWN
-    solids, caliper = inside.solids(seat), Part("caliper", swept.line(middle))
+    solids, caliper = inside.solids(seat), HalfPlanePart("caliper", swept.line(middle))
     meets = room_between((caliper,), solids).value <= 0.0
     return 0.0 if meets else slides_outboard(swept.path + np.array([middle, 0.0]), solids, REACH_MM)
 

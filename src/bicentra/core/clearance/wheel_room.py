@@ -16,7 +16,7 @@ from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.plate import farthest
 from bicentra.core.bracket.unturned import unturned
 from bicentra.core.clearance.clock_sweep import name_of
-from bicentra.core.clearance.half_plane import NO_GAP, Part, Parts, WheelGap, ring_parts, room_between
+from bicentra.core.clearance.half_plane import NO_GAP, HalfPlanePart, Parts, WheelGap, ring_parts, room_between
 from bicentra.core.clearance.swept_body import swept_body
 from bicentra.core.geometry.ring import Ring
 from bicentra.core.lineup.wheel import NOMINAL_IN, WheelInside, nominal_wheel, wheel_inside
@@ -54,7 +54,7 @@ def everything_standing(assembly: Assembly) -> Parts:
     """Return the same with what is still unknown, without a line: it could stand anywhere."""
     job, line = assembly.job, assembly.line
     middle, swept = line.rotor_midplane_z + assembly.stack_up.error, swept_body(job, line.pad_top_radius)
-    caliper = Part("caliper", swept.line(middle) if swept is not None and is_known(middle) else None)
+    caliper = HalfPlanePart("caliper", swept.line(middle) if swept is not None and is_known(middle) else None)
     ear = math.hypot(line.ear_line_radius, known(job.caliper.ear_spacing_mm) / 2)
     rings = [(p.feature, p.ring_at(ear)) for turning in assembly.turning for p in turning]
     rings += [(thing.feature, thing.ring) for thing in (*assembly.fixed, *assembly.obstacles)]

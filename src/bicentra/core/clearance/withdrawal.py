@@ -17,7 +17,7 @@ SOCKET_WALL_MM, SOCKET_HIGH_MM = 4.0, 40.0
 """A socket's wall outside the hexagon's corners, and how high it is with its drive: common practice."""
 
 
-class Way(Record, frozen=True):
+class BoltWay(Record, frozen=True):
     """The free way behind a bolt's head [mm], what ends it, and what bolt and socket need. Endless where nothing stands."""
 
     name: str
@@ -40,16 +40,16 @@ class Way(Record, frozen=True):
         )
 
 
-def ways_out(assembly: Assembly) -> tuple[Way, ...]:
+def ways_out(assembly: Assembly) -> tuple[BoltWay, ...]:
     """Return the way behind every bolt's head."""
     return tuple(_way(assembly, placed) for placed in assembly.joints)
 
 
-def _way(assembly: Assembly, placed: PlacedJoint) -> Way:
+def _way(assembly: Assembly, placed: PlacedJoint) -> BoltWay:
     thread, (x, y) = placed.joint.thread, placed.centre
     radius = thread.head_across_corners / 2 + SOCKET_WALL_MM
     if not is_known(x, y, placed.head_z, placed.joint.length):
-        return Way(placed.name, UNKNOWN, "", UNKNOWN, UNKNOWN)
+        return BoltWay(placed.name, UNKNOWN, "", UNKNOWN, UNKNOWN)
     disc = shapely.Point(x, y).buffer(radius, 32)
     found: list[tuple[float, str]] = []
     for obstacle in assembly.obstacles:
@@ -61,7 +61,7 @@ def _way(assembly: Assembly, placed: PlacedJoint) -> Way:
         if lug and round_one.feature != own and math.dist(round_one.at, placed.centre) < round_one.radius + radius:
             found += _apart(placed, round_one)
     free, ends_at = min(found, default=(math.inf, ""))
-    return Way(placed.name, free, ends_at, placed.joint.length, SOCKET_HIGH_MM)
+    return BoltWay(placed.name, free, ends_at, placed.joint.length, SOCKET_HIGH_MM)
 
 
 def _apart(placed: PlacedJoint, thing: Prism) -> list[tuple[float, str]]:

@@ -13,7 +13,7 @@ from bicentra.core.drawing.model import Drawing, Handle, Note, Sheet, Text
 from bicentra.core.drawing.shapes import centre_mark
 from bicentra.core.geometry.outline import Point
 from bicentra.core.hydraulics.balance import ORDER, Locking, ideal, locking
-from bicentra.core.hydraulics.chain import PROPORTIONS, Chain, State
+from bicentra.core.hydraulics.chain import PROPORTIONS, Chain, PedalState
 from bicentra.core.hydraulics.ends import GRAVITY
 
 SCALE_MM, MOST_G, STEPS, SIDE_G = 150.0, 1.1, 44, 0.55
@@ -21,7 +21,7 @@ SCALE_MM, MOST_G, STEPS, SIDE_G = 150.0, 1.1, 44, 0.55
 BARE = (0.0, 0.0, SCALE_MM, SCALE_MM * SIDE_G)
 
 
-def balance_view(chain: Chain, state: State, then: Chain | None = None, band: tuple[Chain, ...] = ()) -> Drawing:
+def balance_view(chain: Chain, state: PedalState, then: Chain | None = None, band: tuple[Chain, ...] = ()) -> Drawing:
     """Return the diagram of ``chain`` with its working point at ``state``; ``then``: the line as it was before, as a ghost;
     ``band``: the same chain at both ends of what is guessed of it."""  # fmt: skip
     sheet = Sheet()
@@ -89,14 +89,14 @@ def _knee(sheet: Sheet, chain: Chain) -> None:
     )
 
 
-def _leads(chain: Chain, state: State) -> bool:
+def _leads(chain: Chain, state: PedalState) -> bool:
     """Tell whether the rear uses more grip than the front there, between the decelerations at which it may not."""
     loads = chain.body.loads(state.decel)
     used = state.road[0] / loads[0], state.road[1] / loads[1] if loads[1] > 0 else math.inf
     return ORDER[0] <= state.decel <= ORDER[1] and used[1] > used[0]
 
 
-def _at(chain: Chain, state: State) -> Point:
+def _at(chain: Chain, state: PedalState) -> Point:
     weight = chain.body.mass * GRAVITY
     return SCALE_MM * state.road[0] / weight, SCALE_MM * state.road[1] / weight
 

@@ -7,7 +7,7 @@ from bicentra.core.base.numbers import first_known, is_known, known
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.model import Drawing, Handle, Note, Sheet, Text
-from bicentra.core.hydraulics.chain import Chain, State
+from bicentra.core.hydraulics.chain import Chain, PedalState
 from bicentra.core.hydraulics.ends import End
 from bicentra.core.hydraulics.travel import Travel
 from bicentra.core.parts.vehicle import Axle, Vehicle
@@ -19,7 +19,12 @@ SPARE = (-30.0, -ROW_MM - 70.0, 560.0, TOP + 12.0)
 
 
 def chain_view(
-    vehicle: Vehicle, chain: Chain, state: State, travel: Travel, lengths: LengthFormat, earlier: Vehicle | None = None
+    vehicle: Vehicle,
+    chain: Chain,
+    state: PedalState,
+    travel: Travel,
+    lengths: LengthFormat,
+    earlier: Vehicle | None = None,
 ) -> Drawing:
     """Return the machine at one foot force: the pedal with its lever, the master's bore, every piston as large as it is;
     ``earlier``: the vehicle as it was, drawn dotted behind where it differs."""  # fmt: skip
@@ -64,7 +69,7 @@ def _bores(axle: Axle) -> tuple[float, ...]:
     return (*caliper.pistons_inboard_mm, *(caliper.pistons_outboard_mm if caliper.action == "floating" else ()))
 
 
-def _pedal(sheet: Sheet, vehicle: Vehicle, chain: Chain, state: State, lengths: LengthFormat) -> float:
+def _pedal(sheet: Sheet, vehicle: Vehicle, chain: Chain, state: PedalState, lengths: LengthFormat) -> float:
     """Draw the lever, to scale where its lengths are known; returns how high the push rod lies [mm]."""
     pedal = vehicle.vehicle.pedal
     long = first_known(pedal.pivot_to_pad_mm, PAD_MM)
@@ -155,7 +160,7 @@ def _master(sheet: Sheet, vehicle: Vehicle, travel: Travel, at: tuple[float, flo
 
 
 def _end(
-    sheet: Sheet, axle: Axle, end: End, place: int, state: State, at: tuple[float, float], lengths: LengthFormat
+    sheet: Sheet, axle: Axle, end: End, place: int, state: PedalState, at: tuple[float, float], lengths: LengthFormat
 ) -> None:
     """Draw the pistons of one wheel's brake as large as they are, and say what it does."""
     x, y = at

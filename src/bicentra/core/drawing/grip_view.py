@@ -11,7 +11,7 @@ from bicentra.core.drawing.model import Drawing, Note, Sheet, Text
 from bicentra.core.drawing.shapes import centre_mark
 from bicentra.core.geometry.outline import Point
 from bicentra.core.hydraulics.balance import ORDER, adhesion, locking
-from bicentra.core.hydraulics.chain import Chain, State
+from bicentra.core.hydraulics.chain import Chain, PedalState
 
 WIDE_MM, HIGH_MM, MOST_G, MOST_GRIP, STEPS = 150.0, 75.0, 1.1, 1.2, 110
 WET, NAMES = 0.5, ("front", "rear")
@@ -20,7 +20,7 @@ INKS = {"front": "rotor", "rear": "made"}
 BARE = (0.0, 0.0, WIDE_MM * MOST_G, HIGH_MM * MOST_GRIP)
 
 
-def grip_view(chain: Chain, state: State, laden: Chain | None = None) -> Drawing:
+def grip_view(chain: Chain, state: PedalState, laden: Chain | None = None) -> Drawing:
     """Return the diagram with the working point at ``state``; ``laden``: the same vehicle as it is loaded, where that is known."""
     sheet = Sheet()
     _axes(sheet)

@@ -20,7 +20,7 @@ GAP_MM, SIDE_GAP_MM, LETTER_MM, HANDLE_MM = 30.0, 78.0, 6.0, 16.0
 SPARE = (0.0, 0.0, 100.0, 60.0)
 
 
-class Work(Record, frozen=True):
+class MadeWork(Record, frozen=True):
     """What of the first part can be pulled: its cutouts, the walls round its holes, dowels, and edges as far out as they are."""
 
     cutouts: tuple[Cutout, ...] = ()
@@ -29,10 +29,10 @@ class Work(Record, frozen=True):
     edges: tuple[tuple[PlateEdge, float], ...] = ()
 
 
-NOTHING = Work()
+NOTHING = MadeWork()
 
 
-def made_view(bracket: Bracket, lengths: LengthFormat, left: bool = False, work: Work = NOTHING) -> Drawing:
+def made_view(bracket: Bracket, lengths: LengthFormat, left: bool = False, work: MadeWork = NOTHING) -> Drawing:
     """Return every part of ``bracket`` in a row, each with its side view; a left corner's are mirror images.
 
     What ``work`` names of the first part gets handles.
@@ -68,7 +68,7 @@ def _part(
     x: float,
     lengths: LengthFormat,
     left: bool,
-    work: Work,
+    work: MadeWork,
 ) -> float:
     """Draw one part with its left edge at ``x``; returns how wide plan and side view are together."""
     own = Sheet()
@@ -121,7 +121,7 @@ def _plan(sheet: Sheet, part: MadePart, at: Point) -> None:
         sheet.polygon(stud.corners, "hole", "stud", False, "hidden")
 
 
-def _work_handles(sheet: Sheet, part: MadePart, work: Work, lengths: LengthFormat) -> None:
+def _work_handles(sheet: Sheet, part: MadePart, work: MadeWork, lengths: LengthFormat) -> None:
     for number, cutout in enumerate(work.cutouts if part.cutouts else ()):
         _cutout_handles(sheet, cutout, number, lengths)
     for number, wall in enumerate(work.walls):

@@ -15,7 +15,7 @@ from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import GAPS, Gaps, Trial
 from bicentra.core.trialfit.contradictions import spare_of
 from bicentra.core.trialfit.fit import TrialFit
-from bicentra.core.trialfit.plan import Plan
+from bicentra.core.trialfit.plan import ShimPlan
 from bicentra.core.trialfit.pose import Pose, pose_of
 from bicentra.core.trialfit.shim_station import ShimStation, stacks_at
 
@@ -35,9 +35,9 @@ def slot_view(
     trial: Trial,
     number: int,
     fit: TrialFit | None,
-    wish: Plan | None,
-    thought: Plan | None = None,
-    truth: Plan | None = None,
+    wish: ShimPlan | None,
+    thought: ShimPlan | None = None,
+    truth: ShimPlan | None = None,
 ) -> Drawing:
     """Return the slot of trial ``number`` [no unit]; ``wish``: a plan whose outcome is shown dashed; ``thought``: one whose
     shims are shown in place of those that lie there; ``truth``: where the caliper of a practice corner really sits."""
@@ -85,7 +85,7 @@ def _walls(sheet: Sheet, pose: Pose | None, sizes: tuple[float, float, float], l
         sheet.polygon(points, "caliper", tag, line=line)
 
 
-def _wished(sheet: Sheet, wish: Plan, sizes: tuple[float, float, float], ink: str, tag: str) -> None:
+def _wished(sheet: Sheet, wish: ShimPlan, sizes: tuple[float, float, float], ink: str, tag: str) -> None:
     """Draw, dashed, where the walls come to stand with a plan."""
     half, thick, spare = sizes
     steep = wish.slope * half
@@ -143,7 +143,7 @@ def _spacing(sheet: Sheet, trial: Trial, number: int, half: float, edge: float, 
 
 
 def _stacks(
-    sheet: Sheet, station: ShimStation, trial: Trial, wish: Plan | None, right: float, lengths: LengthFormat
+    sheet: Sheet, station: ShimStation, trial: Trial, wish: ShimPlan | None, right: float, lengths: LengthFormat
 ) -> None:
     """Draw both bolts' stacks at one place: what they lie between, and every leaf; a plan's leaves in place of those."""
     if not station.known:

@@ -30,7 +30,7 @@ APART = {"hub": 0.0, "rotor": 2.4, "lug": -0.6, "bracket": 0.0, "caliper": 1.6, 
 """How far each kind of body moves along the axle when the scene is pulled apart, as a share of the pull."""
 
 
-class Body(Record, frozen=True):
+class SceneBody(Record, frozen=True):
     """One closed mesh: corners (n, 3) float, mm in the hub frame; triangles (m, 3) of corner numbers, seen from outside
     counter-clockwise. ``apart``: its share of the pull along z. ``veil``: drawn half through."""
 
@@ -45,14 +45,14 @@ class Body(Record, frozen=True):
 class Scene(Record, frozen=True):
     """Everything to look at. ``cut``: (normal, distance) of the plane through the ear bolts along the axle."""
 
-    bodies: tuple[Body, ...]
+    bodies: tuple[SceneBody, ...]
     cut: tuple[tuple[float, float, float], float]
 
 
 def solid_scene(solution: Solution) -> Scene:
     """Return what is known of ``solution`` as meshes; a left corner's is the mirror image."""
     assembly, job = solution.assembly, solution.job
-    bodies: list[Body] = []
+    bodies: list[SceneBody] = []
     for ring in (r for r in cut_for(job) if r.is_known):
         short = Ring(ring.r0, ring.r1, max(ring.z0, -70.0), ring.z1)
         bodies.append(_turned(short, "hub", "hub", APART["hub"]))
@@ -78,7 +78,7 @@ def solid_scene(solution: Solution) -> Scene:
     return mirrored_scene(scene) if job.is_left else scene
 
 
-def _tube(job: Job) -> list[Body]:
+def _tube(job: Job) -> list[SceneBody]:
     """The axle's tube behind the hub, where it is measured."""
     wide, face = known(job.hub.tube_diameter_mm), known(job.hub.retainer_face_z_mm)
     start = face if is_known(face) else -TUBE_FROM_MM
@@ -87,7 +87,7 @@ def _tube(job: Job) -> list[Body]:
     return [_turned(Ring(wide / 2 * TUBE_WALL, wide / 2, start - TUBE_LONG_MM, start), "hub", "hub", APART["hub"])]
 
 
-def _lug(round_one: Prism) -> Body:
+def _lug(round_one: Prism) -> SceneBody:
     disc = shapely.Point(round_one.at).buffer(round_one.radius, 12)
     return prism(disc, round_one.z0, round_one.z1, round_one.feature, "knuckle", APART["lug"])
 
@@ -95,18 +95,18 @@ def _lug(round_one: Prism) -> Body:
 def mirrored_scene(scene: Scene) -> Scene:
     """Return the mirror image in the plane x = 0, faces turned so that they still look outward."""
     bodies = tuple(
-        Body(b.tag, b.ink, b.corners * np.array([-1.0, 1.0, 1.0]), b.triangles[:, ::-1], b.apart, b.veil)
+        SceneBody(b.tag, b.ink, b.corners * np.array([-1.0, 1.0, 1.0]), b.triangles[:, ::-1], b.apart, b.veil)
         for b in scene.bodies
     )
     (x, y, z), distance = scene.cut
     return Scene(bodies, ((-x, y, z), distance))
 
 
-def _bracket(solution: Solution) -> list[Body]:
+def _bracket(solution: Solution) -> list[SceneBody]:
     return [body for part in solution.parts for body in part_bodies(part)]
 
 
-def part_bodies(part: MadePart) -> list[Body]:
+def part_bodies(part: MadePart) -> list[SceneBody]:
     """Return a made part as meshes where it sits; a bent plate bent, pockets cut out."""
     z0 = part.z0 if is_known(part.z0) else 0.0
     if part.shape == "plate" and part.outline is not None:
@@ -124,19 +124,19 @@ def part_bodies(part: MadePart) -> list[Body]:
     return made
 
 
-def _bent(strip: shapely.Geometry, fold: Fold) -> Body:
+def _bent(strip: shapely.Geometry, fold: Fold) -> SceneBody:
     flat = prism(strip, fold.z0, fold.z0 + fold.thickness, "bracket", "made", APART["bracket"])
     return replace(flat, corners=fold.lifted(flat.corners))
 
 
-def _turned(ring: Ring, tag: str, ink: str, apart: float) -> Body:
+def _turned(ring: Ring, tag: str, ink: str, apart: float) -> SceneBody:
     shape = shapely.Point(0, 0).buffer(ring.r1, SEGMENTS // 4)
     if ring.r0 > 0:
         shape = shape.difference(shapely.Point(0, 0).buffer(ring.r0, SEGMENTS // 4))
     return prism(shape, ring.z0, ring.z1, tag, ink, apart)
 
 
-def _bolt(placed: PlacedJoint) -> list[Body]:
+def _bolt(placed: PlacedJoint) -> list[SceneBody]:
     """Hexagon head and shank of one bolt."""
     joint, (x, y) = placed.joint, placed.centre
     if not is_known(x, y, placed.seat_z, placed.tip_z, placed.head_z):
@@ -155,14 +155,16 @@ def _bolt(placed: PlacedJoint) -> list[Body]:
     return [prism(shape, low, high, placed.feature, "bolt", apart) for shape, (low, high) in spans]
 
 
-def prism(shape: shapely.Geometry, z0: float, z1: float, tag: str, ink: str, apart: float, veil: bool = False) -> Body:
+def prism(
+    shape: shapely.Geometry, z0: float, z1: float, tag: str, ink: str, apart: float, veil: bool = False
+) -> SceneBody:
     """Return ``shape`` between two heights [mm]: caps triangulated within the outline, walls along every ring."""
     corners: list[tuple[float, float, float]] = []
     faces: list[tuple[int, int, int]] = []
     for part in shapely.get_parts(shape):
         _caps(shapely.orient_polygons(part), z0, z1, corners, faces)
         _walls(shapely.orient_polygons(part), z0, z1, corners, faces)
-    return Body(
+    return SceneBody(
         tag,
         ink,
         np.array(corners, dtype=float).reshape(-1, 3),

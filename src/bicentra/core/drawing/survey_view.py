@@ -14,7 +14,7 @@ from bicentra.core.geometry.outline import Point
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import Feature
 from bicentra.core.survey.adjust import Adjusted, error_ellipse
-from bicentra.core.survey.advice import Advice
+from bicentra.core.survey.advice import ReadingAdvice
 from bicentra.core.survey.corner import Surveyed, hints, lug_of
 from bicentra.core.survey.network import SENSE_SIGNS, Reading
 from bicentra.core.survey.words import blunder_of
@@ -32,7 +32,9 @@ def feature_tag(name: str) -> str:
     return f"feature:{name}"
 
 
-def survey_view(job: Job, done: Surveyed, wanted: Iterable[Advice] = (), picked: tuple[str, ...] = ()) -> Drawing:
+def survey_view(
+    job: Job, done: Surveyed, wanted: Iterable[ReadingAdvice] = (), picked: tuple[str, ...] = ()
+) -> Drawing:
     """Return the hub face of ``done`` seen from outboard; a left corner is turned over."""
     sheet, lengths = Sheet(), LengthFormat("in" if job.display_units == "in" else "mm")
     places = feature_places(job, done)
@@ -259,7 +261,7 @@ def _dimension(
     )
 
 
-def _ghost(sheet: Sheet, done: Surveyed, advice: Advice, places: dict[str, Point], rank: int) -> None:
+def _ghost(sheet: Sheet, done: Surveyed, advice: ReadingAdvice, places: dict[str, Point], rank: int) -> None:
     """Draw a reading that is still wanted, numbered in the best order."""
     features = {f.name: f for f in done.survey.features}
     if not all(name in places for name in advice.ends) or len(advice.ends) != 2:

@@ -10,7 +10,7 @@ from bicentra.core.base.records import Record
 from bicentra.core.bracket.cutouts import largest_circle
 from bicentra.core.bracket.model import MadePart
 from bicentra.core.bracket.prisms import plate_shape
-from bicentra.core.drawing.solid_scene import Body, prism
+from bicentra.core.drawing.solid_scene import SceneBody, prism
 
 Loops = list[list[tuple[float, float]]]
 Letters = Callable[[str, float], Loops]
@@ -76,7 +76,7 @@ def _box(word: Word, letters: Letters) -> shapely.Geometry:
     return shapely.box(*points.min(axis=0), *points.max(axis=0))
 
 
-def word_bodies(part: MadePart, letters: Letters, mirrored: bool) -> tuple[Body, ...]:
+def word_bodies(part: MadePart, letters: Letters, mirrored: bool) -> tuple[SceneBody, ...]:
     """Return the words as closed meshes that reach a little into the part; on a ``mirrored`` one in their places, readable."""
     top, found = part.z0 + part.thickness, []
     floors = {p.depth: shapely.Polygon(p.outline.polygon(0.05)) for p in part.pockets if p.face > 0}

@@ -17,7 +17,7 @@ IRON_W_MK = 50.0
 LOOKS = 8
 
 
-class Hat(Record, frozen=True):
+class HatMass(Record, frozen=True):
     """The hat: its mass [kg], conductance from the ring to its middle [W/K], to the air [W/K]."""
 
     mass: float
@@ -25,7 +25,7 @@ class Hat(Record, frozen=True):
     outward: float
 
 
-def hat_of(rotor: Rotor, speed: float) -> Hat | None:
+def hat_of(rotor: Rotor, speed: float) -> HatMass | None:
     """Return the hat of ``rotor`` at a mean ``speed`` [SI units, m/s]; ``None`` for one of two pieces, whose joint nobody knows."""
     if rotor.kind != "one-piece":
         return None
@@ -35,13 +35,13 @@ def hat_of(rotor: Rotor, speed: float) -> Hat | None:
     tube = max(deep - face, 0.0) if is_known(deep, face) else UNKNOWN
     mass = (math.pi * middle * wall * tube + math.pi / 4 * (outer**2 - bore**2) * face) * IRON_KG_MM3
     if not is_known(mass) or wall <= 0.0 or deep <= 0.0:
-        return Hat(UNKNOWN, UNKNOWN, UNKNOWN)
+        return HatMass(UNKNOWN, UNKNOWN, UNKNOWN)
     inward = IRON_W_MK * math.pi * middle * wall / (deep / 2) / 1e3
     surface = (math.pi * outer * deep + math.pi / 4 * (outer**2 - bore**2)) / 1e6
-    return Hat(mass, inward, transfer_at(speed, outer / 1e3) * surface)
+    return HatMass(mass, inward, transfer_at(speed, outer / 1e3) * surface)
 
 
-def hat_peaks(one: Heated, hat: Hat, train: Train) -> tuple[float, ...]:
+def hat_peaks(one: Heated, hat: HatMass, train: Train) -> tuple[float, ...]:
     """Return the highest temperature of the hat [degrees Celsius] after each stop of ``one``, looked at ``LOOKS`` times a pause.
 
     With a = (G + hA)/(m c), b = G/(m c), the ring X e^(-t/tau) above the air and the hat y above it:

@@ -42,7 +42,7 @@ DUTIES = {
 """Trains to begin with, by the kind of use: common practice, no source; every number of them can be changed."""
 
 
-class Sink(Record, frozen=True):
+class HeatSink(Record, frozen=True):
     """What takes the heat: mass [kg], specific heat [J/(kg K)], surface [m2], heat transfer [W/(m2 K)], its source."""
 
     mass: float
@@ -64,7 +64,7 @@ class Heated(Record, frozen=True):
     rise: float
     peaks: tuple[float, ...]
     steady: float
-    sink: Sink
+    sink: HeatSink
 
 
 def energy_of(mass: float, begin: float, end: float) -> float:
@@ -102,7 +102,7 @@ def slotted(rotor: Rotor) -> tuple[float, float]:
     return rotor.slots * long * known(rotor.slot_wide_mm) * deep, rotor.slots * 2.0 * long * deep
 
 
-def rotor_sink(rotor: Rotor, speed: float) -> Sink:
+def rotor_sink(rotor: Rotor, speed: float) -> HeatSink:
     """Return a rotor's ring as what takes the heat, cooled at a mean ``speed`` [SI units, m/s].
 
     h = 0.70 (k/D) Re^0.55 up to Re 2.4·10⁵, 0.04 (k/D) Re^0.8 above, Re = v D/ν; a vented ring's channels count as its faces once
@@ -113,15 +113,15 @@ def rotor_sink(rotor: Rotor, speed: float) -> Sink:
     faces = 2.0 * math.pi / 4 * (outer**2 - inner**2)
     surface = faces * (1.0 if rotor.vanes == SOLID else 2.0) + math.pi * outer * thick
     surface += (drilled(rotor)[1] + slotted(rotor)[1]) / 1e6
-    return Sink(ring_mass(rotor), IRON_J_KGK, surface, transfer_at(speed, outer), LIMPERT)
+    return HeatSink(ring_mass(rotor), IRON_J_KGK, surface, transfer_at(speed, outer), LIMPERT)
 
 
-def drum_sink(diameter: float, speed: float) -> Sink:
+def drum_sink(diameter: float, speed: float) -> HeatSink:
     """Return a drum as what takes the heat: a band 40 mm wide and 8 thick of its ``diameter`` [mm], where nobody weighed it."""
     outer = diameter / 1e3
     mass = math.pi * diameter * 40.0 * 8.0 * IRON_KG_MM3
     surface = math.pi * outer * 0.04 + math.pi / 4 * outer**2
-    return Sink(
+    return HeatSink(
         mass,
         IRON_J_KGK,
         surface,
@@ -139,7 +139,7 @@ def transfer_at(speed: float, diameter: float) -> float:
     return max(nusselt * AIR_W_MK / diameter, 5.0)
 
 
-def heated(energy: float, sink: Sink, train: Train) -> Heated:
+def heated(energy: float, sink: HeatSink, train: Train) -> Heated:
     """Return the peaks of a train of stops that put ``energy`` [SI units, J] each into ``sink``."""
     rise = energy / (sink.mass * sink.specific)
     q = math.exp(-train.every / sink.constant) if is_known(sink.constant) and sink.constant > 0 else UNKNOWN

@@ -10,8 +10,8 @@ import numpy as np
 
 from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.records import Record
-from bicentra.core.hydraulics.chain import Chain, State
-from bicentra.core.hydraulics.ends import GRAVITY, Body
+from bicentra.core.hydraulics.chain import Chain, PedalState
+from bicentra.core.hydraulics.ends import GRAVITY, VehicleBody
 
 GRIPS = (0.2, 0.5, 0.8)
 MOST_FOOT_N, STEPS, KNEE_STEPS = 5000.0, 200, 130
@@ -34,12 +34,12 @@ class Locking(Record, frozen=True):
         return self.decel / self.grip if self.grip > 0.0 else UNKNOWN
 
 
-def ideal(body: Body, decel: float) -> tuple[float, float]:
+def ideal(body: VehicleBody, decel: float) -> tuple[float, float]:
     """Return the forces front and rear [N] at which both ends use the same adhesion at a deceleration [g]."""
     return tuple(load * decel for load in body.loads(decel))  # type: ignore[return-value]
 
 
-def adhesion(chain: Chain, state: State) -> tuple[float, float]:
+def adhesion(chain: Chain, state: PedalState) -> tuple[float, float]:
     """Return the adhesion that each end uses [no unit]: its force over its load."""
     loads = chain.body.loads(state.decel)
     return state.road[0] / loads[0], state.road[1] / loads[1]
@@ -121,6 +121,6 @@ def knee_for(chain: Chain, slope: float = 0.3) -> float:
     return knee if 0.0 <= knee < math.inf else UNKNOWN
 
 
-def weight_of(body: Body) -> float:
+def weight_of(body: VehicleBody) -> float:
     """Return the vehicle's weight [N]."""
     return body.mass * GRAVITY

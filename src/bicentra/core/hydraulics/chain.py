@@ -13,7 +13,7 @@ from bicentra.core.base.numbers import UNKNOWN, first_known, is_known, known
 from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.geometry.outline import FloatArray
-from bicentra.core.hydraulics.ends import GRAVITY, GUESSED, USUAL, Body, End, body_of, circle, ends_of, ratio_of
+from bicentra.core.hydraulics.ends import GRAVITY, GUESSED, USUAL, End, VehicleBody, body_of, circle, ends_of, ratio_of
 from bicentra.core.parts.vehicle import Booster, Master, Valve, Vehicle
 
 PROPORTIONS = ("fixed", "adjustable")
@@ -21,7 +21,7 @@ TIGHT = 1e-12
 FAR = "far from the rod"
 
 
-class State(Record, frozen=True):
+class PedalState(Record, frozen=True):
     """What a foot force gives, front and rear: line pressure [MPa], clamp on one pad [N], torque of one wheel [N·m], force of the
     axle at the road [N]; deceleration [g], not capped by grip.
     """
@@ -44,7 +44,7 @@ class Chain(Record, frozen=True, eq=False):
     """A vehicle's brakes from the foot to the road."""
 
     ends: tuple[End, End]
-    body: Body
+    body: VehicleBody
     ratio: float
     booster: Booster
     master: Master
@@ -129,14 +129,14 @@ class Chain(Record, frozen=True, eq=False):
             return UNKNOWN
         return pressure if pressure <= knee else knee + slope * (pressure - knee)
 
-    def at(self, foot: float) -> State:
+    def at(self, foot: float) -> PedalState:
         """Return everything a foot force [N] gives."""
         line = self.lines(foot)
         front, rear = self.ends
         clamp = front.clamp(line[0]), rear.clamp(line[1])
         torque = front.torque(line[0]), rear.torque(line[1])
         road = front.road(line[0]), rear.road(line[1])
-        return State(foot, line, clamp, torque, road, math.fsum(road) / (self.body.mass * GRAVITY))
+        return PedalState(foot, line, clamp, torque, road, math.fsum(road) / (self.body.mass * GRAVITY))
 
     @property
     def rear_to_front(self) -> float:

@@ -74,7 +74,7 @@ class End(Record, frozen=True):
         return 2.0 * self.torque(pressure) / (self.tyre / 1e3)
 
 
-class Body(Record, frozen=True):
+class VehicleBody(Record, frozen=True):
     """What is slowed: mass and static front load [kg], wheelbase and height of the centre of gravity [mm], grip."""
 
     mass: float
@@ -126,7 +126,7 @@ def end_of(vehicle: Vehicle, name: str, mu: str = "work", guess: str = USUAL) ->
     )  # fmt: skip
 
 
-class Wheel(Record, frozen=True):
+class BrakedWheel(Record, frozen=True):
     """The disc brake of one wheel: effective radius [mm], area that clamps one pad and of every piston, area of a pad [mm2]."""
 
     radius: float
@@ -140,16 +140,16 @@ class Wheel(Record, frozen=True):
         return self.side * self.radius
 
 
-def wheels_of(vehicle: Vehicle, name: str) -> tuple[Wheel, Wheel]:
+def wheels_of(vehicle: Vehicle, name: str) -> tuple[BrakedWheel, BrakedWheel]:
     """Return the right and the left wheel of an axle with discs; unknown of one with drums."""
     return _wheels(vehicle).get(name, (NO_DISC, NO_DISC))
 
 
-NO_DISC = Wheel(UNKNOWN, UNKNOWN, UNKNOWN, UNKNOWN)
+NO_DISC = BrakedWheel(UNKNOWN, UNKNOWN, UNKNOWN, UNKNOWN)
 
 
 @cached_by_identity
-def _wheels(vehicle: Vehicle) -> dict[str, tuple[Wheel, Wheel]]:
+def _wheels(vehicle: Vehicle) -> dict[str, tuple[BrakedWheel, BrakedWheel]]:
     """Return both wheels of each axle with discs: the same whatever the pads are made of. A left one is worked out by itself only
     where something of the design is not its axle's."""  # fmt: skip
     found = {}
@@ -163,9 +163,9 @@ def _wheels(vehicle: Vehicle) -> dict[str, tuple[Wheel, Wheel]]:
     return found
 
 
-def _wheel(job: Job) -> Wheel:
+def _wheel(job: Job) -> BrakedWheel:
     pad = line_up(job).pad
-    return Wheel(pad.effective_radius, *areas_of(job.caliper), pad.area)
+    return BrakedWheel(pad.effective_radius, *areas_of(job.caliper), pad.area)
 
 
 def _has_drum(vehicle: Vehicle, name: str) -> bool:
@@ -211,7 +211,7 @@ def circle(diameter: float) -> float:
     return math.pi / 4 * diameter**2
 
 
-def body_of(chassis: Chassis, laden: bool = False, guess: str = USUAL) -> Body:
+def body_of(chassis: Chassis, laden: bool = False, guess: str = USUAL) -> VehicleBody:
     """Return what is slowed, empty or ``laden``. A height that nobody measured is guessed where the kind of vehicle is said."""
     mass, front = (chassis.laden_kg, chassis.laden_front_kg) if laden else (chassis.mass_kg, chassis.front_axle_kg)
     long, text = known(chassis.wheelbase_mm), tuple[str, ...]()
@@ -220,7 +220,7 @@ def body_of(chassis: Chassis, laden: bool = False, guess: str = USUAL) -> Body:
         height = long * spread[2 if guess == REAR_FIRST else 1]
         low, high = (round(long * part, -1) for part in (spread[0], spread[2]))
         text = (f"{GUESSED} height of the centre of gravity, {low:.0f} to {high:.0f} mm as a {chassis.build} has it",)
-    return Body(known(mass), known(front), long, height, known(chassis.tyre_mu), text)
+    return VehicleBody(known(mass), known(front), long, height, known(chassis.tyre_mu), text)
 
 
 def ratio_of(pedal: Pedal) -> float:

@@ -19,7 +19,7 @@ GIVES = ("pads and shoes", "calipers", "hoses")
 Volume = Callable[[End, float], float]
 
 
-class Part(Record, frozen=True):
+class DisplacedVolume(Record, frozen=True):
     """What one cause takes in front and rear [mm3]. ``usual``: nobody stated it, common practice is taken."""
 
     name: str
@@ -27,19 +27,21 @@ class Part(Record, frozen=True):
     usual: bool
 
 
-def parts_of(chain: Chain, lines: tuple[float, float], hot: bool = False, worn: bool = False) -> tuple[Part, ...]:
+def parts_of(
+    chain: Chain, lines: tuple[float, float], hot: bool = False, worn: bool = False
+) -> tuple[DisplacedVolume, ...]:
     """Return what takes fluid at the line pressures ``lines`` [N/mm2], in the order in which it is taken.
 
     What the vehicle states of hoses, pads and calipers together stands for all three of them while they are cold.
     """
     front, rear = chain.ends
     found = [
-        Part("piston retraction", (front.volume, rear.volume), any(end.assumed for end in chain.ends)),
+        DisplacedVolume("piston retraction", (front.volume, rear.volume), any(end.assumed for end in chain.ends)),
         _part("knock-back", chain, lambda end, _: end.every * end.soft.knock_back, lines, "knock_back_mm"),
     ]
     if chain.compliance:
         half = chain.compliance * STATED_AT * (lines[0] + lines[1]) / 4
-        found.append(Part("hoses, pads and calipers, as stated", (half, half), False))
+        found.append(DisplacedVolume("hoses, pads and calipers, as stated", (half, half), False))
     else:
         found += [
             _part("pads and shoes", chain, _pads, lines, "pad_mm"),
@@ -54,11 +56,11 @@ def parts_of(chain: Chain, lines: tuple[float, float], hot: bool = False, worn: 
     return tuple(found)
 
 
-def _part(name: str, chain: Chain, volume: Volume, lines: tuple[float, float], *keys: str) -> Part:
+def _part(name: str, chain: Chain, volume: Volume, lines: tuple[float, float], *keys: str) -> DisplacedVolume:
     both = tuple(volume(end, line) for end, line in zip(chain.ends, lines))
     taking = [end for end, taken in zip(chain.ends, both) if taken]
     usual = not keys or any(key in end.soft.usual for end in taking for key in keys)
-    return Part(name, (both[0], both[1]), usual)
+    return DisplacedVolume(name, (both[0], both[1]), usual)
 
 
 def _pads(end: End, line: float) -> float:

@@ -10,7 +10,7 @@ from bicentra.core.base.registry import LIMITS, PRACTICE
 from bicentra.core.base.wording import LengthFormat, make_finding, units_of
 from bicentra.core.hydraulics.balance import GRIPS, ORDER, Leading, Locking, knee_for, locking, rear_leads
 from bicentra.core.hydraulics.before import chains, levers, whole_before
-from bicentra.core.hydraulics.chain import Chain, State, chain_of
+from bicentra.core.hydraulics.chain import Chain, PedalState, chain_of
 from bicentra.core.hydraulics.ends import REAR_FIRST, WEAK
 from bicentra.core.hydraulics.masters import TYPE_G, Ranked, fitted, rank
 from bicentra.core.hydraulics.missing import told_missing
@@ -30,10 +30,10 @@ class PedalWork(Record, frozen=True, eq=False):
     """Everything about the pedal at one foot force. ``before``: the same as it was, where somebody wrote it down."""
 
     chain: Chain
-    now: State
+    now: PedalState
     travel: Travel
     locks: tuple[Locking, ...]
-    before: State | None
+    before: PedalState | None
     before_travel: Travel | None
     levers: Mapping[str, float] | None
     masters: tuple[Ranked, ...]

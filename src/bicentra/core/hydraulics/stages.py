@@ -6,7 +6,7 @@ from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.records import Record
 from bicentra.core.hydraulics.balance import locking
 from bicentra.core.hydraulics.chain import Chain
-from bicentra.core.hydraulics.fluid_displacement import Part, parts_of
+from bicentra.core.hydraulics.fluid_displacement import DisplacedVolume, parts_of
 from bicentra.core.hydraulics.travel import Travel, moved
 
 WORK_G = 0.6
@@ -18,7 +18,7 @@ class Stage(Record, frozen=True):
 
     name: str
     foot: float
-    parts: tuple[Part, ...]
+    parts: tuple[DisplacedVolume, ...]
     travel: Travel
 
     @property

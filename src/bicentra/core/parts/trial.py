@@ -68,7 +68,7 @@ class ShimStacks(f.Described):
         return self.first, self.second
 
 
-class Loose(f.Described):
+class LooseShims(f.Described):
     """Shims of one thickness that lie ready besides those in place. A slotted one goes in past a loosened bolt."""
 
     thickness_mm: float | None = f.thickness("Thickness of a shim")
@@ -138,7 +138,7 @@ class Trial(f.Described):
     shims_mm: ShimStacks = field(default_factory=ShimStacks)
     ear_shims_mm: ShimStacks = field(default_factory=ShimStacks)
     rotor_plate_mm: float | None = f.thickness("Rotor spacer")
-    stock: tuple[Loose, ...] = ()
+    stock: tuple[LooseShims, ...] = ()
     school: str = f.choice("Shims on the two bolts", SCHOOLS, "equal")
     most_apart_mm: float | None = f.thickness("Unequal by at most", default=0.5)
     limits: TrialLimits = field(default_factory=TrialLimits)

@@ -9,7 +9,7 @@ import random
 from bicentra.core.base.records import Record, replace
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.practice import PracticeRun, PracticeStep
-from bicentra.core.parts.trial import GAP_INSTRUMENTS, GAP_NAMES, GAPS, PRACTISED, Loose, ShimStacks, Trial
+from bicentra.core.parts.trial import GAP_INSTRUMENTS, GAP_NAMES, GAPS, PRACTISED, LooseShims, ShimStacks, Trial
 from bicentra.core.practice.truth import (
     ASKEW,
     BEGUN,
@@ -26,7 +26,7 @@ from bicentra.core.solution import solve
 from bicentra.core.trialfit.contradictions import spare_of
 from bicentra.core.trialfit.fit import afresh
 from bicentra.core.trialfit.inspections import INSPECTIONS
-from bicentra.core.trialfit.plan import Plan, after_plan
+from bicentra.core.trialfit.plan import ShimPlan, after_plan
 from bicentra.core.trialfit.pose import pose_of
 from bicentra.core.trialfit.set_up import counts, with_reading, with_set_up, with_work_done
 from bicentra.core.trialfit.shim_station import stations_of
@@ -45,7 +45,7 @@ DRAWN_SD_MM, MOST_DRAWN_MM = 0.12, 0.2
 asks."""
 
 
-class Work(Record, frozen=True):
+class InspectionWork(Record, frozen=True):
     """What an inspection costs in a practice corner: its minutes, the faults it finds and cures with what is then said, and what is
     said where there is nothing."""  # fmt: skip
 
@@ -54,10 +54,10 @@ class Work(Record, frozen=True):
     nothing: str
 
 
-WORK: dict[str, Work] = {
-    "clean": Work(6.0, (("burr", "A burr under the bracket at one bolt: stoned off."),), "The faces are clean and flat."),
-    "turn": Work(3.0, (), "The rotor sits half a turn on: what turned with it is the rotor's own. Read the four gaps again."),
-    "lugs": Work(
+WORK: dict[str, InspectionWork] = {
+    "clean": InspectionWork(6.0, (("burr", "A burr under the bracket at one bolt: stoned off."),), "The faces are clean and flat."),
+    "turn": InspectionWork(3.0, (), "It sits half a turn on: what turned with it is the rotor's own. Read the gaps again."),
+    "lugs": InspectionWork(
         25.0,
         (
             ("lean", "One lug's face stands proud: it is faced square now."),
@@ -65,13 +65,13 @@ WORK: dict[str, Work] = {
         ),
         "Both lugs stand where they were measured, square and level.",
     ),
-    "sizes": Work(4.0, (), "Slot and rotor are what the job says."),
-    "side": Work(
+    "sizes": InspectionWork(4.0, (), "Slot and rotor are what the job says."),
+    "side": InspectionWork(
         2.0,
         (("sense", "It lies on the other side than the job says: it is put where the job says."),),
         "It lies where the job says.",
     ),
-    "shims": Work(
+    "shims": InspectionWork(
         5.0,
         (
             ("mixed", "Some were in the wrong bag: they are counted by what they are now."),
@@ -79,34 +79,34 @@ WORK: dict[str, Work] = {
         ),
         "Every shim is what its bag says.",
     ),
-    "rotor": Work(
+    "rotor": InspectionWork(
         12.0,
         (("height", "It is a rotor of the same diameter and another height: the right one is on now."),),
         "It is the right rotor.",
     ),
-    "heads": Work(
+    "heads": InspectionWork(
         2.0,
         (("washers", "A tall stack of washers: one is left under each head, and the bolts hold."),),
         "One washer under each head.",
     ),
-    "ears": Work(
+    "ears": InspectionWork(
         4.0,
         (("spacing", "The ears stand short of the lugs' spacing: bushed to fit, the bolts start by hand."),),
         "Every bolt starts by hand.",
     ),
-    "hands": Work(
+    "hands": InspectionWork(
         2.0,
         (("hands", "The bleed screw lies at the bottom: left and right were swapped. They are changed over."),),
         "The bleed screw lies at the top, the large piston where the rotor leaves.",
     ),
-    "fouls": Work(
+    "fouls": InspectionWork(
         8.0,
         (("fouls", "It meets the knuckle before the pads are worn: relieved little by little until paper pulls out."),),
         "It goes as far as worn pads need.",
     ),
-    "lip": Work(10.0, (("lip", "A lip in the hat: ground off."),), "The hat is clean inside."),
-    "weight": Work(5.0, (("weight", "They come by clear now."),), "They came by clear before."),
-    "seal": Work(
+    "lip": InspectionWork(10.0, (("lip", "A lip in the hat: ground off."),), "The hat is clean inside."),
+    "weight": InspectionWork(5.0, (("weight", "They come by clear now."),), "They came by clear before."),
+    "seal": InspectionWork(
         20.0, (("seal", "The seal propped the bearing up: it sits now."),), "The bearing sits with the seal as without."
     ),
 }  # fmt: skip
@@ -122,7 +122,7 @@ def first_trial(job: Job, truth: Truth | None = None) -> Trial:
     return Trial(
         by=PRACTISED, station_spacing_mm=round((job.caliper.pad_width_mm or 100.0), 1), rotor_nuts=1, school="equal",
         shims_mm=ShimStacks(first=(*BEGUN, *kit), second=(*BEGUN, *kit)),
-        stock=tuple(Loose(thickness_mm=thick, count=count) for thick, count in STOCK_MM),
+        stock=tuple(LooseShims(thickness_mm=thick, count=count) for thick, count in STOCK_MM),
     )  # fmt: skip
 
 
@@ -237,7 +237,7 @@ def _recounted(truth: Truth, trial: Trial) -> Trial:
     for loose in trial.stock:
         thick = real if loose.thickness_mm == label else loose.thickness_mm or 0.0
         counted[thick] = counted.get(thick, 0) + loose.count
-    stock = tuple(Loose(thickness_mm=thick, count=count) for thick, count in sorted(counted.items()))
+    stock = tuple(LooseShims(thickness_mm=thick, count=count) for thick, count in sorted(counted.items()))
     return replace(trial, stock=stock, shims_mm=named(trial.shims_mm), ear_shims_mm=named(trial.ear_shims_mm))
 
 
@@ -255,7 +255,7 @@ def set_up(job: Job, name: str, value: object) -> Job:
     return _noted(later, "set", name, SET_MIN[name], "")
 
 
-def put_shims(job: Job, plan: Plan) -> Job:
+def put_shims(job: Job, plan: ShimPlan) -> Job:
     """Return the job with a plan's shims in place: a new trial, its gaps blank."""
     before = job.trials[-1]
     after = afresh(after_plan(before, plan))

@@ -14,8 +14,8 @@ from bicentra.core.practice.truth import truth_of
 from bicentra.core.solution import solve
 from bicentra.core.trialfit.advice import Advice, advise
 from bicentra.core.trialfit.fit import Move, TrialFit, trial_fit
-from bicentra.core.trialfit.log import State
-from bicentra.core.trialfit.plan import Plan
+from bicentra.core.trialfit.log import CornerState
+from bicentra.core.trialfit.plan import ShimPlan
 from bicentra.core.trialfit.set_up import without_gaps
 
 MOST_STEPS, MOST_ROUNDS = 160, 25
@@ -115,7 +115,7 @@ def naive_player(base: Job, seed: int, level: int = 1) -> Played:
         sign = 1.0 if job.bracket.side == "outboard" else -1.0
         trial = job.trials[-1]
         stack = _nearest(trial, math.fsum(t or 0.0 for t in trial.shims_mm.first) - sign * half)
-        job = put_shims(job, Plan("lug", stack, stack, math.nan, math.nan))
+        job = put_shims(job, ShimPlan("lug", stack, stack, math.nan, math.nan))
     return Played(run_of(job), job, False)
 
 
@@ -132,7 +132,7 @@ def _closed(job: Job) -> Job:
 
 def _can_lock(job: Job) -> bool:
     standing = fit_of(job).standing
-    return standing.state is State.CENTRED and not standing.missing
+    return standing.state is CornerState.CENTRED and not standing.missing
 
 
 def _nearest(trial: Trial, high: float) -> tuple[float, ...]:

@@ -27,7 +27,7 @@ MOST_SOLVES, MOST_PLANS, MOST_STEPS = 260, 6, 6
 Report = Callable[[float, str], bool]
 
 
-class Plan(Record, frozen=True):
+class RemedyPlan(Record, frozen=True):
     """Remedies in the order they were put together, and the job they lead to, solved.
 
     ``by_hand``: ids of findings whose remedy only a person can carry out; they are counted as cleared, to be measured
@@ -67,7 +67,7 @@ def _touching(edits: tuple[Edit, ...], paths: tuple[str, ...]) -> int:
     return len({path for path, value in edits if path in paths and value not in (0, 0.0, "none", None)})
 
 
-def plan_remedies(job: Job, everything: bool = False, report: Report | None = None) -> tuple[Plan, ...]:
+def plan_remedies(job: Job, everything: bool = False, report: Report | None = None) -> tuple[RemedyPlan, ...]:
     """Return plans that leave no stop in ``job``, cheapest first; with ``everything`` none that leave a watch of now.
 
     Findings that are unknown stay so: no remedy measures. Empty when nothing is to be cleared; where no combination that was
@@ -87,26 +87,26 @@ class _Search:
     """The open states, cheapest first, and the plans found."""
 
     def __init__(self, job: Job, everything: bool) -> None:
-        self.start = Plan((), (), solve(job, verified=False), 0.0, ())
+        self.start = RemedyPlan((), (), solve(job, verified=False), 0.0, ())
         self._met = {f.id for f in self.start.solution.findings if f.verdict is Verdict.OK}
         watched = {f.id for f in self.start.solution.findings if f.verdict is Verdict.CAUTION}
         self._targets = watched if everything else set()
         self._order = count()
-        self.open: list[tuple[float, int, Plan]] = [(0.0, next(self._order), self.start)]
+        self.open: list[tuple[float, int, RemedyPlan]] = [(0.0, next(self._order), self.start)]
         self._seen: set[str] = set()
-        self.plans: list[Plan] = []
+        self.plans: list[RemedyPlan] = []
         self.solves = 1
-        self._best: tuple[int, float, Plan] | None = None
+        self._best: tuple[int, float, RemedyPlan] | None = None
 
     @property
-    def nearest(self) -> tuple[Plan, ...]:
+    def nearest(self) -> tuple[RemedyPlan, ...]:
         """The state that clears most, with what it leaves; nothing where none clears anything."""
         if self._best is None or self._best[0] >= len(self.failing(self.start)):
             return ()
         plan = self._best[2]
         return (replace(plan, left=tuple(dict.fromkeys(f.title for f in self.failing(plan)))),)
 
-    def failing(self, plan: Plan) -> tuple[Finding, ...]:
+    def failing(self, plan: RemedyPlan) -> tuple[Finding, ...]:
         """Return the findings a plan still has to clear."""
         found = plan.solution.findings
         stops = [f for f in found if f.verdict is Verdict.STOP]
@@ -126,7 +126,7 @@ class _Search:
             for remedy in finding.remedies:
                 self._try(plan, finding, remedy)
 
-    def _try(self, plan: Plan, finding: Finding, remedy: Remedy) -> None:
+    def _try(self, plan: RemedyPlan, finding: Finding, remedy: Remedy) -> None:
         by_hand = plan.by_hand if remedy.edits else (*plan.by_hand, finding.id)
         steps = (*plan.steps, remedy)
         key = _key(steps, by_hand)
@@ -143,7 +143,7 @@ class _Search:
         if left <= len(self.failing(plan)) + 1:
             heapq.heappush(self.open, (made.cost + STEP * left, next(self._order), made))
 
-    def _solved(self, plan: Plan, steps: tuple[Remedy, ...], by_hand: tuple[str, ...]) -> Plan | None:
+    def _solved(self, plan: RemedyPlan, steps: tuple[Remedy, ...], by_hand: tuple[str, ...]) -> RemedyPlan | None:
         """Return the state after the last of ``steps``; ``None`` when it leads to no job that can be."""
         before = plan.solution.job
         try:
@@ -154,12 +154,12 @@ class _Search:
         if after == before:
             return None
         self.solves += 1
-        return Plan(steps, by_hand, solve(after, verified=False), 0.0, ())
+        return RemedyPlan(steps, by_hand, solve(after, verified=False), 0.0, ())
 
     def _worse(self, solution: Solution) -> tuple[str, ...]:
         return tuple(f.title for f in solution.findings if f.verdict is Verdict.CAUTION and f.id in self._met)
 
-    def _cost(self, plan: Plan) -> float:
+    def _cost(self, plan: RemedyPlan) -> float:
         cut = sum(not step.reversible for step in plan.steps)
         side = sum(len(step.side_effects) for step in plan.steps)
         return (
@@ -167,13 +167,13 @@ class _Search:
             + WORSE * len(self._worse(plan.solution))
         )  # fmt: skip
 
-    def _take(self, plan: Plan) -> None:
+    def _take(self, plan: RemedyPlan) -> None:
         """Keep a plan, without the steps that it does not need."""
         plan = self._thinned(plan)
         if all(_key(plan.steps, plan.by_hand) != _key(other.steps, other.by_hand) for other in self.plans):
             self.plans.append(plan)
 
-    def _thinned(self, plan: Plan) -> Plan:
+    def _thinned(self, plan: RemedyPlan) -> RemedyPlan:
         for step in plan.steps[:-1]:
             if not step.edits:
                 continue
@@ -184,7 +184,7 @@ class _Search:
             except JobError:
                 continue
             self.solves += 1
-            shorter = Plan(steps, plan.by_hand, solve(job, verified=False), 0.0, ())
+            shorter = RemedyPlan(steps, plan.by_hand, solve(job, verified=False), 0.0, ())
             if not self.failing(shorter):
                 made = replace(shorter, worse=self._worse(shorter.solution))
                 return self._thinned(replace(made, cost=self._cost(made)))

@@ -43,7 +43,7 @@ APART_DEG, MOST_TRIED = 10.0, 12
 """Angles at which a parking-brake caliper is asked for: how far apart they are, and how many at most."""
 
 
-class Space(Record, frozen=True):
+class SearchSpace(Record, frozen=True):
     """What is searched: parts, plates behind the rotor [mm], sides of the lugs for the bracket, clock angles to the turn."""
 
     rotors: tuple[Rotor, ...]
@@ -116,7 +116,7 @@ class FoundSet(Record, frozen=True):
         return f"{self.job.rotor.name} + {self.job.caliper.name} at {fit.clock_deg:g}°{behind}{plate}"
 
 
-class Step(Record, frozen=True):
+class SearchStep(Record, frozen=True):
     """What came out since the last step: how much of the space is done (0 to 1), the sets found, and how many were passed by."""
 
     done: float
@@ -124,7 +124,7 @@ class Step(Record, frozen=True):
     passed: int = 0
 
 
-def search(job: Job, space: Space, wanted: Wanted = lambda _: True) -> Iterator[Step]:
+def search(job: Job, space: SearchSpace, wanted: Wanted = lambda _: True) -> Iterator[SearchStep]:
     """Look through ``space`` for the hub and knuckle of ``job``; one step for each rotor. Stop by asking no further.
 
     Every set of parts gives one ``FoundSet``, at its best angle. What a rotor stops by itself, or with a caliper, is not made set
@@ -142,17 +142,17 @@ def search(job: Job, space: Space, wanted: Wanted = lambda _: True) -> Iterator[
         for _, rotor in alike:
             count += 1
             named = sets if rotor is first else tuple(replace(f, job=replace(f.job, rotor=rotor)) for f in sets)
-            yield Step(count / len(space.rotors), named, len(found) - len(sets))
+            yield SearchStep(count / len(space.rotors), named, len(found) - len(sets))
 
 
-def _sides(job: Job, space: Space) -> tuple[str, ...]:
+def _sides(job: Job, space: SearchSpace) -> tuple[str, ...]:
     """Return the sides of the lugs to try: one, where the kind of bracket is the same on either, the job's own if it is wished."""
     if family_of(job).sided:
         return space.sides
     return (job.bracket.side,) if job.bracket.side in space.sides else space.sides[:1]
 
 
-def sets_called(job: Job, space: Space, words: Sequence[str], most: int) -> tuple[FoundSet, ...]:
+def sets_called(job: Job, space: SearchSpace, words: Sequence[str], most: int) -> tuple[FoundSet, ...]:
     """Return the first ``most`` sets of ``space`` whose names hold every one of ``words``, each looked at by itself [no unit]."""
     found: list[FoundSet] = []
     for rotor in space.rotors:
@@ -167,7 +167,7 @@ def sets_called(job: Job, space: Space, words: Sequence[str], most: int) -> tupl
 
 
 def _with_rotor(
-    job: Job, space: Space, screen: Screen, angles: FloatArray, wanted: Wanted
+    job: Job, space: SearchSpace, screen: Screen, angles: FloatArray, wanted: Wanted
 ) -> Iterator[FoundSet | None]:
     """Yield every set with this rotor, ``None`` for one passed by; what does not change from set to set is made once."""
     lengths, sides = job.lengths, len(space.sides)
@@ -190,7 +190,7 @@ def _way(job: Job, fit: Fit, side: str) -> Job:
 
 
 def _with_ways(
-    ways: list[Job], space: Space, screen: Screen, angles: FloatArray, wanted: Wanted
+    ways: list[Job], space: SearchSpace, screen: Screen, angles: FloatArray, wanted: Wanted
 ) -> Iterator[FoundSet | None]:
     """Yield every set of one rotor, with each plate and side of ``ways``: what surely stops many calipers at once first."""
     left = np.ones(len(space.calipers), dtype=bool)

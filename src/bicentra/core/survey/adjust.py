@@ -17,7 +17,7 @@ from bicentra.core.base.records import Record, replace
 from bicentra.core.parts.survey import Survey
 from bicentra.core.survey.mirrors import twins
 from bicentra.core.survey.network import Array, Network, Reading, make_network
-from bicentra.core.survey.start import MOST_MISFIT, SPINS, Place, Way, diameters_at_start, starting_ways
+from bicentra.core.survey.start import MOST_MISFIT, SPINS, Place, StartWay, diameters_at_start, starting_ways
 
 FALSE_ALARM = 0.02
 """Chance that a clean network gets any reading named at all; shared out over its readings."""
@@ -45,7 +45,7 @@ MOST_STEPS, SETTLED, ROWS_AT_ONCE = 120, 1e-3, 256
 """Evaluations allowed, and the step [mm or rad] below which what is left to gain is below any instrument."""
 
 
-class Loose(Record, frozen=True):
+class LooseDirection(Record, frozen=True):
     """A feature that the readings do not fix. ``way``: the direction [rad] it can move in, ``None`` for any."""
 
     name: str
@@ -68,7 +68,7 @@ class Adjusted(Record, frozen=True):
     residuals: Array
     redundancy: Array
     basis: Array
-    loose: tuple[Loose, ...]
+    loose: tuple[LooseDirection, ...]
     mirrored: tuple[tuple[str, Place, Place], ...]
     steps: int
     free: int = 0
@@ -231,7 +231,9 @@ Settled = tuple[float, Array, int]
 """Sum of squares, unknowns and evaluations of one solution."""
 
 
-def _tried(network: Network, ways: Sequence[Way], most_steps: int) -> tuple[list[Settled], ConvergenceError | None]:
+def _tried(
+    network: Network, ways: Sequence[StartWay], most_steps: int
+) -> tuple[list[Settled], ConvergenceError | None]:
     """Return the solutions that come of ``ways``, the likely ones always, the others while none fits."""
     found: list[Settled] = []
     failed: ConvergenceError | None = None
@@ -257,7 +259,7 @@ def _without(survey: Survey, names: frozenset[str]) -> Survey:
     return replace(survey, distances=aside(survey.distances), directions=aside(survey.directions))
 
 
-def _vector(network: Network, way: Way) -> Array:
+def _vector(network: Network, way: StartWay) -> Array:
     sizes = diameters_at_start(network)
     pairs = [way.places.get(name, (0.0, 0.0)) for name in (*network.points, *network.edges)]
     return np.array([value for pair in pairs for value in pair] + [sizes[n] for n in network.diameters], float)
@@ -345,7 +347,7 @@ def _parted(slopes: Array) -> tuple[Array, Array, Array]:
     return folded @ u, s, vt
 
 
-def _loose(network: Network, free: Array, covariance: Array) -> tuple[Loose, ...]:
+def _loose(network: Network, free: Array, covariance: Array) -> tuple[LooseDirection, ...]:
     """Return what moves in the directions ``free`` (k, unknowns) that no reading holds, and what is held too weakly."""
     found = []
     for k, name in enumerate((*network.points, *network.edges)):
@@ -357,11 +359,11 @@ def _loose(network: Network, free: Array, covariance: Array) -> tuple[Loose, ...
             one_way = len(size) < 2 or size[1] < 1e-6 * max(size[0], 1.0)
             way = moves[2][0] if moves is not None else np.zeros(2)
             angle = math.atan2(way[1], way[0]) if one_way and name in network.points else None
-            found.append(Loose(name, angle))
+            found.append(LooseDirection(name, angle))
             continue
         own = np.linalg.eigh(covariance[np.ix_(at, at)])
         if name in network.points and math.sqrt(max(own[0][-1], 0.0)) > LOOSE_SD_MM:
-            found.append(Loose(name, math.atan2(own[1][1, -1], own[1][0, -1])))
+            found.append(LooseDirection(name, math.atan2(own[1][1, -1], own[1][0, -1])))
     return tuple(found)
 
 

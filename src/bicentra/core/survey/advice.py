@@ -23,7 +23,7 @@ CHECKED = 0.1
 MOST_OFFERED, MOST_TRIED = 6, 160
 
 
-class Advice(Record, frozen=True):
+class ReadingAdvice(Record, frozen=True):
     """One thing to do next. ``kind``: again, feature, diameter, distance, direction, side, face, sweep, straightedge.
 
     For a distance or a direction ``ends`` and ``sense`` say which; ``gain`` says in words what it brings.
@@ -40,12 +40,12 @@ class Advice(Record, frozen=True):
 
 def advise(
     survey: Survey, adjusted: Adjusted | None, lengths: LengthFormat, lugs: Iterable[str] | None = None
-) -> tuple[Advice, ...]:
+) -> tuple[ReadingAdvice, ...]:
     """Return what to do next, the most useful first; never empty while anything is left to gain.
 
     ``lugs`` are the features whose faces matter; every hole off the axle when they are not told.
     """
-    found: list[Advice] = []
+    found: list[ReadingAdvice] = []
     if adjusted is not None and adjusted.suspects:
         found += _again(adjusted, lengths)
     found += _basics(survey)
@@ -55,31 +55,36 @@ def advise(
     return tuple(found[: MOST_OFFERED + 4])
 
 
-def _again(adjusted: Adjusted, lengths: LengthFormat) -> list[Advice]:
+def _again(adjusted: Adjusted, lengths: LengthFormat) -> list[ReadingAdvice]:
     text = suspect_sentence(adjusted, lengths)
     rows = [adjusted.readings[k] for k in adjusted.suspects]
-    return [Advice("again", text, r.ends, r.sense, "settles which reading is wrong", r.index, r.list) for r in rows[:3]]
+    return [
+        ReadingAdvice("again", text, r.ends, r.sense, "settles which reading is wrong", r.index, r.list)
+        for r in rows[:3]
+    ]
 
 
-def _basics(survey: Survey) -> list[Advice]:
+def _basics(survey: Survey) -> list[ReadingAdvice]:
     if survey.axis is None:
         text = "Add the feature that is centred on the axle, such as the pilot: everything is measured from it."
-        return [Advice("feature", text, gain="gives the survey its origin")]
+        return [ReadingAdvice("feature", text, gain="gives the survey its origin")]
     bare = [f for f in survey.features if f.kind == "round" and not f.diameter_mm]
     found = [
-        Advice("diameter", f"Measure the diameter of {f.name}.", (f.name,), gain="turns edge readings into centres")
+        ReadingAdvice(
+            "diameter", f"Measure the diameter of {f.name}.", (f.name,), gain="turns edge readings into centres"
+        )
         for f in bare
     ]
     if len(survey.features) < 2:
         text = "Add a lug hole to measure to."
-        found.append(Advice("feature", text, gain="gives the bracket a place to bolt to"))
+        found.append(ReadingAdvice("feature", text, gain="gives the bracket a place to bolt to"))
     return found[:3]
 
 
-def _network_advice(adjusted: Adjusted, lengths: LengthFormat) -> list[Advice]:
+def _network_advice(adjusted: Adjusted, lengths: LengthFormat) -> list[ReadingAdvice]:
     network = adjusted.network
     sides = [
-        Advice("side", f"Say on which side {name} lies: above, below, ahead or behind.", (name,), gain="settles a mirror image")
+        ReadingAdvice("side", f"Say where {name} lies: above, below, ahead or behind.", (name,), gain="settles a mirror image")
         for name, *_ in adjusted.mirrored
     ]  # fmt: skip
     proposals = _candidates(adjusted)
@@ -141,7 +146,7 @@ def _free_directions(adjusted: Adjusted) -> Array:
     return vt[rank:]
 
 
-def _fixing(adjusted: Adjusted, proposals: list[Reading], rows: Array, free: Array) -> list[Advice]:
+def _fixing(adjusted: Adjusted, proposals: list[Reading], rows: Array, free: Array) -> list[ReadingAdvice]:
     """Readings that hold what is loose, those that hold it hardest first; an easy distance before an angle."""
     if len(free):
         holds = np.linalg.norm(rows @ free.T, axis=1) * np.array([r.sigma for r in proposals])
@@ -158,15 +163,15 @@ def _fixing(adjusted: Adjusted, proposals: list[Reading], rows: Array, free: Arr
     return found
 
 
-def _offer(reading: Reading, gain: str) -> Advice:
+def _offer(reading: Reading, gain: str) -> ReadingAdvice:
     if reading.kind == "direction":
         text = f"Read the angle of the line from {reading.ends[0]} to {reading.ends[1]}: {gain}."
-        return Advice("direction", text, reading.ends, "", gain, list="directions")
+        return ReadingAdvice("direction", text, reading.ends, "", gain, list="directions")
     if reading.kind == "edge-direction":
         text = f"Read the lean of {reading.ends[0]}: {gain}."
-        return Advice("direction", text, reading.ends, "", gain, list="directions")
+        return ReadingAdvice("direction", text, reading.ends, "", gain, list="directions")
     text = f"Measure {reading.ends[0]} to {reading.ends[1]}, {SENSE_WORDS[reading.sense]}: {gain}."
-    return Advice("distance", text, reading.ends, reading.sense, gain, list="distances")
+    return ReadingAdvice("distance", text, reading.ends, reading.sense, gain, list="distances")
 
 
 def _spreading(adjusted: Adjusted, rows: Array) -> tuple[Array, Array]:
@@ -175,7 +180,7 @@ def _spreading(adjusted: Adjusted, rows: Array) -> tuple[Array, Array]:
     return reach, 1.0 + np.einsum("ij,ji->i", rows, reach)
 
 
-def _checking(adjusted: Adjusted, proposals: list[Reading], rows: Array) -> list[Advice]:
+def _checking(adjusted: Adjusted, proposals: list[Reading], rows: Array) -> list[ReadingAdvice]:
     """Readings that let the most others be checked."""
     slopes = adjusted.network.slopes(adjusted.x)
     reach, weight = _spreading(adjusted, rows)
@@ -197,7 +202,9 @@ def _checking(adjusted: Adjusted, proposals: list[Reading], rows: Array) -> list
     return found
 
 
-def _sharpening(adjusted: Adjusted, proposals: list[Reading], rows: Array, lengths: LengthFormat) -> list[Advice]:
+def _sharpening(
+    adjusted: Adjusted, proposals: list[Reading], rows: Array, lengths: LengthFormat
+) -> list[ReadingAdvice]:
     """Readings that sharpen the place known worst."""
     spreads = {name: math.sqrt(float(np.trace(adjusted.spread(name)))) for name in adjusted.network.points}
     if not spreads:
@@ -216,7 +223,7 @@ def _sharpening(adjusted: Adjusted, proposals: list[Reading], rows: Array, lengt
     return found
 
 
-def _faces_and_sweeps(survey: Survey, lugs: Iterable[str] | None) -> list[Advice]:
+def _faces_and_sweeps(survey: Survey, lugs: Iterable[str] | None) -> list[ReadingAdvice]:
     found = []
     holes = (
         list(lugs)
@@ -225,18 +232,18 @@ def _faces_and_sweeps(survey: Survey, lugs: Iterable[str] | None) -> list[Advice
     )
     if holes and survey.straightedge_thickness_mm is None:
         text = "Measure the straightedge's thickness: depths to the lug faces are read from it."
-        found.append(Advice("straightedge", text, gain="gives the lugs their seating height"))
+        found.append(ReadingAdvice("straightedge", text, gain="gives the lugs their seating height"))
     for name in holes:
         count = sum(
             len([s for s in face.spots if s.depth_mm is not None]) for face in survey.faces if face.feature == name
         )
         if count < 3:
             text = f"Read the depth from the straightedge at three spots of the face of {name}."
-            found.append(Advice("face", text, (name,), gain="gives its seating height and shows a bent lug"))
+            found.append(ReadingAdvice("face", text, (name,), gain="gives its seating height and shows a bent lug"))
     for on, words in (("hub-face", "hub face, wiped clean"), ("rotor-face", "rotor's face, on the bench")):
         if not any(sweep.on == on and sweep.readings for sweep in survey.sweeps):
             text = f"Sweep the {words}: eight indicator readings or more."
-            found.append(Advice("sweep", text, (on,), gain="shows the runout to expect and the best index"))
+            found.append(ReadingAdvice("sweep", text, (on,), gain="shows the runout to expect and the best index"))
     return found
 
 

@@ -36,7 +36,7 @@ class Tie(Record, frozen=True):
     value: float
 
 
-class Way(Record, frozen=True):
+class StartWay(Record, frozen=True):
     """One way the features may lie, how badly it misses the readings, and the features it could not place."""
 
     places: Mapping[str, Place]
@@ -44,7 +44,7 @@ class Way(Record, frozen=True):
     guessed: frozenset[str] = frozenset()
 
 
-def starting_ways(network: Network, hints: Mapping[str, Place], spin: float = 0.0) -> tuple[Way, ...]:
+def starting_ways(network: Network, hints: Mapping[str, Place], spin: float = 0.0) -> tuple[StartWay, ...]:
     """Return the ways the features of ``network`` may lie, best first; ``hints`` are places known from elsewhere.
 
     Where a feature has to be guessed (readings that only hold together, not one by one), ``spin`` turns the guess [rad].
@@ -53,10 +53,10 @@ def starting_ways(network: Network, hints: Mapping[str, Place], spin: float = 0.
     return tuple(sorted(_ways(network, hints, ties, spin), key=lambda way: way.misfit))
 
 
-def _ways(network: Network, hints: Mapping[str, Place], ties: dict[str, list[Tie]], spin: float) -> list[Way]:
+def _ways(network: Network, hints: Mapping[str, Place], ties: dict[str, list[Tie]], spin: float) -> list[StartWay]:
     """Return the ways that follow from guesses turned by ``spin`` [rad]."""
     first = network.origin or (network.points[0] if network.points else "")
-    ways = [Way({first: (0.0, 0.0)}, 0.0)]
+    ways = [StartWay({first: (0.0, 0.0)}, 0.0)]
     left = [name for name in (*network.points, *network.edges) if name != first]
     while left:
         name = max(left, key=lambda n: (_strength(ties.get(n, []), ways[0].places), -left.index(n)))
@@ -116,7 +116,9 @@ def _strength(ties: Iterable[Tie], placed: Mapping[str, Place]) -> int:
     return sum(1 for tie in ties if tie.other in placed or tie.kind == "lean")
 
 
-def _with(name: str, way: Way, ties: list[Tie], network: Network, hints: Mapping[str, Place], spin: float) -> list[Way]:
+def _with(
+    name: str, way: StartWay, ties: list[Tie], network: Network, hints: Mapping[str, Place], spin: float
+) -> list[StartWay]:
     """Return ``way`` with ``name`` placed, in as many ways as the readings leave open."""
     usable = [tie for tie in ties if tie.other in way.places or tie.kind == "lean"]
     edge = name in network.edges
@@ -124,12 +126,12 @@ def _with(name: str, way: Way, ties: list[Tie], network: Network, hints: Mapping
     scored = _distinct([(_misfit(place, usable, way.places, edge), place) for place in found], edge)
     if not scored:
         guess = _guess(name, usable, way, hints, edge, spin)
-        return [Way({**way.places, name: guess}, way.misfit, way.guessed | {name})]
+        return [StartWay({**way.places, name: guess}, way.misfit, way.guessed | {name})]
     margin = GOOD_MISFIT if scored[0][0] < GOOD_MISFIT and len(usable) > 2 else MOST_MISFIT
     open_ = [row for row in scored if row[0] < scored[0][0] + margin][:MOST_OPEN]
     if len(open_) > 1:
         open_ = _settled(name, open_, network, hints, edge)
-    return [Way({**way.places, name: place}, way.misfit + misfit, way.guessed) for misfit, place in open_]
+    return [StartWay({**way.places, name: place}, way.misfit + misfit, way.guessed) for misfit, place in open_]
 
 
 def _distinct(rows: list[tuple[float, Place]], edge: bool) -> list[tuple[float, Place]]:
@@ -309,7 +311,7 @@ def side_of(network: Network, name: str) -> str:
     return stated or said
 
 
-def _guess(name: str, ties: list[Tie], way: Way, hints: Mapping[str, Place], edge: bool, spin: float) -> Place:
+def _guess(name: str, ties: list[Tie], way: StartWay, hints: Mapping[str, Place], edge: bool, spin: float) -> Place:
     """Return a place for a feature that the readings do not fix; it is reported as loose, never as known."""
     turn = 2.6 + 0.7 * len(way.places) + spin
     lean = next((tie.value for tie in ties if tie.kind == "lean"), turn)

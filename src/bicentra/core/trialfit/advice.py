@@ -10,7 +10,7 @@ from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import GAP_INSTRUMENTS, GAP_NAMES, GAPS, Trial
 from bicentra.core.trialfit.fit import Move, TrialFit
 from bicentra.core.trialfit.inspections import ABOUT_OFFSET, ABOUT_REPEATING, ABOUT_TILT, BEFORE_LOCK, INSPECTIONS
-from bicentra.core.trialfit.log import LEAST_NUTS, LockItem, State
+from bicentra.core.trialfit.log import LEAST_NUTS, CornerState, LockItem
 from bicentra.core.trialfit.pose import pose_of
 from bicentra.core.trialfit.set_up import before_told, counts
 
@@ -38,7 +38,7 @@ def advise(job: Job, fit: TrialFit | None, move: Move | None) -> Advice:
     """Return what to do next with the last trial of ``job``. ``move``: the change of shims that is looked at, if any."""
     if fit is None:
         return Advice("Put it on dry, bolts tight, rotor held by its nuts, and begin a trial.", "begin")
-    if fit.standing.state is State.LOCKED:
+    if fit.standing.state is CornerState.LOCKED:
         return Advice("Locked: this corner is done.", "done")
     steps: tuple[Callable[[Job, TrialFit, Move | None], Advice | None], ...] = (
         _reading, _contradiction, _unfollowed, _shimming, _stopped, _before_lock,

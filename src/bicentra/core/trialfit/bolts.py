@@ -14,7 +14,7 @@ from bicentra.core.fasteners.torque import LUBRICATIONS, usual_torque
 from bicentra.core.parts.limits import limit_for, limit_in_mm
 from bicentra.core.parts.threads import Thread
 from bicentra.core.parts.trial import Trial
-from bicentra.core.trialfit.plan import Plan
+from bicentra.core.trialfit.plan import ShimPlan
 from bicentra.core.trialfit.shim_station import Place, ShimStation, stacks_at
 
 BED_THREAD_MM, BED_HEAD_MM, BED_FACE_MM = 0.003, 0.003, 0.002
@@ -54,7 +54,7 @@ class BoltAfter(Record, frozen=True):
 
 
 def bolts_after(
-    assembly: Assembly, stations: tuple[ShimStation, ...], plan: Plan, trial: Trial
+    assembly: Assembly, stations: tuple[ShimStation, ...], plan: ShimPlan, trial: Trial
 ) -> tuple[BoltAfter, ...]:
     """Return every bolt as ``plan`` leaves it: its length is what it is in the job, its stack grows or shrinks with the shims.
 
@@ -67,7 +67,7 @@ def bolts_after(
 
 
 def _after(
-    assembly: Assembly, stations: tuple[ShimStation, ...], plan: Plan, lying: Lying, placed: PlacedJoint
+    assembly: Assembly, stations: tuple[ShimStation, ...], plan: ShimPlan, lying: Lying, placed: PlacedJoint
 ) -> BoltAfter:
     across = assembly.line.frame.into(placed.centre)[1]
     grown = {station.place: _grown(assembly, station, lying[station.place], across) for station in stations}

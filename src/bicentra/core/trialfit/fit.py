@@ -14,7 +14,7 @@ from bicentra.core.trialfit.as_built_check import as_drawn
 from bicentra.core.trialfit.bolts import BoltAfter, bolts_after
 from bicentra.core.trialfit.log import Standing, standing_of
 from bicentra.core.trialfit.move_diagnosis import Measured, MoveDiagnosis, followed, unknown_thickness
-from bicentra.core.trialfit.plan import Limits, Plan, is_within, limits_of, nearest_plan, plans_of, surely
+from bicentra.core.trialfit.plan import Limits, ShimPlan, is_within, limits_of, nearest_plan, plans_of, surely
 from bicentra.core.trialfit.pose import Pose, pose_of
 from bicentra.core.trialfit.set_up import in_force
 from bicentra.core.trialfit.shim_station import PLACE_WORDS, Place, ShimStation, stacks_at, stations_of
@@ -26,7 +26,7 @@ TOLD = 6
 class Move(Record, frozen=True):
     """A plan with what it does to every bolt, in the order one does it. ``stays``: nothing has to be changed."""
 
-    plan: Plan
+    plan: ShimPlan
     bolts: tuple[BoltAfter, ...]
     steps: tuple[str, ...]
     stays: bool
@@ -155,7 +155,7 @@ def standing_fit(solution: Solution) -> TrialFit | None:
 
 
 def _moves(
-    solution: Solution, stations: tuple[ShimStation, ...], trial: Trial, plans: tuple[Plan, ...]
+    solution: Solution, stations: tuple[ShimStation, ...], trial: Trial, plans: tuple[ShimPlan, ...]
 ) -> tuple[tuple[Move, ...], tuple[Move, ...]]:
     """Return the plans that leave every bolt its thread, and those that do not."""
     held, bad = list[Move](), list[Move]()
@@ -216,7 +216,7 @@ def sense_of(station: ShimStation, pose: Pose, limits: Limits) -> str:
     return f"{text}; it sits too far {sits}, so shims there help."
 
 
-def plan_stays(trial: Trial, plan: Plan) -> bool:
+def plan_stays(trial: Trial, plan: ShimPlan) -> bool:
     """Tell whether a plan is what lies there already."""
     now = stacks_at(trial, plan.place).sides
     return all(_sorted(have) == _sorted(want) for have, want in zip(now, (plan.first, plan.second)))
@@ -226,7 +226,7 @@ def _sorted(shims: tuple[float | None, ...]) -> list[float]:
     return sorted(-1.0 if thick is None else thick for thick in shims)
 
 
-def steps_of(trial: Trial, plan: Plan, lengths: LengthFormat) -> tuple[str, ...]:
+def steps_of(trial: Trial, plan: ShimPlan, lengths: LengthFormat) -> tuple[str, ...]:
     """Return what is done in which order: the bolt with more to do first, what comes out before what goes in, closed ones by taking
     the bolt out."""
     closed = {loose.thickness_mm for loose in trial.stock if loose.form == "closed"}
@@ -279,7 +279,7 @@ def _findings(
     job, lengths = solution.job, solution.job.lengths
     counted = in_force(trial)
     here = [
-        Plan(station.place, *stacks_at(trial, station.place).sides, pose.offset.value, pose.tilt.value)
+        ShimPlan(station.place, *stacks_at(trial, station.place).sides, pose.offset.value, pose.tilt.value)
         for station in stations[:1]
     ]
     after = bolts_after(solution.assembly, stations, here[0], trial) if here and stations[0].known else ()

@@ -29,7 +29,7 @@ SINCE = (
 """What a record's text has more, where none of it is stated, than when earlier versions made marks of it."""
 
 
-class State(StrEnum):
+class CornerState(StrEnum):
     """How far the trial fit of a corner has come."""
 
     NOT_TRIED = "not tried"
@@ -50,7 +50,7 @@ class LockItem(Record, frozen=True):
 class Standing(Record, frozen=True):
     """How far a corner has come, what its lock needs, and why a lock that was set does not hold any more."""
 
-    state: State
+    state: CornerState
     needs: tuple[LockItem, ...] = ()
     broken: tuple[str, ...] = ()
 
@@ -110,14 +110,14 @@ def _stated(thing: object) -> object:
 def standing_of(job: Job, trial: Trial | None, findings: tuple[Finding, ...]) -> Standing:
     """Return how far a corner has come with its last trial. ``findings``: what is asked of that trial."""
     if trial is None:
-        return Standing(State.NOT_TRIED, (LockItem("a trial: put it on dry and read the gaps", "", False),))
+        return Standing(CornerState.NOT_TRIED, (LockItem("a trial: put it on dry and read the gaps", "", False),))
     needs = lock_list(job, trial, findings)
     broken = broken_by(job, trial) if trial.locked else ()
     if trial.locked and not broken and all(item.done for item in needs):
-        return Standing(State.LOCKED, needs)
+        return Standing(CornerState.LOCKED, needs)
     here = [finding.verdict for finding in findings if kind_of(finding.id).centres]
     centred = trial.hub == "this hub" and bool(here) and all(verdict is Verdict.OK for verdict in here)
-    return Standing(State.CENTRED if centred else State.TRYING, needs, broken)
+    return Standing(CornerState.CENTRED if centred else CornerState.TRYING, needs, broken)
 
 
 READ_BY = {

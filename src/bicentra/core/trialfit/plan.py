@@ -14,7 +14,7 @@ from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
-from bicentra.core.parts.trial import Loose, ShimStacks, Trial
+from bicentra.core.parts.trial import LooseShims, ShimStacks, Trial
 from bicentra.core.trialfit.pose import Pose
 from bicentra.core.trialfit.shim_station import Place, ShimStation, stacks_at, stations_of
 from bicentra.core.trialfit.stacks import MOST_A_BOLT, Counts, Stacks, most_pieces, stacks_of
@@ -40,7 +40,7 @@ class Limits(Record, frozen=True):
     apart: float
 
 
-class Plan(Record, frozen=True):
+class ShimPlan(Record, frozen=True):
     """One answer: the shims at the first and the second ear's side after the move [mm], thickest first, unknown ones as ``None``;
     offset [mm] and tilt [degrees] it leads to; under a radial mount's feet
     how far from the planned height it then stands, outward [mm]."""
@@ -70,24 +70,24 @@ def limits_of(job: Job, trial: Trial) -> Limits:
     return Limits(offset, tilt, 0.0 if trial.school == "equal" else known(trial.most_apart_mm))
 
 
-def plans_of(job: Job, line: LineUp, trial: Trial, pose: Pose) -> tuple[Plan, ...]:
+def plans_of(job: Job, line: LineUp, trial: Trial, pose: Pose) -> tuple[ShimPlan, ...]:
     """Return the plans for both places, best first: within limits, then fewest pieces, then least offset left.
 
     None where nothing is reachable, or offset or tilt are unknown.
     """
-    limits, found = limits_of(job, trial), list[Plan]()
+    limits, found = limits_of(job, trial), list[ShimPlan]()
     for station in stations_of(job, line):
         if station.known:
             found += _radial(station, trial, pose) if station.radial else _at(station, trial, pose, limits)
     return tuple(sorted(found, key=_rank)[:MOST_PLANS])
 
 
-def nearest_plan(job: Job, line: LineUp, trial: Trial, pose: Pose) -> Plan | None:
+def nearest_plan(job: Job, line: LineUp, trial: Trial, pose: Pose) -> ShimPlan | None:
     """Return the shims at hand that come nearest to the limits where none reach them; ``None`` where even that is unknown."""
     limits = limits_of(job, trial)
     for wider in WIDENED:
         wide = Limits(wider * limits.offset, wider * limits.tilt, limits.apart)
-        found = list[Plan]()
+        found = list[ShimPlan]()
         for station in stations_of(job, line):
             if station.known and not station.radial:
                 found += _at(station, trial, pose, wide)
@@ -96,7 +96,7 @@ def nearest_plan(job: Job, line: LineUp, trial: Trial, pose: Pose) -> Plan | Non
     return None
 
 
-def _rank(plan: Plan) -> tuple[float, ...]:
+def _rank(plan: ShimPlan) -> tuple[float, ...]:
     return plan.pieces, round(abs(plan.offset), 6), round(abs(plan.tilt), 6), plan.place == "ear"
 
 
@@ -149,7 +149,7 @@ def _spans(base: FloatArray, gain: float, most: float) -> tuple[FloatArray, Floa
     return ends.min(axis=0) - SAME_MM, ends.max(axis=0) + SAME_MM
 
 
-def _at(station: ShimStation, trial: Trial, pose: Pose, limits: Limits) -> list[Plan]:
+def _at(station: ShimStation, trial: Trial, pose: Pose, limits: Limits) -> list[ShimPlan]:
     """Return the plans at one place with the fewest pieces."""
     slope = math.tan(math.radians(pose.tilt.value))
     if not is_known(pose.offset.value, slope, limits.offset, limits.tilt, limits.apart):
@@ -173,12 +173,12 @@ def surely(limits: Limits, pose: Pose) -> Limits:
     return Limits(offset if offset > 0.0 else limits.offset, tilt if tilt > 0.0 else limits.tilt, limits.apart)
 
 
-def is_within(plan: Plan, limits: Limits) -> bool:
+def is_within(plan: ShimPlan, limits: Limits) -> bool:
     """Tell whether what a plan leads to is within ``limits``."""
     return abs(plan.offset) <= limits.offset + SAME_MM and abs(plan.tilt) <= limits.tilt + SAME_MM
 
 
-def _fewest(ask: _Ask, sizes: tuple[float, ...], counts: tuple[int, ...], fixed: tuple[int, ...]) -> list[Plan]:
+def _fewest(ask: _Ask, sizes: tuple[float, ...], counts: tuple[int, ...], fixed: tuple[int, ...]) -> list[ShimPlan]:
     """Return the plans with the fewest pieces that reach the limits. ``fixed``: unmeasured ones that stay at either bolt."""
     low, high = ask.span_of_first()
     most = min(most_pieces(len(sizes)), sum(counts))
@@ -211,7 +211,7 @@ def _pairs(
     return found
 
 
-def _radial(station: ShimStation, trial: Trial, pose: Pose) -> list[Plan]:
+def _radial(station: ShimStation, trial: Trial, pose: Pose) -> list[ShimPlan]:
     """Return the plans for the height of a caliper on studs: both feet alike, the fewest pieces that bring it within ``HEIGHT_MM``;
     none where its height is unknown, or is right already."""
     off, there = pose.radial.value, stacks_at(trial, station.place)
@@ -230,12 +230,12 @@ def _radial(station: ShimStation, trial: Trial, pose: Pose) -> list[Plan]:
                 side = tuple(
                     size for size, many in zip(reversed(sizes), reversed(some.counts[k].tolist())) for _ in range(many)
                 )
-                found.append(Plan(station.place, side, side, pose.offset.value, pose.tilt.value, float(left[k])))
+                found.append(ShimPlan(station.place, side, side, pose.offset.value, pose.tilt.value, float(left[k])))
             return found
     return []
 
 
-def _plan(ask: _Ask, sizes: tuple[float, ...], fixed: tuple[int, ...], pair: tuple[Counts, Counts]) -> Plan:
+def _plan(ask: _Ask, sizes: tuple[float, ...], fixed: tuple[int, ...], pair: tuple[Counts, Counts]) -> ShimPlan:
     first, second = (
         tuple(size for size, many in zip(reversed(sizes), reversed(side.tolist())) for _ in range(many))
         for side in pair
@@ -243,7 +243,7 @@ def _plan(ask: _Ask, sizes: tuple[float, ...], fixed: tuple[int, ...], pair: tup
     offset, slope = ask.after(math.fsum(first), math.fsum(second))
     unknown = tuple((None,) * many for many in fixed)
     tilt = math.degrees(math.atan(slope))
-    return Plan(ask.station.place, (*first, *unknown[0]), (*second, *unknown[1]), offset, tilt)
+    return ShimPlan(ask.station.place, (*first, *unknown[0]), (*second, *unknown[1]), offset, tilt)
 
 
 def _ready(trial: Trial, place: Place) -> tuple[tuple[float, ...], tuple[int, ...]]:
@@ -264,7 +264,7 @@ def _heights(sides: tuple[tuple[float | None, ...], tuple[float | None, ...]]) -
     return first, second
 
 
-def after_plan(trial: Trial, plan: Plan) -> Trial:
+def after_plan(trial: Trial, plan: ShimPlan) -> Trial:
     """Return a trial with a plan's shims in place: what comes out goes into the box, what goes in comes out of it."""
     counts: dict[float, int] = {}
     for thick in (thick for side in stacks_at(trial, plan.place).sides for thick in side if thick):
@@ -273,7 +273,7 @@ def after_plan(trial: Trial, plan: Plan) -> Trial:
         counts[thick] = counts.get(thick, 0) - 1
     stock = {round(known(loose.thickness_mm), 6): loose for loose in trial.stock}
     for thick, more in counts.items():
-        loose = stock.get(round(thick, 6), Loose(thickness_mm=thick, count=0))
+        loose = stock.get(round(thick, 6), LooseShims(thickness_mm=thick, count=0))
         stock[round(thick, 6)] = replace(loose, count=max(loose.count + more, 0))
     name = "shims_mm" if plan.place == "lug" else "ear_shims_mm"
     leaves = ShimStacks(first=plan.first, second=plan.second)

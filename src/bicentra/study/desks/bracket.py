@@ -10,7 +10,7 @@ from bicentra.core.bracket_evaluation import BracketEvaluation
 from bicentra.core.certainty.both_sides import told_of_both
 from bicentra.core.clearance.withdrawal import ways_out
 from bicentra.core.drawing.imprint import NOT_TO_CUT, PLAYED, cut_mark
-from bicentra.core.drawing.made_view import Work
+from bicentra.core.drawing.made_view import MadeWork
 from bicentra.core.fasteners.grades import usual_grade
 from bicentra.core.fasteners.torque import LUBRICATIONS, usual_torque
 from bicentra.core.kinds import on_the_bench
@@ -123,11 +123,11 @@ class BracketDesk:
             return solution
         return replace(solution, assembly=one.assembly)
 
-    def work(self) -> Work:
+    def work(self) -> MadeWork:
         """Return what of the plate can be pulled where it is drawn."""
         solution = self.study.plain_solution
         bracket = solution.job.bracket
-        return Work(bracket.cutouts, bosses(solution.job), bracket.dowels, pulled_edges(solution))
+        return MadeWork(bracket.cutouts, bosses(solution.job), bracket.dowels, pulled_edges(solution))
 
     def other_side(self) -> str:
         """Return what the other corner of the axle gets; nothing where there is none."""

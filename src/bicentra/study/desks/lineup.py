@@ -24,7 +24,7 @@ if TYPE_CHECKING:
     from bicentra.core.missing import Missing
     from bicentra.core.search.clock import ClockSearch
     from bicentra.core.search.incremental_clock import IncrementalClock
-    from bicentra.core.search.planner import Plan, Report
+    from bicentra.core.search.planner import RemedyPlan, Report
 
 CLOCK, THICKNESS = "fit.clock_deg", "bracket.thickness_mm"
 PULLED = (CLOCK, "fit.pad_inset_mm", "fit.rotor_spacer_mm")
@@ -50,7 +50,7 @@ class LineupDesk:
 
     def __init__(self, study: Study) -> None:
         self.study = study
-        self.preview: Plan | None = None
+        self.preview: RemedyPlan | None = None
         self._planned_for: Job | None = None
         self._ring: ClockSearch | None = None
         self._ring_of: Job | None = None
@@ -201,18 +201,18 @@ class LineupDesk:
 
     # Plans
 
-    def plans(self, everything: bool) -> "Callable[[Report], tuple[Plan, ...]]":
+    def plans(self, everything: bool) -> "Callable[[Report], tuple[RemedyPlan, ...]]":
         """Return the search for plans for the job as it stands, to be run wherever there is time."""
         from bicentra.core.search.planner import plan_remedies
 
         job = self.study.job
         return lambda report: plan_remedies(job, everything, report)
 
-    def left_by(self, plan: "Plan") -> tuple[Finding, ...]:
+    def left_by(self, plan: "RemedyPlan") -> tuple[Finding, ...]:
         """Return what is asked once a plan is carried out, doubted as what is shown: a watch for a doubt is left by every plan."""
         return self.study.as_shown(plan.solution).findings
 
-    def look_at(self, plan: "Plan | None") -> None:
+    def look_at(self, plan: "RemedyPlan | None") -> None:
         """Show what a plan would make of the job; the job stays as it is."""
         self.preview, self._planned_for = plan, self.study.job
 
@@ -250,7 +250,7 @@ class LineupDesk:
         return CHANGES.get(path, f"Change {plain}"), ((path, value),)
 
 
-def plan_label(plan: "Plan") -> str:
+def plan_label(plan: "RemedyPlan") -> str:
     """Return what taking a plan is called, short enough for the history."""
     actions = "; ".join(step.action for step in plan.steps)
     return actions if len(actions) <= MOST_LABEL else f"{actions[: MOST_LABEL - 3]}…"

@@ -17,7 +17,7 @@ from bicentra.study.library.library import Library
 KINDS = ("rotor", "caliper", "wheel")
 
 
-class Trial(Record, frozen=True):
+class SetTrial(Record, frozen=True):
     """A set of parts tried in the job: its verdict, the findings behind it, what its plate weighs [kg]."""
 
     job: Job
@@ -26,10 +26,10 @@ class Trial(Record, frozen=True):
     plate_kg: float
 
 
-def try_out(job: Job) -> Trial:
+def try_out(job: Job) -> SetTrial:
     """Return what the parts in ``job`` come to where they stand."""
     verdict, findings = single_path(job)
-    return Trial(job, verdict, findings, solve(job, turns=False, cures=False).mass_kg)
+    return SetTrial(job, verdict, findings, solve(job, turns=False, cures=False).mass_kg)
 
 
 def part_set_of(job: Job, label: str) -> PartSet:
@@ -44,7 +44,7 @@ def set_before(before: OriginalBrake | None) -> PartSet:
     return PartSet("came off the vehicle", before.rotor, before.caliper, before.wheel)
 
 
-def weights_of(trial: Trial) -> Weights:
+def weights_of(trial: SetTrial) -> Weights:
     """Return what the corner weighs with the parts of a trial, its plate among them."""
     return weigh(trial.job.rotor, trial.job.caliper, trial.job.wheel, trial.plate_kg)
 

@@ -21,7 +21,7 @@ from bicentra.core.parts.wheel import Wheel
 from bicentra.core.search.run import BY_PLAY, FoundSet
 from bicentra.study.desks.part_sets import (
     KINDS,
-    Trial,
+    SetTrial,
     part_set_of,
     price_of,
     set_before,
@@ -51,7 +51,7 @@ class Laid(Record, frozen=True):
 
     above: PartSet
     below: PartSet
-    trial: Trial
+    trial: SetTrial
     weights: tuple[Weights, Weights]
     prices: tuple[Price, ...]
     noted: bool

@@ -40,7 +40,7 @@ from bicentra.core.parts.master_cylinder import MasterCylinder
 from bicentra.core.parts.vehicle import Baseline, Drum, Vehicle
 from bicentra.formats.heat_report import besides
 from bicentra.study.desks.pedal_numbers import edits_for, edits_pulled
-from bicentra.study.desks.pedal_shelf import Place, as_part, edits_of, told_of
+from bicentra.study.desks.pedal_shelf import NumberPlace, as_part, edits_of, told_of
 from bicentra.study.document.study import Study
 from bicentra.study.library.library import Library, keep_part, whole_library
 from bicentra.study.papers.writing import JOB_SUFFIX, write_sheet
@@ -152,7 +152,7 @@ class PedalDesk:
         """Return the parts of one kind in words."""
         return tuple(told_of(part, self.lengths) for part in self.library.of_kind(kind))
 
-    def take_part(self, place: Place, number: int) -> str:
+    def take_part(self, place: NumberPlace, number: int) -> str:
         """Put a part from the shelf into the vehicle, as one step; returns what it leaves open in words, or nothing.
 
         Raises ``JobError`` for one that cannot be.
@@ -162,7 +162,7 @@ class PedalDesk:
         self._edit(f"Take {part.name} from the library", edits)
         return f"{part.name}: {' and '.join(guessed)} only guessed there, so left open" if guessed else ""
 
-    def keep_part(self, place: Place, name: str) -> Path:
+    def keep_part(self, place: NumberPlace, name: str) -> Path:
         """Put what the vehicle has into the user's own library; returns its file. Raises ``StoreError``."""
         title = self.study.job.title or "an untitled job"
         path = keep_part(as_part(self.study.vehicle, place, name.strip()), f"Kept from “{title}”")

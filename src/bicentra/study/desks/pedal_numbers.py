@@ -34,7 +34,7 @@ LEAST = 1.0
 PISTONS = {"pistons_inboard_mm": "Pistons, inboard side", "pistons_outboard_mm": "Pistons, outboard side"}
 
 
-class Asked(Record, frozen=True):
+class NumberField(Record, frozen=True):
     """One number: where it stands in the file, what it means. ``several``: a list of them. ``free``: it may be left open."""
 
     path: str
@@ -47,7 +47,7 @@ class Group(Record, frozen=True):
     """Numbers that belong together, under a heading."""
 
     title: str
-    asked: tuple[Asked, ...]
+    asked: tuple[NumberField, ...]
 
 
 def columns_of(vehicle: Vehicle) -> tuple[tuple[Group, ...], ...]:
@@ -69,7 +69,7 @@ def _end(name: str, axle: Axle) -> tuple[Group, ...]:
     soft = Group(f"Flex and wear, {name}", _of(f"{at}.give", Compliance))
     if axle.drum is not None:
         return (Group(title, wheel), Group(f"Drums, {name}", _of(f"{at}.drum", Drum)), soft)
-    pistons = tuple(Asked(f"{at}.caliper.{key}", Meaning(text, LENGTH), LENGTH) for key, text in PISTONS.items())
+    pistons = tuple(NumberField(f"{at}.caliper.{key}", Meaning(text, LENGTH), LENGTH) for key, text in PISTONS.items())
     caliper = (*_of(f"{at}.caliper", Caliper, ("action",)), *pistons)
     return (
         Group(title, wheel),
@@ -79,11 +79,11 @@ def _end(name: str, axle: Axle) -> tuple[Group, ...]:
     )
 
 
-def _of(at: str, record: type[Any], names: tuple[str, ...] = ()) -> tuple[Asked, ...]:
+def _of(at: str, record: type[Any], names: tuple[str, ...] = ()) -> tuple[NumberField, ...]:
     found = []
     for name in names or tuple(of.name for of in fields(record) if of.name != "extra"):
         of = field_of(record, name)
-        found.append(Asked(f"{at}.{name}", meaning(of), free=of.default is None))
+        found.append(NumberField(f"{at}.{name}", meaning(of), free=of.default is None))
     return tuple(found)
 
 

@@ -16,30 +16,30 @@ STAYS = ("extra", "retraction_mm", "age_years")
 """What is the vehicle's and not the part's: another part leaves it as it is."""
 
 
-class Place(Record, frozen=True):
+class NumberPlace(Record, frozen=True):
     """Where in the vehicle a part of ``kind`` goes, by key path."""
 
     kind: str
     at: str
 
 
-def places_of(vehicle: Vehicle) -> dict[str, Place]:
+def places_of(vehicle: Vehicle) -> dict[str, NumberPlace]:
     """Return where parts from the shelf go, by the heading of the numbers they fill."""
     found = {
-        "Fluid": Place("fluid", "vehicle.fluid"),
-        "Booster": Place("booster", "vehicle.booster"),
-        "Valve to the rear": Place("valve", "vehicle.valve"),
+        "Fluid": NumberPlace("fluid", "vehicle.fluid"),
+        "Booster": NumberPlace("booster", "vehicle.booster"),
+        "Valve to the rear": NumberPlace("valve", "vehicle.valve"),
     }
     for name in AXLES:
-        found[f"{name.capitalize()} axle"] = Place("tyre", f"axles.{name}")
+        found[f"{name.capitalize()} axle"] = NumberPlace("tyre", f"axles.{name}")
         if vehicle.axles.get(name, Axle()).drum is not None:
-            found[f"Drums, {name}"] = Place("drum", f"axles.{name}.drum")
+            found[f"Drums, {name}"] = NumberPlace("drum", f"axles.{name}.drum")
         else:
-            found[f"Pads, {name}"] = Place("pad", f"axles.{name}.pad")
+            found[f"Pads, {name}"] = NumberPlace("pad", f"axles.{name}.pad")
     return found
 
 
-def edits_of(vehicle: Vehicle, place: Place, part: Part) -> tuple[tuple[Edit, ...], tuple[str, ...]]:
+def edits_of(vehicle: Vehicle, place: NumberPlace, part: Part) -> tuple[tuple[Edit, ...], tuple[str, ...]]:
     """Return the edits that put ``part`` at ``place``, and the words of what it only guesses: those numbers stay open.
 
     A number that the part does not state becomes open too: what was there belonged to another part.
@@ -59,7 +59,7 @@ def edits_of(vehicle: Vehicle, place: Place, part: Part) -> tuple[tuple[Edit, ..
     return (*((f"axles.{axle}", Axle()),) * new, *edits), tuple(guessed)
 
 
-def as_part(vehicle: Vehicle, place: Place, name: str) -> Item:
+def as_part(vehicle: Vehicle, place: NumberPlace, name: str) -> Item:
     """Return what the vehicle has at ``place`` as a part called ``name``. Raises ``StoreError`` where nothing is known of it."""
     try:
         there = get_value(vehicle, place.at)

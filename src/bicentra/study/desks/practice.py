@@ -13,8 +13,8 @@ from bicentra.core.practice.corner import OTHER_MIN, inspect, put_shims, set_up,
 from bicentra.core.practice.habits import Habit, habits_of, lucky, missed
 from bicentra.core.practice.players import carry_out, reference_player
 from bicentra.core.practice.truth import HINTS, Truth, true_pose, truth_of
-from bicentra.core.trialfit.log import State
-from bicentra.core.trialfit.plan import Plan
+from bicentra.core.trialfit.log import CornerState
+from bicentra.core.trialfit.plan import ShimPlan
 from bicentra.study.desks.trialfit import TrialDesk
 from bicentra.study.document.practice import keep_result, practice_base
 
@@ -42,7 +42,7 @@ class Answer(Record, frozen=True):
     careful: tuple[Line, ...]
     habits: tuple[Habit, ...]
     lucky: tuple[int, ...]
-    pose: Plan
+    pose: ShimPlan
 
 
 class PracticeDesk:
@@ -69,7 +69,7 @@ class PracticeDesk:
     def locked(self) -> bool:
         """Whether the corner is locked as it stands."""
         fit = self.desk.fit
-        return fit is not None and self.desk.is_last and fit.standing.state is State.LOCKED
+        return fit is not None and self.desk.is_last and fit.standing.state is CornerState.LOCKED
 
     @property
     def truth(self) -> Truth | None:
@@ -133,7 +133,7 @@ class PracticeDesk:
             return None
         careful = reference_player(practice_base(), run.seed, run.level).run
         offset, slope = true_pose(truth, job, job.trials[-1], run.done)
-        pose = Plan("lug", (), (), offset, math.degrees(math.atan(slope)))
+        pose = ShimPlan("lug", (), (), offset, math.degrees(math.atan(slope)))
         locked = self.locked if not run.ended else not run.given_up
         if not run.ended:
             ended = replace(run, ended=True, given_up=not locked)

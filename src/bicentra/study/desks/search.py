@@ -12,7 +12,17 @@ from bicentra.core.base.records import Record, replace
 from bicentra.core.parts.hat import Hat
 from bicentra.core.parts.job import Caliper, Job, Rotor, Wheel
 from bicentra.core.parts.two_piece import misfits, on_hat
-from bicentra.core.search.run import PLATES_MM, SIDES, FoundSet, Key, Space, Step, search, sets_called, why_not
+from bicentra.core.search.run import (
+    PLATES_MM,
+    SIDES,
+    FoundSet,
+    Key,
+    SearchSpace,
+    SearchStep,
+    search,
+    sets_called,
+    why_not,
+)
 from bicentra.study.library.library import Library
 
 MOST_REASONS, MOST_KEPT, MOST_CALLED, MOST_MISSED, MOST_NEAR = 6, 500, 40, 30, 60
@@ -63,7 +73,7 @@ class SearchResults:
         """Tell whether a set of this ``key`` would be kept."""
         return len(self.sets) < self.most or key < self.sets[-1].key
 
-    def take(self, step: Step) -> None:
+    def take(self, step: SearchStep) -> None:
         """Put what one step found in its place."""
         self.done = step.done
         self.passed += step.passed
@@ -107,7 +117,7 @@ def rotors_of(library: Library) -> tuple[Rotor, ...]:
     return tuple(found)
 
 
-def space_for(library: Library, criteria: Criteria) -> Space:
+def space_for(library: Library, criteria: Criteria) -> SearchSpace:
     """Return what is searched: the parts of the library that ``criteria`` let pass."""
     least = DUTIES[criteria.duty]
     rotors = tuple(r for r in rotors_of(library) if least == 0.0 or (r.mass_kg is not None and r.mass_kg >= least))
@@ -118,7 +128,7 @@ def space_for(library: Library, criteria: Criteria) -> Space:
         and criteria.mount in ("any", item.mount)
         and criteria.action in ("any", item.action)
     )
-    return Space(rotors, calipers, criteria.plates, criteria.sides, criteria.angles)
+    return SearchSpace(rotors, calipers, criteria.plates, criteria.sides, criteria.angles)
 
 
 def job_for(job: Job, criteria: Criteria) -> Job:

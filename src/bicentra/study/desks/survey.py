@@ -15,7 +15,7 @@ from bicentra.core.certainty.assess import surveyed
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import INSTRUMENTS, SENSE_WORDS, SIMULATED, Feature, PartMeasure, Spot, Survey
 from bicentra.core.survey import record
-from bicentra.core.survey.advice import Advice, advise
+from bicentra.core.survey.advice import ReadingAdvice, advise
 from bicentra.core.survey.corner import Surveyed, boss_of, lug_features, survey_corner
 from bicentra.core.survey.use import Takeover, takeover
 from bicentra.study.document.study import Study
@@ -24,7 +24,7 @@ SPOTS_ASKED, SWEEP_ASKED = 4, 12
 MEASURED = ("distance", "direction", "diameter", "straightedge", "depth", "sweep", "again")
 
 
-class Ask(Record, frozen=True):
+class ReadingAsk(Record, frozen=True):
     """One reading asked for. ``list`` and ``index`` name the reading it corrects, for kind ``again``."""
 
     kind: str
@@ -66,17 +66,17 @@ class SurveyDesk:
         self.by = ""
         self.played = False
         self.instrument = ""
-        self.asked: Ask | None = None
+        self.asked: ReadingAsk | None = None
         self._before = 0  # readings of the sweep or face asked for, when it was asked
         self.picked: tuple[str, ...] = ()
         self.changed: list[Callable[[], None]] = []
-        self._queue: list[Ask] = []
+        self._queue: list[ReadingAsk] = []
         self._read_again: set[tuple[str, int]] = (
             set()
         )  # suspects measured once more since the readings began to disagree
         self._now = now or (lambda: datetime.now().replace(microsecond=0).isoformat(sep=" "))
         self._done: tuple[Job, str, Surveyed] | None = None
-        self._advice: tuple[Surveyed, tuple[Advice, ...]] | None = None
+        self._advice: tuple[Surveyed, tuple[ReadingAdvice, ...]] | None = None
 
     # What is known ------------------------------------------------------------------------------
 
@@ -107,7 +107,7 @@ class SurveyDesk:
         return self.study.job.lengths
 
     @property
-    def advice(self) -> tuple[Advice, ...]:
+    def advice(self) -> tuple[ReadingAdvice, ...]:
         """What to do next, the most useful first."""
         done = self.done
         if self._advice is None or self._advice[0] is not done:
@@ -116,10 +116,10 @@ class SurveyDesk:
         return self._advice[1]
 
     @property
-    def wanted(self) -> tuple[Advice, ...]:
+    def wanted(self) -> tuple[ReadingAdvice, ...]:
         """Distances and angles that are still wanted, the one asked for first: the ghosts on the sheet."""
         ask = self.asked
-        own = (Advice(ask.kind, "", ask.ends, ask.sense, ask.why),) if ask is not None else ()
+        own = (ReadingAdvice(ask.kind, "", ask.ends, ask.sense, ask.why),) if ask is not None else ()
         found = [a for a in (*own, *self.advice) if a.kind in ("distance", "direction") and len(a.ends) == 2]
         return tuple({(a.kind, a.ends, a.sense): a for a in reversed(found)}.values())[::-1]
 
@@ -131,14 +131,14 @@ class SurveyDesk:
         self.study.go_to(corner)
         self.ask_next()
 
-    def ask(self, ask: Ask | None) -> None:
+    def ask(self, ask: ReadingAsk | None) -> None:
         """Ask for this reading now."""
         self.asked, self._before = ask, self._rows_of(ask)
         if ask is not None and ask.kind in ("distance", "direction"):
             self.picked = ask.ends
         self._tell()
 
-    def _rows_of(self, ask: Ask | None) -> int:
+    def _rows_of(self, ask: ReadingAsk | None) -> int:
         """Return how many readings there are of the sweep or the face that ``ask`` belongs to."""
         rows: list[int] = []
         if ask is not None and ask.kind == "sweep":
@@ -147,7 +147,7 @@ class SurveyDesk:
             rows = [len(face.spots) for face in self.survey.faces if face.feature == ask.ends[0]]
         return rows[0] if rows else 0
 
-    def ask_for(self, advice: Advice) -> bool:
+    def ask_for(self, advice: ReadingAdvice) -> bool:
         """Ask for what ``advice`` says; False when it is not a reading (a feature to add, a side to state)."""
         found = self._ask_of(advice)
         if found is not None:
@@ -174,7 +174,9 @@ class SurveyDesk:
     def ask_all_again(self) -> None:
         """Ask for every length of the network once more, in the order of the survey: a repeat beside each."""
         self._queue = [
-            Ask("distance", (d.from_, d.to), d.sense, why="once more") for d in self.survey.distances if not d.set_aside
+            ReadingAsk("distance", (d.from_, d.to), d.sense, why="once more")
+            for d in self.survey.distances
+            if not d.set_aside
         ]
         self.ask_next()
 
@@ -186,12 +188,12 @@ class SurveyDesk:
         if name in self.picked and len(self.picked) == 1:
             self.picked = ()
             if feature.kind == "edge":
-                self.ask(Ask("direction", (name, name), why="as picked on the sheet"))
+                self.ask(ReadingAsk("direction", (name, name), why="as picked on the sheet"))
                 return
         elif len(self.picked) == 1 and not self._both_edges(self.picked[0], name):
             self.picked = (*self.picked, name)
             sense = self._free_sense(self.picked)
-            self.ask(Ask("distance", self.picked, sense, why="as picked on the sheet"))
+            self.ask(ReadingAsk("distance", self.picked, sense, why="as picked on the sheet"))
             return
         else:
             self.picked = (name,)
@@ -213,39 +215,41 @@ class SurveyDesk:
     def as_angle(self) -> None:
         """Ask for the angle of the line between the two picked features instead of their distance."""
         if len(self.picked) == 2:
-            self.ask(Ask("direction", self.picked, why="as picked on the sheet"))
+            self.ask(ReadingAsk("direction", self.picked, why="as picked on the sheet"))
 
-    def _ask_of(self, advice: Advice) -> Ask | None:
+    def _ask_of(self, advice: ReadingAdvice) -> ReadingAsk | None:
         if advice.kind == "again":
-            return Ask(
+            return ReadingAsk(
                 "again", advice.ends, advice.sense or "near-near", advice.list, advice.index, why=advice.sentence
             )
         if advice.kind in ("distance", "direction", "diameter"):
-            return Ask(advice.kind, advice.ends, advice.sense or "near-near", why=advice.gain)
+            return ReadingAsk(advice.kind, advice.ends, advice.sense or "near-near", why=advice.gain)
         if advice.kind == "straightedge":
-            return Ask("straightedge", why=advice.gain)
+            return ReadingAsk("straightedge", why=advice.gain)
         if advice.kind == "face":
             return self.spot_ask(advice.ends[0], advice.gain)
         if advice.kind == "sweep":
             return self.sweep_ask(advice.ends[0], advice.gain)
         return None
 
-    def spot_ask(self, feature: str, why: str = "") -> Ask:
+    def spot_ask(self, feature: str, why: str = "") -> ReadingAsk:
         """Return the next spot to read on a face: evenly round the hole, well out on the boss."""
         face = next((f for f in self.survey.faces if f.feature == feature), None)
         count = len(face.spots) if face else 0
         boss, hole = boss_of(self.study.job, feature), self.survey.feature(feature)
         bore = (hole.diameter_mm or 8.0) / 2 if hole else 4.0
         radius = round((bore + boss / 2) / 2 if math.isfinite(boss) else bore + 5.0, 1)
-        return Ask("depth", (feature,), at_deg=(45.0 + 360.0 * count / SPOTS_ASKED) % 360.0, radius_mm=radius, why=why)
+        return ReadingAsk(
+            "depth", (feature,), at_deg=(45.0 + 360.0 * count / SPOTS_ASKED) % 360.0, radius_mm=radius, why=why
+        )
 
-    def sweep_ask(self, on: str, why: str = "") -> Ask:
+    def sweep_ask(self, on: str, why: str = "") -> ReadingAsk:
         """Return the next reading of a sweep."""
         sweep = self.done.survey.sweeps
         rows = next((s for s in sweep if s.on == on), None)
         count = len(rows.readings) if rows else 0
         radius = rows.radius_mm if rows else self._sweep_radius(on)
-        return Ask("sweep", (on,), at_deg=(360.0 * count / SWEEP_ASKED) % 360.0, radius_mm=radius, why=why)
+        return ReadingAsk("sweep", (on,), at_deg=(360.0 * count / SWEEP_ASKED) % 360.0, radius_mm=radius, why=why)
 
     def _sweep_radius(self, on: str) -> float | None:
         job = self.study.job
@@ -327,11 +331,11 @@ class SurveyDesk:
         """Put ``survey`` in place as one step of the history. Raises ``JobError`` when it cannot be."""
         self.study.edit(label, record.survey_edit(self.study.job, self.corner, survey))
 
-    def again_of(self, which: str, index: int) -> Ask:
+    def again_of(self, which: str, index: int) -> ReadingAsk:
         """Return the question that has the reading ``index`` of the list ``which`` measured once more."""
         item = getattr(self.survey, which)[index]
         ends = (item.name,) if which == "features" else (item.from_, item.to)
-        return Ask("again", ends, getattr(item, "sense", "near-near"), which, index, why="as chosen in the list")
+        return ReadingAsk("again", ends, getattr(item, "sense", "near-near"), which, index, why="as chosen in the list")
 
     def set_aside(self, which: str, index: int, out: bool) -> None:
         """Leave a reading out, or count it again. Raises ``JobError``."""
@@ -367,7 +371,7 @@ class SurveyDesk:
         """Return what the survey would change in the job."""
         return takeover(self.study.job, self.done)
 
-    def _with(self, ask: Ask, value: float) -> Survey:
+    def _with(self, ask: ReadingAsk, value: float) -> Survey:
         survey, stamp = self.survey, self.stamp(ask.is_angle)
         if ask.kind == "again":
             return record.corrected(survey, ask.list, ask.index, value, "measured again", stamp)
@@ -388,7 +392,7 @@ class SurveyDesk:
         rows = {r.at_deg: r.value_mm for r in old.readings} if old else {}
         return record.with_sweep(survey, ask.ends[0], ask.radius_mm, {**rows, ask.at_deg: value}, stamp)
 
-    def _after(self, ask: Ask) -> None:
+    def _after(self, ask: ReadingAsk) -> None:
         """Ask for what follows: the rest of a face or of a sweep first, then what is most useful."""
         self.picked = ()
         if ask.kind == "again":
@@ -409,7 +413,7 @@ class SurveyDesk:
         """Add a feature and ask for its diameter. Raises ``JobError``."""
         self.write(f"Add {feature.name}", record.with_feature(self.survey, feature))
         if feature.kind == "round" and not feature.diameter_mm:
-            self.ask(Ask("diameter", (feature.name,)))
+            self.ask(ReadingAsk("diameter", (feature.name,)))
         else:
             self.ask_next()
 

@@ -12,7 +12,7 @@ from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.parts.corners import across
 from bicentra.core.parts.edits import get_value
-from bicentra.core.parts.trial import GAP_NAMES, GAPS, Between, Loose, ShimStacks, Trial
+from bicentra.core.parts.trial import GAP_NAMES, GAPS, Between, LooseShims, ShimStacks, Trial
 from bicentra.core.parts.vehicle import Corner
 from bicentra.core.trialfit.advice import Advice, advise, next_reading
 from bicentra.core.trialfit.bolts import bolts_after
@@ -20,7 +20,7 @@ from bicentra.core.trialfit.contradictions import is_too_wide, spare_of
 from bicentra.core.trialfit.fit import Move, TrialFit, afresh, plan_stays, steps_of, trial_fit
 from bicentra.core.trialfit.inspections import INSPECTIONS
 from bicentra.core.trialfit.log import LockItem, prints_of
-from bicentra.core.trialfit.plan import Plan, after_plan
+from bicentra.core.trialfit.plan import ShimPlan, after_plan
 from bicentra.core.trialfit.set_up import (
     DEPENDS,
     SET_UP,
@@ -47,7 +47,7 @@ class TrialDesk:
         self.study = study
         self.number = -1
         self.place = 0  # which of the plans is looked at
-        self.wish: Plan | None = None
+        self.wish: ShimPlan | None = None
         self._today = today
         self._kept: tuple[object, int, TrialFit | None] | None = None
 
@@ -386,7 +386,7 @@ class TrialDesk:
         if trial is None:
             return
         rest = [loose for loose in trial.stock if loose.thickness_mm != thick]
-        old = next((loose for loose in trial.stock if loose.thickness_mm == thick), Loose(thickness_mm=thick))
+        old = next((loose for loose in trial.stock if loose.thickness_mm == thick), LooseShims(thickness_mm=thick))
         stock = [*rest, *([replace(old, count=count)] if count > 0 else [])]
         stock.sort(key=lambda loose: known(loose.thickness_mm))
         self.study.edit(
@@ -399,7 +399,7 @@ class TrialDesk:
         if self.trial is None:
             return
         near = (loose for loose in self.trial.stock if abs(known(loose.thickness_mm) - thick) < SAME_SHIM_MM)
-        old = next(near, Loose(thickness_mm=round(thick, 4), count=0))
+        old = next(near, LooseShims(thickness_mm=round(thick, 4), count=0))
         if old.count + more > MOST_SHIMS:
             raise QuantityError(text, f"“{text.strip()}”", f"up to {MOST_SHIMS} shims of one thickness")
         self.set_stock(known(old.thickness_mm), old.count + more)
@@ -473,10 +473,10 @@ def nearest_stack(ready: dict[float, int], height: float, bolts: int = 1) -> tup
 
 def _outcome(
     fit: TrialFit, station: ShimStation, sides: tuple[tuple[float | None, ...], tuple[float | None, ...]]
-) -> Plan:
+) -> ShimPlan:
     """Return stacks as a plan, with what they lead to."""
     now = stacks_at(fit.trial, station.place).sides
     grown = [math.fsum(t for t in new if t) - math.fsum(t for t in old if t) for new, old in zip(sides, now)]
     move, turn = station.moved(grown[0], grown[1])
     tilt = math.degrees(math.atan(math.tan(math.radians(fit.pose.tilt.value)) + turn))
-    return Plan(station.place, sides[0], sides[1], fit.pose.offset.value + move, tilt)
+    return ShimPlan(station.place, sides[0], sides[1], fit.pose.offset.value + move, tilt)

@@ -8,7 +8,7 @@ from bicentra.core.base.registry import kind_of
 from bicentra.core.parts.corners import across, job_of
 from bicentra.core.parts.job import CORNERS, Job
 from bicentra.core.solution import Solution
-from bicentra.core.trialfit.log import State, holds
+from bicentra.core.trialfit.log import CornerState, holds
 from bicentra.study.document.brakes import DRUM, brake_of
 
 if TYPE_CHECKING:
@@ -32,7 +32,7 @@ class NextStep(Record, frozen=True):
 def after_lock(study: "Study") -> NextStep | None:
     """Return where to go on once the corner that is worked on is locked and nothing stops it; ``None`` before that."""
     fit = study.trial_fit
-    locked = fit is not None and fit.standing.state is State.LOCKED
+    locked = fit is not None and fit.standing.state is CornerState.LOCKED
     if locked and study.job.practice_run is not None:
         return NextStep("This practice corner is locked: show the answer on the trial fit bench.", bench="trialfit")
     if not locked or any(f.verdict is Verdict.STOP for f in study.solution.findings):

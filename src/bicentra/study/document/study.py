@@ -37,7 +37,7 @@ if TYPE_CHECKING:
 MOST_STEPS = 500
 
 
-class Step(Record, frozen=True):
+class HistoryStep(Record, frozen=True):
     """One step of the history: what it is called, and the vehicle before and after it. ``for_good``: undo stops before it."""
 
     label: str
@@ -67,9 +67,9 @@ class Study:
         self._stamp = store.stamp_of(path) if path is not None else None
         self.keeper = Keeper()
         self._lock = FileLock(path) if path is not None else None
-        self._held: list[Step] = []
-        self._done: list[Step] = []
-        self._undone: list[Step] = []
+        self._held: list[HistoryStep] = []
+        self._done: list[HistoryStep] = []
+        self._undone: list[HistoryStep] = []
         self._solution = solved(self._job)
         self._shown = self._solution
         self._assessment: Assessment | None = None
@@ -294,7 +294,7 @@ class Study:
         solution = solve(job, turns=False, cures=False) if quick else solved(job)
         # before anything is recorded: a fault in here leaves vehicle and history as they were
         before = self._done.pop().before if grows else self._vehicle
-        self._done.append(Step(label, before, vehicle, group))
+        self._done.append(HistoryStep(label, before, vehicle, group))
         del self._done[:-MOST_STEPS]
         self._undone.clear()
         self._quick = quick
@@ -333,7 +333,7 @@ class Study:
 
     def restore(self, vehicle: Vehicle) -> None:
         """Take up recovered work as one step on top of what is saved."""
-        self._done.append(Step("Take up unsaved work", self._vehicle, vehicle, ""))
+        self._done.append(HistoryStep("Take up unsaved work", self._vehicle, vehicle, ""))
         self._become(vehicle)
 
     def undo(self) -> None:

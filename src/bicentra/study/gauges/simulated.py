@@ -19,7 +19,7 @@ from bicentra.core.base.records import replace
 from bicentra.core.survey.corner import survey_corner
 from bicentra.core.survey.network import SENSE_SIGNS
 from bicentra.core.survey.record import set_aside
-from bicentra.study.desks.survey import Ask
+from bicentra.study.desks.survey import ReadingAsk
 from bicentra.study.gauges.gauge import PLAYED
 
 NOISE_MM, DRIFT_MM, WRONG_EVERY, DROP_EVERY = 0.02, 0.0005, 23, 17
@@ -45,7 +45,7 @@ class DemoCorner:
         self.survey = survey
         self._done = survey_corner(replace(job, survey={job.corner: survey}), job.corner)
 
-    def value_of(self, ask: Ask) -> Played | None:
+    def value_of(self, ask: ReadingAsk) -> Played | None:
         """Return what a gauge would read for ``ask`` and its noise; ``None`` for what this corner has not."""
         if ask.kind == "gap":  # a slot 3 mm wider than its rotor, the caliper 0.3 too far inboard
             return 1.5 + (-0.3 if ask.ends[0].endswith("outboard") else 0.3), NOISE_MM
@@ -60,14 +60,14 @@ class DemoCorner:
             return None if sweep is None or sweep.fault else (float(sweep.curve(angle)[0]), SWEEP_NOISE_MM)
         return None if ask.is_angle else self._length(ask)
 
-    def _depth(self, ask: Ask) -> Played | None:
+    def _depth(self, ask: ReadingAsk) -> Played | None:
         face, thick = self._done.face(ask.ends[0]), self._done.survey.straightedge_thickness_mm
         if face is None or face.fault or thick is None or ask.radius_mm is None:
             return None
         at = math.radians(ask.at_deg)
         return thick - face.height_at(ask.radius_mm * math.cos(at), ask.radius_mm * math.sin(at)), NOISE_MM
 
-    def _length(self, ask: Ask) -> Played | None:
+    def _length(self, ask: ReadingAsk) -> Played | None:
         adjusted = self._done.adjusted
         if adjusted is None or any(name not in adjusted.network.features for name in ask.ends):
             return None
@@ -83,20 +83,20 @@ def demo_values() -> Iterator[Played | None]:
     """Yield the demo corner's lengths for ever, in the order its bench asks: the doubtful reading first, put right."""
     corner = DemoCorner()
     survey = corner.survey
-    asks = [Ask("again", r.ends, r.sense, r.list, r.index) for r in corner.doubtful]
-    asks += [Ask("diameter", (feature.name,)) for feature in survey.features]
-    asks += [Ask("distance", (d.from_, d.to), d.sense) for d in survey.distances]
+    asks = [ReadingAsk("again", r.ends, r.sense, r.list, r.index) for r in corner.doubtful]
+    asks += [ReadingAsk("diameter", (feature.name,)) for feature in survey.features]
+    asks += [ReadingAsk("distance", (d.from_, d.to), d.sense) for d in survey.distances]
     while True:
         yield from (corner.value_of(ask) for ask in asks)
 
 
-def asked_values(asked: Callable[[], Ask | None]) -> Iterator[Played | None]:
+def asked_values(asked: Callable[[], ReadingAsk | None]) -> Iterator[Played | None]:
     """Yield for ever what the demo corner has for whatever ``asked`` returns at that moment, as a person measures.
 
     A question that stands is answered again only after a few turns: its answer may still be on its way.
     """
     corner = DemoCorner()
-    answered: Ask | None = None
+    answered: ReadingAsk | None = None
     waited = 0
     while True:
         ask = asked()

@@ -8,7 +8,7 @@ from bicentra.core.base.errors import StoreError
 from bicentra.core.base.records import Record, replace
 from bicentra.core.parts.fields import fields
 from bicentra.core.parts.library import Difference, Part, differences, rounded
-from bicentra.formats.parts_csv import Column, guess_columns, targets
+from bicentra.formats.parts_csv import PartColumn, guess_columns, targets
 from bicentra.formats.parts_json import write_part
 from bicentra.study.document.store import write_atomic
 from bicentra.study.library.library import Library, part_file
@@ -101,7 +101,7 @@ def _maps() -> dict[str, dict[str, list[str]]]:
     return {kind: columns for kind, columns in kept.items() if isinstance(columns, dict)}
 
 
-def remembered(headings: tuple[str, ...], kind: str) -> tuple[Column, ...]:
+def remembered(headings: tuple[str, ...], kind: str) -> tuple[PartColumn, ...]:
     """Return the map last used for a table with these headings; what nobody told is guessed from the headings."""
     kept = _maps().get(kind, {})
     known = targets(kind)
@@ -110,13 +110,13 @@ def remembered(headings: tuple[str, ...], kind: str) -> tuple[Column, ...]:
         meaning = kept.get(column.heading)
         right = isinstance(meaning, list) and len(meaning) == 2 and all(isinstance(word, str) for word in meaning)
         if meaning is not None and right and (not meaning[0] or meaning[0] in known):
-            columns.append(Column(column.heading, str(meaning[0]), str(meaning[1])))
+            columns.append(PartColumn(column.heading, str(meaning[0]), str(meaning[1])))
         else:
             columns.append(column)
     return tuple(columns)
 
 
-def remember(columns: tuple[Column, ...], kind: str) -> None:
+def remember(columns: tuple[PartColumn, ...], kind: str) -> None:
     """Remember what each heading means for the next table. Raises ``StoreError``."""
     kept = _maps()
     of_kind = {**kept.get(kind, {}), **{column.heading: [column.key, column.unit] for column in columns}}

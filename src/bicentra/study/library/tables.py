@@ -4,12 +4,12 @@ from pathlib import Path
 
 from bicentra.core.base.quantities import Units
 from bicentra.core.parts.library import KINDS
-from bicentra.formats.parts_csv import UNITS, Column, Table, parts_csv, parts_of, read_table, targets
+from bicentra.formats.parts_csv import UNITS, PartColumn, Table, parts_csv, parts_of, read_table, targets
 from bicentra.formats.records import read_bytes
 from bicentra.study.document.store import write_atomic
 from bicentra.study.library.library import Library
 
-__all__ = ["KINDS", "UNITS", "Column", "Table", "open_table", "parts_of", "targets", "write_table"]
+__all__ = ["KINDS", "UNITS", "PartColumn", "Table", "open_table", "parts_of", "targets", "write_table"]
 
 
 def open_table(path: Path) -> Table:

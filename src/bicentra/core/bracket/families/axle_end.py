@@ -15,7 +15,17 @@ from bicentra.core.bracket.edges import bosses
 from bicentra.core.bracket.families.common import CUT, LEAST_METAL_MM, bore_of, carrying, counterbore_of, stock_plate
 from bicentra.core.bracket.holes import CLASSES, Hole, spine_of
 from bicentra.core.bracket.metal_checks import room_told
-from bicentra.core.bracket.model import Ask, Bore, Bracket, Family, Listed, MadePart, Pocket, refused, ring_volume
+from bicentra.core.bracket.model import (
+    Bore,
+    Bracket,
+    Family,
+    FamilyCheck,
+    Listed,
+    MadePart,
+    Pocket,
+    refused,
+    ring_volume,
+)
 from bicentra.core.bracket.prisms import milled_volume, part_prisms
 from bicentra.core.geometry.hull import Disc, convex_outline
 from bicentra.core.geometry.outline import circle_outline
@@ -178,7 +188,7 @@ def _asks(
     sizes: tuple[float, float, float, float],
     ears: tuple[Hole, ...],
     lost: float | None,
-) -> tuple[Ask, ...]:
+) -> tuple[FamilyCheck, ...]:
     """Return what is asked of the plate; ``sizes``: plate and shim, step to the ears, metal between holes, round the bore [mm].
 
     ``lost``: the backing plate that was taken out; ``None`` where it was not measured, or stays.
@@ -209,29 +219,29 @@ def _asks(
     bore = f"{lengths.gap(rim)} from the bore to the holes."
     missing = "needs the backing plate's thickness, or that of the ring"
     return (
-        Ask("axle-end-retainer", off, seal, missing, remedies=cures),
+        FamilyCheck("axle-end-retainer", off, seal, missing, remedies=cures),
         _made_up(step, thick, ears, lengths),
-        Ask("axle-end-ligament", apart, between, limit=limit),
-        Ask("axle-end-pilot", rim, bore, "needs the axle tube's diameter"),
+        FamilyCheck("axle-end-ligament", apart, between, limit=limit),
+        FamilyCheck("axle-end-pilot", rim, bore, "needs the axle tube's diameter"),
     )
 
 
-def _made_up(step: float, thick: float, ears: tuple[Hole, ...], lengths: LengthFormat) -> Ask:
+def _made_up(step: float, thick: float, ears: tuple[Hole, ...], lengths: LengthFormat) -> FamilyCheck:
     """How the ears' face off the plate's is made up: by spacers that are stout, or by milling that leaves a floor."""
     if step >= 0.0:
         wide = min(hole.thread.hardware.washer_outer for hole in ears if hole.thread is not None)
         text = f"Spacers {lengths.gap(step)} long stand between plate and ears; slender ones rock."
-        return Ask("axle-end-offset", wide, text, limit=Limit(step / 2, step))
+        return FamilyCheck("axle-end-offset", wide, text, limit=Limit(step / 2, step))
     text = f"The plate is milled {lengths.gap(step)} deep under the ears; {lengths.gap(thick + step)} is left."
-    return Ask("axle-end-offset", thick + step, text, limit=Limit(4.0, LEAST_METAL_MM))
+    return FamilyCheck("axle-end-offset", thick + step, text, limit=Limit(4.0, LEAST_METAL_MM))
 
 
-def _retainer_ends(job: Job, ends: Ring, line: LineUp, lengths: LengthFormat) -> Ask:
+def _retainer_ends(job: Job, ends: Ring, line: LineUp, lengths: LengthFormat) -> FamilyCheck:
     """The room between the retainer bolts' ends and the rotor."""
     limit = limit_for(job, "bolt-tip-to-rotor")
     gap = nearest_gap(ends, rotor_rings(job, line), limit.watch)
     why = room_told("end of the retainer bolts", "the rotor", gap, lengths) + "; what turns must not meet it."
-    return Ask("axle-end-bolts", gap, why, "needs how far out the retainer bolts' ends reach", limit)
+    return FamilyCheck("axle-end-bolts", gap, why, "needs how far out the retainer bolts' ends reach", limit)
 
 
 def _milled(step: float, ears: tuple[Hole, ...], out: float) -> tuple[Pocket, ...]:

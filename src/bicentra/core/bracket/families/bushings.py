@@ -12,7 +12,7 @@ from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.holes import UNLIKE_BOLTS, Clamped, bolt_of, bolts_differ, one_lug_bolt
-from bicentra.core.bracket.model import Ask, Bracket, Family, MadePart, TurnedChart, refused, ring_volume
+from bicentra.core.bracket.model import Bracket, Family, FamilyCheck, MadePart, TurnedChart, refused, ring_volume
 from bicentra.core.bracket.stack_up import StackUp, ear_lift
 from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.geometry.outline import Point
@@ -232,7 +232,7 @@ def _asks(
     sits: InEars,
     sizes: tuple[float, float, float, float],
     presses: tuple[float, Press, Press],
-) -> tuple[Ask, ...]:
+) -> tuple[FamilyCheck, ...]:
     """Return what speaks for and against; ``sizes``: off the plane, wall, ring of ear, bore [mm]; press left hot, cold, hot."""
     (off, wall, ring, bore), (left, cold, hot), fits = sizes, presses, sizes[2] > 0.5
     warm = f"{left * 1000:.0f} µm of press and {hot.torque:.0f} N·m of holding torque are left {HOT_K:.0f} °C hotter; "
@@ -248,11 +248,13 @@ def _asks(
     )
     plane = f"The ears' faces stand {lengths.gap(off)} off the lugs': bushings shift the spacing, not the plane."
     return (
-        Ask("bushing-axial", 1.0 - off, plane),
-        Ask("bushing-clock", abs(turn), where, "needs the clock angle", features=("caliper",), remedies=(cure,)),
-        Ask("bushing-wall", wall, f"{lengths.gap(wall)} of wall is left at its thin side."),
-        Ask("bushing-ear", ring, lip),
-        Ask("bushing-hot", left if fits else UNKNOWN, warm),
+        FamilyCheck("bushing-axial", 1.0 - off, plane),
+        FamilyCheck(
+            "bushing-clock", abs(turn), where, "needs the clock angle", features=("caliper",), remedies=(cure,)
+        ),
+        FamilyCheck("bushing-wall", wall, f"{lengths.gap(wall)} of wall is left at its thin side."),
+        FamilyCheck("bushing-ear", ring, lip),
+        FamilyCheck("bushing-hot", left if fits else UNKNOWN, warm),
     )
 
 

@@ -7,7 +7,7 @@ from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.holes import Hole
-from bicentra.core.bracket.model import Bore, Bracket, MadePart, PlateShape, Pocket, Sink
+from bicentra.core.bracket.model import Bore, Bracket, HeadSink, MadePart, PlateShape, Pocket
 from bicentra.core.bracket.plate import chamfer_volume, shape_plate
 from bicentra.core.bracket.stack_up import StackUp, ear_lift, pack
 from bicentra.core.geometry.outline import circle_outline
@@ -113,7 +113,7 @@ def net_area(job: Job, holes: tuple[Hole, ...], shape: PlateShape) -> float:
 def bore_of(hole: Hole, face: float, lengths: LengthFormat) -> Bore:
     """Return a hole of the plate as a bore [mm]; ``face``: from which its bolt's head enters."""
     tapped = hole.thread.name if hole.kind == "tapped" and hole.thread is not None else ""
-    sink = Sink(hole.recess_diameter, hole.sink, face) if hole.sink else None
+    sink = HeadSink(hole.recess_diameter, hole.sink, face) if hole.sink else None
     return Bore(hole.name, hole.centre, hole.drill, hole.told(lengths), tapped, hole.slot, hole.way, sink, hole.feature)
 
 

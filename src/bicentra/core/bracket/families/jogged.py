@@ -21,7 +21,7 @@ from bicentra.core.bracket.families.common import (
 )
 from bicentra.core.bracket.fold import bend_allowance
 from bicentra.core.bracket.holes import plate_holes
-from bicentra.core.bracket.model import Ask, Bend, Bore, Bracket, Family, MadePart, PlateShape, refused
+from bicentra.core.bracket.model import Bend, Bore, Bracket, Family, FamilyCheck, MadePart, PlateShape, refused
 from bicentra.core.bracket.plate import shape_plate
 from bicentra.core.bracket.stack_up import StackUp, pack
 from bicentra.core.geometry.frame import ClockFrame
@@ -105,7 +105,7 @@ def jogged(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...]
         "run_mm": jog.run, "allowance_mm": jog.allowance, "flat_longer_mm": jog.flat - jog.run, "offset_mm": reach,
     }  # fmt: skip
     room = f"The bends need {lengths.size(jog.run)} of run and find {lengths.size(max(space.free, 0.0))} between the bosses."
-    asks = (Ask("bend-room", space.free - jog.run, room),)
+    asks = (FamilyCheck("bend-room", space.free - jog.run, room),)
     flat = Bracket(JOGGED, job, lying, asks=asks, why=why, solved=solved)
     standing = carrying(lying, line, thick, shims, (thick, 0.0))
     return (_bent(replace(flat, stack_up=standing), jog, space, place(flat, line), rise),)
@@ -141,7 +141,7 @@ def room_at(job: Job, line: LineUp, clock_rad: FloatArray) -> dict[str, FloatArr
     return {"bend-room": free - run}
 
 
-def _bent(bracket: Bracket, jog: Jog, space: "Space", flat: Assembly, rise: float) -> Bracket:
+def _bent(bracket: Bracket, jog: Jog, space: "BendSpace", flat: Assembly, rise: float) -> Bracket:
     """Return the bracket with its flat pattern, or why it cannot be bent. ``flat``: as it lies before it is bent; ``rise``: how far
     the bends have to lead [mm]."""  # fmt: skip
     shape = shape_plate(flat)
@@ -166,7 +166,7 @@ def _not_bent(assembly: Assembly, plate: PlateShape, u: Point, between: tuple[fl
     return ""
 
 
-def bent_blank(flat: MadePart, jog: Jog, space: "Space", begin: float, rise: float) -> MadePart:
+def bent_blank(flat: MadePart, jog: Jog, space: "BendSpace", begin: float, rise: float) -> MadePart:
     """Return the flat pattern with its bend lines; ``rise``: how far outboard the ears' part lies of the lugs' [mm]."""
     outline, bores, area = unfolded(flat, space.u, begin + jog.run / 2, jog.flat - jog.run)
     at = begin + jog.allowance / 2, begin + jog.flat - jog.allowance / 2
@@ -178,7 +178,7 @@ def bent_blank(flat: MadePart, jog: Jog, space: "Space", begin: float, rise: flo
     )  # fmt: skip
 
 
-class Space(Record, frozen=True):
+class BendSpace(Record, frozen=True):
     """Where the bends can lie: ``free`` run from ``inner`` on along ``u`` [mm]; ``across``: extent along ``w``."""
 
     u: Point
@@ -194,7 +194,7 @@ class Space(Record, frozen=True):
         return (at * ux + low * wx, at * uy + low * wy), (at * ux + high * wx, at * uy + high * wy)
 
 
-def _space(frame: ClockFrame, centres: list[Point], radii: list[float]) -> Space:
+def _space(frame: ClockFrame, centres: list[Point], radii: list[float]) -> BendSpace:
     """Return the room between the lugs' bosses and the ears' along the radius."""
     along, across = zip(*(frame.into(centre) for centre in centres))
     lugs, ears = list(zip(along, radii))[:-2], list(zip(along, radii))[-2:]
@@ -202,7 +202,7 @@ def _space(frame: ClockFrame, centres: list[Point], radii: list[float]) -> Space
     first, second = (lugs, ears) if lugs_first else (ears, lugs)
     inner, outer = max(at + r for at, r in first), min(at - r for at, r in second)
     wide = min(c - r for c, r in zip(across, radii)), max(c + r for c, r in zip(across, radii))
-    return Space(frame.u, frame.w, inner, outer - inner, wide, lugs_first)
+    return BendSpace(frame.u, frame.w, inner, outer - inner, wide, lugs_first)
 
 
 def curved_between(outline: Outline, u: Point, low: float, high: float) -> bool:

@@ -25,7 +25,7 @@ from bicentra.core.bracket.families.common import (
     stock_plate,
 )
 from bicentra.core.bracket.holes import UNLIKE_BOLTS, bolt_of, bolts_differ, one_lug_bolt
-from bicentra.core.bracket.model import Ask, Bracket, Family, MadePart, Pocket, refused, ring_volume
+from bicentra.core.bracket.model import Bracket, Family, FamilyCheck, MadePart, Pocket, refused, ring_volume
 from bicentra.core.bracket.plate import chamfer_volume, keep_out_radius, shape_plate
 from bicentra.core.bracket.prisms import chamfer_milled, milled_volume
 from bicentra.core.bracket.stack_up import StackUp, pack
@@ -86,7 +86,7 @@ def sleeves(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...
     text = f"{lengths.gap(wall)} of wall; a thinner sleeve cracks when it is pressed in."
     parts = tuple(_sleeve(lug, inner, plate.stack_up, job) for lug in plain)
     solved = {**plate.solved, "outer_mm": hole, "inner_mm": inner, "wall_mm": wall, "play_mm": hole - bolt.major}
-    ask = Ask("sleeve-wall", wall, text)
+    ask = FamilyCheck("sleeve-wall", wall, text)
     return (replace(plate, parts=parts, asks=(ask,), why=why + plate.why, solved=solved, sleeved=True),)
 
 
@@ -163,7 +163,7 @@ def _step(job: Job, line: LineUp, lengths: LengthFormat) -> Bracket:
     )
     floor = f"{lengths.gap(left)} is left under the ears; a thin floor bends."
     solved = {"thickness_mm": thick, "step_mm": depth, "left_mm": left, "offset_mm": reach}
-    asks = (Ask("metal-under-step", left, floor),)
+    asks = (FamilyCheck("metal-under-step", left, floor),)
     return Bracket(STEPPED, job, stack_up, asks=asks, why=why, solved=solved)
 
 
@@ -225,7 +225,7 @@ def _ways_to_step(assembly: Assembly, outline: Outline, depth: float, face: floa
 
 def round_spacers(
     job: Job, stack_up: StackUp, longs: list[float], threads: list[Thread]
-) -> tuple[tuple[MadePart, ...], Ask]:
+) -> tuple[tuple[MadePart, ...], FamilyCheck]:
     """Return a round spacer of the length wanted on every lug's face for its bolt, and whether they are stout enough [mm]."""
     bosses = [known(lug.boss_mm) for lug in job.knuckle.lugs]
     washers = [thread.hardware.washer_outer for thread in threads]
@@ -233,7 +233,7 @@ def round_spacers(
     outers = [max(washer, min(least, SPACER_SHARE * washer)) for washer in washers]
     outer, long = min(zip(outers, longs), key=lambda pair: pair[0] / max(pair[1], 1e-9))
     slender = f"The spacers are {outer / long:.1f} times as wide as long; slender ones rock and bend the bolts."
-    own = Ask("spacer-width", outer, slender, limit=Limit(long / 2, long))
+    own = FamilyCheck("spacer-width", outer, slender, limit=Limit(long / 2, long))
     spacers = tuple(
         MadePart(f"spacer {k + 1}", "round", job.bracket.material or "", long, ring_volume(wide, thread.hardware.clearance, long),
                  outer=wide, inner=thread.hardware.clearance, centres=((known(lug.x_mm), known(lug.y_mm)),),

@@ -14,7 +14,7 @@ from bicentra.core.bracket.families.common import CUT, NOT_KNOWN, bore_of, carry
 from bicentra.core.bracket.families.plates import round_spacers
 from bicentra.core.bracket.holes import bolt_of
 from bicentra.core.bracket.metal_checks import room_told
-from bicentra.core.bracket.model import Ask, Bracket, EdgeBore, Family, Listed, MadePart, refused
+from bicentra.core.bracket.model import Bracket, EdgeBore, Family, FamilyCheck, Listed, MadePart, refused
 from bicentra.core.fasteners.grades import usual_grade
 from bicentra.core.fasteners.stripping import engagement_against_stripping
 from bicentra.core.geometry.frame import ClockFrame
@@ -128,7 +128,7 @@ def _through(outline: Outline, at: Point, u: Point) -> float:
     return float(first.length) if first is not None else UNKNOWN
 
 
-def _nuts(job: Job, line: LineUp, lengths: LengthFormat, stud: Thread, deep: list[float]) -> tuple[Ask, ...]:
+def _nuts(job: Job, line: LineUp, lengths: LengthFormat, stud: Thread, deep: list[float]) -> tuple[FamilyCheck, ...]:
     """Return what is asked of the nuts on the plate's inner edge: their room to what turns."""
     limit, high = (
         limit_for(job, "radial-nut-room"),
@@ -143,7 +143,7 @@ def _nuts(job: Job, line: LineUp, lengths: LengthFormat, stud: Thread, deep: lis
         nearest_gap(Ring(math.hypot(low, max(half - across, 0.0)), outer, *span), rings, limit.watch) for low in inner
     )
     why = room_told("nut behind a stud", "what turns", gap, lengths) + "; it must not meet it."
-    return (Ask("radial-nut-room", gap, why, "needs rotor, hub and hat"),)
+    return (FamilyCheck("radial-nut-room", gap, why, "needs rotor, hub and hat"),)
 
 
 def _bolts(stud: Thread, deep: list[float], job: Job, lengths: LengthFormat) -> tuple[Listed, ...]:
@@ -171,7 +171,7 @@ def _seat(frame: ClockFrame, radius: float, reach: float) -> list[Disc]:
     return [Disc(frame.at(rim, way * by), CORNER_MM) for way in (1.0, -1.0)]
 
 
-def _asks(lengths: LengthFormat, least: float, beside: float, major: float, between: float) -> tuple[Ask, ...]:
+def _asks(lengths: LengthFormat, least: float, beside: float, major: float, between: float) -> tuple[FamilyCheck, ...]:
     """Return what is asked of the plate: spacer left, metal beside a stud of ``major`` diameter and to the lugs' holes [mm]."""
     plane = (
         f"The studs' plane lies {lengths.gap(least)} {'outside' if least >= 0 else 'inside'} where a plate's middle is"
@@ -182,13 +182,13 @@ def _asks(lengths: LengthFormat, least: float, beside: float, major: float, betw
     edge = f"{lengths.gap(beside)} of metal is left beside each stud in the plate's edge."
     holes = f"{lengths.gap(between)} is left between a stud's hole and a lug's."
     return (
-        Ask("radial-plane", least, plane),
-        Ask("radial-edge", beside, edge, limit=Limit(major / 2, 0.6 * major)),
-        Ask("radial-ligament", between, holes),
+        FamilyCheck("radial-plane", least, plane),
+        FamilyCheck("radial-edge", beside, edge, limit=Limit(major / 2, 0.6 * major)),
+        FamilyCheck("radial-ligament", between, holes),
     )
 
 
-def _studs(job: Job, lengths: LengthFormat, stud: Thread, engaged: float, metal: Material) -> tuple[Ask, ...]:
+def _studs(job: Job, lengths: LengthFormat, stud: Thread, engaged: float, metal: Material) -> tuple[FamilyCheck, ...]:
     """Return what is asked of the studs: their size, the feet's holes, and that the stud breaks before its thread strips.
 
     ``engaged``: unknown where they go right through and are in no thread of the plate.
@@ -203,8 +203,8 @@ def _studs(job: Job, lengths: LengthFormat, stud: Thread, engaged: float, metal:
     )
     held = f"{lengths.size(engaged)} of thread in {metal.name}, {lengths.size(needed)} needed so that the stud breaks first."
     return (
-        Ask("radial-stud-size", stud.major, f"{stud.name} studs; no strength is computed.", limit=size),
-        Ask(
+        FamilyCheck("radial-stud-size", stud.major, f"{stud.name} studs; no strength is computed.", limit=size),
+        FamilyCheck(
             "radial-stud-hole",
             room_left,
             passes,
@@ -212,7 +212,7 @@ def _studs(job: Job, lengths: LengthFormat, stud: Thread, engaged: float, metal:
             hole,
             ("caliper", "bracket"),
         ),
-        *([Ask("radial-stud-thread", engaged, held, limit=Limit(needed, needed))] if is_known(engaged) else []),
+        *([FamilyCheck("radial-stud-thread", engaged, held, limit=Limit(needed, needed))] if is_known(engaged) else []),
     )
 
 

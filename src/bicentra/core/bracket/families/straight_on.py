@@ -8,7 +8,7 @@ from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.families.bushings import InEars, bolt_play, bolts_in_ears, clocks_of, on_lugs, turn_apart
 from bicentra.core.bracket.families.plates import round_spacers
 from bicentra.core.bracket.holes import UNLIKE_BOLTS, bolts_differ, one_lug_bolt
-from bicentra.core.bracket.model import Ask, Bracket, Family, MadePart, refused
+from bicentra.core.bracket.model import Bracket, Family, FamilyCheck, MadePart, refused
 from bicentra.core.bracket.stack_up import StackUp, shim_pieces
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
@@ -73,7 +73,7 @@ def _packed(stands: StackUp, job: Job) -> tuple[StackUp, tuple[float, ...]]:
 
 def _between(
     job: Job, there: Job, stack_up: StackUp, gaps: tuple[float, ...], bolt: Thread
-) -> tuple[tuple[MadePart, ...], tuple[Ask, ...]]:
+) -> tuple[tuple[MadePart, ...], tuple[FamilyCheck, ...]]:
     """Return turned spacers where what lies under the ears is too much for shims, and whether they are stout [mm]."""
     if max(stack_up.shims) <= MOST_SHIM_MM or min(gaps) <= 0.0:
         return (), ()
@@ -81,7 +81,9 @@ def _between(
     return spacers, (own,)
 
 
-def _asks(job: Job, lengths: LengthFormat, sits: InEars, sizes: tuple[float, float, float, float]) -> tuple[Ask, ...]:
+def _asks(
+    job: Job, lengths: LengthFormat, sits: InEars, sizes: tuple[float, float, float, float]
+) -> tuple[FamilyCheck, ...]:
     """Return whether holes and faces meet; ``sizes``: how far holes are apart, play, spare of the holes, gap at a face [mm]."""
     off, play, spare, gap = sizes
     holes = f"The ears' holes stand {lengths.gap(off)} off the lugs', and the bolts have {lengths.gap(play)} of play: "
@@ -98,10 +100,10 @@ def _asks(job: Job, lengths: LengthFormat, sits: InEars, sizes: tuple[float, flo
     where = f"The lugs set the caliper at clock {sits.clock:.2f}°, {turn:.2f}° off the job's."
     cure = Remedy(f"Set the clock angle to {sits.clock:.2f}°", None, True, (("fit.clock_deg", round(sits.clock, 4)),))
     return (
-        Ask("straight-holes", play - off, holes, "needs the holes of ears and lugs"),
-        Ask("straight-play", spare, fills, "needs the holes of ears and lugs"),
-        Ask("bushing-axial", gap, faces, limit=Limit(-0.25, -NEAR_MM)),
-        Ask("bushing-clock", turn, where, "needs the clock angle", features=("caliper",), remedies=(cure,)),
+        FamilyCheck("straight-holes", play - off, holes, "needs the holes of ears and lugs"),
+        FamilyCheck("straight-play", spare, fills, "needs the holes of ears and lugs"),
+        FamilyCheck("bushing-axial", gap, faces, limit=Limit(-0.25, -NEAR_MM)),
+        FamilyCheck("bushing-clock", turn, where, "needs the clock angle", features=("caliper",), remedies=(cure,)),
     )
 
 

@@ -11,7 +11,7 @@ from bicentra.core.bracket.families.plates import FLAT, SLEEVE, STEPPED, TWO_PAR
 from bicentra.core.bracket.families.radial import RADIAL
 from bicentra.core.bracket.families.straight_on import STRAIGHT
 from bicentra.core.bracket.families.weld_on import WELD_ON
-from bicentra.core.bracket.model import Ask, Bracket, Family, MadePart, refused
+from bicentra.core.bracket.model import Bracket, Family, FamilyCheck, MadePart, refused
 from bicentra.core.bracket.plate import chamfer_volume
 from bicentra.core.bracket.prisms import chamfer_milled
 from bicentra.core.lineup.solve import LineUp
@@ -74,7 +74,7 @@ def _chamfered(part: MadePart, size: float) -> MadePart:
     return replace(done, volume=part.volume - chamfer_volume(part.outline, size) + chamfer_milled(done))
 
 
-def _not_shaped(job: Job) -> tuple[Ask, ...]:
+def _not_shaped(job: Job) -> tuple[FamilyCheck, ...]:
     """Say what of the job's shaping this bracket does not carry; nothing where there is none."""
     bracket = job.bracket
     kinds = (("cutouts", bracket.cutouts), ("dowels", bracket.dowels), ("pulled edges", bracket.pulls))
@@ -82,4 +82,4 @@ def _not_shaped(job: Job) -> tuple[Ask, ...]:
     if not left:
         return ()
     why = f"The {' and '.join(left)} of the job are not on a bracket of this kind: remove them, or shape it by hand."
-    return (Ask("not-shaped", UNKNOWN, why, remark=True),)
+    return (FamilyCheck("not-shaped", UNKNOWN, why, remark=True),)

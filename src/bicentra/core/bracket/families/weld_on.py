@@ -9,9 +9,9 @@ from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.edges import bosses
 from bicentra.core.bracket.families.common import CUT, bore_of, carrying, counterbore_of, stock_plate
-from bicentra.core.bracket.families.jogged import Space, bent_blank, curved_between, jog_within, too_low
+from bicentra.core.bracket.families.jogged import BendSpace, bent_blank, curved_between, jog_within, too_low
 from bicentra.core.bracket.holes import Hole
-from bicentra.core.bracket.model import Ask, Bore, Bracket, Family, Listed, MadePart, Weld, refused
+from bicentra.core.bracket.model import Bore, Bracket, Family, FamilyCheck, Listed, MadePart, Weld, refused
 from bicentra.core.bracket.prisms import part_prisms
 from bicentra.core.geometry.hull import Disc, convex_outline
 from bicentra.core.geometry.outline import Outline
@@ -164,14 +164,14 @@ def _welds(leg: float, along: float, tabs: int, lengths: LengthFormat) -> Listed
 
 def _jogged(
     job: Job, line: LineUp, tab: MadePart, rise: float, ears: tuple[Hole, ...], lengths: LengthFormat
-) -> tuple[MadePart, Ask] | str:
+) -> tuple[MadePart, FamilyCheck] | str:
     """Return the tab bent twice, its ears ``rise`` [mm] outboard of its foot, and whether the bends find room; or why not."""
     frame, high = line.frame, abs(rise)
     along, across = zip(*(frame.into(hole.centre) for hole in ears))
     radii = [hole.boss_radius for hole in ears]
     inner, outer = known(job.hub.tube_diameter_mm) / 2 + WELD_LEG_MM, min(at - r for at, r in zip(along, radii))
     wide = min(c - r for c, r in zip(across, radii)), max(c + r for c, r in zip(across, radii))
-    space = Space(frame.u, frame.w, inner, outer - inner, wide, True)
+    space = BendSpace(frame.u, frame.w, inner, outer - inner, wide, True)
     jog = jog_within(job, high, tab.thickness, space.free)
     if jog is None:
         return too_low(job, high, tab.thickness, lengths)
@@ -183,7 +183,7 @@ def _jogged(
     bent = bent_blank(replace(tab, z0=tab.z0 - rise), jog, space, begin, rise)
     text = f"The bends need {lengths.size(jog.run)} of run and find {lengths.size(max(space.free, 0.0))} between weld and ears."
     processes = (*CUT, "file the saddle", "bend", "weld")
-    return replace(bent, processes=processes, weld=tab.weld), Ask("bend-room", space.free - jog.run, text)
+    return replace(bent, processes=processes, weld=tab.weld), FamilyCheck("bend-room", space.free - jog.run, text)
 
 
 def tab_of(job: Job, line: LineUp) -> Prisms:
@@ -200,7 +200,7 @@ def saddle_length(outline: Outline, radius: float) -> float:
     )  # fmt: skip
 
 
-def _asks(metal: str, lengths: LengthFormat, height: float, along: float, away: float) -> tuple[Ask, ...]:
+def _asks(metal: str, lengths: LengthFormat, height: float, along: float, away: float) -> tuple[FamilyCheck, ...]:
     """Return what is asked of the tab: its metal, its height, a weld's length, how far its edge is off a bearing seat [mm]."""
     known_metal = find_material(metal)
     steel = UNKNOWN if known_metal is None else 1.0 if known_metal.name in WELDABLE else -1.0
@@ -210,10 +210,10 @@ def _asks(metal: str, lengths: LengthFormat, height: float, along: float, away: 
     if is_known(away):
         heat = f"The weld's nearer edge lies {lengths.size(away)} from the retainer's face; heat draws a bearing seat out of round."
     return (
-        Ask("weld-metal", steel, text, "needs a material of the tables"),
-        Ask("weld-height", height, stand),
-        Ask("weld-length", along, told_along),
-        Ask("weld-bearing-seat", away, heat, "needs the retainer's face"),
+        FamilyCheck("weld-metal", steel, text, "needs a material of the tables"),
+        FamilyCheck("weld-height", height, stand),
+        FamilyCheck("weld-length", along, told_along),
+        FamilyCheck("weld-bearing-seat", away, heat, "needs the retainer's face"),
     )
 
 
