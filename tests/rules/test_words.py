@@ -113,3 +113,13 @@ def test_the_readme_is_short_and_every_link_leads_somewhere() -> None:
             assert target.startswith("http") or (page.parent / target).exists(), (page.name, target)
     made = runpy.run_path(str(TOP / "scripts" / "checks.py"))["page"]()
     assert made == (TOP / "docs" / "checks.md").read_text("utf-8")
+
+
+def test_no_two_classes_share_a_name() -> None:
+    """One word, one meaning: every public class of the program has a name of its own."""
+    homes: dict[str, list[str]] = {}
+    for path in sorted(SOURCE.rglob("*.py")):
+        for node in ast.parse(path.read_text("utf-8")).body:
+            if isinstance(node, ast.ClassDef) and not node.name.startswith("_"):
+                homes.setdefault(node.name, []).append(path.stem)
+    assert len(homes) > 200 and {name: where for name, where in homes.items() if len(where) > 1} == {}
