@@ -180,7 +180,7 @@ def test_from_nothing_to_a_balance(open_window: Opener, qtbot: QtBot, tmp_path: 
     window.show()
     window.show_bench("pedal")
     bench: PedalBench = window.benches.named("pedal")
-    window.study.edit_vehicle("OriginalBrake", (("vehicle.baseline.force_n", 200.0),))
+    window.study.edit_vehicle("Before", (("vehicle.baseline.force_n", 200.0),))
     assert "mass, front axle load, wheelbase" in bench.next_sentence()
     bench.do_next()
     page = bench.numbers

@@ -36,7 +36,7 @@ def master_view(vehicle: Vehicle, chain: Chain, earlier: Vehicle | None, lengths
     _master(sheet, vehicle, chain, 0.0, "Now", lengths)
     other = earlier is not None and earlier.vehicle.master != vehicle.vehicle.master
     if earlier is not None and other:
-        _master(sheet, earlier, chain_of(earlier), APART_MM, "OriginalBrake", lengths)
+        _master(sheet, earlier, chain_of(earlier), APART_MM, "Before", lengths)
     frame = (-40.0, -58.0, 240.0, (APART_MM if other else 0.0) + 50.0)
     return replace(sheet.finish(frame), frame=frame)
 
