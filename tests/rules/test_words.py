@@ -113,6 +113,9 @@ def test_the_readme_is_short_and_every_link_leads_somewhere() -> None:
             assert target.startswith("http") or (page.parent / target).exists(), (page.name, target)
     made = runpy.run_path(str(TOP / "scripts" / "checks.py"))["page"]()
     assert made == (TOP / "docs" / "checks.md").read_text("utf-8")
+    drawn = runpy.run_path(str(TOP / "scripts" / "architecture_picture.py"))["picture"]()
+    assert drawn == (TOP / "docs" / "architecture.svg").read_text("utf-8")
+    assert len((TOP / "docs" / "architecture.md").read_text("utf-8").split()) <= 900
 
 
 def test_no_two_classes_share_a_name() -> None:
