@@ -295,7 +295,7 @@ def bench_start() -> list[dict[str, object]]:
 def bench_trial(job: Job) -> list[dict[str, object]]:
     """Shims planned from twelve sizes, eight of each; and the slot painted anew while a stack is pulled."""
     from bicentra.core.lineup.solve import line_up
-    from bicentra.core.parts.trial import Gaps, ShimStacks, Loose, Trial, TrialLimits
+    from bicentra.core.parts.trial import Gaps, LooseShims, ShimStacks, Trial, TrialLimits
     from bicentra.core.trialfit.plan import plans_of
     from bicentra.core.trialfit.pose import pose_of
 
@@ -309,7 +309,7 @@ def bench_trial(job: Job) -> list[dict[str, object]]:
             trailing_outboard=1.6 + off,
             trailing_inboard=1.4 - off,
         )
-        box = tuple(Loose(thickness_mm=size, count=8) for size in sizes)
+        box = tuple(LooseShims(thickness_mm=size, count=8) for size in sizes)
         trial = Trial(gaps_mm=gaps, station_spacing_mm=96.0, shims_mm=ShimStacks(first=(1.0, 1.0), second=(1.0, 1.0)), stock=box,
                       school="unequal", limits=TrialLimits(offset_mm=0.02, tilt_deg=0.02))  # fmt: skip
         calls.append(lambda trial=trial: plans_of(job, line, trial, pose_of(job, trial)))
