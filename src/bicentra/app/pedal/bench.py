@@ -40,7 +40,7 @@ from bicentra.study.desks.pedal_shelf import NumberPlace
 from bicentra.study.document.study import Study
 
 ROOM_PX, SIDE_PX, NARROW_PX = (60.0, 80.0), (290, 380), 1000
-PAGES = (("asked", "Findings"), ("masters", "Masters"), ("before", "Before"), ("claims", "Common mistakes"))
+PAGES = (("asked", "Findings"), ("masters", "Masters"), ("before", "Before"), ("claims", "Mistakes"))
 SHOWN = (
     ("pedal", "Pedal"),
     ("grip", "Grip"),
