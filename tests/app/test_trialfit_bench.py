@@ -24,7 +24,7 @@ from bicentra.core.practice.truth import truth_of
 from bicentra.core.trialfit.inspections import BEFORE_LOCK
 from bicentra.core.trialfit.log import CornerState, prints_of
 from bicentra.study.desks.practice import Answer
-from bicentra.study.document.next_step import is_locked
+from bicentra.study.document.next_step import after_lock, is_locked, next_step
 from bicentra.study.document.practice import results, results_file
 from bicentra.study.document.starting import demo_job, demo_vehicle, example_vehicle
 from bicentra.study.document.study import Study
@@ -541,3 +541,12 @@ def test_both_locked_lead_to_the_pedal(open_window: Opener) -> None:
     window.show_bench("lineup")
     window.do_next()
     assert window.study.job.corner == "front-left"
+
+
+def test_a_lock_that_lacks_something_is_not_called_done() -> None:
+    """A file that says locked, its rotor held by one nut: no bench and no cover calls that corner done."""
+    study = Study(example_vehicle("trial-fit"))
+    assert "locked and done" in next_step(study.solution).sentence
+    trials = (*study.job.trials[:-1], replace(study.job.trials[-1], rotor_nuts=1))
+    loose = Study(replace(study.job, trials=trials))
+    assert is_locked(loose.job) and after_lock(loose) is None and "done" not in next_step(loose.solution).sentence

@@ -88,8 +88,10 @@ def ask_wide_gap(parent: QWidget, told: str) -> bool:
     return _ask(parent, "That gap is too wide", told, answers, STAY) == TAKE
 
 
-def ask_inspection(parent: QWidget, title: str) -> str:
-    """Ask what came of something that was looked at on the car; returns ``FOUND``, ``NOTHING`` or ``LATER``."""
+def ask_inspection(parent: QWidget, title: str, looks: bool = True) -> str:
+    """Ask what came of something on the car; returns ``FOUND``, ``NOTHING`` or ``LATER``. Without ``looks``: done or not."""
+    if not looks:
+        return _ask(parent, "At the car", f"{title}.", ((NOTHING, "Done"), (LATER, "Not yet")), NOTHING)
     text = f"{title}. What did you find?"
     answers = ((NOTHING, "Nothing wrong"), (FOUND, "Found and fixed"), (LATER, "Not yet"))
     return _ask(parent, "Looked at", text, answers, NOTHING)

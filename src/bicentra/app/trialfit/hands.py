@@ -115,7 +115,7 @@ class Hands:
     def ask_inspection(self, name: str) -> None:
         """Ask what came of something that was looked at on the car; sizes of the parts are opened to be typed again."""
         bench = self.bench
-        found = dialogs.ask_inspection(bench, INSPECTIONS[name])
+        found = dialogs.ask_inspection(bench, INSPECTIONS[name], name != "turn")
         if found == dialogs.LATER:
             return
         bench.attempt(lambda desk: desk.inspected(name, found == dialogs.FOUND))

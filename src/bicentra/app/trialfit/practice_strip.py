@@ -66,7 +66,7 @@ class PracticeStrip(QFrame):
             return
         self.head.setText(f"Practice corner {run.seed}, level {run.level}: {run.minutes:.0f} min")
         for widget in (self.reads, self.deeds):
-            widget.setEnabled(not run.ended)
+            widget.setEnabled(practice.open and not practice.locked)
         hint = f"Hint: {practice.hint}" if practice.hint and not run.ended else ""
         self.told.setText("\n".join(lines) if lines else practice.told or hint)
         self.told.setVisible(bool(self.told.text()))

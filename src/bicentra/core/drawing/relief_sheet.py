@@ -34,7 +34,7 @@ def relief_plans(solution: Solution) -> tuple[Relief, ...]:
     or nothing can."""  # fmt: skip
     found = solution.finding("caliper-to-obstacle")
     if found.verdict is Verdict.UNKNOWN:
-        raise ExportError(f"what is in the caliper's way is {found.why[:1].lower()}{found.why[1:]}")
+        raise ExportError(f"what is in the caliper's way is unknown: {found.why.removeprefix('Still unknown: ')}")
     if found.verdict not in (Verdict.STOP, Verdict.CAUTION):
         raise ExportError(
             "nothing the knuckle has is in the way of the caliper's body, as far as it was measured: nothing is to be relieved"

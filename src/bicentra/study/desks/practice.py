@@ -102,7 +102,7 @@ class PracticeDesk:
         move = self.desk.move
         if self.run is None:
             self.desk.do_move()
-        elif move is not None:
+        elif move is not None and self.desk.is_last:
             self.desk.wish, self.desk.place = None, 0
             self._do("Shims", lambda job: put_shims(job, move.plan))
 
@@ -114,7 +114,7 @@ class PracticeDesk:
     def _do(self, label: str, work: Callable[[Job], Job], for_good: bool = True) -> None:
         """Carry out ``work`` on the corner as one step, and keep it for good."""
         study, run = self.desk.study, self.run
-        if run is None or run.ended or not self.desk.is_last or not self.desk.trials or self.desk.trials[-1].locked:
+        if run is None or run.ended or not self.desk.trials or self.desk.trials[-1].locked:
             return
         after = work(study.job)
         done = run_steps(after)[len(run.steps) :]

@@ -74,7 +74,10 @@ def next_step(solution: Solution, doubted: bool = True) -> NextStep:
     ``doubted``: whether survey, play and guesses have been asked; before, nothing is taken to paper. A corner that is locked is
     done: on it only what stops or is unknown is still asked for.
     """
-    locked = is_locked(solution.job)
+    from bicentra.core.trialfit.fit import standing_fit
+
+    fit = standing_fit(solution) if is_locked(solution.job) else None
+    locked = fit is not None and fit.standing.state is CornerState.LOCKED
     for wanted in (Verdict.STOP, Verdict.UNKNOWN, *(() if locked else (Verdict.CAUTION,))):
         asked = (f for f in solution.findings if f.verdict is wanted and not kind_of(f.id).elsewhere)
         left = [f for f in asked if not (f.by_play and f.verdict is Verdict.CAUTION)]
