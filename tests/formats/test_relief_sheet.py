@@ -185,7 +185,7 @@ def test_it_is_refused_with_a_reason(good: Job) -> None:
     """Nothing in the way, nothing known, too little left: each in its own words."""
     free = replace(RIDGE, outline_mm=((60.0, 60.0), (70.0, 60.0), (70.0, 70.0), (60.0, 70.0)))
     assert "nothing is to be relieved" in ready_problem(with_things(good, free), "relief")
-    assert "still unknown" in ready_problem(solve(empty_job()), "relief")
+    assert "is unknown: needs" in ready_problem(solve(empty_job()), "relief")
     thin = with_things(good, replace(RIDGE, z_min_mm=-60.0, z_max_mm=-50.0))
     assert "too little would be left of ridge" in ready_problem(thin, "relief")
     with pytest.raises(ExportError, match="too little"):
