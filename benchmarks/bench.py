@@ -28,7 +28,7 @@ from bicentra.core.search.clock import search_clock
 from bicentra.core.solution import solve
 from bicentra.study.document.starting import demo_job
 from drag_bench import rows
-from measure import in_loops, line, plain_loop, told
+from measure import in_loops, line, plain_loop, text
 
 
 def timed(call: Callable[[], object], count: int) -> list[float]:
@@ -52,9 +52,9 @@ def bench_solve(job: Job) -> list[dict[str, object]]:
     turned = in_loops(solved("fit.clock_deg", 170.0 + k * 0.1) for k in range(120))
     other = in_loops(solved("fit.pad_inset_mm", 1.0 + k * 0.01) for k in range(120))
     return [
-        told("all findings, another clock angle each time", turned, 2.06),
-        told("all findings, another inset each time", other, 2.2),
-        told("uncertainty of all findings, cold", in_loops(map(uncertain, range(15))), 24.0),
+        text("all findings, another clock angle each time", turned, 2.06),
+        text("all findings, another inset each time", other, 2.2),
+        text("uncertainty of all findings, cold", in_loops(map(uncertain, range(15))), 24.0),
     ]
 
 
@@ -68,7 +68,7 @@ def bench_turns(job: Job) -> dict[str, object]:
         outline = ((x - half, y - half), (x + half, y - half), (x + half, y + half), (x - half, y + half))
         posts.append(Obstacle(name=f"post {k}", outline_mm=outline, z_min_mm=z, z_max_mm=z + rng.uniform(2.0, 25.0)))
     crowded = with_edits(job, (("survey", {}), ("knuckle.obstacles", tuple(posts))))
-    return told("200 obstacles, with turns", in_loops([lambda: solve(crowded).findings] * 6, 1), 160.0)
+    return text("200 obstacles, with turns", in_loops([lambda: solve(crowded).findings] * 6, 1), 160.0)
 
 
 def bench_picture(job: Job) -> list[dict[str, object]]:
@@ -85,8 +85,8 @@ def bench_picture(job: Job) -> list[dict[str, object]]:
         )
 
     return [
-        told("picture in space, 1280 × 800", in_loops([picture(1)] * 12), 21.0),
-        told("picture in space, while it is turned", in_loops([picture(3)] * 12), 8.5),
+        text("picture in space, 1280 × 800", in_loops([picture(1)] * 12), 21.0),
+        text("picture in space, while it is turned", in_loops([picture(3)] * 12), 8.5),
     ]
 
 
@@ -313,7 +313,7 @@ def bench_trial(job: Job) -> list[dict[str, object]]:
         trial = Trial(gaps_mm=gaps, station_spacing_mm=96.0, shims_mm=ShimStacks(first=(1.0, 1.0), second=(1.0, 1.0)), stock=box,
                       school="unequal", limits=TrialLimits(offset_mm=0.02, tilt_deg=0.02))  # fmt: skip
         calls.append(lambda trial=trial: plans_of(job, line, trial, pose_of(job, trial)))
-    return [told("shims planned, 12 sizes, 8 pieces a bolt", in_loops(calls, 1), 28.0)]
+    return [text("shims planned, 12 sizes, 8 pieces a bolt", in_loops(calls, 1), 28.0)]
 
 
 def bench_pedal() -> list[dict[str, object]]:
@@ -332,9 +332,9 @@ def bench_pedal() -> list[dict[str, object]]:
     ranked = in_loops([lambda: rank(chain_of(vehicle), shelf)] * 6, 1)
     train = in_loops([lambda k=k: train_of(vehicle, Train(60.0, 0.0, 40, 30.0 + k)) for k in range(12)], 2)
     return [
-        told("the whole pedal solved", solved, 1.1),
-        told("200 masters ranked", ranked, 53.0),
-        told("a train of 40 stops", train, 11.0),
+        text("the whole pedal solved", solved, 1.1),
+        text("200 masters ranked", ranked, 53.0),
+        text("a train of 40 stops", train, 11.0),
     ]
 
 
@@ -342,7 +342,7 @@ def bench_survey() -> dict[str, object]:
     """The survey's network with its blunder test."""
     from survey_bench import network_calls
 
-    return told("60 readings over 12 points, with blunder test", in_loops(network_calls(25)), 11.0)
+    return text("60 readings over 12 points, with blunder test", in_loops(network_calls(25)), 11.0)
 
 
 def main() -> int:

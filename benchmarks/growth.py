@@ -211,10 +211,10 @@ def main() -> int:
     for name, sizes, make in ROWS:
         figures = [measured(lambda size, make=make: make(job, size), size) for size in sizes]
         e = exponent(sizes, [loops for loops, _, _ in figures])
-        told = "met" if e <= MOST_EXPONENT else "TOO FAST"
+        text = "met" if e <= MOST_EXPONENT else "TOO FAST"
         _, ms, peak = figures[-1]
         print(
-            f"{name:<42} {sizes[0]:>5} … {sizes[-1]:<6} {ms:9.1f} ms {peak:7.1f} MiB   exponent {e:5.2f}  {told}",
+            f"{name:<42} {sizes[0]:>5} … {sizes[-1]:<6} {ms:9.1f} ms {peak:7.1f} MiB   exponent {e:5.2f}  {text}",
             flush=True,
         )
         found.append({"what": name, "sizes": sizes, "ms": [m for _, m, _ in figures], "mib": peak, "exponent": e})

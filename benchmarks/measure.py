@@ -58,6 +58,6 @@ def line(what: str, figure: float, unit: str, target: float, at_most: bool = Tru
     return {"what": what, "figure": figure, "unit": unit, "target": target, "met": met}
 
 
-def told(what: str, timed: Timed, target: float) -> dict[str, object]:
+def text(what: str, timed: Timed, target: float) -> dict[str, object]:
     """Print a median in plain loops and return it."""
     return line(what, timed.median, "loops", target, more=f"({timed.median_ms:.1f} ms here and now)")

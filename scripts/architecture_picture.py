@@ -42,11 +42,11 @@ def picture() -> str:
         f'<text x="{right}" y="30" {STYLE} font-weight="bold">outside the core</text>'
     )
     notes = ("app and cli import study", "study imports formats and core", "formats imports core", "Qt is in app alone")
-    told = "".join(f'<text x="{right}" y="{350 + 20 * k}" {STYLE}>{note}</text>' for k, note in enumerate(notes))
+    text = "".join(f'<text x="{right}" y="{350 + 20 * k}" {STYLE}>{note}</text>' for k, note in enumerate(notes))
     size = f'width="{right + WIDE + LEFT}" height="{y + 10:g}"'
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" {size}><rect width="100%" height="100%" fill="#fcfbf7"/>'
-        f"{heads}{''.join(drawn)}{told}</svg>\n"
+        f"{heads}{''.join(drawn)}{text}</svg>\n"
     )
 
 

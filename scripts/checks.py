@@ -2,9 +2,10 @@
 
 from pathlib import Path
 
+from bicentra.core.base.text import value_text
+
 from bicentra.core.base.limit import Limit
 from bicentra.core.base.registry import KINDS
-from bicentra.core.base.told import value_text
 
 HEAD = """# Every limit and its source
 

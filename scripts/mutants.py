@@ -41,14 +41,14 @@ class Fault:
 
     path: Path
     line: int
-    told: str
+    text: str
     source: str
 
     @property
     def key(self) -> str:
         """The fault as it is listed: file, the line as it stands, what is changed."""
         text = self.path.read_text().splitlines()[self.line - 1].strip()
-        return f"{room_path(self.path)} | {text} | {self.told}"
+        return f"{room_path(self.path)} | {text} | {self.text}"
 
 
 def room_path(path: Path) -> Path:
@@ -105,13 +105,13 @@ def faults_of(path: Path) -> list[Fault]:
                         places.append((owner, name, index, child))
     found, seen = [], set()
     for owner, name, index, child in places:
-        for told, other in changed(child):
-            key = (child.lineno, child.col_offset, told)
+        for text, other in changed(child):
+            key = (child.lineno, child.col_offset, text)
             if key in seen:
                 continue
             seen.add(key)
             _put(owner, name, index, ast.copy_location(other, child))
-            found.append(Fault(path, child.lineno, told, ast.unparse(ast.fix_missing_locations(tree))))
+            found.append(Fault(path, child.lineno, text, ast.unparse(ast.fix_missing_locations(tree))))
             _put(owner, name, index, child)
     return found
 

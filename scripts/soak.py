@@ -54,8 +54,8 @@ def numbers(job: Job) -> list[str]:
         except KeyError:
             continue
         if record is not None:
-            told = ((of.name, meaning(of)) for of in fields(record))
-            found += [f"{part}.{name}" for name, of in told if of.kind is not None or of.choices or of.thread]
+            text = ((of.name, meaning(of)) for of in fields(record))
+            found += [f"{part}.{name}" for name, of in text if of.kind is not None or of.choices or of.thread]
     return found
 
 
@@ -164,11 +164,11 @@ def faults_of(solution: Solution, solids: bool) -> Iterator[str]:
     if NAN.search(text):
         yield f"check: “{NAN.search(text)[0]}”"  # type: ignore[index]
     for finding in solution.findings:
-        told = " ".join(
+        sentence = " ".join(
             (finding.why, finding.statement, *(r.action for r in finding.remedies), *(c.text for c in finding.checks))
         )
-        if NAN.search(told):
-            yield f"{finding.id}: {NAN.search(told)[0]}: {told[:120]}"  # type: ignore[index]
+        if NAN.search(sentence):
+            yield f"{finding.id}: {NAN.search(sentence)[0]}: {sentence[:120]}"  # type: ignore[index]
     check_object(solution)
     for kind, paper in PAPERS.items():
         if kind in SOLID and not solids:

@@ -35,7 +35,7 @@ def test_no_control_is_nameless(open_window: Opener, empty: bool) -> None:
     """Every bench and every sheet, with the demo and with nothing measured, walked by the accessibility tree."""
     window = open_window(empty_job()) if empty else open_window()
     window.show()
-    for bench in window.rail.buttons:
+    for bench in window.bench_bar.buttons:
         window.show_bench(bench)
         assert nameless(QAccessible.queryAccessibleInterface(window)) == [], bench
     for sheet in ("hub", "knuckle", "rotor", "caliper", "bracket", "job"):
@@ -87,7 +87,7 @@ def test_the_focus_shows(qtbot: QtBot, open_window: Opener) -> None:
     window.show()
     window.show_bench("cover")
     card: QWidget = window.front.findChildren(PictureCard)[2]
-    for widget in (card, window.rail.buttons["parts"]):
+    for widget in (card, window.bench_bar.buttons["parts"]):
         window.footer.next_button.setFocus(Qt.FocusReason.TabFocusReason)
         before = widget.grab().toImage()
         widget.setFocus(Qt.FocusReason.TabFocusReason)
@@ -105,7 +105,7 @@ def test_the_shop_view_is_large_and_has_few_controls(open_window: Opener) -> Non
         window.footer.next_button,
         window.bench.plan_button,
         window.header.buttons["undo"],
-        window.rail.buttons["survey"],
+        window.bench_bar.buttons["survey"],
     ]
     assert min(button.sizeHint().height() for button in buttons) >= 56 and window.bench.list.sizeHintForRow(0) >= 56
     assert window.bench.list.visualRect(window.bench.model.index(1)).height() >= 56

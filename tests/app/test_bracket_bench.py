@@ -5,12 +5,12 @@ from pathlib import Path
 import numpy as np
 import pytest
 import shapely
+from bicentra.app.bracket.options_table import KindRow
 from PySide6.QtCore import QEvent, QPointF, QRectF, Qt
 from PySide6.QtWidgets import QInputDialog, QToolButton
 from pytestqt.qtbot import QtBot
 
 from bicentra.app.bracket.bench import BracketBench
-from bicentra.app.bracket.kinds import KindRow
 from bicentra.app.bracket.raster import Eye, render
 from bicentra.app.window import MainWindow
 from bicentra.core.base.finding import Verdict
@@ -36,8 +36,8 @@ def bench(window: MainWindow) -> BracketBench:
 
 def test_families_stand_side_by_side_and_one_is_taken(window: MainWindow, bench: BracketBench, qtbot: QtBot) -> None:
     """At least four suited on the demo; a click shows one, Take is one step, the findings speak of it, undo takes it back."""
-    suited = [card for card in bench.cards if card.proposal.suited is Verdict.OK]
-    assert len(suited) >= 4 and "kg" in suited[0].cells()[1]
+    verdict = [card for card in bench.cards if card.proposal.verdict is Verdict.OK]
+    assert len(verdict) >= 4 and "kg" in verdict[0].cells()[1]
     spacers = next(card for card in bench.cards if card.proposal.bracket.family == "two-part")
     qtbot.mouseClick(spacers, Qt.MouseButton.LeftButton)
     assert (
@@ -58,9 +58,9 @@ def test_families_stand_side_by_side_and_one_is_taken(window: MainWindow, bench:
 def test_all_kinds_stand_in_one_table(bench: BracketBench, qtbot: QtBot) -> None:
     """Every kind has its row, those that cannot be drawn with their reason; Enter shows one whole, a double click too."""
     qtbot.mouseClick(bench.tabs["kinds"], Qt.MouseButton.LeftButton)
-    assert bench.kinds.isVisible() and not bench.view.isVisible()
-    rows = bench.kinds.findChildren(KindRow)
-    assert len(rows) == len(bench.desk.proposals) > len(bench.cards)
+    assert bench.options_table.isVisible() and not bench.view.isVisible()
+    rows = bench.options_table.findChildren(KindRow)
+    assert len(rows) == len(bench.desk.options) > len(bench.cards)
     for row in rows:
         assert row.proposal.why and row.grab().width() > 400
         assert bool(row.cells()) == row.drawn
@@ -143,7 +143,7 @@ def test_every_family_is_drawn_in_the_window(open_window: Opener, good: Job) -> 
                 for name in ("hub", "knuckle", "caliper", "fit", "bracket", "before", "parking")
             ),
         )
-        proposal = next(c for c in bench.desk.proposals if c.bracket.family == family)
+        proposal = next(c for c in bench.desk.options if c.bracket.family == family)
         bench.choose(proposal)
         drawn = bench.view.drawing.shapes if proposal.bracket.parts else bench.view.drawing.texts
         assert proposal.bracket.shown and drawn, family
@@ -272,7 +272,7 @@ def test_a_plate_is_shaped_by_keys_alone(window: MainWindow, bench: BracketBench
     window.study.edit("10 mm", (("bracket.thickness_mm", None), ("bracket.caliper_bolt_length_mm", None)))
     for _ in range(20):
         qtbot.keyClick(bench.view, Qt.Key.Key_N)
-        if bench.view.walk.chosen == "bracket.pulls[3-2]":
+        if bench.view.keyboard.chosen == "bracket.pulls[3-2]":
             break
     before = len(window.study.history)
     qtbot.keyClick(bench.view, Qt.Key.Key_Right)
@@ -281,11 +281,11 @@ def test_a_plate_is_shaped_by_keys_alone(window: MainWindow, bench: BracketBench
     assert window.study.job.bracket.pulls[0].out_mm == -5.5 and len(window.study.history) == before + 2
     bench.grab()
     qtbot.keyClick(bench.view, Qt.Key.Key_Escape)
-    assert bench.view.walk.chosen == ""
+    assert bench.view.keyboard.chosen == ""
     bench.show_page("bolts")
     bench.grab()
     qtbot.keyClick(bench.view, Qt.Key.Key_N, Qt.KeyboardModifier.ShiftModifier)
-    assert bench.view.walk.typed
+    assert bench.view.keyboard.typed
     qtbot.keyClick(bench.view, Qt.Key.Key_Return)
     assert bench.shaper.field.editor is not None
 
@@ -297,14 +297,14 @@ def test_edges_holes_and_dowels_where_they_are_drawn(
     window.study.edit("10 mm", (("bracket.thickness_mm", None), ("bracket.caliper_bolt_length_mm", None)))
     handle = next(h for h in bench.view.drawing.handles if h.path == "bracket.pulls[3-2]")
     at = bench.view.to_px(handle.at)
-    others, scale = [c for c in bench.desk.proposals if c is not bench.desk.own], bench.view_state.scale
+    others, scale = [c for c in bench.desk.options if c is not bench.desk.own], bench.view_state.scale
     drag(bench.view, at, at + QPointF(20.0, 0.0), release=False)
-    assert [c for c in bench.desk.proposals if c is not bench.desk.own] == others and bench.view_state.scale == scale
+    assert [c for c in bench.desk.options if c is not bench.desk.own] == others and bench.view_state.scale == scale
     assert bench.desk.own.bracket.parts[0] == window.study.plain_solution.part, (
         "the part follows the pointer, the proposals wait"
     )
     pointer(bench.view, QEvent.Type.MouseButtonRelease, at + QPointF(20.0, 0.0))
-    assert all(a is not b for a, b in zip([c for c in bench.desk.proposals if c is not bench.desk.own], others))
+    assert all(a is not b for a, b in zip([c for c in bench.desk.options if c is not bench.desk.own], others))
     assert -40.0 < window.study.job.bracket.pulls[0].out_mm < -2.0 and "waist" not in window.footer.message.text()
     drag(bench.view, at + QPointF(20.0, 0.0), at + QPointF(400.0, 0.0))
     assert (

@@ -16,7 +16,7 @@ from PySide6.QtWidgets import QWidget
 from pytestqt.qtbot import QtBot
 
 from bicentra.app.help import LIBRARIES, PAGES, about_text, page_text, show_help
-from bicentra.app.single_instance import Doorbell, bell_of, ring
+from bicentra.app.single_instance import SingleInstance, bell_of, ring
 from bicentra.cli import main
 from bicentra.data import data_path
 from bicentra.study.document import store
@@ -75,7 +75,7 @@ def test_one_window_a_file(qtbot: QtBot, tmp_path: Path) -> None:
     path.write_text("{}")
     heard: list[int] = []
     frames = QWidget(), QWidget()
-    first, second = (Doorbell(frame, lambda k=k: heard.append(k)) for k, frame in enumerate(frames, 1))
+    first, second = (SingleInstance(frame, lambda k=k: heard.append(k)) for k, frame in enumerate(frames, 1))
     assert not ring(path)
     first.hang(path)
     second.hang(path)
@@ -100,8 +100,8 @@ def test_opening_a_file_twice_brings_its_window_forward(qtbot: QtBot, open_windo
         [sys.executable, "-m", "bicentra", str(path)], stdout=subprocess.PIPE, env=dict(os.environ)
     )
     qtbot.waitUntil(lambda: second.poll() is not None, timeout=60000)
-    told = second.communicate()[0].decode()
-    assert second.returncode == 0 and "open in another window" in told
+    text = second.communicate()[0].decode()
+    assert second.returncode == 0 and "open in another window" in text
     qtbot.waitUntil(lambda: "opened again" in window.footer.message.text(), timeout=3000)
 
 
@@ -123,7 +123,7 @@ def test_a_dropped_job_is_opened(open_window: Opener, tmp_path: Path) -> None:
 def test_every_bench_has_its_page(open_window: Opener) -> None:
     """Help opens at the bench in front; every page is there, its pictures are found; every letter of the pictures has its word."""
     window = open_window()
-    for name in window.rail.buttons:
+    for name in window.bench_bar.buttons:
         window.show_bench(name)
         dialog = show_help(window, window.benches.front)
         assert PAGES[name] in dialog.browser.toPlainText()

@@ -17,8 +17,8 @@ def test_each_is_driven_through_the_window(name: str, open_window: Opener, qtbot
     sheet = window.front
     assert isinstance(sheet, StartBench)
     sheet.examples.menu().aboutToShow.emit()
-    told = {action.text(): action for action in sheet.examples.menu().actions()}
-    told[EXAMPLES[name]].trigger()
+    text = {action.text(): action for action in sheet.examples.menu().actions()}
+    text[EXAMPLES[name]].trigger()
     assert window.study.job.title == example_vehicle(name).title and not window.study.modified
     window.show_bench("bracket")
     bench = window.front

@@ -34,7 +34,7 @@ def test_ten_entries_make_a_plate(open_window: Opener, qtbot: QtBot) -> None:
         "10 measurements until the plate appears" in bench.summary.text()
         and "(1 of 10" in window.footer.next_label.text()
     )
-    assert not bench.plan_button.isVisible() and "Dashed" in bench.face.told
+    assert not bench.plan_button.isVisible() and "Dashed" in bench.face.note
     window.do_next()
     for number, (blank, text) in enumerate(zip(wanted(window.study.job), TYPED)):
         qtbot.waitUntil(lambda: bench._field.editor is not None)
@@ -48,7 +48,7 @@ def test_ten_entries_make_a_plate(open_window: Opener, qtbot: QtBot) -> None:
         qtbot.keyClick(editor, Qt.Key.Key_Return)
         qtbot.waitUntil(lambda path=blank.path: get_value(window.study.job, path) is not None)
     qtbot.waitUntil(lambda: bench._field.editor is None)
-    assert window.study.plain_solution.bracket.shape.outline is not None and bench.face.told == ""
+    assert window.study.plain_solution.bracket.shape.outline is not None and bench.face.note == ""
     assert len(window.study.history) == 10 and window.study.job.bracket.caliper_bolt == "M10x1.5"
     qtbot.waitUntil(lambda: "unknown" in bench.summary.text())
     window.study.undo()
@@ -64,10 +64,10 @@ def test_what_to_measure_is_asked_in_rows(open_window: Opener, qtbot: QtBot) -> 
     qtbot.waitUntil(bench.measure_button.isVisible)
     qtbot.mouseClick(bench.measure_button, Qt.MouseButton.LeftButton)
     qtbot.waitUntil(lambda: len(pane.rows) == 3, timeout=20000)
-    told = {path: row.told.text() for path, row in pane.rows.items()}
-    assert "Tip gap" in told["caliper.bridge_to_pad_top_mm"] and "settles" in told["caliper.bridge_to_pad_top_mm"]
+    text = {path: row.note.text() for path, row in pane.rows.items()}
+    assert "Tip gap" in text["caliper.bridge_to_pad_top_mm"] and "settles" in text["caliper.bridge_to_pad_top_mm"]
     order = list(pane.rows)
-    assert len(pane.rows[order[0]].told.text()) and "3 sizes missing" in pane.state.text()
+    assert len(pane.rows[order[0]].note.text()) and "3 sizes missing" in pane.state.text()
     row = pane.rows["caliper.bridge_to_pad_top_mm"]
     row.box.editor.setText("high")
     qtbot.keyClick(row.box.editor, Qt.Key.Key_Return)
@@ -76,7 +76,7 @@ def test_what_to_measure_is_asked_in_rows(open_window: Opener, qtbot: QtBot) -> 
     row.box.editor.setText("4")
     qtbot.keyClick(row.box.editor, Qt.Key.Key_Return)
     assert window.study.job.caliper.bridge_to_pad_top_mm == 4.0
-    qtbot.waitUntil(lambda: row.told.text() == "taken", timeout=20000)
+    qtbot.waitUntil(lambda: row.note.text() == "taken", timeout=20000)
     assert (
         "2 sizes missing" in pane.state.text() and window.study.plain_solution.finding("tip-gap").verdict.value == "ok"
     )
@@ -163,9 +163,9 @@ def test_from_a_new_job_to_a_template(
     job = window.study.job
     assert (job.title, job.corner, job.display_units) == ("Market float No. 7", "rear-left", "mm")
     typed = {blank.path: text for blank, text in zip(wanted(job), TYPED)}
-    while window.bench.desk.blanks:
+    while window.bench.desk.required_inputs:
         qtbot.waitUntil(lambda: window.bench._field.editor is not None)
-        path = window.bench.desk.blanks[0].path
+        path = window.bench.desk.required_inputs[0].path
         qtbot.keyClicks(window.bench._field.editor, typed[path])
         qtbot.keyClick(window.bench._field.editor, Qt.Key.Key_Return)
         done.entries += 1
@@ -239,9 +239,9 @@ def test_an_axle_in_inches_by_keyboard_alone(
     assert window.settings.value("units") == "in" and NewJobDialog(window, "in").units.answer == "in"
     assert job.display_units == "in" and job.bracket.shelf == "inch" and len(wanted(job)) == len(ON_AXLE[held])
     typed = {blank.path: text for blank, text in zip(wanted(job), ON_AXLE[held])}
-    while window.bench.desk.blanks:
+    while window.bench.desk.required_inputs:
         qtbot.waitUntil(lambda: window.bench._field.editor is not None)
-        path = window.bench.desk.blanks[0].path
+        path = window.bench.desk.required_inputs[0].path
         qtbot.keyClicks(window.bench._field.editor, typed[path])
         qtbot.keyClick(window.bench._field.editor, Qt.Key.Key_Return)
         entries += 1

@@ -16,7 +16,7 @@ from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import SIMULATED
 from bicentra.core.survey.use import Takeover
-from bicentra.study.desks.readings_told import PLAYED
+from bicentra.study.desks.readings_text import PLAYED
 from bicentra.study.document import recovery, store
 from tests.app.conftest import Opener, drag
 from tests.app.test_lineup_bench import handle_px
@@ -56,10 +56,10 @@ def test_saving_takes_what_is_being_typed(active: MainWindow, qtbot: QtBot) -> N
 def test_closing_takes_what_is_being_typed(active: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
     """Ctrl+Q left without a question while a number stood in its field; so it does no more, and staying keeps it."""
     half_typed(active, qtbot, "258")
-    asked: list[str] = []
-    monkeypatch.setattr(dialogs, "ask_unsaved", lambda _p, title: asked.append(title) or dialogs.STAY)
+    current_ask: list[str] = []
+    monkeypatch.setattr(dialogs, "ask_unsaved", lambda _p, title: current_ask.append(title) or dialogs.STAY)
     active.actions_by_name["quit"].trigger()
-    assert asked and active.isVisible() and active.study.job.rotor.diameter_mm == 258.0
+    assert current_ask and active.isVisible() and active.study.job.rotor.diameter_mm == 258.0
 
 
 def test_undo_leaves_the_survey_entry_alone(active: MainWindow, qtbot: QtBot) -> None:
@@ -137,7 +137,7 @@ def test_what_the_simulated_gauge_plays_is_used_in_no_real_job(
     qtbot.waitUntil(lambda: window.study.assessment is not None, timeout=10000)
     window.show_bench("survey")
     bench = window.benches.named("survey")
-    bench.gauge.box.simulate(bench.asked, seed=1, every=0.3)
+    bench.gauge.box.simulate(bench.current_ask, seed=1, every=0.3)
     qtbot.waitUntil(lambda: bench.desk.survey.distances[2].by == SIMULATED, timeout=20000)
     bench.let_go()
     assert any(PLAYED in row.second for row in bench.readings.model.rows)

@@ -67,12 +67,12 @@ def test_parts_are_laid_out_compared_and_used(
         next(b for b in bench.compare.findChildren(QPushButton) if b.text() == "Rotor…"), Qt.MouseButton.LeftButton
     )
     assert window.study.job.rotor != part.item and bench.desk.proposal.rotor == part.item
-    told = bench.compare.table.text()
-    assert "Rotor to spin up" in told and "In the library: " in told and ("stop" in told or "met" in told)
+    text = bench.compare.table.text()
+    assert "Rotor to spin up" in text and "In the library: " in text and ("stop" in text or "met" in text)
     rings = [s for s in bench.compare.view.drawing.shapes if s.ink == "rotor" and len(s.loops) == 2]
     assert len(rings) == 2
     qtbot.mouseClick(bench.compare.over, Qt.MouseButton.LeftButton)
-    assert any(s.ink == "ghost" for s in bench.compare.view.drawing.shapes)
+    assert any(s.ink == "example" for s in bench.compare.view.drawing.shapes)
     qtbot.mouseClick(bench.compare.use, Qt.MouseButton.LeftButton)
     assert window.study.job.rotor == part.item and window.study.history == ("Use the rotor from the bench",)
     window.study.undo()
@@ -163,8 +163,8 @@ def test_what_stops_most_is_told_in_bars(window: MainWindow, bench: PartsBench, 
     assert page.stops.isHidden() and not page.map.grab().toImage().isNull()
     page.start()
     qtbot.waitUntil(lambda: not page.running, timeout=120000)
-    told, bars = bench.desk._told, page.stops.bars
-    assert sum(told.reasons.values()) == told.counts[Verdict.STOP] and 1 <= len(bars) <= 5
+    text, bars = bench.desk._text, page.stops.bars
+    assert sum(text.reasons.values()) == text.counts[Verdict.STOP] and 1 <= len(bars) <= 5
     assert [bar.count for bar in bars] == sorted((bar.count for bar in bars), reverse=True) and bars[0].share == 1.0
     everything = len(page.model.sets)
     qtbot.mouseClick(bars[0], Qt.MouseButton.LeftButton)
@@ -196,14 +196,12 @@ def test_sets_that_suit_the_vehicle(open_window: Opener, qtbot: QtBot, tmp_path:
             and "pads of friction 0.38" in page.why.text()
             and "of the force in front" in page.why.text()
         )
-        qtbot.mouseClick(page.suits, Qt.MouseButton.LeftButton)
-        qtbot.waitUntil(lambda: "Looking" not in page.suits.text(), timeout=60000)
+        qtbot.mouseClick(page.fits, Qt.MouseButton.LeftButton)
+        qtbot.waitUntil(lambda: "Looking" not in page.fits.text(), timeout=60000)
         found.append(len(page.model.sets))
         assert all(suits(page.desk.effects(one)) for one in page.model.sets)
         window.study.edit_vehicle("Lighter", (("vehicle.mass_kg", 810.0 + len(found)),))
-        assert not page.suits.isChecked() and page.suits.text().endswith(
-            "heat"
-        )  # what suited another vehicle is let go
+        assert not page.fits.isChecked() and page.fits.text().endswith("heat")  # what suited another vehicle is let go
     assert found[0] == 0 < found[1]
     window.study.save(tmp_path / "x.bicentra.json")
 
@@ -273,11 +271,11 @@ def test_a_plan_is_previewed_then_taken(window: MainWindow, qtbot: QtBot) -> Non
     card = lineup.planner.cards[0]
     qtbot.mouseClick(card.look, Qt.MouseButton.LeftButton)
     assert window.study.job is before and lineup.desk.preview is card.plan and lineup.section.drawing != drawn
-    assert lineup.face.told == "Preview, not accepted yet"
+    assert lineup.face.note == "Preview, not accepted yet"
     assert lineup.desk.solution.finding("tip-gap").verdict is Verdict.CAUTION  # play counts while it is looked at too
     lineup.grab()
     qtbot.mouseClick(card.look, Qt.MouseButton.LeftButton)
-    assert lineup.desk.preview is None and lineup.section.drawing == drawn and lineup.face.told == ""
+    assert lineup.desk.preview is None and lineup.section.drawing == drawn and lineup.face.note == ""
     accept = next(b for b in card.findChildren(QPushButton) if b.text() == "Accept")
     qtbot.mouseClick(accept, Qt.MouseButton.LeftButton)
     assert window.study.job == card.plan.solution.job and len(window.study.history) == 1

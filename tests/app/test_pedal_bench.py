@@ -45,7 +45,7 @@ def bench(window: MainWindow) -> PedalBench:
 def test_baseline_slider_and_master(window: MainWindow, bench: PedalBench, qtbot: QtBot) -> None:
     """The baseline is asked for first; pressing shows g and what locks; another master is fitted as one step and taken back."""
     assert "Note the pedal now" in bench.next_sentence()
-    qtbot.waitUntil(lambda: window.rail.buttons["pedal"].state.open == 4, timeout=5000)
+    qtbot.waitUntil(lambda: window.bench_bar.buttons["pedal"].state.open == 4, timeout=5000)
     window.do_next()
     assert bench.baseline["travel_to_bite_mm"].isVisible()
     bench.baseline["force_n"].setText("220")
@@ -122,8 +122,8 @@ def test_nothing_known_is_a_blank_machine(open_window: Opener) -> None:
     window.show_bench("pedal")
     bench = window.benches.named("pedal")
     assert isinstance(bench, PedalBench) and "unknown" in bench.pressed.text()
-    assert any("____" in note.text for note in bench.machine.drawing.notes) and bench.balance.drawing.ghosts
-    assert window.study.pedal_findings == () and window.rail.buttons["pedal"].state.verdict is None
+    assert any("____" in note.text for note in bench.machine.drawing.notes) and bench.balance.drawing.examples
+    assert window.study.pedal_findings == () and window.bench_bar.buttons["pedal"].state.verdict is None
     bench.grab()
 
 
@@ -184,7 +184,7 @@ def test_from_nothing_to_a_balance(open_window: Opener, qtbot: QtBot, tmp_path: 
     assert "mass, front axle load, wheelbase" in bench.next_sentence()
     bench.do_next()
     page = bench.numbers
-    qtbot.mouseClick(page.kinds["rear"], Qt.MouseButton.LeftButton)
+    qtbot.mouseClick(page.options_table["rear"], Qt.MouseButton.LeftButton)
     assert window.study.vehicle.axles["rear"].drum is not None
     typed(page, "vehicle.mass_kg", "-5")
     assert window.study.vehicle.vehicle.mass_kg is None and not page.boxes["vehicle.mass_kg"].wrong.isHidden()
@@ -270,20 +270,20 @@ def test_what_the_change_did_is_told(window: MainWindow, bench: PedalBench) -> N
     """From drums to discs: each lever with its factor. While the rear leads nobody is told to enlarge it; once it does not, what alone
     would bring the old share back is told, and does."""
     bench.show_page("before")
-    text = bench.changed_told.text()
+    text = bench.changed_text.text()
     assert "bore × " in text and "pad × " in text and "enlarge nothing there" in text and "Alone" not in text
     desk = bench.desk
     assert desk is not None and desk.earlier is not None
     desk.set_number("axles.rear.drum.factor", 0.8)
     bench.refresh()
     factor = single_change(desk.chain, desk.earlier)["rear bore area"]
-    assert desk.work.leading is None and f"× {factor:.2f} would" in bench.changed_told.text()
+    assert desk.work.leading is None and f"× {factor:.2f} would" in bench.changed_text.text()
     was, bore = desk.earlier.at(100.0).front_share, window.study.vehicle.axles["rear"].drum.cylinder_bore_mm
     there = with_value(window.study.vehicle, "axles.rear.drum.cylinder_bore_mm", bore * factor**0.5)
     assert chain_of(there).at(100.0).front_share == pytest.approx(was, abs=0.01)
     foot = foot_after(desk.chain, 1, factor, 0.6)
     assert (
-        foot == pytest.approx(chain_of(there).foot_for(0.6)) and f"{foot:.0f} N at 0.6 g" in bench.changed_told.text()
+        foot == pytest.approx(chain_of(there).foot_for(0.6)) and f"{foot:.0f} N at 0.6 g" in bench.changed_text.text()
     )
 
 

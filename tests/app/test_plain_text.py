@@ -48,9 +48,9 @@ def faults(root: QWidget) -> list[str]:
             model = widget.model()
             for row in range(min(model.rowCount(QModelIndex()), 60)):
                 for column in range(2):
-                    told = model.index(row, column, QModelIndex()).data(Qt.ItemDataRole.ToolTipRole)
-                    if isinstance(told, str) and renders(told):
-                        found.append(f"cell tip {where}: {told[:60]}")
+                    text = model.index(row, column, QModelIndex()).data(Qt.ItemDataRole.ToolTipRole)
+                    if isinstance(text, str) and renders(text):
+                        found.append(f"cell tip {where}: {text[:60]}")
     return found
 
 

@@ -54,17 +54,17 @@ def test_the_bars_measure_true_on_what_is_printed(qtbot: QtBot, good: Job, tmp_p
 def test_the_dialog_says_what_comes(qtbot: QtBot, demo: Job, good: Job) -> None:
     """Pages, size, 100 %, the mark; a paper that does not apply says so and cannot be printed; another one is made when it is chosen."""
     dialog = shown(qtbot, demo)
-    assert "100 %" in dialog.told.text() and "draft" in dialog.told.text() and "bars" in dialog.told.text()
+    assert "100 %" in dialog.note.text() and "draft" in dialog.note.text() and "bars" in dialog.note.text()
     dialog.kind.setCurrentIndex(dialog.kind.findData("chart"))
-    assert not dialog.print_button.isEnabled() and "ushing" in dialog.told.text()
+    assert not dialog.print_button.isEnabled() and "ushing" in dialog.note.text()
     dialog.kind.setCurrentIndex(dialog.kind.findData("card"))
     qtbot.waitUntil(lambda: bool(dialog.pages), timeout=20000)
     assert dialog.print_button.isEnabled()
     met = shown(qtbot, replace(good, practice=False))
-    assert "The paper says" not in met.told.text()
+    assert "The paper says" not in met.note.text()
     empty = PrintDialog(None, solve(empty_job()), "")  # type: ignore[arg-type]
     qtbot.addWidget(empty)
-    assert not empty.save_button.isEnabled() and "no plate" in empty.told.text()
+    assert not empty.save_button.isEnabled() and "no plate" in empty.note.text()
 
 
 def test_printing_gives_out_the_revision(

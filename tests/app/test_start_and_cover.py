@@ -61,9 +61,9 @@ def test_the_start_sheet_shows_the_last_jobs(qtbot: QtBot, open_window: Opener, 
     broken, empty, whole = sheet.cards
     assert "Cannot be used" in broken.accessibleName() and broken.drawing is None
     assert "10 sizes to go" in empty.lines[0] and whole.drawing is not None and "2 stop" in whole.lines[0]
-    assert window.rail.isHidden() and window.footer.isHidden() and not window.isHidden()
+    assert window.bench_bar.isHidden() and window.footer.isHidden() and not window.isHidden()
     qtbot.mouseClick(whole, Qt.MouseButton.LeftButton)
-    assert window.study.path == recents[0] and window.benches.front == "lineup" and not window.rail.isHidden()
+    assert window.study.path == recents[0] and window.benches.front == "lineup" and not window.bench_bar.isHidden()
 
 
 def test_a_broken_recent_job_leaves_the_start_sheet(
@@ -106,8 +106,8 @@ def test_a_recent_job_is_judged_with_its_survey(tmp_path: Path) -> None:
     """What is met on paper alone is not told as met where readings say otherwise."""
     path = tmp_path / "j.bicentra.json"
     store.save(demo_vehicle(), path)
-    told = recent_job(path)
-    assert told.corner is not None and "caution" in told.corner.told and told.date[:2] == "20"
+    text = recent_job(path)
+    assert text.corner is not None and "caution" in text.corner.text and text.date[:2] == "20"
     assert recent_job(tmp_path / "gone.bicentra.json").fault
 
 
@@ -117,21 +117,23 @@ def test_every_finding_stands_on_one_bench(demo: Job) -> None:
     solution = solve(demo)
     states = bench_states(demo, solution.findings)
     assert states["cover"].open == sum(states[name].open for name in ORDER if name != "cover")
-    assert states["bracket"].verdict is Verdict.STOP and states["bracket"].told == "Stop, 2 open"
-    assert bench_states(empty_job(), ())["survey"].told == "nothing measured here"
+    assert states["bracket"].verdict is Verdict.STOP and states["bracket"].text == "Stop, 2 open"
+    assert bench_states(empty_job(), ())["survey"].text == "nothing measured here"
 
 
 def test_the_rail_tells_by_shape_and_folds(open_window: Opener) -> None:
     """Names and states for who cannot see; marks alone in a low window; a click brings the bench."""
     window = open_window()
-    assert list(window.rail.buttons) == list(ORDER)
-    button = window.rail.buttons["bracket"]
+    assert list(window.bench_bar.buttons) == list(ORDER)
+    button = window.bench_bar.buttons["bracket"]
     assert button.accessibleName() == "Bench Bracket: Stop, 2 open" and not button.folded
     window.resize(900, 560)
     assert button.folded and button.sizeHint().width() < 60
     window.resize(1280, 800)
     button.click()
-    assert window.benches.front == "bracket" and button.isChecked() and not window.rail.buttons["lineup"].isChecked()
+    assert (
+        window.benches.front == "bracket" and button.isChecked() and not window.bench_bar.buttons["lineup"].isChecked()
+    )
 
 
 def test_the_cover_shows_every_corner_and_goes_there(qtbot: QtBot, open_window: Opener) -> None:
@@ -261,8 +263,8 @@ def test_every_dimension_has_its_field(open_window: Opener) -> None:
         window.sheets.show_sheet(name)
         drawing = window.sheets.page.view.drawing
         assert drawing is not None
-        asked = {one.edits for one in drawing.dimensions} | {one.edits for one in drawing.notes}
-        assert asked - {""} <= set(window.sheets.made[name].boxes)
+        current_ask = {one.edits for one in drawing.dimensions} | {one.edits for one in drawing.notes}
+        assert current_ask - {""} <= set(window.sheets.made[name].boxes)
     window.sheets.show_sheet("hub")
     window.sheets._focused(None, window.sheets.made["hub"].boxes["wheel.offset_mm"].focusProxy())
     assert "Wheel" in window.sheets.page.view.title

@@ -96,7 +96,7 @@ def test_a_left_corner_is_picked_where_it_is_seen(bench: SurveyBench, qtbot: QtB
     click(qtbot, bench, "upper lug")
     assert bench.desk.picked == ("upper lug",)
     click(qtbot, bench, "pilot")
-    assert bench.desk.asked.ends == ("upper lug", "pilot")
+    assert bench.desk.current_ask.ends == ("upper lug", "pilot")
 
 
 def test_keyboard_alone(bench: SurveyBench, qtbot: QtBot) -> None:
@@ -107,26 +107,26 @@ def test_keyboard_alone(bench: SurveyBench, qtbot: QtBot) -> None:
             qtbot.keyClick(bench.sheet, Qt.Key.Key_Right)
         qtbot.keyClick(bench.sheet, Qt.Key.Key_Space)
         bench.sheet.setFocus()
-    assert bench.desk.asked.kind == "distance" and set(bench.desk.asked.ends) == {"pilot", "lower lug"}
+    assert bench.desk.current_ask.kind == "distance" and set(bench.desk.current_ask.ends) == {"pilot", "lower lug"}
     qtbot.keyClick(bench.sheet, Qt.Key.Key_Escape)
-    assert bench.desk.asked.kind == "again"
+    assert bench.desk.current_ask.kind == "again"
 
 
 def test_ghosts_and_readings_on_the_sheet_can_be_clicked(bench: SurveyBench, qtbot: QtBot) -> None:
     """A ghost asks for its reading; a dimension chooses its row; an offer at the side does what it says."""
     bench.grab()
-    ghost = next(label for label in bench.sheet.labels if label.edits.startswith("wanted:"))
-    at = label_rect(ghost, bench.sheet.origin()).center().toPoint()
+    example = next(label for label in bench.sheet.labels if label.edits.startswith("wanted:"))
+    at = label_rect(example, bench.sheet.origin()).center().toPoint()
     qtbot.mouseClick(bench.sheet, Qt.MouseButton.LeftButton, pos=at)
-    assert bench.desk.asked.kind in ("distance", "direction")
+    assert bench.desk.current_ask.kind in ("distance", "direction")
     bench.grab()
-    told = next(label for label in bench.sheet.labels if label.edits == "reading:distances:7")
+    text = next(label for label in bench.sheet.labels if label.edits == "reading:distances:7")
     qtbot.mouseClick(
-        bench.sheet, Qt.MouseButton.LeftButton, pos=label_rect(told, bench.sheet.origin()).center().toPoint()
+        bench.sheet, Qt.MouseButton.LeftButton, pos=label_rect(text, bench.sheet.origin()).center().toPoint()
     )
     assert bench.readings.current().index == 7
-    qtbot.mouseClick(bench._offers[0], Qt.MouseButton.LeftButton)
-    assert bench.desk.asked.kind == "again"
+    qtbot.mouseClick(bench._context_menu[0], Qt.MouseButton.LeftButton)
+    assert bench.desk.current_ask.kind == "again"
 
 
 def test_labels_keep_clear_of_each_other(open_window: Opener, demo: Job) -> None:
@@ -155,7 +155,7 @@ def test_faces_sweeps_and_index(window: MainWindow, bench: SurveyBench, qtbot: Q
     bench.show_side("faces")
     button = next(b for b in bench.faces.findChildren(QPushButton) if b.text() == "Read upper lug again")
     qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
-    assert bench.desk.asked.kind == "depth" and bench.entry.spot_at.isVisible()
+    assert bench.desk.current_ask.kind == "depth" and bench.entry.spot_at.isVisible()
     bench.entry.spot_at.setText("50")
     bench.entry.spot_at.editingFinished.emit()
     give(qtbot, bench, "83.2")
@@ -217,7 +217,7 @@ def test_correct_and_set_aside(bench: SurveyBench, monkeypatch: pytest.MonkeyPat
 
 def test_the_simulated_gauge_answers_what_is_asked(window: MainWindow, bench: SurveyBench, qtbot: QtBot) -> None:
     """Started from the menu, its first line settles the doubtful reading; let go, nothing more comes; closing ends it."""
-    bench.gauge.box.simulate(bench.asked, seed=1, every=0.3)
+    bench.gauge.box.simulate(bench.current_ask, seed=1, every=0.3)
     qtbot.waitUntil(lambda: bool(bench.desk.survey.distances[2].was), timeout=8000)
     assert bench.desk.survey.distances[2].value_mm == pytest.approx(38.97, abs=0.15)
     qtbot.waitUntil(lambda: len(bench.desk.survey.distances) > 9, timeout=8000)
@@ -268,7 +268,7 @@ def test_an_empty_job_leads_to_its_first_reading(open_window: Opener, monkeypatc
     window = open_window(empty_job())
     window.show_bench("survey")
     bench = window.benches.named("survey")
-    assert "centred on the axle" in bench.next_sentence() and bench.desk.asked is None
+    assert "centred on the axle" in bench.next_sentence() and bench.desk.current_ask is None
     dialog = FeatureDialog(bench, False, ["pilot"], "mm")
     dialog.diameter.setText("57 bananas")
     dialog._add()
@@ -277,7 +277,7 @@ def test_an_empty_job_leads_to_its_first_reading(open_window: Opener, monkeypatc
     dialog._add()
     monkeypatch.setattr(questions, "ask_feature", lambda *_: dialog.feature)
     window.do_next()
-    assert bench.desk.asked.kind == "diameter" and bench.sheet.drawing.shapes
+    assert bench.desk.current_ask.kind == "diameter" and bench.sheet.drawing.shapes
     bench.commands.add_feature()
     assert "Not taken" in bench.entry.wrong.text()
     monkeypatch.setattr(QDialog, "exec", lambda _self: 0)
@@ -349,7 +349,7 @@ def test_what_is_measured_to_is_put_on_the_sheet(open_window: Opener, qtbot: QtB
     lugs = tuple(lug.name for lug in window.study.job.knuckle.lugs)
     added = tuple(feature.name for feature in bench.desk.survey.features)
     assert added == ("pilot", *lugs, "lug 1", "hole 1", "hole 2") and bench.desk.survey.features[0].axis
-    assert adders.buttons["pilot"].isHidden() and bench.desk.asked.kind == "diameter"
+    assert adders.buttons["pilot"].isHidden() and bench.desk.current_ask.kind == "diameter"
     bench.sheet.grab()
     places = [label_rect(label, bench.sheet.origin()) for label in bench.sheet.labels]
     assert places and not any(QRectF(adders.geometry()).intersects(place) for place in places)

@@ -11,7 +11,7 @@ from pytestqt.qtbot import QtBot
 from bicentra.app import dialogs
 from bicentra.app.answer_dialog import AnswerDialog
 from bicentra.app.main import make_window
-from bicentra.app.practice_dialog import PracticeDialog, past_told
+from bicentra.app.practice_dialog import PracticeDialog, past_text
 from bicentra.app.trialfit.bench import TrialfitBench
 from bicentra.app.window import MainWindow
 from bicentra.core.base.records import replace
@@ -93,17 +93,17 @@ def test_a_whole_trial(bench: TrialfitBench, qtbot: QtBot, tmp_path: Path, monke
     type_in(bench, qtbot, "0.76 + 0.5")
     bench._type_over("stack:lug:second", bench.rect().toRectF())
     type_in(bench, qtbot, "0.76 + 0.5")
-    assert desk.trial.shims_mm.first == (0.76, 0.5) and "too far outboard" in bench.card.told
+    assert desk.trial.shims_mm.first == (0.76, 0.5) and "too far outboard" in bench.card.text
     move = desk.move
     assert (
         move is not None and move.plan.first == (0.5,) == move.plan.second and move.plan.offset == pytest.approx(-0.06)
     )
-    assert "take out 0.76 mm" in bench.card.told and "Lock" in bench.lock_button.text()
+    assert "take out 0.76 mm" in bench.card.text and "Lock" in bench.lock_button.text()
     sense = {"lug": "between lug and bracket moves", "ear": "between bracket and ear moves"}
     for _ in range(
         len(desk.fit.moves) if desk.fit is not None else 0
     ):  # what is said of shims is said of the place they go to
-        assert desk.move is not None and sense[desk.move.plan.place] in bench.card.told
+        assert desk.move is not None and sense[desk.move.plan.place] in bench.card.text
         bench.card.turned.emit(1)
     qtbot.mouseClick(bench.card.do_button, Qt.MouseButton.LeftButton)
     assert len(desk.trials) == 2 and desk.trial.shims_mm.first == (0.5,) and desk.trial.gaps_mm.leading_outboard is None
@@ -127,7 +127,7 @@ def test_a_whole_trial(bench: TrialfitBench, qtbot: QtBot, tmp_path: Path, monke
     )
     assert "front left" in window.footer.next_label.text() and window.footer.next_button.text() == "Go there"
     assert (
-        window.study.trial_findings and window.rail.buttons["trialfit"].state.open == 1
+        window.study.trial_findings and window.bench_bar.buttons["trialfit"].state.open == 1
     )  # a bolt with just its diameter of thread
     window.study.edit("Another rotor", (("rotor.diameter_mm", 258.0),))
     bench.refresh()
@@ -152,11 +152,15 @@ def test_shims_are_pulled_in_thought(bench: TrialfitBench, qtbot: QtBot) -> None
     handle = next(h for h in bench.view.drawing.handles if h.path == "stack:lug:first")
     at = bench.view.to_px(handle.at)
     drag(bench.view, at, at + QPointF(8.0 * 0.5 * bench.view_state.scale, 0.0))
-    wish = desk.wish
-    assert wish is not None and wish.first == wish.second == (0.25, 0.25, 0.2) and wish.offset == pytest.approx(0.1)
-    assert "12 mm needed" in bench.card.told and bench.card.do_button.isHidden() and len(desk.trials) == 1
+    preview = desk.preview
+    assert (
+        preview is not None
+        and preview.first == preview.second == (0.25, 0.25, 0.2)
+        and preview.offset == pytest.approx(0.1)
+    )
+    assert "12 mm needed" in bench.card.text and bench.card.do_button.isHidden() and len(desk.trials) == 1
     qtbot.mouseClick(bench.card.back_button, Qt.MouseButton.LeftButton)
-    assert desk.wish is None
+    assert desk.preview is None
     bench.box.counted.emit(0.25, 0)
     assert desk.trial is not None and desk.trial.stock == ()
     undone = bench.window().study
@@ -183,13 +187,13 @@ def test_what_is_typed(bench: TrialfitBench, qtbot: QtBot) -> None:
     desk.typed("stack:ear:second", "20 thou + 1/64 in")
     assert desk.trial.ear_shims_mm.second == pytest.approx((0.508, 0.396875))
     desk.study.edit("Millimetres", (("display_units", "mm"),))
-    told: list[str] = []
-    bench.refused.connect(lambda _path, why: told.append(why))
-    assert not bench.attempt(lambda desk: desk.typed("stack:lug:first", "99"), "x") and "0.76 + 0.25" in told[0]
+    text: list[str] = []
+    bench.refused.connect(lambda _path, why: text.append(why))
+    assert not bench.attempt(lambda desk: desk.typed("stack:lug:first", "99"), "x") and "0.76 + 0.25" in text[0]
     assert not bench.attempt(lambda desk: desk.add_stock("thick"), "x")
     assert not bench.attempt(lambda desk: desk.typed(f"trials[0].gaps_mm.{GAPS[1]}", "-3"), "x")
     hold(bench, "float new", "9")
-    assert len(told) == 4 and "two lengths" in told[-1]
+    assert len(text) == 4 and "two lengths" in text[-1]
 
 
 def test_a_gauge_answers_gap_by_gap(bench: TrialfitBench, qtbot: QtBot) -> None:
@@ -249,20 +253,22 @@ def test_a_whole_practice_by_do_it_alone(open_window: Opener, monkeypatch: pytes
     """A corner with a wheel weight that touches, done by pressing *Do it* alone: nuts, gaps, shims, tip gap, runout, turn, weight,
     lock. Nothing of it can be undone; then the answer, step by step, the result kept as locked, and on to another corner."""
     window, bench, seed = practice_window(open_window, monkeypatch, "weight")
-    assert not bench.strip.isHidden() and "Hint: Turn it once round" in bench.strip.told.text()
+    assert not bench.strip.isHidden() and "Hint: Turn it once round" in bench.strip.note.text()
     assert bench.practice is not None and bench.practice.run is not None and bench.begin_button.isHidden()
-    desk, asked = bench.desk, list[str]()
+    desk, current_ask = bench.desk, list[str]()
     assert desk is not None
     while bench.practice.open and desk.advice.kind != "done":
-        asked.append(f"{desk.advice.kind} {desk.advice.target}")
+        current_ask.append(f"{desk.advice.kind} {desk.advice.target}")
         minutes = bench.practice.run.minutes
         window.do_next()
-        assert len(asked) < 60 and (bench.practice.run.minutes > minutes or asked[-1].split()[0] in ("set", "lock"))
+        assert len(current_ask) < 60 and (
+            bench.practice.run.minutes > minutes or current_ask[-1].split()[0] in ("set", "lock")
+        )
     assert (
-        asked[0] == "set rotor_nuts"
-        and "inspect weight" in asked
-        and "read tip_gap_mm" in asked
-        and asked[-1] == "lock "
+        current_ask[0] == "set rotor_nuts"
+        and "inspect weight" in current_ask
+        and "read tip_gap_mm" in current_ask
+        and current_ask[-1] == "lock "
     )
     assert desk.trial is not None and desk.trial.locked and bench._field.editor is None
     spent = bench.practice.run
@@ -275,9 +281,9 @@ def test_a_whole_practice_by_do_it_alone(open_window: Opener, monkeypatch: pytes
     bench.hands.show_answer()
     (answer,) = shown
     assert answer.locked and answer.missed == () and [line.title for line in answer.yours][1] == "4 gaps read"
-    assert any("too far" in line.told for line in answer.yours) and len(answer.careful) > 5
-    assert bench.strip.told.text().startswith("Locked after") and not bench.strip.deeds.isEnabled()
-    assert len(results()) == len(before) + 1 and results()[-1].locked and "locked after" in past_told(results())
+    assert any("too far" in line.text for line in answer.yours) and len(answer.careful) > 5
+    assert bench.strip.note.text().startswith("Locked after") and not bench.strip.deeds.isEnabled()
+    assert len(results()) == len(before) + 1 and results()[-1].locked and "locked after" in past_text(results())
     bench.hands.show_answer()
     assert len(results()) == len(before) + 1
     sheet = AnswerDialog(window, answer)
@@ -303,8 +309,8 @@ def test_giving_up_is_asked_and_kept(open_window: Opener, monkeypatch: pytest.Mo
     assert bench.practice is not None and bench.practice.open and not shown
     bench.hands.show_answer()
     assert not bench.practice.open and not shown[0].locked and shown[0].missed
-    assert results()[-1].locked is False and "given up after" in past_told(results())
-    assert bench.strip.told.text().startswith("Given up after")
+    assert results()[-1].locked is False and "given up after" in past_text(results())
+    assert bench.strip.note.text().startswith("Given up after")
     run = window.study.job.practice_run
     window.do_next()
     bench.strip.inspected.emit("clean")
@@ -321,14 +327,14 @@ def test_a_cure_makes_the_gaps_old(open_window: Opener, monkeypatch: pytest.Monk
         bench.strip.read.emit(name)
     bench._type_over("stack:lug:first", bench.rect().toRectF())
     type_in(bench, qtbot, "0.25 + 0.25")
-    assert desk.wish is not None and desk.trial is not None and desk.trial.shims_mm.first == (0.5, 0.5)
+    assert desk.preview is not None and desk.trial is not None and desk.trial.shims_mm.first == (0.5, 0.5)
     bench.card.back_button.click()
     hold(bench, "runout_mm", "0.05")
     assert desk.trial.runout_mm is None  # the corner answers that itself
     bench.strip.inspected.emit("clean")
-    assert "stoned off" in bench.strip.told.text() and set(desk.trial.read_before) == set(GAPS)
+    assert "stoned off" in bench.strip.note.text() and set(desk.trial.read_before) == set(GAPS)
     assert (
-        bench.card.head.text() == "Read again" and "stoned off" in bench.card.told and bench.card.do_button.isHidden()
+        bench.card.head.text() == "Read again" and "stoned off" in bench.card.text and bench.card.do_button.isHidden()
     )
     label = next(d for d in bench.view.drawing.dimensions if d.edits.endswith("leading_outboard"))
     assert label.verdict == OLD and label.text.endswith("before")
@@ -379,17 +385,17 @@ def test_readings_that_contradict_each_other(
     assert desk is not None and desk.trial is not None and desk.fit is not None and desk.fit.doubted
     assert bench.card.head.text() == "Read again" and bench.card.do_button.isHidden()
     for word in ("thinner", "thicker", "Face", "shims in all", "moves the caliper"):
-        assert word not in bench.card.told
-    assert "add up to 3.70 mm" in bench.next_sentence() and "add up to 3.70 mm" in bench.card.told
+        assert word not in bench.card.text
+    assert "add up to 3.70 mm" in bench.next_sentence() and "add up to 3.70 mm" in bench.card.text
     qtbot.waitUntil(lambda: bench._field.editor is not None)
     editor = bench._field.editor
     assert editor is not None and editor.text() == "1.5 mm"  # the doubted gap, opened by itself
-    drag_before = desk.wish
-    desk.wish_for("stack:lug:first", 1.0)
-    assert desk.wish is drag_before
+    drag_before = desk.preview
+    desk.preview_of("stack:lug:first", 1.0)
+    assert desk.preview is drag_before
     read(bench, qtbot, "0.8")
     assert not desk.fit.doubted and bench.card.head.text().startswith("Next shims")
-    bench.card.asked.emit("again")
+    bench.card.current_ask.emit("again")
     assert desk.trial.gaps_mm.leading_outboard is None
     read(bench, qtbot, "3.02", "3.03", "3.02", "3.03")
     assert "slot width and rotor thickness" in bench.next_sentence() and desk.advice.target == "sizes"
@@ -403,18 +409,20 @@ def test_readings_that_contradict_each_other(
 def test_a_gap_too_wide_is_asked_about(bench: TrialfitBench, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
     """39 mm where 3.00 are left: typed or sent by a gauge it is asked about first; said no it is not taken."""
     bench.begin()
-    desk, asked, say = bench.desk, list[str](), [False, False, True]
-    monkeypatch.setattr(dialogs, "ask_wide_gap", lambda _, told: asked.append(told) or say.pop(0))
+    desk, current_ask, say = bench.desk, list[str](), [False, False, True]
+    monkeypatch.setattr(dialogs, "ask_wide_gap", lambda _, text: current_ask.append(text) or say.pop(0))
     assert desk is not None
     read(bench, qtbot, "39")
-    assert desk.trial is not None and desk.trial.gaps_mm == Gaps() and "leaves 3.00 mm beside the rotor" in asked[0]
+    assert (
+        desk.trial is not None and desk.trial.gaps_mm == Gaps() and "leaves 3.00 mm beside the rotor" in current_ask[0]
+    )
     read(bench, qtbot, "3.9")
-    assert desk.trial.gaps_mm.leading_outboard == 3.9 and len(asked) == 1  # over, but not by a millimetre
+    assert desk.trial.gaps_mm.leading_outboard == 3.9 and len(current_ask) == 1  # over, but not by a millimetre
     bench.gauged(57.0, "57.0", False)
-    assert len(asked) == 2 and desk.trial.gaps_mm.leading_inboard is None
+    assert len(current_ask) == 2 and desk.trial.gaps_mm.leading_inboard is None
     bench.gauged(57.0, "57.0", False)
     assert desk.trial.gaps_mm.leading_inboard == 57.0
-    assert "leading end, inboard 57.00 mm" in bench.card.told and "thicker" not in bench.card.told
+    assert "leading end, inboard 57.00 mm" in bench.card.text and "thicker" not in bench.card.text
 
 
 def test_how_it_was_set_up_belongs_to_the_readings(bench: TrialfitBench, qtbot: QtBot) -> None:
@@ -425,13 +433,13 @@ def test_how_it_was_set_up_belongs_to_the_readings(bench: TrialfitBench, qtbot: 
     hold(bench, "rotor_nuts", "4")
     desk = bench.desk
     assert desk is not None and desk.trial is not None and desk.fit is not None
-    assert "The rotor's nuts changed from 1 to 4: all four gaps read before that" in bench.card.told
+    assert "The rotor's nuts changed from 1 to 4: all four gaps read before that" in bench.card.text
     assert "before that" in bench.next_sentence() and desk.fit.pose.offset.value != desk.fit.pose.offset.value
     labels = [d for d in bench.view.drawing.dimensions if ".gaps_mm." in d.edits]
     assert len(labels) == 4 and all(d.verdict == OLD and d.text == "1.50 mm before" for d in labels)
     assert (
         any("gaps" in item.place and not item.done for item in desk.needs)
-        and bench.line.stops[0].told == "read before a change"
+        and bench.line.stops[0].text == "read before a change"
     )
     bench.card.keep_button.click()
     assert desk.trial.read_before == {} and desk.fit.within
@@ -439,7 +447,7 @@ def test_how_it_was_set_up_belongs_to_the_readings(bench: TrialfitBench, qtbot: 
     bench.refresh()
     bench.card.again_button.click()
     read(bench, qtbot, "1.45", "1.55", "1.45", "1.55")
-    assert desk.trial.read_before == {} and desk.fit.within and "before" not in bench.card.told
+    assert desk.trial.read_before == {} and desk.fit.within and "before" not in bench.card.text
 
 
 def test_the_tick_list_leads_to_the_field(bench: TrialfitBench, qtbot: QtBot) -> None:
@@ -455,7 +463,7 @@ def test_the_tick_list_leads_to_the_field(bench: TrialfitBench, qtbot: QtBot) ->
         page.list.setCurrentRow(rows[0])
         qtbot.keyClick(page.list, Qt.Key.Key_Return)
 
-    assert page.head.text() == "12 items to finish before locking" and "✓  Tried on this hub" in page.told
+    assert page.head.text() == "12 items to finish before locking" and "✓  Tried on this hub" in page.text
     click("gaps agree")
     assert bench._field.editor is not None
     read(bench, qtbot, "1.5", "1.5", "1.5", "1.5")
@@ -468,7 +476,7 @@ def test_the_tick_list_leads_to_the_field(bench: TrialfitBench, qtbot: QtBot) ->
     assert bench.pages.currentIndex() == 2
     assert bench.desk is not None and bench.desk.trial is not None
     click("Look under the bolts' heads")
-    assert bench.desk.trial.checked == ("heads",) and "✓  Look under" in page.told
+    assert bench.desk.trial.checked == ("heads",) and "✓  Look under" in page.text
     click("Look under the bolts' heads")
     assert bench.desk.trial.checked == ()
     texts = {text.text for text in bench.view.drawing.texts}

@@ -75,13 +75,13 @@ def test_notes_are_saved_recovered_and_stay_with_their_job(
     assert store.load(first).notes == "typed of A"
     qtbot.keyClicks(notes, "more ")
     qtbot.waitUntil(lambda: window.study.modified, timeout=5000)  # after a pause, so that a copy is kept
-    asked: list[str] = []
-    monkeypatch.setattr(dialogs, "ask_unsaved", lambda _p, title: asked.append(title) or dialogs.DISCARD)
+    current_ask: list[str] = []
+    monkeypatch.setattr(dialogs, "ask_unsaved", lambda _p, title: current_ask.append(title) or dialogs.DISCARD)
     notes.setFocus()
     qtbot.keyClicks(notes, "yet more ")
     monkeypatch.setattr(dialogs, "ask_open", lambda *_: second)
     window.actions_by_name["open"].trigger()
-    assert asked and notes.toPlainText() == "of B"
+    assert current_ask and notes.toPlainText() == "of B"
     window.actions_by_name["save"].trigger()
     assert store.load(second).notes == "of B"
 
@@ -151,15 +151,15 @@ def test_the_survey_entry_is_empty_after_every_reading(open_window: Opener, qtbo
     window = open_window()
     window.show_bench("survey")
     bench = window.front
-    qtbot.waitUntil(lambda: bench.desk.asked is not None, timeout=20000)
-    entry, asked = bench.entry.value, []
+    qtbot.waitUntil(lambda: bench.desk.current_ask is not None, timeout=20000)
+    entry, current_ask = bench.entry.value, []
     for text in ("39.9", "41", "42"):
-        asked.append(bench.desk.asked)
+        current_ask.append(bench.desk.current_ask)
         entry.setFocus()
         qtbot.keyClicks(entry, text)
         qtbot.keyClick(entry, Qt.Key.Key_Return)
         assert entry.text() == ""
-    assert asked[0].kind == "again" and asked[1] != asked[0]
+    assert current_ask[0].kind == "again" and current_ask[1] != current_ask[0]
     qtbot.keyClicks(entry, "x")
     qtbot.keyClick(entry, Qt.Key.Key_Return)
     assert entry.selectedText() == "x"
@@ -199,7 +199,7 @@ def test_a_look_at_a_corner_writes_nothing(
     before = dict(study.vehicle.corners), dict(study.vehicle.axles)
     study.go_to("rear-right")
     assert (dict(study.vehicle.corners), dict(study.vehicle.axles)) == before and not study.modified
-    assert dict(study.corners)["rear-right"] == "drum brake" and window.bench.desk.blanks == ()
+    assert dict(study.corners)["rear-right"] == "drum brake" and window.bench.desk.required_inputs == ()
     assert "keeps its drums" in window.bench.next_sentence()
     answers: list[str] = []
     monkeypatch.setattr(dialogs, "ask_brake", lambda _p, axle, _drums: answers.append(axle) or "drum")
@@ -209,7 +209,7 @@ def test_a_look_at_a_corner_writes_nothing(
     assert window.change("Change the rotor", (("rotor.diameter_mm", 250.0),))
     rear = study.vehicle.axles["rear"]
     assert rear.rotor.diameter_mm == 250.0 and rear.drum is None and rear.before.drum == before[1]["rear"].drum
-    assert len(window.bench.desk.blanks) > 5
+    assert len(window.bench.desk.required_inputs) > 5
     study.undo()
     assert dict(study.vehicle.axles) == before[1]
 

@@ -14,7 +14,7 @@ from bicentra.core.base.quantities import NUMBER
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.families.table import FAMILIES
-from bicentra.core.certainty.both_sides import told_of_both
+from bicentra.core.certainty.both_sides import text_of_both
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.joint_view import joint_view
 from bicentra.core.drawing.made_view import made_view
@@ -64,9 +64,9 @@ def _paths(job: Job) -> dict[str, st.SearchStrategy[object]]:
     ):
         record = eval(f"job.{prefix}", {"job": job})
         for of in fields(record):
-            told = meaning(of)
-            if told.kind is not None or told.choices or told.thread:
-                found[f"{prefix}.{of.name}"] = _values(told, getattr(record, of.name))
+            text = meaning(of)
+            if text.kind is not None or text.choices or text.thread:
+                found[f"{prefix}.{of.name}"] = _values(text, getattr(record, of.name))
     return found
 
 
@@ -127,7 +127,7 @@ def test_any_valid_job_goes_all_the_way(
         views.append(plate_sheet(solution))
     for drawing in views:
         assert all(map(math.isfinite, drawing.bounds))
-    assert own.bracket.family == family and told_of_both(job) is not None and taken_away(solution) is not None
+    assert own.bracket.family == family and text_of_both(job) is not None and taken_away(solution) is not None
     for finding in solution.findings[:2]:
         for remedy in finding.remedies:
             try:

@@ -101,8 +101,8 @@ def test_a_shim_nobody_measured_is_known_as_well_as_chance_says() -> None:
     before = Trial(gaps_mm=gaps_of(-0.5, 0.0, 3.0), station_spacing_mm=SPACING)
     after = replace(before, gaps_mm=gaps_of(0.1, 0.05, 3.0), shims_mm=ShimStacks(first=(None,), second=(0.3,)))
     poses = (pose_of(job, before), pose_of(job, after))
-    told = unknown_thickness(job, line, (before, after), poses)
-    assert [one.side for one in told] == ["first"]
+    text = unknown_thickness(job, line, (before, after), poses)
+    assert [one.side for one in text] == ["first"]
     sd = [[poses[k].ends[e].sd for e in (0, 1)] for k in (0, 1)]
     chance, found = np.random.default_rng(3), []
     for _ in range(10_000):
@@ -116,5 +116,5 @@ def test_a_shim_nobody_measured_is_known_as_well_as_chance_says() -> None:
             for k, pose in enumerate(poses)
         )
         found.append(unknown_thickness(job, line, (before, after), moved)[0].thickness)
-    assert np.mean(found) == pytest.approx(told[0].thickness, abs=0.002)
-    assert np.std(found) == pytest.approx(told[0].sd, rel=0.04)
+    assert np.mean(found) == pytest.approx(text[0].thickness, abs=0.002)
+    assert np.std(found) == pytest.approx(text[0].sd, rel=0.04)

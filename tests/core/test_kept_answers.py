@@ -20,7 +20,7 @@ from tests.jobs import any_value
 PULLED = ("fit.clock_deg", "fit.pad_inset_mm", "fit.rotor_spacer_mm", "bracket.thickness_mm", "rotor.overall_height_mm")
 
 
-def told(solution: Solution) -> list[str]:
+def text(solution: Solution) -> list[str]:
     """Every finding to the last digit, and every part."""
     return [repr(f) for f in solution.findings] + [repr(part) for part in solution.parts]
 
@@ -41,11 +41,11 @@ def test_a_solve_says_the_same_with_and_without_memory(good: Job, monkeypatch: p
         job = chance.choice(before) if before and chance.random() < 0.2 else moved
         before.append(job)
         turns = chance.random() < 0.3
-        remembered = told(solve(job, turns=turns))
+        remembered = text(solve(job, turns=turns))
         with monkeypatch.context() as patched:
             patched.setattr(cache, "SLOTS", 0)
             patched.setattr(cache.IdentityCache, "answer", lambda _self, _key, make: make())
-            assert told(solve(job, turns=turns)) == remembered
+            assert text(solve(job, turns=turns)) == remembered
 
 
 def test_every_number_but_the_clock_is_part_of_the_key(good: Job) -> None:
@@ -78,7 +78,7 @@ def test_one_finding_is_the_one_of_all(good: Job, seed: int) -> None:
         job = moved
     known = {finding.id: finding for finding in reversed(solve(job).findings)}
     for kind in KINDS:
-        alone = solve(job).asked.one(kind.id)
+        alone = solve(job).lazy.one(kind.id)
         assert repr(alone) == repr(known.get(kind.id)) or known[kind.id] in solve(job).findings
-    for number, here in enumerate(solve(job).asked.steps):
+    for number, here in enumerate(solve(job).lazy.steps):
         assert {kind_of(f.id).room for f in here.ask()} <= here.rooms, number

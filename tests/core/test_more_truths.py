@@ -11,7 +11,7 @@ from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.holes import bolt_of
 from bicentra.core.bracket.prisms import chamfer_milled, plate_shape
-from bicentra.core.bracket.thread_fit import told_apart
+from bicentra.core.bracket.thread_fit import distinct
 from bicentra.core.clearance.clock_checks import within_reach
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.section_view import section_view
@@ -204,14 +204,14 @@ def test_nearly_one_pitch_says_which_is_thicker() -> None:
     """An M8 in a 5/16-24 hole is 0.06 mm thicker and binds; a 5/16-24 in an M8x1 hole is thinner and pulls out (ISO 965, ASME B1.1)."""
     metric, inch = find_thread("M8x1"), find_thread("5/16-24")
     assert metric is not None and inch is not None
-    assert "0.06 mm thicker" in told_apart(metric, inch) and "0.06 mm thinner" in told_apart(inch, metric)
+    assert "0.06 mm thicker" in distinct(metric, inch) and "0.06 mm thinner" in distinct(inch, metric)
 
 
 def test_what_a_thread_is_in_is_assumed_where_nobody_says(good: Job) -> None:
     """The bolt in the ear decides: an ear of unnamed metal is taken as aluminium, and said; of the lugs' nothing is said then."""
-    for ear, told in ((None, "the ear's material is not stated: taken as aluminium"), ("iron", "")):
+    for ear, text in ((None, "the ear's material is not stated: taken as aluminium"), ("iron", "")):
         job = with_edits(good, (("caliper.ear_material", ear), ("knuckle.material", None), ("survey", {})))
-        assert "".join(solve(job, turns=False).finding("thread-engagement").assumed) == told
+        assert "".join(solve(job, turns=False).finding("thread-engagement").assumed) == text
 
 
 @pytest.mark.parametrize("rise", [-1.0, 1.0])
@@ -225,8 +225,8 @@ def test_the_bend_next_to_the_first_hole_is_told(good: Job, rise: float) -> None
     lines = {bend.up: shapely.LineString((bend.a, bend.b)) for bend in part.bends}
     near = min(lines, key=lambda up: lines[up].distance(hole))
     assert len(lines) == 2
-    (told,) = [line for line in notes(part, job.lengths) if line.startswith("Bend")]
-    assert ("the line next to hole 1 up" in told) is near
+    (text,) = [line for line in notes(part, job.lengths) if line.startswith("Bend")]
+    assert ("the line next to hole 1 up" in text) is near
 
 
 def test_spacers_under_the_ears_are_told_apart_from_shims(good: Job) -> None:

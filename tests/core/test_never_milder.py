@@ -17,7 +17,7 @@ from bicentra.core.search.run import single_path
 from bicentra.core.solution import solve
 from bicentra.study.desks.bracket import BracketDesk
 from bicentra.study.desks.part_sets import try_out
-from bicentra.study.document.cover import corner_told
+from bicentra.study.document.cover import corner_summary
 from bicentra.study.document.starting import EXAMPLES, demo_job, example_vehicle
 from bicentra.study.document.study import Study
 from tests.regression.others import changed
@@ -52,17 +52,17 @@ def test_no_surface_is_milder_than_check(seed: int) -> None:
             validate(job)
         except JobError:
             continue
-        told = assess(solve(job)).solution
-        check = {finding.id: finding.verdict for finding in told.findings}
+        text = assess(solve(job)).solution
+        check = {finding.id: finding.verdict for finding in text.findings}
         worst = min(check.values(), key=lambda verdict: verdict.rank)
         own = as_it_stands(job)
         if own.findings:
-            assert own.suited.rank <= min(check[finding.id].rank for finding in own.findings), job.title
+            assert own.verdict.rank <= min(check[finding.id].rank for finding in own.findings), job.title
         asked += len(own.findings)
         assert single_path(job)[0] is worst is try_out(job).verdict, job.title
         assert {f.id: f.verdict for f in single_path(job)[1]} == check
-        if (cover := corner_told(job, told, "")).picture is not None:
-            assert cover.verdict is worst and (cover.told == "all OK") is (worst is Verdict.OK)
+        if (cover := corner_summary(job, text, "")).picture is not None:
+            assert cover.verdict is worst and (cover.text == "all OK") is (worst is Verdict.OK)
     assert asked > 50
 
 
@@ -73,10 +73,12 @@ def test_the_table_of_kinds_counts_the_surveys_uncertainty() -> None:
     study = Study(tight)
     desk = BracketDesk(study)
     desk.refresh()
-    bare = {one.title for one in desk.proposals if one.suited is Verdict.OK}
+    bare = {one.title for one in desk.proposals if one.verdict is Verdict.OK}
     study.assess()
     assert bare and not desk.current
     desk.refresh()
     assert desk.current and study.solution.finding("axial-offset").verdict is Verdict.CAUTION
-    assert desk.own is not None and desk.own.suited is Verdict.CAUTION and desk.own in desk.proposals
-    assert not any(one.suited is Verdict.OK for one in desk.proposals if "axial-offset" in {f.id for f in one.findings})
+    assert desk.own is not None and desk.own.verdict is Verdict.CAUTION and desk.own in desk.proposals
+    assert not any(
+        one.verdict is Verdict.OK for one in desk.proposals if "axial-offset" in {f.id for f in one.findings}
+    )

@@ -77,12 +77,12 @@ def worst_of(solution: Solution, id: str) -> Verdict | None:
     return min((f.verdict for f in solution.findings if f.id == id), key=lambda v: v.rank, default=None)
 
 
-@pytest.mark.parametrize(("told", "id", "edits", "allowed"), DANGERS, ids=[f"{row[0]}: {row[1]}" for row in DANGERS])
+@pytest.mark.parametrize(("text", "id", "edits", "allowed"), DANGERS, ids=[f"{row[0]}: {row[1]}" for row in DANGERS])
 def test_a_danger_in_a_corner_is_found(
-    good: Job, told: str, id: str, edits: Edits, allowed: tuple[Verdict, ...]
+    good: Job, text: str, id: str, edits: Edits, allowed: tuple[Verdict, ...]
 ) -> None:
     """What cannot work, cannot exist or was never looked at is said by the finding that it belongs to, and was not said before."""
-    del told
+    del text
     before = worst_of(solve(good), id)
     assert before in (None, Verdict.OK)
     found = solve(with_edits(good, edits))
@@ -188,10 +188,10 @@ VEHICLES: tuple[tuple[str, str, Edits, tuple[Verdict, ...]], ...] = (
 )  # fmt: skip
 
 
-@pytest.mark.parametrize(("told", "id", "edits", "allowed"), VEHICLES, ids=[row[0] for row in VEHICLES])
-def test_a_danger_in_the_vehicle_is_found(told: str, id: str, edits: Edits, allowed: tuple[Verdict, ...]) -> None:
+@pytest.mark.parametrize(("text", "id", "edits", "allowed"), VEHICLES, ids=[row[0] for row in VEHICLES])
+def test_a_danger_in_the_vehicle_is_found(text: str, id: str, edits: Edits, allowed: tuple[Verdict, ...]) -> None:
     """What the pedal bench is told and cannot be, or may not be, is said by name."""
-    del told
+    del text
     assert {f.id: f.verdict for f in pedal_findings(demo_vehicle())}.get(id) in (None, Verdict.OK)
     assert {f.id: f.verdict for f in pedal_findings(changed(demo_vehicle(), edits))}.get(id) in allowed
 

@@ -11,7 +11,7 @@ from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import Survey, Sweep, SweepReading
 from bicentra.core.parts.threads import same_thread
-from bicentra.core.required_inputs import blanks
+from bicentra.core.required_inputs import required_inputs
 from bicentra.core.solution import solve
 from bicentra.core.survey.corner import survey_corner
 from bicentra.core.survey.findings import runout
@@ -43,7 +43,7 @@ def test_no_wheel_leaves_no_question_of_the_float(good: Job) -> None:
 @pytest.mark.parametrize("held", HELD)
 def test_a_new_job_asks_of_no_lug_where_none_holds(held: str) -> None:
     """Flange, tube and original bracket kept two empty lugs, and ten sizes of them were asked for."""
-    asked = [blank.path for blank in blanks(job_of(new_vehicle(Start(held=held))))]
+    asked = [blank.path for blank in required_inputs(job_of(new_vehicle(Start(held=held))))]
     assert asked and any("lugs" in path for path in asked) is (held in ("lugs", "direct", "later"))
 
 
@@ -57,7 +57,7 @@ def test_a_rotor_swept_on_the_car_has_the_hubs_runout_in_it(good: Job) -> None:
         rows = tuple(SweepReading(at_deg=at, value_mm=size / 2 * cos(radians(at))) for at in places)
         return Sweep(on=on, radius_mm=radius, readings=rows, where=where)
 
-    def told(where: str, read: float, with_hub: bool = True) -> float:
+    def text(where: str, read: float, with_hub: bool = True) -> float:
         hub = (sweep("hub-face", 60.0, 0.05, "bench"),) if with_hub else ()
         survey = Survey(sweeps=(*hub, sweep("rotor-face", 120.0, read, where)))
         job = replace(good, survey={good.corner: survey})
@@ -65,8 +65,8 @@ def test_a_rotor_swept_on_the_car_has_the_hubs_runout_in_it(good: Job) -> None:
         assert finding is not None
         return finding.value
 
-    assert told("bench", 0.08) == pytest.approx(0.18) and told("on-car", 0.18) == pytest.approx(0.18)
-    assert told("on-car", 0.18, with_hub=False) == pytest.approx(0.18)
+    assert text("bench", 0.08) == pytest.approx(0.18) and text("on-car", 0.18) == pytest.approx(0.18)
+    assert text("on-car", 0.18, with_hub=False) == pytest.approx(0.18)
 
 
 def test_a_ring_bought_with_its_hat_asks_for_no_register() -> None:
@@ -111,5 +111,5 @@ def test_lugs_with_bolts_of_their_own_are_told_so(good: Job) -> None:
     first, second = good.knuckle.lugs
     lugs = (replace(first, bolt=LugBolt(thread="M10x1.5")), replace(second, bolt=LugBolt(thread="M12x1.5")))
     job = with_edits(good, (("knuckle.lugs", lugs), ("bracket.lug_bolt", None)))
-    told = [make(kind, job, line_up(job), job.lengths)[0].why for kind in FAMILIES.values()]
-    assert sum("not alike" in why for why in told) == 3 and not any("lug bolt decide" in why for why in told)
+    text = [make(kind, job, line_up(job), job.lengths)[0].why for kind in FAMILIES.values()]
+    assert sum("not alike" in why for why in text) == 3 and not any("lug bolt decide" in why for why in text)

@@ -159,8 +159,8 @@ def test_ghosts_stand_where_worn_pads_let_the_caliper_go(good: Job) -> None:
     )
     solution = solve(job, turns=False)
     body, wear = solution.assembly.body, pad_wear(job)
-    ghosts = sorted(s.bounds[0] for s in section_view(solution).shapes if s.ink == "ghost" and s.tag == "caliper")
-    assert wear > 0 and ghosts == pytest.approx([body.z0 - wear, body.z0 + wear])
+    examples = sorted(s.bounds[0] for s in section_view(solution).shapes if s.ink == "example" and s.tag == "caliper")
+    assert wear > 0 and examples == pytest.approx([body.z0 - wear, body.z0 + wear])
 
 
 @pytest.mark.parametrize("mounting", ["over-hub", "behind-flange"])
@@ -217,8 +217,8 @@ def test_pistons_are_told_from_the_end_they_stand_at(good: Job) -> None:
     job = with_edits(
         good, (("caliper.pistons_inboard_mm", (36.0, 40.0, 42.0)), ("caliper.pistons_outboard_mm", (36.0, 40.0, 42.0)))
     )
-    told = solve(job, turns=False).finding("handedness").why
-    assert "comes in is 36 mm, where it leaves 42 mm" in told
+    text = solve(job, turns=False).finding("handedness").why
+    assert "comes in is 36 mm, where it leaves 42 mm" in text
 
 
 def test_half_a_millimetre_outward_is_outward(good: Job) -> None:

@@ -81,8 +81,8 @@ def test_the_lip_is_ground_just_far_enough() -> None:
 def test_more_to_do_comes_first() -> None:
     """Of two bolts the one with more pieces to move is told first."""
     trial = Trial(shims_mm=ShimStacks(first=(1.0,), second=(0.5, 0.3)))
-    told = steps_of(trial, ShimPlan("lug", (1.0, 0.2), (1.0,), 0.0, 0.0), LengthFormat("mm"))
-    assert len(told) == 2 and "trailing lug" in told[0] and "leading lug" in told[1]
+    text = steps_of(trial, ShimPlan("lug", (1.0, 0.2), (1.0,), 0.0, 0.0), LengthFormat("mm"))
+    assert len(text) == 2 and "trailing lug" in text[0] and "leading lug" in text[1]
 
 
 def test_a_tilt_within_its_limit_is_left_alone() -> None:

@@ -78,7 +78,7 @@ def measurements(record: object, path: str = "") -> Iterator[tuple[str, Meaning,
 
 def judged(job: Job) -> dict[str, Finding]:
     """The findings of a job by their ids."""
-    return {f.id: f for f in solve(job, turns=False, cures=False).findings}
+    return {f.id: f for f in solve(job, turns=False, remedies=False).findings}
 
 
 def valid(job: Job) -> bool:

@@ -97,7 +97,7 @@ def test_the_mark_names_what_stops(stopped: Job, real: Job) -> None:
     guessed = cut_mark(assess(solve(ears)).solution)  # a guessed size is unknown: a trial piece, no metal
     assert guessed == CutMark(TRIAL_ONLY, "Still unknown", ("caliper's ear thickness (guessed)",))
     many = CutMark(TRIAL_ONLY, "Still unknown", tuple("abcdefgh"))
-    assert many.line.endswith("f, and 2 more: see the check list") and many.told(8).endswith("g, h")
+    assert many.line.endswith("f, and 2 more: see the check list") and many.text(8).endswith("g, h")
     assert worse(many, CLEAR) == many and worse(CLEAR, mark) == mark and worse(many, mark) == mark
 
 
@@ -266,9 +266,9 @@ def test_what_does_not_apply_is_said_at_once(real: Job) -> None:
 
 def test_the_hole_table_carries_the_mark(stopped: Job, real: Job) -> None:
     """Every row says what keeps metal from being cut; empty where nothing does."""
-    for job, told in ((stopped, NOT_TO_CUT), (real, "")):
+    for job, text in ((stopped, NOT_TO_CUT), (real, "")):
         rows = list(csv.DictReader(io.StringIO(MAKERS["csv"].make(solve(job), go_on, BLANK).decode())))
-        assert all(row["state"].startswith(told) and bool(row["state"]) == bool(told) for row in rows)
+        assert all(row["state"].startswith(text) and bool(row["state"]) == bool(text) for row in rows)
 
 
 def test_a_revision_sees_every_work(real: Job) -> None:
@@ -309,7 +309,7 @@ def test_papers_of_both_have_their_own_mark_and_revision(demo: Job, real: Job) -
     wider = with_edits(
         kept, (("fit.rotor_spacer_mm", 2.5), ("rotor.overall_height_mm", (ring.rotor.overall_height_mm or 0.0) + 0.5))
     )
-    told, second = paper_imprint("hub-parts", solve(wider), "y")
-    assert second is not None and second.revision == told.revision == "B" and "thickness 2 mm to 2.5 mm" in told.changed
+    text, second = paper_imprint("hub-parts", solve(wider), "y")
+    assert second is not None and second.revision == text.revision == "B" and "thickness 2 mm to 2.5 mm" in text.changed
     card, none = paper_imprint("card", solve(plain), "x")
     assert none is None and card.revision == "A, not given out"

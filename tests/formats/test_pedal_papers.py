@@ -84,6 +84,6 @@ def test_the_heat_drawing() -> None:
     teeth = next(shape for shape in heat_view(demo_vehicle(), long).shapes if shape.tag == "front")
     assert len(teeth.loops[0]) == 500
     blank = train_of(empty_vehicle(), TRAIN)
-    assert heat_view(empty_vehicle(), blank).ghosts and not heat_view(empty_vehicle(), blank).notes
+    assert heat_view(empty_vehicle(), blank).examples and not heat_view(empty_vehicle(), blank).notes
     assert heat_csv(blank).decode().splitlines()[1] == "1,,"
     assert math.isnan(blank.fluid_margin)

@@ -13,7 +13,7 @@ from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.imprint import BLANK, NOT_TO_CUT, CutMark, Imprint
-from bicentra.core.drawing.relief_sheet import relief_mark, relief_plans, relief_sheet, relief_told
+from bicentra.core.drawing.relief_sheet import relief_mark, relief_plans, relief_sheet, relief_text
 from bicentra.core.drawing.relieved import relieved
 from bicentra.core.parts.corners import vehicle_of
 from bicentra.core.parts.edits import with_edits
@@ -64,11 +64,11 @@ def test_the_area_is_true_to_size_and_placed_from_the_lug(good: Job) -> None:
     corner = min(
         ((x, y) for x in (x0, x1) for y in (y0, y1)), key=lambda at: math.dist(at, (lug.x_mm or 0, lug.y_mm or 0))
     )
-    told = {dimension.text for dimension in drawing.dimensions if dimension.tag == "lug"}
+    text = {dimension.text for dimension in drawing.dimensions if dimension.tag == "lug"}
     lengths = solution.job.lengths
     apart = (abs(corner[0] - (lug.x_mm or 0)), abs(corner[1] - (lug.y_mm or 0)))
-    assert told == {lengths.size(round(value, 2)) for value in apart}
-    assert "outboard" in relief_told(solution, plan) and "24.5 mm of 35 mm is left" in relief_told(solution, plan)
+    assert text == {lengths.size(round(value, 2)) for value in apart}
+    assert "outboard" in relief_text(solution, plan) and "24.5 mm of 35 mm is left" in relief_text(solution, plan)
     small = relief_sheet(solution, plan, (30.0, 30.0))  # no room for the lug: the sheet does without
     assert not any(shape.tag == "lug" for shape in small.shapes)
 
@@ -88,8 +88,9 @@ def test_it_is_seen_on_the_end_that_is_cut(good: Job, corner: str, z: tuple[floa
 
 @pytest.mark.parametrize("corner", ["front-right", "front-left"])
 def test_a_shield_cut_along_the_line_is_out_of_the_way(good: Job, corner: str) -> None:
-    """Body, ears and bolts: with what is inside the line gone, 3 mm are left (an outline of many points is made coarser to the safe
-    side, by less than a tenth); with a line one mm further out they are not."""  # fmt: skip
+    """Body, ears and bolts: with what is inside the line gone, 3 mm are left (an outline of many points is made coarser
+    to the safe side, by less than a tenth); with a line one mm further out they are not.
+    """
     solution = with_things(good, SHIELD, corner=corner)
     found = solution.finding("caliper-to-obstacle")
     assert found.verdict is Verdict.STOP and any(cure.action.startswith("Cut shield out") for cure in found.remedies)
@@ -193,8 +194,9 @@ def test_it_is_refused_with_a_reason(good: Job) -> None:
 
 
 def test_the_line_up_shows_where_metal_has_to_go(good: Job) -> None:
-    """The hatched area lies in the view along the axle where the plan has it, turned over for a left corner; nothing while all is
-    clear, nor of what may lose nothing."""  # fmt: skip
+    """The hatched area lies in the view along the axle where the plan has it, turned over for a left corner; nothing
+    while all is clear, nor of what may lose nothing.
+    """
     for corner, way in (("front-right", 1.0), ("front-left", -1.0)):
         solution = with_things(good, RIDGE, corner=corner)
         desk = LineupDesk(Study(vehicle_of(solution.job)))

@@ -11,7 +11,7 @@ import shapely
 
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.prisms import plate_shape
-from bicentra.core.certainty.both_sides import both_sides, parts_of_both, told_of_both
+from bicentra.core.certainty.both_sides import both_sides, parts_of_both, text_of_both
 from bicentra.core.drawing.trial_words import Word, trial_words, word_bodies
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
@@ -108,21 +108,21 @@ def test_like_corners_share_one_plate(good: Job) -> None:
     """A corner nobody measured gets the mirror image, and that is said; a flat plate is turned over; a pocket makes a hand."""
     bare = replace(good, survey={}, opposite=None)
     sides = both_sides(bare)
-    assert not sides.compared and sides.turned_over and "not measured yet" in told_of_both(bare)
+    assert not sides.compared and sides.turned_over and "not measured yet" in text_of_both(bare)
     mine, twin = parts_of_both(bare)
     assert (mine.name, twin.name) == ("adapter plate, front right", "adapter plate, front left") and twin.mirrored
     one, two = (volume_and_centroid(solid_of(part)) for part in (mine, twin))
     assert one[0] == pytest.approx(two[0]) and two[1] == pytest.approx((-one[1][0], *one[1][1:]))
     assert not both_sides(with_edits(bare, (("bracket.family", "stepped-plate"),))).turned_over
     alike = replace(bare, survey=dict.fromkeys(("front-right", "front-left"), good.survey["front-right"]))
-    assert both_sides(alike).differ == () and "one and the same plate, turned over" in told_of_both(alike)
+    assert both_sides(alike).differ == () and "one and the same plate, turned over" in text_of_both(alike)
 
 
 def test_unlike_corners_get_parts_of_their_own(good: Job, tmp_path: object) -> None:
     """The demo's left corner has a bent lug: two parts, the difference named; STEP, drawings and cutting file hold both."""
     sides = both_sides(good)
     assert sides.compared == "survey" and sides.differ and not sides.turned_over
-    told = told_of_both(good)
+    told = text_of_both(good)
     assert "a part of its own" in told and "lug" in told and "There:" in told
     from_left = both_sides(replace(good, corner="front-left"))
     assert from_left.corner == "front-right" and from_left.differ

@@ -65,8 +65,8 @@ def test_inches_are_only_for_reading(name: str) -> None:
     """Read in inches every figure is the same, and every sentence says inches or thousandths."""
     inches = solve(with_edits(JOBS[name], (("display_units", "in"),)))
     same(figures(solve(JOBS[name])), figures(inches))
-    told = [f.why for f in inches.findings if f.unit == "mm" and math.isfinite(f.value)]
-    assert told and not any(" mm" in why.replace("mm²", "").replace("N/mm", "") for why in told if "M1" not in why)
+    text = [f.why for f in inches.findings if f.unit == "mm" and math.isfinite(f.value)]
+    assert text and not any(" mm" in why.replace("mm²", "").replace("N/mm", "") for why in text if "M1" not in why)
 
 
 @pytest.mark.parametrize("name", EXAMPLES)

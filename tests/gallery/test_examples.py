@@ -16,7 +16,7 @@ from bicentra.cli import main
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
-from bicentra.core.certainty.both_sides import parts_of_both, told_of_both
+from bicentra.core.certainty.both_sides import parts_of_both, text_of_both
 from bicentra.core.drawing.imprint import BLANK, cut_mark
 from bicentra.core.drawing.workshop import notes
 from bicentra.core.kinds import propose
@@ -130,8 +130,10 @@ def test_axle_end_plate() -> None:
 
 
 def test_where_the_backing_plate_goes() -> None:
-    """By hand, an 8 mm backing plate: a 6 mm plate in its place wants a 2 mm shim, which is offered, made and moves it out; in front of one
-    that stays it lies 8 further out, and lifts the retainer by itself: a ring as thick is offered, and the bearing is held."""  # fmt: skip
+    """By hand, an 8 mm backing plate: a 6 mm plate in its place wants a 2 mm shim, which is offered, made and moves it
+    out; in front of one that stays it lies 8 further out, and lifts the retainer by itself: a ring as thick is
+    offered, and the bearing is held.
+    """
     job = job_of(example_vehicle("axle-end"))
     thin = with_edits(job, (("bracket.thickness_mm", 6.0),))
     short = solve(thin).finding("axle-end-retainer")
@@ -154,8 +156,10 @@ def test_where_the_backing_plate_goes() -> None:
 
 
 def test_a_jog_in_the_tab() -> None:
-    """By hand: ears where they were, the foot 30 further inboard and as much further off the bearing's seat; 12.25 mm are left beside the
-    run of two 90° bends about 9 in a 6 mm tab; 5 mm is lower than two bends can be; a thick tab wants more run than there is."""  # fmt: skip
+    """By hand: ears where they were, the foot 30 further inboard and as much further off the bearing's seat; 12.25 mm
+    are left beside the run of two 90° bends about 9 in a 6 mm tab; 5 mm is lower than two bends can be; a thick tab
+    wants more run than there is.
+    """
     job = job_of(example_vehicle("tube-tab"))
     flat = solve(with_edits(job, (("bracket.thickness_mm", 6.0),)))
     bent = solve(with_edits(job, (("bracket.thickness_mm", 6.0), ("bracket.tab_jog_mm", 30.0))))
@@ -181,7 +185,7 @@ def test_staggered_axles_take_the_same_part_twice() -> None:
     again = parts_of_both(with_edits(job, (("fit.other_side", "staggered"),)))
     assert {*mirrored.values()} == {True, False} and not any(part.mirrored for part in again)
     assert len(again) == len(mirrored) and again[0].outline == again[len(again) // 2].outline
-    assert "same part again" in told_of_both(with_edits(job, (("fit.other_side", "staggered"),)))
+    assert "same part again" in text_of_both(with_edits(job, (("fit.other_side", "staggered"),)))
 
 
 def test_the_weld_is_on_the_drawing() -> None:
@@ -265,7 +269,7 @@ def test_bushings_are_not_made_where_nothing_asks_for_them() -> None:
     job = job_of(example_vehicle("no-bracket"))
     kinds = {one.bracket.family: one for one in propose(job)}
     assert kinds["eccentric-bushings"].bracket.refused and "as it is" in kinds["eccentric-bushings"].bracket.why
-    assert kinds["straight-on"].suited in (Verdict.OK, Verdict.CAUTION)
+    assert kinds["straight-on"].verdict in (Verdict.OK, Verdict.CAUTION)
     sloppy = solve(with_edits(job, (("caliper.ear_hole_mm", 15.0),)))
     assert sloppy.finding("straight-play").verdict is Verdict.STOP and "sleeves" in sloppy.finding("straight-play").why
     inside = solve(with_edits(job, (("knuckle.lugs[0].z_mm", -63.0), ("knuckle.lugs[1].z_mm", -63.0))))
@@ -280,8 +284,9 @@ def test_shims_in_both_places() -> None:
 
 
 def test_another_rotor() -> None:
-    """By hand: 2 behind 6.5 of hat less 46 and half of 20 is the same middle; ring 63.4 − 0.05 by 57 + 0.05, 7 of pilot less 0.5 long;
-    four holes on 100 with one of five on 108: the oval is 4 + 12.6 long."""  # fmt: skip
+    """By hand: 2 behind 6.5 of hat less 46 and half of 20 is the same middle; ring 63.4 − 0.05 by 57 + 0.05, 7 of pilot
+    less 0.5 long; four holes on 100 with one of five on 108: the oval is 4 + 12.6 long.
+    """
     solution = solved("rotor-side")
     assert solution.line.rotor_midplane_z == pytest.approx(2.0 + 6.5 - 46.0 + 10.0)
     parts = {part.name: part for part in hub_made(solution.job)}
@@ -375,8 +380,9 @@ def test_counterbored_from_both_sides() -> None:
 
 
 def test_studs_through_the_plate() -> None:
-    """By hand: straight in from the flat seat, the hole is as long as the plate is wide there; no thread is asked of the plate, the nut
-    behind is; its stud, nuts and washers are on the list, and the drawing says right through."""  # fmt: skip
+    """By hand: straight in from the flat seat, the hole is as long as the plate is wide there; no thread is asked of
+    the plate, the nut behind is; its stud, nuts and washers are on the list, and the drawing says right through.
+    """
     job = with_edits(
         job_of(example_vehicle("radial")), (("bracket.lug_hole", "clearance"), ("bracket.studs", "through the plate"))
     )
@@ -437,8 +443,10 @@ FORK = (
 
 
 def test_a_fork_round_the_ears() -> None:
-    """By hand: two 8 mm tabs of one outline, 0.8 off the ears' faces on either side; the bolt clamps 8 + 13.6 + 8 and is nutted; the head
-    0.8 + 8 behind the ears' face; tapped, the bolt comes from the other side. Twice the metal, and it says what it cannot be."""  # fmt: skip
+    """By hand: two 8 mm tabs of one outline, 0.8 off the ears' faces on either side; the bolt clamps 8 + 13.6 + 8 and
+    is nutted; the head 0.8 + 8 behind the ears' face; tapped, the bolt comes from the other side. Twice the metal,
+    and it says what it cannot be.
+    """
     job = job_of(example_vehicle("tube-tab"))
     forked = solve(with_edits(job, FORK))
     one, other = forked.bracket.parts
@@ -453,13 +461,13 @@ def test_a_fork_round_the_ears() -> None:
     assert bolt.seat_z == pytest.approx(face + 12.0 + 0.8 + 8.0) and bolt.way == -1.0
     assert (near.bores[0].thread, far.bores[0].thread, far.bores[0].drill) == ("M12x1.5", "", 13.5)
     assert bolt.joint.stack.clamped == pytest.approx(8.0 + 13.6)
-    for edit, told in (
+    for edit, text in (
         (("bracket.tab_fork_mm", 11.0), "do not go into a fork of 11 mm"),
         (("caliper.ear_thread", "M12x1.5"), "needs plain holes"),
         (("bracket.tab_jog_mm", 30.0), "the fork or the jog"),
         (("bracket.tab_fork_mm", None), "0 for one tab"),
     ):
-        assert told in solve(with_edits(job, (*FORK, edit))).bracket.why
+        assert text in solve(with_edits(job, (*FORK, edit))).bracket.why
     # the tab beyond the ears counts as metal: nearer to the rotor it touches first
     touching = solve(with_edits(job, (*FORK, ("caliper.ear_face_offset_mm", -31.0))))
     assert touching.finding("bracket-to-rotor").value == pytest.approx(

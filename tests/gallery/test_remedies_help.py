@@ -29,9 +29,9 @@ def paths_of(job: Job) -> list[str]:
             record = get_value(job, part)
         except (LookupError, KeyError):
             continue
-        told = [] if record is None else [f for f in fields(record) if f.meaning is not None]
+        text = [] if record is None else [f for f in fields(record) if f.meaning is not None]
         found += [
-            f"{part}.{f.name}" for f in told if f.meaning.kind is not None or f.meaning.choices or f.meaning.thread
+            f"{part}.{f.name}" for f in text if f.meaning.kind is not None or f.meaning.choices or f.meaning.thread
         ]
     return found
 
@@ -60,7 +60,7 @@ def test_what_is_offered_helps(name: str) -> None:
             for remedy in (r for r in finding.remedies if r.edits):
                 after = with_edits(job, remedy.edits)
                 validate(after, trusted=job)
-                found = solve(after, turns=False, cures=False).findings
+                found = solve(after, turns=False, remedies=False).findings
                 ranks = [f.verdict.rank for f in found if f.id == finding.id]
                 assert min(ranks, default=3) >= finding.verdict.rank, (finding.id, remedy.action)
                 new = {f.id for f in found if f.verdict is Verdict.STOP} - stops

@@ -120,8 +120,8 @@ def of_surveys() -> Iterator[Line]:
         yield put_down(f"ways {seed}", [starting_ways(make_network(survey), {}, spin) for spin in (0.0, 1.1)])
         done = surveyed(job, job.corner)
         assert done is not None
-        told = survey_findings(job, done, None, job.lengths)
-        yield put_down(f"survey {seed}", (done.faces, done.sweeps, done.parts, told))
+        text = survey_findings(job, done, None, job.lengths)
+        yield put_down(f"survey {seed}", (done.faces, done.sweeps, done.parts, text))
         yield put_down(f"use {seed}", takeover(job, done))
         if seed % DRAWN == 0:
             advice = advise(survey, done.adjusted, job.lengths)
@@ -164,8 +164,8 @@ def of_trials() -> Iterator[Line]:
         fit = trial_fit(solution, last)
         yield put_down(f"trial {seed}", fit)
         if seed % DRAWN == 0:
-            wish = fit.moves[0].plan if fit is not None and fit.moves else None
-            yield from of_drawing(f"slot {seed}", slot_view(solution.job, trials[last], last, fit, wish))
+            preview = fit.moves[0].plan if fit is not None and fit.moves else None
+            yield from of_drawing(f"slot {seed}", slot_view(solution.job, trials[last], last, fit, preview))
 
 
 def of_fields() -> Iterator[Line]:
@@ -173,14 +173,14 @@ def of_fields() -> Iterator[Line]:
     job, vehicle = demo_job(), demo_vehicle()
     for path in numbers_of(job):
         owner, _, name = path.rpartition(".")
-        told = next(meaning(f) for f in fields(get_value(job, owner)) if f.name == name)
+        text = next(meaning(f) for f in fields(get_value(job, owner)) if f.name == name)
         yield put_down(
-            path, (told, [_refused(lambda x=x, p=path: validate(with_value(job, p, x))) for x in _odd(told)])
+            path, (text, [_refused(lambda x=x, p=path: validate(with_value(job, p, x))) for x in _odd(text)])
         )  # type: ignore[misc]
-    for one in (one for column in columns_of(vehicle) for group in column for one in group.asked):
-        if one.told.kind is not None and one.several is None:
-            rows = [_refused(lambda x=x, p=one.path: _typed(vehicle, p, x)) for x in _odd(one.told)]  # type: ignore[misc]
-            yield put_down(one.path, (one.told, rows))
+    for one in (one for column in columns_of(vehicle) for group in column for one in group.fields):
+        if one.text.kind is not None and one.several is None:
+            rows = [_refused(lambda x=x, p=one.path: _typed(vehicle, p, x)) for x in _odd(one.text)]  # type: ignore[misc]
+            yield put_down(one.path, (one.text, rows))
 
 
 def _typed(vehicle: Vehicle, path: str, value: object) -> None:
@@ -189,8 +189,8 @@ def _typed(vehicle: Vehicle, path: str, value: object) -> None:
     validate_vehicle(vehicle)
 
 
-def _odd(told: object) -> list[float]:
-    ends = [getattr(told, name, None) for name in ("above", "least", "most")]
+def _odd(text: object) -> list[float]:
+    ends = [getattr(text, name, None) for name in ("above", "least", "most")]
     return [-1e7, 0.0, 1e7, *(end + step for end in ends if end is not None for step in (-1e-3, 1e-3))]
 
 

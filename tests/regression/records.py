@@ -20,16 +20,16 @@ from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.model import Family
 from bicentra.core.bracket.on_hub import hub_parts
 from bicentra.core.certainty.assess import assess, surveyed
-from bicentra.core.certainty.both_sides import told_of_both
+from bicentra.core.certainty.both_sides import text_of_both
 from bicentra.core.drawing.balance_view import balance_view
 from bicentra.core.drawing.boxes import Box
 from bicentra.core.drawing.bushing_chart import bushing_chart
-from bicentra.core.drawing.card_sheet import card_sheet, card_told
+from bicentra.core.drawing.card_sheet import card_sheet, card_text
 from bicentra.core.drawing.chain_view import chain_view
 from bicentra.core.drawing.datum import datum_of
+from bicentra.core.drawing.example_corner import example_face
+from bicentra.core.drawing.example_section import example_section
 from bicentra.core.drawing.face_view import face_view
-from bicentra.core.drawing.ghost_corner import ghost_face
-from bicentra.core.drawing.ghost_section import ghost_section
 from bicentra.core.drawing.grip_view import grip_view
 from bicentra.core.drawing.heat_view import heat_view
 from bicentra.core.drawing.imprint import cut_mark
@@ -41,7 +41,7 @@ from bicentra.core.drawing.part_sheets.table import part_sheet
 from bicentra.core.drawing.parts_list import parts_list
 from bicentra.core.drawing.parts_view import parts_view
 from bicentra.core.drawing.plate_sheet import headline, hole_table, plate_sheet
-from bicentra.core.drawing.relief_sheet import relief_plans, relief_sheet, relief_told
+from bicentra.core.drawing.relief_sheet import relief_plans, relief_sheet, relief_text
 from bicentra.core.drawing.relief_view import relief_view
 from bicentra.core.drawing.runout_view import runout_view
 from bicentra.core.drawing.section_view import section_view
@@ -55,7 +55,7 @@ from bicentra.core.heat.stops import DUTIES
 from bicentra.core.heat.train import train_of
 from bicentra.core.hydraulics.before import before_of
 from bicentra.core.hydraulics.chain import chain_of
-from bicentra.core.hydraulics.misconceptions import claims_of
+from bicentra.core.hydraulics.misconceptions import misconceptions_of
 from bicentra.core.hydraulics.pedal import pedal_work
 from bicentra.core.hydraulics.stages import stages_of
 from bicentra.core.kinds import propose
@@ -65,7 +65,7 @@ from bicentra.core.parts.job import Job
 from bicentra.core.parts.master_cylinder import MasterCylinder
 from bicentra.core.parts.trial import Gaps, LooseShims, ShimStacks, Trial
 from bicentra.core.parts.vehicle import Booster, Pedal, Valve
-from bicentra.core.required_inputs import blanks, wanted
+from bicentra.core.required_inputs import required_inputs, wanted
 from bicentra.core.search.clock import search_clock
 from bicentra.core.search.planner import plan_remedies
 from bicentra.core.search.run import SearchSpace, search
@@ -117,7 +117,7 @@ def put_down(name: str, thing: object) -> Line:
 
 def of_drawing(name: str, drawing: Drawing) -> Iterator[Line]:
     """Yield the lines of a drawing, a kind of thing each, and of its labels laid out on a screen."""
-    for kind in ("shapes", "texts", "dimensions", "notes", "handles", "ghosts", "bounds"):
+    for kind in ("shapes", "texts", "dimensions", "notes", "handles", "examples", "bounds"):
         yield put_down(f"{name} {kind}", getattr(drawing, kind))
     x0, y0, x1, y1 = drawing.bounds
     scale = 700.0 / max(x1 - x0, y1 - y0, 1.0)
@@ -140,7 +140,7 @@ def of_brackets(job: Job) -> Iterator[Line]:
     for judged in propose(job):
         bracket = judged.bracket
         name = f"proposed {bracket.kind.name}"
-        yield put_down(name, (judged.title, judged.suited, judged.why, judged.margin, judged.findings))
+        yield put_down(name, (judged.title, judged.verdict, judged.why, judged.margin, judged.findings))
         yield put_down(f"{name} made", bracket)
         yield put_down(
             f"{name} tables",
@@ -191,12 +191,12 @@ def of_drawings(job: Job) -> Iterator[Line]:
     ):
         try:
             if draw is None:
-                yield put_down(paper, card_told(solution))
+                yield put_down(paper, card_text(solution))
             else:
                 yield from of_drawing(paper, draw())
         except ExportError as error:
             yield put_down(paper, str(error))
-    yield put_down("told", (cut_mark(solution).line, parts_list(solution), told_of_both(job)))
+    yield put_down("told", (cut_mark(solution).line, parts_list(solution), text_of_both(job)))
     yield put_down("in space", solid_scene(solution))
 
 
@@ -205,8 +205,8 @@ def of_ghosts(job: Job) -> Iterator[Line]:
     order = [blank.path for blank in wanted(job)]
     for some in (order[-1:], order[1::2]):
         bare = with_edits(job, tuple((path, None) for path in some))
-        missing = blanks(bare)
-        for name, draw in (("face", ghost_face), ("section", ghost_section)):
+        missing = required_inputs(bare)
+        for name, draw in (("face", example_face), ("section", example_section)):
             yield from of_drawing(f"ghost {name}, {len(some)} open", draw(solve(bare, turns=False), missing))
 
 
@@ -253,7 +253,7 @@ def of_parts(job: Job) -> Iterator[Line]:
         cuts = ()
         yield put_down("no relief", str(error))
     for cut in cuts:
-        yield put_down("relief", (cut, relief_told(solution, cut)))
+        yield put_down("relief", (cut, relief_text(solution, cut)))
         yield from of_drawing("relief", relief_sheet(solution, cut, (180.0, 260.0)))
     plan = drilling(job)
     yield put_down(
@@ -271,8 +271,8 @@ def of_trials(job: Job) -> Iterator[Line]:
         for number, trial in enumerate(trials):
             fit = trial_fit(solution, number)
             yield put_down("fit", fit)
-            wish = fit.moves[0].plan if fit is not None and fit.moves else None
-            yield from of_drawing("slot", slot_view(solution.job, trial, number, fit, wish))
+            preview = fit.moves[0].plan if fit is not None and fit.moves else None
+            yield from of_drawing("slot", slot_view(solution.job, trial, number, fit, preview))
 
 
 def of_pedal(job: Job) -> Iterator[Line]:
@@ -298,7 +298,7 @@ def of_pedal(job: Job) -> Iterator[Line]:
             f"pedal {name}",
             (work.now, work.travel, work.locks, work.levers, work.masters, work.circuits, work.knee, work.findings),
         )
-        yield put_down(f"claims {name}", claims_of(one, work.chain, None))
+        yield put_down(f"claims {name}", misconceptions_of(one, work.chain, None))
         yield put_down(f"heat {name}", hot)
         machine = chain_view(one, work.chain, work.now, work.travel, job.lengths, before_of(one))
         yield from of_drawing(f"machine {name}", machine)
@@ -309,7 +309,7 @@ def of_pedal(job: Job) -> Iterator[Line]:
 
 
 SECTIONS: dict[str, Callable[[Job], Iterator[Line]]] = {
-    "findings": of_findings, "brackets": of_brackets, "drawings": of_drawings, "ghosts": of_ghosts, "survey": of_survey, "searches": of_searches,
+    "findings": of_findings, "brackets": of_brackets, "drawings": of_drawings, "examples": of_ghosts, "survey": of_survey, "searches": of_searches,
     "parts": of_parts, "trials": of_trials, "pedal": of_pedal,
 }  # fmt: skip
 
@@ -323,4 +323,4 @@ def kept(name: str) -> list[Line]:
     """Return the lines as they were written down under ``name``."""
     rows = (FOLDER / f"{name}.txt").read_text().splitlines()
     split = [row.rsplit(" | ", 4) for row in rows]
-    return [(told, int(many), float(total), float(weighed), words) for told, many, total, weighed, words in split]
+    return [(text, int(many), float(total), float(weighed), words) for text, many, total, weighed, words in split]

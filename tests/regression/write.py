@@ -7,7 +7,7 @@ from tests.regression.records import FOLDER, SECTIONS, Line, record
 
 def write(name: str, lines: list[Line]) -> None:
     """Write the lines of one record."""
-    rows = [f"{told} | {many} | {total!r} | {weighed!r} | {words}" for told, many, total, weighed, words in lines]
+    rows = [f"{text} | {many} | {total!r} | {weighed!r} | {words}" for text, many, total, weighed, words in lines]
     (FOLDER / f"{name}.txt").write_text("\n".join(rows) + "\n" if rows else "")
 
 

@@ -206,7 +206,7 @@ def test_nothing_heavy_is_loaded_for_the_first_window() -> None:
 
 def strings(tree: ast.AST) -> Iterator[ast.Constant]:
     """Every plain string of a module that is no docstring."""
-    told = {
+    text = {
         id(node.body[0].value)
         for node in ast.walk(tree)
         if isinstance(node, ast.Module | ast.ClassDef | ast.FunctionDef)
@@ -214,7 +214,7 @@ def strings(tree: ast.AST) -> Iterator[ast.Constant]:
         and isinstance(node.body[0], ast.Expr)
     }
     for node in ast.walk(tree):
-        if isinstance(node, ast.Constant) and isinstance(node.value, str) and id(node) not in told:
+        if isinstance(node, ast.Constant) and isinstance(node.value, str) and id(node) not in text:
             yield node
 
 

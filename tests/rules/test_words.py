@@ -9,8 +9,8 @@ import pytest
 
 import bicentra
 from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.finding_text import shown_value
 from bicentra.core.base.registry import KINDS
-from bicentra.core.base.told import told_value
 from bicentra.core.parts.labels import label_at, spoken
 from bicentra.core.parts.validate import leaves
 from bicentra.study.document.starting import demo_job, demo_vehicle
@@ -84,7 +84,7 @@ def test_no_key_path_where_a_person_reads() -> None:
 
 
 @pytest.mark.parametrize(
-    ("value", "limit", "unit", "units", "told"),
+    ("value", "limit", "unit", "units", "text"),
     [
         (126.05, 500.0, "N", "mm", ("126 N", "500 N")), (0.84, 0.75, "of the stroke", "mm", ("84 % of the stroke", "75 % of the stroke")),
         (62.36, -150.0, "K", "mm", ("62 °C below its limit", "–")), (-8.2, 0.0, "K", "in", ("15 °F above its limit", "–")),
@@ -93,12 +93,12 @@ def test_no_key_path_where_a_person_reads() -> None:
     ],
 )  # fmt: skip
 def test_numbers_have_the_digits_a_person_can_use(
-    value: float, limit: float, unit: str, units: str, told: tuple[str, str]
+    value: float, limit: float, unit: str, units: str, text: tuple[str, str]
 ) -> None:
     """Forces to 1 N, pressures to 0.1 bar, temperatures to 1 °C, shares in per cent; a margin against no limit of another sense."""
     at_least = unit in ("K", "mm")
     finding = Finding("heat-paint", Verdict.OK, value, limit, unit, "", at_least=at_least)
-    assert told_value(finding, "in" if units == "in" else "mm") == told
+    assert shown_value(finding, "in" if units == "in" else "mm") == text
 
 
 TOP = SOURCE.parents[1]

@@ -135,8 +135,8 @@ def test_search_prints_the_object_of_the_contract(
         )
         == 0
     )
-    told = capsys.readouterr().out
-    assert "combinations looked at" in told and ", short by " in told
+    text = capsys.readouterr().out
+    assert "combinations looked at" in text and ", short by " in text
 
 
 @pytest.mark.parametrize(

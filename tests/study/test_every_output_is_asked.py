@@ -59,8 +59,8 @@ def test_every_output_has_its_finding_or_a_reason(
 ) -> None:
     """Nothing new is given out without either; nothing stands in the list that is given out no more; the findings exist."""
     main([command, str(demo_path), *WORDS[command], "--json"])
-    told = json.loads(capsys.readouterr().out)
-    given = places({key: value for key, value in told.items() if key != "findings"})
+    text = json.loads(capsys.readouterr().out)
+    given = places({key: value for key, value in text.items() if key != "findings"})
     table, used = ASKED[command], set()
     for place in given:
         best = max((start for start in table if place.startswith(start)), key=len, default=None)

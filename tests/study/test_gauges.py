@@ -12,7 +12,7 @@ from bicentra.core.base.errors import GaugeError, QuantityError
 from bicentra.study.desks.survey import ReadingAsk
 from bicentra.study.gauges import gauge as module
 from bicentra.study.gauges.gauge import STYLES, GaugeEvent, GaugeSettings, LineGauge, parse_line
-from bicentra.study.gauges.simulated import DemoCorner, SimulatedGauge, asked_values, demo_values, lines, play
+from bicentra.study.gauges.simulated import DemoCorner, SimulatedGauge, demo_values, gauge_values, lines, play
 
 PLAIN = STYLES["number"][1]
 
@@ -178,7 +178,7 @@ def test_the_simulation_plays_what_is_asked(ask: ReadingAsk, value: float) -> No
     assert 0.2 < corner.value_of(ReadingAsk("sweep", ("hub-face",), at_deg=70.0))[0] < 0.3
     assert corner.value_of(ReadingAsk("direction", ("pilot", "upper lug"))) is None
     assert corner.value_of(ReadingAsk("distance", ("pilot", "a stranger"))) is None
-    assert list(itertools.islice(lines(1, asked_values(lambda: None)), 2)) == ["", ""]
+    assert list(itertools.islice(lines(1, gauge_values(lambda: None)), 2)) == ["", ""]
 
 
 def test_the_command_plays_on_a_port_and_on_a_terminal() -> None:

@@ -121,7 +121,7 @@ def test_the_largest_job_allowed_is_checked_in_time(demo: Job) -> None:
         ("caliper.body_section_mm", star(2000, 5.0, -20.0, 25.0)), ("caliper.body_face_mm", star(2000, 0.0, -20.0, 40.0)),
         ("knuckle.obstacles", many),
     ))  # fmt: skip
-    found = solve(huge, turns=False, cures=False).finding("caliper-to-obstacle")
+    found = solve(huge, turns=False, remedies=False).finding("caliper-to-obstacle")
     assert found.verdict.value == "stop" and found.value == -demo.caliper.ear_boss_mm / 2  # an ear's middle lies in one
 
 

@@ -65,8 +65,8 @@ def test_a_number_of_four_hundred_digits_is_one_line(
     raw["axles"]["front"]["rotor"]["hole_count"] = 777
     path.write_text(json.dumps(raw).replace("777", "9" * 400))
     assert main([command[0], str(path), *command[1:]]) == 2
-    told = capsys.readouterr().err
-    assert told.count("\n") == 1 and "axles.front.rotor.hole_count" in told and "400 digits" in told
+    text = capsys.readouterr().err
+    assert text.count("\n") == 1 and "axles.front.rotor.hole_count" in text and "400 digits" in text
 
 
 def test_a_whole_number_too_large_is_refused_wherever_it_is() -> None:
@@ -102,15 +102,15 @@ def test_a_gauge_is_a_device_or_a_socket() -> None:
 
 def test_a_spying_port_writes_nothing(tmp_path: Path) -> None:
     """Asked to listen at such an address the gauge says what it expects, and no file is touched."""
-    victim, told = tmp_path / "victim", list[str]()
+    victim, text = tmp_path / "victim", list[str]()
     victim.write_text("mine")
-    gauge = LineGauge(GaugeSettings(f"spy:///dev/null?file={victim}"), lambda event: told.append(event.text))
+    gauge = LineGauge(GaugeSettings(f"spy:///dev/null?file={victim}"), lambda event: text.append(event.text))
     gauge.start()
     deadline = time.monotonic() + 60.0
-    while not told and time.monotonic() < deadline:
+    while not text and time.monotonic() < deadline:
         time.sleep(0.01)
     gauge.stop()
-    assert victim.read_text() == "mine" and "expected a device" in told[0]
+    assert victim.read_text() == "mine" and "expected a device" in text[0]
 
 
 def test_control_characters_do_not_break_a_drawing(good: Job) -> None:

@@ -26,9 +26,9 @@ def _none_before() -> Iterator[None]:
     end_all()
 
 
-def go_on(done: float, told: str) -> bool:
+def go_on(done: float, text: str) -> bool:
     """Never cancel."""
-    return 0.0 <= done <= 1.0 and bool(told)
+    return 0.0 <= done <= 1.0 and bool(text)
 
 
 def waiting() -> list[int]:
@@ -39,8 +39,8 @@ def waiting() -> list[int]:
 def alive(process: int) -> bool:
     """Whether a process is there, not only its place in the table."""
     try:
-        with open(f"/proc/{process}/stat") as told:
-            return told.read().rsplit(")", 1)[1].split()[0] != "Z"
+        with open(f"/proc/{process}/stat") as text:
+            return text.read().rsplit(")", 1)[1].split()[0] != "Z"
     except OSError:
         return False
 
@@ -64,10 +64,10 @@ def test_one_process_makes_the_same_again(good: Job) -> None:
 def test_a_fault_is_one_line_and_a_lost_process_no_fault(good: Job) -> None:
     """A wrong order is told and the process kept; one that went while it waited is replaced unseen; cancelled it is ended."""
     order = Order("step", parts_to_make(good), False, "")
-    with pytest.raises(ExportError) as told:
+    with pytest.raises(ExportError) as text:
         carried_out(replace(order, parts=(replace(order.parts[0], thickness=float("nan")),)), go_on)
     (process,) = waiting()
-    assert "thickness" in str(told.value) and "\n" not in str(told.value)
+    assert "thickness" in str(text.value) and "\n" not in str(text.value)
     os.kill(process, signal.SIGKILL)
     assert carried_out(order, go_on) and process not in waiting()
     (process,) = waiting()
@@ -89,8 +89,8 @@ def test_one_that_does_not_answer_is_never_asked_again(good: Job, monkeypatch: p
 
 
 def _youngest() -> int:
-    with open(f"/proc/{os.getpid()}/task/{os.getpid()}/children") as told:
-        return int(told.read().split()[-1])
+    with open(f"/proc/{os.getpid()}/task/{os.getpid()}/children") as text:
+        return int(text.read().split()[-1])
 
 
 def test_it_ends_with_the_program() -> None:

@@ -41,8 +41,8 @@ def test_columns_are_told_once_and_remembered(tmp_path: Path, capsys: pytest.Cap
         ("overall_height_mm", "mm"),
         ("", ""),
     ]
-    told = ["--column", "Outside=diameter_mm:in", "--column", "Bore [in]=centre_bore_mm:in"]
-    assert main(["parts", "rotor", "--take", str(path), *told]) == 0
+    text = ["--column", "Outside=diameter_mm:in", "--column", "Bore [in]=centre_bore_mm:in"]
+    assert main(["parts", "rotor", "--take", str(path), *text]) == 0
     assert "Third float rotor: added" in capsys.readouterr().out
     again = remembered(table.headings, "rotor")
     assert [(c.key, c.unit) for c in again[1:3]] == [("diameter_mm", "in"), ("centre_bore_mm", "in")]

@@ -111,8 +111,8 @@ def test_chamfers(good: Job) -> None:
         assert part.chamfer == 1.5 and "chamfer" in part.processes
         assert volume_and_centroid(solid_of(part))[0] == pytest.approx(part.volume, rel=2e-5)
     other = find_bracket(pulled(good, -12.0), "axle-end-plate").findings
-    told = next(f for f in other if f.id == "not-shaped")
-    assert told.verdict is Verdict.CAUTION and "pulled edges" in told.why, "what it does not carry is said"
+    text = next(f for f in other if f.id == "not-shaped")
+    assert text.verdict is Verdict.CAUTION and "pulled edges" in text.why, "what it does not carry is said"
     tube = with_edits(good, (("hub.tube_diameter_mm", 70.0), ("bracket.chamfer_mm", 1.0)))
     for family, size in (("axle-end-plate", 1.0), ("weld-on", 0.0)):
         other = find_bracket(tube, family).bracket.parts[0]
@@ -170,5 +170,5 @@ def test_what_is_pulled_is_judged_as_what_is_let_go(good: Job, family: str) -> N
     job = with_edits(
         good, (("survey", {}), ("bracket.family", family), ("bracket.boss_walls_mm", (9.0, 7.0, 11.0, 8.0)))
     )
-    pulled, own = solve(job, turns=False, cures=False).judged, own_bracket(job)
+    pulled, own = solve(job, turns=False, remedies=False).judged, own_bracket(job)
     assert (pulled.title, pulled.bracket, pulled.findings) == (own.title, own.bracket, own.findings)

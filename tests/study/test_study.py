@@ -287,10 +287,10 @@ def test_the_next_step_leads_to_a_clear_job(demo: Job) -> None:
     assert "template" in next_step(study.solution).sentence and {v.value for v in study.solution.verdicts} == {"ok"}
     early = own_corner(study)  # before anything is doubted nobody is sent to paper
     assert (
-        not study.doubted and "template" not in early.step and "so far" in early.step and early.told == "all OK so far"
+        not study.doubted and "template" not in early.step and "so far" in early.step and early.text == "all OK so far"
     )
     study.assess()
-    assert study.doubted and "so far" not in own_corner(study).told + own_corner(study).step
+    assert study.doubted and "so far" not in own_corner(study).text + own_corner(study).step
 
 
 def test_the_next_step_of_an_empty_job_asks_for_a_measurement() -> None:

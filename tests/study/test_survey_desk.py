@@ -29,13 +29,17 @@ def desk_on(job: Job) -> SurveyDesk:
 def test_the_wrong_reading_is_asked_for_first_and_its_former_self_kept(demo: Job) -> None:
     """The demo asks for its doubtful reading; the new value stands with who and when, the old one behind it."""
     desk = desk_on(demo)
-    assert desk.asked is not None and (desk.asked.kind, desk.asked.list, desk.asked.index) == ("again", "distances", 2)
+    assert desk.current_ask is not None and (desk.current_ask.kind, desk.current_ask.list, desk.current_ask.index) == (
+        "again",
+        "distances",
+        2,
+    )
     before = desk.survey.distances[2]
     desk.take(38.97)
     now = desk.survey.distances[2]
     assert (now.value_mm, now.by, now.taken) == (38.97, "ada", NOW)
     assert now.was[-1].value == before.value_mm and now.was[-1].why == "measured again" and now.was[-1].by == "workshop"
-    assert not desk.done.suspects and desk.asked != ReadingAsk("again", now.was)
+    assert not desk.done.suspects and desk.current_ask != ReadingAsk("again", now.was)
     desk.study.undo()
     assert desk.survey.distances[2] == before
 
@@ -45,13 +49,13 @@ def test_from_nothing_to_lugs_by_following_what_is_asked() -> None:
     truth = {"pilot": (0.0, 0.0), "upper": (-62.0, 42.0), "lower": (-62.0, -38.0)}
     sizes = {"pilot": 57.0, "upper": 10.5, "lower": 10.5}
     desk = desk_on(empty_job())
-    assert desk.asked is None and desk.advice[0].kind == "feature"
+    assert desk.current_ask is None and desk.advice[0].kind == "feature"
     for name in truth:
         desk.add_feature(Feature(name=name, axis=name == "pilot"))
-        assert desk.asked.kind == "diameter"
+        assert desk.current_ask.kind == "diameter"
         desk.take(sizes[name])
     for _ in range(40):
-        ask = desk.asked
+        ask = desk.current_ask
         if ask is None or ask.kind == "again":
             break
         if ask.kind == "straightedge":
@@ -80,11 +84,11 @@ def test_two_picks_ask_for_a_distance_and_senses_change(demo: Job) -> None:
     desk = desk_on(demo)
     desk.pick("pilot")
     desk.pick("web bolt")
-    assert desk.asked == ReadingAsk("distance", ("pilot", "web bolt"), "far-far", why="as picked on the sheet")
+    assert desk.current_ask == ReadingAsk("distance", ("pilot", "web bolt"), "far-far", why="as picked on the sheet")
     desk.with_sense("near-far")
-    assert desk.asked.sense == "near-far" and "near edge to far edge" in desk.asked.name
+    assert desk.current_ask.sense == "near-far" and "near edge to far edge" in desk.current_ask.name
     desk.as_angle()
-    assert desk.asked.kind == "direction" and desk.asked.is_angle
+    assert desk.current_ask.kind == "direction" and desk.current_ask.is_angle
     desk.take_lean(-26.0)  # the web bolt lies at 63°, the line leans 26° forward of plumb
     assert desk.survey.directions[-1].clock_deg == pytest.approx(116.0)
     desk.pick("nobody")
@@ -99,7 +103,7 @@ def test_repeats_stand_beside_each_other_and_all_can_be_asked_again(demo: Job) -
     count = len(desk.survey.distances)
     desk.ask_all_again()
     for k in range(count):
-        assert desk.asked.kind == "distance"
+        assert desk.current_ask.kind == "distance"
         desk.take(float(desk.survey.distances[k].value_mm))
     assert (
         len(desk.survey.distances) == 2 * count and desk.survey.distances[0] == demo.survey["front-right"].distances[0]
@@ -109,10 +113,10 @@ def test_repeats_stand_beside_each_other_and_all_can_be_asked_again(demo: Job) -
 def test_a_value_that_cannot_be_leaves_everything(demo: Job) -> None:
     """A negative distance is refused; the question stays."""
     desk = desk_on(demo)
-    asked, survey = desk.asked, desk.survey
+    current_ask, survey = desk.current_ask, desk.survey
     with pytest.raises(JobError):
         desk.take(-5.0)
-    assert desk.asked == asked and desk.survey is survey
+    assert desk.current_ask == current_ask and desk.survey is survey
 
 
 def test_faces_sweeps_and_drops(demo: Job) -> None:
@@ -124,7 +128,7 @@ def test_faces_sweeps_and_drops(demo: Job) -> None:
     desk.ask(desk.spot_ask("upper lug"))
     places = []
     for _ in range(4):
-        places.append(desk.asked.at_deg)
+        places.append(desk.current_ask.at_deg)
         desk.take(83.2)
     assert places == [45.0, 135.0, 225.0, 315.0] and len(desk.survey.faces[0].spots) == 4
     desk.write("y", record.with_sweep(desk.survey, "hub-face", 60.0, {}, desk.stamp()))
@@ -134,19 +138,19 @@ def test_faces_sweeps_and_drops(demo: Job) -> None:
     sweep = next(s for s in desk.survey.sweeps if s.on == "hub-face")
     rows = sweep.readings
     assert len(sweep.was) == 1 and sweep.was[0].why.startswith("swept before: 0.2") and sweep.was[0].by == "workshop"
-    assert [(r.at_deg, r.value_mm) for r in rows] == [(0.0, 0.1), (30.0, None)] and desk.asked.at_deg == 60.0
+    assert [(r.at_deg, r.value_mm) for r in rows] == [(0.0, 0.1), (30.0, None)] and desk.current_ask.at_deg == 60.0
 
 
 def test_corners_and_outside_changes(demo: Job) -> None:
     """Turning to another corner asks its own questions; undo of a feature takes its question back."""
     desk = desk_on(demo)
     desk.turn_to("rear-left")
-    assert desk.asked is None and desk.advice[0].kind == "feature"
+    assert desk.current_ask is None and desk.advice[0].kind == "feature"
     desk.add_feature(Feature(name="pilot", axis=True))
-    assert desk.asked == ReadingAsk("diameter", ("pilot",))
+    assert desk.current_ask == ReadingAsk("diameter", ("pilot",))
     desk.study.undo()
     desk.refresh()
-    assert desk.asked is None
+    assert desk.current_ask is None
     assert desk.skip() is None
 
 
@@ -196,12 +200,12 @@ def test_an_edge_is_measured_to_and_its_lean_asked_for(demo: Job) -> None:
     desk.add_feature(Feature(name="flat", kind="edge"))
     desk.pick("flat")
     desk.pick("flat")
-    assert desk.asked.ends == ("flat", "flat") and desk.asked.name == "lean of flat"
+    assert desk.current_ask.ends == ("flat", "flat") and desk.current_ask.name == "lean of flat"
     desk.take_lean(5.0)
     assert desk.survey.directions[-1].clock_deg == 85.0
     desk.pick("flat")
     desk.pick("pilot")
-    assert desk.asked.ends == ("flat", "pilot")
+    assert desk.current_ask.ends == ("flat", "pilot")
     desk.take(12.0)
     desk.pick("flat")
     desk.pick("upper lug")
@@ -239,16 +243,16 @@ def test_a_reading_taken_back_is_asked_for_again(demo: Job) -> None:
     desk.study.changed.append(desk.refresh)
     desk.sweep_anew("hub-face")
     for k in range(4):
-        assert desk.asked is not None and desk.asked.at_deg == 30.0 * k
+        assert desk.current_ask is not None and desk.current_ask.at_deg == 30.0 * k
         desk.take(0.01 * k)
     for k in (3, 2, 1, 0):
         desk.study.undo()
-        assert desk.asked is not None and (desk.asked.kind, desk.asked.at_deg) == ("sweep", 30.0 * k)
+        assert desk.current_ask is not None and (desk.current_ask.kind, desk.current_ask.at_deg) == ("sweep", 30.0 * k)
     desk.study.redo()
     desk.face_anew("upper lug")
-    first = desk.asked
+    first = desk.current_ask
     assert first is not None and first.kind == "depth"
     desk.take(70.0)
-    assert desk.asked is not None and desk.asked.at_deg != first.at_deg
+    assert desk.current_ask is not None and desk.current_ask.at_deg != first.at_deg
     desk.study.undo()
-    assert desk.asked is not None and desk.asked.at_deg == first.at_deg
+    assert desk.current_ask is not None and desk.current_ask.at_deg == first.at_deg

@@ -14,7 +14,7 @@ from PySide6.QtWidgets import (
 )
 
 from bicentra.app.widgets.plain import plain_label
-from bicentra.study.desks.practice import Answer, Line, answer_told
+from bicentra.study.desks.practice import Answer, Line, answer_text
 
 COLUMNS = ("What", "min", "What it showed")
 
@@ -29,7 +29,7 @@ class AnswerDialog(QDialog):
         self.another = False
         column = QVBoxLayout(self)
         column.setSpacing(8)
-        head, *lines = answer_told(answer)
+        head, *lines = answer_text(answer)
         title = plain_label(head)
         title.setObjectName("head")
         column.addWidget(title)
@@ -78,7 +78,7 @@ def step_table(name: str, lines: tuple[Line, ...]) -> QTableWidget:
     table.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)
     table.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
     for row, line in enumerate(lines):
-        for place, text in enumerate((line.title, f"{line.minutes:g}", line.told)):
+        for place, text in enumerate((line.title, f"{line.minutes:g}", line.text)):
             item = QTableWidgetItem(text)
             item.setTextAlignment(
                 Qt.AlignmentFlag.AlignTop | (Qt.AlignmentFlag.AlignRight if place == 1 else Qt.AlignmentFlag.AlignLeft)

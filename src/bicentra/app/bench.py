@@ -12,14 +12,14 @@ from bicentra.study.document.study import Study
 
 
 class Bench(QWidget):
-    """One bench. ``refused`` carries field and reason of what is not taken, ``told`` what has been done.
+    """One bench. ``refused`` carries field and reason of what is not taken, ``message`` what has been done.
 
     ``changed``: what it says to do next may have. ``bench_wanted``: the name of a bench to bring to the front.
     ``sheet_wanted``: the tag of a part in a drawing whose sheet is asked for. ``action_wanted``: the name of an action.
     """
 
     refused = Signal(str, str)
-    told = Signal(str)
+    message = Signal(str)
     changed = Signal()
     bench_wanted = Signal(str)
     sheet_wanted = Signal(str)

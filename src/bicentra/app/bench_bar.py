@@ -35,8 +35,8 @@ class RailButton(QAbstractButton):
         key = next(action.key for action in ACTIONS if action.name == self.place.name)
         if (state, look, folded) != (self.state, self.look, self.folded) or not self.accessibleName():
             self.state, self.look, self.folded = state, look, folded
-            self.setAccessibleName(f"Bench {self.place.title}: {state.told}")
-            self.setToolTip(tip(f"{self.place.help}  ({key})\n{state.told.capitalize()}"))
+            self.setAccessibleName(f"Bench {self.place.title}: {state.text}")
+            self.setToolTip(tip(f"{self.place.help}  ({key})\n{state.text.capitalize()}"))
             self.updateGeometry()
             self.update()
 

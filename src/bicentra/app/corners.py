@@ -32,7 +32,7 @@ class CornerSwitch(QToolButton):
         column.setContentsMargins(14, 0, 14, 8)
         self.chassis = ChassisView(CARD_PX)
         self.chassis.chosen.connect(self.go_to)
-        self.chassis.told.connect(self.update)
+        self.chassis.changed.connect(self.update)
         column.addWidget(self.chassis)
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)

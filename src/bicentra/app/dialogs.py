@@ -82,10 +82,10 @@ def ask_practice(parent: QWidget, level: int = 1) -> tuple[int, int] | None:
     return dialog.chosen if dialog.exec() else None
 
 
-def ask_wide_gap(parent: QWidget, told: str) -> bool:
+def ask_wide_gap(parent: QWidget, text: str) -> bool:
     """Ask whether a gap that is wider than slot and rotor leave is what was read."""
     answers = ((TAKE, "Take it anyway"), (STAY, "Read it again"))
-    return _ask(parent, "That gap is too wide", told, answers, STAY) == TAKE
+    return _ask(parent, "That gap is too wide", text, answers, STAY) == TAKE
 
 
 def ask_inspection(parent: QWidget, title: str, looks: bool = True) -> str:
@@ -132,11 +132,11 @@ def ask_recover(parent: QWidget, found: Recovery) -> str:
     return _ask(parent, "Unsaved work found", text, answers, TAKE)
 
 
-def ask_changed(parent: QWidget, told: str) -> str:
+def ask_changed(parent: QWidget, message: str) -> str:
     """Ask what to do when a job's file has been changed by somebody else; returns ``OVER``, ``OTHER_NAME`` or ``STAY``."""
-    told = f"{told}. Writing over it loses what was changed there."
+    message = f"{message}. Writing over it loses what was changed there."
     answers = ((OTHER_NAME, "Save under another name…"), (OVER, "Write over it"), (STAY, "Cancel"))
-    return _ask(parent, "The file has changed", told, answers, OTHER_NAME)
+    return _ask(parent, "The file has changed", message, answers, OTHER_NAME)
 
 
 def ask_brake(parent: QWidget, axle: str, drums: bool) -> str:
@@ -153,10 +153,10 @@ def ask_over(parent: QWidget, path: Path) -> bool:
     return _ask(parent, "File exists", f"{shown(path)} is there already.", answers, STAY) == OVER
 
 
-def _ask(parent: QWidget, title: str, told: str, answers: tuple[tuple[str, str], ...], usual: str) -> str:
-    """Show ``told`` with a button an answer; Enter gives the ``usual`` one, Escape the last, which changes nothing."""
+def _ask(parent: QWidget, title: str, message: str, answers: tuple[tuple[str, str], ...], usual: str) -> str:
+    """Show ``message`` with a button an answer; Enter gives the ``usual`` one, Escape the last, which changes nothing."""
     box = _box(parent, title)
-    box.setText(told)
+    box.setText(message)
     buttons = {}
     for answer, text in answers:
         role = QMessageBox.ButtonRole.RejectRole if answer == answers[-1][0] else QMessageBox.ButtonRole.ActionRole

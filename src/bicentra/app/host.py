@@ -5,7 +5,7 @@ from typing import Protocol
 from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QWidget
 
-from bicentra.app.single_instance import Doorbell
+from bicentra.app.single_instance import SingleInstance
 from bicentra.app.workers import Task
 from bicentra.core.base.finding import Edit
 from bicentra.study.document.study import Study
@@ -15,7 +15,7 @@ class Host(Protocol):
     """The window as its keepers see it."""
 
     study: Study
-    bell: Doorbell
+    bell: SingleInstance
     settings: QSettings
 
     @property

@@ -200,7 +200,7 @@ def paint_labels(
     for label in labels:
         by_itself = label.verdict not in ("", "ok") or label.tag == label.edits or label.tag.startswith("reading:")
         shown = by_itself and label.tag in lit
-        rows["bold" if shown else "dashed" if label.ghost else "thin"] += [
+        rows["bold" if shown else "dashed" if label.example else "thin"] += [
             QLineF(left + x0, top - y0, left + x1, top - y1) for (x0, y0), (x1, y1) in label.lines
         ]
         for tip, way in label.arrows:
@@ -212,7 +212,7 @@ def paint_labels(
     painter.fillPath(arrows, colour(look.faint))
     ratio = painter.device().devicePixelRatio()
     for label in labels:  # texts last: no line ever crosses one
-        plain = look.accent if label.ghost else look.text
+        plain = look.accent if label.example else look.text
         old = label.verdict == OLD
         ink = look.faint if old else look.verdict(label.verdict) if label.verdict not in ("", "ok") else plain
         tag = lettering.tag(label.text, ink, look, bool(label.edits), ratio)

@@ -35,7 +35,7 @@ def paper_menu() -> tuple[str | tuple[str, ...], ...]:
     return tuple(found)
 
 
-def looked_at(study: Study) -> Solution:
+def solution_to_print(study: Study) -> Solution:
     """Return the solution with what the survey says of it, worked out now if it is not yet: it may forbid what is to be cut."""
     return study.solution if study.assessment is not None else study.assess().solution
 
@@ -74,7 +74,7 @@ class PaperMaker(QObject):
         from bicentra.app.print_dialog import PrintDialog
 
         host, settings = self._host, self._host.settings
-        dialog = PrintDialog(host.frame, looked_at(host.study), str(settings.value("sheet", "")))
+        dialog = PrintDialog(host.frame, solution_to_print(host.study), str(settings.value("sheet", "")))
         dialog.save_wanted.connect(self.make)
         printed = dialog.exec()
         settings.setValue("sheet", dialog.sheet_name)
@@ -94,7 +94,7 @@ class PaperMaker(QObject):
         from bicentra.study.papers.writing import write_paper
 
         study = self._host.study
-        solution, kept = looked_at(study), study.path
+        solution, kept = solution_to_print(study), study.path
         imprint, given = paper_imprint(kind, solution, today())
         imprint = replace(imprint, paper=str(self._host.settings.value("sheet", "")))
         label = f"Writing {shown(path.name)}"

@@ -5,7 +5,7 @@ from pathlib import Path
 
 from PySide6.QtWidgets import QFileDialog, QWidget
 
-from bicentra.app.widgets.photo_dialog import PICTURES, asked_about
+from bicentra.app.widgets.photo_dialog import PICTURES, edit_photo
 from bicentra.study.desks.photos import add_photo, photos_of
 from bicentra.study.document.photos import path_of
 from bicentra.study.document.study import Study
@@ -16,7 +16,7 @@ def photo_of(owner: QWidget, study: Study, of: str, attempt: Callable[[Callable[
     there = photos_of(study, of)
     if there:
         photos = study.job.photos
-        asked = asked_about(owner, photos, there[-1], path_of(study.path, photos[there[-1]].file))
+        asked = edit_photo(owner, photos, there[-1], path_of(study.path, photos[there[-1]].file))
         if asked is not None:
             attempt(lambda: study.edit(asked[0], (("photos", asked[1]),)))
         return

@@ -41,7 +41,7 @@ class PracticeDialog(QDialog):
         self.seed.setMinimumHeight(TALL_PX)
         self.seed.setAccessibleName("Practice number")
         column.addWidget(self.seed)
-        self.past = plain_label(past_told(results()))
+        self.past = plain_label(past_text(results()))
         self.past.setObjectName("faint")
         self.past.setWordWrap(True)
         column.addWidget(self.past)
@@ -58,7 +58,7 @@ class PracticeDialog(QDialog):
         return self.seed.value(), int(self.level.answer)
 
 
-def past_told(found: tuple[Result, ...]) -> str:
+def past_text(found: tuple[Result, ...]) -> str:
     """Return how the last corners went, newest first."""
     if not found:
         return "None has been done yet."

@@ -60,10 +60,10 @@ class PrintDialog(QDialog):
             side.addWidget(plain_label(title))
             side.addWidget(box)
             box.currentIndexChanged.connect(self.show_paper)
-        self.told = plain_label()
-        self.told.setWordWrap(True)
-        self.told.setFixedWidth(250)
-        side.addWidget(self.told)
+        self.note = plain_label()
+        self.note.setWordWrap(True)
+        self.note.setFixedWidth(250)
+        side.addWidget(self.note)
         side.addStretch(1)
         self.print_button = _button("Print…", self.print_out, "primary")
         self.save_button = _button("Save as PDF…", self._save)
@@ -84,9 +84,9 @@ class PrintDialog(QDialog):
         if self._task is not None:
             self._task.cancel()
         if problem:
-            self.told.setText(problem)
+            self.note.setText(problem)
             return
-        self.told.setText("Being made …")
+        self.note.setText("Being made …")
         self._task = workers.Task("Paper", partial(_made, kind, self._solution, self.sheet_name))
         self._task.signals.finished.connect(partial(self._take, self._task))
         self._task.signals.failed.connect(partial(self._fail, self._task))
@@ -104,9 +104,9 @@ class PrintDialog(QDialog):
             self.given, self._draft = found.given, found.draft
             self._show((found.data, found.pages))
 
-    def _fail(self, task: workers.Task, told: str) -> None:
+    def _fail(self, task: workers.Task, text: str) -> None:
         if task is self._task and isValid(self):
-            self.told.setText(told)
+            self.note.setText(text)
 
     def _show(self, found: tuple[bytes, tuple[Page, ...]]) -> None:
         self.data, self.pages = found
@@ -126,7 +126,7 @@ class PrintDialog(QDialog):
         if self.data:
             count, (wide, high) = page_count(self.data), self.pages[0].size
             mark = "that it is a draft, and why" if self._draft else ""
-            self.told.setText(
+            self.note.setText(
                 f"{count} page{'s' if count > 1 else ''}, {wide:.0f} × {high:.0f} mm. Printed at 100 %, never fitted to the sheet: "
                 f"measure both bars on the paper before it is used.{f' The paper says {mark}.' if mark else ''}"
             )

@@ -43,7 +43,7 @@ def ring(path: Path) -> bool:
     return heard
 
 
-class Doorbell(QObject):
+class SingleInstance(QObject):
     """The bell of the file that this window has open. ``rung`` is called each time somebody else opens it."""
 
     def __init__(self, parent: QObject, rung: Callable[[], None]) -> None:

@@ -21,7 +21,7 @@ from bicentra.app.header import Header
 from bicentra.app.lineup.bench import LineupBench
 from bicentra.app.papers import PaperMaker
 from bicentra.app.sheets import Sheets
-from bicentra.app.single_instance import Doorbell
+from bicentra.app.single_instance import SingleInstance
 from bicentra.app.theme import LOOKS, Look, apply_look, for_the_shop
 from bicentra.app.widgets.plain import plain_menu
 from bicentra.app.widgets.typed import drop_typing, take_typing
@@ -57,7 +57,7 @@ class MainWindow(QWidget):
         self.assessor = Assessor(self, lambda: self.front.is_pulled())  # noqa: PLW0108 - the bench in front changes
         self.files = FileKeeper(self)
         self.papers = PaperMaker(self)
-        self.bell = Doorbell(self, self.come_forward)
+        self.bell = SingleInstance(self, self.come_forward)
         self._next = NextStep("")
         self._seen = False
         self.sheets = Sheets(lambda: self.study, self.look)
@@ -115,10 +115,10 @@ class MainWindow(QWidget):
         column.addWidget(self.header)
         middle = QHBoxLayout()
         middle.setSpacing(6)
-        self.rail = BenchBar()
-        self.rail.chosen.connect(self.show_bench)
-        self.rail.show_front("lineup")
-        middle.addWidget(self.rail)
+        self.bench_bar = BenchBar()
+        self.bench_bar.chosen.connect(self.show_bench)
+        self.bench_bar.show_front("lineup")
+        middle.addWidget(self.bench_bar)
         middle.addWidget(self.sheets, 1)
         self._connect(self.bench)
         self.benches = Benches(self.bench, self._furnish)
@@ -137,7 +137,7 @@ class MainWindow(QWidget):
 
     def _connect(self, bench: Bench) -> None:
         bench.refused.connect(self.refused)
-        bench.told.connect(lambda text: self.say(text, wrong=False))
+        bench.message.connect(lambda text: self.say(text, wrong=False))
         bench.changed.connect(self.show_next)
         bench.bench_wanted.connect(self.show_bench)
         bench.sheet_wanted.connect(self.sheets.open_for)
@@ -168,7 +168,7 @@ class MainWindow(QWidget):
         self._furnished(True)
         self._show_title()
         self.settings.setValue("bench", name)
-        self.rail.show_front(name)
+        self.bench_bar.show_front(name)
         self.header.buttons["best_clock"].setVisible(name == "lineup")
         bench.refresh()
         self._next = NextStep("")
@@ -225,7 +225,7 @@ class MainWindow(QWidget):
 
     def _furnished(self, there: bool) -> None:
         """Show or hide what a job is worked on with: nothing of it stands round the start sheet."""
-        self.rail.setVisible(there)
+        self.bench_bar.setVisible(there)
         self.footer.setVisible(there)
         self.header.show_tools(there)
         if not there:
@@ -316,7 +316,7 @@ class MainWindow(QWidget):
         if self.study.brake == DRUM:  # nothing is fitted at a drum: what is asked of it is the pedal's
             findings = ()
         asked = (*findings, *self.study.trial_findings, *self.study.pedal_findings)
-        self.rail.show_states(bench_states(self.study.job, asked), self.look, self.height())
+        self.bench_bar.show_states(bench_states(self.study.job, asked), self.look, self.height())
         self.corners.show_worst(findings)
 
     def resizeEvent(self, event: QResizeEvent) -> None:

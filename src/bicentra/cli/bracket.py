@@ -23,16 +23,16 @@ def run(arguments: argparse.Namespace) -> int:
     import msgspec
 
     from bicentra.core.certainty.assess import assess
-    from bicentra.core.certainty.carried import doubts_of
+    from bicentra.core.certainty.carried import uncertainty_of
     from bicentra.core.kinds import as_it_stands, propose
     from bicentra.core.solution import solve
     from bicentra.formats.family_report import families_object, families_text
     from bicentra.study.document.store import load
 
     job = load(Path(arguments.job), arguments.corner)
-    doubts = doubts_of(assess(solve(job)), job)
-    evaluated = [doubts.of(one) if doubts is not None else one for one in (as_it_stands(job), *propose(job))]
-    own, found = evaluated[0], tuple(sorted(evaluated[1:], key=lambda one: -one.suited.rank))
+    uncertainty = uncertainty_of(assess(solve(job)), job)
+    evaluated = [uncertainty.of(one) if uncertainty is not None else one for one in (as_it_stands(job), *propose(job))]
+    own, found = evaluated[0], tuple(sorted(evaluated[1:], key=lambda one: -one.verdict.rank))
     if arguments.json:
         print(msgspec.json.format(msgspec.json.encode(families_object(found, own)), indent=2).decode())
     else:

@@ -63,7 +63,7 @@ def _take(arguments: argparse.Namespace, library: Any) -> None:
     from bicentra.study.library.tables import open_table, parts_of
 
     table = open_table(Path(arguments.take))
-    columns = _told(remembered(table.headings, arguments.kind), arguments.column, arguments.kind)
+    columns = _text(remembered(table.headings, arguments.kind), arguments.column, arguments.kind)
     parts, problems = parts_of(table, columns, arguments.kind)
     own = Path(arguments.library) if arguments.library else own_folder()
     found = arrivals(parts, library, own)
@@ -84,14 +84,14 @@ def _take(arguments: argparse.Namespace, library: Any) -> None:
         print(f"columns skipped: {left}")
 
 
-def _told(columns: Any, told: list[str], kind: str) -> Any:
+def _text(columns: Any, text: list[str], kind: str) -> Any:
     """Return ``columns`` with what ``--column`` says. Raises ``QuantityError`` for a heading or key that is none."""
     from bicentra.core.base.errors import QuantityError
     from bicentra.core.base.records import replace
     from bicentra.formats.parts_csv import UNITS, targets
 
     known, headings = targets(kind), [column.heading for column in columns]
-    for word in told:
+    for word in text:
         heading, _, rest = word.partition("=")
         key, _, unit = rest.partition(":")
         if heading not in headings:

@@ -38,10 +38,10 @@ def run(arguments: argparse.Namespace) -> int:
     if not 0.0 < arguments.foot_n <= 5000.0:
         raise QuantityError(str(arguments.foot_n), f"--foot-n {arguments.foot_n:g}", "a force above 0 and up to 5000 N")
     library = load_library(Path(arguments.library) if arguments.library else data_path("library"))
-    shelf = tuple(part.item for part in library.of_kind("master_cylinder") if isinstance(part.item, MasterCylinder))
+    masters = tuple(part.item for part in library.of_kind("master_cylinder") if isinstance(part.item, MasterCylinder))
     job = Path(arguments.job)
     vehicle = load_vehicle(job)
-    work = pedal_work(vehicle, shelf, arguments.foot_n)
+    work = pedal_work(vehicle, masters, arguments.foot_n)
     if arguments.pdf:
         from bicentra.formats.pdf_pedal import pedal_pdf
 

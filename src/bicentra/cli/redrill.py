@@ -34,7 +34,7 @@ def run(arguments: argparse.Namespace) -> int:
 
     from bicentra.core.base.errors import QuantityError
     from bicentra.core.base.finding import Verdict
-    from bicentra.core.lineup.redrill import plan_redrill, told
+    from bicentra.core.lineup.redrill import plan_redrill, redrill_text
     from bicentra.core.parts.patterns import parse_pattern
     from bicentra.formats.redrill_report import redrill_object
 
@@ -56,5 +56,5 @@ def run(arguments: argparse.Namespace) -> int:
     if arguments.json:
         print(msgspec.json.format(msgspec.json.encode(redrill_object(plan)), indent=2).decode())
     else:
-        print(f"{plan.verdict.word}: {told(plan)}")
+        print(f"{plan.verdict.word}: {redrill_text(plan)}")
     return STOPPED if plan.verdict is Verdict.STOP else OK

@@ -50,26 +50,26 @@ def run_search(arguments: argparse.Namespace) -> int:
     from bicentra.study.document.store import load
 
     job = load(Path(arguments.job), arguments.corner)
-    library, criteria = _asked(arguments)
+    library, criteria = _request(arguments)
     began = time.perf_counter()
-    harvest = SearchResults(0)
-    for harvest in look(job, library, criteria, arguments.top):
+    results = SearchResults(0)
+    for results in look(job, library, criteria, arguments.top):
         if sys.stderr.isatty():
-            print(f"\r{harvest.done:4.0%}", end="", file=sys.stderr)
+            print(f"\r{results.done:4.0%}", end="", file=sys.stderr)
     seconds = time.perf_counter() - began
-    best = harvest.sets[: arguments.top]
+    best = results.sets[: arguments.top]
     if arguments.json:
-        said = search_object(harvest.combinations, seconds, best)
+        said = search_object(results.combinations, seconds, best)
         print(msgspec.json.format(msgspec.json.encode(said), indent=2).decode())
     else:
-        print(printable(search_text(harvest.combinations, seconds, best, job.display_units), "\n"), end="")
+        print(printable(search_text(results.combinations, seconds, best, job.display_units), "\n"), end="")
         held = [job.bracket.thickness_mm, job.bracket.lug_bolt_length_mm, job.bracket.caliper_bolt_length_mm]
         if any(held) and not arguments.free_plate and all(found.feasible == 0 for found in best):
             print("The plate thickness or bolt lengths of the job stop these: --free-plate chooses them for each set.")
     return 0
 
 
-def _asked(arguments: argparse.Namespace) -> tuple[Any, Any]:
+def _request(arguments: argparse.Namespace) -> tuple[Any, Any]:
     """Return the library and the criteria that the command asks for."""
     from bicentra.core.base.errors import QuantityError, StoreError
     from bicentra.core.parts.wheel import Wheel

@@ -45,7 +45,7 @@ class BracketEvaluation(Record, frozen=True):
         return self.assembly.bracket
 
     @property
-    def suited(self) -> Verdict:
+    def verdict(self) -> Verdict:
         """Whether it can be made for this job: the worst of what is asked of it."""
         return Verdict.UNKNOWN if self.bracket.needs else worst(f.verdict for f in self.findings)
 
@@ -75,35 +75,40 @@ def judge_bracket(
     line: LineUp,
     lengths: LengthFormat,
     turns: bool = False,
-    cures: bool = False,
-    as_cut: StackUp | None = None,
+    remedies: bool = False,
+    fixed_stack_up: StackUp | None = None,
 ) -> BracketEvaluation:
-    """Return ``kind`` made for ``job`` and judged: of several ways the first that clears everything, else the one that clears most.
+    """Return ``kind`` made for ``job`` and judged: of several ways the first that clears everything, else the one that
+    clears most.
 
-    ``turns`` and ``cures``: whether turns and other remedies are looked for. ``as_cut``: a stack-up that is held as it is, for a
-    bracket that is cut already.
-    """  # fmt: skip
-    best = made_bracket(kind, job, line, lengths, as_cut)
-    return BracketEvaluation(best, bracket_findings(best, lengths, turns, cures), kind.title)
+    ``turns`` and ``remedies``: whether turns and other remedies are looked for. ``fixed_stack_up``: a stack-up that is
+    held as it is, for a bracket that is cut already.
+    """
+    best = made_bracket(kind, job, line, lengths, fixed_stack_up)
+    return BracketEvaluation(best, bracket_findings(best, lengths, turns, remedies), kind.title)
 
 
 def made_bracket(
-    kind: Family, job: Job, line: LineUp, lengths: LengthFormat, as_cut: StackUp | None = None
+    kind: Family, job: Job, line: LineUp, lengths: LengthFormat, fixed_stack_up: StackUp | None = None
 ) -> Assembly:
-    """Return ``kind`` made for ``job`` in its place: of several ways the first that clears everything, else the one that clears
-    most. ``as_cut``: a stack-up that is held as it is, for a bracket that is cut already.
-    """  # fmt: skip
-    return clearest_of(make(kind, job, line, lengths), job, line, lengths, as_cut)
+    """Return ``kind`` made for ``job`` in its place: of several ways the first that clears everything, else the one
+    that clears most. ``fixed_stack_up``: a stack-up that is held as it is, for a bracket that is cut already.
+    """
+    return clearest_of(make(kind, job, line, lengths), job, line, lengths, fixed_stack_up)
 
 
 def clearest_of(
-    ways: tuple[Bracket, ...], job: Job, line: LineUp, lengths: LengthFormat, as_cut: StackUp | None = None
+    ways: tuple[Bracket, ...], job: Job, line: LineUp, lengths: LengthFormat, fixed_stack_up: StackUp | None = None
 ) -> Assembly:
     """Return the one of several ``ways`` to make a bracket for ``job`` that is taken, in its place."""
 
     def placed(made: Bracket) -> Assembly:
-        held_fast = as_cut is not None and made.stands
-        bracket = replace(made, stack_up=held(as_cut, made.job, line)) if as_cut is not None and held_fast else made
+        held_fast = fixed_stack_up is not None and made.stands
+        bracket = (
+            replace(made, stack_up=held(fixed_stack_up, made.job, line))
+            if fixed_stack_up is not None and held_fast
+            else made
+        )
         return placed_metal(bracket, line if bracket.job is job else None, lengths)
 
     return placed(ways[0]) if len(ways) == 1 else _clearest(map(placed, ways), lengths)
@@ -138,14 +143,14 @@ def _clears(assembly: Assembly, lengths: LengthFormat) -> int:
 
 
 def bracket_findings(
-    assembly: Assembly, lengths: LengthFormat, turns: bool = True, cures: bool = True
+    assembly: Assembly, lengths: LengthFormat, turns: bool = True, remedies: bool = True
 ) -> tuple[Finding, ...]:
     """Return everything that is asked of a bracket: its own questions, metal, joints, and the clearance round it."""
-    return LazyFindings(bracket_steps(assembly, lengths, turns, cures)).every()
+    return LazyFindings(bracket_steps(assembly, lengths, turns, remedies)).every()
 
 
 def bracket_steps(
-    assembly: Assembly, lengths: LengthFormat, turns: bool = True, cures: bool = True, but: Container[str] = ()
+    assembly: Assembly, lengths: LengthFormat, turns: bool = True, remedies: bool = True, but: Container[str] = ()
 ) -> tuple[LazyStep, ...]:
     """Return the same as steps, to be asked when somebody wants to know. ``but``: clearances that need not be asked."""
     bracket = assembly.bracket
@@ -160,13 +165,13 @@ def bracket_steps(
         return (shim_finding(assembly, lengths),) if bracket.packed and "lug" in bracket.bolted else ()
 
     steps = (
-        step("bracket", lambda: (asked(bracket.job, ask) for ask in bracket.asks)),
+        step("bracket", lambda: (family_finding(bracket.job, ask) for ask in bracket.asks)),
         step("bracket", lambda: choice_findings(bracket)),
-        step("joint", lambda: (axial_finding(assembly, lengths, cures),)),
-        step("joint", lambda: tilt_finding(assembly, lengths, cures)),
+        step("joint", lambda: (axial_finding(assembly, lengths, remedies),)),
+        step("joint", lambda: tilt_finding(assembly, lengths, remedies)),
         step("joint", of_shims),
         step("metal", of_metal),
-        step("joint metal", lambda: bolt_findings(assembly, lengths, cures)),
+        step("joint metal", lambda: bolt_findings(assembly, lengths, remedies)),
         step("clearance", lambda: clearance_findings(assembly, lengths, turns, but)),
     )
     return tuple(replace(one, ask=partial(_all_of_what_is_there, one.ask, bracket)) for one in steps)
@@ -182,7 +187,7 @@ def _all_of_what_is_there(ask: Callable[[], Iterable[Finding]], bracket: Bracket
     return (_of_what_is_there(finding, bracket) for finding in ask())
 
 
-def asked(job: Job, ask: FamilyCheck) -> Finding:
+def family_finding(job: Job, ask: FamilyCheck) -> Finding:
     """Return what a bracket asks of itself as a finding."""
     if ask.remark:
         nan = UNKNOWN

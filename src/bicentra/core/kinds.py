@@ -6,7 +6,7 @@ from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.table import FAMILIES, family_of
 from bicentra.core.bracket_evaluation import BracketEvaluation
 from bicentra.core.certainty.guesses import guessed_paths, guesses_behind, on_a_guess
-from bicentra.core.parking_adapter import beside, chosen_anew
+from bicentra.core.parking_adapter import chosen_anew, parking_evaluation
 from bicentra.core.parts.job import Job
 from bicentra.core.proposals import find_bracket, own_bracket
 from bicentra.core.solution import as_borrowed, solve
@@ -28,12 +28,12 @@ def propose(job: Job) -> tuple[BracketEvaluation, ...]:
 
 def _doubted(one: BracketEvaluation, job: Job, name: str) -> BracketEvaluation:
     """Return what is met held down to a watch where it rests on guessed dimensions of ``job``, or on another corner's numbers."""
-    if one.suited is not Verdict.OK:
+    if one.verdict is not Verdict.OK:
         return one
     findings = tuple(as_borrowed(job, one.findings))
     if guessed_paths(job):
         taken = replace(job, bracket=replace(job.bracket, family=name))
-        guesses = guesses_behind(solve(taken, turns=False, cures=False))
+        guesses = guesses_behind(solve(taken, turns=False, remedies=False))
         findings = tuple(on_a_guess(f, guesses.get(f.id, ())) for f in findings)
     return replace(one, findings=findings)
 
@@ -45,21 +45,22 @@ def as_it_stands(job: Job) -> BracketEvaluation:
 
 def _rank(one: BracketEvaluation) -> tuple[int, bool, int, float]:
     mass = one.bracket.mass_kg
-    return -one.suited.rank, not one.bracket.reversible, one.bracket.made, mass if is_known(mass) else 1e9
+    return -one.verdict.rank, not one.bracket.reversible, one.bracket.made, mass if is_known(mass) else 1e9
 
 
 def on_the_bench(job: Job) -> tuple[BracketEvaluation, tuple[BracketEvaluation, ...]]:
-    """Return the job's own bracket as it stands, and what to show beside it: every proposal, its own chosen anew if better, and
-    what is made besides."""  # fmt: skip
+    """Return the job's own bracket as it stands, and what to show beside it: every proposal, its own chosen anew if
+    better, and what is made besides.
+    """
     own, found = as_it_stands(job), list(propose(job))
-    more = beside(job, job.lengths)
+    more = parking_evaluation(job, job.lengths)
     besides = (more,) if more is not None else ()
     anew = next((one for one in found if one.bracket.kind is own.bracket.kind), None)
     if anew is None or _alike(anew, own):
         shown = tuple(own if one is anew else one for one in found) if anew is not None else (own, *found)
         return own, (*shown, *besides)
     found.remove(anew)
-    if anew.suited.rank > own.suited.rank:
+    if anew.verdict.rank > own.verdict.rank:
         found.insert(0, replace(anew, title=f"{anew.title}, as it could be"))
     return own, (own, *found, *besides)
 

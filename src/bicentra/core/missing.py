@@ -11,8 +11,8 @@ from bicentra.core.base.records import Record
 from bicentra.core.lineup.wheel import nominal_wheel
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.job import Job, Wheel
-from bicentra.core.placeholder_sizes import ghost_paths
-from bicentra.core.required_inputs import ghost_job, is_drawn
+from bicentra.core.placeholder_sizes import example_paths
+from bicentra.core.required_inputs import example_job, is_drawn
 from bicentra.core.solution import Solution, solve
 
 MORE: dict[str, object] = {
@@ -49,15 +49,15 @@ def missing_sizes(solution: Solution) -> tuple[Missing, ...]:
     paths = [
         path for path in _given_in(filled, job) if path not in EITHER or EITHER[path] not in _given_in(filled, job)
     ]
-    left = _unknown(solve(filled, turns=False, cures=False))
+    left = _unknown(solve(filled, turns=False, remedies=False))
     needs: dict[str, set[str]] = {}
     alone: dict[str, set[str]] = {}
     for path in paths:
         both = _either(path)
         without = with_edits(filled, tuple((one, get_value(job, one)) for one in both))
         given = with_edits(job, tuple((one, get_value(filled, one)) for one in both))
-        needs[path] = {id for id in _unknown(solve(without, turns=False, cures=False)) if id not in left}
-        alone[path] = set(asked) - set(_unknown(solve(given, turns=False, cures=False)))
+        needs[path] = {id for id in _unknown(solve(without, turns=False, remedies=False)) if id not in left}
+        alone[path] = set(asked) - set(_unknown(solve(given, turns=False, remedies=False)))
     single = {f.id for f in solution.findings if ", " not in f.why}
     found = []
     for path in paths:
@@ -93,8 +93,8 @@ def needed_for(job: Job, path: str) -> tuple[bool, tuple[str, ...]] | None:
         return None
     lost: dict[str, None] = {}
     for base, without in pairs:
-        left = set(_unknown(solve(base, turns=False, cures=False)))
-        lost |= dict.fromkeys(id for id in _unknown(solve(without, turns=False, cures=False)) if id not in left)
+        left = set(_unknown(solve(base, turns=False, remedies=False)))
+        lost |= dict.fromkeys(id for id in _unknown(solve(without, turns=False, remedies=False)) if id not in left)
     drawn = any(is_drawn(base) and not is_drawn(without) for base, without in pairs)
     return (drawn, tuple(lost)) if drawn or lost or not isinstance(value, str) else None
 
@@ -105,7 +105,7 @@ def _unknown(solution: Solution) -> tuple[str, ...]:
 
 def _filled(job: Job) -> Job:
     """Return ``job`` with a plausible size wherever none is given, of more things than are drawn."""
-    ghost = with_edits(ghost_job(job), ((CHOSEN, get_value(job, CHOSEN)),))
+    example = with_edits(example_job(job), ((CHOSEN, get_value(job, CHOSEN)),))
     lugs = {
         f"knuckle.lugs[{k}].{name}": value
         for k, lug in enumerate(job.knuckle.lugs)
@@ -113,11 +113,13 @@ def _filled(job: Job) -> Job:
         if lug.thread is None and lug.hole_mm is None
     }
     return with_edits(
-        ghost, tuple((path, v) for path, v in {**MORE, **lugs}.items() if get_value(ghost, path) in NOT_GIVEN)
+        example, tuple((path, v) for path, v in {**MORE, **lugs}.items() if get_value(example, path) in NOT_GIVEN)
     )
 
 
 def _given_in(filled: Job, job: Job) -> tuple[str, ...]:
     """Return the key paths that were filled up."""
     lugs = [f"knuckle.lugs[{k}].{name}" for k in range(len(job.knuckle.lugs)) for name in LUG]
-    return tuple(path for path in (*ghost_paths(job), *MORE, *lugs) if get_value(filled, path) != get_value(job, path))
+    return tuple(
+        path for path in (*example_paths(job), *MORE, *lugs) if get_value(filled, path) != get_value(job, path)
+    )

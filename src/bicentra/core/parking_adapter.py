@@ -29,23 +29,23 @@ from bicentra.core.parts.limits import limit_for
 TITLE = "Adapter for a parking-brake caliper"
 
 
-def beside(job: Job, lengths: LengthFormat) -> BracketEvaluation | None:
+def parking_evaluation(job: Job, lengths: LengthFormat) -> BracketEvaluation | None:
     """Return the adapter that is made beside the job's own bracket: for a parking-brake caliper, where the job has one."""
     parking = job.parking
     if parking is None or parking.kind != "second-caliper" or parking.clock_deg is None:
         return None
     there = parking_job(job, parking)
-    judged = judge_bracket(PLAIN, there, line_up(there), lengths)
-    assembly = judged.assembly
+    evaluation = judge_bracket(PLAIN, there, line_up(there), lengths)
+    assembly = evaluation.assembly
     findings = (
-        *(_of_parking(finding) for finding in (*judged.findings, *_asked_of_a_caliper(assembly, lengths))),
+        *(_of_parking(finding) for finding in (*evaluation.findings, *_caliper_findings(assembly, lengths))),
         _calipers_apart(job, assembly.body, lengths),
     )
-    parts = tuple(replace(part, name=f"parking {part.name}") for part in judged.bracket.parts)
-    return BracketEvaluation(replace(assembly, bracket=replace(judged.bracket, parts=parts)), findings, TITLE)
+    parts = tuple(replace(part, name=f"parking {part.name}") for part in evaluation.bracket.parts)
+    return BracketEvaluation(replace(assembly, bracket=replace(evaluation.bracket, parts=parts)), findings, TITLE)
 
 
-def _asked_of_a_caliper(assembly: Assembly, lengths: LengthFormat) -> tuple[Finding, ...]:
+def _caliper_findings(assembly: Assembly, lengths: LengthFormat) -> tuple[Finding, ...]:
     """Return what any caliper is asked that a plate is not: its place on the ring, its room to what turns and what stands."""
     job, line = assembly.job, assembly.line
     return (
@@ -54,7 +54,7 @@ def _asked_of_a_caliper(assembly: Assembly, lengths: LengthFormat) -> tuple[Find
         pad_overhang(job, line, lengths),
         pad_inner_edge(job, line, lengths),
         caliper_to_turning(assembly, lengths),
-        wheel_room(assembly, lengths, cures=False),
+        wheel_room(assembly, lengths, remedies=False),
         obstacle_room(assembly, line.frame.here, lengths, turns=False),
     )
 

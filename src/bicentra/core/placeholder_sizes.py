@@ -48,12 +48,12 @@ OFF_MM = 0.5
 """How far plausible bushings are eccentric: where there is nothing to make up none is made."""
 
 
-def ghost_paths(job: Job) -> tuple[str, ...]:
+def example_paths(job: Job) -> tuple[str, ...]:
     """Return the key paths that a ghost has a plausible size for."""
-    return tuple(plausible(job))
+    return tuple(placeholders(job))
 
 
-def plausible(job: Job) -> dict[str, object]:
+def placeholders(job: Job) -> dict[str, object]:
     """Return a plausible size by key path: as large as goes with the rotor that is there."""
     size = known(job.rotor.diameter_mm) / USUAL_ROTOR_MM
     factor = size if is_known(size) else 1.0

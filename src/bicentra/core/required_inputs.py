@@ -8,7 +8,7 @@ from bicentra.core.bracket_evaluation import made_bracket
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.job import Job
-from bicentra.core.placeholder_sizes import plausible
+from bicentra.core.placeholder_sizes import placeholders
 
 
 class RequiredInput(Record, frozen=True):
@@ -104,9 +104,11 @@ def _of_lug(k: int, named: str, deep: bool) -> Iterator[RequiredInput]:
                     "Straight edge across the hub's face, depth rod down to the lug's; inboard of it is negative.")  # fmt: skip
 
 
-def ghost_job(job: Job, but: str = "") -> Job:
+def example_job(job: Job, but: str = "") -> Job:
     """Return ``job`` with a plausible size wherever none is known, one key path left as it is."""
-    missing = ((path, value) for path, value in plausible(job).items() if path != but and get_value(job, path) is None)
+    missing = (
+        (path, value) for path, value in placeholders(job).items() if path != but and get_value(job, path) is None
+    )
     return with_edits(job, tuple(missing))
 
 
@@ -117,10 +119,11 @@ def is_drawn(job: Job) -> bool:
     return made.shown if shape is None else shape.outline is not None or shape.impossible
 
 
-def blanks(job: Job) -> tuple[RequiredInput, ...]:
+def required_inputs(job: Job) -> tuple[RequiredInput, ...]:
     """Return what is missing and has to be known before the bracket can be drawn; nothing once it is drawn, or where no
-    measurement of these would make it appear."""  # fmt: skip
-    if is_drawn(job) or not is_drawn(ghost_job(job)):
+    measurement of these would make it appear.
+    """
+    if is_drawn(job) or not is_drawn(example_job(job)):
         return ()
     missing = [blank for blank in wanted(job) if get_value(job, blank.path) is None]
-    return tuple(blank for blank in missing if not is_drawn(ghost_job(job, blank.path)))
+    return tuple(blank for blank in missing if not is_drawn(example_job(job, blank.path)))

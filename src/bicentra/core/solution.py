@@ -26,7 +26,7 @@ from bicentra.core.consistency.table import consistency_findings
 from bicentra.core.lineup.checks import line_up_findings
 from bicentra.core.lineup.other_side import other_side
 from bicentra.core.lineup.solve import LineUp, line_up
-from bicentra.core.parking_adapter import beside, brackets_apart
+from bicentra.core.parking_adapter import brackets_apart, parking_evaluation
 from bicentra.core.parts.corners import across
 from bicentra.core.parts.declared_absent import UNLOOKED, WATCHES, is_absent, is_unlooked
 from bicentra.core.parts.job import Job
@@ -37,19 +37,19 @@ from bicentra.core.verified_remedies import Verifier
 class Solution(Record, frozen=True):
     """Everything that follows from a job; its findings are worked out when they are first asked for.
 
-    ``spread``: standard uncertainty of figures by name, where a survey gives it. ``beside``: what is made besides the bracket.
+    ``spread``: standard uncertainty of figures by name, where a survey gives it. ``parking``: what is made besides the bracket.
     """
 
     job: Job
     assembly: Assembly
-    asked: LazyFindings
+    lazy: LazyFindings
     spread: Mapping[str, float] = field(default_factory=dict)
-    beside: BracketEvaluation | None = None
+    parking: BracketEvaluation | None = None
 
     @cached_property
     def findings(self) -> tuple[Finding, ...]:
         """Every finding, worst first."""
-        return ranked(self.asked.every())
+        return ranked(self.lazy.every())
 
     @property
     def bracket(self) -> Bracket:
@@ -57,14 +57,14 @@ class Solution(Record, frozen=True):
         return self.assembly.bracket
 
     @property
-    def judged(self) -> BracketEvaluation:
+    def evaluation(self) -> BracketEvaluation:
         """The bracket with what is asked of it here: nothing is made or judged anew."""
-        return BracketEvaluation(self.assembly, self.asked.of_rooms(OF_BRACKET, alone=True), self.bracket.kind.title)
+        return BracketEvaluation(self.assembly, self.lazy.of_rooms(OF_BRACKET, alone=True), self.bracket.kind.title)
 
     @property
     def parts(self) -> tuple[MadePart, ...]:
         """Everything that is made: the bracket's parts, and those of what is made beside it."""
-        return (*self.bracket.parts, *(self.beside.bracket.parts if self.beside is not None else ()))
+        return (*self.bracket.parts, *(self.parking.bracket.parts if self.parking is not None else ()))
 
     @property
     def part(self) -> MadePart | None:
@@ -94,7 +94,7 @@ class Solution(Record, frozen=True):
 
     def finding(self, id: str) -> Finding:
         """Return the finding called ``id``. Raises ``KeyError`` when there is none."""
-        found = self.asked.one(id)
+        found = self.lazy.one(id)
         if found is None:
             raise KeyError(id)
         return found
@@ -104,50 +104,50 @@ class Solution(Record, frozen=True):
         done = tuple(findings)
         rooms = frozenset(kind_of(finding.id).room for finding in done)
         return replace(
-            self, asked=LazyFindings((LazyStep(rooms, lambda: done),)), spread=self.spread if spread is None else spread
+            self, lazy=LazyFindings((LazyStep(rooms, lambda: done),)), spread=self.spread if spread is None else spread
         )
 
     def over(self, change: Callable[[Finding], Finding], spread: Mapping[str, float]) -> "Solution":
         """Return the same with each finding as ``change`` makes it, when it is asked, and with ``spread`` [mm, degrees]."""
-        return replace(self, asked=self.asked.over(change), spread=spread)
+        return replace(self, lazy=self.lazy.over(change), spread=spread)
 
     def with_more(self, findings: tuple[Finding, ...]) -> "Solution":
         """Return the same with ``findings`` besides its own."""
         rooms = frozenset(kind_of(finding.id).room for finding in findings)
-        return replace(self, asked=self.asked.with_step(LazyStep(rooms, lambda: findings)))
+        return replace(self, lazy=self.lazy.with_step(LazyStep(rooms, lambda: findings)))
 
 
 def solve(
-    job: Job, turns: bool = True, cures: bool = True, as_cut: StackUp | None = None, verified: bool = True
+    job: Job, turns: bool = True, remedies: bool = True, fixed_stack_up: StackUp | None = None, verified: bool = True
 ) -> Solution:
     """Return the whole answer for ``job``. Nothing raises for a validated job; what is missing comes out unknown.
 
     Without ``turns`` the remedies that turn the caliper are left out: finding them sweeps the whole circle, which a
-    drag need not wait for; without ``cures`` no remedy is looked for at all. Verdicts and figures are the same. Remedies are
+    drag need not wait for; without ``remedies`` no remedy is looked for at all. Verdicts and figures are the same. Remedies are
     ``verified``, each carried out and solved, where turns are looked for too: that takes a while.
-    ``as_cut``: the stack-up of a bracket that is cut already and held as it is.
+    ``fixed_stack_up``: the stack-up of a bracket that is cut already and held as it is.
     """
-    made = solved(job, made_bracket(family_of(job), job, line_up(job), job.lengths, as_cut), turns, cures)
-    return with_verified(made) if turns and cures and verified else made
+    made = solved(job, made_bracket(family_of(job), job, line_up(job), job.lengths, fixed_stack_up), turns, remedies)
+    return with_verified(made) if turns and remedies and verified else made
 
 
 def with_verified(solution: Solution) -> Solution:
     """Return ``solution`` with the remedies that really help alone, each carried out and solved when its finding is asked."""
-    verifier = Verifier(solution.job, solution.asked.every, lambda job: solve(job, turns=False, cures=False).findings)
-    return replace(solution, asked=solution.asked.over(verifier.verified))
+    verifier = Verifier(solution.job, solution.lazy.every, lambda job: solve(job, turns=False, remedies=False).findings)
+    return replace(solution, lazy=solution.lazy.over(verifier.verified))
 
 
-def solved(job: Job, assembly: Assembly, turns: bool = True, cures: bool = True) -> Solution:
+def solved(job: Job, assembly: Assembly, turns: bool = True, remedies: bool = True) -> Solution:
     """Return the same once the bracket of ``job`` is made and in its place."""
     lengths = job.lengths
-    more = beside(job, lengths)
+    more = parking_evaluation(job, lengths)
     steps = (
-        step("line-up", lambda: line_up_findings(job, assembly.line, cures)),
+        step("line-up", lambda: line_up_findings(job, assembly.line, remedies)),
         step("line-up", lambda: consistency_findings(job, lengths)),
-        *bracket_steps(assembly, lengths, turns, cures),
+        *bracket_steps(assembly, lengths, turns, remedies),
         step("caliper", lambda: (bleeder_finding(assembly, turns),)),
         step("caliper", lambda: (obstacle_room(assembly, assembly.line.frame.here, lengths, turns),)),
-        step("wheel", lambda: (wheel_room(assembly, lengths, cures),)),
+        step("wheel", lambda: (wheel_room(assembly, lengths, remedies),)),
         step("caliper", lambda: turning_findings(assembly, lengths)),
         step("travel", lambda: travel_findings(assembly, lengths)),
         step("bracket job", lambda: remarks(job)),
@@ -157,7 +157,7 @@ def solved(job: Job, assembly: Assembly, turns: bool = True, cures: bool = True)
     said = job.fit.absent or job.limits or is_unlooked(job)
     steps = tuple(replace(one, ask=partial(_said, job, one.ask)) for one in steps) if said else steps
     asked = (replace(one, ask=partial(_as_borrowed, job, one.ask)) for one in steps) if job.borrowed else steps
-    return Solution(job, assembly, LazyFindings(asked), beside=more)
+    return Solution(job, assembly, LazyFindings(asked), parking=more)
 
 
 def with_turns(solution: Solution) -> Solution:
@@ -209,11 +209,11 @@ def _rests_on_hub(finding: Finding) -> bool:
     return not kind.off_hub and kind.room not in ("survey", "job")
 
 
-def _held_down(finding: Finding, told: str) -> Finding:
+def _held_down(finding: Finding, text: str) -> Finding:
     if finding.verdict is not Verdict.OK:
-        return replace(finding, assumed=(*finding.assumed, told))
-    why = f"{finding.why} It rests on {told}: damage differs from side to side, so measure here."
-    return replace(finding, verdict=Verdict.CAUTION, why=why, assumed=(*finding.assumed, told))
+        return replace(finding, assumed=(*finding.assumed, text))
+    why = f"{finding.why} It rests on {text}: damage differs from side to side, so measure here."
+    return replace(finding, verdict=Verdict.CAUTION, why=why, assumed=(*finding.assumed, text))
 
 
 def ranked(findings: Iterable[Finding]) -> tuple[Finding, ...]:

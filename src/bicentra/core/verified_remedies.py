@@ -22,7 +22,9 @@ Findings = tuple[Finding, ...]
 NOTHING_MM = 0.005
 """A remedy of less than this is none: it would be written as 0.00 mm or 0 thou."""
 SHARE = 0.5
-"""A remedy that does not clear its finding is kept while nothing does, if it takes away at least this share of what is missing."""
+"""A remedy that does not clear its finding is kept while nothing does, if it takes away at least this share of what is
+missing.
+"""
 CURABLE = (Verdict.STOP, Verdict.CAUTION)
 
 

@@ -1,7 +1,7 @@
 """Cells of a table that a spreadsheet opens: words stay words, never a formula, and no control character gets in.
 
-A word that a spreadsheet would take for a formula gets an apostrophe before it, which spreadsheets show as text and ``plain_cell``
-takes off again.
+A word that a spreadsheet would take for a formula gets an apostrophe before it, which spreadsheets show as text and
+``plain_cell`` takes off again.
 """
 
 from bicentra.core.base.wording import printable

@@ -104,25 +104,25 @@ def figures(solution: Solution) -> tuple[tuple[str, str], ...]:
         solution.assembly.stack_up,
     )
 
-    def told(value: str, name: str) -> str:
+    def text(value: str, name: str) -> str:
         """Add the 95 % uncertainty of a figure, where a survey gives one that shows."""
         sd = solution.spread.get(name, math.nan)
         return f"{value} ± {lengths.gap(1.96 * sd)}" if sd > 5e-4 else value
 
     sds = [solution.spread.get(f"axial_offset_mm[{k}]", math.nan) for k in range(len(line.axial_offset))]
     worst = max((k for k, sd in enumerate(sds) if sd == sd), key=lambda k: sds[k], default=0)
-    offsets = told(", ".join(lengths.size(value) for value in line.axial_offset), f"axial_offset_mm[{worst}]")
-    tip = f"{told(lengths.gap(line.tip_gap), 'tip_gap_mm')} / {lengths.gap(line.tip_gap_hot)}"
+    offsets = text(", ".join(lengths.size(value) for value in line.axial_offset), f"axial_offset_mm[{worst}]")
+    tip = f"{text(lengths.gap(line.tip_gap), 'tip_gap_mm')} / {lengths.gap(line.tip_gap_hot)}"
     return (
         ("Clock angle", f"{line.clock:.2f}°" if math.isfinite(line.clock) else "unknown"),
-        ("Rotor mid-plane, from hub face", told(lengths.size(line.rotor_midplane_z), "rotor_midplane_z_mm")),
-        ("Pad top radius", told(lengths.size(line.pad_top_radius), "pad_top_radius_mm")),
-        ("Ear line radius", told(lengths.size(line.ear_line_radius), "ear_line_radius_mm")),
-        ("Ear face, from hub face", told(lengths.size(line.ear_face_z), "ear_face_z_mm")),
+        ("Rotor mid-plane, from hub face", text(lengths.size(line.rotor_midplane_z), "rotor_midplane_z_mm")),
+        ("Pad top radius", text(lengths.size(line.pad_top_radius), "pad_top_radius_mm")),
+        ("Ear line radius", text(lengths.size(line.ear_line_radius), "ear_line_radius_mm")),
+        ("Ear face, from hub face", text(lengths.size(line.ear_face_z), "ear_face_z_mm")),
         ("Axial offset at each lug", offsets),
         ("Tip gap cold / hot", tip),
-        ("Slot gap at each face", told(lengths.gap(line.slot_gap), "slot_gap_each_side_mm")),
-        ("Effective radius", told(lengths.size(line.pad.effective_radius), "effective_radius_mm")),
+        ("Slot gap at each face", text(lengths.gap(line.slot_gap), "slot_gap_each_side_mm")),
+        ("Effective radius", text(lengths.size(line.pad.effective_radius), "effective_radius_mm")),
         ("Track change over the axle", lengths.gap(line.track_change)),
         ("Plate thickness", lengths.size(stack_up.thickness)),
         ("Shims at each lug", ", ".join(lengths.gap(value) for value in stack_up.shims)),

@@ -15,7 +15,7 @@ LAYERS = {"CUT": 7, "DRILL": 1, "TAP": 2, "MILL": 6, "SINK": 30, "BEND": 4, "MAR
 GAP_MM, NOTE_MM, CROSS_MM = 20.0, 3.0, 6.0
 
 
-class Told(Record, frozen=True):
+class SheetNames(Record, frozen=True):
     """What the file says on the layer that is not cut: job, units, what forbids cutting, date and names, holes of the datum."""
 
     title: str = ""
@@ -25,10 +25,10 @@ class Told(Record, frozen=True):
     datum: Numbers | None = None
 
 
-UNTOLD = Told()
+UNTOLD = SheetNames()
 
 
-def cutting_dxf(parts: tuple[MadePart, ...], mirrored: bool = False, told: Told = UNTOLD) -> bytes:
+def cutting_dxf(parts: tuple[MadePart, ...], mirrored: bool = False, text: SheetNames = UNTOLD) -> bytes:
     """Return every plate side by side as it is cut, seen from outboard; the flat pattern where it is bent afterwards.
 
     Raises ``ExportError`` when nothing is cut from plate.
@@ -36,10 +36,10 @@ def cutting_dxf(parts: tuple[MadePart, ...], mirrored: bool = False, told: Told 
     plates = [part for part in parts if part.shape == "plate" and part.outline is not None]
     if not plates:
         raise ExportError("nothing of this kind is cut from plate")
-    return dxf_bytes(lambda document: _written(document, plates, mirrored, told), LAYERS, told.lengths.units)
+    return dxf_bytes(lambda document: _written(document, plates, mirrored, text), LAYERS, text.lengths.units)
 
 
-def _written(document: Any, plates: list[MadePart], mirrored: bool, told: Told) -> None:
+def _written(document: Any, plates: list[MadePart], mirrored: bool, text: SheetNames) -> None:
     space, x, low = document.modelspace(), 0.0, 0.0
     document.styles.add("PAPER", font="IBMPlexSans-Regular.ttf")
     for part in plates:
@@ -47,23 +47,23 @@ def _written(document: Any, plates: list[MadePart], mirrored: bool, told: Told) 
         outline = _seen(part.outline, sign)
         x0, y0, x1, _ = outline.bounds
         _plate(space, part, outline, x - x0, sign)
-        low = min(low, _named(space, part, told, (x, y0), (x - x0, sign)))
+        low = min(low, _named(space, part, text, (x, y0), (x - x0, sign)))
         x += x1 - x0 + GAP_MM
-    units = "inches" if told.lengths.units == "in" else "mm"
-    head = f"{printable(told.title)} · seen from outboard · drawn in {units}, scale 1" if told.title else ""
-    for row, line in enumerate(line for line in (told.mark.line, head, told.imprint.line) if line):
+    units = "inches" if text.lengths.units == "in" else "mm"
+    head = f"{printable(text.title)} · seen from outboard · drawn in {units}, scale 1" if text.title else ""
+    for row, line in enumerate(line for line in (text.mark.line, head, text.imprint.line) if line):
         _note(space, line, (0.0, low - NOTE_MM * (3.0 + 1.8 * row)))
 
 
-def _named(space: Any, part: MadePart, told: Told, corner: Point, shift: tuple[float, float]) -> float:
+def _named(space: Any, part: MadePart, text: SheetNames, corner: Point, shift: tuple[float, float]) -> float:
     """Write below a plate what it is, of what, how it was moved, and mark its datum; returns how low that reaches [mm]."""
-    lengths, (dx, sign) = told.lengths, shift
+    lengths, (dx, sign) = text.lengths, shift
     lines = [
         f"{part.name}, {part.count} off",
         f"{lengths.stock(part.thickness)} {part.material or 'material not stated'}",
     ]
     lines.append(f"wheel axis at X {lengths.bare(dx)}, Y {lengths.bare(0.0)}")
-    datum = datum_of(part, told.datum, sign < 0 and not part.mirrored)
+    datum = datum_of(part, text.datum, sign < 0 and not part.mirrored)
     if datum is not None:
         x, y, cos, sin = datum.seen
         x += dx

@@ -10,9 +10,9 @@ from bicentra.core.bracket.model import Bore, MadePart
 from bicentra.core.bracket_evaluation import BracketEvaluation
 
 
-def families_object(proposals: tuple[BracketEvaluation, ...], own: BracketEvaluation) -> dict[str, Any]:
+def families_object(options: tuple[BracketEvaluation, ...], own: BracketEvaluation) -> dict[str, Any]:
     """Return every family with its solved numbers, suited ones first, and the job's ``own`` bracket as it stands."""
-    return {"families": [_family(proposal) for proposal in proposals], "taken": _family(own)}
+    return {"families": [_family(proposal) for proposal in options], "taken": _family(own)}
 
 
 def _family(proposal: BracketEvaluation) -> dict[str, Any]:
@@ -20,7 +20,7 @@ def _family(proposal: BracketEvaluation) -> dict[str, Any]:
     return {
         "family": bracket.family,
         "title": proposal.title,
-        "suited": proposal.suited.value,
+        "suited": proposal.verdict.value,
         "why": proposal.why,
         "needs": list(bracket.needs),
         "thickness_mm": or_none(bracket.thickness),
@@ -63,12 +63,12 @@ def _part(part: MadePart) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def families_text(proposals: tuple[BracketEvaluation, ...], own: BracketEvaluation, units: str) -> str:
+def families_text(options: tuple[BracketEvaluation, ...], own: BracketEvaluation, units: str) -> str:
     """Return the same in lines."""
     lengths = LengthFormat(units_of(units))
-    lines = [f"The job's own: {own.title}, {own.suited.word}", ""]
-    for proposal in proposals:
-        head = f"{proposal.suited.word:9s} {proposal.title}"
+    lines = [f"The job's own: {own.title}, {own.verdict.word}", ""]
+    for proposal in options:
+        head = f"{proposal.verdict.word:9s} {proposal.title}"
         bracket = proposal.bracket
         if bracket.parts:
             mass = lengths.mass(bracket.mass_kg) if math.isfinite(bracket.mass_kg) else "mass unknown"

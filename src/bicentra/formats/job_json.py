@@ -12,7 +12,7 @@ from bicentra.core.parts.job import Job
 from bicentra.core.parts.validate_vehicle import validate_vehicle
 from bicentra.core.parts.vehicle import Vehicle
 from bicentra.formats.migrations import CURRENT, LINKS, migrated
-from bicentra.formats.records import checked_record, decode_object, encode_record, named, read_bytes, told, with_extra
+from bicentra.formats.records import checked_record, decode_object, encode_record, named, read_bytes, text, with_extra
 
 
 def read_vehicle(path: Path) -> Vehicle:
@@ -31,8 +31,8 @@ def read_job(path: Path, corner: str = "") -> Job:
     """
     vehicle = read_vehicle(path)
     if corner and corner not in known_corners(vehicle):
-        told_of = ", ".join(known_corners(vehicle)) or "none is known"
-        raise JobFileError(named(path), "corners", f"nothing of {corner}", f"one of {told_of}")
+        text_of = ", ".join(known_corners(vehicle)) or "none is known"
+        raise JobFileError(named(path), "corners", f"nothing of {corner}", f"one of {text_of}")
     return job_of(vehicle, corner)
 
 
@@ -46,13 +46,13 @@ def known_corners(vehicle: Vehicle) -> tuple[str, ...]:
 def version_of(raw: dict[str, Any], name: str) -> int:
     """Return the version of a job file. Raises ``JobFileError`` for what is none, or one this program cannot read."""
     if raw.get("format") != "bicentra.job":
-        raise JobFileError(name, "format", told(raw.get("format")), "“bicentra.job”")
+        raise JobFileError(name, "format", text(raw.get("format")), "“bicentra.job”")
     version = raw.get("version")
     if isinstance(version, bool) or not isinstance(version, int) or (version != CURRENT and version not in LINKS):
         newer = isinstance(version, int) and not isinstance(version, bool) and version > CURRENT
         hint = f"1 to {CURRENT}"
         hint += " (the file comes from a newer Bicentra: update, or export it there again)" if newer else ""
-        raise JobFileError(name, "version", told(version), hint)
+        raise JobFileError(name, "version", text(version), hint)
     return version
 
 

@@ -20,7 +20,7 @@ from bicentra.core.drawing.plate_sheet import (
     plate_sheet,
 )
 from bicentra.core.solution import Solution
-from bicentra.formats.pdf_canvas import press
+from bicentra.formats.pdf_canvas import new_canvas
 from bicentra.formats.pdf_check_list import add_check_list, check_title
 from bicentra.formats.pdf_pen import (
     MARGIN,
@@ -94,7 +94,7 @@ def plate_pdf(
     labels, box, tiling = _laid_out(drawing, sheet)
     if tiling.count > MOST_SHEETS:
         raise ExportError(f"the plate would need {tiling.count} sheets, more than {MOST_SHEETS}: check its sizes")
-    with press(tiling.sheet, headline(solution)[0]) as canvas:
+    with new_canvas(tiling.sheet, headline(solution)[0]) as canvas:
         for place in range(tiling.count):
             if report is not None and not report(place / (tiling.count + 1), f"Sheet {place + 1} of {tiling.count}"):
                 return b""
@@ -112,7 +112,7 @@ def check_list_pdf(solution: Solution, paper: str | None = None, imprint: Imprin
     if solution.bracket.unmade:
         raise ExportError(f"there is nothing to check yet: {solution.bracket.fault}")
     sheet = sheet_for(solution.job.lengths.units, imprint, paper)
-    with press(SHEETS[sheet], check_title(solution)) as canvas:
+    with new_canvas(SHEETS[sheet], check_title(solution)) as canvas:
         add_check_list(canvas, solution, SHEETS[sheet], imprint)
         return bytes(canvas.getpdfdata())
 

@@ -10,7 +10,7 @@ from bicentra.core.drawing.imprint import BLANK, CLEAR, CutMark, Imprint
 from bicentra.core.drawing.parts_list import Item
 from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM
 from bicentra.core.drawing.solid_scene import Scene, SceneBody
-from bicentra.formats.pdf_canvas import press
+from bicentra.formats.pdf_canvas import new_canvas
 from bicentra.formats.pdf_pen import fitted, stamp
 from bicentra.formats.typeface import REGULAR, wrapped
 
@@ -30,7 +30,7 @@ def assembly_pdf(
     scene: Scene, items: tuple[Item, ...], title: str, mark: CutMark = CLEAR, imprint: Imprint = BLANK
 ) -> bytes:
     """Return an A4 sheet, exploded view with balloons above and parts list below; what does not fit there goes on another."""
-    with press(SHEET, title) as canvas:
+    with new_canvas(SHEET, title) as canvas:
         _frame(canvas, f"{title}: pulled apart along the axle", mark, imprint)
         if scene.bodies:
             _exploded(canvas, scene)

@@ -13,7 +13,7 @@ _press = threading.Lock()
 
 
 @contextmanager
-def press(size: tuple[float, float], title: str) -> Iterator[Any]:
+def new_canvas(size: tuple[float, float], title: str) -> Iterator[Any]:
     """Give a canvas of ``size`` [mm]; its ``getpdfdata()`` ends the paper.
 
     The library keeps its faces for the whole process, registered anew for each paper; it promises nothing for two threads,

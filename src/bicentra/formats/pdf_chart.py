@@ -1,6 +1,6 @@
 """The bushings' marking chart on one sheet at 1 : 1."""
 
-from bicentra.core.drawing.bushing_chart import bushing_chart, chart_told
+from bicentra.core.drawing.bushing_chart import bushing_chart, chart_text
 from bicentra.core.drawing.imprint import BLANK, Imprint, cut_mark
 from bicentra.core.drawing.plate_sheet import CAUTION
 from bicentra.core.solution import Solution
@@ -13,4 +13,4 @@ def chart_pdf(solution: Solution, imprint: Imprint = BLANK) -> bytes:
     job = solution.job
     sheet = sheet_for(job.lengths.units, imprint)
     title = "Marking chart of the eccentric bushings"
-    return one_sheet(bushing_chart(job), title, chart_told(job), CAUTION, sheet, cut_mark(solution), imprint)
+    return one_sheet(bushing_chart(job), title, chart_text(job), CAUTION, sheet, cut_mark(solution), imprint)

@@ -3,9 +3,9 @@
 from typing import Any
 
 from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.finding_text import shown_value
 from bicentra.core.base.quantities import Units
 from bicentra.core.base.registry import kind_of
-from bicentra.core.base.told import told_value
 from bicentra.core.base.wording import printable
 from bicentra.core.drawing.imprint import Imprint, cut_mark
 from bicentra.core.drawing.plate_sheet import CAUTION, headline, hole_table
@@ -30,7 +30,7 @@ def add_check_list(canvas: Any, solution: Solution, sheet: tuple[float, float], 
         column.text(imprint.line)
     mark = cut_mark(solution)
     if mark.line:
-        column.text(mark.told(len(mark.reasons) + len(mark.limits)), bold=True)
+        column.text(mark.text(len(mark.reasons) + len(mark.limits)), bold=True)
     column.text(CAUTION, size=8)
     if solution.part is not None:
         _holes(column, solution)
@@ -127,7 +127,7 @@ def _findings(column: Column, solution: Solution) -> None:
 
 
 def _finding(column: Column, finding: Finding, units: Units) -> None:
-    value, limit = told_value(finding, units)
+    value, limit = shown_value(finding, units)
     met = finding.verdict is Verdict.OK
     column.room(1 if met else 3)
     column.box()

@@ -15,7 +15,7 @@ from bicentra.core.hydraulics.before import before_of, chains
 from bicentra.core.hydraulics.pedal import PedalWork
 from bicentra.core.parts.vehicle import Vehicle
 from bicentra.formats.heat_report import heat_text
-from bicentra.formats.pdf_canvas import press
+from bicentra.formats.pdf_canvas import new_canvas
 from bicentra.formats.pdf_column import Column
 from bicentra.formats.pdf_pen import SHEETS, sheet_for
 from bicentra.formats.pdf_picture import picture
@@ -29,7 +29,7 @@ MACHINE_MM, BALANCE_MM, HEAT_MM = 84.0, 66.0, 104.0
 def pedal_pdf(vehicle: Vehicle, work: PedalWork, lengths: LengthFormat, imprint: Imprint = BLANK) -> bytes:
     """Return the pedal sheet as PDF: machine, balance, figures at the foot force of ``work``, findings."""
     paper = sheet_for(lengths.units, imprint)
-    with press(SHEETS[paper], "Pedal sheet") as canvas:
+    with new_canvas(SHEETS[paper], "Pedal sheet") as canvas:
         column = _begun(canvas, SHEETS[paper], "Pedal sheet", vehicle, imprint)
         picture(
             canvas,
@@ -42,7 +42,7 @@ def pedal_pdf(vehicle: Vehicle, work: PedalWork, lengths: LengthFormat, imprint:
         half = (len(lines) + 1) // 2
         for left, right in zip_longest(lines[:half], lines[half:], fillvalue=""):
             column.row((" ".join(left.split()), " ".join(right.split())), (0.0, 0.52))
-        _asked(column, work.findings)
+        _findings_table(column, work.findings)
         column.text(CAUTION, size=8)
         canvas.showPage()
         return bytes(canvas.getpdfdata())
@@ -51,12 +51,12 @@ def pedal_pdf(vehicle: Vehicle, work: PedalWork, lengths: LengthFormat, imprint:
 def heat_pdf(vehicle: Vehicle, hot: Hot, lengths: LengthFormat, imprint: Imprint = BLANK) -> bytes:
     """Return the heat sheet as PDF: temperature over the train of stops with the limits of pads and fluid, figures, findings."""
     paper = sheet_for(lengths.units, imprint)
-    with press(SHEETS[paper], "Heat sheet") as canvas:
+    with new_canvas(SHEETS[paper], "Heat sheet") as canvas:
         column = _begun(canvas, SHEETS[paper], "Heat sheet", vehicle, imprint)
         picture(canvas, column, heat_view(vehicle, hot), HEAT_MM)
         for line in heat_text(hot).split("\n\n")[0].splitlines():
             column.text(printable(line))
-        _asked(column, hot.findings)
+        _findings_table(column, hot.findings)
         column.text(CAUTION, size=8)
         canvas.showPage()
         return bytes(canvas.getpdfdata())
@@ -71,7 +71,7 @@ def _begun(canvas: Any, sheet: tuple[float, float], title: str, vehicle: Vehicle
     return column
 
 
-def _asked(column: Column, findings: tuple[Finding, ...]) -> None:
+def _findings_table(column: Column, findings: tuple[Finding, ...]) -> None:
     """Write every finding that is not met in full, and name the others on one line: the sheet stays one page."""
     column.y -= 4
     met = ", ".join(finding.title for finding in findings if finding.verdict is Verdict.OK)

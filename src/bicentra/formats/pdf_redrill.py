@@ -6,7 +6,7 @@ from bicentra.core.base.errors import ExportError
 from bicentra.core.base.numbers import known
 from bicentra.core.drawing.imprint import BLANK, CLEAR, Imprint
 from bicentra.core.drawing.redrill_sheet import redrill_sheet, redrill_title
-from bicentra.core.lineup.redrill import WARNING, Redrill, told
+from bicentra.core.lineup.redrill import WARNING, Redrill, redrill_text
 from bicentra.core.lineup.redrilled import drilling
 from bicentra.core.parts.job import Job
 from bicentra.formats.pdf_pen import sheet_for
@@ -18,7 +18,7 @@ def redrill_pdf(
 ) -> bytes:
     """Return the template as PDF. Raises ``ExportError`` when the face is larger than the sheet."""
     return one_sheet(
-        redrill_sheet(plan, bore_mm, rim_mm), redrill_title(plan), told(plan), WARNING, paper, CLEAR, imprint
+        redrill_sheet(plan, bore_mm, rim_mm), redrill_title(plan), redrill_text(plan), WARNING, paper, CLEAR, imprint
     )
 
 

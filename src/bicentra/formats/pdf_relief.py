@@ -3,7 +3,7 @@
 from bicentra.core.clearance.relief_plan import Relief
 from bicentra.core.drawing.imprint import BLANK, Imprint
 from bicentra.core.drawing.model import short
-from bicentra.core.drawing.relief_sheet import relief_mark, relief_plans, relief_sheet, relief_told, relief_warning
+from bicentra.core.drawing.relief_sheet import relief_mark, relief_plans, relief_sheet, relief_text, relief_warning
 from bicentra.core.solution import Solution
 from bicentra.formats.pdf_pen import sheet_for
 from bicentra.formats.pdf_sheet import SheetPage, room_on, sheets
@@ -23,4 +23,4 @@ def _page(solution: Solution, plan: Relief, plans: tuple[Relief, ...], paper: st
     title = f"Cut line of {short(plan.name)}" if plan.through else f"Relief template of {short(plan.name)}"
     others = tuple(other for other in plans if other is not plan)
     drawing = relief_sheet(solution, plan, room_on(paper))
-    return SheetPage(drawing, title, relief_told(solution, plan, others), relief_warning(plan))
+    return SheetPage(drawing, title, relief_text(solution, plan, others), relief_warning(plan))

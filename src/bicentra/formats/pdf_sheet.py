@@ -7,7 +7,7 @@ from bicentra.core.base.records import Record
 from bicentra.core.drawing.imprint import BLANK, CLEAR, CutMark, Imprint
 from bicentra.core.drawing.model import Drawing
 from bicentra.core.drawing.plate_sheet import PT_PER_MM, paper_labels
-from bicentra.formats.pdf_canvas import press
+from bicentra.formats.pdf_canvas import new_canvas
 from bicentra.formats.pdf_pen import MARGIN, SHEETS, TEXT_PT, draw_labels, draw_shape, fitted, proof_bar, stamp
 from bicentra.formats.typeface import REGULAR, text_width, wrapped
 
@@ -22,7 +22,7 @@ class SheetPage(Record, frozen=True):
 
     drawing: Drawing
     title: str
-    told: str
+    text: str
     caution: str
 
 
@@ -35,14 +35,14 @@ def room_on(paper: str) -> tuple[float, float]:
 def one_sheet(
     drawing: Drawing,
     title: str,
-    told: str,
+    text: str,
     caution: str,
     paper: str,
     mark: CutMark = CLEAR,
     imprint: Imprint = BLANK,
 ) -> bytes:
     """Return ``drawing`` in the middle of one sheet. Raises ``ExportError`` when it is larger than that."""
-    return sheets((SheetPage(drawing, title, told, caution),), paper, mark, imprint)
+    return sheets((SheetPage(drawing, title, text, caution),), paper, mark, imprint)
 
 
 def sheets(pages: tuple[SheetPage, ...], paper: str, mark: CutMark, imprint: Imprint) -> bytes:
@@ -52,7 +52,7 @@ def sheets(pages: tuple[SheetPage, ...], paper: str, mark: CutMark, imprint: Imp
         if x1 - x0 > room[0] or y1 - y0 > room[1]:
             text = f"{max(x1 - x0, y1 - y0):.0f} mm across, more than a sheet of {paper} shows at 1 : 1"
             raise ExportError(f"{page.title}: {text}")
-    with press(SHEETS[paper], pages[0].title) as canvas:
+    with new_canvas(SHEETS[paper], pages[0].title) as canvas:
         for page in pages:
             _drawn(canvas, page.drawing, paper)
             _words(canvas, page, paper, mark, imprint)
@@ -79,7 +79,7 @@ def _words(canvas: Any, page: SheetPage, paper: str, mark: CutMark, imprint: Imp
     (wide, high), left = SHEETS[paper], MARGIN * PT_PER_MM
     across = (wide - 2 * MARGIN) * PT_PER_MM
     fitted(canvas, "PaperBold", 13, left, (high - MARGIN - 5) * PT_PER_MM, page.title, across)
-    for row, line in enumerate(wrapped(page.told, 9, REGULAR, across)[:4]):
+    for row, line in enumerate(wrapped(page.text, 9, REGULAR, across)[:4]):
         fitted(canvas, "Paper", 9, left, (high - MARGIN - 11 - 4.5 * row) * PT_PER_MM, line, across)
     proof_bar(canvas, 100.0, "100 mm", 46.0)
     proof_bar(canvas, 101.6, "4 in", 39.5)

@@ -7,18 +7,18 @@ from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import LengthFormat, printable
 from bicentra.core.drawing.imprint import BLANK, Imprint
 from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM, paper_labels
-from bicentra.core.drawing.slot_view import LARGER, slot_sheet, told_shims
+from bicentra.core.drawing.slot_view import LARGER, shims_text, slot_sheet
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import GAP_NAMES, GAPS, PRACTISED, Trial
 from bicentra.core.solution import Solution
 from bicentra.core.trialfit.fit import TrialFit, trial_fit
 from bicentra.core.trialfit.inspections import INSPECTIONS
-from bicentra.core.trialfit.set_up import before_told
+from bicentra.core.trialfit.set_up import before_text
 from bicentra.core.trialfit.shim_station import PLACE_WORDS, PLACES, stacks_at
-from bicentra.formats.pdf_canvas import press
+from bicentra.formats.pdf_canvas import new_canvas
 from bicentra.formats.pdf_column import Column
 from bicentra.formats.pdf_pen import SHEETS, TEXT_PT, draw_labels, draw_shape, sheet_for
-from bicentra.formats.trial_report import move_told, where_told
+from bicentra.formats.trial_report import move_text, where_text
 from bicentra.formats.typeface import REGULAR, text_width
 
 PICTURE_MM = 124.0
@@ -44,16 +44,16 @@ def fit_sheet_pdf(solution: Solution, imprint: Imprint = BLANK) -> bytes:
     job, fit = solution.job, trial_fit(solution)
     trial = fit.trial if fit is not None else Trial()
     paper = sheet_for(job.lengths.units, imprint)
-    with press(SHEETS[paper], "Trial fit sheet") as canvas:
+    with new_canvas(SHEETS[paper], "Trial fit sheet") as canvas:
         column = Column(canvas, SHEETS[paper], f"Trial fit sheet · {_headline(solution)}")
         _head(column, solution, imprint, trial)
         if fit is not None:
-            column.text(where_told(fit, job.lengths) if is_known(fit.pose.offset.value) else "No valid reading yet.")
+            column.text(where_text(fit, job.lengths) if is_known(fit.pose.offset.value) else "No valid reading yet.")
             _stack_lines(column, trial, job.lengths)
             if fit.moves and not fit.moves[0].stays:
-                column.text(f"Next shims: {move_told(fit.moves[0], job.lengths)}", bold=True)
+                column.text(f"Next shims: {move_text(fit.moves[0], job.lengths)}", bold=True)
         _picture(canvas, column, solution, trial, fit)
-        _blanks(column)
+        _required(column)
         column.text(CAUTION, size=8)
         canvas.showPage()
         return bytes(canvas.getpdfdata())
@@ -73,7 +73,7 @@ def _head(column: Column, solution: Solution, imprint: Imprint, trial: Trial) ->
 
 def _stack_lines(column: Column, trial: Trial, lengths: LengthFormat) -> None:
     for place in PLACES:
-        first, second = (told_shims(side, lengths) for side in stacks_at(trial, place).sides)
+        first, second = (shims_text(side, lengths) for side in stacks_at(trial, place).sides)
         column.text(f"Now {PLACE_WORDS[place]}: leading {first}, trailing {second}")
 
 
@@ -99,7 +99,7 @@ def _picture(canvas: Any, column: Column, solution: Solution, trial: Trial, fit:
     column.text(f"Seen from the slot's opening; gaps and shims drawn {LARGER:g} times as large.", size=8)
 
 
-def _blanks(column: Column) -> None:
+def _required(column: Column) -> None:
     column.y -= 4
     for left, right in zip(READ[::2], READ[1::2]):
         column.y -= 3
@@ -122,7 +122,7 @@ def fit_log_pdf(solution: Solution, imprint: Imprint = BLANK) -> bytes:
     if not job.trials:
         raise ExportError("no trial is noted at this corner")
     paper = sheet_for(job.lengths.units, imprint)
-    with press(SHEETS[paper], "Trial fit log") as canvas:
+    with new_canvas(SHEETS[paper], "Trial fit log") as canvas:
         column = Column(canvas, SHEETS[paper], f"Trial fit log · {_headline(solution)}")
         _head(column, solution, imprint, job.trials[-1])
         for number in range(len(job.trials)):
@@ -149,9 +149,9 @@ def _one_trial(column: Column, fit: TrialFit, number: int, job: Job, last: bool)
     places = (0.0, 0.34, 0.5, 0.84)
     for left, right in ((GAPS[0], GAPS[1]), (GAPS[2], GAPS[3])):
         column.row((GAP_NAMES[left], _gap(trial, left, lengths), GAP_NAMES[right], _gap(trial, right, lengths)), places)
-    column.text(where_told(fit, lengths))
-    for before in dict.fromkeys(before_told(job, trial, name) for name in trial.read_before):
-        names = [name for name in trial.read_before if before_told(job, trial, name) == before]
+    column.text(where_text(fit, lengths))
+    for before in dict.fromkeys(before_text(job, trial, name) for name in trial.read_before):
+        names = [name for name in trial.read_before if before_text(job, trial, name) == before]
         words = ", ".join(GAP_NAMES.get(name, READ_NAMES.get(name, name)) for name in names)
         column.text(f"Read before that, and not counted: {words} ({before})")
     _stack_lines(column, trial, lengths)

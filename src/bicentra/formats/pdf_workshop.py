@@ -15,7 +15,7 @@ from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM
 from bicentra.core.drawing.workshop import hole_lines, notes, scale_for, scale_text, tolerances
 from bicentra.core.geometry.outline import Point
 from bicentra.formats.hidden_lines import View
-from bicentra.formats.pdf_canvas import press
+from bicentra.formats.pdf_canvas import new_canvas
 from bicentra.formats.pdf_ordinates import bounds_of, ordinate_bands, ordinates
 from bicentra.formats.pdf_pen import SHEETS, TEXT_PT, arrow, draw_labels, fitted, sheet_for, stamp
 from bicentra.formats.pdf_title_block import HIGH, WIDE, Heading, title_block
@@ -65,7 +65,7 @@ def workshop_pdf(
     """Return a sheet for each part, A4 or Letter by the units; ``views`` in their order, mirrored and turned as they are seen."""
     high, wide = SHEETS[sheet_for(lengths.units, heading.imprint)]
     plan = SheetPlan((wide, high))
-    with press(plan.size, f"{heading.job}: {heading.family}") as canvas:
+    with new_canvas(plan.size, f"{heading.job}: {heading.family}") as canvas:
         for number, (part, of, datum) in enumerate(zip(parts, views, datums), 1):
             _sheet(canvas, plan, part, of, datum, heading, lengths, f"{number} of {len(parts)}")
             canvas.showPage()

@@ -84,19 +84,19 @@ def pedal_lines(work: PedalWork) -> list[str]:
     rows: tuple[tuple[str, tuple[float, float], Callable[[float], str]], ...] = (
         ("line pressure", line, lengths.pressure), ("clamp on one pad", now.clamp, lengths.force),
         ("torque of one wheel", now.torque, lengths.torque), ("force at the road", now.road, lengths.force),
-        ("fluid to the bite", travel.volume, lambda volume: f"{_told(volume, 0)} mm3"),
+        ("fluid to the bite", travel.volume, lambda volume: f"{_text(volume, 0)} mm3"),
     )  # fmt: skip
     lines = [f"At {lengths.force(now.foot)} on the pedal, front / rear"]
     for name, (front, rear), words in rows:
         lines.append(f"  {name:24}{words(front)} / {words(rear)}")
-    share = _told(travel.share * 100, 0)
-    braked = f"{_told(now.decel, 2)} g, front share {_told(now.front_share * 100, 0)} %{_beyond(work)}"
+    share = _text(travel.share * 100, 0)
+    braked = f"{_text(now.decel, 2)} g, front share {_text(now.front_share * 100, 0)} %{_beyond(work)}"
     moved = lengths.size(round(travel.pedal, 1)) if is_known(travel.pedal) else "unknown"
     lines.append(f"  {'deceleration':24}{braked}")
     lines.append(f"  {'pedal to the bite':24}{moved}, {share} % of the master's stroke")
     for one in stages_of(work.chain)[1:]:
         far = lengths.size(round(one.travel.stroke, 1)) if is_known(one.travel.stroke) else "unknown"
-        lines.append(f"  {one.name:24}{far}, {_told(one.travel.share * 100, 0)} % of the master's stroke")
+        lines.append(f"  {one.name:24}{far}, {_text(one.travel.share * 100, 0)} % of the master's stroke")
     lines += [f"  {decel:g} g takes {lengths.force(foot)}" for decel, foot in known_feet(work)]
     lines.append("")
     for lock in (lock for lock in work.locks if lock.first):
@@ -127,5 +127,5 @@ def pedal_text(work: PedalWork) -> str:
     return "\n".join(lines) + "\n"
 
 
-def _told(value: float, digits: int) -> str:
+def _text(value: float, digits: int) -> str:
     return f"{value:.{digits}f}" if is_known(value) else "unknown"

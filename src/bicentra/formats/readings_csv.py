@@ -1,7 +1,8 @@
 """Readings as a table: CSV out, and back in from another bench, a phone or a spreadsheet.
 
-One reading a row. Columns: kind (diameter, distance, direction, straightedge, depth, sweep), from, to, sense, value, unit, at_deg,
-radius_mm, instrument, sd, by, taken, set_aside. Missing columns are taken as empty, unknown ones are passed over.
+One reading a row. Columns: kind (diameter, distance, direction, straightedge, depth, sweep), from, to, sense, value,
+unit, at_deg, radius_mm, instrument, sd, by, taken, set_aside. Missing columns are taken as empty, unknown ones are
+passed over.
 """
 
 import csv
@@ -40,7 +41,7 @@ def readings_csv(survey: Survey) -> bytes:
     table.writeheader()
     safe = _Safe(table)
 
-    def told(item: Feature | Distance | Direction | FaceReadings | Sweep, sd: float | None) -> Row:
+    def text(item: Feature | Distance | Direction | FaceReadings | Sweep, sd: float | None) -> Row:
         return {
             "instrument": item.instrument,
             "sd": "" if sd is None else f"{sd:g}",
@@ -52,29 +53,29 @@ def readings_csv(survey: Survey) -> bytes:
         value = "" if f.diameter_mm is None else f"{f.diameter_mm:.12g}"
         sense = "axis" if f.axis else f.kind
         safe.writerow(
-            {"kind": "diameter", "from": f.name, "sense": sense, "value": value, "unit": "mm", **told(f, f.sd_mm)}
+            {"kind": "diameter", "from": f.name, "sense": sense, "value": value, "unit": "mm", **text(f, f.sd_mm)}
         )
     for d in survey.distances:
         value = "" if d.value_mm is None else f"{d.value_mm:.12g}"
         safe.writerow({"kind": "distance", "from": d.from_, "to": d.to, "sense": d.sense, "value": value, "unit": "mm",
-                        "set_aside": d.set_aside, **told(d, d.sd_mm)})  # fmt: skip
+                        "set_aside": d.set_aside, **text(d, d.sd_mm)})  # fmt: skip
     for a in survey.directions:
         value = "" if a.clock_deg is None else f"{a.clock_deg:.12g}"
         safe.writerow({"kind": "direction", "from": a.from_, "to": a.to, "value": value, "unit": "deg",
-                        "set_aside": a.set_aside, **told(a, a.sd_deg)})  # fmt: skip
+                        "set_aside": a.set_aside, **text(a, a.sd_deg)})  # fmt: skip
     if survey.straightedge_thickness_mm is not None:
         safe.writerow({"kind": "straightedge", "value": f"{survey.straightedge_thickness_mm:.12g}", "unit": "mm"})
     for face in survey.faces:
         for s in face.spots:
             value = "" if s.depth_mm is None else f"{s.depth_mm:.12g}"
             safe.writerow({"kind": "depth", "from": face.feature, "value": value, "unit": "mm", **_at(s.at_deg),
-                            "radius_mm": "" if s.radius_mm is None else f"{s.radius_mm:g}", **told(face, face.sd_mm)})  # fmt: skip
+                            "radius_mm": "" if s.radius_mm is None else f"{s.radius_mm:g}", **text(face, face.sd_mm)})  # fmt: skip
     for sweep in survey.sweeps:
         for r in sweep.readings:
             value = "" if r.value_mm is None else f"{r.value_mm:.12g}"
             radius = "" if sweep.radius_mm is None else f"{sweep.radius_mm:g}"
             safe.writerow({"kind": "sweep", "from": sweep.on, "value": value, "unit": "mm", **_at(r.at_deg),
-                            "radius_mm": radius, **told(sweep, sweep.sd_mm)})  # fmt: skip
+                            "radius_mm": radius, **text(sweep, sweep.sd_mm)})  # fmt: skip
     return out.getvalue().encode()
 
 

@@ -202,7 +202,7 @@ def _as_file_error(error: msgspec.ValidationError, raw: Any, name: str, record: 
     if wanted is None:
         return JobFileError(name, as_of(path, version), str(error), "what the schema says")
     words = [_WORDS.get(part.strip(), part.strip()) for part in wanted[1].split("|")]
-    return JobFileError(name, as_of(path, version), told(_dig(raw, path)), " or ".join(words))
+    return JobFileError(name, as_of(path, version), text(_dig(raw, path)), " or ".join(words))
 
 
 def _with_keys(where: str, raw: Any, record: type) -> str:
@@ -253,7 +253,7 @@ def _dig(raw: Any, path: str) -> Any:
     return here
 
 
-def told(value: Any) -> str:
+def text(value: Any) -> str:
     """Return what was found in a file, in a few words."""
     if value is None or isinstance(value, dict | list):
         return _kind(value)

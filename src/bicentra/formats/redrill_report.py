@@ -3,7 +3,7 @@
 from typing import Any
 
 from bicentra.core.base.numbers import or_none
-from bicentra.core.lineup.redrill import LIGAMENT, WARNING, Redrill, told
+from bicentra.core.lineup.redrill import LIGAMENT, WARNING, Redrill, redrill_text
 
 
 def redrill_object(plan: Redrill) -> dict[str, Any]:
@@ -18,6 +18,6 @@ def redrill_object(plan: Redrill) -> dict[str, Any]:
         "edge_to_bore_mm": or_none(plan.edge_inner),
         "edge_to_rim_mm": or_none(plan.edge_outer),
         "imbalance_g_mm": or_none(plan.imbalance),
-        "why": told(plan),
+        "why": redrill_text(plan),
         "caution": WARNING,
     }

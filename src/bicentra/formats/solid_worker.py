@@ -18,15 +18,17 @@ from bicentra.formats.mesh_files import Mesh, welded
 
 Turn = tuple[float, float, float, float]
 """Where a datum is, x and y [mm], and which way it points: cosine, sine."""
-IDLE_S, MOST_TOLD = 90.0, 2000
+IDLE_S, MOST_LISTED = 90.0, 2000
 """How long the kernel is kept loaded for the next order [s]; letters of a fault that are told."""
 
 
 class Order(Record, frozen=True):
-    """What is to be made: kind (step, stl, 3mf, views, trial), parts, whether they are a left corner's, where it is written.
+    """What is to be made: kind (step, stl, 3mf, views, trial), parts, whether they are a left corner's, where it is
+    written.
 
-    ``thickness``: by how much a trial piece is stretched along its thickness; words are raised from it. ``mark``: what keeps metal
-    from being cut. ``turns``: for views, each part's datum as its sheet shows it; nothing where it is drawn as it sits.
+    ``thickness``: by how much a trial piece is stretched along its thickness; words are raised from it. ``mark``: what
+    keeps metal from being cut. ``turns``: for views, each part's datum as its sheet shows it; nothing where it is drawn
+    as it sits.
     """
 
     kind: str
@@ -147,7 +149,7 @@ def _in_a_copy(order: Order) -> str:
     if not child:
         os.close(reads)
         answer = _fault_of(order)
-        os.write(writes, answer.encode(errors="replace")[:MOST_TOLD])
+        os.write(writes, answer.encode(errors="replace")[:MOST_LISTED])
         os._exit(0)  # nothing of the process this is a copy of is flushed or closed twice
     os.close(writes)
     with os.fdopen(reads, encoding="utf-8", errors="replace") as pipe:

@@ -236,7 +236,9 @@ def step_bytes(parts: tuple[MadePart, ...], mirrored: bool = False, mark: str = 
 
 
 def _quoted(text: str) -> str:
-    """Return ``text`` as it may stand in a string of the exchange structure: plain letters, apostrophes doubled (ISO 10303-21)."""
+    """Return ``text`` as it may stand in a string of the exchange structure: plain letters, apostrophes doubled (ISO
+    10303-21).
+    """
     return text.encode("ascii", "replace").decode().replace("\\", "/").replace("'", "''")[:250]
 
 

@@ -38,7 +38,7 @@ def trial_csv(solution: Solution) -> bytes:
             "" if trial.rotor_nuts is None else trial.rotor_nuts, trial.bolts,
             {None: "", True: "yes", False: "no"}[trial.washers_final], *words, "yes" if trial.locked else "no",
             safe_cell(trial.parts), safe_cell(trial.notes), safe_cell("; ".join(trial.read_before)),
-            safe_cell("; ".join(trial.checked)), safe_cell(" ".join(one.told for one in pose.against)),
+            safe_cell("; ".join(trial.checked)), safe_cell(" ".join(one.text for one in pose.against)),
         ))  # fmt: skip
     return stream.getvalue().encode()
 

@@ -31,7 +31,7 @@ def trial_object(fit: TrialFit | None) -> dict[str, Any]:
         "radial_mm": or_none(pose.radial.value),
         "sd": {"offset_mm": or_none(pose.offset.sd), "tilt_deg": or_none(pose.tilt.sd)},
         "unknown": list(pose.unknown),
-        "contradictions": [one.told for one in pose.against],
+        "contradictions": [one.text for one in pose.against],
         "doubted": list(pose.doubted),
         "read_before": sorted(fit.trial.read_before),
         "refused": [_plan(move) for move in fit.refused],
@@ -82,27 +82,27 @@ def trial_text(fit: TrialFit | None, lengths: LengthFormat) -> str:
     """Return the trial fit in plain lines."""
     if fit is None:
         return "No trial yet: put it on dry, bolts tight, and read the four gaps.\n"
-    lines = [f"Trial fit: {fit.standing.state.value}", where_told(fit, lengths), ""]
+    lines = [f"Trial fit: {fit.standing.state.value}", where_text(fit, lengths), ""]
     lines += [f"{finding.verdict.word:9} {finding.title}: {finding.why}" for finding in fit.findings]
     lines += ["", *fit.senses, ""]
     for number, move in enumerate(fit.moves, 1):
-        lines.append(f"{number}. {move_told(move, lengths)}")
+        lines.append(f"{number}. {move_text(move, lengths)}")
         lines += [f"     {step}" for step in move.steps]
-        lines += [f"     {bolt_told(bolt, lengths)}" for bolt in move.bolts if bolt.touched]
+        lines += [f"     {bolt_text(bolt, lengths)}" for bolt in move.bolts if bolt.touched]
     if not fit.moves and not fit.doubted:
         lines.append("No shims that lie ready bring it within limits." if is_known(fit.pose.offset.value) else "")
-    lines += [f"   Left out, a bolt would hold too little: {move_told(move, lengths)}" for move in fit.refused[:3]]
+    lines += [f"   Left out, a bolt would hold too little: {move_text(move, lengths)}" for move in fit.refused[:3]]
     lines += [f"Otherwise: {one.action}." for one in fit.alternatives]
     lines += [f"Still missing for a lock: {text}" for text in fit.standing.missing]
     lines += [f"The lock is broken: {text} changed" for text in fit.standing.broken]
     return "\n".join(lines) + "\n"
 
 
-def where_told(fit: TrialFit, lengths: LengthFormat) -> str:
+def where_text(fit: TrialFit, lengths: LengthFormat) -> str:
     """Return where the caliper sits, in one sentence; while readings contradict each other, that they do."""
     pose = fit.pose
     if fit.doubted:
-        return f"Where the caliper sits is unknown. {' '.join(one.told for one in pose.against)}"
+        return f"Where the caliper sits is unknown. {' '.join(one.text for one in pose.against)}"
     parts = []
     if is_known(pose.offset.value):
         side = "outboard" if pose.offset.value >= 0 else "inboard"
@@ -126,7 +126,7 @@ def _sd(estimate: Estimate, lengths: LengthFormat) -> str:
     return f" (± {lengths.gap(2 * estimate.sd)})" if is_known(estimate.sd) else ""
 
 
-def move_told(move: Move, lengths: LengthFormat) -> str:
+def move_text(move: Move, lengths: LengthFormat) -> str:
     """Return a plan in one line: which shims at which bolt, and what it leads to."""
     plan = move.plan
     first, second = (
@@ -143,7 +143,7 @@ def _thick(thick: float | None, lengths: LengthFormat) -> str:
     return "?" if thick is None else lengths.shim(thick)
 
 
-def bolt_told(bolt: BoltAfter, lengths: LengthFormat) -> str:
+def bolt_text(bolt: BoltAfter, lengths: LengthFormat) -> str:
     """Return what a bolt is left with, in one line."""
     if not is_known(bolt.engagement):
         return f"{bolt.name}: unknown"

@@ -91,7 +91,7 @@ def test_an_axle_end_plate_is_not_milled_through(good: Job) -> None:
     """17 mm were milled out of a 4 mm plate, and −13 mm of thread left."""
     thin = taken(good, "axle-end-plate", ("hub.backing_plate_mm", 4.0), ("hub.retainer_face_z_mm", -50.0))
     refused = find_bracket(thin, "axle-end-plate")
-    assert refused.suited is Verdict.STOP and "milling leaves no floor" in refused.why
+    assert refused.verdict is Verdict.STOP and "milling leaves no floor" in refused.why
 
 
 def test_bushings_make_up_what_bushings_can(good: Job) -> None:

@@ -37,9 +37,9 @@ def test_the_demo_offers_at_least_four(demo: Job) -> None:
     """Suited ones first, each with parts, processes and mass; what is missing is named, what cannot be says why."""
     found = propose(demo)
     assert {c.bracket.family for c in found} == set(FAMILIES)
-    suited = [c for c in found if c.suited is Verdict.OK]
-    assert len(suited) >= 4 and found[: len(suited)] == tuple(suited)
-    for proposal in suited:
+    verdict = [c for c in found if c.verdict is Verdict.OK]
+    assert len(verdict) >= 4 and found[: len(verdict)] == tuple(verdict)
+    for proposal in verdict:
         assert (
             proposal.bracket.parts
             and proposal.bracket.processes
@@ -47,8 +47,8 @@ def test_the_demo_offers_at_least_four(demo: Job) -> None:
             and math.isfinite(proposal.margin[1])
         )
     for proposal in found:
-        assert proposal.why and (proposal.suited is not Verdict.UNKNOWN or proposal.bracket.needs or proposal.findings)
-    assert all(c.suited is not Verdict.OK for c in propose(empty_job()))
+        assert proposal.why and (proposal.verdict is not Verdict.UNKNOWN or proposal.bracket.needs or proposal.findings)
+    assert all(c.verdict is not Verdict.OK for c in propose(empty_job()))
 
 
 def test_the_flat_one_is_the_plate_of_the_line_up(good: Job) -> None:
@@ -93,7 +93,7 @@ def test_spacers_carry_a_far_offset(good: Job) -> None:
     assert proposal.bracket.solved["spacer_mm"] == pytest.approx(32.2) and proposal.bracket.made == 3
     assert spacer.volume == pytest.approx(math.pi / 4 * (spacer.outer**2 - spacer.inner**2) * 32.2)
     thin = with_edits(good, (("bracket.stock_mm", (12.0,)),))
-    assert find_bracket(thin, "two-part").suited is Verdict.STOP
+    assert find_bracket(thin, "two-part").verdict is Verdict.STOP
 
 
 def test_a_jog_is_as_high_as_asked() -> None:
@@ -160,20 +160,20 @@ def test_a_radial_mount(good: Job) -> None:
     assert solved["seat_radius_mm"] == pytest.approx(89.0 - 1.0) and solved["spacer_mm"] == pytest.approx(
         30.2 - solved["thickness_mm"] / 2
     )
-    assert find_bracket(good, "radial-mount").suited is Verdict.STOP
+    assert find_bracket(good, "radial-mount").verdict is Verdict.STOP
 
 
 def test_an_axle_end_plate_is_as_thick_as_what_it_replaces(good: Job) -> None:
     """10 mm of backing plate, 10 mm of plate; another thickness would crush the seal; nothing known of it is unknown."""
     proposal = find_bracket(good, "axle-end-plate")
     assert (
-        proposal.suited is Verdict.OK
+        proposal.verdict is Verdict.OK
         and proposal.bracket.thickness == 10.0
         and len(proposal.bracket.parts[0].bores) == 6
     )
     assert proposal.bracket.solved["step_mm"] == pytest.approx(0.2)
     blank = with_edits(good, (("hub.backing_plate_mm", None),))
-    assert find_bracket(blank, "axle-end-plate").suited is Verdict.UNKNOWN
+    assert find_bracket(blank, "axle-end-plate").verdict is Verdict.UNKNOWN
 
 
 def test_a_weld_on_tab(good: Job) -> None:
@@ -182,7 +182,7 @@ def test_a_weld_on_tab(good: Job) -> None:
         good, (("hub.tube_diameter_mm", 70.0), ("hub.retainer_face_z_mm", -20.0), ("knuckle.obstacles", ()))
     )
     job = with_edits(job, (("hub.retainer_circle_mm", None),))
-    assert find_bracket(job, "weld-on").suited is Verdict.STOP, "aluminium is not welded to a steel tube"
+    assert find_bracket(job, "weld-on").verdict is Verdict.STOP, "aluminium is not welded to a steel tube"
     job = with_edits(job, (("bracket.material", "steel S355"),))
     proposal = find_bracket(job, "weld-on")
     assert proposal.bracket.solved["ear_height_mm"] == pytest.approx(54.0) and proposal.bracket.solved[
@@ -190,13 +190,13 @@ def test_a_weld_on_tab(good: Job) -> None:
     ] == pytest.approx(92.0)
     assert (
         not proposal.bracket.reversible
-        and proposal.suited is Verdict.OK
+        and proposal.verdict is Verdict.OK
         and "Welding by someone qualified" in proposal.why
     )
     near = with_edits(job, (("hub.retainer_face_z_mm", -70.0),))
     covered = find_bracket(with_edits(job, (("hub.retainer_circle_mm", 110.0),)), "weld-on")
     assert next(f for f in covered.findings if f.id == "retainer-reach").verdict is Verdict.STOP, "a weld stays"
-    assert find_bracket(near, "weld-on").suited is Verdict.CAUTION
+    assert find_bracket(near, "weld-on").verdict is Verdict.CAUTION
 
 
 def test_stacked_on_the_original_bracket(good: Job) -> None:
@@ -278,7 +278,7 @@ def test_bushings_spread_the_ears_a_little(good: Job) -> None:
     turned = next(f for f in find_bracket(with_edits(job, (("fit.clock_deg", 175.0),)), "eccentric-bushings").findings
                   if f.id == "bushing-clock")  # fmt: skip
     assert turned.verdict is Verdict.STOP and turned.value == pytest.approx(5.0)
-    assert find_bracket(good, "eccentric-bushings").suited is Verdict.STOP
+    assert find_bracket(good, "eccentric-bushings").verdict is Verdict.STOP
 
 
 def test_bushings_shift_outward_as_well(good: Job) -> None:
@@ -316,10 +316,10 @@ def test_a_sleeve_takes_the_play(good: Job) -> None:
     assert (
         proposal.bracket.solved["wall_mm"] == pytest.approx(1.95)
         and [part.shape for part in proposal.bracket.parts] == ["plate", "round", "round"]
-        and proposal.suited is Verdict.OK
+        and proposal.verdict is Verdict.OK
     )
     tight = with_edits(job, (("bracket.lug_bolt", "M14x2"),))
-    assert find_bracket(tight, "sleeve").suited is Verdict.STOP
+    assert find_bracket(tight, "sleeve").verdict is Verdict.STOP
     thin = with_edits(job, (("knuckle.lugs", tuple(replace(lug, hole_mm=10.9) for lug in lugs)),))
     assert "0.40 mm of wall; under 0.5 mm none is turned" in find_bracket(thin, "sleeve").why
 
@@ -383,12 +383,12 @@ def test_what_a_kind_says_is_said_once(good: Job) -> None:
 def test_no_kind_is_met_on_a_guess(good: Job) -> None:
     """Ears of a guessed thickness: every kind that was met is a watch, as its findings are once it is taken; a guess nobody asks changes nothing."""
     bare = replace(good, survey={})
-    met = {one.bracket.kind.name for one in propose(bare) if one.suited is Verdict.OK}
+    met = {one.bracket.kind.name for one in propose(bare) if one.verdict is Verdict.OK}
     for guessed, still in ((("ear_thickness_mm", "ear_spacing_mm"), set()), (("slide_inboard_mm",), met)):
         caliper = replace(bare.caliper, guessed=guessed, slide_inboard_mm=9.0)
         job = replace(bare, caliper=caliper)
         found = {one.bracket.kind.name: one for one in propose(job)}
-        assert {name for name, one in found.items() if one.suited is Verdict.OK} == still and met
+        assert {name for name, one in found.items() if one.verdict is Verdict.OK} == still and met
         assert all("guess" in found[name].why for name in met - still)
         for name in met:
             taken = assess(solve(with_edits(job, (("bracket.family", name),)), turns=False)).solution
@@ -396,7 +396,7 @@ def test_no_kind_is_met_on_a_guess(good: Job) -> None:
                 f.id: f.verdict for f in taken.findings
             }.items()
     lent = replace(bare, borrowed=("knuckle",))
-    there = {one.bracket.kind.name: one.suited for one in propose(lent)}
+    there = {one.bracket.kind.name: one.verdict for one in propose(lent)}
     assert met and all(there[name] is Verdict.CAUTION for name in met)  # nobody has measured this corner
     own, shown = on_the_bench(replace(bare, caliper=replace(bare.caliper, guessed=("ear_thickness_mm",))))
-    assert own.suited is Verdict.CAUTION and shown[0] is own
+    assert own.verdict is Verdict.CAUTION and shown[0] is own

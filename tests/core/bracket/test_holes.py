@@ -167,5 +167,5 @@ def test_a_lug_bolt_may_be_asked_for_as_it_is_placed(good: Job) -> None:
                 ("knuckle.lugs", (lug, *good.knuckle.lugs[1:])),
             ),
         )
-        told = [f for f in solve(job, turns=False).findings if f.id == "unsupported"]
-        assert bool(told) is ((way == side) is (kind == "tapped")), (side, kind, way)
+        text = [f for f in solve(job, turns=False).findings if f.id == "unsupported"]
+        assert bool(text) is ((way == side) is (kind == "tapped")), (side, kind, way)

@@ -33,7 +33,7 @@ def test_volumes_are_those_of_the_solids(good: Job) -> None:
     assert [part.name for part in parts] == names
     for part in parts:
         assert part.volume == pytest.approx(volume_and_centroid(solid_of(part))[0], rel=2e-4), part.name
-        assert part.told and part.kept
+        assert part.text and part.kept
 
 
 def test_the_jig_is_pinned_through_holes_that_are_free() -> None:
@@ -94,7 +94,8 @@ def test_the_rotor_turned_over(good: Job) -> None:
 
 def test_the_ring_on_the_other_face_of_its_hat(good: Job) -> None:
     """By hand: hat 30 to its rim's inboard face, rim 6, ring 20 thick with its seat 12 up: 42 high, on the other face
-    30 − 6 − 12 + 20 = 32, and back again. It is offered where those 10 mm centre the caliper."""  # fmt: skip
+    30 − 6 − 12 + 20 = 32, and back again. It is offered where those 10 mm centre the caliper.
+    """
     ring = {"kind": "two-piece", "thickness_mm": 20.0, "ring_seat_mm": 12.0, "ring_flange_mm": 6.0}
     assert other_face_height(Rotor(**ring, overall_height_mm=42.0)) == 32.0
     assert other_face_height(Rotor(**ring, overall_height_mm=32.0, ring_on="outboard face")) == 42.0

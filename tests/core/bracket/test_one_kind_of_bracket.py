@@ -63,7 +63,7 @@ def test_the_ring_says_what_the_single_solve_says(good: Job, family: str) -> Non
         *chance.sample(range(72), 1),
     }
     for k in asked:
-        findings = solve(turned(job, 5.0 * k), turns=False, cures=False).findings
+        findings = solve(turned(job, 5.0 * k), turns=False, remedies=False).findings
         bad = {f.id for f in findings if f.verdict in (Verdict.STOP, Verdict.UNKNOWN) and kind_of(f.id).turns}
         ringed = {id for id, row in found.stops.items() if row[k]}
         assert bool(bad & set(found.stops)) is bool(ringed & (bad | {"bracket-to-hub"})), (k, bad, ringed)
@@ -77,11 +77,11 @@ def test_the_parts_search_judges_the_kind_that_is_taken(good: Job, family: str) 
     angles = np.arange(0.0, 360.0, 10.0)
     still = tuple(
         f
-        for f in solve(job, turns=False, cures=False).findings
+        for f in solve(job, turns=False, remedies=False).findings
         if kind_of(f.id).room == "line-up" and not kind_of(f.id).turns
     )
     ranks = sweep_set(still_set(job, angles[0], LengthFormat("mm"), still), angles).ranks
     alive = np.flatnonzero(ranks > 0)
     for k in {*chance.sample(range(36), 4), *chance.sample(list(alive), min(3, len(alive)))}:
-        verdict = worst(solve(turned(job, float(angles[k])), turns=False, cures=False).verdicts)
+        verdict = worst(solve(turned(job, float(angles[k])), turns=False, remedies=False).verdicts)
         assert BY_RANK[ranks[k]] is verdict, angles[k]

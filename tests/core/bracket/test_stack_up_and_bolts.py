@@ -153,7 +153,7 @@ def test_a_counterbore_takes_the_head(good: Job) -> None:
     assert thicker.finding("counterbore-floor").verdict is Verdict.OK
     hole = hole_of(sunk)
     part = find_bracket(with_edits(sunk, (("bracket.thickness_mm", None),)), "flat-plate").bracket.parts[0]
-    assert "counterbore" in hole.told(sunk.lengths) and len(part.pockets) == 2 and part.pockets[0].face == 1.0
+    assert "counterbore" in hole.text(sunk.lengths) and len(part.pockets) == 2 and part.pockets[0].face == 1.0
     assert volume_and_centroid(solid_of(part))[0] == pytest.approx(part.volume, rel=1e-4)
 
 
@@ -172,6 +172,6 @@ def test_a_thread_that_strips_before_the_bolt_breaks_is_told(good: Job) -> None:
     hold = thread_holds(solve(soft).assembly)[0]
     assert hold.needed == pytest.approx(16.1, abs=0.05) and hold.female == "lug"
     short = with_edits(soft, (("bracket.lug_bolt_length_mm", 25.0),))
-    assert "strips first" in thread_holds(solve(short).assembly)[0].told(LengthFormat("mm"))
+    assert "strips first" in thread_holds(solve(short).assembly)[0].text(LengthFormat("mm"))
     blank = with_edits(good, (("knuckle.material", None),))
-    assert "unknown" in thread_holds(solve(blank).assembly)[0].told(LengthFormat("mm"))
+    assert "unknown" in thread_holds(solve(blank).assembly)[0].text(LengthFormat("mm"))

@@ -45,7 +45,7 @@ def test_what_is_typed_is_what_is_made(good: Job) -> None:
     assert find_bracket(typed, "two-part").bracket.solved["spacer_mm"] == pytest.approx(2.2)
     wrong = with_edits(good, (("bracket.thickness_mm", 12.0),))
     own, shown = on_the_bench(wrong)
-    assert own.suited is Verdict.STOP and own is shown[0] and shown[1].title == "Flat plate, as it could be"
+    assert own.verdict is Verdict.STOP and own is shown[0] and shown[1].title == "Flat plate, as it could be"
     assert on_the_bench(good)[0] in on_the_bench(good)[1] and len(on_the_bench(good)[1]) < len(shown)
 
 

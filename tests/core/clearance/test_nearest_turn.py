@@ -89,7 +89,7 @@ def test_a_turn_past_the_full_circle_begins_anew(good: Job) -> None:
 
 def test_a_bolt_asked_for_otherwise_is_told_by_its_lugs_name(good: Job) -> None:
     """Its name where it has one, else its number."""
-    for name, told in (("upper lug", "at upper lug ("), ("", "at lug 1 (")):
+    for name, text in (("upper lug", "at upper lug ("), ("", "at lug 1 (")):
         lug = replace(good.knuckle.lugs[0], name=name, bolt=LugBolt(from_="inboard", into="nut"))
         job = replace(good, survey={}, knuckle=replace(good.knuckle, lugs=(lug, *good.knuckle.lugs[1:])))
-        assert any(told in row for row in not_as_placed(job))
+        assert any(text in row for row in not_as_placed(job))

@@ -146,7 +146,7 @@ def test_way_to_the_wheel_is_that_found_by_halving(z: float, r: float, wide: flo
     while hit - free > 1e-7 and any(met(free + k * (hit - free) / 40) for k in range(1, 41)):
         first = next(k for k in range(1, 41) if met(free + k * (hit - free) / 40))
         free, hit = free + (first - 1) * (hit - free) / 40, free + first * (hit - free) / 40
-    told = slides_outboard(path, solids, 200.0)
-    assert told <= hit + 1e-6 and not any(met(told * share) for share in (0.25, 0.5, 0.9, 0.999))
+    text = slides_outboard(path, solids, 200.0)
+    assert text <= hit + 1e-6 and not any(met(text * share) for share in (0.25, 0.5, 0.9, 0.999))
     if hit < 200.0:
-        assert met(told + 1e-6)
+        assert met(text + 1e-6)

@@ -91,6 +91,6 @@ def test_parts_on_the_bench_are_true_to_size(good: Job) -> None:
     assert {"Ø 256 mm", "Ø 230 mm", "ears 130 mm"} <= {d.text for d in drawing.dimensions}
     over = parts_view(part_sets, LengthFormat("mm"), over=True)
     old = [s for s in over.shapes if s.tag == "set-0"]
-    assert old and all(s.ink == "ghost" and not s.filled and s.line == "hidden" for s in old)
+    assert old and all(s.ink == "example" and not s.filled and s.line == "hidden" for s in old)
     bare = parts_view((PartSet("nothing"), PartSet("empty", Job().rotor, Job().caliper)), LengthFormat("in"))
-    assert bare.ghosts == ("nothing: no rotor and no caliper noted",)
+    assert bare.examples == ("nothing: no rotor and no caliper noted",)

@@ -104,7 +104,7 @@ def test_an_empty_job_draws_ghosts_not_errors() -> None:
     solution = solve(empty_job())
     for drawing in (face_view(solution), section_view(solution)):
         assert all(math.isfinite(n) for s in drawing.shapes for loop in s.loops for v in loop for n in v)
-    assert any("rotor" in ghost for ghost in face_view(solution).ghosts)
+    assert any("rotor" in example for example in face_view(solution).examples)
 
 
 def test_long_names_and_many_lugs_fit_on_paper(good: Job) -> None:

@@ -85,9 +85,9 @@ def test_a_pull_moves_no_text(good: Job) -> None:
         moved = section_view(solve(with_value(good, "fit.pad_inset_mm", inset)))
         after = lay_out(moved, 1.2, measure, FRAME, margins=True, before=before)
         stood = {label.key: label for label in before}
-        told = {label.key: label for label in after}
-        assert len(told) >= len(stood) - 1
-        for key, label in told.items():
+        text = {label.key: label for label in after}
+        assert len(text) >= len(stood) - 1
+        for key, label in text.items():
             if key in stood and label.nth == stood[key].nth:
                 assert math.dist(label.box.middle, stood[key].box.middle) < 4.0
         before = after

@@ -30,7 +30,7 @@ def test_dimensions_are_as_long_as_they_say(demo: Job, name: str) -> None:
     checked = 0
     for one in asked(demo, name):
         value = get_value(demo, one.edits)
-        assert one.ghost == (value is None)
+        assert one.example == (value is None)
         if isinstance(one, Dimension) and value is not None:
             long = (one.b[0] - one.a[0]) * one.along[0] + (one.b[1] - one.a[1]) * one.along[1]
             assert abs(long) == pytest.approx(abs(value)), one.edits
@@ -45,8 +45,8 @@ def test_nothing_plausible_is_written(name: str) -> None:
     drawing = part_sheet(name, solve(job))
     assert drawing is not None
     for one in asked(job, name):
-        assert one.ghost and one.text.endswith("?") and not any(c.isdigit() for c in one.text), one.text
-    assert {shape.ink for shape in drawing.shapes} <= {"ghost", "centre", "construction"}
+        assert one.example and one.text.endswith("?") and not any(c.isdigit() for c in one.text), one.text
+    assert {shape.ink for shape in drawing.shapes} <= {"example", "centre", "construction"}
     assert all(math.isfinite(n) for shape in drawing.shapes for loop in shape.loops for v in loop for n in v)
 
 

@@ -138,9 +138,11 @@ def test_from_drum_to_disc(sound: Vehicle) -> None:
 def test_masters_by_feel(sound: Vehicle) -> None:
     """With the pedal as it was known the nearest in travel and force together comes first, not the one that hardly moves."""
     now, then = chains(sound)
-    shelf = [MasterCylinder(name=f"{bore}", bore_mm=bore, stroke_mm=36.0, circuits=2) for bore in (19.05, 22.22, 25.4)]
+    masters = [
+        MasterCylinder(name=f"{bore}", bore_mm=bore, stroke_mm=36.0, circuits=2) for bore in (19.05, 22.22, 25.4)
+    ]
     assert then is not None
-    ranked = [one for one in rank(now, shelf, then) if one.verdict is Verdict.OK and not one.own]
+    ranked = [one for one in rank(now, masters, then) if one.verdict is Verdict.OK and not one.own]
     was = feel_of(then)
     assert was is not None and f"before {was[0]:.0f} mm and {was[1]:.0f} N" in ranked[0].why
     far = [abs(math.log(one.travel / was[0])) + abs(math.log(one.foot / was[1])) for one in ranked]
@@ -168,11 +170,11 @@ def test_the_master_cut_open(sound: Vehicle) -> None:
 
 def test_what_is_made_anew(sound: Vehicle) -> None:
     """What nobody said is asked for; other outlets want adapters; worn pads drop the fluid by area times wear of both wheels."""
-    told = " ".join(rework_list(sound))
+    text = " ".join(rework_list(sound))
     assert (
-        "Which chamber feeds the front is not stated" in told
-        and "IN from the master" in told
-        and "were for drums" in told
+        "Which chamber feeds the front is not stated" in text
+        and "IN from the master" in text
+        and "were for drums" in text
     )
     old = replace(sound.vehicle.master, outlet_thread="M10x1", bore_mm=15.87)
     changed = with_value(with_value(sound, "vehicle.before.master", old), "vehicle.master.outlet_thread", "3/8-24")
@@ -187,8 +189,8 @@ def test_what_is_made_anew(sound: Vehicle) -> None:
 
 def test_hot_friction_that_nobody_stated(sound: Vehicle) -> None:
     """Met with working pads, and nobody said what the front's do when hot: a watch that names it, no less."""
-    told = named(with_value(sound, "axles.front.pad.mu_hot", None), "pedal-order")
-    assert told.verdict is Verdict.CAUTION and "Hot friction of the front pads is not stated" in told.why
+    text = named(with_value(sound, "axles.front.pad.mu_hot", None), "pedal-order")
+    assert text.verdict is Verdict.CAUTION and "Hot friction of the front pads is not stated" in text.why
 
 
 def test_the_knee_by_trying(sound: Vehicle) -> None:
@@ -216,12 +218,12 @@ def test_the_knee_by_trying(sound: Vehicle) -> None:
 
 def test_feel_is_not_compared_with_half_of_what_was(sound: Vehicle) -> None:
     """A master noted as before beside a brake that came off unnoted is no pedal anybody ever felt: nothing is told beside it."""
-    shelf = (MasterCylinder(name="one", bore_mm=20.64, stroke_mm=36.0, circuits=2),)
+    masters = (MasterCylinder(name="one", bore_mm=20.64, stroke_mm=36.0, circuits=2),)
     old = replace(sound.vehicle.master, bore_mm=15.87)
     noted = with_value(sound, "vehicle.before.master", old)
-    assert all("before" in one.why for one in pedal_work(noted, shelf).masters)
+    assert all("before" in one.why for one in pedal_work(noted, masters).masters)
     half = with_value(noted, "axles.front.before.drum", None)
-    assert not any("before" in one.why for one in pedal_work(half, shelf).masters)
+    assert not any("before" in one.why for one in pedal_work(half, masters).masters)
 
 
 def test_a_metering_valve_is_never_counted_as_none(sound: Vehicle) -> None:

@@ -64,8 +64,8 @@ def test_against_finite_differences() -> None:
             temps = new
             if step == int(4.0 / dt):
                 peaks.append(sum(temps) / layers)
-    told = heated(energy, sink, Train(60.0, 0.0, 6, 40.0, 20.0)).peaks
-    assert peaks == pytest.approx(told, rel=0.04)
+    text = heated(energy, sink, Train(60.0, 0.0, 6, 40.0, 20.0)).peaks
+    assert peaks == pytest.approx(text, rel=0.04)
 
 
 def test_rings_and_air() -> None:
@@ -143,12 +143,12 @@ def test_a_plastic_ring_softens() -> None:
             vehicle, axles={**vehicle.axles, "front": replace(front, fit=replace(front.fit, hub_ring=ring))}
         )
         hot = train_of(fitted, hard)
-        told = {f.id: f for f in hot.findings}
-        assert (told["heat-ring"].verdict if "heat-ring" in told else None) == verdict
+        text = {f.id: f for f in hot.findings}
+        assert (text["heat-ring"].verdict if "heat-ring" in text else None) == verdict
         if verdict is not None:
             reached = hot.boils - hot.fluid_margin
             warm = max(reached, hot.hats[0])  # the hat it lies in may be the warmer
-            assert told["heat-ring"].value == pytest.approx(80.0 - warm) and told["heat-locker"].value == pytest.approx(
+            assert text["heat-ring"].value == pytest.approx(80.0 - warm) and text["heat-locker"].value == pytest.approx(
                 150.0 - reached
             )
 
@@ -164,7 +164,7 @@ def test_what_a_set_does_is_what_it_does_once_fitted() -> None:
     assert (
         done is not None and done.peak == hot.front.peaks[-1] and done.foot == chain_of(fitted).foot_for(6.43 / 9.80665)
     )
-    assert set(done.asked) == {
+    assert set(done.findings) == {
         f
         for f in (*pedal_findings(fitted), *hot.findings)
         if {"balance", "master", "pedal", "pad", "fluid", "hub"} & set(f.features)
@@ -204,9 +204,9 @@ def test_the_hat_against_finite_differences() -> None:
     one = heated(60e3, rotor_sink(rotor, 14.0), train)
     hat = hat_of(rotor, 14.0)
     assert hat is not None and hat.mass > 0.2
-    told, store = hat_peaks(one, hat, train), hat.mass * 460.0
+    text, store = hat_peaks(one, hat, train), hat.mass * 460.0
     warm, steps = 15.0, 4500
-    for peak, top in zip(one.peaks, told):
+    for peak, top in zip(one.peaks, text):
         highest = 0.0
         for k in range(steps):
             t = train.every * k / steps
@@ -268,9 +268,9 @@ def test_the_stop_from_which_each_is_passed() -> None:
     """Behind the rotor a share of its excess arrives: the first stop above each limit, counted by hand from the peaks, is in the words."""
     hot = train_of(demo_vehicle(), Train(140.0, 0.0, 60, 15.0))
     series = [20.0 + 0.35 * (max(pair) - 20.0) for pair in zip(hot.front.peaks, hot.rear.peaks)]
-    told = {f.id: f.why for f in hot.findings}
+    text = {f.id: f.why for f in hot.findings}
     for id, limit in (("heat-fluid", hot.boils), ("heat-locker", 150.0), ("heat-paint", 120.0)):
         first = 1 + next(k for k, reached in enumerate(series) if reached > limit)
-        assert f"passed from stop {first} on" in told[id]
+        assert f"passed from stop {first} on" in text[id]
     assert "passed" not in " ".join(f.why for f in train_of(demo_vehicle(), TRAIN).findings)
     assert {f.verdict.value for f in train_of(demo_vehicle(), replace(TRAIN, stops=0)).findings} == {"unknown"}

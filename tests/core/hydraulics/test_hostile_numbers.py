@@ -18,7 +18,7 @@ from bicentra.core.heat.stops import DUTIES
 from bicentra.core.heat.train import train_of
 from bicentra.core.hydraulics.before import before_of, chains
 from bicentra.core.hydraulics.chain import chain_of
-from bicentra.core.hydraulics.misconceptions import claims_of
+from bicentra.core.hydraulics.misconceptions import misconceptions_of
 from bicentra.core.hydraulics.missing import missing_of
 from bicentra.core.hydraulics.pedal import pedal_work
 from bicentra.core.hydraulics.rework_list import rework_list
@@ -35,17 +35,17 @@ from bicentra.study.document.starting import demo_vehicle, empty_vehicle
 
 def value_for(asked: NumberField, rng: random.Random) -> object:
     """Return something that might be typed there: an end of the range, something between, nothing."""
-    told = asked.told
+    text = asked.text
     if asked.several is not None:
         return tuple(rng.choice([0.1, 20.0, 36.0, 200.0]) for _ in range(rng.randint(0, 4)))
-    if told.choices or told.kind is None:
+    if text.choices or text.kind is None:
         return (
-            rng.choice((*told.choices, None))
-            if told.choices and asked.free
-            else rng.choice(told.choices or ("", "<b>"))
+            rng.choice((*text.choices, None))
+            if text.choices and asked.free
+            else rng.choice(text.choices or ("", "<b>"))
         )
-    low = told.above if told.above is not None else told.least or 0.0
-    high = told.most or 1e4
+    low = text.above if text.above is not None else text.least or 0.0
+    high = text.most or 1e4
     given = [low, low + 1e-6, low + (high - low) * rng.random(), high, 1.0]
     return rng.choice([*given, None] if asked.free else given)
 
@@ -54,7 +54,7 @@ def hostile(rng: random.Random) -> Vehicle:
     """Return a vehicle with up to six of its numbers turned into something odd, as the page of numbers would."""
     vehicle = demo_vehicle() if rng.random() < 0.8 else empty_vehicle()
     for _ in range(rng.randint(1, 6)):
-        asked = rng.choice([one for column in columns_of(vehicle) for group in column for one in group.asked])
+        asked = rng.choice([one for column in columns_of(vehicle) for group in column for one in group.fields])
         edits = edits_for(vehicle, asked.path, value_for(asked, rng))
         if rng.random() < 0.1:
             edits = edits_for(vehicle, f"axles.{rng.choice(AXLES)}.drum", rng.choice([Drum(), None]))
@@ -77,7 +77,7 @@ def test_nothing_raises_and_nothing_unknown_is_met(seed: int) -> None:
         work, hot = pedal_work(vehicle, (), rng.choice([1.0, 100.0, 1000.0])), train_of(vehicle, DUTIES["mountain"])
         now, then = chains(vehicle)
         lengths = LengthFormat("mm")
-        claims_of(vehicle, now, then)
+        misconceptions_of(vehicle, now, then)
         assert rework_list(vehicle)
         for drawing in (
             chain_view(vehicle, now, work.now, travel_at(now, 100.0), lengths), balance_view(now, work.now, then),

@@ -14,7 +14,7 @@ from bicentra.core.hydraulics.before import before_of, chains, levers, shares_of
 from bicentra.core.hydraulics.chain import Chain, chain_of
 from bicentra.core.hydraulics.ends import End, VehicleBody, areas_of, circle
 from bicentra.core.hydraulics.masters import rank
-from bicentra.core.hydraulics.misconceptions import claims_of
+from bicentra.core.hydraulics.misconceptions import misconceptions_of
 from bicentra.core.hydraulics.pedal import pedal_work
 from bicentra.core.hydraulics.travel import one_circuit, travel_at
 from bicentra.core.parts.caliper import Caliper
@@ -70,13 +70,15 @@ def test_travel_for_four_pistons() -> None:
     """Four 38.1 mm pistons moving 0.5 mm on a 3/4 in master: 8 mm of stroke (volume balance), 40 at the pad, 4 of free play on top."""
     four = replace(DISC, every=4 * circle(38.1), retraction=0.5)
     still = replace(DISC, every=0.0)
-    told = travel_at(chain(four, still))
-    assert (told.stroke, told.pedal) == pytest.approx((8.0, 44.0)) and told.share == pytest.approx(0.25)
+    text = travel_at(chain(four, still))
+    assert (text.stroke, text.pedal) == pytest.approx((8.0, 44.0)) and text.share == pytest.approx(0.25)
 
 
 def test_four_pistons_do_not_clamp_twice() -> None:
-    """36 + 40 mm a side at 7 MPa, µ 0.38, r 125: 2274.5 mm2, 15.92 kN, 1512.5 N·m (T = 2 µ F r, Limpert). A floating caliper with the
-    same pistons in all on one side clamps twice as hard as the fixed one that has half of them there."""  # fmt: skip
+    """36 + 40 mm a side at 7 MPa, µ 0.38, r 125: 2274.5 mm2, 15.92 kN, 1512.5 N·m (T = 2 µ F r, Limpert). A floating
+    caliper with the same pistons in all on one side clamps twice as hard as the fixed one that has half of them
+    there.
+    """
     fixed = Caliper(action="fixed", pistons_inboard_mm=(36.0, 40.0), pistons_outboard_mm=(36.0, 40.0))
     side, every = areas_of(fixed)
     end = replace(DISC, side=side, mu=0.38, radius=125.0)
@@ -147,11 +149,11 @@ def test_against_a_simulated_stop() -> None:
     rng, both = random.Random(3), set()
     for _ in range(40):
         one, grip = some(rng), rng.choice((0.2, 0.5, 0.8, 1.0))
-        told, (first, decel) = locking(one, grip), simulated_lock(one, grip)
-        assert told.decel == pytest.approx(decel, abs=0.012)
-        both.add(told.first)
+        text, (first, decel) = locking(one, grip), simulated_lock(one, grip)
+        assert text.decel == pytest.approx(decel, abs=0.012)
+        both.add(text.first)
         if abs(decel - grip) > 0.02:
-            assert told.first == first
+            assert text.first == first
     assert both == {"front", "rear"}
 
 
@@ -195,11 +197,11 @@ def test_levers_multiply_to_the_whole() -> None:
     now, then = chains(changed)
     bare = replace(vehicle, axles={**vehicle.axles, "front": replace(vehicle.axles["front"], before=None)})
     assert then is not None and before_of(bare) is None and chains(bare)[1] is None
-    told = levers(now, replace(then, ends=(replace(then.ends[0], radius=95.0), then.ends[1])))
-    assert told["bore"] == pytest.approx(2 * 36.0**2 / 48.0**2) and told["master"] == pytest.approx(17.46**2 / 19.05**2)
+    text = levers(now, replace(then, ends=(replace(then.ends[0], radius=95.0), then.ends[1])))
+    assert text["bore"] == pytest.approx(2 * 36.0**2 / 48.0**2) and text["master"] == pytest.approx(17.46**2 / 19.05**2)
     before = replace(then, ends=(replace(then.ends[0], radius=95.0), then.ends[1]))
-    assert math.prod(told.values()) == pytest.approx(now.at(100.0).torque[0] / before.at(100.0).torque[0])
-    assert math.fsum(shares_of(told).values()) == pytest.approx(1.0)
+    assert math.prod(text.values()) == pytest.approx(now.at(100.0).torque[0] / before.at(100.0).torque[0])
+    assert math.fsum(shares_of(text).values()) == pytest.approx(1.0)
     factor = single_change(now, before)["rear radius"]
     back = replace(now, ends=(now.ends[0], replace(now.ends[1], radius=now.ends[1].radius * factor, threshold=0.0)))
     zero = replace(before, ends=(before.ends[0], replace(before.ends[1], threshold=0.0)))
@@ -219,8 +221,8 @@ def test_nothing_is_better_than_not_known() -> None:
         front = vehicle.axles["front"]
         gone = replace(front, **{part: None if part == "tyre_radius_mm" else type(getattr(front, part))()})
         bare = replace(vehicle, axles={**vehicle.axles, "front": gone})
-        told = {f.id: f.verdict.value for f in pedal_work(bare).findings}
-        assert told["pedal-order"] == told["pedal-force"] == "unknown", part
+        text = {f.id: f.verdict.value for f in pedal_work(bare).findings}
+        assert text["pedal-order"] == text["pedal-force"] == "unknown", part
     nothing = pedal_work(empty_vehicle(), (MasterCylinder(name="one", bore_mm=20.0, stroke_mm=30.0),))
     assert {one.verdict.value for one in nothing.masters} == {"unknown"}
     assert all(f.verdict.value in ("unknown", "caution") for f in nothing.findings)
@@ -228,11 +230,11 @@ def test_nothing_is_better_than_not_known() -> None:
 
 def test_masters_and_findings() -> None:
     """A small master moves far and light, a large one little and hard; a residual valve over discs is a stop; a baseline settles its own."""
-    shelf = [
+    masters = [
         MasterCylinder(name=f"{bore}", bore_mm=bore, stroke_mm=32.0, circuits=2)
         for bore in (12.7, 15.87, 19.05, 25.4, 44.0)
     ]
-    ranked = {one.name: one for one in rank(chain_of(sound_vehicle()), shelf)}
+    ranked = {one.name: one for one in rank(chain_of(sound_vehicle()), masters)}
     travels = [ranked[f"{bore}"].travel for bore in (12.7, 15.87, 19.05, 25.4, 44.0)]
     feet = [ranked[f"{bore}"].foot for bore in (12.7, 15.87, 19.05, 25.4, 44.0)]
     assert travels == sorted(travels, reverse=True) and feet == sorted(feet)
@@ -246,8 +248,8 @@ def test_masters_and_findings() -> None:
     held = replace(
         vehicle, vehicle=replace(vehicle.vehicle, valve=Valve(kind="residual"), baseline=Baseline(force_n=200.0))
     )
-    told = {f.id: f for f in pedal_work(held).findings}
-    assert told["pedal-residual"].verdict == "stop" and told["pedal-baseline"].verdict == "ok"
+    text = {f.id: f for f in pedal_work(held).findings}
+    assert text["pedal-residual"].verdict == "stop" and text["pedal-baseline"].verdict == "ok"
 
 
 def test_one_circuit_gone() -> None:
@@ -284,22 +286,22 @@ def test_claims_beside_this_vehicles_numbers() -> None:
     """Half of a fixed caliper's area, all of a floating one's; 2 µ F r at 50 bar; v²/(2 z g); a split that moved says by how much."""
     vehicle = sound_vehicle()
     chain = chain_of(vehicle)
-    four, pads, shorter, number, split = claims_of(vehicle, chain, None)
+    four, pads, shorter, number, split = misconceptions_of(vehicle, chain, None)
     area = 2 * math.pi / 4 * 36.0**2
-    assert f"{area:.0f} mm2 of {2 * area:.0f} mm2, {area * 5.0 / 1e3:.1f} kN" in four.told
-    assert f"{2 * 0.38 * area * 5.0 * chain.ends[0].radius / 1e3:.0f} N·m" in pads.told
+    assert f"{area:.0f} mm2 of {2 * area:.0f} mm2, {area * 5.0 / 1e3:.1f} kN" in four.text
+    assert f"{2 * 0.38 * area * 5.0 * chain.ends[0].radius / 1e3:.0f} N·m" in pads.text
     first = locking(chain, 0.8)
     assert (
-        f"{(60 / 3.6) ** 2 / (2 * first.decel * 9.80665):.0f} m from 60 km/h" in shorter.told
-        and "front" in shorter.told
+        f"{(60 / 3.6) ** 2 / (2 * first.decel * 9.80665):.0f} m from 60 km/h" in shorter.text
+        and "front" in shorter.text
     )
-    assert "a drum rear" in number.told and "was not noted" in split.told
+    assert "a drum rear" in number.text and "was not noted" in split.text
     then = replace(chain, ends=(replace(chain.ends[0], mu=0.3), chain.ends[1]))
-    assert claims_of(vehicle, chain, then)[4].told.startswith("Not here")
-    assert claims_of(vehicle, chain, chain)[4].told.startswith("So it does here")
+    assert misconceptions_of(vehicle, chain, then)[4].text.startswith("Not here")
+    assert misconceptions_of(vehicle, chain, chain)[4].text.startswith("So it does here")
     bare = empty_vehicle()
-    told = " ".join(claim.told for claim in claims_of(bare, chain_of(bare), None))
-    assert "nan" not in told and told.count("still unknown here") >= 3
+    text = " ".join(claim.text for claim in misconceptions_of(bare, chain_of(bare), None))
+    assert "nan" not in text and text.count("still unknown here") >= 3
 
 
 def test_many_at_once_as_one_by_one() -> None:

@@ -99,8 +99,9 @@ def test_what_is_stated_counts_and_what_is_not_says_so() -> None:
 
 
 def test_stages_grow_and_a_cold_start_is_never_the_worst() -> None:
-    """Bite, 0.6 g, lock-up; hot more than cold, worn more than hot; with nothing stated a master is never judged milder than by the
-    rule of three times the way back."""  # fmt: skip
+    """Bite, 0.6 g, lock-up; hot more than cold, worn more than hot; with nothing stated a master is never judged milder
+    than by the rule of three times the way back.
+    """
     chain = chain_of(demo_vehicle())
     bite, work, lock, hot, worn = (one.travel.stroke for one in stages_of(chain))
     assert 0.0 < bite < work < lock and work < hot < worn
@@ -112,7 +113,7 @@ def test_stages_grow_and_a_cold_start_is_never_the_worst() -> None:
     blank = stages_of(chain_of(empty_vehicle()))
     assert all(math.isnan(one.travel.stroke) for one in blank)
     assert next(one for one in rank(chain_of(empty_vehicle()), ()) if one.own).verdict is Verdict.UNKNOWN
-    assert travel_view(chain_of(empty_vehicle()), blank, one_circuit(chain_of(empty_vehicle()), 100.0)).ghosts
+    assert travel_view(chain_of(empty_vehicle()), blank, one_circuit(chain_of(empty_vehicle()), 100.0)).examples
 
 
 def pushed(near: float, far: float, force: float) -> tuple[float, float]:
@@ -182,9 +183,9 @@ def test_the_grip_used_read_back() -> None:
             for x, y, *_ in shape.loops[0][5::20]:
                 state = one.at(one.foot_for(x / 150.0))
                 assert y / 75.0 == pytest.approx(state.road[place] / one.body.loads(x / 150.0)[place], rel=1e-6)
-    told = [note.text for note in drawing.notes]
-    assert "dry, grip 0.8: rear locks at 0.68 g" in told and "wet, grip 0.5: front locks at 0.49 g" in told
-    assert grip_view(chain_of(empty_vehicle()), chain.at(100.0)).ghosts
+    text = [note.text for note in drawing.notes]
+    assert "dry, grip 0.8: rear locks at 0.68 g" in text and "wet, grip 0.5: front locks at 0.49 g" in text
+    assert grip_view(chain_of(empty_vehicle()), chain.at(100.0)).examples
 
 
 def test_what_came_off_lies_behind() -> None:
@@ -215,11 +216,11 @@ def test_a_guess_is_drawn_as_a_band_and_ports_are_told() -> None:
     ((x, y, *_),) = ends["installed"]
     assert slopes[0] < y / x < slopes[1]
     master = replace(vehicle.vehicle.master, outlet_thread="M12x1.0")
-    shelf = [MasterCylinder(name=name, bore_mm=22.0, stroke_mm=36.0, circuits=2, outlet_thread=thread)
+    masters = [MasterCylinder(name=name, bore_mm=22.0, stroke_mm=36.0, circuits=2, outlet_thread=thread)
              for name, thread in (("other", "M10x1.0"), ("same", "M12x1.0"), ("open", None))]  # fmt: skip
-    told = {
+    text = {
         one.name: one.why
-        for one in rank(chain_of(replace(vehicle, vehicle=replace(vehicle.vehicle, master=master))), shelf)
+        for one in rank(chain_of(replace(vehicle, vehicle=replace(vehicle.vehicle, master=master))), masters)
     }
-    assert "Outlets M10x1.0, the lines' M12x1.0: adapters" in told["other"] and "not stated" in told["open"]
-    assert "utlet" not in told["same"] + told["as built, tandem"]
+    assert "Outlets M10x1.0, the lines' M12x1.0: adapters" in text["other"] and "not stated" in text["open"]
+    assert "utlet" not in text["same"] + text["as built, tandem"]

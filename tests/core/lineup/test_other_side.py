@@ -6,7 +6,7 @@ import pytest
 
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
-from bicentra.core.certainty.both_sides import both_sides, told_of_both
+from bicentra.core.certainty.both_sides import both_sides, text_of_both
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
@@ -39,7 +39,7 @@ def test_the_other_corner_is_held_against_its_own_numbers(typed: Vehicle) -> Non
     worst = max(max(math.hypot(a.x_mm - b.x_mm, a.y_mm - b.y_mm), abs(a.z_mm - b.z_mm)) for a, b in lugs)
     found = solve(alike).finding("corner-mismatch")
     assert found.verdict is Verdict.OK and found.value == pytest.approx(worst)
-    assert "are those of this corner to" in told_of_both(alike)
+    assert "are those of this corner to" in text_of_both(alike)
     upper = alike.knuckle.lugs[0]
     moved = with_left(typed, x_mm=upper.x_mm + 3.0, y_mm=upper.y_mm)
     found = solve(moved).finding("corner-mismatch")
@@ -47,7 +47,7 @@ def test_the_other_corner_is_held_against_its_own_numbers(typed: Vehicle) -> Non
         "the other corner never stops this one"
     )
     sides = both_sides(moved)
-    assert sides.compared == "numbers" and "a part of its own" in told_of_both(moved)
+    assert sides.compared == "numbers" and "a part of its own" in text_of_both(moved)
     assert sides.there.plate is not None
     assert "thread" in " ".join(both_sides(with_left(typed, thread="M10x1.25")).differ)
 
@@ -64,11 +64,11 @@ def test_the_other_side_is_made_on_its_own_numbers(typed: Vehicle) -> None:
 def test_an_unmeasured_other_corner_is_never_called_alike(typed: Vehicle) -> None:
     """A lug without a place there, a corner nobody measured, and one that borrows: each says so, none says it serves."""
     gap = with_left(typed, x_mm=None)
-    assert solve(gap).finding("corner-mismatch").verdict is Verdict.UNKNOWN and "is unknown" in told_of_both(gap)
+    assert solve(gap).finding("corner-mismatch").verdict is Verdict.UNKNOWN and "is unknown" in text_of_both(gap)
     lent = replace(typed, corners={**typed.corners, "front-left": Corner()})
     here, there = (job_of(lent, name) for name in ("front-right", "front-left"))
-    assert "that corner is not measured yet" in told_of_both(here) and here.opposite is None
-    assert "taken to be the mirror image" in told_of_both(there)
+    assert "that corner is not measured yet" in text_of_both(here) and here.opposite is None
+    assert "taken to be the mirror image" in text_of_both(there)
     assert all(f.id != "corner-mismatch" for job in (here, there) for f in solve(job).findings)
 
 
@@ -79,5 +79,5 @@ def test_what_this_corner_has_otherwise_is_not_the_other_sides(typed: Vehicle) -
     right, left = (job_of(vehicle, name) for name in ("front-right", "front-left"))
     assert (right.fit.clock_deg, left.fit.clock_deg) == (170.0, job_of(typed).fit.clock_deg)
     assert right.opposite.overrides == {"fit.clock_deg": left.fit.clock_deg}
-    assert "fit.clock_deg is its own" in both_sides(right).differ and "a part of its own" in told_of_both(right)
+    assert "fit.clock_deg is its own" in both_sides(right).differ and "a part of its own" in text_of_both(right)
     assert "fit.clock_deg is its own" in both_sides(left).differ

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from bicentra.cli import main
 from bicentra.core.base.errors import ExportError, QuantityError
 from bicentra.core.base.finding import Verdict
-from bicentra.core.lineup.redrill import plan_redrill, told
+from bicentra.core.lineup.redrill import plan_redrill, redrill_text
 from bicentra.core.lineup.redrilled import drilling
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
@@ -62,7 +62,7 @@ def test_shared_holes() -> None:
         slot.shared == ((0, 0),) == slot.overlaps
         and slot.verdict is Verdict.CAUTION
         and slot.oval_long((0, 0)) == 4.0 + 13.0  # the circles are 4 apart along the radius
-        and "one oval hole there, 17.00 mm long" in told(slot)
+        and "one oval hole there, 17.00 mm long" in redrill_text(slot)
     )
     assert len(plan_redrill(Pattern(6, 114.3), Pattern(3, 114.3), 12.0, share=True).shared) == 3
 
@@ -131,7 +131,7 @@ def test_a_rotor_of_another_pattern_can_be_redrilled(good: Job) -> None:
     )
     after = with_edits(other, cure.edits)
     told_after = solve(after).finding("rotor-on-hub")
-    again, first = (told(plan) for plan in (drilling(after), drilling(other)) if plan is not None)
+    again, first = (redrill_text(plan) for plan in (drilling(after), drilling(other)) if plan is not None)
     assert told_after.verdict is Verdict.CAUTION and "from 5×139.7" in told_after.why and again == first
     near = with_edits(good, (("rotor.bolt_circle_mm", 108.0), ("rotor.hole_count", 5)))
     assert [r.action for r in solve(near).finding("rotor-on-hub").remedies if "one hole shared" in r.action]
@@ -142,8 +142,12 @@ def test_a_rotor_of_another_pattern_can_be_redrilled(good: Job) -> None:
     assert solve(plugged).finding("rotor-on-hub").verdict is Verdict.CAUTION
     assert solve(with_edits(plugged, (("rotor.old_holes", "open"),))).finding("rotor-on-hub").verdict is Verdict.STOP
     tight = with_edits(good, (("rotor.hat_inner_diameter_mm", 133.0),))
-    cures = solve(tight).finding("rotor-on-hub").remedies
-    assert [r.edits[0][0] for r in cures] == ["rotor.hat_inner_diameter_mm", "hub.flange_diameter_mm", "hub.mounting"]
-    assert [any("then stops" in told for told in r.side_effects) for r in cures] == [False, False, True]
-    for cure in cures:
+    remedies = solve(tight).finding("rotor-on-hub").remedies
+    assert [r.edits[0][0] for r in remedies] == [
+        "rotor.hat_inner_diameter_mm",
+        "hub.flange_diameter_mm",
+        "hub.mounting",
+    ]
+    assert [any("then stops" in text for text in r.side_effects) for r in remedies] == [False, False, True]
+    for cure in remedies:
         assert solve(with_edits(tight, cure.edits)).finding("rotor-on-hub").verdict is Verdict.OK

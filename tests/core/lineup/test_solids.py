@@ -36,8 +36,8 @@ def test_a_hub_is_flange_barrel_and_stud_heads(hub: Job) -> None:
     assert flange == Ring(0.0, 70.0, -12.0, 0.0)
     assert barrel == Ring(0.0, 70.0, -AXLE_REACH_MM, 0.0, sure=False)
     assert heads == Ring(38.0, 62.0, -24.0, -12.0, sure=False)
-    told = with_edits(hub, (("hub.barrel_diameter_mm", 80.0), ("hub.stud_back_mm", 5.0)))
-    assert hub_rings(told)[1:] == (Ring(0.0, 40.0, -AXLE_REACH_MM, 0.0), Ring(38.0, 62.0, -17.0, -12.0))
+    text = with_edits(hub, (("hub.barrel_diameter_mm", 80.0), ("hub.stud_back_mm", 5.0)))
+    assert hub_rings(text)[1:] == (Ring(0.0, 40.0, -AXLE_REACH_MM, 0.0), Ring(38.0, 62.0, -17.0, -12.0))
     for path in ("hub.bolt_circle_mm", "hub.stud_thread"):
         assert len(hub_rings(with_edits(hub, ((path, None),)))) == 2
 

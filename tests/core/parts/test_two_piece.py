@@ -31,8 +31,8 @@ def test_height_of_ring_on_hat(good: Job) -> None:
 def test_what_does_not_fit_is_told(change: dict[str, object], word: str) -> None:
     """Every way a hat can be the wrong one is said in words; the right one leaves nothing to say."""
     assert misfits(RING, HAT) == ()
-    told = misfits(RING, replace(HAT, **change))
-    assert len(told) == 1 and word in told[0]
+    text = misfits(RING, replace(HAT, **change))
+    assert len(text) == 1 and word in text[0]
 
 
 def test_guesses_of_both_are_kept() -> None:

@@ -106,7 +106,7 @@ def test_what_is_borrowed_is_a_watch_at_best(good: Job) -> None:
             assert finding.verdict is own.verdict
         else:
             assert finding.verdict is min(own.verdict, Verdict.CAUTION, key=lambda v: v.rank), finding.id
-            assert any("measured at the other corner (front right)" in told for told in finding.assumed)
+            assert any("measured at the other corner (front right)" in text for text in finding.assumed)
     part_way = edited(vehicle, "front-left", ("knuckle.lugs[0].x_mm", -61.0))
     assert job_of(part_way, "front-left").borrowed == ("knuckle", "hub"), (
         "one number measured does not make it all measured"

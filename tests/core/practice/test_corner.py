@@ -59,13 +59,13 @@ def fit_at(job: Job, truth: Truth) -> TrialFit:
     """The last trial worked out on gaps as they truly are."""
     offset, slope = true_pose(truth, job, job.trials[-1], run_of(job).done)
     half, spare = (job.trials[-1].station_spacing_mm or 0.0) / 2, 6.0
-    told = {
+    text = {
         f"{end}_{face}": spare / 2 + sign * (offset + way * slope * half)
         for end, way in (("leading", -1.0), ("trailing", 1.0))
         for face, sign in (("outboard", 1.0), ("inboard", -1.0))
     }
     trial = job.trials[-1]
-    exact = replace(trial, gaps_mm=replace(trial.gaps_mm, **told), read_before={})
+    exact = replace(trial, gaps_mm=replace(trial.gaps_mm, **text), read_before={})
     return fit_of(replace(job, trials=(*job.trials[:-1], exact)))
 
 
@@ -146,11 +146,11 @@ def test_the_drawing_of_a_corner_is_true_but_for_what_is_hidden() -> None:
     for seed in range(60):
         truth = truth_of(seed)
         job = set_up(begin_corner(BASE, truth), "rotor_nuts", 4)
-        told = next(f for f in fit_at(job, truth).findings if f.id == "trial-drawn")
+        text = next(f for f in fit_at(job, truth).findings if f.id == "trial-drawn")
         if truth.faults[0] in ("plane", "height"):
-            assert told.value > 1.0, seed
+            assert text.value > 1.0, seed
         elif truth.faults[0] in ("weight", "hands", "lip", "sense", "mixed", "seat", "reading"):
-            assert told.value < 0.5, seed
+            assert text.value < 0.5, seed
 
 
 def test_every_fault_is_hidden_somewhere_and_told() -> None:
@@ -158,7 +158,7 @@ def test_every_fault_is_hidden_somewhere_and_told() -> None:
     assert truth_of(7, 3) == truth_of(7, 3) and len(truth_of(7, 3).faults) == 3
     found = {fault for seed in SEEDS for fault in truth_of(seed, 3).faults}
     assert found == set(FAULTS) == set(HINTS)
-    assert all("{" not in told for seed in SEEDS for told in truth_of(seed, 3).told())
+    assert all("{" not in text for seed in SEEDS for text in truth_of(seed, 3).sentences())
     assert {fault for work in WORK.values() for fault, _ in work.found} == set(FAULTS) - {"seat", "reading"}
 
 
@@ -172,20 +172,20 @@ def test_readings_are_those_of_a_rigid_body() -> None:
     for name in GAPS:
         assert getattr(job.trials[0].gaps_mm, name) == pytest.approx(getattr(wanted, name), abs=0.25)
     run = run_of(job)
-    assert run.minutes == 10.0 and len(run.asked) == 4 and "too far" in run.steps[-1].told and not run.steps[0].told
+    assert run.minutes == 10.0 and len(run.asked) == 4 and "too far" in run.steps[-1].showed and not run.steps[0].text
 
 
 @pytest.mark.parametrize("name", [name for name, work in WORK.items() if work.found])
 def test_what_is_looked_at_finds_its_fault_alone(name: str) -> None:
     """An inspection costs its minutes, finds its own fault once, and nothing in a corner that has another."""
-    fault, told = WORK[name].found[0]
+    fault, text = WORK[name].found[0]
     first = inspect(corner(fault), name)
     run = run_of(first)
-    assert fault in run.done and run.minutes == WORK[name].minutes and run.steps[-1].told == told
+    assert fault in run.done and run.minutes == WORK[name].minutes and run.steps[-1].showed == text
     again = run_of(inspect(first, name))
-    assert again.steps[-1].told == WORK[name].nothing and again.done == run.done
+    assert again.steps[-1].text == WORK[name].nothing and again.done == run.done
     other = inspect(corner("reading"), name)
-    assert run_of(other).steps[-1].told == WORK[name].nothing and not other.trials[-1].read_before
+    assert run_of(other).steps[-1].text == WORK[name].nothing and not other.trials[-1].read_before
 
 
 def test_lip_weight_and_bad_reading() -> None:
@@ -218,11 +218,11 @@ def test_what_is_hidden_still_is_told() -> None:
     """A lock that was reached with a lip still in the hat, or swapped calipers, sits on them: told at the end; what was cured is not."""
     job = replace(BASE, trials=(replace(first_trial(BASE), rotor_nuts=4),))
     lip = truth_with("lip")
-    assert missed(lip, PracticeRun(seed=1), job) == lip.told()
+    assert missed(lip, PracticeRun(seed=1), job) == lip.sentences()
     assert missed(lip, PracticeRun(seed=1, done=("lip",)), job) == ()
     seat = truth_with("seat")
     assert missed(seat, PracticeRun(seed=1), job) == ()
-    assert missed(seat, PracticeRun(seed=1), replace(job, trials=())) == seat.told()
+    assert missed(seat, PracticeRun(seed=1), replace(job, trials=())) == seat.sentences()
     idle = PracticeRun(seed=1, deeds=("0:clean", "0:lip", "0:lip", "0:hands"), moves=4)
     habits = habits_of(
         lip, idle, job

@@ -70,7 +70,7 @@ def test_every_angle_has_the_verdict_of_the_single_path(good: Job, library: Libr
         parts = (("rotor", chance.choice(rotors)), ("caliper", chance.choice(calipers)), ("fit.rotor_spacer_mm", chance.choice((0.0, 3.0))),
                  ("bracket.side", chance.choice(("outboard", "inboard"))))  # fmt: skip
         job = with_edits(good, (*(parts if k > 2 else ()), *VARIANTS[variant]))
-        before = tuple(f for f in solve(job, turns=False, cures=False).findings if f.id in ("tip-gap", "pad-overhang", "pad-inner-edge",
+        before = tuple(f for f in solve(job, turns=False, remedies=False).findings if f.id in ("tip-gap", "pad-overhang", "pad-inner-edge",
                        "slot-gap", "rotor-on-hub", "wheel-stud-engagement", "wheel-on-hub", "caliper-sizes", "rotor-sizes",
                        "lug-sizes", "hub-sizes", "wheel-sizes"))  # fmt: skip
         ranks = sweep_set(still_set(job, float(ANGLES[0]), lengths, before), ANGLES).ranks
@@ -78,7 +78,7 @@ def test_every_angle_has_the_verdict_of_the_single_path(good: Job, library: Libr
         asked = {*chance.sample(range(360), 3), *chance.sample(list(alive), min(len(alive), 4))}
         for angle in asked:
             turned = with_edits(job, (("fit.clock_deg", float(angle)),))
-            assert BY_RANK[ranks[angle]] is worst(solve(turned, turns=False, cures=False).verdicts), (k, angle)
+            assert BY_RANK[ranks[angle]] is worst(solve(turned, turns=False, remedies=False).verdicts), (k, angle)
             met.add(int(ranks[angle]))
     assert met
 
@@ -107,18 +107,18 @@ def test_the_search_finds_what_brute_force_finds(good: Job, library: Library) ->
 def test_every_set_told_is_what_the_single_path_says(good: Job, library: Library) -> None:
     """The whole library: the verdict of each of the best sets, and of some that stop, is that of one whole solution."""
     criteria = Criteria()
-    harvest = list(look(good, library, criteria))[-1]
+    results = list(look(good, library, criteria))[-1]
     space = space_for(library, criteria)
-    assert harvest.done == 1.0 and harvest.combinations == space.combinations >= 40 * 25 * 360 * 3 * 2
-    assert harvest.counts.total() * space.angles == space.combinations and len(harvest.sets) == harvest.most
-    ranks = [found.verdict.rank for found in harvest.sets]
+    assert results.done == 1.0 and results.combinations == space.combinations >= 40 * 25 * 360 * 3 * 2
+    assert results.counts.total() * space.angles == space.combinations and len(results.sets) == results.most
+    ranks = [found.verdict.rank for found in results.sets]
     assert ranks == sorted(ranks, reverse=True) and ranks[0] == Verdict.CAUTION.rank
-    assert harvest.by_play >= 5 and all(found.by_play for found in harvest.sets[:5])
-    chosen = [*harvest.sets[:25], *random.Random(2).sample(harvest.sets, 15)]
+    assert results.by_play >= 5 and all(found.by_play for found in results.sets[:5])
+    chosen = [*results.sets[:25], *random.Random(2).sample(results.sets, 15)]
     for found in chosen:
         assert single_path(found.job)[0] is found.verdict, found.name
     for found in (
-        one for kept in harvest.missed.values() for one in kept[:6]
+        one for kept in results.missed.values() for one in kept[:6]
     ):  # what is told to stop a set does, where it is told
         assert found.decides in {f.id for f in why_not(found.job)}, (found.name, found.decides)
 
@@ -226,8 +226,8 @@ def test_what_is_passed_by_could_not_have_been_kept(good: Job, library: Library,
         every.take(one)
     for one in search(job, space, few.wants):
         few.take(one)
-    told = [[(f.name, f.verdict, f.score, f.feasible, f.decides) for f in found] for found in (few.sets, every.sets)]
-    assert told[0] == told[1][:most] and every.counts.total() == few.counts.total() + few.passed == 5 * 6 * 4
+    text = [[(f.name, f.verdict, f.score, f.feasible, f.decides) for f in found] for found in (few.sets, every.sets)]
+    assert text[0] == text[1][:most] and every.counts.total() == few.counts.total() + few.passed == 5 * 6 * 4
     assert every.passed == 0 and (few.passed > 0 or most > 4)
     again = [f for f in every.sets if f.job.caliper is twins[1] and not f.alike]
     first = [f for f in every.sets if f.job.caliper is calipers[4] and not f.alike]
@@ -289,17 +289,17 @@ def test_near_misses_come_nearest_first(good: Job, library: Library) -> None:
     """Each is as short as its findings made one by one say, added up; none that was looked at misses by less; the rest follows."""
     rotors, calipers = parts_of(library)
     space = SearchSpace(rotors[:8], calipers, (0.0, 3.0), ("outboard",), angles=24)
-    harvest = SearchResults(space.combinations, 10_000)
+    results = SearchResults(space.combinations, 10_000)
     for step in search(job_for(good, Criteria()), space):
-        harvest.take(step)
-    near = harvest.near_misses()
+        results.take(step)
+    near = results.near_misses()
     shorts = [found.short for found in near]
     assert len(near) > 5 and shorts == sorted(shorts) and min(shorts) > 0.0
     for found in near[:20]:
         alone = solve(found.job, turns=False)
         stops = {f.id: abs(f.value - f.limit) for f in alone.findings if f.verdict is Verdict.STOP}
         assert stops[found.decides] <= found.short + 1e-9 <= sum(stops.values()) + 2e-9
-    stopped = [found for found in harvest.sets if found.verdict is Verdict.STOP]
+    stopped = [found for found in results.sets if found.verdict is Verdict.STOP]
     assert [f.nearness for f in stopped] == sorted(f.nearness for f in stopped)
 
 

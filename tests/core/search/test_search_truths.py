@@ -28,7 +28,7 @@ ANGLES = np.array([172.0, 180.0, 184.0, 190.0])
 
 def ranks_of(job: Job) -> list[Verdict]:
     """The sweep's verdict at each of ``ANGLES``."""
-    before = tuple(f for f in solve(job, turns=False, cures=False).findings if f.id in (
+    before = tuple(f for f in solve(job, turns=False, remedies=False).findings if f.id in (
         "tip-gap", "pad-overhang", "pad-inner-edge", "slot-gap", "rotor-on-hub", "wheel-stud-engagement", "wheel-on-hub"))  # fmt: skip
     return [BY_RANK[rank] for rank in sweep_set(still_set(job, float(ANGLES[0]), job.lengths, before), ANGLES).ranks]
 
@@ -36,7 +36,7 @@ def ranks_of(job: Job) -> list[Verdict]:
 def single(job: Job) -> list[Verdict]:
     """The single path's."""
     turned = [with_edits(job, (("fit.clock_deg", float(angle)),)) for angle in ANGLES]
-    return [worst(solve(one, turns=False, cures=False).verdicts) for one in turned]
+    return [worst(solve(one, turns=False, remedies=False).verdicts) for one in turned]
 
 
 def test_what_turns_is_asked_of_a_set_that_nothing_stops_yet(good: Job) -> None:
@@ -53,14 +53,14 @@ def test_what_turns_is_asked_of_a_set_that_nothing_stops_yet(good: Job) -> None:
 
 def test_the_nearest_ring_decides_how_near_a_plate_may_come(good: Job) -> None:
     """The rotor put further and further inboard towards the plate: the sweep says what the single path says, all the way."""
-    high, told = get_value(good, "rotor.overall_height_mm"), []
+    high, text = get_value(good, "rotor.overall_height_mm"), []
     for more in np.arange(0.0, 26.0, 2.0):
         job = with_edits(
             good, (("survey", {}), ("rotor.overall_height_mm", high + float(more)), ("caliper.action", "fixed"))
         )
-        told += ranks_of(job)
+        text += ranks_of(job)
         assert ranks_of(job) == single(job), more
-    assert Verdict.STOP in told and len(set(told)) > 1
+    assert Verdict.STOP in text and len(set(text)) > 1
 
 
 def test_a_boss_within_another_counts_for_nothing(good: Job) -> None:
@@ -157,9 +157,9 @@ def test_the_room_to_rings_is_that_of_one_ring_to_others(good: Job) -> None:
         )
         rings = (replace(rings[0], sure=True), *rings[1:])
         nearest = chance.uniform(0.0, 160.0, 5)
-        told = ring_room(assembly, nearest, rings, 2.0)
+        text = ring_room(assembly, nearest, rings, 2.0)
         wanted = [nearest_gap(Ring(float(near), far, z0, z1), rings, 2.0) for near in nearest]
-        assert told == pytest.approx(wanted, nan_ok=True)
+        assert text == pytest.approx(wanted, nan_ok=True)
 
 
 @pytest.mark.parametrize(

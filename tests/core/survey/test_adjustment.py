@@ -181,8 +181,8 @@ def test_two_mirrored_places_are_never_chosen_between_silently() -> None:
     )  # fmt: skip
     open_ = adjust(plain)
     assert [name for name, *_ in open_.mirrored] == ["second"] and not open_.known("second")
-    told = replace(plain, features=tuple(replace(f, side="below") if f.name == "second" else f for f in plain.features))
-    assert adjust(told).place("second") == pytest.approx(TRUTH["lower"], abs=1e-6)
+    text = replace(plain, features=tuple(replace(f, side="below") if f.name == "second" else f for f in plain.features))
+    assert adjust(text).place("second") == pytest.approx(TRUTH["lower"], abs=1e-6)
     assert adjust(plain, hints={"second": (-60.0, -30.0)}).place("second") == pytest.approx(TRUTH["lower"], abs=1e-6)
     assert adjust(made).place("lower") == pytest.approx(TRUTH["lower"], abs=1e-6)
 

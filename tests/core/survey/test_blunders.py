@@ -74,8 +74,8 @@ def test_the_sentence_names_reading_size_and_what_to_do(network: Maker) -> None:
     done = adjust(replace(made, distances=tuple(distances)))
     assert done.suspects == (2,) and done.passed is False
     assert blunder_of(done, 2) == pytest.approx(0.8, abs=0.15)
-    told = suspect_sentence(done, LengthFormat("mm"))
-    assert distances[2].from_ in told.lower() and "mm long; measure it again" in told
+    text = suspect_sentence(done, LengthFormat("mm"))
+    assert distances[2].from_ in text.lower() and "mm long; measure it again" in text
     assert advise(made, done, LengthFormat("mm"))[0].kind == "again"
 
 
@@ -96,7 +96,7 @@ def test_what_cannot_be_told_apart_is_named_together() -> None:
     assert "One of these 2 readings" in suspect_sentence(done, LengthFormat("mm"))
     scatter = repeats(made)[0]
     assert scatter.mean == pytest.approx(first.value_mm + 0.25) and scatter.chance < 1e-6
-    assert "more than the instrument promises" in scatter.told(LengthFormat("mm"))
+    assert "more than the instrument promises" in scatter.text(LengthFormat("mm"))
 
 
 def test_the_next_reading_advised_is_the_best_of_all(network: Maker) -> None:

@@ -34,9 +34,9 @@ def test_nothing_is_milder_with_the_doubts_of_before(seed: int) -> None:
         except JobError:
             continue
         here = plain(held)
-        told, anew = carried(before, here), assess(here).solution
+        text, anew = carried(before, here), assess(here).solution
         for finding in here.findings:
-            now = told.finding(finding.id)
+            now = text.finding(finding.id)
             assert now.verdict.rank <= finding.verdict.rank and now.value == pytest.approx(finding.value, nan_ok=True)
             all_of_them += 1
             same += now.verdict is anew.finding(finding.id).verdict
@@ -46,18 +46,18 @@ def test_nothing_is_milder_with_the_doubts_of_before(seed: int) -> None:
 def test_the_same_job_has_the_same_doubts() -> None:
     """Carried to where they come from, nothing differs: neither words, nor bands, nor figures."""
     before = assess(plain(demo_job()))
-    told = carried(before, plain(demo_job()))
-    for finding in told.findings:
+    text = carried(before, plain(demo_job()))
+    for finding in text.findings:
         assert repr(finding) == repr(before.solution.finding(finding.id))
-    assert told.spread == before.solution.spread
+    assert text.spread == before.solution.spread
 
 
 def test_the_band_of_play_moves_with_its_value() -> None:
     """The pads 0.3 mm further in: the tip gap's band is carried to where it is worked out a moment later."""
     before = assess(plain(demo_job()))
     here = plain(with_edits(before.solution.job, (("fit.pad_inset_mm", 1.3),)))
-    told, anew = carried(before, here).finding("tip-gap"), assess(here).solution.finding("tip-gap")
-    assert told.band == pytest.approx(anew.band) and told.band != before.solution.finding("tip-gap").band
+    text, anew = carried(before, here).finding("tip-gap"), assess(here).solution.finding("tip-gap")
+    assert text.band == pytest.approx(anew.band) and text.band != before.solution.finding("tip-gap").band
 
 
 def test_what_is_newly_guessed_is_met_by_nothing_and_another_corner_has_its_own() -> None:
@@ -65,9 +65,9 @@ def test_what_is_newly_guessed_is_met_by_nothing_and_another_corner_has_its_own(
     job = demo_job()
     before = assess(plain(job))
     rotor = replace(job.rotor, guessed=("overall_height_mm",))
-    told = carried(before, plain(replace(job, rotor=rotor)))
-    assert all(finding.verdict is not Verdict.OK for finding in told.findings)
-    assert "rotor's overall height" in told.finding("wheel-room").why
+    text = carried(before, plain(replace(job, rotor=rotor)))
+    assert all(finding.verdict is not Verdict.OK for finding in text.findings)
+    assert "rotor's overall height" in text.finding("wheel-room").why
     guessing = assess(plain(replace(job, rotor=rotor)))
     held = {id for id, names in guessing.guesses.items() if names}
     measured = carried(guessing, plain(job))

@@ -4,6 +4,7 @@ import math
 
 import numpy as np
 import pytest
+from bicentra.core.certainty.uncertainty import statement
 
 from bicentra.core.base.chance import chance_met, normal_below, percent
 from bicentra.core.base.finding import Verdict
@@ -11,7 +12,6 @@ from bicentra.core.base.records import replace
 from bicentra.core.base.registry import KINDS, kind_of
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.certainty.assess import across, assess
-from bicentra.core.certainty.doubts import statement
 from bicentra.core.certainty.figures import figure_values
 from bicentra.core.certainty.play import play_bands, radial_play
 from bicentra.core.certainty.propagate import frozen_choices, propagate
@@ -54,7 +54,7 @@ def test_every_finding_spreads_as_monte_carlo_says(used: Job) -> None:
         moved = job
         for path, value, off in zip(inputs.paths, start, draw):
             moved = with_value(moved, path, value + off)
-        solution = solve(moved, turns=False, cures=False, as_cut=frozen.as_cut)
+        solution = solve(moved, turns=False, remedies=False, fixed_stack_up=frozen.fixed_stack_up)
         for name, value in [*((f.id, f.value) for f in solution.findings), *figure_values(solution).items()]:
             values.setdefault(name, []).append(value)
     compared = 0

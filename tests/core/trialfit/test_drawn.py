@@ -43,10 +43,10 @@ def test_another_plate_is_noticed_by_what_it_is(side: str) -> None:
         )  # fmt: skip
         fit = trial_fit(solve(with_edits(job, (("trials", (trial,)),)), turns=False), planned=False)
         assert fit is not None
-        told = next(finding for finding in fit.findings if finding.id == "trial-drawn")
+        text = next(finding for finding in fit.findings if finding.id == "trial-drawn")
         apart = abs(thickness - 12.0) if carries else 0.0
-        assert told.value == pytest.approx(apart, abs=1e-6)
-        assert told.verdict is (Verdict.CAUTION if apart > 0.5 else Verdict.OK)
+        assert text.value == pytest.approx(apart, abs=1e-6)
+        assert text.verdict is (Verdict.CAUTION if apart > 0.5 else Verdict.OK)
     assert (
         next(
             f
@@ -65,5 +65,5 @@ def test_coarse_readings_tell_nothing() -> None:
     trial = Trial(gaps_mm=gaps_of(truth, 0.0, 200.0), station_spacing_mm=SPACING, sd_mm=0.6)
     fit = trial_fit(solve(with_edits(job, (("trials", (trial,)),)), turns=False), planned=False)
     assert fit is not None
-    told = next(finding for finding in fit.findings if finding.id == "trial-drawn")
-    assert told.verdict is Verdict.CAUTION and "Too coarse" in told.why
+    text = next(finding for finding in fit.findings if finding.id == "trial-drawn")
+    assert text.verdict is Verdict.CAUTION and "Too coarse" in text.why

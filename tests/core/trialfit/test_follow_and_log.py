@@ -57,14 +57,14 @@ def test_the_likeliest_reason(offset: float, tilt: float, changes: dict[str, obj
     done = fit_of(BEFORE, after(BEFORE, offset, tilt, shims_mm=GROWN, **changes)).followed
     assert done is not None and done.wanted == pytest.approx((0.76, 0.76)) and done.follows is not bool(likely)
     if likely:
-        assert likely in done.reasons[0].told and math.fsum(r.share for r in done.reasons) == pytest.approx(1.0)
+        assert likely in done.reasons[0].text and math.fsum(r.share for r in done.reasons) == pytest.approx(1.0)
 
 
 def test_an_unmeasured_shim_is_solved() -> None:
     """One unmeasured shim under each bolt moved it by 0.52: so thick it is, and its trial cannot be locked before."""
     fit = fit_of(BEFORE, after(BEFORE, -0.18, shims_mm=ShimStacks(first=(None,), second=(None,))))
     assert [one.thickness for one in fit.measured] == pytest.approx([0.52, 0.52]) and fit.measured[0].sd < 0.05
-    assert any("thickness of every shim" in told for told in fit.standing.missing)
+    assert any("thickness of every shim" in text for text in fit.standing.missing)
     assert all(None in plan.plan.first for plan in fit.moves if plan.plan.place == "lug")
 
 
@@ -84,7 +84,7 @@ def test_from_not_tried_to_locked() -> None:
 
 
 @pytest.mark.parametrize(
-    ("change", "told"),
+    ("change", "text"),
     [
         ({"rotor_nuts": 1}, "two nuts"),
         ({"bolts": "snug"}, "every bolt tight"),
@@ -96,11 +96,11 @@ def test_from_not_tried_to_locked() -> None:
         ({"hub": "another of its type"}, "proves nothing here"),
     ],
 )
-def test_what_a_lock_asks_for(change: dict[str, object], told: str) -> None:
+def test_what_a_lock_asks_for(change: dict[str, object], text: str) -> None:
     """One thing missing is named, and the corner is not locked even where somebody says so."""
     trial = replace(READY, locked=True, **change)
     standing = fit_of(trial).standing
-    assert standing.state is not CornerState.LOCKED and any(told in missing for missing in standing.missing)
+    assert standing.state is not CornerState.LOCKED and any(text in missing for missing in standing.missing)
 
 
 def test_float_by_hand() -> None:
@@ -111,15 +111,15 @@ def test_float_by_hand() -> None:
     met = fit_of(replace(READY, floated=(new, worn)), job=job)
     assert next(f for f in met.findings if f.id == "trial-float").verdict == "ok"
     short = replace(new, outboard_mm=3.0, stops_at="the arm")
-    told = next(f for f in fit_of(replace(READY, floated=(short, worn)), job=job).findings if f.id == "trial-float")
-    assert told.verdict == "stop" and "the arm" in told.why and "after each pass" in told.why
+    text = next(f for f in fit_of(replace(READY, floated=(short, worn)), job=job).findings if f.id == "trial-float")
+    assert text.verdict == "stop" and "the arm" in text.why and "after each pass" in text.why
     assert any("new and with worn" in missing for missing in fit_of(READY, job=job).standing.missing)
 
 
 def test_a_scratch_ring_and_the_truest_index() -> None:
     """A ring of 250 on a 256 rotor lies 3 inside its edge: something touched. The demo's sweeps name the index that runs truest."""
-    told = next(f for f in fit_of(replace(READY, scratch_ring_mm=250.0)).findings if f.id == "trial-turn")
-    assert told.verdict == "stop" and "3 mm inside its edge" in told.why
+    text = next(f for f in fit_of(replace(READY, scratch_ring_mm=250.0)).findings if f.id == "trial-turn")
+    assert text.verdict == "stop" and "3 mm inside its edge" in text.why
     swept = fit_of(replace(READY, runout_mm=0.2), job=demo_job())
     best = survey_corner(demo_job(), demo_job().corner).best_index
     assert best is not None and best.turn == 2

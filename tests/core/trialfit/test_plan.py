@@ -59,8 +59,8 @@ def test_against_every_way_to_deal_the_shims(side: str) -> None:
         plans = [plan for plan in plans_of(job, line, trial, pose) if plan.place == "lug"]
         best = enumerated(job, trial, pose.offset.value, pose.tilt.value)
         seen[best is not None] += 1
-        told = min(((plan.pieces, round(abs(plan.offset), 6)) for plan in plans), default=None)
-        assert told == (None if best is None else pytest.approx(best, abs=2e-6))
+        text = min(((plan.pieces, round(abs(plan.offset), 6)) for plan in plans), default=None)
+        assert text == (None if best is None else pytest.approx(best, abs=2e-6))
     assert min(seen) >= 5
 
 
@@ -167,8 +167,8 @@ def test_what_else_when_shims_cannot() -> None:
         trial = Trial(gaps_mm=gaps_of(offset, 0.0, 3.0), station_spacing_mm=SPACING)
         fit = trial_fit(solve(with_edits(job, (("trials", (trial,)), ("bracket.thickness_mm", 10.0)))))
         assert fit is not None
-        told = " | ".join(one.action for one in fit.alternatives)
-        assert all(word in told for word in wants) and bool(told) is bool(wants)
+        text = " | ".join(one.action for one in fit.alternatives)
+        assert all(word in text for word in wants) and bool(text) is bool(wants)
     lean = Trial(
         gaps_mm=gaps_of(0.0, 0.5, 3.0), station_spacing_mm=SPACING, limits=TrialLimits(offset_mm=0.25, tilt_deg=0.1)
     )

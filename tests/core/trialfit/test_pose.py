@@ -54,8 +54,8 @@ def test_swap_of_ends_and_mirror() -> None:
         trailing_outboard=there.trailing_inboard, trailing_inboard=there.trailing_outboard,
     )  # fmt: skip
     poses = [pose_of(JOB, Trial(gaps_mm=gaps, station_spacing_mm=SPACING)) for gaps in (there, ends, faces)]
-    told = [(pose.offset.value, pose.tilt.value) for pose in poses]
-    assert told[1] == pytest.approx((told[0][0], -told[0][1])) and told[2] == pytest.approx((-told[0][0], -told[0][1]))
+    text = [(pose.offset.value, pose.tilt.value) for pose in poses]
+    assert text[1] == pytest.approx((text[0][0], -text[0][1])) and text[2] == pytest.approx((-text[0][0], -text[0][1]))
 
 
 @pytest.mark.parametrize(
@@ -98,11 +98,11 @@ def test_pair_that_does_not_add_up() -> None:
     good = gaps_of(0.3, 0.1, spare_of(JOB))
     bad = replace(good, leading_outboard=(good.leading_outboard or 0.0) + 0.4)
     assert pose_of(JOB, Trial(gaps_mm=good, station_spacing_mm=SPACING)).against == ()
-    (told,) = pose_of(JOB, Trial(gaps_mm=bad, station_spacing_mm=SPACING)).against
-    assert "leading end add up to 3.40 mm" in told.told and "leaves 3.00 mm" in told.told
-    assert set(told.doubted) == {"leading_outboard", "leading_inboard"}
+    (text,) = pose_of(JOB, Trial(gaps_mm=bad, station_spacing_mm=SPACING)).against
+    assert "leading end add up to 3.40 mm" in text.text and "leaves 3.00 mm" in text.text
+    assert set(text.doubted) == {"leading_outboard", "leading_inboard"}
     bare = with_edits(JOB, (("caliper.slot_width_mm", None),))
-    assert "unlike sums, 0.40 mm apart" in pose_of(bare, Trial(gaps_mm=bad, station_spacing_mm=SPACING)).against[0].told
+    assert "unlike sums, 0.40 mm apart" in pose_of(bare, Trial(gaps_mm=bad, station_spacing_mm=SPACING)).against[0].text
 
 
 def test_height_by_pad_top_and_tip() -> None:

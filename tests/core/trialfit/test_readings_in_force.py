@@ -79,16 +79,16 @@ def test_no_advice_on_readings_that_contradict_each_other() -> None:
         if agrees:
             continue
         assert not fit.moves and not fit.refused and not fit.alternatives and not fit.senses and not fit.settled
-        told = {finding.id: finding.verdict for finding in fit.findings}
-        assert told["trial-readings"] is Verdict.STOP
+        text = {finding.id: finding.verdict for finding in fit.findings}
+        assert text["trial-readings"] is Verdict.STOP
         for id in ("trial-offset", "trial-tilt", "trial-drawn"):
-            assert told[id] is Verdict.UNKNOWN
+            assert text[id] is Verdict.UNKNOWN
         assert next_for(trial).kind in ("read", "again") and fit.standing.state is CornerState.TRYING
     assert seen == {True, False}
 
 
 @pytest.mark.parametrize(
-    ("gaps", "told", "doubted"),
+    ("gaps", "text", "doubted"),
     [
         ((3.02, 3.03, 3.02, 3.03), "add up to 6.05 mm at both ends", "caliper.slot_width_mm"),
         ((3.3, 2.75, 3.3, 2.75), "add up to 6.05 mm at both ends", "caliper.slot_width_mm"),
@@ -98,10 +98,10 @@ def test_no_advice_on_readings_that_contradict_each_other() -> None:
         ((2.0, 1.0, 1.4, 1.0), "trailing end add up to 2.40 mm", "trailing_outboard"),
     ],
 )
-def test_what_is_doubted_first(gaps: tuple[float, ...], told: str, doubted: str) -> None:
+def test_what_is_doubted_first(gaps: tuple[float, ...], text: str, doubted: str) -> None:
     """Slot less rotor leaves 3.0: the end or the gap is named, and the one that is further from where the other end has it comes first."""
     (found,) = contradictions(JOB, Trial(gaps_mm=Gaps(**dict(zip(GAPS, gaps))), station_spacing_mm=SPACING))
-    assert told in found.told and found.doubted[0] == doubted
+    assert text in found.text and found.doubted[0] == doubted
 
 
 def test_other_contradictions() -> None:
@@ -110,17 +110,17 @@ def test_other_contradictions() -> None:
     one = Trial(gaps_mm=Gaps(leading_outboard=39.0))
     assert contradictions(JOB, one)[0].doubted == ("leading_outboard",)
     bands = {"leading_outboard": Between(least=2.0), "leading_inboard": Between(least=2.0)}
-    assert "cannot add up to the 3.00 mm" in contradictions(JOB, Trial(bands_mm=bands))[0].told
+    assert "cannot add up to the 3.00 mm" in contradictions(JOB, Trial(bands_mm=bands))[0].text
     assert contradictions(JOB, Trial(bands_mm={"leading_outboard": Between(least=2.0)})) == ()
     low = {"leading_outboard": Between(most=1.0), "leading_inboard": Between(least=0.1, most=1.0)}
     assert contradictions(JOB, Trial(bands_mm=low))
     line = replace(READY, parting_line_mm=2.0)
     assert (
-        "parting line" in contradictions(JOB, line)[0].told
+        "parting line" in contradictions(JOB, line)[0].text
         and contradictions(JOB, replace(line, parting_line_mm=0.5)) == ()
     )
     deep = replace(READY, deep_by_mm=20.0, deep_gaps_mm=Gaps(leading_outboard=2.0, leading_inboard=2.0))
-    assert "further in" in contradictions(JOB, deep)[0].told
+    assert "further in" in contradictions(JOB, deep)[0].text
     bare = with_edits(JOB, (("caliper.slot_width_mm", None),))
     assert contradictions(bare, one) and not contradictions(bare, Trial(gaps_mm=Gaps(leading_outboard=6.0)))
     assert is_too_wide(JOB, SPARE + 1.01) and not is_too_wide(JOB, SPARE + 0.99) and is_too_wide(bare, 16.0)

@@ -25,14 +25,14 @@ from bicentra.app.theme import Look
 from bicentra.app.widgets.menus import menu_button
 from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.scrolled import scrolled
-from bicentra.app.widgets.tabs import press, tab_row
+from bicentra.app.widgets.tabs import select_tab, tab_row
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket_evaluation import BracketEvaluation
 from bicentra.core.drawing.joint_view import joint_view
 from bicentra.core.drawing.made_view import NOTHING, made_view
 from bicentra.core.drawing.solid_scene import solid_scene
-from bicentra.study.desks.bracket import STATES, BracketDesk, metals_told, numbers_told
+from bicentra.study.desks.bracket import STATES, BracketDesk, metals_text, numbers_text
 from bicentra.study.desks.shaping import standing_at
 from bicentra.study.document.study import Study
 
@@ -46,16 +46,16 @@ class BracketBench(Bench):
     def __init__(self, look: Look, settings: QSettings) -> None:
         super().__init__(look, settings)
         self.desk: BracketDesk | None = None
-        self.kinds = KindsTable(look)
-        self.kinds.picked.connect(self.choose)
-        self.kinds.opened.connect(lambda: self.show_page("part"))
+        self.options_table = KindsTable(look)
+        self.options_table.picked.connect(self.choose)
+        self.options_table.opened.connect(lambda: self.show_page("part"))
         self.view = DrawingView("The part to be made", self.view_state, {})
         self.view.margins = True
         self.view.fit_wanted.connect(self.fit)
         self.view.opened.connect(lambda _tag: self.sheet_wanted.emit("bracket"))
         self.shaper = Shaper(self)
         self.shaper.refused.connect(self.refused)
-        self.shaper.told.connect(self.told)
+        self.shaper.message.connect(self.message)
         self.view.dragged.connect(self.shaper.drag)
         self.view.released.connect(self.shaper.release)
         self.view.released.connect(self.refresh)
@@ -76,7 +76,7 @@ class BracketBench(Bench):
             layout.setSpacing(6)
         self.space = SceneView(look)
         self.space.hide()
-        for page in (self.kinds, self.view, self.space):
+        for page in (self.options_table, self.view, self.space):
             below.addWidget(page, 1)
         below.addWidget(self._side)
         column.addLayout(self._tools())
@@ -86,7 +86,7 @@ class BracketBench(Bench):
         line = QHBoxLayout()
         line.setSpacing(6)
         self.tabs = tab_row(line, PAGES, self.show_page)
-        press(self.tabs, "part")
+        select_tab(self.tabs, "part")
         self.state = QComboBox()
         self.state.addItems(list(STATES))
         self.state.setAccessibleName("State of the threads")
@@ -138,7 +138,7 @@ class BracketBench(Bench):
 
     def show_page(self, name: str) -> None:
         """Show all kinds, the part, its bolts, or everything in space."""
-        press(self.tabs, name)
+        select_tab(self.tabs, name)
         self._show()
         self.fit()
 
@@ -158,7 +158,7 @@ class BracketBench(Bench):
         super().dress(look)
         self.space.look = look
         self.space.fit()
-        self.kinds.dress(look)
+        self.options_table.dress(look)
 
     def refresh(self) -> None:
         """Propose every family for the study as it stands; while something is pulled, follow that alone."""
@@ -166,11 +166,11 @@ class BracketBench(Bench):
         if desk is None or desk.current:
             return
         if self.view.pulling:
-            desk.follow()
+            desk.job_changed()
             self._show()
             return
         desk.refresh()
-        self.kinds.show_kinds(desk.proposals, desk.own, desk.study.job.lengths, desk.study.job.is_left)
+        self.options_table.show_kinds(desk.options, desk.own, desk.study.job.lengths, desk.study.job.is_left)
         self._show()
         if self.view_state.fitted:
             self.fit()
@@ -179,7 +179,7 @@ class BracketBench(Bench):
     @property
     def cards(self) -> list[KindRow]:
         """The rows of the kinds that are drawn."""
-        return self.kinds.rows
+        return self.options_table.rows
 
     def choose(self, proposal: BracketEvaluation) -> None:
         """Show a family; nothing is taken yet."""
@@ -194,18 +194,22 @@ class BracketBench(Bench):
         if desk is None or one is None:
             return
         if not self.view.pulling:
-            self.kinds.mark(one)
+            self.options_table.mark(one)
         listed, spaced = self.tabs["kinds"].isChecked(), self.tabs["space"].isChecked()
         shaped = self.tabs["part"].isChecked() and desk.shaped
         shown: list[tuple[QWidget, bool]] = [(self.state, self.bolting), (self._state_label, self.bolting)]
         shown += [(button, shaped) for button in (self.lighten_button, self.add_button, self.away_button)]
         shown += [(widget, spaced) for widget in (self.pull, self.cut, self.space)]
-        shown += [(self.kinds, listed), (self._side, listed or self.bolting), (self.view, not spaced and not listed)]
+        shown += [
+            (self.options_table, listed),
+            (self._side, listed or self.bolting),
+            (self.view, not spaced and not listed),
+        ]
         for widget, there in shown:
             widget.setVisible(there)
         lengths = desk.study.job.lengths
         if spaced:
-            self.space.show_scene(solid_scene(desk.looked_at(desk.study.solution)))
+            self.space.show_scene(solid_scene(desk.shown_solution(desk.study.solution)))
         if self.bolting:
             self._show_bolts(desk, lengths)
         else:
@@ -215,9 +219,9 @@ class BracketBench(Bench):
 
     def _show_bolts(self, desk: BracketDesk, lengths: LengthFormat) -> None:
         self.view.title = "Bolts in their stacks, from head to tip"
-        assembly = desk.looked_at(desk.study.solution).assembly
+        assembly = desk.shown_solution(desk.study.solution).assembly
         self.view.show_drawing(joint_view(assembly, lengths, desk.chosen is desk.own), {}, 1.0, lengths.units)
-        self.text.setText(bolts_told(desk, self.state.currentText(), lengths))
+        self.text.setText(bolts_text(desk, self.state.currentText(), lengths))
 
     def _show_part(self, desk: BracketDesk, one: BracketEvaluation, lengths: LengthFormat, shaped: bool) -> None:
         job = desk.study.job
@@ -232,7 +236,9 @@ class BracketBench(Bench):
         self.shaper.paths = tuple(values)
         self.view.show_drawing(drawing, values, -1.0 if job.is_left else 1.0, lengths.units)
         other = desk.other_side() if one is desk.own and not self.view.pulling else ""
-        self.text.setText(told(one, lengths) + (f"<p><b>The other side</b></p><p>{escape(other)}</p>" if other else ""))
+        self.text.setText(
+            evaluation_html(one, lengths) + (f"<p><b>The other side</b></p><p>{escape(other)}</p>" if other else "")
+        )
 
     def take(self) -> None:
         """Take the family shown into the job, as one step."""
@@ -240,7 +246,7 @@ class BracketBench(Bench):
         if desk is not None and desk.chosen is not None:
             title = desk.chosen.title
             if self.shaper.change(desk.taking, desk.take_edits()):
-                self.told.emit(f"In use: {title}. The line-up findings now apply to it.")
+                self.message.emit(f"In use: {title}. The line-up findings now apply to it.")
 
     def is_pulled(self) -> bool:
         """Whether a handle of the plate is being pulled."""
@@ -265,7 +271,7 @@ class BracketBench(Bench):
         elif desk is not None and desk.own_is_worse and desk.best is not None:
             self.choose(desk.best)
         else:
-            self.told.emit("Print and export, at the top right: template (Ctrl+P), cutting file (Ctrl+D), solids")
+            self.message.emit("Print and export, at the top right: template (Ctrl+P), cutting file (Ctrl+D), solids")
 
     def take_focus(self) -> None:
         """Give the keyboard to the drawing, or to the first kind where the table is shown."""
@@ -275,7 +281,7 @@ class BracketBench(Bench):
             self.view.setFocus()
 
 
-def bolts_told(desk: BracketDesk, state: str, lengths: LengthFormat) -> str:
+def bolts_text(desk: BracketDesk, state: str, lengths: LengthFormat) -> str:
     """Return what is to be known of the bolts with threads in ``state``: torque, locking, stripping, room behind their heads."""
 
     def lines(texts: tuple[str, ...]) -> str:
@@ -289,16 +295,16 @@ def bolts_told(desk: BracketDesk, state: str, lengths: LengthFormat) -> str:
     holds = desk.against_stripping(lengths)
     threads = f"<p><b>Against stripping</b></p>{lines(holds)}" if holds else ""
     heads = f"<p><b>Behind the heads</b></p>{lines(desk.behind_the_heads())}"
-    return f"{torques}{note}<p>{escape(desk.lock_told(state))}</p>{threads}{heads}"
+    return f"{torques}{note}<p>{escape(desk.lock_text(state))}</p>{threads}{heads}"
 
 
-def told(one: BracketEvaluation, lengths: LengthFormat) -> str:
+def evaluation_html(one: BracketEvaluation, lengths: LengthFormat) -> str:
     """Return a family in words: why, its solved numbers, its findings, its parts."""
-    numbers = "".join(row(*number) for number in numbers_told(one, lengths))
+    numbers = "".join(row(*number) for number in numbers_text(one, lengths))
     parts = "".join(
         row(f"{part.count} × {part.name}", lengths.mass(part.mass_kg), part.material or "material not stated")
         for part in one.bracket.parts
     )
     against = against_list(tuple(f for f in one.findings if f.verdict is not Verdict.OK))
-    metals = "".join(f"<p>{escape(text)}</p>" for text in metals_told(one))
+    metals = "".join(f"<p>{escape(text)}</p>" for text in metals_text(one))
     return f"<p>{escape(one.why)}</p>{against}<table>{numbers}</table><p><b>To be made</b></p><table>{parts}</table>{metals}"

@@ -1,4 +1,6 @@
-"""Every kind of bracket as a row of one table: its picture to a common scale, its verdict, and what it takes, column by column."""
+"""Every kind of bracket as a row of one table: its picture to a common scale, its verdict, and what it takes, column by
+column.
+"""
 
 import math
 
@@ -52,7 +54,7 @@ class KindRow(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus if self.drawn else Qt.FocusPolicy.NoFocus)
         if self.drawn:
             self.setCursor(Qt.CursorShape.PointingHandCursor)
-        self.setAccessibleName(f"{proposal.title}: {proposal.suited.word}. {proposal.why}")
+        self.setAccessibleName(f"{proposal.title}: {proposal.verdict.word}. {proposal.why}")
         self.setToolTip(tip(proposal.why))
 
     def sizeHint(self) -> QSize:
@@ -138,7 +140,7 @@ class KindRow(QWidget):
         paint_shapes(painter, painted(self._drawing), view, self.look)
 
     def _paint_kind(self, painter: QPainter, place: QRectF) -> None:
-        look, verdict = self.look, self.proposal.suited.value
+        look, verdict = self.look, self.proposal.verdict.value
         mark = QRectF(place.left(), 9, MARK_PX, MARK_PX)
         paint_mark(painter, mark, verdict, colour(look.verdict(verdict)), colour(look.paper))
         font = QFont(self.font())
@@ -207,14 +209,14 @@ class KindsTable(QWidget):
         column.addWidget(area, 1)
 
     def show_kinds(
-        self, proposals: tuple[BracketEvaluation, ...], own: BracketEvaluation | None, lengths: LengthFormat, left: bool
+        self, options: tuple[BracketEvaluation, ...], own: BracketEvaluation | None, lengths: LengthFormat, left: bool
     ) -> None:
         """Show every kind: those that are drawn, then those that are not, with the reason."""
         clear_layout(self._column)
-        drawn = tuple(c for c in proposals if c.bracket.shown)
-        scale = common_scale(tuple(c for c in drawn if c.suited is not Verdict.STOP) or drawn)
+        drawn = tuple(c for c in options if c.bracket.shown)
+        scale = common_scale(tuple(c for c in drawn if c.verdict is not Verdict.STOP) or drawn)
         self.rows = []
-        for proposal in (*drawn, *(c for c in proposals if not c.bracket.shown)):
+        for proposal in (*drawn, *(c for c in options if not c.bracket.shown)):
             row = KindRow(proposal, self.look, lengths, left, scale, proposal is own)
             row.picked.connect(self.picked)
             row.opened.connect(self.opened)
@@ -238,8 +240,8 @@ class KindsTable(QWidget):
         self.head.update()
 
 
-def common_scale(proposals: tuple[BracketEvaluation, ...]) -> float:
+def common_scale(options: tuple[BracketEvaluation, ...]) -> float:
     """Return pixels per mm at which the largest of the pictures fits its place."""
-    sizes = [thumb_view(one.bracket).bounds for one in proposals] or [(0.0, 0.0, 1.0, 1.0)]
+    sizes = [thumb_view(one.bracket).bounds for one in options] or [(0.0, 0.0, 1.0, 1.0)]
     wide, high = max(x1 - x0 for x0, _, x1, _ in sizes), max(y1 - y0 for _, y0, _, y1 in sizes)
     return min(PICTURE_PX[0] / wide, PICTURE_PX[1] / high)

@@ -38,7 +38,9 @@ class Eye(Record, frozen=True):
 
 def render(scene: Scene, colours: dict[str, tuple[int, int, int]], paper: tuple[int, int, int], eye: Eye, size: tuple[int, int],
            middle: tuple[float, float, float]) -> Image:  # fmt: skip
-    """Return (height, width, 4), red, green, blue and 255, of the scene about ``middle``; veiled bodies cover every other pixel."""
+    """Return (height, width, 4), red, green, blue and 255, of the scene about ``middle``; veiled bodies cover every
+    other pixel.
+    """
     wide, high = size
     image = np.full((high, wide), _packed(np.array([paper], dtype=float))[0])
     depth: Floats = np.full((high, wide), -np.inf)
@@ -122,8 +124,9 @@ class _Rows(Record, frozen=True):
 
 
 def _rows(corners: tuple[Floats, Floats, Floats], shape: tuple[int, int]) -> _Rows:
-    """Return the stretches of pixels whose middles lie in each of m faces: between the long edge from top to bottom and the two
-    short ones."""  # fmt: skip
+    """Return the stretches of pixels whose middles lie in each of m faces: between the long edge from top to bottom and
+    the two short ones.
+    """
     high, wide = shape
     points = np.stack(corners)[..., :2]
     order = np.argsort(points[..., 1], axis=0, kind="stable")

@@ -25,10 +25,10 @@ TYPED = {
 
 
 class Shaper(QObject):
-    """``refused`` carries field and reason of what is not taken, ``told`` what has been done."""
+    """``refused`` carries field and reason of what is not taken, ``message`` what has been done."""
 
     refused = Signal(str, str)
-    told = Signal(str)
+    message = Signal(str)
 
     def __init__(self, owner: QWidget) -> None:
         super().__init__(owner)
@@ -66,7 +66,7 @@ class Shaper(QObject):
             return
         if self.change(f"Lighten the plate towards {self.study.job.lengths.mass(target_kg, 3)}", edits):
             mass = self.study.job.lengths.mass(self.study.plain_solution.mass_kg, 3)
-            self.told.emit(f"The plate weighs {mass} now; its strength is not calculated yet")
+            self.message.emit(f"The plate weighs {mass} now; its strength is not calculated yet")
 
     def fill_adding(self, menu: QMenu) -> None:
         """Offer what can be added to the plate."""
@@ -91,7 +91,7 @@ class Shaper(QObject):
             self.refused.emit("", str(error))
             return
         if self.change(f"Add a {what}", edits):
-            self.told.emit(f"Added a {what} where most room is: pull it where you want it")
+            self.message.emit(f"Added a {what} where most room is: pull it where you want it")
 
     def _chamfer(self) -> None:
         if self.study is None:

@@ -124,7 +124,9 @@ class CoverBench(Bench):
         self.bench_wanted.emit("lineup")
 
     def _take_notes(self) -> None:
-        """Take what is written in the notes; what is written in one go is one step. Notes that are refused stay to be shortened."""
+        """Take what is written in the notes; what is written in one go is one step. Notes that are refused stay to be
+        shortened.
+        """
         if not self._change("Change the notes", (("notes", self.notes.toPlainText()),), "notes"):
             self.notes.setModified(True)
 

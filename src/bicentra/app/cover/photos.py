@@ -15,7 +15,7 @@ from PySide6.QtWidgets import (
 )
 
 from bicentra.app.theme import LIGHT, Look, colour
-from bicentra.app.widgets.photo_dialog import PICTURES, asked_about
+from bicentra.app.widgets.photo_dialog import PICTURES, edit_photo
 from bicentra.app.widgets.picture_reader import show_small
 from bicentra.app.widgets.plain import plain_label, tip
 from bicentra.app.widgets.scrolled import scrolled
@@ -127,6 +127,6 @@ class PhotoStrip(QWidget):
 
     def open(self, k: int) -> None:
         """Show one photo large; its note may be typed, or the photo taken out of the job."""
-        asked = asked_about(self, self.photos, k, self._where(self.photos[k].file))
+        asked = edit_photo(self, self.photos, k, self._where(self.photos[k].file))
         if asked is not None:
             self.changed.emit(*asked)

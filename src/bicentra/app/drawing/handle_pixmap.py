@@ -9,18 +9,18 @@ from PySide6.QtGui import QPainter, QPen, QPixmap
 from bicentra.app.theme import Look, colour
 
 HANDLE_PX = 11.0
-KNOB_PX = 2 * HANDLE_PX + 4
+DOT_PX = 2 * HANDLE_PX + 4
 """Radius of the disc, and width of its picture [px]."""
 TIP_PX, BARB_PX, BARB_TURN = 7.0, 4.5, 2.6
 
 
 @lru_cache(maxsize=1024)
-def knob_picture(turn_deg: int, hot: bool, look: Look, ratio: float) -> QPixmap:
+def handle_picture(turn_deg: int, hot: bool, look: Look, ratio: float) -> QPixmap:
     """Return the picture of a handle that can go along ``turn_deg`` (clockwise from right) and back, lit where it is ``hot``."""
-    made = QPixmap(math.ceil(KNOB_PX * ratio), math.ceil(KNOB_PX * ratio))
+    made = QPixmap(math.ceil(DOT_PX * ratio), math.ceil(DOT_PX * ratio))
     made.setDevicePixelRatio(ratio)
     made.fill(Qt.GlobalColor.transparent)
-    painter, at = QPainter(made), QPointF(KNOB_PX / 2, KNOB_PX / 2)
+    painter, at = QPainter(made), QPointF(DOT_PX / 2, DOT_PX / 2)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     painter.setBrush(colour(look.glow if hot else look.accent))
     painter.setPen(QPen(colour(look.paper), 2.0))

@@ -15,7 +15,7 @@ ACROSS = 0.3
 
 
 @dataclass
-class Walk:
+class KeyboardNavigation:
     """What is chosen: the key path of a handle or of a number that may be typed over; empty for nothing."""
 
     chosen: str = ""

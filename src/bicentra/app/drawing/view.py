@@ -18,8 +18,8 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from bicentra.app.drawing.drag import Drag
-from bicentra.app.drawing.handle_pixmap import HANDLE_PX, KNOB_PX, knob_picture
-from bicentra.app.drawing.keyboard_navigation import ARROWS, Walk
+from bicentra.app.drawing.handle_pixmap import DOT_PX, HANDLE_PX, handle_picture
+from bicentra.app.drawing.keyboard_navigation import ARROWS, KeyboardNavigation
 from bicentra.app.drawing.scale_bar import paint_scale_bar
 from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.paint import (
@@ -75,7 +75,7 @@ class DrawingView(QWidget):
         self.drawing: Drawing | None = None
         self.labels: tuple[Placed, ...] = ()
         self.flip = 1.0
-        self.exaggeration = self.told = ""
+        self.exaggeration = self.note = ""
         self.margins = False  # whether texts stand round the parts rather than over them
         self.units: Units = "mm"
         self._shapes: tuple[Painted, ...] = ()
@@ -85,7 +85,7 @@ class DrawingView(QWidget):
         self._panning: QPointF | None = None
         self._pressed_at: QPointF | None = None
         self._hover: Handle | None = None
-        self.walk = Walk()
+        self.keyboard = KeyboardNavigation()
         self._values: dict[str, float] = {}
         self._laid: tuple[object, ...] = ()
         self._still = self._layered = self._calm = 0
@@ -179,7 +179,7 @@ class DrawingView(QWidget):
             paint_texts(painter, self.drawing.texts, look, origin, self.view_state.scale)
         self._paint_handles(painter)
         self._paint_focus(painter)
-        if self._drag is not None or self.walk.chosen:
+        if self._drag is not None or self.keyboard.chosen:
             self._paint_value(painter)
 
     def _backdrop(self, turn: QTransform) -> QPixmap:
@@ -188,9 +188,9 @@ class DrawingView(QWidget):
         While something is pulled only what moves is painted anew; what turns out to move is taken out of the layer.
         """
         look, ratio = self.view_state.look, self.devicePixelRatioF()
-        ghosts = self.drawing.ghosts if self.drawing else ()
+        examples = self.drawing.examples if self.drawing else ()
         place = (turn.m11(), turn.dx(), turn.dy(), self.width(), self.height(), ratio)
-        key = (*place, look.name, self.units, self.view_state.lit, ghosts, self.told)
+        key = (*place, look.name, self.units, self.view_state.lit, examples, self.note)
         layer, still = self._layer, self._still
         self._still = len(self._shapes)
         self._calm = self._calm + 1 if still > self._layered else 0
@@ -238,8 +238,8 @@ class DrawingView(QWidget):
             at = self.to_px(handle.at)
             held = self._drag is not None and self._drag.handle.path == handle.path
             hot = held or handle is self._pulled or (self._hover is not None and self._hover.path == handle.path)
-            knob = knob_picture(round(math.degrees(math.atan2(-handle.along[1], handle.along[0]))), hot, look, ratio)
-            painter.drawPixmap(at - QPointF(KNOB_PX / 2, KNOB_PX / 2), knob)
+            dot = handle_picture(round(math.degrees(math.atan2(-handle.along[1], handle.along[0]))), hot, look, ratio)
+            painter.drawPixmap(at - QPointF(DOT_PX / 2, DOT_PX / 2), dot)
 
     def _paint_frame(self, painter: QPainter) -> None:
         """Title, scale bar, what is not measured yet."""
@@ -252,21 +252,21 @@ class DrawingView(QWidget):
         title = QRectF(10, 6, self.width() - 20, line_px)
         shown = painter.fontMetrics().elidedText(self.title, Qt.TextElideMode.ElideRight, int(title.width()))
         painter.drawText(title, Qt.AlignmentFlag.AlignLeft, shown)
-        if self.told:
+        if self.note:
             painter.setPen(colour(look.glow))
             line = QRectF(10, 6 + line_px, self.width() - 20, line_px)
-            text = painter.fontMetrics().elidedText(self.told, Qt.TextElideMode.ElideRight, int(line.width()))
+            text = painter.fontMetrics().elidedText(self.note, Qt.TextElideMode.ElideRight, int(line.width()))
             painter.drawText(line, Qt.AlignmentFlag.AlignLeft, text)
         font.setWeight(QFont.Weight.Normal)
         painter.setFont(font)
         if not self.exaggeration:  # an exaggerated drawing tells its factor in the title and has no bar
             paint_scale_bar(painter, self.view_state, self.units, (self.width(), self.height()))
-        for row, ghost in enumerate(drawing.ghosts[:6] if drawing else ()):
+        for row, example in enumerate(drawing.examples[:6] if drawing else ()):
             painter.setPen(colour(look.unknown))
             painter.drawText(
                 QRectF(10, 8 + line_px * (row + 1), self.width() - 20, line_px),
                 Qt.AlignmentFlag.AlignLeft,
-                f"◊ {ghost}"[:160],
+                f"◊ {example}"[:160],
             )
 
     def _paint_focus(self, painter: QPainter) -> None:
@@ -278,7 +278,7 @@ class DrawingView(QWidget):
     def _paint_value(self, painter: QPainter) -> None:
         """The value being pulled, or the one chosen by keys, beside its handle in large figures."""
         handle, look = self._drag.handle if self._drag is not None else self._pulled, self.view_state.look
-        label = self.walk.label(self.labels)
+        label = self.keyboard.label(self.labels)
         if label is not None:
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(QPen(colour(look.glow), 3.0))
@@ -311,7 +311,7 @@ class DrawingView(QWidget):
     @property
     def _pulled(self) -> Handle | None:
         """The handle that is chosen by keys."""
-        return self.walk.handle(self.drawing.handles) if self.drawing is not None else None
+        return self.keyboard.handle(self.drawing.handles) if self.drawing is not None else None
 
     # Pointer -----------------------------------------------------------------------------------
 
@@ -459,15 +459,15 @@ class DrawingView(QWidget):
     def _walk_on(self, key: Qt.Key, shift: bool) -> bool:
         """Go round by keys, pull or type over what is chosen; False for a key that means nothing here."""
         handles = self.drawing.handles if self.drawing is not None else ()
-        handle, label = self._pulled, self.walk.label(self.labels)
+        handle, label = self._pulled, self.keyboard.label(self.labels)
         if key == Qt.Key.Key_N:
-            self.walk.step(handles, self.labels, back=shift)
+            self.keyboard.step(handles, self.labels, back=shift)
         elif key == Qt.Key.Key_Escape and self._drag is None and (handle is not None or label is not None):
-            self.walk.chosen = ""
+            self.keyboard.chosen = ""
         elif label is not None and key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.typed_over.emit(label.edits, label_rect(label, self.origin()))
         elif handle is not None and key in ARROWS and math.isfinite(self._values.get(handle.path, math.nan)):
-            value = self.walk.nudged(handle, self._values[handle.path], key, 10.0 if shift else 1.0)
+            value = self.keyboard.nudged(handle, self._values[handle.path], key, 10.0 if shift else 1.0)
             if value is not None:
                 self.dragged.emit(handle, value)
                 self.released.emit()

@@ -16,7 +16,7 @@ from PySide6.QtWidgets import (
 from bicentra.app.widgets.plain import plain_label
 from bicentra.study.desks.survey import ReadingAsk
 from bicentra.study.gauges.gauge import BAUD_RATES, PORT, STYLES, GaugeEvent, GaugeSettings, LineGauge, ports
-from bicentra.study.gauges.simulated import SimulatedGauge, asked_values, lines
+from bicentra.study.gauges.simulated import SimulatedGauge, gauge_values, lines
 
 SIMULATED_S, SEED, BAUD = 2.0, 1, 9600
 STATES = {"lost": "!", "garbled": "!", "flooding": "!"}
@@ -61,13 +61,15 @@ class GaugeBox(QObject):
         self._gauge = LineGauge(settings, self._came.emit)
         self._gauge.start()
 
-    def simulate(self, asked: Callable[[], ReadingAsk | None], seed: int = SEED, every: float = SIMULATED_S) -> None:
+    def simulate(
+        self, current_ask: Callable[[], ReadingAsk | None], seed: int = SEED, every: float = SIMULATED_S
+    ) -> None:
         """Start the simulated gauge and listen to it by the same way as to a real one. Raises ``GaugeError``.
 
-        It plays what ``asked`` returns at that moment, as the demo's corner has it; silent for what it has not.
+        It plays what ``current_ask`` returns at that moment, as the demo's corner has it; silent for what it has not.
         """
         self.stop()
-        self.simulated = SimulatedGauge(seed, every, lines(seed, asked_values(asked)))
+        self.simulated = SimulatedGauge(seed, every, lines(seed, gauge_values(current_ask)))
         self.connect_to(GaugeSettings(self.simulated.port), keep=False)
 
     def stop(self) -> None:

@@ -14,13 +14,15 @@ WRONG = ("lost", "garbled", "flooding")
 
 
 class GaugeStrip(QWidget):
-    """``reading`` carries a value [mm], its line and whether it was simulated. ``asked`` tells the simulated gauge what to play."""
+    """``reading`` carries a value [mm], its line and whether it was simulated. ``current_ask`` tells the simulated
+    gauge what to play.
+    """
 
     reading = Signal(float, str, bool)
 
-    def __init__(self, settings: QSettings, asked: Callable[[], ReadingAsk | None]) -> None:
+    def __init__(self, settings: QSettings, current_ask: Callable[[], ReadingAsk | None]) -> None:
         super().__init__()
-        self._asked = asked
+        self._current_ask = current_ask
         self.box = GaugeBox(self, settings)
         self.box.reading.connect(self.reading)
         self.box.state.connect(self.tell)
@@ -52,7 +54,7 @@ class GaugeStrip(QWidget):
     def simulate(self) -> None:
         """Start the simulated gauge and listen to it."""
         try:
-            self.box.simulate(self._asked)
+            self.box.simulate(self._current_ask)
         except GaugeError as error:
             self.tell("lost", str(error))
 

@@ -44,7 +44,7 @@ if TYPE_CHECKING:
 
 Pane = TypeVar("Pane", bound="SidePane")
 ROOM_PX = (36.0, 110.0)
-GHOST = "Dashed: example only, not measured"
+EXAMPLE = "Dashed: example only, not measured"
 DRUMS = "Drum brake: nothing is fitted here"
 SIDE_PX = (236, 336)
 SEARCH_DELAY_MS, DETAIL_DELAY_MS, PULLED_DELAY_MS = 180, 120, 300
@@ -218,13 +218,13 @@ class LineupBench(Bench):
             return
         solution, ring, values = desk.solution, desk.ring, desk.values()
         previewed = desk.preview is not None
-        missing = desk.blanks if not self.pulling else ()
+        missing = desk.required_inputs if not self.pulling else ()
         for view in (self.face, self.section):
-            view.told = "Preview, not accepted yet" if previewed else ""
+            view.note = "Preview, not accepted yet" if previewed else ""
         if desk.keeps_drums:
-            self.face.told = self.section.told = DRUMS
+            self.face.note = self.section.note = DRUMS
         elif missing and not previewed:
-            self.face.told = self.section.told = GHOST
+            self.face.note = self.section.note = EXAMPLE
         job = solution.job
         flip, units = -1.0 if job.is_left else 1.0, units_of(job.display_units)
         along, across = _ghosts(solution, missing) if missing else self._views(solution)
@@ -418,7 +418,7 @@ class LineupBench(Bench):
         except QuantityError as error:
             self.refused.emit(path, str(error))
             return False
-        asked = path in {blank.path for blank in self.desk.blanks}
+        asked = path in {blank.path for blank in self.desk.required_inputs}
         taken = self.change(label, edits)
         if taken and asked:
             QTimer.singleShot(0, lambda: self._ask_after(path))
@@ -428,7 +428,7 @@ class LineupBench(Bench):
         """Ask for the missing measurement that is taken next."""
         blank = self.desk.blank_after(path) if self.desk is not None else None
         if blank is not None:
-            from bicentra.core.drawing.ghost_section import ALONG
+            from bicentra.core.drawing.example_section import ALONG
 
             (self.section if ALONG.fullmatch(blank.path) else self.face).ask(blank.path)
         else:
@@ -484,7 +484,7 @@ class LineupBench(Bench):
 
 def _ghosts(solution: Solution, missing: tuple[RequiredInput, ...]) -> tuple[Drawing, Drawing]:
     """Return the dotted corner along the axle and across the rotor, drawn only while something is missing."""
-    from bicentra.core.drawing.ghost_corner import ghost_face
-    from bicentra.core.drawing.ghost_section import ghost_section
+    from bicentra.core.drawing.example_corner import example_face
+    from bicentra.core.drawing.example_section import example_section
 
-    return ghost_face(solution, missing), ghost_section(solution, missing)
+    return example_face(solution, missing), example_section(solution, missing)

@@ -33,9 +33,9 @@ class MissingRow(QWidget):
         column.setContentsMargins(0, 4, 0, 4)
         column.setSpacing(1)
         self.box: FieldBox | None = _box(path, job)
-        self.told = plain_label()
-        self.told.setObjectName("faint")
-        self.told.setWordWrap(True)
+        self.note = plain_label()
+        self.note.setObjectName("faint")
+        self.note.setWordWrap(True)
         if self.box is not None:
             self.box.setSizePolicy(
                 QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred
@@ -48,7 +48,7 @@ class MissingRow(QWidget):
             line = plain_label("A wheel: from the library on the Parts bench, or added on the Job sheet")
             line.setWordWrap(True)
             column.addWidget(line)
-        column.addWidget(self.told)
+        column.addWidget(self.note)
 
 
 def _box(path: str, job: Job) -> "FieldBox | None":
@@ -77,12 +77,12 @@ class MissingPane(SidePane):
         self.area.setProperty(CHOICES, True)
         self._desk: LineupDesk | None = None
         self.rows: dict[str, MissingRow] = {}
-        self._asked: Job | None = None
+        self._shown_for: Job | None = None
         self._busy = False
 
     def open_for(self, desk: LineupDesk) -> None:
         """Ask for what is missing of the job on ``desk``, begun anew."""
-        self._desk, self.rows, self._asked = desk, {}, None
+        self._desk, self.rows, self._shown_for = desk, {}, None
         clear_layout(self._list)
         self.state.setText("Looking for what is missing …")
         self.follow()
@@ -90,9 +90,9 @@ class MissingPane(SidePane):
     def follow(self) -> None:
         """Bring the rows up to date with the job as it stands; what was typed stays where it is."""
         desk = self._desk
-        if desk is None or self._busy or not self.isVisible() or self._asked is desk.study.job:
+        if desk is None or self._busy or not self.isVisible() or self._shown_for is desk.study.job:
             return
-        job = self._asked = desk.study.job
+        job = self._shown_for = desk.study.job
         look, self._busy = desk.missing(), True
         task = workers.Task("What to measure", lambda _: look())
         task.signals.finished.connect(lambda found: self._found(job, found))
@@ -114,12 +114,12 @@ class MissingPane(SidePane):
         if desk is None or job is not desk.study.job:
             return
         units, first = units_of(job.display_units), not self.rows
-        text = {one.path: desk.told_of(one) for one in found}
+        text = {one.path: desk.text_of(one) for one in found}
         for path in text:
             if path not in self.rows:
                 self._add(MissingRow(path, job))
         for path, row in self.rows.items():
-            row.told.setText(
+            row.note.setText(
                 text.get(path, "taken" if get_value(job, path) not in (None, ()) else "not needed any more")
             )
             if row.box is not None:

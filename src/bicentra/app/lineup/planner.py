@@ -90,7 +90,7 @@ class PlannerPane(SidePane):
         self.bar.setRange(0, 100)
         self._task: workers.Task | None = None
         self._desk: LineupDesk | None = None
-        self._asked = 0
+        self._request = 0
         self.cards: list[PlanCard] = []
 
     def open_for(self, desk: LineupDesk) -> None:
@@ -108,8 +108,8 @@ class PlannerPane(SidePane):
         self.state.setText("Combining remedies, each combination solved …")
         self.bar.setValue(0)
         self.bar.show()
-        self._asked += 1
-        number = self._asked
+        self._request += 1
+        number = self._request
         look = self._desk.plans(self.everything.isChecked())
         task = workers.Task("Plans", lambda running: (number, look(running.report)))
         task.signals.progressed.connect(self._progressed)
@@ -123,7 +123,7 @@ class PlannerPane(SidePane):
         if self._task is not None:
             self._task.cancel()
             self._task = None
-            self._asked += 1
+            self._request += 1
 
     def close_it(self) -> None:
         """Leave the plans; nothing is taken."""
@@ -136,7 +136,7 @@ class PlannerPane(SidePane):
 
     def _found(self, answer: "tuple[int, tuple[RemedyPlan, ...]]") -> None:
         number, plans = answer
-        if number != self._asked:  # an answer to an older question
+        if number != self._request:  # an answer to an older question
             return
         self._task = None
         self.bar.hide()

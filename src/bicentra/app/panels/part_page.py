@@ -19,7 +19,7 @@ from bicentra.core.base.wording import units_of
 from bicentra.core.drawing.part_sheets.table import part_sheet
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job
-from bicentra.study.desks.measuring import how_to_measure, needed_told
+from bicentra.study.desks.measuring import how_to_measure, needed_text
 from bicentra.study.document.study import Study
 
 ROOM_PX, REST_MS = (280.0, 190.0), 250
@@ -99,13 +99,13 @@ class PartPage(QWidget):
         """Work out in a thread what the size in hand is needed for, and say it beside how it is measured."""
         path, job = self._lit, self._study().job
         if path and self.isVisible():
-            task = workers.Task("What it is needed for", lambda _: needed_told(job, path))
-            task.signals.finished.connect(lambda told: self._say_what_for(path, job, told))
+            task = workers.Task("What it is needed for", lambda _: needed_text(job, path))
+            task.signals.finished.connect(lambda text: self._say_what_for(path, job, text))
             workers.start(task)
 
-    def _say_what_for(self, path: str, job: Job, told: object) -> None:
-        if isValid(self) and path == self._lit and told:  # the window may be gone by now
-            self.how.setText(f"{how_to_measure(path, job)} {told}")
+    def _say_what_for(self, path: str, job: Job, text: object) -> None:
+        if isValid(self) and path == self._lit and text:  # the window may be gone by now
+            self.how.setText(f"{how_to_measure(path, job)} {text}")
 
     def _type_over(self, path: str, rect: QRectF) -> None:
         box = self._panel.boxes.get(path) if self._panel is not None else None
@@ -139,8 +139,8 @@ class PartPage(QWidget):
         drawing, panel = self.view.drawing, self._panel
         if drawing is None or panel is None:
             return ()
-        shown = {one.edits for one in drawing.dimensions if one.ghost} | {
-            one.edits for one in drawing.notes if one.ghost
+        shown = {one.edits for one in drawing.dimensions if one.example} | {
+            one.edits for one in drawing.notes if one.example
         }
         return tuple(path for path in panel.boxes if path in shown)
 

@@ -11,7 +11,7 @@ from bicentra.app.parts import table_dialog
 from bicentra.app.parts.compare import ComparePage
 from bicentra.app.parts.find import FindPage
 from bicentra.app.theme import Look
-from bicentra.app.widgets.tabs import press, tab_row
+from bicentra.app.widgets.tabs import select_tab, tab_row
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.search.run import FoundSet
 from bicentra.study.desks.parts import PartsDesk
@@ -78,7 +78,7 @@ class PartsBench(Bench):
         if written:
             self.desk.read_anew()
             self.finder.show_desk(self.desk)
-            self.told.emit(f"Imported into your library: {len(written)} parts")
+            self.message.emit(f"Imported into your library: {len(written)} parts")
 
     def write_table(self, kind: str) -> None:
         """Ask for a name and write every part of ``kind`` to a table, in the units shown."""
@@ -90,12 +90,12 @@ class PartsBench(Bench):
         except BicentraError as error:
             self.refused.emit("", str(error))
         else:
-            self.told.emit(f"Written: {path}, {count} parts")
+            self.message.emit(f"Written: {path}, {count} parts")
 
     def show_page(self, name: str) -> None:
         """Show the page called ``name``: compare or find."""
         self.pages.setCurrentWidget(self.finder if name == "find" else self.compare)
-        press(self.tabs, name)
+        select_tab(self.tabs, name)
         self.refresh()
         self.changed.emit()
 

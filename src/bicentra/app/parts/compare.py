@@ -121,10 +121,10 @@ class ComparePage(QWidget):
         if desk is None:
             return
         came_off, over = self.above.currentText() == CAME_OFF, self.over.isChecked()
-        state = (desk.study.job, desk.looked_at, came_off, over)
+        state = (desk.study.job, desk.shown_job, came_off, over)
         if state == self._shown:
             return
-        self._shown, laid, lengths = state, desk.laid(came_off), desk.lengths
+        self._shown, laid, lengths = state, desk.comparison(came_off), desk.lengths
         alone = desk.proposal is None and not came_off  # nothing is laid below yet: the job's own parts once
         shown = (laid.above,) if alone else (laid.above, laid.below)
         self.view.show_drawing(parts_view(shown, lengths, over and not alone), {}, 1.0, lengths.units)

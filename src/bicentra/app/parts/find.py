@@ -23,9 +23,11 @@ from bicentra.core.search.run import BY_PLAY, FoundSet
 from bicentra.study.desks.parts import PartsDesk
 from bicentra.study.desks.search import NEAR, reasons
 
-SUITS = "Fits pedal and heat"
+FITS = "Fits pedal and heat"
 GOOD, WEAK, PAUSE_MS = 0.75, 0.35, 250
-"""A criterion met beyond or below this share is told as good or as weak; a pause in typing after which a set is looked up [ms]."""
+"""A criterion met beyond or below this share is told as good or as weak; a pause in typing after which a set is looked
+up [ms].
+"""
 
 
 class FindPage(QWidget):
@@ -105,16 +107,16 @@ class FindPage(QWidget):
         self.near.setToolTip("Only the sets that are stopped by little, the nearest first, with what is missing")
         self.near.toggled.connect(self._near_misses)
         self.near.hide()
-        self.suits = QPushButton(SUITS)
-        self.suits.setCheckable(True)
-        self.suits.setToolTip(
+        self.fits = QPushButton(FITS)
+        self.fits.setCheckable(True)
+        self.fits.setToolTip(
             "Only sets that pass brake balance, master cylinder and repeated street stops on this vehicle"
         )
-        self.suits.toggled.connect(self._suiting)
-        self.suits.hide()
+        self.fits.toggled.connect(self._suiting)
+        self.fits.hide()
         row.addWidget(self.go)
         row.addWidget(self.near)
-        row.addWidget(self.suits)
+        row.addWidget(self.fits)
         row.addWidget(self.bar)
         row.addWidget(self.state, 1)
         return row
@@ -181,8 +183,8 @@ class FindPage(QWidget):
             self.refused.emit("", str(error))
             return
         search, self._called = self.desk.search(criteria), ("", None)
-        self.suits.setChecked(False)
-        self.suits.setText(SUITS)
+        self.fits.setChecked(False)
+        self.fits.setText(FITS)
 
         def work(running: workers.Task) -> object:
             for done, new in search:
@@ -244,11 +246,11 @@ class FindPage(QWidget):
         asked, lengths = self.filter.text(), self.desk.lengths
         self.stops.show_stops(self.desk.stops(), self.painter.look)
         self.near.setVisible(bool(self.desk.stops()))
-        self.suits.setVisible(any(found.feasible for found in self.desk.sets) and not self.running)
+        self.fits.setVisible(any(found.feasible for found in self.desk.sets) and not self.running)
         shown = self.desk.named(asked, NEAR if self.near.isChecked() else self.stops.reason) or self._those_called(
             asked
         )
-        if self.suits.isChecked() and self._suit is not None:
+        if self.fits.isChecked() and self._suit is not None:
             shown = tuple(found for found in shown if id(found) in self._suit)
         self.model.show(shown, lengths)
         row = self.model.row_of(self.chosen)
@@ -259,7 +261,7 @@ class FindPage(QWidget):
             waits, missed = self._typed.isActive() or self._called[1] is None, asked.strip() and not shown
             none = "Looking for it in the library" if waits else "No set has all these words in its names"
             self.map.empty = none if missed else "Needs the lugs' places"
-            if self.suits.isChecked() and not shown:
+            if self.fits.isChecked() and not shown:
                 self.map.empty = "No set fits the vehicle as it is: fix its pedal first (Shift+F11)"
         self.map.show_sets(shown, self.chosen, lengths)
         self._tell()
@@ -270,11 +272,11 @@ class FindPage(QWidget):
         if not on or self.desk is None:
             self._show()
             return
-        self.suits.setText("Looking …")
+        self.fits.setText("Looking …")
         look = self.desk.suiting()
         task = workers.Task("Pedal and heat", lambda _: look())
         task.signals.finished.connect(self._suit_known)
-        task.signals.failed.connect(lambda told: self.refused.emit("", told))
+        task.signals.failed.connect(lambda message: self.refused.emit("", message))
         workers.start(task)
 
     def look_anew(self) -> None:
@@ -282,13 +284,13 @@ class FindPage(QWidget):
         if self.desk is None or self.desk.study.vehicle is self._vehicle:
             return
         self._vehicle = self.desk.study.vehicle
-        self.suits.setChecked(False)
-        self.suits.setText(SUITS)
+        self.fits.setChecked(False)
+        self.fits.setText(FITS)
         self._tell()
 
     def _suit_known(self, found: frozenset[int]) -> None:
         self._suit = found
-        self.suits.setText(f"{SUITS}: {len(found)}")
+        self.fits.setText(f"{FITS}: {len(found)}")
         self._show()
 
     def _near_misses(self, on: bool) -> None:
@@ -318,7 +320,7 @@ class FindPage(QWidget):
         look = self.desk.called(text)
         task = workers.Task("Find a set", lambda _: look())
         task.signals.finished.connect(lambda found: self._answer(text, found))
-        task.signals.failed.connect(lambda told: self.refused.emit("", told))
+        task.signals.failed.connect(lambda message: self.refused.emit("", message))
         workers.start(task)
 
     def _answer(self, text: str, found: tuple[FoundSet, ...]) -> None:
@@ -357,10 +359,10 @@ class FindPage(QWidget):
             self.why.setText("Choose a set in the list or on the map to read why it ranks there.")
             return
         head = f"<p><b>{escape(found.name)}</b></p>"
-        on_vehicle = tables.effects_told(self.desk.effects(found), self.desk.lengths) if self.desk is not None else ""
+        on_vehicle = tables.effects_text(self.desk.effects(found), self.desk.lengths) if self.desk is not None else ""
         against = tables.against_list(reasons(found))
         order = (on_vehicle, against) if found.feasible else (against, on_vehicle)
-        self.why.setText("".join((head, criteria_told(found), *order)))
+        self.why.setText("".join((head, criteria_text(found), *order)))
 
     def _lay(self) -> None:
         if self.chosen is not None:
@@ -371,7 +373,7 @@ class FindPage(QWidget):
             self.taken.emit(self.chosen)
 
 
-def criteria_told(found: FoundSet) -> str:
+def criteria_text(found: FoundSet) -> str:
     """Return what is good and what is weak about a set, and its score."""
     if not found.feasible:
         nearest = ", where it misses least" if is_known(found.short) else ""

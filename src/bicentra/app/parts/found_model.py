@@ -61,7 +61,7 @@ def named(decides: str) -> str:
         return decides
 
 
-def _stop_told(found: FoundSet, lengths: LengthFormat) -> str:
+def _stop_text(found: FoundSet, lengths: LengthFormat) -> str:
     if is_known(found.short):
         return f"short by {lengths.gap(found.short)}: “{named(found.decides)}”"
     return f"stopped by “{named(found.decides)}”"
@@ -70,7 +70,7 @@ def _stop_told(found: FoundSet, lengths: LengthFormat) -> str:
 def second_line(found: FoundSet, lengths: LengthFormat) -> str:
     """Return what a set comes to in one line."""
     fit = found.job.fit
-    text = [f"{fit.clock_deg or 0:g}°"] if found.feasible else [_stop_told(found, lengths)]
+    text = [f"{fit.clock_deg or 0:g}°"] if found.feasible else [_stop_text(found, lengths)]
     if found.feasible and found.decides:
         text.append("play in the bolt holes" if found.by_play else named(found.decides))
     if fit.rotor_spacer_mm:

@@ -36,7 +36,9 @@ class SetMap(QWidget):
         self.setAccessibleName("Map of the sets: tip gap against axial offset, marks grow with the plate's thickness")
 
     def show_sets(self, sets: tuple[FoundSet, ...], chosen: FoundSet | None, lengths: LengthFormat) -> None:
-        """Show ``sets``, best last so that they lie on top; ``chosen`` is ringed. Stopped ones far from all others are left out."""
+        """Show ``sets``, best last so that they lie on top; ``chosen`` is ringed. Stopped ones far from all others are
+        left out.
+        """
         known = [s for s in sets if math.isfinite(s.axial_offset) and math.isfinite(s.tip_gap)]
         fit = [s for s in known if s.feasible]
         self._chosen, self.lengths = chosen, lengths

@@ -7,7 +7,7 @@ from bicentra.app.part_dialog import difference_row, heads
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.parts_view import PartSet
-from bicentra.core.heat.effects import Effects, told_shares
+from bicentra.core.heat.effects import Effects, shares_text
 from bicentra.core.parts.weights import Weights
 from bicentra.study.desks.part_sets import SetTrial, set_differences
 
@@ -84,11 +84,11 @@ def against_list(findings: tuple[Finding, ...]) -> str:
     )
 
 
-def effects_told(effects: Effects | None, lengths: LengthFormat) -> str:
+def effects_text(effects: Effects | None, lengths: LengthFormat) -> str:
     """Return what a set does to the whole vehicle, and what of pedal and heat speaks against it; empty where nothing is known."""
     if effects is None:
         return ""
-    text = [told_shares(effects)]
+    text = [shares_text(effects)]
     if math.isfinite(effects.foot):
         text.append(f"{lengths.force(effects.foot)} at the pedal for 6.43 m/s²")
     if math.isfinite(effects.peak):
@@ -99,5 +99,5 @@ def effects_told(effects: Effects | None, lengths: LengthFormat) -> str:
         text.append(f"with pads of friction {effects.mu:g} as this axle has them")
     line = ", ".join(part for part in text if part)
     head = f"<p><b>On this vehicle:</b> {escape(line)}.</p>" if line else ""
-    against = tuple(f for f in effects.asked if f.verdict in (Verdict.STOP, Verdict.UNKNOWN))
+    against = tuple(f for f in effects.findings if f.verdict in (Verdict.STOP, Verdict.UNKNOWN))
     return head + against_list(against[:MOST_AGAINST])

@@ -21,7 +21,7 @@ from bicentra.app.widgets.findings_model import FindingsModel
 from bicentra.app.widgets.plain import plain_label, tip
 from bicentra.app.widgets.row import RowPainter, dress_rows, row_list
 from bicentra.app.widgets.scrolled import scrolled
-from bicentra.app.widgets.tabs import press, tab_row
+from bicentra.app.widgets.tabs import select_tab, tab_row
 from bicentra.app.widgets.typed import TypedLine
 from bicentra.core.base.errors import BicentraError, JobError
 from bicentra.core.base.finding import Finding, Verdict
@@ -31,12 +31,12 @@ from bicentra.core.drawing.balance_view import balance_view
 from bicentra.core.drawing.chain_view import chain_view
 from bicentra.core.drawing.model import Handle
 from bicentra.core.hydraulics.before import before_of
-from bicentra.core.hydraulics.missing import missing_of, told_missing
+from bicentra.core.hydraulics.missing import missing_of, missing_text
 from bicentra.core.hydraulics.travel import travel_at
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.labels import label_at
 from bicentra.study.desks.pedal import BASELINE, MOST_FOOT_N, PedalDesk
-from bicentra.study.desks.pedal_shelf import NumberPlace
+from bicentra.study.desks.pedal_library import NumberPlace
 from bicentra.study.document.study import Study
 
 ROOM_PX, SIDE_PX, NARROW_PX = (60.0, 80.0), (290, 380), 1000
@@ -144,10 +144,10 @@ class PedalBench(Bench):
             self._before.addWidget(caption)
             self._before.addWidget(field)
             self.baseline[name] = field
-        self.changed_told = plain_label()
-        self.changed_told.setWordWrap(True)
+        self.changed_text = plain_label()
+        self.changed_text.setWordWrap(True)
         self._before.addSpacing(10)
-        self._before.addWidget(self.changed_told)
+        self._before.addWidget(self.changed_text)
         self._before.addStretch(1)
         self.pages = [asked, scrolled(masters), before, scrolled(said)]
         for page in self.pages:
@@ -159,7 +159,7 @@ class PedalBench(Bench):
         """The tabs of what is drawn, and its sheet to take away."""
         shown = QHBoxLayout()
         self.drawn_tabs = tab_row(shown, SHOWN, self.show_drawn)
-        press(self.drawn_tabs, "pedal")
+        select_tab(self.drawn_tabs, "pedal")
         shown.addStretch(1)
         self.sheet_button = QPushButton("Sheet…")
         self.sheet_button.setToolTip("Pedal or heat as one page of PDF")
@@ -198,13 +198,13 @@ class PedalBench(Bench):
 
     def show_page(self, name: str) -> None:
         """Show findings, masters, the pedal as it was, or what is often said."""
-        press(self.tabs, name)
+        select_tab(self.tabs, name)
         for page, (key, _) in zip(self.pages, PAGES):
             page.setVisible(key == name)
 
     def show_drawn(self, name: str) -> None:
         """Show machine and balance, or the temperatures; the findings go with it."""
-        press(self.drawn_tabs, name)
+        select_tab(self.drawn_tabs, name)
         self.drawn.setCurrentIndex([key for key, _ in SHOWN].index(name))
         self._make_room()
         self.refresh()
@@ -238,7 +238,7 @@ class PedalBench(Bench):
         )
         self._show_masters(desk)
         self._show_claims(desk)
-        self.changed_told.setText("\n\n".join(desk.changed_told))
+        self.changed_text.setText("\n\n".join(desk.changed_text))
         for name, field in self.baseline.items():
             field.show_text(desk.baseline_text(name))
         self.changed.emit()
@@ -262,7 +262,7 @@ class PedalBench(Bench):
     def _locks(self, decel: float) -> str:
         """Say whether something locks at the vehicle's own grip."""
         desk = self.desk
-        if desk is not None and desk.is_wish:
+        if desk is not None and desk.is_preview:
             return ""
         one = desk.work.locks[-1] if desk is not None and desk.work.locks else None
         if one is None or not one.first or not is_known(decel) or desk is None or desk.foot < one.foot:
@@ -288,8 +288,8 @@ class PedalBench(Bench):
     def _show_claims(self, desk: PedalDesk) -> None:
         """Put what is often said beside what is so on this vehicle."""
         clear_layout(self._said)
-        for claim in desk.claims:
-            for text, name in ((f"“{claim.said}”", "head"), (claim.told, "")):
+        for misconception in desk.misconceptions:
+            for text, name in ((f"“{misconception.said}”", "head"), (misconception.text, "")):
                 line = plain_label(text)
                 line.setObjectName(name)
                 line.setWordWrap(True)
@@ -334,7 +334,7 @@ class PedalBench(Bench):
             return ""
         if len(desk.baseline_open) == len(BASELINE):
             return "Note the pedal now: you cannot measure it later."
-        lacks = told_missing(desk.vehicle)
+        lacks = missing_text(desk.vehicle)
         if lacks:
             return f"Type what the balance still needs: {lacks}."
         bad = next((f for f in desk.work.findings if f.verdict is not Verdict.OK), None)
@@ -382,13 +382,13 @@ class PedalBench(Bench):
         """Take a part from the shelf; what it only guesses is told and stays open."""
         text = list[str]()
         if self.attempt(lambda desk: text.append(desk.take_part(place, number))) and text[0]:
-            self.told.emit(text[0])
+            self.message.emit(text[0])
 
     def _keep_part(self, place: NumberPlace) -> None:
         """Ask for a name and keep what the vehicle has on the shelf."""
         name = dialogs.ask_name(self, "Keep in the library", f"What is this {place.kind} called?")
         if name and self.attempt(lambda desk: desk.keep_part(place, name)):
-            self.told.emit(f"In the library: {name}")
+            self.message.emit(f"In the library: {name}")
 
     def _open_sheet(self, path: str) -> None:
         """Open the sheet of a part of the corner that is worked on; of another axle it is said where it is typed."""
@@ -397,7 +397,7 @@ class PedalBench(Bench):
         if desk is not None and desk.study.job.corner.startswith(axle):
             self.sheet_wanted.emit("bracket" if part == "fit" else part)
         else:
-            self.told.emit(f"That is a size of the {axle} axle: go to one of its corners first (F10)")
+            self.message.emit(f"That is a size of the {axle} axle: go to one of its corners first (F10)")
 
     def _take_train(self, name: str, text: str) -> None:
         """Take a number of the train; one that is refused stays as it was typed."""
@@ -424,19 +424,19 @@ class PedalBench(Bench):
 
     def is_pulled(self) -> bool:
         """Whether a bore, a lever or the knee is being pulled."""
-        return self.desk is not None and self.desk.is_wish
+        return self.desk is not None and self.desk.is_preview
 
     def _pull(self, handle: Handle, value: float) -> None:
         if self.desk is not None:
-            self.desk.wish(handle.path, value)
+            self.desk.preview(handle.path, value)
             self._show_drawings()
 
     def _let_go(self) -> None:
-        self.attempt(lambda desk: desk.keep_wish())
+        self.attempt(lambda desk: desk.commit_preview())
 
     def _give_back(self) -> None:
         if self.desk is not None:
-            self.desk.drop_wish()
+            self.desk.drop_preview()
             self.refresh()
 
     def _press(self, foot: int) -> None:

@@ -79,8 +79,8 @@ class HeatPage(DrawnPage):
             field.show_text(desk.train_text(name))
         self.needed.setText(desk.hot.needed)
         self.needed.setVisible(bool(desk.hot.needed))
-        self.besides.setText(" ".join(desk.hot_told))
-        self.besides.setVisible(bool(desk.hot_told))
+        self.besides.setText(" ".join(desk.hot_text))
+        self.besides.setVisible(bool(desk.hot_text))
         rise = desk.hot.hottest_rise
         self.hand.setVisible(is_known(rise))
         if is_known(rise):

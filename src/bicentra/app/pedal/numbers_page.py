@@ -14,21 +14,22 @@ from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.quantities import LENGTH, MASS
 from bicentra.core.base.wording import units_of
-from bicentra.core.hydraulics.missing import missing_of, told_missing
+from bicentra.core.hydraulics.missing import missing_of, missing_text
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.threads import THREADS
 from bicentra.core.parts.vehicle import AXLES, Axle
 from bicentra.study.desks.pedal import PedalDesk
-from bicentra.study.desks.pedal_numbers import Group, NumberField, columns_of, height_told
-from bicentra.study.desks.pedal_shelf import NumberPlace, places_of
+from bicentra.study.desks.pedal_library import NumberPlace, places_of
+from bicentra.study.desks.pedal_numbers import Group, NumberField, columns_of, height_text
 
-WIDE_PX, MOST_TOLD = 8, 3
+WIDE_PX, MOST_LISTED = 8, 3
 
 
 class NumbersPage(QWidget):
-    """``given`` carries where a number stands in the file and what it becomes; ``drums`` an axle that gets drums, or loses them;
-    ``elsewhere`` what is missing and has a sheet of its own; ``taken`` where a part from the shelf goes, and which; ``kept`` what
-    goes to the shelf."""  # fmt: skip
+    """``given`` carries where a number stands in the file and what it becomes; ``drums`` an axle that gets drums, or
+    loses them; ``elsewhere`` what is missing and has a sheet of its own; ``taken`` where a part from the shelf goes,
+    and which; ``kept`` what goes to the shelf.
+    """
 
     given = Signal(str, object)
     drums = Signal(str, bool)
@@ -77,7 +78,7 @@ class NumbersPage(QWidget):
                 value = None
             if isinstance(box, ChoiceField | TextField):
                 box.show_value(value, units)
-        lacks = told_missing(desk.vehicle)
+        lacks = missing_text(desk.vehicle)
         self.lacks.setText(f"Still missing: {lacks}." if lacks else "Nothing missing.")
         self.go.setVisible(bool(lacks))
 
@@ -109,8 +110,8 @@ class NumbersPage(QWidget):
             column.setSpacing(2)
             for group in groups:
                 self._head(column, group.title)
-                for asked in group.asked:
-                    self._add(column, asked)
+                for field in group.fields:
+                    self._add(column, field)
                 if group.title == "Vehicle":
                     self.scales = TwoScales(self._height, self._take_height)
                     column.addWidget(self.scales)
@@ -119,10 +120,10 @@ class NumbersPage(QWidget):
             column.addStretch(1)
             self._columns.addWidget(side, 1)
 
-    def _add(self, column: QVBoxLayout, asked: NumberField) -> None:
-        box = _box_for(asked)
+    def _add(self, column: QVBoxLayout, field: NumberField) -> None:
+        box = _box_for(field)
         box.committed.connect(self.given)
-        self.boxes[asked.path] = box
+        self.boxes[field.path] = box
         column.addWidget(box)
 
     def _head(self, column: QVBoxLayout, title: str) -> None:
@@ -133,17 +134,17 @@ class NumbersPage(QWidget):
         place = places_of(self._desk.vehicle).get(title) if self._desk is not None else None
         if place is not None:
             help = "Take a part's numbers from the library, or keep these there; it can be taken back"
-            shelf = menu_button("From the library…", help, lambda menu: self._fill(menu, place))
-            shelf.setAccessibleName(f"{title}: take from the library, or keep there")
-            row.addWidget(shelf)
-            self.shelves[title] = shelf
+            library_button = menu_button("From the library…", help, lambda menu: self._fill(menu, place))
+            library_button.setAccessibleName(f"{title}: take from the library, or keep there")
+            row.addWidget(library_button)
+            self.shelves[title] = library_button
         column.addLayout(row)
 
     def _fill(self, menu: QMenu, place: NumberPlace) -> None:
         """Offer what lies on the shelf for ``place``, and to keep what is there."""
-        for number, text in enumerate(self._desk.on_shelf(place.kind) if self._desk is not None else ()):
+        for number, text in enumerate(self._desk.in_library(place.kind) if self._desk is not None else ()):
             menu.addAction(text.replace("&", "&&"), partial(self.taken.emit, place, number))
-        for problem in self._desk.library.problems[:MOST_TOLD] if self._desk is not None else ():
+        for problem in self._desk.library.problems[:MOST_LISTED] if self._desk is not None else ():
             menu.addAction(f"Skipped: {problem}".replace("&", "&&")).setEnabled(False)
         menu.addSeparator()
         menu.addAction("Keep these numbers in the library…", lambda: self.kept.emit(place))
@@ -160,7 +161,7 @@ class NumbersPage(QWidget):
         self.kinds[name] = button
 
     def _height(self, lifted: float, lift: float) -> float:
-        return height_told(self._desk.vehicle, lifted, lift) if self._desk is not None else float("nan")
+        return height_text(self._desk.vehicle, lifted, lift) if self._desk is not None else float("nan")
 
     def _take_height(self, height: float) -> None:
         self.given.emit("vehicle.cg_height_mm", height)
@@ -185,11 +186,11 @@ class TwoScales(QFrame):
         self.use = QPushButton()
         self.use.clicked.connect(self._use)
         self.use.hide()
-        self.told = plain_label()
-        self.told.setObjectName("faint")
-        self.told.setWordWrap(True)
-        self.told.hide()
-        column.addWidget(self.told)
+        self.note = plain_label()
+        self.note.setObjectName("faint")
+        self.note.setWordWrap(True)
+        self.note.hide()
+        column.addWidget(self.note)
         column.addWidget(self.use)
 
     def _typed(self, name: str, value: object) -> None:
@@ -201,8 +202,8 @@ class TwoScales(QFrame):
         height = self._ask(self._given["lifted"], self._given["lift"]) if both else float("nan")
         self.use.setVisible(is_known(height))
         self.use.setText(f"Take {height:.0f} mm" if is_known(height) else "")
-        self.told.setVisible(both and not is_known(height))
-        self.told.setText(
+        self.note.setVisible(both and not is_known(height))
+        self.note.setText(
             "Needs mass, level front load, wheelbase and front tyre; lifted, the front must weigh more than level."
         )
 
@@ -210,17 +211,17 @@ class TwoScales(QFrame):
         self._take(round(self._ask(self._given["lifted"], self._given["lift"]), 1))
 
 
-def _box_for(asked: NumberField) -> FieldBox:
+def _box_for(field: NumberField) -> FieldBox:
     """Return the field that fits what is asked."""
-    path, text = asked.path, asked.told
-    if asked.several is not None:
+    path, text = field.path, field.text
+    if field.several is not None:
         return ListField(
-            path, text.label, asked.several, "All pistons of one caliper on that side, with ; between them"
+            path, text.label, field.several, "All pistons of one caliper on that side, with ; between them"
         )
     if text.thread:
         return _narrow(ChoiceField(path, text.label, tuple(THREADS), text.help, "not stated"))
     if text.choices:
-        return _narrow(ChoiceField(path, text.label, text.choices, text.help, "not stated" if asked.free else ""))
+        return _narrow(ChoiceField(path, text.label, text.choices, text.help, "not stated" if field.free else ""))
     if text.kind is None:
         return TextField(path, text.label, text.help)
     return QuantityField(path, text.label, text.kind, text.help)

@@ -14,7 +14,7 @@ class TravelPage(DrawnPage):
 
     def __init__(self, look: Look) -> None:
         super().__init__("Where the master's stroke goes", look)
-        self.told = self.over_words("stage by stage")
+        self.note = self.over_words("stage by stage")
 
     def show_desk(self, desk: PedalDesk) -> None:
         """Show the stages of a stop of ``desk``'s vehicle."""
@@ -30,4 +30,4 @@ class TravelPage(DrawnPage):
             text.append(
                 "A residual valve holds shoes a little out: it is counted as none, so the true travel is shorter."
             )
-        self.told.setText(" ".join(text))
+        self.note.setText(" ".join(text))

@@ -156,5 +156,5 @@ def _fill(card: PictureCard, job: RecentJob) -> None:
         card.show_words(job.title, ("Cannot be used", where, job.fault), None, None)
         return
     corner = job.corner
-    lines = (f"{corner.name.replace('-', ' ').capitalize()}: {corner.told}", where, f"Next: {corner.step}")
+    lines = (f"{corner.name.replace('-', ' ').capitalize()}: {corner.text}", where, f"Next: {corner.step}")
     card.show_words(job.title, lines, corner.verdict, corner.picture, corner.left)

@@ -27,7 +27,7 @@ from bicentra.app.survey.sheet import SurveySheet
 from bicentra.app.survey.sides import FacesSide, RunoutSide
 from bicentra.app.theme import Look
 from bicentra.app.widgets.plain import plain_label
-from bicentra.app.widgets.tabs import press, tab_row
+from bicentra.app.widgets.tabs import select_tab, tab_row
 from bicentra.app.widgets.typed import TypedLine
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.records import replace
@@ -51,10 +51,10 @@ class SurveyBench(Bench):
         self.desk: SurveyDesk | None = None
         self.sheet = SurveySheet(self.view_state)
         self.entry = EntryBar()
-        self.gauge = GaugeStrip(settings, self.asked)
+        self.gauge = GaugeStrip(settings, self.current_ask)
         self.readings, self.faces, self.runout, self.parts = ReadingsSide(), FacesSide(), RunoutSide(), PartsSide()
         self.commands = Commands(self)
-        self._offers: list[QPushButton] = []
+        self._context_menu: list[QPushButton] = []
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
@@ -216,7 +216,7 @@ class SurveyBench(Bench):
         """Show readings, faces, runout or parts."""
         self.stack.setCurrentWidget(getattr(self, name))
         self.shown.setCurrentWidget({"faces": self.faces.view, "runout": self.runout.view}.get(name, self.sheet))
-        press(self.tabs, name)
+        select_tab(self.tabs, name)
         self._show_current_side()
 
     def _show(self) -> None:
@@ -233,7 +233,7 @@ class SurveyBench(Bench):
         places = pick_places(job, done)
         self.sheet.show_features({name: (flip * x, y) for name, (x, y) in places.items()})
         self.sheet.adders.settle(desk.survey.axis is not None)
-        self.entry.show_ask(desk.asked, desk.lengths.units)
+        self.entry.show_ask(desk.current_ask, desk.lengths.units)
         self._show_current_side()
         self._show_offers()
 
@@ -248,10 +248,10 @@ class SurveyBench(Bench):
             current.show_done(desk.study.job, desk.done, desk.lengths)
 
     def _show_offers(self) -> None:
-        for button in self._offers:
+        for button in self._context_menu:
             button.hide()
             button.deleteLater()
-        self._offers = []
+        self._context_menu = []
         roomy = self.height() >= ROOMY_PX  # on a low window the line at the bottom says the first of them
         self._next_head.setVisible(roomy)
         for advice in (self.desk.advice if self.desk and roomy else ())[:MOST_OFFERS]:
@@ -267,8 +267,8 @@ class SurveyBench(Bench):
             inside.addWidget(label)
             button.setFixedHeight(label.heightForWidth(self._side_box.width() - 26) + 14)
             button.setAccessibleName(advice.sentence)
-            button.clicked.connect(lambda _checked=False, advice=advice: self.follow(advice))
-            self._offers.append(button)
+            button.clicked.connect(lambda _checked=False, advice=advice: self.take_advice(advice))
+            self._context_menu.append(button)
             self._next.addWidget(button)
 
     def fit(self) -> None:
@@ -284,14 +284,14 @@ class SurveyBench(Bench):
 
     def next_sentence(self) -> str:
         """Return what to do next, in one sentence."""
-        offers = self.desk.advice if self.desk is not None else ()
-        return offers[0].sentence if offers else "The survey has all it needs: use it in the job."
+        advice = self.desk.advice if self.desk is not None else ()
+        return advice[0].sentence if advice else "The survey has all it needs: use it in the job."
 
     def do_next(self) -> None:
         """Do what the sentence says."""
-        offers = self.desk.advice if self.desk is not None else ()
-        if offers:
-            self.follow(offers[0])
+        advice = self.desk.advice if self.desk is not None else ()
+        if advice:
+            self.take_advice(advice[0])
         else:
             self.commands.use()
 
@@ -313,7 +313,7 @@ class SurveyBench(Bench):
             return False
         return True
 
-    def follow(self, advice: ReadingAdvice) -> None:
+    def take_advice(self, advice: ReadingAdvice) -> None:
         """Do what ``advice`` says: ask for its reading, or the question it stands for."""
         desk = self.desk
         if desk is None or desk.ask_for(advice):
@@ -338,12 +338,12 @@ class SurveyBench(Bench):
     def gauged(self, value: float, text: str, played: bool) -> None:
         """A reading has come from the gauge: it answers what is asked for as if typed, marked when it was only ``played``."""
         desk = self.desk
-        if desk is None or not self.isVisible() or desk.asked is None:
+        if desk is None or not self.isVisible() or desk.current_ask is None:
             self.gauge.tell("garbled", f"{text}: ignored, no reading is asked for")
-        elif desk.asked.is_angle:
+        elif desk.current_ask.is_angle:
             self.gauge.tell("garbled", f"{text}: ignored, an angle is asked for")
         elif self.attempt(lambda: (desk.take_played if played else desk.take)(value)):
-            self.told.emit(f"Gauge: {text}")
+            self.message.emit(f"Gauge: {text}")
 
     def _instrument(self, name: str) -> None:
         if self.desk is not None:
@@ -351,8 +351,8 @@ class SurveyBench(Bench):
 
     def _spot(self, at: float, radius: float) -> None:
         desk = self.desk
-        if desk is not None and desk.asked is not None and desk.asked.kind in ("depth", "sweep"):
-            desk.ask(replace(desk.asked, at_deg=at, radius_mm=radius))
+        if desk is not None and desk.current_ask is not None and desk.current_ask.kind in ("depth", "sweep"):
+            desk.ask(replace(desk.current_ask, at_deg=at, radius_mm=radius))
 
     def _named(self) -> None:
         self.settings.setValue("survey/by", self.by.text())
@@ -419,9 +419,9 @@ class SurveyBench(Bench):
         """Ask for every distance once more."""
         self.with_desk(lambda desk: desk.ask_all_again())
 
-    def asked(self) -> ReadingAsk | None:
+    def current_ask(self) -> ReadingAsk | None:
         """Return the reading asked for now."""
-        return self.desk.asked if self.desk is not None else None
+        return self.desk.current_ask if self.desk is not None else None
 
     def let_go(self) -> None:
         """The window closes: no thread is left behind."""

@@ -11,7 +11,7 @@ from bicentra.core.base.records import replace
 from bicentra.core.parts.survey import Feature
 from bicentra.study.desks.photos import of_reading, photos_of
 from bicentra.study.desks.readings import export_readings, import_readings
-from bicentra.study.desks.readings_told import LISTS
+from bicentra.study.desks.readings_text import LISTS
 
 if TYPE_CHECKING:
     from bicentra.app.survey.bench import SurveyBench
@@ -91,7 +91,7 @@ class Commands:
             label = f"Use the survey of {desk.corner.replace('-', ' ')}"
             if self.bench.attempt(lambda: desk.study.edit(label, plan.edits)):
                 count = len(plan.changes)
-                self.bench.told.emit(
+                self.bench.message.emit(
                     f"{count} number{'' if count == 1 else 's'} of the survey are in the job. Undo takes them back."
                 )
 
@@ -110,7 +110,7 @@ class Commands:
             survey, added = import_readings(path, desk.survey)
             if added:
                 desk.write(f"Import {added} readings from {path.name}", survey)
-            self.bench.told.emit(f"{added} readings imported from {path.name}; readings already there are skipped.")
+            self.bench.message.emit(f"{added} readings imported from {path.name}; readings already there are skipped.")
 
         self.bench.attempt(take)
         self.bench.fit()
@@ -123,7 +123,7 @@ class Commands:
         name = Path.home() / f"{desk.corner}-readings.csv"
         path = dialogs.ask_save(self.bench, name, "Write readings", "Tables (*.csv)")
         if path is not None and self.bench.attempt(lambda: export_readings(path, desk.survey)):
-            self.bench.told.emit(f"Written: {path}")
+            self.bench.message.emit(f"Written: {path}")
 
     def correct(self, which: str, index: int) -> None:
         """Ask what a reading should say, and keep what it said."""

@@ -18,7 +18,7 @@ from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import PartMeasure
 from bicentra.core.survey.corner import Surveyed
 from bicentra.core.survey.recipes import BY_NAME, RECIPES, Recipe
-from bicentra.study.desks.readings_told import worked_out
+from bicentra.study.desks.readings_text import worked_out
 
 
 class PartsSide(QWidget):

@@ -16,9 +16,9 @@ from bicentra.app.widgets.row import Index, Row, RowPainter, dress_rows, row_lis
 from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.survey.corner import Surveyed
-from bicentra.study.desks.readings_told import ReadingRow, reading_rows, summary_of
+from bicentra.study.desks.readings_text import ReadingRow, reading_rows, summary_of
 
-TOLD_PX = 118
+TEXT_PX = 118
 
 
 class ReadingsModel(QAbstractListModel):
@@ -45,7 +45,7 @@ class ReadingsModel(QAbstractListModel):
         if role == Qt.ItemDataRole.DisplayRole:
             return item.title
         if role in (Qt.ItemDataRole.AccessibleTextRole, Qt.ItemDataRole.ToolTipRole):
-            return item.told
+            return item.text
         return None
 
 
@@ -65,10 +65,10 @@ class ReadingsSide(QWidget):
         self._painter = RowPainter(self._row_at)
         self.list = row_list(self.model, self._painter, "Readings, doubtful ones first")
         self.list.selectionModel().currentChanged.connect(self._choose)
-        self.told = plain_label()
-        self.told.setWordWrap(True)
-        self.told.setTextFormat(Qt.TextFormat.PlainText)
-        self.told.setObjectName("faint")
+        self.note = plain_label()
+        self.note.setWordWrap(True)
+        self.note.setTextFormat(Qt.TextFormat.PlainText)
+        self.note.setObjectName("faint")
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         self.summary = plain_label()
@@ -80,11 +80,11 @@ class ReadingsSide(QWidget):
         holder.setObjectName("panelBody")
         inside = QVBoxLayout(holder)
         inside.setContentsMargins(6, 4, 6, 4)
-        inside.addWidget(self.told)
+        inside.addWidget(self.note)
         inside.addStretch(1)
         scroll = scrolled(holder)
         scroll.setMinimumHeight(56)
-        scroll.setMaximumHeight(TOLD_PX)
+        scroll.setMaximumHeight(TEXT_PX)
         scroll.setAccessibleName("The chosen reading")
         column.addWidget(scroll)
         row = QGridLayout()
@@ -137,7 +137,7 @@ class ReadingsSide(QWidget):
 
     def _choose(self) -> None:
         row = self.current()
-        self.told.setText(row.told if row else "No reading has been taken yet.")
+        self.note.setText(row.text if row else "No reading has been taken yet.")
         for button in (self.again_button, self.correct_button, self.photo_button):
             button.setEnabled(row is not None)
         there = row is not None and self.photographed(row.list, row.index)

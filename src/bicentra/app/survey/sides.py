@@ -19,7 +19,7 @@ from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import SIMULATED
 from bicentra.core.survey.corner import Surveyed
 from bicentra.core.survey.words import way_word
-from bicentra.study.desks.readings_told import face_names, least_runout
+from bicentra.study.desks.readings_text import face_names, least_runout
 
 ROOM_PX = (60.0, 52.0)
 PLAYED = "simulated, not measured"

@@ -25,7 +25,7 @@ from bicentra.app.widgets.findings_model import FindingsModel
 from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.row import RowPainter, dress_rows, row_list
 from bicentra.app.widgets.scrolled import scrolled
-from bicentra.app.widgets.tabs import press, tab_row
+from bicentra.app.widgets.tabs import select_tab, tab_row
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import units_of
 from bicentra.core.drawing.model import Handle
@@ -35,7 +35,7 @@ from bicentra.core.parts.trial import GAPS, Trial
 from bicentra.core.trialfit.log import CornerState
 from bicentra.core.trialfit.plan import limits_of
 from bicentra.core.trialfit.pose import pose_of
-from bicentra.study.desks.practice import Answer, PracticeDesk, answer_told
+from bicentra.study.desks.practice import Answer, PracticeDesk, answer_text
 from bicentra.study.desks.survey import ReadingAsk
 from bicentra.study.desks.trialfit import TrialDesk
 from bicentra.study.document.study import Study
@@ -57,7 +57,7 @@ class TrialfitBench(Bench):
         self.view.title = f"The slot, seen from its opening: {self.view.exaggeration}"
         self.card, self.box, self.held, self.line = MoveCard(), StockBox(), HeldSide(), Timeline(look)
         self.strip = PracticeStrip()
-        self.gauge = GaugeStrip(settings, self._gap_asked)
+        self.gauge = GaugeStrip(settings, self._gap_ask)
         self.practice: PracticeDesk | None = None
         self.answer: Answer | None = None
         self.hands = Hands(self)
@@ -176,7 +176,7 @@ class TrialfitBench(Bench):
 
     def show_page(self, name: str) -> None:
         """Show the next shims, how it is set up, the findings, or what the lock needs."""
-        press(self.tabs, name)
+        select_tab(self.tabs, name)
         self.pages.setCurrentIndex([page for page, _ in PAGES].index(name))
 
     def show_finding(self, id: str) -> None:
@@ -190,7 +190,7 @@ class TrialfitBench(Bench):
     def show_trial(self, number: int) -> None:
         """Show an earlier trial, or the last."""
         if self.desk is not None:
-            self.desk.number, self.desk.wish, self.desk.place = number, None, 0
+            self.desk.number, self.desk.preview, self.desk.place = number, None, 0
             self.refresh()
 
     def refresh(self) -> None:
@@ -208,7 +208,7 @@ class TrialfitBench(Bench):
         self.held.show_trial(desk.trial, units, job.caliper.action == "floating")
         self.held.setEnabled(open_now)
         self.model.show(fit.findings if fit is not None else (), units)
-        self.state.setText(self._state_told())
+        self.state.setText(self._state_text())
         self.line.show_stops(
             tuple(self._stop(k, t) for k, t in enumerate(desk.trials)), desk.shown, self.view_state.look
         )
@@ -225,15 +225,17 @@ class TrialfitBench(Bench):
         if desk is None:
             return
         trial, move = desk.trial, desk.move
-        wish = desk.wish if desk.wish is not None else move.plan if move is not None and not move.stays else None
-        thought = desk.wish
+        preview = (
+            desk.preview if desk.preview is not None else move.plan if move is not None and not move.stays else None
+        )
+        thought = desk.preview
         truth = self.answer.pose if self.answer is not None and desk.is_last else None
-        drawing = slot_view(desk.study.job, trial or Trial(), max(desk.shown, 0), desk.fit, wish, thought, truth)
+        drawing = slot_view(desk.study.job, trial or Trial(), max(desk.shown, 0), desk.fit, preview, thought, truth)
         values = {handle.path: desk.height_of(handle.path) for handle in drawing.handles}
-        self.view.told = "" if trial is not None else "Nothing tried yet: dashed example"
+        self.view.note = "" if trial is not None else "Nothing tried yet: dashed example"
         self.view.show_drawing(drawing, values, 1.0, units_of(desk.study.job.display_units))
 
-    def _state_told(self) -> str:
+    def _state_text(self) -> str:
         desk = self.desk
         fit = desk.fit if desk is not None else None
         if desk is None or fit is None:
@@ -314,7 +316,7 @@ class TrialfitBench(Bench):
         if practice is None or desk is None:
             self.strip.hide()
             return
-        self.strip.show_practice(practice, answer_told(self.answer) if self.answer is not None else ())
+        self.strip.show_practice(practice, answer_text(self.answer) if self.answer is not None else ())
         self.begin_button.setVisible(practice.run is None)
 
     def do_move(self) -> None:
@@ -344,7 +346,7 @@ class TrialfitBench(Bench):
                 "trials", f"Not locked yet. Missing: {'; '.join(missing[:3])}" + (" …" if len(missing) > 3 else "")
             )
         else:
-            self.told.emit("Locked: the final stack is kept with the corner")
+            self.message.emit("Locked: the final stack is kept with the corner")
 
     def photo(self) -> None:
         """Show the photo of the trial that is shown, or ask for one."""
@@ -353,7 +355,7 @@ class TrialfitBench(Bench):
             of = f"{desk.study.job.corner}: trial {desk.shown + 1}"
             photo_of(self, desk.study, of, lambda call: self.attempt(lambda _: call()))
 
-    def _gap_asked(self) -> ReadingAsk | None:
+    def _gap_ask(self) -> ReadingAsk | None:
         """Return the gap that is read next, for a simulated gauge to play."""
         blank = self.desk.next_blank() if self.desk is not None else ""
         return ReadingAsk("gap", (blank.rpartition(".")[2],)) if ".gaps_mm." in blank else None
@@ -361,17 +363,17 @@ class TrialfitBench(Bench):
     def gauged(self, value: float, text: str, played: bool) -> None:
         """A reading has come from the gauge: it goes where the next gap is read; what was played is for practice jobs alone."""
         desk = self.desk
-        ask = self._gap_asked()
+        ask = self._gap_ask()
         if desk is None or not self.isVisible() or ask is None:
             self.gauge.tell("garbled", f"{text}: ignored, no gap is asked for")
         elif played and not desk.study.job.practice:
             self.gauge.tell("garbled", f"{text}: ignored, simulated readings belong in a practice job")
         elif self.practice is not None and self.practice.open:
             self._type_over(desk.path_of(ask.ends[0]), QRectF())  # the corner answers, not the gauge
-        elif self._may_be(desk.wide_told(ask.ends[0], value)) and self.attempt(
+        elif self._may_be(desk.too_wide_text(ask.ends[0], value)) and self.attempt(
             lambda desk: desk.take_gap(ask.ends[0], value), text
         ):
-            self.told.emit(f"Gauge: {text}")
+            self.message.emit(f"Gauge: {text}")
 
     def _may_be(self, doubt: str) -> bool:
         """Ask about a gap that can hardly be; one that can is taken."""
@@ -405,7 +407,7 @@ class TrialfitBench(Bench):
     def _drag(self, handle: Handle, value: float) -> None:
         self._pulled = True
         if self.desk is not None and self.desk.is_last:
-            self.desk.wish_for(handle.path, value)
+            self.desk.preview_of(handle.path, value)
             self._show_drawing()
             self.card.show_desk(self.desk)
 
@@ -417,7 +419,7 @@ class TrialfitBench(Bench):
     def _cancel(self) -> None:
         self._pulled = False
         if self.desk is not None:
-            self.desk.wish = None
+            self.desk.preview = None
             self.refresh()
 
     def _choose(self) -> None:
@@ -452,11 +454,11 @@ class TrialfitBench(Bench):
         if (
             desk is not None
             and ".gaps_mm." in path
-            and not self._may_be(desk.doubt_told(path.rpartition(".")[2], text))
+            and not self._may_be(desk.doubt_text(path.rpartition(".")[2], text))
         ):
             return False
         if self.practice is not None and self.practice.open and path.startswith("stack:"):
-            return self.attempt(lambda desk: desk.wish_typed(path, text), path)
+            return self.attempt(lambda desk: desk.preview_typed(path, text), path)
         taken = self.attempt(lambda desk: desk.typed(path, text), path)
         if taken:
             QTimer.singleShot(0, self.ask_next)

@@ -67,7 +67,9 @@ class Hands:
         doing.get(advice.kind, lambda: bench.show_page("move"))()
 
     def go_to(self, place: str) -> None:
-        """Go to where something is put in: a gap or a stack on the drawing, a field of the set-up, or the finding that says no."""
+        """Go to where something is put in: a gap or a stack on the drawing, a field of the set-up, or the finding that
+        says no.
+        """
         desk, bench, practice = self.desk, self.bench, self.practice
         if desk is None or desk.trial is None:
             return

@@ -35,7 +35,9 @@ class LockPage(QWidget):
         column.addWidget(self.list, 1)
 
     def show_needs(self, needs: tuple[LockItem, ...], checked: tuple[str, ...], locked: bool) -> None:
-        """Show everything the lock needs, what is missing first, then what is looked at once; ``locked``: nothing is to change."""
+        """Show everything the lock needs, what is missing first, then what is looked at once; ``locked``: nothing is to
+        change.
+        """
         open_items = [item for item in needs if not item.done]
         row = self.list.currentRow()
         self.list.clear()
@@ -43,7 +45,7 @@ class LockPage(QWidget):
         text = "1 item to finish before locking" if many == 1 else f"{many} items to finish before locking"
         self.head.setText("Locked" if locked else text if many else "Everything the lock needs is there")
         for item in (*open_items, *(item for item in needs if item.done)):
-            self.list.add(item.told, item.done, item.place)
+            self.list.add(item.text, item.done, item.place)
         if needs:
             self.list.add_head("Look at this once before you lock it")
         for name in BEFORE_LOCK if needs else ():
@@ -59,7 +61,7 @@ class LockPage(QWidget):
             self.wanted.emit(place)
 
     @property
-    def told(self) -> str:
+    def text(self) -> str:
         """Everything the page says, for tests and screen readers."""
         return "\n".join([self.head.text(), *(self.list.item(row).text() for row in range(self.list.count()))])
 

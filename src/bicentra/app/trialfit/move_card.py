@@ -11,7 +11,7 @@ from bicentra.core.parts.trial import GAP_NAMES, GAPS
 from bicentra.core.trialfit.bolts import BoltAfter
 from bicentra.core.trialfit.fit import Move, TrialFit
 from bicentra.core.trialfit.log import CornerState
-from bicentra.core.trialfit.set_up import before_told
+from bicentra.core.trialfit.set_up import before_text
 from bicentra.study.desks.trialfit import TrialDesk
 
 AGAIN, KEEP = "again", "keep"
@@ -80,23 +80,23 @@ class MoveCard(QFrame):
         """Show what to do now with the trial of ``desk``: only what to read again, while its readings do not count."""
         clear_layout(self._lines)
         fit, move = desk.fit, desk.move
-        old = old_told(desk)
+        old = old_text(desk)
         doubted = fit is not None and (fit.doubted or bool(old))
-        wished = desk.wish is not None and not doubted
+        previewed = desk.preview is not None and not doubted
         many = len(fit.moves) if fit is not None else 0
         counted = f"Next shims, {desk.place % many + 1} of {many}" if many else "Next shims"
-        self.head.setText("Read again" if doubted else "Trying out" if wished else counted)
+        self.head.setText("Read again" if doubted else "Trying out" if previewed else counted)
         for button in (self.before, self.after):
-            button.setVisible(many > 1 and not wished and not doubted)
-        self.back_button.setVisible(wished)
+            button.setVisible(many > 1 and not previewed and not doubted)
+        self.back_button.setVisible(previewed)
         self.do_button.setVisible(
-            move is not None and not doubted and desk.is_last and move.holds and (wished or not move.stays)
+            move is not None and not doubted and desk.is_last and move.holds and (previewed or not move.stays)
         )
         self._show_again(desk, doubted, bool(old))
         if fit is None:
             self._say("No trial yet: put it on dry, bolts tight, rotor held by its nuts, then begin a trial below.")
         elif doubted:
-            for text in (*old, *(one.told for one in fit.pose.against)):
+            for text in (*old, *(one.text for one in fit.pose.against)):
                 self._say(text)
         elif fit.standing.state is CornerState.LOCKED:
             self._say("Locked: this corner is done.", "head")
@@ -115,7 +115,7 @@ class MoveCard(QFrame):
             self._say("No shims that lie ready bring it within limits.", "head")
             for one in fit.alternatives[:4]:
                 self._say(f"• {one.action}", tip="; ".join(one.side_effects))
-        if desk.wish is None and not fit.settled:
+        if desk.preview is None and not fit.settled:
             sense = fit.sense_at(move.plan.place) if move is not None else "".join(fit.senses[:1])
             if sense:
                 self._say(sense, "faint")
@@ -147,7 +147,7 @@ class MoveCard(QFrame):
             )
         for bolt in move.bolts:
             if bolt.touched:
-                self._say(_bolt_told(bolt, lengths), "" if bolt.holds else "wrong")
+                self._say(_bolt_text(bolt, lengths), "" if bolt.holds else "wrong")
 
     def _say(self, text: str, name: str = "", tip: str = "") -> None:
         line = plain_label(text)
@@ -158,7 +158,7 @@ class MoveCard(QFrame):
         self._lines.addWidget(line)
 
     @property
-    def told(self) -> str:
+    def text(self) -> str:
         """Everything the card says, for tests and screen readers."""
         items = (self._lines.itemAt(row) for row in range(self._lines.count()))
         widgets = (item.widget() for item in items if item is not None)
@@ -169,11 +169,11 @@ def _pieces(many: int) -> str:
     return "no shims left there" if not many else "1 shim" if many == 1 else f"{many} shims"
 
 
-def old_told(desk: TrialDesk) -> tuple[str, ...]:
+def old_text(desk: TrialDesk) -> tuple[str, ...]:
     """Return which gaps of the trial that is shown are from before something was changed, and what that was, a line each."""
     trial, found = desk.trial, dict[str, list[str]]()
     for name in GAPS if trial is not None else ():
-        before = before_told(desk.study.job, trial, name) if trial is not None else ""
+        before = before_text(desk.study.job, trial, name) if trial is not None else ""
         if before:
             found.setdefault(before, []).append(GAP_NAMES[name])
     return tuple(
@@ -182,7 +182,7 @@ def old_told(desk: TrialDesk) -> tuple[str, ...]:
     )
 
 
-def _bolt_told(bolt: BoltAfter, lengths: LengthFormat) -> str:
+def _bolt_text(bolt: BoltAfter, lengths: LengthFormat) -> str:
     """Return what a bolt is left with."""
     if not is_known(bolt.engagement):
         return f"{bolt.name[:1].upper()}{bolt.name[1:]}: unknown, a shim or a size is missing"

@@ -40,10 +40,10 @@ class PracticeStrip(QFrame):
         self.end.clicked.connect(self.ended)
         for widget in (self.reads, self.deeds, self.end):
             row.addWidget(widget)
-        self.told = plain_label()
-        self.told.setWordWrap(True)
+        self.note = plain_label()
+        self.note.setWordWrap(True)
         column.addLayout(row)
-        column.addWidget(self.told)
+        column.addWidget(self.note)
 
     def _fill_reads(self, menu: QMenu) -> None:
         for name, words in GAP_NAMES.items():
@@ -68,5 +68,5 @@ class PracticeStrip(QFrame):
         for widget in (self.reads, self.deeds):
             widget.setEnabled(practice.open and not practice.locked)
         hint = f"Hint: {practice.hint}" if practice.hint and not run.ended else ""
-        self.told.setText("\n".join(lines) if lines else practice.told or hint)
-        self.told.setVisible(bool(self.told.text()))
+        self.note.setText("\n".join(lines) if lines else practice.text or hint)
+        self.note.setVisible(bool(self.note.text()))

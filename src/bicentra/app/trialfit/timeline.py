@@ -15,7 +15,7 @@ class Stop(Record, frozen=True):
     """One trial in the row: its texts, offset and tilt in parts of their limits, whether it is locked or practice."""
 
     title: str
-    told: str
+    text: str
     offset: float
     tilt: float
     locked: bool = False
@@ -42,7 +42,7 @@ class Timeline(QWidget):
     def show_stops(self, stops: tuple[Stop, ...], shown: int, look: Look) -> None:
         """Show the trials, the one with number ``shown`` marked."""
         self.stops, self.shown, self.look = stops, shown, look
-        said = "; ".join(f"{stop.title}: {stop.told}" for stop in stops)
+        said = "; ".join(f"{stop.title}: {stop.text}" for stop in stops)
         self.setAccessibleDescription(said)
         self.updateGeometry()
         self.update()
@@ -81,7 +81,7 @@ class Timeline(QWidget):
                 place.adjusted(6, 3, -4, 0), Qt.AlignmentFlag.AlignTop, f"{stop.title}{' ■' if stop.locked else ''}"
             )
             painter.setPen(colour(look.faint))
-            painter.drawText(place.adjusted(6, 3 + line, -4, 0), Qt.AlignmentFlag.AlignTop, stop.told)
+            painter.drawText(place.adjusted(6, 3 + line, -4, 0), Qt.AlignmentFlag.AlignTop, stop.text)
             before = self._mark(painter, place, stop, before)
 
     def _mark(self, painter: QPainter, place: QRectF, stop: Stop, before: QPointF | None) -> QPointF | None:

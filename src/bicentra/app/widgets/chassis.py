@@ -13,7 +13,7 @@ from bicentra.core.parts.job import CORNERS
 from bicentra.study.document.study import Study
 
 if TYPE_CHECKING:
-    from bicentra.study.document.cover import CornerTold
+    from bicentra.study.document.cover import CornerSummary
 
 SURVEY_WORDS = {
     "none": "",
@@ -26,16 +26,18 @@ PLACES = {name: (0 if "front" in name else 1, 0 if "left" in name else 1) for na
 
 
 class ChassisView(QWidget):
-    """A card for every corner. ``chosen`` carries the name of the one that was clicked, ``told`` comes when a card has changed."""
+    """A card for every corner. ``chosen`` carries the name of the one that was clicked, ``changed`` comes when a card
+    has changed.
+    """
 
     chosen = Signal(str)
-    told = Signal()
+    changed = Signal()
 
     def __init__(self, high: int = 176) -> None:
         super().__init__()
         self.look: Look = LIGHT
         self.setObjectName("desk")
-        self.corners: dict[str, CornerTold] = {}
+        self.corners: dict[str, CornerSummary] = {}
         self._shown: object = None
         self._task: workers.Task | None = None
         self.cards = {name: PictureCard(high) for name in CORNERS}
@@ -54,7 +56,7 @@ class ChassisView(QWidget):
 
     def show_study(self, study: Study) -> None:
         """Show every corner as it stands; those that are not worked on are worked out in a thread."""
-        from bicentra.study.desks.readings_told import corner_state
+        from bicentra.study.desks.readings_text import corner_state
         from bicentra.study.document.cover import other_corners, own_corner
 
         known = (
@@ -78,22 +80,22 @@ class ChassisView(QWidget):
             for text, survey in found[1]:
                 self._show(study, text, survey)
 
-    def _show(self, study: Study, told: "CornerTold", survey: str) -> None:
-        self.corners[told.name] = told
-        card, worked_on = self.cards[told.name], told.name == study.job.corner
+    def _show(self, study: Study, text: "CornerSummary", survey: str) -> None:
+        self.corners[text.name] = text
+        card, worked_on = self.cards[text.name], text.name == study.job.corner
         if worked_on:
             for other in self.cards.values():
                 other.setChecked(other is card)
-        title = named(told.name).capitalize() + (" · worked on" if worked_on else "")
-        known = told.known + SURVEY_WORDS[survey]
-        tried = (told.trial,) if told.trial else ()
+        title = named(text.name).capitalize() + (" · worked on" if worked_on else "")
+        known = text.known + SURVEY_WORDS[survey]
+        tried = (text.trial,) if text.trial else ()
         lines = (
-            (told.told, known, *tried, f"Next: {told.step}")
-            if told.verdict is not None
+            (text.text, known, *tried, f"Next: {text.step}")
+            if text.verdict is not None
             else (known.capitalize(), "", "")
         )
-        card.show_words(title, lines, told.verdict, told.picture, told.left)
-        self.told.emit()
+        card.show_words(title, lines, text.verdict, text.picture, text.left)
+        self.changed.emit()
 
     def dress(self, look: Look) -> None:
         """Show it in ``look``."""

@@ -10,8 +10,8 @@ from bicentra.app.theme import LIGHT, Look, colour
 from bicentra.app.widgets.clearing import clear_layout
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.finding import Finding, Remedy
+from bicentra.core.base.finding_text import shown_value
 from bicentra.core.base.quantities import Units
-from bicentra.core.base.told import told_value
 
 CUT_CAUTION = "Permanent in metal: have it checked by someone qualified before it is driven."
 
@@ -120,7 +120,7 @@ class FindingDetail(QWidget):
         if state == self._shown:
             return
         self._shown = state
-        value, limit = told_value(finding, units)
+        value, limit = shown_value(finding, units)
         against = "" if "–" in (limit, value) else f": {value} against a limit of {limit}"
         self._title.setText(f"{finding.verdict.word}{against}")
         self._why.setText(finding.why)

@@ -7,9 +7,9 @@ from PySide6.QtCore import QAbstractListModel, Qt
 
 from bicentra.app.widgets.row import Index, Row
 from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.finding_text import shown_value
 from bicentra.core.base.quantities import Units
 from bicentra.core.base.registry import kind_of
-from bicentra.core.base.told import told_value
 from bicentra.core.parts.limits import CHANGED
 
 
@@ -67,7 +67,7 @@ class FindingsModel(QAbstractListModel):
     def row_at(self, row: int) -> Row:
         """Return what stands in a row: the verdict's mark, the title, the value and its limit."""
         finding = self.findings[row]
-        value, limit = told_value(finding, self.units)
+        value, limit = shown_value(finding, self.units)
         second = finding.verdict.word + (f" · limit {limit}" if limit != "–" else "")
         if CHANGED in finding.why:
             second += ", changed by this job"

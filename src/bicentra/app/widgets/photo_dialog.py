@@ -15,7 +15,7 @@ LARGE_PX, GONE = (900, 560), "The file is no longer beside the job."
 Asked = tuple[str, tuple[Photo, ...]]
 
 
-def asked_about(parent: QWidget, photos: tuple[Photo, ...], k: int, path: Path | None) -> Asked | None:
+def edit_photo(parent: QWidget, photos: tuple[Photo, ...], k: int, path: Path | None) -> Asked | None:
     """Show a photo large; returns what was done with it and all photos after that, or ``None`` where it stays as it is."""
     dialog = PhotoDialog(parent, photos[k], path)
     if not dialog.exec():

@@ -18,8 +18,9 @@ _pool.setMaxThreadCount(1)
 
 
 def show_small(owner: QWidget, path: Path, most: tuple[int, int], take: Callable[[QPixmap], None]) -> None:
-    """Have ``take`` given the photo at ``path``, no larger than ``most`` [px], as long as ``owner`` is there; an empty one for what
-    is no picture."""  # fmt: skip
+    """Have ``take`` given the photo at ``path``, no larger than ``most`` [px], as long as ``owner`` is there; an empty
+    one for what is no picture.
+    """
     task = workers.Task("Photo", lambda _: small_picture(path, *most))
     task.signals.finished.connect(partial(_hand_over, owner, take))
     task.signals.failed.connect(partial(_hand_over, owner, take, None))

@@ -65,7 +65,9 @@ def paint_row(painter: QPainter, option: QStyleOptionViewItem, row: Row, look: L
 
 
 def _goes_below(row: Row, font: QFontMetrics, small: QFontMetrics, wide: float) -> bool:
-    """Tell whether the value stands in the second line: where the title needs all of the first, and the second has room for it."""
+    """Tell whether the value stands in the second line: where the title needs all of the first, and the second has room
+    for it.
+    """
     value = font.horizontalAdvance(row.value) + APART_PX
     return font.horizontalAdvance(row.title) + value > wide >= small.horizontalAdvance(row.second) + value
 

@@ -21,7 +21,7 @@ def tab_row(
     return found
 
 
-def press(tabs: dict[str, QToolButton], name: str) -> None:
+def select_tab(tabs: dict[str, QToolButton], name: str) -> None:
     """Show the button of ``name`` as the pressed one."""
     for key, button in tabs.items():
         button.setChecked(key == name)

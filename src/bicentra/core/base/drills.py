@@ -12,7 +12,9 @@ SAME_MM = 0.05
 
 
 def inch_drill(diameter_mm: float) -> str:
-    """Return the name of the inch drill that makes a hole of ``diameter_mm`` [mm]: ``17/32``, ``Z``; empty where there is none."""
+    """Return the name of the inch drill that makes a hole of ``diameter_mm`` [mm]: ``17/32``, ``Z``; empty where there
+    is none.
+    """
     inches = diameter_mm / 25.4
     sixty_fourth = Fraction(round(inches * 64), 64)
     named = [(abs(float(sixty_fourth) - inches), str(sixty_fourth))]

@@ -50,8 +50,8 @@ class LazyFindings:
         return tuple(finding for here in self.steps for finding in self._of(here))
 
     def one_by_one(self, first: str = "", last: str = "") -> Iterator[tuple[Finding, ...]]:
-        """Yield the findings step by step, asked as they are taken; steps of the room called ``first`` before all others, those of
-        the room called ``last`` at the end.
+        """Yield the findings step by step, asked as they are taken; steps of the room called ``first`` before all
+        others, those of the room called ``last`` at the end.
         """
         for here in sorted(self.steps, key=lambda here: (last in here.rooms) - (first in here.rooms)):
             yield self._of(here)

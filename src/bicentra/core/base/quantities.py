@@ -1,7 +1,8 @@
-"""Quantities as the shop writes them: ``12``, ``12.5 mm``, ``1 3/8 in``, ``3/8"``, ``80 thou``, ``5/64 in + 2 mm``, ``35 lbf ft``.
+"""Quantities as the shop writes them: ``12``, ``12.5 mm``, ``1 3/8 in``, ``3/8"``, ``80 thou``, ``5/64 in + 2 mm``,
+``35 lbf ft``.
 
-Read with exact fractions and turned into a float once, at the end. Factors are the exact ones of the international
-inch and pound (25.4 mm, 0.45359237 kg, 9.80665 m/s2; NIST SP 811, from memory).
+Read with exact fractions and turned into a float once, at the end. Factors are the exact ones of the international inch
+and pound (25.4 mm, 0.45359237 kg, 9.80665 m/s2; NIST SP 811, from memory).
 """
 
 import math

@@ -19,18 +19,19 @@ BESIDE = "parking-"
 
 
 class FindingKind(Record, frozen=True):
-    """One kind of finding. ``room``: which step asks it. ``limit``: ``None`` where it depends on sizes or there is none.
+    """One kind of finding. ``room``: which step asks it. ``limit``: ``None`` where it depends on sizes or there is
+    none.
 
-    ``turns``: it changes as the caliper is turned round the rotor. ``shaped``: pulling the bracket's shape changes it. ``made``:
-    where it stops or is unknown, the bracket cannot be made. ``worst_of``: it puts the worst of several comparisons in front,
-    so its chance is not that of one limit. ``unsigned``: its value is the size of something of either sign. ``pushed``: play of
-    the bolts along the radius moves it. ``upstream``: others rest on it, so it is settled first. ``elsewhere``: it is about
-    another corner. ``ligament``: it tells the metal between holes. ``off_hub``: it rests on
-    nothing of hub and knuckle. ``of_parts``: whether bought parts go together at all. ``centres``: a trial is centred once it and
-    its like are met.
-    ``near_knuckle``: it asks the room to what is listed beside the lugs. ``without``: of what the job may say that there is none.
-    ``more``: limits of comparisons inside it, by name.
-    """  # fmt: skip
+    ``turns``: it changes as the caliper is turned round the rotor. ``shaped``: pulling the bracket's shape changes it.
+    ``made``: where it stops or is unknown, the bracket cannot be made. ``worst_of``: it puts the worst of several
+    comparisons in front, so its chance is not that of one limit. ``unsigned``: its value is the size of something of
+    either sign. ``pushed``: play of the bolts along the radius moves it. ``upstream``: others rest on it, so it is
+    settled first. ``elsewhere``: it is about another corner. ``ligament``: it tells the metal between holes.
+    ``off_hub``: it rests on nothing of hub and knuckle. ``of_parts``: whether bought parts go together at all.
+    ``centres``: a trial is centred once it and its like are met. ``near_knuckle``: it asks the room to what is listed
+    beside the lugs. ``without``: of what the job may say that there is none. ``more``: limits of comparisons inside it,
+    by name.
+    """
 
     id: str
     title: str
@@ -258,6 +259,6 @@ def place_of(id: str) -> int:
     return _PLACE.get(id, _PLACE.get(id.removeprefix(BESIDE), len(KINDS)) + len(KINDS))
 
 
-def ids_where(told: Callable[[FindingKind], bool]) -> frozenset[str]:
-    """Return the ids of all kinds of which ``told`` is true."""
-    return frozenset(kind.id for kind in KINDS if told(kind))
+def ids_where(text: Callable[[FindingKind], bool]) -> frozenset[str]:
+    """Return the ids of all kinds of which ``text`` is true."""
+    return frozenset(kind.id for kind in KINDS if text(kind))

@@ -43,7 +43,9 @@ class LengthFormat(Record, frozen=True):
         return f"{shown} ({value_mm:g} mm)" if self.units == "in" and metric else shown
 
     def drill(self, value_mm: float) -> str:
-        """Return a hole's diameter with its unit, and in inches the drill that makes it: ``Ø 13.5 mm``, ``Ø 0.531 in (17/32)``."""
+        """Return a hole's diameter with its unit, and in inches the drill that makes it: ``Ø 13.5 mm``, ``Ø 0.531 in
+        (17/32)``.
+        """
         if self.units == "mm" or not math.isfinite(value_mm):
             return f"Ø {value_mm:.1f} mm" if math.isfinite(value_mm) else "Ø ____"
         name = inch_drill(value_mm)
@@ -165,7 +167,7 @@ def decided_by(finding: Finding, checks: tuple[Check, ...], other: Limit, remedi
     if decides.verdict.rank >= finding.verdict.rank:
         return finding
     why = decides.text + "." if decides.verdict is Verdict.UNKNOWN else f"{decides.text}. {finding.why}"
-    cures = remedies if decides.verdict in (Verdict.STOP, Verdict.CAUTION) else ()
+    offered = remedies if decides.verdict in (Verdict.STOP, Verdict.CAUTION) else ()
     return replace(
         finding,
         verdict=decides.verdict,
@@ -173,7 +175,7 @@ def decided_by(finding: Finding, checks: tuple[Check, ...], other: Limit, remedi
         limit=decides.limit,
         source=other.source,
         why=why,
-        remedies=cures,
+        remedies=offered,
     )
 
 

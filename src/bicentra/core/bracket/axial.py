@@ -23,12 +23,12 @@ def side_word(error: float) -> str:
 
 
 @unturned
-def axial_finding(assembly: Assembly, lengths: LengthFormat, cures: bool = True) -> Finding:
+def axial_finding(assembly: Assembly, lengths: LengthFormat, remedies: bool = True) -> Finding:
     """How far the caliper sits from the rotor's middle along the axle."""
-    return axial_error(assembly.bracket, lengths, cures)
+    return axial_error(assembly.bracket, lengths, remedies)
 
 
-def axial_error(bracket: Bracket, lengths: LengthFormat, cures: bool = True) -> Finding:
+def axial_error(bracket: Bracket, lengths: LengthFormat, remedies: bool = True) -> Finding:
     """The same of a bracket that nothing is placed round yet."""
     job, stack_up = bracket.job, bracket.stack_up
     limit, error = limit_for(job, "axial-offset"), stack_up.worst_error
@@ -51,7 +51,7 @@ def axial_error(bracket: Bracket, lengths: LengthFormat, cures: bool = True) -> 
         why,
         features=("rotor", "caliper"),
         missing=missing,
-        remedies=axial_remedies(bracket, lengths) if cures and is_known(error) else (),
+        remedies=axial_remedies(bracket, lengths) if remedies and is_known(error) else (),
     )
 
 
@@ -210,7 +210,7 @@ def _turned_over(bracket: Bracket, lengths: LengthFormat) -> Remedy | None:
     way = "flipped" if job.fit.rotor_way == "hat-outward" else "hat-outward"
     turned = replace(job, fit=replace(job.fit, rotor_way=way))
     moved = line_up(turned).rotor_midplane_z - line_up(job).rotor_midplane_z
-    if job.rotor.kind == "ring" or job.rotor.vanes in ("left", "right") or not _cures(job, error, error - moved):
+    if job.rotor.kind == "ring" or job.rotor.vanes in ("left", "right") or not _remedies(job, error, error - moved):
         return None
     side = (
         f"the ring moves {lengths.size(moved)} {side_word(moved)}; {lengths.gap(error - moved)} off the middle is left",
@@ -229,7 +229,7 @@ def _other_face(bracket: Bracket, lengths: LengthFormat) -> Remedy | None:
     lower = known(rotor.overall_height_mm) - high
     if rotor.kind != "two-piece" or rotor.vanes in ("left", "right") or job.fit.rotor_way == "flipped":
         return None
-    if not is_known(high) or high <= known(rotor.flange_mm) or not _cures(job, error, error - lower):
+    if not is_known(high) or high <= known(rotor.flange_mm) or not _remedies(job, error, error - lower):
         return None
     face = "outboard face" if rotor.ring_on == "inboard face" else "inboard face"
     side = (
@@ -241,7 +241,7 @@ def _other_face(bracket: Bracket, lengths: LengthFormat) -> Remedy | None:
     return Remedy(f"Bolt the ring to the {face} of its hat", round(abs(lower), 4), True, edits, side)
 
 
-def _cures(job: Job, error: float, left: float) -> bool:
+def _remedies(job: Job, error: float, left: float) -> bool:
     """Tell whether ``left`` [mm] is a cure for ``error``: within the limit, which the error is not."""
     most = limit_for(job, "axial-offset").watch
     return is_known(error, left) and abs(left) <= most < abs(error)
@@ -280,10 +280,10 @@ def shim_finding(assembly: Assembly, lengths: LengthFormat) -> Finding:
     pieces = _pieces(value, lengths)
     chosen = ", chosen by Bicentra," if assembly.job.bracket.shims_mm is None and stack_up.chosen else ""
     why = f"{lengths.gap(value)} of shims ({pieces}){chosen} lie between lug and plate; a tall stack beds down and loosens."
-    cures = []
+    remedies = []
     if thicker is not None and stack_up.ears_on_far_face:
         to = stack_up.thickness + max(stack_up.shims)
-        cures.append(
+        remedies.append(
             Remedy(
                 f"Mill a {lengths.stock(thicker)} plate to {lengths.size(to)}",
                 round(to - stack_up.thickness, 4),
@@ -299,7 +299,7 @@ def shim_finding(assembly: Assembly, lengths: LengthFormat) -> Finding:
         why,
         features=("bracket", "lug-0"),
         missing="the axial offset is unknown",
-        remedies=tuple(cures),
+        remedies=tuple(remedies),
     )
     if finding.verdict is Verdict.OK and value == 0.0:
         return replace(finding, why="No shims are needed between lug and plate.")

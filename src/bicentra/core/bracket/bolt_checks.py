@@ -10,7 +10,7 @@ from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.bracket.least_sizes import least_sizes
-from bicentra.core.bracket.metal_checks import chosen_bolts, room_told, rotor_missing
+from bicentra.core.bracket.metal_checks import chosen_bolts, rotor_missing, space_text
 from bicentra.core.bracket.round_prisms import head_radius, tip_radius
 from bicentra.core.bracket.thread_fit import thread_fit
 from bicentra.core.bracket.unturned import unturned
@@ -19,10 +19,12 @@ from bicentra.core.parts.limits import limit_for, limit_in_mm
 
 
 @unturned
-def bolt_findings(assembly: Assembly, lengths: LengthFormat, cures: bool = True) -> tuple[Finding, ...]:
-    """Return the findings on bolt tips, engagement, threads and holes, least sizes; without ``cures`` no remedy is looked for."""
+def bolt_findings(assembly: Assembly, lengths: LengthFormat, remedies: bool = True) -> tuple[Finding, ...]:
+    """Return the findings on bolt tips, engagement, threads and holes, least sizes; without ``remedies`` no remedy is
+    looked for.
+    """
     return (
-        bolt_tips(assembly, lengths, cures), engagement(assembly, lengths, cures), thread_fit(assembly, lengths),
+        bolt_tips(assembly, lengths, remedies), engagement(assembly, lengths, remedies), thread_fit(assembly, lengths),
         least_sizes(assembly, lengths),
     )  # fmt: skip
 
@@ -46,15 +48,15 @@ def bolt_tips(assembly: Assembly, lengths: LengthFormat, cured: bool = True) -> 
         )
     placed, end, value = min(certain, key=lambda row: row[2])
     name = f"{end} of the {placed.name}"
-    why = room_told(name, "the rotor", value, lengths) + "; a bolt that touches saws through the rotor or itself."
+    why = space_text(name, "the rotor", value, lengths) + "; a bolt that touches saws through the rotor or itself."
     wanted = cured and judge(value, limit) is not Verdict.OK
-    cures = _tip_remedies(assembly, placed, end, limit, lengths) if wanted else ()
+    remedies = _tip_remedies(assembly, placed, end, limit, lengths) if wanted else ()
     return make_finding(
         "bolt-tip-to-rotor",
         value,
         limit,
         why,
-        remedies=cures,
+        remedies=remedies,
         features=(placed.feature, "rotor"),
     )
 

@@ -16,7 +16,9 @@ from bicentra.core.geometry.outline import FloatArray, Outline, Point
 
 
 def neutral_factor(radius: float, thickness: float) -> float:
-    """Return K [no unit], the neutral line's place in the thickness: ½ (0.65 + ½ log₁₀(R/t)), ½ at most (DIN 6935, from memory)."""
+    """Return K [no unit], the neutral line's place in the thickness: ½ (0.65 + ½ log₁₀(R/t)), ½ at most (DIN 6935, from
+    memory).
+    """
     ratio = radius / thickness
     return 0.5 if ratio >= 5.0 else 0.5 * (0.65 + 0.5 * math.log10(ratio))
 

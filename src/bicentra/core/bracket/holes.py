@@ -19,7 +19,9 @@ from bicentra.core.parts.threads import CLEARANCES, SUNK_HEADS, Thread, find_thr
 
 CLASSES = ("close", "normal", "loose")
 RECESS_ROOM_MM, RECESS_WALL_MM, SINK_ROOM_MM = 2.0, 3.0, 0.5
-"""Room across for a socket in a counterbore, the least wall round one, a countersink wider than its head [mm]: common practice."""
+"""Room across for a socket in a counterbore, the least wall round one, a countersink wider than its head [mm]: common
+practice.
+"""
 
 
 Where = Literal["lug", "ear"]
@@ -89,7 +91,7 @@ class Hole(Record, frozen=True):
             return math.pi / 4 * (self.recess_diameter**2 - self.drill**2) * self.recess
         return sink_volume(self.recess_diameter, self.drill, self.sink)
 
-    def told(self, lengths: LengthFormat) -> str:
+    def text(self, lengths: LengthFormat) -> str:
         """Return what the workshop does: ``drill Ø 13.5 mm`` or ``tap M12x1.5 (drill Ø 10.5 mm)``."""
         if self.kind == "tapped" and self.thread is not None:
             text = f"tap {self.thread.name} (drill {lengths.drill(self.drill)})"
@@ -265,8 +267,9 @@ def sink_depth(wide: float, drill: float, angle: float) -> float:
 
 
 class Clamped(Record, frozen=True):
-    """What a lug's bolt holds: its name, what it is screwed into where that is tapped, and how many diameters of thread that wants
-    (``None``: unknown, the soft one's need is taken)."""
+    """What a lug's bolt holds: its name, what it is screwed into where that is tapped, and how many diameters of thread
+    that wants (``None``: unknown, the soft one's need is taken).
+    """
 
     name: str = "plate"
     tapped: str = "plate"
@@ -274,8 +277,9 @@ class Clamped(Record, frozen=True):
 
 
 def place_joints(job: Job, line: LineUp, stack_up: StackUp, held: Clamped | None = None) -> tuple[PlacedJoint, ...]:
-    """Return every bolt in its place, lugs first; none for a bolt nobody has chosen. ``held``: what the lugs' bolts hold,
-    where it is not the plate [mm]."""  # fmt: skip
+    """Return every bolt in its place, lugs first; none for a bolt nobody has chosen. ``held``: what the lugs' bolts
+    hold, where it is not the plate [mm].
+    """
     held = held or Clamped(factor=_plate_factor(job))
     placed: list[PlacedJoint] = []
     ear_thread = _thread(job.bracket.caliper_bolt)

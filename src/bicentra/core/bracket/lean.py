@@ -1,8 +1,9 @@
-"""How the caliper sits at its ears where lug faces or shims are not alike: offset there, tilt along the rotor, lean outward.
+"""How the caliper sits at its ears where lug faces or shims are not alike: offset there, tilt along the rotor, lean
+outward.
 
-The axial error at each lug lies on a plane e(x, y) = e0 + g·(p − p0), by least squares through all lugs (through two, along their
-line alone). At an ear it is that plane's height there and what its own shims lift it by beyond the mean of both. With S between the
-ears: tilt = atan((trailing − leading)/S), lean = atan(g·u). Plane geometry.
+The axial error at each lug lies on a plane e(x, y) = e0 + g·(p − p0), by least squares through all lugs (through two,
+along their line alone). At an ear it is that plane's height there and what its own shims lift it by beyond the mean of
+both. With S between the ears: tilt = atan((trailing − leading)/S), lean = atan(g·u). Plane geometry.
 """
 
 import numpy as np
@@ -91,7 +92,7 @@ def _off_already(assembly: Assembly, limit: Limit) -> bool:
     return abs(assembly.stack_up.worst_error) > limit.stop
 
 
-def tilt_finding(assembly: Assembly, lengths: LengthFormat, cures: bool = True) -> tuple[Finding, ...]:
+def tilt_finding(assembly: Assembly, lengths: LengthFormat, remedies: bool = True) -> tuple[Finding, ...]:
     """Return how far the caliper tilts and leans, and how far off centre each ear is; nothing where nothing could tilt it."""
     if not can_lean(assembly):
         return ()
@@ -100,10 +101,10 @@ def tilt_finding(assembly: Assembly, lengths: LengthFormat, cures: bool = True) 
     offsets = tuple(float(offset) for offset in pose.offsets[0])
     at_ears = limit_for(job, "axial-offset")
     checks = (
-        make_check("Tilt", abs(tilt), limit_for(job, "caliper-tilt"), _tilt_told(tilt, offsets, lengths)),
-        make_check("Lean", abs(lean), limit_for(job, "caliper-lean"), _lean_told(lean)),
+        make_check("Tilt", abs(tilt), limit_for(job, "caliper-tilt"), _tilt_text(tilt, offsets, lengths)),
+        make_check("Lean", abs(lean), limit_for(job, "caliper-lean"), _lean_text(lean)),
         *(
-            make_check(f"Offset at ear {k + 1}", abs(offset), at_ears, _ear_told(k, offset, lengths))
+            make_check(f"Offset at ear {k + 1}", abs(offset), at_ears, _ear_text(k, offset, lengths))
             for k, offset in enumerate(offsets)
             if not _off_already(assembly, at_ears)
         ),
@@ -114,10 +115,10 @@ def tilt_finding(assembly: Assembly, lengths: LengthFormat, cures: bool = True) 
         why += " A tilted caliper wears its pads in a taper, and a fixed one can rub."
     if decides.verdict is Verdict.UNKNOWN:
         why = "Still unknown: needs the place and face of every lug, and the ears."
-    remedies = _remedies(assembly, lengths) if cures and decides.verdict is Verdict.STOP else ()
+    offered = _remedies(assembly, lengths) if remedies and decides.verdict is Verdict.STOP else ()
     return (
         Finding(
-            "caliper-tilt", decides.verdict, decides.value, decides.limit, decides.unit, why, remedies, ("caliper", "rotor"),
+            "caliper-tilt", decides.verdict, decides.value, decides.limit, decides.unit, why, offered, ("caliper", "rotor"),
             checks, PRACTICE, at_least=False,
         ),
     )  # fmt: skip
@@ -137,7 +138,7 @@ def _remedies(assembly: Assembly, lengths: LengthFormat) -> tuple[Remedy, ...]:
     return (*found, *level_lugs(assembly.bracket, lengths))
 
 
-def _tilt_told(tilt: float, offsets: tuple[float, ...], lengths: LengthFormat) -> str:
+def _tilt_text(tilt: float, offsets: tuple[float, ...], lengths: LengthFormat) -> str:
     if not abs(tilt) >= LEVEL_DEG:
         return "The caliper stands square to the rotor"
     end = "trailing" if tilt > 0 else "leading"
@@ -146,11 +147,11 @@ def _tilt_told(tilt: float, offsets: tuple[float, ...], lengths: LengthFormat) -
     )
 
 
-def _lean_told(lean: float) -> str:
+def _lean_text(lean: float) -> str:
     way = "outboard" if lean > 0 else "inboard"
     return f"The caliper's outer edge leans {way} by {abs(lean):.2f}°"
 
 
-def _ear_told(k: int, offset: float, lengths: LengthFormat) -> str:
+def _ear_text(k: int, offset: float, lengths: LengthFormat) -> str:
     side = "outboard" if offset > 0 else "inboard"
     return f"At ear {k + 1} the caliper sits {lengths.gap(offset)} too far {side}"

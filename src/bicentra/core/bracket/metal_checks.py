@@ -94,7 +94,7 @@ def edge(assembly: Assembly, plate: PlateShape, lengths: LengthFormat) -> Findin
     if cut:
         why += " The cut that clears hub or rotor comes this close."
     wall = known(assembly.job.bracket.wall_mm) + (limit.watch - value)
-    cures = (
+    remedies = (
         ()
         if cut or not is_known(wall)
         else (
@@ -116,7 +116,7 @@ def edge(assembly: Assembly, plate: PlateShape, lengths: LengthFormat) -> Findin
         limit,
         why,
         features=("bracket", hole.feature),
-        remedies=cures,
+        remedies=remedies,
         missing=missing,
     )
 
@@ -137,7 +137,7 @@ def hub_missing(assembly: Assembly) -> str:
     )  # fmt: skip
 
 
-def room_told(what: str, other: str, value: float, lengths: LengthFormat) -> str:
+def space_text(what: str, other: str, value: float, lengths: LengthFormat) -> str:
     """Return a gap as the beginning of a sentence [mm]: what clears the other, or runs into it."""
     if value < 0:
         return f"The {what} runs {lengths.gap(value)} into {other}"

@@ -1,4 +1,6 @@
-"""One description of every bracket: where it stands, its parts with outlines, bores, pockets and bends, what it asks of itself."""
+"""One description of every bracket: where it stands, its parts with outlines, bores, pockets and bends, what it asks of
+itself.
+"""
 
 import math
 from collections.abc import Callable, Mapping
@@ -126,7 +128,7 @@ class MadePart(Record, frozen=True):
 
     ``mirrored``: what is made is the mirror image of what is described. ``chamfer``: at 45° along both rims of the outline
     [mm]. ``z0``: its inboard face in the hub frame, unknown for parts that lie elsewhere; ``volume`` in mm3, bores taken off.
-    ``told``: notes of its own; ``kept``: its own tolerances, on what, how much, and what they protect. ``weld``: how it is held.
+    ``text``: notes of its own; ``kept``: its own tolerances, on what, how much, and what they protect. ``weld``: how it is held.
     """
 
     name: str
@@ -150,7 +152,7 @@ class MadePart(Record, frozen=True):
     mirrored: bool = False
     count: int = 1
     processes: tuple[str, ...] = ()
-    told: tuple[str, ...] = ()
+    text: tuple[str, ...] = ()
     kept: tuple[tuple[str, str, str], ...] = ()
     weld: Weld | None = None
 
@@ -194,8 +196,9 @@ class PlateShape(Record, frozen=True):
 
 
 class TurnedChart(Record, frozen=True):
-    """How bushings are turned in the two ears of a caliper: spacing and boss of the ears [mm], where each bolt stands off its ear's
-    middle (outward, towards rising clock angles) [mm] and which way [degrees]."""  # fmt: skip
+    """How bushings are turned in the two ears of a caliper: spacing and boss of the ears [mm], where each bolt stands
+    off its ear's middle (outward, towards rising clock angles) [mm] and which way [degrees].
+    """
 
     spacing: float
     boss: float
@@ -216,20 +219,22 @@ class Listed(Record, frozen=True):
 class Family(Record, frozen=True):
     """A kind of bracket: its traits, and how it is made. Nothing else about it is known anywhere.
 
-    ``make(job, line, lengths)`` returns it solved, or several ways to make it, the plainest first. ``cut(assembly, lengths)`` makes
-    the plate of one whose outline runs round the bosses of lugs and ears at its full thickness, once it is known where it stands:
-    such a one is swept over all clock angles at once; any other is made at every angle that is asked.
+    ``make(job, line, lengths)`` returns it solved, or several ways to make it, the plainest first. ``cut(assembly,
+    lengths)`` makes the plate of one whose outline runs round the bosses of lugs and ears at its full thickness, once
+    it is known where it stands: such a one is swept over all clock angles at once; any other is made at every angle
+    that is asked.
 
-    ``axial``: it holds a caliper whose bolts lie along the axle. ``shaping``: its plate is shaped ``by hand``, carries what the job
-    has (``carried``), or leaves it out. ``chamfered``: its rims can be. ``on_tube``: what turns lies inside the tube it sits on.
-    ``comes_off``: it is bolted. ``at_retainer``: it sits under the bearing retainer.
-    ``mounting``: what of the knuckle or axle holds it. ``charted``: its parts are turned to fit.
-    ``stands_at(job)``: of one in which the caliper cannot be turned: the clock angles [degrees] at which it may stand.
-    ``at_best(job, line, clock_rad)``: values by finding at n clock angles [rad] that it can nowhere better: a cheap way to know
-    where it is stopped without being made. ``sure(job, line, clock_rad)``: metal that it has there whichever way it is made.
-    ``riding(job, line)``: metal of it that goes round with the caliper: what is between the two is the same at every clock angle.
-    ``sided``: on which side of the lugs it lies changes it. ``longest`` and ``heaviest``: no piece of it is made longer along the
-    axle [mm] or heavier [kg]. ``appears``: what happens with the last size that is missing, in words.
+    ``axial``: it holds a caliper whose bolts lie along the axle. ``shaping``: its plate is shaped ``by hand``, carries
+    what the job has (``carried``), or leaves it out. ``chamfered``: its rims can be. ``on_tube``: what turns lies
+    inside the tube it sits on. ``comes_off``: it is bolted. ``at_retainer``: it sits under the bearing retainer.
+    ``mounting``: what of the knuckle or axle holds it. ``charted``: its parts are turned to fit. ``stands_at(job)``: of
+    one in which the caliper cannot be turned: the clock angles [degrees] at which it may stand. ``at_best(job, line,
+    clock_rad)``: values by finding at n clock angles [rad] that it can nowhere better: a cheap way to know where it is
+    stopped without being made. ``sure(job, line, clock_rad)``: metal that it has there whichever way it is made.
+    ``riding(job, line)``: metal of it that goes round with the caliper: what is between the two is the same at every
+    clock angle. ``sided``: on which side of the lugs it lies changes it. ``longest`` and ``heaviest``: no piece of it
+    is made longer along the axle [mm] or heavier [kg]. ``appears``: what happens with the last size that is missing, in
+    words.
     """
 
     name: str
@@ -269,14 +274,16 @@ class Family(Record, frozen=True):
 
 
 class Bracket(Record, frozen=True):
-    """A kind of bracket solved for one job: where it holds the caliper, what is made for it, and what it asks of itself.
+    """A kind of bracket solved for one job: where it holds the caliper, what is made for it, and what it asks of
+    itself.
 
-    ``job``: the job it stands in, which for one on other places than the lugs has those as its lugs. ``solved``: its numbers by
-    name with their unit, as the command prints them. ``needs``: what has to be measured before it can be made; ``refused``: it
-    cannot be made for this job, where it ``turns`` not at this clock angle; ``why`` says which. ``bolted``: where it has bolts.
-    ``packed``: what lies under it at the lugs is shims, not made spacers. ``sleeved``: sleeves take the play of the lugs' holes.
-    ``shape``: its outline where that runs round the bosses of lugs and ears. ``feet``: half the height of the caliper's feet, where
-    it stands on studs [mm]. ``clamped``: what the lugs' bolts hold, where that is no plate.
+    ``job``: the job it stands in, which for one on other places than the lugs has those as its lugs. ``solved``: its
+    numbers by name with their unit, as the command prints them. ``needs``: what has to be measured before it can be
+    made; ``refused``: it cannot be made for this job, where it ``turns`` not at this clock angle; ``why`` says which.
+    ``bolted``: where it has bolts. ``packed``: what lies under it at the lugs is shims, not made spacers. ``sleeved``:
+    sleeves take the play of the lugs' holes. ``shape``: its outline where that runs round the bosses of lugs and ears.
+    ``feet``: half the height of the caliper's feet, where it stands on studs [mm]. ``clamped``: what the lugs' bolts
+    hold, where that is no plate.
     """
 
     kind: Family

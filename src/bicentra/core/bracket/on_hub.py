@@ -70,7 +70,7 @@ def _behind(job: Job, lengths: LengthFormat) -> MadePart | str:
                                                                      lengths))  # fmt: skip
     return _disc(
         "rotor spacer", ALUMINIUM, wide, thick, bores, processes=("turn", "drill"),
-        told=(f"Stud holes: {hub.stud_count} evenly on Ø {lengths.size(sizes[2])}",
+        text=(f"Stud holes: {hub.stud_count} evenly on Ø {lengths.size(sizes[2])}",
               "Both faces turned or ground in one clamping: what is not parallel runs out at the rotor",
               "Nothing of it may stand under the rotor's edge or lift it off: look for burrs round every hole"),
         kept=(("thickness", f"±{lengths.size(0.02)}", "the caliper's place along the axle: slot gap"),
@@ -100,7 +100,7 @@ def _ring(job: Job, lengths: LengthFormat) -> MadePart | str:
     ] * printed
     return MadePart(
         "hub-centric ring", "round", material, long, math.pi / 4 * (outer**2 - inner**2) * long, outer=outer, inner=inner,
-        processes=("print",) if printed else ("turn",), told=tuple(text),
+        processes=("print",) if printed else ("turn",), text=tuple(text),
         kept=(("outside", f"0 / -{lengths.size(0.05)}", "it goes into the rotor by hand"),
               ("bore", f"+{lengths.size(0.05)} / 0", "the rotor runs true"),
               ("length", f"0 / -{lengths.size(0.2)}", "the rotor is clamped, not the ring")),
@@ -131,7 +131,7 @@ def _jig(job: Job, plan: Redrill, lengths: LengthFormat) -> MadePart | str:
     if not pins:
         text.append("No old hole is free for a pin: set its clock by the template's lines")
     return _disc(
-        "drilling jig", STEEL, wide, JIG_MM, bores, processes=("turn", "drill", "ream"), told=tuple(text),
+        "drilling jig", STEEL, wide, JIG_MM, bores, processes=("turn", "drill", "ream"), text=tuple(text),
         kept=(("holes, place", f"±{lengths.size(0.03)}", "studs pass without strain"),
               ("bore", f"+{lengths.size(0.03)} / 0", "the new pattern runs true"),
               ("guides", f"+{lengths.size(0.03)} / 0", "the drill does not wander")),
@@ -178,7 +178,7 @@ def _puck(job: Job, lengths: LengthFormat) -> MadePart | str:
     return MadePart(
         "centring puck", "plate", STEEL, thick, volume, outline=foot, z0=0.0, bores=(cone,),
         pockets=(turned, *(Pocket(slit, deep, 1.0) for slit in slits)), processes=("turn", "drill", "tap", "saw"),
-        told=(f"Spigot Ø {lengths.size(spigot)}, {lengths.size(high)} high on a foot {lengths.size(foot_high)} high",
+        text=(f"Spigot Ø {lengths.size(spigot)}, {lengths.size(high)} high on a foot {lengths.size(foot_high)} high",
               f"Two saw cuts right across it, {lengths.size(SLIT_MM)} wide, {lengths.size(deep)} deep",
               "Turn the spigot and the cone in one clamping; saw the slits last",
               f"Screw: {CONE}, its head turned to {CONE_DEG:g}°; a quarter turn grips",
@@ -209,14 +209,14 @@ def _disc(
     thick: float,
     bores: tuple[Bore, ...],
     processes: tuple[str, ...],
-    told: tuple[str, ...],
+    text: tuple[str, ...],
     kept: tuple[tuple[str, str, str], ...],
 ) -> MadePart:
     """Return a round plate with holes through it [mm]."""
     rim = circle_outline((0.0, 0.0), wide / 2)
     volume = (rim.area - math.fsum(bore.area for bore in bores)) * thick
     return MadePart(
-        name, "plate", material, thick, volume, outline=rim, z0=0.0, bores=bores, processes=processes, told=told, kept=kept
+        name, "plate", material, thick, volume, outline=rim, z0=0.0, bores=bores, processes=processes, text=text, kept=kept
     )  # fmt: skip
 
 

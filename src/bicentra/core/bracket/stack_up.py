@@ -25,11 +25,10 @@ TALL_SHIMS_MM = 2.0
 class StackUp(Record, frozen=True):
     """What lies between the lugs and the caliper's ears, and how far out the caliper ends up [mm].
 
-    ``errors``: axial error at each lug, positive outboard. ``near_z``/``far_z``: the plate's faces at the middle of
-    the lugs, near and far from them. ``ear_z``: where the ears really seat. ``ear_metal``: bracket there, where it is not
-    the plate; ``ear_spacer``: what lies loose between it and the ears;
-    ``ear_shims``: the shims there, at the first and the second ear. ``beyond_ears``: room and metal on the ears' other side, where
-    they stand in a fork.
+    ``errors``: axial error at each lug, positive outboard. ``near_z``/``far_z``: the plate's faces at the middle of the
+    lugs, near and far from them. ``ear_z``: where the ears really seat. ``ear_metal``: bracket there, where it is not
+    the plate; ``ear_spacer``: what lies loose between it and the ears; ``ear_shims``: the shims there, at the first and
+    the second ear. ``beyond_ears``: room and metal on the ears' other side, where they stand in a fork.
     """
 
     sign: float
@@ -106,8 +105,9 @@ def pack(job: Job, line: LineUp) -> StackUp:
 
 
 def ear_shims(job: Job) -> tuple[float, float]:
-    """Return what lies between bracket and ear at the first and second ear of an axial mount [mm]; under a radial mount's feet it
-    lifts the caliper along the radius instead, and is none here."""  # fmt: skip
+    """Return what lies between bracket and ear at the first and second ear of an axial mount [mm]; under a radial
+    mount's feet it lifts the caliper along the radius instead, and is none here.
+    """
     if job.caliper.mount == "radial" or len(job.fit.ear_shims_mm) != 2:
         return 0.0, 0.0
     first, second = (math.fsum(pieces) for pieces in job.fit.ear_shims_mm)

@@ -43,9 +43,9 @@ def thread_fit(assembly: Assembly, lengths: LengthFormat) -> Finding:
         why = f"{decides.text}."
     if decides.verdict is Verdict.UNKNOWN:
         why = f"Still unknown: {_missing(assembly)}."
-    cures = _remedies(assembly) if decides.verdict is Verdict.STOP else ()
+    remedies = _remedies(assembly) if decides.verdict is Verdict.STOP else ()
     return Finding(
-        "thread-fit", decides.verdict, decides.value, decides.limit, decides.unit, why, cures,
+        "thread-fit", decides.verdict, decides.value, decides.limit, decides.unit, why, remedies,
         ("bolts",), checks, SAME_THREAD.source, at_least=decides.unit == "mm",
     )  # fmt: skip
 
@@ -100,7 +100,7 @@ def _screwed(label: str, bolt: Thread, place: JointPlace) -> Check:
     wrong = own.name != bolt.name
     text = f"{label}: {bolt.name} in {place.name}, {own.name}"
     return make_check(
-        label, float(wrong), SAME_THREAD, f"{text}: {told_apart(bolt, own)}" if wrong else f"{text}, the same"
+        label, float(wrong), SAME_THREAD, f"{text}: {distinct(bolt, own)}" if wrong else f"{text}, the same"
     )
 
 
@@ -134,7 +134,7 @@ def sleeve_wall(bolt: Thread, hole: float) -> float:
     return (hole - bolt.major - SLEEVE_FIT_MM) / 2
 
 
-def told_apart(bolt: Thread, hole: Thread) -> str:
+def distinct(bolt: Thread, hole: Thread) -> str:
     """Return what happens when ``bolt`` is screwed into ``hole``, another thread, in one clause."""
     apart, turn = bolt.major - hole.major, abs(bolt.pitch - hole.pitch)
     if abs(apart) < 1e-6:

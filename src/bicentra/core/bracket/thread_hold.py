@@ -19,7 +19,7 @@ class ThreadHold(Record, frozen=True):
     needed: float
     tensile: float
 
-    def told(self, lengths: LengthFormat) -> str:
+    def text(self, lengths: LengthFormat) -> str:
         """Return one sentence for the screen and for paper."""
         if not is_known(self.needed):
             return f"{self.name}: whether the thread strips is unknown until the {self.female}'s material is."

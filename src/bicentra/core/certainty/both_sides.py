@@ -90,7 +90,7 @@ def staggered(job: Job) -> bool:
     return job.fit.other_side == "staggered" and job.knuckle.mounting in ("axle-flange", "tube")
 
 
-def told_of_both(job: Job) -> str:
+def text_of_both(job: Job) -> str:
     """Return in sentences what the other side gets, and why."""
     sides, lengths = both_sides(job), job.lengths
     name = sides.corner.replace("-", " ")

@@ -1,4 +1,6 @@
-"""The doubts of a moment ago, carried to a job that has changed since: nothing is met only because they are not worked out yet."""
+"""The doubts of a moment ago, carried to a job that has changed since: nothing is met only because they are not worked
+out yet.
+"""
 
 import math
 
@@ -14,7 +16,7 @@ from bicentra.core.parts.job import Job
 from bicentra.core.solution import Solution
 
 
-class Doubts(Record, frozen=True):
+class CarriedUncertainty(Record, frozen=True):
     """What is carried: the assessment of before, what each of its findings came to, what is still guessed, and what newly is."""
 
     before: Assessment
@@ -44,20 +46,20 @@ class Doubts(Record, frozen=True):
         return (band[0] + moved, band[1] + moved) if band is not None and math.isfinite(moved) else None
 
 
-def doubts_of(before: Assessment, job: Job) -> Doubts | None:
+def uncertainty_of(before: Assessment, job: Job) -> CarriedUncertainty | None:
     """Return the doubts of ``before`` about a ``job`` that has changed since [no unit]; another corner has its own."""
     was = before.solution.job
     if was.corner != job.corner:
         return None
     values, guessed = {finding.id: finding.value for finding in before.solution.findings}, _guessed(job)
     newly = tuple(name for name in guessed if name not in _guessed(was))
-    return Doubts(before, values, frozenset(guessed), newly, job.lengths)
+    return CarriedUncertainty(before, values, frozenset(guessed), newly, job.lengths)
 
 
 def carried(before: Assessment, solution: Solution) -> Solution:
     """Return ``solution``, of a job that has changed since ``before``, with its doubts about each finding as it is asked."""
-    doubts = doubts_of(before, solution.job)
-    return solution.over(doubts.about, before.solution.spread) if doubts is not None else solution
+    uncertainty = uncertainty_of(before, solution.job)
+    return solution.over(uncertainty.about, before.solution.spread) if uncertainty is not None else solution
 
 
 def _guessed(job: Job) -> tuple[str, ...]:

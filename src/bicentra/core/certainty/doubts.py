@@ -43,7 +43,9 @@ def without_survey(solution: Solution) -> tuple[Finding, ...]:
 def _with_certainty(
     finding: Finding, propagated: Propagated | None, band: tuple[float, float] | None, lengths: LengthFormat
 ) -> Finding:
-    """Return ``finding`` with uncertainty, chance and band; one that is OK by luck alone becomes a caution and says what helps."""
+    """Return ``finding`` with uncertainty, chance and band; one that is OK by luck alone becomes a caution and says
+    what helps.
+    """
     finding = replace(finding, band=band)
     spread = propagated.findings.get(finding.id) if propagated is not None else None
     if spread is None or propagated is None or not math.isfinite(spread.sd) or spread.sd < NOTHING:

@@ -68,7 +68,7 @@ class _Builder:
         row = {first + k: float(share) for k, share in enumerate(shares) if share}
         row |= {flange + k: float(share) for k, share in enumerate(common if common is not None else ()) if share}
         if abs(held - value) > AGREES_MM:
-            row[self.readings([f"{told_of(path)} in the job, {abs(held - value):.2f} mm off the survey"], [1.0])] = (
+            row[self.readings([f"{text_of(path)} in the job, {abs(held - value):.2f} mm off the survey"], [1.0])] = (
                 held - value
             )
         self.rows.append((path, row))
@@ -82,7 +82,7 @@ class _Builder:
         return Inputs(tuple(path for path, _ in self.rows), shares, tuple(self.names), np.array(self.leverage))
 
 
-def told_of(path: str) -> str:
+def text_of(path: str) -> str:
     """Return what a key path is called: ``seat face, outboard of hub face (lug 1)``."""
     owner, _, name = path.rpartition(".")
     kind, _, place = owner.removeprefix("knuckle.").removesuffix("]").partition("[")

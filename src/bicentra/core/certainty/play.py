@@ -52,7 +52,7 @@ def play_bands(job: Job, assembly: Assembly) -> dict[str, tuple[float, float]]:
     rows: dict[str, list[float]] = {}
     for way in (-play, play):
         pushed = with_value(job, "fit.pad_inset_mm", inset + way)
-        found: tuple[Finding, ...] = line_up_findings(pushed, line_up(pushed), cures=False)
+        found: tuple[Finding, ...] = line_up_findings(pushed, line_up(pushed), remedies=False)
         for finding in found:
             if kind_of(finding.id).pushed and math.isfinite(finding.value):
                 rows.setdefault(finding.id, []).append(finding.value)

@@ -47,28 +47,28 @@ class Frozen(Record, frozen=True):
     """A job with what was chosen for it written down, and the bracket as it is cut, so that a small change changes no choice."""
 
     job: Job
-    as_cut: StackUp | None
+    fixed_stack_up: StackUp | None
 
     def solved(self, path: str = "", step: float = 0.0) -> Solution:
         """Return the job solved, the number at ``path`` moved by ``step`` [unit of that number]."""
         job = with_value(self.job, path, float(get_value(self.job, path)) + step) if path else self.job
-        return solve(job, turns=False, cures=False, as_cut=self.as_cut)
+        return solve(job, turns=False, remedies=False, fixed_stack_up=self.fixed_stack_up)
 
 
 def frozen_choices(solution: Solution) -> Frozen:
     """Return the job of ``solution`` with its choices held fast; a bracket on the knuckle's own lugs is held as it is cut."""
     job, assembly = solution.job, solution.assembly
     stack_up, bracket = assembly.stack_up, job.bracket
-    as_cut = None
+    fixed_stack_up = None
     if math.isfinite(stack_up.thickness) and all(map(math.isfinite, stack_up.shims)):
         bracket = replace(bracket, thickness_mm=stack_up.thickness, shims_mm=stack_up.shims)
         if "lug" in assembly.bolted and assembly.job.knuckle is job.knuckle:
-            as_cut = stack_up
+            fixed_stack_up = stack_up
     for group, field in (("lug", "lug_bolt_length_mm"), ("ear", "caliper_bolt_length_mm")):
         lengths = {p.joint.length for p in solution.assembly.joints if p.at == group}
         if len(lengths) == 1 and math.isfinite(next(iter(lengths))):
             bracket = replace(bracket, **{field: lengths.pop()})
-    return Frozen(replace(job, bracket=bracket), as_cut)
+    return Frozen(replace(job, bracket=bracket), fixed_stack_up)
 
 
 def propagate(solution: Solution, inputs: Inputs) -> Propagated:

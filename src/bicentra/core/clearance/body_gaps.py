@@ -20,8 +20,9 @@ def is_placed(body: Body, clock_rad: FloatArray) -> bool:
 
 
 def slice_shapes(body: Body, wanted: Sequence[int], clock_rad: FloatArray, pulled: float = 0.0) -> Shapes:
-    """Return (n, k) polygons: the k ``wanted`` slices seen along the axle at n clock angles [rad], or what they sweep when they
-    are ``pulled`` outward along the caliper's radius [mm]."""  # fmt: skip
+    """Return (n, k) polygons: the k ``wanted`` slices seen along the axle at n clock angles [rad], or what they sweep
+    when they are ``pulled`` outward along the caliper's radius [mm].
+    """
     table, many = slice_table(body.slices), len(wanted)
     corners, which = table.corners, table.which
     if many < len(body.slices):
@@ -79,8 +80,9 @@ def _plan_gaps(slices: Shapes, things: list[Prism], of: NDArray[np.intp]) -> Flo
 
 
 def _deciding(body: Body, heights: FloatArray) -> NDArray[np.bool_]:
-    """Return (m, k) bool: the slices that can decide for each of m things at ``heights``, (m, k) [mm], from them along the axle:
-    not those that lie within another one's plan, further off."""  # fmt: skip
+    """Return (m, k) bool: the slices that can decide for each of m things at ``heights``, (m, k) [mm], from them along
+    the axle: not those that lie within another one's plan, further off.
+    """
     table = slice_table(body.slices)
     order = np.lexsort((np.broadcast_to(table.narrow, heights.shape), np.maximum(heights, 0.0)))
     rank = np.empty_like(order)

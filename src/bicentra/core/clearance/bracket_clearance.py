@@ -11,7 +11,7 @@ from bicentra.core.base.numbers import UNKNOWN, is_known, known, smallest
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.metal import PLAN_CHORD_MM, metal_at
-from bicentra.core.bracket.metal_checks import holes_missing, hub_missing, room_told, rotor_missing
+from bicentra.core.bracket.metal_checks import holes_missing, hub_missing, rotor_missing, space_text
 from bicentra.core.clearance.access import retainer_reach
 from bicentra.core.clearance.clock_checks import Sweep, head_room, obstacle_missing, turn_remedies
 from bicentra.core.clearance.clock_sweep import bracket_caliper_sweep, bracket_obstacle_sweep, name_of
@@ -81,7 +81,7 @@ def _to_rings(
     limit, prisms = limit_for(assembly.job, f"bracket-to-{id}"), assembly.metal
     value = smallest([nearest_gap(prism.ring, rings, limit.watch) for prism in prisms]) if prisms else UNKNOWN
     why = (
-        room_told("bracket", other, value, lengths)
+        space_text("bracket", other, value, lengths)
         + "; what turns must not meet what stands, hot and with play in its bearings."
     )
     return make_finding(
@@ -101,14 +101,14 @@ def _to_obstacles(assembly: Assembly, lengths: LengthFormat, turns: bool) -> Fin
     def sweep(there: Assembly, clock: FloatArray) -> FloatArray:
         return bracket_obstacle_sweep(there, metal_at(there, clock), len(clock)).value
 
-    cures = _turned(assembly, value, limit, sweep) if turns and assembly.bracket.kind.cut is not None else ()
+    remedies = _turned(assembly, value, limit, sweep) if turns and assembly.bracket.kind.cut is not None else ()
     if turns and judge(value, limit) in (Verdict.STOP, Verdict.CAUTION):
         short, name = limit.watch - value, name_of(assembly, pair[1])
         side = (
             "cut the bracket back there if metal is left round its holes: pull its edge in, and look at the findings on metal",
             "a casting only where it may lose metal, little by little: ask someone qualified; never a lug or a bearing's seat",
         )  # fmt: skip
-        cures += (
+        remedies += (
             Remedy(
                 f"Make {lengths.gap(short)} of room between the bracket and {name}", round(short, 3), False, (), side
             ),
@@ -116,7 +116,7 @@ def _to_obstacles(assembly: Assembly, lengths: LengthFormat, turns: bool) -> Fin
     return make_finding(
         "bracket-to-obstacle", value, limit, why,
         features=pair, missing=obstacle_missing(assembly) or _unmade(assembly),
-        remedies=cures,
+        remedies=remedies,
         assumed=("only the obstacles in the job are looked at",),
     )  # fmt: skip
 
@@ -154,4 +154,6 @@ ASKS: dict[str, Callable[[Assembly, LengthFormat, bool], Finding]] = {
     "bracket-to-caliper": lambda a, lengths, _: _to_caliper(a, lengths),
     "retainer-reach": lambda a, lengths, _: retainer_reach(a.job, _plan(a), lengths, a.bracket.kind.comes_off),
 }
-"""What is asked round the bracket's metal, by the finding that says it: of an assembly, with or without the turns that cure it."""
+"""What is asked round the bracket's metal, by the finding that says it: of an assembly, with or without the turns that
+cure it.
+"""

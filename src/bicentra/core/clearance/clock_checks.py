@@ -34,8 +34,8 @@ def with_turn_remedy(assembly: Assembly, finding: Finding) -> Finding:
     if finding.verdict not in (Verdict.STOP, Verdict.CAUTION):
         return finding
     limit = limit_for(assembly.job, "ligament")
-    cures = turn_remedies(assembly, lambda there, clock: ligament_sweep(there, clock).value, limit)
-    return _with(finding, cures)
+    remedies = turn_remedies(assembly, lambda there, clock: ligament_sweep(there, clock).value, limit)
+    return _with(finding, remedies)
 
 
 def _with(finding: Finding, remedies: tuple[Remedy, ...]) -> Finding:
@@ -86,8 +86,9 @@ def _by_and_by(obstacles: Prisms) -> Iterator[Prisms]:
 
 
 def within_reach(assembly: Assembly, clock_rad: FloatArray, enough: float) -> Assembly:
-    """Return ``assembly`` without the obstacles that stay ``enough`` [mm] away at all of n clock angles [rad], whatever their
-    height; one whose height is unknown stays in."""  # fmt: skip
+    """Return ``assembly`` without the obstacles that stay ``enough`` [mm] away at all of n clock angles [rad], whatever
+    their height; one whose height is unknown stays in.
+    """
     body, ears = assembly.body, ear_centres(assembly, clock_rad)
     wide = [p.radius for turning in assembly.turning for p in turning]
     still = [(hole.centre, hole.boss_radius) for hole in assembly.holes if hole.at == "lug"]
@@ -136,11 +137,11 @@ def obstacle_room(assembly: Assembly, here: FloatArray, lengths: LengthFormat, t
         )
         or obstacle_missing(assembly)
     )
-    cures = _cures(turns, assembly, value, limit, lambda there, clock: caliper_obstacle_sweep(there, clock).value)
+    remedies = _remedies(turns, assembly, value, limit, lambda there, clock: caliper_obstacle_sweep(there, clock).value)
     if turns and judge(value, limit) in (Verdict.STOP, Verdict.CAUTION):
         from bicentra.core.clearance.relief_plan import relief_remedy
 
-        cures += relief_remedy(assembly, pair[1], here, limit.watch, lengths)
+        remedies += relief_remedy(assembly, pair[1], here, limit.watch, lengths)
     return make_finding(
         "caliper-to-obstacle",
         value,
@@ -148,12 +149,12 @@ def obstacle_room(assembly: Assembly, here: FloatArray, lengths: LengthFormat, t
         why,
         features=pair,
         missing=missing,
-        remedies=cures,
+        remedies=remedies,
         assumed=("only the obstacles in the job are looked at",),
     )
 
 
-def _cures(turns: bool, assembly: Assembly, value: float, limit: Limit, sweep: Sweep) -> tuple[Remedy, ...]:
+def _remedies(turns: bool, assembly: Assembly, value: float, limit: Limit, sweep: Sweep) -> tuple[Remedy, ...]:
     """Return the turn that cures a bad value; nothing is swept for a good one."""
     return (
         turn_remedies(assembly, sweep, limit)
@@ -200,7 +201,7 @@ def head_room(assembly: Assembly, here: FloatArray, lengths: LengthFormat, turns
         )
         or "a bolt length is unknown"
     )
-    cures = _cures(turns, assembly, value, limit, lambda there, clock: head_room_sweep(there, clock).value)
+    remedies = _remedies(turns, assembly, value, limit, lambda there, clock: head_room_sweep(there, clock).value)
     return make_finding(
         "bolt-head-room",
         value,
@@ -208,7 +209,7 @@ def head_room(assembly: Assembly, here: FloatArray, lengths: LengthFormat, turns
         why,
         features=pair,
         missing=missing,
-        remedies=cures,
+        remedies=remedies,
     )
 
 
@@ -237,7 +238,7 @@ def bleeder_finding(assembly: Assembly, turns: bool) -> Finding:
         bleeder_directions=None if not assembly.job.caliper.bleeders_deg else 0.0,
         clock_angle=assembly.job.fit.clock_deg,
     )
-    cures = _cures(turns, assembly, value, limit, lambda there, clock: bleeder_sweep(there.job, clock))
+    remedies = _remedies(turns, assembly, value, limit, lambda there, clock: bleeder_sweep(there.job, clock))
     return make_finding(
         "bleeder-up",
         value,
@@ -245,5 +246,5 @@ def bleeder_finding(assembly: Assembly, turns: bool) -> Finding:
         why,
         features=("caliper", "bleeder"),
         missing=missing,
-        remedies=cures,
+        remedies=remedies,
     )

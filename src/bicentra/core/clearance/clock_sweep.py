@@ -21,7 +21,9 @@ from bicentra.core.geometry.prism import FAR_MM, Prisms, pair_columns, prism_gap
 
 
 def _body_room(assembly: Assembly, clock_rad: FloatArray, things: Prisms) -> FloatArray:
-    """Return (n, m) float, mm: the room between the caliper's body and each of m ``things``; at one angle all are asked at once."""
+    """Return (n, m) float, mm: the room between the caliper's body and each of m ``things``; at one angle all are asked
+    at once.
+    """
     if len(clock_rad) == 1:
         every, found = _room_here(assembly, clock_rad)
         if all(id(thing) in every for thing in things):

@@ -21,8 +21,9 @@ ROUND = (0, 1, 2, 1, 2, 3, 0, 3, 0, 1)
 
 
 class HalfPlanePart(Record, frozen=True):
-    """Something that stands, as a line round it or through all of it in (z, r) [mm]; none while it is unknown. ``tag``: its own
-    in a drawing."""  # fmt: skip
+    """Something that stands, as a line round it or through all of it in (z, r) [mm]; none while it is unknown. ``tag``:
+    its own in a drawing.
+    """
 
     tag: str
     line: shapely.LineString | None = None
@@ -55,11 +56,11 @@ NO_GAP = WheelGap(UNKNOWN, "caliper", "wheel", NOWHERE, NOWHERE)
 
 
 def room_between(parts: Parts, solids: Solids) -> WheelGap:
-    """Return the least room between standing parts that are known and the wheel; negative when they meet, unknown when one is not
-    there.
+    """Return the least room between standing parts that are known and the wheel; negative when they meet, unknown when
+    one is not there.
 
     How deep a clash goes is that of the deepest of the standing outline's points.
-    """  # fmt: skip
+    """
     there = [(part.tag, part.line) for part in parts if part.line is not None]
     if not (there and solids):
         return NO_GAP
@@ -91,7 +92,8 @@ def _solid(points: Points) -> shapely.Polygon:
 
 
 def slides_outboard(path: FloatArray, solids: Solids, most: float) -> float:
-    """Return how far, at most ``most``, a line along (n, 2) ``path`` that meets no solid can go along +z before it meets one [mm].
+    """Return how far, at most ``most``, a line along (n, 2) ``path`` that meets no solid can go along +z before it
+    meets one [mm].
 
     Where two lines of straight pieces first touch, a corner of one lies on a piece of the other.
     """

@@ -27,7 +27,9 @@ WIDER = 1.0 / math.cos(math.pi / (4 * ARC))
 
 
 class Relief(Record, frozen=True):
-    """What has to go of an obstacle, ``feature``: ``region`` seen along the axle, ``depth`` from its ``end``, of ``thick`` [mm]."""
+    """What has to go of an obstacle, ``feature``: ``region`` seen along the axle, ``depth`` from its ``end``, of
+    ``thick`` [mm].
+    """
 
     name: str
     feature: str
@@ -117,8 +119,9 @@ def _ears(assembly: Assembly, clock_rad: FloatArray) -> tuple[FloatArray, FloatA
 def relief_remedy(
     assembly: Assembly, feature: str, clock_rad: FloatArray, room: float, lengths: LengthFormat
 ) -> tuple[Remedy, ...]:
-    """Return what has to go of the obstacle called ``feature`` as a remedy, for ``room`` [mm] at one angle [rad]; nothing where too
-    little of it would be left."""  # fmt: skip
+    """Return what has to go of the obstacle called ``feature`` as a remedy, for ``room`` [mm] at one angle [rad];
+    nothing where too little of it would be left.
+    """
     thing = next((one for one in assembly.obstacles if one.feature == feature), None)
     plan = relief(assembly, thing, clock_rad, room) if thing is not None else None
     if plan is None or not plan.may_be:

@@ -112,8 +112,9 @@ def _free(body: Body, slices: Shapes, thing: Prism) -> tuple[FloatArray, FloatAr
 
 
 def _to_wheel(assembly: Assembly) -> float:
-    """Return how far the body can go outboard before the wheel [mm]; unknown without a wheel, freely where there is said to
-    be none."""  # fmt: skip
+    """Return how far the body can go outboard before the wheel [mm]; unknown without a wheel, freely where there is
+    said to be none.
+    """
     if is_absent(assembly.job, "wheel"):
         return REACH_MM
     wheel, seat = assembly.job.wheel, assembly.line.wheel_seat_z

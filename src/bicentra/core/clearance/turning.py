@@ -81,7 +81,7 @@ def caliper_to_turning(assembly: Assembly, lengths: LengthFormat) -> Finding:
                 _met(ring, f"The bolt at ear {k + 1}", bolt.feature, group, limit.watch)
                 for group in (*turning[2:], *behind)
             ]
-    return _told(
+    return _text(
         "caliper-to-rotor", assembly, found, lengths, _caliper_missing(assembly),
         "what turns with the wheel must not meet the caliper, hot, worn and with play in its bearings",
     )  # fmt: skip
@@ -104,7 +104,7 @@ def knuckle_to_rotor(assembly: Assembly, lengths: LengthFormat) -> Finding:
     missing = (
         rotor_missing(assembly) or "needs place, boss and thickness of every lug, and how far every obstacle reaches"
     )
-    return _told(
+    return _text(
         "knuckle-to-rotor", assembly, found, lengths, missing,
         "a larger rotor, or one that sits further inboard, meets what the old one cleared",
     )  # fmt: skip
@@ -193,7 +193,7 @@ def _caliper_missing(assembly: Assembly) -> str:
     return assembly.unsolved or missing_names(**names) or rotor_missing(assembly) or hub_missing(assembly)
 
 
-def _told(
+def _text(
     id: str, assembly: Assembly, found: list[Meeting], lengths: LengthFormat, missing: str, because: str
 ) -> Finding:
     """Return the finding of the nearest meeting; unknown while one is unknown, unless two things meet for certain."""

@@ -74,7 +74,7 @@ def _bracket_rings(assembly: Assembly) -> tuple[Ring, ...]:
 
 
 @unturned
-def wheel_room(assembly: Assembly, lengths: LengthFormat, cures: bool = True) -> Finding:
+def wheel_room(assembly: Assembly, lengths: LengthFormat, remedies: bool = True) -> Finding:
     """Room between everything that stands and the turning wheel, cold, and hot with play in the bearings."""
     job, line = assembly.job, assembly.line
     limit, loose = limit_for(job, "wheel-room"), limit_for(job, "wheel-room-hot")
@@ -100,12 +100,12 @@ def wheel_room(assembly: Assembly, lengths: LengthFormat, cures: bool = True) ->
         make_check("Hot, with bearing play", value - less, loose, hot),
     )
     wanted = max(limit.watch, loose.watch + less)
-    remedies = _remedies(assembly, parts, wanted, lengths) if cures and value < wanted else ()
+    offered = _remedies(assembly, parts, wanted, lengths) if remedies and value < wanted else ()
     finding = make_finding(
         "wheel-room", value, limit, why,
-        features=(gap.tag, "wheel"), missing=missing, checks=checks, remedies=remedies,
+        features=(gap.tag, "wheel"), missing=missing, checks=checks, remedies=offered,
     )  # fmt: skip
-    finding = decided_by(finding, checks, loose, remedies)
+    finding = decided_by(finding, checks, loose, offered)
     return _on_nominal(finding, inside)
 
 

@@ -12,10 +12,13 @@ from bicentra.core.parts.job import Caliper, Job
 SAME_AREA = 0.02
 """Unlike piston areas of the two sides up to this share are the rounding of what was measured."""
 PISTON_OVER_PAD = (1.2, 1.35)
-"""A piston over the height of its pad by these ratios is a caution, a stop: it has to stand on the backing plate. Our judgement."""
+"""A piston over the height of its pad by these ratios is a caution, a stop: it has to stand on the backing plate. Our
+judgement.
+"""
 WIDE_SLOT_MM = (4.0, 7.0)
-"""Room between wall and rotor on each side [mm] that is a caution, a stop: the pistons come out of their seals before the pads are
-worn. Our judgement; usual calipers have 1 to 3 mm."""
+"""Room between wall and rotor on each side [mm] that is a caution, a stop: the pistons come out of their seals before
+the pads are worn. Our judgement; usual calipers have 1 to 3 mm.
+"""
 PAD_ARC = (0.7, 1.4)
 """The pad's own outer radius as a share of the rotor's radius; outside these the arc was misread, or is of another rotor. Our
 judgement."""

@@ -11,7 +11,8 @@ GEOMETRY = "Geometry of the part"
 
 
 class Conflict(Record, frozen=True):
-    """Two numbers that do not go together, told in full. ``stop``: it cannot work or cannot exist; else it is worth a second look.
+    """Two numbers that do not go together, told in full. ``stop``: it cannot work or cannot exist; else it is worth a
+    second look.
 
     ``unknown``: nothing is wrong, but something has to be said before anything can be.
     """

@@ -51,8 +51,9 @@ def _lug(name: str, lug: Lug, job: Job, lengths: LengthFormat) -> Iterator[Confl
 
 
 def bracket_conflicts(job: Job, metal: bool) -> Iterator[Conflict]:
-    """Yield what speaks against how the bracket's bolts are kept from working loose and, where any part of it is made of the job's
-    own ``metal``, against that."""  # fmt: skip
+    """Yield what speaks against how the bracket's bolts are kept from working loose and, where any part of it is made
+    of the job's own ``metal``, against that.
+    """
     if metal:
         yield from _material(job)
     if job.bracket.lock == "nothing":

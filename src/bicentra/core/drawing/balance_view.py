@@ -1,7 +1,8 @@
-"""The balance diagram: rear force against front force, in parts of the weight; ideal curve, what is installed, where wheels lock.
+"""The balance diagram: rear force against front force, in parts of the weight; ideal curve, what is installed, where
+wheels lock.
 
-One g is ``SCALE_MM`` long on the sheet, both ways. Straight lines of locking: F_f (1 − µχ) − µχ F_r = µ (1 − Ψ) W for the front and
-F_r (1 + µχ) + µχ F_f = µ Ψ W for the rear, Limpert, Brake Design and Safety ch. 7, from memory.
+One g is ``SCALE_MM`` long on the sheet, both ways. Straight lines of locking: F_f (1 − µχ) − µχ F_r = µ (1 − Ψ) W for
+the front and F_r (1 + µχ) + µχ F_f = µ Ψ W for the rear, Limpert, Brake Design and Safety ch. 7, from memory.
 """
 
 import math
@@ -22,8 +23,9 @@ BARE = (0.0, 0.0, SCALE_MM, SCALE_MM * SIDE_G)
 
 
 def balance_view(chain: Chain, state: PedalState, then: Chain | None = None, band: tuple[Chain, ...] = ()) -> Drawing:
-    """Return the diagram of ``chain`` with its working point at ``state``; ``then``: the line as it was before, as a ghost;
-    ``band``: the same chain at both ends of what is guessed of it."""  # fmt: skip
+    """Return the diagram of ``chain`` with its working point at ``state``; ``then``: the line as it was before, as a
+    ghost; ``band``: the same chain at both ends of what is guessed of it.
+    """
     sheet = Sheet()
     wide = SCALE_MM * MOST_G
     sheet.line(((0.0, 0.0), (wide, 0.0)), "bolt", "balance")
@@ -34,7 +36,7 @@ def balance_view(chain: Chain, state: PedalState, then: Chain | None = None, ban
         sheet.line(((SCALE_MM * tenth / 10, 0.0), (SCALE_MM * tenth / 10, -2.0)), "bolt", "balance")
         sheet.texts.append(Text((SCALE_MM * tenth / 10, -5.0), f"{tenth / 10:g}", "text", "", 8.0))
     if not is_known(*chain.body.loads(0.5)):
-        sheet.ghosts.append("needs masses, wheelbase and the height of the centre of gravity")
+        sheet.examples.append("needs masses, wheelbase and the height of the centre of gravity")
         return sheet.finish(BARE)
     _decelerations(sheet)
     sheet.line(_ideal(chain), "made", "ideal")
@@ -44,7 +46,7 @@ def balance_view(chain: Chain, state: PedalState, then: Chain | None = None, ban
     if then is not None and is_known(then.at(100.0).decel):
         sheet.line(_installed(then), "construction", "before", "hidden")
     if not is_known(state.decel):
-        sheet.ghosts.append("needs both ends, their pads, pistons and tyres")
+        sheet.examples.append("needs both ends, their pads, pistons and tyres")
         return sheet.finish(BARE)
     for one in band:
         line = _installed(one) if is_known(one.at(100.0).decel) else []

@@ -25,7 +25,7 @@ def bracket_face(sheet: Sheet, bracket: Bracket, tag: str = "bracket") -> None:
             rings = (circle_outline(spot, size / 2) for spot in part.centres for size in (part.outer, part.inner))
             sheet.shape(Shape(tuple(ring.vertices for ring in rings), "made", tag))
     if bracket.unmade and bracket.fault:
-        sheet.ghosts.append(bracket.fault)
+        sheet.examples.append(bracket.fault)
 
 
 def _plate_face(sheet: Sheet, part: MadePart, tag: str) -> None:
@@ -93,7 +93,7 @@ def _prism_sections(sheet: Sheet, part: MadePart, spin: FloatArray, tag: str) ->
 
 def parking_face(sheet: Sheet, solution: Solution) -> None:
     """Draw the parking-brake caliper and its adapter, where the job has one."""
-    parking, beside = solution.job.parking, solution.beside
+    parking, beside = solution.job.parking, solution.parking
     if parking is None or beside is None:
         return
     bracket_face(sheet, beside.bracket, "parking")

@@ -50,7 +50,7 @@ def bushing_chart(job: Job) -> Drawing:
     return mirrored(drawing) if job.is_left else drawing
 
 
-def chart_told(job: Job) -> str:
+def chart_text(job: Job) -> str:
     """Return how the chart is used."""
     return (
         f"For the {job.corner.replace('-', ' ')} corner only; the other side's is the mirror image. File the relief first, scribe "

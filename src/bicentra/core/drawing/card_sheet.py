@@ -137,7 +137,7 @@ def card_title(solution: Solution) -> str:
     return f"Caliper card: {solution.job.caliper.name or 'caliper without a name'}"
 
 
-def card_told(solution: Solution) -> str:
+def card_text(solution: Solution) -> str:
     """Return how the card is used."""
     ends = "; drawn from one end of its float to the other" if solution.job.caliper.action == "floating" else ""
     return (

@@ -14,7 +14,7 @@ from bicentra.core.parts.vehicle import Axle, Vehicle
 
 PAD_MM, BORE_MM, LEFT, TOP, LINE_MM, ROW_MM = 240.0, 20.0, 40.0, 150.0, 130.0, 144.0
 """What is drawn, dotted, while lengths are unknown [mm]; where the pedal's pivot and the master lie; between the two ends."""
-BORE_STEP, KNOB_MM = 0.1, 12.0
+BORE_STEP, HANDLE_MM = 0.1, 12.0
 SPARE = (-30.0, -ROW_MM - 70.0, 560.0, TOP + 12.0)
 
 
@@ -26,8 +26,9 @@ def chain_view(
     lengths: LengthFormat,
     earlier: Vehicle | None = None,
 ) -> Drawing:
-    """Return the machine at one foot force: the pedal with its lever, the master's bore, every piston as large as it is;
-    ``earlier``: the vehicle as it was, drawn dotted behind where it differs."""  # fmt: skip
+    """Return the machine at one foot force: the pedal with its lever, the master's bore, every piston as large as it
+    is; ``earlier``: the vehicle as it was, drawn dotted behind where it differs.
+    """
     sheet = Sheet()
     rod_y = _pedal(sheet, vehicle, chain, state, lengths)
     master_x = LEFT + 110.0
@@ -46,18 +47,18 @@ def _stock(sheet: Sheet, vehicle: Vehicle, earlier: Vehicle, at: tuple[float, fl
     """What came off: the old master's bore and each end's old pistons about the same middles, dotted, where they were others."""
     old, (x, y) = earlier.vehicle.master, at
     if old.bore_mm is not None and old.bore_mm != vehicle.vehicle.master.bore_mm:
-        sheet.box(x + 4.0, y - old.bore_mm / 2, x + 36.0, y + old.bore_mm / 2, "ghost", "stock", "hidden")
+        sheet.box(x + 4.0, y - old.bore_mm / 2, x + 36.0, y + old.bore_mm / 2, "example", "stock", "hidden")
     for name, row in (("front", 0.0), ("rear", -ROW_MM)):
         was, now = (_bores(one.axles.get(name, Axle())) for one in (earlier, vehicle))
         if was == now or not was:
             continue
         left = x + LINE_MM + 30.0
         for bore in was:
-            sheet.circle((left + bore / 2, row), bore / 2, "ghost", f"stock-{name}", False, "hidden")
+            sheet.circle((left + bore / 2, row), bore / 2, "example", f"stock-{name}", False, "hidden")
             left += bore + 6.0
         drum = earlier.axles[name].drum is not None
         text = f"before: {'drum cylinder' if drum else 'pistons'} {', '.join(lengths.size(bore) for bore in was)}"
-        right = max(left, x + LINE_MM + 30.0 + sum(now) + 6.0 * len(now)) + KNOB_MM
+        right = max(left, x + LINE_MM + 30.0 + sum(now) + 6.0 * len(now)) + HANDLE_MM
         sheet.texts.append(Text((right, row), text, "text", f"stock-{name}", 9.0, "start", rise=4.0))
 
 
@@ -96,7 +97,7 @@ def _pedal(sheet: Sheet, vehicle: Vehicle, chain: Chain, state: PedalState, leng
             0,
             "vehicle.pedal.ratio",
             prefer=(-1.0, 0.4),
-            ghost=not is_known(chain.ratio),
+            example=not is_known(chain.ratio),
         )
     )
     sheet.note(
@@ -113,7 +114,7 @@ def _master(sheet: Sheet, vehicle: Vehicle, travel: Travel, at: tuple[float, flo
     sheet.box(x, y - bore / 2 - 5.0, x + 40.0, y + bore / 2 + 5.0, "knuckle", "master", line)
     sheet.box(x + 4.0, y - bore / 2, x + 36.0, y + bore / 2, "caliper", "master", line)
     if master.bore_mm is not None:
-        top = (x + 20.0, y + bore / 2 + KNOB_MM)
+        top = (x + 20.0, y + bore / 2 + HANDLE_MM)
         sheet.handle(
             Handle("bore of the master", top, (0.0, 1.0), "vehicle.master.bore_mm", 2.0, BORE_STEP, tag="master")
         )
@@ -126,7 +127,7 @@ def _master(sheet: Sheet, vehicle: Vehicle, travel: Travel, at: tuple[float, flo
             0,
             "vehicle.master.bore_mm",
             prefer=(0.6, 1.0),
-            ghost=master.bore_mm is None,
+            example=master.bore_mm is None,
         )
     )
     if is_known(travel.stroke):
@@ -172,15 +173,15 @@ def _end(
     for place_of, bore in zip(_paths(axle, end), bores):
         sheet.circle((x + bore / 2, y), bore / 2, "caliper", f"pistons-{end.name}")
         if place_of:
-            above = (x + bore / 2, y + bore / 2 + KNOB_MM)
+            above = (x + bore / 2, y + bore / 2 + HANDLE_MM)
             tag = f"pistons-{end.name}"
             sheet.handle(Handle(f"bore, {end.name}", above, (0.0, 1.0), place_of, 2.0, BORE_STEP, tag=tag))
         x += bore + 6.0
     path = f"axles.{end.name}.drum.factor" if end.kind == "drum" else f"axles.{end.name}.pad.mu"
     size = f"{end.mu:g}" if is_known(end.mu) else "____"
     word = f"{'factor of the drum' if end.kind == 'drum' else 'friction of the pad'} {size}"
-    tops, ghost = y + max(bores, default=BORE_MM) / 2, not is_known(end.mu)
-    sheet.note(Note((x - 8.0, tops), word, f"pistons-{end.name}", 0, path, prefer=(1.0, 1.0), ghost=ghost))
+    tops, example = y + max(bores, default=BORE_MM) / 2, not is_known(end.mu)
+    sheet.note(Note((x - 8.0, tops), word, f"pistons-{end.name}", 0, path, prefer=(1.0, 1.0), example=example))
     if end.kind == "drum":
         sheet.note(
             Note(
@@ -192,12 +193,12 @@ def _end(
                 prefer=(1.0, 0.0),
             )
         )
-    title = f"{end.name}: {_told(state.line[place] * 10.0, lengths.pressure)}"
+    title = f"{end.name}: {_text(state.line[place] * 10.0, lengths.pressure)}"
     if end.kind == "disc":
-        title += f", {_told(state.clamp[place], lengths.force)} on a pad"
+        title += f", {_text(state.clamp[place], lengths.force)} on a pad"
     sheet.texts.append(Text((at[0], y - 44.0), title, "text", f"pistons-{end.name}", 9.0, "start", True))
     road = (
-        f"{_told(state.torque[place], lengths.torque)} a wheel, {_told(state.road[place], lengths.force)} at the road"
+        f"{_text(state.torque[place], lengths.torque)} a wheel, {_text(state.road[place], lengths.force)} at the road"
     )
     sheet.texts.append(Text((at[0], y - 44.0), road, "text", f"pistons-{end.name}", 9.0, "start", rise=16.0))
 
@@ -212,5 +213,5 @@ def _paths(axle: Axle, end: End) -> list[str]:
     return inboard + [f"{at}.pistons_outboard_mm[{k}]" for k in range(len(caliper.pistons_outboard_mm))]
 
 
-def _told(value: float, words: Callable[[float], str]) -> str:
+def _text(value: float, words: Callable[[float], str]) -> str:
     return words(value) if math.isfinite(value) else "____"

@@ -64,9 +64,9 @@ def _has(part: MadePart, holes: Numbers) -> bool:
 def pitches(part: MadePart) -> tuple[tuple[int, int, float], ...]:
     """Return the holes that mate with one other part, two and two: their numbers and how far apart they are [mm].
 
-    A part that says by itself where its holes are (``told``) has none.
+    A part that says by itself where its holes are (``text``) has none.
     """
-    if part.told:
+    if part.text:
         return ()
     groups: dict[str, list[int]] = {}
     for number, bore in enumerate(part.bores, 1):

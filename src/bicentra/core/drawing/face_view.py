@@ -105,13 +105,13 @@ def _knuckle(sheet: Sheet, knuckle: Knuckle) -> None:
         sheet.circle(centre, known(lug.boss_mm) / 2, "knuckle", f"lug-{k}")
         sheet.note(Note(centre, short(lug.name), f"lug-{k}", 2, prefer=(1.0, 1.0 if centre[1] > 0 else -1.0)))
         if lug.x_mm is None or lug.y_mm is None:
-            sheet.ghosts.append(f"lug {short(lug.name)}: place not measured")
+            sheet.examples.append(f"lug {short(lug.name)}: place not measured")
 
 
 def _rotor(sheet: Sheet, rotor: Rotor) -> None:
     outer, inner = known(rotor.diameter_mm) / 2, known(rotor.swept_inner_diameter_mm) / 2
     if not is_known(outer):
-        sheet.ghosts.append("rotor: diameter not measured")
+        sheet.examples.append("rotor: diameter not measured")
     sheet.ring((0.0, 0.0), inner, outer, "rotor", "rotor")
     sheet.ring((0.0, 0.0), known(rotor.centre_bore_mm) / 2, inner, "hat", "rotor")
     if not is_known(inner):
@@ -155,7 +155,7 @@ def _caliper(sheet: Sheet, solution: Solution) -> None:
         corners = body.corners(frame.here)[0]
         sheet.polygon([(float(x), float(y)) for x, y in corners], "caliper", "caliper")
     else:
-        sheet.ghosts.append("caliper: body, rotor diameter or clock angle unknown")
+        sheet.examples.append("caliper: body, rotor diameter or clock angle unknown")
     pad = line.pad
     if pad.outline and frame.is_known:
         points = in_plane(frame.here, *np.array(pad.outline).T)[0].tolist()

@@ -1,7 +1,7 @@
 """The grip that each axle uses against deceleration, empty and laden: the nearer to the diagonal the better shared.
 
-One g is ``WIDE_MM`` long on the sheet and a grip of one ``HIGH_MM`` high. An axle locks where its curve reaches the grip there is;
-the order of locking is asked between the two upright lines.
+One g is ``WIDE_MM`` long on the sheet and a grip of one ``HIGH_MM`` high. An axle locks where its curve reaches the
+grip there is; the order of locking is asked between the two upright lines.
 """
 
 import numpy as np
@@ -21,11 +21,13 @@ BARE = (0.0, 0.0, WIDE_MM * MOST_G, HIGH_MM * MOST_GRIP)
 
 
 def grip_view(chain: Chain, state: PedalState, laden: Chain | None = None) -> Drawing:
-    """Return the diagram with the working point at ``state``; ``laden``: the same vehicle as it is loaded, where that is known."""
+    """Return the diagram with the working point at ``state``; ``laden``: the same vehicle as it is loaded, where that
+    is known.
+    """
     sheet = Sheet()
     _axes(sheet)
     if not is_known(*chain.body.loads(0.5), chain.at(100.0).decel):
-        sheet.ghosts.append("needs masses, wheelbase, height of the centre of gravity and both ends")
+        sheet.examples.append("needs masses, wheelbase, height of the centre of gravity and both ends")
         return sheet.finish(BARE)
     grips = [
         ("wet", WET),

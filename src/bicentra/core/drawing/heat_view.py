@@ -33,7 +33,7 @@ def heat_view(vehicle: Vehicle, hot: Hot) -> Drawing:
     )
     ends = [(name, end) for name, end in (("front", hot.front), ("rear", hot.rear)) if is_known(*end.peaks)]
     if not ends or not hot.train.stops:
-        sheet.ghosts.append("needs masses, rotors or drums, and what the brakes share between the axles")
+        sheet.examples.append("needs masses, rotors or drums, and what the brakes share between the axles")
         return sheet.finish(BARE)
     limits = list(_limits(vehicle, hot))
     drawn = [end.peaks[-1] for _, end in (*ends, *_old(hot))]

@@ -30,9 +30,9 @@ class CutMark(Record, frozen=True):
     @property
     def line(self) -> str:
         """The mark with its reasons and the limits that are the job's own, on one line; empty where metal may be cut."""
-        return self.told(MOST_REASONS)
+        return self.text(MOST_REASONS)
 
-    def told(self, most: int) -> str:
+    def text(self, most: int) -> str:
         """Return the line with no more than ``most`` reasons by name, the others counted."""
         found = (f"{self.word}. {self.because}: {_listed(self.reasons, most)}",) if self.word else ()
         own = (f"LIMITS CHANGED by this job: {_listed(self.limits, most)}",) if self.limits else ()

@@ -52,7 +52,7 @@ def _joint(sheet: Sheet, assembly: Assembly, alike: list[PlacedJoint], y: float,
     joint, name = alike[0].joint, " and ".join(one.name for one in alike)
     thread, stack = joint.thread, joint.stack
     if not is_known(joint.length, stack.clamped, stack.depth):
-        sheet.ghosts.append(f"{name}: still unknown")
+        sheet.examples.append(f"{name}: still unknown")
         return
     _layers(sheet, alike[0], y, lengths)
     _rotor(sheet, assembly, alike, y)

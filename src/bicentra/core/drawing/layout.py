@@ -29,7 +29,9 @@ _TURNS = tuple(
 
 
 class Placed(Record, frozen=True):
-    """A text in its place with the lines and arrowheads (tip, direction) that belong to it, in units; ``nth`` counts its places."""
+    """A text in its place with the lines and arrowheads (tip, direction) that belong to it, in units; ``nth`` counts
+    its places.
+    """
 
     text: str
     box: Box
@@ -38,7 +40,7 @@ class Placed(Record, frozen=True):
     tag: str
     edits: str
     verdict: str
-    ghost: bool = False
+    example: bool = False
     nth: int = 0
 
     @property
@@ -288,7 +290,7 @@ def _drawn(dim: Dimension, points: tuple[Point, Point], ends: tuple[Point, Point
                 lines.append(((x, y), (edge, y)))
         out = -1.0 if within else 1.0
         arrows = ((first, (-ux * out, -uy * out)), (last, (ux * out, uy * out)))
-    return Placed(dim.text, box, tuple(lines), arrows, dim.tag, dim.edits, dim.verdict, dim.ghost)
+    return Placed(dim.text, box, tuple(lines), arrows, dim.tag, dim.edits, dim.verdict, dim.example)
 
 
 def _tails(box: Box, ends: tuple[Point, Point], along: Point, tail: float) -> tuple[float, float]:
@@ -331,4 +333,4 @@ def _note_tries(note: Note, scale: float, measure: Measure) -> Iterable[Try]:
 def _noted(note: Note, at: Point, end: Point, way: Point, box: Box) -> Placed:
     if box.x0 < end[0] < box.x1:  # pushed sideways over its leader: that ends at the text's edge then
         end = (end[0], box.y0 if at[1] < box.y0 else box.y1 if at[1] > box.y1 else end[1])
-    return Placed(note.text, box, ((at, end),), ((at, way),), note.tag, note.edits, note.verdict, note.ghost)
+    return Placed(note.text, box, ((at, end),), ((at, way),), note.tag, note.edits, note.verdict, note.example)

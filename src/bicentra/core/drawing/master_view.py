@@ -19,8 +19,9 @@ INKS = {"front": "rotor", "rear": "made", "": "construction"}
 
 
 class Chamber(Record, frozen=True):
-    """One chamber: from and to where it lies along the bore [mm], how far its piston goes to the bite, which end it feeds,
-    its ``bore`` [mm]."""  # fmt: skip
+    """One chamber: from and to where it lies along the bore [mm], how far its piston goes to the bite, which end it
+    feeds, its ``bore`` [mm].
+    """
 
     begin: float
     end: float
@@ -92,7 +93,7 @@ def _master(sheet: Sheet, vehicle: Vehicle, chain: Chain, y: float, title: str, 
     text = f"{title}: {lengths.size(known(master.bore_mm))} bore, {lengths.size(known(master.stroke_mm))} stroke, {master.kind}"
     if not measured:
         text = f"{title}: bore or stroke not measured yet"
-        sheet.ghosts.append("needs bore and stroke of the master")
+        sheet.examples.append("needs bore and stroke of the master")
     sheet.texts.append(Text((0.0, y + bore / 2 + WALL_MM + 14.0), text, "text", tag, 10.0, "start", True))
     sheet.note(Note((-30.0, y), "push rod", "rod", 2, prefer=(-0.3, 1.0)))
 

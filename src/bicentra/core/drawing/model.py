@@ -80,7 +80,7 @@ class Dimension(Record, frozen=True):
 
     ``base``: where, along ``side``, the lanes for dimension lines begin [mm]; ``lane`` counts outward. ``rank`` 0 is
     shown first and 3 last. ``edits``: key path of the number this dimension shows, when it may be typed over.
-    ``verdict`` may be ``OLD``: measured before something was changed. ``ghost``: nothing has been measured here yet.
+    ``verdict`` may be ``OLD``: measured before something was changed. ``example``: nothing has been measured here yet.
     ``inline``: the line runs straight from ``a`` to ``b``, no lane.
     """
 
@@ -95,15 +95,15 @@ class Dimension(Record, frozen=True):
     rank: int = 1
     edits: str = ""
     verdict: str = ""
-    ghost: bool = False
+    example: bool = False
     inline: bool = False
 
 
 class Note(Record, frozen=True):
     """A text with a leader to the place it speaks of; the layout finds room for it near ``at``.
 
-    ``prefer`` is the direction tried first, ``far`` how many of the nearest distances are passed over. ``ghost``: what it asks for
-    is not measured yet.
+    ``prefer`` is the direction tried first, ``far`` how many of the nearest distances are passed over. ``example``:
+    what it asks for is not measured yet.
     """
 
     at: Point
@@ -114,7 +114,7 @@ class Note(Record, frozen=True):
     verdict: str = ""
     prefer: Point = (1.0, 1.0)
     far: int = 0
-    ghost: bool = False
+    example: bool = False
 
 
 class Handle(Record, frozen=True):
@@ -149,7 +149,7 @@ class Drawing(Record, frozen=True):
     notes: tuple[Note, ...]
     handles: tuple[Handle, ...]
     frame: Bounds | None = None
-    ghosts: tuple[str, ...] = ()
+    examples: tuple[str, ...] = ()
     spare: Bounds = (0.0, 0.0, 1.0, 1.0)
 
     @cached_property
@@ -173,7 +173,7 @@ class Sheet:
     dimensions: list[Dimension] = field(default_factory=list)
     notes: list[Note] = field(default_factory=list)
     handles: list[Handle] = field(default_factory=list)
-    ghosts: list[str] = field(default_factory=list)
+    examples: list[str] = field(default_factory=list)
 
     def take(self, other: "Sheet") -> None:
         """Add everything that ``other`` holds; it may be kept and taken again."""
@@ -182,7 +182,7 @@ class Sheet:
         self.dimensions += other.dimensions
         self.notes += other.notes
         self.handles += other.handles
-        self.ghosts += other.ghosts
+        self.examples += other.examples
 
     def shape(self, shape: Shape) -> None:
         """Add a shape, if every number of it is known."""
@@ -241,7 +241,7 @@ class Sheet:
             tuple(self.dimensions),
             tuple(self.notes),
             tuple(self.handles),
-            ghosts=tuple(self.ghosts),
+            examples=tuple(self.examples),
             spare=spare,
         )
 

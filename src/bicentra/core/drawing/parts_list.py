@@ -40,7 +40,7 @@ def parts_list(solution: Solution) -> tuple[Item, ...]:
         )
         for part in solution.parts
     ]
-    placed = [assembly, *([solution.beside.assembly] if solution.beside is not None else [])]
+    placed = [assembly, *([solution.parking.assembly] if solution.parking is not None else [])]
     found += _bolts(placed, lengths)
     found += _studs(bracket)
     found += _shims(placed)

@@ -43,11 +43,13 @@ class _Place(Record, frozen=True):
 
     def ink(self, ink: str) -> str:
         """Return ``ink``, or that of a part that is only laid over."""
-        return "ghost" if self.over else ink
+        return "example" if self.over else ink
 
 
 def parts_view(part_sets: tuple[PartSet, ...], lengths: LengthFormat, over: bool = False) -> Drawing:
-    """Return the kits, one or two, the first above the second; with ``over`` the first is laid over the second as dashed lines."""
+    """Return the kits, one or two, the first above the second; with ``over`` the first is laid over the second as
+    dashed lines.
+    """
     sheet = Sheet()
     tall = max(*(_tall(part_set) for part_set in part_sets), 80.0)
     section = max(_deep(part_set.rotor) for part_set in part_sets)
@@ -55,24 +57,24 @@ def parts_view(part_sets: tuple[PartSet, ...], lengths: LengthFormat, over: bool
     body = max(_across(part_set.caliper) for part_set in part_sets)
     for row, part_set in enumerate(part_sets):
         y = 0.0 if over else -row * (tall + ROW_GAP_MM)
-        ghost = over and row == 0
+        example = over and row == 0
         tag = f"set-{row}"
-        if not ghost and (part_set.rotor is not None or part_set.caliper is not None):
+        if not example and (part_set.rotor is not None or part_set.caliper is not None):
             at = (section + 1.5 * GAP_MM + disc, y + tall / 2 - HEAD_MM * 0.3)
             sheet.texts.append(Text(at, short(part_set.label), "text", tag, 10.0, "start", True))
         x = 0.0
         if part_set.rotor is not None:
-            _rotor_section(sheet, part_set.rotor, _Place(x, y, ghost, tag), lengths)
-            _rotor_face(sheet, part_set.rotor, _Place(x + section + GAP_MM + disc / 2, y, ghost, tag), lengths)
+            _rotor_section(sheet, part_set.rotor, _Place(x, y, example, tag), lengths)
+            _rotor_face(sheet, part_set.rotor, _Place(x + section + GAP_MM + disc / 2, y, example, tag), lengths)
         x += section + GAP_MM + disc + GAP_MM
         if part_set.caliper is not None:
-            _caliper_face(sheet, part_set, _Place(x + body / 2, y + tall / 4, ghost, tag), lengths)
-            _pad(sheet, part_set, _Place(x + body / 2, y - tall / 4, ghost, tag), lengths)
+            _caliper_face(sheet, part_set, _Place(x + body / 2, y + tall / 4, example, tag), lengths)
+            _pad(sheet, part_set, _Place(x + body / 2, y - tall / 4, example, tag), lengths)
             _caliper_section(
-                sheet, part_set.caliper, _Place(x + body + GAP_MM + _reach(part_sets), y, ghost, tag), lengths
+                sheet, part_set.caliper, _Place(x + body + GAP_MM + _reach(part_sets), y, example, tag), lengths
             )
         if part_set.rotor is None and part_set.caliper is None:
-            sheet.ghosts.append(f"{short(part_set.label)}: no rotor and no caliper noted")
+            sheet.examples.append(f"{short(part_set.label)}: no rotor and no caliper noted")
     return sheet.finish(SPARE)
 
 
@@ -153,9 +155,9 @@ def _rotor_face(sheet: Sheet, rotor: Rotor, place: _Place, lengths: LengthFormat
     centres = [(middle[0] + circle * math.cos(a), middle[1] + circle * math.sin(a)) for a in spots]
     if place.over:
         for radius in (outer, inner, bore):
-            sheet.circle(middle, radius, "ghost", place.tag, False, "hidden")
+            sheet.circle(middle, radius, "example", place.tag, False, "hidden")
         for centre in centres:
-            sheet.circle(centre, known(rotor.hole_mm) / 2, "ghost", place.tag, False, "hidden")
+            sheet.circle(centre, known(rotor.hole_mm) / 2, "example", place.tag, False, "hidden")
         return
     sheet.ring(middle, inner, outer, "rotor", place.tag)
     sheet.ring(middle, bore, inner, "hat", place.tag)

@@ -30,8 +30,9 @@ OF_SHEET = (
 
 
 def relief_plans(solution: Solution) -> tuple[Relief, ...]:
-    """Return what has to go of every obstacle that can be relieved, most first. Raises ``ExportError`` where nothing has to,
-    or nothing can."""  # fmt: skip
+    """Return what has to go of every obstacle that can be relieved, most first. Raises ``ExportError`` where nothing
+    has to, or nothing can.
+    """
     found = solution.finding("caliper-to-obstacle")
     if found.verdict is Verdict.UNKNOWN:
         raise ExportError(f"what is in the caliper's way is unknown: {found.why.removeprefix('Still unknown: ')}")
@@ -84,11 +85,11 @@ def relief_mark(solution: Solution) -> CutMark:
     """Return whether metal may be cut by the sheet: asked of the corner as it is once all of it is cut, so that no clash it
     mends, of whatever finding, counts against it."""
     job = relieved(solution.job, solution.assembly.obstacles, relief_plans(solution))
-    mark = mark_of(solve(job, turns=False, cures=False).findings, (), job.practice)
+    mark = mark_of(solve(job, turns=False, remedies=False).findings, (), job.practice)
     return replace(mark, limits=cut_mark(solution).limits)
 
 
-def relief_told(solution: Solution, plan: Relief, others: tuple[Relief, ...] = ()) -> str:
+def relief_text(solution: Solution, plan: Relief, others: tuple[Relief, ...] = ()) -> str:
     """Return what is done with the sheet, in words; ``others`` have to lose something as well, each by its own page."""
     lengths = solution.job.lengths
     long, wide = (lengths.size(round(side, 1)) for side in plan.size)

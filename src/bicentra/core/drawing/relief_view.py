@@ -30,14 +30,14 @@ def relief_view(job: Job, done: Surveyed) -> Drawing:
     for row, face in enumerate(faces):
         _face(sheet, job, done, face, (COLUMN_MM * (row % 2), -ROW_MM * (row // 2)), factor, lengths)
     if not faces:
-        sheet.ghosts.append("no face read yet: lay the straightedge on the hub face and read depths")
+        sheet.examples.append("no face read yet: lay the straightedge on the hub face and read depths")
     return with_room(sheet.finish(SPARE), ROOM_MM)
 
 
 def _face(sheet: Sheet, job: Job, done: Surveyed, face: Face, at: Point, factor: float, lengths: LengthFormat) -> None:
     tag = f"face:{face.feature}"
     if face.fault:
-        sheet.ghosts.append(f"{face.feature}: {face.fault}")
+        sheet.examples.append(f"{face.feature}: {face.fault}")
         return
     boss = boss_of(job, face.feature)
     radius = boss / 2 if math.isfinite(boss) else 14.0

@@ -10,7 +10,9 @@ from bicentra.core.geometry.prism import Prism
 from bicentra.core.parts.job import Job, Obstacle
 
 SPECK_MM2, SHARP_MM = 1e-3, 1e-3
-"""What is smaller than this is no piece; a ridge narrower than twice this along the cut is none either, but the rounding of it."""
+"""What is smaller than this is no piece; a ridge narrower than twice this along the cut is none either, but the
+rounding of it.
+"""
 
 
 def relieved(job: Job, things: tuple[Prism, ...], plans: tuple[Relief, ...]) -> Job:

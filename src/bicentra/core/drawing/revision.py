@@ -11,7 +11,7 @@ from bicentra.core.parts.job import Job
 LETTERS = "ABCDEFGHJKLMNPRTUVWY"
 """Letters of revisions: those that are taken for figures or for each other are not among them (ASME Y14.35, from memory)."""
 SAME_MM = 0.005
-MOST_TOLD = 4
+MOST_LISTED = 4
 
 
 def sizes_of(part: MadePart, number: int) -> dict[str, float]:
@@ -94,8 +94,8 @@ def changes(last: Issued, sizes: Mapping[str, float], material: str, lengths: Le
             text.append(f"{key} {'new' if one is None else 'gone'}")
         elif abs(one - two) > SAME_MM:
             text.append(f"{key} {_shown(key, one, lengths)} to {_shown(key, two, lengths)}")
-    left = len(text) - MOST_TOLD
-    return "; ".join([*text[:MOST_TOLD], *([f"and {left} more"] if left > 0 else [])])
+    left = len(text) - MOST_LISTED
+    return "; ".join([*text[:MOST_LISTED], *([f"and {left} more"] if left > 0 else [])])
 
 
 def _shown(key: str, value: float, lengths: LengthFormat) -> str:

@@ -27,11 +27,11 @@ def runout_view(done: Surveyed) -> Drawing:
     sheet, factor = Sheet(), runout_factor(done)
     for k, sweep in enumerate(done.sweeps):
         if sweep.fault:
-            sheet.ghosts.append(f"{TITLES[sweep.on]}: {sweep.fault}")
+            sheet.examples.append(f"{TITLES[sweep.on]}: {sweep.fault}")
         else:
             _trace(sheet, sweep, (PITCH_MM * k, 0.0), factor, -1.0 if done.corner.endswith("left") else 1.0)
     if not done.sweeps:
-        sheet.ghosts.append("no sweep yet: eight readings or more round the hub face")
+        sheet.examples.append("no sweep yet: eight readings or more round the hub face")
     return with_room(sheet.finish(SPARE), ROOM_MM)
 
 

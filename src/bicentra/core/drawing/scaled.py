@@ -14,7 +14,7 @@ def scaled(drawing: Drawing, factor: float) -> Drawing:
         tuple(_note(note, factor) for note in drawing.notes),
         (),
         _bounds(drawing.bounds, factor),
-        drawing.ghosts,
+        drawing.examples,
         _bounds(drawing.spare, factor),
     )
 

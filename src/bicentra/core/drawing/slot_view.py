@@ -35,11 +35,11 @@ def slot_view(
     trial: Trial,
     number: int,
     fit: TrialFit | None,
-    wish: ShimPlan | None,
+    preview: ShimPlan | None,
     thought: ShimPlan | None = None,
     truth: ShimPlan | None = None,
 ) -> Drawing:
-    """Return the slot of trial ``number`` [no unit]; ``wish``: a plan whose outcome is shown dashed; ``thought``: one whose
+    """Return the slot of trial ``number`` [no unit]; ``preview``: a plan whose outcome is shown dashed; ``thought``: one whose
     shims are shown in place of those that lie there; ``truth``: where the caliper of a practice corner really sits."""
     sheet, lengths = Sheet(), job.lengths
     half = first_known(trial.station_spacing_mm, SPACING_MM) / 2
@@ -50,8 +50,8 @@ def slot_view(
     sheet.box(-thick, -half - PAST_MM, thick, half + PAST_MM, "rotor", "rotor")
     sure = pose is not None and is_known(pose.offset.value) and not pose.against
     _walls(sheet, pose, (half, thick, spare), "solid" if sure else "hidden")
-    if wish is not None:
-        _wished(sheet, wish, (half, thick, spare), "made", "wish")
+    if preview is not None:
+        _wished(sheet, preview, (half, thick, spare), "made", "wish")
     if truth is not None:
         _wished(sheet, truth, (half, thick, spare), "bolt", "truth")
     _gaps(sheet, trial, number, pose, (half, thick, spare), lengths)
@@ -85,12 +85,12 @@ def _walls(sheet: Sheet, pose: Pose | None, sizes: tuple[float, float, float], l
         sheet.polygon(points, "caliper", tag, line=line)
 
 
-def _wished(sheet: Sheet, wish: ShimPlan, sizes: tuple[float, float, float], ink: str, tag: str) -> None:
+def _wished(sheet: Sheet, preview: ShimPlan, sizes: tuple[float, float, float], ink: str, tag: str) -> None:
     """Draw, dashed, where the walls come to stand with a plan."""
     half, thick, spare = sizes
-    steep = wish.slope * half
+    steep = preview.slope * half
     for sign in (1.0, -1.0):
-        ends = [thick + LARGER * max(spare / 2 + sign * (wish.offset + way * steep), 0.0) for way in (1.0, -1.0)]
+        ends = [thick + LARGER * max(spare / 2 + sign * (preview.offset + way * steep), 0.0) for way in (1.0, -1.0)]
         sheet.line(((sign * ends[0], -half), (sign * ends[1], half)), ink, tag, "hidden")
 
 
@@ -137,19 +137,21 @@ def _spacing(sheet: Sheet, trial: Trial, number: int, half: float, edge: float, 
     sheet.dimension(
         Dimension(
             (edge, -half), (edge, half), (0.0, 1.0), (1.0, 0.0), edge + CLEAR_MM, text, "gaps", 0, 0,
-            f"trials[{number}].station_spacing_mm", ghost=trial.station_spacing_mm is None,
+            f"trials[{number}].station_spacing_mm", example=trial.station_spacing_mm is None,
         )
     )  # fmt: skip
 
 
 def _stacks(
-    sheet: Sheet, station: ShimStation, trial: Trial, wish: ShimPlan | None, right: float, lengths: LengthFormat
+    sheet: Sheet, station: ShimStation, trial: Trial, preview: ShimPlan | None, right: float, lengths: LengthFormat
 ) -> None:
     """Draw both bolts' stacks at one place: what they lie between, and every leaf; a plan's leaves in place of those."""
     if not station.known:
         return
-    planned = wish is not None and wish.place == station.place
-    leaves = (wish.first, wish.second) if planned and wish is not None else stacks_at(trial, station.place).sides
+    planned = preview is not None and preview.place == station.place
+    leaves = (
+        (preview.first, preview.second) if planned and preview is not None else stacks_at(trial, station.place).sides
+    )
     x = right if station.place == "ear" else right - LUGS_MM
     blocks = ("made", "caliper") if station.place == "ear" else ("knuckle", "made")
     names = ("bracket", "ear") if station.place == "ear" else ("lug", "bracket")
@@ -166,14 +168,14 @@ def _stacks(
             at += wide
         sheet.box(at, y - HALF_MM, at + BLOCK_MM, y + HALF_MM, blocks[1], names[1])
         low, path, way = y - HALF_MM if side else y + HALF_MM, f"stack:{station.place}:{name}", -1.0 if side else 1.0
-        text = f"{names[0]} | {told_shims(shims, lengths)} | {names[1]}"
+        text = f"{names[0]} | {shims_text(shims, lengths)} | {names[1]}"
         sheet.note(Note((at, low), text, f"stack-{station.place}", 0, path, prefer=(0.0, way)))
         sheet.handle(
             Handle(f"shims at the {name} ear's bolt", (at, y), (1.0, 0.0), path, 1.0 / LARGER, 0.05, tag="shim")
         )
 
 
-def told_shims(shims: tuple[float | None, ...], lengths: LengthFormat) -> str:
+def shims_text(shims: tuple[float | None, ...], lengths: LengthFormat) -> str:
     """Return a stack of shims [mm] as it is typed: ``0.76 + 0.25``, a question mark for one nobody measured."""
     return " + ".join("?" if thick is None else lengths.shim(thick).partition(" ")[0] for thick in shims) or "no shim"
 

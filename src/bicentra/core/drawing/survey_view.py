@@ -45,9 +45,9 @@ def survey_view(
         _ellipses(sheet, done.adjusted)
         _readings(sheet, done.adjusted, places, lengths)
     for rank, advice in enumerate(list(wanted)[:MOST_GHOSTS]):
-        _ghost(sheet, done, advice, places, rank)
+        _example(sheet, done, advice, places, rank)
     if not done.survey.features:
-        sheet.ghosts.append("nothing measured yet: add the pilot, then the lug holes")
+        sheet.examples.append("nothing measured yet: add the pilot, then the lug holes")
     drawing = sheet.finish(SPARE)
     return mirrored(drawing) if done.corner.endswith("left") else drawing
 
@@ -234,7 +234,7 @@ def _rim(places: dict[str, Point], features: dict[str, Feature], name: str, unit
 
 def _dimension(
     sheet: Sheet, reading: Reading, places: dict[str, Point], features: dict[str, Feature], text: str, tag: str,
-    lane: int, rank: int, verdict: str = "", ghost: bool = False,
+    lane: int, rank: int, verdict: str = "", example: bool = False,
 ) -> None:  # fmt: skip
     a, b = places[reading.ends[0]], places[reading.ends[1]]
     long = math.dist(a, b)
@@ -251,17 +251,29 @@ def _dimension(
     off = side[0] * (a[0] - heart[0]) + side[1] * (a[1] - heart[1])
     if off < -1e-6:
         side = (-side[0], -side[1])  # away from the middle of everything, where there is room
-    inline = ghost or reading.sense == "near-near"
+    inline = example or reading.sense == "near-near"
     wide = 0.0 if inline else max((features[n].diameter_mm or 0.0) / 2 for n in reading.ends)
     base = a[0] * side[0] + a[1] * side[1] + min(wide, CLEAR_MM)
     sheet.dimension(
         Dimension(
-            start, end, unit, side, base, text, tag, lane, rank, edits=tag, verdict=verdict, ghost=ghost, inline=inline
+            start,
+            end,
+            unit,
+            side,
+            base,
+            text,
+            tag,
+            lane,
+            rank,
+            edits=tag,
+            verdict=verdict,
+            example=example,
+            inline=inline,
         )
     )
 
 
-def _ghost(sheet: Sheet, done: Surveyed, advice: ReadingAdvice, places: dict[str, Point], rank: int) -> None:
+def _example(sheet: Sheet, done: Surveyed, advice: ReadingAdvice, places: dict[str, Point], rank: int) -> None:
     """Draw a reading that is still wanted, numbered in the best order."""
     features = {f.name: f for f in done.survey.features}
     if not all(name in places for name in advice.ends) or len(advice.ends) != 2:
@@ -269,7 +281,7 @@ def _ghost(sheet: Sheet, done: Surveyed, advice: ReadingAdvice, places: dict[str
     tag = f"wanted:{rank}"
     if advice.kind == "distance":
         reading = Reading("distances", -1, "distance", advice.ends, 0.0, 1.0, advice.sense)
-        _dimension(sheet, reading, places, features, f"{rank + 1}. measure", tag, 0, 1, ghost=True)
+        _dimension(sheet, reading, places, features, f"{rank + 1}. measure", tag, 0, 1, example=True)
     elif advice.ends[0] != advice.ends[1]:
         one, other = places[advice.ends[0]], places[advice.ends[1]]
         sheet.line((one, other), "fit", tag, line="hidden")

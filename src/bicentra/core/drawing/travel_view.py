@@ -13,7 +13,9 @@ from bicentra.core.hydraulics.stages import Stage
 from bicentra.core.hydraulics.travel import OneCircuit
 
 WIDE_MM, BAR_MM, ROW_MM, KEY_MM, LEAST_MM = 170.0, 7.0, 16.0, 7.0, 5.0
-"""Width of the picture, height of a bar, from bar to bar, from line to line of the key; a narrower piece carries no number [mm]."""
+"""Width of the picture, height of a bar, from bar to bar, from line to line of the key; a narrower piece carries no
+number [mm].
+"""
 INKS = {
     "piston retraction": "caliper", "knock-back": "shim", "pads and shoes": "pad", "calipers": "knuckle", "hoses": "made",
     "heat": "bleeder", "worn shoes": "obstacle", "hoses, pads and calipers, as stated": "made",
@@ -27,7 +29,7 @@ def travel_view(chain: Chain, stages: tuple[Stage, ...], circuits: tuple[OneCirc
     shown = [one for one in stages if is_known(one.travel.stroke)]
     left = [one for one in circuits if is_known(one.stroke, one.decel) and chain.master.kind != "single"]
     if len(shown) < len(stages):
-        sheet.ghosts.append("needs master, pedal, pistons, pads and tyres for every stage of a stop")
+        sheet.examples.append("needs master, pedal, pistons, pads and tyres for every stage of a stop")
     longest = max(
         [stroke if is_known(stroke) else 1.0, *(one.travel.stroke for one in shown), *(one.stroke for one in left)]
     )

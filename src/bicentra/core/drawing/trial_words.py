@@ -41,7 +41,7 @@ def trial_words(part: MadePart, letters: Letters) -> tuple[Word, ...]:
         if word is not None:
             found.append(word)
             room = room.difference(_box(word, letters).buffer(EDGE_MM))
-    return (*found, *_told(part, room, letters))
+    return (*found, *_text(part, room, letters))
 
 
 def _beside(
@@ -58,7 +58,7 @@ def _beside(
     return None
 
 
-def _told(part: MadePart, room: shapely.Geometry, letters: Letters) -> tuple[Word, ...]:
+def _text(part: MadePart, room: shapely.Geometry, letters: Letters) -> tuple[Word, ...]:
     """Return the lines that say what this is, where most room is, as large as it allows."""
     (x, y), radius = largest_circle(room)
     lines = ("TRIAL ONLY", "outboard", f"{part.thickness:g} mm")

@@ -52,4 +52,6 @@ def draw_float(sheet: Sheet, solution: Solution) -> None:
         return
     middle, top = solution.line.rotor_midplane_z + assembly.stack_up.error, solution.line.pad_top_radius
     for shift in (-wear, wear):
-        sheet.polygon(tuple((z + middle + shift, top + out) for z, out in outline), "ghost", "caliper", False, "hidden")
+        sheet.polygon(
+            tuple((z + middle + shift, top + out) for z, out in outline), "example", "caliper", False, "hidden"
+        )

@@ -1,4 +1,6 @@
-"""What a workshop drawing says beside its views, in one system of units: scale, holes, tolerances with what they protect, notes."""
+"""What a workshop drawing says beside its views, in one system of units: scale, holes, tolerances with what they
+protect, notes.
+"""
 
 import math
 
@@ -43,7 +45,7 @@ class HoleLine(Record, frozen=True):
 def hole_lines(part: MadePart, lengths: LengthFormat, datum: Datum | None = None) -> tuple[HoleLine, ...]:
     """Return a line for every bore and cutout; X and Y are empty without a ``datum``."""
     text = [(bore.centre, f"{bore.name}: {bore.note}") for bore in part.bores]
-    text += [(outline.centroid, _cutout_told(outline, lengths)) for outline in part.cutouts]
+    text += [(outline.centroid, _cutout_text(outline, lengths)) for outline in part.cutouts]
     return tuple(_hole_line(number, at, work, lengths, datum) for number, (at, work) in enumerate(text, 1))
 
 
@@ -52,7 +54,7 @@ def _hole_line(number: int, at: Point, work: str, lengths: LengthFormat, datum: 
     return HoleLine(str(number), x, y, lengths.bare(at[0]), lengths.bare(at[1]), work)
 
 
-def _cutout_told(outline: Outline, lengths: LengthFormat) -> str:
+def _cutout_text(outline: Outline, lengths: LengthFormat) -> str:
     """Say what a round hole or a slot that lightens the plate is; its width is that of its round ends."""
     wide = 2 * outline.segments[0].radius
     long = max(math.dist(a, b) for a in outline.polygon(0.5) for b in outline.polygon(0.5))
@@ -63,7 +65,7 @@ def _cutout_told(outline: Outline, lengths: LengthFormat) -> str:
     return f"cutout: {size}"
 
 
-def pitch_told(part: MadePart, lengths: LengthFormat) -> str:
+def pitch_text(part: MadePart, lengths: LengthFormat) -> str:
     """Say how far apart the holes are that mate with one other part; empty where there are none."""
     said = [f"{one} to {other}: {lengths.size(apart)}" for one, other, apart in pitches(part)]
     return f"Pitches, hole {', '.join(said)}" if said else ""
@@ -102,14 +104,14 @@ def tolerances(part: MadePart, lengths: LengthFormat) -> tuple[Tolerance, ...]:
 
 def notes(part: MadePart, lengths: LengthFormat) -> tuple[str, ...]:
     """Return the notes every drawing carries."""
-    pitch = pitch_told(part, lengths)
-    scratches = "" if part.told else "; no scratches across a bend or beside holes"
+    pitch = pitch_text(part, lengths)
+    scratches = "" if part.text else "; no scratches across a bend or beside holes"
     text = [
-        f"Work: {', '.join(part.processes) or 'as drawn'}", *part.told, *([pitch] if pitch else []),
+        f"Work: {', '.join(part.processes) or 'as drawn'}", *part.text, *([pitch] if pitch else []),
         f"Break all edges {lengths.size(0.3)}{scratches}",
         "Paint or plate bare steel; keep seat faces bare",
     ]  # fmt: skip
-    own = () if part.told else part.pockets  # what a part says by itself is not said again
+    own = () if part.text else part.pockets  # what a part says by itself is not said again
     for depth, face in dict.fromkeys((pocket.depth, pocket.face) for pocket in own):
         pads = next(pocket.kept for pocket in own if (pocket.depth, pocket.face) == (depth, face))
         of = [pocket for pocket in own if (pocket.depth, pocket.face) == (depth, face)]

@@ -72,7 +72,9 @@ class Prism(Record, frozen=True):
         return Ring(float(distance(self.shape, AXIS)), float(far), self.z0, self.z1)
 
     def those(self, kept: NDArray[np.bool_] | int) -> "Prism":
-        """Return the same at those of its clock angles, (n,) bool, that are ``kept``, or at one of them; itself where it stands."""
+        """Return the same at those of its clock angles, (n,) bool, that are ``kept``, or at one of them; itself where
+        it stands.
+        """
         return replace(self, outline=self.outline[kept]) if isinstance(self.outline, np.ndarray) else self
 
     def ring_at(self, off_axis: float) -> Ring:
@@ -108,7 +110,9 @@ def pair_columns(gaps: FloatArray, count: int) -> FloatArray:
 
 
 def _plan_gaps(ones: Prisms, others: Prisms, first: NDArray[np.intp], second: NDArray[np.intp]) -> FloatArray:
-    """Return (n, p) float, mm: the distances in plan of p pairs, those of ``ones`` at ``first`` and of ``others`` at ``second``."""
+    """Return (n, p) float, mm: the distances in plan of p pairs, those of ``ones`` at ``first`` and of ``others`` at
+    ``second``.
+    """
     grown = np.array([one.radius for one in ones])[first] + np.array([other.radius for other in others])[second]
     if not len(first):
         return np.empty((1, 0))

@@ -21,7 +21,7 @@ OF_SET = frozenset(("balance", "master", "pedal", "pad", "fluid", "hub"))
 class Effects(Record, frozen=True):
     """One set on the vehicle: front share of the force [no unit] now and with it, foot force at 6.43 m/s2 [N].
 
-    ``peak`` of its rotor over a train [degrees Celsius], ``mass`` of the rotor [kg]; ``asked``: what pedal and heat ask of it;
+    ``peak`` of its rotor over a train [degrees Celsius], ``mass`` of the rotor [kg]; ``findings``: what pedal and heat ask of it;
     ``mu``: friction of the axle's pads that all of it is worked out with: other pads, other numbers.
     """
 
@@ -29,13 +29,13 @@ class Effects(Record, frozen=True):
     foot: float
     peak: float
     mass: float
-    asked: tuple[Finding, ...]
+    findings: tuple[Finding, ...]
     mu: float = math.nan
 
     @property
     def verdict(self) -> Verdict:
         """The worst of what is asked."""
-        return worst(finding.verdict for finding in self.asked)
+        return worst(finding.verdict for finding in self.findings)
 
 
 def with_set(vehicle: Vehicle, axle: str, rotor: Rotor, caliper: Caliper, fit: Fit) -> Vehicle:
@@ -62,12 +62,12 @@ def effects_of(vehicle: Vehicle, axle: str, rotor: Rotor, caliper: Caliper, fit:
     )  # fmt: skip
 
 
-def suits(effects: Effects | None) -> bool:
+def nothing_stops(effects: Effects | None) -> bool:
     """Tell whether nothing of pedal and heat stops a set, and all of it is known."""
     return effects is not None and effects.verdict in (Verdict.OK, Verdict.CAUTION)
 
 
-def told_shares(effects: Effects) -> str:
+def shares_text(effects: Effects) -> str:
     """Return how the balance moves, in words; empty where it is unknown."""
     now, then = effects.share
     if not is_known(then):

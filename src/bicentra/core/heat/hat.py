@@ -1,8 +1,9 @@
-"""How warm the hat of a one-piece rotor gets: a lumped mass that the ring heats through the hat's wall and the air cools.
+"""How warm the hat of a one-piece rotor gets: a lumped mass that the ring heats through the hat's wall and the air
+cools.
 
-The ring's temperature is that of its own train (it gives the hat's heat away besides, which is left out: the hat comes out a little
-too hot). Between stops the ring falls by exp(-t/tau); the hat then follows the exact solution of its linear equation,
-m c dT/dt = G (T_ring - T) - h A (T - T_air).
+The ring's temperature is that of its own train (it gives the hat's heat away besides, which is left out: the hat comes
+out a little too hot). Between stops the ring falls by exp(-t/tau); the hat then follows the exact solution of its
+linear equation, m c dT/dt = G (T_ring - T) - h A (T - T_air).
 """
 
 import math
@@ -26,7 +27,9 @@ class HatMass(Record, frozen=True):
 
 
 def hat_of(rotor: Rotor, speed: float) -> HatMass | None:
-    """Return the hat of ``rotor`` at a mean ``speed`` [SI units, m/s]; ``None`` for one of two pieces, whose joint nobody knows."""
+    """Return the hat of ``rotor`` at a mean ``speed`` [SI units, m/s]; ``None`` for one of two pieces, whose joint
+    nobody knows.
+    """
     if rotor.kind != "one-piece":
         return None
     outer, inner, bore = (known(size) for size in (rotor.hat_outer_mm, rotor.hollow_mm, rotor.centre_bore_mm))

@@ -22,16 +22,17 @@ def format_of(vehicle: Vehicle) -> LengthFormat:
 
 
 def passed_at(series: tuple[float, ...], limit: float) -> str:
-    """Return from which stop on ``series`` [degrees, one a stop] is above ``limit``, as words that follow a sentence; nothing where
-    it never is."""  # fmt: skip
+    """Return from which stop on ``series`` [degrees, one a stop] is above ``limit``, as words that follow a sentence;
+    nothing where it never is.
+    """
     stop = next((number for number, reached in enumerate(series, 1) if reached > limit), 0)
     return f", passed from stop {stop} on" if stop else ""
 
 
 def behind_findings(vehicle: Vehicle, series: tuple[float, ...], hats: tuple[float, float]) -> tuple[Finding, ...]:
-    """Return what is asked of ring, threadlocker, paint and bushings; ``series``: what comes to fluid and bolts after each stop,
-    ``hats``: the hats' own temperatures where they are known [degrees Celsius].
-    """  # fmt: skip
+    """Return what is asked of ring, threadlocker, paint and bushings; ``series``: what comes to fluid and bolts after
+    each stop, ``hats``: the hats' own temperatures where they are known [degrees Celsius].
+    """
     reached = series[-1] if series else UNKNOWN
     rings, bushings = _rings(vehicle, series, reached, hats), _bushings(vehicle, reached)
     return (*rings, _locker(vehicle, series, reached), _paint(vehicle, series, reached), *bushings)

@@ -1,8 +1,9 @@
 """Energy of a stop and the temperature of a rotor over a train of equal stops.
 
-Energy into one rotor: half of its axle's share of ½ m (v² − w²). The ring is one lumped mass: a stop raises it by E/(m c), between
-stops it cools towards the air with time constant τ = m c/(h A). The peak after stop n is T∞ + ΔT (1 − qⁿ)/(1 − q), q = exp(−t/τ),
-and tends to T∞ + ΔT/(1 − q): a geometric series, Limpert, Brake Design and Safety ch. 3, from memory.
+Energy into one rotor: half of its axle's share of ½ m (v² − w²). The ring is one lumped mass: a stop raises it by E/(m
+c), between stops it cools towards the air with time constant τ = m c/(h A). The peak after stop n is T∞ + ΔT (1 −
+qⁿ)/(1 − q), q = exp(−t/τ), and tends to T∞ + ΔT/(1 − q): a geometric series, Limpert, Brake Design and Safety ch. 3,
+from memory.
 """
 
 import math

@@ -5,8 +5,9 @@ from bicentra.core.heat.stops import Heated
 from bicentra.core.parts.vehicle import Pad
 
 MM3_PER_MJ, TOO_HOT, BAND = 50.0, 4.0, 2.0
-"""Pad worn away by a megajoule, how much faster beyond the pads' range, and the factor either way it is good for: rule of thumb, no
-source, worked back from pads that last some 40,000 km in town."""
+"""Pad worn away by a megajoule, how much faster beyond the pads' range, and the factor either way it is good for: rule
+of thumb, no source, worked back from pads that last some 40,000 km in town.
+"""
 
 
 def stops_of_pads(pad: Pad, area: float, one: Heated) -> float:

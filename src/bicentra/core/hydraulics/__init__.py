@@ -15,6 +15,6 @@ findings on repairs that are none, ``rework_list`` what has to be made anew, ``t
 Many decelerations at once: ``Chain.feet_for``, ``roads_at``, ``Body.loads_at``; each is tested against its one-by-one
 twin. ``heat.effects`` is what a set of parts does to the vehicle, for the search. Numbers in the job's units go
 through ``LengthFormat`` (``force``, ``pressure``, ``heat``, …) and the kinds of ``base.quantities``; the inner units never
-change. On the bench a pull makes a wished vehicle in the desk (``wish``, ``keep_wish``): drawings are made from it, the
+change. On the bench a pull makes a wished vehicle in the desk (``preview``, ``commit_preview``): drawings are made from it, the
 study is changed once, when it is let go.
 """

@@ -17,7 +17,9 @@ LEVERS = ("bore", "radius", "pad", "master", "ratio", "booster", "tyre")
 
 
 def before_of(vehicle: Vehicle) -> Vehicle | None:
-    """Return ``vehicle`` as it was before: what each axle and the pedal's chain had; ``None`` where nobody wrote anything down."""
+    """Return ``vehicle`` as it was before: what each axle and the pedal's chain had; ``None`` where nobody wrote
+    anything down.
+    """
     earlier, chassis = vehicle.vehicle.before, vehicle.vehicle
     parts = {name: getattr(earlier, name) for name in ("master", "booster", "valve", "pedal")}
     changed = {name: part for name, part in parts.items() if part is not None}

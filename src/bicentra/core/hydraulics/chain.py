@@ -71,8 +71,9 @@ class Chain(Record, frozen=True, eq=False):
 
     @cached_property
     def rod_bore(self) -> float:
-        """Area of the bore that the push rod's piston runs in [mm2]; of a stepped master nobody said which end that one feeds, the
-        front's."""  # fmt: skip
+        """Area of the bore that the push rod's piston runs in [mm2]; of a stepped master nobody said which end that one
+        feeds, the front's.
+        """
         return self.bores[1 if self.master.kind == "stepped" and self.master.front_from == FAR else 0]
 
     @cached_property
@@ -158,7 +159,9 @@ class Chain(Record, frozen=True, eq=False):
         return front * max(ahead - bites, 0.0), rear * max(behind - shoes, 0.0)
 
     def foot_for(self, decel: float) -> float:
-        """Return the foot force [N] that gives a deceleration [g], grip permitting; exact: the chain is made of straight pieces."""
+        """Return the foot force [N] that gives a deceleration [g], grip permitting; exact: the chain is made of
+        straight pieces.
+        """
         if decel < 0.0:
             return UNKNOWN
         for foot, begin, slope, end in self._pieces:
@@ -214,7 +217,9 @@ class Chain(Record, frozen=True, eq=False):
         return tuple(found)
 
     def _breaks(self) -> tuple[float, ...]:
-        """Return the foot forces [N] at which the chain changes its slope: thresholds, the valve's knee, the booster's run-out."""
+        """Return the foot forces [N] at which the chain changes its slope: thresholds, the valve's knee, the booster's
+        run-out.
+        """
         found = []
         for share, own, end in zip(self.shares, self.bores, self.ends):
             bore = own if self.master.kind == "two" else self.rod_bore

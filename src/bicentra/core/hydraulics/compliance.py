@@ -26,9 +26,10 @@ SOURCES = {
 }
 
 
-class Soft(Record, frozen=True):
+class Flex(Record, frozen=True):
     """One end: knock-back of a piston [mm], pad or shoe and caliper at 100 bar [mm], hose of a wheel [mm], its swelling
-    [mm3 a bar and metre]; a drum hotter by [K], its worn shoes off by [mm]. ``usual``: what nobody stated."""  # fmt: skip
+    [mm3 a bar and metre]; a drum hotter by [K], its worn shoes off by [mm]. ``usual``: what nobody stated.
+    """
 
     knock_back: float = USUAL["knock_back_mm"]
     pad: float = USUAL["pad_mm"]
@@ -40,7 +41,7 @@ class Soft(Record, frozen=True):
     usual: tuple[str, ...] = tuple(USUAL)
 
 
-def soft_of(axle: Axle) -> Soft:
+def flex_of(axle: Axle) -> Flex:
     """Return what gives way at ``axle`` [mm, mm3 a bar and metre, K]."""
     usual = {**USUAL, **OF_DRUM} if axle.drum is not None else USUAL
     stated = {name: getattr(axle.give, name) for name in USUAL}
@@ -48,4 +49,4 @@ def soft_of(axle: Axle) -> Soft:
     taken = {**usual, **WHEN_HARD_USED, **{name: value for name, value in stated.items() if value is not None}}
     knock, pad, caliper, hose, swell, hotter, off = taken.values()
     unstated = tuple(name for name, value in stated.items() if value is None)
-    return Soft(knock, pad, caliper, hose, swell, hotter, off, unstated)
+    return Flex(knock, pad, caliper, hose, swell, hotter, off, unstated)

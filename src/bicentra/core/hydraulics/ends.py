@@ -9,7 +9,7 @@ from bicentra.core.base.cache import cached_by_identity
 from bicentra.core.base.numbers import UNKNOWN, first_known, is_known, known
 from bicentra.core.base.records import Record, replace
 from bicentra.core.geometry.outline import FloatArray
-from bicentra.core.hydraulics.compliance import Soft, soft_of
+from bicentra.core.hydraulics.compliance import Flex, flex_of
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.job import Caliper, Job
@@ -26,11 +26,12 @@ USUAL, REAR_FIRST, WEAK = GUESSES = ("usual", "rear first", "weak")
 
 
 class End(Record, frozen=True):
-    """One end of the vehicle. ``kind``: disc or drum. ``side``: piston area that clamps one pad, or the drum's cylinder [mm2];
-    ``every``: area of every piston of both wheels [mm2]; ``radius``: effective radius, or the drum's [mm]; ``mu``: friction of the
-    pads, or the drum's brake factor [no unit]; ``threshold``: pressure before the shoes bite [MPa]; ``retraction`` [mm];
-    ``tyre``: rolling radius [mm]. ``floating``: its pistons are on one side. ``soft``: what gives way
-    besides; ``pad``: area of one pad [mm2]."""  # fmt: skip
+    """One end of the vehicle. ``kind``: disc or drum. ``side``: piston area that clamps one pad, or the drum's cylinder
+    [mm2]; ``every``: area of every piston of both wheels [mm2]; ``radius``: effective radius, or the drum's [mm];
+    ``mu``: friction of the pads, or the drum's brake factor [no unit]; ``threshold``: pressure before the shoes bite
+    [MPa]; ``retraction`` [mm]; ``tyre``: rolling radius [mm]. ``floating``: its pistons are on one side.
+    ``compliance``: what gives way besides; ``pad``: area of one pad [mm2].
+    """
 
     name: str
     kind: str
@@ -43,7 +44,7 @@ class End(Record, frozen=True):
     tyre: float
     floating: bool = False
     assumed: tuple[str, ...] = ()
-    soft: Soft = Soft()
+    compliance: Flex = Flex()
     pad: float = UNKNOWN
 
     @property
@@ -99,8 +100,9 @@ class VehicleBody(Record, frozen=True):
 
 
 def ends_of(vehicle: Vehicle, mu: str = "work", guess: str = USUAL) -> tuple[End, End]:
-    """Return the front and the rear end; ``mu``: which friction of the pads is taken (cold, work, hot; work where not said);
-    ``guess``: which end of a guess, one of ``GUESSES``."""  # fmt: skip
+    """Return the front and the rear end; ``mu``: which friction of the pads is taken (cold, work, hot; work where not
+    said); ``guess``: which end of a guess, one of ``GUESSES``.
+    """
     front, rear = (end_of(vehicle, name, mu, guess) for name in AXLES)
     return front, rear
 
@@ -110,7 +112,7 @@ def end_of(vehicle: Vehicle, name: str, mu: str = "work", guess: str = USUAL) ->
     axle = vehicle.axles.get(name, Axle())
     tyre = known(axle.tyre_radius_mm)
     if axle.drum is not None:
-        return replace(_drum(name, axle.drum, tyre, guess), soft=soft_of(axle))
+        return replace(_drum(name, axle.drum, tyre, guess), compliance=flex_of(axle))
     pad, caliper = axle.pad, axle.caliper
     friction = first_known({"cold": pad.mu_cold, "hot": pad.mu_hot}.get(mu), known(pad.mu))
     right, left = wheels_of(vehicle, name)
@@ -121,7 +123,7 @@ def end_of(vehicle: Vehicle, name: str, mu: str = "work", guess: str = USUAL) ->
     assumed = () if pad.retraction_mm is not None else (f"{RETRACTION_MM:g} mm retraction of each piston in {name}",)
     return End(
         name, "disc", side, right.every + left.every, radius, friction, 0.0,
-        first_known(pad.retraction_mm, RETRACTION_MM), tyre, caliper.action == "floating", assumed, soft_of(axle),
+        first_known(pad.retraction_mm, RETRACTION_MM), tyre, caliper.action == "floating", assumed, flex_of(axle),
         (right.pad_area + left.pad_area) / 2,
     )  # fmt: skip
 
@@ -150,8 +152,9 @@ NO_DISC = BrakedWheel(UNKNOWN, UNKNOWN, UNKNOWN, UNKNOWN)
 
 @cached_by_identity
 def _wheels(vehicle: Vehicle) -> dict[str, tuple[BrakedWheel, BrakedWheel]]:
-    """Return both wheels of each axle with discs: the same whatever the pads are made of. A left one is worked out by itself only
-    where something of the design is not its axle's."""  # fmt: skip
+    """Return both wheels of each axle with discs: the same whatever the pads are made of. A left one is worked out by
+    itself only where something of the design is not its axle's.
+    """
     found = {}
     for name in AXLES:
         if _has_drum(vehicle, name):

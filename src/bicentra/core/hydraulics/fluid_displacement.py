@@ -37,7 +37,7 @@ def parts_of(
     front, rear = chain.ends
     found = [
         DisplacedVolume("piston retraction", (front.volume, rear.volume), any(end.assumed for end in chain.ends)),
-        _part("knock-back", chain, lambda end, _: end.every * end.soft.knock_back, lines, "knock_back_mm"),
+        _part("knock-back", chain, lambda end, _: end.every * end.compliance.knock_back, lines, "knock_back_mm"),
     ]
     if chain.compliance:
         half = chain.compliance * STATED_AT * (lines[0] + lines[1]) / 4
@@ -59,32 +59,32 @@ def parts_of(
 def _part(name: str, chain: Chain, volume: Volume, lines: tuple[float, float], *keys: str) -> DisplacedVolume:
     both = tuple(volume(end, line) for end, line in zip(chain.ends, lines))
     taking = [end for end, taken in zip(chain.ends, both) if taken]
-    usual = not keys or any(key in end.soft.usual for end in taking for key in keys)
+    usual = not keys or any(key in end.compliance.usual for end in taking for key in keys)
     return DisplacedVolume(name, (both[0], both[1]), usual)
 
 
 def _pads(end: End, line: float) -> float:
     """Both pads of both wheels: opposed pistons follow one pad each, a floating caliper's those of both."""
-    return end.every * end.soft.pad * line / STATED_AT * (2.0 if end.floating else 1.0)
+    return end.every * end.compliance.pad * line / STATED_AT * (2.0 if end.floating else 1.0)
 
 
 def _calipers(end: End, line: float) -> float:
     """A caliper that opens by so much lets the pistons of one side out by it, both wheels."""
-    return 2.0 * end.side * end.soft.caliper * line / STATED_AT if end.kind == "disc" else 0.0
+    return 2.0 * end.side * end.compliance.caliper * line / STATED_AT if end.kind == "disc" else 0.0
 
 
 def _hoses(end: End, line: float) -> float:
-    return 2.0 * end.soft.hose / 1e3 * end.soft.swell * line * 10.0
+    return 2.0 * end.compliance.hose / 1e3 * end.compliance.swell * line * 10.0
 
 
 def _heat(end: End, line: float) -> float:
     """Hot pads give more; a hot drum grows away from its shoes: alpha D/2 dT at the lining, twice that at the piston."""
     if end.kind == "disc":
         return _pads(end, line) * (PADS_HOT - 1.0)
-    return end.every * IRON * end.radius * end.soft.hotter * ANCHOR
+    return end.every * IRON * end.radius * end.compliance.hotter * ANCHOR
 
 
 def _worn(end: End, line: float) -> float:
     """Worn shoes stand off before somebody adjusts them; a disc's pistons follow their pads."""
     del line
-    return end.every * end.soft.stands_off if end.kind == "drum" else 0.0
+    return end.every * end.compliance.stands_off if end.kind == "drum" else 0.0

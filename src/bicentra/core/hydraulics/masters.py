@@ -1,4 +1,6 @@
-"""Master cylinders against this vehicle: pressure, travel, margin of stroke, foot force; keeping the one that is fitted counts."""
+"""Master cylinders against this vehicle: pressure, travel, margin of stroke, foot force; keeping the one that is fitted
+counts.
+"""
 
 import math
 from collections.abc import Iterable
@@ -49,14 +51,15 @@ class Ranked(Record, frozen=True):
     own: bool = False
 
 
-def rank(chain: Chain, shelf: Iterable[MasterCylinder], then: Chain | None = None) -> tuple[Ranked, ...]:
+def rank(chain: Chain, masters: Iterable[MasterCylinder], then: Chain | None = None) -> tuple[Ranked, ...]:
     """Return the fitted master and those on the shelf, best first: verdict, then the pedal that feels most as it was.
 
-    ``then``: the chain as it was before. A longer travel and a harder pedal count alike, each as the logarithm of its ratio: else a
-    large master that hardly moves would come first. Where nobody wrote it down the pedal that moves least from 60 mm comes first.
+    ``then``: the chain as it was before. A longer travel and a harder pedal count alike, each as the logarithm of its
+    ratio: else a large master that hardly moves would come first. Where nobody wrote it down the pedal that moves least
+    from 60 mm comes first.
     """
     found = [fitted(chain)]
-    for one in shelf:
+    for one in masters:
         master = replace(
             chain.master,
             name=one.name,
@@ -78,7 +81,9 @@ def fitted(chain: Chain) -> Ranked:
 
 
 def _strange(one: Ranked, feel: tuple[float, float] | None) -> float:
-    """Return how far a pedal's feel is from what it was [no unit], or its travel from a usual one [mm]; infinite where unknown."""
+    """Return how far a pedal's feel is from what it was [no unit], or its travel from a usual one [mm]; infinite where
+    unknown.
+    """
     if not is_known(one.travel) or (feel is not None and not (is_known(one.foot) and one.travel > 0 and one.foot > 0)):
         return math.inf
     if feel is None:

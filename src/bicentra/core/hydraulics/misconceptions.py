@@ -16,14 +16,14 @@ AT_KMH, AT_BAR, HALF = 60.0, 50.0, 0.005
 UNTOLD = "still unknown here"
 
 
-class Claim(Record, frozen=True):
-    """``said``: the sum as it is told. ``told``: what is so, with this vehicle's numbers where they are known."""
+class Misconception(Record, frozen=True):
+    """``said``: the sum as it is told. ``text``: what is so, with this vehicle's numbers where they are known."""
 
     said: str
-    told: str
+    text: str
 
 
-def claims_of(vehicle: Vehicle, chain: Chain, then: Chain | None) -> tuple[Claim, ...]:
+def misconceptions_of(vehicle: Vehicle, chain: Chain, then: Chain | None) -> tuple[Misconception, ...]:
     """Return the five usual ones for ``vehicle``; ``then``: its chain as it was, where somebody wrote it down."""
     return (
         _pistons(vehicle, chain.lengths),
@@ -34,17 +34,17 @@ def claims_of(vehicle: Vehicle, chain: Chain, then: Chain | None) -> tuple[Claim
     )
 
 
-def _pistons(vehicle: Vehicle, lengths: LengthFormat) -> Claim:
+def _pistons(vehicle: Vehicle, lengths: LengthFormat) -> Misconception:
     said = "Four pistons clamp twice as hard as two."
     caliper = vehicle.axles.get("front", Axle()).caliper
     side, every = areas_of(caliper)
     if not is_known(side, every):
         text = "Only the pistons of one side count where two sides press against each other; a floating caliper counts all. "
-        return Claim(said, f"{text}The pistons in front are {UNTOLD}.")
+        return Misconception(said, f"{text}The pistons in front are {UNTOLD}.")
     count = len(caliper.pistons_inboard_mm) + len(caliper.pistons_outboard_mm)
     pressed, at = lengths.force(side * AT_BAR / 10.0), lengths.pressure(AT_BAR)
     if caliper.action == "floating":
-        return Claim(
+        return Misconception(
             said,
             f"Floating, {count} on one side: all of them count, {lengths.area(side)}, {pressed} on either pad at {at}.",
         )
@@ -52,32 +52,34 @@ def _pistons(vehicle: Vehicle, lengths: LengthFormat) -> Claim:
         f"Of the {count} in front only those of one side press one pad: {lengths.area(side)} of {lengths.area(every)}, "
     )
     text += f"{pressed} at {at}. "
-    return Claim(said, text + "The other side presses back just as hard: that is what clamps, it does not count twice.")
+    return Misconception(
+        said, text + "The other side presses back just as hard: that is what clamps, it does not count twice."
+    )
 
 
-def _pads(chain: Chain) -> Claim:
+def _pads(chain: Chain) -> Misconception:
     said = "Bigger pads brake harder."
     front = chain.ends[0]
     torque = front.torque(AT_BAR / 10.0)
     text = "The size of the pad is not in the sum, 2 · friction · clamp · radius: a larger one runs cooler and lasts longer."
     if front.kind == "drum" or not is_known(torque):
-        return Claim(said, text)
+        return Misconception(said, text)
     here, at = chain.lengths.torque(torque), chain.lengths.pressure(AT_BAR)
-    return Claim(said, f"{text} Here {here} a front wheel at {at}, with any size at this radius and friction.")
+    return Misconception(said, f"{text} Here {here} a front wheel at {at}, with any size at this radius and friction.")
 
 
-def _shorter(chain: Chain) -> Claim:
+def _shorter(chain: Chain) -> Misconception:
     said = "Bigger brakes stop shorter."
     grip = chain.body.grip
     first: Locking | None = locking(chain, grip) if is_known(grip) else None
     if first is None or not first.first or not is_known(first.decel, first.foot) or first.decel <= 0.0:
-        return Claim(said, f"Once the wheels lock the tyres decide. Where that begins is {UNTOLD}.")
+        return Misconception(said, f"Once the wheels lock the tyres decide. Where that begins is {UNTOLD}.")
     metres = (AT_KMH / 3.6) ** 2 / (2.0 * first.decel * GRAVITY)
     lengths = chain.lengths
     text = f"At grip {grip:g} the {first.first} locks from {lengths.force(first.foot)}, at {first.decel:.2f} g: "
     text += f"{_far(metres, lengths)} from "
     text += f"{chain.lengths.speed(AT_KMH)}. "
-    return Claim(
+    return Misconception(
         said, text + "Larger brakes lock with less force and no sooner; they stand more heat, stop after stop."
     )
 
@@ -86,32 +88,32 @@ def _far(metres: float, lengths: LengthFormat) -> str:
     return f"{metres / 0.3048:.0f} ft" if lengths.units == "in" else f"{metres:.0f} m"
 
 
-def _same_number(vehicle: Vehicle, chain: Chain) -> Claim:
+def _same_number(vehicle: Vehicle, chain: Chain) -> Misconception:
     said = "The same number of pistons at both ends keeps the balance."
     share = chain.at(100.0).front_share
     if not is_known(share):
-        return Claim(said, f"Areas, radii and friction make it, not their number. The balance is {UNTOLD}.")
+        return Misconception(said, f"Areas, radii and friction make it, not their number. The balance is {UNTOLD}.")
     ends = []
     for end in chain.ends:
         caliper = vehicle.axles.get(end.name, Axle()).caliper
         count = len(caliper.pistons_inboard_mm) + len(caliper.pistons_outboard_mm)
         what = "a drum" if end.kind == "drum" else f"{count} piston{'' if count == 1 else 's'}"
         ends.append(f"{what} {end.name}, {chain.lengths.area(end.side)} at {chain.lengths.size(round(end.radius))}")
-    return Claim(
+    return Misconception(
         said,
         f"Areas, radii and friction make it: {' against '.join(ends)}, and {share * 100:.0f} % of the force is in front.",
     )
 
 
-def _half_a_percent(chain: Chain, then: Chain | None) -> Claim:
+def _half_a_percent(chain: Chain, then: Chain | None) -> Misconception:
     said = "The split between front and rear stays within half a percent."
     now = chain.at(100.0).front_share
     was = then.at(100.0).front_share if then is not None else UNKNOWN
     if not is_known(now, was):
-        return Claim(
+        return Misconception(
             said,
             "Every new bore, radius or pad moves it. The old value was not noted, or not all of it.",
         )
     far = now - was
     word = "So it does here" if abs(far) <= HALF else "Not here"
-    return Claim(said, f"{word}: {was * 100:.1f} % in front before, {now * 100:.1f} % now.")
+    return Misconception(said, f"{word}: {was * 100:.1f} % in front before, {now * 100:.1f} % now.")

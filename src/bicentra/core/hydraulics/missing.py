@@ -14,7 +14,7 @@ def missing_of(vehicle: Vehicle) -> tuple[Wanted, ...]:
     return (*found, *_pedal(vehicle))
 
 
-def told_missing(vehicle: Vehicle) -> str:
+def missing_text(vehicle: Vehicle) -> str:
     """Return what is missing in words, the first few named and the rest counted; empty once nothing is."""
     words = [text for _, text in missing_of(vehicle)]
     more = f" and {len(words) - MOST_NAMED} more" if len(words) > MOST_NAMED else ""

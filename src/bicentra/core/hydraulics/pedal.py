@@ -13,7 +13,7 @@ from bicentra.core.hydraulics.before import chains, levers, whole_before
 from bicentra.core.hydraulics.chain import Chain, PedalState, chain_of
 from bicentra.core.hydraulics.ends import REAR_FIRST, WEAK
 from bicentra.core.hydraulics.masters import TYPE_G, Ranked, fitted, rank
-from bicentra.core.hydraulics.missing import told_missing
+from bicentra.core.hydraulics.missing import missing_text
 from bicentra.core.hydraulics.safety import safety_findings
 from bicentra.core.hydraulics.travel import OneCircuit, Travel, one_circuit, travel_at
 from bicentra.core.hydraulics.unsafe_remedies import unsafe_remedies
@@ -43,15 +43,15 @@ class PedalWork(Record, frozen=True, eq=False):
     findings: tuple[Finding, ...]
 
 
-def pedal_work(vehicle: Vehicle, shelf: Iterable[MasterCylinder] = (), foot: float = FOOT_N) -> PedalWork:
-    """Return the pedal of ``vehicle`` at a ``foot`` force [N], with the masters on the ``shelf`` ranked."""
+def pedal_work(vehicle: Vehicle, masters: Iterable[MasterCylinder] = (), foot: float = FOOT_N) -> PedalWork:
+    """Return the pedal of ``vehicle`` at a ``foot`` force [N], with the masters on the ``masters`` ranked."""
     now, then = chains(vehicle)
     leading = rear_leads(now)
     bad = leading is not None and leading.low < ORDER[1] and leading.high > ORDER[0]
     knee = _knee(vehicle, now) if bad else UNKNOWN
     feel = then if whole_before(vehicle) else None
     weakest = chain_of(vehicle, guess=WEAK) if now.guesses else now
-    ranked = rank(weakest, shelf, feel)
+    ranked = rank(weakest, masters, feel)
     grips = sorted({*GRIPS, now.body.grip}) if is_known(now.body.grip) else GRIPS
     return PedalWork(
         now, now.at(foot), travel_at(now), tuple(locking(now, grip) for grip in grips),
@@ -79,7 +79,7 @@ def _knee(vehicle: Vehicle, chain: Chain) -> float:
     return min(found) if found and is_known(*found) else UNKNOWN
 
 
-def told_knee(knee: float) -> float:
+def knee_text(knee: float) -> float:
     """Return a knee [bar, 0.1 N/mm2] as it is told and set: whole bars, never more than was worked out."""
     return float(math.floor(knee)) if is_known(knee) else knee
 
@@ -99,7 +99,7 @@ def _findings(vehicle: Vehicle, chain: Chain, knee: float) -> tuple[Finding, ...
         loads.append(("laden", chain_of(vehicle, laden=True)))
         band += [(f"laden {text}", one) for text, one in _banded(vehicle, laden=True)]
     own = fitted(chain_of(vehicle, guess=WEAK) if chain.guesses else chain)
-    lacks = told_missing(vehicle)
+    lacks = missing_text(vehicle)
     order = _metered(_fading(_order(loads, band, knee, lacks), vehicle), vehicle)
     rests = (_on_a_guess(finding, chain.guesses) for finding in (order, *_master(own, chain.lengths, lacks)))
     found = (
@@ -122,7 +122,9 @@ def _fading(finding: Finding, vehicle: Vehicle) -> Finding:
 
 
 def _metered(finding: Finding, vehicle: Vehicle) -> Finding:
-    """Return the order of locking, a watch where it is met and a metering valve is there, whose hold on the front is not in it."""
+    """Return the order of locking, a watch where it is met and a metering valve is there, whose hold on the front is
+    not in it.
+    """
     if finding.verdict is not Verdict.OK or vehicle.vehicle.valve.kind != "metering":
         return finding
     why = f"{finding.why} The metering valve holds the front off at light braking; by how much is not in it: try it on a wet yard."
@@ -155,7 +157,7 @@ def _order(loads: list[tuple[str, Chain]], band: list[tuple[str, Chain]], knee: 
     if bad:
         why = f"The rear uses more grip than the front, {' and '.join(bad)}: it locks first, and the vehicle spins. "
         why += (
-            f"A valve with its knee at {loads[0][1].lengths.pressure(told_knee(knee))}, slope {SLOPE:g}, would fix it; "
+            f"A valve with its knee at {loads[0][1].lengths.pressure(knee_text(knee))}, slope {SLOPE:g}, would fix it; "
             "above it the rear brakes less. "
             if is_known(knee)
             else "No valve of that slope fixes it for cold and hot pads alike: take rear bore, radius or pad back. "

@@ -50,9 +50,10 @@ class BodySlice(Prism, frozen=True):
 
 
 class SliceTable(Record, frozen=True):
-    """What all slices of a body are, as arrays: their heights from slot centre, (k,) float each [mm]; all their ``corners``,
-    (c, 2) float, mm (out, across), and the slice ``which`` each is of, (c,) int; their reach along ``out``, negative, (k,) float
-    [mm]; and (k, k) bool, which of them ``covers`` which in plan."""  # fmt: skip
+    """What all slices of a body are, as arrays: their heights from slot centre, (k,) float each [mm]; all their
+    ``corners``, (c, 2) float, mm (out, across), and the slice ``which`` each is of, (c,) int; their reach along
+    ``out``, negative, (k,) float [mm]; and (k, k) bool, which of them ``covers`` which in plan.
+    """
 
     z0: FloatArray
     z1: FloatArray

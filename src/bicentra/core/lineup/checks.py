@@ -24,15 +24,15 @@ STUD_STOCK_MM = range(30, 125, 5)
 """Lengths wheel studs are sold in, measured past the hub face [mm]: common practice."""
 
 
-def line_up_findings(job: Job, line: LineUp, cures: bool = True) -> tuple[Finding, ...]:
-    """Return the findings that follow from hub, rotor, caliper and fit alone; without ``cures`` no redrilling is planned."""
+def line_up_findings(job: Job, line: LineUp, remedies: bool = True) -> tuple[Finding, ...]:
+    """Return the findings that follow from hub, rotor, caliper and fit alone; without ``remedies`` no redrilling is planned."""
     lengths = job.lengths
     return (
         tip_gap(job, line, lengths),
         pad_overhang(job, line, lengths),
         pad_inner_edge(job, line, lengths),
         slot_gap(job, line, lengths),
-        rotor_on_hub(job, lengths, cures),
+        rotor_on_hub(job, lengths, remedies),
         *ring_on_hat(job, lengths),
         wheel_studs(job, lengths),
         *more_findings(job, line, lengths),
@@ -165,7 +165,7 @@ def slot_gap(job: Job, line: LineUp, lengths: LengthFormat) -> Finding:
     why = f"A centred caliper leaves {gap} between its walls and each rotor face; less lets warp or heat rub."
     short = limit.watch - line.slot_gap
     thinner = known(job.rotor.thickness_mm) - 2 * short
-    cures = (
+    remedies = (
         (
             Remedy(
                 f"Use a rotor {lengths.size(thinner)} thick",
@@ -185,7 +185,7 @@ def slot_gap(job: Job, line: LineUp, lengths: LengthFormat) -> Finding:
         why,
         features=("rotor", "caliper"),
         missing=missing,
-        remedies=cures,
+        remedies=remedies,
     )
 
 
@@ -213,9 +213,9 @@ def wheel_studs(job: Job, lengths: LengthFormat) -> Finding:
     short = limit.watch - left
     longer = known(job.hub.stud_length_mm) + short
     spacer = known(job.fit.rotor_spacer_mm)
-    cures = []
+    remedies = []
     if job.hub.mounting == "over-hub" and spacer >= short > 0:
-        cures.append(
+        remedies.append(
             Remedy(
                 f"Take {lengths.gap(short)} off the rotor spacer",
                 short,
@@ -226,7 +226,7 @@ def wheel_studs(job: Job, lengths: LengthFormat) -> Finding:
         )
     if short > 0:
         stock = next((float(size) for size in STUD_STOCK_MM if size >= longer), longer)
-        cures.append(
+        remedies.append(
             Remedy(
                 f"Press in studs {lengths.size(stock)} long",
                 stock - known(job.hub.stud_length_mm),
@@ -242,7 +242,7 @@ def wheel_studs(job: Job, lengths: LengthFormat) -> Finding:
         why,
         features=("hub", "rotor"),
         missing=missing,
-        remedies=tuple(cures),
+        remedies=tuple(remedies),
     )
     if slim and finding.verdict is Verdict.OK:
         text = f"{job.hub.stud_thread} studs are thin for a wheel: are they the rotor's own screws? {why}"

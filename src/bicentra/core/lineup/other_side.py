@@ -17,7 +17,7 @@ from bicentra.core.parts.limits import limit_for
 
 PLACE = ("x_mm", "y_mm")
 PASSED_OVER = (*PLACE, "name", "extra", "bolt")
-MOST_TOLD = 4
+MOST_LISTED = 4
 
 
 def distances(job: Job, lengths: LengthFormat) -> tuple[Check, ...]:
@@ -88,7 +88,7 @@ def other_side(job: Job, lengths: LengthFormat) -> Finding | None:
     corner = across(job.corner).replace("-", " ")
     why = f"The numbers of {corner} are those of this corner to {lengths.gap(worst)}; still measure the fit there."
     if differ:
-        why = f"On {corner}: {'; '.join(differ[:MOST_TOLD])}. A bracket proven here is not proven there. "
+        why = f"On {corner}: {'; '.join(differ[:MOST_LISTED])}. A bracket proven here is not proven there. "
         why += "Line that corner up by itself."
     missing = next((check.label for check in checks if check.verdict is Verdict.UNKNOWN), "its lugs")
     found = make_finding("corner-mismatch", value, limit, why, features=("knuckle", "bracket"), checks=checks,

@@ -51,8 +51,9 @@ class Redrill(Record, frozen=True):
 
     @property
     def verdict(self) -> Verdict:
-        """Stop where holes run into each other or out at an edge; one oval hole on purpose is a watch; what was not asked does not
-        count."""  # fmt: skip
+        """Stop where holes run into each other or out at an edge; one oval hole on purpose is a watch; what was not
+        asked does not count.
+        """
         amiss = set(self.overlaps) - set(self.shared)
         found = [Verdict.STOP if amiss else judge(self.ligament, LIGAMENT), judge(self.between, LIGAMENT)]
         found += [Verdict.CAUTION] * bool(self.ovals)
@@ -122,7 +123,7 @@ def plan_redrill(
     )
 
 
-def told(plan: Redrill) -> str:
+def redrill_text(plan: Redrill) -> str:
     """Return the plan in plain words."""
     said = [f"Turn the {plan.new.name} pattern {plan.clock_deg:g}° against the {plan.old.name} one."]
     if plan.ligament < 0:

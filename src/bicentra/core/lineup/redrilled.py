@@ -3,7 +3,7 @@
 from bicentra.core.base.finding import Edit, Remedy, Verdict
 from bicentra.core.base.numbers import known
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.lineup.redrill import WARNING, Redrill, plan_redrill, told
+from bicentra.core.lineup.redrill import WARNING, Redrill, plan_redrill, redrill_text
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.patterns import Pattern
 from bicentra.core.parts.threads import find_thread
@@ -73,7 +73,7 @@ def _remedy(plan: Redrill, holes: str, lengths: LengthFormat) -> Remedy:
         ("rotor.old_hole_mm", plan.old_hole),
         ("rotor.old_holes", holes),
     )
-    side = [told(plan), WARNING]
+    side = [redrill_text(plan), WARNING]
     if filled:
         side.insert(
             0,

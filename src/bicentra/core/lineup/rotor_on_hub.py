@@ -22,10 +22,10 @@ WIDE_HOLE_MM = (3.0, 6.0)
 what has more is not of this hub."""
 
 
-def rotor_on_hub(job: Job, lengths: LengthFormat, cures: bool = True) -> Finding:
+def rotor_on_hub(job: Job, lengths: LengthFormat, remedies: bool = True) -> Finding:
     """Whether the rotor goes on the hub: bore on pilot, bolt circle, holes, studs in holes, hat over flange.
 
-    Without ``cures`` no remedy is looked for.
+    Without ``remedies`` no remedy is looked for.
     """
     checks = [c for c in (_pilot(job, lengths), _circle(job, lengths), _count(job), _stud_hole(job, lengths)) if c]
     if job.hub.mounting == "behind-flange":
@@ -39,7 +39,7 @@ def rotor_on_hub(job: Job, lengths: LengthFormat, cures: bool = True) -> Finding
     calm = decides.verdict is Verdict.OK
     goes = "over the hub" if job.hub.mounting == "over-hub" else "behind the flange"
     why = f"The rotor goes {goes} and is centred by its pilot." if calm else decides.text + "."
-    faults = tuple(c for c in checks if cures and c.verdict is not Verdict.OK)
+    faults = tuple(c for c in checks if remedies and c.verdict is not Verdict.OK)
     return Finding(
         id="rotor-on-hub",
         verdict=decides.verdict,

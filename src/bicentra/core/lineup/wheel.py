@@ -100,7 +100,9 @@ def _weights(wheel: Wheel, barrel: Points) -> tuple[tuple[str, Points], ...]:
 
 
 def barrel_radius(barrel: Points, low: float, high: float) -> tuple[float, float]:
-    """Return the smallest and largest radius [mm] of ``barrel`` between ``low`` and ``high`` along z, held level past its ends."""
+    """Return the smallest and largest radius [mm] of ``barrel`` between ``low`` and ``high`` along z, held level past
+    its ends.
+    """
 
     def at(z: float) -> float:
         if z <= barrel[0][0]:

@@ -57,7 +57,9 @@ def corners_of(vehicle: Vehicle) -> tuple[str, ...]:
 
 
 def job_of(vehicle: Vehicle, corner: str = "") -> Job:
-    """Return the job of one corner (default: the one that is worked on). Raises ``JobError`` for an override that fits nowhere."""
+    """Return the job of one corner (default: the one that is worked on). Raises ``JobError`` for an override that fits
+    nowhere.
+    """
     name = corner or vehicle.corner
     axle, own = vehicle.axles.get(axle_of(name), Axle()), vehicle.corners.get(name, Corner())
     other = vehicle.corners.get(across(name), Corner())

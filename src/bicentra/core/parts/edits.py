@@ -32,7 +32,9 @@ def get_value(job: object, path: str) -> Any:
 
 
 def with_value(job: Whole, path: str, value: object) -> Whole:
-    """Return ``job``, or a whole vehicle, with ``value`` at ``path``; the rest is shared. Raises ``KeyError`` for a wrong path."""
+    """Return ``job``, or a whole vehicle, with ``value`` at ``path``; the rest is shared. Raises ``KeyError`` for a
+    wrong path.
+    """
     changed: Whole = _changed(job, split_path(path), value, path)
     return changed
 

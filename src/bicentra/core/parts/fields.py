@@ -30,7 +30,9 @@ class Declared(Record, frozen=True):
 
 
 class Field(Record, frozen=True):
-    """One field of a described record. ``meaning``: ``None`` where the record says nothing of it. ``needed``: it has no default."""
+    """One field of a described record. ``meaning``: ``None`` where the record says nothing of it. ``needed``: it has no
+    default.
+    """
 
     name: str
     meaning: Meaning | None = None

@@ -292,9 +292,10 @@ class Opposite(f.Described):
 
 
 class Job(f.Described):
-    """One corner's job: vehicle, axle and corner in one record (``corners.job_of``). ``exact``: key paths of numbers that count as
-    exact beside a survey. ``borrowed``: records of hub and knuckle that were measured at the other corner.
-    ``opposite``: that corner, where it has numbers of its own. ``unlike``: key paths of the design that are not the same there.
+    """One corner's job: vehicle, axle and corner in one record (``corners.job_of``). ``exact``: key paths of numbers
+    that count as exact beside a survey. ``borrowed``: records of hub and knuckle that were measured at the other
+    corner. ``opposite``: that corner, where it has numbers of its own. ``unlike``: key paths of the design that are
+    not the same there.
 
     ``practice``: invented, to try things out on; what the simulated gauge plays may be used in it.
     """

@@ -21,15 +21,18 @@ ALLOWED: dict[str, tuple[float, float]] = {
     "hot-rise-k": (50.0, 1200.0), "hub-clearance": (0.5, 20.0), "rotor-clearance": (0.5, 20.0), "corner-radius": (0.0, 50.0),
     "caliper-rise-k": (0.0, 400.0), "bearing-play": (0.0, 5.0), "worn-pad": (0.5, 10.0), "reach-room": (5.0, 60.0),
 }  # fmt: skip
-"""Between which numbers a job may set each allowance. Our judgement: outside nothing is allowed for any more, or everything is."""
+"""Between which numbers a job may set each allowance. Our judgement: outside nothing is allowed for any more, or
+everything is.
+"""
 LOOSER, TIGHTER, LEAST_BOLT_MM = 0.5, 20.0, 8.0
 """A job may halve a clearance, or double what may be at most; it may ask twenty times more. Of what counts in diameters the
 smallest usual bolt is taken [mm]. Our judgement: past that the finding means nothing any more."""
 
 
 def accepted(name: str) -> tuple[float, float]:
-    """Return between which values a job may set the limit or allowance called ``name`` [its own unit; mm where it counts in
-    diameters]; a clearance never below zero."""  # fmt: skip
+    """Return between which values a job may set the limit or allowance called ``name`` [its own unit; mm where it
+    counts in diameters]; a clearance never below zero.
+    """
     if name in ALLOWED:
         return ALLOWED[name]
     limit = LIMITS[name]

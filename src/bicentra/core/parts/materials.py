@@ -19,7 +19,7 @@ class Material(Record, frozen=True):
     source: str
 
     @property
-    def told(self) -> str:
+    def text(self) -> str:
         """What is taken of it, in one sentence."""
         return f"{self.name}: {self.density:g} kg/m³, at least {self.tensile:g} N/mm² ({self.source}, from memory)"
 

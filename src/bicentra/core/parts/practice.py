@@ -15,12 +15,12 @@ def _plain(label: str) -> Any:
 
 
 class PracticeStep(f.Described):
-    """One thing that was done in a run: which, its minutes, what it told. ``trial``: at which trial, counted from 0."""
+    """One thing that was done in a run: which, its minutes, what it showed. ``trial``: at which trial, counted from 0."""
 
     kind: str = f.choice("Kind", ("read", "inspect", "set", "move"), "read")
     name: str = f.text("What")
     minutes: float = _plain("Minutes")
-    told: str = f.text("What it showed")
+    showed: str = f.text("What it showed")
     trial: int = f.count("Trial", 0, 10**6, 0)
     extra: Extra = f.other_keys()
 

@@ -97,7 +97,9 @@ class FloatByHand(f.Described):
 
 
 class ReadBefore(f.Described):
-    """What has changed since a reading was taken: how it was set up then, as far as that is another way now, and what was done."""
+    """What has changed since a reading was taken: how it was set up then, as far as that is another way now, and what
+    was done.
+    """
 
     rotor_nuts: int | None = f.count("Rotor held by nuts", 0, 12)
     bolts: str = f.choice("Bolts", ("", "snug", "tight"), "")
@@ -109,11 +111,13 @@ class ReadBefore(f.Described):
 
 
 class Trial(f.Described):
-    """One trial fit. ``station_spacing_mm``: between the two ends the gaps are read at. ``deep_gaps_mm``: the same four further in,
-    ``deep_by_mm`` towards the axle. ``locked``: nothing is to change any more; ``lock`` then keeps what it rests on.
+    """One trial fit. ``station_spacing_mm``: between the two ends the gaps are read at. ``deep_gaps_mm``: the same four
+    further in, ``deep_by_mm`` towards the axle. ``locked``: nothing is to change any more; ``lock`` then keeps what
+    it rests on.
 
-    ``read_before``: readings that no longer count, by name, because something was changed after they were taken. ``again``: gaps
-    that were read more than once. ``checked``: what has been looked at on the car, by the names of the inspections.
+    ``read_before``: readings that no longer count, by name, because something was changed after they were taken.
+    ``again``: gaps that were read more than once. ``checked``: what has been looked at on the car, by the names of the
+    inspections.
     """
 
     corner: str = f.text("Corner")

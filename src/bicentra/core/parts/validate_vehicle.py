@@ -14,8 +14,8 @@ _passed: list[Vehicle] = []
 def validate_vehicle(vehicle: Vehicle, trusted: Vehicle | None = None, seen: str = "") -> None:
     """Raise ``JobError`` with the file's key path, what was found and expected, for the first thing that cannot be.
 
-    What ``vehicle`` shares with an already validated ``trusted`` one is not looked at again. ``seen``: a corner whose job has been
-    looked at by itself.
+    What ``vehicle`` shares with an already validated ``trusted`` one is not looked at again. ``seen``: a corner whose
+    job has been looked at by itself.
     """
     if any(vehicle is passed for passed in _passed):
         return

@@ -1,1 +1,3 @@
-"""The practice corner: a simulated corner with hidden faults, asked and worked on as a real one. The solver knows nothing of it."""
+"""The practice corner: a simulated corner with hidden faults, asked and worked on as a real one. The solver knows
+nothing of it.
+"""

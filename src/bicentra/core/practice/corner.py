@@ -46,8 +46,9 @@ asks."""
 
 
 class InspectionWork(Record, frozen=True):
-    """What an inspection costs in a practice corner: its minutes, the faults it finds and cures with what is then said, and what is
-    said where there is nothing."""  # fmt: skip
+    """What an inspection costs in a practice corner: its minutes, the faults it finds and cures with what is then said,
+    and what is said where there is nothing.
+    """
 
     minutes: float
     found: tuple[tuple[str, str], ...]
@@ -132,7 +133,7 @@ def begin_corner(base: Job, truth: Truth) -> Job:
     It is drawn centred, with other shims than those that lie there: with nothing hidden the caliper sits about where drawing and
     shims put it.
     """
-    solution = solve(base, turns=False, cures=False)
+    solution = solve(base, turns=False, remedies=False)
     stack_up = solution.assembly.stack_up
     sign = next(station.sign for station in stations_of(base, solution.line) if station.place == "lug")
     shim = round(sum(BEGUN) - sign * truth.offset, 2)
@@ -161,7 +162,7 @@ def take_reading(job: Job, name: str) -> Job:
         trial = replace(trial, touches=_touching(truth, job))
     run = replace(run, asked=(*run.asked, f"{index}:{name}"))
     later = replace(_with_trial(job, trial), practice_run=run)
-    return _noted(later, "read", name, minutes, _reading_told(later, name))
+    return _noted(later, "read", name, minutes, _reading_text(later, name))
 
 
 def _gap(truth: Truth, job: Job, name: str) -> float:
@@ -278,13 +279,13 @@ def _with_trial(job: Job, trial: Trial) -> Job:
     return replace(job, trials=(*job.trials[:-1], trial))
 
 
-def _noted(job: Job, kind: str, name: str, minutes: float, told: str) -> Job:
+def _noted(job: Job, kind: str, name: str, minutes: float, text: str) -> Job:
     run = run_of(job)
-    step = PracticeStep(kind=kind, name=name, minutes=minutes, told=told[:200], trial=len(job.trials) - 1)
+    step = PracticeStep(kind=kind, name=name, minutes=minutes, showed=text[:200], trial=len(job.trials) - 1)
     return replace(job, practice_run=replace(run, minutes=run.minutes + minutes, steps=(*run.steps, step)))
 
 
-def _reading_told(job: Job, name: str) -> str:
+def _reading_text(job: Job, name: str) -> str:
     """Return what a reading told: of a gap nothing by itself, of the last of the four where the caliper sits."""
     trial, lengths = job.trials[-1], job.lengths
     if name == "turned":

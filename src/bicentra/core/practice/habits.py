@@ -16,7 +16,7 @@ NUTS = 2
 class Habit(Record, frozen=True):
     """A habit that was missing: in words, and the minutes it would have saved."""
 
-    told: str
+    text: str
     minutes: float
 
 
@@ -48,11 +48,11 @@ def idle_minutes(truth: Truth, run: PracticeRun) -> float:
     """Return how long went into inspections that found nothing [minutes]; what is looked at before every lock is not idle."""
     idle = 0.0
     seen: set[str] = set()
-    for deed in (one.partition(":")[2] for one in run.deeds):
-        faults = {fault for fault, _ in WORK[deed].found} & set(truth.faults)
-        if deed in seen or (not faults and deed not in BEFORE_LOCK):
-            idle += WORK[deed].minutes
-        seen.add(deed)
+    for action in (one.partition(":")[2] for one in run.deeds):
+        faults = {fault for fault, _ in WORK[action].found} & set(truth.faults)
+        if action in seen or (not faults and action not in BEFORE_LOCK):
+            idle += WORK[action].minutes
+        seen.add(action)
     return idle
 
 
@@ -60,7 +60,7 @@ def missed(truth: Truth, run: PracticeRun, job: Job) -> tuple[str, ...]:
     """Return the faults that are hidden in the corner still, in words: a lock that was reached all the same sits on them."""
     held = bool(job.trials) and (job.trials[-1].rotor_nuts or 0) >= NUTS
     read_again = ("reading", *(("seat",) if held else ()))
-    text = dict(zip(truth.faults, truth.told()))
+    text = dict(zip(truth.faults, truth.sentences()))
     return tuple(text[fault] for fault in truth.faults if fault not in run.done and fault not in read_again)
 
 

@@ -1,4 +1,5 @@
-"""Three players of the practice corner: a careful one, one that only does what comes next, a naive one that halves the difference.
+"""Three players of the practice corner: a careful one, one that only does what comes next, a naive one that halves the
+difference.
 
 The careful one's minutes are what a learner is measured against: it sees nothing that the learner does not see.
 """
@@ -39,7 +40,7 @@ class Played(Record, frozen=True, eq=False):
 
 def fit_of(job: Job) -> TrialFit:
     """Return the last trial of a practice corner worked out."""
-    found = trial_fit(solve(job, turns=False, cures=False))
+    found = trial_fit(solve(job, turns=False, remedies=False))
     assert found is not None
     return found
 

@@ -82,7 +82,7 @@ class Truth(Record, frozen=True):
     wrong: float
     where: str
 
-    def told(self) -> tuple[str, ...]:
+    def sentences(self) -> tuple[str, ...]:
         """Return the faults in words."""
         sizes: dict[str, tuple[object, ...]] = {
             "mixed": self.mixed,

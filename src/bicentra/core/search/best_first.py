@@ -1,10 +1,10 @@
 """A set whose bracket is made anew at every clock angle: looked at where it matters, each look ended by the first stop.
 
-Making and judging one takes some milliseconds, so not all 360 are. What the caliper alone says is known of all of them: the angle
-that could be best by that is looked at first, then every fifteenth, best first, as long as one could still be better (best-first
-search by a bound that is never too low: Hart, Nilsson and Raphael 1968, from memory), then closer and closer round the best.
-Where all those are stopped, every third before it is said that there is none, every fifth where it is always the same finding that
-stops it, which is then asked first. What is chosen has been judged whole.
+Making and judging one takes some milliseconds, so not all 360 are. What the caliper alone says is known of all of them:
+the angle that could be best by that is looked at first, then every fifteenth, best first, as long as one could still be
+better (best-first search by a bound that is never too low: Hart, Nilsson and Raphael 1968, from memory), then closer
+and closer round the best. Where all those are stopped, every third before it is said that there is none, every fifth
+where it is always the same finding that stops it, which is then asked first. What is chosen has been judged whole.
 """
 
 from collections import Counter
@@ -30,11 +30,11 @@ CLOCK_SET = "bushing-clock"
 EVERY, CLOSE, HALFWAY = 15, 3, 5
 """Of the open angles every so many is looked at first; where all those are stopped, and where the same finding stops them all: a
 narrower window is not found."""
-TOLD_OF_BRACKETS = frozenset(kind.id for kind in KINDS if kind.of_bracket and kind.turns)
+BRACKET_TEXTS = frozenset(kind.id for kind in KINDS if kind.of_bracket and kind.turns)
 """What a bracket is asked that turns with the caliper: each kind tells some of it."""
 
 
-def looked_at(
+def search_angles(
     set_: ClockInvariantSet, angles: FloatArray, every: int, caliper_alone: Callable[[], CaliperAlone]
 ) -> SweptSet:
     """Return what is known of a set at each of ``angles`` [degrees] once it has been looked at where it matters.
@@ -55,7 +55,7 @@ def looked_at(
             )
             alive, every = (alive[near_by] if near_by.any() else alive[:1]), 1
         _look_round(look, alive, every)
-    return SweptSet(set_.assembly, look.ranks, look.still, look.told)
+    return SweptSet(set_.assembly, look.ranks, look.invariant, look.text)
 
 
 def _look_round(look: "_Look", alive: Places, every: int) -> None:
@@ -75,7 +75,7 @@ class _Look:
     def __init__(self, set_: ClockInvariantSet, angles: FloatArray) -> None:
         self._set, self._angles = set_, angles
         self.ranks: Ranks = np.full(len(angles), STOP, dtype=np.int8)
-        self.still: tuple[Finding, ...] = set_.before
+        self.invariant: tuple[Finding, ...] = set_.before
         self.hopeless = False
         self._seen: set[int] = set()
         self._values: dict[str, FloatArray] = {}
@@ -83,21 +83,21 @@ class _Look:
         ways = set_.ways
         self._stands_alike = all(way.stack_up == ways[0].stack_up and way.asks == ways[0].asks for way in ways)
         self._most = np.full(len(angles), OK, dtype=np.int8)
-        self._asked: Mapping[str, FloatArray] = {}
+        self._known_values: Mapping[str, FloatArray] = {}
         self._surely_stopped: Callable[[Places], NDArray[np.bool_]] = lambda places: np.zeros(len(places), dtype=bool)
         self._silent: dict[str, FloatArray] = {}
         self._bound, self._score = self._bounds(), np.zeros(len(angles))
 
     def narrow(self, alone: CaliperAlone) -> Places:
         """Take up what the caliper alone says, and return the places that it leaves open."""
-        self._most, self._asked = np.minimum(self._most, alone.ranks).astype(np.int8), alone.values
+        self._most, self._known_values = np.minimum(self._most, alone.ranks).astype(np.int8), alone.values
         self._bound, self._surely_stopped = self._bounds(), alone.surely_stopped
         return np.flatnonzero(alone.ranks > STOP)
 
     def _bounds(self) -> FloatArray:
         """Return what each angle's score cannot come to more than, as far as it turns."""
         every, clock = np.arange(len(self._angles)), np.radians(self._angles)
-        values = {**self._asked, **self._silent}
+        values = {**self._known_values, **self._silent}
         return turning_score(self._set.assembly, values, every, clock, unasked=1.0) + ROUNDING
 
     @property
@@ -140,13 +140,15 @@ class _Look:
         return len(self._stops) == 1
 
     @property
-    def told(self) -> dict[str, FloatArray]:
+    def text(self) -> dict[str, FloatArray]:
         """The values by finding, what stops most often last; not what is known of all angles but this kind is not asked."""
         order = [
             *(id for id in self._values if id not in self._stops),
             *(id for id, _ in reversed(self._stops.most_common())),
         ]
-        before = {id: row for id, row in self._asked.items() if id not in self._values and id not in self._silent}
+        before = {
+            id: row for id, row in self._known_values.items() if id not in self._values and id not in self._silent
+        }
         return before | {id: self._values[id] for id in order}
 
     def close_in(self, alive: set[int], every: int) -> None:
@@ -164,40 +166,40 @@ class _Look:
         self._seen.add(place)
         fit = replace(self._set.job.fit, clock_deg=float(self._angles[place]))
         if fit.clock_deg == self._set.job.fit.clock_deg:  # there it is made already
-            solution = solved(self._set.job, self._set.assembly, turns=False, cures=False)
+            solution = solved(self._set.job, self._set.assembly, turns=False, remedies=False)
         else:
-            solution = solve(replace(self._set.job, fit=fit), turns=False, cures=False)
+            solution = solve(replace(self._set.job, fit=fit), turns=False, remedies=False)
         found: list[Finding] = []
         stopped_by = next(iter(self._stops), "")
         likely = kind_of(stopped_by).room if stopped_by else ""
-        for findings in solution.asked.one_by_one(first=likely, last="line-up"):
+        for findings in solution.lazy.one_by_one(first=likely, last="line-up"):
             found += findings
             if any(f.verdict is Verdict.STOP for f in findings):
                 break
         for finding in found:
             self._values.setdefault(finding.id, np.full(len(self._angles), np.nan))[place] = finding.value
         stop = next((f for f in found if f.verdict is Verdict.STOP), None)
-        still = tuple(f for f in found if not kind_of(f.id).turns)
+        invariant = tuple(f for f in found if not kind_of(f.id).turns)
         if stop is None:
-            self._passed(place, worst_rank(found), still)
+            self._passed(place, worst_rank(found), invariant)
         else:
-            self._stopped(stop, solution.bracket, still)
+            self._stopped(stop, solution.bracket, invariant)
 
-    def _passed(self, place: int, rank: int, still: tuple[Finding, ...]) -> None:
+    def _passed(self, place: int, rank: int, invariant: tuple[Finding, ...]) -> None:
         """Take up an angle that nothing stops: it was asked everything."""
         if self.best is None:  # what this one does not tell, no other angle tells
-            self._silent = dict.fromkeys(TOLD_OF_BRACKETS - self._values.keys(), np.full(len(self._angles), -np.inf))
+            self._silent = dict.fromkeys(BRACKET_TEXTS - self._values.keys(), np.full(len(self._angles), -np.inf))
             self._bound = self._bounds()
-        here, self.still = np.array([place]), still
+        here, self.invariant = np.array([place]), invariant
         self.ranks[place] = rank
         self._score[place] = turning_score(self._set.assembly, self._values, here, np.radians(self._angles[here]))[0]
         if self._stands_alike:  # what does not turn is as bad at any other angle
-            held = [f for f in still if not kind_of(f.id).shaped]
+            held = [f for f in invariant if not kind_of(f.id).shaped]
             self._most = np.minimum(self._most, worst_rank(held)).astype(np.int8)
 
-    def _stopped(self, stop: Finding, own: Bracket, still: tuple[Finding, ...]) -> None:
+    def _stopped(self, stop: Finding, own: Bracket, invariant: tuple[Finding, ...]) -> None:
         """Take up what stops an angle."""
         self._stops[stop.id] += 1
         fixed = self._stands_alike and not (kind_of(stop.id).turns or kind_of(stop.id).shaped)
         if fixed or (own.refused and not own.turns):
-            self.still, self.hopeless = (*self._set.before, *still), True
+            self.invariant, self.hopeless = (*self._set.before, *invariant), True

@@ -129,7 +129,8 @@ def _length(part: dict[str, NDArray[np.bool_]]) -> int:
 
 
 def look_at(assembly: Assembly, angles: FloatArray, lot: int | None = None) -> dict[str, FloatArray]:
-    """Return every figure [mm, degrees] that depends on the clock and needs no bracket made anew, at each of ``angles`` [degrees].
+    """Return every figure [mm, degrees] that depends on the clock and needs no bracket made anew, at each of ``angles``
+    [degrees].
 
     ``lot``: only those of one of the ``LOTS``, which take about as long each.
     """

@@ -25,8 +25,9 @@ class IncrementalClock:
         self._frame = 0
 
     def turn(self, assembly: Assembly, whole: bool = False) -> ClockSearch | None:
-        """Ask what is due of ``assembly``, or everything round the ``whole`` circle; ``None`` for a kind that is made anew at
-        every angle."""  # fmt: skip
+        """Ask what is due of ``assembly``, or everything round the ``whole`` circle; ``None`` for a kind that is made
+        anew at every angle.
+        """
         if assembly.bracket.kind.cut is None:
             return None
         lot, waits = divmod(self._frame, EVERY_FRAMES)

@@ -59,13 +59,14 @@ class SearchSpace(Record, frozen=True):
 
 
 class FoundSet(Record, frozen=True):
-    """The best clock angle of one rotor, caliper, plate and side. ``decides``: id of the finding its verdict comes from.
+    """The best clock angle of one rotor, caliper, plate and side. ``decides``: id of the finding its verdict comes
+    from.
 
-    ``verdict`` is that of ``check`` on ``job`` without its survey; lengths in mm, unknown where the set was stopped before.
-    ``axial_offset``: what the plate has to make up at the first lug. ``granted``: the criteria behind the score, 0 to 1 each.
-    ``alike``: so many more sets of these parts are stopped too and were not made; this is the one that misses least, as far as that
-    is told. ``short``: by how much what stops it misses its limits, added up. ``by_play``: a watch for nothing but play in the bolt
-    holes, to be settled at the dry fit.
+    ``verdict`` is that of ``check`` on ``job`` without its survey; lengths in mm, unknown where the set was stopped
+    before. ``axial_offset``: what the plate has to make up at the first lug. ``granted``: the criteria behind the
+    score, 0 to 1 each. ``alike``: so many more sets of these parts are stopped too and were not made; this is the one
+    that misses least, as far as that is told. ``short``: by how much what stops it misses its limits, added up.
+    ``by_play``: a watch for nothing but play in the bolt holes, to be settled at the dry fit.
     """
 
     job: Job
@@ -146,7 +147,9 @@ def search(job: Job, space: SearchSpace, wanted: Wanted = lambda _: True) -> Ite
 
 
 def _sides(job: Job, space: SearchSpace) -> tuple[str, ...]:
-    """Return the sides of the lugs to try: one, where the kind of bracket is the same on either, the job's own if it is wished."""
+    """Return the sides of the lugs to try: one, where the kind of bracket is the same on either, the job's own if it is
+    wished.
+    """
     if family_of(job).sided:
         return space.sides
     return (job.bracket.side,) if job.bracket.side in space.sides else space.sides[:1]
@@ -172,7 +175,7 @@ def _with_rotor(
     """Yield every set with this rotor, ``None`` for one passed by; what does not change from set to set is made once."""
     lengths, sides = job.lengths, len(space.sides)
     fits = {plate: replace(job.fit, rotor_spacer_mm=plate) for plate in space.plates}
-    on_hub = {plate: rotor_on_hub(replace(job, fit=fit), lengths, cures=False) for plate, fit in fits.items()}
+    on_hub = {plate: rotor_on_hub(replace(job, fit=fit), lengths, remedies=False) for plate, fit in fits.items()}
     fitting = {plate: fit for plate, fit in fits.items() if on_hub[plate].verdict is not Verdict.STOP}
     if not space.calipers or not sides:
         return
@@ -206,7 +209,7 @@ def _with_ways(
             one = still_set(
                 replace(way, caliper=space.calipers[int(np.nanargmin(error))]), float(angles[0]), way.lengths
             )
-            why = axial_error(one.bracket, one.lengths, cures=False)
+            why = axial_error(one.bracket, one.lengths, remedies=False)
             yield replace(_stopped(one.job, (why,), one.line), alike=int(held_off.sum()) - 1)
     left &= ~np.all(off, axis=0)
     for alike in but_for_names([(place, space.calipers[place]) for place in np.flatnonzero(left).tolist()]):
@@ -219,25 +222,27 @@ def _with_ways(
 
 
 def _pair(ways: list[Job], angles: FloatArray, wanted: Wanted) -> Iterator[FoundSet | None]:
-    """Yield every set of one rotor with one caliper, ``None`` for one passed by. ``ways``: with each plate and side in question."""
+    """Yield every set of one rotor with one caliper, ``None`` for one passed by. ``ways``: with each plate and side in
+    question.
+    """
     stopped: list[FoundSet] = []
     before: dict[Fit, tuple[LineUp, tuple[Finding, ...]]] = {}
     for way in ways:
         if way.fit not in before:
             line = line_up(way)
             before[way.fit] = line, _pair_findings(way, line)
-        line, still = before[way.fit]
-        if worst_rank(still) == STOP:
-            stopped.append(_stopped(way, still, line))
+        line, invariant = before[way.fit]
+        if worst_rank(invariant) == STOP:
+            stopped.append(_stopped(way, invariant, line))
         else:
-            yield _at_its_best(still_set(way, float(angles[0]), way.lengths, still), angles, wanted)
+            yield _at_its_best(still_set(way, float(angles[0]), way.lengths, invariant), angles, wanted)
     if stopped:
         yield replace(min(stopped, key=lambda found: found.nearness), alike=len(stopped) - 1)
 
 
 def _pair_findings(job: Job, line: LineUp) -> tuple[Finding, ...]:
     """Return the findings of the line-up that do not turn with the caliper, and what the records' own numbers come to."""
-    before = (*line_up_findings(job, line, cures=False), *consistency_findings(job, job.lengths))
+    before = (*line_up_findings(job, line, remedies=False), *consistency_findings(job, job.lengths))
     return tuple(f for f in as_said(job, before) if not kind_of(f.id).turns)
 
 
@@ -261,59 +266,61 @@ def _at_first_lug(line: LineUp) -> float:
     return next(iter(line.axial_offset), UNKNOWN)
 
 
-def _at_its_best(still: ClockInvariantSet, angles: FloatArray, wanted: Wanted) -> FoundSet | None:
+def _at_its_best(invariant: ClockInvariantSet, angles: FloatArray, wanted: Wanted) -> FoundSet | None:
     """Return a set at its best clock angle; ``None`` where it could not be ``wanted`` at any."""
-    best: float = worst_rank(still.findings)
+    best: float = worst_rank(invariant.findings)
     if best == STOP:
-        decides = next(f.id for f in still.findings if f.verdict is Verdict.STOP)
-        sizes, offset = _sizes(still), _at_first_lug(still.line)
-        return FoundSet(still.job, Verdict.STOP, 0.0, decides, *sizes, 0, offset, short=short_by(still.findings))
-    if best == OK and not still.by_angle and _pushed(still.job, still.assembly, still.findings):
+        decides = next(f.id for f in invariant.findings if f.verdict is Verdict.STOP)
+        sizes, offset = _sizes(invariant), _at_first_lug(invariant.line)
+        return FoundSet(
+            invariant.job, Verdict.STOP, 0.0, decides, *sizes, 0, offset, short=short_by(invariant.findings)
+        )
+    if best == OK and not invariant.angle_by_angle and _pushed(invariant.job, invariant.assembly, invariant.findings):
         best = CAUTION + BEFORE_OTHERS
-    return _swept(still, angles) if wanted((-best, -best_score(still))) else None
+    return _swept(invariant, angles) if wanted((-best, -best_score(invariant))) else None
 
 
-def _sizes(still: ClockInvariantSet) -> tuple[float, float, float]:
-    return still.line.tip_gap, still.bracket.stack_up.worst_error, still.bracket.stack_up.thickness
+def _sizes(invariant: ClockInvariantSet) -> tuple[float, float, float]:
+    return invariant.line.tip_gap, invariant.bracket.stack_up.worst_error, invariant.bracket.stack_up.thickness
 
 
-def _swept(still: ClockInvariantSet, angles: FloatArray) -> FoundSet:
-    job, swept = still.job, sweep_set(still, angles, EVERY)
-    stack_up, line = swept.assembly.stack_up, swept.assembly.line
+def _swept(invariant: ClockInvariantSet, angles: FloatArray) -> FoundSet:
+    job, sampled = invariant.job, sweep_set(invariant, angles, EVERY)
+    stack_up, line = sampled.assembly.stack_up, sampled.assembly.line
     sizes = (line.tip_gap, stack_up.worst_error, stack_up.thickness)
-    places = np.flatnonzero(swept.ranks > STOP)
+    places = np.flatnonzero(sampled.ranks > STOP)
     if not len(places):
-        return _stopped_everywhere(job, swept, angles, sizes)
-    granted = criteria_met(swept, places, np.radians(angles[places]))
+        return _stopped_everywhere(job, sampled, angles, sizes)
+    granted = criteria_met(sampled, places, np.radians(angles[places]))
     score = scores(granted)
-    order = np.lexsort((-score, -swept.ranks[places]))
+    order = np.lexsort((-score, -sampled.ranks[places]))
     best = int(order[0])
-    if job.parking is not None and not still.by_angle:
-        best, swept = _beside_parking(job, swept, angles, places, order)
-        if swept.ranks[places[best]] == STOP:
-            return FoundSet(job, Verdict.STOP, 0.0, _why_stopped(swept), *sizes, 0, _at_first_lug(line))
+    if job.parking is not None and not invariant.angle_by_angle:
+        best, sampled = _beside_parking(job, sampled, angles, places, order)
+        if sampled.ranks[places[best]] == STOP:
+            return FoundSet(job, Verdict.STOP, 0.0, _why_stopped(sampled), *sizes, 0, _at_first_lug(line))
     chosen = replace(job, fit=replace(job.fit, clock_deg=float(angles[places[best]])))
-    verdict = BY_RANK[swept.ranks[places[best]]]
-    worst_one = min(swept.still, key=lambda f: f.verdict.rank)
+    verdict = BY_RANK[sampled.ranks[places[best]]]
+    worst_one = min(sampled.invariant, key=lambda f: f.verdict.rank)
     decides = worst_one.id if worst_one.verdict is verdict is not Verdict.OK else ""
     at_best = {name: float(values[best]) for name, values in granted.items()}
     found = FoundSet(chosen, verdict, float(score[best]), decides, *sizes, len(places), _at_first_lug(line), at_best)
-    return _doubted(found, swept) if verdict is Verdict.OK else found
+    return _doubted(found, sampled) if verdict is Verdict.OK else found
 
 
-def _stopped_everywhere(job: Job, swept: SweptSet, angles: FloatArray, sizes: tuple[float, float, float]) -> FoundSet:
+def _stopped_everywhere(job: Job, sampled: SweptSet, angles: FloatArray, sizes: tuple[float, float, float]) -> FoundSet:
     """Return a set that no angle suits, at the one where it misses least; at none, where that is not told or is much."""
-    offset, nearest = _at_first_lug(swept.assembly.line), nearest_miss(job, swept.values)
+    offset, nearest = _at_first_lug(sampled.assembly.line), nearest_miss(job, sampled.values)
     if nearest is None:
-        return FoundSet(job, Verdict.STOP, 0.0, _why_stopped(swept), *sizes, 0, offset)
+        return FoundSet(job, Verdict.STOP, 0.0, _why_stopped(sampled), *sizes, 0, offset)
     place, decides = nearest
     there = replace(job, fit=replace(job.fit, clock_deg=float(angles[place])))
-    short = short_by(solve(there, turns=False, cures=False).findings)
+    short = short_by(solve(there, turns=False, remedies=False).findings)
     return FoundSet(there, Verdict.STOP, 0.0, decides, *sizes, 0, offset, short=short)
 
 
 def _beside_parking(
-    job: Job, swept: SweptSet, angles: FloatArray, places: Places, order: Places
+    job: Job, sampled: SweptSet, angles: FloatArray, places: Places, order: Places
 ) -> tuple[int, SweptSet]:
     """Return the best of ``places`` once the parking-brake caliper and its adapter are asked too, and the set with its rank.
 
@@ -324,28 +331,28 @@ def _beside_parking(
         turns = (abs((angles[places[k]] - angles[places[other]] + 180.0) % 360.0 - 180.0) for other in tried)
         if all(turn >= APART_DEG for turn in turns):
             there = replace(job, fit=replace(job.fit, clock_deg=float(angles[places[k]])))
-            tried[k] = solve(there, turns=False, cures=False).findings
-            if worst_rank(tried[k]) == swept.ranks[places[k]] or len(tried) == MOST_TRIED:
+            tried[k] = solve(there, turns=False, remedies=False).findings
+            if worst_rank(tried[k]) == sampled.ranks[places[k]] or len(tried) == MOST_TRIED:
                 break
     best = max(tried, key=lambda k: worst_rank(tried[k]))
-    ranks = swept.ranks.copy()
+    ranks = sampled.ranks.copy()
     ranks[places[best]] = worst_rank(tried[best])
     beside = tuple(finding for finding in tried[best] if kind_of(finding.id).room == "parking")
-    return best, replace(swept, ranks=ranks, still=(*swept.still, *beside))
+    return best, replace(sampled, ranks=ranks, invariant=(*sampled.invariant, *beside))
 
 
-def _why_stopped(swept: SweptSet) -> str:
+def _why_stopped(sampled: SweptSet) -> str:
     """Return the id of what stops a set at every angle: a finding that does not turn, else the last question asked."""
-    still = min(swept.still, key=lambda f: f.verdict.rank)
-    return still.id if still.verdict is Verdict.STOP else next(reversed(swept.values), "handedness")
+    invariant = min(sampled.invariant, key=lambda f: f.verdict.rank)
+    return invariant.id if invariant.verdict is Verdict.STOP else next(reversed(sampled.values), "handedness")
 
 
-def _doubted(found: FoundSet, swept: SweptSet) -> FoundSet:
+def _doubted(found: FoundSet, sampled: SweptSet) -> FoundSet:
     """Return what is met as it is once play and guesses hold what rests on them down to a watch."""
     if guessed_paths(found.job):
-        held = without_survey(solve(found.job, turns=False, cures=False))
+        held = without_survey(solve(found.job, turns=False, remedies=False))
         return _held_by(found, tuple(f for f in held if f.verdict is not Verdict.OK))
-    return _held_by(found, _pushed(found.job, swept.assembly, swept.still))
+    return _held_by(found, _pushed(found.job, sampled.assembly, sampled.invariant))
 
 
 def _pushed(job: Job, assembly: Assembly, findings: tuple[Finding, ...]) -> tuple[Finding, ...]:
@@ -365,7 +372,7 @@ def _held_by(found: FoundSet, open: tuple[Finding, ...]) -> FoundSet:
 
 def single_path(job: Job) -> tuple[Verdict, tuple[Finding, ...]]:
     """Return the verdict and findings of one set the long way: one whole solution, as ``check`` makes it without a survey."""
-    findings = without_survey(solve(job, turns=False, cures=False))
+    findings = without_survey(solve(job, turns=False, remedies=False))
     return worst(f.verdict for f in findings), findings
 
 

@@ -28,11 +28,11 @@ class CaliperAlone(Record, frozen=True):
 class SweptSet(Record, frozen=True):
     """One set at n clock angles: rank of its verdict (0 stop to 3 met) and the values its score is made of, (n,) each.
 
-    ``still`` are the findings that do not turn with the caliper, ``values`` those that do, nan where an angle was not
+    ``invariant`` are the findings that do not turn with the caliper, ``values`` those that do, nan where an angle was not
     asked any more.
     """
 
     assembly: Assembly
     ranks: Ranks
-    still: tuple[Finding, ...]
+    invariant: tuple[Finding, ...]
     values: dict[str, FloatArray]

@@ -26,11 +26,11 @@ TURNING = ("bleed screw high", "wide ligaments", "small plate", "far from the kn
 """What depends on the clock angle; the rest is known before the caliper is turned."""
 
 
-def criteria_met(swept: SweptSet, places: Places, clock_rad: FloatArray) -> dict[str, FloatArray]:
+def criteria_met(sampled: SweptSet, places: Places, clock_rad: FloatArray) -> dict[str, FloatArray]:
     """Return how far each criterion is met, 0 to 1, at the angles at ``places``; what is unknown is not met."""
-    known = _still(swept.assembly.bracket, swept.still)
+    known = _invariant_numbers(sampled.assembly.bracket, sampled.invariant)
     spread = {name: np.full(len(places), value if is_known(value) else 0.0) for name, value in known.items()}
-    many = _turning(swept.assembly, swept.values, places, clock_rad)
+    many = _turning(sampled.assembly, sampled.values, places, clock_rad)
     return {name: np.clip(np.nan_to_num(v, nan=0.0, posinf=1.0), 0.0, 1.0) for name, v in {**many, **spread}.items()}
 
 
@@ -63,7 +63,7 @@ def _turning(
     }
 
 
-def _still(bracket: Bracket, findings: Iterable[Finding]) -> dict[str, float]:
+def _invariant_numbers(bracket: Bracket, findings: Iterable[Finding]) -> dict[str, float]:
     """Return what is known of the criteria before the caliper is turned."""
     job, stack_up = bracket.job, bracket.stack_up
     limit, stack = limit_for(job, "axial-offset").stop, limit_for(job, "shim-stack").stop
@@ -77,13 +77,13 @@ def _still(bracket: Bracket, findings: Iterable[Finding]) -> dict[str, float]:
     }
 
 
-def best_score(still: ClockInvariantSet) -> float:
+def best_score(invariant: ClockInvariantSet) -> float:
     """Return a score [no unit] that the set cannot better at any clock angle: what depends on the angle counts as met."""
-    if still.by_angle:
+    if invariant.angle_by_angle:
         return 1.0 + ROUNDING
     known = sum(
         WEIGHTS[name] * min(max(value, 0.0), 1.0)
-        for name, value in _still(still.bracket, still.findings).items() if is_known(value)
+        for name, value in _invariant_numbers(invariant.bracket, invariant.findings).items() if is_known(value)
     )  # fmt: skip
     return known + sum(WEIGHTS[name] for name in TURNING) + ROUNDING
 

@@ -53,11 +53,11 @@ class Screen:
         return tuple(stopped)
 
     def off_centre(self, job: Job) -> FloatArray:
-        """Return (n,) float, mm: how far off the rotor's middle a plate and shims of given thickness hold a caliper in ``job``; nan
-        for one that is not surely too far off.
+        """Return (n,) float, mm: how far off the rotor's middle a plate and shims of given thickness hold a caliper in
+        ``job``; nan for one that is not surely too far off.
 
-        The error is what ``pack`` gives for a thickness that is not chosen: thickness and shims less the distance from lug to ear.
-        Nothing is said of a bracket that makes it up otherwise.
+        The error is what ``pack`` gives for a thickness that is not chosen: thickness and shims less the distance from
+        lug to ear. Nothing is said of a bracket that makes it up otherwise.
         """
         by_mount = [self._off_centre(job, mount & np.isfinite(self._offset)) for mount in (self._axial, ~self._axial)]
         return np.where(self._axial, *by_mount)

@@ -41,7 +41,7 @@ from bicentra.core.lineup.solids import retainer_places
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.declared_absent import is_absent, is_unlooked
 from bicentra.core.parts.limits import limit_for, limit_in_mm
-from bicentra.core.search.best_first import looked_at
+from bicentra.core.search.best_first import search_angles
 from bicentra.core.search.clock_invariant import ClockInvariantSet, worst_rank
 from bicentra.core.search.sampled_sweep import CaliperAlone, Places, SweptSet
 
@@ -50,40 +50,40 @@ CLOSE_MM = 0.01
 """A plate that keeps this far from what is cut out of it is not cut, however the last digit falls."""
 
 
-def sweep_set(still: ClockInvariantSet, angles: FloatArray, every: int = 1) -> SweptSet:
-    """Return the set of parts in ``still`` at each of ``angles`` [degrees]; the first is the one it is made at.
+def sweep_set(invariant: ClockInvariantSet, angles: FloatArray, every: int = 1) -> SweptSet:
+    """Return the set of parts in ``invariant`` at each of ``angles`` [degrees]; the first is the one it is made at.
 
     ``every``: a bracket that is made anew at each angle is looked at there first, and then only where it matters.
     """
-    if still.by_angle:
-        return looked_at(still, angles, every, lambda: _caliper_alone(still, angles))
-    found = still.findings
+    if invariant.angle_by_angle:
+        return search_angles(invariant, angles, every, lambda: _caliper_alone(invariant, angles))
+    found = invariant.findings
     ranks = np.full(len(angles), worst_rank(found), dtype=np.int8)
-    turn = _Turn(still.assembly, np.radians(angles), ranks, {})
-    if still.bracket.stands and ranks[0] > STOP:
-        _ask_all(turn, still.lengths, angles)
-    held = np.minimum(turn.ranks, CAUTION) if still.job.borrowed or is_unlooked(still.job) else turn.ranks
-    return SweptSet(still.assembly, held.astype(np.int8), found, turn.values)
+    turn = _Turn(invariant.assembly, np.radians(angles), ranks, {})
+    if invariant.bracket.stands and ranks[0] > STOP:
+        _ask_all(turn, invariant.lengths, angles)
+    held = np.minimum(turn.ranks, CAUTION) if invariant.job.borrowed or is_unlooked(invariant.job) else turn.ranks
+    return SweptSet(invariant.assembly, held.astype(np.int8), found, turn.values)
 
 
-def _caliper_alone(still: ClockInvariantSet, angles: FloatArray) -> CaliperAlone:
+def _caliper_alone(invariant: ClockInvariantSet, angles: FloatArray) -> CaliperAlone:
     """Return what is known of each angle before a bracket is made there, as far as it is known where the caliper sits."""
-    turn = _Turn(still.assembly, np.radians(angles), np.full(len(angles), OK, dtype=np.int8), {})
-    if worst_rank(still.before) == STOP:
+    turn = _Turn(invariant.assembly, np.radians(angles), np.full(len(angles), OK, dtype=np.int8), {})
+    if worst_rank(invariant.before) == STOP:
         turn.ranks[:] = STOP
-    elif still.bracket.refused and not still.bracket.turns:
+    elif invariant.bracket.refused and not invariant.bracket.turns:
         turn.ranks[1:] = STOP
     else:
-        _ask_at_best(turn, still)
-        if still.assembly.bracket.stands:
+        _ask_at_best(turn, invariant)
+        if invariant.assembly.bracket.stands:
             _ask_caliper(turn, angles)
             turn.values["ligament"] = ligament_sweep(turn.assembly, turn.clock).value
-    return CaliperAlone(turn.ranks, turn.values, lambda places: _surely_stopped(turn, still, places))
+    return CaliperAlone(turn.ranks, turn.values, lambda places: _surely_stopped(turn, invariant, places))
 
 
-def _ask_at_best(turn: "_Turn", still: ClockInvariantSet) -> None:
+def _ask_at_best(turn: "_Turn", invariant: ClockInvariantSet) -> None:
     """Ask a kind that is made anew at each angle what it can nowhere better: where that stops it, it need not be made."""
-    kind, job, line = still.bracket.kind, still.job, still.line
+    kind, job, line = invariant.bracket.kind, invariant.job, invariant.line
     if kind.at_best is not None and len(turn.left):
         for name, values in kind.at_best(job, line, turn.clock[turn.left]).items():
             turn.stop_where(name, turn.left, values)
@@ -94,10 +94,10 @@ def _ask_at_best(turn: "_Turn", still: ClockInvariantSet) -> None:
             turn.stop_where("bracket-to-caliper", turn.left, np.full(len(turn.left), room[0]))
 
 
-def _surely_stopped(turn: "_Turn", still: ClockInvariantSet, places: Places) -> Mask:
+def _surely_stopped(turn: "_Turn", invariant: ClockInvariantSet, places: Places) -> Mask:
     """Tell (n,) at which of ``places`` the metal that it surely has there stops the bracket."""
-    sure, clock = still.bracket.kind.sure, turn.clock[places]
-    metal = sure(still.job, still.line, clock) if sure is not None and len(places) else ()
+    sure, clock = invariant.bracket.kind.sure, turn.clock[places]
+    metal = sure(invariant.job, invariant.line, clock) if sure is not None and len(places) else ()
     if metal:
         turn.stop_where(
             "bracket-to-obstacle",
@@ -166,14 +166,14 @@ def _ask_caliper(turn: _Turn, angles: FloatArray) -> None:
     turn.lower(turn.left, _hands(turn.assembly, angles[turn.left]))
     if turn.assembly.bracket.kind.cut is not None and can_lean(turn.assembly):
         turn.lower(turn.left, tilt_ranks(turn.assembly, turn.clock[turn.left]))
-    swept: tuple[tuple[str, Callable[[Assembly, FloatArray], FloatArray]], ...] = (
+    sampled: tuple[tuple[str, Callable[[Assembly, FloatArray], FloatArray]], ...] = (
         ("bleeder-up", lambda a, c: bleeder_sweep(a.job, c)),
         ("ligament", lambda a, c: ligament_sweep(a, c).value),
         ("bolt-head-room", lambda a, c: head_room_sweep(a, c).value),
         ("caliper-to-obstacle", lambda a, c: caliper_obstacle_sweep(a, c).value),
     )
     at_once = turn.assembly.bracket.kind.cut is not None
-    for name, sweep in swept:
+    for name, sweep in sampled:
         places = turn.left
         if len(places) and (at_once or not kind_of(name).of_bracket):
             turn.note(name, places, sweep(turn.assembly, turn.clock[places]))
@@ -230,7 +230,7 @@ def _ask_own(turn: _Turn, places: Places, hulls: FloatArray, lengths: LengthForm
             rank = np.minimum(rank, judge(nearest_gap(prism.ring, rings, limit.watch), limit).rank).astype(np.int8)
     for k in np.flatnonzero(~whole):
         here = _made_at(assembly, float(angles[places[k]]), lengths)
-        steps = bracket_steps(here, lengths, turns=False, cures=False, but=turn.values)
+        steps = bracket_steps(here, lengths, turns=False, remedies=False, but=turn.values)
         own = [f for one in steps if "joint" not in one.rooms for f in one.ask() if f.id not in turn.values]
         rank[k] = worst_rank([f for f in own if kind_of(f.id).turns or kind_of(f.id).room == "metal"])
     turn.lower(places, rank)

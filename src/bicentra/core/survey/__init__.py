@@ -21,7 +21,7 @@
    over into a ``Job.practice`` only.
 7. ``certainty.propagate`` - small differences through ``solve`` with plate, shims and bolts held as chosen
    (``frozen_choices``), times the shares of the readings. ``certainty.assess`` ranks the survey's own findings in;
-   ``certainty.doubts`` adds chance and statement and turns "met by luck" into a caution. Play in the bolt holes
+   ``certainty.uncertainty`` adds chance and statement and turns "met by luck" into a caution. Play in the bolt holes
    (``certainty.play``) is a band beside, never part of the uncertainty.
 
 ``Study.solution`` gives the plain solution at once and the assessed one as soon as ``app.assessor`` (a thread, waiting

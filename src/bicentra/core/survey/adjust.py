@@ -336,8 +336,9 @@ def _judge(network: Network, x: Array, steps: int) -> Adjusted:
 
 
 def _parted(slopes: Array) -> tuple[Array, Array, Array]:
-    """Return the singular value decomposition of (n, m) ``slopes`` with all m directions of the unknowns; many readings are first
-    folded into as many rows as there are unknowns, which is quicker and the same."""  # fmt: skip
+    """Return the singular value decomposition of (n, m) ``slopes`` with all m directions of the unknowns; many readings
+    are first folded into as many rows as there are unknowns, which is quicker and the same.
+    """
     readings, unknowns = slopes.shape
     if readings <= 4 * unknowns:
         u, s, vt = np.linalg.svd(slopes, full_matrices=readings < unknowns)

@@ -99,9 +99,9 @@ def unused(job: Job, here: Surveyed, lengths: LengthFormat) -> Finding | None:
     own = tuple(change.path for change in plan.changes if change.before is not None and change.path not in job.exact)
     keep = Remedy("Keep the job's own numbers, as exact", None, True, (("exact", (*job.exact, *own)),),
                   ("the survey's errors then no longer count for them",))  # fmt: skip
-    cures = () if here.suspects else (cure, keep) if own else (cure,)
+    remedies = () if here.suspects else (cure, keep) if own else (cure,)
     return Finding(
-        "survey-used", Verdict.CAUTION, value, UNUSED_MM, "mm", why, cures,
+        "survey-used", Verdict.CAUTION, value, UNUSED_MM, "mm", why, remedies,
         features=("knuckle", "bracket"), source=PRACTICE, at_least=False,
     )  # fmt: skip
 
@@ -187,7 +187,7 @@ def runout(job: Job, here: Surveyed, lengths: LengthFormat) -> Finding | None:
     if hub is None and here.sweep("rotor-face") is None:
         return None
     features = ("rotor", "hub")
-    dirt = "".join(_bump_told(sweep, lengths) for sweep in here.sweeps if sweep.bump is not None)
+    dirt = "".join(_bump_text(sweep, lengths) for sweep in here.sweeps if sweep.bump is not None)
     if here.index:
         now = here.index[job.fit.rotor_turn_studs % len(here.index)]
         best = here.best_index or now
@@ -222,7 +222,7 @@ def _turned(turn: int) -> str:
     return "As it was swept" if turn == 0 else f"Turned by {turn} stud{'' if turn == 1 else 's'}"
 
 
-def _bump_told(sweep: Runout, lengths: LengthFormat) -> str:
+def _bump_text(sweep: Runout, lengths: LengthFormat) -> str:
     bump, where = sweep.bump, sweep.on.replace("-", " ")
     if bump is None:
         return ""

@@ -12,7 +12,7 @@ import numpy as np
 from bicentra.core.survey.network import Array, Network, Reading
 from bicentra.core.survey.start import Place, settled_by_word
 
-APART_MM, TOLD_APART = 1.0, 25.0
+APART_MM, DISTINCT = 1.0, 25.0
 """Twins closer than this are one place; readings that miss by more than this (sum of squares) tell them apart."""
 Twin = tuple[str, Place, Place]
 
@@ -31,7 +31,7 @@ def twins(network: Network, x: Array, loose: frozenset[str], hints: Mapping[str,
         twin = _twin(name, ties, places, edges)
         if twin is None or math.dist(places[name], twin) < APART_MM:
             continue
-        if _told_apart(name, ties, places, edges, twin):
+        if _distinct(name, ties, places, edges, twin):
             continue
         if not settled_by_word(name, places[name], twin, network, hints):
             found.append((name, places[name], twin))
@@ -62,7 +62,7 @@ def _twin(name: str, ties: list[Reading], places: dict[str, Place], edges: dict[
     return float(turned[0]), float(turned[1])
 
 
-def _told_apart(name: str, ties: list[Reading], places: dict[str, Place], edges: dict[str, Place], twin: Place) -> bool:
+def _distinct(name: str, ties: list[Reading], places: dict[str, Place], edges: dict[str, Place], twin: Place) -> bool:
     """Tell whether the readings to ``name`` would miss at the twin's place by more than their instruments allow."""
     total = 0.0
     for reading in ties:
@@ -72,7 +72,7 @@ def _told_apart(name: str, ties: list[Reading], places: dict[str, Place], edges:
         else:
             here, there = (math.dist(place, places[other]) for place in (places[name], twin))
         total += ((here - there) / reading.sigma) ** 2
-    return total > TOLD_APART
+    return total > DISTINCT
 
 
 def _from_edge(edge: Place, place: Place) -> float:

@@ -59,15 +59,15 @@ def without_feature(survey: Survey, name: str) -> Survey:
 def renamed(survey: Survey, old: str, new: str) -> Survey:
     """Return ``survey`` with a feature called ``new``, in every reading too."""
 
-    def told(name: str) -> str:
+    def text(name: str) -> str:
         return new if name == old else name
 
     return replace(
         survey,
-        features=tuple(replace(f, name=told(f.name)) for f in survey.features),
-        distances=tuple(replace(d, from_=told(d.from_), to=told(d.to)) for d in survey.distances),
-        directions=tuple(replace(d, from_=told(d.from_), to=told(d.to)) for d in survey.directions),
-        faces=tuple(replace(f, feature=told(f.feature)) for f in survey.faces),
+        features=tuple(replace(f, name=text(f.name)) for f in survey.features),
+        distances=tuple(replace(d, from_=text(d.from_), to=text(d.to)) for d in survey.distances),
+        directions=tuple(replace(d, from_=text(d.from_), to=text(d.to)) for d in survey.directions),
+        faces=tuple(replace(f, feature=text(f.feature)) for f in survey.faces),
     )
 
 

@@ -27,7 +27,7 @@ class Repeats(Record, frozen=True):
         free = len(self.indices) - 1
         return float(chdtrc(free, free * (self.scatter / self.promised) ** 2))
 
-    def told(self, lengths: LengthFormat) -> str:
+    def text(self, lengths: LengthFormat) -> str:
         """Return the mean and the scatter in one sentence."""
         count = len(self.indices)
         name = f"{self.ends[0]} to {self.ends[1]}, {SENSE_WORDS[self.sense]}"

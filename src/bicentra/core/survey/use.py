@@ -8,7 +8,7 @@ from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job, Obstacle
 from bicentra.core.survey.corner import Surveyed, lug_of, seat_height
 
-SIMULATED_TOLD = (
+SIMULATED_TEXT = (
     "{} of the readings come from the simulated gauge: they are invented, and are used in no real job. "
     "Take them out, or measure."
 )
@@ -37,7 +37,7 @@ class Takeover(Record, frozen=True):
 def takeover(job: Job, here: Surveyed) -> Takeover:
     """Return what using ``here`` in ``job`` changes; numbers that would stay as they are are left out."""
     if here.survey.simulated and not job.practice:
-        return Takeover((), (), (SIMULATED_TOLD.format(here.survey.simulated),))
+        return Takeover((), (), (SIMULATED_TEXT.format(here.survey.simulated),))
     job, added, new = _with_new_lugs(job, here)
     found = [*_lugs(job, here), *_hub(here), *_parts(here)]
     changes = tuple(

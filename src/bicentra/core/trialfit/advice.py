@@ -12,7 +12,7 @@ from bicentra.core.trialfit.fit import Move, TrialFit
 from bicentra.core.trialfit.inspections import ABOUT_OFFSET, ABOUT_REPEATING, ABOUT_TILT, BEFORE_LOCK, INSPECTIONS
 from bicentra.core.trialfit.log import LEAST_NUTS, CornerState, LockItem
 from bicentra.core.trialfit.pose import pose_of
-from bicentra.core.trialfit.set_up import before_told, counts
+from bicentra.core.trialfit.set_up import before_text, counts
 
 Kind = Literal[
     "begin", "read", "again", "set", "inspect", "look", "move", "unequal", "stock", "finding", "lock", "done"
@@ -64,7 +64,7 @@ def _reading(job: Job, fit: TrialFit, move: Move | None) -> Advice | None:
     if trial.rotor_nuts is not None and trial.rotor_nuts < LEAST_NUTS:
         text = "Hold the rotor with two nuts or more before you read: one alone lets it stand off its hub."
         return Advice(text, "set", "rotor_nuts")
-    before = before_told(job, trial, name)
+    before = before_text(job, trial, name)
     if before:
         return Advice(f"Read the gap at the {GAP_NAMES[name]} again: read before that ({before}).", "read", name)
     return Advice(f"Read the gap at the {GAP_NAMES[name]}.", "read", name)
@@ -75,7 +75,7 @@ def _contradiction(job: Job, fit: TrialFit, move: Move | None) -> Advice | None:
     del job, move
     if not fit.doubted:
         return None
-    text, trial = fit.pose.against[0].told, fit.trial
+    text, trial = fit.pose.against[0].text, fit.trial
     sizes = any(name not in GAPS for name in fit.pose.doubted)
     if sizes and not trial.again:
         return Advice(f"{text} First read all four once more.", "again")
@@ -102,7 +102,7 @@ def _unfollowed(job: Job, fit: TrialFit, move: Move | None) -> Advice | None:
             return Advice("The shims did not move it as they should: read all four gaps again.", "again")
         if reason.shown_by in INSPECTIONS and reason.shown_by not in fit.trial.checked:
             text = (
-                f"The shims did not move it as they should. Likeliest: {reason.told}. {INSPECTIONS[reason.shown_by]}."
+                f"The shims did not move it as they should. Likeliest: {reason.text}. {INSPECTIONS[reason.shown_by]}."
             )
             return Advice(text, "inspect", reason.shown_by)
     return None
@@ -125,7 +125,7 @@ def _shimming(job: Job, fit: TrialFit, move: Move | None) -> Advice | None:
     tilted = is_known(fit.pose.tilt.value) and abs(fit.pose.tilt.value) > fit.limits.tilt
     look = _unchecked(fit.trial, ABOUT_TILT) if tilted else ""
     if look:
-        text = _turned_told(job, fit) or "Shims would only hide the reason."
+        text = _turned_text(job, fit) or "Shims would only hide the reason."
         text = f"It is tilted by {abs(fit.pose.tilt.value):.2f}°. {text}"
         if text.endswith(ROTORS_OWN) and not _is_checked(fit.trial, "lip"):
             look = "lip"
@@ -149,7 +149,7 @@ def _shimming(job: Job, fit: TrialFit, move: Move | None) -> Advice | None:
 ROTORS_OWN = "The tilt turned with the rotor: it is the rotor's own."
 
 
-def _turned_told(job: Job, fit: TrialFit) -> str:
+def _turned_text(job: Job, fit: TrialFit) -> str:
     """Return what turning the rotor half a turn told of a tilt, in words; empty where that was not what was done last."""
     before = job.trials[-2] if len(job.trials) > 1 else None
     if before is None or "turn" in before.checked or "turn" not in fit.trial.checked:
@@ -201,15 +201,15 @@ def _before_lock(job: Job, fit: TrialFit, move: Move | None) -> Advice | None:
 
 def _of_item(job: Job, fit: TrialFit, item: LockItem) -> Advice:
     if item.place in READ_WORDS:
-        before = before_told(job, fit.trial, item.place)
+        before = before_text(job, fit.trial, item.place)
         text = f" again: read before that ({before})" if before else ""
         return Advice(f"{READ_WORDS[item.place]}{text}.", "read", item.place)
     if item.place == "shims" and not _is_checked(fit.trial, "shims"):
-        return Advice(f"For the lock: {item.told}. {INSPECTIONS['shims']}.", "inspect", "shims")
-    if item.place in UNSURE and item.told.endswith("not for certain"):
+        return Advice(f"For the lock: {item.text}. {INSPECTIONS['shims']}.", "inspect", "shims")
+    if item.place in UNSURE and item.text.endswith("not for certain"):
         return _of_unsure(fit, item)
     kind: Kind = "finding" if item.place.startswith("finding:") else "set"
-    return Advice(f"For the lock: {item.told}.", kind, item.place.removeprefix("finding:"))
+    return Advice(f"For the lock: {item.text}.", kind, item.place.removeprefix("finding:"))
 
 
 UNSURE = ("finding:trial-offset", "finding:trial-tilt", "finding:trial-lean", "finding:trial-readings")
@@ -219,10 +219,10 @@ def _of_unsure(fit: TrialFit, item: LockItem) -> Advice:
     """Return what makes a caliper surely centred that is so by a hair only: a finer instrument, unequal shims, reading again."""
     finest = min(GAP_INSTRUMENTS.values())
     if fit.trial.gap_sd > finest:
-        return Advice(f"For the lock: {item.told}. Take a finer instrument, and say which.", "set", "instrument")
+        return Advice(f"For the lock: {item.text}. Take a finer instrument, and say which.", "set", "instrument")
     if fit.trial.school == "equal" and item.place == "finding:trial-tilt":
-        return Advice(f"For the lock: {item.told}. Allow unequal shims at the two bolts to take it out.", "unequal")
-    return Advice(f"For the lock: {item.told}. Read all four gaps again.", "again")
+        return Advice(f"For the lock: {item.text}. Allow unequal shims at the two bolts to take it out.", "unequal")
+    return Advice(f"For the lock: {item.text}. Read all four gaps again.", "again")
 
 
 def _unchecked(trial: Trial, names: tuple[str, ...]) -> str:

@@ -143,8 +143,8 @@ def _shift(station: ShimStation, placed: PlacedJoint, grown: float) -> float:
 def preload_left(thread: Thread, grip: float, faces: int) -> float:
     """Return what share of its preload a bolt keeps at least when ``faces`` clamped parts have bedded in [no unit].
 
-    ΔF = f_Z/δ_S with δ_S = (grip + d)/(E A_s): VDI 2230-1, from memory; the parts' own compliance, which would leave more, is left
-    out. Preload: least of the usual torque of property class 8.8, oiled.
+    ΔF = f_Z/δ_S with δ_S = (grip + d)/(E A_s): VDI 2230-1, from memory; the parts' own compliance, which would leave
+    more, is left out. Preload: least of the usual torque of property class 8.8, oiled.
     """
     if not is_known(grip) or grip <= 0.0:
         return UNKNOWN

@@ -18,7 +18,7 @@ APART_SD = 3.0
 """So many standard uncertainties apart two readings of one thing contradict each other: common practice (three sigma)."""
 WIDEST_MM = 15.0
 """No slot leaves more room beside its rotor [mm]: common practice. Asked where slot or rotor are unknown."""
-ASKED_MM = 1.0
+GIVEN_MM = 1.0
 """A gap wider by this than slot less rotor is asked about before it is taken [mm]."""
 ENDS = ("leading", "trailing")
 SIZES = ("caliper.slot_width_mm", "rotor.thickness_mm")
@@ -27,7 +27,7 @@ SIZES = ("caliper.slot_width_mm", "rotor.thickness_mm")
 class Contradiction(Record, frozen=True):
     """What cannot be, in one sentence; ``doubted``: the gaps, or key paths of the job's sizes, that may be wrong."""
 
-    told: str
+    text: str
     doubted: tuple[str, ...]
 
 
@@ -39,7 +39,7 @@ def spare_of(job: Job) -> float:
 def is_too_wide(job: Job, gap: float) -> bool:
     """Tell whether a gap [mm] is wider than slot and rotor leave by far, so that it is asked about before it is taken."""
     spare = spare_of(job)
-    return gap > (spare + ASKED_MM if is_known(spare) else WIDEST_MM)
+    return gap > (spare + GIVEN_MM if is_known(spare) else WIDEST_MM)
 
 
 def contradictions(job: Job, trial: Trial) -> tuple[Contradiction, ...]:

@@ -28,7 +28,7 @@ def readings(trial: Trial, pose: Pose) -> Finding:
     old = "" if not many_old else "1 gap was" if many_old == 1 else f"{many_old} gaps were"
     trial = in_force(trial)
     if pose.against:
-        text, many = " ".join(one.told for one in pose.against), len(pose.against)
+        text, many = " ".join(one.text for one in pose.against), len(pose.against)
         return Finding("trial-readings", Verdict.STOP, float(many), 0.0, "", text, features=("gaps",), at_least=False)
     if not is_known(pose.offset.value):
         seen = [f"{name} end" for name, end in zip(("leading", "trailing"), pose.ends) if is_known(end.value)]
@@ -161,7 +161,9 @@ def _fitted(job: Job, lengths: LengthFormat) -> str:
 
 
 def floating(solution: Solution, trial: Trial, lengths: LengthFormat) -> tuple[Finding, ...]:
-    """The travel found by hand against what worn pads ask for and the corner as measured allows [mm]; none for a fixed caliper."""
+    """The travel found by hand against what worn pads ask for and the corner as measured allows [mm]; none for a fixed
+    caliper.
+    """
     job = solution.job
     if job.caliper.action != "floating":
         return ()
@@ -188,8 +190,8 @@ def floating(solution: Solution, trial: Trial, lengths: LengthFormat) -> tuple[F
     _, inboard, outboard = float_sweep(solution.assembly, solution.line.frame.here)
     free = [float(inboard.value[0]), float(outboard.value[0])]
     if is_known(*free) and rows:
-        ways_told = f"{lengths.gap(free[0])} and {lengths.gap(free[1])}"
-        found = replace(found, why=f"{found.why} As measured the corner lets it slide {ways_told}.")
+        ways_text = f"{lengths.gap(free[0])} and {lengths.gap(free[1])}"
+        found = replace(found, why=f"{found.why} As measured the corner lets it slide {ways_text}.")
     if found.verdict is Verdict.STOP:
         away = lengths.gap(limit.stop - value)
         found = replace(
@@ -229,7 +231,7 @@ def runout(job: Job, trial: Trial, lengths: LengthFormat, index: str) -> Finding
     return make_finding("trial-runout", value, limit, why, features=("rotor",), missing=missing)
 
 
-def follow(done: MoveDiagnosis | None, lengths: LengthFormat) -> tuple[Finding, ...]:
+def diagnosis_findings(done: MoveDiagnosis | None, lengths: LengthFormat) -> tuple[Finding, ...]:
     """Whether the last move did what it should; nothing where there was none."""
     if done is None:
         return ()
@@ -239,6 +241,6 @@ def follow(done: MoveDiagnosis | None, lengths: LengthFormat) -> tuple[Finding, 
     text += f"they moved {moved[2]} and {moved[3]}."
     if done.follows:
         return (Finding("trial-follow", Verdict.OK, off, 3 * done.sd, "mm", text, features=("shims",), at_least=False),)
-    likely = "; ".join(f"{reason.told} ({reason.share * 100:.0f} %)" for reason in done.reasons[:3])
+    likely = "; ".join(f"{reason.text} ({reason.share * 100:.0f} %)" for reason in done.reasons[:3])
     why = f"{text} Likeliest first: {likely}."
     return (Finding("trial-follow", Verdict.CAUTION, off, 3 * done.sd, "mm", why, features=("shims",), at_least=False),)

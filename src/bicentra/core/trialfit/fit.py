@@ -122,7 +122,7 @@ def trial_fit(solution: Solution, number: int = -1, planned: bool = True) -> Tri
         pair, poses = (trials[-2], trial), (then, pose)
         done, measured = followed(job, line, pair, poses), unknown_thickness(job, line, pair, poses)
     lug = next((station for station in stations if station.place == "lug"), None)
-    truer = index_told(job) if planned else ""
+    truer = index_text(job) if planned else ""
     besides = tuple[Alternative, ...]()
     if planned and not moves:
         besides = (
@@ -180,11 +180,11 @@ def of_lugs(solution: Solution, stations: tuple[ShimStation, ...], pose: Pose, l
     )
     if not is_known(apart):
         return ""
-    apart_told = solution.job.lengths.gap(apart)
-    return f"It follows the lugs, whose faces stand {apart_told} apart: shims only hide it, and bend the bolts."
+    apart_text = solution.job.lengths.gap(apart)
+    return f"It follows the lugs, whose faces stand {apart_text} apart: shims only hide it, and bend the bolts."
 
 
-def index_told(job: Job) -> str:
+def index_text(job: Job) -> str:
     """Return at which index the survey's sweeps make the rotor run truest, in words; empty where it was not swept."""
     survey = job.survey.get(job.corner)
     if survey is None or len({sweep.on for sweep in survey.sweeps}) < 2:
@@ -227,8 +227,9 @@ def _sorted(shims: tuple[float | None, ...]) -> list[float]:
 
 
 def steps_of(trial: Trial, plan: ShimPlan, lengths: LengthFormat) -> tuple[str, ...]:
-    """Return what is done in which order: the bolt with more to do first, what comes out before what goes in, closed ones by taking
-    the bolt out."""
+    """Return what is done in which order: the bolt with more to do first, what comes out before what goes in, closed
+    ones by taking the bolt out.
+    """
     closed = {loose.thickness_mm for loose in trial.stock if loose.form == "closed"}
     rows = []
     for name, now, then in zip(("leading", "trailing"), stacks_at(trial, plan.place).sides, (plan.first, plan.second)):
@@ -237,8 +238,8 @@ def steps_of(trial: Trial, plan: ShimPlan, lengths: LengthFormat) -> tuple[str, 
             continue
         draw = any(thick in closed for thick in (*out, *into))
         begin = f"{'Take the bolt at the' if draw else 'Loosen the bolt at the'} {name} {plan.place}{' out' if draw else ''}"
-        done = [f"take out {_told(out, lengths)}"] if out else []
-        done += [f"put in {_told(into, lengths)}"] if into else []
+        done = [f"take out {_text(out, lengths)}"] if out else []
+        done += [f"put in {_text(into, lengths)}"] if into else []
         where = "lug and bracket" if plan.place == "lug" else "bracket and ear"
         rows.append((len(out) + len(into), f"{begin}; {' and '.join(done)}, between {where}"))
     text = {row[1].partition(f" {plan.place}")[2] for row in rows}
@@ -263,7 +264,7 @@ def _less(have: tuple[float | None, ...], without: tuple[float | None, ...]) -> 
     return found
 
 
-def _told(shims: list[float | None], lengths: LengthFormat) -> str:
+def _text(shims: list[float | None], lengths: LengthFormat) -> str:
     return " + ".join("an unmeasured one" if thick is None else lengths.shim(thick) for thick in shims)
 
 
@@ -295,7 +296,7 @@ def _findings(
         *ask.floating(solution, trial, lengths),
         ask.turn(job, counted),
         ask.runout(job, counted, lengths, truer),
-        *ask.follow(done, lengths),
+        *ask.diagnosis_findings(done, lengths),
     )
 
 

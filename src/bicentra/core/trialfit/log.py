@@ -39,10 +39,11 @@ class CornerState(StrEnum):
 
 
 class LockItem(Record, frozen=True):
-    """One thing a lock needs, in words, and whether it is there. ``place``: the field of the trial it is put into, ``gaps`` for the
-    four gaps, or ``finding:`` and the id of what says no."""  # fmt: skip
+    """One thing a lock needs, in words, and whether it is there. ``place``: the field of the trial it is put into,
+    ``gaps`` for the four gaps, or ``finding:`` and the id of what says no.
+    """
 
-    told: str
+    text: str
     place: str
     done: bool
 
@@ -57,7 +58,7 @@ class Standing(Record, frozen=True):
     @property
     def missing(self) -> tuple[str, ...]:
         """What is missing for its lock, in words."""
-        return tuple(item.told for item in self.needs if not item.done)
+        return tuple(item.text for item in self.needs if not item.done)
 
 
 def prints_of(job: Job) -> dict[str, str]:
@@ -132,7 +133,7 @@ def lock_list(job: Job, trial: Trial, findings: tuple[Finding, ...]) -> tuple[Lo
     other = "a trial on this hub: one on another of its type proves nothing here"
     here = trial.hub == "this hub"
     rows = [LockItem("tried on this hub" if here else other, "hub", here)]
-    rows += [_asked(finding) for finding in findings]
+    rows += [_finding_item(finding) for finding in findings]
     stacks = (trial.shims_mm, trial.ear_shims_mm)
     measured = not any(None in side for leaves in stacks for side in leaves.sides)
     rows += [
@@ -152,7 +153,7 @@ def lock_list(job: Job, trial: Trial, findings: tuple[Finding, ...]) -> tuple[Lo
     return tuple(rows)
 
 
-def _asked(finding: Finding) -> LockItem:
+def _finding_item(finding: Finding) -> LockItem:
     """Return whether what one finding asks is met, as far as a lock needs it."""
     title = f"{finding.title[0].lower()}{finding.title[1:]}"
     if finding.verdict is Verdict.UNKNOWN:

@@ -1,7 +1,8 @@
 """Whether a trial follows from the move before it, and if not, what is the likeliest reason.
 
-Each explanation says how both ends should have moved, and how far it may be off; the likelihood of what was read under each is that
-of a normal distribution, times how often such a thing happens (Bayes; the shares are common practice, no published source).
+Each explanation says how both ends should have moved, and how far it may be off; the likelihood of what was read under
+each is that of a normal distribution, times how often such a thing happens (Bayes; the shares are common practice, no
+published source).
 """
 
 import math
@@ -37,7 +38,7 @@ class Reason(Record, frozen=True):
     ``shown_by``: an inspection by its name, or ``again`` for reading all four gaps again.
     """
 
-    told: str
+    text: str
     share: float
     shown_by: str = ""
 
@@ -143,8 +144,8 @@ def _reasons(
     found = np.array(done.found)
     weights = [share * _likelihood(found - means, spread + done.sd**2 * np.eye(2)) for *_, share, means, spread in rows]
     total = math.fsum(weights) or 1.0
-    told_all = [Reason(text, weight / total, shown_by) for (text, shown_by, *_), weight in zip(rows, weights)]
-    return tuple(sorted(told_all, key=lambda reason: -reason.share))
+    all_texts = [Reason(text, weight / total, shown_by) for (text, shown_by, *_), weight in zip(rows, weights)]
+    return tuple(sorted(all_texts, key=lambda reason: -reason.share))
 
 
 def _likelihood(off: FloatArray, spread: FloatArray) -> float:

@@ -23,7 +23,9 @@ TILT_DEG, SURE = 0.1, 2.0
 """Tilt at most, where a trial says nothing: common practice, 0.2 mm over a caliper's length; so many standard uncertainties off
 its limit a reading is sure (JCGM 106, from memory)."""
 HEIGHT_MM = 0.5
-"""How far off its planned height a caliper on studs may stand: common practice, a third of what the pad may lie inside the edge."""
+"""How far off its planned height a caliper on studs may stand: common practice, a third of what the pad may lie inside
+the edge.
+"""
 MOST_PLANS, MOST_PAIRS, SAME_MM = 24, 200, 1e-6
 """Plans that are told, pairs of stacks that are looked at for one split of the pieces, equal heights [mm]."""
 
@@ -212,8 +214,9 @@ def _pairs(
 
 
 def _radial(station: ShimStation, trial: Trial, pose: Pose) -> list[ShimPlan]:
-    """Return the plans for the height of a caliper on studs: both feet alike, the fewest pieces that bring it within ``HEIGHT_MM``;
-    none where its height is unknown, or is right already."""
+    """Return the plans for the height of a caliper on studs: both feet alike, the fewest pieces that bring it within
+    ``HEIGHT_MM``; none where its height is unknown, or is right already.
+    """
     off, there = pose.radial.value, stacks_at(trial, station.place)
     if not is_known(off) or abs(off) <= HEIGHT_MM or any(None in side for side in there.sides):
         return []

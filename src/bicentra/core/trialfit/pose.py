@@ -36,10 +36,11 @@ class Estimate(Record, frozen=True):
 class Pose(Record, frozen=True):
     """Where the caliper sits, each with its uncertainty.
 
-    ``offset`` [mm] at the middle between both ends, positive outboard; ``tilt`` [degrees] positive where the trailing end is
-    further outboard; ``twist`` [degrees] positive where the slot's mouth is further out than its bottom; ``radial`` [mm]: how much
-    further from the axle than it was to be. ``slot``: slot less rotor [mm]. ``ends``: the offset at the leading and at the trailing
-    end [mm]. ``against``: readings that contradict each other. Readings from before something was changed take no part.
+    ``offset`` [mm] at the middle between both ends, positive outboard; ``tilt`` [degrees] positive where the trailing
+    end is further outboard; ``twist`` [degrees] positive where the slot's mouth is further out than its bottom;
+    ``radial`` [mm]: how much further from the axle than it was to be. ``slot``: slot less rotor [mm]. ``ends``: the
+    offset at the leading and at the trailing end [mm]. ``against``: readings that contradict each other. Readings from
+    before something was changed take no part.
     """
 
     offset: Estimate

@@ -57,12 +57,12 @@ def with_set_up(job: Job, trial: Trial, name: str, value: object) -> Trial:
     return replace(later, read_before=_real(marks))
 
 
-def with_work_done(trial: Trial, told: str) -> Trial:
-    """Return ``trial`` once something was found or changed on the car, ``told`` in words: what was read is from before."""
+def with_work_done(trial: Trial, text: str) -> Trial:
+    """Return ``trial`` once something was found or changed on the car, ``text`` in words: what was read is from before."""
     marks = dict(trial.read_before)
     for reading in DEPENDS:
         if is_read(trial, reading):
-            marks[reading] = replace(marks.get(reading, ReadBefore()), done=told[:200])
+            marks[reading] = replace(marks.get(reading, ReadBefore()), done=text[:200])
     return replace(trial, read_before=marks)
 
 
@@ -102,7 +102,7 @@ def in_force(trial: Trial) -> Trial:
     return replace(trial, gaps_mm=replace(trial.gaps_mm, **dict.fromkeys(gaps)), bands_mm=bands, **bare)
 
 
-def before_told(job: Job, trial: Trial, name: str) -> str:
+def before_text(job: Job, trial: Trial, name: str) -> str:
     """Return what was changed since a reading was taken, in words; empty where nothing was."""
     mark = trial.read_before.get(name)
     if mark is None:

@@ -1,8 +1,8 @@
 """How shims move a caliper: where they lie along the slot, and which way each place acts.
 
-A caliper on two stacks of shims is a rigid bar on two supports. With w along the slot from the trailing end to the leading one, and
-stacks at w₁ and w₂ that rise by d₁ and d₂ outboard, its middle moves by (d₂w₁ − d₁w₂)/(w₁ − w₂) and its slope by
-(d₁ − d₂)/(w₁ − w₂) (statics of a beam on two supports).
+A caliper on two stacks of shims is a rigid bar on two supports. With w along the slot from the trailing end to the
+leading one, and stacks at w₁ and w₂ that rise by d₁ and d₂ outboard, its middle moves by (d₂w₁ − d₁w₂)/(w₁ − w₂) and
+its slope by (d₁ − d₂)/(w₁ − w₂) (statics of a beam on two supports).
 """
 
 import math
@@ -21,9 +21,10 @@ PLACE_WORDS = {"lug": "between lug and bracket", "ear": "between bracket and ear
 
 
 class ShimStation(Record, frozen=True):
-    """How shims at one place act. ``at``: where the first and the second stack lie along the slot from the caliper's middle [mm],
-    towards the leading end; ``sign``: +1 where a shim moves the caliper outboard, −1 inboard. ``radial``: it moves it away from the
-    axle instead."""  # fmt: skip
+    """How shims at one place act. ``at``: where the first and the second stack lie along the slot from the caliper's
+    middle [mm], towards the leading end; ``sign``: +1 where a shim moves the caliper outboard, −1 inboard.
+    ``radial``: it moves it away from the axle instead.
+    """
 
     place: Place
     at: tuple[float, float]
@@ -74,7 +75,9 @@ def stations_of(job: Job, line: LineUp) -> tuple[ShimStation, ...]:
 
 
 def _lugs_at(job: Job, line: LineUp) -> tuple[float, float]:
-    """Return where the lugs on the leading and on the trailing side lie along the slot [mm], several of a side at their middle."""
+    """Return where the lugs on the leading and on the trailing side lie along the slot [mm], several of a side at their
+    middle.
+    """
     across = [line.frame.into((known(lug.x_mm), known(lug.y_mm)))[1] for lug in job.knuckle.lugs]
     if not is_known(*across):
         half = known(job.caliper.ear_spacing_mm) / 2

@@ -7,7 +7,7 @@ from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.thread_hold import thread_holds
 from bicentra.core.bracket_evaluation import BracketEvaluation
-from bicentra.core.certainty.both_sides import told_of_both
+from bicentra.core.certainty.both_sides import text_of_both
 from bicentra.core.clearance.withdrawal import ways_out
 from bicentra.core.drawing.imprint import NOT_TO_CUT, PLAYED, cut_mark
 from bicentra.core.drawing.made_view import MadeWork
@@ -30,12 +30,12 @@ UNITS = {"_mm": "mm", "_mm2": "mm²", "_deg": "°", "_n": "N", "_nm": "N·m", "_
 
 
 class BracketDesk:
-    """``own``: the bracket the job has. ``proposals``: every kind, suited ones first, ``own`` among them. ``chosen``: looked at."""
+    """``own``: the bracket the job has. ``options``: every kind, suited ones first, ``own`` among them. ``chosen``: looked at."""
 
     def __init__(self, study: Study) -> None:
         self.study = study
         self.own: BracketEvaluation | None = None
-        self.proposals: tuple[BracketEvaluation, ...] = ()
+        self.options: tuple[BracketEvaluation, ...] = ()
         self.chosen: BracketEvaluation | None = None
         self._shown: tuple[Job, object] | None = None
         self._made: tuple[Job, BracketEvaluation, tuple[BracketEvaluation, ...]] | None = None
@@ -53,24 +53,24 @@ class BracketDesk:
         if self._made is None or self._made[0] is not job:
             self._made = (job, *on_the_bench(job))
         _, own, found = self._made
-        doubts = self.study.doubts()
-        evaluated = {id(one): doubts.of(one) if doubts is not None else one for one in (own, *found)}
-        self.own, self.proposals = evaluated[id(own)], tuple(evaluated[id(one)] for one in found)
+        uncertainty = self.study.uncertainty()
+        evaluated = {id(one): uncertainty.of(one) if uncertainty is not None else one for one in (own, *found)}
+        self.own, self.options = evaluated[id(own)], tuple(evaluated[id(one)] for one in found)
         wanted = self.chosen.bracket.family if self.chosen is not None else self.own.bracket.family
-        self.chosen = next((c for c in self.proposals if c.bracket.family == wanted), self.proposals[0])
+        self.chosen = next((c for c in self.options if c.bracket.family == wanted), self.options[0])
 
-    def follow(self) -> None:
+    def job_changed(self) -> None:
         """Make the job's own bracket anew while it is pulled; the others wait until it is let go."""
         before, self._shown = self.own, None
-        self.own = self.study.solution.judged
-        self.proposals = tuple(self.own if one is before else one for one in self.proposals)
+        self.own = self.study.solution.evaluation
+        self.options = tuple(self.own if one is before else one for one in self.options)
         if self.chosen is before:
             self.chosen = self.own
 
     @property
     def best(self) -> BracketEvaluation | None:
         """The first that does not stop and is known."""
-        return next((c for c in self.proposals if c.suited in (Verdict.OK, Verdict.CAUTION)), None)
+        return next((c for c in self.options if c.verdict in (Verdict.OK, Verdict.CAUTION)), None)
 
     @property
     def shaped(self) -> bool:
@@ -98,7 +98,7 @@ class BracketDesk:
     @property
     def own_is_worse(self) -> bool:
         """Whether the job's own bracket says stop and another does not."""
-        return self.own is not None and self.own.suited is Verdict.STOP and self.best not in (None, self.own)
+        return self.own is not None and self.own.verdict is Verdict.STOP and self.best not in (None, self.own)
 
     def next_sentence(self) -> str:
         """Return what to do next."""
@@ -116,7 +116,7 @@ class BracketDesk:
             return f"{first}. {mark.because}: {', '.join(against)}."
         return "Print and export: template, cutting file, solids."
 
-    def looked_at(self, solution: Solution) -> Solution:
+    def shown_solution(self, solution: Solution) -> Solution:
         """Return ``solution`` as it would be with the one looked at."""
         one = self.chosen
         if one is None or one is self.own or not one.bracket.stands:
@@ -131,12 +131,12 @@ class BracketDesk:
 
     def other_side(self) -> str:
         """Return what the other corner of the axle gets; nothing where there is none."""
-        return told_of_both(self.study.job)
+        return text_of_both(self.study.job)
 
     def torques(self, state: str) -> Iterator[tuple[str, str]]:
         """Yield each thread with its usual grade, and its torque for threads in ``state``."""
         seen = set()
-        for placed in self.looked_at(self.study.solution).assembly.joints:
+        for placed in self.shown_solution(self.study.solution).assembly.joints:
             thread = placed.joint.thread
             if thread.name not in seen:
                 seen.add(thread.name)
@@ -145,13 +145,13 @@ class BracketDesk:
 
     def against_stripping(self, lengths: LengthFormat) -> tuple[str, ...]:
         """Return for every threaded hole whether the bolt breaks before its thread strips."""
-        return tuple(hold.told(lengths) for hold in thread_holds(self.looked_at(self.study.solution).assembly))
+        return tuple(hold.text(lengths) for hold in thread_holds(self.shown_solution(self.study.solution).assembly))
 
     def behind_the_heads(self) -> tuple[str, ...]:
         """Return for every bolt whether it can be drawn out."""
-        return tuple(way.text for way in ways_out(self.looked_at(self.study.solution).assembly))
+        return tuple(way.text for way in ways_out(self.shown_solution(self.study.solution).assembly))
 
-    def lock_told(self, state: str) -> str:
+    def lock_text(self, state: str) -> str:
         """Return how the bolts are locked, and whether the torque shown is that of their threads."""
         lock = self.study.job.bracket.lock
         if lock == "nothing":
@@ -165,15 +165,15 @@ class BracketDesk:
         return text
 
 
-def numbers_told(one: BracketEvaluation, lengths: LengthFormat) -> tuple[tuple[str, str], ...]:
+def numbers_text(one: BracketEvaluation, lengths: LengthFormat) -> tuple[tuple[str, str], ...]:
     """Return the numbers a bracket is solved to, each with its name."""
     return tuple(_number(name, value, lengths) for name, value in one.bracket.solved.items())
 
 
-def metals_told(one: BracketEvaluation) -> tuple[str, ...]:
+def metals_text(one: BracketEvaluation) -> tuple[str, ...]:
     """Return what is known of the metals a bracket is made of, and where from."""
     found = map(find_material, dict.fromkeys(part.material for part in one.bracket.parts))
-    return tuple(material.told for material in found if material is not None)
+    return tuple(material.text for material in found if material is not None)
 
 
 def _lower(title: str) -> str:

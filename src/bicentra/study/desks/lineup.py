@@ -14,7 +14,7 @@ from bicentra.core.bracket.families.table import family_of
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.threads import find_thread
-from bicentra.core.required_inputs import RequiredInput, blanks, wanted
+from bicentra.core.required_inputs import RequiredInput, required_inputs, wanted
 from bicentra.core.solution import Solution
 from bicentra.study.document.brakes import DRUM
 from bicentra.study.document.study import Study
@@ -55,9 +55,9 @@ class LineupDesk:
         self._ring: ClockSearch | None = None
         self._ring_of: Job | None = None
         self._looking_at: Job | None = None
-        self._rolling: IncrementalClock | None = None
+        self._incremental: IncrementalClock | None = None
         self._reliefs: tuple[Solution | None, tuple[Relief, ...]] = (None, ())
-        self._blanks: tuple[Job | None, tuple[RequiredInput, ...]] = (None, ())
+        self._required: tuple[Job | None, tuple[RequiredInput, ...]] = (None, ())
 
     @property
     def solution(self) -> Solution:
@@ -93,28 +93,28 @@ class LineupDesk:
         return self.study.brake == DRUM
 
     @property
-    def blanks(self) -> tuple[RequiredInput, ...]:
+    def required_inputs(self) -> tuple[RequiredInput, ...]:
         """What has to be measured before the bracket can be drawn, in order; nothing once it is drawn."""
         job = self.solution.job
-        if self._blanks[0] is not job:
-            self._blanks = (job, () if self.keeps_drums else blanks(job))
-        return self._blanks[1]
+        if self._required[0] is not job:
+            self._required = (job, () if self.keeps_drums else required_inputs(job))
+        return self._required[1]
 
     def blank_after(self, path: str) -> RequiredInput | None:
         """Return the missing measurement that is taken next after ``path``, from the beginning again after the last."""
         order = [blank.path for blank in wanted(self.study.job)]
         here = order.index(path) if path in order else -1
-        later = (blank for blank in self.blanks if order.index(blank.path) > here)
-        return next(later, next(iter(self.blanks), None))
+        later = (blank for blank in self.required_inputs if order.index(blank.path) > here)
+        return next(later, next(iter(self.required_inputs), None))
 
     def asked_next(self) -> str:
         """Return in a sentence what to measure next and how many are left; empty once the bracket is drawn."""
         if self.keeps_drums:
             axle = self.study.job.corner.split("-")[0]
             return f"The {axle} axle keeps its drums: nothing is fitted here. Their numbers are on the pedal bench."
-        if not self.blanks:
+        if not self.required_inputs:
             return ""
-        first, left = self.blanks[0], len(self.blanks) - 1
+        first, left = self.required_inputs[0], len(self.required_inputs) - 1
         comes = family_of(self.study.job).appears
         rest = f"1 of {left + 1}, until {comes}" if left else f"the last one: then {comes}"
         return f"{first.title[:1].upper()}{first.title[1:]}: {first.how[:1].lower()}{first.how[1:]} ({rest})"
@@ -126,7 +126,7 @@ class LineupDesk:
         solution = self.study.plain_solution
         return lambda: missing_sizes(solution)
 
-    def told_of(self, one: "Missing") -> str:
+    def text_of(self, one: "Missing") -> str:
         """Return what a missing size is good for, in a few words."""
         settles = [kind_of(id).title for id in one.settles]
         if settles:
@@ -140,8 +140,8 @@ class LineupDesk:
         """Return how many findings say what, or how many measurements are left until there is anything to judge."""
         if self.keeps_drums:
             return "Drum brake"
-        if self.blanks:
-            many = len(self.blanks)
+        if self.required_inputs:
+            many = len(self.required_inputs)
             return f"{many} measurement{'s' if many > 1 else ''} until {family_of(self.study.job).appears}"
         counts = [
             (verdict, self.study.solution.verdicts.count(verdict)) for verdict in sorted(Verdict, key=lambda v: v.rank)
@@ -170,14 +170,14 @@ class LineupDesk:
         while something is ``pulled``, all of them after. ``None`` where that takes too long, or nothing was known before.
         """
         if self.ring is not None:
-            self._rolling = None
+            self._incremental = None
             return self.ring
         solution = self.solution
-        if self._rolling is None and pulled and self._ring is not None and self.preview is None:
+        if self._incremental is None and pulled and self._ring is not None and self.preview is None:
             from bicentra.core.search.incremental_clock import IncrementalClock
 
-            self._rolling = IncrementalClock(self._ring)
-        return self._rolling.turn(solution.assembly, whole=not pulled) if self._rolling is not None else None
+            self._incremental = IncrementalClock(self._ring)
+        return self._incremental.turn(solution.assembly, whole=not pulled) if self._incremental is not None else None
 
     def take_ring(self, found: "ClockSearch | None") -> bool:
         """Keep what a search found; False when it is about a job that has changed since."""
@@ -209,7 +209,9 @@ class LineupDesk:
         return lambda report: plan_remedies(job, everything, report)
 
     def left_by(self, plan: "RemedyPlan") -> tuple[Finding, ...]:
-        """Return what is asked once a plan is carried out, doubted as what is shown: a watch for a doubt is left by every plan."""
+        """Return what is asked once a plan is carried out, doubted as what is shown: a watch for a doubt is left by
+        every plan.
+        """
         return self.study.as_shown(plan.solution).findings
 
     def look_at(self, plan: "RemedyPlan | None") -> None:
@@ -268,7 +270,7 @@ def _kind(path: str) -> Kind:
 
 def _reliefs(solution: Solution) -> "tuple[Relief, ...]":
     """Return what has to go of castings, its module loaded only where something is in the way."""
-    found = solution.asked.one("caliper-to-obstacle")
+    found = solution.lazy.one("caliper-to-obstacle")
     if found is None or found.verdict not in (Verdict.STOP, Verdict.CAUTION):
         return ()
     from bicentra.core.drawing.relief_sheet import relief_plans

@@ -53,10 +53,10 @@ HOW = {
 """How a size is taken, by its key path with empty brackets; common practice, no source."""
 
 
-MOST_TOLD = 3
+MOST_LISTED = 3
 
 
-def needed_told(job: Job, path: str) -> str:
+def needed_text(job: Job, path: str) -> str:
     """Return what the size at ``path`` is needed for in one sentence; nothing for what is no size that can be left out."""
     needed = needed_for(job, path)
     if needed is None:
@@ -65,8 +65,8 @@ def needed_told(job: Job, path: str) -> str:
     text = [*(["the bracket to appear"] if drawn else []), *(kind_of(id).title.lower() for id in ids)]
     if not text:
         return "Nothing waits for it."
-    more = len(text) - MOST_TOLD
-    shown = "; ".join(text[:MOST_TOLD]) + (f"; {more} more" if more > 0 else "")
+    more = len(text) - MOST_LISTED
+    shown = "; ".join(text[:MOST_LISTED]) + (f"; {more} more" if more > 0 else "")
     return f"Needed for: {shown}. Without it papers say trial only."
 
 

@@ -29,7 +29,7 @@ class SetTrial(Record, frozen=True):
 def try_out(job: Job) -> SetTrial:
     """Return what the parts in ``job`` come to where they stand."""
     verdict, findings = single_path(job)
-    return SetTrial(job, verdict, findings, solve(job, turns=False, cures=False).mass_kg)
+    return SetTrial(job, verdict, findings, solve(job, turns=False, remedies=False).mass_kg)
 
 
 def part_set_of(job: Job, label: str) -> PartSet:

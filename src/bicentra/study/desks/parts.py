@@ -9,7 +9,7 @@ from bicentra.core.base.records import Record, field
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.parts_view import PartSet
-from bicentra.core.heat.effects import Effects, effects_of, suits
+from bicentra.core.heat.effects import Effects, effects_of, nothing_stops
 from bicentra.core.heat.stops import DUTIES
 from bicentra.core.parts.corners import axle_of
 from bicentra.core.parts.edits import with_value
@@ -43,7 +43,7 @@ ORDER = (Verdict.OK, Verdict.CAUTION, Verdict.UNKNOWN, Verdict.STOP)
 Price = tuple[str, float, str]
 
 
-class Laid(Record, frozen=True):
+class Comparison(Record, frozen=True):
     """Two sets side by side: what is compared with, what is looked at, how it fits, weighs and costs.
 
     ``noted``: what is compared with has been written down.
@@ -57,7 +57,7 @@ class Laid(Record, frozen=True):
     noted: bool
 
 
-class _Told(Record, frozen=True):
+class _Text(Record, frozen=True):
     """What the search has found by now, as another thread may read it."""
 
     sets: tuple[FoundSet, ...] = ()
@@ -95,8 +95,8 @@ class PartsDesk:
         self.sets: tuple[FoundSet, ...] = ()
         self.chosen: FoundSet | None = None
         self.looked = 0.0
-        self._fresh = _Told()
-        self._told = _Told()
+        self._fresh = _Text()
+        self._text = _Text()
         self._asked = Criteria()
         self._library: Library | None = None
         self._on_vehicle: Seen = {}
@@ -120,28 +120,30 @@ class PartsDesk:
     # Side by side
 
     @property
-    def looked_at(self) -> Job:
+    def shown_job(self) -> Job:
         """The job with the parts that lie below: those looked at, or its own."""
         return self.proposal or self.study.job
 
-    def laid(self, came_off: bool) -> Laid:
+    def comparison(self, came_off: bool) -> Comparison:
         """Return the parts looked at beside the job's own, or beside those that ``came_off`` the vehicle."""
-        job, looked_at = self.study.job, self.looked_at
+        job, shown_job = self.study.job, self.shown_job
         above = set_before(job.before) if came_off else part_set_of(job, f"Above: {IN_JOB}")
-        below = part_set_of(looked_at, "Below: " + ("looked at" if self.proposal is not None else IN_JOB))
-        trial = try_out(looked_at)
-        before = weights_before(job) if came_off else weights_of(trial if looked_at is job else try_out(job))
+        below = part_set_of(shown_job, "Below: " + ("looked at" if self.proposal is not None else IN_JOB))
+        trial = try_out(shown_job)
+        before = weights_before(job) if came_off else weights_of(trial if shown_job is job else try_out(job))
         prices = price_of(self.library, below)
-        return Laid(above, below, trial, (before, weights_of(trial)), prices, not came_off or job.before is not None)
+        return Comparison(
+            above, below, trial, (before, weights_of(trial)), prices, not came_off or job.before is not None
+        )
 
     def part_now(self, kind: str) -> Item:
         """Return the part of ``kind`` that lies below."""
-        now: Item = getattr(self.looked_at, kind) or Wheel()
+        now: Item = getattr(self.shown_job, kind) or Wheel()
         return now
 
     def lay(self, kind: str, item: Item) -> None:
         """Lay a part below in place of the one of its kind; the job stays as it is."""
-        self.proposal = with_value(self.looked_at, kind, item)
+        self.proposal = with_value(self.shown_job, kind, item)
 
     def use(self) -> tuple[str, tuple[Edit, ...]]:
         """Return what putting the parts below into the job is called, and its edits: none when they are its own."""
@@ -160,45 +162,45 @@ class PartsDesk:
 
         It gives the part that is done (0 to 1) and whether there is something new for ``take_in``; no further is no harm.
         """
-        self.chosen, self._fresh, self.looked, self._asked = None, _Told(), 0.0, criteria
+        self.chosen, self._fresh, self.looked, self._asked = None, _Text(), 0.0, criteria
         self._on_vehicle = {}
         return self._found(look(self.study.job, self.library, criteria))
 
     def _found(self, harvests: Iterator[SearchResults]) -> Iterator[tuple[float, bool]]:
         reported = 0.0
-        for harvest in harvests:
-            new = harvest.done >= 1.0 or time.monotonic() - reported >= SHOW_S
+        for results in harvests:
+            new = results.done >= 1.0 or time.monotonic() - reported >= SHOW_S
             if new:
-                counts, reasons = Counter(harvest.counts), Counter(harvest.reasons)
-                missed = {reason: tuple(sets) for reason, sets in harvest.missed.items()}
-                near = tuple(harvest.near_misses())
-                self._fresh = _Told(tuple(harvest.sets), counts, harvest.passed, harvest.by_play, reasons, missed, near)
+                counts, reasons = Counter(results.counts), Counter(results.reasons)
+                missed = {reason: tuple(sets) for reason, sets in results.missed.items()}
+                near = tuple(results.near_misses())
+                self._fresh = _Text(tuple(results.sets), counts, results.passed, results.by_play, reasons, missed, near)
                 reported = time.monotonic()
-            yield harvest.done, new
+            yield results.done, new
 
     def take_in(self, looked: float) -> None:
         """Take what the search has found by now; ``looked``: the part of it that is done, 0 to 1."""
-        self.looked, self._told = looked, self._fresh
-        self.sets = self._told.sets
+        self.looked, self._text = looked, self._fresh
+        self.sets = self._text.sets
 
     def counts(self) -> str:
         """Return how many sets have been looked at, and what they are."""
-        counts, passed = self._told.counts, self._told.passed
-        more = {Verdict.CAUTION: f" ({self._told.by_play} {BY_PLAY})"} if self._told.by_play else {}
+        counts, passed = self._text.counts, self._text.passed
+        more = {Verdict.CAUTION: f" ({self._text.by_play} {BY_PLAY})"} if self._text.by_play else {}
         text = ", ".join(f"{one.counted(counts[one])}{more.get(one, '')}" for one in ORDER if counts[one])
         by = f"; {passed} more could be no better than the {len(self.sets)} kept" if passed else ""
         return f"{counts.total()} sets looked at: {text}{by}"
 
     def stops(self) -> tuple[tuple[str, str, int], ...]:
         """Return what stops most sets: id, title and how many, the worst first."""
-        return tuple((id, kind_of(id).title, count) for id, count in self._told.reasons.most_common(MOST_STOPS))
+        return tuple((id, kind_of(id).title, count) for id, count in self._text.reasons.most_common(MOST_STOPS))
 
     def named(self, text: str, reason: str = "") -> tuple[FoundSet, ...]:
         """Return the kept sets whose names hold every word of ``text``, best first; of those that ``reason`` stops, or of those
         that miss least (``NEAR``), the nearest first."""
         asked = text.lower().replace("x", "×").split()
         near = reason == NEAR
-        kept = self._told.near if near else self._told.missed.get(reason, ()) if reason else self.sets
+        kept = self._text.near if near else self._text.missed.get(reason, ()) if reason else self.sets
         return tuple(s for s in kept if all(word in s.name.lower().replace("x", "×") for word in asked))
 
     def called(self, text: str) -> Callable[[], tuple[FoundSet, ...]]:
@@ -214,7 +216,7 @@ class PartsDesk:
         """Return the work, for any thread, that finds which of the kept sets pedal and heat do not stop: the ids of those."""
         vehicle, corner, sets, known = self.study.vehicle, self.study.job.corner, self.sets, self._on_vehicle
         return lambda: frozenset(
-            id(one) for one in sets if one.feasible and suits(effects_on(vehicle, corner, one, known))
+            id(one) for one in sets if one.feasible and nothing_stops(effects_on(vehicle, corner, one, known))
         )
 
     def take(self, found: FoundSet) -> tuple[str, tuple[Edit, ...]]:

@@ -31,16 +31,16 @@ from bicentra.core.hydraulics.before import chains, foot_after, levers, single_c
 from bicentra.core.hydraulics.chain import Chain, chain_of
 from bicentra.core.hydraulics.ends import REAR_FIRST, WEAK
 from bicentra.core.hydraulics.masters import kind_of_master
-from bicentra.core.hydraulics.misconceptions import Claim, claims_of
-from bicentra.core.hydraulics.pedal import FOOT_N, PedalWork, pedal_work, told_knee
+from bicentra.core.hydraulics.misconceptions import Misconception, misconceptions_of
+from bicentra.core.hydraulics.pedal import FOOT_N, PedalWork, knee_text, pedal_work
 from bicentra.core.hydraulics.stages import WORK_G, Stage, stages_of
 from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.limits import ALLOWANCES
 from bicentra.core.parts.master_cylinder import MasterCylinder
 from bicentra.core.parts.vehicle import Baseline, Drum, Vehicle
 from bicentra.formats.heat_report import besides
+from bicentra.study.desks.pedal_library import NumberPlace, as_part, edits_of, text_of
 from bicentra.study.desks.pedal_numbers import edits_for, edits_pulled
-from bicentra.study.desks.pedal_shelf import NumberPlace, as_part, edits_of, told_of
 from bicentra.study.document.study import Study
 from bicentra.study.library.library import Library, keep_part, whole_library
 from bicentra.study.papers.writing import JOB_SUFFIX, write_sheet
@@ -77,9 +77,9 @@ class PedalDesk:
     def __init__(self, study: Study) -> None:
         self.study = study
         self._library: Library | None = None
-        self._shelf: tuple[MasterCylinder, ...] | None = None
+        self._masters: tuple[MasterCylinder, ...] | None = None
         self._kept: tuple[Vehicle, PedalWork] | None = None
-        self._wish: Vehicle | None = None
+        self._preview: Vehicle | None = None
         self._wished: tuple[Edit, ...] = ()
         self.train = DUTIES["street"]
         self._hot: tuple[Vehicle, Train, Hot] | None = None
@@ -90,31 +90,31 @@ class PedalDesk:
     @property
     def vehicle(self) -> Vehicle:
         """The vehicle as it stands, or as it is pulled to be."""
-        return self.study.vehicle if self._wish is None else self._wish
+        return self.study.vehicle if self._preview is None else self._preview
 
     @property
-    def is_wish(self) -> bool:
+    def is_preview(self) -> bool:
         """Whether something is being pulled."""
-        return self._wish is not None
+        return self._preview is not None
 
-    def wish(self, path: str, value: float) -> None:
+    def preview(self, path: str, value: float) -> None:
         """Look at a number of the vehicle as it is pulled to be, without changing the job."""
         self._wished = edits_pulled(self.study.vehicle, path, value)
         vehicle = self.study.vehicle
         for at, pulled in self._wished:
             vehicle = with_value(vehicle, at, pulled)
-        self._wish = vehicle
+        self._preview = vehicle
 
-    def drop_wish(self) -> None:
+    def drop_preview(self) -> None:
         """Let what was pulled go back."""
-        self._wish, self._wished = None, ()
+        self._preview, self._wished = None, ()
 
-    def keep_wish(self) -> None:
+    def commit_preview(self) -> None:
         """Take what was pulled into the job, as one step. Raises ``JobError`` for what cannot be."""
-        wished = self._wished
-        self.drop_wish()
-        if wished:
-            self._edit(f"Pull {_words(wished[0][0])}", wished)
+        previewed = self._wished
+        self.drop_preview()
+        if previewed:
+            self._edit(f"Pull {_words(previewed[0][0])}", previewed)
 
     def _edit(self, label: str, edits: tuple[Edit, ...]) -> None:
         """Change the vehicle, as one step. Raises ``JobError`` for what cannot be, or is not there any more."""
@@ -134,12 +134,12 @@ class PedalDesk:
         return self.study.job.lengths
 
     @property
-    def shelf(self) -> tuple[MasterCylinder, ...]:
+    def masters(self) -> tuple[MasterCylinder, ...]:
         """The masters of the library."""
-        if self._shelf is None:
+        if self._masters is None:
             parts = self.library.of_kind("master_cylinder")
-            self._shelf = tuple(part.item for part in parts if isinstance(part.item, MasterCylinder))
-        return self._shelf
+            self._masters = tuple(part.item for part in parts if isinstance(part.item, MasterCylinder))
+        return self._masters
 
     @property
     def library(self) -> Library:
@@ -148,9 +148,9 @@ class PedalDesk:
             self._library = whole_library()
         return self._library
 
-    def on_shelf(self, kind: str) -> tuple[str, ...]:
+    def in_library(self, kind: str) -> tuple[str, ...]:
         """Return the parts of one kind in words."""
-        return tuple(told_of(part, self.lengths) for part in self.library.of_kind(kind))
+        return tuple(text_of(part, self.lengths) for part in self.library.of_kind(kind))
 
     def take_part(self, place: NumberPlace, number: int) -> str:
         """Put a part from the shelf into the vehicle, as one step; returns what it leaves open in words, or nothing.
@@ -166,7 +166,7 @@ class PedalDesk:
         """Put what the vehicle has into the user's own library; returns its file. Raises ``StoreError``."""
         title = self.study.job.title or "an untitled job"
         path = keep_part(as_part(self.study.vehicle, place, name.strip()), f"Kept from “{title}”")
-        self._library = self._shelf = None
+        self._library = self._masters = None
         return path
 
     @property
@@ -197,8 +197,8 @@ class PedalDesk:
     @property
     def work(self) -> PedalWork:
         """Everything that does not depend on the slider; kept while the vehicle is the same, and while something is pulled."""
-        if self._kept is None or (self._kept[0] is not self.vehicle and self._wish is None):
-            self._kept = (self.vehicle, pedal_work(self.vehicle, self.shelf))
+        if self._kept is None or (self._kept[0] is not self.vehicle and self._preview is None):
+            self._kept = (self.vehicle, pedal_work(self.vehicle, self.masters))
         return self._kept[1]
 
     @property
@@ -207,13 +207,15 @@ class PedalDesk:
         return stages_of(self.chain)
 
     @property
-    def claims(self) -> tuple[Claim, ...]:
+    def misconceptions(self) -> tuple[Misconception, ...]:
         """The usual wrong sums, beside this vehicle's numbers."""
-        return claims_of(self.vehicle, self.chain, self.earlier)
+        return misconceptions_of(self.vehicle, self.chain, self.earlier)
 
     @property
-    def changed_told(self) -> tuple[str, ...]:
-        """What each lever did to the front's torque, and what alone would bring the old balance back; nothing without a before."""
+    def changed_text(self) -> tuple[str, ...]:
+        """What each lever did to the front's torque, and what alone would bring the old balance back; nothing without a
+        before.
+        """
         now, then = self.chain, self.earlier
         if then is None:
             return ()
@@ -240,7 +242,7 @@ class PedalDesk:
         return self._hot[2]
 
     @property
-    def hot_told(self) -> tuple[str, ...]:
+    def hot_text(self) -> tuple[str, ...]:
         """What is known of hats and pads over the train."""
         return besides(self.hot)
 
@@ -283,14 +285,16 @@ class PedalDesk:
         return (job.parent if job is not None else Path.home()) / f"{name}-{'heat' if hot else 'pedal'}.pdf"
 
     def write_sheet(self, path: Path, hot: bool) -> None:
-        """Write the sheet of pedal or heat. Raises ``ExportError`` over a job's file, ``StoreError`` where it cannot be written."""
+        """Write the sheet of pedal or heat. Raises ``ExportError`` over a job's file, ``StoreError`` where it cannot be
+        written.
+        """
         from bicentra.formats.pdf_pedal import heat_pdf, pedal_pdf
 
         imprint = Imprint(date.today().isoformat(), self.study.job.drawn_by, self.study.job.checked_by)
         data = (
             heat_pdf(self.vehicle, self.hot, self.lengths, imprint)
             if hot
-            else pedal_pdf(self.vehicle, pedal_work(self.vehicle, self.shelf, self.foot), self.lengths, imprint)
+            else pedal_pdf(self.vehicle, pedal_work(self.vehicle, self.masters, self.foot), self.lengths, imprint)
         )
         write_sheet(path, data, self.study.path)
 
@@ -327,7 +331,7 @@ class PedalDesk:
 
     def fit_master(self, name: str) -> None:
         """Fit a master from the shelf."""
-        part = next((one for one in self.shelf if one.name == name), None)
+        part = next((one for one in self.masters if one.name == name), None)
         if part is not None:
             edits = (
                 ("name", part.name),
@@ -349,7 +353,7 @@ class PedalDesk:
 
     def fit_valve(self) -> None:
         """Fit a valve with the knee that mends the balance."""
-        knee = told_knee(self.work.knee)
+        knee = knee_text(self.work.knee)
         edits = (
             ("vehicle.valve.kind", "adjustable"),
             ("vehicle.valve.knee_bar", knee),

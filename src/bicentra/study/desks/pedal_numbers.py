@@ -38,7 +38,7 @@ class NumberField(Record, frozen=True):
     """One number: where it stands in the file, what it means. ``several``: a list of them. ``free``: it may be left open."""
 
     path: str
-    told: Meaning
+    text: Meaning
     several: Kind | None = None
     free: bool = True
 
@@ -47,7 +47,7 @@ class Group(Record, frozen=True):
     """Numbers that belong together, under a heading."""
 
     title: str
-    asked: tuple[NumberField, ...]
+    fields: tuple[NumberField, ...]
 
 
 def columns_of(vehicle: Vehicle) -> tuple[tuple[Group, ...], ...]:
@@ -110,8 +110,10 @@ def edits_pulled(vehicle: Vehicle, path: str, value: float) -> tuple[Edit, ...]:
     return ((path, value), (opposite, value)) if alike else ((path, value),)
 
 
-def height_told(vehicle: Vehicle, lifted: float, lift: float) -> float:
-    """Return the height of the centre of gravity [mm] from a front axle load ``lifted`` [kg] with the rear up by ``lift`` [mm]."""
+def height_text(vehicle: Vehicle, lifted: float, lift: float) -> float:
+    """Return the height of the centre of gravity [mm] from a front axle load ``lifted`` [kg] with the rear up by
+    ``lift`` [mm].
+    """
     chassis = vehicle.vehicle
     radius = known(vehicle.axles.get("front", Axle()).tyre_radius_mm)
     numbers = known(chassis.mass_kg), known(chassis.front_axle_kg), lifted, known(chassis.wheelbase_mm), lift, radius

@@ -1,4 +1,6 @@
-"""A practice corner at the bench: it answers what is read, takes what is done, counts the minutes, shows the answer at the end."""
+"""A practice corner at the bench: it answers what is read, takes what is done, counts the minutes, shows the answer at
+the end.
+"""
 
 import math
 from collections.abc import Callable
@@ -27,7 +29,7 @@ class Line(Record, frozen=True):
 
     title: str
     minutes: float
-    told: str
+    text: str
 
 
 class Answer(Record, frozen=True):
@@ -53,7 +55,7 @@ class PracticeDesk:
 
     def __init__(self, desk: TrialDesk) -> None:
         self.desk = desk
-        self.told = ""
+        self.text = ""
 
     @property
     def run(self) -> PracticeRun | None:
@@ -103,7 +105,7 @@ class PracticeDesk:
         if self.run is None:
             self.desk.do_move()
         elif move is not None and self.desk.is_last:
-            self.desk.wish, self.desk.place = None, 0
+            self.desk.preview, self.desk.place = None, 0
             self._do("Shims", lambda job: put_shims(job, move.plan))
 
     def do_next(self) -> None:
@@ -120,7 +122,7 @@ class PracticeDesk:
         done = run_steps(after)[len(run.steps) :]
         if done:
             label = title_of(done[-1])
-            self.told = f"{label}: {done[-1].told}" if done[-1].told else ""
+            self.text = f"{label}: {done[-1].showed}" if done[-1].showed else ""
         self.desk.number = -1
         study.edit(label, (("trials", after.trials), ("practice_run", after.practice_run)))
         if for_good and done:
@@ -142,7 +144,7 @@ class PracticeDesk:
             self.desk.study.edit("Show the answer", edits)
             self.desk.study.keep_for_good()
         return Answer(
-            locked, truth.told(), missed(truth, run, job), run.minutes, careful.minutes, lines_of(run), lines_of(careful),
+            locked, truth.sentences(), missed(truth, run, job), run.minutes, careful.minutes, lines_of(run), lines_of(careful),
             habits_of(truth, run, job), lucky(job), pose,
         )  # fmt: skip
 
@@ -158,21 +160,21 @@ def lines_of(run: PracticeRun) -> tuple[Line, ...]:
     for gaps, steps in groupby(run.steps, key=lambda step: (step.kind == "read" and step.name in GAPS, step.trial)):
         done = list(steps)
         if gaps[0] and len(done) > 1:
-            text = next((step.told for step in reversed(done) if step.told), "")
+            text = next((step.showed for step in reversed(done) if step.showed), "")
             found.append(Line(f"{len(done)} gaps read", sum(step.minutes for step in done), text))
         else:
-            found += [Line(title_of(step), step.minutes, step.told) for step in done]
+            found += [Line(title_of(step), step.minutes, step.showed) for step in done]
     return tuple(found)
 
 
-def answer_told(answer: Answer) -> tuple[str, ...]:
+def answer_text(answer: Answer) -> tuple[str, ...]:
     """Return the answer in lines, the most telling first."""
     state = "Locked" if answer.locked else "Given up"
     lines = [f"{state} after {answer.minutes:.0f} min; the careful way took {answer.par:.0f} min."]
     lines += [f"Hidden: {fault}." for fault in answer.faults]
     lines += [f"Still there: {fault}." for fault in answer.missed]
     if answer.habits:
-        lines.append(f"What would have saved most: {answer.habits[0].told} ({answer.habits[0].minutes:.0f} min).")
+        lines.append(f"What would have saved most: {answer.habits[0].text} ({answer.habits[0].minutes:.0f} min).")
     if answer.lucky:
         named = ", ".join(str(number) for number in answer.lucky)
         lines.append(f"Shims changed on readings that could not carry it, good or bad by luck: after trial {named}.")

@@ -55,8 +55,9 @@ class Criteria(Record, frozen=True):
 class SearchResults:
     """The best sets found so far, best first, and how many there are of each verdict.
 
-    ``most``: how many are kept; ``passed``: how many were passed by, as none of them could be better than those kept. ``reasons``:
-    how many each finding stops; ``missed``: some of those. ``by_play``: how many are a watch for nothing but play in bolt holes.
+    ``most``: how many are kept; ``passed``: how many were passed by, as none of them could be better than those kept.
+    ``reasons``: how many each finding stops; ``missed``: some of those. ``by_play``: how many are a watch for nothing
+    but play in bolt holes.
     """
 
     combinations: int
@@ -154,13 +155,13 @@ def look(job: Job, library: Library, criteria: Criteria, most: int = MOST_KEPT) 
     The best ``most`` sets are kept: a library of ten thousand parts makes millions.
     """
     space = space_for(library, criteria)
-    harvest = SearchResults(space.combinations, most)
+    results = SearchResults(space.combinations, most)
     if not space.combinations:
-        harvest.done = 1.0
-        yield harvest
-    for step in search(job_for(job, criteria), space, harvest.wants):
-        harvest.take(step)
-        yield harvest
+        results.done = 1.0
+        yield results
+    for step in search(job_for(job, criteria), space, results.wants):
+        results.take(step)
+        yield results
 
 
 def called(job: Job, library: Library, criteria: Criteria, text: str) -> tuple[FoundSet, ...]:

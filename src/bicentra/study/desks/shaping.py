@@ -112,7 +112,7 @@ def allowed(solution: Solution, path: str, value: float) -> tuple[float, str]:
 def _worse(job: Job, path: str, value: float, bad_now: set[str]) -> str:
     """Return why ``value`` is worse than what stands now; empty when it is not."""
     moved = with_edits(job, edits_for(job, path, value))
-    found = _stops(solve(moved, turns=False, cures=False))
+    found = _stops(solve(moved, turns=False, remedies=False))
     return next((why for id, why in found.items() if id not in bad_now), "")
 
 
@@ -121,7 +121,7 @@ def _stops(solution: Solution) -> dict[str, str]:
     bracket = solution.bracket
     if not bracket.parts:
         return {"no-plate": f"{bracket.why[:1].upper()}{bracket.why[1:]}."}
-    found = solution.asked.of_rooms(SHAPED)
+    found = solution.lazy.of_rooms(SHAPED)
     return {f.id: f.why for f in found if kind_of(f.id).shaped and f.verdict is Verdict.STOP}
 
 

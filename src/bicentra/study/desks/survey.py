@@ -20,7 +20,7 @@ from bicentra.core.survey.corner import Surveyed, boss_of, lug_features, survey_
 from bicentra.core.survey.use import Takeover, takeover
 from bicentra.study.document.study import Study
 
-SPOTS_ASKED, SWEEP_ASKED = 4, 12
+SPOTS, SWEEP_SPOTS = 4, 12
 MEASURED = ("distance", "direction", "diameter", "straightedge", "depth", "sweep", "again")
 
 
@@ -66,7 +66,7 @@ class SurveyDesk:
         self.by = ""
         self.played = False
         self.instrument = ""
-        self.asked: ReadingAsk | None = None
+        self.current_ask: ReadingAsk | None = None
         self._before = 0  # readings of the sweep or face asked for, when it was asked
         self.picked: tuple[str, ...] = ()
         self.changed: list[Callable[[], None]] = []
@@ -118,7 +118,7 @@ class SurveyDesk:
     @property
     def wanted(self) -> tuple[ReadingAdvice, ...]:
         """Distances and angles that are still wanted, the one asked for first: the ghosts on the sheet."""
-        ask = self.asked
+        ask = self.current_ask
         own = (ReadingAdvice(ask.kind, "", ask.ends, ask.sense, ask.why),) if ask is not None else ()
         found = [a for a in (*own, *self.advice) if a.kind in ("distance", "direction") and len(a.ends) == 2]
         return tuple({(a.kind, a.ends, a.sense): a for a in reversed(found)}.values())[::-1]
@@ -133,7 +133,7 @@ class SurveyDesk:
 
     def ask(self, ask: ReadingAsk | None) -> None:
         """Ask for this reading now."""
-        self.asked, self._before = ask, self._rows_of(ask)
+        self.current_ask, self._before = ask, self._rows_of(ask)
         if ask is not None and ask.kind in ("distance", "direction"):
             self.picked = ask.ends
         self._tell()
@@ -208,8 +208,8 @@ class SurveyDesk:
 
     def with_sense(self, sense: str) -> None:
         """Read the distance asked for in another sense."""
-        if self.asked is not None and self.asked.kind == "distance":
-            self.asked = replace(self.asked, sense=sense)
+        if self.current_ask is not None and self.current_ask.kind == "distance":
+            self.current_ask = replace(self.current_ask, sense=sense)
             self._tell()
 
     def as_angle(self) -> None:
@@ -239,9 +239,7 @@ class SurveyDesk:
         boss, hole = boss_of(self.study.job, feature), self.survey.feature(feature)
         bore = (hole.diameter_mm or 8.0) / 2 if hole else 4.0
         radius = round((bore + boss / 2) / 2 if math.isfinite(boss) else bore + 5.0, 1)
-        return ReadingAsk(
-            "depth", (feature,), at_deg=(45.0 + 360.0 * count / SPOTS_ASKED) % 360.0, radius_mm=radius, why=why
-        )
+        return ReadingAsk("depth", (feature,), at_deg=(45.0 + 360.0 * count / SPOTS) % 360.0, radius_mm=radius, why=why)
 
     def sweep_ask(self, on: str, why: str = "") -> ReadingAsk:
         """Return the next reading of a sweep."""
@@ -249,7 +247,7 @@ class SurveyDesk:
         rows = next((s for s in sweep if s.on == on), None)
         count = len(rows.readings) if rows else 0
         radius = rows.radius_mm if rows else self._sweep_radius(on)
-        return ReadingAsk("sweep", (on,), at_deg=(360.0 * count / SWEEP_ASKED) % 360.0, radius_mm=radius, why=why)
+        return ReadingAsk("sweep", (on,), at_deg=(360.0 * count / SWEEP_SPOTS) % 360.0, radius_mm=radius, why=why)
 
     def _sweep_radius(self, on: str) -> float | None:
         job = self.study.job
@@ -285,7 +283,7 @@ class SurveyDesk:
 
         Raises ``JobError`` when the value cannot be; the same reading is then still asked for.
         """
-        ask = self.asked
+        ask = self.current_ask
         if ask is None:
             return ""
         after = self._with(ask, value)
@@ -300,7 +298,7 @@ class SurveyDesk:
 
         Of the line's two ends the one is meant that lies nearest to where the line is known to point.
         """
-        ask = self.asked
+        ask = self.current_ask
         if ask is None:
             return ""
         upward, downward = (90.0 - lean_deg) % 360.0, (270.0 - lean_deg) % 360.0
@@ -314,7 +312,7 @@ class SurveyDesk:
 
     def skip(self) -> None:
         """Pass over the reading asked for; in a sweep it counts as dropped."""
-        ask = self.asked
+        ask = self.current_ask
         if ask is None or ask.kind != "sweep":
             skipped = [a for a in map(self._ask_of, self.advice) if a is not None]
             places = [k for k, a in enumerate(skipped) if a == ask]
@@ -399,12 +397,12 @@ class SurveyDesk:
             self._read_again.add((ask.list, ask.index))
         if ask.kind == "depth":
             face = next((f for f in self.survey.faces if f.feature == ask.ends[0]), None)
-            if face is not None and len(face.spots) < SPOTS_ASKED:
+            if face is not None and len(face.spots) < SPOTS:
                 self.ask(self.spot_ask(ask.ends[0]))
                 return
         if ask.kind == "sweep":
             sweep = next((s for s in self.survey.sweeps if s.on == ask.ends[0]), None)
-            if sweep is not None and len(sweep.readings) < SWEEP_ASKED:
+            if sweep is not None and len(sweep.readings) < SWEEP_SPOTS:
                 self.ask(self.sweep_ask(ask.ends[0]))
                 return
         self.ask_next()
@@ -419,7 +417,7 @@ class SurveyDesk:
 
     def refresh(self) -> None:
         """Bring what is asked for up to date after the job has changed from outside (undo, another file)."""
-        ask = self.asked
+        ask = self.current_ask
         names = {f.name for f in self.survey.features}
         gone = ask is not None and ask.kind not in ("straightedge", "sweep") and not set(ask.ends) <= names
         short = ask is not None and ask.kind == "again" and ask.index >= len(getattr(self.survey, ask.list))

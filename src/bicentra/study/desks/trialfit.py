@@ -40,14 +40,15 @@ _PLAIN = re.compile(r"\d{1,2}")
 
 
 class TrialDesk:
-    """The trials of the corner that is worked on. ``wish``: shims that are tried in thought, their outcome shown before a bolt is
-    touched."""  # fmt: skip
+    """The trials of the corner that is worked on. ``preview``: shims that are tried in thought, their outcome shown
+    before a bolt is touched.
+    """
 
     def __init__(self, study: Study, today: date | None = None) -> None:
         self.study = study
         self.number = -1
         self.place = 0  # which of the plans is looked at
-        self.wish: ShimPlan | None = None
+        self.preview: ShimPlan | None = None
         self._today = today
         self._kept: tuple[object, int, TrialFit | None] | None = None
 
@@ -93,10 +94,13 @@ class TrialDesk:
         fit = self.fit
         if fit is None or fit.doubted:
             return None
-        if self.wish is not None:
-            after = bolts_after(self.study.plain_solution.assembly, fit.stations, self.wish, fit.trial)
+        if self.preview is not None:
+            after = bolts_after(self.study.plain_solution.assembly, fit.stations, self.preview, fit.trial)
             return Move(
-                self.wish, after, steps_of(fit.trial, self.wish, self.lengths), plan_stays(fit.trial, self.wish)
+                self.preview,
+                after,
+                steps_of(fit.trial, self.preview, self.lengths),
+                plan_stays(fit.trial, self.preview),
             )
         return fit.advised[self.place % len(fit.moves)] if fit.moves else None
 
@@ -159,7 +163,7 @@ class TrialDesk:
         if move is None or trial is None:
             return
         done = after_plan(trial, move.plan)
-        self.wish, self.place = None, 0
+        self.preview, self.place = None, 0
         self._append(afresh(done), f"Shims: {'; '.join(move.steps)}"[:200] if move.steps else "Read again")
 
     def _append(self, trial: Trial, label: str) -> None:
@@ -247,16 +251,16 @@ class TrialDesk:
             taken = with_reading(self.trial, name, None if value is None else round(value, 6))
             self._keep_trial(f"Gap, {GAP_NAMES[name]}", taken)
 
-    def doubt_told(self, name: str, text: str) -> str:
+    def doubt_text(self, name: str, text: str) -> str:
         """Return why a gap that was typed is asked about before it is taken, in words; empty where it can be, or is no number."""
         goes = _GOES.match(text.strip())
         try:
             value = self._length(goes["least"] if goes and goes["least"] else text)
         except QuantityError:
             return ""
-        return self.wide_told(name, value)
+        return self.too_wide_text(name, value)
 
-    def wide_told(self, name: str, value: float) -> str:
+    def too_wide_text(self, name: str, value: float) -> str:
         """Return that a gap [mm] is wider than slot and rotor leave, in words; empty where it is not."""
         job = self.study.job
         if not is_too_wide(job, value):
@@ -329,14 +333,14 @@ class TrialDesk:
             )
         return shims
 
-    def wish_typed(self, path: str, text: str) -> None:
+    def preview_typed(self, path: str, text: str) -> None:
         """Think of the stack that was typed, where its shims lie ready. Raises ``QuantityError``."""
         stack, fit = STACK.match(path), self.fit
         station = self._station(stack[1]) if stack else None
         if stack is None or fit is None or station is None or not station.known:
             return
         shims = self._shims(text)
-        now = self.wish if self.wish is not None and self.wish.place == station.place else None
+        now = self.preview if self.preview is not None and self.preview.place == station.place else None
         sides = list((now.first, now.second) if now else stacks_at(fit.trial, station.place).sides)
         which = 0 if stack[2] == "first" else 1
         sides[which] = shims
@@ -346,15 +350,15 @@ class TrialDesk:
             side.count(None) for side in stacks_at(fit.trial, station.place).sides
         ):
             raise QuantityError(text, f"“{text.strip()}”", "shims that lie in the box, or under this bolt now")
-        self.wish = _outcome(fit, station, (sides[0], sides[1]))
+        self.preview = _outcome(fit, station, (sides[0], sides[1]))
 
-    def wish_for(self, path: str, height: float) -> None:
+    def preview_of(self, path: str, height: float) -> None:
         """Think of a stack ``height`` [mm] high: the nearest that lies ready; the other bolt's follows where both are equal."""
         stack, fit = STACK.match(path), self.fit
         station = self._station(stack[1]) if stack else None
         if stack is None or fit is None or fit.doubted or station is None or not station.known or station.radial:
             return
-        now = self.wish if self.wish is not None and self.wish.place == station.place else None
+        now = self.preview if self.preview is not None and self.preview.place == station.place else None
         sides = list((now.first, now.second) if now else stacks_at(fit.trial, station.place).sides)
         which = 0 if stack[2] == "first" else 1
         both = fit.trial.school == "equal"
@@ -362,7 +366,7 @@ class TrialDesk:
         sides[which] = nearest_stack(ready, height, 2 if both else 1)
         if both:
             sides[1 - which] = sides[which]
-        self.wish = _outcome(fit, station, (sides[0], sides[1]))
+        self.preview = _outcome(fit, station, (sides[0], sides[1]))
 
     def height_of(self, path: str) -> float:
         """Return how high a stack is, as wished or as it is [mm]."""
@@ -370,13 +374,13 @@ class TrialDesk:
         if stack is None or trial is None:
             return math.nan
         place: Place = "lug" if stack[1] == "lug" else "ear"
-        now = self.wish if self.wish is not None and self.wish.place == place else None
+        now = self.preview if self.preview is not None and self.preview.place == place else None
         sides = (now.first, now.second) if now else stacks_at(trial, place).sides
         return math.fsum(thick for thick in sides[0 if stack[2] == "first" else 1] if thick is not None)
 
     def next_plan(self, step: int = 1) -> None:
         """Look at the next of the plans."""
-        self.wish = None
+        self.preview = None
         many = len(self.fit.moves) if self.fit is not None else 0
         self.place = (self.place + step) % many if many else 0
 
@@ -456,8 +460,9 @@ def _ready(trial: Trial, place: Place, other: tuple[float | None, ...]) -> dict[
 
 
 def nearest_stack(ready: dict[float, int], height: float, bolts: int = 1) -> tuple[float, ...]:
-    """Return the shims whose sum comes nearest to ``height`` [mm] from those that are ``ready`` for so many bolts alike, the fewest
-    pieces among equals; at most six."""  # fmt: skip
+    """Return the shims whose sum comes nearest to ``height`` [mm] from those that are ``ready`` for so many bolts
+    alike, the fewest pieces among equals; at most six.
+    """
     best: dict[float, tuple[float, ...]] = {0.0: ()}
     for thick in sorted((t for t, many in ready.items() if many >= bolts), reverse=True):
         for total, pieces in list(best.items()):

@@ -12,11 +12,11 @@ ORDER = ("cover", "survey", "parts", "lineup", "bracket", "trialfit", "pedal")
 
 
 class BenchState(Record, frozen=True):
-    """``verdict``: the worst there; ``None`` where nothing is asked. ``open``: findings that are not met. ``told``: in words."""
+    """``verdict``: the worst there; ``None`` where nothing is asked. ``open``: findings that are not met. ``text``: in words."""
 
     verdict: Verdict | None
     open: int
-    told: str
+    text: str
 
 
 def bench_of(kind: FindingKind) -> str:

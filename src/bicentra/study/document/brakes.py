@@ -35,7 +35,9 @@ def is_measured(corner: Corner) -> bool:
 
 
 def shown_job(vehicle: Vehicle) -> Job:
-    """Return the job of the corner that is worked on; one of which nothing is known has two lugs that are still to be measured."""
+    """Return the job of the corner that is worked on; one of which nothing is known has two lugs that are still to be
+    measured.
+    """
     job = job_of(vehicle)
     known = any(vehicle.corners.get(name, Corner()).knuckle is not None for name in (job.corner, across(job.corner)))
     return job if known else replace(job, knuckle=UNMEASURED)

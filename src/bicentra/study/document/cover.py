@@ -13,7 +13,7 @@ from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.model import Drawing
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.job import Job
-from bicentra.core.required_inputs import blanks, is_drawn
+from bicentra.core.required_inputs import is_drawn, required_inputs
 from bicentra.core.solution import Solution, solve
 from bicentra.study.document.brakes import DRUM, shown_job
 from bicentra.study.document.next_step import next_step
@@ -21,7 +21,7 @@ from bicentra.study.document.store import load_vehicle, shown
 from bicentra.study.document.study import Study
 
 
-class CornerTold(Record, frozen=True):
+class CornerSummary(Record, frozen=True):
     """One corner in brief. ``verdict``: its worst; ``None`` where nothing is known. ``picture``: along the axle.
 
     ``trial``: how far its trial fit has come, in words; empty before the first.
@@ -30,14 +30,14 @@ class CornerTold(Record, frozen=True):
     name: str
     known: str
     verdict: Verdict | None
-    told: str
+    text: str
     step: str
     picture: Drawing | None
     left: bool = False
     trial: str = ""
 
 
-def counts_told(findings: tuple[Finding, ...]) -> str:
+def counts_text(findings: tuple[Finding, ...]) -> str:
     """Return how many findings say what, the worst first, in words; what is OK is left out unless it is all."""
     counts = [
         (verdict, sum(f.verdict is verdict for f in findings)) for verdict in sorted(Verdict, key=lambda v: v.rank)
@@ -46,7 +46,7 @@ def counts_told(findings: tuple[Finding, ...]) -> str:
     return " · ".join(said) or ("all OK" if findings else "nothing is asked yet")
 
 
-def trial_told(solution: Solution) -> str:
+def trial_text(solution: Solution) -> str:
     """Return how far the trial fit of a corner has come, in words; empty where nothing has been tried."""
     from bicentra.core.trialfit.fit import standing_fit
 
@@ -58,50 +58,52 @@ def trial_told(solution: Solution) -> str:
     return f"trial {count}: {standing.state}{lost}"
 
 
-def corner_told(job: Job, solution: Solution, known: str, doubted: bool = True) -> CornerTold:
+def corner_summary(job: Job, solution: Solution, known: str, doubted: bool = True) -> CornerSummary:
     """Return a corner of which something is known in brief; before a plate can be drawn, how many sizes that takes.
 
     ``doubted``: whether survey, play and guesses have been asked.
     """
-    left = blanks(job)
+    left = required_inputs(job)
     if left:
         text = f"{len(left)} size{'s' if len(left) > 1 else ''} to go until {family_of(job).appears}"
-        return CornerTold(job.corner, known, Verdict.UNKNOWN, text, f"Measure {left[0].title}", None)
+        return CornerSummary(job.corner, known, Verdict.UNKNOWN, text, f"Measure {left[0].title}", None)
     worst = min((f.verdict for f in solution.findings), key=lambda verdict: verdict.rank)
     picture = face_view(solution, None) if is_drawn(job) else None
     step = next_step(solution, doubted).sentence
-    text = counts_told(solution.findings) + ("" if doubted else " so far")
-    return CornerTold(job.corner, known, worst, text, step, picture, job.is_left, trial_told(solution))
+    text = counts_text(solution.findings) + ("" if doubted else " so far")
+    return CornerSummary(job.corner, known, worst, text, step, picture, job.is_left, trial_text(solution))
 
 
-def own_corner(study: Study) -> CornerTold:
+def own_corner(study: Study) -> CornerSummary:
     """Return the corner that is worked on in brief, as it is shown."""
     known = dict(study.corners)[study.job.corner]
     if study.brake == DRUM:
-        return CornerTold(study.job.corner, known, None, "", "", None)
-    return corner_told(study.job, study.solution, known, study.doubted)
+        return CornerSummary(study.job.corner, known, None, "", "", None)
+    return corner_summary(study.job, study.solution, known, study.doubted)
 
 
-def other_corners(study: Study) -> Callable[[], tuple[CornerTold, ...]]:
+def other_corners(study: Study) -> Callable[[], tuple[CornerSummary, ...]]:
     """Return what tells every other corner in brief, with its survey, to be worked out wherever there is time."""
     vehicle, there = study.vehicle, [(name, known) for name, known in study.corners if name != study.job.corner]
 
-    def told(name: str, known: str) -> CornerTold:
+    def text(name: str, known: str) -> CornerSummary:
         if known in ("nothing yet", "drum brake"):
-            return CornerTold(name, known, None, "", "", None)
+            return CornerSummary(name, known, None, "", "", None)
         job = job_of(vehicle, name)
-        return corner_told(job, assess(solve(job)).solution, known)
+        return corner_summary(job, assess(solve(job)).solution, known)
 
-    return lambda: tuple(told(*corner) for corner in there)
+    return lambda: tuple(text(*corner) for corner in there)
 
 
 class RecentJob(Record, frozen=True):
-    """A job that was worked on before: its file, when that was written, its name, its corner in brief; or why it cannot be read."""
+    """A job that was worked on before: its file, when that was written, its name, its corner in brief; or why it cannot
+    be read.
+    """
 
     path: Path
     date: str
     title: str
-    corner: CornerTold | None
+    corner: CornerSummary | None
     fault: str = ""
 
 
@@ -111,7 +113,7 @@ def recent_job(path: Path) -> RecentJob:
         date = datetime.fromtimestamp(path.stat().st_mtime).strftime("%Y-%m-%d %H:%M")
         vehicle = load_vehicle(path)
         job = shown_job(vehicle)
-        corner = corner_told(job, assess(solve(job)).solution, "")
+        corner = corner_summary(job, assess(solve(job)).solution, "")
     except (BicentraError, OSError, ValueError) as error:
         return RecentJob(path, "", shown(path.name), None, str(error))
     return RecentJob(path, date, job.title or "Untitled job", corner)

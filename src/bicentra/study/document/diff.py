@@ -26,7 +26,7 @@ def differing(one: Vehicle, other: Vehicle) -> tuple[str, ...]:
     return tuple(found)
 
 
-def told_differing(one: Vehicle, other: Vehicle) -> str:
+def diff_text(one: Vehicle, other: Vehicle) -> str:
     """Return the same as one line; empty where nothing differs."""
     found = differing(one, other)
     left = len(found) - MOST_NAMED

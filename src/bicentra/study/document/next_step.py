@@ -45,7 +45,9 @@ def after_lock(study: "Study") -> NextStep | None:
 
 
 def next_corner(vehicle: "Vehicle") -> str:
-    """Return the corner to go on with once this one is done: across first, then any that was begun; empty where all are locked."""
+    """Return the corner to go on with once this one is done: across first, then any that was begun; empty where all are
+    locked.
+    """
     other = across(vehicle.corner)
     for name in (other, *(name for name in CORNERS if name not in (other, vehicle.corner))):
         own = vehicle.corners.get(name)

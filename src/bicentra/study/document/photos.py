@@ -1,4 +1,6 @@
-"""Photos of a job: copied into a folder beside it, made smaller, without what the camera wrote into them (place, owner, number)."""
+"""Photos of a job: copied into a folder beside it, made smaller, without what the camera wrote into them (place, owner,
+number).
+"""
 
 import io
 from pathlib import Path
@@ -51,7 +53,9 @@ class Picture(Record, frozen=True):
 
 
 def small_picture(path: Path, wide: int, high: int) -> Picture | None:
-    """Return the photo at ``path`` no larger than ``wide`` × ``high`` [px]; ``None`` for what is no picture, or too large a one."""
+    """Return the photo at ``path`` no larger than ``wide`` × ``high`` [px]; ``None`` for what is no picture, or too
+    large a one.
+    """
     try:
         made = _opened(path, (wide, high))
     except StoreError:

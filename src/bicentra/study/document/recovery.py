@@ -20,7 +20,7 @@ from bicentra.core.base.records import Record
 from bicentra.core.parts.vehicle import Vehicle
 from bicentra.formats.job_json import parse_vehicle, write_vehicle
 from bicentra.formats.records import decode_object, read_bytes
-from bicentra.study.document.diff import told_differing
+from bicentra.study.document.diff import diff_text
 from bicentra.study.document.store import load_vehicle, state_folder, write_atomic
 
 
@@ -119,7 +119,7 @@ def lost_with(found: Recovery) -> str:
         base = load_vehicle(found.path) if found.path is not None else Vehicle()
     except BicentraError:
         base = Vehicle()
-    return told_differing(base, found.vehicle)
+    return diff_text(base, found.vehicle)
 
 
 def give_up(found: Recovery) -> None:

@@ -31,7 +31,7 @@ from bicentra.study.document.recovery import FileLock, Keeper
 
 if TYPE_CHECKING:
     from bicentra.core.certainty.assess import Assessment
-    from bicentra.core.certainty.carried import Doubts
+    from bicentra.core.certainty.carried import CarriedUncertainty
     from bicentra.core.trialfit.fit import TrialFit
 
 MOST_STEPS = 500
@@ -48,7 +48,9 @@ class HistoryStep(Record, frozen=True):
 
 
 def solved(job: Job) -> Solution:
-    """Return the whole answer for ``job``, all findings worked out: a fault of ours is met here. Turns come with the assessment."""
+    """Return the whole answer for ``job``, all findings worked out: a fault of ours is met here. Turns come with the
+    assessment.
+    """
     solution = solve(job, turns=False)
     _ = solution.findings
     return solution
@@ -125,7 +127,9 @@ class Study:
         )
 
     def as_shown(self, solution: Solution) -> Solution:
-        """Return ``solution``, of a job much like this one, with what is known of this corner: doubts and the survey's findings."""
+        """Return ``solution``, of a job much like this one, with what is known of this corner: doubts and the survey's
+        findings.
+        """
         known = self._assessment
         if known is None or known.solution.job.corner != solution.job.corner:
             return solution
@@ -136,13 +140,13 @@ class Study:
             return doubted
         return doubted.with_more(tuple(f for f in known.solution.findings if kind_of(f.id).room == "survey"))
 
-    def doubts(self) -> "Doubts | None":
+    def uncertainty(self) -> "CarriedUncertainty | None":
         """Return the doubts that are known here, as far as they are about this corner: as it stands, or stood a moment ago."""
         if self._assessment is None:
             return None
-        from bicentra.core.certainty.carried import doubts_of
+        from bicentra.core.certainty.carried import uncertainty_of
 
-        return doubts_of(self._assessment, self._job)
+        return uncertainty_of(self._assessment, self._job)
 
     @property
     def plain_solution(self) -> Solution:
@@ -234,7 +238,8 @@ class Study:
     def edit(self, label: str, edits: tuple[Edit, ...], group: str = "", quick: bool = False) -> None:
         """Carry out ``edits`` as one step. Steps of one ``group`` (a drag, a row of key presses) grow together.
 
-        With ``quick`` (something is being pulled) findings are worked out when they are looked at; all of them when the group ends.
+        With ``quick`` (something is being pulled) findings are worked out when they are looked at; all of them when the
+        group ends.
 
         Raises ``JobError`` when the job that would come out cannot be; the job then stays as it was.
         """
@@ -291,7 +296,7 @@ class Study:
         grows = bool(group) and bool(self._done) and self._done[-1].group == group and not self._undone
         if not grows:
             self._held = list(self._undone)
-        solution = solve(job, turns=False, cures=False) if quick else solved(job)
+        solution = solve(job, turns=False, remedies=False) if quick else solved(job)
         # before anything is recorded: a fault in here leaves vehicle and history as they were
         before = self._done.pop().before if grows else self._vehicle
         self._done.append(HistoryStep(label, before, vehicle, group))

@@ -90,8 +90,8 @@ def demo_values() -> Iterator[Played | None]:
         yield from (corner.value_of(ask) for ask in asks)
 
 
-def asked_values(asked: Callable[[], ReadingAsk | None]) -> Iterator[Played | None]:
-    """Yield for ever what the demo corner has for whatever ``asked`` returns at that moment, as a person measures.
+def gauge_values(current_ask: Callable[[], ReadingAsk | None]) -> Iterator[Played | None]:
+    """Yield for ever what the demo corner has for whatever ``current_ask`` returns at that moment, as a person measures.
 
     A question that stands is answered again only after a few turns: its answer may still be on its way.
     """
@@ -99,7 +99,7 @@ def asked_values(asked: Callable[[], ReadingAsk | None]) -> Iterator[Played | No
     answered: ReadingAsk | None = None
     waited = 0
     while True:
-        ask = asked()
+        ask = current_ask()
         waited = waited + 1 if ask == answered else PATIENCE
         if ask is None or waited < PATIENCE:
             yield None

@@ -26,7 +26,9 @@ class GoneError(Exception):
 
 
 class Worker:
-    """One process that holds the kernel, asked one order at a time. ``used``: it has answered one; ``free``: it owes no answer."""
+    """One process that holds the kernel, asked one order at a time. ``used``: it has answered one; ``free``: it owes no
+    answer.
+    """
 
     def __init__(self) -> None:
         words = [sys.executable, "-m", "bicentra.formats.solid_worker"]

@@ -11,7 +11,7 @@ from bicentra.core.solution import Solution
 from bicentra.study.papers import trials
 
 if TYPE_CHECKING:
-    from bicentra.formats.dxf_cutting import Told
+    from bicentra.formats.dxf_cutting import SheetNames
 
 THIN = 1 / 3
 """How thick a quick trial piece is, as a share of the part: for outline and holes, not for the stack."""
@@ -102,15 +102,15 @@ def cut(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     from bicentra.study.papers.solids import parts_to_make
 
     del report
-    words = _told(solution.job, cut_mark(solution), imprint)
+    words = _text(solution.job, cut_mark(solution), imprint)
     return cutting_dxf(parts_to_make(solution.job), solution.job.is_left, words)
 
 
-def _told(job: Job, mark: CutMark, imprint: Imprint) -> "Told":
+def _text(job: Job, mark: CutMark, imprint: Imprint) -> "SheetNames":
     """Return what stands on a cutting file."""
-    from bicentra.formats.dxf_cutting import Told
+    from bicentra.formats.dxf_cutting import SheetNames
 
-    return Told(job.title or "Untitled job", job.lengths, mark, imprint, job.bracket.datum)
+    return SheetNames(job.title or "Untitled job", job.lengths, mark, imprint, job.bracket.datum)
 
 
 def trial(solution: Solution, report: Report, imprint: Imprint) -> bytes:
@@ -150,7 +150,7 @@ def cut_both(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     from bicentra.study.papers.solids import both_mark, both_parts
 
     del report
-    return cutting_dxf(both_parts(solution.job), told=_told(solution.job, both_mark(solution), imprint))
+    return cutting_dxf(both_parts(solution.job), text=_text(solution.job, both_mark(solution), imprint))
 
 
 def check_list(solution: Solution, report: Report, imprint: Imprint) -> bytes:

@@ -23,7 +23,7 @@ def write_note(path: Path, mark: CutMark) -> None:
     if beside.exists() and not _ours(beside):
         return
     if mark.line:
-        text = f"{FIRST}{shown(path.name)}\n\n{mark.told(len(mark.reasons) + len(mark.limits))}\n\n{CAUTION}\n"
+        text = f"{FIRST}{shown(path.name)}\n\n{mark.text(len(mark.reasons) + len(mark.limits))}\n\n{CAUTION}\n"
         write_atomic(beside, text.encode())
     elif beside.exists():
         beside.unlink()

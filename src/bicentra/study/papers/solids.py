@@ -13,7 +13,7 @@ from bicentra.core.certainty.both_sides import both_sides, parts_of_both
 from bicentra.core.drawing.datum import Datum, datum_of
 from bicentra.core.drawing.imprint import BLANK, CLEAR, CutMark, Imprint, cut_mark, worse
 from bicentra.core.lineup.redrilled import drilling, patterns_differ, redrilled
-from bicentra.core.parking_adapter import beside
+from bicentra.core.parking_adapter import parking_evaluation
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.proposals import own_bracket
@@ -23,7 +23,9 @@ from bicentra.study.papers.kernel import Report, carried_out
 
 
 def parts_to_make(job: Job) -> tuple[MadePart, ...]:
-    """Return everything that is made for ``job``. Raises ``ExportError`` when there is nothing to make, or a part is not whole."""
+    """Return everything that is made for ``job``. Raises ``ExportError`` when there is nothing to make, or a part is
+    not whole.
+    """
     own = own_bracket(job)
     if not own.bracket.parts:
         raise ExportError(f"{own.title}: there is no part to draw or to make. {own.bracket.why}")
@@ -32,7 +34,7 @@ def parts_to_make(job: Job) -> tuple[MadePart, ...]:
         raise ExportError(
             f"{', '.join(missing)}: not placed yet. Give place and size, or remove it, before metal is cut"
         )
-    more = beside(job, job.lengths)
+    more = parking_evaluation(job, job.lengths)
     parts = (*own.bracket.parts, *(more.bracket.parts if more is not None else ()))
     open_parts = [part.name for part in parts if not is_known(part.thickness, part.volume) or _shapeless(part)]
     if open_parts:
@@ -98,10 +100,10 @@ def hub_mark(solution: Solution) -> CutMark:
     """Return the mark of what is made for the rotor's side: a pattern that is still to be drilled does not forbid its own jig."""
 
     job = solution.job
-    cures = redrilled(job, job.lengths) if job.rotor.old_bolt_circle_mm is None and patterns_differ(job) else ()
-    if not cures:
+    remedies = redrilled(job, job.lengths) if job.rotor.old_bolt_circle_mm is None and patterns_differ(job) else ()
+    if not remedies:
         return cut_mark(solution)
-    on_hub = solve(with_edits(job, cures[0].edits)).finding("rotor-on-hub")
+    on_hub = solve(with_edits(job, remedies[0].edits)).finding("rotor-on-hub")
     return cut_mark(solution.with_findings(on_hub if f.id == on_hub.id else f for f in solution.findings))
 
 

@@ -14,7 +14,7 @@ from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.edges import bosses
 from bicentra.core.bracket.families.common import CUT, LEAST_METAL_MM, bore_of, carrying, counterbore_of, stock_plate
 from bicentra.core.bracket.holes import CLASSES, Hole, spine_of
-from bicentra.core.bracket.metal_checks import room_told
+from bicentra.core.bracket.metal_checks import space_text
 from bicentra.core.bracket.model import (
     Bore,
     Bracket,
@@ -116,8 +116,8 @@ def axle_end_plate(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Brack
 
 
 def between_ears(job: Job, line: LineUp) -> Prisms:
-    """Return spacers and the metal from ear to ear that go round with the caliper: less the ears' own holes, and less all that any
-    of the retainer's, or the bore, takes of it at any clock angle.
+    """Return spacers and the metal from ear to ear that go round with the caliper: less the ears' own holes, and less
+    all that any of the retainer's, or the bore, takes of it at any clock angle.
 
     Nothing while it is unknown, or where holes are slotted or sunk.
     """
@@ -214,12 +214,12 @@ def _asks(
         f"Put a shim {short} thick between flange and plate", round(-lifted, 4), True,
         (("bracket.flange_shim_mm", round(known(job.bracket.flange_shim_mm) - lifted, 4)),), ("the ears move out with it",),
     )  # fmt: skip
-    cures = () if not off > LEAST_SHIM_MM else (cure,) if lifted > LEAST_SHIM_MM else (under,)
+    remedies = () if not off > LEAST_SHIM_MM else (cure,) if lifted > LEAST_SHIM_MM else (under,)
     between = f"{lengths.gap(apart)} is left between a retainer bolt's hole and an ear's."
     bore = f"{lengths.gap(rim)} from the bore to the holes."
     missing = "needs the backing plate's thickness, or that of the ring"
     return (
-        FamilyCheck("axle-end-retainer", off, seal, missing, remedies=cures),
+        FamilyCheck("axle-end-retainer", off, seal, missing, remedies=remedies),
         _made_up(step, thick, ears, lengths),
         FamilyCheck("axle-end-ligament", apart, between, limit=limit),
         FamilyCheck("axle-end-pilot", rim, bore, "needs the axle tube's diameter"),
@@ -240,7 +240,7 @@ def _retainer_ends(job: Job, ends: Ring, line: LineUp, lengths: LengthFormat) ->
     """The room between the retainer bolts' ends and the rotor."""
     limit = limit_for(job, "bolt-tip-to-rotor")
     gap = nearest_gap(ends, rotor_rings(job, line), limit.watch)
-    why = room_told("end of the retainer bolts", "the rotor", gap, lengths) + "; what turns must not meet it."
+    why = space_text("end of the retainer bolts", "the rotor", gap, lengths) + "; what turns must not meet it."
     return FamilyCheck("axle-end-bolts", gap, why, "needs how far out the retainer bolts' ends reach", limit)
 
 

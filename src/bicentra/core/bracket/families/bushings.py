@@ -129,8 +129,10 @@ def bolts_in_ears(job: Job, line: LineUp) -> InEars:
 
 
 def bolt_play(job: Job, bolt: Thread) -> tuple[float, float]:
-    """Return how far a bolt can stand off in the plain holes of an ear and its lug together, and by how much the largest of these
-    holes is within the loose class [mm]: a larger one holds nothing in its place. A thread gives no play."""  # fmt: skip
+    """Return how far a bolt can stand off in the plain holes of an ear and its lug together, and by how much the
+    largest of these holes is within the loose class [mm]: a larger one holds nothing in its place. A thread gives no
+    play.
+    """
     ear = [] if job.caliper.ear_thread else [known(job.caliper.ear_hole_mm)]
     passed = [[*ear, *([] if lug.thread else [known(lug.hole_mm)])] for lug in job.knuckle.lugs[:2]]
     play = min(math.fsum(hole - bolt.major for hole in holes) for holes in passed) / 2

@@ -61,8 +61,9 @@ def carrying(
 ) -> StackUp:
     """Return the stack-up of a bracket that puts the caliper dead on its place: plate on ``shims`` at the lugs.
 
-    ``at_ears``: metal there and loose spacer between it and the ears [mm]. ``z0``: inboard face of a plate off the lugs [mm].
-    """  # fmt: skip
+    ``at_ears``: metal there and loose spacer between it and the ears [mm]. ``z0``: inboard face of a plate off the lugs
+    [mm].
+    """
     near = [face + base.sign * shim for face, shim in zip(base.lug_faces, shims)]
     low = math.fsum(near) / len(near) if near else UNKNOWN
     if z0 is not None:
@@ -114,7 +115,7 @@ def bore_of(hole: Hole, face: float, lengths: LengthFormat) -> Bore:
     """Return a hole of the plate as a bore [mm]; ``face``: from which its bolt's head enters."""
     tapped = hole.thread.name if hole.kind == "tapped" and hole.thread is not None else ""
     sink = HeadSink(hole.recess_diameter, hole.sink, face) if hole.sink else None
-    return Bore(hole.name, hole.centre, hole.drill, hole.told(lengths), tapped, hole.slot, hole.way, sink, hole.feature)
+    return Bore(hole.name, hole.centre, hole.drill, hole.text(lengths), tapped, hole.slot, hole.way, sink, hole.feature)
 
 
 def counterbore_of(hole: Hole, face: float) -> tuple[Pocket, ...]:

@@ -65,7 +65,9 @@ def least_radius(job: Job, thickness: float) -> float:
 
 
 def jog_within(job: Job, height: float, thickness: float, free: float) -> Jog | None:
-    """Return the steepest jog of ``height`` that runs within ``free`` [mm], else the steepest; ``None`` where none can be bent."""
+    """Return the steepest jog of ``height`` that runs within ``free`` [mm], else the steepest; ``None`` where none can
+    be bent.
+    """
     radius = least_radius(job, thickness)
     jogs = [jog for jog in (jog_of(height, thickness, angle, radius) for angle in ANGLES_DEG) if jog is not None]
     return next((jog for jog in jogs if jog.run <= free), next(iter(jogs), None))
@@ -142,8 +144,9 @@ def room_at(job: Job, line: LineUp, clock_rad: FloatArray) -> dict[str, FloatArr
 
 
 def _bent(bracket: Bracket, jog: Jog, space: "BendSpace", flat: Assembly, rise: float) -> Bracket:
-    """Return the bracket with its flat pattern, or why it cannot be bent. ``flat``: as it lies before it is bent; ``rise``: how far
-    the bends have to lead [mm]."""  # fmt: skip
+    """Return the bracket with its flat pattern, or why it cannot be bent. ``flat``: as it lies before it is bent;
+    ``rise``: how far the bends have to lead [mm].
+    """
     shape = shape_plate(flat)
     if shape.outline is None:
         return replace(bracket, shape=shape, why=shape.fault)
@@ -206,7 +209,9 @@ def _space(frame: ClockFrame, centres: list[Point], radii: list[float]) -> BendS
 
 
 def curved_between(outline: Outline, u: Point, low: float, high: float) -> bool:
-    """Tell whether anything but straight edges lies between ``low`` and ``high`` [mm] along ``u``: the flat is not just longer."""
+    """Tell whether anything but straight edges lies between ``low`` and ``high`` [mm] along ``u``: the flat is not just
+    longer.
+    """
     for piece in (piece for piece in outline.segments if piece.bulge):
         along = [x * u[0] + y * u[1] for x, y in (*piece.points(0.01), piece.end)]
         if max(along) > low + 0.01 and min(along) < high - 0.01:

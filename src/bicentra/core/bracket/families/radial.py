@@ -13,7 +13,7 @@ from bicentra.core.bracket.edges import bosses
 from bicentra.core.bracket.families.common import CUT, NOT_KNOWN, bore_of, carrying, counterbore_of, stock_plate
 from bicentra.core.bracket.families.plates import round_spacers
 from bicentra.core.bracket.holes import bolt_of
-from bicentra.core.bracket.metal_checks import room_told
+from bicentra.core.bracket.metal_checks import space_text
 from bicentra.core.bracket.model import Bracket, EdgeBore, Family, FamilyCheck, Listed, MadePart, refused
 from bicentra.core.fasteners.grades import usual_grade
 from bicentra.core.fasteners.stripping import engagement_against_stripping
@@ -142,7 +142,7 @@ def _nuts(job: Job, line: LineUp, lengths: LengthFormat, stud: Thread, deep: lis
     gap = min(
         nearest_gap(Ring(math.hypot(low, max(half - across, 0.0)), outer, *span), rings, limit.watch) for low in inner
     )
-    why = room_told("nut behind a stud", "what turns", gap, lengths) + "; it must not meet it."
+    why = space_text("nut behind a stud", "what turns", gap, lengths) + "; it must not meet it."
     return (FamilyCheck("radial-nut-room", gap, why, "needs rotor, hub and hat"),)
 
 

@@ -53,7 +53,9 @@ def straight_on(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket,
 
 
 def _packed(stands: StackUp, job: Job) -> tuple[StackUp, tuple[float, ...]]:
-    """Return the caliper packed off the lugs until it is centred, or as the job packs it; and what that takes at each lug [mm]."""
+    """Return the caliper packed off the lugs until it is centred, or as the job packs it; and what that takes at each
+    lug [mm].
+    """
     gaps = tuple(-stands.sign * error for error in stands.errors)
     shims = job.bracket.shims_mm or tuple(
         round(gap, 3) if gap > MOST_SHIM_MM else sum(shim_pieces(gap)) for gap in gaps

@@ -41,7 +41,9 @@ def make(kind: Family, job: Job, line: LineUp, lengths: LengthFormat) -> tuple[B
 
 
 def _sensible(bracket: Bracket, lengths: LengthFormat) -> Bracket:
-    """Return a bracket that somebody would make as it is; one with a piece beyond its kind's range is not suited, and says why."""
+    """Return a bracket that somebody would make as it is; one with a piece beyond its kind's range is not suited, and
+    says why.
+    """
     kind = bracket.kind
     for part in bracket.parts:
         if part.volume <= 0.0:

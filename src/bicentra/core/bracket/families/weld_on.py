@@ -65,7 +65,7 @@ def weld_on(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...
     ears_up, top_up = lengths.size(height), lengths.size(top)
     why = f"{lengths.stock(thick)} tab from the {lengths.size(tube)} tube: ears {ears_up} above it, pad top {top_up}. "
     why += (
-        fork.told
+        fork.text
         or f"Pack {lengths.size(TACK_PLAY_MM)} beside the caliper before tacking (one shop's rule){_high(job)}. "
     )
     why += "Welding by someone qualified, away from seals and bearing seats."
@@ -105,7 +105,7 @@ class _Fork(Record, frozen=True):
 
     room: float = 0.0
     play: float = 0.0
-    told: str = ""
+    text: str = ""
     listed: tuple[Listed, ...] = ()
 
 
@@ -205,14 +205,14 @@ def _asks(metal: str, lengths: LengthFormat, height: float, along: float, away: 
     known_metal = find_material(metal)
     steel = UNKNOWN if known_metal is None else 1.0 if known_metal.name in WELDABLE else -1.0
     text = f"{metal[:1].upper()}{metal[1:]} {'is welded' if steel > 0 else 'does not weld'} to a steel tube."
-    told_along = f"Each side has {lengths.size(along)} of saddle to weld on; no strength is computed."
+    along_text = f"Each side has {lengths.size(along)} of saddle to weld on; no strength is computed."
     stand, heat = f"The ears stand {lengths.size(height)} above the tube.", ""
     if is_known(away):
         heat = f"The weld's nearer edge lies {lengths.size(away)} from the retainer's face; heat draws a bearing seat out of round."
     return (
         FamilyCheck("weld-metal", steel, text, "needs a material of the tables"),
         FamilyCheck("weld-height", height, stand),
-        FamilyCheck("weld-length", along, told_along),
+        FamilyCheck("weld-length", along, along_text),
         FamilyCheck("weld-bearing-seat", away, heat, "needs the retainer's face"),
     )
 

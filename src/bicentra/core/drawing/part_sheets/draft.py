@@ -4,7 +4,7 @@ import math
 
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.drawing.ghost_parts import BLANK
+from bicentra.core.drawing.example_parts import BLANK
 from bicentra.core.drawing.model import Dimension, Note, Sheet, circle_loop
 from bicentra.core.drawing.model import Shape as Drawn
 from bicentra.core.geometry.outline import Point
@@ -13,21 +13,21 @@ UP, DOWN, LEFT, RIGHT = (0.0, 1.0), (0.0, -1.0), (-1.0, 0.0), (1.0, 0.0)
 
 
 class Draft:
-    """One record of a job on a sheet. ``prefix``: its key path; ``plausible``: sizes by key to draw where none is known.
+    """One record of a job on a sheet. ``prefix``: its key path; ``placeholders``: sizes by key to draw where none is known.
 
     No plausible size is ever written out: it shows as a blank, and what stands on it is dotted.
     """
 
     def __init__(
-        self, sheet: Sheet, prefix: str, record: object, plausible: dict[str, float], lengths: LengthFormat
+        self, sheet: Sheet, prefix: str, record: object, placeholders: dict[str, float], lengths: LengthFormat
     ) -> None:
         self.sheet, self.prefix, self.record, self.lengths = sheet, prefix, record, lengths
-        self._plausible = plausible
+        self._placeholders = placeholders
 
     def size(self, key: str) -> float:
         """Return the size called ``key``, or a plausible one [unit of the key]."""
         value = getattr(self.record, key)
-        return float(value) if value is not None and is_known(known(value)) else self._plausible.get(key, math.nan)
+        return float(value) if value is not None and is_known(known(value)) else self._placeholders.get(key, math.nan)
 
     def has(self, *keys: str) -> bool:
         """Tell whether all of ``keys`` are measured."""
@@ -40,14 +40,19 @@ class Draft:
     def area(self, points: tuple[Point, ...], ink: str, *keys: str) -> None:
         """Add a polygon [mm], dotted unless all of ``keys`` that it stands on are measured."""
         there = self.has(*keys)
-        style = (ink, True, "solid") if there else ("ghost", False, "hidden")
+        style = (ink, True, "solid") if there else ("example", False, "hidden")
         self.sheet.polygon(points, style[0], self._tag, style[1], style[2])
 
     def circle(self, centre: Point, diameter: float, ink: str, *keys: str, filled: bool = True) -> None:
         """Add a circle of ``diameter`` [mm], dotted unless all of ``keys`` that it stands on are measured."""
         there = self.has(*keys)
         self.sheet.circle(
-            centre, diameter / 2, ink if there else "ghost", self._tag, filled and there, "solid" if there else "hidden"
+            centre,
+            diameter / 2,
+            ink if there else "example",
+            self._tag,
+            filled and there,
+            "solid" if there else "hidden",
         )
 
     def ring(self, centre: Point, inner: float, outer: float, ink: str, *keys: str) -> None:
@@ -76,15 +81,15 @@ class Draft:
         rank: int = 1,
     ) -> None:
         """Add the dimension of ``key`` between ``a`` and ``b``, ``base`` [mm] out along ``side``."""
-        text, ghost = self._told(key, name)
+        text, example = self._text(key, name)
         path = f"{self.prefix}.{key}"
-        self.sheet.dimension(Dimension(a, b, along, side, base, text, path, lane, rank, path, "", ghost))
+        self.sheet.dimension(Dimension(a, b, along, side, base, text, path, lane, rank, path, "", example))
 
     def note(self, key: str, name: str, at: Point, prefer: Point, rank: int = 1) -> None:
         """Add the number of ``key`` with a leader to the place ``at`` [mm] that it speaks of."""
-        text, ghost = self._told(key, name)
+        text, example = self._text(key, name)
         path = f"{self.prefix}.{key}"
-        self.sheet.note(Note(at, text, path, rank, path, prefer=prefer, ghost=ghost))
+        self.sheet.note(Note(at, text, path, rank, path, prefer=prefer, example=example))
 
     def heading(self, at: Point, text: str) -> None:
         """Add the name of a view above ``at`` [mm]."""
@@ -94,7 +99,7 @@ class Draft:
     def _tag(self) -> str:
         return self.prefix.split(".")[-1].split("[")[0]
 
-    def _told(self, key: str, name: str) -> tuple[str, bool]:
+    def _text(self, key: str, name: str) -> tuple[str, bool]:
         value = getattr(self.record, key)
         if value is None:
             return f"{name} {BLANK}", True

@@ -8,13 +8,13 @@ from bicentra.cli import main
 from bicentra.core.base.errors import JobError, StoreError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
-from bicentra.core.hydraulics.missing import told_missing
+from bicentra.core.hydraulics.missing import missing_text
 from bicentra.core.hydraulics.pedal import pedal_findings
 from bicentra.core.parts.library import KINDS, Part, kind_of
 from bicentra.core.parts.vehicle import Booster, Drum, Pad
 from bicentra.formats.parts_json import write_part
 from bicentra.study.desks.pedal import PedalDesk
-from bicentra.study.desks.pedal_shelf import NumberPlace, places_of
+from bicentra.study.desks.pedal_library import NumberPlace, places_of
 from bicentra.study.document.starting import demo_vehicle, empty_vehicle
 from bicentra.study.document.study import Study
 from bicentra.study.library.library import own_folder, whole_library
@@ -34,7 +34,7 @@ def test_every_part_is_taken_whole_and_given_back(heading: str) -> None:
     place = places_of(desk.vehicle)[heading]
     before = desk.study.vehicle
     for number, part in enumerate(desk.library.of_kind(place.kind)):
-        assert desk.take_part(place, number) == "" and len(desk.on_shelf(place.kind)) > number
+        assert desk.take_part(place, number) == "" and len(desk.in_library(place.kind)) > number
         desk.study.undo()
         assert desk.study.vehicle == before
         desk.study.redo()
@@ -54,10 +54,10 @@ def test_a_guess_on_the_shelf_is_never_taken_as_known() -> None:
     (own_folder() / "drawer.part.json").write_bytes(write_part(guess))
     desk = PedalDesk(Study(demo_vehicle()))
     place = places_of(desk.vehicle)["Pads, front"]
-    told = desk.take_part(place, numbers_of(desk, "pad").index("Found in a drawer"))
+    text = desk.take_part(place, numbers_of(desk, "pad").index("Found in a drawer"))
     pad = desk.vehicle.axles["front"].pad
-    assert told.startswith("Found in a drawer: friction, working only guessed") and (pad.mu, pad.mu_hot) == (None, 0.35)
-    assert any("guessed: mu" in one for one in desk.on_shelf("pad"))
+    assert text.startswith("Found in a drawer: friction, working only guessed") and (pad.mu, pad.mu_hot) == (None, 0.35)
+    assert any("guessed: mu" in one for one in desk.in_library("pad"))
     order = next(f for f in pedal_findings(desk.vehicle) if f.id == "pedal-order")
     assert order.verdict is Verdict.UNKNOWN and "friction of the front pads" in order.why
 
@@ -85,7 +85,7 @@ def test_a_booster_whose_gain_nobody_stated_is_not_known() -> None:
     """No gain is taken for one: force and order wait for it by name. Every kind of part has one record."""
     vehicle = demo_vehicle()
     boosted = replace(vehicle, vehicle=replace(vehicle.vehicle, booster=Booster(kind="vacuum")))
-    assert told_missing(boosted) == "gain of the booster"
+    assert missing_text(boosted) == "gain of the booster"
     found = {f.id: f.verdict for f in pedal_findings(boosted)}
     assert found["pedal-force"] is Verdict.UNKNOWN is found["pedal-boost"]
     assert {kind_of(part.item) for part, _ in whole_library().parts} == set(KINDS) and kind_of(Drum()) == "drum"
@@ -102,9 +102,9 @@ def test_a_part_file_that_is_none_is_told(tmp_path: Path, capsys: pytest.Capture
     ):
         (tmp_path / f"{name}.part.json").write_text(whole % part)
     assert main(["parts", "tyre", "--library", str(tmp_path)]) == 0
-    told = capsys.readouterr()
-    assert told.out == "Round one\n" and told.err.count("skipped") == 3
-    assert "tyre.radius_mm" in told.err and "valve.slope" in told.err and "exactly one of" in told.err
+    text = capsys.readouterr()
+    assert text.out == "Round one\n" and text.err.count("skipped") == 3
+    assert "tyre.radius_mm" in text.err and "valve.slope" in text.err and "exactly one of" in text.err
 
 
 def test_what_is_not_there_any_more_is_refused() -> None:

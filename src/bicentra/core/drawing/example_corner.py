@@ -5,36 +5,36 @@ import math
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.table import family_of
+from bicentra.core.drawing.example_parts import dotted_shapes, example_text
+from bicentra.core.drawing.example_section import ALONG
 from bicentra.core.drawing.face_view import face_view
-from bicentra.core.drawing.ghost_parts import asked_text, dotted_shapes
-from bicentra.core.drawing.ghost_section import ALONG
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet, mirrored
 from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.geometry.outline import Point
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job
-from bicentra.core.required_inputs import CAME_OFF, RequiredInput, ghost_job, wanted
+from bicentra.core.required_inputs import CAME_OFF, RequiredInput, example_job, wanted
 from bicentra.core.solution import Solution, solve
 
 
-def ghost_face(solution: Solution, missing: tuple[RequiredInput, ...]) -> Drawing:
+def example_face(solution: Solution, missing: tuple[RequiredInput, ...]) -> Drawing:
     """Return the view along the axle of a job whose bracket is not drawn yet: what is known as it is, the rest dotted.
 
     What is missing stands as a blank where it is measured, what is known of the same kind as its number; both can be typed over.
     """
     job = solution.job
-    ghost = solve(ghost_job(job), turns=False, cures=False)
+    example = solve(example_job(job), turns=False, remedies=False)
     real, seen = (
-        _as_right(face_view(one), job) for one in (solution, ghost)
+        _as_right(face_view(one), job) for one in (solution, example)
     )  # put together in the hub frame, turned over at last
     sheet = Sheet()
     sheet.shapes += dotted_shapes(real, seen, job)
     if family_of(job).mounting == "original-bracket":
-        _came_off(sheet, ghost.job)
+        _came_off(sheet, example.job)
     sheet.shapes += real.shapes
     sheet.notes += [note for note in real.notes if not note.edits]
-    _asked(sheet, job, ghost.line, frozenset(blank.path for blank in missing))
+    _empty_fields(sheet, job, example.line, frozenset(blank.path for blank in missing))
     drawing = sheet.finish(seen.bounds)
     drawing = replace(drawing, frame=seen.bounds)
     return _as_right(drawing, job)
@@ -49,36 +49,36 @@ def _came_off(sheet: Sheet, full: Job) -> None:
     """Draw the rotor that came off, dotted: what is measured of the old brake stands on it."""
     before = full.before
     if before is not None and before.rotor is not None:
-        sheet.circle((0.0, 0.0), known(before.rotor.diameter_mm) / 2, "ghost", "", False, "hidden")
+        sheet.circle((0.0, 0.0), known(before.rotor.diameter_mm) / 2, "example", "", False, "hidden")
 
 
-def _asked(sheet: Sheet, job: Job, line: LineUp, missing: frozenset[str]) -> None:
+def _empty_fields(sheet: Sheet, job: Job, line: LineUp, missing: frozenset[str]) -> None:
     """Put every measurement that the plate follows from where it is taken."""
     lengths, frame = job.lengths, ClockFrame(line.clock)
-    full = ghost_job(job)
+    full = example_job(job)
     for blank in wanted(job):
         value = get_value(job, blank.path)
         if (value is None and blank.path not in missing) or ALONG.fullmatch(blank.path):
             continue
-        _placed(sheet, full, blank.path, asked_text(blank, value, lengths), value is None, frame, line)
+        _placed(sheet, full, blank.path, example_text(blank, value, lengths), value is None, frame, line)
 
 
-def _placed(sheet: Sheet, full: Job, path: str, text: str, ghost: bool, frame: ClockFrame, line: LineUp) -> None:
+def _placed(sheet: Sheet, full: Job, path: str, text: str, example: bool, frame: ClockFrame, line: LineUp) -> None:
     """Put one measurement on the sheet."""
     lugs = [(known(lug.x_mm), known(lug.y_mm)) for lug in full.knuckle.lugs]
     (x0, y0, _), (x1, y1, _) = line.ears
     radius = known(full.rotor.diameter_mm) / 2
     if path.startswith("knuckle.lugs["):
         k = int(path.partition("[")[2].partition("]")[0])
-        sheet.dimension(_of_lug(lugs[k], path.endswith("x_mm"), text, f"lug-{k}", path, ghost, k))
+        sheet.dimension(_of_lug(lugs[k], path.endswith("x_mm"), text, f"lug-{k}", path, example, k))
     elif path == "caliper.ear_spacing_mm":
         out = -(line.pad_top_radius + 34.0)
         sheet.dimension(
-            Dimension((x0, y0), (x1, y1), frame.w, frame.at(-1.0), out, text, "ear-0", 0, 0, path, "", ghost)
+            Dimension((x0, y0), (x1, y1), frame.w, frame.at(-1.0), out, text, "ear-0", 0, 0, path, "", example)
         )
     elif path == "caliper.ear_line_to_pad_top_mm":
         a, b = frame.at(line.ear_line_radius), frame.at(line.pad_top_radius)
-        sheet.dimension(Dimension(a, b, frame.u, frame.w, -24.0, text, "pad", 0, 0, path, "", ghost))
+        sheet.dimension(Dimension(a, b, frame.u, frame.w, -24.0, text, "pad", 0, 0, path, "", example))
     else:
         at: dict[str, tuple[Point, str, Point]] = {
             "rotor.diameter_mm": (
@@ -95,7 +95,7 @@ def _placed(sheet: Sheet, full: Job, path: str, text: str, ghost: bool, frame: C
             **_on_old(full),
         }
         spot, tag, prefer = at[path]
-        sheet.note(Note(spot, text, tag, 0, path, prefer=prefer, ghost=ghost))
+        sheet.note(Note(spot, text, tag, 0, path, prefer=prefer, example=example))
 
 
 def _on_old(full: Job) -> dict[str, tuple[Point, str, Point]]:
@@ -130,10 +130,10 @@ def _on_axle(full: Job, frame: ClockFrame) -> dict[str, tuple[Point, str, Point]
     return places
 
 
-def _of_lug(at: Point, level: bool, text: str, tag: str, path: str, ghost: bool, row: int) -> Dimension:
+def _of_lug(at: Point, level: bool, text: str, tag: str, path: str, example: bool, row: int) -> Dimension:
     """Return a lug's distance from the axle: level above or below it, upright beside it."""
     x, y = at
     if level:
         side = (0.0, 1.0 if y >= 0 else -1.0)
-        return Dimension((0.0, 0.0), (x, y), (1.0, 0.0), side, abs(y) + 22.0, text, tag, 0, 0, path, "", ghost)
-    return Dimension((0.0, 0.0), (x, y), (0.0, 1.0), (1.0, 0.0), 16.0, text, tag, row, 0, path, "", ghost)
+        return Dimension((0.0, 0.0), (x, y), (1.0, 0.0), side, abs(y) + 22.0, text, tag, 0, 0, path, "", example)
+    return Dimension((0.0, 0.0), (x, y), (0.0, 1.0), (1.0, 0.0), 16.0, text, tag, row, 0, path, "", example)

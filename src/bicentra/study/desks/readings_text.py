@@ -31,7 +31,7 @@ class ReadingRow(Record, frozen=True):
     title: str
     value: str
     second: str
-    told: str
+    text: str
     aside: bool
 
 
@@ -61,7 +61,7 @@ def _row(adjusted: Adjusted, k: int, survey: Survey, lengths: LengthFormat) -> R
         )
     text += _history(survey, reading)
     text += [
-        group.told(lengths)
+        group.text(lengths)
         for group in repeats(survey)
         if reading.list == "distances" and reading.index in group.indices
     ]

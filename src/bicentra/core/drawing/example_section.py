@@ -5,12 +5,12 @@ import re
 
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.records import replace
-from bicentra.core.drawing.ghost_parts import asked_text, dotted_shapes
+from bicentra.core.drawing.example_parts import dotted_shapes, example_text
 from bicentra.core.drawing.model import Dimension, Drawing, Sheet
 from bicentra.core.drawing.section_view import section_view
 from bicentra.core.geometry.outline import Point
 from bicentra.core.parts.edits import get_value
-from bicentra.core.required_inputs import RequiredInput, ghost_job, wanted
+from bicentra.core.required_inputs import RequiredInput, example_job, wanted
 from bicentra.core.solution import Solution, solve
 
 ALONG = re.compile(
@@ -21,22 +21,22 @@ ALONG = re.compile(
 RIGHT, UP, DOWN = (1.0, 0.0), (0.0, 1.0), (0.0, -1.0)
 
 
-def ghost_section(solution: Solution, missing: tuple[RequiredInput, ...]) -> Drawing:
+def example_section(solution: Solution, missing: tuple[RequiredInput, ...]) -> Drawing:
     """Return the section of a job whose bracket is not drawn yet: what is known as it is, the rest dotted, with its blanks."""
     job = solution.job
-    ghost = solve(ghost_job(job), turns=False, cures=False)
-    real, seen = section_view(solution), section_view(ghost)
+    example = solve(example_job(job), turns=False, remedies=False)
+    real, seen = section_view(solution), section_view(example)
     sheet = Sheet()
     sheet.shapes += dotted_shapes(real, seen, job)
     sheet.shapes += real.shapes
     asked = {blank.path for blank in missing}
-    places = _places(ghost)
+    places = _places(example)
     for blank in wanted(job):
         value = get_value(job, blank.path)
         place = places.get(blank.path)
         if place is not None and (value is not None or blank.path in asked):
             a, b, side, base, lane = place
-            text = asked_text(blank, value, job.lengths)
+            text = example_text(blank, value, job.lengths)
             sheet.dimension(
                 Dimension(a, b, RIGHT, side, base, text, blank.path, lane, 0, blank.path, "", value is None)
             )
@@ -44,9 +44,9 @@ def ghost_section(solution: Solution, missing: tuple[RequiredInput, ...]) -> Dra
     return replace(drawing, frame=seen.bounds)
 
 
-def _places(ghost: Solution) -> dict[str, tuple[Point, Point, Point, float, int]]:
+def _places(example: Solution) -> dict[str, tuple[Point, Point, Point, float, int]]:
     """Return where each size along the axle is measured on the corner of plausible sizes: ends, side, base [mm], lane."""
-    job, line, body = ghost.job, ghost.line, ghost.assembly.body
+    job, line, body = example.job, example.line, example.assembly.body
     mid, half, rim = line.rotor_midplane_z, known(job.rotor.thickness_mm) / 2, known(job.rotor.diameter_mm) / 2
     hat, hat_r, flange = line.hat_outer_z, known(job.rotor.hat_inner_diameter_mm) / 2, known(job.rotor.hat_thickness_mm)
     ear = line.ear_line_radius

@@ -20,10 +20,10 @@ def dotted_shapes(real: Drawing, seen: Drawing, job: Job) -> list[Shape]:
 
 
 def _dotted(shape: Shape) -> Shape:
-    return replace(shape, ink="ghost", tag="", filled=False, line="hidden")  # without a tag: no finding lights it
+    return replace(shape, ink="example", tag="", filled=False, line="hidden")  # without a tag: no finding lights it
 
 
-def asked_text(blank: RequiredInput, value: object, lengths: LengthFormat) -> str:
+def example_text(blank: RequiredInput, value: object, lengths: LengthFormat) -> str:
     """Return a measurement as it stands on the drawing: its number, or a blank."""
     return f"{blank.title} {BLANK if value is None else _shown(value, blank.path, lengths)}"
 

@@ -1,4 +1,6 @@
-"""Pads, fluid, booster, valve, drums and tyres from the library into the vehicle, and from the vehicle into the library. No Qt."""
+"""Pads, fluid, booster, valve, drums and tyres from the library into the vehicle, and from the vehicle into the
+library. No Qt.
+"""
 
 from typing import Any
 
@@ -75,7 +77,7 @@ def as_part(vehicle: Vehicle, place: NumberPlace, name: str) -> Item:
     return item
 
 
-def told_of(part: Part, lengths: LengthFormat) -> str:
+def text_of(part: Part, lengths: LengthFormat) -> str:
     """Return a part's name and what decides about it, for a menu."""
     item: Any = part.item
     if part.kind == "pad":
