@@ -323,7 +323,7 @@ def bench_pedal() -> list[dict[str, object]]:
     from bicentra.core.hydraulics.chain import chain_of
     from bicentra.core.hydraulics.masters import rank
     from bicentra.core.hydraulics.pedal import pedal_work
-    from bicentra.core.parts.master_cylinder import MasterCylinder
+    from bicentra.core.parts.brakes import MasterCylinder
     from bicentra.study.document.starting import demo_vehicle
 
     vehicle = demo_vehicle()

@@ -2,10 +2,9 @@
 
 from pathlib import Path
 
-from bicentra.core.base.text import value_text
+from bicentra.core.base.wording import value_text
 
-from bicentra.core.base.limit import Limit
-from bicentra.core.base.registry import KINDS
+from bicentra.core.base.registry import KINDS, Limit
 
 HEAD = """# Every limit and its source
 

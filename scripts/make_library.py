@@ -11,14 +11,13 @@ import sys
 from collections import Counter
 from pathlib import Path
 
-from bicentra.core.parts.hat import Hat
+from bicentra.core.parts.brakes import MasterCylinder
 from bicentra.core.parts.job import Caliper, Rotor, Wheel
 from bicentra.core.parts.library import Part
-from bicentra.core.parts.master_cylinder import MasterCylinder
-from bicentra.core.parts.tyre import Tyre
+from bicentra.core.parts.rotor import Hat
 from bicentra.core.parts.vehicle import Booster, Drum, Fluid, Pad, Valve
-from bicentra.core.parts.wheel import WeightBand
-from bicentra.formats.parts_json import SUFFIX, write_part
+from bicentra.core.parts.wheel import Tyre, WeightBand
+from bicentra.formats.part_files import SUFFIX, write_part
 
 FOLDER = Path(__file__).parents[1] / "src/bicentra/data/library"
 SEED, FOR_THE_DEMO = 4, 6

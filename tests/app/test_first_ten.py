@@ -10,9 +10,9 @@ from PySide6.QtWidgets import QWidget
 from pytestqt.qtbot import QtBot
 
 from bicentra.app import dialogs, workers
-from bicentra.app.field_finder import FieldFinder
 from bicentra.app.new_job import NewJobDialog
 from bicentra.app.part_dialog import LibraryDialog
+from bicentra.app.sheets import FieldFinder
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.table import family_of
 from bicentra.core.parts.corners import job_of

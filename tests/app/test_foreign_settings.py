@@ -6,7 +6,7 @@ import pytest
 from PySide6.QtCore import QSettings
 from pytestqt.qtbot import QtBot
 
-from bicentra.app.gauges.box import GaugeBox
+from bicentra.app.gauges.strip import GaugeBox
 from bicentra.app.main import make_window
 from bicentra.study.document.starting import demo_vehicle
 from bicentra.study.document.study import Study

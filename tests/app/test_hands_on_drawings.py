@@ -11,13 +11,13 @@ from pytestqt.qtbot import QtBot
 
 from bicentra.app.drawing.context_menu import copy_picture, copy_svg, offer
 from bicentra.app.drawing.view import DrawingView
-from bicentra.app.widgets.findings_model import room_of
+from bicentra.app.widgets.findings import room_of
 from bicentra.app.window import MainWindow
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import solve
-from bicentra.formats.svg_drawing import ROOM_MM, drawing_svg
+from bicentra.formats.svg import ROOM_MM, drawing_svg
 from tests.app.conftest import Opener
 
 

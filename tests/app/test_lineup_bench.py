@@ -7,7 +7,7 @@ from PySide6.QtCore import QEvent, QPointF, Qt
 from PySide6.QtWidgets import QLineEdit
 from pytestqt.qtbot import QtBot
 
-from bicentra.app.drawing.drag import Drag
+from bicentra.app.drawing.handles import Drag
 from bicentra.app.paint import label_rect
 from bicentra.app.window import MainWindow
 from bicentra.core.base.records import replace

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QApplication, QMessageBox, QPushButton
 from pytestqt.qtbot import QtBot
 
 from bicentra.app import dialogs, workers
-from bicentra.app.survey import questions
+from bicentra.app.survey import commands
 from bicentra.app.window import MainWindow
 from bicentra.core.base.records import replace
 from bicentra.core.parts.corners import vehicle_of
@@ -142,7 +142,7 @@ def test_what_the_simulated_gauge_plays_is_used_in_no_real_job(
     bench.let_go()
     assert any(PLAYED in row.second for row in bench.readings.model.rows)
     plans: list[Takeover] = []
-    monkeypatch.setattr(questions, "ask_takeover", lambda _p, plan, _w: bool(plans.append(plan)))
+    monkeypatch.setattr(commands, "ask_takeover", lambda _p, plan, _w: bool(plans.append(plan)))
     qtbot.mouseClick(bench.use_button, Qt.MouseButton.LeftButton)
     assert not plans[0].changes and not plans[0].edits and "invented" in plans[0].cautions[0]
 

@@ -15,10 +15,10 @@ from bicentra.app.parts.table_dialog import TableDialog
 from bicentra.app.window import MainWindow
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
-from bicentra.core.heat.effects import suits
+from bicentra.core.heat.effects import nothing_stops
+from bicentra.core.parts.attachments import OriginalBrake
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.library import Part
-from bicentra.core.parts.original_brake import OriginalBrake
 from bicentra.study.desks.search import Criteria, space_for
 from bicentra.study.document.starting import demo_vehicle
 from bicentra.study.document.study import Study
@@ -176,7 +176,7 @@ def test_what_stops_most_is_told_in_bars(window: MainWindow, bench: PartsBench, 
 
 
 def test_sets_that_suit_the_vehicle(open_window: Opener, qtbot: QtBot, tmp_path: Path) -> None:
-    """What a set does to the vehicle stands beside it; nothing suits while the rear leads and the master is small; mended, some do."""
+    """What a set does to the vehicle stands beside it; nothing nothing_stops while the rear leads and the master is small; mended, some do."""
     window = make_window(Study(demo_vehicle()), open_window().settings)
     qtbot.addWidget(window)
     window.show()
@@ -199,7 +199,7 @@ def test_sets_that_suit_the_vehicle(open_window: Opener, qtbot: QtBot, tmp_path:
         qtbot.mouseClick(page.fits, Qt.MouseButton.LeftButton)
         qtbot.waitUntil(lambda: "Looking" not in page.fits.text(), timeout=60000)
         found.append(len(page.model.sets))
-        assert all(suits(page.desk.effects(one)) for one in page.model.sets)
+        assert all(nothing_stops(page.desk.effects(one)) for one in page.model.sets)
         window.study.edit_vehicle("Lighter", (("vehicle.mass_kg", 810.0 + len(found)),))
         assert not page.fits.isChecked() and page.fits.text().endswith("heat")  # what suited another vehicle is let go
     assert found[0] == 0 < found[1]

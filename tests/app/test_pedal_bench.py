@@ -184,7 +184,7 @@ def test_from_nothing_to_a_balance(open_window: Opener, qtbot: QtBot, tmp_path: 
     assert "mass, front axle load, wheelbase" in bench.next_sentence()
     bench.do_next()
     page = bench.numbers
-    qtbot.mouseClick(page.options_table["rear"], Qt.MouseButton.LeftButton)
+    qtbot.mouseClick(page.kinds["rear"], Qt.MouseButton.LeftButton)
     assert window.study.vehicle.axles["rear"].drum is not None
     typed(page, "vehicle.mass_kg", "-5")
     assert window.study.vehicle.vehicle.mass_kg is None and not page.boxes["vehicle.mass_kg"].wrong.isHidden()

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
 from bicentra.app.cover.bench import CoverBench
-from bicentra.app.widgets.photo_dialog import PhotoDialog
+from bicentra.app.widgets.photos import PhotoDialog
 from bicentra.core.base.errors import StoreError
 from bicentra.study.document import store
 from bicentra.study.document.photos import LARGEST_PX, carry, folder_of, path_of, take_in

@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QAbstractItemView, QLabel, QToolButton, QWidget
 from pytestqt.qtbot import QtBot
 
 from bicentra.app import dialogs
-from bicentra.app.panels.names import SHEETS
+from bicentra.app.panels.section import SHEETS
 from bicentra.app.window import MainWindow
 from bicentra.core.base.records import replace
 from bicentra.core.parts.edits import with_edits

@@ -8,7 +8,7 @@ import pytest
 from PySide6.QtPrintSupport import QPrintDialog, QPrinter
 from pytestqt.qtbot import QtBot
 
-from bicentra.app.print_dialog import PrintDialog
+from bicentra.app.papers import PrintDialog
 from bicentra.core.base.records import replace
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import solve

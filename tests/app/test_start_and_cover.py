@@ -9,7 +9,7 @@ from pytestqt.qtbot import QtBot
 from bicentra.app import dialogs
 from bicentra.app.cover.bench import CoverBench
 from bicentra.app.main import make_window
-from bicentra.app.panels.ask_outline import OutlineDialog
+from bicentra.app.panels.section import OutlineDialog
 from bicentra.app.sheets import sheet_of
 from bicentra.app.shell import Shell
 from bicentra.app.start.bench import StartBench
@@ -21,8 +21,7 @@ from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import solve
 from bicentra.study.document import store
-from bicentra.study.document.bench_states import ORDER, bench_of, bench_states
-from bicentra.study.document.cover import recent_job
+from bicentra.study.document.cover import ORDER, bench_of, bench_states, recent_job
 from bicentra.study.document.starting import Start, demo_vehicle, empty_job, empty_vehicle, new_vehicle
 from bicentra.study.document.study import Study
 from tests.app.conftest import Opener

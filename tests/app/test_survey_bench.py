@@ -8,15 +8,15 @@ from PySide6.QtWidgets import QDialog, QInputDialog, QPushButton
 from pytestqt.qtbot import QtBot
 
 from bicentra.app import dialogs, workers
-from bicentra.app.gauges.box import GaugeDialog
+from bicentra.app.gauges.strip import GaugeDialog
 from bicentra.app.paint import label_rect
-from bicentra.app.survey import questions
+from bicentra.app.survey import commands
 from bicentra.app.survey.bench import SurveyBench
-from bicentra.app.survey.how_picture import kind_of_ask
-from bicentra.app.survey.questions import FeatureDialog, InstrumentsDialog, takeover_table
+from bicentra.app.survey.commands import FeatureDialog, InstrumentsDialog, takeover_table
+from bicentra.app.survey.entry import kind_of_ask
 from bicentra.app.window import MainWindow
 from bicentra.core.base.records import replace
-from bicentra.core.drawing.boxes import Box
+from bicentra.core.drawing.layout import Box
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import Distance, Feature
 from bicentra.core.survey.words import blunder_of
@@ -58,7 +58,7 @@ def test_the_wrong_reading_is_settled_and_the_survey_used(
     assert bench.entry.value.hasFocus() or not window.isActiveWindow()
     tables: list[str] = []
     monkeypatch.setattr(
-        questions, "ask_takeover", lambda _p, plan, lengths: bool(tables.append(takeover_table(plan, lengths))) or True
+        commands, "ask_takeover", lambda _p, plan, lengths: bool(tables.append(takeover_table(plan, lengths))) or True
     )
     qtbot.mouseClick(bench.use_button, Qt.MouseButton.LeftButton)
     assert "before" in tables[0] and "upper lug, forward" in tables[0] and "±" in tables[0]
@@ -200,10 +200,10 @@ def test_parts_are_worked_out_and_used(window: MainWindow, bench: SurveyBench, q
 
 def test_correct_and_set_aside(bench: SurveyBench, monkeypatch: pytest.MonkeyPatch) -> None:
     """A correction keeps the former value; a reading set aside is listed last and can be counted again."""
-    monkeypatch.setattr(questions, "ask_value", lambda *_: "38.97 mm")
+    monkeypatch.setattr(commands, "ask_value", lambda *_: "38.97 mm")
     bench.readings.correct_button.click()
     assert bench.desk.survey.distances[2].was[-1].why == "written down wrongly"
-    monkeypatch.setattr(questions, "ask_value", lambda *_: "a lot")
+    monkeypatch.setattr(commands, "ask_value", lambda *_: "a lot")
     bench.readings.correct_button.click()
     assert "Not taken" in bench.entry.wrong.text()
     bench.readings.choose("distances", 4)
@@ -275,7 +275,7 @@ def test_an_empty_job_leads_to_its_first_reading(open_window: Opener, monkeypatc
     assert "bananas" in dialog.wrong.text() and dialog.feature is None
     dialog.diameter.setText("")
     dialog._add()
-    monkeypatch.setattr(questions, "ask_feature", lambda *_: dialog.feature)
+    monkeypatch.setattr(commands, "ask_feature", lambda *_: dialog.feature)
     window.do_next()
     assert bench.desk.current_ask.kind == "diameter" and bench.sheet.drawing.shapes
     bench.commands.add_feature()
@@ -294,7 +294,7 @@ def test_instruments_are_told_how_well_they_read(bench: SurveyBench, monkeypatch
     assert "above 0" in dialog.wrong.text() and dialog.instruments is None
     dialog.fields["digital-caliper"].setText("0.2")
     dialog._use()
-    monkeypatch.setattr(questions, "ask_instruments", lambda *_: dialog.instruments)
+    monkeypatch.setattr(commands, "ask_instruments", lambda *_: dialog.instruments)
     bench.commands.set_instruments()
     assert bench.desk.survey.sd_of("digital-caliper") == 0.2
     assert not bench.desk.done.suspects  # 0.8 mm is no longer out of the ordinary for such an instrument

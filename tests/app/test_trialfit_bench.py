@@ -9,9 +9,8 @@ from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit
 from pytestqt.qtbot import QtBot
 
 from bicentra.app import dialogs
-from bicentra.app.answer_dialog import AnswerDialog
 from bicentra.app.main import make_window
-from bicentra.app.practice_dialog import PracticeDialog, past_text
+from bicentra.app.practice_dialogs import AnswerDialog, PracticeDialog, past_text
 from bicentra.app.trialfit.bench import TrialfitBench
 from bicentra.app.window import MainWindow
 from bicentra.core.base.records import replace
@@ -21,12 +20,11 @@ from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.trial import GAPS, Between, Gaps, Trial
 from bicentra.core.parts.vehicle import Vehicle
 from bicentra.core.practice.truth import truth_of
-from bicentra.core.trialfit.inspections import BEFORE_LOCK
 from bicentra.core.trialfit.log import CornerState, prints_of
+from bicentra.core.trialfit.set_up import BEFORE_LOCK
 from bicentra.study.desks.practice import Answer
 from bicentra.study.document.next_step import after_lock, is_locked, next_step
-from bicentra.study.document.practice import results, results_file
-from bicentra.study.document.starting import demo_job, demo_vehicle, example_vehicle
+from bicentra.study.document.starting import demo_job, demo_vehicle, example_vehicle, results, results_file
 from bicentra.study.document.study import Study
 from bicentra.study.gauges.simulated import DemoCorner
 from bicentra.study.papers.writing import write_paper
@@ -203,7 +201,7 @@ def test_a_gauge_answers_gap_by_gap(bench: TrialfitBench, qtbot: QtBot) -> None:
     bench._field.close()
     desk = bench.desk
     assert desk is not None and desk.trial is not None
-    ask = bench._gap_asked()
+    ask = bench._gap_ask()
     assert ask is not None and DemoCorner().value_of(ask) == pytest.approx((1.2, 0.02))
     bench.gauged(1.23, "1.23", False)
     assert desk.trial.gaps_mm.leading_outboard == 1.23
@@ -395,7 +393,7 @@ def test_readings_that_contradict_each_other(
     assert desk.preview is drag_before
     read(bench, qtbot, "0.8")
     assert not desk.fit.doubted and bench.card.head.text().startswith("Next shims")
-    bench.card.current_ask.emit("again")
+    bench.card.asked.emit("again")
     assert desk.trial.gaps_mm.leading_outboard is None
     read(bench, qtbot, "3.02", "3.03", "3.02", "3.03")
     assert "slot width and rotor thickness" in bench.next_sentence() and desk.advice.target == "sizes"

@@ -9,8 +9,8 @@ from pytestqt.qtbot import QtBot
 
 from bicentra.app import dialogs, workers
 from bicentra.app.benches import BENCHES
-from bicentra.app.panels.names import SHEETS
-from bicentra.app.print_dialog import PrintDialog
+from bicentra.app.panels.section import SHEETS
+from bicentra.app.papers import PrintDialog
 from bicentra.app.widgets.typed import ASKING, NotesField, Typed, TypedLine, is_wrong
 from bicentra.core.base.records import replace
 from bicentra.core.parts.corners import vehicle_of
@@ -254,7 +254,7 @@ def test_a_reading_nobody_asked_for_is_told(open_window: Opener) -> None:
     window.show_bench("trialfit")
     bench = window.front
     bench.gauge.box._gauge = LineGauge(GaugeSettings("socket://127.0.0.1:9"), lambda _: None)
-    bench._gap_asked = lambda: None
+    bench._gap_ask = lambda: None
     bench.gauge.box._heard(GaugeEvent("reading", "12.34 mm", 12.34))
     assert "no gap is asked for" in bench.gauge.state.text()
     bench.gauge.box._gauge = None

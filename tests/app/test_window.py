@@ -15,7 +15,7 @@ from bicentra.app import dialogs, workers
 from bicentra.app.actions import ACTIONS, key_sheet
 from bicentra.app.files import recovered_study
 from bicentra.app.main import make_window
-from bicentra.app.panels.names import SHEETS
+from bicentra.app.panels.section import SHEETS
 from bicentra.app.shell import Shell
 from bicentra.app.theme import FAMILY, load_fonts
 from bicentra.app.window import MainWindow

@@ -28,7 +28,7 @@ from bicentra.core.parts.threads import THREADS
 from bicentra.core.parts.validate import validate
 from bicentra.core.search.clock import search_clock
 from bicentra.core.solution import solve
-from bicentra.formats.check_report import check_object, check_text
+from bicentra.formats.corner_report import check_object, check_text
 from bicentra.study.desks.shaping import taken_away
 from bicentra.study.document.starting import demo_job
 

@@ -5,8 +5,8 @@ import math
 import pytest
 
 from bicentra.core.base.finding import Verdict, judge
-from bicentra.core.base.limit import Limit
 from bicentra.core.base.records import replace
+from bicentra.core.base.registry import Limit
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import CORNERS, Job, Obstacle
 from bicentra.core.parts.validate import validate

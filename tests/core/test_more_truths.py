@@ -11,7 +11,7 @@ from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.holes import bolt_of
 from bicentra.core.bracket.prisms import chamfer_milled, plate_shape
-from bicentra.core.bracket.thread_fit import distinct
+from bicentra.core.bracket.thread_checks import distinct
 from bicentra.core.clearance.clock_checks import within_reach
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.section_view import section_view
@@ -19,7 +19,7 @@ from bicentra.core.drawing.workshop import notes
 from bicentra.core.geometry.outline import Outline
 from bicentra.core.geometry.relief import relieve
 from bicentra.core.heat.stops import AIR_M2_S, AIR_W_MK, transfer_at
-from bicentra.core.lineup.wheel import wheel_inside
+from bicentra.core.lineup.solids import wheel_inside
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, LugBolt, Obstacle

@@ -16,7 +16,7 @@ from bicentra.core.parts.validate import validate
 from bicentra.core.search.run import single_path
 from bicentra.core.solution import solve
 from bicentra.study.desks.bracket import BracketDesk
-from bicentra.study.desks.part_sets import try_out
+from bicentra.study.desks.parts import try_out
 from bicentra.study.document.cover import corner_summary
 from bicentra.study.document.starting import EXAMPLES, demo_job, example_vehicle
 from bicentra.study.document.study import Study
@@ -73,12 +73,12 @@ def test_the_table_of_kinds_counts_the_surveys_uncertainty() -> None:
     study = Study(tight)
     desk = BracketDesk(study)
     desk.refresh()
-    bare = {one.title for one in desk.proposals if one.verdict is Verdict.OK}
+    bare = {one.title for one in desk.options if one.verdict is Verdict.OK}
     study.assess()
     assert bare and not desk.current
     desk.refresh()
     assert desk.current and study.solution.finding("axial-offset").verdict is Verdict.CAUTION
-    assert desk.own is not None and desk.own.verdict is Verdict.CAUTION and desk.own in desk.proposals
+    assert desk.own is not None and desk.own.verdict is Verdict.CAUTION and desk.own in desk.options
     assert not any(
-        one.verdict is Verdict.OK for one in desk.proposals if "axial-offset" in {f.id for f in one.findings}
+        one.verdict is Verdict.OK for one in desk.options if "axial-offset" in {f.id for f in one.findings}
     )

@@ -10,10 +10,10 @@ from bicentra.core.base.finding import Verdict
 from bicentra.core.base.numbers import known
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.table import FAMILIES
-from bicentra.core.bracket.round_prisms import bolt_prisms
+from bicentra.core.bracket.prisms import bolt_prisms
 from bicentra.core.certainty.assess import surveyed
-from bicentra.core.certainty.inputs import survey_inputs
-from bicentra.core.certainty.play import play_bands, radial_play
+from bicentra.core.certainty.doubts import play_bands, radial_play
+from bicentra.core.certainty.propagate import survey_inputs
 from bicentra.core.clearance.travel import hose_sweep, pad_wear, travel_room
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.model import Drawing, Handle

@@ -17,22 +17,40 @@ from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.model import Bend, EdgeBore, Pocket
 from bicentra.core.certainty.assess import assess
-from bicentra.core.drawing.datum import datum_of, pitches
-from bicentra.core.drawing.imprint import BLANK, CLEAR, NOT_TO_CUT, TRIAL_ONLY, CutMark, Imprint, cut_mark, worse
-from bicentra.core.drawing.revision import LETTERS, next_letter, revision, sizes_of
+from bicentra.core.drawing.imprint import (
+    BLANK,
+    CLEAR,
+    LETTERS,
+    NOT_TO_CUT,
+    TRIAL_ONLY,
+    CutMark,
+    Imprint,
+    cut_mark,
+    next_letter,
+    revision,
+    sizes_of,
+    worse,
+)
+from bicentra.core.drawing.plate_sheet import datum_of, pitches
 from bicentra.core.geometry.outline import circle_outline
 from bicentra.core.parts.corners import vehicle_of
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import solve
-from bicentra.formats.pdf_ordinates import spread
+from bicentra.formats.pdf_dimensions import spread
 from bicentra.study.document.store import load_vehicle, save
-from bicentra.study.papers.imprint import DRAFT, imprint_of, paper_imprint, today
 from bicentra.study.papers.makers import MAKERS
-from bicentra.study.papers.note import note_beside
 from bicentra.study.papers.papers import PAPERS
 from bicentra.study.papers.solids import both_mark
-from bicentra.study.papers.writing import ready_problem, write_paper
+from bicentra.study.papers.writing import (
+    DRAFT,
+    imprint_of,
+    note_beside,
+    paper_imprint,
+    ready_problem,
+    today,
+    write_paper,
+)
 
 NOT_CUT_FROM = {"card", "drilling", "parts", "chart", "relief", "fit-sheet", "fit-log", "fit-csv"}
 """Papers that no bracket is cut by: a card is cut from card; the chart needs bushings and has its own test."""

@@ -20,9 +20,9 @@ from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import Trial
 from bicentra.core.solution import Solution, solve
-from bicentra.formats.csv_table import plate_csv
+from bicentra.formats.csv_out import plate_csv
 from bicentra.formats.dxf import plate_dxf
-from bicentra.formats.pdf import MARGIN, OVERLAP, SHEETS, plate_pdf, tile
+from bicentra.formats.pdf_template import MARGIN, OVERLAP, SHEETS, plate_pdf, tile
 from bicentra.formats.svg import plate_svg
 from bicentra.study.document.starting import empty_job
 from bicentra.study.papers.makers import MAKERS

@@ -17,9 +17,8 @@ from bicentra.core.heat.train import train_of
 from bicentra.core.hydraulics.pedal import pedal_work
 from bicentra.core.parts.corners import job_of
 from bicentra.data import data_path
-from bicentra.formats.curves_csv import heat_csv, pedal_csv
-from bicentra.formats.pdf_pedal import heat_pdf, pedal_pdf
-from bicentra.formats.pdf_trial import PRACTICE
+from bicentra.formats.csv_out import heat_csv, pedal_csv
+from bicentra.formats.pdf_records import PRACTICE, heat_pdf, pedal_pdf
 from bicentra.study.document.starting import demo_vehicle, empty_vehicle
 
 DEMO = str(data_path("demo") / "float.bicentra.json")

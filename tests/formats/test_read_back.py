@@ -19,18 +19,16 @@ from bicentra.core.base.records import replace
 from bicentra.core.bracket.model import MadePart, Pocket
 from bicentra.core.drawing.imprint import BLANK
 from bicentra.core.drawing.model import Dimension, Note, Shape, Sheet
-from bicentra.core.drawing.scaled import scaled
+from bicentra.core.drawing.shapes import scaled
 from bicentra.core.geometry.outline import circle_outline
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Lug
 from bicentra.core.parts.trial import Gaps, Trial
 from bicentra.core.proposals import find_bracket
 from bicentra.core.solution import solve
-from bicentra.formats.csv_table import plate_csv
-from bicentra.formats.dxf import plate_dxf
-from bicentra.formats.dxf_cutting import cutting_dxf
+from bicentra.formats.csv_out import plate_csv, trial_csv
+from bicentra.formats.dxf import cutting_dxf, plate_dxf
 from bicentra.formats.svg import path_of, plate_svg
-from bicentra.formats.trial_csv import trial_csv
 from bicentra.study.papers.makers import MAKERS
 from bicentra.study.papers.writing import go_on
 

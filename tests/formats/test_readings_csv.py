@@ -13,7 +13,7 @@ from bicentra.core.parts.survey import Survey
 from bicentra.formats.job_json import parse_job, write_job
 from bicentra.formats.readings_csv import read_csv, readings_csv
 from bicentra.formats.schema import job_schema
-from bicentra.study.desks.readings import export_readings, import_readings
+from bicentra.study.desks.readings_text import export_readings, import_readings
 
 
 @pytest.mark.parametrize("corner", ["front-right", "front-left"])

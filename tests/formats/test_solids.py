@@ -21,8 +21,7 @@ from bicentra.core.kinds import propose
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.proposals import find_bracket
-from bicentra.formats.mesh_files import threemf_bytes
-from bicentra.formats.solids import solid_of, step_bytes, triangles, volume_and_centroid
+from bicentra.formats.solids import solid_of, step_bytes, threemf_bytes, triangles, volume_and_centroid
 from bicentra.study.document.starting import empty_job
 from bicentra.study.papers.papers import PAPERS
 from bicentra.study.papers.solids import solid_file

@@ -16,7 +16,7 @@ from bicentra.core.drawing.trial_words import Word, trial_words, word_bodies
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import solve
-from bicentra.formats.dxf_cutting import cutting_dxf
+from bicentra.formats.dxf import cutting_dxf
 from bicentra.formats.solids import solid_of, volume_and_centroid
 from bicentra.formats.typeface import BOLD, text_loops, text_width
 from bicentra.study.papers.solids import solid_file, step_of_both, trial_file, workshop_file

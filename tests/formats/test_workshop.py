@@ -17,7 +17,7 @@ from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Cutout, Job
 from bicentra.core.proposals import find_bracket
 from bicentra.core.solution import solve
-from bicentra.formats.dxf_cutting import LAYERS, cutting_dxf
+from bicentra.formats.dxf import CUT_LAYERS, cutting_dxf
 from bicentra.formats.hidden_lines import views_of
 from bicentra.formats.pdf_assembly import assembly_pdf
 from bicentra.formats.solids import solid_of
@@ -72,7 +72,7 @@ def test_a_cutting_file_has_a_layer_an_operation(good: Job) -> None:
         data = cutting_dxf(parts)
         assert data == cutting_dxf(parts)
         document, audit = recover.read(io.BytesIO(data))
-        assert not audit.has_errors and set(LAYERS) <= {layer.dxf.name for layer in document.layers}
+        assert not audit.has_errors and set(CUT_LAYERS) <= {layer.dxf.name for layer in document.layers}
         space = document.modelspace()
         loops = [Outline(tuple(line.get_points("xyb"))) for line in space.query('LWPOLYLINE[layer=="CUT"]')]
         assert all(line.closed for line in space.query("LWPOLYLINE"))

@@ -25,11 +25,10 @@ from bicentra.core.drawing.survey_view import survey_view
 from bicentra.core.heat.stops import DUTIES
 from bicentra.core.heat.train import train_of
 from bicentra.core.hydraulics.before import before_of, chains
+from bicentra.core.hydraulics.masters import rework_list
 from bicentra.core.hydraulics.missing import missing_of
 from bicentra.core.hydraulics.pedal import pedal_work
-from bicentra.core.hydraulics.rework_list import rework_list
-from bicentra.core.hydraulics.stages import stages_of
-from bicentra.core.hydraulics.travel import travel_at
+from bicentra.core.hydraulics.travel import stages_of, travel_at
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.fields import fields, meaning

@@ -9,9 +9,9 @@ import pytest
 
 import bicentra
 from bicentra.core.base.finding import Finding, Verdict
-from bicentra.core.base.finding_text import shown_value
 from bicentra.core.base.registry import KINDS
-from bicentra.core.parts.labels import label_at, spoken
+from bicentra.core.base.wording import shown_value
+from bicentra.core.parts.edits import label_at, spoken
 from bicentra.core.parts.validate import leaves
 from bicentra.study.document.starting import demo_job, demo_vehicle
 

@@ -15,21 +15,20 @@ import pytest
 
 from bicentra.core.base.errors import BicentraError, JobFileError, ReadingsError
 from bicentra.core.base.records import replace
-from bicentra.core.geometry.tracing import MOST_POINTS, few, few_points
+from bicentra.core.geometry.hull import MOST_POINTS, few, few_points
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import solve
-from bicentra.formats.cells import plain_cell, safe_cell
-from bicentra.formats.check_report import check_text
-from bicentra.formats.csv_table import plate_csv
+from bicentra.formats.corner_report import check_text
+from bicentra.formats.csv_out import plain_cell, plate_csv, safe_cell
 from bicentra.formats.dxf import plate_dxf
 from bicentra.formats.job_json import parse_job, read_job, write_job
-from bicentra.formats.migrations import as_of
-from bicentra.formats.parts_csv import read_table
+from bicentra.formats.part_files import read_table
 from bicentra.formats.readings_csv import read_csv, readings_csv
+from bicentra.formats.records import as_of
 from bicentra.formats.svg import plate_svg
-from bicentra.study.desks.readings import import_readings
-from bicentra.study.library.merge import maps_file, remembered
+from bicentra.study.desks.readings_text import import_readings
+from bicentra.study.library.tables import maps_file, remembered
 
 ESCAPES = "\x1b[31m\x00\x07lug\r\n0\nEOF"
 

@@ -15,7 +15,7 @@ from bicentra.core.base.records import replace
 from bicentra.core.parts.corners import vehicle_of
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import solve
-from bicentra.formats.cells import plain_cell, safe_cell
+from bicentra.formats.csv_out import plain_cell, safe_cell
 from bicentra.formats.job_json import parse_vehicle
 from bicentra.formats.svg import plate_svg
 from bicentra.study.document import recovery

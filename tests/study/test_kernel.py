@@ -14,9 +14,8 @@ from bicentra.core.base.errors import ExportError
 from bicentra.core.base.records import replace
 from bicentra.core.parts.job import Job
 from bicentra.formats.solid_worker import Order
-from bicentra.study.papers import kernel
-from bicentra.study.papers.kernel import carried_out, end_all
-from bicentra.study.papers.solids import parts_to_make
+from bicentra.study.papers import solids
+from bicentra.study.papers.solids import carried_out, end_all, parts_to_make
 
 
 @pytest.fixture(autouse=True)
@@ -33,7 +32,7 @@ def go_on(done: float, text: str) -> bool:
 
 def waiting() -> list[int]:
     """The processes that wait for an order."""
-    return [worker._process.pid for worker in kernel._waiting]
+    return [worker._process.pid for worker in solids._waiting]
 
 
 def alive(process: int) -> bool:
@@ -82,7 +81,7 @@ def test_one_that_does_not_answer_is_never_asked_again(good: Job, monkeypatch: p
     order = Order("step", parts_to_make(good), False, "")
     assert carried_out(order, go_on)
     (process,) = waiting()
-    monkeypatch.setattr(kernel, "MOST_S", 0.05)
+    monkeypatch.setattr(solids, "MOST_S", 0.05)
     with pytest.raises(ExportError, match="did not answer"):
         carried_out(replace(order, kind="views", parts=order.parts * 40), go_on)
     assert not waiting() and not alive(process)
@@ -96,8 +95,8 @@ def _youngest() -> int:
 def test_it_ends_with_the_program() -> None:
     """A program that ends, or is killed, leaves no process behind."""
     asks = (
-        "import sys, os; from bicentra.study.papers import kernel; from bicentra.study.papers.kernel import Worker;"
-        "kernel._waiting.append(Worker()); print(kernel._waiting[0]._process.pid, flush=True); sys.stdin.read()"
+        "import sys, os; from bicentra.study.papers import solids; from bicentra.study.papers.solids import Worker;"
+        "solids._waiting.append(Worker()); print(solids._waiting[0]._process.pid, flush=True); sys.stdin.read()"
     )
     for kill in (False, True):
         with subprocess.Popen(

@@ -9,13 +9,13 @@ from bicentra.core.base.errors import JobFileError, StoreError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.certainty.assess import assess
-from bicentra.core.certainty.guesses import guesses_behind
+from bicentra.core.certainty.doubts import guesses_behind
 from bicentra.core.parts.job import Job, Rotor
 from bicentra.core.parts.library import KINDS, Part, differences
 from bicentra.core.solution import solve
 from bicentra.data import data_path
 from bicentra.formats.job_json import parse_job, write_job
-from bicentra.formats.parts_json import parse_part, write_part
+from bicentra.formats.part_files import parse_part, write_part
 from bicentra.formats.schema import part_schema
 from bicentra.study.library.library import keep_part, load_library, own_folder, whole_library
 

@@ -7,9 +7,9 @@ import pytest
 from bicentra.cli import main
 from bicentra.core.base.errors import ReadingsError
 from bicentra.core.parts.library import KINDS
-from bicentra.formats.parts_csv import PartColumn, guess_columns, parts_csv, parts_of, read_table
+from bicentra.formats.part_files import PartColumn, guess_columns, parts_csv, parts_of, read_table
 from bicentra.study.library.library import load_library, own_folder, whole_library
-from bicentra.study.library.merge import BOTH, KEEP, TAKE, arrivals, remember, remembered, take_in
+from bicentra.study.library.tables import BOTH, KEEP, TAKE, arrivals, remember, remembered, take_in
 
 TABLE = "Name;Outside;Bore [in];Overall height;Nonsense\nThird float rotor;9,84;2.25;44;x\n"
 

@@ -12,9 +12,9 @@ from bicentra.core.hydraulics.missing import missing_text
 from bicentra.core.hydraulics.pedal import pedal_findings
 from bicentra.core.parts.library import KINDS, Part, kind_of
 from bicentra.core.parts.vehicle import Booster, Drum, Pad
-from bicentra.formats.parts_json import write_part
+from bicentra.formats.part_files import write_part
 from bicentra.study.desks.pedal import PedalDesk
-from bicentra.study.desks.pedal_library import NumberPlace, places_of
+from bicentra.study.desks.pedal_numbers import NumberPlace, places_of
 from bicentra.study.document.starting import demo_vehicle, empty_vehicle
 from bicentra.study.document.study import Study
 from bicentra.study.library.library import own_folder, whole_library

@@ -10,9 +10,8 @@ from bicentra.core.base.errors import ExportError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat, inch_name
-from bicentra.core.bracket.edges import plate_edges
 from bicentra.core.bracket.metal import metal_at
-from bicentra.core.bracket.plate import chamfer_volume
+from bicentra.core.bracket.plate import chamfer_volume, plate_edges
 from bicentra.core.clearance.clock_sweep import bracket_obstacle_sweep
 from bicentra.core.drawing.solid_scene import part_bodies
 from bicentra.core.geometry.outline import Outline
@@ -170,5 +169,5 @@ def test_what_is_pulled_is_judged_as_what_is_let_go(good: Job, family: str) -> N
     job = with_edits(
         good, (("survey", {}), ("bracket.family", family), ("bracket.boss_walls_mm", (9.0, 7.0, 11.0, 8.0)))
     )
-    pulled, own = solve(job, turns=False, remedies=False).judged, own_bracket(job)
+    pulled, own = solve(job, turns=False, remedies=False).evaluation, own_bracket(job)
     assert (pulled.title, pulled.bracket, pulled.findings) == (own.title, own.bracket, own.findings)

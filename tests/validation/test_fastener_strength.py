@@ -10,8 +10,15 @@ from itertools import pairwise
 import pytest
 
 from bicentra.core.fasteners.banjo import BANJOS, enters_loosely
-from bicentra.core.fasteners.grades import GRADES, grade_of, proof_load, usual_grade
-from bicentra.core.fasteners.stripping import engagement_against_stripping, external_area, internal_area
+from bicentra.core.fasteners.joint import (
+    GRADES,
+    engagement_against_stripping,
+    external_area,
+    grade_of,
+    internal_area,
+    proof_load,
+    usual_grade,
+)
 from bicentra.core.fasteners.torque import (
     LUBRICATIONS,
     compare,

@@ -4,9 +4,9 @@ The Qt binding puts an import function of its own in the place of Python's, whic
 is imported later, ours and all libraries', for switches that nobody here uses. That took a tenth of the start; Python's
 own is put back.
 
-``app.window`` owns the study and hands changes on; ``header``, ``bench_bar``, ``footer``, ``sheets`` and the benches
+``app.window`` owns the study and hands changes on; ``header``, ``benches``, ``footer``, ``sheets`` and the benches
 only show and ask. ``benches.BENCHES`` is the order of the work and of the bench bar;
-``study.document.bench_states.bench_of`` says on which bench a finding is settled (by its room and the trait
+``study.document.cover.bench_of`` says on which bench a finding is settled (by its room and the trait
 ``of_parts``). The start sheet is a bench that stands on no bar; with it in front, ``_furnished`` hides what needs a
 job. A sheet lies over the benches (``sheets.turned``). Whatever takes longer than a frame runs in ``app.workers``:
 other corners of the cover, recent jobs, papers, preview. ``single_instance`` is one local socket a file: who opens it

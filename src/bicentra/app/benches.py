@@ -1,12 +1,19 @@
-"""The benches in the middle of the window, each built when it is first looked at."""
+"""The benches of the window, each built when it is first looked at, and the bar that leads to them."""
 
 from collections.abc import Callable
 from importlib import import_module
 from typing import NamedTuple
 
-from PySide6.QtWidgets import QStackedWidget
+from PySide6.QtCore import QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QAbstractButton, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
 
+from bicentra.app.actions import ACTIONS
 from bicentra.app.bench import Bench
+from bicentra.app.theme import LIGHT, Look, colour
+from bicentra.app.widgets.plain import tip
+from bicentra.app.widgets.row import paint_mark
+from bicentra.study.document.cover import BenchState
 
 
 class BenchPlace(NamedTuple):
@@ -74,3 +81,97 @@ class Benches(QStackedWidget):
         """Stop gauges and searches: the window is closing."""
         for bench in self._built.values():
             bench.let_go()
+
+
+WIDE_PX, TALL_PX, NARROW_PX, LOW_PX, MARK_PX = 86, 60, 48, 44, 18
+FOLDS_BELOW_PX = 700
+"""A window less high than this has a rail of marks alone."""
+
+
+class RailButton(QAbstractButton):
+    """One bench: its name, below it the mark of its worst verdict and the number of things that are open."""
+
+    def __init__(self, place: BenchPlace) -> None:
+        super().__init__()
+        self.place, self.look = place, LIGHT
+        self.state = BenchState(None, 0, "")
+        self.folded = False
+        self.setCheckable(True)
+        self.setText(place.title)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+
+    def show_state(self, state: BenchState, look: Look, folded: bool) -> None:
+        """Show how the bench stands."""
+        key = next(action.key for action in ACTIONS if action.name == self.place.name)
+        if (state, look, folded) != (self.state, self.look, self.folded) or not self.accessibleName():
+            self.state, self.look, self.folded = state, look, folded
+            self.setAccessibleName(f"Bench {self.place.title}: {state.text}")
+            self.setToolTip(tip(f"{self.place.help}  ({key})\n{state.text.capitalize()}"))
+            self.updateGeometry()
+            self.update()
+
+    def sizeHint(self) -> QSize:
+        """Return the size it wants: large enough for a thumb, less where the rail is folded."""
+        wide, high = (NARROW_PX, LOW_PX) if self.folded else (WIDE_PX, TALL_PX)
+        return QSize(round(wide * self.look.size), round(high * self.look.size))
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paint the card, the name, the mark and the count."""
+        del event
+        painter, look = QPainter(self), self.look
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        on, mark_px = self.isChecked(), MARK_PX * look.size
+        edge = look.glow if self.hasFocus() else look.accent if on or self.underMouse() else look.edge
+        painter.setPen(QPen(colour(edge), 2.0 if self.hasFocus() else 1.0))
+        painter.setBrush(colour(look.accent if on else look.card))
+        painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 6, 6)
+        ink = look.accent_text if on else look.text
+        low = self.height() / 2 - mark_px / 2
+        if not self.folded:
+            painter.setPen(colour(ink))
+            painter.drawText(
+                QRectF(0, 7 * look.size, self.width(), 20 * look.size), Qt.AlignmentFlag.AlignCenter, self.text()
+            )
+            low = 32.0 * look.size
+        if self.state.verdict is None:
+            painter.setPen(colour(ink))
+            painter.drawText(QRectF(0, low, self.width(), mark_px), Qt.AlignmentFlag.AlignCenter, "–")
+            return
+        count = str(self.state.open) if self.state.open else ""
+        wide = painter.fontMetrics().horizontalAdvance(count)
+        left = (self.width() - mark_px - (wide + 5 if count else 0)) / 2
+        verdict, paper = self.state.verdict.value, look.accent if on else look.card
+        mark = colour(ink if on else look.verdict(verdict))
+        paint_mark(painter, QRectF(left, low, mark_px, mark_px), verdict, mark, colour(paper))
+        painter.setPen(colour(ink))
+        painter.drawText(QRectF(left + mark_px + 5, low, wide + 4, mark_px), Qt.AlignmentFlag.AlignVCenter, count)
+
+
+class BenchBar(QWidget):
+    """The buttons of all benches, top to bottom as the work goes. ``chosen`` carries a bench's name."""
+
+    chosen = Signal(str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setAccessibleName("Benches in the order of the work")
+        self.buttons = {place.name: RailButton(place) for place in BENCHES}
+        self._column = QVBoxLayout(self)
+        self._column.setContentsMargins(0, 0, 0, 0)
+        self._column.setSpacing(6)
+        for name, button in self.buttons.items():
+            button.clicked.connect(lambda _checked=False, name=name: self.chosen.emit(name))
+            self._column.addWidget(button)
+        self._column.addStretch(1)
+
+    def show_front(self, name: str) -> None:
+        """Mark the bench in front."""
+        for key, button in self.buttons.items():
+            button.setChecked(key == name)
+
+    def show_states(self, states: dict[str, BenchState], look: Look, window_px: int) -> None:
+        """Show how every bench stands; ``window_px``: how high the window is."""
+        for name, button in self.buttons.items():
+            button.show_state(states[name], look, window_px < FOLDS_BELOW_PX)

@@ -76,7 +76,7 @@ def ask_new(parent: QWidget, units: str = "mm") -> Start | None:
 
 def ask_practice(parent: QWidget, level: int = 1) -> tuple[int, int] | None:
     """Ask which practice corner to open and at which level [no unit], ``level`` proposed; ``None`` when there is to be none."""
-    from bicentra.app.practice_dialog import PracticeDialog
+    from bicentra.app.practice_dialogs import PracticeDialog
 
     dialog = PracticeDialog(parent, level)
     return dialog.chosen if dialog.exec() else None
@@ -99,7 +99,7 @@ def ask_inspection(parent: QWidget, title: str, looks: bool = True) -> str:
 
 def show_answer(parent: QWidget, answer: "Answer") -> bool:
     """Show the answer of a practice corner; returns whether another corner is wanted."""
-    from bicentra.app.answer_dialog import AnswerDialog
+    from bicentra.app.practice_dialogs import AnswerDialog
 
     dialog = AnswerDialog(parent, answer)
     dialog.exec()

@@ -91,7 +91,7 @@ class FileKeeper:
         chosen = dialogs.ask_practice(self._host.frame, level)
         if chosen is None:
             return False
-        from bicentra.study.document.practice import practice_vehicle
+        from bicentra.study.document.starting import practice_vehicle
 
         self._leave_for(lambda: Study(practice_vehicle(*chosen)))
         return True

@@ -1,17 +1,173 @@
-"""The head of the window: what is open, which corner, what is done to all of it, what may be taken away."""
+"""The head of the window: what is open, which corner and how it stands, what may be printed."""
 
 from collections.abc import Callable
 
-from PySide6.QtGui import QAction
-from PySide6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QWidget
+from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, QTimer
+from PySide6.QtGui import QAction, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import (
+    QHBoxLayout,
+    QMenu,
+    QStyle,
+    QStyleOptionToolButton,
+    QStylePainter,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
 
-from bicentra.app.corners import CornerSwitch
+from bicentra.app.host import Host
 from bicentra.app.papers import HEAD, paper_menu
-from bicentra.app.theme import Look
-from bicentra.app.widgets.elided_label import ElidedLabel
-from bicentra.app.widgets.menus import menu_button
+from bicentra.app.theme import LIGHT, Look, colour
+from bicentra.app.widgets.basics import ElidedLabel, menu_button
+from bicentra.app.widgets.chassis import PLACES, ChassisView, named
 from bicentra.app.widgets.plain import tip
+from bicentra.app.widgets.row import paint_mark
+from bicentra.app.widgets.typed import take_typing
+from bicentra.core.base.finding import Finding, Verdict
 from bicentra.study.document.study import Study
+
+PLAN_PX, MARK_PX, IDLE_MS, CARD_PX, SHEET_PX = (58, 34), 13.0, 1800, 136, 840
+"""The small vehicle, its marks, after which rest the other corners are worked out, height of the cards, width of the sheet."""
+
+
+class CornerSwitch(QToolButton):
+    """The vehicle from above with the verdict's mark at every corner, and the corner's name; opens the sheet of all corners."""
+
+    def __init__(self, host: Host, help: str) -> None:
+        super().__init__()
+        self._host = host
+        self.look: Look = LIGHT
+        self.setToolTip(help)
+        self.sheet = QWidget(self, Qt.WindowType.Popup)
+        self.sheet.setObjectName("desk")
+        self.sheet.setMinimumWidth(SHEET_PX)
+        self.sheet.setAccessibleName("All corners of the vehicle")
+        column = QVBoxLayout(self.sheet)
+        column.setContentsMargins(14, 0, 14, 8)
+        self.chassis = ChassisView(CARD_PX)
+        self.chassis.chosen.connect(self.go_to)
+        self.chassis.changed.connect(self.update)
+        column.addWidget(self.chassis)
+        self._rest = QTimer(self)
+        self._rest.setSingleShot(True)
+        self._rest.setInterval(IDLE_MS)
+        self._rest.timeout.connect(self._look_at_all)
+        self._seen: object = None
+        self._worst: Verdict | None = None
+        self.clicked.connect(self.open)
+
+    def show_study(self, study: Study, look: Look) -> None:
+        """Name the corner that is worked on, and say when its hub or knuckle is the other side's."""
+        job = study.job
+        if look is not self.look:
+            self.look = look
+            self.chassis.dress(look)
+        text = f"{named(job.corner).capitalize()}{' · borrowed' if job.borrowed else ''}"
+        if text != self.text():
+            self.setText(text)
+            self.setAccessibleName(f"Corner: {text}")
+        if study.vehicle is not self._seen:
+            self._seen = study.vehicle
+            self._rest.start()
+            self.update()
+
+    def show_worst(self, findings: tuple[Finding, ...]) -> None:
+        """Mark the corner that is worked on with the worst of its ``findings``."""
+        worst = min((f.verdict for f in findings), key=lambda v: v.rank, default=None)
+        if worst is not self._worst:
+            self._worst = worst
+            self.update()
+
+    def forget(self) -> None:
+        """Another job is open: nothing is known of its other corners yet."""
+        self.chassis.forget()
+
+    def _look_at_all(self) -> None:
+        if self.isVisible():
+            self.chassis.show_study(self._host.study)
+
+    def verdict_at(self, corner: str) -> Verdict | None:
+        """Return the worst verdict of a corner as far as it has been worked out; ``None`` where nothing is known."""
+        if corner == self._host.study.job.corner:
+            return self._worst
+        card = self.chassis.corners.get(corner)
+        return card.verdict if card is not None else None
+
+    def open(self) -> None:
+        """Show all corners below the button."""
+        self.chassis.show_study(self._host.study)
+        self.sheet.adjustSize()
+        corner = self.mapToGlobal(QPoint(self.width() - self.sheet.width(), self.height() + 2))
+        window = self.window()
+        left = window.mapToGlobal(QPoint(0, 0)).x()
+        self.sheet.move(max(corner.x(), left + 4), corner.y())
+        self.sheet.show()
+        self.chassis.cards[self._host.study.job.corner].setFocus()
+
+    def go_to(self, corner: str) -> None:
+        """Work on another corner, on every bench."""
+        self.sheet.hide()
+        if isinstance(self._host, QWidget):
+            take_typing(self._host)
+        self._host.study.go_to(corner)
+        self._host.fit()
+
+    def to_next(self) -> None:
+        """Go round the corners that something is known of."""
+        study = self._host.study
+        known = [name for name, text in study.corners if text != "nothing yet"]
+        if study.job.corner in known:
+            self.go_to(known[(known.index(study.job.corner) + 1) % len(known)])
+
+    def sizeHint(self) -> QSize:
+        """Return the size it wants: the small vehicle beside the name."""
+        wide = self.fontMetrics().horizontalAdvance(self.text())
+        return QSize(wide + PLAN_PX[0] + 26, max(super().sizeHint().height(), PLAN_PX[1] + 4))
+
+    def minimumSizeHint(self) -> QSize:
+        """Return the size below which it is not squeezed."""
+        return self.sizeHint()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paint the button, the vehicle with the marks of its corners, the name."""
+        del event
+        option = QStyleOptionToolButton()
+        self.initStyleOption(option)
+        option.text = ""
+        painter = QStylePainter(self)
+        painter.drawComplexControl(QStyle.ComplexControl.CC_ToolButton, option)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._paint_vehicle(painter, QRectF(8, (self.height() - PLAN_PX[1]) / 2, *PLAN_PX))
+        painter.setPen(colour(self.look.text))
+        words = QRectF(PLAN_PX[0] + 16, 0, self.width() - PLAN_PX[0] - 20, self.height())
+        painter.drawText(words, Qt.AlignmentFlag.AlignVCenter, self.text())
+
+    def _paint_vehicle(self, painter: QPainter, place: QRectF) -> None:
+        look, middle = self.look, place.center().x()
+        painter.setPen(QPen(colour(look.faint), 1.4))
+        painter.setBrush(colour(look.card))
+        painter.drawRoundedRect(QRectF(middle - 7, place.top(), 14, place.height()), 6, 6)
+        nose = [
+            QPointF(middle - 3, place.top() + 9),
+            QPointF(middle, place.top() + 5),
+            QPointF(middle + 3, place.top() + 9),
+        ]
+        painter.drawPolyline(nose)
+        for name, (row, column) in PLACES.items():
+            x = middle + (10.0 if column else -10.0 - MARK_PX)
+            y = place.top() + (1.0 if row == 0 else place.height() - MARK_PX - 1.0)
+            box = QRectF(x, y, MARK_PX, MARK_PX)
+            if name == self._host.study.job.corner:
+                painter.setPen(QPen(colour(look.accent), 1.6))
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.drawRoundedRect(box.adjusted(-2.5, -2.5, 2.5, 2.5), 3, 3)
+            verdict = self.verdict_at(name)
+            if verdict is None:
+                painter.setPen(QPen(colour(look.faint), 1.4))
+                painter.drawLine(box.center() - QPointF(3, 0), box.center() + QPointF(3, 0))
+            else:
+                paint_mark(painter, box, verdict.value, colour(look.verdict(verdict.value)), colour(look.card))
+
 
 BUTTONS = {"undo": "Undo", "redo": "Redo", "units": "mm", "fit": "Fit", "best_clock": "Best clock", "shop": "Desk"}
 FEW = ("undo", "fit", "shop")

@@ -70,7 +70,7 @@ def _check_display() -> None:
 
 
 def _practice(seed: int, level: int) -> "Vehicle":
-    from bicentra.study.document.practice import practice_vehicle
+    from bicentra.study.document.starting import practice_vehicle
 
     return practice_vehicle(seed, level)
 

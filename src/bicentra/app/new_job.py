@@ -10,7 +10,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from bicentra.app.widgets.answer_row import answer_row
+from bicentra.app.widgets.basics import answer_row
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.parts.job import CORNERS
 from bicentra.study.document.starting import FROM, HELD, Start

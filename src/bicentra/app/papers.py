@@ -1,22 +1,231 @@
-"""Writing papers from the window: asks for a name, writes in a thread, says what was written."""
+"""Papers from the window: looked at and printed at 100 %, or written in a thread under a name that is asked for."""
 
 from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QObject
+from PySide6.QtCore import QMarginsF, QObject, QRectF, QSizeF, Qt, Signal
+from PySide6.QtGui import QImage, QPageLayout, QPageSize, QPainter, QPixmap
+from PySide6.QtPrintSupport import QPrintDialog, QPrinter
+from PySide6.QtWidgets import QComboBox, QDialog, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from shiboken6 import isValid
 
 from bicentra.app import dialogs, workers
 from bicentra.app.actions import action_of
 from bicentra.app.host import Host
-from bicentra.core.base.records import replace
+from bicentra.app.widgets.plain import plain_label
+from bicentra.core.base.records import Record, replace
+from bicentra.core.parts.attachments import Issued
 from bicentra.core.solution import Solution
 from bicentra.study.document.store import shown
 from bicentra.study.document.study import Study
 from bicentra.study.papers.papers import PAPERS, USES, paper_name
+from bicentra.study.papers.writing import (
+    DRAFT,
+    PRINTED,
+    Page,
+    page_count,
+    page_picture,
+    paper_bytes,
+    paper_imprint,
+    ready_problem,
+    today,
+)
 
 if TYPE_CHECKING:
-    from bicentra.core.parts.issued import Issued
+    from bicentra.core.parts.attachments import Issued
+
+
+FUZZY = QPageSize.SizeMatchPolicy.FuzzyMatch
+SHEETS = {"": "Automatic: A4 or Letter", "A4": "A4", "Letter": "Letter"}
+PREVIEW_DPI, PRINT_DPI, MOST_PREVIEWED = 55.0, 600.0, 12
+
+
+class PrintDialog(QDialog):
+    """The paper beside what is asked. ``save_wanted`` carries its kind: to be kept as PDF instead of printed."""
+
+    save_wanted = Signal(str)
+
+    def __init__(self, parent: QWidget, solution: Solution, sheet: str) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Print")
+        self.resize(900, 680)
+        self._solution = solution
+        self.given: Issued | None = None
+        self._draft = False
+        self.data = b""
+        self.pages: tuple[Page, ...] = ()
+        self._task: workers.Task | None = None
+        self.was_printed = False
+        row = QHBoxLayout(self)
+        self._leaf = QWidget()
+        self._leaves = QVBoxLayout(self._leaf)
+        self._leaves.setSpacing(12)
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setWidget(self._leaf)
+        area.setAccessibleName("The pages as they will be printed")
+        row.addWidget(area, 1)
+        row.addLayout(self._build_side(sheet))
+        self.show_paper()
+
+    def _build_side(self, sheet: str) -> QVBoxLayout:
+        side = QVBoxLayout()
+        side.setSpacing(8)
+        self.kind = _choice("Paper", {kind: PAPERS[kind].title for kind in PRINTED}, "pdf")
+        self.sheet = _choice("Sheet in the printer", SHEETS, sheet)
+        for title, box in (("Paper", self.kind), ("Sheet in the printer", self.sheet)):
+            side.addWidget(plain_label(title))
+            side.addWidget(box)
+            box.currentIndexChanged.connect(self.show_paper)
+        self.note = plain_label()
+        self.note.setWordWrap(True)
+        self.note.setFixedWidth(250)
+        side.addWidget(self.note)
+        side.addStretch(1)
+        self.print_button = _button("Print…", self.print_out, "primary")
+        self.save_button = _button("Save as PDF…", self._save)
+        for button in (self.print_button, self.save_button, _button("Close", self.reject)):
+            side.addWidget(button)
+        return side
+
+    @property
+    def sheet_name(self) -> str:
+        """The sheet that is chosen: A4, Letter, or empty for what goes with the units."""
+        return str(self.sheet.currentData())
+
+    def show_paper(self) -> None:
+        """Make the chosen paper, beside the window, and show its pages."""
+        kind = str(self.kind.currentData())
+        self._show((b"", ()))
+        problem = ready_problem(self._solution, kind)
+        if self._task is not None:
+            self._task.cancel()
+        if problem:
+            self.note.setText(problem)
+            return
+        self.note.setText("Being made …")
+        self._task = workers.Task("Paper", partial(_made, kind, self._solution, self.sheet_name))
+        self._task.signals.finished.connect(partial(self._take, self._task))
+        self._task.signals.failed.connect(partial(self._fail, self._task))
+        workers.start(self._task)
+
+    def done(self, result: int) -> None:
+        """Close, however it is closed: a paper that is still being made is for nobody any more."""
+        if self._task is not None:
+            self._task.cancel()
+            self._task = None
+        super().done(result)
+
+    def _take(self, task: workers.Task, found: object) -> None:
+        if task is self._task and isValid(self) and isinstance(found, Made):
+            self.given, self._draft = found.given, found.draft
+            self._show((found.data, found.pages))
+
+    def _fail(self, task: workers.Task, text: str) -> None:
+        if task is self._task and isValid(self):
+            self.note.setText(text)
+
+    def _show(self, found: tuple[bytes, tuple[Page, ...]]) -> None:
+        self.data, self.pages = found
+        while self._leaves.count():
+            item = self._leaves.takeAt(0)
+            widget = item.widget() if item is not None else None
+            if widget is not None:
+                widget.deleteLater()
+        for number, page in enumerate(self.pages, 1):
+            leaf = QLabel()
+            leaf.setPixmap(QPixmap.fromImage(_image(page)))
+            leaf.setAccessibleName(f"Page {number}")
+            self._leaves.addWidget(leaf, 0, Qt.AlignmentFlag.AlignHCenter)
+        self._leaves.addStretch(1)
+        for button in (self.print_button, self.save_button):
+            button.setEnabled(bool(self.data))
+        if self.data:
+            count, (wide, high) = page_count(self.data), self.pages[0].size
+            mark = "that it is a draft, and why" if self._draft else ""
+            self.note.setText(
+                f"{count} page{'s' if count > 1 else ''}, {wide:.0f} × {high:.0f} mm. Printed at 100 %, never fitted to the sheet: "
+                f"measure both bars on the paper before it is used.{f' The paper says {mark}.' if mark else ''}"
+            )
+
+    def print_out(self) -> None:
+        """Ask for a printer and print every page at 100 %."""
+        printer = QPrinter(QPrinter.PrinterMode.HighResolution)
+        self.prepare(printer)
+        dialog = QPrintDialog(printer, self)
+        if dialog.exec():
+            self.print_on(printer)
+            self.was_printed = True
+            self.accept()
+
+    def prepare(self, printer: QPrinter) -> None:
+        """Set the sheet, no margins of the printer's own, and 600 dots to the inch: nothing is left that could scale."""
+        wide, high = self.pages[0].size
+        size = QPageSize(
+            QSizeF(min(wide, high), max(wide, high)),
+            QPageSize.Unit.Millimeter,
+            "",
+            FUZZY,
+        )
+        lying = QPageLayout.Orientation.Landscape if wide > high else QPageLayout.Orientation.Portrait
+        printer.setResolution(int(PRINT_DPI))
+        printer.setFullPage(True)
+        printer.setPageLayout(QPageLayout(size, lying, QMarginsF(0, 0, 0, 0)))
+
+    def print_on(self, printer: QPrinter) -> None:
+        """Print every page, each as large as it is [mm], whatever the printer calls its sheet."""
+        painter = QPainter(printer)
+        per_mm = printer.resolution() / 25.4
+        for place in range(page_count(self.data)):
+            page = page_picture(self.data, place, PRINT_DPI)
+            if place:
+                printer.newPage()
+            painter.drawImage(QRectF(0, 0, page.size[0] * per_mm, page.size[1] * per_mm), _image(page))
+        painter.end()
+
+    def _save(self) -> None:
+        self.accept()
+        self.save_wanted.emit(str(self.kind.currentData()))
+
+
+class Made(Record, frozen=True):
+    """A paper made to be looked at. ``given``: the revision that printing it gives out; ``draft``: nothing is cut by it yet."""
+
+    data: bytes
+    pages: tuple[Page, ...]
+    given: Issued | None
+    draft: bool
+
+
+def _made(kind: str, solution: Solution, sheet: str, task: workers.Task) -> Made:
+    imprint, given = paper_imprint(kind, solution, today())
+    data = paper_bytes(kind, solution, replace(imprint, paper=sheet), task.report)
+    count = min(page_count(data), MOST_PREVIEWED) if data else 0
+    pages = tuple(page_picture(data, place, PREVIEW_DPI) for place in range(count))
+    return Made(data, pages, given, imprint.revision == DRAFT)
+
+
+def _image(page: Page) -> QImage:
+    return QImage(page.grey, page.wide, page.high, page.wide, QImage.Format.Format_Grayscale8).copy()
+
+
+def _choice(name: str, entries: dict[str, str], usual: str) -> QComboBox:
+    box = QComboBox()
+    box.setAccessibleName(name)
+    for key, text in entries.items():
+        box.addItem(text, key)
+    box.setCurrentIndex(max(box.findData(usual), 0))
+    box.setMaximumWidth(250)
+    return box
+
+
+def _button(text: str, call: object, name: str = "") -> QPushButton:
+    button = QPushButton(text)
+    button.setObjectName(name)
+    button.clicked.connect(call)
+    return button
+
 
 HEAD = "head:"
 
@@ -71,7 +280,6 @@ class PaperMaker(QObject):
 
     def print(self) -> None:
         """Look at a paper and print it; the sheet in the printer is remembered."""
-        from bicentra.app.print_dialog import PrintDialog
 
         host, settings = self._host, self._host.settings
         dialog = PrintDialog(host.frame, solution_to_print(host.study), str(settings.value("sheet", "")))
@@ -90,8 +298,7 @@ class PaperMaker(QObject):
 
     def write(self, kind: str, path: Path) -> workers.Task:
         """Write the paper of ``kind`` to ``path`` in a thread; returns the task."""
-        from bicentra.study.papers.imprint import paper_imprint, today
-        from bicentra.study.papers.writing import write_paper
+        from bicentra.study.papers.writing import paper_imprint, today, write_paper
 
         study = self._host.study
         solution, kept = solution_to_print(study), study.path

@@ -1,9 +1,9 @@
-"""Choosing a part from the library: what it holds, and how it differs from what the job has."""
+"""Parts of the library: choosing one, taking it into the job, keeping one there."""
 
 from html import escape
 from typing import Any
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QObject, Qt
 from PySide6.QtWidgets import (
     QDialog,
     QHBoxLayout,
@@ -14,11 +14,14 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from bicentra.app.host import Host
+from bicentra.app.widgets.basics import scrolled
 from bicentra.app.widgets.plain import plain_label
-from bicentra.app.widgets.scrolled import scrolled
+from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.parts.library import Difference, Item, Part, differences, kind_of
-from bicentra.study.library.library import Library
+from bicentra.core.parts.wheel import Wheel
+from bicentra.study.library.library import Library, keep_part, whole_library
 
 ROOM_PX = (920, 560)
 
@@ -140,3 +143,34 @@ def ask_part(parent: QWidget, library: Library, now: Item, lengths: LengthFormat
     """Ask for a part of the kind of ``now``; ``None`` when the job keeps its own."""
     dialog = LibraryDialog(parent, library, now, lengths)
     return dialog.part if dialog.exec() else None
+
+
+class LibraryKeeper(QObject):
+    """Each command is one step of the history, or none."""
+
+    def __init__(self, host: Host) -> None:
+        super().__init__(host.frame)
+        self._host = host
+
+    def take(self, kind: str) -> None:
+        """Ask for a rotor, caliper or wheel of the library and put it in place of the job's."""
+        job = self._host.study.job
+        now = self._part(kind)
+        part = ask_part(self._host.frame, whole_library(), now, job.lengths)
+        if part is not None:
+            self._host.change(f"Take {part.name} from the library", ((kind, part.item),))
+
+    def _part(self, kind: str) -> Item:
+        job = self._host.study.job
+        parts: dict[str, Item] = {"rotor": job.rotor, "caliper": job.caliper, "wheel": job.wheel or Wheel()}
+        return parts[kind]
+
+    def keep(self, kind: str) -> None:
+        """Put the job's rotor, caliper or wheel into the user's own library."""
+        job = self._host.study.job
+        try:
+            path = keep_part(self._part(kind), f"Kept from “{job.title or 'an untitled job'}”")
+        except BicentraError as error:
+            self._host.say(str(error))
+        else:
+            self._host.say(f"Kept: {path}", wrong=False)

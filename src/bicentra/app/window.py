@@ -10,14 +10,11 @@ from PySide6.QtWidgets import QApplication, QHBoxLayout, QMenu, QVBoxLayout, QWi
 
 from bicentra.app import dialogs, workers
 from bicentra.app.actions import TYPED_IN, action_of, is_letter, make_actions
-from bicentra.app.assessor import Assessor
 from bicentra.app.bench import Bench
-from bicentra.app.bench_bar import BenchBar
-from bicentra.app.benches import BENCHES, Benches
-from bicentra.app.corners import CornerSwitch
+from bicentra.app.benches import BENCHES, BenchBar, Benches
 from bicentra.app.files import FileKeeper, dropped_job
 from bicentra.app.footer import Footer
-from bicentra.app.header import Header
+from bicentra.app.header import CornerSwitch, Header
 from bicentra.app.lineup.bench import LineupBench
 from bicentra.app.papers import PaperMaker
 from bicentra.app.sheets import Sheets
@@ -25,17 +22,18 @@ from bicentra.app.single_instance import SingleInstance
 from bicentra.app.theme import LOOKS, Look, apply_look, for_the_shop
 from bicentra.app.widgets.plain import plain_menu
 from bicentra.app.widgets.typed import drop_typing, take_typing
+from bicentra.app.workers import Assessor
 from bicentra.core.base.finding import Edit
-from bicentra.core.parts.labels import label_at, spoken
-from bicentra.study.document.bench_states import bench_states
+from bicentra.core.parts.edits import label_at, spoken
 from bicentra.study.document.brakes import DRUM
+from bicentra.study.document.cover import bench_states
 from bicentra.study.document.next_step import NextStep, after_lock, next_step
 from bicentra.study.document.study import Study
 from bicentra.study.papers.papers import PAPERS
 
 if TYPE_CHECKING:
-    from bicentra.app.library_keeper import LibraryKeeper
     from bicentra.app.panels.panel import Panel
+    from bicentra.app.part_dialog import LibraryKeeper
 
 CLOSING_MS = 1500
 STATES_MS = 40
@@ -235,7 +233,7 @@ class MainWindow(QWidget):
     def library(self) -> "LibraryKeeper":
         """What takes parts from the library, loaded when it is first asked for."""
         if self._library is None:
-            from bicentra.app.library_keeper import LibraryKeeper
+            from bicentra.app.part_dialog import LibraryKeeper
 
             self._library = LibraryKeeper(self)
         return self._library

@@ -1,13 +1,15 @@
-"""Long work off the interface thread, with progress, cancel, and errors that come back as words."""
+"""Long work off the interface thread, with progress, cancel and errors that come back; the survey's assessment among it."""
 
 import threading
 import traceback
 from collections.abc import Callable
 
-from PySide6.QtCore import QObject, QRunnable, QThreadPool, Signal
+from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal
 from shiboken6 import isValid
 
 from bicentra.core.base.errors import BicentraError
+from bicentra.study.document.starting import load_first_adjustment
+from bicentra.study.document.study import Study
 
 Work = Callable[["Task"], object]
 
@@ -97,3 +99,56 @@ def stop_all(milliseconds: int = 5000) -> None:
 def wait_for_all(milliseconds: int = 5000) -> bool:
     """Wait until nothing runs any more; used on closing and in tests."""
     return QThreadPool.globalInstance().waitForDone(milliseconds)
+
+
+DELAY_MS = 60
+
+
+def load_solvers(_running: Task) -> None:
+    """Load in a thread what the first adjustment will need, so that the first reading does not wait for it."""
+    load_first_adjustment()
+
+
+class Assessor(QObject):
+    """Keeps the assessment of the open study up to date; a job that changes meanwhile is looked at again.
+
+    While ``busy`` (something is being pulled) nothing is begun: a thread that computes takes the interpreter from the
+    one that paints.
+    """
+
+    def __init__(self, parent: QObject, busy: Callable[[], bool]) -> None:
+        super().__init__(parent)
+        self._busy = busy
+        self._study: Study | None = None
+        self._task: Task | None = None
+        self._timer = QTimer(self)
+        self._timer.setSingleShot(True)
+        self._timer.setInterval(DELAY_MS)
+        self._timer.timeout.connect(self._start)
+
+    def show_study(self, study: Study) -> None:
+        """Work on ``study`` from now on."""
+        self._study = study
+        self.changed()
+
+    def changed(self) -> None:
+        """The job may have changed: look at it before long."""
+        if self._study is not None and self._study.assessment is None and not self._busy():
+            self._timer.start()
+
+    def _start(self) -> None:
+        study = self._study
+        if study is None or study.assessment is not None or self._busy():
+            return
+        work = study.assessing()
+        task = Task("Survey", lambda _running: work())
+        task.signals.finished.connect(self._finished)
+        self._task = task
+        start(task)
+
+    def _finished(self, made: object) -> None:
+        from bicentra.core.certainty.assess import Assessment
+
+        study = self._study
+        if study is not None and isinstance(made, Assessment) and not study.take_assessment(made):
+            self.changed()

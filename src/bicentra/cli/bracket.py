@@ -22,11 +22,10 @@ def run(arguments: argparse.Namespace) -> int:
     """Do what the command asks; returns the exit code."""
     import msgspec
 
-    from bicentra.core.certainty.assess import assess
-    from bicentra.core.certainty.carried import uncertainty_of
+    from bicentra.core.certainty.assess import assess, uncertainty_of
     from bicentra.core.kinds import as_it_stands, propose
     from bicentra.core.solution import solve
-    from bicentra.formats.family_report import families_object, families_text
+    from bicentra.formats.corner_report import families_object, families_text
     from bicentra.study.document.store import load
 
     job = load(Path(arguments.job), arguments.corner)

@@ -26,7 +26,7 @@ def run(arguments: argparse.Namespace) -> int:
     from bicentra.core.certainty.assess import assess
     from bicentra.core.parts.corners import job_of
     from bicentra.core.solution import solve
-    from bicentra.formats.check_report import check_object, check_text
+    from bicentra.formats.corner_report import check_object, check_text
     from bicentra.formats.job_json import known_corners
     from bicentra.study.document.store import load, load_vehicle
 

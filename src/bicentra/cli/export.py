@@ -26,9 +26,8 @@ def run(arguments: argparse.Namespace) -> int:
     from bicentra.core.certainty.assess import assess
     from bicentra.core.solution import solve
     from bicentra.study.document.store import load, shown
-    from bicentra.study.papers.imprint import kept_in, paper_imprint, today
     from bicentra.study.papers.papers import PAPERS
-    from bicentra.study.papers.writing import write_paper
+    from bicentra.study.papers.writing import kept_in, paper_imprint, today, write_paper
 
     named = {kind: getattr(arguments, kind.replace("-", "_")) for kind in PAPERS}
     wanted = {kind: name for kind, name in named.items() if name}

@@ -32,7 +32,7 @@ def run(arguments: argparse.Namespace) -> int:
     from bicentra.core.heat.stops import MOST_STOPS, Train
     from bicentra.core.heat.train import train_of
     from bicentra.core.parts.corners import job_of
-    from bicentra.formats.heat_report import heat_object, heat_text
+    from bicentra.formats.vehicle_report import heat_object, heat_text
     from bicentra.study.document.store import load_vehicle
     from bicentra.study.papers.writing import write_sheet
 
@@ -50,11 +50,11 @@ def run(arguments: argparse.Namespace) -> int:
     vehicle = load_vehicle(job)
     hot = train_of(vehicle, train)
     if arguments.pdf:
-        from bicentra.formats.pdf_pedal import heat_pdf
+        from bicentra.formats.pdf_records import heat_pdf
 
         write_sheet(Path(arguments.pdf), heat_pdf(vehicle, hot, job_of(vehicle).lengths), job)
     if arguments.csv:
-        from bicentra.formats.curves_csv import heat_csv
+        from bicentra.formats.csv_out import heat_csv
 
         write_sheet(Path(arguments.csv), heat_csv(hot), job)
     if arguments.json:

@@ -59,8 +59,17 @@ def run_parts(arguments: argparse.Namespace) -> int:
 
 def _take(arguments: argparse.Namespace, library: Any) -> None:
     from bicentra.study.library.library import own_folder
-    from bicentra.study.library.merge import BOTH, KEEP, TAKE, arrivals, remember, remembered, take_in
-    from bicentra.study.library.tables import open_table, parts_of
+    from bicentra.study.library.tables import (
+        BOTH,
+        KEEP,
+        TAKE,
+        arrivals,
+        open_table,
+        parts_of,
+        remember,
+        remembered,
+        take_in,
+    )
 
     table = open_table(Path(arguments.take))
     columns = _text(remembered(table.headings, arguments.kind), arguments.column, arguments.kind)
@@ -88,7 +97,7 @@ def _text(columns: Any, text: list[str], kind: str) -> Any:
     """Return ``columns`` with what ``--column`` says. Raises ``QuantityError`` for a heading or key that is none."""
     from bicentra.core.base.errors import QuantityError
     from bicentra.core.base.records import replace
-    from bicentra.formats.parts_csv import UNITS, targets
+    from bicentra.formats.part_files import UNITS, targets
 
     known, headings = targets(kind), [column.heading for column in columns]
     for word in text:

@@ -27,10 +27,10 @@ def run(arguments: argparse.Namespace) -> int:
     from bicentra.core.base.errors import QuantityError
     from bicentra.core.base.finding import Verdict
     from bicentra.core.hydraulics.pedal import pedal_work
+    from bicentra.core.parts.brakes import MasterCylinder
     from bicentra.core.parts.corners import job_of
-    from bicentra.core.parts.master_cylinder import MasterCylinder
     from bicentra.data import data_path
-    from bicentra.formats.pedal_report import pedal_object, pedal_text
+    from bicentra.formats.vehicle_report import pedal_object, pedal_text
     from bicentra.study.document.store import load_vehicle
     from bicentra.study.library.library import load_library
     from bicentra.study.papers.writing import write_sheet
@@ -43,11 +43,11 @@ def run(arguments: argparse.Namespace) -> int:
     vehicle = load_vehicle(job)
     work = pedal_work(vehicle, masters, arguments.foot_n)
     if arguments.pdf:
-        from bicentra.formats.pdf_pedal import pedal_pdf
+        from bicentra.formats.pdf_records import pedal_pdf
 
         write_sheet(Path(arguments.pdf), pedal_pdf(vehicle, work, job_of(vehicle).lengths), job)
     if arguments.csv:
-        from bicentra.formats.curves_csv import pedal_csv
+        from bicentra.formats.csv_out import pedal_csv
 
         write_sheet(Path(arguments.csv), pedal_csv(work), job)
     if arguments.json:

@@ -28,7 +28,7 @@ def run(arguments: argparse.Namespace) -> int:
         raise QuantityError(str(arguments.seed), f"--seed {arguments.seed}", "a whole number from 0 to 1000000000")
     if arguments.write:
         from bicentra.formats.job_json import write_vehicle
-        from bicentra.study.document.practice import practice_vehicle
+        from bicentra.study.document.starting import practice_vehicle
         from bicentra.study.document.store import write_atomic
 
         write_atomic(Path(arguments.write), write_vehicle(practice_vehicle(arguments.seed, arguments.level)))

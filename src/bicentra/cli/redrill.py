@@ -36,7 +36,7 @@ def run(arguments: argparse.Namespace) -> int:
     from bicentra.core.base.finding import Verdict
     from bicentra.core.lineup.redrill import plan_redrill, redrill_text
     from bicentra.core.parts.patterns import parse_pattern
-    from bicentra.formats.redrill_report import redrill_object
+    from bicentra.formats.corner_report import redrill_object
 
     for name in ("hole_mm", "old_hole_mm", "bore_mm", "rim_mm", "thickness_mm"):
         value = getattr(arguments, name)
@@ -49,7 +49,7 @@ def run(arguments: argparse.Namespace) -> int:
         share=arguments.share, bore_mm=arguments.bore_mm, rim_mm=arguments.rim_mm, thickness_mm=arguments.thickness_mm,
     )  # fmt: skip
     if arguments.pdf:
-        from bicentra.formats.pdf_redrill import redrill_pdf
+        from bicentra.formats.pdf_sheets import redrill_pdf
         from bicentra.study.document.store import write_atomic
 
         write_atomic(Path(arguments.pdf), redrill_pdf(plan, arguments.bore_mm, arguments.rim_mm))

@@ -45,7 +45,7 @@ def run_search(arguments: argparse.Namespace) -> int:
     """Search and print. Raises ``BicentraError`` for a library, a wheel or a number that is no use."""
     import msgspec
 
-    from bicentra.formats.search_report import search_object, search_text
+    from bicentra.formats.corner_report import search_object, search_text
     from bicentra.study.desks.search import SearchResults, look
     from bicentra.study.document.store import load
 

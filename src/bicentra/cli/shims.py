@@ -24,7 +24,7 @@ def run(arguments: argparse.Namespace) -> int:
     from bicentra.core.base.finding import Verdict
     from bicentra.core.solution import solve
     from bicentra.core.trialfit.fit import trial_fit
-    from bicentra.formats.trial_report import trial_object, trial_text
+    from bicentra.formats.measuring_report import trial_object, trial_text
     from bicentra.study.document.store import load
 
     job = load(Path(arguments.job), arguments.corner)

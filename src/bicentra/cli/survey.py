@@ -22,7 +22,7 @@ def run(arguments: argparse.Namespace) -> int:
     """Do what the command asks; returns the exit code."""
     import msgspec
 
-    from bicentra.formats.survey_report import survey_object, survey_text
+    from bicentra.formats.measuring_report import survey_object, survey_text
     from bicentra.study.document.store import load
 
     job = load(Path(arguments.job), arguments.corner)

@@ -26,7 +26,7 @@ are comprehensions over it; a test fails on one that is kept by hand.
 Unknown numbers. A missing measurement is ``None`` in the job and ``nan`` in the arithmetic, so it runs through every
 sum. Only ``finding.judge`` gives verdicts, and it turns ``nan`` into *unknown*. Never use the built-in ``min``/``max`` on
 values that may be unknown: they pass over ``nan`` or not, depending on the order; ``base.numbers`` has ``apart``,
-``ordered``, ``smallest``. For distances there is one rule more (``geometry.gaps``): infinity means that *no such pair
+``ordered``, ``smallest``. For distances there is one rule more (``geometry.ring``): infinity means that *no such pair
 exists*, ``nan`` that it is *not known*, and ``least_of`` keeps them apart: a body that is missing makes the least
 unknown unless what is known already stops. What is not measured but bounded by something that is (the hub's barrel,
 the hat's outside, stud heads) is a ring with ``sure=False``: it may clear a finding, never stop one.
@@ -52,7 +52,7 @@ body is ``lineup.body``: prisms of its traced section, clipped by its traced fac
 One path for one angle and for all. What depends on the clock angle is in ``clearance.clock_sweep`` and
 ``bracket.turned``, written for arrays of angles. The single solve calls it with one, ``search.clock`` and
 ``search.sweep`` with 1440, for the bracket that is taken: a kind whose outline is a hull of discs is swept as one
-(``TurnedChart``), any other is made at every angle that the rest leaves open. ``search.incremental_clock`` asks the
+(``TurnedChart``), any other is made at every angle that the rest leaves open. ``search.clock`` asks the
 same questions by turns while something is pulled. ``benchmarks/plain_search.py`` is a plain loop from the geometry
 alone that the tests compare both with, and ``tests/core/bracket/test_one_kind_of_bracket.py`` holds every kind's ring
 to its own single solve.
@@ -70,9 +70,9 @@ is worked out when somebody first wants it, so a pull asks only what is drawn. A
 once, and a fault of ours takes it back. Turns that cure a clash come with the assessment.
 
 Memory. Everything is a pure function of frozen records, so an answer may be kept (``base.cache``): by identity of
-what was given, or, for steps that do not turn with the caliper (``bracket.unturned``), by every field of the job but
+what was given, or, for steps that do not turn with the caliper (``bracket.turned``), by every field of the job but
 its clock angle. At one angle the body is asked of all that stands at once (``clock_sweep._room_here``) and swept once
-for wheel, hat and hub (``swept_body``). ``tests/core/test_kept_answers.py`` holds what is kept to what is worked out
+for wheel, hat and hub (``half_plane``). ``tests/core/test_kept_answers.py`` holds what is kept to what is worked out
 anew, over random jobs and edits, to the last digit.
 
 Two kinds of records, both frozen ``msgspec.Struct``s, cheap to declare (the program starts sooner) and cheap to make.
@@ -85,7 +85,7 @@ dotted corners. Before the window is drawn there is no garbage collection (``app
 opened is made a second and a half later, in a pause.
 
 What is missing. ``core.required_inputs`` names the measurements the bracket's outline follows from, and fills a job
-up with plausible sizes (``core.placeholder_sizes``) for drawing alone: ``drawing.ghost_corner`` and ``example_section``
+up with plausible sizes (``core.placeholder_sizes``) for drawing alone: ``drawing.ghost_corner`` and ``example``
 show them dotted with a blank where each is taken; each blank stands on one of the two. ``core.missing`` finds by
 trying which missing size serves which finding. No plausible size ever reaches a finding, a paper or a file: ``solve``
 is only given the job as it is.

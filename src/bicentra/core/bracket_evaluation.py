@@ -3,8 +3,7 @@
 from collections.abc import Callable, Container, Iterable, Iterator
 from functools import partial
 
-from bicentra.core.base.finding import Finding, Verdict, worst
-from bicentra.core.base.judging import OK, STOP
+from bicentra.core.base.finding import OK, STOP, Finding, Verdict, worst
 from bicentra.core.base.lazy_findings import LazyFindings, LazyStep, step
 from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.records import Record, replace

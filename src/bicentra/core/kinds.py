@@ -5,7 +5,7 @@ from bicentra.core.base.numbers import is_known
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.table import FAMILIES, family_of
 from bicentra.core.bracket_evaluation import BracketEvaluation
-from bicentra.core.certainty.guesses import guessed_paths, guesses_behind, on_a_guess
+from bicentra.core.certainty.doubts import guessed_paths, guesses_behind, on_a_guess
 from bicentra.core.parking_adapter import chosen_anew, parking_evaluation
 from bicentra.core.parts.job import Job
 from bicentra.core.proposals import find_bracket, own_bracket

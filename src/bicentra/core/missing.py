@@ -8,7 +8,7 @@ Nothing of the plausible sizes is told to anybody.
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import Record
-from bicentra.core.lineup.wheel import nominal_wheel
+from bicentra.core.lineup.solids import nominal_wheel
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.job import Job, Wheel
 from bicentra.core.placeholder_sizes import example_paths

@@ -5,21 +5,20 @@ import math
 import shapely
 
 from bicentra.core.base.finding import Finding, Remedy, Verdict
-from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, known
 from bicentra.core.base.records import replace
-from bicentra.core.base.registry import BESIDE
+from bicentra.core.base.registry import BESIDE, Limit
 from bicentra.core.base.wording import LengthFormat, make_finding
 from bicentra.core.bracket.assembly import Assembly, assemble
 from bicentra.core.bracket.families.table import PLAIN
 from bicentra.core.bracket_evaluation import BracketEvaluation, judge_bracket
-from bicentra.core.clearance.body_gaps import body_gaps
 from bicentra.core.clearance.clock_checks import obstacle_room
+from bicentra.core.clearance.clock_sweep import body_gaps
 from bicentra.core.clearance.turning import caliper_to_turning
 from bicentra.core.clearance.wheel_room import wheel_room
 from bicentra.core.geometry.frame import ClockFrame
-from bicentra.core.geometry.gaps import least_of
 from bicentra.core.geometry.prism import FAR_MM, Prism, Prisms, prism_gaps
+from bicentra.core.geometry.ring import least_of
 from bicentra.core.lineup.body import Body
 from bicentra.core.lineup.checks import pad_inner_edge, pad_overhang, slot_gap, tip_gap
 from bicentra.core.lineup.solve import line_up

@@ -6,10 +6,9 @@ from functools import partial
 from bicentra.core.base.finding import Finding, Remedy, Verdict
 from bicentra.core.base.lazy import cached_property
 from bicentra.core.base.lazy_findings import LazyFindings, LazyStep, step
-from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.base.records import Record, field, replace
-from bicentra.core.base.registry import OF_BRACKET, PRACTICE, kind_of, place_of
+from bicentra.core.base.registry import OF_BRACKET, PRACTICE, Limit, kind_of, place_of
 from bicentra.core.base.wording import LengthFormat, make_finding
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.families.table import FAMILIES, family_of
@@ -24,7 +23,7 @@ from bicentra.core.clearance.wheel_room import wheel_room
 from bicentra.core.consistency.conflict import OUR_JUDGEMENT
 from bicentra.core.consistency.table import consistency_findings
 from bicentra.core.lineup.checks import line_up_findings
-from bicentra.core.lineup.other_side import other_side
+from bicentra.core.lineup.more_checks import other_side
 from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parking_adapter import brackets_apart, parking_evaluation
 from bicentra.core.parts.corners import across

@@ -3,7 +3,7 @@
 from typing import Any
 
 from bicentra.core.base.records import Record
-from bicentra.core.geometry.covered import Line, uncovered
+from bicentra.core.geometry.outline import Line, uncovered
 from bicentra.formats.solids import cast
 
 CHORD_MM = 0.05

@@ -1,4 +1,4 @@
-"""The job file: a vehicle as UTF-8 JSON, read from every version there has been, written as the current one."""
+"""The job file: a vehicle as UTF-8 JSON, read from every version there has been, written in the newest."""
 
 from pathlib import Path
 from typing import Any, get_type_hints
@@ -11,8 +11,18 @@ from bicentra.core.parts.edits import split_path
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.validate_vehicle import validate_vehicle
 from bicentra.core.parts.vehicle import Vehicle
-from bicentra.formats.migrations import CURRENT, LINKS, migrated
-from bicentra.formats.records import checked_record, decode_object, encode_record, named, read_bytes, text, with_extra
+from bicentra.formats.records import (
+    CURRENT,
+    LINKS,
+    checked_record,
+    decode_object,
+    encode_record,
+    migrated,
+    named,
+    read_bytes,
+    text,
+    with_extra,
+)
 
 
 def read_vehicle(path: Path) -> Vehicle:

@@ -10,8 +10,7 @@ from bicentra.core.drawing.imprint import BLANK, CLEAR, CutMark, Imprint
 from bicentra.core.drawing.parts_list import Item
 from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM
 from bicentra.core.drawing.solid_scene import Scene, SceneBody
-from bicentra.formats.pdf_canvas import new_canvas
-from bicentra.formats.pdf_pen import fitted, stamp
+from bicentra.formats.pdf_pen import fitted, new_canvas, stamp
 from bicentra.formats.typeface import REGULAR, wrapped
 
 SHEET, EDGE = (297.0, 210.0), 8.0

@@ -1,15 +1,46 @@
-"""What every PDF paper is drawn with: shapes, labels with their arrows, texts that fit, proof bars, the mark not to cut."""
+"""What every PDF paper is drawn with: the canvas, shapes, labels, texts that fit, proof bars, columns of text, pictures
+in them, and pages as pictures.
+"""
 
 import math
+import threading
+from collections.abc import Iterator
+from contextlib import contextmanager
 from typing import Any
 
 from bicentra.core.base.quantities import Units
+from bicentra.core.base.records import Record
 from bicentra.core.base.wording import printable
 from bicentra.core.drawing.imprint import Imprint
 from bicentra.core.drawing.layout import Placed
-from bicentra.core.drawing.model import Shape
-from bicentra.core.drawing.plate_sheet import PT_PER_MM
+from bicentra.core.drawing.model import Drawing, Shape
+from bicentra.core.drawing.plate_sheet import PT_PER_MM, paper_labels
+from bicentra.core.drawing.shapes import scaled
+from bicentra.data import data_path
 from bicentra.formats.typeface import BOLD, REGULAR, text_width, wrapped
+
+_press = threading.Lock()
+
+
+@contextmanager
+def new_canvas(size: tuple[float, float], title: str) -> Iterator[Any]:
+    """Give a canvas of ``size`` [mm]; its ``getpdfdata()`` ends the paper.
+
+    The library keeps its faces for the whole process, registered anew for each paper; it promises nothing for two threads,
+    so the second waits. (No mix-up was ever seen; a lock is cheaper than proving that there is none.)
+    """
+    from reportlab.pdfbase import pdfmetrics
+    from reportlab.pdfbase.ttfonts import TTFont
+    from reportlab.pdfgen.canvas import Canvas
+
+    with _press:
+        for name, file in (("Paper", REGULAR), ("PaperBold", BOLD)):
+            pdfmetrics.registerFont(TTFont(name, str(data_path("fonts", file))))
+        canvas = Canvas("", pagesize=(size[0] * PT_PER_MM, size[1] * PT_PER_MM), invariant=1)
+        canvas.setTitle(title)
+        canvas.setCreator("Bicentra")
+        yield canvas
+
 
 SHEETS = {"A4": (210.0, 297.0), "Letter": (215.9, 279.4)}
 MARGIN = 10.0
@@ -123,3 +154,140 @@ def stamp(canvas: Any, text: str, at: tuple[float, float], wide: float, size: fl
         fitted(canvas, "PaperBold", size, x + 3.0, y - high * row, line, room)
     canvas.setFillColorRGB(0, 0, 0)
     canvas.setStrokeColorRGB(0, 0, 0)
+
+
+COLUMN_MARGIN = 14.0
+LINE = 13.0
+
+
+class Column:
+    """Writes lines down a page under a title and turns to the next one at the bottom."""
+
+    def __init__(self, canvas: Any, sheet: tuple[float, float], title: str) -> None:
+        self.canvas, self.title = canvas, title
+        self.left, self.width = COLUMN_MARGIN * PT_PER_MM, (sheet[0] - 2 * COLUMN_MARGIN) * PT_PER_MM
+        self._top, self._size = (sheet[1] - COLUMN_MARGIN) * PT_PER_MM, (sheet[0] * PT_PER_MM, sheet[1] * PT_PER_MM)
+        self.page()
+
+    def page(self) -> None:
+        """Begin a page with its heading."""
+        self.canvas.setPageSize(self._size)
+        self.y = self._top
+        self.text(self.title, bold=True, size=12)
+        self.y -= 4
+
+    def room(self, lines: int) -> None:
+        """Turn the page unless ``lines`` more fit."""
+        if self.y - lines * LINE < COLUMN_MARGIN * PT_PER_MM:
+            self.canvas.showPage()
+            self.page()
+
+    def text(self, text: str, bold: bool = False, size: float = 9, indent: float = 0.0) -> None:
+        """Write a text, wrapped to the width."""
+        face = BOLD if bold else REGULAR
+        lines = wrapped(text, size, face, self.width - indent)
+        if hasattr(self, "y") and self.y < self._top:
+            self.room(len(lines))
+        for line in lines:
+            self.y -= LINE
+            self.canvas.setFont("PaperBold" if bold else "Paper", size)
+            self.canvas.setFillColorRGB(0, 0, 0)
+            self.canvas.drawString(self.left + indent, self.y, line)
+
+    def row(self, cells: tuple[str, ...], places: tuple[float, ...], bold: bool = False) -> None:
+        """Write one line of a table; ``places`` are parts of the width."""
+        self.room(1)
+        self.y -= LINE
+        face, font = (BOLD, "PaperBold") if bold else (REGULAR, "Paper")
+        ends = (*places[1:], 1.0)
+        for text, place, end in zip(cells, places, ends):
+            cell, size, room = printable(text), 9.0, (end - place) * self.width - 4
+            while size > 5.5 and text_width(cell, size, face) > room:
+                size -= 0.5
+            while len(cell) > 1 and text_width(cell, size, face) > room:
+                cell = cell[:-2] + "…"
+            self.canvas.setFont(font, size)
+            self.canvas.drawString(self.left + place * self.width, self.y, cell)
+
+    def rule(self, start: float, end: float) -> None:
+        """Draw a line to write on below the present line, between parts of the width."""
+        self.canvas.setLineWidth(0.5)
+        self.canvas.line(self.left + start * self.width, self.y - 2, self.left + end * self.width, self.y - 2)
+
+    def box(self) -> None:
+        """Draw a box to tick left of the next line."""
+        self.canvas.setLineWidth(0.7)
+        self.canvas.rect(self.left, self.y - LINE - 1, 8, 8, stroke=1, fill=0)
+
+
+SIDE_MM, ABOVE_MM = 22.0, 8.0
+"""Room for labels beside and above the parts [mm]."""
+
+
+def picture(canvas: Any, column: Column, drawing: Drawing, high: float) -> None:
+    """Draw ``drawing`` below what has been written, within ``high`` [mm] and the column's width; lines stay black."""
+    x0, y0, x1, y1 = drawing.bounds
+    room = column.width / PT_PER_MM - 2 * SIDE_MM, high - 2 * ABOVE_MM
+    small = scaled(drawing, min(room[0] / max(x1 - x0, 1.0), room[1] / max(y1 - y0, 1.0)))
+    x0, y0, x1, y1 = small.bounds
+    canvas.saveState()
+    middle = column.left + column.width / 2 - (x0 + x1) / 2 * PT_PER_MM
+    canvas.translate(middle, column.y - (high / 2 + (y0 + y1) / 2) * PT_PER_MM)
+    for shape in small.shapes:
+        draw_shape(canvas, shape)
+    sides = (column.width / PT_PER_MM - (x1 - x0)) / 2
+    draw_labels(
+        canvas,
+        paper_labels(small, lambda text: (text_width(text, TEXT_PT, REGULAR) + 4.0, TEXT_PT + 3.0), sides, ABOVE_MM),
+    )
+    canvas.setFillColorRGB(0, 0, 0)
+    for text in small.texts:
+        canvas.setFont("PaperBold" if text.bold else "Paper", text.size)
+        draw = {"start": canvas.drawString, "end": canvas.drawRightString}.get(text.anchor, canvas.drawCentredString)
+        draw(text.at[0] * PT_PER_MM, text.at[1] * PT_PER_MM - text.rise, text.text)
+    canvas.restoreState()
+    column.y -= high * PT_PER_MM
+
+
+POINTS_PER_INCH = 72.0
+_turn = threading.Lock()
+
+
+class Page(Record, frozen=True):
+    """One page: its size [mm], the picture's size [px], its grey bytes row by row."""
+
+    size: tuple[float, float]
+    wide: int
+    high: int
+    grey: bytes
+
+
+def page_count(data: bytes) -> int:
+    """Return how many pages the PDF ``data`` has."""
+    import pypdfium2
+
+    with _turn:
+        document = pypdfium2.PdfDocument(data)
+        try:
+            return len(document)
+        finally:
+            document.close()
+
+
+def page_picture(data: bytes, place: int, dots_per_inch: float) -> Page:
+    """Return page ``place`` (from 0) of the PDF ``data`` in grey. The library is no friend of threads: one at a time."""
+    import pypdfium2
+
+    with _turn:
+        document = pypdfium2.PdfDocument(data)
+        try:
+            page = document[place]
+            points = page.get_size()
+            picture = page.render(scale=dots_per_inch / POINTS_PER_INCH, grayscale=True)
+            wide, high, stride = picture.width, picture.height, picture.stride
+            held = bytes(picture.buffer)
+            rows = b"".join(held[row * stride : row * stride + wide] for row in range(high))
+            size = points[0] / POINTS_PER_INCH * 25.4, points[1] / POINTS_PER_INCH * 25.4
+            return Page(size, wide, high, rows)
+        finally:
+            document.close()

@@ -25,7 +25,7 @@ from bicentra.core.parts.survey import (
     Sweep,
     SweepReading,
 )
-from bicentra.formats.cells import plain_cell, safe_cell
+from bicentra.formats.csv_out import plain_cell, safe_cell
 
 COLUMNS = ("kind", "from", "to", "sense", "value", "unit", "at_deg", "radius_mm", "instrument", "sd", "by", "taken",
            "set_aside")  # fmt: skip

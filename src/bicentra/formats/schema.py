@@ -4,11 +4,10 @@ from typing import Any
 
 import msgspec
 
-from bicentra.core.parts import hat, job, library, master_cylinder, practice, survey, trial, tyre, vehicle, wheel
+from bicentra.core.parts import attachments, brakes, job, library, rotor, survey, trial, vehicle, wheel
 from bicentra.core.parts.fields import Meaning, fields, is_described_kind, meaning
 from bicentra.core.parts.threads import THREADS
-from bicentra.formats.migrations import CURRENT
-from bicentra.formats.records import key_of
+from bicentra.formats.records import CURRENT, key_of
 
 
 def job_schema() -> dict[str, Any]:
@@ -49,7 +48,7 @@ def part_schema() -> dict[str, Any]:
 
 def _record(name: str) -> object:
     """Return the record called ``name``, wherever it lives."""
-    homes = (vehicle, job, survey, trial, practice, library, wheel, hat, master_cylinder, tyre)
+    homes = (vehicle, job, survey, trial, attachments, library, wheel, rotor, brakes)
     return next((getattr(home, name) for home in homes if hasattr(home, name)), None)
 
 

@@ -14,7 +14,7 @@ from typing import Any, TextIO
 from bicentra.core.base.records import Record
 from bicentra.core.bracket.model import MadePart
 from bicentra.core.geometry.outline import Point
-from bicentra.formats.mesh_files import Mesh, welded
+from bicentra.formats.solids import Mesh, welded
 
 Turn = tuple[float, float, float, float]
 """Where a datum is, x and y [mm], and which way it points: cosine, sine."""
@@ -42,8 +42,7 @@ class Order(Record, frozen=True):
 
 def carry_out(order: Order) -> bytes:
     """Return the file that ``order`` asks for. Raises ``ExportError``."""
-    from bicentra.formats.mesh_files import stl_bytes, threemf_bytes
-    from bicentra.formats.solids import step_bytes, triangles
+    from bicentra.formats.solids import step_bytes, stl_bytes, threemf_bytes, triangles
 
     if order.kind == "step":
         return step_bytes(order.parts, order.mirrored, order.mark)
@@ -136,7 +135,7 @@ def _kernel_fault() -> str:
         import OCP  # noqa: F401
 
         from bicentra.core.drawing import trial_words  # noqa: F401
-        from bicentra.formats import hidden_lines, mesh_files, solids, typeface  # noqa: F401
+        from bicentra.formats import hidden_lines, solids, typeface  # noqa: F401
     except ImportError as error:
         return f"the solid kernel cannot be loaded: {' '.join(str(error).split())}"
     return ""

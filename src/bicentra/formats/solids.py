@@ -1,20 +1,68 @@
-"""Solids of made parts by the solid kernel: exact faces, volume and centroid, STEP with names in mm.
+"""Solids of made parts by the solid kernel: exact faces, volume and centroid, STEP in mm; meshes as STL and 3MF."""
 
-Heavy: the kernel is imported inside the calls and belongs in a worker process (``formats.solid_worker``). Everything is in
-the hub frame; a left corner's parts are mirrored in the end.
-"""
-
+import io
 import re
+import struct
 import tempfile
+import zipfile
+from html import escape
 from pathlib import Path
 from typing import Any
 
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.numbers import is_known
-from bicentra.core.bracket.fold import fold_of
+from bicentra.core.base.wording import printable
+from bicentra.core.bracket.fold import Fold, fold_of, folded_plan
 from bicentra.core.bracket.model import Bore, MadePart
 from bicentra.core.geometry.outline import Outline, Point, Segment
-from bicentra.formats.bent_solid import bent_solid
+
+PAST_MM = 5.0
+"""How far the section is drawn beyond the outline before it is cut to it."""
+
+
+def bent_solid(part: MadePart, fold: Fold, plan_solid: Any) -> Any:
+    """Return the bent plate. ``plan_solid(outline, centres, z0, height)`` makes the upright prism of the plan."""
+    from OCP.BRepAlgoAPI import BRepAlgoAPI_Common
+
+    outline, centres = folded_plan(part, fold)
+    if outline is None:
+        raise ExportError(f"{part.name}: there is no outline")
+    low, high = fold.z0 + min(0.0, fold.up * fold.height), fold.z0 + max(0.0, fold.up * fold.height) + part.thickness
+    plan = plan_solid(outline, centres, low - PAST_MM, high - low + 2 * PAST_MM)
+    return BRepAlgoAPI_Common(_drawn_out(part, fold), plan).Shape()
+
+
+def _drawn_out(part: MadePart, fold: Fold) -> Any:
+    from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakeWire
+    from OCP.BRepPrimAPI import BRepPrimAPI_MakePrism
+    from OCP.gp import gp_Vec
+
+    assert part.outline is not None
+    (ux, uy), corners = fold.u, part.outline.polygon(0.1)
+    along, across = corners @ (ux, uy), corners @ (-uy, ux)
+    foot, wide = float(across.min()) - PAST_MM, float(across.max() - across.min()) + 2 * PAST_MM
+    maker = BRepBuilderAPI_MakeWire()
+    for piece in fold.profile(float(along.min()) - PAST_MM, float(along.max()) + PAST_MM).segments:
+        maker.Add(_edge(piece, fold, foot))
+    face = BRepBuilderAPI_MakeFace(maker.Wire(), True).Face()
+    return BRepPrimAPI_MakePrism(face, gp_Vec(-uy * wide, ux * wide, 0.0)).Shape()
+
+
+def _edge(piece: Segment, fold: Fold, foot: float) -> Any:
+    from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeEdge
+    from OCP.GC import GC_MakeArcOfCircle
+    from OCP.gp import gp_Pnt
+
+    (ux, uy) = fold.u
+
+    def at(spot: tuple[float, float]) -> Any:
+        return gp_Pnt(spot[0] * ux - foot * uy, spot[0] * uy + foot * ux, spot[1])
+
+    start, end = at(piece.start), at(piece.end)
+    if piece.bulge == 0.0:
+        return BRepBuilderAPI_MakeEdge(start, end).Edge()
+    return BRepBuilderAPI_MakeEdge(GC_MakeArcOfCircle(start, at(piece.points(1e9)[1]), end).Value()).Edge()
+
 
 STAMP = "1970-01-01T00:00:00"
 """Written instead of the hour: the same job gives the same bytes."""
@@ -120,7 +168,7 @@ def _round(part: MadePart) -> Any:
     return _cut(body, bore)
 
 
-def _edge(piece: Segment, z: float) -> Any:
+def _solid_edge(piece: Segment, z: float) -> Any:
     from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeEdge
     from OCP.GC import GC_MakeArcOfCircle
     from OCP.gp import gp_Pnt
@@ -137,7 +185,7 @@ def _wire(outline: Outline, z: float) -> Any:
 
     maker = BRepBuilderAPI_MakeWire()
     for piece in outline.segments:
-        maker.Add(_edge(piece, z))
+        maker.Add(_solid_edge(piece, z))
     return maker.Wire()
 
 
@@ -290,3 +338,72 @@ def _mesh(shape: Any) -> tuple[list[tuple[float, float, float]], list[tuple[int,
                 faces.append((a, c, b) if back else (a, b, c))
         walk.Next()
     return corners, faces
+
+
+Mesh = tuple[str, list[tuple[float, float, float]], list[tuple[int, int, int]]]
+_TYPES = (
+    '<?xml version="1.0" encoding="UTF-8"?>\n<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types">'
+    '<Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/>'
+    '<Default Extension="model" ContentType="application/vnd.ms-package.3dmanufacturing-3dmodel+xml"/></Types>'
+)
+_RELS = (
+    '<?xml version="1.0" encoding="UTF-8"?>\n<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships">'
+    '<Relationship Target="/3D/3dmodel.model" Id="rel0" '
+    'Type="http://schemas.microsoft.com/3dmanufacturing/2013/01/3dmodel"/></Relationships>'
+)
+
+
+def welded(
+    corners: list[list[float]], faces: list[list[int]]
+) -> tuple[list[tuple[float, float, float]], list[tuple[int, int, int]]]:
+    """Return corners and triangles with corners that lie on each other made one."""
+    places: dict[tuple[float, float, float], int] = {}
+    number = [places.setdefault((round(x, 6), round(y, 6), round(z, 6)), len(places)) for x, y, z in corners]
+    return list(places), [(number[a], number[b], number[c]) for a, b, c in faces]
+
+
+def stl_bytes(meshes: list[Mesh], mark: str = "") -> bytes:
+    """Return every mesh in one binary STL [mm]; the kind of file that has no names, and room for a word of the ``mark`` only."""
+    out = io.BytesIO()
+    head = "Bicentra, trial piece, mm. " + mark
+    out.write(head.encode("ascii", "replace")[:80].ljust(80))
+    out.write(struct.pack("<I", sum(len(faces) for _, _, faces in meshes)))
+    for _, corners, faces in meshes:
+        for face in faces:
+            a, b, c = (corners[k] for k in face)
+            out.write(struct.pack("<12fH", *_normal(a, b, c), *a, *b, *c, 0))
+    return out.getvalue()
+
+
+def _normal(a: tuple[float, ...], b: tuple[float, ...], c: tuple[float, ...]) -> tuple[float, float, float]:
+    u = [b[k] - a[k] for k in range(3)]
+    v = [c[k] - a[k] for k in range(3)]
+    n = (u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0])
+    long = (n[0] ** 2 + n[1] ** 2 + n[2] ** 2) ** 0.5 or 1.0
+    return n[0] / long, n[1] / long, n[2] / long
+
+
+def threemf_bytes(meshes: list[Mesh], thickness_scale: float = 1.0, mark: str = "") -> bytes:
+    """Return a 3MF package [mm], every part under its name; ``thickness_scale`` stretches z for a trial print only.
+
+    A stretched piece says so in its name: it is not the part. ``mark``: what keeps metal from being cut, as its description.
+    """
+    objects, items = [], []
+    for number, (name, corners, faces) in enumerate(meshes, 1):
+        words = name if thickness_scale == 1.0 else f"{name}, trial, thickness times {thickness_scale:g}"
+        points = "".join(f'<vertex x="{x:.6g}" y="{y:.6g}" z="{z * thickness_scale:.6g}"/>' for x, y, z in corners)
+        shapes = "".join(f'<triangle v1="{a}" v2="{b}" v3="{c}"/>' for a, b, c in faces)
+        mesh = f"<mesh><vertices>{points}</vertices><triangles>{shapes}</triangles></mesh>"
+        objects.append(f'<object id="{number}" type="model" name="{escape(printable(words))}">{mesh}</object>')
+        items.append(f'<item objectid="{number}"/>')
+    described = f'<metadata name="Description">{escape(printable(mark))}</metadata>' if mark else ""
+    model = (
+        '<?xml version="1.0" encoding="UTF-8"?>\n<model unit="millimeter" xml:lang="en" '
+        'xmlns="http://schemas.microsoft.com/3dmanufacturing/core/2015/02">'
+        f"{described}<resources>{''.join(objects)}</resources><build>{''.join(items)}</build></model>"
+    )
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as package:
+        for path, text in (("[Content_Types].xml", _TYPES), ("_rels/.rels", _RELS), ("3D/3dmodel.model", model)):
+            package.writestr(zipfile.ZipInfo(path, (1980, 1, 1, 0, 0, 0)), text, zipfile.ZIP_DEFLATED)
+    return out.getvalue()

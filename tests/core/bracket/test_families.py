@@ -15,11 +15,11 @@ from bicentra.core.bracket.families.jogged import jog_of
 from bicentra.core.bracket.families.table import FAMILIES
 from bicentra.core.bracket.fold import fold_of, folded_plan
 from bicentra.core.certainty.assess import assess
-from bicentra.core.drawing.bushing_chart import bushing_chart
+from bicentra.core.drawing.templates import bushing_chart
 from bicentra.core.kinds import on_the_bench, propose
+from bicentra.core.parts.attachments import OriginalBrake
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Parking
-from bicentra.core.parts.original_brake import OriginalBrake
 from bicentra.core.proposals import find_bracket
 from bicentra.core.solution import solve
 from bicentra.study.document.starting import empty_job
@@ -220,10 +220,10 @@ def test_stacked_on_the_original_bracket(good: Job) -> None:
 def test_a_parking_caliper_gets_its_own_plate(good: Job) -> None:
     """At its own clock angle; none in the job is said."""
     job = with_edits(good, (("parking", Parking(caliper=good.caliper, clock_deg=170.0)),))
-    there = solve(job).beside.bracket
+    there = solve(job).parking.bracket
     turned = find_bracket(with_edits(good, (("fit.clock_deg", 170.0), ("fit.pad_inset_mm", 0.0))), "flat-plate")
     assert replace(there.parts[0], name="") == replace(turned.bracket.parts[0], name="")
-    assert solve(good).beside is None
+    assert solve(good).parking is None
     clash, apart = solve(job).finding("parking-apart"), with_edits(job, (("parking.clock_deg", 20.0),))
     assert clash.verdict is Verdict.STOP and solve(apart).finding("parking-apart").verdict is Verdict.OK
     both = solve(with_edits(apart, (("parking.side", "outboard"),)))
@@ -231,7 +231,7 @@ def test_a_parking_caliper_gets_its_own_plate(good: Job) -> None:
     lugs = both.assembly.stack_up.lug_faces[0] - good.knuckle.lugs[0].thickness_mm
     other = solve(with_edits(apart, (("parking.side", "inboard"),)))
     assert other.finding("parking-bracket").verdict is Verdict.OK
-    assert other.beside.bracket.parts[0].z0 + other.beside.bracket.parts[0].thickness == pytest.approx(lugs)
+    assert other.parking.bracket.parts[0].z0 + other.parking.bracket.parts[0].thickness == pytest.approx(lugs)
     assert solve(job).finding("axial-offset") == solve(good).finding("axial-offset"), "the main caliper's own stay"
     assert [p.name for p in parts_to_make(job)] == ["adapter plate", "parking adapter plate"]
 

@@ -13,7 +13,7 @@ from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.holes import sink_volume
-from bicentra.core.certainty.play import radial_play
+from bicentra.core.certainty.doubts import radial_play
 from bicentra.core.clearance.clock_sweep import ligament_sweep
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.joint_view import joint_view
@@ -26,7 +26,7 @@ from bicentra.core.parts.validate import validate
 from bicentra.core.proposals import find_bracket
 from bicentra.core.search.clock import search_clock
 from bicentra.core.solution import solve
-from bicentra.formats.dxf_cutting import cutting_dxf
+from bicentra.formats.dxf import cutting_dxf
 from bicentra.formats.solids import solid_of, volume_and_centroid
 from tests.jobs import net
 

@@ -7,9 +7,8 @@ import pytest
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.finding import Edit, Verdict
 from bicentra.core.bracket.on_hub import hub_parts, pin_holes
-from bicentra.core.lineup.redrill import plan_redrill
-from bicentra.core.lineup.redrilled import drilling
-from bicentra.core.lineup.ring_on_hat import other_face_height
+from bicentra.core.lineup.redrill import drilling, plan_redrill
+from bicentra.core.lineup.rotor_on_hub import other_face_height
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Rotor

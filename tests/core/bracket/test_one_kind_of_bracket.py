@@ -5,8 +5,7 @@ import random
 import numpy as np
 import pytest
 
-from bicentra.core.base.finding import Verdict, worst
-from bicentra.core.base.judging import BY_RANK
+from bicentra.core.base.finding import BY_RANK, Verdict, worst
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.parts.edits import with_edits

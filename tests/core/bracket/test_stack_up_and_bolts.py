@@ -10,8 +10,8 @@ from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.holes import Hole
 from bicentra.core.bracket.stack_up import shim_pieces, stock_below
-from bicentra.core.bracket.thread_hold import thread_holds
-from bicentra.core.clearance.withdrawal import ways_out
+from bicentra.core.bracket.thread_checks import thread_holds
+from bicentra.core.clearance.access import ways_out
 from bicentra.core.fasteners.joint import Stack, make_joint, nut_stack
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Obstacle

@@ -12,10 +12,9 @@ from bicentra.core.base.errors import JobError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.assembly import assemble
-from bicentra.core.clearance.half_plane import HalfPlanePart, room_between, slides_outboard
-from bicentra.core.clearance.swept_body import swept_body
+from bicentra.core.clearance.half_plane import HalfPlanePart, room_between, slides_outboard, swept_body
 from bicentra.core.clearance.wheel_room import smallest_wheel, standing_parts
-from bicentra.core.lineup.wheel import INCH, RIM_WALL_MM, WELL_MM, nominal_wheel, wheel_inside
+from bicentra.core.lineup.solids import INCH, RIM_WALL_MM, WELL_MM, nominal_wheel, wheel_inside
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import Job, Wheel
 from bicentra.core.parts.validate import validate

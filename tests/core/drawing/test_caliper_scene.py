@@ -7,8 +7,7 @@ import pytest
 import shapely
 
 from bicentra.core.base.records import replace
-from bicentra.core.drawing.caliper_scene import caliper_pieces, ring_pieces
-from bicentra.core.drawing.solid_scene import solid_scene
+from bicentra.core.drawing.solid_scene import caliper_pieces, ring_pieces, solid_scene
 from bicentra.core.geometry.ring import Ring
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job

@@ -7,9 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bicentra.core.base.records import replace
-from bicentra.core.drawing.boxes import Box
 from bicentra.core.drawing.face_view import face_view
-from bicentra.core.drawing.layout import Placed, lay_out
+from bicentra.core.drawing.layout import Box, Placed, lay_out
 from bicentra.core.drawing.model import Drawing, Shape
 from bicentra.core.drawing.plate_sheet import content_box, paper_labels, plate_sheet
 from bicentra.core.drawing.section_view import section_view

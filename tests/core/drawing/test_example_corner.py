@@ -4,8 +4,7 @@ import random
 
 import pytest
 
-from bicentra.core.drawing.example_corner import example_face
-from bicentra.core.drawing.example_section import example_section
+from bicentra.core.drawing.example import example_face, example_section
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.job import Job

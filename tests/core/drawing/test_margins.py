@@ -9,10 +9,8 @@ from hypothesis import strategies as st
 
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.bolt_checks import bolt_gap
-from bicentra.core.drawing.boxes import Box
 from bicentra.core.drawing.joint_view import joint_view
-from bicentra.core.drawing.layout import lay_out
-from bicentra.core.drawing.margins import cross, crosses
+from bicentra.core.drawing.layout import Box, cross, crosses, lay_out
 from bicentra.core.drawing.model import Drawing, Note, Sheet
 from bicentra.core.drawing.section_view import section_view
 from bicentra.core.parts.edits import with_value

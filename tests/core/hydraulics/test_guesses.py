@@ -12,13 +12,11 @@ from bicentra.core.hydraulics.balance import knee_for, rear_leads
 from bicentra.core.hydraulics.before import chains, levers
 from bicentra.core.hydraulics.chain import Chain, chain_of
 from bicentra.core.hydraulics.ends import REAR_FIRST, WEAK
-from bicentra.core.hydraulics.masters import feel_of, rank
-from bicentra.core.hydraulics.missing import missing_of
+from bicentra.core.hydraulics.masters import feel_of, rank, rework_list
+from bicentra.core.hydraulics.missing import height_by_scales, missing_of
 from bicentra.core.hydraulics.pedal import pedal_findings, pedal_work
-from bicentra.core.hydraulics.rework_list import rework_list
-from bicentra.core.hydraulics.two_scales import height_by_scales
+from bicentra.core.parts.brakes import MasterCylinder
 from bicentra.core.parts.edits import with_value
-from bicentra.core.parts.master_cylinder import MasterCylinder
 from bicentra.core.parts.vehicle import BUILDS, SHOES, Valve, Vehicle
 from bicentra.study.document.starting import demo_vehicle
 

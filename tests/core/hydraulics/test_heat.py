@@ -5,19 +5,28 @@ import math
 import pytest
 
 from bicentra.core.base.records import replace
-from bicentra.core.heat.effects import effects_of, suits, with_set
-from bicentra.core.heat.hat import hat_of, hat_peaks
-from bicentra.core.heat.stops import HeatSink, Train, energy_of, heated, over_at, ring_mass, rotor_sink, transfer_at
+from bicentra.core.heat.effects import effects_of, nothing_stops, with_set
+from bicentra.core.heat.heat_soak import hat_of, hat_peaks
+from bicentra.core.heat.stops import (
+    HeatSink,
+    Train,
+    energy_of,
+    heated,
+    over_at,
+    ring_mass,
+    rotor_sink,
+    stops_of_pads,
+    transfer_at,
+)
 from bicentra.core.heat.train import boils_at, train_of
-from bicentra.core.heat.wear import stops_of_pads
 from bicentra.core.hydraulics.chain import chain_of
 from bicentra.core.hydraulics.pedal import pedal_findings
+from bicentra.core.parts.attachments import OriginalBrake
 from bicentra.core.parts.corners import job_of
-from bicentra.core.parts.original_brake import OriginalBrake
 from bicentra.core.parts.rotor import Rotor
 from bicentra.core.parts.vehicle import Fluid, Pad, Vehicle
 from bicentra.core.solution import solve
-from bicentra.formats.heat_report import besides
+from bicentra.formats.vehicle_report import besides
 from bicentra.study.document.starting import demo_vehicle, empty_vehicle, example_vehicle
 
 TRAIN = Train(60.0, 0.0, 12, 40.0, 20.0)
@@ -173,7 +182,7 @@ def test_what_a_set_does_is_what_it_does_once_fitted() -> None:
         done.share == tuple(chain_of(one).at(100.0).front_share for one in (vehicle, fitted))
         and done.share[1] < done.share[0]
     )
-    assert not suits(done) and not suits(None)  # its rear leads
+    assert not nothing_stops(done) and not nothing_stops(None)  # its rear leads
     assert effects_of(empty_vehicle(), "front", front.rotor, small, front.fit, TRAIN) is None
     rear = with_set(vehicle, "rear", front.rotor, front.caliper, front.fit).axles["rear"]
     assert (

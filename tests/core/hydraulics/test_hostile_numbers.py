@@ -8,27 +8,23 @@ import pytest
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.drawing.balance_view import balance_view
+from bicentra.core.drawing.balance_view import balance_view, grip_view
 from bicentra.core.drawing.chain_view import chain_view
-from bicentra.core.drawing.grip_view import grip_view
 from bicentra.core.drawing.heat_view import heat_view
-from bicentra.core.drawing.master_view import master_view
-from bicentra.core.drawing.travel_view import travel_view
+from bicentra.core.drawing.master_view import master_view, travel_view
 from bicentra.core.heat.stops import DUTIES
 from bicentra.core.heat.train import train_of
 from bicentra.core.hydraulics.before import before_of, chains
 from bicentra.core.hydraulics.chain import chain_of
+from bicentra.core.hydraulics.masters import rework_list
 from bicentra.core.hydraulics.misconceptions import misconceptions_of
 from bicentra.core.hydraulics.missing import missing_of
 from bicentra.core.hydraulics.pedal import pedal_work
-from bicentra.core.hydraulics.rework_list import rework_list
-from bicentra.core.hydraulics.stages import stages_of
-from bicentra.core.hydraulics.travel import travel_at
+from bicentra.core.hydraulics.travel import stages_of, travel_at
 from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.validate_vehicle import validate_vehicle
 from bicentra.core.parts.vehicle import AXLES, Drum, Vehicle
-from bicentra.formats.heat_report import heat_object, heat_text
-from bicentra.formats.pedal_report import pedal_object, pedal_text
+from bicentra.formats.vehicle_report import heat_object, heat_text, pedal_object, pedal_text
 from bicentra.study.desks.pedal_numbers import NumberField, columns_of, edits_for
 from bicentra.study.document.starting import demo_vehicle, empty_vehicle
 

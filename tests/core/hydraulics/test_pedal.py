@@ -17,9 +17,8 @@ from bicentra.core.hydraulics.masters import rank
 from bicentra.core.hydraulics.misconceptions import misconceptions_of
 from bicentra.core.hydraulics.pedal import pedal_work
 from bicentra.core.hydraulics.travel import one_circuit, travel_at
-from bicentra.core.parts.caliper import Caliper
-from bicentra.core.parts.master_cylinder import MasterCylinder
-from bicentra.core.parts.original_brake import OriginalBrake
+from bicentra.core.parts.attachments import OriginalBrake
+from bicentra.core.parts.brakes import Caliper, MasterCylinder
 from bicentra.core.parts.vehicle import Baseline, Booster, Drum, Earlier, Master, Valve, Vehicle
 from bicentra.study.document.starting import demo_vehicle, empty_vehicle
 

@@ -8,20 +8,16 @@ import pytest
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.drawing.balance_view import balance_view
+from bicentra.core.drawing.balance_view import balance_view, grip_view
 from bicentra.core.drawing.chain_view import chain_view
-from bicentra.core.drawing.grip_view import grip_view
-from bicentra.core.drawing.travel_view import travel_view
+from bicentra.core.drawing.master_view import travel_view
 from bicentra.core.hydraulics.before import before_of
 from bicentra.core.hydraulics.chain import FAR, Chain, chain_of
-from bicentra.core.hydraulics.compliance import HOSE_LIMIT, USUAL
-from bicentra.core.hydraulics.ends import circle
-from bicentra.core.hydraulics.fluid_displacement import parts_of
+from bicentra.core.hydraulics.ends import HOSE_LIMIT, USUAL_FLEX, circle
 from bicentra.core.hydraulics.masters import MOST_SOFT, fitted, rank
 from bicentra.core.hydraulics.pedal import pedal_findings
-from bicentra.core.hydraulics.stages import stage, stages_of
-from bicentra.core.hydraulics.travel import one_circuit, travel_at
-from bicentra.core.parts.master_cylinder import MasterCylinder
+from bicentra.core.hydraulics.travel import one_circuit, parts_of, stage, stages_of, travel_at
+from bicentra.core.parts.brakes import MasterCylinder
 from bicentra.core.parts.vehicle import Axle, Compliance, Drum, Master, Vehicle
 from bicentra.study.desks.pedal import PedalDesk
 from bicentra.study.document.starting import demo_vehicle, empty_vehicle
@@ -95,7 +91,7 @@ def test_what_is_stated_counts_and_what_is_not_says_so() -> None:
     assert (
         travel_at(chain_of(together), 100.0).stroke < stage(chain_of(together), "", 100.0).travel.stroke
     )  # knock-back on top
-    assert USUAL["hose_mm3_per_bar_m"] == pytest.approx(HOSE_LIMIT / 3, abs=0.6)
+    assert USUAL_FLEX["hose_mm3_per_bar_m"] == pytest.approx(HOSE_LIMIT / 3, abs=0.6)
 
 
 def test_stages_grow_and_a_cold_start_is_never_the_worst() -> None:

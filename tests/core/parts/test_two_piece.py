@@ -4,9 +4,8 @@ import pytest
 
 from bicentra.core.base.records import replace
 from bicentra.core.lineup.solids import rotor_rings
-from bicentra.core.parts.hat import Hat
 from bicentra.core.parts.job import Job, Rotor
-from bicentra.core.parts.two_piece import misfits, on_hat
+from bicentra.core.parts.rotor import Hat, misfits, on_hat
 from bicentra.core.solution import solve
 
 RING = Rotor(name="ring", kind="ring", diameter_mm=280.0, thickness_mm=22.0, min_thickness_mm=20.0, swept_inner_diameter_mm=180.0,

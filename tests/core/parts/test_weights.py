@@ -6,10 +6,10 @@ import numpy as np
 import pytest
 
 from bicentra.core.base.records import replace
+from bicentra.core.parts.attachments import OriginalBrake
 from bicentra.core.parts.job import Job, Rotor
-from bicentra.core.parts.original_brake import OriginalBrake
 from bicentra.core.parts.weights import VENTED_FILL, spin_of, weigh
-from bicentra.study.desks.part_sets import (
+from bicentra.study.desks.parts import (
     part_set_of,
     set_before,
     set_differences,

@@ -7,8 +7,8 @@ import statistics
 import pytest
 
 from bicentra.core.base.records import replace
+from bicentra.core.parts.attachments import PracticeRun
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.practice import PracticeRun
 from bicentra.core.parts.trial import GAPS, PRACTISED, ShimStacks
 from bicentra.core.practice.corner import (
     BOLT_MIN,
@@ -28,9 +28,9 @@ from bicentra.core.practice.players import first_move, fit_of, follower, naive_p
 from bicentra.core.practice.truth import FAULTS, HINTS, Truth, true_pose, truth_of
 from bicentra.core.trialfit.advice import advise
 from bicentra.core.trialfit.fit import TrialFit
-from bicentra.core.trialfit.inspections import INSPECTIONS
+from bicentra.core.trialfit.set_up import INSPECTIONS
 from bicentra.core.trialfit.shim_station import stations_of
-from bicentra.study.document.practice import practice_base
+from bicentra.study.document.starting import practice_base
 from tests.core.trialfit.corner import gaps_of
 
 BASE = practice_base()
@@ -172,7 +172,7 @@ def test_readings_are_those_of_a_rigid_body() -> None:
     for name in GAPS:
         assert getattr(job.trials[0].gaps_mm, name) == pytest.approx(getattr(wanted, name), abs=0.25)
     run = run_of(job)
-    assert run.minutes == 10.0 and len(run.asked) == 4 and "too far" in run.steps[-1].showed and not run.steps[0].text
+    assert run.minutes == 10.0 and len(run.asked) == 4 and "too far" in run.steps[-1].showed and not run.steps[0].showed
 
 
 @pytest.mark.parametrize("name", [name for name, work in WORK.items() if work.found])
@@ -183,9 +183,9 @@ def test_what_is_looked_at_finds_its_fault_alone(name: str) -> None:
     run = run_of(first)
     assert fault in run.done and run.minutes == WORK[name].minutes and run.steps[-1].showed == text
     again = run_of(inspect(first, name))
-    assert again.steps[-1].text == WORK[name].nothing and again.done == run.done
+    assert again.steps[-1].showed == WORK[name].nothing and again.done == run.done
     other = inspect(corner("reading"), name)
-    assert run_of(other).steps[-1].text == WORK[name].nothing and not other.trials[-1].read_before
+    assert run_of(other).steps[-1].showed == WORK[name].nothing and not other.trials[-1].read_before
 
 
 def test_lip_weight_and_bad_reading() -> None:

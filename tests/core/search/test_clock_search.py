@@ -11,8 +11,7 @@ from bicentra.core.base.records import replace
 from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
-from bicentra.core.search.clock import search_clock
-from bicentra.core.search.incremental_clock import IncrementalClock
+from bicentra.core.search.clock import IncrementalClock, search_clock
 from bicentra.core.solution import solve
 
 sys.path.insert(0, str(Path(__file__).parents[3] / "benchmarks"))

@@ -6,10 +6,9 @@ import time
 import numpy as np
 import pytest
 
-from bicentra.core.base.finding import Verdict, judge, worst
-from bicentra.core.base.judging import BY_RANK, judge_all
-from bicentra.core.base.limit import Limit
+from bicentra.core.base.finding import BY_RANK, Verdict, judge, judge_all, worst
 from bicentra.core.base.records import replace
+from bicentra.core.base.registry import Limit
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.model import PlateShape

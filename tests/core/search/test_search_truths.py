@@ -6,8 +6,7 @@ import numpy as np
 import pytest
 import shapely
 
-from bicentra.core.base.finding import Verdict, worst
-from bicentra.core.base.judging import BY_RANK
+from bicentra.core.base.finding import BY_RANK, Verdict, worst
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.plate import farthest, keep_out_radius
 from bicentra.core.bracket.turned import boss_hulls
@@ -16,9 +15,8 @@ from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.job import Hub, Job, Knuckle, Lug, Obstacle, Opposite, Parking
 from bicentra.core.search.clock import search_clock
 from bicentra.core.search.clock_invariant import still_set
-from bicentra.core.search.nearest import NEAR_MM
 from bicentra.core.search.run import SearchSpace, search, single_path, why_not
-from bicentra.core.search.score import THICK_MM, criteria_met
+from bicentra.core.search.score import NEAR_MM, THICK_MM, criteria_met
 from bicentra.core.search.sweep import hull_distance, ring_room, sweep_set
 from bicentra.core.solution import solve
 from bicentra.study.document.starting import demo_job

@@ -9,8 +9,7 @@ from bicentra.core.base.errors import JobError
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.certainty.assess import assess, surveyed
-from bicentra.core.drawing.relief_view import relief_view
-from bicentra.core.drawing.runout_view import runout_view
+from bicentra.core.drawing.faces_view import relief_view, runout_view
 from bicentra.core.drawing.survey_view import survey_view
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
@@ -18,9 +17,9 @@ from bicentra.core.parts.validate import validate
 from bicentra.core.solution import solve
 from bicentra.core.survey.advice import advise
 from bicentra.core.survey.use import takeover
-from bicentra.formats.check_report import check_object
+from bicentra.formats.corner_report import check_object
 from bicentra.formats.job_json import parse_job, write_job
-from bicentra.formats.survey_report import survey_object, survey_text
+from bicentra.formats.measuring_report import survey_object, survey_text
 from bicentra.study.document.starting import demo_job, empty_job
 from tests.surveys import some_survey
 

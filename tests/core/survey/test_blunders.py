@@ -10,7 +10,7 @@ from bicentra.core.base.wording import LengthFormat
 from bicentra.core.parts.survey import Feature
 from bicentra.core.survey.adjust import INSEPARABLE, adjust
 from bicentra.core.survey.advice import advise
-from bicentra.core.survey.repeats import repeats
+from bicentra.core.survey.record import repeats
 from bicentra.core.survey.words import blunder_of, suspect_sentence
 from tests.core.survey.conftest import Maker, read
 

@@ -7,8 +7,7 @@ import pytest
 from bicentra.core.base.errors import JobError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
-from bicentra.core.certainty.assess import assess
-from bicentra.core.certainty.carried import carried
+from bicentra.core.certainty.assess import assess, carried
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.validate import validate

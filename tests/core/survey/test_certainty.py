@@ -4,17 +4,16 @@ import math
 
 import numpy as np
 import pytest
-from bicentra.core.certainty.uncertainty import statement
+from bicentra.core.certainty.doubts import statement
 
-from bicentra.core.base.chance import chance_met, normal_below, percent
 from bicentra.core.base.finding import Verdict
+from bicentra.core.base.numbers import chance_met, normal_below, percent
 from bicentra.core.base.records import replace
 from bicentra.core.base.registry import KINDS, kind_of
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.certainty.assess import across, assess
-from bicentra.core.certainty.figures import figure_values
-from bicentra.core.certainty.play import play_bands, radial_play
-from bicentra.core.certainty.propagate import frozen_choices, propagate
+from bicentra.core.certainty.doubts import play_bands, radial_play
+from bicentra.core.certainty.propagate import figure_values, frozen_choices, propagate
 from bicentra.core.parts.edits import get_value, with_edits, with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import PartMeasure

@@ -13,10 +13,10 @@ from bicentra.core.solution import solve
 from bicentra.core.trialfit.advice import Advice, advise
 from bicentra.core.trialfit.contradictions import contradictions, is_too_wide, spare_of
 from bicentra.core.trialfit.fit import TrialFit, trial_fit
-from bicentra.core.trialfit.inspections import BEFORE_LOCK
 from bicentra.core.trialfit.log import CornerState, prints_of
 from bicentra.core.trialfit.pose import pose_of
 from bicentra.core.trialfit.set_up import (
+    BEFORE_LOCK,
     DEPENDS,
     SET_UP,
     as_it_was,

@@ -22,10 +22,8 @@ from bicentra.app.bracket.shaper import Shaper
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.parts.tables import against_list, row
 from bicentra.app.theme import Look
-from bicentra.app.widgets.menus import menu_button
+from bicentra.app.widgets.basics import menu_button, scrolled, select_tab, tab_row
 from bicentra.app.widgets.plain import plain_label
-from bicentra.app.widgets.scrolled import scrolled
-from bicentra.app.widgets.tabs import select_tab, tab_row
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket_evaluation import BracketEvaluation

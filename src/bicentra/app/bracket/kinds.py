@@ -10,11 +10,9 @@ from PySide6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
 
 from bicentra.app.paint import paint_shapes, painted
 from bicentra.app.theme import Look, colour
-from bicentra.app.widgets.clearing import clear_layout
+from bicentra.app.widgets.basics import clear_layout, scrolled
 from bicentra.app.widgets.plain import tip
-from bicentra.app.widgets.scrolled import scrolled
-from bicentra.app.widgets.verdict_mark import paint_mark
-from bicentra.app.widgets.wrapped import draw_wrapped
+from bicentra.app.widgets.row import draw_wrapped, paint_mark
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket_evaluation import BracketEvaluation

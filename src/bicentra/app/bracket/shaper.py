@@ -6,7 +6,7 @@ from functools import partial
 from PySide6.QtCore import QObject, QRectF, Signal
 from PySide6.QtWidgets import QInputDialog, QMenu, QWidget
 
-from bicentra.app.widgets.field_over import FieldOver
+from bicentra.app.widgets.fields import FieldOver
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.finding import Edit
 from bicentra.core.base.quantities import ANGLE, LENGTH, NUMBER, edit_text, parse_quantity

@@ -13,8 +13,7 @@ from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.typed import NotesField, TypedLine
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.finding import Edit
-from bicentra.study.desks.photos import add_photo
-from bicentra.study.document.photos import path_of
+from bicentra.study.document.photos import add_photo, path_of
 from bicentra.study.document.study import Study
 
 FIELDS = {"title": "Vehicle and job", "drawn_by": "Drawn by", "checked_by": "Checked by"}

@@ -15,11 +15,10 @@ from PySide6.QtWidgets import (
 )
 
 from bicentra.app.theme import LIGHT, Look, colour
-from bicentra.app.widgets.photo_dialog import PICTURES, edit_photo
-from bicentra.app.widgets.picture_reader import show_small
+from bicentra.app.widgets.basics import scrolled
+from bicentra.app.widgets.photos import PICTURES, edit_photo, show_small
 from bicentra.app.widgets.plain import plain_label, tip
-from bicentra.app.widgets.scrolled import scrolled
-from bicentra.core.parts.photo import Photo
+from bicentra.core.parts.attachments import Photo
 
 SMALL_PX, PICTURE_PX, HIGH_PX = QSize(150, 128), QSize(280, 194), 158
 """A card, the picture in it on a screen of double density, and the strip [px]."""

@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QMenu
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.paint import label_rect
 from bicentra.app.widgets.plain import plain_menu
-from bicentra.study.papers.pictures import svg_of
+from bicentra.study.papers.writing import svg_of
 
 
 def offer(view: DrawingView, at: QPointF) -> QMenu:

@@ -17,9 +17,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
-from bicentra.app.drawing.drag import Drag
-from bicentra.app.drawing.handle_pixmap import DOT_PX, HANDLE_PX, handle_picture
-from bicentra.app.drawing.keyboard_navigation import ARROWS, KeyboardNavigation
+from bicentra.app.drawing.handles import ARROWS, DOT_PX, HANDLE_PX, Drag, KeyboardNavigation, handle_picture
 from bicentra.app.drawing.scale_bar import paint_scale_bar
 from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.paint import (
@@ -36,8 +34,7 @@ from bicentra.app.paint import (
 from bicentra.app.theme import colour
 from bicentra.core.base.quantities import KINDS, LENGTH, Units, show_in, show_length
 from bicentra.core.base.records import Record
-from bicentra.core.drawing.boxes import Box
-from bicentra.core.drawing.layout import Placed, lay_out
+from bicentra.core.drawing.layout import Box, Placed, lay_out
 from bicentra.core.drawing.model import Drawing, Handle
 from bicentra.core.geometry.outline import Point
 

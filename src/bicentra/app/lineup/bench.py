@@ -18,9 +18,8 @@ from bicentra.app import workers
 from bicentra.app.bench import Bench
 from bicentra.app.drawing.view import DrawingView, Nudge
 from bicentra.app.theme import Look
-from bicentra.app.widgets.field_over import FieldOver
-from bicentra.app.widgets.finding_detail import FindingDetail
-from bicentra.app.widgets.findings_model import FindingsModel
+from bicentra.app.widgets.fields import FieldOver
+from bicentra.app.widgets.findings import FindingDetail, FindingsModel
 from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.row import RowPainter, dress_rows, row_list
 from bicentra.core.base.errors import BicentraError, QuantityError
@@ -29,7 +28,7 @@ from bicentra.core.base.wording import units_of
 from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.model import Drawing, Handle
 from bicentra.core.drawing.section_view import section_view
-from bicentra.core.parts.labels import label_at
+from bicentra.core.parts.edits import label_at
 from bicentra.core.required_inputs import RequiredInput
 from bicentra.core.solution import Solution
 from bicentra.study.desks.lineup import CHANGES, LineupDesk, plan_label
@@ -428,7 +427,7 @@ class LineupBench(Bench):
         """Ask for the missing measurement that is taken next."""
         blank = self.desk.blank_after(path) if self.desk is not None else None
         if blank is not None:
-            from bicentra.core.drawing.example_section import ALONG
+            from bicentra.core.drawing.example import ALONG
 
             (self.section if ALONG.fullmatch(blank.path) else self.face).ask(blank.path)
         else:
@@ -484,7 +483,6 @@ class LineupBench(Bench):
 
 def _ghosts(solution: Solution, missing: tuple[RequiredInput, ...]) -> tuple[Drawing, Drawing]:
     """Return the dotted corner along the axle and across the rotor, drawn only while something is missing."""
-    from bicentra.core.drawing.example_corner import example_face
-    from bicentra.core.drawing.example_section import example_section
+    from bicentra.core.drawing.example import example_face, example_section
 
     return example_face(solution, missing), example_section(solution, missing)

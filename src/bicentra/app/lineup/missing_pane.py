@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QComboBox, QSizePolicy, QVBoxLayout, QWidget
 
 from bicentra.app import workers
 from bicentra.app.lineup.side_pane import SidePane
-from bicentra.app.widgets.clearing import clear_layout
+from bicentra.app.widgets.basics import clear_layout
 from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.typed import CHOICES, go_on_from
 from bicentra.core.base.wording import units_of

@@ -7,8 +7,8 @@ from PySide6.QtWidgets import QCheckBox, QFrame, QHBoxLayout, QLabel, QProgressB
 
 from bicentra.app import workers
 from bicentra.app.lineup.side_pane import SidePane
-from bicentra.app.widgets.clearing import clear_layout
-from bicentra.app.widgets.finding_detail import CUT_CAUTION
+from bicentra.app.widgets.basics import clear_layout
+from bicentra.app.widgets.findings import CUT_CAUTION
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.study.desks.lineup import LineupDesk

@@ -3,8 +3,8 @@
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from bicentra.app.widgets.basics import scrolled
 from bicentra.app.widgets.plain import plain_label
-from bicentra.app.widgets.scrolled import scrolled
 
 
 class SidePane(QWidget):

@@ -5,9 +5,7 @@ from collections.abc import Callable
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from bicentra.app.panels.ask_outline import ask_obstacle
-from bicentra.app.panels.names import SHEETS
-from bicentra.app.panels.section import Section
+from bicentra.app.panels.section import SHEETS, Section, ask_obstacle
 from bicentra.app.widgets.fields import ChoiceField, FieldBox, ListField, PointsField, QuantityField, TextField
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.quantities import ANGLE, LENGTH, NUMBER, Units

@@ -11,8 +11,7 @@ from bicentra.app.drawing.view import DrawingView
 from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.panels.panel import Panel
 from bicentra.app.theme import Look
-from bicentra.app.widgets.field_over import FieldOver
-from bicentra.app.widgets.fields import TextField
+from bicentra.app.widgets.fields import FieldOver, TextField
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.wording import units_of

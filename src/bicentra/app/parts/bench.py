@@ -11,7 +11,7 @@ from bicentra.app.parts import table_dialog
 from bicentra.app.parts.compare import ComparePage
 from bicentra.app.parts.find import FindPage
 from bicentra.app.theme import Look
-from bicentra.app.widgets.tabs import select_tab, tab_row
+from bicentra.app.widgets.basics import select_tab, tab_row
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.search.run import FoundSet
 from bicentra.study.desks.parts import PartsDesk

@@ -7,8 +7,8 @@ from bicentra.app import part_dialog
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.parts import tables
+from bicentra.app.widgets.basics import scrolled
 from bicentra.app.widgets.plain import plain_label
-from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.drawing.parts_view import parts_view
 from bicentra.core.parts.job import Job
 from bicentra.study.desks.parts import CAME_OFF, IN_JOB, PartsDesk

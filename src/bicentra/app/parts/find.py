@@ -8,13 +8,11 @@ from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QProgressBar, QPushButton,
 from bicentra.app import workers
 from bicentra.app.parts import tables
 from bicentra.app.parts.criteria import CriteriaRow
-from bicentra.app.parts.found_model import FoundModel
-from bicentra.app.parts.reason_bars import ReasonBars
-from bicentra.app.parts.set_map import SetMap
+from bicentra.app.parts.found_views import FoundModel, ReasonBars, SetMap
 from bicentra.app.theme import Look
+from bicentra.app.widgets.basics import scrolled
 from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.row import RowPainter, dress_rows, row_list
-from bicentra.app.widgets.scrolled import scrolled
 from bicentra.app.widgets.typed import ASKING
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.numbers import is_known

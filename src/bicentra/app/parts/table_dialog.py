@@ -17,14 +17,26 @@ from PySide6.QtWidgets import (
 )
 
 from bicentra.app.part_dialog import difference_row, heads
-from bicentra.app.widgets.clearing import clear_layout
+from bicentra.app.widgets.basics import clear_layout, scrolled
 from bicentra.app.widgets.fields import CalmCombo
 from bicentra.app.widgets.plain import plain_label, rich_label, tip
-from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.wording import LengthFormat
 from bicentra.study.library.library import Library
-from bicentra.study.library.merge import CHOICES, KEEP, Arrival, arrivals, remember, remembered, take_in
-from bicentra.study.library.tables import KINDS, UNITS, PartColumn, Table, parts_of, targets
+from bicentra.study.library.tables import (
+    CHOICES,
+    KEEP,
+    KINDS,
+    UNITS,
+    Arrival,
+    PartColumn,
+    Table,
+    arrivals,
+    parts_of,
+    remember,
+    remembered,
+    take_in,
+    targets,
+)
 
 ROOM_PX = (1040, 660)
 PASSED, MOST_SHOWN = "passed over", 40

@@ -9,7 +9,7 @@ from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.parts_view import PartSet
 from bicentra.core.heat.effects import Effects, shares_text
 from bicentra.core.parts.weights import Weights
-from bicentra.study.desks.part_sets import SetTrial, set_differences
+from bicentra.study.desks.parts import SetTrial, set_differences
 
 WORDS = {
     "rotor": "Rotor",

@@ -8,20 +8,14 @@ from bicentra.app import dialogs
 from bicentra.app.bench import Bench
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.drawing.view_state import ViewState
-from bicentra.app.pedal.grip_page import GripPage
-from bicentra.app.pedal.heat_page import HeatPage
-from bicentra.app.pedal.master_page import MasterPage
 from bicentra.app.pedal.numbers_page import NumbersPage
-from bicentra.app.pedal.travel_page import TravelPage
+from bicentra.app.pedal.pages import GripPage, HeatPage, MasterPage, TravelPage
 from bicentra.app.theme import Look
-from bicentra.app.widgets.clearing import clear_layout
-from bicentra.app.widgets.field_over import FieldOver
-from bicentra.app.widgets.finding_detail import FindingDetail
-from bicentra.app.widgets.findings_model import FindingsModel
+from bicentra.app.widgets.basics import clear_layout, scrolled, select_tab, tab_row
+from bicentra.app.widgets.fields import FieldOver
+from bicentra.app.widgets.findings import FindingDetail, FindingsModel
 from bicentra.app.widgets.plain import plain_label, tip
 from bicentra.app.widgets.row import RowPainter, dress_rows, row_list
-from bicentra.app.widgets.scrolled import scrolled
-from bicentra.app.widgets.tabs import select_tab, tab_row
 from bicentra.app.widgets.typed import TypedLine
 from bicentra.core.base.errors import BicentraError, JobError
 from bicentra.core.base.finding import Finding, Verdict
@@ -33,10 +27,9 @@ from bicentra.core.drawing.model import Handle
 from bicentra.core.hydraulics.before import before_of
 from bicentra.core.hydraulics.missing import missing_of, missing_text
 from bicentra.core.hydraulics.travel import travel_at
-from bicentra.core.parts.edits import get_value
-from bicentra.core.parts.labels import label_at
+from bicentra.core.parts.edits import get_value, label_at
 from bicentra.study.desks.pedal import BASELINE, MOST_FOOT_N, PedalDesk
-from bicentra.study.desks.pedal_library import NumberPlace
+from bicentra.study.desks.pedal_numbers import NumberPlace
 from bicentra.study.document.study import Study
 
 ROOM_PX, SIDE_PX, NARROW_PX = (60.0, 80.0), (290, 380), 1000

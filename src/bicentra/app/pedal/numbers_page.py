@@ -6,11 +6,9 @@ from functools import partial
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QMenu, QPushButton, QToolButton, QVBoxLayout, QWidget
 
-from bicentra.app.widgets.clearing import clear_layout
+from bicentra.app.widgets.basics import clear_layout, menu_button, scrolled
 from bicentra.app.widgets.fields import ChoiceField, FieldBox, ListField, QuantityField, TextField
-from bicentra.app.widgets.menus import menu_button
 from bicentra.app.widgets.plain import plain_label
-from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.quantities import LENGTH, MASS
 from bicentra.core.base.wording import units_of
@@ -19,8 +17,7 @@ from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.threads import THREADS
 from bicentra.core.parts.vehicle import AXLES, Axle
 from bicentra.study.desks.pedal import PedalDesk
-from bicentra.study.desks.pedal_library import NumberPlace, places_of
-from bicentra.study.desks.pedal_numbers import Group, NumberField, columns_of, height_text
+from bicentra.study.desks.pedal_numbers import Group, NumberField, NumberPlace, columns_of, height_text, places_of
 
 WIDE_PX, MOST_LISTED = 8, 3
 

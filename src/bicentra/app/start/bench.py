@@ -9,10 +9,9 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSizePolicy, QVBo
 from bicentra.app import workers
 from bicentra.app.bench import Bench
 from bicentra.app.theme import Look
-from bicentra.app.widgets.menus import menu_button
+from bicentra.app.widgets.basics import menu_button, scrolled
 from bicentra.app.widgets.picture_card import PictureCard
 from bicentra.app.widgets.plain import plain_label
-from bicentra.app.widgets.scrolled import scrolled
 from bicentra.study.document.cover import RecentJob, recent_job
 from bicentra.study.document.starting import EXAMPLES
 from bicentra.study.document.store import recent_files

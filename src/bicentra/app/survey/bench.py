@@ -16,7 +16,6 @@ from PySide6.QtWidgets import (
 )
 
 from bicentra.app import workers
-from bicentra.app.assessor import load_solvers
 from bicentra.app.bench import Bench
 from bicentra.app.gauges.strip import GaugeStrip
 from bicentra.app.survey.commands import Commands
@@ -26,9 +25,10 @@ from bicentra.app.survey.readings import ReadingsSide
 from bicentra.app.survey.sheet import SurveySheet
 from bicentra.app.survey.sides import FacesSide, RunoutSide
 from bicentra.app.theme import Look
+from bicentra.app.widgets.basics import select_tab, tab_row
 from bicentra.app.widgets.plain import plain_label
-from bicentra.app.widgets.tabs import select_tab, tab_row
 from bicentra.app.widgets.typed import TypedLine
+from bicentra.app.workers import load_solvers
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.records import replace
 from bicentra.core.drawing.survey_view import ellipse_factor, pick_places, survey_view

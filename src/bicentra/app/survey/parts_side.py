@@ -5,10 +5,9 @@ import math
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
-from bicentra.app.widgets.clearing import clear_layout
+from bicentra.app.widgets.basics import clear_layout, scrolled
 from bicentra.app.widgets.fields import CalmCombo
 from bicentra.app.widgets.plain import plain_label
-from bicentra.app.widgets.scrolled import scrolled
 from bicentra.app.widgets.typed import TypedLine
 from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.quantities import LENGTH, Units, edit_text, parse_quantity

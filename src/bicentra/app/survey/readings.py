@@ -11,9 +11,9 @@ from PySide6.QtWidgets import (
 )
 
 from bicentra.app.theme import Look
+from bicentra.app.widgets.basics import scrolled
 from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.row import Index, Row, RowPainter, dress_rows, row_list
-from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.survey.corner import Surveyed
 from bicentra.study.desks.readings_text import ReadingRow, reading_rows, summary_of

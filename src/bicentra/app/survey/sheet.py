@@ -1,12 +1,51 @@
-"""The sheet of the survey: the hub face on screen. Two features picked ask for the distance between them."""
+"""The sheet of the survey: two features picked ask for the distance between them; buttons put down what is measured next."""
 
-from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtCore import QPoint, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QResizeEvent
+from PySide6.QtWidgets import QHBoxLayout, QToolButton, QWidget
 
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.drawing.view_state import ViewState
-from bicentra.app.survey.adders import Adders
 from bicentra.core.drawing.survey_view import feature_tag
+
+ADDS = {
+    "pilot": ("+ pilot", "The hub's pilot: everything is measured from its centre"),
+    "lug": ("+ lug", "The next lug hole of this corner"),
+    "hole": ("+ hole", "Another hole, boss or bolt head to measure to"),
+    "other": ("+ other…", "A point, a straight edge, or a feature with a name of its own"),
+}
+EDGE_PX = 8
+
+
+class Adders(QWidget):
+    """The row of buttons, at the foot of ``sheet``. ``wanted`` carries pilot, lug, hole or other."""
+
+    wanted = Signal(str)
+
+    def __init__(self, sheet: QWidget) -> None:
+        super().__init__(sheet)
+        self._sheet = sheet
+        self.setAccessibleName("Add something to measure to")
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(6)
+        self.buttons: dict[str, QToolButton] = {}
+        for name, (text, help) in ADDS.items():
+            button = QToolButton()
+            button.setText(text)
+            button.setToolTip(help)
+            button.setAccessibleName(f"Add: {text.removeprefix('+ ')}")
+            button.clicked.connect(lambda _checked=False, name=name: self.wanted.emit(name))
+            self.buttons[name] = button
+            row.addWidget(button)
+
+    def settle(self, has_axis: bool) -> None:
+        """Stand at the foot of the sheet, to the right; a pilot is only offered while there is none."""
+        self.buttons["pilot"].setHidden(has_axis)
+        self.adjustSize()
+        wide, high = self._sheet.width(), self._sheet.height()
+        self.move(QPoint(wide - self.width() - EDGE_PX, high - self.height() - EDGE_PX))
+
 
 PICK_PX, FREE_PX = 22.0, 6.0
 PREFIX = feature_tag("")

@@ -8,13 +8,11 @@ from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.theme import Look
-from bicentra.app.widgets.clearing import clear_layout
+from bicentra.app.widgets.basics import clear_layout, scrolled
 from bicentra.app.widgets.plain import plain_label
-from bicentra.app.widgets.scrolled import scrolled
 from bicentra.core.base.wording import LengthFormat
+from bicentra.core.drawing.faces_view import relief_factor, relief_view, runout_factor, runout_view
 from bicentra.core.drawing.model import Drawing
-from bicentra.core.drawing.relief_view import relief_factor, relief_view
-from bicentra.core.drawing.runout_view import runout_factor, runout_view
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import SIMULATED
 from bicentra.core.survey.corner import Surveyed

@@ -10,27 +10,23 @@ from bicentra.app import dialogs
 from bicentra.app.bench import Bench
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.gauges.strip import GaugeStrip
-from bicentra.app.photographing import photo_of
 from bicentra.app.theme import Look
-from bicentra.app.trialfit.hands import Hands
-from bicentra.app.trialfit.held_side import HeldSide
+from bicentra.app.trialfit.hands import Hands, PracticeStrip
+from bicentra.app.trialfit.held_side import HeldSide, StockBox
 from bicentra.app.trialfit.lock_page import LockPage
 from bicentra.app.trialfit.move_card import MoveCard
-from bicentra.app.trialfit.practice_strip import PracticeStrip
-from bicentra.app.trialfit.stock import StockBox
 from bicentra.app.trialfit.timeline import Stop, Timeline
-from bicentra.app.widgets.field_over import FieldOver
-from bicentra.app.widgets.finding_detail import FindingDetail
-from bicentra.app.widgets.findings_model import FindingsModel
+from bicentra.app.widgets.basics import scrolled, select_tab, tab_row
+from bicentra.app.widgets.fields import FieldOver
+from bicentra.app.widgets.findings import FindingDetail, FindingsModel
+from bicentra.app.widgets.photos import photo_of
 from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.row import RowPainter, dress_rows, row_list
-from bicentra.app.widgets.scrolled import scrolled
-from bicentra.app.widgets.tabs import select_tab, tab_row
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import units_of
 from bicentra.core.drawing.model import Handle
 from bicentra.core.drawing.slot_view import LARGER, slot_view
-from bicentra.core.parts.labels import label_at
+from bicentra.core.parts.edits import label_at
 from bicentra.core.parts.trial import GAPS, Trial
 from bicentra.core.trialfit.log import CornerState
 from bicentra.core.trialfit.plan import limits_of

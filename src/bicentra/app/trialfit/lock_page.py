@@ -5,8 +5,8 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from bicentra.app.widgets.plain import plain_label
-from bicentra.core.trialfit.inspections import BEFORE_LOCK, INSPECTIONS
 from bicentra.core.trialfit.log import LockItem
+from bicentra.core.trialfit.set_up import BEFORE_LOCK, INSPECTIONS
 
 DONE, OPEN = "✓", "○"
 PLACE = Qt.ItemDataRole.UserRole

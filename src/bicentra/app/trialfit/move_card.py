@@ -3,7 +3,7 @@
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QToolButton, QVBoxLayout
 
-from bicentra.app.widgets.clearing import clear_layout
+from bicentra.app.widgets.basics import clear_layout
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import LengthFormat

@@ -1,13 +1,14 @@
-"""Fields of the panels. Each shows one value of the job and offers a new one; wrong text stays as it was typed."""
+"""Fields of the panels, and one laid over a number of a drawing."""
 
+from collections.abc import Callable
 from functools import cached_property
 
-from PySide6.QtCore import QEvent, QObject, Qt, Signal
-from PySide6.QtGui import QWheelEvent
-from PySide6.QtWidgets import QComboBox, QLabel, QVBoxLayout, QWidget
+from PySide6.QtCore import QEvent, QObject, QRectF, Qt, Signal
+from PySide6.QtGui import QFocusEvent, QWheelEvent
+from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from bicentra.app.widgets.plain import plain_label
-from bicentra.app.widgets.typed import TypedLine, is_wrong
+from bicentra.app.widgets.typed import TypedLine, is_wrong, mark_wrong
 from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.quantities import LENGTH, Kind, Units, bare_unit, edit_text, parse_quantity
 
@@ -223,3 +224,61 @@ class ChoiceField(FieldBox):
         del units
         self.editor.setCurrentIndex(max(self.editor.findData(value), 0))
         self.refuse("")
+
+
+ELSEWHERE = (Qt.FocusReason.ActiveWindowFocusReason, Qt.FocusReason.PopupFocusReason)
+"""The keys went to another window, or to a menu of the field's own: what is typed stays."""
+
+
+class FieldOver(QObject):
+    """One field at a time, over whichever view asked for it."""
+
+    def __init__(self, owner: QObject) -> None:
+        super().__init__(owner)
+        self.editor: QLineEdit | None = None
+
+    def open(self, view: QWidget, rect: QRectF, text: str, name: str, take: Callable[[str], bool]) -> None:
+        """Open the field over ``rect`` of ``view``; ``take`` is given what was typed and tells whether it was taken."""
+        self.close()
+        editor = QLineEdit(view)
+        editor.setText(text)
+        editor.setAccessibleName(name)
+        editor.selectAll()
+        wide = max(int(rect.width()) + 40, 130)
+        left = min(max(int(rect.center().x()) - wide // 2, 4), view.width() - wide - 4)
+        editor.setGeometry(left, int(rect.center().y()) - 16, wide, 32)
+        editor.returnPressed.connect(lambda: self._enter(take))
+        editor.installEventFilter(self)
+        editor.show()
+        editor.setFocus()
+        self.editor = editor
+
+    def _enter(self, take: Callable[[str], bool]) -> None:
+        editor = self.editor
+        if editor is None:
+            return
+        if take(editor.text()):
+            self.close()
+            return
+        mark_wrong(editor, True)
+        editor.selectAll()
+
+    def close(self) -> None:
+        """Take the field away, if there is one."""
+        if self.editor is not None:
+            editor, self.editor = self.editor, None
+            editor.removeEventFilter(self)
+            editor.hide()
+            editor.deleteLater()
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """Escape, or going on to something else in the window, closes the field; another window in front does not."""
+        if watched is self.editor and self.editor is not None:
+            escape = event.type() == QEvent.Type.KeyPress and event.key() == Qt.Key.Key_Escape  # type: ignore[attr-defined]
+            if escape or (isinstance(event, QFocusEvent) and event.lostFocus() and event.reason() not in ELSEWHERE):
+                view = self.editor.parentWidget()
+                self.close()
+                if escape and view is not None:
+                    view.setFocus()
+                return True
+        return super().eventFilter(watched, event)

@@ -7,8 +7,7 @@ from PySide6.QtWidgets import QAbstractButton, QSizePolicy
 from bicentra.app.paint import paint_shapes, painted
 from bicentra.app.theme import LIGHT, Look, colour
 from bicentra.app.widgets.plain import tip
-from bicentra.app.widgets.verdict_mark import paint_mark
-from bicentra.app.widgets.wrapped import draw_wrapped
+from bicentra.app.widgets.row import draw_wrapped, paint_mark
 from bicentra.core.base.finding import Verdict
 from bicentra.core.drawing.model import Drawing
 

@@ -1,15 +1,63 @@
-"""One row of a list: a verdict's mark, a title with its value, and a second line. High enough for a thumb."""
+"""One row of a list, and the four verdict marks told apart by shape alone."""
 
 import math
 from collections.abc import Callable
 
 from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QPointF, QRect, QRectF, QSize, Qt
-from PySide6.QtGui import QColor, QFont, QFontMetrics, QPainter, QPen, QPixmap
+from PySide6.QtGui import QColor, QFont, QFontMetrics, QPainter, QPen, QPixmap, QPolygonF
 from PySide6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
 from bicentra.app.theme import LIGHT, Look, colour
-from bicentra.app.widgets.verdict_mark import paint_mark
 from bicentra.core.base.records import Record
+
+WRAP = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap)
+
+
+def draw_wrapped(painter: QPainter, text: str, room: QRectF) -> None:
+    """Paint as much of ``text`` as fits ``room`` [px] when it is wrapped, an ellipsis at its end where some is left out."""
+    words = text.split(" ")
+    for most in range(len(words), 0, -1):
+        shown = " ".join(words[:most]) + ("" if most == len(words) else " …")
+        if painter.fontMetrics().boundingRect(room.toRect(), WRAP, shown).height() <= room.height():
+            break
+    else:
+        shown = text
+    painter.drawText(room, WRAP, shown)
+
+
+def paint_mark(painter: QPainter, rect: QRectF, verdict: str, ink: QColor, paper: QColor) -> None:
+    """Paint the mark of ``verdict`` to fill ``rect``."""
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    pen = QPen(ink, max(rect.width() / 9, 1.6))
+    pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+    painter.setPen(pen)
+    inner = rect.adjusted(2, 2, -2, -2)
+    middle, w = inner.center(), inner.width()
+    if verdict == "ok":
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawEllipse(inner)
+        painter.setBrush(ink)
+        painter.drawEllipse(middle, w * 0.16, w * 0.16)
+    elif verdict == "caution":
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPolygon(QPolygonF([QPointF(middle.x(), inner.top()), inner.bottomRight(), inner.bottomLeft()]))
+        painter.drawLine(QPointF(middle.x(), middle.y() - w * 0.08), QPointF(middle.x(), middle.y() + w * 0.22))
+    elif verdict == "stop":
+        painter.setBrush(ink)
+        painter.drawRect(inner)
+        painter.setPen(QPen(paper, w / 4.5))
+        painter.drawLine(QPointF(inner.left() + w * 0.2, middle.y()), QPointF(inner.right() - w * 0.2, middle.y()))
+    else:
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        pen.setStyle(Qt.PenStyle.DotLine)
+        painter.setPen(pen)
+        left, right = QPointF(inner.left(), middle.y()), QPointF(inner.right(), middle.y())
+        painter.drawPolygon(
+            QPolygonF([QPointF(middle.x(), inner.top()), right, QPointF(middle.x(), inner.bottom()), left])
+        )
+    painter.restore()
+
 
 ROW_PX, MOST_KEPT, LIMIT_AT, MOST_BAR = 44, 200, 0.3, 4.0
 RIGHT, APART_PX = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, 8

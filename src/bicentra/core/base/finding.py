@@ -1,13 +1,17 @@
-"""Findings: what was looked at, how much, against which limit, why it matters and what can be done."""
+"""Findings: what was looked at, how much, against which limit, why it matters and what can be done; verdicts for many
+values at once.
+"""
 
 import math
 from collections.abc import Iterable
 from enum import StrEnum
 
-from bicentra.core.base.limit import Limit
+import numpy as np
+from numpy.typing import NDArray
+
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.records import Record
-from bicentra.core.base.registry import kind_of
+from bicentra.core.base.registry import Limit, kind_of
 
 
 class Verdict(StrEnum):
@@ -120,3 +124,19 @@ def worst(verdicts: Iterable[Verdict]) -> Verdict:
 def worst_check(checks: Iterable[Check]) -> Check:
     """Return the check that decides: worst verdict first, then the smallest margin in the order given."""
     return min(checks, key=lambda check: check.verdict.rank)
+
+
+Ranks = NDArray[np.int8]
+BY_RANK = (Verdict.STOP, Verdict.UNKNOWN, Verdict.CAUTION, Verdict.OK)
+STOP, UNKNOWN, CAUTION, OK = range(4)
+
+
+def judge_all(values: NDArray[np.float64], limit: Limit) -> Ranks:
+    """Return (n,) int8: the rank (0 stop, 1 unknown, 2 watch, 3 met) of each of (n,) ``values`` [unit of the limit]."""
+    if not is_known(limit.stop, limit.watch):
+        return np.full(len(values), UNKNOWN, dtype=np.int8)
+    sign = 1.0 if limit.at_least else -1.0
+    with np.errstate(invalid="ignore"):
+        ranks = np.where(sign * (values - limit.watch) < -SLACK, CAUTION, OK)
+        ranks = np.where(sign * (values - limit.stop) < -SLACK, STOP, ranks)
+    return np.where(np.isnan(values), UNKNOWN, ranks).astype(np.int8)

@@ -1,8 +1,5 @@
-"""Quantities as the shop writes them: ``12``, ``12.5 mm``, ``1 3/8 in``, ``3/8"``, ``80 thou``, ``5/64 in + 2 mm``,
-``35 lbf ft``.
-
-Read with exact fractions and turned into a float once, at the end. Factors are the exact ones of the international inch
-and pound (25.4 mm, 0.45359237 kg, 9.80665 m/s2; NIST SP 811, from memory).
+"""Quantities as the shop writes them: ``12``, ``12.5 mm``, ``1 3/8 in``, ``3/8"``, ``80 thou``, ``5/64 in + 2 mm``;
+inch drills by name.
 """
 
 import math
@@ -12,6 +9,27 @@ from typing import Literal
 
 from bicentra.core.base.errors import QuantityError
 from bicentra.core.base.records import Record
+
+LETTERS_IN = (
+    0.234, 0.238, 0.242, 0.246, 0.250, 0.257, 0.261, 0.266, 0.272, 0.277, 0.281, 0.290, 0.295,
+    0.302, 0.316, 0.323, 0.332, 0.339, 0.348, 0.358, 0.368, 0.377, 0.386, 0.397, 0.404, 0.413,
+)  # fmt: skip
+"""Letter drills A to Z [in]."""
+SAME_MM = 0.05
+"""How far a named drill may be from the size that is asked for, to be called by its name [mm]."""
+
+
+def inch_drill(diameter_mm: float) -> str:
+    """Return the name of the inch drill that makes a hole of ``diameter_mm`` [mm]: ``17/32``, ``Z``; empty where there
+    is none.
+    """
+    inches = diameter_mm / 25.4
+    sixty_fourth = Fraction(round(inches * 64), 64)
+    named = [(abs(float(sixty_fourth) - inches), str(sixty_fourth))]
+    named += [(abs(size - inches), chr(ord("A") + k)) for k, size in enumerate(LETTERS_IN)]
+    off, name = min(named)
+    return name if 0 < inches <= 1.0 and off * 25.4 <= SAME_MM else ""
+
 
 Units = Literal["mm", "in"]
 

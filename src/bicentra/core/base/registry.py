@@ -7,7 +7,6 @@ verdict are listed: what hurts first comes first. Lists of findings are derived 
 from collections.abc import Callable
 from functools import lru_cache
 
-from bicentra.core.base.limit import Limit
 from bicentra.core.base.records import Record, replace
 
 PRACTICE = "Common practice, no published source"
@@ -16,6 +15,25 @@ OF_BRACKET = frozenset(("joint", "metal", "clearance", "bracket"))
 """Rooms of what is asked of the bracket itself."""
 BESIDE = "parking-"
 """What the id of a finding begins with that is asked of the parking-brake caliper and its adapter."""
+
+
+class Limit(Record, frozen=True):
+    """Where *stop* and *watch* begin. ``at_least``: the value must not fall below, else it must not rise above.
+
+    A job that overrides the limit moves ``stop``; the width of the watch band stays as it was.
+    """
+
+    stop: float
+    watch: float
+    at_least: bool = True
+    unit: str = "mm"
+    source: str = "Common practice, no published source"
+
+    def moved_to(self, stop: float | None) -> "Limit":
+        """Return this limit with its stop at ``stop`` (its own unit; ``None``: unchanged), the watch band moved along."""
+        if stop is None:
+            return self
+        return Limit(stop, stop + (self.watch - self.stop), self.at_least, self.unit, "Set in this job")
 
 
 class FindingKind(Record, frozen=True):

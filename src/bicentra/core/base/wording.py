@@ -1,13 +1,24 @@
-"""Numbers in sentences, in the units the job is read in."""
+"""Numbers in sentences, in the units the job is read in; a finding's value and limit as they are read on screen and paper."""
 
 import math
+from collections.abc import Callable
 from fractions import Fraction
 
-from bicentra.core.base.drills import inch_drill
 from bicentra.core.base.finding import Check, Finding, Remedy, Verdict, governing_limit, judge, worst_check
-from bicentra.core.base.limit import Limit
-from bicentra.core.base.quantities import FORCE, HEAT, MASS_KG, PRESSURE, SPEED, TORQUE_NM, Units, show_in, show_length
+from bicentra.core.base.quantities import (
+    FORCE,
+    HEAT,
+    MASS_KG,
+    PRESSURE,
+    SPEED,
+    TORQUE_NM,
+    Units,
+    inch_drill,
+    show_in,
+    show_length,
+)
 from bicentra.core.base.records import Record, replace
+from bicentra.core.base.registry import Limit
 
 THOUSANDS_N = 1000.0
 POUND_KG, FOOT_POUND = float(MASS_KG["lb"]), float(TORQUE_NM["lbf ft"])
@@ -194,3 +205,37 @@ def missing_names(**measured: float | int | str | None) -> str:
 
 def _absent(value: float | int | str | None) -> bool:
     return value is None or value == "" or (isinstance(value, float) and math.isnan(value))
+
+
+PLAIN: dict[str, Callable[[LengthFormat, float], str]] = {
+    "K": LengthFormat.warmer, "°C": LengthFormat.heat, "bar": LengthFormat.pressure,
+}  # fmt: skip
+"""How the other units are written, with the digits a person can use."""
+
+
+def value_text(value: float, unit: str, units: Units) -> str:
+    """Return a finding's value [``unit``] in the units shown; a dash when it is unknown or without bound."""
+    if not math.isfinite(value):
+        return "–"
+    if unit == "mm":
+        return show_length(value, units, gap=True).replace("-", "−")
+    lengths = LengthFormat(units)
+    if unit == "N":
+        return show_in(value, FORCE, units, 0)
+    if unit in PLAIN:
+        return PLAIN[unit](lengths, value)
+    if unit.startswith("of the "):
+        return f"{value * 100:.0f} % {unit}"
+    if unit == "°" and abs(value) < 10 and value != round(value):
+        return f"{value:.2f}°"  # a lean of a face, not a clock angle
+    return f"{value:.0f}{unit}" if unit in ("°", "") else f"{value:.2f} {unit}"
+
+
+def shown_value(finding: Finding, units: Units) -> tuple[str, str]:
+    """Return a finding's value and its limit as shown; what is counted against none at all is told in words, without a limit."""
+    if not finding.unit and finding.limit == 0 and not finding.at_least and math.isfinite(finding.value):
+        return (f"{finding.value:.0f} to fix" if finding.value else "all right"), "–"
+    if finding.unit == "K" and math.isfinite(finding.value):  # so far off its own limit: nothing to hold it against
+        side = "below" if finding.value >= 0 else "above"
+        return f"{LengthFormat(units).warmer(abs(finding.value))} {side} its limit", "–"
+    return value_text(finding.value, finding.unit, units), value_text(finding.limit, finding.unit, units)

@@ -22,7 +22,7 @@ with the family's own findings as the judge.
 
 Solids are made by the solid kernel in ``formats.solid_worker``, a process of its own: it loads the kernel once, makes
 each order's file in a copy of itself (so the same order gives the same bytes) and waits 90 s for the next;
-``study.papers.kernel`` keeps it. Cancelling kills it, it ends with the program that asks, and nothing of the kernel
+``study.papers.solids`` keeps it. Cancelling kills it, it ends with the program that asks, and nothing of the kernel
 is ever imported there (a test looks). ``formats.hidden_lines`` gives the views of the workshop drawings. The picture
 in space does not need it: ``core.drawing.solid_scene`` makes closed meshes from outlines, ``app.bracket.raster`` paints
 them with a NumPy depth buffer, coarse while it is turned.

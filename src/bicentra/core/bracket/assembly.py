@@ -6,8 +6,7 @@ from bicentra.core.base.lazy import cached_property
 from bicentra.core.base.records import Record, replace
 from bicentra.core.bracket.holes import Hole, PlacedJoint, place_joints, plate_holes
 from bicentra.core.bracket.model import Bracket, Family
-from bicentra.core.bracket.obstacles import obstacle_prisms
-from bicentra.core.bracket.round_prisms import ear_prisms, fixed_prisms
+from bicentra.core.bracket.prisms import ear_prisms, fixed_prisms, obstacle_prisms
 from bicentra.core.bracket.stack_up import StackUp, pack
 from bicentra.core.geometry.prism import Prisms
 from bicentra.core.geometry.ring import Ring

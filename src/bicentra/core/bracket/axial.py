@@ -7,8 +7,8 @@ from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.model import Bracket
 from bicentra.core.bracket.stack_up import shim_pieces, stock_below
-from bicentra.core.bracket.unturned import unturned
-from bicentra.core.lineup.ring_on_hat import other_face_height
+from bicentra.core.bracket.turned import unturned
+from bicentra.core.lineup.rotor_on_hub import other_face_height
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for

@@ -3,17 +3,16 @@
 import math
 
 from bicentra.core.base.finding import Finding, Remedy, Verdict, judge, worst
-from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, ordered
 from bicentra.core.base.records import replace
+from bicentra.core.base.registry import Limit
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.holes import PlacedJoint
-from bicentra.core.bracket.least_sizes import least_sizes
 from bicentra.core.bracket.metal_checks import chosen_bolts, rotor_missing, space_text
-from bicentra.core.bracket.round_prisms import head_radius, tip_radius
-from bicentra.core.bracket.thread_fit import thread_fit
-from bicentra.core.bracket.unturned import unturned
+from bicentra.core.bracket.prisms import head_radius, tip_radius
+from bicentra.core.bracket.thread_checks import least_sizes, thread_fit
+from bicentra.core.bracket.turned import unturned
 from bicentra.core.geometry.ring import Ring, nearest_gap
 from bicentra.core.parts.limits import limit_for, limit_in_mm
 

@@ -8,12 +8,10 @@ both. With S between the ears: tilt = atan((trailing − leading)/S), lean = ata
 
 import numpy as np
 
-from bicentra.core.base.finding import Finding, Remedy, Verdict, worst_check
-from bicentra.core.base.judging import Ranks, judge_all
-from bicentra.core.base.limit import Limit
+from bicentra.core.base.finding import Finding, Ranks, Remedy, Verdict, judge_all, worst_check
 from bicentra.core.base.numbers import UNKNOWN, known
 from bicentra.core.base.records import Record
-from bicentra.core.base.registry import PRACTICE
+from bicentra.core.base.registry import PRACTICE, Limit
 from bicentra.core.base.wording import LengthFormat, make_check
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.axial import level_lugs

@@ -8,9 +8,8 @@ import shapely
 
 from bicentra.core.base.errors import OutlineError
 from bicentra.core.bracket.assembly import Assembly
-from bicentra.core.bracket.edges import plate_discs
 from bicentra.core.bracket.model import Bracket
-from bicentra.core.bracket.plate import keep_out_radius
+from bicentra.core.bracket.plate import keep_out_radius, plate_discs
 from bicentra.core.bracket.prisms import part_prisms
 from bicentra.core.bracket.turned import boss_hulls
 from bicentra.core.geometry.hull import convex_outline

@@ -7,9 +7,9 @@ from collections.abc import Callable, Mapping
 from typing import TYPE_CHECKING, Literal
 
 from bicentra.core.base.finding import Remedy
-from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.base.records import Record, field, replace
+from bicentra.core.base.registry import Limit
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.holes import Clamped, sink_depth
 from bicentra.core.bracket.stack_up import StackUp, pack

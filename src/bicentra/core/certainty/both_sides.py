@@ -7,7 +7,7 @@ from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.model import Bracket, MadePart
 from bicentra.core.certainty.assess import surveyed
-from bicentra.core.lineup.other_side import distances, unlike
+from bicentra.core.lineup.more_checks import distances, unlike
 from bicentra.core.parts.corners import across
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job

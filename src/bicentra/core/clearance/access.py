@@ -1,12 +1,17 @@
-"""Whether the bolts of the bearing retainer can be reached with the plate on."""
+"""Whether bolts can be reached and drawn out past what stands in the way."""
+
+import math
 
 import shapely
 
 from bicentra.core.base.finding import Finding, Verdict
-from bicentra.core.base.numbers import UNKNOWN, is_known, known
-from bicentra.core.base.records import replace
+from bicentra.core.base.numbers import UNKNOWN, is_known, known, ordered
+from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
+from bicentra.core.bracket.assembly import Assembly
+from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.geometry.outline import Point
+from bicentra.core.geometry.prism import Prism
 from bicentra.core.lineup.solids import retainer_places
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
@@ -50,3 +55,65 @@ def retainer_reach(job: Job, plan: shapely.Geometry, lengths: LengthFormat, come
         missing=missing,
     )
     return replace(finding, verdict=Verdict.CAUTION) if comes_off and finding.verdict is Verdict.STOP else finding
+
+
+SOCKET_WALL_MM, SOCKET_HIGH_MM = 4.0, 40.0
+"""A socket's wall outside the hexagon's corners, and how high it is with its drive: common practice."""
+
+
+class BoltWay(Record, frozen=True):
+    """The free way behind a bolt's head [mm], what ends it, and what bolt and socket need. Endless where nothing stands."""
+
+    name: str
+    free: float
+    ends_at: str
+    bolt: float
+    socket: float
+
+    @property
+    def text(self) -> str:
+        """The way in one sentence."""
+        if math.isnan(self.free):
+            return f"{self.name}: still unknown"
+        if math.isinf(self.free):
+            return f"{self.name}: nothing recorded stands behind its head"
+        short = [what for what, need in (("bolt", self.bolt), ("socket", self.socket)) if self.free < need]
+        text = f"{self.name}: {self.free:.0f} mm free to {self.ends_at}"
+        return text + (
+            f"; too little for the {' and the '.join(short)}: put it in before, or from the other side" if short else ""
+        )
+
+
+def ways_out(assembly: Assembly) -> tuple[BoltWay, ...]:
+    """Return the way behind every bolt's head."""
+    return tuple(_way(assembly, placed) for placed in assembly.joints)
+
+
+def _way(assembly: Assembly, placed: PlacedJoint) -> BoltWay:
+    thread, (x, y) = placed.joint.thread, placed.centre
+    radius = thread.head_across_corners / 2 + SOCKET_WALL_MM
+    if not is_known(x, y, placed.head_z, placed.joint.length):
+        return BoltWay(placed.name, UNKNOWN, "", UNKNOWN, UNKNOWN)
+    disc = shapely.Point(x, y).buffer(radius, 32)
+    found: list[tuple[float, str]] = []
+    for obstacle in assembly.obstacles:
+        if shapely.intersects(obstacle.shape, disc):
+            found += _apart(placed, obstacle)
+    own = placed.feature.replace("bolt-", "")
+    for round_one in assembly.fixed:
+        lug = round_one.feature.startswith("lug-") and round_one.feature[4:].isdigit()
+        if lug and round_one.feature != own and math.dist(round_one.at, placed.centre) < round_one.radius + radius:
+            found += _apart(placed, round_one)
+    free, ends_at = min(found, default=(math.inf, ""))
+    return BoltWay(placed.name, free, ends_at, placed.joint.length, SOCKET_HIGH_MM)
+
+
+def _apart(placed: PlacedJoint, thing: Prism) -> list[tuple[float, str]]:
+    """Return how far behind the head something begins; nothing when it lies wholly before it."""
+    if not is_known(thing.z0, thing.z1):
+        return [(UNKNOWN, thing.name)]
+    low, high = ordered(thing.z0, thing.z1)
+    begins, ends = (
+        (placed.head_z - high, placed.head_z - low) if placed.way > 0 else (low - placed.head_z, high - placed.head_z)
+    )
+    return [(max(begins, 0.0), thing.name)] if ends > 0 else []

@@ -6,8 +6,8 @@ import shapely
 
 from bicentra.core.base.cache import cached_by_identity_of
 from bicentra.core.base.finding import Finding, Remedy, Verdict, judge
-from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known, smallest
+from bicentra.core.base.registry import Limit
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.metal import PLAN_CHORD_MM, metal_at

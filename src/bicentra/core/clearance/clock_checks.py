@@ -8,18 +8,18 @@ import shapely
 from numpy.typing import NDArray
 
 from bicentra.core.base.finding import Finding, Remedy, Verdict, judge
-from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.records import replace
+from bicentra.core.base.registry import Limit
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.metal_checks import chosen_bolts
 from bicentra.core.bracket.turned import ear_centres
 from bicentra.core.clearance.clock_sweep import caliper_obstacle_sweep, head_room_sweep, ligament_sweep, name_of
-from bicentra.core.geometry.gaps import distance
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.geometry.prism import Prisms
-from bicentra.core.lineup.bleeders import bleeder_sweep, bleeder_windows
+from bicentra.core.geometry.ring import distance
+from bicentra.core.lineup.body import bleeder_sweep, bleeder_windows
 from bicentra.core.parts.limits import limit_for
 
 Sweep = Callable[[Assembly, FloatArray], FloatArray]

@@ -14,7 +14,7 @@ from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.turned import ear_centres
-from bicentra.core.clearance.body_gaps import is_placed, slice_shapes
+from bicentra.core.clearance.clock_sweep import is_placed, slice_shapes
 from bicentra.core.clearance.travel import pad_wear
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.geometry.prism import Prism

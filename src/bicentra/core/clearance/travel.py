@@ -14,17 +14,14 @@ from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.metal import metal_at
 from bicentra.core.bracket.turned import ear_centres
-from bicentra.core.clearance.body_gaps import body_gaps, slice_shapes
-from bicentra.core.clearance.clock_sweep import name_of
-from bicentra.core.clearance.half_plane import HalfPlanePart, room_between, slides_outboard
-from bicentra.core.clearance.swept_body import swept_body
+from bicentra.core.clearance.clock_sweep import body_gaps, name_of, slice_shapes
+from bicentra.core.clearance.half_plane import HalfPlanePart, room_between, slides_outboard, swept_body
 from bicentra.core.geometry.frame import in_plane
-from bicentra.core.geometry.gaps import Swept, least
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.geometry.prism import Prism, Shapes, pair_columns, prism_gaps
-from bicentra.core.geometry.ring import nearest_gap
+from bicentra.core.geometry.ring import Swept, least, nearest_gap
 from bicentra.core.lineup.body import Body
-from bicentra.core.lineup.wheel import wheel_inside
+from bicentra.core.lineup.solids import wheel_inside
 from bicentra.core.parts.declared_absent import is_absent
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import allowance, limit_for

@@ -18,12 +18,11 @@ from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import LengthFormat, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.metal_checks import hub_missing, rotor_missing
-from bicentra.core.bracket.unturned import unturned
+from bicentra.core.bracket.turned import unturned
 from bicentra.core.clearance.clock_sweep import name_of
-from bicentra.core.clearance.swept_body import swept_outline
-from bicentra.core.geometry.gaps import distance, least_of
-from bicentra.core.geometry.ring import Ring, bounded_least, nearest_gap
-from bicentra.core.geometry.tracing import Points, few
+from bicentra.core.clearance.half_plane import swept_outline
+from bicentra.core.geometry.hull import Points, few
+from bicentra.core.geometry.ring import Ring, bounded_least, distance, least_of, nearest_gap
 from bicentra.core.lineup.solids import retainer_ring, section_outline, wheel_studs_ring
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for

@@ -14,12 +14,19 @@ from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat, decided_by, make_check, make_finding, missing_names
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.plate import farthest
-from bicentra.core.bracket.unturned import unturned
+from bicentra.core.bracket.turned import unturned
 from bicentra.core.clearance.clock_sweep import name_of
-from bicentra.core.clearance.half_plane import NO_GAP, HalfPlanePart, Parts, WheelGap, ring_parts, room_between
-from bicentra.core.clearance.swept_body import swept_body
+from bicentra.core.clearance.half_plane import (
+    NO_GAP,
+    HalfPlanePart,
+    Parts,
+    WheelGap,
+    ring_parts,
+    room_between,
+    swept_body,
+)
 from bicentra.core.geometry.ring import Ring
-from bicentra.core.lineup.wheel import NOMINAL_IN, WheelInside, nominal_wheel, wheel_inside
+from bicentra.core.lineup.solids import NOMINAL_IN, WheelInside, nominal_wheel, wheel_inside
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import allowance, limit_for
 from bicentra.core.parts.materials import CALIPER_EXPANSION

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from bicentra.core.base.finding import Remedy
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.consistency.conflict import Conflict
-from bicentra.core.consistency.threads import drilled_out
+from bicentra.core.consistency.fastening import drilled_out
 from bicentra.core.parts.job import Caliper, Job
 
 SAME_AREA = 0.02

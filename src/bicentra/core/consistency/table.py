@@ -4,11 +4,11 @@ from collections.abc import Callable, Iterator
 
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.consistency.axle import axle_conflicts
 from bicentra.core.consistency.caliper import caliper_conflicts
 from bicentra.core.consistency.conflict import Conflict, finding_of
 from bicentra.core.consistency.fastening import lug_conflicts
 from bicentra.core.consistency.turning import hub_conflicts, rotor_conflicts, wheel_conflicts
+from bicentra.core.consistency.vehicle import axle_conflicts
 from bicentra.core.parts.job import Job
 
 Rules = Callable[[Job, LengthFormat], Iterator[Conflict]]

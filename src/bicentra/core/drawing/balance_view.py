@@ -1,9 +1,4 @@
-"""The balance diagram: rear force against front force, in parts of the weight; ideal curve, what is installed, where
-wheels lock.
-
-One g is ``SCALE_MM`` long on the sheet, both ways. Straight lines of locking: F_f (1 − µχ) − µχ F_r = µ (1 − Ψ) W for
-the front and F_r (1 + µχ) + µχ F_f = µ Ψ W for the rear, Limpert, Brake Design and Safety ch. 7, from memory.
-"""
+"""The balance diagram, and the grip that each axle uses against deceleration."""
 
 import math
 
@@ -13,9 +8,83 @@ from bicentra.core.base.numbers import is_known, known
 from bicentra.core.drawing.model import Drawing, Handle, Note, Sheet, Text
 from bicentra.core.drawing.shapes import centre_mark
 from bicentra.core.geometry.outline import Point
-from bicentra.core.hydraulics.balance import ORDER, Locking, ideal, locking
+from bicentra.core.hydraulics.balance import ORDER, Locking, adhesion, ideal, locking
 from bicentra.core.hydraulics.chain import PROPORTIONS, Chain, PedalState
 from bicentra.core.hydraulics.ends import GRAVITY
+
+WIDE_MM, HIGH_MM, GRIP_MOST_G, MOST_GRIP, GRIP_STEPS = 150.0, 75.0, 1.1, 1.2, 110
+WET, NAMES = 0.5, ("front", "rear")
+"""Grip of a wet road, about: common practice, no source."""
+GRIP_INKS = {"front": "rotor", "rear": "made"}
+GRIP_BARE = (0.0, 0.0, WIDE_MM * GRIP_MOST_G, HIGH_MM * MOST_GRIP)
+
+
+def grip_view(chain: Chain, state: PedalState, laden: Chain | None = None) -> Drawing:
+    """Return the diagram with the working point at ``state``; ``laden``: the same vehicle as it is loaded, where that
+    is known.
+    """
+    sheet = Sheet()
+    _axes(sheet)
+    if not is_known(*chain.body.loads(0.5), chain.at(100.0).decel):
+        sheet.examples.append("needs masses, wheelbase, height of the centre of gravity and both ends")
+        return sheet.finish(GRIP_BARE)
+    grips = [
+        ("wet", WET),
+        *([("dry", chain.body.grip)] if is_known(chain.body.grip) and chain.body.grip != WET else []),
+    ]
+    for word, grip in grips:
+        sheet.line((_at(0.0, grip), _at(GRIP_MOST_G, grip)), "construction", word, "hidden")
+        first = locking(chain, grip)
+        if first.first:
+            at = _at(first.decel, grip)
+            centre_mark(sheet, at, 3.0, word)
+            text = f"{word}, grip {grip:g}: {first.first} locks at {first.decel:.2f} g"
+            sheet.note(Note(at, text, word, 0, prefer=(-1.0, 0.8)))
+    for name, one, line in (("empty", chain, "solid"), ("laden", laden, "hidden")):
+        if one is not None and is_known(*one.body.loads(0.5), one.at(100.0).decel):
+            _curves(sheet, one, name, line)
+    if is_known(state.decel) and state.decel <= GRIP_MOST_G:
+        for name, used in zip(NAMES, adhesion(chain, state)):
+            if 0.0 <= used <= MOST_GRIP:
+                sheet.circle(_at(state.decel, used), 2.2, GRIP_INKS[name], "point")
+    return sheet.finish(GRIP_BARE)
+
+
+def _axes(sheet: Sheet) -> None:
+    """Both axes at round numbers, the diagonal of equal use, the decelerations between which the order is asked."""
+    right, top = WIDE_MM * GRIP_MOST_G, HIGH_MM * MOST_GRIP
+    sheet.line(((0.0, 0.0), (right, 0.0)), "bolt", "grip")
+    sheet.line(((0.0, 0.0), (0.0, top)), "bolt", "grip")
+    sheet.texts.append(Text((right, -11.0), "deceleration [g]", "text", "", 9.0, "end"))
+    sheet.texts.append(Text((2.0, top + 3.0), "grip used", "text", "", 9.0, "start"))
+    for tenth in range(2, 12, 2):
+        x, y = _at(tenth / 10, tenth / 10)
+        sheet.line(((x, 0.0), (x, -2.0)), "bolt", "grip")
+        sheet.line(((0.0, y), (-2.0, y)), "bolt", "grip")
+        sheet.texts.append(Text((x, -5.0), f"{tenth / 10:g}", "text", "", 8.0))
+        sheet.texts.append(Text((-3.0, y), f"{tenth / 10:g}", "text", "", 8.0, "end", rise=3.0))
+    sheet.line((_at(0.0, 0.0), _at(GRIP_MOST_G, GRIP_MOST_G)), "centre", "equal", "centre")
+    for decel in ORDER:
+        sheet.line((_at(decel, 0.0), _at(decel, MOST_GRIP)), "construction", "order", "hidden")
+
+
+def _curves(sheet: Sheet, chain: Chain, load: str, line: str) -> None:
+    """The grip front and rear use, as far as the sheet goes; each curve is named at its end."""
+    decels = GRIP_MOST_G * np.arange(1, GRIP_STEPS + 1) / GRIP_STEPS
+    feet = chain.feet_for(decels)
+    for name, road, weight in zip(NAMES, chain.roads_at(feet), chain.body.loads_at(decels)):
+        with np.errstate(divide="ignore", invalid="ignore"):
+            used = np.where(weight > 0.0, road / weight, np.inf)
+        shown = np.isfinite(used) & (used <= MOST_GRIP)
+        points = [_at(float(z), float(k)) for z, k in zip(decels[shown], used[shown])]
+        if len(points) > 1:
+            sheet.line(points, GRIP_INKS[name], f"{name}-{load}", line)
+            sheet.note(Note(points[-1], f"{name}, {load}", f"{name}-{load}", 1, prefer=(1.0, 0.3)))
+
+
+def _at(decel: float, grip: float) -> Point:
+    return WIDE_MM * decel, HIGH_MM * grip
+
 
 SCALE_MM, MOST_G, STEPS, SIDE_G = 150.0, 1.1, 44, 0.55
 """Length of one g [mm], how far decelerations are drawn [g], points of a curve, how high the sheet is [g]."""
@@ -55,7 +124,7 @@ def balance_view(chain: Chain, state: PedalState, then: Chain | None = None, ban
             sheet.note(Note(line[-1], "as far as the guess goes", "band", 3, prefer=(0.4, 1.0)))
     sheet.line(_installed(chain), "rotor", "installed")
     _knee(sheet, chain)
-    at = _at(chain, state)
+    at = _balance_view_at(chain, state)
     if at[0] <= wide and at[1] <= SCALE_MM * SIDE_G:
         sheet.circle(at, 2.6, "made", "point")
         text = f"{chain.lengths.force(state.foot)}: {state.decel:.2f} g, {state.front_share * 100:.0f} % in front"
@@ -71,7 +140,7 @@ def _knee(sheet: Sheet, chain: Chain) -> None:
     if chain.valve.kind not in PROPORTIONS or not is_known(knee) or knee <= 0.0 or chain.master.kind == "two":
         return
     rod = knee / 10.0 * chain.rod_bore
-    at, near = (_at(chain, chain.at(chain.foot_for_rod(part * rod))) for part in (1.0, 0.98))
+    at, near = (_balance_view_at(chain, chain.at(chain.foot_for_rod(part * rod))) for part in (1.0, 0.98))
     way = (at[0] - near[0], at[1] - near[1])
     long = math.hypot(*way)
     if knee / 10.0 * 0.98 <= end.threshold or long <= 0.0 or at[0] > SCALE_MM * MOST_G or at[1] > SCALE_MM * SIDE_G:
@@ -98,7 +167,7 @@ def _leads(chain: Chain, state: PedalState) -> bool:
     return ORDER[0] <= state.decel <= ORDER[1] and used[1] > used[0]
 
 
-def _at(chain: Chain, state: PedalState) -> Point:
+def _balance_view_at(chain: Chain, state: PedalState) -> Point:
     weight = chain.body.mass * GRAVITY
     return SCALE_MM * state.road[0] / weight, SCALE_MM * state.road[1] / weight
 

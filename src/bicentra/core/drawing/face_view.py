@@ -15,7 +15,7 @@ from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Shape,
 from bicentra.core.drawing.shapes import arc_line, arrow_head, centre_mark, sector_loop
 from bicentra.core.geometry.frame import ClockFrame, in_plane
 from bicentra.core.lineup.body import Body
-from bicentra.core.lineup.wheel import wheel_inside
+from bicentra.core.lineup.solids import wheel_inside
 from bicentra.core.parts.job import Hub, Knuckle, Rotor, Wheel
 from bicentra.core.parts.threads import SUNK_HEADS, find_thread
 from bicentra.core.solution import Solution
@@ -52,7 +52,7 @@ def face_view(solution: Solution, search: "ClockSearch | None" = None, reliefs: 
 
 def _relieved(sheet: Sheet, plan: "Relief", lengths: LengthFormat) -> None:
     """What has to go of a casting, hatched, and how much at which end."""
-    from bicentra.core.drawing.relief_marks import relief_marks
+    from bicentra.core.drawing.relief_sheet import relief_marks
 
     spot = plan.region.representative_point()
     text = "cut through" if plan.through else f"{lengths.gap(plan.depth)} off its {plan.end} end"

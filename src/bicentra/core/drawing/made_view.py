@@ -7,9 +7,9 @@ import numpy as np
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.bracket.edges import PlateEdge
 from bicentra.core.bracket.fold import Fold, fold_of
 from bicentra.core.bracket.model import Bracket, MadePart
+from bicentra.core.bracket.plate import PlateEdge
 from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Shape, Sheet, Text, mirrored, short
 from bicentra.core.drawing.shapes import centre_mark
 from bicentra.core.geometry.outline import Point

@@ -11,7 +11,7 @@ from bicentra.core.drawing.shapes import centre_mark, sector_loop
 from bicentra.core.geometry.outline import Point
 from bicentra.core.lineup.pad import pad_contact
 from bicentra.core.lineup.solids import section_outline
-from bicentra.core.parts.caliper import Caliper
+from bicentra.core.parts.brakes import Caliper
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.rotor import Rotor
 from bicentra.core.parts.wheel import Wheel

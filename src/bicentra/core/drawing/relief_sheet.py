@@ -1,21 +1,105 @@
-"""What has to go of a casting or a dust shield, at 1:1: its outline, the area to cut, the caliper's body and the nearest lug."""
+"""What has to go of a casting or a dust shield: drawn at 1:1 to cut by, and marked in the views."""
 
 import math
+from collections.abc import Iterator
 
 import shapely
 
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
+from bicentra.core.base.wording import LengthFormat
 from bicentra.core.clearance.relief_plan import Relief, relief
 from bicentra.core.drawing.imprint import CutMark, cut_mark, mark_of
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet, mirrored, short
-from bicentra.core.drawing.relief_marks import drawn_lines, relief_marks
-from bicentra.core.drawing.relieved import relieved
 from bicentra.core.drawing.shapes import centre_mark
 from bicentra.core.geometry.outline import Point
+from bicentra.core.geometry.prism import Prism
+from bicentra.core.parts.job import Job, Obstacle
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.solution import Solution, solve
+
+HATCH_MM, LEAST_MM = 3.0, 0.5
+
+
+def relief_marks(sheet: Sheet, plan: Relief, lengths: LengthFormat, note: Note | None = None) -> None:
+    """Draw the area of ``plan`` [mm] into ``sheet``, seen from outboard, with ``note`` or how deep it is cut."""
+    for part in shapely.get_parts(plan.region):
+        for ring in (part.exterior, *part.interiors) if part.geom_type == "Polygon" else ():
+            sheet.polygon([(x, y) for x, y in ring.coords[:-1]], "outline", "relief", filled=False)
+    if not plan.through:
+        hatched(sheet, plan.region)
+    spot = plan.region.representative_point()
+    what = "cut through" if plan.through else f"{lengths.gap(plan.depth)} off here"
+    sheet.note(note or Note((spot.x, spot.y), what, "relief", 0, prefer=(-1.0, 0.4)))
+
+
+def hatched(sheet: Sheet, region: shapely.Geometry) -> None:
+    """Draw lines at 45 degrees over ``region``, ``HATCH_MM`` apart [mm]."""
+    x0, y0, x1, y1 = region.bounds
+    step, high = HATCH_MM * math.sqrt(2.0), y1 - y0
+    count = min(int((x1 - x0 + high) / step) + 1, 400)
+    lines = [shapely.LineString([(x0 - high + k * step, y0), (x0 + k * step, y1)]) for k in range(1, count)]
+    drawn_lines(sheet, shapely.intersection(region, shapely.MultiLineString(lines)), "construction", "relief")
+
+
+def drawn_lines(sheet: Sheet, lines: shapely.Geometry, ink: str, tag: str) -> None:
+    """Draw every piece of ``lines`` that is longer than ``LEAST_MM`` [mm]."""
+    for piece in shapely.get_parts(lines):
+        if piece.geom_type == "LineString" and piece.length > LEAST_MM:
+            sheet.line([(x, y) for x, y in piece.coords], ink, tag)
+
+
+SPECK_MM2, SHARP_MM = 1e-3, 1e-3
+"""What is smaller than this is no piece; a ridge narrower than twice this along the cut is none either, but the
+rounding of it.
+"""
+
+
+def relieved(job: Job, things: tuple[Prism, ...], plans: tuple[Relief, ...]) -> Job:
+    """Return ``job`` with every obstacle of ``plans`` relieved; ``things``: the obstacles as they stand, by their feature."""
+    shapes = {thing.feature: shapely.make_valid(thing.shape) for thing in things}
+    cut = {plan.feature: plan for plan in plans}
+    left: list[Obstacle] = []
+    for number, obstacle in enumerate(job.knuckle.obstacles):
+        feature = f"obstacle-{number}"
+        left += _pieces(obstacle, shapes[feature], cut[feature]) if feature in cut else (obstacle,)
+    return replace(job, knuckle=replace(job.knuckle, obstacles=tuple(left)))
+
+
+def _pieces(obstacle: Obstacle, shape: shapely.Geometry, plan: Relief) -> Iterator[Obstacle]:
+    """Yield what is left of ``obstacle``: beside the cut as high as before, under it the rest; nothing under one cut through."""
+    rest = shapely.difference(shape, plan.region)
+    for part in _whole(
+        shapely.buffer(shapely.buffer(rest, -SHARP_MM, join_style="mitre"), SHARP_MM, join_style="mitre")
+    ):
+        yield replace(obstacle, outline_mm=_outline(part))
+    if plan.through or obstacle.z_min_mm is None or obstacle.z_max_mm is None:
+        return
+    ends = (obstacle.z_min_mm, obstacle.z_max_mm - plan.depth)
+    if plan.end == "inboard":
+        ends = (obstacle.z_min_mm + plan.depth, obstacle.z_max_mm)
+    for part in _whole(plan.region):
+        yield replace(obstacle, outline_mm=_outline(part), z_min_mm=ends[0], z_max_mm=ends[1])
+
+
+def _whole(shape: shapely.Geometry) -> Iterator[shapely.Polygon]:
+    """Yield the polygons of ``shape``, one with a hole as two halves without: an obstacle has one outline."""
+    for part in shapely.get_parts(shape):
+        if part.geom_type != "Polygon" or part.area <= SPECK_MM2:
+            continue
+        if not part.interiors:
+            yield part
+            continue
+        x0, y0, x1, y1 = part.bounds
+        middle = part.interiors[0].centroid.x
+        for low, high in ((x0, middle), (middle, x1)):
+            yield from _whole(shapely.intersection(part, shapely.box(low, y0, high, y1)))
+
+
+def _outline(part: shapely.Polygon) -> tuple[tuple[float, float], ...]:
+    return tuple((float(x), float(y)) for x, y in part.exterior.coords[:-1])
+
 
 SPARE, AROUND_MM = (-60.0, -60.0, 60.0, 60.0), 15.0
 WARNING = (

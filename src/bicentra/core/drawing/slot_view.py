@@ -9,8 +9,7 @@ from bicentra.core.base.numbers import first_known, is_known
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.model import OLD, Dimension, Drawing, Handle, Note, Sheet, Text
-from bicentra.core.drawing.scaled import scaled
-from bicentra.core.drawing.shapes import arrow_head
+from bicentra.core.drawing.shapes import arrow_head, scaled
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import GAPS, Gaps, Trial
 from bicentra.core.trialfit.contradictions import spare_of

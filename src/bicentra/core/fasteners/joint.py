@@ -1,13 +1,80 @@
-"""One bolt in its stack, from the head through washers and clamped parts into the female thread.
-
-Positions run along the bolt: 0 at the face the washers lie on, positive towards the tip.
-"""
+"""One bolt in its stack: grip, engagement, property class, and how much thread makes the bolt break before the thread strips."""
 
 import math
 
 from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.records import Record
 from bicentra.core.parts.threads import Thread
+
+KSI = 6.894757293168361
+"""One thousand pounds force on a square inch [N/mm2], exact to the digits given (NIST SP 811, from memory)."""
+
+
+class Grade(Record, frozen=True):
+    """A property class: proof stress, 0.2 % yield (or yield) and tensile strength [N/mm2]."""
+
+    name: str
+    proof: float
+    yield_: float
+    tensile: float
+    inch: bool = False
+
+
+_LARGE_8_8 = Grade("8.8", 600.0, 660.0, 830.0)
+GRADES: dict[str, Grade] = {
+    grade.name: grade
+    for grade in (
+        Grade("8.8", 580.0, 640.0, 800.0),
+        Grade("9.8", 650.0, 720.0, 900.0),
+        Grade("10.9", 830.0, 940.0, 1040.0),
+        Grade("12.9", 970.0, 1100.0, 1220.0),
+        Grade("A2-70", 450.0, 450.0, 700.0),
+        Grade("A4-80", 600.0, 600.0, 800.0),
+        Grade("grade 2", 55 * KSI, 57 * KSI, 74 * KSI, True),
+        Grade("grade 5", 85 * KSI, 92 * KSI, 120 * KSI, True),
+        Grade("grade 8", 120 * KSI, 130 * KSI, 150 * KSI, True),
+    )
+}
+"""Stainless: ISO 3506-1 states no proof stress; its 0.2 % yield stands in."""
+
+
+def grade_of(name: str, thread: Thread) -> Grade:
+    """Return the grade called ``name`` for ``thread``: 8.8 is a little stronger above M16. Raises ``KeyError``."""
+    return _LARGE_8_8 if name == "8.8" and thread.major > 16.0 else GRADES[name]
+
+
+def usual_grade(thread: Thread) -> Grade:
+    """Return the grade taken where nobody says: 8.8, or grade 5 for inch threads; common practice on brackets."""
+    return GRADES["grade 5"] if thread.inch else GRADES["8.8"]
+
+
+def proof_load(thread: Thread, grade: Grade) -> float:
+    """Return the proof load [N], proof stress × stress area (ISO 898-1, SAE J429)."""
+    return grade.proof * thread.stress_area
+
+
+SHEAR_SHARE = 0.577
+"""Shear strength over tensile strength, von Mises: 1/√3."""
+
+
+def external_area(thread: Thread, length: float) -> float:
+    """Return the bolt thread's shear area [mm2] over ``length`` [mm]: 0.75 π D₁ L."""
+    return 0.75 * math.pi * thread.minor * length
+
+
+def internal_area(thread: Thread, length: float) -> float:
+    """Return the tapped thread's shear area [mm2] over ``length`` [mm]: 0.875 π d L."""
+    return 0.875 * math.pi * thread.major * length
+
+
+def engagement_against_stripping(thread: Thread, bolt_tensile: float, tapped_tensile: float) -> float:
+    """Return the engagement [mm] at which neither thread strips before the bolt breaks in tension.
+
+    The bolt breaks at R_m A_s; its own thread carries 0.577 R_m × external area, the tapped one 0.577 R_m × internal area.
+    """
+    own = thread.stress_area / (SHEAR_SHARE * external_area(thread, 1.0))
+    other = bolt_tensile * thread.stress_area / (SHEAR_SHARE * tapped_tensile * internal_area(thread, 1.0))
+    return max(own, other)
 
 
 class Stack(Record, frozen=True):

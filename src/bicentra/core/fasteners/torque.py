@@ -8,7 +8,7 @@ import math
 
 from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.base.records import Record
-from bicentra.core.fasteners.grades import Grade, proof_load
+from bicentra.core.fasteners.joint import Grade, proof_load
 from bicentra.core.parts.threads import Thread
 
 FACE_OFF_MM = 1.4

@@ -1,14 +1,10 @@
-"""Closed outlines of exact lines and arcs.
-
-A vertex carries the *bulge* of the segment that leaves it: tan(sweep/4), positive for a counter-clockwise arc, zero
-for a straight line (the convention of the open DXF format). Nothing here approximates a circle by a polygon except
-``polygon``, which says by how much.
-"""
+"""Closed outlines of exact lines and arcs; what of some lines no other one lies on."""
 
 import math
 from functools import lru_cache
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 
 from bicentra.core.base.lazy import cached_property
@@ -226,3 +222,20 @@ def _line_distance(point: Point, start: Point, end: Point) -> float:
         return math.dist(point, start)
     t = max(0.0, min(1.0, ((point[0] - start[0]) * dx + (point[1] - start[1]) * dy) / square))
     return math.dist(point, (start[0] + t * dx, start[1] + t * dy))
+
+
+Line = tuple[Point, ...]
+SHORTEST_MM = 0.2
+"""A piece that is left is dropped when it is shorter [mm]."""
+
+
+def uncovered(lines: list[Line], over: list[Line], within: float) -> tuple[Line, ...]:
+    """Return what of ``lines`` lies further than ``within`` [mm] from the lines ``over`` them, and each such piece only once."""
+    seen = shapely.union_all([shapely.LineString(line) for line in over if len(line) > 1]).buffer(within)
+    left: list[Line] = []
+    for line in lines:
+        rest = shapely.LineString(line).difference(seen) if len(line) > 1 else shapely.LineString()
+        pieces = [piece for piece in shapely.get_parts(rest) if piece.length > SHORTEST_MM]
+        left += [tuple((float(x), float(y)) for x, y in piece.coords) for piece in pieces]
+        seen = seen.union(rest.buffer(within)) if pieces else seen
+    return tuple(left)

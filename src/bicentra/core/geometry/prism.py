@@ -11,9 +11,8 @@ from numpy.typing import NDArray
 from bicentra.core.base.lazy import cached_property
 from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.records import Record, replace
-from bicentra.core.geometry.gaps import distance, with_height
 from bicentra.core.geometry.outline import FloatArray, Point
-from bicentra.core.geometry.ring import Ring
+from bicentra.core.geometry.ring import Ring, distance, with_height
 
 FAR_MM = 10.0
 """Where very many pairs are asked: bodies further apart along the axle are told by that distance, their outlines not compared."""

@@ -5,10 +5,8 @@ from bicentra.core.base.numbers import UNKNOWN, first_known, is_known, known
 from bicentra.core.base.records import Record
 from bicentra.core.base.registry import LIMITS
 from bicentra.core.base.wording import LengthFormat, make_finding
-from bicentra.core.heat.hat import hat_of, hat_peaks
-from bicentra.core.heat.heat_soak import behind_findings, format_of, passed_at
-from bicentra.core.heat.stops import Heated, Train, drum_sink, energy_of, heated, over_at, rotor_sink
-from bicentra.core.heat.wear import stops_of_pads
+from bicentra.core.heat.heat_soak import behind_findings, format_of, hat_of, hat_peaks, passed_at
+from bicentra.core.heat.stops import Heated, Train, drum_sink, energy_of, heated, over_at, rotor_sink, stops_of_pads
 from bicentra.core.hydraulics.before import before_of
 from bicentra.core.hydraulics.chain import chain_of
 from bicentra.core.parts.vehicle import AXLES, Axle, Fluid, Vehicle

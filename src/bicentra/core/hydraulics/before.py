@@ -10,7 +10,7 @@ from collections.abc import Mapping
 from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.records import replace
 from bicentra.core.hydraulics.chain import Chain, chain_of
-from bicentra.core.parts.original_brake import OriginalBrake
+from bicentra.core.parts.attachments import OriginalBrake
 from bicentra.core.parts.vehicle import AXLES, Vehicle
 
 LEVERS = ("bore", "radius", "pad", "master", "ratio", "booster", "tyre")

@@ -1,5 +1,10 @@
-"""What has to be measured before the pedal's questions can be answered: key path of the file and words, in measuring order."""
+"""What has to be measured before the pedal's questions can be answered; the height of the centre of gravity from two
+weighings.
+"""
 
+import math
+
+from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.parts.vehicle import AXLES, BUILDS, SHOES, Axle, Vehicle
 
 Wanted = tuple[str, str]
@@ -75,3 +80,18 @@ def _pedal(vehicle: Vehicle) -> list[Wanted]:
             if getattr(chassis.valve, name) is None:
                 found.append((f"vehicle.valve.{name}", text))
     return found
+
+
+def height_by_scales(mass: float, level: float, lifted: float, wheelbase: float, lift: float, radius: float) -> float:
+    """Return the height of the centre of gravity over the road [mm].
+
+    ``mass`` of the whole, front axle load ``level`` and with the rear axle ``lifted`` [kg]; ``wheelbase``, ``lift`` of the rear
+    axle, tyre ``radius`` [mm]. h = r + L ΔW/(W tan θ), sin θ = lift/L: static equilibrium about the front axle; Gillespie,
+    Fundamentals of Vehicle Dynamics, from memory. Unknown where the numbers cannot be so.
+    """
+    if not is_known(mass, level, lifted, wheelbase, lift, radius) or not 0.0 < lift < wheelbase or mass <= 0.0:
+        return UNKNOWN
+    moved = lifted - level
+    if moved <= 0.0 or lifted >= mass:
+        return UNKNOWN
+    return radius + wheelbase * moved / (mass * math.tan(math.asin(lift / wheelbase)))

@@ -13,11 +13,11 @@ from bicentra.core.hydraulics.before import chains, levers, whole_before
 from bicentra.core.hydraulics.chain import Chain, PedalState, chain_of
 from bicentra.core.hydraulics.ends import REAR_FIRST, WEAK
 from bicentra.core.hydraulics.masters import TYPE_G, Ranked, fitted, rank
+from bicentra.core.hydraulics.misconceptions import unsafe_remedies
 from bicentra.core.hydraulics.missing import missing_text
 from bicentra.core.hydraulics.safety import safety_findings
 from bicentra.core.hydraulics.travel import OneCircuit, Travel, one_circuit, travel_at
-from bicentra.core.hydraulics.unsafe_remedies import unsafe_remedies
-from bicentra.core.parts.master_cylinder import MasterCylinder
+from bicentra.core.parts.brakes import MasterCylinder
 from bicentra.core.parts.vehicle import AXLES, Vehicle
 
 FOOT_N, SLOPE = 500.0, 0.3

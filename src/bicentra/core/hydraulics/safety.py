@@ -11,9 +11,8 @@ from bicentra.core.consistency.conflict import OUR_JUDGEMENT, finding_of
 from bicentra.core.consistency.vehicle import vehicle_conflicts
 from bicentra.core.hydraulics.chain import Chain
 from bicentra.core.hydraulics.ends import wheels_of
-from bicentra.core.hydraulics.stages import WORK_G, stage
-from bicentra.core.hydraulics.travel import one_circuit
-from bicentra.core.parts.caliper import Caliper
+from bicentra.core.hydraulics.travel import WORK_G, one_circuit, stage
+from bicentra.core.parts.brakes import Caliper
 from bicentra.core.parts.rotor import Rotor
 from bicentra.core.parts.vehicle import AXLES, Axle, Vehicle
 

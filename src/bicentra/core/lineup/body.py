@@ -1,10 +1,4 @@
-"""The caliper's body as upright slices: its traced section swept over its traced face, slice by slice along the axle.
-
-A point of the body at (z, out, across) lies inside the section in (z, out) and inside the face in (across, out). Cut across
-the axle at the section's corners, and at least every ``STEP_MM`` where the section leans, each slice is the face between the
-least and the greatest ``out`` that the section has there: it holds the body and errs towards a clash, by no more than the
-section rises within one slice. Without a trace the body is one box.
-"""
+"""The caliper's body as upright slices, and which bleed screw stands up at any clock angle."""
 
 from functools import lru_cache
 from itertools import pairwise
@@ -15,12 +9,12 @@ from numpy.typing import NDArray
 
 from bicentra.core.base.cache import cached_by_identity
 from bicentra.core.base.lazy import cached_property
-from bicentra.core.base.numbers import is_known, known
+from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.records import Record, replace
 from bicentra.core.geometry.frame import in_plane
+from bicentra.core.geometry.hull import few
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.geometry.prism import Prism
-from bicentra.core.geometry.tracing import few
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 
@@ -201,3 +195,33 @@ def _joined(slices: list[BodySlice]) -> list[BodySlice]:
         same = bool(found) and shapely.equals_exact(found[-1].shape, one_slice.shape) and found[-1].z1 == one_slice.z0
         found.append(replace(one_slice, z0=found.pop().z0) if same else one_slice)
     return found
+
+
+def bleeder_sweep(job: Job, clock_rad: FloatArray) -> FloatArray:
+    """Return how far [degrees] the best bleeder stands from straight up at each angle; unknown without bleeders."""
+    bleeders = np.array(job.caliper.bleeders_deg, dtype=float)
+    if not len(bleeders):
+        return np.full(len(clock_rad), UNKNOWN)
+    from_up = np.degrees(clock_rad)[:, None] + bleeders + known(job.fit.attitude_deg) - 90.0
+    return np.asarray(np.min(np.abs((from_up + 180.0) % 360.0 - 180.0), axis=1))
+
+
+def bleeder_windows(job: Job, within: float) -> tuple[tuple[float, float] | None, ...]:
+    """Return, for each bleeder, from which to which clock angle [degrees] it is the high one and within ``within`` of up.
+
+    A bleeder at b in the caliper's frame stands straight up at 90 − b − attitude; half way to its neighbour the neighbour
+    is as high. ``None`` for one that never is the high one.
+    """
+    if not is_known(job.fit.attitude_deg):
+        return ()
+    tops = [(90.0 - turn - known(job.fit.attitude_deg)) % 360.0 for turn in job.caliper.bleeders_deg]
+    found: list[tuple[float, float] | None] = []
+    for k, top in enumerate(tops):
+        others = [(other - top) % 360.0 for j, other in enumerate(tops) if j != k]
+        if any(gap == 0.0 for gap in others[:k]):
+            found.append(None)
+            continue
+        ahead = min([gap / 2 for gap in others if gap > 0], default=180.0)
+        behind = min([(360.0 - gap) / 2 for gap in others if gap > 0], default=180.0)
+        found.append((top - min(behind, within), top + min(ahead, within)))
+    return tuple(found)

@@ -3,13 +3,12 @@
 import math
 
 from bicentra.core.base.finding import SLACK, Edit, Finding, Remedy, Verdict
-from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, known
 from bicentra.core.base.records import replace
+from bicentra.core.base.registry import Limit
 from bicentra.core.base.wording import LengthFormat, decided_by, make_check, make_finding, missing_names
 from bicentra.core.lineup.more_checks import more_findings
-from bicentra.core.lineup.ring_on_hat import ring_on_hat
-from bicentra.core.lineup.rotor_on_hub import rotor_on_hub
+from bicentra.core.lineup.rotor_on_hub import ring_on_hat, rotor_on_hub
 from bicentra.core.lineup.solids import stud_past_seat
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job

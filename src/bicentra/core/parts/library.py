@@ -6,12 +6,11 @@ from typing import Any
 from bicentra.core.base.errors import JobError
 from bicentra.core.base.records import Record, field, replace
 from bicentra.core.parts import fields as f
-from bicentra.core.parts.hat import Hat
+from bicentra.core.parts.brakes import MasterCylinder
 from bicentra.core.parts.job import Caliper, Rotor, Wheel
-from bicentra.core.parts.master_cylinder import MasterCylinder
-from bicentra.core.parts.tyre import Tyre
+from bicentra.core.parts.rotor import Hat
 from bicentra.core.parts.vehicle import Booster, Drum, Fluid, Pad, Valve
-from bicentra.core.parts.wheel import WeightBand
+from bicentra.core.parts.wheel import Tyre, WeightBand
 
 QUALITIES = ("measured", "catalogue", "guessed")
 Item = Rotor | Caliper | Wheel | Hat | MasterCylinder | Pad | Fluid | Booster | Valve | Drum | Tyre

@@ -1,7 +1,6 @@
 """The limits that findings are judged by, and the allowances that go into them. A job may override any by its name."""
 
-from bicentra.core.base.limit import Limit
-from bicentra.core.base.registry import LIMITS, FindingKind
+from bicentra.core.base.registry import LIMITS, FindingKind, Limit
 from bicentra.core.parts.job import Job
 
 ALLOWANCES: dict[str, float] = {

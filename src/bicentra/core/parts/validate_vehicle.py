@@ -1,4 +1,4 @@
-"""What a vehicle must be before a corner's job is made of it."""
+"""What a vehicle, its surveys and its trials must be before a corner's job is made of it."""
 
 from bicentra.core.base.errors import JobError
 from bicentra.core.parts.corners import OF_AXLE, OF_CORNER, OF_VEHICLE, axle_of, corners_of, job_of

@@ -9,14 +9,11 @@ from typing import Any
 
 from bicentra.core.base.records import field
 from bicentra.core.parts import fields as f
-from bicentra.core.parts.caliper import Caliper
-from bicentra.core.parts.drum import SHOES as SHOES
-from bicentra.core.parts.drum import Drum as Drum
-from bicentra.core.parts.issued import Issued
+from bicentra.core.parts.attachments import Issued, OriginalBrake, Photo, PracticeRun
+from bicentra.core.parts.brakes import SHOES as SHOES
+from bicentra.core.parts.brakes import Caliper
+from bicentra.core.parts.brakes import Drum as Drum
 from bicentra.core.parts.job import CORNERS, BracketDesign, Extra, Fit, Hub, Knuckle, Parking
-from bicentra.core.parts.original_brake import OriginalBrake
-from bicentra.core.parts.photo import Photo
-from bicentra.core.parts.practice import PracticeRun
 from bicentra.core.parts.rotor import Rotor
 from bicentra.core.parts.survey import PartMeasure, Survey
 from bicentra.core.parts.trial import Trial

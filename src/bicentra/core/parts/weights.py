@@ -4,7 +4,7 @@ import math
 
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.records import Record
-from bicentra.core.parts.caliper import Caliper
+from bicentra.core.parts.brakes import Caliper
 from bicentra.core.parts.rotor import Rotor
 from bicentra.core.parts.wheel import Wheel
 

@@ -1,4 +1,4 @@
-"""The wheel: size, seat, and the inside profile that the caliper has to live in."""
+"""The wheel with its inside profile, and the tyre as far as braking asks for it."""
 
 from collections.abc import Mapping
 from typing import Any
@@ -34,4 +34,12 @@ class Wheel(f.Described):
     weights: tuple[WeightBand, ...] = ()
     mass_kg: float | None = f.mass("Mass")
     guessed: tuple[str, ...] = ()
+    extra: Mapping[str, Any] = f.other_keys()
+
+
+class Tyre(f.Described):
+    """A tyre as it lies on the shelf; its rolling radius is a little less than half of its diameter."""
+
+    name: str = f.text("Name")
+    radius_mm: float | None = f.length("Radius of the tyre")
     extra: Mapping[str, Any] = f.other_keys()

@@ -7,8 +7,8 @@ import math
 import random
 
 from bicentra.core.base.records import Record, replace
+from bicentra.core.parts.attachments import PracticeRun, PracticeStep
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.practice import PracticeRun, PracticeStep
 from bicentra.core.parts.trial import GAP_INSTRUMENTS, GAP_NAMES, GAPS, PRACTISED, LooseShims, ShimStacks, Trial
 from bicentra.core.practice.truth import (
     ASKEW,
@@ -25,10 +25,9 @@ from bicentra.core.practice.truth import (
 from bicentra.core.solution import solve
 from bicentra.core.trialfit.contradictions import spare_of
 from bicentra.core.trialfit.fit import afresh
-from bicentra.core.trialfit.inspections import INSPECTIONS
 from bicentra.core.trialfit.plan import ShimPlan, after_plan
 from bicentra.core.trialfit.pose import pose_of
-from bicentra.core.trialfit.set_up import counts, with_reading, with_set_up, with_work_done
+from bicentra.core.trialfit.set_up import INSPECTIONS, counts, with_reading, with_set_up, with_work_done
 from bicentra.core.trialfit.shim_station import stations_of
 
 READ_MIN: dict[str, float] = {"feeler strips": 1.5, "drill shanks": 1.0, "digital-caliper": 2.5, "eye": 0.3}

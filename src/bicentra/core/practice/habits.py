@@ -1,14 +1,13 @@
 """What a practice run shows when the truth is laid open: what it cost, what was luck, which habit would have saved most."""
 
 from bicentra.core.base.records import Record
+from bicentra.core.parts.attachments import PracticeRun
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.practice import PracticeRun
 from bicentra.core.parts.trial import GAP_NAMES, Trial
 from bicentra.core.practice.corner import BOLT_MIN, MOVE_MIN, READ_MIN, WORK
 from bicentra.core.practice.truth import Truth
-from bicentra.core.trialfit.inspections import BEFORE_LOCK
 from bicentra.core.trialfit.pose import pose_of
-from bicentra.core.trialfit.set_up import counts
+from bicentra.core.trialfit.set_up import BEFORE_LOCK, counts
 
 NUTS = 2
 

@@ -7,8 +7,8 @@ The careful one's minutes are what a learner is measured against: it sees nothin
 import math
 
 from bicentra.core.base.records import Record, replace
+from bicentra.core.parts.attachments import PracticeRun
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.practice import PracticeRun
 from bicentra.core.parts.trial import GAPS, Trial
 from bicentra.core.practice.corner import begin_corner, inspect, put_shims, run_of, set_up, take_reading
 from bicentra.core.practice.truth import truth_of

@@ -13,8 +13,7 @@ from collections.abc import Callable, Mapping, Sequence
 import numpy as np
 from numpy.typing import NDArray
 
-from bicentra.core.base.finding import Finding, Verdict
-from bicentra.core.base.judging import OK, STOP, Ranks
+from bicentra.core.base.finding import OK, STOP, Finding, Ranks, Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.base.registry import KINDS, kind_of
 from bicentra.core.bracket.families.table import family_of
@@ -22,8 +21,7 @@ from bicentra.core.bracket.model import Bracket
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.search.clock_invariant import ClockInvariantSet, worst_rank
-from bicentra.core.search.sampled_sweep import CaliperAlone, Places, SweptSet
-from bicentra.core.search.score import ROUNDING, turning_score
+from bicentra.core.search.score import ROUNDING, CaliperAlone, Places, SweptSet, turning_score
 from bicentra.core.solution import solve, solved
 
 CLOCK_SET = "bushing-clock"

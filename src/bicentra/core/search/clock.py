@@ -1,4 +1,6 @@
-"""The clock search: at which angles a bracket can be made, why not at the others, and which angle is best."""
+"""The clock search: at which angles a bracket can be made, why not at the others, which is best; a coarse one while
+something is pulled.
+"""
 
 from collections.abc import Callable
 from functools import cache
@@ -7,10 +9,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bicentra.core.base.finding import Verdict
-from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.base.records import Record, replace
-from bicentra.core.base.registry import kind_of
+from bicentra.core.base.registry import Limit, kind_of
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.families.table import family_of
@@ -26,7 +27,7 @@ from bicentra.core.clearance.clock_sweep import (
     ligament_sweep,
 )
 from bicentra.core.geometry.outline import FloatArray
-from bicentra.core.lineup.bleeders import bleeder_sweep
+from bicentra.core.lineup.body import bleeder_sweep
 from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.declared_absent import is_absent
 from bicentra.core.parts.job import Job
@@ -261,3 +262,34 @@ def _windows(angles: FloatArray, feasible: NDArray[np.bool_], score: FloatArray)
         first = float(angles[start])
         found.append(Window(first, first + (length - 1) * step, float(angles[top]), float(score[top])))
     return tuple(found)
+
+
+ROUGH_DEG, EVERY_FRAMES = 5.0, 6
+"""Steps of the circle [degrees]; every how many frames something is asked."""
+
+
+class IncrementalClock:
+    """What is known of each step; begun with what an exact search ``before`` the pull found."""
+
+    def __init__(self, before: ClockSearch) -> None:
+        every = round(ROUGH_DEG / STEP_DEG)
+        self.angles: FloatArray = before.angles[::every]
+        self._values = {name: row[::every] for name, row in before.values.items()}
+        self._begun = "pieces" in self._values  # else it was begun with a kind of bracket that is not swept as one
+        self._shown: ClockSearch | None = None
+        self._frame = 0
+
+    def turn(self, assembly: Assembly, whole: bool = False) -> ClockSearch | None:
+        """Ask what is due of ``assembly``, or everything round the ``whole`` circle; ``None`` for a kind that is made
+        anew at every angle.
+        """
+        if assembly.bracket.kind.cut is None:
+            return None
+        lot, waits = divmod(self._frame, EVERY_FRAMES)
+        self._frame = (self._frame + 1) % (EVERY_FRAMES * LOTS)
+        if self._shown is None or whole or not waits:
+            new = look_at(assembly, self.angles, lot if self._begun and not whole else None)
+            self._values, self._begun = {**(self._values if self._begun else {}), **new}, True
+            found = put_together(self.angles, self._values, stopped_by(assembly.job, self._values))
+            self._shown = replace(found, rough=True)
+        return self._shown

@@ -2,8 +2,7 @@
 
 from collections.abc import Iterable
 
-from bicentra.core.base.finding import Finding, Verdict
-from bicentra.core.base.judging import OK, STOP
+from bicentra.core.base.finding import OK, STOP, Finding, Verdict
 from bicentra.core.base.lazy import cached_property
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import kind_of
@@ -17,7 +16,7 @@ from bicentra.core.bracket.model import Bracket
 from bicentra.core.bracket_evaluation import bracket_findings, choice_findings, clearest_of, family_finding
 from bicentra.core.clearance.turning import turning_findings
 from bicentra.core.clearance.wheel_room import wheel_room
-from bicentra.core.lineup.other_side import other_side
+from bicentra.core.lineup.more_checks import other_side
 from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import as_said, remarks

@@ -5,17 +5,14 @@ from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 
 import numpy as np
 
-from bicentra.core.base.finding import Finding, Verdict, worst
-from bicentra.core.base.judging import BY_RANK, CAUTION, OK, STOP
+from bicentra.core.base.finding import BY_RANK, CAUTION, OK, STOP, Finding, Verdict, worst
 from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.records import Record, field, replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.axial import axial_error
 from bicentra.core.bracket.families.table import family_of
-from bicentra.core.certainty.doubts import without_survey
-from bicentra.core.certainty.guesses import guessed_paths
-from bicentra.core.certainty.play import past_by_play, play_bands
+from bicentra.core.certainty.doubts import guessed_paths, past_by_play, play_bands, without_survey
 from bicentra.core.consistency.table import consistency_findings
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.lineup.checks import line_up_findings
@@ -24,9 +21,7 @@ from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Caliper, Fit, Job, Rotor
 from bicentra.core.search.best_first import EVERY
 from bicentra.core.search.clock_invariant import ClockInvariantSet, still_set, worst_rank
-from bicentra.core.search.nearest import nearest_miss
-from bicentra.core.search.sampled_sweep import Places, SweptSet
-from bicentra.core.search.score import best_score, criteria_met, scores
+from bicentra.core.search.score import Places, SweptSet, best_score, criteria_met, nearest_miss, scores
 from bicentra.core.search.screen import Screen, but_for_names
 from bicentra.core.search.sweep import sweep_set
 from bicentra.core.solution import as_said, ranked, solve

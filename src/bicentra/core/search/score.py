@@ -1,18 +1,50 @@
-"""How good a set is among sets of one verdict: the weighted sum of what a fabricator wishes for, 0 to 1."""
+"""How good a set is among sets of one verdict, and where a stopped one misses least, from what is known of it at many
+clock angles.
+"""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 
 import numpy as np
+from numpy.typing import NDArray
 
-from bicentra.core.base.finding import Finding
+from bicentra.core.base.finding import SLACK, Finding, Ranks
 from bicentra.core.base.numbers import UNKNOWN, is_known
+from bicentra.core.base.records import Record
+from bicentra.core.base.registry import kind_of
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.model import Bracket
 from bicentra.core.bracket.turned import ear_centres
 from bicentra.core.geometry.outline import FloatArray
+from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.search.clock_invariant import ClockInvariantSet
-from bicentra.core.search.sampled_sweep import Places, SweptSet
+
+Places = NDArray[np.intp]
+
+
+class CaliperAlone(Record, frozen=True):
+    """What is known of one set at n clock angles without a bracket: the best rank each can have, and values asked, (n,) each.
+
+    ``surely_stopped`` tells (k,) at which of k places a bracket is stopped that need not be made to know it.
+    """
+
+    ranks: Ranks
+    values: dict[str, FloatArray]
+    surely_stopped: Callable[[Places], NDArray[np.bool_]]
+
+
+class SweptSet(Record, frozen=True):
+    """One set at n clock angles: rank of its verdict (0 stop to 3 met) and the values its score is made of, (n,) each.
+
+    ``invariant`` are the findings that do not turn with the caliper, ``values`` those that do, nan where an angle was not
+    asked any more.
+    """
+
+    assembly: Assembly
+    ranks: Ranks
+    invariant: tuple[Finding, ...]
+    values: dict[str, FloatArray]
+
 
 WEIGHTS = {
     "bleed screw high": 0.20, "wide ligaments": 0.15, "small plate": 0.10, "far from the knuckle": 0.10, "room in the wheel": 0.15,
@@ -91,3 +123,25 @@ def best_score(invariant: ClockInvariantSet) -> float:
 def scores(granted: dict[str, FloatArray]) -> FloatArray:
     """Return the weighted sum of the wishes granted."""
     return np.asarray(sum(WEIGHTS[name] * granted[name] for name in WEIGHTS))
+
+
+NEAR_MM = 3.0
+"""What misses by more is no near miss: it is not looked at closer."""
+
+
+def nearest_miss(job: Job, values: Mapping[str, FloatArray]) -> tuple[int, str] | None:
+    """Return the place of the clock angle, and the finding, that misses least [mm] of those asked there: (n,) ``values`` each.
+
+    ``None`` where nothing is known that misses by less than ``NEAR_MM``. What else stops that angle has not been asked.
+    """
+    found, least = None, NEAR_MM
+    for id, row in values.items():
+        kind = kind_of(id)
+        if not kind.turns or kind.limit is None or not (limit := limit_for(job, id)).at_least or limit.unit != "mm":
+            continue  # what turns is a room to something, or no length
+        short = limit.stop - row
+        short = np.where(np.isfinite(short) & (short > SLACK), short, np.inf)
+        place = int(short.argmin())
+        if short[place] < least:
+            found, least = (place, id), float(short[place])
+    return found

@@ -6,7 +6,7 @@ from typing import TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
-from bicentra.core.base.judging import STOP, judge_all
+from bicentra.core.base.finding import STOP, judge_all
 from bicentra.core.base.numbers import known
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.table import family_of, make

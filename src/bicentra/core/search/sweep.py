@@ -12,8 +12,7 @@ from itertools import combinations_with_replacement
 import numpy as np
 from numpy.typing import NDArray
 
-from bicentra.core.base.finding import judge
-from bicentra.core.base.judging import CAUTION, OK, STOP, UNKNOWN, Ranks, judge_all
+from bicentra.core.base.finding import CAUTION, OK, STOP, UNKNOWN, Ranks, judge, judge_all
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.records import replace
 from bicentra.core.base.registry import kind_of
@@ -35,7 +34,7 @@ from bicentra.core.clearance.clock_sweep import (
 from bicentra.core.clearance.travel import float_sweep, hose_sweep, removal_sweep
 from bicentra.core.geometry.outline import FloatArray, Point
 from bicentra.core.geometry.ring import Ring, nearest_gap
-from bicentra.core.lineup.bleeders import bleeder_sweep
+from bicentra.core.lineup.body import bleeder_sweep
 from bicentra.core.lineup.more_checks import handedness
 from bicentra.core.lineup.solids import retainer_places
 from bicentra.core.lineup.solve import line_up
@@ -43,7 +42,7 @@ from bicentra.core.parts.declared_absent import is_absent, is_unlooked
 from bicentra.core.parts.limits import limit_for, limit_in_mm
 from bicentra.core.search.best_first import search_angles
 from bicentra.core.search.clock_invariant import ClockInvariantSet, worst_rank
-from bicentra.core.search.sampled_sweep import CaliperAlone, Places, SweptSet
+from bicentra.core.search.score import CaliperAlone, Places, SweptSet
 
 Mask = NDArray[np.bool_]
 CLOSE_MM = 0.01

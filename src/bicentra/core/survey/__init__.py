@@ -3,7 +3,7 @@
 1. ``survey.network`` - each reading is one equation; unknown are x, y of the points, angle and offset of the edges,
    and the diameters, which are readings too. The axle is the origin and has no column.
 2. ``survey.start`` - trilateration from the axle outward. Where two circles leave two places, both ways are followed;
-   ``survey.mirrors`` looks for twins afterwards. A twin that no reading, stated side, telling name (upper, lower) or
+   ``survey.start`` looks for twins afterwards. A twin that no reading, stated side, telling name (upper, lower) or
    job lug settles is reported, never chosen.
 3. ``survey.adjust`` - least squares (SciPy's Levenberg-Marquardt with a weak pull to the start, so that loose points
    stay put), then everything else from one SVD: covariance = gain·gainᵀ, redundancy, correlation of residuals, what
@@ -22,10 +22,10 @@
 7. ``certainty.propagate`` - small differences through ``solve`` with plate, shims and bolts held as chosen
    (``frozen_choices``), times the shares of the readings. ``certainty.assess`` ranks the survey's own findings in;
    ``certainty.uncertainty`` adds chance and statement and turns "met by luck" into a caution. Play in the bolt holes
-   (``certainty.play``) is a band beside, never part of the uncertainty.
+   (``certainty.doubts``) is a band beside, never part of the uncertainty.
 
-``Study.solution`` gives the plain solution at once and the assessed one as soon as ``app.assessor`` (a thread, waiting
-while anything is pulled) hands it over; until then ``certainty.carried`` gives it the doubts of a moment ago
+``Study.solution`` gives the plain solution at once and the assessed one as soon as ``app.workers`` (a thread, waiting
+while anything is pulled) hands it over; until then ``certainty.assess`` gives it the doubts of a moment ago
 (decision 0006). SciPy is imported inside functions, on first use. ``study.desks.survey`` is the bench without a
 screen: what is asked, what becomes of a value, who and when. ``study.gauges.gauge`` reads lines in a thread and hands
 on events; ``gauges.simulated`` is a pseudo-terminal or a local port talked to by the same code.

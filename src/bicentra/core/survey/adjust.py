@@ -15,9 +15,8 @@ from bicentra.core.base.errors import ConvergenceError
 from bicentra.core.base.lazy import cached_property
 from bicentra.core.base.records import Record, replace
 from bicentra.core.parts.survey import Survey
-from bicentra.core.survey.mirrors import twins
 from bicentra.core.survey.network import Array, Network, Reading, make_network
-from bicentra.core.survey.start import MOST_MISFIT, SPINS, Place, StartWay, diameters_at_start, starting_ways
+from bicentra.core.survey.start import MOST_MISFIT, SPINS, Place, StartWay, diameters_at_start, starting_ways, twins
 
 FALSE_ALARM = 0.02
 """Chance that a clean network gets any reading named at all; shared out over its readings."""

@@ -2,9 +2,8 @@
 
 import math
 
-from bicentra.core.base.chance import chance_met
 from bicentra.core.base.finding import Check, Finding, Remedy, Verdict
-from bicentra.core.base.numbers import is_known
+from bicentra.core.base.numbers import chance_met, is_known
 from bicentra.core.base.records import replace
 from bicentra.core.base.registry import PRACTICE
 from bicentra.core.base.wording import LengthFormat, make_check, make_finding

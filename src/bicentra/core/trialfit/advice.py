@@ -9,10 +9,17 @@ from bicentra.core.base.records import Record
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import GAP_INSTRUMENTS, GAP_NAMES, GAPS, Trial
 from bicentra.core.trialfit.fit import Move, TrialFit
-from bicentra.core.trialfit.inspections import ABOUT_OFFSET, ABOUT_REPEATING, ABOUT_TILT, BEFORE_LOCK, INSPECTIONS
 from bicentra.core.trialfit.log import LEAST_NUTS, CornerState, LockItem
 from bicentra.core.trialfit.pose import pose_of
-from bicentra.core.trialfit.set_up import before_text, counts
+from bicentra.core.trialfit.set_up import (
+    ABOUT_OFFSET,
+    ABOUT_REPEATING,
+    ABOUT_TILT,
+    BEFORE_LOCK,
+    INSPECTIONS,
+    before_text,
+    counts,
+)
 
 Kind = Literal[
     "begin", "read", "again", "set", "inspect", "look", "move", "unequal", "stock", "finding", "lock", "done"

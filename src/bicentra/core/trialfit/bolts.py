@@ -3,13 +3,13 @@
 import math
 
 from bicentra.core.base.finding import Verdict, judge, worst
-from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.records import Record, replace
+from bicentra.core.base.registry import Limit
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.bolt_checks import bolt_gap
 from bicentra.core.bracket.holes import PlacedJoint
-from bicentra.core.fasteners.grades import usual_grade
+from bicentra.core.fasteners.joint import usual_grade
 from bicentra.core.fasteners.torque import LUBRICATIONS, usual_torque
 from bicentra.core.parts.limits import limit_for, limit_in_mm
 from bicentra.core.parts.threads import Thread

@@ -10,8 +10,8 @@ from bicentra.core.solution import Solution, ranked
 from bicentra.core.survey.corner import survey_corner
 from bicentra.core.trialfit import findings as ask
 from bicentra.core.trialfit.alternatives import Alternative, alternatives_to_shims, lugs_apart
-from bicentra.core.trialfit.as_built_check import as_drawn
 from bicentra.core.trialfit.bolts import BoltAfter, bolts_after
+from bicentra.core.trialfit.findings import as_drawn
 from bicentra.core.trialfit.log import Standing, standing_of
 from bicentra.core.trialfit.move_diagnosis import Measured, MoveDiagnosis, followed, unknown_thickness
 from bicentra.core.trialfit.plan import Limits, ShimPlan, is_within, limits_of, nearest_plan, plans_of, surely

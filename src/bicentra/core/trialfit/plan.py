@@ -16,8 +16,17 @@ from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.parts.trial import LooseShims, ShimStacks, Trial
 from bicentra.core.trialfit.pose import Pose
-from bicentra.core.trialfit.shim_station import Place, ShimStation, stacks_at, stations_of
-from bicentra.core.trialfit.stacks import MOST_A_BOLT, Counts, Stacks, most_pieces, stacks_of
+from bicentra.core.trialfit.shim_station import (
+    MOST_A_BOLT,
+    Counts,
+    Place,
+    ShimStation,
+    Stacks,
+    most_pieces,
+    stacks_at,
+    stacks_of,
+    stations_of,
+)
 
 TILT_DEG, SURE = 0.1, 2.0
 """Tilt at most, where a trial says nothing: common practice, 0.2 mm over a caliper's length; so many standard uncertainties off

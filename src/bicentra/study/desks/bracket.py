@@ -5,13 +5,13 @@ from collections.abc import Iterator
 from bicentra.core.base.finding import Edit, Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.bracket.thread_hold import thread_holds
+from bicentra.core.bracket.thread_checks import thread_holds
 from bicentra.core.bracket_evaluation import BracketEvaluation
 from bicentra.core.certainty.both_sides import text_of_both
-from bicentra.core.clearance.withdrawal import ways_out
+from bicentra.core.clearance.access import ways_out
 from bicentra.core.drawing.imprint import NOT_TO_CUT, PLAYED, cut_mark
 from bicentra.core.drawing.made_view import MadeWork
-from bicentra.core.fasteners.grades import usual_grade
+from bicentra.core.fasteners.joint import usual_grade
 from bicentra.core.fasteners.torque import LUBRICATIONS, usual_torque
 from bicentra.core.kinds import on_the_bench
 from bicentra.core.parking_adapter import TITLE as BESIDE_TITLE

@@ -22,8 +22,7 @@ from bicentra.study.document.study import Study
 if TYPE_CHECKING:
     from bicentra.core.clearance.relief_plan import Relief
     from bicentra.core.missing import Missing
-    from bicentra.core.search.clock import ClockSearch
-    from bicentra.core.search.incremental_clock import IncrementalClock
+    from bicentra.core.search.clock import ClockSearch, IncrementalClock
     from bicentra.core.search.planner import RemedyPlan, Report
 
 CLOCK, THICKNESS = "fit.clock_deg", "bracket.thickness_mm"
@@ -174,7 +173,7 @@ class LineupDesk:
             return self.ring
         solution = self.solution
         if self._incremental is None and pulled and self._ring is not None and self.preview is None:
-            from bicentra.core.search.incremental_clock import IncrementalClock
+            from bicentra.core.search.clock import IncrementalClock
 
             self._incremental = IncrementalClock(self._ring)
         return self._incremental.turn(solution.assembly, whole=not pulled) if self._incremental is not None else None

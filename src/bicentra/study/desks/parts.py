@@ -1,38 +1,100 @@
-"""The parts bench without a screen: two sets of parts laid side by side, and the search for the set that fits."""
+"""The parts bench without a screen: two sets of parts compared, what the change costs, and the search for the set that fits."""
 
 import time
 from collections import Counter
 from collections.abc import Callable, Iterator, Mapping
 
-from bicentra.core.base.finding import Edit, Verdict
+from bicentra.core.base.finding import Edit, Finding, Verdict
+from bicentra.core.base.numbers import UNKNOWN, known
 from bicentra.core.base.records import Record, field
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.parts_view import PartSet
 from bicentra.core.heat.effects import Effects, effects_of, nothing_stops
 from bicentra.core.heat.stops import DUTIES
+from bicentra.core.parts.attachments import OriginalBrake
 from bicentra.core.parts.corners import axle_of
 from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.library import Item
+from bicentra.core.parts.library import Difference, Item, differences
 from bicentra.core.parts.vehicle import Vehicle
-from bicentra.core.parts.weights import Weights
+from bicentra.core.parts.weights import Weights, weigh
 from bicentra.core.parts.wheel import Wheel
-from bicentra.core.search.run import BY_PLAY, FoundSet
-from bicentra.study.desks.part_sets import (
-    KINDS,
-    SetTrial,
-    part_set_of,
-    price_of,
-    set_before,
-    set_edits,
-    try_out,
-    weights_before,
-    weights_of,
-)
+from bicentra.core.search.run import BY_PLAY, FoundSet, single_path
+from bicentra.core.solution import solve
 from bicentra.study.desks.search import NEAR, Criteria, SearchResults, called, look, space_for
 from bicentra.study.document.study import Study
 from bicentra.study.library.library import Library, whole_library
+
+KINDS = ("rotor", "caliper", "wheel")
+
+
+class SetTrial(Record, frozen=True):
+    """A set of parts tried in the job: its verdict, the findings behind it, what its plate weighs [kg]."""
+
+    job: Job
+    verdict: Verdict
+    findings: tuple[Finding, ...]
+    plate_kg: float
+
+
+def try_out(job: Job) -> SetTrial:
+    """Return what the parts in ``job`` come to where they stand."""
+    verdict, findings = single_path(job)
+    return SetTrial(job, verdict, findings, solve(job, turns=False, remedies=False).mass_kg)
+
+
+def part_set_of(job: Job, label: str) -> PartSet:
+    """Return the parts of ``job`` as they lie on the bench."""
+    return PartSet(label, job.rotor, job.caliper, job.wheel)
+
+
+def set_before(before: OriginalBrake | None) -> PartSet:
+    """Return what came off the vehicle."""
+    if before is None:
+        return PartSet("came off the vehicle")
+    return PartSet("came off the vehicle", before.rotor, before.caliper, before.wheel)
+
+
+def weights_of(trial: SetTrial) -> Weights:
+    """Return what the corner weighs with the parts of a trial, its plate among them."""
+    return weigh(trial.job.rotor, trial.job.caliper, trial.job.wheel, trial.plate_kg)
+
+
+def weights_before(job: Job) -> Weights:
+    """Return what came off, on the job's wheel when no other is noted; nothing noted is unknown."""
+    before = job.before
+    if before is None:
+        return Weights(UNKNOWN, UNKNOWN, UNKNOWN, UNKNOWN, UNKNOWN)
+    bare = before.rotor is None and before.caliper is None
+    other = known(before.other_mass_kg) if bare or before.other_mass_kg is not None else 0.0
+    return weigh(before.rotor, before.caliper, before.wheel or job.wheel, other)
+
+
+def set_differences(left: PartSet, right: PartSet) -> Iterator[tuple[str, tuple[Difference, ...]]]:
+    """Yield (kind, what differs) for every kind of part that both kits have."""
+    for kind in KINDS:
+        one, other = getattr(left, kind), getattr(right, kind)
+        if one is not None and other is not None:
+            yield kind, differences(one, other)
+
+
+def set_edits(job: Job, chosen: Job) -> tuple[Edit, ...]:
+    """Return the edits that turn ``job`` into the set in ``chosen``: parts, place, plate."""
+    names = (*KINDS, "fit", "bracket")
+    return tuple((name, getattr(chosen, name)) for name in names if getattr(chosen, name) != getattr(job, name))
+
+
+def price_of(library: Library, part_set: PartSet) -> tuple[tuple[str, float, str], ...]:
+    """Return (kind, price, currency) of every part of ``part_set`` that the library has with a price."""
+    found = []
+    for kind in KINDS:
+        item = getattr(part_set, kind)
+        part = next((p for p in library.of_kind(kind) if item is not None and p.name == item.name), None)
+        if part is not None and part.price is not None:
+            found.append((kind, part.price, part.currency))
+    return tuple(found)
+
 
 SHOW_S = 0.3
 MOST_STOPS = 5

@@ -33,14 +33,13 @@ from bicentra.core.hydraulics.ends import REAR_FIRST, WEAK
 from bicentra.core.hydraulics.masters import kind_of_master
 from bicentra.core.hydraulics.misconceptions import Misconception, misconceptions_of
 from bicentra.core.hydraulics.pedal import FOOT_N, PedalWork, knee_text, pedal_work
-from bicentra.core.hydraulics.stages import WORK_G, Stage, stages_of
+from bicentra.core.hydraulics.travel import WORK_G, Stage, stages_of
+from bicentra.core.parts.brakes import MasterCylinder
 from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.limits import ALLOWANCES
-from bicentra.core.parts.master_cylinder import MasterCylinder
 from bicentra.core.parts.vehicle import Baseline, Drum, Vehicle
-from bicentra.formats.heat_report import besides
-from bicentra.study.desks.pedal_library import NumberPlace, as_part, edits_of, text_of
-from bicentra.study.desks.pedal_numbers import edits_for, edits_pulled
+from bicentra.formats.vehicle_report import besides
+from bicentra.study.desks.pedal_numbers import NumberPlace, as_part, edits_for, edits_of, edits_pulled, text_of
 from bicentra.study.document.study import Study
 from bicentra.study.library.library import Library, keep_part, whole_library
 from bicentra.study.papers.writing import JOB_SUFFIX, write_sheet
@@ -288,7 +287,7 @@ class PedalDesk:
         """Write the sheet of pedal or heat. Raises ``ExportError`` over a job's file, ``StoreError`` where it cannot be
         written.
         """
-        from bicentra.formats.pdf_pedal import heat_pdf, pedal_pdf
+        from bicentra.formats.pdf_records import heat_pdf, pedal_pdf
 
         imprint = Imprint(date.today().isoformat(), self.study.job.drawn_by, self.study.job.checked_by)
         data = (

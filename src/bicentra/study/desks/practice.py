@@ -8,8 +8,8 @@ from itertools import groupby
 
 from bicentra.core.base.finding import Edit
 from bicentra.core.base.records import Record, replace
+from bicentra.core.parts.attachments import PracticeRun, PracticeStep
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.practice import PracticeRun, PracticeStep
 from bicentra.core.parts.trial import GAPS
 from bicentra.core.practice.corner import OTHER_MIN, inspect, put_shims, set_up, take_reading, title_of
 from bicentra.core.practice.habits import Habit, habits_of, lucky, missed
@@ -18,7 +18,7 @@ from bicentra.core.practice.truth import HINTS, Truth, true_pose, truth_of
 from bicentra.core.trialfit.log import CornerState
 from bicentra.core.trialfit.plan import ShimPlan
 from bicentra.study.desks.trialfit import TrialDesk
-from bicentra.study.document.practice import keep_result, practice_base
+from bicentra.study.document.starting import keep_result, practice_base
 
 OTHERS = tuple(OTHER_MIN)
 """What can be read besides the gaps."""

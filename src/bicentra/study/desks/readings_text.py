@@ -1,7 +1,9 @@
-"""The readings of a survey in words: a row for each, the one that is wrong first, and how they stand as a whole."""
+"""The readings of a survey: a row for each in words, the wrong one first; in and out of tables on disk."""
 
 import math
+from pathlib import Path
 
+from bicentra.core.base.errors import JobFileError, ReadingsError
 from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.certainty.assess import surveyed
@@ -13,9 +15,31 @@ from bicentra.core.survey.advice import unchecked_sentence
 from bicentra.core.survey.corner import Surveyed, lug_features
 from bicentra.core.survey.network import Reading
 from bicentra.core.survey.recipes import traced_area, work_out
-from bicentra.core.survey.repeats import repeats
+from bicentra.core.survey.record import repeats
 from bicentra.core.survey.runout import floor_tir
 from bicentra.core.survey.words import amount, blunder_of, loose_sentences, reading_name
+from bicentra.formats.readings_csv import read_csv, readings_csv
+from bicentra.formats.records import read_bytes
+from bicentra.study.document.store import write_atomic
+
+MOST_BYTES = 4 * 1024 * 1024
+
+
+def export_readings(path: Path, survey: Survey) -> None:
+    """Write every reading of ``survey`` to ``path``. Raises ``StoreError``."""
+    write_atomic(path, readings_csv(survey))
+
+
+def import_readings(path: Path, survey: Survey) -> tuple[Survey, int]:
+    """Return ``survey`` with the readings of the table at ``path``, and how many were new. Raises ``ReadingsError``."""
+    try:
+        data = read_bytes(path)
+    except JobFileError as error:
+        raise ReadingsError(error.file, 0, "", error.found, error.expected) from error
+    if len(data) > MOST_BYTES:
+        raise ReadingsError(str(path), 0, "", "a very large file", f"at most {MOST_BYTES // 2**20} MiB")
+    return read_csv(data, path.name, survey)
+
 
 PLAYED = "simulated"
 """What the row of a reading says that the simulated gauge has played."""

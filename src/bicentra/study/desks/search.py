@@ -9,9 +9,8 @@ from operator import attrgetter
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.records import Record, replace
-from bicentra.core.parts.hat import Hat
 from bicentra.core.parts.job import Caliper, Job, Rotor, Wheel
-from bicentra.core.parts.two_piece import misfits, on_hat
+from bicentra.core.parts.rotor import Hat, misfits, on_hat
 from bicentra.core.search.run import (
     PLATES_MM,
     SIDES,

@@ -7,7 +7,7 @@ from bicentra.core.base.finding import Edit, Verdict
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.registry import KINDS, kind_of
 from bicentra.core.bracket.cutouts import lightened, open_spot
-from bicentra.core.bracket.edges import LEAST_PULL_MM, PlateEdge, plate_edges
+from bicentra.core.bracket.plate import LEAST_PULL_MM, PlateEdge, plate_edges
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.job import Cutout, Dowel, Job, Pull
 from bicentra.core.parts.limits import limit_for

@@ -18,11 +18,11 @@ from bicentra.core.trialfit.advice import Advice, advise, next_reading
 from bicentra.core.trialfit.bolts import bolts_after
 from bicentra.core.trialfit.contradictions import is_too_wide, spare_of
 from bicentra.core.trialfit.fit import Move, TrialFit, afresh, plan_stays, steps_of, trial_fit
-from bicentra.core.trialfit.inspections import INSPECTIONS
 from bicentra.core.trialfit.log import LockItem, prints_of
 from bicentra.core.trialfit.plan import ShimPlan, after_plan
 from bicentra.core.trialfit.set_up import (
     DEPENDS,
+    INSPECTIONS,
     SET_UP,
     as_it_was,
     with_reading,

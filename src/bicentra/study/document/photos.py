@@ -1,6 +1,4 @@
-"""Photos of a job: copied into a folder beside it, made smaller, without what the camera wrote into them (place, owner,
-number).
-"""
+"""Photos of a job: copied beside it, made smaller, without what the camera wrote into them; put to a corner or a reading."""
 
 import io
 from pathlib import Path
@@ -8,10 +6,14 @@ from typing import TYPE_CHECKING
 
 from bicentra.core.base.errors import StoreError
 from bicentra.core.base.records import Record
+from bicentra.core.parts.attachments import Photo
 from bicentra.study.document.store import shown, write_atomic
+from bicentra.study.document.study import Study
+from bicentra.study.papers.writing import today
 
 if TYPE_CHECKING:
     from PIL import Image
+
 
 LARGEST_PX, MOST_PX, QUALITY = 1600, 60_000_000, 85
 """How large a kept photo is at most on a side, and how many dots one may have that is taken or shown."""
@@ -135,3 +137,22 @@ def _free_name(path: Path) -> Path:
     while (kept := path.with_name(f"{path.stem}-earlier-{number}{path.suffix}")).exists():
         number += 1
     return kept
+
+
+def add_photo(study: Study, source: Path, of: str) -> None:
+    """Copy the picture at ``source`` beside the job and note what it is ``of``, as one step. Raises ``BicentraError``."""
+    if study.path is None:
+        raise StoreError("photos: save the job first: they are kept in a folder beside its file")
+    name = take_in(source, study.path, today())
+    new = Photo(file=name, of=of, date=today())
+    study.edit("Add a photo", (("photos", (*study.job.photos, new)),))
+
+
+def of_reading(corner: str, name: str) -> str:
+    """Return what a photo of the reading called ``name`` is noted as being of."""
+    return f"{corner}: {name}"
+
+
+def photos_of(study: Study, of: str) -> tuple[int, ...]:
+    """Return the places of the photos of a thing among all photos."""
+    return tuple(k for k, photo in enumerate(study.job.photos) if photo.of == of)

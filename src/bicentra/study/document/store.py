@@ -11,12 +11,11 @@ import msgspec
 
 from bicentra.core.base.errors import BicentraError, ChangedOnDiskError, JobFileError, StoreError
 from bicentra.core.base.records import Record
+from bicentra.core.parts.bounds import MOST_BYTES
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.sizes import MOST_BYTES
 from bicentra.core.parts.vehicle import Vehicle
 from bicentra.formats.job_json import read_job, read_vehicle, version_of, write_vehicle
-from bicentra.formats.migrations import CURRENT
-from bicentra.formats.records import decode_object
+from bicentra.formats.records import CURRENT, decode_object
 
 MOST_RECENT, SUFFIX = 8, ".bicentra.json"
 TEMPORARY, STALE_S = ".bicentra-", 3600.0

@@ -30,8 +30,7 @@ from bicentra.study.document.brakes import (
 from bicentra.study.document.recovery import FileLock, Keeper
 
 if TYPE_CHECKING:
-    from bicentra.core.certainty.assess import Assessment
-    from bicentra.core.certainty.carried import CarriedUncertainty
+    from bicentra.core.certainty.assess import Assessment, CarriedUncertainty
     from bicentra.core.trialfit.fit import TrialFit
 
 MOST_STEPS = 500
@@ -133,7 +132,7 @@ class Study:
         known = self._assessment
         if known is None or known.solution.job.corner != solution.job.corner:
             return solution
-        from bicentra.core.certainty.carried import carried
+        from bicentra.core.certainty.assess import carried
 
         doubted = carried(known, solution)
         if known.solution.job.survey != solution.job.survey:
@@ -144,7 +143,7 @@ class Study:
         """Return the doubts that are known here, as far as they are about this corner: as it stands, or stood a moment ago."""
         if self._assessment is None:
             return None
-        from bicentra.core.certainty.carried import uncertainty_of
+        from bicentra.core.certainty.assess import uncertainty_of
 
         return uncertainty_of(self._assessment, self._job)
 

@@ -7,7 +7,7 @@ from bicentra.core.base.errors import JobFileError, StoreError
 from bicentra.core.base.records import Record
 from bicentra.core.parts.library import Item, Part, part_of
 from bicentra.data import data_path
-from bicentra.formats.parts_json import SUFFIX, read_part, write_part
+from bicentra.formats.part_files import SUFFIX, read_part, write_part
 from bicentra.study.document.store import write_atomic
 
 MOST_FILES = 5000

@@ -8,10 +8,41 @@ from bicentra.core.base.records import Record
 from bicentra.core.drawing.imprint import CutMark, Imprint, cut_mark
 from bicentra.core.parts.job import Job
 from bicentra.core.solution import Solution
-from bicentra.study.papers import trials
 
 if TYPE_CHECKING:
-    from bicentra.formats.dxf_cutting import SheetNames
+    from bicentra.formats.dxf import SheetNames
+
+
+def fit_sheet(solution: Solution, report: "Report", imprint: Imprint) -> bytes:
+    """Return the sheet to take to the car as PDF."""
+    from bicentra.formats.pdf_records import fit_sheet_pdf
+
+    del report
+    return fit_sheet_pdf(solution, imprint)
+
+
+def fit_log(solution: Solution, report: "Report", imprint: Imprint) -> bytes:
+    """Return the log of all trials as PDF."""
+    from bicentra.formats.pdf_records import fit_log_pdf
+
+    del report
+    return fit_log_pdf(solution, imprint)
+
+
+def fit_csv(solution: Solution, report: "Report", imprint: Imprint) -> bytes:
+    """Return the log of all trials as CSV."""
+    from bicentra.formats.csv_out import trial_csv
+
+    del report, imprint
+    return trial_csv(solution)
+
+
+def tried(solution: Solution) -> object:
+    """Raise ``ExportError`` while no trial has been written down."""
+    if not solution.job.trials:
+        raise ExportError("no trial is noted at this corner")
+    return None
+
 
 THIN = 1 / 3
 """How thick a quick trial piece is, as a share of the part: for outline and holes, not for the stack."""
@@ -20,7 +51,7 @@ Report = Callable[[float, str], bool]
 
 def pdf(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     """Return template and check list as PDF."""
-    from bicentra.formats.pdf import plate_pdf
+    from bicentra.formats.pdf_template import plate_pdf
 
     return plate_pdf(solution, report=report, imprint=imprint)
 
@@ -43,7 +74,7 @@ def svg(solution: Solution, report: Report, imprint: Imprint) -> bytes:
 
 def csv(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     """Return the hole table."""
-    from bicentra.formats.csv_table import plate_csv
+    from bicentra.formats.csv_out import plate_csv
 
     del report, imprint
     return plate_csv(solution)
@@ -51,7 +82,7 @@ def csv(solution: Solution, report: Report, imprint: Imprint) -> bytes:
 
 def card(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     """Return the caliper's card as PDF."""
-    from bicentra.formats.pdf_card import card_pdf
+    from bicentra.formats.pdf_sheets import card_pdf
 
     del report
     return card_pdf(solution, imprint=imprint)
@@ -59,7 +90,7 @@ def card(solution: Solution, report: Report, imprint: Imprint) -> bytes:
 
 def drilling(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     """Return the rotor's drilling template as PDF."""
-    from bicentra.formats.pdf_redrill import rotor_drilling_pdf
+    from bicentra.formats.pdf_sheets import rotor_drilling_pdf
 
     del report
     return rotor_drilling_pdf(solution.job, imprint=imprint)
@@ -98,7 +129,7 @@ def workshop(solution: Solution, report: Report, imprint: Imprint) -> bytes:
 
 def cut(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     """Return the cutting file, a layer an operation."""
-    from bicentra.formats.dxf_cutting import cutting_dxf
+    from bicentra.formats.dxf import cutting_dxf
     from bicentra.study.papers.solids import parts_to_make
 
     del report
@@ -108,7 +139,7 @@ def cut(solution: Solution, report: Report, imprint: Imprint) -> bytes:
 
 def _text(job: Job, mark: CutMark, imprint: Imprint) -> "SheetNames":
     """Return what stands on a cutting file."""
-    from bicentra.formats.dxf_cutting import SheetNames
+    from bicentra.formats.dxf import SheetNames
 
     return SheetNames(job.title or "Untitled job", job.lengths, mark, imprint, job.bracket.datum)
 
@@ -146,7 +177,7 @@ def workshop_both(solution: Solution, report: Report, imprint: Imprint) -> bytes
 
 def cut_both(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     """Return the cutting file of both corners."""
-    from bicentra.formats.dxf_cutting import cutting_dxf
+    from bicentra.formats.dxf import cutting_dxf
     from bicentra.study.papers.solids import both_mark, both_parts
 
     del report
@@ -155,7 +186,7 @@ def cut_both(solution: Solution, report: Report, imprint: Imprint) -> bytes:
 
 def check_list(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     """Return the check list alone as PDF."""
-    from bicentra.formats.pdf import check_list_pdf
+    from bicentra.formats.pdf_template import check_list_pdf
 
     del report
     return check_list_pdf(solution, imprint=imprint)
@@ -163,7 +194,7 @@ def check_list(solution: Solution, report: Report, imprint: Imprint) -> bytes:
 
 def parts(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     """Return the parts list as CSV. Raises ``ExportError`` where nothing is to be listed."""
-    from bicentra.formats.parts_list_csv import parts_list_csv
+    from bicentra.formats.csv_out import parts_list_csv
 
     del report, imprint
     listed(solution)
@@ -186,7 +217,7 @@ def assembly(solution: Solution, report: Report, imprint: Imprint) -> bytes:
 
 def chart(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     """Return the bushings' marking chart as PDF."""
-    from bicentra.formats.pdf_chart import chart_pdf
+    from bicentra.formats.pdf_sheets import chart_pdf
 
     del report
     return chart_pdf(solution, imprint)
@@ -194,7 +225,7 @@ def chart(solution: Solution, report: Report, imprint: Imprint) -> bytes:
 
 def relief(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     """Return the relief template as PDF."""
-    from bicentra.formats.pdf_relief import relief_pdf
+    from bicentra.formats.pdf_sheets import relief_pdf
 
     del report
     return relief_pdf(solution, imprint)
@@ -229,14 +260,14 @@ def stands(solution: Solution) -> object:
 
 def charted(solution: Solution) -> object:
     """Raise ``ExportError`` where there are no bushings to mark."""
-    from bicentra.core.drawing.bushing_chart import bushing_chart
+    from bicentra.core.drawing.templates import bushing_chart
 
     return bushing_chart(solution.job)
 
 
 def drillable(solution: Solution) -> object:
     """Raise ``ExportError`` where nothing is to be drilled."""
-    from bicentra.formats.pdf_redrill import drilling_plan
+    from bicentra.formats.pdf_sheets import drilling_plan
 
     return drilling_plan(solution.job)
 
@@ -295,9 +326,9 @@ MAKERS: dict[str, Maker] = {
     "hub-parts": Maker(hub_drawn, hub_needed),
     "hub-step": Maker(hub_step, hub_needed),
     "hub-3mf": Maker(hub_printed, hub_needed),
-    "fit-sheet": Maker(trials.fit_sheet),
-    "fit-log": Maker(trials.fit_log, trials.tried),
-    "fit-csv": Maker(trials.fit_csv, trials.tried),
+    "fit-sheet": Maker(fit_sheet),
+    "fit-log": Maker(fit_log, tried),
+    "fit-csv": Maker(fit_csv, tried),
     "step": Maker(step, whole),
     "trial": Maker(trial, whole),
     "trial-thin": Maker(trial_thin, whole),

@@ -6,12 +6,11 @@ import shapely
 
 from bicentra.core.base.errors import OutlineError
 from bicentra.core.base.finding import Remedy
-from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known, ordered
 from bicentra.core.base.records import replace
+from bicentra.core.base.registry import Limit
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
-from bicentra.core.bracket.edges import bosses
 from bicentra.core.bracket.families.common import CUT, LEAST_METAL_MM, bore_of, carrying, counterbore_of, stock_plate
 from bicentra.core.bracket.holes import CLASSES, Hole, spine_of
 from bicentra.core.bracket.metal_checks import space_text
@@ -26,6 +25,7 @@ from bicentra.core.bracket.model import (
     refused,
     ring_volume,
 )
+from bicentra.core.bracket.plate import bosses
 from bicentra.core.bracket.prisms import milled_volume, part_prisms
 from bicentra.core.geometry.hull import Disc, convex_outline
 from bicentra.core.geometry.outline import circle_outline

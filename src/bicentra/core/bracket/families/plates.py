@@ -6,9 +6,9 @@ from itertools import combinations
 
 import shapely
 
-from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.records import replace
+from bicentra.core.base.registry import Limit
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly, place
 from bicentra.core.bracket.families.common import (
@@ -29,11 +29,11 @@ from bicentra.core.bracket.model import Bracket, Family, FamilyCheck, MadePart, 
 from bicentra.core.bracket.plate import chamfer_volume, keep_out_radius, shape_plate
 from bicentra.core.bracket.prisms import chamfer_milled, milled_volume
 from bicentra.core.bracket.stack_up import StackUp, pack
-from bicentra.core.bracket.thread_fit import LEAST_SLEEVE_MM, SLEEVE_FIT_MM, sleeve_wall
+from bicentra.core.bracket.thread_checks import LEAST_SLEEVE_MM, SLEEVE_FIT_MM, sleeve_wall
 from bicentra.core.bracket.turned import ROUND_BOSS_MM, boss_hulls
-from bicentra.core.geometry.gaps import distance
 from bicentra.core.geometry.outline import FloatArray, Outline, circle_outline
 from bicentra.core.geometry.prism import AXIS, Prism
+from bicentra.core.geometry.ring import distance
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job, Lug
 from bicentra.core.parts.limits import allowance

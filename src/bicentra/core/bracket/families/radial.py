@@ -5,18 +5,17 @@ import math
 import shapely
 
 from bicentra.core.base.errors import OutlineError
-from bicentra.core.base.limit import Limit
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.registry import Limit
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
-from bicentra.core.bracket.edges import bosses
 from bicentra.core.bracket.families.common import CUT, NOT_KNOWN, bore_of, carrying, counterbore_of, stock_plate
 from bicentra.core.bracket.families.plates import round_spacers
 from bicentra.core.bracket.holes import bolt_of
 from bicentra.core.bracket.metal_checks import space_text
 from bicentra.core.bracket.model import Bracket, EdgeBore, Family, FamilyCheck, Listed, MadePart, refused
-from bicentra.core.fasteners.grades import usual_grade
-from bicentra.core.fasteners.stripping import engagement_against_stripping
+from bicentra.core.bracket.plate import bosses
+from bicentra.core.fasteners.joint import engagement_against_stripping, usual_grade
 from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.geometry.hull import Disc, convex_outline
 from bicentra.core.geometry.outline import Outline, Point

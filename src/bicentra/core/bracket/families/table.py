@@ -6,10 +6,9 @@ from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.families.axle_end import AXLE_END
 from bicentra.core.bracket.families.bushings import BUSHINGS
 from bicentra.core.bracket.families.jogged import JOGGED
-from bicentra.core.bracket.families.on_original import ON_ORIGINAL
 from bicentra.core.bracket.families.plates import FLAT, SLEEVE, STEPPED, TWO_PART
 from bicentra.core.bracket.families.radial import RADIAL
-from bicentra.core.bracket.families.straight_on import STRAIGHT
+from bicentra.core.bracket.families.straight_on import ON_ORIGINAL, STRAIGHT
 from bicentra.core.bracket.families.weld_on import WELD_ON
 from bicentra.core.bracket.model import Bracket, Family, FamilyCheck, MadePart, refused
 from bicentra.core.bracket.plate import chamfer_volume

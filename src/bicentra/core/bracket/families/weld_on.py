@@ -7,17 +7,17 @@ from bicentra.core.base.numbers import UNKNOWN, apart, is_known, known, ordered
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
-from bicentra.core.bracket.edges import bosses
 from bicentra.core.bracket.families.common import CUT, bore_of, carrying, counterbore_of, stock_plate
 from bicentra.core.bracket.families.jogged import BendSpace, bent_blank, curved_between, jog_within, too_low
 from bicentra.core.bracket.holes import Hole
 from bicentra.core.bracket.model import Bore, Bracket, Family, FamilyCheck, Listed, MadePart, Weld, refused
+from bicentra.core.bracket.plate import bosses
 from bicentra.core.bracket.prisms import part_prisms
 from bicentra.core.geometry.hull import Disc, convex_outline
 from bicentra.core.geometry.outline import Outline
 from bicentra.core.geometry.prism import Prisms
 from bicentra.core.geometry.relief import relieve
-from bicentra.core.lineup.bleeders import bleeder_windows
+from bicentra.core.lineup.body import bleeder_windows
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for

@@ -7,8 +7,7 @@ from bicentra.core.drawing.part_sheets.caliper import PLAUSIBLE as CALIPER
 from bicentra.core.drawing.part_sheets.caliper import draw_caliper
 from bicentra.core.drawing.part_sheets.draft import Draft
 from bicentra.core.drawing.part_sheets.hub import PLAUSIBLE as HUB
-from bicentra.core.drawing.part_sheets.hub import WHEEL, draw_hub, draw_wheel_cut
-from bicentra.core.drawing.part_sheets.lugs import draw_lugs
+from bicentra.core.drawing.part_sheets.hub import WHEEL, draw_hub, draw_lugs, draw_wheel_cut
 from bicentra.core.drawing.part_sheets.rotor import PLAUSIBLE as ROTOR
 from bicentra.core.drawing.part_sheets.rotor import draw_rotor
 from bicentra.core.solution import Solution
